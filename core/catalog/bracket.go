@@ -1,0 +1,197 @@
+package catalog
+
+import (
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Kinds are the kinds of bracket in scope. Ceiling, desk and cart mounts are
+// not.
+var Kinds = []string{"fixed", "low_profile", "tilt", "full_motion", "ball"}
+
+// Bracket is one bracket at one revision, with the kit in its box.
+type Bracket struct {
+	ID, Name, Revision, Kind string
+	Turns                    []Turn // ways it lets a display hang
+	RatedLoad                quantity.Optional[quantity.Mass]
+	DiagonalMin, DiagonalMax quantity.Optional[quantity.Length] // absent: no limit
+	Mass                     quantity.Optional[quantity.Mass]
+	Threads                  []fastener.Thread // that its slots take
+	PlateThickness           quantity.Length   // p, where the bolt passes
+	SlotWidth                quantity.Optional[quantity.Length]
+	HeadRoom                 quantity.Optional[quantity.Length] // plate's outer face to what is behind it
+	UsesTop, UsesBottom      bool                               // rows of the pattern it bolts to
+	Interface                Interface
+	Profile, Reach           quantity.Optional[quantity.Length]
+	LiftOver                 quantity.Optional[quantity.Length]
+	Lock                     *Lock
+	TiltDown, TiltUp         quantity.Optional[quantity.Angle]
+	TiltPivot                *Pivot
+	Swivel                   quantity.Optional[quantity.Angle]
+	SwivelPivot              *Pivot
+	WallPlate                *WallPlate
+	Kit                      []Item
+	Walls                    map[string]WallFixing // by wall type
+	Settings                 []Setting
+}
+
+// Interface is how a bracket takes a hole pattern: a plate with fixed
+// patterns, or arms with slots on a rail.
+type Interface struct {
+	Type string // plate or arms
+
+	// Plate.
+	Patterns        []PatternSize
+	CenterBelowHook quantity.Length
+	Width, Height   quantity.Optional[quantity.Length]
+
+	// Arms; positions along the arm are below the hook line.
+	WidthMin, WidthMax quantity.Length
+	ArmWidth           quantity.Length
+	RailWidth          quantity.Optional[quantity.Length]
+	ArmTop, ArmBottom  quantity.Length // arm's end above, and below, the hook line
+	Slots              []fastener.Interval
+}
+
+// The types of interface.
+const (
+	Plate = "plate"
+	Arms  = "arms"
+)
+
+// PatternSize is the width and height of a fixed pattern.
+type PatternSize struct{ Width, Height quantity.Length }
+
+// Lock keeps a hung display from being lifted off.
+type Lock struct{ Kind, Access string }
+
+// Pivot is an axis of tilt or swivel.
+type Pivot struct {
+	BelowHook, BehindArm quantity.Length
+}
+
+// WallPlate is what is fixed to the wall; its origin is the datum, the centre
+// of its hole field.
+type WallPlate struct {
+	Count                    int // 1, or 2 equal plates
+	Width, Height, Thickness quantity.Optional[quantity.Length]
+	Washer                   quantity.Length // under a lag's head
+	HookAboveDatum           quantity.Length
+	LateralSlide             quantity.Optional[quantity.Length]
+	HeightAdjust             quantity.Optional[quantity.Length]
+	SeparationIsPattern      bool
+	Separation               *fastener.Interval
+	StudsRequired            int
+	TopPerStud               int
+	BottomPerStud            int
+	Holes                    []PlateHole
+}
+
+// PlateHole is a hole or slot in the wall plate. A slot's travel is that of
+// the fastener's centre.
+type PlateHole struct {
+	ID, Row, Shape string
+	X, Y           quantity.Length
+	Travel         quantity.Length
+	Diameter       quantity.Length
+}
+
+// HoleShapes are the shapes of a wall plate's holes.
+var HoleShapes = []string{"round", "slot_h", "slot_v"}
+
+// ItemKinds are the kinds of part in a kit.
+var ItemKinds = []string{"bolt", "washer", "spacer", "shoulder_washer", "lag", "lag_washer", "anchor", "part", "tool"}
+
+// Uses are the steps that take a plain part.
+var Uses = []string{"arms", "lock", "cables"}
+
+// Item is one line of a kit or of a display's own parts. Which fields it has
+// depends on its kind.
+type Item struct {
+	Kind      string
+	Name      string
+	Thread    fastener.Thread
+	Threads   []fastener.Thread // that pass a spacer
+	Length    quantity.Length
+	Thickness quantity.Length
+	Outer     quantity.Length
+	Diameter  quantity.Length
+	Count     int
+	Bag       string
+	Use       string
+}
+
+// Passes says whether a spacer lets the thread through.
+func (i Item) Passes(t fastener.Thread) bool {
+	for _, x := range i.Threads {
+		if x == t {
+			return true
+		}
+	}
+	return false
+}
+
+// WallFixing is the maker's figures for one type of wall.
+type WallFixing struct {
+	Drill, Depth                quantity.Optional[quantity.Length]
+	CoveringMax, PenetrationMin quantity.Optional[quantity.Length]
+	Fastener                    string
+}
+
+// WallTypes are the kinds of wall the handbook of the trade knows.
+var WallTypes = []string{"wood_stud", "metal_stud", "concrete", "block", "lined_masonry", "timber_board", "thin_backer", "hollow_board"}
+
+// Setting is an adjustment the bracket needs for some displays: Text applies
+// when the display's Field is below (or at and above) a length.
+type Setting struct {
+	Field     string
+	Below     quantity.Optional[quantity.Length]
+	AtOrAbove quantity.Optional[quantity.Length]
+	Text      string
+}
+
+// Applies says whether the setting is due for a figure of the display.
+func (s Setting) Applies(d *Display) bool {
+	f := map[string]quantity.Optional[quantity.Length]{
+		"depth_mm": d.Depth, "diagonal_mm": d.Diagonal, "width_mm": d.Width, "height_mm": d.Height,
+	}[s.Field]
+	return f.Known &&
+		(!s.Below.Known || f.Value < s.Below.Value) &&
+		(!s.AtOrAbove.Known || f.Value >= s.AtOrAbove.Value)
+}
+
+// SettingFields are the display's figures a setting can depend on.
+var SettingFields = []string{"depth_mm", "diagonal_mm", "width_mm", "height_mm"}
+
+// Takes says whether the bracket's slots take the thread.
+func (b *Bracket) Takes(t fastener.Thread) bool {
+	for _, x := range b.Threads {
+		if x == t {
+			return true
+		}
+	}
+	return false
+}
+
+// Slot is the slot's width where the bolt passes: as given, else the ISO 273
+// clearance hole of the largest thread the bracket takes.
+func (b *Bracket) Slot() quantity.Length {
+	if b.SlotWidth.Known {
+		return b.SlotWidth.Value
+	}
+	var widest quantity.Length
+	for _, t := range b.Threads {
+		widest = max(widest, t.Standard().ClearanceHole)
+	}
+	return widest
+}
+
+// AllowsTurn says whether the bracket lets a display hang this way.
+func (b *Bracket) AllowsTurn(t Turn) bool {
+	for _, x := range b.Turns {
+		if x == t {
+			return true
+		}
+	}
+	return false
+}

@@ -1,0 +1,138 @@
+package catalog
+
+import (
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Display is a display model as its data sheet and the bench know it. Lengths
+// are for the display upright, seen from the front.
+type Display struct {
+	ID, Maker, Model   string
+	Diagonal           quantity.Optional[quantity.Length]
+	Width, Height      quantity.Optional[quantity.Length] // outline
+	Depth              quantity.Optional[quantity.Length]
+	RestPlaneFromFront quantity.Optional[quantity.Length] // absent: the depth
+	Mass               quantity.Optional[quantity.Mass]   // without stand
+	MassWithStand      quantity.Optional[quantity.Mass]
+	Patterns           []Pattern
+	OwnParts           []Item // what the display's maker puts in its box
+	Zones              []Zone
+	Origin             Origin            // of all figures without one of their own
+	Origins            map[string]Origin // of single figures outside the holes, by exchange path
+}
+
+// Name is maker and model as people say them.
+func (d *Display) Name() string {
+	if d.Maker == "" {
+		return d.Model
+	}
+	return d.Maker + " " + d.Model
+}
+
+// Pattern is one hole pattern on a display's back.
+type Pattern struct {
+	Width, Height  quantity.Length
+	Thread         fastener.Thread                    // NoThread: not known
+	CenterBelowTop quantity.Optional[quantity.Length] // pattern centre below the outline's top
+	CenterRight    quantity.Length                    // pattern centre right of the outline's centre
+	Holes          []Hole                             // two to eight
+	ByRows         bool                               // given as two rows of equal holes: TL TR BL BR
+}
+
+// Hole is one threaded hole: where it is from the pattern's centre (x right,
+// y up, front view) and what is known along its axis.
+type Hole struct {
+	ID             string
+	X, Y           quantity.Length
+	Setback        Figure // b: rim in front of the rest plane
+	Recess         Figure // r: rim down to the insert's face
+	RecessDiameter Figure // cup around the hole
+	ThreadDepth    Figure // D: insert's face to where a bolt bottoms
+	Trials         []Trial
+}
+
+// Trial is a bolt tried by a caller in place of a measured hole.
+type Trial struct {
+	Thread    fastener.Thread
+	Length    quantity.Length
+	UnderHead quantity.Length
+	Outcome   string
+	Gap       quantity.Optional[quantity.Length]
+	Turns     quantity.Optional[quantity.Ratio]
+	Tolerance quantity.Optional[quantity.Length]
+}
+
+// Outcomes are what can come of a trial bolt.
+var Outcomes = []string{"stopped", "seated", "rests", "too_big", "too_small", "loose"}
+
+// Zone is a part of the back that matters to what is put over it. X and Y
+// are its centre from the display's centre, front view.
+type Zone struct {
+	Kind                string
+	X, Y, Width, Height quantity.Length
+	Plug                quantity.Optional[quantity.Length] // plugged-in connector, rearward from its socket
+	Setback             quantity.Optional[quantity.Length] // socket's face in front of the rest plane
+	Out                 quantity.Optional[quantity.Length] // protrusion past the rest plane
+}
+
+// ZoneKinds are the kinds of zone.
+var ZoneKinds = []string{"port", "vent", "label", "protrusion"}
+
+// Turn is how a display hangs, clockwise seen from the front, in degrees.
+type Turn int
+
+// Turns are the ways a display can hang.
+var Turns = []Turn{0, 90, 270}
+
+// Point is a place in a front view, x right and y up.
+type Point struct{ X, Y quantity.Length }
+
+// Of turns a point about the display's centre: at 90° (x, y) goes to (y, −x).
+func (t Turn) Of(p Point) Point {
+	switch t {
+	case 90:
+		return Point{p.Y, -p.X}
+	case 270:
+		return Point{-p.Y, p.X}
+	}
+	return p
+}
+
+// Swaps says whether the turn swaps width and height.
+func (t Turn) Swaps() bool { return t == 90 || t == 270 }
+
+// Size is a width and height as they are when hung with this turn.
+func (t Turn) Size(width, height quantity.Length) (w, h quantity.Length) {
+	if t.Swaps() {
+		return height, width
+	}
+	return width, height
+}
+
+// Outline is the display's outline as hung, false when it is not known.
+func (d *Display) Outline(t Turn) (width, height quantity.Length, known bool) {
+	if !d.Width.Known || !d.Height.Known {
+		return 0, 0, false
+	}
+	width, height = t.Size(d.Width.Value, d.Height.Value)
+	return width, height, true
+}
+
+// PatternCenter is where the pattern's centre lies from the display's centre
+// as hung. Either coordinate may be missing: upright the vertical one needs
+// the height and center_below_top, turned the horizontal one does.
+func (d *Display) PatternCenter(p *Pattern, t Turn) (x, y quantity.Optional[quantity.Length]) {
+	right := quantity.Some(p.CenterRight)
+	up := quantity.Optional[quantity.Length]{}
+	if p.CenterBelowTop.Known && d.Height.Known {
+		up = quantity.Some(d.Height.Value/2 - p.CenterBelowTop.Value)
+	}
+	switch t {
+	case 90:
+		return up, quantity.Some(-right.Value)
+	case 270:
+		return quantity.Optional[quantity.Length]{Value: -up.Value, Known: up.Known}, right
+	}
+	return right, up
+}

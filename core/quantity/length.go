@@ -1,0 +1,186 @@
+package quantity
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+)
+
+// Length is a distance as an integer number of nanometres. The zero value is
+// no distance. Lengths are ordered by < and added by +.
+type Length int64
+
+// Units of length, each an exact number of nanometres.
+const (
+	Nanometre  Length = 1
+	Micrometre        = 1000 * Nanometre
+	Millimetre        = 1000 * Micrometre
+	Centimetre        = 10 * Millimetre
+	Metre             = 1000 * Millimetre
+	Inch              = 25_400_000 * Nanometre
+	Foot              = 12 * Inch
+)
+
+// MM is a whole number of millimetres as a Length.
+func MM(n int64) Length { return Length(n) * Millimetre }
+
+// FromMM rounds a float64 in millimetres to the nearest nanometre. It is for
+// the results of trigonometry; figures that people give go through
+// [ParseLength] or [Decimal] and are exact.
+func FromMM(mm float64) Length { return Length(math.Round(mm * 1e6)) }
+
+// MM is the length in millimetres, for geometry that is drawn.
+func (l Length) MM() float64 { return float64(l) / 1e6 }
+
+// Abs is the length without its sign.
+func (l Length) Abs() Length {
+	if l < 0 {
+		return -l
+	}
+	return l
+}
+
+// String gives the exact length in millimetres, "12.5 mm".
+func (l Length) String() string { return FormatDecimal(int64(l), 6) + " mm" }
+
+// MarshalText writes the exact length as [Length.String] does.
+func (l Length) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
+
+// UnmarshalText reads what [ParseLength] reads, bare numbers as millimetres.
+func (l *Length) UnmarshalText(text []byte) (err error) {
+	*l, err = ParseLength(string(text), Millimetre)
+	return err
+}
+
+// Round is the multiple of step nearest to l, ties away from zero.
+// A step of 0 or less leaves l as it is.
+func (l Length) Round(step Length) Length {
+	if step <= 0 {
+		return l
+	}
+	if l < 0 {
+		return -(-l).Round(step)
+	}
+	return (l + step/2) / step * step
+}
+
+// Floor is the largest multiple of step that is not above l.
+func (l Length) Floor(step Length) Length {
+	if step <= 0 {
+		return l
+	}
+	r := l % step
+	if r < 0 {
+		r += step
+	}
+	return l - r
+}
+
+// Ceil is the smallest multiple of step that is not below l.
+func (l Length) Ceil(step Length) Length { return -(-l).Floor(step) }
+
+// Mass is a mass as an integer number of micrograms.
+type Mass int64
+
+// Units of mass. A pound is an exact number of micrograms; an ounce is not
+// (28 349 523.125 µg), so ounces are rounded once, when a text is read.
+const (
+	Microgram Mass = 1
+	Gram           = 1_000_000 * Microgram
+	Kilogram       = 1000 * Gram
+	Pound          = 453_592_370 * Microgram
+)
+
+// Kilograms is the mass in kilograms, for strength and lifting sums.
+func (m Mass) Kilograms() float64 { return float64(m) / 1e9 }
+
+// String gives the exact mass in kilograms, "14.2 kg".
+func (m Mass) String() string { return FormatDecimal(int64(m), 9) + " kg" }
+
+// MarshalText writes the exact mass as [Mass.String] does.
+func (m Mass) MarshalText() ([]byte, error) { return []byte(m.String()), nil }
+
+// UnmarshalText reads what [ParseMass] reads, bare numbers as kilograms.
+func (m *Mass) UnmarshalText(text []byte) (err error) {
+	*m, err = ParseMass(string(text), Kilogram)
+	return err
+}
+
+// Angle is an angle as an integer number of millionths of a degree.
+type Angle int64
+
+// Degree is one degree.
+const Degree Angle = 1_000_000
+
+// Degrees is the angle in degrees.
+func (a Angle) Degrees() float64 { return float64(a) / 1e6 }
+
+// Radians is the angle in radians.
+func (a Angle) Radians() float64 { return a.Degrees() * math.Pi / 180 }
+
+// String gives the exact angle in degrees, "0.3°".
+func (a Angle) String() string { return FormatDecimal(int64(a), 6) + "°" }
+
+// Ratio is a plain factor as an integer number of millionths: 0.8 is 800 000.
+type Ratio int64
+
+// One is the factor 1.
+const One Ratio = 1_000_000
+
+// Of is the ratio of a length, exact where the length is whole millimetres
+// and rounded towards zero below a nanometre elsewhere.
+func (r Ratio) Of(l Length) Length {
+	whole, rest := l/Length(One), l%Length(One)
+	return whole*Length(r) + rest*Length(r)/Length(One)
+}
+
+// OfMass is the ratio of a mass, rounded towards zero below a microgram.
+func (r Ratio) OfMass(m Mass) Mass {
+	whole, rest := m/Mass(One), m%Mass(One)
+	return whole*Mass(r) + rest*Mass(r)/Mass(One)
+}
+
+// Float is the ratio as a float64.
+func (r Ratio) Float() float64 { return float64(r) / 1e6 }
+
+// String gives the exact factor, "0.8".
+func (r Ratio) String() string { return FormatDecimal(int64(r), 6) }
+
+// FormatDecimal writes n / 10^places without noise: no trailing zeros, no
+// point where there is no fraction.
+func FormatDecimal(n int64, places int) string {
+	sign := ""
+	u := uint64(n)
+	if n < 0 {
+		sign, u = "-", -u
+	}
+	digits := strconv.FormatUint(u, 10)
+	if len(digits) <= places {
+		digits = strings.Repeat("0", places-len(digits)+1) + digits
+	}
+	cut := len(digits) - places
+	frac := strings.TrimRight(digits[cut:], "0")
+	if frac == "" {
+		return sign + digits[:cut]
+	}
+	return fmt.Sprintf("%s%s.%s", sign, digits[:cut], frac)
+}
+
+// Optional is a figure that may be missing. The zero value is missing; a
+// missing figure is never read as 0.
+type Optional[T any] struct {
+	Value T
+	Known bool
+}
+
+// Some is a figure that is known.
+func Some[T any](v T) Optional[T] { return Optional[T]{v, true} }
+
+// Or is the figure, or a fallback where it is missing.
+func (o Optional[T]) Or(fallback T) T {
+	if o.Known {
+		return o.Value
+	}
+	return fallback
+}

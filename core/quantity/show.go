@@ -1,0 +1,156 @@
+package quantity
+
+import (
+	"fmt"
+	"math/big"
+	"strconv"
+)
+
+// Units is the system people read in. The zero value is millimetres and
+// kilograms.
+type Units uint8
+
+// The two systems.
+const (
+	Metric Units = iota
+	Imperial
+)
+
+// Bound says to which side a figure is rounded for show.
+type Bound uint8
+
+// Nearest for plain figures; Down for a figure that must reach a limit, so
+// that what is shown is never more than what is there; Up for one that must
+// stay under a limit.
+const (
+	Nearest Bound = iota
+	Down
+	Up
+)
+
+// AtLeast marks a length in a [Phrase] that must reach a limit: it is shown
+// rounded down.
+type AtLeast Length
+
+// AtMost marks a length in a [Phrase] that must stay under a limit: it is
+// shown rounded up.
+type AtMost Length
+
+// Wall marks a length in a [Phrase] that is measured on a wall: steps of
+// 0.5 mm or 1/16 in instead of 0.1 mm or 1/64 in.
+type Wall Length
+
+const (
+	stackStep = Millimetre / 10
+	wallStep  = Millimetre / 2
+)
+
+// Stack shows a length as stacks are shown: 0.1 mm steps, or inches as a
+// reduced fraction in 64ths.
+func (u Units) Stack(l Length, b Bound) string { return u.show(l, stackStep, 64, b) }
+
+// Wall shows a length as walls are measured: 0.5 mm steps, or 16ths.
+func (u Units) Wall(l Length, b Bound) string { return u.show(l, wallStep, 16, b) }
+
+func (u Units) show(l, step Length, denominator int64, b Bound) string {
+	if u == Imperial {
+		return Fraction(l, denominator, b) + " in"
+	}
+	return FormatDecimal(int64(roundTo(l, step, b)), 6) + " mm"
+}
+
+func roundTo(l, step Length, b Bound) Length {
+	switch b {
+	case Down:
+		return l.Floor(step)
+	case Up:
+		return l.Ceil(step)
+	}
+	return l.Round(step)
+}
+
+// Fraction writes a length in inches as a reduced fraction, "41 1/2", rounded
+// to 1/denominator; denominator is one of 1, 2, 4 … 64.
+func Fraction(l Length, denominator int64, b Bound) string {
+	if denominator <= 0 || int64(Inch)%denominator != 0 {
+		denominator = 64
+	}
+	n := int64(roundTo(l, Inch/Length(denominator), b) / (Inch / Length(denominator)))
+	sign := ""
+	if n < 0 {
+		sign, n = "-", -n
+	}
+	inches, rest := n/denominator, big.NewRat(n%denominator, denominator)
+	switch {
+	case rest.Sign() == 0:
+		return sign + strconv.FormatInt(inches, 10)
+	case inches == 0:
+		return sign + rest.String()
+	}
+	return fmt.Sprintf("%s%d %s", sign, inches, rest)
+}
+
+// Mass shows a mass to a tenth of a kilogram or pound.
+func (u Units) Mass(m Mass, b Bound) string {
+	unit, name := Kilogram, " kg"
+	if u == Imperial {
+		unit, name = Pound, " lb"
+	}
+	// Exact tenths of the unit: m·10/unit, rounded as asked.
+	tenths, rest := m*10/unit, m*10%unit
+	switch {
+	case b == Up && rest > 0, b == Nearest && rest*2 >= unit:
+		tenths++
+	case rest < 0 && (b == Down || b == Nearest && -rest*2 >= unit):
+		tenths--
+	}
+	return FormatDecimal(int64(tenths), 1) + name
+}
+
+// Angle shows an angle to a hundredth of a degree.
+func (u Units) Angle(degrees float64) string {
+	return FormatDecimal(int64(FromMM(degrees).Round(Millimetre/100)), 6) + "°"
+}
+
+// Phrase is a sentence with figures in it, kept apart from the system they
+// will be read in. The zero value is the empty sentence.
+type Phrase struct {
+	format string
+	args   []any
+}
+
+// Say makes a Phrase from a format with %v where a figure or word goes.
+// Figures are Length, AtLeast, AtMost, Wall, Mass or Angle.
+func Say(format string, args ...any) Phrase { return Phrase{format, args} }
+
+// In is the sentence in one system of units.
+func (p Phrase) In(u Units) string {
+	if len(p.args) == 0 {
+		return p.format
+	}
+	words := make([]any, len(p.args))
+	for i, a := range p.args {
+		switch v := a.(type) {
+		case Length:
+			words[i] = u.Stack(v, Nearest)
+		case AtLeast:
+			words[i] = u.Stack(Length(v), Down)
+		case AtMost:
+			words[i] = u.Stack(Length(v), Up)
+		case Wall:
+			words[i] = u.Wall(Length(v), Nearest)
+		case Mass:
+			words[i] = u.Mass(v, Up)
+		case Angle:
+			words[i] = u.Angle(v.Degrees())
+		case Phrase:
+			words[i] = v.In(u)
+		default:
+			words[i] = v
+		}
+	}
+	return fmt.Sprintf(p.format, words...)
+}
+
+// Empty says whether there is nothing to say.
+func (p Phrase) Empty() bool { return p.format == "" }

@@ -1,0 +1,126 @@
+package stack
+
+import (
+	"cmp"
+	"slices"
+	"sort"
+
+	"nexufix/core/quantity"
+)
+
+// mostStacked is the largest max_stacked_spacers a policy can ask for.
+const mostStacked = 4
+
+// choice is a set of spacers, from the display outward: indices into
+// parts.spacers.
+type choice struct {
+	items            [mostStacked]int16
+	n                int
+	total, tolerance quantity.Length
+	widest           quantity.Length
+}
+
+// choices lists every set of up to max_stacked_spacers spacers, the shortest
+// first. The widest goes next to the display, the longer first among equals.
+func (p *Problem) choices(spacers []part) []choice {
+	byWidth := make([]int16, len(spacers))
+	for i := range byWidth {
+		byWidth[i] = int16(i)
+	}
+	sort.Slice(byWidth, func(i, j int) bool {
+		a, b := spacers[byWidth[i]], spacers[byWidth[j]]
+		if a.outer != b.outer {
+			return a.outer > b.outer
+		}
+		return a.length > b.length
+	})
+	all := []choice{{}}
+	layer := all
+	for range min(p.Policy.MaxStackedSpacers, mostStacked) {
+		var next []choice
+		for _, c := range layer {
+			from := 0
+			if c.n > 0 {
+				from = position(byWidth, c.items[c.n-1])
+			}
+			for _, i := range byWidth[from:] {
+				s := spacers[i]
+				d := c
+				d.items[d.n] = i
+				d.n++
+				d.total += s.length
+				d.tolerance += s.tolerance
+				d.widest = max(d.widest, s.outer)
+				next = append(next, d)
+			}
+		}
+		all = append(all, next...)
+		layer = next
+	}
+	slices.SortStableFunc(all, func(a, b choice) int {
+		return cmp.Or(cmp.Compare(a.total, b.total), cmp.Compare(a.n, b.n))
+	})
+	return all
+}
+
+func position(list []int16, want int16) int {
+	for i, x := range list {
+		if x == want {
+			return i
+		}
+	}
+	return 0
+}
+
+// arrangement is what a choice of spacers does at a group's hole: what it
+// bears on, and where that puts the arm plane.
+type arrangement struct {
+	bearing  Bearing
+	unproven bool            // on the rim of a cup whose diameter is not known
+	plane    quantity.Length // z
+	free     quantity.Length // q
+	delta    quantity.Length // Σδs + δr·[rim]
+	planeOK  bool            // z keeps its clearance with the tolerances against it
+}
+
+// arrange places a choice of spacers at a group's hole; false when it cannot
+// be used there.
+func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
+	a := arrangement{delta: c.tolerance}
+	if c.n > 0 && g.Recess > 0 {
+		switch cup := g.RecessDiameter; {
+		case !cup.Known:
+			a.unproven = true
+		case c.widest <= cup.Value-cupPlay:
+			a.bearing = Insert
+		case c.widest < cup.Value+rimOverhang:
+			return a, false // it would jam in the cup or tip on its edge
+		}
+	}
+	depth, tolerance := g.Setback, g.SetbackTolerance
+	if a.bearing == Insert {
+		depth += g.Recess
+		tolerance += g.RecessTolerance
+	} else {
+		a.free = g.Recess
+		a.delta += g.RecessTolerance
+	}
+	need := p.Policy.ArmClearance
+	a.plane = c.total - depth
+	a.planeOK = a.plane-tolerance >= need
+	return a, a.plane >= need && (!a.unproven || a.plane-g.Recess >= need)
+}
+
+// limits are the policy's limits for one thread.
+type limits struct {
+	engagementMin, engagementWorst quantity.Length
+	clearanceMin, clearanceWorst   quantity.Length
+}
+
+func (p *Problem) limits() limits {
+	d := p.Thread.Standard().Nominal
+	return limits{
+		p.Policy.EngagementMinD.Of(d), p.Policy.EngagementWorstD.Of(d),
+		p.Policy.TipClearanceMin, p.Policy.TipClearanceWorst,
+	}
+}

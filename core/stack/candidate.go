@@ -1,0 +1,228 @@
+package stack
+
+import (
+	"nexufix/core/quantity"
+)
+
+// candidate is a safe hole stack for one group, by index into the parts, with
+// what it adds to the order of preference.
+type candidate struct {
+	choice                          int16
+	washer, washers                 int16
+	shoulder                        int16 // -1 for none
+	bolt                            int16
+	status                          Status
+	engagement, clearance           quantity.Length
+	engagementWorst, clearanceWorst quantity.Length
+
+	own total // the order's terms for this group alone
+}
+
+// candidates lists the hole stacks of a group that are at least a caution,
+// that the bag (or the supply) allows, and that no other makes pointless.
+func (s *searcher) candidates(index int) []candidate {
+	p, all := s.problem, &s.all
+	g := &p.Groups[index]
+	lim := p.limits()
+	holes := len(g.Holes)
+	out := make([]candidate, 0, 64)
+	for ci := range s.choices {
+		c := &s.choices[ci]
+		a, ok := p.arrange(g, c)
+		if !ok || !s.stocked(c, holes) {
+			continue
+		}
+		firstShoulder := -1
+		if c.n > 0 {
+			firstShoulder = len(all.shoulders) - 1
+		}
+		// The preferred come first, so that they spare the rest a place.
+		for si := firstShoulder; si >= -1; si-- {
+			if si >= 0 && !all.shoulders[si].enough(holes) {
+				continue
+			}
+			for n := 1; n <= p.Policy.MaxWashers; n++ {
+				for wi := range all.washers {
+					if !all.washers[wi].enough(holes * n) {
+						continue
+					}
+					x := candidate{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}
+					out = s.bolted(out, x, g, c, a, lim)
+				}
+			}
+		}
+	}
+	return out
+}
+
+// bolted adds the candidates that the bolts make of a choice of washers and
+// spacers.
+func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a arrangement, lim limits) []candidate {
+	p, all := s.problem, &s.all
+	w := &all.washers[x.washer]
+	under := quantity.Length(x.washers) * w.length
+	delta := quantity.Length(x.washers)*w.tolerance + a.delta + plateTolerance
+	if x.shoulder >= 0 {
+		under += all.shoulders[x.shoulder].length
+		delta += shoulderTolerance
+	}
+	if p.HeadRoom.Known && under+p.Thread.Standard().PanHeadHeight > p.HeadRoom.Value {
+		return out
+	}
+	under += p.PlateThickness + c.total + a.free
+	shortest := under + lim.engagementMin
+	longest := under + g.ThreadDepth - lim.clearanceMin
+	if a.unproven {
+		longest -= g.Recess // also safe had the spacer dropped in
+	}
+	for bi := range all.bolts {
+		b := &all.bolts[bi]
+		if b.length > longest {
+			break
+		}
+		if b.length < shortest || !b.enough(len(g.Holes)) {
+			continue
+		}
+		x.bolt = int16(bi)
+		x.engagement = b.length - under
+		x.clearance = g.ThreadDepth - x.engagement
+		x.engagementWorst = x.engagement - b.tolerance - delta
+		x.clearanceWorst = x.clearance - b.tolerance - delta - g.DepthTolerance
+		x.status = OK
+		if a.unproven || !a.planeOK || x.engagementWorst < lim.engagementWorst || x.clearanceWorst < lim.clearanceWorst {
+			x.status = Caution
+		}
+		s.rate(&x, g, c, a.plane, lim)
+		if !s.pointless(out, &x) {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// enough says whether n pieces can be had.
+func (x *part) enough(n int) bool { return x.suppliable || x.count >= n }
+
+// stocked says whether a choice's spacers can be had for so many holes.
+func (s *searcher) stocked(c *choice, holes int) bool {
+	for _, item := range c.items[:c.n] {
+		if !s.all.spacers[item].enough(holes * c.times(item)) {
+			return false
+		}
+	}
+	return true
+}
+
+// times is how often a spacer is in the choice.
+func (c *choice) times(item int16) (n int) {
+	for _, x := range c.items[:c.n] {
+		if x == item {
+			n++
+		}
+	}
+	return n
+}
+
+// rate fills in what a candidate adds to the order of preference.
+func (s *searcher) rate(x *candidate, g *Group, c *choice, plane quantity.Length, lim limits) {
+	holes := len(g.Holes)
+	beyond := func(p *part, n int) int { return max(0, n-p.count) }
+	x.own = total{
+		supplied: beyond(&s.all.bolts[x.bolt], holes) + beyond(&s.all.washers[x.washer], holes*int(x.washers)),
+		plane:    plane,
+		spacers:  holes * c.n,
+		washers:  holes * int(x.washers),
+		length:   quantity.Length(holes) * s.all.bolts[x.bolt].length,
+	}
+	for i, item := range c.items[:c.n] {
+		before := choice{items: c.items, n: i}
+		spacer, n := &s.all.spacers[item], before.times(item)
+		x.own.supplied += beyond(spacer, holes*(n+1)) - beyond(spacer, holes*n)
+	}
+	if x.shoulder >= 0 {
+		x.own.shoulders = holes
+		x.own.supplied += beyond(&s.all.shoulders[x.shoulder], holes)
+	}
+	switch s.problem.Policy.BoltSchool {
+	case "deep":
+		x.own.school = quantity.Length(holes) * x.engagement
+	case "shallow":
+		x.own.school = quantity.Length(holes) * x.clearance
+	default:
+		x.own.school = min(x.engagementWorst-lim.engagementWorst, x.clearanceWorst)
+	}
+}
+
+// pointless says whether a candidate already listed at the same arm plane
+// dominates x. The list runs by arm plane, near enough for this to see them.
+func (s *searcher) pointless(list []candidate, x *candidate) bool {
+	for i := len(list) - 1; i >= 0 && list[i].own.plane == x.own.plane; i-- {
+		if s.dominates(&list[i], x) {
+			return true
+		}
+	}
+	return false
+}
+
+// dominates says whether b can be left out beside a, which has the same arm
+// plane: a takes no more of anything that can run out, and is before b
+// whatever the other groups take.
+func (s *searcher) dominates(a, b *candidate) bool {
+	if a.status > b.status {
+		return false
+	}
+	boughtA, boughtB, ok := s.takesNoMore(a, b)
+	if !ok || boughtA != boughtB {
+		return ok && boughtA < boughtB
+	}
+	x, y := a.own, b.own
+	x.supplied, y.supplied = 0, 0
+	x.school, y.school, x.length, y.length = 0, 0, 0, 0
+	if c := x.compare(&y); c != 0 {
+		return c < 0
+	}
+	if s.additive() && a.own.school != b.own.school {
+		return a.own.school > b.own.school
+	}
+	// The smallest margin of another group may hide this one's, so length
+	// decides too.
+	return a.own.school >= b.own.school && a.own.length <= b.own.length
+}
+
+// takesNoMore says whether a takes no more than b, per hole, of the parts the
+// bag holds but can run out of. What is only to be had from the supply is
+// counted in boughtA and boughtB.
+func (s *searcher) takesNoMore(a, b *candidate) (boughtA, boughtB int, ok bool) {
+	ok = true
+	kind := func(list []part, ia, na, ib, nb int16) {
+		if na > 0 && list[ia].count == 0 {
+			boughtA += int(na)
+		} else if na > 0 && list[ia].tight && (ia != ib || na > nb) {
+			ok = false
+		}
+		if nb > 0 && list[ib].count == 0 {
+			boughtB += int(nb)
+		}
+	}
+	one := func(i int16) int16 { return min(i, 0) + 1 } // 0 for no shoulder washer
+	kind(s.all.bolts, a.bolt, 1, b.bolt, 1)
+	kind(s.all.washers, a.washer, a.washers, b.washer, b.washers)
+	kind(s.all.shoulders, a.shoulder, one(a.shoulder), b.shoulder, one(b.shoulder))
+	if a.choice == b.choice || !ok {
+		return boughtA, boughtB, ok // equal spacers cancel out
+	}
+	ca, cb := &s.choices[a.choice], &s.choices[b.choice]
+	for _, item := range ca.items[:ca.n] {
+		if x := &s.all.spacers[item]; x.count == 0 {
+			boughtA++
+		} else if x.tight && ca.times(item) > cb.times(item) {
+			ok = false
+		}
+	}
+	for _, item := range cb.items[:cb.n] {
+		if s.all.spacers[item].count == 0 {
+			boughtB++
+		}
+	}
+	return boughtA, boughtB, ok
+}

@@ -1,0 +1,76 @@
+package stack
+
+import (
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Status is how far a stack can be trusted.
+type Status uint8
+
+// OK is safe with all tolerances against it; Caution is right on paper, but
+// the tolerances could undo it; Unsafe must not be used.
+const (
+	OK Status = iota
+	Caution
+	Unsafe
+)
+
+// String is the status in the exchange format.
+func (s Status) String() string { return [...]string{"ok", "caution", "unsafe"}[s] }
+
+// Bearing is what the parts press on.
+type Bearing uint8
+
+// Rim is the display's back around the hole, Insert the face of the threaded
+// insert at the bottom of the cup.
+const (
+	Rim Bearing = iota
+	Insert
+)
+
+// String is the bearing in the exchange format.
+func (b Bearing) String() string { return [...]string{"rim", "insert"}[b] }
+
+// Spacer is one spacer of a stack.
+type Spacer struct{ Length, Outer quantity.Length }
+
+// Washers are the equal washers under a bolt's head.
+type Washers struct {
+	Count            int
+	Thickness, Outer quantity.Length
+}
+
+// HoleStack is the stack at one hole, and so at every hole of its group, with
+// the figures of the package comment.
+type HoleStack struct {
+	Group    int // index in the problem's groups
+	Holes    []string
+	Bearing  Bearing
+	Thread   fastener.Thread
+	Bolt     quantity.Length // L
+	Washers  Washers
+	Shoulder quantity.Length // h, 0 for none
+	Spacers  []Spacer        // from the display outward
+
+	Plane           quantity.Length // z
+	Entry           quantity.Length // E
+	Engagement      quantity.Length // e
+	EngagementWorst quantity.Length // e⁻
+	Clearance       quantity.Length // k
+	ClearanceWorst  quantity.Length // k⁻
+	Status          Status
+}
+
+// Turns is how often the bolt turns from first catch to tight: e / pitch.
+func (h *HoleStack) Turns() float64 {
+	pitch := h.Thread.Standard().Pitch
+	if pitch == 0 {
+		return 0
+	}
+	return float64(h.Engagement) / float64(pitch)
+}
+
+// UnderHead is how much of the bolt is outside the display's bearing face:
+// n·t + h + p + s.
+func (h *HoleStack) UnderHead() quantity.Length { return h.Bolt - h.Entry }

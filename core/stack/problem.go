@@ -1,0 +1,202 @@
+package stack
+
+import (
+	"slices"
+	"sort"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Tolerances of the bracket's own parts (practice).
+const (
+	plateTolerance    = quantity.Millimetre / 5
+	spacerTolerance   = quantity.Millimetre / 5
+	shoulderTolerance = quantity.Millimetre / 10
+
+	cupPlay     = quantity.Millimetre / 2 // a spacer this much narrower than the cup drops in
+	rimOverhang = 2 * quantity.Millimetre // and this much wider than it stands on the rim
+)
+
+// Group is a set of holes with equal figures, which all get the same stack.
+type Group struct {
+	Holes          []catalog.Hole // positions as hung
+	Setback        quantity.Length
+	Recess         quantity.Length
+	RecessDiameter quantity.Optional[quantity.Length]
+	ThreadDepth    quantity.Length
+
+	// The larger of the holes' tolerances.
+	SetbackTolerance, RecessTolerance, DepthTolerance quantity.Length
+}
+
+// IDs are the names of the group's holes.
+func (g *Group) IDs() []string {
+	ids := make([]string, len(g.Holes))
+	for i, h := range g.Holes {
+		ids[i] = h.ID
+	}
+	return ids
+}
+
+// Problem is one display pattern on one bracket: the groups of holes, what
+// the bolts pass through, and the bag.
+type Problem struct {
+	Thread         fastener.Thread
+	Groups         []Group
+	PlateThickness quantity.Length
+	Slot           quantity.Length
+	HeadRoom       quantity.Optional[quantity.Length]
+	Kit            []catalog.Item // in the bracket's box
+	OwnParts       []catalog.Item // in the display's box
+	Policy         catalog.Policy
+}
+
+// Missing names the figures a problem cannot be set up without, by hole.
+type Missing struct {
+	Thread      bool
+	ThreadDepth []string // holes whose thread depth is not known
+	Cup         []string // holes with a recess whose diameter is not known
+}
+
+// New sets up the problem of one pattern of a display, hung with a turn, on a
+// bracket. When Missing has a thread or a thread depth the problem cannot be
+// solved.
+func New(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy) (Problem, Missing) {
+	problem := Problem{
+		Thread:         p.Thread,
+		PlateThickness: b.PlateThickness,
+		Slot:           b.Slot(),
+		HeadRoom:       b.HeadRoom,
+		Kit:            b.Kit,
+		OwnParts:       d.OwnParts,
+		Policy:         policy,
+	}
+	missing := Missing{Thread: p.Thread == fastener.NoThread}
+	for _, h := range p.Used(b, turn) {
+		if !h.ThreadDepth.Known {
+			missing.ThreadDepth = append(missing.ThreadDepth, h.ID)
+		}
+		if h.Recess.Length > 0 && !h.RecessDiameter.Known {
+			missing.Cup = append(missing.Cup, h.ID)
+		}
+		problem.add(h)
+	}
+	return problem, missing
+}
+
+// add puts a hole into the group with its figures, or into a new one.
+func (p *Problem) add(h catalog.Hole) {
+	cup := quantity.Optional[quantity.Length]{Value: h.RecessDiameter.Length, Known: h.RecessDiameter.Known}
+	for i := range p.Groups {
+		g := &p.Groups[i]
+		if g.Setback == h.Setback.Length && g.Recess == h.Recess.Length &&
+			g.RecessDiameter == cup && g.ThreadDepth == h.ThreadDepth.Length {
+			g.Holes = append(g.Holes, h)
+			g.SetbackTolerance = max(g.SetbackTolerance, h.Setback.Tolerance())
+			g.RecessTolerance = max(g.RecessTolerance, h.Recess.Tolerance())
+			g.DepthTolerance = max(g.DepthTolerance, h.ThreadDepth.Tolerance())
+			return
+		}
+	}
+	p.Groups = append(p.Groups, Group{
+		Holes: []catalog.Hole{h}, Setback: h.Setback.Length, Recess: h.Recess.Length,
+		RecessDiameter: cup, ThreadDepth: h.ThreadDepth.Length,
+		SetbackTolerance: h.Setback.Tolerance(), RecessTolerance: h.Recess.Tolerance(),
+		DepthTolerance: h.ThreadDepth.Tolerance(),
+	})
+}
+
+// part is one kind of piece that can be used: how many the bag holds, and
+// whether more can be supplied.
+type part struct {
+	length     quantity.Length // of a bolt or spacer; thickness of a washer
+	outer      quantity.Length
+	tolerance  quantity.Length
+	count      int
+	suppliable bool
+	tight      bool // the bag can run out of it
+}
+
+// parts are all pieces of the display's thread, equal ones counted together.
+type parts struct{ bolts, washers, shoulders, spacers []part }
+
+// bag lists what is there; with supply also what can be sent: bolts of the
+// lengths in trade, standard washers, stock spacers, and more of the kit.
+func (p *Problem) bag(supply bool) parts {
+	var all parts
+	for _, i := range p.Kit {
+		all.put(i, p.Thread, i.Count, supply)
+	}
+	for _, i := range p.OwnParts {
+		all.put(i, p.Thread, i.Count, false)
+	}
+	if supply {
+		std := p.Thread.Standard()
+		for _, l := range p.Thread.SuppliedLengths() {
+			all.put(catalog.Item{Kind: "bolt", Thread: p.Thread, Length: l}, p.Thread, 0, true)
+		}
+		for _, d := range []fastener.Disc{std.Washer, std.LargeWasher} {
+			all.put(catalog.Item{Kind: "washer", Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
+		}
+		for _, l := range p.Policy.StockSpacers {
+			all.put(catalog.Item{Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: l, Outer: p.Policy.StockSpacerOuter}, p.Thread, 0, true)
+		}
+	}
+	all.finish(p)
+	return all
+}
+
+// put adds a kit line to the part it equals, or as a new part.
+func (a *parts) put(i catalog.Item, t fastener.Thread, count int, suppliable bool) {
+	var list *[]part
+	n := part{count: count, suppliable: suppliable}
+	switch {
+	case i.Kind == "bolt" && i.Thread == t:
+		list, n.length, n.tolerance = &a.bolts, i.Length, fastener.LengthTolerance(i.Length)
+	case i.Kind == "washer" && i.Thread == t:
+		list, n.length, n.outer, n.tolerance = &a.washers, i.Thickness, i.Outer, t.WasherTolerance(i.Thickness)
+	case i.Kind == "shoulder_washer" && i.Thread == t:
+		list, n.length, n.tolerance = &a.shoulders, i.Thickness, shoulderTolerance
+	case i.Kind == "spacer" && i.Passes(t):
+		list, n.length, n.outer, n.tolerance = &a.spacers, i.Length, i.Outer, spacerTolerance
+	default:
+		return
+	}
+	for j := range *list {
+		if have := &(*list)[j]; have.length == n.length && have.outer == n.outer {
+			have.count += count
+			have.suppliable = have.suppliable || suppliable
+			return
+		}
+	}
+	*list = append(*list, n)
+}
+
+// finish drops what cannot be used at all, sorts, and marks which parts the
+// bag can run out of.
+func (a *parts) finish(p *Problem) {
+	holes := 0
+	for i := range p.Groups {
+		holes += len(p.Groups[i].Holes)
+	}
+	least := p.Slot + p.Policy.WasherOverlap
+	narrow := func(x part) bool { return x.outer < least }
+	a.washers = slices.DeleteFunc(a.washers, narrow)
+	a.spacers = slices.DeleteFunc(a.spacers, narrow)
+	for _, l := range []struct {
+		list []part
+		each int
+	}{{a.bolts, 1}, {a.washers, p.Policy.MaxWashers}, {a.shoulders, 1}, {a.spacers, p.Policy.MaxStackedSpacers}} {
+		sort.Slice(l.list, func(i, j int) bool {
+			if l.list[i].length != l.list[j].length {
+				return l.list[i].length < l.list[j].length
+			}
+			return l.list[i].outer < l.list[j].outer
+		})
+		for i := range l.list {
+			l.list[i].tight = l.list[i].count < holes*l.each
+		}
+	}
+}

@@ -1,0 +1,320 @@
+package stack
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"nexufix/core/quantity"
+)
+
+// total is what the order of preference compares, after the status. Shoulders
+// and school count for more, the rest for less.
+type total struct {
+	supplied  int
+	plane     quantity.Length
+	spacers   int
+	lean      float64 // degrees
+	shoulders int
+	washers   int
+	school    quantity.Length
+	length    quantity.Length
+}
+
+// compare is negative when t is preferred to o.
+func (t *total) compare(o *total) int {
+	return cmp.Or(
+		cmp.Compare(t.supplied, o.supplied),
+		cmp.Compare(t.plane, o.plane),
+		cmp.Compare(t.spacers, o.spacers),
+		cmp.Compare(t.lean, o.lean),
+		cmp.Compare(o.shoulders, t.shoulders),
+		cmp.Compare(t.washers, o.washers),
+		cmp.Compare(o.school, t.school),
+		cmp.Compare(t.length, o.length),
+	)
+}
+
+// Supply is a number of equal pieces to send.
+type Supply struct {
+	Kind          string // bolt, washer, shoulder_washer, spacer
+	Length, Outer quantity.Length
+	Count         int
+}
+
+// Stack is one hole stack for each group, in the order of the groups.
+type Stack struct {
+	Status   Status
+	Plane    quantity.Length // the largest z
+	Lean     float64         // degrees, the largest between two groups
+	Groups   []HoleStack
+	Supplied []Supply
+	rank     total
+}
+
+// Better says whether s comes before o in the order of preference; a stack
+// comes before none.
+func (s *Stack) Better(o *Stack) bool {
+	if s == nil || o == nil {
+		return s != nil
+	}
+	if s.Status != o.Status {
+		return s.Status < o.Status
+	}
+	return s.rank.compare(&o.rank) < 0
+}
+
+// Answer is the best stack, nil when there is none, and, when the bag's best
+// is only a caution, the best ok stack with supplied pieces.
+type Answer struct {
+	Best, Alternative *Stack
+}
+
+// Solve finds the best stack: from the bag alone if that has any, else with
+// supplied pieces. It is deterministic and exact. A problem without groups
+// has no stack.
+func Solve(p Problem) Answer {
+	if len(p.Groups) == 0 {
+		return Answer{}
+	}
+	if best := p.search(p.bag(false), false); best != nil {
+		var alternative *Stack
+		if best.Status == Caution {
+			alternative = p.search(p.bag(true), true)
+		}
+		return Answer{best, alternative}
+	}
+	return Answer{Best: p.search(p.bag(true), false)}
+}
+
+// search finds the best stack from the given parts: an ok one if there is
+// any, else, unless okOnly, a caution.
+func (p *Problem) search(all parts, okOnly bool) *Stack {
+	s := searcher{problem: p, all: all, choices: p.choices(all.spacers)}
+	s.used = newUse(&s.all)
+	full := make([][]candidate, len(p.Groups))
+	ok := make([][]candidate, len(p.Groups))
+	for i := range p.Groups {
+		full[i] = s.candidates(i)
+		if len(full[i]) == 0 {
+			return nil
+		}
+		slices.SortStableFunc(full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
+		ok[i] = full[i]
+		if slices.ContainsFunc(full[i], isCaution) {
+			ok[i] = slices.DeleteFunc(slices.Clone(full[i]), isCaution)
+		}
+	}
+	s.distances()
+	if st := s.run(ok, p.Policy.LeanOK.Degrees()); st != nil || okOnly {
+		return st
+	}
+	st := s.run(full, p.Policy.LeanMax.Degrees())
+	if st != nil {
+		st.Status = Caution
+	}
+	return st
+}
+
+func isCaution(c candidate) bool { return c.status == Caution }
+
+// searcher walks the groups depth first with bounds. A node is cut when even
+// the most hopeful completion, term by term, is not before the best found.
+type searcher struct {
+	problem *Problem
+	all     parts
+	choices []choice
+	apart   [][]float64 // mm between the nearest holes of two groups
+
+	lists   [][]candidate
+	leanMax float64
+	order   []int   // groups in the order they are walked
+	hope    []total // most hopeful terms of the groups from here on
+	picked  []*candidate
+	used    use
+	best    total
+	bestSet []candidate // empty: none found
+}
+
+func (s *searcher) distances() {
+	groups := s.problem.Groups
+	s.apart = make([][]float64, len(groups))
+	for i := range groups {
+		s.apart[i] = make([]float64, len(groups))
+		for j := range groups {
+			nearest := math.Inf(1)
+			for _, a := range groups[i].Holes {
+				for _, b := range groups[j].Holes {
+					dx, dy := (a.X - b.X).MM(), (a.Y - b.Y).MM()
+					nearest = min(nearest, math.Sqrt(dx*dx+dy*dy))
+				}
+			}
+			s.apart[i][j] = nearest
+		}
+	}
+}
+
+func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
+	return math.Atan2((zi-zj).Abs().MM(), s.apart[i][j]) * 180 / math.Pi
+}
+
+func (s *searcher) run(lists [][]candidate, leanMax float64) *Stack {
+	s.lists, s.leanMax, s.bestSet = lists, leanMax, nil
+	s.order = s.order[:0]
+	for i, list := range lists {
+		if len(list) == 0 {
+			return nil
+		}
+		s.order = append(s.order, i)
+	}
+	slices.SortStableFunc(s.order, func(a, b int) int { return len(lists[a]) - len(lists[b]) })
+	s.hopes()
+	s.picked = make([]*candidate, len(lists))
+	s.walk(0, s.start())
+	if s.bestSet == nil {
+		return nil
+	}
+	return s.assemble()
+}
+
+// start is the total of no groups.
+func (s *searcher) start() total { return total{school: s.schoolStart(), plane: math.MinInt64} }
+
+func (s *searcher) schoolStart() quantity.Length {
+	if s.additive() {
+		return 0
+	}
+	return math.MaxInt64
+}
+
+func (s *searcher) additive() bool {
+	return s.problem.Policy.BoltSchool == "deep" || s.problem.Policy.BoltSchool == "shallow"
+}
+
+// plus adds a group's own terms to a total, all but the supplied pieces and
+// the lean, which depend on the other groups.
+func (s *searcher) plus(t, own *total) total {
+	sum := total{
+		supplied: t.supplied, lean: t.lean,
+		plane:     max(t.plane, own.plane),
+		spacers:   t.spacers + own.spacers,
+		shoulders: t.shoulders + own.shoulders,
+		washers:   t.washers + own.washers,
+		length:    t.length + own.length,
+	}
+	if s.additive() {
+		sum.school = t.school + own.school
+	} else {
+		sum.school = min(t.school, own.school)
+	}
+	return sum
+}
+
+// hopes computes, for every depth, the best of each term over the groups that
+// are still to come.
+func (s *searcher) hopes() {
+	s.hope = make([]total, len(s.order)+1)
+	s.hope[len(s.order)] = s.start()
+	for depth := len(s.order) - 1; depth >= 0; depth-- {
+		list := s.lists[s.order[depth]]
+		dream := list[0].own
+		for i := range list {
+			o := &list[i].own
+			dream.supplied = min(dream.supplied, o.supplied)
+			dream.plane = min(dream.plane, o.plane)
+			dream.spacers = min(dream.spacers, o.spacers)
+			dream.shoulders = max(dream.shoulders, o.shoulders)
+			dream.washers = min(dream.washers, o.washers)
+			dream.school = max(dream.school, o.school)
+			dream.length = min(dream.length, o.length)
+		}
+		s.hope[depth] = s.plus(&s.hope[depth+1], &dream)
+		// What a group needs beyond the bag alone it needs at least beside
+		// others, so the sum never says too much.
+		s.hope[depth].supplied = s.hope[depth+1].supplied + dream.supplied
+	}
+}
+
+func (s *searcher) walk(depth int, sofar total) {
+	if depth == len(s.order) {
+		s.best = sofar
+		s.bestSet = s.bestSet[:0]
+		for _, c := range s.picked {
+			s.bestSet = append(s.bestSet, *c)
+		}
+		return
+	}
+	group := s.order[depth]
+	holes := len(s.problem.Groups[group].Holes)
+	list := s.lists[group]
+next:
+	for i := range list {
+		c := &list[i]
+		t := s.plus(&sofar, &c.own)
+		for _, other := range s.order[:depth] {
+			if z := s.picked[other].own.plane; z != c.own.plane {
+				t.lean = max(t.lean, s.lean(group, other, c.own.plane, z))
+			}
+			if t.lean > s.leanMax {
+				continue next
+			}
+		}
+		t.supplied = sofar.supplied + c.own.supplied
+		if s.cut(&t, depth) {
+			continue
+		}
+		spacers := &s.choices[c.choice]
+		s.used.add(c, spacers, holes, 1)
+		beyond, ok := s.used.beyond()
+		t.supplied = beyond
+		if ok && !s.cut(&t, depth) {
+			s.picked[group] = c
+			s.walk(depth+1, t)
+		}
+		s.used.add(c, spacers, holes, -1)
+	}
+}
+
+// cut says whether even the most hopeful completion of t is not before the
+// best found.
+func (s *searcher) cut(t *total, depth int) bool {
+	if s.bestSet == nil {
+		return false
+	}
+	hope := s.plus(t, &s.hope[depth+1])
+	hope.supplied += s.hope[depth+1].supplied
+	return hope.compare(&s.best) >= 0
+}
+
+// assemble writes the best set out in full.
+func (s *searcher) assemble() *Stack {
+	p := s.problem
+	out := &Stack{Plane: s.best.plane, Lean: s.best.lean, rank: s.best}
+	u := newUse(&s.all)
+	for i := range s.bestSet {
+		c := &s.bestSet[i]
+		g := &p.Groups[i]
+		choice := &s.choices[c.choice]
+		a, _ := p.arrange(g, choice)
+		w := s.all.washers[c.washer]
+		h := HoleStack{
+			Group: i, Holes: g.IDs(), Thread: p.Thread, Bearing: a.bearing,
+			Bolt:    s.all.bolts[c.bolt].length,
+			Washers: Washers{int(c.washers), w.length, w.outer},
+			Plane:   a.plane, Entry: c.engagement + a.free,
+			Engagement: c.engagement, EngagementWorst: c.engagementWorst,
+			Clearance: c.clearance, ClearanceWorst: c.clearanceWorst, Status: c.status,
+		}
+		if c.shoulder >= 0 {
+			h.Shoulder = s.all.shoulders[c.shoulder].length
+		}
+		for _, item := range choice.items[:choice.n] {
+			x := s.all.spacers[item]
+			h.Spacers = append(h.Spacers, Spacer{x.length, x.outer})
+		}
+		out.Groups = append(out.Groups, h)
+		u.add(c, choice, len(g.Holes), 1)
+	}
+	out.Supplied = u.supplied()
+	return out
+}

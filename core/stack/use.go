@@ -1,0 +1,71 @@
+package stack
+
+// use counts the pieces taken of every part: bolts, then washers, shoulder
+// washers and spacers, each in the order of parts.
+type use struct {
+	all                         *parts
+	taken                       []int
+	washers, shoulders, spacers int // where each kind starts
+}
+
+func newUse(all *parts) use {
+	u := use{all: all, washers: len(all.bolts)}
+	u.shoulders = u.washers + len(all.washers)
+	u.spacers = u.shoulders + len(all.shoulders)
+	u.taken = make([]int, u.spacers+len(all.spacers))
+	return u
+}
+
+// add takes (sign 1) or gives back (sign -1) a candidate's pieces for a
+// number of holes.
+func (u *use) add(c *candidate, spacers *choice, holes, sign int) {
+	n := holes * sign
+	u.taken[c.bolt] += n
+	u.taken[u.washers+int(c.washer)] += n * int(c.washers)
+	if c.shoulder >= 0 {
+		u.taken[u.shoulders+int(c.shoulder)] += n
+	}
+	for _, item := range spacers.items[:spacers.n] {
+		u.taken[u.spacers+int(item)] += n
+	}
+}
+
+// part is the part that a place in taken counts, with its kind.
+func (u *use) part(i int) (string, *part) {
+	switch {
+	case i >= u.spacers:
+		return "spacer", &u.all.spacers[i-u.spacers]
+	case i >= u.shoulders:
+		return "shoulder_washer", &u.all.shoulders[i-u.shoulders]
+	case i >= u.washers:
+		return "washer", &u.all.washers[i-u.washers]
+	}
+	return "bolt", &u.all.bolts[i]
+}
+
+// beyond is the number of pieces taken beyond the bag's counts, false when
+// some of them cannot be supplied.
+func (u *use) beyond() (n int, ok bool) {
+	ok = true
+	for i, taken := range u.taken {
+		if taken == 0 {
+			continue
+		}
+		if _, x := u.part(i); taken > x.count {
+			n += taken - x.count
+			ok = ok && x.suppliable
+		}
+	}
+	return n, ok
+}
+
+// supplied lists the pieces beyond the bag's counts.
+func (u *use) supplied() []Supply {
+	var out []Supply
+	for i, taken := range u.taken {
+		if kind, x := u.part(i); taken > x.count {
+			out = append(out, Supply{kind, x.length, x.outer, taken - x.count})
+		}
+	}
+	return out
+}
