@@ -1,6 +1,8 @@
 package stack
 
 import (
+	"sort"
+
 	"nexufix/core/quantity"
 )
 
@@ -25,7 +27,7 @@ func (s *searcher) candidates(index int) []candidate {
 	g := &p.Groups[index]
 	lim := p.limits()
 	holes := len(g.Holes)
-	out := make([]candidate, 0, 64)
+	out := make([]candidate, 0, 16)
 	for ci := range s.choices {
 		c := &s.choices[ci]
 		a, ok := p.arrange(g, c)
@@ -75,12 +77,14 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 	if a.unproven {
 		longest -= g.Recess // also safe had the spacer dropped in
 	}
-	for bi := range all.bolts {
+	first := sort.Search(len(all.bolts), func(i int) bool { return all.bolts[i].length >= shortest })
+	if first == len(all.bolts) || all.bolts[first].length > longest {
+		return out
+	}
+	base := s.fixed(&x, g, c, a.plane)
+	for bi := first; bi < len(all.bolts) && all.bolts[bi].length <= longest; bi++ {
 		b := &all.bolts[bi]
-		if b.length > longest {
-			break
-		}
-		if b.length < shortest || !b.enough(len(g.Holes)) {
+		if !b.enough(len(g.Holes)) {
 			continue
 		}
 		x.bolt = int16(bi)
@@ -92,7 +96,8 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 		if a.unproven || !a.planeOK || x.engagementWorst < lim.engagementWorst || x.clearanceWorst < lim.clearanceWorst {
 			x.status = Caution
 		}
-		s.rate(&x, g, c, a.plane, lim)
+		x.own = base
+		s.rate(&x, g, lim)
 		if !s.pointless(out, &x) {
 			out = append(out, x)
 		}
@@ -123,31 +128,42 @@ func (c *choice) times(item int16) (n int) {
 	return n
 }
 
-// rate fills in what a candidate adds to the order of preference.
-func (s *searcher) rate(x *candidate, g *Group, c *choice, plane quantity.Length, lim limits) {
+// fixed is what a candidate adds to the order of preference whatever its
+// bolt.
+func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length) total {
 	holes := len(g.Holes)
-	beyond := func(p *part, n int) int { return max(0, n-p.count) }
-	x.own = total{
-		supplied: beyond(&s.all.bolts[x.bolt], holes) + beyond(&s.all.washers[x.washer], holes*int(x.washers)),
+	own := total{
+		supplied: s.all.washers[x.washer].beyond(holes * int(x.washers)),
 		plane:    plane,
 		spacers:  holes * c.n,
 		washers:  holes * int(x.washers),
-		length:   quantity.Length(holes) * s.all.bolts[x.bolt].length,
 	}
 	for i, item := range c.items[:c.n] {
 		before := choice{items: c.items, n: i}
 		spacer, n := &s.all.spacers[item], before.times(item)
-		x.own.supplied += beyond(spacer, holes*(n+1)) - beyond(spacer, holes*n)
+		own.supplied += spacer.beyond(holes*(n+1)) - spacer.beyond(holes*n)
 	}
 	if x.shoulder >= 0 {
-		x.own.shoulders = holes
-		x.own.supplied += beyond(&s.all.shoulders[x.shoulder], holes)
+		own.shoulders = holes
+		own.supplied += s.all.shoulders[x.shoulder].beyond(holes)
 	}
-	switch s.problem.Policy.BoltSchool {
-	case "deep":
-		x.own.school = quantity.Length(holes) * x.engagement
-	case "shallow":
-		x.own.school = quantity.Length(holes) * x.clearance
+	return own
+}
+
+// beyond is how many of n pieces the bag lacks.
+func (x *part) beyond(n int) int { return max(0, n-x.count) }
+
+// rate adds what the bolt brings to the order of preference.
+func (s *searcher) rate(x *candidate, g *Group, lim limits) {
+	holes := quantity.Length(len(g.Holes))
+	bolt := &s.all.bolts[x.bolt]
+	x.own.supplied += bolt.beyond(len(g.Holes))
+	x.own.length = holes * bolt.length
+	switch s.school {
+	case deep:
+		x.own.school = holes * x.engagement
+	case shallow:
+		x.own.school = holes * x.clearance
 	default:
 		x.own.school = min(x.engagementWorst-lim.engagementWorst, x.clearanceWorst)
 	}
@@ -175,11 +191,14 @@ func (s *searcher) dominates(a, b *candidate) bool {
 	if !ok || boughtA != boughtB {
 		return ok && boughtA < boughtB
 	}
-	x, y := a.own, b.own
-	x.supplied, y.supplied = 0, 0
-	x.school, y.school, x.length, y.length = 0, 0, 0, 0
-	if c := x.compare(&y); c != 0 {
-		return c < 0
+	x, y := &a.own, &b.own
+	switch {
+	case x.spacers != y.spacers:
+		return x.spacers < y.spacers
+	case x.shoulders != y.shoulders:
+		return x.shoulders > y.shoulders
+	case x.washers != y.washers:
+		return x.washers < y.washers
 	}
 	if s.additive() && a.own.school != b.own.school {
 		return a.own.school > b.own.school

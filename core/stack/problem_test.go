@@ -51,7 +51,7 @@ func randomProblem(r *rand.Rand) Problem {
 	pick := func(of ...float64) float64 { return of[r.IntN(len(of))] }
 	t := fastener.Threads[r.IntN(len(fastener.Threads))]
 	p := Problem{
-		Thread: t, PlateThickness: mm(pick(1.5, 2, 2.5, 3)), Slot: mm(pick(4.5, 6.6, 9)),
+		Thread: t, PlateThickness: mm(pick(1.5, 2, 2.5, 3)), Slot: max(mm(pick(4.5, 6.6, 9)), t.Standard().ClearanceHole),
 		Policy: catalog.DefaultPolicy(),
 	}
 	p.Policy.BoltSchool = catalog.BoltSchools[r.IntN(3)]

@@ -90,7 +90,7 @@ func Solve(p Problem) Answer {
 // search finds the best stack from the given parts: an ok one if there is
 // any, else, unless okOnly, a caution.
 func (p *Problem) search(all parts, okOnly bool) *Stack {
-	s := searcher{problem: p, all: all, choices: p.choices(all.spacers)}
+	s := searcher{problem: p, all: all, choices: p.choices(all.spacers), school: schoolOf(p.Policy.BoltSchool)}
 	s.used = newUse(&s.all)
 	full := make([][]candidate, len(p.Groups))
 	ok := make([][]candidate, len(p.Groups))
@@ -116,6 +116,25 @@ func (p *Problem) search(all parts, okOnly bool) *Stack {
 	return st
 }
 
+// school is the policy's school of bolt length, as a number for the inner loop.
+type school uint8
+
+const (
+	balanced school = iota
+	deep
+	shallow
+)
+
+func schoolOf(name string) school {
+	switch name {
+	case "deep":
+		return deep
+	case "shallow":
+		return shallow
+	}
+	return balanced
+}
+
 func isCaution(c candidate) bool { return c.status == Caution }
 
 // searcher walks the groups depth first with bounds. A node is cut when even
@@ -124,6 +143,7 @@ type searcher struct {
 	problem *Problem
 	all     parts
 	choices []choice
+	school  school
 	apart   [][]float64 // mm between the nearest holes of two groups
 
 	lists   [][]candidate
@@ -188,7 +208,7 @@ func (s *searcher) schoolStart() quantity.Length {
 }
 
 func (s *searcher) additive() bool {
-	return s.problem.Policy.BoltSchool == "deep" || s.problem.Policy.BoltSchool == "shallow"
+	return s.school != balanced
 }
 
 // plus adds a group's own terms to a total, all but the supplied pieces and
