@@ -195,3 +195,12 @@ func (b *Bracket) AllowsTurn(t Turn) bool {
 	}
 	return false
 }
+
+// LateralSlide is how far the wall plate lets a display slide to either side;
+// 0 when nothing is said.
+func (b *Bracket) LateralSlide() quantity.Length {
+	if b.WallPlate == nil {
+		return 0
+	}
+	return b.WallPlate.LateralSlide.Or(0)
+}

@@ -90,21 +90,24 @@ func Fraction(l Length, denominator int64, b Bound) string {
 	return fmt.Sprintf("%s%d %s", sign, inches, rest)
 }
 
-// Mass shows a mass to a tenth of a kilogram or pound.
+// Mass shows a mass to a hundredth of a kilogram or a tenth of a pound.
 func (u Units) Mass(m Mass, b Bound) string {
-	unit, name := Kilogram, " kg"
+	unit, places, name := Kilogram, 2, " kg"
 	if u == Imperial {
-		unit, name = Pound, " lb"
+		unit, places, name = Pound, 1, " lb"
 	}
-	// Exact tenths of the unit: m·10/unit, rounded as asked.
-	tenths, rest := m*10/unit, m*10%unit
+	parts := Mass(10)
+	if places == 2 {
+		parts = 100
+	}
+	n, rest := m*parts/unit, m*parts%unit
 	switch {
 	case b == Up && rest > 0, b == Nearest && rest*2 >= unit:
-		tenths++
+		n++
 	case rest < 0 && (b == Down || b == Nearest && -rest*2 >= unit):
-		tenths--
+		n--
 	}
-	return FormatDecimal(int64(tenths), 1) + name
+	return FormatDecimal(int64(n), places) + name
 }
 
 // Angle shows an angle to a hundredth of a degree.

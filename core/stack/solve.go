@@ -106,7 +106,7 @@ func (p *Problem) search(all parts, okOnly bool) *Stack {
 		}
 	}
 	s.distances()
-	if st := s.run(ok, p.Policy.LeanOK.Degrees()); st != nil || okOnly {
+	if st := s.run(ok, min(p.Policy.LeanOK, p.Policy.LeanMax).Degrees()); st != nil || okOnly {
 		return st
 	}
 	st := s.run(full, p.Policy.LeanMax.Degrees())

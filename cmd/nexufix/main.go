@@ -1,0 +1,90 @@
+// Command nexufix matches displays to brackets, draws drilling templates and
+// writes step sequences: on the command line, or as a web application.
+package main
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"github.com/alecthomas/kong"
+
+	"nexufix/exchange"
+)
+
+// Exit codes: computed, whatever the verdict; an inside failure; bad input.
+const (
+	exitOK       = 0
+	exitFailure  = 1
+	exitBadInput = 2
+)
+
+type cli struct {
+	Match matchCommand `cmd:"" help:"Judge displays with brackets."`
+}
+
+// streams are where a command writes.
+type streams struct{ out, err io.Writer }
+
+func main() { os.Exit(run(os.Args[1:], os.Stdout, os.Stderr)) }
+
+func run(args []string, stdout, stderr io.Writer) (code int) {
+	var c cli
+	exited := -1
+	parser, err := kong.New(&c,
+		kong.Name("nexufix"),
+		kong.Description("Matches displays to brackets by hole pattern, thread, bolt length, spacers, weight and size."),
+		kong.Writers(stdout, stderr),
+		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
+		kong.Bind(&streams{stdout, stderr}),
+	)
+	if err != nil {
+		fmt.Fprintln(stderr, "nexufix:", err)
+		return exitFailure
+	}
+	defer func() {
+		if r := recover(); r != nil {
+			if _, ok := r.(exitNow); !ok {
+				panic(r)
+			}
+			code = exited
+		}
+	}()
+	context, err := parser.Parse(args)
+	if err != nil {
+		fmt.Fprintln(stderr, "nexufix:", err)
+		fmt.Fprintln(stderr, "nexufix --help lists the commands")
+		return exitBadInput
+	}
+	return report(context.Run(), stderr)
+}
+
+// exitNow unwinds kong's --help, which wants to leave the process.
+type exitNow struct{}
+
+// badInput marks an error as the caller's.
+type badInput struct{ error }
+
+func (b badInput) Unwrap() error { return b.error }
+
+func report(err error, stderr io.Writer) int {
+	if err == nil {
+		return exitOK
+	}
+	fmt.Fprintln(stderr, err)
+	var problems exchange.Problems
+	var bad badInput
+	if errors.As(err, &problems) || errors.As(err, &bad) {
+		return exitBadInput
+	}
+	return exitFailure
+}
+
+func writeJSON(w io.Writer, v any) error {
+	e := json.NewEncoder(w)
+	e.SetIndent("", "  ")
+	e.SetEscapeHTML(false)
+	return e.Encode(v)
+}

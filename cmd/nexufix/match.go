@@ -1,0 +1,28 @@
+package main
+
+import (
+	"fmt"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+)
+
+type matchCommand struct {
+	inputs
+	chosen
+}
+
+// Run judges every display with every bracket, or those asked for.
+func (m *matchCommand) Run(s *streams) error {
+	in, err := m.read()
+	if err != nil {
+		return err
+	}
+	if m.Display != "" && in.Display(m.Display) == nil {
+		return badInput{fmt.Errorf("display %q is not in the documents", m.Display)}
+	}
+	if m.Bracket != "" && in.Bracket(m.Bracket) == nil {
+		return badInput{fmt.Errorf("bracket %q is not in the documents", m.Bracket)}
+	}
+	return writeJSON(s.out, exchange.Match(in, m.Display, m.Bracket, catalog.Turn(m.Turn)))
+}

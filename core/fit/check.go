@@ -1,0 +1,104 @@
+// Package fit judges a pairing: one display, hung with a turn, on one
+// bracket. Every rule says what was compared, the value, the limit, the
+// margin, a sentence and, where there is one, a remedy. Rules are independent:
+// none is skipped because another failed.
+package fit
+
+import (
+	"nexufix/core/quantity"
+)
+
+// Status is the outcome of one rule.
+type Status uint8
+
+// In rising order of consequence.
+const (
+	Pass Status = iota
+	Caution
+	Unknown
+	Fail
+)
+
+// String is the status in the exchange format.
+func (s Status) String() string { return [...]string{"pass", "caution", "unknown", "fail"}[s] }
+
+// Statuses lists the statuses by name, in the order of the constants.
+var Statuses = []string{"pass", "caution", "unknown", "fail"}
+
+// Unit is what a measure counts in: nanometres, micrograms, millionths of a
+// degree.
+type Unit string
+
+// The units of measures, as the exchange format names them.
+const (
+	MM  Unit = "mm"
+	KG  Unit = "kg"
+	Deg Unit = "deg"
+)
+
+// Measure is a value against its (nearer) limit. Margin is negative where the
+// limit is not met.
+type Measure struct {
+	Value, Limit, Margin int64
+	Unit                 Unit
+}
+
+// atMost measures a value that must not exceed a limit.
+func atMost[T ~int64](value, limit T, u Unit) *Measure {
+	return &Measure{int64(value), int64(limit), int64(limit - value), u}
+}
+
+// atLeast measures a value that must reach a limit.
+func atLeast[T ~int64](value, limit T, u Unit) *Measure {
+	return &Measure{int64(value), int64(limit), int64(value - limit), u}
+}
+
+// Check is the outcome of one rule.
+type Check struct {
+	Rule    string
+	Status  Status
+	Measure *Measure // nil where the rule compares no figure
+	Text    quantity.Phrase
+	Remedy  quantity.Phrase
+	Marks   []string // tags of the drawing's parts that the check is about
+}
+
+// Rules lists the rules in the order they are judged.
+var Rules = []string{"pattern", "thread", "stack", "load", "size", "arms"}
+
+// Verdict sums up a pairing.
+type Verdict string
+
+// From best to worst.
+const (
+	Fits               Verdict = "fits"
+	FitsWithConditions Verdict = "fits_with_conditions"
+	MissingData        Verdict = "missing_data"
+	DoesNotFit         Verdict = "does_not_fit"
+)
+
+// Verdicts lists the verdicts from best to worst.
+var Verdicts = []Verdict{Fits, FitsWithConditions, MissingData, DoesNotFit}
+
+// needed are the rules whose unknown leaves the verdict open.
+var needed = map[string]bool{"pattern": true, "thread": true, "stack": true, "load": true, "size": true}
+
+// verdict is does_not_fit on any fail, else missing_data on an unknown that
+// matters, else fits_with_conditions on any caution or supplied part.
+func verdict(checks []Check, supplied bool) Verdict {
+	v := Fits
+	if supplied {
+		v = FitsWithConditions
+	}
+	for _, c := range checks {
+		switch {
+		case c.Status == Fail:
+			return DoesNotFit
+		case c.Status == Unknown && needed[c.Rule]:
+			v = MissingData
+		case c.Status == Caution && v == Fits:
+			v = FitsWithConditions
+		}
+	}
+	return v
+}

@@ -1,0 +1,105 @@
+package fit
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+// Pairing is the judgement of one display on one bracket.
+type Pairing struct {
+	Display     *catalog.Display
+	Bracket     *catalog.Bracket
+	Turn        catalog.Turn
+	Policy      catalog.Policy
+	Verdict     Verdict
+	Pattern     *catalog.Pattern // the one used; nil when the display has none
+	Checks      []Check          // in the order of Rules
+	Problem     stack.Problem    // what the stack was solved for
+	Stack       *stack.Stack     // nil when there is none
+	Alternative *stack.Stack
+	Hang        *hang.Hang // nil when the pattern does not fit the interface
+}
+
+// Load is what hangs on the bracket besides the display.
+type Load struct{ Accessories quantity.Mass }
+
+// Judge judges a pairing by every rule. A display with several patterns is
+// tried with each: fewest fails, then the better stack, then the larger
+// pattern. It neither changes nor keeps what it is given.
+func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, load Load, policy catalog.Policy) Pairing {
+	if len(d.Patterns) == 0 {
+		return judge(d, nil, b, turn, load, policy)
+	}
+	best := judge(d, &d.Patterns[0], b, turn, load, policy)
+	for i := range d.Patterns[1:] {
+		if p := judge(d, &d.Patterns[i+1], b, turn, load, policy); p.before(&best) {
+			best = p
+		}
+	}
+	return best
+}
+
+func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, load Load, policy catalog.Policy) Pairing {
+	out := Pairing{Display: d, Bracket: b, Turn: turn, Policy: policy, Pattern: p}
+	var missing stack.Missing
+	solved := false
+	if p != nil {
+		out.Hang = hang.On(d, p, b, turn, policy)
+		out.Problem, missing = stack.New(d, p, b, turn, policy)
+		if solved = !missing.Thread && missing.ThreadDepth == nil && len(out.Problem.Groups) > 0; solved {
+			answer := stack.Solve(out.Problem)
+			out.Stack, out.Alternative = answer.Best, answer.Alternative
+		}
+	}
+	out.Checks = []Check{
+		patternCheck(&out),
+		threadCheck(&out),
+		stackCheck(&out, missing, solved),
+		loadCheck(d, b, load, policy),
+		sizeCheck(d, b, policy),
+		armsCheck(&out),
+	}
+	out.Verdict = verdict(out.Checks, out.Stack != nil && len(out.Stack.Supplied) > 0)
+	return out
+}
+
+// before says whether p's pattern is to be preferred to o's.
+func (p *Pairing) before(o *Pairing) bool {
+	if a, b := p.fails(), o.fails(); a != b {
+		return a < b
+	}
+	if p.Stack.Better(o.Stack) != o.Stack.Better(p.Stack) {
+		return p.Stack.Better(o.Stack)
+	}
+	return area(p.Pattern) > area(o.Pattern)
+}
+
+func area(p *catalog.Pattern) float64 { return p.Width.MM() * p.Height.MM() }
+
+func (p *Pairing) fails() (n int) {
+	for _, c := range p.Checks {
+		if c.Status == Fail {
+			n++
+		}
+	}
+	return n
+}
+
+// Better orders pairings for a ranked list: verdict, then the stack, then the
+// larger share of the rated load left.
+func (p *Pairing) Better(o *Pairing) bool {
+	for _, v := range Verdicts {
+		if (p.Verdict == v) != (o.Verdict == v) {
+			return p.Verdict == v
+		}
+	}
+	if a, b := p.fails(), o.fails(); a != b {
+		return a < b
+	}
+	if p.Stack.Better(o.Stack) != o.Stack.Better(p.Stack) {
+		return p.Stack.Better(o.Stack)
+	}
+	return false
+}

@@ -1,0 +1,221 @@
+package fit
+
+import (
+	"fmt"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+)
+
+// patternName writes a pattern as the trade names it, in whole millimetres
+// whatever the units.
+func patternName(w, h quantity.Length) string {
+	return fmt.Sprintf("%s × %s", quantity.FormatDecimal(int64(w), 6), quantity.FormatDecimal(int64(h), 6))
+}
+
+func patternCheck(p *Pairing) Check {
+	c := Check{Rule: "pattern", Marks: []string{"back.pattern"}}
+	if p.Pattern == nil {
+		c.Status = Unknown
+		c.Text = quantity.Say("The display's hole pattern is not known.")
+		c.Remedy = quantity.Say("Ask for the distance between the holes, across and down.")
+		return c
+	}
+	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	name := patternName(w, h)
+	i := &p.Bracket.Interface
+	slide, takes := hang.TakesWidth(p.Bracket, w, h)
+	if i.Type == catalog.Arms {
+		c.Measure = atLeast(w, i.WidthMin, MM)
+		if i.WidthMax-w < w-i.WidthMin {
+			c.Measure = atMost(w, i.WidthMax, MM)
+		}
+		if slide < 0 {
+			c.Measure = atMost(w, i.RailWidth.Value-i.ArmWidth, MM)
+		}
+	}
+	switch {
+	case !p.Bracket.AllowsTurn(p.Turn):
+		c.Status = Fail
+		c.Measure = nil
+		c.Text = quantity.Say("%v does not let a display hang turned by %v.", p.Bracket.Name, fmt.Sprintf("%d°", p.Turn))
+		c.Remedy = quantity.Say("Hang the display upright, or take a bracket that turns.")
+	case takes && i.Type == catalog.Plate:
+		c.Text = quantity.Say("%v is one of the plate's patterns.", name)
+	case takes:
+		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, i.WidthMin, i.WidthMax)
+	case i.Type == catalog.Plate:
+		c.Status = Fail
+		var all []string
+		for _, x := range i.Patterns {
+			all = append(all, patternName(x.Width, x.Height))
+		}
+		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
+	case slide < 0:
+		c.Status = Fail
+		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.AtMost(-2*slide))
+	default:
+		c.Status = Fail
+		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, i.WidthMin, i.WidthMax)
+	}
+	return c
+}
+
+func threadCheck(p *Pairing) Check {
+	c := Check{Rule: "thread", Marks: []string{"stack.bolt"}}
+	if p.Pattern == nil || p.Pattern.Thread == 0 {
+		c.Status = Unknown
+		c.Text = quantity.Say("The display's thread is not known.")
+		c.Remedy = quantity.Say("Try bolts by hand: start with M4 and go up.")
+		return c
+	}
+	t := p.Pattern.Thread
+	if !p.Bracket.Takes(t) {
+		c.Status = Fail
+		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadNames(p.Bracket))
+		return c
+	}
+	for _, i := range append(p.Bracket.Kit[:len(p.Bracket.Kit):len(p.Bracket.Kit)], p.Display.OwnParts...) {
+		if i.Kind == "bolt" && i.Thread == t {
+			c.Text = quantity.Say("The slots take %v, and the bag has %v bolts.", t, t)
+			return c
+		}
+	}
+	c.Status = Caution
+	c.Text = quantity.Say("The slots take %v, but the bag has no %v bolts.", t, t)
+	c.Remedy = quantity.Say("Supply %v bolts.", t)
+	return c
+}
+
+func threadNames(b *catalog.Bracket) string {
+	var all []string
+	for _, t := range b.Threads {
+		all = append(all, t.String())
+	}
+	return strings.Join(all, ", ")
+}
+
+func loadCheck(d *catalog.Display, b *catalog.Bracket, load Load, policy catalog.Policy) Check {
+	c := Check{Rule: "load", Marks: []string{"back.outline"}}
+	switch {
+	case !d.Mass.Known:
+		c.Status = Unknown
+		c.Text = quantity.Say("The display's mass without its stand is not known.")
+		c.Remedy = quantity.Say("Weigh it, or ask for the data sheet's figure without stand.")
+		if d.MassWithStand.Known {
+			c.Text = quantity.Say("The display's mass without its stand is not known; with it, it is %v.", d.MassWithStand.Value)
+		}
+		return c
+	case !b.RatedLoad.Known:
+		c.Status = Unknown
+		c.Text = quantity.Say("The bracket's rated load is not known.")
+		return c
+	}
+	mass, rated := d.Mass.Value+load.Accessories, b.RatedLoad.Value
+	c.Measure = atMost(mass, rated, KG)
+	switch {
+	case mass > rated:
+		c.Status = Fail
+		c.Text = quantity.Say("%v is %v more than the bracket is rated for, %v.", mass, mass-rated, rated)
+		c.Remedy = quantity.Say("Take a bracket rated for at least %v.", mass)
+	case mass > policy.LoadCaution.OfMass(rated):
+		c.Status = Caution
+		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(policy.LoadCaution), rated)
+		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
+	default:
+		c.Text = quantity.Say("%v on a bracket rated for %v.", mass, rated)
+	}
+	return c
+}
+
+func percent(r quantity.Ratio) string { return quantity.FormatDecimal(int64(r), 4) + " %" }
+
+func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Check {
+	c := Check{Rule: "size", Marks: []string{"back.outline"}}
+	lo, hi := b.DiagonalMin, b.DiagonalMax
+	if !lo.Known && !hi.Known {
+		c.Text = quantity.Say("The bracket has no limits of size.")
+		return c
+	}
+	if !d.Diagonal.Known {
+		c.Status = Unknown
+		c.Text = quantity.Say("The display's diagonal is not known.")
+		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
+		return c
+	}
+	v := d.Diagonal.Value
+	if lo.Known {
+		c.Measure = atLeast(v, lo.Value, MM)
+	}
+	if hi.Known && (!lo.Known || hi.Value-v < v-lo.Value) {
+		c.Measure = atMost(v, hi.Value, MM)
+	}
+	switch {
+	case hi.Known && v > hi.Value:
+		c.Status = Fail
+		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", v, hi.Value)
+		if policy.SizeSchool == "guidance" {
+			c.Status = Caution
+			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", v, hi.Value)
+		}
+		c.Remedy = quantity.Say("Take a bracket for larger displays.")
+	case lo.Known && v < lo.Value:
+		c.Status = Caution
+		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", v, lo.Value)
+		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
+	default:
+		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", v)
+	}
+	return c
+}
+
+func armsCheck(p *Pairing) Check {
+	c := Check{Rule: "arms", Marks: []string{"back.arms"}}
+	b := p.Bracket
+	if b.Interface.Type == catalog.Plate {
+		c.Text = quantity.Say("A plate has no arms to place.")
+		return c
+	}
+	if p.Pattern == nil {
+		c.Status = Unknown
+		c.Text = quantity.Say("Where the arms go depends on the hole pattern.")
+		return c
+	}
+	_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	if len(hang.Positions(b, height)) == 0 {
+		c.Status = Fail
+		c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", height)
+		return c
+	}
+	if p.Hang == nil {
+		c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", height)
+		return c
+	}
+	reveal, known := p.Hang.Reveal()
+	if !known {
+		c.Status = Unknown
+		c.Text = quantity.Say("The slots take the holes, but where the display's edges are is not known.")
+		c.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
+		return c
+	}
+	c.Measure = atLeast(reveal, p.Policy.Reveal, MM)
+	end := "bottom"
+	if p.Hang.RevealTop.Value < p.Hang.RevealBottom.Value {
+		end = "top"
+	}
+	switch {
+	case reveal < 0:
+		c.Status = Caution
+		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.AtMost(-reveal), end)
+		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
+	case reveal < p.Policy.Reveal:
+		c.Status = Caution
+		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", quantity.AtLeast(reveal), end)
+		c.Remedy = quantity.Say("Check that they do not show from where people stand.")
+	default:
+		c.Text = quantity.Say("The arms end %v inside the display's outline.", quantity.AtLeast(reveal))
+	}
+	return c
+}

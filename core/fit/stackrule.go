@@ -1,0 +1,135 @@
+package fit
+
+import (
+	"fmt"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
+	c := Check{Rule: "stack", Marks: []string{"stack"}}
+	switch {
+	case p.Pattern == nil:
+		c.Status = Unknown
+		c.Text = quantity.Say("Bolts cannot be chosen without the hole pattern.")
+	case missing.Thread:
+		c.Status = Unknown
+		c.Text = quantity.Say("Bolts cannot be chosen without the thread.")
+	case !solved && missing.ThreadDepth == nil:
+		c.Status = Fail
+		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
+	case missing.ThreadDepth != nil:
+		c.Status = Unknown
+		c.Text = quantity.Say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
+		c.Remedy = quantity.Say("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
+	case p.Stack == nil && missing.Cup != nil:
+		c.Status = Unknown
+		c.Text = quantity.Say("No stack is safe without knowing how wide the cup is at %v.", strings.Join(missing.Cup, ", "))
+		c.Remedy = quantity.Say("Measure the cup's diameter: a spacer that drops in pushes the bolt into the panel.")
+	case p.Stack == nil:
+		c.Status = Fail
+		c.Text, c.Remedy = whyNot(p)
+	default:
+		solvedStack(&c, p)
+	}
+	return c
+}
+
+// solvedStack fills in the check of a pairing that has a stack. Its measure
+// is the figure with the least margin.
+func solvedStack(c *Check, p *Pairing) {
+	s := p.Stack
+	var tight *stack.HoleStack
+	what := ""
+	for i := range s.Groups {
+		h := &s.Groups[i]
+		for name, m := range margins(h, p.Policy) {
+			if c.Measure == nil || m.Margin < c.Measure.Margin || m.Margin == c.Measure.Margin && name < what {
+				c.Measure, tight, what = m, h, name
+			}
+		}
+	}
+	holes := strings.Join(tight.Holes, ", ")
+	send := SupplyList(s.Supplied, p.Pattern.Thread)
+	figure := quantity.AtLeast(c.Measure.Value)
+	c.Marks = append(c.Marks, fmt.Sprintf("stack.%d", tight.Group))
+	switch {
+	case s.Status == stack.Caution && s.Lean > p.Policy.LeanOK.Degrees():
+		c.Status = Caution
+		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
+	case s.Status == stack.Caution && c.Measure.Margin < 0:
+		c.Status = Caution
+		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure, quantity.Length(c.Measure.Limit))
+		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
+	case s.Status == stack.Caution:
+		c.Status = Caution
+		c.Text = quantity.Say("Right on paper, but the tolerances of the cup or the step could undo it.")
+		c.Remedy = quantity.Say("Measure the step and the cup with a gauge.")
+	default:
+		c.Text = quantity.Say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
+	}
+	if send != "" {
+		c.Status = max(c.Status, Caution)
+		c.Text = quantity.Say("%v The bag lacks %v.", c.Text, send)
+		c.Remedy = quantity.Say("Send %v.", send)
+	} else if p.Alternative != nil {
+		c.Remedy = quantity.Say("Or send %v: safe with all tolerances.", SupplyList(p.Alternative.Supplied, p.Pattern.Thread))
+	}
+}
+
+// margins are the figures of a hole stack against their limits.
+func margins(h *stack.HoleStack, policy catalog.Policy) map[string]*Measure {
+	d := h.Thread.Standard().Nominal
+	return map[string]*Measure{
+		"thread engagement": atLeast(h.EngagementWorst, policy.EngagementWorstD.Of(d), MM),
+		"tip clearance":     atLeast(h.ClearanceWorst, policy.TipClearanceWorst, MM),
+	}
+}
+
+// Lean writes an angle of lean.
+func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
+
+// SupplyList says exactly what to send: "2 × M8×45, 2 × spacer 20". Sizes of
+// fasteners are metric by name.
+func SupplyList(list []stack.Supply, t fastener.Thread) string {
+	var all []string
+	for _, s := range list {
+		size := quantity.FormatDecimal(int64(s.Length), 6)
+		what := map[string]string{
+			"bolt":            fmt.Sprintf("%s×%s", t, size),
+			"spacer":          "spacer " + size,
+			"washer":          fmt.Sprintf("washer %s, %s wide", t, quantity.FormatDecimal(int64(s.Outer), 6)),
+			"shoulder_washer": fmt.Sprintf("shoulder washer %s", t),
+		}[s.Kind]
+		all = append(all, fmt.Sprintf("%d × %s", s.Count, what))
+	}
+	return strings.Join(all, ", ")
+}
+
+// whyNot explains a stack that does not exist, and what would help.
+func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
+	why := stack.Why(p.Problem)
+	t := p.Pattern.Thread
+	switch why.Kind {
+	case stack.Shallow:
+		return quantity.Say("The thread at %v is too shallow for %v: %v is needed to hold and stay clear of the bottom.", strings.Join(why.Holes, ", "), t, why.Figure),
+			quantity.Say("Measure the depth again; if it is right, no bolt is safe here.")
+	case stack.TightHead:
+		return quantity.Say("The bolt's head does not fit behind the plate with the washers it needs."),
+			quantity.Say("Take a bracket with more room behind the plate.")
+	case stack.TooMuchLean:
+		return quantity.Say("Every choice of spacers leaves the display leaning by at least %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
+			quantity.Say("A spacer of a length between those in stock would help.")
+	case stack.NarrowDisc:
+		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Problem.Slot),
+			quantity.Say("Take a bracket with narrower slots, or supply wide washers.")
+	case stack.OddSpacer:
+		return quantity.Say("No spacer in the bag or in stock bridges the step and the cup."),
+			quantity.Say("A spacer of %v, wider than the slot, would do.", why.Figure)
+	}
+	return quantity.Say("No bolt, washer and spacer in the bag or in stock make a safe stack."), quantity.Phrase{}
+}

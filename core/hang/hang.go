@@ -1,0 +1,182 @@
+// Package hang computes where a display ends up on its bracket: which arm
+// position its holes take, and where pattern centre and display top lie from
+// the wall plate's datum.
+//
+// Front view, x to the right, y up. The hook line is where the display's arms
+// rest on the wall plate; positions along an arm are below it. The rules are
+// practice.
+package hang
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Hang is one display, as turned, on one bracket.
+type Hang struct {
+	Width, Height   quantity.Length // pattern as hung
+	TopHoles        quantity.Length // top hole row below the hook line
+	CenterBelowHook quantity.Length // pattern centre below the hook line
+	Slide           quantity.Length // sideways, to either side
+
+	CenterAboveDatum     quantity.Optional[quantity.Length]
+	DisplayTopAboveDatum quantity.Optional[quantity.Length]
+
+	// How far the arms' ends lie inside the display's outline; negative
+	// outside. Missing for a plate, or when the outline is not known.
+	RevealTop, RevealBottom quantity.Optional[quantity.Length]
+}
+
+// Reveal is the smaller of the two reveals.
+func (h *Hang) Reveal() (quantity.Length, bool) {
+	return min(h.RevealTop.Value, h.RevealBottom.Value), h.RevealTop.Known && h.RevealBottom.Known
+}
+
+// On hangs a display by one of its patterns. It is nil when the interface
+// does not take the pattern's width ([TakesWidth]), its height ([Positions])
+// or its turn.
+func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy) *Hang {
+	w, height := turn.Size(p.Width, p.Height)
+	slide, ok := TakesWidth(b, w, height)
+	if !ok || !b.AllowsTurn(turn) {
+		return nil
+	}
+	h := &Hang{Width: w, Height: height, Slide: slide}
+	above, below := Edges(d, p, turn)
+	if b.Interface.Type == catalog.Plate {
+		h.CenterBelowHook = b.Interface.CenterBelowHook
+		h.TopHoles = h.CenterBelowHook - height/2
+	} else {
+		allowed := Positions(b, height)
+		if len(allowed) == 0 {
+			return nil
+		}
+		h.TopHoles = choose(allowed, b, height, above, below, policy)
+		h.CenterBelowHook = h.TopHoles + height/2
+		if above.Known {
+			h.RevealTop = quantity.Some(above.Value - h.CenterBelowHook - b.Interface.ArmTop)
+		}
+		if below.Known {
+			h.RevealBottom = quantity.Some(h.CenterBelowHook + below.Value - b.Interface.ArmBottom)
+		}
+	}
+	if b.WallPlate != nil {
+		center := b.WallPlate.HookAboveDatum - h.CenterBelowHook
+		h.CenterAboveDatum = quantity.Some(center)
+		if above.Known {
+			h.DisplayTopAboveDatum = quantity.Some(center + above.Value)
+		}
+	}
+	return h
+}
+
+// Edges are how far the display's top lies above, and its bottom below, the
+// pattern's centre as hung; missing where a figure is.
+func Edges(d *catalog.Display, p *catalog.Pattern, turn catalog.Turn) (above, below quantity.Optional[quantity.Length]) {
+	if turn == 0 {
+		// center_below_top gives the top without the display's height.
+		above = p.CenterBelowTop
+		if above.Known && d.Height.Known {
+			below = quantity.Some(d.Height.Value - above.Value)
+		}
+		return above, below
+	}
+	_, y := d.PatternCenter(p, turn)
+	if d.Width.Known && y.Known {
+		above = quantity.Some(d.Width.Value/2 - y.Value)
+		below = quantity.Some(d.Width.Value - above.Value)
+	}
+	return above, below
+}
+
+// TakesWidth says whether the interface takes a pattern, its height aside for
+// arms, and how far the display then slides to either side.
+func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quantity.Length, ok bool) {
+	i := &b.Interface
+	if i.Type == catalog.Plate {
+		for _, p := range i.Patterns {
+			if p.Width == width && p.Height == height {
+				return b.LateralSlide(), true
+			}
+		}
+		return 0, false
+	}
+	slide = b.LateralSlide()
+	if i.RailWidth.Known {
+		rail := (i.RailWidth.Value - width - i.ArmWidth) / 2
+		if i.RailWidth.Value < width+i.ArmWidth {
+			return rail, false
+		}
+		if b.WallPlate == nil || !b.WallPlate.LateralSlide.Known || rail < slide {
+			slide = rail
+		}
+	}
+	return slide, width >= i.WidthMin && width <= i.WidthMax
+}
+
+// Positions are where the top hole row of a pattern of a height can sit on
+// the arms, below the hook line: S ∩ (S − H) for arms that use both rows, S
+// the union of the slots.
+func Positions(b *catalog.Bracket, height quantity.Length) []fastener.Interval {
+	slots := union(b.Interface.Slots)
+	var moved []fastener.Interval
+	for _, s := range slots {
+		moved = append(moved, fastener.Interval{Min: s.Min - height, Max: s.Max - height})
+	}
+	switch {
+	case b.UsesTop && b.UsesBottom:
+		return intersect(slots, moved)
+	case b.UsesBottom:
+		return moved
+	}
+	return slots
+}
+
+// choose picks the top row's position: among those that leave the reveal
+// inside the outline at both arm ends, or else come nearest to it, the one
+// the school prefers; a tie goes to the higher.
+func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length], policy catalog.Policy) quantity.Length {
+	if above.Known && below.Known {
+		highest := b.Interface.ArmBottom + policy.Reveal - below.Value - height/2
+		lowest := above.Value - height/2 - b.Interface.ArmTop - policy.Reveal
+		// The shortage is least between the two, in whichever order they
+		// come, and grows evenly outside.
+		allowed = nearestTo(allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
+	}
+	if policy.ArmSchool == "high" {
+		return allowed[0].Min
+	}
+	want := (b.Interface.ArmBottom-b.Interface.ArmTop)/2 - height/2
+	best := allowed[0].Min
+	for _, a := range allowed {
+		y := min(max(want, a.Min), a.Max)
+		if (y - want).Abs() < (best - want).Abs() {
+			best = y
+		}
+	}
+	return best
+}
+
+// nearestTo are the parts of the intervals that lie in zone, or, if none do,
+// the points that come nearest to it.
+func nearestTo(all []fastener.Interval, zone fastener.Interval) []fastener.Interval {
+	if in := intersect(all, []fastener.Interval{zone}); len(in) > 0 {
+		return in
+	}
+	var best []fastener.Interval
+	var least quantity.Length
+	for _, a := range all {
+		at, away := a.Max, zone.Min-a.Max
+		if a.Min > zone.Max {
+			at, away = a.Min, a.Min-zone.Max
+		}
+		if len(best) == 0 || away < least {
+			best, least = nil, away
+		}
+		if away == least {
+			best = append(best, fastener.Interval{Min: at, Max: at})
+		}
+	}
+	return best
+}

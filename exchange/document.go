@@ -1,0 +1,258 @@
+package exchange
+
+import (
+	"encoding/json"
+	"fmt"
+	"reflect"
+	"strings"
+
+	"nexufix/core/catalog"
+)
+
+// Document is a file of the format: any subset of its parts.
+type Document struct {
+	Format   string    `json:"format" required:"true" enum:"nexufix/1"`
+	Displays []Display `json:"displays,omitempty"`
+	Brackets []Bracket `json:"brackets,omitempty"`
+	Policy   *Policy   `json:"policy,omitempty"`
+	Jobs     []Job     `json:"jobs,omitempty"`
+}
+
+// Contents is what one or more documents hold, as the catalogue's nouns.
+type Contents struct {
+	Displays []*catalog.Display
+	Brackets []*catalog.Bracket
+	Policy   *catalog.Policy // nil: no document has one
+	Jobs     []*catalog.Job
+}
+
+// Read reads one document. The error, when there is one, is a [Problems] with
+// everything that is wrong; nothing of the document is taken then.
+func Read(raw []byte) (*Contents, error) {
+	var d Document
+	if err := readInto(raw, &d); err != nil {
+		return nil, err
+	}
+	return d.contents()
+}
+
+// readInto reads JSON into a struct of the format, by its tags.
+func readInto(raw []byte, to any) error {
+	var problems Problems
+	n := parseJSON(raw, &problems)
+	if n == nil {
+		return problems
+	}
+	r := reader{&problems}
+	r.value(n, reflect.ValueOf(to).Elem(), "", "")
+	r.origins(n)
+	return problems.or()
+}
+
+// ReadInto reads a request of another shape that is made of the format's
+// structs: the same strictness, the same errors. Paths of origins are checked
+// for displays in a list named displays or in a member named display.
+func ReadInto(raw []byte, to any) error { return readInto(raw, to) }
+
+// origins checks that every path of a display's origins leads to a figure.
+func (r *reader) origins(n *node) {
+	check := func(d *node, at string) {
+		origins := d.member("origins")
+		if origins == nil {
+			return
+		}
+		for _, m := range origins.members {
+			if !d.leads(m.name) {
+				r.problems.add(join(join(at, "origins"), m.name), "the path of a figure this display gives", "leads nowhere")
+			}
+		}
+	}
+	if list := n.member("displays"); list != nil {
+		for i := range list.items {
+			check(&list.items[i], index("displays", i))
+		}
+	}
+	if d := n.member("display"); d != nil && d.kind == object {
+		check(d, "display")
+	}
+}
+
+// leads says whether a path within a value leads to a figure. A figure given
+// as text goes by the name it would have as a number.
+func (n *node) leads(path string) bool {
+	at := n
+	for _, step := range strings.Split(strings.ReplaceAll(path, "[", ".["), ".") {
+		if strings.HasPrefix(step, "[") {
+			var i int
+			if _, err := fmt.Sscanf(step, "[%d]", &i); err != nil || i < 0 || i >= len(at.items) {
+				return false
+			}
+			at = &at.items[i]
+			continue
+		}
+		next := at.member(step)
+		if next == nil {
+			next = at.member(strings.TrimSuffix(strings.TrimSuffix(step, "_mm"), "_kg"))
+		}
+		if next == nil {
+			return false
+		}
+		at = next
+	}
+	return at.kind == number || at.kind == text
+}
+
+// contents makes the nouns and checks what makes them valid.
+func (d *Document) contents() (*Contents, error) {
+	var problems Problems
+	out := &Contents{}
+	add := func(at string, found []catalog.Problem) {
+		for _, p := range found {
+			problems = append(problems, Problem{join(at, p.Path), p.Found, p.Allowed})
+		}
+	}
+	seen := map[string]bool{}
+	once := func(kind, id, at string) {
+		if seen[kind+id] {
+			problems.add(at+".id", "each id once", "%s stands twice", quote(id))
+		}
+		seen[kind+id] = true
+	}
+	for i := range d.Displays {
+		at := index("displays", i)
+		x := d.Displays[i].core()
+		add(at, append(d.Displays[i].shape(), x.Validate()...))
+		once("display ", x.ID, at)
+		out.Displays = append(out.Displays, x)
+	}
+	for i := range d.Brackets {
+		at := index("brackets", i)
+		x := d.Brackets[i].core()
+		add(at, append(d.Brackets[i].shape(), x.Validate()...))
+		once("bracket ", x.ID, at)
+		out.Brackets = append(out.Brackets, x)
+	}
+	if d.Policy != nil {
+		p := d.Policy.core()
+		out.Policy = &p
+	}
+	for i := range d.Jobs {
+		at := index("jobs", i)
+		x := d.Jobs[i].core()
+		once("job ", x.ID, at)
+		out.Jobs = append(out.Jobs, x)
+	}
+	return out, problems.or()
+}
+
+// Core makes the catalogue's display of one in the format, with what is wrong
+// with it at a path.
+func (d *Display) Core(at string) (*catalog.Display, Problems) {
+	x := d.core()
+	return x, prefixed(at, append(d.shape(), x.Validate()...))
+}
+
+// Core makes the catalogue's bracket of one in the format.
+func (b *Bracket) Core(at string) (*catalog.Bracket, Problems) {
+	x := b.core()
+	return x, prefixed(at, append(b.shape(), x.Validate()...))
+}
+
+// Core makes the catalogue's policy of one in the format; nil is the default.
+func (p *Policy) Core() catalog.Policy { return p.core() }
+
+func prefixed(at string, found []catalog.Problem) Problems {
+	var out Problems
+	for _, p := range found {
+		out = append(out, Problem{join(at, p.Path), p.Found, p.Allowed})
+	}
+	return out
+}
+
+// Merge puts documents together. A repeated id, or a second policy, is an
+// error named by the files it came from.
+func Merge(files []string, all []*Contents) (*Contents, error) {
+	var problems Problems
+	out := &Contents{}
+	from := map[string]string{}
+	once := func(kind, id, file string) {
+		key := kind + " " + id
+		if first, ok := from[key]; ok {
+			problems.add(file+": "+key, "each id once over all files", "is also in %s", first)
+		}
+		from[key] = file
+	}
+	for i, c := range all {
+		for _, d := range c.Displays {
+			once("display", d.ID, files[i])
+		}
+		for _, b := range c.Brackets {
+			once("bracket", b.ID, files[i])
+		}
+		for _, j := range c.Jobs {
+			once("job", j.ID, files[i])
+		}
+		if c.Policy != nil {
+			once("policy", "", files[i])
+			out.Policy = c.Policy
+		}
+		out.Displays = append(out.Displays, c.Displays...)
+		out.Brackets = append(out.Brackets, c.Brackets...)
+		out.Jobs = append(out.Jobs, c.Jobs...)
+	}
+	return out, problems.or()
+}
+
+// Write writes a document, indented, ready for a file.
+func Write(c *Contents) ([]byte, error) {
+	d := Document{Format: Format}
+	for _, x := range c.Displays {
+		d.Displays = append(d.Displays, DisplayOf(x))
+	}
+	for _, x := range c.Brackets {
+		d.Brackets = append(d.Brackets, BracketOf(x))
+	}
+	if c.Policy != nil {
+		p := PolicyOf(*c.Policy)
+		d.Policy = &p
+	}
+	return json.MarshalIndent(d, "", "  ")
+}
+
+// Display finds a display by id.
+func (c *Contents) Display(id string) *catalog.Display {
+	for _, d := range c.Displays {
+		if d.ID == id {
+			return d
+		}
+	}
+	return nil
+}
+
+// Bracket finds a bracket by id.
+func (c *Contents) Bracket(id string) *catalog.Bracket {
+	for _, b := range c.Brackets {
+		if b.ID == id {
+			return b
+		}
+	}
+	return nil
+}
+
+// Job finds a job by id.
+func (c *Contents) Job(id string) *catalog.Job {
+	for _, j := range c.Jobs {
+		if j.ID == id {
+			return j
+		}
+	}
+	return nil
+}
+
+// PolicyOrDefault is the documents' policy, or the default one.
+func (c *Contents) PolicyOrDefault() catalog.Policy {
+	if c.Policy == nil {
+		return catalog.DefaultPolicy()
+	}
+	return *c.Policy
+}

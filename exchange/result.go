@@ -1,0 +1,222 @@
+package exchange
+
+import (
+	"math"
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/fit"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+// Results is what `match` writes.
+type Results struct {
+	Format   string    `json:"format" required:"true" enum:"nexufix/1"`
+	Pairings []Pairing `json:"pairings" required:"true"`
+}
+
+// Pairing is the judgement of one display on one bracket.
+type Pairing struct {
+	Display string       `json:"display" required:"true"`
+	Bracket string       `json:"bracket" required:"true"`
+	Turn    int          `json:"turn_deg" required:"true" enum:"0,90,270"`
+	Verdict string       `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Pattern *PatternSize `json:"pattern"`
+	Checks  []Check      `json:"checks" required:"true"`
+	Stack   *Stack       `json:"stack"`
+	Hang    *Hang        `json:"hang"`
+}
+
+// PatternSize is the size of the pattern used, as hung.
+type PatternSize struct {
+	Width  MM `json:"width_mm" required:"true"`
+	Height MM `json:"height_mm" required:"true"`
+}
+
+// Check is the outcome of one rule. Value, limit and margin are absent where
+// the rule compares no figure.
+type Check struct {
+	Rule   string   `json:"rule" required:"true"`
+	Status string   `json:"status" required:"true" enum:"pass,caution,unknown,fail"`
+	Value  *Num     `json:"value,omitempty"`
+	Limit  *Num     `json:"limit,omitempty"`
+	Margin *Num     `json:"margin,omitempty"`
+	Unit   string   `json:"unit,omitempty" enum:"mm,kg,deg"`
+	Text   string   `json:"text" required:"true"`
+	Remedy string   `json:"remedy" required:"true"`
+	Marks  []string `json:"marks,omitempty"`
+}
+
+// Stack is what goes on the bolts.
+type Stack struct {
+	Status      string         `json:"status" required:"true" enum:"ok,caution"`
+	ArmPlane    MM             `json:"arm_plane_mm" required:"true"`
+	Lean        Num            `json:"lean_deg" required:"true"`
+	Supplied    []SuppliedItem `json:"supplied" required:"true"`
+	Groups      []StackGroup   `json:"groups" required:"true"`
+	Alternative *Stack         `json:"alternative"`
+}
+
+// SuppliedItem is a number of equal pieces to send.
+type SuppliedItem struct {
+	Kind      string   `json:"kind" required:"true" enum:"bolt,washer,spacer,shoulder_washer"`
+	Thread    string   `json:"thread,omitempty"`
+	Threads   []string `json:"threads,omitempty"`
+	Length    *MM      `json:"length_mm,omitempty"`
+	Thickness *MM      `json:"thickness_mm,omitempty"`
+	Outer     *MM      `json:"outer_mm,omitempty"`
+	Count     int      `json:"count" required:"true"`
+}
+
+// Bolt is the bolt of a group.
+type Bolt struct {
+	Thread string `json:"thread" required:"true"`
+	Length MM     `json:"length_mm" required:"true"`
+}
+
+// Washers are the equal washers under a bolt's head.
+type Washers struct {
+	Count     int `json:"count" required:"true"`
+	Thickness MM  `json:"thickness_mm" required:"true"`
+	Outer     MM  `json:"outer_mm" required:"true"`
+}
+
+// StackGroup is the stack at each hole of a group.
+type StackGroup struct {
+	Holes           []string `json:"holes" required:"true"`
+	Bearing         string   `json:"bearing" required:"true" enum:"rim,insert"`
+	Bolt            Bolt     `json:"bolt" required:"true"`
+	Washers         Washers  `json:"washers" required:"true"`
+	Shoulder        MM       `json:"shoulder_washer_mm" required:"true"`
+	Spacers         []MM     `json:"spacers_mm" required:"true"`
+	ArmPlane        MM       `json:"arm_plane_mm" required:"true"`
+	Entry           MM       `json:"entry_mm" required:"true"`
+	Engagement      MM       `json:"engagement_mm" required:"true"`
+	EngagementWorst MM       `json:"engagement_worst_mm" required:"true"`
+	Clearance       MM       `json:"tip_clearance_mm" required:"true"`
+	ClearanceWorst  MM       `json:"tip_clearance_worst_mm" required:"true"`
+	Turns           Num      `json:"turns" required:"true"`
+	Status          string   `json:"status" required:"true" enum:"ok,caution"`
+}
+
+// Hang is where the display hangs on its plate.
+type Hang struct {
+	TopHoleBelowHook        MM  `json:"top_hole_below_hook_mm" required:"true"`
+	PatternCenterAboveDatum *MM `json:"pattern_center_above_datum_mm,omitempty"`
+	DisplayTopAboveDatum    *MM `json:"display_top_above_datum_mm,omitempty"`
+}
+
+// PairingOf writes a judgement, its sentences in the given units. The checks
+// come in order of consequence when worstFirst is set, else in the order of
+// the rules.
+func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
+	out := Pairing{
+		Display: p.Display.ID, Bracket: p.Bracket.ID, Turn: int(p.Turn), Verdict: string(p.Verdict),
+		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang),
+	}
+	if p.Pattern != nil {
+		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+		out.Pattern = &PatternSize{MM(w), MM(h)}
+	}
+	checks := slices.Clone(p.Checks)
+	if worstFirst {
+		slices.SortStableFunc(checks, func(a, b fit.Check) int { return int(b.Status) - int(a.Status) })
+	}
+	for _, c := range checks {
+		out.Checks = append(out.Checks, checkOf(c, units))
+	}
+	return out
+}
+
+func checkOf(c fit.Check, units quantity.Units) Check {
+	out := Check{Rule: c.Rule, Status: c.Status.String(), Text: c.Text.In(units), Remedy: c.Remedy.In(units), Marks: c.Marks}
+	if m := c.Measure; m != nil {
+		scale := int64(1)
+		if m.Unit == fit.KG {
+			scale = int64(quantity.Kilogram) / int64(quantity.One)
+		}
+		num := func(n int64) *Num {
+			x := Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale))
+			return &x
+		}
+		out.Value, out.Limit, out.Margin, out.Unit = num(m.Value), num(m.Limit), num(m.Margin), string(m.Unit)
+	}
+	return out
+}
+
+// decimals rounds a float for the format.
+func decimals(f float64, places int) Num {
+	p := math.Pow(10, float64(places))
+	return Num(math.Round(math.Round(f*p) / p * 1e6))
+}
+
+func stackOf(s, alternative *stack.Stack) *Stack {
+	if s == nil {
+		return nil
+	}
+	out := &Stack{
+		Status: s.Status.String(), ArmPlane: MM(s.Plane), Lean: decimals(s.Lean, 3),
+		Supplied: []SuppliedItem{}, Alternative: stackOf(alternative, nil),
+	}
+	for _, g := range s.Groups {
+		spacers := []MM{}
+		for _, x := range g.Spacers {
+			spacers = append(spacers, MM(x.Length))
+		}
+		out.Groups = append(out.Groups, StackGroup{
+			Holes: g.Holes, Bearing: g.Bearing.String(),
+			Bolt:     Bolt{g.Thread.String(), MM(g.Bolt)},
+			Washers:  Washers{g.Washers.Count, MM(g.Washers.Thickness), MM(g.Washers.Outer)},
+			Shoulder: MM(g.Shoulder), Spacers: spacers, ArmPlane: MM(g.Plane), Entry: MM(g.Entry),
+			Engagement: MM(g.Engagement), EngagementWorst: MM(g.EngagementWorst),
+			Clearance: MM(g.Clearance), ClearanceWorst: MM(g.ClearanceWorst),
+			Turns: decimals(g.Turns(), 6), Status: g.Status.String(),
+		})
+	}
+	for _, x := range s.Supplied {
+		out.Supplied = append(out.Supplied, suppliedOf(x, s.Groups[0].Thread))
+	}
+	return out
+}
+
+func suppliedOf(x stack.Supply, t fastener.Thread) SuppliedItem {
+	out := SuppliedItem{Kind: x.Kind, Thread: t.String(), Count: x.Count}
+	switch x.Kind {
+	case "bolt":
+		out.Length = mmOf(x.Length)
+	case "spacer":
+		out.Thread, out.Threads = "", []string{t.String()}
+		out.Length, out.Outer = mmOf(x.Length), mmOf(x.Outer)
+	case "washer":
+		out.Thickness, out.Outer = mmOf(x.Length), mmOf(x.Outer)
+	default:
+		out.Thickness = mmOf(x.Length)
+	}
+	return out
+}
+
+func hangOf(h *hang.Hang) *Hang {
+	if h == nil {
+		return nil
+	}
+	return &Hang{MM(h.TopHoles), mmOpt(h.CenterAboveDatum), mmOpt(h.DisplayTopAboveDatum)}
+}
+
+// Match judges every display with every bracket of the contents, or only
+// those with the given ids ("" for all).
+func Match(c *Contents, display, bracket string, turn catalog.Turn) Results {
+	out := Results{Format: Format, Pairings: []Pairing{}}
+	policy := c.PolicyOrDefault()
+	for _, d := range c.Displays {
+		for _, b := range c.Brackets {
+			if (display == "" || d.ID == display) && (bracket == "" || b.ID == bracket) {
+				p := fit.Judge(d, b, turn, fit.Load{}, policy)
+				out.Pairings = append(out.Pairings, PairingOf(&p, quantity.Metric, false))
+			}
+		}
+	}
+	return out
+}
