@@ -22,7 +22,9 @@ const (
 )
 
 type cli struct {
-	Match matchCommand `cmd:"" help:"Judge displays with brackets."`
+	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
+	Template templateCommand `cmd:"" help:"Draw the drilling template at 1:1."`
+	Steps    stepsCommand    `cmd:"" help:"Write the step sequence."`
 }
 
 // streams are where a command writes.

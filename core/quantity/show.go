@@ -146,6 +146,8 @@ func (p Phrase) In(u Units) string {
 			words[i] = u.Mass(v, Up)
 		case Angle:
 			words[i] = u.Angle(v.Degrees())
+		case Bare:
+			words[i] = v.in(u)
 		case Phrase:
 			words[i] = v.In(u)
 		default:
@@ -157,3 +159,22 @@ func (p Phrase) In(u Units) string {
 
 // Empty says whether there is nothing to say.
 func (p Phrase) Empty() bool { return p.format == "" }
+
+// Bare marks a length in a [Phrase] that stands at a dimension line: a bare
+// number in millimetres, inches with their mark.
+type Bare struct {
+	Length Length
+	Bound  Bound
+	Wall   bool // coarser, as on a wall
+}
+
+func (b Bare) in(u Units) string {
+	step, denominator := stackStep, int64(64)
+	if b.Wall {
+		step, denominator = wallStep, 16
+	}
+	if u == Imperial {
+		return Fraction(b.Length, denominator, b.Bound) + "″"
+	}
+	return FormatDecimal(int64(roundTo(b.Length, step, b.Bound)), 6)
+}

@@ -1,0 +1,122 @@
+package main
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/render/markdown"
+	"nexufix/render/pdf"
+	"nexufix/render/svg"
+)
+
+type templateCommand struct {
+	inputs
+	chosen
+	Job   string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
+	Out   string `required:"" placeholder:"FILE" help:"File to write: .svg or .pdf."`
+	Paper string `default:"sheet" help:"Paper: sheet, one sheet at the drawing's size."`
+}
+
+// Run writes the site-free drilling template at 1:1.
+func (t *templateCommand) Run(s *streams) error {
+	in, err := t.read()
+	if err != nil {
+		return err
+	}
+	p, err := t.judge(in, &t.chosen, t.Job)
+	if err != nil {
+		return err
+	}
+	format := strings.ToLower(filepath.Ext(t.Out))
+	if format != ".svg" && format != ".pdf" {
+		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg or .pdf", t.Out)}
+	}
+	if t.Paper != "sheet" {
+		return badInput{fmt.Errorf("--paper %s: only sheet, one sheet at the drawing's size, is drawn", t.Paper)}
+	}
+	d := template.DrillTemplate(p, template.Sheet{Date: time.Now().Format(time.DateOnly)})
+	if d == nil {
+		return badInput{fmt.Errorf("no template: %s", template.WhyNoDrill(p))}
+	}
+	if t.Job != "" {
+		fmt.Fprintln(s.err, "The template is site-free: it does not place the job on its wall.")
+	}
+	raw := svg.Write(d, svg.Options{})
+	if format == ".pdf" {
+		if raw, err = pdf.Sheet(d, quantity.Metric, time.Now()); err != nil {
+			return err
+		}
+	}
+	return writeFile(t.Out, raw)
+}
+
+type stepsCommand struct {
+	inputs
+	chosen
+	Job  string `placeholder:"ID" help:"Job whose display, bracket, turn and wall count."`
+	Wall string `default:"wood_stud" help:"Type of wall, without a job."`
+	Out  string `required:"" placeholder:"FILE" help:"File to write: .json or .md."`
+}
+
+// Run writes the step sequence.
+func (c *stepsCommand) Run(*streams) error {
+	in, err := c.read()
+	if err != nil {
+		return err
+	}
+	p, err := c.judge(in, &c.chosen, c.Job)
+	if err != nil {
+		return err
+	}
+	wall, load := c.Wall, fit.Load{}
+	if c.Job != "" {
+		job := in.Job(c.Job)
+		wall, load.Accessories = job.Wall.Type, job.Accessories
+	}
+	if template.WallNames[wall] == "" {
+		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", wall, strings.Join(catalog.WallTypes, ", "))}
+	}
+	sequence := steps.Generate(p, wall, load)
+	switch format := strings.ToLower(filepath.Ext(c.Out)); format {
+	case ".md":
+		return writeFile(c.Out, markdown.Steps(&sequence, quantity.Metric))
+	case ".json":
+		f, err := os.Create(c.Out)
+		if err != nil {
+			return badInput{err}
+		}
+		defer f.Close()
+		return writeJSON(f, exchange.SequenceOf(&sequence, quantity.Metric))
+	}
+	return badInput{fmt.Errorf("--out %s: the file's name must end in .json or .md", c.Out)}
+}
+
+// judge judges the one pairing a command is about.
+func (i *inputs) judge(in *exchange.Contents, c *chosen, job string) (*fit.Pairing, error) {
+	found, err := c.find(in, job)
+	if err != nil {
+		return nil, err
+	}
+	load := fit.Load{}
+	if found.job != nil {
+		load.Accessories = found.job.Accessories
+	}
+	p := fit.Judge(found.display, found.bracket, found.turn, load, in.PolicyOrDefault())
+	return &p, nil
+}
+
+func writeFile(name string, raw []byte) error {
+	if err := os.WriteFile(name, raw, 0o644); err != nil {
+		return badInput{err}
+	}
+	return nil
+}

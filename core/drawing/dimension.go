@@ -1,0 +1,114 @@
+package drawing
+
+import (
+	"math"
+	"slices"
+
+	"nexufix/core/quantity"
+)
+
+// Side is where a dimension's figure goes when it does not fit between the
+// arrows: beside the start or beside the end.
+type Side int
+
+// The two sides.
+const (
+	Before Side = iota + 1
+	After
+)
+
+const inside Side = 0
+
+// TextWidth estimates how wide a text is drawn.
+func TextWidth(p quantity.Phrase, height float64) float64 {
+	widest := max(len([]rune(p.In(quantity.Metric))), len([]rune(p.In(quantity.Imperial))))
+	return float64(widest) * height * 0.74
+}
+
+// Dimension draws a dimension line between two points, at a distance off to
+// the left of the way from one to the other, with extension lines, arrows and
+// the figure.
+func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, figure quantity.Phrase) {
+	length := math.Hypot(to.X-from.X, to.Y-from.Y)
+	if length == 0 {
+		return
+	}
+	if length > TextWidth(figure, d.TextHeight)+d.TextHeight*1.6 {
+		side = inside
+	}
+	ux, uy := (to.X-from.X)/length, (to.Y-from.Y)/length
+	nx, ny := -uy, ux
+	at := func(p Point, along, across float64) Point {
+		return Point{p.X + ux*along + nx*across, p.Y + uy*along + ny*across}
+	}
+	h := d.TextHeight
+	past := math.Copysign(h*0.5, off)
+	gap := math.Copysign(h*0.3, off)
+	for _, p := range []Point{from, to} {
+		if math.Abs(off) > math.Abs(gap) {
+			d.Add(tag, Dim, Line{[]Point{at(p, 0, gap), at(p, 0, off+past)}})
+		}
+	}
+	a, b := at(from, 0, off), at(to, 0, off)
+	arrow := h * 0.7
+	inward := 1.0
+	if side != inside {
+		inward = -1
+		tail := arrow * 2
+		d.Add(tag, Dim, Line{[]Point{at(a, -tail, 0), at(b, tail, 0)}})
+	} else {
+		d.Add(tag, Dim, Line{[]Point{a, b}})
+	}
+	d.Add(tag, Solid, Polygon{[]Point{a, at(a, inward*arrow, arrow*0.22), at(a, inward*arrow, -arrow*0.22)}})
+	d.Add(tag, Solid, Polygon{[]Point{b, at(b, -inward*arrow, arrow*0.22), at(b, -inward*arrow, -arrow*0.22)}})
+
+	// The figure reads from below or from the right.
+	angle := math.Atan2(uy, ux) * 180 / math.Pi
+	up := 1.0
+	if angle > 90 || angle <= -90 {
+		angle -= math.Copysign(180, angle)
+		up = -1
+	}
+	text := Text{Text: figure, Height: h, Anchor: Middle, Angle: angle}
+	lift := h * 0.35
+	switch side {
+	case Before:
+		text.At, text.Anchor = at(a, -arrow*2.4, -h*0.35*up), End
+	case After:
+		text.At, text.Anchor = at(b, arrow*2.4, -h*0.35*up), Start
+	default:
+		text.At = at(Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, 0, lift*up)
+	}
+	if up < 0 && side != inside {
+		text.Anchor = map[Anchor]Anchor{Start: End, End: Start}[text.Anchor]
+	}
+	d.Add(tag, Dim, text)
+}
+
+// Hatching fills a polygon with parallel lines at 45°, a spacing apart.
+func Hatching(p Polygon, spacing float64) []Line {
+	const s = math.Sqrt2 / 2
+	lo, hi := math.Inf(1), math.Inf(-1)
+	for _, q := range p.Points {
+		v := (q.Y - q.X) * s
+		lo, hi = min(lo, v), max(hi, v)
+	}
+	var out []Line
+	for v := math.Ceil(lo/spacing) * spacing; v <= hi; v += spacing {
+		var along []float64
+		for i, a := range p.Points {
+			b := p.Points[(i+1)%len(p.Points)]
+			va, vb := (a.Y-a.X)*s, (b.Y-b.X)*s
+			if (va <= v) != (vb <= v) {
+				t := (v - va) / (vb - va)
+				along = append(along, ((a.X+t*(b.X-a.X))+(a.Y+t*(b.Y-a.Y)))*s)
+			}
+		}
+		slices.Sort(along)
+		for i := 0; i+1 < len(along); i += 2 {
+			u0, u1 := along[i], along[i+1]
+			out = append(out, Line{[]Point{{(u0 - v) * s, (u0 + v) * s}, {(u1 - v) * s, (u1 + v) * s}}})
+		}
+	}
+	return out
+}

@@ -1,0 +1,144 @@
+// Package drawing is a picture made of geometry: lines, polygons, circles,
+// text and dimensions in millimetres, x to the right and y up. Every item is
+// tagged with what it shows ("stack.0.bolt", "hole.T1"), so that whoever
+// renders it can point at it. A drawing knows nothing of files or screens.
+package drawing
+
+import (
+	"math"
+
+	"nexufix/core/quantity"
+)
+
+// Point is a place in millimetres.
+type Point struct{ X, Y float64 }
+
+// Style is the role of an item; renderers give it a pen and a fill.
+type Style string
+
+// The styles.
+const (
+	Outline   Style = "outline"
+	Thin      Style = "thin"
+	Hidden    Style = "hidden"
+	Centre    Style = "centre"
+	Dim       Style = "dim"
+	Level     Style = "level"
+	Solid     Style = "solid" // filled with ink
+	Body      Style = "body"
+	Panel     Style = "panel"
+	InsertFil Style = "insert"
+	Bolt      Style = "bolt"
+	Washer    Style = "washer"
+	Spacer    Style = "spacer"
+	Plate     Style = "plate"
+	Clear     Style = "clear"
+	Arm       Style = "arm"
+	Slot      Style = "slot"
+	Zone      Style = "zone"
+	Hatch     Style = "hatch"
+)
+
+// Anchor is where a text stands from its point.
+type Anchor string
+
+// The anchors.
+const (
+	Start  Anchor = "start"
+	Middle Anchor = "middle"
+	End    Anchor = "end"
+)
+
+// Shape is one of Line, Polygon, Circle and Text.
+type Shape interface{ shape() }
+
+// Line is a polyline.
+type Line struct{ Points []Point }
+
+// Polygon is a closed, filled outline.
+type Polygon struct{ Points []Point }
+
+// Circle is a circle, filled as its style says.
+type Circle struct {
+	Center Point
+	Radius float64
+}
+
+// Text is one line of text; Height is that of its capitals, about.
+type Text struct {
+	At     Point
+	Text   quantity.Phrase
+	Height float64
+	Anchor Anchor
+	Angle  float64 // degrees, counter-clockwise
+	Strong bool
+}
+
+func (Line) shape()    {}
+func (Polygon) shape() {}
+func (Circle) shape()  {}
+func (Text) shape()    {}
+
+// Item is one shape with its role and what it shows.
+type Item struct {
+	Shape Shape
+	Style Style
+	Tag   string
+	Title quantity.Phrase // what it is, in words
+}
+
+// Drawing is a picture within a frame.
+type Drawing struct {
+	Title      string
+	Min, Max   Point   // frame
+	Pen        float64 // width of a thin line
+	TextHeight float64
+	Items      []Item
+}
+
+// Width is the frame's width in millimetres.
+func (d *Drawing) Width() float64 { return d.Max.X - d.Min.X }
+
+// Height is the frame's height in millimetres.
+func (d *Drawing) Height() float64 { return d.Max.Y - d.Min.Y }
+
+// Add puts a shape into the drawing.
+func (d *Drawing) Add(tag string, style Style, s Shape) {
+	d.Items = append(d.Items, Item{Shape: s, Style: style, Tag: tag})
+}
+
+// Named puts a shape with a title into the drawing.
+func (d *Drawing) Named(tag string, style Style, s Shape, format string, args ...any) {
+	d.Items = append(d.Items, Item{Shape: s, Style: style, Tag: tag, Title: quantity.Say(format, args...)})
+}
+
+// Line draws a line between two points.
+func (d *Drawing) Line(tag string, style Style, x0, y0, x1, y1 float64) {
+	d.Add(tag, style, Line{[]Point{{x0, y0}, {x1, y1}}})
+}
+
+// Label writes text.
+func (d *Drawing) Label(tag string, x, y float64, a Anchor, format string, args ...any) {
+	d.Add(tag, Dim, Text{At: Point{x, y}, Text: quantity.Say(format, args...), Height: d.TextHeight, Anchor: a})
+}
+
+// Rect is the polygon of a rectangle.
+func Rect(x0, y0, x1, y1 float64) Polygon {
+	return Polygon{[]Point{{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}}
+}
+
+// RoundSlot is the outline of a slot between two centres on a line along x or
+// y.
+func RoundSlot(x0, y0, x1, y1, radius float64) Polygon {
+	var p Polygon
+	along := math.Atan2(y1-y0, x1-x0)
+	for i := range 17 {
+		a := along - math.Pi/2 + math.Pi*float64(i)/16
+		p.Points = append(p.Points, Point{x1 + radius*math.Cos(a), y1 + radius*math.Sin(a)})
+	}
+	for i := range 17 {
+		a := along + math.Pi/2 + math.Pi*float64(i)/16
+		p.Points = append(p.Points, Point{x0 + radius*math.Cos(a), y0 + radius*math.Sin(a)})
+	}
+	return p
+}

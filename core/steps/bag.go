@@ -1,0 +1,145 @@
+package steps
+
+import (
+	"fmt"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// bag is what is in the boxes while steps take from it.
+type bag struct {
+	lines  []line
+	supply []Part
+}
+
+// DisplayBox stands for the bag of parts that came with the display.
+const DisplayBox = "display's box"
+
+type line struct {
+	item catalog.Item
+	own  bool // came with the display
+	left int
+}
+
+func newBag(kit, own []catalog.Item) *bag {
+	b := &bag{}
+	for _, i := range kit {
+		b.lines = append(b.lines, line{i, false, i.Count})
+	}
+	for _, i := range own {
+		b.lines = append(b.lines, line{i, true, i.Count})
+	}
+	return b
+}
+
+// take takes n pieces that match, and puts what the bags lack on the supply
+// list under the given name.
+func (b *bag) take(n int, name string, match func(catalog.Item) bool) []Part {
+	var out []Part
+	for i := range b.lines {
+		l := &b.lines[i]
+		if n == 0 || l.left == 0 || !match(l.item) {
+			continue
+		}
+		k := min(n, l.left)
+		l.left -= k
+		n -= k
+		out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: k})
+	}
+	if n > 0 {
+		p := Part{Name: name, Count: n, Supplied: true}
+		out = append(out, p)
+		b.supply = addPart(b.supply, p)
+	}
+	return out
+}
+
+func (l *line) label() string {
+	if l.own {
+		return DisplayBox
+	}
+	return l.item.Bag
+}
+
+// all takes everything that matches.
+func (b *bag) all(match func(catalog.Item) bool) []Part {
+	var out []Part
+	for i := range b.lines {
+		if l := &b.lines[i]; l.left > 0 && match(l.item) {
+			out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: l.left})
+			l.left = 0
+		}
+	}
+	return out
+}
+
+// leftovers lists what no step took. Tools are no parts.
+func (b *bag) leftovers() []Part {
+	var out []Part
+	for _, l := range b.lines {
+		if l.left > 0 && l.item.Kind != "tool" {
+			out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: l.left})
+		}
+	}
+	return out
+}
+
+// addPart adds a part to a list, to an equal one if there is one.
+func addPart(list []Part, p Part) []Part {
+	for i := range list {
+		if list[i].key() == p.key() {
+			list[i].Count += p.Count
+			return list
+		}
+	}
+	return append(list, p)
+}
+
+func plain(l quantity.Length) string { return quantity.FormatDecimal(int64(l), 6) }
+
+// Name is what a part is called on lists. Sizes of fasteners are metric by
+// name.
+func Name(i catalog.Item) string {
+	switch i.Kind {
+	case "bolt":
+		return boltName(i.Thread, i.Length)
+	case "washer":
+		return washerName(i.Thread, i.Thickness, i.Outer)
+	case "spacer":
+		return spacerName(i.Length, i.Outer)
+	case "shoulder_washer":
+		return shoulderName(i.Thread, i.Thickness)
+	case "lag":
+		return fmt.Sprintf("lag screw %s × %s", plain(i.Diameter.Round(quantity.Millimetre/10)), plain(i.Length))
+	case "lag_washer":
+		return or(i.Name, "washer for lag screw")
+	case "anchor":
+		return or(i.Name, fmt.Sprintf("wall plug %s × %s", plain(i.Diameter), plain(i.Length)))
+	}
+	return i.Name
+}
+
+func or(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a
+}
+
+func boltName(t fastener.Thread, l quantity.Length) string {
+	return fmt.Sprintf("bolt %s×%s", t, plain(l))
+}
+
+func washerName(t fastener.Thread, thick, outer quantity.Length) string {
+	return fmt.Sprintf("washer %s, Ø %s × %s", t, plain(outer), plain(thick))
+}
+
+func spacerName(l, outer quantity.Length) string {
+	return fmt.Sprintf("spacer %s, Ø %s", plain(l), plain(outer))
+}
+
+func shoulderName(t fastener.Thread, thick quantity.Length) string {
+	return fmt.Sprintf("shoulder washer %s, %s", t, plain(thick))
+}

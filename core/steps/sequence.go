@@ -1,0 +1,109 @@
+// Package steps writes the sequence of an installation: what to do, in which
+// order, with which parts and tools, and how one knows it is right.
+//
+// The order is that of practitioners. Rules keep it honest: every part a step
+// uses is in a bag or on the supply list, the parts of the bolt stack are used
+// exactly once, what is left over is listed, a step's tools are in the tool
+// list, and nothing comes before what it needs; see [Sequence.Faults].
+package steps
+
+import (
+	"fmt"
+	"slices"
+
+	"nexufix/core/quantity"
+)
+
+// Part is a number of equal pieces from one bag, or from the supply.
+type Part struct {
+	Name     string
+	Bag      string // "" when unmarked
+	Count    int
+	Supplied bool
+}
+
+// Step is one step of the sequence.
+type Step struct {
+	ID      string
+	Title   string
+	Text    []quantity.Phrase // sentences
+	Parts   []Part
+	Tools   []string
+	Caution quantity.Phrase
+	Check   quantity.Phrase // how one knows it is right
+	Figure  string          // drawing to look at: section, back, template, or ""
+	People  int
+	Minutes int
+	After   []string // steps that must come before
+}
+
+// Sequence is the whole installation of one pairing on one type of wall.
+type Sequence struct {
+	Title     string
+	Wall      string
+	Blocked   quantity.Phrase // why there are no steps, when there are none
+	Steps     []Step
+	Parts     []Part // everything the steps use
+	Supply    []Part // what has to be sent
+	Leftovers []Part // what should be left over
+	Tools     []string
+	Cautions  []quantity.Phrase
+	People    int
+	Minutes   int
+}
+
+// Faults says which rules a sequence breaks; an empty list is a sound one.
+func (s *Sequence) Faults() []string {
+	var out []string
+	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
+	done := map[string]bool{}
+	used := map[Part]int{}
+	for _, step := range s.Steps {
+		if done[step.ID] {
+			fault("step %s stands twice", step.ID)
+		}
+		for _, before := range step.After {
+			if !done[before] {
+				fault("step %s comes before %s, which it needs", step.ID, before)
+			}
+		}
+		done[step.ID] = true
+		for _, tool := range step.Tools {
+			if !slices.Contains(s.Tools, tool) {
+				fault("step %s uses a tool that is not listed: %s", step.ID, tool)
+			}
+		}
+		for _, p := range step.Parts {
+			used[p.key()] += p.Count
+		}
+	}
+	listed := map[Part]int{}
+	for _, p := range s.Parts {
+		listed[p.key()] += p.Count
+	}
+	for k, n := range used {
+		if listed[k] != n {
+			fault("%d × %s are used, but %d are listed", n, k.Name, listed[k])
+		}
+	}
+	for k, n := range listed {
+		if used[k] == 0 && n > 0 {
+			fault("%s is listed but no step uses it", k.Name)
+		}
+	}
+	sent := map[Part]int{}
+	for _, p := range s.Supply {
+		sent[p.key()] += p.Count
+	}
+	for k, n := range used {
+		if k.Supplied && sent[k] != n {
+			fault("%d × %s are to be supplied, but the supply list has %d", n, k.Name, sent[k])
+		}
+	}
+	return out
+}
+
+func (p Part) key() Part {
+	p.Count = 0
+	return p
+}

@@ -1,0 +1,200 @@
+package steps
+
+import (
+	"fmt"
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/core/template"
+)
+
+// fasteners is how many fasteners hold the wall plates: as many as the studs
+// ask for, which without studs is the outermost holes of each row.
+func fasteners(w *catalog.WallPlate) int {
+	n := w.StudsRequired * (w.TopPerStud + w.BottomPerStud)
+	if n == 0 {
+		n = len(w.Holes)
+	}
+	return n * w.Count
+}
+
+// onTheWall measures, finds the structure, drills and puts the plate up.
+func (g *generator) onTheWall() {
+	g.drill, _ = template.Drilling(g.p.Bracket, g.wall)
+	offsets := Step{ID: "offsets", Title: "Take the measures", Minutes: 5, Figure: "back", Tools: []string{"tape measure", "pencil"}}
+	hg := g.p.Hang
+	if hg.DisplayTopAboveDatum.Known {
+		offsets.Text = append(offsets.Text, say("The display's top comes %v above the plate's level line.", quantity.Wall(hg.DisplayTopAboveDatum.Value)))
+		offsets.Check = say("Measured on the display: from its top to the upper hole row %v.", quantity.Wall(hg.DisplayTopAboveDatum.Value-hg.CenterAboveDatum.Value-hg.Height/2))
+	} else {
+		offsets.Text = append(offsets.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))
+		offsets.Check = say("Measured twice, the same figure.")
+	}
+	offsets.Text = append(offsets.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
+	g.add(offsets)
+
+	hidden := say("Cables, pipes and metal first. Fixed wiring is for licensed people; local codes decide.")
+	if g.wall == "wood_stud" {
+		studs := max(g.p.Bracket.WallPlate.StudsRequired, 1)
+		g.add(Step{
+			ID: "find", Title: "Find the studs two ways", Minutes: 15, Tools: []string{"stud and cable finder", "fine nail", "masking tape", "pencil"}, After: []string{"offsets"},
+			Text: []quantity.Phrase{
+				say("Find %v studs with the finder, then prove each by a second way: knocking, a magnet on screws, or a fine nail.", studs*g.p.Bracket.WallPlate.Count),
+				say("Mark both edges and the centre of each stud; use tape where pencil must not show."),
+			},
+			Caution: hidden,
+			Check:   say("The studs are evenly spaced, and the nail meets wood at each centre."),
+		})
+	} else {
+		g.add(Step{
+			ID: "find", Title: "Check the wall", Minutes: 10, Tools: []string{"stud and cable finder", "pencil"}, After: []string{"offsets"},
+			Text:    []quantity.Phrase{say("Go over the place with the finder. Tap it: solid concrete sounds the same everywhere.")},
+			Caution: hidden,
+			Check:   say("No signal where holes will be. Where the wall sounds hollow, or plaster is thicker than %v: stop.", g.coveringMax()),
+		})
+	}
+	n := fasteners(g.p.Bracket.WallPlate)
+	g.add(Step{
+		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "template", Tools: []string{"drilling template", "spirit level", "masking tape", "pencil"}, After: []string{"find"},
+		Text: []quantity.Phrase{
+			say("Measure the two bars on the template first; if they are off, do not use the print."),
+			say("Tape the template up, arrow up, level line level, and mark %v holes.", n),
+		},
+		Check: say("Level line level, spacing measured again before drilling."),
+	})
+	g.drillHoles(n)
+	g.plateUp(n)
+}
+
+func (g *generator) coveringMax() quantity.Length {
+	return g.p.Bracket.Walls[g.wall].CoveringMax.Or(quantity.MM(16))
+}
+
+func (g *generator) drillHoles(n int) {
+	bit := "drill bit"
+	if g.drill.Diameter.Known {
+		bit = fmt.Sprintf("drill bit Ø %s mm", plain(g.drill.Diameter.Value))
+	}
+	s := Step{ID: "drill", Minutes: 5 + 3*n, After: []string{"mark"},
+		Caution: say("Eye protection and dust mask on. Stand firm on the ladder, do not reach.")}
+	if g.drill.Depth.Known {
+		s.Text = append(s.Text, say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n, quantity.AtMost(g.drill.Depth.Value.Ceil(quantity.Millimetre/2))))
+		if g.drill.Short() {
+			s.Text = append(s.Text, say("The maker says %v, which is too shallow for the fastener in the kit.", g.drill.Maker.Value))
+		}
+	} else {
+		s.Text = append(s.Text, say("Drill %v holes as deep as the fastener is long.", n))
+	}
+	if g.wall == "wood_stud" {
+		s.Title, s.Tools = "Drill the pilot holes", []string{"drill", "drill bit Ø 3 mm", bit, "eye protection", "dust mask"}
+		s.Text = append(s.Text, say("Start each with the small bit so that it does not wander, then to size."))
+		s.Check = say("Wood dust all the way. A hole that goes easily has missed the stud: stop and find it again.")
+	} else {
+		s.Title, s.Tools = "Drill the holes", []string{"hammer drill", bit, "eye protection", "dust mask", "dust pump or brush", "hammer"}
+		s.Parts = g.bag.take(n, "wall plug for the lag screw", func(i catalog.Item) bool { return i.Kind == "anchor" })
+		s.Text = append(s.Text, say("Brush and blow the dust out, then push the plugs in flush with the concrete."))
+		s.Check = say("Plugs sit flush and do not turn.")
+	}
+	g.add(s)
+}
+
+func (g *generator) plateUp(n int) {
+	lagName := "lag screw"
+	parts := g.bag.take(n, lagName, func(i catalog.Item) bool { return i.Kind == "lag" })
+	washer := func(i catalog.Item) bool { return i.Kind == "lag_washer" }
+	if slices.ContainsFunc(g.p.Bracket.Kit, washer) { // else the lag comes with its washer
+		parts = append(parts, g.bag.take(n, "washer for lag screw", washer)...)
+	}
+	g.add(Step{
+		ID: "plate", Title: "Put the plate up", Minutes: 15, Parts: parts, Tools: []string{"ratchet with socket", "spirit level"}, After: []string{"drill"}, People: min(g.out.People, 2),
+		Text: []quantity.Phrase{
+			say("Arrow up. First fastener snug, plate level, then the rest, then all of them tight by hand."),
+		},
+		Caution: say("Over-driving strips the hole: stop when the washer sits hard."),
+		Check:   say("The plate is level and does not move at any corner."),
+	})
+	g.add(Step{
+		ID: "pull", Title: "Pull test", Minutes: 3, After: []string{"plate"},
+		Text:    []quantity.Phrase{say("Pull steadily on the plate, as the maker says. Never hang your weight on it.")},
+		Caution: say("If anything gives, take the plate down. Doubts about the wall go to someone licensed to judge it."),
+		Check:   say("Nothing moves, nothing creaks."),
+	})
+}
+
+// hangIt lifts the display onto the plate, locks it and finishes.
+func (g *generator) hangIt() {
+	cables := Step{ID: "cables", Title: "Cables", Minutes: 10, After: []string{"bolt"}, Parts: g.bag.all(uses("cables")),
+		Text:    []quantity.Phrase{say("Plug in what cannot be reached once the display hangs, with slack for its whole movement.")},
+		Caution: say("A flexible mains lead does not go inside a wall, and a moulded plug is not cut off."),
+		Check:   say("No plug presses against the plate or the wall.")}
+	g.add(cables)
+	lift := Step{
+		ID: "lift", Title: "Hang the display", Minutes: 5, People: max(g.people, 2), After: []string{"pull", "bolt", "cables"}, Figure: "back",
+		Caution: say("A falling display injures. Nobody stands below, and nobody lets go before the check."),
+		Check:   say("Seen from the side, both hooks sit on the plate; then let go, hands ready."),
+	}
+	if g.people != 0 {
+		lift.People = g.people
+	}
+	over := g.p.Bracket.LiftOver
+	if over.Known {
+		lift.Text = append(lift.Text, say("Lift it %v above its place, hook the top, and let it down until both sides engage.", quantity.Wall(over.Value)))
+	} else {
+		lift.Text = append(lift.Text, say("Hook the top and let it down until both sides engage."))
+	}
+	mass := g.p.Display.Mass
+	switch {
+	case g.people == 0:
+		lift.Tools = []string{"lifting equipment"}
+		lift.Text = append(lift.Text, say("%v is more than people should lift to this height: use lifting equipment.", mass.Value))
+	case mass.Known && g.people == 1:
+		lift.Text = append(lift.Text, say("One person can lift it: the display weighs %v.", mass.Value))
+	case mass.Known:
+		lift.Text = append(lift.Text, say("%v lift together: the display weighs %v.", peopleName(g.people), mass.Value))
+	default:
+		lift.Text = append(lift.Text, say("The mass is not known: weigh the display first; at least two people lift."))
+	}
+	g.add(lift)
+	lock := Step{ID: "lock", Title: "Lock and level", Minutes: 10, Parts: g.bag.all(uses("lock")), Tools: []string{"spirit level"}, After: []string{"lift"},
+		Check: say("Lifted by hand at the bottom edge, the display does not come off.")}
+	for _, i := range g.p.Bracket.Kit {
+		if i.Kind == "tool" {
+			lock.Tools = append(lock.Tools, i.Name)
+		}
+	}
+	if l := g.p.Bracket.Lock; l != nil {
+		lock.Text = append(lock.Text, say("Close the %v%v.", or(l.Kind, "lock"), map[string]string{"below": ", from below", "side": ", from the side", "front": ", from the front"}[l.Access]))
+	}
+	if adjust := g.p.Bracket.WallPlate.HeightAdjust; adjust.Known {
+		lock.Text = append(lock.Text, say("Level the display: up to %v up or down.", quantity.Wall(adjust.Value)))
+	}
+	if lock.Text == nil {
+		lock.Text = append(lock.Text, say("Check that nothing can lift the display off its hooks."))
+	}
+	g.add(lock)
+	g.add(Step{ID: "finish", Title: "Finish", Minutes: 10, After: []string{"lock"},
+		Text: []quantity.Phrase{
+			say("Dress the cables, take the film off, and check the level once more."),
+			say("Bag what is left over and hand it over with the list: it should be left over."),
+		},
+		Check: say("The display moves through its whole range and touches nothing.")})
+}
+
+func peopleName(n int) string {
+	return map[int]string{2: "Two people", 3: "Three people"}[n]
+}
+
+// cautions are what every sheet shows, in plain words.
+func cautions(wall string) []quantity.Phrase {
+	out := []quantity.Phrase{
+		say("A display that falls injures: the wall must hold it, and people must be able to lift it."),
+		say("A bolt that is too long cracks the panel. Turn by hand, and stop at resistance."),
+		say("Find cables and pipes before drilling. Fixed wiring and cables inside walls are for licensed people."),
+		say("Wear eye protection and a dust mask; use a firm ladder."),
+	}
+	if wall == "wood_stud" {
+		out = append(out, say("Fasten into the studs, never into the board alone."))
+	}
+	return append(out, say("These steps advise. The maker's manual, local codes and licensed practice come first; doubts about the wall go to someone licensed to judge it."))
+}

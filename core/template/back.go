@@ -1,0 +1,178 @@
+package template
+
+import (
+	"math"
+
+	"nexufix/core/catalog"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+)
+
+// Back draws the display's back as the installer sees it, from behind, with
+// the bracket's arms or plate on it. Its origin is the pattern's centre; x is
+// mirrored. It is nil for a display without a pattern.
+func Back(p *fit.Pairing) *drawing.Drawing {
+	if p.Pattern == nil {
+		return nil
+	}
+	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	b := back{Drawing: &drawing.Drawing{Title: "Back of the display, from behind"}, p: p, w: w.MM(), h: h.MM()}
+	b.frame()
+	b.outline()
+	b.zones()
+	if p.Hang != nil {
+		b.interfaceOnIt()
+	}
+	b.pattern()
+	return b.Drawing
+}
+
+type back struct {
+	*drawing.Drawing
+	p                        *fit.Pairing
+	w, h                     float64 // pattern as hung
+	left, right, top, bottom float64 // outline; a box around the pattern when it is not known
+	known                    bool
+}
+
+// frame finds the extent and from it the size of text and pen.
+func (b *back) frame() {
+	above, below := hang.Edges(b.p.Display, b.p.Pattern, b.p.Turn)
+	x, _ := b.p.Display.PatternCenter(b.p.Pattern, b.p.Turn)
+	width, _, ok := b.p.Display.Outline(b.p.Turn)
+	b.known = ok && x.Known && above.Known && below.Known
+	b.left, b.right, b.top, b.bottom = -b.w/2-60, b.w/2+60, b.h/2+60, -b.h/2-60
+	if b.known {
+		// From behind, what is right of the centre is left of it.
+		b.left, b.right = x.Value.MM()-width.MM()/2, x.Value.MM()+width.MM()/2
+		b.top, b.bottom = above.Value.MM(), -below.Value.MM()
+	}
+	lo, hi := b.bottom, b.top
+	if hg := b.p.Hang; hg != nil && b.p.Bracket.Interface.Type == catalog.Arms {
+		lo = min(lo, hg.CenterBelowHook.MM()-b.p.Bracket.Interface.ArmBottom.MM())
+		hi = max(hi, hg.CenterBelowHook.MM()+b.p.Bracket.Interface.ArmTop.MM())
+	}
+	size := max(b.right-b.left, hi-lo)
+	b.TextHeight = size / 42
+	b.Pen = size / 900
+	room := b.TextHeight
+	b.Min = drawing.Point{X: min(b.left, -b.w/2) - 5*room, Y: lo - 4.5*room}
+	b.Max = drawing.Point{X: max(b.right, b.w/2) + 5*room, Y: hi + 4.5*room}
+}
+
+func (b *back) outline() {
+	if !b.known {
+		b.Label("back.outline", 0, b.Min.Y+b.TextHeight, drawing.Middle, "outline not known")
+		return
+	}
+	b.Named("back.outline", drawing.Body, drawing.Rect(b.left, b.bottom, b.right, b.top), "Display, %v × %v", mmLen(b.right-b.left), mmLen(b.top-b.bottom))
+	t := b.TextHeight
+	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
+	b.Dimension("back.outline", at(b.left, b.bottom), at(b.right, b.bottom), -1.8*t, drawing.After, bareWall(b.right-b.left))
+	b.Dimension("back.outline", at(b.left, b.bottom), at(b.left, b.top), 1.6*t, drawing.After, bareWall(b.top-b.bottom))
+	if b.top > b.h/2 {
+		b.Dimension("back.top", at(b.right, b.h/2), at(b.right, b.top), -1.6*t, drawing.After, bareWall(b.top-b.h/2))
+		b.Line("back.top", drawing.Thin, b.w/2, b.h/2, b.right, b.h/2)
+	}
+	b.Line("back.centre", drawing.Centre, 0, b.bottom, 0, b.top)
+}
+
+func mmLen(f float64) quantity.Length { return quantity.FromMM(f) }
+
+func bareWall(f float64) quantity.Phrase {
+	return quantity.Say("%v", quantity.Bare{Length: quantity.FromMM(f), Wall: true})
+}
+
+func (b *back) zones() {
+	x, y := b.p.Display.PatternCenter(b.p.Pattern, b.p.Turn)
+	if !x.Known || !y.Known {
+		return
+	}
+	for i, z := range b.p.Display.Zones {
+		at := b.p.Turn.Of(catalog.Point{X: z.X, Y: z.Y})
+		w, h := b.p.Turn.Size(z.Width, z.Height)
+		cx, cy := -(at.X - x.Value).MM(), (at.Y - y.Value).MM()
+		tag := "back.zone." + string(rune('0'+i%10))
+		b.Named(tag, drawing.Zone, drawing.Rect(cx-w.MM()/2, cy-h.MM()/2, cx+w.MM()/2, cy+h.MM()/2), "%v", zoneName(z))
+		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: cx, Y: cy - b.TextHeight*0.3}, Text: quantity.Say(z.Kind), Height: b.TextHeight * 0.8, Anchor: drawing.Middle})
+	}
+}
+
+func zoneName(z catalog.Zone) quantity.Phrase {
+	name := map[string]string{"port": "Port", "vent": "Vent", "label": "Label", "protrusion": "Stands out"}[z.Kind]
+	if z.Plug.Known {
+		return quantity.Say(name+", a plug stands out %v from it", z.Plug.Value)
+	}
+	return quantity.Say(name)
+}
+
+func (b *back) interfaceOnIt() {
+	i := &b.p.Bracket.Interface
+	hook := b.p.Hang.CenterBelowHook.MM()
+	reach := max(b.w/2+i.ArmWidth.MM(), i.Width.Or(0).MM()/2) + 2*b.TextHeight
+	if i.Type == catalog.Plate {
+		w, h := i.Width.Or(quantity.FromMM(b.w+40)).MM(), i.Height.Or(quantity.FromMM(b.h+40)).MM()
+		b.Named("back.arms", drawing.Arm, drawing.Rect(-w/2, -h/2, w/2, h/2), "Plate of the bracket")
+	} else {
+		half := max(i.ArmWidth.MM(), 16) / 2
+		slot := b.p.Bracket.Slot().MM() / 2
+		for _, x := range []float64{-b.w / 2, b.w / 2} {
+			b.Named("back.arms", drawing.Arm, drawing.Rect(x-half, hook-i.ArmBottom.MM(), x+half, hook+i.ArmTop.MM()), "Arm of the bracket")
+			for _, s := range i.Slots {
+				b.Add("back.arms", drawing.Slot, drawing.RoundSlot(x, hook-s.Max.MM(), x, hook-s.Min.MM(), slot))
+			}
+		}
+	}
+	b.Line("back.hook", drawing.Level, -reach, hook, reach, hook)
+	b.Label("back.hook", reach+b.TextHeight*0.3, hook-b.TextHeight*0.3, drawing.Start, "hook line")
+}
+
+// pattern draws the holes, in their groups' places, and the dimensions
+// between them.
+func (b *back) pattern() {
+	group := map[string]int{}
+	if b.p.Stack != nil {
+		for i, g := range b.p.Stack.Groups {
+			for _, id := range g.Holes {
+				group[id] = i
+			}
+		}
+	}
+	r := max(b.p.Pattern.Thread.Standard().Nominal.MM()/2, b.TextHeight*0.42)
+	for _, hole := range b.p.Pattern.Holes {
+		at := b.p.Turn.Of(catalog.Point{X: hole.X, Y: hole.Y})
+		x, y := -at.X.MM(), at.Y.MM()
+		tag := "back.hole." + hole.ID
+		style := drawing.Outline
+		if g, ok := group[hole.ID]; ok {
+			tag = "stack." + string(rune('0'+g%10)) + ".hole." + hole.ID
+			style = drawing.Bolt
+		}
+		b.Named(tag, style, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Hole %v, %v", hole.ID, b.p.Pattern.Thread)
+		out := math.Copysign(r+b.TextHeight*0.6, x)
+		anchor := drawing.Start
+		if x < 0 {
+			anchor = drawing.End
+		}
+		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - out*1.0, Y: y - b.TextHeight*0.35}, Text: quantity.Say(hole.ID), Height: b.TextHeight, Anchor: flip(anchor), Strong: true})
+	}
+	t := b.TextHeight
+	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
+	arm := max(b.p.Bracket.Interface.ArmWidth.MM(), 16) / 2
+	above, beside := 2.2*t, 2.2*t
+	if b.p.Hang != nil {
+		above = max(above, b.p.Hang.TopHoles.MM()+b.p.Bracket.Interface.ArmTop.MM()+1.4*t)
+		beside += arm
+	}
+	b.Dimension("back.pattern", at(-b.w/2, b.h/2), at(b.w/2, b.h/2), above, drawing.After, bareWall(b.w))
+	b.Dimension("back.pattern", at(b.w/2, -b.h/2), at(b.w/2, b.h/2), -beside, drawing.After, bareWall(b.h))
+}
+
+func flip(a drawing.Anchor) drawing.Anchor {
+	if a == drawing.Start {
+		return drawing.End
+	}
+	return drawing.Start
+}

@@ -1,0 +1,309 @@
+package template
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// Drill is how a wall plate's holes are drilled in one type of wall.
+type Drill struct {
+	Wall     string
+	Diameter quantity.Optional[quantity.Length]
+	Depth    quantity.Optional[quantity.Length] // from the finished wall's surface
+	Maker    quantity.Optional[quantity.Length] // the maker's figure for the depth
+	Fastener string
+}
+
+// Short says whether the maker's depth is less than what the fastener needs.
+func (d Drill) Short() bool {
+	return d.Maker.Known && d.Depth.Known && d.Maker.Value < d.Depth.Value
+}
+
+const lagTipRoom = 6 * quantity.Millimetre // beyond the lag's tip (practice)
+
+// Drilling gives the drilling of a bracket's plate for a type of wall; false
+// when the bracket says nothing of it. For a lag the depth is computed:
+// length − wall plate − its washer + 6 mm (practice); otherwise it is the
+// maker's.
+func Drilling(b *catalog.Bracket, wall string) (Drill, bool) {
+	w, ok := b.Walls[wall]
+	if !ok {
+		return Drill{}, false
+	}
+	d := Drill{Wall: wall, Diameter: w.Drill, Depth: w.Depth, Maker: w.Depth, Fastener: w.Fastener}
+	if w.Fastener == "lag" && b.WallPlate != nil {
+		for _, i := range b.Kit {
+			if i.Kind == "lag" {
+				d.Depth = quantity.Some(i.Length - b.WallPlate.Thickness.Or(0) - b.WallPlate.Washer + lagTipRoom)
+				break
+			}
+		}
+	}
+	return d, true
+}
+
+// WallNames are the types of wall in words.
+var WallNames = map[string]string{
+	"wood_stud": "wood stud", "metal_stud": "metal stud", "concrete": "concrete", "block": "block or brick",
+	"lined_masonry": "lined masonry", "timber_board": "timber board", "thin_backer": "thin backer", "hollow_board": "hollow board",
+}
+
+// Sheet is what the title block of a template says beside the pairing.
+type Sheet struct {
+	Date  string // of the print; "" for none
+	Walls []string
+}
+
+const (
+	sheetMargin = 12.0
+	drillText   = 3.2
+	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
+)
+
+// DrillTemplate draws the site-free drilling template at 1:1, as seen facing
+// the wall: the origin is the wall plate's datum. It is nil for a bracket
+// without a wall plate or a pairing that does not hang.
+func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
+	plate := p.Bracket.WallPlate
+	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
+		return nil
+	}
+	t := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	t.extent()
+	t.display()
+	t.plateHoles()
+	t.titleBlock(sheet)
+	return t.Drawing
+}
+
+type drill struct {
+	*drawing.Drawing
+	p                        *fit.Pairing
+	plate                    *catalog.WallPlate
+	left, right, top, bottom float64 // what is drawn to scale
+	outline                  bool    // the display's outline is on the sheet
+}
+
+// edges are the display's edges from the datum, NaN where not known.
+func (t *drill) edges() (left, right, top, bottom float64) {
+	left, right, top, bottom = math.NaN(), math.NaN(), math.NaN(), math.NaN()
+	w, h, ok := t.p.Display.Outline(t.p.Turn)
+	x, _ := t.p.Display.PatternCenter(t.p.Pattern, t.p.Turn)
+	if a := t.p.Hang.DisplayTopAboveDatum; a.Known {
+		top = a.Value.MM()
+		if ok {
+			bottom = top - h.MM()
+		}
+	}
+	if ok && x.Known {
+		left, right = -x.Value.MM()-w.MM()/2, -x.Value.MM()+w.MM()/2
+	}
+	return left, right, top, bottom
+}
+
+func (t *drill) extent() {
+	hook := t.plate.HookAboveDatum.MM()
+	t.left, t.right = -t.plate.Width.Or(0).MM()/2, t.plate.Width.Or(0).MM()/2
+	t.top, t.bottom = max(t.plate.Height.Or(0).MM()/2, hook), min(-t.plate.Height.Or(0).MM()/2, hook)
+	for _, h := range t.plate.Holes {
+		r := h.Diameter.MM()/2 + h.Travel.MM()/2 + 10
+		t.left, t.right = min(t.left, h.X.MM()-r), max(t.right, h.X.MM()+r)
+		t.bottom, t.top = min(t.bottom, h.Y.MM()-r), max(t.top, h.Y.MM()+r)
+	}
+	l, r, u, d := t.edges()
+	if r-l <= largestOut && u-d <= largestOut { // false when one is not known
+		t.outline = true
+		t.left, t.right, t.top, t.bottom = min(t.left, l), max(t.right, r), max(t.top, u), min(t.bottom, d)
+	}
+	t.left, t.right = t.left-22, t.right+22
+	t.top, t.bottom = t.top+18, t.bottom-14
+	if need := 190.0; t.right-t.left < need {
+		more := (need - (t.right - t.left)) / 2
+		t.left, t.right = t.left-more, t.right+more
+	}
+}
+
+// display draws the outline, or arrows with the distances to its edges, and
+// the lines everything is measured from.
+func (t *drill) display() {
+	hook := t.plate.HookAboveDatum.MM()
+	t.Line("template.level", drawing.Level, t.left+4, 0, t.right-4, 0)
+	t.Line("template.centre", drawing.Centre, 0, t.bottom+4, 0, t.top-4)
+	t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
+	t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
+	t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
+	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("centre of display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
+	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
+	t.Add("template.up", drawing.Solid, drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
+	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4, Anchor: drawing.Middle, Strong: true})
+	l, r, u, d := t.edges()
+	if t.outline {
+		t.Add("template.outline", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: l, Y: d}, {X: r, Y: d}, {X: r, Y: u}, {X: l, Y: u}, {X: l, Y: d}}})
+		t.Label("template.outline", l+2, u-drillText-1, drawing.Start, "outline of the display")
+	}
+	arrow := func(x, y, dx, dy, distance float64, a drawing.Anchor, edge string) {
+		if math.IsNaN(distance) {
+			return
+		}
+		tag := "template.edge." + edge
+		t.Line(tag, drawing.Thin, x, y, x+dx*10, y+dy*10)
+		t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx}, {X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.5*math.Abs(dy), Y: y + 1.6*math.Abs(dx)}, Height: drillText, Anchor: a,
+			Text: quantity.Say("display's %v edge %v from %v", edge, quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}, map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])})
+	}
+	if !t.outline {
+		arrow(t.left+16, -8, -1, 0, l, drawing.Start, "left")
+		arrow(t.right-16, -8, 1, 0, r, drawing.End, "right")
+		arrow(12, t.top-16, 0, 1, u, drawing.Start, "top")
+		arrow(12, t.bottom+14, 0, -1, d, drawing.Start, "bottom")
+	}
+}
+
+// plateHoles draws the wall plate and every drilling point with cross-hairs.
+func (t *drill) plateHoles() {
+	if t.plate.Width.Known && t.plate.Height.Known {
+		w, h := t.plate.Width.Value.MM()/2, t.plate.Height.Value.MM()/2
+		t.Add("template.plate", drawing.Outline, drawing.Line{Points: []drawing.Point{{X: -w, Y: -h}, {X: w, Y: -h}, {X: w, Y: h}, {X: -w, Y: h}, {X: -w, Y: -h}}})
+	}
+	for _, h := range t.plate.Holes {
+		tag := "hole." + h.ID
+		x, y, r, half := h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
+		hx, hy := 0.0, 0.0
+		switch h.Shape {
+		case "slot_h":
+			hx = half
+		case "slot_v":
+			hy = half
+		}
+		if half > 0 {
+			t.Named(tag, drawing.Slot, drawing.RoundSlot(x-hx, y-hy, x+hx, y+hy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
+		} else {
+			t.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Hole %v", h.ID)
+		}
+		t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
+		t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say(h.ID), Height: drillText, Anchor: drawing.Start, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y - hy - r - drillText - 0.6}, Height: drillText * 0.8, Anchor: drawing.Start,
+			Text: quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})})
+	}
+}
+
+// titleBlock writes what the sheet is, how to drill, and the two bars that
+// check the print, below the drawing.
+func (t *drill) titleBlock(sheet Sheet) {
+	y := t.bottom - 4
+	x := t.left + 4
+	t.Line("template.block", drawing.Outline, t.left, y, t.right, y)
+	line := func(strong bool, height float64, text quantity.Phrase) {
+		y -= height * 1.75
+		t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: text, Height: height, Anchor: drawing.Start, Strong: strong})
+	}
+	p := t.p
+	line(true, 4.6, quantity.Say("%v on %v", p.Display.Name(), p.Bracket.Name))
+	revision := p.Bracket.Revision
+	if revision == "" {
+		revision = "not given"
+	}
+	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	turned := ""
+	if p.Turn != 0 {
+		turned = fmt.Sprintf(", turned %d°", p.Turn)
+	}
+	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision, patternSize(w, h), p.Pattern.Thread, turned))
+	if sheet.Date != "" {
+		line(false, drillText, quantity.Say("Drawn %v. Not approved. Not for a particular wall: find the studs first.", sheet.Date))
+	}
+	walls := sheet.Walls
+	if walls == nil {
+		for wall := range p.Bracket.Walls {
+			walls = append(walls, wall)
+		}
+		slices.SortFunc(walls, func(a, b string) int { return slices.Index(catalog.WallTypes, a) - slices.Index(catalog.WallTypes, b) })
+	}
+	for _, wall := range walls {
+		if d, ok := Drilling(p.Bracket, wall); ok {
+			line(false, drillText, drillLine(d))
+		}
+	}
+	if n := t.plate.StudsRequired; n > 0 {
+		line(false, drillText, quantity.Say("Use %v studs: in each, %v of the top holes and %v of the bottom holes.", n, t.plate.TopPerStud, t.plate.BottomPerStud))
+	}
+	top, below := t.tape()
+	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))
+	line(false, drillText*0.9, quantity.Say("Find cables and pipes before drilling. Local codes and licensed practice decide."))
+	y -= 11
+	bar(t.Drawing, "template.bar.mm", x, y, 100, 10, "100 mm")
+	bar(t.Drawing, "template.bar.in", x, y-10, 101.6, 4, "4 in")
+	t.Label("template.bar", x+108, y, drawing.Start, "Measure these bars before use.")
+	t.Label("template.bar", x+108, y-10, drawing.Start, "If they are off, print again at full size, not fitted to the page.")
+	t.Min = drawing.Point{X: t.left - sheetMargin, Y: y - 16 - sheetMargin}
+	t.Max = drawing.Point{X: t.right + sheetMargin, Y: t.top + sheetMargin}
+	t.Add("template.frame", drawing.Outline, drawing.Line{Points: []drawing.Point{
+		{X: t.left, Y: y - 16}, {X: t.right, Y: y - 16}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y - 16}}})
+}
+
+func patternSize(w, h quantity.Length) string {
+	return quantity.FormatDecimal(int64(w), 6) + " × " + quantity.FormatDecimal(int64(h), 6)
+}
+
+// tape are the two numbers a tape measure needs.
+func (t *drill) tape() (top, half quantity.Phrase) {
+	top = quantity.Say("display top to hole row not known")
+	hg := t.p.Hang
+	if hg.DisplayTopAboveDatum.Known && hg.CenterAboveDatum.Known {
+		row := hg.DisplayTopAboveDatum.Value - hg.CenterAboveDatum.Value - hg.Height/2
+		top = quantity.Say("display top to hole row %v", quantity.Wall(row))
+	}
+	return top, quantity.Say("%v", quantity.Wall(hg.Width/2))
+}
+
+// drillLine says how to drill in one type of wall.
+func drillLine(d Drill) quantity.Phrase {
+	text := quantity.Say("%v:", WallNames[d.Wall])
+	if d.Fastener != "" {
+		text = quantity.Say("%v %v,", text, d.Fastener)
+	}
+	if d.Diameter.Known {
+		text = quantity.Say("%v drill Ø %v", text, d.Diameter.Value)
+	}
+	if d.Depth.Known {
+		text = quantity.Say("%v, %v deep from the wall's surface", text, quantity.AtMost(d.Depth.Value.Ceil(quantity.Millimetre/2)))
+	}
+	if d.Short() {
+		text = quantity.Say("%v (the maker says %v, which is too shallow)", text, d.Maker.Value)
+	} else if d.Maker.Known && d.Maker.Value != d.Depth.Value {
+		text = quantity.Say("%v (the maker says %v)", text, d.Maker.Value)
+	}
+	return quantity.Say("%v.", text)
+}
+
+// bar draws a scale bar of a length in millimetres with ticks.
+func bar(d *drawing.Drawing, tag string, x, y, length float64, parts int, name string) {
+	d.Line(tag, drawing.Outline, x, y, x+length, y)
+	for i := range parts + 1 {
+		tick := 2.0
+		if i == 0 || i == parts || i*2 == parts {
+			tick = 4
+		}
+		at := x + length*float64(i)/float64(parts)
+		d.Line(tag, drawing.Outline, at, y, at, y+tick)
+	}
+	d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + length/2, Y: y - 4.2}, Text: quantity.Say(name), Height: drillText, Anchor: drawing.Middle})
+}
+
+// WhyNoDrill says why a pairing has no drilling template.
+func WhyNoDrill(p *fit.Pairing) string {
+	switch {
+	case p.Pattern == nil:
+		return "the display's hole pattern is not known"
+	case p.Hang == nil:
+		return "the display does not hang on this bracket"
+	}
+	return "the bracket's wall plate is not described"
+}

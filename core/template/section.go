@@ -1,0 +1,197 @@
+// Package template makes the drawings of a pairing: the section through its
+// bolts, the back of the display with the arms on it, and the drilling
+// template. Every figure on them comes from the computed geometry.
+package template
+
+import (
+	"fmt"
+	"strings"
+
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+const (
+	panelThick   = 3.0 // drawn thickness of the panel behind the hole
+	insertThick  = 2.0 // drawn wall of the threaded insert
+	sectionText  = 1.9
+	sectionGap   = 7.0
+	sectionTitle = 7.0
+)
+
+// bare writes a figure at a dimension line, after its name.
+func bare(name string, l quantity.Length, b quantity.Bound) quantity.Phrase {
+	if name == "" {
+		return quantity.Say("%v", quantity.Bare{Length: l, Bound: b})
+	}
+	return quantity.Say(name+" %v", quantity.Bare{Length: l, Bound: b})
+}
+
+// Section draws every group's bolt to scale in one picture: the display on
+// the left, the wall on the right, all groups on the same rest plane. It is
+// nil when the pairing has no stack.
+func Section(p *fit.Pairing) *drawing.Drawing {
+	if p.Stack == nil {
+		return nil
+	}
+	s := section{pairing: p, Drawing: &drawing.Drawing{Title: "Section through the bolts", Pen: 0.14, TextHeight: sectionText}}
+	left, right := 0.0, 0.0
+	for i := range p.Stack.Groups {
+		h := &p.Stack.Groups[i]
+		g := &p.Problem.Groups[h.Group]
+		left = min(left, -(g.Setback+g.Recess+g.ThreadDepth).MM()-panelThick)
+		right = max(right, (h.Plane+p.Problem.PlateThickness).MM()+headEnd(h))
+	}
+	s.left, s.right = left-14, right+12
+	y := 0.0
+	for i := range p.Stack.Groups {
+		y = s.group(i, y) - sectionGap
+	}
+	s.Min, s.Max = drawing.Point{X: s.left, Y: y + sectionGap - 1}, drawing.Point{X: s.right, Y: 1}
+	s.Line("stack.rest", drawing.Centre, 0, s.Min.Y+1, 0, -sectionTitle+1.5)
+	s.Label("stack.rest", 0.6, s.Min.Y+0.4, drawing.Start, "rest plane")
+	return s.Drawing
+}
+
+// headEnd is how far a bolt's head stands out from the plate's outer face.
+func headEnd(h *stack.HoleStack) float64 {
+	std := h.Thread.Standard()
+	return (quantity.Length(h.Washers.Count)*h.Washers.Thickness + h.Shoulder + std.PanHeadHeight).MM()
+}
+
+type section struct {
+	*drawing.Drawing
+	pairing     *fit.Pairing
+	left, right float64
+}
+
+// mirrored draws a rectangle and its image on the other side of the bolt's
+// axis.
+func (s *section) mirrored(tag string, style drawing.Style, axis, z0, z1, r0, r1 float64, title string, args ...any) {
+	for _, side := range []float64{1, -1} {
+		r := drawing.Rect(z0, axis+side*r0, z1, axis+side*r1)
+		s.Named(tag, style, r, title, args...)
+		switch style {
+		case drawing.Body:
+			s.hatch(tag, r, 1.6)
+		case drawing.Plate:
+			s.hatch(tag, r, 0.9)
+		}
+	}
+}
+
+func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
+	for _, l := range drawing.Hatching(r, spacing) {
+		s.Add(tag, drawing.Hatch, l)
+	}
+}
+
+// group draws one group below y and returns where it ends.
+func (s *section) group(i int, y float64) float64 {
+	p := s.pairing
+	h := &p.Stack.Groups[i]
+	g := &p.Problem.Groups[h.Group]
+	std := h.Thread.Standard()
+	tag := func(part string) string { return fmt.Sprintf("stack.%d.%s", i, part) }
+
+	bore := std.Nominal.MM() / 2
+	cup := g.RecessDiameter.Or(std.HeadDiameter).MM() / 2
+	reach := max(bore+insertThick+3, h.Washers.Outer.MM()/2+2, p.Problem.Slot.MM()/2+4)
+	if g.Recess > 0 {
+		reach = max(reach, cup+3)
+	}
+	for _, x := range h.Spacers {
+		reach = max(reach, x.Outer.MM()/2+2)
+	}
+	rim := -g.Setback.MM()
+	face := rim - g.Recess.MM()
+	bottom := face - g.ThreadDepth.MM()
+	plane := h.Plane.MM()
+	outer := plane + p.Problem.PlateThickness.MM()
+	underHead := outer + h.Shoulder.MM() + float64(h.Washers.Count)*h.Washers.Thickness.MM()
+	tip := underHead - h.Bolt.MM()
+
+	y -= sectionTitle
+	axis := y - 2*sectionText*2.3 - reach
+	s.Add(tag("title"), drawing.Dim, drawing.Text{At: drawing.Point{X: s.left + 1, Y: y + 2.6}, Height: sectionText * 1.2, Anchor: drawing.Start, Strong: true,
+		Text: quantity.Say("%v   %v×%v", strings.Join(h.Holes, " "), h.Thread, quantity.FormatDecimal(int64(h.Bolt), 6))})
+
+	// The display.
+	s.Named(tag("panel"), drawing.Panel, drawing.Rect(bottom-panelThick, axis-reach, bottom, axis+reach), "What the bolt must not reach")
+	s.mirrored(tag("insert"), drawing.InsertFil, axis, bottom, face, bore, bore+insertThick, "Threaded insert, %v, usable depth %v", h.Thread, g.ThreadDepth)
+	s.mirrored(tag("display"), drawing.Body, axis, bottom, face, bore+insertThick, reach, "Back of the display")
+	if g.Recess > 0 {
+		s.mirrored(tag("cup"), drawing.Body, axis, face, rim, cup, reach, "Rim of the cup, %v deep", g.Recess)
+	}
+
+	// What the bolt passes.
+	z := rim
+	if h.Bearing == stack.Insert {
+		z = face
+	}
+	for n, x := range h.Spacers {
+		s.mirrored(tag("spacer"), drawing.Spacer, axis, z, z+x.Length.MM(), bore+0.4, x.Outer.MM()/2, "Spacer %v, %v wide, number %v", x.Length, x.Outer, n+1)
+		z += x.Length.MM()
+	}
+	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Problem.Slot.MM()/2, reach, "Bracket's plate, %v", p.Problem.PlateThickness)
+	z = outer
+	if h.Shoulder > 0 {
+		s.mirrored(tag("shoulder"), drawing.Washer, axis, z, z+h.Shoulder.MM(), bore+0.2, h.Washers.Outer.MM()/2-1, "Shoulder washer, %v", h.Shoulder)
+		z += h.Shoulder.MM()
+	}
+	for range h.Washers.Count {
+		s.mirrored(tag("washer"), drawing.Washer, axis, z, z+h.Washers.Thickness.MM(), bore+0.2, h.Washers.Outer.MM()/2, "Washer %v, %v wide", h.Washers.Thickness, h.Washers.Outer)
+		z += h.Washers.Thickness.MM()
+	}
+
+	// The bolt, and the room before its tip.
+	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Free before the tip: %v", quantity.AtLeast(h.Clearance))
+	chamfer := min(std.Pitch.MM(), h.Bolt.MM()/4)
+	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
+		{X: underHead, Y: axis + bore}, {X: tip + chamfer, Y: axis + bore}, {X: tip, Y: axis + bore - chamfer},
+		{X: tip, Y: axis - bore + chamfer}, {X: tip + chamfer, Y: axis - bore}, {X: underHead, Y: axis - bore},
+	}}, "Bolt %v×%v", h.Thread, quantity.FormatDecimal(int64(h.Bolt), 6))
+	head := std.HeadDiameter.MM() / 2
+	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
+		{X: underHead, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM(), Y: axis - head*0.7},
+		{X: underHead + std.PanHeadHeight.MM(), Y: axis + head*0.7}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis + head}, {X: underHead, Y: axis + head},
+	}}, "Head of the bolt")
+	root := bore * 0.82
+	for _, side := range []float64{1, -1} {
+		s.Line(tag("bolt"), drawing.Thin, tip+chamfer, axis+side*root, underHead-0.5, axis+side*root)
+	}
+	s.Line(tag("axis"), drawing.Centre, bottom-panelThick-1.5, axis, underHead+std.PanHeadHeight.MM()+2, axis)
+
+	s.dimensions(tag, h, g, axis, reach, rim, face, bottom, tip, underHead, plane)
+	return axis - reach - 2*sectionText*2.3 - 1
+}
+
+// dimensions puts what the display gives above a group, and what the bolt
+// does below it.
+func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *stack.Group, axis, reach, rim, face, bottom, tip, underHead, plane float64) {
+	row := sectionText * 2.3
+	top, low := axis+reach, axis-reach
+	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
+	s.Dimension(tag("depth"), at(bottom, top), at(face, top), 0.6*row, drawing.Before, bare("thread", g.ThreadDepth, quantity.Nearest))
+	if g.Recess > 0 {
+		s.Dimension(tag("recess"), at(face, top), at(rim, top), 1.6*row, drawing.Before, bare("cup", g.Recess, quantity.Nearest))
+	}
+	if g.Setback > 0 {
+		s.Dimension(tag("setback"), at(rim, top), at(0, top), 0.6*row, drawing.After, bare("step", g.Setback, quantity.Nearest))
+	}
+	if total := spacersLength(h); total > 0 {
+		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, bare("spacer", total, quantity.Nearest))
+	}
+	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("free", h.Clearance, quantity.Down))
+	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("holds", h.Engagement, quantity.Down))
+	s.Dimension(tag("bolt"), at(tip, low), at(underHead, low), -1.9*row, drawing.After, bare("bolt", h.Bolt, quantity.Nearest))
+}
+
+func spacersLength(h *stack.HoleStack) (total quantity.Length) {
+	for _, x := range h.Spacers {
+		total += x.Length
+	}
+	return total
+}

@@ -1,0 +1,92 @@
+// Package markdown writes step sequences as Markdown.
+package markdown
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/core/template"
+)
+
+// Steps writes a sequence in the given units.
+func Steps(s *steps.Sequence, units quantity.Units) []byte {
+	var b bytes.Buffer
+	fmt.Fprintf(&b, "# %s\n\n", escape(s.Title))
+	fmt.Fprintf(&b, "Wall: %s.", template.WallNames[s.Wall])
+	if !s.Blocked.Empty() {
+		fmt.Fprintf(&b, "\n\n**No steps.** %s\n", escape(s.Blocked.In(units)))
+		return b.Bytes()
+	}
+	fmt.Fprintf(&b, " People: %d. About %d minutes.\n\n## Cautions\n\n", s.People, s.Minutes)
+	for _, c := range s.Cautions {
+		fmt.Fprintf(&b, "- %s\n", escape(c.In(units)))
+	}
+	parts(&b, "Parts", s.Parts)
+	parts(&b, "To be supplied", s.Supply)
+	b.WriteString("\n## Tools\n\n")
+	for _, t := range s.Tools {
+		fmt.Fprintf(&b, "- %s\n", escape(t))
+	}
+	b.WriteString("\n## Steps\n")
+	for i := range s.Steps {
+		step(&b, i+1, &s.Steps[i], units)
+	}
+	parts(&b, "Left over", s.Leftovers)
+	return b.Bytes()
+}
+
+func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
+	fmt.Fprintf(b, "\n### %d. %s\n\n", n, escape(s.Title))
+	for _, t := range s.Text {
+		fmt.Fprintf(b, "%s\n", escape(t.In(units)))
+	}
+	if len(s.Parts) > 0 {
+		b.WriteString("\n")
+		for _, p := range s.Parts {
+			fmt.Fprintf(b, "- %s\n", partLine(p))
+		}
+	}
+	if len(s.Tools) > 0 {
+		fmt.Fprintf(b, "\nTools: %s\n", escape(strings.Join(s.Tools, ", ")))
+	}
+	if !s.Caution.Empty() {
+		fmt.Fprintf(b, "\n**Caution:** %s\n", escape(s.Caution.In(units)))
+	}
+	if !s.Check.Empty() {
+		fmt.Fprintf(b, "\n*Check:* %s\n", escape(s.Check.In(units)))
+	}
+	if s.People > 1 {
+		fmt.Fprintf(b, "\n%d people.\n", s.People)
+	}
+}
+
+func parts(b *bytes.Buffer, title string, list []steps.Part) {
+	if len(list) == 0 {
+		return
+	}
+	fmt.Fprintf(b, "\n## %s\n\n", title)
+	for _, p := range list {
+		fmt.Fprintf(b, "- %s\n", partLine(p))
+	}
+}
+
+func partLine(p steps.Part) string {
+	from := ""
+	switch {
+	case p.Supplied:
+		from = " (supplied)"
+	case p.Bag == steps.DisplayBox:
+		from = " (" + p.Bag + ")"
+	case p.Bag != "":
+		from = " (bag " + p.Bag + ")"
+	}
+	return escape(fmt.Sprintf("%d × %s%s", p.Count, p.Name, from))
+}
+
+var special = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "#", `\#`, "|", `\|`)
+
+// escape keeps names from being read as markup.
+func escape(s string) string { return special.Replace(s) }

@@ -1,0 +1,130 @@
+// Package pdf writes drawings as PDF, to scale: a millimetre of the drawing
+// is a millimetre on paper.
+package pdf
+
+import (
+	"bytes"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+	"nexufix/render"
+)
+
+const font = "Go"
+
+// Sheet writes a drawing on one sheet of its own size.
+func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte, error) {
+	size := fpdf.SizeType{Wd: d.Width(), Ht: d.Height()}
+	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: size})
+	doc.SetMargins(0, 0, 0)
+	doc.SetAutoPageBreak(false, 0)
+	doc.AddUTF8FontFromBytes(font, "", goregular.TTF)
+	doc.AddUTF8FontFromBytes(font, "B", gobold.TTF)
+	doc.SetTitle(d.Title, true)
+	doc.SetCreator("Nexufix", true)
+	doc.SetCreationDate(created)
+	doc.SetModificationDate(created)
+	doc.SetCatalogSort(true)
+	doc.AddPageFormat("P", size)
+	w := writer{doc, d, units}
+	for i := range d.Items {
+		w.item(&d.Items[i])
+	}
+	var out bytes.Buffer
+	err := doc.Output(&out)
+	return out.Bytes(), err
+}
+
+type writer struct {
+	*fpdf.Fpdf
+	d     *drawing.Drawing
+	units quantity.Units
+}
+
+func (w *writer) x(x float64) float64 { return x - w.d.Min.X }
+func (w *writer) y(y float64) float64 { return w.d.Max.Y - y }
+
+// pen sets stroke and fill and says how the shape is painted: "D", "F", "FD"
+// or "" for not at all.
+func (w *writer) pen(s drawing.Style, filled bool) string {
+	p := render.PenFor(s)
+	how := ""
+	if filled && p.Fill != nil {
+		w.SetFillColor(int(p.Fill[0]), int(p.Fill[1]), int(p.Fill[2]))
+		how = "F"
+	}
+	if p.Stroke != nil {
+		w.SetDrawColor(int(p.Stroke[0]), int(p.Stroke[1]), int(p.Stroke[2]))
+		w.SetLineWidth(p.Width * w.d.Pen)
+		how += "D"
+	}
+	dash := make([]float64, len(p.Dash))
+	for i, x := range p.Dash {
+		dash[i] = x * w.d.Pen
+	}
+	w.SetDashPattern(dash, 0)
+	return how
+}
+
+func (w *writer) item(i *drawing.Item) {
+	switch s := i.Shape.(type) {
+	case drawing.Text:
+		w.text(s)
+	case drawing.Circle:
+		if how := w.pen(i.Style, true); how != "" {
+			w.Circle(w.x(s.Center.X), w.y(s.Center.Y), s.Radius, how)
+		}
+	case drawing.Line:
+		if w.pen(i.Style, false) == "" {
+			return
+		}
+		for n, p := range s.Points {
+			if n == 0 {
+				w.MoveTo(w.x(p.X), w.y(p.Y))
+			} else {
+				w.LineTo(w.x(p.X), w.y(p.Y))
+			}
+		}
+		w.DrawPath("D")
+	case drawing.Polygon:
+		how := w.pen(i.Style, true)
+		if how == "" {
+			return
+		}
+		points := make([]fpdf.PointType, len(s.Points))
+		for n, p := range s.Points {
+			points[n] = fpdf.PointType{X: w.x(p.X), Y: w.y(p.Y)}
+		}
+		w.Polygon(points, how)
+	}
+}
+
+func (w *writer) text(t drawing.Text) {
+	weight := ""
+	if t.Strong {
+		weight = "B"
+	}
+	w.SetFont(font, weight, 10)
+	w.SetFontUnitSize(t.Height / 0.72)
+	w.SetTextColor(34, 34, 38)
+	text := t.Text.In(w.units)
+	x, y := w.x(t.At.X), w.y(t.At.Y)
+	shift := 0.0
+	switch t.Anchor {
+	case drawing.Middle:
+		shift = -w.GetStringWidth(text) / 2
+	case drawing.End:
+		shift = -w.GetStringWidth(text)
+	}
+	if t.Angle != 0 {
+		w.TransformBegin()
+		w.TransformRotate(t.Angle, x, y)
+		defer w.TransformEnd()
+	}
+	w.Text(x+shift, y, text)
+}
