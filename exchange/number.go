@@ -40,3 +40,6 @@ type Num quantity.Ratio
 func (n Num) MarshalJSON() ([]byte, error) {
 	return []byte(quantity.FormatDecimal(int64(n), 6)), nil
 }
+
+// Plain writes a length in millimetres without a unit, as in "M6×16".
+func Plain(l quantity.Length) string { return quantity.FormatDecimal(int64(l), 6) }

@@ -25,6 +25,9 @@ type cli struct {
 	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
 	Template templateCommand `cmd:"" help:"Draw the drilling template at 1:1."`
 	Steps    stepsCommand    `cmd:"" help:"Write the step sequence."`
+	Serve    serveCommand    `cmd:"" help:"Start the web application."`
+	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
+	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 }
 
 // streams are where a command writes.

@@ -1,0 +1,123 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"syscall"
+
+	"nexufix/demo"
+	"nexufix/exchange"
+	"nexufix/server"
+	"nexufix/store"
+)
+
+type listen struct {
+	Addr string `default:"127.0.0.1:8460" help:"Address to listen on."`
+}
+
+type serveCommand struct {
+	listen
+	Data string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+}
+
+// Run serves the catalogue of a data folder until a signal.
+func (c *serveCommand) Run(s *streams) error {
+	dir := c.Data
+	if dir == "" {
+		var err error
+		if dir, err = userData(); err != nil {
+			return err
+		}
+	}
+	return serve(s, c.Addr, dir, nil)
+}
+
+type demoCommand struct {
+	listen
+	Data string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
+}
+
+// Run serves the demo data until a signal.
+func (c *demoCommand) Run(s *streams) error {
+	dir := c.Data
+	if dir == "" {
+		temporary, err := os.MkdirTemp("", "nexufix-demo-")
+		if err != nil {
+			return err
+		}
+		defer os.RemoveAll(temporary)
+		dir = temporary
+	}
+	contents, err := demo.Contents()
+	if err != nil {
+		return err
+	}
+	return serve(s, c.Addr, dir, contents)
+}
+
+// userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
+// what stands in for it.
+func userData() (string, error) {
+	if dir := os.Getenv("XDG_DATA_HOME"); dir != "" {
+		return filepath.Join(dir, "nexufix"), nil
+	}
+	home, err := os.UserHomeDir()
+	if err != nil {
+		return "", fmt.Errorf("no folder for data: %w; give one with --data", err)
+	}
+	return filepath.Join(home, ".local", "share", "nexufix"), nil
+}
+
+func serve(s *streams, addr, dir string, first *exchange.Contents) error {
+	log := slog.New(slog.NewTextHandler(s.err, nil))
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	host, _, err := net.SplitHostPort(addr)
+	if err != nil {
+		return badInput{fmt.Errorf("--addr %s: %w", addr, err)}
+	}
+	l, err := net.Listen("tcp", addr)
+	if err != nil {
+		return fmt.Errorf("%w; is another one running? choose another address with --addr", err)
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return errors.Join(fmt.Errorf("data folder: %w", err), l.Close())
+	}
+	st, err := store.Open(ctx, filepath.Join(dir, "nexufix.db"))
+	if err != nil {
+		return errors.Join(err, l.Close())
+	}
+	defer st.Close()
+	if first != nil {
+		if _, err := st.Import(ctx, first); err != nil {
+			return errors.Join(err, l.Close())
+		}
+	}
+	ip := net.ParseIP(host)
+	srv, err := server.New(st, log, host == "localhost" || ip != nil && ip.IsLoopback())
+	if err != nil {
+		return errors.Join(err, l.Close())
+	}
+	log.Info("listening", "url", "http://"+l.Addr().String(), "data", dir)
+	err = srv.Serve(ctx, l)
+	log.Info("stopped")
+	return err
+}
+
+type openAPICommand struct{}
+
+// Run writes the OpenAPI document.
+func (openAPICommand) Run(s *streams) error {
+	raw, err := server.OpenAPI()
+	if err != nil {
+		return err
+	}
+	_, err = fmt.Fprintln(s.out, string(raw))
+	return err
+}

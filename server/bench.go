@@ -1,0 +1,128 @@
+package server
+
+import (
+	"net/http"
+	"slices"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/render/svg"
+)
+
+// Bench is everything the bench shows of one pairing.
+type Bench struct {
+	Title     string           `json:"title" required:"true"`
+	Pairing   exchange.Pairing `json:"pairing" required:"true"`
+	Send      string           `json:"send" required:"true"`      // what has to be supplied, in words
+	Section   string           `json:"section" required:"true"`   // SVG; "" when there is no stack
+	Back      string           `json:"back" required:"true"`      // SVG; "" when there is no pattern
+	Walls     []string         `json:"walls" required:"true"`     // that the bracket has fixings for
+	Template  bool             `json:"template" required:"true"`  // there is a drilling template
+	Others    []Ranked         `json:"others" required:"true"`    // all brackets for this display, best first
+	Display   exchange.Display `json:"display" required:"true"`
+	Bracket   exchange.Bracket `json:"bracket" required:"true"`
+	InCatalog bool             `json:"in_catalogue" required:"true"` // the display is in the catalogue
+}
+
+// Ranked is one line of a ranked strip.
+type Ranked struct {
+	ID      string `json:"id" required:"true"`
+	Name    string `json:"name" required:"true"`
+	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Bolts   string `json:"bolts" required:"true"`
+	Why     string `json:"why" required:"true"`
+}
+
+func (s *Server) bench(c *echo.Context) error {
+	a, err := s.ask(c)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, a.bench())
+}
+
+func (a *asked) bench() Bench {
+	p := a.judge()
+	out := Bench{
+		Title:   a.display.Name() + " on " + a.bracket.Name,
+		Pairing: exchange.PairingOf(&p, a.units(), true),
+		Section: picture(template.Section(&p)), Back: picture(template.Back(&p)),
+		Walls: walls(a.bracket), Template: template.DrillTemplate(&p, template.Sheet{}) != nil,
+		Others: []Ranked{},
+		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
+	}
+	if p.Stack != nil {
+		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
+	}
+	for _, p := range a.rank(a.all.Brackets) {
+		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
+	}
+	return out
+}
+
+// rank judges the display on every bracket, with the changed one in place of
+// its own, and puts the best first.
+func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
+	var all []fit.Pairing
+	for _, b := range brackets {
+		if b.ID == a.bracket.ID {
+			b = a.bracket
+		}
+		all = append(all, fit.Judge(a.display, b, catalog.Turn(a.Turn), a.load(), a.policy))
+	}
+	slices.SortStableFunc(all, func(x, y fit.Pairing) int {
+		switch {
+		case x.Better(&y):
+			return -1
+		case y.Better(&x):
+			return 1
+		}
+		return 0
+	})
+	return all
+}
+
+func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
+	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict)}
+	if p.Stack != nil {
+		for i, g := range p.Stack.Groups {
+			bolt := g.Thread.String() + "×" + exchange.Plain(g.Bolt)
+			if i == 0 || bolt != r.Bolts {
+				if r.Bolts != "" {
+					r.Bolts += ", "
+				}
+				r.Bolts += bolt
+			}
+		}
+	}
+	worst := fit.Pass
+	for _, c := range p.Checks {
+		if c.Status > worst {
+			worst, r.Why = c.Status, c.Text.In(a.units())
+		}
+	}
+	return r
+}
+
+func walls(b *catalog.Bracket) []string {
+	out := []string{}
+	for _, w := range catalog.WallTypes {
+		if _, ok := b.Walls[w]; ok {
+			out = append(out, w)
+		}
+	}
+	return out
+}
+
+// picture writes a drawing for the page, in both systems of units.
+func picture(d *drawing.Drawing) string {
+	if d == nil {
+		return ""
+	}
+	return string(svg.Write(d, svg.Options{Both: true}))
+}

@@ -1,0 +1,126 @@
+package server
+
+import (
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Entry is a display or bracket in a list to pick from.
+type Entry struct {
+	ID     string       `json:"id" required:"true"`
+	Name   string       `json:"name" required:"true"`
+	Note   string       `json:"note" required:"true"` // pattern and thread, or kind
+	Size   *exchange.MM `json:"diagonal_mm,omitempty"`
+	Thread string       `json:"thread,omitempty"`
+}
+
+// mostFound is how many entries a picker gets.
+const mostFound = 50
+
+func (s *Server) displays(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	found := store.Find(c.QueryParam("q"), all.Displays, func(d *catalog.Display) string {
+		return d.Name() + " " + d.ID + " " + patternsNote(d)
+	}, mostFound)
+	out := []Entry{}
+	for _, d := range found {
+		e := Entry{ID: d.ID, Name: d.Name(), Note: patternsNote(d)}
+		if d.Diagonal.Known {
+			size := exchange.MM(d.Diagonal.Value)
+			e.Size = &size
+		}
+		out = append(out, e)
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func patternsNote(d *catalog.Display) string {
+	note := ""
+	for i, p := range d.Patterns {
+		if i > 0 {
+			note += ", "
+		}
+		note += exchange.Plain(p.Width) + " × " + exchange.Plain(p.Height) + " " + p.Thread.String()
+	}
+	if note == "" {
+		return "pattern not known"
+	}
+	return note
+}
+
+func (s *Server) brackets(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []Entry{}
+	for _, b := range store.Find(c.QueryParam("q"), all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }, mostFound) {
+		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: kinds[b.Kind]})
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+var kinds = map[string]string{
+	"fixed": "fixed", "low_profile": "low profile", "tilt": "tilting", "full_motion": "full motion", "ball": "ball joint",
+}
+
+func (s *Server) display(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	d := all.Display(c.Param("id"))
+	if d == nil {
+		return store.ErrNotFound
+	}
+	return c.JSON(http.StatusOK, exchange.DisplayOf(d))
+}
+
+func (s *Server) bracket(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	b := all.Bracket(c.Param("id"))
+	if b == nil {
+		return store.ErrNotFound
+	}
+	return c.JSON(http.StatusOK, exchange.BracketOf(b))
+}
+
+func (s *Server) importDocument(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	contents, err := exchange.Read(raw)
+	if err != nil {
+		return err
+	}
+	n, err := s.store.Import(c.Request().Context(), contents)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, n)
+}
+
+func (s *Server) export(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	raw, err := exchange.Write(all)
+	if err != nil {
+		return err
+	}
+	c.Response().Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
+	return c.Blob(http.StatusOK, "application/json", raw)
+}

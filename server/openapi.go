@@ -1,0 +1,127 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+	"reflect"
+	"strings"
+	"sync"
+
+	"github.com/labstack/echo/v5"
+	"github.com/swaggest/jsonschema-go"
+	"github.com/swaggest/openapi-go"
+	"github.com/swaggest/openapi-go/openapi31"
+
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// route is one operation of the API with its types, from which the OpenAPI
+// document is made.
+type route struct {
+	method, path, summary string
+	request, answer       any // nil: none
+	status                int
+	kind                  string // content type of the answer, when not JSON
+	handler               echo.HandlerFunc
+}
+
+type search struct {
+	Q string `query:"q" description:"What was typed; empty for all."`
+}
+
+type byID struct {
+	ID string `path:"id"`
+}
+
+type templateFormat struct {
+	Question
+	Format string `query:"format" required:"true" enum:"page,svg,pdf"`
+}
+
+type stepsFormat struct {
+	Question
+	Format string `query:"format" required:"true" enum:"json,md"`
+}
+
+func (s *Server) routes() []route {
+	const get, post = http.MethodGet, http.MethodPost
+	return []route{
+		{get, "/api/displays", "Displays that come close to what was typed.", search{}, []Entry{}, 200, "", s.displays},
+		{get, "/api/displays/{id}", "One display.", byID{}, exchange.Display{}, 200, "", s.display},
+		{get, "/api/brackets", "Brackets that come close to what was typed.", search{}, []Entry{}, 200, "", s.brackets},
+		{get, "/api/brackets/{id}", "One bracket.", byID{}, exchange.Bracket{}, 200, "", s.bracket},
+		{post, "/api/bench", "Judge a pairing and draw it. Saves nothing.", Question{}, Bench{}, 200, "", s.bench},
+		{post, "/api/template", "The drilling template as a file.", templateFormat{}, "", 200, "image/svg+xml", s.drillTemplate},
+		{post, "/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, 200, "", s.sequence},
+		{get, "/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, 200, "", s.pairings},
+		{post, "/api/pairings", "Save a pairing.", Question{}, SavedPairing{}, 201, "", s.savePairing},
+		{get, "/api/pairings/{id}", "One saved pairing.", byID{}, OpenedPairing{}, 200, "", s.pairing},
+		{http.MethodDelete, "/api/pairings/{id}", "Take a saved pairing off the list.", byID{}, nil, 204, "", s.removePairing},
+		{post, "/api/pairings/{id}/restore", "Bring a removed pairing back.", byID{}, nil, 204, "", s.restorePairing},
+		{post, "/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{}, store.Imported{}, 200, "", s.importDocument},
+		{get, "/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, 200, "", s.export},
+	}
+}
+
+// echoPath turns {id} into :id.
+func echoPath(p string) string {
+	return strings.NewReplacer("{", ":", "}", "").Replace(p)
+}
+
+// OpenAPI makes the OpenAPI document from the routes and their Go types.
+func OpenAPI() ([]byte, error) {
+	r := openapi31.NewReflector()
+	r.Spec.Info.WithTitle("Nexufix").WithVersion("1").WithDescription("Displays on brackets: judgement, drawings, templates and steps. Documents are in the exchange format " + exchange.Format + ".")
+	r.AddTypeMapping(exchange.MM(0), float64(0))
+	r.AddTypeMapping(exchange.KG(0), float64(0))
+	r.AddTypeMapping(exchange.Deg(0), float64(0))
+	r.AddTypeMapping(exchange.Num(0), float64(0))
+	r.DefaultOptions = append(r.DefaultOptions,
+		jsonschema.InterceptDefName(func(_ reflect.Type, name string) string {
+			for _, pkg := range []string{"Exchange", "Server", "Store"} {
+				name = strings.TrimPrefix(name, pkg)
+			}
+			return name
+		}),
+		// Lists are never null on the wire, and what may be left out is not
+		// null either.
+		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
+			if k := p.Type.Kind(); p.NullAdded && (p.OmitEmpty || k == reflect.Slice || k == reflect.Map) {
+				p.Schema.RemoveType(jsonschema.Null)
+			}
+		}),
+	)
+	var none *Server
+	for _, x := range none.routes() {
+		op, err := r.NewOperationContext(x.method, x.path)
+		if err != nil {
+			return nil, err
+		}
+		op.SetSummary(x.summary)
+		if x.request != nil {
+			op.AddReqStructure(x.request)
+		}
+		op.AddRespStructure(x.answer, func(cu *openapi.ContentUnit) {
+			cu.HTTPStatus, cu.ContentType = x.status, x.kind
+		})
+		op.AddRespStructure(Problem{}, func(cu *openapi.ContentUnit) {
+			cu.IsDefault, cu.ContentType, cu.Description = true, "application/problem+json", "What went wrong."
+		})
+		if err := r.AddOperation(op); err != nil {
+			return nil, err
+		}
+	}
+	return json.MarshalIndent(r.Spec, "", "  ")
+}
+
+var openAPIOnce = sync.OnceValues(OpenAPI)
+
+// openapi31JSON answers with the document.
+func openapi31JSON(c *echo.Context) error {
+	raw, err := openAPIOnce()
+	if err != nil {
+		return err
+	}
+	return c.Blob(http.StatusOK, "application/json", raw)
+}

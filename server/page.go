@@ -1,0 +1,102 @@
+package server
+
+import (
+	"bytes"
+	"compress/gzip"
+	"crypto/rand"
+	"errors"
+	"io/fs"
+	"mime"
+	"net/http"
+	"path"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/web"
+)
+
+// nonceMark stands in the built page where the nonce of an answer goes.
+const nonceMark = "__NONCE__"
+
+const notBuilt = `<!doctype html>
+<html lang="en"><meta charset="utf-8"><title>Nexufix</title>
+<h1>Nexufix</h1>
+<p>The server runs, but the front end has not been built yet. In the source folder, run <code>make build</code>, then start the program again.</p>
+<p>The API is described at <a href="/api/openapi.json">/api/openapi.json</a>.</p>
+</html>
+`
+
+// page is the front end: its one HTML page and its assets, compressed once.
+type page struct {
+	html   string
+	assets map[string]asset
+}
+
+type asset struct {
+	plain, zipped []byte
+	kind          string
+}
+
+func loadPage() (*page, error) {
+	p := &page{html: notBuilt, assets: map[string]asset{}}
+	html, err := web.Dist.ReadFile("dist/index.html")
+	if errors.Is(err, fs.ErrNotExist) {
+		return p, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	p.html = string(html)
+	err = fs.WalkDir(web.Dist, "dist", func(name string, d fs.DirEntry, err error) error {
+		if err != nil || d.IsDir() || name == "dist/index.html" {
+			return err
+		}
+		raw, err := web.Dist.ReadFile(name)
+		if err != nil {
+			return err
+		}
+		a := asset{plain: raw, kind: mime.TypeByExtension(path.Ext(name))}
+		if path.Ext(name) != ".woff2" {
+			var b bytes.Buffer
+			z, _ := gzip.NewWriterLevel(&b, gzip.BestCompression)
+			if _, err := z.Write(raw); err != nil {
+				return err
+			}
+			if err := z.Close(); err != nil {
+				return err
+			}
+			a.zipped = b.Bytes()
+		}
+		p.assets[strings.TrimPrefix(name, "dist")] = a
+		return nil
+	})
+	return p, err
+}
+
+// asset serves a file of the build. Its name changes with its contents, so it
+// may be kept for good.
+func (p *page) asset(c *echo.Context) error {
+	a, ok := p.assets[path.Clean(c.Request().URL.Path)]
+	if !ok {
+		return echo.ErrNotFound
+	}
+	h := c.Response().Header()
+	h.Set("Cache-Control", "public, max-age=31536000, immutable")
+	h.Add("Vary", "Accept-Encoding")
+	if a.zipped != nil && strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
+		h.Set("Content-Encoding", "gzip")
+		return c.Blob(http.StatusOK, a.kind, a.zipped)
+	}
+	return c.Blob(http.StatusOK, a.kind, a.plain)
+}
+
+// index serves the page under every address of the application.
+func (p *page) index(c *echo.Context) error {
+	nonce := rand.Text()
+	h := c.Response().Header()
+	h.Set("Cache-Control", "no-store")
+	h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+
+		"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; frame-ancestors 'none'")
+	return c.HTML(http.StatusOK, strings.ReplaceAll(p.html, nonceMark, nonce))
+}

@@ -1,0 +1,131 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+	"strconv"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// SavedPairing is a pairing on the list of those that were saved.
+type SavedPairing struct {
+	ID      int64  `json:"id" required:"true"`
+	Display string `json:"display" required:"true"`
+	Bracket string `json:"bracket" required:"true"`
+	Title   string `json:"title" required:"true"`
+	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	SavedAt string `json:"saved_at" required:"true"`
+}
+
+// OpenedPairing is a saved pairing with what it was computed from.
+type OpenedPairing struct {
+	SavedPairing
+	Question Question         `json:"question" required:"true"`
+	Result   exchange.Pairing `json:"result" required:"true"`
+}
+
+func savedOf(p store.Saved) SavedPairing {
+	return SavedPairing{p.ID, p.Display, p.Bracket, p.Title, p.Verdict, p.SavedAt}
+}
+
+func (s *Server) savePairing(c *echo.Context) error {
+	a, err := s.ask(c)
+	if err != nil {
+		return err
+	}
+	if a.all.Bracket(a.bracket.ID) == nil {
+		return exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue", Allowed: "a bracket of the catalogue"}}
+	}
+	p := a.judge()
+	question, err := a.frozen()
+	if err != nil {
+		return err
+	}
+	result, err := json.Marshal(exchange.PairingOf(&p, quantity.Metric, false))
+	if err != nil {
+		return err
+	}
+	toCatalogue := &exchange.Contents{}
+	if a.typed {
+		toCatalogue.Displays = []*catalog.Display{a.display}
+	}
+	row := store.Saved{
+		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
+		Verdict: string(p.Verdict), Question: string(question), Result: string(result),
+	}
+	id, err := s.store.Save(c.Request().Context(), row, toCatalogue)
+	if err != nil {
+		return err
+	}
+	saved, err := s.store.Pairing(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, savedOf(saved))
+}
+
+func (s *Server) pairings(c *echo.Context) error {
+	list, err := s.store.Pairings(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []SavedPairing{}
+	for _, p := range list {
+		out = append(out, savedOf(p))
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func pairingID(c *echo.Context) (int64, error) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		return 0, store.ErrNotFound
+	}
+	return id, nil
+}
+
+// pairing opens a saved pairing. Question and result were written by this
+// program and go out as they were kept.
+func (s *Server) pairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	p, err := s.store.Pairing(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, struct {
+		SavedPairing
+		Question json.RawMessage `json:"question"`
+		Result   json.RawMessage `json:"result"`
+	}{savedOf(p), json.RawMessage(p.Question), json.RawMessage(p.Result)})
+}
+
+func (s *Server) removePairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.store.Remove(c.Request().Context(), id); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
+}
+
+func (s *Server) restorePairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.store.Restore(c.Request().Context(), id); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
+}

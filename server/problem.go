@@ -1,0 +1,77 @@
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"fmt"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Problem is an error as people and programs get it: problem details, RFC
+// 9457.
+type Problem struct {
+	Type     string             `json:"type" required:"true"`
+	Title    string             `json:"title" required:"true"`
+	Status   int                `json:"status" required:"true"`
+	Detail   string             `json:"detail,omitempty"`
+	Problems []exchange.Problem `json:"problems,omitempty"`
+}
+
+// Error makes a Problem an error.
+func (p *Problem) Error() string { return p.Title + " " + p.Detail }
+
+func problem(status int, title, detail string) *Problem {
+	return &Problem{Type: "about:blank", Title: title, Status: status, Detail: detail}
+}
+
+// describe makes problem details of any error. What is the caller's fault is
+// explained; what is ours is logged and not shown.
+func describe(err error) *Problem {
+	var p *Problem
+	var problems exchange.Problems
+	var tooLarge *http.MaxBytesError
+	switch status := echo.StatusCode(err); {
+	case errors.As(err, &p):
+		return p
+	case errors.As(err, &problems):
+		p = problem(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to mend; nothing was taken.", len(problems)))
+		if len(problems) == 1 {
+			p.Detail = "One thing to mend; nothing was taken."
+		}
+		p.Problems = problems
+		return p
+	case errors.Is(err, store.ErrNotFound), status == http.StatusNotFound:
+		return problem(http.StatusNotFound, "Not found.", "Check the address or the id.")
+	case errors.As(err, &tooLarge), status == http.StatusRequestEntityTooLarge:
+		return problem(http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.", maxImport>>20, maxQuestion>>20))
+	case status == http.StatusMethodNotAllowed:
+		return problem(status, "This address does not take that method.", "")
+	case status >= 400 && status < 500:
+		return problem(status, http.StatusText(status)+".", "")
+	}
+	return problem(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
+}
+
+// fail is the one place errors are answered.
+func (s *Server) fail(c *echo.Context, err error) {
+	if r, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && r.Committed {
+		return
+	}
+	p := describe(err)
+	if p.Status >= 500 {
+		s.log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
+	}
+	raw, jsonErr := json.Marshal(p)
+	if jsonErr != nil {
+		s.log.Error("problem not written", "err", jsonErr)
+		return
+	}
+	if err := c.Blob(p.Status, "application/problem+json", raw); err != nil {
+		s.log.Warn("answer not sent", "err", err)
+	}
+}

@@ -1,0 +1,131 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"mime"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/exchange"
+)
+
+// Question is what the bench asks: a display on a bracket. Either stands in
+// the catalogue under an id, or is given in full, as typed in or as changed to
+// see what follows.
+type Question struct {
+	DisplayID   string            `json:"display_id,omitempty" maxLength:"80"`
+	Display     *exchange.Display `json:"display,omitempty"`
+	BracketID   string            `json:"bracket_id,omitempty" maxLength:"80"`
+	Bracket     *exchange.Bracket `json:"bracket,omitempty"`
+	Turn        int               `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
+	Policy      *exchange.Policy  `json:"policy,omitempty"`
+	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
+	Units       string            `json:"units,omitempty" enum:"mm,in"`
+}
+
+// asked is a question with its nouns found.
+type asked struct {
+	Question
+	display *catalog.Display
+	bracket *catalog.Bracket
+	policy  catalog.Policy
+	all     *exchange.Contents
+	typed   bool // the display is not in the catalogue
+}
+
+func (a *asked) units() quantity.Units {
+	if a.Question.Units == "in" {
+		return quantity.Imperial
+	}
+	return quantity.Metric
+}
+
+func (a *asked) load() fit.Load {
+	if a.Accessories == nil {
+		return fit.Load{}
+	}
+	return fit.Load{Accessories: quantity.Mass(*a.Accessories)}
+}
+
+func (a *asked) judge() fit.Pairing {
+	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.load(), a.policy)
+}
+
+// body reads a JSON request whole.
+func body(c *echo.Context) ([]byte, error) {
+	kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type"))
+	if err != nil || kind != "application/json" {
+		return nil, problem(http.StatusUnsupportedMediaType, "Only JSON is taken here.", "Send Content-Type: application/json.")
+	}
+	return io.ReadAll(c.Request().Body)
+}
+
+// ask reads a question and finds what it is about.
+func (s *Server) ask(c *echo.Context) (*asked, error) {
+	raw, err := body(c)
+	if err != nil {
+		return nil, err
+	}
+	return s.find(c, raw)
+}
+
+func (s *Server) find(c *echo.Context, raw []byte) (*asked, error) {
+	var a asked
+	if err := exchange.ReadInto(raw, &a.Question); err != nil {
+		return nil, err
+	}
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return nil, err
+	}
+	a.all, a.policy = all, a.Policy.Core()
+	var problems exchange.Problems
+	switch {
+	case a.Question.Display != nil:
+		var found exchange.Problems
+		a.display, found = a.Question.Display.Core("display")
+		problems = append(problems, found...)
+		a.typed = all.Display(a.display.ID) == nil
+	default:
+		if a.display = all.Display(a.DisplayID); a.display == nil {
+			problems = append(problems, missing("display", a.DisplayID))
+		}
+	}
+	switch {
+	case a.Question.Bracket != nil:
+		var found exchange.Problems
+		a.bracket, found = a.Question.Bracket.Core("bracket")
+		problems = append(problems, found...)
+	default:
+		if a.bracket = all.Bracket(a.BracketID); a.bracket == nil {
+			problems = append(problems, missing("bracket", a.BracketID))
+		}
+	}
+	if problems != nil {
+		return nil, problems
+	}
+	return &a, nil
+}
+
+func missing(kind, id string) exchange.Problem {
+	found := "is missing"
+	if id != "" {
+		found = fmt.Sprintf("%q is not in the catalogue", id)
+	}
+	return exchange.Problem{Path: kind + "_id", Found: found, Allowed: "the id of a " + kind + " in the catalogue, or a " + kind + " in full"}
+}
+
+// frozen is the question with nothing left to look up, for keeping.
+func (a *asked) frozen() ([]byte, error) {
+	q := a.Question
+	d, b := exchange.DisplayOf(a.display), exchange.BracketOf(a.bracket)
+	q.DisplayID, q.Display, q.BracketID, q.Bracket = "", &d, "", &b
+	return json.Marshal(q)
+}

@@ -1,0 +1,98 @@
+// Package server is the web application's back end: a JSON API over the core,
+// and the embedded front end. Handlers bind, call and answer; one error
+// handler turns errors into problem details (RFC 9457).
+package server
+
+import (
+	"context"
+	"errors"
+	"log/slog"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"nexufix/store"
+)
+
+// Limits of request bodies.
+const (
+	maxQuestion = 1 << 20
+	maxImport   = 16 << 20
+)
+
+// Server answers requests from one store.
+type Server struct {
+	store *store.Store
+	log   *slog.Logger
+	echo  *echo.Echo
+	page  *page
+}
+
+// New sets up the routes. When loopback is true only requests for a local
+// host name are answered, so that no web page elsewhere can reach the server
+// under a name of its own.
+func New(s *store.Store, log *slog.Logger, loopback bool) (*Server, error) {
+	p, err := loadPage()
+	if err != nil {
+		return nil, err
+	}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p}
+	e := srv.echo
+	e.Logger = log
+	e.HTTPErrorHandler = srv.fail
+	e.Use(middleware.Recover(), secureHeaders, onlyFromHere(loopback))
+	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 512, Skipper: func(c *echo.Context) bool {
+		return c.Path() == "/assets/*" // served compressed already
+	}}))
+
+	e.GET("/healthz", srv.healthz)
+	for _, r := range srv.routes() {
+		limit := int64(maxQuestion)
+		if r.path == "/api/import" {
+			limit = maxImport
+		}
+		e.Add(r.method, echoPath(r.path), r.handler, middleware.BodyLimit(limit))
+	}
+	e.GET("/api/openapi.json", openapi31JSON)
+	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
+	e.GET("/assets/*", p.asset)
+	e.GET("/*", p.index)
+	return srv, nil
+}
+
+// ServeHTTP answers a request.
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
+
+// Serve answers requests on a listener until the context ends, then lets the
+// ones under way finish.
+func (s *Server) Serve(ctx context.Context, l net.Listener) error {
+	h := &http.Server{
+		Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute,
+		WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
+		ErrorLog: slog.NewLogLogger(s.log.Handler(), slog.LevelWarn),
+	}
+	failed := make(chan error, 1)
+	go func() { failed <- h.Serve(l) }()
+	select {
+	case err := <-failed:
+		return err
+	case <-ctx.Done():
+	}
+	stop, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
+	defer cancel()
+	err := h.Shutdown(stop)
+	if e := <-failed; !errors.Is(e, http.ErrServerClosed) {
+		err = errors.Join(err, e)
+	}
+	return err
+}
+
+func (s *Server) healthz(c *echo.Context) error {
+	if err := s.store.Ready(c.Request().Context()); err != nil {
+		return err
+	}
+	return c.String(http.StatusOK, "ok\n")
+}

@@ -1,0 +1,72 @@
+package server
+
+import (
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/steps"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/render/markdown"
+	"nexufix/render/pdf"
+	"nexufix/render/svg"
+)
+
+// drillTemplate answers with the drilling template as a file: format svg, pdf,
+// or page for the SVG that the page shows.
+func (s *Server) drillTemplate(c *echo.Context) error {
+	a, err := s.ask(c)
+	if err != nil {
+		return err
+	}
+	p := a.judge()
+	d := template.DrillTemplate(&p, template.Sheet{Date: time.Now().Format(time.DateOnly)})
+	if d == nil {
+		return problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+template.WhyNoDrill(&p)+".")
+	}
+	name := a.display.ID + "-on-" + a.bracket.ID
+	switch c.QueryParam("format") {
+	case "page":
+		return c.Blob(http.StatusOK, "image/svg+xml", svg.Write(d, svg.Options{Both: true}))
+	case "svg":
+		return attachment(c, name+".svg", "image/svg+xml", svg.Write(d, svg.Options{Units: a.units()}))
+	case "pdf":
+		raw, err := pdf.Sheet(d, a.units(), time.Now())
+		if err != nil {
+			return err
+		}
+		return attachment(c, name+".pdf", "application/pdf", raw)
+	}
+	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, svg, pdf"}}
+}
+
+// attachment answers with a file. Names are made of ids, which have nothing
+// in them that a header could trip over.
+func attachment(c *echo.Context, name, kind string, raw []byte) error {
+	c.Response().Header().Set("Content-Disposition", `attachment; filename="`+strings.ReplaceAll(name, `"`, "")+`"`)
+	return c.Blob(http.StatusOK, kind, raw)
+}
+
+// sequence answers with the step sequence: format json or md.
+func (s *Server) sequence(c *echo.Context) error {
+	a, err := s.ask(c)
+	if err != nil {
+		return err
+	}
+	p := a.judge()
+	wall := a.Wall
+	if wall == "" {
+		wall = steps.Walls[0]
+	}
+	seq := steps.Generate(&p, wall, a.load())
+	switch c.QueryParam("format") {
+	case "json":
+		return c.JSON(http.StatusOK, exchange.SequenceOf(&seq, a.units()))
+	case "md":
+		return attachment(c, a.display.ID+"-on-"+a.bracket.ID+"-"+wall+".md", "text/markdown; charset=utf-8", markdown.Steps(&seq, a.units()))
+	}
+	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md"}}
+}

@@ -1,0 +1,87 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+
+	"github.com/jmoiron/sqlx"
+
+	"nexufix/exchange"
+)
+
+// Saved is a pairing that was saved: what was asked, and what came out.
+type Saved struct {
+	ID       int64  `db:"id"`
+	Display  string `db:"display_id"`
+	Bracket  string `db:"bracket_id"`
+	Title    string `db:"title"`
+	Verdict  string `db:"verdict"`
+	Question string `db:"question"` // JSON
+	Result   string `db:"result"`   // JSON
+	SavedAt  string `db:"saved_at"`
+}
+
+// Save keeps a pairing. A display that is not in the catalogue goes into it
+// in the same transaction.
+func (s *Store) Save(ctx context.Context, p Saved, display *exchange.Contents) (int64, error) {
+	p.SavedAt = now()
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		for _, d := range display.Displays {
+			var n Imported
+			if err := n.put(ctx, tx, "display", exchange.DisplayOf(d), map[string]any{"id": d.ID, "a": d.Maker, "b": d.Model}); err != nil {
+				return err
+			}
+		}
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at)
+			VALUES (:display_id, :bracket_id, :title, :verdict, :question, :result, :saved_at)`, p)
+		if err != nil {
+			return err
+		}
+		p.ID, err = r.LastInsertId()
+		return err
+	})
+	return p.ID, err
+}
+
+// Pairings lists the saved pairings, the latest first.
+func (s *Store) Pairings(ctx context.Context) ([]Saved, error) {
+	var out []Saved
+	err := s.db.SelectContext(ctx, &out, `SELECT id, display_id, bracket_id, title, verdict, question, result, saved_at
+		FROM pairing WHERE removed_at IS NULL ORDER BY saved_at DESC, id DESC`)
+	return out, err
+}
+
+// Pairing finds a saved pairing.
+func (s *Store) Pairing(ctx context.Context, id int64) (Saved, error) {
+	var p Saved
+	err := s.db.GetContext(ctx, &p, `SELECT id, display_id, bracket_id, title, verdict, question, result, saved_at
+		FROM pairing WHERE id = ? AND removed_at IS NULL`, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return p, err
+}
+
+// Remove takes a saved pairing off the list; Restore brings it back.
+func (s *Store) Remove(ctx context.Context, id int64) error { return s.mark(ctx, id, true) }
+
+// Restore brings a removed pairing back.
+func (s *Store) Restore(ctx context.Context, id int64) error { return s.mark(ctx, id, false) }
+
+func (s *Store) mark(ctx context.Context, id int64, removed bool) error {
+	var at any
+	if removed {
+		at = now()
+	}
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		r, err := tx.ExecContext(ctx, `UPDATE pairing SET removed_at = ? WHERE id = ? AND (removed_at IS NULL) = ?`, at, id, removed)
+		if err != nil {
+			return err
+		}
+		if n, err := r.RowsAffected(); err != nil || n == 0 {
+			return errors.Join(err, ErrNotFound)
+		}
+		return nil
+	})
+}

@@ -1,0 +1,88 @@
+// Package store keeps the catalogue and the saved pairings in one SQLite
+// file. Every change is one transaction; documents are in the exchange
+// format.
+package store
+
+import (
+	"context"
+	"database/sql"
+	"embed"
+	"errors"
+	"fmt"
+	"io/fs"
+	"net/url"
+	"sync"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/pressly/goose/v3"
+	_ "modernc.org/sqlite" // the driver "sqlite"
+
+	"nexufix/exchange"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// ErrNotFound is returned for an id that is not there.
+var ErrNotFound = errors.New("not found")
+
+// Store is an open database. It is safe for concurrent use.
+type Store struct {
+	db *sqlx.DB
+
+	mu        sync.Mutex
+	catalogue *exchange.Contents // read once, dropped by every change
+}
+
+// Open opens the database file, creating it if need be, and brings it to the
+// current schema.
+func Open(ctx context.Context, file string) (*Store, error) {
+	q := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(NORMAL)"}, "_txlock": {"immediate"}}
+	dsn := url.URL{Scheme: "file", OmitHost: true, Path: file, RawQuery: q.Encode()}
+	db, err := sqlx.Open("sqlite", dsn.String())
+	if err != nil {
+		return nil, err
+	}
+	if err := migrate(ctx, db.DB); err != nil {
+		return nil, errors.Join(fmt.Errorf("%s: %w", file, err), db.Close())
+	}
+	return &Store{db: db}, nil
+}
+
+func migrate(ctx context.Context, db *sql.DB) error {
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	p, err := goose.NewProvider(goose.DialectSQLite3, db, dir)
+	if err != nil {
+		return err
+	}
+	_, err = p.Up(ctx)
+	return err
+}
+
+// Close closes the database.
+func (s *Store) Close() error { return s.db.Close() }
+
+// Ready says whether the database answers.
+func (s *Store) Ready(ctx context.Context) error { return s.db.PingContext(ctx) }
+
+// change runs a transaction and forgets the catalogue that was read.
+func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := do(tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	err = tx.Commit()
+	s.mu.Lock()
+	s.catalogue = nil
+	s.mu.Unlock()
+	return err
+}
+
+func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
