@@ -2,6 +2,8 @@ module nexufix
 
 go 1.26.0
 
+ignore ./web/node_modules
+
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
 	github.com/alecthomas/kong v1.17.0

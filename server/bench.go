@@ -9,6 +9,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
+	"nexufix/core/quantity"
 	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/svg"
@@ -18,15 +19,38 @@ import (
 type Bench struct {
 	Title     string           `json:"title" required:"true"`
 	Pairing   exchange.Pairing `json:"pairing" required:"true"`
-	Send      string           `json:"send" required:"true"`      // what has to be supplied, in words
-	Section   string           `json:"section" required:"true"`   // SVG; "" when there is no stack
-	Back      string           `json:"back" required:"true"`      // SVG; "" when there is no pattern
-	Walls     []string         `json:"walls" required:"true"`     // that the bracket has fixings for
-	Template  bool             `json:"template" required:"true"`  // there is a drilling template
-	Others    []Ranked         `json:"others" required:"true"`    // all brackets for this display, best first
+	Send      string           `json:"send" required:"true"`     // what has to be supplied, in words
+	Section   string           `json:"section" required:"true"`  // SVG; "" when there is no stack
+	Back      string           `json:"back" required:"true"`     // SVG; "" when there is no pattern
+	Walls     []string         `json:"walls" required:"true"`    // that the bracket has fixings for
+	Template  bool             `json:"template" required:"true"` // there is a drilling template
+	Heights   *Heights         `json:"heights"`                  // above the floor; null when not asked or not known
+	Others    []Ranked         `json:"others" required:"true"`   // all brackets for this display, best first
 	Display   exchange.Display `json:"display" required:"true"`
 	Bracket   exchange.Bracket `json:"bracket" required:"true"`
 	InCatalog bool             `json:"in_catalogue" required:"true"` // the display is in the catalogue
+}
+
+// Heights are where the display comes, above the floor.
+type Heights struct {
+	Datum  exchange.MM `json:"datum_height_mm" required:"true"`
+	Top    exchange.MM `json:"top_height_mm" required:"true"`
+	Bottom exchange.MM `json:"bottom_height_mm" required:"true"`
+	Text   string      `json:"text" required:"true"`
+}
+
+// heights places the hung display at the height asked for.
+func (a *asked) heights(p *fit.Pairing) *Heights {
+	_, height, known := a.display.Outline(p.Turn)
+	if !known || p.Hang == nil || a.Center == nil {
+		return nil
+	}
+	at, ok := p.Hang.CenteredAt(a.center().Value, height)
+	if !ok {
+		return nil
+	}
+	return &Heights{exchange.MM(at.Datum), exchange.MM(at.Top), exchange.MM(at.Bottom),
+		quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top), quantity.Wall(at.Bottom)).In(a.units())}
 }
 
 // Ranked is one line of a ranked strip.
@@ -53,12 +77,13 @@ func (a *asked) bench() Bench {
 		Pairing: exchange.PairingOf(&p, a.units(), true),
 		Section: picture(template.Section(&p)), Back: picture(template.Back(&p)),
 		Walls: walls(a.bracket), Template: template.DrillTemplate(&p, template.Sheet{}) != nil,
-		Others: []Ranked{},
+		Others:  []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
 	}
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
 	}
+	out.Heights = a.heights(&p)
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
@@ -70,7 +95,7 @@ func (a *asked) bench() Bench {
 func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
 	var all []fit.Pairing
 	for _, b := range brackets {
-		if b.ID == a.bracket.ID {
+		if a.bracket != nil && b.ID == a.bracket.ID {
 			b = a.bracket
 		}
 		all = append(all, fit.Judge(a.display, b, catalog.Turn(a.Turn), a.load(), a.policy))

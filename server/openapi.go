@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"reflect"
+	"strconv"
 	"strings"
 	"sync"
 
@@ -84,13 +85,7 @@ func OpenAPI() ([]byte, error) {
 			}
 			return name
 		}),
-		// Lists are never null on the wire, and what may be left out is not
-		// null either.
-		jsonschema.InterceptNullability(func(p jsonschema.InterceptNullabilityParams) {
-			if k := p.Type.Kind(); p.NullAdded && (p.OmitEmpty || k == reflect.Slice || k == reflect.Map) {
-				p.Schema.RemoveType(jsonschema.Null)
-			}
-		}),
+		jsonschema.InterceptProp(mendProperty),
 	)
 	var none *Server
 	for _, x := range none.routes() {
@@ -113,6 +108,50 @@ func OpenAPI() ([]byte, error) {
 		}
 	}
 	return json.MarshalIndent(r.Spec, "", "  ")
+}
+
+// mendProperty says what the tags mean here: limits of a list or table are
+// those of its entries, and null is only where a field is always present.
+func mendProperty(p jsonschema.InterceptPropParams) error {
+	schema := p.PropertySchema
+	if !p.Processed || schema.Type == nil {
+		return nil
+	}
+	kind := p.Field.Type.Kind()
+	if kind == reflect.Slice || kind == reflect.Map || p.Field.Tag.Get("required") == "true" || strings.HasSuffix(p.Field.Tag.Get("json"), ",omitempty") {
+		schema.RemoveType(jsonschema.Null)
+	}
+	var entry *jsonschema.Schema
+	switch {
+	case kind == reflect.Slice && schema.Items != nil && schema.Items.SchemaOrBool != nil:
+		entry = schema.Items.SchemaOrBool.TypeObject
+	case kind == reflect.Map && schema.AdditionalProperties != nil:
+		entry = schema.AdditionalProperties.TypeObject
+	}
+	if entry == nil {
+		wholeNumbers(schema)
+	} else {
+		entry.Enum, schema.Enum = schema.Enum, nil
+		wholeNumbers(entry)
+		entry.Minimum, schema.Minimum = schema.Minimum, nil
+		entry.Maximum, schema.Maximum = schema.Maximum, nil
+		entry.ExclusiveMinimum, schema.ExclusiveMinimum = schema.ExclusiveMinimum, nil
+	}
+	return nil
+}
+
+// wholeNumbers makes the choices of an integer integers.
+func wholeNumbers(s *jsonschema.Schema) {
+	if !s.HasType(jsonschema.Integer) {
+		return
+	}
+	for i, e := range s.Enum {
+		if text, ok := e.(string); ok {
+			if n, err := strconv.Atoi(text); err == nil {
+				s.Enum[i] = n
+			}
+		}
+	}
 }
 
 var openAPIOnce = sync.OnceValues(OpenAPI)

@@ -17,7 +17,7 @@ import (
 
 // Question is what the bench asks: a display on a bracket. Either stands in
 // the catalogue under an id, or is given in full, as typed in or as changed to
-// see what follows.
+// see what follows. Without a bracket the best one is taken.
 type Question struct {
 	DisplayID   string            `json:"display_id,omitempty" maxLength:"80"`
 	Display     *exchange.Display `json:"display,omitempty"`
@@ -27,6 +27,7 @@ type Question struct {
 	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
 	Policy      *exchange.Policy  `json:"policy,omitempty"`
 	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
+	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
 	Units       string            `json:"units,omitempty" enum:"mm,in"`
 }
 
@@ -52,6 +53,14 @@ func (a *asked) load() fit.Load {
 		return fit.Load{}
 	}
 	return fit.Load{Accessories: quantity.Mass(*a.Accessories)}
+}
+
+// center is the height asked for the display's centre.
+func (a *asked) center() quantity.Optional[quantity.Length] {
+	if a.Center == nil {
+		return quantity.Optional[quantity.Length]{}
+	}
+	return quantity.Some(quantity.Length(*a.Center))
 }
 
 func (a *asked) judge() fit.Pairing {
@@ -103,6 +112,8 @@ func (s *Server) find(c *echo.Context, raw []byte) (*asked, error) {
 		var found exchange.Problems
 		a.bracket, found = a.Question.Bracket.Core("bracket")
 		problems = append(problems, found...)
+	case a.BracketID == "" && a.display != nil && len(all.Brackets) > 0:
+		a.bracket = a.rank(all.Brackets)[0].Bracket
 	default:
 		if a.bracket = all.Bracket(a.BracketID); a.bracket == nil {
 			problems = append(problems, missing("bracket", a.BracketID))

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"cmp"
 	"net/http"
 	"strings"
 	"time"
@@ -57,11 +58,8 @@ func (s *Server) sequence(c *echo.Context) error {
 		return err
 	}
 	p := a.judge()
-	wall := a.Wall
-	if wall == "" {
-		wall = steps.Walls[0]
-	}
-	seq := steps.Generate(&p, wall, a.load())
+	wall := cmp.Or(a.Wall, steps.Walls[0])
+	seq := steps.Generate(&p, steps.Site{Wall: wall, Load: a.load(), Center: a.center()})
 	switch c.QueryParam("format") {
 	case "json":
 		return c.JSON(http.StatusOK, exchange.SequenceOf(&seq, a.units()))

@@ -9,7 +9,7 @@ import (
 
 // Closeness of a name to what was typed: 0 is no match, more is closer. Words
 // may come in any order and be cut short, spaces and dashes do not count, and
-// one wrong letter a word is forgiven in words of four letters or more.
+// one wrong letter is forgiven in a word of three letters or more.
 func Closeness(typed, name string) int {
 	have := words(name)
 	run := strings.Join(have, "")
@@ -79,7 +79,7 @@ func words(s string) []string {
 // word: one wrong, missing, extra, or two swapped.
 func nearly(typed, word string) bool {
 	t, w := []rune(typed), []rune(word)
-	if len(t) < 4 {
+	if len(t) < 3 {
 		return false
 	}
 	for _, n := range []int{len(t) - 1, len(t), len(t) + 1} {

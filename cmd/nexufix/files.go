@@ -77,15 +77,18 @@ func (c *stepsCommand) Run(*streams) error {
 	if err != nil {
 		return err
 	}
-	wall, load := c.Wall, fit.Load{}
+	site := steps.Site{Wall: c.Wall}
 	if c.Job != "" {
 		job := in.Job(c.Job)
-		wall, load.Accessories = job.Wall.Type, job.Accessories
+		site.Wall, site.Load.Accessories = job.Wall.Type, job.Accessories
+		if job.Place.Rule == "center" {
+			site.Center = job.Place.Center
+		}
 	}
-	if template.WallNames[wall] == "" {
-		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", wall, strings.Join(catalog.WallTypes, ", "))}
+	if template.WallNames[site.Wall] == "" {
+		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", site.Wall, strings.Join(catalog.WallTypes, ", "))}
 	}
-	sequence := steps.Generate(p, wall, load)
+	sequence := steps.Generate(p, site)
 	switch format := strings.ToLower(filepath.Ext(c.Out)); format {
 	case ".md":
 		return writeFile(c.Out, markdown.Steps(&sequence, quantity.Metric))

@@ -64,7 +64,7 @@ func patternCheck(p *Pairing) Check {
 }
 
 func threadCheck(p *Pairing) Check {
-	c := Check{Rule: "thread", Marks: []string{"stack.bolt"}}
+	c := Check{Rule: "thread", Marks: []string{"stack.*.bolt"}}
 	if p.Pattern == nil || p.Pattern.Thread == 0 {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's thread is not known.")

@@ -33,6 +33,17 @@ func (h *Hang) Reveal() (quantity.Length, bool) {
 	return min(h.RevealTop.Value, h.RevealBottom.Value), h.RevealTop.Known && h.RevealBottom.Known
 }
 
+// Heights are where a hung display comes, above the floor.
+type Heights struct{ Datum, Top, Bottom quantity.Length }
+
+// CenteredAt gives the heights that put a display's centre at a height;
+// height is the display's as hung. False when the display's top is not known
+// from the datum.
+func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
+	top := center + height/2
+	return Heights{top - h.DisplayTopAboveDatum.Value, top, top - height}, h.DisplayTopAboveDatum.Known
+}
+
 // On hangs a display by one of its patterns. It is nil when the interface
 // does not take the pattern's width ([TakesWidth]), its height ([Positions])
 // or its turn.

@@ -16,16 +16,24 @@ import (
 // Walls are the types of wall that sequences are written for.
 var Walls = []string{"wood_stud", "concrete"}
 
-// Generate writes the sequence of a pairing on a type of wall. A pairing that
+// Site is what is known of the place.
+type Site struct {
+	Wall   string
+	Load   fit.Load
+	Center quantity.Optional[quantity.Length] // display's centre above the floor
+}
+
+// Generate writes the sequence of a pairing at a site. A pairing that
 // does not fit, or a wall that is not covered, gives a sequence without steps
 // that says why.
-func Generate(p *fit.Pairing, wall string, load fit.Load) Sequence {
-	g := generator{p: p, wall: wall, bag: newBag(p.Bracket.Kit, p.Display.OwnParts)}
+func Generate(p *fit.Pairing, site Site) Sequence {
+	wall := site.Wall
+	g := generator{p: p, wall: wall, center: site.Center, bag: newBag(p.Bracket.Kit, p.Display.OwnParts)}
 	g.out = Sequence{Title: p.Display.Name() + " on " + p.Bracket.Name, Wall: wall, Cautions: cautions(wall)}
 	if g.out.Blocked = g.blocked(); !g.out.Blocked.Empty() {
 		return g.out
 	}
-	g.people = g.lifters(load)
+	g.people = g.lifters(site.Load)
 	g.out.People = max(g.people, 1)
 	g.prepare()
 	g.boltOn()
@@ -38,6 +46,7 @@ func Generate(p *fit.Pairing, wall string, load fit.Load) Sequence {
 type generator struct {
 	p      *fit.Pairing
 	wall   string
+	center quantity.Optional[quantity.Length]
 	bag    *bag
 	people int // 0: more than people should lift
 	drill  template.Drill

@@ -31,6 +31,10 @@ func (g *generator) onTheWall() {
 		offsets.Text = append(offsets.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))
 		offsets.Check = say("Measured twice, the same figure.")
 	}
+	_, height, outline := g.p.Display.Outline(g.p.Turn)
+	if at, ok := hg.CenteredAt(g.center.Value, height); ok && outline && g.center.Known {
+		offsets.Text = append(offsets.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum), quantity.Wall(g.center.Value)))
+	}
 	offsets.Text = append(offsets.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
 	g.add(offsets)
 

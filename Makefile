@@ -1,0 +1,77 @@
+# Two commands are enough: make demo, make test. What is missing on the
+# machine is installed; what is there is left alone.
+
+GO   ?= go
+NPM  ?= npm
+ADDR ?= 127.0.0.1:8460
+
+# Front-end sources; the build goes into the binary.
+WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
+
+.DELETE_ON_ERROR:
+.PHONY: demo serve build test lint types tests bench screenshots clean tools browser-tools
+
+demo: build
+	./bin/nexufix demo --addr $(ADDR)
+
+serve: build
+	./bin/nexufix serve --addr $(ADDR)
+
+build: bin/nexufix
+
+# Go decides by itself what has to be compiled again.
+.PHONY: bin/nexufix
+bin/nexufix: web/dist/index.html | tools
+	$(GO) build -o $@ ./cmd/nexufix
+
+web/dist/index.html: web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
+	cd web && $(NPM) run --silent build
+
+web/node_modules/.installed: web/package.json web/package-lock.json | tools
+	cd web && $(NPM) ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+test: build lint browser-tools
+	$(GO) test ./...
+	@echo "All tests passed."
+
+# Format, vet, staticcheck, eslint, tsc, and whether the front end's types are
+# those of the API.
+lint: web/node_modules/.installed
+	@test -z "$$(gofmt -l cmd core demo e2e exchange render server store web/*.go)" || { gofmt -l cmd core demo e2e exchange render server store web/*.go; echo "run gofmt -w on these"; exit 1; }
+	$(GO) vet ./...
+	$(GO) tool staticcheck ./...
+	cd web && $(NPM) run --silent lint && $(NPM) run --silent check
+	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
+	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null
+	@cmp -s web/node_modules/.api.d.ts web/src/gen/api.d.ts || { echo "web/src/gen/api.d.ts is stale: run make types"; exit 1; }
+
+# Generates the front end's types from the API's Go types.
+types: web/node_modules/.installed
+	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
+	cd web && npx --no-install openapi-typescript openapi.json.tmp -o src/gen/api.d.ts
+
+bench: build
+	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./server
+
+# Takes the pictures in docs/screenshots anew, from the demo data.
+screenshots: build browser-tools
+	NEXUFIX_SCREENSHOTS=$(CURDIR)/docs/screenshots $(GO) test -count=1 -run TestScreenshots ./e2e
+
+clean:
+	rm -rf bin web/dist/* web/node_modules
+
+# Debian packages, only where a command is missing.
+tools:
+	@need=""; \
+	command -v git >/dev/null || need="$$need git"; \
+	command -v $(NPM) >/dev/null || need="$$need nodejs npm"; \
+	command -v $(GO) >/dev/null || need="$$need golang-go"; \
+	test -z "$$need" || sh .ci/debian-install $$need
+
+browser-tools:
+	@need=""; \
+	command -v chromium >/dev/null || need="$$need chromium"; \
+	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
+	command -v units >/dev/null || need="$$need units"; \
+	test -z "$$need" || sh .ci/debian-install $$need

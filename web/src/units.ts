@@ -1,0 +1,26 @@
+export type Units = 'mm' | 'in';
+
+/** A length for a field: exact millimetres, or inches in 64ths. */
+export function show(mm: number | undefined, units: Units): string {
+  if (mm === undefined) return '';
+  if (units === 'mm') return String(mm);
+  const n = Math.round((mm / 25.4) * 64);
+  if (Math.abs((n / 64) * 25.4 - mm) > 0.01) return (mm / 25.4).toFixed(3);
+  let [over, under] = [Math.abs(n) % 64, 64];
+  while (over > 0 && over % 2 === 0) [over, under] = [over / 2, under / 2];
+  const whole = Math.floor(Math.abs(n) / 64);
+  const text = over === 0 ? `${whole}` : whole === 0 ? `${over}/${under}` : `${whole} ${over}/${under}`;
+  return n < 0 ? `-${text}` : text;
+}
+
+/** What was typed, with the field's unit where it has none of its own. */
+export function withUnit(text: string, unit: string): string {
+  return /[a-z"'″”′’°]/i.test(text) ? text : `${text} ${unit}`;
+}
+
+/** Two decimals at the most, for figures in tables; never above what is there. */
+export function least(mm: number, units: Units): string {
+  if (units === 'mm') return (Math.floor(mm * 10 + 1e-6) / 10).toFixed(1);
+  const n = Math.floor((mm / 25.4) * 64 + 1e-6);
+  return show((n / 64) * 25.4, 'in') + '″';
+}
