@@ -7,9 +7,9 @@ import (
 
 // Problem is one thing wrong with a document.
 type Problem struct {
-	Path    string `json:"path"`              // where, e.g. displays[2].patterns[0].width_mm
-	Found   string `json:"found"`             // what is there
-	Allowed string `json:"allowed,omitempty"` // what may be there
+	Path    string `json:"path" required:"true"`  // where, e.g. displays[2].patterns[0].width_mm
+	Found   string `json:"found" required:"true"` // what is there
+	Allowed string `json:"allowed,omitempty"`     // what may be there
 }
 
 // String is the problem on one line.

@@ -45,6 +45,7 @@ type Check struct {
 	Limit  *Num     `json:"limit,omitempty"`
 	Margin *Num     `json:"margin,omitempty"`
 	Unit   string   `json:"unit,omitempty" enum:"mm,kg,deg"`
+	Figure string   `json:"figure,omitempty"` // value and limit in words, in the reader's units
 	Text   string   `json:"text" required:"true"`
 	Remedy string   `json:"remedy" required:"true"`
 	Marks  []string `json:"marks,omitempty"`
@@ -142,6 +143,7 @@ func checkOf(c fit.Check, units quantity.Units) Check {
 			x := Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale))
 			return &x
 		}
+		out.Figure = m.In(units)
 		out.Value, out.Limit, out.Margin, out.Unit = num(m.Value), num(m.Limit), num(m.Margin), string(m.Unit)
 	}
 	return out

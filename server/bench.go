@@ -19,13 +19,14 @@ import (
 type Bench struct {
 	Title     string           `json:"title" required:"true"`
 	Pairing   exchange.Pairing `json:"pairing" required:"true"`
-	Send      string           `json:"send" required:"true"`     // what has to be supplied, in words
-	Section   string           `json:"section" required:"true"`  // SVG; "" when there is no stack
-	Back      string           `json:"back" required:"true"`     // SVG; "" when there is no pattern
-	Walls     []string         `json:"walls" required:"true"`    // that the bracket has fixings for
-	Template  bool             `json:"template" required:"true"` // there is a drilling template
-	Heights   *Heights         `json:"heights"`                  // above the floor; null when not asked or not known
-	Others    []Ranked         `json:"others" required:"true"`   // all brackets for this display, best first
+	Send      string           `json:"send" required:"true"`          // what has to be supplied, in words
+	Section   string           `json:"section" required:"true"`       // SVG; "" when there is no stack
+	Back      string           `json:"back" required:"true"`          // SVG; "" when there is no pattern
+	Walls     []string         `json:"walls" required:"true"`         // that the bracket has fixings for
+	Used      int              `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
+	Template  bool             `json:"template" required:"true"`      // there is a drilling template
+	Heights   *Heights         `json:"heights"`                       // above the floor; null when not asked or not known
+	Others    []Ranked         `json:"others" required:"true"`        // all brackets for this display, best first
 	Display   exchange.Display `json:"display" required:"true"`
 	Bracket   exchange.Bracket `json:"bracket" required:"true"`
 	InCatalog bool             `json:"in_catalogue" required:"true"` // the display is in the catalogue
@@ -77,8 +78,13 @@ func (a *asked) bench() Bench {
 		Pairing: exchange.PairingOf(&p, a.units(), true),
 		Section: picture(template.Section(&p)), Back: picture(template.Back(&p)),
 		Walls: walls(a.bracket), Template: template.DrillTemplate(&p, template.Sheet{}) != nil,
-		Others:  []Ranked{},
+		Used: -1, Others: []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
+	}
+	for i := range a.display.Patterns {
+		if p.Pattern == &a.display.Patterns[i] {
+			out.Used = i
+		}
 	}
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)

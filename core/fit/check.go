@@ -41,16 +41,35 @@ const (
 type Measure struct {
 	Value, Limit, Margin int64
 	Unit                 Unit
+	AtLeast              bool // the limit is a lower one
 }
 
 // atMost measures a value that must not exceed a limit.
 func atMost[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(limit - value), u}
+	return &Measure{int64(value), int64(limit), int64(limit - value), u, false}
 }
 
 // atLeast measures a value that must reach a limit.
 func atLeast[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(value - limit), u}
+	return &Measure{int64(value), int64(limit), int64(value - limit), u, true}
+}
+
+// In writes value and limit on one line, the value rounded the safe way.
+func (m *Measure) In(u quantity.Units) string {
+	bound, word := quantity.Up, "at most"
+	if m.AtLeast {
+		bound, word = quantity.Down, "at least"
+	}
+	show := func(n int64, b quantity.Bound) string {
+		switch m.Unit {
+		case KG:
+			return u.Mass(quantity.Mass(n), b)
+		case Deg:
+			return u.Angle(quantity.Angle(n).Degrees())
+		}
+		return u.Stack(quantity.Length(n), b)
+	}
+	return show(m.Value, bound) + " · " + word + " " + show(m.Limit, quantity.Nearest)
 }
 
 // Check is the outcome of one rule.

@@ -24,3 +24,15 @@ export function least(mm: number, units: Units): string {
   const n = Math.floor((mm / 25.4) * 64 + 1e-6);
   return show((n / 64) * 25.4, 'in') + '″';
 }
+
+/** A plain figure moved by some millimetres, never below 0; undefined when the
+    text is no plain figure. */
+export function nudge(text: string, mm: number, units: Units): string | undefined {
+  const plain = /^\s*(?:(\d+(?:[.,]\d+)?)|(?:(\d+)\s+)?(\d+)\/(\d+))?\s*$/.exec(text);
+  if (!plain) return undefined;
+  const value = plain[1] ? Number(plain[1].replace(',', '.')) : Number(plain[2] ?? 0) + (plain[3] ? Number(plain[3]) / Number(plain[4]) : 0);
+  if (!Number.isFinite(value)) return undefined;
+  if (units === 'mm') return String(Math.max(0, Math.round((value + mm) * 1000) / 1000));
+  const step = Math.max(1, Math.round(Math.abs(mm) / 0.4)) * Math.sign(mm);
+  return show(Math.max(0, Math.round(value * 64) + step) * (25.4 / 64), 'in');
+}

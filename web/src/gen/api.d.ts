@@ -650,6 +650,7 @@ export interface components {
             in_catalogue: boolean;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
+            pattern_index: number;
             section: string;
             send: string;
             template: boolean;
@@ -708,6 +709,7 @@ export interface components {
             };
         };
         Check: {
+            figure?: string;
             /** Format: double */
             limit?: number;
             /** Format: double */
@@ -1014,8 +1016,8 @@ export interface components {
         };
         ProblemType2: {
             allowed?: string;
-            found?: string;
-            path?: string;
+            found: string;
+            path: string;
         };
         Question: {
             /** Format: double */

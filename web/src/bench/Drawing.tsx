@@ -1,0 +1,40 @@
+import { useEffect, useRef } from 'react';
+
+/** Whether a mark of a finding means a part of a drawing: the part itself, or
+    a whole it belongs to; * stands for any one name. */
+export function means(mark: string, tag: string): boolean {
+  const m = mark.split('.');
+  const t = tag.split('.');
+  return m.length <= t.length && m.every((name, i) => name === '*' || name === t[i]);
+}
+
+interface Props {
+  svg: string;
+  title: string;
+  lit: string[]; // marks of the parts to light up
+  onPoint: (tag: string) => void; // '' when nothing is pointed at
+}
+
+/** A drawing as the server made it, its parts tied to the findings by tag. */
+export function Drawing({ svg, title, lit, onPoint }: Props) {
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    box.current?.querySelectorAll('[data-tag]').forEach((part) => {
+      const tag = part.getAttribute('data-tag') ?? '';
+      part.classList.toggle(
+        'lit',
+        lit.some((mark) => means(mark, tag)),
+      );
+    });
+  }, [svg, lit]);
+  return (
+    <figure className="drawing" aria-label={title}>
+      <div
+        ref={box}
+        onPointerOver={(e) => onPoint((e.target as Element).closest('[data-tag]')?.getAttribute('data-tag') ?? '')}
+        onPointerLeave={() => onPoint('')}
+        dangerouslySetInnerHTML={{ __html: svg }}
+      />
+    </figure>
+  );
+}

@@ -1,0 +1,208 @@
+import type { BenchAnswer, Bracket, Display, Problem } from '../api';
+import { useDesk } from '../asking';
+import { at, type Typed } from '../question';
+import { FigureField } from './FigureField';
+
+/** What is wrong with each figure of the question, by its path. */
+export type FigureErrors = Record<string, string>;
+
+/** Paths as the server writes them, with units in the names or without. */
+export function errorsByPath(problem: Problem | undefined): FigureErrors {
+  const out: FigureErrors = {};
+  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = p.found + (p.allowed ? `; allowed: ${p.allowed}` : '');
+  return out;
+}
+
+interface Props {
+  judged?: BenchAnswer;
+  base: { display?: Display; bracket?: Bracket };
+  errors: FigureErrors;
+}
+
+const holeFigures = [
+  ['thread_depth_mm', 'Thread depth'],
+  ['setback_mm', 'Step to the rim'],
+  ['recess_mm', 'Cup depth'],
+  ['recess_diameter_mm', 'Cup width'],
+] as const;
+
+const schools = [
+  ['bolt_school', 'Bolt length', ['balanced', 'deep', 'shallow']],
+  ['arm_school', 'Arm position', ['centred', 'high']],
+  ['size_school', 'Above the size range', ['limit', 'guidance']],
+] as const;
+
+/** The figures that matter, to be changed to see what follows. Nothing is saved. */
+export function Figures({ judged, base, errors }: Props) {
+  const { asking, ask } = useDesk();
+  const display = base.display ?? judged?.display;
+  const bracket = base.bracket ?? judged?.bracket;
+  const used = Math.max(judged?.pattern_index ?? 0, 0);
+  const pattern = display?.patterns?.[used];
+  const columns = pattern?.holes
+    ? pattern.holes.map((h, i) => ({ at: `patterns[${used}].holes[${i}]`, name: h.id }))
+    : [
+        { at: `patterns[${used}].rows.top`, name: 'Top row' },
+        { at: `patterns[${used}].rows.bottom`, name: 'Bottom row' },
+      ];
+
+  const field = (path: string, label: string, more?: { step?: number; mass?: boolean; words?: boolean; pick?: string }) => {
+    const [kind, ...rest] = path.split('.');
+    const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
+    const value = document && at(document, rest.join('.'));
+    const own = { shown: more?.mass ? massText(value as number | undefined) : more?.words ? ((value as string | undefined) ?? '') : undefined };
+    return (
+      <FigureField
+        label={label}
+        value={typeof value === 'number' ? value : undefined}
+        {...own}
+        typed={asking.changes[path]}
+        step={more?.step}
+        words={more?.mass || more?.words}
+        pick={more?.pick}
+        error={errors[path.replace(/_(mm|kg|deg)$/, '')]}
+        onType={(t) => ask(change(path, t, bracket?.id), path)}
+      />
+    );
+  };
+  const row = (path: string, label: string, more?: Parameters<typeof field>[2]) => (
+    <tr key={path}>
+      <th scope="row">{label}</th>
+      <td colSpan={columns.length}>{field(path, label, more)}</td>
+    </tr>
+  );
+
+  const changed = Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
+  const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
+  const wide = columns.length > 2;
+  return (
+    <>
+      <h2>What if</h2>
+      <p className="hint">Change a figure and see what follows. Nothing is saved.</p>
+      {mine.map(([path, text]) => (
+        <p key={path} className="field-error" role="alert">
+          {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
+        </p>
+      ))}
+      <div className={wide ? 'wide-figures' : undefined}>
+        <table className="pull">
+          <thead>
+            <tr>
+              <th />
+              {columns.map((c) => (
+                <th key={c.at} scope="col">
+                  {c.name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {holeFigures.map(([name, label], i) => (
+              <tr key={name}>
+                <th scope="row">{label}</th>
+                {columns.map((c, j) => (
+                  <td key={c.at}>{field(`display.${c.at}.${name}`, `${label}, ${c.name}`, i + j === 0 ? { pick: 'figures' } : undefined)}</td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      <table className="pull">
+        <tbody>
+          {row('bracket.plate_thickness_mm', 'Plate')}
+          {row('bracket.slot_width_mm', 'Slot width')}
+          {row('accessories_kg', 'Hung with it', { mass: true })}
+          {schools.map(([name, label, choices]) => (
+            <tr key={name}>
+              <th scope="row">{label}</th>
+              <td colSpan={columns.length}>
+                <select
+                  className={`figure-field${asking.schools[name] ? ' changed' : ''}`}
+                  aria-label={label}
+                  value={asking.schools[name] ?? choices[0]}
+                  onChange={(e) => ask((a) => ({ schools: withSchool(a.schools, name, e.target.value, choices[0]) }))}
+                >
+                  {choices.map((c) => (
+                    <option key={c}>{c}</option>
+                  ))}
+                </select>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <details className="more" open={asking.typed !== null || undefined}>
+        <summary>The display's figures</summary>
+        <table className="pull">
+          <tbody>
+            <tr>
+              <th scope="row">Pattern</th>
+              <td colSpan={2}>
+                <span className="pair">
+                  {field(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50 })}×{field(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
+                </span>
+              </td>
+            </tr>
+            <tr>
+              <th scope="row">Thread</th>
+              <td colSpan={2}>
+                <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
+              </td>
+            </tr>
+            {row('display.mass_kg', 'Mass', { mass: true })}
+            {row('display.diagonal_mm', 'Diagonal', { step: 25.4 })}
+            {row('display.width_mm', 'Width', { step: 5 })}
+            {row('display.height_mm', 'Height', { step: 5 })}
+            {row('display.depth_mm', 'Depth', { step: 1 })}
+            {row(`display.patterns[${used}].center_below_top_mm`, 'Pattern below top', { step: 5 })}
+          </tbody>
+        </table>
+      </details>
+      {changed && (
+        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {} })}>
+          Back to the catalogue's figures
+        </button>
+      )}
+    </>
+  );
+}
+
+function ThreadField({ path, base }: { path: string; base?: string }) {
+  const { asking, ask, units } = useDesk();
+  const typed = asking.changes[path];
+  return (
+    <select
+      className={`figure-field${typed ? ' changed' : ''}`}
+      aria-label="Thread"
+      value={typed?.text ?? base ?? ''}
+      onChange={(e) => ask(change(path, e.target.value === (base ?? '') ? null : { text: e.target.value, unit: units }), path)}
+    >
+      <option value="">not known</option>
+      {['M4', 'M5', 'M6', 'M8'].map((t) => (
+        <option key={t}>{t}</option>
+      ))}
+    </select>
+  );
+}
+
+/** A change of the bracket needs the bracket to be picked by name, or the best
+    one could become another. */
+function change(path: string, t: Typed | null, bracket?: string) {
+  return (a: { changes: Record<string, Typed>; bracket: string }) => {
+    const changes = { ...a.changes };
+    if (t) changes[path] = t;
+    else delete changes[path];
+    return { changes, bracket: a.bracket || (path.startsWith('bracket.') ? (bracket ?? '') : '') };
+  };
+}
+
+function withSchool(all: Record<string, string>, name: string, value: string, standard: string) {
+  const out = { ...all, [name]: value };
+  if (value === standard) delete out[name];
+  return out;
+}
+
+function massText(kg: number | undefined): string {
+  return kg === undefined ? '' : `${kg} kg`;
+}

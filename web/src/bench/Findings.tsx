@@ -1,0 +1,136 @@
+import type { BenchAnswer, Check, Schemas } from '../api';
+import type { Units } from '../units';
+import { least } from '../units';
+import { ruleWords, Shape, statusWords } from '../words';
+import { means } from './Drawing';
+import { Gauge } from './Gauge';
+
+type Group = Schemas['StackGroup'];
+
+interface Props {
+  judged: BenchAnswer;
+  units: Units;
+  lit: string[];
+  pointed: string; // tag of the drawing's part that is pointed at
+  onLight: (marks: string[]) => void;
+}
+
+/** The bolts, then the findings, worst first. */
+export function Findings({ judged, units, lit, pointed, onLight }: Props) {
+  const stack = judged.pairing.stack;
+  return (
+    <>
+      {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
+      <h2>Findings</h2>
+      <div onPointerLeave={() => onLight([])}>
+        {judged.pairing.checks.map((c) => (
+          <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight} send={judged.send} />
+        ))}
+      </div>
+    </>
+  );
+}
+
+function isLit(c: Check, lit: string[], pointed: string): boolean {
+  const marks = c.marks ?? [];
+  return (lit.length > 0 && marks === lit) || (pointed !== '' && marks.some((m) => means(m, pointed)));
+}
+
+function Finding({ check, lit, onLight, send }: { check: Check; lit: boolean; onLight: (marks: string[]) => void; send: string }) {
+  const marks = check.marks ?? [];
+  return (
+    <section
+      className={`finding${lit ? ' lit' : ''}`}
+      tabIndex={0}
+      data-rule={check.rule}
+      data-status={check.status}
+      onPointerEnter={() => onLight(marks)}
+      onFocus={() => onLight(marks)}
+      onBlur={() => onLight([])}
+      onKeyDown={(e) => {
+        const to = e.key === 'ArrowDown' ? 'nextElementSibling' : e.key === 'ArrowUp' ? 'previousElementSibling' : undefined;
+        const next = to && e.currentTarget[to];
+        if (next instanceof HTMLElement) {
+          e.preventDefault();
+          next.focus();
+        }
+      }}
+    >
+      <div className="head">
+        <Shape of={check.status} />
+        <span className="rule">{ruleWords[check.rule] ?? check.rule}</span>
+        <span className={`word ${check.status}`}>{statusWords[check.status]}</span>
+        {check.figure && <span className="figure">{check.figure}</span>}
+      </div>
+      <div className={check.status}>
+        <Gauge check={check} />
+      </div>
+      <p>{check.text}</p>
+      {check.remedy && <Remedy text={check.remedy} copy={check.rule === 'stack' ? send : ''} />}
+    </section>
+  );
+}
+
+/** What helps; what has to be sent can be copied for the order with a press. */
+function Remedy({ text, copy }: { text: string; copy: string }) {
+  if (!copy) return <p className="remedy">{text}</p>;
+  return (
+    <p>
+      <button type="button" className="press" title="Copy this for the order" onClick={() => void navigator.clipboard?.writeText(copy)}>
+        {text}
+      </button>
+    </p>
+  );
+}
+
+function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack']; units: Units; lit: string[]; pointed: string; onLight: (marks: string[]) => void }) {
+  return (
+    <>
+      <h2>Bolts</h2>
+      <table className="bolts" onPointerLeave={() => onLight([])}>
+        <thead>
+          <tr>
+            <th>Holes and parts</th>
+            <th className="num">holds</th>
+            <th className="num">free</th>
+            <th className="num">turns</th>
+          </tr>
+        </thead>
+        <tbody>
+          {stack.groups.map((g, i) => {
+            const mark = `stack.${i}`;
+            const on = lit.includes(mark) || (pointed !== '' && means(mark, pointed));
+            return (
+              <tr key={g.holes.join()} className={on ? 'lit' : ''} data-group={i} onPointerEnter={() => onLight([mark])}>
+                <td>
+                  <span className="what" data-bolt={`${g.bolt.thread}×${g.bolt.length_mm}`}>
+                    {g.bolt.thread}×{g.bolt.length_mm}
+                  </span>{' '}
+                  {g.holes.join(' ')}
+                  <small>{parts(g)}</small>
+                </td>
+                <td className="num">
+                  {least(g.engagement_mm, units)}
+                  <small>worst {least(g.engagement_worst_mm, units)}</small>
+                </td>
+                <td className="num">
+                  {least(g.tip_clearance_mm, units)}
+                  <small>worst {least(g.tip_clearance_worst_mm, units)}</small>
+                </td>
+                <td className="num">{Math.floor(g.turns)}</td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function parts(g: Group): string {
+  const out = [g.washers.count === 1 ? 'washer' : `${g.washers.count} washers`];
+  if (g.shoulder_washer_mm > 0) out.push('shoulder washer');
+  for (const s of g.spacers_mm) out.push(`spacer ${s}`);
+  if (g.spacers_mm.length > 0) out.push(g.bearing === 'rim' ? 'on the rim' : 'in the cup');
+  return out.join(', ');
+}

@@ -1,0 +1,37 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { answer, api, type BenchAnswer, type Question } from './api';
+import { useDesk } from './asking';
+import { question } from './question';
+
+/** The catalogue's own documents of what is picked, to put changes on. */
+export function useBase() {
+  const { asking } = useDesk();
+  const display = useQuery({
+    queryKey: ['display', asking.display],
+    enabled: asking.display !== '' && !asking.typed,
+    queryFn: ({ signal }) => answer(api.GET('/api/displays/{id}', { params: { path: { id: asking.display } }, signal })),
+  });
+  const bracket = useQuery({
+    queryKey: ['bracket', asking.bracket],
+    enabled: asking.bracket !== '' && !asking.ownBracket,
+    queryFn: ({ signal }) => answer(api.GET('/api/brackets/{id}', { params: { path: { id: asking.bracket } }, signal })),
+  });
+  return { display: asking.typed ?? display.data, bracket: asking.ownBracket ?? bracket.data };
+}
+
+export function useQuestion(): Question | undefined {
+  const { asking, units } = useDesk();
+  return question(asking, useBase(), units);
+}
+
+/** The judgement of what is asked. While the next one is on its way, or when
+    the question is refused, the last one stays. */
+export function useJudged() {
+  const q = useQuestion();
+  return useQuery<BenchAnswer>({
+    queryKey: ['bench', q],
+    enabled: q !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/bench', { body: q!, signal })),
+    placeholderData: keepPreviousData,
+  });
+}

@@ -1,0 +1,123 @@
+import type { Bracket, Display, Question } from './api';
+import { withUnit, type Units } from './units';
+
+export type Turn = 0 | 90 | 270;
+export type Wall = NonNullable<Question['wall']>;
+
+/** A figure as typed, with the unit its field had then. */
+export interface Typed {
+  text: string;
+  unit: Units;
+}
+
+/** What the bench is asking: picks, and figures changed to see what follows. */
+export interface Asking {
+  display: string; // id in the catalogue, '' for none
+  typed: Display | null; // a display that is typed in instead
+  bracket: string; // '' for the best one
+  ownBracket: Bracket | null; // a saved pairing's bracket, as it was then
+  turn: Turn;
+  wall: Wall;
+  center: Typed | null; // height of the display's centre
+  changes: Record<string, Typed>; // by path: display.patterns[0].width_mm
+  schools: Record<string, string>; // by policy field
+}
+
+export const nothing: Asking = {
+  display: '',
+  typed: null,
+  bracket: '',
+  ownBracket: null,
+  turn: 0,
+  wall: 'wood_stud',
+  center: null,
+  changes: {},
+  schools: {},
+};
+
+type Tree = Record<string, unknown>;
+
+/** Puts a value into a document by path, making what is missing on the way. */
+function put(document: Tree, path: string[], value: string) {
+  let at: Tree | unknown[] = document;
+  path.slice(0, -1).forEach((name, i) => {
+    const list = /^\d+$/.test(path[i + 1] ?? '');
+    const here = at as Tree;
+    here[name] ??= list ? [] : {};
+    at = here[name] as Tree;
+  });
+  const last = path[path.length - 1]!;
+  const target = at as Tree;
+  delete target[last];
+  const plain = last.replace(/_(mm|kg|deg)$/, '');
+  if (value !== '') target[plain] = value;
+}
+
+export function steps(path: string): string[] {
+  return path.replace(/\[(\d+)\]/g, '.$1').split('.');
+}
+
+/** The value at a path of a document. */
+export function at(document: unknown, path: string): unknown {
+  return steps(path).reduce<unknown>((d, name) => (d == null ? undefined : (d as Tree)[name]), document);
+}
+
+const plainText = /\.(thread|model)$/;
+
+function changed<T extends object>(base: T, kind: string, changes: Record<string, Typed>): T {
+  const mine = Object.entries(changes).filter(([path]) => path.startsWith(kind + '.'));
+  if (mine.length === 0) return base;
+  const out = structuredClone(base) as Tree;
+  for (const [path, { text, unit }] of mine) {
+    const value = plainText.test(path) ? text : text.trim() && withUnit(text, path.endsWith('_kg') ? (unit === 'in' ? 'lb' : 'kg') : unit);
+    put(out, steps(path).slice(1), value);
+  }
+  return out as T;
+}
+
+/** A display typed in has a pattern once both of its sides are given. */
+function withoutHalfPattern(d: Display): Display {
+  const whole = (p: unknown) => {
+    const has = (n: string) => at(p, n) !== undefined || at(p, n + '_mm') !== undefined;
+    return has('width') && has('height');
+  };
+  return { ...d, patterns: d.patterns?.filter(whole) };
+}
+
+/** The question for the server; undefined while there is nothing to ask. */
+export function question(a: Asking, base: { display?: Display; bracket?: Bracket }, units: Units): Question | undefined {
+  const q: Question & { center?: string; accessories?: string } = { turn_deg: a.turn, wall: a.wall, units };
+  const touched = (kind: string) => Object.keys(a.changes).some((p) => p.startsWith(kind + '.'));
+  if (a.typed) q.display = withoutHalfPattern(changed(a.typed, 'display', a.changes));
+  else if (!a.display) return undefined;
+  else if (touched('display')) {
+    if (!base.display) return undefined;
+    q.display = changed(base.display, 'display', a.changes);
+  } else q.display_id = a.display;
+  if (a.bracket && (a.ownBracket || touched('bracket'))) {
+    if (!base.bracket) return undefined;
+    q.bracket = changed(base.bracket, 'bracket', a.changes);
+  } else if (a.bracket) q.bracket_id = a.bracket;
+  if (a.center?.text.trim()) q.center = withUnit(a.center.text, a.center.unit);
+  const load = a.changes['accessories_kg'];
+  if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
+  if (Object.keys(a.schools).length > 0) q.policy = a.schools as Question['policy'];
+  return q;
+}
+
+/** An id for a display typed in, from its name. */
+export function idOf(name: string): string {
+  const id = name
+    .normalize('NFKD')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);
+  return id || 'display';
+}
+
+/** Another bracket: changes of the display stay, those of the bracket were its own. */
+export function otherBracket(a: Asking, id: string): Partial<Asking> {
+  const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('bracket.')));
+  return { bracket: id, ownBracket: null, changes };
+}

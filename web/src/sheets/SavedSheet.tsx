@@ -1,0 +1,96 @@
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import { useQuery } from '@tanstack/react-query';
+import { Link, useNavigate } from 'react-router';
+import { answer, api } from '../api';
+import { useDesk } from '../asking';
+import { nothing } from '../question';
+import { Shape, verdictWords } from '../words';
+import { useNotice } from './notice';
+import { useRemove } from './saving';
+
+/** The pairings that were saved, the latest first. */
+export function SavedSheet() {
+  const { ask } = useDesk();
+  const go = useNavigate();
+  const tell = useNotice();
+  const remove = useRemove();
+  const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
+
+  const open = async (id: number) => {
+    try {
+      const p = await answer(api.GET('/api/pairings/{id}', { params: { path: { id: String(id) } } }));
+      const q = p.question;
+      ask({
+        ...nothing,
+        typed: q.display ?? null,
+        display: p.display,
+        bracket: p.bracket,
+        ownBracket: q.bracket ?? null,
+        turn: q.turn_deg ?? 0,
+        wall: q.wall ?? nothing.wall,
+        center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
+        schools: schoolsOf(q.policy),
+        changes: q.accessories_kg ? { accessories_kg: { text: `${q.accessories_kg} kg`, unit: 'mm' } } : {},
+      });
+      void go('/');
+    } catch (e) {
+      tell({ text: (e as Error).message });
+    }
+  };
+
+  return (
+    <main className="sheet">
+      <div className="tools">
+        <h1>Saved pairings</h1>
+      </div>
+      {saved.error && <Alert severity="error">{saved.error.message}</Alert>}
+      {saved.data?.length === 0 && (
+        <div className="nothing">
+          <p>No pairing has been saved yet.</p>
+          <p>
+            On the <Link to="/">bench</Link>, press Save or Ctrl+S.
+          </p>
+        </div>
+      )}
+      {saved.data && saved.data.length > 0 && (
+        <table className="saved">
+          <thead>
+            <tr>
+              <th scope="col">Pairing</th>
+              <th scope="col">Verdict</th>
+              <th scope="col">Saved</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {saved.data.map((p) => (
+              <tr key={p.id}>
+                <td>
+                  <button type="button" className="press" onClick={() => void open(p.id)}>
+                    {p.title}
+                  </button>
+                </td>
+                <td className={p.verdict}>
+                  <Shape of={p.verdict} /> {verdictWords[p.verdict]}
+                </td>
+                <td>{new Date(p.saved_at).toLocaleString()}</td>
+                <td>
+                  <Button size="small" color="inherit" onClick={() => remove.mutate(p.id)}>
+                    Remove
+                  </Button>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </main>
+  );
+}
+
+function schoolsOf(policy: object | undefined): Record<string, string> {
+  const out: Record<string, string> = {};
+  for (const [name, value] of Object.entries(policy ?? {})) if (typeof value === 'string') out[name] = value;
+  return out;
+}

@@ -1,0 +1,120 @@
+import Button from '@mui/material/Button';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useState } from 'react';
+import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
+import { DeskProvider, useDesk } from '../asking';
+import { Bench } from '../bench/Bench';
+import { useQuestion } from '../judged';
+import { SavedSheet } from '../sheets/SavedSheet';
+import { NoticeProvider } from '../sheets/notice';
+import { useSave } from '../sheets/saving';
+import { StepsSheet } from '../sheets/StepsSheet';
+import { TemplateSheet } from '../sheets/TemplateSheet';
+import { Help } from './Help';
+import { focusPick, useKeys } from './keys';
+
+export function App() {
+  return (
+    <DeskProvider>
+      <NoticeProvider>
+        <Shell />
+      </NoticeProvider>
+    </DeskProvider>
+  );
+}
+
+const views = [
+  ['/', 'Bench', 'e'],
+  ['/template', 'Template', 't'],
+  ['/steps', 'Steps', 's'],
+  ['/saved', 'Saved', 'v'],
+] as const;
+
+function Shell() {
+  const { units, toggleUnits, undo } = useDesk();
+  const { mode, systemMode, setMode } = useColorScheme();
+  const [help, setHelp] = useState(false);
+  const go = useNavigate();
+  const { search, pathname } = useLocation();
+  const question = useQuestion();
+  const save = useSave();
+  const dark = (mode === 'system' ? systemMode : mode) === 'dark';
+
+  const bench = (then: string) => () => {
+    if (pathname !== '/') void go({ pathname: '/', search });
+    setTimeout(() => focusPick(then));
+  };
+  useKeys({
+    '?': () => setHelp(true),
+    u: toggleUnits,
+    z: undo,
+    d: bench('displays'),
+    b: bench('brackets'),
+    w: bench('wall'),
+    h: bench('height'),
+    f: bench('figures'),
+    g: () => document.querySelector<HTMLElement>('.finding')?.focus(),
+    e: () => void go({ pathname: '/', search }),
+    t: () => void go({ pathname: '/template', search }),
+    s: () => void go({ pathname: '/steps', search }),
+    v: () => void go({ pathname: '/saved', search }),
+  });
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      if ((e.ctrlKey || e.metaKey) && e.key === 's') {
+        e.preventDefault();
+        if (question) save.mutate(question);
+      }
+      if (e.key === 'Escape' && document.activeElement instanceof HTMLElement && !document.querySelector('[role="dialog"]')) document.activeElement.blur();
+    };
+    window.addEventListener('keydown', press);
+    return () => window.removeEventListener('keydown', press);
+  });
+
+  return (
+    <div className="shell">
+      <a className="skip" href="#board">
+        Skip to the drawing
+      </a>
+      <header className="bar">
+        <Link className="brand" to={{ pathname: '/', search }}>
+          <img src="/assets/icon.svg" alt="" />
+          Nexufix
+        </Link>
+        <nav aria-label="Views">
+          {views.map(([to, name]) => (
+            <NavLink key={to} className="navlink" end to={{ pathname: to, search }}>
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <span className="grow" />
+        <Button size="small" color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
+          {units === 'mm' ? 'Millimetres' : 'Inches'}
+        </Button>
+        <Button size="small" color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
+          {dark ? 'Dark' : 'Light'}
+        </Button>
+        <Button size="small" color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
+          Help <kbd>?</kbd>
+        </Button>
+      </header>
+      <Routes>
+        <Route path="/" element={<Bench />} />
+        <Route path="/template" element={<TemplateSheet />} />
+        <Route path="/steps" element={<StepsSheet />} />
+        <Route path="/saved" element={<SavedSheet />} />
+        <Route
+          path="*"
+          element={
+            <main className="sheet">
+              <p>There is nothing at this address.</p>
+              <Link to="/">To the bench</Link>
+            </main>
+          }
+        />
+      </Routes>
+      <Help open={help} onClose={() => setHelp(false)} />
+    </div>
+  );
+}

@@ -1,0 +1,75 @@
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { useDesk } from '../asking';
+
+const keys: [string, string][] = [
+  ['d', 'pick or type in the display'],
+  ['b', 'pick the bracket'],
+  ['n  p', 'next, previous bracket, the best first'],
+  ['w  h', 'wall, height of the centre'],
+  ['f', 'figures: change one to see what follows'],
+  ['↑ ↓', 'in a figure: move it; with Shift ten times as far'],
+  ['g', 'findings; then ↑ ↓'],
+  ['z', 'undo'],
+  ['u', 'millimetres or inches'],
+  ['e t s v', 'bench, template, steps, saved'],
+  ['Ctrl+S', 'save the pairing'],
+  ['Esc', 'leave a field'],
+  ['?', 'this help'],
+];
+
+const words: [string, string][] = [
+  ['step', 'how far the rim around a hole lies in front of the display’s rearmost surface'],
+  ['cup', 'the hollow around a hole, down to the face of its thread'],
+  ['holds', 'length of thread the bolt engages; at least one diameter'],
+  ['free', 'room left before the bolt’s tip; without it, the panel cracks'],
+  ['worst', 'the same with all tolerances against it'],
+  ['lean', 'how far the display leans when its rows stand off unequally'],
+];
+
+export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const { letters, setLetters } = useDesk();
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="md" className="help" aria-labelledby="help-title">
+      <DialogTitle id="help-title">Keys and words</DialogTitle>
+      <DialogContent>
+        <div className="help-columns">
+          <dl>
+            {keys.map(([k, text]) => (
+              <div key={k}>
+                <dt>
+                  {k.split(/\s+/).map((one) => (
+                    <kbd key={one}>{one}</kbd>
+                  ))}
+                </dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+          </dl>
+          <dl>
+            {words.map(([k, text]) => (
+              <div key={k}>
+                <dt>
+                  <b>{k}</b>
+                </dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+          </dl>
+        </div>
+        <label className="switch">
+          <input type="checkbox" checked={letters} onChange={(e) => setLetters(e.target.checked)} /> Single-key shortcuts
+        </label>
+        <p className="hint">Figures take any unit: 12, 12.5 mm, 1/2 in, 5-5/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</p>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose} autoFocus>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
