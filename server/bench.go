@@ -56,11 +56,12 @@ func (a *asked) heights(p *fit.Pairing) *Heights {
 
 // Ranked is one line of a ranked strip.
 type Ranked struct {
-	ID      string `json:"id" required:"true"`
-	Name    string `json:"name" required:"true"`
-	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
-	Bolts   string `json:"bolts" required:"true"`
-	Why     string `json:"why" required:"true"`
+	ID      string   `json:"id" required:"true"`
+	Name    string   `json:"name" required:"true"`
+	Verdict string   `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Bolts   string   `json:"bolts" required:"true"`
+	Rules   []string `json:"rules" required:"true"` // that are behind the verdict
+	Why     string   `json:"why" required:"true"`
 }
 
 func (s *Server) bench(c *echo.Context) error {
@@ -119,7 +120,7 @@ func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
 }
 
 func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
-	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict)}
+	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict), Rules: []string{}}
 	if p.Stack != nil {
 		for i, g := range p.Stack.Groups {
 			bolt := g.Thread.String() + "×" + exchange.Plain(g.Bolt)
@@ -133,8 +134,11 @@ func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
 	}
 	worst := fit.Pass
 	for _, c := range p.Checks {
-		if c.Status > worst {
-			worst, r.Why = c.Status, c.Text.In(a.units())
+		switch {
+		case c.Status > worst:
+			worst, r.Why, r.Rules = c.Status, c.Text.In(a.units()), []string{c.Rule}
+		case c.Status == worst && worst > fit.Pass:
+			r.Rules = append(r.Rules, c.Rule)
 		}
 	}
 	return r

@@ -42,34 +42,38 @@ type Measure struct {
 	Value, Limit, Margin int64
 	Unit                 Unit
 	AtLeast              bool // the limit is a lower one
+	Coarse               bool // a length as on a wall, not as in a stack
 }
 
 // atMost measures a value that must not exceed a limit.
 func atMost[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(limit - value), u, false}
+	return &Measure{int64(value), int64(limit), int64(limit - value), u, false, false}
 }
 
 // atLeast measures a value that must reach a limit.
 func atLeast[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(value - limit), u, true}
+	return &Measure{int64(value), int64(limit), int64(value - limit), u, true, false}
 }
 
-// In writes value and limit on one line, the value rounded the safe way.
+// In writes value and limit on one line, both rounded the safe way.
 func (m *Measure) In(u quantity.Units) string {
-	bound, word := quantity.Up, "at most"
+	value, limit, word := quantity.Up, quantity.Down, "at most"
 	if m.AtLeast {
-		bound, word = quantity.Down, "at least"
+		value, limit, word = quantity.Down, quantity.Up, "at least"
 	}
-	show := func(n int64, b quantity.Bound) string {
-		switch m.Unit {
-		case KG:
-			return u.Mass(quantity.Mass(n), b)
-		case Deg:
-			return u.Angle(quantity.Angle(n).Degrees())
-		}
-		return u.Stack(quantity.Length(n), b)
+	return m.show(m.Value, value, u) + " · " + word + " " + m.show(m.Limit, limit, u)
+}
+
+func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
+	switch {
+	case m.Unit == KG:
+		return u.Mass(quantity.Mass(n), b)
+	case m.Unit == Deg:
+		return u.Angle(quantity.Angle(n).Degrees())
+	case m.Coarse:
+		return u.Wall(quantity.Length(n), b)
 	}
-	return show(m.Value, bound) + " · " + word + " " + show(m.Limit, quantity.Nearest)
+	return u.Stack(quantity.Length(n), b)
 }
 
 // Check is the outcome of one rule.

@@ -35,6 +35,7 @@ func patternCheck(p *Pairing) Check {
 		if slide < 0 {
 			c.Measure = atMost(w, i.RailWidth.Value-i.ArmWidth, MM)
 		}
+		c.Measure.Coarse = true
 	}
 	switch {
 	case !p.Bracket.AllowsTurn(p.Turn):
@@ -45,7 +46,7 @@ func patternCheck(p *Pairing) Check {
 	case takes && i.Type == catalog.Plate:
 		c.Text = quantity.Say("%v is one of the plate's patterns.", name)
 	case takes:
-		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, i.WidthMin, i.WidthMax)
+		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
 	case i.Type == catalog.Plate:
 		c.Status = Fail
 		var all []string
@@ -55,10 +56,10 @@ func patternCheck(p *Pairing) Check {
 		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
 	case slide < 0:
 		c.Status = Fail
-		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.AtMost(-2*slide))
+		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Wall: true})
 	default:
 		c.Status = Fail
-		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, i.WidthMin, i.WidthMax)
+		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
 	}
 	return c
 }
@@ -118,14 +119,14 @@ func loadCheck(d *catalog.Display, b *catalog.Bracket, load Load, policy catalog
 	switch {
 	case mass > rated:
 		c.Status = Fail
-		c.Text = quantity.Say("%v is %v more than the bracket is rated for, %v.", mass, mass-rated, rated)
+		c.Text = quantity.Say("%v is %v more than the bracket is rated for, %v.", mass, mass-rated, quantity.Capacity(rated))
 		c.Remedy = quantity.Say("Take a bracket rated for at least %v.", mass)
 	case mass > policy.LoadCaution.OfMass(rated):
 		c.Status = Caution
-		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(policy.LoadCaution), rated)
+		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(policy.LoadCaution), quantity.Capacity(rated))
 		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
 	default:
-		c.Text = quantity.Say("%v on a bracket rated for %v.", mass, rated)
+		c.Text = quantity.Say("%v on a bracket rated for %v.", mass, quantity.Capacity(rated))
 	}
 	return c
 }
@@ -152,21 +153,25 @@ func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Ch
 	if hi.Known && (!lo.Known || hi.Value-v < v-lo.Value) {
 		c.Measure = atMost(v, hi.Value, MM)
 	}
+	c.Measure.Coarse = true
+	shown := func(l quantity.Length, b quantity.Bound) quantity.Shown {
+		return quantity.Shown{Length: l, Bound: b, Wall: true}
+	}
 	switch {
 	case hi.Known && v > hi.Value:
 		c.Status = Fail
-		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", v, hi.Value)
+		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
 		if policy.SizeSchool == "guidance" {
 			c.Status = Caution
-			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", v, hi.Value)
+			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
 		}
 		c.Remedy = quantity.Say("Take a bracket for larger displays.")
 	case lo.Known && v < lo.Value:
 		c.Status = Caution
-		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", v, lo.Value)
+		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down), shown(lo.Value, quantity.Up))
 		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
 	default:
-		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", v)
+		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", quantity.Wall(v))
 	}
 	return c
 }
@@ -186,11 +191,11 @@ func armsCheck(p *Pairing) Check {
 	_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
 	if len(hang.Positions(b, height)) == 0 {
 		c.Status = Fail
-		c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", height)
+		c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", quantity.Wall(height))
 		return c
 	}
 	if p.Hang == nil {
-		c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", height)
+		c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", quantity.Wall(height))
 		return c
 	}
 	reveal, known := p.Hang.Reveal()
@@ -201,6 +206,8 @@ func armsCheck(p *Pairing) Check {
 		return c
 	}
 	c.Measure = atLeast(reveal, p.Policy.Reveal, MM)
+	c.Measure.Coarse = true
+	least := quantity.Shown{Length: reveal, Bound: quantity.Down, Wall: true}
 	end := "bottom"
 	if p.Hang.RevealTop.Value < p.Hang.RevealBottom.Value {
 		end = "top"
@@ -208,14 +215,14 @@ func armsCheck(p *Pairing) Check {
 	switch {
 	case reveal < 0:
 		c.Status = Caution
-		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.AtMost(-reveal), end)
+		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up, Wall: true}, end)
 		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
 	case reveal < p.Policy.Reveal:
 		c.Status = Caution
-		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", quantity.AtLeast(reveal), end)
+		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", least, end)
 		c.Remedy = quantity.Say("Check that they do not show from where people stand.")
 	default:
-		c.Text = quantity.Say("The arms end %v inside the display's outline.", quantity.AtLeast(reveal))
+		c.Text = quantity.Say("The arms end %v inside the display's outline.", least)
 	}
 	return c
 }

@@ -2,6 +2,7 @@ package fit
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -60,6 +61,7 @@ func solvedStack(c *Check, p *Pairing) {
 	switch {
 	case s.Status == stack.Caution && s.Lean > p.Policy.LeanOK.Degrees():
 		c.Status = Caution
+		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
 		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
 		c.Status = Caution
@@ -122,7 +124,7 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 		return quantity.Say("The bolt's head does not fit behind the plate with the washers it needs."),
 			quantity.Say("Take a bracket with more room behind the plate.")
 	case stack.TooMuchLean:
-		return quantity.Say("Every choice of spacers leaves the display leaning by at least %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
+		return quantity.Say("The best choice of spacers leaves the display leaning by %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
 			quantity.Say("A spacer of a length between those in stock would help.")
 	case stack.NarrowDisc:
 		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Problem.Slot),

@@ -40,6 +40,18 @@ type AtMost Length
 // 0.5 mm or 1/16 in instead of 0.1 mm or 1/64 in.
 type Wall Length
 
+// Shown marks a length in a [Phrase] with how it is rounded: Wall for the
+// coarse steps of [Wall], else those of stacks.
+type Shown struct {
+	Length Length
+	Bound  Bound
+	Wall   bool
+}
+
+// Capacity marks a mass in a [Phrase] that is a limit not to be passed: it is
+// shown rounded down. A plain Mass is a load and is shown rounded up.
+type Capacity Mass
+
 const (
 	stackStep = Millimetre / 10
 	wallStep  = Millimetre / 2
@@ -123,7 +135,7 @@ type Phrase struct {
 }
 
 // Say makes a Phrase from a format with %v where a figure or word goes.
-// Figures are Length, AtLeast, AtMost, Wall, Mass or Angle.
+// Figures are Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity or Angle.
 func Say(format string, args ...any) Phrase { return Phrase{format, args} }
 
 // In is the sentence in one system of units.
@@ -142,8 +154,16 @@ func (p Phrase) In(u Units) string {
 			words[i] = u.Stack(Length(v), Up)
 		case Wall:
 			words[i] = u.Wall(Length(v), Nearest)
+		case Shown:
+			if v.Wall {
+				words[i] = u.Wall(v.Length, v.Bound)
+			} else {
+				words[i] = u.Stack(v.Length, v.Bound)
+			}
 		case Mass:
 			words[i] = u.Mass(v, Up)
+		case Capacity:
+			words[i] = u.Mass(Mass(v), Down)
 		case Angle:
 			words[i] = u.Angle(v.Degrees())
 		case Bare:

@@ -89,21 +89,36 @@ export function Bench() {
 }
 
 function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: string[]; onPoint: (tag: string) => void }) {
+  const [only, setOnly] = useState<'' | 'section' | 'back'>('');
+  useKeys({ x: () => setOnly(only === '' ? 'section' : only === 'section' ? 'back' : '') });
+  const larger = (which: 'section' | 'back') => (
+    <button type="button" className="press larger" onClick={() => setOnly(only ? '' : which)} title="One drawing or both (x)">
+      {only ? 'Both' : 'Larger'}
+    </button>
+  );
   return (
     <>
-      {judged.section ? (
-        <Drawing svg={judged.section} title="Section through the bolts" lit={lit} onPoint={onPoint} />
-      ) : (
-        <NoSection judged={judged} />
-      )}
-      {judged.back ? (
-        <Drawing svg={judged.back} title="Back of the display, seen from behind" lit={lit} onPoint={onPoint} />
-      ) : (
-        <div className="nothing">
-          <p>The back cannot be drawn yet.</p>
-          <p>It needs the hole pattern: how far apart the holes are, across and down.</p>
-        </div>
-      )}
+      {only !== 'back' &&
+        (judged.section ? (
+          <Drawing svg={judged.section} title="Section through the bolts" lit={lit} onPoint={onPoint}>
+            {larger('section')}
+          </Drawing>
+        ) : (
+          <NoSection judged={judged} />
+        ))}
+      {only !== 'section' &&
+        (judged.back ? (
+          <Drawing svg={judged.back} title="Back of the display, seen from behind" lit={lit} onPoint={onPoint}>
+            {larger('back')}
+          </Drawing>
+        ) : (
+          <div className="drawing">
+            <div className="nothing">
+              <p>The back cannot be drawn yet.</p>
+              <p>It needs the hole pattern: how far apart the holes are, across and down.</p>
+            </div>
+          </div>
+        ))}
     </>
   );
 }

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 
 /** Whether a mark of a finding means a part of a drawing: the part itself, or
     a whole it belongs to; * stands for any one name. */
@@ -13,10 +13,11 @@ interface Props {
   title: string;
   lit: string[]; // marks of the parts to light up
   onPoint: (tag: string) => void; // '' when nothing is pointed at
+  children?: ReactNode;
 }
 
 /** A drawing as the server made it, its parts tied to the findings by tag. */
-export function Drawing({ svg, title, lit, onPoint }: Props) {
+export function Drawing({ svg, title, lit, onPoint, children }: Props) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     box.current?.querySelectorAll('[data-tag]').forEach((part) => {
@@ -27,8 +28,17 @@ export function Drawing({ svg, title, lit, onPoint }: Props) {
       );
     });
   }, [svg, lit]);
+  // A drawing with room to spare does not grow beyond readable letters.
+  useEffect(() => {
+    const picture = box.current?.querySelector('svg');
+    const letters = Number(picture?.querySelector('text')?.getAttribute('font-size'));
+    if (picture && letters > 0) picture.style.maxWidth = `${(picture.viewBox.baseVal.width * 19) / letters}px`;
+  }, [svg]);
   return (
     <figure className="drawing" aria-label={title}>
+      <figcaption>
+        {title} {children}
+      </figcaption>
       <div
         ref={box}
         onPointerOver={(e) => onPoint((e.target as Element).closest('[data-tag]')?.getAttribute('data-tag') ?? '')}

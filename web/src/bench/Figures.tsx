@@ -20,10 +20,10 @@ interface Props {
 }
 
 const holeFigures = [
-  ['thread_depth_mm', 'Thread depth'],
-  ['setback_mm', 'Step to the rim'],
-  ['recess_mm', 'Cup depth'],
-  ['recess_diameter_mm', 'Cup width'],
+  ['thread_depth_mm', 'thread', 'Thread depth', '?'],
+  ['setback_mm', 'step', 'Step to the rim', '0'],
+  ['recess_mm', 'cup', 'Cup depth', '0'],
+  ['recess_diameter_mm', 'cup Ø', 'Cup width', '–'],
 ] as const;
 
 const schools = [
@@ -39,14 +39,14 @@ export function Figures({ judged, base, errors }: Props) {
   const bracket = base.bracket ?? judged?.bracket;
   const used = Math.max(judged?.pattern_index ?? 0, 0);
   const pattern = display?.patterns?.[used];
-  const columns = pattern?.holes
+  const holes = pattern?.holes
     ? pattern.holes.map((h, i) => ({ at: `patterns[${used}].holes[${i}]`, name: h.id }))
     : [
-        { at: `patterns[${used}].rows.top`, name: 'Top row' },
-        { at: `patterns[${used}].rows.bottom`, name: 'Bottom row' },
+        { at: `patterns[${used}].rows.top`, name: 'Top' },
+        { at: `patterns[${used}].rows.bottom`, name: 'Bottom' },
       ];
 
-  const field = (path: string, label: string, more?: { step?: number; mass?: boolean; words?: boolean; pick?: string }) => {
+  const field = (path: string, label: string, more?: { step?: number; mass?: boolean; words?: boolean; pick?: string; placeholder?: string }) => {
     const [kind, ...rest] = path.split('.');
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const value = document && at(document, rest.join('.'));
@@ -60,6 +60,7 @@ export function Figures({ judged, base, errors }: Props) {
         step={more?.step}
         words={more?.mass || more?.words}
         pick={more?.pick}
+        placeholder={more?.placeholder}
         error={errors[path.replace(/_(mm|kg|deg)$/, '')]}
         onType={(t) => ask(change(path, t, bracket?.id), path)}
       />
@@ -68,13 +69,12 @@ export function Figures({ judged, base, errors }: Props) {
   const row = (path: string, label: string, more?: Parameters<typeof field>[2]) => (
     <tr key={path}>
       <th scope="row">{label}</th>
-      <td colSpan={columns.length}>{field(path, label, more)}</td>
+      <td>{field(path, label, more)}</td>
     </tr>
   );
 
   const changed = Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
   const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
-  const wide = columns.length > 2;
   return (
     <>
       <h2>What if</h2>
@@ -84,39 +84,37 @@ export function Figures({ judged, base, errors }: Props) {
           {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
         </p>
       ))}
-      <div className={wide ? 'wide-figures' : undefined}>
-        <table className="pull">
-          <thead>
-            <tr>
-              <th />
-              {columns.map((c) => (
-                <th key={c.at} scope="col">
-                  {c.name}
-                </th>
+      <table className="pull holes">
+        <thead>
+          <tr>
+            <th />
+            {holeFigures.map(([name, word, label]) => (
+              <th key={name} scope="col" title={label}>
+                {word}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {holes.map((h, i) => (
+            <tr key={h.at}>
+              <th scope="row">{h.name}</th>
+              {holeFigures.map(([name, , label, none], j) => (
+                <td key={name}>{field(`display.${h.at}.${name}`, `${label}, ${h.name}`, { placeholder: none, pick: i + j === 0 ? 'figures' : undefined })}</td>
               ))}
             </tr>
-          </thead>
-          <tbody>
-            {holeFigures.map(([name, label], i) => (
-              <tr key={name}>
-                <th scope="row">{label}</th>
-                {columns.map((c, j) => (
-                  <td key={c.at}>{field(`display.${c.at}.${name}`, `${label}, ${c.name}`, i + j === 0 ? { pick: 'figures' } : undefined)}</td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+          ))}
+        </tbody>
+      </table>
       <table className="pull">
         <tbody>
           {row('bracket.plate_thickness_mm', 'Plate')}
           {row('bracket.slot_width_mm', 'Slot width')}
-          {row('accessories_kg', 'Hung with it', { mass: true })}
+          {row('accessories_kg', 'Hung with it', { mass: true, placeholder: '0 kg' })}
           {schools.map(([name, label, choices]) => (
             <tr key={name}>
               <th scope="row">{label}</th>
-              <td colSpan={columns.length}>
+              <td>
                 <select
                   className={`figure-field${asking.schools[name] ? ' changed' : ''}`}
                   aria-label={label}
@@ -138,7 +136,7 @@ export function Figures({ judged, base, errors }: Props) {
           <tbody>
             <tr>
               <th scope="row">Pattern</th>
-              <td colSpan={2}>
+              <td>
                 <span className="pair">
                   {field(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50 })}×{field(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
                 </span>
@@ -146,7 +144,7 @@ export function Figures({ judged, base, errors }: Props) {
             </tr>
             <tr>
               <th scope="row">Thread</th>
-              <td colSpan={2}>
+              <td>
                 <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
               </td>
             </tr>

@@ -1,5 +1,5 @@
 import type { BenchAnswer } from '../api';
-import { Shape, verdictWords } from '../words';
+import { ruleWords, Shape, verdictWords } from '../words';
 
 /** The other brackets for this display, the best first. */
 export function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: string) => void }) {
@@ -8,7 +8,9 @@ export function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: st
       <div className="name">
         Brackets,
         <br />
-        best first <kbd>n</kbd> <kbd>p</kbd>
+        best first
+        <br />
+        <kbd>n</kbd> <kbd>p</kbd>
       </div>
       {judged.others.map((o) => (
         <button
@@ -24,7 +26,7 @@ export function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: st
             {o.name}
           </b>
           <small>{verdictWords[o.verdict]}</small>
-          <small>{o.bolts || (o.verdict === 'does_not_fit' ? o.why : 'no bolts yet')}</small>
+          <small>{o.verdict === 'does_not_fit' || !o.bolts ? o.rules.map((r) => (ruleWords[r] ?? r).toLowerCase()).join(', ') : o.bolts}</small>
         </button>
       ))}
     </nav>

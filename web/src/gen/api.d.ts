@@ -1040,6 +1040,7 @@ export interface components {
             bolts: string;
             id: string;
             name: string;
+            rules: string[];
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
             why: string;

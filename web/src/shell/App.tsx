@@ -90,10 +90,10 @@ function Shell() {
         </nav>
         <span className="grow" />
         <Button size="small" color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
-          {units === 'mm' ? 'Millimetres' : 'Inches'}
+          {units === 'mm' ? 'Show inches' : 'Show millimetres'}
         </Button>
         <Button size="small" color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
-          {dark ? 'Dark' : 'Light'}
+          {dark ? 'Go light' : 'Go dark'}
         </Button>
         <Button size="small" color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
           Help <kbd>?</kbd>

@@ -1,0 +1,216 @@
+// Package drive starts the real program on a database of its own, and a
+// headless Chromium to use it with. The browser tests and the screenshots
+// both stand on it.
+package drive
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"syscall"
+	"time"
+
+	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/chromedp"
+)
+
+// Build compiles the program into a folder, and says where it is. It refuses
+// a tree whose front end has not been built.
+func Build(root, dir string) (string, error) {
+	if _, err := os.Stat(filepath.Join(root, "web/dist/index.html")); err != nil {
+		return "", fmt.Errorf("the front end is not built, run make build: %w", err)
+	}
+	program := filepath.Join(dir, "nexufix")
+	c := exec.Command("go", "build", "-o", program, "./cmd/nexufix")
+	c.Dir = root
+	if out, err := c.CombinedOutput(); err != nil {
+		return "", fmt.Errorf("%w: %s", err, out)
+	}
+	return program, nil
+}
+
+// App is a running program.
+type App struct {
+	URL string
+	cmd *exec.Cmd
+}
+
+var listening = regexp.MustCompile(`url=(http://\S+)`)
+
+// Start runs a command of the program that serves, on a port of its own, and
+// waits until it listens.
+func Start(program, command, data string) (*App, error) {
+	c := exec.Command(program, command, "--addr", "127.0.0.1:0", "--data", data)
+	log, err := c.StderrPipe()
+	if err != nil {
+		return nil, err
+	}
+	if err := c.Start(); err != nil {
+		return nil, err
+	}
+	lines := bufio.NewScanner(log)
+	for lines.Scan() {
+		if m := listening.FindStringSubmatch(lines.Text()); m != nil {
+			go func() {
+				for lines.Scan() { // so that the program never waits for a reader
+				}
+			}()
+			return &App{m[1], c}, nil
+		}
+	}
+	return nil, errors.Join(errors.New("the program did not start to listen"), c.Wait())
+}
+
+// Stop asks the program to stop and waits until it has.
+func (a *App) Stop() error {
+	if err := a.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		return err
+	}
+	return a.cmd.Wait()
+}
+
+// Browser starts Chromium with a window of 1280 × 800.
+func Browser(parent context.Context) (context.Context, context.CancelFunc) {
+	opts := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.NoSandbox, // the tests run as root in containers
+		chromedp.DisableGPU,
+		chromedp.WindowSize(1280, 800),
+		chromedp.Flag("disable-quic", true),
+		chromedp.Flag("disable-component-update", true),
+		chromedp.Flag("hide-scrollbars", true),
+	)
+	ctx, stop := chromedp.NewExecAllocator(parent, opts...)
+	tab, closeTab := chromedp.NewContext(ctx)
+	return tab, func() { closeTab(); stop() }
+}
+
+// Page is a tab that is driven one act at a time; the first error stays.
+type Page struct {
+	ctx     context.Context
+	timeout time.Duration
+	Err     error
+}
+
+// NewPage drives the tab of a context.
+func NewPage(ctx context.Context) *Page { return &Page{ctx: ctx, timeout: 15 * time.Second} }
+
+func (p *Page) do(what string, a ...chromedp.Action[chromedp.Void]) {
+	if p.Err != nil {
+		return
+	}
+	if err := chromedp.Do(p.ctx); err != nil { // starts the browser, which must not end with a timeout
+		p.Err = err
+		return
+	}
+	ctx, cancel := context.WithTimeout(p.ctx, p.timeout)
+	defer cancel()
+	if err := chromedp.Do(ctx, a...); err != nil {
+		p.Err = fmt.Errorf("%s: %w", what, err)
+	}
+}
+
+// Open goes to an address.
+func (p *Page) Open(url string) {
+	p.do("open "+url, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(url))
+}
+
+// Scheme makes the browser prefer light or dark, and no motion.
+func (p *Page) Scheme(name string) {
+	p.do("scheme", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
+			Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}},
+		})
+		return chromedp.Void{}, err
+	})
+}
+
+// Size sets the window's size.
+func (p *Page) Size(w, h int64) { p.do("size", chromedp.EmulateViewport(w, h)) }
+
+// Wait waits until a JavaScript expression is true.
+func (p *Page) Wait(condition string) {
+	p.do("wait for "+condition, func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
+		_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(0))(ctx, t)
+		return chromedp.Void{}, err
+	})
+	if p.Err != nil && p.ctx.Err() == nil {
+		p.Err = fmt.Errorf("%w\nthe page says: %.600s", p.Err, p.peek())
+	}
+}
+
+func (p *Page) peek() string {
+	text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string](`document.body.innerText`))
+	return text
+}
+
+// See waits until an element is there.
+func (p *Page) See(css string) { p.Wait(fmt.Sprintf("document.querySelector(%q)", css)) }
+
+// Ready waits until the bench shows the answer to what is asked.
+func (p *Page) Ready() { p.See(`.bench[data-ready="yes"]`) }
+
+// Click clicks the middle of an element, once it is there.
+func (p *Page) Click(css string) {
+	p.See(css)
+	p.do("click "+css, chromedp.Click(chromedp.CSS(css)))
+}
+
+// Type types as on a keyboard, to whatever has the focus.
+func (p *Page) Type(keys string) { p.do("type "+keys, chromedp.KeyEvent(keys)) }
+
+// Chord presses a key with Control held.
+func (p *Page) Chord(key string) {
+	p.do("press Ctrl+"+key, chromedp.KeyEvent(key, chromedp.KeyModifiers(chromedp.ModifierCtrl)))
+}
+
+// Point moves the pointer over an element.
+func (p *Page) Point(css string) {
+	p.See(css)
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	if p.Err == nil {
+		p.do("point at "+css, chromedp.MouseEvent("mouseMoved", at[0], at[1]))
+	}
+}
+
+// Text is an element's text as shown.
+func (p *Page) Text(css string) string {
+	p.See(css)
+	return Value[string](p, fmt.Sprintf("document.querySelector(%q).innerText", css))
+}
+
+// Run runs JavaScript for what it does.
+func (p *Page) Run(js string) { Value[bool](p, "(() => { "+js+"; return true; })()") }
+
+// Picture takes the window as a PNG.
+func (p *Page) Picture() []byte {
+	p.Wait("document.fonts.status === 'loaded'")
+	if p.Err != nil {
+		return nil
+	}
+	raw, err := chromedp.Run(p.ctx, chromedp.CaptureScreenshot())
+	if err != nil {
+		p.Err = err
+	}
+	return raw
+}
+
+// Value is what a JavaScript expression gives.
+func Value[T any](p *Page, js string) T {
+	var zero T
+	if p.Err != nil {
+		return zero
+	}
+	ctx, cancel := context.WithTimeout(p.ctx, p.timeout)
+	defer cancel()
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](js, chromedp.EvalAwaitPromise))
+	if err != nil {
+		p.Err = fmt.Errorf("%s: %w", js, err)
+		return zero
+	}
+	return v
+}

@@ -1,0 +1,110 @@
+// Command shots takes pictures of the views from the demo data: all of the
+// documentation's, or one of any address.
+//
+//	go run ./e2e/shots -out docs/screenshots
+//	go run ./e2e/shots -out /tmp -at '/?display=velmora-pane-49' -scheme dark -name look
+package main
+
+import (
+	"context"
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"nexufix/e2e/drive"
+)
+
+func main() {
+	var s shot
+	out := flag.String("out", "docs/screenshots", "folder for the pictures")
+	flag.StringVar(&s.at, "at", "", "one address instead of all the views")
+	flag.StringVar(&s.name, "name", "shot", "its name")
+	flag.StringVar(&s.scheme, "scheme", "light", "light or dark")
+	flag.StringVar(&s.wait, "wait", "true", "JavaScript to wait for")
+	flag.StringVar(&s.keys, "keys", "", "keys to type then")
+	flag.StringVar(&s.run, "run", "", "JavaScript to run then")
+	flag.StringVar(&s.then, "then", "true", "JavaScript to wait for after that")
+	size := flag.String("size", "1280x800", "size of the window")
+	flag.Parse()
+	shots := views
+	if s.at != "" {
+		shots = []shot{s}
+	}
+	if err := take(shots, *out, *size); err != nil {
+		fmt.Fprintln(os.Stderr, "shots:", err)
+		os.Exit(1)
+	}
+}
+
+type shot struct{ name, at, scheme, wait, keys, run, then string }
+
+const ready = `document.querySelector('.bench[data-ready="yes"]')`
+
+// views are the pictures of the documentation.
+var views = []shot{
+	{name: "start", at: "/", wait: `document.querySelectorAll('.start li').length > 5`},
+	{name: "bench", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready},
+	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
+	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
+	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
+	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
+	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
+	{name: "help", at: "/?display=brindle-menu-43", scheme: "dark", wait: ready, run: `window.dispatchEvent(new KeyboardEvent('keydown', {key: '?'}))`, then: `document.querySelector('[role="dialog"]')`},
+}
+
+func take(shots []shot, out, size string) error {
+	dir, err := os.MkdirTemp("", "nexufix-shots-")
+	if err != nil {
+		return err
+	}
+	defer os.RemoveAll(dir)
+	program, err := drive.Build(".", dir)
+	if err != nil {
+		return err
+	}
+	app, err := drive.Start(program, "demo", filepath.Join(dir, "data"))
+	if err != nil {
+		return err
+	}
+	defer app.Stop()
+	if err := os.MkdirAll(out, 0o755); err != nil {
+		return err
+	}
+	var w, h int64
+	if _, err := fmt.Sscanf(strings.ToLower(size), "%dx%d", &w, &h); err != nil {
+		return fmt.Errorf("-size %s: %w", size, err)
+	}
+	ctx, stop := drive.Browser(context.Background())
+	defer stop()
+	p := drive.NewPage(ctx)
+	for _, s := range shots {
+		p.Open("about:blank")
+		p.Scheme(s.scheme)
+		p.Open(app.URL + s.at)
+		p.Run("sessionStorage.clear()")
+		p.Open(app.URL + s.at)
+		p.Size(w, h)
+		if s.wait != "" {
+			p.Wait(s.wait)
+		}
+		if s.keys != "" {
+			p.Type(s.keys)
+		}
+		if s.run != "" {
+			p.Run(s.run)
+		}
+		if s.then != "" {
+			p.Wait(s.then)
+		}
+		raw := p.Picture()
+		if p.Err != nil {
+			return fmt.Errorf("%s: %w", s.name, p.Err)
+		}
+		if err := os.WriteFile(filepath.Join(out, s.name+".png"), raw, 0o644); err != nil {
+			return err
+		}
+	}
+	return nil
+}
