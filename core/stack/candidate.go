@@ -28,6 +28,7 @@ func (s *searcher) candidates(index int) []candidate {
 	lim := p.limits()
 	holes := len(g.Holes)
 	out := make([]candidate, 0, 16)
+	settled := make([]int, len(all.washers))
 	for ci := range s.choices {
 		c := &s.choices[ci]
 		a, ok := p.arrange(g, c)
@@ -38,23 +39,46 @@ func (s *searcher) candidates(index int) []candidate {
 		if c.n > 0 {
 			firstShoulder = len(all.shoulders) - 1
 		}
+		for wi := range settled {
+			settled[wi] = p.Policy.MaxWashers + 1
+		}
 		// The preferred come first, so that they spare the rest a place.
 		for si := firstShoulder; si >= -1; si-- {
 			if si >= 0 && !all.shoulders[si].enough(holes) {
 				continue
 			}
-			for n := 1; n <= p.Policy.MaxWashers; n++ {
-				for wi := range all.washers {
-					if !all.washers[wi].enough(holes * n) {
-						continue
-					}
+			for wi := range all.washers {
+				most := settled[wi]
+				if si == -1 {
+					most-- // as many washers and no shoulder washer: pointless
+				}
+				for n := 1; n <= min(most, p.Policy.MaxWashers) && all.washers[wi].enough(holes*n); n++ {
 					x := candidate{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}
+					from := len(out)
 					out = s.bolted(out, x, g, c, a, lim)
+					if s.settles(out[from:]) {
+						settled[wi] = min(settled[wi], n)
+						break
+					}
 				}
 			}
 		}
 	}
 	return out
+}
+
+// settles says whether one of the candidates is ok and takes nothing but its
+// spacers and washers that could run out: with the same spacers, more washers
+// or no shoulder washer can only be worse (see dominates).
+func (s *searcher) settles(found []candidate) bool {
+	plenty := func(x *part) bool { return x.count > 0 && !x.tight }
+	for i := range found {
+		x := &found[i]
+		if x.status == OK && plenty(&s.all.bolts[x.bolt]) && (x.shoulder < 0 || plenty(&s.all.shoulders[x.shoulder])) {
+			return true
+		}
+	}
+	return false
 }
 
 // bolted adds the candidates that the bolts make of a choice of washers and
