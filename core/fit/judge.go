@@ -87,8 +87,8 @@ func (p *Pairing) fails() (n int) {
 	return n
 }
 
-// Better orders pairings for a ranked list: verdict, then the stack, then the
-// larger share of the rated load left.
+// Better orders pairings for a ranked list: verdict, then fewest fails, then
+// the better stack.
 func (p *Pairing) Better(o *Pairing) bool {
 	for _, v := range Verdicts {
 		if (p.Verdict == v) != (o.Verdict == v) {
@@ -102,4 +102,14 @@ func (p *Pairing) Better(o *Pairing) bool {
 		return p.Stack.Better(o.Stack)
 	}
 	return false
+}
+
+// Check is the outcome of a rule; the zero Check for one that was not judged.
+func (p *Pairing) Check(rule string) Check {
+	for _, c := range p.Checks {
+		if c.Rule == rule {
+			return c
+		}
+	}
+	return Check{}
 }

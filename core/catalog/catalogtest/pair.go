@@ -1,0 +1,67 @@
+// Package catalogtest has a display and a bracket for tests to change.
+package catalogtest
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+var mm = quantity.MM
+
+// Length is a known length of whole millimetres.
+func Length(l int64) quantity.Optional[quantity.Length] { return quantity.Some(mm(l)) }
+
+// Mass is a known mass of whole grams.
+func Mass(grams int64) quantity.Optional[quantity.Mass] {
+	return quantity.Some(quantity.Mass(grams) * quantity.Gram)
+}
+
+// Pair is a display and a bracket of which every rule passes, made anew each
+// time. The bracket has slotted arms, a wall plate of six slots, a kit, and
+// fixings for wood studs and concrete.
+func Pair() (*catalog.Display, *catalog.Bracket) {
+	d := &catalog.Display{ID: "crust-49", Model: "Crust 49", Diagonal: Length(1232), Width: Length(1095), Height: Length(634), Mass: Mass(14200)}
+	d.Patterns = []catalog.Pattern{Pattern(200, 200, fastener.M6, 14)}
+	b := &catalog.Bracket{
+		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000),
+		DiagonalMin: Length(940), DiagonalMax: Length(1780), Threads: []fastener.Thread{fastener.M4, fastener.M6},
+		PlateThickness: 2_500_000, SlotWidth: Length(9),
+		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34), RailWidth: Length(680),
+			ArmTop: mm(14), ArmBottom: mm(452), Slots: []fastener.Interval{{Min: mm(20), Max: mm(160)}, {Min: mm(200), Max: mm(430)}}},
+		WallPlate: &catalog.WallPlate{Count: 1, Width: Length(480), Height: Length(230), Thickness: Length(3), Washer: 1_600_000, HookAboveDatum: mm(96),
+			StudsRequired: 2, TopPerStud: 1, BottomPerStud: 1},
+		Kit: []catalog.Item{
+			{Kind: "bolt", Thread: fastener.M6, Length: mm(12), Count: 4, Bag: "B"},
+			{Kind: "washer", Thread: fastener.M6, Thickness: 1_600_000, Outer: mm(18), Count: 4, Bag: "B"},
+			{Kind: "lag", Diameter: mm(8), Length: mm(70), Count: 6, Bag: "W"},
+			{Kind: "anchor", Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W"},
+			{Kind: "tool", Name: "hex key 5 mm", Count: 1, Bag: "T"},
+		},
+		Walls: map[string]catalog.WallFixing{
+			"wood_stud": {Drill: quantity.Some(mm(11) / 2), Depth: Length(72), Fastener: "lag"},
+			"concrete":  {Drill: Length(10), Depth: Length(70), Fastener: "lag"},
+		},
+	}
+	for _, y := range []int64{95, -95} {
+		for i, x := range []int64{-200, 0, 200} {
+			b.WallPlate.Holes = append(b.WallPlate.Holes, catalog.PlateHole{
+				ID: map[bool]string{true: "T", false: "B"}[y > 0] + string(rune('1'+i)), Row: map[bool]string{true: "top", false: "bottom"}[y > 0],
+				Shape: "slot_h", X: mm(x), Y: mm(y), Travel: mm(40), Diameter: mm(9)})
+		}
+	}
+	return d, b
+}
+
+// Pattern is a pattern of two equal rows, its centre 352 below the top.
+func Pattern(w, h int64, t fastener.Thread, depth int64) catalog.Pattern {
+	p := catalog.Pattern{Width: mm(w), Height: mm(h), Thread: t, CenterBelowTop: Length(352), ByRows: true}
+	for _, y := range []int64{1, -1} {
+		for _, x := range []int64{-1, 1} {
+			p.Holes = append(p.Holes, catalog.Hole{ID: map[int64]string{1: "T", -1: "B"}[y] + map[int64]string{1: "R", -1: "L"}[x],
+				X: mm(w) * quantity.Length(x) / 2, Y: mm(h) * quantity.Length(y) / 2,
+				Setback: catalog.Given(0, catalog.Sheet), Recess: catalog.Given(0, catalog.Sheet), ThreadDepth: catalog.Given(mm(depth), catalog.Sheet)})
+		}
+	}
+	return p
+}

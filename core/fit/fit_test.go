@@ -1,0 +1,321 @@
+package fit
+
+import (
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+var mm = quantity.MM
+
+var (
+	some    = catalogtest.Length
+	kg      = catalogtest.Mass
+	pair    = catalogtest.Pair
+	pattern = catalogtest.Pattern
+)
+
+type change func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Load) catalog.Turn
+
+// TestRules has for every rule what passes, is a caution, fails and cannot be
+// said, each with the sentence that a person reads.
+func TestRules(t *testing.T) {
+	bottom := func(d *catalog.Display, set func(*catalog.Hole)) {
+		for i := 2; i < 4; i++ {
+			set(&d.Patterns[0].Holes[i])
+		}
+	}
+	for _, c := range []struct {
+		rule   string
+		status Status
+		says   string
+		remedy string
+		change change
+	}{
+		{"pattern", Pass, "200 × 200 is within the arms' range, 100 mm to 610 mm wide.", "", nil},
+		{"pattern", Pass, "200 × 200 is one of the plate's patterns.", "", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}}}
+			return 0
+		}},
+		{"pattern", Fail, "200 × 200 is not one of the plate's patterns (100 × 100, 75 × 75).", "", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(100), Height: mm(100)}, {Width: mm(75), Height: mm(75)}}}
+			return 0
+		}},
+		{"pattern", Fail, "700 × 200 is outside the arms' range, 100 mm to 610 mm wide.", "", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0], b.Interface.RailWidth = pattern(700, 200, fastener.M6, 14), some(900)
+			return 0
+		}},
+		{"pattern", Fail, "600 × 200 does not go on the rail: with the arms it would be 34 mm too wide.", "", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0], b.Interface.RailWidth = pattern(600, 200, fastener.M6, 14), some(600)
+			return 0
+		}},
+		{"pattern", Fail, "Rail 40 does not let a display hang turned by 270°.", "Hang the display upright", func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Load) catalog.Turn { return 270 }},
+		{"pattern", Unknown, "The display's hole pattern is not known.", "Ask for the distance", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns = nil
+			return 0
+		}},
+
+		{"thread", Pass, "The slots take M6, and the bag has M6 bolts.", "", nil},
+		{"thread", Pass, "The slots take M6, and the bag has M6 bolts.", "", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.OwnParts, b.Kit = b.Kit[:1], b.Kit[1:] // the display's own box counts
+			return 0
+		}},
+		{"thread", Caution, "The slots take M4, but the bag has no M4 bolts.", "Supply M4 bolts.", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0].Thread = fastener.M4
+			return 0
+		}},
+		{"thread", Fail, "M8 bolts do not pass the slots, which take M4, M6.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0].Thread = fastener.M8
+			return 0
+		}},
+		{"thread", Unknown, "The display's thread is not known.", "Try bolts by hand", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0].Thread = 0
+			return 0
+		}},
+
+		{"stack", Pass, "Every hole is safe; with the tolerances against it, thread engagement at TL, TR, BL, BR is still 7.1 mm.", "", nil},
+		{"stack", Caution, "The bag lacks 4 × M6×16.", "Send 4 × M6×16.", func(_ *catalog.Display, b *catalog.Bracket, p *catalog.Policy, _ *Load) catalog.Turn {
+			b.Kit, p.BoltSchool = b.Kit[1:], "deep"
+			return 0
+		}},
+		{"stack", Caution, "Right on paper, but with the tolerances against it tip clearance at TL, TR, BL, BR is -0.2 mm and should be at least 0 mm.", "Or send 4 × M6×12", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.Kit[0].Length = mm(16)
+			for i := range d.Patterns[0].Holes {
+				d.Patterns[0].Holes[i].ThreadDepth = catalog.Given(mm(13), catalog.Sheet)
+			}
+			return 0
+		}},
+		{"stack", Caution, "Right on paper, but the display leans by 0.57°: more than 0.3° shows.", "", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			bottom(d, func(h *catalog.Hole) { h.Setback = catalog.Given(mm(8), catalog.Sheet) })
+			b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6}, Length: mm(10), Outer: mm(18), Count: 4},
+				catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: mm(25), Count: 4})
+			return 0
+		}},
+		{"stack", Fail, "The thread at BL, BR is too shallow for M6: 7 mm is needed to hold and stay clear of the bottom.", "Measure the depth again", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			bottom(d, func(h *catalog.Hole) { h.ThreadDepth = catalog.Given(mm(6), catalog.Sheet) })
+			return 0
+		}},
+		{"stack", Fail, "The bolt's head does not fit behind the plate with the washers it needs.", "more room", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.HeadRoom = some(5)
+			return 0
+		}},
+		{"stack", Fail, "No washer or spacer for M6 is wide enough for a slot of 20 mm.", "narrower slots", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.SlotWidth = some(20)
+			return 0
+		}},
+		{"stack", Fail, "The display has no holes where the bracket bolts to it.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			for i := range d.Patterns[0].Holes {
+				d.Patterns[0].Holes[i].Y = mm(int64(i))
+			}
+			return 0
+		}},
+		{"stack", Unknown, "The usable thread depth is not known at BL, BR.", "Measure it", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			bottom(d, func(h *catalog.Hole) { h.ThreadDepth = catalog.Figure{} })
+			return 0
+		}},
+		{"stack", Unknown, "No stack is safe without knowing how wide the cup is at BL, BR.", "Measure the cup's diameter", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			bottom(d, func(h *catalog.Hole) {
+				h.Setback, h.Recess = catalog.Given(mm(9), catalog.Sheet), catalog.Given(mm(12), catalog.Sheet)
+			})
+			return 0
+		}},
+		{"stack", Unknown, "Bolts cannot be chosen without the thread.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0].Thread = 0
+			return 0
+		}},
+
+		{"load", Pass, "14.2 kg on a bracket rated for 36 kg.", "", nil},
+		{"load", Pass, "32.4 kg on a bracket rated for 36 kg.", "", func(_ *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, l *Load) catalog.Turn {
+			l.Accessories = 18200 * quantity.Gram // nine tenths exactly
+			return 0
+		}},
+		{"load", Caution, "32.41 kg is above 90 % of the rated load, 36 kg.", "Weigh the display", func(_ *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, l *Load) catalog.Turn {
+			l.Accessories = 18200*quantity.Gram + 1
+			return 0
+		}},
+		{"load", Fail, "36.2 kg is 0.2 kg more than the bracket is rated for, 36 kg.", "rated for at least 36.2 kg", func(_ *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, l *Load) catalog.Turn {
+			l.Accessories = 22 * quantity.Kilogram
+			return 0
+		}},
+		{"load", Unknown, "The display's mass without its stand is not known; with it, it is 16.9 kg.", "Weigh it", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Mass, d.MassWithStand = quantity.Optional[quantity.Mass]{}, kg(16900)
+			return 0
+		}},
+		{"load", Unknown, "The bracket's rated load is not known.", "", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.RatedLoad.Known = false
+			return 0
+		}},
+
+		{"size", Pass, "A diagonal of 1232 mm is within the bracket's range.", "", nil},
+		{"size", Pass, "The bracket has no limits of size.", "", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.DiagonalMin.Known, b.DiagonalMax.Known = false, false
+			return 0
+		}},
+		{"size", Caution, "A diagonal of 900 mm is below the bracket's range, from 940 mm: more bracket than display.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Diagonal = some(900)
+			return 0
+		}},
+		{"size", Caution, "A diagonal of 1900 mm is above the bracket's guidance, up to 1780 mm.", "", func(d *catalog.Display, _ *catalog.Bracket, p *catalog.Policy, _ *Load) catalog.Turn {
+			d.Diagonal, p.SizeSchool = some(1900), "guidance"
+			return 0
+		}},
+		{"size", Fail, "A diagonal of 1900 mm is above the bracket's range, up to 1780 mm: a bigger panel levers more.", "Take a bracket for larger displays.", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Diagonal = some(1900)
+			return 0
+		}},
+		{"size", Unknown, "The display's diagonal is not known.", "Measure the picture", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Diagonal.Known = false
+			return 0
+		}},
+
+		{"arms", Pass, "The arms end 49 mm inside the display's outline.", "", nil},
+		{"arms", Pass, "A plate has no arms to place.", "", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			b.Interface.Type = catalog.Plate
+			return 0
+		}},
+		{"arms", Caution, "The arms end only 4 mm inside the display's bottom edge.", "Check that they do not show", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Height, b.Interface.Slots = some(589), []fastener.Interval{{Min: mm(119), Max: mm(119)}, {Min: mm(319), Max: mm(319)}}
+			return 0
+		}},
+		{"arms", Caution, "The arms stand out 20 mm past the display's bottom edge.", "shorter arms", func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Height, b.Interface.Slots = some(565), []fastener.Interval{{Min: mm(119), Max: mm(119)}, {Min: mm(319), Max: mm(319)}}
+			return 0
+		}},
+		{"arms", Fail, "The arms' slots do not take holes 500 mm apart, one above the other.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0] = pattern(200, 500, fastener.M6, 14)
+			return 0
+		}},
+		{"arms", Unknown, "The slots take the holes, but where the display's edges are is not known.", "Measure the display's height", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Height.Known = false
+			return 0
+		}},
+	} {
+		d, b := pair()
+		policy, load, turn := catalog.DefaultPolicy(), Load{}, catalog.Turn(0)
+		if c.change != nil {
+			turn = c.change(d, b, &policy, &load)
+		}
+		p := Judge(d, b, turn, load, policy)
+		got := p.Check(c.rule)
+		text, remedy := got.Text.In(quantity.Metric), got.Remedy.In(quantity.Metric)
+		if got.Status != c.status || !strings.Contains(text, c.says) || !strings.Contains(remedy, c.remedy) {
+			t.Errorf("%s: %s %q remedy %q\nwant %s %q remedy %q", c.rule, got.Status, text, remedy, c.status, c.says, c.remedy)
+		}
+		if m := got.Measure; m != nil && m.Margin < 0 != (got.Status == Fail || got.Status == Caution) && got.Status == Pass {
+			t.Errorf("%s passes with a margin of %d", c.rule, m.Margin)
+		}
+	}
+}
+
+func TestVerdict(t *testing.T) {
+	check := func(rule string, s Status) Check { return Check{Rule: rule, Status: s} }
+	for _, c := range []struct {
+		want     Verdict
+		supplied bool
+		checks   []Check
+	}{
+		{Fits, false, []Check{check("load", Pass)}},
+		{FitsWithConditions, true, []Check{check("load", Pass)}},
+		{FitsWithConditions, false, []Check{check("load", Caution)}},
+		{MissingData, false, []Check{check("load", Caution), check("stack", Unknown)}},
+		{Fits, false, []Check{check("arms", Unknown)}},
+		{DoesNotFit, true, []Check{check("stack", Unknown), check("arms", Fail), check("load", Caution)}},
+	} {
+		if got := verdict(c.checks, c.supplied); got != c.want {
+			t.Errorf("%v: %s, want %s", c.checks, got, c.want)
+		}
+	}
+}
+
+// TestSeveralPatterns: fewest fails, then the better stack, then the larger.
+func TestSeveralPatterns(t *testing.T) {
+	for _, c := range []struct {
+		name          string
+		first, second catalog.Pattern
+		want          int64
+	}{
+		{"the one that does not fail", pattern(700, 400, fastener.M6, 14), pattern(200, 200, fastener.M6, 14), 200},
+		{"the one with the better stack", pattern(400, 200, fastener.M6, 10), pattern(200, 200, fastener.M6, 14), 200},
+		{"with equal stacks the larger", pattern(200, 200, fastener.M6, 14), pattern(400, 200, fastener.M6, 14), 400},
+	} {
+		for _, order := range [][]catalog.Pattern{{c.first, c.second}, {c.second, c.first}} {
+			d, b := pair()
+			d.Patterns = order
+			if p := Judge(d, b, 0, Load{}, catalog.DefaultPolicy()); p.Pattern.Width != mm(c.want) {
+				t.Errorf("%s: took %s", c.name, p.Pattern.Width)
+			}
+		}
+	}
+}
+
+// TestMeasureIsShownSafely: a value never looks better than it is, a limit
+// never looser.
+func TestMeasureIsShownSafely(t *testing.T) {
+	for _, c := range []struct {
+		m    *Measure
+		u    quantity.Units
+		want string
+	}{
+		{atMost(14_201*quantity.Gram, 45*quantity.Kilogram, KG), quantity.Metric, "14.21 kg · at most 45 kg"},
+		{atMost(quantity.Kilogram, 45*quantity.Kilogram, KG), quantity.Imperial, "2.3 lb · at most 99.2 lb"},
+		{atLeast(quantity.Length(849_999), 0, MM), quantity.Metric, "0.8 mm · at least 0 mm"},
+		{atMost(quantity.Angle(286_000), quantity.Degree, Deg), quantity.Metric, "0.29° · at most 1°"},
+		{&Measure{Value: int64(mm(1000)), Limit: int64(mm(900)), Unit: MM, AtLeast: true, Coarse: true}, quantity.Imperial, "39 5/16 in · at least 35 7/16 in"},
+	} {
+		if got := c.m.In(c.u); got != c.want {
+			t.Errorf("%q, want %q", got, c.want)
+		}
+	}
+}
+
+// TestMirrored: a display mirrored left to right is judged the same.
+func TestMirrored(t *testing.T) {
+	d, b := pair()
+	d.Patterns[0].CenterRight = mm(30)
+	d.Patterns[0].Holes[1].ThreadDepth = catalog.Given(mm(10), catalog.Bench)
+	m := *d
+	m.Patterns = []catalog.Pattern{d.Patterns[0]}
+	m.Patterns[0].CenterRight = -mm(30)
+	m.Patterns[0].Holes = nil
+	for _, h := range d.Patterns[0].Holes {
+		h.X = -h.X
+		m.Patterns[0].Holes = append(m.Patterns[0].Holes, h)
+	}
+	one, other := Judge(d, b, 0, Load{}, catalog.DefaultPolicy()), Judge(&m, b, 0, Load{}, catalog.DefaultPolicy())
+	for i := range one.Checks {
+		if one.Checks[i].Text.In(quantity.Metric) != other.Checks[i].Text.In(quantity.Metric) {
+			t.Errorf("%s\n%s", one.Checks[i].Text.In(quantity.Metric), other.Checks[i].Text.In(quantity.Metric))
+		}
+	}
+}
+
+func TestBetter(t *testing.T) {
+	d, b := pair()
+	good := Judge(d, b, 0, Load{}, catalog.DefaultPolicy())
+	caution := Judge(d, b, 0, Load{Accessories: 20 * quantity.Kilogram}, catalog.DefaultPolicy())
+	bad := Judge(d, b, 270, Load{}, catalog.DefaultPolicy())
+	worse := Judge(d, b, 270, Load{Accessories: 40 * quantity.Kilogram}, catalog.DefaultPolicy())
+	all := []*Pairing{&good, &caution, &bad, &worse}
+	for i := range all {
+		for j := range all {
+			if all[i].Better(all[j]) != (i < j) {
+				t.Errorf("%d before %d: %v", i, j, all[i].Better(all[j]))
+			}
+		}
+	}
+}
+
+func BenchmarkJudge(b *testing.B) {
+	d, br := pair()
+	b.ReportAllocs()
+	for b.Loop() {
+		p := Judge(d, br, 0, Load{}, catalog.DefaultPolicy())
+		if p.Verdict != Fits {
+			b.Fatal(p.Verdict)
+		}
+	}
+}

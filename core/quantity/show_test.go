@@ -1,0 +1,121 @@
+package quantity
+
+import (
+	"math/rand/v2"
+	"testing"
+)
+
+func TestFraction(t *testing.T) {
+	for _, c := range []struct {
+		l    Length
+		den  int64
+		b    Bound
+		want string
+	}{
+		{41*Inch + Inch/2, 16, Nearest, "41 1/2"},
+		{Inch / 2, 64, Nearest, "1/2"},
+		{0, 64, Nearest, "0"},
+		{-Inch / 4, 64, Nearest, "-1/4"},
+		{3 * Inch, 16, Nearest, "3"},
+		{MM(10), 64, Nearest, "25/64"}, // 0.3937 in
+		{MM(10), 64, Up, "13/32"},
+		{MM(10), 64, Down, "25/64"},
+		{MM(10), 7, Nearest, "25/64"}, // no such denominator: 64ths
+	} {
+		if got := Fraction(c.l, c.den, c.b); got != c.want {
+			t.Errorf("%v in 1/%d: %q, want %q", c.l, c.den, got, c.want)
+		}
+	}
+}
+
+// TestFactsOfPractice checks sums that installers know by heart (common
+// practice).
+func TestFactsOfPractice(t *testing.T) {
+	if got := (42 * Inch).Round(Centimetre); got != MM(1070) {
+		t.Errorf("42 in is 107 cm to the centimetre, not %v", got)
+	}
+	sum := 41*Inch + Inch/2 + 5*Inch + 5*Inch/8
+	if got := Imperial.Wall(sum, Nearest); got != "47 1/8 in" {
+		t.Errorf("41 1/2 + 5 5/8 = %s", got)
+	}
+	if got := Imperial.Wall(27*Inch/2, Nearest); got != "13 1/2 in" {
+		t.Errorf("27 in apart is 13 1/2 each side, not %s", got)
+	}
+	if got := Imperial.Wall(MM(16), Down); got != "5/8 in" {
+		t.Errorf("16 mm is 5/8 in, not %s", got)
+	}
+}
+
+func TestShow(t *testing.T) {
+	for _, c := range []struct{ got, want string }{
+		{Metric.Stack(12_340_000, Nearest), "12.3 mm"},
+		{Metric.Stack(12_340_000, Up), "12.4 mm"},
+		{Metric.Stack(-12_340_000, Down), "-12.4 mm"},
+		{Metric.Wall(12_340_000, Nearest), "12.5 mm"},
+		{Metric.Wall(12_240_000, Nearest), "12 mm"},
+		{Metric.Mass(14_200*Gram, Nearest), "14.2 kg"},
+		{Metric.Mass(14_201*Gram, Up), "14.21 kg"},
+		{Metric.Mass(14_209*Gram, Down), "14.2 kg"},
+		{Imperial.Mass(45*Kilogram, Up), "99.3 lb"},
+		{Imperial.Mass(45*Kilogram, Down), "99.2 lb"},
+		{Metric.Angle(0.286), "0.29°"},
+		{MM(12).String(), "12 mm"},
+		{Length(12_500_001).String(), "12.500001 mm"},
+		{(14_200 * Gram).String(), "14.2 kg"},
+		{(3 * Degree / 10).String(), "0.3°"},
+		{(8 * One / 10).String(), "0.8"},
+	} {
+		if c.got != c.want {
+			t.Errorf("%q, want %q", c.got, c.want)
+		}
+	}
+}
+
+func TestPhraseSpeaksBothSystems(t *testing.T) {
+	p := Say("%v of %v, at least %v: %v", Say("room"), MM(10), AtLeast(MM(10)), Capacity(45*Kilogram))
+	if got := p.In(Metric); got != "room of 10 mm, at least 10 mm: 45 kg" {
+		t.Error(got)
+	}
+	if got := p.In(Imperial); got != "room of 25/64 in, at least 25/64 in: 99.2 lb" {
+		t.Error(got)
+	}
+	if Say("%").In(Metric) != "%" || !(Phrase{}).Empty() {
+		t.Error("a sentence without figures is not a format")
+	}
+}
+
+// TestRoundingNeverCrosses: what is shown for a lower bound never exceeds the
+// figure, what is shown for an upper bound never falls short of it.
+func TestRoundingNeverCrosses(t *testing.T) {
+	r := rand.New(rand.NewPCG(5, 6))
+	for range 20000 {
+		l := Length(r.Int64N(int64(4*Metre))) - 2*Metre
+		step := []Length{Millimetre / 10, Millimetre / 2, Inch / 64, Inch / 16}[r.IntN(4)]
+		down, up, near := roundTo(l, step, Down), roundTo(l, step, Up), roundTo(l, step, Nearest)
+		if down > l || up < l || l-down >= step || up-l >= step || (near-l).Abs() > step/2 || near%step != 0 {
+			t.Fatalf("%v by %v: %v %v %v", l, step, down, near, up)
+		}
+	}
+}
+
+func TestTextRoundTrip(t *testing.T) {
+	var l Length
+	raw, _ := Length(1_228_725_000).MarshalText()
+	if err := l.UnmarshalText(raw); err != nil || l != 1_228_725_000 {
+		t.Error(l, err)
+	}
+	var m Mass
+	raw, _ = Mass(14_200_000_001).MarshalText()
+	if err := m.UnmarshalText(raw); err != nil || m != 14_200_000_001 {
+		t.Error(m, err)
+	}
+}
+
+func TestRatio(t *testing.T) {
+	if got := (One * 8 / 10).Of(MM(6)); got != 4_800_000 {
+		t.Error(got)
+	}
+	if got := (One * 9 / 10).OfMass(36 * Kilogram); got != 32_400*Gram {
+		t.Error(got)
+	}
+}
