@@ -19,6 +19,7 @@ type Pairing struct {
 	Problem     stack.Problem    // what the stack was solved for
 	Stack       *stack.Stack     // nil when there is none
 	Alternative *stack.Stack
+	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 }
 
@@ -50,7 +51,7 @@ func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn cata
 		out.Problem, missing = stack.New(d, p, b, turn, policy)
 		if solved = !missing.Thread && missing.ThreadDepth == nil && len(out.Problem.Groups) > 0; solved {
 			answer := stack.Solve(out.Problem)
-			out.Stack, out.Alternative = answer.Best, answer.Alternative
+			out.Stack, out.Alternative, out.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
 		}
 	}
 	out.Checks = []Check{

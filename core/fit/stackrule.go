@@ -27,6 +27,10 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 		c.Status = Unknown
 		c.Text = quantity.Say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
 		c.Remedy = quantity.Say("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
+	case p.GaveUp:
+		c.Status = Unknown
+		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Problem.Groups))
+		c.Remedy = quantity.Say("Give holes that are alike the same figures, or stack fewer spacers.")
 	case p.Stack == nil && missing.Cup != nil:
 		c.Status = Unknown
 		c.Text = quantity.Say("No stack is safe without knowing how wide the cup is at %v.", strings.Join(missing.Cup, ", "))

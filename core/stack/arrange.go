@@ -20,9 +20,13 @@ type choice struct {
 	widest           quantity.Length
 }
 
-// choices lists every set of up to max_stacked_spacers spacers, the shortest
-// first. The widest goes next to the display, the longer first among equals.
-func (p *Problem) choices(spacers []part) []choice {
+// choices lists every set of up to max_stacked_spacers spacers that the
+// longest bolt passes with thread to spare, the shortest first; a few more
+// than mostChoices when there are too many. The widest goes next to the
+// display, the longer first among equals.
+func (p *Problem) choices(parts *parts) []choice {
+	spacers := parts.spacers
+	longest := parts.bolts[len(parts.bolts)-1].length - parts.washers[0].length - p.PlateThickness - p.limits().engagementMin
 	byWidth := make([]int16, len(spacers))
 	for i := range byWidth {
 		byWidth[i] = int16(i)
@@ -45,6 +49,9 @@ func (p *Problem) choices(spacers []part) []choice {
 			}
 			for _, i := range byWidth[from:] {
 				s := spacers[i]
+				if c.total+s.length > longest {
+					continue
+				}
 				d := c
 				d.items[d.n] = i
 				d.n++
@@ -52,6 +59,9 @@ func (p *Problem) choices(spacers []part) []choice {
 				d.tolerance += s.tolerance
 				d.widest = max(d.widest, s.outer)
 				next = append(next, d)
+			}
+			if len(all)+len(next) > mostChoices {
+				return append(all, next...)
 			}
 		}
 		all = append(all, next...)

@@ -65,10 +65,20 @@ func (s *Stack) Better(o *Stack) bool {
 }
 
 // Answer is the best stack, nil when there is none, and, when the bag's best
-// is only a caution, the best ok stack with supplied pieces.
+// is only a caution, the best ok stack with supplied pieces. GaveUp says that
+// there were too many combinations to search: nothing is known then.
 type Answer struct {
 	Best, Alternative *Stack
+	GaveUp            bool
 }
+
+// Limits of a search, counted and not timed, so that the answer is the same
+// on every machine. Real displays stay far below: four different holes and
+// twenty lengths of spacer need a thousandth.
+const (
+	mostChoices = 20_000
+	mostEffort  = 5_000_000
+)
 
 // Solve finds the best stack: from the bag alone if that has any, else with
 // supplied pieces. It is deterministic and exact. A problem without groups
@@ -77,27 +87,40 @@ func Solve(p Problem) Answer {
 	if len(p.Groups) == 0 {
 		return Answer{}
 	}
-	if best := p.search(p.bag(false), false); best != nil {
-		var alternative *Stack
-		if best.Status == Caution {
-			alternative = p.search(p.bag(true), true)
-		}
-		return Answer{best, alternative}
+	best, gaveUp := p.search(p.bag(false), false)
+	switch {
+	case gaveUp:
+		return Answer{GaveUp: true}
+	case best == nil:
+		best, gaveUp = p.search(p.bag(true), false)
+		return Answer{Best: best, GaveUp: gaveUp}
+	case best.Status == Caution:
+		alternative, _ := p.search(p.bag(true), true) // one that was not found in time is not offered
+		return Answer{Best: best, Alternative: alternative}
 	}
-	return Answer{Best: p.search(p.bag(true), false)}
+	return Answer{Best: best}
 }
 
 // search finds the best stack from the given parts: an ok one if there is
 // any, else, unless okOnly, a caution.
-func (p *Problem) search(all parts, okOnly bool) *Stack {
-	s := searcher{problem: p, all: all, choices: p.choices(all.spacers), school: schoolOf(p.Policy.BoltSchool)}
+func (p *Problem) search(all parts, okOnly bool) (best *Stack, gaveUp bool) {
+	if len(all.bolts) == 0 || len(all.washers) == 0 {
+		return nil, false
+	}
+	s := searcher{problem: p, all: all, school: schoolOf(p.Policy.BoltSchool)}
+	if s.choices = p.choices(&all); len(s.choices) > mostChoices {
+		return nil, true
+	}
 	s.used = newUse(&s.all)
 	full := make([][]candidate, len(p.Groups))
 	ok := make([][]candidate, len(p.Groups))
 	for i := range p.Groups {
 		full[i] = s.candidates(i)
 		if len(full[i]) == 0 {
-			return nil
+			return nil, false
+		}
+		if s.effort > mostEffort {
+			return nil, true
 		}
 		slices.SortStableFunc(full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
 		ok[i] = full[i]
@@ -106,14 +129,16 @@ func (p *Problem) search(all parts, okOnly bool) *Stack {
 		}
 	}
 	s.distances()
-	if st := s.run(ok, min(p.Policy.LeanOK, p.Policy.LeanMax).Degrees()); st != nil || okOnly {
-		return st
+	best = s.run(ok, min(p.Policy.LeanOK, p.Policy.LeanMax).Degrees())
+	if best == nil && !okOnly && s.effort <= mostEffort {
+		if best = s.run(full, p.Policy.LeanMax.Degrees()); best != nil {
+			best.Status = Caution
+		}
 	}
-	st := s.run(full, p.Policy.LeanMax.Degrees())
-	if st != nil {
-		st.Status = Caution
+	if s.effort > mostEffort {
+		return nil, true
 	}
-	return st
+	return best, false
 }
 
 // school is the policy's school of bolt length, as a number for the inner loop.
@@ -145,6 +170,7 @@ type searcher struct {
 	choices []choice
 	school  school
 	apart   [][]float64 // mm between the nearest holes of two groups
+	effort  int         // candidates looked at, and compared
 
 	lists   [][]candidate
 	leanMax float64
@@ -269,6 +295,9 @@ func (s *searcher) walk(depth int, sofar total) {
 	list := s.lists[group]
 next:
 	for i := range list {
+		if s.effort++; s.effort > mostEffort {
+			return
+		}
 		c := &list[i]
 		t := s.plus(&sofar, &c.own)
 		for _, other := range s.order[:depth] {
