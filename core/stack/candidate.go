@@ -30,7 +30,7 @@ func (s *searcher) candidates(index int) []candidate {
 	out := make([]candidate, 0, 16)
 	settled := make([]int, len(all.washers))
 	for ci := range s.choices {
-		if s.effort++; s.effort > mostEffort {
+		if s.effort--; s.effort < 0 {
 			return out
 		}
 		c := &s.choices[ci]
@@ -200,7 +200,7 @@ func (s *searcher) rate(x *candidate, g *Group, lim limits) {
 // dominates x. The list runs by arm plane, near enough for this to see them.
 func (s *searcher) pointless(list []candidate, x *candidate) bool {
 	for i := len(list) - 1; i >= 0 && list[i].own.plane == x.own.plane; i-- {
-		s.effort++
+		s.effort--
 		if s.dominates(&list[i], x) {
 			return true
 		}

@@ -83,19 +83,21 @@ const (
 // Solve finds the best stack: from the bag alone if that has any, else with
 // supplied pieces. It is deterministic and exact. A problem without groups
 // has no stack.
-func Solve(p Problem) Answer {
+func Solve(p Problem) Answer { return p.solve(mostEffort) }
+
+func (p *Problem) solve(effort int) Answer {
 	if len(p.Groups) == 0 {
 		return Answer{}
 	}
-	best, gaveUp := p.search(p.bag(false), false)
+	best, gaveUp := p.search(p.bag(false), false, effort)
 	switch {
 	case gaveUp:
 		return Answer{GaveUp: true}
 	case best == nil:
-		best, gaveUp = p.search(p.bag(true), false)
+		best, gaveUp = p.search(p.bag(true), false, effort)
 		return Answer{Best: best, GaveUp: gaveUp}
 	case best.Status == Caution:
-		alternative, _ := p.search(p.bag(true), true) // one that was not found in time is not offered
+		alternative, _ := p.search(p.bag(true), true, effort) // one that was not found in time is not offered
 		return Answer{Best: best, Alternative: alternative}
 	}
 	return Answer{Best: best}
@@ -103,11 +105,11 @@ func Solve(p Problem) Answer {
 
 // search finds the best stack from the given parts: an ok one if there is
 // any, else, unless okOnly, a caution.
-func (p *Problem) search(all parts, okOnly bool) (best *Stack, gaveUp bool) {
+func (p *Problem) search(all parts, okOnly bool, effort int) (best *Stack, gaveUp bool) {
 	if len(all.bolts) == 0 || len(all.washers) == 0 {
 		return nil, false
 	}
-	s := searcher{problem: p, all: all, school: schoolOf(p.Policy.BoltSchool)}
+	s := searcher{problem: p, all: all, effort: effort, school: schoolOf(p.Policy.BoltSchool)}
 	if s.choices = p.choices(&all); len(s.choices) > mostChoices {
 		return nil, true
 	}
@@ -119,7 +121,7 @@ func (p *Problem) search(all parts, okOnly bool) (best *Stack, gaveUp bool) {
 		if len(full[i]) == 0 {
 			return nil, false
 		}
-		if s.effort > mostEffort {
+		if s.effort < 0 {
 			return nil, true
 		}
 		slices.SortStableFunc(full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
@@ -130,12 +132,12 @@ func (p *Problem) search(all parts, okOnly bool) (best *Stack, gaveUp bool) {
 	}
 	s.distances()
 	best = s.run(ok, min(p.Policy.LeanOK, p.Policy.LeanMax).Degrees())
-	if best == nil && !okOnly && s.effort <= mostEffort {
+	if best == nil && !okOnly && s.effort >= 0 {
 		if best = s.run(full, p.Policy.LeanMax.Degrees()); best != nil {
 			best.Status = Caution
 		}
 	}
-	if s.effort > mostEffort {
+	if s.effort < 0 {
 		return nil, true
 	}
 	return best, false
@@ -170,7 +172,7 @@ type searcher struct {
 	choices []choice
 	school  school
 	apart   [][]float64 // mm between the nearest holes of two groups
-	effort  int         // candidates looked at, and compared
+	effort  int         // candidates that may still be looked at or compared
 
 	lists   [][]candidate
 	leanMax float64
@@ -295,7 +297,7 @@ func (s *searcher) walk(depth int, sofar total) {
 	list := s.lists[group]
 next:
 	for i := range list {
-		if s.effort++; s.effort > mostEffort {
+		if s.effort--; s.effort < 0 {
 			return
 		}
 		c := &list[i]

@@ -31,36 +31,38 @@ func Why(p Problem) Obstacle {
 	lim := p.limits()
 	need := lim.engagementMin + lim.clearanceMin
 	var shallow []string
+	var deepest quantity.Length
 	for i := range p.Groups {
-		if p.Groups[i].ThreadDepth < need {
-			shallow = append(shallow, p.Groups[i].IDs()...)
+		g := &p.Groups[i]
+		if g.ThreadDepth < need {
+			shallow = append(shallow, g.IDs()...)
 		}
+		deepest = max(deepest, g.Setback+g.Recess)
 	}
 	if shallow != nil {
 		return Obstacle{Kind: Shallow, Holes: shallow, Figure: need}
 	}
-	try := p
-	try.HeadRoom = quantity.Optional[quantity.Length]{}
-	if p.HeadRoom.Known && Solve(try).Best != nil {
+	// A try is cut short where a search for good would go on.
+	with := func(change func(*Problem)) *Stack {
+		try := p
+		change(&try)
+		return try.solve(mostEffort / 50).Best
+	}
+	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }) != nil {
 		return Obstacle{Kind: TightHead}
 	}
-	try = p
-	try.Policy.LeanMax = 45 * quantity.Degree
-	if st := Solve(try).Best; st != nil {
+	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
 		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
 	}
-	try = p
-	try.Slot = p.Thread.Standard().ClearanceHole - try.Policy.WasherOverlap
-	if Solve(try).Best != nil {
+	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }) != nil {
 		return Obstacle{Kind: NarrowDisc}
 	}
-	try = p
+	// A spacer has to bridge the deepest hole, and little more.
 	wide := max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap)
-	for mm := int64(1); mm <= 60; mm++ {
-		try.Kit = append(p.Kit[:len(p.Kit):len(p.Kit)], catalog.Item{
-			Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: quantity.MM(mm), Outer: wide, Count: 1})
-		if Solve(try).Best != nil {
-			return Obstacle{Kind: OddSpacer, Figure: quantity.MM(mm)}
+	for l := quantity.Millimetre; l <= deepest+12*quantity.Millimetre; l += quantity.Millimetre {
+		odd := catalog.Item{Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1}
+		if with(func(t *Problem) { t.Kit = append(p.Kit[:len(p.Kit):len(p.Kit)], odd) }) != nil {
+			return Obstacle{Kind: OddSpacer, Figure: l}
 		}
 	}
 	return Obstacle{Kind: Several}

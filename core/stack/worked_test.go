@@ -147,6 +147,7 @@ func TestWhy(t *testing.T) {
 	}{
 		{Shallow, base(func(p *Problem) { p.Groups[0].ThreadDepth = mm(6.9) })},
 		{TightHead, base(func(p *Problem) { p.HeadRoom = quantity.Some(mm(5)) })},
+		{OddSpacer, base(func(p *Problem) { p.Kit, p.Policy.StockSpacers = p.Kit[:16], nil })},
 		{NarrowDisc, base(func(p *Problem) { p.Slot = mm(30) })},
 		{TooMuchLean, base(func(p *Problem) {
 			p.Groups[0].Holes[0].Y, p.Groups[0].Holes[1].Y = mm(-60), mm(-60)

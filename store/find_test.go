@@ -1,0 +1,62 @@
+package store
+
+import (
+	"fmt"
+	"testing"
+)
+
+func TestFindForgives(t *testing.T) {
+	names := []string{"Velmora Pane 49", "Velmora Pane 49 Rev 2", "Velmora Pane 55", "Velmora Counter 10", "Skerry Lantern 48 300 × 300 M6", "Brindle Menu 55", "Orrin Timetable Bar 37"}
+	same := func(s string) string { return s }
+	for _, c := range []struct{ typed, first string }{
+		{"velmora pane 49", "Velmora Pane 49"},
+		{"pane49", "Velmora Pane 49"},
+		{"49 pane", "Velmora Pane 49"},
+		{"VELMORA-PANE-55", "Velmora Pane 55"},
+		{"velmroa 55", "Velmora Pane 55"},            // two letters swapped
+		{"lantrn", "Skerry Lantern 48 300 × 300 M6"}, // one missing
+		{"lanterns", "Skerry Lantern 48 300 × 300 M6"},
+		{"300 300", "Skerry Lantern 48 300 × 300 M6"},
+		{"m6 lant", "Skerry Lantern 48 300 × 300 M6"},
+		{"brindel menu", "Brindle Menu 55"},
+		{"time 37", "Orrin Timetable Bar 37"},
+		{"rev", "Velmora Pane 49 Rev 2"},
+	} {
+		got := Find(c.typed, names, same, 5)
+		if len(got) == 0 || got[0] != c.first {
+			t.Errorf("%q finds %q, want %q first", c.typed, got, c.first)
+		}
+	}
+	for _, typed := range []string{"zzz", "velmora 99", "x"} {
+		if got := Find(typed, names, same, 5); len(got) != 0 {
+			t.Errorf("%q finds %q", typed, got)
+		}
+	}
+	if got := Find("", names, same, 3); len(got) != 3 || got[0] != names[0] {
+		t.Errorf("nothing typed gives %q", got)
+	}
+}
+
+func TestOneEdit(t *testing.T) {
+	for _, c := range []struct {
+		a, b string
+		want bool
+	}{
+		{"pane", "pane", true}, {"pane", "pine", true}, {"pane", "pan", true}, {"pan", "pane", true}, {"pane", "apne", true},
+		{"pane", "pnea", false}, {"pane", "p", false}, {"pane", "lint", false},
+	} {
+		if got := oneEdit([]rune(c.a), []rune(c.b)); got != c.want {
+			t.Errorf("%s, %s: %v", c.a, c.b, got)
+		}
+	}
+}
+
+func BenchmarkFind(b *testing.B) {
+	var names []string
+	for i := range 2000 {
+		names = append(names, fmt.Sprintf("Maker%d Model %d 400 × 400 M6", i%40, i))
+	}
+	for b.Loop() {
+		Find("mkaer7 mod 400", names, func(s string) string { return s }, 50)
+	}
+}

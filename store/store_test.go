@@ -1,0 +1,193 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"os"
+	"path/filepath"
+	"sync"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+)
+
+func open(t *testing.T) (*Store, string) {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "a folder with spaces & marks?", "nexufix.db")
+	if err := os.MkdirAll(filepath.Dir(file), 0o700); err != nil {
+		t.Fatal(err)
+	}
+	s, err := Open(t.Context(), file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s, file
+}
+
+func contents(t *testing.T, raw string) *exchange.Contents {
+	t.Helper()
+	c, err := exchange.Read([]byte(raw))
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
+
+const bracket = `{"id":"b","name":"B","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5}}`
+
+func catalogue(t *testing.T, model string) *exchange.Contents {
+	return contents(t, `{"format":"nexufix/1","displays":[{"id":"d","model":"`+model+`"},{"id":"e","model":"E","origins":{"model":"bench"}}],"brackets":[`+bracket+`]}`)
+}
+
+func TestPragmas(t *testing.T) {
+	s, _ := open(t)
+	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "busy_timeout": "5000"} {
+		var got string
+		if err := s.db.Get(&got, "PRAGMA "+pragma); err != nil || got != want {
+			t.Errorf("%s is %q, %v", pragma, got, err)
+		}
+	}
+}
+
+func TestImportCounts(t *testing.T) {
+	s, file := open(t)
+	for i, c := range []struct {
+		model string
+		want  Imported
+	}{{"One", Imported{New: 3}}, {"One", Imported{Same: 3}}, {"Two", Imported{Changed: 1, Same: 2}}} {
+		if n, err := s.Import(t.Context(), catalogue(t, c.model)); err != nil || n != c.want {
+			t.Errorf("%d: %+v, %v; want %+v", i, n, err, c.want)
+		}
+	}
+	all, err := s.Catalogue(t.Context())
+	if err != nil || all.Display("d").Model != "Two" || all.Bracket("b") == nil || len(all.Displays) != 2 {
+		t.Fatal(all, err)
+	}
+	// What was acknowledged is in the file.
+	s.Close()
+	again, err := Open(t.Context(), file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer again.Close()
+	if all, err := again.Catalogue(t.Context()); err != nil || all.Display("d").Model != "Two" {
+		t.Error(all, err)
+	}
+}
+
+// TestImportIsAllOrNothing: a failure in the middle leaves nothing behind.
+func TestImportIsAllOrNothing(t *testing.T) {
+	s, _ := open(t)
+	ctx, cancel := context.WithCancel(t.Context())
+	c := catalogue(t, "One")
+	cancel()
+	if _, err := s.Import(ctx, c); err == nil {
+		t.Fatal("an import without time succeeded")
+	}
+	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON bracket BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Import(t.Context(), c); err == nil {
+		t.Fatal("the import succeeded")
+	}
+	var n int
+	if err := s.db.Get(&n, `SELECT count(*) FROM display`); err != nil || n != 0 {
+		t.Errorf("%d displays were left behind, %v", n, err)
+	}
+	if all, err := s.Catalogue(t.Context()); err != nil || len(all.Displays) != 0 {
+		t.Error("the catalogue shows what was not taken")
+	}
+}
+
+func TestPairings(t *testing.T) {
+	s, _ := open(t)
+	if _, err := s.Import(t.Context(), catalogue(t, "One")); err != nil {
+		t.Fatal(err)
+	}
+	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Question: "{}", Result: "{}"}
+	none := &exchange.Contents{}
+	id, err := s.Save(t.Context(), row, none)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Save(t.Context(), Saved{Display: "ghost", Bracket: "b", Question: "{}"}, none); err == nil {
+		t.Error("a pairing of a display that is not there was saved")
+	}
+	// A typed-in display goes into the catalogue with the pairing.
+	typed := &exchange.Contents{Displays: []*catalog.Display{{ID: "typed", Model: "Typed"}}}
+	second, err := s.Save(t.Context(), Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if all, _ := s.Catalogue(t.Context()); all.Display("typed") == nil {
+		t.Error("the typed-in display was not kept")
+	}
+	list, err := s.Pairings(t.Context())
+	if err != nil || len(list) != 2 || list[0].ID != second || list[1].ID != id {
+		t.Fatalf("%+v %v", list, err)
+	}
+	if err := s.Remove(t.Context(), id); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Pairing(t.Context(), id); !errors.Is(err, ErrNotFound) {
+		t.Error(err)
+	}
+	for _, err := range []error{s.Remove(t.Context(), id), s.Remove(t.Context(), 999), s.Restore(t.Context(), second)} {
+		if !errors.Is(err, ErrNotFound) {
+			t.Errorf("%v, want not found", err)
+		}
+	}
+	if err := s.Restore(t.Context(), id); err != nil {
+		t.Fatal(err)
+	}
+	if p, err := s.Pairing(t.Context(), id); err != nil || p.Title != "One on B" || p.SavedAt == "" {
+		t.Error(p, err)
+	}
+}
+
+func TestDamagedFile(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "nexufix.db")
+	if err := os.WriteFile(file, []byte("this is not a database, it is a letter to the baker"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if s, err := Open(t.Context(), file); err == nil {
+		s.Close()
+		t.Error("a file that is no database was opened")
+	}
+	s, _ := open(t)
+	if _, err := s.db.Exec(`INSERT INTO display VALUES ('x', '', '', '{"id":"x","width_mm":-1}', '')`); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Catalogue(t.Context()); err == nil {
+		t.Error("a damaged document was taken for a display")
+	}
+}
+
+// TestMany people at once: readers see whole imports only.
+func TestManyAtOnce(t *testing.T) {
+	s, _ := open(t)
+	if _, err := s.Import(t.Context(), catalogue(t, "Start")); err != nil {
+		t.Fatal(err)
+	}
+	var all sync.WaitGroup
+	for i := range 8 {
+		all.Go(func() {
+			for range 10 {
+				if i%2 == 0 {
+					if _, err := s.Import(t.Context(), catalogue(t, string(rune('A'+i)))); err != nil {
+						t.Error(err)
+					}
+				} else if c, err := s.Catalogue(t.Context()); err != nil || len(c.Displays) != 2 || len(c.Brackets) != 1 {
+					t.Error(c, err)
+				}
+			}
+		})
+	}
+	all.Wait()
+	var ok string
+	if err := s.db.Get(&ok, `PRAGMA integrity_check`); err != nil || ok != "ok" {
+		t.Error(ok, err)
+	}
+}
