@@ -1,0 +1,418 @@
+package server
+
+import (
+	"bytes"
+	"compress/gzip"
+	"encoding/json"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexufix/demo"
+	"nexufix/store"
+)
+
+// answer is what came back, with its body read.
+type answer struct {
+	*http.Response
+	body []byte
+}
+
+// desk is a server on a database of its own, with the demo's catalogue.
+type desk struct {
+	t   testing.TB
+	srv *Server
+	log bytes.Buffer
+}
+
+func newDesk(t testing.TB) *desk {
+	t.Helper()
+	d := &desk{t: t}
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { st.Close() })
+	c, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := st.Import(t.Context(), c); err != nil {
+		t.Fatal(err)
+	}
+	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true); err != nil {
+		t.Fatal(err)
+	}
+	return d
+}
+
+func (d *desk) send(r *http.Request) answer {
+	d.t.Helper()
+	w := httptest.NewRecorder()
+	d.srv.ServeHTTP(w, r)
+	res := w.Result()
+	body, err := io.ReadAll(res.Body)
+	if err != nil {
+		d.t.Fatal(err)
+	}
+	if res.StatusCode >= 500 {
+		d.t.Errorf("%s %s answers %d: %s\n%s", r.Method, r.URL, res.StatusCode, body, d.log.String())
+	}
+	return answer{res, body}
+}
+
+func (d *desk) get(path string) answer {
+	return d.send(httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8460"+path, nil))
+}
+
+func (d *desk) post(path, body string) answer {
+	r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460"+path, strings.NewReader(body))
+	r.Header.Set("Content-Type", "application/json")
+	return d.send(r)
+}
+
+// read reads a JSON answer.
+func read[T any](t testing.TB, a answer, status int) T {
+	t.Helper()
+	var v T
+	if a.StatusCode != status {
+		t.Fatalf("%d, want %d: %s", a.StatusCode, status, a.body)
+	}
+	if err := json.Unmarshal(a.body, &v); err != nil {
+		t.Fatalf("%v: %s", err, a.body)
+	}
+	return v
+}
+
+const pane = `"display_id":"velmora-pane-49","bracket_id":"sill-40"`
+
+func TestBench(t *testing.T) {
+	d := newDesk(t)
+	b := read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)
+	pairing := b["pairing"].(map[string]any)
+	if b["title"] != "Velmora Pane 49 on Sill 40" || pairing["verdict"] != "fits_with_conditions" || b["send"] != "2 × M6×30" {
+		t.Errorf("%v %v %v", b["title"], pairing["verdict"], b["send"])
+	}
+	if others := b["others"].([]any); len(others) != 8 || others[0].(map[string]any)["verdict"] != "fits" {
+		t.Errorf("%v", b["others"])
+	}
+	for _, picture := range []string{"section", "back"} {
+		if svg := b[picture].(string); !strings.HasPrefix(svg, "<svg ") || !strings.Contains(svg, "data-tag=") {
+			t.Errorf("%s: %.80s", picture, svg)
+		}
+	}
+	// The worst comes first.
+	if first := pairing["checks"].([]any)[0].(map[string]any); first["rule"] != "stack" || first["status"] != "caution" {
+		t.Errorf("%v", first)
+	}
+	// Without a bracket the best one is taken.
+	b = read[map[string]any](t, d.post("/api/bench", `{"display_id":"velmora-pane-49"}`), 200)
+	if v := b["pairing"].(map[string]any)["verdict"]; v != "fits" {
+		t.Errorf("the best bracket %v", v)
+	}
+}
+
+// TestWhatIf: a figure changed, as typed, changes the answer and nothing else.
+func TestWhatIf(t *testing.T) {
+	d := newDesk(t)
+	before := d.get("/api/export").body
+	typed := `{"display":{"id":"unheard-of-50","model":"Unheard of 50","diagonal":"50 in","mass":"35 lb 4 oz","patterns":[
+		{"width_mm":300,"height_mm":300,"thread":"M6","rows":{"top":{"thread_depth":"1/2 in"},"bottom":{"thread_depth":"13"}}}]},"center":"42 in","units":"in"}`
+	b := read[map[string]any](t, d.post("/api/bench", typed), 200)
+	if b["in_catalogue"] != false || b["pairing"].(map[string]any)["stack"] == nil {
+		t.Errorf("%v", b["pairing"])
+	}
+	// What is missing is asked for.
+	b = read[map[string]any](t, d.post("/api/bench", `{"display":{"id":"x","model":"X"}}`), 200)
+	if v := b["pairing"].(map[string]any)["verdict"]; v != "missing_data" || b["section"] != "" || b["pattern_index"] != float64(-1) {
+		t.Errorf("%v", v)
+	}
+	if after := d.get("/api/export").body; !bytes.Equal(before, after) {
+		t.Error("the bench changed the catalogue")
+	}
+}
+
+func TestHeights(t *testing.T) {
+	d := newDesk(t)
+	raw := read[map[string]any](t, d.post("/api/bench", `{`+pane+`,"center":"1500 mm"}`), 200)
+	h, ok := raw["heights"].(map[string]any)
+	if !ok || h["top_height_mm"] != 1817.0 || h["bottom_height_mm"] != 1183.0 {
+		t.Errorf("%v", raw["heights"])
+	}
+	if raw := read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200); raw["heights"] != nil {
+		t.Error("heights that nobody asked for")
+	}
+}
+
+func TestFiles(t *testing.T) {
+	d := newDesk(t)
+	for _, c := range []struct{ path, kind, begins, name string }{
+		{"/api/template?format=pdf", "application/pdf", "%PDF-", `attachment; filename="velmora-pane-49-on-sill-40.pdf"`},
+		{"/api/template?format=svg", "image/svg+xml", "<svg ", `attachment; filename="velmora-pane-49-on-sill-40.svg"`},
+		{"/api/template?format=page", "image/svg+xml", "<svg ", ""},
+		{"/api/steps?format=md", "text/markdown; charset=utf-8", "# Velmora Pane 49 on Sill 40", `attachment; filename="velmora-pane-49-on-sill-40-wood_stud.md"`},
+		{"/api/steps?format=json", "application/json", "{", ""},
+	} {
+		a := d.post(c.path, `{`+pane+`}`)
+		if a.StatusCode != 200 || a.Header.Get("Content-Type") != c.kind || !strings.HasPrefix(string(a.body), c.begins) || a.Header.Get("Content-Disposition") != c.name {
+			t.Errorf("%s: %d %s %q %.60s", c.path, a.StatusCode, a.Header.Get("Content-Type"), a.Header.Get("Content-Disposition"), a.body)
+		}
+	}
+	for _, path := range []string{"/api/template", "/api/template?format=exe", "/api/steps?format=../x"} {
+		if a := d.post(path, `{`+pane+`}`); a.StatusCode != 400 {
+			t.Errorf("%s: %d", path, a.StatusCode)
+		}
+	}
+	if a := d.post("/api/template?format=pdf", `{"display_id":"halden-wall-105","bracket_id":"pantry-10"}`); a.StatusCode != 422 || !strings.Contains(string(a.body), "does not hang on this bracket") {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+}
+
+func TestSaveOpenRemoveRestore(t *testing.T) {
+	d := newDesk(t)
+	saved := read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`,"turn_deg":90,"policy":{"bolt_school":"deep"}}`), 201)
+	if saved.Title != "Velmora Pane 49 on Sill 40" {
+		t.Errorf("%+v", saved)
+	}
+	opened := read[map[string]any](t, d.get("/api/pairings/1"), 200)
+	question := opened["question"].(map[string]any)
+	if question["turn_deg"] != 90.0 || question["display"].(map[string]any)["id"] != "velmora-pane-49" || question["bracket"] == nil || opened["result"] == nil {
+		t.Errorf("%v", question)
+	}
+	// Asked again, what was kept gives the same answer.
+	raw, _ := json.Marshal(question)
+	again := read[map[string]any](t, d.post("/api/bench", string(raw)), 200)
+	if again["pairing"].(map[string]any)["verdict"] != saved.Verdict {
+		t.Errorf("%v", again["pairing"])
+	}
+	remove := httptest.NewRequest(http.MethodDelete, "http://localhost/api/pairings/1", nil)
+	if a := d.send(remove); a.StatusCode != 204 {
+		t.Error(a.StatusCode)
+	}
+	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 0 {
+		t.Error(list)
+	}
+	if a := d.get("/api/pairings/1"); a.StatusCode != 404 {
+		t.Error(a.StatusCode)
+	}
+	if a := d.post("/api/pairings/1/restore", ""); a.StatusCode != 204 {
+		t.Error(a.StatusCode, string(a.body))
+	}
+	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
+		t.Error(list)
+	}
+	// A display typed in is kept with its pairing.
+	read[SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
+	if a := d.get("/api/displays/typed-in"); a.StatusCode != 200 {
+		t.Error(a.StatusCode)
+	}
+	// A bracket that is nowhere cannot be saved on.
+	if a := d.post("/api/pairings", `{"display_id":"velmora-pane-49","bracket":{"id":"ghost","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[200,200]],"center_below_hook_mm":5}}}`); a.StatusCode != 400 {
+		t.Error(a.StatusCode, string(a.body))
+	}
+}
+
+// TestBadInput: a clear error with its path, nothing stored, no 500 (which
+// send reports).
+func TestBadInput(t *testing.T) {
+	d := newDesk(t)
+	before := d.get("/api/export").body
+	for _, c := range []struct {
+		path, body string
+		status     int
+		says       string
+	}{
+		{"/api/bench", ``, 400, "empty"},
+		{"/api/bench", `{`, 400, "ends too early"},
+		{"/api/bench", `[]`, 400, "an object"},
+		{"/api/bench", `{}`, 400, "display_id"},
+		{"/api/bench", `{"display_id":"nope","bracket_id":"nope"}`, 400, `\"nope\" is not in the catalogue`},
+		{"/api/bench", `{"display_id":"../../etc/passwd","bracket_id":"sill-40"}`, 400, "not in the catalogue"},
+		{"/api/bench", `{` + pane + `,"colour":"red"}`, 400, "colour"},
+		{"/api/bench", `{` + pane + `,"turn_deg":45}`, 400, "0, 90, 270"},
+		{"/api/bench", `{` + pane + `,"wall":"tent"}`, 400, "wood_stud"},
+		{"/api/bench", `{` + pane + `,"center":"high up"}`, 400, `"path":"center"`},
+		{"/api/bench", `{` + pane + `,"accessories_kg":-1}`, 400, "at least 0"},
+		{"/api/bench", `{"display":{"id":"a","patterns":[{"width_mm":200,"height_mm":200,"rows":{"top":{"thread_depth":"14 kg"}}}]},"bracket_id":"sill-40"}`, 400, "display.patterns[0].rows.top.thread_depth"},
+		{"/api/bench", `{"display":{"id":"<img src=x onerror=alert(1)>"},"bracket_id":"sill-40"}`, 400, "letters, digits"},
+		{"/api/import", `{"format":"nexufix/1","displays":[{"id":"good"},{"id":"bad","width_mm":-4}]}`, 400, "displays[1].width_mm"},
+		{"/api/import", `{"format":"nexufix/1","brackets":[{"id":"x","kit":[]}]}`, 400, "brackets[0].kit"},
+		{"/api/import", `{"format":"nexufix/1","displays":[{"id":"a'; DROP TABLE display; --"}]}`, 400, "displays[0].id"},
+		{"/api/pairings", `{}`, 400, "display_id"},
+		{"/api/nothing", `{}`, 405, ""},
+		{"/healthz", `{}`, 405, ""},
+	} {
+		a := d.post(c.path, c.body)
+		if a.StatusCode != c.status || !strings.Contains(string(a.body), c.says) || a.Header.Get("Content-Type") != "application/problem+json" {
+			t.Errorf("%s %.80s: %d %s %s; want %d %q", c.path, c.body, a.StatusCode, a.Header.Get("Content-Type"), a.body, c.status, c.says)
+		}
+	}
+	for path, status := range map[string]int{"/api/displays/none": 404, "/api/brackets/..%2f..": 404, "/api/pairings/x": 404, "/api/pairings/9999": 404, "/api/none": 404, "/assets/none.js": 404, "/assets/../../go.mod": 404} {
+		if a := d.get(path); a.StatusCode != status {
+			t.Errorf("%s: %d, want %d", path, a.StatusCode, status)
+		}
+	}
+	text := httptest.NewRequest(http.MethodPost, "http://localhost/api/bench", strings.NewReader(`{`+pane+`}`))
+	text.Header.Set("Content-Type", "text/plain")
+	if a := d.send(text); a.StatusCode != 415 {
+		t.Errorf("text/plain: %d", a.StatusCode)
+	}
+	if after := d.get("/api/export").body; !bytes.Equal(before, after) {
+		t.Error("bad input changed the catalogue")
+	}
+}
+
+// endless is a body of spaces without end.
+type endless struct{ left int64 }
+
+func (e *endless) Read(p []byte) (int, error) {
+	n := min(int64(len(p)), e.left)
+	if n == 0 {
+		return 0, io.EOF
+	}
+	for i := range p[:n] {
+		p[i] = ' '
+	}
+	e.left -= n
+	return int(n), nil
+}
+
+func TestUploadOf100MB(t *testing.T) {
+	d := newDesk(t)
+	for _, announced := range []bool{true, false} {
+		for _, path := range []string{"/api/import", "/api/bench"} {
+			body := &endless{100 << 20}
+			r := httptest.NewRequest(http.MethodPost, "http://localhost"+path, body)
+			r.Header.Set("Content-Type", "application/json")
+			r.ContentLength = -1
+			if announced {
+				r.ContentLength = 100 << 20
+			}
+			a := d.send(r)
+			if a.StatusCode != http.StatusRequestEntityTooLarge || !strings.Contains(string(a.body), "Too large") {
+				t.Errorf("%s: %d %s", path, a.StatusCode, a.body)
+			}
+			if read := 100<<20 - body.left; read > maxImport+1<<20 {
+				t.Errorf("%s: %d bytes were read", path, read)
+			}
+		}
+	}
+}
+
+func TestImportAndExport(t *testing.T) {
+	d := newDesk(t)
+	all := d.get("/api/export")
+	if n := read[store.Imported](t, d.post("/api/import", string(all.body)), 200); n.New+n.Changed != 0 || n.Same < 48 {
+		t.Errorf("what was exported comes back changed: %+v", n)
+	}
+	if n := read[store.Imported](t, d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"fresh","model":"Fresh"}]}`), 200); n.New != 1 {
+		t.Errorf("%+v", n)
+	}
+}
+
+func TestSecurityHeaders(t *testing.T) {
+	d := newDesk(t)
+	first, second := d.get("/"), d.get("/saved?x=1")
+	csp := first.Header.Get("Content-Security-Policy")
+	for _, want := range []string{"default-src 'self'", "object-src 'none'", "frame-ancestors 'none'", "script-src 'self' 'nonce-"} {
+		if !strings.Contains(csp, want) {
+			t.Errorf("%q has no %s", csp, want)
+		}
+	}
+	if strings.Contains(csp, "unsafe") || csp == second.Header.Get("Content-Security-Policy") {
+		t.Error("the nonce must be new each time, and nothing unsafe")
+	}
+	if strings.Contains(string(first.body), nonceMark) {
+		t.Error("the nonce's mark is left in the page")
+	}
+	for _, a := range []answer{first, d.get("/api/displays"), d.get("/api/none")} {
+		for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY", "Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
+			if got := a.Header.Get(header); got != want {
+				t.Errorf("%d: %s %q", a.StatusCode, header, got)
+			}
+		}
+	}
+}
+
+func TestOnlyFromHere(t *testing.T) {
+	d := newDesk(t)
+	elsewhere := httptest.NewRequest(http.MethodGet, "http://bakery.example/api/displays", nil)
+	if a := d.send(elsewhere); a.StatusCode != 403 {
+		t.Errorf("a request under another name: %d", a.StatusCode)
+	}
+	for _, origin := range []string{"https://bakery.example", "http://localhost:1"} {
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/pairings", strings.NewReader(`{`+pane+`}`))
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set("Origin", origin)
+		r.Header.Set("Sec-Fetch-Site", "cross-site")
+		if a := d.send(r); a.StatusCode != 403 {
+			t.Errorf("a change asked for by %s: %d", origin, a.StatusCode)
+		}
+	}
+	for _, host := range []string{"localhost", "127.0.0.1:9", "[::1]:9"} {
+		if a := d.send(httptest.NewRequest(http.MethodGet, "http://"+host+"/healthz", nil)); a.StatusCode != 200 || string(a.body) != "ok\n" {
+			t.Errorf("%s: %d", host, a.StatusCode)
+		}
+	}
+}
+
+func TestAnswersAreCompressed(t *testing.T) {
+	d := newDesk(t)
+	r := httptest.NewRequest(http.MethodPost, "http://localhost/api/bench", strings.NewReader(`{`+pane+`}`))
+	r.Header.Set("Content-Type", "application/json")
+	r.Header.Set("Accept-Encoding", "gzip")
+	a := d.send(r)
+	z, err := gzip.NewReader(bytes.NewReader(a.body))
+	if err != nil || a.Header.Get("Content-Encoding") != "gzip" {
+		t.Fatal(err, a.Header)
+	}
+	if raw, err := io.ReadAll(z); err != nil || !bytes.Contains(raw, []byte(`"verdict"`)) {
+		t.Error(err)
+	}
+}
+
+func TestPickers(t *testing.T) {
+	d := newDesk(t)
+	type entry struct{ ID, Name, Note string }
+	for q, want := range map[string]string{"lantrn 48": "skerry-lantern-48", "pane49": "velmora-pane-49", "": "brindle-menu-32", "600%20400": "halden-exhibit-75"} {
+		if list := read[[]entry](t, d.get("/api/displays?q="+strings.ReplaceAll(q, " ", "%20")), 200); len(list) == 0 || list[0].ID != want {
+			t.Errorf("%q finds %+v, want %s", q, list, want)
+		}
+	}
+	if list := read[[]entry](t, d.get("/api/brackets?q=sil"), 200); len(list) == 0 || list[0].ID != "sill-40" {
+		t.Errorf("%+v", list)
+	}
+	if list := read[[]entry](t, d.get("/api/displays?q="+strings.Repeat("z", 3000)), 200); len(list) != 0 {
+		t.Error(list)
+	}
+}
+
+func TestOpenAPIDocument(t *testing.T) {
+	d := newDesk(t)
+	doc := read[struct {
+		OpenAPI string
+		Paths   map[string]map[string]any
+	}](t, d.get("/api/openapi.json"), 200)
+	if !strings.HasPrefix(doc.OpenAPI, "3.1") {
+		t.Error(doc.OpenAPI)
+	}
+	for _, r := range d.srv.routes() {
+		if doc.Paths[r.path][strings.ToLower(r.method)] == nil {
+			t.Errorf("%s %s is not described", r.method, r.path)
+		}
+	}
+}
+
+func BenchmarkBench(b *testing.B) {
+	d := newDesk(b)
+	b.ReportAllocs()
+	for b.Loop() {
+		if a := d.post("/api/bench", `{`+pane+`}`); a.StatusCode != 200 {
+			b.Fatal(a.StatusCode)
+		}
+	}
+}
