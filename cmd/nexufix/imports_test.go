@@ -1,0 +1,70 @@
+package main
+
+import (
+	"os/exec"
+	"strings"
+	"testing"
+)
+
+// layers are the floors of the house, the lowest first. A package may import
+// from its own floor and from those below.
+var layers = [][]string{{"core"}, {"store", "render", "exchange"}, {"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
+
+func floor(pkg string) int {
+	for i, names := range layers {
+		for _, n := range names {
+			if pkg == "nexufix/"+n || strings.HasPrefix(pkg, "nexufix/"+n+"/") {
+				return i
+			}
+		}
+	}
+	return -1
+}
+
+func list(t *testing.T, args ...string) []string {
+	t.Helper()
+	c := exec.Command("go", append([]string{"list"}, args...)...)
+	c.Dir = "../.."
+	out, err := c.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return strings.Fields(string(out))
+}
+
+// TestImportsPointOneWay walks go list and fails on an arrow to a higher
+// floor, and on anything but the standard library in core.
+func TestImportsPointOneWay(t *testing.T) {
+	packages := list(t, "./...")
+	if len(packages) < 15 {
+		t.Fatalf("only %d packages", len(packages))
+	}
+	for _, p := range packages {
+		own := floor(p)
+		if own < 0 {
+			t.Errorf("%s is on no floor of the house", p)
+			continue
+		}
+		for _, dep := range list(t, "-deps", p) {
+			switch {
+			case strings.HasPrefix(dep, "nexufix/") && floor(dep) > own:
+				t.Errorf("%s imports %s, which is above it", p, dep)
+			case own == 0 && !strings.HasPrefix(dep, "nexufix/core/") && strings.Contains(strings.Split(dep, "/")[0], "."):
+				t.Errorf("%s imports %s, which is not in the standard library", p, dep)
+			}
+		}
+	}
+}
+
+// TestCoreTouchesNothing: no files, no network, no clock, no SQL.
+func TestCoreTouchesNothing(t *testing.T) {
+	for _, p := range list(t, "./core/...") {
+		for _, dep := range list(t, "-f", "{{join .Imports \"\\n\"}}", p) {
+			for _, no := range []string{"os", "io/fs", "net", "net/http", "time", "database/sql", "log", "log/slog", "embed"} {
+				if dep == no {
+					t.Errorf("%s imports %s", p, dep)
+				}
+			}
+		}
+	}
+}

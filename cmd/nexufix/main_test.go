@@ -1,0 +1,151 @@
+package main
+
+import (
+	"bytes"
+	"encoding/json"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+const example = "../../exchange/testdata/example.json"
+
+// call runs the program in this process.
+func call(args ...string) (code int, out, err string) {
+	var o, e bytes.Buffer
+	code = run(args, &o, &e)
+	return code, o.String(), e.String()
+}
+
+func written(t *testing.T, text string) string {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "in.json")
+	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return file
+}
+
+func TestMatch(t *testing.T) {
+	code, out, errs := call("match", "--in", example)
+	if code != 0 || errs != "" {
+		t.Fatal(code, errs)
+	}
+	var r struct {
+		Format   string
+		Pairings []struct {
+			Display, Bracket, Verdict string
+			Turn                      int `json:"turn_deg"`
+			Stack                     struct {
+				Lean   float64 `json:"lean_deg"`
+				Groups []struct {
+					Engagement float64 `json:"engagement_mm"`
+				}
+			}
+			Hang map[string]float64
+		}
+	}
+	if err := json.Unmarshal([]byte(out), &r); err != nil {
+		t.Fatal(err)
+	}
+	p := r.Pairings[0]
+	if r.Format != "nexufix/1" || len(r.Pairings) != 1 || p.Verdict != "fits_with_conditions" || p.Stack.Groups[0].Engagement != 11.9 || p.Stack.Groups[1].Engagement != 9.9 || p.Stack.Lean != 0.286 || p.Hang["pattern_center_above_datum_mm"] != -123 {
+		t.Errorf("%+v", p)
+	}
+	code, out, _ = call("match", "--in", example, "--turn", "90", "--display", "velmora-pane-49", "--bracket", "sill-40")
+	if code != 0 || !strings.Contains(out, `"turn_deg": 90`) {
+		t.Error(code, out)
+	}
+}
+
+func TestMatchMergesFiles(t *testing.T) {
+	other := written(t, `{"format":"nexufix/1","displays":[{"id":"other","patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`)
+	code, out, errs := call("match", "--in", example, "--in", other)
+	if code != 0 || strings.Count(out, `"verdict"`) != 2 {
+		t.Error(code, out, errs)
+	}
+	code, out, errs = call("match", "--in", example, "--in", example)
+	if code != 2 || out != "" || !strings.Contains(errs, "display velmora-pane-49") || !strings.Contains(errs, "bracket sill-40") {
+		t.Error(code, out, errs)
+	}
+}
+
+// TestBadInput exits with 2, says what is wrong on standard error, and writes
+// nothing on standard output.
+func TestBadInput(t *testing.T) {
+	bad := written(t, `{"format":"nexufix/1","displays":[{"id":"a","width_mm":-1,"colour":"red"}],"brackets":[{"id":"b"}]}`)
+	dir := t.TempDir()
+	for _, c := range []struct {
+		args []string
+		says []string
+	}{
+		{nil, []string{"expected one of"}},
+		{[]string{"dance"}, []string{"dance"}},
+		{[]string{"match"}, []string{"--in"}},
+		{[]string{"match", "--in", "nowhere.json"}, []string{"nowhere.json"}},
+		{[]string{"match", "--in", dir}, []string{dir}},
+		{[]string{"match", "--in", bad}, []string{"displays[0].width_mm: -1 mm; allowed: ", "displays[0].colour: is not a field", "brackets[0].kind: is missing"}},
+		{[]string{"match", "--in", example, "--in", bad}, []string{bad + ": displays[0].width_mm"}},
+		{[]string{"match", "--in", example, "--turn", "45"}, []string{"45"}},
+		{[]string{"match", "--in", example, "--display", "x"}, []string{`"x" is not in the documents`}},
+		{[]string{"match", "--in", example, "--bracket", "x"}, []string{`"x" is not in the documents`}},
+		{[]string{"template", "--in", example, "--out", filepath.Join(dir, "t.svg")}, []string{"--display and --bracket"}},
+		{[]string{"template", "--in", example, "--job", "none", "--out", filepath.Join(dir, "t.svg")}, []string{`job "none"`}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "t.txt")}, []string{".svg or .pdf"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "none", "t.svg")}, []string{"no such file"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "napkin", "--out", filepath.Join(dir, "t.svg")}, []string{"napkin"}},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "s.doc")}, []string{".json or .md"}},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "tent", "--out", filepath.Join(dir, "s.md")}, []string{"tent", "wood_stud"}},
+		{[]string{"serve", "--addr", "nonsense"}, []string{"nonsense"}},
+	} {
+		code, out, errs := call(c.args...)
+		if code != 2 || out != "" {
+			t.Errorf("%q: exit %d, output %.80q", c.args, code, out)
+		}
+		for _, says := range c.says {
+			if !strings.Contains(errs, says) {
+				t.Errorf("%q does not say %q but\n%s", c.args, says, errs)
+			}
+		}
+	}
+}
+
+const job = `{"format":"nexufix/1","jobs":[{"id":"counter-3","display":"velmora-pane-49","bracket":"sill-40","turn_deg":0,"accessories_kg":1.1,
+	"wall":{"type":"wood_stud"},"place":{"rule":"center","center_mm":1500}}]}`
+
+func TestTemplateAndSteps(t *testing.T) {
+	dir, jobs := t.TempDir(), written(t, job)
+	for _, c := range []struct {
+		args   []string
+		begins string
+		says   string
+	}{
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "t.svg"}, "<svg ", "Velmora Pane 49 on Sill 40"},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "sheet", "--out", "t.PDF"}, "%PDF-", ""},
+		{[]string{"template", "--in", example, "--in", jobs, "--job", "counter-3", "--out", "j.pdf"}, "%PDF-", ""},
+		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--out", "s.md"}, "# Velmora Pane 49 on Sill 40", "that puts the display's centre at 1500 mm"},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "s.json"}, "{", `"supplied": true`},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "concrete", "--out", "c.json"}, "{", "gives no fixing for concrete"},
+	} {
+		file := filepath.Join(dir, c.args[len(c.args)-1])
+		c.args[len(c.args)-1] = file
+		if code, out, errs := call(c.args...); code != 0 || out != "" {
+			t.Errorf("%q: exit %d %s %s", c.args, code, out, errs)
+			continue
+		}
+		raw, err := os.ReadFile(file)
+		if err != nil || !strings.HasPrefix(string(raw), c.begins) || !strings.Contains(string(raw), c.says) {
+			t.Errorf("%q: %v %.200s", c.args, err, raw)
+		}
+	}
+}
+
+func TestHelpAndOpenAPI(t *testing.T) {
+	if code, out, _ := call("--help"); code != 0 || !strings.Contains(out, "match") || !strings.Contains(out, "demo") {
+		t.Error(code, out)
+	}
+	if code, out, _ := call("openapi"); code != 0 || !json.Valid([]byte(out)) {
+		t.Error(code)
+	}
+}

@@ -1,0 +1,173 @@
+package demo
+
+import (
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+	"nexufix/core/steps"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/render/svg"
+)
+
+func contents(t testing.TB) *exchange.Contents {
+	t.Helper()
+	c, err := Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return c
+}
+
+func judged(c *exchange.Contents, display, bracket string) fit.Pairing {
+	return fit.Judge(c.Display(display), c.Bracket(bracket), 0, fit.Load{}, catalog.DefaultPolicy())
+}
+
+// TestEveryInterestingCaseIsThere: the demo shows each kind of back, thread
+// and answer.
+func TestEveryInterestingCaseIsThere(t *testing.T) {
+	c := contents(t)
+	if len(c.Displays) < 40 || len(c.Brackets) < 8 {
+		t.Fatalf("%d displays, %d brackets", len(c.Displays), len(c.Brackets))
+	}
+	seen := map[string]string{}
+	see := func(what string, is bool, d *catalog.Display) {
+		if is && seen[what] == "" {
+			seen[what] = d.ID
+		}
+	}
+	for _, d := range c.Displays {
+		see("two patterns", len(d.Patterns) > 1, d)
+		see("tiny", d.Diagonal.Known && d.Diagonal.Value < 8*quantity.Inch, d)
+		see("huge", d.Diagonal.Known && d.Diagonal.Value > 95*quantity.Inch, d)
+		see("mass not known", !d.Mass.Known, d)
+		see("a long name", len(d.Name()) > 50, d)
+		for _, p := range d.Patterns {
+			for _, t := range []fastener.Thread{fastener.M4, fastener.M5, fastener.M6, fastener.M8} {
+				see(t.String(), p.Thread == t, d)
+			}
+			setbacks := map[quantity.Length]bool{}
+			for _, h := range p.Holes {
+				setbacks[h.Setback.Length] = true
+				see("deep cup", h.Recess.Length >= quantity.MM(6), d)
+				see("thread depth not known", !h.ThreadDepth.Known, d)
+				see("cup of unknown width", h.Recess.Length > 0 && !h.RecessDiameter.Known, d)
+			}
+			see("flat", len(setbacks) == 1 && setbacks[0], d)
+			see("stepped", len(setbacks) == 2, d)
+			see("curved or crooked", len(setbacks) > 2, d)
+		}
+	}
+	verdicts := map[fit.Verdict]int{}
+	failedBy := map[string]int{}
+	for _, d := range c.Displays {
+		fits := 0
+		for _, b := range c.Brackets {
+			p := judged(c, d.ID, b.ID)
+			verdicts[p.Verdict]++
+			if p.Verdict == fit.Fits || p.Verdict == fit.FitsWithConditions {
+				fits++
+			}
+			for _, x := range p.Checks {
+				if x.Status == fit.Fail {
+					failedBy[x.Rule]++
+				}
+			}
+			see("a kit lacking one length", p.Stack != nil && len(p.Stack.Supplied) == 1 && p.Stack.Supplied[0].Kind == "bolt", d)
+			see("a caution from tolerances", p.Stack != nil && p.Stack.Status == stack.Caution && p.Stack.Lean < 0.3 && len(p.Stack.Supplied) == 0, d)
+			see("a caution from lean", p.Stack != nil && p.Stack.Lean > 0.3, d)
+			see("spacer in the cup", p.Stack != nil && bears(p.Stack, stack.Insert), d)
+			see("an alternative", p.Alternative != nil, d)
+		}
+		see("nothing fits", fits == 0, d)
+	}
+	for _, what := range []string{"two patterns", "tiny", "huge", "mass not known", "a long name", "M4", "M5", "M6", "M8", "deep cup", "thread depth not known", "flat", "stepped", "curved or crooked",
+		"a kit lacking one length", "a caution from tolerances", "a caution from lean", "spacer in the cup", "an alternative", "nothing fits"} {
+		if seen[what] == "" {
+			t.Errorf("no display of the demo is a case of: %s", what)
+		}
+	}
+	for _, v := range fit.Verdicts {
+		if verdicts[v] < 5 {
+			t.Errorf("only %d pairings: %s", verdicts[v], v)
+		}
+	}
+	for _, rule := range fit.Rules {
+		if failedBy[rule] == 0 {
+			t.Errorf("no pairing fails by %s", rule)
+		}
+	}
+}
+
+func bears(s *stack.Stack, on stack.Bearing) bool {
+	for _, g := range s.Groups {
+		if g.Bearing == on {
+			return true
+		}
+	}
+	return false
+}
+
+// TestEverythingCanBeDrawnAndDone: every pairing of the demo, either way up,
+// is judged, drawn and written as steps without a fault.
+func TestEverythingCanBeDrawnAndDone(t *testing.T) {
+	c := contents(t)
+	sequences := 0
+	for _, d := range c.Displays {
+		for _, b := range c.Brackets {
+			for _, turn := range catalog.Turns {
+				p := fit.Judge(d, b, turn, fit.Load{}, catalog.DefaultPolicy())
+				name := d.ID + " on " + b.ID
+				if section := template.Section(&p); section != nil {
+					if (p.Stack == nil) || !strings.Contains(string(svg.Write(section, svg.Options{Both: true})), "×") {
+						t.Errorf("%s: section", name)
+					}
+				}
+				if back := template.Back(&p); back == nil && len(d.Patterns) > 0 {
+					t.Errorf("%s: no back", name)
+				}
+				drill := template.DrillTemplate(&p, template.Sheet{})
+				if fits := p.Verdict != fit.DoesNotFit && p.Hang != nil; fits && drill == nil {
+					t.Errorf("%s: no template", name)
+				}
+				for _, wall := range catalog.WallTypes {
+					s := steps.Generate(&p, steps.Site{Wall: wall})
+					if f := s.Faults(); f != nil {
+						t.Errorf("%s on %s: %v", name, wall, f)
+					}
+					if (len(s.Steps) == 0) != !s.Blocked.Empty() {
+						t.Errorf("%s on %s: %d steps, blocked %q", name, wall, len(s.Steps), s.Blocked.In(quantity.Metric))
+					}
+					if len(s.Steps) > 0 {
+						sequences++
+					}
+				}
+			}
+		}
+	}
+	if sequences < 200 {
+		t.Errorf("only %d sequences", sequences)
+	}
+}
+
+// TestDemoSurvivesWriting: written and read again, nothing changes.
+func TestDemoSurvivesWriting(t *testing.T) {
+	c := contents(t)
+	raw, err := exchange.Write(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	again, err := exchange.Read(raw)
+	if err != nil || len(again.Displays) != len(c.Displays) {
+		t.Fatal(err)
+	}
+	twice, _ := exchange.Write(again)
+	if string(raw) != string(twice) {
+		t.Error("the demo does not survive being written")
+	}
+}
