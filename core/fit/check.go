@@ -42,7 +42,7 @@ type Measure struct {
 	Value, Limit, Margin int64
 	Unit                 Unit
 	AtLeast              bool // the limit is a lower one
-	Coarse               bool // a length as on a wall, not as in a stack
+	Coarse               bool // inches as on a wall, not as in a stack
 }
 
 // atMost measures a value that must not exceed a limit.
@@ -70,7 +70,7 @@ func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
 		return u.Mass(quantity.Mass(n), b)
 	case m.Unit == Deg:
 		return u.Angle(quantity.Angle(n).Degrees())
-	case m.Coarse:
+	case m.Coarse && u == quantity.Imperial:
 		return u.Wall(quantity.Length(n), b)
 	}
 	return u.Stack(quantity.Length(n), b)

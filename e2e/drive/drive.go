@@ -15,7 +15,11 @@ import (
 	"syscall"
 	"time"
 
+	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/emulation"
+	"github.com/chromedp/cdproto/input"
+	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 )
 
@@ -74,8 +78,9 @@ func (a *App) Stop() error {
 	return a.cmd.Wait()
 }
 
-// Browser starts Chromium with a window of 1280 × 800.
-func Browser(parent context.Context) (context.Context, context.CancelFunc) {
+// Browser starts Chromium with a window of 1280 × 800. What the page throws,
+// or the browser complains of, goes to complain.
+func Browser(parent context.Context, complain func(string)) (context.Context, context.CancelFunc) {
 	opts := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.NoSandbox, // the tests run as root in containers
 		chromedp.DisableGPU,
@@ -85,7 +90,16 @@ func Browser(parent context.Context) (context.Context, context.CancelFunc) {
 		chromedp.Flag("hide-scrollbars", true),
 	)
 	ctx, stop := chromedp.NewExecAllocator(parent, opts...)
-	tab, closeTab := chromedp.NewContext(ctx)
+	tab, closeTab := chromedp.NewContext(ctx, chromedp.WithListener(func(event any) {
+		switch e := event.(type) {
+		case *runtime.EventExceptionThrown:
+			complain("exception: " + e.ExceptionDetails.Text + " " + e.ExceptionDetails.URL)
+		case *log.EventEntryAdded:
+			if e.Entry.Level == log.EntryLevelError {
+				complain("browser: " + e.Entry.Text + " " + e.Entry.URL)
+			}
+		}
+	}))
 	return tab, func() { closeTab(); stop() }
 }
 
@@ -97,7 +111,7 @@ type Page struct {
 }
 
 // NewPage drives the tab of a context.
-func NewPage(ctx context.Context) *Page { return &Page{ctx: ctx, timeout: 15 * time.Second} }
+func NewPage(ctx context.Context) *Page { return &Page{ctx: ctx, timeout: 8 * time.Second} }
 
 func (p *Page) do(what string, a ...chromedp.Action[chromedp.Void]) {
 	if p.Err != nil {
@@ -119,11 +133,28 @@ func (p *Page) Open(url string) {
 	p.do("open "+url, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(url))
 }
 
+// Reload loads the page again.
+func (p *Page) Reload() { p.do("reload", chromedp.Reload()) }
+
 // Scheme makes the browser prefer light or dark, and no motion.
 func (p *Page) Scheme(name string) {
 	p.do("scheme", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		// A page in the background would never have the keyboard.
+		if _, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true}); err != nil {
+			return chromedp.Void{}, err
+		}
 		_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
 			Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}},
+		})
+		return chromedp.Void{}, err
+	})
+}
+
+// Downloads lets downloads go to a folder.
+func (p *Page) Downloads(dir string) {
+	p.do("downloads", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		_, err := chromedp.CallBrowser(ctx, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
+			Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: dir,
 		})
 		return chromedp.Void{}, err
 	})
@@ -134,12 +165,15 @@ func (p *Page) Size(w, h int64) { p.do("size", chromedp.EmulateViewport(w, h)) }
 
 // Wait waits until a JavaScript expression is true.
 func (p *Page) Wait(condition string) {
+	if p.Err != nil {
+		return
+	}
 	p.do("wait for "+condition, func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
 		_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(0))(ctx, t)
 		return chromedp.Void{}, err
 	})
 	if p.Err != nil && p.ctx.Err() == nil {
-		p.Err = fmt.Errorf("%w\nthe page says: %.600s", p.Err, p.peek())
+		p.Err = fmt.Errorf("%w\nthe page says: %.300s", p.Err, p.peek())
 	}
 }
 
@@ -163,6 +197,21 @@ func (p *Page) Click(css string) {
 // Type types as on a keyboard, to whatever has the focus.
 func (p *Page) Type(keys string) { p.do("type "+keys, chromedp.KeyEvent(keys)) }
 
+// Press presses single keys one after the other, as shortcuts: a browser does
+// not insert the letter of a key press that the page has taken.
+func (p *Page) Press(keys string) {
+	for _, k := range keys {
+		p.do("press "+string(k), func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+			for _, kind := range []input.DispatchKeyEventType{input.DispatchKeyEventTypeRawKeyDown, input.DispatchKeyEventTypeKeyUp} {
+				if _, err := chromedp.Call(ctx, input.DispatchKeyEvent, input.DispatchKeyEventParams{Type: kind, Key: string(k)}); err != nil {
+					return chromedp.Void{}, err
+				}
+			}
+			return chromedp.Void{}, nil
+		})
+	}
+}
+
 // Chord presses a key with Control held.
 func (p *Page) Chord(key string) {
 	p.do("press Ctrl+"+key, chromedp.KeyEvent(key, chromedp.KeyModifiers(chromedp.ModifierCtrl)))
@@ -171,7 +220,7 @@ func (p *Page) Chord(key string) {
 // Point moves the pointer over an element.
 func (p *Page) Point(css string) {
 	p.See(css)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
 	if p.Err == nil {
 		p.do("point at "+css, chromedp.MouseEvent("mouseMoved", at[0], at[1]))
 	}

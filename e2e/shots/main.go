@@ -76,7 +76,7 @@ func take(shots []shot, out, size string) error {
 	if _, err := fmt.Sscanf(strings.ToLower(size), "%dx%d", &w, &h); err != nil {
 		return fmt.Errorf("-size %s: %w", size, err)
 	}
-	ctx, stop := drive.Browser(context.Background())
+	ctx, stop := drive.Browser(context.Background(), func(string) {})
 	defer stop()
 	p := drive.NewPage(ctx)
 	for _, s := range shots {

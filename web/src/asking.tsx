@@ -1,5 +1,5 @@
 import { createContext, useCallback, useContext, useEffect, useMemo, useReducer, useState, type ReactNode } from 'react';
-import { useSearchParams } from 'react-router';
+import { useLocation, useNavigate } from 'react-router';
 import { nothing, type Asking, type Turn, type Wall } from './question';
 import type { Units } from './units';
 
@@ -79,8 +79,9 @@ function remember(name: string, value: string) {
 }
 
 export function DeskProvider({ children }: { children: ReactNode }) {
-  const [address, setAddress] = useSearchParams();
-  const [history, dispatch] = useReducer(move, undefined, () => ({ now: start(address), before: [], mark: '' }) as History);
+  const { search } = useLocation();
+  const go = useNavigate();
+  const [history, dispatch] = useReducer(move, undefined, () => ({ now: start(new URLSearchParams(search)), before: [], mark: '' }) as History);
   const [units, setUnits] = useState<Units>(() => (remembered('nexufix.units') === 'in' ? 'in' : 'mm'));
   const [letters, setLettersState] = useState(() => remembered('nexufix.letters') !== 'off');
   const asking = history.now;
@@ -96,8 +97,9 @@ export function DeskProvider({ children }: { children: ReactNode }) {
     if (asking.bracket) next.set('bracket', asking.bracket);
     if (asking.turn) next.set('turn', String(asking.turn));
     if (asking.wall !== nothing.wall) next.set('wall', asking.wall);
-    if (next.toString() !== address.toString()) setAddress(next, { replace: true });
-  }, [asking, address, setAddress]);
+    // The window knows of a view that was gone to in the same breath.
+    if (next.toString() !== new URLSearchParams(search).toString()) void go({ pathname: window.location.pathname, search: next.toString() }, { replace: true });
+  }, [asking, search, go]);
 
   const ask = useCallback<Desk['ask']>((part, mark = '') => dispatch({ kind: 'ask', part, mark }), []);
   const undo = useCallback(() => dispatch({ kind: 'undo' }), []);

@@ -1,4 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { answer, api, type BenchAnswer, type Question } from './api';
 import { useDesk } from './asking';
 import { question } from './question';
@@ -25,13 +26,19 @@ export function useQuestion(): Question | undefined {
 }
 
 /** The judgement of what is asked. While the next one is on its way, or when
-    the question is refused, the last one stays. */
+    the question is refused or cannot be sent, the last one of the same display
+    stays. */
 export function useJudged() {
+  const { asking } = useDesk();
   const q = useQuestion();
-  return useQuery<BenchAnswer>({
+  const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
     queryFn: ({ signal }) => answer(api.POST('/api/bench', { body: q!, signal })),
     placeholderData: keepPreviousData,
   });
+  const [last, setLast] = useState<BenchAnswer>();
+  if (query.data && query.data !== last) setLast(query.data);
+  const same = last?.display.id === (asking.typed?.id ?? asking.display);
+  return { ...query, data: query.data ?? (same ? last : undefined) };
 }

@@ -1,7 +1,7 @@
 import Autocomplete from '@mui/material/Autocomplete';
 import TextField from '@mui/material/TextField';
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
 import { answer, api, type Entry } from '../api';
 import { show, type Units } from '../units';
 
@@ -23,27 +23,41 @@ interface Props {
 
 /** A noun of the sentence: a field that finds what was typed, forgivingly. */
 export function Picker({ kind, label, id, name, units, className, autoFocus, onPick, onTypeIn }: Props) {
+  const queries = useQueryClient();
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
-  const wanted = open && typed !== name ? typed : '';
-  const found = useQuery({
-    queryKey: [kind, wanted],
-    enabled: open,
-    queryFn: ({ signal }) =>
-      answer(
-        kind === 'displays'
-          ? api.GET('/api/displays', { params: { query: { q: wanted } }, signal })
-          : api.GET('/api/brackets', { params: { query: { q: wanted } }, signal }),
-      ),
-    placeholderData: keepPreviousData,
+  const moved = useRef(false); // through the list, by arrow keys
+  const wanted = open && typed !== name ? typed.trim() : '';
+  const search = (q: string) => ({
+    queryKey: [kind, q],
+    queryFn: ({ signal }: { signal: AbortSignal }) => {
+      const params = { params: { query: { q } }, signal };
+      return answer(kind === 'displays' ? api.GET('/api/displays', params) : api.GET('/api/brackets', params));
+    },
   });
-  const options: Choice[] = [...(found.data ?? [])];
-  if (onTypeIn && wanted.trim()) options.push({ id: '+', name: wanted.trim(), note: '', typeIn: true });
+  const found = useQuery({ ...search(wanted), enabled: open });
+  const choices = (entries: Entry[]): Choice[] =>
+    onTypeIn && wanted ? [...entries, { id: '+', name: wanted, note: '', typeIn: true }] : entries;
   const picked: Choice | null = id ? { id, name, note: '' } : null;
+  const pick = (c: Choice | null | undefined) => {
+    setOpen(false);
+    if (c?.typeIn) onTypeIn?.(c.name);
+    else if (c) onPick(c.id);
+  };
+  // Enter takes the closest of what was typed, even when it is faster than the
+  // search.
+  const enter = async (field: HTMLElement) => {
+    try {
+      pick(choices(await queries.fetchQuery(search(wanted)))[0]);
+      field.blur();
+    } catch {
+      // The list says what went wrong.
+    }
+  };
   return (
     <Autocomplete<Choice>
       className={className}
-      options={options}
+      options={found.data ? choices(found.data) : []}
       filterOptions={(all) => all}
       value={picked}
       open={open}
@@ -51,14 +65,18 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
       onClose={() => setOpen(false)}
       inputValue={open ? typed : name}
       onInputChange={(_, text, why) => {
+        moved.current = false;
         if (why !== 'reset' || !open) setTyped(text);
       }}
       onFocus={() => setTyped(name)}
-      onChange={(_, c) => {
-        setOpen(false);
-        if (c?.typeIn) onTypeIn?.(c.name);
-        else if (c) onPick(c.id);
+      onKeyDown={(e) => {
+        if (e.key === 'ArrowDown' || e.key === 'ArrowUp') moved.current = true;
+        if (e.key !== 'Enter' || !open || moved.current || !wanted) return;
+        (e as typeof e & { defaultMuiPrevented: boolean }).defaultMuiPrevented = true;
+        e.preventDefault();
+        void enter(e.target as HTMLElement);
       }}
+      onChange={(_, c) => pick(c)}
       autoHighlight
       openOnFocus
       selectOnFocus

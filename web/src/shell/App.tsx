@@ -41,7 +41,8 @@ function Shell() {
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
 
   const bench = (then: string) => () => {
-    if (pathname !== '/') void go({ pathname: '/', search });
+    if (pathname === '/') return focusPick(then);
+    void go({ pathname: '/', search });
     setTimeout(() => focusPick(then));
   };
   useKeys({

@@ -1,0 +1,307 @@
+package e2e
+
+import (
+	"bytes"
+	"fmt"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"nexufix/e2e/drive"
+)
+
+const paneOnSill = "/?display=velmora-pane-49&bracket=sill-40"
+
+// TestMainJobByKeyboard goes from nothing to the template's PDF, a saved
+// pairing and the steps, without a pointer.
+func TestMainJobByKeyboard(t *testing.T) {
+	d := sit(t, "/")
+	d.allowed = "400 (Bad Request)"       // half a figure is none yet
+	d.See(`[data-pick="displays"]:focus`) // the first field waits for typing
+	d.Type("lantrn 48")                   // a letter is missing
+	d.Wait(`document.querySelector('[role="option"]')?.dataset.id === 'skerry-lantern-48'`)
+	d.Type(kb.Enter)
+	d.Ready()
+	if got := d.Text(".strip [aria-pressed=true] b"); got != "Siding 30" {
+		t.Errorf("the best bracket is %q at %s", got, value[string](d, `location.href`))
+	}
+	d.Type(kb.Escape)
+	d.Press("n")
+	d.Wait(`document.querySelector('.strip [aria-pressed=true] b').innerText === 'Gantry 25'`)
+	d.Press("p")
+	d.Wait(`document.querySelector('.strip [aria-pressed=true] b').innerText === 'Siding 30'`)
+	d.Ready()
+
+	d.Press("b") // the bracket by name
+	d.See(`[data-pick="brackets"]:focus`)
+	d.Type("sil")
+	d.Wait(`document.querySelector('[role="option"]')?.dataset.id === 'sill-40'`)
+	d.Type(kb.Enter)
+	d.Wait(`document.querySelector('.strip [aria-pressed=true] b').innerText === 'Sill 40'`)
+	d.Ready()
+
+	d.Type(kb.Escape)
+	d.Press("h") // the height
+	d.See(`[data-pick="height"]:focus`)
+	d.Type("150 cm")
+	d.Wait(`document.querySelector('.gist').innerText.includes('Level line')`)
+
+	d.Type(kb.Escape)
+	d.Press("g") // findings, one after the other
+	d.See(`.finding:focus`)
+	first := d.Text(".finding:focus .rule")
+	d.Type(kb.ArrowDown)
+	d.Wait(fmt.Sprintf(`document.querySelector('.finding:focus .rule')?.innerText !== %q`, first))
+	d.See(`.finding.lit`)
+
+	d.Chord("s")
+	d.Wait(`document.body.innerText.includes('Saved: Skerry Lantern 48 on Sill 40')`)
+
+	d.Press("t")
+	d.See(`.template-page svg`)
+	d.Wait(`document.activeElement.innerText === 'Template PDF'`)
+	d.Type(kb.Enter)
+	if raw := d.downloaded("skerry-lantern-48-on-sill-40.pdf"); !bytes.HasPrefix(raw, []byte("%PDF-")) {
+		t.Errorf("%.20q is no PDF", raw)
+	}
+	d.Press("s")
+	d.See(`[data-step="lift"]`)
+	if got := d.Text(`[data-step="offsets"]`); !strings.Contains(got, "that puts the display's centre at 1500 mm") {
+		t.Error(got)
+	}
+	d.Press("v")
+	d.Wait(`document.querySelector('.saved td')?.innerText === 'Skerry Lantern 48 on Sill 40'`)
+	d.Press("?")
+	d.See(`[role="dialog"]`)
+	d.Type(kb.Escape)
+	d.Wait(`!document.querySelector('[role="dialog"]')`)
+	d.Press("e")
+	d.Ready()
+}
+
+// TestMainJobByMouse does the same with the pointer alone.
+func TestMainJobByMouse(t *testing.T) {
+	d := sit(t, "/")
+	d.Wait(`document.querySelectorAll('.start li button').length > 40`)
+	d.Run(`[...document.querySelectorAll('.start li button')].find((b) => b.innerText.startsWith('Velmora Pane 49 200')).id = 'wanted'`)
+	d.Click("#wanted")
+	d.Ready()
+	d.Click(`.strip [data-bracket="sill-40"]`)
+	d.Wait(`document.querySelector('.verdict .stamp').dataset.verdict === 'fits_with_conditions'`)
+	d.Ready()
+	d.Run(`[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Template PDF').id = 'pdf'`)
+	d.Click("#pdf")
+	if raw := d.downloaded("velmora-pane-49-on-sill-40.pdf"); !bytes.HasPrefix(raw, []byte("%PDF-")) {
+		t.Errorf("%.20q is no PDF", raw)
+	}
+	d.Run(`[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Save').id = 'save'`)
+	d.Click("#save")
+	d.Wait(`document.body.innerText.includes('Saved: Velmora Pane 49 on Sill 40')`)
+	d.Click(`.MuiSnackbar-root button`) // undo
+	d.Wait(`document.body.innerText.includes('Taken off the list')`)
+	d.Click(`a.navlink[href^="/saved"]`)
+	d.Wait(`document.body.innerText.includes('No pairing has been saved yet')`)
+	d.Click(`a.navlink[href^="/steps"]`)
+	d.See(`[data-step="bolt"]`)
+	d.Run(`[...document.querySelectorAll('.tools button')].find((b) => b.innerText === 'Markdown').id = 'md'`)
+	d.Click("#md")
+	if raw := d.downloaded("velmora-pane-49-on-sill-40-wood_stud.md"); !bytes.Contains(raw, []byte("(supplied)")) {
+		t.Errorf("%.400s", raw)
+	}
+}
+
+// TestWhatIsDrawn measures the section in the browser: the bolt is as long as
+// the finding says, holds as much thread, and leaves as much free.
+func TestWhatIsDrawn(t *testing.T) {
+	for _, at := range []string{paneOnSill, "/?display=skerry-lantern-48&bracket=platform-60", "/?display=brindle-menu-43", "/?display=corvane-curve-34&bracket=ledge-20"} {
+		d := sit(t, at)
+		d.Ready()
+		groups := value[int](d, `document.querySelectorAll('.bolts tbody tr').length`)
+		d.must()
+		if groups == 0 {
+			t.Fatalf("%s: no bolts", at)
+		}
+		for i := range groups {
+			said := value[float64](d, fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"] [data-bolt]').dataset.bolt.split('×')[1])`, i))
+			shank := value[float64](d, fmt.Sprintf(`document.querySelector('polygon[data-tag="stack.%d.bolt"]').getBBox().width`, i))
+			if diff := said - shank; diff > 0.002 || diff < -0.002 {
+				t.Errorf("%s, group %d: the finding says %g, the section draws %g", at, i, said, shank)
+			}
+			figure := func(column int, bar string) {
+				said := value[float64](d, fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"]').children[%d].firstChild.textContent)`, i, column))
+				drawn := value[float64](d, bar)
+				if diff := drawn - said; diff < -0.002 || diff > 0.102 { // shown rounded down to a tenth
+					t.Errorf("%s, group %d, column %d: said %g, drawn %g", at, i, column, said, drawn)
+				}
+			}
+			figure(2, fmt.Sprintf(`document.querySelector('[data-tag="stack.%d.clearance"].s-clear').getBBox().width`, i))
+			figure(1, fmt.Sprintf(`(() => { const i = document.querySelector('.s-insert[data-tag="stack.%d.insert"]').getBBox(), c = document.querySelector('.s-clear[data-tag="stack.%[1]d.clearance"]').getBBox(); return i.x + i.width - c.x - c.width; })()`, i))
+		}
+		d.must()
+	}
+}
+
+// TestLightsBothWays: pointing at a finding lights its part of the drawing, and
+// the other way round.
+func TestLightsBothWays(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	d.Point(`.finding[data-rule="arms"]`)
+	d.Wait(`document.querySelectorAll('[data-tag="back.arms"].lit').length > 1 && !document.querySelector('[data-tag="back.outline"].lit')`)
+	d.Point(`.finding[data-rule="load"]`)
+	d.Wait(`document.querySelector('[data-tag="back.outline"].lit') && !document.querySelector('[data-tag="back.arms"].lit')`)
+	d.Point(`.bolts tr[data-group="1"]`)
+	d.Wait(`document.querySelector('[data-tag="stack.1.bolt"].lit') && document.querySelector('[data-tag="stack.1.hole.BL"].lit') && !document.querySelector('[data-tag="stack.0.bolt"].lit')`)
+	d.Point(`polygon[data-tag="stack.0.bolt"]`)
+	d.Wait(`document.querySelector('.finding[data-rule="stack"].lit') && document.querySelector('.bolts tr[data-group="0"].lit') && !document.querySelector('.bolts tr[data-group="1"].lit')`)
+	d.Point(`polygon[data-tag="back.arms"]`)
+	d.Wait(`document.querySelector('.finding[data-rule="arms"].lit') && !document.querySelector('.finding[data-rule="stack"].lit')`)
+}
+
+// TestWhatIf: a figure is changed and the answer follows; nothing is saved;
+// nonsense is explained beside the figure and loses nothing.
+func TestWhatIf(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.allowed = "400 (Bad Request)"
+	d.Ready()
+	d.Type(kb.Escape)
+	d.Press("f")
+	d.See(`[data-pick="figures"]:focus`)
+	d.Type("6")
+	d.Wait(`document.querySelector('.verdict .stamp').dataset.verdict === 'does_not_fit'`)
+	if got := d.Text(".drawing .nothing"); !strings.Contains(got, "too shallow for M6: 7 mm") {
+		t.Error(got)
+	}
+	d.Type(strings.Repeat(kb.ArrowUp, 7)) // by half a millimetre each
+	d.Wait(`document.querySelector('[data-pick="figures"]').value === '9.5' && document.querySelector('.verdict .stamp').dataset.verdict !== 'does_not_fit'`)
+	d.Type("//")
+	d.Wait(`document.querySelector('[data-pick="figures"]').getAttribute('aria-invalid') === 'true'`)
+	if got := d.Text(".field-error"); !strings.Contains(got, "thread depth") || !strings.Contains(got, "9.5//") {
+		t.Error(got)
+	}
+	d.See(`.drawing svg [data-tag="stack.0.bolt"]`) // the last answer stays
+	d.Type(kb.Escape)
+	d.Press("z")                         // the whole run of changes to the figure
+	d.Wait(`document.querySelector('[data-pick="figures"]').value === '14' && !document.querySelector('.field-error')`)
+	d.Ready()
+
+	d.Run(`const s = document.querySelector('select[aria-label="Bolt length"]'); s.value = 'deep'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.Wait(`document.querySelector('.bolts [data-bolt]').dataset.bolt === 'M6×16'`)
+	// A reload loses nothing.
+	d.Reload()
+	d.Wait(`document.querySelector('select[aria-label="Bolt length"]')?.value === 'deep'`)
+	d.Ready()
+	if got := value[string](d, `fetch('/api/displays/velmora-pane-49').then((r) => r.text())`); !strings.Contains(got, `"thread_depth_mm":14`) || strings.Contains(got, `"thread_depth_mm":7`) {
+		t.Error("the what-if was saved")
+	}
+}
+
+// TestTypedIn: a display that is not in the catalogue is typed in as it is
+// read out, and answers as figures come.
+func TestTypedIn(t *testing.T) {
+	d := sit(t, "/")
+	d.allowed = "400 (Bad Request)" // half a figure is none yet
+	d.See(`[data-pick="displays"]:focus`)
+	d.Type("Crumbline 50")
+	d.Wait(`[...document.querySelectorAll('[role="option"]')].at(-1)?.innerText.includes('as a new display')`)
+	d.Type(kb.ArrowUp + kb.Enter) // from the first option up to the last
+	d.Wait(`document.querySelector('.verdict .stamp')?.dataset.verdict === 'missing_data'`)
+	set := func(label, text string) {
+		d.Run(fmt.Sprintf(`document.querySelector('[aria-label=%q]').focus()`, label))
+		d.Type(text)
+	}
+	set("Pattern width", "300")
+	set("Pattern height", "200")
+	d.Run(`const s = document.querySelector('select[aria-label="Thread"]'); s.value = 'M6'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	set("Thread depth, Top", "13")
+	set("Thread depth, Bottom", `1/2"`)
+	set("Mass", "35 lb 4 oz")
+	set("Diagonal", "50 in")
+	d.Wait(`['fits', 'fits_with_conditions'].includes(document.querySelector('.verdict .stamp').dataset.verdict)`)
+	d.Ready()
+	d.Chord("s")
+	d.Wait(`document.body.innerText.includes('Saved: Crumbline 50 on')`)
+	if got := value[string](d, `fetch('/api/displays/crumbline-50').then((r) => r.text())`); !strings.Contains(got, `"thread_depth_mm":12.7`) {
+		t.Error(got)
+	}
+}
+
+// TestUnits: one key, and every figure is in the other system.
+func TestUnits(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	before := d.Text(".finding[data-rule=load] .figure")
+	d.Type(kb.Escape)
+	d.Press("u")
+	d.Wait(fmt.Sprintf(`document.querySelector('.finding[data-rule=load] .figure').innerText !== %q`, before))
+	if got := d.Text(".finding[data-rule=load] .figure"); got != "31.4 lb · at most 79.3 lb" {
+		t.Error(got)
+	}
+	if got := value[string](d, `[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.bolt"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`); !strings.Contains(got, "″") {
+		t.Errorf("the section says %q", got)
+	}
+	d.Reload()
+	d.See(`.bench.units-in`)
+}
+
+// TestSavedSurvivesARestart: what was saved is there when the program comes
+// again, and opens as it was.
+func TestSavedSurvivesARestart(t *testing.T) {
+	data := filepath.Join(t.TempDir(), "data")
+	first, err := drive.Start(program, "demo", data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	d := sitAt(t, first, "/?display=velmora-pane-49&bracket=sill-40&turn=90")
+	d.Ready()
+	d.Chord("s")
+	d.Wait(`document.body.innerText.includes('Saved:')`)
+	d.must()
+	if err := first.Stop(); err != nil {
+		t.Fatal(err)
+	}
+	second, err := drive.Start(program, "serve", data)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { second.Stop() })
+	again := sitAt(t, second, "/saved")
+	again.Wait(`document.querySelector('.saved td')?.innerText === 'Velmora Pane 49 on Sill 40'`)
+	again.Click(".saved button.press")
+	again.Ready()
+	again.Wait(`document.querySelector('select[aria-label="Turn"]').value === '90'`)
+}
+
+// TestServerGone: the page says so, keeps what was asked, and goes on when the
+// server is back.
+func TestServerGone(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.allowed = "ERR_CONNECTION_REFUSED"
+	d.Ready()
+	d.must()
+	if err := d.app.Stop(); err != nil {
+		t.Fatal(err)
+	}
+	d.Type(kb.Escape)
+	d.Press("f")
+	d.Type("9")
+	d.Wait(`document.body.innerText.includes('The server does not answer.') && document.body.innerText.includes('Try again')`)
+	d.See(`.drawing svg`)
+	if got := value[string](d, `document.querySelector('[data-pick="figures"]').value`); got != "9" {
+		t.Errorf("what was typed became %q", got)
+	}
+}
+
+// TestOddAddresses neither break nor run anything.
+func TestOddAddresses(t *testing.T) {
+	d := sit(t, "/?display=../../x&bracket=<script>window.hurt=1</script>")
+	d.allowed = "Failed to load resource"
+	d.Wait(`document.body.innerText.includes('is not in the catalogue')`)
+	d.Open(d.app.URL + "/nothing/here")
+	d.Wait(`document.body.innerText.includes('There is nothing at this address')`)
+	if value[bool](d, `window.hurt === 1`) {
+		t.Error("an address was executed")
+	}
+}
