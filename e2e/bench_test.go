@@ -183,7 +183,7 @@ func TestWhatIf(t *testing.T) {
 	}
 	d.See(`.drawing svg [data-tag="stack.0.bolt"]`) // the last answer stays
 	d.Type(kb.Escape)
-	d.Press("z")                         // the whole run of changes to the figure
+	d.Press("z") // the whole run of changes to the figure
 	d.Wait(`document.querySelector('[data-pick="figures"]').value === '14' && !document.querySelector('.field-error')`)
 	d.Ready()
 

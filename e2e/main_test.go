@@ -15,18 +15,26 @@ import (
 	"nexufix/e2e/drive"
 )
 
-var program string // the built binary
+var (
+	program string          // the built binary
+	browser context.Context // one for all tests
+)
 
 func TestMain(m *testing.M) {
 	dir, err := os.MkdirTemp("", "nexufix-e2e-")
+	stop := func() {}
 	if err == nil {
 		program, err = drive.Build("..", dir)
+	}
+	if err == nil {
+		browser, stop, err = drive.Chromium(context.Background())
 	}
 	if err != nil {
 		fmt.Fprintln(os.Stderr, err)
 		os.Exit(1)
 	}
 	code := m.Run()
+	stop()
 	os.RemoveAll(dir)
 	os.Exit(code)
 }
@@ -62,7 +70,7 @@ func sit(t testing.TB, at string) *desk {
 func sitAt(t testing.TB, app *drive.App, at string) *desk {
 	t.Helper()
 	d := &desk{t: t, app: app, downloads: t.TempDir()}
-	ctx, stop := drive.Browser(context.Background(), func(text string) {
+	ctx, stop := drive.Tab(browser, func(text string) {
 		d.mu.Lock()
 		defer d.mu.Unlock()
 		d.complaints = append(d.complaints, text)

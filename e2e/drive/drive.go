@@ -78,9 +78,8 @@ func (a *App) Stop() error {
 	return a.cmd.Wait()
 }
 
-// Browser starts Chromium with a window of 1280 × 800. What the page throws,
-// or the browser complains of, goes to complain.
-func Browser(parent context.Context, complain func(string)) (context.Context, context.CancelFunc) {
+// Chromium starts the browser, with windows of 1280 × 800.
+func Chromium(parent context.Context) (context.Context, context.CancelFunc, error) {
 	opts := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.NoSandbox, // the tests run as root in containers
 		chromedp.DisableGPU,
@@ -90,7 +89,14 @@ func Browser(parent context.Context, complain func(string)) (context.Context, co
 		chromedp.Flag("hide-scrollbars", true),
 	)
 	ctx, stop := chromedp.NewExecAllocator(parent, opts...)
-	tab, closeTab := chromedp.NewContext(ctx, chromedp.WithListener(func(event any) {
+	browser, closeBrowser := chromedp.NewContext(ctx)
+	return browser, func() { closeBrowser(); stop() }, chromedp.Do(browser)
+}
+
+// Tab opens a window that shares nothing with others. What the page throws, or
+// the browser complains of, goes to complain.
+func Tab(browser context.Context, complain func(string)) (context.Context, context.CancelFunc) {
+	return chromedp.NewContext(browser, chromedp.WithNewBrowserContext(), chromedp.WithListener(func(event any) {
 		switch e := event.(type) {
 		case *runtime.EventExceptionThrown:
 			complain("exception: " + e.ExceptionDetails.Text + " " + e.ExceptionDetails.URL)
@@ -100,7 +106,6 @@ func Browser(parent context.Context, complain func(string)) (context.Context, co
 			}
 		}
 	}))
-	return tab, func() { closeTab(); stop() }
 }
 
 // Page is a tab that is driven one act at a time; the first error stays.
@@ -154,7 +159,7 @@ func (p *Page) Scheme(name string) {
 func (p *Page) Downloads(dir string) {
 	p.do("downloads", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
 		_, err := chromedp.CallBrowser(ctx, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
-			Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: dir,
+			Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: dir, BrowserContextID: chromedp.FromContext(ctx).BrowserContextID,
 		})
 		return chromedp.Void{}, err
 	})

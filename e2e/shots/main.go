@@ -76,8 +76,13 @@ func take(shots []shot, out, size string) error {
 	if _, err := fmt.Sscanf(strings.ToLower(size), "%dx%d", &w, &h); err != nil {
 		return fmt.Errorf("-size %s: %w", size, err)
 	}
-	ctx, stop := drive.Browser(context.Background(), func(string) {})
+	browser, stop, err := drive.Chromium(context.Background())
 	defer stop()
+	if err != nil {
+		return err
+	}
+	ctx, closeTab := drive.Tab(browser, func(string) {})
+	defer closeTab()
 	p := drive.NewPage(ctx)
 	for _, s := range shots {
 		p.Open("about:blank")

@@ -1,0 +1,215 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"math"
+	"net/http"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+
+	"nexufix/e2e/drive"
+)
+
+var views = []struct{ name, at, wait string }{
+	{"start", "/", `document.querySelectorAll('.start li').length > 5`},
+	{"bench", paneOnSill, `document.querySelector('.bench[data-ready="yes"]')`},
+	{"does not fit", "/?display=halden-wall-105", `document.querySelector('.bench[data-ready="yes"]')`},
+	{"figures missing", "/?display=tarn-oven-view-19", `document.querySelector('.bench[data-ready="yes"]')`},
+	{"template", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.template-page svg')`},
+	{"steps", "/steps?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.steps li')`},
+	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`},
+}
+
+// TestAccessibility runs axe-core, the rules of WCAG 2.1 A and AA, on every
+// view, light and dark.
+func TestAccessibility(t *testing.T) {
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d := sit(t, "/")
+	for _, scheme := range []string{"light", "dark"} {
+		d.Scheme(scheme)
+		for _, v := range views {
+			d.Run(`sessionStorage.clear()`) // or the start would show what was asked last
+			d.Open(d.app.URL + v.at)
+			d.Wait(v.wait)
+			d.Run(string(axe))
+			type violation struct{ ID, Help, Where string }
+			raw := value[string](d, `axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help, Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
+			d.must()
+			var found []violation
+			if err := json.Unmarshal([]byte(raw), &found); err != nil {
+				t.Fatal(err)
+			}
+			for _, f := range found {
+				t.Errorf("%s, %s: %s (%s): %s", v.name, scheme, f.ID, f.Help, f.Where)
+			}
+		}
+	}
+}
+
+// TestPageDoesNotScroll: at 1280 × 800 the main job needs no scrolling of the
+// page, and nothing sticks out to the side; nor on a tablet.
+func TestPageDoesNotScroll(t *testing.T) {
+	d := sit(t, "/")
+	for _, v := range views {
+		d.Run(`sessionStorage.clear()`)
+		d.Open(d.app.URL + v.at)
+		d.Wait(v.wait)
+		if w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`); w > 1280 || h > 800 {
+			t.Errorf("%s is %d × %d", v.name, w, h)
+		}
+		d.Size(820, 1180)
+		if w := value[int](d, `document.documentElement.scrollWidth`); w > 820 {
+			t.Errorf("%s is %d wide on a tablet", v.name, w)
+		}
+	}
+}
+
+// TestFirstLoad: script and style of the first load are at most 350 kB as sent.
+func TestFirstLoad(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	list := value[[]string](d, `performance.getEntriesByType('resource').map((r) => r.name).filter((n) => /\.(js|css)$/.test(n))`)
+	d.must()
+	if len(list) < 2 {
+		t.Fatalf("only %v", list)
+	}
+	total := 0
+	for _, url := range list {
+		r, _ := http.NewRequest(http.MethodGet, url, nil)
+		r.Header.Set("Accept-Encoding", "gzip")
+		a, err := http.DefaultTransport.RoundTrip(r)
+		if err != nil {
+			t.Fatal(err)
+		}
+		n, err := io.Copy(io.Discard, a.Body)
+		a.Body.Close()
+		if err != nil || a.Header.Get("Content-Encoding") != "gzip" || !strings.Contains(a.Header.Get("Cache-Control"), "immutable") {
+			t.Errorf("%s: %v", url, a.Header)
+		}
+		total += int(n)
+	}
+	t.Logf("%d bytes", total)
+	if total > 350_000 {
+		t.Errorf("%d bytes of script and style", total)
+	}
+	// Everything comes from here.
+	for _, url := range value[[]string](d, `performance.getEntriesByType('resource').map((r) => r.name)`) {
+		if !strings.HasPrefix(url, d.app.URL) {
+			t.Errorf("%s was fetched from elsewhere", url)
+		}
+	}
+}
+
+// TestTemplateSVGInChromium opens the downloaded SVG by itself, and measures:
+// a CSS millimetre is 96/25.4 pixels, and holes lie where the plate has them.
+func TestTemplateSVGInChromium(t *testing.T) {
+	d := sit(t, "/template?display=velmora-pane-49&bracket=sill-40")
+	d.See(".template-page svg")
+	d.Run(`[...document.querySelectorAll('.tools button')].find((b) => b.innerText === 'SVG').id = 'svg'`)
+	d.Click("#svg")
+	raw := d.downloaded("velmora-pane-49-on-sill-40.svg")
+	plate := value[string](d, `fetch('/api/brackets/sill-40').then((r) => r.json()).then((b) => JSON.stringify(b.wall_plate.holes))`)
+	d.must()
+	var holes []struct {
+		ID string
+		X  float64 `json:"x_mm"`
+		Y  float64 `json:"y_mm"`
+	}
+	if err := json.Unmarshal([]byte(plate), &holes); err != nil || len(holes) < 6 {
+		t.Fatal(err, plate)
+	}
+	file := filepath.Join(t.TempDir(), "t.svg")
+	if err := os.WriteFile(file, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	d.Open("file://" + file)
+	box := func(tag string) (x, y, w float64) {
+		b := value[[]float64](d, fmt.Sprintf(`(() => { const all = [...document.querySelectorAll('[data-tag=%q]')].filter((e) => e.tagName !== 'text').map((e) => e.getBoundingClientRect()); const x0 = Math.min(...all.map((r) => r.left)), x1 = Math.max(...all.map((r) => r.right)), y0 = Math.min(...all.map((r) => r.top)), y1 = Math.max(...all.map((r) => r.bottom)); return [(x0 + x1) / 2, (y0 + y1) / 2, x1 - x0]; })()`, tag))
+		d.must()
+		mm := 25.4 / 96
+		return b[0] * mm, b[1] * mm, b[2] * mm
+	}
+	x0, y0, _ := box("hole." + holes[0].ID)
+	for _, h := range holes[1:] {
+		x, y, _ := box("hole." + h.ID)
+		if math.Abs(x-x0-(h.X-holes[0].X)) > 0.05 || math.Abs(y0-y-(h.Y-holes[0].Y)) > 0.05 {
+			t.Errorf("%s lies %.3f, %.3f from %s; want %.3f, %.3f", h.ID, x-x0, y0-y, holes[0].ID, h.X-holes[0].X, h.Y-holes[0].Y)
+		}
+	}
+	if _, _, w := box("template.bar.mm"); math.Abs(w-100) > 0.5 { // with the ends of its pen
+		t.Errorf("the bar of 100 mm is %.3f", w)
+	}
+}
+
+// TestLettersCanBeSwitchedOff: a slip of the hand does nothing then.
+func TestLettersCanBeSwitchedOff(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	d.Press("?")
+	d.Click(`[role="dialog"] input[type=checkbox]`)
+	d.Type(kb.Escape)
+	d.Wait(`!document.querySelector('[role="dialog"]')`)
+	d.Press("t")
+	d.Press("u")
+	d.Chord("s") // not a single key
+	d.Wait(`document.body.innerText.includes('Saved:')`)
+	if got := value[string](d, `location.pathname + document.querySelector('.bench').className`); got != "/bench units-mm" {
+		t.Error(got)
+	}
+}
+
+// BenchmarkKeystroke measures from a key press in a figure to the new drawing
+// in the page, on the demo.
+func BenchmarkKeystroke(b *testing.B) {
+	d := sit(b, paneOnSill)
+	d.Ready()
+	d.Press("f")
+	d.See(`[data-pick="figures"]:focus`)
+	d.Run(`
+		window.press = () => new Promise((done) => {
+			const before = document.querySelector('.drawing svg').outerHTML, from = performance.now();
+			const look = new MutationObserver(() => {
+				const now = document.querySelector('.drawing svg');
+				if (now && now.outerHTML !== before) { look.disconnect(); requestAnimationFrame(() => done(performance.now() - from)); }
+			});
+			look.observe(document.body, {subtree: true, childList: true});
+			document.activeElement.dispatchEvent(new KeyboardEvent('keydown', {key: window.up ? 'ArrowDown' : 'ArrowUp', bubbles: true}));
+			window.up = !window.up;
+		})`)
+	total, slowest := 0.0, 0.0
+	for b.Loop() {
+		ms := drive.Value[float64](d.Page, `press()`)
+		total += ms
+		slowest = max(slowest, ms)
+	}
+	d.must()
+	b.ReportMetric(total/float64(b.N), "ms/keystroke")
+	b.ReportMetric(slowest, "ms-slowest")
+}
+
+// BenchmarkDemoStart measures from starting the built binary to its answer.
+func BenchmarkDemoStart(b *testing.B) {
+	for b.Loop() {
+		app, err := drive.Start(program, "demo", filepath.Join(b.TempDir(), "data"))
+		if err != nil {
+			b.Fatal(err)
+		}
+		a, err := http.Get(app.URL + "/healthz")
+		if err != nil || a.StatusCode != http.StatusOK {
+			b.Fatal(err)
+		}
+		a.Body.Close()
+		b.StopTimer()
+		app.Stop()
+		b.StartTimer()
+	}
+}
