@@ -70,10 +70,8 @@ func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
 		return u.Mass(quantity.Mass(n), b)
 	case m.Unit == Deg:
 		return u.Angle(quantity.Angle(n).Degrees())
-	case m.Coarse && u == quantity.Imperial:
-		return u.Wall(quantity.Length(n), b)
 	}
-	return u.Stack(quantity.Length(n), b)
+	return u.Shown(quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
 }
 
 // Check is the outcome of one rule.

@@ -56,7 +56,7 @@ func patternCheck(p *Pairing) Check {
 		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
 	case slide < 0:
 		c.Status = Fail
-		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Wall: true})
+		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
 	default:
 		c.Status = Fail
 		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
@@ -155,7 +155,7 @@ func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Ch
 	}
 	c.Measure.Coarse = true
 	shown := func(l quantity.Length, b quantity.Bound) quantity.Shown {
-		return quantity.Shown{Length: l, Bound: b, Wall: true}
+		return quantity.Shown{Length: l, Bound: b, Coarse: true}
 	}
 	switch {
 	case hi.Known && v > hi.Value:
@@ -171,7 +171,7 @@ func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Ch
 		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down), shown(lo.Value, quantity.Up))
 		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
 	default:
-		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", quantity.Wall(v))
+		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", shown(v, quantity.Nearest))
 	}
 	return c
 }
@@ -207,7 +207,7 @@ func armsCheck(p *Pairing) Check {
 	}
 	c.Measure = atLeast(reveal, p.Policy.Reveal, MM)
 	c.Measure.Coarse = true
-	least := quantity.Shown{Length: reveal, Bound: quantity.Down, Wall: true}
+	least := quantity.Shown{Length: reveal, Bound: quantity.Down, Coarse: true}
 	end := "bottom"
 	if p.Hang.RevealTop.Value < p.Hang.RevealBottom.Value {
 		end = "top"
@@ -215,7 +215,7 @@ func armsCheck(p *Pairing) Check {
 	switch {
 	case reveal < 0:
 		c.Status = Caution
-		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up, Wall: true}, end)
+		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up, Coarse: true}, end)
 		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
 	case reveal < p.Policy.Reveal:
 		c.Status = Caution

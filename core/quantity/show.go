@@ -40,12 +40,12 @@ type AtMost Length
 // 0.5 mm or 1/16 in instead of 0.1 mm or 1/64 in.
 type Wall Length
 
-// Shown marks a length in a [Phrase] with how it is rounded: Wall for the
-// coarse steps of [Wall], else those of stacks.
+// Shown marks a length in a [Phrase] with the side it is rounded to. Coarse
+// inches are those of a wall, 16ths; millimetres are tenths either way.
 type Shown struct {
 	Length Length
 	Bound  Bound
-	Wall   bool
+	Coarse bool
 }
 
 // Capacity marks a mass in a [Phrase] that is a limit not to be passed: it is
@@ -63,6 +63,14 @@ func (u Units) Stack(l Length, b Bound) string { return u.show(l, stackStep, 64,
 
 // Wall shows a length as walls are measured: 0.5 mm steps, or 16ths.
 func (u Units) Wall(l Length, b Bound) string { return u.show(l, wallStep, 16, b) }
+
+// Shown shows a length as it asks to be.
+func (u Units) Shown(s Shown) string {
+	if s.Coarse && u == Imperial {
+		return u.Wall(s.Length, s.Bound)
+	}
+	return u.Stack(s.Length, s.Bound)
+}
 
 func (u Units) show(l, step Length, denominator int64, b Bound) string {
 	if u == Imperial {
@@ -155,11 +163,7 @@ func (p Phrase) In(u Units) string {
 		case Wall:
 			words[i] = u.Wall(Length(v), Nearest)
 		case Shown:
-			if v.Wall {
-				words[i] = u.Wall(v.Length, v.Bound)
-			} else {
-				words[i] = u.Stack(v.Length, v.Bound)
-			}
+			words[i] = u.Shown(v)
 		case Mass:
 			words[i] = u.Mass(v, Up)
 		case Capacity:

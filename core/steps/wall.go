@@ -44,7 +44,7 @@ func (g *generator) onTheWall() {
 		g.add(Step{
 			ID: "find", Title: "Find the studs two ways", Minutes: 15, Tools: []string{"stud and cable finder", "fine nail", "masking tape", "pencil"}, After: []string{"offsets"},
 			Text: []quantity.Phrase{
-				say("Find %v studs with the finder, then prove each by a second way: knocking, a magnet on screws, or a fine nail.", studs*g.p.Bracket.WallPlate.Count),
+				say("Find %v with the finder, then prove each by a second way: knocking, a magnet on screws, or a fine nail.", counted(studs*g.p.Bracket.WallPlate.Count, "stud")),
 				say("Mark both edges and the centre of each stud; use tape where pencil must not show."),
 			},
 			Caution: hidden,
@@ -201,4 +201,12 @@ func cautions(wall string) []quantity.Phrase {
 		out = append(out, say("Fasten into the studs, never into the board alone."))
 	}
 	return append(out, say("These steps advise. The maker's manual, local codes and licensed practice come first; doubts about the wall go to someone licensed to judge it."))
+}
+
+// counted writes a number of things: "1 stud", "2 studs".
+func counted(n int, thing string) string {
+	if n == 1 {
+		return "1 " + thing
+	}
+	return fmt.Sprintf("%d %ss", n, thing)
 }

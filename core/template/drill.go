@@ -232,7 +232,11 @@ func (t *drill) titleBlock(sheet Sheet) {
 		}
 	}
 	if n := t.plate.StudsRequired; n > 0 {
-		line(false, drillText, quantity.Say("Use %v studs: in each, %v of the top holes and %v of the bottom holes.", n, t.plate.TopPerStud, t.plate.BottomPerStud))
+		studs := "1 stud"
+		if n > 1 {
+			studs = fmt.Sprintf("%d studs", n)
+		}
+		line(false, drillText, quantity.Say("On studs, use %v: in each, %v of the top holes and %v of the bottom holes.", studs, t.plate.TopPerStud, t.plate.BottomPerStud))
 	}
 	top, below := t.tape()
 	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))

@@ -79,11 +79,6 @@ export function Figures({ judged, base, errors }: Props) {
     <>
       <h2>What if</h2>
       <p className="hint">Change a figure and see what follows. Nothing is saved.</p>
-      {mine.map(([path, text]) => (
-        <p key={path} className="field-error" role="alert">
-          {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
-        </p>
-      ))}
       <table className="pull holes">
         <thead>
           <tr>
@@ -106,6 +101,11 @@ export function Figures({ judged, base, errors }: Props) {
           ))}
         </tbody>
       </table>
+      {mine.map(([path, text]) => (
+        <p key={path} className="field-error" role="alert">
+          {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
+        </p>
+      ))}
       <table className="pull">
         <tbody>
           {row('bracket.plate_thickness_mm', 'Plate')}

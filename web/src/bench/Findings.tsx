@@ -1,4 +1,5 @@
 import type { BenchAnswer, Check, Schemas } from '../api';
+import { useNotice } from '../sheets/notice';
 import type { Units } from '../units';
 import { least } from '../units';
 import { ruleWords, Shape, statusWords } from '../words';
@@ -24,7 +25,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
       <h2>Findings</h2>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
-          <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight} send={judged.send} />
+          <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight}/>
         ))}
       </div>
     </>
@@ -36,7 +37,7 @@ function isLit(c: Check, lit: string[], pointed: string): boolean {
   return (lit.length > 0 && marks === lit) || (pointed !== '' && marks.some((m) => means(m, pointed)));
 }
 
-function Finding({ check, lit, onLight, send }: { check: Check; lit: boolean; onLight: (marks: string[]) => void; send: string }) {
+function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight: (marks: string[]) => void }) {
   const marks = check.marks ?? [];
   return (
     <section
@@ -66,17 +67,25 @@ function Finding({ check, lit, onLight, send }: { check: Check; lit: boolean; on
         <Gauge check={check} />
       </div>
       <p>{check.text}</p>
-      {check.remedy && <Remedy text={check.remedy} copy={check.rule === 'stack' ? send : ''} />}
+      {check.remedy && <Remedy text={check.remedy} />}
     </section>
   );
 }
 
 /** What helps; what has to be sent can be copied for the order with a press. */
-function Remedy({ text, copy }: { text: string; copy: string }) {
+function Remedy({ text }: { text: string }) {
+  const tell = useNotice();
+  const copy = /[Ss]end (\d.*?)(?:\.$|: )/.exec(text)?.[1];
   if (!copy) return <p className="remedy">{text}</p>;
   return (
     <p>
-      <button type="button" className="press" title="Copy this for the order" onClick={() => void navigator.clipboard?.writeText(copy)}>
+      <button type="button" className="press" title="Copy this for the order" onClick={() =>
+          void navigator.clipboard
+            .writeText(copy)
+            .then(() => tell({ text: `Copied for the order: ${copy}` }))
+            .catch(() => tell({ text: `The browser does not let this be copied: ${copy}` }))
+        }
+      >
         {text}
       </button>
     </p>
