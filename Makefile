@@ -56,7 +56,7 @@ bench: build
 
 # Takes the pictures in docs/screenshots anew, from the demo data.
 screenshots: build browser-tools
-	NEXUFIX_SCREENSHOTS=$(CURDIR)/docs/screenshots $(GO) test -count=1 -run TestScreenshots ./e2e
+	$(GO) run ./e2e/shots
 
 clean:
 	rm -rf bin web/dist/* web/node_modules

@@ -25,6 +25,27 @@ func TextWidth(p quantity.Phrase, height float64) float64 {
 	return float64(widest) * height * 0.74
 }
 
+// FrameTexts widens the frame so that every level text stands in it, in either
+// system of units.
+func (d *Drawing) FrameTexts(margin float64) {
+	for i := range d.Items {
+		t, ok := d.Items[i].Shape.(Text)
+		if !ok || t.Angle != 0 {
+			continue
+		}
+		width := TextWidth(t.Text, t.Height)
+		left := t.At.X
+		switch t.Anchor {
+		case Middle:
+			left -= width / 2
+		case End:
+			left -= width
+		}
+		d.Min.X, d.Max.X = min(d.Min.X, left-margin), max(d.Max.X, left+width+margin)
+		d.Min.Y, d.Max.Y = min(d.Min.Y, t.At.Y-margin), max(d.Max.Y, t.At.Y+t.Height+margin)
+	}
+}
+
 // Dimension draws a dimension line between two points, at a distance off to
 // the left of the way from one to the other, with extension lines, arrows and
 // the figure.

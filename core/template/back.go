@@ -26,6 +26,7 @@ func Back(p *fit.Pairing) *drawing.Drawing {
 		b.interfaceOnIt()
 	}
 	b.pattern()
+	b.FrameTexts(b.TextHeight * 0.3)
 	return b.Drawing
 }
 

@@ -52,6 +52,7 @@ func Section(p *fit.Pairing) *drawing.Drawing {
 	s.Min, s.Max = drawing.Point{X: s.left, Y: y + sectionGap - 3.6}, drawing.Point{X: s.right, Y: 1}
 	s.Line("stack.rest", drawing.Centre, 0, s.Min.Y+0.4, 0, -sectionTitle+1.5)
 	s.Label("stack.rest", 0.6, s.Min.Y+0.4, drawing.Start, "rest plane")
+	s.FrameTexts(0.4)
 	return s.Drawing
 }
 

@@ -92,6 +92,9 @@ func TestSectionIsToScale(t *testing.T) {
 		}
 	}
 	for _, i := range s.Items {
+		if text, ok := i.Shape.(drawing.Text); ok && text.Anchor == drawing.End && text.At.X-drawing.TextWidth(text.Text, text.Height) < s.Min.X {
+			t.Errorf("%q is cut off", text.Text.In(quantity.Imperial))
+		}
 		for _, q := range pointsOf(i.Shape) {
 			if q.X < s.Min.X || q.X > s.Max.X || q.Y < s.Min.Y || q.Y > s.Max.Y {
 				t.Fatalf("%s lies outside of the frame: %v", i.Tag, q)

@@ -48,10 +48,25 @@ var views = []shot{
 	{name: "bench", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready},
 	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
 	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
+	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
+	{name: "bench-what-if", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, run: typeIn(`[aria-label="Cup width, Bottom"]`, "20") + press("u"),
+		then: `document.querySelector('.bench.units-in[data-ready="yes"] .figure-field.changed')`},
 	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
 	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
-	{name: "help", at: "/?display=brindle-menu-43", scheme: "dark", wait: ready, run: `window.dispatchEvent(new KeyboardEvent('keydown', {key: '?'}))`, then: `document.querySelector('[role="dialog"]')`},
+	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready,
+		run:  `[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Save').click(); document.querySelector('a.navlink[href^="/saved"]').click()`,
+		then: `document.querySelector('.saved td') && document.body.innerText.includes('Saved:')`},
+	{name: "help", at: "/?display=brindle-menu-43", scheme: "dark", wait: ready, run: press("?"), then: `document.querySelector('[role="dialog"]')`},
+}
+
+func press(key string) string {
+	return fmt.Sprintf("window.dispatchEvent(new KeyboardEvent('keydown', {key: %q}));", key)
+}
+
+// typeIn types a text into a field, as the page sees it.
+func typeIn(css, text string) string {
+	return fmt.Sprintf("(() => { const i = document.querySelector(%q); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true})); })();", css, text)
 }
 
 func take(shots []shot, out, size string) error {
@@ -88,7 +103,7 @@ func take(shots []shot, out, size string) error {
 		p.Open("about:blank")
 		p.Scheme(s.scheme)
 		p.Open(app.URL + s.at)
-		p.Run("sessionStorage.clear()")
+		p.Run("sessionStorage.clear(); localStorage.clear()")
 		p.Open(app.URL + s.at)
 		p.Size(w, h)
 		if s.wait != "" {

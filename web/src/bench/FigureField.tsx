@@ -67,5 +67,5 @@ export function FigureField({ label, value, typed, shown, placeholder, step = 0.
 
 /** What was typed in the other system keeps its unit. */
 function foreign(t: Typed): string {
-  return /[a-z"'″”′’°]/i.test(t.text) || t.text.trim() === '' ? t.text : `${t.text} ${t.unit}`;
+  return /[a-z"'″”′’°]/i.test(t.text) || t.text.trim() === '' ? t.text : `${t.text}${t.unit}`;
 }
