@@ -305,3 +305,29 @@ func TestOddAddresses(t *testing.T) {
 		t.Error("an address was executed")
 	}
 }
+
+// TestSideView: the slider tilts the drawing, and says what touches and what
+// sinks; pointing at the plugs lights them on the side.
+func TestSideView(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	d.Type(kb.Escape)
+	d.Press("m")
+	d.See(`[data-picture="side"][aria-pressed="true"]`)
+	d.See(`polygon[data-tag="side.display"]`)
+	upright := value[string](d, `document.querySelector('polygon[data-tag="side.display"]').getAttribute('points')`)
+	d.Run(`document.querySelector('.slider input').focus()`)
+	d.Type(kb.End)
+	d.Wait(fmt.Sprintf(`document.querySelector('polygon[data-tag="side.display"]').getAttribute('points') !== %q && document.querySelector('.slider p').innerText.includes('sinks')`, upright))
+	if got := d.Text(".slider p"); !strings.Contains(got, "the rear bottom edge touches the wall at 10.5°") {
+		t.Error(got)
+	}
+	d.Point(`.finding[data-rule="plugs"]`)
+	d.See(`[data-tag="side.plug"].lit`)
+	d.Press("m")
+	d.See(`[data-picture="above"][aria-pressed="true"]`)
+	d.See(`polygon[data-tag="side.display"]`)
+	d.Run(`document.querySelector('.slider input').focus()`)
+	d.Type(kb.End)
+	d.See(`[data-tag="side.swivel"].s-hidden`)
+}

@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"cmp"
 	"math"
 	"slices"
 
@@ -124,7 +125,9 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	}
 	checks := slices.Clone(p.Checks)
 	if worstFirst {
-		slices.SortStableFunc(checks, func(a, b fit.Check) int { return int(b.Status) - int(a.Status) })
+		slices.SortStableFunc(checks, func(a, b fit.Check) int {
+			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
+		})
 	}
 	for _, c := range checks {
 		out.Checks = append(out.Checks, checkOf(c, units))

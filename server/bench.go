@@ -1,8 +1,10 @@
 package server
 
 import (
+	"math"
 	"net/http"
 	"slices"
+	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -22,6 +24,9 @@ type Bench struct {
 	Send      string           `json:"send" required:"true"`          // what has to be supplied, in words
 	Section   string           `json:"section" required:"true"`       // SVG; "" when there is no stack
 	Back      string           `json:"back" required:"true"`          // SVG; "" when there is no pattern
+	Side      string           `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
+	Above     string           `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
+	Motion    string           `json:"motion" required:"true"`        // what touches first, and what sinks
 	Walls     []string         `json:"walls" required:"true"`         // that the bracket has fixings for
 	Used      int              `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
 	Template  bool             `json:"template" required:"true"`      // there is a drilling template
@@ -30,6 +35,43 @@ type Bench struct {
 	Display   exchange.Display `json:"display" required:"true"`
 	Bracket   exchange.Bracket `json:"bracket" required:"true"`
 	InCatalog bool             `json:"in_catalogue" required:"true"` // the display is in the catalogue
+}
+
+func degrees(d *exchange.Deg) float64 {
+	if d == nil {
+		return 0
+	}
+	return quantity.Angle(*d).Degrees()
+}
+
+// least writes an angle that must not be passed, rounded down to a tenth.
+func least(degrees float64) string {
+	return strconv.FormatFloat(math.Floor(degrees*10+1e-9)/10, 'f', -1, 64) + "°"
+}
+
+// motion says what the wall allows, and what a tilt costs below.
+func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
+	m := p.Motion()
+	var said []quantity.Phrase
+	say := func(format string, args ...any) { said = append(said, quantity.Say(format, args...)) }
+	if m.TiltDown.Known {
+		say("Closed, the rear bottom edge touches the wall at %v, the rear top edge at %v.", least(m.TiltDown.Value), least(m.TiltUp.Value))
+	}
+	if m.Swivel.Known {
+		say("At full reach, the rear edge touches the wall at %v of swivel.", least(m.Swivel.Value))
+	}
+	if sinks, ok := template.Sinks(p, tilt); ok && tilt > 0 {
+		say("At %v the front bottom edge sinks %v: what hangs below needs that gap.", least(tilt), quantity.Shown{Length: sinks, Bound: quantity.Up, Coarse: true})
+	}
+	all := quantity.Phrase{}
+	for i, s := range said {
+		if i == 0 {
+			all = s
+		} else {
+			all = quantity.Say("%v %v", all, s)
+		}
+	}
+	return all
 }
 
 // Heights are where the display comes, above the floor.
@@ -82,6 +124,8 @@ func (a *asked) bench() Bench {
 		Used: -1, Others: []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
 	}
+	out.Side, out.Above = picture(template.Side(&p, degrees(a.Tilt))), picture(template.Above(&p, degrees(a.Swivel)))
+	out.Motion = motion(&p, degrees(a.Tilt)).In(a.units())
 	for i := range a.display.Patterns {
 		if p.Pattern == &a.display.Patterns[i] {
 			out.Used = i

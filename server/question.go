@@ -28,6 +28,8 @@ type Question struct {
 	Policy      *exchange.Policy  `json:"policy,omitempty"`
 	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
 	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
+	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel      *exchange.Deg     `json:"swivel_deg,omitempty" minimum:"-180" maximum:"180"` // only drawn
 	Units       string            `json:"units,omitempty" enum:"mm,in"`
 }
 

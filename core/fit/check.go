@@ -85,7 +85,11 @@ type Check struct {
 }
 
 // Rules lists the rules in the order they are judged.
-var Rules = []string{"pattern", "thread", "stack", "load", "size", "arms"}
+var Rules = []string{"pattern", "thread", "stack", "load", "size", "arms", "ports", "plugs", "protrusion", "tilt", "swivel", "data"}
+
+// Consequence lists the rules by what it costs to be wrong about one, the worst
+// first: a cracked panel, a fall, then what comes out on the wall.
+var Consequence = []string{"stack", "load", "thread", "pattern", "size", "protrusion", "plugs", "ports", "arms", "swivel", "tilt", "data"}
 
 // Verdict sums up a pairing.
 type Verdict string

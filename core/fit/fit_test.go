@@ -21,6 +21,45 @@ var (
 
 type change func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Load) catalog.Turn
 
+// zones gives the display zones, and the bracket a profile of 52 and its wall
+// plate.
+func zones(all ...catalog.Zone) change {
+	return func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+		d.Zones, b.Profile = all, some(52)
+		return 0
+	}
+}
+
+func plug(out, setback int64) catalog.Zone {
+	return catalog.Zone{Kind: "port", X: mm(300), Width: mm(50), Height: mm(40), Plug: some(out), Setback: some(setback)}
+}
+
+func bump(out, x, y int64) catalog.Zone {
+	return catalog.Zone{Kind: "protrusion", X: mm(x), Y: mm(y), Width: mm(40), Height: mm(40), Out: some(out)}
+}
+
+func tilting(down, up int64) change {
+	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+		b.Profile, b.TiltPivot = some(52), &catalog.Pivot{BelowHook: mm(219), BehindArm: mm(18)}
+		b.TiltDown, b.TiltUp = quantity.Some(quantity.Degree*quantity.Angle(down)), quantity.Some(quantity.Degree*quantity.Angle(up))
+		return 0
+	}
+}
+
+func swivelling(by int64) change {
+	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+		b.Reach, b.SwivelPivot, b.Swivel = some(480), &catalog.Pivot{BehindArm: mm(40)}, quantity.Some(quantity.Degree*quantity.Angle(by))
+		return 0
+	}
+}
+
+func diagonal(mm int64) change {
+	return func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+		d.Diagonal = some(mm)
+		return 0
+	}
+}
+
 // TestRules has for every rule what passes, is a caution, fails and cannot be
 // said, each with the sentence that a person reads.
 func TestRules(t *testing.T) {
@@ -191,6 +230,95 @@ func TestRules(t *testing.T) {
 		}},
 		{"arms", Unknown, "The slots take the holes, but where the display's edges are is not known.", "Measure the display's height", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
 			d.Height.Known = false
+			return 0
+		}},
+
+		{"ports", Pass, "No port, vent or label is on record.", "", nil},
+		// The arms' inner edges are 100 − 17 = 83 from the middle.
+		{"ports", Pass, "The nearest port is 3 mm clear of the arms.", "", zones(catalog.Zone{Kind: "port", X: 0, Y: 0, Width: mm(160), Height: mm(40)}, catalog.Zone{Kind: "label", X: mm(400), Width: mm(60), Height: mm(40)})},
+		{"ports", Fail, "The vent lies 7 mm under the arms.", "Another arm position", zones(catalog.Zone{Kind: "port", Width: mm(100), Height: mm(40)}, catalog.Zone{Kind: "vent", X: 0, Y: 0, Width: mm(180), Height: mm(40)})},
+		{"ports", Unknown, "cannot be told", "Measure the display's height", func(d *catalog.Display, b *catalog.Bracket, p *catalog.Policy, l *Load) catalog.Turn {
+			d.Height.Known = false
+			return zones(catalog.Zone{Kind: "port", Width: mm(100), Height: mm(40)})(d, b, p, l)
+		}},
+
+		{"plugs", Pass, "No plug that points to the wall is on record.", "", zones(catalog.Zone{Kind: "port", Width: mm(50), Height: mm(40)})},
+		{"plugs", Pass, "A plug that stands out 64 mm has 64 mm to the wall.", "", zones(plug(64, 12))}, // 52 + 0 + 12
+		{"plugs", Fail, "A plug stands out 65 mm and has 64 mm to the wall.", "an angled plug of at most 64 mm", zones(plug(30, 12), plug(65, 12))},
+		{"plugs", Unknown, "The bracket's profile is not known", "Measure from the wall", func(d *catalog.Display, b *catalog.Bracket, p *catalog.Policy, l *Load) catalog.Turn {
+			zones(plug(10, 0))(d, b, p, l)
+			b.Profile.Known = false
+			return 0
+		}},
+
+		{"protrusion", Pass, "Nothing that stands out of the back is on record.", "", nil},
+		{"protrusion", Pass, "A part that stands out 52 mm has 52 mm to the wall.", "", zones(bump(52, 0, -300))},
+		{"protrusion", Pass, "A part that stands out 49 mm has 49 mm to the wall plate.", "", zones(bump(49, 0, 50))}, // less 3 of the plate
+		{"protrusion", Fail, "A part stands out 50 mm and has 49 mm to the wall plate.", "Spacers that bring the display 1 mm further out", zones(bump(50, 0, 50))},
+		{"protrusion", Fail, "A part stands out 2 mm and has 0 mm to the bracket over it.", "2 mm further out", zones(bump(2, 100, 0))},
+		{"protrusion", Unknown, "How far a part stands out of the back is not known.", "straight edge", zones(catalog.Zone{Kind: "protrusion", Width: mm(40), Height: mm(40)})},
+
+		{"tilt", Pass, "The bracket does not tilt.", "", nil},
+		{"tilt", Pass, "The display can tilt down by the bracket's whole 5°.", "", tilting(5, 0)},
+		// Pivot 219 below the hook, where the pattern's centre hangs, 18 behind
+		// the arms: 52 − 18 = 34 off the wall. The bottom edge is 634 − 352 =
+		// 282 lower: acos(−34 / hypot(18, 282)) − atan(282 / 18) = 96.911° − 86.348° = 10.563°.
+		{"tilt", Caution, "The rear bottom edge touches the wall at 10.56°; the bracket could tilt down by 12°.", "where to stop", tilting(12, 0)},
+		// The top edge is 352 higher: acos(−34 / hypot(18, 352)) − atan(352 / 18)
+		// = 95.536° − 87.073° = 8.463°.
+		{"tilt", Caution, "The rear top edge touches the wall at 8.46°; the bracket could tilt up by 20°.", "", tilting(5, 20)},
+		{"tilt", Caution, "touches the wall at 6.94°", "", func(d *catalog.Display, b *catalog.Bracket, p *catalog.Policy, l *Load) catalog.Turn {
+			// A box at the bottom gets there first: its lower edge is 265 under
+			// the pattern's centre and 2 behind the pivot: acos(−34 / 265.01) −
+			// atan2(265, −2) = 97.372° − 90.432°.
+			zones(bump(20, 0, -280))(d, b, p, l)
+			return tilting(12, 0)(d, b, p, l)
+		}},
+		{"tilt", Unknown, "cannot be told: a figure is missing", "pivot", func(d *catalog.Display, b *catalog.Bracket, p *catalog.Policy, l *Load) catalog.Turn {
+			b.TiltDown, b.Profile.Known = quantity.Some(5*quantity.Degree), false
+			return 0
+		}},
+
+		{"swivel", Pass, "The bracket does not swivel.", "", nil},
+		{"swivel", Pass, "The display can swivel by the bracket's whole 40°.", "", swivelling(40)},
+		// Pivot 480 − 40 = 440 off the wall, half the width 547.5, the back 40
+		// in front: acos(−440 / hypot(40, 547.5)) − atan(547.5 / 40) = 57.4°.
+		{"swivel", Caution, "The rear edge touches the wall at 57.4", "", swivelling(60)},
+		{"swivel", Unknown, "cannot be told", "", func(d *catalog.Display, b *catalog.Bracket, p *catalog.Policy, l *Load) catalog.Turn {
+			d.Width.Known = false
+			return swivelling(60)(d, b, p, l)
+		}},
+
+		{"data", Pass, "The display's figures agree with each other.", "", nil},
+		{"data", Caution, "Without its stand it is heavier, 14.2 kg, than with it, 12 kg: swapped?", "Check this", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.MassWithStand = kg(12000)
+			return 0
+		}},
+		{"data", Caution, "The diagonal, 1300 mm, is longer than the outline's, 1265.3 mm.", "", diagonal(1300)},
+		{"data", Caution, "The diagonal, 1000 mm, is below 85 % of the outline's, 1265.3 mm.", "", diagonal(1000)},
+		{"data", Caution, "A diagonal of 49 mm looks like inches typed as millimetres.", "", diagonal(49)},
+		{"data", Caution, "The pattern 1200 × 200 is larger than the display.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0] = pattern(1200, 200, fastener.M6, 14)
+			return 0
+		}},
+		{"data", Caution, "At TL the thread is deeper, 14 mm, than the display, 10 mm.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Depth = some(10)
+			return 0
+		}},
+		{"data", Caution, "At TL a thread depth of 1 mm looks like inches typed as millimetres.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0] = pattern(200, 200, fastener.M6, 1)
+			return 0
+		}},
+		{"data", Caution, "300 × 300 is no pattern of the mounting-interface standard.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0] = pattern(300, 300, fastener.M6, 14)
+			return 0
+		}},
+		{"data", Caution, "200 × 200 displays have M6 or M8, this one M4.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0].Thread = fastener.M4
+			return 0
+		}},
+		{"data", Caution, "100 × 100 displays weigh up to 14 kg, this one 14.2 kg.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+			d.Patterns[0] = pattern(100, 100, fastener.M4, 14)
 			return 0
 		}},
 	} {

@@ -61,6 +61,12 @@ func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn cata
 		loadCheck(d, b, load, policy),
 		sizeCheck(d, b, policy),
 		armsCheck(&out),
+		portsCheck(&out),
+		plugsCheck(&out),
+		protrusionCheck(&out),
+		tiltCheck(&out),
+		swivelCheck(&out),
+		dataCheck(&out),
 	}
 	out.Verdict = verdict(out.Checks, out.Stack != nil && len(out.Stack.Supplied) > 0)
 	return out

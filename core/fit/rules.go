@@ -75,7 +75,7 @@ func threadCheck(p *Pairing) Check {
 	t := p.Pattern.Thread
 	if !p.Bracket.Takes(t) {
 		c.Status = Fail
-		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadNames(p.Bracket))
+		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
 		return c
 	}
 	for _, i := range append(p.Bracket.Kit[:len(p.Bracket.Kit):len(p.Bracket.Kit)], p.Display.OwnParts...) {
@@ -88,14 +88,6 @@ func threadCheck(p *Pairing) Check {
 	c.Text = quantity.Say("The slots take %v, but the bag has no %v bolts.", t, t)
 	c.Remedy = quantity.Say("Supply %v bolts.", t)
 	return c
-}
-
-func threadNames(b *catalog.Bracket) string {
-	var all []string
-	for _, t := range b.Threads {
-		all = append(all, t.String())
-	}
-	return strings.Join(all, ", ")
 }
 
 func loadCheck(d *catalog.Display, b *catalog.Bracket, load Load, policy catalog.Policy) Check {

@@ -35,7 +35,7 @@ func stepped(d *catalog.Display, b *catalog.Bracket) {
 func extent(d *drawing.Drawing, tag string) (x0, x1, y0, y1 float64) {
 	x0, x1, y0, y1 = math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
 	for _, i := range d.Items {
-		if i.Tag != tag || i.Style == drawing.Dim || i.Style == drawing.Solid || i.Style == drawing.Hatch {
+		if i.Tag != tag || i.Style == drawing.Dim || i.Style == drawing.Solid || i.Style == drawing.Hatch || i.Style == drawing.Hidden && strings.HasPrefix(tag, "side.") {
 			continue
 		}
 		var points []drawing.Point

@@ -19,6 +19,8 @@ export interface Asking {
   turn: Turn;
   wall: Wall;
   center: Typed | null; // height of the display's centre
+  tilt: number; // degrees the drawing from the side is tilted by
+  swivel: number; // and the one from above is swung by
   changes: Record<string, Typed>; // by path: display.patterns[0].width_mm
   schools: Record<string, string>; // by policy field
 }
@@ -31,6 +33,8 @@ export const nothing: Asking = {
   turn: 0,
   wall: 'wood_stud',
   center: null,
+  tilt: 0,
+  swivel: 0,
   changes: {},
   schools: {},
 };
@@ -101,6 +105,8 @@ export function question(a: Asking, base: { display?: Display; bracket?: Bracket
   if (a.center?.text.trim()) q.center = withUnit(a.center.text, a.center.unit);
   const load = a.changes['accessories_kg'];
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
+  if (a.tilt) q.tilt_deg = a.tilt;
+  if (a.swivel) q.swivel_deg = a.swivel;
   if (Object.keys(a.schools).length > 0) q.policy = a.schools as Question['policy'];
   return q;
 }
@@ -119,5 +125,5 @@ export function idOf(name: string): string {
 /** Another bracket: changes of the display stay, those of the bracket were its own. */
 export function otherBracket(a: Asking, id: string): Partial<Asking> {
   const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('bracket.')));
-  return { bracket: id, ownBracket: null, changes };
+  return { bracket: id, ownBracket: null, tilt: 0, swivel: 0, changes };
 }

@@ -21,6 +21,12 @@ export const ruleWords: Record<string, string> = {
   load: 'Load',
   size: 'Size',
   arms: 'Arms',
+  ports: 'Ports',
+  plugs: 'Plugs',
+  protrusion: 'Stands out',
+  tilt: 'Tilt',
+  swivel: 'Swivel',
+  data: 'Figures',
 };
 
 export const wallWords: Record<string, string> = {

@@ -13,11 +13,12 @@ interface Props {
   title: string;
   lit: string[]; // marks of the parts to light up
   onPoint: (tag: string) => void; // '' when nothing is pointed at
-  children?: ReactNode;
+  caption: ReactNode;
+  children?: ReactNode; // below the drawing
 }
 
 /** A drawing as the server made it, its parts tied to the findings by tag. */
-export function Drawing({ svg, title, lit, onPoint, children }: Props) {
+export function Drawing({ svg, title, lit, onPoint, caption, children }: Props) {
   const box = useRef<HTMLDivElement>(null);
   useEffect(() => {
     box.current?.querySelectorAll('[data-tag]').forEach((part) => {
@@ -36,15 +37,14 @@ export function Drawing({ svg, title, lit, onPoint, children }: Props) {
   }, [svg]);
   return (
     <figure className="drawing" aria-label={title}>
-      <figcaption>
-        {title} {children}
-      </figcaption>
+      <figcaption>{caption}</figcaption>
       <div
         ref={box}
         onPointerOver={(e) => onPoint((e.target as Element).closest('[data-tag]')?.getAttribute('data-tag') ?? '')}
         onPointerLeave={() => onPoint('')}
         dangerouslySetInnerHTML={{ __html: svg }}
       />
+      {children}
     </figure>
   );
 }

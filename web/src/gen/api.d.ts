@@ -643,16 +643,19 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         Bench: {
+            above: string;
             back: string;
             bracket: components["schemas"]["Bracket"];
             display: components["schemas"]["Display"];
             heights?: components["schemas"]["Heights"];
             in_catalogue: boolean;
+            motion: string;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
             pattern_index: number;
             section: string;
             send: string;
+            side: string;
             template: boolean;
             title: string;
             walls: string[];
@@ -1029,6 +1032,10 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            /** Format: double */
+            swivel_deg?: number;
+            /** Format: double */
+            tilt_deg?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
@@ -1155,6 +1162,10 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            /** Format: double */
+            swivel_deg?: number;
+            /** Format: double */
+            tilt_deg?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
@@ -1194,6 +1205,10 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            /** Format: double */
+            swivel_deg?: number;
+            /** Format: double */
+            tilt_deg?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */

@@ -10,7 +10,7 @@ const keys: [string, string][] = [
   ['b', 'pick the bracket'],
   ['n  p', 'next, previous bracket, the best first'],
   ['w  h', 'wall, height of the centre'],
-  ['x', 'one drawing larger, or both'],
+  ['x  m', 'one drawing larger, or both; back, side, from above'],
   ['f', 'figures: change one to see what follows'],
   ['↑ ↓', 'in a figure: move it; with Shift ten times as far'],
   ['g', 'findings; then ↑ ↓'],

@@ -3,6 +3,7 @@ import { useDesk } from '../asking';
 
 /** Whether a key press is meant for a field. */
 function writing(target: EventTarget | null): boolean {
+  if (target instanceof HTMLInputElement && (target.type === 'range' || target.type === 'checkbox')) return false;
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 }
 

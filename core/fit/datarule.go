@@ -1,0 +1,97 @@
+package fit
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// dataCheck holds a display's figures against each other and against the
+// class table of the mounting-interface standard. What does not agree is a
+// reason to check a figure, never a failed match (practice).
+func dataCheck(p *Pairing) Check {
+	c := Check{Rule: "data", Text: quantity.Say("The display's figures agree with each other.")}
+	var odd []quantity.Phrase
+	add := func(format string, args ...any) { odd = append(odd, quantity.Say(format, args...)) }
+	d := p.Display
+	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
+		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
+	}
+	diagonalAgrees(d, add)
+	for _, x := range d.Patterns {
+		patternAgrees(d, &x, add)
+	}
+	if odd == nil {
+		return c
+	}
+	c.Status = Caution
+	c.Text = odd[0]
+	for _, o := range odd[1:] {
+		c.Text = quantity.Say("%v %v", c.Text, o)
+	}
+	c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
+	return c
+}
+
+// diagonalAgrees: the diagonal of the picture is no longer than the outline's
+// and no shorter than 85 % of it.
+func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
+	if !d.Diagonal.Known || !d.Width.Known || !d.Height.Known {
+		return
+	}
+	outline := math.Hypot(d.Width.Value.MM(), d.Height.Value.MM())
+	diagonal := d.Diagonal.Value.MM()
+	fits := func(mm float64) bool { return mm <= outline && mm >= 0.85*outline }
+	switch {
+	case fits(diagonal):
+	case fits(diagonal * 25.4):
+		add("A diagonal of %v looks like inches typed as millimetres.", d.Diagonal.Value)
+	case diagonal > outline:
+		add("The diagonal, %v, is longer than the outline's, %v.", d.Diagonal.Value, quantity.FromMM(outline))
+	default:
+		add("The diagonal, %v, is below 85 %% of the outline's, %v.", d.Diagonal.Value, quantity.FromMM(outline))
+	}
+}
+
+func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...any)) {
+	name := patternName(x.Width, x.Height)
+	if d.Width.Known && x.Width > d.Width.Value || d.Height.Known && x.Height > d.Height.Value {
+		add("The pattern %v is larger than the display.", name)
+	}
+	for _, h := range x.Holes {
+		depth := h.ThreadDepth
+		if !depth.Known {
+			continue
+		}
+		if d.Depth.Known && depth.Length > d.Depth.Value {
+			add("At %v the thread is deeper, %v, than the display, %v.", h.ID, depth.Length, d.Depth.Value)
+			break
+		}
+		if depth.Length <= quantity.Millimetre*3/2 {
+			add("At %v a thread depth of %v looks like inches typed as millimetres.", h.ID, depth.Length)
+			break
+		}
+	}
+	class, ok := fastener.InterfaceClass(x.Width, x.Height)
+	switch {
+	case !ok:
+		add("%v is no pattern of the mounting-interface standard.", name)
+	case x.Thread != 0 && !slices.Contains(class.Threads, x.Thread):
+		add("%v displays have %v, this one %v.", name, threadList(class.Threads, " or "), x.Thread)
+	case d.Mass.Known && d.Mass.Value > class.MaxMass:
+		add("%v displays weigh up to %v, this one %v.", name, quantity.Capacity(class.MaxMass), d.Mass.Value)
+	}
+}
+
+func threadList(all []fastener.Thread, between string) string {
+	var names []string
+	for _, t := range all {
+		names = append(names, fmt.Sprint(t))
+	}
+	return strings.Join(names, between)
+}
