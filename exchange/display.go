@@ -220,7 +220,13 @@ func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.
 	}
 	h.Setback.Known = true
 	h.Recess.Known = h.Recess.Known || f.Trials == nil
-	for _, t := range f.Trials {
+	h.Trials = coreTrials(f.Trials)
+	return h
+}
+
+func coreTrials(list []Trial) []catalog.Trial {
+	var out []catalog.Trial
+	for _, t := range list {
 		trial := catalog.Trial{
 			Thread: thread(t.Thread), Length: or0(t.Length), UnderHead: or0(t.UnderHead),
 			Outcome: t.Outcome, Gap: length(t.Gap), Tolerance: length(t.Tolerance),
@@ -228,7 +234,7 @@ func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.
 		if t.Turns != nil {
 			trial.Turns = quantity.Some(quantity.Ratio(*t.Turns))
 		}
-		h.Trials = append(h.Trials, trial)
+		out = append(out, trial)
 	}
-	return h
+	return out
 }

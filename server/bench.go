@@ -126,8 +126,8 @@ func (a *asked) bench() Bench {
 	}
 	out.Side, out.Above = picture(template.Side(&p, degrees(a.Tilt))), picture(template.Above(&p, degrees(a.Swivel)))
 	out.Motion = motion(&p, degrees(a.Tilt)).In(a.units())
-	for i := range a.display.Patterns {
-		if p.Pattern == &a.display.Patterns[i] {
+	for i := range p.Display.Patterns {
+		if p.Pattern == &p.Display.Patterns[i] {
 			out.Used = i
 		}
 	}

@@ -23,6 +23,7 @@ const (
 
 type cli struct {
 	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
+	Probe    probeCommand    `cmd:"" help:"Work out a threaded hole from a caller's trial bolts."`
 	Template templateCommand `cmd:"" help:"Draw the drilling template at 1:1."`
 	Steps    stepsCommand    `cmd:"" help:"Write the step sequence."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`

@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
@@ -147,5 +148,41 @@ func TestHelpAndOpenAPI(t *testing.T) {
 	}
 	if code, out, _ := call("openapi"); code != 0 || !json.Valid([]byte(out)) {
 		t.Error(code)
+	}
+}
+
+func TestProbe(t *testing.T) {
+	trials := written(t, `{ "trials": [ { "thread": "M8", "length_mm": 25, "under_head_mm": 0, "outcome": "stopped", "gap_mm": 9, "turns": 10, "tolerance_mm": 1 } ] }`)
+	code, out, errs := call("probe", "--in", trials)
+	if code != 0 || errs != "" {
+		t.Fatal(code, errs)
+	}
+	var r map[string]any
+	if err := json.Unmarshal([]byte(out), &r); err != nil {
+		t.Fatal(err)
+	}
+	for name, want := range map[string]string{"threads": "[M8]", "depth_mm": "[15 17]", "recess_mm": "[1.25 5.75]", "thread_depth_mm": "[11.25 13.75]", "conflicts": "[]"} {
+		if got := fmt.Sprint(r[name]); got != want {
+			t.Errorf("%s %s, want %s", name, got, want)
+		}
+	}
+	if next, _ := r["next"].(map[string]any); next["thread"] != "M8" || next["length_mm"] != 16.0 || next["why"] == "" {
+		t.Errorf("next %v", r["next"])
+	}
+	// An open end is null; the kit in hand is the bracket's.
+	seated := written(t, `{"format":"nexufix/1","bracket":"sill-40","trials":[{"thread":"M6","length":"16 mm","outcome":"seated"}]}`)
+	code, out, errs = call("probe", "--in", seated, "--in", example)
+	if code != 0 || !strings.Contains(strings.Join(strings.Fields(out), ""), `"depth_mm":[15,null]`) || !strings.Contains(out, "rests") {
+		t.Error(code, out, errs)
+	}
+	for _, c := range []struct{ in, says string }{
+		{`{"trials":[{"thread":"M6","length_mm":-1,"outcome":"dances"}]}`, "trials[0].outcome: \"dances\""},
+		{`{"trials":[{"thread":"M6","length_mm":-1,"outcome":"dances"}]}`, "trials[0].length_mm: -1 mm"},
+		{`{"trials":[],"bracket":"none"}`, "bracket: \"none\" is not among them"},
+		{`{"trial":[]}`, "trial: is not a field"},
+	} {
+		if code, out, errs := call("probe", "--in", written(t, c.in)); code != 2 || out != "" || !strings.Contains(errs, c.says) {
+			t.Errorf("%s: %d %s %s", c.in, code, out, errs)
+		}
 	}
 }

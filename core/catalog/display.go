@@ -50,6 +50,14 @@ type Hole struct {
 	RecessDiameter Figure // cup around the hole
 	ThreadDepth    Figure // D: insert's face to where a bolt bottoms
 	Trials         []Trial
+	Probed         *Probed // what the trials give, where they stand in for the figures
+}
+
+// Probed is what trial bolts say of a hole.
+type Probed struct {
+	Depth       Span // r + D, rim to where a bolt bottoms
+	Recess      Span // r
+	ThreadDepth Span // D
 }
 
 // Trial is a bolt tried by a caller in place of a measured hole.
@@ -135,4 +143,18 @@ func (d *Display) PatternCenter(p *Pattern, t Turn) (x, y quantity.Optional[quan
 		return quantity.Optional[quantity.Length]{Value: -up.Value, Known: up.Known}, right
 	}
 	return right, up
+}
+
+// Span is what is known of a length: from Low up to High, which may be open.
+type Span struct {
+	Low  quantity.Length
+	High quantity.Optional[quantity.Length]
+}
+
+// Middle is the middle of a span, its low end when the high one is open.
+func (s Span) Middle() quantity.Length {
+	if !s.High.Known {
+		return s.Low
+	}
+	return s.Low + (s.High.Value-s.Low)/2
 }

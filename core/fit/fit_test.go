@@ -21,6 +21,22 @@ var (
 
 type change func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Load) catalog.Turn
 
+// tried has trial bolts in place of the bottom row's figures.
+func tried(trials ...catalog.Trial) change {
+	return func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
+		for i := 2; i < 4; i++ {
+			h := &d.Patterns[0].Holes[i]
+			h.Recess, h.ThreadDepth, h.Trials = catalog.Figure{}, catalog.Figure{}, trials
+		}
+		b.Kit = append(b.Kit, catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: mm(30), Count: 4})
+		return 0
+	}
+}
+
+func stopped(length, gap int64) catalog.Trial {
+	return catalog.Trial{Thread: fastener.M6, Length: mm(length), Outcome: "stopped", Gap: some(gap)}
+}
+
 // zones gives the display zones, and the bracket a profile of 52 and its wall
 // plate.
 func zones(all ...catalog.Zone) change {
@@ -162,6 +178,11 @@ func TestRules(t *testing.T) {
 			})
 			return 0
 		}},
+		{"stack", Unknown, "The trial bolts at BL contradict each other: Trial 2 stopped 6 mm short", "Ask for these trials again.", tried(stopped(25, 9), stopped(25, 15))},
+		// 16 ± 1 deep, no word of a cup: it could be half of it.
+		{"stack", Unknown, "No bolt is safe for every cup that the trial bolts at BL leave open: 0 mm to 17 mm deep.", "pushed in without turning", tried(stopped(25, 9))},
+		{"stack", Pass, "Every hole is safe", "", tried(stopped(25, 9), catalog.Trial{Thread: fastener.M6, Length: mm(25), Outcome: "rests", Gap: some(25)})},
+		{"stack", Caution, "Right on paper, but the trial bolts at BL leave open how deep the hole is.", "Ask for a trial with M6×", tried(catalog.Trial{Thread: fastener.M6, Length: mm(16), Outcome: "seated"}, catalog.Trial{Thread: fastener.M6, Length: mm(25), Outcome: "rests", Gap: some(25)})},
 		{"stack", Unknown, "Bolts cannot be chosen without the thread.", "", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Load) catalog.Turn {
 			d.Patterns[0].Thread = 0
 			return 0

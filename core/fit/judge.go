@@ -3,6 +3,7 @@ package fit
 import (
 	"nexufix/core/catalog"
 	"nexufix/core/hang"
+	"nexufix/core/probe"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
@@ -28,8 +29,10 @@ type Load struct{ Accessories quantity.Mass }
 
 // Judge judges a pairing by every rule. A display with several patterns is
 // tried with each: fewest fails, then the better stack, then the larger
-// pattern. It neither changes nor keeps what it is given.
+// pattern. It neither changes nor keeps what it is given. Where holes carry
+// trial bolts, the pairing's display has the figures these give.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, load Load, policy catalog.Policy) Pairing {
+	d = probe.Apply(d)
 	if len(d.Patterns) == 0 {
 		return judge(d, nil, b, turn, load, policy)
 	}

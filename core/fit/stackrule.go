@@ -7,6 +7,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
+	"nexufix/core/probe"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
@@ -23,6 +24,11 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 	case !solved && missing.ThreadDepth == nil:
 		c.Status = Fail
 		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
+	case missing.ThreadDepth != nil && contradicting(p) != nil:
+		c.Status = Unknown
+		x := contradicting(p)
+		c.Text = quantity.Say("The trial bolts at %v contradict each other: %v", x.ID, probe.Solve(x.Trials, nil).Conflicts[0].Text)
+		c.Remedy = quantity.Say("Ask for these trials again.")
 	case missing.ThreadDepth != nil:
 		c.Status = Unknown
 		c.Text = quantity.Say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
@@ -31,6 +37,11 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 		c.Status = Unknown
 		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Problem.Groups))
 		c.Remedy = quantity.Say("Give holes that are alike the same figures, or stack fewer spacers.")
+	case p.Stack == nil && vague(p) != nil:
+		c.Status = Unknown
+		x := vague(p)
+		c.Text = quantity.Say("No bolt is safe for every cup that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low, x.Probed.Recess.High.Value)
+		c.Remedy = quantity.Say("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
 	case p.Stack == nil && missing.Cup != nil:
 		c.Status = Unknown
 		c.Text = quantity.Say("No stack is safe without knowing how wide the cup is at %v.", strings.Join(missing.Cup, ", "))
@@ -71,6 +82,13 @@ func solvedStack(c *Check, p *Pairing) {
 		c.Status = Caution
 		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure, quantity.Length(c.Measure.Limit))
 		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
+	case s.Status == stack.Caution && open(p) != nil:
+		c.Status = Caution
+		x := open(p)
+		c.Text = quantity.Say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
+		if n := probe.Solve(x.Trials, p.Bracket.Kit).Next; n != nil {
+			c.Remedy = quantity.Say("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
+		}
 	case s.Status == stack.Caution:
 		c.Status = Caution
 		c.Text = quantity.Say("Right on paper, but the tolerances of the cup or the step could undo it.")
@@ -85,6 +103,38 @@ func solvedStack(c *Check, p *Pairing) {
 	} else if p.Alternative != nil {
 		c.Remedy = quantity.Say("Or send %v: safe with all tolerances.", SupplyList(p.Alternative.Supplied, p.Pattern.Thread))
 	}
+}
+
+// contradicting is a hole whose trial bolts contradict each other, nil when
+// there is none.
+func contradicting(p *Pairing) *catalog.Hole {
+	return hole(p, func(h *catalog.Hole) bool { return len(h.Trials) > 0 && h.Probed == nil })
+}
+
+// open is a hole of which trial bolts leave an end open, nil when there is
+// none.
+func open(p *Pairing) *catalog.Hole {
+	return hole(p, func(h *catalog.Hole) bool {
+		return h.Probed != nil && (!h.Probed.Depth.High.Known || !h.Probed.Recess.High.Known)
+	})
+}
+
+// vague is a hole of which trial bolts do not tell the cup's depth to 3 mm,
+// nil when there is none.
+func vague(p *Pairing) *catalog.Hole {
+	return hole(p, func(h *catalog.Hole) bool {
+		k := h.Probed
+		return k != nil && k.Recess.High.Known && k.Recess.High.Value-k.Recess.Low > 3*quantity.Millimetre
+	})
+}
+
+func hole(p *Pairing, is func(*catalog.Hole) bool) *catalog.Hole {
+	for i := range p.Pattern.Holes {
+		if h := &p.Pattern.Holes[i]; is(h) {
+			return h
+		}
+	}
+	return nil
 }
 
 // margins are the figures of a hole stack against their limits.

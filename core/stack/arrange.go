@@ -89,7 +89,8 @@ type arrangement struct {
 	unproven bool            // on the rim of a cup whose diameter is not known
 	plane    quantity.Length // z
 	free     quantity.Length // q
-	delta    quantity.Length // Σδs + δr·[rim]
+	delta    quantity.Length // Σδs + δr·[rim], against the engagement
+	slack    quantity.Length // Σδs + δr·[rim] + δD, against the clearance
 	planeOK  bool            // z keeps its clearance with the tolerances against it
 }
 
@@ -114,6 +115,10 @@ func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 	} else {
 		a.free = g.Recess
 		a.delta += g.RecessTolerance
+	}
+	a.slack = a.delta + g.DepthTolerance
+	if a.bearing == Rim && g.SumTolerance.Known {
+		a.slack = c.tolerance + g.SumTolerance.Value
 	}
 	need := p.Policy.ArmClearance
 	a.plane = c.total - depth

@@ -90,7 +90,7 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 	p, all := s.problem, &s.all
 	w := &all.washers[x.washer]
 	under := quantity.Length(x.washers) * w.length
-	delta := quantity.Length(x.washers)*w.tolerance + a.delta + plateTolerance
+	delta := quantity.Length(x.washers)*w.tolerance + plateTolerance
 	if x.shoulder >= 0 {
 		under += all.shoulders[x.shoulder].length
 		delta += shoulderTolerance
@@ -117,10 +117,10 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 		x.bolt = int16(bi)
 		x.engagement = b.length - under
 		x.clearance = g.ThreadDepth - x.engagement
-		x.engagementWorst = x.engagement - b.tolerance - delta
-		x.clearanceWorst = x.clearance - b.tolerance - delta - g.DepthTolerance
+		x.engagementWorst = x.engagement - b.tolerance - delta - a.delta
+		x.clearanceWorst = x.clearance - b.tolerance - delta - a.slack
 		x.status = OK
-		if a.unproven || !a.planeOK || x.engagementWorst < lim.engagementWorst || x.clearanceWorst < lim.clearanceWorst {
+		if a.unproven || g.Open || !a.planeOK || x.engagementWorst < lim.engagementWorst || x.clearanceWorst < lim.clearanceWorst {
 			x.status = Caution
 		}
 		x.own = base

@@ -29,6 +29,12 @@ type Group struct {
 
 	// The larger of the holes' tolerances.
 	SetbackTolerance, RecessTolerance, DepthTolerance quantity.Length
+
+	// Where trial bolts gave the figures: how far r + D may fall short, in
+	// place of the recess's and the depth's own tolerances on the rim; and
+	// whether an end is open, which is a caution at best.
+	SumTolerance quantity.Optional[quantity.Length]
+	Open         bool
 }
 
 // IDs are the names of the group's holes.
@@ -88,24 +94,36 @@ func New(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalo
 
 // add puts a hole into the group with its figures, or into a new one.
 func (p *Problem) add(h catalog.Hole) {
-	cup := quantity.Optional[quantity.Length]{Value: h.RecessDiameter.Length, Known: h.RecessDiameter.Known}
+	n := groupOf(h)
 	for i := range p.Groups {
 		g := &p.Groups[i]
-		if g.Setback == h.Setback.Length && g.Recess == h.Recess.Length &&
-			g.RecessDiameter == cup && g.ThreadDepth == h.ThreadDepth.Length {
+		if g.Setback == n.Setback && g.Recess == n.Recess && g.RecessDiameter == n.RecessDiameter && g.ThreadDepth == n.ThreadDepth &&
+			g.SumTolerance == n.SumTolerance && g.Open == n.Open {
 			g.Holes = append(g.Holes, h)
-			g.SetbackTolerance = max(g.SetbackTolerance, h.Setback.Tolerance())
-			g.RecessTolerance = max(g.RecessTolerance, h.Recess.Tolerance())
-			g.DepthTolerance = max(g.DepthTolerance, h.ThreadDepth.Tolerance())
+			g.SetbackTolerance = max(g.SetbackTolerance, n.SetbackTolerance)
+			g.RecessTolerance = max(g.RecessTolerance, n.RecessTolerance)
+			g.DepthTolerance = max(g.DepthTolerance, n.DepthTolerance)
 			return
 		}
 	}
-	p.Groups = append(p.Groups, Group{
-		Holes: []catalog.Hole{h}, Setback: h.Setback.Length, Recess: h.Recess.Length,
-		RecessDiameter: cup, ThreadDepth: h.ThreadDepth.Length,
-		SetbackTolerance: h.Setback.Tolerance(), RecessTolerance: h.Recess.Tolerance(),
-		DepthTolerance: h.ThreadDepth.Tolerance(),
-	})
+	p.Groups = append(p.Groups, n)
+}
+
+// groupOf is the group of one hole, its tolerances by origin, or by what trial
+// bolts leave open.
+func groupOf(h catalog.Hole) Group {
+	g := Group{
+		Holes: []catalog.Hole{h}, Setback: h.Setback.Length, Recess: h.Recess.Length, ThreadDepth: h.ThreadDepth.Length,
+		RecessDiameter:   quantity.Optional[quantity.Length]{Value: h.RecessDiameter.Length, Known: h.RecessDiameter.Known},
+		SetbackTolerance: h.Setback.Tolerance(), RecessTolerance: h.Recess.Tolerance(), DepthTolerance: h.ThreadDepth.Tolerance(),
+	}
+	if k := h.Probed; k != nil {
+		g.RecessTolerance = k.Recess.High.Or(h.Recess.Length) - h.Recess.Length
+		g.DepthTolerance = max(0, h.ThreadDepth.Length-k.ThreadDepth.Low)
+		g.SumTolerance = quantity.Some(k.Depth.Middle() - k.Depth.Low)
+		g.Open = !k.Depth.High.Known || !k.Recess.High.Known
+	}
+	return g
 }
 
 // part is one kind of piece that can be used: how many the bag holds, and

@@ -1,0 +1,127 @@
+package exchange
+
+import (
+	"fmt"
+
+	"nexufix/core/catalog"
+	"nexufix/core/probe"
+	"nexufix/core/quantity"
+)
+
+// ProbeInput is what `probe` reads: a caller's trial bolts, and, optionally,
+// the bracket whose kit the caller has in hand.
+type ProbeInput struct {
+	Format   string    `json:"format,omitempty" enum:"nexufix/1"`
+	Trials   []Trial   `json:"trials,omitempty" maxItems:"64"`
+	Bracket  string    `json:"bracket,omitempty" maxLength:"80"`
+	Brackets []Bracket `json:"brackets,omitempty"`
+	Displays []Display `json:"displays,omitempty"` // may stand in the same file; not looked at
+	Policy   *Policy   `json:"policy,omitempty"`   // likewise
+	Jobs     []Job     `json:"jobs,omitempty"`     // likewise
+}
+
+// Probe is trial bolts with the kit in the caller's hands.
+type Probe struct {
+	Trials []catalog.Trial
+	Kit    []catalog.Item
+}
+
+// ReadProbe reads one or more files as one input. The error is a [Problems].
+func ReadProbe(files []string, raws [][]byte) (Probe, error) {
+	var problems Problems
+	var out Probe
+	brackets := map[string]*catalog.Bracket{}
+	wanted := ""
+	for i, raw := range raws {
+		at := ""
+		if len(files) > 1 {
+			at = files[i] + ": "
+		}
+		var in ProbeInput
+		err := readInto(raw, &in)
+		found, _ := err.(Problems)
+		for j := range in.Brackets {
+			b, wrong := in.Brackets[j].Core(index("brackets", j))
+			found = append(found, wrong...)
+			if brackets[b.ID] != nil {
+				found.add(index("brackets", j)+".id", "each id once", "%s stands twice", quote(b.ID))
+			}
+			brackets[b.ID] = b
+		}
+		for _, p := range found {
+			p.Path = at + p.Path
+			problems = append(problems, p)
+		}
+		out.Trials = append(out.Trials, coreTrials(in.Trials)...)
+		if in.Bracket != "" {
+			if wanted != "" && wanted != in.Bracket {
+				problems.add(at+"bracket", "one bracket", "%s and %s", quote(wanted), quote(in.Bracket))
+			}
+			wanted = in.Bracket
+		}
+	}
+	if wanted != "" && problems == nil {
+		if b := brackets[wanted]; b != nil {
+			out.Kit = b.Kit
+		} else {
+			problems.add("bracket", "the id of one of the brackets", "%s is not among them", quote(wanted))
+		}
+	}
+	return out, problems.or()
+}
+
+// Trials makes the catalogue's trials of those in the format.
+func Trials(list []Trial) []catalog.Trial { return coreTrials(list) }
+
+// Interval is a length's two ends; an open one is null.
+type Interval [2]*MM
+
+// ProbeResult is what `probe` writes.
+type ProbeResult struct {
+	Threads     []string        `json:"threads" required:"true"`
+	Depth       Interval        `json:"depth_mm" required:"true"`
+	Recess      Interval        `json:"recess_mm" required:"true"`
+	ThreadDepth Interval        `json:"thread_depth_mm" required:"true"`
+	Conflicts   []ProbeConflict `json:"conflicts" required:"true"`
+	Hints       []string        `json:"hints,omitempty"`
+	Next        *NextTrial      `json:"next"`
+}
+
+// ProbeConflict is trials, by index, that cannot all be right.
+type ProbeConflict struct {
+	Trials []int  `json:"trials" required:"true"`
+	Text   string `json:"text" required:"true"`
+}
+
+// NextTrial is the trial to make next.
+type NextTrial struct {
+	Thread  string `json:"thread" required:"true"`
+	Length  MM     `json:"length_mm" required:"true"`
+	Outcome string `json:"outcome,omitempty" enum:"rests"` // when it is to be pushed in without turning
+	Why     string `json:"why" required:"true"`
+}
+
+// ProbeResultOf writes what trials give, its sentences in the given units.
+func ProbeResultOf(r probe.Result, units quantity.Units) ProbeResult {
+	out := ProbeResult{
+		Threads: []string{}, Depth: intervalOf(r.Depth), Recess: intervalOf(r.Recess), ThreadDepth: intervalOf(r.ThreadDepth),
+		Conflicts: []ProbeConflict{},
+	}
+	for _, t := range r.Threads {
+		out.Threads = append(out.Threads, fmt.Sprint(t))
+	}
+	for _, c := range r.Conflicts {
+		out.Conflicts = append(out.Conflicts, ProbeConflict{c.Trials, c.Text.In(units)})
+	}
+	for _, h := range r.Hints {
+		out.Hints = append(out.Hints, h.In(units))
+	}
+	if n := r.Next; n != nil {
+		out.Next = &NextTrial{n.Thread.String(), MM(n.Length), n.Outcome, n.Why.In(units)}
+	}
+	return out
+}
+
+func intervalOf(s catalog.Span) Interval {
+	return Interval{mmOf(s.Low), mmOpt(s.High)}
+}
