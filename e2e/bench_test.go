@@ -331,3 +331,68 @@ func TestSideView(t *testing.T) {
 	d.Type(kb.End)
 	d.See(`[data-tag="side.swivel"].s-hidden`)
 }
+
+// TestCall: a caller's display that nobody has measured gets to a safe bolt in
+// a few entries, by keyboard, following what is proposed. The holes are M4, 9
+// deep, flush.
+func TestCall(t *testing.T) {
+	d := sit(t, "/?display=tarn-oven-view-19&bracket=crumb-15")
+	d.allowed = "400 (Bad Request)" // half a figure is none yet
+	d.Ready()
+	d.Press("c")
+	tell := func(n int, outcome, then string) {
+		d.See(`[data-pick="call"]:focus`)
+		d.Type(outcome)
+		d.Type(then)
+		d.Type(kb.Enter)
+		d.Wait(fmt.Sprintf(`document.querySelectorAll('.trials li').length === %d && document.querySelector('[data-pick="call"]')`, n))
+	}
+	d.Wait(`document.querySelector('[data-next]')?.dataset.next.startsWith('M5')`)
+	tell(1, "will", "") // will not go in
+	d.Wait(`document.querySelector('.hole [data-tag="hole.thread"]').textContent === 'M4'`)
+	tell(2, "push", kb.Tab+"a coin's thickness") // rests, in the caller's words
+	d.Wait(`document.querySelector('.trials q')?.innerText.includes('coin') || document.querySelector('.trials li:nth-child(2)').innerText.includes('2 mm')`)
+	d.must()
+	if got := d.Text(".trials"); !strings.Contains(got, "2 mm left") {
+		t.Error(got)
+	}
+	d.Click(`.trials li:nth-child(2) .press`) // it was the whole bolt that was left
+	d.Wait(`document.querySelectorAll('.trials li').length === 1`)
+	d.Press("c")
+	bolt := value[string](d, `document.querySelector('[aria-label="Length of the bolt, mm"]').value`)
+	tell(2, "push", kb.Tab+bolt)
+	d.Wait(`document.querySelector('[data-next]') && !document.querySelector('[data-next]').closest('p').innerText.includes('Push')`)
+	for n := 3; ; n++ {
+		next := value[string](d, `document.querySelector('[data-next]')?.dataset.next ?? ''`)
+		d.must()
+		if next == "" {
+			break
+		}
+		if n > 8 {
+			t.Fatalf("still asking for %s", next)
+		}
+		var length float64
+		if _, err := fmt.Sscanf(next, "M4×%g", &length); err != nil {
+			t.Fatal(next, err)
+		}
+		if length > 9 {
+			tell(n, "stop", fmt.Sprintf("%s%g", kb.Tab, length-9))
+		} else {
+			tell(n, "turned", "")
+		}
+		d.Wait(fmt.Sprintf(`document.querySelector('[data-next]')?.dataset.next !== %q`, next))
+	}
+	d.Ready()
+	if got := d.Text(".bolts"); !strings.Contains(got, "M4×") {
+		t.Error(got)
+	}
+	if got := d.Text(".finding[data-rule=stack]"); !strings.Contains(got, "TL") {
+		t.Error(got)
+	}
+	// A trial that clashes is named with the one it clashes with.
+	d.Run(`const s = document.querySelector('[aria-label="Thread of the bolt"]'); s.value = 'M8'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.Press("c")
+	d.See(`[data-pick="call"]:focus`)
+	d.Type("turned" + kb.Enter)
+	d.Wait(`document.querySelector('.call .field-error')?.innerText.includes('cannot both be right')`)
+}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"compress/gzip"
 	"encoding/json"
+	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
@@ -413,6 +414,34 @@ func BenchmarkBench(b *testing.B) {
 	for b.Loop() {
 		if a := d.post("/api/bench", `{`+pane+`}`); a.StatusCode != 200 {
 			b.Fatal(a.StatusCode)
+		}
+	}
+}
+
+func TestProbe(t *testing.T) {
+	d := newDesk(t)
+	r := read[struct {
+		Drawing string
+		Result  struct {
+			Threads []string
+			Depth   []*float64 `json:"depth_mm"`
+			Next    struct{ Thread, Outcome string }
+		}
+	}](t, d.post("/api/probe", `{"trials":[{"thread":"M6","length":"25","outcome":"stopped","gap":"9 mm"}],"bracket_id":"sill-40"}`), 200)
+	if fmt.Sprint(r.Result.Threads) != "[M6]" || *r.Result.Depth[0] != 15 || *r.Result.Depth[1] != 17 || r.Result.Next.Outcome != "rests" {
+		t.Errorf("%+v", r.Result)
+	}
+	if !strings.Contains(r.Drawing, `data-tag="hole.bottom"`) || !strings.Contains(r.Drawing, "to the bottom 15 to 17") {
+		t.Error(r.Drawing)
+	}
+	for body, says := range map[string]string{
+		`{"trials":[{"thread":"M6","length":"long","outcome":"seated"}]}`: "trials[0].length",
+		`{"trials":[{"thread":"M6","outcome":"seated"}]}`:                 "trials[0].length_mm",
+		`{"trials":[],"bracket_id":"none"}`:                               "bracket_id",
+		`{}`:                                                              `\"path\":\"trials\"`,
+	} {
+		if a := d.post("/api/probe", body); a.StatusCode != 400 || !strings.Contains(string(a.body), strings.ReplaceAll(says, `\"`, `"`)) {
+			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
 		}
 	}
 }

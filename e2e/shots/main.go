@@ -38,7 +38,19 @@ func main() {
 	}
 }
 
-type shot struct{ name, at, scheme, wait, keys, run, then string }
+type shot struct {
+	name, at, scheme, wait, keys, run, then string
+	asked                                   string // what the page finds itself asked, as JSON
+}
+
+// asked is a call under way.
+const asked = `{"display":"tarn-oven-view-19","bracket":"crumb-15","trials":{
+	"patterns[0].rows.top":[{"thread":"M5","length":"12","outcome":"too_big","gap":"","turns":"","tolerance":"","said":"","unit":"mm"},
+		{"thread":"M4","length":"20","outcome":"rests","gap":"20 mm","turns":"","tolerance":"0.5 mm","said":"","unit":"mm"},
+		{"thread":"M4","length":"20","outcome":"stopped","gap":"11 mm","turns":"","tolerance":"0.5 mm","said":"","unit":"mm"}],
+	"patterns[0].rows.bottom":[{"thread":"M5","length":"12","outcome":"too_big","gap":"","turns":"","tolerance":"","said":"","unit":"mm"},
+		{"thread":"M4","length":"20","outcome":"rests","gap":"20 mm","turns":"","tolerance":"0.5 mm","said":"","unit":"mm"},
+		{"thread":"M4","length":"20","outcome":"stopped","gap":"11 mm","turns":"","tolerance":"0.5 mm","said":"","unit":"mm"}]}}`
 
 const ready = `document.querySelector('.bench[data-ready="yes"]')`
 
@@ -51,6 +63,9 @@ var views = []shot{
 	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
 	{name: "bench-what-if", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, run: typeIn(`[aria-label="Cup width, Bottom"]`, "20") + press("u"),
 		then: `document.querySelector('.bench.units-in[data-ready="yes"] .figure-field.changed')`},
+	{name: "side", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, asked: `{"display":"velmora-pane-49","bracket":"sill-40","tilt":9}`,
+		run: press("m"), then: `document.querySelector('.s-hidden[data-tag="side.tilt"]')`},
+	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` + ready},
 	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
 	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
@@ -104,6 +119,9 @@ func take(shots []shot, out, size string) error {
 		p.Scheme(s.scheme)
 		p.Open(app.URL + s.at)
 		p.Run("sessionStorage.clear(); localStorage.clear()")
+		if s.asked != "" {
+			p.Run(fmt.Sprintf("sessionStorage.setItem('nexufix.asking', %q)", s.asked))
+		}
 		p.Open(app.URL + s.at)
 		p.Size(w, h)
 		if s.wait != "" {

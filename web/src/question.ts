@@ -10,6 +10,28 @@ export interface Typed {
   unit: Units;
 }
 
+/** A trial bolt as a caller tells it. */
+export interface ToldTrial {
+  thread: string;
+  length: string;
+  outcome: string;
+  gap: string;
+  turns: string;
+  tolerance: string;
+  said: string; // in the caller's words
+  unit: Units; // of bare figures, but the bolt's length, which is metric by name
+}
+
+/** The trial for the server, its figures as they were typed. */
+export function asTrial(t: ToldTrial): Tree {
+  const out: Tree = { thread: t.thread, length: withUnit(t.length, 'mm'), outcome: t.outcome };
+  const measured = t.outcome === 'stopped' || t.outcome === 'rests';
+  if (measured && t.gap.trim()) out.gap = withUnit(t.gap, t.unit);
+  if ((t.outcome === 'stopped' || t.outcome === 'seated') && t.turns.trim()) out.turns = Number(t.turns.replace(',', '.'));
+  if (t.tolerance.trim()) out.tolerance = withUnit(t.tolerance, t.unit);
+  return out;
+}
+
 /** What the bench is asking: picks, and figures changed to see what follows. */
 export interface Asking {
   display: string; // id in the catalogue, '' for none
@@ -19,6 +41,7 @@ export interface Asking {
   turn: Turn;
   wall: Wall;
   center: Typed | null; // height of the display's centre
+  trials: Record<string, ToldTrial[]>; // by the path of a row or hole in the display
   tilt: number; // degrees the drawing from the side is tilted by
   swivel: number; // and the one from above is swung by
   changes: Record<string, Typed>; // by path: display.patterns[0].width_mm
@@ -33,6 +56,7 @@ export const nothing: Asking = {
   turn: 0,
   wall: 'wood_stud',
   center: null,
+  trials: {},
   tilt: 0,
   swivel: 0,
   changes: {},
@@ -79,6 +103,23 @@ function changed<T extends object>(base: T, kind: string, changes: Record<string
   return out as T;
 }
 
+/** Trials stand in for a hole's recess and depth. */
+function withTrials(d: Display, trials: Record<string, ToldTrial[]>): Display {
+  const told = Object.entries(trials).filter(([, list]) => list.length > 0);
+  if (told.length === 0) return d;
+  const out = structuredClone(d) as unknown as Tree;
+  for (const [path, list] of told) {
+    const way = steps(path);
+    const pattern = at(out, way.slice(0, 2).join('.'));
+    if (pattern === undefined) continue; // the pattern is not known yet
+    put(out, [...way, 'trials'], 'x');
+    const hole = at(out, way.join('.')) as Tree;
+    hole.trials = list.map(asTrial);
+    for (const name of ['recess', 'recess_mm', 'thread_depth', 'thread_depth_mm']) delete hole[name];
+  }
+  return out as unknown as Display;
+}
+
 /** A display typed in has a pattern once both of its sides are given. */
 function withoutHalfPattern(d: Display): Display {
   const whole = (p: unknown) => {
@@ -92,11 +133,12 @@ function withoutHalfPattern(d: Display): Display {
 export function question(a: Asking, base: { display?: Display; bracket?: Bracket }, units: Units): Question | undefined {
   const q: Question & { center?: string; accessories?: string } = { turn_deg: a.turn, wall: a.wall, units };
   const touched = (kind: string) => Object.keys(a.changes).some((p) => p.startsWith(kind + '.'));
-  if (a.typed) q.display = withoutHalfPattern(changed(a.typed, 'display', a.changes));
+  const called = Object.values(a.trials).some((list) => list.length > 0);
+  if (a.typed) q.display = withTrials(withoutHalfPattern(changed(a.typed, 'display', a.changes)), a.trials);
   else if (!a.display) return undefined;
-  else if (touched('display')) {
+  else if (touched('display') || called) {
     if (!base.display) return undefined;
-    q.display = changed(base.display, 'display', a.changes);
+    q.display = withTrials(changed(base.display, 'display', a.changes), a.trials);
   } else q.display_id = a.display;
   if (a.bracket && (a.ownBracket || touched('bracket'))) {
     if (!base.bracket) return undefined;

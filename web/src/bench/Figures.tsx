@@ -1,6 +1,9 @@
 import type { BenchAnswer, Bracket, Display, Problem } from '../api';
 import { useDesk } from '../asking';
 import { at, type Typed } from '../question';
+import { useState } from 'react';
+import { focusPick, useKeys } from '../shell/keys';
+import { Call } from './Call';
 import { FigureField } from './FigureField';
 
 /** What is wrong with each figure of the question, by its path. */
@@ -35,6 +38,14 @@ const schools = [
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
 export function Figures({ judged, base, errors }: Props) {
   const { asking, ask } = useDesk();
+  const [call, setCall] = useState(() => Object.values(asking.trials).some((list) => list.length > 0));
+  const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
+  const openCall = () => {
+    setCall(true);
+    setEager(true);
+    focusPick('call');
+  };
+  useKeys({ c: openCall });
   const display = base.display ?? judged?.display;
   const bracket = base.bracket ?? judged?.bracket;
   const used = Math.max(judged?.pattern_index ?? 0, 0);
@@ -73,13 +84,21 @@ export function Figures({ judged, base, errors }: Props) {
     </tr>
   );
 
-  const changed = Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
+  const told = Object.values(asking.trials).some((list) => list.length > 0);
+  const changed = told || Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
   const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
   return (
     <>
-      <h2>What if</h2>
-      <p className="hint">Change a figure and see what follows. Nothing is saved.</p>
-      <table className="pull holes">
+      <h2 className="modes">
+        <button type="button" className="tab" aria-pressed={!call} onClick={() => setCall(false)}>
+          What if
+        </button>
+        <button type="button" className="tab" aria-pressed={call} data-mode="call" title="Trial bolts by telephone (c)" onClick={openCall}>
+          On the telephone
+        </button>
+      </h2>
+      {call ? <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} /> : <p className="hint">Change a figure and see what follows. Nothing is saved.</p>}
+      <table className="pull holes" hidden={call}>
         <thead>
           <tr>
             <th />
@@ -158,7 +177,7 @@ export function Figures({ judged, base, errors }: Props) {
         </table>
       </details>
       {changed && (
-        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {} })}>
+        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {}, trials: {} })}>
           Back to the catalogue's figures
         </button>
       )}

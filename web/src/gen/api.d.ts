@@ -536,6 +536,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/probe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a caller's trial bolts tell of a hole, and which to try next. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Trials"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Probed"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/steps": {
         parameters: {
             query?: never;
@@ -844,6 +893,7 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
+        Interval: (null | number)[] | null;
         Item: {
             bag?: string;
             count: number;
@@ -880,6 +930,14 @@ export interface components {
             /** @enum {string} */
             access?: "below" | "side" | "front";
             kind?: string;
+        };
+        NextTrial: {
+            /** Format: double */
+            length_mm: number;
+            /** @enum {string} */
+            outcome?: "rests";
+            thread: string;
+            why: string;
         };
         OpenedPairing: {
             bracket: string;
@@ -1009,6 +1067,23 @@ export interface components {
             wall_school?: "studs_only" | "stud_and_anchors" | "toggles_for_light";
             /** Format: double */
             washer_overlap_mm?: number;
+        };
+        ProbeConflict: {
+            text: string;
+            trials: number[];
+        };
+        ProbeResult: {
+            conflicts: components["schemas"]["ProbeConflict"][];
+            depth_mm: components["schemas"]["Interval"];
+            hints?: string[];
+            next?: components["schemas"]["NextTrial"];
+            recess_mm: components["schemas"]["Interval"];
+            thread_depth_mm: components["schemas"]["Interval"];
+            threads: string[];
+        };
+        Probed: {
+            drawing: string;
+            result: components["schemas"]["ProbeResult"];
         };
         Problem: {
             detail?: string;
@@ -1231,6 +1306,12 @@ export interface components {
             turns?: number;
             /** Format: double */
             under_head_mm?: number;
+        };
+        Trials: {
+            bracket_id?: string;
+            trials: components["schemas"]["Trial"][];
+            /** @enum {string} */
+            units?: "mm" | "in";
         };
         Wall: {
             /** Format: double */
