@@ -25,7 +25,7 @@ func contents(t testing.TB) *exchange.Contents {
 }
 
 func judged(c *exchange.Contents, display, bracket string) fit.Pairing {
-	return fit.Judge(c.Display(display), c.Bracket(bracket), 0, fit.Load{}, catalog.DefaultPolicy())
+	return fit.Judge(c.Display(display), c.Bracket(bracket), 0, fit.Extra{}, catalog.DefaultPolicy())
 }
 
 // TestEveryInterestingCaseIsThere: the demo shows each kind of back, thread
@@ -130,7 +130,7 @@ func TestEverythingCanBeDrawnAndDone(t *testing.T) {
 	for _, d := range c.Displays {
 		for _, b := range c.Brackets {
 			for _, turn := range catalog.Turns {
-				p := fit.Judge(d, b, turn, fit.Load{}, catalog.DefaultPolicy())
+				p := fit.Judge(d, b, turn, fit.Extra{}, catalog.DefaultPolicy())
 				name := d.ID + " on " + b.ID
 				if section := template.Section(&p); section != nil {
 					if (p.Stack == nil) || !strings.Contains(string(svg.Write(section, svg.Options{Both: true})), "×") {
@@ -178,5 +178,52 @@ func TestDemoSurvivesWriting(t *testing.T) {
 	twice, _ := exchange.Write(again)
 	if string(raw) != string(twice) {
 		t.Error("the demo does not survive being written")
+	}
+}
+
+// TestHelpIsTrue: for every pairing of the demo, what is said to help is
+// judged again by itself and does what was said.
+func TestHelpIsTrue(t *testing.T) {
+	c := contents(t)
+	kinds := map[string]int{}
+	for _, d := range c.Displays {
+		for _, b := range c.Brackets {
+			p := judged(c, d.ID, b.ID)
+			x := fit.Improve(&p, c.Brackets)
+			kinds[x.Kind]++
+			policy, extra, turn, bracket := catalog.DefaultPolicy(), fit.Extra{}, catalog.Turn(0), b
+			switch x.Kind {
+			case "":
+				continue
+			case "school":
+				*map[string]*string{"bolt_school": &policy.BoltSchool, "arm_school": &policy.ArmSchool, "size_school": &policy.SizeSchool}[x.Setting] = x.School
+			case "arms":
+				extra.TopHoles = quantity.Some(x.Arms)
+			case "turn":
+				turn = x.Turn
+			case "bolts", "parts":
+				if len(x.Send) == 0 {
+					t.Errorf("%s on %s: nothing to send", d.ID, b.ID)
+				}
+				continue
+			case "measure":
+				if len(x.Holes) == 0 || x.Within == 0 {
+					t.Errorf("%s on %s: nothing to measure", d.ID, b.ID)
+				}
+				continue
+			case "bracket":
+				bracket = x.Bracket
+			}
+			after := fit.Judge(d, bracket, turn, extra, policy)
+			if after.Verdict != x.Verdict || p.Verdict == fit.DoesNotFit && after.Verdict == fit.DoesNotFit {
+				t.Errorf("%s on %s: %s was to make it %s, but it is %s", d.ID, b.ID, x.Kind, x.Verdict, after.Verdict)
+			}
+		}
+	}
+	t.Log(kinds)
+	for _, k := range append([]string{""}, fit.Changes...) {
+		if kinds[k] == 0 && k != "parts" {
+			t.Errorf("the demo has no pairing that is helped by %q", k)
+		}
 	}
 }

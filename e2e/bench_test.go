@@ -396,3 +396,20 @@ func TestCall(t *testing.T) {
 	d.Type("turned" + kb.Enter)
 	d.Wait(`document.querySelector('.call .field-error')?.innerText.includes('cannot both be right')`)
 }
+
+// TestHelpIsPressed: what would help is pressed, and does.
+func TestHelpIsPressed(t *testing.T) {
+	d := sit(t, "/?display=halden-exhibit-46&bracket=crumb-15") // above the bracket's range
+	d.Ready()
+	d.See(".helps .press")
+	said := d.Text(".helps")
+	before := d.Text(".verdict .stamp")
+	d.Click(".helps .press")
+	d.Wait(fmt.Sprintf(`document.querySelector('.verdict .stamp').innerText !== %q`, before))
+	d.Ready()
+	if got := d.Text(".verdict .stamp"); !strings.Contains(strings.ToLower(said), strings.ToLower(got)) {
+		t.Errorf("it was to become %q and is %q", said, got)
+	}
+	d.Press("z")
+	d.Wait(fmt.Sprintf(`document.querySelector('.verdict .stamp').innerText === %q`, before))
+}

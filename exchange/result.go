@@ -218,7 +218,7 @@ func Match(c *Contents, display, bracket string, turn catalog.Turn) Results {
 	for _, d := range c.Displays {
 		for _, b := range c.Brackets {
 			if (display == "" || d.ID == display) && (bracket == "" || b.ID == bracket) {
-				p := fit.Judge(d, b, turn, fit.Load{}, policy)
+				p := fit.Judge(d, b, turn, fit.Extra{}, policy)
 				out.Pairings = append(out.Pairings, PairingOf(&p, quantity.Metric, false))
 			}
 		}

@@ -30,6 +30,7 @@ type Bench struct {
 	Walls     []string         `json:"walls" required:"true"`         // that the bracket has fixings for
 	Used      int              `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
 	Template  bool             `json:"template" required:"true"`      // there is a drilling template
+	Help      *Help            `json:"help"`                          // what would make it better; null when nothing found does
 	Heights   *Heights         `json:"heights"`                       // above the floor; null when not asked or not known
 	Others    []Ranked         `json:"others" required:"true"`        // all brackets for this display, best first
 	Display   exchange.Display `json:"display" required:"true"`
@@ -72,6 +73,41 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 		}
 	}
 	return all
+}
+
+// Help is the first change found, in a fixed order, that makes a pairing
+// better. What it takes to make it is in one of the fields.
+type Help struct {
+	Kind    string       `json:"kind" required:"true" enum:"school,arms,turn,bolts,parts,measure,bracket"`
+	Text    string       `json:"text" required:"true"`
+	Verdict string       `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Setting string       `json:"setting,omitempty"` // school: the policy's field
+	School  string       `json:"school,omitempty"`
+	Arms    *exchange.MM `json:"top_holes_mm,omitempty"`
+	Turn    *int         `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Send    string       `json:"send,omitempty"`
+	Bracket string       `json:"bracket,omitempty"`
+}
+
+func (a *asked) help(p *fit.Pairing) *Help {
+	c := fit.Improve(p, a.all.Brackets)
+	if c.Kind == "" {
+		return nil
+	}
+	h := &Help{Kind: c.Kind, Text: c.Text.In(a.units()), Verdict: string(c.Verdict), Setting: c.Setting, School: c.School}
+	switch c.Kind {
+	case "arms":
+		arms := exchange.MM(c.Arms)
+		h.Arms = &arms
+	case "turn":
+		turn := int(c.Turn)
+		h.Turn = &turn
+	case "bolts", "parts":
+		h.Send = fit.SupplyList(c.Send, p.Pattern.Thread)
+	case "bracket":
+		h.Bracket = c.Bracket.ID
+	}
+	return h
 }
 
 // Heights are where the display comes, above the floor.
@@ -134,7 +170,7 @@ func (a *asked) bench() Bench {
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
 	}
-	out.Heights = a.heights(&p)
+	out.Heights, out.Help = a.heights(&p), a.help(&p)
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
@@ -149,7 +185,7 @@ func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
 		if a.bracket != nil && b.ID == a.bracket.ID {
 			b = a.bracket
 		}
-		all = append(all, fit.Judge(a.display, b, catalog.Turn(a.Turn), a.load(), a.policy))
+		all = append(all, fit.Judge(a.display, b, catalog.Turn(a.Turn), a.extra(), a.policy))
 	}
 	slices.SortStableFunc(all, func(x, y fit.Pairing) int {
 		switch {

@@ -27,6 +27,7 @@ type Question struct {
 	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
 	Policy      *exchange.Policy  `json:"policy,omitempty"`
 	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
+	TopHoles    *exchange.MM      `json:"top_holes_mm,omitempty" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
 	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
 	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
 	Swivel      *exchange.Deg     `json:"swivel_deg,omitempty" minimum:"-180" maximum:"180"` // only drawn
@@ -50,11 +51,16 @@ func (a *asked) units() quantity.Units {
 	return quantity.Metric
 }
 
-func (a *asked) load() fit.Load {
-	if a.Accessories == nil {
-		return fit.Load{}
+// extra is what hangs with the display, and where its arms are wanted.
+func (a *asked) extra() fit.Extra {
+	var out fit.Extra
+	if a.Accessories != nil {
+		out.Accessories = quantity.Mass(*a.Accessories)
 	}
-	return fit.Load{Accessories: quantity.Mass(*a.Accessories)}
+	if a.TopHoles != nil {
+		out.TopHoles = quantity.Some(quantity.Length(*a.TopHoles))
+	}
+	return out
 }
 
 // center is the height asked for the display's centre.
@@ -66,7 +72,7 @@ func (a *asked) center() quantity.Optional[quantity.Length] {
 }
 
 func (a *asked) judge() fit.Pairing {
-	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.load(), a.policy)
+	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), a.policy)
 }
 
 // body reads a JSON request whole.

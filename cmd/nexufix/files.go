@@ -109,7 +109,7 @@ func (i *inputs) judge(in *exchange.Contents, c *chosen, job string) (*fit.Pairi
 	if err != nil {
 		return nil, err
 	}
-	load := fit.Load{}
+	load := fit.Extra{}
 	if found.job != nil {
 		load.Accessories = found.job.Accessories
 	}

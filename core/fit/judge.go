@@ -13,6 +13,7 @@ type Pairing struct {
 	Display     *catalog.Display
 	Bracket     *catalog.Bracket
 	Turn        catalog.Turn
+	Extra       Extra
 	Policy      catalog.Policy
 	Verdict     Verdict
 	Pattern     *catalog.Pattern // the one used; nil when the display has none
@@ -24,33 +25,36 @@ type Pairing struct {
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 }
 
-// Load is what hangs on the bracket besides the display.
-type Load struct{ Accessories quantity.Mass }
+// Extra is what a question adds to display and bracket.
+type Extra struct {
+	Accessories quantity.Mass                      // what hangs with the display
+	TopHoles    quantity.Optional[quantity.Length] // where the top hole row is wanted, below the hook; else where the school puts it
+}
 
 // Judge judges a pairing by every rule. A display with several patterns is
 // tried with each: fewest fails, then the better stack, then the larger
 // pattern. It neither changes nor keeps what it is given. Where holes carry
 // trial bolts, the pairing's display has the figures these give.
-func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, load Load, policy catalog.Policy) Pairing {
+func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	d = probe.Apply(d)
 	if len(d.Patterns) == 0 {
-		return judge(d, nil, b, turn, load, policy)
+		return judge(d, nil, b, turn, extra, policy)
 	}
-	best := judge(d, &d.Patterns[0], b, turn, load, policy)
+	best := judge(d, &d.Patterns[0], b, turn, extra, policy)
 	for i := range d.Patterns[1:] {
-		if p := judge(d, &d.Patterns[i+1], b, turn, load, policy); p.before(&best) {
+		if p := judge(d, &d.Patterns[i+1], b, turn, extra, policy); p.before(&best) {
 			best = p
 		}
 	}
 	return best
 }
 
-func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, load Load, policy catalog.Policy) Pairing {
-	out := Pairing{Display: d, Bracket: b, Turn: turn, Policy: policy, Pattern: p}
+func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
+	out := Pairing{Display: d, Bracket: b, Turn: turn, Extra: extra, Policy: policy, Pattern: p}
 	var missing stack.Missing
 	solved := false
 	if p != nil {
-		out.Hang = hang.On(d, p, b, turn, policy)
+		out.Hang = hang.On(d, p, b, turn, policy, extra.TopHoles)
 		out.Problem, missing = stack.New(d, p, b, turn, policy)
 		if solved = !missing.Thread && missing.ThreadDepth == nil && len(out.Problem.Groups) > 0; solved {
 			answer := stack.Solve(out.Problem)
@@ -61,7 +65,7 @@ func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn cata
 		patternCheck(&out),
 		threadCheck(&out),
 		stackCheck(&out, missing, solved),
-		loadCheck(d, b, load, policy),
+		loadCheck(d, b, extra, policy),
 		sizeCheck(d, b, policy),
 		armsCheck(&out),
 		portsCheck(&out),

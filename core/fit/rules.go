@@ -90,7 +90,7 @@ func threadCheck(p *Pairing) Check {
 	return c
 }
 
-func loadCheck(d *catalog.Display, b *catalog.Bracket, load Load, policy catalog.Policy) Check {
+func loadCheck(d *catalog.Display, b *catalog.Bracket, extra Extra, policy catalog.Policy) Check {
 	c := Check{Rule: "load", Marks: []string{"back.outline"}}
 	switch {
 	case !d.Mass.Known:
@@ -106,7 +106,7 @@ func loadCheck(d *catalog.Display, b *catalog.Bracket, load Load, policy catalog
 		c.Text = quantity.Say("The bracket's rated load is not known.")
 		return c
 	}
-	mass, rated := d.Mass.Value+load.Accessories, b.RatedLoad.Value
+	mass, rated := d.Mass.Value+extra.Accessories, b.RatedLoad.Value
 	c.Measure = atMost(mass, rated, KG)
 	switch {
 	case mass > rated:

@@ -137,6 +137,9 @@ func hole(p *Pairing, is func(*catalog.Hole) bool) *catalog.Hole {
 	return nil
 }
 
+// list writes names in a sentence.
+func list(names []string) string { return strings.Join(names, ", ") }
+
 // margins are the figures of a hole stack against their limits.
 func margins(h *stack.HoleStack, policy catalog.Policy) map[string]*Measure {
 	d := h.Thread.Standard().Nominal

@@ -44,10 +44,11 @@ func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 	return Heights{top - h.DisplayTopAboveDatum.Value, top, top - height}, h.DisplayTopAboveDatum.Known
 }
 
-// On hangs a display by one of its patterns. It is nil when the interface
-// does not take the pattern's width ([TakesWidth]), its height ([Positions])
-// or its turn.
-func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy) *Hang {
+// On hangs a display by one of its patterns, its top holes where they are
+// wanted if the slots allow it, else where the policy's school puts them. It
+// is nil when the interface does not take the pattern's width ([TakesWidth]),
+// its height ([Positions]) or its turn.
+func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy, wanted quantity.Optional[quantity.Length]) *Hang {
 	w, height := turn.Size(p.Width, p.Height)
 	slide, ok := TakesWidth(b, w, height)
 	if !ok || !b.AllowsTurn(turn) {
@@ -64,6 +65,11 @@ func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog
 			return nil
 		}
 		h.TopHoles = choose(allowed, b, height, above, below, policy)
+		for _, a := range allowed {
+			if wanted.Known && a.Holds(wanted.Value) {
+				h.TopHoles = wanted.Value
+			}
+		}
 		h.CenterBelowHook = h.TopHoles + height/2
 		if above.Known {
 			h.RevealTop = quantity.Some(above.Value - h.CenterBelowHook - b.Interface.ArmTop)

@@ -19,7 +19,7 @@ var Walls = []string{"wood_stud", "concrete"}
 // Site is what is known of the place.
 type Site struct {
 	Wall   string
-	Load   fit.Load
+	Load   fit.Extra
 	Center quantity.Optional[quantity.Length] // display's centre above the floor
 }
 
@@ -72,7 +72,7 @@ func (g *generator) blocked() quantity.Phrase {
 
 // lifters is how many people lift the display: by the lifting equation, and
 // never fewer than two above the policy's diagonal.
-func (g *generator) lifters(load fit.Load) int {
+func (g *generator) lifters(load fit.Extra) int {
 	d := g.p.Display
 	n := 2 // the mass is not known
 	if d.Mass.Known {

@@ -65,7 +65,7 @@ func generate(wall string, c change) Sequence {
 	if c != nil {
 		c(d, b)
 	}
-	p := fit.Judge(d, b, 0, fit.Load{}, catalog.DefaultPolicy())
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	return Generate(&p, Site{Wall: wall})
 }
 
@@ -234,7 +234,7 @@ func TestBlocked(t *testing.T) {
 
 func TestHeightIsSaid(t *testing.T) {
 	d, b := catalogtest.Pair()
-	p := fit.Judge(d, b, 0, fit.Load{}, catalog.DefaultPolicy())
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := Generate(&p, Site{Wall: "wood_stud", Center: catalogtest.Length(1500)})
 	if got := said(step(&s, "offsets").Text); !strings.Contains(got, "Level line 1588 mm above the floor: that puts the display's centre at 1500 mm.") {
 		t.Error(got)

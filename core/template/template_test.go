@@ -18,7 +18,7 @@ func judged(change func(*catalog.Display, *catalog.Bracket)) fit.Pairing {
 	if change != nil {
 		change(d, b)
 	}
-	return fit.Judge(d, b, 0, fit.Load{}, catalog.DefaultPolicy())
+	return fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 }
 
 // stepped has a bottom row with a step and a cup, and the parts for it.
@@ -218,7 +218,7 @@ func BenchmarkPairingWithDrawings(b *testing.B) {
 	stepped(d, br)
 	b.ReportAllocs()
 	for b.Loop() {
-		p := fit.Judge(d, br, 0, fit.Load{}, catalog.DefaultPolicy())
+		p := fit.Judge(d, br, 0, fit.Extra{}, catalog.DefaultPolicy())
 		if Section(&p) == nil || Back(&p) == nil || DrillTemplate(&p, Sheet{}) == nil {
 			b.Fatal("not drawn")
 		}

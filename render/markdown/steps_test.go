@@ -14,7 +14,7 @@ import (
 func TestSteps(t *testing.T) {
 	d, b := catalogtest.Pair()
 	d.Model = "Crust *49* [x](http://y) <b>"
-	p := fit.Judge(d, b, 0, fit.Load{}, catalog.DefaultPolicy())
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
 	got := string(Steps(&s, quantity.Metric))
 	for _, want := range []string{"## Cautions", "## Parts", "## Tools", "### 1. Unpack and check", "- 4 × bolt M6×12 (bag B)", "*Check:*", "**Caution:**", "## Left over", "local codes"} {

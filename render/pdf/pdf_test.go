@@ -27,7 +27,7 @@ import (
 func sheet(t testing.TB) *drawing.Drawing {
 	t.Helper()
 	d, b := catalogtest.Pair()
-	p := fit.Judge(d, b, 0, fit.Load{}, catalog.DefaultPolicy())
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := template.DrillTemplate(&p, template.Sheet{Date: "2026-01-02"})
 	if s == nil {
 		t.Fatal("no template")

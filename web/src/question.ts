@@ -41,6 +41,7 @@ export interface Asking {
   turn: Turn;
   wall: Wall;
   center: Typed | null; // height of the display's centre
+  topHoles: number | null; // where the top hole row is wanted, mm below the hook
   trials: Record<string, ToldTrial[]>; // by the path of a row or hole in the display
   tilt: number; // degrees the drawing from the side is tilted by
   swivel: number; // and the one from above is swung by
@@ -56,6 +57,7 @@ export const nothing: Asking = {
   turn: 0,
   wall: 'wood_stud',
   center: null,
+  topHoles: null,
   trials: {},
   tilt: 0,
   swivel: 0,
@@ -147,6 +149,7 @@ export function question(a: Asking, base: { display?: Display; bracket?: Bracket
   if (a.center?.text.trim()) q.center = withUnit(a.center.text, a.center.unit);
   const load = a.changes['accessories_kg'];
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
+  if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
   if (a.tilt) q.tilt_deg = a.tilt;
   if (a.swivel) q.swivel_deg = a.swivel;
   if (Object.keys(a.schools).length > 0) q.policy = a.schools as Question['policy'];
@@ -167,5 +170,5 @@ export function idOf(name: string): string {
 /** Another bracket: changes of the display stay, those of the bracket were its own. */
 export function otherBracket(a: Asking, id: string): Partial<Asking> {
   const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('bracket.')));
-  return { bracket: id, ownBracket: null, tilt: 0, swivel: 0, changes };
+  return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes };
 }

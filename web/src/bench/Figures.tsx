@@ -85,7 +85,7 @@ export function Figures({ judged, base, errors }: Props) {
   );
 
   const told = Object.values(asking.trials).some((list) => list.length > 0);
-  const changed = told || Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
+  const changed = told || asking.topHoles !== null || Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
   const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
   return (
     <>
@@ -177,7 +177,7 @@ export function Figures({ judged, base, errors }: Props) {
         </table>
       </details>
       {changed && (
-        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {}, trials: {} })}>
+        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {}, trials: {}, topHoles: null })}>
           Back to the catalogue's figures
         </button>
       )}

@@ -1,4 +1,6 @@
 import type { BenchAnswer, Check, Schemas } from '../api';
+import { useDesk } from '../asking';
+import { otherBracket } from '../question';
 import { useNotice } from '../sheets/notice';
 import type { Units } from '../units';
 import { least } from '../units';
@@ -22,6 +24,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
   return (
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
+      {judged.help && <Helps help={judged.help} />}
       <h2>Findings</h2>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
@@ -30,6 +33,44 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
       </div>
     </>
   );
+}
+
+/** The first thing found that would make the pairing better, to be pressed. */
+function Helps({ help }: { help: Schemas['Help'] }) {
+  const { ask } = useDesk();
+  const copy = useCopy();
+  const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
+    school: ['Take that school', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
+    arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],
+    turn: ['Turn it', () => ask({ turn: help.turn_deg!, topHoles: null })],
+    bolts: ['Copy for the order', () => copy(help.send!)],
+    parts: ['Copy for the order', () => copy(help.send!)],
+    bracket: ['Take that bracket', () => ask((a) => otherBracket(a, help.bracket!))],
+  };
+  const [name, act] = press[help.kind] ?? [];
+  return (
+    <>
+      <h2>What would help</h2>
+      <p className="helps" data-help={help.kind}>
+        {help.text}{' '}
+        {act && (
+          <button type="button" className="press" onClick={act}>
+            {name}
+          </button>
+        )}
+      </p>
+    </>
+  );
+}
+
+/** Copies text for an order. */
+function useCopy() {
+  const tell = useNotice();
+  return (text: string) =>
+    void navigator.clipboard
+      .writeText(text)
+      .then(() => tell({ text: `Copied for the order: ${text}` }))
+      .catch(() => tell({ text: `The browser does not let this be copied: ${text}` }));
 }
 
 function isLit(c: Check, lit: string[], pointed: string): boolean {
@@ -72,20 +113,14 @@ function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight:
   );
 }
 
-/** What helps; what has to be sent can be copied for the order with a press. */
+/** A remedy; what has to be sent can be copied for the order with a press. */
 function Remedy({ text }: { text: string }) {
-  const tell = useNotice();
-  const copy = /[Ss]end (\d.*?)(?:\.$|: )/.exec(text)?.[1];
-  if (!copy) return <p className="remedy">{text}</p>;
+  const copy = useCopy();
+  const send = /[Ss]end (\d.*?)(?:\.$|: )/.exec(text)?.[1];
+  if (!send) return <p className="remedy">{text}</p>;
   return (
     <p>
-      <button type="button" className="press" title="Copy this for the order" onClick={() =>
-          void navigator.clipboard
-            .writeText(copy)
-            .then(() => tell({ text: `Copied for the order: ${copy}` }))
-            .catch(() => tell({ text: `The browser does not let this be copied: ${copy}` }))
-        }
-      >
+      <button type="button" className="press" title="Copy this for the order" onClick={() => copy(send)}>
         {text}
       </button>
     </p>

@@ -697,6 +697,7 @@ export interface components {
             bracket: components["schemas"]["Bracket"];
             display: components["schemas"]["Display"];
             heights?: components["schemas"]["Heights"];
+            help?: components["schemas"]["Help"];
             in_catalogue: boolean;
             motion: string;
             others: components["schemas"]["Ranked"][];
@@ -836,6 +837,21 @@ export interface components {
             text: string;
             /** Format: double */
             top_height_mm: number;
+        };
+        Help: {
+            bracket?: string;
+            /** @enum {string} */
+            kind: "school" | "arms" | "turn" | "bolts" | "parts" | "measure" | "bracket";
+            school?: string;
+            send?: string;
+            setting?: string;
+            text: string;
+            /** Format: double */
+            top_holes_mm?: number;
+            /** @enum {integer} */
+            turn_deg?: 0 | 90 | 270;
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         Hole: {
             id: string;
@@ -1111,6 +1127,8 @@ export interface components {
             swivel_deg?: number;
             /** Format: double */
             tilt_deg?: number;
+            /** Format: double */
+            top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
@@ -1241,6 +1259,8 @@ export interface components {
             swivel_deg?: number;
             /** Format: double */
             tilt_deg?: number;
+            /** Format: double */
+            top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
@@ -1284,6 +1304,8 @@ export interface components {
             swivel_deg?: number;
             /** Format: double */
             tilt_deg?: number;
+            /** Format: double */
+            top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */

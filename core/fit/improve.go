@@ -1,0 +1,272 @@
+package fit
+
+import (
+	"cmp"
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+// Change is one thing that could be done otherwise about a pairing. Exactly
+// one of its fields is set beside the kind.
+type Change struct {
+	Kind    string // one of Changes; "" when nothing was found
+	Setting string // schools: the policy's field, bolt_school, size_school
+	School  string
+	Arms    quantity.Length // arms: top hole row below the hook
+	Turn    catalog.Turn
+	Send    []stack.Supply // bolts, parts: what to send
+	Figure  string         // measure: thread depth, cup depth or step
+	Holes   []string       // measure: at these holes
+	Within  quantity.Length
+	Bracket *catalog.Bracket
+	Verdict Verdict // what the pairing would come to
+	Text    quantity.Phrase
+}
+
+// Changes are the kinds of change, in the order they are tried.
+var Changes = []string{"school", "arms", "turn", "bolts", "parts", "measure", "bracket"}
+
+// Improve finds what would make a failing or cautious pairing better, by
+// trying a finite list in the order of [Changes]: each is judged by every
+// rule, none is made up. It is the zero Change when nothing of these helps, or
+// when nothing is wrong. Parts that have to be sent are no fault here: a
+// pairing that lacks nothing else is helped by sending them.
+func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
+	before := p.trouble()
+	if before == (trouble{}) && (p.Stack == nil || len(p.Stack.Supplied) == 0) {
+		return Change{}
+	}
+	again := func(change func(*question)) Pairing {
+		q := question{p.Display, p.Bracket, p.Turn, p.Extra, p.Policy}
+		change(&q)
+		return Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
+	}
+	for _, try := range []func(*Pairing, func(func(*question)) Pairing, trouble) Change{otherSchool, otherArms, otherTurn} {
+		if c := try(p, again, before); c.Kind != "" {
+			return c
+		}
+	}
+	if c := sending(p, before); c.Kind != "" {
+		return c
+	}
+	if c := measuring(p, again, before); c.Kind != "" {
+		return c
+	}
+	return otherBracket(p, again, before, brackets)
+}
+
+// question is what a pairing was judged from.
+type question struct {
+	display *catalog.Display
+	bracket *catalog.Bracket
+	turn    catalog.Turn
+	extra   Extra
+	policy  catalog.Policy
+}
+
+// trouble counts what is wrong with a pairing, parts to be sent aside.
+type trouble struct{ fails, unknowns, cautions int }
+
+func (p *Pairing) trouble() trouble {
+	var t trouble
+	for _, c := range p.Checks {
+		switch {
+		case c.Status == Fail:
+			t.fails++
+		case c.Status == Unknown && needed[c.Rule]:
+			t.unknowns++
+		case c.Status == Caution && !onlyParts(p, c):
+			t.cautions++
+		}
+	}
+	return t
+}
+
+// onlyParts says whether a check is a caution for nothing but what has to be
+// sent.
+func onlyParts(p *Pairing, c Check) bool {
+	sent := p.Stack != nil && p.Stack.Status == stack.OK && len(p.Stack.Supplied) > 0
+	return sent && (c.Rule == "stack" || c.Rule == "thread")
+}
+
+// less is a gain that is worth a change: fewer fails, then fewer unknowns,
+// then fewer cautions.
+func (t trouble) less(o trouble) bool {
+	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions)) < 0
+}
+
+// gains says whether a pairing is better than before, and, where the one
+// before failed, no longer fails.
+func gains(after *Pairing, before trouble) bool {
+	t := after.trouble()
+	return t.less(before) && (before.fails == 0 || t.fails == 0)
+}
+
+func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+	for _, s := range []struct {
+		setting string
+		schools []string
+		field   func(*catalog.Policy) *string
+	}{
+		{"bolt_school", catalog.BoltSchools, func(x *catalog.Policy) *string { return &x.BoltSchool }},
+		{"arm_school", catalog.ArmSchools, func(x *catalog.Policy) *string { return &x.ArmSchool }},
+		{"size_school", catalog.SizeSchools, func(x *catalog.Policy) *string { return &x.SizeSchool }},
+	} {
+		for _, school := range s.schools {
+			if school == *s.field(&p.Policy) {
+				continue
+			}
+			if after := again(func(q *question) { *s.field(&q.policy) = school }); gains(&after, before) {
+				return Change{Kind: "school", Setting: s.setting, School: school, Verdict: after.Verdict,
+					Text: quantity.Say("Under the school %v it %v.", school, becomes(after.Verdict))}
+			}
+		}
+	}
+	return Change{}
+}
+
+func becomes(v Verdict) string {
+	switch v {
+	case Fits:
+		return "fits"
+	case FitsWithConditions:
+		return "fits with conditions"
+	case MissingData:
+		return "still lacks figures"
+	}
+	return "still does not fit"
+}
+
+// otherArms tries the ends of every slot, and the places where an arm's end
+// just clears a zone.
+func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+	if p.Pattern == nil || p.Hang == nil || p.Bracket.Interface.Type != catalog.Arms {
+		return Change{}
+	}
+	_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	var tries []quantity.Length
+	for _, s := range hang.Positions(p.Bracket, height) {
+		tries = append(tries, s.Min, s.Max)
+	}
+	if c, known := p.center(); known {
+		i := &p.Bracket.Interface
+		for _, z := range p.Display.Zones {
+			at := p.ZonePlace(z)
+			tries = append(tries, at.Bottom-c.Y-i.ArmTop-height/2, at.Top-c.Y+i.ArmBottom-height/2)
+		}
+	}
+	slices.Sort(tries)
+	for _, y := range slices.Compact(tries) {
+		after := again(func(q *question) { q.extra.TopHoles = quantity.Some(y) })
+		if after.Hang != nil && after.Hang.TopHoles == y && gains(&after, before) {
+			return Change{Kind: "arms", Arms: y, Verdict: after.Verdict,
+				Text: quantity.Say("With the top hole row %v below the hook line it %v.", quantity.Wall(y), becomes(after.Verdict))}
+		}
+	}
+	return Change{}
+}
+
+func otherTurn(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+	for _, turn := range p.Bracket.Turns {
+		if turn == p.Turn {
+			continue
+		}
+		if after := again(func(q *question) { q.turn, q.extra.TopHoles.Known = turn, false }); gains(&after, before) {
+			how := quantity.Say("upright")
+			if turn != 0 {
+				how = quantity.Say("turned by %v°", int(turn))
+			}
+			return Change{Kind: "turn", Turn: turn, Verdict: after.Verdict, Text: quantity.Say("Hung %v it %v.", how, becomes(after.Verdict))}
+		}
+	}
+	return Change{}
+}
+
+// sending helps a pairing that lacks nothing but parts, or whose bag's best is
+// a caution that parts would cure.
+func sending(p *Pairing, before trouble) Change {
+	if p.Pattern == nil {
+		return Change{}
+	}
+	var send []stack.Supply
+	switch {
+	case before.fails == 0 && p.Stack != nil && p.Stack.Status == stack.OK:
+		send = p.Stack.Supplied
+	case before.fails == 0 && p.Alternative != nil:
+		send = p.Alternative.Supplied
+	}
+	if len(send) == 0 {
+		return Change{}
+	}
+	kind := "bolts"
+	for _, s := range send {
+		if s.Kind != "bolt" {
+			kind = "parts"
+		}
+	}
+	return Change{Kind: kind, Send: send, Verdict: FitsWithConditions, Text: quantity.Say("Send %v: every hole is then safe with all tolerances.", SupplyList(send, p.Pattern.Thread))}
+}
+
+// measuring tries each figure of each group of holes as if it had been
+// measured on the bench.
+func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+	if p.Pattern == nil || p.Stack == nil {
+		return Change{}
+	}
+	for _, f := range []struct {
+		name  string
+		field func(*catalog.Hole) *catalog.Figure
+	}{
+		{"thread depth", func(h *catalog.Hole) *catalog.Figure { return &h.ThreadDepth }},
+		{"cup depth", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
+		{"step", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
+	} {
+		for _, g := range p.Problem.Groups {
+			ids := g.IDs()
+			d := *p.Display
+			d.Patterns = slices.Clone(p.Display.Patterns)
+			better := false
+			for i := range d.Patterns {
+				if &p.Display.Patterns[i] != p.Pattern {
+					continue
+				}
+				d.Patterns[i].Holes = slices.Clone(p.Pattern.Holes)
+				for j := range d.Patterns[i].Holes {
+					h := &d.Patterns[i].Holes[j]
+					if figure := f.field(h); slices.Contains(ids, h.ID) && h.Probed == nil && figure.Tolerance() > catalog.Bench.Tolerance() {
+						figure.Origin, better = catalog.Bench, true
+					}
+				}
+			}
+			if !better {
+				continue
+			}
+			if after := again(func(q *question) { q.display = &d }); gains(&after, before) {
+				return Change{Kind: "measure", Figure: f.name, Holes: ids, Within: catalog.Bench.Tolerance(), Verdict: after.Verdict,
+					Text: quantity.Say("If the %v at %v is measured to %v and stays what it is, it %v.", f.name, list(ids), catalog.Bench.Tolerance(), becomes(after.Verdict))}
+			}
+		}
+	}
+	return Change{}
+}
+
+func otherBracket(p *Pairing, again func(func(*question)) Pairing, before trouble, brackets []*catalog.Bracket) Change {
+	var best *Pairing
+	for _, b := range brackets {
+		if b.ID == p.Bracket.ID {
+			continue
+		}
+		after := again(func(q *question) { q.bracket, q.extra.TopHoles.Known = b, false })
+		if gains(&after, before) && (best == nil || after.trouble().less(best.trouble()) || !best.trouble().less(after.trouble()) && after.Better(best)) {
+			best = &after
+		}
+	}
+	if best == nil {
+		return Change{}
+	}
+	return Change{Kind: "bracket", Bracket: best.Bracket, Verdict: best.Verdict, Text: quantity.Say("On %v it %v.", best.Bracket.Name, becomes(best.Verdict))}
+}
