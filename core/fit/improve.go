@@ -121,8 +121,11 @@ func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble
 				continue
 			}
 			if after := again(func(q *question) { *s.field(&q.policy) = school }); gains(&after, before) {
-				return Change{Kind: "school", Setting: s.setting, School: school, Verdict: after.Verdict,
-					Text: quantity.Say("Under the school %v it %v.", school, becomes(after.Verdict))}
+				text := quantity.Say("Under the school %v it %v.", school, becomes(after.Verdict))
+				if school == "guidance" {
+					text = quantity.Say("If the size range is taken as guidance it %v; but a bigger panel levers more.", becomes(after.Verdict))
+				}
+				return Change{Kind: "school", Setting: s.setting, School: school, Verdict: after.Verdict, Text: text}
 			}
 		}
 	}

@@ -23,6 +23,8 @@ type Pairing struct {
 	Alternative *stack.Stack
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
+
+	brief bool // for a cell: why there is no stack, which takes many tries, is not asked
 }
 
 // Extra is what a question adds to display and bracket.
@@ -36,28 +38,33 @@ type Extra struct {
 // pattern. It neither changes nor keeps what it is given. Where holes carry
 // trial bolts, the pairing's display has the figures these give.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
+	return judgeWith(d, b, turn, extra, policy, nil, 0, false)
+}
+
+// judgeWith remembers stacks; bag is the bracket's number in the memory.
+func judgeWith(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy, memory *stack.Memory, bag int, brief bool) Pairing {
 	d = probe.Apply(d)
 	if len(d.Patterns) == 0 {
-		return judge(d, nil, b, turn, extra, policy)
+		return judge(d, nil, b, turn, extra, policy, memory, bag, brief)
 	}
-	best := judge(d, &d.Patterns[0], b, turn, extra, policy)
+	best := judge(d, &d.Patterns[0], b, turn, extra, policy, memory, bag, brief)
 	for i := range d.Patterns[1:] {
-		if p := judge(d, &d.Patterns[i+1], b, turn, extra, policy); p.before(&best) {
+		if p := judge(d, &d.Patterns[i+1], b, turn, extra, policy, memory, bag, brief); p.before(&best) {
 			best = p
 		}
 	}
 	return best
 }
 
-func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
-	out := Pairing{Display: d, Bracket: b, Turn: turn, Extra: extra, Policy: policy, Pattern: p}
+func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy, memory *stack.Memory, bag int, brief bool) Pairing {
+	out := Pairing{Display: d, Bracket: b, Turn: turn, Extra: extra, Policy: policy, Pattern: p, brief: brief}
 	var missing stack.Missing
 	solved := false
 	if p != nil {
 		out.Hang = hang.On(d, p, b, turn, policy, extra.TopHoles)
 		out.Problem, missing = stack.New(d, p, b, turn, policy)
 		if solved = !missing.Thread && missing.ThreadDepth == nil && len(out.Problem.Groups) > 0; solved {
-			answer := stack.Solve(out.Problem)
+			answer := memory.Solve(out.Problem, bag)
 			out.Stack, out.Alternative, out.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
 		}
 	}

@@ -48,7 +48,10 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 		c.Remedy = quantity.Say("Measure the cup's diameter: a spacer that drops in pushes the bolt into the panel.")
 	case p.Stack == nil:
 		c.Status = Fail
-		c.Text, c.Remedy = whyNot(p)
+		c.Text = none
+		if !p.brief {
+			c.Text, c.Remedy = whyNot(p)
+		}
 	default:
 		solvedStack(&c, p)
 	}
@@ -190,5 +193,7 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 		return quantity.Say("No spacer in the bag or in stock bridges the step and the cup."),
 			quantity.Say("A spacer of %v, wider than the slot, would do.", why.Figure)
 	}
-	return quantity.Say("No bolt, washer and spacer in the bag or in stock make a safe stack."), quantity.Phrase{}
+	return none, quantity.Phrase{}
 }
+
+var none = quantity.Say("No bolt, washer and spacer in the bag or in stock make a safe stack.")

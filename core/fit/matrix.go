@@ -1,0 +1,132 @@
+package fit
+
+import (
+	"context"
+	"math/bits"
+	"runtime"
+	"slices"
+	"sync"
+	"sync/atomic"
+
+	"nexufix/core/catalog"
+	"nexufix/core/stack"
+)
+
+// Cell is one pairing of a matrix: its verdict, the rule that decided it, and
+// whether parts have to be sent.
+type Cell struct {
+	Verdict Verdict
+	Rule    string // "" when every rule passes
+	Sends   bool
+}
+
+// Row is one display with every bracket, in the order of the brackets.
+type Row struct {
+	Display int // index
+	Cells   []Cell
+}
+
+// Matrix judges every display with every bracket by every rule, on all cores,
+// and hands over each row as it is done, in any order, from one goroutine at a
+// time. It ends early when the context does, or when a row is refused. With
+// remember, equal stacks are solved once; the cells are the same without.
+func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
+	var memory *stack.Memory
+	if remember {
+		memory = stack.NewMemory()
+	}
+	ctx, stop := context.WithCancelCause(ctx)
+	defer stop(nil)
+	var next atomic.Int64
+	var turn sync.Mutex
+	var all sync.WaitGroup
+	for range max(1, runtime.GOMAXPROCS(0)) {
+		all.Go(func() {
+			for ctx.Err() == nil {
+				i := int(next.Add(1)) - 1
+				if i >= len(displays) {
+					return
+				}
+				row := Row{i, make([]Cell, len(brackets))}
+				for j, b := range brackets {
+					p := judgeWith(displays[i], b, 0, Extra{}, policy, memory, j, true)
+					row.Cells[j] = p.Cell()
+				}
+				turn.Lock()
+				if ctx.Err() == nil {
+					if err := done(row); err != nil {
+						stop(err)
+					}
+				}
+				turn.Unlock()
+			}
+		})
+	}
+	all.Wait()
+	return context.Cause(ctx)
+}
+
+// Cell sums a pairing up.
+func (p *Pairing) Cell() Cell {
+	c := Cell{Verdict: p.Verdict, Sends: p.Stack != nil && len(p.Stack.Supplied) > 0}
+	worst, place := Pass, len(Consequence)
+	for _, x := range p.Checks {
+		if x.Status == Unknown && !needed[x.Rule] || x.Status == Pass {
+			continue
+		}
+		if at := slices.Index(Consequence, x.Rule); x.Status > worst || x.Status == worst && at < place {
+			worst, place, c.Rule = x.Status, at, x.Rule
+		}
+	}
+	return c
+}
+
+// Cover finds the brackets, at most three, that between them take the most
+// displays: exact, by trying all sets; of equal ones the fewest and first. It
+// gives the brackets' indices and the displays that none of them takes.
+func Cover(rows []Row, brackets int) (chosen, left []int) {
+	words := (len(rows) + 63) / 64
+	takes := make([][]uint64, brackets)
+	for j := range takes {
+		takes[j] = make([]uint64, words)
+	}
+	for i, r := range rows {
+		for j, c := range r.Cells {
+			if c.Verdict == Fits || c.Verdict == FitsWithConditions {
+				takes[j][i/64] |= 1 << (i % 64)
+			}
+		}
+	}
+	best := -1
+	var try func(from int, set []int, have []uint64)
+	try = func(from int, set []int, have []uint64) {
+		n := 0
+		for _, w := range have {
+			n += bits.OnesCount64(w)
+		}
+		if n > best || n == best && len(set) < len(chosen) {
+			best, chosen = n, slices.Clone(set)
+		}
+		if len(set) == 3 {
+			return
+		}
+		for j := from; j < brackets; j++ {
+			with := make([]uint64, words)
+			for w := range with {
+				with[w] = have[w] | takes[j][w]
+			}
+			try(j+1, append(set, j), with)
+		}
+	}
+	try(0, nil, make([]uint64, words))
+	for i := range rows {
+		taken := false
+		for _, j := range chosen {
+			taken = taken || takes[j][i/64]&(1<<(i%64)) != 0
+		}
+		if !taken {
+			left = append(left, i)
+		}
+	}
+	return chosen, left
+}

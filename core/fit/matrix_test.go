@@ -1,0 +1,157 @@
+package fit
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"reflect"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// many makes displays and brackets that differ in what matters.
+func many(displays, brackets int) ([]*catalog.Display, []*catalog.Bracket) {
+	var ds []*catalog.Display
+	var bs []*catalog.Bracket
+	for i := range displays {
+		d, _ := pair()
+		d.ID, d.Model = fmt.Sprint("d", i), fmt.Sprint("Display ", i)
+		d.Mass = kg(int64(4000 + 1700*(i%23)))
+		d.Diagonal = some(int64(600 + 61*(i%29)))
+		size := []int64{100, 200, 300, 400}[i%4]
+		d.Patterns[0] = pattern(size, size, []fastener.Thread{fastener.M4, fastener.M6, fastener.M8}[i%3], int64(7+i%11))
+		for j := 2; j < 4; j++ {
+			d.Patterns[0].Holes[j].Setback = catalog.Given(mm(int64(i%5)*3), catalog.Sheet)
+		}
+		d.Zones = []catalog.Zone{plug(int64(20+i%40), int64(i%20))}
+		ds = append(ds, d)
+	}
+	for i := range brackets {
+		_, b := pair()
+		b.ID, b.Name = fmt.Sprint("b", i), fmt.Sprint("Bracket ", i)
+		b.RatedLoad, b.DiagonalMax = kg(int64(10000+3000*(i%15))), some(int64(900+90*(i%17)))
+		b.Profile, b.Threads = some(int64(20+i%40)), fastener.Threads
+		b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: fastener.Threads, Length: mm(int64(5 + i%12)), Outer: mm(18), Count: 4},
+			catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: mm(int64(14 + i%20)), Count: 4})
+		tilting(int64(i%15), 0)(nil, b, nil, nil)
+		bs = append(bs, b)
+	}
+	return ds, bs
+}
+
+func rowsOf(t testing.TB, ds []*catalog.Display, bs []*catalog.Bracket, remember bool) []Row {
+	t.Helper()
+	rows := make([]Row, len(ds))
+	if err := Matrix(context.Background(), ds, bs, catalog.DefaultPolicy(), remember, func(r Row) error {
+		rows[r.Display] = r
+		return nil
+	}); err != nil {
+		t.Fatal(err)
+	}
+	return rows
+}
+
+// TestMatrixIsEveryPairing: remembered or not, each cell is what the pairing
+// judged alone is.
+func TestMatrixIsEveryPairing(t *testing.T) {
+	ds, bs := many(60, 12)
+	with, without := rowsOf(t, ds, bs, true), rowsOf(t, ds, bs, false)
+	if !reflect.DeepEqual(with, without) {
+		t.Error("remembering stacks changed a cell")
+	}
+	seen := map[Verdict]int{}
+	for i, d := range ds {
+		for j, b := range bs {
+			p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
+			if with[i].Cells[j] != p.Cell() {
+				t.Fatalf("%s on %s: %+v, alone %+v", d.ID, b.ID, with[i].Cells[j], p.Cell())
+			}
+			seen[p.Verdict]++
+		}
+	}
+	if seen[FitsWithConditions] == 0 || seen[DoesNotFit] == 0 {
+		t.Errorf("the displays are too much alike: %v", seen)
+	}
+}
+
+func TestMatrixStops(t *testing.T) {
+	ds, bs := many(400, 20)
+	ctx, cancel := context.WithCancel(context.Background())
+	rows := 0
+	err := Matrix(ctx, ds, bs, catalog.DefaultPolicy(), true, func(Row) error {
+		if rows++; rows == 10 {
+			cancel()
+		}
+		return nil
+	})
+	if !errors.Is(err, context.Canceled) || rows != 10 {
+		t.Errorf("%d rows, %v", rows, err)
+	}
+	full := errors.New("full")
+	if err := Matrix(context.Background(), ds, bs, catalog.DefaultPolicy(), true, func(Row) error { return full }); !errors.Is(err, full) {
+		t.Error(err)
+	}
+}
+
+func TestCell(t *testing.T) {
+	d, b := pair()
+	good := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
+	if c := good.Cell(); c != (Cell{Verdict: Fits}) {
+		t.Errorf("%+v", c)
+	}
+	// Of two that fail, the one that costs more to be wrong about.
+	bad := Judge(d, b, 270, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
+	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" {
+		t.Errorf("%+v", c)
+	}
+	b.Kit = b.Kit[1:]
+	sends := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
+	if c := sends.Cell(); !c.Sends || c.Rule != "stack" {
+		t.Errorf("%+v", c)
+	}
+}
+
+func TestCover(t *testing.T) {
+	rows := func(takes ...string) (out []Row) {
+		for i, s := range takes {
+			r := Row{Display: i}
+			for _, x := range s {
+				r.Cells = append(r.Cells, Cell{Verdict: map[rune]Verdict{'x': Fits, 'c': FitsWithConditions, '.': DoesNotFit, '?': MissingData}[x]})
+			}
+			out = append(out, r)
+		}
+		return out
+	}
+	for _, c := range []struct {
+		rows         []Row
+		chosen, left string
+	}{
+		{rows("x...", ".x..", "..c.", "...x", "x..x"), "[0 1 2]", "[3]"}, // four of five, however one chooses
+		{rows("xx", "xx"), "[0]", "[]"},                                  // one is enough
+		{rows("..", "?."), "[]", "[0 1]"},
+		// The widest one is no help here: 1, 2 and 3 take all six.
+		{rows("xx...", "xx...", "x.x..", "x.x..", "...x.", "...x."), "[0 3]", "[]"},
+	} {
+		chosen, left := Cover(c.rows, len(c.rows[0].Cells))
+		if fmt.Sprint(chosen) != c.chosen || fmt.Sprint(left) != c.left {
+			t.Errorf("%v, left %v; want %s, %s", chosen, left, c.chosen, c.left)
+		}
+	}
+}
+
+func benchmarkMatrix(b *testing.B, displays, brackets int, remember bool) {
+	ds, bs := many(displays, brackets)
+	b.ReportAllocs()
+	for b.Loop() {
+		rowsOf(b, ds, bs, remember)
+	}
+	b.ReportMetric(float64(b.Elapsed().Nanoseconds())/float64(b.N*displays*brackets), "ns/pair")
+}
+
+func BenchmarkMatrix2000x60(b *testing.B)         { benchmarkMatrix(b, 2000, 60, true) }
+func BenchmarkMatrix2000x60Afresh(b *testing.B)   { benchmarkMatrix(b, 2000, 60, false) }
+func BenchmarkMatrix10000x200(b *testing.B)       { benchmarkMatrix(b, 10000, 200, true) }
+func BenchmarkOneDisplay200Brackets(b *testing.B) { benchmarkMatrix(b, 1, 200, false) }
