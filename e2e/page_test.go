@@ -23,6 +23,9 @@ var views = []struct{ name, at, wait string }{
 	{"figures missing", "/?display=tarn-oven-view-19", `document.querySelector('.bench[data-ready="yes"]')`},
 	{"template", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.template-page svg')`},
 	{"steps", "/steps?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.steps li')`},
+	{"side", "/?display=velmora-pane-49&bracket=sill-40#side", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('[data-picture="side"]').click(), document.querySelector('[data-tag="side.wall"]'))`},
+	{"call", "/?display=tarn-oven-view-19#call", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
+	{"matrix", "/matrix", `document.querySelector('[data-cover]')`},
 	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`},
 }
 

@@ -445,3 +445,50 @@ func TestProbe(t *testing.T) {
 		}
 	}
 }
+
+func TestMatrix(t *testing.T) {
+	d := newDesk(t)
+	a := d.get("/api/matrix")
+	lines := strings.Split(strings.TrimSpace(string(a.body)), "\n")
+	if a.StatusCode != 200 || len(lines) != 46+2 {
+		t.Fatalf("%d, %d lines", a.StatusCode, len(lines))
+	}
+	var head MatrixHead
+	var end MatrixEnd
+	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != 46 || len(head.Brackets) != 8 {
+		t.Fatal(err, lines[0])
+	}
+	if err := json.Unmarshal([]byte(lines[47]), &end); err != nil || len(end.Cover) != 3 || len(end.Left) == 0 {
+		t.Fatal(err, lines[47])
+	}
+	seen := map[int]bool{}
+	for _, line := range lines[1:47] {
+		var row MatrixRow
+		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 16 || seen[row.Display] {
+			t.Fatal(err, line)
+		}
+		seen[row.Display] = true
+		// A cell says what the bench says.
+		if row.Display%9 == 0 {
+			for j, b := range head.Brackets {
+				p := read[map[string]any](t, d.post("/api/bench", `{"display_id":"`+head.Displays[row.Display].ID+`","bracket_id":"`+b.ID+`"}`), 200)["pairing"].(map[string]any)
+				if got := head.Verdicts[strings.ToLower(row.Cells)[2*j]-'a']; got != p["verdict"] {
+					t.Errorf("%s on %s: %s in the matrix, %s on the bench", head.Displays[row.Display].ID, b.ID, got, p["verdict"])
+				}
+			}
+		}
+	}
+	table := d.get("/api/matrix.csv")
+	if text := string(table.body); table.StatusCode != 200 || strings.Count(text, "\n") != 47 || !strings.Contains(text, "does not fit: load") {
+		t.Errorf("%.400s", text)
+	}
+}
+
+// TestTablesAreNotExecuted: a name that begins like a formula stays a name.
+func TestTablesAreNotExecuted(t *testing.T) {
+	d := newDesk(t)
+	read[store.Imported](t, d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"evil","model":"=HYPERLINK(1)"}]}`), 200)
+	if text := string(d.get("/api/matrix.csv").body); !strings.Contains(text, "evil,'=HYPERLINK(1)") {
+		t.Error("a formula went out live")
+	}
+}

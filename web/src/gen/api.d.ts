@@ -337,6 +337,96 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/matrix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["MatrixLines"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/matrix.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a table. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pairings": {
         parameters: {
             query?: never;
@@ -946,6 +1036,29 @@ export interface components {
             /** @enum {string} */
             access?: "below" | "side" | "front";
             kind?: string;
+        };
+        MatrixEnd: {
+            cover: number[];
+            left: number[];
+        };
+        MatrixHead: {
+            brackets: components["schemas"]["Name"][];
+            displays: components["schemas"]["Name"][];
+            rules: string[];
+            verdicts: string[];
+        };
+        MatrixLines: {
+            end?: components["schemas"]["MatrixEnd"];
+            head?: components["schemas"]["MatrixHead"];
+            row?: components["schemas"]["MatrixRow"];
+        };
+        MatrixRow: {
+            cells: string;
+            display: number;
+        };
+        Name: {
+            id: string;
+            name: string;
         };
         NextTrial: {
             /** Format: double */

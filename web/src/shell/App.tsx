@@ -5,6 +5,7 @@ import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-ro
 import { DeskProvider, useDesk } from '../asking';
 import { Bench } from '../bench/Bench';
 import { useQuestion } from '../judged';
+import { MatrixSheet } from '../sheets/MatrixSheet';
 import { SavedSheet } from '../sheets/SavedSheet';
 import { NoticeProvider } from '../sheets/notice';
 import { useSave } from '../sheets/saving';
@@ -27,6 +28,7 @@ const views = [
   ['/', 'Bench', 'e'],
   ['/template', 'Template', 't'],
   ['/steps', 'Steps', 's'],
+  ['/matrix', 'Matrix', 'a'],
   ['/saved', 'Saved', 'v'],
 ] as const;
 
@@ -58,6 +60,7 @@ function Shell() {
     e: () => void go({ pathname: '/', search }),
     t: () => void go({ pathname: '/template', search }),
     s: () => void go({ pathname: '/steps', search }),
+    a: () => void go({ pathname: '/matrix', search }),
     v: () => void go({ pathname: '/saved', search }),
   });
   useEffect(() => {
@@ -104,6 +107,7 @@ function Shell() {
         <Route path="/" element={<Bench />} />
         <Route path="/template" element={<TemplateSheet />} />
         <Route path="/steps" element={<StepsSheet />} />
+        <Route path="/matrix" element={<MatrixSheet />} />
         <Route path="/saved" element={<SavedSheet />} />
         <Route
           path="*"

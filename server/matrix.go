@@ -1,0 +1,184 @@
+package server
+
+import (
+	"encoding/csv"
+	"encoding/json"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/exchange"
+)
+
+// MatrixHead is the first line of a matrix: what its rows and columns are.
+type MatrixHead struct {
+	Displays []Name   `json:"displays" required:"true"`
+	Brackets []Name   `json:"brackets" required:"true"`
+	Verdicts []string `json:"verdicts" required:"true"` // by a cell's first letter: a, b, c, d
+	Rules    []string `json:"rules" required:"true"`    // by its second: a is none
+}
+
+// Name is an id with what people call it.
+type Name struct {
+	ID   string `json:"id" required:"true"`
+	Name string `json:"name" required:"true"`
+}
+
+// MatrixRow is a display's line: two letters a bracket, upper case where parts
+// have to be sent.
+type MatrixRow struct {
+	Display int    `json:"display" required:"true"`
+	Cells   string `json:"cells" required:"true"`
+}
+
+// MatrixEnd is the last line: the brackets, at most three, that take most
+// displays between them, and the displays these leave.
+type MatrixEnd struct {
+	Cover []int `json:"cover" required:"true"`
+	Left  []int `json:"left" required:"true"`
+}
+
+// MatrixLines are the kinds of line, for the API's description.
+type MatrixLines struct {
+	Head MatrixHead `json:"head"`
+	Row  MatrixRow  `json:"row"`
+	End  MatrixEnd  `json:"end"`
+}
+
+func matrixHead(all *exchange.Contents) MatrixHead {
+	h := MatrixHead{Displays: []Name{}, Brackets: []Name{}, Rules: append([]string{""}, fit.Rules...)}
+	for _, d := range all.Displays {
+		h.Displays = append(h.Displays, Name{d.ID, d.Name()})
+	}
+	for _, b := range all.Brackets {
+		h.Brackets = append(h.Brackets, Name{b.ID, b.Name})
+	}
+	for _, v := range fit.Verdicts {
+		h.Verdicts = append(h.Verdicts, string(v))
+	}
+	return h
+}
+
+// matrix streams the whole catalogue judged, a line of JSON a display as it is
+// done. A client that goes away ends the work.
+func (s *Server) matrix(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	w := c.Response()
+	w.Header().Set("Content-Type", "application/x-ndjson")
+	w.Header().Set("Cache-Control", "no-store")
+	flush := http.NewResponseController(w)
+	// Two thousand displays take a while; the reader sees them come.
+	if err := flush.SetWriteDeadline(time.Now().Add(10 * time.Minute)); err != nil {
+		s.log.Debug("no write deadline", "err", err)
+	}
+	lines := json.NewEncoder(w)
+	head := matrixHead(all)
+	if err := lines.Encode(head); err != nil {
+		return nil // the client has gone
+	}
+	rows := make([]fit.Row, len(all.Displays))
+	shown := time.Now()
+	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, catalog.DefaultPolicy(), true, func(r fit.Row) error {
+		rows[r.Display] = r
+		if err := lines.Encode(MatrixRow{r.Display, cellLetters(r.Cells)}); err != nil {
+			return err
+		}
+		if time.Since(shown) > 100*time.Millisecond {
+			shown = time.Now()
+			return flush.Flush()
+		}
+		return nil
+	})
+	if err != nil {
+		return nil // the same
+	}
+	end := MatrixEnd{Cover: []int{}, Left: []int{}}
+	cover, left := fit.Cover(rows, len(all.Brackets))
+	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
+	_ = lines.Encode(end)
+	return nil
+}
+
+func cellLetters(cells []fit.Cell) string {
+	var b strings.Builder
+	for _, c := range cells {
+		verdict, rule := byte('a'), byte('a')
+		for i, v := range fit.Verdicts {
+			if v == c.Verdict {
+				verdict += byte(i)
+			}
+		}
+		for i, r := range fit.Rules {
+			if r == c.Rule {
+				rule += byte(i + 1)
+			}
+		}
+		if c.Sends {
+			verdict -= 'a' - 'A'
+		}
+		b.WriteByte(verdict)
+		b.WriteByte(rule)
+	}
+	return b.String()
+}
+
+// matrixCSV answers with the matrix as a table: a line a display, a column a
+// bracket.
+func (s *Server) matrixCSV(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	rows := make([]fit.Row, len(all.Displays))
+	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, catalog.DefaultPolicy(), true, func(r fit.Row) error {
+		rows[r.Display] = r
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	c.Response().Header().Set("Content-Type", "text/csv; charset=utf-8")
+	c.Response().Header().Set("Content-Disposition", `attachment; filename="matrix.csv"`)
+	w := csv.NewWriter(c.Response())
+	line := []string{"id", "display"}
+	for _, b := range all.Brackets {
+		line = append(line, plainCell(b.Name))
+	}
+	if err := w.Write(line); err != nil {
+		return nil
+	}
+	for i, d := range all.Displays {
+		line = append(line[:0], d.ID, plainCell(d.Name()))
+		for _, cell := range rows[i].Cells {
+			line = append(line, cellWords(cell))
+		}
+		if err := w.Write(line); err != nil {
+			return nil
+		}
+	}
+	w.Flush()
+	return nil
+}
+
+func cellWords(c fit.Cell) string {
+	text := strings.ReplaceAll(string(c.Verdict), "_", " ")
+	if c.Rule != "" {
+		text += ": " + c.Rule
+	}
+	return text
+}
+
+// plainCell keeps a spreadsheet from taking a name for a formula.
+func plainCell(s string) string {
+	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}
