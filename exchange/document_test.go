@@ -4,7 +4,9 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"io"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -27,11 +29,11 @@ func matched(t *testing.T, raw []byte) Pairing {
 	if err != nil {
 		t.Fatal(err)
 	}
-	r := Match(c, "", "", 0)
-	if len(r.Pairings) != 1 {
-		t.Fatalf("%d pairings", len(r.Pairings))
+	all := slices.Collect(Match(c, "", "", 0))
+	if len(all) != 1 {
+		t.Fatalf("%d pairings", len(all))
 	}
-	return r.Pairings[0]
+	return all[0]
 }
 
 // figures of a group that the format's documentation names.
@@ -72,7 +74,8 @@ func TestExampleOfTheFormat(t *testing.T) {
 	for _, want := range []string{
 		`"supplied":[{"kind":"bolt","thread":"M6","length_mm":30,"count":2}]`, `"lean_deg":0.286`, `"arm_plane_mm":1`, `"turns":11.9`,
 		`"hang":{"top_hole_below_hook_mm":119,"pattern_center_above_datum_mm":-123,"display_top_above_datum_mm":229}`,
-		`"rule":"load","status":"pass","value":14.2,"limit":36,"margin":21.8,"unit":"kg"`, `"alternative":null`, `"turn_deg":0`,
+		`"rule":"load","status":"pass","value":14.2,"limit":36,"margin":21.8,"unit":"kg"`, `"origins":{"mass_kg":"sheet"}`,
+		`"origins":{"recess_diameter_mm":"sheet","recess_mm":"bench","setback_mm":"sheet","thread_depth_mm":"sheet"}`, `"alternative":null`, `"turn_deg":0`,
 		`"washers":{"count":1,"thickness_mm":1.6,"outer_mm":18}`, `"pattern":{"width_mm":200,"height_mm":200}`,
 	} {
 		if !bytes.Contains(raw, []byte(want)) {
@@ -311,6 +314,32 @@ func FuzzRead(f *testing.F) {
 		if _, err := Read(once); err != nil {
 			t.Fatalf("what was written cannot be read: %v\n%s", err, once)
 		}
-		Match(c, "", "", 0)
+		if err := WriteResults(io.Discard, Match(c, "", "", 0)); err != nil {
+			t.Fatal(err)
+		}
 	})
+}
+
+// TestResultsStream: what is written piece by piece is one document, the same
+// as in one go, and an empty one is whole.
+func TestResultsStream(t *testing.T) {
+	c, err := Read(example(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	all := slices.Collect(Match(c, "", "", 0))
+	for _, pairings := range [][]Pairing{nil, all, append(all, all...)} {
+		var got bytes.Buffer
+		if err := WriteResults(&got, slices.Values(pairings)); err != nil {
+			t.Fatal(err)
+		}
+		want, _ := json.Marshal(map[string]any{"format": Format, "pairings": append([]Pairing{}, pairings...)})
+		var plain bytes.Buffer
+		if err := json.Compact(&plain, got.Bytes()); err != nil {
+			t.Fatal(err)
+		}
+		if !bytes.Equal(plain.Bytes(), want) {
+			t.Errorf("%.300s\n%.300s", plain.Bytes(), want)
+		}
+	}
 }

@@ -1,7 +1,13 @@
 package exchange
 
 import (
+	"bufio"
+	"bytes"
 	"cmp"
+	"encoding/json"
+	"fmt"
+	"io"
+	"iter"
 	"math"
 	"slices"
 
@@ -12,12 +18,6 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
-
-// Results is what `match` writes.
-type Results struct {
-	Format   string    `json:"format" required:"true" enum:"nexufix/1"`
-	Pairings []Pairing `json:"pairings" required:"true"`
-}
 
 // Pairing is the judgement of one display on one bracket.
 type Pairing struct {
@@ -50,6 +50,9 @@ type Check struct {
 	Text   string   `json:"text" required:"true"`
 	Remedy string   `json:"remedy" required:"true"`
 	Marks  []string `json:"marks,omitempty"`
+
+	// Where the display's figures that the rule goes by came from, by name.
+	Origins map[string]string `json:"origins,omitempty" enum:"bench,sheet,caller"`
 }
 
 // Stack is what goes on the bolts.
@@ -130,7 +133,14 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 		})
 	}
 	for _, c := range checks {
-		out.Checks = append(out.Checks, checkOf(c, units))
+		x := checkOf(c, units)
+		for _, s := range p.Sources(c.Rule) {
+			if x.Origins == nil {
+				x.Origins = map[string]string{}
+			}
+			x.Origins[s.Figure] = s.Origin.String()
+		}
+		out.Checks = append(out.Checks, x)
 	}
 	return out
 }
@@ -211,17 +221,47 @@ func hangOf(h *hang.Hang) *Hang {
 }
 
 // Match judges every display with every bracket of the contents, or only
-// those with the given ids ("" for all).
-func Match(c *Contents, display, bracket string, turn catalog.Turn) Results {
-	out := Results{Format: Format, Pairings: []Pairing{}}
+// those with the given ids ("" for all), one pairing after the other.
+func Match(c *Contents, display, bracket string, turn catalog.Turn) iter.Seq[Pairing] {
 	policy := c.PolicyOrDefault()
-	for _, d := range c.Displays {
-		for _, b := range c.Brackets {
-			if (display == "" || d.ID == display) && (bracket == "" || b.ID == bracket) {
+	return func(yield func(Pairing) bool) {
+		for _, d := range c.Displays {
+			for _, b := range c.Brackets {
+				if display != "" && d.ID != display || bracket != "" && b.ID != bracket {
+					continue
+				}
 				p := fit.Judge(d, b, turn, fit.Extra{}, policy)
-				out.Pairings = append(out.Pairings, PairingOf(&p, quantity.Metric, false))
+				if !yield(PairingOf(&p, quantity.Metric, false)) {
+					return
+				}
 			}
 		}
 	}
-	return out
+}
+
+// WriteResults writes pairings as they come, so that output of any size needs
+// no more memory.
+func WriteResults(w io.Writer, pairings iter.Seq[Pairing]) error {
+	out := bufio.NewWriter(w)
+	fmt.Fprintf(out, "{\n  \"format\": %q,\n  \"pairings\": [", Format)
+	between := "\n    "
+	for p := range pairings {
+		var one bytes.Buffer
+		e := json.NewEncoder(&one)
+		e.SetEscapeHTML(false)
+		e.SetIndent("    ", "  ")
+		if err := e.Encode(p); err != nil {
+			return err
+		}
+		out.WriteString(between)
+		if _, err := out.Write(bytes.TrimSpace(one.Bytes())); err != nil {
+			return err
+		}
+		between = ",\n    "
+	}
+	if between[0] == ',' {
+		out.WriteString("\n  ")
+	}
+	out.WriteString("]\n}\n")
+	return out.Flush()
 }

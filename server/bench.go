@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -12,6 +13,7 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/stack"
 	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/svg"
@@ -19,23 +21,24 @@ import (
 
 // Bench is everything the bench shows of one pairing.
 type Bench struct {
-	Title     string           `json:"title" required:"true"`
-	Pairing   exchange.Pairing `json:"pairing" required:"true"`
-	Send      string           `json:"send" required:"true"`          // what has to be supplied, in words
-	Section   string           `json:"section" required:"true"`       // SVG; "" when there is no stack
-	Back      string           `json:"back" required:"true"`          // SVG; "" when there is no pattern
-	Side      string           `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
-	Above     string           `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
-	Motion    string           `json:"motion" required:"true"`        // what touches first, and what sinks
-	Walls     []string         `json:"walls" required:"true"`         // that the bracket has fixings for
-	Used      int              `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
-	Template  bool             `json:"template" required:"true"`      // there is a drilling template
-	Help      *Help            `json:"help"`                          // what would make it better; null when nothing found does
-	Heights   *Heights         `json:"heights"`                       // above the floor; null when not asked or not known
-	Others    []Ranked         `json:"others" required:"true"`        // all brackets for this display, best first
-	Display   exchange.Display `json:"display" required:"true"`
-	Bracket   exchange.Bracket `json:"bracket" required:"true"`
-	InCatalog bool             `json:"in_catalogue" required:"true"` // the display is in the catalogue
+	Title     string            `json:"title" required:"true"`
+	Pairing   exchange.Pairing  `json:"pairing" required:"true"`
+	Send      string            `json:"send" required:"true"`          // what has to be supplied, in words
+	Section   string            `json:"section" required:"true"`       // SVG; "" when there is no stack
+	Back      string            `json:"back" required:"true"`          // SVG; "" when there is no pattern
+	Side      string            `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
+	Above     string            `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
+	Motion    string            `json:"motion" required:"true"`        // what touches first, and what sinks
+	Walls     []string          `json:"walls" required:"true"`         // that the bracket has fixings for
+	Used      int               `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
+	Template  bool              `json:"template" required:"true"`      // there is a drilling template
+	Schools   map[string]string `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
+	Help      *Help             `json:"help"`                          // what would make it better; null when nothing found does
+	Heights   *Heights          `json:"heights"`                       // above the floor; null when not asked or not known
+	Others    []Ranked          `json:"others" required:"true"`        // all brackets for this display, best first
+	Display   exchange.Display  `json:"display" required:"true"`
+	Bracket   exchange.Bracket  `json:"bracket" required:"true"`
+	InCatalog bool              `json:"in_catalogue" required:"true"` // the display is in the catalogue
 }
 
 func degrees(d *exchange.Deg) float64 {
@@ -170,6 +173,7 @@ func (a *asked) bench() Bench {
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
 	}
+	out.Schools = a.schools()
 	out.Heights, out.Help = a.heights(&p), a.help(&p)
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
@@ -199,19 +203,33 @@ func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
 	return all
 }
 
-func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
-	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict), Rules: []string{}}
-	if p.Stack != nil {
-		for i, g := range p.Stack.Groups {
-			bolt := g.Thread.String() + "×" + exchange.Plain(g.Bolt)
-			if i == 0 || bolt != r.Bolts {
-				if r.Bolts != "" {
-					r.Bolts += ", "
-				}
-				r.Bolts += bolt
-			}
-		}
+// bolts lists the bolts of a stack, equal ones of neighbouring groups once; ""
+// without a stack.
+func bolts(s *stack.Stack) string {
+	if s == nil {
+		return ""
 	}
+	var all []string
+	for _, g := range s.Groups {
+		all = append(all, g.Thread.String()+"×"+exchange.Plain(g.Bolt))
+	}
+	return strings.Join(slices.Compact(all), ", ")
+}
+
+// schools says what the bolts would be under every school of bolt length.
+func (a *asked) schools() map[string]string {
+	out := map[string]string{}
+	for _, s := range catalog.BoltSchools {
+		policy := a.policy
+		policy.BoltSchool = s
+		p := fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), policy)
+		out[s] = bolts(p.Stack)
+	}
+	return out
+}
+
+func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
+	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict), Bolts: bolts(p.Stack), Rules: []string{}}
 	worst := fit.Pass
 	for _, c := range p.Checks {
 		switch {

@@ -106,6 +106,9 @@ func TestBench(t *testing.T) {
 			t.Errorf("%s: %.80s", picture, svg)
 		}
 	}
+	if got := fmt.Sprint(b["schools"]); got != "map[balanced:M6×12, M6×30 deep:M6×16, M6×30 shallow:M6×12, M6×30]" {
+		t.Error(got)
+	}
 	// The worst comes first.
 	if first := pairing["checks"].([]any)[0].(map[string]any); first["rule"] != "stack" || first["status"] != "caution" {
 		t.Errorf("%v", first)

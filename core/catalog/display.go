@@ -30,6 +30,15 @@ func (d *Display) Name() string {
 	return d.Maker + " " + d.Model
 }
 
+// OriginOf is where a figure came from, by its path in the exchange format.
+// Figures of holes carry their own origin.
+func (d *Display) OriginOf(path string) Origin {
+	if o, ok := d.Origins[path]; ok {
+		return o
+	}
+	return d.Origin
+}
+
 // Pattern is one hole pattern on a display's back.
 type Pattern struct {
 	Width, Height  quantity.Length

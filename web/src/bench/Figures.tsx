@@ -141,7 +141,10 @@ export function Figures({ judged, base, errors }: Props) {
                   onChange={(e) => ask((a) => ({ schools: withSchool(a.schools, name, e.target.value, choices[0]) }))}
                 >
                   {choices.map((c) => (
-                    <option key={c}>{c}</option>
+                    <option key={c} value={c}>
+                      {c}
+                      {name === 'bolt_school' && judged?.schools[c] && `: ${judged.schools[c]}`}
+                    </option>
                   ))}
                 </select>
               </td>

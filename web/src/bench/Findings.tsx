@@ -108,9 +108,18 @@ function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight:
         <Gauge check={check} />
       </div>
       <p>{check.text}</p>
+      {from(check) && <p className="from">{from(check)}</p>}
       {check.remedy && <Remedy text={check.remedy} />}
     </section>
   );
+}
+
+const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
+
+/** Where figures came from, when not all from the data sheet. */
+function from(check: Check): string {
+  const odd = Object.entries(check.origins ?? {}).filter(([, o]) => o !== 'sheet');
+  return odd.map(([figure, o]) => `${figure.replace(/_(mm|kg)$/, '').replaceAll('_', ' ')} ${origins[o]}`).join(', ');
 }
 
 /** A remedy; what has to be sent can be copied for the order with a press. */

@@ -793,6 +793,9 @@ export interface components {
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
             pattern_index: number;
+            schools: {
+                [key: string]: string;
+            };
             section: string;
             send: string;
             side: string;
@@ -858,6 +861,9 @@ export interface components {
             /** Format: double */
             margin?: number;
             marks?: string[];
+            origins?: {
+                [key: string]: "bench" | "sheet" | "caller";
+            };
             remedy: string;
             rule: string;
             /** @enum {string} */

@@ -1,0 +1,75 @@
+package fit
+
+import (
+	"fmt"
+
+	"nexufix/core/catalog"
+)
+
+// Source is a figure of the display that a rule went by, and where it came
+// from.
+type Source struct {
+	Figure string // its name in the exchange format
+	Origin catalog.Origin
+}
+
+// Sources lists the display's figures that a rule goes by, those that are
+// known, with the least trusted origin where several holes have one.
+func (p *Pairing) Sources(rule string) []Source {
+	d := p.Display
+	var out []Source
+	add := func(figure string, known bool) {
+		if known {
+			out = append(out, Source{figure, d.OriginOf(figure)})
+		}
+	}
+	switch rule {
+	case "load":
+		add("mass_kg", d.Mass.Known)
+	case "size":
+		add("diagonal_mm", d.Diagonal.Known)
+	case "arms", "tilt", "ports":
+		add("height_mm", d.Height.Known)
+	case "swivel":
+		add("width_mm", d.Width.Known)
+	case "plugs", "protrusion":
+		for i, z := range d.Zones {
+			add(fmt.Sprintf("zones[%d].plug_mm", i), rule == "plugs" && z.Plug.Known)
+			add(fmt.Sprintf("zones[%d].out_mm", i), rule == "protrusion" && z.Out.Known)
+		}
+	case "stack":
+		out = append(out, p.holeSources()...)
+	}
+	return out
+}
+
+func (p *Pairing) holeSources() []Source {
+	var out []Source
+	for _, f := range []struct {
+		name  string
+		field func(*catalog.Hole) catalog.Figure
+	}{
+		{"thread_depth_mm", func(h *catalog.Hole) catalog.Figure { return h.ThreadDepth }},
+		{"setback_mm", func(h *catalog.Hole) catalog.Figure { return h.Setback }},
+		{"recess_mm", func(h *catalog.Hole) catalog.Figure { return h.Recess }},
+		{"recess_diameter_mm", func(h *catalog.Hole) catalog.Figure { return h.RecessDiameter }},
+	} {
+		some := false
+		var least catalog.Origin
+		for _, g := range p.Problem.Groups {
+			for i := range g.Holes {
+				x := f.field(&g.Holes[i])
+				if !x.Known || x.Length == 0 {
+					continue
+				}
+				if !some || x.Origin.Tolerance() > least.Tolerance() {
+					least, some = x.Origin, true
+				}
+			}
+		}
+		if some {
+			out = append(out, Source{f.name, least})
+		}
+	}
+	return out
+}
