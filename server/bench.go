@@ -53,16 +53,24 @@ func least(degrees float64) string {
 	return strconv.FormatFloat(math.Floor(degrees*10+1e-9)/10, 'f', -1, 64) + "°"
 }
 
+// touches says at which angle an edge meets the wall, if it ever does.
+func touches(degrees float64) string {
+	if degrees >= 90 {
+		return "stays clear of the wall"
+	}
+	return "touches the wall at " + least(max(0, degrees))
+}
+
 // motion says what the wall allows, and what a tilt costs below.
 func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	m := p.Motion()
 	var said []quantity.Phrase
 	say := func(format string, args ...any) { said = append(said, quantity.Say(format, args...)) }
 	if m.TiltDown.Known {
-		say("Closed, the rear bottom edge touches the wall at %v, the rear top edge at %v.", least(m.TiltDown.Value), least(m.TiltUp.Value))
+		say("Closed, the rear bottom edge %v, the rear top edge %v.", touches(m.TiltDown.Value), touches(m.TiltUp.Value))
 	}
 	if m.Swivel.Known {
-		say("At full reach, the rear edge touches the wall at %v of swivel.", least(m.Swivel.Value))
+		say("At full reach and swung, the rear edge %v.", touches(m.Swivel.Value))
 	}
 	if sinks, ok := template.Sinks(p, tilt); ok && tilt > 0 {
 		say("At %v the front bottom edge sinks %v: what hangs below needs that gap.", least(tilt), quantity.Shown{Length: sinks, Bound: quantity.Up, Coarse: true})

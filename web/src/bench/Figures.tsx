@@ -143,10 +143,17 @@ export function Figures({ judged, base, errors }: Props) {
                   {choices.map((c) => (
                     <option key={c} value={c}>
                       {c}
-                      {name === 'bolt_school' && judged?.schools[c] && `: ${judged.schools[c]}`}
                     </option>
                   ))}
                 </select>
+                {name === 'bolt_school' &&
+                  choices
+                    .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[asking.schools[name] ?? choices[0]])
+                    .map((c) => (
+                      <small key={c} className="other-school">
+                        {c}: {judged?.schools[c]}
+                      </small>
+                    ))}
               </td>
             </tr>
           ))}
