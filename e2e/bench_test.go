@@ -455,3 +455,22 @@ func TestMatrix(t *testing.T) {
 		t.Error("the table has not a line a display")
 	}
 }
+
+// TestPartsInHand: a caller's own bolt is judged at every hole as it is typed.
+func TestPartsInHand(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.allowed = "400 (Bad Request)" // half a figure is none yet
+	d.Ready()
+	d.Press("i")
+	d.See(`[data-pick="hand"]:focus`)
+	d.Wait(`document.querySelectorAll('.in-hand').length === 2`)
+	d.Run(`document.activeElement.select()`)
+	d.Type("25")
+	d.Wait(`document.querySelector('.in-hand').innerText.includes('would press on the panel from behind')`)
+	if got := value[string](d, `document.querySelector('.in-hand').dataset.status`); got != "unsafe" {
+		t.Error(got)
+	}
+	d.Run(`document.activeElement.select()`)
+	d.Type("16")
+	d.Wait(`document.querySelector('.in-hand').dataset.status === 'ok' && document.querySelector('.in-hand').innerText.includes('holds 11.9 mm')`)
+}

@@ -53,6 +53,7 @@ func (s *Server) routes() []route {
 		{get, "/api/brackets", "Brackets that come close to what was typed.", search{}, []Entry{}, 200, "", s.brackets},
 		{get, "/api/brackets/{id}", "One bracket.", byID{}, exchange.Bracket{}, 200, "", s.bracket},
 		{post, "/api/bench", "Judge a pairing and draw it. Saves nothing.", Question{}, Bench{}, 200, "", s.bench},
+		{post, "/api/stack", "Whether given parts are safe at each group of holes, and by how much.", ByHand{}, []HandJudged{}, 200, "", s.byHand},
 		{post, "/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", Trials{}, Probed{}, 200, "", s.probe},
 		{post, "/api/template", "The drilling template as a file.", templateFormat{}, "", 200, "image/svg+xml", s.drillTemplate},
 		{post, "/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, 200, "", s.sequence},

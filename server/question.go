@@ -94,10 +94,16 @@ func (s *Server) ask(c *echo.Context) (*asked, error) {
 }
 
 func (s *Server) find(c *echo.Context, raw []byte) (*asked, error) {
-	var a asked
-	if err := exchange.ReadInto(raw, &a.Question); err != nil {
+	var q Question
+	if err := exchange.ReadInto(raw, &q); err != nil {
 		return nil, err
 	}
+	return s.resolve(c, q)
+}
+
+// resolve finds the nouns of a question.
+func (s *Server) resolve(c *echo.Context, q Question) (*asked, error) {
+	a := asked{Question: q}
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return nil, err

@@ -495,3 +495,44 @@ func TestTablesAreNotExecuted(t *testing.T) {
 		t.Error("a formula went out live")
 	}
 }
+
+func TestByHand(t *testing.T) {
+	d := newDesk(t)
+	ask := func(hand string) string {
+		var all []string
+		for _, g := range read[[]HandJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
+			all = append(all, fmt.Sprint(g.Holes, g.Status, " ", g.Text))
+		}
+		return strings.Join(all, "\n")
+	}
+	got := ask(`{"bolt":"16 mm","washers":1,"outer_mm":18}`)
+	for _, want := range []string{
+		"[TL TR]ok Safe: it holds 11.9 mm, and 2.1 mm is free before the tip.",
+		"[BL BR]unsafe Not safe. The arm would lie 9 mm inside the display: spacers are needed.",
+	} {
+		if !strings.Contains(got, want) {
+			t.Errorf("%s\nwant %s", got, want)
+		}
+	}
+	if got := ask(`{"bolt_mm":25,"washers":1,"outer_mm":18}`); !strings.Contains(got, "It is 7.9 mm too long: it would press on the panel") { // holds 20.9 of 13
+		t.Error(got)
+	}
+	// The standard washer, 12 wide, just does for a slot of 9; a head alone does too.
+	if got := ask(`{"bolt_mm":16,"washers":1}`); !strings.Contains(got, "[TL TR]ok") {
+		t.Error(got)
+	}
+	if got := ask(`{"bolt_mm":16,"washers":1,"outer_mm":11}`); !strings.Contains(got, "is 1 mm too narrow for the slot") {
+		t.Error(got)
+	}
+	for body, path := range map[string]string{
+		`{"question":{` + pane + `}}`:                                                     "hand",
+		`{"question":{` + pane + `},"hand":{"bolt":"long"}}`:                              "hand.bolt",
+		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"washers":9}}`:                   "hand.washers",
+		`{"question":{"display_id":"none","bracket_id":"sill-40"},"hand":{"bolt_mm":16}}`: "display_id",
+		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"spacers_mm":[1,2,3,4,5]}}`:      "hand.spacers_mm",
+	} {
+		if a := d.post("/api/stack", body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
+			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
+		}
+	}
+}

@@ -99,11 +99,17 @@ func (t trouble) less(o trouble) bool {
 	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions)) < 0
 }
 
-// gains says whether a pairing is better than before, and, where the one
-// before failed, no longer fails.
+// gains says whether a change is worth naming: what failed no longer fails,
+// what could not be told can be told, what was cautious is clean.
 func gains(after *Pairing, before trouble) bool {
 	t := after.trouble()
-	return t.less(before) && (before.fails == 0 || t.fails == 0)
+	switch {
+	case before.fails > 0:
+		return t.fails == 0
+	case before.unknowns > 0:
+		return t.fails == 0 && t.unknowns == 0
+	}
+	return before.cautions > 0 && t == (trouble{})
 }
 
 func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {

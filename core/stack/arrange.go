@@ -97,7 +97,15 @@ type arrangement struct {
 // arrange places a choice of spacers at a group's hole; false when it cannot
 // be used there.
 func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
-	a := arrangement{delta: c.tolerance}
+	a, jams := p.bear(g, c)
+	need := p.Policy.ArmClearance
+	return a, !jams && a.plane >= need && (!a.unproven || a.plane-g.Recess >= need)
+}
+
+// bear says what a choice of spacers bears on and where that puts the arm
+// plane; jams when it fits neither the cup nor its rim.
+func (p *Problem) bear(g *Group, c *choice) (a arrangement, jams bool) {
+	a.delta = c.tolerance
 	if c.n > 0 && g.Recess > 0 {
 		switch cup := g.RecessDiameter; {
 		case !cup.Known:
@@ -105,7 +113,7 @@ func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 		case c.widest <= cup.Value-cupPlay:
 			a.bearing = Insert
 		case c.widest < cup.Value+rimOverhang:
-			return a, false // it would jam in the cup or tip on its edge
+			jams = true // in the cup, or it tips on its edge
 		}
 	}
 	depth, tolerance := g.Setback, g.SetbackTolerance
@@ -120,10 +128,9 @@ func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 	if a.bearing == Rim && g.SumTolerance.Known {
 		a.slack = c.tolerance + g.SumTolerance.Value
 	}
-	need := p.Policy.ArmClearance
 	a.plane = c.total - depth
-	a.planeOK = a.plane-tolerance >= need
-	return a, a.plane >= need && (!a.unproven || a.plane-g.Recess >= need)
+	a.planeOK = a.plane-tolerance >= p.Policy.ArmClearance
+	return a, jams
 }
 
 // limits are the policy's limits for one thread.

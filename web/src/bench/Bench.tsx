@@ -72,7 +72,7 @@ export function Bench() {
       {!empty && (
         <div className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
           <aside className="side left" aria-label="Figures">
-            <Figures judged={judged} base={base} errors={errors} />
+            <Figures judged={judged} base={base} errors={errors} question={question} />
           </aside>
           <main className="board" id="board">
             {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}

@@ -1,10 +1,11 @@
-import type { BenchAnswer, Bracket, Display, Problem } from '../api';
+import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
 import { useDesk } from '../asking';
 import { at, type Typed } from '../question';
 import { useState } from 'react';
 import { focusPick, useKeys } from '../shell/keys';
 import { Call } from './Call';
 import { FigureField } from './FigureField';
+import { InHand } from './InHand';
 
 /** What is wrong with each figure of the question, by its path. */
 export type FigureErrors = Record<string, string>;
@@ -20,6 +21,7 @@ interface Props {
   judged?: BenchAnswer;
   base: { display?: Display; bracket?: Bracket };
   errors: FigureErrors;
+  question?: Question;
 }
 
 const holeFigures = [
@@ -36,16 +38,16 @@ const schools = [
 ] as const;
 
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
-export function Figures({ judged, base, errors }: Props) {
+export function Figures({ judged, base, errors, question }: Props) {
   const { asking, ask } = useDesk();
-  const [call, setCall] = useState(() => Object.values(asking.trials).some((list) => list.length > 0));
+  const [mode, setMode] = useState<'' | 'call' | 'hand'>(() => (Object.values(asking.trials).some((list) => list.length > 0) ? 'call' : ''));
   const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
-  const openCall = () => {
-    setCall(true);
+  const open = (which: 'call' | 'hand') => () => {
+    setMode(which);
     setEager(true);
-    focusPick('call');
+    focusPick(which);
   };
-  useKeys({ c: openCall });
+  useKeys({ c: open('call'), i: open('hand') });
   const display = base.display ?? judged?.display;
   const bracket = base.bracket ?? judged?.bracket;
   const used = Math.max(judged?.pattern_index ?? 0, 0);
@@ -90,15 +92,20 @@ export function Figures({ judged, base, errors }: Props) {
   return (
     <>
       <h2 className="modes">
-        <button type="button" className="tab" aria-pressed={!call} onClick={() => setCall(false)}>
+        <button type="button" className="tab" aria-pressed={mode === ''} onClick={() => setMode('')}>
           What if
         </button>
-        <button type="button" className="tab" aria-pressed={call} data-mode="call" title="Trial bolts by telephone (c)" onClick={openCall}>
-          On the telephone
+        <button type="button" className="tab" aria-pressed={mode === 'call'} data-mode="call" title="Trial bolts by telephone (c)" onClick={open('call')}>
+          Telephone
+        </button>
+        <button type="button" className="tab" aria-pressed={mode === 'hand'} data-mode="hand" title="Are these parts safe? (i)" onClick={open('hand')}>
+          Parts in hand
         </button>
       </h2>
-      {call ? <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} /> : <p className="hint">Change a figure and see what follows. Nothing is saved.</p>}
-      <table className="pull holes" hidden={call}>
+      {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
+      {mode === 'hand' && <InHand key={judged?.title} judged={judged} question={question} />}
+      {mode === '' && <p className="hint">Change a figure and see what follows. Nothing is saved.</p>}
+      <table className="pull holes" hidden={mode !== ''}>
         <thead>
           <tr>
             <th />

@@ -114,12 +114,14 @@ function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight:
   );
 }
 
+const figureWords: Record<string, string> = { recess_mm: 'cup depth', recess_diameter_mm: 'cup width', setback_mm: 'step' };
+
 const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
 
 /** Where figures came from, when not all from the data sheet. */
 function from(check: Check): string {
   const odd = Object.entries(check.origins ?? {}).filter(([, o]) => o !== 'sheet');
-  return odd.map(([figure, o]) => `${figure.replace(/_(mm|kg)$/, '').replaceAll('_', ' ')} ${origins[o]}`).join(', ');
+  return odd.map(([figure, o]) => `${figureWords[figure] ?? figure.replace(/_(mm|kg)$/, '').replaceAll('_', ' ')} ${origins[o]}`).join(', ');
 }
 
 /** A remedy; what has to be sent can be copied for the order with a press. */

@@ -675,6 +675,55 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether given parts are safe at each group of holes, and by how much. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ByHand"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["HandJudged"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/steps": {
         parameters: {
             query?: never;
@@ -854,6 +903,10 @@ export interface components {
                 [key: string]: components["schemas"]["WallFixing"];
             };
         };
+        ByHand: {
+            hand: components["schemas"]["Hand"];
+            question: components["schemas"]["Question"];
+        };
         Check: {
             figure?: string;
             /** Format: double */
@@ -916,6 +969,26 @@ export interface components {
             name: string;
             note: string;
             thread?: string;
+        };
+        Hand: {
+            /** Format: double */
+            bolt_mm: number;
+            /** Format: double */
+            outer_mm?: number;
+            /** Format: double */
+            shoulder_washer_mm?: number;
+            /** Format: double */
+            spacer_outer_mm?: number;
+            spacers_mm?: number[];
+            /** Format: double */
+            thickness_mm?: number;
+            washers?: number;
+        };
+        HandJudged: {
+            holes: string[];
+            /** @enum {string} */
+            status: "ok" | "caution" | "unsafe";
+            text: string;
         };
         Hang: {
             /** Format: double */

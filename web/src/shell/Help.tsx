@@ -11,7 +11,7 @@ const keys: [string, string][] = [
   ['n  p', 'next, previous bracket, the best first'],
   ['w  h', 'wall, height of the centre'],
   ['x  m', 'one drawing larger, or both; back, side, from above'],
-  ['c', 'on the telephone: trial bolts'],
+  ['c  i', 'telephone: trial bolts; parts in hand: are they safe'],
   ['f', 'figures: change one to see what follows'],
   ['↑ ↓', 'in a figure: move it; with Shift ten times as far'],
   ['g', 'findings; then ↑ ↓'],

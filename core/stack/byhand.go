@@ -1,0 +1,109 @@
+package stack
+
+import (
+	"fmt"
+
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Hand is what someone has in hand for one hole.
+type Hand struct {
+	Bolt     quantity.Length
+	Washers  Washers
+	Shoulder quantity.Length // 0 for none
+	Spacers  []Spacer        // the widest next to the display
+}
+
+// Fault is one thing that makes a hole stack unsafe, or doubtful, and by how
+// much.
+type Fault struct {
+	Kind string          // one of the constants below
+	By   quantity.Length // what is lacking
+}
+
+// The kinds of fault. The first ones make a stack unsafe, those from Doubtful
+// on make it a caution.
+const (
+	TooShort      = "too_short"      // engagement
+	TooLong       = "too_long"       // tip clearance
+	Inside        = "inside"         // the arm would be inside the display
+	Jams          = "jams"           // the spacer neither drops into the cup nor stands on its rim
+	PullsThrough  = "pulls_through"  // washer or spacer narrower than the slot and its overlap
+	HeadStandsOut = "head"           // the head does not fit behind the plate
+	HoldsDoubtful = "holds_doubtful" // worst engagement
+	FreeDoubtful  = "free_doubtful"  // worst tip clearance
+	CupDoubtful   = "cup_doubtful"   // cup of unknown width, or a hole not measured to its end
+	RestDoubtful  = "rest_doubtful"  // worst arm plane
+)
+
+// ByHand judges given parts at a group of holes, by the same figures and
+// limits as [Solve]: the hole stack they make, and what is wrong with it. It
+// asks for nothing of the bag. An error says what cannot be judged.
+func (p *Problem) ByHand(group int, hand Hand) (HoleStack, []Fault, error) {
+	if group < 0 || group >= len(p.Groups) {
+		return HoleStack{}, nil, fmt.Errorf("group %d of %d", group, len(p.Groups))
+	}
+	if len(hand.Spacers) > mostStacked {
+		return HoleStack{}, nil, fmt.Errorf("%d spacers on one bolt; at most %d are judged", len(hand.Spacers), mostStacked)
+	}
+	g, lim := &p.Groups[group], p.limits()
+	c := choice{n: len(hand.Spacers)}
+	narrowest := hand.Washers.Outer
+	for _, s := range hand.Spacers {
+		c.total += s.Length
+		c.tolerance += spacerTolerance
+		c.widest = max(c.widest, s.Outer)
+		narrowest = min(narrowest, s.Outer)
+	}
+	var faults []Fault
+	lacks := func(kind string, have, want quantity.Length) {
+		if have < want {
+			faults = append(faults, Fault{kind, want - have})
+		}
+	}
+	a, jams := p.bear(g, &c)
+	if jams {
+		faults = append(faults, Fault{Jams, g.RecessDiameter.Value + rimOverhang - c.widest})
+	}
+	under := quantity.Length(hand.Washers.Count)*hand.Washers.Thickness + hand.Shoulder
+	if p.HeadRoom.Known {
+		lacks(HeadStandsOut, p.HeadRoom.Value, under+p.Thread.Standard().PanHeadHeight)
+	}
+	lacks(PullsThrough, narrowest, p.Slot+p.Policy.WasherOverlap)
+	loose := quantity.Length(hand.Washers.Count)*p.Thread.WasherTolerance(hand.Washers.Thickness) + plateTolerance + fastener.LengthTolerance(hand.Bolt)
+	if hand.Shoulder > 0 {
+		loose += shoulderTolerance
+	}
+	h := HoleStack{
+		Group: group, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: hand.Bolt, Washers: hand.Washers, Shoulder: hand.Shoulder, Spacers: hand.Spacers,
+		Plane: a.plane, Entry: hand.Bolt - under - p.PlateThickness - c.total,
+	}
+	h.Engagement = h.Entry - a.free
+	h.Clearance = g.ThreadDepth - h.Engagement
+	h.EngagementWorst = h.Engagement - loose - a.delta
+	h.ClearanceWorst = h.Clearance - loose - a.slack
+	droppedIn := quantity.Length(0)
+	if a.unproven {
+		droppedIn = g.Recess
+	}
+	lacks(TooShort, h.Engagement, lim.engagementMin)
+	lacks(TooLong, h.Clearance-droppedIn, lim.clearanceMin)
+	lacks(Inside, a.plane-droppedIn, p.Policy.ArmClearance)
+	if len(faults) > 0 {
+		h.Status = Unsafe
+		return h, faults, nil
+	}
+	lacks(HoldsDoubtful, h.EngagementWorst, lim.engagementWorst)
+	lacks(FreeDoubtful, h.ClearanceWorst, lim.clearanceWorst)
+	if a.unproven || g.Open {
+		faults = append(faults, Fault{Kind: CupDoubtful})
+	}
+	if !a.planeOK {
+		faults = append(faults, Fault{Kind: RestDoubtful})
+	}
+	if len(faults) > 0 {
+		h.Status = Caution
+	}
+	return h, faults, nil
+}

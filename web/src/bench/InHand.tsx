@@ -1,0 +1,83 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answer, api, Refused, type BenchAnswer, type Question, type Schemas } from '../api';
+import { useDesk } from '../asking';
+import { withUnit } from '../units';
+import { Shape } from '../words';
+
+/** Parts that a caller has in hand: are they safe, and by how much? Sizes of
+    parts are metric by name; another unit can be written. */
+export function InHand({ judged, question }: { judged?: BenchAnswer; question?: Question }) {
+  const { units } = useDesk();
+  const first = judged?.pairing.stack?.groups[0];
+  const [hand, setHand] = useState({
+    bolt: String(first?.bolt.length_mm ?? ''),
+    washers: String(first?.washers.count ?? 1),
+    thickness: String(first?.washers.thickness_mm ?? ''),
+    outer: String(first?.washers.outer_mm ?? ''),
+    shoulder: '',
+    spacers: first?.spacers_mm.join(' + ') ?? '',
+    wide: '',
+  });
+  const set = (part: Partial<typeof hand>) => setHand((old) => ({ ...old, ...part }));
+  const mm = (text: string) => (text.trim() ? withUnit(text, 'mm') : undefined);
+  const spacers = hand.spacers.split('+').map((s) => Number(s.replace(',', '.').replace(/mm/, '').trim())).filter((n) => n > 0);
+  const parts = {
+    bolt: mm(hand.bolt),
+    washers: Math.round(Number(hand.washers)) || 0,
+    thickness: mm(hand.thickness),
+    outer: mm(hand.outer),
+    shoulder_washer: mm(hand.shoulder),
+    spacers_mm: spacers.length > 0 ? spacers : undefined,
+    spacer_outer: mm(hand.wide),
+  };
+  const told = useQuery({
+    queryKey: ['by hand', question, parts, units],
+    enabled: question !== undefined && parts.bolt !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { question: question!, hand: parts as unknown as Schemas['Hand'] }, signal })),
+    placeholderData: (last) => last,
+  });
+  const wrong = told.error instanceof Refused ? (told.error.problem.problems ?? []) : [];
+  const field = (name: keyof typeof hand, label: string, placeholder = '') => (
+    <label>
+      {label}
+      <input
+        className="figure-field"
+        value={hand[name]}
+        placeholder={placeholder}
+        data-pick={name === 'bolt' ? 'hand' : undefined}
+        autoFocus={name === 'bolt'}
+        onChange={(e) => set({ [name]: e.target.value })}
+      />
+    </label>
+  );
+  return (
+    <section className="call" aria-label="Parts in hand">
+      <p className="hint">The parts a caller has: are they safe at each hole, and by how much?</p>
+      <div className="entry">
+        <div className="bolt">
+          {field('bolt', 'bolt, long')}
+          {field('washers', 'washers')}
+          {field('thickness', 'each', 'ISO')}
+          {field('outer', 'wide', 'ISO')}
+        </div>
+        <div className="bolt">
+          {field('shoulder', 'shoulder washer', 'none')}
+          {field('spacers', 'spacers', '10 + 5')}
+          {field('wide', 'wide', '18')}
+        </div>
+      </div>
+      {wrong.map((p) => (
+        <p key={p.path} className="field-error" role="alert">
+          {p.path.replace('hand.', '').replaceAll('_', ' ')}: {p.found}
+        </p>
+      ))}
+      {told.data?.length === 0 && <p className="hint">The pattern, the thread and its depth are needed first.</p>}
+      {told.data?.map((g) => (
+        <p key={g.holes.join()} className="in-hand" data-status={g.status}>
+          <Shape of={g.status === 'ok' ? 'pass' : g.status === 'caution' ? 'caution' : 'fail'} /> <b>{g.holes.join(' ')}</b> {g.text}
+        </p>
+      ))}
+    </section>
+  );
+}
