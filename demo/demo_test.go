@@ -1,6 +1,7 @@
 package demo
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -224,6 +225,55 @@ func TestHelpIsTrue(t *testing.T) {
 	for _, k := range append([]string{""}, fit.Changes...) {
 		if kinds[k] == 0 && k != "parts" {
 			t.Errorf("the demo has no pairing that is helped by %q", k)
+		}
+	}
+}
+
+// TestTighteningNeverImproves: a stricter policy never makes the answer of a
+// rule better, and one more part in the kit never takes a stack away.
+func TestTighteningNeverImproves(t *testing.T) {
+	c := contents(t)
+	tighter := map[string]func(*catalog.Policy){
+		"engagement":       func(p *catalog.Policy) { p.EngagementMinD = quantity.One * 13 / 10 },
+		"worst engagement": func(p *catalog.Policy) { p.EngagementWorstD = quantity.One * 11 / 10 },
+		"clearance":        func(p *catalog.Policy) { p.TipClearanceMin = quantity.MM(3) },
+		"load":             func(p *catalog.Policy) { p.LoadCaution = quantity.One / 2 },
+		"reveal":           func(p *catalog.Policy) { p.Reveal = quantity.MM(40) },
+		"washers":          func(p *catalog.Policy) { p.WasherOverlap = quantity.MM(8) },
+	}
+	added := []catalog.Item{
+		{Kind: "bolt", Thread: fastener.M6, Length: quantity.MM(22), Count: 4},
+		{Kind: "spacer", Threads: fastener.Threads, Length: quantity.MM(7), Outer: quantity.MM(18), Count: 4},
+		{Kind: "washer", Thread: fastener.M4, Thickness: quantity.MM(2), Outer: quantity.MM(20), Count: 8},
+	}
+	for _, d := range c.Displays {
+		for _, b := range c.Brackets {
+			before := judged(c, d.ID, b.ID)
+			for name, tighten := range tighter {
+				policy := catalog.DefaultPolicy()
+				tighten(&policy)
+				after := fit.Judge(d, b, 0, fit.Extra{}, policy)
+				// Where the bolts change, the display may hang further out, and
+				// a plug that touched no longer does: only rules by themselves.
+				for i, x := range after.Checks {
+					if x.Rule == "stack" || x.Rule == "load" || x.Rule == "size" || x.Rule == "thread" || x.Rule == "pattern" {
+						if x.Status < before.Checks[i].Status {
+							t.Errorf("%s on %s: a stricter %s makes %s %s, before %s", d.ID, b.ID, name, x.Rule, x.Status, before.Checks[i].Status)
+						}
+					}
+				}
+				if after.Stack.Better(before.Stack) && before.Stack == nil {
+					t.Errorf("%s on %s: a stricter %s finds a stack", d.ID, b.ID, name)
+				}
+			}
+			for _, item := range added {
+				more := *b
+				more.Kit = append(slices.Clone(b.Kit), item)
+				after := fit.Judge(d, &more, 0, fit.Extra{}, catalog.DefaultPolicy())
+				if before.Stack != nil && after.Stack == nil || after.Check("stack").Status == fit.Fail && before.Check("stack").Status != fit.Fail {
+					t.Errorf("%s on %s: a %s more in the kit takes the stack away", d.ID, b.ID, item.Kind)
+				}
+			}
 		}
 	}
 }

@@ -1,13 +1,16 @@
 package server
 
 import (
+	"bytes"
 	"encoding/csv"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
+	"github.com/xuri/excelize/v2"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -129,9 +132,8 @@ func cellLetters(cells []fit.Cell) string {
 	return b.String()
 }
 
-// matrixCSV answers with the matrix as a table: a line a display, a column a
-// bracket.
-func (s *Server) matrixCSV(c *echo.Context) error {
+// table judges the whole catalogue and hands it over line by line, as text.
+func (s *Server) table(c *echo.Context, line func([]string) error) error {
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
@@ -144,27 +146,74 @@ func (s *Server) matrixCSV(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	c.Response().Header().Set("Content-Type", "text/csv; charset=utf-8")
-	c.Response().Header().Set("Content-Disposition", `attachment; filename="matrix.csv"`)
-	w := csv.NewWriter(c.Response())
-	line := []string{"id", "display"}
+	cells := []string{"id", "display"}
 	for _, b := range all.Brackets {
-		line = append(line, plainCell(b.Name))
+		cells = append(cells, b.Name)
 	}
-	if err := w.Write(line); err != nil {
-		return nil
+	if err := line(cells); err != nil {
+		return err
 	}
 	for i, d := range all.Displays {
-		line = append(line[:0], d.ID, plainCell(d.Name()))
+		cells = append(cells[:0], d.ID, d.Name())
 		for _, cell := range rows[i].Cells {
-			line = append(line, cellWords(cell))
+			cells = append(cells, cellWords(cell))
 		}
-		if err := w.Write(line); err != nil {
-			return nil
+		if err := line(cells); err != nil {
+			return err
 		}
 	}
-	w.Flush()
 	return nil
+}
+
+// matrixCSV answers with the matrix as a table: a line a display, a column a
+// bracket.
+func (s *Server) matrixCSV(c *echo.Context) error {
+	var out bytes.Buffer
+	w := csv.NewWriter(&out)
+	err := s.table(c, func(cells []string) error {
+		for i := range cells {
+			cells[i] = plainCell(cells[i])
+		}
+		return w.Write(cells)
+	})
+	if err != nil {
+		return err
+	}
+	w.Flush()
+	return attachment(c, "matrix.csv", "text/csv; charset=utf-8", out.Bytes())
+}
+
+// matrixXLSX answers with the same as a workbook, every cell a text.
+func (s *Server) matrixXLSX(c *echo.Context) error {
+	book := excelize.NewFile()
+	defer book.Close()
+	sheet, err := book.NewStreamWriter("Sheet1")
+	if err != nil {
+		return err
+	}
+	if err := sheet.SetColWidth(1, 200, 22); err != nil {
+		return err
+	}
+	row := 0
+	err = s.table(c, func(cells []string) error {
+		row++
+		values := make([]any, len(cells))
+		for i, text := range cells {
+			values[i] = text
+		}
+		return sheet.SetRow(fmt.Sprintf("A%d", row), values)
+	})
+	if err == nil {
+		err = sheet.Flush()
+	}
+	if err != nil {
+		return err
+	}
+	out, err := book.WriteToBuffer()
+	if err != nil {
+		return err
+	}
+	return attachment(c, "matrix.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", out.Bytes())
 }
 
 func cellWords(c fit.Cell) string {

@@ -59,6 +59,7 @@ func (s *Server) routes() []route {
 		{post, "/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, 200, "", s.sequence},
 		{get, "/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd.", nil, MatrixLines{}, 200, "application/x-ndjson", s.matrix},
 		{get, "/api/matrix.csv", "The same as a table.", nil, "", 200, "text/csv", s.matrixCSV},
+		{get, "/api/matrix.xlsx", "The same as a workbook.", nil, "", 200, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", s.matrixXLSX},
 		{get, "/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, 200, "", s.pairings},
 		{post, "/api/pairings", "Save a pairing.", Question{}, SavedPairing{}, 201, "", s.savePairing},
 		{get, "/api/pairings/{id}", "One saved pairing.", byID{}, OpenedPairing{}, 200, "", s.pairing},

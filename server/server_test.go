@@ -13,6 +13,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/xuri/excelize/v2"
+
 	"nexufix/demo"
 	"nexufix/store"
 )
@@ -493,6 +495,24 @@ func TestTablesAreNotExecuted(t *testing.T) {
 	read[store.Imported](t, d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"evil","model":"=HYPERLINK(1)"}]}`), 200)
 	if text := string(d.get("/api/matrix.csv").body); !strings.Contains(text, "evil,'=HYPERLINK(1)") {
 		t.Error("a formula went out live")
+	}
+	book, err := excelize.OpenReader(bytes.NewReader(d.get("/api/matrix.xlsx").body))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer book.Close()
+	rows, err := book.GetRows("Sheet1")
+	if err != nil || len(rows) != 48 || len(rows[0]) != 10 {
+		t.Fatal(len(rows), err)
+	}
+	for i, r := range rows {
+		if r[0] == "evil" {
+			at := fmt.Sprintf("B%d", i+1)
+			kind, _ := book.GetCellType("Sheet1", at)
+			if formula, _ := book.GetCellFormula("Sheet1", at); formula != "" || kind != excelize.CellTypeInlineString || r[1] != "=HYPERLINK(1)" {
+				t.Errorf("%v %v %q", r, kind, formula)
+			}
+		}
 	}
 }
 

@@ -37,26 +37,45 @@ func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalo
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
+	// A unit of work is a display with a block of brackets; with many displays
+	// a block is all brackets.
+	block := max(1, len(brackets))
+	if len(displays) < 64 {
+		block = max(1, (len(brackets)+15)/16)
+	}
+	blocks := max(1, (len(brackets)+block-1)/block)
+	rows := make([]Row, len(displays))
+	left := make([]atomic.Int32, len(displays))
+	for i := range rows {
+		rows[i].Display = i
+		left[i].Store(int32(blocks))
+	}
 	var next atomic.Int64
 	var turn sync.Mutex
 	var all sync.WaitGroup
 	for range max(1, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
 			for ctx.Err() == nil {
-				i := int(next.Add(1)) - 1
+				unit := int(next.Add(1)) - 1
+				i, from := unit/blocks, unit%blocks*block
 				if i >= len(displays) {
 					return
 				}
-				row := Row{i, make([]Cell, len(brackets))}
-				for j, b := range brackets {
-					p := judgeWith(displays[i], b, 0, Extra{}, policy, memory, j, true)
-					row.Cells[j] = p.Cell()
+				cells := make([]Cell, 0, block)
+				for j := from; j < min(from+block, len(brackets)); j++ {
+					p := judgeWith(displays[i], brackets[j], 0, Extra{}, policy, memory, j, true)
+					cells = append(cells, p.Cell())
 				}
 				turn.Lock()
-				if ctx.Err() == nil {
-					if err := done(row); err != nil {
+				if rows[i].Cells == nil {
+					rows[i].Cells = make([]Cell, len(brackets))
+				}
+				copy(rows[i].Cells[from:], cells)
+				if left[i].Add(-1) == 0 && ctx.Err() == nil {
+					if err := done(rows[i]); err != nil {
 						stop(err)
 					}
+					rows[i].Cells = nil // the taker's now
 				}
 				turn.Unlock()
 			}

@@ -72,6 +72,12 @@ func solvedStack(c *Check, p *Pairing) {
 			}
 		}
 	}
+	if p.brief {
+		if s.Status == stack.Caution || len(s.Supplied) > 0 {
+			c.Status = Caution
+		}
+		return
+	}
 	holes := strings.Join(tight.Holes, ", ")
 	send := SupplyList(s.Supplied, p.Pattern.Thread)
 	figure := quantity.AtLeast(c.Measure.Value)

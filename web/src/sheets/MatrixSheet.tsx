@@ -27,6 +27,9 @@ export function MatrixSheet() {
         <Button size="small" color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
           CSV
         </Button>
+        <Button size="small" color="inherit" component="a" href="/api/matrix.xlsx" download="matrix.xlsx">
+          XLSX
+        </Button>
       </div>
       {error && <Alert severity="error">{error.message}</Alert>}
       {matrix && !matrix.end && !error && (
