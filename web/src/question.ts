@@ -67,20 +67,21 @@ export const nothing: Asking = {
 
 type Tree = Record<string, unknown>;
 
-/** Puts a value into a document by path, making what is missing on the way. */
+/** What stands at a path of a document, made on the way where it is missing. */
+function reach(document: Tree, path: string[]): Tree {
+  return path.reduce<Tree>((here, name, i) => {
+    here[name] ??= /^\d+$/.test(path[i + 1] ?? '') ? [] : {};
+    return here[name] as Tree;
+  }, document);
+}
+
+/** Puts a figure into a document as text, in the field without a unit; an
+    empty one takes it out. */
 function put(document: Tree, path: string[], value: string) {
-  let at: Tree | unknown[] = document;
-  path.slice(0, -1).forEach((name, i) => {
-    const list = /^\d+$/.test(path[i + 1] ?? '');
-    const here = at as Tree;
-    here[name] ??= list ? [] : {};
-    at = here[name] as Tree;
-  });
   const last = path[path.length - 1]!;
-  const target = at as Tree;
+  const target = reach(document, path.slice(0, -1));
   delete target[last];
-  const plain = last.replace(/_(mm|kg|deg)$/, '');
-  if (value !== '') target[plain] = value;
+  if (value !== '') target[last.replace(/_(mm|kg|deg)$/, '')] = value;
 }
 
 export function steps(path: string): string[] {
@@ -114,8 +115,7 @@ function withTrials(d: Display, trials: Record<string, ToldTrial[]>): Display {
     const way = steps(path);
     const pattern = at(out, way.slice(0, 2).join('.'));
     if (pattern === undefined) continue; // the pattern is not known yet
-    put(out, [...way, 'trials'], 'x');
-    const hole = at(out, way.join('.')) as Tree;
+    const hole = reach(out, way);
     hole.trials = list.map(asTrial);
     for (const name of ['recess', 'recess_mm', 'thread_depth', 'thread_depth_mm']) delete hole[name];
   }
