@@ -474,3 +474,35 @@ func TestPartsInHand(t *testing.T) {
 	d.Type("16")
 	d.Wait(`document.querySelector('.in-hand').dataset.status === 'ok' && document.querySelector('.in-hand').innerText.includes('holds 11.9 mm')`)
 }
+
+// TestPolicy: a policy is kept under a name and counts; what is wrong is said
+// beside its field; undo brings the one before back.
+func TestPolicy(t *testing.T) {
+	d := sit(t, "/policy")
+	d.allowed = "400 (Bad Request)"
+	d.See(`[data-setting="bolt_school"]`)
+	set := func(label, text string) {
+		d.Run(fmt.Sprintf(`const i = document.querySelector('input[data-setting=%q], input[placeholder=%[1]q]'); i.focus(); i.select()`, label))
+		d.Type(text)
+	}
+	d.Run(`const s = document.querySelector('[data-setting="bolt_school"]'); s.value = 'deep'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	set("max_washers", "9")
+	set("a name", "Deep ones"+kb.Enter)
+	d.Wait(`document.querySelector('.field-error')?.innerText.includes('at most 6')`)
+	set("max_washers", "2")
+	set("reveal_mm", "1/2 in"+kb.Enter)
+	d.Wait(`document.body.innerText.includes('Kept and in use: Deep ones.')`)
+	d.Wait(`document.querySelector('[data-setting="reveal_mm"]').value === '12.7'`)
+	d.Open(d.app.URL + paneOnSill)
+	d.Ready()
+	d.Wait(`document.querySelector('.bolts [data-bolt]').dataset.bolt === 'M6×16'`)
+	if got := value[string](d, `document.querySelector('select[aria-label="Bolt length"]').value`); got != "deep" {
+		t.Error(got)
+	}
+	d.Open(d.app.URL + "/policy")
+	d.See(`[aria-label="Use a kept policy"]`)
+	d.Run(`const s = document.querySelector('[aria-label="Use a kept policy"]'); s.value = ''; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.Wait(`document.body.innerText.includes('The defaults are in use.')`)
+	d.Click(`.MuiSnackbar-root button`)
+	d.Wait(`document.body.innerText.includes('In use: Deep ones')`)
+}

@@ -26,6 +26,7 @@ var views = []struct{ name, at, wait string }{
 	{"side", "/?display=velmora-pane-49&bracket=sill-40#side", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('[data-picture="side"]').click(), document.querySelector('[data-tag="side.wall"]'))`},
 	{"call", "/?display=tarn-oven-view-19#call", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
 	{"matrix", "/matrix", `document.querySelector('[data-cover]')`},
+	{"policy", "/policy", `document.querySelector('[data-setting="bolt_school"]')`},
 	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`},
 }
 

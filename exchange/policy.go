@@ -43,8 +43,11 @@ func setText(to *string, from string) {
 }
 
 // core makes the catalogue's policy on top of the defaults.
-func (p *Policy) core() catalog.Policy {
-	out := catalog.DefaultPolicy()
+func (p *Policy) core() catalog.Policy { return p.On(catalog.DefaultPolicy()) }
+
+// On makes the catalogue's policy: what is given, and the rest as in base.
+func (p *Policy) On(base catalog.Policy) catalog.Policy {
+	out := base
 	if p == nil {
 		return out
 	}

@@ -32,6 +32,7 @@ type Bench struct {
 	Walls     []string          `json:"walls" required:"true"`         // that the bracket has fixings for
 	Used      int               `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
 	Template  bool              `json:"template" required:"true"`      // there is a drilling template
+	House     exchange.Policy   `json:"house" required:"true"`         // the policy in use, before what the question changes
 	Schools   map[string]string `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
 	Help      *Help             `json:"help"`                          // what would make it better; null when nothing found does
 	Heights   *Heights          `json:"heights"`                       // above the floor; null when not asked or not known
@@ -181,7 +182,7 @@ func (a *asked) bench() Bench {
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
 	}
-	out.Schools = a.schools()
+	out.Schools, out.House = a.schools(), exchange.PolicyOf(a.all.PolicyOrDefault())
 	out.Heights, out.Help = a.heights(&p), a.help(&p)
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))

@@ -12,7 +12,6 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/xuri/excelize/v2"
 
-	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/exchange"
 )
@@ -88,7 +87,7 @@ func (s *Server) matrix(c *echo.Context) error {
 	}
 	rows := make([]fit.Row, len(all.Displays))
 	shown := time.Now()
-	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, catalog.DefaultPolicy(), true, func(r fit.Row) error {
+	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), true, func(r fit.Row) error {
 		rows[r.Display] = r
 		if err := lines.Encode(MatrixRow{r.Display, cellLetters(r.Cells)}); err != nil {
 			return err
@@ -139,7 +138,7 @@ func (s *Server) table(c *echo.Context, line func([]string) error) error {
 		return err
 	}
 	rows := make([]fit.Row, len(all.Displays))
-	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, catalog.DefaultPolicy(), true, func(r fit.Row) error {
+	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), true, func(r fit.Row) error {
 		rows[r.Display] = r
 		return nil
 	})

@@ -108,7 +108,7 @@ func (s *Server) resolve(c *echo.Context, q Question) (*asked, error) {
 	if err != nil {
 		return nil, err
 	}
-	a.all, a.policy = all, a.Policy.Core()
+	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
 	var problems exchange.Problems
 	switch {
 	case a.Question.Display != nil:
@@ -151,6 +151,7 @@ func missing(kind, id string) exchange.Problem {
 func (a *asked) frozen() ([]byte, error) {
 	q := a.Question
 	d, b := exchange.DisplayOf(a.display), exchange.BracketOf(a.bracket)
-	q.DisplayID, q.Display, q.BracketID, q.Bracket = "", &d, "", &b
+	policy := exchange.PolicyOf(a.policy)
+	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", &b, &policy
 	return json.Marshal(q)
 }

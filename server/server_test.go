@@ -556,3 +556,60 @@ func TestByHand(t *testing.T) {
 		}
 	}
 }
+
+// TestPolicies: a policy is kept under a name, counts on the bench and in the
+// matrix, and the defaults come back.
+func TestPolicies(t *testing.T) {
+	d := newDesk(t)
+	type house struct {
+		Name   string
+		Policy map[string]any
+		Kept   []store.PolicyName
+	}
+	put := func(body string) answer {
+		r := httptest.NewRequest(http.MethodPut, "http://localhost/api/policies", strings.NewReader(body))
+		r.Header.Set("Content-Type", "application/json")
+		return d.send(r)
+	}
+	bolts := func() string {
+		return fmt.Sprint(read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)["others"].([]any)[1].(map[string]any)["bolts"])
+	}
+	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Kept) != 0 {
+		t.Errorf("%+v", h)
+	}
+	before := bolts()
+	if h := read[house](t, put(`{"name":"Deep ones","policy":{"bolt_school":"deep","reveal":"1/2 in"}}`), 200); h.Name != "Deep ones" || h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 12.7 || h.Policy["max_washers"] != 3.0 {
+		t.Errorf("%+v", h)
+	}
+	if after := bolts(); after == before || after != "M6×16, M6×30" {
+		t.Errorf("under deep %s, before %s", after, before)
+	}
+	// What the question says counts more.
+	b := read[map[string]any](t, d.post("/api/bench", `{`+pane+`,"policy":{"bolt_school":"shallow"}}`), 200)
+	if got := b["pairing"].(map[string]any)["stack"].(map[string]any)["groups"].([]any)[0].(map[string]any)["bolt"].(map[string]any)["length_mm"]; got != 12.0 {
+		t.Error(got)
+	}
+	// A saved pairing keeps the policy it was judged by.
+	read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
+	read[house](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
+	if q := read[map[string]any](t, d.get("/api/pairings/1"), 200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
+		t.Error(q)
+	}
+	if h := read[house](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Kept) != 2 {
+		t.Errorf("%+v", h)
+	}
+	if h := read[house](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {
+		t.Errorf("%+v", h)
+	}
+	for body, path := range map[string]string{`{"name":"x"}`: "policy", `{"name":" ","policy":{}}`: "name", `{"name":"x","policy":{"max_washers":0}}`: "policy.max_washers", `{"name":"x","policy":{"reveal":"5//8"}}`: "policy.reveal"} {
+		if a := put(body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
+			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
+		}
+	}
+	if a := d.post("/api/policies/use", `{"name":"none"}`); a.StatusCode != 404 {
+		t.Error(a.StatusCode)
+	}
+	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" {
+		t.Error("a name that is not there took the policy away")
+	}
+}

@@ -74,7 +74,7 @@ func (n *Imported) put(ctx context.Context, tx *sqlx.Tx, kind string, doc any, r
 	return err
 }
 
-// Catalogue is all displays and brackets, by name. It must not be changed: it
+// Catalogue is all displays and brackets, by name, and the policy in use. It must not be changed: it
 // is shared by everyone who asks until the next change.
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()
@@ -89,12 +89,20 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	if err := s.db.SelectContext(ctx, &brackets, `SELECT doc FROM bracket ORDER BY name, id`); err != nil {
 		return nil, err
 	}
+	policy, err := s.inUse(ctx)
+	if err != nil {
+		return nil, err
+	}
 	var raw bytes.Buffer
 	fmt.Fprintf(&raw, `{"format":%q,"displays":[`, exchange.Format)
 	join(&raw, displays)
 	raw.WriteString(`],"brackets":[`)
 	join(&raw, brackets)
-	raw.WriteString(`]}`)
+	raw.WriteString(`]`)
+	if policy != "" {
+		raw.WriteString(`,"policy":` + policy)
+	}
+	raw.WriteString(`}`)
 	c, err := exchange.Read(raw.Bytes())
 	if err != nil {
 		return nil, fmt.Errorf("the catalogue in the database is damaged: %w", errors.New(err.Error()))

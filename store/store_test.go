@@ -2,11 +2,15 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"errors"
+	"io/fs"
 	"os"
 	"path/filepath"
 	"sync"
 	"testing"
+
+	"github.com/pressly/goose/v3"
 
 	"nexufix/core/catalog"
 	"nexufix/exchange"
@@ -189,5 +193,81 @@ func TestManyAtOnce(t *testing.T) {
 	var ok string
 	if err := s.db.Get(&ok, `PRAGMA integrity_check`); err != nil || ok != "ok" {
 		t.Error(ok, err)
+	}
+}
+
+// TestMigrationKeepsWhatIsThere: a database of the first schema, with real
+// rows, comes forward and loses nothing.
+func TestMigrationKeepsWhatIsThere(t *testing.T) {
+	file := filepath.Join(t.TempDir(), "nexufix.db")
+	db, err := sql.Open("sqlite", file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		t.Fatal(err)
+	}
+	p, err := goose.NewProvider(goose.DialectSQLite3, db, dir)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := p.UpTo(t.Context(), 1); err != nil {
+		t.Fatal(err)
+	}
+	for _, row := range []string{
+		`INSERT INTO display VALUES ('d', 'M', 'N', '{"id":"d","maker":"M","model":"N"}', '2026-01-01')`,
+		`INSERT INTO bracket VALUES ('b', 'B', '', '` + bracket + `', '2026-01-01')`,
+		`INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at) VALUES ('d', 'b', 'N on B', 'fits', '{}', '{}', '2026-01-01')`,
+	} {
+		if _, err := db.Exec(row); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := db.Close(); err != nil {
+		t.Fatal(err)
+	}
+	s, err := Open(t.Context(), file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer s.Close()
+	all, err := s.Catalogue(t.Context())
+	if err != nil || all.Display("d") == nil || all.Bracket("b") == nil || all.Policy != nil {
+		t.Error(all, err)
+	}
+	if list, err := s.Pairings(t.Context()); err != nil || len(list) != 1 || list[0].Title != "N on B" {
+		t.Error(list, err)
+	}
+	if list, err := s.Policies(t.Context()); err != nil || len(list) != 0 {
+		t.Error(list, err)
+	}
+}
+
+func TestPolicyInUse(t *testing.T) {
+	s, _ := open(t)
+	deep := catalog.DefaultPolicy()
+	deep.BoltSchool = "deep"
+	if err := s.KeepPolicy(t.Context(), "Deep", deep); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.KeepPolicy(t.Context(), "Plain", catalog.DefaultPolicy()); err != nil {
+		t.Fatal(err)
+	}
+	school := func() string {
+		all, err := s.Catalogue(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		return all.PolicyOrDefault().BoltSchool
+	}
+	if err := s.UsePolicy(t.Context(), "Deep"); err != nil || school() != "deep" {
+		t.Error(err, school())
+	}
+	if err := s.UsePolicy(t.Context(), "none"); !errors.Is(err, ErrNotFound) || school() != "deep" {
+		t.Error(err, school())
+	}
+	if err := s.UsePolicy(t.Context(), ""); err != nil || school() != "balanced" {
+		t.Error(err, school())
 	}
 }

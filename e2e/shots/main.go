@@ -68,6 +68,7 @@ var views = []shot{
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` + ready},
 	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
+	{name: "policy", at: "/policy", wait: `document.querySelector('[data-setting="bolt_school"]')`},
 	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
 	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready,

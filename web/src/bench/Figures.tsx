@@ -144,8 +144,8 @@ export function Figures({ judged, base, errors, question }: Props) {
                 <select
                   className={`figure-field${asking.schools[name] ? ' changed' : ''}`}
                   aria-label={label}
-                  value={asking.schools[name] ?? choices[0]}
-                  onChange={(e) => ask((a) => ({ schools: withSchool(a.schools, name, e.target.value, choices[0]) }))}
+                  value={asking.schools[name] ?? judged?.house[name] ?? choices[0]}
+                  onChange={(e) => ask((a) => ({ schools: withSchool(a.schools, name, e.target.value, judged?.house[name] ?? choices[0]) }))}
                 >
                   {choices.map((c) => (
                     <option key={c} value={c}>
@@ -155,7 +155,7 @@ export function Figures({ judged, base, errors, question }: Props) {
                 </select>
                 {name === 'bolt_school' &&
                   choices
-                    .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[asking.schools[name] ?? choices[0]])
+                    .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[asking.schools[name] ?? judged.house[name] ?? choices[0]])
                     .map((c) => (
                       <small key={c} className="other-school">
                         {c}: {judged?.schools[c]}

@@ -671,6 +671,133 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/policies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The policy in use, those that are kept, and the defaults. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["House"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Keep a policy under a name, and use it. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NamedPolicy"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["House"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/policies/use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Use a kept policy, or the defaults. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PolicyChoice"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["House"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/probe": {
         parameters: {
             query?: never;
@@ -882,6 +1009,7 @@ export interface components {
             display: components["schemas"]["Display"];
             heights?: components["schemas"]["Heights"];
             help?: components["schemas"]["Help"];
+            house: components["schemas"]["Policy"];
             in_catalogue: boolean;
             motion: string;
             others: components["schemas"]["Ranked"][];
@@ -1094,6 +1222,12 @@ export interface components {
             thread_depth_mm?: number;
             trials?: components["schemas"]["Trial"][];
         };
+        House: {
+            defaults: components["schemas"]["Policy"];
+            kept: components["schemas"]["PolicyName"][];
+            name: string;
+            policy: components["schemas"]["Policy"];
+        };
         Imported: {
             changed: number;
             new: number;
@@ -1183,6 +1317,10 @@ export interface components {
         Name: {
             id: string;
             name: string;
+        };
+        NamedPolicy: {
+            name: string;
+            policy: components["schemas"]["Policy"];
         };
         NextTrial: {
             /** Format: double */
@@ -1320,6 +1458,13 @@ export interface components {
             wall_school?: "studs_only" | "stud_and_anchors" | "toggles_for_light";
             /** Format: double */
             washer_overlap_mm?: number;
+        };
+        PolicyChoice: {
+            name?: string;
+        };
+        PolicyName: {
+            in_use: boolean;
+            name: string;
         };
         ProbeConflict: {
             text: string;

@@ -30,7 +30,7 @@ export function SavedSheet() {
         turn: q.turn_deg ?? 0,
         wall: q.wall ?? nothing.wall,
         center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
-        schools: schoolsOf(q.policy),
+        schools: (q.policy ?? {}) as Record<string, string>, // every setting, as it was
         changes: q.accessories_kg ? { accessories_kg: { text: `${q.accessories_kg} kg`, unit: 'mm' } } : {},
       });
       void go('/');
@@ -87,10 +87,4 @@ export function SavedSheet() {
       )}
     </main>
   );
-}
-
-function schoolsOf(policy: object | undefined): Record<string, string> {
-  const out: Record<string, string> = {};
-  for (const [name, value] of Object.entries(policy ?? {})) if (typeof value === 'string') out[name] = value;
-  return out;
 }

@@ -6,6 +6,7 @@ import { DeskProvider, useDesk } from '../asking';
 import { Bench } from '../bench/Bench';
 import { useQuestion } from '../judged';
 import { MatrixSheet } from '../sheets/MatrixSheet';
+import { PolicySheet } from '../sheets/PolicySheet';
 import { SavedSheet } from '../sheets/SavedSheet';
 import { NoticeProvider } from '../sheets/notice';
 import { useSave } from '../sheets/saving';
@@ -29,6 +30,7 @@ const views = [
   ['/template', 'Template', 't'],
   ['/steps', 'Steps', 's'],
   ['/matrix', 'Matrix', 'a'],
+  ['/policy', 'Policy', 'o'],
   ['/saved', 'Saved', 'v'],
 ] as const;
 
@@ -61,6 +63,7 @@ function Shell() {
     t: () => void go({ pathname: '/template', search }),
     s: () => void go({ pathname: '/steps', search }),
     a: () => void go({ pathname: '/matrix', search }),
+    o: () => void go({ pathname: '/policy', search }),
     v: () => void go({ pathname: '/saved', search }),
   });
   useEffect(() => {
@@ -108,6 +111,7 @@ function Shell() {
         <Route path="/template" element={<TemplateSheet />} />
         <Route path="/steps" element={<StepsSheet />} />
         <Route path="/matrix" element={<MatrixSheet />} />
+        <Route path="/policy" element={<PolicySheet />} />
         <Route path="/saved" element={<SavedSheet />} />
         <Route
           path="*"

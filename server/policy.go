@@ -1,0 +1,82 @@
+package server
+
+import (
+	"net/http"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// House is the policy in use, those that are kept, and the product's
+// defaults.
+type House struct {
+	Name     string             `json:"name" required:"true"` // "" for the defaults
+	Policy   exchange.Policy    `json:"policy" required:"true"`
+	Kept     []store.PolicyName `json:"kept" required:"true"`
+	Defaults exchange.Policy    `json:"defaults" required:"true"`
+}
+
+// NamedPolicy is a policy to keep and use. Settings that are absent are the
+// defaults.
+type NamedPolicy struct {
+	Name   string           `json:"name" required:"true" maxLength:"60"`
+	Policy *exchange.Policy `json:"policy" required:"true"`
+}
+
+// PolicyChoice is a kept policy to use; "" for the defaults.
+type PolicyChoice struct {
+	Name string `json:"name" maxLength:"60"`
+}
+
+func (s *Server) policies(c *echo.Context) error {
+	ctx := c.Request().Context()
+	all, err := s.store.Catalogue(ctx)
+	if err != nil {
+		return err
+	}
+	kept, err := s.store.Policies(ctx)
+	if err != nil {
+		return err
+	}
+	out := House{Policy: exchange.PolicyOf(all.PolicyOrDefault()), Kept: kept, Defaults: exchange.PolicyOf(catalog.DefaultPolicy())}
+	for _, k := range kept {
+		if k.InUse {
+			out.Name = k.Name
+		}
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (s *Server) keepPolicy(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	var in NamedPolicy
+	if err := exchange.ReadInto(raw, &in); err != nil {
+		return err
+	}
+	if err := s.store.KeepPolicy(c.Request().Context(), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
+		return err
+	}
+	return s.policies(c)
+}
+
+func (s *Server) usePolicy(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	var in PolicyChoice
+	if err := exchange.ReadInto(raw, &in); err != nil {
+		return err
+	}
+	if err := s.store.UsePolicy(c.Request().Context(), in.Name); err != nil {
+		return err
+	}
+	return s.policies(c)
+}

@@ -1,0 +1,183 @@
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answer, api, Refused, type Schemas } from '../api';
+import { useDesk } from '../asking';
+import { show, withUnit } from '../units';
+import { useNotice } from './notice';
+
+type Policy = Schemas['Policy'];
+type Setting = keyof Policy;
+
+// Settings by what they are about, with what they mean.
+const settings: [string, [Setting, string][]][] = [
+  [
+    'Bolts',
+    [
+      ['bolt_school', 'Of safe lengths, take the'],
+      ['engagement_min_d', 'Thread engaged, at least, in diameters'],
+      ['engagement_worst_d', 'Engaged with all tolerances against it'],
+      ['tip_clearance_min_mm', 'Free before the tip, at least'],
+      ['tip_clearance_worst_mm', 'Free with all tolerances against it'],
+      ['max_washers', 'Washers on one bolt, at most'],
+      ['washer_overlap_mm', 'Washers and spacers wider than the slot by'],
+    ],
+  ],
+  [
+    'Spacers and lean',
+    [
+      ['max_stacked_spacers', 'Spacers on one bolt, at most'],
+      ['stock_spacers_mm', 'Lengths in stock'],
+      ['stock_spacer_outer_mm', 'Width of those in stock'],
+      ['arm_clearance_mm', 'Arms off the display’s back, at least'],
+      ['lean_ok_deg', 'Lean that does not show'],
+      ['lean_max_deg', 'Lean, at most'],
+    ],
+  ],
+  [
+    'Bracket and lift',
+    [
+      ['arm_school', 'Of arm positions, take the'],
+      ['size_school', 'Above the size range is a'],
+      ['reveal_mm', 'Arms end inside the outline by'],
+      ['load_caution', 'Caution above this share of the rated load'],
+      ['two_people_diagonal_mm', 'Two people above a diagonal of'],
+    ],
+  ],
+];
+
+const choices: Partial<Record<Setting, string[]>> = {
+  bolt_school: ['balanced', 'deep', 'shallow'],
+  arm_school: ['centred', 'high'],
+  size_school: ['limit', 'guidance'],
+};
+
+/** The house's policy: how careful, and which schools. Kept by name. */
+export function PolicySheet() {
+  const house = useQuery({ queryKey: ['policies'], queryFn: ({ signal }) => answer(api.GET('/api/policies', { signal })) });
+  if (house.error) {
+    return (
+      <main className="sheet">
+        <Alert severity="error">{house.error.message}</Alert>
+      </main>
+    );
+  }
+  return house.data ? <Form key={house.data.name + JSON.stringify(house.data.policy)} house={house.data} /> : <main className="sheet" />;
+}
+
+function Form({ house }: { house: Schemas['House'] }) {
+  const { units } = useDesk();
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const [name, setName] = useState(house.name);
+  const [typed, setTyped] = useState<Partial<Record<Setting, string>>>({});
+
+  const stands = (from: Policy, s: Setting): string => {
+    const v = from[s];
+    if (Array.isArray(v)) return v.join(', ');
+    return s.endsWith('_mm') ? show(v as number | undefined, units) : String(v ?? '');
+  };
+  const after = (said: string) => (next: Schemas['House']) => {
+    queries.setQueryData(['policies'], next);
+    void queries.invalidateQueries({ queryKey: ['bench'] });
+    tell({ text: said, action: { name: 'Undo', act: () => use.mutate(house.name) } });
+  };
+  const use = useMutation({
+    mutationFn: (n: string) => answer(api.POST('/api/policies/use', { body: { name: n } })),
+    onSuccess: (next) => after(next.name ? `In use: ${next.name}.` : 'The defaults are in use.')(next),
+    onError: (e) => tell({ text: e.message }),
+  });
+  const keep = useMutation({
+    mutationFn: () => {
+      const policy: Record<string, unknown> = { ...house.policy };
+      for (const [s, text] of Object.entries(typed) as [Setting, string][]) {
+        const numeric = Number(text.replace(',', '.'));
+        if (choices[s]) policy[s] = text;
+        else if (s === 'stock_spacers_mm') policy[s] = text.split(/[,;\s]+/).filter(Boolean).map(Number);
+        else if (s.endsWith('_mm')) {
+          delete policy[s];
+          policy[s.replace(/_mm$/, '')] = withUnit(text, units);
+        } else policy[s] = text.trim() && Number.isFinite(numeric) ? numeric : text;
+      }
+      return answer(api.PUT('/api/policies', { body: { name, policy: policy as Policy } }));
+    },
+    onSuccess: (next) => after(`Kept and in use: ${next.name}.`)(next),
+  });
+  const wrong = Object.fromEntries(
+    (keep.error instanceof Refused ? (keep.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
+  );
+  const field = (s: Setting, words: string) => {
+    const value = typed[s] ?? stands(house.policy, s);
+    const set = (text: string) => setTyped((old) => ({ ...old, [s]: text }));
+    const odd = value !== stands(house.defaults, s) ? ' changed' : '';
+    const list = choices[s];
+    return list ? (
+      <select className={'figure-field' + odd} aria-label={words} data-setting={s} value={value} onChange={(e) => set(e.target.value)}>
+        {list.map((c) => (
+          <option key={c}>{c}</option>
+        ))}
+      </select>
+    ) : (
+      <input className={'figure-field' + odd} aria-label={words} data-setting={s} aria-invalid={wrong[s.replace(/_(mm|deg)$/, '')] ? true : undefined} value={value} onChange={(e) => set(e.target.value)} />
+    );
+  };
+  return (
+    <main className="sheet policy">
+      <div className="tools">
+        <h1>Policy</h1>
+        <span>
+          In use: <b>{house.name || 'the defaults'}</b>
+        </span>
+        <span className="grow" />
+        <select className="figure-field words" style={{ width: 200 }} aria-label="Use a kept policy" value={house.name} onChange={(e) => use.mutate(e.target.value)}>
+          <option value="">the defaults</option>
+          {house.kept.map((k) => (
+            <option key={k.name}>{k.name}</option>
+          ))}
+        </select>
+      </div>
+      <p className="hint">
+        Where practitioners disagree, a house follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
+      </p>
+      {keep.error && !(keep.error instanceof Refused && keep.error.problem.problems) && <Alert severity="error">{keep.error.message}</Alert>}
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep.mutate();
+        }}
+      >
+        <div className="policy-columns">
+          {settings.map(([group, list]) => (
+            <section key={group}>
+              <h2>{group}</h2>
+              <table className="pull">
+                <tbody>
+                  {list.map(([s, words]) => (
+                    <tr key={s}>
+                      <th scope="row">
+                        {words}
+                        {wrong[s.replace(/_(mm|deg)$/, '')] && <span className="field-error"> {wrong[s.replace(/_(mm|deg)$/, '')]}</span>}
+                      </th>
+                      <td>{field(s, words)}</td>
+                    </tr>
+                  ))}
+                </tbody>
+              </table>
+            </section>
+          ))}
+        </div>
+        <p className="tools">
+          <label>
+            Keep as{' '}
+            <input className="figure-field words" style={{ width: 220 }} value={name} placeholder="a name" onChange={(e) => setName(e.target.value)} />
+          </label>
+          <Button type="submit" size="small" variant="contained" disabled={!name.trim() || keep.isPending}>
+            Keep and use
+          </Button>
+          {wrong['name'] && <span className="field-error">{wrong['name']}</span>}
+        </p>
+      </form>
+    </main>
+  );
+}
