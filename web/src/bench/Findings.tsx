@@ -24,7 +24,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
   return (
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
-      {judged.help && <Helps help={judged.help} />}
+      {judged.help && !judged.help.send && <Helps help={judged.help} />}
       <h2>Findings</h2>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
@@ -35,16 +35,14 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
   );
 }
 
-/** The first thing found that would make the pairing better, to be pressed. */
+/** The first thing found that would make the pairing better, to be pressed.
+    What has to be sent stands with the stack's finding already. */
 function Helps({ help }: { help: Schemas['Help'] }) {
   const { ask } = useDesk();
-  const copy = useCopy();
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
     school: ['Take that school', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
     arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],
     turn: ['Turn it', () => ask({ turn: help.turn_deg!, topHoles: null })],
-    bolts: ['Copy for the order', () => copy(help.send!)],
-    parts: ['Copy for the order', () => copy(help.send!)],
     bracket: ['Take that bracket', () => ask((a) => otherBracket(a, help.bracket!))],
   };
   const [name, act] = press[help.kind] ?? [];
