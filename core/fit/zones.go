@@ -101,42 +101,16 @@ var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "labe
 
 func zoneTag(i int) string { return "back.zone." + string(rune('0'+i%10)) }
 
-// portsCheck: no port, vent or label under an arm or plate (practice).
-func portsCheck(p *Pairing) Check {
-	c := Check{Rule: "ports", Text: quantity.Say("No port, vent or label is on record.")}
-	first := true
-	covers, known := p.covers()
+// worstZone judges the zones that a rule is about, and keeps the worst; none
+// is what to say when there is no such zone.
+func (p *Pairing) worstZone(none Check, about func(catalog.Zone) bool, judge func(catalog.Zone) Check, mark string) Check {
+	c, first := none, true
 	for i, z := range p.Display.Zones {
-		if z.Kind == "protrusion" {
+		if !about(z) {
 			continue
 		}
-		one := Check{Rule: "ports", Marks: []string{zoneTag(i), "back.arms"}}
-		switch word := zoneWords[z.Kind]; {
-		case !known:
-			one.Status = Unknown
-			one.Text = quantity.Say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.", word)
-			if p.Hang != nil {
-				one.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
-			}
-		default:
-			gap := covers[0].gap(p.ZonePlace(z))
-			for _, r := range covers[1:] {
-				gap = min(gap, r.gap(p.ZonePlace(z)))
-			}
-			one.Measure = atLeast(gap, 0, MM)
-			one.Measure.Coarse = true
-			what := "the arms"
-			if p.Bracket.Interface.Type == catalog.Plate {
-				what = "the plate"
-			}
-			if gap < 0 {
-				one.Status = Fail
-				one.Text = quantity.Say("The %v lies %v under %v.", word, quantity.Shown{Length: -gap, Bound: quantity.Up, Coarse: true}, what)
-				one.Remedy = quantity.Say("Another arm position, or another bracket, may leave it free.")
-			} else {
-				one.Text = quantity.Say("The nearest %v is %v clear of %v.", word, quantity.Shown{Length: gap, Bound: quantity.Down, Coarse: true}, what)
-			}
-		}
+		one := judge(z)
+		one.Rule, one.Marks = none.Rule, []string{zoneTag(i), mark}
 		if first {
 			c, first = one, false
 		} else {
@@ -146,40 +120,70 @@ func portsCheck(p *Pairing) Check {
 	return c
 }
 
+// portsCheck: no port, vent or label under an arm or plate (practice).
+func portsCheck(p *Pairing) Check {
+	covers, known := p.covers()
+	return p.worstZone(Check{Rule: "ports", Text: quantity.Say("No port, vent or label is on record.")},
+		func(z catalog.Zone) bool { return z.Kind != "protrusion" },
+		func(z catalog.Zone) Check { return p.port(z, covers, known) }, "back.arms")
+}
+
+func (p *Pairing) port(z catalog.Zone, covers []Rect, known bool) (c Check) {
+	word := zoneWords[z.Kind]
+	if !known {
+		c.Status = Unknown
+		c.Text = quantity.Say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.", word)
+		if p.Hang != nil {
+			c.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
+		}
+		return c
+	}
+	gap := covers[0].gap(p.ZonePlace(z))
+	for _, r := range covers[1:] {
+		gap = min(gap, r.gap(p.ZonePlace(z)))
+	}
+	c.Measure = atLeast(gap, 0, MM)
+	c.Measure.Coarse = true
+	what := "the arms"
+	if p.Bracket.Interface.Type == catalog.Plate {
+		what = "the plate"
+	}
+	if gap < 0 {
+		c.Status = Fail
+		c.Text = quantity.Say("The %v lies %v under %v.", word, quantity.Shown{Length: -gap, Bound: quantity.Up, Coarse: true}, what)
+		c.Remedy = quantity.Say("Another arm position, or another bracket, may leave it free.")
+	} else {
+		c.Text = quantity.Say("The nearest %v is %v clear of %v.", word, quantity.Shown{Length: gap, Bound: quantity.Down, Coarse: true}, what)
+	}
+	return c
+}
+
 // plugsCheck: a plugged-in connector stays off the wall:
 // plug ≤ profile + z + the socket's setback.
 func plugsCheck(p *Pairing) Check {
-	c := Check{Rule: "plugs", Text: quantity.Say("No plug that points to the wall is on record.")}
-	first := true
+	return p.worstZone(Check{Rule: "plugs", Text: quantity.Say("No plug that points to the wall is on record.")},
+		func(z catalog.Zone) bool { return z.Plug.Known }, p.plug, "side.plug")
+}
+
+func (p *Pairing) plug(zone catalog.Zone) (c Check) {
 	z, stacked := p.nearest()
-	for i, zone := range p.Display.Zones {
-		if !zone.Plug.Known {
-			continue
-		}
-		one := Check{Rule: "plugs", Marks: []string{zoneTag(i), "side.plug"}}
-		switch profile := p.Bracket.Profile; {
-		case !profile.Known:
-			one.Status = Unknown
-			one.Text = quantity.Say("The bracket's profile is not known: whether a plug of %v touches the wall cannot be told.", zone.Plug.Value)
-			one.Remedy = quantity.Say("Measure from the wall to the arms with the bracket closed.")
-		case !stacked:
-			one.Status = Unknown
-			one.Text = quantity.Say("Whether the plug touches the wall depends on the bolts, which are not chosen.")
-		default:
-			room := profile.Value + z + zone.Setback.Or(0)
-			one.Measure = atMost(zone.Plug.Value, room, MM)
-			if room < zone.Plug.Value {
-				one.Status = Fail
-				one.Text = quantity.Say("A plug stands out %v and has %v to the wall.", zone.Plug.Value, quantity.AtLeast(room))
-				one.Remedy = quantity.Say("Use an angled plug of at most %v, or spacers that bring the display further out.", quantity.AtLeast(room))
-			} else {
-				one.Text = quantity.Say("A plug that stands out %v has %v to the wall.", zone.Plug.Value, quantity.AtLeast(room))
-			}
-		}
-		if first {
-			c, first = one, false
+	switch profile := p.Bracket.Profile; {
+	case !profile.Known:
+		c.Status = Unknown
+		c.Text = quantity.Say("The bracket's profile is not known: whether a plug of %v touches the wall cannot be told.", zone.Plug.Value)
+		c.Remedy = quantity.Say("Measure from the wall to the arms with the bracket closed.")
+	case !stacked:
+		c.Status = Unknown
+		c.Text = quantity.Say("Whether the plug touches the wall depends on the bolts, which are not chosen.")
+	default:
+		room := profile.Value + z + zone.Setback.Or(0)
+		c.Measure = atMost(zone.Plug.Value, room, MM)
+		if room < zone.Plug.Value {
+			c.Status = Fail
+			c.Text = quantity.Say("A plug stands out %v and has %v to the wall.", zone.Plug.Value, quantity.AtLeast(room))
+			c.Remedy = quantity.Say("Use an angled plug of at most %v, or spacers that bring the display further out.", quantity.AtLeast(room))
 		} else {
-			c = worst(c, one)
+			c.Text = quantity.Say("A plug that stands out %v has %v to the wall.", zone.Plug.Value, quantity.AtLeast(room))
 		}
 	}
 	return c
@@ -188,21 +192,8 @@ func plugsCheck(p *Pairing) Check {
 // protrusionCheck: nothing on the back hits wall plate or wall when closed,
 // and under an arm it stands out no further than z.
 func protrusionCheck(p *Pairing) Check {
-	c := Check{Rule: "protrusion", Text: quantity.Say("Nothing that stands out of the back is on record.")}
-	first := true
-	for i, zone := range p.Display.Zones {
-		if zone.Kind != "protrusion" {
-			continue
-		}
-		one := p.protrusion(zone)
-		one.Rule, one.Marks = "protrusion", []string{zoneTag(i), "side.protrusion"}
-		if first {
-			c, first = one, false
-		} else {
-			c = worst(c, one)
-		}
-	}
-	return c
+	return p.worstZone(Check{Rule: "protrusion", Text: quantity.Say("Nothing that stands out of the back is on record.")},
+		func(z catalog.Zone) bool { return z.Kind == "protrusion" }, p.protrusion, "side.protrusion")
 }
 
 func (p *Pairing) protrusion(zone catalog.Zone) Check {
