@@ -116,7 +116,7 @@ type Page struct {
 }
 
 // NewPage drives the tab of a context.
-func NewPage(ctx context.Context) *Page { return &Page{ctx: ctx, timeout: 8 * time.Second} }
+func NewPage(ctx context.Context) *Page { return &Page{ctx: ctx, timeout: 30 * time.Second} }
 
 func (p *Page) do(what string, a ...chromedp.Action[chromedp.Void]) {
 	if p.Err != nil {
