@@ -138,7 +138,7 @@ type WallFixing struct {
 	Fastener                    string
 }
 
-// WallTypes are the kinds of wall the handbook of the trade knows.
+// WallTypes are the kinds of wall that ask for fixings of their own (practice).
 var WallTypes = []string{"wood_stud", "metal_stud", "concrete", "block", "lined_masonry", "timber_board", "thin_backer", "hollow_board"}
 
 // Setting is an adjustment the bracket needs for some displays: Text applies
