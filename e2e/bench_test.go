@@ -506,3 +506,12 @@ func TestPolicy(t *testing.T) {
 	d.Click(`.MuiSnackbar-root button`)
 	d.Wait(`document.body.innerText.includes('In use: Deep ones')`)
 }
+
+// TestNothingHelps: where nothing tried makes a display fit, that is said.
+func TestNothingHelps(t *testing.T) {
+	d := sit(t, "/?display=halden-wall-105")
+	d.Ready()
+	if got := d.Text(`[data-help="none"]`); !strings.Contains(got, "None of these helps") {
+		t.Error(got)
+	}
+}

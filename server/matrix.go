@@ -85,6 +85,9 @@ func (s *Server) matrix(c *echo.Context) error {
 	if err := lines.Encode(head); err != nil {
 		return nil // the client has gone
 	}
+	if err := flush.Flush(); err != nil {
+		return nil // the same
+	}
 	rows := make([]fit.Row, len(all.Displays))
 	shown := time.Now()
 	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), true, func(r fit.Row) error {

@@ -269,7 +269,9 @@ func Above(p *fit.Pairing, swivel float64) *drawing.Drawing {
 		}
 	}
 	if nearest < 0 {
-		s.Dimension("side.swivel", drawing.Point{X: at.X, Y: at.Y}, drawing.Point{X: at.X, Y: 0}, 0, drawing.Before, bare("clear", quantity.FromMM(-nearest), quantity.Down))
+		s.Line("side.swivel", drawing.Thin, at.X, at.Y, at.X, 0)
+		text := drawing.Text{At: drawing.Point{X: at.X - s.TextHeight*0.5, Y: at.Y/2 - s.TextHeight/2}, Height: s.TextHeight, Anchor: drawing.End, Text: bare("clear", quantity.FromMM(-nearest), quantity.Down)}
+		s.Add("side.swivel", drawing.Dim, text)
 	}
 	s.frame()
 	return s.Drawing

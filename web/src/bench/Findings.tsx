@@ -25,6 +25,14 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
       {judged.help && !judged.help.send && <Helps help={judged.help} />}
+      {!judged.help && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
+        <>
+          <h2>What would help</h2>
+          <p className="helps" data-help="none">
+            Tried: another school, arm position, turn, other parts, a better measurement, another bracket. None of these helps.
+          </p>
+        </>
+      )}
       <h2>Findings</h2>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (

@@ -28,7 +28,7 @@ const settings: [string, [Setting, string][]][] = [
     'Spacers and lean',
     [
       ['max_stacked_spacers', 'Spacers on one bolt, at most'],
-      ['stock_spacers_mm', 'Lengths in stock'],
+      ['stock_spacers_mm', 'Lengths in stock, mm'],
       ['stock_spacer_outer_mm', 'Width of those in stock'],
       ['arm_clearance_mm', 'Arms off the display’s back, at least'],
       ['lean_ok_deg', 'Lean that does not show'],
