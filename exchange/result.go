@@ -147,7 +147,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 
 func checkOf(c fit.Check, units quantity.Units) Check {
 	out := Check{Rule: c.Rule, Status: c.Status.String(), Text: c.Text.In(units), Remedy: c.Remedy.In(units), Marks: c.Marks}
-	if m := c.Measure; m != nil {
+	if m := c.Measure; m.Given() {
 		scale := int64(1)
 		if m.Unit == fit.KG {
 			scale = int64(quantity.Kilogram) / int64(quantity.One)

@@ -50,15 +50,16 @@ func (s *Server) byHand(c *echo.Context) error {
 	}
 	p := a.judge()
 	out := []HandJudged{}
-	if p.Pattern == nil || p.Problem.Thread == 0 {
+	if p.Pattern == nil || p.Pattern.Thread == 0 {
 		return c.JSON(http.StatusOK, out)
 	}
-	hand := in.Hand.core(&p.Problem)
-	for i := range p.Problem.Groups {
-		if p.Problem.Groups[i].ThreadDepth == 0 {
+	problem := p.Problem()
+	hand := in.Hand.core(&problem)
+	for i := range problem.Groups {
+		if problem.Groups[i].ThreadDepth == 0 {
 			continue // not known: nothing can be said
 		}
-		h, faults, err := p.Problem.ByHand(i, hand)
+		h, faults, err := problem.ByHand(i, hand)
 		if err != nil {
 			return exchange.Problems{{Path: "hand", Found: err.Error(), Allowed: "parts for one bolt"}}
 		}

@@ -5,6 +5,8 @@
 package fit
 
 import (
+	"slices"
+
 	"nexufix/core/quantity"
 )
 
@@ -37,7 +39,7 @@ const (
 )
 
 // Measure is a value against its (nearer) limit. Margin is negative where the
-// limit is not met.
+// limit is not met. The zero Measure is none.
 type Measure struct {
 	Value, Limit, Margin int64
 	Unit                 Unit
@@ -46,14 +48,17 @@ type Measure struct {
 }
 
 // atMost measures a value that must not exceed a limit.
-func atMost[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(limit - value), u, false, false}
+func atMost[T ~int64](value, limit T, u Unit) Measure {
+	return Measure{int64(value), int64(limit), int64(limit - value), u, false, false}
 }
 
 // atLeast measures a value that must reach a limit.
-func atLeast[T ~int64](value, limit T, u Unit) *Measure {
-	return &Measure{int64(value), int64(limit), int64(value - limit), u, true, false}
+func atLeast[T ~int64](value, limit T, u Unit) Measure {
+	return Measure{int64(value), int64(limit), int64(value - limit), u, true, false}
 }
+
+// Given says whether there is a measure.
+func (m Measure) Given() bool { return m.Unit != "" }
 
 // In writes value and limit on one line, both rounded the safe way.
 func (m *Measure) In(u quantity.Units) string {
@@ -74,14 +79,15 @@ func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
 	return u.Shown(quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
 }
 
-// Check is the outcome of one rule.
+// Check is the outcome of one rule. Text and Remedy are left out of a cell of
+// the matrix, where nobody reads them.
 type Check struct {
 	Rule    string
 	Status  Status
-	Measure *Measure // nil where the rule compares no figure
+	Measure Measure // none where the rule compares no figure
 	Text    quantity.Phrase
 	Remedy  quantity.Phrase
-	Marks   []string // tags of the drawing's parts that the check is about
+	Marks   []string // tags of the drawing's parts that the check is about; shared, not to be changed
 }
 
 // Rules lists the rules in the order they are judged.
@@ -90,6 +96,15 @@ var Rules = []string{"pattern", "thread", "stack", "load", "size", "arms", "port
 // Consequence lists the rules by what it costs to be wrong about one, the worst
 // first: a cracked panel, a fall, then what comes out on the wall.
 var Consequence = []string{"stack", "load", "thread", "pattern", "size", "protrusion", "plugs", "ports", "arms", "swivel", "tilt", "data"}
+
+// consequenceOf is the place in Consequence of each of Rules.
+var consequenceOf = func() []int {
+	var at []int
+	for _, r := range Rules {
+		at = append(at, slices.Index(Consequence, r))
+	}
+	return at
+}()
 
 // Verdict sums up a pairing.
 type Verdict string
@@ -115,7 +130,8 @@ func verdict(checks []Check, supplied bool) Verdict {
 	if supplied {
 		v = FitsWithConditions
 	}
-	for _, c := range checks {
+	for i := range checks {
+		c := &checks[i]
 		switch {
 		case c.Status == Fail:
 			return DoesNotFit

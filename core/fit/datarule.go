@@ -14,11 +14,10 @@ import (
 // dataCheck holds a display's figures against each other and against the
 // class table of the mounting-interface standard. What does not agree is a
 // reason to check a figure, never a failed match (practice).
-func dataCheck(p *Pairing) Check {
+func dataCheck(d *catalog.Display) Check {
 	c := Check{Rule: "data", Text: quantity.Say("The display's figures agree with each other.")}
 	var odd []quantity.Phrase
 	add := func(format string, args ...any) { odd = append(odd, quantity.Say(format, args...)) }
-	d := p.Display
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
 		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
 	}

@@ -354,7 +354,7 @@ func TestRules(t *testing.T) {
 		if got.Status != c.status || !strings.Contains(text, c.says) || !strings.Contains(remedy, c.remedy) {
 			t.Errorf("%s: %s %q remedy %q\nwant %s %q remedy %q", c.rule, got.Status, text, remedy, c.status, c.says, c.remedy)
 		}
-		if m := got.Measure; m != nil && m.Margin < 0 != (got.Status == Fail || got.Status == Caution) && got.Status == Pass {
+		if m := got.Measure; m.Given() && m.Margin < 0 != (got.Status == Fail || got.Status == Caution) && got.Status == Pass {
 			t.Errorf("%s passes with a margin of %d", c.rule, m.Margin)
 		}
 	}
@@ -405,7 +405,7 @@ func TestSeveralPatterns(t *testing.T) {
 // never looser.
 func TestMeasureIsShownSafely(t *testing.T) {
 	for _, c := range []struct {
-		m    *Measure
+		m    Measure
 		u    quantity.Units
 		want string
 	}{
@@ -413,7 +413,7 @@ func TestMeasureIsShownSafely(t *testing.T) {
 		{atMost(quantity.Kilogram, 45*quantity.Kilogram, KG), quantity.Imperial, "2.3 lb · at most 99.2 lb"},
 		{atLeast(quantity.Length(849_999), 0, MM), quantity.Metric, "0.8 mm · at least 0 mm"},
 		{atMost(quantity.Angle(286_000), quantity.Degree, Deg), quantity.Metric, "0.29° · at most 1°"},
-		{&Measure{Value: int64(mm(1000)), Limit: int64(mm(900)), Unit: MM, AtLeast: true, Coarse: true}, quantity.Imperial, "39 5/16 in · at least 35 7/16 in"},
+		{Measure{Value: int64(mm(1000)), Limit: int64(mm(900)), Unit: MM, AtLeast: true, Coarse: true}, quantity.Imperial, "39 5/16 in · at least 35 7/16 in"},
 	} {
 		if got := c.m.In(c.u); got != c.want {
 			t.Errorf("%q, want %q", got, c.want)

@@ -41,7 +41,7 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 		return Change{}
 	}
 	again := func(change func(*question)) Pairing {
-		q := question{p.Display, p.Bracket, p.Turn, p.Extra, p.Policy}
+		q := question{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
 		change(&q)
 		return Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
 	}
@@ -123,7 +123,7 @@ func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble
 		{"size_school", catalog.SizeSchools, func(x *catalog.Policy) *string { return &x.SizeSchool }},
 	} {
 		for _, school := range s.schools {
-			if school == *s.field(&p.Policy) {
+			if school == *s.field(p.Policy) {
 				continue
 			}
 			if after := again(func(q *question) { *s.field(&q.policy) = school }); gains(&after, before) {
@@ -164,7 +164,7 @@ func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 	if c, known := p.center(); known {
 		i := &p.Bracket.Interface
 		for _, z := range p.Display.Zones {
-			at := p.ZonePlace(z)
+			at := p.ZonePlace(&z)
 			tries = append(tries, at.Bottom-c.Y-i.ArmTop-height/2, at.Top-c.Y+i.ArmBottom-height/2)
 		}
 	}
@@ -234,7 +234,7 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 		{"cup depth", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
 		{"step", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
 	} {
-		for _, g := range p.Problem.Groups {
+		for _, g := range p.Face.Groups {
 			ids := g.IDs()
 			d := *p.Display
 			d.Patterns = slices.Clone(p.Display.Patterns)

@@ -14,17 +14,19 @@ type Pairing struct {
 	Bracket     *catalog.Bracket
 	Turn        catalog.Turn
 	Extra       Extra
-	Policy      catalog.Policy
+	Policy      *catalog.Policy
 	Verdict     Verdict
 	Pattern     *catalog.Pattern // the one used; nil when the display has none
 	Checks      []Check          // in the order of Rules
-	Problem     stack.Problem    // what the stack was solved for
+	Face        *stack.Face      // the holes that are bolted to; nil without a pattern
 	Stack       *stack.Stack     // nil when there is none
 	Alternative *stack.Stack
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
-	brief bool // for a cell: why there is no stack, which takes many tries, is not asked
+	brief  bool // for a cell: nothing is put into words
+	motion Motion
+	place  hang.Hang // what Hang points to
 }
 
 // Extra is what a question adds to display and bracket.
@@ -38,53 +40,100 @@ type Extra struct {
 // pattern. It neither changes nor keeps what it is given. Where holes carry
 // trial bolts, the pairing's display has the figures these give.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
-	return judgeWith(d, b, turn, extra, policy, nil, 0, false)
+	return *newSubject(d, turn, extra, &policy).on(b, stack.Bags{})
 }
 
-// judgeWith remembers stacks; bag is the bracket's number in the memory.
-func judgeWith(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy, memory *stack.Memory, bag int, brief bool) Pairing {
-	d = probe.Apply(d)
-	if len(d.Patterns) == 0 {
-		return judge(d, nil, b, turn, extra, policy, memory, bag, brief)
+// subject is a display to be judged on one bracket after another, with what
+// these judgements share.
+type subject struct {
+	display *catalog.Display // with the figures that trials give
+	turn    catalog.Turn
+	extra   Extra
+	policy  *catalog.Policy
+	faces   []faces // by pattern
+	memory  *stack.Memory
+	brief   bool
+	pairing [2]Pairing // the one last judged, and another to compare it with
+	data    Check      // of the rule that looks at the display alone
+}
+
+// faces are a pattern's, by the rows that are used and whether all holes of
+// them are; nil until asked for. With them what is remembered of them.
+type faces struct {
+	face  [8]*stack.Face
+	known [8]*stack.Known
+}
+
+func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
+	s := &subject{display: probe.Apply(d), turn: turn, extra: extra, policy: policy}
+	s.faces = make([]faces, len(s.display.Patterns))
+	s.data = dataCheck(s.display)
+	return s
+}
+
+// on judges the subject on a bracket; bags are the bracket's numbers in
+// the memory. The pairing holds until the next one is judged.
+func (s *subject) on(b *catalog.Bracket, bags stack.Bags) *Pairing {
+	best, other := &s.pairing[0], &s.pairing[1]
+	if len(s.display.Patterns) == 0 {
+		s.judge(best, -1, b, bags)
+		return best
 	}
-	best := judge(d, &d.Patterns[0], b, turn, extra, policy, memory, bag, brief)
-	for i := range d.Patterns[1:] {
-		if p := judge(d, &d.Patterns[i+1], b, turn, extra, policy, memory, bag, brief); p.before(&best) {
-			best = p
+	s.judge(best, 0, b, bags)
+	for i := 1; i < len(s.display.Patterns); i++ {
+		s.judge(other, i, b, bags)
+		if other.before(best) {
+			best, other = other, best
 		}
 	}
 	return best
 }
 
-func judge(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy, memory *stack.Memory, bag int, brief bool) Pairing {
-	out := Pairing{Display: d, Bracket: b, Turn: turn, Extra: extra, Policy: policy, Pattern: p, brief: brief}
-	var missing stack.Missing
-	solved := false
-	if p != nil {
-		out.Hang = hang.On(d, p, b, turn, policy, extra.TopHoles)
-		out.Problem, missing = stack.New(d, p, b, turn, policy)
-		if solved = !missing.Thread && missing.ThreadDepth == nil && len(out.Problem.Groups) > 0; solved {
-			answer := memory.Solve(out.Problem, bag)
-			out.Stack, out.Alternative, out.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
+// judge judges one pattern of the subject, or none, on a bracket.
+func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.Bags) {
+	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0], brief: s.brief}
+	if pattern >= 0 {
+		p.Pattern = &s.display.Patterns[pattern]
+		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
+			p.Hang = &p.place
+		}
+		face, known := s.face(pattern, b)
+		p.Face = face
+		if face.Solvable() {
+			answer := s.memory.Solve(face, known, b, bags, s.policy)
+			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
 		}
 	}
-	out.Checks = []Check{
-		patternCheck(&out),
-		threadCheck(&out),
-		stackCheck(&out, missing, solved),
-		loadCheck(d, b, extra, policy),
-		sizeCheck(d, b, policy),
-		armsCheck(&out),
-		portsCheck(&out),
-		plugsCheck(&out),
-		protrusionCheck(&out),
-		tiltCheck(&out),
-		swivelCheck(&out),
-		dataCheck(&out),
+	p.motion = p.Motion()
+	for _, rule := range [...]func(*Pairing) Check{
+		patternCheck, threadCheck, stackCheck, loadCheck, sizeCheck, armsCheck,
+		portsCheck, plugsCheck, protrusionCheck, tiltCheck, swivelCheck,
+	} {
+		p.Checks = append(p.Checks, rule(p))
 	}
-	out.Verdict = verdict(out.Checks, out.Stack != nil && len(out.Stack.Supplied) > 0)
-	return out
+	p.Checks = append(p.Checks, s.data)
+	p.Verdict = verdict(p.Checks, p.Stack != nil && len(p.Stack.Supplied) > 0)
 }
+
+// face is what a pattern offers to a bracket, set up once for all that bolt to
+// the same holes.
+func (s *subject) face(pattern int, b *catalog.Bracket) (*stack.Face, *stack.Known) {
+	which := 0
+	for bit, is := range [...]bool{b.UsesTop, b.UsesBottom, b.Interface.Type == catalog.Plate} {
+		if is {
+			which |= 1 << bit
+		}
+	}
+	f := &s.faces[pattern]
+	if f.face[which] == nil {
+		f.face[which] = stack.NewFace(s.display, &s.display.Patterns[pattern], b, s.turn)
+		f.known[which] = s.memory.Known(f.face[which])
+	}
+	return f.face[which], f.known[which]
+}
+
+// Problem is what the pairing's stack was solved for.
+func (p *Pairing) Problem() stack.Problem { return p.Face.On(p.Bracket, *p.Policy) }
 
 // before says whether p's pattern is to be preferred to o's.
 func (p *Pairing) before(o *Pairing) bool {

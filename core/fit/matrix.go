@@ -33,7 +33,15 @@ type Row struct {
 func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
 	var memory *stack.Memory
 	if remember {
-		memory = stack.NewMemory()
+		memory = stack.NewMemory(policy)
+	}
+	return matrixWith(ctx, displays, brackets, policy, memory, done)
+}
+
+func matrixWith(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, memory *stack.Memory, done func(Row) error) error {
+	bags := make([]stack.Bags, len(brackets))
+	for j, b := range brackets {
+		bags[j] = memory.Bags(b)
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
@@ -55,22 +63,30 @@ func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalo
 	var all sync.WaitGroup
 	for range max(1, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
+			var room [2]Pairing
 			for ctx.Err() == nil {
 				unit := int(next.Add(1)) - 1
 				i, from := unit/blocks, unit%blocks*block
 				if i >= len(displays) {
 					return
 				}
+				s := newSubject(displays[i], 0, Extra{}, &policy)
+				s.memory, s.brief, s.pairing = memory, true, room
 				cells := make([]Cell, 0, block)
 				for j := from; j < min(from+block, len(brackets)); j++ {
-					p := judgeWith(displays[i], brackets[j], 0, Extra{}, policy, memory, j, true)
-					cells = append(cells, p.Cell())
+					cells = append(cells, s.on(brackets[j], bags[j]).Cell())
 				}
+				room = s.pairing
 				turn.Lock()
-				if rows[i].Cells == nil {
+				switch {
+				case blocks == 1:
+					rows[i].Cells = cells
+				case rows[i].Cells == nil:
 					rows[i].Cells = make([]Cell, len(brackets))
+					fallthrough
+				default:
+					copy(rows[i].Cells[from:], cells)
 				}
-				copy(rows[i].Cells[from:], cells)
 				if left[i].Add(-1) == 0 && ctx.Err() == nil {
 					if err := done(rows[i]); err != nil {
 						stop(err)
@@ -89,11 +105,12 @@ func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalo
 func (p *Pairing) Cell() Cell {
 	c := Cell{Verdict: p.Verdict, Sends: p.Stack != nil && len(p.Stack.Supplied) > 0}
 	worst, place := Pass, len(Consequence)
-	for _, x := range p.Checks {
-		if x.Status == Unknown && !needed[x.Rule] || x.Status == Pass {
+	for i := range p.Checks {
+		x := &p.Checks[i]
+		if x.Status == Pass || x.Status == Unknown && !needed[x.Rule] {
 			continue
 		}
-		if at := slices.Index(Consequence, x.Rule); x.Status > worst || x.Status == worst && at < place {
+		if at := consequenceOf[i]; x.Status > worst || x.Status == worst && at < place {
 			worst, place, c.Rule = x.Status, at, x.Rule
 		}
 	}

@@ -36,7 +36,7 @@ func (p *Pairing) Motion() Motion {
 			if zone.Kind != "protrusion" || !zone.Out.Known || !known {
 				continue
 			}
-			at := p.ZonePlace(zone)
+			at := p.ZonePlace(&zone)
 			out := front - zone.Out.Value.MM()
 			down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: out, Beside: -(centre + at.Bottom - c.Y).MM()}))
 			up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: out, Beside: (centre + at.Top - c.Y).MM()}))
@@ -52,48 +52,60 @@ func (p *Pairing) Motion() Motion {
 	return m
 }
 
+var (
+	tiltMarks   = []string{"side.tilt"}
+	swivelMarks = []string{"side.swivel"}
+)
+
 // motionCheck compares an angle the wall allows with the bracket's range.
-func motionCheck(rule, verb, edge string, has quantity.Angle, allows quantity.Optional[float64]) Check {
-	c := Check{Rule: rule, Marks: []string{"side." + rule}}
-	if has == 0 {
-		c.Text = quantity.Say("The bracket does not %v.", verb)
-		return c
-	}
+func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, allows quantity.Optional[float64]) Check {
 	if !allows.Known {
 		c.Status = Unknown
-		c.Text = quantity.Say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has)
-		c.Remedy = quantity.Say("It takes the bolts, the display's edges, and the bracket's pivot and profile.")
+		if !p.brief {
+			c.Text = quantity.Say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has)
+			c.Remedy = quantity.Say("It takes the bolts, the display's edges, and the bracket's pivot and profile.")
+		}
 		return c
 	}
 	able := quantity.Angle(math.Floor(max(0, allows.Value) * float64(quantity.Degree)))
 	c.Measure = atLeast(able, has, Deg)
 	if able < has {
 		c.Status = Caution
+	}
+	switch {
+	case p.brief:
+	case c.Status == Caution:
 		c.Text = quantity.Say("The %v touches the wall at %v; the bracket could %v by %v.", edge, able, verb, has)
 		c.Remedy = quantity.Say("Tell the installer where to stop, or bring the display further out.")
-	} else {
+	default:
 		c.Text = quantity.Say("The display can %v by the bracket's whole %v.", verb, has)
 	}
 	return c
 }
 
 func tiltCheck(p *Pairing) Check {
-	m := p.Motion()
-	down := motionCheck("tilt", "tilt down", "rear bottom edge", p.Bracket.TiltDown.Value, m.TiltDown)
-	up := motionCheck("tilt", "tilt up", "rear top edge", p.Bracket.TiltUp.Value, m.TiltUp)
-	if p.Bracket.TiltDown.Value == 0 && p.Bracket.TiltUp.Value == 0 {
-		down.Text = quantity.Say("The bracket does not tilt.")
+	m := p.motion
+	c := Check{Rule: "tilt", Marks: tiltMarks}
+	hasDown, hasUp := p.Bracket.TiltDown.Value, p.Bracket.TiltUp.Value
+	if hasDown == 0 && hasUp == 0 {
+		c.Text = quantity.Say("The bracket does not tilt.")
+		return c
+	}
+	if hasDown == 0 {
+		return p.motionCheck(c, "tilt up", "rear top edge", hasUp, m.TiltUp)
+	}
+	down := p.motionCheck(c, "tilt down", "rear bottom edge", hasDown, m.TiltDown)
+	if hasUp == 0 {
 		return down
 	}
-	if p.Bracket.TiltDown.Value == 0 {
-		return up
-	}
-	if p.Bracket.TiltUp.Value == 0 {
-		return down
-	}
-	return worst(down, up)
+	return worst(down, p.motionCheck(c, "tilt up", "rear top edge", hasUp, m.TiltUp))
 }
 
 func swivelCheck(p *Pairing) Check {
-	return motionCheck("swivel", "swivel", "rear edge", p.Bracket.Swivel.Value, p.Motion().Swivel)
+	c := Check{Rule: "swivel", Marks: swivelMarks}
+	if p.Bracket.Swivel.Value == 0 {
+		c.Text = quantity.Say("The bracket does not swivel.")
+		return c
+	}
+	return p.motionCheck(c, "swivel", "rear edge", p.Bracket.Swivel.Value, p.motion.Swivel)
 }

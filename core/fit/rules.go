@@ -5,8 +5,17 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fastener"
 	"nexufix/core/hang"
 	"nexufix/core/quantity"
+)
+
+// Tags of the drawing's parts, by the rules that are about them.
+var (
+	patternMarks = []string{"back.pattern"}
+	threadMarks  = []string{"stack.*.bolt"}
+	outlineMarks = []string{"back.outline"}
+	armsMarks    = []string{"back.arms"}
 )
 
 // patternName writes a pattern as the trade names it, in whole millimetres
@@ -16,7 +25,7 @@ func patternName(w, h quantity.Length) string {
 }
 
 func patternCheck(p *Pairing) Check {
-	c := Check{Rule: "pattern", Marks: []string{"back.pattern"}}
+	c := Check{Rule: "pattern", Marks: patternMarks}
 	if p.Pattern == nil {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's hole pattern is not known.")
@@ -24,10 +33,10 @@ func patternCheck(p *Pairing) Check {
 		return c
 	}
 	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
-	name := patternName(w, h)
 	i := &p.Bracket.Interface
 	slide, takes := hang.TakesWidth(p.Bracket, w, h)
-	if i.Type == catalog.Arms {
+	turns := p.Bracket.AllowsTurn(p.Turn)
+	if i.Type == catalog.Arms && turns {
 		c.Measure = atLeast(w, i.WidthMin, MM)
 		if i.WidthMax-w < w-i.WidthMin {
 			c.Measure = atMost(w, i.WidthMax, MM)
@@ -37,10 +46,15 @@ func patternCheck(p *Pairing) Check {
 		}
 		c.Measure.Coarse = true
 	}
-	switch {
-	case !p.Bracket.AllowsTurn(p.Turn):
+	if !turns || !takes {
 		c.Status = Fail
-		c.Measure = nil
+	}
+	if p.brief {
+		return c
+	}
+	name := patternName(w, h)
+	switch {
+	case !turns:
 		c.Text = quantity.Say("%v does not let a display hang turned by %v.", p.Bracket.Name, fmt.Sprintf("%d°", p.Turn))
 		c.Remedy = quantity.Say("Hang the display upright, or take a bracket that turns.")
 	case takes && i.Type == catalog.Plate:
@@ -48,24 +62,21 @@ func patternCheck(p *Pairing) Check {
 	case takes:
 		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
 	case i.Type == catalog.Plate:
-		c.Status = Fail
 		var all []string
 		for _, x := range i.Patterns {
 			all = append(all, patternName(x.Width, x.Height))
 		}
 		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
 	case slide < 0:
-		c.Status = Fail
 		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
 	default:
-		c.Status = Fail
 		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
 	}
 	return c
 }
 
 func threadCheck(p *Pairing) Check {
-	c := Check{Rule: "thread", Marks: []string{"stack.*.bolt"}}
+	c := Check{Rule: "thread", Marks: threadMarks}
 	if p.Pattern == nil || p.Pattern.Thread == 0 {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's thread is not known.")
@@ -73,31 +84,46 @@ func threadCheck(p *Pairing) Check {
 		return c
 	}
 	t := p.Pattern.Thread
-	if !p.Bracket.Takes(t) {
+	takes := p.Bracket.Takes(t)
+	switch {
+	case !takes:
 		c.Status = Fail
-		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
+	case !hasBolts(p.Bracket.Kit, t) && !hasBolts(p.Display.OwnParts, t):
+		c.Status = Caution
+	}
+	if p.brief {
 		return c
 	}
-	for _, i := range append(p.Bracket.Kit[:len(p.Bracket.Kit):len(p.Bracket.Kit)], p.Display.OwnParts...) {
-		if i.Kind == "bolt" && i.Thread == t {
-			c.Text = quantity.Say("The slots take %v, and the bag has %v bolts.", t, t)
-			return c
-		}
+	switch c.Status {
+	case Fail:
+		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
+	case Caution:
+		c.Text = quantity.Say("The slots take %v, but the bag has no %v bolts.", t, t)
+		c.Remedy = quantity.Say("Supply %v bolts.", t)
+	default:
+		c.Text = quantity.Say("The slots take %v, and the bag has %v bolts.", t, t)
 	}
-	c.Status = Caution
-	c.Text = quantity.Say("The slots take %v, but the bag has no %v bolts.", t, t)
-	c.Remedy = quantity.Say("Supply %v bolts.", t)
 	return c
 }
 
-func loadCheck(d *catalog.Display, b *catalog.Bracket, extra Extra, policy catalog.Policy) Check {
-	c := Check{Rule: "load", Marks: []string{"back.outline"}}
+func hasBolts(items []catalog.Item, t fastener.Thread) bool {
+	for i := range items {
+		if items[i].Kind == "bolt" && items[i].Thread == t {
+			return true
+		}
+	}
+	return false
+}
+
+func loadCheck(p *Pairing) Check {
+	c := Check{Rule: "load", Marks: outlineMarks}
+	d, b := p.Display, p.Bracket
 	switch {
 	case !d.Mass.Known:
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's mass without its stand is not known.")
 		c.Remedy = quantity.Say("Weigh it, or ask for the data sheet's figure without stand.")
-		if d.MassWithStand.Known {
+		if d.MassWithStand.Known && !p.brief {
 			c.Text = quantity.Say("The display's mass without its stand is not known; with it, it is %v.", d.MassWithStand.Value)
 		}
 		return c
@@ -106,16 +132,23 @@ func loadCheck(d *catalog.Display, b *catalog.Bracket, extra Extra, policy catal
 		c.Text = quantity.Say("The bracket's rated load is not known.")
 		return c
 	}
-	mass, rated := d.Mass.Value+extra.Accessories, b.RatedLoad.Value
+	mass, rated := d.Mass.Value+p.Extra.Accessories, b.RatedLoad.Value
 	c.Measure = atMost(mass, rated, KG)
 	switch {
 	case mass > rated:
 		c.Status = Fail
+	case mass > p.Policy.LoadCaution.OfMass(rated):
+		c.Status = Caution
+	}
+	if p.brief {
+		return c
+	}
+	switch c.Status {
+	case Fail:
 		c.Text = quantity.Say("%v is %v more than the bracket is rated for, %v.", mass, mass-rated, quantity.Capacity(rated))
 		c.Remedy = quantity.Say("Take a bracket rated for at least %v.", mass)
-	case mass > policy.LoadCaution.OfMass(rated):
-		c.Status = Caution
-		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(policy.LoadCaution), quantity.Capacity(rated))
+	case Caution:
+		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(p.Policy.LoadCaution), quantity.Capacity(rated))
 		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
 	default:
 		c.Text = quantity.Say("%v on a bracket rated for %v.", mass, quantity.Capacity(rated))
@@ -125,20 +158,20 @@ func loadCheck(d *catalog.Display, b *catalog.Bracket, extra Extra, policy catal
 
 func percent(r quantity.Ratio) string { return quantity.FormatDecimal(int64(r), 4) + " %" }
 
-func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Check {
-	c := Check{Rule: "size", Marks: []string{"back.outline"}}
-	lo, hi := b.DiagonalMin, b.DiagonalMax
+func sizeCheck(p *Pairing) Check {
+	c := Check{Rule: "size", Marks: outlineMarks}
+	lo, hi, diagonal := p.Bracket.DiagonalMin, p.Bracket.DiagonalMax, p.Display.Diagonal
 	if !lo.Known && !hi.Known {
 		c.Text = quantity.Say("The bracket has no limits of size.")
 		return c
 	}
-	if !d.Diagonal.Known {
+	if !diagonal.Known {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's diagonal is not known.")
 		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
 		return c
 	}
-	v := d.Diagonal.Value
+	v := diagonal.Value
 	if lo.Known {
 		c.Measure = atLeast(v, lo.Value, MM)
 	}
@@ -146,20 +179,27 @@ func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Ch
 		c.Measure = atMost(v, hi.Value, MM)
 	}
 	c.Measure.Coarse = true
+	above, below := hi.Known && v > hi.Value, lo.Known && v < lo.Value
+	switch {
+	case above && p.Policy.SizeSchool != "guidance":
+		c.Status = Fail
+	case above || below:
+		c.Status = Caution
+	}
+	if p.brief {
+		return c
+	}
 	shown := func(l quantity.Length, b quantity.Bound) quantity.Shown {
 		return quantity.Shown{Length: l, Bound: b, Coarse: true}
 	}
 	switch {
-	case hi.Known && v > hi.Value:
-		c.Status = Fail
+	case above:
 		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
-		if policy.SizeSchool == "guidance" {
-			c.Status = Caution
+		if c.Status == Caution {
 			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
 		}
 		c.Remedy = quantity.Say("Take a bracket for larger displays.")
-	case lo.Known && v < lo.Value:
-		c.Status = Caution
+	case below:
 		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down), shown(lo.Value, quantity.Up))
 		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
 	default:
@@ -169,7 +209,7 @@ func sizeCheck(d *catalog.Display, b *catalog.Bracket, policy catalog.Policy) Ch
 }
 
 func armsCheck(p *Pairing) Check {
-	c := Check{Rule: "arms", Marks: []string{"back.arms"}}
+	c := Check{Rule: "arms", Marks: armsMarks}
 	b := p.Bracket
 	if b.Interface.Type == catalog.Plate {
 		c.Text = quantity.Say("A plate has no arms to place.")
@@ -181,13 +221,18 @@ func armsCheck(p *Pairing) Check {
 		return c
 	}
 	_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
-	if len(hang.Positions(b, height)) == 0 {
-		c.Status = Fail
-		c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", quantity.Wall(height))
-		return c
-	}
 	if p.Hang == nil {
-		c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", quantity.Wall(height))
+		if len(hang.Positions(b, height)) == 0 {
+			c.Status = Fail
+		}
+		if p.brief {
+			return c
+		}
+		if c.Status == Fail {
+			c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", quantity.Wall(height))
+		} else {
+			c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", quantity.Wall(height))
+		}
 		return c
 	}
 	reveal, known := p.Hang.Reveal()
@@ -199,6 +244,12 @@ func armsCheck(p *Pairing) Check {
 	}
 	c.Measure = atLeast(reveal, p.Policy.Reveal, MM)
 	c.Measure.Coarse = true
+	if reveal < p.Policy.Reveal {
+		c.Status = Caution
+	}
+	if p.brief {
+		return c
+	}
 	least := quantity.Shown{Length: reveal, Bound: quantity.Down, Coarse: true}
 	end := "bottom"
 	if p.Hang.RevealTop.Value < p.Hang.RevealBottom.Value {
@@ -206,11 +257,9 @@ func armsCheck(p *Pairing) Check {
 	}
 	switch {
 	case reveal < 0:
-		c.Status = Caution
 		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up, Coarse: true}, end)
 		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
-	case reveal < p.Policy.Reveal:
-		c.Status = Caution
+	case c.Status == Caution:
 		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", least, end)
 		c.Remedy = quantity.Say("Check that they do not show from where people stand.")
 	default:

@@ -45,6 +45,9 @@ func (p *Pairing) Sources(rule string) []Source {
 
 func (p *Pairing) holeSources() []Source {
 	var out []Source
+	if p.Face == nil {
+		return out
+	}
 	for _, f := range []struct {
 		name  string
 		field func(*catalog.Hole) catalog.Figure
@@ -56,7 +59,7 @@ func (p *Pairing) holeSources() []Source {
 	} {
 		some := false
 		var least catalog.Origin
-		for _, g := range p.Problem.Groups {
+		for _, g := range p.Face.Groups {
 			for i := range g.Holes {
 				x := f.field(&g.Holes[i])
 				if !x.Known || x.Length == 0 {

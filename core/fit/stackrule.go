@@ -12,8 +12,18 @@ import (
 	"nexufix/core/stack"
 )
 
-func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
-	c := Check{Rule: "stack", Marks: []string{"stack"}}
+var stackMarks = []string{"stack"}
+
+func stackCheck(p *Pairing) Check {
+	c := Check{Rule: "stack", Marks: stackMarks}
+	if p.Stack != nil {
+		solvedStack(&c, p)
+		return c
+	}
+	var missing stack.Missing
+	if p.Face != nil {
+		missing = p.Face.Missing
+	}
 	switch {
 	case p.Pattern == nil:
 		c.Status = Unknown
@@ -21,7 +31,7 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 	case missing.Thread:
 		c.Status = Unknown
 		c.Text = quantity.Say("Bolts cannot be chosen without the thread.")
-	case !solved && missing.ThreadDepth == nil:
+	case missing.ThreadDepth == nil && len(p.Face.Groups) == 0:
 		c.Status = Fail
 		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
 	case missing.ThreadDepth != nil && contradicting(p) != nil:
@@ -35,25 +45,23 @@ func stackCheck(p *Pairing, missing stack.Missing, solved bool) Check {
 		c.Remedy = quantity.Say("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
 	case p.GaveUp:
 		c.Status = Unknown
-		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Problem.Groups))
+		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Face.Groups))
 		c.Remedy = quantity.Say("Give holes that are alike the same figures, or stack fewer spacers.")
-	case p.Stack == nil && vague(p) != nil:
+	case vague(p) != nil:
 		c.Status = Unknown
 		x := vague(p)
 		c.Text = quantity.Say("No bolt is safe for every cup that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low, x.Probed.Recess.High.Value)
 		c.Remedy = quantity.Say("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
-	case p.Stack == nil && missing.Cup != nil:
+	case missing.Cup != nil:
 		c.Status = Unknown
 		c.Text = quantity.Say("No stack is safe without knowing how wide the cup is at %v.", strings.Join(missing.Cup, ", "))
 		c.Remedy = quantity.Say("Measure the cup's diameter: a spacer that drops in pushes the bolt into the panel.")
-	case p.Stack == nil:
+	default:
 		c.Status = Fail
 		c.Text = none
-		if !p.brief {
+		if !p.brief { // it takes many tries
 			c.Text, c.Remedy = whyNot(p)
 		}
-	default:
-		solvedStack(&c, p)
 	}
 	return c
 }
@@ -64,49 +72,50 @@ func solvedStack(c *Check, p *Pairing) {
 	s := p.Stack
 	var tight *stack.HoleStack
 	what := ""
-	for i := range s.Groups {
-		h := &s.Groups[i]
-		for name, m := range margins(h, p.Policy) {
-			if c.Measure == nil || m.Margin < c.Measure.Margin || m.Margin == c.Measure.Margin && name < what {
-				c.Measure, tight, what = m, h, name
-			}
+	least := func(h *stack.HoleStack, m Measure, figure string) {
+		if !c.Measure.Given() || m.Margin < c.Measure.Margin || m.Margin == c.Measure.Margin && figure < what {
+			c.Measure, tight, what = m, h, figure
 		}
 	}
+	engagement := p.Policy.EngagementWorstD.Of(p.Pattern.Thread.Standard().Nominal)
+	for i := range s.Groups {
+		h := &s.Groups[i]
+		least(h, atLeast(h.EngagementWorst, engagement, MM), "thread engagement")
+		least(h, atLeast(h.ClearanceWorst, p.Policy.TipClearanceWorst, MM), "tip clearance")
+	}
+	leans := s.Status == stack.Caution && s.Lean > p.Policy.LeanOK.Degrees()
+	if leans {
+		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
+	}
+	if s.Status == stack.Caution || len(s.Supplied) > 0 {
+		c.Status = Caution
+	}
 	if p.brief {
-		if s.Status == stack.Caution || len(s.Supplied) > 0 {
-			c.Status = Caution
-		}
 		return
 	}
 	holes := strings.Join(tight.Holes, ", ")
 	send := SupplyList(s.Supplied, p.Pattern.Thread)
 	figure := quantity.AtLeast(c.Measure.Value)
-	c.Marks = append(c.Marks, fmt.Sprintf("stack.%d", tight.Group))
+	c.Marks = []string{"stack", fmt.Sprintf("stack.%d", tight.Group)}
 	switch {
-	case s.Status == stack.Caution && s.Lean > p.Policy.LeanOK.Degrees():
-		c.Status = Caution
-		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
+	case leans:
 		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
-		c.Status = Caution
 		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure, quantity.Length(c.Measure.Limit))
 		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
 	case s.Status == stack.Caution && open(p) != nil:
-		c.Status = Caution
 		x := open(p)
 		c.Text = quantity.Say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
 		if n := probe.Solve(x.Trials, p.Bracket.Kit).Next; n != nil {
 			c.Remedy = quantity.Say("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
 		}
 	case s.Status == stack.Caution:
-		c.Status = Caution
 		c.Text = quantity.Say("Right on paper, but the tolerances of the cup or the step could undo it.")
 		c.Remedy = quantity.Say("Measure the step and the cup with a gauge.")
 	default:
 		c.Text = quantity.Say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
 	}
 	if send != "" {
-		c.Status = max(c.Status, Caution)
 		c.Text = quantity.Say("%v The bag lacks %v.", c.Text, send)
 		c.Remedy = quantity.Say("Send %v.", send)
 	} else if p.Alternative != nil {
@@ -149,15 +158,6 @@ func hole(p *Pairing, is func(*catalog.Hole) bool) *catalog.Hole {
 // list writes names in a sentence.
 func list(names []string) string { return strings.Join(names, ", ") }
 
-// margins are the figures of a hole stack against their limits.
-func margins(h *stack.HoleStack, policy catalog.Policy) map[string]*Measure {
-	d := h.Thread.Standard().Nominal
-	return map[string]*Measure{
-		"thread engagement": atLeast(h.EngagementWorst, policy.EngagementWorstD.Of(d), MM),
-		"tip clearance":     atLeast(h.ClearanceWorst, policy.TipClearanceWorst, MM),
-	}
-}
-
 // Lean writes an angle of lean.
 func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
 
@@ -180,7 +180,7 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 
 // whyNot explains a stack that does not exist, and what would help.
 func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
-	why := stack.Why(p.Problem)
+	why := stack.Why(p.Problem())
 	t := p.Pattern.Thread
 	switch why.Kind {
 	case stack.Shallow:
@@ -193,7 +193,7 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 		return quantity.Say("The best choice of spacers leaves the display leaning by %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
 			quantity.Say("A spacer of a length between those in stock would help.")
 	case stack.NarrowDisc:
-		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Problem.Slot),
+		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Bracket.Slot()),
 			quantity.Say("Take a bracket with narrower slots, or supply wide washers.")
 	case stack.OddSpacer:
 		return quantity.Say("No spacer in the bag or in stock bridges the step and the cup."),

@@ -48,23 +48,33 @@ func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 // wanted if the slots allow it, else where the policy's school puts them. It
 // is nil when the interface does not take the pattern's width ([TakesWidth]),
 // its height ([Positions]) or its turn.
-func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy, wanted quantity.Optional[quantity.Length]) *Hang {
+func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy, wanted quantity.Optional[quantity.Length]) *Hang {
+	h := new(Hang)
+	if !Place(h, d, p, b, turn, policy, wanted) {
+		return nil
+	}
+	return h
+}
+
+// Place is [On] into a Hang that is there already; false when it hangs not.
+func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy, wanted quantity.Optional[quantity.Length]) bool {
 	w, height := turn.Size(p.Width, p.Height)
 	slide, ok := TakesWidth(b, w, height)
 	if !ok || !b.AllowsTurn(turn) {
-		return nil
+		return false
 	}
-	h := &Hang{Width: w, Height: height, Slide: slide}
+	*h = Hang{Width: w, Height: height, Slide: slide}
 	above, below := Edges(d, p, turn)
 	if b.Interface.Type == catalog.Plate {
 		h.CenterBelowHook = b.Interface.CenterBelowHook
 		h.TopHoles = h.CenterBelowHook - height/2
 	} else {
-		allowed := Positions(b, height)
+		var room few
+		allowed := positions(room[:0], b, height)
 		if len(allowed) == 0 {
-			return nil
+			return false
 		}
-		h.TopHoles = choose(allowed, b, height, above, below, policy)
+		h.TopHoles = choose(allowed, b, height, above, below, policy.Reveal, policy.ArmSchool)
 		for _, a := range allowed {
 			if wanted.Known && a.Holds(wanted.Value) {
 				h.TopHoles = wanted.Value
@@ -85,7 +95,7 @@ func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog
 			h.DisplayTopAboveDatum = quantity.Some(center + above.Value)
 		}
 	}
-	return h
+	return true
 }
 
 // Edges are how far the display's top lies above, and its bottom below, the
@@ -136,32 +146,38 @@ func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quanti
 // the arms, below the hook line: S ∩ (S − H) for arms that use both rows, S
 // the union of the slots.
 func Positions(b *catalog.Bracket, height quantity.Length) []fastener.Interval {
-	slots := union(b.Interface.Slots)
-	var moved []fastener.Interval
+	return positions(nil, b, height)
+}
+
+func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Length) []fastener.Interval {
+	if !b.UsesBottom {
+		return union(room, b.Interface.Slots)
+	}
+	var here, there few
+	slots := union(here[:0], b.Interface.Slots)
+	moved := there[:0]
 	for _, s := range slots {
 		moved = append(moved, fastener.Interval{Min: s.Min - height, Max: s.Max - height})
 	}
-	switch {
-	case b.UsesTop && b.UsesBottom:
-		return intersect(slots, moved)
-	case b.UsesBottom:
-		return moved
+	if !b.UsesTop {
+		return append(room[:0], moved...)
 	}
-	return slots
+	return intersect(room, slots, moved)
 }
 
 // choose picks the top row's position: among those that leave the reveal
 // inside the outline at both arm ends, or else come nearest to it, the one
 // the school prefers; a tie goes to the higher.
-func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length], policy catalog.Policy) quantity.Length {
+func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length], reveal quantity.Length, school string) quantity.Length {
+	var room few
 	if above.Known && below.Known {
-		highest := b.Interface.ArmBottom + policy.Reveal - below.Value - height/2
-		lowest := above.Value - height/2 - b.Interface.ArmTop - policy.Reveal
+		highest := b.Interface.ArmBottom + reveal - below.Value - height/2
+		lowest := above.Value - height/2 - b.Interface.ArmTop - reveal
 		// The shortage is least between the two, in whichever order they
 		// come, and grows evenly outside.
-		allowed = nearestTo(allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
+		allowed = nearestTo(room[:0], allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
 	}
-	if policy.ArmSchool == "high" {
+	if school == "high" {
 		return allowed[0].Min
 	}
 	want := (b.Interface.ArmBottom-b.Interface.ArmTop)/2 - height/2
@@ -170,29 +186,6 @@ func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Len
 		y := min(max(want, a.Min), a.Max)
 		if (y - want).Abs() < (best - want).Abs() {
 			best = y
-		}
-	}
-	return best
-}
-
-// nearestTo are the parts of the intervals that lie in zone, or, if none do,
-// the points that come nearest to it.
-func nearestTo(all []fastener.Interval, zone fastener.Interval) []fastener.Interval {
-	if in := intersect(all, []fastener.Interval{zone}); len(in) > 0 {
-		return in
-	}
-	var best []fastener.Interval
-	var least quantity.Length
-	for _, a := range all {
-		at, away := a.Max, zone.Min-a.Max
-		if a.Min > zone.Max {
-			at, away = a.Min, a.Min-zone.Max
-		}
-		if len(best) == 0 || away < least {
-			best, least = nil, away
-		}
-		if away == least {
-			best = append(best, fastener.Interval{Min: at, Max: at})
 		}
 	}
 	return best

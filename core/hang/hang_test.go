@@ -80,7 +80,7 @@ func TestWorkedCases(t *testing.T) {
 		d, p := display(1095, c.height, c.below, square)
 		policy := catalog.DefaultPolicy()
 		policy.ArmSchool = c.school
-		h := On(d, p, b, c.turn, policy, anywhere)
+		h := On(d, p, b, c.turn, &policy, anywhere)
 		if h == nil {
 			t.Errorf("%s: does not hang", c.name)
 			continue
@@ -113,7 +113,7 @@ func TestDoesNotHang(t *testing.T) {
 		{"a turn the bracket does not allow", 200, 200, 270},
 	} {
 		d, p := display(1500, 1000, 500, catalog.Pattern{Width: mm(c.w), Height: mm(c.h)})
-		if On(d, p, arms(), c.turn, catalog.DefaultPolicy(), anywhere) != nil {
+		if On(d, p, arms(), c.turn, new(catalog.DefaultPolicy()), anywhere) != nil {
 			t.Errorf("%s: hangs", c.name)
 		}
 	}
@@ -123,7 +123,7 @@ func TestDoesNotHang(t *testing.T) {
 func TestWanted(t *testing.T) {
 	d, p := display(1095, 634, 352, catalog.Pattern{Width: mm(200), Height: mm(200)})
 	for wanted, want := range map[int64]int64{25: 25, 140: 140, 90: 119} { // 90 is between two slots
-		if h := On(d, p, arms(), 0, catalog.DefaultPolicy(), quantity.Some(mm(wanted))); h.TopHoles != mm(want) {
+		if h := On(d, p, arms(), 0, new(catalog.DefaultPolicy()), quantity.Some(mm(wanted))); h.TopHoles != mm(want) {
 			t.Errorf("wanted at %d: %s", wanted, h.TopHoles)
 		}
 	}
@@ -150,7 +150,7 @@ func TestSlide(t *testing.T) {
 
 func TestCenteredAt(t *testing.T) {
 	d, p := display(1095, 634, 352, catalog.Pattern{Width: mm(200), Height: mm(200)})
-	h := On(d, p, arms(), 0, catalog.DefaultPolicy(), anywhere)
+	h := On(d, p, arms(), 0, new(catalog.DefaultPolicy()), anywhere)
 	// Top 1500 + 317; the datum is 229 below it.
 	if at, ok := h.CenteredAt(mm(1500), mm(634)); !ok || at != (Heights{mm(1588), mm(1817), mm(1183)}) {
 		t.Errorf("%+v %v", at, ok)
@@ -183,7 +183,7 @@ func TestChoiceAgainstBruteForce(t *testing.T) {
 		tall := height + 2*r.Int64N(200)
 		below := tall/2 + r.Int64N(21) - 10
 		d, p := display(1000, tall, below, catalog.Pattern{Width: mm(200), Height: mm(height)})
-		got := On(d, p, b, 0, policy, anywhere)
+		got := On(d, p, b, 0, &policy, anywhere)
 
 		in := func(y int64) bool {
 			for _, s := range b.Interface.Slots {
@@ -235,8 +235,8 @@ func TestTurnsGiveTheSameAsATurnedDisplay(t *testing.T) {
 	// the original hung turned.
 	d, p := display(1000, 600, 280, catalog.Pattern{Width: mm(400), Height: mm(200), CenterRight: mm(30)})
 	turned, tp := display(600, 1000, 500+30, catalog.Pattern{Width: mm(200), Height: mm(400), CenterRight: mm(20)})
-	a := On(d, p, arms(), 90, catalog.DefaultPolicy(), anywhere)
-	b := On(turned, tp, arms(), 0, catalog.DefaultPolicy(), anywhere)
+	a := On(d, p, arms(), 90, new(catalog.DefaultPolicy()), anywhere)
+	b := On(turned, tp, arms(), 0, new(catalog.DefaultPolicy()), anywhere)
 	if a == nil || b == nil || *a != *b {
 		t.Errorf("%+v\n%+v", a, b)
 	}

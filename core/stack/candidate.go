@@ -20,15 +20,15 @@ type candidate struct {
 	own total // the order's terms for this group alone
 }
 
-// candidates lists the hole stacks of a group that are at least a caution,
+// candidates appends the hole stacks of a group that are at least a caution,
 // that the bag (or the supply) allows, and that no other makes pointless.
-func (s *searcher) candidates(index int) []candidate {
-	p, all := s.problem, &s.all
+func (s *searcher) candidates(out []candidate, index int) []candidate {
+	p, all := s.problem, s.all
 	g := &p.Groups[index]
 	lim := p.limits()
 	holes := len(g.Holes)
-	out := make([]candidate, 0, 16)
-	settled := make([]int, len(all.washers))
+	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
+	settled := s.settled
 	for ci := range s.choices {
 		if s.effort--; s.effort < 0 {
 			return out
@@ -74,7 +74,7 @@ func (s *searcher) candidates(index int) []candidate {
 // spacers and washers that could run out: with the same spacers, more washers
 // or no shoulder washer can only be worse (see dominates).
 func (s *searcher) settles(found []candidate) bool {
-	plenty := func(x *part) bool { return x.count > 0 && !x.tight }
+	plenty := func(x *part) bool { return x.count > 0 && !s.tight(x) }
 	for i := range found {
 		x := &found[i]
 		if x.status == OK && plenty(&s.all.bolts[x.bolt]) && (x.shoulder < 0 || plenty(&s.all.shoulders[x.shoulder])) {
@@ -87,7 +87,7 @@ func (s *searcher) settles(found []candidate) bool {
 // bolted adds the candidates that the bolts make of a choice of washers and
 // spacers.
 func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a arrangement, lim limits) []candidate {
-	p, all := s.problem, &s.all
+	p, all := s.problem, s.all
 	w := &all.washers[x.washer]
 	under := quantity.Length(x.washers) * w.length
 	delta := quantity.Length(x.washers)*w.tolerance + plateTolerance
@@ -134,6 +134,9 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 
 // enough says whether n pieces can be had.
 func (x *part) enough(n int) bool { return x.suppliable || x.count >= n }
+
+// tight says whether the bag can run out of a part.
+func (s *searcher) tight(x *part) bool { return x.count < s.holes*x.each }
 
 // stocked says whether a choice's spacers can be had for so many holes.
 func (s *searcher) stocked(c *choice, holes int) bool {
@@ -244,7 +247,7 @@ func (s *searcher) takesNoMore(a, b *candidate) (boughtA, boughtB int, ok bool) 
 	kind := func(list []part, ia, na, ib, nb int16) {
 		if na > 0 && list[ia].count == 0 {
 			boughtA += int(na)
-		} else if na > 0 && list[ia].tight && (ia != ib || na > nb) {
+		} else if na > 0 && s.tight(&list[ia]) && (ia != ib || na > nb) {
 			ok = false
 		}
 		if nb > 0 && list[ib].count == 0 {
@@ -262,7 +265,7 @@ func (s *searcher) takesNoMore(a, b *candidate) (boughtA, boughtB int, ok bool) 
 	for _, item := range ca.items[:ca.n] {
 		if x := &s.all.spacers[item]; x.count == 0 {
 			boughtA++
-		} else if x.tight && ca.times(item) > cb.times(item) {
+		} else if s.tight(x) && ca.times(item) > cb.times(item) {
 			ok = false
 		}
 	}

@@ -322,7 +322,7 @@ func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 			continue
 		}
 		k := got.rank
-		rank := plainRank{float64(got.Status), float64(k.supplied), float64(k.plane), float64(k.spacers), math.Round(k.lean * 1e9),
+		rank := plainRank{float64(got.Status), float64(k.supplied), float64(k.plane), float64(k.spacers), math.Round(got.Lean * 1e9),
 			-float64(k.shoulders), float64(k.washers), -float64(k.school), float64(k.length)}
 		if rank != *want {
 			t.Fatalf("case %d: solver %v, enumeration %v\n%+v\n%+v", n, rank, *want, got, p)

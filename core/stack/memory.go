@@ -3,81 +3,178 @@ package stack
 import (
 	"encoding/binary"
 	"sync"
+	"sync/atomic"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
 )
 
 // Memory remembers answers by what they follow from: the holes' figures and
-// places, the thread, the bag and the policy. It is safe for concurrent use.
-// Answers are shared and must not be changed. The nil Memory remembers nothing
-// and gives the same answers.
+// places and the thread (the face), and the kit and the plate (the bag), under
+// one policy. It is safe for concurrent use. Answers are shared and must not be
+// changed. The nil Memory remembers nothing and gives the same answers.
 type Memory struct {
-	mu     sync.RWMutex
-	known  map[string]Answer
-	asked  int
-	solved int
+	policy  catalog.Policy
+	mu      sync.RWMutex
+	faces   map[string]*Known
+	bags    map[string]int32
+	shelves map[shelfKey]*shelf
+	solved  atomic.Int64
 }
 
-// NewMemory is an empty memory.
-func NewMemory() *Memory { return &Memory{known: map[string]Answer{}} }
+// Known are the answers that are remembered for a face, by the number of the
+// bag. Only bags numbered before it are remembered.
+type Known struct{ answers []atomic.Pointer[Answer] }
 
-// Solve is [Solve], remembered. The bag, the plate and the policy go by a
-// number of the caller's: within one memory, equal numbers must stand for
-// equal ones. Problems with parts of the display's own are solved anew.
-func (m *Memory) Solve(p Problem, bag int) Answer {
-	if m == nil || len(p.OwnParts) > 0 {
-		return Solve(p)
+type shelfKey struct {
+	bag    int32
+	thread fastener.Thread
+	supply bool
+}
+
+// NewMemory is an empty memory for a policy.
+func NewMemory(policy catalog.Policy) *Memory {
+	return &Memory{policy: policy, faces: map[string]*Known{}, bags: map[string]int32{}, shelves: map[shelfKey]*shelf{}}
+}
+
+// Known is what is remembered of a face, and of all that equal it; nil of the
+// nil Memory.
+func (m *Memory) Known(f *Face) *Known {
+	if m == nil {
+		return nil
 	}
-	var room [512]byte
-	key := p.key(room[:0], bag)
-	m.mu.RLock()
-	a, ok := m.known[string(key)]
-	m.mu.RUnlock()
-	if !ok {
-		a = Solve(p)
-	}
+	key := f.key()
 	m.mu.Lock()
-	m.asked++
-	if !ok {
-		m.solved++
-		m.known[string(key)] = a
+	defer m.mu.Unlock()
+	k := m.faces[string(key)]
+	if k == nil {
+		k = &Known{answers: make([]atomic.Pointer[Answer], len(m.bags))}
+		m.faces[string(key)] = k
 	}
-	m.mu.Unlock()
+	return k
+}
+
+// Bags are the numbers of what a bracket's bag holds of each thread.
+type Bags [fastener.M8 + 1]int32
+
+// Bags are the numbers of a bracket's bag and plate by thread: equal ones
+// have the same.
+func (m *Memory) Bags(b *catalog.Bracket) (bags Bags) {
+	if m == nil {
+		return bags
+	}
+	room := quantity.Length(-1)
+	if b.HeadRoom.Known {
+		room = b.HeadRoom.Value
+	}
+	key := appendLengths(make([]byte, 0, 256), b.PlateThickness, b.Slot(), room)
+	for _, t := range fastener.Threads {
+		bags[t] = m.number(appendItems(append(key, byte(t)), b.Kit, t))
+	}
+	return bags
+}
+
+func (m *Memory) number(key []byte) int32 {
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	n, ok := m.bags[string(key)]
+	if !ok {
+		n = int32(len(m.bags))
+		m.bags[string(key)] = n
+	}
+	return n
+}
+
+// Solve solves the problem of a face on a bracket, of which known and bags
+// are what the memory has.
+func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, policy *catalog.Policy) Answer {
+	bag := bags[f.Thread]
+	if m == nil || int(bag) >= len(known.answers) {
+		return Solve(f.On(b, *policy))
+	}
+	if a := known.answers[bag].Load(); a != nil {
+		return *a
+	}
+	p := f.On(b, *policy)
+	a := p.solve(mostEffort, func(supply bool) *shelf { return m.shelf(&p, bag, supply) })
+	if known.answers[bag].Swap(&a) == nil {
+		m.solved.Add(1)
+	}
 	return a
 }
 
-// Share is how many problems were asked, and how many of them were distinct.
-func (m *Memory) Share() (asked, solved int) {
+// shelf is the bag's, laid out once a thread, unless the display brings parts
+// of its own.
+func (m *Memory) shelf(p *Problem, bag int32, supply bool) *shelf {
+	if len(p.OwnParts) > 0 {
+		return p.shelf(supply)
+	}
+	key := shelfKey{bag, p.Thread, supply}
 	m.mu.RLock()
-	defer m.mu.RUnlock()
-	return m.asked, m.solved
+	known := m.shelves[key]
+	m.mu.RUnlock()
+	if known == nil {
+		known = p.shelf(supply)
+		m.mu.Lock()
+		m.shelves[key] = known
+		m.mu.Unlock()
+	}
+	return known
 }
 
-func (p *Problem) key(b []byte, bag int) []byte {
-	put := func(n int64) { b = binary.AppendVarint(b, n) }
-	put(int64(bag))
-	put(int64(p.Thread))
-	for i := range p.Groups {
-		g := &p.Groups[i]
-		put(int64(g.Setback))
-		put(int64(g.Recess))
-		put(int64(g.RecessDiameter.Value))
-		put(int64(g.ThreadDepth))
-		put(int64(g.SetbackTolerance))
-		put(int64(g.RecessTolerance))
-		put(int64(g.DepthTolerance))
-		put(int64(g.SumTolerance.Value))
+// Distinct is how many different problems were solved.
+func (m *Memory) Distinct() int { return int(m.solved.Load()) }
+
+// key holds everything an answer takes from a face.
+func (f *Face) key() []byte {
+	var b []byte
+	b = append(b, byte(f.Thread))
+	for i := range f.Groups {
+		g := &f.Groups[i]
+		b = appendLengths(b, g.Setback, g.Recess, g.RecessDiameter.Value, g.ThreadDepth,
+			g.SetbackTolerance, g.RecessTolerance, g.DepthTolerance, g.SumTolerance.Value)
 		flags := int64(len(g.Holes)) << 3
 		for bit, set := range []bool{g.RecessDiameter.Known, g.SumTolerance.Known, g.Open} {
 			if set {
 				flags |= 1 << bit
 			}
 		}
-		put(flags)
+		b = binary.AppendVarint(b, flags)
 		for j := range g.Holes {
-			put(int64(g.Holes[j].X))
-			put(int64(g.Holes[j].Y))
+			b = appendLengths(b, g.Holes[j].X, g.Holes[j].Y)
 			b = append(b, g.Holes[j].ID...)
 			b = append(b, 0)
 		}
+	}
+	return appendItems(b, f.OwnParts, f.Thread)
+}
+
+// appendItems writes what a stack of a thread takes from kit lines.
+func appendItems(b []byte, items []catalog.Item, t fastener.Thread) []byte {
+	for n := range items {
+		i := &items[n]
+		switch i.Kind {
+		case "bolt", "washer", "shoulder_washer":
+			if i.Thread != t {
+				continue
+			}
+		case "spacer":
+			if !i.Passes(t) {
+				continue
+			}
+		default:
+			continue
+		}
+		b = append(append(b, i.Kind...), 0)
+		b = appendLengths(b, i.Length, i.Thickness, i.Outer, quantity.Length(i.Count))
+	}
+	return b
+}
+
+func appendLengths(b []byte, all ...quantity.Length) []byte {
+	for _, l := range all {
+		b = binary.AppendVarint(b, int64(l))
 	}
 	return b
 }

@@ -1,8 +1,8 @@
 package stack
 
 import (
+	"cmp"
 	"slices"
-	"sort"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -66,37 +66,56 @@ type Missing struct {
 	Cup         []string // holes with a recess whose diameter is not known
 }
 
-// New sets up the problem of one pattern of a display, hung with a turn, on a
-// bracket. When Missing has a thread or a thread depth the problem cannot be
-// solved.
-func New(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy catalog.Policy) (Problem, Missing) {
-	problem := Problem{
-		Thread:         p.Thread,
+// Face is one hole pattern of a display as a kind of bracket meets it, hung
+// with a turn: the groups of holes that are bolted to. Brackets that bolt to
+// the same rows share it.
+type Face struct {
+	Thread   fastener.Thread
+	Groups   []Group
+	OwnParts []catalog.Item
+	Missing  Missing
+}
+
+// NewFace is what a pattern of a display offers to a bracket.
+func NewFace(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *Face {
+	f := &Face{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}}
+	for _, h := range p.Used(b, turn) {
+		if !h.ThreadDepth.Known {
+			f.Missing.ThreadDepth = append(f.Missing.ThreadDepth, h.ID)
+		}
+		if h.Recess.Length > 0 && !h.RecessDiameter.Known {
+			f.Missing.Cup = append(f.Missing.Cup, h.ID)
+		}
+		f.add(h)
+	}
+	return f
+}
+
+// Solvable says whether a stack can be looked for: there are holes, and
+// neither the thread nor a thread depth is missing.
+func (f *Face) Solvable() bool {
+	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0
+}
+
+// On is the problem of the face on a bracket.
+func (f *Face) On(b *catalog.Bracket, policy catalog.Policy) Problem {
+	return Problem{
+		Thread:         f.Thread,
+		Groups:         f.Groups,
 		PlateThickness: b.PlateThickness,
 		Slot:           b.Slot(),
 		HeadRoom:       b.HeadRoom,
 		Kit:            b.Kit,
-		OwnParts:       d.OwnParts,
+		OwnParts:       f.OwnParts,
 		Policy:         policy,
 	}
-	missing := Missing{Thread: p.Thread == fastener.NoThread}
-	for _, h := range p.Used(b, turn) {
-		if !h.ThreadDepth.Known {
-			missing.ThreadDepth = append(missing.ThreadDepth, h.ID)
-		}
-		if h.Recess.Length > 0 && !h.RecessDiameter.Known {
-			missing.Cup = append(missing.Cup, h.ID)
-		}
-		problem.add(h)
-	}
-	return problem, missing
 }
 
 // add puts a hole into the group with its figures, or into a new one.
-func (p *Problem) add(h catalog.Hole) {
+func (f *Face) add(h catalog.Hole) {
 	n := groupOf(h)
-	for i := range p.Groups {
-		g := &p.Groups[i]
+	for i := range f.Groups {
+		g := &f.Groups[i]
 		if g.Setback == n.Setback && g.Recess == n.Recess && g.RecessDiameter == n.RecessDiameter && g.ThreadDepth == n.ThreadDepth &&
 			g.SumTolerance == n.SumTolerance && g.Open == n.Open {
 			g.Holes = append(g.Holes, h)
@@ -106,7 +125,7 @@ func (p *Problem) add(h catalog.Hole) {
 			return
 		}
 	}
-	p.Groups = append(p.Groups, n)
+	f.Groups = append(f.Groups, n)
 }
 
 // groupOf is the group of one hole, its tolerances by origin, or by what trial
@@ -134,42 +153,54 @@ type part struct {
 	tolerance  quantity.Length
 	count      int
 	suppliable bool
-	tight      bool // the bag can run out of it
+	each       int // the most that one hole takes
 }
 
 // parts are all pieces of the display's thread, equal ones counted together.
 type parts struct{ bolts, washers, shoulders, spacers []part }
 
-// bag lists what is there; with supply also what can be sent: bolts of the
-// lengths in trade, standard washers, stock spacers, and more of the kit.
-func (p *Problem) bag(supply bool) parts {
-	var all parts
-	for _, i := range p.Kit {
-		all.put(i, p.Thread, i.Count, supply)
+// shelf is what a problem's stacks are made of: all parts, and the sets of
+// spacers. It is the same for all displays of a thread on a bracket.
+type shelf struct {
+	parts
+	choices []choice
+}
+
+// shelf lays the parts out: what is in the boxes; with supply also what can
+// be sent: bolts of the lengths in trade, standard washers, stock spacers, and
+// more of the kit. A shelf without bolts or washers has no choices.
+func (p *Problem) shelf(supply bool) *shelf {
+	var all shelf
+	for i := range p.Kit {
+		all.put(&p.Kit[i], p.Thread, p.Kit[i].Count, supply)
 	}
-	for _, i := range p.OwnParts {
-		all.put(i, p.Thread, i.Count, false)
+	for i := range p.OwnParts {
+		all.put(&p.OwnParts[i], p.Thread, p.OwnParts[i].Count, false)
 	}
 	if supply {
 		std := p.Thread.Standard()
 		for _, l := range p.Thread.SuppliedLengths() {
-			all.put(catalog.Item{Kind: "bolt", Thread: p.Thread, Length: l}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: "bolt", Thread: p.Thread, Length: l}, p.Thread, 0, true)
 		}
 		for _, d := range []fastener.Disc{std.Washer, std.LargeWasher} {
-			all.put(catalog.Item{Kind: "washer", Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: "washer", Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
 		}
+		threads := []fastener.Thread{p.Thread}
 		for _, l := range p.Policy.StockSpacers {
-			all.put(catalog.Item{Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: l, Outer: p.Policy.StockSpacerOuter}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: "spacer", Threads: threads, Length: l, Outer: p.Policy.StockSpacerOuter}, p.Thread, 0, true)
 		}
 	}
 	all.finish(p)
-	return all
+	if len(all.bolts) > 0 && len(all.washers) > 0 {
+		all.choices = p.choices(&all.parts)
+	}
+	return &all
 }
 
 // put adds a kit line to the part it equals, or as a new part.
-func (a *parts) put(i catalog.Item, t fastener.Thread, count int, suppliable bool) {
+func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bool) {
 	var list *[]part
-	n := part{count: count, suppliable: suppliable}
+	n := part{count: count, suppliable: suppliable, each: 1}
 	switch {
 	case i.Kind == "bolt" && i.Thread == t:
 		list, n.length, n.tolerance = &a.bolts, i.Length, fastener.LengthTolerance(i.Length)
@@ -192,29 +223,21 @@ func (a *parts) put(i catalog.Item, t fastener.Thread, count int, suppliable boo
 	*list = append(*list, n)
 }
 
-// finish drops what cannot be used at all, sorts, and marks which parts the
-// bag can run out of.
+// finish drops what cannot be used at all, and sorts.
 func (a *parts) finish(p *Problem) {
-	holes := 0
-	for i := range p.Groups {
-		holes += len(p.Groups[i].Holes)
-	}
 	least := p.Slot + p.Policy.WasherOverlap
 	narrow := func(x part) bool { return x.outer < least }
 	a.washers = slices.DeleteFunc(a.washers, narrow)
 	a.spacers = slices.DeleteFunc(a.spacers, narrow)
-	for _, l := range []struct {
-		list []part
-		each int
-	}{{a.bolts, 1}, {a.washers, p.Policy.MaxWashers}, {a.shoulders, 1}, {a.spacers, p.Policy.MaxStackedSpacers}} {
-		sort.Slice(l.list, func(i, j int) bool {
-			if l.list[i].length != l.list[j].length {
-				return l.list[i].length < l.list[j].length
-			}
-			return l.list[i].outer < l.list[j].outer
+	for i := range a.washers {
+		a.washers[i].each = p.Policy.MaxWashers
+	}
+	for i := range a.spacers {
+		a.spacers[i].each = p.Policy.MaxStackedSpacers
+	}
+	for _, list := range [][]part{a.bolts, a.washers, a.shoulders, a.spacers} {
+		slices.SortFunc(list, func(a, b part) int {
+			return cmp.Or(cmp.Compare(a.length, b.length), cmp.Compare(a.outer, b.outer))
 		})
-		for i := range l.list {
-			l.list[i].tight = l.list[i].count < holes*l.each
-		}
 	}
 }

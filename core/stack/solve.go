@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"math"
 	"slices"
+	"sync"
 
 	"nexufix/core/quantity"
 )
@@ -14,7 +15,7 @@ type total struct {
 	supplied  int
 	plane     quantity.Length
 	spacers   int
-	lean      float64 // degrees
+	lean      float64 // its tangent
 	shoulders int
 	washers   int
 	school    quantity.Length
@@ -46,6 +47,7 @@ type Supply struct {
 type Stack struct {
 	Status   Status
 	Plane    quantity.Length // the largest z
+	Nearest  quantity.Length // the smallest z
 	Lean     float64         // degrees, the largest between two groups
 	Groups   []HoleStack
 	Supplied []Supply
@@ -83,57 +85,58 @@ const (
 // Solve finds the best stack: from the bag alone if that has any, else with
 // supplied pieces. It is deterministic and exact. A problem without groups
 // has no stack.
-func Solve(p Problem) Answer { return p.solve(mostEffort) }
+func Solve(p Problem) Answer { return p.solve(mostEffort, p.shelf) }
 
-func (p *Problem) solve(effort int) Answer {
+func (p *Problem) solve(effort int, lay func(supply bool) *shelf) Answer {
 	if len(p.Groups) == 0 {
 		return Answer{}
 	}
-	best, gaveUp := p.search(p.bag(false), false, effort)
+	best, gaveUp := p.search(lay(false), false, effort)
 	switch {
 	case gaveUp:
 		return Answer{GaveUp: true}
 	case best == nil:
-		best, gaveUp = p.search(p.bag(true), false, effort)
+		best, gaveUp = p.search(lay(true), false, effort)
 		return Answer{Best: best, GaveUp: gaveUp}
 	case best.Status == Caution:
-		alternative, _ := p.search(p.bag(true), true, effort) // one that was not found in time is not offered
+		alternative, _ := p.search(lay(true), true, effort) // one that was not found in time is not offered
 		return Answer{Best: best, Alternative: alternative}
 	}
 	return Answer{Best: best}
 }
 
-// search finds the best stack from the given parts: an ok one if there is
-// any, else, unless okOnly, a caution.
-func (p *Problem) search(all parts, okOnly bool, effort int) (best *Stack, gaveUp bool) {
-	if len(all.bolts) == 0 || len(all.washers) == 0 {
+// search finds the best stack from a shelf: an ok one if there is any, else,
+// unless okOnly, a caution.
+func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gaveUp bool) {
+	if len(from.choices) == 0 {
 		return nil, false
 	}
-	s := searcher{problem: p, all: all, effort: effort, school: schoolOf(p.Policy.BoltSchool)}
-	if s.choices = p.choices(&all); len(s.choices) > mostChoices {
+	if len(from.choices) > mostChoices {
 		return nil, true
 	}
-	s.used = newUse(&s.all)
-	full := make([][]candidate, len(p.Groups))
-	ok := make([][]candidate, len(p.Groups))
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	s.begin(p, from, effort)
 	for i := range p.Groups {
-		full[i] = s.candidates(i)
-		if len(full[i]) == 0 {
+		s.full[i] = s.candidates(s.full[i][:0], i)
+		if len(s.full[i]) == 0 {
 			return nil, false
 		}
 		if s.effort < 0 {
 			return nil, true
 		}
-		slices.SortStableFunc(full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
-		ok[i] = full[i]
-		if slices.ContainsFunc(full[i], isCaution) {
-			ok[i] = slices.DeleteFunc(slices.Clone(full[i]), isCaution)
+		slices.SortFunc(s.full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
+		s.ok[i] = s.ok[i][:0]
+		for _, c := range s.full[i] {
+			if c.status == OK {
+				s.ok[i] = append(s.ok[i], c)
+			}
 		}
 	}
 	s.distances()
-	best = s.run(ok, min(p.Policy.LeanOK, p.Policy.LeanMax).Degrees())
+	best = s.run(s.ok, min(p.Policy.LeanOK, p.Policy.LeanMax))
 	if best == nil && !okOnly && s.effort >= 0 {
-		if best = s.run(full, p.Policy.LeanMax.Degrees()); best != nil {
+		if best = s.run(s.full, p.Policy.LeanMax); best != nil {
 			best.Status = Caution
 		}
 	}
@@ -141,6 +144,23 @@ func (p *Problem) search(all parts, okOnly bool, effort int) (best *Stack, gaveU
 		return nil, true
 	}
 	return best, false
+}
+
+// searchers keeps the lists of searches that are done, for the next ones.
+var searchers = sync.Pool{New: func() any { return new(searcher) }}
+
+// begin readies a searcher for a problem; its lists keep their room.
+func (s *searcher) begin(p *Problem, from *shelf, effort int) {
+	s.problem, s.all, s.choices, s.effort = p, &from.parts, from.choices, effort
+	s.school = schoolOf(p.Policy.BoltSchool)
+	s.holes = 0
+	for i := range p.Groups {
+		s.holes += len(p.Groups[i].Holes)
+	}
+	for len(s.full) < len(p.Groups) {
+		s.full, s.ok, s.apart = append(s.full, nil), append(s.ok, nil), append(s.apart, nil)
+	}
+	s.used = s.used.renew(s.all)
 }
 
 // school is the policy's school of bolt length, as a number for the inner loop.
@@ -162,17 +182,19 @@ func schoolOf(name string) school {
 	return balanced
 }
 
-func isCaution(c candidate) bool { return c.status == Caution }
-
 // searcher walks the groups depth first with bounds. A node is cut when even
 // the most hopeful completion, term by term, is not before the best found.
 type searcher struct {
 	problem *Problem
-	all     parts
+	all     *parts
 	choices []choice
+	holes   int // of all groups
 	school  school
-	apart   [][]float64 // mm between the nearest holes of two groups
-	effort  int         // candidates that may still be looked at or compared
+	full    [][]candidate // by group, at least this many
+	ok      [][]candidate // of these, the ones that are ok
+	settled []int         // for candidates
+	apart   [][]float64   // mm between the nearest holes of two groups
+	effort  int           // candidates that may still be looked at or compared
 
 	lists   [][]candidate
 	leanMax float64
@@ -186,9 +208,8 @@ type searcher struct {
 
 func (s *searcher) distances() {
 	groups := s.problem.Groups
-	s.apart = make([][]float64, len(groups))
 	for i := range groups {
-		s.apart[i] = make([]float64, len(groups))
+		s.apart[i] = s.apart[i][:0]
 		for j := range groups {
 			nearest := math.Inf(1)
 			for _, a := range groups[i].Holes {
@@ -197,17 +218,19 @@ func (s *searcher) distances() {
 					nearest = min(nearest, math.Sqrt(dx*dx+dy*dy))
 				}
 			}
-			s.apart[i][j] = nearest
+			s.apart[i] = append(s.apart[i], nearest)
 		}
 	}
 }
 
+// lean is the tangent of the lean between two groups.
 func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
-	return math.Atan2((zi-zj).Abs().MM(), s.apart[i][j]) * 180 / math.Pi
+	return (zi - zj).Abs().MM() / s.apart[i][j]
 }
 
-func (s *searcher) run(lists [][]candidate, leanMax float64) *Stack {
-	s.lists, s.leanMax, s.bestSet = lists, leanMax, nil
+func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle) *Stack {
+	lists = lists[:len(s.problem.Groups)]
+	s.lists, s.leanMax, s.bestSet = lists, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
 	s.order = s.order[:0]
 	for i, list := range lists {
 		if len(list) == 0 {
@@ -217,9 +240,9 @@ func (s *searcher) run(lists [][]candidate, leanMax float64) *Stack {
 	}
 	slices.SortStableFunc(s.order, func(a, b int) int { return len(lists[a]) - len(lists[b]) })
 	s.hopes()
-	s.picked = make([]*candidate, len(lists))
+	s.picked = append(s.picked[:0], make([]*candidate, len(lists))...)
 	s.walk(0, s.start())
-	if s.bestSet == nil {
+	if len(s.bestSet) == 0 {
 		return nil
 	}
 	return s.assemble()
@@ -261,7 +284,7 @@ func (s *searcher) plus(t, own *total) total {
 // hopes computes, for every depth, the best of each term over the groups that
 // are still to come.
 func (s *searcher) hopes() {
-	s.hope = make([]total, len(s.order)+1)
+	s.hope = append(s.hope[:0], make([]total, len(s.order)+1)...)
 	s.hope[len(s.order)] = s.start()
 	for depth := len(s.order) - 1; depth >= 0; depth-- {
 		list := s.lists[s.order[depth]]
@@ -329,7 +352,7 @@ next:
 // cut says whether even the most hopeful completion of t is not before the
 // best found.
 func (s *searcher) cut(t *total, depth int) bool {
-	if s.bestSet == nil {
+	if len(s.bestSet) == 0 {
 		return false
 	}
 	hope := s.plus(t, &s.hope[depth+1])
@@ -340,8 +363,8 @@ func (s *searcher) cut(t *total, depth int) bool {
 // assemble writes the best set out in full.
 func (s *searcher) assemble() *Stack {
 	p := s.problem
-	out := &Stack{Plane: s.best.plane, Lean: s.best.lean, rank: s.best}
-	u := newUse(&s.all)
+	out := &Stack{Plane: s.best.plane, Nearest: s.best.plane, Lean: math.Atan(s.best.lean) * 180 / math.Pi, rank: s.best}
+	u := use{}.renew(s.all)
 	for i := range s.bestSet {
 		c := &s.bestSet[i]
 		g := &p.Groups[i]
@@ -364,6 +387,7 @@ func (s *searcher) assemble() *Stack {
 			h.Spacers = append(h.Spacers, Spacer{x.length, x.outer})
 		}
 		out.Groups = append(out.Groups, h)
+		out.Nearest = min(out.Nearest, h.Plane)
 		u.add(c, choice, len(g.Holes), 1)
 	}
 	out.Supplied = u.supplied()

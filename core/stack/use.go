@@ -8,11 +8,12 @@ type use struct {
 	washers, shoulders, spacers int // where each kind starts
 }
 
-func newUse(all *parts) use {
-	u := use{all: all, washers: len(all.bolts)}
+// renew counts none taken of the given parts, in the same room.
+func (u use) renew(all *parts) use {
+	u.all, u.washers = all, len(all.bolts)
 	u.shoulders = u.washers + len(all.washers)
 	u.spacers = u.shoulders + len(all.shoulders)
-	u.taken = make([]int, u.spacers+len(all.spacers))
+	u.taken = append(u.taken[:0], make([]int, u.spacers+len(all.spacers))...)
 	return u
 }
 

@@ -146,7 +146,7 @@ func (g *generator) prepare() {
 // turned in as far as it will go with everything under it.
 func headGap(g *generator, h *stack.HoleStack) quantity.Length {
 	if h.Bearing == stack.Insert {
-		return h.UnderHead() - g.p.Problem.Groups[h.Group].Recess
+		return h.UnderHead() - g.p.Face.Groups[h.Group].Recess
 	}
 	return h.UnderHead()
 }
@@ -179,7 +179,7 @@ func (g *generator) boltOn() {
 	if g.p.Bracket.Interface.Type == catalog.Plate {
 		what = "plate"
 	}
-	screwdriver := driver(g.p.Problem.Thread.String())
+	screwdriver := driver(g.p.Face.Thread.String())
 	s := Step{
 		ID: "bolt", Title: "Bolt the " + what + " on", Minutes: 15, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
 		Caution: say("By hand only. A bolt that goes tight before its head is down has met the bottom: stop and call."),

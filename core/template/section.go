@@ -40,9 +40,9 @@ func Section(p *fit.Pairing) *drawing.Drawing {
 	left, right := 0.0, 0.0
 	for i := range p.Stack.Groups {
 		h := &p.Stack.Groups[i]
-		g := &p.Problem.Groups[h.Group]
+		g := &p.Face.Groups[h.Group]
 		left = min(left, -(g.Setback+g.Recess+g.ThreadDepth).MM()-panelThick)
-		right = max(right, (h.Plane+p.Problem.PlateThickness).MM()+headEnd(h))
+		right = max(right, (h.Plane+p.Bracket.PlateThickness).MM()+headEnd(h))
 	}
 	s.left, s.right = left-14, right+12
 	y := 0.0
@@ -93,13 +93,13 @@ func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
 func (s *section) group(i int, y float64) float64 {
 	p := s.pairing
 	h := &p.Stack.Groups[i]
-	g := &p.Problem.Groups[h.Group]
+	g := &p.Face.Groups[h.Group]
 	std := h.Thread.Standard()
 	tag := func(part string) string { return fmt.Sprintf("stack.%d.%s", i, part) }
 
 	bore := std.Nominal.MM() / 2
 	cup := g.RecessDiameter.Or(std.HeadDiameter).MM() / 2
-	reach := max(bore+insertThick+3, h.Washers.Outer.MM()/2+2, p.Problem.Slot.MM()/2+4)
+	reach := max(bore+insertThick+3, h.Washers.Outer.MM()/2+2, p.Bracket.Slot().MM()/2+4)
 	if g.Recess > 0 {
 		reach = max(reach, cup+3)
 	}
@@ -110,7 +110,7 @@ func (s *section) group(i int, y float64) float64 {
 	face := rim - g.Recess.MM()
 	bottom := face - g.ThreadDepth.MM()
 	plane := h.Plane.MM()
-	outer := plane + p.Problem.PlateThickness.MM()
+	outer := plane + p.Bracket.PlateThickness.MM()
 	underHead := outer + h.Shoulder.MM() + float64(h.Washers.Count)*h.Washers.Thickness.MM()
 	tip := underHead - h.Bolt.MM()
 
@@ -136,7 +136,7 @@ func (s *section) group(i int, y float64) float64 {
 		s.mirrored(tag("spacer"), drawing.Spacer, axis, z, z+x.Length.MM(), bore+0.4, x.Outer.MM()/2, "Spacer %v, %v wide, number %v", x.Length, x.Outer, n+1)
 		z += x.Length.MM()
 	}
-	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Problem.Slot.MM()/2, reach, "Bracket's plate, %v", p.Problem.PlateThickness)
+	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Bracket.Slot().MM()/2, reach, "Bracket's plate, %v", p.Bracket.PlateThickness)
 	z = outer
 	if h.Shoulder > 0 {
 		s.mirrored(tag("shoulder"), drawing.Washer, axis, z, z+h.Shoulder.MM(), bore+0.2, h.Washers.Outer.MM()/2-1, "Shoulder washer, %v", h.Shoulder)

@@ -139,7 +139,7 @@ func (s *side) display() {
 		if total == 0 {
 			continue
 		}
-		for _, h := range p.Problem.Groups[g.Group].Holes {
+		for _, h := range p.Face.Groups[g.Group].Holes {
 			y, half := s.centre+h.Y.MM(), g.Spacers[0].Outer.MM()/2
 			s.Named("side.spacer", drawing.Spacer, s.tilting(-s.profile-total, y-half, -s.profile, y+half), "Spacer %v", spacersLength(g))
 		}
@@ -149,7 +149,7 @@ func (s *side) display() {
 		return
 	}
 	for i, z := range p.Display.Zones {
-		at := p.ZonePlace(z)
+		at := p.ZonePlace(&z)
 		y0, y1 := s.centre+(at.Bottom-cy.Value).MM(), s.centre+(at.Top-cy.Value).MM()
 		if z.Plug.Known {
 			socket := rest - z.Setback.Or(0).MM()

@@ -65,11 +65,11 @@ func TestSectionIsToScale(t *testing.T) {
 		t.Fatal("no section of two groups")
 	}
 	for i, g := range p.Stack.Groups {
-		group := p.Problem.Groups[g.Group]
+		group := p.Face.Groups[g.Group]
 		tag := func(part string) string { return "stack." + string(rune('0'+i)) + "." + part }
 		plane := g.Plane.MM()
-		head := p.Problem.Thread.Standard().PanHeadHeight.MM()
-		under := plane + p.Problem.PlateThickness.MM() + g.Shoulder.MM() + float64(g.Washers.Count)*g.Washers.Thickness.MM()
+		head := p.Face.Thread.Standard().PanHeadHeight.MM()
+		under := plane + p.Bracket.PlateThickness.MM() + g.Shoulder.MM() + float64(g.Washers.Count)*g.Washers.Thickness.MM()
 		z0, z1, _, _ := extent(s, tag("bolt"))
 		if !near(z1, under+head) || !near(z0, under-g.Bolt.MM()) {
 			t.Errorf("group %d: the bolt is drawn from %g to %g; its head lies on %g and it is %s long", i, z0, z1, under, g.Bolt)
