@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build test lint types tests bench screenshots clean tools browser-tools
+.PHONY: demo serve build test lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -53,6 +53,11 @@ types: web/node_modules/.installed
 
 bench: build
 	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./server
+
+# The matrix beside a SQLite query and a sheet of LibreOffice Calc, by hand.
+compare: tools
+	command -v soffice >/dev/null || sh .ci/debian-install libreoffice-calc
+	$(GO) run ./e2e/compare
 
 # Takes the pictures in docs/screenshots anew, from the demo data.
 screenshots: build browser-tools

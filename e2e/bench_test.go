@@ -414,48 +414,6 @@ func TestHelpIsPressed(t *testing.T) {
 	d.Wait(fmt.Sprintf(`document.querySelector('.verdict .stamp').innerText === %q`, before))
 }
 
-// TestMatrix: the picture comes, answers which brackets cover most, is walked
-// by keyboard, filtered, and a cell opens the bench.
-func TestMatrix(t *testing.T) {
-	d := sit(t, "/")
-	d.See(`[data-pick="displays"]:focus`)
-	d.Type(kb.Escape + kb.Escape) // the list, then the field
-	d.Press("a")
-	d.See(`[data-cover="3"]`)
-	if got := d.Text("[data-cover]"); !strings.Contains(got, "of 46 displays") {
-		t.Error(got)
-	}
-	d.See(`.picture[data-rows="46"]`)
-	d.Run(`document.querySelector('.picture').focus()`)
-	d.Type(kb.Home)
-	first := d.Text("#matrix-cell")
-	d.Type(kb.ArrowDown + kb.ArrowRight)
-	d.Wait(fmt.Sprintf(`document.querySelector('#matrix-cell').innerText !== %q`, first))
-	said := d.Text("#matrix-cell")
-	d.Type(kb.Enter)
-	d.Ready()
-	display, rest, _ := strings.Cut(said, " on ")
-	bracket, _, _ := strings.Cut(rest, ":")
-	if got := value[string](d, `document.querySelector('[data-pick="displays"]').value + ' on ' + document.querySelector('[data-pick="brackets"]').value`); got != display+" on "+bracket {
-		t.Errorf("the cell said %q, the bench shows %q", said, got)
-	}
-	if got := d.Text(".verdict .stamp"); !strings.Contains(said, strings.ToLower(got)) {
-		t.Errorf("the cell said %q, the bench %q", said, got)
-	}
-	d.Press("a")
-	d.See(`[data-cover="3"]`)
-	d.Run(`const s = document.querySelector('select[aria-label="Which displays"]'); s.value = 'none'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
-	d.Wait(`Number(document.querySelector('.picture').dataset.rows) < 20`)
-	d.Run(`document.querySelector('[aria-label="Only displays named"]').focus()`)
-	d.Type("wall 105")
-	d.See(`.picture[data-rows="1"]`)
-	d.Type(" zzz")
-	d.Wait(`document.body.innerText.includes('No display is like that.')`)
-	if got := value[bool](d, `fetch('/api/matrix.csv').then((r) => r.text()).then((x) => x.split('\n').length === 48)`); !got {
-		t.Error("the table has not a line a display")
-	}
-}
-
 // TestPartsInHand: a caller's own bolt is judged at every hole as it is typed.
 func TestPartsInHand(t *testing.T) {
 	d := sit(t, paneOnSill)

@@ -30,8 +30,9 @@ type Name struct {
 	Name string `json:"name" required:"true"`
 }
 
-// MatrixRow is a display's line: two letters a bracket, upper case where parts
-// have to be sent.
+// MatrixRow is a display's line: two letters a bracket, the first in upper
+// case where parts have to be sent, the second where its rule is the only one
+// that keeps the display off the bracket.
 type MatrixRow struct {
 	Display int    `json:"display" required:"true"`
 	Cells   string `json:"cells" required:"true"`
@@ -42,6 +43,8 @@ type MatrixRow struct {
 type MatrixEnd struct {
 	Cover []int `json:"cover" required:"true"`
 	Left  []int `json:"left" required:"true"`
+	// How many pairings had to be judged; the others were known.
+	Judged int `json:"judged" required:"true"`
 }
 
 // MatrixLines are the kinds of line, for the API's description.
@@ -90,7 +93,7 @@ func (s *Server) matrix(c *echo.Context) error {
 	}
 	rows := make([]fit.Row, len(all.Displays))
 	shown := time.Now()
-	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), true, func(r fit.Row) error {
+	judged, err := s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
 		rows[r.Display] = r
 		if err := lines.Encode(MatrixRow{r.Display, cellLetters(r.Cells)}); err != nil {
 			return err
@@ -104,7 +107,7 @@ func (s *Server) matrix(c *echo.Context) error {
 	if err != nil {
 		return nil // the same
 	}
-	end := MatrixEnd{Cover: []int{}, Left: []int{}}
+	end := MatrixEnd{Cover: []int{}, Left: []int{}, Judged: judged}
 	cover, left := fit.Cover(rows, len(all.Brackets))
 	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
 	_ = lines.Encode(end)
@@ -128,6 +131,9 @@ func cellLetters(cells []fit.Cell) string {
 		if c.Sends {
 			verdict -= 'a' - 'A'
 		}
+		if c.Alone {
+			rule -= 'a' - 'A'
+		}
 		b.WriteByte(verdict)
 		b.WriteByte(rule)
 	}
@@ -141,7 +147,7 @@ func (s *Server) table(c *echo.Context, line func([]string) error) error {
 		return err
 	}
 	rows := make([]fit.Row, len(all.Displays))
-	err = fit.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), true, func(r fit.Row) error {
+	_, err = s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
 		rows[r.Display] = r
 		return nil
 	})

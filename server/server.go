@@ -14,6 +14,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"nexufix/core/fit"
 	"nexufix/store"
 )
 
@@ -29,6 +30,7 @@ type Server struct {
 	log   *slog.Logger
 	echo  *echo.Echo
 	page  *page
+	grid  fit.Grid
 }
 
 // New sets up the routes. When loopback is true only requests for a local

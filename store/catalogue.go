@@ -7,6 +7,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 
@@ -74,8 +75,10 @@ func (n *Imported) put(ctx context.Context, tx *sqlx.Tx, kind string, doc any, r
 	return err
 }
 
-// Catalogue is all displays and brackets, by name, and the policy in use. It must not be changed: it
-// is shared by everyone who asks until the next change.
+// Catalogue is all displays and brackets, by name, and the policy in use. It
+// must not be changed: it is shared by everyone who asks until the next change.
+// What that does not touch stays the same display or bracket, so that work done
+// on it can be kept.
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -93,29 +96,50 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	if err != nil {
 		return nil, err
 	}
-	var raw bytes.Buffer
-	fmt.Fprintf(&raw, `{"format":%q,"displays":[`, exchange.Format)
-	join(&raw, displays)
-	raw.WriteString(`],"brackets":[`)
-	join(&raw, brackets)
-	raw.WriteString(`]`)
-	if policy != "" {
-		raw.WriteString(`,"policy":` + policy)
-	}
-	raw.WriteString(`}`)
-	c, err := exchange.Read(raw.Bytes())
+	fresh, err := readDocuments(unread(displays, s.displays), unread(brackets, s.brackets), policy)
 	if err != nil {
 		return nil, fmt.Errorf("the catalogue in the database is damaged: %w", errors.New(err.Error()))
 	}
+	c := &exchange.Contents{Policy: fresh.Policy}
+	c.Displays, s.displays = together(displays, s.displays, fresh.Displays)
+	c.Brackets, s.brackets = together(brackets, s.brackets, fresh.Brackets)
 	s.catalogue = c
 	return c, nil
 }
 
-func join(b *bytes.Buffer, docs []string) {
-	for i, d := range docs {
-		if i > 0 {
-			b.WriteByte(',')
+// unread are the documents that have not been read before.
+func unread[T any](docs []string, read map[string]T) []string {
+	var out []string
+	for _, d := range docs {
+		if _, ok := read[d]; !ok {
+			out = append(out, d)
 		}
-		b.WriteString(d)
 	}
+	return out
+}
+
+// together puts what was read before and what was read now in the order of
+// the documents, and keeps it by document.
+func together[T any](docs []string, before map[string]T, now []T) ([]T, map[string]T) {
+	all := make([]T, 0, len(docs))
+	kept := make(map[string]T, len(docs))
+	for _, d := range docs {
+		x, ok := before[d]
+		if !ok {
+			x, now = now[0], now[1:]
+		}
+		all = append(all, x)
+		kept[d] = x
+	}
+	return all, kept
+}
+
+func readDocuments(displays, brackets []string, policy string) (*exchange.Contents, error) {
+	var raw bytes.Buffer
+	fmt.Fprintf(&raw, `{"format":%q,"displays":[%s],"brackets":[%s]`, exchange.Format, strings.Join(displays, ","), strings.Join(brackets, ","))
+	if policy != "" {
+		raw.WriteString(`,"policy":` + policy)
+	}
+	raw.WriteString(`}`)
+	return exchange.Read(raw.Bytes())
 }

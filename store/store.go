@@ -18,6 +18,7 @@ import (
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
 
@@ -32,7 +33,9 @@ type Store struct {
 	db *sqlx.DB
 
 	mu        sync.Mutex
-	catalogue *exchange.Contents // read once, dropped by every change
+	catalogue *exchange.Contents          // read once, dropped by every change
+	displays  map[string]*catalog.Display // as last read, by document
+	brackets  map[string]*catalog.Bracket
 }
 
 // Open opens the database file, creating it if need be, and brings it to the

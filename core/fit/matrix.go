@@ -12,11 +12,13 @@ import (
 	"nexufix/core/stack"
 )
 
-// Cell is one pairing of a matrix: its verdict, the rule that decided it, and
-// whether parts have to be sent.
+// Cell is one pairing of a matrix: its verdict, the rule that decided it,
+// whether that rule is the only one that keeps it from fitting, and whether
+// parts have to be sent.
 type Cell struct {
 	Verdict Verdict
 	Rule    string // "" when every rule passes
+	Alone   bool   // but for Rule, it would fit
 	Sends   bool
 }
 
@@ -31,29 +33,39 @@ type Row struct {
 // time. It ends early when the context does, or when a row is refused. With
 // remember, equal stacks are solved once; the cells are the same without.
 func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
-	var memory *stack.Memory
+	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	if remember {
-		memory = stack.NewMemory(policy)
+		m.memory = stack.NewMemory(policy)
 	}
-	return matrixWith(ctx, displays, brackets, policy, memory, done)
+	return m.run(ctx, done)
 }
 
-func matrixWith(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, memory *stack.Memory, done func(Row) error) error {
-	bags := make([]stack.Bags, len(brackets))
-	for j, b := range brackets {
-		bags[j] = memory.Bags(b)
+// matrix is one run.
+type matrix struct {
+	displays []*catalog.Display
+	brackets []*catalog.Bracket
+	policy   *catalog.Policy
+	memory   *stack.Memory
+	known    [][]packed   // by display and bracket, what need not be judged; nil: all has to be
+	judged   atomic.Int64 // pairings
+}
+
+func (m *matrix) run(ctx context.Context, done func(Row) error) error {
+	bags := make([]stack.Bags, len(m.brackets))
+	for j, b := range m.brackets {
+		bags[j] = m.memory.Bags(b)
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
 	// A unit of work is a display with a block of brackets; with many displays
 	// a block is all brackets.
-	block := max(1, len(brackets))
-	if len(displays) < 64 {
-		block = max(1, (len(brackets)+15)/16)
+	block := max(1, len(m.brackets))
+	if len(m.displays) < 64 {
+		block = max(1, (len(m.brackets)+15)/16)
 	}
-	blocks := max(1, (len(brackets)+block-1)/block)
-	rows := make([]Row, len(displays))
-	left := make([]atomic.Int32, len(displays))
+	blocks := max(1, (len(m.brackets)+block-1)/block)
+	rows := make([]Row, len(m.displays))
+	left := make([]atomic.Int32, len(m.displays))
 	for i := range rows {
 		rows[i].Display = i
 		left[i].Store(int32(blocks))
@@ -67,22 +79,16 @@ func matrixWith(ctx context.Context, displays []*catalog.Display, brackets []*ca
 			for ctx.Err() == nil {
 				unit := int(next.Add(1)) - 1
 				i, from := unit/blocks, unit%blocks*block
-				if i >= len(displays) {
+				if i >= len(m.displays) {
 					return
 				}
-				s := newSubject(displays[i], 0, Extra{}, &policy)
-				s.memory, s.brief, s.pairing = memory, true, room
-				cells := make([]Cell, 0, block)
-				for j := from; j < min(from+block, len(brackets)); j++ {
-					cells = append(cells, s.on(brackets[j], bags[j]).Cell())
-				}
-				room = s.pairing
+				cells := m.judge(i, from, min(from+block, len(m.brackets)), bags, &room)
 				turn.Lock()
 				switch {
 				case blocks == 1:
 					rows[i].Cells = cells
 				case rows[i].Cells == nil:
-					rows[i].Cells = make([]Cell, len(brackets))
+					rows[i].Cells = make([]Cell, len(m.brackets))
 					fallthrough
 				default:
 					copy(rows[i].Cells[from:], cells)
@@ -101,19 +107,49 @@ func matrixWith(ctx context.Context, displays []*catalog.Display, brackets []*ca
 	return context.Cause(ctx)
 }
 
+// judge judges a display with some of the brackets, those cells aside that are
+// known, and makes them known.
+func (m *matrix) judge(display, from, to int, bags []stack.Bags, room *[2]Pairing) []Cell {
+	cells := make([]Cell, 0, to-from)
+	var s *subject
+	for j := from; j < to; j++ {
+		if m.known != nil && m.known[display][j] != 0 {
+			cells = append(cells, m.known[display][j].cell())
+			continue
+		}
+		if s == nil {
+			s = newSubject(m.displays[display], 0, Extra{}, m.policy)
+			s.memory, s.brief, s.pairing = m.memory, true, *room
+		}
+		cells = append(cells, s.on(m.brackets[j], bags[j]).Cell())
+		if m.known != nil {
+			m.known[display][j] = cells[len(cells)-1].pack()
+		}
+		m.judged.Add(1)
+	}
+	if s != nil {
+		*room = s.pairing
+	}
+	return cells
+}
+
 // Cell sums a pairing up.
 func (p *Pairing) Cell() Cell {
 	c := Cell{Verdict: p.Verdict, Sends: p.Stack != nil && len(p.Stack.Supplied) > 0}
-	worst, place := Pass, len(Consequence)
+	worst, place, against := Pass, len(Consequence), 0
 	for i := range p.Checks {
 		x := &p.Checks[i]
 		if x.Status == Pass || x.Status == Unknown && !needed[x.Rule] {
 			continue
 		}
+		if x.Status != Caution {
+			against++
+		}
 		if at := consequenceOf[i]; x.Status > worst || x.Status == worst && at < place {
 			worst, place, c.Rule = x.Status, at, x.Rule
 		}
 	}
+	c.Alone = against == 1
 	return c
 }
 

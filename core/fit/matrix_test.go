@@ -97,6 +97,53 @@ func TestMatrixStops(t *testing.T) {
 	}
 }
 
+// TestGrid: only what is new is judged, and the cells are those of a matrix
+// made afresh.
+func TestGrid(t *testing.T) {
+	ds, bs := many(70, 9)
+	policy := catalog.DefaultPolicy()
+	var g Grid
+	step := func(what string, judged int) {
+		t.Helper()
+		rows := make([]Row, len(ds))
+		n, err := g.Matrix(context.Background(), ds, bs, policy, func(r Row) error { rows[r.Display] = r; return nil })
+		if err != nil || n != judged {
+			t.Errorf("%s: %d judged, want %d; %v", what, n, judged, err)
+		}
+		fresh := make([]Row, len(ds))
+		if err := Matrix(context.Background(), ds, bs, policy, false, func(r Row) error { fresh[r.Display] = r; return nil }); err != nil {
+			t.Fatal(err)
+		}
+		if !reflect.DeepEqual(rows, fresh) {
+			t.Errorf("%s: other cells than afresh", what)
+		}
+	}
+	step("first", 70*9)
+	step("again", 0)
+	heavy := *ds[3]
+	heavy.Mass = kg(70_000)
+	ds[3] = &heavy
+	step("one display changed", 9)
+	wide := *bs[4]
+	wide.DiagonalMax = some(600)
+	bs[4] = &wide
+	step("one bracket changed", 70)
+	ds, bs = ds[1:], append(bs[1:], bs[0])
+	step("one display gone, brackets in another order", 0)
+	policy.SizeSchool = "guidance"
+	step("another policy", 69*9)
+	ctx, cancel := context.WithCancel(context.Background())
+	ds[0] = &heavy
+	ds[1] = new(*ds[1])
+	if _, err := g.Matrix(ctx, ds, bs, policy, func(Row) error { cancel(); return nil }); !errors.Is(err, context.Canceled) {
+		t.Error(err)
+	}
+	rows := 0
+	if _, err := g.Matrix(context.Background(), ds, bs, policy, func(Row) error { rows++; return nil }); err != nil || rows != len(ds) {
+		t.Errorf("after one that was stopped: %d rows, %v", rows, err)
+	}
+}
+
 func TestCell(t *testing.T) {
 	d, b := pair()
 	good := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
@@ -105,7 +152,11 @@ func TestCell(t *testing.T) {
 	}
 	// Of two that fail, the one that costs more to be wrong about.
 	bad := Judge(d, b, 270, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
-	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" {
+	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" || c.Alone {
+		t.Errorf("%+v", c)
+	}
+	heavy := Judge(d, b, 0, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
+	if c := heavy.Cell(); c.Rule != "load" || !c.Alone {
 		t.Errorf("%+v", c)
 	}
 	b.Kit = b.Kit[1:]
@@ -150,7 +201,8 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	policy := catalog.DefaultPolicy()
 	memory := stack.NewMemory(policy)
 	run := func() {
-		if err := matrixWith(context.Background(), ds, bs, policy, memory, func(Row) error { return nil }); err != nil {
+		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: memory}
+		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
 			b.Fatal(err)
 		}
 	}

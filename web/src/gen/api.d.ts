@@ -1297,6 +1297,7 @@ export interface components {
         };
         MatrixEnd: {
             cover: number[];
+            judged: number;
             left: number[];
         };
         MatrixHead: {

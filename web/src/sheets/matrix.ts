@@ -4,6 +4,7 @@ import { Refused, type Problem, type Schemas, type Verdict } from '../api';
 export interface Cell {
   verdict: Verdict;
   rule: string; // '' when every rule passes
+  alone: boolean; // but for the rule, it would fit
   sends: boolean;
 }
 
@@ -14,18 +15,35 @@ export interface Matrix {
   end?: Schemas['MatrixEnd'];
 }
 
-function cellsOf(head: Schemas['MatrixHead'], letters: string): Cell[] {
+/** Cells by their two letters: equal ones are one object, however large the matrix. */
+function cellsOf(head: Schemas['MatrixHead'], letters: string, known: Map<string, Cell>): Cell[] {
   const out: Cell[] = [];
   for (let i = 0; i < letters.length; i += 2) {
-    const v = letters[i]!;
-    const small = v.toLowerCase();
-    out.push({
-      verdict: head.verdicts[small.charCodeAt(0) - 97] as Verdict,
-      rule: head.rules[letters.charCodeAt(i + 1) - 97] ?? '',
-      sends: v !== small,
-    });
+    const pair = letters.slice(i, i + 2);
+    let cell = known.get(pair);
+    if (!cell) {
+      const [verdict, rule] = pair.toLowerCase();
+      cell = {
+        verdict: head.verdicts[verdict!.charCodeAt(0) - 97] as Verdict,
+        rule: head.rules[rule!.charCodeAt(0) - 97] ?? '',
+        alone: pair[1] !== rule,
+        sends: pair[0] !== verdict,
+      };
+      known.set(pair, cell);
+    }
+    out.push(cell);
   }
   return out;
+}
+
+export const takes = (c: Cell | undefined) => c?.verdict === 'fits' || c?.verdict === 'fits_with_conditions';
+
+/** The rule that keeps most brackets from a display; '' when any takes it. */
+export function reason(cells: Cell[] | undefined): string {
+  if (!cells || cells.some(takes)) return '';
+  const count = new Map<string, number>();
+  for (const c of cells) count.set(c.rule, (count.get(c.rule) ?? 0) + 1);
+  return [...count].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
 }
 
 /** The matrix as it comes, line by line; stop ends the work on the server too. */
@@ -40,6 +58,7 @@ export function useMatrix() {
     abort.now = control;
     let m: Matrix | undefined;
     let shown = 0;
+    const known = new Map<string, Cell>();
     const show = () => {
       shown = performance.now();
       if (m) setMatrix({ ...m });
@@ -48,7 +67,7 @@ export function useMatrix() {
       const said = JSON.parse(line) as Partial<Schemas['MatrixHead'] & Schemas['MatrixRow'] & Schemas['MatrixEnd']>;
       if (said.displays) m = { head: said as Schemas['MatrixHead'], rows: new Array<Cell[] | undefined>(said.displays.length), judged: 0 };
       else if (said.cells !== undefined && m) {
-        m.rows[said.display!] = cellsOf(m.head, said.cells);
+        m.rows[said.display!] = cellsOf(m.head, said.cells, known);
         m.judged++;
       } else if (m) m.end = said as Schemas['MatrixEnd'];
     };

@@ -1,0 +1,94 @@
+package fit
+
+import (
+	"context"
+	"reflect"
+	"slices"
+	"sync"
+
+	"nexufix/core/catalog"
+	"nexufix/core/stack"
+)
+
+// Grid keeps a matrix, so that the next one judges only what is new. Displays
+// and brackets go by identity: one that was changed is another. It is safe for
+// concurrent use; the zero Grid is empty.
+type Grid struct {
+	mu       sync.Mutex
+	policy   catalog.Policy
+	memory   *stack.Memory
+	brackets map[*catalog.Bracket]int
+	rows     map[*catalog.Display][]packed
+}
+
+// Matrix is the function [Matrix] with what the grid remembers: it says how
+// many pairings had to be judged.
+func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, done func(Row) error) (judged int, err error) {
+	m := matrix{displays: displays, brackets: brackets, policy: &policy}
+	m.memory, m.known = g.before(displays, brackets, policy)
+	err = m.run(ctx, done)
+	g.keep(&m)
+	return int(m.judged.Load()), err
+}
+
+// before lays out what is known of a matrix that is asked for.
+func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Memory, [][]packed) {
+	g.mu.Lock()
+	defer g.mu.Unlock()
+	if g.memory == nil || !reflect.DeepEqual(g.policy, policy) {
+		g.policy, g.memory, g.rows = policy, stack.NewMemory(policy), nil
+	}
+	known := make([][]packed, len(displays))
+	for i, d := range displays {
+		known[i] = make([]packed, len(brackets))
+		row := g.rows[d]
+		if row == nil {
+			continue
+		}
+		for j, b := range brackets {
+			if at, ok := g.brackets[b]; ok {
+				known[i][j] = row[at]
+			}
+		}
+	}
+	return g.memory, known
+}
+
+// keep takes over what a run has judged, also one that was stopped.
+func (g *Grid) keep(m *matrix) {
+	g.mu.Lock()
+	defer g.mu.Unlock()
+	if m.memory != g.memory {
+		return // another policy has come meanwhile
+	}
+	g.brackets = map[*catalog.Bracket]int{}
+	for j, b := range m.brackets {
+		g.brackets[b] = j
+	}
+	g.rows = map[*catalog.Display][]packed{}
+	for i, d := range m.displays {
+		g.rows[d] = m.known[i]
+	}
+}
+
+// packed is a cell in two bytes; 0 is none.
+type packed uint16
+
+func (c Cell) pack() packed {
+	p := packed(slices.Index(Verdicts, c.Verdict)+1) | packed(slices.Index(Rules, c.Rule)+1)<<3
+	if c.Alone {
+		p |= 1 << 8
+	}
+	if c.Sends {
+		p |= 1 << 9
+	}
+	return p
+}
+
+func (p packed) cell() Cell {
+	c := Cell{Verdict: Verdicts[p&7-1], Alone: p&(1<<8) != 0, Sends: p&(1<<9) != 0}
+	if rule := p >> 3 & 31; rule > 0 {
+		c.Rule = Rules[rule-1]
+	}
+	return c
+}

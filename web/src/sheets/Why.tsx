@@ -1,0 +1,95 @@
+import Button from '@mui/material/Button';
+import { useEffect, useRef } from 'react';
+import { ruleWords, verdictWords } from '../words';
+import { takes, type Cell, type Matrix } from './matrix';
+
+/** What is asked about: a display, or a bracket. */
+export type Asked = { display: number } | { bracket: number };
+
+interface Near {
+  at: number;
+  name: string;
+  cell: Cell;
+}
+
+const word = (rule: string) => (ruleWords[rule] ?? rule).toLowerCase();
+
+/** Why nothing fits a display, or what a bracket misses by one thing. */
+export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Asked; open: (row: number, column: number) => void; close: () => void }) {
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => box.current?.focus(), [asked]);
+  const ofDisplay = 'display' in asked;
+  const title = ofDisplay ? matrix.head.displays[asked.display]?.name : matrix.head.brackets[asked.bracket]?.name;
+  const all: Near[] = ofDisplay
+    ? (matrix.rows[asked.display] ?? []).map((cell, at) => ({ at, cell, name: matrix.head.brackets[at]!.name }))
+    : matrix.rows.flatMap((row, at) => (row ? [{ at, cell: row[asked.bracket]!, name: matrix.head.displays[at]!.name }] : []));
+  const taken = all.filter(({ cell }) => takes(cell));
+  const near = all.filter(({ cell }) => cell.alone);
+  const far = all.filter(({ cell }) => !takes(cell) && !cell.alone);
+  const say = ofDisplay
+    ? taken.length === 0
+      ? 'No bracket takes it.'
+      : `${taken.length} of ${all.length} brackets take it.`
+    : `It takes ${taken.length} of ${all.length} displays.`;
+  const press = ({ at, name, cell }: Near, more: string) => (
+    <li key={at}>
+      <button type="button" className="press" onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>
+        {name}
+      </button>
+      {more && ` ${more}`}
+      {takes(cell) && cell.sends && ', parts to be sent'}
+    </li>
+  );
+  return (
+    <section
+      ref={box}
+      className="why"
+      tabIndex={-1}
+      aria-label={`About ${title}`}
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape') return;
+        e.stopPropagation(); // elsewhere it leaves a field
+        close();
+        document.querySelector<HTMLElement>('.picture')?.focus();
+      }}
+    >
+      <div className="tools">
+        <h2>{title}</h2>
+        <span className="grow" />
+        <Button size="small" color="inherit" onClick={close}>
+          Close
+        </Button>
+      </div>
+      <p>{say}</p>
+      <Reasons title={near.length > 0 ? `Misses by one thing: ${near.length}` : 'Nothing is missed by one thing alone.'} list={near} line={(n) => press(n, n.cell.verdict === 'missing_data' ? 'is not known' : '')} />
+      {ofDisplay && far.length > 0 && <Reasons title={`By more than one thing: ${far.length}`} list={far} line={(n) => press(n, '')} />}
+      {ofDisplay && taken.length > 0 && (
+        <>
+          <h3>Takes it: {taken.length}</h3>
+          <ul>{taken.map((n) => press(n, verdictWords[n.cell.verdict].toLowerCase() + (n.cell.rule ? ` by ${word(n.cell.rule)}` : '')))}</ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+/** A list by rule, the rule that most are held up by first. */
+function Reasons({ title, list, line }: { title: string; list: Near[]; line: (n: Near) => React.ReactNode }) {
+  const by = new Map<string, Near[]>();
+  for (const n of list) by.set(n.cell.rule, [...(by.get(n.cell.rule) ?? []), n]);
+  return (
+    <>
+      <h3>{title}</h3>
+      {[...by]
+        .sort((a, b) => b[1].length - a[1].length)
+        .map(([rule, some]) => (
+          <div key={rule}>
+            <h4>
+              {ruleWords[rule] ?? rule}: {some.length}
+            </h4>
+            <ul>{some.map(line)}</ul>
+          </div>
+        ))}
+    </>
+  );
+}
