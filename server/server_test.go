@@ -455,19 +455,19 @@ func TestMatrix(t *testing.T) {
 	d := newDesk(t)
 	a := d.get("/api/matrix")
 	lines := strings.Split(strings.TrimSpace(string(a.body)), "\n")
-	if a.StatusCode != 200 || len(lines) != 46+2 {
+	if a.StatusCode != 200 || len(lines) != 48+2 {
 		t.Fatalf("%d, %d lines", a.StatusCode, len(lines))
 	}
 	var head MatrixHead
 	var end MatrixEnd
-	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != 46 || len(head.Brackets) != 8 {
+	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != 48 || len(head.Brackets) != 8 {
 		t.Fatal(err, lines[0])
 	}
-	if err := json.Unmarshal([]byte(lines[47]), &end); err != nil || len(end.Cover) != 3 || len(end.Left) == 0 {
-		t.Fatal(err, lines[47])
+	if err := json.Unmarshal([]byte(lines[49]), &end); err != nil || len(end.Cover) != 3 || len(end.Left) == 0 {
+		t.Fatal(err, lines[49])
 	}
 	seen := map[int]bool{}
-	for _, line := range lines[1:47] {
+	for _, line := range lines[1:49] {
 		var row MatrixRow
 		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 16 || seen[row.Display] {
 			t.Fatal(err, line)
@@ -484,7 +484,7 @@ func TestMatrix(t *testing.T) {
 		}
 	}
 	table := d.get("/api/matrix.csv")
-	if text := string(table.body); table.StatusCode != 200 || strings.Count(text, "\n") != 47 || !strings.Contains(text, "does not fit: load") {
+	if text := string(table.body); table.StatusCode != 200 || strings.Count(text, "\n") != 49 || !strings.Contains(text, "does not fit: load") {
 		t.Errorf("%.400s", text)
 	}
 }
@@ -502,7 +502,7 @@ func TestTablesAreNotExecuted(t *testing.T) {
 	}
 	defer book.Close()
 	rows, err := book.GetRows("Sheet1")
-	if err != nil || len(rows) != 48 || len(rows[0]) != 10 {
+	if err != nil || len(rows) != 50 || len(rows[0]) != 10 {
 		t.Fatal(len(rows), err)
 	}
 	for i, r := range rows {

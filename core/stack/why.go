@@ -25,6 +25,9 @@ const (
 	Several     = "several" // more than one thing is in the way
 )
 
+// longestOdd is the longest spacer that is worth a try.
+const longestOdd = 80 * quantity.Millimetre
+
 // Why names what stands in the way of a problem that has no stack, by trying
 // each remedy alone.
 func Why(p Problem) Obstacle {
@@ -57,9 +60,10 @@ func Why(p Problem) Obstacle {
 	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }) != nil {
 		return Obstacle{Kind: NarrowDisc}
 	}
-	// A spacer has to bridge the deepest hole, and little more.
+	// A spacer has to bridge the deepest hole, and little more; none is longer
+	// than a bolt.
 	wide := max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap)
-	for l := quantity.Millimetre; l <= deepest+12*quantity.Millimetre; l += quantity.Millimetre {
+	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
 		odd := catalog.Item{Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1}
 		if with(func(t *Problem) { t.Kit = append(p.Kit[:len(p.Kit):len(p.Kit)], odd) }) != nil {
 			return Obstacle{Kind: OddSpacer, Figure: l}
