@@ -20,57 +20,14 @@ var (
 
 type change func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Extra) catalog.Turn
 
-// tried has trial bolts in place of the bottom row's figures.
-func tried(trials ...catalog.Trial) change {
-	return func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		for i := 2; i < 4; i++ {
-			h := &d.Patterns[0].Holes[i]
-			h.Recess, h.ThreadDepth, h.Trials = catalog.Figure{}, catalog.Figure{}, trials
-		}
-		b.Kit = append(b.Kit, catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: mm(30), Count: 4})
-		return 0
-	}
-}
-
-func stopped(length, gap int64) catalog.Trial {
-	return catalog.Trial{Thread: fastener.M6, Length: mm(length), Outcome: "stopped", Gap: some(gap)}
-}
-
-// zones gives the display zones, and the bracket a profile of 52 and its wall
-// plate.
-func zones(all ...catalog.Zone) change {
-	return func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		d.Zones, b.Profile = all, some(52)
-		return 0
-	}
-}
-
 func plug(out, setback int64) catalog.Zone {
 	return catalog.Zone{Kind: "port", X: mm(300), Width: mm(50), Height: mm(40), Plug: some(out), Setback: some(setback)}
-}
-
-func bump(out, x, y int64) catalog.Zone {
-	return catalog.Zone{Kind: "protrusion", X: mm(x), Y: mm(y), Width: mm(40), Height: mm(40), Out: some(out)}
 }
 
 func tilting(down, up int64) change {
 	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
 		b.Profile, b.TiltPivot = some(52), &catalog.Pivot{BelowHook: mm(219), BehindArm: mm(18)}
 		b.TiltDown, b.TiltUp = quantity.Some(quantity.Degree*quantity.Angle(down)), quantity.Some(quantity.Degree*quantity.Angle(up))
-		return 0
-	}
-}
-
-func swivelling(by int64) change {
-	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		b.Reach, b.SwivelPivot, b.Swivel = some(480), &catalog.Pivot{BehindArm: mm(40)}, quantity.Some(quantity.Degree*quantity.Angle(by))
-		return 0
-	}
-}
-
-func diagonal(mm int64) change {
-	return func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		d.Diagonal = some(mm)
 		return 0
 	}
 }
