@@ -11,6 +11,7 @@ type Display struct {
 	ID                 string            `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
 	Maker              string            `json:"maker,omitempty" maxLength:"120"`
 	Model              string            `json:"model,omitempty" maxLength:"120"`
+	Aliases            []string          `json:"aliases,omitempty" maxItems:"16" maxLength:"120"`
 	Diagonal           *MM               `json:"diagonal_mm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
 	Width              *MM               `json:"width_mm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
 	Height             *MM               `json:"height_mm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
@@ -23,6 +24,14 @@ type Display struct {
 	OwnParts           []Item            `json:"own_parts,omitempty" maxItems:"64"`
 	Zones              []Zone            `json:"zones,omitempty" maxItems:"64"`
 	Origins            map[string]string `json:"origins,omitempty" enum:"bench,sheet,caller"`
+	Notes              map[string]Note   `json:"notes,omitempty"`
+}
+
+// Note is how a figure was come by. The date is a day, 2026-11-25.
+type Note struct {
+	Text string `json:"text,omitempty" maxLength:"400"`
+	Date string `json:"date,omitempty" pattern:"^[0-9]{4}-[0-9]{2}-[0-9]{2}$" patternText:"a day, as 2026-11-25"`
+	Who  string `json:"who,omitempty" maxLength:"80"`
 }
 
 // Pattern is a hole pattern, its holes given as two rows or one by one.
@@ -129,10 +138,16 @@ func or0(m *MM) quantity.Length { return length(m).Or(0) }
 // d.Origins.
 func (d *Display) core() *catalog.Display {
 	out := &catalog.Display{
-		ID: d.ID, Maker: d.Maker, Model: d.Model,
+		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases,
 		Diagonal: length(d.Diagonal), Width: length(d.Width), Height: length(d.Height), Depth: length(d.Depth),
 		RestPlaneFromFront: length(d.RestPlaneFromFront), Mass: mass(d.Mass), MassWithStand: mass(d.MassWithStand),
 		OwnParts: coreItems(d.OwnParts), Origin: origin(d.Origin, catalog.Sheet),
+	}
+	for path, n := range d.Notes {
+		if out.Notes == nil {
+			out.Notes = map[string]catalog.Note{}
+		}
+		out.Notes[path] = catalog.Note(n)
 	}
 	used := map[string]bool{}
 	for i := range d.Patterns {

@@ -46,7 +46,7 @@ func degOpt(o quantity.Optional[quantity.Angle]) *Deg {
 // DisplayOf writes a display in the format.
 func DisplayOf(d *catalog.Display) Display {
 	out := Display{
-		ID: d.ID, Maker: d.Maker, Model: d.Model,
+		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases,
 		Diagonal: mmOpt(d.Diagonal), Width: mmOpt(d.Width), Height: mmOpt(d.Height), Depth: mmOpt(d.Depth),
 		RestPlaneFromFront: mmOpt(d.RestPlaneFromFront), Mass: kgOpt(d.Mass), MassWithStand: kgOpt(d.MassWithStand),
 		OwnParts: itemsOf(d.OwnParts), Origins: map[string]string{},
@@ -56,6 +56,12 @@ func DisplayOf(d *catalog.Display) Display {
 	}
 	for path, o := range d.Origins {
 		out.Origins[path] = o.String()
+	}
+	for path, n := range d.Notes {
+		if out.Notes == nil {
+			out.Notes = map[string]Note{}
+		}
+		out.Notes[path] = Note(n)
 	}
 	for i := range d.Patterns {
 		out.Patterns = append(out.Patterns, patternOf(d, i, out.Origins))

@@ -212,6 +212,9 @@ func Write(c *Contents) ([]byte, error) {
 	for _, x := range c.Brackets {
 		d.Brackets = append(d.Brackets, BracketOf(x))
 	}
+	for _, x := range c.Jobs {
+		d.Jobs = append(d.Jobs, JobOf(x))
+	}
 	if c.Policy != nil {
 		p := PolicyOf(*c.Policy)
 		d.Policy = &p

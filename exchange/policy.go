@@ -177,3 +177,31 @@ func (j *Job) core() *catalog.Job {
 	}
 	return out
 }
+
+// JobOf writes a job in the format.
+func JobOf(j *catalog.Job) Job {
+	out := Job{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Turn: int(j.Turn)}
+	if j.Accessories != 0 {
+		out.Accessories = kgOpt(quantity.Some(j.Accessories))
+	}
+	if j.Run != nil {
+		out.Run = &Run{Count: j.Run.Count, Gap: mmUnless(j.Run.Gap, 0)}
+	}
+	if w := j.Wall; w.Type != "" {
+		out.Wall = &Wall{Type: w.Type, Covering: mmOpt(w.Covering), Width: mmOpt(w.Width), Species: w.Species}
+		if s := w.Studs; s != nil {
+			out.Wall.Studs = &Studs{First: mmOpt(s.First), Spacing: mmOpt(s.Spacing), Width: mmOpt(s.Width)}
+			for _, at := range s.At {
+				out.Wall.Studs.At = append(out.Wall.Studs.At, MM(at))
+			}
+		}
+	}
+	if p := j.Place; p.Rule != "" {
+		out.Place = &Place{
+			Rule: p.Rule, Center: mmOpt(p.Center), Eye: mmOpt(p.Eye), Distance: mmOpt(p.Distance), Angle: degOpt(p.Angle),
+			Surface: mmOpt(p.Surface), Line: mmOpt(p.Line), Gap: mmOpt(p.Gap), Bottom: mmOpt(p.Bottom),
+			Accessory: mmOpt(p.Accessory), X: mmOpt(p.X), Public: p.Public,
+		}
+	}
+	return out
+}

@@ -2,6 +2,9 @@ package server
 
 import (
 	"net/http"
+	"net/url"
+	"strings"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -96,6 +99,16 @@ func (s *Server) bracket(c *echo.Context) error {
 	return c.JSON(http.StatusOK, exchange.BracketOf(b))
 }
 
+// author is who asks for a change, by the header that the page sends: there
+// are no accounts, people say who they are.
+func author(c *echo.Context, why string) store.Author {
+	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
+	if err != nil || len(who) > 80 || !utf8.ValidString(who) {
+		who = ""
+	}
+	return store.Author{Who: strings.TrimSpace(who), Why: why}
+}
+
 func (s *Server) importDocument(c *echo.Context) error {
 	raw, err := body(c)
 	if err != nil {
@@ -105,7 +118,7 @@ func (s *Server) importDocument(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.store.Import(c.Request().Context(), contents)
+	n, err := s.store.Import(c.Request().Context(), author(c, ""), "Import of a document", contents, nil)
 	if err != nil {
 		return err
 	}

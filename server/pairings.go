@@ -59,7 +59,7 @@ func (s *Server) savePairing(c *echo.Context) error {
 		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
 		Verdict: string(p.Verdict), Question: string(question), Result: string(result),
 	}
-	id, err := s.store.Save(c.Request().Context(), row, toCatalogue)
+	id, err := s.store.Save(c.Request().Context(), author(c, "").Who, row, toCatalogue)
 	if err != nil {
 		return err
 	}

@@ -60,7 +60,7 @@ func (s *Server) keepPolicy(c *echo.Context) error {
 	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
-	if err := s.store.KeepPolicy(c.Request().Context(), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
+	if err := s.store.KeepPolicy(c.Request().Context(), author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
 		return err
 	}
 	return s.policies(c)
@@ -75,7 +75,7 @@ func (s *Server) usePolicy(c *echo.Context) error {
 	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
-	if err := s.store.UsePolicy(c.Request().Context(), in.Name); err != nil {
+	if err := s.store.UsePolicy(c.Request().Context(), author(c, ""), in.Name); err != nil {
 		return err
 	}
 	return s.policies(c)

@@ -24,16 +24,19 @@ type Saved struct {
 
 // Save keeps a pairing. A display that is not in the catalogue goes into it
 // in the same transaction.
-func (s *Store) Save(ctx context.Context, p Saved, display *exchange.Contents) (int64, error) {
+func (s *Store) Save(ctx context.Context, who string, p Saved, display *exchange.Contents) (int64, error) {
 	p.SavedAt = now()
-	err := s.change(ctx, func(tx *sqlx.Tx) error {
+	err := s.write(ctx, Author{Who: who, Why: "Typed in on the bench."}, func(w *writing) error {
 		for _, d := range display.Displays {
-			var n Imported
-			if err := n.put(ctx, tx, "display", exchange.DisplayOf(d), map[string]any{"id": d.ID, "a": d.Maker, "b": d.Model}); err != nil {
+			i, err := DisplayItem(d)
+			if err == nil {
+				_, err = w.item(i)
+			}
+			if err != nil {
 				return err
 			}
 		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at)
+		r, err := w.tx.NamedExecContext(ctx, `INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at)
 			VALUES (:display_id, :bracket_id, :title, :verdict, :question, :result, :saved_at)`, p)
 		if err != nil {
 			return err

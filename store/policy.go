@@ -7,8 +7,6 @@ import (
 	"errors"
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
@@ -22,51 +20,56 @@ type PolicyName struct {
 // Policies lists the policies that are kept, by name.
 func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 	out := []PolicyName{}
-	err := s.db.SelectContext(ctx, &out, `SELECT name, in_use FROM policy ORDER BY name`)
+	err := s.db.SelectContext(ctx, &out, `SELECT p.id AS name, u.id IS NOT NULL AS in_use FROM item p
+		LEFT JOIN item u ON u.kind = 'use' AND u.doc = json_quote(p.id) WHERE p.kind = 'policy' ORDER BY p.id`)
 	return out, err
 }
 
 // KeepPolicy keeps a policy under a name, in place of one of that name, and
 // puts it in use.
-func (s *Store) KeepPolicy(ctx context.Context, name string, p catalog.Policy) error {
-	raw, err := json.Marshal(exchange.PolicyOf(p))
+func (s *Store) KeepPolicy(ctx context.Context, a Author, name string, p catalog.Policy) error {
+	i, err := itemOf("policy", name, name, exchange.PolicyOf(p))
 	if err != nil {
 		return err
 	}
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `UPDATE policy SET in_use = 0`); err != nil {
+	return s.write(ctx, a, func(w *writing) error {
+		if _, err := w.item(i); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO policy (name, doc, in_use, changed_at) VALUES (?, ?, 1, ?)
-			ON CONFLICT (name) DO UPDATE SET doc = excluded.doc, in_use = 1, changed_at = excluded.changed_at`, name, string(raw), now())
+		_, err := w.item(useItem(name))
 		return err
 	})
 }
 
+// useItem says that a policy is in use.
+func useItem(name string) Item {
+	quoted, _ := json.Marshal(name) // a string always can be
+	return Item{Kind: "use", ID: "policy", Doc: string(quoted)}
+}
+
 // UsePolicy puts a kept policy in use, or, for "", the product's defaults.
-func (s *Store) UsePolicy(ctx context.Context, name string) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `UPDATE policy SET in_use = 0`); err != nil {
-			return err
-		}
+func (s *Store) UsePolicy(ctx context.Context, a Author, name string) error {
+	return s.write(ctx, a, func(w *writing) error {
 		if name == "" {
-			return nil
-		}
-		r, err := tx.ExecContext(ctx, `UPDATE policy SET in_use = 1 WHERE name = ?`, name)
-		if err != nil {
+			_, err := w.remove("use", "policy")
 			return err
 		}
-		if n, err := r.RowsAffected(); err != nil || n == 0 {
-			return errors.Join(err, ErrNotFound)
+		var have Item
+		switch err := w.have.GetContext(ctx, &have, "policy", name); {
+		case errors.Is(err, sql.ErrNoRows):
+			return ErrNotFound
+		case err != nil:
+			return err
 		}
-		return nil
+		_, err := w.item(useItem(name))
+		return err
 	})
 }
 
 // inUse is the policy in use as a document, "" when the defaults are.
 func (s *Store) inUse(ctx context.Context) (string, error) {
 	var doc string
-	err := s.db.GetContext(ctx, &doc, `SELECT doc FROM policy WHERE in_use = 1`)
+	err := s.db.GetContext(ctx, &doc, `SELECT p.doc FROM item u JOIN item p ON p.kind = 'policy' AND json_quote(p.id) = u.doc WHERE u.kind = 'use'`)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
 	}

@@ -41,7 +41,7 @@ type Store struct {
 // Open opens the database file, creating it if need be, and brings it to the
 // current schema.
 func Open(ctx context.Context, file string) (*Store, error) {
-	q := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(NORMAL)"}, "_txlock": {"immediate"}}
+	q := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(FULL)"}, "_txlock": {"immediate"}}
 	dsn := url.URL{Scheme: "file", OmitHost: true, Path: file, RawQuery: q.Encode()}
 	db, err := sqlx.Open("sqlite", dsn.String())
 	if err != nil {

@@ -39,6 +39,8 @@ func contents(t *testing.T, raw string) *exchange.Contents {
 	return c
 }
 
+var me = Author{Who: "Ada", Why: "for a test"}
+
 const bracket = `{"id":"b","name":"B","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5}}`
 
 func catalogue(t *testing.T, model string) *exchange.Contents {
@@ -61,7 +63,7 @@ func TestImportCounts(t *testing.T) {
 		model string
 		want  Imported
 	}{{"One", Imported{New: 3}}, {"One", Imported{Same: 3}}, {"Two", Imported{Changed: 1, Same: 2}}} {
-		if n, err := s.Import(t.Context(), catalogue(t, c.model)); err != nil || n != c.want {
+		if n, err := s.Import(t.Context(), me, "test", catalogue(t, c.model), nil); err != nil || n.New != c.want.New || n.Changed != c.want.Changed || n.Same != c.want.Same || n.Batch == 0 != (n.New+n.Changed == 0) {
 			t.Errorf("%d: %+v, %v; want %+v", i, n, err, c.want)
 		}
 	}
@@ -87,17 +89,17 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	c := catalogue(t, "One")
 	cancel()
-	if _, err := s.Import(ctx, c); err == nil {
+	if _, err := s.Import(ctx, me, "test", c, nil); err == nil {
 		t.Fatal("an import without time succeeded")
 	}
-	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON bracket BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
+	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON item WHEN NEW.kind = 'bracket' BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.Import(t.Context(), c); err == nil {
+	if _, err := s.Import(t.Context(), me, "test", c, nil); err == nil {
 		t.Fatal("the import succeeded")
 	}
 	var n int
-	if err := s.db.Get(&n, `SELECT count(*) FROM display`); err != nil || n != 0 {
+	if err := s.db.Get(&n, `SELECT count(*) FROM item`); err != nil || n != 0 {
 		t.Errorf("%d displays were left behind, %v", n, err)
 	}
 	if all, err := s.Catalogue(t.Context()); err != nil || len(all.Displays) != 0 {
@@ -107,21 +109,18 @@ func TestImportIsAllOrNothing(t *testing.T) {
 
 func TestPairings(t *testing.T) {
 	s, _ := open(t)
-	if _, err := s.Import(t.Context(), catalogue(t, "One")); err != nil {
+	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "One"), nil); err != nil {
 		t.Fatal(err)
 	}
 	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Question: "{}", Result: "{}"}
 	none := &exchange.Contents{}
-	id, err := s.Save(t.Context(), row, none)
+	id, err := s.Save(t.Context(), "Ada", row, none)
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.Save(t.Context(), Saved{Display: "ghost", Bracket: "b", Question: "{}"}, none); err == nil {
-		t.Error("a pairing of a display that is not there was saved")
-	}
 	// A typed-in display goes into the catalogue with the pairing.
 	typed := &exchange.Contents{Displays: []*catalog.Display{{ID: "typed", Model: "Typed"}}}
-	second, err := s.Save(t.Context(), Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
+	second, err := s.Save(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -161,7 +160,7 @@ func TestDamagedFile(t *testing.T) {
 		t.Error("a file that is no database was opened")
 	}
 	s, _ := open(t)
-	if _, err := s.db.Exec(`INSERT INTO display VALUES ('x', '', '', '{"id":"x","width_mm":-1}', '')`); err != nil {
+	if _, err := s.db.Exec(`INSERT INTO item VALUES ('display', 'x', '', '{"id":"x","width_mm":-1}', 1)`); err != nil {
 		t.Fatal(err)
 	}
 	if _, err := s.Catalogue(t.Context()); err == nil {
@@ -172,7 +171,7 @@ func TestDamagedFile(t *testing.T) {
 // TestMany people at once: readers see whole imports only.
 func TestManyAtOnce(t *testing.T) {
 	s, _ := open(t)
-	if _, err := s.Import(t.Context(), catalogue(t, "Start")); err != nil {
+	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "Start"), nil); err != nil {
 		t.Fatal(err)
 	}
 	var all sync.WaitGroup
@@ -180,7 +179,7 @@ func TestManyAtOnce(t *testing.T) {
 		all.Go(func() {
 			for range 10 {
 				if i%2 == 0 {
-					if _, err := s.Import(t.Context(), catalogue(t, string(rune('A'+i)))); err != nil {
+					if _, err := s.Import(t.Context(), me, "test", catalogue(t, string(rune('A'+i))), nil); err != nil {
 						t.Error(err)
 					}
 				} else if c, err := s.Catalogue(t.Context()); err != nil || len(c.Displays) != 2 || len(c.Brackets) != 1 {
@@ -248,10 +247,10 @@ func TestPolicyInUse(t *testing.T) {
 	s, _ := open(t)
 	deep := catalog.DefaultPolicy()
 	deep.BoltSchool = "deep"
-	if err := s.KeepPolicy(t.Context(), "Deep", deep); err != nil {
+	if err := s.KeepPolicy(t.Context(), me, "Deep", deep); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.KeepPolicy(t.Context(), "Plain", catalog.DefaultPolicy()); err != nil {
+	if err := s.KeepPolicy(t.Context(), me, "Plain", catalog.DefaultPolicy()); err != nil {
 		t.Fatal(err)
 	}
 	school := func() string {
@@ -261,13 +260,13 @@ func TestPolicyInUse(t *testing.T) {
 		}
 		return all.PolicyOrDefault().BoltSchool
 	}
-	if err := s.UsePolicy(t.Context(), "Deep"); err != nil || school() != "deep" {
+	if err := s.UsePolicy(t.Context(), me, "Deep"); err != nil || school() != "deep" {
 		t.Error(err, school())
 	}
-	if err := s.UsePolicy(t.Context(), "none"); !errors.Is(err, ErrNotFound) || school() != "deep" {
+	if err := s.UsePolicy(t.Context(), me, "none"); !errors.Is(err, ErrNotFound) || school() != "deep" {
 		t.Error(err, school())
 	}
-	if err := s.UsePolicy(t.Context(), ""); err != nil || school() != "balanced" {
+	if err := s.UsePolicy(t.Context(), me, ""); err != nil || school() != "balanced" {
 		t.Error(err, school())
 	}
 }

@@ -9,6 +9,7 @@ import (
 // are for the display upright, seen from the front.
 type Display struct {
 	ID, Maker, Model   string
+	Aliases            []string // other names it goes by
 	Diagonal           quantity.Optional[quantity.Length]
 	Width, Height      quantity.Optional[quantity.Length] // outline
 	Depth              quantity.Optional[quantity.Length]
@@ -20,7 +21,12 @@ type Display struct {
 	Zones              []Zone
 	Origin             Origin            // of all figures without one of their own
 	Origins            map[string]Origin // of single figures outside the holes, by exchange path
+	Notes              map[string]Note   // on single figures, by exchange path
 }
+
+// Note is what someone wrote beside a figure: how it was come by, when, and by
+// whom.
+type Note struct{ Text, Date, Who string }
 
 // Name is maker and model as people say them.
 func (d *Display) Name() string {

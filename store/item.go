@@ -1,0 +1,234 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+
+	"github.com/jmoiron/sqlx"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+)
+
+// Author is who changes something, and why.
+type Author struct{ Who, Why string }
+
+// Item is something kept as a document of the exchange format.
+type Item struct {
+	Kind     string `db:"kind"` // display, bracket, policy, job; use: which policy is in use
+	ID       string `db:"id"`
+	Sort     string `db:"sort"`
+	Doc      string `db:"doc"`
+	Revision int    `db:"revision"`
+}
+
+// Revision is an item as it was at one time.
+type Revision struct {
+	Seq    int64          `db:"seq"`
+	Kind   string         `db:"kind"`
+	ID     string         `db:"id"`
+	Number int            `db:"number"`
+	Doc    sql.NullString `db:"doc"` // not valid: taken out
+	Who    string         `db:"who"`
+	Why    string         `db:"why"`
+	At     string         `db:"at"`
+	Batch  sql.NullInt64  `db:"batch"`
+}
+
+// Conflict is a change to an item that someone else has changed meanwhile.
+type Conflict struct{ Theirs Revision }
+
+// Error says what happened.
+func (c *Conflict) Error() string {
+	return fmt.Sprintf("%s %s was changed meanwhile", c.Theirs.Kind, c.Theirs.ID)
+}
+
+// DisplayItem is a display as it is kept.
+func DisplayItem(d *catalog.Display) (Item, error) {
+	return itemOf("display", d.ID, d.Maker+"\t"+d.Model, exchange.DisplayOf(d))
+}
+
+// BracketItem is a bracket as it is kept.
+func BracketItem(b *catalog.Bracket) (Item, error) {
+	return itemOf("bracket", b.ID, b.Name, exchange.BracketOf(b))
+}
+
+func itemOf(kind, id, sort string, doc any) (Item, error) {
+	raw, err := json.Marshal(doc)
+	return Item{Kind: kind, ID: id, Sort: sort, Doc: string(raw)}, err
+}
+
+// outcome is what putting an item did.
+type outcome int
+
+const (
+	same outcome = iota
+	created
+	changed
+)
+
+// writing is a transaction that writes items, each change of which becomes a
+// revision.
+type writing struct {
+	ctx    context.Context
+	tx     *sqlx.Tx
+	author Author
+	batch  sql.NullInt64
+	at     string
+
+	have, last, put, keep *sqlx.Stmt
+}
+
+func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) error {
+	return s.change(ctx, func(tx *sqlx.Tx) (err error) {
+		w := &writing{ctx: ctx, tx: tx, author: a, at: now()}
+		for _, x := range []struct {
+			to  **sqlx.Stmt
+			sql string
+		}{
+			{&w.have, `SELECT doc, revision FROM item WHERE kind = ? AND id = ?`},
+			{&w.last, `SELECT coalesce(max(number), 0) FROM revision WHERE kind = ? AND id = ?`},
+			{&w.put, `INSERT INTO item (kind, id, sort, doc, revision) VALUES (?, ?, ?, ?, ?)
+				ON CONFLICT (kind, id) DO UPDATE SET sort = excluded.sort, doc = excluded.doc, revision = excluded.revision`},
+			{&w.keep, `INSERT INTO revision (kind, id, number, doc, who, why, at, batch) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`},
+		} {
+			if *x.to, err = tx.PreparexContext(ctx, x.sql); err != nil {
+				return err
+			}
+			defer (*x.to).Close()
+		}
+		return do(w)
+	})
+}
+
+// begin makes what follows one batch, that can be undone as a whole.
+func (w *writing) begin(what string) error {
+	r, err := w.tx.ExecContext(w.ctx, `INSERT INTO batch (what, who, at) VALUES (?, ?, ?)`, what, w.author.Who, w.at)
+	if err != nil {
+		return err
+	}
+	w.batch.Valid = true
+	w.batch.Int64, err = r.LastInsertId()
+	return err
+}
+
+// item puts an item in place; unless it is the same already, that is a new
+// revision.
+func (w *writing) item(i Item) (outcome, error) {
+	var have Item
+	o := changed
+	switch err := w.have.GetContext(w.ctx, &have, i.Kind, i.ID); {
+	case errors.Is(err, sql.ErrNoRows):
+		o = created
+		if err := w.last.GetContext(w.ctx, &have.Revision, i.Kind, i.ID); err != nil {
+			return o, err
+		}
+	case err != nil:
+		return o, err
+	case have.Doc == i.Doc:
+		return same, nil
+	}
+	number := have.Revision + 1
+	if _, err := w.put.ExecContext(w.ctx, i.Kind, i.ID, i.Sort, i.Doc, number); err != nil {
+		return o, err
+	}
+	_, err := w.keep.ExecContext(w.ctx, i.Kind, i.ID, number, i.Doc, w.author.Who, w.author.Why, w.at, w.batch)
+	return o, err
+}
+
+// remove takes an item out; false when it is not there.
+func (w *writing) remove(kind, id string) (bool, error) {
+	var have Item
+	switch err := w.have.GetContext(w.ctx, &have, kind, id); {
+	case errors.Is(err, sql.ErrNoRows):
+		return false, nil
+	case err != nil:
+		return false, err
+	}
+	if _, err := w.tx.ExecContext(w.ctx, `DELETE FROM item WHERE kind = ? AND id = ?`, kind, id); err != nil {
+		return false, err
+	}
+	_, err := w.keep.ExecContext(w.ctx, kind, id, have.Revision+1, nil, w.author.Who, w.author.Why, w.at, w.batch)
+	return true, err
+}
+
+// Keep puts an item in place that was at a revision when its author began, 0
+// for a new one. When it is at another by now, nothing is written and the error
+// is a [Conflict] with the latest.
+func (s *Store) Keep(ctx context.Context, a Author, i Item, base int) (revision int, err error) {
+	err = s.write(ctx, a, func(w *writing) error {
+		if err := w.at0(i.Kind, i.ID, base); err != nil {
+			return err
+		}
+		if _, err := w.item(i); err != nil {
+			return err
+		}
+		var have Item
+		if err := w.have.GetContext(ctx, &have, i.Kind, i.ID); err != nil {
+			return err
+		}
+		revision = have.Revision
+		return nil
+	})
+	return revision, err
+}
+
+// Take takes an item out that was at a revision when its author began, as
+// [Store.Keep].
+func (s *Store) Take(ctx context.Context, a Author, kind, id string, base int) error {
+	return s.write(ctx, a, func(w *writing) error {
+		if err := w.at0(kind, id, base); err != nil {
+			return err
+		}
+		switch ok, err := w.remove(kind, id); {
+		case err != nil:
+			return err
+		case !ok:
+			return ErrNotFound
+		}
+		return nil
+	})
+}
+
+// at0 is an error unless the item is still at the revision someone began with.
+func (w *writing) at0(kind, id string, base int) error {
+	var have Item
+	err := w.have.GetContext(w.ctx, &have, kind, id)
+	if err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return err
+	}
+	if have.Revision == base {
+		return nil
+	}
+	var c Conflict
+	err = w.tx.GetContext(w.ctx, &c.Theirs, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT 1`, kind, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrNotFound
+	}
+	return errors.Join(err, &c)
+}
+
+// Item finds an item.
+func (s *Store) Item(ctx context.Context, kind, id string) (Item, error) {
+	var i Item
+	err := s.db.GetContext(ctx, &i, `SELECT * FROM item WHERE kind = ? AND id = ?`, kind, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return i, err
+}
+
+// History lists the revisions of an item, the latest first; of all items for
+// an empty kind and id, without their documents. At most as many as asked for.
+func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revision, error) {
+	out := []Revision{}
+	if kind == "" {
+		err := s.db.SelectContext(ctx, &out, `SELECT seq, kind, id, number, iif(doc IS NULL, NULL, '') AS doc, who, why, at, batch FROM revision ORDER BY seq DESC LIMIT ?`, most)
+		return out, err
+	}
+	err := s.db.SelectContext(ctx, &out, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT ?`, kind, id, most)
+	return out, err
+}

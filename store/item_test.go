@@ -1,0 +1,150 @@
+package store
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/exchange"
+)
+
+func display(id, model string, width int64) *catalog.Display {
+	return &catalog.Display{ID: id, Model: model, Width: quantity.Some(quantity.MM(width))}
+}
+
+func keep(t *testing.T, s *Store, d *catalog.Display, base int) (int, error) {
+	t.Helper()
+	i, err := DisplayItem(d)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s.Keep(t.Context(), me, i, base)
+}
+
+func exported(t *testing.T, s *Store) []byte {
+	t.Helper()
+	all, err := s.Catalogue(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := exchange.Write(all)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return raw
+}
+
+// TestRevisions: every change is kept with who and why, a stale one is
+// refused with what is there now, and any revision comes back.
+func TestRevisions(t *testing.T) {
+	s, _ := open(t)
+	for i, width := range []int64{500, 510, 520} {
+		if n, err := keep(t, s, display("d", "Pane", width), i); err != nil || n != i+1 {
+			t.Fatal(n, err)
+		}
+	}
+	var c *Conflict
+	if _, err := keep(t, s, display("d", "Pane", 999), 2); !errors.As(err, &c) || c.Theirs.Number != 3 || !strings.Contains(c.Theirs.Doc.String, "520") || c.Theirs.Who != "Ada" {
+		t.Errorf("a stale save: %v", err)
+	}
+	if _, err := keep(t, s, display("new", "New", 1), 1); !errors.Is(err, ErrNotFound) {
+		t.Error(err)
+	}
+	if n, err := keep(t, s, display("d", "Pane", 520), 3); err != nil || n != 3 {
+		t.Errorf("the same again is no revision: %d, %v", n, err)
+	}
+	list, err := s.History(t.Context(), "display", "d", 10)
+	if err != nil || len(list) != 3 || list[0].Number != 3 || list[2].Why != "for a test" || list[2].At == "" {
+		t.Fatalf("%+v %v", list, err)
+	}
+	if i, err := s.RestoreRevision(t.Context(), "Bo", list[2].Seq); err != nil || i.Revision != 4 {
+		t.Error(i, err)
+	}
+	if all, _ := s.Catalogue(t.Context()); all.Display("d").Width.Value != quantity.MM(500) {
+		t.Error("the first revision did not come back")
+	}
+	if err := s.Take(t.Context(), me, "display", "d", 3); !errors.As(err, &c) {
+		t.Error(err)
+	}
+	if err := s.Take(t.Context(), me, "display", "d", 4); err != nil {
+		t.Error(err)
+	}
+	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 0 {
+		t.Error("what was taken out is still there")
+	}
+	if n, err := keep(t, s, display("d", "Pane", 530), 0); err != nil || n != 6 {
+		t.Errorf("after it was taken out it goes on at %d, %v", n, err)
+	}
+	all, err := s.History(t.Context(), "", "", 3)
+	if err != nil || len(all) != 3 || all[1].Doc.Valid || !all[0].Doc.Valid {
+		t.Errorf("%+v %v", all, err)
+	}
+	if _, err := s.RestoreRevision(t.Context(), "Bo", all[1].Seq); err == nil {
+		t.Error("a revision without a document was restored")
+	}
+}
+
+// TestUndoOfAnImport: a thousand rows, new and changed, with a policy, and the
+// catalogue is to the byte what it was.
+func TestUndoOfAnImport(t *testing.T) {
+	s, _ := open(t)
+	many := func(from, to int, width int64) *exchange.Contents {
+		c := &exchange.Contents{}
+		for i := from; i < to; i++ {
+			c.Displays = append(c.Displays, display(fmt.Sprintf("d%04d", i), fmt.Sprint("Model ", i), width))
+		}
+		return c
+	}
+	if _, err := s.Import(t.Context(), me, "first", many(0, 600, 500), nil); err != nil {
+		t.Fatal(err)
+	}
+	before := exported(t, s)
+	second := many(300, 1300, 501)
+	deep := catalog.DefaultPolicy()
+	deep.BoltSchool = "deep"
+	second.Policy = &deep
+	steps := 0
+	n, err := s.Import(t.Context(), me, "second", second, func(int, int) { steps++ })
+	if err != nil || n.New != 702 || n.Changed != 300 || n.Same != 0 || steps != 2 {
+		t.Fatal(n, steps, err)
+	}
+	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 1300 || all.PolicyOrDefault().BoltSchool != "deep" {
+		t.Fatal("the import is not there")
+	}
+	if _, err := s.Undo(t.Context(), "Bo", n.Batch); err != nil {
+		t.Fatal(err)
+	}
+	if !bytes.Equal(before, exported(t, s)) {
+		t.Error("not what it was")
+	}
+	if _, err := s.Undo(t.Context(), "Bo", n.Batch); err == nil {
+		t.Error("undone twice")
+	}
+	batches, err := s.Batches(t.Context(), 10)
+	if err != nil || len(batches) != 3 || batches[0].What != "Undone: second" || batches[0].Items != 1002 || !batches[1].UndoneBy.Valid {
+		t.Errorf("%+v %v", batches, err)
+	}
+	// Undoing the undoing is doing it again.
+	if _, err := s.Undo(t.Context(), "Bo", batches[0].ID); err != nil {
+		t.Fatal(err)
+	}
+	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 1300 {
+		t.Error("the import did not come again")
+	}
+	// What was changed since stays, and all of the batch with it.
+	if _, err := keep(t, s, display("d0001", "Changed", 7), 1); err != nil {
+		t.Fatal(err)
+	}
+	now := exported(t, s)
+	var p exchange.Problems
+	if _, err := s.Undo(t.Context(), "Bo", batches[2].ID); !errors.As(err, &p) || p[0].Path != "display d0001" {
+		t.Error(err)
+	}
+	if !bytes.Equal(now, exported(t, s)) {
+		t.Error("half undone")
+	}
+}
