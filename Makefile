@@ -79,4 +79,5 @@ browser-tools:
 	command -v chromium >/dev/null || need="$$need chromium"; \
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v units >/dev/null || need="$$need units"; \
+	command -v soffice >/dev/null || need="$$need libreoffice-calc"; \
 	test -z "$$need" || sh .ci/debian-install $$need

@@ -36,6 +36,25 @@ func Read(raw []byte) (*Contents, error) {
 	return d.contents()
 }
 
+// ReadValue is [Read] of a document that is no text but JSON's own values:
+// map[string]any, []any, string, json.Number, bool and nil.
+func ReadValue(document map[string]any) (*Contents, error) {
+	var d Document
+	var problems Problems
+	n, err := nodeOf(document, 0)
+	if err != nil {
+		problems.add("", "one JSON document", "%s", err)
+		return nil, problems
+	}
+	r := reader{&problems}
+	r.value(n, reflect.ValueOf(&d).Elem(), "", "")
+	r.origins(n)
+	if err := problems.or(); err != nil {
+		return nil, err
+	}
+	return d.contents()
+}
+
 // readInto reads JSON into a struct of the format, by its tags.
 func readInto(raw []byte, to any) error {
 	var problems Problems

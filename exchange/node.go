@@ -6,6 +6,8 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
+	"slices"
 	"unicode/utf8"
 )
 
@@ -160,4 +162,42 @@ func parseObject(d *json.Decoder, path string, depth int, problems *Problems) (*
 	}
 	_, err := d.Token()
 	return n, err
+}
+
+// nodeOf makes a node of JSON's own values.
+func nodeOf(value any, depth int) (*node, error) {
+	if depth > maxDepth {
+		return nil, fmt.Errorf("lists and objects are nested more than %d deep", maxDepth)
+	}
+	switch v := value.(type) {
+	case map[string]any:
+		n := &node{kind: object, members: make([]member, 0, len(v))}
+		for _, name := range slices.Sorted(maps.Keys(v)) {
+			x, err := nodeOf(v[name], depth+1)
+			if err != nil {
+				return nil, err
+			}
+			n.members = append(n.members, member{name, *x})
+		}
+		return n, nil
+	case []any:
+		n := &node{kind: list, items: make([]node, 0, len(v))}
+		for _, item := range v {
+			x, err := nodeOf(item, depth+1)
+			if err != nil {
+				return nil, err
+			}
+			n.items = append(n.items, *x)
+		}
+		return n, nil
+	case string:
+		return &node{kind: text, text: v}, nil
+	case json.Number:
+		return &node{kind: number, text: v.String()}, nil
+	case bool:
+		return &node{kind: boolean, text: fmt.Sprint(v)}, nil
+	case nil:
+		return &node{kind: null}, nil
+	}
+	return nil, fmt.Errorf("a value of type %T", value)
 }

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"math"
 	"reflect"
 	"regexp"
 	"slices"
@@ -259,7 +260,7 @@ func (r *reader) integer(n *node, v reflect.Value, path string, tag reflect.Stru
 // measure reads a quantity: a number in the field with the unit in its name,
 // a text in the one without.
 func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.StructTag, m measure, named bool) {
-	allowed := r.allowed(tag, "a number"+map[bool]string{true: " of" + m.unit}[m.unit != ""])
+	allowed := func() string { return r.allowed(tag, "a number"+map[bool]string{true: " of" + m.unit}[m.unit != ""]) }
 	var got int64
 	var err error
 	switch {
@@ -272,27 +273,18 @@ func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.Stru
 	case n.kind == text && !named && m.parse != nil:
 		got, err = m.parse(n.text)
 	case n.kind == text && m.suffix != "":
-		r.problems.add(path, allowed+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
+		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
 		return
 	default:
-		r.problems.add(path, allowed, "%s", n.describe())
+		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
 	if err != nil {
-		r.problems.add(path, allowed, "%s", err)
+		r.problems.add(path, allowed(), "%s", err)
 		return
 	}
-	if lo, ok := bound(tag, "minimum", m); ok && got < lo {
-		err = fmt.Errorf("%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
-	}
-	if lo, ok := bound(tag, "exclusiveMinimum", m); ok && got <= lo {
-		err = fmt.Errorf("%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
-	}
-	if hi, ok := bound(tag, "maximum", m); ok && got > hi {
-		err = fmt.Errorf("%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
-	}
-	if err != nil {
-		r.problems.add(path, allowed, "%s", err)
+	if lo, hi := bounds(tag, m); got < lo || got > hi {
+		r.problems.add(path, allowed(), "%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
 		return
 	}
 	v.SetInt(got)
@@ -301,6 +293,34 @@ func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.Stru
 func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
 
 func places(m measure) int { return len(strconv.FormatInt(m.perOne, 10)) - 1 }
+
+// bounds are the least and the most that a tag allows, in integer units.
+func bounds(tag reflect.StructTag, m measure) (lo, hi int64) {
+	key := boundsKey{tag, m.suffix}
+	if known, ok := knownBounds.Load(key); ok {
+		b := known.([2]int64)
+		return b[0], b[1]
+	}
+	lo, hi = math.MinInt64, math.MaxInt64
+	if n, ok := bound(tag, "minimum", m); ok {
+		lo = n
+	}
+	if n, ok := bound(tag, "exclusiveMinimum", m); ok {
+		lo = max(lo, n+1)
+	}
+	if n, ok := bound(tag, "maximum", m); ok {
+		hi = n
+	}
+	knownBounds.Store(key, [2]int64{lo, hi})
+	return lo, hi
+}
+
+type boundsKey struct {
+	tag    reflect.StructTag
+	suffix string
+}
+
+var knownBounds sync.Map // boundsKey → [2]int64: what the tags say, read once
 
 // bound is a limit from a tag in integer units.
 func bound(tag reflect.StructTag, name string, m measure) (int64, bool) {

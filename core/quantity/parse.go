@@ -294,6 +294,9 @@ func clip(s string) string {
 // 1/perOne: with perOne 1 000 000 the result of "12.5" mm is nanometres.
 // Digits below that are rounded to nearest.
 func Decimal(text string, perOne int64) (int64, error) {
+	if n, ok := short(text, perOne); ok {
+		return n, nil
+	}
 	tooBig := fmt.Errorf("%s is larger than anything here can be", clip(text))
 	if len(text) > maxText {
 		return 0, fmt.Errorf("%s has more digits than a figure has", clip(text))
@@ -316,4 +319,35 @@ func Decimal(text string, perOne int64) (int64, error) {
 		return -n.Int64(), nil
 	}
 	return n.Int64(), nil
+}
+
+// short reads the numbers that most files are full of: a few digits, and no
+// more decimals than perOne, a power of ten, has noughts. Others are left to
+// the exact arithmetic of any size.
+func short(text string, perOne int64) (int64, bool) {
+	digits := strings.TrimPrefix(text, "-")
+	if digits == "" || len(digits) > 9 || digits[0] == '.' || digits[len(digits)-1] == '.' {
+		return 0, false
+	}
+	n, left, seen := int64(0), perOne, false
+	for _, c := range []byte(digits) {
+		switch {
+		case c == '.' && !seen:
+			seen = true
+		case c < '0' || c > '9', seen && left%10 != 0:
+			return 0, false
+		default:
+			n = n*10 + int64(c-'0')
+			if seen {
+				left /= 10
+			}
+		}
+	}
+	if n > (1<<62)/max(1, left) {
+		return 0, false
+	}
+	if n *= left; len(digits) < len(text) {
+		n = -n
+	}
+	return n, true
 }

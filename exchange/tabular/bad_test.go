@@ -1,0 +1,277 @@
+package tabular
+
+import (
+	"archive/zip"
+	"bytes"
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/xuri/excelize/v2"
+
+	"nexufix/exchange"
+)
+
+// zipped is a zip of one part.
+func zipped(t testing.TB, name string, size int) []byte {
+	t.Helper()
+	var b bytes.Buffer
+	z := zip.NewWriter(&b)
+	w, err := z.Create(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	chunk := bytes.Repeat([]byte(" "), 1<<20)
+	for n := 0; n < size; n += len(chunk) {
+		if _, err := w.Write(chunk[:min(len(chunk), size-n)]); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := z.Close(); err != nil {
+		t.Fatal(err)
+	}
+	return b.Bytes()
+}
+
+// TestFilesThatAreNone: each gets a message that says what to do, and none a
+// panic or a half.
+func TestFilesThatAreNone(t *testing.T) {
+	good, err := os.ReadFile("testdata/exhibits.xlsx")
+	if err != nil {
+		t.Fatal(err)
+	}
+	long := "id,model\n" + strings.Repeat("x,y\n", MostRows+1)
+	for name, c := range map[string]struct {
+		raw  []byte
+		says string
+	}{
+		"nothing":            {nil, "empty"},
+		"blanks":             {[]byte(" \n\n"), "no filled cells"},
+		"a picture":          {[]byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR"), "no text and no workbook"},
+		"a PDF":              {[]byte("%PDF-1.7"), "a PDF"},
+		"an old workbook":    {[]byte("\xd0\xcf\x11\xe0\xa1\xb1\x1a\xe1"), "save it as .xlsx"},
+		"cut in half":        {good[:len(good)/2], "damaged or cut short"},
+		"a letter less":      {good[:len(good)-30], "damaged or cut short"},
+		"a zip of nothing":   {zipped(t, "x.txt", 10), ""},
+		"a bomb":             {zipped(t, "xl/workbook.xml", unpacked+1<<20), "MB when it is unpacked"},
+		"ten million rows":   {[]byte(long), fmt.Sprint("more than ", MostRows, " rows")},
+		"a very wide row":    {[]byte("id" + strings.Repeat(",x", mostColumns)), "columns"},
+		"a very long cell":   {[]byte("id,model\nx," + strings.Repeat("y", mostCell+1)), "letters"},
+		"UTF-16 and no more": {[]byte("\xff\xfeI"), ""},
+	} {
+		tables, err := Open("file", c.raw)
+		if c.says == "" && err == nil {
+			if l := Recognise(&tables[0], nil); l.Kind != "" {
+				t.Errorf("%s: taken for %s", name, l.Kind)
+			}
+			continue
+		}
+		if err == nil || !strings.Contains(err.Error(), c.says) {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+// TestCells: what people write into cells, and what is refused in which.
+func TestCells(t *testing.T) {
+	have, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","maker":"Tarn","model":"View 9","mass_kg":3,"depth_mm":40,"origins":{"mass_kg":"bench"}}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	const head = "Maker;Model;Weight (lb);Width;VESA;Thread depth\n"
+	for line, want := range map[string]string{
+		"Tarn;A 1;2;500;100x100;9":                "new",
+		"Tarn;A 1;two;500;100x100;9":              `wrong 2 a number is expected at "two lb"`,
+		"Tarn;A 1;2;500 kg;100x100;9":             `wrong 3`,
+		"Tarn;A 1;=1+1;500;100x100;9":             `wrong 2`,
+		"Tarn;A 1;2;99999;100x100;9":              "wrong 3 99999 mm; allowed: a number of mm, more than 0, at most 10000",
+		"Tarn;A 1;2;1.234,5;100x100;9":            "new", // semicolons: decimal commas
+		"Tarn;A 1;2;500;100 by 100;9":             `wrong 4 "100 by 100": expected is a hole pattern as 400x300`,
+		"Tarn;A 1;-2;500;100x100;9":               "wrong 2",
+		"Tarn;A 1;1e400;500;100x100;9":            "wrong 2",
+		"Tarn;A 1;NaN;500;100x100;9":              "wrong 2",
+		"Tarn;A 1;2;500;;9":                       "wrong", // a depth without a pattern
+		"Tarn;View 9;;;;":                         "same",
+		"Tarn;view-9;;;;":                         "changed model View 9 view-9",
+		"Tarn;View 9;7;;;":                        "changed mass_kg 3 3.175147",
+		"Nobody knows who put this here;;;;;":     "left_out",
+		";;;;;":                                   "",
+		"Tarn;A 1;2;500;100x100;9\nTarn;a-1;;7;;": "wrong -1 rows 2 and 3 are both tarn-a-1",
+	} {
+		sheets, got := take(t, "x.csv", []byte(head+line+"\n"), have)
+		if len(sheets) != 1 {
+			t.Errorf("%q: not recognised", line)
+			continue
+		}
+		said := ""
+		if len(got.Rows) > 0 {
+			r := got.Rows[0]
+			said = string(r.Outcome)
+			for _, p := range r.Problems {
+				said += fmt.Sprintf(" %d %s", p.Column, p.Text)
+			}
+			for _, c := range r.Changes {
+				said += " " + c.Path + " " + c.Before + " " + c.After
+			}
+		}
+		if !strings.HasPrefix(said, want) || want == "" && said != "" {
+			t.Errorf("%q: %s, want %s", line, said, want)
+		}
+		if (got.Contents == nil) != strings.HasPrefix(want, "wrong") {
+			t.Errorf("%q: to be taken: %+v", line, got.Contents)
+		}
+	}
+	// With commas between cells, a comma in a number is not guessed at.
+	if _, got := take(t, "x.csv", []byte("Maker,Model,Width\nTarn,A 1,\"1,234\"\n"), have); !strings.Contains(complaints(got), "could be 1.234 or 1234") {
+		t.Error(complaints(got))
+	}
+	// What is not in the file stays, with its origin.
+	_, got := take(t, "x.csv", []byte("id,width_mm\nold,48 3/8 in\n"), have)
+	// A figure that changes loses its origin, and says so.
+	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].Origins != nil || len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
+		t.Errorf("%+v", over.Rows)
+	}
+	if d := got.Contents.Displays[0]; d.Width.Value.MM() != 1228.725 || !d.Mass.Known || d.Origins["mass_kg"].String() != "bench" {
+		t.Errorf("%+v", d)
+	}
+}
+
+// TestKitList: parts go into the boxes of brackets that are there.
+func TestKitList(t *testing.T) {
+	c := full(t)
+	_, got := take(t, "kit.csv", []byte("Bracket,Part,Thread,Length,Qty,Bag\nSill 40,bolt,M6,16,8,B\nSill 40,bolt,6,25 mm,4,B\n"), c)
+	if got.Contents == nil || len(got.Contents.Brackets) != 1 || len(got.Contents.Brackets[0].Kit) != 2 || got.Contents.Brackets[0].Kit[0].Count != 8 || got.Count(Changed) != 2 {
+		t.Fatal(complaints(got), got.Rows)
+	}
+	_, got = take(t, "kit.csv", []byte("Bracket,Part,Thread,Length,Qty,Bag\nSill 40,bolt,M7,16,8,B\nGhost 1,bolt,M6,25,4,B\n"), c)
+	if said := complaints(got); got.Contents != nil || !strings.Contains(said, "row 2 column 2") || !strings.Contains(said, `no bracket "Ghost 1"`) {
+		t.Error(said)
+	}
+}
+
+// TestFormulasAreNotExported: a text that begins like a formula is a text in
+// both kinds of file.
+func TestFormulasAreNotExported(t *testing.T) {
+	c := full(t)
+	var text, book bytes.Buffer
+	if err := WriteCSV(&text, Displays, c); err != nil || !strings.Contains(text.String(), "odd,'=CMD(),'-5") {
+		t.Error(err)
+	}
+	if err := WriteXLSX(&book, c); err != nil {
+		t.Fatal(err)
+	}
+	f, err := excelize.OpenReader(&book)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer f.Close()
+	row := len(c.Displays)
+	at := fmt.Sprintf("B%d", row)
+	kind, _ := f.GetCellType(Displays, at)
+	if formula, _ := f.GetCellFormula(Displays, at); formula != "" || kind != excelize.CellTypeInlineString {
+		t.Errorf("%s: %q, %v", at, formula, kind)
+	}
+}
+
+func FuzzOpen(f *testing.F) {
+	for _, name := range []string{"exhibits.xlsx", "counter-list.csv"} {
+		raw, err := os.ReadFile("testdata/" + name)
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(raw)
+	}
+	f.Add([]byte("id;pattern1.hole1.x_mm;zone2.kind\na;1;port"))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		tables, err := Open("x", raw)
+		if err != nil {
+			return
+		}
+		var sheets []Sheet
+		for i := range tables {
+			sheets = append(sheets, Sheet{&tables[i], Recognise(&tables[i], nil)})
+		}
+		if got := Take(sheets, &exchange.Contents{}); got.Contents != nil {
+			if _, err := exchange.Write(got.Contents); err != nil {
+				t.Fatal(err)
+			}
+		}
+	})
+}
+
+// twentyThousand is a catalogue of that many displays.
+func twentyThousand(b *testing.B) *exchange.Contents {
+	b.Helper()
+	var doc strings.Builder
+	doc.WriteString(`{"format":"nexufix/1","displays":[`)
+	for i := range 20_000 {
+		if i > 0 {
+			doc.WriteByte(',')
+		}
+		fmt.Fprintf(&doc, `{"id":"d%05d","maker":"Maker %d","model":"Model %d","diagonal_mm":%d,"width_mm":%d.5,"height_mm":%d,"depth_mm":%d,"mass_kg":%d.25,
+			"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","center_below_top_mm":300,"rows":{"top":{"thread_depth_mm":14},"bottom":{"setback_mm":%d,"thread_depth_mm":14}}}],
+			"zones":[{"kind":"port","x_mm":100,"y_mm":-50,"width_mm":90,"height_mm":40,"plug_mm":45}]}`,
+			i, i%40, i, 600+i%1500, 500+i%1300, 300+i%800, 30+i%60, 3+i%50, i%12)
+	}
+	doc.WriteString(`]}`)
+	c, err := exchange.Read([]byte(doc.String()))
+	if err != nil {
+		b.Fatal(err)
+	}
+	return c
+}
+
+// benchmarkPreview reads a file of 20,000 displays up to the preview.
+func benchmarkPreview(b *testing.B, name string, raw []byte) {
+	b.ReportAllocs()
+	for b.Loop() {
+		tables, err := Open(name, raw)
+		if err != nil {
+			b.Fatal(err)
+		}
+		var sheets []Sheet
+		for i := range tables {
+			if l := Recognise(&tables[i], nil); l.Kind != "" {
+				sheets = append(sheets, Sheet{&tables[i], l})
+			}
+		}
+		if got := Take(sheets, &exchange.Contents{}); got.Contents == nil || len(got.Rows) != 20_000 {
+			b.Fatal("not taken")
+		}
+	}
+}
+
+func BenchmarkPreviewCSV20000(b *testing.B) {
+	var raw bytes.Buffer
+	if err := WriteCSV(&raw, Displays, twentyThousand(b)); err != nil {
+		b.Fatal(err)
+	}
+	benchmarkPreview(b, "x.csv", raw.Bytes())
+}
+
+func BenchmarkPreviewXLSX20000(b *testing.B) {
+	var raw bytes.Buffer
+	if err := WriteXLSX(&raw, twentyThousand(b)); err != nil {
+		b.Fatal(err)
+	}
+	benchmarkPreview(b, "x.xlsx", raw.Bytes())
+}
+
+func BenchmarkWriteXLSX20000(b *testing.B) {
+	c := twentyThousand(b)
+	for b.Loop() {
+		if err := WriteXLSX(&bytes.Buffer{}, c); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkWriteCSV20000(b *testing.B) {
+	c := twentyThousand(b)
+	for b.Loop() {
+		if err := WriteCSV(&bytes.Buffer{}, Displays, c); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

@@ -1,0 +1,229 @@
+package tabular
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"strings"
+	"unicode/utf8"
+
+	"github.com/xuri/excelize/v2"
+	"golang.org/x/text/encoding/charmap"
+	"golang.org/x/text/encoding/unicode"
+)
+
+// Limits of a file. What is larger is refused with a message, not read.
+const (
+	MostRows    = 100_000
+	mostColumns = 1_000
+	mostCell    = 4_000
+	mostSheets  = 20
+	unpacked    = 400 << 20 // of a workbook
+	unpackedXML = 256 << 20 // of one part of it
+)
+
+// Table is a sheet of a workbook, or a CSV file.
+type Table struct {
+	Name   string
+	Rows   [][]string
+	Comma  bool   // numbers have decimal commas
+	merged []span // cells that stand for several, in the first rows
+}
+
+// span is a merged cell: its row, and its first and last column.
+type span struct{ row, from, to int }
+
+// Open reads a file as tables: a workbook by its sheets, anything else as CSV.
+// The error says what is wrong and what can be done.
+func Open(name string, raw []byte) ([]Table, error) {
+	switch {
+	case len(raw) == 0:
+		return nil, errors.New("the file is empty")
+	case bytes.HasPrefix(raw, []byte("PK\x03\x04")):
+		return openWorkbook(raw)
+	case bytes.HasPrefix(raw, []byte{0xd0, 0xcf, 0x11, 0xe0}):
+		return nil, errors.New("the file is a workbook of an old kind, or locked with a password; save it as .xlsx without one")
+	case bytes.HasPrefix(raw, []byte("%PDF")):
+		return nil, errors.New("the file is a PDF; a table is needed: .xlsx or .csv")
+	}
+	t, err := openCSV(raw)
+	if err != nil {
+		return nil, err
+	}
+	t.Name = name
+	return []Table{t}, nil
+}
+
+func openWorkbook(raw []byte) ([]Table, error) {
+	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{RawCellValue: true, UnzipSizeLimit: unpacked, UnzipXMLSizeLimit: unpackedXML})
+	if err != nil {
+		if strings.Contains(err.Error(), "unzip size exceeds") {
+			return nil, fmt.Errorf("the workbook is more than %d MB when it is unpacked; take out what is not needed", unpacked>>20)
+		}
+		return nil, errors.New("the workbook cannot be read: it is damaged or cut short; open it in a spreadsheet program and save it again")
+	}
+	defer book.Close()
+	names := book.GetSheetList()
+	if len(names) > mostSheets {
+		return nil, fmt.Errorf("the workbook has %d sheets; at most %d are read", len(names), mostSheets)
+	}
+	var out []Table
+	for _, name := range names {
+		t, err := openSheet(book, name)
+		if err != nil {
+			return nil, fmt.Errorf("sheet %q: %w", name, err)
+		}
+		if len(t.Rows) > 0 {
+			out = append(out, t)
+		}
+	}
+	if len(out) == 0 {
+		return nil, errors.New("the workbook has no filled cells")
+	}
+	return out, nil
+}
+
+func openSheet(book *excelize.File, name string) (Table, error) {
+	t := Table{Name: name}
+	rows, err := book.Rows(name)
+	if err != nil {
+		return t, errors.New("it cannot be read: it is damaged or cut short; open it in a spreadsheet program and save it again")
+	}
+	defer rows.Close()
+	last := 0
+	for rows.Next() {
+		cells, err := rows.Columns()
+		if err != nil {
+			return t, errors.New("it is damaged or cut short; open it in a spreadsheet program and save it again")
+		}
+		if err := t.add(cells); err != nil {
+			return t, err
+		}
+		if !blank(cells) {
+			last = len(t.Rows)
+		}
+	}
+	if err := rows.Error(); err != nil {
+		return t, errors.New("it is damaged or cut short; open it in a spreadsheet program and save it again")
+	}
+	t.Rows = t.Rows[:last]
+	if len(t.Rows) > 2_000 {
+		return t, nil // no head is merged in a long table that a program wrote
+	}
+	merged, err := book.GetMergeCells(name)
+	if err != nil {
+		return t, errors.New("its merged cells cannot be read; save it again without them")
+	}
+	for _, m := range merged {
+		from, row, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
+		to, _, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
+		if err1 == nil && err2 == nil && to <= mostColumns {
+			t.merged = append(t.merged, span{row - 1, from - 1, to - 1})
+		}
+	}
+	return t, nil
+}
+
+// add takes a row, within the limits.
+func (t *Table) add(cells []string) error {
+	switch {
+	case len(t.Rows) >= MostRows:
+		return fmt.Errorf("more than %d rows; split the file", MostRows)
+	case len(cells) > mostColumns:
+		return fmt.Errorf("row %d has %d columns; at most %d are read", len(t.Rows)+1, len(cells), mostColumns)
+	}
+	for i, c := range cells {
+		if len(c) > mostCell {
+			return fmt.Errorf("a cell of row %d has more than %d letters", len(t.Rows)+1, mostCell)
+		}
+		cells[i] = strings.TrimSpace(strings.ReplaceAll(c, "\u00a0", " "))
+	}
+	t.Rows = append(t.Rows, cells)
+	return nil
+}
+
+func blank(cells []string) bool {
+	for _, c := range cells {
+		if strings.TrimSpace(c) != "" {
+			return false
+		}
+	}
+	return true
+}
+
+// openCSV reads text with commas, semicolons or tabs between its cells, in
+// UTF-8, UTF-16 with its mark, or else Windows-1252, which holds Latin-1.
+func openCSV(raw []byte) (Table, error) {
+	var t Table
+	switch {
+	case bytes.HasPrefix(raw, []byte{0xff, 0xfe}), bytes.HasPrefix(raw, []byte{0xfe, 0xff}):
+		text, err := unicode.UTF16(unicode.LittleEndian, unicode.ExpectBOM).NewDecoder().Bytes(raw)
+		if err != nil {
+			return t, errors.New("the text is damaged: it begins as UTF-16 and does not go on so")
+		}
+		raw = text
+	case !utf8.Valid(raw):
+		text, err := charmap.Windows1252.NewDecoder().Bytes(raw)
+		if err != nil {
+			return t, errors.New("the text is in an encoding that is not known; save it as UTF-8")
+		}
+		raw = text
+	}
+	raw = bytes.TrimPrefix(raw, []byte("\ufeff"))
+	if bytes.IndexByte(raw, 0) >= 0 {
+		return t, errors.New("the file is no text and no workbook; save the table as .xlsx or .csv")
+	}
+	r := csv.NewReader(bytes.NewReader(raw))
+	r.Comma = separator(raw)
+	r.FieldsPerRecord = -1
+	r.LazyQuotes = true
+	t.Comma = r.Comma != ','
+	last := 0
+	for {
+		cells, err := r.Read()
+		if errors.Is(err, io.EOF) {
+			break
+		}
+		if err != nil {
+			return t, fmt.Errorf("the text is no table: %w", err)
+		}
+		// Blank lines are skipped by the reader: keep the file's line numbers.
+		line, _ := r.FieldPos(0)
+		for len(t.Rows) < line-1 && len(t.Rows) < MostRows {
+			t.Rows = append(t.Rows, nil)
+		}
+		if err := t.add(cells); err != nil {
+			return t, err
+		}
+		if !blank(cells) {
+			last = len(t.Rows)
+		}
+	}
+	t.Rows = t.Rows[:last]
+	if last == 0 {
+		return t, errors.New("the file has no filled cells")
+	}
+	return t, nil
+}
+
+// separator is the one of tab, semicolon and comma that most lines have
+// equally often; of equal ones the first, for decimals have commas too.
+func separator(raw []byte) rune {
+	best, most := ',', 0
+	for _, c := range "\t;," {
+		often := map[int]int{}
+		for i, line := range bytes.Split(raw[:min(len(raw), 20_000)], []byte("\n")) {
+			if n := bytes.Count(line, []byte(string(c))); n > 0 && i < 40 {
+				often[n]++
+			}
+		}
+		for _, lines := range often {
+			if lines > most {
+				best, most = c, lines
+			}
+		}
+	}
+	return best
+}

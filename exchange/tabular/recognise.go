@@ -1,0 +1,292 @@
+package tabular
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+)
+
+// Column is what a column of a file means.
+type Column struct {
+	Head  string // as it is written, groups above it included
+	Field string // where its figures go; "" when it is left out
+	Unit  string // of numbers without one; "" for the format's own
+	Named bool   // by the format's own name: cells may have units of their own
+}
+
+// Layout is where a table's heads are, and what its columns mean.
+type Layout struct {
+	Kind     string // what a row is; "" when it cannot be told
+	Head     int    // first row of the heads, from 0
+	HeadRows int    // 1, or 2 where groups stand above
+	Columns  []Column
+}
+
+// pattern is the column for a whole hole pattern: "400x300", "200 x 200 M6".
+const pattern = "pattern"
+
+// meaning is what people call a field. The first that matches counts.
+type meaning struct {
+	field string
+	head  *regexp.Regexp
+	not   *regexp.Regexp
+}
+
+func means(field, head string, not ...string) meaning {
+	m := meaning{field: field, head: regexp.MustCompile(head)}
+	if not != nil {
+		m.not = regexp.MustCompile(not[0])
+	}
+	return m
+}
+
+// What people call the columns of a list of displays, in lower case without
+// unit and punctuation (practice).
+var displayWords = []meaning{
+	means("id", `^(id|sku|article|code|ref|item|(article|item|part|order|product) (no|nr|number|code|id))$`),
+	means("maker", `^(maker|make|brand|manufacturer|mfr|mfg|vendor|supplier)$`),
+	means("aliases", `\b(alias|aliases|also known as|other names?|aka)\b`),
+	means("mass_with_stand_kg", `\b(weight|mass)\b.*\bstand\b|\bstand\b.*\b(weight|mass)\b`, `\b(without|w o|no|excl|ex|less)\b`),
+	means("mass_kg", `\b(weight|mass|wt)\b|^(kg|lbs?)$`, `\b(max|rated|rating|shipping|gross|box|packed)\b`),
+	means("diagonal_mm", `\b(diag|diagonal)\b|^(screen )?(size|inch|inches)$|^screen$|^(size|inch) class$`),
+	means("pattern1.center_below_top_mm", `\b(centre|center|pattern|holes?)\b.*\bbelow\b.*\btop\b|\btop\b.*\bto\b.*\b(centre|center|pattern)\b`),
+	means("pattern1.recess_diameter_mm", `\b(recess|cup|counterbore|well)\b.*(\b(dia|diam|diameter|width)\b|ø)|(\b(dia|diam|diameter)\b|ø).*\b(recess|cup|well)\b`),
+	means("pattern1.recess_mm", `\b(recess|recessed|cup|counterbore|well)\b`),
+	means("pattern1.thread_depth_mm", `\b(thread|hole|insert|screw|bolt)s?\b.*\bdepth\b|\bdepth\b.*\b(thread|hole|insert)s?\b`),
+	means("pattern1.setback_mm", `\b(setback|set back|step)\b`),
+	means(pattern, `\bvesa\b|\bpattern\b|\b(hole|mounting|mount) (spacing|holes?|distance)\b`),
+	means("pattern1.thread", `\b(thread|bolt|screw|screws|bolts)\b|^(ø|dia|diameter)$`, `\b(length|depth|max|no|qty|count)\b`),
+	means("width_mm", `\bwidth\b|\bbreadth\b|^w$|\bw$`),
+	means("height_mm", `\bheight\b|^h$|\bh$`, `\bstand\b`),
+	means("depth_mm", `\bdepth\b|\bthick(ness)?\b|^d$|\bd$`),
+	means("origin", `^(origin|source|from|figures from)$`),
+	means("model", `^(model|name|type|display|screen name|product|description)( (name|no|nr|number))?$`),
+}
+
+var bracketWords = []meaning{
+	means("id", `^(id|sku|article|code|ref|(article|item|part|order) (no|nr|number))$`),
+	means("revision", `^(rev|revision)$`),
+	means("rated_load_kg", `\b(rated|max|maximum)\b.*\b(load|weight|mass)\b|^(load|rating|capacity)$`),
+	means("mass_kg", `\b(weight|mass)\b`),
+	means("diagonal_min_mm", `\bmin\b.*\b(diag|diagonal|size|screen)\b|\b(diag|diagonal|size|screen)\b.*\b(min|from)\b`),
+	means("diagonal_max_mm", `\bmax\b.*\b(diag|diagonal|size|screen)\b|\b(diag|diagonal|size|screen)\b.*\b(max|to)\b`),
+	means("profile_mm", `\b(profile|wall distance|closed)\b`),
+	means("reach_mm", `\b(reach|extension|extended)\b`),
+	means("plate_thickness_mm", `\bplate\b.*\bthick(ness)?\b`),
+	means("threads", `\bthreads?\b`),
+	means("kind", `^(kind|type)$`),
+	means("name", `^(name|bracket|model|product)$`),
+}
+
+var kitWords = []meaning{
+	means("bracket", `^(bracket|mount|bracket (id|no)|for)$`),
+	means("count", `^(count|qty|quantity|pcs|pieces|number|no|amount)$`),
+	means("thread", `^(thread|size|ø)$`),
+	means("length_mm", `\blength\b|^l$`),
+	means("outer_mm", `\b(outer|od|outside)\b`),
+	means("thickness_mm", `\bthick(ness)?\b`),
+	means("bag", `^bag( (label|no))?$`),
+	means("kind", `^(kind|part|type|item)$`),
+	means("name", `^(name|description)$`),
+}
+
+var vocabularies = map[string][]meaning{Displays: displayWords, Brackets: bracketWords, Kits: kitWords}
+
+var (
+	inBrackets  = regexp.MustCompile(`[(\[]([^)\]]*)[)\]]`)
+	punctuation = regexp.MustCompile(`[^\pL\pN"″”]+`)
+)
+
+// units by what people write for them, and the unit that the quantity parser
+// reads.
+var units = map[string]string{
+	"mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", `"`: "in", "″": "in", "”": "in", "ins": "in",
+	"ft": "ft", "kg": "kg", "kgs": "kg", "kilograms": "kg", "g": "g", "lb": "lb", "lbs": "lb", "pounds": "lb", "oz": "oz", "deg": "°", "degrees": "°", "°": "°",
+}
+
+// words takes a head apart: what it says, and the unit in it.
+func words(head string) (text, unit string) {
+	head = strings.ToLower(head)
+	if m := inBrackets.FindStringSubmatch(head); m != nil {
+		if u, ok := units[strings.Trim(strings.TrimSpace(m[1]), ".")]; ok {
+			unit = u
+			head = strings.Replace(head, m[0], " ", 1)
+		}
+	}
+	list := strings.Fields(punctuation.ReplaceAllString(strings.NewReplacer("⌀", "ø", "w/o", "w o", "°", " deg ").Replace(head), " "))
+	if n := len(list); unit == "" && n > 1 {
+		if u, ok := units[list[n-1]]; ok {
+			unit, list = u, list[:n-1]
+			if n > 2 && list[n-2] == "in" {
+				list = list[:n-2]
+			}
+		}
+	}
+	return strings.Join(list, " "), unit
+}
+
+// recognise says what a head means to a kind of table.
+func recognise(kind, head string, remembered map[string]string) Column {
+	c := Column{Head: head}
+	if field, ok := remembered[head]; ok {
+		_, c.Unit = words(head)
+		c.Field = field
+		return c
+	}
+	name := strings.ToLower(strings.ReplaceAll(head, " ", ""))
+	if _, ok := places(kind, name); ok && (strings.ContainsAny(name, "_.") || !anyWord(kind, head)) {
+		c.Field, c.Named = name, true
+		return c
+	}
+	text, unit := words(head)
+	for _, m := range vocabularies[kind] {
+		if text != "" && m.head.MatchString(text) && (m.not == nil || !m.not.MatchString(text)) {
+			c.Field, c.Unit = m.field, unit
+			return c
+		}
+	}
+	if _, ok := places(kind, name); ok {
+		c.Field, c.Named = name, true
+	}
+	return c
+}
+
+func anyWord(kind, head string) bool {
+	text, _ := words(head)
+	for _, m := range vocabularies[kind] {
+		if m.head.MatchString(text) {
+			return true
+		}
+	}
+	return false
+}
+
+// mostHead is how far down heads are looked for.
+const mostHead = 15
+
+// Recognise finds a table's heads and what its columns mean. Remembered are
+// the fields that people chose for heads before, by kind.
+func Recognise(t *Table, remembered map[string]map[string]string) Layout {
+	var best Layout
+	most := 1 // one column alone is a chance
+	for _, kind := range []string{Displays, Brackets, Kits} {
+		for row := range min(mostHead, len(t.Rows)) {
+			for _, rows := range []int{1, 2} {
+				if row+rows > len(t.Rows) {
+					continue
+				}
+				l := t.layout(kind, row, rows, remembered[kind])
+				if n := l.score(t.Name); n > most {
+					best, most = l, n
+				}
+			}
+		}
+	}
+	return best
+}
+
+// Laid is the layout of a table whose kind and heads are given.
+func Laid(t *Table, kind string, head, rows int, remembered map[string]string) Layout {
+	return t.layout(kind, head, rows, remembered)
+}
+
+func (t *Table) layout(kind string, row, rows int, remembered map[string]string) Layout {
+	l := Layout{Kind: kind, Head: row, HeadRows: rows}
+	used := map[string]bool{}
+	for _, h := range t.heads(row, rows) {
+		c := Column{Head: h.String()}
+		if c.Head != "" {
+			c = recognise(kind, c.Head, remembered)
+		}
+		if c.Field == "" && h.group != "" && h.own != "" {
+			// The group says nothing of its own, but maybe the unit.
+			c = recognise(kind, h.own, remembered)
+			if c.Head = h.String(); c.Unit == "" {
+				_, c.Unit = words(h.group)
+			}
+		}
+		if used[c.Field] {
+			c.Field = ""
+		}
+		used[c.Field] = c.Field != ""
+		l.Columns = append(l.Columns, c)
+	}
+	for i := range l.Columns {
+		if c := &l.Columns[i]; c.Field == "diagonal_mm" && c.Unit == "" && !c.Named && t.small(i, row+rows) {
+			c.Unit = "in"
+		}
+	}
+	return l
+}
+
+// small says whether a column's numbers can only be inches of a screen.
+func (t *Table) small(column, from int) bool {
+	some := false
+	for _, r := range t.Rows[min(from, len(t.Rows)):] {
+		if column >= len(r) {
+			continue
+		}
+		if n, err := strconv.ParseFloat(strings.ReplaceAll(r[column], ",", "."), 64); err == nil {
+			if n >= 150 {
+				return false
+			}
+			some = true
+		}
+	}
+	return some
+}
+
+// head is a column's head, and that of the group it stands in.
+type head struct{ group, own string }
+
+func (h head) String() string { return strings.TrimSpace(h.group + " " + h.own) }
+
+// heads are the columns' heads; of two rows the upper one holds the groups, a
+// merged one for each column that it spans.
+func (t *Table) heads(row, rows int) []head {
+	lower := t.Rows[row+rows-1]
+	if rows == 1 {
+		out := make([]head, len(lower))
+		for i, own := range lower {
+			out[i].own = own
+		}
+		return out
+	}
+	upper := make([]string, max(len(t.Rows[row]), len(lower)))
+	copy(upper, t.Rows[row])
+	for _, m := range t.merged {
+		for c := m.from; m.row == row && c <= m.to && c < len(upper); c++ {
+			upper[c] = upper[m.from]
+		}
+	}
+	out := make([]head, len(upper))
+	for i := range out {
+		out[i].group = upper[i]
+		if i < len(lower) {
+			out[i].own = lower[i]
+		}
+	}
+	return out
+}
+
+// score is how well a layout explains its heads: columns that are known, one
+// that names the row, and a sheet that says what it is.
+func (l *Layout) score(sheet string) int {
+	n := 0
+	for _, c := range l.Columns {
+		switch {
+		case c.Field == "":
+		case c.Named:
+			n += 4
+		default:
+			n += 3
+		}
+		if c.Field == "id" || c.Field == "model" || c.Field == "bracket" {
+			n += 2
+		}
+	}
+	if n > 0 && strings.EqualFold(sheet, l.Kind) {
+		n += 3
+	}
+	return n - (l.HeadRows - 1) // one row of heads is likelier than two
+}
