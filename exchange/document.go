@@ -121,6 +121,9 @@ func (n *node) leads(path string) bool {
 	return at.kind == number || at.kind == text
 }
 
+// Contents makes the nouns of a document and checks what makes them valid.
+func (d *Document) Contents() (*Contents, error) { return d.contents() }
+
 // contents makes the nouns and checks what makes them valid.
 func (d *Document) contents() (*Contents, error) {
 	var problems Problems

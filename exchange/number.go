@@ -16,6 +16,14 @@ func (m MM) MarshalJSON() ([]byte, error) {
 	return []byte(quantity.FormatDecimal(int64(m), 6)), nil
 }
 
+// UnmarshalJSON reads what MarshalJSON writes. People's files go through
+// [Read], which says where what is wrong.
+func (m *MM) UnmarshalJSON(raw []byte) error {
+	n, err := quantity.Decimal(string(raw), int64(quantity.Millimetre))
+	*m = MM(n)
+	return err
+}
+
 // KG is a mass in the format: a JSON number of kilograms, rounded to six
 // decimals.
 type KG quantity.Mass
@@ -23,6 +31,14 @@ type KG quantity.Mass
 // MarshalJSON writes the number without noise digits.
 func (k KG) MarshalJSON() ([]byte, error) {
 	return []byte(quantity.FormatDecimal(int64(quantity.Length(k).Round(1000)), 9)), nil
+}
+
+// UnmarshalJSON reads what MarshalJSON writes. People's files go through
+// [Read], which says where what is wrong.
+func (k *KG) UnmarshalJSON(raw []byte) error {
+	n, err := quantity.Decimal(string(raw), int64(quantity.Kilogram))
+	*k = KG(n)
+	return err
 }
 
 // Deg is an angle in the format: a JSON number of degrees.
@@ -33,12 +49,28 @@ func (d Deg) MarshalJSON() ([]byte, error) {
 	return []byte(quantity.FormatDecimal(int64(d), 6)), nil
 }
 
+// UnmarshalJSON reads what MarshalJSON writes. People's files go through
+// [Read], which says where what is wrong.
+func (d *Deg) UnmarshalJSON(raw []byte) error {
+	n, err := quantity.Decimal(string(raw), int64(quantity.Degree))
+	*d = Deg(n)
+	return err
+}
+
 // Num is a plain number with at most six decimals.
 type Num quantity.Ratio
 
 // MarshalJSON writes the number without noise digits.
 func (n Num) MarshalJSON() ([]byte, error) {
 	return []byte(quantity.FormatDecimal(int64(n), 6)), nil
+}
+
+// UnmarshalJSON reads what MarshalJSON writes. People's files go through
+// [Read], which says where what is wrong.
+func (n *Num) UnmarshalJSON(raw []byte) error {
+	v, err := quantity.Decimal(string(raw), int64(quantity.One))
+	*n = Num(v)
+	return err
 }
 
 // Plain writes a length in millimetres without a unit, as in "M6×16".

@@ -234,7 +234,7 @@ func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructT
 		r.problems.add(path, fmt.Sprintf("at most %d characters", most), "%d characters", len([]rune(n.text)))
 	case strings.ContainsFunc(n.text, unicode.IsControl):
 		r.problems.add(path, "text without control characters", "%s", quote(n.text))
-	case tag.Get("required") == "true" && strings.TrimSpace(n.text) == "":
+	case tag.Get("required") == "true" && tag.Get("empty") != "ok" && strings.TrimSpace(n.text) == "":
 		r.problems.add(path, allowed, "an empty text")
 	default:
 		v.SetString(n.text)

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"strings"
@@ -9,6 +10,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/core/catalog"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -30,9 +32,7 @@ func (s *Server) displays(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	found := store.Find(c.QueryParam("q"), all.Displays, func(d *catalog.Display) string {
-		return d.Name() + " " + d.ID + " " + patternsNote(d)
-	}, mostFound)
+	found := s.finder(all).Find(c.QueryParam("q"), mostFound)
 	out := []Entry{}
 	for _, d := range found {
 		e := Entry{ID: d.ID, Name: d.Name(), Note: patternsNote(d)}
@@ -43,6 +43,24 @@ func (s *Server) displays(c *echo.Context) error {
 		out = append(out, e)
 	}
 	return c.JSON(http.StatusOK, out)
+}
+
+// finder is the index of the catalogue's displays, made once for each
+// catalogue: by maker, model, other names, pattern and size.
+func (s *Server) finder(all *exchange.Contents) *store.Index[*catalog.Display] {
+	s.found.Lock()
+	defer s.found.Unlock()
+	if s.found.in != all {
+		s.found.in = all
+		s.found.index = store.NewIndex(all.Displays, func(d *catalog.Display) string {
+			size := ""
+			if d.Diagonal.Known {
+				size = fmt.Sprintf("%.0f", float64(d.Diagonal.Value)/float64(quantity.Inch))
+			}
+			return d.Name() + " " + strings.Join(d.Aliases, " ") + " " + d.ID + " " + patternsNote(d) + " " + size
+		})
+	}
+	return s.found.index
 }
 
 func patternsNote(d *catalog.Display) string {
@@ -65,7 +83,7 @@ func (s *Server) brackets(c *echo.Context) error {
 		return err
 	}
 	out := []Entry{}
-	for _, b := range store.Find(c.QueryParam("q"), all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }, mostFound) {
+	for _, b := range store.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(c.QueryParam("q"), mostFound) {
 		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: kinds[b.Kind]})
 	}
 	return c.JSON(http.StatusOK, out)

@@ -221,7 +221,7 @@ func (s *Server) matrixXLSX(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return attachment(c, "matrix.xlsx", "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", out.Bytes())
+	return attachment(c, "matrix.xlsx", xlsxType, out.Bytes())
 }
 
 func cellWords(c fit.Cell) string {

@@ -35,6 +35,24 @@ type byID struct {
 	ID string `path:"id"`
 }
 
+type byNumber struct {
+	ID int64 `path:"id"`
+}
+
+type itemID struct {
+	Kind string `path:"kind" enum:"displays,brackets"`
+	ID   string `path:"id"`
+}
+
+type fileName struct {
+	Name string `query:"name" description:"The file's name."`
+}
+
+type fileLayout struct {
+	ID int64 `path:"id"`
+	FileLayout
+}
+
 type templateFormat struct {
 	Question
 	Format string `query:"format" required:"true" enum:"page,svg,pdf"`
@@ -70,6 +88,21 @@ func (s *Server) routes() []route {
 		{post, "/api/pairings/{id}/restore", "Bring a removed pairing back.", byID{}, nil, 204, "", s.restorePairing},
 		{post, "/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{}, store.Imported{}, 200, "", s.importDocument},
 		{get, "/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, 200, "", s.export},
+		{get, "/api/export.xlsx", "The same as a workbook.", nil, "", 200, xlsxType, s.exportXLSX},
+		{get, "/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", 200, "text/csv", s.exportCSV},
+		{get, "/api/catalogue", "Displays and brackets as lines of a grid.", nil, Shelves{}, 200, "", s.shelves},
+		{get, "/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, 200, "", s.duplicates},
+		{get, "/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, Kept{}, 200, "", s.item},
+		{http.MethodPut, "/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.", Keeping{}, Kept{}, 200, "", s.keepItem},
+		{http.MethodDelete, "/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, nil, 204, "", s.removeItem},
+		{get, "/api/history", "Revisions, the latest first.", historyOf{}, []Edition{}, 200, "", s.history},
+		{get, "/api/compare", "What differs between two revisions.", twoEditions{}, []exchange.Change{}, 200, "", s.compare},
+		{post, "/api/history/{id}/restore", "Put a revision in place again.", byNumber{}, Kept{}, 200, "", s.restoreEdition},
+		{get, "/api/batches", "What was changed together.", nil, []BatchLine{}, 200, "", s.batches},
+		{post, "/api/batches/{id}/undo", "Bring back what was before.", byNumber{}, Undone{}, 200, "", s.undoBatch},
+		{post, "/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, File{}, 200, "", s.openFile},
+		{post, "/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, File{}, 200, "", s.layFile},
+		{post, "/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", byNumber{}, FileStep{}, 200, "application/x-ndjson", s.takeFile},
 	}
 }
 

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -20,6 +21,7 @@ type Problem struct {
 	Status   int                `json:"status" required:"true"`
 	Detail   string             `json:"detail,omitempty"`
 	Problems []exchange.Problem `json:"problems,omitempty"`
+	Theirs   *Theirs            `json:"theirs,omitempty"` // of a change that came too late
 }
 
 // Error makes a Problem an error.
@@ -53,6 +55,9 @@ func describe(err error) *Problem {
 		return problem(status, "This address does not take that method.", "")
 	case status >= 400 && status < 500:
 		return problem(status, http.StatusText(status)+".", "")
+	}
+	if strings.Contains(err.Error(), "disk is full") {
+		return problem(http.StatusInsufficientStorage, "The disk is full.", "Nothing was changed. Make room where the database is, and try again.")
 	}
 	return problem(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
 }

@@ -9,19 +9,22 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
+	"nexufix/exchange"
 	"nexufix/store"
 )
 
 // Limits of request bodies.
 const (
 	maxQuestion = 1 << 20
-	maxImport   = 16 << 20
+	maxImport   = 64 << 20
 )
 
 // Server answers requests from one store.
@@ -31,6 +34,12 @@ type Server struct {
 	echo  *echo.Echo
 	page  *page
 	grid  fit.Grid
+	tray  tray
+	found struct {
+		sync.Mutex
+		in    *exchange.Contents // what it is the index of
+		index *store.Index[*catalog.Display]
+	}
 }
 
 // New sets up the routes. When loopback is true only requests for a local
@@ -53,7 +62,7 @@ func New(s *store.Store, log *slog.Logger, loopback bool) (*Server, error) {
 	e.GET("/healthz", srv.healthz)
 	for _, r := range srv.routes() {
 		limit := int64(maxQuestion)
-		if r.path == "/api/import" {
+		if r.path == "/api/import" || r.path == "/api/files" {
 			limit = maxImport
 		}
 		e.Add(r.method, echoPath(r.path), r.handler, middleware.BodyLimit(limit))

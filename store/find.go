@@ -5,15 +5,63 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+
+	"nexufix/core/catalog"
 )
 
-// Closeness of a name to what was typed: 0 is no match, more is closer. Words
-// may come in any order and be cut short, spaces and dashes do not count, and
-// one wrong letter is forgiven in a word of three letters or more.
+// Index finds things by name: words in any order and cut short, spaces and
+// dashes aside, one wrong letter forgiven in a word of three letters or more.
+type Index[T any] struct{ entries []entry[T] }
+
+type entry[T any] struct {
+	item  T
+	words []string
+	run   string // all of them together
+}
+
+// NewIndex reads the names of a list once.
+func NewIndex[T any](list []T, name func(T) string) *Index[T] {
+	x := &Index[T]{entries: make([]entry[T], 0, len(list))}
+	for _, item := range list {
+		w := words(name(item))
+		x.entries = append(x.entries, entry[T]{item, w, strings.Join(w, "")})
+	}
+	return x
+}
+
+// Find picks what comes close to what was typed, the closest first.
+func (x *Index[T]) Find(typed string, most int) []T {
+	type hit struct{ at, close int }
+	var hits []hit
+	want := words(typed)
+	all := strings.Join(want, "")
+	for _, forgiving := range []bool{false, true} {
+		hits = hits[:0]
+		for i := range x.entries {
+			e := &x.entries[i]
+			if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
+				hits = append(hits, hit{i, c})
+			}
+		}
+		if len(hits) >= most || all == "" {
+			break // wrong letters are looked for only where right ones find too little
+		}
+	}
+	slices.SortStableFunc(hits, func(a, b hit) int { return cmp.Compare(b.close, a.close) })
+	out := make([]T, 0, min(len(hits), most))
+	for _, h := range hits[:min(len(hits), most)] {
+		out = append(out, x.entries[h.at].item)
+	}
+	return out
+}
+
+// Closeness of a name to what was typed: 0 is no match, more is closer.
 func Closeness(typed, name string) int {
-	have := words(name)
-	run := strings.Join(have, "")
-	all := strings.Join(words(typed), "")
+	want, have := words(typed), words(name)
+	return closeness(want, strings.Join(want, ""), have, strings.Join(have, ""), true)
+}
+
+func closeness(want []string, all string, have []string, run string, forgiving bool) int {
 	if all == "" {
 		return 1
 	}
@@ -21,7 +69,7 @@ func Closeness(typed, name string) int {
 		return 1000 - len(run)
 	}
 	score := 500
-	for _, w := range words(typed) {
+	for _, w := range want {
 		best := 0
 		for _, h := range have {
 			switch {
@@ -29,11 +77,11 @@ func Closeness(typed, name string) int {
 				best = max(best, 40)
 			case strings.HasPrefix(h, w):
 				best = max(best, 30)
-			case nearly(w, h):
-				best = max(best, 5)
+			case forgiving && best < 5 && nearly(w, h):
+				best = 5
 			}
 		}
-		if best == 0 && strings.Contains(run, w) {
+		if best < 15 && strings.Contains(run, w) {
 			best = 15
 		}
 		if best == 0 {
@@ -42,7 +90,7 @@ func Closeness(typed, name string) int {
 		}
 		score += best
 	}
-	if score == 0 && len(all) >= 4 && nearly(all, run) {
+	if score == 0 && forgiving && len(all) >= 4 && nearly(all, run) {
 		return 1
 	}
 	return score
@@ -78,11 +126,20 @@ func words(s string) []string {
 // nearly says whether a typed word is one letter away from the start of a
 // word: one wrong, missing, extra, or two swapped.
 func nearly(typed, word string) bool {
-	t, w := []rune(typed), []rune(word)
+	if len(typed) < 3 || len(word) < len(typed)-4 {
+		return false
+	}
+	if ascii(typed) && ascii(word) {
+		return near([]byte(typed), []byte(word))
+	}
+	return near([]rune(typed), []rune(word))
+}
+
+func near[E comparable](t, w []E) bool {
 	if len(t) < 3 {
 		return false
 	}
-	for _, n := range []int{len(t) - 1, len(t), len(t) + 1} {
+	for n := len(t) - 1; n <= len(t)+1; n++ {
 		if n <= len(w) && oneEdit(t, w[:n]) {
 			return true
 		}
@@ -90,14 +147,25 @@ func nearly(typed, word string) bool {
 	return false
 }
 
-func oneEdit(a, b []rune) bool {
+func ascii(s string) bool {
+	for i := range len(s) {
+		if s[i] >= 0x80 {
+			return false
+		}
+	}
+	return true
+}
+
+// oneEdit compares texts of bytes or of runes.
+func oneEdit[E comparable](a, b []E) bool {
 	i := 0
 	for i < len(a) && i < len(b) && a[i] == b[i] {
 		i++
 	}
 	switch {
 	case len(a) == len(b):
-		return slices.Equal(a[min(i+1, len(a)):], b[min(i+1, len(b)):]) ||
+		j := min(i+1, len(a))
+		return slices.Equal(a[j:], b[j:]) ||
 			i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && slices.Equal(a[i+2:], b[i+2:])
 	case len(a) == len(b)+1:
 		return slices.Equal(a[i+1:], b[i:])
@@ -107,23 +175,41 @@ func oneEdit(a, b []rune) bool {
 	return false
 }
 
-// Find picks from a list what comes close to what was typed, the closest
-// first.
-func Find[T any](typed string, list []T, name func(T) string, most int) []T {
-	type hit struct {
-		item  T
-		close int
-	}
-	var hits []hit
-	for _, x := range list {
-		if c := Closeness(typed, name(x)); c > 0 {
-			hits = append(hits, hit{x, c})
+// Alike finds displays that could be one and the same: their names are one
+// letter apart, or equal but for spaces, dashes and case, and their numbers
+// are the same. The first of each pair comes first in the list.
+func Alike(displays []*catalog.Display, most int) [][2]*catalog.Display {
+	seen := map[string][]int{}
+	var out [][2]*catalog.Display
+	told := map[[2]int]bool{}
+	for i, d := range displays {
+		run := strings.Join(words(d.Name()), "")
+		if len(run) < 5 {
+			continue
+		}
+		for k := -1; k < len(run); k++ {
+			shorter := run
+			if k >= 0 {
+				shorter = run[:k] + run[k+1:]
+			}
+			for _, j := range seen[shorter] {
+				pair := [2]int{j, i}
+				if j == i || told[pair] || digits(displays[j].Name()) != digits(d.Name()) {
+					continue
+				}
+				told[pair] = true
+				out = append(out, [2]*catalog.Display{displays[j], d})
+				if len(out) == most {
+					return out
+				}
+			}
+			seen[shorter] = append(seen[shorter], i)
 		}
 	}
-	slices.SortStableFunc(hits, func(a, b hit) int { return cmp.Compare(b.close, a.close) })
-	out := make([]T, 0, min(len(hits), most))
-	for _, h := range hits[:min(len(hits), most)] {
-		out = append(out, h.item)
-	}
 	return out
+}
+
+// digits are a name's numbers: models that differ in them differ.
+func digits(name string) string {
+	return strings.Join(strings.FieldsFunc(name, func(r rune) bool { return !unicode.IsDigit(r) }), " ")
 }

@@ -3,11 +3,13 @@ package store
 import (
 	"fmt"
 	"testing"
+
+	"nexufix/core/catalog"
 )
 
 func TestFindForgives(t *testing.T) {
 	names := []string{"Velmora Pane 49", "Velmora Pane 49 Rev 2", "Velmora Pane 55", "Velmora Counter 10", "Skerry Lantern 48 300 × 300 M6", "Brindle Menu 55", "Orrin Timetable Bar 37"}
-	same := func(s string) string { return s }
+	index := NewIndex(names, func(s string) string { return s })
 	for _, c := range []struct{ typed, first string }{
 		{"velmora pane 49", "Velmora Pane 49"},
 		{"pane49", "Velmora Pane 49"},
@@ -22,17 +24,17 @@ func TestFindForgives(t *testing.T) {
 		{"time 37", "Orrin Timetable Bar 37"},
 		{"rev", "Velmora Pane 49 Rev 2"},
 	} {
-		got := Find(c.typed, names, same, 5)
+		got := index.Find(c.typed, 5)
 		if len(got) == 0 || got[0] != c.first {
 			t.Errorf("%q finds %q, want %q first", c.typed, got, c.first)
 		}
 	}
 	for _, typed := range []string{"zzz", "velmora 99", "x"} {
-		if got := Find(typed, names, same, 5); len(got) != 0 {
+		if got := index.Find(typed, 5); len(got) != 0 {
 			t.Errorf("%q finds %q", typed, got)
 		}
 	}
-	if got := Find("", names, same, 3); len(got) != 3 || got[0] != names[0] {
+	if got := index.Find("", 3); len(got) != 3 || got[0] != names[0] {
 		t.Errorf("nothing typed gives %q", got)
 	}
 }
@@ -51,12 +53,28 @@ func TestOneEdit(t *testing.T) {
 	}
 }
 
-func BenchmarkFind(b *testing.B) {
+func TestAlike(t *testing.T) {
+	var all []*catalog.Display
+	for i, name := range []string{"Velmora Pane 49", "velmora pane-49", "Velmora Pane 55", "Velmroa Pane 49 Rev 2", "Velmora Pane 49 Rev 2", "Skerry Drum 38", "Skerry Drums 38", "Orrin 7"} {
+		all = append(all, &catalog.Display{ID: fmt.Sprint(i), Model: name})
+	}
+	var got []string
+	for _, pair := range Alike(all, 10) {
+		got = append(got, pair[0].ID+pair[1].ID)
+	}
+	if fmt.Sprint(got) != "[01 34 56]" {
+		t.Error(got)
+	}
+}
+
+// BenchmarkFind20000 types a name with a wrong letter, the slowest case.
+func BenchmarkFind20000(b *testing.B) {
 	var names []string
-	for i := range 2000 {
+	for i := range 20_000 {
 		names = append(names, fmt.Sprintf("Maker%d Model %d 400 × 400 M6", i%40, i))
 	}
+	index := NewIndex(names, func(s string) string { return s })
 	for b.Loop() {
-		Find("mkaer7 mod 400", names, func(s string) string { return s }, 50)
+		index.Find("mkaer7 mod 19999", 50)
 	}
 }

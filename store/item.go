@@ -232,3 +232,13 @@ func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revis
 	err := s.db.SelectContext(ctx, &out, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT ?`, kind, id, most)
 	return out, err
 }
+
+// Revision finds a revision.
+func (s *Store) Revision(ctx context.Context, seq int64) (Revision, error) {
+	var r Revision
+	err := s.db.GetContext(ctx, &r, `SELECT * FROM revision WHERE seq = ?`, seq)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return r, err
+}

@@ -37,6 +37,10 @@ func dataCheck(d *catalog.Display) Check {
 	return c
 }
 
+// Odd says what does not agree about a display's figures, as the data rule
+// does.
+func Odd(d *catalog.Display) Check { return dataCheck(d) }
+
 // diagonalAgrees: the diagonal of the picture is no longer than the outline's
 // and no shorter than 85 % of it.
 func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {

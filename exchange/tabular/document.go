@@ -1,0 +1,52 @@
+package tabular
+
+import (
+	"encoding/json"
+
+	"nexufix/exchange"
+)
+
+// TakeDocument is [Take] of a document of the format, a row for everything in
+// it.
+func TakeDocument(doc, have *exchange.Contents) Taken {
+	s := newShelf(have)
+	out := Taken{Contents: &exchange.Contents{}}
+	row := func(name, id string, before []byte, after any) bool {
+		raw, _ := json.Marshal(after) // the format's own types
+		r := Row{N: len(out.Rows), ID: id, Name: name, Outcome: New}
+		if before != nil {
+			r.Changes = exchange.Compare(before, raw)
+			if r.Outcome = Changed; len(r.Changes) == 0 {
+				r.Outcome = Same
+			}
+		}
+		out.Rows = append(out.Rows, r)
+		return r.Outcome != Same
+	}
+	for _, d := range doc.Displays {
+		if row(d.Name(), d.ID, s.document(Displays, d.ID), exchange.DisplayOf(d)) {
+			out.Contents.Displays = append(out.Contents.Displays, d)
+		}
+	}
+	for _, b := range doc.Brackets {
+		if row(b.Name, b.ID, s.document(Brackets, b.ID), exchange.BracketOf(b)) {
+			out.Contents.Brackets = append(out.Contents.Brackets, b)
+		}
+	}
+	for _, j := range doc.Jobs {
+		var before []byte
+		if old := have.Job(j.ID); old != nil {
+			before, _ = json.Marshal(exchange.JobOf(old))
+		}
+		if row("Job "+j.ID, j.ID, before, exchange.JobOf(j)) {
+			out.Contents.Jobs = append(out.Contents.Jobs, j)
+		}
+	}
+	if doc.Policy != nil {
+		before, _ := json.Marshal(exchange.PolicyOf(have.PolicyOrDefault()))
+		if row("Policy", "", before, exchange.PolicyOf(*doc.Policy)) {
+			out.Contents.Policy = doc.Policy
+		}
+	}
+	return out
+}
