@@ -137,6 +137,14 @@ func TestCells(t *testing.T) {
 	}
 }
 
+// TestHeads: the first row of figures is no head, whatever units it has.
+func TestHeads(t *testing.T) {
+	_, got := take(t, "x.csv", []byte("Maker,Model,W,H\nTarn,A,48 in,27 in\nTarn,B,20 in,12 in\n"), &exchange.Contents{})
+	if got.Count(New) != 2 {
+		t.Errorf("%d rows, %s", got.Count(New), complaints(got))
+	}
+}
+
 // TestKitList: parts go into the boxes of brackets that are there.
 func TestKitList(t *testing.T) {
 	c := full(t)

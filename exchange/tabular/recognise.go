@@ -2,6 +2,7 @@ package tabular
 
 import (
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 )
@@ -172,7 +173,7 @@ func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 	for _, kind := range []string{Displays, Brackets, Kits} {
 		for row := range min(mostHead, len(t.Rows)) {
 			for _, rows := range []int{1, 2} {
-				if row+rows > len(t.Rows) {
+				if row+rows > len(t.Rows) || rows == 2 && figures(t.Rows[row+1]) {
 					continue
 				}
 				l := t.layout(kind, row, rows, remembered[kind])
@@ -183,6 +184,11 @@ func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 		}
 	}
 	return best
+}
+
+// figures says whether a row has numbers, and so is no head.
+func figures(row []string) bool {
+	return slices.ContainsFunc(row, func(cell string) bool { return strings.ContainsAny(cell, "0123456789") })
 }
 
 // Laid is the layout of a table whose kind and heads are given.
