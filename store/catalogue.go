@@ -17,7 +17,11 @@ import (
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.catalogue != nil {
+	var version int64
+	if err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version); err != nil {
+		return nil, err
+	}
+	if s.catalogue != nil && s.version == version {
 		return s.catalogue, nil
 	}
 	var displays, brackets, jobs []string
@@ -40,7 +44,7 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	c := &exchange.Contents{Policy: fresh.Policy, Jobs: fresh.Jobs}
 	c.Displays, s.displays = together(displays, s.displays, fresh.Displays)
 	c.Brackets, s.brackets = together(brackets, s.brackets, fresh.Brackets)
-	s.catalogue = c
+	s.catalogue, s.version = c, version
 	return c, nil
 }
 

@@ -33,6 +33,8 @@ type Store struct {
 	db *sqlx.DB
 
 	mu        sync.Mutex
+	watch     *sql.Conn                   // sees when anyone, another program too, has changed the file
+	version   int64                       // of the file when the catalogue was read
 	catalogue *exchange.Contents          // read once, dropped by every change
 	displays  map[string]*catalog.Display // as last read, by document
 	brackets  map[string]*catalog.Bracket
@@ -50,7 +52,11 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err := migrate(ctx, db.DB); err != nil {
 		return nil, errors.Join(fmt.Errorf("%s: %w", file, err), db.Close())
 	}
-	return &Store{db: db}, nil
+	watch, err := db.Conn(ctx)
+	if err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	return &Store{db: db, watch: watch}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -67,7 +73,7 @@ func migrate(ctx context.Context, db *sql.DB) error {
 }
 
 // Close closes the database.
-func (s *Store) Close() error { return s.db.Close() }
+func (s *Store) Close() error { return errors.Join(s.watch.Close(), s.db.Close()) }
 
 // Ready says whether the database answers.
 func (s *Store) Ready(ctx context.Context) error { return s.db.PingContext(ctx) }

@@ -26,6 +26,10 @@ type cli struct {
 	Probe    probeCommand    `cmd:"" help:"Work out a threaded hole from a caller's trial bolts."`
 	Template templateCommand `cmd:"" help:"Draw the drilling template at 1:1."`
 	Steps    stepsCommand    `cmd:"" help:"Write the step sequence."`
+	Import   importCommand   `cmd:"" help:"Put a document, workbook or table into the catalogue."`
+	Export   exportCommand   `cmd:"" help:"Write the catalogue as a document, workbook or table."`
+	Backup   backupCommand   `cmd:"" help:"Write the whole database into a file."`
+	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`

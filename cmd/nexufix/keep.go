@@ -1,0 +1,242 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"time"
+
+	"nexufix/exchange"
+	"nexufix/exchange/tabular"
+	"nexufix/store"
+)
+
+// kept is the database that a command works on.
+type kept struct {
+	Data string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+}
+
+func (k *kept) open(ctx context.Context) (*store.Store, error) {
+	dir := k.Data
+	if dir == "" {
+		var err error
+		if dir, err = userData(); err != nil {
+			return nil, err
+		}
+	}
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return nil, fmt.Errorf("data folder: %w", err)
+	}
+	return store.Open(ctx, filepath.Join(dir, "nexufix.db"))
+}
+
+type importCommand struct {
+	kept
+	File   string `arg:"" help:"A document (.json), a workbook (.xlsx) or a table (.csv)."`
+	Kind   string `enum:"displays,brackets,kit," default:"" help:"What a row of the table is: displays, brackets or kit. Default: as its columns say."`
+	DryRun bool   `help:"Say what would be done, and do nothing."`
+	Who    string `help:"Who does it, for the history."`
+}
+
+// Run puts a file into the catalogue: all of it, or nothing.
+func (c *importCommand) Run(s *streams) (err error) {
+	ctx := context.Background()
+	raw, err := os.ReadFile(c.File)
+	if err != nil {
+		return badInput{err}
+	}
+	st, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	taken, err := c.look(ctx, st, raw)
+	if err != nil {
+		return err
+	}
+	out := importResult{DryRun: c.DryRun, LeftOut: taken.Count(tabular.LeftOut),
+		Imported: store.Imported{New: taken.Count(tabular.New), Changed: taken.Count(tabular.Changed), Same: taken.Count(tabular.Same)}}
+	if !c.DryRun {
+		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + filepath.Base(c.File)}, "Import of "+filepath.Base(c.File), taken.Contents, nil)
+		if err != nil {
+			return err
+		}
+		out.Batch = n.Batch
+	}
+	return writeJSON(s.out, out)
+}
+
+// importResult counts the rows of a file by what became of them.
+type importResult struct {
+	store.Imported
+	LeftOut int  `json:"left_out"`
+	DryRun  bool `json:"dry_run,omitempty"`
+}
+
+func (c *importCommand) look(ctx context.Context, st *store.Store, raw []byte) (tabular.Taken, error) {
+	have, err := st.Catalogue(ctx)
+	if err != nil {
+		return tabular.Taken{}, err
+	}
+	if strings.HasPrefix(strings.TrimLeft(string(raw[:min(len(raw), 100)]), "\ufeff \t\r\n"), "{") {
+		doc, err := exchange.Read(raw)
+		if err != nil {
+			return tabular.Taken{}, err
+		}
+		return tabular.TakeDocument(doc, have), nil
+	}
+	tables, err := tabular.Open(filepath.Base(c.File), raw)
+	if err != nil {
+		return tabular.Taken{}, badInput{fmt.Errorf("%s: %w", c.File, err)}
+	}
+	meanings, err := st.Meanings(ctx)
+	if err != nil {
+		return tabular.Taken{}, err
+	}
+	var sheets []tabular.Sheet
+	for i := range tables {
+		l := tabular.Recognise(&tables[i], meanings)
+		if c.Kind != "" && l.Kind != c.Kind {
+			l = tabular.Laid(&tables[i], c.Kind, 0, 1, meanings[c.Kind])
+		}
+		if l.Kind != "" {
+			sheets = append(sheets, tabular.Sheet{Table: &tables[i], Layout: l})
+		}
+	}
+	if len(sheets) == 0 {
+		return tabular.Taken{}, badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description", c.File)}
+	}
+	taken := tabular.Take(sheets, have)
+	if taken.Contents != nil {
+		return taken, nil
+	}
+	var problems exchange.Problems
+	for _, r := range taken.Rows {
+		for _, p := range r.Problems {
+			at := fmt.Sprintf("row %d", r.N+1)
+			if len(sheets) > 1 {
+				at = sheets[r.Sheet].Table.Name + " " + at
+			}
+			if p.Column >= 0 {
+				at += ", " + sheets[r.Sheet].Layout.Columns[p.Column].Head
+			}
+			problems = append(problems, exchange.Problem{Path: at, Found: p.Text})
+		}
+	}
+	return taken, problems
+}
+
+type exportCommand struct {
+	kept
+	Out  string `required:"" placeholder:"FILE" help:"Where to: .json, .xlsx or .csv."`
+	Kind string `enum:"displays,brackets,kit" default:"displays" help:"For .csv: displays, brackets or kit."`
+}
+
+// Run writes the catalogue into a file, whole or not at all.
+func (c *exportCommand) Run(*streams) (err error) {
+	ctx := context.Background()
+	st, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	all, err := st.Catalogue(ctx)
+	if err != nil {
+		return err
+	}
+	return writeWhole(c.Out, func(f *os.File) error {
+		switch strings.ToLower(filepath.Ext(c.Out)) {
+		case ".json":
+			raw, err := exchange.Write(all)
+			if err != nil {
+				return err
+			}
+			_, err = f.Write(append(raw, '\n'))
+			return err
+		case ".xlsx":
+			return tabular.WriteXLSX(f, all)
+		case ".csv":
+			return tabular.WriteCSV(f, c.Kind, all)
+		}
+		return badInput{fmt.Errorf("--out %s: .json, .xlsx or .csv is expected", c.Out)}
+	})
+}
+
+// writeWhole writes a file beside its place and puts it there when it is whole.
+func writeWhole(name string, write func(*os.File) error) error {
+	f, err := os.CreateTemp(filepath.Dir(name), ".nexufix-*")
+	if err != nil {
+		return badInput{err}
+	}
+	err = errors.Join(write(f), f.Sync(), f.Close())
+	if err == nil {
+		err = os.Chmod(f.Name(), 0o644)
+	}
+	if err == nil {
+		err = os.Rename(f.Name(), name)
+	}
+	if err != nil {
+		return errors.Join(err, os.Remove(f.Name()))
+	}
+	return nil
+}
+
+type backupCommand struct {
+	kept
+	Out string `required:"" placeholder:"FILE" help:"The backup, a file that is not there yet."`
+}
+
+// Run writes a backup, while others go on working.
+func (c *backupCommand) Run(s *streams) (err error) {
+	ctx := context.Background()
+	st, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	if _, err := os.Stat(c.Out); err == nil {
+		return badInput{fmt.Errorf("%s is there already; choose another name", c.Out)}
+	}
+	if err := st.Backup(ctx, c.Out); err != nil {
+		return err
+	}
+	fmt.Fprintln(s.err, "written:", c.Out)
+	return nil
+}
+
+type restoreCommand struct {
+	kept
+	In string `required:"" placeholder:"FILE" help:"The backup."`
+}
+
+// Run puts a backup in place of everything. What was there is backed up
+// first, beside the database.
+func (c *restoreCommand) Run(s *streams) (err error) {
+	ctx := context.Background()
+	if _, err := os.Stat(c.In); err != nil {
+		return badInput{err}
+	}
+	st, err := c.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	dir := c.Data
+	if dir == "" {
+		if dir, err = userData(); err != nil {
+			return err
+		}
+	}
+	before := filepath.Join(dir, "before-restore-"+time.Now().UTC().Format("20060102T150405.000")+".db")
+	if err := st.Backup(ctx, before); err != nil {
+		return err
+	}
+	if err := st.RestoreFrom(ctx, c.In); err != nil {
+		return badInput{err}
+	}
+	fmt.Fprintln(s.err, "restored; what was there before:", before)
+	return nil
+}

@@ -1,0 +1,273 @@
+package main
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"sync"
+	"testing"
+
+	"nexufix/demo"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// TestMain lets the tests start this program as a process of its own.
+func TestMain(m *testing.M) {
+	if os.Getenv("NEXUFIX_TEST_RUN") != "" {
+		os.Exit(run(os.Args[1:], os.Stdout, os.Stderr))
+	}
+	os.Exit(m.Run())
+}
+
+// demoFolder is a data folder with the demo's catalogue.
+func demoFolder(t *testing.T) string {
+	t.Helper()
+	c, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := exchange.Write(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	dir := t.TempDir()
+	must(t, "import", "--data", dir, "--who", "Ada", written(t, string(raw)))
+	return dir
+}
+
+func must(t *testing.T, args ...string) string {
+	t.Helper()
+	code, out, errs := call(args...)
+	if code != 0 {
+		t.Fatalf("%v: exit %d: %s", args, code, errs)
+	}
+	return out
+}
+
+func fileOf(t *testing.T, name string) []byte {
+	t.Helper()
+	raw, err := os.ReadFile(name)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return raw
+}
+
+// TestRoundTrips: export, import into an empty database, export again: the
+// same bytes, by way of each kind of file.
+func TestRoundTrips(t *testing.T) {
+	dir, out := demoFolder(t), t.TempDir()
+	at := func(name string) string { return filepath.Join(out, name) }
+	must(t, "export", "--data", dir, "--out", at("want.json"))
+	must(t, "export", "--data", dir, "--out", at("all.xlsx"))
+	for _, kind := range []string{"displays", "brackets", "kit"} {
+		must(t, "export", "--data", dir, "--kind", kind, "--out", at(kind+".csv"))
+	}
+	for way, files := range map[string][]string{"json": {"want.json"}, "xlsx": {"all.xlsx"}, "csv": {"displays.csv", "brackets.csv", "kit.csv"}} {
+		empty := t.TempDir()
+		for _, f := range files {
+			must(t, "import", "--data", empty, at(f))
+		}
+		must(t, "export", "--data", empty, "--out", at(way+".json"))
+		if !bytes.Equal(fileOf(t, at("want.json")), fileOf(t, at(way+".json"))) {
+			t.Errorf("by way of %s the catalogue changes", way)
+		}
+	}
+}
+
+func TestImportSaysWhatItDoes(t *testing.T) {
+	dir := demoFolder(t)
+	table := filepath.Join(t.TempDir(), "list.csv")
+	put := func(text string) {
+		if err := os.WriteFile(table, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	put("Maker,Model,Weight (lb),Width\nVelmora,Pane 49,33,\nTarn,New One,5,20 in\nas of yesterday\n")
+	if out := must(t, "import", "--data", dir, "--dry-run", table); !strings.Contains(out, `"new": 1`) || !strings.Contains(out, `"changed": 1`) || !strings.Contains(out, `"dry_run": true`) || !strings.Contains(out, `"left_out": 1`) {
+		t.Error(out)
+	}
+	if out := must(t, "import", "--data", dir, table); strings.Contains(out, `"batch": 0`) {
+		t.Error(out)
+	}
+	if out := must(t, "import", "--data", dir, table); !strings.Contains(out, `"same": 2`) {
+		t.Error(out)
+	}
+	put("Maker,Model,Weight (lb)\nTarn,New One,heavy\n")
+	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "row 2, Weight (lb)") {
+		t.Error(code, errs)
+	}
+	put("one,two\n1,2\n")
+	if code, _, errs := call("import", "--data", dir, table); code != 2 || !strings.Contains(errs, "no columns") {
+		t.Error(code, errs)
+	}
+	for _, args := range [][]string{
+		{"import", "--data", dir, "nowhere.csv"}, {"export", "--data", dir, "--out", "x.doc"}, {"export", "--data", dir, "--out", "/nowhere/x.json"},
+		{"restore", "--data", dir, "--in", table}, {"restore", "--data", dir, "--in", "nowhere.db"},
+	} {
+		if code, _, errs := call(args...); code != 2 || errs == "" {
+			t.Errorf("%v: exit %d, %s", args, code, errs)
+		}
+	}
+}
+
+func TestBackupAndRestore(t *testing.T) {
+	dir, out := demoFolder(t), t.TempDir()
+	at := func(name string) string { return filepath.Join(out, name) }
+	must(t, "export", "--data", dir, "--out", at("before.json"))
+	must(t, "backup", "--data", dir, "--out", at("backup.db"))
+	if code, _, _ := call("backup", "--data", dir, "--out", at("backup.db")); code != 2 {
+		t.Error("a backup went over another")
+	}
+	must(t, "import", "--data", dir, written(t, `{"format":"nexufix/1","displays":[{"id":"late","model":"Late"}]}`))
+	must(t, "restore", "--data", dir, "--in", at("backup.db"))
+	must(t, "export", "--data", dir, "--out", at("after.json"))
+	if !bytes.Equal(fileOf(t, at("before.json")), fileOf(t, at("after.json"))) {
+		t.Error("the backup is not what was there")
+	}
+	// What was there before the restoring is kept too.
+	kept, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
+	if err != nil || len(kept) != 1 {
+		t.Fatal(kept, err)
+	}
+	must(t, "restore", "--data", dir, "--in", kept[0])
+	must(t, "export", "--data", dir, "--out", at("late.json"))
+	if !strings.Contains(string(fileOf(t, at("late.json"))), `"late"`) {
+		t.Error("what was there before restoring is lost")
+	}
+	half := fileOf(t, at("backup.db"))
+	if err := os.WriteFile(at("half.db"), half[:len(half)/2], 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if code, _, errs := call("restore", "--data", dir, "--in", at("half.db")); code != 2 || !strings.Contains(errs, "half.db") {
+		t.Error(code, errs)
+	}
+}
+
+var address = regexp.MustCompile(`url=(http://\S+)`)
+
+// TestKilledWhileWriting kills the server 50 times while four people write,
+// and finds the database whole each time, with every change in it that was
+// acknowledged.
+func TestKilledWhileWriting(t *testing.T) {
+	dir := t.TempDir()
+	acknowledged := map[string]int{} // the last number that was said to be kept, by display
+	for round := range 50 {
+		killOnce(t, dir, round, acknowledged)
+		check(t, dir, acknowledged)
+		if t.Failed() {
+			return
+		}
+	}
+	total := 0
+	for _, n := range acknowledged {
+		total += n
+	}
+	if total < 200 {
+		t.Errorf("only %d changes were acknowledged: the test kills too early", total)
+	}
+}
+
+func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) {
+	t.Helper()
+	c := exec.Command(os.Args[0], "serve", "--addr", "127.0.0.1:0", "--data", dir)
+	c.Env = append(os.Environ(), "NEXUFIX_TEST_RUN=1")
+	log, err := c.StderrPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := c.Start(); err != nil {
+		t.Fatal(err)
+	}
+	url := ""
+	for lines := bufio.NewScanner(log); url == "" && lines.Scan(); {
+		if m := address.FindStringSubmatch(lines.Text()); m != nil {
+			url = m[1]
+		}
+	}
+	go io.Copy(io.Discard, log) // until the pipe breaks
+	var mu sync.Mutex
+	var writers sync.WaitGroup
+	enough := make(chan struct{})
+	kept := 0
+	for w := range 4 {
+		writers.Go(func() {
+			id := fmt.Sprint("display-", w)
+			for {
+				mu.Lock()
+				n := acknowledged[id] + 1
+				mu.Unlock()
+				if !keepNumber(url, id, n) {
+					return // the server is gone
+				}
+				mu.Lock()
+				acknowledged[id] = n
+				if kept++; kept == 5+round%13 {
+					close(enough)
+				}
+				mu.Unlock()
+			}
+		})
+	}
+	<-enough
+	if err := c.Process.Kill(); err != nil {
+		t.Fatal(err)
+	}
+	writers.Wait()
+	_ = c.Wait() // it was killed
+}
+
+// keepNumber writes a number into a display, and says whether the server
+// acknowledged it.
+func keepNumber(url, id string, n int) bool {
+	doc := fmt.Sprintf(`{"format":"nexufix/1","displays":[{"id":%q,"model":"Number %d","width_mm":%d}]}`, id, n, n)
+	a, err := http.Post(url+"/api/import", "application/json", strings.NewReader(doc))
+	if err != nil {
+		return false
+	}
+	defer a.Body.Close()
+	var said store.Imported
+	return a.StatusCode == http.StatusOK && json.NewDecoder(a.Body).Decode(&said) == nil && said.New+said.Changed+said.Same == 1
+}
+
+func check(t *testing.T, dir string, acknowledged map[string]int) {
+	t.Helper()
+	st, err := store.Open(context.Background(), filepath.Join(dir, "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	if err := st.Check(t.Context()); err != nil {
+		t.Fatal(err)
+	}
+	all, err := st.Catalogue(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for id, n := range acknowledged {
+		d := all.Display(id)
+		if d == nil {
+			t.Errorf("%s is gone", id)
+			continue
+		}
+		// One more may have been written whose acknowledgement was lost.
+		if got := int(d.Width.Value.MM()); got != n && got != n+1 {
+			t.Errorf("%s holds %d, %d was acknowledged", id, got, n)
+		}
+		history, err := st.History(t.Context(), "display", id, 10_000)
+		if err != nil || len(history) < n {
+			t.Errorf("%s: %d revisions, %d acknowledged, %v", id, len(history), n, err)
+		}
+		acknowledged[id] = int(d.Width.Value.MM())
+	}
+}

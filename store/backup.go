@@ -1,0 +1,112 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Check says whether the database is whole, by SQLite's own check and by
+// reading the catalogue.
+func (s *Store) Check(ctx context.Context) error {
+	var said []string
+	if err := s.db.SelectContext(ctx, &said, `PRAGMA integrity_check`); err != nil {
+		return err
+	}
+	if len(said) != 1 || said[0] != "ok" {
+		return fmt.Errorf("the database is damaged: %v", said)
+	}
+	_, err := s.Catalogue(ctx)
+	return err
+}
+
+// Backup writes the whole database, history and all, into a new file, as it
+// is at one moment, while others go on working.
+func (s *Store) Backup(ctx context.Context, file string) error {
+	if _, err := os.Stat(file); err == nil {
+		return fmt.Errorf("%s is there already; choose another name", file)
+	}
+	_, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, file)
+	return err
+}
+
+// tables in an order in which they can be filled.
+var tables = []string{"batch", "item", "revision", "column_meaning", "pairing"}
+
+// RestoreFrom puts what a backup holds in place of everything, in one
+// transaction. The backup is checked first, and brought to the current schema
+// in a copy of its own.
+func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
+	copied, err := os.CreateTemp("", "nexufix-restore-*.db")
+	if err != nil {
+		return err
+	}
+	name := copied.Name()
+	defer func() {
+		for _, end := range []string{"", "-wal", "-shm"} {
+			if e := os.Remove(name + end); e != nil && !errors.Is(e, os.ErrNotExist) {
+				err = errors.Join(err, e)
+			}
+		}
+	}()
+	if err := copyFile(copied, file); err != nil {
+		return err
+	}
+	backup, err := Open(ctx, name)
+	if err != nil {
+		return fmt.Errorf("%s is no backup: %w", filepath.Base(file), err)
+	}
+	err = errors.Join(backup.Check(ctx), backup.Close())
+	if err != nil {
+		return fmt.Errorf("%s cannot be used: %w", filepath.Base(file), err)
+	}
+	c, err := s.db.Connx(ctx)
+	if err != nil {
+		return err
+	}
+	defer c.Close()
+	if _, err := c.ExecContext(ctx, `ATTACH ? AS backup`, name); err != nil {
+		return err
+	}
+	defer c.ExecContext(context.WithoutCancel(ctx), `DETACH backup`)
+	tx, err := c.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	if err := replaceAll(ctx, tx); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	return tx.Commit()
+}
+
+func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
+	if _, err := tx.ExecContext(ctx, `PRAGMA defer_foreign_keys = 1`); err != nil {
+		return err
+	}
+	for i := len(tables) - 1; i >= 0; i-- {
+		if _, err := tx.ExecContext(ctx, `DELETE FROM main.`+tables[i]); err != nil {
+			return err
+		}
+	}
+	for _, t := range tables {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func copyFile(to *os.File, file string) error {
+	from, err := os.Open(file)
+	if err != nil {
+		return errors.Join(err, to.Close())
+	}
+	defer from.Close()
+	_, err = io.Copy(to, from)
+	return errors.Join(err, to.Close())
+}
