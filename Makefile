@@ -50,6 +50,7 @@ lint: web/node_modules/.installed
 types: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o src/gen/api.d.ts
+	$(GO) run ./cmd/nexufix schema docs/schema
 
 bench: build
 	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./server

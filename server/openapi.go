@@ -90,6 +90,7 @@ func (s *Server) routes() []route {
 		{get, "/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, 200, "", s.export},
 		{get, "/api/export.xlsx", "The same as a workbook.", nil, "", 200, xlsxType, s.exportXLSX},
 		{get, "/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", 200, "text/csv", s.exportCSV},
+		{get, "/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "", 200, "application/schema+json", s.schema},
 		{get, "/api/catalogue", "Displays and brackets as lines of a grid.", nil, Shelves{}, 200, "", s.shelves},
 		{get, "/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, 200, "", s.duplicates},
 		{get, "/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, Kept{}, 200, "", s.item},

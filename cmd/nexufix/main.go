@@ -32,6 +32,7 @@ type cli struct {
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
+	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
 	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 }
 

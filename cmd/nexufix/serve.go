@@ -121,3 +121,21 @@ func (openAPICommand) Run(s *streams) error {
 	_, err = fmt.Fprintln(s.out, string(raw))
 	return err
 }
+
+type schemaCommand struct {
+	Out string `arg:"" placeholder:"DIR" help:"The folder."`
+}
+
+// Run writes a file a kind.
+func (c *schemaCommand) Run(*streams) error {
+	for _, kind := range server.SchemaKinds {
+		raw, err := server.Schema(kind)
+		if err != nil {
+			return err
+		}
+		if err := writeFile(filepath.Join(c.Out, kind+".json"), append(raw, '\n')); err != nil {
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,85 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+	"reflect"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+	"github.com/swaggest/jsonschema-go"
+
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// schemaTypes are the kinds of thing in the exchange format.
+var schemaTypes = map[string]any{
+	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": exchange.Bracket{}, "policy": exchange.Policy{}, "job": exchange.Job{},
+}
+
+// SchemaKinds lists the kinds that have a schema.
+var SchemaKinds = []string{"document", "display", "bracket", "policy", "job"}
+
+// Schema is the JSON Schema of a kind. A figure may stand in it without its
+// unit too, as a text: "width": "48 3/8 in".
+func Schema(kind string) ([]byte, error) {
+	r := jsonschema.Reflector{}
+	for _, t := range []any{exchange.MM(0), exchange.KG(0), exchange.Deg(0), exchange.Num(0)} {
+		r.AddTypeMapping(t, float64(0))
+	}
+	s, err := r.Reflect(schemaTypes[kind], jsonschema.InterceptProp(mendProperty), jsonschema.InterceptSchema(strict),
+		jsonschema.InterceptDefName(func(_ reflect.Type, name string) string { return strings.TrimPrefix(name, "Exchange") }))
+	if err != nil {
+		return nil, err
+	}
+	s.WithSchema("https://json-schema.org/draft/2020-12/schema").WithTitle("Nexufix " + kind + ", " + exchange.Format)
+	return json.MarshalIndent(s, "", "  ")
+}
+
+// strict allows no other fields, and a text without the unit in its name in
+// place of a figure.
+func strict(p jsonschema.InterceptSchemaParams) (bool, error) {
+	if !p.Processed || !p.Value.IsValid() || p.Value.Kind() != reflect.Struct || p.Schema.Properties == nil {
+		return false, nil
+	}
+	no := false
+	p.Schema.WithAdditionalProperties(jsonschema.SchemaOrBool{TypeBoolean: &no})
+	text := jsonschema.String.ToSchemaOrBool()
+	text.TypeObject.WithDescription("The same with a unit: 48 3/8 in, 12.5 kg.")
+	var required []string
+	for name := range p.Schema.Properties {
+		for _, suffix := range []string{"_mm", "_kg", "_deg"} {
+			bare := strings.TrimSuffix(name, suffix)
+			if _, there := p.Schema.Properties[bare]; bare != name && !there && p.Schema.Properties[name].TypeObject != nil && p.Schema.Properties[name].TypeObject.HasType(jsonschema.Number) {
+				p.Schema.Properties[bare] = text
+			}
+		}
+	}
+	for _, name := range p.Schema.Required {
+		bare := strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(name, "_mm"), "_kg"), "_deg")
+		if _, either := p.Schema.Properties[bare]; bare != name && either {
+			continue // one of the two: the reader says so
+		}
+		required = append(required, name)
+	}
+	p.Schema.Required = required
+	return false, nil
+}
+
+type schemaOf struct {
+	Kind string `path:"kind" enum:"document,display,bracket,policy,job"`
+}
+
+// schema answers with a kind's JSON Schema.
+func (s *Server) schema(c *echo.Context) error {
+	kind := strings.TrimSuffix(c.Param("kind"), ".json")
+	if schemaTypes[kind] == nil {
+		return store.ErrNotFound
+	}
+	raw, err := Schema(kind)
+	if err != nil {
+		return err
+	}
+	return c.Blob(http.StatusOK, "application/schema+json", raw)
+}

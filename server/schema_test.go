@@ -1,0 +1,85 @@
+package server
+
+import (
+	"bytes"
+	"os"
+	"strings"
+	"testing"
+
+	"github.com/santhosh-tekuri/jsonschema/v6"
+
+	"nexufix/demo"
+	"nexufix/exchange"
+)
+
+// TestSchemas: the schemas in docs are those of the format, they are served,
+// and a validator that knows nothing else takes what the format takes and
+// refuses what it refuses.
+func TestSchemas(t *testing.T) {
+	d := newDesk(t)
+	for _, kind := range SchemaKinds {
+		raw, err := Schema(kind)
+		if err != nil {
+			t.Fatal(err)
+		}
+		kept, err := os.ReadFile("../docs/schema/" + kind + ".json")
+		if err != nil || !bytes.Equal(bytes.TrimSpace(kept), raw) {
+			t.Errorf("docs/schema/%s.json is stale: run make types (%v)", kind, err)
+		}
+		if a := d.get("/api/schema/" + kind + ".json"); a.StatusCode != 200 || !bytes.Equal(a.body, raw) {
+			t.Errorf("%s is not served: %d", kind, a.StatusCode)
+		}
+	}
+	c := jsonschema.NewCompiler()
+	raw, err := Schema("document")
+	if err != nil {
+		t.Fatal(err)
+	}
+	doc, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := c.AddResource("document.json", doc); err != nil {
+		t.Fatal(err)
+	}
+	schema, err := c.Compile("document.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	valid := func(raw []byte) error {
+		v, err := jsonschema.UnmarshalJSON(bytes.NewReader(raw))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return schema.Validate(v)
+	}
+	example, err := os.ReadFile("../exchange/testdata/example.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	all, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	written, err := exchange.Write(all)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, raw := range map[string][]byte{"the example": example, "the demo": written, "a figure as text": []byte(`{"format":"nexufix/1","displays":[{"id":"a","width":"48 3/8 in"}]}`)} {
+		if err := valid(raw); err != nil {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+	for _, bad := range []string{
+		`{"displays":[{"id":"a","width_mm":-1}]}`, `{"displays":[{"id":"a","colour":"red"}]}`, `{"displays":[{"model":"no id"}]}`,
+		`{"displays":[{"id":"a","patterns":[{"width_mm":100,"height_mm":100,"thread":"M7"}]}]}`, `{"displays":[{"id":"a b"}]}`,
+	} {
+		bad = `{"format":"nexufix/1",` + strings.TrimPrefix(bad, "{")
+		if _, err := exchange.Read([]byte(bad)); err == nil {
+			t.Errorf("the format takes %s", bad)
+		}
+		if err := valid([]byte(bad)); err == nil {
+			t.Errorf("the schema takes %s", bad)
+		}
+	}
+}
