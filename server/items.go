@@ -218,20 +218,26 @@ func (in *Keeping) item(kind, id string) (store.Item, error) {
 		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or of another id", Allowed: "the " + kind + " with the id " + id}}
 	}
 	all, err := doc.Contents()
-	var problems exchange.Problems
-	if errors.As(err, &problems) {
-		for n := range problems {
-			problems[n].Path = strings.Replace(problems[n].Path, kind+"s[0]", kind, 1)
-		}
-		return store.Item{}, problems
-	}
 	if err != nil {
-		return store.Item{}, err
+		return store.Item{}, mended(err)
 	}
 	if kind == "display" {
 		return store.DisplayItem(all.Displays[0])
 	}
 	return store.BracketItem(all.Brackets[0])
+}
+
+// mended gives problems of a document with one thing in it the paths of that
+// thing alone.
+func mended(err error) error {
+	var problems exchange.Problems
+	if !errors.As(err, &problems) {
+		return err
+	}
+	for n := range problems {
+		problems[n].Path = strings.NewReplacer("displays[0]", "display", "brackets[0]", "bracket").Replace(problems[n].Path)
+	}
+	return problems
 }
 
 // stale makes problem details of a conflict: what is there now goes with them.

@@ -4,6 +4,98 @@
  */
 
 export interface paths {
+    "/api/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was changed together. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["BatchLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring back what was before. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Undone"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/bench": {
         parameters: {
             query?: never;
@@ -148,6 +240,99 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/catalogue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Displays and brackets as lines of a grid. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Shelves"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What differs between two revisions. */
+        get: {
+            parameters: {
+                query: {
+                    a: number;
+                    b: number;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Change"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/displays": {
         parameters: {
             query?: never;
@@ -243,6 +428,100 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/draw": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Draw a display or bracket as it is being edited, and say what it would change. Saves nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Drawing"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Drawn"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/duplicates": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Displays that could be one and the same. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Alike"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/export": {
         parameters: {
             query?: never;
@@ -282,6 +561,340 @@ export interface paths {
         };
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export.xlsx": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The same as a workbook. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/export/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Displays, brackets or kit as a table. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Open a file: a document, a workbook or a CSV file, as the body. Writes nothing. */
+        post: {
+            parameters: {
+                query?: {
+                    /** @description The file's name. */
+                    name?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["File"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Say what a file's columns mean. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FileLayout"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["File"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put an open file into the catalogue: lines of JSON, a FileStep each. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["FileStep"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Revisions, the latest first. */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description displays, brackets or policies; empty for everything. */
+                    kind?: string;
+                    id?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Edition"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/history/{id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Put a revision in place again. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Kept"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         delete?: never;
         options?: never;
         head?: never;
@@ -332,6 +945,122 @@ export interface paths {
             };
         };
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{kind}/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A display or bracket with its revision. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: "displays" | "brackets";
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Kept"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        /** Keep a display or bracket that was made from a revision; 409 when that is no longer the latest. */
+        put: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Keeping"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Kept"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        post?: never;
+        /** Take a display or bracket out; its history stays. */
+        delete: {
+            parameters: {
+                query: {
+                    revision: number;
+                };
+                header?: never;
+                path: {
+                    kind: string;
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
         options?: never;
         head?: never;
         patch?: never;
@@ -847,6 +1576,53 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/schema/{kind}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The JSON Schema of a kind of the exchange format. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    kind: "document" | "display" | "bracket" | "policy" | "job";
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/schema+json": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stack": {
         parameters: {
             query?: never;
@@ -1002,6 +1778,18 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Alike: {
+            displays: components["schemas"]["Name"][];
+        };
+        BatchLine: {
+            at: string;
+            /** Format: int64 */
+            id: number;
+            items: number;
+            undone: boolean;
+            what: string;
+            who: string;
+        };
         Bench: {
             above: string;
             back: string;
@@ -1076,9 +1864,32 @@ export interface components {
                 [key: string]: components["schemas"]["WallFixing"];
             };
         };
+        BracketLine: {
+            /** Format: double */
+            diagonal_max_mm?: number;
+            /** Format: double */
+            diagonal_min_mm?: number;
+            id: string;
+            kind: string;
+            name: string;
+            parts: number;
+            /** Format: double */
+            profile_mm?: number;
+            /** Format: double */
+            rated_load_kg?: number;
+            /** Format: double */
+            reach_mm?: number;
+            revision: string;
+            threads: string;
+        };
         ByHand: {
             hand: components["schemas"]["Hand"];
             question: components["schemas"]["Question"];
+        };
+        Change: {
+            after: string;
+            before: string;
+            path: string;
         };
         Check: {
             figure?: string;
@@ -1101,6 +1912,7 @@ export interface components {
             value?: number;
         };
         Display: {
+            aliases?: string[];
             /** Format: double */
             depth_mm?: number;
             /** Format: double */
@@ -1114,6 +1926,9 @@ export interface components {
             /** Format: double */
             mass_with_stand_kg?: number;
             model?: string;
+            notes?: {
+                [key: string]: components["schemas"]["Note"];
+            };
             /** @enum {string} */
             origin?: "bench" | "sheet" | "caller";
             origins?: {
@@ -1127,6 +1942,24 @@ export interface components {
             width_mm?: number;
             zones?: components["schemas"]["Zone"][];
         };
+        DisplayLine: {
+            /** Format: double */
+            depth_mm?: number;
+            /** Format: double */
+            diagonal_mm?: number;
+            /** Format: double */
+            height_mm?: number;
+            id: string;
+            maker: string;
+            /** Format: double */
+            mass_kg?: number;
+            model: string;
+            odd: string;
+            origin: string;
+            patterns: string;
+            /** Format: double */
+            width_mm?: number;
+        };
         Document: {
             brackets?: components["schemas"]["Bracket"][];
             displays?: components["schemas"]["Display"][];
@@ -1135,6 +1968,31 @@ export interface components {
             jobs?: components["schemas"]["Job"][];
             policy?: components["schemas"]["Policy"];
         };
+        Drawing: {
+            bracket?: components["schemas"]["Bracket"];
+            display?: components["schemas"]["Display"];
+            /** @enum {string} */
+            units?: "mm" | "in";
+        };
+        Drawn: {
+            changes: components["schemas"]["VerdictMoved"][];
+            kit?: string;
+            odd: string;
+            picture: string;
+            worth: components["schemas"]["WorthLine"][];
+        };
+        Edition: {
+            at: string;
+            changes: components["schemas"]["Change"][];
+            id: string;
+            kind: string;
+            number: number;
+            removed: boolean;
+            /** Format: int64 */
+            seq: number;
+            who: string;
+            why: string;
+        };
         Entry: {
             /** Format: double */
             diagonal_mm?: number;
@@ -1142,6 +2000,64 @@ export interface components {
             name: string;
             note: string;
             thread?: string;
+        };
+        FieldNames: {
+            brackets: string[];
+            displays: string[];
+            kit: string[];
+        };
+        File: {
+            counts: components["schemas"]["FileCounts"];
+            fields: components["schemas"]["FieldNames"];
+            id: string;
+            name: string;
+            rows: components["schemas"]["FileRow"][];
+            sheets: components["schemas"]["FileSheet"][];
+        };
+        FileColumn: {
+            field: string;
+            head: string;
+            unit: string;
+        };
+        FileCounts: {
+            changed: number;
+            left_out: number;
+            new: number;
+            same: number;
+            wrong: number;
+        };
+        FileLayout: {
+            sheets: components["schemas"]["FileSheet"][];
+        };
+        FileProblem: {
+            column: number;
+            text: string;
+        };
+        FileRow: {
+            cells: string[];
+            changes: components["schemas"]["Change"][];
+            id: string;
+            name: string;
+            notes: components["schemas"]["FileProblem"][];
+            /** @enum {string} */
+            outcome: "new" | "changed" | "same" | "wrong" | "left_out";
+            problems: components["schemas"]["FileProblem"][];
+            row: number;
+            sheet: number;
+        };
+        FileSheet: {
+            columns: components["schemas"]["FileColumn"][];
+            head: number;
+            head_rows: number;
+            kind: string;
+            name: string;
+            rows: number;
+        };
+        FileStep: {
+            done: number;
+            failed?: components["schemas"]["Problem"];
+            imported?: components["schemas"]["Imported"];
+            of: number;
         };
         Hand: {
             /** Format: double */
@@ -1229,6 +2145,8 @@ export interface components {
             policy: components["schemas"]["Policy"];
         };
         Imported: {
+            /** Format: int64 */
+            batch: number;
             changed: number;
             new: number;
             same: number;
@@ -1290,6 +2208,17 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
         };
+        Keeping: {
+            bracket?: components["schemas"]["Bracket"];
+            display?: components["schemas"]["Display"];
+            revision: number;
+            why?: string;
+        };
+        Kept: {
+            bracket?: components["schemas"]["Bracket"];
+            display?: components["schemas"]["Display"];
+            revision: number;
+        };
         Lock: {
             /** @enum {string} */
             access?: "below" | "side" | "front";
@@ -1330,6 +2259,11 @@ export interface components {
             outcome?: "rests";
             thread: string;
             why: string;
+        };
+        Note: {
+            date?: string;
+            text?: string;
+            who?: string;
         };
         OpenedPairing: {
             bracket: string;
@@ -1488,6 +2422,7 @@ export interface components {
             detail?: string;
             problems?: components["schemas"]["ProblemType2"][];
             status: number;
+            theirs?: components["schemas"]["Theirs"];
             title: string;
             type: string;
         };
@@ -1570,6 +2505,10 @@ export interface components {
             /** @enum {string} */
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
             text: string;
+        };
+        Shelves: {
+            brackets: components["schemas"]["BracketLine"][];
+            displays: components["schemas"]["DisplayLine"][];
         };
         Stack: {
             alternative?: components["schemas"]["Stack"];
@@ -1696,6 +2635,13 @@ export interface components {
             /** @enum {string} */
             wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         };
+        Theirs: {
+            at: string;
+            kept?: components["schemas"]["Kept"];
+            number: number;
+            removed: boolean;
+            who: string;
+        };
         Trial: {
             /** Format: double */
             gap_mm?: number;
@@ -1717,6 +2663,16 @@ export interface components {
             trials: components["schemas"]["Trial"][];
             /** @enum {string} */
             units?: "mm" | "in";
+        };
+        Undone: {
+            /** Format: int64 */
+            batch: number;
+        };
+        VerdictMoved: {
+            after: string;
+            before: string;
+            name: string;
+            why: string;
         };
         Wall: {
             /** Format: double */
@@ -1770,6 +2726,12 @@ export interface components {
             outer_mm: number;
             /** Format: double */
             thickness_mm: number;
+        };
+        WorthLine: {
+            figure: string;
+            holes: string[];
+            known: boolean;
+            pairings: number;
         };
         Zone: {
             /** Format: double */
