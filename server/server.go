@@ -18,6 +18,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/exchange"
+	"nexufix/gauge"
 	"nexufix/store"
 )
 
@@ -35,6 +36,7 @@ type Server struct {
 	page  *page
 	grid  fit.Grid
 	tray  tray
+	gauge gauge.Simulated // a real gauge's reader could stand here
 	found struct {
 		sync.Mutex
 		in    *exchange.Contents // what it is the index of

@@ -1,0 +1,88 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/exchange"
+	"nexufix/gauge"
+)
+
+// GaugePut lays the simulated gauge on something.
+type GaugePut struct {
+	Kind  string       `json:"kind" required:"true" enum:"depth,weight"`
+	Depth *exchange.MM `json:"depth_mm,omitempty" minimum:"-500" maximum:"500"`
+	Mass  *exchange.KG `json:"mass_kg,omitempty" minimum:"0" maximum:"500"`
+}
+
+// GaugeReading is an event of the gauge's stream. Take is the figure to be
+// typed, once the reading is steady.
+type GaugeReading struct {
+	Line   string `json:"line" required:"true"`
+	Kind   string `json:"kind" required:"true"`
+	Text   string `json:"text" required:"true"`
+	Steady bool   `json:"steady" required:"true"`
+	Take   string `json:"take" required:"true"`
+}
+
+// gaugeLines streams the gauge's readings as server-sent events.
+func (s *Server) gaugeLines(c *echo.Context) error {
+	w := c.Response()
+	w.Header().Set("Content-Type", "text/event-stream")
+	w.Header().Set("Cache-Control", "no-store")
+	flush := http.NewResponseController(w)
+	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
+		s.log.Debug("no write deadline", "err", err)
+	}
+	var last []gauge.Reading
+	err := s.gauge.Lines(c.Request().Context(), func(line string) error {
+		r, ok := gauge.Parse(line)
+		if !ok {
+			return nil
+		}
+		if last = append(last, r); len(last) > 16 {
+			last = last[1:]
+		}
+		out := GaugeReading{Line: line, Kind: map[gauge.Kind]string{gauge.Depth: "depth", gauge.Weight: "weight"}[r.Kind], Text: r.Text(), Steady: r.Steady}
+		if m, ok := gauge.Steady(last); ok {
+			out.Take = m.Text()
+		}
+		raw, err := json.Marshal(out)
+		if err != nil {
+			return err
+		}
+		if _, err := fmt.Fprintf(w, "data: %s\n\n", raw); err != nil {
+			return err
+		}
+		return flush.Flush()
+	})
+	if err != nil {
+		s.log.Debug("gauge stream ended", "err", err) // the reader has gone
+	}
+	return nil
+}
+
+// putGauge lays the simulated gauge on something of a size.
+func (s *Server) putGauge(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	var in GaugePut
+	if err := exchange.ReadInto(raw, &in); err != nil {
+		return err
+	}
+	switch {
+	case in.Kind == "depth" && in.Depth != nil:
+		s.gauge.Put(gauge.Depth, "mm", float64(*in.Depth)/1e6)
+	case in.Kind == "weight" && in.Mass != nil:
+		s.gauge.Put(gauge.Weight, "kg", float64(*in.Mass)/1e9)
+	default:
+		return exchange.Problems{{Path: "depth_mm", Found: "no size of that kind", Allowed: "depth_mm for a depth, mass_kg for a weight"}}
+	}
+	return c.NoContent(http.StatusNoContent)
+}
