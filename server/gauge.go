@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -38,8 +39,17 @@ func (s *Server) gaugeLines(c *echo.Context) error {
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		s.log.Debug("no write deadline", "err", err)
 	}
+	ctx, cancel := context.WithCancel(c.Request().Context())
+	defer cancel()
+	go func() {
+		select {
+		case <-s.ending:
+			cancel()
+		case <-ctx.Done():
+		}
+	}()
 	var last []gauge.Reading
-	err := s.gauge.Lines(c.Request().Context(), func(line string) error {
+	err := s.gauge.Lines(ctx, func(line string) error {
 		r, ok := gauge.Parse(line)
 		if !ok {
 			return nil

@@ -30,14 +30,15 @@ const (
 
 // Server answers requests from one store.
 type Server struct {
-	store *store.Store
-	log   *slog.Logger
-	echo  *echo.Echo
-	page  *page
-	grid  fit.Grid
-	tray  tray
-	gauge gauge.Simulated // a real gauge's reader could stand here
-	found struct {
+	store  *store.Store
+	log    *slog.Logger
+	echo   *echo.Echo
+	page   *page
+	grid   fit.Grid
+	tray   tray
+	ending chan struct{}   // closed when the server stops: streams without an end end then
+	gauge  gauge.Simulated // a real gauge's reader could stand here
+	found  struct {
 		sync.Mutex
 		in    *exchange.Contents // what it is the index of
 		index *store.Index[*catalog.Display]
@@ -52,7 +53,7 @@ func New(s *store.Store, log *slog.Logger, loopback bool) (*Server, error) {
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{})}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -94,6 +95,7 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		return err
 	case <-ctx.Done():
 	}
+	close(s.ending)
 	stop, cancel := context.WithTimeout(context.WithoutCancel(ctx), 10*time.Second)
 	defer cancel()
 	err := h.Shutdown(stop)

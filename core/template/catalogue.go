@@ -72,7 +72,7 @@ func patternOn(p *drawing.Drawing, d *catalog.Display, index int) {
 		key := fmt.Sprint(h.Y, words)
 		if index == 0 && !told[key] {
 			told[key] = true
-			off := 2.0 * t
+			off := 3.3 * t
 			if h.Y < 0 {
 				off = -2.6 * t
 			}
@@ -192,7 +192,7 @@ func KitLaidOut(kit []catalog.Item) *drawing.Drawing {
 	if len(kit) == 0 {
 		return nil
 	}
-	const line, text = 26.0, 7.0
+	const line, text = 24.0, 6.0
 	p := &drawing.Drawing{Title: "The kit, laid out", TextHeight: text, Pen: 0.35}
 	y, bag, longest := 0.0, "\x00", 80.0
 	for n := range kit {
@@ -241,7 +241,7 @@ func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
 		rect(drawing.Outline, 0, 12, 5)
 	}
 	p.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: end + 6, Y: y - p.TextHeight*0.35}, Text: quantity.Say("%v × %v", i.Count, partName(i)), Height: p.TextHeight, Anchor: drawing.Start})
-	return end + 6 + p.TextHeight*0.55*float64(len(partName(i).In(quantity.Metric))+6)
+	return end + 6 + p.TextHeight*0.6*float64(len(partName(i).In(quantity.Metric))+6)
 }
 
 // partName names a kit line as people read it on the bag.

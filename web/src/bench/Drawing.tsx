@@ -1,4 +1,4 @@
-import { useEffect, useRef, type ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode, type RefObject } from 'react';
 
 /** Whether a mark of a finding means a part of a drawing: the part itself, or
     a whole it belongs to; * stands for any one name. */
@@ -6,6 +6,15 @@ export function means(mark: string, tag: string): boolean {
   const m = mark.split('.');
   const t = tag.split('.');
   return m.length <= t.length && m.every((name, i) => name === '*' || name === t[i]);
+}
+
+/** A drawing with room to spare does not grow beyond readable letters. */
+export function useFitted(box: RefObject<HTMLElement | null>, svg: string) {
+  useEffect(() => {
+    const picture = box.current?.querySelector('svg');
+    const letters = Number(picture?.querySelector('text')?.getAttribute('font-size'));
+    if (picture && letters > 0) picture.style.maxWidth = `${(picture.viewBox.baseVal.width * 19) / letters}px`;
+  }, [box, svg]);
 }
 
 interface Props {
@@ -29,12 +38,7 @@ export function Drawing({ svg, title, lit, onPoint, caption, children }: Props) 
       );
     });
   }, [svg, lit]);
-  // A drawing with room to spare does not grow beyond readable letters.
-  useEffect(() => {
-    const picture = box.current?.querySelector('svg');
-    const letters = Number(picture?.querySelector('text')?.getAttribute('font-size'));
-    if (picture && letters > 0) picture.style.maxWidth = `${(picture.viewBox.baseVal.width * 19) / letters}px`;
-  }, [svg]);
+  useFitted(box, svg);
   return (
     <figure className="drawing" aria-label={title}>
       <figcaption>{caption}</figcaption>

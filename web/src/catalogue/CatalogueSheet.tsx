@@ -5,6 +5,7 @@ import { DisplayEditor } from './DisplayEditor';
 import { HistorySheet } from './HistorySheet';
 import { ImportSheet } from './ImportSheet';
 import { useWho } from './who';
+import { useDesk } from '../asking';
 
 const shelves = [
   ['/catalogue', 'Displays'],
@@ -16,8 +17,9 @@ const shelves = [
 /** The catalogue: what is in it, how it gets there, and what it was. */
 export default function CatalogueSheet() {
   const [who, setWho] = useWho();
+  const { units } = useDesk();
   return (
-    <main className="sheet catalogue">
+    <main className={`sheet catalogue units-${units}`}>
       <div className="tools">
         <h1>Catalogue</h1>
         <nav aria-label="Catalogue" className="shelves">

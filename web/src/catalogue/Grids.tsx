@@ -24,7 +24,14 @@ const nothingYet = (
   </div>
 );
 
+const quiet = { borderColor: 'divider', '& .MuiDataGrid-columnSeparator': { color: 'divider' }, '--DataGrid-containerBackground': 'var(--paper)' };
+
+// Styles that the grid makes at run time carry the page's nonce.
+const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
+
 const grid = {
+  nonce,
+  sx: quiet,
   density: 'compact',
   disableRowSelectionOnClick: true,
   initialState: { pagination: { paginationModel: { pageSize: 100 } } },
@@ -33,8 +40,8 @@ const grid = {
 } as const;
 
 /** Lengths in the units people read. */
-function length(field: keyof Line & string, name: string, units: 'mm' | 'in', width = 95): GridColDef<Line> {
-  return { field, headerName: `${name}, ${units}`, type: 'number', width, valueFormatter: (v: number | undefined) => show(v, units) };
+function length(field: keyof Line & string, name: string, units: 'mm' | 'in', width = 108): GridColDef<Line> {
+  return { field, headerName: name, description: `${name}, ${units}`, type: 'number', width, valueFormatter: (v: number | undefined) => show(v, units) };
 }
 
 /** All displays: filtered, sorted, several changed at once. */
@@ -51,9 +58,9 @@ export function DisplayGrid() {
       length('width_mm', 'Width', units),
       length('height_mm', 'Height', units),
       length('depth_mm', 'Depth', units),
-      { field: 'mass_kg', headerName: units === 'in' ? 'Mass, lb' : 'Mass, kg', type: 'number', width: 90, valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)) },
+      { field: 'mass_kg', headerName: 'Mass', description: units === 'in' ? 'Mass without stand, lb' : 'Mass without stand, kg', type: 'number', width: 100, valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)) },
       { field: 'patterns', headerName: 'Hole pattern', width: 150 },
-      { field: 'origin', headerName: 'Origin', width: 80 },
+      { field: 'origin', headerName: 'Origin', width: 86 },
       { field: 'odd', headerName: 'To check', flex: 1, minWidth: 140 },
       { field: 'id', headerName: 'Id', width: 150 },
     ],
@@ -103,7 +110,9 @@ function Together({ ids }: { ids: string[] }) {
     onSuccess: () => tell({ text: `${ids.length} displays changed.` }),
     onSettled: () => queries.invalidateQueries(),
   });
-  if (ids.length === 0) return <p className="hint">Enter or a double click opens a display. Tick several to change them together.</p>;
+  const { units } = useDesk();
+  if (ids.length === 0)
+    return <p className="hint">Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}.</p>;
   return (
     <form
       className="tools"

@@ -157,7 +157,7 @@ export function ImportSheet() {
           </select>
         </div>
       )}
-      {file?.sheets.map((s, n) => (
+      {file?.sheets.map((_, n) => (
         <Preview key={n} file={file} index={n} only={only} lay={(sheet) => void lay(file.sheets.map((x, k) => (k === n ? sheet : x)))} />
       ))}
     </div>

@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { DeskProvider, useDesk } from '../asking';
 import { Bench } from '../bench/Bench';
@@ -14,6 +14,8 @@ import { StepsSheet } from '../sheets/StepsSheet';
 import { TemplateSheet } from '../sheets/TemplateSheet';
 import { Help } from './Help';
 import { focusPick, useKeys } from './keys';
+
+const CatalogueSheet = lazy(() => import('../catalogue/CatalogueSheet'));
 
 export function App() {
   return (
@@ -30,6 +32,7 @@ const views = [
   ['/template', 'Template', 't'],
   ['/steps', 'Steps', 's'],
   ['/matrix', 'Matrix', 'a'],
+  ['/catalogue', 'Catalogue', 'k'],
   ['/policy', 'Policy', 'o'],
   ['/saved', 'Saved', 'v'],
 ] as const;
@@ -63,6 +66,7 @@ function Shell() {
     t: () => void go({ pathname: '/template', search }),
     s: () => void go({ pathname: '/steps', search }),
     a: () => void go({ pathname: '/matrix', search }),
+    k: () => void go({ pathname: '/catalogue', search }),
     o: () => void go({ pathname: '/policy', search }),
     v: () => void go({ pathname: '/saved', search }),
   });
@@ -90,7 +94,7 @@ function Shell() {
         </Link>
         <nav aria-label="Views">
           {views.map(([to, name]) => (
-            <NavLink key={to} className="navlink" end to={{ pathname: to, search }}>
+            <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search }}>
               {name}
             </NavLink>
           ))}
@@ -111,6 +115,14 @@ function Shell() {
         <Route path="/template" element={<TemplateSheet />} />
         <Route path="/steps" element={<StepsSheet />} />
         <Route path="/matrix" element={<MatrixSheet />} />
+        <Route
+          path="/catalogue/*"
+          element={
+            <Suspense fallback={<main className="sheet" />}>
+              <CatalogueSheet />
+            </Suspense>
+          }
+        />
         <Route path="/policy" element={<PolicySheet />} />
         <Route path="/saved" element={<SavedSheet />} />
         <Route

@@ -1,0 +1,153 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+)
+
+// set puts a text into a field that React watches.
+func (d *desk) set(css, text string) {
+	d.t.Helper()
+	d.Run(fmt.Sprintf(`const f = document.querySelector(%q); const p = f instanceof HTMLSelectElement ? HTMLSelectElement.prototype : HTMLInputElement.prototype;
+		Object.getOwnPropertyDescriptor(p, 'value').set.call(f, %q); f.dispatchEvent(new Event(f instanceof HTMLSelectElement ? 'change' : 'input', {bubbles: true}))`, css, text))
+}
+
+// drop gives the page a file of testdata as if it were dropped on it.
+func (d *desk) drop(name string, raw []byte) {
+	d.t.Helper()
+	d.Run(fmt.Sprintf(`const t = new DataTransfer(); t.items.add(new File([Uint8Array.from(%s)], %q));
+		document.querySelector('.import').dispatchEvent(new DragEvent('drop', {bubbles: true, cancelable: true, dataTransfer: t}))`, jsBytes(raw), name))
+}
+
+func jsBytes(raw []byte) string { return strings.Join(strings.Fields(fmt.Sprint(raw)), ",") }
+
+// TestImport: a spreadsheet of people's making is looked at, put right, taken
+// and undone; one with errors shows each in its cell and is not taken.
+func TestImport(t *testing.T) {
+	d := sit(t, "/catalogue/import")
+	d.See(".import")
+	d.drop("list.csv", []byte("Maker,Model,Weight (kg),VESA\nTarn,Shelf View,heavy,100x100\nTarn,Door View,3,100 by 100\nTarn,Oven View 19,2.9,100x100\n"))
+	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 2`)
+	d.Wait(`document.querySelectorAll('td.wrong').length === 2`)
+	if got := d.Text(".preview"); !strings.Contains(got, "a hole pattern as 400x300") {
+		t.Error(got)
+	}
+	if !value[bool](d, `[...document.querySelectorAll('button')].find((b) => b.innerText.startsWith('Import')).disabled`) {
+		t.Error("a file with wrong rows can be taken")
+	}
+	// Without its two bad columns it can be.
+	d.set(`select[aria-label="What Weight (kg) means"]`, "")
+	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 1`)
+	d.set(`select[aria-label="What VESA means"]`, "")
+	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 2 && document.querySelectorAll('tr[data-outcome="same"]').length === 1`)
+
+	raw, err := os.ReadFile(filepath.Join("..", "exchange", "tabular", "testdata", "exhibits.xlsx"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	d.drop("exhibits.xlsx", raw)
+	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 4`)
+	if got := d.Text(".preview"); !strings.Contains(got, "read as mm, in a column of in") {
+		t.Error(got)
+	}
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Import 4').click()`)
+	d.Wait(`document.body.innerText.includes('4 new, 0 changed.')`)
+	has := func(id string, status int) {
+		t.Helper()
+		if got := value[int](d, fmt.Sprintf(`fetch('/api/items/displays/%s').then((r) => r.status)`, id)); got != status {
+			t.Errorf("%s: %d", id, got)
+		}
+	}
+	has("lokwerk-signal-24", 200)
+	d.allowed = "404"
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Undo').click()`)
+	d.Wait(`document.body.innerText.includes('The import is undone.')`)
+	has("lokwerk-signal-24", 404)
+}
+
+// TestDisplayEditor: figures are typed in any unit and the drawing follows, a
+// zone is nudged and dragged, the gauge fills a figure, undo goes back, it is
+// saved with a reason, and its history brings it back.
+func TestDisplayEditor(t *testing.T) {
+	d := sit(t, "/catalogue/displays/velmora-pane-49")
+	d.allowed = "400" // what is wrong is shown at its figure
+	d.See(`.editor svg [data-tag="zone.0"]`)
+	d.set(`input[data-path="width_mm"]`, "43 1/2 in")
+	d.Wait(`document.querySelector('.editor svg').outerHTML.includes('1105')`) // 1104.9, to the half millimetre
+	d.set(`input[data-path="height_mm"]`, "6//3")
+	d.Wait(`document.querySelector('input[data-path="height_mm"]').getAttribute('aria-invalid') === 'true'`)
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Undo').click()`)
+	d.Wait(`document.querySelector('input[data-path="height_mm"]').value === '634'`)
+	// A zone: one millimetre to the right on the screen is one to the left.
+	d.Run(`document.querySelector('[data-tag="zone.0"]').focus()`)
+	d.Type(kb.ArrowRight)
+	d.Wait(`document.querySelector('input[data-path="zones[0].x_mm"]').value === '179'`)
+	d.Run(`const z = document.querySelector('[data-tag="zone.0"]'), b = z.getBoundingClientRect(), at = (type, dx) => z.dispatchEvent(new PointerEvent(type, {bubbles: true, pointerId: 1, button: 0, buttons: 1, clientX: b.x + 5 + dx, clientY: b.y + 5}));
+		HTMLElement.prototype.setPointerCapture = () => {}; at('pointerdown', 0); at('pointermove', 30)`)
+	d.Wait(`Number(document.querySelector('input[data-path="zones[0].x_mm"]').value) < 130`)
+	// The gauge.
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Connect').click()`)
+	d.See(".reading")
+	d.Run(`document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').focus()`)
+	d.set(`input[aria-label="True size under the simulated gauge"]`, "12.6")
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Lay it on').click()`)
+	d.Wait(`document.querySelector('.reading').innerText.startsWith('12.') && document.querySelector('.reading').innerText.includes('steady')`)
+	d.Type(kb.F8)
+	d.Wait(`/^12\.(5|6)/.test(document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').value)`)
+	d.Wait(`document.querySelector('select[aria-label="Origin of Top: thread depth"]').value === 'bench'`)
+	d.Wait(`document.querySelector('.figures').innerText.includes('bench gauge')`)
+	// Saved, with who and why.
+	d.set(`.catalogue label input`, "Ida")
+	d.set(`input[aria-label="Why"]`, "measured")
+	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Save').click()`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	d.Open(d.app.URL + "/catalogue/history/displays/velmora-pane-49")
+	d.Wait(`document.querySelector('.history')?.innerText.includes('measured') && document.querySelector('.history')?.innerText.includes('Ida')`)
+	d.Wait(`document.querySelector('.compare')?.innerText.includes('figures differ')`)
+	d.Run(`[...document.querySelectorAll('.history button')].find((b) => b.innerText === 'Restore').click()`)
+	d.Wait(`document.querySelector('.history')?.innerText.includes('Restored revision 1.')`)
+	if got := value[float64](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then((k) => k.display.width_mm)`); got != 1095 {
+		t.Error(got)
+	}
+}
+
+// TestStaleSave: two people edit one bracket; the second sees both, side by
+// side, and goes on with one of them.
+func TestStaleSave(t *testing.T) {
+	d := sit(t, "/catalogue/brackets/sill-40")
+	d.allowed = "409"
+	d.See(`.editor svg [data-tag="slot.0"]`)
+	d.See(`[data-tag="kit.0"]`)
+	d.set(`input[data-path="rated_load_kg"]`, "40")
+	if got := value[int](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => fetch('/api/items/brackets/sill-40', {method: 'PUT', headers: {'Content-Type': 'application/json', 'Nexufix-Who': 'Bo'},
+		body: JSON.stringify({revision: k.revision, bracket: {...k.bracket, profile_mm: 54}})})).then((r) => r.status)`); got != 200 {
+		t.Fatal(got)
+	}
+	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
+	d.Run(`document.querySelector('form button[type=submit]').click()`)
+	d.Wait(`document.querySelector('.stale')?.innerText.includes('Bo saved revision 2')`)
+	if got := d.Text(".stale"); !strings.Contains(got, "profile_mm") || !strings.Contains(got, "54") {
+		t.Error(got)
+	}
+	d.Run(`[...document.querySelectorAll('.stale button')].find((b) => b.innerText === 'Go on with mine over it').click()`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	d.Run(`document.querySelector('form button[type=submit]').click()`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 3')`)
+}
+
+// TestGrid: the grid shows the catalogue, and Enter opens a display.
+func TestGrid(t *testing.T) {
+	d := sit(t, "/catalogue")
+	d.Wait(`document.querySelectorAll('.MuiDataGrid-row').length > 8`)
+	d.Click(`.MuiDataGrid-row [data-field="model"]`)
+	d.Type(kb.Enter)
+	d.See(`.editor svg`)
+	if got := d.Text("h2.title"); !strings.Contains(got, "Brindle") {
+		t.Error(got)
+	}
+}

@@ -1,0 +1,125 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { answer, api, Refused, type Problem, type Schemas } from '../api';
+import { useDesk } from '../asking';
+import { errorsByPath } from '../bench/Figures';
+import { withUnit } from '../units';
+
+export type Tree = { [name: string]: unknown };
+type Kind = 'displays' | 'brackets';
+
+/** Steps of a path: patterns[0].rows.top → patterns, 0, rows, top. */
+const steps = (path: string) => path.replace(/\[(\d+)\]/g, '.$1').split('.');
+
+export function get(document: unknown, path: string): unknown {
+  return steps(path).reduce<unknown>((d, name) => (d == null ? undefined : (d as Tree)[name]), document);
+}
+
+/** The document with one place set; undefined takes it away. */
+export function put<T>(document: T, path: string, value: unknown): T {
+  const out = structuredClone(document) as Tree;
+  const list = steps(path);
+  let here = out;
+  for (let i = 0; i < list.length - 1; i++) {
+    const next = here[list[i]!];
+    if (next == null) {
+      if (value === undefined) return document;
+      here[list[i]!] = {};
+    }
+    here = here[list[i]!] as Tree;
+  }
+  const last = list[list.length - 1]!;
+  if (value === undefined) delete here[last];
+  else here[last] = value;
+  return out as T;
+}
+
+const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
+
+/** Something of the catalogue while it is being edited: as it is kept, as it
+    is now, back and forth, and what the server says of it. */
+export function useEditing<T extends object>(kind: Kind, id: string, key: 'display' | 'bracket') {
+  const { units } = useDesk();
+  const queries = useQueryClient();
+  const kept = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
+  const [past, setPast] = useState<{ doc: T; at: string }[]>([]);
+  const [own, setOwn] = useState<{ doc: T; base: number }>(); // edited, and the revision it was made from
+  const [theirs, setTheirs] = useState<Schemas['Theirs']>();
+  const doc = own?.doc ?? (kept.data?.[key] as T | undefined);
+  const base = own?.base ?? kept.data?.revision ?? 0;
+  const setDoc = (d: T) => setOwn({ doc: d, base });
+
+  const drawn = useQuery({
+    queryKey: ['draw', kind, doc, units],
+    enabled: doc !== undefined,
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }): Promise<Schemas['Drawn']> => answer(api.POST('/api/draw', { body: { [key]: doc, units } as never, signal })),
+  });
+  const problem: Problem | undefined = drawn.error instanceof Refused ? drawn.error.problem : undefined;
+  const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [path.replace(new RegExp(`^${key}\\.`), ''), text]));
+
+  /** Sets a place; keeps what was for undo, once for a row of changes at one place. */
+  const change = (at: string, next: T) => {
+    if (!doc) return;
+    if (past[past.length - 1]?.at !== at) setPast([...past, { doc, at }]);
+    setDoc(next);
+  };
+  /** Types a figure: with its unit in the name as a number, else as a text. */
+  const type = (path: string, text: string) => {
+    if (!doc) return;
+    const unit = /_(mm|kg|deg)$/.exec(path)?.[1];
+    let next = doc;
+    if (unit) {
+      next = put(put(next, path, undefined), bare(path), text.trim() === '' ? undefined : withUnit(text, unit === 'mm' ? units : unit === 'kg' ? (units === 'in' ? 'lb' : 'kg') : '°'));
+    } else {
+      next = put(next, path, text === '' ? undefined : text);
+    }
+    change(path, next);
+  };
+  /** A figure as it stands: a number, or what was typed. */
+  const figure = (path: string): { number?: number; typed?: string } => {
+    const number = get(doc, path);
+    const typed = get(doc, bare(path));
+    return { number: typeof number === 'number' ? number : undefined, typed: bare(path) !== path && typeof typed === 'string' ? typed : undefined };
+  };
+  const undo = () => {
+    const last = past[past.length - 1];
+    if (!last) return;
+    setDoc(last.doc);
+    setPast(past.slice(0, -1));
+  };
+  const save = useMutation({
+    mutationFn: (why: string) => answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind, id } }, body: { revision: base, why, [key]: doc } as never })),
+    onSuccess: (k) => {
+      queries.setQueryData(['item', kind, id], k);
+      setOwn(undefined);
+      setPast([]);
+      setTheirs(undefined);
+      void queries.invalidateQueries();
+    },
+    onError: (e) => setTheirs(e instanceof Refused && e.problem.theirs ? e.problem.theirs : undefined),
+  });
+  /** Goes on from somebody else's revision: with mine over it, or with theirs. */
+  const settle = (whose: 'mine' | 'theirs') => {
+    if (!theirs) return;
+    const other = theirs.kept?.[key] as T | undefined;
+    if (doc) setOwn({ doc: whose === 'theirs' && other ? other : doc, base: theirs.removed ? 0 : theirs.number });
+    setTheirs(undefined);
+    save.reset();
+  };
+  return { kept, doc, base, drawn, errors, problem, change, type, figure, undo, save, theirs, settle, dirty: past.length > 0 };
+}
+
+export type Editing<T extends object> = ReturnType<typeof useEditing<T>>;
+
+/** What differs between two documents, by path. */
+export function differences(a: unknown, b: unknown, path = ''): { path: string; a: string; b: string }[] {
+  if (JSON.stringify(a) === JSON.stringify(b)) return [];
+  const object = (x: unknown): x is Tree => typeof x === 'object' && x !== null;
+  if (object(a) && object(b)) {
+    const names = [...new Set([...Object.keys(a), ...Object.keys(b)])];
+    return names.flatMap((n) => differences(a[n], b[n], path ? (Array.isArray(a) ? `${path}[${n}]` : `${path}.${n}`) : n));
+  }
+  const say = (x: unknown) => (x === undefined ? '–' : typeof x === 'string' ? x : JSON.stringify(x));
+  return [{ path, a: say(a), b: say(b) }];
+}
