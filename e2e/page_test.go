@@ -27,8 +27,17 @@ var views = []struct{ name, at, wait string }{
 	{"call", "/?display=tarn-oven-view-19#call", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
 	{"matrix", "/matrix", `document.querySelector('[data-cover]')`},
 	{"policy", "/policy", `document.querySelector('[data-setting="bolt_school"]')`},
+	{"catalogue", "/catalogue", `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
+	{"import", "/catalogue/import", `document.querySelector('.import') && (document.querySelector('td.wrong') || document.querySelector('.dropped') || (document.querySelector('.import').classList.add('dropped'), ` + droppedTable + `, false), document.querySelector('td.wrong'))`},
+	{"display editor", "/catalogue/displays/velmora-pane-49", `document.querySelector('.editor svg')`},
+	{"bracket editor", "/catalogue/brackets/sill-40", `document.querySelector('[data-tag="kit.0"]')`},
+	{"history", "/catalogue/history/displays/velmora-pane-49", `document.querySelector('.history td')`},
 	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`},
 }
+
+// droppedTable drops a table with a wrong cell on the page.
+const droppedTable = `(() => { const t = new DataTransfer(); t.items.add(new File(['Maker,Model,Weight (kg)\nTarn,Shelf View,heavy\nTarn,Door View,3'], 'list.csv'));
+	document.querySelector('.import').dispatchEvent(new DragEvent('drop', {bubbles: true, cancelable: true, dataTransfer: t})) })()`
 
 // TestAccessibility runs axe-core, the rules of WCAG 2.1 A and AA, on every
 // view, light and dark.

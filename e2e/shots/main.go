@@ -68,6 +68,11 @@ var views = []shot{
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` + ready},
 	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
+	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
+	{name: "display-editor", at: "/catalogue/displays/velmora-pane-49", wait: `document.querySelector('.editor svg')`,
+		run: typeIn(`input[data-path="mass_kg"]`, "34.5"), then: `document.querySelector('.effects').innerText.includes('It would change')`},
+	{name: "bracket-editor", at: "/catalogue/brackets/sill-40", scheme: "dark", wait: `document.querySelector('[data-tag="kit.0"]')`},
+	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, run: dropped, then: `document.querySelector('td.wrong')`},
 	{name: "policy", at: "/policy", wait: `document.querySelector('[data-setting="bolt_school"]')`},
 	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
@@ -76,6 +81,10 @@ var views = []shot{
 		then: `document.querySelector('.saved td') && document.body.innerText.includes('Saved:')`},
 	{name: "help", at: "/?display=brindle-menu-43", scheme: "dark", wait: ready, run: press("?"), then: `document.querySelector('[role="dialog"]')`},
 }
+
+// dropped drops a colleague's table on the page.
+const dropped = `const t = new DataTransfer(); t.items.add(new File(['Counter screens;;;;;\n;;;;;\nBrand;Type;Size;Weight (lb);Hole pattern;Thread\nTarn;Oven View 19;19;6,5;100x100;M4\nTarn;Shelf View 22;21,6;7 kg;100x100;M4\nTarn;Door View 27;27;heavy;200x100;M4\nBrindle;Menu 43;42,5;23,81;200x200;M6\nTotal;;;;;'], 'counter-screens.csv'));
+	document.querySelector('.import').dispatchEvent(new DragEvent('drop', {bubbles: true, cancelable: true, dataTransfer: t}))`
 
 func press(key string) string {
 	return fmt.Sprintf("window.dispatchEvent(new KeyboardEvent('keydown', {key: %q}));", key)

@@ -94,7 +94,7 @@ func TestCells(t *testing.T) {
 		"Tarn;A 1;2;500;;9":                       "wrong", // a depth without a pattern
 		"Tarn;View 9;;;;":                         "same",
 		"Tarn;view-9;;;;":                         "changed model View 9 view-9",
-		"Tarn;View 9;7;;;":                        "changed mass_kg 3 3.175147",
+		"Tarn;View 9;8;;;":                        "changed mass_kg 3 3.628739",
 		"Nobody knows who put this here;;;;;":     "left_out",
 		";;;;;":                                   "",
 		"Tarn;A 1;2;500;100x100;9\nTarn;a-1;;7;;": "wrong -1 rows 2 and 3 are both tarn-a-1",
@@ -134,6 +134,20 @@ func TestCells(t *testing.T) {
 	}
 	if d := got.Contents.Displays[0]; d.Width.Value.MM() != 1228.725 || !d.Mass.Known || d.Origins["mass_kg"].String() != "bench" {
 		t.Errorf("%+v", d)
+	}
+}
+
+// TestNothingIsLost: a file that knows one pattern of a display's two, or its
+// mass in rounded pounds, changes neither.
+func TestNothingIsLost(t *testing.T) {
+	c := full(t)
+	_, got := take(t, "x.csv", []byte("Brand;Type;Weight (lb);VESA;Thread\nBrindle;Menu 43;23,81;400x200;M6\n"), c)
+	if got.Count(Same) != 1 {
+		t.Errorf("%s %+v", complaints(got), got.Rows[0].Changes)
+	}
+	_, got = take(t, "x.csv", []byte("Brand;Type;VESA;Thread\nBrindle;Menu 43;400x200, 600x400;M8\n"), c)
+	if said := fmt.Sprint(got.Rows[0].Changes); got.Contents == nil || said != "[{patterns[1].thread M6 M8} {patterns[2].height_mm  400} {patterns[2].width_mm  600}]" {
+		t.Error(complaints(got), said)
 	}
 }
 

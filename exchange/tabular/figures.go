@@ -124,6 +124,25 @@ func (c *Column) note(text string) string {
 	return ""
 }
 
+// perUnit is how many millimetres or kilograms a unit has.
+var perUnit = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8, "kg": 1, "g": 0.001, "lb": 0.45359237, "oz": 0.45359237 / 16}
+
+// rounds says whether a plain number in the column's unit is what the
+// catalogue has already, rounded: 23.81 lb for 10.8 kg changes nothing.
+func (c *Column) rounds(text string, have any) bool {
+	n, ok := have.(json.Number)
+	if !ok || c.Unit == "" || !plainNumber.MatchString(text) {
+		return false
+	}
+	was, err := n.Float64()
+	if err != nil {
+		return false
+	}
+	_, decimals, _ := strings.Cut(strings.Replace(text, ",", ".", 1), ".")
+	said, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
+	return err == nil && strconv.FormatFloat(was/perUnit[c.Unit], 'f', len(decimals), 64) == strconv.FormatFloat(said, 'f', len(decimals), 64)
+}
+
 // related units may stand in one cell: 35 lb 4 oz, 3 ft 6 in.
 func related(a, b string) bool {
 	for _, pair := range [][2]string{{"lb", "oz"}, {"ft", "in"}} {

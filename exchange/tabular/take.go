@@ -51,11 +51,12 @@ type Row struct {
 	Notes    []Problem // what is taken, but should be looked at
 	Changes  []exchange.Change
 
-	kind string
-	doc  map[string]any
-	from map[string]int // column of a path in the document
-	have []byte         // what is in the catalogue
-	item int            // of a part: its place in the box
+	kind  string
+	doc   map[string]any
+	from  map[string]int // column of a path in the document
+	have  []byte         // what is in the catalogue
+	item  int            // of a part: its place in the box
+	place []int          // where the file's patterns are in the document
 }
 
 // Taken is what becomes of a file. Contents is what to put into the catalogue,
@@ -245,32 +246,41 @@ func (r *Row) name(s *Sheet, cells []string, have *shelf) {
 	}
 }
 
-// patterns sets whole hole patterns over those that are there, which keep
-// what else is known of them.
+// patterns sets whole hole patterns. Those that are there keep what else is
+// known of them and their place, and none is taken out; new ones come after.
 func (r *Row) patterns(column int, text string) {
 	list, err := holePatterns(text)
 	if err != nil {
 		r.wrong(column, fmt.Sprintf("%q: expected is %v", text, err))
 		return
 	}
-	have, _ := r.doc["patterns"].([]any)
-	var out []any
+	all, _ := r.doc["patterns"].([]any)
 	for _, p := range list {
-		for _, h := range have {
-			if old, ok := h.(map[string]any); ok && fmt.Sprint(old["width_mm"], old["height_mm"]) == fmt.Sprint(p["width_mm"], p["height_mm"]) {
-				for name, v := range old {
-					if _, given := p[name]; !given {
-						p[name] = v
-					}
-				}
-			}
+		at := slices.IndexFunc(all, func(h any) bool {
+			old, _ := h.(map[string]any)
+			return fmt.Sprint(old["width_mm"], old["height_mm"]) == fmt.Sprint(p["width_mm"], p["height_mm"])
+		})
+		if at < 0 {
+			at = len(all)
+			all = append(all, map[string]any{})
 		}
-		for name := range p {
-			r.from[fmt.Sprintf("patterns[%d].%s", len(out), name)] = column
+		for name, v := range p {
+			all[at].(map[string]any)[name] = v
+			r.from[fmt.Sprintf("patterns[%d].%s", at, name)] = column
 		}
-		out = append(out, p)
+		r.place = append(r.place, at)
 	}
-	r.doc["patterns"] = out
+	r.doc["patterns"] = all
+}
+
+// moved is a place in the document with the n-th pattern of the file where
+// that is in the document.
+func (r *Row) moved(at []step) []step {
+	at = slices.Clone(at)
+	if len(at) > 1 && at[0].name == "patterns" && at[1].index < len(r.place) {
+		at[1].index = r.place[at[1].index]
+	}
+	return at
 }
 
 // cell sets one cell's figure.
@@ -284,8 +294,11 @@ func (r *Row) cell(c *Column, p placed, text string, comma bool) {
 		r.Notes = append(r.Notes, Problem{p.column, note})
 	}
 	for _, at := range p.at.steps {
-		at = slices.Clone(at)
+		at = r.moved(at)
 		field := at[len(at)-1].name
+		if c.rounds(text, valueAt(r.doc, at)) {
+			continue
+		}
 		at[len(at)-1].name = name(field)
 		if err := set(r.doc, at, value); err != nil {
 			r.wrong(p.column, err.Error())
@@ -302,6 +315,25 @@ func (r *Row) cell(c *Column, p placed, text string, comma bool) {
 		}
 		r.from[pathOf(at)] = p.column
 	}
+}
+
+// valueAt is what is at a place of a document, nil when nothing is.
+func valueAt(doc map[string]any, at []step) any {
+	var here any = doc
+	for _, s := range at {
+		switch v := here.(type) {
+		case map[string]any:
+			here = v[s.name]
+		case []any:
+			if s.index < 0 || s.index >= len(v) {
+				return nil
+			}
+			here = v[s.index]
+		default:
+			return nil
+		}
+	}
+	return here
 }
 
 func unset(doc map[string]any, at []step) {

@@ -82,7 +82,7 @@ function Editor({ id }: { id: string }) {
                   <tr key={path}>
                     <th scope="row">{label}</th>
                     <td>{field(path, label, { placeholder: '?' })}</td>
-                    <td>{get(doc, path) !== undefined && <Origin value={origin(path)} label={label} set={(o) => setOrigin(path, o)} />}</td>
+                    <td>{(edit.figure(path).number ?? edit.figure(path).typed) !== undefined && <Origin value={origin(path)} label={label} set={(o) => setOrigin(path, o)} />}</td>
                   </tr>
                 ))}
                 <tr>
@@ -226,6 +226,7 @@ function Back({ edit }: { edit: Editing<Display> }) {
   // Each zone takes the keyboard, one stop for all its parts.
   useEffect(() => {
     const seen = new Set<string>();
+    box.current?.querySelector('svg')?.setAttribute('role', 'group'); // a picture has no parts that take the keyboard
     box.current?.querySelectorAll('[data-tag^="zone."]').forEach((part) => {
       const tag = part.getAttribute('data-tag')!;
       if (seen.has(tag)) return;

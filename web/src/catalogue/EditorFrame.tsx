@@ -51,7 +51,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
         {edit.drawn.data?.odd && <Alert severity="warning">{edit.drawn.data.odd} Check this against the data sheet, or measure.</Alert>}
         {edit.drawn.data && edit.drawn.data.changes.length > 0 && (
           <>
-            <h2>It would change {edit.drawn.data.changes.length} pairings</h2>
+            <h2>It would change {edit.drawn.data.changes.length === 1 ? 'one pairing' : `${edit.drawn.data.changes.length} pairings`}</h2>
             <ul>
               {edit.drawn.data.changes.slice(0, 12).map((c) => (
                 <li key={c.name}>
