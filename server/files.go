@@ -116,6 +116,7 @@ type opened struct {
 	layouts  []tabular.Layout
 	document *exchange.Contents // in place of tables
 	taken    tabular.Taken
+	against  *exchange.Contents // the catalogue that taken was made for
 }
 
 func (d *tray) put(f *opened) {
@@ -237,9 +238,10 @@ func (s *Server) layFile(c *echo.Context) error {
 // look says what would become of a file's rows in the catalogue as it is.
 func (s *Server) look(c *echo.Context, f *opened) error {
 	have, err := s.store.Catalogue(c.Request().Context())
-	if err != nil {
+	if err != nil || f.against == have {
 		return err
 	}
+	f.against = have
 	if f.document != nil {
 		f.taken = tabular.TakeDocument(f.document, have)
 		return nil

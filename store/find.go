@@ -2,8 +2,10 @@ package store
 
 import (
 	"cmp"
+	"runtime"
 	"slices"
 	"strings"
+	"sync"
 	"unicode"
 
 	"nexufix/core/catalog"
@@ -31,18 +33,11 @@ func NewIndex[T any](list []T, name func(T) string) *Index[T] {
 
 // Find picks what comes close to what was typed, the closest first.
 func (x *Index[T]) Find(typed string, most int) []T {
-	type hit struct{ at, close int }
 	var hits []hit
 	want := words(typed)
 	all := strings.Join(want, "")
 	for _, forgiving := range []bool{false, true} {
-		hits = hits[:0]
-		for i := range x.entries {
-			e := &x.entries[i]
-			if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
-				hits = append(hits, hit{i, c})
-			}
-		}
+		hits = x.hits(want, all, forgiving)
 		if len(hits) >= most || all == "" {
 			break // wrong letters are looked for only where right ones find too little
 		}
@@ -53,6 +48,31 @@ func (x *Index[T]) Find(typed string, most int) []T {
 		out = append(out, x.entries[h.at].item)
 	}
 	return out
+}
+
+// hit is an entry that comes close.
+type hit struct{ at, close int }
+
+// hits looks through all entries, on all cores when they are many.
+func (x *Index[T]) hits(want []string, all string, forgiving bool) []hit {
+	parts := 1
+	if len(x.entries) > 2_000 {
+		parts = runtime.GOMAXPROCS(0)
+	}
+	found := make([][]hit, parts)
+	var done sync.WaitGroup
+	for p := range parts {
+		done.Go(func() {
+			for i := p * len(x.entries) / parts; i < (p+1)*len(x.entries)/parts; i++ {
+				e := &x.entries[i]
+				if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
+					found[p] = append(found[p], hit{i, c})
+				}
+			}
+		})
+	}
+	done.Wait()
+	return slices.Concat(found...)
 }
 
 // Closeness of a name to what was typed: 0 is no match, more is closer.

@@ -92,6 +92,10 @@ func Take(sheets []Sheet, have *exchange.Contents) Taken {
 	}
 	k.twice()
 	k.judge()
+	for i := range k.out.Rows {
+		r := &k.out.Rows[i] // what it took to read it is not needed any more
+		r.doc, r.from, r.have, r.place = nil, nil, nil, nil
+	}
 	slices.SortStableFunc(k.out.Rows, func(a, b Row) int {
 		if a.Sheet != b.Sheet {
 			return a.Sheet - b.Sheet
@@ -188,21 +192,22 @@ func (l *Layout) placed() (whole int, rest []placed) {
 	return whole, rest
 }
 
-// sheet reads displays or brackets.
+// sheet reads displays or brackets, on all cores.
 func (k *taker) sheet(index int, s *Sheet) {
 	whole, columns := s.Layout.placed()
-	first := s.Layout.Head + s.Layout.HeadRows
-	for n := min(first, len(s.Table.Rows)); n < len(s.Table.Rows); n++ {
-		cells := s.Table.Rows[n]
+	first := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows))
+	rows := make([]Row, len(s.Table.Rows)-first)
+	each(len(rows), func(i int) {
+		cells := s.Table.Rows[first+i]
 		if blank(cells) {
-			continue
+			return
 		}
-		r := Row{Sheet: index, N: n, kind: s.Layout.Kind, from: map[string]int{}}
+		r := &rows[i]
+		*r = Row{Sheet: index, N: first + i, kind: s.Layout.Kind, from: map[string]int{}}
 		r.name(s, cells, &k.have)
 		if r.ID == "" {
 			r.Outcome = LeftOut
-			k.out.Rows = append(k.out.Rows, r)
-			continue
+			return
 		}
 		r.doc = map[string]any{}
 		if r.have = k.have.document(r.kind, r.ID); r.have != nil {
@@ -217,8 +222,26 @@ func (k *taker) sheet(index int, s *Sheet) {
 				r.cell(&s.Layout.Columns[c.column], c, cells[c.column], s.Table.Comma)
 			}
 		}
-		k.out.Rows = append(k.out.Rows, r)
+	})
+	for i := range rows {
+		if rows[i].kind != "" {
+			k.out.Rows = append(k.out.Rows, rows[i])
+		}
 	}
+}
+
+// each does something n times, on all cores.
+func each(n int, do func(int)) {
+	var next atomic.Int64
+	var all sync.WaitGroup
+	for range runtime.GOMAXPROCS(0) {
+		all.Go(func() {
+			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
+				do(i)
+			}
+		})
+	}
+	all.Wait()
 }
 
 // name finds what a row is about: by id, else by what it is called.
@@ -557,21 +580,14 @@ type reading struct {
 	problems exchange.Problems
 }
 
-// readAll reads the documents of all rows, on all cores.
+// readAll reads the documents of all rows.
 func (k *taker) readAll() []reading {
 	out := make([]reading, len(k.out.Rows))
-	var next atomic.Int64
-	var all sync.WaitGroup
-	for range runtime.GOMAXPROCS(0) {
-		all.Go(func() {
-			for i := int(next.Add(1)) - 1; i < len(out); i = int(next.Add(1)) - 1 {
-				if r := &k.out.Rows[i]; r.doc != nil && r.kind != Kits {
-					out[i].contents, out[i].problems = r.read()
-				}
-			}
-		})
-	}
-	all.Wait()
+	each(len(out), func(i int) {
+		if r := &k.out.Rows[i]; r.doc != nil && r.kind != Kits {
+			out[i].contents, out[i].problems = r.read()
+		}
+	})
 	return out
 }
 

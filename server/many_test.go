@@ -1,0 +1,116 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"io"
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"path/filepath"
+	"runtime"
+	"strings"
+	"testing"
+
+	"nexufix/exchange"
+	"nexufix/exchange/tabular"
+	"nexufix/store"
+)
+
+// twentyThousand is a catalogue of that many displays, made up.
+func twentyThousand(b *testing.B) *exchange.Contents {
+	b.Helper()
+	var doc strings.Builder
+	doc.WriteString(`{"format":"nexufix/1","displays":[`)
+	for i := range 20_000 {
+		if i > 0 {
+			doc.WriteByte(',')
+		}
+		fmt.Fprintf(&doc, `{"id":"d%05d","maker":"Maker %d","model":"Model %d","diagonal_mm":%d,"width_mm":%d.5,"height_mm":%d,"depth_mm":%d,"mass_kg":%d.25,
+			"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","center_below_top_mm":300,"rows":{"top":{"thread_depth_mm":14},"bottom":{"setback_mm":%d,"thread_depth_mm":14}}}],
+			"zones":[{"kind":"port","x_mm":100,"y_mm":-50,"width_mm":90,"height_mm":40,"plug_mm":45}]}`,
+			i, i%40, i, 600+i%1500, 500+i%1300, 300+i%800, 30+i%60, 3+i%50, i%12)
+	}
+	doc.WriteString(`]}`)
+	c, err := exchange.Read([]byte(doc.String()))
+	if err != nil {
+		b.Fatal(err)
+	}
+	return c
+}
+
+func emptyServer(b *testing.B) *Server {
+	b.Helper()
+	st, err := store.Open(b.Context(), filepath.Join(b.TempDir(), "nexufix.db"))
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { st.Close() })
+	srv, err := New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), true)
+	if err != nil {
+		b.Fatal(err)
+	}
+	return srv
+}
+
+func call(b *testing.B, s *Server, method, path, kind string, body []byte) []byte {
+	b.Helper()
+	r := httptest.NewRequest(method, "http://127.0.0.1:8460"+path, bytes.NewReader(body))
+	r.Header.Set("Content-Type", kind)
+	w := httptest.NewRecorder()
+	s.ServeHTTP(w, r)
+	if w.Code != http.StatusOK {
+		b.Fatalf("%s: %d %.300s", path, w.Code, w.Body)
+	}
+	return w.Body.Bytes()
+}
+
+// benchmarkImport opens a file of 20,000 displays, previews it and takes it
+// into an empty catalogue.
+func benchmarkImport(b *testing.B, name string, raw []byte) {
+	for b.Loop() {
+		b.StopTimer()
+		s := emptyServer(b)
+		b.StartTimer()
+		call(b, s, http.MethodPost, "/api/files?name="+name, "application/octet-stream", raw)
+		if said := call(b, s, http.MethodPost, "/api/files/1/take", "application/json", nil); !bytes.Contains(said, []byte(`"new":20000`)) {
+			b.Fatalf("%.300s", said)
+		}
+		var m runtime.MemStats
+		runtime.ReadMemStats(&m)
+		b.ReportMetric(float64(m.HeapSys)/1e6, "MB-heap")
+	}
+}
+
+func BenchmarkImportCSV20000(b *testing.B) {
+	var raw bytes.Buffer
+	if err := tabular.WriteCSV(&raw, tabular.Displays, twentyThousand(b)); err != nil {
+		b.Fatal(err)
+	}
+	benchmarkImport(b, "x.csv", raw.Bytes())
+}
+
+func BenchmarkImportXLSX20000(b *testing.B) {
+	var raw bytes.Buffer
+	if err := tabular.WriteXLSX(&raw, twentyThousand(b)); err != nil {
+		b.Fatal(err)
+	}
+	benchmarkImport(b, "x.xlsx", raw.Bytes())
+}
+
+// Benchmark20000 is what one asks of a catalogue of 20,000 displays once it is
+// read.
+func Benchmark20000(b *testing.B) {
+	s := emptyServer(b)
+	if _, err := s.store.Import(b.Context(), store.Author{}, "", twentyThousand(b), nil); err != nil {
+		b.Fatal(err)
+	}
+	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/catalogue", "/api/displays?q=mkaer7+19999", "/api/displays?q=model+19", "/api/duplicates"} {
+		b.Run(path[5:], func(b *testing.B) {
+			call(b, s, http.MethodGet, path, "", nil) // the catalogue and its index are read once
+			for b.Loop() {
+				call(b, s, http.MethodGet, path, "", nil)
+			}
+		})
+	}
+}
