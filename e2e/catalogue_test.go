@@ -151,3 +151,30 @@ func TestGrid(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// BenchmarkGridScreen measures the grid at 20,000 displays: from the key press
+// to the rows, and the longest time between two frames while it is scrolled.
+func BenchmarkGridScreen(b *testing.B) {
+	d := sit(b, "/catalogue/history")
+	d.See(".history td")
+	if got := value[int](d, `(async () => {
+		const displays = Array.from({length: 20000}, (_, i) => ({id: 'x' + i, maker: 'Maker ' + i % 40, model: 'Model ' + i, diagonal_mm: 600 + i % 1500, width_mm: 500 + i % 1300, height_mm: 300 + i % 800, mass_kg: 3 + i % 50, patterns: [{width_mm: 200, height_mm: 200, thread: 'M6'}]}));
+		return (await fetch('/api/import', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({format: 'nexufix/1', displays})})).status;
+	})()`); got != 200 {
+		b.Fatal(got)
+	}
+	for b.Loop() {
+		d.Open(d.app.URL + "/catalogue/history")
+		d.See(".history td")
+		d.Run(`window.seen = 0; const from = performance.now(); const look = () => { if (document.querySelectorAll('.MuiDataGrid-row').length > 8) seen = performance.now() - from; else requestAnimationFrame(look); }; look();
+			[...document.querySelectorAll('.shelves a')][0].click()`)
+		d.Wait(`seen > 0`)
+		b.ReportMetric(value[float64](d, `seen`), "ms-open")
+		b.ReportMetric(value[float64](d, `new Promise((done) => {
+			const box = document.querySelector('.MuiDataGrid-virtualScroller'); let last = performance.now(), worst = 0, n = 0;
+			const step = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now; box.scrollTop += n < 60 ? 50 : -50; if (++n < 120) requestAnimationFrame(step); else done(worst); };
+			requestAnimationFrame(step);
+		})`), "ms-slowest-frame")
+	}
+	d.must()
+}

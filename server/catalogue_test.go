@@ -184,6 +184,18 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if twins := read[[]Alike](t, d.get("/api/duplicates"), 200); len(twins) != 0 {
 		t.Errorf("%+v", twins)
 	}
+	// Several at once, as one batch; all of them or none.
+	n := read[map[string]int](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","velmora-pane-55"],"maker":"Velmora Works"}`)), 200)
+	if n["changed"] != 2 || n["batch"] == 0 {
+		t.Errorf("%v", n)
+	}
+	if p := read[Problem](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","ghost"],"maker":"X"}`)), 400); p.Problems[0].Path != "ids[1]" {
+		t.Errorf("%+v", p)
+	}
+	read[Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
+	if k := read[Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
+		t.Errorf("%s", k.Display.Maker)
+	}
 	// The catalogue's workbook back into it changes nothing.
 	if f := read[File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
 		t.Errorf("%+v", f.Counts)

@@ -437,3 +437,57 @@ type Alike struct {
 }
 
 func nameOf(d *catalog.Display) Name { return Name{d.ID, d.Name()} }
+
+// Together sets figures of several displays at once.
+type Together struct {
+	IDs    []string `json:"ids" required:"true" minItems:"1" maxItems:"20000" maxLength:"80"`
+	Maker  string   `json:"maker,omitempty" maxLength:"120"`
+	Origin string   `json:"origin,omitempty" enum:"bench,sheet,caller"`
+}
+
+// together changes several displays in one transaction, as one batch.
+func (s *Server) together(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	var in Together
+	if err := exchange.ReadInto(raw, &in); err != nil {
+		return err
+	}
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	var problems exchange.Problems
+	doc := exchange.Document{Format: exchange.Format}
+	for i, id := range in.IDs {
+		d := all.Display(id)
+		if d == nil {
+			problems = append(problems, missing("display", id))
+			problems[len(problems)-1].Path = "ids[" + strconv.Itoa(i) + "]"
+			continue
+		}
+		x := exchange.DisplayOf(d)
+		if in.Maker != "" {
+			x.Maker = in.Maker
+		}
+		if in.Origin != "" {
+			x.Origin = in.Origin
+		}
+		doc.Displays = append(doc.Displays, x)
+	}
+	if problems != nil {
+		return problems
+	}
+	contents, err := doc.Contents()
+	if err != nil {
+		return err
+	}
+	what := strconv.Itoa(len(in.IDs)) + " displays changed together"
+	n, err := s.store.Import(c.Request().Context(), author(c, what), what, contents, nil)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, n)
+}

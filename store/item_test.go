@@ -148,3 +148,37 @@ func TestUndoOfAnImport(t *testing.T) {
 		t.Error("half undone")
 	}
 }
+
+// TestDiskFull: an import that the disk has no room for is refused as a whole,
+// and the database is whole and works on.
+func TestDiskFull(t *testing.T) {
+	s, _ := open(t)
+	if _, err := keep(t, s, display("first", "First", 1), 0); err != nil {
+		t.Fatal(err)
+	}
+	before := exported(t, s)
+	s.db.SetMaxOpenConns(2) // the watch, and the one that has the limit
+	var pages int
+	if err := s.db.Get(&pages, `PRAGMA page_count`); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.db.Get(&pages, fmt.Sprintf(`PRAGMA max_page_count = %d`, pages+20)); err != nil {
+		t.Fatal(err)
+	}
+	c := &exchange.Contents{}
+	for i := range 2000 {
+		c.Displays = append(c.Displays, display(fmt.Sprint("d", i), strings.Repeat("long name ", 10), 5))
+	}
+	if _, err := s.Import(t.Context(), me, "too much", c, nil); err == nil || !strings.Contains(err.Error(), "full") {
+		t.Fatal(err)
+	}
+	if err := s.Check(t.Context()); err != nil {
+		t.Error(err)
+	}
+	if !bytes.Equal(before, exported(t, s)) {
+		t.Error("something of it was taken")
+	}
+	if _, err := keep(t, s, display("second", "Second", 1), 0); err != nil {
+		t.Errorf("it does not work on: %v", err)
+	}
+}

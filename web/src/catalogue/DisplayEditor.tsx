@@ -247,7 +247,7 @@ function Back({ edit }: { edit: Editing<Display> }) {
   const place = (zone: number): [number, number] => [Number(get(edit.doc, `zones[${zone}].x_mm`) ?? 0), Number(get(edit.doc, `zones[${zone}].y_mm`) ?? 0)];
   return (
     <figure className="drawing" aria-label="Back of the display">
-      <figcaption>Back of the display, from behind. Drag a zone, or move it with the arrow keys.</figcaption>
+      <figcaption>Back of the display, from behind. Press a part to go to its figure; drag a zone, or move it with the arrow keys.</figcaption>
       <div
         ref={box}
         onPointerDown={(e) => {
@@ -267,6 +267,7 @@ function Back({ edit }: { edit: Editing<Display> }) {
         onPointerUp={() => {
           drag.current = null;
         }}
+        onClick={(e) => goTo((e.target as Element).closest('[data-tag]')?.getAttribute('data-tag') ?? '')}
         onKeyDown={(e) => {
           const zone = zoneOf(e);
           const step = { ArrowLeft: [1, 0], ArrowRight: [-1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key];
@@ -281,6 +282,21 @@ function Back({ edit }: { edit: Editing<Display> }) {
       />
     </figure>
   );
+}
+
+/** Goes from a part of the drawing to its figure. */
+function goTo(tag: string) {
+  const [what, n, hole] = tag.split('.');
+  const row = hole?.startsWith('T') ? 'top' : 'bottom';
+  const paths = { outline: ['width_mm'], pattern: [`patterns[${n}].width_mm`], hole: [`patterns[${n}].rows.${row}.thread_depth_mm`, `patterns[${n}].holes[0].thread_depth_mm`], zone: [] }[what ?? ''] ?? [];
+  for (const path of paths) {
+    const field = document.querySelector<HTMLInputElement>(`[data-path="${CSS.escape(path)}"]`);
+    if (field) {
+      field.focus();
+      field.select();
+      return;
+    }
+  }
 }
 
 const figureWords: Record<string, string> = { mass_kg: 'mass', diagonal_mm: 'diagonal', thread_depth_mm: 'thread depth', recess_mm: 'cup depth', recess_diameter_mm: 'cup width', setback_mm: 'step' };

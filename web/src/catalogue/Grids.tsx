@@ -99,15 +99,13 @@ function Together({ ids }: { ids: string[] }) {
   const tell = useNotice();
   const queries = useQueryClient();
   const change = useMutation({
-    mutationFn: async () => {
-      for (const id of ids) {
-        const kept = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'displays', id } } }));
-        const display = { ...kept.display!, [field]: text.trim() };
-        await answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'displays', id } }, body: { revision: kept.revision, why: `${field} of ${ids.length} displays changed together`, display } as never }));
-      }
-    },
+    mutationFn: () => answer(api.POST('/api/together', { body: { ids, [field]: text.trim() } as never })),
     onError: (e) => tell({ text: e.message }),
-    onSuccess: () => tell({ text: `${ids.length} displays changed.` }),
+    onSuccess: ({ changed, batch }) =>
+      tell({
+        text: `${changed} displays changed.`,
+        action: { name: 'Undo', act: () => void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(() => queries.invalidateQueries(), (e: Error) => tell({ text: e.message })) },
+      }),
     onSettled: () => queries.invalidateQueries(),
   });
   const { units } = useDesk();
