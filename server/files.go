@@ -319,14 +319,7 @@ func (s *Server) takeFile(c *echo.Context) error {
 			return err
 		}
 	}
-	w := c.Response()
-	w.Header().Set("Content-Type", "application/x-ndjson")
-	w.Header().Set("Cache-Control", "no-store")
-	flush := http.NewResponseController(w)
-	if err := flush.SetWriteDeadline(time.Now().Add(10 * time.Minute)); err != nil {
-		s.log.Debug("no write deadline", "err", err)
-	}
-	lines := json.NewEncoder(w)
+	lines, flush := s.lines(c)
 	say := func(step FileStep) {
 		if err := errors.Join(lines.Encode(step), flush.Flush()); err != nil {
 			s.log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
@@ -341,6 +334,19 @@ func (s *Server) takeFile(c *echo.Context) error {
 	}
 	say(FileStep{Done: all, Of: all, Imported: &n})
 	return nil
+}
+
+// lines begins an answer of JSON, a line at a time, for work that takes a
+// while.
+func (s *Server) lines(c *echo.Context) (*json.Encoder, *http.ResponseController) {
+	w := c.Response()
+	w.Header().Set("Content-Type", "application/x-ndjson")
+	w.Header().Set("Cache-Control", "no-store")
+	flush := http.NewResponseController(w)
+	if err := flush.SetWriteDeadline(time.Now().Add(10 * time.Minute)); err != nil {
+		s.log.Debug("no write deadline", "err", err)
+	}
+	return json.NewEncoder(w), flush
 }
 
 // Undone says what undid a batch.

@@ -3,7 +3,6 @@ package server
 import (
 	"bytes"
 	"encoding/csv"
-	"encoding/json"
 	"fmt"
 	"net/http"
 	"strings"
@@ -75,15 +74,8 @@ func (s *Server) matrix(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	w := c.Response()
-	w.Header().Set("Content-Type", "application/x-ndjson")
-	w.Header().Set("Cache-Control", "no-store")
-	flush := http.NewResponseController(w)
 	// Two thousand displays take a while; the reader sees them come.
-	if err := flush.SetWriteDeadline(time.Now().Add(10 * time.Minute)); err != nil {
-		s.log.Debug("no write deadline", "err", err)
-	}
-	lines := json.NewEncoder(w)
+	lines, flush := s.lines(c)
 	head := matrixHead(all)
 	if err := lines.Encode(head); err != nil {
 		return nil // the client has gone
