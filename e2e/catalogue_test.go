@@ -143,8 +143,10 @@ func TestStaleSave(t *testing.T) {
 // TestGrid: the grid shows the catalogue, and Enter opens a display.
 func TestGrid(t *testing.T) {
 	d := sit(t, "/catalogue")
-	d.Wait(`document.querySelectorAll('.MuiDataGrid-row').length > 8`)
-	d.Click(`.MuiDataGrid-row [data-field="model"]`)
+	const cell = `document.querySelector('.MuiDataGrid-row:not(.MuiDataGrid-rowSkeleton) .MuiDataGrid-cell[data-field="model"]')`
+	d.Wait(cell + `?.innerText === 'Menu 32'`)
+	d.Run(cell + `.focus()`)
+	d.Wait(cell + `.matches(':focus')`)
 	d.Type(kb.Enter)
 	d.See(`.editor svg`)
 	if got := d.Text("h2.title"); !strings.Contains(got, "Brindle") {
