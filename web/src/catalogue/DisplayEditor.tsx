@@ -125,12 +125,38 @@ function Editor({ id }: { id: string }) {
             )}
           </div>
           <div className="beside-figures">
+            <NoteOn edit={edit} at={at} />
             <GaugePanel at={at} take={take} />
             <Worth edit={edit} />
           </div>
         </div>
       )}
     </EditorFrame>
+  );
+}
+
+/** A note beside the figure that has the keyboard: how it was come by. */
+function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
+  const doc = edit.doc!;
+  const figure = /_(mm|kg)$/.test(at) ? at : '';
+  const note = figure ? doc.notes?.[figure] : undefined;
+  const write = (text: string) => {
+    const notes = { ...doc.notes, [figure]: { text, date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } };
+    if (text === '') delete notes[figure];
+    edit.change('note ' + figure, { ...doc, notes });
+  };
+  return (
+    <section aria-label="Note">
+      <h2>Note{figure && ` on ${figure}`}</h2>
+      {figure ? (
+        <>
+          <input className="figure-field words" aria-label={`Note on ${figure}`} placeholder="how it was come by" maxLength={400} value={note?.text ?? ''} onChange={(e) => write(e.target.value)} />
+          {note && <p className="hint">{[note.date, note.who].filter(Boolean).join(', ')}</p>}
+        </>
+      ) : (
+        <p className="hint">Put the keyboard on a figure.</p>
+      )}
+    </section>
   );
 }
 

@@ -62,7 +62,7 @@ export function HistorySheet() {
           'Every change, the latest first'
         ) : (
           <>
-            Revisions of <Link to={`/catalogue/${kind}/${id}`}>{id}</Link>
+            Revisions of <Link className="press" to={`/catalogue/${kind}/${id}`}>{id}</Link>
           </>
         )}
       </h2>
@@ -81,7 +81,7 @@ export function HistorySheet() {
         <tbody>
           {history.data?.map((r, n) => (
             <tr key={r.seq}>
-              <td>{kind === '' ? shelf[r.kind] ? <Link to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Link> : 'policy in use' : r.number}</td>
+              <td>{kind === '' ? shelf[r.kind] ? <Link className="press" to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Link> : 'policy in use' : r.number}</td>
               <td>{r.who || '–'}</td>
               <td>{when(r.at)}</td>
               <td>{r.removed ? 'Taken out. ' : ''}{r.why}</td>
