@@ -196,6 +196,23 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if k := read[Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
 		t.Errorf("%s", k.Display.Maker)
 	}
+	// Two that are one.
+	d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"twin","maker":"Velmora","model":"Pane  49","height_mm":1,"aliases":["VP49"]}]}`)
+	if twins := read[[]Alike](t, d.get("/api/duplicates"), 200); len(twins) != 1 {
+		t.Errorf("%+v", twins)
+	}
+	u := read[Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
+	if k := read[Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
+		t.Errorf("%+v", k.Display)
+	}
+	read[Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
+	if a := d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
+		t.Errorf("%d", a.StatusCode)
+	}
+	if k := read[Kept](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
+		t.Errorf("%+v", k)
+	}
+	d.request(http.MethodDelete, "/api/items/displays/twin?revision=3", "application/json", nil)
 	// The catalogue's workbook back into it changes nothing.
 	if f := read[File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
 		t.Errorf("%+v", f.Counts)

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"errors"
 	"net/http"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -490,4 +491,75 @@ func (s *Server) together(c *echo.Context) error {
 		return err
 	}
 	return c.JSON(http.StatusOK, n)
+}
+
+// Merging says which of two displays stays.
+type Merging struct {
+	Keep string `json:"keep" required:"true" maxLength:"80"`
+	Gone string `json:"gone" required:"true" maxLength:"80"`
+}
+
+// merge makes one display of two: the figures that the one that stays lacks
+// come from the other, whose name it goes by as well.
+func (s *Server) merge(c *echo.Context) error {
+	raw, err := body(c)
+	if err != nil {
+		return err
+	}
+	var in Merging
+	if err := exchange.ReadInto(raw, &in); err != nil {
+		return err
+	}
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	keep, gone := all.Display(in.Keep), all.Display(in.Gone)
+	if keep == nil || gone == nil || keep == gone {
+		return exchange.Problems{{Path: "keep", Found: in.Keep + " and " + in.Gone, Allowed: "two displays of the catalogue"}}
+	}
+	i, err := store.DisplayItem(merged(keep, gone))
+	if err != nil {
+		return err
+	}
+	n, err := s.store.Merge(c.Request().Context(), author(c, "Merged "+gone.ID+" into "+keep.ID), i, gone.ID)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, Undone{n})
+}
+
+func merged(keep, gone *catalog.Display) *catalog.Display {
+	out := *keep
+	or := func(to *quantity.Optional[quantity.Length], from quantity.Optional[quantity.Length]) {
+		if !to.Known {
+			*to = from
+		}
+	}
+	or(&out.Diagonal, gone.Diagonal)
+	or(&out.Width, gone.Width)
+	or(&out.Height, gone.Height)
+	or(&out.Depth, gone.Depth)
+	or(&out.RestPlaneFromFront, gone.RestPlaneFromFront)
+	if !out.Mass.Known {
+		out.Mass = gone.Mass
+	}
+	if !out.MassWithStand.Known {
+		out.MassWithStand = gone.MassWithStand
+	}
+	if len(out.Patterns) == 0 {
+		out.Patterns = gone.Patterns
+	}
+	if len(out.Zones) == 0 {
+		out.Zones = gone.Zones
+	}
+	if len(out.OwnParts) == 0 {
+		out.OwnParts = gone.OwnParts
+	}
+	for _, name := range append([]string{gone.Name()}, gone.Aliases...) {
+		if !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
+			out.Aliases = append(out.Aliases[:len(out.Aliases):len(out.Aliases)], name)
+		}
+	}
+	return &out
 }

@@ -97,6 +97,7 @@ func (s *Server) routes() []route {
 		{http.MethodPut, "/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.", Keeping{}, Kept{}, 200, "", s.keepItem},
 		{http.MethodDelete, "/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, nil, 204, "", s.removeItem},
 		{post, "/api/together", "Set figures of several displays at once: all of them, or none.", Together{}, store.Imported{}, 200, "", s.together},
+		{post, "/api/merge", "Make one display of two.", Merging{}, Undone{}, 200, "", s.merge},
 		{post, "/api/draw", "Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.", Drawing{}, Drawn{}, 200, "", s.draw},
 		{get, "/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{}, 200, "text/event-stream", s.gaugeLines},
 		{post, "/api/gauge/put", "Lay the simulated gauge on something of a size.", GaugePut{}, nil, 204, "", s.putGauge},

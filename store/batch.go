@@ -223,3 +223,24 @@ func (s *Store) RestoreRevision(ctx context.Context, who string, seq int64) (Ite
 	})
 	return out, err
 }
+
+// Merge puts an item in place and takes another of its kind out, as one batch.
+func (s *Store) Merge(ctx context.Context, a Author, keep Item, gone string) (batch int64, err error) {
+	err = s.write(ctx, a, func(w *writing) error {
+		if err := w.begin(a.Why); err != nil {
+			return err
+		}
+		batch = w.batch.Int64
+		if _, err := w.item(keep); err != nil {
+			return err
+		}
+		switch ok, err := w.remove(keep.Kind, gone); {
+		case err != nil:
+			return err
+		case !ok:
+			return ErrNotFound
+		}
+		return nil
+	})
+	return batch, err
+}

@@ -148,17 +148,10 @@ function Twins() {
   const tell = useNotice();
   const queries = useQueryClient();
   const merge = useMutation({
-    mutationFn: async ([keep, go]: [string, string]) => {
-      const path = (id: string) => ({ params: { path: { kind: 'displays' as const, id } } });
-      const a = await answer(api.GET('/api/items/{kind}/{id}', path(keep)));
-      const b = await answer(api.GET('/api/items/{kind}/{id}', path(go)));
-      const name = `${b.display!.maker ?? ''} ${b.display!.model ?? ''}`.trim();
-      const display = { ...b.display, ...a.display!, aliases: [...new Set([...(a.display!.aliases ?? []), ...(b.display!.aliases ?? []), name])] };
-      await answer(api.PUT('/api/items/{kind}/{id}', { ...path(keep), body: { revision: a.revision, why: `Merged with ${go}`, display } as never }));
-      await answer(api.DELETE('/api/items/{kind}/{id}', { params: { path: { kind: 'displays', id: go }, query: { revision: b.revision } } }));
-    },
+    mutationFn: ([keep, gone]: [string, string]) => answer(api.POST('/api/merge', { body: { keep, gone } })),
     onError: (e) => tell({ text: e.message }),
-    onSuccess: () => tell({ text: 'Merged. What was there is in the history.' }),
+    onSuccess: ({ batch }) =>
+      tell({ text: 'Merged.', action: { name: 'Undo', act: () => void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(() => queries.invalidateQueries(), (e: Error) => tell({ text: e.message })) } }),
     onSettled: () => queries.invalidateQueries(),
   });
   if (!twins.data || twins.data.length === 0) return null;
