@@ -82,7 +82,7 @@ func parseJSON(raw []byte, problems *Problems) *node {
 		}
 	}
 	if err != nil {
-		line, column := place(raw, d.InputOffset())
+		line, column := whereIn(raw, d.InputOffset())
 		problems.add("", "one JSON document", "line %d, column %d: %s", line, column, plain(err))
 		return nil
 	}
@@ -96,7 +96,7 @@ func plain(err error) string {
 	return err.Error()
 }
 
-func place(raw []byte, offset int64) (line, column int) {
+func whereIn(raw []byte, offset int64) (line, column int) {
 	before := raw[:min(int64(len(raw)), offset)]
 	line = 1 + bytes.Count(before, []byte("\n"))
 	column = 1 + utf8.RuneCount(before[bytes.LastIndexByte(before, '\n')+1:])

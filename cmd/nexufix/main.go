@@ -24,6 +24,7 @@ const (
 type cli struct {
 	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
 	Probe    probeCommand    `cmd:"" help:"Work out a threaded hole from a caller's trial bolts."`
+	Place    placeCommand    `cmd:"" help:"Place displays on their walls: heights, studs, drill points."`
 	Template templateCommand `cmd:"" help:"Draw the drilling template at 1:1."`
 	Steps    stepsCommand    `cmd:"" help:"Write the step sequence."`
 	Import   importCommand   `cmd:"" help:"Put a document, workbook or table into the catalogue."`

@@ -186,3 +186,57 @@ func TestProbe(t *testing.T) {
 		}
 	}
 }
+
+// TestPlace: the format's own example of a job, its plate with a hole at each
+// end of both rows, on studs that it reaches.
+func TestPlace(t *testing.T) {
+	raw, err := os.ReadFile(example)
+	if err != nil {
+		t.Fatal(err)
+	}
+	holes := `"holes": [ `
+	for _, row := range []string{"top", "bottom"} {
+		for i, x := range []string{"-203.2", "203.2"} {
+			holes += fmt.Sprintf(`{ "id": "%s%d", "row": %q, "x_mm": %s, "y_mm": %d, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 },`, strings.ToUpper(row[:1]), i+1, row, x, map[string]int{"top": 95, "bottom": -95}[row])
+		}
+	}
+	doc := strings.Replace(string(raw), `"holes": [ { "id": "T1", "row": "top", "x_mm": -203.2, "y_mm": 95, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 } ]`, strings.TrimSuffix(holes, ",")+" ]", 1)
+	doc = strings.TrimSuffix(strings.TrimSpace(doc), "}") + `, "jobs": [ { "id": "counter-3", "display": "velmora-pane-49", "bracket": "sill-40", "accessories_kg": 1.1, "run": { "count": 3, "gap_mm": 12 },
+		"wall": { "type": "wood_stud", "covering_mm": 12.5, "width_mm": 3600, "studs": { "first_mm": 210, "spacing_mm": 406.4, "width_mm": 38.1 }, "species": "spruce_pine_fir" },
+		"place": { "rule": "center", "center_mm": 1500, "x_mm": 1800, "public": true } },
+		{ "id": "one", "display": "velmora-pane-49", "bracket": "sill-40", "wall": { "type": "wood_stud", "width_mm": 3600, "studs": { "at_mm": [612, 1018, 1425] } }, "place": { "rule": "center", "center_mm": 1500, "x_mm": 1220 } } ] }`
+	file := written(t, doc)
+	code, out, errs := call("place", "--in", file)
+	if code != 0 {
+		t.Fatal(code, errs)
+	}
+	var r struct {
+		Format     string
+		Placements []map[string]any
+	}
+	if err := json.Unmarshal([]byte(out), &r); err != nil || len(r.Placements) != 4 || r.Placements[0]["run_index"] != 1.0 || r.Placements[3]["job"] != "one" {
+		t.Fatalf("%v %.600s", err, out)
+	}
+	one := r.Placements[3]
+	// The pattern hangs −123 from the datum, the display's top 229 above it.
+	for name, want := range map[string]float64{"center_height_mm": 1500, "top_height_mm": 1817, "bottom_height_mm": 1183, "datum_height_mm": 1588, "display_x_mm": 1220, "datum_x_mm": 1220, "shift_mm": 0} {
+		if one[name] != want {
+			t.Errorf("%s is %v, want %g", name, one[name], want)
+		}
+	}
+	points := one["points"].([]any)
+	if len(points) != 4 {
+		t.Fatalf("%v", points)
+	}
+	first := points[0].(map[string]any)
+	for _, name := range []string{"hole", "x_mm", "y_mm", "from_center_line_mm", "below_display_top_mm", "drill_mm", "depth_mm", "maker_depth_mm", "fastener"} {
+		if _, ok := first[name]; !ok {
+			t.Errorf("a point has no %s", name)
+		}
+	}
+	for _, args := range [][]string{{"place", "--in", file, "--job", "none"}, {"place", "--in", example}} {
+		if code, _, errs := call(args...); code != 2 || errs == "" {
+			t.Errorf("%v: %d %s", args, code, errs)
+		}
+	}
+}

@@ -57,6 +57,12 @@ func atLeast[T ~int64](value, limit T, u Unit) Measure {
 	return Measure{int64(value), int64(limit), int64(value - limit), u, true, false}
 }
 
+// AtMost measures a length that must not exceed a limit.
+func AtMost(value, limit quantity.Length) Measure { return atMost(value, limit, MM) }
+
+// AtLeast measures a length that must reach a limit.
+func AtLeast(value, limit quantity.Length) Measure { return atLeast(value, limit, MM) }
+
 // Given says whether there is a measure.
 func (m Measure) Given() bool { return m.Unit != "" }
 

@@ -11,6 +11,7 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 	"nexufix/core/template"
+	"nexufix/core/wall"
 )
 
 // Walls are the types of wall that sequences are written for.
@@ -49,12 +50,12 @@ type generator struct {
 	center quantity.Optional[quantity.Length]
 	bag    *bag
 	people int // 0: more than people should lift
-	drill  template.Drill
+	drill  wall.Drill
 	out    Sequence
 }
 
 func (g *generator) blocked() quantity.Phrase {
-	_, drilled := template.Drilling(g.p.Bracket, g.wall)
+	_, drilled := wall.Drilling(g.p.Bracket, g.wall)
 	switch {
 	case !slices.Contains(Walls, g.wall):
 		return quantity.Say("Steps are written for wood stud and concrete walls; %v is not covered.", template.WallNames[g.wall])

@@ -6,7 +6,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
+	"nexufix/core/wall"
 )
 
 // fasteners is how many fasteners hold the wall plates: as many as the studs
@@ -21,7 +21,7 @@ func fasteners(w *catalog.WallPlate) int {
 
 // onTheWall measures, finds the structure, drills and puts the plate up.
 func (g *generator) onTheWall() {
-	g.drill, _ = template.Drilling(g.p.Bracket, g.wall)
+	g.drill, _ = wall.Drilling(g.p.Bracket, g.wall)
 	offsets := Step{ID: "offsets", Title: "Take the measures", Minutes: 5, Figure: "back", Tools: []string{"tape measure", "pencil"}}
 	hg := g.p.Hang
 	if hg.DisplayTopAboveDatum.Known {

@@ -1,0 +1,192 @@
+// Package place takes a pairing to exact points on a particular wall: at what
+// height, how far to the side, which holes, how deep.
+//
+// x runs right from the wall's left end, y up from the floor. The height rules
+// and the limits are practice unless a source is named; local codes decide, and
+// a doubtful wall is for someone licensed to judge it.
+package place
+
+import (
+	"math"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/wall"
+)
+
+// Seated is the usual height of a display's centre for people who sit.
+const Seated = 1070 * quantity.Millimetre
+
+// Point is a place to drill, with the numbers a tape measure needs.
+type Point struct {
+	Hole            string
+	X, Y            quantity.Length
+	FromCentreLine  quantity.Length // of the display; left is negative
+	BelowDisplayTop quantity.Length
+	Drill           wall.Drill
+}
+
+// Placement is one display on its wall. Heights are known when the display's
+// edges are.
+type Placement struct {
+	Job      *catalog.Job
+	RunIndex int // from 1 in a run; 0 for a single display
+	Pairing  *fit.Pairing
+	Known    bool // heights and places could be told
+	Centre   quantity.Length
+	Top      quantity.Length
+	Bottom   quantity.Length
+	Datum    quantity.Length
+	DisplayX quantity.Length
+	DatumX   quantity.Length
+	Points   []Point
+	ToFront  quantity.Optional[quantity.Length] // wall to the display's front, closed
+	Gap      quantity.Optional[quantity.Length] // wall to the rest plane
+	Checks   []fit.Check
+	tiltDrop quantity.Length
+}
+
+// Shift is how far the datum is from the display's middle.
+func (p *Placement) Shift() quantity.Length { return p.DatumX - p.DisplayX }
+
+// Place places every display of a job.
+func Place(p *fit.Pairing, job *catalog.Job) []Placement {
+	count, gap := 1, quantity.Length(0)
+	if job.Run != nil {
+		count, gap = job.Run.Count, job.Run.Gap
+	}
+	width, _, _ := p.Display.Outline(p.Turn)
+	middle := job.Place.X.Or(job.Wall.Width.Or(0) / 2)
+	first := middle - (width+gap)*quantity.Length(count-1)/2
+	var out []Placement
+	for i := range count {
+		one := Placement{Job: job, Pairing: p, DisplayX: first + (width+gap)*quantity.Length(i)}
+		if job.Run != nil {
+			one.RunIndex = i + 1
+		}
+		one.place()
+		out = append(out, one)
+	}
+	return out
+}
+
+func (p *Placement) place() {
+	pair := p.Pairing
+	if pair.Hang == nil || pair.Bracket.WallPlate == nil {
+		p.say("place", fit.Unknown, quantity.Say("The pairing does not hang, or the bracket has no wall plate: there is nothing to place."), quantity.Phrase{})
+		return
+	}
+	z := pair.Nearest()
+	if profile := pair.Bracket.Profile; profile.Known && pair.Stack != nil {
+		p.Gap = quantity.Some(profile.Value + z)
+		if rest := pair.Display.RestPlaneFromFront; rest.Known || pair.Display.Depth.Known {
+			p.ToFront = quantity.Some(p.Gap.Value + rest.Or(pair.Display.Depth.Value))
+		}
+	}
+	_, height, outlined := pair.Display.Outline(pair.Turn)
+	x, _ := pair.Display.PatternCenter(pair.Pattern, pair.Turn)
+	if !outlined || !x.Known || !pair.Hang.DisplayTopAboveDatum.Known {
+		p.say("place", fit.Unknown, quantity.Say("Where the display's edges are from its holes is not known."), quantity.Say("Measure the display's width and height, and from its top to the middle of the pattern."))
+		return
+	}
+	p.tiltDrop = p.dropOfTilt()
+	p.Known = true
+	p.Centre = p.height(height)
+	at, _ := pair.Hang.CenteredAt(p.Centre, height)
+	p.Top, p.Bottom, p.Datum = at.Top, at.Bottom, at.Datum
+	p.fix(p.DisplayX + x.Value)
+	p.clearances()
+	p.reach()
+}
+
+// height is the display centre's height above the floor by the job's rule.
+func (p *Placement) height(h quantity.Length) quantity.Length {
+	at := p.Job.Place
+	switch at.Rule {
+	case "eye":
+		return at.Eye.Or(0) + quantity.FromMM(at.Distance.Or(0).MM()*math.Tan(at.Angle.Or(0).Radians()))
+	case "upper_third":
+		// A third down from the top is at eye height, as pictures are hung.
+		return at.Eye.Or(0) - h/6
+	case "above":
+		return at.Surface.Or(0) + at.Gap.Or(0) + h/2
+	case "below":
+		return at.Line.Or(0) - at.Gap.Or(0) - h/2
+	case "overhead":
+		return at.Bottom.Or(0) + h/2
+	}
+	return at.Center.Or(Seated)
+}
+
+// dropOfTilt is how far the front bottom edge sinks at the bracket's full tilt.
+func (p *Placement) dropOfTilt() quantity.Length {
+	pair := p.Pairing
+	pivot := pair.Bracket.TiltPivot
+	tilt := pair.Bracket.TiltDown.Value
+	if pivot == nil || tilt == 0 || !pair.Hang.DisplayTopAboveDatum.Known {
+		return 0
+	}
+	_, below := hang.Edges(pair.Display, pair.Pattern, pair.Turn)
+	y := (pivot.BelowHook - pair.Hang.CenterBelowHook - below.Value).MM()
+	front := (pivot.BehindArm + pair.Nearest() + pair.Display.RestPlaneFromFront.Or(pair.Display.Depth.Value)).MM()
+	return max(0, hang.Drop(y, front, tilt.Degrees()))
+}
+
+// fix finds the plate's place and the points.
+func (p *Placement) fix(pattern quantity.Length) {
+	b := p.Pairing.Bracket
+	w := b.WallPlate
+	kind := p.Job.Wall.Type
+	plate := wall.Plate{
+		Holes: w.Holes, Studs: max(1, w.StudsRequired), TopPerStud: w.TopPerStud, BotPerStud: w.BottomPerStud,
+		Diameter: fastenerOf(b), Find: p.Pairing.Policy.StudFind, Pattern: pattern, Slide: p.Pairing.Hang.Slide, Wanted: p.DisplayX,
+	}
+	if plate.TopPerStud+plate.BotPerStud == 0 {
+		plate.TopPerStud, plate.BotPerStud = 1, 1
+	}
+	p.DatumX = min(max(p.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
+	if w.Count > 1 {
+		p.say("studs", fit.Unknown, quantity.Say("The bracket has two separate wall plates; each has to be placed on its own studs by hand."), quantity.Phrase{})
+		return
+	}
+	var fixed wall.Fixed
+	var ok bool
+	var studs []wall.Stud
+	if wall.HasStuds(kind) {
+		studs = wall.Studs(&p.Job.Wall, p.DisplayX)
+		fixed, ok = plate.Fix(kind, studs)
+		p.studs(&plate, kind, studs, &fixed, ok)
+	} else {
+		fixed, ok = plate.Anywhere()
+		p.hollow(&plate, kind, &fixed, ok)
+	}
+	if !ok {
+		return
+	}
+	p.DatumX = fixed.Datum
+	drill, _ := wall.Drilling(b, kind)
+	for _, pt := range fixed.Points {
+		y := p.Datum + pt.Hole.Y
+		p.Points = append(p.Points, Point{pt.Hole.ID, pt.X, y, pt.X - p.DisplayX, p.Top - y, drill})
+	}
+	p.fasteners(drill)
+}
+
+// fastenerOf is the diameter of the kit's lag, else of its anchor, else of the
+// usual lag.
+func fastenerOf(b *catalog.Bracket) quantity.Length {
+	for _, kind := range []string{"lag", "anchor"} {
+		for _, i := range b.Kit {
+			if i.Kind == kind {
+				return i.Diameter
+			}
+		}
+	}
+	return 8 * quantity.Millimetre
+}
+
+func (p *Placement) say(rule string, status fit.Status, text, remedy quantity.Phrase) {
+	p.Checks = append(p.Checks, fit.Check{Rule: rule, Status: status, Text: text, Remedy: remedy})
+}

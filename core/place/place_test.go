@@ -1,0 +1,196 @@
+package place
+
+import (
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+var (
+	mm   = quantity.MM
+	some = catalogtest.Length
+)
+
+// site is a display on a bracket, on a stud wall 3.6 m wide with studs 406.4
+// apart from 210, its centre at 1500.
+func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.Pairing, *catalog.Job) {
+	d, b := catalogtest.Pair()
+	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16), PenetrationMin: some(38), Fastener: "lag"}
+	b.WallPlate.LateralSlide = some(60)
+	d.Depth = some(61)
+	job := &catalog.Job{ID: "j", Wall: catalog.Wall{Type: "wood_stud", Width: some(3600), Covering: some(12),
+		Studs: &catalog.Studs{First: some(210), Spacing: quantity.Some(quantity.Length(406_400_000)), Width: quantity.Some(quantity.Length(38_100_000))}},
+		Place: catalog.Place{Rule: "center", Center: some(1500)}}
+	if change != nil {
+		change(d, b, job)
+	}
+	p := fit.Judge(d, b, job.Turn, fit.Extra{}, catalog.DefaultPolicy())
+	return &p, job
+}
+
+func one(t *testing.T, change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) Placement {
+	t.Helper()
+	p, job := site(change)
+	all := Place(p, job)
+	if len(all) != 1 {
+		t.Fatal(len(all))
+	}
+	return all[0]
+}
+
+func check(p *Placement, rule string) fit.Check {
+	for _, c := range p.Checks {
+		if c.Rule == rule {
+			return c
+		}
+	}
+	return fit.Check{}
+}
+
+func inch(n, numerator, denominator int64) quantity.Length {
+	return quantity.Inch*quantity.Length(n) + quantity.Inch*quantity.Length(numerator)/quantity.Length(denominator)
+}
+
+// TestHeights: every rule, with the worked numbers of practice; the display is
+// 634 high.
+func TestHeights(t *testing.T) {
+	for name, c := range map[string]struct {
+		place  catalog.Place
+		centre quantity.Length
+	}{
+		"a chosen centre":        {catalog.Place{Rule: "center", Center: some(1500)}, mm(1500)},
+		"the usual centre":       {catalog.Place{Rule: "center"}, mm(1070)},
+		"eye height":             {catalog.Place{Rule: "eye", Eye: some(1600)}, mm(1600)},
+		"looking up":             {catalog.Place{Rule: "eye", Eye: some(1200), Distance: some(2000), Angle: quantity.Some(5 * quantity.Degree)}, 1_374_977_327}, // 2000 · tan 5° = 174.977
+		"the upper third":        {catalog.Place{Rule: "upper_third", Eye: some(1600)}, mm(1600) - mm(634)/6},
+		"350 + 150 is 500":       {catalog.Place{Rule: "above", Surface: some(350), Gap: some(150)}, mm(500) + mm(317)},
+		"under a line":           {catalog.Place{Rule: "below", Line: some(2400), Gap: some(50)}, mm(2350) - mm(317)},
+		"over people":            {catalog.Place{Rule: "overhead", Bottom: some(2100)}, mm(2100) + mm(317)},
+		"41 1/2 + 5 5/8, 47 1/8": {catalog.Place{Rule: "above", Surface: quantity.Some(inch(41, 1, 2)), Gap: quantity.Some(inch(5, 5, 8))}, inch(47, 1, 8) + mm(317)},
+	} {
+		p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place = c.place })
+		if (p.Centre-c.centre).Abs() > 1 || p.Top-p.Bottom != mm(634) || p.Top-p.Centre != mm(317) {
+			t.Errorf("%s: %s, want %s", name, p.Centre, c.centre)
+		}
+	}
+	// 42 in is 107 cm, to the centimetre.
+	if got := (42 * quantity.Inch).Round(10 * quantity.Millimetre); got != Seated {
+		t.Error(got)
+	}
+	// A wall of 162 cm has its middle at 81.
+	if p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1620) }); p.DisplayX != mm(810) {
+		t.Error(p.DisplayX)
+	}
+}
+
+// TestPoints: worked by hand. The pattern's centre hangs 219 below the hook
+// (rows 119 and 319), 96 − 219 = −123 from the datum; the display's top is 352
+// above it, 229 above the datum: 1500 + 317 − 229 = 1588. Studs at 1429.2 and
+// 1835.6; the plate's holes are at −200, 0 and 200, and travel 20 to either
+// side. Good is 38.1/2 − 1.5 × 8 − 3 = 4.05 from a stud's centre. The display
+// is at 1650: the left holes reach 1430 … 1470, the right ones 1830 … 1870.
+func TestPoints(t *testing.T) {
+	p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) })
+	if p.Datum != mm(1588) || p.Shift() != 0 || len(p.Points) != 4 {
+		t.Fatalf("%+v", p)
+	}
+	for _, pt := range p.Points {
+		want := map[string][4]quantity.Length{ // x, y, from the centre line, below the top
+			"T1": {1_430_000_000, mm(1683), -220_000_000, mm(134)}, "B1": {1_430_000_000, mm(1493), -220_000_000, mm(324)},
+			"T3": {1_835_600_000, mm(1683), 185_600_000, mm(134)}, "B3": {1_835_600_000, mm(1493), 185_600_000, mm(324)},
+		}[pt.Hole]
+		if got := [4]quantity.Length{pt.X, pt.Y, pt.FromCentreLine, pt.BelowDisplayTop}; got != want {
+			t.Errorf("%s: %v, want %v", pt.Hole, got, want)
+		}
+		// 70 − 3 − 1.6 + 6.
+		if pt.Drill.Depth.Value != 71_400_000 || pt.Drill.Fastener != "lag" {
+			t.Errorf("%+v", pt.Drill)
+		}
+	}
+	// 52 + 0 + 61; the gap 52.
+	if p.ToFront.Value != mm(113) || p.Gap.Value != mm(52) {
+		t.Error(p.ToFront, p.Gap)
+	}
+}
+
+// TestChecks: what a wall says against a place.
+func TestChecks(t *testing.T) {
+	for name, c := range map[string]struct {
+		rule   string
+		status fit.Status
+		says   string
+		change func(*catalog.Display, *catalog.Bracket, *catalog.Job)
+	}{
+		"in the middle":   {"studs", fit.Fail, "Move the display 87 mm to the left", nil}, // D − 220 ≤ 1429.2 + 4.05, so D ≤ 1653.25, and the display ≤ 1713.25
+		"where studs are": {"studs", fit.Pass, "under the display's", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
+		"no studs":        {"studs", fit.Fail, "No studs are known", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Studs = nil }},
+		"thin studs": {"studs", fit.Fail, "too narrow", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Studs.Width = some(25)
+		}},
+		"board alone": {"studs", fit.Fail, "Board alone does not hold", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "hollow_board" }},
+		"concrete":    {"studs", fit.Pass, "outermost", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
+		"thick covering": {"covering", fit.Fail, "Take longer fasteners", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Place.X, j.Wall.Covering = some(1650), some(17)
+		}},
+		"16 mm, 5/8 in": {"covering", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Place.X, j.Wall.Covering = some(1650), some(16)
+		}},
+		"a short lag": {"fastener", fit.Fail, "longer", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Place.X = some(1650)
+			b.Kit[2].Length = mm(50)
+		}},
+		"held": {"strength", fit.Pass, "shear is not in this", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
+		"too far out": {"strength", fit.Fail, "licensed", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Place.X = some(1650)
+			b.Reach = some(5000)
+		}},
+		"over a counter": {"below", fit.Fail, "higher", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1200) }},
+		"clear of it":    {"below", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1100) }},
+		"under a shelf": {"above", fit.Fail, "lift it over its hook", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			b.LiftOver, j.Place.Line = some(22), some(1830)
+		}},
+		"a narrow wall": {"wall", fit.Fail, "past the wall's end", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1000) }},
+		"a public way":  {"projection", fit.Caution, "cane", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Public = true }},
+		"low overhead": {"projection", fit.Caution, "people walk under it", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Place = catalog.Place{Rule: "overhead", Bottom: some(2000), Public: true}
+		}},
+		"edges not known": {"place", fit.Unknown, "Measure the display's width", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
+		"two plates":      {"studs", fit.Unknown, "by hand", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Count = 2 }},
+	} {
+		p := one(t, c.change)
+		got := check(&p, c.rule)
+		said := got.Text.In(quantity.Metric) + " " + got.Remedy.In(quantity.Metric)
+		if got.Status != c.status || !strings.Contains(said, c.says) {
+			t.Errorf("%s: %s %q", name, got.Status, said)
+		}
+	}
+}
+
+// TestRun: three displays with even gaps around the middle, on one level.
+func TestRun(t *testing.T) {
+	p, job := site(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+		j.Wall.Type, j.Run = "concrete", &catalog.Run{Count: 3, Gap: mm(12)}
+	})
+	all := Place(p, job)
+	if len(all) != 3 || all[1].DisplayX != mm(1800) || all[0].DisplayX != mm(1800-1107) || all[2].DisplayX != mm(1800+1107) {
+		t.Fatalf("%+v", all)
+	}
+	for i := range all {
+		if all[i].RunIndex != i+1 || all[i].Datum != all[0].Datum || len(all[i].Points) != 4 {
+			t.Errorf("%+v", all[i])
+		}
+	}
+}
+
+func BenchmarkPlace(b *testing.B) {
+	p, job := site(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) })
+	for b.Loop() {
+		if all := Place(p, job); len(all[0].Points) != 4 {
+			b.Fatal("not placed")
+		}
+	}
+}

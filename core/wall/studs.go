@@ -1,0 +1,64 @@
+// Package wall is what is behind a wall plate: studs and where a fastener in
+// one is good, the place of the plate that its holes and the studs allow, and
+// what a fastener holds.
+//
+// x runs right from the wall's left end, y up from the floor.
+package wall
+
+import (
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Sizes of a usual stud wall (practice).
+const (
+	StudWidth   = 38 * quantity.Millimetre // 1 1/2 in, to the millimetre
+	edge        = 3                        // edge distance 1.5 D: in halves of a diameter (NDS table 12.5.1C, memory)
+	apart       = 4                        // two fasteners in one row of one stud: 4 D apart
+	mostStuds   = 1000
+	beyondPlace = 5000 * quantity.Millimetre // how far studs are counted when the wall's width is not known
+)
+
+// Stud is one stud of a wall.
+type Stud struct {
+	X, Width quantity.Length // its centre
+}
+
+// Studs lists the studs of a wall, from left to right, each place once. The
+// first of a spacing is at its given place, and none is assumed to its left;
+// without the wall's width they go on as far as what is placed at x may need.
+func Studs(w *catalog.Wall, x quantity.Length) []Stud {
+	s := w.Studs
+	if s == nil {
+		return nil
+	}
+	width := s.Width.Or(StudWidth)
+	var out []Stud
+	for _, at := range s.At {
+		out = append(out, Stud{at, width})
+	}
+	if s.Spacing.Known && s.Spacing.Value > 0 {
+		end := w.Width.Or(x + beyondPlace)
+		for at := s.First.Or(0); at <= end && len(out) < mostStuds; at += s.Spacing.Value {
+			out = append(out, Stud{at, width})
+		}
+	}
+	slices.SortFunc(out, func(a, b Stud) int { return int(min(1, max(-1, a.X-b.X))) })
+	return slices.CompactFunc(out, func(a, b Stud) bool { return a.X == b.X })
+}
+
+// Good is how far from a stud's centre a fastener of a diameter is good:
+// half the width less the edge distance and what is not known of the centre's
+// place. A metal stud takes toggles, which need no more than their own half.
+// Negative: nowhere.
+func (s Stud) Good(kind string, diameter, find quantity.Length) quantity.Length {
+	if kind == "metal_stud" {
+		return s.Width/2 - diameter/2 - find
+	}
+	return s.Width/2 - edge*diameter/2 - find
+}
+
+// HasStuds says whether a type of wall is fixed to by its studs.
+func HasStuds(kind string) bool { return kind == "wood_stud" || kind == "metal_stud" }
