@@ -57,6 +57,8 @@ bench: build
 
 # The matrix beside a SQLite query and a sheet of LibreOffice Calc, by hand.
 compare: tools
+	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
+	command -v ogrinfo >/dev/null || need="$$need gdal-bin"; \
 	command -v soffice >/dev/null || sh .ci/debian-install libreoffice-calc
 	$(GO) run ./e2e/compare
 
@@ -80,5 +82,7 @@ browser-tools:
 	command -v chromium >/dev/null || need="$$need chromium"; \
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v units >/dev/null || need="$$need units"; \
+	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
+	command -v ogrinfo >/dev/null || need="$$need gdal-bin"; \
 	command -v soffice >/dev/null || need="$$need libreoffice-calc"; \
 	test -z "$$need" || sh .ci/debian-install $$need

@@ -55,7 +55,7 @@ type fileLayout struct {
 
 type templateFormat struct {
 	Question
-	Format string `query:"format" required:"true" enum:"page,svg,pdf"`
+	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
 }
 
 type stepsFormat struct {

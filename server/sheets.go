@@ -12,6 +12,7 @@ import (
 	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/markdown"
+	"nexufix/render/dxf"
 	"nexufix/render/pdf"
 	"nexufix/render/svg"
 )
@@ -34,6 +35,8 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 		return c.Blob(http.StatusOK, "image/svg+xml", svg.Write(d, svg.Options{Both: true}))
 	case "svg":
 		return attachment(c, name+".svg", "image/svg+xml", svg.Write(d, svg.Options{Units: a.units()}))
+	case "dxf":
+		return attachment(c, name+".dxf", "image/vnd.dxf", dxf.Write(d, a.units()))
 	case "pdf":
 		raw, err := pdf.Sheet(d, a.units(), time.Now())
 		if err != nil {
@@ -41,7 +44,7 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 		}
 		return attachment(c, name+".pdf", "application/pdf", raw)
 	}
-	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, svg, pdf"}}
+	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, svg, pdf, dxf"}}
 }
 
 // attachment answers with a file. Names are made of ids, which have nothing

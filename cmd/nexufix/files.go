@@ -13,6 +13,7 @@ import (
 	"nexufix/core/steps"
 	"nexufix/core/template"
 	"nexufix/exchange"
+	"nexufix/render/dxf"
 	"nexufix/render/markdown"
 	"nexufix/render/pdf"
 	"nexufix/render/svg"
@@ -22,7 +23,7 @@ type templateCommand struct {
 	inputs
 	chosen
 	Job   string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
-	Out   string `required:"" placeholder:"FILE" help:"File to write: .svg or .pdf."`
+	Out   string `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
 	Paper string `default:"sheet" help:"Paper: sheet, one sheet at the drawing's size."`
 }
 
@@ -37,8 +38,8 @@ func (t *templateCommand) Run(s *streams) error {
 		return err
 	}
 	format := strings.ToLower(filepath.Ext(t.Out))
-	if format != ".svg" && format != ".pdf" {
-		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg or .pdf", t.Out)}
+	if format != ".svg" && format != ".pdf" && format != ".dxf" {
+		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg, .pdf or .dxf", t.Out)}
 	}
 	if t.Paper != "sheet" {
 		return badInput{fmt.Errorf("--paper %s: only sheet, one sheet at the drawing's size, is drawn", t.Paper)}
@@ -51,7 +52,10 @@ func (t *templateCommand) Run(s *streams) error {
 		fmt.Fprintln(s.err, "The template is site-free: it does not place the job on its wall.")
 	}
 	raw := svg.Write(d, svg.Options{})
-	if format == ".pdf" {
+	switch format {
+	case ".dxf":
+		raw = dxf.Write(d, quantity.Metric)
+	case ".pdf":
 		if raw, err = pdf.Sheet(d, quantity.Metric, time.Now()); err != nil {
 			return err
 		}

@@ -93,7 +93,7 @@ func TestBadInput(t *testing.T) {
 		{[]string{"match", "--in", example, "--bracket", "x"}, []string{`"x" is not in the documents`}},
 		{[]string{"template", "--in", example, "--out", filepath.Join(dir, "t.svg")}, []string{"--display and --bracket"}},
 		{[]string{"template", "--in", example, "--job", "none", "--out", filepath.Join(dir, "t.svg")}, []string{`job "none"`}},
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "t.txt")}, []string{".svg or .pdf"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "t.txt")}, []string{".svg, .pdf or .dxf"}},
 		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "none", "t.svg")}, []string{"no such file"}},
 		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "napkin", "--out", filepath.Join(dir, "t.svg")}, []string{"napkin"}},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "s.doc")}, []string{".json or .md"}},

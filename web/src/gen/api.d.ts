@@ -1877,7 +1877,7 @@ export interface paths {
         post: {
             parameters: {
                 query: {
-                    format: "page" | "svg" | "pdf";
+                    format: "page" | "svg" | "pdf" | "dxf";
                 };
                 header?: never;
                 path?: never;

@@ -31,6 +31,9 @@ export function TemplateSheet() {
         <Button size="small" color="inherit" disabled={none} onClick={get('svg')}>
           SVG
         </Button>
+        <Button size="small" color="inherit" disabled={none} onClick={get('dxf')}>
+          DXF
+        </Button>
         <Button size="small" variant="contained" disabled={none} autoFocus onClick={get('pdf')}>
           Template PDF
         </Button>

@@ -1,0 +1,212 @@
+// Package dxf writes drawings as DXF, release 12 in ASCII, which every CAD
+// program, plotter and router reads: a unit is a millimetre, and what a line
+// shows is told by its layer.
+package dxf
+
+import (
+	"bytes"
+	"fmt"
+	"strconv"
+	"strings"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+)
+
+// The layers, by what is on them.
+const (
+	Drill   = "DRILL"
+	Outline = "OUTLINE"
+	Centre  = "CENTRE"
+	Level   = "LEVEL"
+	Studs   = "STUDS"
+	Scale   = "SCALE"
+	Text    = "TEXT"
+	Other   = "OTHER"
+)
+
+// layers in the file, with their colour numbers: the usual first ones, so that
+// each is told from the next.
+var layers = []struct {
+	name   string
+	colour int
+}{{Drill, 1}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
+
+// layerOf is where an item goes, by its tag.
+func layerOf(i *drawing.Item) string {
+	if _, text := i.Shape.(drawing.Text); text {
+		return Text
+	}
+	if strings.HasPrefix(i.Tag, "hole.") {
+		return Drill
+	}
+	if l, ok := map[string]string{
+		"template.plate": Outline, "template.outline": Outline, "template.display": Outline, "template.stud": Studs,
+		"template.bar": Scale, "template.bars": Scale, "template.scale": Scale, "template.hook": Level, "template.level": Level, "template.centre": Centre,
+	}[i.Tag]; ok {
+		return l
+	}
+	switch i.Style {
+	case drawing.Centre:
+		return Centre
+	case drawing.Level:
+		return Level
+	}
+	return Other
+}
+
+// Write writes a drawing, texts in the given units. The middle of every hole
+// is a POINT on the layer of drill points as well.
+func Write(d *drawing.Drawing, u quantity.Units) []byte {
+	w := writer{units: u}
+	w.pair(999, plain(d.Title+", millimetres"))
+	w.section("HEADER", func() {
+		w.pair(9, "$ACADVER")
+		w.pair(1, "AC1009")
+		w.pair(9, "$EXTMIN")
+		w.at(10, d.Min)
+		w.pair(9, "$EXTMAX")
+		w.at(10, d.Max)
+	})
+	w.section("TABLES", func() {
+		w.pair(0, "TABLE")
+		w.pair(2, "LAYER")
+		w.pair(70, strconv.Itoa(len(layers)))
+		for _, l := range layers {
+			w.pair(0, "LAYER")
+			w.pair(2, l.name)
+			w.pair(70, "0")
+			w.pair(62, strconv.Itoa(l.colour))
+			w.pair(6, "CONTINUOUS")
+		}
+		w.pair(0, "ENDTAB")
+	})
+	w.section("ENTITIES", func() {
+		for i := range d.Items {
+			w.item(&d.Items[i])
+		}
+	})
+	w.pair(0, "EOF")
+	return w.Bytes()
+}
+
+type writer struct {
+	bytes.Buffer
+	units quantity.Units
+}
+
+// pair writes a group: its code, and its value.
+func (w *writer) pair(code int, value string) { fmt.Fprintf(&w.Buffer, "%3d\r\n%s\r\n", code, value) }
+
+func (w *writer) number(code int, f float64) {
+	w.pair(code, strconv.FormatFloat(f, 'f', 6, 64))
+}
+
+// at writes a point, its x with the given code, its y ten higher.
+func (w *writer) at(code int, p drawing.Point) {
+	w.number(code, p.X)
+	w.number(code+10, p.Y)
+}
+
+func (w *writer) section(name string, body func()) {
+	w.pair(0, "SECTION")
+	w.pair(2, name)
+	body()
+	w.pair(0, "ENDSEC")
+}
+
+func (w *writer) entity(kind, layer string) {
+	w.pair(0, kind)
+	w.pair(8, layer)
+}
+
+func (w *writer) item(i *drawing.Item) {
+	layer := layerOf(i)
+	switch s := i.Shape.(type) {
+	case drawing.Line:
+		w.polyline(s.Points, layer, false)
+	case drawing.Polygon:
+		w.polyline(s.Points, layer, true)
+		if layer == Drill {
+			w.entity("POINT", layer)
+			w.at(10, middle(s.Points))
+		}
+	case drawing.Circle:
+		w.entity("CIRCLE", layer)
+		w.at(10, s.Center)
+		w.number(40, s.Radius)
+		if layer == Drill {
+			w.entity("POINT", layer)
+			w.at(10, s.Center)
+		}
+	case drawing.Text:
+		w.text(&s, layer)
+	}
+}
+
+// middle is the middle of what points span.
+func middle(points []drawing.Point) drawing.Point {
+	lo, hi := points[0], points[0]
+	for _, p := range points {
+		lo.X, lo.Y, hi.X, hi.Y = min(lo.X, p.X), min(lo.Y, p.Y), max(hi.X, p.X), max(hi.Y, p.Y)
+	}
+	return drawing.Point{X: (lo.X + hi.X) / 2, Y: (lo.Y + hi.Y) / 2}
+}
+
+// polyline writes two points as a LINE, more as a POLYLINE.
+func (w *writer) polyline(points []drawing.Point, layer string, closed bool) {
+	if len(points) == 2 {
+		w.entity("LINE", layer)
+		w.at(10, points[0])
+		w.at(11, points[1])
+		return
+	}
+	w.entity("POLYLINE", layer)
+	w.pair(66, "1")
+	if closed {
+		w.pair(70, "1")
+	}
+	for _, p := range points {
+		w.entity("VERTEX", layer)
+		w.at(10, p)
+	}
+	w.entity("SEQEND", layer)
+}
+
+func (w *writer) text(s *drawing.Text, layer string) {
+	words := plain(s.Text.In(w.units))
+	if words == "" {
+		return
+	}
+	w.entity("TEXT", layer)
+	w.at(10, s.At)
+	w.number(40, s.Height*0.72)
+	w.pair(1, words)
+	if s.Angle != 0 {
+		w.number(50, s.Angle)
+	}
+	if how := map[drawing.Anchor]string{drawing.Middle: "1", drawing.End: "2"}[s.Anchor]; how != "" {
+		w.pair(72, how)
+		w.at(11, s.At)
+	}
+}
+
+// plain writes a text in the letters of release 12: signs by their codes, no
+// line ends, other letters as a question mark.
+func plain(s string) string {
+	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”", `"`, "″", `"`, "…", "...", "·", "-",
+		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "ß", "ss", "é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)
+	out := strings.Map(func(r rune) rune {
+		switch {
+		case r < ' ' || r == 0x7f:
+			return -1
+		case r > '~':
+			return '?'
+		}
+		return r
+	}, s)
+	if len(out) > 250 {
+		out = out[:250]
+	}
+	return out
+}

@@ -1,0 +1,136 @@
+package dxf
+
+import (
+	"encoding/json"
+	"math"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/template"
+)
+
+func drill(t *testing.T) (*drawing.Drawing, *catalog.Bracket) {
+	t.Helper()
+	d, b := catalogtest.Pair()
+	b.WallPlate.Holes = append(b.WallPlate.Holes, catalog.PlateHole{ID: "R", Row: "top", Shape: "round", X: 12_345_600, Y: quantity.MM(95), Diameter: quantity.MM(9)})
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+	out := template.DrillTemplate(&p, template.Sheet{Date: "2026-11-25"})
+	if out == nil {
+		t.Fatal("no template")
+	}
+	return out, b
+}
+
+func file(t *testing.T, raw []byte) string {
+	t.Helper()
+	name := filepath.Join(t.TempDir(), "t.dxf")
+	if err := os.WriteFile(name, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	return name
+}
+
+// near says whether every hole of a plate is among points, and no other.
+func near(t *testing.T, reader string, b *catalog.Bracket, points [][2]float64) {
+	t.Helper()
+	if len(points) != len(b.WallPlate.Holes) {
+		t.Errorf("%s reads %d drill points, the plate has %d holes", reader, len(points), len(b.WallPlate.Holes))
+	}
+	for _, h := range b.WallPlate.Holes {
+		found := false
+		for _, p := range points {
+			found = found || math.Hypot(p[0]-h.X.MM(), p[1]-h.Y.MM()) < 0.05
+		}
+		if !found {
+			t.Errorf("%s does not read hole %s at %s, %s: %v", reader, h.ID, h.X, h.Y, points)
+		}
+	}
+}
+
+// TestReadByEzdxf: the Python library ezdxf finds the file without errors, the
+// layers, and the drill points within 0.05 mm.
+func TestReadByEzdxf(t *testing.T) {
+	d, b := drill(t)
+	const script = `
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1])
+audit = doc.audit()
+print(json.dumps({"errors": [str(e) for e in audit.errors], "version": doc.dxfversion, "layers": sorted(l.dxf.name for l in doc.layers),
+  "points": [[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace().query('POINT[layer=="DRILL"]')],
+  "texts": [t.dxf.text for t in doc.modelspace().query('TEXT')], "other": len(doc.modelspace().query('*[layer=="OTHER"]'))}))`
+	out, err := exec.Command("/usr/bin/python3", "-c", script, file(t, Write(d, quantity.Metric))).Output()
+	if err != nil {
+		t.Fatalf("ezdxf (Debian package python3-ezdxf, see make browser-tools): %v", err)
+	}
+	var read struct {
+		Errors, Layers, Texts []string
+		Version               string
+		Points                [][2]float64
+		Other                 int
+	}
+	if err := json.Unmarshal(out, &read); err != nil {
+		t.Fatal(err)
+	}
+	if read.Version != "AC1009" || len(read.Errors) > 0 {
+		t.Errorf("%s %v", read.Version, read.Errors)
+	}
+	for _, l := range layers {
+		if !strings.Contains(strings.Join(read.Layers, " ")+" ", l.name+" ") {
+			t.Errorf("no layer %s in %v", l.name, read.Layers)
+		}
+	}
+	near(t, "ezdxf", b, read.Points)
+	if all := strings.Join(read.Texts, "|"); !strings.Contains(all, "Crust 49 on Rail 40") || !strings.Contains(all, "T1") || strings.Contains(all, "?") {
+		t.Error(all)
+	}
+}
+
+// TestReadByGDAL: so does GDAL, another reader.
+func TestReadByGDAL(t *testing.T) {
+	d, b := drill(t)
+	out, err := exec.Command("ogr2ogr", "-f", "GeoJSON", "/vsistdout/", file(t, Write(d, quantity.Metric)), "-where", "Layer = 'DRILL'").Output()
+	if err != nil {
+		t.Fatalf("ogr2ogr (Debian package gdal-bin, see make browser-tools): %v", err)
+	}
+	var read struct {
+		Features []struct {
+			Geometry struct {
+				Type        string
+				Coordinates json.RawMessage
+			}
+		}
+	}
+	if err := json.Unmarshal(out, &read); err != nil {
+		t.Fatal(err)
+	}
+	var points [][2]float64
+	for _, f := range read.Features {
+		var at []float64
+		if f.Geometry.Type == "Point" && json.Unmarshal(f.Geometry.Coordinates, &at) == nil {
+			points = append(points, [2]float64{at[0], at[1]})
+		}
+	}
+	near(t, "GDAL", b, points)
+}
+
+// TestPlain: what names may hold never ends a line or a file.
+func TestPlain(t *testing.T) {
+	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF", "日本": "??", strings.Repeat("x", 5000): strings.Repeat("x", 250)} {
+		if got := plain(text); got != want {
+			t.Errorf("%q: %q", text, got)
+		}
+	}
+	d := &drawing.Drawing{Title: "x\n0\nEOF", TextHeight: 3}
+	d.Label("a", 0, 0, drawing.Middle, "%v", "<b>0\r\nENDSEC</b>")
+	if raw := string(Write(d, quantity.Metric)); strings.Count(raw, "  0\r\nEOF\r\n") != 1 || strings.Count(raw, "  0\r\nENDSEC\r\n") != 3 {
+		t.Errorf("%q", raw)
+	}
+}
