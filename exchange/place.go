@@ -25,6 +25,7 @@ type Placement struct {
 // PlacePoint is a place to drill.
 type PlacePoint struct {
 	Hole            string `json:"hole" required:"true"`
+	Plate           int    `json:"plate,omitempty"`
 	X               MM     `json:"x_mm" required:"true"`
 	Y               MM     `json:"y_mm" required:"true"`
 	FromCenterLine  MM     `json:"from_center_line_mm" required:"true"`
@@ -43,7 +44,7 @@ func PlacementOf(p *place.Placement) Placement {
 		out.DisplayX, out.DatumX, out.Shift = mmOf(p.DisplayX), mmOf(p.DatumX), mmOf(p.Shift())
 	}
 	for _, pt := range p.Points {
-		out.Points = append(out.Points, PlacePoint{pt.Hole, MM(pt.X), MM(pt.Y), MM(pt.FromCentreLine), MM(pt.BelowDisplayTop),
+		out.Points = append(out.Points, PlacePoint{pt.Hole, pt.Plate, MM(pt.X), MM(pt.Y), MM(pt.FromCentreLine), MM(pt.BelowDisplayTop),
 			mmOpt(pt.Drill.Diameter), mmOpt(pt.Drill.Depth), mmOpt(pt.Drill.Maker), pt.Drill.Fastener})
 	}
 	for _, c := range p.Checks {

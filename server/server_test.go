@@ -158,6 +158,7 @@ func TestFiles(t *testing.T) {
 	d := newDesk(t)
 	for _, c := range []struct{ path, kind, begins, name string }{
 		{"/api/template?format=pdf", "application/pdf", "%PDF-", `attachment; filename="velmora-pane-49-on-sill-40.pdf"`},
+		{"/api/template?format=dxf", "image/vnd.dxf", "999", `attachment; filename="velmora-pane-49-on-sill-40.dxf"`},
 		{"/api/template?format=svg", "image/svg+xml", "<svg ", `attachment; filename="velmora-pane-49-on-sill-40.svg"`},
 		{"/api/template?format=page", "image/svg+xml", "<svg ", ""},
 		{"/api/steps?format=md", "text/markdown; charset=utf-8", "# Velmora Pane 49 on Sill 40", `attachment; filename="velmora-pane-49-on-sill-40-wood_stud.md"`},

@@ -11,8 +11,8 @@ import (
 	"nexufix/core/steps"
 	"nexufix/core/template"
 	"nexufix/exchange"
-	"nexufix/render/markdown"
 	"nexufix/render/dxf"
+	"nexufix/render/markdown"
 	"nexufix/render/pdf"
 	"nexufix/render/svg"
 )

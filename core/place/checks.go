@@ -18,16 +18,20 @@ const (
 )
 
 // studs says how the plate sits on its studs, or what would help.
-func (p *Placement) studs(plate *wall.Plate, kind string, studs []wall.Stud, f *wall.Fixed, ok bool) {
-	if ok {
-		shift := f.Datum - p.DisplayX
-		text := quantity.Say("The plate takes %v studs with its middle under the display's.", len(f.Studs))
+func (p *Placement) studs(plate *wall.Plate, kind string, studs []wall.Stud, datum quantity.Length, plates []wall.Fixed, again func(quantity.Length) bool) {
+	if plates != nil {
+		shift := datum - p.DisplayX
+		used := 0
+		for _, f := range plates {
+			used += len(f.Studs)
+		}
+		text := quantity.Say("The plate takes %v studs with its middle under the display's.", used)
 		if shift != 0 {
 			side := "right"
 			if shift < 0 {
 				side = "left"
 			}
-			text = quantity.Say("The plate takes %v studs, %v to the %v of the display's middle: the load hangs that far off centre.", len(f.Studs), quantity.Wall(shift.Abs()), side)
+			text = quantity.Say("The plate takes %v studs, %v to the %v of the display's middle: the load hangs that far off centre.", used, quantity.Wall(shift.Abs()), side)
 		}
 		p.say("studs", fit.Pass, text, quantity.Phrase{})
 		return
@@ -43,9 +47,7 @@ func (p *Placement) studs(plate *wall.Plate, kind string, studs []wall.Stud, f *
 	// What would help: the least way the display would have to move.
 	for step := quantity.Millimetre; step <= 400*quantity.Millimetre; step += quantity.Millimetre {
 		for _, way := range []quantity.Length{step, -step} {
-			try := *plate
-			try.Pattern, try.Wanted = plate.Pattern+way, plate.Wanted+way
-			if _, fits := try.Fix(kind, studs); fits {
+			if again(way) {
 				side := "right"
 				if way < 0 {
 					side = "left"
@@ -60,17 +62,21 @@ func (p *Placement) studs(plate *wall.Plate, kind string, studs []wall.Stud, f *
 
 // hollow judges walls without studs, and the schools of those that lean on
 // board alone.
-func (p *Placement) hollow(plate *wall.Plate, kind string, f *wall.Fixed, ok bool) {
+func (p *Placement) hollow(plate *wall.Plate, kind string, plates []wall.Fixed) {
+	points := 0
+	for _, f := range plates {
+		points += len(f.Points)
+	}
 	switch {
-	case !ok:
+	case plates == nil:
 		p.say("studs", fit.Fail, quantity.Say("The plate has too few holes for the fasteners it needs."), quantity.Phrase{})
 	case kind != "hollow_board":
 		p.say("studs", fit.Pass, quantity.Say("The wall takes fasteners where the holes are: the outermost of each row."), quantity.Phrase{})
 	case p.Pairing.Policy.WallSchool == "toggles_for_light":
 		mass := p.Pairing.Display.Mass.Or(0) + p.Job.Accessories
-		light := p.Pairing.Display.Mass.Known && mass < lightest && p.Pairing.Bracket.Profile.Known && p.Pairing.Bracket.Profile.Value < flattest && len(f.Points) >= enoughToggles
+		light := p.Pairing.Display.Mass.Known && mass < lightest && p.Pairing.Bracket.Profile.Known && p.Pairing.Bracket.Profile.Value < flattest && points >= enoughToggles
 		if light {
-			p.say("studs", fit.Caution, quantity.Say("Toggles in board alone: light and flat enough for %v of them.", len(f.Points)), quantity.Say("A stud is better. Have the board judged."))
+			p.say("studs", fit.Caution, quantity.Say("Toggles in board alone: light and flat enough for %v of them.", points), quantity.Say("A stud is better. Have the board judged."))
 		} else {
 			p.say("studs", fit.Fail, quantity.Say("Board alone takes only displays under %v on a flat bracket with four toggles or more.", lightest), quantity.Say("Find studs, or use a backing board."))
 		}

@@ -10,6 +10,7 @@ import (
 	"math"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
 	"nexufix/core/quantity"
@@ -22,6 +23,7 @@ const Seated = 1070 * quantity.Millimetre
 // Point is a place to drill, with the numbers a tape measure needs.
 type Point struct {
 	Hole            string
+	Plate           int // 1 or 2 of two wall plates; 0 for a single one
 	X, Y            quantity.Length
 	FromCentreLine  quantity.Length // of the display; left is negative
 	BelowDisplayTop quantity.Length
@@ -147,31 +149,82 @@ func (p *Placement) fix(pattern quantity.Length) {
 		plate.TopPerStud, plate.BotPerStud = 1, 1
 	}
 	p.DatumX = min(max(p.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
-	if w.Count > 1 {
-		p.say("studs", fit.Unknown, quantity.Say("The bracket has two separate wall plates; each has to be placed on its own studs by hand."), quantity.Phrase{})
-		return
-	}
-	var fixed wall.Fixed
-	var ok bool
-	var studs []wall.Stud
+	studs := wall.Studs(&p.Job.Wall, p.DisplayX)
+	datum, plates, fix := p.on(&plate, kind, studs)
 	if wall.HasStuds(kind) {
-		studs = wall.Studs(&p.Job.Wall, p.DisplayX)
-		fixed, ok = plate.Fix(kind, studs)
-		p.studs(&plate, kind, studs, &fixed, ok)
+		p.studs(&plate, kind, studs, datum, plates, fix)
 	} else {
-		fixed, ok = plate.Anywhere()
-		p.hollow(&plate, kind, &fixed, ok)
+		p.hollow(&plate, kind, plates)
 	}
-	if !ok {
+	if plates == nil {
 		return
 	}
-	p.DatumX = fixed.Datum
+	p.DatumX = datum
 	drill, _ := wall.Drilling(b, kind)
-	for _, pt := range fixed.Points {
-		y := p.Datum + pt.Hole.Y
-		p.Points = append(p.Points, Point{pt.Hole.ID, pt.X, y, pt.X - p.DisplayX, p.Top - y, drill})
+	for i, fixed := range plates {
+		number := 0
+		if len(plates) > 1 {
+			number = i + 1
+		}
+		for _, pt := range fixed.Points {
+			y := p.Datum + pt.Hole.Y
+			p.Points = append(p.Points, Point{pt.Hole.ID, number, pt.X, y, pt.X - p.DisplayX, p.Top - y, drill})
+		}
 	}
 	p.fasteners(drill)
+}
+
+// on fixes the plate, or the two plates, to the wall: their middle, and each
+// one's place, nil when there is none. Again tries a display that is moved.
+func (p *Placement) on(plate *wall.Plate, kind string, studs []wall.Stud) (datum quantity.Length, plates []wall.Fixed, again func(by quantity.Length) bool) {
+	w := p.Pairing.Bracket.WallPlate
+	if w.Count < 2 {
+		fix := func(q wall.Plate) (wall.Fixed, bool) {
+			if wall.HasStuds(kind) {
+				return q.Fix(kind, studs)
+			}
+			return q.Anywhere()
+		}
+		again = func(by quantity.Length) bool { _, ok := fix(moved(*plate, by)); return ok }
+		if f, ok := fix(*plate); ok {
+			return f.Datum, []wall.Fixed{f}, again
+		}
+		return 0, nil, again
+	}
+	pair := wall.Pair{Plate: *plate, Width: p.Pairing.Hang.Width}
+	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
+	if w.Separation != nil {
+		pair.Separation = *w.Separation
+	}
+	again = func(by quantity.Length) bool {
+		q := pair
+		q.Plate = moved(pair.Plate, by)
+		_, ok := q.Fix(kind, studs)
+		return ok
+	}
+	if wall.HasStuds(kind) {
+		if f, ok := pair.Fix(kind, studs); ok {
+			return f.Middle, f.Plates[:], again
+		}
+		return 0, nil, again
+	}
+	apart := min(max(pair.Width, pair.Separation.Min), pair.Separation.Max) / 2
+	left, right := pair.Plate, pair.Plate
+	middle := min(max(plate.Wanted, plate.Pattern-plate.Slide), plate.Pattern+plate.Slide)
+	left.Pattern, left.Wanted, left.Slide = middle-apart, middle-apart, 0
+	right.Pattern, right.Wanted, right.Slide = middle+apart, middle+apart, 0
+	a, ok1 := left.Anywhere()
+	b, ok2 := right.Anywhere()
+	if !ok1 || !ok2 {
+		return 0, nil, again
+	}
+	return middle, []wall.Fixed{a, b}, again
+}
+
+// moved is a plate for a display that hangs elsewhere.
+func moved(p wall.Plate, by quantity.Length) wall.Plate {
+	p.Pattern, p.Wanted = p.Pattern+by, p.Wanted+by
+	return p
 }
 
 // fastenerOf is the diameter of the kit's lag, else of its anchor, else of the

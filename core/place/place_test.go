@@ -6,6 +6,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
@@ -159,7 +160,11 @@ func TestChecks(t *testing.T) {
 			j.Place = catalog.Place{Rule: "overhead", Bottom: some(2000), Public: true}
 		}},
 		"edges not known": {"place", fit.Unknown, "Measure the display's width", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
-		"two plates":      {"studs", fit.Unknown, "by hand", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Count = 2 }},
+		// Each on one stud: 406.4 apart, where the pattern is 200 wide and 500 allowed.
+		"two plates": {"studs", fit.Pass, "2 studs", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			b.WallPlate.Count, b.WallPlate.StudsRequired, b.WallPlate.Separation = 2, 1, &fastener.Interval{Min: mm(200), Max: mm(500)}
+			j.Place.X = some(1632)
+		}},
 	} {
 		p := one(t, c.change)
 		got := check(&p, c.rule)

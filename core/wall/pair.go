@@ -1,0 +1,94 @@
+package wall
+
+import (
+	"cmp"
+	"slices"
+
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
+)
+
+// Pair is two equal plates, level with each other, that stand a separation
+// apart: their datums' middle is where one plate's datum would be.
+type Pair struct {
+	Plate
+	Separation fastener.Interval
+	Width      quantity.Length // the separation that is wanted: the pattern's width
+}
+
+// FixedPair is the place of both plates, the left one first.
+type FixedPair struct {
+	Middle, Separation quantity.Length
+	Plates             [2]Fixed
+}
+
+// Fix finds the places of both plates: their middle nearest to where it is
+// wanted, ties to the right, then the separation nearest to the pattern's
+// width. Exact: the places of one plate are intervals, and two intervals leave
+// an interval of middles.
+func (p *Pair) Fix(kind string, studs []Stud) (FixedPair, bool) {
+	reach := p.Slide + p.Separation.Max/2
+	if p.Slide < 0 || p.Separation.Max < p.Separation.Min || p.Studs > len(studs) {
+		return FixedPair{}, false
+	}
+	where := p.places(kind, studs, p.Pattern-reach, p.Pattern+reach)
+	best, found := FixedPair{}, false
+	for _, left := range where {
+		for _, right := range where {
+			lo := max((left.Min+right.Min+1)/2, left.Min+p.Separation.Min/2, right.Min-p.Separation.Max/2, p.Pattern-p.Slide)
+			hi := min((left.Max+right.Max)/2, left.Max+p.Separation.Max/2, right.Max-p.Separation.Min/2, p.Pattern+p.Slide)
+			if lo > hi {
+				continue
+			}
+			m := min(max(p.Wanted, lo), hi)
+			s := min(max(p.Width, p.Separation.Min, 2*(m-left.Max), 2*(right.Min-m)), p.Separation.Max, 2*(m-left.Min), 2*(right.Max-m))
+			s -= s % 2 // both datums whole
+			if one := (FixedPair{Middle: m, Separation: s}); !found || p.nearer(one, best) {
+				best, found = one, true
+			}
+		}
+	}
+	if !found {
+		return FixedPair{}, false
+	}
+	for i, datum := range []quantity.Length{best.Middle - best.Separation/2, best.Middle + best.Separation/2} {
+		f, ok := p.at(kind, studs, datum)
+		if !ok {
+			return FixedPair{}, false
+		}
+		best.Plates[i] = f
+	}
+	return best, true
+}
+
+func (p *Pair) nearer(a, b FixedPair) bool {
+	return cmp.Or(
+		cmp.Compare((a.Middle-p.Wanted).Abs(), (b.Middle-p.Wanted).Abs()),
+		cmp.Compare(b.Middle, a.Middle),
+		cmp.Compare((a.Separation-p.Width).Abs(), (b.Separation-p.Width).Abs()),
+	) < 0
+}
+
+// places are the intervals in which one plate's datum finds its studs, from
+// left to right.
+func (p *Pair) places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+	ends := p.candidates(kind, studs, lo, hi)
+	slices.Sort(ends)
+	ends = slices.DeleteFunc(slices.Compact(ends), func(x quantity.Length) bool { return x < lo || x > hi })
+	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
+	var out []fastener.Interval
+	open := false
+	for i, x := range ends {
+		if !fits(x) {
+			open = false
+			continue
+		}
+		if open {
+			out[len(out)-1].Max = x
+		} else {
+			out = append(out, fastener.Interval{Min: x, Max: x})
+		}
+		open = i+1 < len(ends) && fits(x+(ends[i+1]-x)/2)
+	}
+	return out
+}
