@@ -56,6 +56,7 @@ type fileLayout struct {
 type templateFormat struct {
 	Question
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
+	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
 }
 
 type stepsFormat struct {

@@ -158,6 +158,7 @@ func TestFiles(t *testing.T) {
 	d := newDesk(t)
 	for _, c := range []struct{ path, kind, begins, name string }{
 		{"/api/template?format=pdf", "application/pdf", "%PDF-", `attachment; filename="velmora-pane-49-on-sill-40.pdf"`},
+		{"/api/template?format=pdf&paper=a4", "application/pdf", "%PDF-", `attachment; filename="velmora-pane-49-on-sill-40.pdf"`},
 		{"/api/template?format=dxf", "image/vnd.dxf", "999", `attachment; filename="velmora-pane-49-on-sill-40.dxf"`},
 		{"/api/template?format=svg", "image/svg+xml", "<svg ", `attachment; filename="velmora-pane-49-on-sill-40.svg"`},
 		{"/api/template?format=page", "image/svg+xml", "<svg ", ""},
@@ -169,7 +170,7 @@ func TestFiles(t *testing.T) {
 			t.Errorf("%s: %d %s %q %.60s", c.path, a.StatusCode, a.Header.Get("Content-Type"), a.Header.Get("Content-Disposition"), a.body)
 		}
 	}
-	for _, path := range []string{"/api/template", "/api/template?format=exe", "/api/steps?format=../x"} {
+	for _, path := range []string{"/api/template", "/api/template?format=exe", "/api/template?format=pdf&paper=a5", "/api/steps?format=../x"} {
 		if a := d.post(path, `{`+pane+`}`); a.StatusCode != 400 {
 			t.Errorf("%s: %d", path, a.StatusCode)
 		}

@@ -38,7 +38,18 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 	case "dxf":
 		return attachment(c, name+".dxf", "image/vnd.dxf", dxf.Write(d, a.units()))
 	case "pdf":
-		raw, err := pdf.Sheet(d, a.units(), time.Now())
+		var raw []byte
+		var err error
+		switch paper := c.QueryParam("paper"); paper {
+		case "", "sheet":
+			raw, err = pdf.Sheet(d, a.units(), time.Now())
+		case "a4", "letter", "a3":
+			if raw, err = pdf.Tiled(d, paper, a.units(), time.Now()); err != nil {
+				return exchange.Problems{{Path: "paper", Found: err.Error(), Allowed: "another paper, or one sheet"}}
+			}
+		default:
+			return exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "sheet, a4, letter, a3"}}
+		}
 		if err != nil {
 			return err
 		}

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"nexufix/core/catalog"
+	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
@@ -24,7 +25,7 @@ type templateCommand struct {
 	chosen
 	Job   string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
 	Out   string `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
-	Paper string `default:"sheet" help:"Paper: sheet, one sheet at the drawing's size."`
+	Paper string `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
 }
 
 // Run writes the site-free drilling template at 1:1.
@@ -41,8 +42,8 @@ func (t *templateCommand) Run(s *streams) error {
 	if format != ".svg" && format != ".pdf" && format != ".dxf" {
 		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg, .pdf or .dxf", t.Out)}
 	}
-	if t.Paper != "sheet" {
-		return badInput{fmt.Errorf("--paper %s: only sheet, one sheet at the drawing's size, is drawn", t.Paper)}
+	if t.Paper != "sheet" && format != ".pdf" {
+		return badInput{fmt.Errorf("--paper %s: only a PDF is put on pages", t.Paper)}
 	}
 	d := template.DrillTemplate(p, template.Sheet{Date: time.Now().Format(time.DateOnly)})
 	if d == nil {
@@ -56,11 +57,18 @@ func (t *templateCommand) Run(s *streams) error {
 	case ".dxf":
 		raw = dxf.Write(d, quantity.Metric)
 	case ".pdf":
-		if raw, err = pdf.Sheet(d, quantity.Metric, time.Now()); err != nil {
+		if raw, err = onPaper(d, t.Paper); err != nil {
 			return err
 		}
 	}
 	return writeFile(t.Out, raw)
+}
+
+func onPaper(d *drawing.Drawing, paper string) ([]byte, error) {
+	if paper == "sheet" {
+		return pdf.Sheet(d, quantity.Metric, time.Now())
+	}
+	return pdf.Tiled(d, paper, quantity.Metric, time.Now())
 }
 
 type stepsCommand struct {

@@ -20,6 +20,19 @@ const font = "Go"
 // Sheet writes a drawing on one sheet of its own size.
 func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte, error) {
 	size := fpdf.SizeType{Wd: d.Width(), Ht: d.Height()}
+	doc := begin(d, size, created)
+	doc.AddPageFormat("P", size)
+	w := writer{doc, d, units, d.Min.X, d.Max.Y}
+	for i := range d.Items {
+		w.item(&d.Items[i])
+	}
+	var out bytes.Buffer
+	err := doc.Output(&out)
+	return out.Bytes(), err
+}
+
+// begin begins a document of a drawing.
+func begin(d *drawing.Drawing, size fpdf.SizeType, created time.Time) *fpdf.Fpdf {
 	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: size})
 	doc.SetMargins(0, 0, 0)
 	doc.SetAutoPageBreak(false, 0)
@@ -30,24 +43,19 @@ func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte,
 	doc.SetCreationDate(created)
 	doc.SetModificationDate(created)
 	doc.SetCatalogSort(true)
-	doc.AddPageFormat("P", size)
-	w := writer{doc, d, units}
-	for i := range d.Items {
-		w.item(&d.Items[i])
-	}
-	var out bytes.Buffer
-	err := doc.Output(&out)
-	return out.Bytes(), err
+	return doc
 }
 
 type writer struct {
 	*fpdf.Fpdf
 	d     *drawing.Drawing
 	units quantity.Units
+	// The point of the drawing that is at the page's upper left corner.
+	left, top float64
 }
 
-func (w *writer) x(x float64) float64 { return x - w.d.Min.X }
-func (w *writer) y(y float64) float64 { return w.d.Max.Y - y }
+func (w *writer) x(x float64) float64 { return x - w.left }
+func (w *writer) y(y float64) float64 { return w.top - y }
 
 // pen sets stroke and fill and says how the shape is painted: "D", "F", "FD"
 // or "" for not at all.

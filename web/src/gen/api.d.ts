@@ -1878,6 +1878,7 @@ export interface paths {
             parameters: {
                 query: {
                     format: "page" | "svg" | "pdf" | "dxf";
+                    paper?: "sheet" | "a4" | "letter" | "a3";
                 };
                 header?: never;
                 path?: never;

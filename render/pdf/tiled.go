@@ -1,0 +1,168 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"math"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+)
+
+// Papers are the sizes a drawing is tiled on, in millimetres, upright.
+var Papers = map[string][2]float64{"a4": {210, 297}, "letter": {215.9, 279.4}, "a3": {297, 420}}
+
+const (
+	margin  = 10.0 // that printers leave white
+	footer  = 17.0 // scale bars, page number and sheet map
+	overlap = 12.0 // of neighbouring pages, where they are joined
+)
+
+// Tile is a page of a tiled drawing: its row and column, and the part of the
+// drawing that it shows, in the drawing's millimetres.
+type Tile struct {
+	Row, Column            int
+	Left, Top, Wide, High  float64
+	PaperWidth, PaperLong  float64
+	Rows, Columns, Of, Num int
+}
+
+// At is where a point of the drawing is on the tile's paper, from its upper
+// left corner.
+func (t *Tile) At(p drawing.Point) (x, y float64) { return p.X - t.Left + margin, t.Top - p.Y + margin }
+
+// Shows says whether a point is on the tile.
+func (t *Tile) Shows(p drawing.Point) bool {
+	return p.X >= t.Left && p.X <= t.Left+t.Wide && p.Y <= t.Top && p.Y >= t.Top-t.High
+}
+
+// Tiles lays a drawing out on a paper, upright or across, whichever takes
+// fewer pages.
+func Tiles(d *drawing.Drawing, paper string) ([]Tile, error) {
+	size, ok := Papers[paper]
+	if !ok {
+		return nil, fmt.Errorf("paper %q is not known; allowed: a4, letter, a3", paper)
+	}
+	var best []Tile
+	for _, p := range [][2]float64{size, {size[1], size[0]}} {
+		wide, high := p[0]-2*margin, p[1]-2*margin-footer
+		columns, rows := count(d.Width(), wide), count(d.Height(), high)
+		if rows*columns > 400 {
+			return nil, fmt.Errorf("the drawing would take %d pages of %s; take one sheet at its size", rows*columns, paper)
+		}
+		if best != nil && rows*columns >= len(best) {
+			continue
+		}
+		best = nil
+		for r := range rows {
+			for c := range columns {
+				best = append(best, Tile{
+					Row: r, Column: c, Left: d.Min.X + float64(c)*(wide-overlap), Top: d.Max.Y - float64(r)*(high-overlap),
+					Wide: wide, High: high, PaperWidth: p[0], PaperLong: p[1], Rows: rows, Columns: columns, Of: rows * columns, Num: r*columns + c + 1,
+				})
+			}
+		}
+	}
+	return best, nil
+}
+
+// count is how many pages of a length, overlapping, cover a length.
+func count(length, page float64) int {
+	return max(1, int(math.Ceil((length-overlap)/(page-overlap)-1e-9)))
+}
+
+// Tiled writes a drawing on pages that are joined at their marks. Every page
+// has both scale bars, its number, and a map of the sheets.
+func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.Time) ([]byte, error) {
+	tiles, err := Tiles(d, paper)
+	if err != nil {
+		return nil, err
+	}
+	doc := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, created)
+	for i := range tiles {
+		t := &tiles[i]
+		doc.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
+		w := writer{doc, d, units, t.Left - margin, t.Top + margin}
+		doc.ClipRect(margin, margin, t.Wide, t.High, false)
+		for j := range d.Items {
+			w.item(&d.Items[j])
+		}
+		w.joins(tiles, t)
+		doc.ClipEnd()
+		w.foot(t)
+	}
+	var out bytes.Buffer
+	err = doc.Output(&out)
+	return out.Bytes(), err
+}
+
+// Joins are the marks at which pages are joined, in the drawing's millimetres:
+// each is on all pages that meet there.
+func Joins(tiles []Tile) []drawing.Point {
+	var out []drawing.Point
+	for i := range tiles {
+		t := &tiles[i]
+		if t.Column+1 < t.Columns {
+			x := t.Left + t.Wide - overlap/2
+			out = append(out, drawing.Point{X: x, Y: t.Top - t.High*0.3}, drawing.Point{X: x, Y: t.Top - t.High*0.7})
+		}
+		if t.Row+1 < t.Rows {
+			y := t.Top - t.High + overlap/2
+			out = append(out, drawing.Point{X: t.Left + t.Wide*0.3, Y: y}, drawing.Point{X: t.Left + t.Wide*0.7, Y: y})
+		}
+	}
+	return out
+}
+
+// joins draws the marks that a page shows.
+func (w *writer) joins(all []Tile, t *Tile) {
+	w.SetDrawColor(34, 34, 38)
+	w.SetLineWidth(0.15)
+	w.SetDashPattern(nil, 0)
+	for _, p := range Joins(all) {
+		if !t.Shows(p) {
+			continue
+		}
+		x, y := t.At(p)
+		w.Line(x-5, y, x+5, y)
+		w.Line(x, y-5, x, y+5)
+		w.Circle(x, y, 2.5, "D")
+	}
+}
+
+// foot draws what every page carries below its picture.
+func (w *writer) foot(t *Tile) {
+	w.SetDrawColor(34, 34, 38)
+	w.SetLineWidth(0.2)
+	w.SetDashPattern(nil, 0)
+	w.Rect(margin, margin, t.Wide, t.High, "D")
+	top := margin + t.High
+	w.SetTextColor(34, 34, 38)
+	w.SetFont(font, "", 10)
+	w.SetFontUnitSize(3)
+	bar := func(y, long float64, name string) {
+		w.Line(margin, y, margin+long, y)
+		w.Line(margin, y-1.2, margin, y+1.2)
+		w.Line(margin+long, y-1.2, margin+long, y+1.2)
+		w.Text(margin+long+2, y+1, name)
+	}
+	bar(top+4, 100, "100 mm: measure it")
+	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
+	w.Text(margin, top+14.5, fmt.Sprintf("%s. Page %d of %d, row %d, column %d. Lay the crosses of neighbouring pages on each other, and tape.", w.d.Title, t.Num, t.Of, t.Row+1, t.Column+1))
+	// The sheet map.
+	cell := min(4.0, 12.0/float64(t.Rows), 30.0/float64(t.Columns))
+	x0 := margin + t.Wide - cell*float64(t.Columns)
+	w.SetFillColor(90, 90, 96)
+	for r := range t.Rows {
+		for c := range t.Columns {
+			how := "D"
+			if r == t.Row && c == t.Column {
+				how = "FD"
+			}
+			w.Rect(x0+cell*float64(c), top+2+cell*float64(r)*0.8, cell, cell*0.8, how)
+		}
+	}
+}
