@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"strings"
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
@@ -100,21 +101,61 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 }
 
 // Joins are the marks at which pages are joined, in the drawing's millimetres:
-// each is on all pages that meet there.
-func Joins(tiles []Tile) []drawing.Point {
+// each is on all pages that meet there, and none is near a place to drill.
+func Joins(d *drawing.Drawing, tiles []Tile) []drawing.Point {
 	var out []drawing.Point
 	for i := range tiles {
 		t := &tiles[i]
 		if t.Column+1 < t.Columns {
 			x := t.Left + t.Wide - overlap/2
-			out = append(out, drawing.Point{X: x, Y: t.Top - t.High*0.3}, drawing.Point{X: x, Y: t.Top - t.High*0.7})
+			out = append(out, clear(d, func(share float64) drawing.Point { return drawing.Point{X: x, Y: t.Top - t.High*share} })...)
 		}
 		if t.Row+1 < t.Rows {
 			y := t.Top - t.High + overlap/2
-			out = append(out, drawing.Point{X: t.Left + t.Wide*0.3, Y: y}, drawing.Point{X: t.Left + t.Wide*0.7, Y: y})
+			out = append(out, clear(d, func(share float64) drawing.Point { return drawing.Point{X: t.Left + t.Wide*share, Y: y} })...)
 		}
 	}
 	return out
+}
+
+// clear picks two places along a joint that are away from every hole.
+func clear(d *drawing.Drawing, at func(share float64) drawing.Point) []drawing.Point {
+	var out []drawing.Point
+	for _, half := range [][]float64{{0.3, 0.2, 0.4, 0.12, 0.25, 0.35, 0.45}, {0.7, 0.8, 0.6, 0.88, 0.75, 0.65, 0.55}} {
+		best, room := drawing.Point{}, -1.0
+		for _, share := range half {
+			if p := at(share); fromHoles(d, p) > room {
+				best, room = p, fromHoles(d, p)
+			}
+			if room > 20 {
+				break
+			}
+		}
+		out = append(out, best)
+	}
+	return out
+}
+
+// fromHoles is how far a place is from the nearest outline of a hole, up to
+// 100 mm.
+func fromHoles(d *drawing.Drawing, p drawing.Point) float64 {
+	room := 100.0
+	for i := range d.Items {
+		if !strings.HasPrefix(d.Items[i].Tag, "hole.") {
+			continue
+		}
+		switch s := d.Items[i].Shape.(type) {
+		case drawing.Circle:
+			room = min(room, math.Hypot(p.X-s.Center.X, p.Y-s.Center.Y)-s.Radius)
+		case drawing.Polygon:
+			for _, q := range s.Points {
+				room = min(room, math.Hypot(p.X-q.X, p.Y-q.Y))
+			}
+		case drawing.Text:
+			room = min(room, math.Hypot(p.X-s.At.X, p.Y-s.At.Y)-10)
+		}
+	}
+	return room
 }
 
 // joins draws the marks that a page shows.
@@ -122,7 +163,7 @@ func (w *writer) joins(all []Tile, t *Tile) {
 	w.SetDrawColor(34, 34, 38)
 	w.SetLineWidth(0.15)
 	w.SetDashPattern(nil, 0)
-	for _, p := range Joins(all) {
+	for _, p := range Joins(w.d, all) {
 		if !t.Shows(p) {
 			continue
 		}
@@ -130,6 +171,10 @@ func (w *writer) joins(all []Tile, t *Tile) {
 		w.Line(x-5, y, x+5, y)
 		w.Line(x, y-5, x, y+5)
 		w.Circle(x, y, 2.5, "D")
+		w.SetTextColor(34, 34, 38)
+		w.SetFont(font, "", 10)
+		w.SetFontUnitSize(2.4)
+		w.Text(x+3, y-1, "join")
 	}
 }
 

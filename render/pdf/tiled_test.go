@@ -81,6 +81,11 @@ func TestTilesPutTogether(t *testing.T) {
 		if text := poppler(t, "pdftotext", "-layout", file, "-"); !bytes.Contains(text, fmt.Appendf(nil, "Page %d of %d", len(tiles), len(tiles))) {
 			t.Errorf("%s: the last page has no number", paper)
 		}
+		for _, m := range Joins(d, tiles) {
+			if room := fromHoles(d, m); room < 8 {
+				t.Errorf("%s: a joining mark at %v is %.1f from a hole", paper, m, room)
+			}
+		}
 		pages := make([]picture, len(tiles))
 		offset := make([][2]float64, len(tiles)) // of each page from the first, found at the marks
 		mark := func(i int, m drawing.Point) (x, y float64) {
@@ -93,7 +98,7 @@ func TestTilesPutTogether(t *testing.T) {
 				continue
 			}
 			joined := false
-			for _, m := range Joins(tiles) {
+			for _, m := range Joins(d, tiles) {
 				for j := range i {
 					if !joined && tiles[i].Shows(m) && tiles[j].Shows(m) {
 						x0, y0 := mark(j, m)
