@@ -10,6 +10,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/core/template"
@@ -28,7 +29,7 @@ type templateCommand struct {
 	Paper string `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
 }
 
-// Run writes the site-free drilling template at 1:1.
+// Run writes the drilling template at 1:1: of a job's wall, or site-free.
 func (t *templateCommand) Run(s *streams) error {
 	in, err := t.read()
 	if err != nil {
@@ -45,12 +46,22 @@ func (t *templateCommand) Run(s *streams) error {
 	if t.Paper != "sheet" && format != ".pdf" {
 		return badInput{fmt.Errorf("--paper %s: only a PDF is put on pages", t.Paper)}
 	}
-	d := template.DrillTemplate(p, template.Sheet{Date: time.Now().Format(time.DateOnly)})
+	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly)}
+	if job := in.Job(t.Job); t.Job != "" && job.Wall.Type != "" {
+		all := place.Place(p, job)
+		if one := all[0]; len(one.Points) > 0 {
+			sheet.Place = &one
+		}
+		if len(all) > 1 {
+			fmt.Fprintln(s.err, "The template is that of the first display of the run; nexufix place has them all.")
+		}
+	}
+	d := template.DrillTemplate(p, sheet)
 	if d == nil {
 		return badInput{fmt.Errorf("no template: %s", template.WhyNoDrill(p))}
 	}
-	if t.Job != "" {
-		fmt.Fprintln(s.err, "The template is site-free: it does not place the job on its wall.")
+	if t.Job != "" && sheet.Place == nil {
+		fmt.Fprintln(s.err, "The template is site-free: the job cannot be placed on its wall; nexufix place says why.")
 	}
 	raw := svg.Write(d, svg.Options{})
 	switch format {

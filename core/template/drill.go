@@ -8,6 +8,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/wall"
 )
@@ -22,6 +23,7 @@ var WallNames = map[string]string{
 type Sheet struct {
 	Date  string // of the print; "" for none
 	Walls []string
+	Place *place.Placement // on a particular wall; nil: site-free
 }
 
 const (
@@ -38,10 +40,11 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
 		return nil
 	}
-	t := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	t := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: sheet.Place}
 	t.extent()
 	t.display()
 	t.plateHoles()
+	t.site(sheet.Place)
 	t.titleBlock(sheet)
 	return t.Drawing
 }
@@ -50,8 +53,9 @@ type drill struct {
 	*drawing.Drawing
 	p                        *fit.Pairing
 	plate                    *catalog.WallPlate
-	left, right, top, bottom float64 // what is drawn to scale
-	outline                  bool    // the display's outline is on the sheet
+	left, right, top, bottom float64          // what is drawn to scale
+	outline                  bool             // the display's outline is on the sheet
+	at                       *place.Placement // nil: site-free
 }
 
 // edges are the display's edges from the datum, NaN where not known.
@@ -66,7 +70,11 @@ func (t *drill) edges() (left, right, top, bottom float64) {
 		}
 	}
 	if ok && x.Known {
-		left, right = -x.Value.MM()-w.MM()/2, -x.Value.MM()+w.MM()/2
+		middle := -x.Value.MM()
+		if t.at != nil && t.at.Known {
+			middle = -t.at.Shift().MM()
+		}
+		left, right = middle-w.MM()/2, middle+w.MM()/2
 	}
 	return left, right, top, bottom
 }
@@ -102,7 +110,11 @@ func (t *drill) display() {
 	t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
 	t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
 	t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
-	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("centre of display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
+	whose := "centre of display"
+	if t.at != nil && t.at.Known && t.at.Shift() != 0 {
+		whose = "middle of the plate"
+	}
+	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("%v", whose), Height: drillText, Anchor: drawing.Start, Angle: 90})
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
 	t.Add("template.up", drawing.Solid, drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
 	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4, Anchor: drawing.Middle, Strong: true})
@@ -180,10 +192,20 @@ func (t *drill) titleBlock(sheet Sheet) {
 		turned = fmt.Sprintf(", turned %d°", p.Turn)
 	}
 	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision, patternSize(w, h), p.Pattern.Thread, turned))
+	whose := "Not for a particular wall: find the studs first."
+	if sheet.Place != nil {
+		whose = "Check the studs two independent ways before drilling."
+	}
 	if sheet.Date != "" {
-		line(false, drillText, quantity.Say("Drawn %v. Not approved. Not for a particular wall: find the studs first.", sheet.Date))
+		line(false, drillText, quantity.Say("Drawn %v. Not approved. %v", sheet.Date, whose))
+	}
+	for _, text := range siteLines(sheet.Place) {
+		line(false, drillText, text)
 	}
 	walls := sheet.Walls
+	if sheet.Place != nil {
+		walls = []string{sheet.Place.Job.Wall.Type}
+	}
 	if walls == nil {
 		for kind := range p.Bracket.Walls {
 			walls = append(walls, kind)

@@ -10,6 +10,7 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 )
 
@@ -221,6 +222,51 @@ func BenchmarkPairingWithDrawings(b *testing.B) {
 		p := fit.Judge(d, br, 0, fit.Extra{}, catalog.DefaultPolicy())
 		if Section(&p) == nil || Back(&p) == nil || DrillTemplate(&p, Sheet{}) == nil {
 			b.Fatal("not drawn")
+		}
+	}
+}
+
+// TestSiteTemplate: the points of a template for a wall are those of the
+// placement, which the measure card's numbers come from too: who has only the
+// one and who has only the other mark the same places.
+func TestSiteTemplate(t *testing.T) {
+	d, b := catalogtest.Pair()
+	b.WallPlate.LateralSlide = catalogtest.Length(60)
+	b.Profile = catalogtest.Length(52)
+	job := &catalog.Job{ID: "counter", Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
+		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1700)}}
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+	at := place.Place(&p, job)[0]
+	if len(at.Points) != 4 || at.Shift() == 0 {
+		t.Fatalf("%+v", at)
+	}
+	s := DrillTemplate(&p, Sheet{Place: &at})
+	studs := 0
+	for _, i := range s.Items {
+		if i.Tag == "template.stud" {
+			studs++
+		}
+	}
+	if studs < 2 {
+		t.Errorf("%d stud lines", studs)
+	}
+	for _, pt := range at.Points {
+		found := false
+		for _, i := range s.Items {
+			c, is := i.Shape.(drawing.Circle)
+			if !is || i.Tag != "point."+pt.Hole || i.Style != drawing.Solid {
+				continue
+			}
+			found = true
+			// From the tape: off the display's middle, and below its top.
+			x := at.DisplayX + pt.FromCentreLine - at.DatumX
+			y := at.Top - pt.BelowDisplayTop - at.Datum
+			if !near(c.Center.X, x.MM()) || !near(c.Center.Y, y.MM()) {
+				t.Errorf("%s is drawn at %g, %g; the card says %s, %s", pt.Hole, c.Center.X, c.Center.Y, x, y)
+			}
+		}
+		if !found {
+			t.Errorf("%s is not drawn", pt.Hole)
 		}
 	}
 }

@@ -16,6 +16,7 @@ import (
 // The layers, by what is on them.
 const (
 	Drill   = "DRILL"
+	Points  = "POINTS" // to drill on this wall
 	Outline = "OUTLINE"
 	Centre  = "CENTRE"
 	Level   = "LEVEL"
@@ -30,7 +31,7 @@ const (
 var layers = []struct {
 	name   string
 	colour int
-}{{Drill, 1}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
+}{{Drill, 1}, {Points, 2}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
 
 // layerOf is where an item goes, by its tag.
 func layerOf(i *drawing.Item) string {
@@ -39,6 +40,9 @@ func layerOf(i *drawing.Item) string {
 	}
 	if strings.HasPrefix(i.Tag, "hole.") {
 		return Drill
+	}
+	if strings.HasPrefix(i.Tag, "point.") {
+		return Points
 	}
 	if l, ok := map[string]string{
 		"template.plate": Outline, "template.outline": Outline, "template.display": Outline, "template.stud": Studs,
@@ -135,7 +139,7 @@ func (w *writer) item(i *drawing.Item) {
 		w.entity("CIRCLE", layer)
 		w.at(10, s.Center)
 		w.number(40, s.Radius)
-		if layer == Drill {
+		if layer == Drill || layer == Points && i.Style == drawing.Solid {
 			w.entity("POINT", layer)
 			w.at(10, s.Center)
 		}
