@@ -32,7 +32,7 @@ func (t *drill) site(p *place.Placement) {
 	if shift := p.Shift(); shift != 0 {
 		x := -shift.MM()
 		t.Line("template.display", drawing.Centre, x, t.bottom, x, t.top)
-		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.5, Y: t.bottom + 4}, Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
+		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 4.5, Y: t.bottom + 4}, Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
 	}
 	for i, pt := range p.Points {
 		x, y := (pt.X - p.DatumX).MM(), (pt.Y - p.Datum).MM()
@@ -43,7 +43,7 @@ func (t *drill) site(p *place.Placement) {
 		for _, l := range [][4]float64{{-9, 0, -r, 0}, {r, 0, 9, 0}, {0, -9, 0, -r}, {0, r, 0, 9}} {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 10, Y: y + 3}, Text: quantity.Say("drill %v", i+1), Height: drillText * 1.2, Anchor: drawing.End, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 14}, Text: quantity.Say("drill %v", i+1), Height: drillText * 1.2, Anchor: drawing.Middle, Strong: true})
 	}
 }
 
