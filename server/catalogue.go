@@ -136,7 +136,7 @@ func (s *Server) importDocument(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.store.Import(c.Request().Context(), author(c, ""), "Import of a document", contents, nil)
+	n, err := s.store.Import(c.Request().Context(), author(c, ""), "Import of a document", contents, nil, nil)
 	if err != nil {
 		return err
 	}

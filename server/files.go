@@ -326,7 +326,7 @@ func (s *Server) takeFile(c *echo.Context) error {
 		}
 	}
 	all := len(f.taken.Contents.Displays) + len(f.taken.Contents.Brackets)
-	n, err := s.store.Import(c.Request().Context(), author(c, "From "+f.name), "Import of "+f.name, f.taken.Contents, func(done, of int) { say(FileStep{Done: done, Of: of}) })
+	n, err := s.store.Import(c.Request().Context(), author(c, "From "+f.name), "Import of "+f.name, f.taken.Contents, f.against, func(done, of int) { say(FileStep{Done: done, Of: of}) })
 	if err != nil {
 		s.log.Error("import failed", "err", err)
 		say(FileStep{Of: all, Failed: describe(err)})

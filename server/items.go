@@ -3,6 +3,7 @@ package server
 import (
 	"bytes"
 	"errors"
+	"maps"
 	"net/http"
 	"slices"
 	"strconv"
@@ -486,7 +487,7 @@ func (s *Server) together(c *echo.Context) error {
 		return err
 	}
 	what := strconv.Itoa(len(in.IDs)) + " displays changed together"
-	n, err := s.store.Import(c.Request().Context(), author(c, what), what, contents, nil)
+	n, err := s.store.Import(c.Request().Context(), author(c, what), what, contents, all, nil)
 	if err != nil {
 		return err
 	}
@@ -522,29 +523,43 @@ func (s *Server) merge(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.store.Merge(c.Request().Context(), author(c, "Merged "+gone.ID+" into "+keep.ID), i, gone.ID)
+	n, err := s.store.Merge(c.Request().Context(), author(c, "Merged "+gone.ID+" into "+keep.ID), i, gone.ID, all)
 	if err != nil {
 		return err
 	}
 	return c.JSON(http.StatusOK, Undone{n})
 }
 
+// merged keeps what is known of one and fills it up from the other, each
+// figure with where it came from.
 func merged(keep, gone *catalog.Display) *catalog.Display {
 	out := *keep
-	or := func(to *quantity.Optional[quantity.Length], from quantity.Optional[quantity.Length]) {
-		if !to.Known {
-			*to = from
+	out.Origins = maps.Clone(keep.Origins)
+	from := func(path string, missing, known bool) bool {
+		if missing && known && gone.OriginOf(path) != keep.Origin {
+			if out.Origins == nil {
+				out.Origins = map[string]catalog.Origin{}
+			}
+			out.Origins[path] = gone.OriginOf(path)
+		}
+		return missing && known
+	}
+	for _, f := range []struct {
+		path string
+		to   *quantity.Optional[quantity.Length]
+		of   quantity.Optional[quantity.Length]
+	}{
+		{"diagonal_mm", &out.Diagonal, gone.Diagonal}, {"width_mm", &out.Width, gone.Width}, {"height_mm", &out.Height, gone.Height},
+		{"depth_mm", &out.Depth, gone.Depth}, {"rest_plane_from_front_mm", &out.RestPlaneFromFront, gone.RestPlaneFromFront},
+	} {
+		if from(f.path, !f.to.Known, f.of.Known) {
+			*f.to = f.of
 		}
 	}
-	or(&out.Diagonal, gone.Diagonal)
-	or(&out.Width, gone.Width)
-	or(&out.Height, gone.Height)
-	or(&out.Depth, gone.Depth)
-	or(&out.RestPlaneFromFront, gone.RestPlaneFromFront)
-	if !out.Mass.Known {
+	if from("mass_kg", !out.Mass.Known, gone.Mass.Known) {
 		out.Mass = gone.Mass
 	}
-	if !out.MassWithStand.Known {
+	if from("mass_with_stand_kg", !out.MassWithStand.Known, gone.MassWithStand.Known) {
 		out.MassWithStand = gone.MassWithStand
 	}
 	if len(out.Patterns) == 0 {

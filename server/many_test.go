@@ -102,7 +102,7 @@ func BenchmarkImportXLSX20000(b *testing.B) {
 // read.
 func Benchmark20000(b *testing.B) {
 	s := emptyServer(b)
-	if _, err := s.store.Import(b.Context(), store.Author{}, "", twentyThousand(b), nil); err != nil {
+	if _, err := s.store.Import(b.Context(), store.Author{}, "", twentyThousand(b), nil, nil); err != nil {
 		b.Fatal(err)
 	}
 	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/catalogue", "/api/displays?q=mkaer7+19999", "/api/displays?q=model+19", "/api/duplicates"} {

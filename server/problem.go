@@ -47,6 +47,8 @@ func describe(err error) *Problem {
 		}
 		p.Problems = problems
 		return p
+	case errors.Is(err, store.ErrMoved):
+		return problem(http.StatusConflict, "The catalogue was changed meanwhile.", "Nothing was written. Look again, and repeat it.")
 	case errors.Is(err, store.ErrNotFound), status == http.StatusNotFound:
 		return problem(http.StatusNotFound, "Not found.", "Check the address or the id.")
 	case errors.As(err, &tooLarge), status == http.StatusRequestEntityTooLarge:

@@ -44,7 +44,7 @@ func newDesk(t testing.TB) *desk {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil); err != nil {
+	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
 	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true); err != nil {

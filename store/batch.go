@@ -32,14 +32,21 @@ type Batch struct {
 // Import puts a document into the catalogue, in one transaction: all of it, or
 // none. What names it, and progress is told now and then how many of its items
 // are in place. A policy in it is kept by the name Imported and used, if it is
-// not the one in use.
-func (s *Store) Import(ctx context.Context, a Author, what string, c *exchange.Contents, progress func(done, of int)) (Imported, error) {
+// not the one in use. Where it was worked out from a catalogue that has been
+// read, that is its basis: if somebody has changed anything since, nothing is
+// written and the error is [ErrMoved].
+func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exchange.Contents, progress func(done, of int)) (Imported, error) {
 	items, err := s.itemsOf(ctx, c)
 	if err != nil {
 		return Imported{}, err
 	}
 	var n Imported
 	err = s.write(ctx, a, func(w *writing) error {
+		if basis != nil {
+			if err := w.unmoved(s, basis); err != nil {
+				return err
+			}
+		}
 		if err := w.begin(what); err != nil {
 			return err
 		}
@@ -197,7 +204,7 @@ func sorted(i Item) (Item, error) {
 	return i, nil
 }
 
-// Restore puts a revision of an item in place again.
+// RestoreRevision puts a revision of an item in place again.
 func (s *Store) RestoreRevision(ctx context.Context, who string, seq int64) (Item, error) {
 	var out Item
 	err := s.write(ctx, Author{Who: who}, func(w *writing) error {
@@ -224,9 +231,13 @@ func (s *Store) RestoreRevision(ctx context.Context, who string, seq int64) (Ite
 	return out, err
 }
 
-// Merge puts an item in place and takes another of its kind out, as one batch.
-func (s *Store) Merge(ctx context.Context, a Author, keep Item, gone string) (batch int64, err error) {
+// Merge puts an item in place and takes another of its kind out, as one batch,
+// both worked out from a catalogue as it was read; see [Store.Import].
+func (s *Store) Merge(ctx context.Context, a Author, keep Item, gone string, basis *exchange.Contents) (batch int64, err error) {
 	err = s.write(ctx, a, func(w *writing) error {
+		if err := w.unmoved(s, basis); err != nil {
+			return err
+		}
 		if err := w.begin(a.Why); err != nil {
 			return err
 		}

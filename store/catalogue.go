@@ -24,6 +24,11 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	if s.catalogue != nil && s.version == version {
 		return s.catalogue, nil
 	}
+	// Read before the documents: a change in between is taken for one after.
+	var latest int64
+	if err := s.db.GetContext(ctx, &latest, latestRevision); err != nil {
+		return nil, err
+	}
 	var displays, brackets, jobs []string
 	for _, x := range []struct {
 		kind string
@@ -44,7 +49,7 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	c := &exchange.Contents{Policy: fresh.Policy, Jobs: fresh.Jobs}
 	c.Displays, s.displays = together(displays, s.displays, fresh.Displays)
 	c.Brackets, s.brackets = together(brackets, s.brackets, fresh.Brackets)
-	s.catalogue, s.version = c, version
+	s.catalogue, s.version, s.latest = c, version, latest
 	return c, nil
 }
 
@@ -83,4 +88,20 @@ func readDocuments(displays, brackets, jobs []string, policy string) (*exchange.
 	}
 	raw.WriteString(`}`)
 	return exchange.Read(raw.Bytes())
+}
+
+const latestRevision = `SELECT coalesce(max(seq), 0) FROM revision`
+
+// unmoved is an error unless nothing was changed since a catalogue was read.
+func (w *writing) unmoved(s *Store, basis *exchange.Contents) error {
+	var now int64
+	if err := w.tx.GetContext(w.ctx, &now, latestRevision); err != nil {
+		return err
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.catalogue != basis || s.latest != now {
+		return ErrMoved
+	}
+	return nil
 }

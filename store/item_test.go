@@ -99,7 +99,7 @@ func TestUndoOfAnImport(t *testing.T) {
 		}
 		return c
 	}
-	if _, err := s.Import(t.Context(), me, "first", many(0, 600, 500), nil); err != nil {
+	if _, err := s.Import(t.Context(), me, "first", many(0, 600, 500), nil, nil); err != nil {
 		t.Fatal(err)
 	}
 	before := exported(t, s)
@@ -108,7 +108,7 @@ func TestUndoOfAnImport(t *testing.T) {
 	deep.BoltSchool = "deep"
 	second.Policy = &deep
 	steps := 0
-	n, err := s.Import(t.Context(), me, "second", second, func(int, int) { steps++ })
+	n, err := s.Import(t.Context(), me, "second", second, nil, func(int, int) { steps++ })
 	if err != nil || n.New != 702 || n.Changed != 300 || n.Same != 0 || steps != 2 {
 		t.Fatal(n, steps, err)
 	}
@@ -169,7 +169,7 @@ func TestDiskFull(t *testing.T) {
 	for i := range 2000 {
 		c.Displays = append(c.Displays, display(fmt.Sprint("d", i), strings.Repeat("long name ", 10), 5))
 	}
-	if _, err := s.Import(t.Context(), me, "too much", c, nil); err == nil || !strings.Contains(err.Error(), "full") {
+	if _, err := s.Import(t.Context(), me, "too much", c, nil, nil); err == nil || !strings.Contains(err.Error(), "full") {
 		t.Fatal(err)
 	}
 	if err := s.Check(t.Context()); err != nil {
@@ -180,5 +180,32 @@ func TestDiskFull(t *testing.T) {
 	}
 	if _, err := keep(t, s, display("second", "Second", 1), 0); err != nil {
 		t.Errorf("it does not work on: %v", err)
+	}
+}
+
+// TestImportOnAnotherCatalogue: what was worked out from a catalogue is not
+// written over what somebody has changed since.
+func TestImportOnAnotherCatalogue(t *testing.T) {
+	s, _ := open(t)
+	if _, err := keep(t, s, display("d", "Pane", 500), 0); err != nil {
+		t.Fatal(err)
+	}
+	basis, err := s.Catalogue(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	mine := &exchange.Contents{Displays: []*catalog.Display{display("d", "Pane", 510)}}
+	if _, err := keep(t, s, display("d", "Pane", 777), 1); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.Import(t.Context(), me, "late", mine, basis, nil); !errors.Is(err, ErrMoved) {
+		t.Error(err)
+	}
+	now, err := s.Catalogue(t.Context())
+	if err != nil || now.Display("d").Width.Value != quantity.MM(777) {
+		t.Error("what the other wrote is gone")
+	}
+	if n, err := s.Import(t.Context(), me, "again", mine, now, nil); err != nil || n.Changed != 1 {
+		t.Error(n, err)
 	}
 }

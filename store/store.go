@@ -28,6 +28,10 @@ var migrations embed.FS
 // ErrNotFound is returned for an id that is not there.
 var ErrNotFound = errors.New("not found")
 
+// ErrMoved is returned for work that was done on a catalogue that somebody has
+// changed since.
+var ErrMoved = errors.New("the catalogue was changed meanwhile")
+
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db *sqlx.DB
@@ -35,6 +39,7 @@ type Store struct {
 	mu        sync.Mutex
 	watch     *sql.Conn                   // sees when anyone, another program too, has changed the file
 	version   int64                       // of the file when the catalogue was read
+	latest    int64                       // revision then
 	catalogue *exchange.Contents          // read once, dropped by every change
 	displays  map[string]*catalog.Display // as last read, by document
 	brackets  map[string]*catalog.Bracket

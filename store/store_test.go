@@ -63,7 +63,7 @@ func TestImportCounts(t *testing.T) {
 		model string
 		want  Imported
 	}{{"One", Imported{New: 3}}, {"One", Imported{Same: 3}}, {"Two", Imported{Changed: 1, Same: 2}}} {
-		if n, err := s.Import(t.Context(), me, "test", catalogue(t, c.model), nil); err != nil || n.New != c.want.New || n.Changed != c.want.Changed || n.Same != c.want.Same || n.Batch == 0 != (n.New+n.Changed == 0) {
+		if n, err := s.Import(t.Context(), me, "test", catalogue(t, c.model), nil, nil); err != nil || n.New != c.want.New || n.Changed != c.want.Changed || n.Same != c.want.Same || n.Batch == 0 != (n.New+n.Changed == 0) {
 			t.Errorf("%d: %+v, %v; want %+v", i, n, err, c.want)
 		}
 	}
@@ -89,13 +89,13 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	c := catalogue(t, "One")
 	cancel()
-	if _, err := s.Import(ctx, me, "test", c, nil); err == nil {
+	if _, err := s.Import(ctx, me, "test", c, nil, nil); err == nil {
 		t.Fatal("an import without time succeeded")
 	}
 	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON item WHEN NEW.kind = 'bracket' BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.Import(t.Context(), me, "test", c, nil); err == nil {
+	if _, err := s.Import(t.Context(), me, "test", c, nil, nil); err == nil {
 		t.Fatal("the import succeeded")
 	}
 	var n int
@@ -109,7 +109,7 @@ func TestImportIsAllOrNothing(t *testing.T) {
 
 func TestPairings(t *testing.T) {
 	s, _ := open(t)
-	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "One"), nil); err != nil {
+	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "One"), nil, nil); err != nil {
 		t.Fatal(err)
 	}
 	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Question: "{}", Result: "{}"}
@@ -171,7 +171,7 @@ func TestDamagedFile(t *testing.T) {
 // TestMany people at once: readers see whole imports only.
 func TestManyAtOnce(t *testing.T) {
 	s, _ := open(t)
-	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "Start"), nil); err != nil {
+	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "Start"), nil, nil); err != nil {
 		t.Fatal(err)
 	}
 	var all sync.WaitGroup
@@ -179,7 +179,7 @@ func TestManyAtOnce(t *testing.T) {
 		all.Go(func() {
 			for range 10 {
 				if i%2 == 0 {
-					if _, err := s.Import(t.Context(), me, "test", catalogue(t, string(rune('A'+i))), nil); err != nil {
+					if _, err := s.Import(t.Context(), me, "test", catalogue(t, string(rune('A'+i))), nil, nil); err != nil {
 						t.Error(err)
 					}
 				} else if c, err := s.Catalogue(t.Context()); err != nil || len(c.Displays) != 2 || len(c.Brackets) != 1 {

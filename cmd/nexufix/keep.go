@@ -53,14 +53,14 @@ func (c *importCommand) Run(s *streams) (err error) {
 		return err
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
-	taken, err := c.look(ctx, st, raw)
+	taken, basis, err := c.look(ctx, st, raw)
 	if err != nil {
 		return err
 	}
 	out := importResult{DryRun: c.DryRun, LeftOut: taken.Count(tabular.LeftOut),
 		Imported: store.Imported{New: taken.Count(tabular.New), Changed: taken.Count(tabular.Changed), Same: taken.Count(tabular.Same)}}
 	if !c.DryRun {
-		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + filepath.Base(c.File)}, "Import of "+filepath.Base(c.File), taken.Contents, nil)
+		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + filepath.Base(c.File)}, "Import of "+filepath.Base(c.File), taken.Contents, basis, nil)
 		if err != nil {
 			return err
 		}
@@ -76,11 +76,17 @@ type importResult struct {
 	DryRun  bool `json:"dry_run,omitempty"`
 }
 
-func (c *importCommand) look(ctx context.Context, st *store.Store, raw []byte) (tabular.Taken, error) {
+// look says what would become of a file, and of which catalogue.
+func (c *importCommand) look(ctx context.Context, st *store.Store, raw []byte) (tabular.Taken, *exchange.Contents, error) {
 	have, err := st.Catalogue(ctx)
 	if err != nil {
-		return tabular.Taken{}, err
+		return tabular.Taken{}, nil, err
 	}
+	taken, err := c.against(ctx, st, raw, have)
+	return taken, have, err
+}
+
+func (c *importCommand) against(ctx context.Context, st *store.Store, raw []byte, have *exchange.Contents) (tabular.Taken, error) {
 	if strings.HasPrefix(strings.TrimLeft(string(raw[:min(len(raw), 100)]), "\ufeff \t\r\n"), "{") {
 		doc, err := exchange.Read(raw)
 		if err != nil {

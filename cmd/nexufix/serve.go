@@ -95,7 +95,7 @@ func serve(s *streams, addr, dir string, first *exchange.Contents) error {
 	}
 	defer st.Close()
 	if first != nil {
-		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", first, nil); err != nil {
+		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", first, nil, nil); err != nil {
 			return errors.Join(err, l.Close())
 		}
 	}

@@ -132,6 +132,24 @@ func TestCells(t *testing.T) {
 	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].Origins != nil || len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
 		t.Errorf("%+v", over.Rows)
 	}
+	// So it does when all of a display was measured, and the rest stays so.
+	measured, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","origin":"bench","mass_kg":3,"width_mm":500,"patterns":[{"width_mm":100,"height_mm":100,"rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, over := take(t, "x.csv", []byte("id,mass_kg,depth_mm,pattern1.top.thread_depth_mm\nold,3.1,40,10\n"), measured)
+	if d := over.Contents.Displays[0]; d.OriginOf("mass_kg").String() != "sheet" || d.OriginOf("depth_mm").String() != "sheet" || d.OriginOf("width_mm").String() != "bench" ||
+		d.Patterns[0].Holes[0].ThreadDepth.Origin.String() != "sheet" || d.Patterns[0].Holes[2].ThreadDepth.Origin.String() != "bench" {
+		t.Errorf("%+v", d)
+	}
+	// A figure that is near is not the same: 14 mm for 14.4, 2 in for 55 mm.
+	near, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","depth_mm":55,"width_mm":500.4}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, over := take(t, "x.csv", []byte("Item no,Width (mm),Depth (in)\nold,500,2\n"), near); len(over.Rows[0].Changes) != 2 {
+		t.Errorf("%+v", over.Rows[0])
+	}
 	if d := got.Contents.Displays[0]; d.Width.Value.MM() != 1228.725 || !d.Mass.Known || d.Origins["mass_kg"].String() != "bench" {
 		t.Errorf("%+v", d)
 	}

@@ -127,11 +127,12 @@ func (c *Column) note(text string) string {
 // perUnit is how many millimetres or kilograms a unit has.
 var perUnit = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8, "kg": 1, "g": 0.001, "lb": 0.45359237, "oz": 0.45359237 / 16}
 
-// rounds says whether a plain number in the column's unit is what the
-// catalogue has already, rounded: 23.81 lb for 10.8 kg changes nothing.
+// rounds says whether a plain number in another unit than the format's is what
+// the catalogue has already, rounded to its two or more decimals: 23.81 lb for
+// 10.8 kg changes nothing, 24 lb does.
 func (c *Column) rounds(text string, have any) bool {
 	n, ok := have.(json.Number)
-	if !ok || c.Unit == "" || !plainNumber.MatchString(text) {
+	if !ok || c.Unit == "" || c.Unit == "mm" || c.Unit == "kg" || !plainNumber.MatchString(text) {
 		return false
 	}
 	was, err := n.Float64()
@@ -139,6 +140,9 @@ func (c *Column) rounds(text string, have any) bool {
 		return false
 	}
 	_, decimals, _ := strings.Cut(strings.Replace(text, ",", ".", 1), ".")
+	if len(decimals) < 2 {
+		return false
+	}
 	said, err := strconv.ParseFloat(strings.Replace(text, ",", ".", 1), 64)
 	return err == nil && strconv.FormatFloat(was/perUnit[c.Unit], 'f', len(decimals), 64) == strconv.FormatFloat(said, 'f', len(decimals), 64)
 }

@@ -541,37 +541,63 @@ func (k *taker) judge() {
 	}
 }
 
-// forgets takes away where a figure came from, and what was noted of it, when
-// the file gives another figure and says nothing of its origin.
+// forgets gives figures that the file changes or adds the origin of a data
+// sheet, when it says nothing of their origin, and takes away what was noted of
+// them: what was measured on the bench was another figure.
 func (r *Row) forgets() (some bool) {
-	changed := map[string]bool{}
-	for _, c := range r.Changes {
-		changed[c.Path] = true
+	_, whole := r.from["origin"]
+	if _, each := r.from["origins"]; each || whole || r.kind != Displays {
+		return false
 	}
-	for _, table := range []string{"origins", "notes"} {
-		of, _ := r.doc[table].(map[string]any)
-		if _, given := r.from[table]; given {
+	all, _ := r.doc["origin"].(string)
+	origins, _ := r.doc["origins"].(map[string]any)
+	notes, _ := r.doc["notes"].(map[string]any)
+	for _, c := range r.Changes {
+		if c.After == "" || !figurePath.MatchString(c.Path) {
 			continue
 		}
-		for path := range of {
-			if !changed[path] {
-				continue
-			}
-			if table == "origins" {
-				column, ok := r.from[path]
-				if !ok {
-					column, ok = r.from[strings.TrimSuffix(strings.TrimSuffix(path, "_mm"), "_kg")]
-				}
-				if !ok {
-					column = -1
-				}
-				r.Notes = append(r.Notes, Problem{column, fmt.Sprintf("goes over a figure of origin %v", of[path])})
-			}
-			delete(of, path)
+		was, own := origins[c.Path].(string)
+		if !own {
+			was = all
+		}
+		if _, noted := notes[c.Path]; noted {
+			delete(notes, c.Path)
 			some = true
+		}
+		if was == "" || was == sheet {
+			continue
+		}
+		some = true
+		if all == "" || all == sheet {
+			delete(origins, c.Path)
+		} else {
+			if origins == nil {
+				origins = map[string]any{}
+				r.doc["origins"] = origins
+			}
+			origins[c.Path] = sheet
+		}
+		if c.Before != "" {
+			r.Notes = append(r.Notes, Problem{r.columnOf(c.Path), fmt.Sprintf("goes over a figure of origin %v", was)})
 		}
 	}
 	return some
+}
+
+// sheet is the origin of a figure of which nothing is said.
+const sheet = "sheet"
+
+// figurePath matches the figures that are measured.
+var figurePath = regexp.MustCompile(`^((diagonal|width|height|depth|rest_plane_from_front)_mm|mass(_with_stand)?_kg)$|\.(thread_depth|recess|recess_diameter|setback)_mm$`)
+
+// columnOf is the column a figure came from, -1 for none.
+func (r *Row) columnOf(path string) int {
+	for _, name := range []string{path, strings.TrimSuffix(strings.TrimSuffix(path, "_mm"), "_kg")} {
+		if column, ok := r.from[name]; ok {
+			return column
+		}
+	}
+	return -1
 }
 
 // reading is what came of reading a row's document.

@@ -47,7 +47,7 @@ function Editor({ id }: { id: string }) {
     const path = at;
     const unit = /_(mm|kg)$/.exec(path)?.[1];
     if (!unit) return;
-    let next = put(put(doc, path, undefined), path.replace(/_(mm|kg)$/, ''), text.replace(/^-/, ''));
+    let next = put(put(doc, path, undefined), path.replace(/_(mm|kg)$/, ''), text);
     next = { ...next, origins: { ...next.origins, [path]: 'bench' }, notes: { ...next.notes, [path]: { text: 'bench gauge', date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } } };
     edit.change('gauge ' + path, next);
   };

@@ -16,7 +16,8 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
   }, [on]);
   const weight = at.endsWith('_kg');
   const fits = reading !== undefined && (reading.kind === 'weight') === weight && /_(mm|kg)$/.test(at);
-  const ready = on && fits && reading.take !== '';
+  const below = reading?.take.startsWith('-') === true; // not set to nought, or the wrong way round
+  const ready = on && fits && reading.take !== '' && !below;
   const now = () => {
     if (ready) take(reading.take);
   };
@@ -51,7 +52,7 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
           <Button size="small" variant="contained" disabled={!ready} onMouseDown={(e) => e.preventDefault()} onClick={now} title="Take the steady reading into the figure that has the keyboard (F8)">
             Take <kbd>F8</kbd>
           </Button>
-          <p className="hint">{at === '' ? 'Put the keyboard on a figure.' : !fits && reading ? 'The gauge shows another kind of figure.' : `Into ${at}.`}</p>
+          <p className="hint">{at === '' ? 'Put the keyboard on a figure.' : below ? 'The gauge reads below nought: set it to nought first.' : !fits && reading ? 'The gauge shows another kind of figure.' : `Into ${at}.`}</p>
           <p className="hint">
             This gauge is simulated: lay it on{' '}
             <input className="figure-field" style={{ width: 56 }} aria-label="True size under the simulated gauge" value={size} onChange={(e) => setSize(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && void put()} /> {weight ? 'kg' : 'mm'}{' '}
