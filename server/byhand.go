@@ -36,12 +36,8 @@ type HandJudged struct {
 }
 
 func (s *Server) byHand(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[ByHand](c)
 	if err != nil {
-		return err
-	}
-	var in ByHand
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	a, err := s.resolve(c, in.Question)

@@ -47,12 +47,8 @@ type WorthLine struct {
 // draw draws a display or bracket as it would be, and says what it would
 // change.
 func (s *Server) draw(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[Drawing](c)
 	if err != nil {
-		return err
-	}
-	var in Drawing
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	all, err := s.store.Catalogue(c.Request().Context())

@@ -191,12 +191,8 @@ func (s *Server) layFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	raw, err := body(c)
+	in, err := request[FileLayout](c)
 	if err != nil {
-		return err
-	}
-	var in FileLayout
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	if len(in.Sheets) != len(old.layouts) {

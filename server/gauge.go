@@ -78,12 +78,8 @@ func (s *Server) gaugeLines(c *echo.Context) error {
 
 // putGauge lays the simulated gauge on something of a size.
 func (s *Server) putGauge(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[GaugePut](c)
 	if err != nil {
-		return err
-	}
-	var in GaugePut
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	switch {

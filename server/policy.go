@@ -52,12 +52,8 @@ func (s *Server) policies(c *echo.Context) error {
 }
 
 func (s *Server) keepPolicy(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[NamedPolicy](c)
 	if err != nil {
-		return err
-	}
-	var in NamedPolicy
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	if err := s.store.KeepPolicy(c.Request().Context(), author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
@@ -67,12 +63,8 @@ func (s *Server) keepPolicy(c *echo.Context) error {
 }
 
 func (s *Server) usePolicy(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[PolicyChoice](c)
 	if err != nil {
-		return err
-	}
-	var in PolicyChoice
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	if err := s.store.UsePolicy(c.Request().Context(), author(c, ""), in.Name); err != nil {

@@ -27,12 +27,8 @@ type Probed struct {
 }
 
 func (s *Server) probe(c *echo.Context) error {
-	raw, err := body(c)
+	in, err := request[Trials](c)
 	if err != nil {
-		return err
-	}
-	var in Trials
-	if err := exchange.ReadInto(raw, &in); err != nil {
 		return err
 	}
 	var kit []catalog.Item

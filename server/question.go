@@ -84,6 +84,15 @@ func body(c *echo.Context) ([]byte, error) {
 	return io.ReadAll(c.Request().Body)
 }
 
+// request reads a JSON request of a shape, as strictly as a document.
+func request[T any](c *echo.Context) (in T, err error) {
+	raw, err := body(c)
+	if err != nil {
+		return in, err
+	}
+	return in, exchange.ReadInto(raw, &in)
+}
+
 // ask reads a question and finds what it is about.
 func (s *Server) ask(c *echo.Context) (*asked, error) {
 	raw, err := body(c)

@@ -79,10 +79,11 @@ type picture struct {
 	perMM  float64
 }
 
-func rendered(t *testing.T, file string, dpi int) picture {
+// rendered renders one page of a file.
+func rendered(t *testing.T, file string, page, dpi int) picture {
 	t.Helper()
-	out := filepath.Join(t.TempDir(), "page")
-	poppler(t, "pdftoppm", "-r", fmt.Sprint(dpi), "-gray", "-aa", "no", "-aaVector", "no", "-singlefile", file, out)
+	out, n := filepath.Join(t.TempDir(), "page"), fmt.Sprint(page)
+	poppler(t, "pdftoppm", "-r", fmt.Sprint(dpi), "-gray", "-aa", "no", "-aaVector", "no", "-f", n, "-l", n, "-singlefile", file, out)
 	raw, err := os.ReadFile(out + ".pgm")
 	if err != nil {
 		t.Fatal(err)
@@ -138,7 +139,7 @@ func has(all []float64, want float64) bool {
 // The cross-hairs of every hole are found within 0.06 mm.
 func TestDrillPointsAreWhereTheyShouldBe(t *testing.T) {
 	d := sheet(t)
-	p := rendered(t, written(t, d, quantity.Metric), 508)
+	p := rendered(t, written(t, d, quantity.Metric), 1, 508)
 	_, b := catalogtest.Pair()
 	for _, h := range b.WallPlate.Holes {
 		x, y := h.X.MM(), h.Y.MM()
@@ -156,7 +157,7 @@ func TestDrillPointsAreWhereTheyShouldBe(t *testing.T) {
 // TestScaleBars: the bars that check a print are 100 mm and 4 in long.
 func TestScaleBars(t *testing.T) {
 	d := sheet(t)
-	p := rendered(t, written(t, d, quantity.Imperial), 508)
+	p := rendered(t, written(t, d, quantity.Imperial), 1, 508)
 	for tag, want := range map[string]float64{"template.bar.mm": 100, "template.bar.in": 101.6} {
 		x0, y := math.Inf(1), 0.0
 		for _, i := range d.Items {

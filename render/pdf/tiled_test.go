@@ -38,24 +38,6 @@ func (p picture) run(across bool, at, want float64) float64 {
 	return best
 }
 
-// page renders one page of a file.
-func page(t *testing.T, file string, n, dpi int) picture {
-	t.Helper()
-	out := filepath.Join(t.TempDir(), "page")
-	poppler(t, "pdftoppm", "-r", fmt.Sprint(dpi), "-gray", "-aa", "no", "-aaVector", "no", "-f", fmt.Sprint(n), "-l", fmt.Sprint(n), "-singlefile", file, out)
-	raw, err := os.ReadFile(out + ".pgm")
-	if err != nil {
-		t.Fatal(err)
-	}
-	p := picture{perMM: float64(dpi) / 25.4}
-	var depth int
-	if _, err := fmt.Fscanf(bytes.NewReader(raw), "P5\n%d %d\n%d\n", &p.w, &p.h, &depth); err != nil {
-		t.Fatal(err)
-	}
-	p.pixels = raw[len(raw)-p.w*p.h:]
-	return p
-}
-
 // TestTilesPutTogether prints a template on each paper, renders the pages,
 // joins the pictures at their marks, as they are found in them, and finds every
 // hole within 0.2 mm of its place on the first page's paper.
@@ -93,7 +75,7 @@ func TestTilesPutTogether(t *testing.T) {
 			return pages[i].run(true, y+3.7, x), pages[i].run(false, x+3.7, y)
 		}
 		for i := range tiles {
-			pages[i] = page(t, file, i+1, 254)
+			pages[i] = rendered(t, file, i+1, 254)
 			if i == 0 {
 				continue
 			}

@@ -1,0 +1,69 @@
+package tabular
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+)
+
+// kit reads parts, and puts them into the boxes of their brackets in place of
+// what was in them.
+func (k *taker) kit(index int, s *Sheet) {
+	_, columns := s.Layout.placed()
+	boxes := map[string]*Row{} // the row that carries a bracket's document
+	for i := range k.out.Rows {
+		if r := &k.out.Rows[i]; r.kind == Brackets && r.doc != nil {
+			boxes[r.ID] = r
+		}
+	}
+	var rows []Row
+	var begun = map[string]bool{}
+	for n := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows)); n < len(s.Table.Rows); n++ {
+		cells := s.Table.Rows[n]
+		if blank(cells) {
+			continue
+		}
+		r := Row{Sheet: index, N: n, kind: Kits, doc: map[string]any{}, from: map[string]int{}}
+		for _, c := range columns {
+			if c.column < len(cells) && !unknown(cells[c.column]) {
+				r.cell(&s.Layout.Columns[c.column], c, cells[c.column], s.Table.Comma)
+			}
+		}
+		name, _ := r.doc["bracket"].(string)
+		delete(r.doc, "bracket")
+		id := name
+		if boxes[id] == nil && k.have.brackets[id] == nil {
+			id = k.have.named[Brackets+squeezed(name)]
+		}
+		r.ID, r.Name = id, name
+		switch {
+		case name == "" && len(r.doc) < 2:
+			r.Outcome, r.doc = LeftOut, nil
+		case boxes[id] == nil && k.have.brackets[id] == nil:
+			r.wrong(-1, fmt.Sprintf("no bracket %q is in the catalogue or the file", name))
+		}
+		if r.Outcome == "" || r.Outcome == Wrong && id != "" {
+			box := boxes[id]
+			if box == nil {
+				box = &Row{Sheet: index, N: -1, ID: id, kind: Brackets, from: map[string]int{}, have: k.have.document(Brackets, id)}
+				box.doc = parsed(box.have)
+				boxes[id] = box
+			}
+			if !begun[id] {
+				box.doc["kit"] = []any{}
+				begun[id] = true
+			}
+			kit := box.doc["kit"].([]any)
+			r.item = len(kit)
+			box.doc["kit"] = append(kit, r.doc)
+		}
+		rows = append(rows, r)
+	}
+	// Brackets that the file has kits for, and no row of their own.
+	for _, id := range slices.Sorted(maps.Keys(boxes)) {
+		if b := boxes[id]; b.N < 0 {
+			rows = append(rows, *b)
+		}
+	}
+	k.out.Rows = append(k.out.Rows, rows...)
+}

@@ -1,0 +1,266 @@
+package tabular
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexufix/exchange"
+)
+
+// Row is what becomes of one row of a sheet.
+type Row struct {
+	Sheet    int
+	N        int // from 0, in the sheet
+	ID, Name string
+	Outcome  Outcome
+	Problems []Problem
+	Notes    []Problem // what is taken, but should be looked at
+	Changes  []exchange.Change
+
+	kind  string
+	doc   map[string]any
+	from  map[string]int // column of a path in the document
+	have  []byte         // what is in the catalogue
+	item  int            // of a part: its place in the box
+	place []int          // where the file's patterns are in the document
+}
+
+// squeezed is a name without case, spaces and signs.
+func squeezed(s string) string {
+	return strings.ToLower(notWord.ReplaceAllString(s, ""))
+}
+
+var notWord = regexp.MustCompile(`[^\pL\pN]+`)
+
+// slug makes an id of a name.
+func slug(name string) string {
+	var b strings.Builder
+	for _, r := range strings.ToLower(name) {
+		switch {
+		case r >= 'a' && r <= 'z', r >= '0' && r <= '9':
+			b.WriteRune(r)
+		case b.Len() > 0 && !strings.HasSuffix(b.String(), "-"):
+			b.WriteByte('-')
+		}
+	}
+	id := strings.Trim(b.String(), "-")
+	return strings.Trim(id[:min(len(id), 80)], "-")
+}
+
+// columns are the targets of a layout, in the order their cells are set:
+// whole patterns before the figures of one.
+type placed struct {
+	column int
+	at     target
+}
+
+func (l *Layout) placed() (whole int, rest []placed) {
+	whole = -1
+	for i := range l.Columns {
+		f := l.Columns[i].Field
+		if f == pattern && l.Kind == Displays {
+			whole = i
+			continue
+		}
+		if t, ok := places(l.Kind, f); ok {
+			rest = append(rest, placed{i, t})
+		}
+	}
+	slices.SortStableFunc(rest, func(a, b placed) int { return strings.Compare(l.Columns[a.column].Field, l.Columns[b.column].Field) })
+	return whole, rest
+}
+
+// name finds what a row is about: by id, else by what it is called.
+func (r *Row) name(s *Sheet, cells []string, have *shelf) {
+	text := map[string]string{}
+	filled := 0
+	for i, c := range s.Layout.Columns {
+		if i < len(cells) && c.Field != "" && !unknown(cells[i]) {
+			text[c.Field] = cells[i]
+			filled++
+		}
+	}
+	r.Name = strings.TrimSpace(text["maker"] + " " + text["model"])
+	if r.kind == Brackets {
+		r.Name = text["name"]
+	}
+	r.ID = text["id"]
+	if r.ID == "" && (text["model"] != "" || text["name"] != "") && filled > 1 {
+		if r.ID = have.named[r.kind+squeezed(r.Name)]; r.ID == "" {
+			r.ID = slug(r.Name)
+		}
+	}
+	if r.Name == "" {
+		r.Name = r.ID
+	}
+}
+
+// patterns sets whole hole patterns. Those that are there keep what else is
+// known of them and their place, and none is taken out; new ones come after.
+func (r *Row) patterns(column int, text string) {
+	list, err := holePatterns(text)
+	if err != nil {
+		r.wrong(column, fmt.Sprintf("%q: expected is %v", text, err))
+		return
+	}
+	all, _ := r.doc["patterns"].([]any)
+	for _, p := range list {
+		at := slices.IndexFunc(all, func(h any) bool {
+			old, _ := h.(map[string]any)
+			return fmt.Sprint(old["width_mm"], old["height_mm"]) == fmt.Sprint(p["width_mm"], p["height_mm"])
+		})
+		if at < 0 {
+			at = len(all)
+			all = append(all, map[string]any{})
+		}
+		for name, v := range p {
+			all[at].(map[string]any)[name] = v
+			r.from[fmt.Sprintf("patterns[%d].%s", at, name)] = column
+		}
+		r.place = append(r.place, at)
+	}
+	r.doc["patterns"] = all
+}
+
+// moved is a place in the document with the n-th pattern of the file where
+// that is in the document.
+func (r *Row) moved(at []step) []step {
+	at = slices.Clone(at)
+	if len(at) > 1 && at[0].name == "patterns" && at[1].index < len(r.place) {
+		at[1].index = r.place[at[1].index]
+	}
+	return at
+}
+
+// cell sets one cell's figure.
+func (r *Row) cell(c *Column, p placed, text string, comma bool) {
+	name, value, err := c.value(p.at, text, comma)
+	if err != nil {
+		r.wrong(p.column, fmt.Sprintf("%q: expected is %v", text, err))
+		return
+	}
+	if note := c.note(text); note != "" {
+		r.Notes = append(r.Notes, Problem{p.column, note})
+	}
+	for _, at := range p.at.steps {
+		at = r.moved(at)
+		field := at[len(at)-1].name
+		if c.rounds(text, valueAt(r.doc, at)) {
+			continue
+		}
+		at[len(at)-1].name = name(field)
+		if err := set(r.doc, at, value); err != nil {
+			r.wrong(p.column, err.Error())
+			return
+		}
+		// A document has a figure once: with its unit in the name, or without.
+		if p.at.suffix != "" {
+			other := slices.Clone(at)
+			other[len(other)-1].name = field
+			if name(field) == field {
+				other[len(other)-1].name = strings.TrimSuffix(field, p.at.suffix)
+			}
+			unset(r.doc, other)
+		}
+		r.from[pathOf(at)] = p.column
+	}
+}
+
+// valueAt is what is at a place of a document, nil when nothing is.
+func valueAt(doc map[string]any, at []step) any {
+	var here any = doc
+	for _, s := range at {
+		switch v := here.(type) {
+		case map[string]any:
+			here = v[s.name]
+		case []any:
+			if s.index < 0 || s.index >= len(v) {
+				return nil
+			}
+			here = v[s.index]
+		default:
+			return nil
+		}
+	}
+	return here
+}
+
+func unset(doc map[string]any, at []step) {
+	here := doc
+	for i := 0; i < len(at)-1; i++ {
+		if i+1 < len(at) && at[i+1].index >= 0 {
+			list, _ := here[at[i].name].([]any)
+			if at[i+1].index >= len(list) {
+				return
+			}
+			here, _ = list[at[i+1].index].(map[string]any)
+			i++
+			continue
+		}
+		here, _ = here[at[i].name].(map[string]any)
+	}
+	delete(here, at[len(at)-1].name)
+}
+
+func (r *Row) wrong(column int, text string) {
+	r.Problems = append(r.Problems, Problem{column, text})
+	r.Outcome = Wrong
+}
+
+// forgets gives figures that the file changes or adds the origin of a data
+// sheet, when it says nothing of their origin, and takes away what was noted of
+// them: what was measured on the bench was another figure.
+func (r *Row) forgets() (some bool) {
+	_, whole := r.from["origin"]
+	if _, each := r.from["origins"]; each || whole || r.kind != Displays {
+		return false
+	}
+	all, _ := r.doc["origin"].(string)
+	origins, _ := r.doc["origins"].(map[string]any)
+	notes, _ := r.doc["notes"].(map[string]any)
+	for _, c := range r.Changes {
+		if c.After == "" || !figurePath.MatchString(c.Path) {
+			continue
+		}
+		was, own := origins[c.Path].(string)
+		if !own {
+			was = all
+		}
+		if _, noted := notes[c.Path]; noted {
+			delete(notes, c.Path)
+			some = true
+		}
+		if was == "" || was == sheet {
+			continue
+		}
+		some = true
+		if all == "" || all == sheet {
+			delete(origins, c.Path)
+		} else {
+			if origins == nil {
+				origins = map[string]any{}
+				r.doc["origins"] = origins
+			}
+			origins[c.Path] = sheet
+		}
+		if c.Before != "" {
+			r.Notes = append(r.Notes, Problem{r.columnOf(c.Path), fmt.Sprintf("goes over a figure of origin %v", was)})
+		}
+	}
+	return some
+}
+
+// figurePath matches the figures that are measured.
+var figurePath = regexp.MustCompile(`^((diagonal|width|height|depth|rest_plane_from_front)_mm|mass(_with_stand)?_kg)$|\.(thread_depth|recess|recess_diameter|setback)_mm$`)
+
+// columnOf is the column a figure came from, -1 for none.
+func (r *Row) columnOf(path string) int {
+	for _, name := range []string{path, strings.TrimSuffix(strings.TrimSuffix(path, "_mm"), "_kg")} {
+		if column, ok := r.from[name]; ok {
+			return column
+		}
+	}
+	return -1
+}

@@ -1,0 +1,122 @@
+package server
+
+import (
+	"net/http"
+	"strconv"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Edition is a revision in a history.
+type Edition struct {
+	Seq     int64             `json:"seq" required:"true"`
+	Kind    string            `json:"kind" required:"true"`
+	ID      string            `json:"id" required:"true"`
+	Number  int               `json:"number" required:"true"`
+	Who     string            `json:"who" required:"true"`
+	Why     string            `json:"why" required:"true"`
+	At      string            `json:"at" required:"true"`
+	Removed bool              `json:"removed" required:"true"`
+	Changes []exchange.Change `json:"changes" required:"true"` // against the revision before
+}
+
+// BatchLine is a number of changes made together.
+type BatchLine struct {
+	ID     int64  `json:"id" required:"true"`
+	What   string `json:"what" required:"true"`
+	Who    string `json:"who" required:"true"`
+	At     string `json:"at" required:"true"`
+	Items  int    `json:"items" required:"true"`
+	Undone bool   `json:"undone" required:"true"`
+}
+
+type historyOf struct {
+	Kind string `query:"kind" description:"displays, brackets or policies; empty for everything."`
+	ID   string `query:"id"`
+}
+
+// mostEditions is how much of a history is shown.
+const mostEditions = 200
+
+// history lists revisions, the latest first.
+func (s *Server) history(c *echo.Context) error {
+	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy"}[c.QueryParam("kind")]
+	list, err := s.store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
+	if err != nil {
+		return err
+	}
+	out := []Edition{}
+	for n, r := range list {
+		e := Edition{Seq: r.Seq, Kind: r.Kind, ID: r.ID, Number: r.Number, Who: r.Who, Why: r.Why, At: r.At, Removed: !r.Doc.Valid, Changes: []exchange.Change{}}
+		if kind != "" && n+1 < len(list) {
+			e.Changes = append(e.Changes, exchange.Compare([]byte(list[n+1].Doc.String), []byte(r.Doc.String))...)
+		}
+		out = append(out, e)
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+type twoEditions struct {
+	A int64 `query:"a" required:"true"`
+	B int64 `query:"b" required:"true"`
+}
+
+// compare says what differs between two revisions.
+func (s *Server) compare(c *echo.Context) error {
+	var docs [2][]byte
+	for i, name := range []string{"a", "b"} {
+		seq, err := strconv.ParseInt(c.QueryParam(name), 10, 64)
+		if err != nil {
+			return exchange.Problems{{Path: name, Found: c.QueryParam(name), Allowed: "the number of a revision"}}
+		}
+		r, err := s.store.Revision(c.Request().Context(), seq)
+		if err != nil {
+			return err
+		}
+		docs[i] = []byte(r.Doc.String)
+	}
+	return c.JSON(http.StatusOK, append([]exchange.Change{}, exchange.Compare(docs[0], docs[1])...))
+}
+
+// restoreEdition puts a revision in place again.
+func (s *Server) restoreEdition(c *echo.Context) error {
+	id, err := pathID(c)
+	if err != nil {
+		return err
+	}
+	i, err := s.store.RestoreRevision(c.Request().Context(), author(c, "").Who, id)
+	if err != nil {
+		return err
+	}
+	k := Kept{Revision: i.Revision}
+	if i.Kind == "display" || i.Kind == "bracket" {
+		if k, err = keptOf(i); err != nil {
+			return err
+		}
+	}
+	return c.JSON(http.StatusOK, k)
+}
+
+// batches lists what was changed together.
+func (s *Server) batches(c *echo.Context) error {
+	list, err := s.store.Batches(c.Request().Context(), 100)
+	if err != nil {
+		return err
+	}
+	out := []BatchLine{}
+	for _, b := range list {
+		out = append(out, BatchLine{b.ID, b.What, b.Who, b.At, b.Items, b.UndoneBy.Valid})
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func pathID(c *echo.Context) (int64, error) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		return 0, store.ErrNotFound
+	}
+	return id, nil
+}
