@@ -97,7 +97,7 @@ type PlateHole struct {
 
 // Item is one line of a kit.
 type Item struct {
-	Kind      string   `json:"kind" required:"true" enum:"bolt,washer,spacer,shoulder_washer,lag,lag_washer,anchor,part,tool"`
+	Kind      string   `json:"kind" required:"true" enum:"bolt,washer,spacer,shoulder_washer,lag,lag_washer,screw,anchor,part,tool"`
 	Name      string   `json:"name,omitempty" maxLength:"120"`
 	Thread    string   `json:"thread,omitempty" enum:"M4,M5,M6,M8"`
 	Threads   []string `json:"threads,omitempty" enum:"M4,M5,M6,M8" minItems:"1" maxItems:"4"`
@@ -108,6 +108,12 @@ type Item struct {
 	Count     int      `json:"count" required:"true" minimum:"1" maximum:"10000"`
 	Bag       string   `json:"bag,omitempty" maxLength:"20"`
 	Use       string   `json:"use,omitempty" enum:"arms,lock,cables"`
+
+	// What one anchor holds, pulled out and across, and whether the figures are
+	// for use or what it comes out at.
+	Pull        *KG    `json:"pull_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	Shear       *KG    `json:"shear_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	RatingBasis string `json:"rating_basis,omitempty" enum:"rated,ultimate"`
 }
 
 // WallFixing is the maker's figures for one type of wall.
@@ -133,6 +139,7 @@ func coreItems(items []Item) []catalog.Item {
 		c := catalog.Item{
 			Kind: i.Kind, Name: i.Name, Thread: thread(i.Thread), Length: or0(i.Length), Thickness: or0(i.Thickness),
 			Outer: or0(i.Outer), Diameter: or0(i.Diameter), Count: i.Count, Bag: i.Bag, Use: i.Use,
+			Pull: mass(i.Pull).Or(0), Shear: mass(i.Shear).Or(0), RatingBasis: i.RatingBasis,
 		}
 		for _, t := range i.Threads {
 			c.Threads = append(c.Threads, thread(t))
@@ -150,7 +157,13 @@ func itemsOf(items []catalog.Item) []Item {
 	for _, c := range items {
 		i := Item{
 			Kind: c.Kind, Name: c.Name, Thread: c.Thread.String(), Length: mmUnless(c.Length, 0), Thickness: mmUnless(c.Thickness, 0),
-			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use,
+			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis,
+		}
+		if c.Pull != 0 {
+			i.Pull = kgOpt(quantity.Some(c.Pull))
+		}
+		if c.Shear != 0 {
+			i.Shear = kgOpt(quantity.Some(c.Shear))
 		}
 		for _, t := range c.Threads {
 			i.Threads = append(i.Threads, t.String())

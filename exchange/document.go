@@ -161,6 +161,7 @@ func (d *Document) contents() (*Contents, error) {
 	for i := range d.Jobs {
 		at := index("jobs", i)
 		x := d.Jobs[i].core()
+		add(at, d.Jobs[i].shape())
 		once("job ", x.ID, at)
 		out.Jobs = append(out.Jobs, x)
 	}

@@ -82,7 +82,7 @@ func itemShapes(at string, items []Item) []catalog.Problem {
 		case "shoulder_washer":
 			need("thread", i.Thread == "")
 			need("thickness_mm", i.Thickness == nil)
-		case "lag":
+		case "lag", "screw":
 			need("diameter_mm", i.Diameter == nil)
 			need("length_mm", i.Length == nil)
 		case "part", "tool":

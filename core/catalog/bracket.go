@@ -100,7 +100,7 @@ type PlateHole struct {
 var HoleShapes = []string{"round", "slot_h", "slot_v"}
 
 // ItemKinds are the kinds of part in a kit.
-var ItemKinds = []string{"bolt", "washer", "spacer", "shoulder_washer", "lag", "lag_washer", "anchor", "part", "tool"}
+var ItemKinds = []string{"bolt", "washer", "spacer", "shoulder_washer", "lag", "lag_washer", "screw", "anchor", "part", "tool"}
 
 // Uses are the steps that take a plain part.
 var Uses = []string{"arms", "lock", "cables"}
@@ -119,7 +119,15 @@ type Item struct {
 	Count     int
 	Bag       string
 	Use       string
+
+	// What an anchor holds: pulled out, and across. A rating is for use as it
+	// stands; an ultimate figure is what it comes out at.
+	Pull, Shear quantity.Mass
+	RatingBasis string
 }
+
+// RatingBases are what an anchor's figures can be, the first the default.
+var RatingBases = []string{"rated", "ultimate"}
 
 // Passes says whether a spacer lets the thread through.
 func (i Item) Passes(t fastener.Thread) bool {

@@ -36,6 +36,9 @@ const (
 	MM  Unit = "mm"
 	KG  Unit = "kg"
 	Deg Unit = "deg"
+
+	// Percent counts in millionths of a hundredth.
+	Percent Unit = "%"
 )
 
 // Measure is a value against its (nearer) limit. Margin is negative where the
@@ -79,10 +82,25 @@ func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
 	switch {
 	case m.Unit == KG:
 		return u.Mass(quantity.Mass(n), b)
+	case m.Unit == Percent:
+		return quantity.FormatDecimal(roundHundredths(n, b), 0) + " %"
 	case m.Unit == Deg:
 		return u.Angle(quantity.Angle(n).Degrees())
 	}
 	return u.Shown(quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
+}
+
+func roundHundredths(n int64, b quantity.Bound) int64 {
+	if b == quantity.Up {
+		return (n + 999_999) / 1_000_000
+	}
+	return n / 1_000_000
+}
+
+// ShareAtMost measures a share in hundredths that must not exceed 100.
+func ShareAtMost(hundredths float64) Measure {
+	n := int64(min(hundredths, 1e6) * 1e6)
+	return Measure{n, 100_000_000, 100_000_000 - n, Percent, false, false}
 }
 
 // Check is the outcome of one rule. Text and Remedy are left out of a cell of

@@ -7,18 +7,12 @@
 package place
 
 import (
-	"math"
-
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
-	"nexufix/core/hang"
 	"nexufix/core/quantity"
 	"nexufix/core/wall"
 )
-
-// Seated is the usual height of a display's centre for people who sit.
-const Seated = 1070 * quantity.Millimetre
 
 // Point is a place to drill, with the numbers a tape measure needs.
 type Point struct {
@@ -28,6 +22,13 @@ type Point struct {
 	FromCentreLine  quantity.Length // of the display; left is negative
 	BelowDisplayTop quantity.Length
 	Drill           wall.Drill
+	Stud            int  // of the wall's studs, from 0; -1 for none
+	Anchor          bool // by an anchor where the others are in a stud
+
+	// What it is asked for, and may be, in newtons; Use is the share of its
+	// strength. Zero where the strength is not known.
+	Pull, Across float64
+	Use          float64
 }
 
 // Placement is one display on its wall. Heights are known when the display's
@@ -44,6 +45,11 @@ type Placement struct {
 	DisplayX quantity.Length
 	DatumX   quantity.Length
 	Points   []Point
+	Plates   []quantity.Length // datum of each wall plate, from left to right
+	Studs    []wall.Stud       // of the wall
+	Schools  []School
+	Viewing  Viewing
+	Strength Strength
 	ToFront  quantity.Optional[quantity.Length] // wall to the display's front, closed
 	Gap      quantity.Optional[quantity.Length] // wall to the rest plane
 	Checks   []fit.Check
@@ -94,84 +100,86 @@ func (p *Placement) place() {
 		return
 	}
 	p.tiltDrop = p.dropOfTilt()
+	centre, known, why := p.heightBy(p.Job.Place.Rule, height)
+	if !known {
+		p.say("place", fit.Unknown, quantity.Say("The height rule lacks a figure. %v", why), quantity.Say("Give the figure, or take another rule."))
+		return
+	}
 	p.Known = true
-	p.Centre = p.height(height)
+	p.Centre = centre
 	at, _ := pair.Hang.CenteredAt(p.Centre, height)
 	p.Top, p.Bottom, p.Datum = at.Top, at.Bottom, at.Datum
+	p.Schools, p.Viewing = p.schools(height), p.viewing()
+	p.Studs = wall.Studs(&p.Job.Wall, p.DisplayX)
 	p.fix(p.DisplayX + x.Value)
+	p.strength()
 	p.clearances()
+	p.services()
 	p.reach()
 }
 
-// height is the display centre's height above the floor by the job's rule.
-func (p *Placement) height(h quantity.Length) quantity.Length {
-	at := p.Job.Place
-	switch at.Rule {
-	case "eye":
-		return at.Eye.Or(0) + quantity.FromMM(at.Distance.Or(0).MM()*math.Tan(at.Angle.Or(0).Radians()))
-	case "upper_third":
-		// A third down from the top is at eye height, as pictures are hung.
-		return at.Eye.Or(0) - h/6
-	case "above":
-		return at.Surface.Or(0) + at.Gap.Or(0) + h/2
-	case "below":
-		return at.Line.Or(0) - at.Gap.Or(0) - h/2
-	case "overhead":
-		return at.Bottom.Or(0) + h/2
-	}
-	return at.Center.Or(Seated)
-}
-
-// dropOfTilt is how far the front bottom edge sinks at the bracket's full tilt.
-func (p *Placement) dropOfTilt() quantity.Length {
-	pair := p.Pairing
-	pivot := pair.Bracket.TiltPivot
-	tilt := pair.Bracket.TiltDown.Value
-	if pivot == nil || tilt == 0 || !pair.Hang.DisplayTopAboveDatum.Known {
-		return 0
-	}
-	_, below := hang.Edges(pair.Display, pair.Pattern, pair.Turn)
-	y := (pivot.BelowHook - pair.Hang.CenterBelowHook - below.Value).MM()
-	front := (pivot.BehindArm + pair.Nearest() + pair.Display.RestPlaneFromFront.Or(pair.Display.Depth.Value)).MM()
-	return max(0, hang.Drop(y, front, tilt.Degrees()))
-}
-
-// fix finds the plate's place and the points.
-func (p *Placement) fix(pattern quantity.Length) {
+// plate is the bracket's wall plate as this display needs it.
+func (p *Placement) plate(pattern quantity.Length) wall.Plate {
 	b := p.Pairing.Bracket
 	w := b.WallPlate
-	kind := p.Job.Wall.Type
+	diameter := 8 * quantity.Millimetre // the usual lag
+	if f, ok := wall.Fastener(b, p.Job.Wall.Type); ok && f.Diameter > 0 {
+		diameter = f.Diameter
+	}
 	plate := wall.Plate{
 		Holes: w.Holes, Studs: max(1, w.StudsRequired), TopPerStud: w.TopPerStud, BotPerStud: w.BottomPerStud,
-		Diameter: fastenerOf(b), Find: p.Pairing.Policy.StudFind, Pattern: pattern, Slide: p.Pairing.Hang.Slide, Wanted: p.DisplayX,
+		Diameter: diameter, Find: p.Pairing.Policy.StudFind, Pattern: pattern, Slide: p.Pairing.Hang.Slide, Wanted: p.DisplayX,
 	}
 	if plate.TopPerStud+plate.BotPerStud == 0 {
 		plate.TopPerStud, plate.BotPerStud = 1, 1
 	}
+	return plate
+}
+
+// fix finds the plate's place and the points.
+func (p *Placement) fix(pattern quantity.Length) {
+	b, kind := p.Pairing.Bracket, p.Job.Wall.Type
+	plate := p.plate(pattern)
 	p.DatumX = min(max(p.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
-	studs := wall.Studs(&p.Job.Wall, p.DisplayX)
-	datum, plates, fix := p.on(&plate, kind, studs)
-	if wall.HasStuds(kind) {
-		p.studs(&plate, kind, studs, datum, plates, fix)
-	} else {
+	datum, plates, again := p.on(&plate, kind, p.Studs)
+	var anchored []wall.Point
+	switch {
+	case wall.HasStuds(kind) && plates == nil && p.Pairing.Policy.WallSchool == "stud_and_anchors":
+		if plates, anchored = p.studAndAnchors(&plate, kind); plates != nil {
+			datum = plates[0].Datum
+			break
+		}
+		fallthrough
+	case wall.HasStuds(kind):
+		p.studs(&plate, kind, datum, plates, again)
+	default:
 		p.hollow(&plate, kind, plates)
 	}
-	if plates == nil {
-		return
-	}
-	p.DatumX = datum
-	drill, _ := wall.Drilling(b, kind)
-	for i, fixed := range plates {
-		number := 0
-		if len(plates) > 1 {
-			number = i + 1
+	drill, told := wall.Drilling(b, kind)
+	if plates != nil {
+		p.DatumX = datum
+		for i, fixed := range plates {
+			number := 0
+			if len(plates) > 1 {
+				number = i + 1
+			}
+			p.Plates = append(p.Plates, fixed.Datum)
+			for _, pt := range fixed.Points {
+				p.Points = append(p.Points, p.point(pt, number, drill))
+			}
 		}
-		for _, pt := range fixed.Points {
-			y := p.Datum + pt.Hole.Y
-			p.Points = append(p.Points, Point{pt.Hole.ID, number, pt.X, y, pt.X - p.DisplayX, p.Top - y, drill})
+		for _, pt := range anchored {
+			one := p.point(pt, 0, anchorDrill(b))
+			one.Anchor = true
+			p.Points = append(p.Points, one)
 		}
 	}
-	p.fasteners(drill)
+	p.fixing(drill, told)
+}
+
+func (p *Placement) point(pt wall.Point, plate int, drill wall.Drill) Point {
+	y := p.Datum + pt.Hole.Y
+	return Point{Hole: pt.Hole.ID, Plate: plate, X: pt.X, Y: y, FromCentreLine: pt.X - p.DisplayX, BelowDisplayTop: p.Top - y, Drill: drill, Stud: pt.Stud}
 }
 
 // on fixes the plate, or the two plates, to the wall: their middle, and each
@@ -225,19 +233,6 @@ func (p *Placement) on(plate *wall.Plate, kind string, studs []wall.Stud) (datum
 func moved(p wall.Plate, by quantity.Length) wall.Plate {
 	p.Pattern, p.Wanted = p.Pattern+by, p.Wanted+by
 	return p
-}
-
-// fastenerOf is the diameter of the kit's lag, else of its anchor, else of the
-// usual lag.
-func fastenerOf(b *catalog.Bracket) quantity.Length {
-	for _, kind := range []string{"lag", "anchor"} {
-		for _, i := range b.Kit {
-			if i.Kind == kind {
-				return i.Diameter
-			}
-		}
-	}
-	return 8 * quantity.Millimetre
 }
 
 func (p *Placement) say(rule string, status fit.Status, text, remedy quantity.Phrase) {

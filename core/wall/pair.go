@@ -2,7 +2,6 @@ package wall
 
 import (
 	"cmp"
-	"slices"
 
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
@@ -31,7 +30,7 @@ func (p *Pair) Fix(kind string, studs []Stud) (FixedPair, bool) {
 	if p.Slide < 0 || p.Separation.Max < p.Separation.Min || p.Studs > len(studs) {
 		return FixedPair{}, false
 	}
-	where := p.places(kind, studs, p.Pattern-reach, p.Pattern+reach)
+	where := p.Places(kind, studs, p.Pattern-reach, p.Pattern+reach)
 	best, found := FixedPair{}, false
 	for _, left := range where {
 		for _, right := range where {
@@ -67,28 +66,4 @@ func (p *Pair) nearer(a, b FixedPair) bool {
 		cmp.Compare(b.Middle, a.Middle),
 		cmp.Compare((a.Separation-p.Width).Abs(), (b.Separation-p.Width).Abs()),
 	) < 0
-}
-
-// places are the intervals in which one plate's datum finds its studs, from
-// left to right.
-func (p *Pair) places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
-	ends := p.candidates(kind, studs, lo, hi)
-	slices.Sort(ends)
-	ends = slices.DeleteFunc(slices.Compact(ends), func(x quantity.Length) bool { return x < lo || x > hi })
-	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
-	var out []fastener.Interval
-	open := false
-	for i, x := range ends {
-		if !fits(x) {
-			open = false
-			continue
-		}
-		if open {
-			out[len(out)-1].Max = x
-		} else {
-			out = append(out, fastener.Interval{Min: x, Max: x})
-		}
-		open = i+1 < len(ends) && fits(x+(ends[i+1]-x)/2)
-	}
-	return out
 }

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
 
@@ -80,6 +81,30 @@ func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []
 		return cmp.Or(cmp.Compare((a-p.Wanted).Abs(), (b-p.Wanted).Abs()), cmp.Compare(b, a))
 	})
 	return slices.Compact(out)
+}
+
+// Places are the intervals in which the plate's datum finds its studs, from
+// left to right.
+func (p *Plate) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+	ends := p.candidates(kind, studs, lo, hi)
+	slices.Sort(ends)
+	ends = slices.DeleteFunc(slices.Compact(ends), func(x quantity.Length) bool { return x < lo || x > hi })
+	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
+	var out []fastener.Interval
+	open := false
+	for i, x := range ends {
+		if !fits(x) {
+			open = false
+			continue
+		}
+		if open {
+			out[len(out)-1].Max = x
+		} else {
+			out = append(out, fastener.Interval{Min: x, Max: x})
+		}
+		open = i+1 < len(ends) && fits(x+(ends[i+1]-x)/2)
+	}
+	return out
 }
 
 // travel is how far a fastener's centre can go sideways in a hole.

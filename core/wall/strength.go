@@ -15,7 +15,7 @@ func Gravity(species string) float64 {
 // Permanent is the factor of a permanent load (NDS table 2.3.2, memory).
 const Permanent = 0.9
 
-// newton is a pound-force.
+// newton is a pound-force, in newtons.
 const newton = 4.4482216152605
 
 // LagWithdrawal is the reference withdrawal design value of a lag screw in
@@ -69,7 +69,7 @@ type Load struct {
 func Pull(loads []Load, heights []quantity.Length) []float64 {
 	moment, sum := 0.0, 0.0
 	for _, l := range loads {
-		moment += l.Mass.Kilograms() * 9.80665 * l.Out.MM()
+		moment += Newtons(l.Mass) * l.Out.MM()
 	}
 	for _, y := range heights {
 		sum += max(0, y.MM()) * max(0, y.MM())
@@ -87,4 +87,10 @@ func Pull(loads []Load, heights []quantity.Length) []float64 {
 // newtons, with a length of thread in the wood.
 func LagHolds(g float64, d, thread quantity.Length) float64 {
 	return Permanent * LagWithdrawal(g, d) * max(0, float64(thread)/float64(quantity.Inch)) * newton
+}
+
+// ScrewHolds is the design withdrawal of one wood screw under a permanent
+// load, in newtons, with a length of thread in the wood.
+func ScrewHolds(g float64, d, thread quantity.Length) float64 {
+	return Permanent * WoodScrewWithdrawal(g, d) * max(0, float64(thread)/float64(quantity.Inch)) * newton
 }

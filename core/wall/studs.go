@@ -39,14 +39,43 @@ func Studs(w *catalog.Wall, x quantity.Length) []Stud {
 	for _, at := range s.At {
 		out = append(out, Stud{at, width})
 	}
+	first := s.First.Or(0)
+	if o, ok := outletOf(w); ok {
+		first = besideOutlet(o, width)
+		out = append(out, Stud{first, width})
+		if s.Spacing.Known && s.Spacing.Value > 0 {
+			first %= s.Spacing.Value // to both sides of it
+		}
+	}
 	if s.Spacing.Known && s.Spacing.Value > 0 {
 		end := w.Width.Or(x + beyondPlace)
-		for at := s.First.Or(0); at <= end && len(out) < mostStuds; at += s.Spacing.Value {
+		for at := first; at <= end && len(out) < mostStuds; at += s.Spacing.Value {
 			out = append(out, Stud{at, width})
 		}
 	}
 	slices.SortFunc(out, func(a, b Stud) int { return int(min(1, max(-1, a.X-b.X))) })
 	return slices.CompactFunc(out, func(a, b Stud) bool { return a.X == b.X })
+}
+
+// BoxWidth is how wide an outlet's box is where it hangs on its stud (practice:
+// a single box is 2 1/4 in or about 57 mm wide).
+const BoxWidth = 57 * quantity.Millimetre
+
+// outletOf is the outlet that a wall's studs are told by.
+func outletOf(w *catalog.Wall) (catalog.Outlet, bool) {
+	n := w.Studs.Outlet
+	if !n.Known || n.Value < 0 || n.Value >= len(w.Outlets) || w.Outlets[n.Value].Stud == "" {
+		return catalog.Outlet{}, false
+	}
+	return w.Outlets[n.Value], true
+}
+
+// besideOutlet is the middle of the stud that an outlet's box hangs on.
+func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
+	if o.Stud == "left" {
+		return max(0, o.X-BoxWidth/2-width/2)
+	}
+	return o.X + BoxWidth/2 + width/2
 }
 
 // Good is how far from a stud's centre a fastener of a diameter is good:
