@@ -144,7 +144,7 @@ func TestChecks(t *testing.T) {
 			j.Place.X = some(1650)
 			b.Kit[2].Length = mm(50)
 		}},
-		"held": {"strength", fit.Pass, "T1 is pulled with", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
+		"held": {"strength", fit.Pass, "is pulled with", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
 		"too far out": {"strength", fit.Fail, "licensed", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Place.X = some(1650)
 			b.Reach = some(5000)
