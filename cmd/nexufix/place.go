@@ -5,6 +5,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/place"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 )
 
@@ -43,7 +44,7 @@ func (c *placeCommand) Run(s *streams) error {
 			return err
 		}
 		for _, one := range place.Place(p, job) {
-			out.Placements = append(out.Placements, exchange.PlacementOf(&one))
+			out.Placements = append(out.Placements, exchange.PlacementOf(&one, quantity.Metric))
 		}
 	}
 	return writeJSON(s.out, out)

@@ -65,7 +65,7 @@ func (p *Placement) heightBy(rule string, h quantity.Length) (quantity.Length, b
 		gap := at.Gap.Or(p.Pairing.Bracket.LiftOver.Or(0))
 		return at.Line.Value - gap - h/2, true, quantity.Say("The top edge %v under the line.", quantity.Wall(gap))
 	case "overhead":
-		return at.Bottom.Or(headroom) + h/2, true, quantity.Say("The bottom edge high enough to walk under.")
+		return at.Bottom.Or(headroom) + h/2, true, quantity.Say("The bottom edge high enough for people to walk under it.")
 	}
 	if !at.Center.Known {
 		return Seated, true, quantity.Say("The usual height for people who sit: the default, since most look at it from a chair.")

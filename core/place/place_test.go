@@ -19,6 +19,15 @@ var (
 // site is a display on a bracket, on a stud wall 3.6 m wide with studs 406.4
 // apart from 210, its centre at 1500.
 func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.Pairing, *catalog.Job) {
+	d, b, job := sitePair()
+	if change != nil {
+		change(d, b, job)
+	}
+	p := fit.Judge(d, b, job.Turn, fit.Extra{}, catalog.DefaultPolicy())
+	return &p, job
+}
+
+func sitePair() (*catalog.Display, *catalog.Bracket, *catalog.Job) {
 	d, b := catalogtest.Pair()
 	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16), PenetrationMin: some(38), Fastener: "lag"}
 	b.WallPlate.LateralSlide = some(60)
@@ -26,11 +35,7 @@ func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.P
 	job := &catalog.Job{ID: "j", Wall: catalog.Wall{Type: "wood_stud", Width: some(3600), Covering: some(12),
 		Studs: &catalog.Studs{First: some(210), Spacing: quantity.Some(quantity.Length(406_400_000)), Width: quantity.Some(quantity.Length(38_100_000))}},
 		Place: catalog.Place{Rule: "center", Center: some(1500)}}
-	if change != nil {
-		change(d, b, job)
-	}
-	p := fit.Judge(d, b, job.Turn, fit.Extra{}, catalog.DefaultPolicy())
-	return &p, job
+	return d, b, job
 }
 
 func one(t *testing.T, change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) Placement {

@@ -49,8 +49,16 @@ func first(b *catalog.Bracket, kind string) (catalog.Item, bool) {
 	return catalog.Item{}, false
 }
 
-// Anchor is the kit's anchor: what takes a lag in masonry, or stands alone.
-func Anchor(b *catalog.Bracket) (catalog.Item, bool) { return first(b, "anchor") }
+// Anchor is the kit's anchor: what takes a lag in masonry, or stands alone; one
+// with a rating before others.
+func Anchor(b *catalog.Bracket) (catalog.Item, bool) {
+	for _, i := range b.Kit {
+		if i.Kind == "anchor" && i.Pull > 0 && i.Shear > 0 {
+			return i, true
+		}
+	}
+	return first(b, "anchor")
+}
 
 // Rated is what one anchor may hold, pulled and across, in newtons; an
 // ultimate figure is divided by [Ultimate]. Zero: not known.

@@ -1972,6 +1972,18 @@ export interface components {
         Alike: {
             displays: components["schemas"]["Name"][];
         };
+        Assume: {
+            /** Format: double */
+            aside_mm?: number;
+            /** Format: double */
+            gravity?: number;
+            /** Format: double */
+            load_kg?: number;
+            /** Format: double */
+            penetration_mm?: number;
+            /** Format: double */
+            reach_mm?: number;
+        };
         BatchLine: {
             at: string;
             /** Format: int64 */
@@ -2098,7 +2110,7 @@ export interface components {
             status: "pass" | "caution" | "unknown" | "fail";
             text: string;
             /** @enum {string} */
-            unit?: "mm" | "kg" | "deg";
+            unit?: "mm" | "kg" | "deg" | "%";
             /** Format: double */
             value?: number;
         };
@@ -2250,6 +2262,17 @@ export interface components {
             imported?: components["schemas"]["Imported"];
             of: number;
         };
+        Furniture: {
+            /** Format: double */
+            depth_mm?: number;
+            /** Format: double */
+            height_mm: number;
+            name?: string;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+        };
         GaugePut: {
             /** Format: double */
             depth_mm?: number;
@@ -2388,12 +2411,18 @@ export interface components {
             /** Format: double */
             diameter_mm?: number;
             /** @enum {string} */
-            kind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "anchor" | "part" | "tool";
+            kind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "anchor" | "part" | "tool";
             /** Format: double */
             length_mm?: number;
             name?: string;
             /** Format: double */
             outer_mm?: number;
+            /** Format: double */
+            pull_kg?: number;
+            /** @enum {string} */
+            rating_basis?: "rated" | "ultimate";
+            /** Format: double */
+            shear_kg?: number;
             /** Format: double */
             thickness_mm?: number;
             /** @enum {string} */
@@ -2405,10 +2434,12 @@ export interface components {
         Job: {
             /** Format: double */
             accessories_kg?: number;
+            assume?: components["schemas"]["Assume"];
             bracket: string;
             display: string;
             id: string;
             place?: components["schemas"]["Place"];
+            prints?: components["schemas"]["Print"][];
             run?: components["schemas"]["Run"];
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -2470,6 +2501,18 @@ export interface components {
             thread: string;
             why: string;
         };
+        Niche: {
+            /** Format: double */
+            bottom_mm: number;
+            /** Format: double */
+            depth_mm?: number;
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            width_mm: number;
+            /** Format: double */
+            x_mm: number;
+        };
         Note: {
             date?: string;
             text?: string;
@@ -2486,6 +2529,16 @@ export interface components {
             title: string;
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+        };
+        Outlet: {
+            /** @enum {string} */
+            kind?: "power" | "data" | "switch";
+            /** @enum {string} */
+            stud?: "left" | "right";
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
         };
         Pairing: {
             bracket: string;
@@ -2610,6 +2663,17 @@ export interface components {
         PolicyName: {
             in_use: boolean;
             name: string;
+        };
+        Print: {
+            accepted?: boolean;
+            at?: string;
+            /** Format: double */
+            bar_mm: number;
+            /** Format: double */
+            measured_mm: number;
+            /** @enum {string} */
+            paper?: "sheet" | "a4" | "letter" | "a3";
+            who?: string;
         };
         ProbeConflict: {
             text: string;
@@ -2804,6 +2868,7 @@ export interface components {
             at_mm?: number[];
             /** Format: double */
             first_mm?: number;
+            outlet?: number;
             /** Format: double */
             spacing_mm?: number;
             /** Format: double */
@@ -2892,7 +2957,16 @@ export interface components {
         };
         Wall: {
             /** Format: double */
+            backing_mm?: number;
+            /** Format: double */
+            cavity_mm?: number;
+            /** Format: double */
             covering_mm?: number;
+            furniture?: components["schemas"]["Furniture"][];
+            /** Format: double */
+            height_mm?: number;
+            niche?: components["schemas"]["Niche"];
+            outlets?: components["schemas"]["Outlet"][];
             /** @enum {string} */
             species?: "spruce_pine_fir" | "hem_fir" | "douglas_fir_larch" | "southern_pine";
             studs?: components["schemas"]["Studs"];

@@ -1,0 +1,241 @@
+package place
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+type change = func(*catalog.Display, *catalog.Bracket, *catalog.Job)
+
+// on puts the site's display where studs are, then changes it.
+func on(more change) change {
+	return func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		j.Place.X = some(1650)
+		if more != nil {
+			more(d, b, j)
+		}
+	}
+}
+
+// screwed gives the bracket short wood screws for a type of wall.
+func screwed(kind string, length int64, backing int64) change {
+	return func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		j.Wall.Type, j.Wall.Covering = kind, quantity.Optional[quantity.Length]{}
+		b.Walls[kind] = catalog.WallFixing{Drill: some(3), Fastener: "screw"}
+		b.Kit = append(b.Kit, catalog.Item{Kind: "screw", Diameter: mm(5), Length: mm(length), Count: 8})
+		if backing > 0 {
+			j.Wall.Backing = some(backing)
+		}
+	}
+}
+
+// anchored gives the kit anchors with a rating, in kilograms.
+func anchored(b *catalog.Bracket, pull, shear int64, basis string) {
+	b.Kit = append(b.Kit, catalog.Item{Kind: "anchor", Name: "toggle", Diameter: mm(10), Length: mm(60), Count: 4, Pull: quantity.Mass(pull) * quantity.Kilogram, Shear: quantity.Mass(shear) * quantity.Kilogram, RatingBasis: basis})
+}
+
+// TestWalls: every kind of wall with what it asks (practice), by what the
+// finding says.
+func TestWalls(t *testing.T) {
+	for name, c := range map[string]struct {
+		rule   string
+		status fit.Status
+		says   string
+		change change
+	}{
+		"a lag through the stud": {"tip", fit.Fail, "shorter", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })},
+		"a lag inside":           {"tip", fit.Pass, "inside the stud", on(nil)},
+		"a wide pilot": {"pilot", fit.Caution, "is wide", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(7), Fastener: "lag"}
+		})},
+		"a narrow pilot": {"pilot", fit.Caution, "split", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Species = "southern_pine" // 60 % of 8 mm is 4.8
+			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(4), Fastener: "lag"}
+		})},
+		"a wall the bracket does not know": {"fastener", fit.Unknown, "mortar joint", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "block" })},
+		"lined masonry, not measured": {"fastener", fit.Unknown, "Measure both", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Type = "lined_masonry"
+			anchored(b, 80, 80, "")
+		})},
+		// 60 − 3 − 1.6 − 12 − 25 = 18.4 of the 50 that are needed.
+		"lined masonry, too short": {"fastener", fit.Fail, "31.6 mm longer", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Type, j.Wall.Cavity = "lined_masonry", some(25)
+			anchored(b, 80, 80, "")
+		})},
+		// 25 − 3 − 1.6 is 20.4; 22 − 3 is 19.
+		"a screw through a thin backer": {"tip", fit.Fail, "1.4 mm shorter", on(screwed("thin_backer", 25, 22))},
+		"a screw inside a thin backer":  {"tip", fit.Pass, "", on(screwed("thin_backer", 20, 22))},
+		"a backer nobody measured":      {"tip", fit.Unknown, "Measure the backer", on(screwed("thin_backer", 20, 0))},
+		"a board nobody measured":       {"tip", fit.Unknown, "Measure the board", on(screwed("timber_board", 30, 0))},
+		"screws in a board":             {"strength", fit.Pass, "pulled with", on(screwed("timber_board", 40, 45))},
+		"an anchor without a rating":    {"strength", fit.Unknown, "rating", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" })},
+		"an anchor with one": {"strength", fit.Pass, "pulled with", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Type = "concrete"
+			anchored(b, 80, 80, "")
+		})},
+		// What is ultimate counts for a quarter.
+		"an ultimate figure": {"strength", fit.Fail, "More or larger", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Type = "concrete"
+			anchored(b, 8, 8, "ultimate")
+			b.Reach = some(500)
+		})},
+		"no mass": {"strength", fit.Unknown, "mass", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
+		"a mass assumed": {"strength", fit.Pass, "", on(func(d *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			d.Mass.Known, j.Assume.Load = false, quantity.Some(20*quantity.Kilogram)
+		})},
+		"hardly any thread": {"strength", fit.Fail, "Take longer fasteners", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Assume.Penetration = some(20) })},
+		"under the ceiling": {"above", fit.Fail, "lift it over", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			b.LiftOver, j.Wall.Height = some(22), some(1830)
+		})},
+		"over a counter": {"below", fit.Fail, "higher", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Furniture = []catalog.Furniture{{X: mm(1650), Width: mm(600), Height: mm(1200)}}
+		})},
+		"in line with a socket": {"services", fit.Caution, "licensed", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Outlets = []catalog.Outlet{{X: mm(1460), Y: mm(300)}}
+		})},
+		"away from a socket": {"services", fit.Pass, "Search all the same", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Outlets = []catalog.Outlet{{X: mm(3000), Y: mm(300)}}
+		})},
+		"a narrow niche": {"niche", fit.Fail, "too narrow", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Niche = &catalog.Niche{X: mm(1650), Width: mm(1000), Bottom: mm(1000), Height: mm(1000)}
+		})},
+		"swung in a niche": {"niche", fit.Caution, "before swinging", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			b.Swivel, b.SwivelPivot = quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
+			j.Wall.Niche = &catalog.Niche{X: mm(1650), Width: mm(1110), Bottom: mm(1000), Height: mm(1000)}
+		})},
+		"a rule without its figure": {"place", fit.Unknown, "eye height", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+			j.Place = catalog.Place{Rule: "upper_third"}
+		}},
+	} {
+		p := one(t, c.change)
+		found := false
+		var said []string
+		for _, got := range p.Checks {
+			text := got.Text.In(quantity.Metric) + " " + got.Remedy.In(quantity.Metric)
+			if got.Rule == c.rule {
+				said = append(said, got.Status.String()+": "+text)
+				found = found || got.Status == c.status && strings.Contains(text, c.says)
+			}
+		}
+		if !found {
+			t.Errorf("%s: %q", name, said)
+		}
+	}
+}
+
+// TestStudAndAnchors: where two studs cannot be had, a fixed bracket takes one
+// and anchors on both sides, if the house allows it and they are rated.
+func TestStudAndAnchors(t *testing.T) {
+	try := func(change func(*catalog.Bracket, *catalog.Policy)) Placement {
+		d, b, job := sitePair()
+		b.Kind = "fixed"
+		job.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650)}, Width: some(38)}
+		job.Place.X = some(1650)
+		anchored(b, 50, 50, "rated")
+		policy := catalog.DefaultPolicy()
+		policy.WallSchool = "stud_and_anchors"
+		change(b, &policy)
+		p := fit.Judge(d, b, 0, fit.Extra{}, policy)
+		return Place(&p, job)[0]
+	}
+	p := try(func(*catalog.Bracket, *catalog.Policy) {})
+	anchors := 0
+	for _, pt := range p.Points {
+		if pt.Anchor {
+			anchors++
+			if pt.Drill.Fastener != "anchor" || pt.Stud != -1 || pt.Use <= 0 {
+				t.Errorf("%+v", pt)
+			}
+		}
+	}
+	if c := check(&p, "studs"); c.Status != fit.Caution || anchors != 4 || len(p.Points) != 6 {
+		t.Errorf("%d anchors, %d points, %s", anchors, len(p.Points), c.Status)
+	}
+	for name, change := range map[string]func(*catalog.Bracket, *catalog.Policy){
+		"studs only":      func(_ *catalog.Bracket, p *catalog.Policy) { p.WallSchool = "studs_only" },
+		"an arm":          func(b *catalog.Bracket, _ *catalog.Policy) { b.Kind = "full_motion" },
+		"weak anchors":    func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].Pull = 44 * quantity.Kilogram },
+		"ultimate, 50 kg": func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].RatingBasis = "ultimate" },
+		"too few of them": func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].Count = 3 },
+	} {
+		if p := try(change); check(&p, "studs").Status != fit.Fail || len(p.Points) != 0 {
+			t.Errorf("%s: %d points", name, len(p.Points))
+		}
+	}
+}
+
+// TestStrengthByHand: the load, its arm and what a fastener is asked for,
+// worked out by hand. 20 kg at 52 + 0 + 61/2 = 82.5 mm from the wall: 196.13 N
+// · 0.0825 = 16.18 N·m. The plate is 230 high, its holes 95 above and below the
+// datum: 210 and 20 above the edge. Σy² = 2·210² + 2·20² = 89 000: 16 180 · 210 /
+// 89 000 = 38.2 N at the top, and 49.03 N across on each of four.
+func TestStrengthByHand(t *testing.T) {
+	p := one(t, on(func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		d.Mass = quantity.Some(20 * quantity.Kilogram)
+		b.Mass, b.WallPlate.Height = quantity.Optional[quantity.Mass]{}, some(230)
+	}))
+	s := p.Strength
+	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Aside != 0 {
+		t.Fatalf("%+v", s)
+	}
+	for _, pt := range p.Points {
+		want := map[byte]float64{'T': 38.18, 'B': 3.64}[pt.Hole[0]]
+		if math.Abs(pt.Pull-want) > 0.02 || math.Abs(pt.Across-49.03) > 0.01 {
+			t.Errorf("%s: %g pulled, %g across", pt.Hole, pt.Pull, pt.Across)
+		}
+	}
+	// 70 − 3 − 1.6 − 12 is 53.4, less the tip of 8/2 + 1/32 in: 48.61 in the wood
+	// of G 0.42: 0.9 · 1800 · 0.42^1.5 · (8/25.4)^0.75 · 48.61/25.4 lb = 355 lb, 1580 N.
+	if math.Abs(s.HoldsPull-1580) > 5 || math.Abs(s.Ultimate-s.HoldsPull/0.9*4.5) > 1e-6 {
+		t.Errorf("%g, ultimate %g", s.HoldsPull, s.Ultimate)
+	}
+	// Swung by 60° about a pivot 40 behind the arm, the load is (40 + 30.5)·sin 60°
+	// aside: 61.05.
+	p = one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+		b.Swivel, b.SwivelPivot = quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
+	}))
+	if math.Abs(p.Strength.Aside.MM()-61.05) > 0.01 {
+		t.Error(p.Strength.Aside)
+	}
+}
+
+// TestSchools: every rule gives its height beside the job's own, with what
+// speaks against it; missing figures are asked for.
+func TestSchools(t *testing.T) {
+	p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		j.Place.Eye, j.Place.Surface, j.Place.Accessory = some(1600), some(1000), some(60)
+		b.LiftOver, j.Wall.Height = some(22), some(2400)
+	}))
+	said := map[string]string{}
+	for _, s := range p.Schools {
+		words := s.Why.In(quantity.Metric)
+		for _, a := range s.Against {
+			words += "; " + a.In(quantity.Metric)
+		}
+		said[s.Rule] = words
+		if s.Used != (s.Rule == "center") || s.Known && s.Top-s.Bottom != mm(634) {
+			t.Errorf("%+v", s)
+		}
+	}
+	for rule, want := range map[string]string{"center": "A chosen height", "eye": "at eye height", "upper_third": "a third down", "above": "60 mm over the furniture", "below": "The line above is needed", "overhead": "walk under it.; 286 mm too high to lift it"} {
+		if !strings.Contains(said[rule], want) {
+			t.Errorf("%s: %q", rule, said[rule])
+		}
+	}
+	// SMPTE EG 18 (memory): 1095 / (2·tan 15°) = 2043.3; at 40°, 1504.2.
+	if math.Abs(p.Viewing.Narrow.MM()-2043.3) > 0.1 || math.Abs(p.Viewing.Wide.MM()-1504.2) > 0.1 {
+		t.Errorf("%+v", p.Viewing)
+	}
+	p = one(t, on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+		j.Place.Eye, j.Place.Distance = some(1600), some(2000)
+	}))
+	// Down 100 in 2000: 2.862°; 2·atan(547.5/2000) = 30.62°.
+	if math.Abs(p.Viewing.Up.Value.Degrees()+2.862) > 0.001 || math.Abs(p.Viewing.Fills.Value.Degrees()-30.62) > 0.01 {
+		t.Errorf("%+v", p.Viewing)
+	}
+}
