@@ -141,7 +141,7 @@ func (p *Placement) fix(pattern quantity.Length) {
 	b, kind := p.Pairing.Bracket, p.Job.Wall.Type
 	plate := p.plate(pattern)
 	p.DatumX = min(max(p.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
-	datum, plates, again := p.on(&plate, kind, p.Studs)
+	datum, plates := p.on(&plate, kind)
 	var anchored []wall.Point
 	switch {
 	case wall.HasStuds(kind) && plates == nil && p.Pairing.Policy.WallSchool == "stud_and_anchors":
@@ -151,7 +151,7 @@ func (p *Placement) fix(pattern quantity.Length) {
 		}
 		fallthrough
 	case wall.HasStuds(kind):
-		p.studs(&plate, kind, datum, plates, again)
+		p.studs(&plate, kind, datum, plates)
 	default:
 		p.hollow(&plate, kind, plates)
 	}
@@ -183,38 +183,24 @@ func (p *Placement) point(pt wall.Point, plate int, drill wall.Drill) Point {
 }
 
 // on fixes the plate, or the two plates, to the wall: their middle, and each
-// one's place, nil when there is none. Again tries a display that is moved.
-func (p *Placement) on(plate *wall.Plate, kind string, studs []wall.Stud) (datum quantity.Length, plates []wall.Fixed, again func(by quantity.Length) bool) {
-	w := p.Pairing.Bracket.WallPlate
-	if w.Count < 2 {
-		fix := func(q wall.Plate) (wall.Fixed, bool) {
-			if wall.HasStuds(kind) {
-				return q.Fix(kind, studs)
-			}
-			return q.Anywhere()
+// one's place, nil when there is none.
+func (p *Placement) on(plate *wall.Plate, kind string) (datum quantity.Length, plates []wall.Fixed) {
+	if p.Pairing.Bracket.WallPlate.Count < 2 {
+		f, ok := plate.Anywhere()
+		if wall.HasStuds(kind) {
+			f, ok = plate.Fix(kind, p.Studs)
 		}
-		again = func(by quantity.Length) bool { _, ok := fix(moved(*plate, by)); return ok }
-		if f, ok := fix(*plate); ok {
-			return f.Datum, []wall.Fixed{f}, again
+		if !ok {
+			return 0, nil
 		}
-		return 0, nil, again
+		return f.Datum, []wall.Fixed{f}
 	}
-	pair := wall.Pair{Plate: *plate, Width: p.Pairing.Hang.Width}
-	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
-	if w.Separation != nil {
-		pair.Separation = *w.Separation
-	}
-	again = func(by quantity.Length) bool {
-		q := pair
-		q.Plate = moved(pair.Plate, by)
-		_, ok := q.Fix(kind, studs)
-		return ok
-	}
+	pair := p.pair(plate)
 	if wall.HasStuds(kind) {
-		if f, ok := pair.Fix(kind, studs); ok {
-			return f.Middle, f.Plates[:], again
+		if f, ok := pair.Fix(kind, p.Studs); ok {
+			return f.Middle, f.Plates[:]
 		}
-		return 0, nil, again
+		return 0, nil
 	}
 	apart := min(max(pair.Width, pair.Separation.Min), pair.Separation.Max) / 2
 	left, right := pair.Plate, pair.Plate
@@ -224,15 +210,65 @@ func (p *Placement) on(plate *wall.Plate, kind string, studs []wall.Stud) (datum
 	a, ok1 := left.Anywhere()
 	b, ok2 := right.Anywhere()
 	if !ok1 || !ok2 {
-		return 0, nil, again
+		return 0, nil
 	}
-	return middle, []wall.Fixed{a, b}, again
+	return middle, []wall.Fixed{a, b}
 }
 
-// moved is a plate for a display that hangs elsewhere.
-func moved(p wall.Plate, by quantity.Length) wall.Plate {
-	p.Pattern, p.Wanted = p.Pattern+by, p.Wanted+by
-	return p
+// pair is the bracket's two wall plates.
+func (p *Placement) pair(plate *wall.Plate) *wall.Pair {
+	pair := wall.Pair{Plate: *plate, Width: p.Pairing.Hang.Width}
+	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
+	if s := p.Pairing.Bracket.WallPlate.Separation; s != nil {
+		pair.Separation = *s
+	}
+	return &pair
+}
+
+// Allowed are the places, from left to right between two, that the display's
+// middle can have so that the plate finds its studs: with the datum under it
+// where straight is set, else as far from it as the slide allows. It is for
+// walls with studs.
+func (p *Placement) Allowed(lo, hi quantity.Length, straight bool) []fastener.Interval {
+	x, _ := p.Pairing.Display.PatternCenter(p.Pairing.Pattern, p.Pairing.Turn)
+	if !p.Known || !wall.HasStuds(p.Job.Wall.Type) || p.Pairing.Hang.Slide < 0 {
+		return nil
+	}
+	plate := p.plate(p.DisplayX + x.Value)
+	slide := plate.Slide
+	var data []fastener.Interval
+	if p.Pairing.Bracket.WallPlate.Count < 2 {
+		data = plate.Places(p.Job.Wall.Type, p.Studs, lo-slide, hi+slide+x.Value.Abs())
+	} else {
+		data = p.pair(&plate).Places(p.Job.Wall.Type, p.Studs, lo-slide, hi+slide+x.Value.Abs())
+	}
+	if straight {
+		return data
+	}
+	var out []fastener.Interval
+	for _, d := range data {
+		one := fastener.Interval{Min: max(lo, d.Min-x.Value-slide), Max: min(hi, d.Max-x.Value+slide)}
+		switch {
+		case one.Min > one.Max:
+		case len(out) > 0 && one.Min <= out[len(out)-1].Max:
+			out[len(out)-1].Max = max(out[len(out)-1].Max, one.Max)
+		default:
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
+// nearest is the place of some intervals that is nearest to another; false
+// when there are none. Ties go to the right.
+func nearest(all []fastener.Interval, to quantity.Length) (at quantity.Length, ok bool) {
+	for _, i := range all {
+		x := min(max(to, i.Min), i.Max)
+		if !ok || (x-to).Abs() < (at-to).Abs() || (x-to).Abs() == (at-to).Abs() && x > at {
+			at, ok = x, true
+		}
+	}
+	return at, ok
 }
 
 func (p *Placement) say(rule string, status fit.Status, text, remedy quantity.Phrase) {

@@ -16,7 +16,7 @@ const (
 )
 
 // studs says how the plate sits on its studs, or what would help.
-func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length, plates []wall.Fixed, again func(quantity.Length) bool) {
+func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length, plates []wall.Fixed) {
 	if plates != nil {
 		shift := datum - p.DisplayX
 		used := 0
@@ -42,18 +42,17 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 		p.say("studs", fit.Fail, quantity.Say("A stud of %v is too narrow for a fastener of %v.", p.Studs[0].Width, plate.Diameter), quantity.Say("Use a backing board, or another fastener."))
 		return
 	}
-	// What would help: the least way the display would have to move.
-	for step := quantity.Millimetre; step <= 400*quantity.Millimetre; step += quantity.Millimetre {
-		for _, way := range []quantity.Length{step, -step} {
-			if again(way) {
-				side := "right"
-				if way < 0 {
-					side = "left"
-				}
-				p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v studs.", plate.Studs), quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", quantity.Wall(step), side))
-				return
-			}
+	// What would help: the least way the display would have to move, rounded up
+	// to what can be measured.
+	const far = 400 * quantity.Millimetre
+	if x, ok := nearest(p.Allowed(p.DisplayX-far, p.DisplayX+far, false), p.DisplayX); ok {
+		side := "right"
+		if x < p.DisplayX {
+			side = "left"
 		}
+		by := quantity.Shown{Length: (x - p.DisplayX).Abs().Ceil(quantity.Millimetre / 2), Bound: quantity.Up, Coarse: true}
+		p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v studs.", plate.Studs), quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", by, side))
+		return
 	}
 	p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v studs.", plate.Studs), quantity.Say("Take another bracket, or a backing board."))
 }

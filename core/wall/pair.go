@@ -30,7 +30,7 @@ func (p *Pair) Fix(kind string, studs []Stud) (FixedPair, bool) {
 	if p.Slide < 0 || p.Separation.Max < p.Separation.Min || p.Studs > len(studs) {
 		return FixedPair{}, false
 	}
-	where := p.Places(kind, studs, p.Pattern-reach, p.Pattern+reach)
+	where := p.Plate.Places(kind, studs, p.Pattern-reach, p.Pattern+reach)
 	best, found := FixedPair{}, false
 	for _, left := range where {
 		for _, right := range where {
@@ -66,4 +66,23 @@ func (p *Pair) nearer(a, b FixedPair) bool {
 		cmp.Compare(b.Middle, a.Middle),
 		cmp.Compare((a.Separation-p.Width).Abs(), (b.Separation-p.Width).Abs()),
 	) < 0
+}
+
+// Places are the intervals in which the middle of both plates can be, from left
+// to right.
+func (p *Pair) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+	where := p.Plate.Places(kind, studs, lo-p.Separation.Max/2, hi+p.Separation.Max/2)
+	var all []fastener.Interval
+	for _, left := range where {
+		for _, right := range where {
+			m := fastener.Interval{
+				Min: max((left.Min+right.Min+1)/2, left.Min+p.Separation.Min/2, right.Min-p.Separation.Max/2, lo),
+				Max: min((left.Max+right.Max)/2, left.Max+p.Separation.Max/2, right.Max-p.Separation.Min/2, hi),
+			}
+			if m.Min <= m.Max {
+				all = append(all, m)
+			}
+		}
+	}
+	return covered(all, 1)
 }

@@ -36,9 +36,12 @@ type Fixed struct {
 	Points []Point
 }
 
-// most reachable holes of a stud in one row that are tried: hostile plates
-// have thousands.
-const mostHoles = 12
+// What is tried at the most, far more than any real plate has: reachable holes
+// of a stud in one row, and places of the datum.
+const (
+	mostHoles  = 12
+	mostPlaces = 600
+)
 
 // Fix finds the place of the plate nearest to where it is wanted, ties to the
 // right, at which the required number of studs each take the required holes of
@@ -59,8 +62,10 @@ func (p *Plate) Fix(kind string, studs []Stud) (Fixed, bool) {
 
 // candidates are the places at which the answer can change: the wanted one,
 // the ends of the slide, and the ends of the way each hole allows at each
-// stud; the nearest to the wanted first, of equal ones the right one.
+// stud, as far as enough studs have enough holes there; the nearest to the
+// wanted first, of equal ones the right one.
 func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []quantity.Length {
+	enough := p.enough(kind, studs, lo, hi)
 	out := []quantity.Length{min(max(p.Wanted, lo), hi), lo, hi}
 	for _, s := range studs {
 		good := s.Good(kind, p.Diameter, p.Find)
@@ -70,17 +75,90 @@ func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []
 		for i := range p.Holes {
 			h := &p.Holes[i]
 			half := travel(h) / 2
-			for _, x := range []quantity.Length{s.X - good - h.X - half, s.X + good - h.X + half} {
-				if x >= lo && x <= hi {
-					out = append(out, x)
-				}
-			}
+			out = append(out, s.X-good-h.X-half, s.X+good-h.X+half)
 		}
 	}
+	slices.Sort(out)
+	out = slices.Compact(out)
+	n := 0
+	out = slices.DeleteFunc(out, func(x quantity.Length) bool {
+		for n < len(enough) && enough[n].Max < x {
+			n++
+		}
+		return n == len(enough) || x < enough[n].Min
+	})
 	slices.SortFunc(out, func(a, b quantity.Length) int {
 		return cmp.Or(cmp.Compare((a-p.Wanted).Abs(), (b-p.Wanted).Abs()), cmp.Compare(b, a))
 	})
-	return slices.Compact(out)
+	return out[:min(len(out), mostPlaces)]
+}
+
+// enough are the places of the datum, from left to right, at which as many
+// studs as are needed have as many holes within reach as are needed. Whether
+// these are far enough apart is for [Plate.at].
+func (p *Plate) enough(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+	var each []fastener.Interval
+	for _, s := range studs {
+		good := s.Good(kind, p.Diameter, p.Find)
+		var ways [2][]fastener.Interval
+		for i := range p.Holes {
+			h := &p.Holes[i]
+			w := fastener.Interval{Min: max(lo, s.X-good-h.X-travel(h)/2), Max: min(hi, s.X+good-h.X+travel(h)/2)}
+			if good < 0 || w.Min > w.Max {
+				continue
+			}
+			if h.Row == "top" {
+				ways[0] = append(ways[0], w)
+			} else {
+				ways[1] = append(ways[1], w)
+			}
+		}
+		all := fastener.Interval{Min: lo, Max: hi}
+		top, bottom := []fastener.Interval{all}, []fastener.Interval{all}
+		if p.TopPerStud > 0 {
+			top = covered(ways[0], p.TopPerStud)
+		}
+		if p.BotPerStud > 0 {
+			bottom = covered(ways[1], p.BotPerStud)
+		}
+		for i, j := 0, 0; i < len(top) && j < len(bottom); {
+			if both := (fastener.Interval{Min: max(top[i].Min, bottom[j].Min), Max: min(top[i].Max, bottom[j].Max)}); both.Min <= both.Max {
+				each = append(each, both)
+			}
+			if top[i].Max < bottom[j].Max {
+				i++
+			} else {
+				j++
+			}
+		}
+	}
+	return covered(each, p.Studs)
+}
+
+// covered are the places that at least n of the intervals cover, from left to
+// right.
+func covered(all []fastener.Interval, n int) []fastener.Interval {
+	type end struct {
+		at   quantity.Length
+		step int
+	}
+	ends := make([]end, 0, 2*len(all))
+	for _, i := range all {
+		ends = append(ends, end{i.Min, 1}, end{i.Max, -1})
+	}
+	slices.SortFunc(ends, func(a, b end) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(b.step, a.step)) })
+	var out []fastener.Interval
+	depth := 0
+	for _, e := range ends {
+		depth += e.step
+		switch {
+		case e.step > 0 && depth == n:
+			out = append(out, fastener.Interval{Min: e.at, Max: e.at})
+		case e.step < 0 && depth == n-1:
+			out[len(out)-1].Max = e.at
+		}
+	}
+	return out
 }
 
 // Places are the intervals in which the plate's datum finds its studs, from
@@ -88,7 +166,6 @@ func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []
 func (p *Plate) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
 	ends := p.candidates(kind, studs, lo, hi)
 	slices.Sort(ends)
-	ends = slices.DeleteFunc(slices.Compact(ends), func(x quantity.Length) bool { return x < lo || x > hi })
 	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
 	var out []fastener.Interval
 	open := false
@@ -105,6 +182,16 @@ func (p *Plate) Places(kind string, studs []Stud, lo, hi quantity.Length) []fast
 		open = i+1 < len(ends) && fits(x+(ends[i+1]-x)/2)
 	}
 	return out
+}
+
+// span is how far to both sides of the datum a stud can be that a hole reaches.
+func (p *Plate) span() (left, right quantity.Length) {
+	for i := range p.Holes {
+		h := &p.Holes[i]
+		left, right = min(left, h.X-travel(h)/2), max(right, h.X+travel(h)/2)
+	}
+	const wide = 500 * quantity.Millimetre // more than half of any stud
+	return left - wide, right + wide
 }
 
 // travel is how far a fastener's centre can go sideways in a hole.
@@ -128,7 +215,10 @@ func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity
 // where these leave no way.
 func (p *Plate) at(kind string, studs []Stud, datum quantity.Length) (Fixed, bool) {
 	t := try{plate: p, datum: datum, taken: map[string]bool{}, effort: 20_000}
-	for i, s := range studs {
+	left, right := p.span()
+	from, _ := slices.BinarySearchFunc(studs, datum+left, func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) })
+	for i := from; i < len(studs) && studs[i].X <= datum+right; i++ {
+		s := studs[i]
 		top, bottom := p.reaching("top", kind, s, i, datum), p.reaching("bottom", kind, s, i, datum)
 		if len(top) >= p.TopPerStud && len(bottom) >= p.BotPerStud {
 			t.studs = append(t.studs, reached{i, (s.X - datum).Abs(), top, bottom})
