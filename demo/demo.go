@@ -15,7 +15,7 @@ import (
 var files embed.FS
 
 // Files lists the demo's documents.
-var Files = []string{"brackets.json", "bakeries.json", "museum.json"}
+var Files = []string{"brackets.json", "bakeries.json", "museum.json", "jobs.json"}
 
 // Contents reads and merges the demo's documents.
 func Contents() (*exchange.Contents, error) {

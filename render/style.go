@@ -43,6 +43,10 @@ var pens = map[drawing.Style]Pen{
 	drawing.Slot:      {Stroke: dark, Fill: ink(255, 255, 255), Width: 1},
 	drawing.Zone:      {Stroke: mid, Fill: ink(240, 236, 224), Width: 1, Dash: []float64{6, 4}},
 	drawing.Hatch:     {Stroke: faint, Width: 0.5},
+	drawing.Glass:     {Stroke: dark, Width: 1.8},
+	drawing.Ground:    {Stroke: dark, Fill: ink(252, 251, 248), Width: 1.4},
+	drawing.Wood:      {Stroke: mid, Fill: ink(240, 228, 206), Width: 0.8},
+	drawing.Over:      {Stroke: ink(150, 30, 20), Fill: ink(196, 60, 40), Width: 1},
 }
 
 // PenFor is the pen of a style.

@@ -24,9 +24,11 @@ import (
 type templateCommand struct {
 	inputs
 	chosen
-	Job   string `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
-	Out   string `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
-	Paper string `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
+	Job   string   `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
+	Out   string   `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
+	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
+	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
+	Hide  []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`
 }
 
 // Run writes the drilling template at 1:1: of a job's wall, or site-free.
@@ -46,21 +48,21 @@ func (t *templateCommand) Run(s *streams) error {
 	if t.Paper != "sheet" && format != ".pdf" {
 		return badInput{fmt.Errorf("--paper %s: only a PDF is put on pages", t.Paper)}
 	}
-	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly)}
+	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly), Hide: t.Hide}
 	if job := in.Job(t.Job); t.Job != "" && job.Wall.Type != "" {
-		all := place.Place(p, job)
-		if one := all[0]; len(one.Points) > 0 {
-			sheet.Place = &one
-		}
-		if len(all) > 1 {
-			fmt.Fprintln(s.err, "The template is that of the first display of the run; nexufix place has them all.")
+		if all := place.Place(p, job); len(all[0].Points) > 0 {
+			sheet.Places = all
 		}
 	}
-	d := template.DrillTemplate(p, sheet)
+	draw := template.DrillTemplate
+	if t.Card {
+		draw = template.MeasureCard
+	}
+	d := draw(p, sheet)
 	if d == nil {
 		return badInput{fmt.Errorf("no template: %s", template.WhyNoDrill(p))}
 	}
-	if t.Job != "" && sheet.Place == nil {
+	if t.Job != "" && sheet.Places == nil {
 		fmt.Fprintln(s.err, "The template is site-free: the job cannot be placed on its wall; nexufix place says why.")
 	}
 	raw := svg.Write(d, svg.Options{})

@@ -37,6 +37,10 @@ const (
 	Slot      Style = "slot"
 	Zone      Style = "zone"
 	Hatch     Style = "hatch"
+	Glass     Style = "glass" // an outline that what is behind shows through
+	Ground    Style = "ground"
+	Wood      Style = "wood"
+	Over      Style = "over" // what is asked for more than it may hold
 )
 
 // Anchor is where a text stands from its point.
@@ -120,6 +124,33 @@ func (d *Drawing) Line(tag string, style Style, x0, y0, x1, y1 float64) {
 // Label writes text.
 func (d *Drawing) Label(tag string, x, y float64, a Anchor, format string, args ...any) {
 	d.Add(tag, Dim, Text{At: Point{x, y}, Text: quantity.Say(format, args...), Height: d.TextHeight, Anchor: a})
+}
+
+// Embed puts another drawing into this one, its origin at a point, smaller or
+// larger by a factor.
+func (d *Drawing) Embed(other *Drawing, factor float64, at Point) {
+	move := func(p Point) Point { return Point{at.X + p.X*factor, at.Y + p.Y*factor} }
+	all := func(points []Point) []Point {
+		out := make([]Point, len(points))
+		for i, p := range points {
+			out[i] = move(p)
+		}
+		return out
+	}
+	for _, i := range other.Items {
+		switch s := i.Shape.(type) {
+		case Line:
+			i.Shape = Line{all(s.Points)}
+		case Polygon:
+			i.Shape = Polygon{all(s.Points)}
+		case Circle:
+			i.Shape = Circle{move(s.Center), s.Radius * factor}
+		case Text:
+			s.At, s.Height = move(s.At), s.Height*factor
+			i.Shape = s
+		}
+		d.Items = append(d.Items, i)
+	}
 }
 
 // Rect is the polygon of a rectangle.

@@ -7,6 +7,9 @@
 package place
 
 import (
+	"cmp"
+	"slices"
+
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
@@ -77,7 +80,52 @@ func Place(p *fit.Pairing, job *catalog.Job) []Placement {
 		one.place()
 		out = append(out, one)
 	}
+	if count > 1 {
+		moveRun(out)
+	}
 	return out
+}
+
+// moveRun says how far a whole run would have to move where one of its
+// displays does not find its studs: its displays cannot move alone.
+func moveRun(all []Placement) {
+	const far = 400 * quantity.Millimetre
+	way := []fastener.Interval{{Min: -far, Max: far}}
+	failed := false
+	for i := range all {
+		p := &all[i]
+		failed = failed || len(p.Points) == 0
+	}
+	if !failed || !wall.HasStuds(all[0].Job.Wall.Type) || len(all[0].Studs) == 0 {
+		return
+	}
+	for i := range all {
+		p := &all[i]
+		var both []fastener.Interval
+		for _, a := range p.Allowed(p.DisplayX-far, p.DisplayX+far, false) {
+			for _, w := range way {
+				if one := (fastener.Interval{Min: max(w.Min, a.Min-p.DisplayX), Max: min(w.Max, a.Max-p.DisplayX)}); one.Min <= one.Max {
+					both = append(both, one)
+				}
+			}
+		}
+		way = both
+	}
+	remedy := quantity.Say("No place of the run within %v suits all of its displays: change the gap, or take another bracket or a backing board.", quantity.Wall(far))
+	if by, ok := nearest(way, 0); ok {
+		side := "right"
+		if by < 0 {
+			side = "left"
+		}
+		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(quantity.Millimetre/2)), side)
+	}
+	for i := range all {
+		for n := range all[i].Checks {
+			if c := &all[i].Checks[n]; c.Rule == "studs" && c.Status == fit.Fail {
+				c.Remedy = remedy
+			}
+		}
+	}
 }
 
 func (p *Placement) place() {
@@ -174,6 +222,11 @@ func (p *Placement) fix(pattern quantity.Length) {
 			p.Points = append(p.Points, one)
 		}
 	}
+	// In the order they are marked: the top row from left to right, then the
+	// bottom row.
+	slices.SortStableFunc(p.Points, func(a, b Point) int {
+		return cmp.Or(cmp.Compare(a.Plate, b.Plate), cmp.Compare(b.Y, a.Y), cmp.Compare(a.X, b.X))
+	})
 	p.fixing(drill, told)
 }
 

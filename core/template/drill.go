@@ -23,8 +23,15 @@ var WallNames = map[string]string{
 type Sheet struct {
 	Date  string // of the print; "" for none
 	Walls []string
-	Place *place.Placement // on a particular wall; nil: site-free
+	// The displays of a job on a particular wall; none: site-free.
+	Places []place.Placement
+	Hide   []string // of Shows
 }
+
+// Shows are the parts of a template that can be left out: the display's
+// outline, the studs, the wall plate, holes that are not drilled on this wall,
+// the hook line, and the holes' coordinates.
+var Shows = []string{"outline", "studs", "plate", "holes", "hook", "figures"}
 
 const (
 	sheetMargin = 12.0
@@ -32,21 +39,42 @@ const (
 	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
 )
 
-// DrillTemplate draws the site-free drilling template at 1:1, as seen facing
-// the wall: the origin is the wall plate's datum. It is nil for a bracket
-// without a wall plate or a pairing that does not hang.
+// DrillTemplate draws the drilling template at 1:1, as seen facing the wall:
+// the origin is the wall plate's datum, of a run the first one's. It is nil for
+// a bracket without a wall plate or a pairing that does not hang.
 func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	plate := p.Bracket.WallPlate
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
 		return nil
 	}
-	t := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: sheet.Place}
-	t.extent()
-	t.display()
-	t.plateHoles()
-	t.site(sheet.Place)
-	t.titleBlock(sheet)
-	return t.Drawing
+	whole := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	parts := []*place.Placement{nil}
+	if len(sheet.Places) > 0 && sheet.Places[0].Known {
+		parts = nil
+		for i := range sheet.Places {
+			parts = append(parts, &sheet.Places[i])
+		}
+	}
+	whole.left, whole.bottom, whole.right, whole.top = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
+	for i, at := range parts {
+		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide}
+		if len(parts) > 1 {
+			t.name = fmt.Sprintf("d%d-", i+1)
+		}
+		t.extent()
+		t.display()
+		t.plateHoles()
+		x := 0.0
+		if at != nil {
+			t.site(sheet.Places, i)
+			x = (at.DatumX - parts[0].DatumX).MM()
+		}
+		whole.Embed(t.Drawing, 1, drawing.Point{X: x})
+		whole.left, whole.right = min(whole.left, t.left+x), max(whole.right, t.right+x)
+		whole.bottom, whole.top = min(whole.bottom, t.bottom), max(whole.top, t.top)
+	}
+	whole.titleBlock(sheet)
+	return whole.Drawing
 }
 
 type drill struct {
@@ -56,6 +84,29 @@ type drill struct {
 	left, right, top, bottom float64          // what is drawn to scale
 	outline                  bool             // the display's outline is on the sheet
 	at                       *place.Placement // nil: site-free
+	name                     string           // before the names of holes and points
+	hide                     []string
+}
+
+func (t *drill) shows(part string) bool { return !slices.Contains(t.hide, part) }
+
+// plates are where the wall plates' datums are, from the middle of all.
+func (t *drill) plates() []float64 {
+	if t.at != nil && len(t.at.Plates) > 0 {
+		var out []float64
+		for _, x := range t.at.Plates {
+			out = append(out, (x - t.at.DatumX).MM())
+		}
+		return out
+	}
+	if t.plate.Count < 2 {
+		return []float64{0}
+	}
+	apart := t.p.Hang.Width
+	if s := t.plate.Separation; s != nil {
+		apart = min(max(apart, s.Min), s.Max)
+	}
+	return []float64{-apart.MM() / 2, apart.MM() / 2}
 }
 
 // edges are the display's edges from the datum, NaN where not known.
@@ -81,19 +132,21 @@ func (t *drill) edges() (left, right, top, bottom float64) {
 
 func (t *drill) extent() {
 	hook := t.plate.HookAboveDatum.MM()
-	t.left, t.right = -t.plate.Width.Or(0).MM()/2, t.plate.Width.Or(0).MM()/2
+	plates := t.plates()
+	first, last := plates[0], plates[len(plates)-1]
+	t.left, t.right = first-t.plate.Width.Or(0).MM()/2, last+t.plate.Width.Or(0).MM()/2
 	t.top, t.bottom = max(t.plate.Height.Or(0).MM()/2, hook), min(-t.plate.Height.Or(0).MM()/2, hook)
 	for _, h := range t.plate.Holes {
 		r := h.Diameter.MM()/2 + h.Travel.MM()/2 + 10
-		t.left, t.right = min(t.left, h.X.MM()-r), max(t.right, h.X.MM()+r)
+		t.left, t.right = min(t.left, first+h.X.MM()-r), max(t.right, last+h.X.MM()+r)
 		t.bottom, t.top = min(t.bottom, h.Y.MM()-r), max(t.top, h.Y.MM()+r)
 	}
 	l, r, u, d := t.edges()
-	if r-l <= largestOut && u-d <= largestOut { // false when one is not known
+	if t.shows("outline") && (t.at != nil || r-l <= largestOut) && u-d <= largestOut { // false when one is not known
 		t.outline = true
 		t.left, t.right, t.top, t.bottom = min(t.left, l), max(t.right, r), max(t.top, u), min(t.bottom, d)
 	}
-	t.left, t.right = t.left-22, t.right+22
+	t.left, t.right = t.left-28, t.right+28
 	t.top, t.bottom = t.top+18, t.bottom-14
 	if need := 190.0; t.right-t.left < need {
 		more := (need - (t.right - t.left)) / 2
@@ -107,10 +160,12 @@ func (t *drill) display() {
 	hook := t.plate.HookAboveDatum.MM()
 	t.Line("template.level", drawing.Level, t.left+4, 0, t.right-4, 0)
 	t.Line("template.centre", drawing.Centre, 0, t.bottom+4, 0, t.top-4)
-	t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
 	t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
-	t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
-	whose := "centre of display"
+	if t.shows("hook") {
+		t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
+		t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
+	}
+	whose := "centre of the display"
 	if t.at != nil && t.at.Known && t.at.Shift() != 0 {
 		whose = "middle of the plate"
 	}
@@ -133,7 +188,7 @@ func (t *drill) display() {
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.5*math.Abs(dy), Y: y + 1.6*math.Abs(dx)}, Height: drillText, Anchor: a,
 			Text: quantity.Say("display's %v edge %v from %v", edge, quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}, map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])})
 	}
-	if !t.outline {
+	if !t.outline && t.shows("outline") {
 		arrow(t.left+16, -8, -1, 0, l, drawing.Start, "left")
 		arrow(t.right-16, -8, 1, 0, r, drawing.End, "right")
 		arrow(12, t.top-16, 0, 1, u, drawing.Start, "top")
@@ -141,30 +196,50 @@ func (t *drill) display() {
 	}
 }
 
-// plateHoles draws the wall plate and every drilling point with cross-hairs.
+// plateHoles draws the wall plates and every drilling point with cross-hairs.
 func (t *drill) plateHoles() {
-	if t.plate.Width.Known && t.plate.Height.Known {
-		w, h := t.plate.Width.Value.MM()/2, t.plate.Height.Value.MM()/2
-		t.Add("template.plate", drawing.Outline, drawing.Line{Points: []drawing.Point{{X: -w, Y: -h}, {X: w, Y: -h}, {X: w, Y: h}, {X: -w, Y: h}, {X: -w, Y: -h}}})
+	plates := t.plates()
+	for n, datum := range plates {
+		if t.shows("plate") && t.plate.Width.Known && t.plate.Height.Known {
+			w, h := t.plate.Width.Value.MM()/2, t.plate.Height.Value.MM()/2
+			t.Add("template.plate", drawing.Outline, drawing.Line{Points: []drawing.Point{{X: datum - w, Y: -h}, {X: datum + w, Y: -h}, {X: datum + w, Y: h}, {X: datum - w, Y: h}, {X: datum - w, Y: -h}}})
+		}
+		for i := range t.plate.Holes {
+			h := &t.plate.Holes[i]
+			name, number := h.ID, 0
+			if len(plates) > 1 {
+				number = n + 1
+				name = fmt.Sprintf("p%d-%s", number, h.ID)
+			}
+			if t.at != nil && !t.shows("holes") && !t.drilled(h.ID, number) {
+				continue
+			}
+			t.hole(h, t.name+name, datum)
+		}
 	}
-	for _, h := range t.plate.Holes {
-		tag := "hole." + h.ID
-		x, y, r, half := h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
-		hx, hy := 0.0, 0.0
-		switch h.Shape {
-		case "slot_h":
-			hx = half
-		case "slot_v":
-			hy = half
-		}
-		if half > 0 {
-			t.Named(tag, drawing.Slot, drawing.RoundSlot(x-hx, y-hy, x+hx, y+hy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
-		} else {
-			t.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Hole %v", h.ID)
-		}
-		t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
-		t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say(h.ID), Height: drillText, Anchor: drawing.Start, Strong: true})
+}
+
+// drilled says whether a hole of a plate is drilled on this wall.
+func (t *drill) drilled(id string, plate int) bool {
+	return slices.ContainsFunc(t.at.Points, func(p place.Point) bool { return p.Hole == id && p.Plate == plate })
+}
+
+// hole draws one hole of a plate whose datum is at x.
+func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
+	tag := "hole." + name
+	x, y, r, half := datum+h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
+	hx, hy := 0.0, 0.0
+	switch h.Shape {
+	case "slot_h":
+		hx = half
+	case "slot_v":
+		hy = half
+	}
+	plateHole(t.Drawing, tag, h, datum)
+	t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
+	t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
+	t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say("%v", h.ID), Height: drillText, Anchor: drawing.Start, Strong: true})
+	if t.shows("figures") {
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y - hy - r - drillText - 0.6}, Height: drillText * 0.8, Anchor: drawing.Start,
 			Text: quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})})
 	}
@@ -193,24 +268,21 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision, patternSize(w, h), p.Pattern.Thread, turned))
 	whose := "Not for a particular wall: find the studs first."
-	if sheet.Place != nil {
+	if sheet.Places != nil {
 		whose = "Check the studs two independent ways before drilling."
 	}
 	if sheet.Date != "" {
 		line(false, drillText, quantity.Say("Drawn %v. Not approved. %v", sheet.Date, whose))
 	}
-	for _, text := range siteLines(sheet.Place) {
+	for _, text := range siteLines(sheet.Places) {
 		line(false, drillText, text)
 	}
 	walls := sheet.Walls
-	if sheet.Place != nil {
-		walls = []string{sheet.Place.Job.Wall.Type}
+	if len(sheet.Places) > 0 {
+		walls = []string{sheet.Places[0].Job.Wall.Type}
 	}
 	if walls == nil {
-		for kind := range p.Bracket.Walls {
-			walls = append(walls, kind)
-		}
-		slices.SortFunc(walls, func(a, b string) int { return slices.Index(catalog.WallTypes, a) - slices.Index(catalog.WallTypes, b) })
+		walls = wallOrder(p.Bracket)
 	}
 	for _, kind := range walls {
 		if d, ok := wall.Drilling(p.Bracket, kind); ok {
@@ -236,6 +308,17 @@ func (t *drill) titleBlock(sheet Sheet) {
 	t.Max = drawing.Point{X: t.right + sheetMargin, Y: t.top + sheetMargin}
 	t.Add("template.frame", drawing.Outline, drawing.Line{Points: []drawing.Point{
 		{X: t.left, Y: y - 16}, {X: t.right, Y: y - 16}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y - 16}}})
+}
+
+// wallOrder are the types of wall that a bracket has figures for.
+func wallOrder(b *catalog.Bracket) []string {
+	var out []string
+	for _, kind := range catalog.WallTypes {
+		if _, ok := b.Walls[kind]; ok {
+			out = append(out, kind)
+		}
+	}
+	return out
 }
 
 func patternSize(w, h quantity.Length) string {

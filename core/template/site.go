@@ -9,56 +9,91 @@ import (
 	"nexufix/core/wall"
 )
 
-// site adds what a particular wall says to the template: where its studs are,
-// the display's centre line where it is not the plate's, and the points to
-// drill, numbered in the order of the measure card.
-func (t *drill) site(p *place.Placement) {
-	if p == nil || !p.Known {
-		return
-	}
-	for _, s := range wall.Studs(&p.Job.Wall, p.DisplayX) {
+// site adds what a particular wall says to one display of a job: where its
+// studs are, the display's centre line where it is not the plate's, and the
+// points to drill, numbered as on the measure card.
+func (t *drill) site(all []place.Placement, index int) {
+	p := &all[index]
+	for n, s := range p.Studs {
 		x := (s.X - p.DatumX).MM()
 		half := s.Width.MM() / 2
-		if x+half < t.left || x-half > t.right {
+		if !t.shows("studs") || !wall.HasStuds(p.Job.Wall.Type) || x+half < t.left || x-half > t.right {
 			continue
 		}
-		t.Line("template.stud", drawing.Centre, x, t.bottom, x, t.top)
+		tag := fmt.Sprintf("template.stud.%d", n)
+		t.Line(tag, drawing.Centre, x, t.bottom, x, t.top)
 		for _, side := range []float64{x - half, x + half} {
 			if side > t.left && side < t.right {
-				t.Line("template.stud", drawing.Hidden, side, t.bottom, side, t.top)
+				t.Line(tag, drawing.Hidden, side, t.bottom, side, t.top)
 			}
 		}
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: t.top - 30}, Text: quantity.Say("middle of a stud"), Height: drillText * 0.8, Anchor: drawing.Start, Angle: 90})
 	}
 	if shift := p.Shift(); shift != 0 {
 		x := -shift.MM()
 		t.Line("template.display", drawing.Centre, x, t.bottom, x, t.top)
 		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 4.5, Y: t.bottom + 4}, Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
 	}
-	for i, pt := range p.Points {
+	for i := range p.Points {
+		pt := &p.Points[i]
 		x, y := (pt.X - p.DatumX).MM(), (pt.Y - p.Datum).MM()
-		tag := fmt.Sprintf("point.%s", pt.Hole)
+		tag := "point." + pointName(p, pt, len(all))
 		r := pt.Drill.Diameter.Or(6*quantity.Millimetre).MM() / 2
 		t.Named(tag, drawing.Solid, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: 0.6}, "Drill here: %v", pt.Hole)
 		t.Named(tag, drawing.Outline, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Drill here: %v", pt.Hole)
 		for _, l := range [][4]float64{{-9, 0, -r, 0}, {r, 0, 9, 0}, {0, -9, 0, -r}, {0, r, 0, 9}} {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 14}, Text: quantity.Say("drill %v", i+1), Height: drillText * 1.2, Anchor: drawing.Middle, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 14.2}, Text: quantity.Say("drill %v", number(all, index, i)), Height: drillText * 1.5, Anchor: drawing.Middle, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 18.6}, Text: drillFigures(pt), Height: drillText, Anchor: drawing.Middle})
 	}
 }
 
-// siteLines are what the title block says of a place.
-func siteLines(p *place.Placement) []quantity.Phrase {
-	if p == nil || !p.Known {
+// drillFigures are a point's diameter, depth and fastener.
+func drillFigures(pt *place.Point) quantity.Phrase {
+	text := quantity.Say("%v", pt.Drill.Fastener)
+	if pt.Drill.Diameter.Known {
+		text = quantity.Say("%v Ø %v", text, quantity.Bare{Length: pt.Drill.Diameter.Value})
+	}
+	if pt.Drill.Depth.Known {
+		text = quantity.Say("%v, %v deep", text, quantity.Bare{Length: pt.Drill.Depth.Value, Bound: quantity.Up, Wall: true})
+	}
+	return text
+}
+
+// mostLines is how many points a title block lists; more are on the card.
+const mostLines = 16
+
+// siteLines are what the title block says of a job's places.
+func siteLines(all []place.Placement) []quantity.Phrase {
+	if len(all) == 0 || !all[0].Known {
 		return nil
 	}
-	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", p.Job.ID, WallNames[p.Job.Wall.Type], quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
-	for i, pt := range p.Points {
-		side := "right"
-		if pt.FromCentreLine < 0 {
-			side = "left"
+	p := &all[0]
+	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", clip(p.Job.ID, 40), WallNames[p.Job.Wall.Type], quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
+	if len(all) > 1 {
+		out = append(out, quantity.Say("A run of %v displays, %v apart, all on this level line.", len(all), quantity.Wall(p.Job.Run.Gap)))
+	}
+	count := 0
+	for i := range all {
+		count += len(all[i].Points)
+	}
+	if count > mostLines {
+		return append(out, quantity.Say("%v holes, numbered as on the measure card.", count))
+	}
+	for i := range all {
+		for n := range all[i].Points {
+			pt := &all[i].Points[n]
+			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
 		}
-		out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", i+1, pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), side, quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
 	}
 	return out
+}
+
+// sideOf says on which side of a line something is.
+func sideOf(l quantity.Length) string {
+	if l < 0 {
+		return "left"
+	}
+	return "right"
 }

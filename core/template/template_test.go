@@ -240,10 +240,10 @@ func TestSiteTemplate(t *testing.T) {
 	if len(at.Points) != 4 || at.Shift() == 0 {
 		t.Fatalf("%+v", at)
 	}
-	s := DrillTemplate(&p, Sheet{Place: &at})
+	s := DrillTemplate(&p, Sheet{Places: []place.Placement{at}})
 	studs := 0
 	for _, i := range s.Items {
-		if i.Tag == "template.stud" {
+		if strings.HasPrefix(i.Tag, "template.stud") {
 			studs++
 		}
 	}

@@ -1,0 +1,323 @@
+package template
+
+import (
+	"fmt"
+	"strings"
+
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/wall"
+)
+
+// The card's page, in millimetres: A4 across its width, and as long as A4 or,
+// for long runs, longer.
+const (
+	cardWidth  = 210.0
+	cardLength = 297.0
+	cardMargin = 14.0
+	cardText   = 2.9
+)
+
+// MeasureCard draws the numbers for who works with a tape measure, on one
+// page, in the order they are used, with a drawing: of the wall for a job,
+// else of the plate. It says the same as the template: both come from the
+// placement. It is nil for a pairing that does not hang on a plate with holes.
+func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
+	plate := p.Bracket.WallPlate
+	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
+		return nil
+	}
+	c := card{Drawing: &drawing.Drawing{Title: "Measure card", Pen: 0.2, TextHeight: cardText}, p: p, y: -cardMargin}
+	all := sheet.Places
+	if len(all) > 0 && !all[0].Known {
+		all = nil
+	}
+	c.head(sheet, all)
+	if all != nil {
+		c.picture(Elevation(all), 112)
+		c.site(all)
+	} else {
+		bare := DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}})
+		c.picture(bare, 0)
+		c.free()
+	}
+	c.foot()
+	c.Min = drawing.Point{X: 0, Y: min(-cardLength, c.y-cardMargin)}
+	c.Max = drawing.Point{X: cardWidth, Y: 0}
+	return c.Drawing
+}
+
+type card struct {
+	*drawing.Drawing
+	p    *fit.Pairing
+	y    float64 // the next line is below this
+	step int
+}
+
+func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
+	c.y -= height * 1.9
+	c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text, Height: height, Anchor: drawing.Start, Strong: strong})
+}
+
+func (c *card) rule() {
+	c.y -= 2
+	c.Line("card", drawing.Thin, cardMargin, c.y, cardWidth-cardMargin, c.y)
+}
+
+func (c *card) head(sheet Sheet, all []place.Placement) {
+	p := c.p
+	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", clip(p.Display.Name(), 40), clip(p.Bracket.Name, 24)))
+	revision := p.Bracket.Revision
+	if revision == "" {
+		revision = "not given"
+	}
+	drawn := ""
+	if sheet.Date != "" {
+		drawn = " Drawn " + sheet.Date + "."
+	}
+	c.line(cardMargin, cardText, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
+	if all != nil {
+		w := &all[0].Job.Wall
+		text := quantity.Say("Job %v, on %v", clip(all[0].Job.ID, 40), WallNames[w.Type])
+		if w.Covering.Known {
+			text = quantity.Say("%v behind %v of covering", text, w.Covering.Value)
+		}
+		if len(all) > 1 {
+			text = quantity.Say("%v. A run of %v displays, %v apart", text, len(all), quantity.Wall(all[0].Job.Run.Gap))
+		}
+		c.line(cardMargin, cardText, false, quantity.Say("%v.", text))
+	} else {
+		c.line(cardMargin, cardText, false, quantity.Say("For no particular wall: find what is behind it first."))
+	}
+	c.rule()
+}
+
+// picture fits a drawing into the card's width and at most a height.
+func (c *card) picture(d *drawing.Drawing, most float64) {
+	if d == nil {
+		return
+	}
+	width := cardWidth - 2*cardMargin
+	if most == 0 {
+		most = 70
+	}
+	factor := min(width/d.Width(), most/d.Height())
+	left := cardMargin + (width-d.Width()*factor)/2
+	c.y -= 3
+	c.Embed(d, factor, drawing.Point{X: left - d.Min.X*factor, Y: c.y - d.Max.Y*factor})
+	c.y -= d.Height() * factor
+	c.rule()
+}
+
+// do writes a numbered thing to do.
+func (c *card) do(format string, args ...any) {
+	c.step++
+	c.line(cardMargin, cardText*1.15, false, quantity.Say("%v  "+format, append([]any{fmt.Sprintf("%d.", c.step)}, args...)...))
+}
+
+// columns of the table of points: where each ends, or begins for the first
+// ones.
+var cardColumns = []struct {
+	head string
+	x    float64
+	a    drawing.Anchor
+}{
+	{"drill", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 78, drawing.End},
+	{"from the level line", 113, drawing.End}, {"above the floor", 143, drawing.End}, {"fastener and hole", 149, drawing.Start},
+}
+
+func (c *card) row(height float64, strong bool, cells ...quantity.Phrase) {
+	c.y -= height * 2
+	for i, text := range cells {
+		c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: cardColumns[i].x, Y: c.y}, Text: text, Height: height, Anchor: cardColumns[i].a, Strong: strong})
+	}
+}
+
+func (c *card) tableHead() {
+	var cells []quantity.Phrase
+	for _, col := range cardColumns {
+		cells = append(cells, quantity.Say("%v", col.head))
+	}
+	c.row(cardText*0.85, false, cells...)
+}
+
+// site writes the numbers of a job, in the order they are used.
+func (c *card) site(all []place.Placement) {
+	first := &all[0]
+	w := &first.Job.Wall
+	c.do("Level line: %v above the floor. Draw it level, all the way.", quantity.Wall(first.Datum))
+	if len(all) == 1 {
+		c.do("Middle of the display: %v from the wall's left end. Draw it plumb.", quantity.Wall(first.DisplayX))
+	} else {
+		text := quantity.Say("")
+		for i := range all {
+			sep := ", "
+			if i == 0 {
+				sep = ""
+			}
+			text = quantity.Say("%v%v%v", text, sep, quantity.Wall(all[i].DisplayX))
+		}
+		c.do("Middles of the displays, from the wall's left end: %v.", text)
+	}
+	if wall.HasStuds(w.Type) {
+		used := quantity.Say("")
+		seen := map[int]bool{}
+		for i := range all {
+			for _, pt := range all[i].Points {
+				if pt.Stud >= 0 && !seen[pt.Stud] {
+					sep := ", "
+					if len(seen) == 0 {
+						sep = ""
+					}
+					seen[pt.Stud] = true
+					used = quantity.Say("%v%v%v", used, sep, quantity.Wall(all[i].Studs[pt.Stud].X))
+				}
+			}
+		}
+		if len(seen) > 0 {
+			c.do("Studs to meet, their middles from the wall's left end: %v. Prove each two ways.", used)
+		}
+	}
+	points := 0
+	for i := range all {
+		points += len(all[i].Points)
+	}
+	if points > 0 {
+		c.do("Mark the holes, from the display's middle and from the level line:")
+		c.tableHead()
+		for i := range all {
+			p := &all[i]
+			for n := range p.Points {
+				pt := &p.Points[n]
+				name := pt.Hole
+				if pt.Plate > 0 {
+					name = fmt.Sprintf("%s, plate %d", name, pt.Plate)
+				}
+				if len(all) > 1 {
+					name = fmt.Sprintf("%s of %d", name, i+1)
+				}
+				level := pt.Y - p.Datum
+				way := "up"
+				if level < 0 {
+					way = "down"
+				}
+				c.row(cardText*1.1, true, quantity.Say("%v", number(all, i, n)), quantity.Say("%v", name),
+					quantity.Say("%v %v", quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine)),
+					quantity.Say("%v %v", quantity.Wall(level.Abs()), way), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
+			}
+		}
+		c.y -= 1.5
+		c.apart(all)
+	}
+	c.do("When it hangs: bottom edge %v, top edge %v above the floor.", quantity.Wall(first.Bottom), quantity.Wall(first.Top))
+	if first.ToFront.Known {
+		c.do("From the wall to its front: %v.", quantity.Shown{Length: first.ToFront.Value, Bound: quantity.Up, Coarse: true})
+	}
+	if shift := first.Shift(); shift != 0 && len(all) == 1 {
+		c.do("The plate's middle is %v to the %v of the display's: the load hangs that far off.", quantity.Wall(shift.Abs()), sideOf(shift))
+	}
+	c.offsets()
+}
+
+// apart says how far the holes of one row are apart, to be measured again
+// before drilling.
+func (c *card) apart(all []place.Placement) {
+	var said []quantity.Phrase
+	for i := range all {
+		p := &all[i]
+		for n := 1; n < len(p.Points) && len(said) < 4; n++ {
+			a, b := &p.Points[n-1], &p.Points[n]
+			for m := n; m < len(p.Points) && b.Y != a.Y; m++ {
+				b = &p.Points[m]
+			}
+			if a.Y == b.Y {
+				said = append(said, quantity.Say("%v to %v: %v", number(all, i, n-1), number(all, i, indexOf(p, b)), quantity.Wall((a.X-b.X).Abs())))
+			}
+		}
+	}
+	if len(said) == 0 {
+		return
+	}
+	text := said[0]
+	for _, s := range said[1:] {
+		text = quantity.Say("%v;  %v", text, s)
+	}
+	c.do("Before drilling, measure again. %v.", text)
+}
+
+func indexOf(p *place.Placement, pt *place.Point) int {
+	for i := range p.Points {
+		if &p.Points[i] == pt {
+			return i
+		}
+	}
+	return -1
+}
+
+// free writes the numbers that need no particular wall.
+func (c *card) free() {
+	plate := c.p.Bracket.WallPlate
+	hg := c.p.Hang
+	if hg.DisplayTopAboveDatum.Known {
+		c.do("Level line: %v under where the display's top will be.", quantity.Wall(hg.DisplayTopAboveDatum.Value))
+	}
+	c.do("The plate's holes, from its middle and from the level line:")
+	var text []quantity.Phrase
+	for _, h := range plate.Holes {
+		way := "up"
+		if h.Y < 0 {
+			way = "down"
+		}
+		text = append(text, quantity.Say("%v: %v %v, %v %v", h.ID, quantity.Wall(h.X.Abs()), sideOf(h.X), quantity.Wall(h.Y.Abs()), way))
+	}
+	for i := 0; i < len(text); i += 2 {
+		c.y -= cardText * 2
+		for n, x := range []float64{cardMargin + 6, cardWidth/2 + 2} {
+			if i+n < len(text) {
+				c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text[i+n], Height: cardText, Anchor: drawing.Start})
+			}
+		}
+	}
+	c.y -= 1.5
+	for _, kind := range wallOrder(c.p.Bracket) {
+		if d, ok := wall.Drilling(c.p.Bracket, kind); ok {
+			c.do("%v", drillLine(d))
+		}
+	}
+	c.offsets()
+}
+
+func (c *card) offsets() {
+	hg := c.p.Hang
+	if hg.DisplayTopAboveDatum.Known && hg.CenterAboveDatum.Known {
+		row := hg.DisplayTopAboveDatum.Value - hg.CenterAboveDatum.Value - hg.Height/2
+		c.do("On the display: from its top edge to its upper hole row %v.", quantity.Wall(row))
+		c.do("Its holes: %v either side of the pattern's middle.", quantity.Wall(hg.Width/2))
+	}
+}
+
+// foot writes the cautions.
+func (c *card) foot() {
+	c.rule()
+	for _, text := range []string{
+		"Find cables and pipes before drilling, two independent ways. Fixed wiring is for licensed people.",
+		"Eye protection and dust mask on. Stand firm on the ladder. Nobody under a display that is being hung.",
+		"This card advises. The maker's manual, local codes and licensed practice decide.",
+		"A doubtful wall is for someone licensed to judge it.",
+	} {
+		c.line(cardMargin, cardText*0.95, false, quantity.Say("%v", text))
+	}
+}
+
+// CardText is what a card says, line by line, for who reads it aloud.
+func CardText(d *drawing.Drawing, u quantity.Units) []string {
+	var out []string
+	for _, i := range d.Items {
+		if t, ok := i.Shape.(drawing.Text); ok && strings.HasPrefix(i.Tag, "card") {
+			out = append(out, t.Text.In(u))
+		}
+	}
+	return out
+}

@@ -1,0 +1,226 @@
+package template
+
+import (
+	"fmt"
+
+	"nexufix/core/catalog"
+	"nexufix/core/drawing"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/wall"
+)
+
+// Holding draws the wall plate with what each fastener is asked for, and the
+// share of what it may hold as a bar beside it. The origin is the datum. It is
+// nil where nothing is drilled.
+func Holding(p *place.Placement) *drawing.Drawing {
+	w := p.Pairing.Bracket.WallPlate
+	if len(p.Points) == 0 || w == nil {
+		return nil
+	}
+	d := &drawing.Drawing{Title: "What the fasteners hold"}
+	at := func(x, y quantity.Length) drawing.Point {
+		return drawing.Point{X: (x - p.DatumX).MM(), Y: (y - p.Datum).MM()}
+	}
+	left, right := -w.Width.Or(0).MM()/2, w.Width.Or(0).MM()/2
+	bottom, top := -w.Height.Or(100).MM()/2, w.Height.Or(100).MM()/2
+	for i := range p.Points {
+		q := at(p.Points[i].X, p.Points[i].Y)
+		left, right, bottom, top = min(left, q.X-20), max(right, q.X+20), min(bottom, q.Y-20), max(top, q.Y+20)
+	}
+	for _, x := range p.Plates {
+		m := (x - p.DatumX).MM()
+		left, right = min(left, m-w.Width.Or(0).MM()/2), max(right, m+w.Width.Or(0).MM()/2)
+	}
+	size := max(right-left, 1.4*(top-bottom), 300)
+	t := size / 52
+	d.TextHeight, d.Pen = t, size/900
+	for _, s := range p.Studs {
+		x, half := (s.X - p.DatumX).MM(), s.Width.MM()/2
+		if x+half < left-2*t || x-half > right+2*t || !wall.HasStuds(p.Job.Wall.Type) {
+			continue
+		}
+		d.Named("stud", drawing.Wood, drawing.Rect(x-half, bottom-5*t, x+half, top+5*t), "Stud")
+		d.Line("stud", drawing.Centre, x, bottom-5*t, x, top+5*t)
+	}
+	plates := p.Plates
+	if plates == nil {
+		plates = []quantity.Length{p.DatumX}
+	}
+	for _, x := range plates {
+		m := (x - p.DatumX).MM()
+		if w.Width.Known && w.Height.Known {
+			d.Named("plate", drawing.Glass, drawing.Rect(m-w.Width.Value.MM()/2, -w.Height.Value.MM()/2, m+w.Width.Value.MM()/2, w.Height.Value.MM()/2), "Wall plate")
+		}
+		for _, h := range w.Holes {
+			plateHole(d, "slot."+h.ID, &h, m)
+		}
+	}
+	if h := w.Height; h.Known {
+		d.Line("edge", drawing.Level, left-2*t, -h.Value.MM()/2, right+2*t, -h.Value.MM()/2)
+		d.Label("edge", left-2*t, -h.Value.MM()/2-1.3*t, drawing.Start, "it turns about this edge")
+	}
+	for i := range p.Points {
+		pt := &p.Points[i]
+		q := at(pt.X, pt.Y)
+		tag := "use." + pointName(p, pt, 1)
+		style := drawing.Solid
+		if pt.Use > 1 {
+			style = drawing.Over
+		}
+		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5), int(pt.Across+0.5))
+		// A bar with its length in tenths of what it may hold, to the side with room.
+		side := 1.0
+		if q.X < 0 {
+			side = -1
+		}
+		x0, long := q.X+side*1.4*t, 7*t
+		if !p.Strength.Known {
+			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: q.Y + 0.3*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t, Anchor: anchorFor(side), Strong: true})
+			continue
+		}
+		y0 := q.Y - 0.9*t
+		d.Named(tag, drawing.Clear, drawing.Rect(min(x0, x0+side*long), y0, max(x0, x0+side*long), y0+0.7*t), "All it may hold")
+		d.Named(tag, style, drawing.Rect(min(x0, x0+side*long*min(pt.Use, 1)), y0, max(x0, x0+side*long*min(pt.Use, 1)), y0+0.7*t), "%v %% of it", percent(pt.Use))
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: q.Y + 0.3*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Use)), Height: t, Anchor: anchorFor(side), Strong: true})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.2*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Across+0.999)), Height: t * 0.8, Anchor: anchorFor(side)})
+	}
+	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
+	d.FrameTexts(t)
+	return d
+}
+
+func anchorFor(side float64) drawing.Anchor {
+	if side < 0 {
+		return drawing.End
+	}
+	return drawing.Start
+}
+
+// plateHole draws a hole or slot of a wall plate whose datum is at x.
+func plateHole(d *drawing.Drawing, tag string, h *catalog.PlateHole, x float64) {
+	cx, cy, r, half := x+h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
+	switch {
+	case half > 0 && h.Shape == "slot_h":
+		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx-half, cy, cx+half, cy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
+	case half > 0 && h.Shape == "slot_v":
+		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx, cy-half, cx, cy+half, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
+	default:
+		d.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: cx, Y: cy}, Radius: r}, "Hole %v", h.ID)
+	}
+}
+
+// layer is a part of the wall behind its surface.
+type layer struct {
+	thick   float64
+	style   drawing.Style
+	name    quantity.Phrase
+	hatched bool
+	guessed bool // nobody has said how thick it is
+}
+
+// layers are what the wall is made of, from its surface inwards.
+func layers(p *place.Placement) []layer {
+	w := &p.Job.Wall
+	var out []layer
+	add := func(l quantity.Optional[quantity.Length], usual float64, style drawing.Style, name string, hatched bool) {
+		thick := usual
+		text := quantity.Say(name+", %v", "not measured")
+		if l.Known {
+			thick, text = l.Value.MM(), quantity.Say(name+" %v", l.Value)
+		}
+		if thick > 0 {
+			out = append(out, layer{thick, style, text, hatched, !l.Known})
+		}
+	}
+	if w.Covering.Known && w.Covering.Value > 0 || w.Type == "lined_masonry" {
+		add(w.Covering, 12.5, drawing.Body, "covering", false)
+	}
+	switch w.Type {
+	case "wood_stud":
+		add(w.Backing, 89, drawing.Wood, "stud", true)
+	case "metal_stud":
+		add(w.Backing, 70, drawing.Plate, "metal stud", false)
+	case "timber_board":
+		add(w.Backing, 45, drawing.Wood, "board", true)
+	case "thin_backer":
+		add(w.Backing, 18, drawing.Wood, "backer", true)
+	case "hollow_board":
+		add(w.Cavity, 60, drawing.Clear, "cavity", false)
+	case "lined_masonry":
+		add(w.Cavity, 25, drawing.Clear, "cavity", false)
+		add(w.Backing, 110, drawing.Body, "masonry", true)
+	default:
+		add(w.Backing, 110, drawing.Body, WallNames[w.Type], true)
+	}
+	return out
+}
+
+// BuildUp draws a fastener in the real wall, cut through: plate, washer,
+// covering and what is behind it, hole and tip, to scale. x is 0 at the wall's
+// surface and grows into it. It is nil when the kit has nothing of a known size
+// for this wall.
+func BuildUp(p *place.Placement) *drawing.Drawing {
+	b := p.Pairing.Bracket
+	item, has := wall.Fastener(b, p.Job.Wall.Type)
+	if !has || item.Length == 0 || item.Diameter == 0 || b.WallPlate == nil {
+		return nil
+	}
+	d := &drawing.Drawing{Title: "Fastener in the wall"}
+	plate, washer := b.WallPlate.Thickness.Or(0).MM(), b.WallPlate.Washer.MM()
+	r, in := item.Diameter.MM()/2, item.Length.MM()-plate-washer
+	all := layers(p)
+	deep := 0.0
+	for _, l := range all {
+		deep += l.thick
+	}
+	deep = max(deep, in+12)
+	half := max(28, 5*r)
+	size := deep + 60
+	t := size / 40
+	d.TextHeight, d.Pen = t, size/700
+	x := 0.0
+	for i, l := range all {
+		thick := l.thick
+		if i == len(all)-1 && p.Job.Wall.Type != "thin_backer" && l.guessed {
+			thick = max(thick, deep-x)
+		}
+		tag := fmt.Sprintf("layer.%d", i)
+		shape := drawing.Rect(x, -half, x+thick, half)
+		d.Add(tag, l.style, shape)
+		if l.hatched {
+			for _, h := range drawing.Hatching(shape, t*1.1) {
+				d.Add(tag, drawing.Hatch, h)
+			}
+		}
+		y := -half - (1.6+1.6*float64(i%2))*t
+		d.Line(tag, drawing.Thin, x+thick/2, -half, x+thick/2, y+1.1*t)
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + thick/2, Y: y}, Text: l.name, Height: t, Anchor: drawing.Middle})
+		x += thick
+	}
+	drill, _ := wall.Drilling(b, p.Job.Wall.Type)
+	if drill.Depth.Known {
+		hole := drill.Diameter.Or(item.Diameter).MM() / 2
+		d.Named("hole", drawing.Clear, drawing.Rect(0, -hole, drill.Depth.Value.MM(), hole), "The hole")
+		d.Dimension("hole", drawing.Point{X: 0, Y: half}, drawing.Point{X: drill.Depth.Value.MM(), Y: half}, 4.4*t, drawing.After, quantity.Say("hole %v", quantity.Bare{Length: drill.Depth.Value, Bound: quantity.Up}))
+	}
+	d.Named("plate", drawing.Plate, drawing.Rect(-plate, -half*0.9, 0, half*0.9), "Wall plate")
+	d.Named("washer", drawing.Washer, drawing.Rect(-plate-washer, -r*2, -plate, r*2), "Washer")
+	head := -plate - washer
+	d.Named("fastener", drawing.Bolt, drawing.Rect(head-r*1.3, -r*1.7, head, r*1.7), "Head")
+	tip := 0.0
+	if item.Kind == "lag" || item.Kind == "screw" {
+		tip = min(wall.LagTip(item.Diameter).MM(), in)
+	}
+	d.Named("fastener", drawing.Bolt, drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},
+		"%v %v × %v", item.Kind, item.Diameter, item.Length)
+	covering := p.Job.Wall.Covering.Or(0).MM()
+	if in > covering {
+		d.Dimension("penetration", drawing.Point{X: covering, Y: half}, drawing.Point{X: in, Y: half}, 1.8*t, drawing.After,
+			quantity.Say("in %v", quantity.Bare{Length: quantity.FromMM(in - covering), Bound: quantity.Down}))
+	}
+	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After, quantity.Say("%v %v", item.Kind, quantity.Bare{Length: item.Length}))
+	d.Min, d.Max = drawing.Point{X: head - 4*r - t, Y: -half - 5*t}, drawing.Point{X: max(deep, x) + 2*t, Y: half + 9*t}
+	d.FrameTexts(t * 0.6)
+	return d
+}
