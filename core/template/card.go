@@ -18,6 +18,7 @@ const (
 	cardLength = 297.0
 	cardMargin = 14.0
 	cardText   = 2.9
+	cardLeast  = 1.9
 )
 
 // MeasureCard draws the numbers for who works with a tape measure, on one
@@ -29,21 +30,28 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
 		return nil
 	}
-	c := card{Drawing: &drawing.Drawing{Title: "Measure card", Pen: 0.2, TextHeight: cardText}, p: p, y: -cardMargin}
 	all := sheet.Places
 	if len(all) > 0 && !all[0].Known {
 		all = nil
 	}
-	c.head(sheet, all)
-	if all != nil {
-		c.picture(Elevation(all), 112)
-		c.site(all)
-	} else {
-		bare := DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}})
-		c.picture(bare, 0)
-		c.free()
+	// On one page: what does not fit is written smaller, down to what can still
+	// be read at arm's length; then the page grows.
+	var c card
+	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
+		c = card{Drawing: &drawing.Drawing{Title: "Measure card", Pen: 0.2, TextHeight: text}, p: p, y: -cardMargin}
+		c.head(sheet, all)
+		if all != nil {
+			c.picture(Elevation(all), 112*text/cardText)
+			c.site(all)
+		} else {
+			c.picture(DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}}), 80)
+			c.free()
+		}
+		c.foot()
+		if c.y >= -cardLength+cardMargin {
+			break
+		}
 	}
-	c.foot()
 	c.Min = drawing.Point{X: 0, Y: min(-cardLength, c.y-cardMargin)}
 	c.Max = drawing.Point{X: cardWidth, Y: 0}
 	return c.Drawing
@@ -77,19 +85,19 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	if sheet.Date != "" {
 		drawn = " Drawn " + sheet.Date + "."
 	}
-	c.line(cardMargin, cardText, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
+	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
 	if all != nil {
 		w := &all[0].Job.Wall
 		text := quantity.Say("Job %v, on %v", clip(all[0].Job.ID, 40), WallNames[w.Type])
 		if w.Covering.Known {
 			text = quantity.Say("%v behind %v of covering", text, w.Covering.Value)
 		}
+		c.line(cardMargin, c.TextHeight, false, quantity.Say("%v.", text))
 		if len(all) > 1 {
-			text = quantity.Say("%v. A run of %v displays, %v apart", text, len(all), quantity.Wall(all[0].Job.Run.Gap))
+			c.line(cardMargin, c.TextHeight, false, quantity.Say("A run of %v displays, %v apart.", len(all), quantity.Wall(all[0].Job.Run.Gap)))
 		}
-		c.line(cardMargin, cardText, false, quantity.Say("%v.", text))
 	} else {
-		c.line(cardMargin, cardText, false, quantity.Say("For no particular wall: find what is behind it first."))
+		c.line(cardMargin, c.TextHeight, false, quantity.Say("For no particular wall: find what is behind it first."))
 	}
 	c.rule()
 }
@@ -100,9 +108,6 @@ func (c *card) picture(d *drawing.Drawing, most float64) {
 		return
 	}
 	width := cardWidth - 2*cardMargin
-	if most == 0 {
-		most = 70
-	}
 	factor := min(width/d.Width(), most/d.Height())
 	left := cardMargin + (width-d.Width()*factor)/2
 	c.y -= 3
@@ -114,10 +119,25 @@ func (c *card) picture(d *drawing.Drawing, most float64) {
 // do writes a numbered thing to do.
 func (c *card) do(format string, args ...any) {
 	c.step++
-	c.line(cardMargin, cardText*1.15, false, quantity.Say("%v  "+format, append([]any{fmt.Sprintf("%d.", c.step)}, args...)...))
+	c.line(cardMargin, c.TextHeight*1.15, false, quantity.Say("%v  "+format, append([]any{fmt.Sprintf("%d.", c.step)}, args...)...))
 }
 
-// columns of the table of points: where each ends, or begins for the first
+// list writes a numbered thing to do with a list after it, a few on a line.
+func (c *card) list(format string, figures []quantity.Phrase, aLine int) {
+	for from := 0; from < len(figures); from += aLine {
+		text := figures[from]
+		for _, f := range figures[from+1 : min(len(figures), from+aLine)] {
+			text = quantity.Say("%v,  %v", text, f)
+		}
+		if from == 0 {
+			c.do(format, text)
+		} else {
+			c.line(cardMargin+7, c.TextHeight*1.15, false, text)
+		}
+	}
+}
+
+// cardColumns is the table of points: where each ends, or begins for the first
 // ones.
 var cardColumns = []struct {
 	head string
@@ -140,7 +160,7 @@ func (c *card) tableHead() {
 	for _, col := range cardColumns {
 		cells = append(cells, quantity.Say("%v", col.head))
 	}
-	c.row(cardText*0.85, false, cells...)
+	c.row(c.TextHeight*0.85, false, cells...)
 }
 
 // site writes the numbers of a job, in the order they are used.
@@ -151,34 +171,24 @@ func (c *card) site(all []place.Placement) {
 	if len(all) == 1 {
 		c.do("Middle of the display: %v from the wall's left end. Draw it plumb.", quantity.Wall(first.DisplayX))
 	} else {
-		text := quantity.Say("")
+		var middles []quantity.Phrase
 		for i := range all {
-			sep := ", "
-			if i == 0 {
-				sep = ""
-			}
-			text = quantity.Say("%v%v%v", text, sep, quantity.Wall(all[i].DisplayX))
+			middles = append(middles, quantity.Say("%v", quantity.Wall(all[i].DisplayX)))
 		}
-		c.do("Middles of the displays, from the wall's left end: %v.", text)
+		c.list("Middles of the displays, from the wall's left end: %v", middles, 5)
 	}
 	if wall.HasStuds(w.Type) {
-		used := quantity.Say("")
+		var used []quantity.Phrase
 		seen := map[int]bool{}
 		for i := range all {
 			for _, pt := range all[i].Points {
 				if pt.Stud >= 0 && !seen[pt.Stud] {
-					sep := ", "
-					if len(seen) == 0 {
-						sep = ""
-					}
 					seen[pt.Stud] = true
-					used = quantity.Say("%v%v%v", used, sep, quantity.Wall(all[i].Studs[pt.Stud].X))
+					used = append(used, quantity.Say("%v", quantity.Wall(all[i].Studs[pt.Stud].X)))
 				}
 			}
 		}
-		if len(seen) > 0 {
-			c.do("Studs to meet, their middles from the wall's left end: %v. Prove each two ways.", used)
-		}
+		c.list("Studs to meet, from the wall's left end to their middles: %v", used, 4)
 	}
 	points := 0
 	for i := range all {
@@ -203,7 +213,7 @@ func (c *card) site(all []place.Placement) {
 				if level < 0 {
 					way = "down"
 				}
-				c.row(cardText*1.1, true, quantity.Say("%v", number(all, i, n)), quantity.Say("%v", name),
+				c.row(c.TextHeight*1.1, true, quantity.Say("%v", number(all, i, n)), quantity.Say("%v", name),
 					quantity.Say("%v %v", quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine)),
 					quantity.Say("%v %v", quantity.Wall(level.Abs()), way), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
 			}
@@ -227,7 +237,7 @@ func (c *card) apart(all []place.Placement) {
 	var said []quantity.Phrase
 	for i := range all {
 		p := &all[i]
-		for n := 1; n < len(p.Points) && len(said) < 4; n++ {
+		for n := 1; n < len(p.Points) && len(said) < 12; n++ {
 			a, b := &p.Points[n-1], &p.Points[n]
 			for m := n; m < len(p.Points) && b.Y != a.Y; m++ {
 				b = &p.Points[m]
@@ -237,14 +247,7 @@ func (c *card) apart(all []place.Placement) {
 			}
 		}
 	}
-	if len(said) == 0 {
-		return
-	}
-	text := said[0]
-	for _, s := range said[1:] {
-		text = quantity.Say("%v;  %v", text, s)
-	}
-	c.do("Before drilling, measure again. %v.", text)
+	c.list("Before drilling, measure again: %v", said, 4)
 }
 
 func indexOf(p *place.Placement, pt *place.Point) int {
@@ -273,10 +276,10 @@ func (c *card) free() {
 		text = append(text, quantity.Say("%v: %v %v, %v %v", h.ID, quantity.Wall(h.X.Abs()), sideOf(h.X), quantity.Wall(h.Y.Abs()), way))
 	}
 	for i := 0; i < len(text); i += 2 {
-		c.y -= cardText * 2
+		c.y -= c.TextHeight * 2
 		for n, x := range []float64{cardMargin + 6, cardWidth/2 + 2} {
 			if i+n < len(text) {
-				c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text[i+n], Height: cardText, Anchor: drawing.Start})
+				c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text[i+n], Height: c.TextHeight, Anchor: drawing.Start})
 			}
 		}
 	}
@@ -307,7 +310,7 @@ func (c *card) foot() {
 		"This card advises. The maker's manual, local codes and licensed practice decide.",
 		"A doubtful wall is for someone licensed to judge it.",
 	} {
-		c.line(cardMargin, cardText*0.95, false, quantity.Say("%v", text))
+		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("%v", text))
 	}
 }
 

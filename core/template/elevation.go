@@ -266,7 +266,7 @@ func (e *elevation) across() {
 		edges = append(edges, w.Width.Value)
 	}
 	chain("across.plate", min(0, e.bottom), -2*t, plates)
-	chain("across.edges", min(0, e.bottom), -4.6*t, edges)
+	chain("across.edges", min(0, e.bottom)-3.4*t, -1.4*t, edges) // clear of the figures above
 	if wall.HasStuds(w.Type) && len(e.all[0].Studs) > 0 && len(e.all[0].Studs) <= 16 {
 		studs := []quantity.Length{0}
 		for _, s := range e.all[0].Studs {
