@@ -181,6 +181,9 @@ func (b *Bracket) Core(at string) (*catalog.Bracket, Problems) {
 	return x, prefixed(at, append(b.shape(), x.Validate()...))
 }
 
+// Core makes the catalogue's job of one in the format.
+func (j *Job) Core(at string) (*catalog.Job, Problems) { return j.core(), prefixed(at, j.shape()) }
+
 // Core makes the catalogue's policy of one in the format; nil is the default.
 func (p *Policy) Core() catalog.Policy { return p.core() }
 

@@ -34,7 +34,7 @@ type BatchLine struct {
 }
 
 type historyOf struct {
-	Kind string `query:"kind" description:"displays, brackets or policies; empty for everything."`
+	Kind string `query:"kind" description:"displays, brackets, policies or jobs; empty for everything."`
 	ID   string `query:"id"`
 }
 
@@ -43,7 +43,7 @@ const mostEditions = 200
 
 // history lists revisions, the latest first.
 func (s *Server) history(c *echo.Context) error {
-	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy"}[c.QueryParam("kind")]
+	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[c.QueryParam("kind")]
 	list, err := s.store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
 	if err != nil {
 		return err

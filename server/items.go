@@ -17,6 +17,7 @@ type Kept struct {
 	Revision int               `json:"revision" required:"true"`
 	Display  *exchange.Display `json:"display,omitempty"`
 	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
+	Job      *exchange.Job     `json:"job,omitempty"`
 }
 
 // Keeping is a display or a bracket to keep. The revision is the one it was
@@ -28,9 +29,10 @@ type Keeping struct {
 	Why      string            `json:"why,omitempty" maxLength:"400"`
 	Display  *exchange.Display `json:"display,omitempty"`
 	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
+	Job      *exchange.Job     `json:"job,omitempty"`
 }
 
-var itemKinds = map[string]string{"displays": "display", "brackets": "bracket"}
+var itemKinds = map[string]string{"displays": "display", "brackets": "bracket", "jobs": "job"}
 
 func itemOf(c *echo.Context) (kind, id string, err error) {
 	kind, ok := itemKinds[c.Param("kind")]
@@ -40,7 +42,7 @@ func itemOf(c *echo.Context) (kind, id string, err error) {
 	return kind, c.Param("id"), nil
 }
 
-// item answers with a display or bracket and its revision.
+// item answers with a display, bracket or job and its revision.
 func (s *Server) item(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
@@ -62,13 +64,14 @@ func keptOf(i store.Item) (Kept, error) {
 	var in struct {
 		Display *exchange.Display `json:"display"`
 		Bracket *exchange.Bracket `json:"bracket"`
+		Job     *exchange.Job     `json:"job"`
 	}
 	err := exchange.ReadInto([]byte(`{"`+i.Kind+`":`+i.Doc+`}`), &in)
-	k.Display, k.Bracket = in.Display, in.Bracket
+	k.Display, k.Bracket, k.Job = in.Display, in.Bracket, in.Job
 	return k, err
 }
 
-// keepItem keeps a display or bracket. One that somebody else has changed
+// keepItem keeps a display, bracket or job. One that somebody else has changed
 // meanwhile is refused, with theirs.
 func (s *Server) keepItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)
@@ -98,10 +101,20 @@ func (s *Server) keepItem(c *echo.Context) error {
 // item checks what is to be kept as a document is checked.
 func (in *Keeping) item(kind, id string) (store.Item, error) {
 	doc := exchange.Document{Format: exchange.Format}
+	given := 0
+	for _, is := range []bool{in.Display != nil, in.Bracket != nil, in.Job != nil} {
+		if is {
+			given++
+		}
+	}
 	switch {
-	case kind == "display" && in.Display != nil && in.Bracket == nil && in.Display.ID == id:
+	case given != 1:
+		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or something else is there too", Allowed: "the " + kind + " with the id " + id}}
+	case kind == "job" && in.Job != nil && in.Job.ID == id:
+		doc.Jobs = []exchange.Job{*in.Job}
+	case kind == "display" && in.Display != nil && in.Display.ID == id:
 		doc.Displays = []exchange.Display{*in.Display}
-	case kind == "bracket" && in.Bracket != nil && in.Display == nil && in.Bracket.ID == id:
+	case kind == "bracket" && in.Bracket != nil && in.Bracket.ID == id:
 		doc.Brackets = []exchange.Bracket{*in.Bracket}
 	default:
 		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or of another id", Allowed: "the " + kind + " with the id " + id}}
@@ -110,8 +123,11 @@ func (in *Keeping) item(kind, id string) (store.Item, error) {
 	if err != nil {
 		return store.Item{}, mended(err)
 	}
-	if kind == "display" {
+	switch kind {
+	case "display":
 		return store.DisplayItem(all.Displays[0])
+	case "job":
+		return store.JobItem(all.Jobs[0])
 	}
 	return store.BracketItem(all.Brackets[0])
 }
@@ -124,7 +140,7 @@ func mended(err error) error {
 		return err
 	}
 	for n := range problems {
-		problems[n].Path = strings.NewReplacer("displays[0]", "display", "brackets[0]", "bracket").Replace(problems[n].Path)
+		problems[n].Path = strings.NewReplacer("displays[0]", "display", "brackets[0]", "bracket", "jobs[0]", "job").Replace(problems[n].Path)
 	}
 	return problems
 }
@@ -166,7 +182,7 @@ type removal struct {
 	Revision int    `query:"revision" required:"true"`
 }
 
-// removeItem takes a display or bracket out of the catalogue. Its history
+// removeItem takes a display, bracket or job out of the catalogue. Its history
 // stays.
 func (s *Server) removeItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)

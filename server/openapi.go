@@ -40,7 +40,7 @@ type byNumber struct {
 }
 
 type itemID struct {
-	Kind string `path:"kind" enum:"displays,brackets"`
+	Kind string `path:"kind" enum:"displays,brackets,jobs"`
 	ID   string `path:"id"`
 }
 
@@ -57,6 +57,16 @@ type templateFormat struct {
 	Question
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
 	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
+	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
+	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
+}
+
+// plotFormat is a template to be plotted.
+type plotFormat struct {
+	Question
+	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
+	What  string `query:"what" enum:"template,card"`
+	Hide  string `query:"hide"`
 }
 
 type stepsFormat struct {
@@ -75,6 +85,13 @@ func (s *Server) routes() []route {
 		{post, "/api/stack", "Whether given parts are safe at each group of holes, and by how much.", ByHand{}, []HandJudged{}, 200, "", s.byHand},
 		{post, "/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", Trials{}, Probed{}, 200, "", s.probe},
 		{post, "/api/template", "The drilling template as a file.", templateFormat{}, "", 200, "image/svg+xml", s.drillTemplate},
+		{post, "/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", WallAsk{}, WallView{}, 200, "", s.wall},
+		{get, "/api/jobs", "Jobs, by name.", nil, []JobLine{}, 200, "", s.jobs},
+		{post, "/api/prints", "Whether a print can be used, from a bar as it was measured; kept with the job.", PrintAsk{}, PrintAnswer{}, 200, "", s.print},
+		{get, "/api/plotter", "The plotter's queue.", nil, PlotQueue{}, 200, "", s.plots},
+		{post, "/api/plotter", "Put the template or the measure card into the plotter's queue.", plotFormat{}, PlotLine{}, 202, "", s.plot},
+		{post, "/api/plotter/{id}/cancel", "Take a plot out of the queue.", byNumber{}, PlotQueue{}, 200, "", s.cancelPlot},
+		{post, "/api/plotter/jam", "Jam the simulated plotter's paper, or clear it.", PlotterJam{}, PlotQueue{}, 200, "", s.jamPlotter},
 		{post, "/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, 200, "", s.sequence},
 		{get, "/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd.", nil, MatrixLines{}, 200, "application/x-ndjson", s.matrix},
 		{get, "/api/matrix.csv", "The same as a table.", nil, "", 200, "text/csv", s.matrixCSV},

@@ -31,6 +31,7 @@ type Question struct {
 	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
 	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
 	Swivel      *exchange.Deg     `json:"swivel_deg,omitempty" minimum:"-180" maximum:"180"` // only drawn
+	Site        *exchange.Job     `json:"site,omitempty"`                                    // the wall, and where on it; its display and bracket are the question's
 	Units       string            `json:"units,omitempty" enum:"mm,in"`
 }
 
@@ -41,7 +42,8 @@ type asked struct {
 	bracket *catalog.Bracket
 	policy  catalog.Policy
 	all     *exchange.Contents
-	typed   bool // the display is not in the catalogue
+	job     *catalog.Job // nil without a site
+	typed   bool         // the display is not in the catalogue
 }
 
 func (a *asked) units() quantity.Units {
@@ -142,8 +144,19 @@ func (s *Server) resolve(c *echo.Context, q Question) (*asked, error) {
 			problems = append(problems, missing("bracket", a.BracketID))
 		}
 	}
+	if a.Site != nil {
+		if a.Accessories == nil {
+			a.Accessories = a.Site.Accessories
+		}
+		job, found := a.Site.Core("site")
+		problems = append(problems, found...)
+		a.job = job
+	}
 	if problems != nil {
 		return nil, problems
+	}
+	if a.job != nil {
+		a.job.Display, a.job.Bracket, a.job.Turn, a.job.Accessories = a.display.ID, a.bracket.ID, catalog.Turn(a.Turn), a.extra().Accessories
 	}
 	return &a, nil
 }

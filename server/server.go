@@ -19,6 +19,7 @@ import (
 	"nexufix/core/fit"
 	"nexufix/exchange"
 	"nexufix/gauge"
+	"nexufix/plotter"
 	"nexufix/store"
 )
 
@@ -27,6 +28,9 @@ const (
 	maxQuestion = 1 << 20
 	maxImport   = 64 << 20
 )
+
+// plotPace is the simulated plotter's time for a step.
+const plotPace = 80 * time.Millisecond
 
 // Server answers requests from one store.
 type Server struct {
@@ -38,6 +42,7 @@ type Server struct {
 	tray   tray
 	ending chan struct{}   // closed when the server stops: streams without an end end then
 	gauge  gauge.Simulated // a real gauge's reader could stand here
+	queue  *plotter.Plotter
 	found  struct {
 		sync.Mutex
 		in    *exchange.Contents // what it is the index of
@@ -47,13 +52,13 @@ type Server struct {
 
 // New sets up the routes. When loopback is true only requests for a local
 // host name are answered, so that no web page elsewhere can reach the server
-// under a name of its own.
-func New(s *store.Store, log *slog.Logger, loopback bool) (*Server, error) {
+// under a name of its own. Plots land in the folder plots.
+func New(s *store.Store, log *slog.Logger, loopback bool, plots string) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{})}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace)}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -88,6 +93,9 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		WriteTimeout: time.Minute, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10,
 		ErrorLog: slog.NewLogLogger(s.log.Handler(), slog.LevelWarn),
 	}
+	plotting, stopPlotter := context.WithCancel(ctx)
+	defer stopPlotter()
+	go s.queue.Run(plotting)
 	failed := make(chan error, 1)
 	go func() { failed <- h.Serve(l) }()
 	select {

@@ -47,7 +47,7 @@ func newDesk(t testing.TB) *desk {
 	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true); err != nil {
+	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true, t.TempDir()); err != nil {
 		t.Fatal(err)
 	}
 	return d

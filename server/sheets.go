@@ -3,11 +3,15 @@ package server
 import (
 	"cmp"
 	"net/http"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/core/template"
 	"nexufix/exchange"
@@ -17,19 +21,17 @@ import (
 	"nexufix/render/svg"
 )
 
-// drillTemplate answers with the drilling template as a file: format svg, pdf,
-// or page for the SVG that the page shows.
+// drillTemplate answers with the drilling template or the measure card as a
+// file: format svg, pdf, dxf, or page for the SVG that the page shows.
 func (s *Server) drillTemplate(c *echo.Context) error {
 	a, err := s.ask(c)
 	if err != nil {
 		return err
 	}
-	p := a.judge()
-	d := template.DrillTemplate(&p, template.Sheet{Date: time.Now().Format(time.DateOnly)})
-	if d == nil {
-		return problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+template.WhyNoDrill(&p)+".")
+	d, name, err := a.sheet(c)
+	if err != nil {
+		return err
 	}
-	name := a.display.ID + "-on-" + a.bracket.ID
 	switch c.QueryParam("format") {
 	case "page":
 		return c.Blob(http.StatusOK, "image/svg+xml", svg.Write(d, svg.Options{Both: true}))
@@ -38,24 +40,64 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 	case "dxf":
 		return attachment(c, name+".dxf", "image/vnd.dxf", dxf.Write(d, a.units()))
 	case "pdf":
-		var raw []byte
-		var err error
-		switch paper := c.QueryParam("paper"); paper {
-		case "", "sheet":
-			raw, err = pdf.Sheet(d, a.units(), time.Now())
-		case "a4", "letter", "a3":
-			if raw, err = pdf.Tiled(d, paper, a.units(), time.Now()); err != nil {
-				return exchange.Problems{{Path: "paper", Found: err.Error(), Allowed: "another paper, or one sheet"}}
-			}
-		default:
-			return exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "sheet, a4, letter, a3"}}
-		}
+		raw, err := onPaper(d, c.QueryParam("paper"), a.units())
 		if err != nil {
 			return err
 		}
 		return attachment(c, name+".pdf", "application/pdf", raw)
 	}
 	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, svg, pdf, dxf"}}
+}
+
+// sheet draws the template or the measure card that is asked for, on the
+// question's site when the displays can be placed there, and names its file.
+func (a *asked) sheet(c *echo.Context) (*drawing.Drawing, string, error) {
+	p := a.judge()
+	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly)}
+	if hide := c.QueryParam("hide"); hide != "" {
+		sheet.Hide = strings.Split(hide, ",")
+		for _, part := range sheet.Hide {
+			if !slices.Contains(template.Shows, part) {
+				return nil, "", exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(template.Shows, ", ")}}
+			}
+		}
+	}
+	name := a.display.ID + "-on-" + a.bracket.ID
+	if all := a.places(&p); len(all) > 0 && len(all[0].Points) > 0 {
+		sheet.Places = all
+		name = a.job.ID + "-" + name
+	}
+	draw := template.DrillTemplate
+	switch c.QueryParam("what") {
+	case "", "template":
+	case "card":
+		draw, name = template.MeasureCard, name+"-measures"
+	default:
+		return nil, "", exchange.Problems{{Path: "what", Found: "is not known", Allowed: "template, card"}}
+	}
+	d := draw(&p, sheet)
+	if d == nil {
+		return nil, "", problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+template.WhyNoDrill(&p)+".")
+	}
+	return d, name, nil
+}
+
+// onPaper makes a PDF of a drawing: on one sheet of its size, or on pages.
+func onPaper(d *drawing.Drawing, paper string, u quantity.Units) ([]byte, error) {
+	switch paper {
+	case "", "sheet":
+		if max(d.Width(), d.Height()) > pdf.MostSheet {
+			return nil, exchange.Problems{{Path: "paper", Found: "the drawing is longer than a PDF's page can be, 5 m", Allowed: "a4, letter, a3"}}
+		}
+		return pdf.Sheet(d, u, time.Now())
+	case "a4", "letter", "a3":
+		raw, err := pdf.Tiled(d, paper, u, time.Now())
+		if err != nil {
+			return nil, exchange.Problems{{Path: "paper", Found: err.Error(), Allowed: "another paper, or one sheet"}}
+		}
+		return raw, nil
+	}
+	return nil, exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "sheet, a4, letter, a3"}}
 }
 
 // attachment answers with a file. Names are made of ids, which have nothing

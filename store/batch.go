@@ -92,7 +92,7 @@ func (s *Store) itemsOf(ctx context.Context, c *exchange.Contents) ([]Item, erro
 		add(BracketItem(b))
 	}
 	for _, j := range c.Jobs {
-		add(itemOf("job", j.ID, j.ID, exchange.JobOf(j)))
+		add(JobItem(j))
 	}
 	if c.Policy != nil {
 		raw, err := json.Marshal(exchange.PolicyOf(*c.Policy))

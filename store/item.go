@@ -56,6 +56,9 @@ func BracketItem(b *catalog.Bracket) (Item, error) {
 	return itemOf("bracket", b.ID, b.Name, exchange.BracketOf(b))
 }
 
+// JobItem is a job as it is kept.
+func JobItem(j *catalog.Job) (Item, error) { return itemOf("job", j.ID, j.ID, exchange.JobOf(j)) }
+
 func itemOf(kind, id, sort string, doc any) (Item, error) {
 	raw, err := json.Marshal(doc)
 	return Item{Kind: kind, ID: id, Sort: sort, Doc: string(raw)}, err

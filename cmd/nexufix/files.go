@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -78,6 +79,9 @@ func (t *templateCommand) Run(s *streams) error {
 }
 
 func onPaper(d *drawing.Drawing, paper string) ([]byte, error) {
+	if paper == "sheet" && max(d.Width(), d.Height()) > pdf.MostSheet {
+		return nil, badInput{errors.New("--paper sheet: the drawing is longer than a PDF's page can be, 5 m; take a4, letter or a3")}
+	}
 	if paper == "sheet" {
 		return pdf.Sheet(d, quantity.Metric, time.Now())
 	}

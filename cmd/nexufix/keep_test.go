@@ -79,10 +79,28 @@ func TestRoundTrips(t *testing.T) {
 			must(t, "import", "--data", empty, at(f))
 		}
 		must(t, "export", "--data", empty, "--out", at(way+".json"))
-		if !bytes.Equal(fileOf(t, at("want.json")), fileOf(t, at(way+".json"))) {
+		want := fileOf(t, at("want.json"))
+		if way != "json" {
+			want = withoutJobs(t, want) // tables have none
+		}
+		if !bytes.Equal(want, fileOf(t, at(way+".json"))) {
 			t.Errorf("by way of %s the catalogue changes", way)
 		}
 	}
+}
+
+func withoutJobs(t *testing.T, raw []byte) []byte {
+	t.Helper()
+	c, err := exchange.Read(raw)
+	if err != nil || len(c.Jobs) == 0 {
+		t.Fatal("the demo has jobs", err)
+	}
+	c.Jobs = nil
+	raw, err = exchange.Write(c)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return append(raw, '\n')
 }
 
 func TestImportSaysWhatItDoes(t *testing.T) {

@@ -100,7 +100,7 @@ func serve(s *streams, addr, dir string, first *exchange.Contents) error {
 		}
 	}
 	ip := net.ParseIP(host)
-	srv, err := server.New(st, log, host == "localhost" || ip != nil && ip.IsLoopback())
+	srv, err := server.New(st, log, host == "localhost" || ip != nil && ip.IsLoopback(), filepath.Join(dir, "plots"))
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}

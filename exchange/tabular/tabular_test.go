@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/quantity"
 	"nexufix/demo"
 	"nexufix/exchange"
 )
@@ -68,6 +69,8 @@ func full(t *testing.T) *exchange.Contents {
 		t.Fatal(err)
 	}
 	c.Displays = append(c.Displays, extra.Displays...)
+	c.Brackets[0].Kit = append(slices.Clone(c.Brackets[0].Kit), catalog.Item{Kind: "anchor", Name: "toggle", Count: 4, Pull: 80 * quantity.Kilogram, Shear: 90 * quantity.Kilogram, RatingBasis: "ultimate"})
+	c.Jobs = nil // tables have none
 	return c
 }
 

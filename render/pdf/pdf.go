@@ -17,6 +17,9 @@ import (
 
 const font = "Go"
 
+// MostSheet is how long a page of a PDF can be, in millimetres: 14400 points.
+const MostSheet = 14400.0 / 72 * 25.4
+
 // Sheet writes a drawing on one sheet of its own size.
 func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte, error) {
 	size := fpdf.SizeType{Wd: d.Width(), Ht: d.Height()}

@@ -908,7 +908,7 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    /** @description displays, brackets or policies; empty for everything. */
+                    /** @description displays, brackets, policies or jobs; empty for everything. */
                     kind?: string;
                     id?: string;
                 };
@@ -1055,7 +1055,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    kind: "displays" | "brackets";
+                    kind: "displays" | "brackets" | "jobs";
                     id: string;
                 };
                 cookie?: never;
@@ -1153,6 +1153,51 @@ export interface paths {
                 };
             };
         };
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/jobs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Jobs, by name. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["JobLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1541,6 +1586,184 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plotter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plotter's queue. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlotQueue"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /** Put the template or the measure card into the plotter's queue. */
+        post: {
+            parameters: {
+                query?: {
+                    paper?: "sheet" | "a4" | "letter" | "a3";
+                    what?: "template" | "card";
+                    hide?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlotFormat"];
+                };
+            };
+            responses: {
+                /** @description Accepted */
+                202: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlotLine"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plotter/jam": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Jam the simulated plotter's paper, or clear it. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PlotterJam"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlotQueue"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plotter/{id}/cancel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Take a plot out of the queue. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PlotQueue"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/policies": {
         parameters: {
             query?: never;
@@ -1649,6 +1872,55 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["House"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/prints": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Whether a print can be used, from a bar as it was measured; kept with the job. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PrintAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["PrintAnswer"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1879,6 +2151,10 @@ export interface paths {
                 query: {
                     format: "page" | "svg" | "pdf" | "dxf";
                     paper?: "sheet" | "a4" | "letter" | "a3";
+                    /** @description The measure card instead of the template. */
+                    what?: "template" | "card";
+                    /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
+                    hide?: string;
                 };
                 header?: never;
                 path?: never;
@@ -1946,6 +2222,55 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Imported"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/wall": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Place a pairing on its wall, draw it, and move something on it. Saves nothing. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["WallAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["WallView"];
                     };
                 };
                 /** @description What went wrong. */
@@ -2316,6 +2641,18 @@ export interface components {
             /** Format: double */
             top_hole_below_hook_mm: number;
         };
+        HeightSchool: {
+            against: string[];
+            /** Format: double */
+            bottom_height_mm?: null | number;
+            /** Format: double */
+            center_height_mm?: null | number;
+            rule: string;
+            /** Format: double */
+            top_height_mm?: null | number;
+            used: boolean;
+            why: string;
+        };
         Heights: {
             /** Format: double */
             bottom_height_mm: number;
@@ -2445,15 +2782,25 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
         };
+        JobLine: {
+            bracket: string;
+            display: string;
+            id: string;
+            prints: number;
+            title: string;
+            wall: string;
+        };
         Keeping: {
             bracket?: components["schemas"]["Bracket"];
             display?: components["schemas"]["Display"];
+            job?: components["schemas"]["Job"];
             revision: number;
             why?: string;
         };
         Kept: {
             bracket?: components["schemas"]["Bracket"];
             display?: components["schemas"]["Display"];
+            job?: components["schemas"]["Job"];
             revision: number;
         };
         Lock: {
@@ -2603,6 +2950,58 @@ export interface components {
             /** Format: double */
             x_mm?: number;
         };
+        PlacePoint: {
+            /** Format: double */
+            across_n?: number;
+            /** Format: double */
+            below_display_top_mm: number;
+            /** Format: double */
+            depth_mm?: null | number;
+            /** Format: double */
+            drill_mm?: null | number;
+            fastener?: string;
+            /** Format: double */
+            from_center_line_mm: number;
+            hole: string;
+            /** Format: double */
+            maker_depth_mm?: null | number;
+            plate?: number;
+            /** Format: double */
+            pull_n?: number;
+            /** Format: double */
+            use?: number;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
+        Placement: {
+            /** Format: double */
+            bottom_height_mm?: null | number;
+            /** Format: double */
+            center_height_mm?: null | number;
+            checks: components["schemas"]["Check"][];
+            /** Format: double */
+            datum_height_mm?: null | number;
+            /** Format: double */
+            datum_x_mm?: null | number;
+            /** Format: double */
+            display_x_mm?: null | number;
+            /** Format: double */
+            gap_mm?: null | number;
+            job: string;
+            points: components["schemas"]["PlacePoint"][];
+            run_index?: number;
+            schools?: components["schemas"]["HeightSchool"][];
+            /** Format: double */
+            shift_mm?: null | number;
+            strength?: components["schemas"]["Strength"];
+            /** Format: double */
+            top_height_mm?: null | number;
+            viewing?: components["schemas"]["Viewing"];
+            /** Format: double */
+            wall_to_front_mm?: null | number;
+        };
         PlateHole: {
             /** Format: double */
             diameter_mm?: number;
@@ -2617,6 +3016,47 @@ export interface components {
             x_mm: number;
             /** Format: double */
             y_mm: number;
+        };
+        PlotFormat: {
+            /** Format: double */
+            accessories_kg?: number;
+            bracket?: components["schemas"]["Bracket"];
+            bracket_id?: string;
+            /** Format: double */
+            center_mm?: number;
+            display?: components["schemas"]["Display"];
+            display_id?: string;
+            policy?: components["schemas"]["Policy"];
+            site?: components["schemas"]["Job"];
+            /** Format: double */
+            swivel_deg?: number;
+            /** Format: double */
+            tilt_deg?: number;
+            /** Format: double */
+            top_holes_mm?: number;
+            /** @enum {integer} */
+            turn_deg?: 0 | 90 | 270;
+            /** @enum {string} */
+            units?: "mm" | "in";
+            /** @enum {string} */
+            wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+        };
+        PlotLine: {
+            done: number;
+            file: string;
+            id: number;
+            name: string;
+            note: string;
+            /** @enum {string} */
+            state: "waiting" | "plotting" | "jammed" | "done" | "cancelled" | "failed";
+            steps: number;
+        };
+        PlotQueue: {
+            jammed: boolean;
+            plots: components["schemas"]["PlotLine"][];
+        };
+        PlotterJam: {
+            jammed: boolean;
         };
         Policy: {
             /** Format: double */
@@ -2675,6 +3115,22 @@ export interface components {
             paper?: "sheet" | "a4" | "letter" | "a3";
             who?: string;
         };
+        PrintAnswer: {
+            accepted: boolean;
+            kept?: components["schemas"]["Kept"];
+            text: string;
+        };
+        PrintAsk: {
+            /** Format: double */
+            bar_mm: number;
+            job?: string;
+            /** Format: double */
+            measured_mm: number;
+            /** @enum {string} */
+            paper?: "sheet" | "a4" | "letter" | "a3";
+            /** @enum {string} */
+            units?: "mm" | "in";
+        };
         ProbeConflict: {
             text: string;
             trials: number[];
@@ -2715,6 +3171,7 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            site?: components["schemas"]["Job"];
             /** Format: double */
             swivel_deg?: number;
             /** Format: double */
@@ -2851,6 +3308,7 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            site?: components["schemas"]["Job"];
             /** Format: double */
             swivel_deg?: number;
             /** Format: double */
@@ -2863,6 +3321,38 @@ export interface components {
             units?: "mm" | "in";
             /** @enum {string} */
             wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+        };
+        Strength: {
+            /** Format: double */
+            bracket_kg: number;
+            /** Format: double */
+            covering_mm: number;
+            /** Format: double */
+            gravity: number;
+            /** Format: double */
+            holds_across_n: number;
+            /** Format: double */
+            holds_pull_n: number;
+            in_wood: boolean;
+            known: boolean;
+            /** Format: double */
+            load_aside_mm: number;
+            /** Format: double */
+            load_kg: number;
+            /** Format: double */
+            load_out_mm: number;
+            missing: string[];
+            /** Format: double */
+            moment_nm: number;
+            /** Format: double */
+            penetration_mm: number;
+            /** Format: double */
+            reach_mm: number;
+            /** Format: double */
+            ultimate_pull_n?: number;
+            /** Format: double */
+            use?: number;
+            worst_hole?: string;
         };
         Studs: {
             at_mm?: number[];
@@ -2897,6 +3387,7 @@ export interface components {
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
+            site?: components["schemas"]["Job"];
             /** Format: double */
             swivel_deg?: number;
             /** Format: double */
@@ -2955,6 +3446,16 @@ export interface components {
             name: string;
             why: string;
         };
+        Viewing: {
+            /** Format: double */
+            fills_30_deg_mm: number;
+            /** Format: double */
+            fills_40_deg_mm: number;
+            /** Format: double */
+            fills_deg?: number;
+            /** Format: double */
+            up_deg?: number;
+        };
         Wall: {
             /** Format: double */
             backing_mm?: number;
@@ -2975,6 +3476,10 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
+        WallAsk: {
+            move?: components["schemas"]["WallMove"];
+            question: components["schemas"]["Question"];
+        };
         WallFixing: {
             /** Format: double */
             covering_max_mm?: number;
@@ -2985,6 +3490,21 @@ export interface components {
             fastener?: string;
             /** Format: double */
             penetration_min_mm?: number;
+        };
+        WallGuide: {
+            fixing: string;
+            hole: string;
+            limit: string;
+        };
+        WallMove: {
+            index?: number;
+            snap?: boolean;
+            /** @enum {string} */
+            what: "display" | "stud" | "furniture" | "outlet" | "niche" | "surface" | "line" | "ceiling";
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
         };
         WallPlate: {
             bottom_per_stud?: number;
@@ -3009,6 +3529,22 @@ export interface components {
             washer_mm?: number;
             /** Format: double */
             width_mm?: number;
+        };
+        WallView: {
+            build_up: string;
+            fits: boolean;
+            guide?: components["schemas"]["WallGuide"];
+            holding: string;
+            /** Format: double */
+            left_mm: number;
+            placements: components["schemas"]["Placement"][];
+            site: components["schemas"]["Job"];
+            snapped: string[];
+            /** Format: double */
+            top_mm: number;
+            /** @enum {string} */
+            verdict: "pass" | "caution" | "unknown" | "fail";
+            wall: string;
         };
         Washers: {
             count: number;

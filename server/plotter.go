@@ -1,0 +1,174 @@
+package server
+
+import (
+	"errors"
+	"net/http"
+	"path/filepath"
+	"strconv"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/plotter"
+	"nexufix/render/pdf"
+	"nexufix/store"
+)
+
+// PlotLine is one plot in the plotter's queue.
+type PlotLine struct {
+	ID    int    `json:"id" required:"true"`
+	Name  string `json:"name" required:"true"`
+	State string `json:"state" required:"true" enum:"waiting,plotting,jammed,done,cancelled,failed"`
+	Done  int    `json:"done" required:"true"`
+	Steps int    `json:"steps" required:"true"`
+	File  string `json:"file" required:"true"` // its name in the folder, once it is there
+	Note  string `json:"note" required:"true"`
+}
+
+// PlotQueue is the plotter's queue.
+type PlotQueue struct {
+	Plots  []PlotLine `json:"plots" required:"true"`
+	Jammed bool       `json:"jammed" required:"true"`
+}
+
+// PlotterJam jams the simulated plotter, or clears it.
+type PlotterJam struct {
+	Jammed bool `json:"jammed" required:"true"`
+}
+
+func plotLine(p plotter.Plot) PlotLine {
+	file := ""
+	if p.File != "" {
+		file = filepath.Base(p.File)
+	}
+	return PlotLine{p.ID, p.Name, string(p.State), p.Done, p.Steps, file, p.Note}
+}
+
+func (s *Server) plotQueue() PlotQueue {
+	all, jammed := s.queue.List()
+	out := PlotQueue{Plots: []PlotLine{}, Jammed: jammed}
+	for _, p := range all {
+		out.Plots = append(out.Plots, plotLine(p))
+	}
+	return out
+}
+
+func (s *Server) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.plotQueue()) }
+
+// plot puts a template or a measure card into the queue.
+func (s *Server) plot(c *echo.Context) error {
+	a, err := s.ask(c)
+	if err != nil {
+		return err
+	}
+	d, name, err := a.sheet(c)
+	if err != nil {
+		return err
+	}
+	paper := c.QueryParam("paper")
+	raw, err := onPaper(d, paper, a.units())
+	if err != nil {
+		return err
+	}
+	pages := 1
+	if tiles, err := pdf.Tiles(d, paper); err == nil {
+		pages = len(tiles)
+	}
+	p, err := s.queue.Add(name, raw, pages)
+	if errors.Is(err, plotter.ErrFull) {
+		return problem(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
+	}
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusAccepted, plotLine(p))
+}
+
+func (s *Server) cancelPlot(c *echo.Context) error {
+	id, err := strconv.Atoi(c.Param("id"))
+	if err != nil || s.queue.Cancel(id) != nil {
+		return problem(http.StatusNotFound, "There is no such plot, or it is over.", "The queue shows what can still be cancelled.")
+	}
+	return s.plots(c)
+}
+
+func (s *Server) jamPlotter(c *echo.Context) error {
+	in, err := request[PlotterJam](c)
+	if err != nil {
+		return err
+	}
+	s.queue.Jam(in.Jammed)
+	return s.plots(c)
+}
+
+// PrintAsk is a print's bar as it was measured. With a job's id the answer is
+// kept with the job.
+type PrintAsk struct {
+	Job      string       `json:"job,omitempty" maxLength:"80"`
+	Bar      *exchange.MM `json:"bar_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Measured *exchange.MM `json:"measured_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Paper    string       `json:"paper,omitempty" enum:"sheet,a4,letter,a3"`
+	Units    string       `json:"units,omitempty" enum:"mm,in"`
+}
+
+// PrintAnswer says whether the print can be used.
+type PrintAnswer struct {
+	Accepted bool   `json:"accepted" required:"true"`
+	Text     string `json:"text" required:"true"`
+	Kept     *Kept  `json:"kept"` // the job with the answer; null without one
+}
+
+// print judges a print by its bar.
+func (s *Server) print(c *echo.Context) error {
+	in, err := request[PrintAsk](c)
+	if err != nil {
+		return err
+	}
+	bar, measured := quantity.Length(*in.Bar), quantity.Length(*in.Measured)
+	if bar != template.Bars[0] && bar != template.Bars[1] {
+		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
+	}
+	u := quantity.Metric
+	if in.Units == "in" {
+		u = quantity.Imperial
+	}
+	ok, text := template.CheckPrint(bar, measured)
+	out := PrintAnswer{Accepted: ok, Text: text.In(u)}
+	if in.Job == "" {
+		return c.JSON(http.StatusOK, out)
+	}
+	ctx := c.Request().Context()
+	i, err := s.store.Item(ctx, "job", in.Job)
+	if err != nil {
+		return err
+	}
+	k, err := keptOf(i)
+	if err != nil {
+		return err
+	}
+	job, _ := k.Job.Core("job")
+	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: author(c, "").Who, At: time.Now().UTC().Format(time.RFC3339)})
+	if len(job.Prints) > mostPrints {
+		job.Prints = job.Prints[len(job.Prints)-mostPrints:]
+	}
+	item, err := store.JobItem(job)
+	if err != nil {
+		return err
+	}
+	if item.Revision, err = s.store.Keep(ctx, author(c, "Print checked."), item, i.Revision); err != nil {
+		return stale(err)
+	}
+	kept, err := keptOf(item)
+	if err != nil {
+		return err
+	}
+	out.Kept = &kept
+	return c.JSON(http.StatusOK, out)
+}
+
+// mostPrints is how many checked prints a job keeps.
+const mostPrints = 200

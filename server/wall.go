@@ -1,0 +1,167 @@
+package server
+
+import (
+	"net/http"
+	"slices"
+	"strconv"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/template"
+	"nexufix/core/wall"
+	"nexufix/exchange"
+)
+
+// WallAsk is a pairing on a site, and something that is moved on its wall.
+type WallAsk struct {
+	Question Question  `json:"question" required:"true"`
+	Move     *WallMove `json:"move,omitempty"`
+}
+
+// WallMove puts a thing of the wall somewhere: its middle, from the wall's left
+// end and the floor; for furniture, lines and the ceiling y is the height. With
+// snap it goes to what the arithmetic offers nearby.
+type WallMove struct {
+	What  string       `json:"what" required:"true" enum:"display,stud,furniture,outlet,niche,surface,line,ceiling"`
+	Index int          `json:"index,omitempty" minimum:"0" maximum:"10000"`
+	X     *exchange.MM `json:"x_mm" required:"true" minimum:"-100000" maximum:"200000"`
+	Y     *exchange.MM `json:"y_mm" required:"true" minimum:"-100000" maximum:"100000"`
+	Snap  bool         `json:"snap,omitempty"`
+}
+
+// WallView is a wall with what hangs on it.
+type WallView struct {
+	Site       exchange.Job         `json:"site" required:"true"` // after the move
+	Placements []exchange.Placement `json:"placements" required:"true"`
+	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" when it cannot be placed
+	Holding    string               `json:"holding" required:"true"`  // SVG: what each fastener is asked for
+	BuildUp    string               `json:"build_up" required:"true"` // SVG: a fastener in the wall, cut through
+	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
+	Top        exchange.MM          `json:"top_mm" required:"true"`
+	Snapped    []string             `json:"snapped" required:"true"`
+	Guide      *WallGuide           `json:"guide"`
+	Fits       bool                 `json:"fits" required:"true"` // nothing speaks against it
+	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
+}
+
+// WallGuide is what a type of wall asks, by common practice.
+type WallGuide struct {
+	Fixing string `json:"fixing" required:"true"`
+	Hole   string `json:"hole" required:"true"`
+	Limit  string `json:"limit" required:"true"`
+}
+
+// JobLine is a job on the list of jobs.
+type JobLine struct {
+	ID      string `json:"id" required:"true"`
+	Display string `json:"display" required:"true"`
+	Bracket string `json:"bracket" required:"true"`
+	Title   string `json:"title" required:"true"`
+	Wall    string `json:"wall" required:"true"`
+	Prints  int    `json:"prints" required:"true"`
+}
+
+// places puts the question's displays on its site; nil without one.
+func (a *asked) places(p *fit.Pairing) []place.Placement {
+	if a.job == nil || a.job.Wall.Type == "" {
+		return nil
+	}
+	return place.Place(p, a.job)
+}
+
+// wall places a pairing on its wall, after moving something on it.
+func (s *Server) wall(c *echo.Context) error {
+	in, err := request[WallAsk](c)
+	if err != nil {
+		return err
+	}
+	a, err := s.resolve(c, in.Question)
+	if err != nil {
+		return mendedAt("question.", err)
+	}
+	if a.job == nil || a.job.Wall.Type == "" {
+		return exchange.Problems{{Path: "question.site.wall", Found: "is missing", Allowed: "the wall that it is placed on"}}
+	}
+	view, err := a.wallView(in.Move)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, view)
+}
+
+// mendedAt puts what a path begins with before those of problems.
+func mendedAt(at string, err error) error {
+	if problems, ok := err.(exchange.Problems); ok { //nolint:errorlint // never wrapped
+		out := slices.Clone(problems)
+		for i := range out {
+			out[i].Path = at + out[i].Path
+		}
+		return out
+	}
+	return err
+}
+
+func (a *asked) wallView(m *WallMove) (*WallView, error) {
+	p := a.judge()
+	u := a.units()
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}}
+	if m != nil {
+		move := place.Move{What: m.What, Index: m.Index, X: quantity.Length(*m.X), Y: quantity.Length(*m.Y), Snap: m.Snap}
+		job, said, err := move.Apply(&p, a.job)
+		if err != nil {
+			return nil, exchange.Problems{{Path: "move.index", Found: strconv.Itoa(m.Index), Allowed: err.Error()}}
+		}
+		a.job = job
+		for _, text := range said {
+			view.Snapped = append(view.Snapped, text.In(u))
+		}
+	}
+	all := a.places(&p)
+	worst := fit.Pass
+	for i := range all {
+		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
+		for _, check := range all[i].Checks {
+			worst = max(worst, check.Status)
+		}
+	}
+	view.Site, view.Verdict, view.Fits = exchange.JobOf(a.job), worst.String(), worst < fit.Unknown
+	if d := template.Elevation(all); d != nil {
+		view.Wall = picture(d)
+		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
+	}
+	shown := &all[0]
+	for i := range all {
+		if len(all[i].Points) > 0 {
+			shown = &all[i]
+			break
+		}
+	}
+	view.Holding, view.BuildUp = picture(template.Holding(shown)), picture(template.BuildUp(shown))
+	if g, ok := wall.Guides[a.job.Wall.Type]; ok {
+		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
+	}
+	return view, nil
+}
+
+// jobs lists the jobs that are kept.
+func (s *Server) jobs(c *echo.Context) error {
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []JobLine{}
+	for _, j := range all.Jobs {
+		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: template.WallNames[j.Wall.Type], Prints: len(j.Prints)}
+		d, b := all.Display(j.Display), all.Bracket(j.Bracket)
+		if d != nil && b != nil {
+			line.Title = d.Name() + " on " + b.Name
+		}
+		out = append(out, line)
+	}
+	slices.SortFunc(out, func(a, b JobLine) int { return strings.Compare(a.ID, b.ID) })
+	return c.JSON(http.StatusOK, out)
+}
