@@ -42,10 +42,21 @@ type WallView struct {
 	BuildUp    string               `json:"build_up" required:"true"` // SVG: a fastener in the wall, cut through
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
+	Things     []WallThing          `json:"things" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
 	Fits       bool                 `json:"fits" required:"true"` // nothing speaks against it
 	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
+}
+
+// WallThing is something that can be moved, where it is, and what it is called.
+type WallThing struct {
+	What  string      `json:"what" required:"true"`
+	Index int         `json:"index" required:"true"`
+	Tag   string      `json:"tag" required:"true"` // of its parts in the picture
+	X     exchange.MM `json:"x_mm" required:"true"`
+	Y     exchange.MM `json:"y_mm" required:"true"`
+	Name  string      `json:"name" required:"true"`
 }
 
 // WallGuide is what a type of wall asks, by common practice.
@@ -108,7 +119,7 @@ func mendedAt(at string, err error) error {
 func (a *asked) wallView(m *WallMove) (*WallView, error) {
 	p := a.judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}}
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []WallThing{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: quantity.Length(*m.X), Y: quantity.Length(*m.Y), Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
@@ -132,6 +143,9 @@ func (a *asked) wallView(m *WallMove) (*WallView, error) {
 	if d := template.Elevation(all); d != nil {
 		view.Wall = picture(d)
 		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
+	}
+	for _, t := range place.Movable(all) {
+		view.Things = append(view.Things, WallThing{t.What, t.Index, t.Tag(), exchange.MM(t.X), exchange.MM(t.Y), t.Name.In(u)})
 	}
 	shown := &all[0]
 	for i := range all {

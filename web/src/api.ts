@@ -5,6 +5,7 @@ export type Schemas = components['schemas'];
 export type Display = Schemas['Display'];
 export type Bracket = Schemas['Bracket'];
 export type Question = Schemas['Question'];
+export type Site = Schemas['Job'];
 export type BenchAnswer = Schemas['Bench'];
 export type Check = Schemas['Check'];
 export type Entry = Schemas['Entry'];

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, type BenchAnswer, type Question } from './api';
 import { useDesk } from './asking';
-import { question } from './question';
+import { onSite, question } from './question';
 
 /** The catalogue's own documents of what is picked, to put changes on. */
 export function useBase() {
@@ -23,6 +23,12 @@ export function useBase() {
 export function useQuestion(): Question | undefined {
   const { asking, units } = useDesk();
   return question(asking, useBase(), units);
+}
+
+/** The question, on the site that is set up. */
+export function useSiteQuestion(): Question | undefined {
+  const { asking } = useDesk();
+  return onSite(useQuestion(), asking);
 }
 
 /** The judgement of what is asked. While the next one is on its way, or when

@@ -1,4 +1,4 @@
-import type { Bracket, Display, Question } from './api';
+import type { Bracket, Display, Question, Site } from './api';
 import { withUnit, type Units } from './units';
 
 export type Turn = 0 | 90 | 270;
@@ -47,6 +47,8 @@ export interface Asking {
   swivel: number; // and the one from above is swung by
   changes: Record<string, Typed>; // by path: display.patterns[0].width_mm
   schools: Record<string, string>; // by policy field
+  site: Site | null; // the wall it is placed on, and where
+  siteRevision: number; // of the job that the site was opened from, 0 for none
 }
 
 export const nothing: Asking = {
@@ -63,6 +65,8 @@ export const nothing: Asking = {
   swivel: 0,
   changes: {},
   schools: {},
+  site: null,
+  siteRevision: 0,
 };
 
 type Tree = Record<string, unknown>;
@@ -77,7 +81,7 @@ function reach(document: Tree, path: string[]): Tree {
 
 /** Puts a figure into a document as text, in the field without a unit; an
     empty one takes it out. */
-function put(document: Tree, path: string[], value: string) {
+function put(document: Tree, path: string[], value: string | number) {
   const last = path[path.length - 1]!;
   const target = reach(document, path.slice(0, -1));
   delete target[last];
@@ -93,16 +97,25 @@ export function at(document: unknown, path: string): unknown {
   return steps(path).reduce<unknown>((d, name) => (d == null ? undefined : (d as Tree)[name]), document);
 }
 
-const plainText = /\.(thread|model)$/;
+const plainText = /\.(thread|model|name)$/;
+const plainNumber = /\.(count|gravity)$/;
+
+/** A figure as typed, with its field's unit. */
+function figure(path: string, { text, unit }: Typed): string | number {
+  if (plainText.test(path) || !text.trim()) return text.trim() && text;
+  if (plainNumber.test(path)) {
+    const n = Number(text.replace(',', '.'));
+    return Number.isNaN(n) ? text : n;
+  }
+  if (path.endsWith('_deg')) return withUnit(text, '°');
+  return withUnit(text, path.endsWith('_kg') ? (unit === 'in' ? 'lb' : 'kg') : unit);
+}
 
 function changed<T extends object>(base: T, kind: string, changes: Record<string, Typed>): T {
   const mine = Object.entries(changes).filter(([path]) => path.startsWith(kind + '.'));
   if (mine.length === 0) return base;
   const out = structuredClone(base) as Tree;
-  for (const [path, { text, unit }] of mine) {
-    const value = plainText.test(path) ? text : text.trim() && withUnit(text, path.endsWith('_kg') ? (unit === 'in' ? 'lb' : 'kg') : unit);
-    put(out, steps(path).slice(1), value);
-  }
+  for (const [path, typed] of mine) put(out, steps(path).slice(1), figure(path, typed));
   return out as T;
 }
 
@@ -147,6 +160,7 @@ export function question(a: Asking, base: { display?: Display; bracket?: Bracket
     q.bracket = changed(base.bracket, 'bracket', a.changes);
   } else if (a.bracket) q.bracket_id = a.bracket;
   if (a.center?.text.trim()) q.center = withUnit(a.center.text, a.center.unit);
+  else if (siteCenter(a) !== undefined) q.center_mm = siteCenter(a);
   const load = a.changes['accessories_kg'];
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
   if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
@@ -154,6 +168,35 @@ export function question(a: Asking, base: { display?: Display; bracket?: Bracket
   if (a.swivel) q.swivel_deg = a.swivel;
   if (Object.keys(a.schools).length > 0) q.policy = a.schools as Question['policy'];
   return q;
+}
+
+/** The height of the centre that the site says. */
+export function siteCenter(a: Asking): number | undefined {
+  return a.site?.place?.rule === 'center' ? a.site.place.center_mm : undefined;
+}
+
+/** The site for the server: what is set up, with what is typed over it. */
+function siteOf(a: Asking): Site | undefined {
+  if (!a.site) return undefined;
+  const site = changed(a.site, 'site', a.changes);
+  const place: Site['place'] & { center?: string } = { ...site.place, rule: site.place?.rule ?? 'center' };
+  if (place.rule === 'center' && a.center?.text.trim()) {
+    delete place.center_mm;
+    place.center = withUnit(a.center.text, a.center.unit);
+  }
+  return { ...site, id: site.id || 'site', display: a.display || 'display', bracket: a.bracket || 'bracket', wall: { ...site.wall, type: a.wall }, place };
+}
+
+/** The question with the site, for what is done on a particular wall. */
+export function onSite(q: Question | undefined, a: Asking): Question | undefined {
+  const site = siteOf(a);
+  return q && site ? { ...q, site } : q;
+}
+
+/** What a site's answer leaves to be asked: what was typed is in it now. */
+export function settled(a: Asking, site: Site): Partial<Asking> {
+  const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('site.')));
+  return { site: { ...site, id: a.site?.id ?? '' }, changes, center: null };
 }
 
 /** An id for a display typed in, from its name. */

@@ -27,6 +27,22 @@ export const ruleWords: Record<string, string> = {
   tilt: 'Tilt',
   swivel: 'Swivel',
   data: 'Figures',
+  place: 'Place',
+  studs: 'Studs',
+  anchors: 'Anchors',
+  covering: 'Covering',
+  depth: 'Hole depth',
+  pilot: 'Pilot hole',
+  fastener: 'Fastener',
+  tip: 'Tip',
+  strength: 'Strength',
+  below: 'Below it',
+  above: 'Above it',
+  wall: 'Wall’s ends',
+  floor: 'Floor',
+  niche: 'Niche',
+  services: 'Hidden services',
+  projection: 'Public way',
 };
 
 export const wallWords: Record<string, string> = {

@@ -1,5 +1,5 @@
 import { useDesk } from '../asking';
-import { idOf, nothing, otherBracket, type Turn, type Wall } from '../question';
+import { idOf, nothing, otherBracket, siteCenter, type Turn, type Wall } from '../question';
 import { wallWords } from '../words';
 import type { BenchAnswer } from '../api';
 import { FigureField } from './FigureField';
@@ -55,7 +55,7 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
       <span className="noun-figure">
         <FigureField
           label="Height of the display's centre"
-          value={undefined}
+          value={siteCenter(asking)}
           typed={asking.center ?? undefined}
           placeholder="a height"
           step={10}

@@ -3530,6 +3530,16 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
+        WallThing: {
+            index: number;
+            name: string;
+            tag: string;
+            what: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         WallView: {
             build_up: string;
             fits: boolean;
@@ -3540,6 +3550,7 @@ export interface components {
             placements: components["schemas"]["Placement"][];
             site: components["schemas"]["Job"];
             snapped: string[];
+            things: components["schemas"]["WallThing"][];
             /** Format: double */
             top_mm: number;
             /** @enum {string} */

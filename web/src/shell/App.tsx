@@ -15,6 +15,7 @@ import { TemplateSheet } from '../sheets/TemplateSheet';
 import { Help } from './Help';
 import { focusPick, useKeys } from './keys';
 
+const WallSheet = lazy(() => import('../wall/WallSheet').then((m) => ({ default: m.WallSheet })));
 const CatalogueSheet = lazy(() => import('../catalogue/CatalogueSheet'));
 
 export function App() {
@@ -29,6 +30,7 @@ export function App() {
 
 const views = [
   ['/', 'Bench', 'e'],
+  ['/wall', 'Wall', 'l'],
   ['/template', 'Template', 't'],
   ['/steps', 'Steps', 's'],
   ['/matrix', 'Matrix', 'a'],
@@ -63,6 +65,7 @@ function Shell() {
     f: bench('figures'),
     g: () => document.querySelector<HTMLElement>('.finding')?.focus(),
     e: () => void go({ pathname: '/', search }),
+    l: () => void go({ pathname: '/wall', search }),
     t: () => void go({ pathname: '/template', search }),
     s: () => void go({ pathname: '/steps', search }),
     a: () => void go({ pathname: '/matrix', search }),
@@ -112,6 +115,14 @@ function Shell() {
       </header>
       <Routes>
         <Route path="/" element={<Bench />} />
+        <Route
+          path="/wall"
+          element={
+            <Suspense fallback={<main className="sheet" />}>
+              <WallSheet />
+            </Suspense>
+          }
+        />
         <Route path="/template" element={<TemplateSheet />} />
         <Route path="/steps" element={<StepsSheet />} />
         <Route path="/matrix" element={<MatrixSheet />} />

@@ -17,7 +17,7 @@ const keys: [string, string][] = [
   ['g', 'findings; then ↑ ↓'],
   ['z', 'undo'],
   ['u', 'millimetres or inches'],
-  ['e t s a k o v', 'bench, template, steps, matrix, catalogue, policy, saved'],
+  ['e l t s a k o v', 'bench, wall, template, steps, matrix, catalogue, policy, saved'],
   ['Ctrl+S', 'save the pairing'],
   ['Esc', 'leave a field'],
   ['?', 'this help'],

@@ -1,0 +1,72 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { answer, api, Refused, type BenchAnswer, type Schemas, type Site } from '../api';
+import { useDesk } from '../asking';
+import { nothing, type Asking, type Wall } from '../question';
+import { useNotice } from '../sheets/notice';
+
+export type WallView = Schemas['WallView'];
+export type Thing = Schemas['WallThing'];
+
+/** Walls to begin with. Every figure is to be measured. */
+export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [
+  ['Wood studs 16 in apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 406.4, width_mm: 38.1 } }],
+  ['Wood studs 600 mm apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 38 } }],
+  ['Metal studs 600 mm apart', 'metal_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 48 } }],
+  ['Concrete', 'concrete', {}],
+  ['Block or brick', 'block', {}],
+];
+
+/** A site on one of these walls, 3 m wide and 2.5 m high. */
+export function begun(wall: Wall, more: Partial<NonNullable<Site['wall']>>): Site {
+  return { id: '', display: 'display', bracket: 'bracket', wall: { type: wall, width_mm: 3000, height_mm: 2500, ...more }, place: { rule: 'center' } };
+}
+
+/** What is asked when a job is opened. */
+export function opened(job: Site, revision: number): Asking {
+  const { accessories_kg, turn_deg, ...site } = job;
+  return {
+    ...nothing,
+    display: job.display,
+    bracket: job.bracket,
+    turn: turn_deg ?? 0,
+    wall: job.wall?.type ?? nothing.wall,
+    changes: accessories_kg ? { accessories_kg: { text: `${accessories_kg} kg`, unit: 'mm' } } : {},
+    site,
+    siteRevision: revision,
+  };
+}
+
+/** Opens a job that is kept. */
+export function useOpenJob() {
+  const { ask } = useDesk();
+  const tell = useNotice();
+  return async (id: string) => {
+    try {
+      const kept = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
+      if (kept.job) ask(opened(kept.job, kept.revision));
+    } catch (e) {
+      tell({ text: (e as Error).message });
+    }
+  };
+}
+
+/** Keeps the site as a job under a name. */
+export function useKeepJob(view: WallView | undefined, judged: BenchAnswer | undefined) {
+  const { asking, ask } = useDesk();
+  const queries = useQueryClient();
+  const tell = useNotice();
+  return useMutation({
+    mutationFn: (id: string) => {
+      if (!view || !judged) throw new Error('There is nothing to keep yet.');
+      if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
+      const job: Site = { ...view.site, id, display: judged.display.id, bracket: judged.bracket.id };
+      return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === asking.site?.id ? asking.siteRevision : 0, job } }));
+    },
+    onSuccess: (kept) => {
+      void queries.invalidateQueries({ queryKey: ['jobs'] });
+      if (kept.job) ask((a) => ({ ...opened(kept.job!, kept.revision), schools: a.schools }));
+      tell({ text: `Kept: job ${kept.job?.id}.` });
+    },
+    onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not kept. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not kept. ${e.message}` }),
+  });
+}

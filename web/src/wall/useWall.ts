@@ -1,0 +1,95 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { answer, api, type Question } from '../api';
+import { useDesk } from '../asking';
+import { settled } from '../question';
+import { useNotice } from '../sheets/notice';
+import type { Thing, WallView } from './site';
+
+interface Flight {
+  base: Question; // what was asked when the move began
+  thing: Thing;
+  to: { x: number; y: number };
+  snap: boolean;
+  sent: boolean; // an answer is awaited
+  again: boolean; // the thing has moved on meanwhile
+  last: WallView | null;
+  dropped: boolean;
+  mark: string;
+}
+
+/** The wall of the question, and the moves on it: one is on its way at a time,
+    and the latest wins. */
+export function useWall(question: Question | undefined) {
+  const { ask } = useDesk();
+  const tell = useNotice();
+  const query = useQuery<WallView>({
+    queryKey: ['wall', question],
+    enabled: question?.site !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/wall', { body: { question: question! }, signal })),
+    placeholderData: keepPreviousData,
+  });
+  const [moved, setMoved] = useState<WallView | null>(null); // what a move has made of it, until the question has caught up
+  const [settling, setSettling] = useState(false);
+  const flight = useRef<Flight | null>(null);
+
+  useEffect(() => {
+    if (!settling || query.isPlaceholderData || query.isFetching) return;
+    setSettling(false);
+    if (!flight.current) setMoved(null);
+  }, [settling, query.isPlaceholderData, query.isFetching, query.data]);
+
+  const finish = (f: Flight) => {
+    flight.current = null;
+    if (!f.last) return setMoved(null);
+    ask((a) => settled(a, f.last!.site), f.mark);
+    setSettling(true);
+  };
+  const send = async (f: Flight) => {
+    f.sent = true;
+    f.again = false;
+    const mm = (n: number) => Math.round(n * 1e4) / 1e4;
+    try {
+      const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
+      f.last = await answer(api.POST('/api/wall', { body: { question: f.base, move } }));
+      if (flight.current === f) setMoved(f.last);
+    } catch (e) {
+      if (flight.current === f) tell({ text: (e as Error).message });
+    }
+    f.sent = false;
+    if (flight.current !== f) return;
+    if (f.again) void send(f);
+    else if (f.dropped) finish(f);
+  };
+
+  return {
+    ...query,
+    view: moved ?? query.data,
+    settled: moved === null && !query.isPlaceholderData && !query.isFetching,
+    /** Moves a thing to a place, or by a way from where it is going. */
+    move: (thing: Thing, to: { x: number; y: number }, snap: boolean, by = false) => {
+      const f = flight.current;
+      if (f && f.thing.tag === thing.tag && !(f.dropped && !by)) {
+        f.to = by ? { x: f.to.x + to.x, y: f.to.y + to.y } : to;
+        f.snap = snap;
+        if (f.sent) f.again = true;
+        else void send(f);
+        return;
+      }
+      if (!question) return;
+      const place = by ? { x: thing.x_mm + to.x, y: thing.y_mm + to.y } : to;
+      const next: Flight = { base: question, thing, to: place, snap, sent: false, again: false, last: null, dropped: false, mark: by ? `nudge ${thing.tag}` : '' };
+      flight.current = next;
+      void send(next);
+    },
+    drop: (keep: boolean) => {
+      const f = flight.current;
+      if (!f) return;
+      f.dropped = true;
+      if (!keep) {
+        flight.current = null;
+        setMoved(null);
+      } else if (!f.sent) finish(f);
+    },
+  };
+}
