@@ -172,7 +172,7 @@ func (a *asked) bench() Bench {
 		Used: -1, Others: []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
 	}
-	out.Side, out.Above = picture(template.Side(&p, degrees(a.Tilt))), picture(template.Above(&p, degrees(a.Swivel)))
+	out.Side, out.Above = picture(template.Side(&p, degrees(a.Tilt), nil)), picture(template.Above(&p, degrees(a.Swivel)))
 	out.Motion = motion(&p, degrees(a.Tilt)).In(a.units())
 	for i := range p.Display.Patterns {
 		if p.Pattern == &p.Display.Patterns[i] {

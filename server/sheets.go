@@ -115,7 +115,7 @@ func (s *Server) sequence(c *echo.Context) error {
 	}
 	p := a.judge()
 	wall := cmp.Or(a.Wall, steps.Walls[0])
-	seq := steps.Generate(&p, steps.Site{Wall: wall, Load: a.extra(), Center: a.center()})
+	seq := steps.Generate(&p, steps.Site{Wall: wall, Load: a.extra(), Center: a.center(), Places: a.places(&p)})
 	switch c.QueryParam("format") {
 	case "json":
 		return c.JSON(http.StatusOK, exchange.SequenceOf(&seq, a.units()))

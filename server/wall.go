@@ -40,6 +40,7 @@ type WallView struct {
 	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" when it cannot be placed
 	Holding    string               `json:"holding" required:"true"`  // SVG: what each fastener is asked for
 	BuildUp    string               `json:"build_up" required:"true"` // SVG: a fastener in the wall, cut through
+	Side       string               `json:"side" required:"true"`     // SVG from the side, the wall as it is made
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
 	Things     []WallThing          `json:"things" required:"true"` // what can be moved
@@ -155,6 +156,7 @@ func (a *asked) wallView(m *WallMove) (*WallView, error) {
 		}
 	}
 	view.Holding, view.BuildUp = picture(template.Holding(shown)), picture(template.BuildUp(shown))
+	view.Side = picture(template.Side(&p, degrees(a.Tilt), shown))
 	if g, ok := wall.Guides[a.job.Wall.Type]; ok {
 		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
 	}

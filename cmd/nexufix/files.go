@@ -113,6 +113,9 @@ func (c *stepsCommand) Run(*streams) error {
 		if job.Place.Rule == "center" {
 			site.Center = job.Place.Center
 		}
+		if job.Wall.Type != "" {
+			site.Places = place.Place(p, job)
+		}
 	}
 	if template.WallNames[site.Wall] == "" {
 		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", site.Wall, strings.Join(catalog.WallTypes, ", "))}

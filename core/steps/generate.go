@@ -8,6 +8,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 	"nexufix/core/template"
@@ -22,6 +23,7 @@ type Site struct {
 	Wall   string
 	Load   fit.Extra
 	Center quantity.Optional[quantity.Length] // display's centre above the floor
+	Places []place.Placement                  // of the displays of a job on their wall; none: no particular wall
 }
 
 // Generate writes the sequence of a pairing at a site. A pairing that
@@ -29,7 +31,7 @@ type Site struct {
 // that says why.
 func Generate(p *fit.Pairing, site Site) Sequence {
 	wall := site.Wall
-	g := generator{p: p, wall: wall, center: site.Center, bag: newBag(p.Bracket.Kit, p.Display.OwnParts)}
+	g := generator{p: p, wall: wall, center: site.Center, places: placed(site.Places), bag: newBag(p.Bracket.Kit, p.Display.OwnParts)}
 	g.out = Sequence{Title: p.Display.Name() + " on " + p.Bracket.Name, Wall: wall, Cautions: cautions(wall)}
 	if g.out.Blocked = g.blocked(); !g.out.Blocked.Empty() {
 		return g.out
@@ -48,6 +50,7 @@ type generator struct {
 	p      *fit.Pairing
 	wall   string
 	center quantity.Optional[quantity.Length]
+	places []place.Placement // whose points are known; none: no particular wall
 	bag    *bag
 	people int // 0: more than people should lift
 	drill  wall.Drill

@@ -5,6 +5,8 @@ import (
 	"slices"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/wall"
 )
@@ -17,6 +19,83 @@ func fasteners(w *catalog.WallPlate) int {
 		n = len(w.Holes)
 	}
 	return n * w.Count
+}
+
+// placed are the places of a job when all of them can be drilled.
+func placed(all []place.Placement) []place.Placement {
+	for i := range all {
+		if len(all[i].Points) == 0 {
+			return nil
+		}
+	}
+	return all
+}
+
+// siteOffsets are the measures of a particular wall.
+func (g *generator) siteOffsets() []quantity.Phrase {
+	first := &g.places[0]
+	out := []quantity.Phrase{say("Level line %v above the floor.", quantity.Wall(first.Datum))}
+	for i := range g.places {
+		whose := "display"
+		if len(g.places) > 1 {
+			whose = fmt.Sprintf("display %d", i+1)
+		}
+		out = append(out, say("Middle of the %v %v from the wall's left end.", whose, quantity.Wall(g.places[i].DisplayX)))
+	}
+	return append(out, say("When it hangs, its bottom edge is at %v and its top edge at %v above the floor.", quantity.Wall(first.Bottom), quantity.Wall(first.Top)))
+}
+
+// siteMarks are the points of a particular wall, by the numbers of the template
+// and the measure card.
+func (g *generator) siteMarks() []quantity.Phrase {
+	var out []quantity.Phrase
+	n := 0
+	for i := range g.places {
+		p := &g.places[i]
+		for _, pt := range p.Points {
+			n++
+			level, across := "above", "right"
+			if pt.Y < p.Datum {
+				level = "below"
+			}
+			if pt.FromCentreLine < 0 {
+				across = "left"
+			}
+			whose := ""
+			if len(g.places) > 1 {
+				whose = fmt.Sprintf(" of display %d", i+1)
+			}
+			out = append(out, say("%v (%v): %v %v of the middle%v, %v %v the level line.", n, pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), across, whose, quantity.Wall((pt.Y-p.Datum).Abs()), level))
+		}
+	}
+	return out
+}
+
+// siteStuds are the middles of the studs that are used.
+func (g *generator) siteStuds() []quantity.Phrase {
+	var out []quantity.Phrase
+	seen := map[int]bool{}
+	for i := range g.places {
+		for _, pt := range g.places[i].Points {
+			if pt.Stud >= 0 && !seen[pt.Stud] {
+				seen[pt.Stud] = true
+				out = append(out, say("As measured before, one has its middle %v from the wall's left end.", quantity.Wall(g.places[i].Studs[pt.Stud].X)))
+			}
+		}
+	}
+	return out
+}
+
+// siteCautions are the cautions of the placement that belong to a step.
+func (g *generator) siteCautions(rule string) (quantity.Phrase, bool) {
+	for i := range g.places {
+		for _, c := range g.places[i].Checks {
+			if c.Rule == rule && c.Status == fit.Caution {
+				return say("%v %v", c.Text, c.Remedy), true
+			}
+		}
+	}
+	return quantity.Phrase{}, false
 }
 
 // onTheWall measures, finds the structure, drills and puts the plate up.
@@ -32,7 +111,9 @@ func (g *generator) onTheWall() {
 		offsets.Check = say("Measured twice, the same figure.")
 	}
 	_, height, outline := g.p.Display.Outline(g.p.Turn)
-	if at, ok := hg.CenteredAt(g.center.Value, height); ok && outline && g.center.Known {
+	if g.places != nil {
+		offsets.Text = append(offsets.Text, g.siteOffsets()...)
+	} else if at, ok := hg.CenteredAt(g.center.Value, height); ok && outline && g.center.Known {
 		offsets.Text = append(offsets.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum), quantity.Wall(g.center.Value)))
 	}
 	offsets.Text = append(offsets.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
@@ -50,6 +131,11 @@ func (g *generator) onTheWall() {
 			Caution: hidden,
 			Check:   say("The studs are evenly spaced, and the nail meets wood at each centre."),
 		})
+		if more := g.siteStuds(); more != nil {
+			find := &g.out.Steps[len(g.out.Steps)-1]
+			find.Text = append(find.Text, more...)
+			find.Check = say("The nail meets wood at each centre. A stud that is elsewhere: stop, and have the place worked out again.")
+		}
 	} else {
 		g.add(Step{
 			ID: "find", Title: "Check the wall", Minutes: 10, Tools: []string{"stud and cable finder", "pencil"}, After: []string{"offsets"},
@@ -67,6 +153,14 @@ func (g *generator) onTheWall() {
 		},
 		Check: say("Level line level, spacing measured again before drilling."),
 	})
+	if g.places != nil {
+		mark := &g.out.Steps[len(g.out.Steps)-1]
+		mark.Text = append(mark.Text, g.siteMarks()...)
+		mark.Check = say("The template and the measure card mark the same points. Level line level, spacing measured again before drilling.")
+		if caution, ok := g.siteCautions("services"); ok {
+			mark.Caution = caution
+		}
+	}
 	g.drillHoles(n)
 	g.plateUp(n)
 }

@@ -40,8 +40,8 @@ func Holding(p *place.Placement) *drawing.Drawing {
 		if x+half < left-2*t || x-half > right+2*t || !wall.HasStuds(p.Job.Wall.Type) {
 			continue
 		}
-		d.Named("stud", drawing.Wood, drawing.Rect(x-half, bottom-5*t, x+half, top+5*t), "Stud")
-		d.Line("stud", drawing.Centre, x, bottom-5*t, x, top+5*t)
+		d.Named("stud", drawing.Wood, drawing.Rect(x-half, bottom-4*t, x+half, top+4*t), "Stud")
+		d.Line("stud", drawing.Centre, x, bottom-4*t, x, top+4*t)
 	}
 	plates := p.Plates
 	if plates == nil {
@@ -69,25 +69,53 @@ func Holding(p *place.Placement) *drawing.Drawing {
 			style = drawing.Over
 		}
 		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5), int(pt.Across+0.5))
-		// A bar with its length in tenths of what it may hold, to the side with room.
-		side := 1.0
-		if q.X < 0 {
-			side = -1
-		}
-		x0, long := q.X+side*1.4*t, 7*t
+		x0, y0, side := label(p, i, q, left, right, bottom, top, t)
+		anchor, long := anchorFor(side), 7*t
+		d.Line(tag, drawing.Thin, q.X, q.Y, x0-side*0.4*t, y0)
 		if !p.Strength.Known {
-			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: q.Y + 0.3*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t, Anchor: anchorFor(side), Strong: true})
+			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 0.4*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t, Anchor: anchor, Strong: true})
 			continue
 		}
-		y0 := q.Y - 0.9*t
-		d.Named(tag, drawing.Clear, drawing.Rect(min(x0, x0+side*long), y0, max(x0, x0+side*long), y0+0.7*t), "All it may hold")
-		d.Named(tag, style, drawing.Rect(min(x0, x0+side*long*min(pt.Use, 1)), y0, max(x0, x0+side*long*min(pt.Use, 1)), y0+0.7*t), "%v %% of it", percent(pt.Use))
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: q.Y + 0.3*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Use)), Height: t, Anchor: anchorFor(side), Strong: true})
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.2*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Across+0.999)), Height: t * 0.8, Anchor: anchorFor(side)})
+		// A bar as long as the share of what it may hold.
+		bar := func(style drawing.Style, share float64, format string, args ...any) {
+			end := x0 + side*long*share
+			d.Named(tag, style, drawing.Rect(min(x0, end), y0-0.35*t, max(x0, end), y0+0.35*t), format, args...)
+		}
+		bar(drawing.Clear, 1, "All it may hold")
+		bar(style, min(pt.Use, 1), "%v %% of it", percent(pt.Use))
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Use)), Height: t, Anchor: anchor, Strong: true})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Across+0.999)), Height: t * 0.8, Anchor: anchor})
 	}
 	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
 	d.FrameTexts(t)
 	return d
+}
+
+// label is where what is said of a point stands: beside the plate for the
+// outermost of a row, else above or below it.
+func label(p *place.Placement, i int, q drawing.Point, left, right, bottom, top, t float64) (x, y, side float64) {
+	pt := &p.Points[i]
+	lo, hi := pt.X, pt.X
+	between := 0
+	for n := range p.Points {
+		o := &p.Points[n]
+		if o.Y != pt.Y {
+			continue
+		}
+		lo, hi = min(lo, o.X), max(hi, o.X)
+		if o.X < pt.X {
+			between++
+		}
+	}
+	switch {
+	case pt.X == lo && (lo < hi || q.X < 0):
+		return left - 2*t, q.Y, -1
+	case pt.X == hi:
+		return right + 2*t, q.Y, 1
+	case q.Y > (top+bottom)/2:
+		return q.X + t, top + (2.5+3.4*float64(between-1))*t, 1
+	}
+	return q.X + t, bottom - (2.5+3.4*float64(between-1))*t, 1
 }
 
 func anchorFor(side float64) drawing.Anchor {
@@ -177,7 +205,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	deep = max(deep, in+12)
 	half := max(28, 5*r)
 	size := deep + 60
-	t := size / 40
+	t := size / 60
 	d.TextHeight, d.Pen = t, size/700
 	x := 0.0
 	for i, l := range all {
@@ -217,7 +245,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	covering := p.Job.Wall.Covering.Or(0).MM()
 	if in > covering {
 		d.Dimension("penetration", drawing.Point{X: covering, Y: half}, drawing.Point{X: in, Y: half}, 1.8*t, drawing.After,
-			quantity.Say("in %v", quantity.Bare{Length: quantity.FromMM(in - covering), Bound: quantity.Down}))
+			quantity.Say("behind the covering %v", quantity.Bare{Length: quantity.FromMM(in - covering), Bound: quantity.Down}))
 	}
 	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After, quantity.Say("%v %v", item.Kind, quantity.Bare{Length: item.Length}))
 	d.Min, d.Max = drawing.Point{X: head - 4*r - t, Y: -half - 5*t}, drawing.Point{X: max(deep, x) + 2*t, Y: half + 9*t}

@@ -1,11 +1,13 @@
 package template
 
 import (
+	"fmt"
 	"math"
 
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 )
 
@@ -46,8 +48,8 @@ func Sinks(p *fit.Pairing, tilt float64) (quantity.Length, bool) {
 // Side draws the pairing from the side, the wall on the right, to scale, tilted
 // by an angle in degrees (top forward). X runs to the right and is 0 at the
 // wall; y is 0 at the hook line. It is nil when something it stands on is not
-// known.
-func Side(p *fit.Pairing, tilt float64) *drawing.Drawing {
+// known. On a particular wall it is drawn as the wall is made.
+func Side(p *fit.Pairing, tilt float64, at *place.Placement) *drawing.Drawing {
 	depths, known := DepthsOf(p)
 	if !known || p.Hang == nil {
 		return nil
@@ -66,6 +68,9 @@ func Side(p *fit.Pairing, tilt float64) *drawing.Drawing {
 	}
 	size := max(s.top-s.bottom, 2.2*depths.ToFront.MM())
 	s.TextHeight, s.Pen = size/34, size/800
+	if at != nil {
+		s.layers = layers(at)
+	}
 	s.wall()
 	s.bracket()
 	s.display()
@@ -82,6 +87,7 @@ type side struct {
 	centre, top, bottom float64 // of pattern and display, closed
 	tilt                float64
 	pivot               drawing.Point
+	layers              []layer
 }
 
 // moved is where a point of what tilts comes. In front of the pivot is to the
@@ -100,6 +106,29 @@ func (s *side) tilting(x0, y0, x1, y1 float64) drawing.Polygon {
 }
 
 func (s *side) wall() {
+	x := 0.0
+	for i, l := range s.layers {
+		tag := fmt.Sprintf("side.layer.%d", i)
+		shape := drawing.Rect(x, s.bottom-2*s.TextHeight, x+l.thick, s.top+2*s.TextHeight)
+		s.Add(tag, l.style, shape)
+		if l.hatched {
+			for _, h := range drawing.Hatching(shape, s.TextHeight*0.9) {
+				s.Add(tag, drawing.Hatch, h)
+			}
+		}
+		x += l.thick
+	}
+	if x > 0 {
+		from := 0.0
+		for i, l := range s.layers {
+			y := s.top - 1.7*float64(i)*s.TextHeight
+			tag := fmt.Sprintf("side.layer.%d", i)
+			s.Line(tag, drawing.Thin, from+l.thick/2, y, x+s.TextHeight, y)
+			s.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.3*s.TextHeight, Y: y - 0.4*s.TextHeight}, Text: l.name, Height: s.TextHeight, Anchor: drawing.Start})
+			from += l.thick
+		}
+		return
+	}
 	w := drawing.Rect(0, s.bottom-2*s.TextHeight, 1.5*s.TextHeight, s.top+2*s.TextHeight)
 	s.Named("side.wall", drawing.Body, w, "Wall")
 	for _, l := range drawing.Hatching(w, s.TextHeight*0.7) {

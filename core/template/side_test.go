@@ -33,14 +33,14 @@ func TestDepthsOfPractice(t *testing.T) {
 		}
 	}
 	p := judged(nil)
-	if _, ok := DepthsOf(&p); ok || Side(&p, 0) != nil || Above(&p, 0) != nil {
+	if _, ok := DepthsOf(&p); ok || Side(&p, 0, nil) != nil || Above(&p, 0) != nil {
 		t.Error("without a profile there is no side")
 	}
 }
 
 func TestSideIsToScale(t *testing.T) {
 	p := judged(moving)
-	s := Side(&p, 0)
+	s := Side(&p, 0, nil)
 	for tag, want := range map[string][4]float64{
 		"side.display":    {-113, -52, -219 + 352 - 634, -219 + 352},
 		"side.arm":        {-52, -49.5, -452, 14},
@@ -73,8 +73,8 @@ func TestTouchesWhereItIsSaid(t *testing.T) {
 		angle    float64
 		distance func(float64) float64
 	}{
-		{"tilt down", m.TiltDown.Value, func(a float64) float64 { return rightmost(Side(&p, a), "side.display", "side.protrusion") }},
-		{"tilt up", m.TiltUp.Value, func(a float64) float64 { return rightmost(Side(&p, -a), "side.display", "side.protrusion") }},
+		{"tilt down", m.TiltDown.Value, func(a float64) float64 { return rightmost(Side(&p, a, nil), "side.display", "side.protrusion") }},
+		{"tilt up", m.TiltUp.Value, func(a float64) float64 { return rightmost(Side(&p, -a, nil), "side.display", "side.protrusion") }},
 		{"swivel", m.Swivel.Value, func(a float64) float64 {
 			_, _, _, y := extent(Above(&p, a), "side.display")
 			return y

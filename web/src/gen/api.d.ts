@@ -3548,6 +3548,7 @@ export interface components {
             /** Format: double */
             left_mm: number;
             placements: components["schemas"]["Placement"][];
+            side: string;
             site: components["schemas"]["Job"];
             snapped: string[];
             things: components["schemas"]["WallThing"][];

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, answer, download, type Schemas } from '../api';
 import { useDesk } from '../asking';
-import { useJudged, useQuestion } from '../judged';
+import { useJudged, useSiteQuestion } from '../judged';
 import type { Wall } from '../question';
 import { wallWords } from '../words';
 import { NoPairing, SheetHead } from './Sheet';
@@ -12,7 +12,7 @@ import { NoPairing, SheetHead } from './Sheet';
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
   const { asking, ask, units } = useDesk();
-  const question = useQuestion();
+  const question = useSiteQuestion();
   const judged = useJudged();
   const [failed, setFailed] = useState('');
   const sequence = useQuery({

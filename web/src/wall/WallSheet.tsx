@@ -22,6 +22,7 @@ const pictures = [
   ['wall', 'The wall'],
   ['holding', 'What the fasteners hold'],
   ['build_up', 'Fastener in the wall'],
+  ['side', 'From the side'],
 ] as const;
 
 /** The wall: where a pairing goes on a particular one, worked on directly. */

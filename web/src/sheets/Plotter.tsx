@@ -1,0 +1,85 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { answer, api, type Question, type Schemas } from '../api';
+import { useNotice } from './notice';
+
+export interface Sent {
+  what: 'template' | 'card';
+  paper: 'sheet' | 'a4' | 'letter' | 'a3';
+  hide: string;
+}
+
+type Queue = Schemas['PlotQueue'];
+
+const words: Record<Schemas['PlotLine']['state'], string> = { waiting: 'waiting', plotting: 'plotting', jammed: 'jammed', done: 'done', cancelled: 'cancelled', failed: 'failed' };
+const over = (state: string) => ['done', 'cancelled', 'failed'].includes(state);
+
+/** Puts a sheet into the plotter's queue. */
+export function usePlot(question: Question | undefined) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  return useMutation({
+    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide } } })),
+    onSuccess: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
+    onError: (e) => tell({ text: `Not plotted. ${e.message}` }),
+  });
+}
+
+/** The plotter's queue. It is a stand-in: plots land as files in a folder. */
+export function Plotter() {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const queue = useQuery({
+    queryKey: ['plotter'],
+    queryFn: ({ signal }) => answer(api.GET('/api/plotter', { signal })),
+    refetchInterval: (q) => (q.state.data?.plots.some((p) => !over(p.state)) ? 250 : false),
+  });
+  const act = useMutation({
+    mutationFn: (does: () => Promise<Queue>) => does(),
+    onSuccess: (q) => queries.setQueryData(['plotter'], q),
+    onError: (e) => tell({ text: e.message }),
+    onSettled: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
+  });
+  const jam = (jammed: boolean) => act.mutate(() => answer(api.POST('/api/plotter/jam', { body: { jammed } })));
+  const cancel = (id: number) => act.mutate(() => answer(api.POST('/api/plotter/{id}/cancel', { params: { path: { id } } })));
+  const q = queue.data;
+  return (
+    <section className="plotter" aria-label="Plotter">
+      <h2>Plotter (simulated)</h2>
+      {q?.jammed && (
+        <p className="field-error" role="alert">
+          The paper is jammed. Take it out, then clear the jam: plots go on where they stopped. What came out crumpled is not to be used.
+        </p>
+      )}
+      {q && q.plots.length === 0 && <p className="hint">Nothing has been plotted.</p>}
+      <ul className="plain">
+        {q?.plots
+          .slice(-6)
+          .reverse()
+          .map((p) => (
+            <li key={p.id} data-plot={p.id} data-state={p.state}>
+              <b>{p.name}</b> {words[p.state]}
+              {!over(p.state) && (
+                <>
+                  <progress value={p.done} max={p.steps} aria-label={`${p.name}, ${Math.round((100 * p.done) / p.steps)} %`} />
+                  <button type="button" className="press" data-act="cancel" onClick={() => cancel(p.id)}>
+                    Cancel
+                  </button>
+                </>
+              )}
+              {p.file && <small>In the folder plots, as {p.file}</small>}
+              {p.note && <small>{p.note}</small>}
+            </li>
+          ))}
+      </ul>
+      {q?.jammed ? (
+        <button type="button" className="press" data-act="clear" onClick={() => jam(false)}>
+          Clear the jam
+        </button>
+      ) : (
+        <button type="button" className="press" data-act="jam" onClick={() => jam(true)} title="The stand-in's paper crumples when this is pressed">
+          Jam it, to try
+        </button>
+      )}
+    </section>
+  );
+}
