@@ -256,7 +256,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: text, Height: height, Anchor: drawing.Start, Strong: strong})
 	}
 	p := t.p
-	line(true, 4.6, quantity.Say("%v on %v", p.Display.Name(), p.Bracket.Name))
+	line(true, 4.6, quantity.Say("%v on %v", clip(p.Display.Name(), 70), clip(p.Bracket.Name, 50)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"

@@ -3,6 +3,7 @@ package template
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"nexufix/core/drawing"
 	"nexufix/core/place"
@@ -131,8 +132,9 @@ func (e *elevation) wall() {
 	e.Line("floor", drawing.Outline, e.left-2*t, 0, e.right+2*t, 0)
 }
 
-// clip shortens a name to about a number of letters.
+// clip makes a name one line of at most a number of letters.
 func clip(name string, letters float64) string {
+	name = strings.Join(strings.Fields(name), " ")
 	r := []rune(name)
 	n := max(1, int(letters))
 	if len(r) <= n {

@@ -16,7 +16,7 @@ import (
 // The layers, by what is on them.
 const (
 	Drill   = "DRILL"
-	Points  = "POINTS" // to drill on this wall
+	Holes   = "HOLES" // to drill on this wall
 	Outline = "OUTLINE"
 	Centre  = "CENTRE"
 	Level   = "LEVEL"
@@ -31,21 +31,27 @@ const (
 var layers = []struct {
 	name   string
 	colour int
-}{{Drill, 1}, {Points, 2}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
+}{{Drill, 1}, {Holes, 2}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
 
 // layerOf is where an item goes, by its tag.
-func layerOf(i *drawing.Item) string {
+func (w *writer) layerOf(i *drawing.Item) string {
 	if _, text := i.Shape.(drawing.Text); text {
 		return Text
 	}
 	if strings.HasPrefix(i.Tag, "hole.") {
+		if w.site {
+			return Holes
+		}
 		return Drill
 	}
 	if strings.HasPrefix(i.Tag, "point.") {
-		return Points
+		return Drill
+	}
+	if strings.HasPrefix(i.Tag, "template.stud") {
+		return Studs
 	}
 	if l, ok := map[string]string{
-		"template.plate": Outline, "template.outline": Outline, "template.display": Outline, "template.stud": Studs,
+		"template.plate": Outline, "template.outline": Outline, "template.display": Outline,
 		"template.bar": Scale, "template.bars": Scale, "template.scale": Scale, "template.hook": Level, "template.level": Level, "template.centre": Centre,
 	}[i.Tag]; ok {
 		return l
@@ -59,10 +65,15 @@ func layerOf(i *drawing.Item) string {
 	return Other
 }
 
-// Write writes a drawing, texts in the given units. The middle of every hole
-// is a POINT on the layer of drill points as well.
+// Write writes a drawing, texts in the given units. The layer of drill points
+// has a POINT for every place to drill: on a particular wall those that are
+// marked, with the plate's holes on a layer of their own; else the middle of
+// every hole.
 func Write(d *drawing.Drawing, u quantity.Units) []byte {
 	w := writer{units: u}
+	for i := range d.Items {
+		w.site = w.site || strings.HasPrefix(d.Items[i].Tag, "point.")
+	}
 	w.pair(999, plain(d.Title+", millimetres"))
 	w.section("HEADER", func() {
 		w.pair(9, "$ACADVER")
@@ -97,6 +108,7 @@ func Write(d *drawing.Drawing, u quantity.Units) []byte {
 type writer struct {
 	bytes.Buffer
 	units quantity.Units
+	site  bool // the drawing is of a particular wall
 }
 
 // pair writes a group: its code, and its value.
@@ -125,13 +137,13 @@ func (w *writer) entity(kind, layer string) {
 }
 
 func (w *writer) item(i *drawing.Item) {
-	layer := layerOf(i)
+	layer := w.layerOf(i)
 	switch s := i.Shape.(type) {
 	case drawing.Line:
 		w.polyline(s.Points, layer, false)
 	case drawing.Polygon:
 		w.polyline(s.Points, layer, true)
-		if layer == Drill {
+		if layer == Drill && !w.site {
 			w.entity("POINT", layer)
 			w.at(10, middle(s.Points))
 		}
@@ -139,7 +151,7 @@ func (w *writer) item(i *drawing.Item) {
 		w.entity("CIRCLE", layer)
 		w.at(10, s.Center)
 		w.number(40, s.Radius)
-		if layer == Drill || layer == Points && i.Style == drawing.Solid {
+		if layer == Drill && (!w.site || i.Style == drawing.Solid) {
 			w.entity("POINT", layer)
 			w.at(10, s.Center)
 		}

@@ -2,6 +2,7 @@ package dxf
 
 import (
 	"encoding/json"
+	"fmt"
 	"math"
 	"os"
 	"os/exec"
@@ -13,6 +14,8 @@ import (
 	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/place/placetest"
 	"nexufix/core/quantity"
 	"nexufix/core/template"
 )
@@ -119,6 +122,59 @@ func TestReadByGDAL(t *testing.T) {
 		}
 	}
 	near(t, "GDAL", b, points)
+}
+
+// TestSiteReadByBoth: of a particular wall, both readers find the points to
+// drill on the layer for them, and no others, within 0.05 mm: of a run, of a
+// shifted plate and of two plates.
+func TestSiteReadByBoth(t *testing.T) {
+	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs, "two plates": placetest.TwoPlates} {
+		p, all := site()
+		f := file(t, Write(template.DrillTemplate(p, template.Sheet{Places: all}), quantity.Metric))
+		const script = `
+import ezdxf, json, sys
+doc = ezdxf.readfile(sys.argv[1])
+print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace().query('POINT[layer=="DRILL"]')]))`
+		byEzdxf, err := exec.Command("/usr/bin/python3", "-c", script, f).Output()
+		if err != nil {
+			t.Fatalf("ezdxf: %v", err)
+		}
+		byGDAL, err := exec.Command("ogr2ogr", "-f", "CSV", "/vsistdout/", f, "-lco", "GEOMETRY=AS_XY", "-where", "Layer = 'DRILL' and SubClasses is not null", "-sql", "select * from entities where Layer = 'DRILL' and OGR_GEOMETRY = 'POINT'").Output()
+		if err != nil {
+			t.Fatalf("ogr2ogr: %v", err)
+		}
+		var points [][2]float64
+		if err := json.Unmarshal(byEzdxf, &points); err != nil {
+			t.Fatal(err)
+		}
+		var others [][2]float64
+		for n, line := range strings.Split(strings.TrimSpace(string(byGDAL)), "\n") {
+			var q [2]float64
+			if _, err := fmt.Sscanf(line, "%g,%g,", &q[0], &q[1]); n > 0 && err == nil {
+				others = append(others, q)
+			}
+		}
+		var want [][2]float64
+		for i := range all {
+			for _, pt := range all[i].Points {
+				want = append(want, [2]float64{(pt.X - all[0].DatumX).MM(), (pt.Y - all[0].Datum).MM()})
+			}
+		}
+		for reader, got := range map[string][][2]float64{"ezdxf": points, "GDAL": others} {
+			if len(got) != len(want) || len(want) < 4 {
+				t.Errorf("%s: %s reads %d points of %d", name, reader, len(got), len(want))
+			}
+			for _, w := range want {
+				found := false
+				for _, g := range got {
+					found = found || math.Hypot(g[0]-w[0], g[1]-w[1]) < 0.05
+				}
+				if !found {
+					t.Errorf("%s: %s does not read %v", name, reader, w)
+				}
+			}
+		}
+	}
 }
 
 // TestPlain: what names may hold never ends a line or a file.
