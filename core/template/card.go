@@ -144,8 +144,8 @@ var cardColumns = []struct {
 	x    float64
 	a    drawing.Anchor
 }{
-	{"drill", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 78, drawing.End},
-	{"from the level line", 113, drawing.End}, {"above the floor", 143, drawing.End}, {"fastener and hole", 149, drawing.Start},
+	{"drill", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 74, drawing.End},
+	{"from the level line", 106, drawing.End}, {"above the floor", 134, drawing.End}, {"fastener and hole", 139, drawing.Start},
 }
 
 func (c *card) row(height float64, strong bool, cells ...quantity.Phrase) {
@@ -286,7 +286,11 @@ func (c *card) free() {
 	c.y -= 1.5
 	for _, kind := range wallOrder(c.p.Bracket) {
 		if d, ok := wall.Drilling(c.p.Bracket, kind); ok {
-			c.do("%v", drillLine(d))
+			parts := []quantity.Phrase{drillFacts(d)}
+			if note := makersDepth(d); !note.Empty() {
+				parts = append(parts, note)
+			}
+			c.list("%v", parts, 1)
 		}
 	}
 	c.offsets()

@@ -338,6 +338,15 @@ func (t *drill) tape() (top, half quantity.Phrase) {
 
 // drillLine says how to drill in one type of wall.
 func drillLine(d wall.Drill) quantity.Phrase {
+	text := drillFacts(d)
+	if note := makersDepth(d); !note.Empty() {
+		text = quantity.Say("%v (%v)", text, note)
+	}
+	return quantity.Say("%v.", text)
+}
+
+// drillFacts is fastener, drill and depth.
+func drillFacts(d wall.Drill) quantity.Phrase {
 	text := quantity.Say("%v:", WallNames[d.Wall])
 	if d.Fastener != "" {
 		text = quantity.Say("%v %v,", text, d.Fastener)
@@ -348,12 +357,18 @@ func drillLine(d wall.Drill) quantity.Phrase {
 	if d.Depth.Known {
 		text = quantity.Say("%v, %v deep from the wall's surface", text, quantity.AtMost(d.Depth.Value.Ceil(quantity.Millimetre/2)))
 	}
-	if d.Short() {
-		text = quantity.Say("%v (the maker says %v, which is too shallow)", text, d.Maker.Value)
-	} else if d.Maker.Known && d.Maker.Value != d.Depth.Value {
-		text = quantity.Say("%v (the maker says %v)", text, d.Maker.Value)
+	return text
+}
+
+// makersDepth is the maker's figure for the depth where it is another.
+func makersDepth(d wall.Drill) quantity.Phrase {
+	switch {
+	case d.Short():
+		return quantity.Say("the maker says %v, which is too shallow", d.Maker.Value)
+	case d.Maker.Known && d.Maker.Value != d.Depth.Value:
+		return quantity.Say("the maker says %v", d.Maker.Value)
 	}
-	return quantity.Say("%v.", text)
+	return quantity.Phrase{}
 }
 
 // bar draws a scale bar of a length in millimetres with ticks.
