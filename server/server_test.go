@@ -30,11 +30,13 @@ type desk struct {
 	t   testing.TB
 	srv *Server
 	log bytes.Buffer
+
+	plots string // where plots land
 }
 
 func newDesk(t testing.TB) *desk {
 	t.Helper()
-	d := &desk{t: t}
+	d := &desk{t: t, plots: t.TempDir()}
 	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
 	if err != nil {
 		t.Fatal(err)
@@ -47,7 +49,7 @@ func newDesk(t testing.TB) *desk {
 	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true, t.TempDir()); err != nil {
+	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), true, d.plots); err != nil {
 		t.Fatal(err)
 	}
 	return d
