@@ -23,6 +23,9 @@ var views = []struct{ name, at, wait string }{
 	{"figures missing", "/?display=tarn-oven-view-19", `document.querySelector('.bench[data-ready="yes"]')`},
 	{"template", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.template-page svg')`},
 	{"steps", "/steps?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.steps li')`},
+	{"no wall", "/wall?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.begin [data-job]')`},
+	{"wall", "/wall?display=velmora-pane-49&bracket=sill-40", counterOpen},
+	{"card", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('[data-sheet="card"]') && (document.querySelector('[data-sheet="card"]').click(), document.querySelector('.template-page[aria-label="Measure card"] svg'))`},
 	{"side", "/?display=velmora-pane-49&bracket=sill-40#side", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('[data-picture="side"]').click(), document.querySelector('[data-tag="side.wall"]'))`},
 	{"call", "/?display=tarn-oven-view-19#call", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
 	{"matrix", "/matrix", `document.querySelector('[data-cover]')`},
@@ -34,6 +37,9 @@ var views = []struct{ name, at, wait string }{
 	{"history", "/catalogue/history/displays/velmora-pane-49", `document.querySelector('.history td')`},
 	{"saved", "/saved", `document.body.innerText.includes('No pairing has been saved yet')`},
 }
+
+// counterOpen opens the job of the counter on the wall's page.
+const counterOpen = `document.querySelector('.bench.wall[data-ready="yes"] .wall-picture svg') || (document.querySelector('.begin [data-job="mill-lane-counter"]')?.click(), false)`
 
 // droppedTable drops a table with a wrong cell on the page.
 const droppedTable = `(() => { const t = new DataTransfer(); t.items.add(new File(['Maker,Model,Weight (kg)\nTarn,Shelf View,heavy\nTarn,Door View,3'], 'list.csv'));

@@ -19,6 +19,7 @@ import (
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 )
@@ -40,8 +41,9 @@ func Build(root, dir string) (string, error) {
 
 // App is a running program.
 type App struct {
-	URL string
-	cmd *exec.Cmd
+	URL  string
+	Data string // its folder
+	cmd  *exec.Cmd
 }
 
 var listening = regexp.MustCompile(`url=(http://\S+)`)
@@ -64,7 +66,7 @@ func Start(program, command, data string) (*App, error) {
 				for lines.Scan() { // so that the program never waits for a reader
 				}
 			}()
-			return &App{m[1], c}, nil
+			return &App{m[1], data, c}, nil
 		}
 	}
 	return nil, errors.Join(errors.New("the program did not start to listen"), c.Wait())
@@ -229,6 +231,46 @@ func (p *Page) Point(css string) {
 	if p.Err == nil {
 		p.do("point at "+css, chromedp.MouseEvent("mouseMoved", at[0], at[1]))
 	}
+}
+
+// Drag takes an element by its middle and lets it go some pixels further, in a
+// few steps as a hand does; free with Alt held.
+func (p *Page) Drag(css string, dx, dy float64, free bool) {
+	p.See(css)
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	if p.Err != nil {
+		return
+	}
+	var alt int64
+	if free {
+		alt = 1
+	}
+	mouse := func(kind input.DispatchMouseEventType, share float64, buttons int64) {
+		p.do("drag "+css, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+			e := input.DispatchMouseEventParams{Type: kind, X: at[0] + dx*share, Y: at[1] + dy*share, Modifiers: alt, Button: "left", Buttons: buttons, ClickCount: 1}
+			_, err := chromedp.Call(ctx, input.DispatchMouseEvent, e)
+			return chromedp.Void{}, err
+		})
+	}
+	mouse("mousePressed", 0, 1)
+	for _, share := range []float64{0.3, 0.6, 0.9, 1} {
+		mouse("mouseMoved", share, 1)
+	}
+	mouse("mouseReleased", 1, 0)
+}
+
+// Printed is the page as the browser's print view makes it: a PDF.
+func (p *Page) Printed() []byte {
+	var raw []byte
+	yes := true
+	p.do("print", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		r, err := chromedp.Call(ctx, page.PrintToPDF, page.PrintToPDFParams{PreferCSSPageSize: &yes, PrintBackground: &yes})
+		if err == nil {
+			raw = r.Data
+		}
+		return chromedp.Void{}, err
+	})
+	return raw
 }
 
 // Text is an element's text as shown.

@@ -86,7 +86,7 @@ export function TemplateSheet() {
       {drawing.error && <Alert severity="warning">{drawing.error.message}</Alert>}
       {drawing.data && !drawing.error && (
         <div className="page-and-aside">
-          <figure ref={page} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
+          <figure ref={page} tabIndex={0} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
           <aside className="side right" aria-label="The print">
             <h2>For</h2>
             <p className="hint">
@@ -128,7 +128,8 @@ function usePrintedPage(page: React.RefObject<HTMLElement | null>, svg: string |
     if (!box) return;
     const sheet = new CSSStyleSheet();
     sheet.replaceSync(`@page { size: ${box.width}mm ${box.height}mm; margin: 0 }
-      @media print { .template-page svg { width: ${box.width}mm !important; height: ${box.height}mm !important; max-width: none !important; max-height: none !important } }`);
+      @media print { .template-page svg { width: ${box.width}mm !important; height: ${box.height}mm !important; max-width: none !important; max-height: none !important }
+        .page-and-aside .template-page { height: ${box.height - 0.3}mm; overflow: hidden } }`);
     document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
     return () => {
       document.adoptedStyleSheets = document.adoptedStyleSheets.filter((s) => s !== sheet);

@@ -30,6 +30,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
   useEffect(() => {
     const tags = new Map(view.things.map((t) => [t.tag, t]));
     const done = new Set<string>();
+    box.current?.querySelector('svg')?.setAttribute('role', 'group'); // of things, not one picture
     box.current?.querySelectorAll<SVGElement>('[data-tag]').forEach((part) => {
       const tag = part.getAttribute('data-tag')!;
       const thing = tags.get(tag);

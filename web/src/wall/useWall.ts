@@ -30,6 +30,8 @@ export function useWall(question: Question | undefined) {
     placeholderData: keepPreviousData,
   });
   const [moved, setMoved] = useState<WallView | null>(null); // what a move has made of it, until the question has caught up
+  const [last, setLast] = useState<WallView>(); // stays while the question is refused
+  if (query.data && query.data !== last) setLast(query.data);
   const [settling, setSettling] = useState(false);
   const flight = useRef<Flight | null>(null);
 
@@ -64,7 +66,7 @@ export function useWall(question: Question | undefined) {
 
   return {
     ...query,
-    view: moved ?? query.data,
+    view: moved ?? query.data ?? last,
     settled: moved === null && !query.isPlaceholderData && !query.isFetching,
     /** Moves a thing to a place, or by a way from where it is going. */
     move: (thing: Thing, to: { x: number; y: number }, snap: boolean, by = false) => {
