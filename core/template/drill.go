@@ -59,7 +59,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	for i, at := range parts {
 		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide}
 		if len(parts) > 1 {
-			t.name = fmt.Sprintf("d%d-", i+1)
+			t.name, t.number = fmt.Sprintf("d%d-", i+1), i+1
 		}
 		t.extent()
 		t.display()
@@ -85,6 +85,7 @@ type drill struct {
 	outline                  bool             // the display's outline is on the sheet
 	at                       *place.Placement // nil: site-free
 	name                     string           // before the names of holes and points
+	number                   int              // of the display in a run, from 1; 0 for a single one
 	hide                     []string
 }
 
@@ -160,23 +161,35 @@ func (t *drill) display() {
 	hook := t.plate.HookAboveDatum.MM()
 	t.Line("template.level", drawing.Level, t.left+4, 0, t.right-4, 0)
 	t.Line("template.centre", drawing.Centre, 0, t.bottom+4, 0, t.top-4)
-	t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
+	first := t.number < 2 // of a run, the lines go on
+	if first {
+		t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
+	}
 	if t.shows("hook") {
 		t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
-		t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
+		if first {
+			t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
+		}
 	}
 	whose := "centre of the display"
 	if t.at != nil && t.at.Known && t.at.Shift() != 0 {
 		whose = "middle of the plate"
 	}
 	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("%v", whose), Height: drillText, Anchor: drawing.Start, Angle: 90})
+	l, r, u, d := t.edges()
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
+	if t.number > 0 && t.outline {
+		up = drawing.Point{X: r - 12, Y: u - 4} // clear of the next display
+	}
 	t.Add("template.up", drawing.Solid, drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
 	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4, Anchor: drawing.Middle, Strong: true})
-	l, r, u, d := t.edges()
 	if t.outline {
 		t.Add("template.outline", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: l, Y: d}, {X: r, Y: d}, {X: r, Y: u}, {X: l, Y: u}, {X: l, Y: d}}})
-		t.Label("template.outline", l+2, u-drillText-1, drawing.Start, "outline of the display")
+		whose := "outline of the display"
+		if t.number > 0 {
+			whose = fmt.Sprintf("display %d", t.number)
+		}
+		t.Label("template.outline", l+2, u-drillText-1, drawing.Start, "%v", whose)
 	}
 	arrow := func(x, y, dx, dy, distance float64, a drawing.Anchor, edge string) {
 		if math.IsNaN(distance) {

@@ -287,8 +287,9 @@ func (e *elevation) across() {
 			lo, hi = min(lo, pt.X), max(hi, pt.X)
 		}
 	}
-	chain("across.points", p.Top.MM(), 1.8*t, []quantity.Length{lo, p.DisplayX, hi})
+	over := max(p.Top, row)
+	chain("across.points", over.MM(), 1.8*t, []quantity.Length{lo, p.DisplayX, hi})
 	for _, x := range []quantity.Length{lo, hi} {
-		e.Line("across.points", drawing.Thin, x.MM(), row.MM(), x.MM(), p.Top.MM())
+		e.Line("across.points", drawing.Thin, x.MM(), row.MM(), x.MM(), over.MM())
 	}
 }

@@ -44,21 +44,37 @@ func (t *drill) site(all []place.Placement, index int) {
 		for _, l := range [][4]float64{{-9, 0, -r, 0}, {r, 0, 9, 0}, {0, -9, 0, -r}, {0, r, 0, 9}} {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 14.2}, Text: quantity.Say("drill %v", number(all, index, i)), Height: drillText * 1.5, Anchor: drawing.Middle, Strong: true})
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 3, Y: y - 18.6}, Text: drillFigures(pt), Height: drillText, Anchor: drawing.Middle})
+		// Beside the stud's middle line, not on it.
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6}, Text: quantity.Say("drill %v", number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
+		size, depth := drillSize(pt), drillDepth(pt)
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 13.2}, Text: size, Height: drillText, Anchor: drawing.Start})
+		if !depth.Empty() {
+			t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 17.6}, Text: depth, Height: drillText, Anchor: drawing.Start})
+		}
 	}
 }
 
-// drillFigures are a point's diameter, depth and fastener.
+// drillFigures are a point's fastener, diameter and depth on one line.
 func drillFigures(pt *place.Point) quantity.Phrase {
-	text := quantity.Say("%v", pt.Drill.Fastener)
-	if pt.Drill.Diameter.Known {
-		text = quantity.Say("%v Ø %v", text, quantity.Bare{Length: pt.Drill.Diameter.Value})
-	}
-	if pt.Drill.Depth.Known {
-		text = quantity.Say("%v, %v deep", text, quantity.Bare{Length: pt.Drill.Depth.Value, Bound: quantity.Up, Wall: true})
+	text := drillSize(pt)
+	if depth := drillDepth(pt); !depth.Empty() {
+		text = quantity.Say("%v, %v", text, depth)
 	}
 	return text
+}
+
+func drillSize(pt *place.Point) quantity.Phrase {
+	if !pt.Drill.Diameter.Known {
+		return quantity.Say("%v", pt.Drill.Fastener)
+	}
+	return quantity.Say("%v Ø %v", pt.Drill.Fastener, quantity.Bare{Length: pt.Drill.Diameter.Value})
+}
+
+func drillDepth(pt *place.Point) quantity.Phrase {
+	if !pt.Drill.Depth.Known {
+		return quantity.Phrase{}
+	}
+	return quantity.Say("%v deep", quantity.Bare{Length: pt.Drill.Depth.Value, Bound: quantity.Up, Wall: true})
 }
 
 // mostLines is how many points a title block lists; more are on the card.

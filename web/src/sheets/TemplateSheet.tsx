@@ -37,6 +37,14 @@ export function TemplateSheet() {
     placeholderData: keepPreviousData,
   });
   const page = useRef<HTMLElement>(null);
+  const [zoom, setZoom] = useState(0); // of full size; 0 fits it in
+  useEffect(() => {
+    const svg = page.current?.querySelector('svg');
+    if (!svg) return;
+    svg.style.width = zoom ? `${svg.viewBox.baseVal.width * zoom}mm` : '';
+    svg.style.height = zoom ? 'auto' : '';
+    svg.style.maxWidth = svg.style.maxHeight = zoom ? 'none' : '';
+  }, [zoom, drawing.data, what]);
   usePrintedPage(page, drawing.data);
   const plot = usePlot(question);
   useKeys({ m: () => setWhat(what === 'card' ? 'template' : 'card') });
@@ -99,6 +107,21 @@ export function TemplateSheet() {
                   No particular wall. <Link to={{ pathname: '/wall', search: window.location.search }}>Describe the wall</Link>, and the points to drill are on it.
                 </>
               )}
+            </p>
+            <h2>On the screen</h2>
+            <p className="quick" role="group" aria-label="Size on the screen">
+              {(
+                [
+                  ['fitted', 0],
+                  ['1:4', 0.25],
+                  ['1:2', 0.5],
+                  ['1:1', 1],
+                ] as const
+              ).map(([name, z]) => (
+                <button key={name} type="button" className="tab" aria-pressed={zoom === z} data-zoom={name} onClick={() => setZoom(z)}>
+                  {name}
+                </button>
+              ))}
             </p>
             {what === 'template' && (
               <>

@@ -1,10 +1,11 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { answer, api, Refused, type Check, type Schemas } from '../api';
 import { useDesk } from '../asking';
+import { useFitted } from '../bench/Drawing';
 import { errorsByPath, type FigureErrors } from '../bench/Figures';
 import { Gauge } from '../bench/Gauge';
 import { useJudged, useSiteQuestion } from '../judged';
@@ -102,7 +103,7 @@ export function WallSheet() {
             {view?.[picture] && picture === 'wall' && (
               <WallPicture view={view} units={units} lit={lit} onMove={wall.move} onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))} onDrop={wall.drop} onRemove={remove} />
             )}
-            {view?.[picture] && picture !== 'wall' && <div dangerouslySetInnerHTML={{ __html: view[picture] }} />}
+            {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
             {view && !view[picture] && (
               <div className="nothing">
                 <p>{picture === 'wall' ? 'It cannot be placed yet.' : 'There is nothing to draw yet.'}</p>
@@ -143,6 +144,13 @@ export function WallSheet() {
       </div>
     </>
   );
+}
+
+/** A drawing that nothing is moved in. */
+function Still({ svg }: { svg: string }) {
+  const box = useRef<HTMLDivElement>(null);
+  useFitted(box, svg);
+  return <div ref={box} dangerouslySetInnerHTML={{ __html: svg }} />;
 }
 
 /** Before there is a wall: one to begin with, or a job that is kept. */
