@@ -47,7 +47,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
 		return nil
 	}
-	whole := drill{Drawing: &drawing.Drawing{Title: "Drilling template", Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	whole := drill{Drawing: &drawing.Drawing{Title: "Drilling template: " + clip(p.Display.Name(), 40) + " on " + clip(p.Bracket.Name, 24), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil

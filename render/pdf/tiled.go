@@ -40,6 +40,27 @@ func (t *Tile) Shows(p drawing.Point) bool {
 	return p.X >= t.Left && p.X <= t.Left+t.Wide && p.Y <= t.Top && p.Y >= t.Top-t.High
 }
 
+// mayShow says whether a shape can be on the tile; texts always can.
+func (t *Tile) mayShow(s drawing.Shape) bool {
+	var points []drawing.Point
+	room := 1.0 // for pens
+	switch v := s.(type) {
+	case drawing.Line:
+		points = v.Points
+	case drawing.Polygon:
+		points = v.Points
+	case drawing.Circle:
+		points, room = []drawing.Point{v.Center}, v.Radius+1
+	default:
+		return true
+	}
+	left, right, low, high := math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
+	for _, p := range points {
+		left, right, low, high = min(left, p.X), max(right, p.X), min(low, p.Y), max(high, p.Y)
+	}
+	return left-room <= t.Left+t.Wide && right+room >= t.Left && low-room <= t.Top && high+room >= t.Top-t.High
+}
+
 // Tiles lays a drawing out on a paper, upright or across, whichever takes
 // fewer pages.
 func Tiles(d *drawing.Drawing, paper string) ([]Tile, error) {
@@ -83,15 +104,18 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 		return nil, err
 	}
 	doc := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, created)
+	marks := Joins(d, tiles)
 	for i := range tiles {
 		t := &tiles[i]
 		doc.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
 		w := writer{doc, d, units, t.Left - margin, t.Top + margin}
 		doc.ClipRect(margin, margin, t.Wide, t.High, false)
 		for j := range d.Items {
-			w.item(&d.Items[j])
+			if t.mayShow(d.Items[j].Shape) {
+				w.item(&d.Items[j])
+			}
 		}
-		w.joins(tiles, t)
+		w.joins(marks, t)
 		doc.ClipEnd()
 		w.foot(t)
 	}
@@ -159,11 +183,11 @@ func fromHoles(d *drawing.Drawing, p drawing.Point) float64 {
 }
 
 // joins draws the marks that a page shows.
-func (w *writer) joins(all []Tile, t *Tile) {
+func (w *writer) joins(marks []drawing.Point, t *Tile) {
 	w.SetDrawColor(34, 34, 38)
 	w.SetLineWidth(0.15)
 	w.SetDashPattern(nil, 0)
-	for _, p := range Joins(w.d, all) {
+	for n, p := range marks {
 		if !t.Shows(p) {
 			continue
 		}
@@ -174,7 +198,7 @@ func (w *writer) joins(all []Tile, t *Tile) {
 		w.SetTextColor(34, 34, 38)
 		w.SetFont(font, "", 10)
 		w.SetFontUnitSize(2.4)
-		w.Text(x+3, y-1, "join")
+		w.Text(x+3, y-1, fmt.Sprint(n+1)) // the same on every page that shows it
 	}
 }
 
@@ -196,7 +220,9 @@ func (w *writer) foot(t *Tile) {
 	}
 	bar(top+4, 100, "100 mm: measure it")
 	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
-	w.Text(margin, top+14.5, fmt.Sprintf("%s. Page %d of %d, row %d, column %d. Lay the crosses of neighbouring pages on each other, and tape.", w.d.Title, t.Num, t.Of, t.Row+1, t.Column+1))
+	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num, t.Of, t.Row+1, t.Column+1))
+	w.SetFontUnitSize(2.5)
+	w.Text(margin, top+16, w.d.Title+". Local codes and licensed practice decide.")
 	// The sheet map.
 	cell := min(4.0, 12.0/float64(t.Rows), 30.0/float64(t.Columns))
 	x0 := margin + t.Wide - cell*float64(t.Columns)
