@@ -10,6 +10,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
@@ -53,7 +54,7 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 // question's site when the displays can be placed there, and names its file.
 func (a *asked) sheet(c *echo.Context) (*drawing.Drawing, string, error) {
 	p := a.judge()
-	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly)}
+	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly), Mark: exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)}
 	if hide := c.QueryParam("hide"); hide != "" {
 		sheet.Hide = strings.Split(hide, ",")
 		for _, part := range sheet.Hide {

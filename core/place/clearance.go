@@ -122,9 +122,17 @@ func (p *Placement) services() {
 	}
 }
 
+// Overhead says whether a display hangs where people walk under it.
+func (p *Placement) Overhead() bool {
+	return p.Known && (p.Job.Place.Rule == "overhead" || p.Job.Place.Public && p.Bottom >= headroom)
+}
+
 // reach checks public ways: headroom and how far it stands out (ADA Standards
 // 2010, 307.2, memory; local codes decide).
 func (p *Placement) reach() {
+	if p.Overhead() {
+		p.say("tether", fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."), quantity.Say("Fit a second tether to a fixing of its own. Local codes decide."))
+	}
 	if !p.Job.Place.Public {
 		return
 	}

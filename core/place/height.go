@@ -171,6 +171,9 @@ func (p *Placement) dropOfTilt() quantity.Length {
 	return max(0, hang.Drop(y, front, tilt.Degrees()))
 }
 
+// TiltDrop is how far the front bottom edge sinks at the bracket's full tilt.
+func (p *Placement) TiltDrop() quantity.Length { return p.tiltDrop }
+
 // Viewing is how a display is seen.
 type Viewing struct {
 	Wide, Narrow quantity.Length                    // distances at which it fills 40° and 30° of the view

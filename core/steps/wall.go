@@ -267,6 +267,7 @@ func (g *generator) hangIt() {
 	if adjust := g.p.Bracket.WallPlate.HeightAdjust; adjust.Known {
 		lock.Text = append(lock.Text, say("Level the display: up to %v up or down.", quantity.Wall(adjust.Value)))
 	}
+	g.tether(&lock)
 	if lock.Text == nil {
 		lock.Text = append(lock.Text, say("Check that nothing can lift the display off its hooks."))
 	}
@@ -277,6 +278,16 @@ func (g *generator) hangIt() {
 			say("Bag what is left over and hand it over with the list: it should be left over."),
 		},
 		Check: say("The display moves through its whole range and touches nothing.")})
+}
+
+// tether adds the second fixing of what hangs over people.
+func (g *generator) tether(lock *Step) {
+	if len(g.places) == 0 || !g.places[0].Overhead() {
+		return
+	}
+	lock.Parts = append(lock.Parts, g.bag.take(1, "safety tether, rated for the display's mass, with its own fixing", func(i catalog.Item) bool { return i.Kind == "part" && i.Use == "tether" })...)
+	lock.Text = append(lock.Text, say("Fit the second tether: from the display to a fixing of its own in the wall's structure, with no slack to fall through."))
+	lock.Caution = say("It hangs over people. Nobody walks below until the tether is fast. Local codes decide.")
 }
 
 func peopleName(n int) string {

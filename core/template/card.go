@@ -83,7 +83,7 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	}
 	drawn := ""
 	if sheet.Date != "" {
-		drawn = " Drawn " + sheet.Date + "."
+		drawn = " Drawn " + sheet.Date + computedFrom(sheet.Mark) + "."
 	}
 	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
 	if all != nil {

@@ -22,6 +22,7 @@ var WallNames = map[string]string{
 // Sheet is what the title block of a template says beside the pairing.
 type Sheet struct {
 	Date  string // of the print; "" for none
+	Mark  string // fingerprint of what it was computed from; "" for none
 	Walls []string
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
@@ -285,7 +286,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		whose = "Check the studs two independent ways before drilling."
 	}
 	if sheet.Date != "" {
-		line(false, drillText, quantity.Say("Drawn %v. Not approved. %v", sheet.Date, whose))
+		line(false, drillText, quantity.Say("Drawn %v%v. Not approved. %v", sheet.Date, computedFrom(sheet.Mark), whose))
 	}
 	for _, text := range siteLines(sheet.Places) {
 		line(false, drillText, text)
@@ -321,6 +322,14 @@ func (t *drill) titleBlock(sheet Sheet) {
 	t.Max = drawing.Point{X: t.right + sheetMargin, Y: t.top + sheetMargin}
 	t.Add("template.frame", drawing.Outline, drawing.Line{Points: []drawing.Point{
 		{X: t.left, Y: y - 16}, {X: t.right, Y: y - 16}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y - 16}}})
+}
+
+// computedFrom names the fingerprint of a sheet.
+func computedFrom(mark string) string {
+	if mark == "" {
+		return ""
+	}
+	return " from " + mark
 }
 
 // wallOrder are the types of wall that a bracket has figures for.

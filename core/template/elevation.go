@@ -169,6 +169,15 @@ func (e *elevation) display(i int) {
 		e.Line(tag, drawing.Thin, pt.X.MM(), pt.Y.MM()-t*0.9, pt.X.MM(), pt.Y.MM()+t*0.9)
 		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5}, Text: quantity.Say("%v", number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
 	}
+	if a := p.Job.Place.Accessory; a.Known && a.Value > 0 && i == 0 {
+		low, under := p.Bottom.MM()-a.Value.MM()-p.TiltDrop().MM(), "hangs below"
+		if s := p.Job.Place.Surface; s.Known {
+			low, under = s.Value.MM(), "stands below"
+		}
+		x := p.DisplayX.MM()
+		e.Named("accessory", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: x - (r-l)*0.35, Y: low}, {X: x + (r-l)*0.35, Y: low}, {X: x + (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low}}},
+			"What %v, %v high", under, quantity.Wall(a.Value))
+	}
 	name := p.Pairing.Display.Name()
 	if len(e.all) > 1 {
 		name = fmt.Sprint(i + 1)

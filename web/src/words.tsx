@@ -43,6 +43,7 @@ export const ruleWords: Record<string, string> = {
   niche: 'Niche',
   services: 'Hidden services',
   projection: 'Public way',
+  tether: 'Tether',
 };
 
 export const wallWords: Record<string, string> = {

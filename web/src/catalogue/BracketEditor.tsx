@@ -201,7 +201,8 @@ const sizes: Record<string, [string, string][]> = {
   shoulder_washer: [['thickness_mm', 'thick']],
   spacer: [['length_mm', 'long'], ['outer_mm', 'wide']],
   lag: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
-  anchor: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
+  screw: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
+  anchor: [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'holds pulled, kg'], ['shear_kg', 'holds across, kg']],
 };
 
 function Kit({ edit }: { edit: Editing<Bracket> }) {
@@ -233,9 +234,16 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
               <td className="line">
                 {(sizes[k.kind] ?? []).map(([n, word]) => (
                   <span key={n}>
+                    {n.endsWith('_kg') && <small>{word} </small>}
                     <Plain edit={edit} path={`kit[${i}].${n}`} value={Number((k as unknown as Record<string, number>)[n] ?? 0)} label={`Line ${i + 1}: ${word}`} />{' '}
                   </span>
                 ))}
+                {k.kind === 'anchor' && (
+                  <select className="figure-field" aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? 'rated'} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value))}>
+                    <option value="rated">rated, for use</option>
+                    <option value="ultimate">ultimate: a quarter counts</option>
+                  </select>
+                )}
               </td>
               <td>
                 <button type="button" className="press" aria-label={`Take out line ${i + 1}`} onClick={() => edit.change('kit-', { ...doc, kit: kit.filter((_, k2) => k2 !== i) })}>
@@ -252,6 +260,12 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
         </button>{' '}
         <button type="button" className="press" onClick={() => add({ kind: 'spacer', threads: doc.threads, length_mm: 10, outer_mm: 18, count: 4 } as Schemas['Item'])}>
           Add a spacer
+        </button>{' '}
+        <button type="button" className="press" onClick={() => add({ kind: 'lag', diameter_mm: 8, length_mm: 70, count: 4 } as Schemas['Item'])}>
+          Add a lag
+        </button>{' '}
+        <button type="button" className="press" onClick={() => add({ kind: 'anchor', diameter_mm: 10, length_mm: 60, count: 4 } as Schemas['Item'])}>
+          Add an anchor
         </button>
       </p>
     </>

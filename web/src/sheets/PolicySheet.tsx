@@ -36,6 +36,13 @@ const settings: [string, [Setting, string][]][] = [
     ],
   ],
   [
+    'Walls',
+    [
+      ['wall_school', 'Where studs are lacking, go by'],
+      ['stud_find_mm', 'A stud’s middle is known to'],
+    ],
+  ],
+  [
     'Bracket and lift',
     [
       ['arm_school', 'Of arm positions, take the'],
@@ -51,6 +58,7 @@ const choices: Partial<Record<Setting, string[]>> = {
   bolt_school: ['balanced', 'deep', 'shallow'],
   arm_school: ['centred', 'high'],
   size_school: ['limit', 'guidance'],
+  wall_school: ['studs_only', 'stud_and_anchors', 'toggles_for_light'],
 };
 
 /** The house's policy: how careful, and which schools. Kept by name. */
@@ -115,7 +123,9 @@ function Form({ house }: { house: Schemas['House'] }) {
     return list ? (
       <select className={'figure-field' + odd} aria-label={words} data-setting={s} value={value} onChange={(e) => set(e.target.value)}>
         {list.map((c) => (
-          <option key={c}>{c}</option>
+          <option key={c} value={c}>
+            {c.replaceAll('_', ' ')}
+          </option>
         ))}
       </select>
     ) : (

@@ -169,6 +169,24 @@ export function WallFields({ view, errors }: Props) {
           </button>
         </>
       )}
+      {(studs || wall.type === 'hollow_board') && (
+        <select
+          className={`figure-field${asking.schools.wall_school ? ' changed' : ''}`}
+          aria-label="Where studs are lacking"
+          value={asking.schools.wall_school ?? ''}
+          onChange={(e) =>
+            ask((a) => {
+              const { wall_school: _, ...schools } = a.schools;
+              return { schools: e.target.value ? { ...schools, wall_school: e.target.value } : schools };
+            })
+          }
+        >
+          <option value="">studs lacking: as the house’s policy</option>
+          <option value="studs_only">studs lacking: studs only</option>
+          <option value="stud_and_anchors">studs lacking: a stud and anchors</option>
+          <option value="toggles_for_light">studs lacking: toggles for light ones</option>
+        </select>
+      )}
       <h2>Where it goes</h2>
       <select className="figure-field" aria-label="Height by" value={place.rule} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place, rule: e.target.value as 'eye' } }))}>
         {ruleWords.map(([r, name]) => (

@@ -1,0 +1,39 @@
+package exchange
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+
+	"nexufix/core/catalog"
+)
+
+// Engine is the version of the computation. It grows when the same documents
+// give another result.
+const Engine = 1
+
+// Fingerprint tells apart what sheets were computed from: the display, the
+// bracket with its kit, the policy, the job (nil for none; its prints aside)
+// and the engine. Twelve letters of a SHA-256, in groups of four.
+func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn catalog.Turn, j *catalog.Job) string {
+	from := struct {
+		Engine  int
+		Display Display
+		Bracket Bracket
+		Policy  Policy
+		Turn    int
+		Job     *Job
+	}{Engine, DisplayOf(d), BracketOf(b), PolicyOf(p), int(turn), nil}
+	if j != nil {
+		job := JobOf(j)
+		job.Prints = nil
+		from.Job = &job
+	}
+	raw, err := json.Marshal(from)
+	if err != nil {
+		return "" // documents of the format can always be written
+	}
+	sum := sha256.Sum256(raw)
+	h := hex.EncodeToString(sum[:6])
+	return h[:4] + "-" + h[4:8] + "-" + h[8:]
+}
