@@ -102,7 +102,7 @@ func TestBench(t *testing.T) {
 	if b["title"] != "Velmora Pane 49 on Sill 40" || pairing["verdict"] != "fits_with_conditions" || b["send"] != "2 × M6×30" {
 		t.Errorf("%v %v %v", b["title"], pairing["verdict"], b["send"])
 	}
-	if others := b["others"].([]any); len(others) != 8 || others[0].(map[string]any)["verdict"] != "fits_with_conditions" {
+	if others := b["others"].([]any); len(others) != 9 || others[0].(map[string]any)["verdict"] != "fits_with_conditions" {
 		t.Errorf("%v", b["others"])
 	}
 	for _, picture := range []string{"section", "back"} {
@@ -464,7 +464,7 @@ func TestMatrix(t *testing.T) {
 	}
 	var head MatrixHead
 	var end MatrixEnd
-	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != 48 || len(head.Brackets) != 8 {
+	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != 48 || len(head.Brackets) != 9 {
 		t.Fatal(err, lines[0])
 	}
 	if err := json.Unmarshal([]byte(lines[49]), &end); err != nil || len(end.Cover) != 3 || len(end.Left) == 0 {
@@ -473,7 +473,7 @@ func TestMatrix(t *testing.T) {
 	seen := map[int]bool{}
 	for _, line := range lines[1:49] {
 		var row MatrixRow
-		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 16 || seen[row.Display] {
+		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 18 || seen[row.Display] {
 			t.Fatal(err, line)
 		}
 		seen[row.Display] = true
@@ -506,7 +506,7 @@ func TestTablesAreNotExecuted(t *testing.T) {
 	}
 	defer book.Close()
 	rows, err := book.GetRows("Sheet1")
-	if err != nil || len(rows) != 50 || len(rows[0]) != 10 {
+	if err != nil || len(rows) != 50 || len(rows[0]) != 11 {
 		t.Fatal(len(rows), err)
 	}
 	for i, r := range rows {

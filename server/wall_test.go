@@ -89,7 +89,7 @@ func TestWallRefuses(t *testing.T) {
 func TestJobsAndPrints(t *testing.T) {
 	d := newDesk(t)
 	jobs := read[[]JobLine](t, d.get("/api/jobs"), 200)
-	if len(jobs) != 3 || jobs[1].ID != "mill-lane-counter" || jobs[1].Title != "Velmora Pane 49 on Sill 40" {
+	if len(jobs) != 4 || jobs[1].ID != "mill-lane-counter" || jobs[1].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
 	k := read[Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)

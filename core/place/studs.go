@@ -1,6 +1,8 @@
 package place
 
 import (
+	"fmt"
+
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
@@ -15,6 +17,18 @@ const (
 	leastAnchor   = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
 )
 
+// needs is the number of studs that the bracket needs, in words.
+func (p *Placement) needs(plate *wall.Plate) string {
+	words := "1 stud"
+	if plate.Studs > 1 {
+		words = fmt.Sprintf("%d studs", plate.Studs)
+	}
+	if p.Pairing.Bracket.WallPlate.Count > 1 {
+		words += " for each of its plates"
+	}
+	return words
+}
+
 // studs says how the plate sits on its studs, or what would help.
 func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length, plates []wall.Fixed) {
 	if plates != nil {
@@ -23,19 +37,23 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 		for _, f := range plates {
 			used += len(f.Studs)
 		}
-		text := quantity.Say("The plate takes %v studs with its middle under the display's.", used)
+		counted := fmt.Sprintf("%d studs", used)
+		if used == 1 {
+			counted = "1 stud"
+		}
+		text := quantity.Say("The plate takes %v with its middle under the display's.", counted)
 		if shift != 0 {
 			side := "right"
 			if shift < 0 {
 				side = "left"
 			}
-			text = quantity.Say("The plate takes %v studs, %v to the %v of the display's middle: the load hangs that far off centre.", used, quantity.Wall(shift.Abs()), side)
+			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted, quantity.Wall(shift.Abs()), side)
 		}
 		p.say("studs", fit.Pass, text, quantity.Phrase{})
 		return
 	}
 	if len(p.Studs) == 0 {
-		p.say("studs", fit.Fail, quantity.Say("No studs are known on this wall, and the bracket needs %v.", plate.Studs), quantity.Say("Find the studs two independent ways, and mark them."))
+		p.say("studs", fit.Fail, quantity.Say("No studs are known on this wall, and the bracket needs %v.", p.needs(plate)), quantity.Say("Find the studs two independent ways, and mark them."))
 		return
 	}
 	if good := p.Studs[0].Good(kind, plate.Diameter, plate.Find); good < 0 {
@@ -51,10 +69,10 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 			side = "left"
 		}
 		by := quantity.Shown{Length: (x - p.DisplayX).Abs().Ceil(quantity.Millimetre / 2), Bound: quantity.Up, Coarse: true}
-		p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v studs.", plate.Studs), quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", by, side))
+		p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v.", p.needs(plate)), quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", by, side))
 		return
 	}
-	p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v studs.", plate.Studs), quantity.Say("Take another bracket, or a backing board."))
+	p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v.", p.needs(plate)), quantity.Say("Take another bracket, or a backing board."))
 }
 
 // hollow judges walls without studs, and the schools of those that lean on
@@ -78,7 +96,7 @@ func (p *Placement) hollow(plate *wall.Plate, kind string, plates []wall.Fixed) 
 			p.say("studs", fit.Fail, quantity.Say("Board alone takes only displays under %v on a flat bracket with four toggles or more.", lightest), quantity.Say("Find studs, or use a backing board."))
 		}
 	default:
-		p.say("studs", fit.Fail, quantity.Say("Board alone does not hold a display: the bracket needs %v studs.", plate.Studs), quantity.Say("Find studs, or use a backing board."))
+		p.say("studs", fit.Fail, quantity.Say("Board alone does not hold a display: the bracket needs %v.", p.needs(plate)), quantity.Say("Find studs, or use a backing board."))
 	}
 }
 
