@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -48,6 +49,11 @@ func (t *templateCommand) Run(s *streams) error {
 	}
 	if t.Paper != "sheet" && format != ".pdf" {
 		return badInput{fmt.Errorf("--paper %s: only a PDF is put on pages", t.Paper)}
+	}
+	for _, part := range t.Hide {
+		if !slices.Contains(template.Shows, part) {
+			return badInput{fmt.Errorf("--hide %s: not known; allowed: %s", part, strings.Join(template.Shows, ", "))}
+		}
 	}
 	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly), Hide: t.Hide}
 	sheet.Mark = exchange.Fingerprint(p.Display, p.Bracket, in.PolicyOrDefault(), p.Turn, in.Job(t.Job))
