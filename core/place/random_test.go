@@ -107,7 +107,7 @@ func sane(t *testing.T, n int, p *Placement) {
 		switch {
 		case seen[name]:
 			t.Errorf("case %d: %s is drilled twice", n, name)
-		case (pt.X-datum-h.X).Abs() > travel/2:
+		case (pt.X - datum - h.X).Abs() > travel/2:
 			t.Errorf("case %d: %s lies %s outside its slot", n, name, (pt.X-datum-h.X).Abs()-travel/2)
 		case pt.Y != p.Datum+h.Y:
 			t.Errorf("case %d: %s is at %s, its hole at %s", n, name, pt.Y, p.Datum+h.Y)

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"math/big"
 	"strconv"
+	"strings"
+	"unicode/utf8"
 )
 
 // Units is the system people read in. The zero value is millimetres and
@@ -172,6 +174,8 @@ func (p Phrase) In(u Units) string {
 			words[i] = u.Angle(v.Degrees())
 		case Bare:
 			words[i] = v.in(u)
+		case Either:
+			words[i] = v.in(u)
 		case Phrase:
 			words[i] = v.In(u)
 		default:
@@ -179,6 +183,56 @@ func (p Phrase) In(u Units) string {
 		}
 	}
 	return fmt.Sprintf(p.format, words...)
+}
+
+// Either is text that has been made up in both systems already, as lines of a
+// wrapped [Phrase] are.
+type Either struct{ Metric, Imperial string }
+
+func (e Either) in(u Units) string {
+	if u == Imperial {
+		return e.Imperial
+	}
+	return e.Metric
+}
+
+// Wrap breaks a sentence into lines of at most a number of letters, between
+// words, in both systems: where one takes fewer lines, its last ones are empty.
+func (p Phrase) Wrap(letters int) []Phrase {
+	mm, in := wrapped(p.In(Metric), letters), wrapped(p.In(Imperial), letters)
+	if len(mm) <= 1 && len(in) <= 1 {
+		return []Phrase{p}
+	}
+	var out []Phrase
+	for i := range max(len(mm), len(in)) {
+		var e Either
+		if i < len(mm) {
+			e.Metric = mm[i]
+		}
+		if i < len(in) {
+			e.Imperial = in[i]
+		}
+		out = append(out, Say("%v", e))
+	}
+	return out
+}
+
+// wrapped breaks a text between words; a word that is too long has a line of
+// its own.
+func wrapped(text string, letters int) []string {
+	var out []string
+	line, length := "", 0
+	for _, word := range strings.Split(text, " ") {
+		n := utf8.RuneCountInString(word)
+		if length > 0 && length+1+n > letters {
+			out, line, length = append(out, line), "", 0
+		}
+		if length > 0 {
+			line, length = line+" ", length+1
+		}
+		line, length = line+word, length+n
+	}
+	return append(out, line)
 }
 
 // Empty says whether there is nothing to say.

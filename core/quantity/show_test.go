@@ -2,6 +2,7 @@ package quantity
 
 import (
 	"math/rand/v2"
+	"strings"
 	"testing"
 )
 
@@ -116,6 +117,33 @@ func TestRatio(t *testing.T) {
 		t.Error(got)
 	}
 	if got := (One * 9 / 10).OfMass(36 * Kilogram); got != 32_400*Gram {
+		t.Error(got)
+	}
+}
+
+// TestWrap: lines end between words, nothing is lost, in both systems.
+func TestWrap(t *testing.T) {
+	p := Say("The display's top comes %v above the level line, and its bottom %v below it.", Wall(MM(229)), Wall(MM(405)))
+	for _, letters := range []int{1, 10, 30, 200} {
+		lines := p.Wrap(letters)
+		for _, u := range []Units{Metric, Imperial} {
+			var all []string
+			for _, l := range lines {
+				text := l.In(u)
+				if text == "" {
+					continue
+				}
+				if len(text) > letters && strings.Contains(text, " ") {
+					t.Errorf("%d letters: %q", letters, text)
+				}
+				all = append(all, text)
+			}
+			if got := strings.Join(all, " "); got != p.In(u) {
+				t.Errorf("%d letters: %q", letters, got)
+			}
+		}
+	}
+	if got := p.Wrap(200); len(got) != 1 || len(Say("").Wrap(5)) != 1 {
 		t.Error(got)
 	}
 }

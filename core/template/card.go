@@ -64,10 +64,16 @@ type card struct {
 	step int
 }
 
+// line writes a line, or as many as it takes.
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
-	c.y -= height * 1.9
-	c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text, Height: height, Anchor: drawing.Start, Strong: strong})
+	for i, one := range text.Wrap(lettersIn(cardWidth-cardMargin-x-7, height)) {
+		c.y -= height * 1.9
+		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height, Anchor: drawing.Start, Strong: strong})
+	}
 }
+
+// lettersIn is how many letters of a height fit on a line.
+func lettersIn(width, height float64) int { return max(10, int(width/(height*0.78))) }
 
 func (c *card) rule() {
 	c.y -= 2
@@ -95,6 +101,9 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		c.line(cardMargin, c.TextHeight, false, quantity.Say("%v.", text))
 		if len(all) > 1 {
 			c.line(cardMargin, c.TextHeight, false, quantity.Say("A run of %v displays, %v apart.", len(all), quantity.Wall(all[0].Job.Run.Gap)))
+		}
+		for _, text := range against(all) {
+			c.line(cardMargin, c.TextHeight, true, text)
 		}
 	} else {
 		c.line(cardMargin, c.TextHeight, false, quantity.Say("For no particular wall: find what is behind it first."))

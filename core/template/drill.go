@@ -266,8 +266,10 @@ func (t *drill) titleBlock(sheet Sheet) {
 	x := t.left + 4
 	t.Line("template.block", drawing.Outline, t.left, y, t.right, y)
 	line := func(strong bool, height float64, text quantity.Phrase) {
-		y -= height * 1.75
-		t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: text, Height: height, Anchor: drawing.Start, Strong: strong})
+		for _, one := range text.Wrap(lettersIn(t.right-x-4, height)) {
+			y -= height * 1.75
+			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start, Strong: strong})
+		}
 	}
 	p := t.p
 	line(true, 4.6, quantity.Say("%v on %v", clip(p.Display.Name(), 70), clip(p.Bracket.Name, 50)))
@@ -287,6 +289,9 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	if sheet.Date != "" {
 		line(false, drillText, quantity.Say("Drawn %v%v. Not approved. %v", sheet.Date, computedFrom(sheet.Mark), whose))
+	}
+	for _, text := range against(sheet.Places) {
+		line(true, drillText*1.1, text)
 	}
 	for _, text := range siteLines(sheet.Places) {
 		line(false, drillText, text)

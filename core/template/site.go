@@ -4,6 +4,7 @@ import (
 	"fmt"
 
 	"nexufix/core/drawing"
+	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/wall"
@@ -101,6 +102,29 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 		for n := range all[i].Points {
 			pt := &all[i].Points[n]
 			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
+		}
+	}
+	return out
+}
+
+// against lists what speaks against drilling: the failed checks of a job's
+// places, each once.
+func against(all []place.Placement) []quantity.Phrase {
+	var out []quantity.Phrase
+	seen := map[string]bool{}
+	for i := range all {
+		for _, c := range all[i].Checks {
+			if c.Status != fit.Fail {
+				continue
+			}
+			text := quantity.Say("Do not drill yet. %v", c.Text)
+			if len(all) > 1 {
+				text = quantity.Say("Do not drill yet. Display %v: %v", i+1, c.Text)
+			}
+			if key := text.In(quantity.Metric); !seen[key] && len(out) < 6 {
+				seen[key] = true
+				out = append(out, text)
+			}
 		}
 	}
 	return out

@@ -190,6 +190,23 @@ func TestWhatIsShown(t *testing.T) {
 	}
 }
 
+// TestSheetsSayNoDrilling: what fails on a wall stands on its sheets, first.
+func TestSheetsSayNoDrilling(t *testing.T) {
+	p, all := placetest.Studs()
+	job := *all[0].Job
+	job.Wall.Covering, job.Assume.Load = catalogtest.Length(17), quantity.Some(4000*quantity.Kilogram)
+	bad := place.Place(p, &job)
+	for _, d := range []*drawing.Drawing{DrillTemplate(p, Sheet{Places: bad}), MeasureCard(p, Sheet{Places: bad})} {
+		said := texts(d, quantity.Metric)
+		if !strings.Contains(said, "Do not drill yet. 17 mm of covering") || !strings.Contains(said, "Do not drill yet. The fastener in") {
+			t.Errorf("%s: %s", d.Title, said)
+		}
+	}
+	if said := texts(DrillTemplate(p, Sheet{Places: all}), quantity.Metric); strings.Contains(said, "Do not drill") {
+		t.Error(said)
+	}
+}
+
 // TestOddWalls: what nobody has is drawn without a wrong line, or not at all:
 // every coordinate is a number, and every text as long as its place allows.
 func TestOddWalls(t *testing.T) {

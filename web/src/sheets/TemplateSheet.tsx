@@ -92,6 +92,9 @@ export function TemplateSheet() {
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
       {drawing.error && <Alert severity="warning">{drawing.error.message}</Alert>}
+      {asking.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
+        <Alert severity="warning">The wall that is set up does not take it: this is the template for no particular wall. The wall’s findings say why.</Alert>
+      )}
       {drawing.data && !drawing.error && (
         <div className="page-and-aside">
           <figure ref={page} tabIndex={0} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
