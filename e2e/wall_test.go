@@ -52,6 +52,10 @@ func TestWallIsWorkedOn(t *testing.T) {
 	if !strings.Contains(d.Text(`[data-rule="studs"]`), "Move the display") {
 		t.Error(d.Text(`[data-rule="studs"]`))
 	}
+	// The remedy can be pressed.
+	d.Click(`[data-rule="studs"] [data-act="move"]`)
+	d.See(`.bench.wall[data-ready="yes"] [data-rule="studs"][data-status="pass"]`)
+	d.Press("z")
 	d.Press("z")
 	d.Press("z")
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Middle across"]').value === '1650'`)

@@ -28,6 +28,10 @@ type Placement struct {
 	Schools  []HeightSchool `json:"schools,omitempty"`
 	Viewing  *Viewing       `json:"viewing,omitempty"`
 	Strength *Strength      `json:"strength,omitempty"`
+
+	// The way it would have to move to put right what fails, where there is one.
+	MoveX *MM `json:"move_x_mm,omitempty"`
+	MoveY *MM `json:"move_y_mm,omitempty"`
 }
 
 // HeightSchool is what one height rule gives.
@@ -121,6 +125,7 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 	v := p.Viewing
 	out.Viewing = &Viewing{Wide: MM(v.Wide), Narrow: MM(v.Narrow), Fills: degrees(v.Fills), Up: degrees(v.Up)}
 	out.Strength = strengthOf(p)
+	out.MoveX, out.MoveY = mmOpt(p.MoveX), mmOpt(p.MoveY)
 	return out
 }
 

@@ -29,12 +29,18 @@ func (p *Placement) measured(rule string, m fit.Measure, good, bad, remedy quant
 func (p *Placement) clearances() {
 	if surface, ok := p.surface(); ok {
 		need := surface + p.gapNeeded()
+		if p.Bottom < need {
+			p.MoveY = quantity.Some(need - p.Bottom)
+		}
 		p.measured("below", fit.AtLeast(p.Bottom, need),
 			quantity.Say("The bottom edge is at %v, clear of what is below it.", quantity.Wall(p.Bottom)),
 			quantity.Say("The bottom edge is at %v; what is below it, with the drop of a tilt of %v, needs %v.", quantity.Wall(p.Bottom), quantity.Wall(p.tiltDrop), quantity.Wall(need)),
 			quantity.Say("Hang it %v higher.", shown(need-p.Bottom)), "furniture", "surface")
 	}
 	if need, ok := p.lid(); ok {
+		if p.Top > need {
+			p.MoveY = quantity.Optional[quantity.Length]{Value: need - p.Top, Known: !p.MoveY.Known} // not when it is too low too
+		}
 		p.measured("above", fit.AtMost(p.Top, need),
 			quantity.Say("The top edge is at %v, with room to lift the display over its hook.", quantity.Wall(p.Top)),
 			quantity.Say("The top edge is at %v; to lift it over its hook by %v it has to stay under %v.", quantity.Wall(p.Top), p.Pairing.Bracket.LiftOver.Or(0), quantity.Wall(need)),

@@ -198,7 +198,10 @@ func TestMoveRunHelps(t *testing.T) {
 		if strings.Contains(remedy, "left") {
 			by = -by
 		}
-		job.Place.X = quantity.Some(all[0].runMiddle(2) + by)
+		if exact := all[0].MoveX; !exact.Known || (exact.Value.Abs().Ceil(quantity.Millimetre/2)-by.Abs()) != 0 {
+			t.Errorf("it moves by %v, and says %q", exact, remedy)
+		}
+		job.Place.X = quantity.Some(all[0].runMiddle(2) + all[0].MoveX.Value)
 		for i, one := range Place(p, job) {
 			if len(one.Points) != 4 {
 				t.Errorf("after %q display %d does not hang", remedy, i+1)

@@ -56,6 +56,11 @@ type Placement struct {
 	ToFront  quantity.Optional[quantity.Length] // wall to the display's front, closed
 	Gap      quantity.Optional[quantity.Length] // wall to the rest plane
 	Checks   []fit.Check
+
+	// What would put right what fails: the way the display, or its whole run,
+	// would have to move.
+	MoveX, MoveY quantity.Optional[quantity.Length]
+
 	tiltDrop quantity.Length
 }
 
@@ -112,7 +117,8 @@ func moveRun(all []Placement) {
 		way = both
 	}
 	remedy := quantity.Say("No place of the run within %v suits all of its displays: change the gap, or take another bracket or a backing board.", quantity.Wall(far))
-	if by, ok := nearest(way, 0); ok {
+	by, ok := nearest(way, 0)
+	if ok {
 		side := "right"
 		if by < 0 {
 			side = "left"
@@ -120,6 +126,7 @@ func moveRun(all []Placement) {
 		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(quantity.Millimetre/2)), side)
 	}
 	for i := range all {
+		all[i].MoveX = quantity.Optional[quantity.Length]{Value: by, Known: ok}
 		for n := range all[i].Checks {
 			if c := &all[i].Checks[n]; c.Rule == "studs" && c.Status == fit.Fail {
 				c.Remedy = remedy

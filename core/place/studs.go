@@ -68,6 +68,7 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 		if x < p.DisplayX {
 			side = "left"
 		}
+		p.MoveX = quantity.Some(x - p.DisplayX)
 		by := quantity.Shown{Length: (x - p.DisplayX).Abs().Ceil(quantity.Millimetre / 2), Bound: quantity.Up, Coarse: true}
 		p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v.", p.needs(plate)), quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", by, side))
 		return

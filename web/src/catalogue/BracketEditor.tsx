@@ -239,7 +239,7 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
                   </span>
                 ))}
                 {k.kind === 'anchor' && (
-                  <select className="figure-field" aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? 'rated'} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value))}>
+                  <select className="figure-field" style={{ width: 170 }} aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? 'rated'} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value))}>
                     <option value="rated">rated, for use</option>
                     <option value="ultimate">ultimate: a quarter counts</option>
                   </select>

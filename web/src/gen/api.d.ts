@@ -2990,6 +2990,10 @@ export interface components {
             /** Format: double */
             gap_mm?: null | number;
             job: string;
+            /** Format: double */
+            move_x_mm?: number;
+            /** Format: double */
+            move_y_mm?: number;
             points: components["schemas"]["PlacePoint"][];
             run_index?: number;
             schools?: components["schemas"]["HeightSchool"][];

@@ -15,7 +15,7 @@ interface Props {
 const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
   ['center', 'a chosen centre'],
   ['eye', 'eye height'],
-  ['upper_third', 'upper third at eye height'],
+  ['upper_third', 'its upper third'],
   ['above', 'above the furniture'],
   ['below', 'below a line'],
   ['overhead', 'overhead'],
@@ -181,10 +181,10 @@ export function WallFields({ view, errors }: Props) {
             })
           }
         >
-          <option value="">studs lacking: as the house’s policy</option>
+          <option value="">studs lacking: house policy</option>
           <option value="studs_only">studs lacking: studs only</option>
-          <option value="stud_and_anchors">studs lacking: a stud and anchors</option>
-          <option value="toggles_for_light">studs lacking: toggles for light ones</option>
+          <option value="stud_and_anchors">studs lacking: stud, anchors</option>
+          <option value="toggles_for_light">studs lacking: toggles</option>
         </select>
       )}
       <h2>Where it goes</h2>

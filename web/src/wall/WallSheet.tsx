@@ -52,6 +52,12 @@ export function WallSheet() {
   if (!asking.site) return <Begin />;
   const view = wall.view;
   const placed = view?.placements[Math.min(chosen, view.placements.length - 1)];
+  const moveBy = (x: number, y: number) => {
+    const thing = view?.things.find((t) => t.what === 'display' && t.index === Math.min(chosen, view.placements.length - 1));
+    if (!thing) return;
+    wall.move(thing, { x, y }, false, true);
+    wall.drop(true);
+  };
   const remove = (t: Thing) => {
     if (!view) return;
     const s = structuredClone(view.site);
@@ -128,7 +134,7 @@ export function WallSheet() {
           )}
           {placed && <Marks placed={placed} units={units} />}
           <h2>Findings</h2>
-          {placed && <WallFindings checks={placed.checks} onLight={setLit} />}
+          {placed && <WallFindings placed={placed} onLight={setLit} onMove={moveBy} />}
           {placed?.schools && <Heights placed={placed} units={units} />}
           {placed?.viewing && <Seen placed={placed} units={units} />}
           {view?.guide && (
@@ -342,8 +348,14 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
 
 const order = ['fail', 'unknown', 'caution', 'pass'];
 
-function WallFindings({ checks, onLight }: { checks: Check[]; onLight: (marks: string[]) => void }) {
-  const sorted = [...checks].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status));
+function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (marks: string[]) => void; onMove: (x: number, y: number) => void }) {
+  const helps = (c: Check): [number, number] | undefined => {
+    if (c.status !== 'fail') return undefined;
+    if (c.rule === 'studs' && placed.move_x_mm !== undefined) return [placed.move_x_mm, 0];
+    if ((c.rule === 'below' || c.rule === 'above') && placed.move_y_mm !== undefined) return [0, placed.move_y_mm];
+    return undefined;
+  };
+  const sorted = [...placed.checks].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status));
   return (
     <div onPointerLeave={() => onLight([])}>
       {sorted.map((c, i) => (
@@ -361,6 +373,11 @@ function WallFindings({ checks, onLight }: { checks: Check[]; onLight: (marks: s
           )}
           <p>{c.text}</p>
           {c.remedy && <p className="remedy">{c.remedy}</p>}
+          {helps(c) && (
+            <button type="button" className="press" data-act="move" onClick={() => onMove(...helps(c)!)}>
+              Move it there
+            </button>
+          )}
         </section>
       ))}
     </div>

@@ -50,7 +50,7 @@ export function useWall(question: Question | undefined) {
   const send = async (f: Flight) => {
     f.sent = true;
     f.again = false;
-    const mm = (n: number) => Math.round(n * 1e4) / 1e4;
+    const mm = (n: number) => Math.round(n * 1e6) / 1e6;
     try {
       const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
       f.last = await answer(api.POST('/api/wall', { body: { question: f.base, move } }));
