@@ -73,7 +73,7 @@ func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
 }
 
 // lettersIn is how many letters of a height fit on a line.
-func lettersIn(width, height float64) int { return max(10, int(width/(height*0.78))) }
+func lettersIn(width, height float64) int { return max(10, int(width/(height*0.69))) }
 
 func (c *card) rule() {
 	c.y -= 2
@@ -131,19 +131,16 @@ func (c *card) do(format string, args ...any) {
 	c.line(cardMargin, c.TextHeight*1.15, false, quantity.Say("%v  "+format, append([]any{fmt.Sprintf("%d.", c.step)}, args...)...))
 }
 
-// list writes a numbered thing to do with a list after it, a few on a line.
-func (c *card) list(format string, figures []quantity.Phrase, aLine int) {
-	for from := 0; from < len(figures); from += aLine {
-		text := figures[from]
-		for _, f := range figures[from+1 : min(len(figures), from+aLine)] {
-			text = quantity.Say("%v,  %v", text, f)
-		}
-		if from == 0 {
-			c.do(format, text)
-		} else {
-			c.line(cardMargin+7, c.TextHeight*1.15, false, text)
-		}
+// list writes a numbered thing to do with a list after it.
+func (c *card) list(format string, figures []quantity.Phrase, between string) {
+	if len(figures) == 0 {
+		return
 	}
+	text := figures[0]
+	for _, f := range figures[1:] {
+		text = quantity.Say("%v"+between+"%v", text, f)
+	}
+	c.do(format, text)
 }
 
 // cardColumns is the table of points: where each ends, or begins for the first
@@ -184,7 +181,7 @@ func (c *card) site(all []place.Placement) {
 		for i := range all {
 			middles = append(middles, quantity.Say("%v", quantity.Wall(all[i].DisplayX)))
 		}
-		c.list("Middles of the displays, from the wall's left end: %v", middles, 5)
+		c.list("Middles of the displays, from the wall's left end: %v", middles, ", ")
 	}
 	if wall.HasStuds(w.Type) {
 		var used []quantity.Phrase
@@ -197,7 +194,7 @@ func (c *card) site(all []place.Placement) {
 				}
 			}
 		}
-		c.list("Studs to meet, from the wall's left end to their middles: %v", used, 4)
+		c.list("Studs to meet, from the wall's left end to their middles: %v", used, ", ")
 	}
 	points := 0
 	for i := range all {
@@ -256,7 +253,7 @@ func (c *card) apart(all []place.Placement) {
 			}
 		}
 	}
-	c.list("Before drilling, measure again: %v", said, 4)
+	c.list("Before drilling, measure again: %v", said, ";  ")
 }
 
 func indexOf(p *place.Placement, pt *place.Point) int {
@@ -299,7 +296,7 @@ func (c *card) free() {
 			if note := makersDepth(d); !note.Empty() {
 				parts = append(parts, note)
 			}
-			c.list("%v", parts, 1)
+			c.list("%v", parts, "; ")
 		}
 	}
 	c.offsets()

@@ -61,12 +61,9 @@ var views = []shot{
 	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
 	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
 	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
-	{name: "bench-what-if", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, run: typeIn(`[aria-label="Cup width, Bottom"]`, "20") + press("u"),
-		then: `document.querySelector('.bench.units-in[data-ready="yes"] .figure-field.changed')`},
 	{name: "side", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, asked: `{"display":"velmora-pane-49","bracket":"sill-40","tilt":9}`,
 		run: press("m"), then: `document.querySelector('.s-hidden[data-tag="side.tilt"]')`},
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` + ready},
-	{name: "picker", at: "/", wait: `document.querySelector('[data-pick="displays"]')`, keys: "lantrn", then: `document.querySelectorAll('[role="option"]').length > 1`},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
 	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
 	{name: "display-editor", at: "/catalogue/displays/velmora-pane-49", wait: `document.querySelector('.editor svg')`,
@@ -74,12 +71,31 @@ var views = []shot{
 	{name: "bracket-editor", at: "/catalogue/brackets/sill-40", scheme: "dark", wait: `document.querySelector('[data-tag="kit.0"]')`},
 	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, run: dropped, then: `document.querySelector('td.wrong')`},
 	{name: "policy", at: "/policy", wait: `document.querySelector('[data-setting="bolt_school"]')`},
-	{name: "template", at: "/template?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.template-page svg')`},
+	{name: "wall", at: noWall, wait: listed, run: open("mill-lane-counter"), then: onWall},
+	{name: "wall-held", at: noWall, scheme: "dark", wait: listed, run: open("signal-box-exhibit") + soon(`.bench.wall [data-picture="holding"]`), then: onWall + ` && document.querySelector('[data-tag="edge"]')`},
+	{name: "template", at: noWall, wait: listed, run: open("mill-lane-counter") + toTemplate, then: `document.querySelector('.template-page [data-tag="point.T1"]')`},
+	{name: "card", at: noWall, wait: listed, run: open("mill-lane-menu-boards") + toTemplate + soon(`[data-sheet="card"]`), then: `document.querySelector('.template-page [data-tag="card.row"]')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
 	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready,
 		run:  `[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Save').click(); document.querySelector('a.navlink[href^="/saved"]').click()`,
 		then: `document.querySelector('.saved td') && document.body.innerText.includes('Saved:')`},
-	{name: "help", at: "/?display=brindle-menu-43", scheme: "dark", wait: ready, run: press("?"), then: `document.querySelector('[role="dialog"]')`},
+}
+
+// The wall's page before a job is opened, and after.
+const (
+	noWall     = "/wall?display=velmora-pane-49&bracket=sill-40"
+	listed     = `document.querySelector('.begin [data-job]')`
+	onWall     = `document.querySelector('.bench.wall[data-ready="yes"] .drawing svg')`
+	toTemplate = `document.querySelector('a.navlink[href^="/template"]').click();`
+)
+
+func open(job string) string {
+	return fmt.Sprintf("document.querySelector('[data-job=%q]').click();", job)
+}
+
+// soon presses something as soon as it is there.
+func soon(css string) string {
+	return fmt.Sprintf("const t = setInterval(() => { const e = document.querySelector(%q); if (e) { clearInterval(t); e.click(); } }, 30);", css)
 }
 
 // dropped drops a colleague's table on the page.
@@ -128,7 +144,7 @@ func take(shots []shot, out, size string) error {
 	for _, s := range shots {
 		p.Open("about:blank")
 		p.Scheme(s.scheme)
-		p.Open(app.URL + s.at)
+		p.Open(app.URL + "/healthz") // where no page of ours remembers anything
 		p.Run("sessionStorage.clear(); localStorage.clear()")
 		if s.asked != "" {
 			p.Run(fmt.Sprintf("sessionStorage.setItem('nexufix.asking', %q)", s.asked))
