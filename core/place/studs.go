@@ -63,6 +63,10 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 	// What would help: the least way the display would have to move, rounded up
 	// to what can be measured.
 	const far = 400 * quantity.Millimetre
+	if p.Job.Run != nil && p.Job.Run.Count > 1 {
+		p.say("studs", fit.Fail, quantity.Say("No place of the plate puts its holes on %v.", p.needs(plate)), quantity.Phrase{}) // the run moves as a whole
+		return
+	}
 	if x, ok := nearest(p.Allowed(p.DisplayX-far, p.DisplayX+far, false), p.DisplayX); ok {
 		side := "right"
 		if x < p.DisplayX {

@@ -50,6 +50,7 @@ func (p *Pair) Fix(kind string, studs []Stud) (FixedPair, bool) {
 	if !found {
 		return FixedPair{}, false
 	}
+	p.effort = mostEffort
 	for i, datum := range []quantity.Length{best.Middle - best.Separation/2, best.Middle + best.Separation/2} {
 		f, ok := p.at(kind, studs, datum)
 		if !ok {

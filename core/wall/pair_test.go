@@ -32,6 +32,7 @@ func TestPairAgainstBruteForce(t *testing.T) {
 		at := func(d quantity.Length) bool {
 			v, known := fits[d]
 			if !known {
+				p.effort = mostEffort
 				_, v = p.at("wood_stud", studs, d)
 				fits[d] = v
 			}

@@ -20,6 +20,8 @@ type Plate struct {
 	Pattern                       quantity.Length // x of the display's pattern centre
 	Slide                         quantity.Length // datum's way from it, to either side
 	Wanted                        quantity.Length // x that the datum is wanted at: the display's
+
+	effort int // that is left; counted, so that hostile plates are given up on
 }
 
 // Point is a place to drill.
@@ -37,10 +39,11 @@ type Fixed struct {
 }
 
 // What is tried at the most, far more than any real plate has: reachable holes
-// of a stud in one row, and places of the datum.
+// of a stud in one row, places of the datum, and work for all of them.
 const (
 	mostHoles  = 12
 	mostPlaces = 600
+	mostEffort = 400_000
 )
 
 // Fix finds the place of the plate nearest to where it is wanted, ties to the
@@ -52,6 +55,7 @@ func (p *Plate) Fix(kind string, studs []Stud) (Fixed, bool) {
 	if hi < lo || p.Studs > len(studs) {
 		return Fixed{}, false
 	}
+	p.effort = mostEffort
 	for _, datum := range p.candidates(kind, studs, lo, hi) {
 		if f, ok := p.at(kind, studs, datum); ok {
 			return f, true
@@ -65,6 +69,7 @@ func (p *Plate) Fix(kind string, studs []Stud) (Fixed, bool) {
 // stud, as far as enough studs have enough holes there; the nearest to the
 // wanted first, of equal ones the right one.
 func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []quantity.Length {
+	studs = p.within(studs, lo, hi)
 	enough := p.enough(kind, studs, lo, hi)
 	out := []quantity.Length{min(max(p.Wanted, lo), hi), lo, hi}
 	for _, s := range studs {
@@ -91,6 +96,15 @@ func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []
 		return cmp.Or(cmp.Compare((a-p.Wanted).Abs(), (b-p.Wanted).Abs()), cmp.Compare(b, a))
 	})
 	return out[:min(len(out), mostPlaces)]
+}
+
+// within are the studs that a hole can reach from a datum between two places.
+func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
+	left, right := p.span()
+	by := func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) }
+	from, _ := slices.BinarySearchFunc(studs, lo+left, by)
+	to, _ := slices.BinarySearchFunc(studs, hi+right+1, by)
+	return studs[from:max(from, to)]
 }
 
 // enough are the places of the datum, from left to right, at which as many
@@ -164,6 +178,7 @@ func covered(all []fastener.Interval, n int) []fastener.Interval {
 // Places are the intervals in which the plate's datum finds its studs, from
 // left to right.
 func (p *Plate) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+	p.effort = mostEffort
 	ends := p.candidates(kind, studs, lo, hi)
 	slices.Sort(ends)
 	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
@@ -214,18 +229,31 @@ func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity
 // of both rows that come nearest to its centre, one fastener a hole; others
 // where these leave no way.
 func (p *Plate) at(kind string, studs []Stud, datum quantity.Length) (Fixed, bool) {
-	t := try{plate: p, datum: datum, taken: map[string]bool{}, effort: 20_000}
 	left, right := p.span()
 	from, _ := slices.BinarySearchFunc(studs, datum+left, func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) })
+	var near []reached
 	for i := from; i < len(studs) && studs[i].X <= datum+right; i++ {
-		s := studs[i]
-		top, bottom := p.reaching("top", kind, s, i, datum), p.reaching("bottom", kind, s, i, datum)
-		if len(top) >= p.TopPerStud && len(bottom) >= p.BotPerStud {
-			t.studs = append(t.studs, reached{i, (s.X - datum).Abs(), top, bottom})
+		near = append(near, reached{index: i, off: (studs[i].X - datum).Abs()})
+	}
+	slices.SortStableFunc(near, func(a, b reached) int { return cmp.Compare(a.off, b.off) })
+	t := try{plate: p, datum: datum, taken: map[string]bool{}}
+	for i := range near {
+		if p.effort -= 1 + len(p.Holes)/16; p.effort < 0 {
+			break
+		}
+		r := &near[i]
+		s := studs[r.index]
+		r.top, r.bottom = p.reaching("top", kind, s, r.index, datum), p.reaching("bottom", kind, s, r.index, datum)
+		if len(r.top) < p.TopPerStud || len(r.bottom) < p.BotPerStud {
+			continue
+		}
+		// As soon as there are enough of the nearest, they are tried: farther ones
+		// are only for where these get in each other's way.
+		if t.studs = append(t.studs, *r); len(t.studs) == p.Studs && t.fill(0, p.Studs) {
+			return Fixed{datum, t.used, t.points}, true
 		}
 	}
-	slices.SortStableFunc(t.studs, func(a, b reached) int { return cmp.Compare(a.off, b.off) })
-	if !t.fill(0, p.Studs) {
+	if len(t.studs) <= p.Studs || !t.fill(0, p.Studs) {
 		return Fixed{}, false
 	}
 	return Fixed{datum, t.used, t.points}, true
@@ -246,7 +274,6 @@ type try struct {
 	taken  map[string]bool
 	used   []int
 	points []Point
-	effort int
 }
 
 // fill finds the studs from the given one on that are still needed.
@@ -275,7 +302,7 @@ func (t *try) fill(from, need int) bool {
 // row takes n of the holes that reach a stud, far enough apart, in every way
 // that leads on.
 func (t *try) row(can []Point, n int, chosen []Point, then func() bool) bool {
-	if t.effort--; t.effort < 0 {
+	if t.plate.effort--; t.plate.effort < 0 {
 		return false
 	}
 	if n == 0 {

@@ -116,6 +116,7 @@ func TestFixAgainstBruteForce(t *testing.T) {
 		const step = quantity.Millimetre / 10
 		best, some := quantity.Length(0), false
 		for d := p.Pattern - p.Slide; d <= p.Pattern+p.Slide; d += step {
+			p.effort = mostEffort
 			if _, fits := p.at("wood_stud", studs, d); fits && (!some || (d-p.Wanted).Abs() < (best-p.Wanted).Abs()) {
 				best, some = d, true
 			}
