@@ -154,6 +154,13 @@ func (e *elevation) display(i int) {
 			e.Named(fmt.Sprintf("plate.%d", i), drawing.Plate, drawing.Rect(x-w, y-h, x+w, y+h), "Wall plate")
 		}
 	}
+	if p.Plates == nil && b.Width.Known && b.Height.Known { // where it would be, were there something to fix it to
+		x, y, w, h := p.DatumX.MM(), p.Datum.MM(), b.Width.Value.MM()/2, b.Height.Value.MM()/2
+		e.Named(fmt.Sprintf("plate.%d", i), drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: x - w, Y: y - h}, {X: x + w, Y: y - h}, {X: x + w, Y: y + h}, {X: x - w, Y: y + h}, {X: x - w, Y: y - h}}}, "The wall plate is not fixed here")
+		for _, hole := range b.Holes {
+			e.Line(fmt.Sprintf("plate.%d", i), drawing.Thin, x+hole.X.MM()-hole.Travel.MM()/2-t*0.3, y+hole.Y.MM(), x+hole.X.MM()+hole.Travel.MM()/2+t*0.3, y+hole.Y.MM())
+		}
+	}
 	e.Named(fmt.Sprintf("display.%d", i), drawing.Glass, drawing.Rect(l, p.Bottom.MM(), r, p.Top.MM()), "%v, %v above the floor", p.Pairing.Display.Name(), quantity.Wall(p.Bottom))
 	e.Line(fmt.Sprintf("display.%d", i), drawing.Centre, p.DisplayX.MM(), p.Bottom.MM(), p.DisplayX.MM(), p.Top.MM())
 	e.Line("level", drawing.Level, l, p.Datum.MM(), r, p.Datum.MM())

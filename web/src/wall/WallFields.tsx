@@ -176,8 +176,9 @@ export function WallFields({ view, errors }: Props) {
           value={asking.schools.wall_school ?? ''}
           onChange={(e) =>
             ask((a) => {
-              const { wall_school: _, ...schools } = a.schools;
-              return { schools: e.target.value ? { ...schools, wall_school: e.target.value } : schools };
+              const schools = { ...a.schools, wall_school: e.target.value };
+              if (!e.target.value) delete (schools as Record<string, string>).wall_school;
+              return { schools };
             })
           }
         >

@@ -84,7 +84,7 @@ export function WallSheet() {
         )}
         <h1>{judged.data.title}</h1>
         <span className="grow" />
-        <JobBar onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
+        <JobBar key={asking.site.id} onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
       </div>
       {refused && !refused.problems && (
         <Alert severity="error" square>
@@ -206,7 +206,6 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
   const jobs = useJobs();
   const open = useOpenJob();
   const [name, setName] = useState(asking.site?.id ?? '');
-  useEffect(() => setName(asking.site?.id ?? ''), [asking.site?.id]);
   const id = name
     .trim()
     .normalize('NFKD')

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { answer, api, type Question } from '../api';
 import { useDesk } from '../asking';
 import { settled } from '../question';
@@ -29,23 +29,18 @@ export function useWall(question: Question | undefined) {
     queryFn: ({ signal }) => answer(api.POST('/api/wall', { body: { question: question! }, signal })),
     placeholderData: keepPreviousData,
   });
-  const [moved, setMoved] = useState<WallView | null>(null); // what a move has made of it, until the question has caught up
+  // What a move has made of it, until the question has caught up.
+  const [moved, setMoved] = useState<{ view: WallView; over: boolean } | null>(null);
   const [last, setLast] = useState<WallView>(); // stays while the question is refused
   if (query.data && query.data !== last) setLast(query.data);
-  const [settling, setSettling] = useState(false);
+  if (moved?.over && !query.isPlaceholderData && !query.isFetching) setMoved(null);
   const flight = useRef<Flight | null>(null);
-
-  useEffect(() => {
-    if (!settling || query.isPlaceholderData || query.isFetching) return;
-    setSettling(false);
-    if (!flight.current) setMoved(null);
-  }, [settling, query.isPlaceholderData, query.isFetching, query.data]);
 
   const finish = (f: Flight) => {
     flight.current = null;
     if (!f.last) return setMoved(null);
     ask((a) => settled(a, f.last!.site), f.mark);
-    setSettling(true);
+    setMoved({ view: f.last, over: true });
   };
   const send = async (f: Flight) => {
     f.sent = true;
@@ -54,7 +49,7 @@ export function useWall(question: Question | undefined) {
     try {
       const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
       f.last = await answer(api.POST('/api/wall', { body: { question: f.base, move } }));
-      if (flight.current === f) setMoved(f.last);
+      if (flight.current === f) setMoved({ view: f.last, over: false });
     } catch (e) {
       if (flight.current === f) tell({ text: (e as Error).message });
     }
@@ -66,7 +61,7 @@ export function useWall(question: Question | undefined) {
 
   return {
     ...query,
-    view: moved ?? query.data ?? last,
+    view: moved?.view ?? query.data ?? last,
     settled: moved === null && !query.isPlaceholderData && !query.isFetching,
     /** Moves a thing to a place, or by a way from where it is going. */
     move: (thing: Thing, to: { x: number; y: number }, snap: boolean, by = false) => {
