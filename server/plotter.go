@@ -61,11 +61,7 @@ func (s *Server) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.p
 
 // plot puts a template or a measure card into the queue.
 func (s *Server) plot(c *echo.Context) error {
-	a, err := s.ask(c)
-	if err != nil {
-		return err
-	}
-	d, name, err := a.sheet(c)
+	a, d, name, err := s.sheet(c)
 	if err != nil {
 		return err
 	}

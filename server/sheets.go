@@ -25,11 +25,7 @@ import (
 // drillTemplate answers with the drilling template or the measure card as a
 // file: format svg, pdf, dxf, or page for the SVG that the page shows.
 func (s *Server) drillTemplate(c *echo.Context) error {
-	a, err := s.ask(c)
-	if err != nil {
-		return err
-	}
-	d, name, err := a.sheet(c)
+	a, d, name, err := s.sheet(c)
 	if err != nil {
 		return err
 	}
@@ -50,16 +46,21 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, svg, pdf, dxf"}}
 }
 
-// sheet draws the template or the measure card that is asked for, on the
-// question's site when the displays can be placed there, and names its file.
-func (a *asked) sheet(c *echo.Context) (*drawing.Drawing, string, error) {
+// sheet reads a question and draws the template or the measure card that is
+// asked for, on the question's site when the displays can be placed there; and
+// names its file.
+func (s *Server) sheet(c *echo.Context) (*asked, *drawing.Drawing, string, error) {
+	a, err := s.ask(c)
+	if err != nil {
+		return nil, nil, "", err
+	}
 	p := a.judge()
 	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly), Mark: exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)}
 	if hide := c.QueryParam("hide"); hide != "" {
 		sheet.Hide = strings.Split(hide, ",")
 		for _, part := range sheet.Hide {
 			if !slices.Contains(template.Shows, part) {
-				return nil, "", exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(template.Shows, ", ")}}
+				return nil, nil, "", exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(template.Shows, ", ")}}
 			}
 		}
 	}
@@ -74,13 +75,13 @@ func (a *asked) sheet(c *echo.Context) (*drawing.Drawing, string, error) {
 	case "card":
 		draw, name = template.MeasureCard, name+"-measures"
 	default:
-		return nil, "", exchange.Problems{{Path: "what", Found: "is not known", Allowed: "template, card"}}
+		return nil, nil, "", exchange.Problems{{Path: "what", Found: "is not known", Allowed: "template, card"}}
 	}
 	d := draw(&p, sheet)
 	if d == nil {
-		return nil, "", problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+template.WhyNoDrill(&p)+".")
+		return nil, nil, "", problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+template.WhyNoDrill(&p)+".")
 	}
-	return d, name, nil
+	return a, d, name, nil
 }
 
 // onPaper makes a PDF of a drawing: on one sheet of its size, or on pages.

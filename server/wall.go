@@ -1,6 +1,7 @@
 package server
 
 import (
+	"errors"
 	"net/http"
 	"slices"
 	"strconv"
@@ -107,7 +108,8 @@ func (s *Server) wall(c *echo.Context) error {
 
 // mendedAt puts what a path begins with before those of problems.
 func mendedAt(at string, err error) error {
-	if problems, ok := err.(exchange.Problems); ok { //nolint:errorlint // never wrapped
+	var problems exchange.Problems
+	if errors.As(err, &problems) {
 		out := slices.Clone(problems)
 		for i := range out {
 			out[i].Path = at + out[i].Path

@@ -140,7 +140,7 @@ func (p *Placement) holds(s *Strength) {
 		s.Penetration = p.Job.Assume.Penetration.Or(max(0, in))
 		if item.Kind == "lag" {
 			s.HoldsPull = wall.LagHolds(s.Gravity, item.Diameter, s.Penetration)
-			s.Ultimate = s.HoldsPull / wall.Permanent * 4.5
+			s.Ultimate = wall.LagUltimate(s.Gravity, item.Diameter) / wall.LagWithdrawal(s.Gravity, item.Diameter) * s.HoldsPull / wall.Permanent
 		} else {
 			s.HoldsPull = wall.ScrewHolds(s.Gravity, item.Diameter, s.Penetration)
 		}

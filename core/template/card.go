@@ -2,7 +2,6 @@ package template
 
 import (
 	"fmt"
-	"strings"
 
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
@@ -322,15 +321,4 @@ func (c *card) foot() {
 	} {
 		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("%v", text))
 	}
-}
-
-// CardText is what a card says, line by line, for who reads it aloud.
-func CardText(d *drawing.Drawing, u quantity.Units) []string {
-	var out []string
-	for _, i := range d.Items {
-		if t, ok := i.Shape.(drawing.Text); ok && strings.HasPrefix(i.Tag, "card") {
-			out = append(out, t.Text.In(u))
-		}
-	}
-	return out
 }

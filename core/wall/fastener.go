@@ -78,11 +78,6 @@ func RatedPull(i catalog.Item) quantity.Mass {
 	return i.Pull
 }
 
-// IsMasonry says whether a type of wall is drilled for plugs and anchors.
-func IsMasonry(kind string) bool {
-	return kind == "concrete" || kind == "block" || kind == "lined_masonry"
-}
-
 // Guide is what a type of wall asks, in words, for a lag of 5/16 in or 8 mm
 // (all practice; the pilot by NDS 12.1.4, memory). The bracket's own figures
 // come first.
