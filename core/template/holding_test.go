@@ -1,0 +1,196 @@
+package template
+
+import (
+	"math"
+	"strings"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/place/placetest"
+	"nexufix/core/quantity"
+)
+
+// span is how far the polygons of a tag and style reach, across.
+func span(d *drawing.Drawing, tag string, style drawing.Style) float64 {
+	for _, i := range d.Items {
+		if p, ok := i.Shape.(drawing.Polygon); ok && i.Tag == tag && i.Style == style {
+			return math.Abs(p.Points[1].X - p.Points[0].X)
+		}
+	}
+	return math.NaN()
+}
+
+// TestHolding: every fastener has a bar as long as the share of what it may
+// hold; what is asked for too much is told apart, and says so.
+func TestHolding(t *testing.T) {
+	_, all := placetest.Studs()
+	d := Holding(&all[0])
+	for i := range all[0].Points {
+		pt := &all[0].Points[i]
+		tag := "use." + pt.Hole
+		whole, used := span(d, tag, drawing.Clear), span(d, tag, drawing.Solid)
+		if pt.Use <= 0 || math.Abs(used/whole-pt.Use) > 1e-9 {
+			t.Errorf("%s: a bar of %g of %g for %g", pt.Hole, used, whole, pt.Use)
+		}
+	}
+	heavy := *all[0].Job
+	heavy.Assume.Load = quantity.Some(2000 * quantity.Kilogram)
+	p, _ := placetest.Studs()
+	over := place.Place(p, &heavy)[0]
+	d = Holding(&over)
+	if used, whole := span(d, "use.T1", drawing.Over), span(d, "use.T1", drawing.Clear); used != whole {
+		t.Errorf("a bar of %g of %g", used, whole)
+	}
+	if said := texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Use)+" %") || over.Points[0].Use < 1 {
+		t.Error(said)
+	}
+	// What is not known has a name and no bar.
+	unknown := *all[0].Job
+	unknown.Wall.Type = "concrete"
+	plain := place.Place(p, &unknown)[0]
+	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) || !strings.Contains(texts(d, quantity.Metric), "1 T1") {
+		t.Error("a strength that is not known is drawn")
+	}
+	if Holding(&place.Placement{Pairing: p}) != nil {
+		t.Error("nothing is drilled")
+	}
+}
+
+// TestBuildUp: the fastener in the wall is to scale: what is in front of the
+// covering, what is behind it, the hole and each layer.
+func TestBuildUp(t *testing.T) {
+	_, all := placetest.Studs()
+	d := BuildUp(&all[0]) // 3 of plate, 1.6 of washer, 12 of covering, a lag of 70
+	x0, x1, _, _ := extent(d, "layer.0")
+	if !near(x0, 0) || !near(x1, 12) {
+		t.Errorf("covering from %g to %g", x0, x1)
+	}
+	if x0, _, _, _ := extent(d, "layer.1"); !near(x0, 12) {
+		t.Errorf("the stud begins at %g", x0)
+	}
+	tip := math.Inf(-1)
+	for _, i := range d.Items {
+		if p, ok := i.Shape.(drawing.Polygon); ok && i.Tag == "fastener" {
+			for _, q := range p.Points {
+				tip = max(tip, q.X)
+			}
+		}
+	}
+	if !near(tip, 70-3-1.6) {
+		t.Errorf("the tip is at %g", tip)
+	}
+	said := texts(d, quantity.Metric)
+	for _, want := range []string{"lag 70", "hole 71.4", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
+		if !strings.Contains(said, want) {
+			t.Errorf("it does not say %q: %s", want, said)
+		}
+	}
+	for kind, want := range map[string]string{"lined_masonry": "cavity", "thin_backer": "backer", "timber_board": "board", "metal_stud": "metal stud", "concrete": "concrete", "hollow_board": "cavity"} {
+		job := *all[0].Job
+		job.Wall.Type = kind
+		p, _ := placetest.Studs()
+		one := place.Place(p, &job)[0]
+		var names []string
+		for _, l := range layers(&one) {
+			names = append(names, l.name.In(quantity.Metric))
+		}
+		if all := strings.Join(names, "; "); !strings.Contains(all, want) {
+			t.Errorf("%s is made of %s", kind, all)
+		}
+	}
+}
+
+// TestElevationsDimensions: every figure on the wall is the length of the line
+// that it stands at, in millimetres.
+func TestElevationsDimensions(t *testing.T) {
+	for name, site := range sites {
+		_, all := site()
+		d := Elevation(all)
+		said := texts(d, quantity.Metric)
+		first := &all[0]
+		for what, l := range map[string]quantity.Length{"bottom": first.Bottom, "level line": first.Datum, "top": first.Top, "plate": first.DatumX} {
+			if text := quantity.Say("%v", quantity.Bare{Length: l, Wall: true}).In(quantity.Metric); !strings.Contains(said, text) {
+				t.Errorf("%s: the %s, %s, is not on the wall", name, what, text)
+			}
+		}
+		// Arrow heads of one dimension are its figure apart.
+		var heads []drawing.Point
+		checked := 0
+		for _, i := range d.Items {
+			switch s := i.Shape.(type) {
+			case drawing.Polygon:
+				if i.Style == drawing.Solid && (strings.HasPrefix(i.Tag, "across.") || strings.HasPrefix(i.Tag, "height.")) {
+					heads = append(heads, s.Points[0])
+				}
+			case drawing.Text:
+				if len(heads) == 2 && (strings.HasPrefix(i.Tag, "across.") || strings.HasPrefix(i.Tag, "height.")) {
+					long := quantity.FromMM(math.Hypot(heads[0].X-heads[1].X, heads[0].Y-heads[1].Y))
+					if want := quantity.Say("%v", quantity.Bare{Length: long.Round(1000), Wall: true}).In(quantity.Metric); s.Text.In(quantity.Metric) != want {
+						t.Errorf("%s: %s says %s at a line of %s", name, i.Tag, s.Text.In(quantity.Metric), want)
+					}
+					checked++
+				}
+				heads = nil
+			}
+		}
+		if checked < 8 {
+			t.Errorf("%s: only %d dimensions", name, checked)
+		}
+	}
+}
+
+// TestEmbed: a drawing in another is the same, smaller and elsewhere.
+func TestEmbed(t *testing.T) {
+	inner := drawing.Drawing{TextHeight: 4}
+	inner.Line("l", drawing.Thin, 0, 0, 10, 20)
+	inner.Add("c", drawing.Solid, drawing.Circle{Center: drawing.Point{X: 4, Y: 6}, Radius: 2})
+	inner.Add("p", drawing.Body, drawing.Rect(0, 0, 2, 2))
+	inner.Label("t", 8, 8, drawing.Start, "x")
+	var outer drawing.Drawing
+	outer.Embed(&inner, 0.5, drawing.Point{X: 100, Y: -50})
+	if len(outer.Items) != 4 {
+		t.Fatal(len(outer.Items))
+	}
+	if l := outer.Items[0].Shape.(drawing.Line); l.Points[1] != (drawing.Point{X: 105, Y: -40}) {
+		t.Error(l)
+	}
+	if c := outer.Items[1].Shape.(drawing.Circle); c.Center != (drawing.Point{X: 102, Y: -47}) || c.Radius != 1 {
+		t.Error(c)
+	}
+	if p := outer.Items[2].Shape.(drawing.Polygon); p.Points[2] != (drawing.Point{X: 101, Y: -49}) {
+		t.Error(p)
+	}
+	if x := outer.Items[3].Shape.(drawing.Text); x.Height != 2 || x.At != (drawing.Point{X: 104, Y: -46}) || inner.Items[3].Shape.(drawing.Text).Height != 4 {
+		t.Error(x)
+	}
+}
+
+// TestTwoPlatesSiteFree: without a wall both plates are drawn, as far apart as
+// the pattern is wide if the bracket allows it, else as near as it does.
+func TestTwoPlatesSiteFree(t *testing.T) {
+	p, _ := placetest.TwoPlates()
+	d := DrillTemplate(p, Sheet{})
+	x0, x1, _, _ := extent(d, "hole.p1-T1")
+	x2, x3, _, _ := extent(d, "hole.p2-T1")
+	if apart := (x2+x3)/2 - (x0+x1)/2; !near(apart, p.Hang.Width.MM()) {
+		t.Errorf("%g apart, the pattern is %s wide", apart, p.Hang.Width)
+	}
+	p.Bracket.WallPlate.Separation.Min = quantity.MM(330)
+	d = DrillTemplate(p, Sheet{})
+	x0, x1, _, _ = extent(d, "hole.p1-T1")
+	x2, x3, _, _ = extent(d, "hole.p2-T1")
+	if apart := (x2+x3)/2 - (x0+x1)/2; !near(apart, 330) {
+		t.Errorf("%g apart", apart)
+	}
+	var free fit.Pairing
+	dd, b := catalogtest.Pair()
+	b.WallPlate.Holes = nil
+	free = fit.Judge(dd, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+	if MeasureCard(&free, Sheet{}) != nil || DrillTemplate(&free, Sheet{}) != nil {
+		t.Error("a plate without holes is drawn")
+	}
+}
