@@ -47,8 +47,45 @@ type WallView struct {
 	Things     []WallThing          `json:"things" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
-	Fits       bool                 `json:"fits" required:"true"` // nothing speaks against it
+	Others     []WallOther          `json:"others" required:"true"` // brackets that go there, when this one does not
+	Fits       bool                 `json:"fits" required:"true"`   // nothing speaks against it
 	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
+}
+
+// WallOther is another bracket that takes the display and goes where it is to
+// go.
+type WallOther struct {
+	ID      string `json:"id" required:"true"`
+	Name    string `json:"name" required:"true"`
+	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"` // of the pairing
+}
+
+// mostOthers is how many other brackets are named.
+const mostOthers = 4
+
+// others are the brackets of the catalogue that take the display and go where
+// it is to go, the best first.
+func (a *asked) others() []WallOther {
+	out := []WallOther{}
+	for _, p := range a.rank(a.all.Brackets) {
+		if p.Bracket.ID == a.bracket.ID || p.Verdict == fit.DoesNotFit {
+			continue
+		}
+		goes := true
+		for _, one := range place.Place(&p, a.job) {
+			goes = goes && len(one.Points) > 0
+			for _, c := range one.Checks {
+				goes = goes && c.Status != fit.Fail
+			}
+		}
+		if goes {
+			out = append(out, WallOther{p.Bracket.ID, p.Bracket.Name, string(p.Verdict)})
+		}
+		if len(out) == mostOthers {
+			break
+		}
+	}
+	return out
 }
 
 // WallThing is something that can be moved, where it is, and what it is called.
@@ -122,7 +159,7 @@ func mendedAt(at string, err error) error {
 func (a *asked) wallView(m *WallMove) (*WallView, error) {
 	p := a.judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []WallThing{}}
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []WallThing{}, Others: []WallOther{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: quantity.Length(*m.X), Y: quantity.Length(*m.Y), Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
@@ -141,6 +178,9 @@ func (a *asked) wallView(m *WallMove) (*WallView, error) {
 		for _, check := range all[i].Checks {
 			worst = max(worst, check.Status)
 		}
+	}
+	if worst == fit.Fail && m == nil { // while something is dragged there is no time for it
+		view.Others = a.others()
 	}
 	view.Site, view.Verdict, view.Fits = exchange.JobOf(a.job), worst.String(), worst < fit.Unknown
 	if d := template.Elevation(all); d != nil {

@@ -71,6 +71,7 @@ func TestWallRefuses(t *testing.T) {
 		}
 	}
 	for name, body := range map[string]string{
+		"no place":        strings.Replace(ask("velmora-pane-49", "velmora-pane-43"), `"x_mm":1650`, `"x_mm":1500`, 1),
 		"no studs":        ask(`"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}`, `"species":"hem_fir"`),
 		"studs 5 mm":      ask(`"spacing_mm":406.4`, `"spacing_mm":5`),
 		"a narrow wall":   ask(`"width_mm":3600`, `"width_mm":700`),
@@ -82,6 +83,16 @@ func TestWallRefuses(t *testing.T) {
 		}
 		if v.Fits || v.Verdict == "pass" {
 			t.Errorf("%s: %s", name, v.Verdict)
+		}
+		// Another bracket is named only when it goes there.
+		for _, o := range v.Others {
+			other := strings.Replace(body, `"bracket_id":"sill-40"`, `"bracket_id":"`+o.ID+`"`, 1)
+			if again := read[WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
+				t.Errorf("%s: %s does not go there either", name, o.ID)
+			}
+		}
+		if name == "no place" && len(v.Others) == 0 {
+			t.Error("no other bracket is named, though one goes there")
 		}
 	}
 }

@@ -30,7 +30,7 @@ func (p *Placement) clearances() {
 	if surface, ok := p.surface(); ok {
 		need := surface + p.gapNeeded()
 		if p.Bottom < need {
-			p.MoveY = quantity.Some(need - p.Bottom)
+			p.MoveY = quantity.Some((need - p.Bottom).Ceil(tapeStep))
 		}
 		p.measured("below", fit.AtLeast(p.Bottom, need),
 			quantity.Say("The bottom edge is at %v, clear of what is below it.", quantity.Wall(p.Bottom)),
@@ -39,7 +39,7 @@ func (p *Placement) clearances() {
 	}
 	if need, ok := p.lid(); ok {
 		if p.Top > need {
-			p.MoveY = quantity.Optional[quantity.Length]{Value: need - p.Top, Known: !p.MoveY.Known} // not when it is too low too
+			p.MoveY = quantity.Optional[quantity.Length]{Value: -(p.Top - need).Ceil(tapeStep), Known: !p.MoveY.Known} // not when it is too low too
 		}
 		p.measured("above", fit.AtMost(p.Top, need),
 			quantity.Say("The top edge is at %v, with room to lift the display over its hook.", quantity.Wall(p.Top)),

@@ -17,6 +17,9 @@ import (
 	"nexufix/core/wall"
 )
 
+// tapeStep is what a tape measure can be read to.
+const tapeStep = quantity.Millimetre / 2
+
 // Point is a place to drill, with the numbers a tape measure needs.
 type Point struct {
 	Hole            string

@@ -3510,6 +3510,12 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        WallOther: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+        };
         WallPlate: {
             bottom_per_stud?: number;
             count?: number;
@@ -3551,6 +3557,7 @@ export interface components {
             holding: string;
             /** Format: double */
             left_mm: number;
+            others: components["schemas"]["WallOther"][];
             placements: components["schemas"]["Placement"][];
             side: string;
             site: components["schemas"]["Job"];

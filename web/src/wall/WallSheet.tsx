@@ -9,7 +9,7 @@ import { useFitted } from '../bench/Drawing';
 import { errorsByPath, type FigureErrors } from '../bench/Figures';
 import { Gauge } from '../bench/Gauge';
 import { useJudged, useSiteQuestion } from '../judged';
-import { settled } from '../question';
+import { otherBracket, settled } from '../question';
 import { useKeys } from '../shell/keys';
 import { NoPairing } from '../sheets/Sheet';
 import { show, type Units } from '../units';
@@ -135,6 +135,18 @@ export function WallSheet() {
           {placed && <Marks placed={placed} units={units} />}
           <h2>Findings</h2>
           {placed && <WallFindings placed={placed} onLight={setLit} onMove={moveBy} />}
+          {view && view.others.length > 0 && (
+            <>
+              <h2>Brackets that go there</h2>
+              <p className="quick">
+                {view.others.map((o) => (
+                  <button key={o.id} type="button" className="press" data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
+                    <Shape of={o.verdict} /> {o.name}
+                  </button>
+                ))}
+              </p>
+            </>
+          )}
           {placed?.schools && <Heights placed={placed} units={units} />}
           {placed?.viewing && <Seen placed={placed} units={units} />}
           {view?.guide && (
