@@ -125,6 +125,21 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'Corner-shop-7' && document.querySelector('[aria-label="Spacing"]').value === '609.6'`)
 }
 
+// TestJobsComeAndGo: a job is taken off the list and brought back; another one
+// is opened by its name.
+func TestJobsComeAndGo(t *testing.T) {
+	d := sit(t, "/wall?display=velmora-pane-49&bracket=sill-40")
+	d.Click(`[aria-label="Remove job mill-lane-counter"]`)
+	d.Wait(`!document.querySelector('[data-job="mill-lane-counter"]') && document.body.innerText.includes('Removed: job mill-lane-counter')`)
+	d.Click(`.MuiSnackbar-root button`)
+	d.Click(`[data-job="mill-lane-counter"]`)
+	d.Wait(counterOpen)
+	d.Run(`const i = document.querySelector('[aria-label="Job"]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, 'signal-box-exhibit'); i.dispatchEvent(new Event('input', {bubbles: true})); i.focus()`)
+	d.Wait(`[...document.querySelectorAll('.job-bar button')].some((b) => b.innerText === 'Open')`)
+	d.Type(kb.Enter)
+	d.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70' && document.querySelectorAll('[data-tag="plate.0"]').length === 2`)
+}
+
 // TestPlotWithAJam: a template is plotted, the paper jams, another plot is
 // cancelled, the jam is cleared, and the plot lands whole in the folder.
 func TestPlotWithAJam(t *testing.T) {

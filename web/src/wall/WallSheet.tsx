@@ -14,7 +14,7 @@ import { useKeys } from '../shell/keys';
 import { NoPairing } from '../sheets/Sheet';
 import { show, type Units } from '../units';
 import { ruleWords, Shape, statusWords } from '../words';
-import { begun, starters, useKeepJob, useOpenJob, type Thing } from './site';
+import { begun, starters, useKeepJob, useOpenJob, useRemoveJob, type Thing } from './site';
 import { useWall } from './useWall';
 import { WallFields, withoutOutlet, withoutStud } from './WallFields';
 import { WallPicture } from './WallPicture';
@@ -176,6 +176,7 @@ function Begin() {
   const { ask, asking } = useDesk();
   const jobs = useJobs();
   const open = useOpenJob();
+  const remove = useRemoveJob();
   return (
     <main className="sheet">
       <div className="begin">
@@ -197,7 +198,10 @@ function Begin() {
                   <button type="button" className="press" data-job={j.id} onClick={() => void open(j.id)}>
                     {j.id}
                   </button>{' '}
-                  {j.title}, {j.wall}
+                  {j.title}, {j.wall}{' '}
+                  <button type="button" className="press remove" aria-label={`Remove job ${j.id}`} title="Remove" onClick={() => void remove(j.id)}>
+                    ×
+                  </button>
                 </li>
               ))}
             </ul>
@@ -224,12 +228,14 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
     .replace(/[^A-Za-z0-9._-]+/g, '-')
     .replace(/^[^A-Za-z0-9]+/, '')
     .slice(0, 80);
+  const another = jobs.data?.some((j) => j.id === id) && id !== asking.site?.id;
   return (
     <form
       className="job-bar"
       onSubmit={(e) => {
         e.preventDefault();
-        if (id) onKeep(id);
+        if (another) void open(id);
+        else if (id) onKeep(id);
       }}
     >
       <label>
@@ -240,8 +246,8 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
           <option key={j.id} value={j.id} />
         ))}
       </datalist>
-      {jobs.data?.some((j) => j.id === id) && id !== asking.site?.id ? (
-        <Button size="small" color="inherit" onClick={() => void open(id)}>
+      {another ? (
+        <Button size="small" color="inherit" type="submit">
           Open
         </Button>
       ) : (

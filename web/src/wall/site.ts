@@ -70,3 +70,25 @@ export function useKeepJob(view: WallView | undefined, judged: BenchAnswer | und
     onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not kept. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not kept. ${e.message}` }),
   });
 }
+
+/** Takes a job out; it can be brought back, and its history stays. */
+export function useRemoveJob() {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const again = () => void queries.invalidateQueries({ queryKey: ['jobs'] });
+  const at = (id: string) => ({ path: { kind: 'jobs' as const, id } });
+  return async (id: string) => {
+    try {
+      const kept = await answer(api.GET('/api/items/{kind}/{id}', { params: at(id) }));
+      await answer(api.DELETE('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id }, query: { revision: kept.revision } } }));
+      again();
+      const back = () =>
+        void answer(api.PUT('/api/items/{kind}/{id}', { params: at(id), body: { revision: 0, job: kept.job! } }))
+          .then(again)
+          .catch((e: Error) => tell({ text: e.message }));
+      tell({ text: `Removed: job ${id}.`, action: { name: 'Undo', act: back } });
+    } catch (e) {
+      tell({ text: (e as Error).message });
+    }
+  };
+}
