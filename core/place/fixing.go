@@ -26,6 +26,9 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 		}
 		p.Checks = append(p.Checks, c)
 	}
+	if p.coveringMissing() {
+		p.say("covering", fit.Unknown, quantity.Say("How thick the covering is is not known; up to %v is allowed, and the fastener has to go through it.", said.CoveringMax.Or(coveringMax)), quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))
+	}
 	if !told {
 		g := wall.Guides[w.Type]
 		p.say("fastener", fit.Unknown, quantity.Say("The bracket says nothing of this type of wall."), quantity.Say("Ask the maker before drilling. Common practice: %v %v %v", g.Fixing, g.Hole, g.Limit))
@@ -34,7 +37,11 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 		p.say("depth", fit.Caution, quantity.Say("The maker's depth, %v, is less than the fastener needs, %v.", drill.Maker.Value, drill.Depth.Value), quantity.Say("Drill to the computed depth."))
 	}
 	item, has := wall.Fastener(b, w.Type)
-	if !has || item.Length == 0 || b.WallPlate == nil {
+	if !has || item.Length == 0 || b.WallPlate == nil || p.coveringMissing() {
+		return
+	}
+	if !b.WallPlate.Thickness.Known {
+		p.say("fastener", fit.Unknown, quantity.Say("How thick the wall plate is is not known: how far the fastener goes in cannot be told."), quantity.Say("Measure the plate where the fastener goes through."))
 		return
 	}
 	in := p.behindCovering(item.Length)
@@ -86,6 +93,13 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 			least(in, need.Value, quantity.Say("The fastener goes %v into the wall; %v is needed.", quantity.AtLeast(in), need.Value))
 		}
 	}
+}
+
+// coveringMissing says whether the wall's covering matters and is not known:
+// none is 0.
+func (p *Placement) coveringMissing() bool {
+	w := &p.Job.Wall
+	return !w.Covering.Known && (w.Type == "wood_stud" || w.Type == "concrete" || w.Type == "block")
 }
 
 // behindCovering is how far a fastener of a length goes into what holds it:

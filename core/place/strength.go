@@ -56,6 +56,10 @@ func (p *Placement) strength() {
 	}
 	need(pair.Display.Mass.Known || assume.Load.Known, "the display's mass")
 	need(assume.Reach.Known || b.Reach.Known || b.Profile.Known, "the bracket's reach or profile")
+	need(b.Mass.Known || assume.Load.Known, "the bracket's mass")
+	need(pair.Display.Depth.Known, "the display's depth")
+	need(b.WallPlate.Height.Known, "the wall plate's height")
+	need(!p.coveringMissing(), "the covering's thickness")
 	s.Load = assume.Load.Or(pair.Display.Mass.Or(0) + p.Job.Accessories)
 	s.Own = b.Mass.Or(0)
 	s.Reach = assume.Reach.Or(b.Reach.Or(b.Profile.Or(0)))

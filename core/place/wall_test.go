@@ -84,7 +84,14 @@ func TestWalls(t *testing.T) {
 			anchored(b, 8, 8, "ultimate")
 			b.Reach = some(500)
 		})},
-		"no mass": {"strength", fit.Unknown, "mass", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
+		"no mass":            {"strength", fit.Unknown, "mass", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
+		"no covering told":   {"covering", fit.Unknown, "A bare wall has 0", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
+		"nor its strength":   {"strength", fit.Unknown, "covering", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
+		"a bare wall":        {"covering", fit.Pass, "", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering = some(0) })},
+		"no depth":           {"strength", fit.Unknown, "depth", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Depth.Known = false })},
+		"no plate thickness": {"fastener", fit.Unknown, "Measure the plate", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Thickness.Known = false })},
+		"no plate height":    {"strength", fit.Unknown, "plate's height", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height.Known = false })},
+		"no mass of its own": {"strength", fit.Unknown, "bracket's mass", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Mass.Known = false })},
 		"a mass assumed": {"strength", fit.Pass, "", on(func(d *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			d.Mass.Known, j.Assume.Load = false, quantity.Some(20*quantity.Kilogram)
 		})},
@@ -177,7 +184,7 @@ func TestStudAndAnchors(t *testing.T) {
 func TestStrengthByHand(t *testing.T) {
 	p := one(t, on(func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 		d.Mass = quantity.Some(20 * quantity.Kilogram)
-		b.Mass, b.WallPlate.Height = quantity.Optional[quantity.Mass]{}, some(230)
+		b.Mass, b.WallPlate.Height = quantity.Some(quantity.Mass(0)), some(230)
 	}))
 	s := p.Strength
 	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Aside != 0 {

@@ -42,6 +42,7 @@ func TwoPlates() (*fit.Pairing, []place.Placement) {
 }
 
 func placed(d *catalog.Display, b *catalog.Bracket, job *catalog.Job) (*fit.Pairing, []place.Placement) {
+	d.Depth, b.Mass = catalogtest.Length(61), catalogtest.Mass(2000)
 	p := fit.Judge(d, b, job.Turn, fit.Extra{Accessories: job.Accessories}, catalog.DefaultPolicy())
 	return &p, place.Place(&p, job)
 }

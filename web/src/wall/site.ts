@@ -12,8 +12,8 @@ export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [
   ['Wood studs 16 in apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 406.4, width_mm: 38.1 } }],
   ['Wood studs 600 mm apart', 'wood_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 38 } }],
   ['Metal studs 600 mm apart', 'metal_stud', { covering_mm: 12.5, studs: { first_mm: 200, spacing_mm: 600, width_mm: 48 } }],
-  ['Concrete', 'concrete', {}],
-  ['Block or brick', 'block', {}],
+  ['Concrete', 'concrete', { covering_mm: 0 }],
+  ['Block or brick', 'block', { covering_mm: 0 }],
 ];
 
 /** A site on one of these walls, 3 m wide and 2.5 m high. */
