@@ -199,6 +199,10 @@ func (p *Placement) fix(pattern quantity.Length) {
 	b, kind := p.Pairing.Bracket, p.Job.Wall.Type
 	plate := p.plate(pattern)
 	p.DatumX = min(max(p.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
+	if kind == "" {
+		p.say("studs", fit.Unknown, quantity.Say("The job says nothing of its wall."), quantity.Say("Say what kind of wall it is, and where its studs are."))
+		return
+	}
 	datum, plates := p.on(&plate, kind)
 	var anchored []wall.Point
 	switch {
