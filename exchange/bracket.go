@@ -109,6 +109,9 @@ type Item struct {
 	Bag       string   `json:"bag,omitempty" maxLength:"20"`
 	Use       string   `json:"use,omitempty" enum:"arms,lock,cables"`
 
+	// How much of a lag or screw is threaded, its tip included.
+	ThreadLength *MM `json:"thread_length_mm,omitempty" exclusiveMinimum:"0" maximum:"500"`
+
 	// What one anchor holds, pulled out and across, and whether the figures are
 	// for use or what it comes out at.
 	Pull        *KG    `json:"pull_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
@@ -139,7 +142,7 @@ func coreItems(items []Item) []catalog.Item {
 		c := catalog.Item{
 			Kind: i.Kind, Name: i.Name, Thread: thread(i.Thread), Length: or0(i.Length), Thickness: or0(i.Thickness),
 			Outer: or0(i.Outer), Diameter: or0(i.Diameter), Count: i.Count, Bag: i.Bag, Use: i.Use,
-			Pull: mass(i.Pull).Or(0), Shear: mass(i.Shear).Or(0), RatingBasis: i.RatingBasis,
+			Pull: mass(i.Pull).Or(0), Shear: mass(i.Shear).Or(0), RatingBasis: i.RatingBasis, ThreadLength: or0(i.ThreadLength),
 		}
 		for _, t := range i.Threads {
 			c.Threads = append(c.Threads, thread(t))
@@ -157,7 +160,7 @@ func itemsOf(items []catalog.Item) []Item {
 	for _, c := range items {
 		i := Item{
 			Kind: c.Kind, Name: c.Name, Thread: c.Thread.String(), Length: mmUnless(c.Length, 0), Thickness: mmUnless(c.Thickness, 0),
-			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis,
+			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis, ThreadLength: mmUnless(c.ThreadLength, 0),
 		}
 		if c.Pull != 0 {
 			i.Pull = kgOpt(quantity.Some(c.Pull))

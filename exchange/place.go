@@ -68,6 +68,7 @@ type Strength struct {
 	InWood      bool     `json:"in_wood" required:"true"`
 	Gravity     Num      `json:"gravity" required:"true"`
 	Penetration MM       `json:"penetration_mm" required:"true"`
+	Thread      MM       `json:"thread_mm" required:"true"` // of it
 	Covering    MM       `json:"covering_mm" required:"true"`
 	Pull        Num      `json:"holds_pull_n" required:"true"`
 	Across      Num      `json:"holds_across_n" required:"true"`
@@ -160,7 +161,7 @@ func strengthOf(p *place.Placement) *Strength {
 		return nil
 	}
 	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach), Out: MM(s.Out), Aside: MM(s.Aside),
-		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3), Penetration: MM(s.Penetration), Covering: MM(s.Covering),
+		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3), Penetration: MM(s.Penetration), Thread: MM(s.Thread), Covering: MM(s.Covering),
 		Pull: decimals(s.HoldsPull, 0), Across: decimals(s.HoldsAcross, 0)}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)

@@ -120,6 +120,9 @@ type Item struct {
 	Bag       string
 	Use       string
 
+	// How much of a lag is threaded, its tip included; 0: as lags usually are.
+	ThreadLength quantity.Length
+
 	// What an anchor holds: pulled out, and across. A rating is for use as it
 	// stands; an ultimate figure is what it comes out at.
 	Pull, Shear quantity.Mass

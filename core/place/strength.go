@@ -22,6 +22,7 @@ type Strength struct {
 	InWood      bool            // else the anchors' ratings count
 	Gravity     float64         // of the wood
 	Penetration quantity.Length // in the wood, the tip not counted
+	Thread      quantity.Length // of it
 	Covering    quantity.Length // which holds nothing
 	HoldsPull   float64         // of one fastener
 	HoldsAcross float64
@@ -138,15 +139,21 @@ func (p *Placement) holds(s *Strength) {
 			}
 			in = min(in, w.Backing.Or(in))
 		}
+		thread := item.ThreadLength
+		if thread == 0 {
+			thread = wall.Threaded(item.Kind, item.Length)
+		}
 		if item.Kind == "lag" {
 			in -= wall.LagTip(item.Diameter)
+			thread -= wall.LagTip(item.Diameter)
 		}
 		s.Penetration = p.Job.Assume.Penetration.Or(max(0, in))
+		s.Thread = min(s.Penetration, max(0, thread)) // the rest is smooth, and holds nothing when pulled
 		if item.Kind == "lag" {
-			s.HoldsPull = wall.LagHolds(s.Gravity, item.Diameter, s.Penetration)
+			s.HoldsPull = wall.LagHolds(s.Gravity, item.Diameter, s.Thread)
 			s.Ultimate = wall.LagUltimate(s.Gravity, item.Diameter) / wall.LagWithdrawal(s.Gravity, item.Diameter) * s.HoldsPull / wall.Permanent
 		} else {
-			s.HoldsPull = wall.ScrewHolds(s.Gravity, item.Diameter, s.Penetration)
+			s.HoldsPull = wall.ScrewHolds(s.Gravity, item.Diameter, s.Thread)
 		}
 		s.HoldsAcross = wall.Shear(s.Gravity, item.Diameter, b.WallPlate.Thickness.Or(0), s.Covering, s.Penetration, w.Type != "wood_stud")
 		if !b.WallPlate.Thickness.Known {

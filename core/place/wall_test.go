@@ -197,9 +197,10 @@ func TestStrengthByHand(t *testing.T) {
 			t.Errorf("%s: %g pulled, %g across", pt.Hole, pt.Pull, pt.Across)
 		}
 	}
-	// 70 − 3 − 1.6 − 12 is 53.4, less the tip of 8/2 + 1/32 in: 48.61 in the wood
-	// of G 0.42: 0.9 · 1800 · 0.42^1.5 · (8/25.4)^0.75 · 48.61/25.4 lb = 355 lb, 1580 N.
-	if math.Abs(s.HoldsPull-1580) > 5 || math.Abs(s.Ultimate-s.HoldsPull/0.9*4.5) > 1e-6 {
+	// 70 − 3 − 1.6 − 12 is 53.4, less the tip of 8/2 + 1/32 in: 48.61 in the wood.
+	// Threaded is 70/2 + 12.7 = 47.7, less the tip 42.91 (NDS appendix L, memory), in
+	// G 0.42: 0.9 · 1800 · 0.42^1.5 · (8/25.4)^0.75 · 42.91/25.4 lb = 313.4 lb, 1394 N.
+	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.HoldsPull-1394) > 2 || math.Abs(s.Ultimate-s.HoldsPull/0.9*4.5) > 1e-6 {
 		t.Errorf("%g, ultimate %g", s.HoldsPull, s.Ultimate)
 	}
 	// Swung by 60° about a pivot 40 behind the arm, the load is (40 + 30.5)·sin 60°

@@ -88,6 +88,20 @@ func TestScrews(t *testing.T) {
 	}
 }
 
+// TestThreaded: by NDS appendix L (memory) a lag of 4 in has 2 1/2 in of thread,
+// one of 1 in is threaded all over, one of 14 in has 6 in.
+func TestThreaded(t *testing.T) {
+	const in = quantity.Inch
+	for length, want := range map[quantity.Length]quantity.Length{4 * in: 5 * in / 2, in: in, 14 * in: 6 * in, 3 * in: 2 * in} {
+		if got := Threaded("lag", length); got != want {
+			t.Errorf("%s: %s, want %s", length, got, want)
+		}
+	}
+	if got := Threaded("screw", mm(60)); got != mm(40) {
+		t.Error(got)
+	}
+}
+
 func TestDrilling(t *testing.T) {
 	_, b := catalogtest.Pair()
 	d, ok := Drilling(b, "wood_stud")

@@ -42,6 +42,16 @@ func LagTip(d quantity.Length) quantity.Length {
 	return d/2 + quantity.Inch/32
 }
 
+// Threaded is how much of a lag or screw of a length is threaded, its tip
+// included, where nobody says: half its length and 1/2 in, up to 6 in (NDS
+// appendix L, memory); of a wood screw two thirds (practice).
+func Threaded(kind string, length quantity.Length) quantity.Length {
+	if kind == "screw" {
+		return length * 2 / 3
+	}
+	return min(length, length/2+quantity.Inch/2, 6*quantity.Inch)
+}
+
 // Pilot is the range of the pilot hole for the threaded part of a lag: 40 to 70
 // hundredths of its diameter for G up to 0.5, 60 to 75 up to 0.6, 65 to 85 above
 // (NDS 12.1.4, memory).

@@ -317,7 +317,7 @@ func Fields(kind string) []string {
 			"interface.type", "interface.width_min_mm", "interface.width_max_mm", "interface.arm_width_mm", "interface.rail_width_mm", "interface.arm_top_mm", "interface.arm_bottom_mm", "interface.slots_mm",
 			"interface.patterns_mm", "interface.center_below_hook_mm", "profile_mm", "reach_mm", "lift_over_mm", "tilt_down_deg", "tilt_up_deg", "swivel_deg"}
 	case Kits:
-		return []string{"bracket", "kind", "name", "thread", "threads", "length_mm", "thickness_mm", "outer_mm", "diameter_mm", "count", "bag", "use", "pull_kg", "shear_kg", "rating_basis"}
+		return []string{"bracket", "kind", "name", "thread", "threads", "length_mm", "thickness_mm", "outer_mm", "diameter_mm", "count", "bag", "use", "thread_length_mm", "pull_kg", "shear_kg", "rating_basis"}
 	}
 	return nil
 }

@@ -69,7 +69,7 @@ func full(t *testing.T) *exchange.Contents {
 		t.Fatal(err)
 	}
 	c.Displays = append(c.Displays, extra.Displays...)
-	c.Brackets[0].Kit = append(slices.Clone(c.Brackets[0].Kit), catalog.Item{Kind: "anchor", Name: "toggle", Count: 4, Pull: 80 * quantity.Kilogram, Shear: 90 * quantity.Kilogram, RatingBasis: "ultimate"})
+	c.Brackets[0].Kit = append(slices.Clone(c.Brackets[0].Kit), catalog.Item{Kind: "anchor", Name: "toggle", Count: 4, ThreadLength: quantity.MM(41), Pull: 80 * quantity.Kilogram, Shear: 90 * quantity.Kilogram, RatingBasis: "ultimate"})
 	c.Jobs = nil // tables have none
 	return c
 }

@@ -2764,6 +2764,8 @@ export interface components {
             thickness_mm?: number;
             /** @enum {string} */
             thread?: "M4" | "M5" | "M6" | "M8";
+            /** Format: double */
+            thread_length_mm?: number;
             threads?: ("M4" | "M5" | "M6" | "M8")[];
             /** @enum {string} */
             use?: "arms" | "lock" | "cables";
@@ -3352,6 +3354,8 @@ export interface components {
             penetration_mm: number;
             /** Format: double */
             reach_mm: number;
+            /** Format: double */
+            thread_mm: number;
             /** Format: double */
             ultimate_pull_n?: number;
             /** Format: double */

@@ -342,7 +342,7 @@ export function WallFields({ view, errors }: Props) {
           </table>
           <p className="hint">
             Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a permanent load
-            {strength.in_wood ? `; ${strength.penetration_mm} mm of it in wood of G ${strength.gravity}, its tip not counted` : ', by its rating'}
+            {strength.in_wood ? `; ${strength.penetration_mm} mm of it in wood of G ${strength.gravity}, ${strength.thread_mm} of that threaded, its tip not counted` : ', by its rating'}
             {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
           </p>
         </>
