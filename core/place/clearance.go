@@ -57,6 +57,32 @@ func (p *Placement) clearances() {
 		p.say("floor", fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)), quantity.Say("Hang it higher."))
 	}
 	p.niche(width)
+	p.plateShows(width)
+}
+
+// plateShows says how far a wall plate stands out past the display's edges,
+// where it will be seen.
+func (p *Placement) plateShows(width quantity.Length) {
+	w := p.Pairing.Bracket.WallPlate
+	if !w.Width.Known || !w.Height.Known || len(p.Plates) == 0 {
+		return
+	}
+	out, edge := quantity.Length(0), ""
+	past := func(by quantity.Length, name string) {
+		if by > out {
+			out, edge = by, name
+		}
+	}
+	past(p.Datum+w.Height.Value/2-p.Top, "above its top edge")
+	past(p.Bottom-(p.Datum-w.Height.Value/2), "below its bottom edge")
+	for _, datum := range p.Plates {
+		past(p.DisplayX-width/2-(datum-w.Width.Value/2), "past its left edge")
+		past(datum+w.Width.Value/2-(p.DisplayX+width/2), "past its right edge")
+	}
+	if out > 0 {
+		p.Checks = append(p.Checks, fit.Check{Rule: "plate", Status: fit.Caution, Marks: []string{"plate"},
+			Text: quantity.Say("The wall plate shows %v %v.", shown(out), edge), Remedy: quantity.Say("Say so before it hangs, or take another bracket.")})
+	}
 }
 
 // niche checks a display in a recess or a cabinet: its sides, also when it is

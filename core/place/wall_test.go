@@ -89,6 +89,7 @@ func TestWalls(t *testing.T) {
 		"nor its strength":   {"strength", fit.Unknown, "covering", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
 		"a bare wall":        {"covering", fit.Pass, "", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering = some(0) })},
 		"no depth":           {"strength", fit.Unknown, "depth", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Depth.Known = false })},
+		"a plate that shows": {"plate", fit.Caution, "shows 31 mm above its top edge", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height = some(520) })}, // 260 over the datum, the top 229
 		"no wall at all":     {"studs", fit.Unknown, "nothing of its wall", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall = catalog.Wall{} })},
 		"no plate thickness": {"fastener", fit.Unknown, "Measure the plate", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Thickness.Known = false })},
 		"no plate height":    {"strength", fit.Unknown, "plate's height", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height.Known = false })},

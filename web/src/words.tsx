@@ -28,6 +28,7 @@ export const ruleWords: Record<string, string> = {
   swivel: 'Swivel',
   data: 'Figures',
   place: 'Place',
+  plate: 'Wall plate',
   studs: 'Studs',
   anchors: 'Anchors',
   covering: 'Covering',

@@ -218,7 +218,7 @@ function useJobs() {
 
 /** The job that is open, to be kept under a name. */
 function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: boolean }) {
-  const { asking, ask } = useDesk();
+  const { asking, ask, undo, canUndo } = useDesk();
   const jobs = useJobs();
   const open = useOpenJob();
   const [name, setName] = useState(asking.site?.id ?? '');
@@ -255,6 +255,9 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
           Keep
         </Button>
       )}
+      <Button size="small" color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
+        Undo
+      </Button>
       <Button size="small" color="inherit" onClick={() => ask({ site: null, siteRevision: 0 })} title="Another wall; z undoes it">
         Close
       </Button>
