@@ -68,6 +68,14 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Type(kb.ArrowUp)
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Centre"]').value === '1501'`)
 
+	// Who types in a figure keeps the keyboard while the picture follows.
+	d.Run(`document.querySelector('[aria-label="Eye height"]').focus(); document.activeElement.select()`)
+	d.Type("1")
+	d.Wait(wallReady + ` && document.querySelector('[data-school="eye"]').innerText.includes('1600') === false`)
+	d.Wait(`document.activeElement.getAttribute('aria-label') === 'Eye height'`)
+	d.Type("5")
+	d.Wait(wallReady + ` && document.activeElement.getAttribute('aria-label') === 'Eye height'`)
+	d.Type(kb.Escape)
 	// A stud is added: now they are marked one by one, and can be dragged alone.
 	studs := `new Set([...document.querySelectorAll('[data-tag^="stud."]')].map((e) => e.dataset.tag)).size`
 	before := value[int](d, studs)

@@ -249,6 +249,7 @@ function Back({ edit }: { edit: Editing<Display> }) {
   const box = useRef<HTMLDivElement>(null);
   const drag = useRef<{ zone: number; x: number; y: number; px: number; py: number; scale: number } | null>(null);
   const svg = edit.drawn.data?.picture ?? '';
+  const held = useRef(''); // tag of the zone that has the keyboard
   // Each zone takes the keyboard, one stop for all its parts.
   useEffect(() => {
     const seen = new Set<string>();
@@ -260,6 +261,8 @@ function Back({ edit }: { edit: Editing<Display> }) {
       part.setAttribute('tabindex', '0');
       part.setAttribute('role', 'button');
       part.setAttribute('aria-label', `Zone ${Number(tag.slice(5)) + 1}: drag it, or move it with the arrow keys`);
+      // A new picture has no memory of it, unless something else has taken the keyboard.
+      if (tag === held.current && document.activeElement === document.body) (part as SVGElement).focus({ preventScroll: true });
     });
   }, [svg]);
   useFitted(box, svg);
@@ -302,7 +305,13 @@ function Back({ edit }: { edit: Editing<Display> }) {
           const [x, y] = place(zone);
           const by = e.shiftKey ? 10 : 1;
           move(zone, x + step[0]! * by, y + step[1]! * by);
-          requestAnimationFrame(() => box.current?.querySelector<SVGElement>(`[data-tag="zone.${zone}"]`)?.focus());
+        }}
+        onFocus={(e) => {
+          const zone = zoneOf(e);
+          held.current = zone === undefined ? '' : `zone.${zone}`;
+        }}
+        onBlur={(e) => {
+          if (e.relatedTarget) held.current = '';
         }}
         dangerouslySetInnerHTML={{ __html: svg }}
       />

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import type { Units } from '../units';
 import type { Thing, WallView } from './site';
 
@@ -25,7 +25,7 @@ interface Props {
 export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemove }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const drag = useRef<{ thing: Thing; from: Place; moved: boolean } | null>(null);
-  const [held, setHeld] = useState(''); // tag of what has the keyboard
+  const held = useRef(''); // tag of what has the keyboard
 
   useEffect(() => {
     const tags = new Map(view.things.map((t) => [t.tag, t]));
@@ -45,9 +45,10 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
       part.setAttribute('tabindex', '0');
       part.setAttribute('role', 'button');
       part.setAttribute('aria-label', `${thing.name}. Arrow keys move it.`);
-      if (tag === held && !box.current?.contains(document.activeElement)) part.focus({ preventScroll: true });
+      // The new picture has no memory of it: nothing else has taken the keyboard.
+      if (tag === held.current && document.activeElement === document.body) part.focus({ preventScroll: true });
     });
-  }, [view, lit, held]);
+  }, [view, lit]);
 
   const at = (e: { clientX: number; clientY: number }): Place => {
     const svg = box.current!.querySelector('svg')!;
@@ -67,7 +68,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
         if (!thing) return;
         drag.current = { thing, from: at(e), moved: false };
         e.currentTarget.setPointerCapture(e.pointerId);
-        setHeld(thing.tag);
+        held.current = thing.tag;
       }}
       onPointerMove={(e) => {
         const d = drag.current;
@@ -86,7 +87,12 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
         if (drag.current?.moved) onDrop(false);
         drag.current = null;
       }}
-      onFocus={(e) => setHeld(thingOf(e.target)?.tag ?? '')}
+      onFocus={(e) => {
+        held.current = thingOf(e.target)?.tag ?? '';
+      }}
+      onBlur={(e) => {
+        if (e.relatedTarget) held.current = '';
+      }}
       onKeyDown={(e) => {
         if (e.key === 'Escape' && drag.current) {
           if (drag.current.moved) onDrop(false);
