@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"errors"
 	"strings"
 	"testing"
 )
@@ -62,7 +63,8 @@ func TestJobErrors(t *testing.T) {
 		"a bar of no length":       {`"bar_mm":100`, `"bar_mm":0`, "jobs[0].prints[0].bar_mm"},
 	} {
 		_, err := Read([]byte(strings.Replace(everything, c.from, c.to, 1)))
-		problems, _ := err.(Problems) //nolint:errorlint // never wrapped
+		var problems Problems
+		errors.As(err, &problems)
 		found := false
 		for _, p := range problems {
 			found = found || p.Path == c.path && p.Found != "" && p.Allowed != ""

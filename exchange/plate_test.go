@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"errors"
 	"fmt"
 	"strings"
 	"testing"
@@ -39,7 +40,8 @@ func TestWallPlateErrors(t *testing.T) {
 		"several at once":           {`"width_mm":0,"height_mm":-1,"studs_required":99`, []string{at + ".width_mm", at + ".height_mm", at + ".studs_required"}},
 	} {
 		_, err := Read(doc(c.plate))
-		problems, _ := err.(Problems) //nolint:errorlint // never wrapped
+		var problems Problems
+		errors.As(err, &problems)
 		for _, path := range c.paths {
 			found := false
 			for _, p := range problems {

@@ -11,14 +11,11 @@ import (
 	"nexufix/core/wall"
 )
 
-// Things are what can be moved on a wall.
-var Things = []string{"display", "stud", "furniture", "outlet", "niche", "surface", "line", "ceiling"}
-
 // Move puts a thing of a wall somewhere: its middle, or for furniture, lines
 // and the ceiling its height. With Snap it goes to what the arithmetic offers
 // nearby, and to whole millimetres elsewhere.
 type Move struct {
-	What  string
+	What  string // display, stud, furniture, outlet, niche, surface, line or ceiling
 	Index int
 	X, Y  quantity.Length
 	Snap  bool

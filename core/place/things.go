@@ -9,7 +9,7 @@ import (
 
 // Thing is something of a wall that can be moved.
 type Thing struct {
-	What  string // of Things
+	What  string // as [Move] has it
 	Index int
 	X, Y  quantity.Length // as [Move] takes them
 	Name  quantity.Phrase

@@ -130,13 +130,7 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 			for _, h := range w.Holes {
 				x, y, r := h.X.MM(), datum+h.Y.MM(), h.Diameter.MM()/2
 				tag := "wall." + h.ID
-				dx, dy := 0.0, 0.0
-				switch h.Shape {
-				case "slot_h":
-					dx = h.Travel.MM() / 2
-				case "slot_v":
-					dy = h.Travel.MM() / 2
-				}
+				dx, dy := travels(&h)
 				p.Named(tag, drawing.Slot, drawing.RoundSlot(x-dx, y-dy, x+dx, y+dy, r), "Hole %v", h.ID)
 			}
 		})

@@ -241,14 +241,8 @@ func (t *drill) drilled(id string, plate int) bool {
 // hole draws one hole of a plate whose datum is at x.
 func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 	tag := "hole." + name
-	x, y, r, half := datum+h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
-	hx, hy := 0.0, 0.0
-	switch h.Shape {
-	case "slot_h":
-		hx = half
-	case "slot_v":
-		hy = half
-	}
+	x, y, r := datum+h.X.MM(), h.Y.MM(), holeRadius(h)
+	hx, hy := travels(h)
 	plateHole(t.Drawing, tag, h, datum)
 	t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
 	t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)

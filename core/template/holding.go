@@ -125,17 +125,29 @@ func anchorFor(side float64) drawing.Anchor {
 	return drawing.Start
 }
 
+// travels is how far to each side a fastener moves in a hole of a wall plate,
+// across and up.
+func travels(h *catalog.PlateHole) (dx, dy float64) {
+	switch h.Shape {
+	case "slot_h":
+		return h.Travel.MM() / 2, 0
+	case "slot_v":
+		return 0, h.Travel.MM() / 2
+	}
+	return 0, 0
+}
+
+// holeRadius is a plate hole's radius as it is drawn.
+func holeRadius(h *catalog.PlateHole) float64 { return max(h.Diameter.MM()/2, 1.5) }
+
 // plateHole draws a hole or slot of a wall plate whose datum is at x.
 func plateHole(d *drawing.Drawing, tag string, h *catalog.PlateHole, x float64) {
-	cx, cy, r, half := x+h.X.MM(), h.Y.MM(), max(h.Diameter.MM()/2, 1.5), h.Travel.MM()/2
-	switch {
-	case half > 0 && h.Shape == "slot_h":
-		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx-half, cy, cx+half, cy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
-	case half > 0 && h.Shape == "slot_v":
-		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx, cy-half, cx, cy+half, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
-	default:
-		d.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: cx, Y: cy}, Radius: r}, "Hole %v", h.ID)
+	cx, cy, r := x+h.X.MM(), h.Y.MM(), holeRadius(h)
+	if dx, dy := travels(h); dx+dy > 0 {
+		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx-dx, cy-dy, cx+dx, cy+dy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
+		return
 	}
+	d.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: cx, Y: cy}, Radius: r}, "Hole %v", h.ID)
 }
 
 // layer is a part of the wall behind its surface.

@@ -202,7 +202,7 @@ const sizes: Record<string, [string, string][]> = {
   spacer: [['length_mm', 'long'], ['outer_mm', 'wide']],
   lag: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
   screw: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
-  anchor: [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'holds pulled, kg'], ['shear_kg', 'holds across, kg']],
+  anchor: [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'pulled, kg'], ['shear_kg', 'across, kg']],
 };
 
 function Kit({ edit }: { edit: Editing<Bracket> }) {
@@ -211,7 +211,7 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
   const add = (item: Schemas['Item']) => edit.change('kit+', { ...doc, kit: [...kit, item] });
   return (
     <>
-      <table className="pull holes">
+      <table className="pull holes kit-lines">
         <thead>
           <tr>
             <th scope="col">part</th>
