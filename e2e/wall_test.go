@@ -101,6 +101,13 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.See(`[data-rule="fastener"][data-status="unknown"]`)
 	d.Press("u")
 	d.Wait(`document.querySelector('.bench.wall.units-in[data-ready="yes"] [data-hole="T1"]')?.innerText.includes('″')`)
+	// The bench's template is of this wall too.
+	d.Press("e")
+	d.Ready()
+	d.Run(`[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Template PDF').click()`)
+	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
+	d.Press("l")
+	d.Wait(wallReady)
 	// Another height rule is a press away.
 	d.Click(`[data-school="upper_third"] button`)
 	d.Wait(wallReady + ` && document.querySelector('[data-school="upper_third"].lit') && document.querySelector('[aria-label="Height by"]').value === 'upper_third'`)

@@ -3,13 +3,14 @@ import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { download, type BenchAnswer } from '../api';
 import { useDesk } from '../asking';
-import { useQuestion } from '../judged';
+import { useQuestion, useSiteQuestion } from '../judged';
 import { useSave } from '../sheets/saving';
 import { Stamp } from '../words';
 
 /** The answer in one line, and what to take away. */
 export function Verdict({ judged, stale }: { judged: BenchAnswer; stale: boolean }) {
   const question = useQuestion();
+  const onSite = useSiteQuestion(); // the same sheet as on the template's page
   const { search } = useLocation();
   const { canUndo, undo } = useDesk();
   const save = useSave();
@@ -40,7 +41,7 @@ export function Verdict({ judged, stale }: { judged: BenchAnswer; stale: boolean
         title={judged.template ? 'Download the drilling template at full size' : 'There is no template for this pairing'}
         onClick={() => {
           setFailed('');
-          if (question) download('/api/template?format=pdf', question, 'template.pdf').catch((e: Error) => setFailed(e.message));
+          if (onSite) download('/api/template?format=pdf', onSite, 'template.pdf').catch((e: Error) => setFailed(e.message));
         }}
       >
         Template PDF
