@@ -103,6 +103,7 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Wait(`document.querySelector('.bench.wall.units-in[data-ready="yes"] [data-hole="T1"]')?.innerText.includes('″')`)
 	// The bench's template is of this wall too.
 	d.Press("e")
+	d.Wait(`!document.querySelector('.bench.wall') && [...document.querySelectorAll('.verdict button')].some((b) => b.innerText === 'Template PDF')`)
 	d.Ready()
 	d.Run(`[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Template PDF').click()`)
 	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
