@@ -1,6 +1,8 @@
 package exchange
 
 import (
+	"encoding/json"
+
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
@@ -8,34 +10,39 @@ import (
 
 // Bracket is a bracket with its kit in the format.
 type Bracket struct {
-	ID             string                `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
-	Name           string                `json:"name,omitempty" maxLength:"120"`
-	Revision       string                `json:"revision,omitempty" maxLength:"20"`
-	Kind           string                `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
-	Turns          []int                 `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
-	RatedLoad      *KG                   `json:"rated_load_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
-	DiagonalMin    *MM                   `json:"diagonal_min_mm,omitempty" minimum:"0" maximum:"10000"`
-	DiagonalMax    *MM                   `json:"diagonal_max_mm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
-	Mass           *KG                   `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
-	Threads        []string              `json:"threads" required:"true" enum:"M4,M5,M6,M8" minItems:"1" maxItems:"4"`
-	PlateThickness *MM                   `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"`
-	SlotWidth      *MM                   `json:"slot_width_mm,omitempty" exclusiveMinimum:"0" maximum:"100"`
-	HeadRoom       *MM                   `json:"head_room_mm,omitempty" minimum:"0" maximum:"500"`
-	RowsUsed       []string              `json:"rows_used,omitempty" enum:"top,bottom" minItems:"1" maxItems:"2"`
-	Interface      *Interface            `json:"interface" required:"true"`
-	Profile        *MM                   `json:"profile_mm,omitempty" minimum:"0" maximum:"5000"`
-	Reach          *MM                   `json:"reach_mm,omitempty" minimum:"0" maximum:"5000"`
-	LiftOver       *MM                   `json:"lift_over_mm,omitempty" minimum:"0" maximum:"500"`
-	Lock           *Lock                 `json:"lock,omitempty"`
-	TiltDown       *Deg                  `json:"tilt_down_deg,omitempty" minimum:"0" maximum:"90"`
-	TiltUp         *Deg                  `json:"tilt_up_deg,omitempty" minimum:"0" maximum:"90"`
-	TiltPivot      *Pivot                `json:"tilt_pivot,omitempty"`
-	Swivel         *Deg                  `json:"swivel_deg,omitempty" minimum:"0" maximum:"180"`
-	SwivelPivot    *Pivot                `json:"swivel_pivot,omitempty"`
-	WallPlate      *WallPlate            `json:"wall_plate,omitempty"`
-	Kit            []Item                `json:"kit,omitempty" minItems:"1" maxItems:"100"`
-	Walls          map[string]WallFixing `json:"walls,omitempty" keys:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
-	Settings       []Setting             `json:"settings,omitempty" maxItems:"32"`
+	ID             string                          `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
+	Name           string                          `json:"name,omitempty" maxLength:"120"`
+	Revision       string                          `json:"revision,omitempty" maxLength:"20"`
+	Kind           string                          `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
+	Turns          []int                           `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
+	RatedLoad      *KG                             `json:"rated_load_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	RatedMoment    *Num                            `json:"rated_moment_nm,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	TiltHold       *Num                            `json:"tilt_hold_nm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
+	Slip           *Num                            `json:"slip_nm,omitempty" exclusiveMinimum:"0" maximum:"10000"` // of a ball
+	ArmSwing       *Deg                            `json:"arm_swing_deg,omitempty" minimum:"0" maximum:"180"`
+	HungMass       *KG                             `json:"hung_mass_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	DiagonalMin    *MM                             `json:"diagonal_min_mm,omitempty" minimum:"0" maximum:"10000"`
+	DiagonalMax    *MM                             `json:"diagonal_max_mm,omitempty" exclusiveMinimum:"0" maximum:"10000"`
+	Mass           *KG                             `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	Threads        []string                        `json:"threads" required:"true" enum:"M4,M5,M6,M8" minItems:"1" maxItems:"4"`
+	PlateThickness *MM                             `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"`
+	SlotWidth      *MM                             `json:"slot_width_mm,omitempty" exclusiveMinimum:"0" maximum:"100"`
+	HeadRoom       *MM                             `json:"head_room_mm,omitempty" minimum:"0" maximum:"500"`
+	RowsUsed       []string                        `json:"rows_used,omitempty" enum:"top,bottom" minItems:"1" maxItems:"2"`
+	Interface      *Interface                      `json:"interface" required:"true"`
+	Profile        *MM                             `json:"profile_mm,omitempty" minimum:"0" maximum:"5000"`
+	Reach          *MM                             `json:"reach_mm,omitempty" minimum:"0" maximum:"5000"`
+	LiftOver       *MM                             `json:"lift_over_mm,omitempty" minimum:"0" maximum:"500"`
+	Lock           *Lock                           `json:"lock,omitempty"`
+	TiltDown       *Deg                            `json:"tilt_down_deg,omitempty" minimum:"0" maximum:"90"`
+	TiltUp         *Deg                            `json:"tilt_up_deg,omitempty" minimum:"0" maximum:"90"`
+	TiltPivot      *Pivot                          `json:"tilt_pivot,omitempty"`
+	Swivel         *Deg                            `json:"swivel_deg,omitempty" minimum:"0" maximum:"180"`
+	SwivelPivot    *Pivot                          `json:"swivel_pivot,omitempty"`
+	WallPlate      *WallPlate                      `json:"wall_plate,omitempty"`
+	Kit            []Item                          `json:"kit,omitempty" minItems:"1" maxItems:"100"`
+	Walls          map[catalog.WallType]WallFixing `json:"walls,omitempty"`
+	Settings       []Setting                       `json:"settings,omitempty" maxItems:"32"`
 }
 
 // Interface is how a bracket takes a pattern.
@@ -97,35 +104,63 @@ type PlateHole struct {
 
 // Item is one line of a kit.
 type Item struct {
-	Kind      string   `json:"kind" required:"true" enum:"bolt,washer,spacer,shoulder_washer,lag,lag_washer,screw,anchor,part,tool"`
-	Name      string   `json:"name,omitempty" maxLength:"120"`
-	Thread    string   `json:"thread,omitempty" enum:"M4,M5,M6,M8"`
-	Threads   []string `json:"threads,omitempty" enum:"M4,M5,M6,M8" minItems:"1" maxItems:"4"`
-	Length    *MM      `json:"length_mm,omitempty" exclusiveMinimum:"0" maximum:"500"`
-	Thickness *MM      `json:"thickness_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
-	Outer     *MM      `json:"outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
-	Diameter  *MM      `json:"diameter_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
-	Count     int      `json:"count" required:"true" minimum:"1" maximum:"10000"`
-	Bag       string   `json:"bag,omitempty" maxLength:"20"`
-	Use       string   `json:"use,omitempty" enum:"arms,lock,cables"`
+	Kind      catalog.ItemKind `json:"kind" required:"true"`
+	Name      string           `json:"name,omitempty" maxLength:"120"`
+	Thread    string           `json:"thread,omitempty" enum:"M4,M5,M6,M8"`
+	Threads   []string         `json:"threads,omitempty" enum:"M4,M5,M6,M8" minItems:"1" maxItems:"4"`
+	Length    *MM              `json:"length_mm,omitempty" exclusiveMinimum:"0" maximum:"500"`
+	Thickness *MM              `json:"thickness_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
+	Outer     *MM              `json:"outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
+	Diameter  *MM              `json:"diameter_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
+	Count     int              `json:"count" required:"true" minimum:"1" maximum:"10000"`
+	Bag       string           `json:"bag,omitempty" maxLength:"20"`
+	Use       string           `json:"use,omitempty" enum:"arms,lock,cables"`
 
 	// How much of a lag or screw is threaded, its tip included.
 	ThreadLength *MM `json:"thread_length_mm,omitempty" exclusiveMinimum:"0" maximum:"500"`
 
-	// What one anchor holds, pulled out and across, and whether the figures are
-	// for use or what it comes out at.
-	Pull        *KG    `json:"pull_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
-	Shear       *KG    `json:"shear_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
-	RatingBasis string `json:"rating_basis,omitempty" enum:"rated,ultimate"`
+	// The walls that a fastener is made for; absent: what its kind is.
+	For []catalog.WallType `json:"for,omitempty" minItems:"1" maxItems:"8"`
+
+	// What one anchor holds, pulled out and across, in one base material, and
+	// whether the figures are for use or what it comes out at.
+	Pull        *KG                         `json:"pull_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	Shear       *KG                         `json:"shear_kg,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	Ratings     map[catalog.WallType]Rating `json:"ratings,omitempty"`
+	RatingBasis string                      `json:"rating_basis,omitempty" enum:"rated,ultimate"`
+
+	// The least that a masonry fixing goes into it, its thread's root, the
+	// strength of its steel, and the outer diameter of a rigid sleeve's foot.
+	EmbedmentMin *MM  `json:"embedment_min_mm,omitempty" exclusiveMinimum:"0" maximum:"500"`
+	Root         *MM  `json:"root_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
+	Tensile      *int `json:"fu_mpa,omitempty" minimum:"100" maximum:"2000"`
+	Sleeve       *MM  `json:"sleeve_mm,omitempty" exclusiveMinimum:"0" maximum:"100"`
+}
+
+// Rating is what one anchor holds in one base material.
+type Rating struct {
+	Pull  *KG `json:"pull_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+	Shear *KG `json:"shear_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+}
+
+// Names is one text, or a list of them.
+type Names []string
+
+// MarshalJSON writes a single one as a text.
+func (n Names) MarshalJSON() ([]byte, error) {
+	if len(n) == 1 {
+		return json.Marshal(n[0])
+	}
+	return json.Marshal([]string(n))
 }
 
 // WallFixing is the maker's figures for one type of wall.
 type WallFixing struct {
-	Drill          *MM    `json:"drill_mm,omitempty" exclusiveMinimum:"0" maximum:"100"`
-	Depth          *MM    `json:"depth_mm,omitempty" exclusiveMinimum:"0" maximum:"1000"`
-	CoveringMax    *MM    `json:"covering_max_mm,omitempty" minimum:"0" maximum:"500"`
-	PenetrationMin *MM    `json:"penetration_min_mm,omitempty" minimum:"0" maximum:"500"`
-	Fastener       string `json:"fastener,omitempty" maxLength:"40"`
+	Drill          *MM   `json:"drill_mm,omitempty" exclusiveMinimum:"0" maximum:"100"`
+	Depth          *MM   `json:"depth_mm,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	CoveringMax    *MM   `json:"covering_max_mm,omitempty" minimum:"0" maximum:"500"`
+	PenetrationMin *MM   `json:"penetration_min_mm,omitempty" minimum:"0" maximum:"500"`
+	Fastener       Names `json:"fastener,omitempty" minItems:"1" maxItems:"2" maxLength:"120"`
 }
 
 // Setting is an adjustment some displays need.
@@ -143,6 +178,16 @@ func coreItems(items []Item) []catalog.Item {
 			Kind: i.Kind, Name: i.Name, Thread: thread(i.Thread), Length: or0(i.Length), Thickness: or0(i.Thickness),
 			Outer: or0(i.Outer), Diameter: or0(i.Diameter), Count: i.Count, Bag: i.Bag, Use: i.Use,
 			Pull: mass(i.Pull).Or(0), Shear: mass(i.Shear).Or(0), RatingBasis: i.RatingBasis, ThreadLength: or0(i.ThreadLength),
+			For: i.For, EmbedmentMin: or0(i.EmbedmentMin), Root: or0(i.Root), Sleeve: or0(i.Sleeve),
+		}
+		if i.Tensile != nil {
+			c.Tensile = int64(*i.Tensile)
+		}
+		for w, r := range i.Ratings {
+			if c.Ratings == nil {
+				c.Ratings = map[catalog.WallType]catalog.Rating{}
+			}
+			c.Ratings[w] = catalog.Rating{Pull: mass(r.Pull).Or(0), Shear: mass(r.Shear).Or(0)}
 		}
 		for _, t := range i.Threads {
 			c.Threads = append(c.Threads, thread(t))
@@ -161,6 +206,17 @@ func itemsOf(items []catalog.Item) []Item {
 		i := Item{
 			Kind: c.Kind, Name: c.Name, Thread: c.Thread.String(), Length: mmUnless(c.Length, 0), Thickness: mmUnless(c.Thickness, 0),
 			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis, ThreadLength: mmUnless(c.ThreadLength, 0),
+			For: c.For, EmbedmentMin: mmUnless(c.EmbedmentMin, 0), Root: mmUnless(c.Root, 0), Sleeve: mmUnless(c.Sleeve, 0),
+		}
+		if c.Tensile != 0 {
+			n := int(c.Tensile)
+			i.Tensile = &n
+		}
+		for w, r := range c.Ratings {
+			if i.Ratings == nil {
+				i.Ratings = map[catalog.WallType]Rating{}
+			}
+			i.Ratings[w] = Rating{kgOpt(quantity.Some(r.Pull)), kgOpt(quantity.Some(r.Shear))}
 		}
 		if c.Pull != 0 {
 			i.Pull = kgOpt(quantity.Some(c.Pull))
@@ -204,12 +260,16 @@ func (p *Pivot) core() *catalog.Pivot {
 func (b *Bracket) core() *catalog.Bracket {
 	out := &catalog.Bracket{
 		ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: b.Kind,
-		RatedLoad: mass(b.RatedLoad), DiagonalMin: length(b.DiagonalMin), DiagonalMax: length(b.DiagonalMax), Mass: mass(b.Mass),
+		RatedLoad: mass(b.RatedLoad), RatedMoment: torque(b.RatedMoment), TiltHold: torque(b.TiltHold), ArmSwing: angle(b.ArmSwing), HungMass: mass(b.HungMass),
+		DiagonalMin: length(b.DiagonalMin), DiagonalMax: length(b.DiagonalMax), Mass: mass(b.Mass),
 		PlateThickness: or0(b.PlateThickness), SlotWidth: length(b.SlotWidth), HeadRoom: length(b.HeadRoom),
 		UsesTop: b.RowsUsed == nil || has(b.RowsUsed, "top"), UsesBottom: b.RowsUsed == nil || has(b.RowsUsed, "bottom"),
 		Profile: length(b.Profile), Reach: length(b.Reach), LiftOver: length(b.LiftOver),
 		TiltDown: angle(b.TiltDown), TiltUp: angle(b.TiltUp), TiltPivot: b.TiltPivot.core(),
 		Swivel: angle(b.Swivel), SwivelPivot: b.SwivelPivot.core(), Kit: coreItems(b.Kit),
+	}
+	if b.Slip != nil {
+		out.TiltHold = torque(b.Slip)
 	}
 	if out.Name == "" {
 		out.Name = out.ID
@@ -241,9 +301,9 @@ func (b *Bracket) core() *catalog.Bracket {
 	}
 	for name, w := range b.Walls {
 		if out.Walls == nil {
-			out.Walls = map[string]catalog.WallFixing{}
+			out.Walls = map[catalog.WallType]catalog.WallFixing{}
 		}
-		out.Walls[name] = catalog.WallFixing{Drill: length(w.Drill), Depth: length(w.Depth), CoveringMax: length(w.CoveringMax), PenetrationMin: length(w.PenetrationMin), Fastener: w.Fastener}
+		out.Walls[name] = catalog.WallFixing{Drill: length(w.Drill), Depth: length(w.Depth), CoveringMax: length(w.CoveringMax), PenetrationMin: length(w.PenetrationMin), Fasteners: w.Fastener}
 	}
 	for _, s := range b.Settings {
 		out.Settings = append(out.Settings, catalog.Setting{Field: s.Field, Below: length(s.Below), AtOrAbove: length(s.AtOrAbove), Text: s.Text})
@@ -274,11 +334,17 @@ func (w *WallPlate) core() *catalog.WallPlate {
 func BracketOf(b *catalog.Bracket) Bracket {
 	out := Bracket{
 		ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: b.Kind,
-		RatedLoad: kgOpt(b.RatedLoad), DiagonalMin: mmOpt(b.DiagonalMin), DiagonalMax: mmOpt(b.DiagonalMax), Mass: kgOpt(b.Mass),
+		RatedLoad: kgOpt(b.RatedLoad), RatedMoment: nmOpt(b.RatedMoment), ArmSwing: degOpt(b.ArmSwing), HungMass: kgOpt(b.HungMass),
+		DiagonalMin: mmOpt(b.DiagonalMin), DiagonalMax: mmOpt(b.DiagonalMax), Mass: kgOpt(b.Mass),
 		PlateThickness: mmOf(b.PlateThickness), SlotWidth: mmOpt(b.SlotWidth), HeadRoom: mmOpt(b.HeadRoom),
 		Interface: interfaceOf(&b.Interface), Profile: mmOpt(b.Profile), Reach: mmOpt(b.Reach), LiftOver: mmOpt(b.LiftOver),
 		TiltDown: degOpt(b.TiltDown), TiltUp: degOpt(b.TiltUp), TiltPivot: pivotOf(b.TiltPivot),
 		Swivel: degOpt(b.Swivel), SwivelPivot: pivotOf(b.SwivelPivot), Kit: itemsOf(b.Kit),
+	}
+	if hold := nmOpt(b.TiltHold); b.Kind == "ball" {
+		out.Slip = hold
+	} else {
+		out.TiltHold = hold
 	}
 	for _, t := range b.Turns {
 		out.Turns = append(out.Turns, int(t))
@@ -300,9 +366,9 @@ func BracketOf(b *catalog.Bracket) Bracket {
 	}
 	for name, w := range b.Walls {
 		if out.Walls == nil {
-			out.Walls = map[string]WallFixing{}
+			out.Walls = map[catalog.WallType]WallFixing{}
 		}
-		out.Walls[name] = WallFixing{mmOpt(w.Drill), mmOpt(w.Depth), mmOpt(w.CoveringMax), mmOpt(w.PenetrationMin), w.Fastener}
+		out.Walls[name] = WallFixing{mmOpt(w.Drill), mmOpt(w.Depth), mmOpt(w.CoveringMax), mmOpt(w.PenetrationMin), w.Fasteners}
 	}
 	for _, s := range b.Settings {
 		out.Settings = append(out.Settings, Setting{s.Field, mmOpt(s.Below), mmOpt(s.AtOrAbove), s.Text})
@@ -355,4 +421,9 @@ func wallPlateOf(w *catalog.WallPlate) *WallPlate {
 		out.Holes = append(out.Holes, PlateHole{h.ID, h.Row, mmOf(h.X), mmOf(h.Y), h.Shape, mmUnless(h.Travel, 0), mmUnless(h.Diameter, 0)})
 	}
 	return out
+}
+
+// JSONSchemaBytes says that a single name may stand without a list.
+func (Names) JSONSchemaBytes() ([]byte, error) {
+	return []byte(`{"anyOf":[{"type":"string","maxLength":120},{"type":"array","items":{"type":"string","maxLength":120},"minItems":1,"maxItems":2}]}`), nil
 }

@@ -19,6 +19,9 @@ type Display struct {
 	RestPlaneFromFront *MM               `json:"rest_plane_from_front_mm,omitempty" exclusiveMinimum:"0" maximum:"1000"`
 	Mass               *KG               `json:"mass_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
 	MassWithStand      *KG               `json:"mass_with_stand_kg,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	CGAbove            *MM               `json:"cg_above_center_mm,omitempty" minimum:"-5000" maximum:"5000"`
+	CGRight            *MM               `json:"cg_right_mm,omitempty" minimum:"-5000" maximum:"5000"`
+	Turns              []int             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
 	Origin             string            `json:"origin,omitempty" enum:"bench,sheet,caller"`
 	Patterns           []Pattern         `json:"patterns,omitempty" maxItems:"8"`
 	OwnParts           []Item            `json:"own_parts,omitempty" maxItems:"64"`
@@ -41,6 +44,7 @@ type Pattern struct {
 	Thread         string `json:"thread,omitempty" enum:"M4,M5,M6,M8"`
 	CenterBelowTop *MM    `json:"center_below_top_mm,omitempty" minimum:"0" maximum:"10000"`
 	CenterRight    *MM    `json:"center_right_mm,omitempty" minimum:"-5000" maximum:"5000"`
+	TorqueMax      *Num   `json:"torque_max_nm,omitempty" exclusiveMinimum:"0" maximum:"200"`
 	Rows           *Rows  `json:"rows,omitempty"`
 	Holes          []Hole `json:"holes,omitempty" minItems:"2" maxItems:"8"`
 }
@@ -74,13 +78,13 @@ type Hole struct {
 
 // Trial is a bolt tried in a hole.
 type Trial struct {
-	Thread    string `json:"thread" required:"true" enum:"M4,M5,M6,M8"`
-	Length    *MM    `json:"length_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
-	UnderHead *MM    `json:"under_head_mm,omitempty" minimum:"0" maximum:"500"`
-	Outcome   string `json:"outcome" required:"true" enum:"stopped,seated,rests,too_big,too_small,loose"`
-	Gap       *MM    `json:"gap_mm,omitempty" minimum:"-500" maximum:"500"`
-	Turns     *Num   `json:"turns,omitempty" minimum:"0" maximum:"500"`
-	Tolerance *MM    `json:"tolerance_mm,omitempty" minimum:"0" maximum:"50"`
+	Thread    string          `json:"thread" required:"true" enum:"M4,M5,M6,M8"`
+	Length    *MM             `json:"length_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
+	UnderHead *MM             `json:"under_head_mm,omitempty" minimum:"0" maximum:"500"`
+	Outcome   catalog.Outcome `json:"outcome" required:"true"`
+	Gap       *MM             `json:"gap_mm,omitempty" minimum:"-500" maximum:"500"`
+	Turns     *Num            `json:"turns,omitempty" minimum:"0" maximum:"500"`
+	Tolerance *MM             `json:"tolerance_mm,omitempty" minimum:"0" maximum:"50"`
 }
 
 // Zone is a part of the back, its centre from the display's centre, front
@@ -94,6 +98,11 @@ type Zone struct {
 	Plug    *MM    `json:"plug_mm,omitempty" minimum:"0" maximum:"500"`
 	Setback *MM    `json:"setback_mm,omitempty" minimum:"0" maximum:"500"`
 	Out     *MM    `json:"out_mm,omitempty" minimum:"0" maximum:"500"`
+
+	Clear      *MM    `json:"clear_mm,omitempty" minimum:"0" maximum:"500"`
+	CableBend  *MM    `json:"cable_bend_mm,omitempty" minimum:"0" maximum:"500"`
+	FixedCable *MM    `json:"fixed_cable_mm,omitempty" exclusiveMinimum:"0" maximum:"20000"`
+	Connector  string `json:"connector,omitempty" maxLength:"80"`
 }
 
 func origin(name string, fallback catalog.Origin) catalog.Origin {
@@ -124,6 +133,21 @@ func mass(k *KG) quantity.Optional[quantity.Mass] {
 	return quantity.Some(quantity.Mass(*k))
 }
 
+func torque(n *Num) quantity.Optional[quantity.Torque] {
+	if n == nil {
+		return quantity.Optional[quantity.Torque]{}
+	}
+	return quantity.Some(quantity.Torque(*n))
+}
+
+func nmOpt(o quantity.Optional[quantity.Torque]) *Num {
+	if !o.Known {
+		return nil
+	}
+	n := Num(o.Value)
+	return &n
+}
+
 func angle(d *Deg) quantity.Optional[quantity.Angle] {
 	if d == nil {
 		return quantity.Optional[quantity.Angle]{}
@@ -141,7 +165,11 @@ func (d *Display) core() *catalog.Display {
 		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases,
 		Diagonal: length(d.Diagonal), Width: length(d.Width), Height: length(d.Height), Depth: length(d.Depth),
 		RestPlaneFromFront: length(d.RestPlaneFromFront), Mass: mass(d.Mass), MassWithStand: mass(d.MassWithStand),
+		CGAboveCenter: or0(d.CGAbove), CGRight: or0(d.CGRight),
 		OwnParts: coreItems(d.OwnParts), Origin: origin(d.Origin, catalog.Sheet),
+	}
+	for _, t := range d.Turns {
+		out.Turns = append(out.Turns, catalog.Turn(t))
 	}
 	for path, n := range d.Notes {
 		if out.Notes == nil {
@@ -157,6 +185,7 @@ func (d *Display) core() *catalog.Display {
 		out.Zones = append(out.Zones, catalog.Zone{
 			Kind: z.Kind, X: or0(z.X), Y: or0(z.Y), Width: or0(z.Width), Height: or0(z.Height),
 			Plug: length(z.Plug), Setback: length(z.Setback), Out: length(z.Out),
+			Clear: length(z.Clear), CableBend: length(z.CableBend), FixedCable: length(z.FixedCable), Connector: z.Connector,
 		})
 	}
 	for path, name := range d.Origins {
@@ -174,7 +203,7 @@ func (d *Display) pattern(i int, used map[string]bool) catalog.Pattern {
 	p := &d.Patterns[i]
 	out := catalog.Pattern{
 		Width: or0(p.Width), Height: or0(p.Height), Thread: thread(p.Thread),
-		CenterBelowTop: length(p.CenterBelowTop), CenterRight: or0(p.CenterRight),
+		CenterBelowTop: length(p.CenterBelowTop), CenterRight: or0(p.CenterRight), TorqueMax: torque(p.TorqueMax),
 	}
 	at := index("patterns", i)
 	if p.Holes != nil {
@@ -215,7 +244,7 @@ func rowHoleID(up, right quantity.Length) string {
 }
 
 // hole reads a hole's figures with their origins. Setback and recess default
-// to 0, unless trials stand in for the recess.
+// to 0, unless trials stand in for recess and thread depth.
 func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.Hole {
 	figure := func(m *MM, name string) catalog.Figure {
 		path := join(at, name)
@@ -234,7 +263,7 @@ func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.
 		RecessDiameter: figure(f.RecessDiameter, "recess_diameter_mm"), ThreadDepth: figure(f.ThreadDepth, "thread_depth_mm"),
 	}
 	h.Setback.Known = true
-	h.Recess.Known = h.Recess.Known || f.Trials == nil
+	h.Recess.Known = h.Recess.Known || f.Trials == nil || f.ThreadDepth != nil
 	h.Trials = coreTrials(f.Trials)
 	return h
 }

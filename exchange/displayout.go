@@ -49,7 +49,11 @@ func DisplayOf(d *catalog.Display) Display {
 		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases,
 		Diagonal: mmOpt(d.Diagonal), Width: mmOpt(d.Width), Height: mmOpt(d.Height), Depth: mmOpt(d.Depth),
 		RestPlaneFromFront: mmOpt(d.RestPlaneFromFront), Mass: kgOpt(d.Mass), MassWithStand: kgOpt(d.MassWithStand),
+		CGAbove: mmUnless(d.CGAboveCenter, 0), CGRight: mmUnless(d.CGRight, 0),
 		OwnParts: itemsOf(d.OwnParts), Origins: map[string]string{},
+	}
+	for _, t := range d.Turns {
+		out.Turns = append(out.Turns, int(t))
 	}
 	if d.Origin != catalog.Sheet {
 		out.Origin = d.Origin.String()
@@ -70,6 +74,7 @@ func DisplayOf(d *catalog.Display) Display {
 		out.Zones = append(out.Zones, Zone{
 			Kind: z.Kind, X: mmOf(z.X), Y: mmOf(z.Y), Width: mmOf(z.Width), Height: mmOf(z.Height),
 			Plug: mmOpt(z.Plug), Setback: mmOpt(z.Setback), Out: mmOpt(z.Out),
+			Clear: mmOpt(z.Clear), CableBend: mmOpt(z.CableBend), FixedCable: mmOpt(z.FixedCable), Connector: z.Connector,
 		})
 	}
 	return out
@@ -79,7 +84,7 @@ func patternOf(d *catalog.Display, i int, origins map[string]string) Pattern {
 	p := &d.Patterns[i]
 	out := Pattern{
 		Width: mmOf(p.Width), Height: mmOf(p.Height), Thread: p.Thread.String(),
-		CenterBelowTop: mmOpt(p.CenterBelowTop), CenterRight: mmUnless(p.CenterRight, 0),
+		CenterBelowTop: mmOpt(p.CenterBelowTop), CenterRight: mmUnless(p.CenterRight, 0), TorqueMax: nmOpt(p.TorqueMax),
 	}
 	at := index("patterns", i)
 	if p.ByRows && len(p.Holes) == 4 {
@@ -115,7 +120,7 @@ func figuresOf(d *catalog.Display, h *catalog.Hole, at string, origins map[strin
 		}
 	}
 	put(&f.Setback, h.Setback, "setback_mm", true)
-	put(&f.Recess, h.Recess, "recess_mm", true)
+	put(&f.Recess, h.Recess, "recess_mm", h.Trials == nil || h.ThreadDepth.Known)
 	put(&f.RecessDiameter, h.RecessDiameter, "recess_diameter_mm", false)
 	put(&f.ThreadDepth, h.ThreadDepth, "thread_depth_mm", false)
 	for _, t := range h.Trials {

@@ -240,7 +240,6 @@ func TestErrorsHavePaths(t *testing.T) {
 		{display(`"origins":{"widht_mm":"bench"}`), "displays[0].origins.widht_mm", "leads nowhere", "path"},
 		{patternWith(`"thread":"M7"`), "displays[0].patterns[0].thread", `"M7"`, "M4, M5, M6, M8"},
 		{patternWith(`"rows":{"top":{"thread_depth_mm":0}}`), "displays[0].patterns[0].rows.top.thread_depth_mm", "0 mm", "more than 0"},
-		{patternWith(`"rows":{"top":{"recess_mm":1,"trials":[{"thread":"M6","length_mm":10,"outcome":"seated"}]}}`), "displays[0].patterns[0].rows.top.trials", "beside", "instead"},
 		{patternWith(`"rows":{},"holes":[{"id":"A","x_mm":-100,"y_mm":100},{"id":"B","x_mm":100,"y_mm":-100}]`), "displays[0].patterns[0].holes", "both given", "one of them"},
 		{patternWith(`"holes":[{"id":"A","x_mm":0,"y_mm":0}]`), "displays[0].patterns[0].holes", "a list of 1", "2 to 8"},
 		{patternWith(`"holes":[{"id":"A","x_mm":-90,"y_mm":100},{"id":"B","x_mm":90,"y_mm":-100}]`), "displays[0].patterns[0].width_mm", "200 mm", "180 mm"},

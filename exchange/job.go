@@ -47,14 +47,15 @@ type Run struct {
 
 // Wall is a job's wall.
 type Wall struct {
-	Type     string `json:"type" required:"true" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
-	Covering *MM    `json:"covering_mm,omitempty" minimum:"0" maximum:"500"`
-	Width    *MM    `json:"width_mm,omitempty" exclusiveMinimum:"0" maximum:"100000"`
-	Height   *MM    `json:"height_mm,omitempty" exclusiveMinimum:"0" maximum:"20000"`
-	Cavity   *MM    `json:"cavity_mm,omitempty" minimum:"0" maximum:"500"`
-	Backing  *MM    `json:"backing_mm,omitempty" exclusiveMinimum:"0" maximum:"1000"`
-	Studs    *Studs `json:"studs,omitempty"`
-	Species  string `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
+	Type     catalog.WallType `json:"type" required:"true"`
+	Vehicle  bool             `json:"vehicle,omitempty"`
+	Covering *MM              `json:"covering_mm,omitempty" minimum:"0" maximum:"500"`
+	Width    *MM              `json:"width_mm,omitempty" exclusiveMinimum:"0" maximum:"100000"`
+	Height   *MM              `json:"height_mm,omitempty" exclusiveMinimum:"0" maximum:"20000"`
+	Cavity   *MM              `json:"cavity_mm,omitempty" minimum:"0" maximum:"500"`
+	Backing  *MM              `json:"backing_mm,omitempty" exclusiveMinimum:"0" maximum:"1000"`
+	Studs    *Studs           `json:"studs,omitempty"`
+	Species  string           `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
 
 	Outlets   []Outlet    `json:"outlets,omitempty" maxItems:"100"`
 	Furniture []Furniture `json:"furniture,omitempty" maxItems:"100"`
@@ -144,7 +145,7 @@ func (j *Job) core() *catalog.Job {
 }
 
 func (w *Wall) core() catalog.Wall {
-	out := catalog.Wall{Type: w.Type, Covering: length(w.Covering), Width: length(w.Width), Height: length(w.Height),
+	out := catalog.Wall{Type: w.Type, Vehicle: w.Vehicle, Covering: length(w.Covering), Width: length(w.Width), Height: length(w.Height),
 		Cavity: length(w.Cavity), Backing: length(w.Backing), Species: w.Species}
 	if s := w.Studs; s != nil {
 		out.Studs = &catalog.Studs{First: length(s.First), Spacing: length(s.Spacing), Width: length(s.Width)}
@@ -172,7 +173,7 @@ func (w *Wall) core() catalog.Wall {
 }
 
 func wallOf(w *catalog.Wall) *Wall {
-	out := &Wall{Type: w.Type, Covering: mmOpt(w.Covering), Width: mmOpt(w.Width), Height: mmOpt(w.Height), Cavity: mmOpt(w.Cavity), Backing: mmOpt(w.Backing), Species: w.Species}
+	out := &Wall{Type: w.Type, Vehicle: w.Vehicle, Covering: mmOpt(w.Covering), Width: mmOpt(w.Width), Height: mmOpt(w.Height), Cavity: mmOpt(w.Cavity), Backing: mmOpt(w.Backing), Species: w.Species}
 	if s := w.Studs; s != nil {
 		out.Studs = &Studs{First: mmOpt(s.First), Spacing: mmOpt(s.Spacing), Width: mmOpt(s.Width)}
 		if s.Outlet.Known {

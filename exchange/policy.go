@@ -17,6 +17,8 @@ type Policy struct {
 	MaxStackedSpacers *int   `json:"max_stacked_spacers,omitempty" minimum:"0" maximum:"4"`
 	LeanOK            *Deg   `json:"lean_ok_deg,omitempty" minimum:"0" maximum:"45"`
 	LeanMax           *Deg   `json:"lean_max_deg,omitempty" minimum:"0" maximum:"45"`
+	TwistOK           *MM    `json:"twist_ok_mm,omitempty" minimum:"0" maximum:"100"`
+	TwistMax          *MM    `json:"twist_max_mm,omitempty" minimum:"0" maximum:"100"`
 	StockSpacers      []MM   `json:"stock_spacers_mm,omitempty" exclusiveMinimum:"0" maximum:"500" maxItems:"40"`
 	StockSpacerOuter  *MM    `json:"stock_spacer_outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
 	ArmClearance      *MM    `json:"arm_clearance_mm,omitempty" minimum:"0" maximum:"200"`
@@ -28,6 +30,8 @@ type Policy struct {
 	Reveal            *MM    `json:"reveal_mm,omitempty" minimum:"0" maximum:"500"`
 	StudFind          *MM    `json:"stud_find_mm,omitempty" minimum:"0" maximum:"50"`
 	TwoPeopleDiagonal *MM    `json:"two_people_diagonal_mm,omitempty" minimum:"0" maximum:"10000"`
+	Handling          *Num   `json:"handling_n,omitempty" minimum:"0" maximum:"5000"`
+	HandlingPublic    *Num   `json:"handling_public_n,omitempty" minimum:"0" maximum:"5000"`
 }
 
 func set[T any, F any](to *T, from *F, as func(F) T) {
@@ -54,6 +58,7 @@ func (p *Policy) On(base catalog.Policy) catalog.Policy {
 	toLength := func(m MM) quantity.Length { return quantity.Length(m) }
 	toRatio := func(n Num) quantity.Ratio { return quantity.Ratio(n) }
 	toAngle := func(d Deg) quantity.Angle { return quantity.Angle(d) }
+	toForce := func(n Num) quantity.Force { return quantity.Force(n) }
 	same := func(n int) int { return n }
 	set(&out.EngagementMinD, p.EngagementMinD, toRatio)
 	set(&out.EngagementWorstD, p.EngagementWorstD, toRatio)
@@ -64,6 +69,8 @@ func (p *Policy) On(base catalog.Policy) catalog.Policy {
 	set(&out.MaxStackedSpacers, p.MaxStackedSpacers, same)
 	set(&out.LeanOK, p.LeanOK, toAngle)
 	set(&out.LeanMax, p.LeanMax, toAngle)
+	set(&out.TwistOK, p.TwistOK, toLength)
+	set(&out.TwistMax, p.TwistMax, toLength)
 	if p.StockSpacers != nil {
 		out.StockSpacers = nil
 		for _, l := range p.StockSpacers {
@@ -80,20 +87,24 @@ func (p *Policy) On(base catalog.Policy) catalog.Policy {
 	set(&out.Reveal, p.Reveal, toLength)
 	set(&out.StudFind, p.StudFind, toLength)
 	set(&out.TwoPeopleDiagonal, p.TwoPeopleDiagonal, toLength)
+	set(&out.Handling, p.Handling, toForce)
+	set(&out.HandlingPublic, p.HandlingPublic, toForce)
 	return out
 }
 
 // PolicyOf writes a policy in the format, every setting of it.
 func PolicyOf(p catalog.Policy) Policy {
 	num := func(r quantity.Ratio) *Num { n := Num(r); return &n }
+	newtons := func(f quantity.Force) *Num { n := Num(f); return &n }
 	deg := func(a quantity.Angle) *Deg { d := Deg(a); return &d }
 	out := Policy{
 		EngagementMinD: num(p.EngagementMinD), EngagementWorstD: num(p.EngagementWorstD),
 		TipClearanceMin: mmOf(p.TipClearanceMin), TipClearanceWorst: mmOf(p.TipClearanceWorst),
 		MaxWashers: &p.MaxWashers, WasherOverlap: mmOf(p.WasherOverlap), MaxStackedSpacers: &p.MaxStackedSpacers,
-		LeanOK: deg(p.LeanOK), LeanMax: deg(p.LeanMax), StockSpacers: []MM{}, StockSpacerOuter: mmOf(p.StockSpacerOuter),
+		LeanOK: deg(p.LeanOK), LeanMax: deg(p.LeanMax), TwistOK: mmOf(p.TwistOK), TwistMax: mmOf(p.TwistMax), StockSpacers: []MM{}, StockSpacerOuter: mmOf(p.StockSpacerOuter),
 		ArmClearance: mmOf(p.ArmClearance), BoltSchool: p.BoltSchool, ArmSchool: p.ArmSchool, SizeSchool: p.SizeSchool, WallSchool: p.WallSchool,
 		LoadCaution: num(p.LoadCaution), Reveal: mmOf(p.Reveal), StudFind: mmOf(p.StudFind), TwoPeopleDiagonal: mmOf(p.TwoPeopleDiagonal),
+		Handling: newtons(p.Handling), HandlingPublic: newtons(p.HandlingPublic),
 	}
 	for _, l := range p.StockSpacers {
 		out.StockSpacers = append(out.StockSpacers, MM(l))

@@ -117,7 +117,7 @@ func ProbeResultOf(r probe.Result, units quantity.Units) ProbeResult {
 		out.Hints = append(out.Hints, h.In(units))
 	}
 	if n := r.Next; n != nil {
-		out.Next = &NextTrial{n.Thread.String(), MM(n.Length), n.Outcome, n.Why.In(units)}
+		out.Next = &NextTrial{n.Thread.String(), MM(n.Length), n.Outcome.String(), n.Why.In(units)}
 	}
 	return out
 }

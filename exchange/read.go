@@ -84,6 +84,9 @@ func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.Struct
 		r.problems.add(path, "leave the field out when it is not known", "null")
 		return
 	}
+	if v.Type() == reflect.TypeFor[Names]() && n.kind == text { // one of a list
+		n = &node{kind: list, items: []node{*n}}
+	}
 	if m, ok := measures[v.Type()]; ok {
 		r.measure(n, v, path, tag, m, m.suffix == "" || strings.HasSuffix(path, m.suffix) || strings.HasSuffix(path, "]"))
 		return
@@ -150,7 +153,7 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 		case got != nil:
 			r.value(got, v.Field(f.index), at, f.tag)
 		case f.required:
-			r.problems.add(at, r.allowed(f.tag, ""), "is missing")
+			r.problems.add(at, r.allowedOf(v.Field(f.index).Type(), f.tag, ""), "is missing")
 		}
 	}
 	for _, m := range n.members {
@@ -195,17 +198,17 @@ func (r *reader) table(n *node, v reflect.Value, path string, tag reflect.Struct
 		return
 	}
 	v.Set(reflect.MakeMap(v.Type()))
-	keys := strings.Split(tag.Get("keys"), ",")
+	keys := choices(v.Type().Key(), "")
 	for i := range n.members {
 		m := &n.members[i]
 		at := join(path, m.name)
-		if tag.Get("keys") != "" && !slices.Contains(keys, m.name) {
+		if keys != nil && !slices.Contains(keys, m.name) {
 			r.problems.add(at, strings.Join(keys, ", "), "is not known")
 			continue
 		}
 		item := reflect.New(v.Type().Elem()).Elem()
 		r.value(&m.value, item, at, tag)
-		v.SetMapIndex(reflect.ValueOf(m.name), item)
+		v.SetMapIndex(reflect.ValueOf(m.name).Convert(v.Type().Key()), item)
 	}
 }
 
@@ -220,14 +223,14 @@ func matches(pattern, s string) bool {
 }
 
 func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructTag) {
-	allowed := r.allowed(tag, "a text")
+	allowed := r.allowedOf(v.Type(), tag, "a text")
 	if n.kind != text {
 		r.problems.add(path, allowed, "%s", n.describe())
 		return
 	}
 	most := limit(tag, "maxLength", 200)
-	switch enum := tag.Get("enum"); {
-	case enum != "" && !slices.Contains(strings.Split(enum, ","), n.text),
+	switch enum := choices(v.Type(), tag); {
+	case enum != nil && !slices.Contains(enum, n.text),
 		tag.Get("pattern") != "" && !matches(tag.Get("pattern"), n.text):
 		r.problems.add(path, allowed, "%s", quote(n.text))
 	case len([]rune(n.text)) > most:
@@ -340,6 +343,33 @@ func limit(tag reflect.StructTag, name string, fallback int) int {
 		return n
 	}
 	return fallback
+}
+
+// choices are the texts that a field can have: of its tag, else of its type;
+// nil for any.
+func choices(t reflect.Type, tag reflect.StructTag) []string {
+	if e := tag.Get("enum"); e != "" {
+		return strings.Split(e, ",")
+	}
+	named, ok := reflect.Zero(t).Interface().(interface{ Enum() []any })
+	if !ok {
+		return nil
+	}
+	var out []string
+	for _, x := range named.Enum() {
+		out = append(out, fmt.Sprint(x))
+	}
+	return out
+}
+
+// allowedOf says in words what a field of a type allows.
+func (r *reader) allowedOf(t reflect.Type, tag reflect.StructTag, what string) string {
+	if t.Kind() == reflect.String && tag.Get("enum") == "" {
+		if list := choices(t, ""); list != nil {
+			return strings.Join(list, ", ")
+		}
+	}
+	return r.allowed(tag, what)
 }
 
 // allowed says in words what a field's tag allows.

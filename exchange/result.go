@@ -146,7 +146,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 }
 
 func checkOf(c fit.Check, units quantity.Units) Check {
-	out := Check{Rule: c.Rule, Status: c.Status.String(), Text: c.Text.In(units), Remedy: c.Remedy.In(units), Marks: c.Marks}
+	out := Check{Rule: c.Rule.String(), Status: c.Status.String(), Text: c.Text.In(units), Remedy: c.Remedy.In(units), Marks: c.Marks}
 	if m := c.Measure; m.Given() {
 		scale := int64(1)
 		if m.Unit == fit.KG {
@@ -198,7 +198,7 @@ func stackOf(s, alternative *stack.Stack) *Stack {
 }
 
 func suppliedOf(x stack.Supply, t fastener.Thread) SuppliedItem {
-	out := SuppliedItem{Kind: x.Kind, Thread: t.String(), Count: x.Count}
+	out := SuppliedItem{Kind: x.Kind.String(), Thread: t.String(), Count: x.Count}
 	switch x.Kind {
 	case "bolt":
 		out.Length = mmOf(x.Length)

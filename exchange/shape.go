@@ -14,23 +14,8 @@ func (d *Display) shape() []catalog.Problem {
 		if p.Rows != nil && p.Holes != nil {
 			out = append(out, catalog.Problem{Path: join(at, "holes"), Found: "rows and holes are both given", Allowed: "one of them"})
 		}
-		if p.Rows != nil {
-			out = append(out, p.Rows.Top.shape(join(at, "rows.top"))...)
-			out = append(out, p.Rows.Bottom.shape(join(at, "rows.bottom"))...)
-		}
-		for j, h := range p.Holes {
-			f := HoleFigures{Recess: h.Recess, ThreadDepth: h.ThreadDepth, Trials: h.Trials}
-			out = append(out, f.shape(join(at, index("holes", j)))...)
-		}
 	}
 	return append(out, itemShapes("own_parts", d.OwnParts)...)
-}
-
-func (f *HoleFigures) shape(at string) []catalog.Problem {
-	if f != nil && f.Trials != nil && (f.Recess != nil || f.ThreadDepth != nil) {
-		return []catalog.Problem{{Path: join(at, "trials"), Found: "trials stand beside recess_mm or thread_depth_mm", Allowed: "trials instead of them"}}
-	}
-	return nil
 }
 
 // shape is what is wrong with a bracket's way of writing.
@@ -53,6 +38,9 @@ func (b *Bracket) shape() []catalog.Problem {
 			missing("slots_mm", i.Slots == nil)
 		}
 	}
+	if b.TiltHold != nil && b.Slip != nil {
+		out = append(out, catalog.Problem{Path: "slip_nm", Found: "slip_nm and tilt_hold_nm are both given", Allowed: "one of them"})
+	}
 	if w := b.WallPlate; w != nil && w.Separation != "" && w.SeparationMM != nil {
 		out = append(out, catalog.Problem{Path: "wall_plate.separation", Found: "separation and separation_mm are both given", Allowed: "one of them"})
 	}
@@ -65,7 +53,7 @@ func itemShapes(at string, items []Item) []catalog.Problem {
 	for n, i := range items {
 		need := func(name string, missing bool) {
 			if missing {
-				out = append(out, catalog.Problem{Path: join(index(at, n), name), Found: "is missing", Allowed: "what a " + i.Kind + " has"})
+				out = append(out, catalog.Problem{Path: join(index(at, n), name), Found: "is missing", Allowed: "what a " + i.Kind.String() + " has"})
 			}
 		}
 		switch i.Kind {
@@ -82,7 +70,7 @@ func itemShapes(at string, items []Item) []catalog.Problem {
 		case "shoulder_washer":
 			need("thread", i.Thread == "")
 			need("thickness_mm", i.Thickness == nil)
-		case "lag", "screw":
+		case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing:
 			need("diameter_mm", i.Diameter == nil)
 			need("length_mm", i.Length == nil)
 		case "part", "tool":

@@ -47,7 +47,7 @@ type StepPart struct {
 // SequenceOf writes a sequence, its sentences in the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 	out := Sequence{
-		Format: Format, Title: s.Title, Wall: s.Wall, Blocked: s.Blocked.In(units), People: s.People, Minutes: s.Minutes,
+		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: s.Blocked.In(units), People: s.People, Minutes: s.Minutes,
 		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
 		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units),
 	}

@@ -243,9 +243,9 @@ func (a *asked) ranked(p *fit.Pairing, id, name string) Ranked {
 	for _, c := range p.Checks {
 		switch {
 		case c.Status > worst:
-			worst, r.Why, r.Rules = c.Status, c.Text.In(a.units()), []string{c.Rule}
+			worst, r.Why, r.Rules = c.Status, c.Text.In(a.units()), []string{c.Rule.String()}
 		case c.Status == worst && worst > fit.Pass:
-			r.Rules = append(r.Rules, c.Rule)
+			r.Rules = append(r.Rules, c.Rule.String())
 		}
 	}
 	return r
@@ -255,7 +255,7 @@ func walls(b *catalog.Bracket) []string {
 	out := []string{}
 	for _, w := range catalog.WallTypes {
 		if _, ok := b.Walls[w]; ok {
-			out = append(out, w)
+			out = append(out, w.String())
 		}
 	}
 	return out

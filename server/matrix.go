@@ -53,7 +53,10 @@ type MatrixLines struct {
 }
 
 func matrixHead(all *exchange.Contents) MatrixHead {
-	h := MatrixHead{Displays: []Name{}, Brackets: []Name{}, Rules: append([]string{""}, fit.Rules...)}
+	h := MatrixHead{Displays: []Name{}, Brackets: []Name{}, Rules: []string{""}}
+	for _, r := range fit.Rules {
+		h.Rules = append(h.Rules, r.String())
+	}
 	for _, d := range all.Displays {
 		h.Displays = append(h.Displays, Name{d.ID, d.Name()})
 	}
@@ -99,7 +102,10 @@ func (s *Server) matrix(c *echo.Context) error {
 		return nil // the same
 	}
 	end := MatrixEnd{Cover: []int{}, Left: []int{}, Judged: judged}
-	cover, left := fit.Cover(rows, len(all.Brackets))
+	cover, left, err := fit.Cover(c.Request().Context(), rows, len(all.Brackets))
+	if err != nil {
+		return err
+	}
 	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
 	_ = lines.Encode(end)
 	return nil
@@ -218,7 +224,7 @@ func (s *Server) matrixXLSX(c *echo.Context) error {
 func cellWords(c fit.Cell) string {
 	text := strings.ReplaceAll(string(c.Verdict), "_", " ")
 	if c.Rule != "" {
-		text += ": " + c.Rule
+		text += ": " + c.Rule.String()
 	}
 	return text
 }

@@ -116,13 +116,13 @@ func (s *Server) sequence(c *echo.Context) error {
 		return err
 	}
 	p := a.judge()
-	wall := cmp.Or(a.Wall, steps.Walls[0])
+	wall := cmp.Or(catalog.WallType(a.Wall), steps.Walls[0])
 	seq := steps.Generate(&p, steps.Site{Wall: wall, Load: a.extra(), Center: a.center(), Places: a.places(&p)})
 	switch c.QueryParam("format") {
 	case "json":
 		return c.JSON(http.StatusOK, exchange.SequenceOf(&seq, a.units()))
 	case "md":
-		return attachment(c, a.display.ID+"-on-"+a.bracket.ID+"-"+wall+".md", "text/markdown; charset=utf-8", markdown.Steps(&seq, a.units()))
+		return attachment(c, a.display.ID+"-on-"+a.bracket.ID+"-"+wall.String()+".md", "text/markdown; charset=utf-8", markdown.Steps(&seq, a.units()))
 	}
 	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md"}}
 }

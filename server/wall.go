@@ -213,7 +213,7 @@ func (s *Server) jobs(c *echo.Context) error {
 	}
 	out := []JobLine{}
 	for _, j := range all.Jobs {
-		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: template.WallNames[j.Wall.Type], Prints: len(j.Prints)}
+		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: j.Wall.Type.Name(), Prints: len(j.Prints)}
 		d, b := all.Display(j.Display), all.Bracket(j.Bracket)
 		if d != nil && b != nil {
 			line.Title = d.Name() + " on " + b.Name

@@ -113,7 +113,7 @@ func (c *stepsCommand) Run(*streams) error {
 	if err != nil {
 		return err
 	}
-	site := steps.Site{Wall: c.Wall}
+	site := steps.Site{Wall: catalog.WallType(c.Wall)}
 	if c.Job != "" {
 		job := in.Job(c.Job)
 		site.Wall, site.Load.Accessories = job.Wall.Type, job.Accessories
@@ -124,8 +124,8 @@ func (c *stepsCommand) Run(*streams) error {
 			site.Places = place.Place(p, job)
 		}
 	}
-	if template.WallNames[site.Wall] == "" {
-		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", site.Wall, strings.Join(catalog.WallTypes, ", "))}
+	if site.Wall.Name() == "" {
+		return badInput{fmt.Errorf("wall %q is not known; allowed: %s", site.Wall, strings.Trim(fmt.Sprint(catalog.WallTypes), "[]"))}
 	}
 	sequence := steps.Generate(p, site)
 	switch format := strings.ToLower(filepath.Ext(c.Out)); format {

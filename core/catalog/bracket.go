@@ -14,6 +14,10 @@ type Bracket struct {
 	ID, Name, Revision, Kind string
 	Turns                    []Turn // ways it lets a display hang
 	RatedLoad                quantity.Optional[quantity.Mass]
+	RatedMoment              quantity.Optional[quantity.Torque]
+	TiltHold                 quantity.Optional[quantity.Torque] // of a tilt head, or of a ball before it slips
+	ArmSwing                 quantity.Optional[quantity.Angle]  // of the arm, to either side
+	HungMass                 quantity.Optional[quantity.Mass]   // the part that is lifted with the display
 	DiagonalMin, DiagonalMax quantity.Optional[quantity.Length] // absent: no limit
 	Mass                     quantity.Optional[quantity.Mass]
 	Threads                  []fastener.Thread // that its slots take
@@ -31,7 +35,7 @@ type Bracket struct {
 	SwivelPivot              *Pivot
 	WallPlate                *WallPlate
 	Kit                      []Item
-	Walls                    map[string]WallFixing // by wall type
+	Walls                    map[WallType]WallFixing
 	Settings                 []Setting
 }
 
@@ -99,16 +103,13 @@ type PlateHole struct {
 // HoleShapes are the shapes of a wall plate's holes.
 var HoleShapes = []string{"round", "slot_h", "slot_v"}
 
-// ItemKinds are the kinds of part in a kit.
-var ItemKinds = []string{"bolt", "washer", "spacer", "shoulder_washer", "lag", "lag_washer", "screw", "anchor", "part", "tool"}
-
 // Uses are the steps that take a plain part.
 var Uses = []string{"arms", "lock", "cables"}
 
 // Item is one line of a kit or of a display's own parts. Which fields it has
 // depends on its kind.
 type Item struct {
-	Kind      string
+	Kind      ItemKind
 	Name      string
 	Thread    fastener.Thread
 	Threads   []fastener.Thread // that pass a spacer
@@ -123,13 +124,25 @@ type Item struct {
 	// How much of a lag is threaded, its tip included; 0: as lags usually are.
 	ThreadLength quantity.Length
 
-	// What an anchor holds: pulled out, and across. A rating is for use as it
-	// stands; an ultimate figure is what it comes out at.
+	// What a fastener for walls is made for; none: what its kind is.
+	For []WallType
+	// What an anchor holds: pulled out, and across, in one base material. A
+	// rating is for use as it stands; an ultimate figure is what it comes out at.
 	Pull, Shear quantity.Mass
-	RatingBasis string
+	Ratings     map[WallType]Rating // beside or instead of Pull and Shear
+	RatingBasis string              // "": not known
+
+	EmbedmentMin quantity.Length // of a masonry fixing; 0: as usual
+	Root         quantity.Length // root diameter of its thread; 0: by its size
+	Tensile      int64           // f_u of its steel, N/mm²; 0: 400
+	Sleeve       quantity.Length // outer diameter of a rigid sleeve's foot; 0: none
 }
 
-// RatingBases are what an anchor's figures can be, the first the default.
+// Rating is what one anchor holds in one base material, as a mass: pulled out,
+// and across.
+type Rating struct{ Pull, Shear quantity.Mass }
+
+// RatingBases are what an anchor's figures can be.
 var RatingBases = []string{"rated", "ultimate"}
 
 // Passes says whether a spacer lets the thread through.
@@ -146,11 +159,8 @@ func (i Item) Passes(t fastener.Thread) bool {
 type WallFixing struct {
 	Drill, Depth                quantity.Optional[quantity.Length]
 	CoveringMax, PenetrationMin quantity.Optional[quantity.Length]
-	Fastener                    string
+	Fasteners                   []string // a kind of item or an item's name; two where a school needs two
 }
-
-// WallTypes are the kinds of wall that ask for fixings of their own (practice).
-var WallTypes = []string{"wood_stud", "metal_stud", "concrete", "block", "lined_masonry", "timber_board", "thin_backer", "hollow_board"}
 
 // Setting is an adjustment the bracket needs for some displays: Text applies
 // when the display's Field is below (or at and above) a length.
@@ -207,6 +217,20 @@ func (b *Bracket) AllowsTurn(t Turn) bool {
 	return false
 }
 
+// Swings says whether the bracket carries a display out from the wall on an
+// arm.
+func (b *Bracket) Swings() bool { return b.Kind == "full_motion" || b.ArmSwing.Value > 0 }
+
+// Farthest is how far the arm plane comes out from the wall: the reach, or of
+// what does not swing the profile where no reach is given; false when it is not
+// known.
+func (b *Bracket) Farthest() (quantity.Length, bool) {
+	if b.Reach.Known || b.Swings() {
+		return b.Reach.Value, b.Reach.Known
+	}
+	return b.Profile.Value, b.Profile.Known
+}
+
 // LateralSlide is how far the wall plate lets a display slide to either side;
 // 0 when nothing is said.
 func (b *Bracket) LateralSlide() quantity.Length {
@@ -214,4 +238,19 @@ func (b *Bracket) LateralSlide() quantity.Length {
 		return 0
 	}
 	return b.WallPlate.LateralSlide.Or(0)
+}
+
+// PlatesAbout are the datums of the bracket's wall plates, from left to right,
+// about their middle: of two, as far apart as the pattern as hung is wide, or
+// as near to it as they go.
+func (b *Bracket) PlatesAbout(middle, pattern quantity.Length) []quantity.Length {
+	w := b.WallPlate
+	if w == nil || w.Count < 2 {
+		return []quantity.Length{middle}
+	}
+	apart := pattern
+	if s := w.Separation; s != nil {
+		apart = min(max(apart, s.Min), s.Max)
+	}
+	return []quantity.Length{middle - apart/2, middle + apart - apart/2}
 }

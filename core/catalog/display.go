@@ -1,6 +1,8 @@
 package catalog
 
 import (
+	"slices"
+
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -16,6 +18,9 @@ type Display struct {
 	RestPlaneFromFront quantity.Optional[quantity.Length] // absent: the depth
 	Mass               quantity.Optional[quantity.Mass]   // without stand
 	MassWithStand      quantity.Optional[quantity.Mass]
+	CGAboveCenter      quantity.Length // centre of gravity, from the outline's middle
+	CGRight            quantity.Length
+	Turns              []Turn // that its maker allows; none: not known
 	Patterns           []Pattern
 	OwnParts           []Item // what the display's maker puts in its box
 	Zones              []Zone
@@ -53,6 +58,8 @@ type Pattern struct {
 	CenterRight    quantity.Length                    // pattern centre right of the outline's centre
 	Holes          []Hole                             // two to eight
 	ByRows         bool                               // given as two rows of equal holes: TL TR BL BR
+	TorqueMax      quantity.Optional[quantity.Torque] // of its bolts
+	Contradictions []Contradiction                    // between what is on record and trial bolts; filled in by package probe
 }
 
 // Hole is one threaded hole: where it is from the pattern's centre (x right,
@@ -68,7 +75,15 @@ type Hole struct {
 	Probed         *Probed // what the trials give, where they stand in for the figures
 }
 
-// Probed is what trial bolts say of a hole.
+// Contradiction is a figure on record that a caller's trial bolts exclude.
+type Contradiction struct {
+	Holes  []string
+	Thread bool            // of the thread; else of a depth
+	Text   quantity.Phrase // both of them
+}
+
+// Probed is what trial bolts say of a hole, held together with what is on
+// record.
 type Probed struct {
 	Depth       Span // r + D, rim to where a bolt bottoms
 	Recess      Span // r
@@ -80,14 +95,39 @@ type Trial struct {
 	Thread    fastener.Thread
 	Length    quantity.Length
 	UnderHead quantity.Length
-	Outcome   string
+	Outcome   Outcome
 	Gap       quantity.Optional[quantity.Length]
 	Turns     quantity.Optional[quantity.Ratio]
 	Tolerance quantity.Optional[quantity.Length]
 }
 
-// Outcomes are what can come of a trial bolt.
-var Outcomes = []string{"stopped", "seated", "rests", "too_big", "too_small", "loose"}
+// Outcome is what can come of a trial bolt, by its name in the exchange format.
+type Outcome string
+
+// The outcomes.
+const (
+	Stopped  Outcome = "stopped"   // went tight short of the rim
+	Seated   Outcome = "seated"    // still turned freely when the head came to rest
+	Rests    Outcome = "rests"     // pushed in without turning, it rests on the insert
+	TooBig   Outcome = "too_big"   // will not enter
+	TooSmall Outcome = "too_small" // drops in, no thread
+	Loose    Outcome = "loose"     // catches and rocks
+)
+
+// Outcomes lists the outcomes.
+var Outcomes = []Outcome{Stopped, Seated, Rests, TooBig, TooSmall, Loose}
+
+// ParseOutcome reads an outcome by its name; false for one that is not known.
+func ParseOutcome(s string) (Outcome, bool) {
+	o := Outcome(s)
+	return o, slices.Contains(Outcomes, o)
+}
+
+// String is the name in the exchange format.
+func (o Outcome) String() string { return string(o) }
+
+// Enum lists the names for the format's reader and schema.
+func (Outcome) Enum() []any { return anyOf(Outcomes) }
 
 // Zone is a part of the back that matters to what is put over it. X and Y
 // are its centre from the display's centre, front view.
@@ -97,6 +137,10 @@ type Zone struct {
 	Plug                quantity.Optional[quantity.Length] // plugged-in connector, rearward from its socket
 	Setback             quantity.Optional[quantity.Length] // socket's face in front of the rest plane
 	Out                 quantity.Optional[quantity.Length] // protrusion past the rest plane
+	Clear               quantity.Optional[quantity.Length] // a vent's free space behind it
+	CableBend           quantity.Optional[quantity.Length] // what the cable needs behind the plug
+	FixedCable          quantity.Optional[quantity.Length] // length of a cable that cannot be unplugged
+	Connector           string
 }
 
 // ZoneKinds are the kinds of zone.

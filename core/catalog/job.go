@@ -40,7 +40,8 @@ type Run struct {
 
 // Wall is the wall of a job.
 type Wall struct {
-	Type     string
+	Type     WallType
+	Vehicle  bool
 	Covering quantity.Optional[quantity.Length]
 	Width    quantity.Optional[quantity.Length]
 	Height   quantity.Optional[quantity.Length] // floor to ceiling

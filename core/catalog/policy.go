@@ -13,6 +13,7 @@ type Policy struct {
 	WasherOverlap     quantity.Length // outer diameter beyond the slot's width
 	MaxStackedSpacers int
 	LeanOK, LeanMax   quantity.Angle
+	TwistOK, TwistMax quantity.Length   // of the four corner holes
 	StockSpacers      []quantity.Length // the maker's stock list
 	StockSpacerOuter  quantity.Length
 	ArmClearance      quantity.Length // arm plane behind the rest plane
@@ -24,6 +25,8 @@ type Policy struct {
 	Reveal            quantity.Length // arm end inside the outline
 	StudFind          quantity.Length
 	TwoPeopleDiagonal quantity.Length
+	Handling          quantity.Force // that people lean on an arm with; 0: not looked at
+	HandlingPublic    quantity.Force // the same in public places
 }
 
 // The schools, by setting; the first of each is the default.
@@ -49,6 +52,8 @@ func DefaultPolicy() Policy {
 		MaxStackedSpacers: 2,
 		LeanOK:            quantity.Degree * 3 / 10,
 		LeanMax:           quantity.Degree,
+		TwistOK:           quantity.MM(1),
+		TwistMax:          quantity.MM(5),
 		StockSpacers: []quantity.Length{quantity.MM(5), quantity.MM(10), quantity.MM(15),
 			quantity.MM(20), quantity.MM(25), quantity.MM(30)},
 		StockSpacerOuter:  quantity.MM(18),
@@ -60,5 +65,7 @@ func DefaultPolicy() Policy {
 		Reveal:            quantity.MM(10),
 		StudFind:          quantity.MM(3),
 		TwoPeopleDiagonal: 43 * quantity.Inch,
+		Handling:          100 * quantity.Newton,
+		HandlingPublic:    250 * quantity.Newton,
 	}
 }

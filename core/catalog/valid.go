@@ -56,10 +56,10 @@ func (p *Pattern) validate(out *problems, at string) {
 		}
 		return
 	}
-	if wide != p.Width {
+	if (wide - p.Width).Abs() > quantity.Nanometre {
 		out.add(at+".width_mm", fmt.Sprintf("the width of its holes, %s", wide), "%s", p.Width)
 	}
-	if high != p.Height {
+	if (high - p.Height).Abs() > quantity.Nanometre {
 		out.add(at+".height_mm", fmt.Sprintf("the height of its holes, %s", high), "%s", p.Height)
 	}
 }
@@ -83,7 +83,7 @@ func (b *Bracket) Validate() []Problem {
 		b.WallPlate.validate(&out)
 	}
 	for i, item := range b.Kit {
-		if item.Kind == "spacer" {
+		if item.Kind == Spacer {
 			d := quantity.Length(0)
 			for _, t := range item.Threads {
 				d = max(d, t.Standard().Nominal)

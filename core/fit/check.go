@@ -5,8 +5,6 @@
 package fit
 
 import (
-	"slices"
-
 	"nexufix/core/quantity"
 )
 
@@ -37,8 +35,12 @@ const (
 	KG  Unit = "kg"
 	Deg Unit = "deg"
 
-	// Percent counts in millionths of a hundredth.
+	NM Unit = "nm" // newton metres, in millionths
+
+	// Percent counts in millionths of a hundredth, Holes in millionths of one,
+	// People in millionths of one.
 	Percent Unit = "%"
+	Holes   Unit = "holes"
 )
 
 // Measure is a value against its (nearer) limit. Margin is negative where the
@@ -86,6 +88,10 @@ func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
 		return quantity.FormatDecimal(roundHundredths(n, b), 0) + " %"
 	case m.Unit == Deg:
 		return u.Angle(quantity.Angle(n).Degrees())
+	case m.Unit == Holes:
+		return quantity.FormatDecimal(n, 6)
+	case m.Unit == NM:
+		return tenths(quantity.Torque(n))
 	}
 	return u.Shown(quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
 }
@@ -106,29 +112,13 @@ func ShareAtMost(hundredths float64) Measure {
 // Check is the outcome of one rule. Text and Remedy are left out of a cell of
 // the matrix, where nobody reads them.
 type Check struct {
-	Rule    string
+	Rule    Rule
 	Status  Status
 	Measure Measure // none where the rule compares no figure
 	Text    quantity.Phrase
 	Remedy  quantity.Phrase
 	Marks   []string // tags of the drawing's parts that the check is about; shared, not to be changed
 }
-
-// Rules lists the rules in the order they are judged.
-var Rules = []string{"pattern", "thread", "stack", "load", "size", "arms", "ports", "plugs", "protrusion", "tilt", "swivel", "data"}
-
-// Consequence lists the rules by what it costs to be wrong about one, the worst
-// first: a cracked panel, a fall, then what comes out on the wall.
-var Consequence = []string{"stack", "load", "thread", "pattern", "size", "protrusion", "plugs", "ports", "arms", "swivel", "tilt", "data"}
-
-// consequenceOf is the place in Consequence of each of Rules.
-var consequenceOf = func() []int {
-	var at []int
-	for _, r := range Rules {
-		at = append(at, slices.Index(Consequence, r))
-	}
-	return at
-}()
 
 // Verdict sums up a pairing.
 type Verdict string
@@ -144,11 +134,9 @@ const (
 // Verdicts lists the verdicts from best to worst.
 var Verdicts = []Verdict{Fits, FitsWithConditions, MissingData, DoesNotFit}
 
-// needed are the rules whose unknown leaves the verdict open.
-var needed = map[string]bool{"pattern": true, "thread": true, "stack": true, "load": true, "size": true}
-
 // verdict is does_not_fit on any fail, else missing_data on an unknown that
-// matters, else fits_with_conditions on any caution or supplied part.
+// matters, else fits_with_conditions on any caution, any other unknown or any
+// supplied part, else fits: every rule passes.
 func verdict(checks []Check, supplied bool) Verdict {
 	v := Fits
 	if supplied {
@@ -159,9 +147,9 @@ func verdict(checks []Check, supplied bool) Verdict {
 		switch {
 		case c.Status == Fail:
 			return DoesNotFit
-		case c.Status == Unknown && needed[c.Rule]:
+		case c.Status == Unknown && needed(c.Rule):
 			v = MissingData
-		case c.Status == Caution && v == Fits:
+		case c.Status != Pass && v == Fits:
 			v = FitsWithConditions
 		}
 	}

@@ -15,11 +15,17 @@ import (
 // class table of the mounting-interface standard. What does not agree is a
 // reason to check a figure, never a failed match (practice).
 func dataCheck(d *catalog.Display) Check {
-	c := Check{Rule: "data", Text: quantity.Say("The display's figures agree with each other.")}
+	c := Check{Rule: DataRule, Text: quantity.Say("The display's figures agree with each other.")}
 	var odd []quantity.Phrase
 	add := func(format string, args ...any) { odd = append(odd, quantity.Say(format, args...)) }
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
 		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
+	}
+	if d.RestPlaneFromFront.Known && d.Depth.Known && d.RestPlaneFromFront.Value > d.Depth.Value {
+		add("Its back is farther from its front, %v, than it is deep, %v.", d.RestPlaneFromFront.Value, d.Depth.Value)
+	}
+	if d.Width.Known && d.CGRight.Abs() > d.Width.Value/2 || d.Height.Known && d.CGAboveCenter.Abs() > d.Height.Value/2 {
+		add("Its centre of gravity lies outside it.")
 	}
 	diagonalAgrees(d, add)
 	for _, x := range d.Patterns {
@@ -71,8 +77,12 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...a
 		if !depth.Known {
 			continue
 		}
-		if d.Depth.Known && depth.Length > d.Depth.Value {
-			add("At %v the thread is deeper, %v, than the display, %v.", h.ID, depth.Length, d.Depth.Value)
+		thick := d.RestPlaneFromFront
+		if !thick.Known {
+			thick = d.Depth
+		}
+		if deep := h.Setback.Length + h.Recess.Length + depth.Length; thick.Known && deep > thick.Value {
+			add("At %v the hole ends %v in, deeper than the display, %v.", h.ID, deep, thick.Value)
 			break
 		}
 		if depth.Length <= quantity.Millimetre*3/2 {

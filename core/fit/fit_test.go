@@ -33,7 +33,7 @@ func tilting(down, up int64) change {
 }
 
 func TestVerdict(t *testing.T) {
-	check := func(rule string, s Status) Check { return Check{Rule: rule, Status: s} }
+	check := func(rule Rule, s Status) Check { return Check{Rule: rule, Status: s} }
 	for _, c := range []struct {
 		want     Verdict
 		supplied bool
@@ -43,7 +43,7 @@ func TestVerdict(t *testing.T) {
 		{FitsWithConditions, true, []Check{check("load", Pass)}},
 		{FitsWithConditions, false, []Check{check("load", Caution)}},
 		{MissingData, false, []Check{check("load", Caution), check("stack", Unknown)}},
-		{Fits, false, []Check{check("arms", Unknown)}},
+		{FitsWithConditions, false, []Check{check("arms", Unknown)}},
 		{DoesNotFit, true, []Check{check("stack", Unknown), check("arms", Fail), check("load", Caution)}},
 	} {
 		if got := verdict(c.checks, c.supplied); got != c.want {

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fastener"
 	"nexufix/core/hang"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
@@ -50,7 +51,7 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 			return c
 		}
 	}
-	if c := sending(p, before); c.Kind != "" {
+	if c := sending(p, again, before); c.Kind != "" {
 		return c
 	}
 	if c := measuring(p, again, before); c.Kind != "" {
@@ -68,8 +69,9 @@ type question struct {
 	policy  catalog.Policy
 }
 
-// trouble counts what is wrong with a pairing, parts to be sent aside.
-type trouble struct{ fails, unknowns, cautions int }
+// trouble counts what is wrong with a pairing, parts to be sent aside: open is
+// what could not be told and is only a condition.
+type trouble struct{ fails, unknowns, cautions, open int }
 
 func (p *Pairing) trouble() trouble {
 	var t trouble
@@ -77,8 +79,10 @@ func (p *Pairing) trouble() trouble {
 		switch {
 		case c.Status == Fail:
 			t.fails++
-		case c.Status == Unknown && needed[c.Rule]:
+		case c.Status == Unknown && needed(c.Rule):
 			t.unknowns++
+		case c.Status == Unknown:
+			t.open++
 		case c.Status == Caution && !onlyParts(p, c):
 			t.cautions++
 		}
@@ -90,13 +94,13 @@ func (p *Pairing) trouble() trouble {
 // sent.
 func onlyParts(p *Pairing, c Check) bool {
 	sent := p.Stack != nil && p.Stack.Status == stack.OK && len(p.Stack.Supplied) > 0
-	return sent && (c.Rule == "stack" || c.Rule == "thread")
+	return sent && (c.Rule == StackRule || c.Rule == ThreadRule)
 }
 
 // less is a gain that is worth a change: fewer fails, then fewer unknowns,
 // then fewer cautions.
 func (t trouble) less(o trouble) bool {
-	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions)) < 0
+	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions), cmp.Compare(t.open, o.open)) < 0
 }
 
 // gains says whether a change is worth naming: what failed no longer fails,
@@ -109,7 +113,7 @@ func gains(after *Pairing, before trouble) bool {
 	case before.unknowns > 0:
 		return t.fails == 0 && t.unknowns == 0
 	}
-	return before.cautions > 0 && t == (trouble{})
+	return before.cautions > 0 && t.fails+t.unknowns+t.cautions == 0 && t.open <= before.open
 }
 
 func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
@@ -185,19 +189,15 @@ func otherTurn(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 			continue
 		}
 		if after := again(func(q *question) { q.turn, q.extra.TopHoles.Known = turn, false }); gains(&after, before) {
-			how := quantity.Say("upright")
-			if turn != 0 {
-				how = quantity.Say("turned by %v°", int(turn))
-			}
-			return Change{Kind: "turn", Turn: turn, Verdict: after.Verdict, Text: quantity.Say("Hung %v it %v.", how, becomes(after.Verdict))}
+			return Change{Kind: "turn", Turn: turn, Verdict: after.Verdict, Text: quantity.Say("Hung %v it %v.", hung(turn), becomes(after.Verdict))}
 		}
 	}
 	return Change{}
 }
 
 // sending helps a pairing that lacks nothing but parts, or whose bag's best is
-// a caution that parts would cure.
-func sending(p *Pairing, before trouble) Change {
+// a caution that parts would cure: it is judged again with them in the bag.
+func sending(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
 	if p.Pattern == nil {
 		return Change{}
 	}
@@ -213,11 +213,41 @@ func sending(p *Pairing, before trouble) Change {
 	}
 	kind := "bolts"
 	for _, s := range send {
-		if s.Kind != "bolt" {
+		if s.Kind != catalog.Bolt {
 			kind = "parts"
 		}
 	}
-	return Change{Kind: kind, Send: send, Verdict: FitsWithConditions, Text: quantity.Say("Send %v: every hole is then safe with all tolerances.", SupplyList(send, p.Pattern.Thread))}
+	after := again(func(q *question) {
+		d := *q.display
+		d.OwnParts = slices.Concat(d.OwnParts, itemsOf(send, p.Pattern.Thread))
+		q.display = &d
+	})
+	if after.Stack == nil || after.Stack.Status != stack.OK || len(after.Stack.Supplied) > 0 || before != (trouble{}) && !gains(&after, before) {
+		return Change{}
+	}
+	verdict := after.Verdict
+	if verdict == Fits {
+		verdict = FitsWithConditions // they have to be sent
+	}
+	return Change{Kind: kind, Send: send, Verdict: verdict, Text: quantity.Say("Send %v: every hole is then safe with all tolerances, and it %v.", SupplyList(send, p.Pattern.Thread), becomes(verdict))}
+}
+
+// itemsOf are pieces to send as lines of a bag.
+func itemsOf(send []stack.Supply, t fastener.Thread) []catalog.Item {
+	var out []catalog.Item
+	for _, s := range send {
+		i := catalog.Item{Kind: s.Kind, Thread: t, Outer: s.Outer, Count: s.Count}
+		switch s.Kind {
+		case catalog.Spacer:
+			i.Thread, i.Threads, i.Length = 0, []fastener.Thread{t}, s.Length
+		case catalog.Bolt:
+			i.Length = s.Length
+		default:
+			i.Thickness = s.Length
+		}
+		out = append(out, i)
+	}
+	return out
 }
 
 // measuring tries each figure of each group of holes as if it had been

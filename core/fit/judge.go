@@ -25,6 +25,7 @@ type Pairing struct {
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
 	brief  bool // for a cell: nothing is put into words
+	side   WallSide
 	motion Motion
 	place  hang.Hang // what Hang points to
 }
@@ -104,10 +105,11 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
 		}
 	}
+	p.side = p.nominal()
 	p.motion = p.Motion()
 	for _, rule := range [...]func(*Pairing) Check{
-		patternCheck, threadCheck, stackCheck, loadCheck, sizeCheck, armsCheck,
-		portsCheck, plugsCheck, protrusionCheck, tiltCheck, swivelCheck,
+		patternCheck, boltsCheck, threadCheck, stackCheck, loadCheck, sizeCheck, turnCheck, armsCheck,
+		portsCheck, plugsCheck, protrusionCheck, tiltCheck, swivelCheck, holdCheck,
 	} {
 		p.Checks = append(p.Checks, rule(p))
 	}
@@ -175,7 +177,7 @@ func (p *Pairing) Better(o *Pairing) bool {
 }
 
 // Check is the outcome of a rule; the zero Check for one that was not judged.
-func (p *Pairing) Check(rule string) Check {
+func (p *Pairing) Check(rule Rule) Check {
 	for _, c := range p.Checks {
 		if c.Rule == rule {
 			return c

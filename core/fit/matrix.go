@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"cmp"
 	"context"
 	"math/bits"
 	"runtime"
@@ -17,8 +18,8 @@ import (
 // parts have to be sent.
 type Cell struct {
 	Verdict Verdict
-	Rule    string // "" when every rule passes
-	Alone   bool   // but for Rule, it would fit
+	Rule    Rule // "" when every rule passes
+	Alone   bool // but for Rule, it would fit
 	Sends   bool
 }
 
@@ -139,66 +140,112 @@ func (p *Pairing) Cell() Cell {
 	worst, place, against := Pass, len(Consequence), 0
 	for i := range p.Checks {
 		x := &p.Checks[i]
-		if x.Status == Pass || x.Status == Unknown && !needed[x.Rule] {
+		if x.Status == Pass {
 			continue
 		}
-		if x.Status != Caution {
+		status := x.Status
+		if status == Unknown && !needed(x.Rule) {
+			status = Caution // a condition, and no more
+		}
+		if status != Caution {
 			against++
 		}
-		if at := consequenceOf[i]; x.Status > worst || x.Status == worst && at < place {
-			worst, place, c.Rule = x.Status, at, x.Rule
+		if at := consequenceOf[i]; status > worst || status == worst && at < place {
+			worst, place, c.Rule = status, at, x.Rule
 		}
 	}
 	c.Alone = against == 1
 	return c
 }
 
+// mostCovering is how many brackets Cover chooses at the most.
+const mostCovering = 3
+
 // Cover finds the brackets, at most three, that between them take the most
-// displays: exact, by trying all sets; of equal ones the fewest and first. It
-// gives the brackets' indices and the displays that none of them takes.
-func Cover(rows []Row, brackets int) (chosen, left []int) {
-	words := (len(rows) + 63) / 64
-	takes := make([][]uint64, brackets)
-	for j := range takes {
-		takes[j] = make([]uint64, words)
+// displays: exact; of equal ones the fewest and first. It gives the brackets'
+// indices and the displays that none of them takes, and ends early, with an
+// error, when the context does.
+func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, err error) {
+	c := cover{ctx: ctx, words: (len(rows) + 63) / 64, best: -1}
+	for j := range brackets {
+		c.takes = append(c.takes, taken{bracket: j, displays: make([]uint64, c.words)})
 	}
 	for i, r := range rows {
-		for j, c := range r.Cells {
-			if c.Verdict == Fits || c.Verdict == FitsWithConditions {
-				takes[j][i/64] |= 1 << (i % 64)
+		for j, cell := range r.Cells {
+			if cell.Verdict == Fits || cell.Verdict == FitsWithConditions {
+				c.takes[j].displays[i/64] |= 1 << (i % 64)
+				c.takes[j].count++
 			}
 		}
 	}
-	best := -1
-	var try func(from int, set []int, have []uint64)
-	try = func(from int, set []int, have []uint64) {
-		n := 0
-		for _, w := range have {
-			n += bits.OnesCount64(w)
-		}
-		if n > best || n == best && len(set) < len(chosen) {
-			best, chosen = n, slices.Clone(set)
-		}
-		if len(set) == 3 {
-			return
-		}
-		for j := from; j < brackets; j++ {
-			with := make([]uint64, words)
-			for w := range with {
-				with[w] = have[w] | takes[j][w]
-			}
-			try(j+1, append(set, j), with)
-		}
+	for c.most = 1; c.most <= mostCovering; c.most++ { // fewest first: more only where they take more
+		c.try(c.takes, nil, make([]uint64, c.words), 0)
 	}
-	try(0, nil, make([]uint64, words))
+	if err := ctx.Err(); err != nil {
+		return nil, nil, err
+	}
 	for i := range rows {
-		taken := false
-		for _, j := range chosen {
-			taken = taken || takes[j][i/64]&(1<<(i%64)) != 0
+		is := false
+		for _, j := range c.chosen {
+			is = is || c.takes[j].displays[i/64]&(1<<(i%64)) != 0
 		}
-		if !taken {
+		if !is {
 			left = append(left, i)
 		}
 	}
-	return chosen, left
+	return c.chosen, left, nil
+}
+
+// taken is the displays that a bracket takes, and how many of them count.
+type taken struct {
+	bracket  int
+	displays []uint64
+	count    int
+}
+
+type cover struct {
+	ctx    context.Context
+	words  int
+	takes  []taken
+	most   int   // brackets in a set
+	best   int   // displays taken
+	chosen []int // rising
+}
+
+// try adds to a set of brackets, of which have is what it takes, in every way
+// that can still be better: none of the rest adds more than it would alone, so
+// the rest is walked from the most down, and left where even the most of them
+// would not do.
+func (c *cover) try(rest []taken, set []int, have []uint64, count int) {
+	if count > c.best {
+		c.best, c.chosen = count, slices.Sorted(slices.Values(set))
+	}
+	if len(set) == c.most || c.ctx.Err() != nil {
+		return
+	}
+	more := make([]taken, 0, len(rest))
+	for _, t := range rest {
+		t.count = 0
+		for w, x := range t.displays {
+			t.count += bits.OnesCount64(x &^ have[w])
+		}
+		if t.count > 0 {
+			more = append(more, t)
+		}
+	}
+	slices.SortStableFunc(more, func(a, b taken) int { return cmp.Or(b.count-a.count, a.bracket-b.bracket) })
+	with := make([]uint64, c.words)
+	for i, t := range more {
+		most := count
+		for n := i; n < len(more) && n < i+c.most-len(set); n++ {
+			most += more[n].count
+		}
+		if most <= c.best {
+			return
+		}
+		for w := range with {
+			with[w] = have[w] | t.displays[w]
+		}
+		c.try(more[i+1:], append(set, t.bracket), with, count+t.count)
+	}
 }

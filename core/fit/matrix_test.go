@@ -187,7 +187,10 @@ func TestCover(t *testing.T) {
 		// The widest one is no help here: 1, 2 and 3 take all six.
 		{rows("xx...", "xx...", "x.x..", "x.x..", "...x.", "...x."), "[0 3]", "[]"},
 	} {
-		chosen, left := Cover(c.rows, len(c.rows[0].Cells))
+		chosen, left, err := Cover(t.Context(), c.rows, len(c.rows[0].Cells))
+		if err != nil {
+			t.Fatal(err)
+		}
 		if fmt.Sprint(chosen) != c.chosen || fmt.Sprint(left) != c.left {
 			t.Errorf("%v, left %v; want %s, %s", chosen, left, c.chosen, c.left)
 		}

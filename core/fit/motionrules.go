@@ -3,19 +3,25 @@ package fit
 import (
 	"math"
 
+	"nexufix/core/catalog"
 	"nexufix/core/hang"
 	"nexufix/core/quantity"
 )
 
-// Motion is what a bracket's tilt and swivel do with a display hung on it,
-// closed against the wall: angles in degrees, as far as the wall allows.
+// Motion is what a bracket's tilt and swivel do with a display hung on it:
+// angles in degrees, as far as the wall allows, tilted while closed, swung at
+// full reach.
 type Motion struct {
 	TiltDown, TiltUp, Swivel quantity.Optional[float64]
 }
 
-// Motion computes how far the display could tilt and swivel before it touches
-// the wall; an angle is missing where a figure is.
-func (p *Pairing) Motion() Motion {
+// Motion computes how far the display could tilt and swivel before it, or
+// something that stands out of its back, touches the wall; an angle is missing
+// where a figure is.
+func (p *Pairing) Motion() Motion { return p.MotionOn(&p.side) }
+
+// MotionOn is Motion of a display whose wall plates are somewhere else.
+func (p *Pairing) MotionOn(side *WallSide) Motion {
 	var m Motion
 	b := p.Bracket
 	z, stacked := p.nearest()
@@ -23,6 +29,7 @@ func (p *Pairing) Motion() Motion {
 		return m
 	}
 	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
+	c, centred := p.center()
 	if pivot := b.TiltPivot; pivot != nil && b.Profile.Known && above.Known && below.Known {
 		distance := (b.Profile.Value - pivot.BehindArm).MM()
 		front := (pivot.BehindArm + z).MM()
@@ -31,30 +38,58 @@ func (p *Pairing) Motion() Motion {
 		top, bottom := (centre + above.Value).MM(), (centre - below.Value).MM()
 		down := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: -bottom})
 		up := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: top})
-		for _, zone := range p.Display.Zones {
-			c, known := p.center()
-			if zone.Kind != "protrusion" || !zone.Out.Known || !known {
+		sure := true
+		for i := range p.Display.Zones {
+			zone := &p.Display.Zones[i]
+			out, known := standsOut(zone)
+			sure = sure && known
+			if out <= 0 {
 				continue
 			}
-			at := p.ZonePlace(&zone)
-			out := front - zone.Out.Value.MM()
-			down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: out, Beside: -(centre + at.Bottom - c.Y).MM()}))
-			up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: out, Beside: (centre + at.Top - c.Y).MM()}))
+			sure = sure && centred
+			at := p.ZonePlace(zone)
+			back := front - out.MM()
+			down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: -(centre + at.Bottom - c.Y).MM()}))
+			up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: (centre + at.Top - c.Y).MM()}))
 		}
-		m.TiltDown, m.TiltUp = quantity.Some(down), quantity.Some(up)
+		m.TiltDown = quantity.Optional[float64]{Value: down, Known: sure}
+		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure}
 	}
 	w, _, outlined := p.Display.Outline(p.Turn)
-	x, _ := p.Display.PatternCenter(p.Pattern, p.Turn)
-	if pivot := b.SwivelPivot; pivot != nil && b.Reach.Known && outlined && x.Known {
-		half := w/2 + x.Value.Abs()
-		m.Swivel = quantity.Some(hang.TurnUntilWall((b.Reach.Value - pivot.BehindArm).MM(), hang.Corner{Front: (pivot.BehindArm + z).MM(), Beside: half.MM()}))
+	if pivot := b.SwivelPivot; pivot != nil && b.Reach.Known && outlined && side.Shift.Known {
+		distance, front := (b.Reach.Value - pivot.BehindArm).MM(), (pivot.BehindArm + z).MM()
+		shift := side.Shift.Value
+		turn := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: (w.HalfUp() + shift.Abs()).MM()})
+		sure := true
+		for i := range p.Display.Zones {
+			zone := &p.Display.Zones[i]
+			out, known := standsOut(zone)
+			sure = sure && known
+			if out <= 0 {
+				continue
+			}
+			at := p.ZonePlace(zone)
+			beside := max((at.Left - shift).Abs(), (at.Right - shift).Abs())
+			turn = min(turn, hang.TurnUntilWall(distance, hang.Corner{Front: front - out.MM(), Beside: beside.MM()}))
+		}
+		m.Swivel = quantity.Optional[float64]{Value: turn, Known: sure}
 	}
 	return m
+}
+
+// standsOut is how far a zone stands out past the rest plane: a protrusion, or
+// a plug in its socket; false when it is not known.
+func standsOut(z *catalog.Zone) (quantity.Length, bool) {
+	if z.Kind == "protrusion" {
+		return max(z.Out.Value, z.Plug.Value-z.Setback.Or(0)), z.Out.Known
+	}
+	return z.Plug.Value - z.Setback.Or(0), z.Plug.Known || z.Kind != "port"
 }
 
 var (
 	tiltMarks   = []string{"side.tilt"}
 	swivelMarks = []string{"side.swivel"}
+	holdMarks   = []string{"side.hold"}
 )
 
 // motionCheck compares an angle the wall allows with the bracket's range.
@@ -63,7 +98,7 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 		c.Status = Unknown
 		if !p.brief {
 			c.Text = quantity.Say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has)
-			c.Remedy = quantity.Say("It takes the bolts, the display's edges, and the bracket's pivot and profile.")
+			c.Remedy = quantity.Say("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile and reach.")
 		}
 		return c
 	}
@@ -75,6 +110,12 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 	switch {
 	case p.brief:
 	case c.Status == Caution:
+		for i := range p.Display.Zones {
+			if out, _ := standsOut(&p.Display.Zones[i]); out > 0 {
+				edge += ", or what stands out there,"
+				break
+			}
+		}
 		c.Text = quantity.Say("The %v touches the wall at %v; the bracket could %v by %v.", edge, able, verb, has)
 		c.Remedy = quantity.Say("Tell the installer where to stop, or bring the display further out.")
 	default:
@@ -83,29 +124,136 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 	return c
 }
 
-func tiltCheck(p *Pairing) Check {
-	m := p.motion
-	c := Check{Rule: "tilt", Marks: tiltMarks}
-	hasDown, hasUp := p.Bracket.TiltDown.Value, p.Bracket.TiltUp.Value
-	if hasDown == 0 && hasUp == 0 {
-		c.Text = quantity.Say("The bracket does not tilt.")
-		return c
+// moves says whether a kind of bracket tilts, or swivels: a range that such a
+// one does not give is not known, and not none.
+func tilts(kind string) bool   { return kind == "tilt" || kind == "full_motion" || kind == "ball" }
+func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" }
+
+// rangeMissing is the check of a range that a moving bracket does not give.
+func (p *Pairing) rangeMissing(c Check, what string) Check {
+	c.Status = Unknown
+	if !p.brief {
+		c.Text = quantity.Say("How far the bracket can %v is not on record.", what)
+		c.Remedy = quantity.Say("Take the range from its drawing; 0 where it cannot.")
 	}
-	if hasDown == 0 {
-		return p.motionCheck(c, "tilt up", "rear top edge", hasUp, m.TiltUp)
-	}
-	down := p.motionCheck(c, "tilt down", "rear bottom edge", hasDown, m.TiltDown)
-	if hasUp == 0 {
-		return down
-	}
-	return worst(down, p.motionCheck(c, "tilt up", "rear top edge", hasUp, m.TiltUp))
+	return c
 }
 
-func swivelCheck(p *Pairing) Check {
-	c := Check{Rule: "swivel", Marks: swivelMarks}
-	if p.Bracket.Swivel.Value == 0 {
+func tiltCheck(p *Pairing) Check {
+	m := p.motion
+	c := Check{Rule: TiltRule, Marks: tiltMarks}
+	b := p.Bracket
+	one := func(has quantity.Optional[quantity.Angle], verb, edge string, allows quantity.Optional[float64]) Check {
+		switch {
+		case !has.Known && tilts(b.Kind):
+			return p.rangeMissing(c, verb)
+		case has.Value == 0:
+			return c
+		}
+		return p.motionCheck(c, verb, edge, has.Value, allows)
+	}
+	down := one(b.TiltDown, "tilt down", "rear bottom edge", m.TiltDown)
+	up := one(b.TiltUp, "tilt up", "rear top edge", m.TiltUp)
+	out := worst(down, up)
+	if out.Text.Empty() && !p.brief {
+		out.Text = quantity.Say("The bracket does not tilt.")
+	}
+	return out
+}
+
+func swivelCheck(p *Pairing) Check { return p.swivel(p.motion) }
+
+func (p *Pairing) swivel(m Motion) Check {
+	c := Check{Rule: SwivelRule, Marks: swivelMarks}
+	switch has := p.Bracket.Swivel; {
+	case !has.Known && swivels(p.Bracket.Kind):
+		return p.rangeMissing(c, "swivel")
+	case has.Value == 0:
 		c.Text = quantity.Say("The bracket does not swivel.")
 		return c
 	}
-	return p.motionCheck(c, "swivel", "rear edge", p.Bracket.Swivel.Value, p.motion.Swivel)
+	return p.motionCheck(c, "swivel", "rear edge", p.Bracket.Swivel.Value, m.Swivel)
 }
+
+// Gravity is the standard acceleration, m/s² (3rd CGPM, 1901).
+const Gravity = 9.80665
+
+// holdCheck: the tilt head, or the ball, holds the display's moment about its
+// pivot over its whole range, else it droops (practice).
+func holdCheck(p *Pairing) Check {
+	c := Check{Rule: HoldRule, Marks: holdMarks}
+	b, d := p.Bracket, p.Display
+	if !b.TiltHold.Known {
+		c.Text = quantity.Say("What the bracket's joint holds is not on record.")
+		return c
+	}
+	z, stacked := p.nearest()
+	ball := b.Kind == "ball"
+	above, _ := p.cgFromPattern()
+	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || b.TiltPivot == nil || !above.Known || !b.TiltDown.Known && !b.TiltUp.Known || ball && !p.side.Shift.Known {
+		c.Status = Unknown
+		if !p.brief {
+			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the pivot and its range.")
+		}
+		return c
+	}
+	y := (b.TiltPivot.BelowHook - p.Hang.CenterBelowHook + above.Value).MM() // of the centre of gravity over the pivot
+	front := (b.TiltPivot.BehindArm + z).MM() + p.cgDepth().MM()
+	aside := 0.0
+	if ball {
+		cg := p.Turn.Of(catalog.Point{X: d.CGRight, Y: d.CGAboveCenter})
+		aside = (cg.X - p.side.Shift.Value).MM()
+	}
+	lever := func(degrees float64) float64 {
+		_, out := hang.Tilted(y, front, degrees)
+		return math.Hypot(out, aside)
+	}
+	lo, hi := -b.TiltUp.Value.Degrees(), b.TiltDown.Value.Degrees()
+	most := max(lever(lo), lever(hi), lever(0))
+	for _, turn := range []float64{0, 180} { // where the lever is longest
+		if at := math.Atan2(y, front)*180/math.Pi + turn; at > lo && at < hi {
+			most = max(most, lever(at))
+		}
+	}
+	moment := quantity.Torque(math.Ceil((d.Mass.Value + p.Extra.Accessories).Kilograms() * Gravity * most / 1000 * float64(quantity.NewtonMetre)))
+	c.Measure = atMost(moment, b.TiltHold.Value, NM)
+	if moment > b.TiltHold.Value {
+		c.Status = Caution
+	}
+	switch {
+	case p.brief:
+	case c.Status == Caution:
+		c.Text = quantity.Say("The display turns its joint with %v; it holds %v: it will droop.", tenths(moment), b.TiltHold.Value)
+		c.Remedy = quantity.Say("Tighten the joint as its maker says, or take a bracket that holds more.")
+	default:
+		c.Text = quantity.Say("The display turns its joint with %v at the most; it holds %v.", tenths(moment), b.TiltHold.Value)
+	}
+	return c
+}
+
+// tenths writes a moment rounded up to a tenth of a newton metre.
+func tenths(t quantity.Torque) string {
+	const step = quantity.NewtonMetre / 10
+	return ((t + step - 1) / step * step).String()
+}
+
+// cgFromPattern is the display's centre of gravity as hung, above and right of
+// the pattern's centre; missing where the display's edges are.
+func (p *Pairing) cgFromPattern() (above, right quantity.Optional[quantity.Length]) {
+	if p.Pattern == nil {
+		return above, right
+	}
+	x, y := p.Display.PatternCenter(p.Pattern, p.Turn)
+	cg := p.Turn.Of(catalog.Point{X: p.Display.CGRight, Y: p.Display.CGAboveCenter})
+	if y.Known {
+		above = quantity.Some(cg.Y - y.Value)
+	}
+	if x.Known {
+		right = quantity.Some(cg.X - x.Value)
+	}
+	return above, right
+}
+
+// cgDepth is how far the centre of gravity is in front of the rest plane: half
+// the depth (practice).
+func (p *Pairing) cgDepth() quantity.Length { return p.Display.Depth.Value.HalfUp() }

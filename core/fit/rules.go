@@ -25,7 +25,7 @@ func patternName(w, h quantity.Length) string {
 }
 
 func patternCheck(p *Pairing) Check {
-	c := Check{Rule: "pattern", Marks: patternMarks}
+	c := Check{Rule: PatternRule, Marks: patternMarks}
 	if p.Pattern == nil {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's hole pattern is not known.")
@@ -55,7 +55,7 @@ func patternCheck(p *Pairing) Check {
 	name := patternName(w, h)
 	switch {
 	case !turns:
-		c.Text = quantity.Say("%v does not let a display hang turned by %v.", p.Bracket.Name, fmt.Sprintf("%d°", p.Turn))
+		c.Text = quantity.Say("%v does not let a display hang %v.", p.Bracket.Name, hung(p.Turn))
 		c.Remedy = quantity.Say("Hang the display upright, or take a bracket that turns.")
 	case takes && i.Type == catalog.Plate:
 		c.Text = quantity.Say("%v is one of the plate's patterns.", name)
@@ -76,7 +76,7 @@ func patternCheck(p *Pairing) Check {
 }
 
 func threadCheck(p *Pairing) Check {
-	c := Check{Rule: "thread", Marks: threadMarks}
+	c := Check{Rule: ThreadRule, Marks: threadMarks}
 	if p.Pattern == nil || p.Pattern.Thread == 0 {
 		c.Status = Unknown
 		c.Text = quantity.Say("The display's thread is not known.")
@@ -84,6 +84,13 @@ func threadCheck(p *Pairing) Check {
 		return c
 	}
 	t := p.Pattern.Thread
+	for i := range p.Pattern.Contradictions {
+		if x := &p.Pattern.Contradictions[i]; x.Thread {
+			c.Status, c.Text = Unknown, x.Text
+			c.Remedy = quantity.Say("Ask for these trials again, or look at the threads.")
+			return c
+		}
+	}
 	takes := p.Bracket.Takes(t)
 	switch {
 	case !takes:
@@ -108,7 +115,7 @@ func threadCheck(p *Pairing) Check {
 
 func hasBolts(items []catalog.Item, t fastener.Thread) bool {
 	for i := range items {
-		if items[i].Kind == "bolt" && items[i].Thread == t {
+		if items[i].Kind == catalog.Bolt && items[i].Thread == t {
 			return true
 		}
 	}
@@ -116,7 +123,7 @@ func hasBolts(items []catalog.Item, t fastener.Thread) bool {
 }
 
 func loadCheck(p *Pairing) Check {
-	c := Check{Rule: "load", Marks: outlineMarks}
+	c := Check{Rule: LoadRule, Marks: outlineMarks}
 	d, b := p.Display, p.Bracket
 	switch {
 	case !d.Mass.Known:
@@ -133,15 +140,30 @@ func loadCheck(p *Pairing) Check {
 		return c
 	}
 	mass, rated := d.Mass.Value+p.Extra.Accessories, b.RatedLoad.Value
+	lever, levered := p.lever()
+	moment := false
+	if b.RatedMoment.Known && levered {
+		if most := quantity.Mass(b.RatedMoment.Value.NewtonMetres() / (Gravity * lever.MM() / 1000) * float64(quantity.Kilogram)); most < rated {
+			rated, moment = most, true
+		}
+	}
 	c.Measure = atMost(mass, rated, KG)
 	switch {
 	case mass > rated:
 		c.Status = Fail
+	case b.RatedMoment.Known && !levered:
+		c.Status = Unknown
+		c.Text = quantity.Say("The bracket is rated for %v, but how far out the display hangs is not known.", b.RatedMoment.Value)
+		c.Remedy = quantity.Say("It takes the display's depth, the bracket's reach and the bolts.")
+		return c
 	case mass > p.Policy.LoadCaution.OfMass(rated):
 		c.Status = Caution
 	}
 	if p.brief {
 		return c
+	}
+	if moment {
+		return momentText(c, p, mass, rated, lever)
 	}
 	switch c.Status {
 	case Fail:
@@ -156,10 +178,36 @@ func loadCheck(p *Pairing) Check {
 	return c
 }
 
+// lever is how far the display's centre of gravity is from the wall at its
+// farthest: reach + z + half the depth; false when it is not known. What swings
+// out without a reach has none.
+func (p *Pairing) lever() (quantity.Length, bool) {
+	z, stacked := p.nearest()
+	reach, known := p.Bracket.Farthest()
+	return reach + z + p.cgDepth(), known && stacked && p.Display.Depth.Known
+}
+
+// momentText is the load's check in words where the moment is nearer than the
+// mass.
+func momentText(c Check, p *Pairing, mass, most quantity.Mass, lever quantity.Length) Check {
+	moment := p.Bracket.RatedMoment.Value
+	switch c.Status {
+	case Fail:
+		c.Text = quantity.Say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, quantity.AtMost(lever), moment, quantity.Capacity(most))
+		c.Remedy = quantity.Say("Take a bracket with a shorter reach, or one rated for more.")
+	case Caution:
+		c.Text = quantity.Say("%v is above %v of what the bracket's %v takes %v from the wall, %v.", mass, percent(p.Policy.LoadCaution), moment, quantity.AtMost(lever), quantity.Capacity(most))
+		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
+	default:
+		c.Text = quantity.Say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, quantity.AtMost(lever), moment, quantity.Capacity(most))
+	}
+	return c
+}
+
 func percent(r quantity.Ratio) string { return quantity.FormatDecimal(int64(r), 4) + " %" }
 
 func sizeCheck(p *Pairing) Check {
-	c := Check{Rule: "size", Marks: outlineMarks}
+	c := Check{Rule: SizeRule, Marks: outlineMarks}
 	lo, hi, diagonal := p.Bracket.DiagonalMin, p.Bracket.DiagonalMax, p.Display.Diagonal
 	if !lo.Known && !hi.Known {
 		c.Text = quantity.Say("The bracket has no limits of size.")
@@ -209,7 +257,7 @@ func sizeCheck(p *Pairing) Check {
 }
 
 func armsCheck(p *Pairing) Check {
-	c := Check{Rule: "arms", Marks: armsMarks}
+	c := Check{Rule: ArmsRule, Marks: armsMarks}
 	b := p.Bracket
 	if b.Interface.Type == catalog.Plate {
 		c.Text = quantity.Say("A plate has no arms to place.")

@@ -28,10 +28,11 @@ func (o object) with(fields object) object {
 }
 
 type ruleCase struct {
-	Rule, Status, Text, Remedy string
-	Display, Bracket, Policy   object
-	Turn                       int         `json:"turn_deg"`
-	Accessories                json.Number `json:"accessories_kg"`
+	Rule                     fit.Rule
+	Status, Text, Remedy     string
+	Display, Bracket, Policy object
+	Turn                     int         `json:"turn_deg"`
+	Accessories              json.Number `json:"accessories_kg"`
 }
 
 // TestRules are the cases of testdata/rules.json: what passes, is a caution,
@@ -44,13 +45,13 @@ func TestRules(t *testing.T) {
 	}
 	var file struct {
 		Base  ruleCase
-		Never map[string]map[string]string
+		Never map[fit.Rule]map[string]string
 		Cases []ruleCase
 	}
 	if err := json.Unmarshal(raw, &file); err != nil {
 		t.Fatal(err)
 	}
-	seen := map[string]map[string]bool{}
+	seen := map[fit.Rule]map[string]bool{}
 	for _, c := range file.Cases {
 		p := c.judge(t, &file.Base)
 		got := p.Check(c.Rule)

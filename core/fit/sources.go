@@ -15,7 +15,7 @@ type Source struct {
 
 // Sources lists the display's figures that a rule goes by, those that are
 // known, with the least trusted origin where several holes have one.
-func (p *Pairing) Sources(rule string) []Source {
+func (p *Pairing) Sources(rule Rule) []Source {
 	d := p.Display
 	var out []Source
 	add := func(figure string, known bool) {
@@ -24,20 +24,20 @@ func (p *Pairing) Sources(rule string) []Source {
 		}
 	}
 	switch rule {
-	case "load":
+	case LoadRule:
 		add("mass_kg", d.Mass.Known)
-	case "size":
+	case SizeRule:
 		add("diagonal_mm", d.Diagonal.Known)
-	case "arms", "tilt", "ports":
+	case ArmsRule, TiltRule, PortsRule:
 		add("height_mm", d.Height.Known)
-	case "swivel":
+	case SwivelRule:
 		add("width_mm", d.Width.Known)
-	case "plugs", "protrusion":
+	case PlugsRule, ProtrusionRule:
 		for i, z := range d.Zones {
-			add(fmt.Sprintf("zones[%d].plug_mm", i), rule == "plugs" && z.Plug.Known)
-			add(fmt.Sprintf("zones[%d].out_mm", i), rule == "protrusion" && z.Out.Known)
+			add(fmt.Sprintf("zones[%d].plug_mm", i), rule == PlugsRule && z.Plug.Known)
+			add(fmt.Sprintf("zones[%d].out_mm", i), rule == ProtrusionRule && z.Out.Known)
 		}
-	case "stack":
+	case StackRule:
 		out = append(out, p.holeSources()...)
 	}
 	return out

@@ -15,7 +15,7 @@ import (
 var stackMarks = []string{"stack"}
 
 func stackCheck(p *Pairing) Check {
-	c := Check{Rule: "stack", Marks: stackMarks}
+	c := Check{Rule: StackRule, Marks: stackMarks}
 	if p.Stack != nil {
 		solvedStack(&c, p)
 		return c
@@ -31,14 +31,15 @@ func stackCheck(p *Pairing) Check {
 	case missing.Thread:
 		c.Status = Unknown
 		c.Text = quantity.Say("Bolts cannot be chosen without the thread.")
+	case len(p.Face.Contradictions) > 0:
+		c.Status = Unknown
+		if !p.brief {
+			c.Text = quantity.Say("%v No stack is proposed until one of them is settled.", p.Face.Contradictions[0].Text)
+			c.Remedy = quantity.Say("Ask for these trials again, or measure what is on record again.")
+		}
 	case missing.ThreadDepth == nil && len(p.Face.Groups) == 0:
 		c.Status = Fail
 		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
-	case missing.ThreadDepth != nil && contradicting(p) != nil:
-		c.Status = Unknown
-		x := contradicting(p)
-		c.Text = quantity.Say("The trial bolts at %v contradict each other: %v", x.ID, probe.Solve(x.Trials, nil).Conflicts[0].Text)
-		c.Remedy = quantity.Say("Ask for these trials again.")
 	case missing.ThreadDepth != nil:
 		c.Status = Unknown
 		c.Text = quantity.Say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
@@ -87,6 +88,10 @@ func solvedStack(c *Check, p *Pairing) {
 	if leans {
 		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
 	}
+	twists := s.Status == stack.Caution && !leans && s.Twist > p.Policy.TwistOK
+	if twists {
+		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
+	}
 	if s.Status == stack.Caution || len(s.Supplied) > 0 {
 		c.Status = Caution
 	}
@@ -100,6 +105,9 @@ func solvedStack(c *Check, p *Pairing) {
 	switch {
 	case leans:
 		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
+	case twists:
+		c.Text = quantity.Say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not show.", quantity.AtMost(s.Twist), p.Policy.TwistOK)
+		c.Remedy = quantity.Say("Measure the step at each corner with a gauge.")
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
 		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure, quantity.Length(c.Measure.Limit))
 		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
@@ -121,12 +129,6 @@ func solvedStack(c *Check, p *Pairing) {
 	} else if p.Alternative != nil {
 		c.Remedy = quantity.Say("Or send %v: safe with all tolerances.", SupplyList(p.Alternative.Supplied, p.Pattern.Thread))
 	}
-}
-
-// contradicting is a hole whose trial bolts contradict each other, nil when
-// there is none.
-func contradicting(p *Pairing) *catalog.Hole {
-	return hole(p, func(h *catalog.Hole) bool { return len(h.Trials) > 0 && h.Probed == nil })
 }
 
 // open is a hole of which trial bolts leave an end open, nil when there is
@@ -167,7 +169,7 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 	var all []string
 	for _, s := range list {
 		size := quantity.FormatDecimal(int64(s.Length), 6)
-		what := map[string]string{
+		what := map[catalog.ItemKind]string{
 			"bolt":            fmt.Sprintf("%s×%s", t, size),
 			"spacer":          "spacer " + size,
 			"washer":          fmt.Sprintf("washer %s, %s wide", t, quantity.FormatDecimal(int64(s.Outer), 6)),
@@ -191,6 +193,9 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 			quantity.Say("Take a bracket with more room behind the plate.")
 	case stack.TooMuchLean:
 		return quantity.Say("The best choice of spacers leaves the display leaning by %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
+			quantity.Say("A spacer of a length between those in stock would help.")
+	case stack.TooMuchTwist:
+		return quantity.Say("The best choice of spacers leaves the four corners standing unequally by %v; %v is allowed: the arms would not hang parallel.", quantity.AtMost(why.Figure), p.Policy.TwistMax),
 			quantity.Say("A spacer of a length between those in stock would help.")
 	case stack.NarrowDisc:
 		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Bracket.Slot()),

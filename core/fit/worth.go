@@ -37,9 +37,10 @@ func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy cata
 	}
 	// What is not known at all leaves verdicts open.
 	for _, f := range []struct {
-		name, rule string
-		known      bool
-	}{{"mass_kg", "load", d.Mass.Known}, {"diagonal_mm", "size", d.Diagonal.Known}} {
+		name  string
+		rule  Rule
+		known bool
+	}{{"mass_kg", LoadRule, d.Mass.Known}, {"diagonal_mm", SizeRule, d.Diagonal.Known}} {
 		if !f.known {
 			count(Worth{Figure: f.name}, func(p *Pairing) bool { return p.Check(f.rule).Status == Unknown && p.Bracket.AllowsTurn(0) })
 		}

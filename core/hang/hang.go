@@ -82,7 +82,7 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 		}
 		h.CenterBelowHook = h.TopHoles + height/2
 		if above.Known {
-			h.RevealTop = quantity.Some(above.Value - h.CenterBelowHook - b.Interface.ArmTop)
+			h.RevealTop = quantity.Some(above.Value - h.TopHoles - height.HalfUp() - b.Interface.ArmTop)
 		}
 		if below.Known {
 			h.RevealBottom = quantity.Some(h.CenterBelowHook + below.Value - b.Interface.ArmBottom)

@@ -16,7 +16,7 @@ const (
 )
 
 // measured adds a check of a length against a limit; a wrong one fails.
-func (p *Placement) measured(rule string, m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) {
+func (p *Placement) measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) {
 	c := fit.Check{Rule: rule, Measure: m, Text: good, Marks: marks}
 	c.Measure.Coarse = true
 	if m.Margin < 0 {

@@ -1,6 +1,7 @@
 package place
 
 import (
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 	"nexufix/core/wall"
@@ -19,7 +20,7 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 	b, w := p.Pairing.Bracket, &p.Job.Wall
 	said := b.Walls[w.Type]
 	covering := w.Covering.Or(0)
-	if most := said.CoveringMax.Or(coveringMax); w.Type != "lined_masonry" && w.Covering.Known {
+	if most := said.CoveringMax.Or(coveringMax); w.Type != catalog.LinedMasonry && w.Covering.Known {
 		c := fit.Check{Rule: "covering", Measure: fit.AtMost(covering, most), Text: quantity.Say("%v of covering; up to %v is allowed.", covering, most)}
 		if covering > most {
 			c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
@@ -62,27 +63,27 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 		}
 	}
 	switch w.Type {
-	case "wood_stud":
+	case catalog.WoodStud:
 		if need := said.PenetrationMin; need.Known {
 			least(in, need.Value, quantity.Say("The lag goes %v into the stud; %v is needed.", quantity.AtLeast(in), need.Value))
 		} else if in < 4*item.Diameter {
 			least(in, 4*item.Diameter, quantity.Say("The lag goes %v into the stud; four diameters are the least.", quantity.AtLeast(in)))
 		}
 		inside(in, w.Backing.Or(studDepth), "the stud")
-	case "lined_masonry":
+	case catalog.LinedMasonry:
 		if !w.Covering.Known || !w.Cavity.Known {
 			p.say("fastener", fit.Unknown, quantity.Say("How thick the lining and how wide the cavity behind it are is not known: the fixing has to go through both and %v into the masonry.", inMasonry), quantity.Say("Measure both through a first hole."))
 			return
 		}
 		masonry := in - w.Cavity.Value
 		least(masonry, said.PenetrationMin.Or(inMasonry), quantity.Say("Behind lining and cavity, %v is in the masonry; %v is needed.", quantity.AtLeast(max(0, masonry)), said.PenetrationMin.Or(inMasonry)))
-	case "thin_backer":
+	case catalog.ThinBacker:
 		if !w.Backing.Known {
 			p.say("tip", fit.Unknown, quantity.Say("How thick the backer is is not known: the screw's tip must not come through."), quantity.Say("Measure the backer's thickness."))
 			return
 		}
 		inside(in, w.Backing.Value-tipInside, "the backer")
-	case "timber_board":
+	case catalog.TimberBoard:
 		if !w.Backing.Known {
 			p.say("tip", fit.Unknown, quantity.Say("How thick the board is is not known."), quantity.Say("Measure the board's thickness."))
 			return
@@ -99,7 +100,7 @@ func (p *Placement) fixing(drill wall.Drill, told bool) {
 // none is 0.
 func (p *Placement) coveringMissing() bool {
 	w := &p.Job.Wall
-	return !w.Covering.Known && (w.Type == "wood_stud" || w.Type == "concrete" || w.Type == "block")
+	return !w.Covering.Known && (w.Type == catalog.WoodStud || w.Type == catalog.Concrete || w.Type == catalog.Block)
 }
 
 // behindCovering is how far a fastener of a length goes into what holds it:
@@ -111,8 +112,8 @@ func (p *Placement) behindCovering(length quantity.Length) quantity.Length {
 
 // pilot compares the bracket's drill with what the wood wants (NDS 12.1.4,
 // memory).
-func (p *Placement) pilot(drill wall.Drill, kind string, diameter quantity.Length) {
-	if p.Job.Wall.Type != "wood_stud" || kind != "lag" || !drill.Diameter.Known || diameter == 0 {
+func (p *Placement) pilot(drill wall.Drill, kind catalog.ItemKind, diameter quantity.Length) {
+	if p.Job.Wall.Type != catalog.WoodStud || kind != "lag" || !drill.Diameter.Known || diameter == 0 {
 		return
 	}
 	lo, hi := wall.Pilot(p.gravity(), diameter)

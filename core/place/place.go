@@ -251,7 +251,7 @@ func (p *Placement) point(pt wall.Point, plate int, drill wall.Drill) Point {
 
 // on fixes the plate, or the two plates, to the wall: their middle, and each
 // one's place, nil when there is none.
-func (p *Placement) on(plate *wall.Plate, kind string) (datum quantity.Length, plates []wall.Fixed) {
+func (p *Placement) on(plate *wall.Plate, kind catalog.WallType) (datum quantity.Length, plates []wall.Fixed) {
 	if p.Pairing.Bracket.WallPlate.Count < 2 {
 		f, ok := plate.Anywhere()
 		if wall.HasStuds(kind) {
@@ -338,6 +338,6 @@ func nearest(all []fastener.Interval, to quantity.Length) (at quantity.Length, o
 	return at, ok
 }
 
-func (p *Placement) say(rule string, status fit.Status, text, remedy quantity.Phrase) {
+func (p *Placement) say(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase) {
 	p.Checks = append(p.Checks, fit.Check{Rule: rule, Status: status, Text: text, Remedy: remedy})
 }

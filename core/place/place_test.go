@@ -29,7 +29,7 @@ func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.P
 
 func sitePair() (*catalog.Display, *catalog.Bracket, *catalog.Job) {
 	d, b := catalogtest.Pair()
-	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16), PenetrationMin: some(38), Fastener: "lag"}
+	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16), PenetrationMin: some(38), Fasteners: []string{"lag"}}
 	b.WallPlate.LateralSlide = some(60)
 	d.Depth, b.Mass = some(61), catalogtest.Mass(2000)
 	job := &catalog.Job{ID: "j", Wall: catalog.Wall{Type: "wood_stud", Width: some(3600), Covering: some(12),
@@ -48,7 +48,7 @@ func one(t *testing.T, change func(*catalog.Display, *catalog.Bracket, *catalog.
 	return all[0]
 }
 
-func check(p *Placement, rule string) fit.Check {
+func check(p *Placement, rule fit.Rule) fit.Check {
 	for _, c := range p.Checks {
 		if c.Rule == rule {
 			return c
@@ -126,7 +126,7 @@ func TestPoints(t *testing.T) {
 // TestChecks: what a wall says against a place.
 func TestChecks(t *testing.T) {
 	for name, c := range map[string]struct {
-		rule   string
+		rule   fit.Rule
 		status fit.Status
 		says   string
 		change func(*catalog.Display, *catalog.Bracket, *catalog.Job)

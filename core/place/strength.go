@@ -2,6 +2,7 @@ package place
 
 import (
 	"math"
+	"nexufix/core/catalog"
 	"strings"
 
 	"nexufix/core/fit"
@@ -125,14 +126,14 @@ func (p *Placement) holds(s *Strength) {
 	b, w := p.Pairing.Bracket, &p.Job.Wall
 	item, has := wall.Fastener(b, w.Type)
 	switch w.Type {
-	case "wood_stud", "timber_board", "thin_backer":
+	case catalog.WoodStud, catalog.TimberBoard, catalog.ThinBacker:
 		s.InWood = true
 		if !has || item.Diameter == 0 || item.Length == 0 {
 			s.Missing = append(s.Missing, "the fastener's size")
 			return
 		}
 		in := p.behindCovering(item.Length)
-		if w.Type != "wood_stud" {
+		if w.Type != catalog.WoodStud {
 			if !w.Backing.Known && !p.Job.Assume.Penetration.Known {
 				s.Missing = append(s.Missing, "the board's thickness")
 				return
@@ -143,19 +144,19 @@ func (p *Placement) holds(s *Strength) {
 		if thread == 0 {
 			thread = wall.Threaded(item.Kind, item.Length)
 		}
-		if item.Kind == "lag" {
+		if item.Kind == catalog.Lag {
 			in -= wall.LagTip(item.Diameter)
 			thread -= wall.LagTip(item.Diameter)
 		}
 		s.Penetration = p.Job.Assume.Penetration.Or(max(0, in))
 		s.Thread = min(s.Penetration, max(0, thread)) // the rest is smooth, and holds nothing when pulled
-		if item.Kind == "lag" {
+		if item.Kind == catalog.Lag {
 			s.HoldsPull = wall.LagHolds(s.Gravity, item.Diameter, s.Thread)
 			s.Ultimate = wall.LagUltimate(s.Gravity, item.Diameter) / wall.LagWithdrawal(s.Gravity, item.Diameter) * s.HoldsPull / wall.Permanent
 		} else {
 			s.HoldsPull = wall.ScrewHolds(s.Gravity, item.Diameter, s.Thread)
 		}
-		s.HoldsAcross = wall.Shear(s.Gravity, item.Diameter, b.WallPlate.Thickness.Or(0), s.Covering, s.Penetration, w.Type != "wood_stud")
+		s.HoldsAcross = wall.Shear(s.Gravity, item.Diameter, b.WallPlate.Thickness.Or(0), s.Covering, s.Penetration, w.Type != catalog.WoodStud)
 		if !b.WallPlate.Thickness.Known {
 			s.Missing = append(s.Missing, "the wall plate's thickness")
 		}

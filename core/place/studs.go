@@ -30,7 +30,7 @@ func (p *Placement) needs(plate *wall.Plate) string {
 }
 
 // studs says how the plate sits on its studs, or what would help.
-func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length, plates []wall.Fixed) {
+func (p *Placement) studs(plate *wall.Plate, kind catalog.WallType, datum quantity.Length, plates []wall.Fixed) {
 	if plates != nil {
 		shift := datum - p.DisplayX
 		used := 0
@@ -82,7 +82,7 @@ func (p *Placement) studs(plate *wall.Plate, kind string, datum quantity.Length,
 
 // hollow judges walls without studs, and the schools of those that lean on
 // board alone.
-func (p *Placement) hollow(plate *wall.Plate, kind string, plates []wall.Fixed) {
+func (p *Placement) hollow(plate *wall.Plate, kind catalog.WallType, plates []wall.Fixed) {
 	points := 0
 	for _, f := range plates {
 		points += len(f.Points)
@@ -90,7 +90,7 @@ func (p *Placement) hollow(plate *wall.Plate, kind string, plates []wall.Fixed) 
 	switch {
 	case plates == nil:
 		p.say("studs", fit.Fail, quantity.Say("The plate has too few holes for the fasteners it needs."), quantity.Phrase{})
-	case kind != "hollow_board":
+	case kind != catalog.HollowBoard:
 		p.say("studs", fit.Pass, quantity.Say("The wall takes fasteners where the holes are: the outermost of each row."), quantity.Phrase{})
 	case p.Pairing.Policy.WallSchool == "toggles_for_light":
 		mass := p.Pairing.Display.Mass.Or(0) + p.Job.Accessories
@@ -108,7 +108,7 @@ func (p *Placement) hollow(plate *wall.Plate, kind string, plates []wall.Fixed) 
 // studAndAnchors fixes a plate to one stud, and to anchors in the board on
 // either side of it: for fixed and low brackets, where the kit has anchors that
 // are rated for it (practice). Nil when it does not go, and says why.
-func (p *Placement) studAndAnchors(plate *wall.Plate, kind string) ([]wall.Fixed, []wall.Point) {
+func (p *Placement) studAndAnchors(plate *wall.Plate, kind catalog.WallType) ([]wall.Fixed, []wall.Point) {
 	b := p.Pairing.Bracket
 	why := func(text string, args ...any) ([]wall.Fixed, []wall.Point) {
 		p.say("anchors", fit.Caution, quantity.Say("One stud and anchors will not do: "+text, args...), quantity.Phrase{})
@@ -177,8 +177,8 @@ func outerHole(holes []catalog.PlateHole, row string, side quantity.Length) *cat
 // anchorDrill is how an anchor beside a stud is drilled for: as the bracket
 // says for board, else the anchor's own diameter.
 func anchorDrill(b *catalog.Bracket) wall.Drill {
-	d, _ := wall.Drilling(b, "hollow_board")
-	d.Wall, d.Fastener = "hollow_board", "anchor"
+	d, _ := wall.Drilling(b, catalog.HollowBoard)
+	d.Wall, d.Fastener = catalog.HollowBoard, "anchor"
 	if a, ok := wall.Anchor(b); ok && !d.Diameter.Known && a.Diameter > 0 {
 		d.Diameter = quantity.Some(a.Diameter)
 	}

@@ -23,10 +23,10 @@ func on(more change) change {
 }
 
 // screwed gives the bracket short wood screws for a type of wall.
-func screwed(kind string, length int64, backing int64) change {
+func screwed(kind catalog.WallType, length int64, backing int64) change {
 	return func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 		j.Wall.Type, j.Wall.Covering = kind, quantity.Optional[quantity.Length]{}
-		b.Walls[kind] = catalog.WallFixing{Drill: some(3), Fastener: "screw"}
+		b.Walls[kind] = catalog.WallFixing{Drill: some(3), Fasteners: []string{"screw"}}
 		b.Kit = append(b.Kit, catalog.Item{Kind: "screw", Diameter: mm(5), Length: mm(length), Count: 8})
 		if backing > 0 {
 			j.Wall.Backing = some(backing)
@@ -43,7 +43,7 @@ func anchored(b *catalog.Bracket, pull, shear int64, basis string) {
 // finding says.
 func TestWalls(t *testing.T) {
 	for name, c := range map[string]struct {
-		rule   string
+		rule   fit.Rule
 		status fit.Status
 		says   string
 		change change
@@ -51,11 +51,11 @@ func TestWalls(t *testing.T) {
 		"a lag through the stud": {"tip", fit.Fail, "shorter", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })},
 		"a lag inside":           {"tip", fit.Pass, "inside the stud", on(nil)},
 		"a wide pilot": {"pilot", fit.Caution, "is wide", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
-			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(7), Fastener: "lag"}
+			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(7), Fasteners: []string{"lag"}}
 		})},
 		"a narrow pilot": {"pilot", fit.Caution, "split", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Wall.Species = "southern_pine" // 60 % of 8 mm is 4.8
-			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(4), Fastener: "lag"}
+			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(4), Fasteners: []string{"lag"}}
 		})},
 		"a wall the bracket does not know": {"fastener", fit.Unknown, "mortar joint", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "block" })},
 		"lined masonry, not measured": {"fastener", fit.Unknown, "Measure both", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {

@@ -61,7 +61,7 @@ type Conflict struct {
 type Next struct {
 	Thread  fastener.Thread
 	Length  quantity.Length
-	Outcome string // rests, when it is to be pushed in without turning
+	Outcome catalog.Outcome // rests, when it is to be pushed in without turning
 	Why     quantity.Phrase
 }
 
@@ -105,35 +105,35 @@ func said(t catalog.Trial) known {
 	pitch := t.Thread.Standard().Pitch
 	gap := t.Gap
 	switch t.Outcome {
-	case "too_big":
+	case catalog.TooBig:
 		k.threads = keep(func(x fastener.Thread) bool { return x < t.Thread })
 		return k
-	case "too_small", "loose":
+	case catalog.TooSmall, catalog.Loose:
 		k.threads = keep(func(x fastener.Thread) bool { return x > t.Thread })
 		return k
-	case "stopped", "seated":
+	case catalog.Stopped, catalog.Seated:
 		k.threads = []fastener.Thread{t.Thread}
-		if t.Outcome == "seated" && !gap.Known {
+		if t.Outcome == catalog.Seated && !gap.Known {
 			gap = quantity.Some(quantity.Length(0)) // the head came to rest
 		}
 	}
 	x := t.Length - t.UnderHead - gap.Value
 	if gap.Known {
 		switch t.Outcome {
-		case "rests":
+		case catalog.Rests:
 			k.recess = within(x, tau)
-		case "stopped":
+		case catalog.Stopped:
 			k.depth = within(x, tau)
-		case "seated":
+		case catalog.Seated:
 			k.depth = atLeast(x - tau)
 		}
 	}
-	if t.Turns.Known && (t.Outcome == "stopped" || t.Outcome == "seated") {
+	if t.Turns.Known && (t.Outcome == catalog.Stopped || t.Outcome == catalog.Seated) {
 		engaged := t.Turns.Value.Of(pitch)
 		if gap.Known {
 			k.recess = within(x-engaged, pitch+tau)
 		}
-		if t.Outcome == "stopped" {
+		if t.Outcome == catalog.Stopped {
 			k.threadDepth = within(engaged, pitch)
 		} else {
 			k.threadDepth = atLeast(engaged - pitch)
@@ -162,11 +162,14 @@ func both(a, b Span) Span {
 
 func empty(s Span) bool { return s.High.Known && s.High.Value < s.Low }
 
-// together intersects what trials say and lets the three figures bound each
+// together intersects what trials say, and what is on record, and lets the three figures bound each
 // other: r, D ≥ 0, r + D ≥ each, D = (r + D) − r. It is false when nothing is
 // left.
-func together(trials []catalog.Trial) (known, bool) {
+func together(trials []catalog.Trial, recorded ...known) (known, bool) {
 	k := nothing()
+	for _, r := range recorded {
+		k.depth, k.recess, k.threadDepth = both(k.depth, r.depth), both(k.recess, r.recess), both(k.threadDepth, r.threadDepth)
+	}
 	for _, t := range trials {
 		s := said(t)
 		k.threads = slices.DeleteFunc(slices.Clone(k.threads), func(x fastener.Thread) bool { return !slices.Contains(s.threads, x) })
@@ -252,7 +255,7 @@ func disagree(trials []catalog.Trial, i, j int) quantity.Phrase {
 	return quantity.Say("Trial %v (%v %v) and trial %v (%v %v) give depths that do not agree.", i+1, a.Thread, words(a.Outcome), j+1, b.Thread, words(b.Outcome))
 }
 
-func words(outcome string) string { return strings.ReplaceAll(outcome, "_", " ") }
+func words(o catalog.Outcome) string { return strings.ReplaceAll(o.String(), "_", " ") }
 
 // crossed says which stops hint at a crossed thread without a contradiction.
 func crossed(trials []catalog.Trial, bad map[int]bool) []quantity.Phrase {
@@ -270,7 +273,7 @@ func crossed(trials []catalog.Trial, bad map[int]bool) []quantity.Phrase {
 // crossedPair: a stop more than 3 mm short of another with the same thread.
 func crossedPair(trials []catalog.Trial, i, j int) (quantity.Phrase, bool) {
 	a, b := trials[i], trials[j]
-	if a.Outcome != "stopped" || b.Outcome != "stopped" || a.Thread != b.Thread || !a.Gap.Known || !b.Gap.Known {
+	if a.Outcome != catalog.Stopped || b.Outcome != catalog.Stopped || a.Thread != b.Thread || !a.Gap.Known || !b.Gap.Known {
 		return quantity.Phrase{}, false
 	}
 	xa, xb := a.Length-a.UnderHead-a.Gap.Value, b.Length-b.UnderHead-b.Gap.Value
@@ -304,12 +307,12 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 	if len(bolts) == 0 {
 		return nil
 	}
-	spacers := slices.ContainsFunc(kit, func(i catalog.Item) bool { return i.Kind == "spacer" && i.Passes(t) })
+	spacers := slices.ContainsFunc(kit, func(i catalog.Item) bool { return i.Kind == catalog.Spacer && i.Passes(t) })
 	gaveRecess := slices.ContainsFunc(trials, func(x catalog.Trial) bool {
-		return x.Outcome == "rests" && x.Gap.Known || x.Turns.Known && (x.Outcome == "stopped" || x.Outcome == "seated")
+		return x.Outcome == catalog.Rests && x.Gap.Known || x.Turns.Known && (x.Outcome == catalog.Stopped || x.Outcome == catalog.Seated)
 	})
 	if spacers && !gaveRecess {
-		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: "rests", Why: quantity.Say("Push it in without turning until it rests on the thread, and measure what is left outside: that is how deep the cup is. A spacer may have to go there.")}
+		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: catalog.Rests, Why: quantity.Say("Push it in without turning until it rests on the thread, and measure what is left outside: that is how deep the cup is. A spacer may have to go there.")}
 	}
 	if r.Depth.High.Known && r.Depth.High.Value-r.Depth.Low <= enough {
 		return nil
@@ -339,7 +342,7 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 func lengths(kit []catalog.Item, t fastener.Thread) []quantity.Length {
 	var out []quantity.Length
 	for _, i := range kit {
-		if i.Kind == "bolt" && i.Thread == t && !slices.Contains(out, i.Length) {
+		if i.Kind == catalog.Bolt && i.Thread == t && !slices.Contains(out, i.Length) {
 			out = append(out, i.Length)
 		}
 	}

@@ -23,7 +23,7 @@ func turns(n float64) opt {
 func caliper(t *catalog.Trial) { t.Tolerance = quantity.Some(mm(0.5)) }
 func under(u float64) opt      { return func(t *catalog.Trial) { t.UnderHead = mm(u) } }
 
-func trial(t fastener.Thread, l float64, outcome string, more ...opt) catalog.Trial {
+func trial(t fastener.Thread, l float64, outcome catalog.Outcome, more ...opt) catalog.Trial {
 	x := catalog.Trial{Thread: t, Length: mm(l), Outcome: outcome}
 	for _, o := range more {
 		o(&x)
@@ -150,7 +150,7 @@ func tell(r *rand.Rand, hole fastener.Thread, recess, depth float64) catalog.Tri
 	case t > hole:
 		return trial(t, l, "too_big")
 	case t < hole:
-		return trial(t, l, []string{"too_small", "loose"}[r.IntN(2)])
+		return trial(t, l, []catalog.Outcome{"too_small", "loose"}[r.IntN(2)])
 	case l > recess+depth:
 		x := trial(t, l, "stopped", read(l-recess-depth))
 		if r.IntN(2) == 0 {

@@ -184,3 +184,32 @@ func (o Optional[T]) Or(fallback T) T {
 	}
 	return fallback
 }
+
+// HalfUp is half of a length that is not negative, rounded up below a
+// nanometre: room that a thing of this size takes to one side is never taken
+// for less.
+func (l Length) HalfUp() Length { return (l + 1) / 2 }
+
+// Torque is a moment as an integer number of millionths of a newton metre.
+type Torque int64
+
+// NewtonMetre is one newton metre.
+const NewtonMetre Torque = 1_000_000
+
+// NewtonMetres is the moment in newton metres.
+func (t Torque) NewtonMetres() float64 { return float64(t) / 1e6 }
+
+// String gives the exact moment, "22 N·m".
+func (t Torque) String() string { return FormatDecimal(int64(t), 6) + " N·m" }
+
+// Force is a force as an integer number of millionths of a newton.
+type Force int64
+
+// Newton is one newton.
+const Newton Force = 1_000_000
+
+// Newtons is the force in newtons.
+func (f Force) Newtons() float64 { return float64(f) / 1e6 }
+
+// String gives the exact force, "100 N".
+func (f Force) String() string { return FormatDecimal(int64(f), 6) + " N" }

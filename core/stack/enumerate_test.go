@@ -16,7 +16,7 @@ import (
 // shares no code with the solver but the tables of package fastener.
 
 type piece struct {
-	kind          string
+	kind          catalog.ItemKind
 	length, outer quantity.Length
 }
 
@@ -41,7 +41,7 @@ func (b *plainBag) add(t fastener.Thread, i catalog.Item, n int, unlimited bool)
 	b.unlimited[k] = b.unlimited[k] || unlimited
 }
 
-func (b *plainBag) kind(kind string) (out []piece) {
+func (b *plainBag) kind(kind catalog.ItemKind) (out []piece) {
 	for k := range b.have {
 		if k.kind == kind {
 			out = append(out, k)
@@ -289,8 +289,16 @@ func plainRate(p Problem, b plainBag, chosen []plainHole) (plainRank, bool) {
 	if lean > 1.0 {
 		return plainRank{}, false
 	}
+	twist := quantity.Length(0)
+	if p.Corners.Known {
+		z := func(corner int) quantity.Length { return chosen[p.Corners.Groups[corner]].z }
+		twist = (z(0) - z(1) - z(2) + z(3)).Abs()
+	}
+	if twist > p.Policy.TwistMax {
+		return plainRank{}, false
+	}
 	status := 0.0
-	if !ok || lean > 0.3 {
+	if !ok || lean > 0.3 || twist > mm(1) {
 		status = 1
 	}
 	school := -float64(sum)
@@ -305,7 +313,7 @@ func plainRate(p Problem, b plainBag, chosen []plainHole) (plainRank, bool) {
 
 func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 2))
-	none, fromBag, sent, cautious, tried := 0, 0, 0, 0, 0
+	none, fromBag, sent, cautious, twisted, tried := 0, 0, 0, 0, 0, 0
 	for n := 0; tried < 4000; n++ {
 		p := randomProblem(r)
 		if plainSize(p) > 4000 {
@@ -334,6 +342,9 @@ func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 		if pieces != k.supplied || (pieces > 0) != (supplied && want[1] > 0) {
 			t.Fatalf("case %d: supply list %v does not count %d", n, got.Supplied, k.supplied)
 		}
+		if got.Twist > 0 {
+			twisted++
+		}
 		switch {
 		case got.Status == Caution:
 			cautious++
@@ -344,7 +355,7 @@ func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 		}
 	}
 	t.Logf("%d cases: %d ok from the bag, %d ok with supply, %d caution, %d none", tried, fromBag, sent, cautious, none)
-	if none == 0 || fromBag == 0 || sent == 0 || cautious == 0 {
+	if none == 0 || fromBag == 0 || sent == 0 || cautious == 0 || twisted == 0 {
 		t.Error("the random cases miss a kind of answer")
 	}
 }

@@ -147,6 +147,12 @@ func (f *Face) key() []byte {
 			b = append(b, 0)
 		}
 	}
+	b = append(b, byte(len(f.Contradictions)))
+	if f.Corners.Known {
+		for _, g := range f.Corners.Groups {
+			b = append(b, byte(g+1))
+		}
+	}
 	return appendItems(b, f.OwnParts, f.Thread)
 }
 

@@ -54,9 +54,29 @@ type Problem struct {
 	PlateThickness quantity.Length
 	Slot           quantity.Length
 	HeadRoom       quantity.Optional[quantity.Length]
+	Corners        Corners
 	Kit            []catalog.Item // in the bracket's box
 	OwnParts       []catalog.Item // in the display's box
 	Policy         catalog.Policy
+}
+
+// Corners are the groups of the pattern's four corner holes as hung: top left,
+// top right, bottom left, bottom right. Without a hole at each of them nothing
+// is twisted.
+type Corners struct {
+	Known  bool
+	Groups [4]int
+}
+
+// twist is how far the four corners are from lying in one plane, where plane
+// gives a group's arm plane: |z_TL − z_TR − z_BL + z_BR|. Arms whose feet stand
+// unequally do not hang parallel on the rail.
+func (c *Corners) twist(plane func(group int) quantity.Length) quantity.Length {
+	if !c.Known {
+		return 0
+	}
+	g := &c.Groups
+	return (plane(g[0]) - plane(g[1]) - plane(g[2]) + plane(g[3])).Abs()
 }
 
 // Missing names the figures a problem cannot be set up without, by hole.
@@ -72,13 +92,20 @@ type Missing struct {
 type Face struct {
 	Thread   fastener.Thread
 	Groups   []Group
+	Corners  Corners
 	OwnParts []catalog.Item
 	Missing  Missing
+
+	// What is on record and what a caller's trial bolts say, where they cannot
+	// both be right: no stack is looked for until that is settled.
+	Contradictions []catalog.Contradiction
 }
 
 // NewFace is what a pattern of a display offers to a bracket.
 func NewFace(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *Face {
-	f := &Face{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}}
+	f := &Face{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}, Contradictions: p.Contradictions}
+	w, height := turn.Size(p.Width, p.Height)
+	found := [4]bool{}
 	for _, h := range p.Used(b, turn) {
 		if !h.ThreadDepth.Known {
 			f.Missing.ThreadDepth = append(f.Missing.ThreadDepth, h.ID)
@@ -86,15 +113,21 @@ func NewFace(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn ca
 		if h.Recess.Length > 0 && !h.RecessDiameter.Known {
 			f.Missing.Cup = append(f.Missing.Cup, h.ID)
 		}
-		f.add(h)
+		group := f.add(h)
+		for i, corner := range [4]catalog.Point{{X: -w, Y: height}, {X: w, Y: height}, {X: -w, Y: -height}, {X: w, Y: -height}} {
+			if catalog.Half(h.X, corner.X) && catalog.Half(h.Y, corner.Y) && !found[i] {
+				found[i], f.Corners.Groups[i] = true, group
+			}
+		}
 	}
+	f.Corners.Known = found == [4]bool{true, true, true, true}
 	return f
 }
 
 // Solvable says whether a stack can be looked for: there are holes, and
 // neither the thread nor a thread depth is missing.
 func (f *Face) Solvable() bool {
-	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0
+	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0 && len(f.Contradictions) == 0
 }
 
 // On is the problem of the face on a bracket.
@@ -105,14 +138,16 @@ func (f *Face) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 		PlateThickness: b.PlateThickness,
 		Slot:           b.Slot(),
 		HeadRoom:       b.HeadRoom,
+		Corners:        f.Corners,
 		Kit:            b.Kit,
 		OwnParts:       f.OwnParts,
 		Policy:         policy,
 	}
 }
 
-// add puts a hole into the group with its figures, or into a new one.
-func (f *Face) add(h catalog.Hole) {
+// add puts a hole into the group with its figures, or into a new one, and says
+// which.
+func (f *Face) add(h catalog.Hole) int {
 	n := groupOf(h)
 	for i := range f.Groups {
 		g := &f.Groups[i]
@@ -122,10 +157,11 @@ func (f *Face) add(h catalog.Hole) {
 			g.SetbackTolerance = max(g.SetbackTolerance, n.SetbackTolerance)
 			g.RecessTolerance = max(g.RecessTolerance, n.RecessTolerance)
 			g.DepthTolerance = max(g.DepthTolerance, n.DepthTolerance)
-			return
+			return i
 		}
 	}
 	f.Groups = append(f.Groups, n)
+	return len(f.Groups) - 1
 }
 
 // groupOf is the group of one hole, its tolerances by origin, or by what trial
@@ -180,14 +216,14 @@ func (p *Problem) shelf(supply bool) *shelf {
 	if supply {
 		std := p.Thread.Standard()
 		for _, l := range p.Thread.SuppliedLengths() {
-			all.put(&catalog.Item{Kind: "bolt", Thread: p.Thread, Length: l}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: catalog.Bolt, Thread: p.Thread, Length: l}, p.Thread, 0, true)
 		}
 		for _, d := range []fastener.Disc{std.Washer, std.LargeWasher} {
-			all.put(&catalog.Item{Kind: "washer", Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: catalog.Washer, Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
 		}
 		threads := []fastener.Thread{p.Thread}
 		for _, l := range p.Policy.StockSpacers {
-			all.put(&catalog.Item{Kind: "spacer", Threads: threads, Length: l, Outer: p.Policy.StockSpacerOuter}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: catalog.Spacer, Threads: threads, Length: l, Outer: p.Policy.StockSpacerOuter}, p.Thread, 0, true)
 		}
 	}
 	all.finish(p)
@@ -202,13 +238,13 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 	var list *[]part
 	n := part{count: count, suppliable: suppliable, each: 1}
 	switch {
-	case i.Kind == "bolt" && i.Thread == t:
+	case i.Kind == catalog.Bolt && i.Thread == t:
 		list, n.length, n.tolerance = &a.bolts, i.Length, fastener.LengthTolerance(i.Length)
-	case i.Kind == "washer" && i.Thread == t:
+	case i.Kind == catalog.Washer && i.Thread == t:
 		list, n.length, n.outer, n.tolerance = &a.washers, i.Thickness, i.Outer, t.WasherTolerance(i.Thickness)
-	case i.Kind == "shoulder_washer" && i.Thread == t:
+	case i.Kind == catalog.ShoulderWasher && i.Thread == t:
 		list, n.length, n.tolerance = &a.shoulders, i.Thickness, shoulderTolerance
-	case i.Kind == "spacer" && i.Passes(t):
+	case i.Kind == catalog.Spacer && i.Passes(t):
 		list, n.length, n.outer, n.tolerance = &a.spacers, i.Length, i.Outer, spacerTolerance
 	default:
 		return

@@ -70,6 +70,25 @@ func randomProblem(r *rand.Rand) Problem {
 		}
 		p.Groups = append(p.Groups, g)
 	}
+	if r.IntN(3) == 0 { // four corners with figures of their own
+		p.Groups, p.Corners = nil, Corners{Known: true}
+		for i := range 4 {
+			b := pick(0, 0, 0.5, 1, 5)
+			g := row(fmt.Sprint(i), float64(100-200*(i/2)), b, 0, 0, pick(10, 12, 14, 20))
+			g.Holes = g.Holes[i%2 : i%2+1]
+			at := len(p.Groups)
+			for j := range p.Groups {
+				if o := &p.Groups[j]; o.Setback == g.Setback && o.ThreadDepth == g.ThreadDepth {
+					o.Holes, at = append(o.Holes, g.Holes...), j
+				}
+			}
+			if at == len(p.Groups) {
+				p.Groups = append(p.Groups, g)
+			}
+			p.Corners.Groups[i] = at
+		}
+		p.Policy.TwistMax = mm(pick(0.8, 5, 5))
+	}
 	for range 1 + r.IntN(5) {
 		p.Kit = append(p.Kit, bolt(t, pick(10, 12, 16, 20, 25, 30, 40), 1+r.IntN(6)))
 	}

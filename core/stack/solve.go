@@ -6,6 +6,7 @@ import (
 	"slices"
 	"sync"
 
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
@@ -38,7 +39,7 @@ func (t *total) compare(o *total) int {
 
 // Supply is a number of equal pieces to send.
 type Supply struct {
-	Kind          string // bolt, washer, shoulder_washer, spacer
+	Kind          catalog.ItemKind // bolt, washer, shoulder_washer, spacer
 	Length, Outer quantity.Length
 	Count         int
 }
@@ -49,6 +50,7 @@ type Stack struct {
 	Plane    quantity.Length // the largest z
 	Nearest  quantity.Length // the smallest z
 	Lean     float64         // degrees, the largest between two groups
+	Twist    quantity.Length // of the four corner holes
 	Groups   []HoleStack
 	Supplied []Supply
 	rank     total
@@ -134,9 +136,9 @@ func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gav
 		}
 	}
 	s.distances()
-	best = s.run(s.ok, min(p.Policy.LeanOK, p.Policy.LeanMax))
+	best = s.run(s.ok, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
 	if best == nil && !okOnly && s.effort >= 0 {
-		if best = s.run(s.full, p.Policy.LeanMax); best != nil {
+		if best = s.run(s.full, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
 			best.Status = Caution
 		}
 	}
@@ -196,14 +198,16 @@ type searcher struct {
 	apart   [][]float64   // mm between the nearest holes of two groups
 	effort  int           // candidates that may still be looked at or compared
 
-	lists   [][]candidate
-	leanMax float64
-	order   []int   // groups in the order they are walked
-	hope    []total // most hopeful terms of the groups from here on
-	picked  []*candidate
-	used    use
-	best    total
-	bestSet []candidate // empty: none found
+	lists    [][]candidate
+	leanMax  float64
+	twistMax quantity.Length
+	cornered int     // depth at which all corners are picked; -1: nothing can twist
+	order    []int   // groups in the order they are walked
+	hope     []total // most hopeful terms of the groups from here on
+	picked   []*candidate
+	used     use
+	best     total
+	bestSet  []candidate // empty: none found
 }
 
 func (s *searcher) distances() {
@@ -228,7 +232,7 @@ func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
 	return (zi - zj).Abs().MM() / s.apart[i][j]
 }
 
-func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle) *Stack {
+func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle, twistMax quantity.Length) *Stack {
 	lists = lists[:len(s.problem.Groups)]
 	s.lists, s.leanMax, s.bestSet = lists, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
 	s.order = s.order[:0]
@@ -239,6 +243,14 @@ func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle) *Stack {
 		s.order = append(s.order, i)
 	}
 	slices.SortStableFunc(s.order, func(a, b int) int { return len(lists[a]) - len(lists[b]) })
+	s.twistMax, s.cornered = twistMax, -1
+	if c := &s.problem.Corners; c.Known && len(lists) > 1 {
+		for depth, g := range s.order {
+			if slices.Contains(c.Groups[:], g) {
+				s.cornered = depth
+			}
+		}
+	}
 	s.hopes()
 	s.picked = append(s.picked[:0], make([]*candidate, len(lists))...)
 	s.walk(0, s.start())
@@ -333,6 +345,12 @@ next:
 				continue next
 			}
 		}
+		if depth == s.cornered {
+			s.picked[group] = c
+			if s.problem.Corners.twist(s.plane) > s.twistMax {
+				continue
+			}
+		}
 		t.supplied = sofar.supplied + c.own.supplied
 		if s.cut(&t, depth) {
 			continue
@@ -348,6 +366,9 @@ next:
 		s.used.add(c, spacers, holes, -1)
 	}
 }
+
+// plane is the arm plane of a group's picked candidate.
+func (s *searcher) plane(group int) quantity.Length { return s.picked[group].own.plane }
 
 // cut says whether even the most hopeful completion of t is not before the
 // best found.
@@ -391,5 +412,6 @@ func (s *searcher) assemble() *Stack {
 		u.add(c, choice, len(g.Holes), 1)
 	}
 	out.Supplied = u.supplied()
+	out.Twist = p.Corners.twist(func(group int) quantity.Length { return out.Groups[group].Plane })
 	return out
 }

@@ -1,5 +1,7 @@
 package stack
 
+import "nexufix/core/catalog"
+
 // use counts the pieces taken of every part: bolts, then washers, shoulder
 // washers and spacers, each in the order of parts.
 type use struct {
@@ -32,16 +34,16 @@ func (u *use) add(c *candidate, spacers *choice, holes, sign int) {
 }
 
 // part is the part that a place in taken counts, with its kind.
-func (u *use) part(i int) (string, *part) {
+func (u *use) part(i int) (catalog.ItemKind, *part) {
 	switch {
 	case i >= u.spacers:
-		return "spacer", &u.all.spacers[i-u.spacers]
+		return catalog.Spacer, &u.all.spacers[i-u.spacers]
 	case i >= u.shoulders:
-		return "shoulder_washer", &u.all.shoulders[i-u.shoulders]
+		return catalog.ShoulderWasher, &u.all.shoulders[i-u.shoulders]
 	case i >= u.washers:
-		return "washer", &u.all.washers[i-u.washers]
+		return catalog.Washer, &u.all.washers[i-u.washers]
 	}
-	return "bolt", &u.all.bolts[i]
+	return catalog.Bolt, &u.all.bolts[i]
 }
 
 // beyond is the number of pieces taken beyond the bag's counts, false when

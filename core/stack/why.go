@@ -11,18 +11,19 @@ import (
 type Obstacle struct {
 	Kind   string          // one of the constants below
 	Holes  []string        // for Shallow
-	Figure quantity.Length // Shallow: thread depth needed; Spacer: length that would do
+	Figure quantity.Length // Shallow: thread depth needed; Spacer: length that would do; Twist: of the corners
 	Lean   float64         // for Lean: degrees
 }
 
 // The kinds of obstacle.
 const (
-	Shallow     = "shallow" // a thread depth below what engagement and clearance need
-	TightHead   = "head"    // the head does not fit behind the plate
-	TooMuchLean = "lean"    // the bracket would lean too far
-	NarrowDisc  = "narrow"  // no washer or spacer is wide enough for the slot
-	OddSpacer   = "spacer"  // one spacer of a length nobody stocks
-	Several     = "several" // more than one thing is in the way
+	Shallow      = "shallow" // a thread depth below what engagement and clearance need
+	TightHead    = "head"    // the head does not fit behind the plate
+	TooMuchLean  = "lean"    // the bracket would lean too far
+	TooMuchTwist = "twist"   // its arms would not hang parallel
+	NarrowDisc   = "narrow"  // no washer or spacer is wide enough for the slot
+	OddSpacer    = "spacer"  // one spacer of a length nobody stocks
+	Several      = "several" // more than one thing is in the way
 )
 
 // longestOdd is the longest spacer that is worth a try.
@@ -57,6 +58,9 @@ func Why(p Problem) Obstacle {
 	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
 		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
 	}
+	if st := with(func(t *Problem) { t.Corners.Known = false }); st != nil {
+		return Obstacle{Kind: TooMuchTwist, Figure: p.Corners.twist(func(group int) quantity.Length { return st.Groups[group].Plane })}
+	}
 	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }) != nil {
 		return Obstacle{Kind: NarrowDisc}
 	}
@@ -64,7 +68,7 @@ func Why(p Problem) Obstacle {
 	// than a bolt.
 	wide := max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap)
 	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
-		odd := catalog.Item{Kind: "spacer", Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1}
+		odd := catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1}
 		if with(func(t *Problem) { t.Kit = append(p.Kit[:len(p.Kit):len(p.Kit)], odd) }) != nil {
 			return Obstacle{Kind: OddSpacer, Figure: l}
 		}

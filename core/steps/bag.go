@@ -79,7 +79,7 @@ func (b *bag) all(match func(catalog.Item) bool) []Part {
 func (b *bag) leftovers() []Part {
 	var out []Part
 	for _, l := range b.lines {
-		if l.left > 0 && l.item.Kind != "tool" {
+		if l.left > 0 && l.item.Kind != catalog.Tool {
 			out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: l.left})
 		}
 	}

@@ -11,16 +11,15 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
-	"nexufix/core/template"
 	"nexufix/core/wall"
 )
 
 // Walls are the types of wall that sequences are written for.
-var Walls = []string{"wood_stud", "concrete"}
+var Walls = []catalog.WallType{catalog.WoodStud, catalog.Concrete}
 
 // Site is what is known of the place.
 type Site struct {
-	Wall   string
+	Wall   catalog.WallType
 	Load   fit.Extra
 	Center quantity.Optional[quantity.Length] // display's centre above the floor
 	Places []place.Placement                  // of the displays of a job on their wall; none: no particular wall
@@ -48,7 +47,7 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 
 type generator struct {
 	p      *fit.Pairing
-	wall   string
+	wall   catalog.WallType
 	center quantity.Optional[quantity.Length]
 	places []place.Placement // whose points are known; none: no particular wall
 	bag    *bag
@@ -61,7 +60,7 @@ func (g *generator) blocked() quantity.Phrase {
 	_, drilled := wall.Drilling(g.p.Bracket, g.wall)
 	switch {
 	case !slices.Contains(Walls, g.wall):
-		return quantity.Say("Steps are written for wood stud and concrete walls; %v is not covered.", template.WallNames[g.wall])
+		return quantity.Say("Steps are written for wood stud and concrete walls; %v is not covered.", g.wall.Name())
 	case g.p.Verdict == fit.DoesNotFit:
 		return quantity.Say("The display does not fit this bracket.")
 	case g.p.Stack == nil || g.p.Hang == nil:
@@ -69,7 +68,7 @@ func (g *generator) blocked() quantity.Phrase {
 	case g.p.Bracket.WallPlate == nil:
 		return quantity.Say("The bracket's wall plate is not described.")
 	case !drilled:
-		return quantity.Say("The bracket's maker gives no fixing for %v.", template.WallNames[g.wall])
+		return quantity.Say("The bracket's maker gives no fixing for %v.", g.wall.Name())
 	}
 	return quantity.Phrase{}
 }
@@ -248,19 +247,19 @@ func spacersText(h *stack.HoleStack) string {
 func (g *generator) stackParts(h *stack.HoleStack) []Part {
 	n := len(h.Holes)
 	parts := g.bag.take(n, boltName(h.Thread, h.Bolt), func(i catalog.Item) bool {
-		return i.Kind == "bolt" && i.Thread == h.Thread && i.Length == h.Bolt
+		return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
 	})
 	parts = append(parts, g.bag.take(n*h.Washers.Count, washerName(h.Thread, h.Washers.Thickness, h.Washers.Outer), func(i catalog.Item) bool {
-		return i.Kind == "washer" && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
+		return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
 	})...)
 	if h.Shoulder > 0 {
 		parts = append(parts, g.bag.take(n, shoulderName(h.Thread, h.Shoulder), func(i catalog.Item) bool {
-			return i.Kind == "shoulder_washer" && i.Thread == h.Thread && i.Thickness == h.Shoulder
+			return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
 		})...)
 	}
 	for _, x := range h.Spacers {
 		parts = append(parts, g.bag.take(n, spacerName(x.Length, x.Outer), func(i catalog.Item) bool {
-			return i.Kind == "spacer" && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
+			return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
 		})...)
 	}
 	return parts

@@ -11,6 +11,7 @@ import (
 	"fmt"
 	"slices"
 
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
@@ -40,7 +41,7 @@ type Step struct {
 // Sequence is the whole installation of one pairing on one type of wall.
 type Sequence struct {
 	Title     string
-	Wall      string
+	Wall      catalog.WallType
 	Blocked   quantity.Phrase // why there are no steps, when there are none
 	Steps     []Step
 	Parts     []Part // everything the steps use

@@ -61,7 +61,7 @@ func TestPeople(t *testing.T) {
 
 type change func(*catalog.Display, *catalog.Bracket)
 
-func generate(wall string, c change) Sequence {
+func generate(wall catalog.WallType, c change) Sequence {
 	d, b := catalogtest.Pair()
 	if c != nil {
 		c(d, b)
@@ -217,8 +217,9 @@ func TestLifting(t *testing.T) {
 
 func TestBlocked(t *testing.T) {
 	for _, c := range []struct {
-		wall, says string
-		change     change
+		wall   catalog.WallType
+		says   string
+		change change
 	}{
 		{"hollow_board", "hollow board is not covered", nil},
 		{"wood_stud", "does not fit", func(d *catalog.Display, _ *catalog.Bracket) { d.Mass = catalogtest.Mass(90000) }},

@@ -87,7 +87,7 @@ func (g *generator) siteStuds() []quantity.Phrase {
 }
 
 // siteCautions are the cautions of the placement that belong to a step.
-func (g *generator) siteCautions(rule string) (quantity.Phrase, bool) {
+func (g *generator) siteCautions(rule fit.Rule) (quantity.Phrase, bool) {
 	for i := range g.places {
 		for _, c := range g.places[i].Checks {
 			if c.Rule == rule && c.Status == fit.Caution {
@@ -120,7 +120,7 @@ func (g *generator) onTheWall() {
 	g.add(offsets)
 
 	hidden := say("Cables, pipes and metal first. Fixed wiring is for licensed people; local codes decide.")
-	if g.wall == "wood_stud" {
+	if g.wall == catalog.WoodStud {
 		studs := max(g.p.Bracket.WallPlate.StudsRequired, 1)
 		g.add(Step{
 			ID: "find", Title: "Find the studs two ways", Minutes: 15, Tools: []string{"stud and cable finder", "fine nail", "masking tape", "pencil"}, After: []string{"offsets"},
@@ -184,13 +184,13 @@ func (g *generator) drillHoles(n int) {
 	} else {
 		s.Text = append(s.Text, say("Drill %v holes as deep as the fastener is long.", n))
 	}
-	if g.wall == "wood_stud" {
+	if g.wall == catalog.WoodStud {
 		s.Title, s.Tools = "Drill the pilot holes", []string{"drill", "drill bit Ø 3 mm", bit, "eye protection", "dust mask"}
 		s.Text = append(s.Text, say("Start each with the small bit so that it does not wander, then to size."))
 		s.Check = say("Wood dust all the way. A hole that goes easily has missed the stud: stop and find it again.")
 	} else {
 		s.Title, s.Tools = "Drill the holes", []string{"hammer drill", bit, "eye protection", "dust mask", "dust pump or brush", "hammer"}
-		s.Parts = g.bag.take(n, "wall plug for the lag screw", func(i catalog.Item) bool { return i.Kind == "anchor" })
+		s.Parts = g.bag.take(n, "wall plug for the lag screw", func(i catalog.Item) bool { return i.Kind == catalog.Anchor })
 		s.Text = append(s.Text, say("Brush and blow the dust out, then push the plugs in flush with the concrete."))
 		s.Check = say("Plugs sit flush and do not turn.")
 	}
@@ -199,8 +199,8 @@ func (g *generator) drillHoles(n int) {
 
 func (g *generator) plateUp(n int) {
 	lagName := "lag screw"
-	parts := g.bag.take(n, lagName, func(i catalog.Item) bool { return i.Kind == "lag" })
-	washer := func(i catalog.Item) bool { return i.Kind == "lag_washer" }
+	parts := g.bag.take(n, lagName, func(i catalog.Item) bool { return i.Kind == catalog.Lag })
+	washer := func(i catalog.Item) bool { return i.Kind == catalog.LagWasher }
 	if slices.ContainsFunc(g.p.Bracket.Kit, washer) { // else the lag comes with its washer
 		parts = append(parts, g.bag.take(n, "washer for lag screw", washer)...)
 	}
@@ -257,7 +257,7 @@ func (g *generator) hangIt() {
 	lock := Step{ID: "lock", Title: "Lock and level", Minutes: 10, Parts: g.bag.all(uses("lock")), Tools: []string{"spirit level"}, After: []string{"lift"},
 		Check: say("Lifted by hand at the bottom edge, the display does not come off.")}
 	for _, i := range g.p.Bracket.Kit {
-		if i.Kind == "tool" {
+		if i.Kind == catalog.Tool {
 			lock.Tools = append(lock.Tools, i.Name)
 		}
 	}
@@ -295,14 +295,14 @@ func peopleName(n int) string {
 }
 
 // cautions are what every sheet shows, in plain words.
-func cautions(wall string) []quantity.Phrase {
+func cautions(wall catalog.WallType) []quantity.Phrase {
 	out := []quantity.Phrase{
 		say("A display that falls injures: the wall must hold it, and people must be able to lift it."),
 		say("A bolt that is too long cracks the panel. Turn by hand, and stop at resistance."),
 		say("Find cables and pipes before drilling. Fixed wiring and cables inside walls are for licensed people."),
 		say("Wear eye protection and a dust mask; use a firm ladder."),
 	}
-	if wall == "wood_stud" {
+	if wall == catalog.WoodStud {
 		out = append(out, say("Fasten into the studs, never into the board alone."))
 	}
 	return append(out, say("These steps advise. The maker's manual, local codes and licensed practice come first; doubts about the wall go to someone licensed to judge it."))

@@ -95,7 +95,7 @@ func (b *back) zones() {
 		at := b.p.Turn.Of(catalog.Point{X: z.X, Y: z.Y})
 		w, h := b.p.Turn.Size(z.Width, z.Height)
 		cx, cy := -(at.X - x.Value).MM(), (at.Y - y.Value).MM()
-		tag := "back.zone." + string(rune('0'+i%10))
+		tag := fit.ZoneTag(i)
 		b.Named(tag, drawing.Zone, drawing.Rect(cx-w.MM()/2, cy-h.MM()/2, cx+w.MM()/2, cy+h.MM()/2), "%v", zoneName(z))
 		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: cx, Y: cy - b.TextHeight*0.3}, Text: quantity.Say(z.Kind), Height: b.TextHeight * 0.8, Anchor: drawing.Middle})
 	}

@@ -93,7 +93,7 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
 	if all != nil {
 		w := &all[0].Job.Wall
-		text := quantity.Say("Job %v, on %v", clip(all[0].Job.ID, 40), WallNames[w.Type])
+		text := quantity.Say("Job %v, on %v", clip(all[0].Job.ID, 40), w.Type.Name())
 		if w.Covering.Known {
 			text = quantity.Say("%v behind %v of covering", text, w.Covering.Value)
 		}

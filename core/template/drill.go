@@ -13,17 +13,11 @@ import (
 	"nexufix/core/wall"
 )
 
-// WallNames are the types of wall in words.
-var WallNames = map[string]string{
-	"wood_stud": "wood stud", "metal_stud": "metal stud", "concrete": "concrete", "block": "block or brick",
-	"lined_masonry": "lined masonry", "timber_board": "timber board", "thin_backer": "thin backer", "hollow_board": "hollow board",
-}
-
 // Sheet is what the title block of a template says beside the pairing.
 type Sheet struct {
 	Date  string // of the print; "" for none
 	Mark  string // fingerprint of what it was computed from; "" for none
-	Walls []string
+	Walls []catalog.WallType
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
 	Hide   []string // of Shows
@@ -292,7 +286,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	walls := sheet.Walls
 	if len(sheet.Places) > 0 {
-		walls = []string{sheet.Places[0].Job.Wall.Type}
+		walls = []catalog.WallType{sheet.Places[0].Job.Wall.Type}
 	}
 	if walls == nil {
 		walls = wallOrder(p.Bracket)
@@ -332,8 +326,8 @@ func computedFrom(mark string) string {
 }
 
 // wallOrder are the types of wall that a bracket has figures for.
-func wallOrder(b *catalog.Bracket) []string {
-	var out []string
+func wallOrder(b *catalog.Bracket) []catalog.WallType {
+	var out []catalog.WallType
 	for _, kind := range catalog.WallTypes {
 		if _, ok := b.Walls[kind]; ok {
 			out = append(out, kind)
@@ -368,7 +362,7 @@ func drillLine(d wall.Drill) quantity.Phrase {
 
 // drillFacts is fastener, drill and depth.
 func drillFacts(d wall.Drill) quantity.Phrase {
-	text := quantity.Say("%v:", WallNames[d.Wall])
+	text := quantity.Say("%v:", d.Wall.Name())
 	if d.Fastener != "" {
 		text = quantity.Say("%v %v,", text, d.Fastener)
 	}

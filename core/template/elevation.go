@@ -78,7 +78,7 @@ func (e *elevation) extent() {
 func (e *elevation) wall() {
 	first := &e.all[0]
 	w, t := &first.Job.Wall, e.TextHeight
-	e.Named("wall", drawing.Ground, drawing.Rect(e.left, 0, e.right, e.top), "%v", WallNames[w.Type])
+	e.Named("wall", drawing.Ground, drawing.Rect(e.left, 0, e.right, e.top), "%v", w.Type.Name())
 	for i, o := range w.Outlets {
 		way := 100.0
 		tag := fmt.Sprintf("service.%d", i)

@@ -173,25 +173,25 @@ func layers(p *place.Placement) []layer {
 			out = append(out, layer{thick, style, text, hatched, !l.Known})
 		}
 	}
-	if w.Covering.Known && w.Covering.Value > 0 || w.Type == "lined_masonry" {
+	if w.Covering.Known && w.Covering.Value > 0 || w.Type == catalog.LinedMasonry {
 		add(w.Covering, 12.5, drawing.Body, "covering", false)
 	}
 	switch w.Type {
-	case "wood_stud":
+	case catalog.WoodStud:
 		add(w.Backing, 89, drawing.Wood, "stud", true)
-	case "metal_stud":
+	case catalog.MetalStud:
 		add(w.Backing, 70, drawing.Plate, "metal stud", false)
-	case "timber_board":
+	case catalog.TimberBoard:
 		add(w.Backing, 45, drawing.Wood, "board", true)
-	case "thin_backer":
+	case catalog.ThinBacker:
 		add(w.Backing, 18, drawing.Wood, "backer", true)
-	case "hollow_board":
+	case catalog.HollowBoard:
 		add(w.Cavity, 60, drawing.Clear, "cavity", false)
-	case "lined_masonry":
+	case catalog.LinedMasonry:
 		add(w.Cavity, 25, drawing.Clear, "cavity", false)
 		add(w.Backing, 110, drawing.Body, "masonry", true)
 	default:
-		add(w.Backing, 110, drawing.Body, WallNames[w.Type], true)
+		add(w.Backing, 110, drawing.Body, w.Type.Name(), true)
 	}
 	return out
 }
@@ -222,7 +222,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	x := 0.0
 	for i, l := range all {
 		thick := l.thick
-		if i == len(all)-1 && p.Job.Wall.Type != "thin_backer" && l.guessed {
+		if i == len(all)-1 && p.Job.Wall.Type != catalog.ThinBacker && l.guessed {
 			thick = max(thick, deep-x)
 		}
 		tag := fmt.Sprintf("layer.%d", i)
@@ -249,7 +249,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	head := -plate - washer
 	d.Named("fastener", drawing.Bolt, drawing.Rect(head-r*1.3, -r*1.7, head, r*1.7), "Head")
 	tip := 0.0
-	if item.Kind == "lag" || item.Kind == "screw" {
+	if item.Kind == catalog.Lag || item.Kind == catalog.Screw {
 		tip = min(wall.LagTip(item.Diameter).MM(), in)
 	}
 	d.Named("fastener", drawing.Bolt, drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},

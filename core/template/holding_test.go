@@ -89,7 +89,7 @@ func TestBuildUp(t *testing.T) {
 			t.Errorf("it does not say %q: %s", want, said)
 		}
 	}
-	for kind, want := range map[string]string{"lined_masonry": "cavity", "thin_backer": "backer", "timber_board": "board", "metal_stud": "metal stud", "concrete": "concrete", "hollow_board": "cavity"} {
+	for kind, want := range map[catalog.WallType]string{"lined_masonry": "cavity", "thin_backer": "backer", "timber_board": "board", "metal_stud": "metal stud", "concrete": "concrete", "hollow_board": "cavity"} {
 		job := *all[0].Job
 		job.Wall.Type = kind
 		p, _ := placetest.Studs()

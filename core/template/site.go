@@ -87,7 +87,7 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 		return nil
 	}
 	p := &all[0]
-	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", clip(p.Job.ID, 40), WallNames[p.Job.Wall.Type], quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
+	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
 	if len(all) > 1 {
 		out = append(out, quantity.Say("A run of %v displays, %v apart, all on this level line.", len(all), quantity.Wall(p.Job.Run.Gap)))
 	}

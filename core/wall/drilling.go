@@ -7,7 +7,7 @@ import (
 
 // Drill is how a wall plate's holes are drilled in one type of wall.
 type Drill struct {
-	Wall     string
+	Wall     catalog.WallType
 	Diameter quantity.Optional[quantity.Length]
 	Depth    quantity.Optional[quantity.Length] // from the finished wall's surface
 	Maker    quantity.Optional[quantity.Length] // the maker's figure for the depth
@@ -25,13 +25,13 @@ const lagTipRoom = 6 * quantity.Millimetre // beyond the lag's tip (practice)
 // when the bracket says nothing of it. For a lag the depth is computed:
 // length − wall plate − its washer + 6 mm (practice); otherwise it is the
 // maker's.
-func Drilling(b *catalog.Bracket, wall string) (Drill, bool) {
+func Drilling(b *catalog.Bracket, wall catalog.WallType) (Drill, bool) {
 	w, ok := b.Walls[wall]
 	if !ok {
 		return Drill{}, false
 	}
-	d := Drill{Wall: wall, Diameter: w.Drill, Depth: w.Depth, Maker: w.Depth, Fastener: w.Fastener}
-	if w.Fastener == "lag" && b.WallPlate != nil {
+	d := Drill{Wall: wall, Diameter: w.Drill, Depth: w.Depth, Maker: w.Depth, Fastener: first0(w.Fasteners)}
+	if first0(w.Fasteners) == "lag" && b.WallPlate != nil {
 		for _, i := range b.Kit {
 			if i.Kind == "lag" {
 				d.Depth = quantity.Some(i.Length - b.WallPlate.Thickness.Or(0) - b.WallPlate.Washer + lagTipRoom)
@@ -40,4 +40,11 @@ func Drilling(b *catalog.Bracket, wall string) (Drill, bool) {
 		}
 	}
 	return d, true
+}
+
+func first0(list []string) string {
+	if len(list) == 0 {
+		return ""
+	}
+	return list[0]
 }

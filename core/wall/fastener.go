@@ -9,7 +9,7 @@ import (
 
 // usual are the kinds of part that go into a wall when its bracket does not
 // say, in order of preference (practice).
-var usual = map[string][]string{
+var usual = map[catalog.WallType][]catalog.ItemKind{
 	"wood_stud": {"lag", "screw"}, "timber_board": {"screw", "lag"}, "thin_backer": {"screw", "lag"},
 	"concrete": {"anchor", "lag"}, "block": {"anchor", "lag"}, "lined_masonry": {"anchor", "lag"},
 	"metal_stud": {"anchor", "lag"}, "hollow_board": {"anchor", "lag"},
@@ -18,12 +18,12 @@ var usual = map[string][]string{
 // Fastener is the part of a bracket's kit that goes into a type of wall: of
 // the kind or by the name that the bracket's figures for it say, else of the
 // usual kind. False when the kit has none.
-func Fastener(b *catalog.Bracket, kind string) (catalog.Item, bool) {
-	said := b.Walls[kind].Fastener
+func Fastener(b *catalog.Bracket, kind catalog.WallType) (catalog.Item, bool) {
+	said := first0(b.Walls[kind].Fasteners)
 	kinds := usual[kind]
 	switch said {
 	case "lag", "screw", "anchor":
-		kinds = append([]string{said}, kinds...)
+		kinds = append([]catalog.ItemKind{catalog.ItemKind(said)}, kinds...)
 	case "":
 	default:
 		for _, i := range b.Kit {
@@ -40,7 +40,7 @@ func Fastener(b *catalog.Bracket, kind string) (catalog.Item, bool) {
 	return catalog.Item{}, false
 }
 
-func first(b *catalog.Bracket, kind string) (catalog.Item, bool) {
+func first(b *catalog.Bracket, kind catalog.ItemKind) (catalog.Item, bool) {
 	for _, i := range b.Kit {
 		if i.Kind == kind {
 			return i, true
@@ -84,7 +84,7 @@ func RatedPull(i catalog.Item) quantity.Mass {
 type Guide struct{ Fixing, Hole, Limit quantity.Phrase }
 
 // Guides are the guides by type of wall.
-var Guides = map[string]Guide{
+var Guides = map[catalog.WallType]Guide{
 	"wood_stud": {quantity.Say("Lag with its washer, into the stud."), quantity.Say("A pilot of 40 to 70 % of the lag's diameter in usual woods, more in dense ones."),
 		quantity.Say("Covering up to %v, the middle of the stud, never the board alone.", 16*quantity.Millimetre)},
 	"concrete": {quantity.Say("Sleeve anchor, or plug and lag."), quantity.Say("The anchor's own diameter, its depth and %v.", 10*quantity.Millimetre),

@@ -19,13 +19,16 @@ func TestFastener(t *testing.T) {
 		{Kind: "anchor", Name: "Spring Toggle", Diameter: mm(5)},
 		{Kind: "screw", Name: "wood screw", Diameter: mm(5), Length: mm(40)},
 	}
-	for _, c := range []struct{ kind, said, want string }{
+	for _, c := range []struct {
+		kind       catalog.WallType
+		said, want string
+	}{
 		{"wood_stud", "", "lag"}, {"wood_stud", "lag", "lag"}, {"wood_stud", "screw", "wood screw"},
 		{"concrete", "", "wall plug 10 × 60"}, {"concrete", "lag", "lag"}, {"block", "anchor", "wall plug 10 × 60"},
 		{"metal_stud", "toggle", "Spring Toggle"}, {"hollow_board", "TOGGLE", "Spring Toggle"}, {"metal_stud", "butterfly", "wall plug 10 × 60"},
 		{"timber_board", "", "wood screw"}, {"thin_backer", "", "wood screw"}, {"lined_masonry", "", "wall plug 10 × 60"},
 	} {
-		b := &catalog.Bracket{Kit: kit, Walls: map[string]catalog.WallFixing{c.kind: {Fastener: c.said}}}
+		b := &catalog.Bracket{Kit: kit, Walls: map[catalog.WallType]catalog.WallFixing{c.kind: {Fasteners: []string{c.said}}}}
 		if got, ok := Fastener(b, c.kind); !ok || got.Name != c.want {
 			t.Errorf("%s, %q: %q, want %q", c.kind, c.said, got.Name, c.want)
 		}

@@ -3,6 +3,7 @@ package wall
 import (
 	"cmp"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -25,7 +26,7 @@ type FixedPair struct {
 // wanted, ties to the right, then the separation nearest to the pattern's
 // width. Exact: the places of one plate are intervals, and two intervals leave
 // an interval of middles.
-func (p *Pair) Fix(kind string, studs []Stud) (FixedPair, bool) {
+func (p *Pair) Fix(kind catalog.WallType, studs []Stud) (FixedPair, bool) {
 	reach := p.Slide + p.Separation.Max/2
 	if p.Slide < 0 || p.Separation.Max < p.Separation.Min || p.Studs > len(studs) {
 		return FixedPair{}, false
@@ -71,7 +72,7 @@ func (p *Pair) nearer(a, b FixedPair) bool {
 
 // Places are the intervals in which the middle of both plates can be, from left
 // to right.
-func (p *Pair) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+func (p *Pair) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
 	where := p.Plate.Places(kind, studs, lo-p.Separation.Max/2, hi+p.Separation.Max/2)
 	var all []fastener.Interval
 	for _, left := range where {

@@ -50,7 +50,7 @@ const (
 // right, at which the required number of studs each take the required holes of
 // both rows; exact, by trying where the answer can change. False when there is
 // none.
-func (p *Plate) Fix(kind string, studs []Stud) (Fixed, bool) {
+func (p *Plate) Fix(kind catalog.WallType, studs []Stud) (Fixed, bool) {
 	lo, hi := p.Pattern-p.Slide, p.Pattern+p.Slide
 	if hi < lo || p.Studs > len(studs) {
 		return Fixed{}, false
@@ -68,7 +68,7 @@ func (p *Plate) Fix(kind string, studs []Stud) (Fixed, bool) {
 // the ends of the slide, and the ends of the way each hole allows at each
 // stud, as far as enough studs have enough holes there; the nearest to the
 // wanted first, of equal ones the right one.
-func (p *Plate) candidates(kind string, studs []Stud, lo, hi quantity.Length) []quantity.Length {
+func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []quantity.Length {
 	studs = p.within(studs, lo, hi)
 	enough := p.enough(kind, studs, lo, hi)
 	out := []quantity.Length{min(max(p.Wanted, lo), hi), lo, hi}
@@ -110,7 +110,7 @@ func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
 // enough are the places of the datum, from left to right, at which as many
 // studs as are needed have as many holes within reach as are needed. Whether
 // these are far enough apart is for [Plate.at].
-func (p *Plate) enough(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
 	var each []fastener.Interval
 	for _, s := range studs {
 		good := s.Good(kind, p.Diameter, p.Find)
@@ -177,7 +177,7 @@ func covered(all []fastener.Interval, n int) []fastener.Interval {
 
 // Places are the intervals in which the plate's datum finds its studs, from
 // left to right.
-func (p *Plate) Places(kind string, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
 	p.effort = mostEffort
 	ends := p.candidates(kind, studs, lo, hi)
 	slices.Sort(ends)
@@ -228,7 +228,7 @@ func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity
 // at tries one place of the datum: the studs nearest to it, each with the holes
 // of both rows that come nearest to its centre, one fastener a hole; others
 // where these leave no way.
-func (p *Plate) at(kind string, studs []Stud, datum quantity.Length) (Fixed, bool) {
+func (p *Plate) at(kind catalog.WallType, studs []Stud, datum quantity.Length) (Fixed, bool) {
 	left, right := p.span()
 	from, _ := slices.BinarySearchFunc(studs, datum+left, func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) })
 	var near []reached
@@ -327,7 +327,7 @@ func (t *try) row(can []Point, n int, chosen []Point, then func() bool) bool {
 
 // reaching are the holes of a row that reach a stud where a fastener is good,
 // the one that comes nearest to its centre first.
-func (p *Plate) reaching(name, kind string, s Stud, index int, datum quantity.Length) []Point {
+func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, datum quantity.Length) []Point {
 	good := s.Good(kind, p.Diameter, p.Find)
 	var can []Point
 	for i := range p.Holes {

@@ -3,6 +3,7 @@ package wall
 import (
 	"math"
 
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
@@ -45,7 +46,7 @@ func LagTip(d quantity.Length) quantity.Length {
 // Threaded is how much of a lag or screw of a length is threaded, its tip
 // included, where nobody says: half its length and 1/2 in, up to 6 in (NDS
 // appendix L, memory); of a wood screw two thirds (practice).
-func Threaded(kind string, length quantity.Length) quantity.Length {
+func Threaded(kind catalog.ItemKind, length quantity.Length) quantity.Length {
 	if kind == "screw" {
 		return length * 2 / 3
 	}

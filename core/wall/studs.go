@@ -82,7 +82,7 @@ func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
 // half the width less the edge distance and what is not known of the centre's
 // place. A metal stud takes toggles, which need no more than their own half.
 // Negative: nowhere.
-func (s Stud) Good(kind string, diameter, find quantity.Length) quantity.Length {
+func (s Stud) Good(kind catalog.WallType, diameter, find quantity.Length) quantity.Length {
 	if kind == "metal_stud" {
 		return s.Width/2 - diameter/2 - find
 	}
@@ -90,4 +90,4 @@ func (s Stud) Good(kind string, diameter, find quantity.Length) quantity.Length 
 }
 
 // HasStuds says whether a type of wall is fixed to by its studs.
-func HasStuds(kind string) bool { return kind == "wood_stud" || kind == "metal_stud" }
+func HasStuds(kind catalog.WallType) bool { return kind == "wood_stud" || kind == "metal_stud" }

@@ -8,14 +8,13 @@ import (
 
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
-	"nexufix/core/template"
 )
 
 // Steps writes a sequence in the given units.
 func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	var b bytes.Buffer
 	fmt.Fprintf(&b, "# %s\n\n", escape(s.Title))
-	fmt.Fprintf(&b, "Wall: %s.", template.WallNames[s.Wall])
+	fmt.Fprintf(&b, "Wall: %s.", s.Wall.Name())
 	if !s.Blocked.Empty() {
 		fmt.Fprintf(&b, "\n\n**No steps.** %s\n", escape(s.Blocked.In(units)))
 		return b.Bytes()

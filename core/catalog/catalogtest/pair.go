@@ -32,15 +32,15 @@ func Pair() (*catalog.Display, *catalog.Bracket) {
 		WallPlate: &catalog.WallPlate{Count: 1, Width: Length(480), Height: Length(230), Thickness: Length(3), Washer: 1_600_000, HookAboveDatum: mm(96),
 			StudsRequired: 2, TopPerStud: 1, BottomPerStud: 1},
 		Kit: []catalog.Item{
-			{Kind: "bolt", Thread: fastener.M6, Length: mm(12), Count: 4, Bag: "B"},
-			{Kind: "washer", Thread: fastener.M6, Thickness: 1_600_000, Outer: mm(18), Count: 4, Bag: "B"},
-			{Kind: "lag", Diameter: mm(8), Length: mm(70), Count: 6, Bag: "W"},
-			{Kind: "anchor", Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W"},
-			{Kind: "tool", Name: "hex key 5 mm", Count: 1, Bag: "T"},
+			{Kind: catalog.Bolt, Thread: fastener.M6, Length: mm(12), Count: 4, Bag: "B"},
+			{Kind: catalog.Washer, Thread: fastener.M6, Thickness: 1_600_000, Outer: mm(18), Count: 4, Bag: "B"},
+			{Kind: catalog.Lag, Diameter: mm(8), Length: mm(70), Count: 6, Bag: "W"},
+			{Kind: catalog.Anchor, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W"},
+			{Kind: catalog.Tool, Name: "hex key 5 mm", Count: 1, Bag: "T"},
 		},
-		Walls: map[string]catalog.WallFixing{
-			"wood_stud": {Drill: quantity.Some(mm(11) / 2), Depth: Length(72), Fastener: "lag"},
-			"concrete":  {Drill: Length(10), Depth: Length(70), Fastener: "lag"},
+		Walls: map[catalog.WallType]catalog.WallFixing{
+			catalog.WoodStud: {Drill: quantity.Some(mm(11) / 2), Depth: Length(72), Fasteners: []string{"lag"}},
+			catalog.Concrete: {Drill: Length(10), Depth: Length(70), Fasteners: []string{"lag"}},
 		},
 	}
 	for _, y := range []int64{95, -95} {

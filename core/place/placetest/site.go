@@ -16,7 +16,7 @@ func Run() (*fit.Pairing, []place.Placement) {
 	d, b := catalogtest.Pair()
 	b.Profile = catalogtest.Length(52)
 	return placed(d, b, &catalog.Job{ID: "run", Run: &catalog.Run{Count: 3, Gap: quantity.MM(12)},
-		Wall:  catalog.Wall{Type: "concrete", Width: catalogtest.Length(4000), Height: catalogtest.Length(2600)},
+		Wall:  catalog.Wall{Type: catalog.Concrete, Width: catalogtest.Length(4000), Height: catalogtest.Length(2600)},
 		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500)}})
 }
 
@@ -25,7 +25,7 @@ func Studs() (*fit.Pairing, []place.Placement) {
 	d, b := catalogtest.Pair()
 	b.Profile, b.WallPlate.LateralSlide = catalogtest.Length(52), catalogtest.Length(60)
 	return placed(d, b, &catalog.Job{ID: "studs",
-		Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600), Covering: catalogtest.Length(12),
+		Wall: catalog.Wall{Type: catalog.WoodStud, Width: catalogtest.Length(3600), Covering: catalogtest.Length(12),
 			Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
 		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1700)}})
 }
@@ -37,7 +37,7 @@ func TwoPlates() (*fit.Pairing, []place.Placement) {
 	w := b.WallPlate
 	w.Count, w.StudsRequired, w.Separation = 2, 1, &fastener.Interval{Min: quantity.MM(200), Max: quantity.MM(500)}
 	return placed(d, b, &catalog.Job{ID: "two",
-		Wall:  catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
+		Wall:  catalog.Wall{Type: catalog.WoodStud, Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
 		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1632)}})
 }
 

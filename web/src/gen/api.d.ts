@@ -2348,11 +2348,15 @@ export interface components {
         };
         Bracket: {
             /** Format: double */
+            arm_swing_deg?: number;
+            /** Format: double */
             diagonal_max_mm?: number;
             /** Format: double */
             diagonal_min_mm?: number;
             /** Format: double */
             head_room_mm?: number;
+            /** Format: double */
+            hung_mass_kg?: number;
             id: string;
             interface: components["schemas"]["Interface"];
             /** @enum {string} */
@@ -2371,10 +2375,14 @@ export interface components {
             /** Format: double */
             rated_load_kg?: number;
             /** Format: double */
+            rated_moment_nm?: number;
+            /** Format: double */
             reach_mm?: number;
             revision?: string;
             rows_used?: ("top" | "bottom")[];
             settings?: components["schemas"]["Setting"][];
+            /** Format: double */
+            slip_nm?: number;
             /** Format: double */
             slot_width_mm?: number;
             /** Format: double */
@@ -2383,6 +2391,8 @@ export interface components {
             threads: ("M4" | "M5" | "M6" | "M8")[];
             /** Format: double */
             tilt_down_deg?: number;
+            /** Format: double */
+            tilt_hold_nm?: number;
             tilt_pivot?: components["schemas"]["Pivot"];
             /** Format: double */
             tilt_up_deg?: number;
@@ -2414,6 +2424,12 @@ export interface components {
             hand: components["schemas"]["Hand"];
             question: components["schemas"]["Question"];
         };
+        /** @enum {string} */
+        CatalogItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
+        /** @enum {string} */
+        CatalogOutcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
+        /** @enum {string} */
+        CatalogWallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         Change: {
             after: string;
             before: string;
@@ -2442,6 +2458,10 @@ export interface components {
         Display: {
             aliases?: string[];
             /** Format: double */
+            cg_above_center_mm?: number;
+            /** Format: double */
+            cg_right_mm?: number;
+            /** Format: double */
             depth_mm?: number;
             /** Format: double */
             diagonal_mm?: number;
@@ -2466,6 +2486,7 @@ export interface components {
             patterns?: components["schemas"]["Pattern"][];
             /** Format: double */
             rest_plane_from_front_mm?: number;
+            turns_deg?: (0 | 90 | 270)[];
             /** Format: double */
             width_mm?: number;
             zones?: components["schemas"]["Zone"][];
@@ -2747,8 +2768,11 @@ export interface components {
             count: number;
             /** Format: double */
             diameter_mm?: number;
-            /** @enum {string} */
-            kind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "anchor" | "part" | "tool";
+            /** Format: double */
+            embedment_min_mm?: number;
+            for?: components["schemas"]["CatalogWallType"][];
+            fu_mpa?: number;
+            kind: components["schemas"]["CatalogItemKind"];
             /** Format: double */
             length_mm?: number;
             name?: string;
@@ -2758,8 +2782,15 @@ export interface components {
             pull_kg?: number;
             /** @enum {string} */
             rating_basis?: "rated" | "ultimate";
+            ratings?: {
+                [key: string]: components["schemas"]["Rating"];
+            };
+            /** Format: double */
+            root_mm?: number;
             /** Format: double */
             shear_kg?: number;
+            /** Format: double */
+            sleeve_mm?: number;
             /** Format: double */
             thickness_mm?: number;
             /** @enum {string} */
@@ -2842,6 +2873,7 @@ export interface components {
             name: string;
             policy: components["schemas"]["Policy"];
         };
+        Names: string | string[];
         NextTrial: {
             /** Format: double */
             length_mm: number;
@@ -2912,6 +2944,8 @@ export interface components {
             rows?: components["schemas"]["Rows"];
             /** @enum {string} */
             thread?: "M4" | "M5" | "M6" | "M8";
+            /** Format: double */
+            torque_max_nm?: number;
             /** Format: double */
             width_mm: number;
         };
@@ -3076,6 +3110,10 @@ export interface components {
             /** Format: double */
             engagement_worst_d?: number;
             /** Format: double */
+            handling_n?: number;
+            /** Format: double */
+            handling_public_n?: number;
+            /** Format: double */
             lean_max_deg?: number;
             /** Format: double */
             lean_ok_deg?: number;
@@ -3096,6 +3134,10 @@ export interface components {
             tip_clearance_min_mm?: number;
             /** Format: double */
             tip_clearance_worst_mm?: number;
+            /** Format: double */
+            twist_max_mm?: number;
+            /** Format: double */
+            twist_ok_mm?: number;
             /** Format: double */
             two_people_diagonal_mm?: number;
             /** @enum {string} */
@@ -3199,6 +3241,12 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
             why: string;
+        };
+        Rating: {
+            /** Format: double */
+            pull_kg: number;
+            /** Format: double */
+            shear_kg: number;
         };
         Rows: {
             bottom?: components["schemas"]["HoleFigures"];
@@ -3427,8 +3475,7 @@ export interface components {
             gap_mm?: number;
             /** Format: double */
             length_mm: number;
-            /** @enum {string} */
-            outcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
+            outcome: components["schemas"]["CatalogOutcome"];
             /** @enum {string} */
             thread: "M4" | "M5" | "M6" | "M8";
             /** Format: double */
@@ -3479,8 +3526,8 @@ export interface components {
             /** @enum {string} */
             species?: "spruce_pine_fir" | "hem_fir" | "douglas_fir_larch" | "southern_pine";
             studs?: components["schemas"]["Studs"];
-            /** @enum {string} */
-            type: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+            type: components["schemas"]["CatalogWallType"];
+            vehicle?: boolean;
             /** Format: double */
             width_mm?: number;
         };
@@ -3495,7 +3542,7 @@ export interface components {
             depth_mm?: number;
             /** Format: double */
             drill_mm?: number;
-            fastener?: string;
+            fastener?: components["schemas"]["Names"];
             /** Format: double */
             penetration_min_mm?: number;
         };
@@ -3587,6 +3634,13 @@ export interface components {
             pairings: number;
         };
         Zone: {
+            /** Format: double */
+            cable_bend_mm?: number;
+            /** Format: double */
+            clear_mm?: number;
+            connector?: string;
+            /** Format: double */
+            fixed_cable_mm?: number;
             /** Format: double */
             height_mm: number;
             /** @enum {string} */

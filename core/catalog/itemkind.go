@@ -1,0 +1,115 @@
+package catalog
+
+import "slices"
+
+// ItemKind is a kind of part in a kit, by its name in the exchange format.
+type ItemKind string
+
+// The kinds of part.
+const (
+	Bolt           ItemKind = "bolt"
+	Washer         ItemKind = "washer"
+	Spacer         ItemKind = "spacer"
+	ShoulderWasher ItemKind = "shoulder_washer"
+	Lag            ItemKind = "lag"
+	LagWasher      ItemKind = "lag_washer"
+	Screw          ItemKind = "screw"
+	Plug           ItemKind = "plug" // with its lag or screw
+	SleeveAnchor   ItemKind = "sleeve_anchor"
+	ConcreteScrew  ItemKind = "concrete_screw"
+	FrameFixing    ItemKind = "frame_fixing"
+	Toggle         ItemKind = "toggle"
+	Anchor         ItemKind = "anchor" // an older word: read as what its walls suggest
+	PlainPart      ItemKind = "part"
+	Tool           ItemKind = "tool"
+)
+
+// ItemKinds lists the kinds of part.
+var ItemKinds = []ItemKind{Bolt, Washer, Spacer, ShoulderWasher, Lag, LagWasher, Screw, Plug, SleeveAnchor, ConcreteScrew, FrameFixing, Toggle, Anchor, PlainPart, Tool}
+
+// ParseItemKind reads a kind by its name; false for one that is not known.
+func ParseItemKind(s string) (ItemKind, bool) {
+	k := ItemKind(s)
+	return k, slices.Contains(ItemKinds, k)
+}
+
+// String is the name in the exchange format.
+func (k ItemKind) String() string { return string(k) }
+
+// Enum lists the names for the format's reader and schema.
+func (ItemKind) Enum() []any { return anyOf(ItemKinds) }
+
+// madeFor are the walls that a kind of fastener is made for where the item does
+// not say (practice). A plug goes with its lag or screw.
+var madeFor = map[ItemKind][]WallType{
+	Lag:           {WoodStud, TimberBoard, ThinBacker},
+	Screw:         {WoodStud, TimberBoard, ThinBacker},
+	Plug:          {Concrete, Block},
+	SleeveAnchor:  {Concrete, Block},
+	ConcreteScrew: {LinedMasonry, Concrete, Block},
+	FrameFixing:   {LinedMasonry, Concrete, Block},
+	Toggle:        {MetalStud, HollowBoard},
+}
+
+// Fastens says whether the kind is one that goes into walls.
+func (k ItemKind) Fastens() bool { return madeFor[k] != nil || k == Anchor }
+
+// OnePiece says whether the kind is a masonry fixing that needs no other part.
+func (k ItemKind) OnePiece() bool { return k == SleeveAnchor || k == ConcreteScrew || k == FrameFixing }
+
+// Names of the kinds for people, where the item has none of its own.
+var itemWords = map[ItemKind]string{
+	Lag: "lag screw", LagWasher: "washer for lag screw", Screw: "wood screw", Plug: "wall plug", SleeveAnchor: "sleeve anchor",
+	ConcreteScrew: "concrete screw", FrameFixing: "frame fixing", Toggle: "toggle", Anchor: "anchor",
+	Bolt: "bolt", Washer: "washer", Spacer: "spacer", ShoulderWasher: "shoulder washer", PlainPart: "part", Tool: "tool",
+}
+
+// Word is what people call a part of this kind.
+func (k ItemKind) Word() string { return itemWords[k] }
+
+// Resolved is the item as a kind that is made for something: an older anchor is
+// what the walls it is for suggest, false when they do not tell.
+func (i Item) Resolved() (Item, bool) {
+	if i.Kind != Anchor {
+		return i, true
+	}
+	kind := Anchor
+	for _, w := range i.For {
+		k := anchorFor[w]
+		if k == "" || kind != Anchor && k != kind {
+			return i, false
+		}
+		kind = k
+	}
+	i.Kind = kind
+	return i, kind != Anchor
+}
+
+// anchorFor is what an older anchor for a wall was (practice).
+var anchorFor = map[WallType]ItemKind{Concrete: Plug, Block: Plug, LinedMasonry: FrameFixing, MetalStud: Toggle, HollowBoard: Toggle}
+
+// MadeFor says whether the item is made for a wall: as it says, else as its
+// kind is.
+func (i Item) MadeFor(w WallType) bool {
+	if len(i.For) > 0 {
+		return slices.Contains(i.For, w)
+	}
+	return slices.Contains(madeFor[i.Kind], w)
+}
+
+// RatingFor is what the item holds in a wall: of its ratings by wall, else its
+// bare figures, which hold for the single wall it is for, or else for solid
+// concrete alone. False when there is none for this wall.
+func (i Item) RatingFor(w WallType) (Rating, bool) {
+	if r, ok := i.Ratings[w]; ok {
+		return r, r.Pull > 0 && r.Shear > 0
+	}
+	only := Concrete
+	if len(i.For) == 1 {
+		only = i.For[0]
+	}
+	if w != only || i.Pull <= 0 || i.Shear <= 0 {
+		return Rating{}, false
+	}
+	return Rating{i.Pull, i.Shear}, true
+}

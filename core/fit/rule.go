@@ -1,0 +1,61 @@
+package fit
+
+import "slices"
+
+// Rule is a rule that a pairing, or its place on a wall, is judged by, by its
+// name in the exchange format.
+type Rule string
+
+// The rules of a pairing.
+const (
+	PatternRule    Rule = "pattern"
+	BoltsRule      Rule = "bolts"
+	ThreadRule     Rule = "thread"
+	StackRule      Rule = "stack"
+	LoadRule       Rule = "load"
+	SizeRule       Rule = "size"
+	TurnRule       Rule = "turn"
+	ArmsRule       Rule = "arms"
+	PortsRule      Rule = "ports"
+	PlugsRule      Rule = "plugs"
+	ProtrusionRule Rule = "protrusion"
+	TiltRule       Rule = "tilt"
+	SwivelRule     Rule = "swivel"
+	HoldRule       Rule = "hold"
+	DataRule       Rule = "data"
+)
+
+// Rules lists the rules of a pairing in the order they are judged.
+var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, SizeRule, TurnRule, ArmsRule, PortsRule, PlugsRule, ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
+
+// Consequence lists the rules by what it costs to be wrong about one, the worst
+// first: a cracked panel, a fall, then what comes out on the wall.
+var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule, PlugsRule, PortsRule, ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
+
+// ParseRule reads a rule of a pairing by its name; false for one that is not
+// known.
+func ParseRule(s string) (Rule, bool) {
+	r := Rule(s)
+	return r, slices.Contains(Rules, r)
+}
+
+// String is the name in the exchange format.
+func (r Rule) String() string { return string(r) }
+
+// consequenceOf is the place in Consequence of each of Rules.
+var consequenceOf = func() []int {
+	var at []int
+	for _, r := range Rules {
+		at = append(at, slices.Index(Consequence, r))
+	}
+	return at
+}()
+
+// needed are the rules whose unknown leaves the verdict open.
+func needed(r Rule) bool {
+	switch r {
+	case PatternRule, ThreadRule, StackRule, LoadRule, SizeRule:
+		return true
+	}
+	return false
+}
