@@ -45,11 +45,13 @@ lint: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null
 	@cmp -s web/node_modules/.api.d.ts web/src/gen/api.d.ts || { echo "web/src/gen/api.d.ts is stale: run make types"; exit 1; }
+	@$(GO) run ./cmd/nexufix words | cmp -s - web/src/gen/words.ts || { echo "web/src/gen/words.ts is stale: run make types"; exit 1; }
 
 # Generates the front end's types from the API's Go types.
 types: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o src/gen/api.d.ts
+	$(GO) run ./cmd/nexufix words > web/src/gen/words.ts
 	$(GO) run ./cmd/nexufix schema docs/schema
 
 bench: build

@@ -8,6 +8,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 	"nexufix/core/steps"
@@ -152,8 +153,8 @@ func TestEverythingCanBeDrawnAndDone(t *testing.T) {
 					if f := s.Faults(); f != nil {
 						t.Errorf("%s on %s: %v", name, wall, f)
 					}
-					if (len(s.Steps) == 0) != !s.Blocked.Empty() {
-						t.Errorf("%s on %s: %d steps, blocked %q", name, wall, len(s.Steps), s.Blocked.In(quantity.Metric))
+					if len(s.Steps) == 0 && len(s.Blocked) == 0 {
+						t.Errorf("%s on %s: no steps, and no word of why", name, wall)
 					}
 					if len(s.Steps) > 0 {
 						sequences++
@@ -277,5 +278,52 @@ func TestTighteningNeverImproves(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// TestEveryOutcomeOnAWall: the demo's jobs show each rule of what holds a display
+// in each of its outcomes.
+func TestEveryOutcomeOnAWall(t *testing.T) {
+	c := contents(t)
+	seen := map[fit.Rule]map[fit.Status]bool{}
+	blocked, free := 0, 0
+	for _, job := range c.Jobs {
+		d, b := c.Display(job.Display), c.Bracket(job.Bracket)
+		if d == nil || b == nil {
+			t.Errorf("%s: no %s or %s", job.ID, job.Display, job.Bracket)
+			continue
+		}
+		p := fit.Judge(d, b, job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
+		all := place.Place(&p, job)
+		if len(place.Against(&p, all)) > 0 {
+			blocked++
+		} else {
+			free++
+		}
+		for i := range all {
+			for _, x := range all[i].Checks {
+				if seen[x.Rule] == nil {
+					seen[x.Rule] = map[fit.Status]bool{}
+				}
+				seen[x.Rule][x.Status] = true
+			}
+		}
+	}
+	const pass, caution, unknown, fail = fit.Pass, fit.Caution, fit.Unknown, fit.Fail
+	for rule, want := range map[fit.Rule][]fit.Status{
+		place.FastenerRule: {pass, caution, fail}, place.DepthRule: {pass, caution, unknown, fail}, place.EmbedmentRule: {pass, caution, unknown, fail},
+		place.EdgesRule: {pass, caution, unknown}, place.StrengthRule: {pass, caution, unknown, fail}, place.BendingRule: {pass, caution},
+		place.TypeTestRule: {pass, caution}, place.HandlingRule: {pass, caution}, place.VehicleRule: {pass, fail}, place.PlateRule: {pass, caution},
+		place.AboveRule: {pass, fail}, place.BelowRule: {pass}, place.LockRule: {pass, caution}, place.HeadroomRule: {pass, caution}, place.ProjectionRule: {caution},
+		place.StudsRule: {pass, fail}, place.TetherRule: {caution},
+	} {
+		for _, s := range want {
+			if !seen[rule][s] {
+				t.Errorf("%s is never %s in the demo's jobs", rule, s)
+			}
+		}
+	}
+	if blocked < 4 || free < 4 {
+		t.Errorf("%d jobs are blocked, %d are not", blocked, free)
 	}
 }

@@ -29,6 +29,10 @@ type Placement struct {
 	Viewing  *Viewing       `json:"viewing,omitempty"`
 	Strength *Strength      `json:"strength,omitempty"`
 
+	// What keeps it from being installed: every fail, and every unknown that what
+	// holds it hangs on.
+	Blocked []Blocked `json:"blocked" required:"true"`
+
 	// The way it would have to move to put right what fails, where there is one.
 	MoveX *MM `json:"move_x_mm,omitempty"`
 	MoveY *MM `json:"move_y_mm,omitempty"`
@@ -74,7 +78,13 @@ type Strength struct {
 	Across      Num      `json:"holds_across_n" required:"true"`
 	Ultimate    *Num     `json:"ultimate_pull_n,omitempty"`
 	Worst       string   `json:"worst_hole,omitempty"`
-	Use         *Num     `json:"use,omitempty"` // of the worst: 1 is all it may hold
+	Use         *Num     `json:"use,omitempty"`        // of the worst: 1 is all it may hold
+	Item        string   `json:"item" required:"true"` // the fastener that is counted with
+	Arm         *Num     `json:"arm_deg,omitempty"`    // how the display stands then
+	Head        *Num     `json:"head_deg,omitempty"`
+	TypeTest    *Num     `json:"type_test,omitempty"`
+	Handling    *Num     `json:"handling,omitempty"`
+	Bending     *Num     `json:"bending,omitempty"`
 }
 
 // PlacePoint is a place to drill.
@@ -89,6 +99,7 @@ type PlacePoint struct {
 	Depth           *MM    `json:"depth_mm"`
 	MakerDepth      *MM    `json:"maker_depth_mm"`
 	Fastener        string `json:"fastener"`
+	Item            string `json:"item"` // as on lists
 
 	// What it is asked for, in newtons, and the share of what it may hold.
 	Pull   *Num `json:"pull_n,omitempty"`
@@ -99,7 +110,7 @@ type PlacePoint struct {
 // PlacementOf writes a placement in the format, its sentences in the given
 // units. What is not known is null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
-	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
+	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Blocked: BlockedOf(p.Blocked(), u), WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
 	if p.Known {
 		out.CenterHeight, out.TopHeight, out.BottomHeight, out.DatumHeight = mmOf(p.Centre), mmOf(p.Top), mmOf(p.Bottom), mmOf(p.Datum)
 		out.DisplayX, out.DatumX, out.Shift = mmOf(p.DisplayX), mmOf(p.DatumX), mmOf(p.Shift())
@@ -148,7 +159,7 @@ func num(f float64, places int) *Num {
 
 func placePoint(pt *place.Point, strong bool) PlacePoint {
 	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: MM(pt.X), Y: MM(pt.Y), FromCenterLine: MM(pt.FromCentreLine), BelowDisplayTop: MM(pt.BelowDisplayTop),
-		Drill: mmOpt(pt.Drill.Diameter), Depth: mmOpt(pt.Drill.Depth), MakerDepth: mmOpt(pt.Drill.Maker), Fastener: pt.Drill.Fastener}
+		Drill: mmOpt(pt.Drill.Diameter), Depth: mmOpt(pt.Drill.Depth), MakerDepth: mmOpt(pt.Drill.Maker), Fastener: pt.Drill.Fastener, Item: pt.Drill.Item}
 	if strong {
 		out.Pull, out.Across, out.Use = num(pt.Pull, 1), num(pt.Across, 1), num(pt.Use, 4)
 	}
@@ -162,12 +173,20 @@ func strengthOf(p *place.Placement) *Strength {
 	}
 	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach), Out: MM(s.Out), Aside: MM(s.Aside),
 		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3), Penetration: MM(s.Penetration), Thread: MM(s.Thread), Covering: MM(s.Covering),
-		Pull: decimals(s.HoldsPull, 0), Across: decimals(s.HoldsAcross, 0)}
+		Pull: decimals(s.HoldsPull, 0), Across: decimals(s.HoldsAcross, 0), Item: p.Choice.Label()}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)
 	}
 	if s.Known {
-		out.Worst, out.Use = p.Points[s.Worst].Hole, num(p.Points[s.Worst].Use, 4)
+		a := s.Assessment
+		out.Worst, out.Use = p.Points[s.Worst].Hole, num(s.Use(), 4)
+		out.Arm, out.Head, out.TypeTest = num(a.Strength.Pose.Arm, 1), num(a.Strength.Pose.Head, 1), num(a.TypeTest.Share, 4)
+		if a.Leaned {
+			out.Handling = num(a.Handling.Share, 4)
+		}
+		if a.Capacity.Bends {
+			out.Bending = num(a.Bending.Share, 4)
+		}
 	}
 	return out
 }

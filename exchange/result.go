@@ -45,7 +45,7 @@ type Check struct {
 	Value  *Num     `json:"value,omitempty"`
 	Limit  *Num     `json:"limit,omitempty"`
 	Margin *Num     `json:"margin,omitempty"`
-	Unit   string   `json:"unit,omitempty" enum:"mm,kg,deg,%"`
+	Unit   string   `json:"unit,omitempty" enum:"mm,kg,deg,nm,%,holes"`
 	Figure string   `json:"figure,omitempty"` // value and limit in words, in the reader's units
 	Text   string   `json:"text" required:"true"`
 	Remedy string   `json:"remedy" required:"true"`

@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"nexufix/core/fit"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 )
@@ -10,7 +11,8 @@ type Sequence struct {
 	Format    string     `json:"format" required:"true" enum:"nexufix/1"`
 	Title     string     `json:"title" required:"true"`
 	Wall      string     `json:"wall" required:"true"`
-	Blocked   string     `json:"blocked,omitempty"`
+	Blocked   []Blocked  `json:"blocked" required:"true"`
+	Lift      *Lifting   `json:"lift"`
 	People    int        `json:"people" required:"true"`
 	Minutes   int        `json:"minutes" required:"true"`
 	Steps     []Step     `json:"steps" required:"true"`
@@ -31,6 +33,7 @@ type Step struct {
 	Caution string     `json:"caution,omitempty"`
 	Check   string     `json:"check,omitempty"`
 	Figure  string     `json:"figure,omitempty" enum:"section,back,template"`
+	Mind    []string   `json:"mind" required:"true"` // conditions that concern the step
 	People  int        `json:"people" required:"true"`
 	Minutes int        `json:"minutes" required:"true"`
 	After   []string   `json:"after" required:"true"`
@@ -47,7 +50,7 @@ type StepPart struct {
 // SequenceOf writes a sequence, its sentences in the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 	out := Sequence{
-		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: s.Blocked.In(units), People: s.People, Minutes: s.Minutes,
+		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s, units), People: s.People, Minutes: s.Minutes,
 		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
 		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units),
 	}
@@ -55,7 +58,7 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		x := &s.Steps[i]
 		out.Steps = append(out.Steps, Step{
 			ID: x.ID, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts), Tools: texts(x.Tools),
-			Caution: x.Caution.In(units), Check: x.Check.In(units), Figure: x.Figure, People: x.People, Minutes: x.Minutes, After: texts(x.After),
+			Caution: x.Caution.In(units), Check: x.Check.In(units), Figure: x.Figure, Mind: sentences(x.Mind, units), People: x.People, Minutes: x.Minutes, After: texts(x.After),
 		})
 	}
 	return out
@@ -78,3 +81,41 @@ func sentences(list []quantity.Phrase, units quantity.Units) []string {
 }
 
 func texts(list []string) []string { return append([]string{}, list...) }
+
+// Blocked is a reason why something is not to be installed.
+type Blocked struct {
+	Rule   string `json:"rule" required:"true"`
+	Text   string `json:"text" required:"true"`
+	Remedy string `json:"remedy" required:"true"`
+}
+
+// BlockedOf writes the reasons why something is not to be installed.
+func BlockedOf(list []fit.Check, units quantity.Units) []Blocked {
+	out := []Blocked{}
+	for _, c := range list {
+		out = append(out, Blocked{c.Rule.String(), c.Text.In(units), c.Remedy.In(units)})
+	}
+	return out
+}
+
+// Lifting is who lifts a display to its place.
+type Lifting struct {
+	People    int    `json:"people" required:"true"`
+	Mass      *KG    `json:"mass_kg"`
+	Limit     KG     `json:"limit_kg" required:"true"` // of one person
+	Hands     *MM    `json:"hands_mm"`
+	Equipment bool   `json:"equipment" required:"true"`
+	Text      string `json:"text" required:"true"`
+}
+
+func liftOf(s *steps.Sequence, units quantity.Units) *Lifting {
+	l := &s.Lift
+	if l.People == 0 {
+		return nil
+	}
+	out := &Lifting{People: l.People, Limit: KG(l.Limit / quantity.Gram * quantity.Gram), Hands: mmOpt(l.Hands), Equipment: l.Equipment, Text: l.Text().In(units)}
+	if l.Known {
+		out.Mass = kgOpt(quantity.Some(l.Mass))
+	}
+	return out
+}

@@ -471,7 +471,7 @@ func TestMatrix(t *testing.T) {
 		t.Fatal(err, lines[len(lines)-1])
 	}
 	seen := map[int]bool{}
-	for _, line := range lines[1:len(lines)-1] {
+	for _, line := range lines[1 : len(lines)-1] {
 		var row MatrixRow
 		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 18 || seen[row.Display] {
 			t.Fatal(err, line)
@@ -616,6 +616,16 @@ func TestPolicies(t *testing.T) {
 	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" {
 		t.Error("a name that is not there took the policy away")
 	}
+}
+
+// demoJobs is how many jobs the demo has.
+func demoJobs(t *testing.T) int {
+	t.Helper()
+	c, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return len(c.Jobs)
 }
 
 // demoDisplays is how many displays the demo has.

@@ -12,6 +12,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/core/template"
@@ -65,7 +66,9 @@ func (s *Server) sheet(c *echo.Context) (*asked, *drawing.Drawing, string, error
 		}
 	}
 	name := a.display.ID + "-on-" + a.bracket.ID
-	if all := a.places(&p); len(all) > 0 && len(all[0].Points) > 0 {
+	all := a.places(&p)
+	sheet.Blocked = place.Against(&p, all)
+	if len(all) > 0 && len(all[0].Points) > 0 {
 		sheet.Places = all
 		name = a.job.ID + "-" + name
 	}
@@ -116,7 +119,7 @@ func (s *Server) sequence(c *echo.Context) error {
 		return err
 	}
 	p := a.judge()
-	wall := cmp.Or(catalog.WallType(a.Wall), steps.Walls[0])
+	wall := cmp.Or(catalog.WallType(a.Wall), catalog.WoodStud)
 	seq := steps.Generate(&p, steps.Site{Wall: wall, Load: a.extra(), Center: a.center(), Places: a.places(&p)})
 	switch c.QueryParam("format") {
 	case "json":

@@ -9,11 +9,11 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/template"
-	"nexufix/core/wall"
 	"nexufix/exchange"
 )
 
@@ -73,10 +73,7 @@ func (a *asked) others() []WallOther {
 		}
 		goes := true
 		for _, one := range place.Place(&p, a.job) {
-			goes = goes && len(one.Points) > 0
-			for _, c := range one.Checks {
-				goes = goes && c.Status != fit.Fail
-			}
+			goes = goes && len(one.Points) > 0 && len(one.Blocked()) == 0
 		}
 		if goes {
 			out = append(out, WallOther{p.Bracket.ID, p.Bracket.Name, string(p.Verdict)})
@@ -199,7 +196,7 @@ func (a *asked) wallView(m *WallMove) (*WallView, error) {
 	}
 	view.Holding, view.BuildUp = picture(template.Holding(shown)), picture(template.BuildUp(shown))
 	view.Side = picture(template.Side(&p, degrees(a.Tilt), shown))
-	if g, ok := wall.Guides[a.job.Wall.Type]; ok {
+	if g := a.job.Wall.Type.Properties(); g.Type != catalog.NoWall {
 		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
 	}
 	return view, nil

@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -15,7 +16,7 @@ import (
 
 // counter is a question on a stud wall.
 const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{"id":"s","display":"x","bracket":"x",
-	"wall":{"type":"wood_stud","covering_mm":12.5,"width_mm":3600,"height_mm":2600,"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}},
+	"wall":{"type":"wood_stud","covering_mm":12.5,"backing_mm":89,"width_mm":3600,"height_mm":2600,"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}},
 	"place":{"rule":"center","center_mm":1500,"x_mm":1650}}}`
 
 func TestWall(t *testing.T) {
@@ -100,7 +101,8 @@ func TestWallRefuses(t *testing.T) {
 func TestJobsAndPrints(t *testing.T) {
 	d := newDesk(t)
 	jobs := read[[]JobLine](t, d.get("/api/jobs"), 200)
-	if len(jobs) != 4 || jobs[1].ID != "mill-lane-counter" || jobs[1].Title != "Velmora Pane 49 on Sill 40" {
+	at := slices.IndexFunc(jobs, func(j JobLine) bool { return j.ID == "mill-lane-counter" })
+	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
 	k := read[Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
@@ -134,8 +136,8 @@ func TestJobsAndPrints(t *testing.T) {
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" || *now.Job.Wall.Width != *k.Job.Wall.Width {
 		t.Errorf("%+v", now.Job)
 	}
-	if list := read[[]JobLine](t, d.get("/api/jobs"), 200); list[1].Prints != 2 {
-		t.Errorf("%+v", list[1])
+	if list := read[[]JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
+		t.Errorf("%+v", list[at])
 	}
 	// A job that somebody else has changed meanwhile is refused, with theirs.
 	raw, _ := json.Marshal(k.Job)
@@ -176,7 +178,7 @@ func TestSiteSheets(t *testing.T) {
 		}
 	}
 	long := strings.Replace(counter, `"place":`, `"run":{"count":8,"gap_mm":12},"place":`, 1)
-	long = strings.Replace(long, `"type":"wood_stud","covering_mm":12.5,"width_mm":3600`, `"type":"concrete","width_mm":12000`, 1)
+	long = strings.Replace(long, `"type":"wood_stud","covering_mm":12.5,"backing_mm":89,"width_mm":3600`, `"type":"concrete","width_mm":12000`, 1)
 	if r := d.post("/api/template?format=pdf", long); r.StatusCode != 400 || !strings.Contains(string(r.body), "longer than a PDF") {
 		t.Errorf("%d %.200s", r.StatusCode, r.body)
 	}

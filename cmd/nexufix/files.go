@@ -58,7 +58,9 @@ func (t *templateCommand) Run(s *streams) error {
 	sheet := template.Sheet{Date: time.Now().Format(time.DateOnly), Hide: t.Hide}
 	sheet.Mark = exchange.Fingerprint(p.Display, p.Bracket, in.PolicyOrDefault(), p.Turn, in.Job(t.Job))
 	if job := in.Job(t.Job); t.Job != "" && job.Wall.Type != "" {
-		if all := place.Place(p, job); len(all[0].Points) > 0 {
+		all := place.Place(p, job)
+		sheet.Blocked = place.Against(p, all)
+		if len(all[0].Points) > 0 {
 			sheet.Places = all
 		}
 	}

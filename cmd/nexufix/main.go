@@ -34,6 +34,7 @@ type cli struct {
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
+	Words    wordsCommand    `cmd:"" help:"Write the page's names of walls, fasteners and rules."`
 	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 }
 

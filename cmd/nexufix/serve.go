@@ -122,6 +122,14 @@ func (openAPICommand) Run(s *streams) error {
 	return err
 }
 
+type wordsCommand struct{}
+
+// Run writes them as TypeScript.
+func (wordsCommand) Run(s *streams) error {
+	_, err := fmt.Fprint(s.out, server.Words())
+	return err
+}
+
 type schemaCommand struct {
 	Out string `arg:"" placeholder:"DIR" help:"The folder."`
 }

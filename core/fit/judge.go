@@ -185,3 +185,15 @@ func (p *Pairing) Check(rule Rule) Check {
 	}
 	return Check{}
 }
+
+// Blocked are the checks that keep a pairing from being installed: every fail,
+// and every unknown that leaves the verdict open.
+func (p *Pairing) Blocked() []Check {
+	var out []Check
+	for _, c := range p.Checks {
+		if c.Status == Fail || c.Status == Unknown && needed(c.Rule) {
+			out = append(out, c)
+		}
+	}
+	return out
+}

@@ -8,64 +8,64 @@ import (
 )
 
 // Limits of public ways (ADA Standards 2010, 307.2, memory; local codes
-// decide), and of what is hidden in a wall (practice).
+// decide), of what is hidden in a wall, and of what a lock needs (practice).
 const (
 	caneHeight = 685 * quantity.Millimetre // 27 in: what a cane finds below this
 	outInWays  = 100 * quantity.Millimetre // 4 in
 	cableWay   = 100 * quantity.Millimetre // to either side of an outlet's middle
+	handAndKey = 60 * quantity.Millimetre  // for a lock from below or beside
 )
 
-// measured adds a check of a length against a limit; a wrong one fails.
-func (p *Placement) measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) {
-	c := fit.Check{Rule: rule, Measure: m, Text: good, Marks: marks}
-	c.Measure.Coarse = true
-	if m.Margin < 0 {
-		c.Status, c.Text, c.Remedy = fit.Fail, bad, remedy
+// clearances checks plate, what is above and below, lock, the wall's ends and
+// the niche; and how far up or down would put right what fails.
+func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quantity.Length]) {
+	out = p.plateChecks()
+	if c, move, ok := p.above(); ok {
+		out = append(out, c)
+		moveY = move
 	}
-	p.Checks = append(p.Checks, c)
-}
-
-// clearances checks what is above and below, and the wall's ends.
-func (p *Placement) clearances() {
-	if surface, ok := p.surface(); ok {
-		need := surface + p.gapNeeded()
-		if p.Bottom < need {
-			p.MoveY = quantity.Some((need - p.Bottom).Ceil(tapeStep))
+	if c, move, ok := p.below(); ok {
+		out = append(out, c)
+		if move.Known {
+			moveY = quantity.Optional[quantity.Length]{Value: move.Value, Known: !moveY.Known} // not when it is too high too
 		}
-		p.measured("below", fit.AtLeast(p.Bottom, need),
-			quantity.Say("The bottom edge is at %v, clear of what is below it.", quantity.Wall(p.Bottom)),
-			quantity.Say("The bottom edge is at %v; what is below it, with the drop of a tilt of %v, needs %v.", quantity.Wall(p.Bottom), quantity.Wall(p.tiltDrop), quantity.Wall(need)),
-			quantity.Say("Hang it %v higher.", shown(need-p.Bottom)), "furniture", "surface")
 	}
-	if need, ok := p.lid(); ok {
-		if p.Top > need {
-			p.MoveY = quantity.Optional[quantity.Length]{Value: -(p.Top - need).Ceil(tapeStep), Known: !p.MoveY.Known} // not when it is too low too
-		}
-		p.measured("above", fit.AtMost(p.Top, need),
-			quantity.Say("The top edge is at %v, with room to lift the display over its hook.", quantity.Wall(p.Top)),
-			quantity.Say("The top edge is at %v; to lift it over its hook by %v it has to stay under %v.", quantity.Wall(p.Top), p.Pairing.Bracket.LiftOver.Or(0), quantity.Wall(need)),
-			quantity.Say("Hang it %v lower.", shown(p.Top-need)), "line", "ceiling", "niche")
+	if c, ok := p.lock(); ok {
+		out = append(out, c)
 	}
-	width, _, _ := p.Pairing.Display.Outline(p.Pairing.Turn)
+	left, right := p.edges()
+	room := left
 	if w := p.Job.Wall.Width; w.Known {
-		left, right := p.DisplayX-width/2, w.Value-(p.DisplayX+width/2)
-		room := min(left, right)
-		p.measured("wall", fit.AtLeast(room, 0), quantity.Say("The display stays %v inside the wall's ends.", quantity.Wall(room)),
-			quantity.Say("The display stands out %v past the wall's end.", quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display")
+		room = min(left, w.Value-right)
+	}
+	if p.Job.Wall.Width.Known || room < 0 {
+		out = append(out, measured(WallRule, fit.AtLeast(room, 0), quantity.Say("The display stays %v inside the wall's ends.", quantity.Wall(room)),
+			quantity.Say("The display stands out %v past the wall's end.", quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display"))
 	}
 	if p.Bottom < 0 {
-		p.say("floor", fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)), quantity.Say("Hang it higher."))
+		out = append(out, said(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)), quantity.Say("Hang it higher.")))
 	}
-	p.niche(width)
-	p.plateShows(width)
+	return append(out, p.niche()...), moveY
 }
 
-// plateShows says how far a wall plate stands out past the display's edges,
-// where it will be seen.
-func (p *Placement) plateShows(width quantity.Length) {
+// plateChecks: every point and the whole wall plate lie on the wall, inside a
+// niche; and what of it shows past the display.
+func (p *Placement) plateChecks() []fit.Check {
 	w := p.Pairing.Bracket.WallPlate
-	if !w.Width.Known || !w.Height.Known || len(p.Plates) == 0 {
-		return
+	if len(p.Plates) == 0 {
+		return nil
+	}
+	left, bottom := quantity.Length(0), quantity.Length(0)
+	right, top := p.Job.Wall.Width, p.Job.Wall.Height
+	if n := p.Job.Wall.Niche; n != nil {
+		left, bottom = max(left, n.X-n.Width/2), max(bottom, n.Bottom)
+		least := func(o *quantity.Optional[quantity.Length], l quantity.Length) {
+			if !o.Known || l < o.Value {
+				*o = quantity.Some(l)
+			}
+		}
+		least(&right, n.X+n.Width/2)
+		least(&top, n.Bottom+n.Height)
 	}
 	out, edge := quantity.Length(0), ""
 	past := func(by quantity.Length, name string) {
@@ -73,85 +73,278 @@ func (p *Placement) plateShows(width quantity.Length) {
 			out, edge = by, name
 		}
 	}
-	past(p.Datum+w.Height.Value/2-p.Top, "above its top edge")
-	past(p.Bottom-(p.Datum-w.Height.Value/2), "below its bottom edge")
+	all := func(x0, x1, y0, y1 quantity.Length) {
+		past(left-x0, "to the left")
+		past(bottom-y0, "below")
+		if right.Known {
+			past(x1-right.Value, "to the right")
+		}
+		if top.Known {
+			past(y1-top.Value, "above")
+		}
+	}
+	for i := range p.Points {
+		r := p.Points[i].Drill.Diameter.Or(0).HalfUp()
+		all(p.Points[i].X-r, p.Points[i].X+r, p.Points[i].Y-r, p.Points[i].Y+r)
+	}
+	if w.Width.Known && w.Height.Known {
+		for _, x := range p.Plates {
+			all(x-w.Width.Value.HalfUp(), x+w.Width.Value.HalfUp(), p.Datum-w.Height.Value.HalfUp(), p.Datum+w.Height.Value.HalfUp())
+		}
+	}
+	where := "the wall"
+	if p.Job.Wall.Niche != nil {
+		where = "the niche"
+	}
+	switch {
+	case out > 0:
+		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out), where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
+	case !w.Width.Known || !w.Height.Known:
+		return []fit.Check{said(PlateRule, fit.Unknown, quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."), quantity.Say("Measure the wall plate."), "plate")}
+	case p.shows() != nil:
+		return p.shows()
+	}
+	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{}, "plate")}
+}
+
+// shows says how far a wall plate stands out past the display's edges, where it
+// will be seen.
+func (p *Placement) shows() []fit.Check {
+	w := p.Pairing.Bracket.WallPlate
+	left, right := p.edges()
+	out, edge := quantity.Length(0), ""
+	past := func(by quantity.Length, name string) {
+		if by > out {
+			out, edge = by, name
+		}
+	}
+	past(p.Datum+w.Height.Value.HalfUp()-p.Top, "above its top edge")
+	past(p.Bottom-(p.Datum-w.Height.Value.HalfUp()), "below its bottom edge")
 	for _, datum := range p.Plates {
-		past(p.DisplayX-width/2-(datum-w.Width.Value/2), "past its left edge")
-		past(datum+w.Width.Value/2-(p.DisplayX+width/2), "past its right edge")
+		past(left-(datum-w.Width.Value.HalfUp()), "past its left edge")
+		past(datum+w.Width.Value.HalfUp()-right, "past its right edge")
 	}
-	if out > 0 {
-		p.Checks = append(p.Checks, fit.Check{Rule: "plate", Status: fit.Caution, Marks: []string{"plate"},
-			Text: quantity.Say("The wall plate shows %v %v.", shown(out), edge), Remedy: quantity.Say("Say so before it hangs, or take another bracket.")})
+	if out <= 0 {
+		return nil
 	}
+	return []fit.Check{said(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge), quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
+}
+
+// above: under a line, ceiling or niche's top stay the highest of display top
+// and arm tops with the lift over the hook, the plate's top, and the highest
+// edge of the tilt.
+func (p *Placement) above() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
+	limit, limited := p.limitAbove()
+	if !limited {
+		return c, move, false
+	}
+	b := p.Pairing.Bracket
+	hook := p.Datum + b.WallPlate.HookAboveDatum
+	armTop, _, arms := p.arms()
+	lifted, what := p.Top, "The top edge"
+	if arms && hook+armTop > lifted {
+		lifted, what = hook+armTop, "The top of the arms"
+	}
+	highest, why := lifted+b.LiftOver.Or(0), "lifted over its hook"
+	if plate := p.Datum + b.WallPlate.Height.Value.HalfUp(); b.WallPlate.Height.Known && plate > highest {
+		highest, what, why = plate, "The wall plate's top", "where it is"
+	}
+	if tilted := p.Top + p.Tilt.Rise; p.Tilt.Known && tilted > highest {
+		highest, what, why = tilted, "The front top edge", "tilted up"
+	}
+	c = measured(AboveRule, fit.AtMost(highest, limit),
+		quantity.Say("%v comes to %v at the most, %v: under what is above it.", what, quantity.Wall(highest), why),
+		quantity.Say("%v comes to %v, %v; it has to stay under %v.", what, quantity.Wall(highest), why, quantity.Wall(limit)),
+		quantity.Say("Hang it %v lower.", shown(highest-limit)), "line", "ceiling", "niche")
+	switch {
+	case c.Status == fit.Fail:
+		move = quantity.Some(-(highest - limit).Ceil(tapeStep))
+	case !b.LiftOver.Known:
+		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure how far it has to be lifted to come over its hook.")
+		c.Text = quantity.Say("How far the display is lifted over its hook is not known: whether there is room under %v cannot be told.", quantity.Wall(limit))
+	case !b.WallPlate.Height.Known || !arms:
+		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure the wall plate and the plate on the display.")
+		c.Text = quantity.Say("How high the bracket's plates are is not known: whether they stay under %v cannot be told.", quantity.Wall(limit))
+	case !p.Tilt.Known:
+		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
+		c.Text = quantity.Say("How far the front top edge rises when the display tilts is not known: whether it stays under %v cannot be told.", quantity.Wall(limit))
+	}
+	return c, move, true
+}
+
+// below: over furniture stay the lowest of the tilt with what stands there, the
+// arms' and the plate's bottom.
+func (p *Placement) below() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
+	surface, under := p.surface()
+	if !under {
+		return c, move, false
+	}
+	b := p.Pairing.Bracket
+	need := surface + p.Job.Place.Accessory.Or(0)
+	lowest, what := p.Bottom-p.Tilt.Drop, "The bottom edge, with the drop of a tilt,"
+	if p.Tilt.Drop == 0 {
+		what = "The bottom edge"
+	}
+	_, armBottom, arms := p.arms()
+	if end := p.Datum + b.WallPlate.HookAboveDatum - armBottom; arms && end < lowest {
+		lowest, what = end, "The bottom of the arms"
+	}
+	if plate := p.Datum - b.WallPlate.Height.Value.HalfUp(); b.WallPlate.Height.Known && plate < lowest {
+		lowest, what = plate, "The wall plate's bottom"
+	}
+	c = measured(BelowRule, fit.AtLeast(lowest, need),
+		quantity.Say("%v is at %v, clear of what is below it.", what, quantity.Wall(lowest)),
+		quantity.Say("%v is at %v; what is below it needs %v.", what, quantity.Wall(lowest), quantity.Wall(need)),
+		quantity.Say("Hang it %v higher.", shown(need-lowest)), "furniture", "surface")
+	switch {
+	case c.Status == fit.Fail:
+		move = quantity.Some((need - lowest).Ceil(tapeStep))
+	case !p.Tilt.Known:
+		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
+		c.Text = quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears what is below it cannot be told.")
+	}
+	return c, move, true
+}
+
+// lock: one that is reached from below or beside needs room for a hand and a
+// tool; without it the display hangs unlocked.
+func (p *Placement) lock() (fit.Check, bool) {
+	l := p.Pairing.Bracket.Lock
+	if l == nil {
+		return fit.Check{}, false
+	}
+	room, known := quantity.Length(0), false
+	less := func(by quantity.Length) {
+		if !known || by < room {
+			room, known = by, true
+		}
+	}
+	n := p.Job.Wall.Niche
+	left, right := p.edges()
+	switch l.Access {
+	case "below":
+		if surface, ok := p.surface(); ok {
+			less(p.Bottom - surface - p.Job.Place.Accessory.Or(0))
+		} else if p.Job.Place.Accessory.Value > 0 {
+			less(0) // it hangs right below
+		}
+		if n != nil {
+			less(p.Bottom - n.Bottom)
+		}
+		less(p.Bottom)
+	case "side":
+		less(left)
+		if w := p.Job.Wall.Width; w.Known {
+			less(w.Value - right)
+		}
+		if n != nil {
+			less(min(left-(n.X-n.Width/2), n.X+n.Width/2-right))
+		}
+		if r := p.Job.Run; r != nil && r.Count > 1 {
+			less(r.Gap)
+		}
+	case "front":
+		return said(LockRule, fit.Pass, quantity.Say("The lock is reached from the front."), quantity.Phrase{}, "lock"), true
+	default:
+		return said(LockRule, fit.Unknown, quantity.Say("From where the bracket's lock is reached is not known."), quantity.Say("Look at the bracket: from below, the side, or the front."), "lock"), true
+	}
+	if !known {
+		return fit.Check{}, false
+	}
+	c := measured(LockRule, fit.AtLeast(room, handAndKey), quantity.Say("There is %v for hand and tool at the lock.", quantity.Wall(max(0, room))),
+		quantity.Say("There is %v for hand and tool at the lock, which is reached from the %v; %v is needed: the display will hang unlocked.", quantity.Wall(max(0, room)), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
+		quantity.Say("Leave more room, or take a bracket whose lock is reached from the front. Unlocked, it comes off when it is lifted."), "lock")
+	if c.Status == fit.Fail {
+		c.Status = fit.Caution
+	}
+	return c, true
 }
 
 // niche checks a display in a recess or a cabinet: its sides, also when it is
 // swung, and the sill below it.
-func (p *Placement) niche(width quantity.Length) {
+func (p *Placement) niche() []fit.Check {
 	n := p.Job.Wall.Niche
 	if n == nil {
-		return
+		return nil
 	}
-	side := min(p.DisplayX-width/2-(n.X-n.Width/2), n.X+n.Width/2-(p.DisplayX+width/2))
-	p.measured("niche", fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.", quantity.Wall(side)),
-		quantity.Say("The niche is %v too narrow where the display is.", quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")
-	p.measured("niche", fit.AtLeast(p.Bottom-n.Bottom, p.gapNeeded()), quantity.Say("The display stands clear of the niche's bottom."),
-		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(p.Bottom-n.Bottom), quantity.Wall(p.gapNeeded())), quantity.Say("Hang it higher."), "niche")
+	left, right := p.edges()
+	side := min(left-(n.X-n.Width/2), n.X+n.Width/2-right)
+	out := []fit.Check{measured(NicheRule, fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.", quantity.Wall(side)),
+		quantity.Say("The niche is %v too narrow where the display is.", quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
+	room, need := p.Bottom-n.Bottom, p.gapNeeded(&p.Tilt)
+	sill := measured(NicheRule, fit.AtLeast(room, need), quantity.Say("The display stands clear of the niche's bottom."),
+		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(room), quantity.Wall(need)), quantity.Say("Hang it higher."), "niche")
+	if room < 0 {
+		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Wall(-room))
+	}
+	if sill.Status == fit.Pass && !p.Tilt.Known {
+		sill.Status, sill.Text = fit.Unknown, quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears the niche's bottom cannot be told.")
+	}
+	out = append(out, sill)
+	if high := n.Bottom + n.Height - p.Top; high < 0 {
+		out = append(out, measured(NicheRule, fit.AtLeast(high, 0), quantity.Phrase{}, quantity.Say("The top edge is %v over the niche's top.", quantity.Wall(-high)), quantity.Say("Hang it lower."), "niche"))
+	}
 	b := p.Pairing.Bracket
-	if b.SwivelPivot == nil || !b.Swivel.Known || b.Swivel.Value == 0 {
-		return
+	if !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && b.SwivelPivot == nil {
+		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{}, "niche"))
 	}
-	front := p.Pairing.Display.RestPlaneFromFront
-	if !front.Known {
-		front = p.Pairing.Display.Depth
+	if b.Swivel.Value == 0 {
+		return out
 	}
-	if !front.Known {
-		p.say("niche", fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: its depth is missing."), quantity.Phrase{})
-		return
+	front, known := p.front()
+	plane, stacked := p.plane()
+	if !known || !stacked {
+		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: its depth or its bolts are missing."), quantity.Phrase{}, "niche"))
 	}
-	sweep := p.sweep(width, front.Value)
-	room := min(p.DisplayX-(n.X-n.Width/2), n.X+n.Width/2-p.DisplayX)
-	c := fit.Check{Rule: "niche", Measure: fit.AtLeast(room, sweep), Text: quantity.Say("Swung, its corner reaches %v from the middle; the niche's side is %v away.", quantity.Wall(sweep), quantity.Wall(room)), Marks: []string{"niche"}}
-	c.Measure.Coarse = true
-	if room < sweep {
-		c.Status, c.Remedy = fit.Caution, quantity.Say("Pull it out of the niche before swinging it.")
+	sweepLeft, sweepRight := p.sweep(front + plane)
+	space := min(p.DatumX-(n.X-n.Width/2)-sweepLeft, n.X+n.Width/2-p.DatumX-sweepRight)
+	c := measured(NicheRule, fit.AtLeast(space, 0), quantity.Say("Swung, its corners stay %v inside the niche.", quantity.Wall(space)),
+		quantity.Say("Swung, its corner would be %v in the niche's side.", quantity.Wall(-space)), quantity.Say("Pull it out of the niche before swinging it."), "niche")
+	if c.Status == fit.Fail {
+		c.Status = fit.Caution
 	}
-	p.Checks = append(p.Checks, c)
+	return append(out, c)
 }
 
-// sweep is how far to the side of its middle a corner comes at the most while
-// the display is swung through the bracket's swivel: a corner that is half a
-// width beside the pivot and a depth in front of it comes to half·cos φ +
-// depth·sin φ.
-func (p *Placement) sweep(width, depth quantity.Length) quantity.Length {
+// sweep is how far to either side of the swivel's axis a front corner comes at
+// the most while the display is swung: a corner that is half a width beside the
+// axis and so much in front of the arm plane comes to half·cos φ + front·sin φ.
+func (p *Placement) sweep(beforeArms quantity.Length) (left, right quantity.Length) {
 	b := p.Pairing.Bracket
-	half, front := width.MM()/2, (b.SwivelPivot.BehindArm + p.Pairing.Nearest() + depth).MM()
-	at := min(b.Swivel.Value.Radians(), math.Atan2(front, half))
-	return quantity.FromMM(half*math.Cos(at) + front*math.Sin(at))
+	front := (b.SwivelPivot.BehindArm + beforeArms).MM()
+	most := b.Swivel.Value.Radians()
+	far := func(half float64) quantity.Length {
+		at := min(most, math.Atan2(front, half))
+		return quantity.FromMM(math.Ceil((half*math.Cos(at)+front*math.Sin(at))*1e6-1e-3) / 1e6)
+	}
+	l, r := p.edges()
+	return far((p.DatumX - l).MM()), far((r - p.DatumX).MM())
 }
 
 // services warns of what may be hidden around an outlet: cables usually run
 // straight up or down from it, or level to the next (practice). It is a
-// warning, not a search.
-func (p *Placement) services() {
-	var near []string
-	at := -1
+// warning, not a search. It names the hole and the outlet that are nearest to
+// being in line.
+func (p *Placement) services() []fit.Check {
+	hole, outlet, least := -1, -1, cableWay
 	for i, o := range p.Job.Wall.Outlets {
-		for _, pt := range p.Points {
-			if (pt.X-o.X).Abs() < cableWay || (pt.Y-o.Y).Abs() < cableWay {
-				near = append(near, pt.Hole)
-				at = i
+		for n := range p.Points {
+			pt := &p.Points[n]
+			if off := min((pt.X - o.X).Abs(), (pt.Y - o.Y).Abs()); off < least {
+				hole, outlet, least = n, i, off
 			}
 		}
 	}
 	switch {
-	case len(near) > 0:
-		p.Checks = append(p.Checks, fit.Check{Rule: "services", Status: fit.Caution, Marks: []string{"service"},
-			Text:   quantity.Say("%v lies in line with an outlet at %v: cables usually run straight up, down or level from it.", "Hole "+near[0], quantity.Wall(p.Job.Wall.Outlets[at].X)),
-			Remedy: quantity.Say("Switch the circuit off and search before drilling. Fixed wiring is for licensed people; local codes decide.")})
+	case hole >= 0:
+		o := &p.Job.Wall.Outlets[outlet]
+		return []fit.Check{said(ServicesRule, fit.Caution,
+			quantity.Say("Hole %v lies in line with the outlet at %v, %v up: cables usually run straight up, down or level from it.", p.Points[hole].Hole, quantity.Wall(o.X), quantity.Wall(o.Y)),
+			quantity.Say("Switch the circuit off and search before drilling. Fixed wiring is for licensed people; local codes decide."), "service")}
 	case len(p.Job.Wall.Outlets) > 0 && len(p.Points) > 0:
-		p.say("services", fit.Pass, quantity.Say("No hole lies in line with an outlet. Search all the same: pipes and cables are where nobody thought."), quantity.Phrase{})
+		return []fit.Check{said(ServicesRule, fit.Pass, quantity.Say("No hole lies in line with an outlet. Search all the same: pipes and cables are where nobody thought."), quantity.Phrase{})}
 	}
+	return nil
 }
 
 // Overhead says whether a display hangs where people walk under it.
@@ -159,28 +352,53 @@ func (p *Placement) Overhead() bool {
 	return p.Known && (p.Job.Place.Rule == "overhead" || p.Job.Place.Public && p.Bottom >= headroom)
 }
 
-// reach checks public ways: headroom and how far it stands out (ADA Standards
-// 2010, 307.2, memory; local codes decide).
-func (p *Placement) reach() {
+// public checks headroom, tether, and how far it stands out in public ways (ADA
+// Standards 2010, 307.2 and 307.4, memory; local codes decide), closed and swung
+// out.
+func (p *Placement) public() []fit.Check {
+	var out []fit.Check
+	lowest := p.Bottom - p.Tilt.Drop
 	if p.Overhead() {
-		p.say("tether", fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."), quantity.Say("Fit a second tether to a fixing of its own. Local codes decide."))
+		out = append(out, said(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."), quantity.Say("Fit a second tether to a fixing of its own. Local codes decide.")))
+		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.", quantity.Wall(lowest)),
+			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Wall(lowest), headroom), quantity.Say("Hang it higher. Local codes decide."), "display")
+		switch {
+		case c.Status == fit.Fail:
+			c.Status = fit.Caution
+		case !p.Tilt.Known:
+			c.Status, c.Text = fit.Unknown, quantity.Say("How far its lowest edge sinks when it tilts is not known: whether people can walk under it cannot be told.")
+			c.Remedy = quantity.Say("It takes the bracket's range and pivot, and the display's depth.")
+		}
+		out = append(out, c)
 	}
 	if !p.Job.Place.Public {
-		return
+		return out
 	}
-	if p.Job.Place.Rule == "overhead" && p.Bottom < headroom {
-		p.say("projection", fit.Caution, quantity.Say("The bottom edge is at %v; people walk under it, and %v is the least.", quantity.Wall(p.Bottom), headroom), quantity.Say("Hang it higher. Local codes decide."))
-		return
+	b := p.Pairing.Bracket
+	inWay := p.Bottom > caneHeight && lowest < headroom
+	c := fit.Check{Rule: ProjectionRule}
+	outward, how := p.ToFront, "It stands out"
+	if reach, ok := b.Farthest(); ok && reach > b.Profile.Value && p.ToFront.Known {
+		outward, how = quantity.Some(p.ToFront.Value+reach-b.Profile.Value), "It can be left standing out"
+	} else if b.Swings() && !ok {
+		outward.Known = false
 	}
-	if !p.ToFront.Known {
-		p.say("projection", fit.Unknown, quantity.Say("How far the display stands out into a public way is not known."), quantity.Say("Measure the bracket's profile and the display's depth."))
-		return
+	if !outward.Known || !p.Tilt.Known && p.Bottom > caneHeight && p.Bottom >= headroom {
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("How far the display stands out into a public way, or how low, is not known.")
+		c.Remedy = quantity.Say("Measure the bracket's profile and reach, and the display's depth.")
+		return append(out, c)
 	}
-	c := fit.Check{Rule: "projection", Measure: fit.AtMost(p.ToFront.Value, outInWays), Text: quantity.Say("It stands out %v from the wall.", p.ToFront.Value)}
-	if p.ToFront.Value > outInWays && p.Bottom > caneHeight && p.Bottom < headroom {
+	c.Measure = fit.AtMost(outward.Value, outInWays)
+	c.Text = quantity.Say("%v %v from the wall.", how, outward.Value)
+	switch {
+	case outward.Value > outInWays && inWay:
 		c.Status = fit.Caution
-		c.Text = quantity.Say("It stands out %v from the wall between %v and %v above the floor, where a cane does not find it; %v is allowed in public ways.", p.ToFront.Value, caneHeight, headroom, outInWays)
+		c.Text = quantity.Say("%v %v from the wall between %v and %v above the floor, where a cane does not find it; %v is allowed in public ways.", how, outward.Value, caneHeight, headroom, outInWays)
 		c.Remedy = quantity.Say("Put something under it that a cane finds, recess it, or hang it higher. Local codes decide.")
+	case outward.Value > outInWays:
+		c.Measure = fit.Measure{} // it is not in the way
+		c.Text = quantity.Say("%v %v from the wall, where a cane finds it or people walk under it.", how, outward.Value)
 	}
-	p.Checks = append(p.Checks, c)
+	return append(out, c)
 }

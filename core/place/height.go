@@ -15,6 +15,21 @@ const (
 	headroom = 2030 * quantity.Millimetre // 80 in
 )
 
+// Height is the first stage: how high the display hangs, by the job's rule and
+// by all others.
+type Height struct {
+	Known   bool // heights could be told
+	Centre  quantity.Length
+	Top     quantity.Length
+	Bottom  quantity.Length
+	Datum   quantity.Length
+	Schools []School
+	Viewing Viewing
+	Tilt    TiltReach
+
+	missing quantity.Phrase // why heights are not known
+}
+
 // School is what one height rule gives for the same display and wall.
 type School struct {
 	Rule                string
@@ -25,11 +40,86 @@ type School struct {
 	Against             []quantity.Phrase
 }
 
+// TiltReach is how far a display's edges go below its bottom and above its top
+// over the bracket's whole tilt.
+type TiltReach struct {
+	Known      bool
+	Drop, Rise quantity.Length
+}
+
+// heights is the first stage.
+func (s *setting) heights() Height {
+	var out Height
+	pair := s.Pairing
+	_, height, outlined := s.outline()
+	x, _ := pair.Display.PatternCenter(pair.Pattern, pair.Turn)
+	if !outlined || !x.Known || !pair.Hang.DisplayTopAboveDatum.Known {
+		out.missing = quantity.Say("Where the display's edges are from its holes is not known.")
+		return out
+	}
+	out.Tilt = s.tiltReach()
+	centre, known, why := s.heightBy(s.Job.Place.Rule, height, &out.Tilt)
+	if !known {
+		out.missing = quantity.Say("The height rule lacks a figure. %v", why)
+		return out
+	}
+	out.Known, out.Centre = true, centre
+	at, _ := pair.Hang.CenteredAt(centre, height)
+	out.Top, out.Bottom, out.Datum = at.Top, at.Bottom, at.Datum
+	out.Schools, out.Viewing = s.schools(height, &out.Tilt), s.viewing(centre)
+	return out
+}
+
+// tiltReach is how far the display's corners sink and rise over the bracket's
+// tilt, by its largest arm plane: y' = y·cos θ − dz·sin θ about the pivot. A range
+// that a tilting bracket does not give, a pivot or a depth that is missing leave
+// it open.
+func (s *setting) tiltReach() TiltReach {
+	pair := s.Pairing
+	b := pair.Bracket
+	tilting := b.Kind == "tilt" || b.Kind == "full_motion" || b.Kind == "ball"
+	if b.TiltDown.Value == 0 && b.TiltUp.Value == 0 {
+		return TiltReach{Known: !tilting || b.TiltDown.Known && b.TiltUp.Known}
+	}
+	z, stacked := s.plane()
+	deep, told := s.front()
+	above, below := hang.Edges(pair.Display, pair.Pattern, pair.Turn)
+	if b.TiltPivot == nil || !stacked || !told || !above.Known || !below.Known || tilting && !(b.TiltDown.Known && b.TiltUp.Known) {
+		return TiltReach{}
+	}
+	centre := b.TiltPivot.BelowHook - pair.Hang.CenterBelowHook
+	top, bottom := (centre + above.Value).MM(), (centre - below.Value).MM()
+	back := (b.TiltPivot.BehindArm + z).MM()
+	lowest, highest := bottom, top
+	turn := func(degrees float64) {
+		for _, front := range []float64{back, back + deep.MM()} {
+			for _, y := range []float64{top, bottom} {
+				at, _ := hang.Tilted(y, front, degrees)
+				lowest, highest = min(lowest, at), max(highest, at)
+			}
+		}
+	}
+	lo, hi := -b.TiltUp.Value.Degrees(), b.TiltDown.Value.Degrees()
+	turn(lo)
+	turn(hi)
+	for _, front := range []float64{back, back + deep.MM()} { // where a corner is highest or lowest
+		for _, y := range []float64{top, bottom} {
+			for _, at := range []float64{-math.Atan2(front, y) * 180 / math.Pi, 180 - math.Atan2(front, y)*180/math.Pi} {
+				if at > lo && at < hi {
+					turn(at)
+				}
+			}
+		}
+	}
+	up := func(mm float64) quantity.Length { return quantity.Length(math.Ceil(max(0, mm)*1e6 - 1e-3)) }
+	return TiltReach{Known: true, Drop: up(bottom - lowest), Rise: up(highest - top)}
+}
+
 // heightBy is the display centre's height above the floor by a rule, and what
 // the rule stands for. Not known: a figure that the rule needs is missing, and
 // the phrase says which.
-func (p *Placement) heightBy(rule string, h quantity.Length) (quantity.Length, bool, quantity.Phrase) {
-	at := &p.Job.Place
+func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (quantity.Length, bool, quantity.Phrase) {
+	at := &s.Job.Place
 	need := func(what string) (quantity.Length, bool, quantity.Phrase) {
 		return 0, false, quantity.Say("%v is needed.", what)
 	}
@@ -53,19 +143,32 @@ func (p *Placement) heightBy(rule string, h quantity.Length) (quantity.Length, b
 		}
 		return at.Eye.Value - h/6, true, quantity.Say("The line a third down at eye height, as pictures are hung.")
 	case "above":
-		surface, ok := p.surface()
+		surface, ok := s.surface()
 		if !ok {
 			return need("The height of the furniture below")
 		}
-		return surface + at.Gap.Or(p.gapNeeded()) + h/2, true, quantity.Say("The bottom edge %v over the furniture.", quantity.Wall(at.Gap.Or(p.gapNeeded())))
+		gap := at.Gap
+		if !gap.Known {
+			if !tilt.Known {
+				return need("The gap, or what the tilt takes (pivot, range, depth),")
+			}
+			gap = quantity.Some(s.gapNeeded(tilt))
+		}
+		return surface + gap.Value + h.HalfUp(), true, quantity.Say("The bottom edge %v over the furniture.", quantity.Wall(gap.Value))
 	case "below":
 		if !at.Line.Known {
 			return need("The line above")
 		}
-		gap := at.Gap.Or(p.Pairing.Bracket.LiftOver.Or(0))
-		return at.Line.Value - gap - h/2, true, quantity.Say("The top edge %v under the line.", quantity.Wall(gap))
+		gap := at.Gap
+		if !gap.Known {
+			if !s.Pairing.Bracket.LiftOver.Known {
+				return need("The gap, or how far the display is lifted over its hook,")
+			}
+			gap = s.Pairing.Bracket.LiftOver
+		}
+		return at.Line.Value - gap.Value - h.HalfUp(), true, quantity.Say("The top edge %v under the line.", quantity.Wall(gap.Value))
 	case "overhead":
-		return at.Bottom.Or(headroom) + h/2, true, quantity.Say("The bottom edge high enough for people to walk under it.")
+		return at.Bottom.Or(headroom) + h.HalfUp(), true, quantity.Say("The bottom edge high enough for people to walk under it.")
 	}
 	if !at.Center.Known {
 		return Seated, true, quantity.Say("The usual height for people who sit: the default, since most look at it from a chair.")
@@ -73,106 +176,51 @@ func (p *Placement) heightBy(rule string, h quantity.Length) (quantity.Length, b
 	return at.Center.Value, true, quantity.Say("A chosen height.")
 }
 
-// surface is the top of what is under the display: as the job says, else the
-// highest furniture under it.
-func (p *Placement) surface() (quantity.Length, bool) {
-	if s := p.Job.Place.Surface; s.Known {
-		return s.Value, true
-	}
-	top, ok := quantity.Length(0), false
-	for i := range p.Job.Wall.Furniture {
-		if f := &p.Job.Wall.Furniture[i]; p.over(f) {
-			top, ok = max(top, f.Height), true
-		}
-	}
-	return top, ok
-}
-
-// over says whether the display hangs over a piece of furniture.
-func (p *Placement) over(f *catalog.Furniture) bool {
-	width, _, _ := p.Pairing.Display.Outline(p.Pairing.Turn)
-	return (f.X - p.DisplayX).Abs() < (f.Width+width)/2
-}
-
 // gapNeeded is the room under the bottom edge: what stands or hangs there, and
 // what a tilt takes.
-func (p *Placement) gapNeeded() quantity.Length { return p.Job.Place.Accessory.Or(0) + p.tiltDrop }
+func (s *setting) gapNeeded(tilt *TiltReach) quantity.Length {
+	return s.Job.Place.Accessory.Or(0) + tilt.Drop
+}
+
+// maxTop is the height that the top edge has to stay under, to be lifted over
+// its hook.
+func (s *setting) maxTop() (quantity.Length, bool) {
+	limit, ok := s.limitAbove()
+	return limit - s.Pairing.Bracket.LiftOver.Or(0), ok
+}
 
 // schools is what every height rule gives, the job's own among them.
-func (p *Placement) schools(h quantity.Length) []School {
+func (s *setting) schools(h quantity.Length, tilt *TiltReach) []School {
 	var out []School
 	for _, rule := range catalog.PlaceRules {
-		s := School{Rule: rule, Used: rule == p.Job.Place.Rule || p.Job.Place.Rule == "" && rule == "center"}
-		s.Centre, s.Known, s.Why = p.heightBy(rule, h)
-		if s.Known {
-			s.Top, s.Bottom = s.Centre+h/2, s.Centre-h/2
-			s.Against = p.against(s.Top, s.Bottom)
+		one := School{Rule: rule, Used: rule == s.Job.Place.Rule || s.Job.Place.Rule == "" && rule == "center"}
+		one.Centre, one.Known, one.Why = s.heightBy(rule, h, tilt)
+		if one.Known {
+			one.Top, one.Bottom = one.Centre+h/2, one.Centre-h/2
+			one.Against = s.against(one.Top, one.Bottom, tilt)
 		}
-		out = append(out, s)
+		out = append(out, one)
 	}
 	return out
 }
 
 // against lists what speaks against a height.
-func (p *Placement) against(top, bottom quantity.Length) []quantity.Phrase {
+func (s *setting) against(top, bottom quantity.Length, tilt *TiltReach) []quantity.Phrase {
 	var out []quantity.Phrase
-	if surface, ok := p.surface(); ok && bottom < surface+p.gapNeeded() {
-		out = append(out, quantity.Say("%v too low over the furniture", shown(surface+p.gapNeeded()-bottom)))
+	if surface, ok := s.surface(); ok && bottom < surface+s.gapNeeded(tilt) {
+		out = append(out, quantity.Say("%v too low over the furniture", shown(surface+s.gapNeeded(tilt)-bottom)))
 	}
-	if limit, ok := p.lid(); ok && top > limit {
+	if limit, ok := s.maxTop(); ok && top > limit {
 		out = append(out, quantity.Say("%v too high to lift it over its hook", shown(top-limit)))
 	}
 	if bottom < 0 {
 		out = append(out, quantity.Say("%v under the floor", shown(-bottom)))
 	}
-	if n := p.Job.Wall.Niche; n != nil && (bottom < n.Bottom || top > n.Bottom+n.Height) {
+	if n := s.Job.Wall.Niche; n != nil && (bottom < n.Bottom || top > n.Bottom+n.Height) {
 		out = append(out, quantity.Say("not in the niche"))
 	}
 	return out
 }
-
-// lid is the height that the top edge has to stay under, to be lifted over its
-// hook: under the line above, the ceiling and the niche's top.
-func (p *Placement) lid() (quantity.Length, bool) {
-	lift := p.Pairing.Bracket.LiftOver.Or(0)
-	out, ok := quantity.Length(0), false
-	under := func(l quantity.Length) {
-		if !ok || l-lift < out {
-			out, ok = l-lift, true
-		}
-	}
-	if l := p.Job.Place.Line; l.Known {
-		under(l.Value)
-	}
-	if c := p.Job.Wall.Height; c.Known {
-		under(c.Value)
-	}
-	if n := p.Job.Wall.Niche; n != nil {
-		under(n.Bottom + n.Height)
-	}
-	return out, ok
-}
-
-func shown(l quantity.Length) quantity.Shown {
-	return quantity.Shown{Length: l, Bound: quantity.Up, Coarse: true}
-}
-
-// dropOfTilt is how far the front bottom edge sinks at the bracket's full tilt.
-func (p *Placement) dropOfTilt() quantity.Length {
-	pair := p.Pairing
-	pivot := pair.Bracket.TiltPivot
-	tilt := pair.Bracket.TiltDown.Value
-	if pivot == nil || tilt == 0 || !pair.Hang.DisplayTopAboveDatum.Known {
-		return 0
-	}
-	_, below := hang.Edges(pair.Display, pair.Pattern, pair.Turn)
-	y := (pivot.BelowHook - pair.Hang.CenterBelowHook - below.Value).MM()
-	front := (pivot.BehindArm + pair.Nearest() + pair.Display.RestPlaneFromFront.Or(pair.Display.Depth.Value)).MM()
-	return max(0, hang.Drop(y, front, tilt.Degrees()))
-}
-
-// TiltDrop is how far the front bottom edge sinks at the bracket's full tilt.
-func (p *Placement) TiltDrop() quantity.Length { return p.tiltDrop }
 
 // Viewing is how a display is seen.
 type Viewing struct {
@@ -184,19 +232,19 @@ type Viewing struct {
 
 // viewing gives the distances by width / (2·tan(θ/2)), θ 30° (SMPTE EG 18,
 // memory) and 40°.
-func (p *Placement) viewing() Viewing {
-	width, _, _ := p.Pairing.Display.Outline(p.Pairing.Turn)
+func (s *setting) viewing(centre quantity.Length) Viewing {
+	width, _, _ := s.outline()
 	at := func(degrees float64) quantity.Length {
 		return quantity.FromMM(width.MM() / (2 * math.Tan(degrees*math.Pi/360)))
 	}
-	v := Viewing{Wide: at(40), Narrow: at(30), Distance: p.Job.Place.Distance}
+	v := Viewing{Wide: at(40), Narrow: at(30), Distance: s.Job.Place.Distance}
 	if d := v.Distance; d.Known && d.Value > 0 {
 		angle := func(radians float64) quantity.Optional[quantity.Angle] {
 			return quantity.Some(quantity.Angle(radians * 180 / math.Pi * float64(quantity.Degree)))
 		}
 		v.Fills = angle(2 * math.Atan(width.MM()/2/d.Value.MM()))
-		if eye := p.Job.Place.Eye; eye.Known {
-			v.Up = angle(math.Atan((p.Centre - eye.Value).MM() / d.Value.MM()))
+		if eye := s.Job.Place.Eye; eye.Known {
+			v.Up = angle(math.Atan((centre - eye.Value).MM() / d.Value.MM()))
 		}
 	}
 	return v

@@ -8,7 +8,7 @@ import (
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
+	"nexufix/core/studs"
 )
 
 // Move puts a thing of a wall somewhere: its middle, or for furniture, lines
@@ -26,7 +26,7 @@ const (
 	snapNear   = 12 * quantity.Millimetre
 	snapOnto   = 60 * quantity.Millimetre // a display, to where its plate finds studs
 	grid       = quantity.Millimetre
-	besideStud = wall.BoxWidth / 2
+	besideStud = studs.BoxWidth / 2
 )
 
 // spot is a place that something snaps to, and why.
@@ -51,6 +51,12 @@ func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.L
 // not changed; the one that comes back is.
 func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.Phrase, error) {
 	out := *job
+	if out.Place.Rule == "" { // a place without a rule is none in the format: what is moved would be lost
+		out.Place.Rule = "center"
+		if !out.Place.Center.Known {
+			out.Place.Center = quantity.Some(Seated)
+		}
+	}
 	w := &out.Wall
 	w.Outlets, w.Furniture = slices.Clone(w.Outlets), slices.Clone(w.Furniture)
 	if w.Studs != nil {
@@ -83,7 +89,7 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 		}
 		return nil
 	}
-	all := Place(p, job)
+	all := placeAll(p, job)
 	first := &all[0]
 	middle := func() []spot {
 		var out []spot
@@ -244,9 +250,9 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 		}
 		if rule != "center" {
 			said = append(said, quantity.Say("The height of the rule: %v.", RuleNames[rule]))
-		} else if lid, ok := p.lid(); ok {
-			if top := y + (p.Top - p.Centre); (top - lid).Abs() <= snapNear {
-				y = lid - (p.Top - p.Centre)
+		} else if most, ok := p.maxTop(); ok {
+			if top := y + (p.Top - p.Centre); (top - most).Abs() <= snapNear {
+				y = most - (p.Top - p.Centre)
 				said = append(said, quantity.Say("As high as it can be lifted over its hook."))
 			}
 		}

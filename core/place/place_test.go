@@ -156,15 +156,15 @@ func TestChecks(t *testing.T) {
 		}},
 		"over a counter": {"below", fit.Fail, "higher", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1200) }},
 		"clear of it":    {"below", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1100) }},
-		"under a shelf": {"above", fit.Fail, "lift it over its hook", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		"under a shelf": {"above", fit.Fail, "lifted over its hook", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.LiftOver, j.Place.Line = some(22), some(1830)
 		}},
 		"a narrow wall": {"wall", fit.Fail, "past the wall's end", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1000) }},
 		"a public way":  {"projection", fit.Caution, "cane", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Public = true }},
-		"low overhead": {"projection", fit.Caution, "people walk under it", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+		"low overhead": {"headroom", fit.Caution, "people walk under it", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Place = catalog.Place{Rule: "overhead", Bottom: some(2000), Public: true}
 		}},
-		"edges not known": {"place", fit.Unknown, "Measure the display's width", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
+		"edges not known": {"place", fit.Unknown, "the display's width", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
 		// Each on one stud: 406.4 apart, where the pattern is 200 wide and 500 allowed.
 		"two plates": {"studs", fit.Pass, "2 studs", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.WallPlate.Count, b.WallPlate.StudsRequired, b.WallPlate.Separation = 2, 1, &fastener.Interval{Min: mm(200), Max: mm(500)}

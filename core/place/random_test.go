@@ -9,7 +9,6 @@ import (
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // TestPointsAlwaysHold: over random brackets, walls and places, of one plate
@@ -84,7 +83,7 @@ func sane(t *testing.T, n int, p *Placement) {
 	if off := (p.DatumX - (p.DisplayX + x.Value)).Abs(); off > p.Pairing.Hang.Slide {
 		t.Errorf("case %d: the datum is %s from the pattern, the slide %s", n, off, p.Pairing.Hang.Slide)
 	}
-	item, _ := wall.Fastener(b, p.Job.Wall.Type)
+	plate := p.plate(0, &p.Choice)
 	seen := map[string]bool{}
 	perStud := map[string]int{}
 	for i := range p.Points {
@@ -115,19 +114,19 @@ func sane(t *testing.T, n int, p *Placement) {
 			t.Errorf("case %d: %s is measured otherwise than it lies", n, name)
 		}
 		seen[name] = true
-		if !wall.HasStuds(p.Job.Wall.Type) {
+		if !p.Job.Wall.Type.HasStuds() {
 			if pt.Stud != -1 {
 				t.Errorf("case %d: a stud in %s", n, p.Job.Wall.Type)
 			}
 			continue
 		}
 		s := p.Studs[pt.Stud]
-		if off := (pt.X - s.X).Abs(); off > s.Good(p.Job.Wall.Type, item.Diameter, p.Pairing.Policy.StudFind) {
+		if off := (pt.X - s.X).Abs(); off > s.Good(p.Job.Wall.Type, plate.Diameter, p.Pairing.Policy.StudFind) {
 			t.Errorf("case %d: %s is %s off its stud's middle", n, name, off)
 		}
 		perStud[fmt.Sprint(pt.Plate, pt.Stud, h.Row)]++
 	}
-	if wall.HasStuds(p.Job.Wall.Type) {
+	if p.Job.Wall.Type.HasStuds() {
 		for key, got := range perStud {
 			if want := map[byte]int{'p': w.TopPerStud, 'm': w.BottomPerStud}[key[len(key)-1]]; got != want {
 				t.Errorf("case %d: %s has %d fasteners, want %d", n, key, got, want)

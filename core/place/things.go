@@ -4,7 +4,6 @@ import (
 	"fmt"
 
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // Thing is something of a wall that can be moved.
@@ -44,7 +43,7 @@ func Movable(all []Placement) []Thing {
 	}
 	p := &all[0]
 	w := &p.Job.Wall
-	if wall.HasStuds(w.Type) {
+	if w.Type.HasStuds() {
 		for i, s := range p.Studs {
 			add("stud", i, s.X, 0, "Stud %v at %v", i+1, quantity.Wall(s.X))
 		}

@@ -25,7 +25,7 @@ func on(more change) change {
 // screwed gives the bracket short wood screws for a type of wall.
 func screwed(kind catalog.WallType, length int64, backing int64) change {
 	return func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-		j.Wall.Type, j.Wall.Covering = kind, quantity.Optional[quantity.Length]{}
+		j.Wall.Type, j.Wall.Covering = kind, some(0)
 		b.Walls[kind] = catalog.WallFixing{Drill: some(3), Fasteners: []string{"screw"}}
 		b.Kit = append(b.Kit, catalog.Item{Kind: "screw", Diameter: mm(5), Length: mm(length), Count: 8})
 		if backing > 0 {
@@ -34,9 +34,23 @@ func screwed(kind catalog.WallType, length int64, backing int64) change {
 	}
 }
 
-// anchored gives the kit anchors with a rating, in kilograms.
-func anchored(b *catalog.Bracket, pull, shear int64, basis string) {
-	b.Kit = append(b.Kit, catalog.Item{Kind: "anchor", Name: "toggle", Diameter: mm(10), Length: mm(60), Count: 4, Pull: quantity.Mass(pull) * quantity.Kilogram, Shear: quantity.Mass(shear) * quantity.Kilogram, RatingBasis: basis})
+// anchored gives the kit a fastener with a rating for a wall, in kilograms, and
+// the bracket's table names it.
+func anchored(b *catalog.Bracket, wall catalog.WallType, kind catalog.ItemKind, pull, shear int64, basis string) {
+	b.Kit = append(b.Kit, catalog.Item{Kind: kind, Diameter: mm(10), Length: mm(60), Count: 4,
+		Ratings: map[catalog.WallType]catalog.Rating{wall: {Pull: quantity.Mass(pull) * quantity.Kilogram, Shear: quantity.Mass(shear) * quantity.Kilogram}}, RatingBasis: basis})
+	b.Walls[wall] = catalog.WallFixing{Drill: some(10), Fasteners: []string{kind.String()}}
+}
+
+// concrete is the site's wall of it, bare, with sleeve anchors.
+func concrete(pull, shear int64, basis string, more func(*catalog.Bracket, *catalog.Job)) change {
+	return on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		j.Wall.Type, j.Wall.Covering, j.Wall.Height = "concrete", some(0), some(2600)
+		anchored(b, "concrete", catalog.SleeveAnchor, pull, shear, basis)
+		if more != nil {
+			more(b, j)
+		}
+	})
 }
 
 // TestWalls: every kind of wall with what it asks (practice), by what the
@@ -48,8 +62,8 @@ func TestWalls(t *testing.T) {
 		says   string
 		change change
 	}{
-		"a lag through the stud": {"tip", fit.Fail, "shorter", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })},
-		"a lag inside":           {"tip", fit.Pass, "inside the stud", on(nil)},
+		"a lag through the stud": {"depth", fit.Fail, "at most 53.6 mm", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })}, /* 12 + 40 - 3 + 4.6 */
+		"a lag inside":           {"depth", fit.Pass, "stays inside", on(nil)},
 		"a wide pilot": {"pilot", fit.Caution, "is wide", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(7), Fasteners: []string{"lag"}}
 		})},
@@ -58,32 +72,30 @@ func TestWalls(t *testing.T) {
 			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(4), Fasteners: []string{"lag"}}
 		})},
 		"a wall the bracket does not know": {"fastener", fit.Unknown, "mortar joint", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "block" })},
-		"lined masonry, not measured": {"fastener", fit.Unknown, "Measure both", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		"lined masonry, not measured": {"embedment", fit.Unknown, "through a first hole", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Wall.Type = "lined_masonry"
-			anchored(b, 80, 80, "")
+			anchored(b, "lined_masonry", catalog.FrameFixing, 80, 80, "")
 		})},
 		// 60 − 3 − 1.6 − 12 − 25 = 18.4 of the 50 that are needed.
-		"lined masonry, too short": {"fastener", fit.Fail, "31.6 mm longer", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		"lined masonry, too short": {"embedment", fit.Fail, "31.6 mm longer", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Wall.Type, j.Wall.Cavity = "lined_masonry", some(25)
-			anchored(b, 80, 80, "")
+			anchored(b, "lined_masonry", catalog.FrameFixing, 80, 80, "")
 		})},
 		// 25 − 3 − 1.6 is 20.4; 22 − 3 is 19.
-		"a screw through a thin backer": {"tip", fit.Fail, "1.4 mm shorter", on(screwed("thin_backer", 25, 22))},
-		"a screw inside a thin backer":  {"tip", fit.Pass, "", on(screwed("thin_backer", 20, 22))},
-		"a backer nobody measured":      {"tip", fit.Unknown, "Measure the backer", on(screwed("thin_backer", 20, 0))},
-		"a board nobody measured":       {"tip", fit.Unknown, "Measure the board", on(screwed("timber_board", 30, 0))},
+		"a screw through a thin backer": {"depth", fit.Fail, "at most 23.6 mm", on(screwed("thin_backer", 25, 22))},
+		"a screw inside a thin backer":  {"depth", fit.Pass, "", on(screwed("thin_backer", 20, 22))},
+		"a backer nobody measured":      {"depth", fit.Unknown, "a first small hole", on(screwed("thin_backer", 20, 0))},
+		"a board nobody measured":       {"depth", fit.Unknown, "a first small hole", on(screwed("timber_board", 30, 0))},
 		"screws in a board":             {"strength", fit.Pass, "pulled with", on(screwed("timber_board", 40, 45))},
-		"an anchor without a rating":    {"strength", fit.Unknown, "rating", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" })},
-		"an anchor with one": {"strength", fit.Pass, "pulled with", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			j.Wall.Type = "concrete"
-			anchored(b, 80, 80, "")
+		"an anchor without a rating": {"strength", fit.Unknown, "holds in concrete", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Type, j.Wall.Covering = "concrete", some(0)
+			b.Kit[3].Pull = 0
 		})},
+		"an anchor with one": {"strength", fit.Pass, "pulled with", concrete(80, 80, "rated", nil)},
 		// What is ultimate counts for a quarter.
-		"an ultimate figure": {"strength", fit.Fail, "More or larger", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			j.Wall.Type = "concrete"
-			anchored(b, 8, 8, "ultimate")
-			b.Reach = some(500)
-		})},
+		"an ultimate figure": {"strength", fit.Fail, "More or larger", concrete(30, 30, "ultimate", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
+		"the same rated":     {"strength", fit.Pass, "", concrete(30, 30, "rated", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
+		"nobody says which":  {"strength", fit.Unknown, "rated or ultimate", concrete(30, 30, "", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
 		"no mass":            {"strength", fit.Unknown, "mass", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
 		"no covering told":   {"covering", fit.Unknown, "A bare wall has 0", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
 		"nor its strength":   {"strength", fit.Unknown, "covering", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
@@ -97,8 +109,8 @@ func TestWalls(t *testing.T) {
 		"a mass assumed": {"strength", fit.Pass, "", on(func(d *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			d.Mass.Known, j.Assume.Load = false, quantity.Some(20*quantity.Kilogram)
 		})},
-		"hardly any thread": {"strength", fit.Fail, "Take longer fasteners", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Assume.Penetration = some(20) })},
-		"under the ceiling": {"above", fit.Fail, "lift it over", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		"hardly any in the wood": {"fastener", fit.Fail, "longer", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Assume.Penetration = some(20) })},
+		"under the ceiling": {"above", fit.Fail, "lifted over its hook", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.LiftOver, j.Wall.Height = some(22), some(1830)
 		})},
 		"over a counter": {"below", fit.Fail, "higher", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
@@ -145,7 +157,8 @@ func TestStudAndAnchors(t *testing.T) {
 		b.Kind = "fixed"
 		job.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650)}, Width: some(38)}
 		job.Place.X = some(1650)
-		anchored(b, 50, 50, "rated")
+		anchored(b, "hollow_board", catalog.Toggle, 50, 50, "rated")
+		b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(5), Fasteners: []string{"lag", "toggle"}}
 		policy := catalog.DefaultPolicy()
 		policy.WallSchool = "stud_and_anchors"
 		change(b, &policy)
@@ -155,9 +168,9 @@ func TestStudAndAnchors(t *testing.T) {
 	p := try(func(*catalog.Bracket, *catalog.Policy) {})
 	anchors := 0
 	for _, pt := range p.Points {
-		if pt.Anchor {
+		if pt.Beside {
 			anchors++
-			if pt.Drill.Fastener != "anchor" || pt.Stud != -1 || pt.Use <= 0 {
+			if pt.Drill.Fastener != "toggle" || pt.Stud != -1 || pt.Use <= 0 {
 				t.Errorf("%+v", pt)
 			}
 		}
@@ -166,10 +179,15 @@ func TestStudAndAnchors(t *testing.T) {
 		t.Errorf("%d anchors, %d points, %s", anchors, len(p.Points), c.Status)
 	}
 	for name, change := range map[string]func(*catalog.Bracket, *catalog.Policy){
-		"studs only":      func(_ *catalog.Bracket, p *catalog.Policy) { p.WallSchool = "studs_only" },
-		"an arm":          func(b *catalog.Bracket, _ *catalog.Policy) { b.Kind = "full_motion" },
-		"weak anchors":    func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].Pull = 44 * quantity.Kilogram },
+		"studs only": func(_ *catalog.Bracket, p *catalog.Policy) { p.WallSchool = "studs_only" },
+		"an arm":     func(b *catalog.Bracket, _ *catalog.Policy) { b.Kind = "full_motion" },
+		"weak anchors": func(b *catalog.Bracket, _ *catalog.Policy) {
+			b.Kit[len(b.Kit)-1].Ratings["hollow_board"] = catalog.Rating{Pull: 44 * quantity.Kilogram, Shear: 50 * quantity.Kilogram}
+		},
 		"ultimate, 50 kg": func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].RatingBasis = "ultimate" },
+		"not named for it": func(b *catalog.Bracket, _ *catalog.Policy) {
+			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(5), Fasteners: []string{"lag"}}
+		},
 		"too few of them": func(b *catalog.Bracket, _ *catalog.Policy) { b.Kit[len(b.Kit)-1].Count = 3 },
 	} {
 		if p := try(change); check(&p, "studs").Status != fit.Fail || len(p.Points) != 0 {
@@ -182,19 +200,22 @@ func TestStudAndAnchors(t *testing.T) {
 // worked out by hand. 20 kg at 52 + 0 + 61/2 = 82.5 mm from the wall: 196.13 N
 // · 0.0825 = 16.18 N·m. The plate is 230 high, its holes 95 above and below the
 // datum: 210 and 20 above the edge. Σy² = 2·210² + 2·20² = 89 000: 16 180 · 210 /
-// 89 000 = 38.2 N at the top, and 49.03 N across on each of four.
+// 89 000 = 38.2 N at the top, and 49.03 N across on each of four. Their middle
+// is at (1430 + 1835.6)/2, 17.2 left of the display's: Σr² = 4·(202.8² + 95²) = 200
+// 611, 196.13·17.2/200 611 = 0.01682 N a mm: 3.41 N more down on the right, less on
+// the left, and 1.60 sideways.
 func TestStrengthByHand(t *testing.T) {
 	p := one(t, on(func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 		d.Mass = quantity.Some(20 * quantity.Kilogram)
 		b.Mass, b.WallPlate.Height = quantity.Some(quantity.Mass(0)), some(230)
 	}))
 	s := p.Strength
-	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Aside != 0 {
+	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Aside != quantity.FromMM(17.2) {
 		t.Fatalf("%+v", s)
 	}
 	for _, pt := range p.Points {
 		want := map[byte]float64{'T': 38.18, 'B': 3.64}[pt.Hole[0]]
-		if math.Abs(pt.Pull-want) > 0.02 || math.Abs(pt.Across-49.03) > 0.01 {
+		if math.Abs(pt.Pull-want) > 0.02 || math.Abs(pt.Across-map[byte]float64{'1': 45.65, '3': 52.47}[pt.Hole[1]]) > 0.02 {
 			t.Errorf("%s: %g pulled, %g across", pt.Hole, pt.Pull, pt.Across)
 		}
 	}
@@ -204,13 +225,15 @@ func TestStrengthByHand(t *testing.T) {
 	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.HoldsPull-1394) > 2 || math.Abs(s.Ultimate-s.HoldsPull/0.9*4.5) > 1e-6 {
 		t.Errorf("%g, ultimate %g", s.HoldsPull, s.Ultimate)
 	}
-	// Swung by 60° about a pivot 40 behind the arm, the load is (40 + 30.5)·sin 60°
-	// aside: 61.05.
-	p = one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
-		b.Swivel, b.SwivelPivot = quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
+	// Swivelled by 60° about a pivot 40 behind the arm, straight out the load is
+	// still under the plate; the worst pose is another one, and weighs more.
+	straight := p.Strength.Use()
+	p = one(t, on(func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+		d.Mass = quantity.Some(20 * quantity.Kilogram)
+		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
 	}))
-	if math.Abs(p.Strength.Aside.MM()-61.05) > 0.01 {
-		t.Error(p.Strength.Aside)
+	if a := p.Strength.Assessment; a.Strength.Share <= straight || a.Strength.Pose.Arm == 0 {
+		t.Errorf("%+v", a.Strength)
 	}
 }
 

@@ -1,10 +1,7 @@
 package steps
 
 import (
-	"fmt"
-
 	"nexufix/core/catalog"
-	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
 
@@ -23,13 +20,16 @@ type line struct {
 	left int
 }
 
-func newBag(kit, own []catalog.Item) *bag {
+// newBag is what is in the boxes of so many displays and their brackets. An
+// older anchor is what its walls suggest.
+func newBag(kit, own []catalog.Item, displays int) *bag {
 	b := &bag{}
 	for _, i := range kit {
-		b.lines = append(b.lines, line{i, false, i.Count})
+		i, _ = i.Resolved()
+		b.lines = append(b.lines, line{i, false, i.Count * displays})
 	}
 	for _, i := range own {
-		b.lines = append(b.lines, line{i, true, i.Count})
+		b.lines = append(b.lines, line{i, true, i.Count * displays})
 	}
 	return b
 }
@@ -46,7 +46,7 @@ func (b *bag) take(n int, name string, match func(catalog.Item) bool) []Part {
 		k := min(n, l.left)
 		l.left -= k
 		n -= k
-		out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: k})
+		out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: k})
 	}
 	if n > 0 {
 		p := Part{Name: name, Count: n, Supplied: true}
@@ -68,7 +68,7 @@ func (b *bag) all(match func(catalog.Item) bool) []Part {
 	var out []Part
 	for i := range b.lines {
 		if l := &b.lines[i]; l.left > 0 && match(l.item) {
-			out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: l.left})
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left})
 			l.left = 0
 		}
 	}
@@ -80,7 +80,7 @@ func (b *bag) leftovers() []Part {
 	var out []Part
 	for _, l := range b.lines {
 		if l.left > 0 && l.item.Kind != catalog.Tool {
-			out = append(out, Part{Name: Name(l.item), Bag: l.label(), Count: l.left})
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left})
 		}
 	}
 	return out
@@ -99,47 +99,9 @@ func addPart(list []Part, p Part) []Part {
 
 func plain(l quantity.Length) string { return quantity.FormatDecimal(int64(l), 6) }
 
-// Name is what a part is called on lists. Sizes of fasteners are metric by
-// name.
-func Name(i catalog.Item) string {
-	switch i.Kind {
-	case "bolt":
-		return boltName(i.Thread, i.Length)
-	case "washer":
-		return washerName(i.Thread, i.Thickness, i.Outer)
-	case "spacer":
-		return spacerName(i.Length, i.Outer)
-	case "shoulder_washer":
-		return shoulderName(i.Thread, i.Thickness)
-	case "lag":
-		return fmt.Sprintf("lag screw %s × %s", plain(i.Diameter.Round(quantity.Millimetre/10)), plain(i.Length))
-	case "lag_washer":
-		return or(i.Name, "washer for lag screw")
-	case "anchor":
-		return or(i.Name, fmt.Sprintf("wall plug %s × %s", plain(i.Diameter), plain(i.Length)))
-	}
-	return i.Name
-}
-
 func or(a, b string) string {
 	if a == "" {
 		return b
 	}
 	return a
-}
-
-func boltName(t fastener.Thread, l quantity.Length) string {
-	return fmt.Sprintf("bolt %s×%s", t, plain(l))
-}
-
-func washerName(t fastener.Thread, thick, outer quantity.Length) string {
-	return fmt.Sprintf("washer %s, Ø %s × %s", t, plain(outer), plain(thick))
-}
-
-func spacerName(l, outer quantity.Length) string {
-	return fmt.Sprintf("spacer %s, Ø %s", plain(l), plain(outer))
-}
-
-func shoulderName(t fastener.Thread, thick quantity.Length) string {
-	return fmt.Sprintf("shoulder washer %s, %s", t, plain(thick))
 }

@@ -6,16 +6,13 @@ import (
 	"slices"
 	"strings"
 
+	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
-	"nexufix/core/wall"
 )
-
-// Walls are the types of wall that sequences are written for.
-var Walls = []catalog.WallType{catalog.WoodStud, catalog.Concrete}
 
 // Site is what is known of the place.
 type Site struct {
@@ -25,66 +22,132 @@ type Site struct {
 	Places []place.Placement                  // of the displays of a job on their wall; none: no particular wall
 }
 
-// Generate writes the sequence of a pairing at a site. A pairing that
-// does not fit, or a wall that is not covered, gives a sequence without steps
-// that says why.
+// Generate writes the sequence of a pairing at a site. What keeps it from being
+// installed is listed with it; a pairing that does not fit, or of which the
+// bolts or the hanging are not known, has no steps.
 func Generate(p *fit.Pairing, site Site) Sequence {
-	wall := site.Wall
-	g := generator{p: p, wall: wall, center: site.Center, places: placed(site.Places), bag: newBag(p.Bracket.Kit, p.Display.OwnParts)}
-	g.out = Sequence{Title: p.Display.Name() + " on " + p.Bracket.Name, Wall: wall, Cautions: cautions(wall)}
-	if g.out.Blocked = g.blocked(); !g.out.Blocked.Empty() {
+	g := generator{p: p, wall: site.Wall, kind: site.Wall.Properties(), center: site.Center, places: placed(site.Places), displays: max(1, len(site.Places))}
+	g.bag = newBag(p.Bracket.Kit, p.Display.OwnParts, g.displays)
+	g.out = Sequence{Title: p.Display.Name() + " on " + p.Bracket.Name, Wall: site.Wall, Cautions: cautions(&g.kind)}
+	if g.displays > 1 {
+		g.out.Title = fmt.Sprintf("%d × %s", g.displays, g.out.Title)
+	}
+	g.choice = anchorage.Choose(p.Bracket, site.Wall)
+	layers := anchorage.LayersOf(p.Bracket, &catalog.Wall{Type: site.Wall})
+	g.hole = anchorage.HoleFor(p.Bracket, &g.choice, &layers)
+	if len(site.Places) > 0 && site.Places[0].Known {
+		g.choice, g.hole = site.Places[0].Choice, site.Places[0].Hole
+	}
+	g.out.Blocked = g.blocked(site.Places)
+	g.conditions(site.Places)
+	if p.Verdict == fit.DoesNotFit || p.Stack == nil || p.Hang == nil || p.Bracket.WallPlate == nil || g.kind.Type == catalog.NoWall {
 		return g.out
 	}
-	g.people = g.lifters(site.Load)
-	g.out.People = max(g.people, 1)
+	g.out.Lift = lifting(p, site.Load.Accessories, site.Places)
+	g.out.People = g.out.Lift.People
 	g.prepare()
 	g.boltOn()
 	g.onTheWall()
 	g.hangIt()
+	g.mind()
 	g.sum()
 	return g.out
 }
 
 type generator struct {
-	p      *fit.Pairing
-	wall   catalog.WallType
-	center quantity.Optional[quantity.Length]
-	places []place.Placement // whose points are known; none: no particular wall
-	bag    *bag
-	people int // 0: more than people should lift
-	drill  wall.Drill
-	out    Sequence
+	p        *fit.Pairing
+	wall     catalog.WallType
+	kind     catalog.WallProperties
+	choice   anchorage.Choice
+	hole     anchorage.Hole
+	center   quantity.Optional[quantity.Length]
+	places   []place.Placement // whose points are known; none: no particular wall
+	displays int
+	bag      *bag
+	conds    map[string][]quantity.Phrase // by step
+	out      Sequence
 }
 
-func (g *generator) blocked() quantity.Phrase {
-	_, drilled := wall.Drilling(g.p.Bracket, g.wall)
+// blocked is everything that keeps the display from being installed.
+func (g *generator) blocked(places []place.Placement) []fit.Check {
+	out := place.Against(g.p, places)
+	say := func(rule fit.Rule, text quantity.Phrase, remedy quantity.Phrase) {
+		out = append(out, fit.Check{Rule: rule, Status: fit.Unknown, Text: text, Remedy: remedy})
+	}
 	switch {
-	case !slices.Contains(Walls, g.wall):
-		return quantity.Say("Steps are written for wood stud and concrete walls; %v is not covered.", g.wall.Name())
-	case g.p.Verdict == fit.DoesNotFit:
-		return quantity.Say("The display does not fit this bracket.")
-	case g.p.Stack == nil || g.p.Hang == nil:
-		return quantity.Say("Figures are missing: the bolts cannot be chosen yet.")
+	case g.kind.Type == catalog.NoWall:
+		say(place.StudsRule, quantity.Say("What kind of wall it is is not known."), quantity.Say("Say what the wall is made of."))
 	case g.p.Bracket.WallPlate == nil:
-		return quantity.Say("The bracket's wall plate is not described.")
-	case !drilled:
-		return quantity.Say("The bracket's maker gives no fixing for %v.", g.wall.Name())
+		say(place.PlateRule, quantity.Say("The bracket's wall plate is not described."), quantity.Say("Take it from the bracket's drawing."))
+	case len(places) > 0:
+	case !g.choice.Said:
+		say(place.FastenerRule, quantity.Say("The bracket's maker gives no fixing for %v.", g.kind.Name), quantity.Say("Ask the maker before drilling. Common practice: %v", g.kind.Fixing))
+	case !g.choice.Unclear.Empty():
+		say(place.FastenerRule, g.choice.Unclear, quantity.Say("Common practice: %v", g.kind.Fixing))
+	case !g.choice.Wrong.Empty():
+		out = append(out, fit.Check{Rule: place.FastenerRule, Status: fit.Fail, Text: g.choice.Wrong, Remedy: quantity.Say("Common practice: %v", g.kind.Fixing)})
 	}
-	return quantity.Phrase{}
+	return out
 }
 
-// lifters is how many people lift the display: by the lifting equation, and
-// never fewer than two above the policy's diagonal.
-func (g *generator) lifters(load fit.Extra) int {
-	d := g.p.Display
-	n := 2 // the mass is not known
-	if d.Mass.Known {
-		n = People(d.Mass.Value+load.Accessories, hangingLift().Limit())
+// concerns is the step that a rule's condition belongs to.
+var concerns = map[fit.Rule]string{
+	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift", fit.SizeRule: "unpack",
+	fit.TurnRule: "facedown", fit.ArmsRule: "bolt", fit.PortsRule: "facedown", fit.PlugsRule: "cables", fit.ProtrusionRule: "facedown",
+	fit.TiltRule: "finish", fit.SwivelRule: "finish", fit.HoldRule: "lock", fit.DataRule: "unpack",
+
+	place.PlaceRule: "offsets", place.StudsRule: "find", place.AnchorsRule: "find", place.CoveringRule: "drill", place.FastenerRule: "plate",
+	place.DepthRule: "drill", place.PilotRule: "drill", place.EmbedmentRule: "plate", place.EdgesRule: "mark", place.StrengthRule: "pull",
+	place.BendingRule: "plate", place.TypeTestRule: "pull", place.HandlingRule: "finish", place.VehicleRule: "lock", place.PlateRule: "mark",
+	place.AboveRule: "lift", place.BelowRule: "lift", place.LockRule: "lock", place.WallRule: "offsets", place.FloorRule: "offsets",
+	place.NicheRule: "lift", place.ServicesRule: "drill", place.TetherRule: "lock", place.HeadroomRule: "offsets", place.ProjectionRule: "finish",
+}
+
+// conditions sorts what is a caution, or could not be told and does not block,
+// to the steps it concerns. Nothing of it goes silent.
+func (g *generator) conditions(places []place.Placement) {
+	g.conds = map[string][]quantity.Phrase{}
+	seen := map[string]bool{}
+	add := func(c fit.Check, whose string) {
+		if c.Status == fit.Pass {
+			return
+		}
+		text := quantity.Say("%v%v", whose, c.Text)
+		if !c.Remedy.Empty() {
+			text = quantity.Say("%v %v", text, c.Remedy)
+		}
+		step := concerns[c.Rule]
+		if key := step + c.Text.In(quantity.Metric); !seen[key] {
+			seen[key] = true
+			g.conds[step] = append(g.conds[step], text)
+		}
 	}
-	if n == 1 && d.Diagonal.Known && d.Diagonal.Value > g.p.Policy.TwoPeopleDiagonal {
-		return 2
+	for _, c := range g.p.Checks {
+		add(c, "")
 	}
-	return n
+	for i := range places {
+		whose := ""
+		if len(places) > 1 {
+			whose = fmt.Sprintf("Display %d: ", i+1)
+		}
+		for _, c := range places[i].Checks {
+			add(c, whose)
+		}
+	}
+}
+
+// mind puts the conditions into their steps; what concerns a step that is not
+// there stands in the first.
+func (g *generator) mind() {
+	for step, texts := range g.conds {
+		at := slices.IndexFunc(g.out.Steps, func(s Step) bool { return s.ID == step })
+		g.out.Steps[max(0, at)].Mind = append(g.out.Steps[max(0, at)].Mind, texts...)
+	}
+	for i := range g.out.Steps { // the map has no order
+		slices.SortStableFunc(g.out.Steps[i].Mind, func(a, b quantity.Phrase) int {
+			return strings.Compare(a.In(quantity.Metric), b.In(quantity.Metric))
+		})
+	}
 }
 
 func (g *generator) add(s Step) {
@@ -97,9 +160,21 @@ func (g *generator) add(s Step) {
 
 func say(format string, args ...any) quantity.Phrase { return quantity.Say(format, args...) }
 
+// handled adds to a step in which the display is moved how many people that
+// takes, and lifting equipment where people should not.
+func (g *generator) handled(s Step) Step {
+	l := &g.out.Lift
+	s.People = max(s.People, l.People)
+	if l.Equipment {
+		s.Tools = append(s.Tools, "lifting equipment")
+		s.Text = append(s.Text, say("Move the display with lifting equipment: it is more than three people should lift."))
+	}
+	return s
+}
+
 func (g *generator) prepare() {
 	unpack := Step{
-		ID: "unpack", Title: "Unpack and check", Minutes: 10, People: g.out.People,
+		ID: "unpack", Title: "Unpack and check", Minutes: 10 * g.displays,
 		Text: []quantity.Phrase{
 			say("Lay the parts out by bag and count them against the parts list."),
 			say("Read the maker's manual: where it differs from these steps, the manual counts."),
@@ -109,20 +184,23 @@ func (g *generator) prepare() {
 	if g.p.Display.MassWithStand.Known {
 		unpack.Text = append(unpack.Text, say("Take the stand off the display; feet may stay until it is hung."))
 	}
-	g.add(unpack)
+	g.add(g.handled(unpack))
 	facedown := Step{
-		ID: "facedown", Title: "Lay the display face down", Minutes: 5, People: g.out.People, Figure: "back",
+		ID: "facedown", Title: "Lay the display face down", Minutes: 5 * g.displays, Figure: "back",
 		Text: []quantity.Phrase{
-			say("Lay the display on something soft and flat, larger than the panel."),
-			say("Find the %v holes of the %v pattern.", g.holes(), pattern(g.p)),
+			say("Lay the display on something soft and flat, larger than the panel, its hanging top away from you."),
+			say("Find the %v holes of the %v pattern: %v.", g.holes(), pattern(g.p), g.everyHole()),
 		},
 		Caution: say("Never press on the panel: carry the display by its frame."),
 		Check:   say("The holes measure %v across and %v down, centre to centre.", g.p.Hang.Width, g.p.Hang.Height),
 	}
+	if g.displays > 1 {
+		facedown.Text = append(facedown.Text, say("This, and all that follows on the display, for each of the %v displays.", g.displays))
+	}
 	if g.p.Turn != 0 {
 		facedown.Text = append(facedown.Text, say("The display hangs turned %v° clockwise, seen from the front: mark its new top.", int(g.p.Turn)))
 	}
-	g.add(facedown)
+	g.add(g.handled(facedown))
 	var settings []quantity.Phrase
 	for _, s := range g.p.Bracket.Settings {
 		if s.Applies(g.p.Display) {
@@ -134,15 +212,51 @@ func (g *generator) prepare() {
 			Check: say("Both sides are set alike.")})
 	}
 	try := Step{
-		ID: "try", Title: "Try the bolts by hand", Minutes: 5, Figure: "section", After: []string{"facedown"},
+		ID: "try", Title: "Try the bolts by hand", Minutes: 5 * g.displays, Figure: "section", After: []string{"facedown"},
 		Caution: say("At resistance stop. Never force a bolt, never use a power driver: a bolt that is too long cracks the panel."),
 	}
 	for i := range g.p.Stack.Groups {
 		h := &g.p.Stack.Groups[i]
-		try.Text = append(try.Text, say("%v: turn the %v in by hand, without washer or bracket, until its head stands %v off the rim: %v.", strings.Join(h.Holes, ", "), boltName(h.Thread, h.Bolt), headGap(g, h), turns(h)))
+		try.Text = append(try.Text, say("%v: turn the %v in by hand, without washer or bracket, until its head stands %v off the rim: %v.", g.where(h), catalog.BoltLabel(h.Thread, h.Bolt), headGap(g, h), turns(h)))
 	}
 	try.Check = say("Every bolt turns freely for that long. Fewer than four turns, or a bolt that rocks: stop and call.")
 	g.add(try)
+}
+
+// where names a group's holes and says where they are for who stands behind the
+// display as it lies face down, its hanging top away from them: left and right
+// are the other way round than in front.
+func (g *generator) where(h *stack.HoleStack) string {
+	var all []string
+	for _, hole := range g.p.Face.Groups[h.Group].Holes {
+		all = append(all, hole.ID+" (from behind: "+fromBehind(hole)+")")
+	}
+	return strings.Join(all, ", ")
+}
+
+func (g *generator) everyHole() string {
+	var all []string
+	for i := range g.p.Stack.Groups {
+		all = append(all, g.where(&g.p.Stack.Groups[i]))
+	}
+	return strings.Join(all, ", ")
+}
+
+// fromBehind is where a hole as hung is, seen from behind.
+func fromBehind(h catalog.Hole) string {
+	row := "middle"
+	if h.Y > 0 {
+		row = "top"
+	} else if h.Y < 0 {
+		row = "bottom"
+	}
+	switch {
+	case h.X > 0:
+		return row + " left"
+	case h.X < 0:
+		return row + " right"
+	}
+	return row + " centre"
 }
 
 // headGap is how far the head of a bare bolt stands off the rim when it has
@@ -184,21 +298,25 @@ func (g *generator) boltOn() {
 	}
 	screwdriver := driver(g.p.Face.Thread.String())
 	s := Step{
-		ID: "bolt", Title: "Bolt the " + what + " on", Minutes: 15, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
+		ID: "bolt", Title: "Bolt the " + what + " on", Minutes: 15 * g.displays, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
 		Caution: say("By hand only. A bolt that goes tight before its head is down has met the bottom: stop and call."),
 	}
 	if what == "arms" {
-		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v below the hook line.", quantity.Wall(g.p.Hang.TopHoles)))
+		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v the hook line.", besideLine(-g.p.Hang.TopHoles)))
 	} else {
 		s.Text = append(s.Text, say("Plate the right way up: its hook is at the top."))
 	}
 	for i := range g.p.Stack.Groups {
 		h := &g.p.Stack.Groups[i]
-		s.Text = append(s.Text, say("%v: on the bolt first %v, then the %v%v.", strings.Join(h.Holes, ", "), underHead(h), what, spacersText(h)))
+		s.Text = append(s.Text, say("%v: on the bolt first %v, then the %v%v.", g.where(h), underHead(h), what, spacersText(h)))
 		s.Parts = append(s.Parts, g.stackParts(h)...)
 	}
 	s.Parts = merged(s.Parts)
 	s.Text = append(s.Text, say("Start all %v bolts, centre the %v, then tighten them in turn.", g.holes(), what))
+	if torque := g.p.Pattern.TorqueMax; torque.Known {
+		s.Text = append(s.Text, say("No tighter than %v: the display's maker says so.", torque.Value))
+		s.Tools = append(s.Tools, "torque screwdriver")
+	}
 	s.Check = say("All heads are down, and nothing moves or rocks.")
 	g.add(s)
 	if parts := g.bag.all(uses("arms")); parts != nil {
@@ -207,8 +325,19 @@ func (g *generator) boltOn() {
 	}
 }
 
+// besideLine says how far above or below a line something is.
+func besideLine(up quantity.Length) quantity.Phrase {
+	switch {
+	case up > 0:
+		return say("%v above", quantity.Wall(up))
+	case up < 0:
+		return say("%v below", quantity.Wall(-up))
+	}
+	return say("on")
+}
+
 func uses(step string) func(catalog.Item) bool {
-	return func(i catalog.Item) bool { return i.Kind == "part" && i.Use == step }
+	return func(i catalog.Item) bool { return i.Kind == catalog.PlainPart && i.Use == step }
 }
 
 // driver is the screwdriver for a pan head's cross recess (ISO 7045, memory).
@@ -243,22 +372,22 @@ func spacersText(h *stack.HoleStack) string {
 	return ", then " + strings.Join(all, " and ") + ", " + where
 }
 
-// stackParts takes what one group's stack needs.
+// stackParts takes what one group's stack needs, on all displays.
 func (g *generator) stackParts(h *stack.HoleStack) []Part {
-	n := len(h.Holes)
-	parts := g.bag.take(n, boltName(h.Thread, h.Bolt), func(i catalog.Item) bool {
+	n := len(h.Holes) * g.displays
+	parts := g.bag.take(n, catalog.BoltLabel(h.Thread, h.Bolt), func(i catalog.Item) bool {
 		return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
 	})
-	parts = append(parts, g.bag.take(n*h.Washers.Count, washerName(h.Thread, h.Washers.Thickness, h.Washers.Outer), func(i catalog.Item) bool {
+	parts = append(parts, g.bag.take(n*h.Washers.Count, catalog.WasherLabel(h.Thread, h.Washers.Thickness, h.Washers.Outer), func(i catalog.Item) bool {
 		return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
 	})...)
 	if h.Shoulder > 0 {
-		parts = append(parts, g.bag.take(n, shoulderName(h.Thread, h.Shoulder), func(i catalog.Item) bool {
+		parts = append(parts, g.bag.take(n, catalog.ShoulderLabel(h.Thread, h.Shoulder), func(i catalog.Item) bool {
 			return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
 		})...)
 	}
 	for _, x := range h.Spacers {
-		parts = append(parts, g.bag.take(n, spacerName(x.Length, x.Outer), func(i catalog.Item) bool {
+		parts = append(parts, g.bag.take(n, catalog.SpacerLabel(x.Length, x.Outer), func(i catalog.Item) bool {
 			return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
 		})...)
 	}
@@ -278,6 +407,7 @@ func (g *generator) sum() {
 	for i := range g.out.Steps {
 		s := &g.out.Steps[i]
 		g.out.Minutes += s.Minutes
+		g.out.People = max(g.out.People, s.People)
 		for _, p := range s.Parts {
 			g.out.Parts = addPart(g.out.Parts, p)
 		}

@@ -3,6 +3,8 @@ package steps
 import (
 	"math"
 
+	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 )
 
@@ -51,26 +53,141 @@ func (l Lift) am() float64 {
 	return 1 - 0.0032*l.Asymmetry.Degrees()
 }
 
-// People is how many lift a mass together: two count for two thirds of their
-// sum, three for half (HSE L23, memory); 0 is more than people should lift.
-func People(m, limit quantity.Mass) int {
-	switch {
-	case m <= limit:
-		return 1
-	case m*3 <= limit*4: // 2/3 of two
-		return 2
-	case m*2 <= limit*3: // 1/2 of three
-		return 3
-	}
-	return 0
+// Heights of a lift (practice, but for the highest hands: NIOSH 94-110).
+const (
+	table      = 750 * quantity.Millimetre  // where the display lies
+	freeHeight = 1400 * quantity.Millimetre // of the hands when no site is known
+	highest    = 1750 * quantity.Millimetre // above it hands lift nothing
+	onPlatform = 1400 * quantity.Millimetre // hands, from a platform
+	handsIn    = 200 * quantity.Millimetre  // of a display's rest plane in front of the ankles, and half its depth
+	leastReach = 250 * quantity.Millimetre
+)
+
+// Lifting is who lifts a display to its place.
+type Lifting struct {
+	People    int
+	Mass      quantity.Mass                      // display, what hangs on it, the bracket's part
+	Known     bool                               // all masses are
+	Limit     quantity.Mass                      // of one person
+	Hands     quantity.Optional[quantity.Length] // above the floor, at the highest
+	Platform  bool                               // hands above 175 cm: from a platform
+	Equipment bool                               // more than three people should lift
+	Over      bool                               // over the people's own limit, within one and a half times it
+	Missing   []string
 }
 
-// hangingLift is the lift of a display from a table to the wall when no site
-// is known (practice): hands 30 cm in front of the ankles, from 75 cm up to
-// 140 cm, no twist, a fair hold on the frame.
-func hangingLift() Lift {
-	return Lift{
-		Horizontal: quantity.MM(300), Vertical: quantity.MM(1400), Travel: quantity.MM(650),
-		Frequency: 1, Coupling: 1,
+// People who lift together: two count for two thirds of their sum, three for
+// half (HSE L23, memory). Up to one and a half times their limit is a caution
+// (practice).
+func shareOf(n int, limit quantity.Mass) quantity.Mass {
+	switch n {
+	case 1:
+		return limit
+	case 2:
+		return limit * 4 / 3
 	}
+	return limit * 3 / 2
+}
+
+const mostPeople = 3
+
+// lifting works out who lifts: the display with what hangs on it and the
+// bracket's part, from a table to a third up the display at its place and over
+// its hook; the worse of origin and destination decides. Above 175 cm a
+// platform brings the hands under 140. Figures that are missing take at least
+// two people, and are asked for.
+func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement) Lifting {
+	d, b := p.Display, p.Bracket
+	out := Lifting{People: 1, Known: d.Mass.Known}
+	miss := func(known bool, what string) {
+		if !known {
+			out.Missing = append(out.Missing, what)
+		}
+	}
+	miss(d.Mass.Known, "the display's mass")
+	miss(d.Height.Known, "its height")
+	miss(d.Width.Known, "its width")
+	miss(d.Diagonal.Known, "its diagonal")
+	miss(d.Depth.Known, "its depth")
+	hung := b.HungMass
+	if !hung.Known && b.Mass.Known {
+		hung = quantity.Some(b.Mass.Value / 2)
+	}
+	if !hung.Known {
+		miss(false, "the bracket's mass")
+		out.Known = false
+	}
+	least := 1
+	if len(out.Missing) > 0 || d.Diagonal.Value > p.Policy.TwoPeopleDiagonal {
+		least = 2
+	}
+	out.Mass = d.Mass.Value + accessories + hung.Value
+	hands := quantity.Optional[quantity.Length]{}
+	_, height, outlined := d.Outline(p.Turn)
+	for i := range places {
+		if places[i].Known && outlined {
+			up := places[i].Bottom + height/3 + b.LiftOver.Or(0)
+			hands = quantity.Some(max(hands.Value, up))
+		}
+	}
+	miss(b.LiftOver.Known, "how far it is lifted over its hook")
+	out.Hands = hands
+	at := hands.Or(freeHeight)
+	if at > highest {
+		out.Platform, at = true, onPlatform
+	}
+	one := Lift{Horizontal: max(leastReach, handsIn+d.Depth.Value.HalfUp()), Travel: (at - table).Abs(), Frequency: 1, Coupling: 0.90}
+	one.Vertical = table
+	out.Limit = one.Limit()
+	one.Vertical = at
+	out.Limit = min(out.Limit, one.Limit())
+	out.People = 0
+	for n := least; n <= mostPeople; n++ {
+		if limit := shareOf(n, out.Limit); 2*out.Mass <= 3*limit {
+			out.People, out.Over = n, out.Mass > limit
+			break
+		}
+	}
+	if out.People == 0 {
+		out.People, out.Equipment = mostPeople, true
+	}
+	return out
+}
+
+// Text is what is said of the lift.
+func (l *Lifting) Text() quantity.Phrase {
+	who := map[int]string{1: "One person lifts", 2: "Two people lift", 3: "Three people lift"}[l.People]
+	mass := quantity.Say("%v", l.Mass)
+	if !l.Known {
+		mass = quantity.Say("a mass that is not known")
+	}
+	out := quantity.Say("%v %v.", who, mass)
+	switch {
+	case l.Equipment:
+		out = quantity.Say("%v is more than three people should lift to this height: use lifting equipment, with at least %v people.", mass, l.People)
+	case l.Over:
+		out = quantity.Say("%v That is over what is recommended for them, %v: rest it on the way, or use lifting equipment.", out, quantity.Capacity(shareOf(l.People, l.Limit)))
+	}
+	if l.Platform {
+		out = quantity.Say("%v The hands would be above %v: stand on platforms that bring them under %v.", out, quantity.Wall(highest), quantity.Wall(onPlatform))
+	}
+	if len(l.Missing) > 0 {
+		out = quantity.Say("%v Find out first: %v.", out, list(l.Missing))
+	}
+	return out
+}
+
+func list(words []string) string {
+	out := ""
+	for i, w := range words {
+		switch {
+		case i == 0:
+		case i == len(words)-1:
+			out += " and "
+		default:
+			out += ", "
+		}
+		out += w
+	}
+	return out
 }

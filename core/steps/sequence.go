@@ -12,6 +12,7 @@ import (
 	"slices"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
 
@@ -31,18 +32,22 @@ type Step struct {
 	Parts   []Part
 	Tools   []string
 	Caution quantity.Phrase
-	Check   quantity.Phrase // how one knows it is right
-	Figure  string          // drawing to look at: section, back, template, or ""
+	Check   quantity.Phrase   // how one knows it is right
+	Figure  string            // drawing to look at: section, back, template, or ""
+	Mind    []quantity.Phrase // conditions of this pairing and place that concern the step
 	People  int
 	Minutes int
 	After   []string // steps that must come before
 }
 
-// Sequence is the whole installation of one pairing on one type of wall.
+// Sequence is the whole installation of one pairing on one type of wall. What is
+// blocked is not to be installed: every sheet of it says so, with the reasons. It
+// has no steps where these cannot be worked out, or the display does not fit.
 type Sequence struct {
 	Title     string
 	Wall      catalog.WallType
-	Blocked   quantity.Phrase // why there are no steps, when there are none
+	Blocked   []fit.Check // everything that keeps it from being installed; none: nothing does
+	Lift      Lifting
 	Steps     []Step
 	Parts     []Part // everything the steps use
 	Supply    []Part // what has to be sent

@@ -29,6 +29,9 @@ func all(s *Step) string {
 	for _, p := range s.Text {
 		out = append(out, p.In(quantity.Metric))
 	}
+	for _, p := range s.Mind {
+		out = append(out, p.In(quantity.Metric))
+	}
 	return strings.Join(append(out, s.Caution.In(quantity.Metric), s.Check.In(quantity.Metric)), " | ")
 }
 
@@ -39,7 +42,8 @@ func TestSiteSteps(t *testing.T) {
 	for id, want := range map[string][]string{
 		"offsets": {"Level line 1588 mm above the floor.", "Middle of the display 1650 mm from the wall's left end.", "bottom edge is at 1183 mm"},
 		"find":    {"its middle 1428 mm", "its middle 1834 mm", "have the place worked out again"},
-		"mark":    {"1 (T1): 220 mm left of the middle, 95 mm above the level line.", "4 (B3):", "95 mm below the level line", "mark the same points", "in line with an outlet"},
+		"mark":    {"1 (T1): 220 mm left of the middle, 95 mm above the level line.", "4 (B3):", "95 mm below the level line", "mark the same points"},
+		"drill":   {"in line with the outlet at 1430 mm"},
 	} {
 		said := all(step(&s, id))
 		for _, w := range want {

@@ -7,7 +7,6 @@ import (
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // The card's page, in millimetres: A4 across its width, and as long as A4 or,
@@ -37,7 +36,7 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	// be read at arm's length; then the page grows.
 	var c card
 	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
-		c = card{Drawing: &drawing.Drawing{Title: "Measure card", Pen: 0.2, TextHeight: text}, p: p, y: -cardMargin}
+		c = card{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Measure card"), Pen: 0.2, TextHeight: text}, p: p, y: -cardMargin}
 		c.head(sheet, all)
 		if all != nil {
 			c.picture(Elevation(all), 112*text/cardText)
@@ -101,11 +100,11 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		if len(all) > 1 {
 			c.line(cardMargin, c.TextHeight, false, quantity.Say("A run of %v displays, %v apart.", len(all), quantity.Wall(all[0].Job.Run.Gap)))
 		}
-		for _, text := range against(all) {
-			c.line(cardMargin, c.TextHeight, true, text)
-		}
 	} else {
 		c.line(cardMargin, c.TextHeight, false, quantity.Say("For no particular wall: find what is behind it first."))
+	}
+	for _, text := range against(p, &sheet) {
+		c.line(cardMargin, c.TextHeight, true, text)
 	}
 	c.rule()
 }
@@ -182,7 +181,7 @@ func (c *card) site(all []place.Placement) {
 		}
 		c.list("Middles of the displays, from the wall's left end: %v", middles, ", ")
 	}
-	if wall.HasStuds(w.Type) {
+	if w.Type.HasStuds() {
 		var used []quantity.Phrase
 		seen := map[int]bool{}
 		for i := range all {
@@ -290,7 +289,7 @@ func (c *card) free() {
 	}
 	c.y -= 1.5
 	for _, kind := range wallOrder(c.p.Bracket) {
-		if d, ok := wall.Drilling(c.p.Bracket, kind); ok {
+		if d, ok := holeIn(c.p.Bracket, kind); ok {
 			parts := []quantity.Phrase{drillFacts(d)}
 			if note := makersDepth(d); !note.Empty() {
 				parts = append(parts, note)

@@ -228,7 +228,7 @@ func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
 		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), std.Nominal.MM())
 	case "spacer":
 		rect(drawing.Spacer, 0, i.Length.MM(), min(i.Outer.MM()/2, 12))
-	case "lag", "anchor":
+	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle, catalog.Anchor:
 		rect(drawing.Bolt, 0, 5, min(i.Diameter.MM(), 12))
 		rect(drawing.Bolt, 5, 5+i.Length.MM(), i.Diameter.MM()/2)
 	default:
@@ -250,8 +250,8 @@ func partName(i *catalog.Item) quantity.Phrase {
 		return quantity.Say("shoulder washer %v", i.Thread.String())
 	case "spacer":
 		return quantity.Say("spacer %v, %v wide", size(i.Length), size(i.Outer))
-	case "lag", "anchor":
-		return quantity.Say("%v %v×%v", i.Kind, size(i.Diameter), size(i.Length))
+	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle, catalog.Anchor:
+		return quantity.Say("%v", i.Label())
 	case "lag_washer":
 		return quantity.Say("washer for a lag")
 	}

@@ -5,12 +5,12 @@ import (
 	"math"
 	"slices"
 
+	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // Sheet is what the title block of a template says beside the pairing.
@@ -21,6 +21,9 @@ type Sheet struct {
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
 	Hide   []string // of Shows
+	// What keeps it from being installed, where more is known than of Places: of a
+	// job that finds no place. None: that of the pairing and of Places.
+	Blocked []fit.Check
 }
 
 // Shows are the parts of a template that can be left out: the display's
@@ -42,7 +45,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
 		return nil
 	}
-	whole := drill{Drawing: &drawing.Drawing{Title: "Drilling template: " + clip(p.Display.Name(), 40) + " on " + clip(p.Bracket.Name, 24), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+clip(p.Display.Name(), 40)+" on "+clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil
@@ -278,7 +281,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	if sheet.Date != "" {
 		line(false, drillText, quantity.Say("Drawn %v%v. Not approved. %v", sheet.Date, computedFrom(sheet.Mark), whose))
 	}
-	for _, text := range against(sheet.Places) {
+	for _, text := range against(p, &sheet) {
 		line(true, drillText*1.1, text)
 	}
 	for _, text := range siteLines(sheet.Places) {
@@ -292,7 +295,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		walls = wallOrder(p.Bracket)
 	}
 	for _, kind := range walls {
-		if d, ok := wall.Drilling(p.Bracket, kind); ok {
+		if d, ok := holeIn(p.Bracket, kind); ok {
 			line(false, drillText, drillLine(d))
 		}
 	}
@@ -351,8 +354,15 @@ func (t *drill) tape() (top, half quantity.Phrase) {
 	return top, quantity.Say("%v", quantity.Wall(hg.Width/2))
 }
 
+// holeIn is how a bracket's plate is drilled for on no particular wall of a
+// kind; false when the bracket says nothing of it.
+func holeIn(b *catalog.Bracket, kind catalog.WallType) (anchorage.Hole, bool) {
+	c, l := anchorage.Choose(b, kind), anchorage.LayersOf(b, &catalog.Wall{Type: kind})
+	return anchorage.HoleFor(b, &c, &l), c.Said
+}
+
 // drillLine says how to drill in one type of wall.
-func drillLine(d wall.Drill) quantity.Phrase {
+func drillLine(d anchorage.Hole) quantity.Phrase {
 	text := drillFacts(d)
 	if note := makersDepth(d); !note.Empty() {
 		text = quantity.Say("%v (%v)", text, note)
@@ -361,10 +371,10 @@ func drillLine(d wall.Drill) quantity.Phrase {
 }
 
 // drillFacts is fastener, drill and depth.
-func drillFacts(d wall.Drill) quantity.Phrase {
+func drillFacts(d anchorage.Hole) quantity.Phrase {
 	text := quantity.Say("%v:", d.Wall.Name())
-	if d.Fastener != "" {
-		text = quantity.Say("%v %v,", text, d.Fastener)
+	if d.Item != "" {
+		text = quantity.Say("%v %v,", text, d.Item)
 	}
 	if d.Diameter.Known {
 		text = quantity.Say("%v drill Ø %v", text, d.Diameter.Value)
@@ -376,10 +386,10 @@ func drillFacts(d wall.Drill) quantity.Phrase {
 }
 
 // makersDepth is the maker's figure for the depth where it is another.
-func makersDepth(d wall.Drill) quantity.Phrase {
+func makersDepth(d anchorage.Hole) quantity.Phrase {
 	switch {
 	case d.Short():
-		return quantity.Say("the maker says %v, which is too shallow", d.Maker.Value)
+		return quantity.Say("the maker says %v, and the fastener needs %v", d.Maker.Value, d.Need.Value)
 	case d.Maker.Known && d.Maker.Value != d.Depth.Value:
 		return quantity.Say("the maker says %v", d.Maker.Value)
 	}

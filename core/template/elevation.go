@@ -8,7 +8,7 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
+	"nexufix/core/studs"
 )
 
 // Elevation draws the wall of a job as seen facing it, to scale: x from its
@@ -85,7 +85,7 @@ func (e *elevation) wall() {
 		e.Named(tag, drawing.Zone, drawing.Rect(max(e.left, o.X.MM()-way), 0, min(e.right, o.X.MM()+way), e.top), "Cables usually run straight up or down from an outlet")
 		e.Named(tag, drawing.Zone, drawing.Rect(e.left, max(0, o.Y.MM()-way), e.right, min(e.top, o.Y.MM()+way)), "or level to the next")
 	}
-	if wall.HasStuds(w.Type) {
+	if w.Type.HasStuds() {
 		for i, s := range first.Studs {
 			tag, half := fmt.Sprintf("stud.%d", i), s.Width.MM()/2
 			if s.X.MM()-half > e.right || s.X.MM()+half < e.left {
@@ -110,7 +110,7 @@ func (e *elevation) wall() {
 		e.Dimension(tag, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: 0}, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: f.Height.MM()}, 0.01, drawing.After, quantity.Say("%v", quantity.Bare{Length: f.Height, Wall: true}))
 	}
 	for i, o := range w.Outlets {
-		tag, half := fmt.Sprintf("outlet.%d", i), wall.BoxWidth.MM()/2
+		tag, half := fmt.Sprintf("outlet.%d", i), studs.BoxWidth.MM()/2
 		e.Named(tag, drawing.Slot, drawing.Rect(o.X.MM()-half, o.Y.MM()-half*1.4, o.X.MM()+half, o.Y.MM()+half*1.4), "Outlet, %v", o.Kind)
 		for _, dx := range []float64{-half * 0.4, half * 0.4} {
 			e.Add(tag, drawing.Solid, drawing.Circle{Center: drawing.Point{X: o.X.MM() + dx, Y: o.Y.MM()}, Radius: half * 0.14})
@@ -285,7 +285,7 @@ func (e *elevation) across() {
 	}
 	chain("across.plate", min(0, e.bottom), -2*t, plates)
 	chain("across.edges", min(0, e.bottom)-3.4*t, -1.4*t, edges) // clear of the figures above
-	if wall.HasStuds(w.Type) && len(e.all[0].Studs) > 0 && len(e.all[0].Studs) <= 16 {
+	if w.Type.HasStuds() && len(e.all[0].Studs) > 0 && len(e.all[0].Studs) <= 16 {
 		studs := []quantity.Length{0}
 		for _, s := range e.all[0].Studs {
 			studs = append(studs, s.X)

@@ -3,11 +3,11 @@ package template
 import (
 	"fmt"
 
+	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // Holding draws the wall plate with what each fastener is asked for, and the
@@ -37,7 +37,7 @@ func Holding(p *place.Placement) *drawing.Drawing {
 	d.TextHeight, d.Pen = t, size/900
 	for _, s := range p.Studs {
 		x, half := (s.X - p.DatumX).MM(), s.Width.MM()/2
-		if x+half < left-2*t || x-half > right+2*t || !wall.HasStuds(p.Job.Wall.Type) {
+		if x+half < left-2*t || x-half > right+2*t || !p.Job.Wall.Type.HasStuds() {
 			continue
 		}
 		d.Named("stud", drawing.Wood, drawing.Rect(x-half, bottom-4*t, x+half, top+4*t), "Stud")
@@ -178,7 +178,7 @@ func layers(p *place.Placement) []layer {
 	}
 	switch w.Type {
 	case catalog.WoodStud:
-		add(w.Backing, 89, drawing.Wood, "stud", true)
+		add(w.Backing, 63.5, drawing.Wood, "stud", true)
 	case catalog.MetalStud:
 		add(w.Backing, 70, drawing.Plate, "metal stud", false)
 	case catalog.TimberBoard:
@@ -202,8 +202,8 @@ func layers(p *place.Placement) []layer {
 // for this wall.
 func BuildUp(p *place.Placement) *drawing.Drawing {
 	b := p.Pairing.Bracket
-	item, has := wall.Fastener(b, p.Job.Wall.Type)
-	if !has || item.Length == 0 || item.Diameter == 0 || b.WallPlate == nil {
+	item := p.Choice.Item
+	if item.Length == 0 || item.Diameter == 0 || b.WallPlate == nil {
 		return nil
 	}
 	d := &drawing.Drawing{Title: "Fastener in the wall"}
@@ -238,7 +238,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + thick/2, Y: y}, Text: l.name, Height: t, Anchor: drawing.Middle})
 		x += thick
 	}
-	drill, _ := wall.Drilling(b, p.Job.Wall.Type)
+	drill := p.Hole
 	if drill.Depth.Known {
 		hole := drill.Diameter.Or(item.Diameter).MM() / 2
 		d.Named("hole", drawing.Clear, drawing.Rect(0, -hole, drill.Depth.Value.MM(), hole), "The hole")
@@ -250,7 +250,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	d.Named("fastener", drawing.Bolt, drawing.Rect(head-r*1.3, -r*1.7, head, r*1.7), "Head")
 	tip := 0.0
 	if item.Kind == catalog.Lag || item.Kind == catalog.Screw {
-		tip = min(wall.LagTip(item.Diameter).MM(), in)
+		tip = min(anchorage.LagTip(item.Diameter).MM(), in)
 	}
 	d.Named("fastener", drawing.Bolt, drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},
 		"%v %v × %v", item.Kind, item.Diameter, item.Length)

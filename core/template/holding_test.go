@@ -50,12 +50,12 @@ func TestHolding(t *testing.T) {
 	}
 	// What is not known has a name and no bar.
 	unknown := *all[0].Job
-	unknown.Wall.Type = "concrete"
+	unknown.Wall.Type, unknown.Wall.Covering = "concrete", quantity.Optional[quantity.Length]{}
 	plain := place.Place(p, &unknown)[0]
 	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) || !strings.Contains(texts(d, quantity.Metric), "1 T1") {
 		t.Error("a strength that is not known is drawn")
 	}
-	if Holding(&place.Placement{Pairing: p}) != nil {
+	if Holding(nothing(p)) != nil {
 		t.Error("nothing is drilled")
 	}
 }
@@ -193,4 +193,10 @@ func TestTwoPlatesSiteFree(t *testing.T) {
 	if MeasureCard(&free, Sheet{}) != nil || DrillTemplate(&free, Sheet{}) != nil {
 		t.Error("a plate without holes is drawn")
 	}
+}
+
+// nothing is a placement at which nothing is drilled.
+func nothing(p *fit.Pairing) *place.Placement {
+	all := place.Place(p, &catalog.Job{ID: "nothing"})
+	return &all[0]
 }

@@ -7,7 +7,6 @@ import (
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/wall"
 )
 
 // site adds what a particular wall says to one display of a job: where its
@@ -18,7 +17,7 @@ func (t *drill) site(all []place.Placement, index int) {
 	for n, s := range p.Studs {
 		x := (s.X - p.DatumX).MM()
 		half := s.Width.MM() / 2
-		if !t.shows("studs") || !wall.HasStuds(p.Job.Wall.Type) || x+half < t.left || x-half > t.right {
+		if !t.shows("studs") || !p.Job.Wall.Type.HasStuds() || x+half < t.left || x-half > t.right {
 			continue
 		}
 		tag := fmt.Sprintf("template.stud.%d", n)
@@ -107,27 +106,38 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	return out
 }
 
-// against lists what speaks against drilling: the failed checks of a job's
-// places, each once.
-func against(all []place.Placement) []quantity.Phrase {
+// mostReasons is how many reasons against installing a sheet lists.
+const mostReasons = 6
+
+// against lists what keeps a pairing, at the places of a job, from being
+// installed: each reason once, the first ones in full.
+func against(p *fit.Pairing, sheet *Sheet) []quantity.Phrase {
 	var out []quantity.Phrase
-	seen := map[string]bool{}
-	for i := range all {
-		for _, c := range all[i].Checks {
-			if c.Status != fit.Fail {
-				continue
-			}
-			text := quantity.Say("Do not drill yet. %v", c.Text)
-			if len(all) > 1 {
-				text = quantity.Say("Do not drill yet. Display %v: %v", i+1, c.Text)
-			}
-			if key := text.In(quantity.Metric); !seen[key] && len(out) < 6 {
-				seen[key] = true
-				out = append(out, text)
-			}
+	all := sheet.blocked(p)
+	for i, c := range all {
+		if i == mostReasons && len(all) > mostReasons+1 {
+			return append(out, quantity.Say("Do not install: and %v more reasons.", len(all)-i))
 		}
+		out = append(out, quantity.Say("Do not install: %v", c.Text))
 	}
 	return out
+}
+
+// blocked is everything that is against a sheet's being used.
+func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
+	if s.Blocked != nil {
+		return s.Blocked
+	}
+	return place.Against(p, s.Places)
+}
+
+// titled is a sheet's title, which stands on every page: with what is against
+// its use.
+func (s *Sheet) titled(p *fit.Pairing, title string) string {
+	if len(s.blocked(p)) > 0 {
+		return "DO NOT INSTALL. " + title
+	}
+	return title
 }
 
 // sideOf says on which side of a line something is.

@@ -198,7 +198,7 @@ func TestSheetsSayNoDrilling(t *testing.T) {
 	bad := place.Place(p, &job)
 	for _, d := range []*drawing.Drawing{DrillTemplate(p, Sheet{Places: bad}), MeasureCard(p, Sheet{Places: bad})} {
 		said := texts(d, quantity.Metric)
-		if !strings.Contains(said, "Do not drill yet. 17 mm of covering") || !strings.Contains(said, "Do not drill yet. The fastener in") {
+		if !strings.Contains(said, "Do not install: 17 mm of covering") || !strings.Contains(said, "Do not install: The fastener in") {
 			t.Errorf("%s: %s", d.Title, said)
 		}
 	}

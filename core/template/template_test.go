@@ -171,8 +171,8 @@ func TestDrillTemplate(t *testing.T) {
 	mm, in := texts(d, quantity.Metric), texts(d, quantity.Imperial)
 	for _, want := range []string{
 		"Crust 49 on Rail 40", "Drawn 2026-01-02. Not approved.",
-		"wood stud: lag, drill Ø 5.5 mm, 71.5 mm deep from the wall's surface (the maker says 72 mm).", // 70 − 3 − 1.6 + 6 = 71.4
-		"concrete: lag, drill Ø 10 mm, 71.5 mm deep from the wall's surface (the maker says 70 mm, which is too shallow).",
+		"wood stud: lag screw 8 × 70, drill Ø 5.5 mm, 71.5 mm deep from the wall's surface (the maker says 72 mm).", // 70 − 3 − 1.6 + 6 = 71.4
+		"concrete: wall plug 10 × 60 with lag screw 8 × 70, drill Ø 10 mm, 70 mm deep from the wall's surface.",     // the covering is not known here
 		"On studs, use 2 studs: in each, 1 of the top holes and 1 of the bottom holes.",
 		"display top to hole row 252 mm. Holes 100 mm either side of the centre line.",
 		"display's top edge 229 from the level line", "display's left edge 547.5 from the centre line", "UP",

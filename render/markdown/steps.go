@@ -15,11 +15,17 @@ func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	var b bytes.Buffer
 	fmt.Fprintf(&b, "# %s\n\n", escape(s.Title))
 	fmt.Fprintf(&b, "Wall: %s.", s.Wall.Name())
-	if !s.Blocked.Empty() {
-		fmt.Fprintf(&b, "\n\n**No steps.** %s\n", escape(s.Blocked.In(units)))
+	if len(s.Blocked) > 0 {
+		b.WriteString("\n\n**Do not install.**\n\n")
+		for _, c := range s.Blocked {
+			fmt.Fprintf(&b, "- %s %s\n", escape(c.Text.In(units)), escape(c.Remedy.In(units)))
+		}
+	}
+	if len(s.Steps) == 0 {
+		b.WriteString("\nThere are no steps until that is settled.\n")
 		return b.Bytes()
 	}
-	fmt.Fprintf(&b, " People: %d. About %d minutes.\n\n## Cautions\n\n", s.People, s.Minutes)
+	fmt.Fprintf(&b, " People: %d. About %d minutes. %s\n\n## Cautions\n\n", s.People, s.Minutes, escape(s.Lift.Text().In(units)))
 	for _, c := range s.Cautions {
 		fmt.Fprintf(&b, "- %s\n", escape(c.In(units)))
 	}
@@ -31,6 +37,9 @@ func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	}
 	b.WriteString("\n## Steps\n")
 	for i := range s.Steps {
+		if len(s.Blocked) > 0 {
+			b.WriteString("\n*Do not install: see above.*\n")
+		}
 		step(&b, i+1, &s.Steps[i], units)
 	}
 	parts(&b, "Left over", s.Leftovers)
@@ -41,6 +50,9 @@ func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
 	fmt.Fprintf(b, "\n### %d. %s\n\n", n, escape(s.Title))
 	for _, t := range s.Text {
 		fmt.Fprintf(b, "%s\n", escape(t.In(units)))
+	}
+	for _, t := range s.Mind {
+		fmt.Fprintf(b, "\n**Mind:** %s\n", escape(t.In(units)))
 	}
 	if len(s.Parts) > 0 {
 		b.WriteString("\n")

@@ -29,7 +29,11 @@ func TestSteps(t *testing.T) {
 		t.Error("inches are missing")
 	}
 	blocked := steps.Generate(&p, steps.Site{Wall: "hollow_board"})
-	if got := string(Steps(&blocked, quantity.Metric)); !strings.Contains(got, "**No steps.**") || strings.Contains(got, "## Tools") {
+	if got := string(Steps(&blocked, quantity.Metric)); strings.Count(got, "Do not install") < len(blocked.Steps)+1 || !strings.Contains(got, "gives no fixing for hollow board") {
+		t.Error(got)
+	}
+	blocked = steps.Generate(&p, steps.Site{})
+	if got := string(Steps(&blocked, quantity.Metric)); !strings.Contains(got, "Do not install") || strings.Contains(got, "## Tools") {
 		t.Error(got)
 	}
 }

@@ -14,49 +14,7 @@ export const statusWords: Record<Check['status'], string> = {
   fail: 'fail',
 };
 
-export const ruleWords: Record<string, string> = {
-  pattern: 'Hole pattern',
-  thread: 'Thread',
-  stack: 'Bolt stack',
-  load: 'Load',
-  size: 'Size',
-  arms: 'Arms',
-  ports: 'Ports',
-  plugs: 'Plugs',
-  protrusion: 'Stands out',
-  tilt: 'Tilt',
-  swivel: 'Swivel',
-  data: 'Figures',
-  place: 'Place',
-  plate: 'Wall plate',
-  studs: 'Studs',
-  anchors: 'Anchors',
-  covering: 'Covering',
-  depth: 'Hole depth',
-  pilot: 'Pilot hole',
-  fastener: 'Fastener',
-  tip: 'Tip',
-  strength: 'Strength',
-  below: 'Below it',
-  above: 'Above it',
-  wall: 'Wall’s ends',
-  floor: 'Floor',
-  niche: 'Niche',
-  services: 'Hidden services',
-  projection: 'Public way',
-  tether: 'Tether',
-};
-
-export const wallWords: Record<string, string> = {
-  wood_stud: 'a wood stud wall',
-  metal_stud: 'a metal stud wall',
-  concrete: 'a concrete wall',
-  block: 'a block or brick wall',
-  lined_masonry: 'a lined masonry wall',
-  timber_board: 'a timber board wall',
-  thin_backer: 'a thin backer',
-  hollow_board: 'a hollow board wall',
-};
+export { fastenerWords, ruleWords, wallWords } from './gen/words';
 
 /** Verdicts and statuses have a shape each, so that colour is not needed. */
 export function Shape({ of }: { of: Verdict | Check['status'] }) {

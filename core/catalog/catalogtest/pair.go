@@ -21,10 +21,10 @@ func Mass(grams int64) quantity.Optional[quantity.Mass] {
 // time. The bracket has slotted arms, a wall plate of six slots, a kit, and
 // fixings for wood studs and concrete.
 func Pair() (*catalog.Display, *catalog.Bracket) {
-	d := &catalog.Display{ID: "crust-49", Model: "Crust 49", Diagonal: Length(1232), Width: Length(1095), Height: Length(634), Mass: Mass(14200)}
+	d := &catalog.Display{ID: "crust-49", Model: "Crust 49", Diagonal: Length(1232), Width: Length(1095), Height: Length(634), Depth: Length(61), Mass: Mass(14200)}
 	d.Patterns = []catalog.Pattern{Pattern(200, 200, fastener.M6, 14)}
 	b := &catalog.Bracket{
-		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000),
+		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000), Mass: Mass(2000), LiftOver: Length(22),
 		DiagonalMin: Length(940), DiagonalMax: Length(1780), Threads: []fastener.Thread{fastener.M4, fastener.M6},
 		PlateThickness: 2_500_000, SlotWidth: Length(9),
 		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34), RailWidth: Length(680),
@@ -35,7 +35,7 @@ func Pair() (*catalog.Display, *catalog.Bracket) {
 			{Kind: catalog.Bolt, Thread: fastener.M6, Length: mm(12), Count: 4, Bag: "B"},
 			{Kind: catalog.Washer, Thread: fastener.M6, Thickness: 1_600_000, Outer: mm(18), Count: 4, Bag: "B"},
 			{Kind: catalog.Lag, Diameter: mm(8), Length: mm(70), Count: 6, Bag: "W"},
-			{Kind: catalog.Anchor, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W"},
+			{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W", Pull: 90 * quantity.Kilogram, Shear: 120 * quantity.Kilogram, RatingBasis: "rated"},
 			{Kind: catalog.Tool, Name: "hex key 5 mm", Count: 1, Bag: "T"},
 		},
 		Walls: map[catalog.WallType]catalog.WallFixing{

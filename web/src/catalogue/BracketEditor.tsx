@@ -5,6 +5,7 @@ import { means, useFitted } from '../bench/Drawing';
 import { EditorFrame } from './EditorFrame';
 import { put, useEditing, type Editing } from './editing';
 import { Field } from './Field';
+import { fastenerWords } from '../words';
 
 const main = [
   ['rated_load_kg', 'Rated load'],
@@ -202,8 +203,14 @@ const sizes: Record<string, [string, string][]> = {
   spacer: [['length_mm', 'long'], ['outer_mm', 'wide']],
   lag: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
   screw: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
-  anchor: [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'pulled, kg'], ['shear_kg', 'across, kg']],
+  ...Object.fromEntries(
+    Object.keys(fastenerWords)
+      .filter((k) => k !== 'lag' && k !== 'screw')
+      .map((k) => [k, [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'pulled, kg'], ['shear_kg', 'across, kg']] as [string, string][]]),
+  ),
 };
+
+const rated = (kind: string) => kind in fastenerWords && kind !== 'lag' && kind !== 'screw';
 
 function Kit({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
@@ -238,8 +245,9 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
                     <Plain edit={edit} path={`kit[${i}].${n}`} value={Number((k as unknown as Record<string, number>)[n] ?? 0)} label={`Line ${i + 1}: ${word}`} />{' '}
                   </span>
                 ))}
-                {k.kind === 'anchor' && (
-                  <select className="figure-field" style={{ width: 170 }} aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? 'rated'} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value))}>
+                {rated(k.kind) && (
+                  <select className="figure-field" style={{ width: 170 }} aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? ''} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value || undefined))}>
+                    <option value="">not known: judged both ways</option>
                     <option value="rated">rated, for use</option>
                     <option value="ultimate">ultimate: a quarter counts</option>
                   </select>
@@ -264,9 +272,21 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
         <button type="button" className="press" onClick={() => add({ kind: 'lag', diameter_mm: 8, length_mm: 70, count: 4 } as Schemas['Item'])}>
           Add a lag
         </button>{' '}
-        <button type="button" className="press" onClick={() => add({ kind: 'anchor', diameter_mm: 10, length_mm: 60, count: 4 } as Schemas['Item'])}>
-          Add an anchor
-        </button>
+        <select
+          className="figure-field"
+          aria-label="Add a fastener for walls"
+          value=""
+          onChange={(e) => add({ kind: e.target.value, diameter_mm: 10, length_mm: 60, count: 4 } as Schemas['Item'])}
+        >
+          <option value="">Add an anchor…</option>
+          {Object.entries(fastenerWords)
+            .filter(([k]) => rated(k) && k !== 'anchor')
+            .map(([k, word]) => (
+              <option key={k} value={k}>
+                {word}
+              </option>
+            ))}
+        </select>
       </p>
     </>
   );

@@ -2341,6 +2341,11 @@ export interface components {
             title: string;
             walls: string[];
         };
+        Blocked: {
+            remedy: string;
+            rule: string;
+            text: string;
+        };
         Bolt: {
             /** Format: double */
             length_mm: number;
@@ -2451,7 +2456,7 @@ export interface components {
             status: "pass" | "caution" | "unknown" | "fail";
             text: string;
             /** @enum {string} */
-            unit?: "mm" | "kg" | "deg" | "%";
+            unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
             /** Format: double */
             value?: number;
         };
@@ -2836,6 +2841,17 @@ export interface components {
             job?: components["schemas"]["Job"];
             revision: number;
         };
+        Lifting: {
+            equipment: boolean;
+            /** Format: double */
+            hands_mm?: null | number;
+            /** Format: double */
+            limit_kg: number;
+            /** Format: double */
+            mass_kg?: null | number;
+            people: number;
+            text: string;
+        };
         Lock: {
             /** @enum {string} */
             access?: "below" | "side" | "front";
@@ -2999,6 +3015,7 @@ export interface components {
             /** Format: double */
             from_center_line_mm: number;
             hole: string;
+            item?: string;
             /** Format: double */
             maker_depth_mm?: null | number;
             plate?: number;
@@ -3012,6 +3029,7 @@ export interface components {
             y_mm: number;
         };
         Placement: {
+            blocked: components["schemas"]["Blocked"][];
             /** Format: double */
             bottom_height_mm?: null | number;
             /** Format: double */
@@ -3268,11 +3286,12 @@ export interface components {
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         Sequence: {
-            blocked?: string;
+            blocked: components["schemas"]["Blocked"][];
             cautions: string[];
             /** @enum {string} */
             format: "nexufix/1";
             leftovers: components["schemas"]["StepPart"][];
+            lift?: components["schemas"]["Lifting"];
             minutes: number;
             parts: components["schemas"]["StepPart"][];
             people: number;
@@ -3339,6 +3358,7 @@ export interface components {
             /** @enum {string} */
             figure?: "section" | "back" | "template";
             id: string;
+            mind: string[];
             minutes: number;
             parts: components["schemas"]["StepPart"][];
             people: number;
@@ -3378,16 +3398,25 @@ export interface components {
         };
         Strength: {
             /** Format: double */
+            arm_deg?: number;
+            /** Format: double */
+            bending?: number;
+            /** Format: double */
             bracket_kg: number;
             /** Format: double */
             covering_mm: number;
             /** Format: double */
             gravity: number;
             /** Format: double */
+            handling?: number;
+            /** Format: double */
+            head_deg?: number;
+            /** Format: double */
             holds_across_n: number;
             /** Format: double */
             holds_pull_n: number;
             in_wood: boolean;
+            item: string;
             known: boolean;
             /** Format: double */
             load_aside_mm: number;
@@ -3404,6 +3433,8 @@ export interface components {
             reach_mm: number;
             /** Format: double */
             thread_mm: number;
+            /** Format: double */
+            type_test?: number;
             /** Format: double */
             ultimate_pull_n?: number;
             /** Format: double */

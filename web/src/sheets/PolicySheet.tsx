@@ -33,13 +33,17 @@ const settings: [string, [Setting, string][]][] = [
       ['arm_clearance_mm', 'Arms off the display’s back, at least'],
       ['lean_ok_deg', 'Lean that does not show'],
       ['lean_max_deg', 'Lean, at most'],
+      ['twist_ok_mm', 'Twist of the corners that does not show'],
+      ['twist_max_mm', 'Twist, at most'],
     ],
   ],
   [
     'Walls',
     [
-      ['wall_school', 'Where studs are lacking, go by'],
+      ['wall_school', 'No stud here: go by'],
       ['stud_find_mm', 'A stud’s middle is known to'],
+      ['handling_n', 'People lean on an arm with, N (0: not looked at)'],
+      ['handling_public_n', 'And in public places, N'],
     ],
   ],
   [

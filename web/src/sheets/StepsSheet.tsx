@@ -39,7 +39,7 @@ export function StepsSheet() {
         <Button
           size="small"
           variant="contained"
-          disabled={!s || s.blocked !== undefined}
+          disabled={!s || s.steps.length === 0}
           onClick={() => {
             setFailed('');
             download('/api/steps?format=md', question, 'steps.md').catch((e: Error) => setFailed(e.message));
@@ -49,8 +49,20 @@ export function StepsSheet() {
         </Button>
       </SheetHead>
       {(failed || sequence.error) && <Alert severity="error">{failed || sequence.error?.message}</Alert>}
-      {s?.blocked && <Alert severity="warning">No steps. {s.blocked}</Alert>}
-      {s && !s.blocked && <Sequence s={s} section={judged.data.section} back={judged.data.back} />}
+      {s && s.blocked.length > 0 && (
+        <Alert severity="error" role="alert" className="blocked">
+          <b>Do not install.</b>
+          <ul>
+            {s.blocked.map((b) => (
+              <li key={b.rule + b.text}>
+                {b.text} {b.remedy}
+              </li>
+            ))}
+          </ul>
+          {s.steps.length === 0 && 'There are no steps until that is settled.'}
+        </Alert>
+      )}
+      {s && s.steps.length > 0 && <Sequence s={s} section={judged.data.section} back={judged.data.back} />}
     </main>
   );
 }
@@ -62,8 +74,14 @@ function Sequence({ s, section, back }: { s: Schemas['Sequence']; section: strin
         {s.steps.map((step) => (
           <li key={step.id} data-step={step.id}>
             <h3>{step.title}</h3>
+            {s.blocked.length > 0 && <p className="do-not">Do not install: see above.</p>}
             {step.text.map((t) => (
               <p key={t}>{t}</p>
+            ))}
+            {step.mind.map((t) => (
+              <p key={t} className="warn">
+                Mind: {t}
+              </p>
             ))}
             {step.caution && <p className="warn">{step.caution}</p>}
             <Parts parts={step.parts} />
@@ -94,7 +112,7 @@ function Sequence({ s, section, back }: { s: Schemas['Sequence']; section: strin
           People and time
         </h2>
         <p>
-          {s.people === 1 ? 'One person' : `${s.people} people`} for the lift, about {s.minutes} minutes in all.
+          {s.lift?.text} About {s.minutes} minutes in all.
         </p>
         {s.supply.length > 0 && (
           <>

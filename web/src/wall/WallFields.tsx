@@ -108,7 +108,7 @@ export function WallFields({ view, errors }: Props) {
       <select className="figure-field" aria-label="Wall" value={asking.wall} onChange={(e) => ask({ wall: e.target.value as Wall })}>
         {Object.entries(wallWords).map(([w, name]) => (
           <option key={w} value={w}>
-            {name.replace(/^an? /, '')}
+            {name}
           </option>
         ))}
       </select>
@@ -343,6 +343,7 @@ export function WallFields({ view, errors }: Props) {
           <p className="hint">
             Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a permanent load
             {strength.in_wood ? `; ${strength.penetration_mm} mm of it in wood of G ${strength.gravity}, ${strength.thread_mm} of that threaded, its tip not counted` : ', by its rating'}
+            {strength.item && `. Counted with ${strength.item}`}
             {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
           </p>
         </>

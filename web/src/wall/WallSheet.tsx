@@ -371,7 +371,7 @@ const order = ['fail', 'unknown', 'caution', 'pass'];
 function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (marks: string[]) => void; onMove: (x: number, y: number) => void }) {
   const helps = (c: Check): [number, number] | undefined => {
     if (c.status !== 'fail') return undefined;
-    if (c.rule === 'studs' && placed.move_x_mm !== undefined) return [placed.move_x_mm, 0];
+    if ((c.rule === 'studs' || c.rule === 'strength') && placed.move_x_mm !== undefined) return [placed.move_x_mm, 0];
     if ((c.rule === 'below' || c.rule === 'above') && placed.move_y_mm !== undefined) return [0, placed.move_y_mm];
     return undefined;
   };

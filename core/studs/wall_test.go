@@ -1,7 +1,6 @@
-package wall
+package studs
 
 import (
-	"math"
 	"math/rand/v2"
 	"testing"
 
@@ -10,60 +9,6 @@ import (
 )
 
 var mm = quantity.MM
-
-// TestLagWithdrawal: the table values of the NDS for design (memory), and the
-// USDA Wood Handbook's ultimate, 4.5 times as much.
-func TestLagWithdrawal(t *testing.T) {
-	const in = quantity.Inch
-	for _, c := range []struct {
-		d    quantity.Length
-		g    float64
-		want float64
-	}{
-		{in * 5 / 16, 0.55, 307}, {in * 5 / 16, 0.50, 266}, {in * 5 / 16, 0.43, 212}, {in * 5 / 16, 0.42, 205},
-		{in / 4, 0.50, 225}, {in * 3 / 8, 0.50, 305},
-	} {
-		if got := LagWithdrawal(c.g, c.d); math.Abs(got-c.want) > 0.6 {
-			t.Errorf("%s, G %g: %.1f lb/in, want %g", c.d, c.g, got, c.want)
-		}
-		ultimate := 8100 * math.Pow(c.g, 1.5) * math.Pow(float64(c.d)/float64(in), 0.75)
-		if got := LagUltimate(c.g, c.d); math.Abs(got-ultimate) > 0.01 {
-			t.Errorf("ultimate %.1f, want %.1f", got, ultimate)
-		}
-	}
-	for d, tip := range map[quantity.Length]quantity.Length{in / 4: in * 5 / 32, in * 5 / 16: in * 3 / 16, in * 3 / 8: in * 7 / 32} {
-		if got := LagTip(d); got != tip {
-			t.Errorf("tip of %s: %s, want %s", d, got, tip)
-		}
-	}
-}
-
-// TestPilot: 1/8 to 7/32 for a lag of 5/16 in usual wood, 3/16 to 15/64 for G
-// 0.55 (NDS 12.1.4, rounded to drill sizes).
-func TestPilot(t *testing.T) {
-	const in = quantity.Inch
-	for _, c := range []struct {
-		g      float64
-		lo, hi quantity.Length
-	}{{0.5, in / 8, in * 7 / 32}, {0.42, in / 8, in * 7 / 32}, {0.55, in * 3 / 16, in * 15 / 64}} {
-		lo, hi := Pilot(c.g, in*5/16)
-		if lo.Round(in/64) != c.lo || hi.Round(in/64) != c.hi {
-			t.Errorf("G %g: %s to %s", c.g, lo, hi)
-		}
-	}
-}
-
-// TestPull: by hand. 20 kg half a metre out is 98.07 N·m; fasteners 200 and 50
-// above the edge take it as 200 and 50 of 200² + 50² = 42500: 461.5 and 115.4 N.
-func TestPull(t *testing.T) {
-	got := Pull([]Load{{20 * quantity.Kilogram, mm(500)}}, []quantity.Length{mm(200), mm(50)})
-	if math.Abs(got[0]-461.5) > 0.1 || math.Abs(got[1]-115.4) > 0.1 {
-		t.Error(got)
-	}
-	if got := Pull([]Load{{20 * quantity.Kilogram, mm(500)}}, []quantity.Length{0, 0}); got[0] != 0 {
-		t.Error(got)
-	}
-}
 
 func TestStuds(t *testing.T) {
 	spaced := &catalog.Wall{Width: quantity.Some(mm(1300)), Studs: &catalog.Studs{First: quantity.Some(mm(210)), Spacing: quantity.Some(mm(406))}}

@@ -1,4 +1,4 @@
-package wall
+package studs
 
 import (
 	"fmt"

@@ -1,9 +1,8 @@
-// Package wall is what is behind a wall plate: studs and where a fastener in
-// one is good, the place of the plate that its holes and the studs allow, and
-// what a fastener holds.
+// Package studs is what is behind a wall plate: studs and where a fastener in
+// one is good, and the place of the plate that its holes and the studs allow.
 //
 // x runs right from the wall's left end, y up from the floor.
-package wall
+package studs
 
 import (
 	"slices"
@@ -83,11 +82,8 @@ func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
 // place. A metal stud takes toggles, which need no more than their own half.
 // Negative: nowhere.
 func (s Stud) Good(kind catalog.WallType, diameter, find quantity.Length) quantity.Length {
-	if kind == "metal_stud" {
+	if kind == catalog.MetalStud {
 		return s.Width/2 - diameter/2 - find
 	}
 	return s.Width/2 - edge*diameter/2 - find
 }
-
-// HasStuds says whether a type of wall is fixed to by its studs.
-func HasStuds(kind catalog.WallType) bool { return kind == "wood_stud" || kind == "metal_stud" }

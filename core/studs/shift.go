@@ -1,4 +1,4 @@
-package wall
+package studs
 
 import (
 	"cmp"
@@ -29,6 +29,9 @@ type Point struct {
 	Hole catalog.PlateHole
 	X    quantity.Length // on the wall
 	Stud int             // index, -1 for none
+
+	// Where on the stud the hole lets it be, and the stud's centre.
+	Lo, Hi, Centre quantity.Length
 }
 
 // Fixed is a plate's place.
@@ -81,6 +84,11 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 			h := &p.Holes[i]
 			half := travel(h) / 2
 			out = append(out, s.X-good-h.X-half, s.X+good-h.X+half)
+			// Where two fasteners in slots of one row just find their distance.
+			for _, o := range p.sharing(i) {
+				away := p.away(h, o)
+				out = append(out, s.X-good+away-h.X-half, s.X+good-away-h.X+half)
+			}
 		}
 	}
 	slices.Sort(out)
@@ -96,6 +104,32 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 		return cmp.Or(cmp.Compare((a-p.Wanted).Abs(), (b-p.Wanted).Abs()), cmp.Compare(b, a))
 	})
 	return out[:min(len(out), mostPlaces)]
+}
+
+// sharing are the other holes of a hole's row that can take a fastener on the
+// same stud with it, where a stud takes more than one of the row.
+func (p *Plate) sharing(i int) []*catalog.PlateHole {
+	h := &p.Holes[i]
+	if h.Row == "top" && p.TopPerStud < 2 || h.Row != "top" && p.BotPerStud < 2 || len(p.Holes) > 2*mostHoles {
+		return nil
+	}
+	var out []*catalog.PlateHole
+	for j := range p.Holes {
+		if o := &p.Holes[j]; j != i && o.Row == h.Row {
+			out = append(out, o)
+		}
+	}
+	return out
+}
+
+// away is how far apart sideways two fasteners have to be, to be four diameters
+// apart.
+func (p *Plate) away(a, b *catalog.PlateHole) quantity.Length {
+	need, dy := (apart * p.Diameter).MM(), (a.Y - b.Y).MM()
+	if need <= math.Abs(dy) {
+		return 0
+	}
+	return quantity.FromMM(math.Sqrt(need*need-dy*dy)) + quantity.Nanometre
 }
 
 // within are the studs that a hole can reach from a datum between two places.
@@ -309,20 +343,91 @@ func (t *try) row(can []Point, n int, chosen []Point, then func() bool) bool {
 		return then()
 	}
 	for i, pt := range can {
-		if t.taken[pt.Hole.ID] || slices.ContainsFunc(chosen, func(q Point) bool {
-			return math.Hypot((q.X-pt.X).MM(), (q.Hole.Y-pt.Hole.Y).MM()) < (apart * t.plate.Diameter).MM()
-		}) {
+		if t.taken[pt.Hole.ID] {
+			continue
+		}
+		spread, ok := t.spread(append(slices.Clip(chosen), pt))
+		if !ok {
 			continue
 		}
 		t.taken[pt.Hole.ID] = true
-		t.points = append(t.points, pt)
-		if t.row(can[i+1:], n-1, append(chosen, pt), then) {
+		row := len(t.points) - len(chosen)
+		t.points = append(t.points[:row], spread...)
+		if t.row(can[i+1:], n-1, spread, then) {
 			return true
 		}
-		t.points = t.points[:len(t.points)-1]
+		t.points = append(t.points[:row], chosen...)
 		delete(t.taken, pt.Hole.ID)
 	}
 	return false
+}
+
+// spread puts the fasteners of one row on one stud four diameters apart, each
+// in its slot and where the stud is good, as near to its centre as that allows;
+// false when it cannot be done. The points of a slot are tried from end to end,
+// not its nearest one alone.
+func (t *try) spread(points []Point) ([]Point, bool) {
+	if len(points) == 1 {
+		return points, true
+	}
+	out := slices.Clone(points)
+	if len(out) == 2 {
+		if sorted, ok := t.inOrder(out); ok {
+			return sorted, true
+		}
+		out[0], out[1] = out[1], out[0]
+		return t.inOrder(out)
+	}
+	slices.SortFunc(out, func(a, b Point) int {
+		return cmp.Or(cmp.Compare(a.Lo+a.Hi, b.Lo+b.Hi), cmp.Compare(a.Hole.ID, b.Hole.ID))
+	})
+	return t.inOrder(out)
+}
+
+// inOrder is spread for one order from left to right.
+func (t *try) inOrder(points []Point) ([]Point, bool) {
+	out := slices.Clone(points)
+	// As far left, and as far right, as the order allows.
+	left, right := make([]quantity.Length, len(out)), make([]quantity.Length, len(out))
+	for i := range out {
+		left[i] = out[i].Lo
+		for j := range i {
+			left[i] = max(left[i], left[j]+t.plate.away(&out[i].Hole, &out[j].Hole))
+		}
+		if left[i] > out[i].Hi {
+			return nil, false
+		}
+	}
+	for i := len(out) - 1; i >= 0; i-- {
+		right[i] = out[i].Hi
+		for j := i + 1; j < len(out); j++ {
+			right[i] = min(right[i], right[j]-t.plate.away(&out[i].Hole, &out[j].Hole))
+		}
+	}
+	// Every place between the two that keeps the distances is one; as many steps
+	// of the way as put the farthest nearest to the centre.
+	centre := out[0].Centre
+	best, bestOff := 0, quantity.Length(math.MaxInt64)
+	const steps = 64
+	for n := range steps + 1 {
+		off := quantity.Length(0)
+		for i := range out {
+			off = max(off, (left[i] + (right[i]-left[i])*quantity.Length(n)/steps - centre).Abs())
+		}
+		if off < bestOff {
+			best, bestOff = n, off
+		}
+	}
+	for i := range out {
+		out[i].X = left[i] + (right[i]-left[i])*quantity.Length(best)/steps
+		for j := range i { // what rounding took
+			out[i].X = max(out[i].X, out[j].X+t.plate.away(&out[i].Hole, &out[j].Hole))
+		}
+		if out[i].X > out[i].Hi {
+			return nil, false
+		}
+	}
+	return out, true
 }
 
 // reaching are the holes of a row that reach a stud where a fastener is good,
@@ -336,7 +441,8 @@ func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, 
 			continue
 		}
 		if x, off := reach(h, datum, s); off <= good {
-			can = append(can, Point{*h, x, index})
+			middle, half := datum+h.X, travel(h)/2
+			can = append(can, Point{*h, x, index, max(middle-half, s.X-good), min(middle+half, s.X+good), s.X})
 		}
 	}
 	slices.SortStableFunc(can, func(a, b Point) int { return cmp.Compare((a.X - s.X).Abs(), (b.X - s.X).Abs()) })
@@ -362,7 +468,7 @@ func (p *Plate) Anywhere() (Fixed, bool) {
 		slices.SortStableFunc(row, func(a, b catalog.PlateHole) int { return cmp.Compare(a.X, b.X) })
 		enough = enough && len(row) >= r.n
 		for _, h := range outermost(row, r.n) {
-			f.Points = append(f.Points, Point{h, f.Datum + h.X, -1})
+			f.Points = append(f.Points, Point{Hole: h, X: f.Datum + h.X, Stud: -1})
 		}
 	}
 	return f, enough && p.Slide >= 0

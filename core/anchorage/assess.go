@@ -1,0 +1,215 @@
+package anchorage
+
+import (
+	"math"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Case is everything that what holds a display is worked out from. What is not
+// known of it is for the caller to say.
+type Case struct {
+	Choice      Choice
+	Layers      Layers
+	Points      []Point
+	LowerEdge   quantity.Length // of the wall plates, above the floor
+	Bounds      Bounds
+	Hanging     Hanging
+	Gravity     float64  // specific, of the wood
+	Penetration optional // of a lag or screw, when it is assumed
+	Vehicle     bool
+}
+
+// Assessment is what the fasteners are asked for and may hold.
+type Assessment struct {
+	Capacity Capacity
+	Beside   *Capacity // of those beside the studs
+	Rated    bool      // there is a rating for the wall, or none is needed
+	Cones    []float64 // by point, where its pull counts by the cone; else 1
+
+	Straight []Force   // of the weights once, straight out
+	Moment   float64   // N·m about the plates' lower edge, straight out
+	Shares   []float64 // by point, the largest utilisation of all poses
+
+	Strength Outcome // of the pose that takes most
+	Square   Outcome // of the poses that are for good
+	Swung    Outcome // of those for a while
+	// As rated, the same where an unstated figure is one for use.
+	SquareRated, SwungRated Outcome
+
+	Bending  Outcome // straight out, where a fixing bends
+	TypeTest Outcome
+	Handling Outcome // where people can lean on it
+	Leaned   bool
+}
+
+// Outcome is a utilisation, of which point and in which pose. 1 is all that may
+// be asked for.
+type Outcome struct {
+	Share float64
+	Point int
+	Pose  Pose
+	Force Force
+}
+
+func (o *Outcome) take(share float64, point int, pose *Pose, f Force) {
+	if share > o.Share {
+		*o = Outcome{share, point, *pose, f}
+	}
+}
+
+// Assess works out demand, capacity and utilisation. There is at least one
+// point, and the choice's sizes and layers are known.
+func (c *Case) Assess() Assessment {
+	a := Assessment{Rated: true, Shares: make([]float64, len(c.Points)), Straight: make([]Force, len(c.Points)), Cones: make([]float64, len(c.Points))}
+	if c.Choice.Wall.Holds() == catalog.Wood {
+		a.Capacity = woodCapacity(&c.Choice, &c.Layers, c.Gravity, c.Penetration)
+	} else {
+		a.Capacity, a.Rated = anchorCapacity(&c.Choice, &c.Layers, c.Choice.Wall)
+	}
+	c.beside(&a)
+	hef := quantity.Length(0)
+	cone := c.Choice.Wall.Holds() == catalog.Masonry && coned(c.Choice.Carrier().Kind)
+	if cone {
+		hef = Effective(&c.Choice, &c.Layers)
+	}
+	for i := range c.Points {
+		a.Cones[i] = 1
+		if cone {
+			a.Cones[i] = Cone(c.Points, i, hef, c.Bounds)
+		}
+	}
+	on := NewBolted(c.Points, c.LowerEdge)
+	straight := c.Hanging.Straight()
+	on.Forces([]Weight{straight.Display, straight.Own}, a.Straight)
+	a.Moment = (straight.Display.Force*straight.Display.Out + straight.Own.Force*straight.Own.Out) / 1000
+	c.strength(&a, on)
+	c.handling(&a, on)
+	return a
+}
+
+func (c *Case) beside(a *Assessment) {
+	if c.Choice.Beside == nil {
+		return
+	}
+	for _, p := range c.Points {
+		if p.Beside {
+			choice := Choice{Wall: catalog.HollowBoard, Item: *c.Choice.Beside}
+			one, ok := anchorCapacity(&choice, &c.Layers, catalog.HollowBoard)
+			a.Beside, a.Rated = &one, a.Rated && ok
+			return
+		}
+	}
+}
+
+// of is the capacity of a point's fastener.
+func (a *Assessment) of(p *Point) *Capacity {
+	if p.Beside && a.Beside != nil {
+		return a.Beside
+	}
+	return &a.Capacity
+}
+
+// Vehicles shake: all weights three times down; and once with one and a half
+// times the weight pulling outward, or sideways, shared evenly (practice).
+const (
+	shakenDown  = 3
+	shakenAside = 1.5
+)
+
+// strength goes through all poses.
+func (c *Case) strength(a *Assessment, on *Bolted) {
+	room := make([]Force, len(c.Points))
+	bends := a.Capacity.Bends && !a.Capacity.BendUnknown
+	unstated := a.Capacity.Basis == Unstated || a.Beside != nil && a.Beside.Basis == Unstated
+	judge := func(p *Pose, s Situation) (worst float64) {
+		square, rated := &a.Square, &a.SquareRated
+		if p.Aside {
+			square, rated = &a.Swung, &a.SwungRated
+		}
+		for i := range room {
+			capacity := a.of(&c.Points[i])
+			share := capacity.Utilisation(room[i], s, a.Cones[i], Ultimate)
+			a.Shares[i], worst = max(a.Shares[i], share), max(worst, share)
+			square.take(share, i, p, room[i])
+			a.Strength.take(share, i, p, room[i])
+			if unstated {
+				rated.take(capacity.Utilisation(room[i], s, a.Cones[i], Rated), i, p, room[i])
+			}
+			if bends {
+				shear := room[i].Shear()
+				a.Bending.take(capacity.bending(room[i].Pull+shear*capacity.SleeveLever, shear, s), i, p, room[i])
+			}
+		}
+		return worst
+	}
+	families := c.Hanging.Poses()
+	pose := func(p *Pose) float64 {
+		s := Permanent
+		if p.Aside {
+			s = Aside
+		}
+		once := [2]Weight{p.Display, p.Own}
+		if !c.Vehicle {
+			on.Forces(once[:], room)
+			return judge(p, s)
+		}
+		times := once
+		for i := range times {
+			times[i].Force *= shakenDown
+		}
+		on.Forces(times[:], room)
+		worst := judge(p, s)
+		more := shakenAside * (p.Display.Force + p.Own.Force) / float64(len(room))
+		for _, push := range [...]Force{{Pull: more}, {Right: more}, {Right: -more}} {
+			on.Forces(once[:], room)
+			for i := range room {
+				room[i].Pull += push.Pull
+				room[i].Right += push.Right
+			}
+			worst = max(worst, judge(p, s))
+		}
+		return worst
+	}
+	for _, family := range families {
+		walk(family, pose)
+		walk(family, func(p *Pose) float64 { return c.typeTest(a, on, p, room) })
+	}
+}
+
+// The type test's load on top of the weight (IEC 62368-1, 8.7.2, memory): three
+// times the weight, at the most 880 N more than it.
+const mostOnTop = 880
+
+func (c *Case) typeTest(a *Assessment, on *Bolted, p *Pose, room []Force) (worst float64) {
+	w := p.Display
+	w.Force += min(3*w.Force, w.Force+mostOnTop)
+	both := [2]Weight{w, p.Own}
+	on.Forces(both[:], room)
+	for i := range room {
+		share := a.of(&c.Points[i]).Utilisation(room[i], TypeTest, a.Cones[i], Ultimate)
+		a.TypeTest.take(share, i, p, room[i])
+		worst = max(worst, share)
+	}
+	return worst
+}
+
+// handling is people who lean on a display that is swung out.
+func (c *Case) handling(a *Assessment, on *Bolted) {
+	if !c.Hanging.Leans || c.Hanging.Handling <= 0 {
+		return
+	}
+	a.Leaned = true
+	room := make([]Force, len(c.Points))
+	poses, push := c.Hanging.leaning()
+	for n := range poses {
+		on.Forces([]Weight{poses[n].Display, poses[n].Own, push[n]}, room)
+		for i := range room {
+			a.Handling.take(a.of(&c.Points[i]).Utilisation(room[i], Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
+		}
+	}
+}
+
+// Infinite says whether an outcome has no bound: something holds nothing.
+func (o *Outcome) Infinite() bool { return math.IsInf(o.Share, 1) }

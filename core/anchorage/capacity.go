@@ -1,0 +1,210 @@
+package anchorage
+
+import (
+	"math"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Situation is for how long, and against what, a fastener is judged: factors on
+// its design values in wood, on an anchor's rating and on bending.
+type Situation struct {
+	Name                        string
+	wood, shear, anchor, bend   float64
+	ultimatePull, ultimateShear bool // of wood, against what it comes out at
+}
+
+// Durations are by NDS table 2.3.2 (memory) in wood; the others practice.
+var (
+	Permanent = Situation{Name: "permanent", wood: 0.9, shear: 0.9, anchor: 1, bend: 1}
+	Aside     = Situation{Name: "aside", wood: 1.25, shear: 1.25, anchor: 1.25, bend: 1.25}  // seven days
+	Leaning   = Situation{Name: "handling", wood: 1.6, shear: 1.6, anchor: 1.25, bend: 1.25} // ten minutes
+	TypeTest  = Situation{Name: "type test", wood: 1, shear: 1, anchor: 1, bend: 2, ultimatePull: true, ultimateShear: true}
+)
+
+// Basis is what an anchor's figures are.
+type Basis uint8
+
+// A figure is rated for use as it stands, or what the anchor comes out at; when
+// nobody says it is judged both ways.
+const (
+	Rated Basis = iota
+	Ultimate
+	Unstated
+)
+
+func basisOf(s string) Basis {
+	switch s {
+	case "rated":
+		return Rated
+	case "ultimate":
+		return Ultimate
+	}
+	return Unstated
+}
+
+// What an ultimate figure is divided by for use, and a rated one multiplied by
+// for what the anchor comes out at (practice).
+const (
+	ultimateBy = 4
+	ratedTo    = 2.5
+)
+
+// Capacity is what one fastener may hold.
+type Capacity struct {
+	Wood bool
+
+	// In wood: reference values in newtons, what counts across the grain and
+	// what is threaded.
+	Pull             float64
+	Lateral          *Lateral
+	PullUltimate     float64 // times Pull
+	Across, Threaded quantity.Length
+
+	// Anchors: the pack's figures in newtons, and what they are.
+	RatedPull, RatedShear float64
+	Basis                 Basis
+
+	// A fixing that crosses covering and cavity bends; a rigid sleeve does not,
+	// but adds a pull.
+	Bends        bool
+	BendUnknown  bool    // its root diameter is not known
+	BendMoment   float64 // V_M, N
+	BendTension  float64 // N_s, N
+	SleeveLever  float64 // pull added for a newton of shear
+	RootDiameter float64 // d_r, mm
+	Lever        float64 // l_a, mm
+}
+
+// Design are the pull and shear that one may be asked for in a situation, the
+// shear straight down; as if an unstated figure were ultimate.
+func (c *Capacity) Design(s Situation) (pull, shear float64) {
+	if c.Wood {
+		return c.Pull * s.wood, c.Lateral.Holds(1, 0) * s.shear
+	}
+	f := c.figure(s, Ultimate)
+	return c.RatedPull * f, c.RatedShear * f
+}
+
+// figure is what a pack's figure is multiplied by in a situation, with an
+// unstated one taken for what it is given as.
+func (c *Capacity) figure(s Situation, unstated Basis) float64 {
+	basis := c.Basis
+	if basis == Unstated {
+		basis = unstated
+	}
+	switch {
+	case s.ultimatePull && basis == Rated:
+		return ratedTo
+	case s.ultimatePull:
+		return 1
+	case basis == Ultimate:
+		return s.anchor / ultimateBy
+	}
+	return s.anchor
+}
+
+// Utilisation is the share of what the fastener may hold that a force takes; edge
+// is what edges and neighbours leave of its pull.
+func (c *Capacity) Utilisation(f Force, s Situation, edge float64, unstated Basis) float64 {
+	if c.Wood {
+		pull, shear := c.Pull*s.wood, c.Lateral.Holds(f.Down, f.Right)*s.shear
+		if s.ultimatePull {
+			pull, shear = c.Pull*c.PullUltimate, shear*shearUltimate
+		}
+		return Combined(f.Pull, f.Shear(), pull, shear)
+	}
+	shear := f.Shear()
+	pull := f.Pull + shear*c.SleeveLever
+	by := c.figure(s, unstated)
+	own := Anchored(pull, shear, c.RatedPull*edge*by, c.RatedShear*by)
+	if c.Bends && !c.BendUnknown {
+		own = max(own, c.bending(pull, shear, s))
+	}
+	return own
+}
+
+// bending is the share of what a fixing that crosses a cavity takes in bending:
+// V/V_M + N/N_s.
+func (c *Capacity) bending(pull, shear float64, s Situation) float64 {
+	return shear/(c.BendMoment*s.bend) + pull/(c.BendTension*s.bend)
+}
+
+// woodCapacity is what a lag or screw holds in wood of specific gravity g.
+func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
+	i := &c.Item
+	in, _ := l.In(i.Length)
+	wood := l.Backing.Value
+	across, threaded := InWood(i, in, wood)
+	if assumed.Known {
+		across = assumed.Value
+		_, all := InWood(i, i.Length, 0)
+		threaded = min(across, all)
+	}
+	out := Capacity{Wood: true, Across: across, Threaded: threaded, PullUltimate: lagUltimate}
+	perInch := LagWithdrawal(g, i.Diameter)
+	if i.Kind == catalog.Screw {
+		perInch, out.PullUltimate = WoodScrewWithdrawal(g, i.Diameter), screwUltimate
+	}
+	out.Pull = perInch * inches(threaded) * newton
+	before, _ := l.Before()
+	out.Lateral = NewLateral(i, g, l.Plate.Value, before, across, c.Wall == catalog.WoodStud)
+	return out
+}
+
+// Steel that is assumed, N/mm² (practice).
+const usualTensile = 400
+
+// anchorCapacity is what an item holds by its ratings in a wall; false when it
+// has none for it.
+func anchorCapacity(c *Choice, l *Layers, w catalog.WallType) (Capacity, bool) {
+	carrier := c.Carrier()
+	r, ok := carrier.RatingFor(w)
+	out := Capacity{RatedPull: Newtons(r.Pull), RatedShear: Newtons(r.Shear), Basis: basisOf(carrier.RatingBasis)}
+	out.standOff(c, l)
+	return out, ok
+}
+
+// standOff works out the bending of a fixing in masonry that crosses covering
+// and cavity (EN 1992-4, 6.2.2.3 and 7.2.2.3.2, memory; fixture free to turn,
+// safety 2): l_a = covering + cavity + d/2, V_M = 1.2·(π·d_r³/32)·f_u / (2·l_a),
+// N_s = π·d_r²/4·f_u/2. Layers up to half a diameter do not count.
+func (c *Capacity) standOff(choice *Choice, l *Layers) {
+	before, _ := l.Before()
+	i := &choice.Item
+	if choice.Wall.Holds() != catalog.Masonry || 2*before <= i.Diameter {
+		return
+	}
+	if sleeve := max(choice.Carrier().Sleeve, i.Sleeve); sleeve > 0 {
+		c.SleeveLever = before.MM() / sleeve.MM()
+		return
+	}
+	c.Bends = true
+	switch {
+	case i.Root > 0:
+		c.RootDiameter = i.Root.MM()
+	case i.Kind == catalog.Lag || i.Kind == catalog.Screw:
+		c.RootDiameter = Root(i.Kind, inches(i.Diameter)) * 25.4
+	default:
+		c.BendUnknown = true
+		return
+	}
+	fu := float64(i.Tensile)
+	if fu == 0 {
+		fu = usualTensile
+	}
+	d := c.RootDiameter
+	c.Lever = before.MM() + i.Diameter.MM()/2
+	c.BendMoment = 1.2 * math.Pi * d * d * d / 32 * fu / (2 * c.Lever)
+	c.BendTension = math.Pi * d * d / 4 * fu / 2
+}
+
+// ForUse is what a pack's figure is worth for use: a rated one as it stands, any
+// other a quarter of it.
+func ForUse(m quantity.Mass, basis string) quantity.Mass {
+	if basisOf(basis) == Rated {
+		return m
+	}
+	return m / ultimateBy
+}

@@ -1,0 +1,217 @@
+package anchorage
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Choice is the fastener of a bracket's plate in one kind of wall: one item for
+// all points, or a second one for those beside the studs. Placement, strength,
+// sheets and steps all speak of this one.
+type Choice struct {
+	Wall catalog.WallType
+	Said bool         // the bracket's table has this kind of wall
+	Item catalog.Item // what goes in; zero when there is none
+	Plug *catalog.Item
+	// Beside goes into the board beside the studs, where the table names two.
+	Beside *catalog.Item
+
+	// What is wrong with it, and why it cannot be told. Both empty: sound.
+	Wrong, Unclear quantity.Phrase
+}
+
+// Known says whether there is an item to judge.
+func (c *Choice) Known() bool { return c.Item.Kind != "" }
+
+// Sound says whether the item is one that is made for the wall.
+func (c *Choice) Sound() bool { return c.Known() && c.Wrong.Empty() && c.Unclear.Empty() }
+
+// Carrier is the item whose rating counts: the plug of a lag or screw in
+// masonry, else the item itself.
+func (c *Choice) Carrier() *catalog.Item {
+	if c.Plug != nil {
+		return c.Plug
+	}
+	return &c.Item
+}
+
+// Label is what it is called on lists.
+func (c *Choice) Label() string {
+	if c.Plug != nil {
+		return c.Plug.Label() + " with " + c.Item.Label()
+	}
+	return c.Item.Label()
+}
+
+// Word is its kind in short.
+func (c *Choice) Word() string {
+	word := map[catalog.ItemKind]string{catalog.Lag: "lag", catalog.Screw: "screw"}[c.Item.Kind]
+	switch {
+	case c.Plug != nil:
+		return "plug and " + word
+	case word != "":
+		return word
+	}
+	return c.Item.Kind.Word()
+}
+
+// Choose is the fastener for a kind of wall: what the bracket's table names by
+// kind or by name, else an item of the usual kind. A lag or screw in masonry
+// goes with the kit's plug.
+func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
+	said, ok := b.Walls[w]
+	c := Choice{Wall: w, Said: ok}
+	if len(said.Fasteners) == 0 {
+		c.usual(b)
+		return c
+	}
+	var found []catalog.Item
+	for _, name := range said.Fasteners {
+		i, unclear := named(b.Kit, name, w)
+		if !unclear.Empty() {
+			c.Unclear = unclear
+			return c
+		}
+		found = append(found, i)
+	}
+	c.take(b, found[0])
+	if len(found) > 1 {
+		c.second(b, found)
+	}
+	return c
+}
+
+// usual takes an item of the kinds that usually go into the wall.
+func (c *Choice) usual(b *catalog.Bracket) {
+	for _, kind := range c.Wall.Properties().Usual {
+		for _, i := range b.Kit {
+			if i, ok := i.Resolved(); ok && i.Kind == kind && i.MadeFor(c.Wall) {
+				c.take(b, i)
+				return
+			}
+		}
+	}
+	for _, i := range b.Kit {
+		if i.Kind == catalog.Anchor {
+			if _, ok := i.Resolved(); !ok {
+				c.Unclear = askFor(&i)
+				return
+			}
+		}
+	}
+	c.Unclear = quantity.Say("The kit has no fastener for %v.", c.Wall.Name())
+}
+
+func askFor(i *catalog.Item) quantity.Phrase {
+	return quantity.Say("What kind of fixing %v is, and for which walls, is not known.", i.Label())
+}
+
+// second sorts two named items: the one for the studs, and the one beside them.
+func (c *Choice) second(b *catalog.Bracket, found []catalog.Item) {
+	if !found[0].MadeFor(c.Wall) && found[1].MadeFor(c.Wall) {
+		found[0], found[1] = found[1], found[0]
+		c.Wrong = quantity.Phrase{}
+		c.take(b, found[0])
+	}
+	c.Beside = &found[1]
+}
+
+// take makes an item the choice, with the plug it needs, and says what is wrong
+// with that.
+func (c *Choice) take(b *catalog.Bracket, i catalog.Item) {
+	c.Item, c.Plug = i, nil
+	lag := i.Kind == catalog.Lag || i.Kind == catalog.Screw
+	switch masonry := c.Wall.Holds() == catalog.Masonry; {
+	case masonry && lag:
+		plug, ok := firstOf(b.Kit, c.Wall, catalog.Plug)
+		if !ok {
+			c.Wrong = quantity.Say("%v alone does not hold in %v, and the kit has no plug for it.", capital(i.Label()), c.Wall.Name())
+			return
+		}
+		c.Plug = &plug
+	case masonry && i.Kind == catalog.Plug:
+		plug := i
+		with, ok := firstOf(b.Kit, catalog.WoodStud, catalog.Lag, catalog.Screw)
+		if !ok {
+			c.Wrong = quantity.Say("The kit has no lag or screw for %v.", i.Label())
+			return
+		}
+		c.Item, c.Plug = with, &plug
+	}
+	if carrier := c.Carrier(); !carrier.MadeFor(c.Wall) {
+		c.Wrong = quantity.Say("%v is not made for %v.", capital(carrier.Label()), c.Wall.Name())
+	}
+}
+
+// firstOf is the first item of one of some kinds, those that are made for the
+// wall before others.
+func firstOf(kit []catalog.Item, w catalog.WallType, kinds ...catalog.ItemKind) (catalog.Item, bool) {
+	var out catalog.Item
+	for _, kind := range kinds {
+		for _, i := range kit {
+			i, ok := i.Resolved()
+			if !ok || i.Kind != kind {
+				continue
+			}
+			if i.MadeFor(w) {
+				return i, true
+			}
+			if out.Kind == "" {
+				out = i
+			}
+		}
+	}
+	return out, out.Kind != ""
+}
+
+// named is the item that a table names, by kind or by name; else why not.
+func named(kit []catalog.Item, name string, w catalog.WallType) (catalog.Item, quantity.Phrase) {
+	if kind, ok := catalog.ParseItemKind(name); ok {
+		if i, ok := firstOf(kit, w, kind); ok {
+			return i, quantity.Phrase{}
+		}
+		if kind == catalog.Anchor { // an older table and a newer kit, or the other way round
+			kinds := w.Properties().Usual
+			for _, i := range kit {
+				if i.Kind == catalog.Anchor {
+					if r, ok := i.Resolved(); ok && (slices.Contains(kinds, r.Kind) || r.MadeFor(w)) {
+						return r, quantity.Phrase{}
+					}
+					return i, askFor(&i)
+				}
+			}
+		}
+		return catalog.Item{}, quantity.Say("The bracket's table names a %v, which its kit does not have.", kind.Word())
+	}
+	fold := func(s string) string { return strings.ToLower(strings.Join(strings.Fields(s), " ")) }
+	var part []catalog.Item
+	for _, i := range kit {
+		if !i.Kind.Fastens() {
+			continue
+		}
+		r, ok := i.Resolved()
+		switch {
+		case fold(i.Name) == fold(name) && !ok:
+			return i, askFor(&i)
+		case fold(i.Name) == fold(name):
+			return r, quantity.Phrase{}
+		case ok && strings.Contains(fold(i.Name), fold(name)):
+			part = append(part, r)
+		}
+	}
+	if len(part) == 1 {
+		return part[0], quantity.Phrase{}
+	}
+	return catalog.Item{}, quantity.Say("The bracket's table names %v, which its kit does not have.", fmt.Sprintf("%q", name))
+}
+
+func capital(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToUpper(s[:1]) + s[1:]
+}

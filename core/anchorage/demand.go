@@ -1,0 +1,124 @@
+package anchorage
+
+import (
+	"math"
+
+	"nexufix/core/quantity"
+)
+
+// Point is a place that is drilled: where it is on the wall, of which plate, and
+// whether it is beside the studs.
+type Point struct {
+	X, Y   quantity.Length
+	Plate  int // from 0
+	Beside bool
+}
+
+// Force is what a fastener is asked for: pulled out of the wall, and across it
+// downwards and to the right.
+type Force struct{ Pull, Down, Right float64 }
+
+// Shear is the load across the fastener.
+func (f Force) Shear() float64 { return math.Hypot(f.Down, f.Right) }
+
+// Weight is a force downwards on the plates, in newtons: where it acts, across
+// the wall and out from it, in millimetres.
+type Weight struct{ Force, X, Out float64 }
+
+// Bolted is a display's wall plates with the fasteners that are drilled.
+type Bolted struct {
+	points []Point
+	plates []bolted
+	dx, dy []float64 // of each point from its plate's middle of fasteners
+	y      []float64 // of each above its plate's lower edge
+}
+
+type bolted struct {
+	n, cx, sumR, sumY float64
+}
+
+// NewBolted sets up plates whose lower edge is at a height. About sideways loads
+// everything is about the middle of the fasteners that are drilled.
+func NewBolted(points []Point, lowerEdge quantity.Length) *Bolted {
+	b := &Bolted{points: points, dx: make([]float64, len(points)), dy: make([]float64, len(points)), y: make([]float64, len(points))}
+	for _, p := range points {
+		for len(b.plates) <= p.Plate {
+			b.plates = append(b.plates, bolted{})
+		}
+	}
+	cy := make([]float64, len(b.plates))
+	for _, p := range points {
+		g := &b.plates[p.Plate]
+		g.n++
+		g.cx += p.X.MM()
+		cy[p.Plate] += p.Y.MM()
+	}
+	for i := range b.plates {
+		b.plates[i].cx /= b.plates[i].n
+		cy[i] /= b.plates[i].n
+	}
+	for i, p := range points {
+		g := &b.plates[p.Plate]
+		b.dx[i], b.dy[i] = p.X.MM()-g.cx, p.Y.MM()-cy[p.Plate]
+		b.y[i] = max(0, (p.Y - lowerEdge).MM())
+		g.sumR += b.dx[i]*b.dx[i] + b.dy[i]*b.dy[i]
+		g.sumY += b.y[i] * b.y[i]
+	}
+	return b
+}
+
+// Middle is the x of the fasteners' middle, of two plates the middle between
+// theirs.
+func (b *Bolted) Middle() float64 {
+	sum := 0.0
+	for i := range b.plates {
+		sum += b.plates[i].cx / float64(len(b.plates))
+	}
+	return sum
+}
+
+// Forces are what weights ask of every fastener. A plate turns about its lower
+// edge: T_i = M·y_i / Σy_i². Across, each takes ΣP/n downwards, and ΣP·x·r_i/Σr_j²
+// at right angles to its way r_i from the fasteners' middle; a single fastener
+// cannot take the latter. Two plates share the load by the lever between them
+// and take no other torsion. out has room for all points.
+func (b *Bolted) Forces(weights []Weight, out []Force) {
+	var load, moment, torque [2]float64
+	if len(b.plates) == 1 {
+		for _, w := range weights {
+			load[0] += w.Force
+			moment[0] += w.Force * w.Out
+			torque[0] += w.Force * (w.X - b.plates[0].cx)
+		}
+	} else {
+		apart := b.plates[1].cx - b.plates[0].cx
+		for _, w := range weights {
+			share := (w.X - b.plates[0].cx) / apart
+			for k, s := range [2]float64{1 - share, share} {
+				load[k] += s * w.Force
+				moment[k] += s * w.Force * w.Out
+			}
+		}
+	}
+	for i := range out {
+		k := b.points[i].Plate
+		g := &b.plates[k]
+		f := Force{Down: load[k] / g.n}
+		if m := moment[k]; m > 0 {
+			if g.sumY > 0 {
+				f.Pull = m * b.y[i] / g.sumY
+			} else {
+				f.Pull = math.Inf(1)
+			}
+		}
+		if t := torque[k]; math.Abs(t) > 1e-9*(1+math.Abs(load[k])) {
+			if g.sumR > 0 {
+				f.Down += t * b.dx[i] / g.sumR
+				f.Right = t * b.dy[i] / g.sumR
+			} else {
+				f.Down = math.Inf(1)
+			}
+		}
+		out[i] = f
+	}
+}

@@ -1,0 +1,199 @@
+package anchorage
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+type optional = quantity.Optional[quantity.Length]
+
+// Layers is what a fastener goes through and into, from its head: the wall
+// plate with its washer, the covering, a cavity, and what holds it.
+type Layers struct {
+	Plate, Covering, Cavity optional
+	Washer                  quantity.Length
+	Backing                 optional // depth of the stud, board, backer or masonry
+	Assumed                 bool     // Backing is the usual one
+}
+
+// LayersOf are the layers of a bracket's plate on a wall. A cavity that nobody
+// gives is none, except in walls that have one.
+func LayersOf(b *catalog.Bracket, w *catalog.Wall) Layers {
+	kind := w.Type.Properties()
+	l := Layers{Covering: w.Covering, Cavity: w.Cavity, Backing: w.Backing}
+	if p := b.WallPlate; p != nil {
+		l.Plate, l.Washer = p.Thickness, p.Washer
+	}
+	if !l.Cavity.Known && !kind.Cavity {
+		l.Cavity = quantity.Some(quantity.Length(0))
+	}
+	if !l.Backing.Known && kind.Backing > 0 {
+		l.Backing, l.Assumed = quantity.Some(kind.Backing), true
+	}
+	return l
+}
+
+// Past is how far a fastener of a length comes past plate and washer; false
+// when the plate is not known.
+func (l *Layers) Past(length quantity.Length) (quantity.Length, bool) {
+	return length - l.Plate.Value - l.Washer, l.Plate.Known && length > 0
+}
+
+// Before is what lies between the wall's surface and what holds a fastener:
+// covering and cavity; false when one is not known.
+func (l *Layers) Before() (quantity.Length, bool) {
+	return l.Covering.Value + l.Cavity.Value, l.Covering.Known && l.Cavity.Known
+}
+
+// In is how far a fastener of a length goes into what holds it, its tip
+// included; false when a layer is not known.
+func (l *Layers) In(length quantity.Length) (quantity.Length, bool) {
+	past, known := l.Past(length)
+	before, told := l.Before()
+	return past - before, known && told
+}
+
+// Inside is how deep a tip or a hole may go from the wall's surface: 3 mm less
+// than there is (practice); false when that is not known.
+func (l *Layers) Inside() (quantity.Length, bool) {
+	before, told := l.Before()
+	return before + l.Backing.Value - tipInside, told && l.Backing.Known
+}
+
+// What holes and tips need (practice).
+const (
+	tipInside    = 3 * quantity.Millimetre  // between a tip and the back of what it is in
+	beyondTip    = 6 * quantity.Millimetre  // of a pilot, beyond the tip
+	beyondAnchor = 10 * quantity.Millimetre // of a hole in masonry
+)
+
+// Hole is how one of a plate's holes is drilled, from the finished wall's
+// surface.
+type Hole struct {
+	Wall     catalog.WallType
+	Fastener string // its kind in short
+	Item     string // the item, as on lists
+	Diameter optional
+	Depth    optional
+	Maker    optional // the depth that the bracket's table gives
+	Need     optional // what the fastener itself needs
+}
+
+// Short says whether the maker's hole is shorter than the fastener needs.
+func (h Hole) Short() bool { return h.Maker.Known && h.Need.Known && h.Maker.Value < h.Need.Value }
+
+// HoleFor is the hole of an item of a bracket's kit, or of its plug, in a kind
+// of wall. In a stud, board or thin backer it is held to 3 mm less than there is,
+// and to a maker's smaller figure. What is not known leaves the maker's depth.
+func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
+	said := b.Walls[c.Wall]
+	h := Hole{Wall: c.Wall, Fastener: c.Word(), Item: c.Label(), Diameter: said.Drill, Depth: said.Depth, Maker: said.Depth}
+	if !c.Known() {
+		return h
+	}
+	carrier := c.Carrier()
+	if !h.Diameter.Known && carrier.Diameter > 0 && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw && carrier.Kind != catalog.Toggle {
+		h.Diameter = quantity.Some(carrier.Diameter)
+	}
+	past, known := l.Past(c.Item.Length)
+	before, told := l.Before()
+	switch {
+	case c.Plug != nil:
+		if told && c.Plug.Length > 0 {
+			h.Need = quantity.Some(before + c.Plug.Length + beyondAnchor)
+		}
+	case carrier.Kind.OnePiece():
+		if known {
+			h.Need = quantity.Some(past + beyondAnchor)
+		}
+	case carrier.Kind == catalog.Lag || carrier.Kind == catalog.Screw:
+		if known {
+			h.Need = quantity.Some(past + beyondTip)
+		}
+	}
+	if !h.Need.Known {
+		return h
+	}
+	depth := h.Need.Value
+	if c.Wall.Properties().Backed {
+		if most, ok := l.Inside(); ok {
+			depth = max(0, min(depth, most))
+		}
+		if h.Maker.Known {
+			depth = min(depth, h.Maker.Value)
+		}
+	}
+	h.Depth = quantity.Some(depth)
+	return h
+}
+
+// Reach is how a fastener's depth in the wall compares with what it needs, and
+// with what there is.
+type Reach struct {
+	Value, Need optional // Value unknown: a layer is not known; Need unknown: none
+	Short       quantity.Length
+	Soft        bool // short by no more than is a caution
+}
+
+// Embedment is how deep a masonry fixing is: a plug lies wholly behind covering
+// and cavity and its screw goes through it, short by up to one diameter of it
+// being a caution; a fixing of one piece goes in by what it asks, or 40 mm, 50 in
+// lined masonry (practice).
+func Embedment(c *Choice, l *Layers) Reach {
+	in, known := l.In(c.Item.Length)
+	out := Reach{Value: optional{Value: in, Known: known}}
+	soft := quantity.Length(0)
+	switch carrier := c.Carrier(); {
+	case c.Plug != nil:
+		out.Need = optional{Value: c.Plug.Length, Known: c.Plug.Length > 0}
+		soft = c.Item.Diameter
+	case carrier.EmbedmentMin > 0:
+		out.Need = quantity.Some(carrier.EmbedmentMin)
+	default:
+		out.Need = quantity.Some(c.Wall.Properties().Embedment)
+	}
+	out.Value.Known = out.Value.Known && out.Need.Known
+	out.Short = max(0, out.Need.Value-in)
+	out.Soft = out.Short > 0 && out.Short <= soft
+	return out
+}
+
+// Depth in wood that is needed (NDS, memory; the 38 mm practice).
+const (
+	lagDiameters   = 4
+	screwDiameters = 6
+	usualLag       = 38 * quantity.Millimetre
+)
+
+// Penetration is how deep a lag or screw is in wood: past covering and cavity
+// what the bracket's table asks, or 38 mm of a lag; four diameters of a lag
+// without its tip, six of a screw. In boards and backers too thin for that a
+// screw through two thirds of them is a caution.
+func Penetration(b *catalog.Bracket, c *Choice, l *Layers) Reach {
+	in, known := l.In(c.Item.Length)
+	i := &c.Item
+	out := Reach{Value: optional{Value: in, Known: known}}
+	need := b.Walls[c.Wall].PenetrationMin.Or(0)
+	most := in
+	if l.Backing.Known {
+		most = min(in, l.Backing.Value)
+	}
+	thin := false
+	if i.Kind == catalog.Lag {
+		if !b.Walls[c.Wall].PenetrationMin.Known {
+			need = usualLag
+		}
+		need = max(need, lagDiameters*i.Diameter+LagTip(i.Diameter))
+	} else {
+		own := screwDiameters * i.Diameter
+		if l.Backing.Known && c.Wall != catalog.WoodStud && l.Backing.Value < own+tipInside {
+			thin = need <= most && 3*most >= 2*l.Backing.Value
+		}
+		need = max(need, own)
+	}
+	out.Need = quantity.Some(need)
+	out.Value.Value = most
+	out.Short = max(0, need-most)
+	out.Soft = out.Short > 0 && thin
+	return out
+}

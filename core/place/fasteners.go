@@ -1,0 +1,352 @@
+package place
+
+import (
+	"nexufix/core/anchorage"
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// fasteners checks covering, fastener, hole and depth of what goes into the
+// wall, edges and neighbours.
+func (p *Placement) fasteners() []fit.Check {
+	kind := p.Job.Wall.Type.Properties()
+	if kind.Type == catalog.NoWall {
+		return nil
+	}
+	out := p.covering(&kind)
+	fastener := p.fastener(&kind)
+	out = append(out, fastener)
+	if !p.Choice.Known() {
+		return out
+	}
+	out = append(out, p.depth(&kind)...)
+	if c, ok := p.pilot(); ok {
+		out = append(out, c)
+	}
+	if c, ok := p.embedment(); ok {
+		out = append(out, c)
+	}
+	if c, ok := p.spacing(); ok {
+		out = append(out, c)
+	}
+	return out
+}
+
+// covering: up to what the bracket, or the kind of wall, allows.
+func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
+	w := &p.Job.Wall
+	most := p.Pairing.Bracket.Walls[w.Type].CoveringMax.Or(kind.CoveringMax)
+	limited := most > 0 || p.Pairing.Bracket.Walls[w.Type].CoveringMax.Known
+	switch {
+	case !w.Covering.Known && (limited || kind.CoveringCounts):
+		text := quantity.Say("How thick the covering is is not known, and the fastener has to go through it.")
+		if limited {
+			text = quantity.Say("How thick the covering is is not known; up to %v is allowed, and the fastener has to go through it.", most)
+		}
+		return []fit.Check{said(CoveringRule, fit.Unknown, text, quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))}
+	case !w.Covering.Known || !limited:
+		return nil
+	}
+	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most), Text: quantity.Say("%v of covering; up to %v is allowed.", w.Covering.Value, most)}
+	if w.Covering.Value > most {
+		c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
+	}
+	return []fit.Check{c}
+}
+
+// fastener: made for the wall, and in wood deep enough.
+func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
+	c := fit.Check{Rule: FastenerRule, Marks: []string{"fastener"}}
+	choice := &p.Choice
+	switch {
+	case !choice.Said:
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("The bracket says nothing of this type of wall.")
+		c.Remedy = quantity.Say("Ask the maker before drilling. Common practice: %v %v %v", kind.Fixing, kind.Hole, kind.Limit)
+		return c
+	case !choice.Unclear.Empty():
+		c.Status, c.Text = fit.Unknown, choice.Unclear
+		c.Remedy = quantity.Say("Ask the bracket's maker which fastener goes into this wall. Common practice: %v", kind.Fixing)
+		return c
+	case !choice.Wrong.Empty():
+		c.Status, c.Text = fit.Fail, choice.Wrong
+		c.Remedy = quantity.Say("Take what is made for it. Common practice: %v", kind.Fixing)
+		return c
+	case kind.Holds != catalog.Wood:
+		c.Text = quantity.Say("%v is made for %v.", label(choice), kind.Name)
+		if least := p.Pairing.Bracket.Walls[kind.Type].PenetrationMin; least.Known && kind.Holds == catalog.Masonry {
+			return p.deepEnough(c, anchorageIn(p), least.Value, "the wall")
+		}
+		return c
+	}
+	r := anchorage.Penetration(p.Pairing.Bracket, choice, &p.Layers)
+	if a := p.Job.Assume.Penetration; a.Known { // without its tip
+		r.Value = quantity.Some(a.Value)
+		if choice.Item.Kind == catalog.Lag {
+			r.Value.Value += anchorage.LagTip(choice.Item.Diameter)
+		}
+	}
+	what := map[catalog.WallType]string{catalog.WoodStud: "the stud", catalog.TimberBoard: "the board", catalog.ThinBacker: "the backer"}[kind.Type]
+	c = p.deepEnough(c, r.Value, r.Need.Value, what)
+	if c.Status == fit.Fail && r.Soft {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("%v goes %v into %v, which is too thin for the %v that it should have.", label(choice), quantity.AtLeast(r.Value.Value), what, r.Need.Value)
+		c.Remedy = quantity.Say("More screws, and have the wall judged.")
+	}
+	return c
+}
+
+// anchorageIn is how far a masonry fixing goes past covering and cavity.
+func anchorageIn(p *Placement) quantity.Optional[quantity.Length] {
+	in, known := p.Layers.In(p.Choice.Item.Length)
+	return quantity.Optional[quantity.Length]{Value: in, Known: known}
+}
+
+// deepEnough compares how far a fastener goes into something with what is
+// needed.
+func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length], need quantity.Length, what string) fit.Check {
+	if !in.Known {
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("How far the fastener goes into %v cannot be told: %v not known.", what, p.missingLayer())
+		c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and what is on the wall.")
+		return c
+	}
+	c.Measure = fit.AtLeast(in.Value, need)
+	c.Text = quantity.Say("%v goes %v into %v; %v is needed.", label(&p.Choice), quantity.AtLeast(max(0, in.Value)), what, need)
+	if in.Value < need {
+		c.Status, c.Remedy = fit.Fail, quantity.Say("Take fasteners that are %v longer.", quantity.AtMost(need-in.Value))
+	}
+	return c
+}
+
+// missingLayer names what is not known of what a fastener goes through.
+func (p *Placement) missingLayer() string {
+	var out []string
+	if !p.Layers.Plate.Known {
+		out = append(out, "the wall plate's thickness")
+	}
+	if !p.Layers.Covering.Known {
+		out = append(out, "the covering's")
+	}
+	if !p.Layers.Cavity.Known {
+		out = append(out, "the cavity's")
+	}
+	if p.Choice.Item.Length == 0 {
+		out = append(out, "the fastener's length")
+	}
+	if p.Choice.Plug != nil && p.Choice.Plug.Length == 0 {
+		out = append(out, "the plug's length")
+	}
+	return listed(out)
+}
+
+// label is the choice's name at the beginning of a sentence.
+func label(c *anchorage.Choice) string { return capital(c.Label()) }
+
+// depth: the tip stays inside what it goes into, and the maker's hole is no
+// shorter than the fastener needs.
+func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
+	var out []fit.Check
+	i := &p.Choice.Item
+	past, known := p.Layers.Past(i.Length)
+	inside, limited := p.Layers.Inside()
+	wrong := func(c fit.Check) { out = append(out, c) }
+	switch {
+	case kind.Backed && (!known || !limited):
+		what := "how thick what it goes into is is"
+		if limited || p.Layers.Backing.Known {
+			what = p.missingLayer()
+		}
+		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v not known.", what), quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
+	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
+		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(past, inside), Text: quantity.Say("The tip stays inside: %v of %v from the wall's surface.", quantity.AtMost(past), quantity.AtLeast(max(0, inside))), Marks: []string{"fastener"}}
+		if p.Layers.Assumed {
+			c.Text = quantity.Say("%v The depth of the stud is taken for %v.", c.Text, p.Layers.Backing.Value)
+		}
+		if past > inside && p.Layers.Assumed {
+			c.Status = fit.Unknown
+			c.Text = quantity.Say("The fastener goes in %v. How deep the stud is is not known: in the shallowest, %v, its tip would come through.", quantity.AtMost(past), p.Layers.Backing.Value)
+			c.Remedy = quantity.Say("Measure the stud's depth at an outlet or from the other side.")
+		} else if past > inside {
+			longest := inside + p.Layers.Plate.Value + p.Layers.Washer
+			c.Status = fit.Fail
+			c.Text = quantity.Say("The fastener goes in %v; there is %v less 3 mm: its tip would come through.", quantity.AtMost(past), quantity.AtLeast(max(0, inside+3*quantity.Millimetre)))
+			c.Remedy = quantity.Say("Nothing there is room for goes in.")
+			if longest > 0 {
+				c.Remedy = quantity.Say("Take fasteners of at most %v.", quantity.AtLeast(longest))
+			}
+		}
+		wrong(c)
+	}
+	if i.Kind == catalog.Toggle && known && p.Job.Wall.Cavity.Known && p.Layers.Covering.Known {
+		room := p.Job.Wall.Cavity.Value
+		behind := past - p.Layers.Covering.Value
+		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(behind, room), Text: quantity.Say("The toggle needs %v behind the board; there is %v.", quantity.AtMost(behind), room)}
+		if behind > room {
+			c.Status, c.Remedy = fit.Fail, quantity.Say("Take a shorter toggle.")
+		}
+		wrong(c)
+	}
+	if h := p.Hole; h.Short() {
+		wrong(fit.Check{Rule: DepthRule, Status: fit.Caution, Measure: fit.AtLeast(h.Maker.Value, h.Need.Value),
+			Text:   quantity.Say("The maker's hole, %v, is shorter than the fastener needs, %v.", h.Maker.Value, h.Need.Value),
+			Remedy: quantity.Say("Ask the maker; a fastener that meets the end of its hole cannot be driven home.")})
+	}
+	return out
+}
+
+// pilot compares the bracket's drill with what the wood wants (NDS 12.1.4,
+// memory).
+func (p *Placement) pilot() (fit.Check, bool) {
+	i := &p.Choice.Item
+	if p.Job.Wall.Type != catalog.WoodStud || i.Kind != catalog.Lag || !p.Hole.Diameter.Known || i.Diameter == 0 {
+		return fit.Check{}, false
+	}
+	lo, hi := anchorage.Pilot(p.specificGravity(), i.Diameter)
+	d := p.Hole.Diameter.Value
+	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, hi), Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d, lo, hi)}
+	switch {
+	case d > hi:
+		c.Status = fit.Caution
+		c.Text = quantity.Say("A pilot of %v is wide for this lag in this wood: %v to %v holds.", d, lo, hi)
+		c.Remedy = quantity.Say("Drill %v, unless the maker insists.", quantity.AtLeast(hi))
+	case d < lo:
+		c.Status, c.Measure = fit.Caution, fit.AtLeast(d, lo)
+		c.Text = quantity.Say("A pilot of %v is narrow for this lag in this wood, and can split the stud: %v to %v is right.", d, lo, hi)
+		c.Remedy = quantity.Say("Drill %v, unless the maker insists.", quantity.AtMost(lo))
+	}
+	return c, true
+}
+
+// embedment: a masonry fixing is as deep as it has to be.
+func (p *Placement) embedment() (fit.Check, bool) {
+	if p.Job.Wall.Type.Holds() != catalog.Masonry || !p.Choice.Sound() {
+		return fit.Check{}, false
+	}
+	r := anchorage.Embedment(&p.Choice, &p.Layers)
+	c := fit.Check{Rule: EmbedmentRule, Marks: []string{"fastener"}}
+	if !r.Value.Known {
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("How deep the fixing is in the wall cannot be told: %v not known.", p.missingLayer())
+		c.Remedy = quantity.Say("Measure the plate, and what is on the wall, through a first hole.")
+		return c, true
+	}
+	c.Measure = fit.AtLeast(r.Value.Value, r.Need.Value)
+	what := quantity.Say("%v goes %v into the wall", label(&p.Choice), quantity.AtLeast(max(0, r.Value.Value)))
+	if p.Choice.Plug != nil {
+		what = quantity.Say("Behind covering and cavity the %v goes %v into its plug", p.Choice.Item.Kind.Word(), quantity.AtLeast(max(0, r.Value.Value)))
+	}
+	switch {
+	case r.Soft:
+		c.Status = fit.Caution
+		c.Text = quantity.Say("%v; all of it, %v, is right.", what, r.Need.Value)
+		c.Remedy = quantity.Say("Take one that is %v longer.", quantity.AtMost(r.Short))
+	case r.Short > 0:
+		c.Status = fit.Fail
+		c.Text = quantity.Say("%v; %v is needed.", what, r.Need.Value)
+		c.Remedy = quantity.Say("Take one that is %v longer.", quantity.AtMost(r.Short))
+	default:
+		c.Text = quantity.Say("%v; %v is needed.", what, r.Need.Value)
+	}
+	return c, true
+}
+
+// fourDiameters is how far apart lags in one stud are along it (NDS, memory).
+const fourDiameters = 4
+
+// spacing: edges and neighbours.
+func (p *Placement) spacing() (fit.Check, bool) {
+	if len(p.Points) == 0 || !p.Choice.Sound() {
+		return fit.Check{}, false
+	}
+	c := fit.Check{Rule: EdgesRule, Marks: []string{"use"}}
+	switch p.Job.Wall.Type.Holds() {
+	case catalog.Wood:
+		return p.alongStud(c)
+	case catalog.Masonry:
+	default:
+		return c, false
+	}
+	hef := anchorage.Effective(&p.Choice, &p.Layers)
+	if hef <= 0 {
+		return c, false // its embedment fails, or cannot be told
+	}
+	if !p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known {
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("How far the fixings are from the wall's edges cannot be told: its width or height is not known.")
+		c.Remedy = quantity.Say("Measure from the outermost hole to the wall's ends, floor and ceiling.")
+		return c, true
+	}
+	points := p.points()
+	carrier := p.Choice.Carrier()
+	if carrier.Kind == catalog.SleeveAnchor || carrier.Kind == catalog.ConcreteScrew {
+		least := 1.0
+		for i := range points {
+			least = min(least, anchorage.Cone(points, i, hef, p.bounds()))
+		}
+		c.Text = quantity.Say("Edges and neighbours leave the fixings their whole pull.")
+		if least < 1 {
+			c.Text = quantity.Say("Edges and neighbours leave a fixing %v %% of its pull: it is counted for that.", int(least*100))
+		}
+		return c, true
+	}
+	spacing, edge := anchorage.Nearest(points, p.bounds())
+	near := edge
+	what := "an edge"
+	if spacing.Known && (!edge.Known || spacing.Value < edge.Value) {
+		near, what = spacing, "the next one"
+	}
+	if !near.Known {
+		return c, false
+	}
+	c.Measure = fit.AtLeast(near.Value, hef)
+	c.Text = quantity.Say("The fixings are %v from edges and from each other; %v is right.", quantity.AtLeast(near.Value), hef)
+	if near.Value < hef {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("A fixing is %v from %v; less than %v can break the masonry out.", quantity.AtLeast(max(0, near.Value)), what, hef)
+		c.Remedy = quantity.Say("Move the plate, or have the wall judged.")
+	}
+	return c, true
+}
+
+// points are the placement's points as the assessment has them.
+func (p *Placement) points() []anchorage.Point {
+	var out []anchorage.Point
+	for _, q := range p.Points {
+		out = append(out, anchorage.Point{X: q.X, Y: q.Y, Plate: max(0, q.Plate-1), Beside: q.Beside})
+	}
+	return out
+}
+
+// alongStud: lags in one stud stand four diameters apart along it.
+func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
+	i := &p.Choice.Item
+	if p.Job.Wall.Type != catalog.WoodStud || i.Diameter == 0 {
+		return c, false
+	}
+	need := fourDiameters * i.Diameter
+	least, some := quantity.Length(0), false
+	for n, a := range p.Points {
+		for _, b := range p.Points[:n] {
+			if a.Stud < 0 || a.Stud != b.Stud {
+				continue
+			}
+			away := max((a.Y - b.Y).Abs(), (a.X - b.X).Abs())
+			if !some || away < least {
+				least, some = away, true
+			}
+		}
+	}
+	if !some {
+		return c, false
+	}
+	c.Measure = fit.AtLeast(least, need)
+	c.Text = quantity.Say("Fasteners in one stud are %v apart; four diameters, %v, is right.", quantity.AtLeast(least), need)
+	if least < need {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("Fasteners in one stud are %v apart; less than four diameters, %v, can split it.", quantity.AtLeast(least), need)
+		c.Remedy = quantity.Say("Take holes that are farther apart.")
+	}
+	return c, true
+}

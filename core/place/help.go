@@ -1,0 +1,142 @@
+package place
+
+import (
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// held are the rules that another fastener, or the plate nearer the load, could
+// put right.
+var held = []fit.Rule{FastenerRule, DepthRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
+
+// help looks for what would put right what speaks against the fasteners, and
+// judges it again before it is said: another fastener of the kit, or the display
+// moved so that its plate is under it.
+func (p *Placement) help() {
+	bad := p.against()
+	if bad == (tally{}) || len(p.Points) == 0 {
+		return
+	}
+	remedy, move := quantity.Phrase{}, quantity.Optional[quantity.Length]{}
+	if b := p.otherFastener(bad); b != nil {
+		remedy = quantity.Say("%v of the kit would do.", capital(b.Label()))
+	} else if x, ok := p.underTheLoad(bad); ok {
+		by := x - p.DisplayX
+		remedy = quantity.Say("Moved %v to the %v, with its plate under it, it would do.", shown(by.Abs()), sideOf(by))
+		move = quantity.Some(by)
+	}
+	if remedy.Empty() {
+		return
+	}
+	for i := range p.Checks {
+		c := &p.Checks[i]
+		if slices.Contains(held, c.Rule) && (c.Status == fit.Fail || c.Status == fit.Caution) {
+			c.Remedy = quantity.Say("%v %v", remedy, c.Remedy)
+		}
+	}
+	if move.Known && !p.MoveX.Known {
+		p.MoveX = move
+	}
+}
+
+// tally counts what speaks against the fasteners.
+type tally struct{ fails, unknowns, cautions int }
+
+func (p *Placement) against() tally {
+	var t tally
+	for _, c := range p.Checks {
+		if !slices.Contains(held, c.Rule) {
+			continue
+		}
+		switch c.Status {
+		case fit.Fail:
+			t.fails++
+		case fit.Unknown:
+			t.unknowns++
+		case fit.Caution:
+			t.cautions++
+		}
+	}
+	return t
+}
+
+// cures says whether a placement is rid of what was against another: of its
+// fails, with nothing that cannot be told; or of its cautions.
+func (p *Placement) cures(bad tally) bool {
+	t := p.against()
+	if len(p.Points) == 0 || t.fails > 0 || t.unknowns > 0 {
+		return false
+	}
+	return bad.fails > 0 || t.cautions == 0 && bad.cautions > 0
+}
+
+// otherFastener is another item of the kit that would do, nil when there is
+// none.
+func (p *Placement) otherFastener(bad tally) *catalog.Item {
+	kind := p.Job.Wall.Type
+	b := p.Pairing.Bracket
+	for n := range b.Kit {
+		i := &b.Kit[n]
+		item, ok := i.Resolved()
+		if !ok || !item.MadeFor(kind) || item.Label() == p.Choice.Carrier().Label() {
+			continue
+		}
+		other := *b
+		other.Walls = map[catalog.WallType]catalog.WallFixing{}
+		for w, f := range b.Walls {
+			other.Walls[w] = f
+		}
+		said := other.Walls[kind]
+		said.Fasteners, said.Depth = []string{item.Kind.String()}, quantity.Optional[quantity.Length]{}
+		other.Walls[kind] = said
+		other.Kit = slices.DeleteFunc(slices.Clone(b.Kit), func(o catalog.Item) bool {
+			r, _ := o.Resolved()
+			return r.Kind == item.Kind && o.Label() != i.Label()
+		})
+		pair := *p.Pairing
+		pair.Bracket = &other
+		s := p.setting
+		s.Pairing = &pair
+		if again := s.place(); again.cures(bad) {
+			return &item
+		}
+	}
+	return nil
+}
+
+// underTheLoad is where the display would have its plate's fasteners under its
+// centre of gravity.
+func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
+	if !p.Strength.Known || p.Strength.Aside == 0 || p.Job.Run != nil && p.Job.Run.Count > 1 {
+		return 0, false
+	}
+	at := nearestStraight(p)
+	if !at.Known {
+		return 0, false
+	}
+	job := *p.Job
+	job.Place.X = at
+	s := p.setting
+	s.Job, s.DisplayX = &job, at.Value
+	again := s.place()
+	return at.Value, again.cures(bad)
+}
+
+// nearestStraight is the place nearest to the display's where its plate finds
+// its studs right under it.
+func nearestStraight(p *Placement) quantity.Optional[quantity.Length] {
+	const far = 400 * quantity.Millimetre
+	x, ok := nearest(p.Allowed(p.DisplayX-far, p.DisplayX+far, true), p.DisplayX)
+	x = x.Round(tapeStep)
+	return quantity.Optional[quantity.Length]{Value: x, Known: ok && x != p.DisplayX}
+}
+
+func capital(s string) string {
+	if s != "" && s[0] >= 'a' && s[0] <= 'z' {
+		return string(s[0]-'a'+'A') + s[1:]
+	}
+	return s
+}

@@ -1,0 +1,181 @@
+package place
+
+import (
+	"nexufix/core/anchorage"
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Strength is the third stage: what the fasteners are asked for and may hold,
+// with everything it is worked out from. Forces are in newtons.
+type Strength struct {
+	Known   bool
+	Missing []string // what is not known, in words
+
+	Load, Own   quantity.Mass   // display with accessories; the bracket
+	Reach       quantity.Length // wall to arm plane, at its longest
+	Out, OwnOut quantity.Length // centres of gravity, from the wall, straight out
+	Aside       quantity.Length // of the load, from the middle of the fasteners; left is negative
+	InWood      bool            // else the anchors' ratings count
+	Gravity     float64         // of the wood
+	Penetration quantity.Length // in the wood, the tip not counted
+	Thread      quantity.Length // of it
+	Covering    quantity.Length // with the cavity: holds nothing
+	HoldsPull   float64         // of one fastener, for good
+	HoldsAcross float64         // straight down
+	Ultimate    float64         // at which a lag comes out (USDA Wood Handbook)
+	Moment      float64         // N·m, about the plate's lower edge, straight out
+	Worst       int             // of the points
+
+	Assessment *anchorage.Assessment // nil when it is not known
+}
+
+// Use is the largest utilisation of all poses.
+func (s *Strength) Use() float64 { return s.Assessment.Strength.Share }
+
+// specificGravity is G of the wall's wood: assumed, else its species', else
+// that of spruce-pine-fir.
+func (s *setting) specificGravity() float64 {
+	if g := s.Job.Assume.Gravity; g.Known {
+		return float64(g.Value) / float64(quantity.One)
+	}
+	return anchorage.SpecificGravity(s.Job.Wall.Species)
+}
+
+// hold is the third stage.
+func (s *setting) hold(h *Height, f *Fixing) Strength {
+	var out Strength
+	if len(f.Points) == 0 {
+		return out
+	}
+	pair, assume := s.Pairing, &s.Job.Assume
+	b, d := pair.Bracket, pair.Display
+	need := func(known bool, what string) {
+		if !known {
+			out.Missing = append(out.Missing, what)
+		}
+	}
+	z, stacked := s.plane()
+	reach, farthest := b.Farthest()
+	if assume.Reach.Known {
+		reach, farthest = assume.Reach.Value, true
+	}
+	need(d.Mass.Known || assume.Load.Known, "the display's mass")
+	if b.Swings() {
+		need(farthest, "how far the bracket reaches out")
+	} else {
+		need(farthest, "the bracket's reach or profile")
+	}
+	need(b.Mass.Known, "the bracket's mass")
+	need(d.Depth.Known, "the display's depth")
+	need(stacked, "the bolts and their spacers")
+	need(b.WallPlate.Height.Known, "the wall plate's height")
+	swivel := b.Swivel.Value
+	if b.Swings() && !b.Swivel.Known {
+		need(false, "how far the bracket swivels")
+	}
+	if swivel > 0 {
+		need(b.SwivelPivot != nil, "the swivel's pivot")
+		need(b.Profile.Known, "the bracket's profile")
+	}
+	carrier := f.Choice.Carrier()
+	switch {
+	case !f.Choice.Known():
+		need(false, "the fastener")
+	case f.Choice.Wall.Holds() == catalog.Wood:
+		need(f.Choice.Item.Diameter > 0 && f.Choice.Item.Length > 0, "the fastener's size")
+		need(f.Layers.Plate.Known, "the wall plate's thickness")
+		need(f.Layers.Covering.Known, "the covering's thickness")
+		need(f.Layers.Cavity.Known, "the cavity behind it")
+		need(f.Layers.Backing.Known || assume.Penetration.Known, "the board's thickness")
+	default:
+		_, rated := carrier.RatingFor(f.Choice.Wall)
+		need(rated, "what "+carrier.Label()+" holds in "+f.Choice.Wall.Name()+", pulled and across")
+		if f.Choice.Wall.Holds() == catalog.Masonry {
+			need(f.Layers.Covering.Known, "the covering's thickness")
+			need(f.Layers.Cavity.Known, "the cavity behind it")
+			need(f.Layers.Plate.Known, "the wall plate's thickness")
+			need(f.Choice.Item.Length > 0, "the fastener's length")
+			need(f.Choice.Item.Diameter > 0, "the fastener's diameter")
+			need(f.Choice.Plug == nil || f.Choice.Plug.Length > 0, "the plug's length")
+		}
+	}
+	if len(f.Points) > 0 && f.Choice.Beside != nil {
+		for i := range f.Points {
+			if f.Points[i].Beside {
+				_, rated := f.Choice.Beside.RatingFor(catalog.HollowBoard)
+				need(rated, "what "+f.Choice.Beside.Label()+" holds in board")
+				break
+			}
+		}
+	}
+	out.Load = assume.Load.Or(d.Mass.Or(0) + s.Job.Accessories)
+	out.Own = b.Mass.Or(0)
+	out.Reach = reach
+	half := d.Depth.Value.HalfUp()
+	out.Out, out.OwnOut = reach+z+half, reach/2
+	out.Gravity = s.specificGravity()
+	out.Covering = f.Layers.Covering.Value + f.Layers.Cavity.Value
+	out.InWood = f.Choice.Wall.Holds() == catalog.Wood
+	if out.Missing != nil {
+		return out
+	}
+	out.Known = true
+	one := s.holding(h, f, &out, z+half)
+	a := one.Assess()
+	out.Assessment = &a
+	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
+	out.HoldsPull, out.HoldsAcross = a.Capacity.Design(anchorage.Permanent)
+	if out.InWood {
+		out.Ultimate = a.Capacity.Pull * a.Capacity.PullUltimate
+	}
+	out.Moment, out.Worst = a.Moment, a.Strength.Point
+	out.Aside = quantity.FromMM(one.Hanging.CGX - anchorage.NewBolted(one.Points, one.LowerEdge).Middle())
+	return out
+}
+
+// holding is what the assessment is made of. armToCG is z and half the depth.
+func (s *setting) holding(h *Height, f *Fixing, out *Strength, armToCG quantity.Length) anchorage.Case {
+	pair, b := s.Pairing, s.Pairing.Bracket
+	one := anchorage.Case{
+		Choice: f.Choice, Layers: f.Layers, LowerEdge: h.Datum - b.WallPlate.Height.Value.HalfUp(), Bounds: s.bounds(),
+		Gravity: out.Gravity, Penetration: s.Job.Assume.Penetration, Vehicle: s.Job.Wall.Vehicle,
+	}
+	for _, p := range f.Points {
+		one.Points = append(one.Points, anchorage.Point{X: p.X, Y: p.Y, Plate: max(0, p.Plate-1), Beside: p.Beside})
+	}
+	cg := pair.Turn.Of(catalog.Point{X: pair.Display.CGRight, Y: pair.Display.CGAboveCenter})
+	left, right := s.edges()
+	x := (s.DisplayX + cg.X).MM()
+	if a := s.Job.Assume.Aside; a.Known {
+		x = anchorage.NewBolted(one.Points, one.LowerEdge).Middle() + a.Value.MM()
+	}
+	one.Hanging = anchorage.Hanging{
+		Display: anchorage.Newtons(out.Load), Own: anchorage.Newtons(out.Own), DatumX: f.DatumX.MM(), CGX: x,
+		Profile: b.Profile.Or(out.Reach).MM(), Reach: out.Reach.MM(), ZHalf: armToCG.MM(),
+		Head: b.Swivel.Value.Degrees(), Left: left.MM(), Right: right.MM(),
+		Leans: b.Swings() && b.Kind != "ball",
+	}
+	if b.SwivelPivot != nil {
+		one.Hanging.Behind = b.SwivelPivot.BehindArm.MM()
+	}
+	switch {
+	case b.ArmSwing.Known:
+		one.Hanging.Arm = b.ArmSwing.Value.Degrees()
+	case b.Kind == "full_motion":
+		one.Hanging.Arm = 90 // practice: nobody says
+	}
+	one.Hanging.Handling = pair.Policy.Handling.Newtons()
+	if s.Job.Place.Public {
+		one.Hanging.Handling = pair.Policy.HandlingPublic.Newtons()
+	}
+	return one
+}
+
+// bounds are the edges of what the wall's fixings are in: its ends, the floor
+// and the ceiling.
+func (s *setting) bounds() anchorage.Bounds {
+	w := &s.Job.Wall
+	zero := quantity.Some(quantity.Length(0))
+	return anchorage.Bounds{Left: zero, Bottom: zero, Right: w.Width, Top: w.Height}
+}

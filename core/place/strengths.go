@@ -1,0 +1,195 @@
+package place
+
+import (
+	"math"
+	"strings"
+
+	"nexufix/core/anchorage"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// What a pose that is for a while may take before it fails, and not only is a
+// caution (practice).
+const mostSwung = 1.5
+
+func listed(words []string) string {
+	out := strings.Join(words, ", ")
+	if len(words) > 1 {
+		return out + " are"
+	}
+	return out + " is"
+}
+
+// strengths checks strength, bending, type test and handling, and what a vehicle
+// asks. Where the fastener or its embedment fails, nothing can be said of them.
+func (p *Placement) strengths() []fit.Check {
+	var out []fit.Check
+	if p.Job.Wall.Vehicle {
+		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{})
+		if p.Pairing.Bracket.Lock == nil {
+			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."), quantity.Say("Take a bracket with a lock."))
+		}
+		out = append(out, c)
+	}
+	if len(p.Points) == 0 {
+		return out
+	}
+	s := &p.Strength
+	if held, why := p.holds(); !held {
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why), quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
+	}
+	if !s.Known {
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v not known.", listed(s.Missing)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
+	}
+	a := s.Assessment
+	if a.Capacity.BendUnknown && a.Strength.Share <= 1 {
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("%v crosses %v of covering and cavity and bends there; the root diameter of its thread is not known.", label(&p.Choice), s.Covering),
+			quantity.Say("Ask its maker, or take a fixing with a rigid sleeve."), "use"))
+	}
+	out = append(out, p.strength(a))
+	if a.Capacity.Bends && !a.Capacity.BendUnknown {
+		out = append(out, p.bends(a))
+	}
+	out = append(out, p.share(TypeTestRule, &a.TypeTest, "In the type test of wall mounts (four times the weight, at the most 880 N more than twice)", fit.Caution,
+		quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would.")))
+	if a.Leaned {
+		out = append(out, p.share(HandlingRule, &a.Handling, "When people lean on the swung-out display's edge", fit.Caution,
+			quantity.Say("Stronger fasteners, a shorter reach, or a place where nobody leans on it.")))
+	}
+	return out
+}
+
+// holds says whether fastener and embedment are sound, else what of them is
+// not.
+func (p *Placement) holds() (bool, quantity.Phrase) {
+	kind := p.Job.Wall.Type.Properties()
+	if c := p.fastener(&kind); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
+		return false, c.Text
+	}
+	if c, ok := p.embedment(); ok && c.Status == fit.Fail {
+		return false, c.Text
+	}
+	return true, quantity.Phrase{}
+}
+
+// who names a point's fastener.
+func (p *Placement) who(point int) string {
+	pt := &p.Points[point]
+	name := "The fastener in " + pt.Hole
+	if pt.Plate > 0 {
+		name += map[int]string{1: " of the left plate", 2: " of the right plate"}[pt.Plate]
+	}
+	return name
+}
+
+// poseWords says how the display stands.
+func poseWords(o *anchorage.Pose) quantity.Phrase {
+	arm, head := int(math.Round(math.Abs(o.Arm))), int(math.Round(math.Abs(o.Head)))
+	switch {
+	case o.Closed:
+		return quantity.Say("closed against the wall")
+	case arm == 0 && head == 0:
+		return quantity.Say("straight out at full reach")
+	case head == 0:
+		return quantity.Say("swung %v° aside", arm)
+	case arm == 0:
+		return quantity.Say("swivelled by %v°", head)
+	}
+	return quantity.Say("swung %v° aside and swivelled by %v°", arm, head)
+}
+
+// newtons rounds a force up, for show.
+func newtons(f float64) string {
+	if math.IsInf(f, 0) || f > 1e9 {
+		return "more than any number of"
+	}
+	return quantity.FormatDecimal(int64(math.Ceil(f-1e-9)), 0)
+}
+
+// hundredths rounds a share up, for show.
+func hundredths(share float64) string {
+	if share > 1e4 {
+		return "more than a million"
+	}
+	return quantity.FormatDecimal(int64(math.Ceil(share*100-1e-9)), 0)
+}
+
+// share is a check of an outcome: over all that may be asked for it has a
+// status.
+func (p *Placement) share(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
+	c := fit.Check{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"use"}}
+	c.Text = quantity.Say("%v, %v, %v takes %v %% of what it may.", when, poseWords(&o.Pose), lower(p.who(o.Point)), hundredths(o.Share))
+	if o.Share > 1 {
+		c.Status, c.Remedy = over, remedy
+	}
+	return c
+}
+
+func lower(s string) string { return strings.ToLower(s[:1]) + s[1:] }
+
+// strength: over what may be asked for straight out or closed fails, above the
+// policy's share is a caution; swung aside, for a while, over it is a caution and
+// over one and a half times fails. An anchor of which nobody says what its figure
+// is is judged both ways: what only passes as rated is not known.
+func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
+	c := fit.Check{Rule: StrengthRule, Measure: fit.ShareAtMost(a.Strength.Share * 100), Marks: []string{"use"}}
+	caution := p.Pairing.Policy.LoadCaution.Float()
+	o := &a.Strength
+	status := strengthStatus(&a.Square, &a.Swung, caution)
+	if status == fit.Fail && a.Swung.Share <= mostSwung && a.Square.Share > 1 {
+		o = &a.Square // what decides
+	}
+	if o.Infinite() {
+		c.Status = fit.Fail
+		c.Text = quantity.Say("%v cannot take a load aside: it is the only one, or nothing of it holds.", p.who(o.Point))
+		c.Remedy = quantity.Say("More fasteners, longer ones, or the plate under the load.")
+		return c
+	}
+	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.who(o.Point), poseWords(&o.Pose), newtons(o.Force.Pull), newtons(o.Force.Shear()), hundredths(o.Share))
+	if p.Job.Wall.Vehicle {
+		c.Text = quantity.Say("%v It is shaken: three times the weights, or once with one and a half times outward or sideways.", c.Text)
+	}
+	c.Status = status
+	unstated := a.SquareRated.Share > 0 || a.SwungRated.Share > 0
+	switch {
+	case status == fit.Fail && unstated && strengthStatus(&a.SquareRated, &a.SwungRated, caution) != fit.Fail:
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.", c.Text)
+		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
+	case status == fit.Fail:
+		c.Remedy = quantity.Say("More or larger fasteners, a shorter reach, less load, or someone licensed to judge the wall.")
+	case status == fit.Caution:
+		c.Remedy = quantity.Say("Have the wall judged by someone licensed.")
+	}
+	return c
+}
+
+func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Status {
+	switch {
+	case square.Share > 1 || swung.Share > mostSwung:
+		return fit.Fail
+	case square.Share > caution || swung.Share > 1:
+		return fit.Caution
+	}
+	return fit.Pass
+}
+
+// bends: a fixing that crosses covering and cavity.
+func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
+	o := &a.Bending
+	c := fit.Check{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"fastener"}}
+	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.", p.who(o.Point), p.Strength.Covering,
+		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))
+	limit := 1.0
+	if o.Pose.Aside {
+		limit = mostSwung
+	}
+	switch {
+	case o.Share > limit:
+		c.Status, c.Remedy = fit.Fail, quantity.Say("Take a fixing with a rigid sleeve, or take the covering away under the plate.")
+	case o.Share > 1:
+		c.Status, c.Remedy = fit.Caution, quantity.Say("Take a fixing with a rigid sleeve.")
+	}
+	return c
+}

@@ -1,0 +1,69 @@
+// Made by `make types` from the tables of core. Do not edit.
+
+/** The kinds of wall. */
+export const wallWords: Record<string, string> = {
+  wood_stud: "wood stud",
+  metal_stud: "metal stud",
+  concrete: "concrete",
+  block: "block or brick",
+  lined_masonry: "lined masonry",
+  timber_board: "timber board",
+  thin_backer: "thin backer",
+  hollow_board: "hollow board",
+};
+
+/** The kinds of fastener that go into walls. */
+export const fastenerWords: Record<string, string> = {
+  lag: "lag screw",
+  screw: "wood screw",
+  plug: "wall plug",
+  sleeve_anchor: "sleeve anchor",
+  concrete_screw: "concrete screw",
+  frame_fixing: "frame fixing",
+  toggle: "toggle",
+  anchor: "anchor",
+};
+
+/** The rules. */
+export const ruleWords: Record<string, string> = {
+  pattern: "Hole pattern",
+  bolts: "Bolts per arm",
+  thread: "Thread",
+  stack: "Bolt stack",
+  load: "Load",
+  size: "Size",
+  turn: "Turn",
+  arms: "Arms",
+  ports: "Ports",
+  plugs: "Plugs",
+  protrusion: "Stands out",
+  tilt: "Tilt",
+  swivel: "Swivel",
+  hold: "Joint holds",
+  data: "Figures",
+  place: "Place",
+  studs: "Studs",
+  anchors: "Anchors",
+  covering: "Covering",
+  fastener: "Fastener",
+  depth: "Hole depth",
+  pilot: "Pilot hole",
+  embedment: "Embedment",
+  edges: "Edges, spacing",
+  strength: "Strength",
+  bending: "Stand-off bending",
+  type_test: "Type test",
+  handling: "People lean on it",
+  vehicle: "Vehicle",
+  plate: "Wall plate",
+  above: "Above it",
+  below: "Below it",
+  lock: "Room at the lock",
+  wall: "Wall’s ends",
+  floor: "Floor",
+  niche: "Niche",
+  services: "Hidden services",
+  tether: "Tether",
+  headroom: "Headroom",
+  projection: "Public walkway",
+};
