@@ -54,7 +54,10 @@ type Outcome struct {
 }
 
 func (o *Outcome) take(share float64, point int, pose *Pose, f Force) {
-	if share > o.Share {
+	if share > o.Share || math.IsNaN(share) {
+		if math.IsNaN(share) { // a figure that is none never passes
+			share = math.Inf(1)
+		}
 		*o = Outcome{share, point, *pose, f}
 	}
 }
@@ -139,7 +142,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 			}
 			if bends {
 				shear := room[i].Shear()
-				a.Bending.take(capacity.bending(room[i].Pull+shear*capacity.SleeveLever, shear, s), i, p, room[i])
+				a.Bending.take(capacity.bending(room[i].Pull, shear, s), i, p, room[i])
 			}
 		}
 		return worst

@@ -108,6 +108,9 @@ func (c *Capacity) figure(s Situation, unstated Basis) float64 {
 // Utilisation is the share of what the fastener may hold that a force takes; edge
 // is what edges and neighbours leave of its pull.
 func (c *Capacity) Utilisation(f Force, s Situation, edge float64, unstated Basis) float64 {
+	if math.IsInf(f.Pull, 1) || math.IsInf(f.Down, 0) || math.IsInf(f.Right, 0) {
+		return math.Inf(1) // nothing takes it; before a formula makes a NaN of it, which is less than anything
+	}
 	if c.Wood {
 		pull, shear := c.Pull*s.wood, c.Lateral.Holds(f.Down, f.Right)*s.shear
 		if s.ultimatePull {
@@ -128,6 +131,9 @@ func (c *Capacity) Utilisation(f Force, s Situation, edge float64, unstated Basi
 // bending is the share of what a fixing that crosses a cavity takes in bending:
 // V/V_M + N/N_s.
 func (c *Capacity) bending(pull, shear float64, s Situation) float64 {
+	if math.IsInf(pull, 1) || math.IsInf(shear, 1) {
+		return math.Inf(1)
+	}
 	return shear/(c.BendMoment*s.bend) + pull/(c.BendTension*s.bend)
 }
 

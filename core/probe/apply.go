@@ -44,7 +44,8 @@ func applyPattern(p *catalog.Pattern) {
 		}
 		r := Solve(h.Trials, nil)
 		if len(r.Conflicts) > 0 {
-			against(h, len(r.Threads) == 0, "The trial bolts at %v contradict each other: %v", h.ID, r.Conflicts[0].Text)
+			all, _ := together(h.Trials)
+			against(h, len(all.threads) == 0, "The trial bolts at %v contradict each other: %v", h.ID, r.Conflicts[0].Text)
 			continue
 		}
 		left := slices.DeleteFunc(slices.Clone(threads), func(t fastener.Thread) bool { return !slices.Contains(r.Threads, t) })

@@ -213,7 +213,11 @@ func conflicts(trials []catalog.Trial) []Conflict {
 	for i, t := range trials {
 		if _, ok := together([]catalog.Trial{t}); !ok {
 			odd[i] = true
-			out = append(out, Conflict{[]int{i}, quantity.Say("Trial %v contradicts itself: that many turns go deeper than it went.", i+1)})
+			text := quantity.Say("Trial %v contradicts itself: that many turns go deeper than it went.", i+1)
+			if len(said(t).threads) == 0 {
+				text = quantity.Say("Trial %v (%v %v) leaves no thread that displays have.", i+1, t.Thread, words(t.Outcome))
+			}
+			out = append(out, Conflict{[]int{i}, text})
 		}
 	}
 	for i := range trials {
