@@ -96,7 +96,7 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Press("z")
 
 	// Another wall: no studs, and what is not known is asked for.
-	d.Run(`const s = document.querySelector('.side.left select[aria-label="Wall"]'); s.value = 'block'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.Run(`const s = document.querySelector('.side.left select[aria-label="Wall"]'); s.value = 'timber_board'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
 	d.Wait(wallReady + ` && !document.querySelector('[data-tag^="stud."]') && document.querySelector('[data-rule="studs"]').innerText.includes('outermost')`)
 	d.See(`[data-rule="fastener"][data-status="unknown"]`)
 	d.Press("u")

@@ -111,6 +111,7 @@ func (s setting) place() Placement {
 		return p
 	}
 	p.Fixing = s.fix(&p.Height)
+	p.MoveX = p.moveX
 	p.Strength = s.hold(&p.Height, &p.Fixing)
 	for i := range p.Points {
 		if a := p.Strength.Assessment; p.Strength.Known {

@@ -177,6 +177,9 @@ func TestChecks(t *testing.T) {
 		if got.Status != c.status || !strings.Contains(said, c.says) {
 			t.Errorf("%s: %s %q", name, got.Status, said)
 		}
+		if c.rule == StudsRule && strings.Contains(said, "Move the display") != p.MoveX.Known {
+			t.Errorf("%s: the move is %v", name, p.MoveX)
+		}
 	}
 }
 
