@@ -33,8 +33,8 @@ type adversarial struct {
 		Checks     map[string]any // of the pairing: a status, or one of several
 		Place      map[string]any // the worst of all displays; "" for none
 		Blocked    *bool
-		NoStack    bool           `json:"no_stack"`
-		NoSteps    bool           `json:"no_steps"`
+		NoStack    bool `json:"no_stack"`
+		NoSteps    bool `json:"no_steps"`
 		Marks      map[string]string
 		Says       map[string]string // of a rule of the place
 		StepsSay   string            `json:"steps_say"`
@@ -219,7 +219,7 @@ func allowed(want any, got string) bool {
 func TestAdversarial(t *testing.T) {
 	count := 0
 	err := filepath.WalkDir("testdata/adversarial", func(path string, e fs.DirEntry, err error) error {
-		if err != nil || e.IsDir() || filepath.Base(path) == "base.json" {
+		if err != nil || e.IsDir() || filepath.Base(path) == "base.json" || filepath.Base(path) == "full.json" {
 			return err
 		}
 		count++

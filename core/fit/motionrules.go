@@ -190,7 +190,7 @@ func holdCheck(p *Pairing) Check {
 	z, stacked := p.nearest()
 	ball := b.Kind == "ball"
 	above, _ := p.cgFromPattern()
-	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || b.TiltPivot == nil || !above.Known || !b.TiltDown.Known && !b.TiltUp.Known || ball && !p.side.Shift.Known {
+	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || b.TiltPivot == nil || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known || ball && !p.side.Shift.Known {
 		c.Status = Unknown
 		if !p.brief {
 			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the pivot and its range.")

@@ -272,7 +272,7 @@ func (p *Placement) niche() []fit.Check {
 	out := []fit.Check{measured(NicheRule, fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.", quantity.Wall(side)),
 		quantity.Say("The niche is %v too narrow where the display is.", quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
 	room, need := p.Bottom-n.Bottom, p.gapNeeded(&p.Tilt)
-	sill := measured(NicheRule, fit.AtLeast(room, need), quantity.Say("The display stands clear of the niche's bottom."),
+	sill := measured(BelowRule, fit.AtLeast(room, need), quantity.Say("The display stands clear of the niche's bottom."),
 		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(room), quantity.Wall(need)), quantity.Say("Hang it higher."), "niche")
 	if room < 0 {
 		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Wall(-room))
@@ -281,9 +281,6 @@ func (p *Placement) niche() []fit.Check {
 		sill.Status, sill.Text = fit.Unknown, quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears the niche's bottom cannot be told.")
 	}
 	out = append(out, sill)
-	if high := n.Bottom + n.Height - p.Top; high < 0 {
-		out = append(out, measured(NicheRule, fit.AtLeast(high, 0), quantity.Phrase{}, quantity.Say("The top edge is %v over the niche's top.", quantity.Wall(-high)), quantity.Say("Hang it lower."), "niche"))
-	}
 	b := p.Pairing.Bracket
 	if !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && b.SwivelPivot == nil {
 		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{}, "niche"))
