@@ -253,7 +253,7 @@ func (p *Pivot) core() *catalog.Pivot {
 	if p == nil {
 		return nil
 	}
-	return &catalog.Pivot{BelowHook: or0(p.BelowHook), BehindArm: or0(p.BehindArm)}
+	return &catalog.Pivot{BelowHook: length(p.BelowHook), BehindArm: length(p.BehindArm)}
 }
 
 // core makes the catalogue's bracket.
@@ -402,7 +402,7 @@ func pivotOf(p *catalog.Pivot) *Pivot {
 	if p == nil {
 		return nil
 	}
-	return &Pivot{mmUnless(p.BelowHook, 0), mmOf(p.BehindArm)}
+	return &Pivot{mmOpt(p.BelowHook), mmOpt(p.BehindArm)}
 }
 
 func wallPlateOf(w *catalog.WallPlate) *WallPlate {

@@ -69,9 +69,34 @@ type PatternSize struct{ Width, Height quantity.Length }
 // Lock keeps a hung display from being lifted off.
 type Lock struct{ Kind, Access string }
 
-// Pivot is an axis of tilt or swivel.
+// Pivot is an axis of tilt or swivel as it is on record. Neither of its figures
+// has a default.
 type Pivot struct {
-	BelowHook, BehindArm quantity.Length
+	BelowHook, BehindArm quantity.Optional[quantity.Length]
+}
+
+// Axis is where a pivot is: below the hook line and behind the arm plane. A
+// swivel's axis is upright and has no height.
+type Axis struct{ BelowHook, BehindArm quantity.Length }
+
+// TiltAxis is the axis that the arms tilt about; false when either of its
+// figures is missing.
+func (b *Bracket) TiltAxis() (Axis, bool) {
+	p := b.TiltPivot
+	if p == nil || !p.BelowHook.Known || !p.BehindArm.Known {
+		return Axis{}, false
+	}
+	return Axis{p.BelowHook.Value, p.BehindArm.Value}, true
+}
+
+// SwivelAxis is the axis of the arms' swivel; false when it is not known how
+// far behind the arm plane it is.
+func (b *Bracket) SwivelAxis() (Axis, bool) {
+	p := b.SwivelPivot
+	if p == nil || !p.BehindArm.Known {
+		return Axis{}, false
+	}
+	return Axis{p.BelowHook.Or(0), p.BehindArm.Value}, true
 }
 
 // WallPlate is what is fixed to the wall; its origin is the datum, the centre

@@ -26,7 +26,7 @@ func plug(out, setback int64) catalog.Zone {
 
 func tilting(down, up int64) change {
 	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		b.Profile, b.TiltPivot = some(52), &catalog.Pivot{BelowHook: mm(219), BehindArm: mm(18)}
+		b.Profile, b.TiltPivot = some(52), &catalog.Pivot{BelowHook: some(219), BehindArm: some(18)}
 		b.TiltDown, b.TiltUp = quantity.Some(quantity.Degree*quantity.Angle(down)), quantity.Some(quantity.Degree*quantity.Angle(up))
 		return 0
 	}

@@ -30,7 +30,7 @@ func (p *Pairing) MotionOn(side *WallSide) Motion {
 	}
 	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
 	c, centred := p.center()
-	if pivot := b.TiltPivot; pivot != nil && b.Profile.Known && above.Known && below.Known {
+	if pivot, placed := b.TiltAxis(); placed && b.Profile.Known && above.Known && below.Known {
 		distance := (b.Profile.Value - pivot.BehindArm).MM()
 		front := (pivot.BehindArm + z).MM()
 		// Heights from the pivot; the pattern's centre is below the hook.
@@ -56,7 +56,7 @@ func (p *Pairing) MotionOn(side *WallSide) Motion {
 		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure}
 	}
 	w, _, outlined := p.Display.Outline(p.Turn)
-	if pivot := b.SwivelPivot; pivot != nil && b.Reach.Known && outlined && side.Shift.Known {
+	if pivot, placed := b.SwivelAxis(); placed && b.Reach.Known && outlined && side.Shift.Known {
 		distance, front := (b.Reach.Value - pivot.BehindArm).MM(), (pivot.BehindArm + z).MM()
 		shift := side.Shift.Value
 		turn := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: (w.HalfUp() + shift.Abs()).MM()})
@@ -190,15 +190,16 @@ func holdCheck(p *Pairing) Check {
 	z, stacked := p.nearest()
 	ball := b.Kind == "ball"
 	above, _ := p.cgFromPattern()
-	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || b.TiltPivot == nil || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known || ball && !p.side.Shift.Known {
+	pivot, placed := b.TiltAxis()
+	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || !placed || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known || ball && !p.side.Shift.Known {
 		c.Status = Unknown
 		if !p.brief {
 			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the pivot and its range.")
 		}
 		return c
 	}
-	y := (b.TiltPivot.BelowHook - p.Hang.CenterBelowHook + above.Value).MM() // of the centre of gravity over the pivot
-	front := (b.TiltPivot.BehindArm + z).MM() + p.cgDepth().MM()
+	y := (pivot.BelowHook - p.Hang.CenterBelowHook + above.Value).MM() // of the centre of gravity over the pivot
+	front := (pivot.BehindArm + z).MM() + p.cgDepth().MM()
 	aside := 0.0
 	if ball {
 		cg := p.Turn.Of(catalog.Point{X: d.CGRight, Y: d.CGAboveCenter})

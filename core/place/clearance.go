@@ -282,7 +282,7 @@ func (p *Placement) niche() []fit.Check {
 	}
 	out = append(out, sill)
 	b := p.Pairing.Bracket
-	if !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && b.SwivelPivot == nil {
+	if _, placed := b.SwivelAxis(); !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && !placed {
 		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{}, "niche"))
 	}
 	if b.Swivel.Value == 0 {
@@ -308,7 +308,8 @@ func (p *Placement) niche() []fit.Check {
 // axis and so much in front of the arm plane comes to half·cos φ + front·sin φ.
 func (p *Placement) sweep(beforeArms quantity.Length) (left, right quantity.Length) {
 	b := p.Pairing.Bracket
-	front := (b.SwivelPivot.BehindArm + beforeArms).MM()
+	pivot, _ := b.SwivelAxis()
+	front := (pivot.BehindArm + beforeArms).MM()
 	most := b.Swivel.Value.Radians()
 	far := func(half float64) quantity.Length {
 		at := min(most, math.Atan2(front, half))

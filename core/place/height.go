@@ -84,12 +84,13 @@ func (s *setting) tiltReach() TiltReach {
 	z, stacked := s.plane()
 	deep, told := s.front()
 	above, below := hang.Edges(pair.Display, pair.Pattern, pair.Turn)
-	if b.TiltPivot == nil || !stacked || !told || !above.Known || !below.Known || tilting && !(b.TiltDown.Known && b.TiltUp.Known) {
+	pivot, placed := b.TiltAxis()
+	if !placed || !stacked || !told || !above.Known || !below.Known || tilting && !(b.TiltDown.Known && b.TiltUp.Known) {
 		return TiltReach{}
 	}
-	centre := b.TiltPivot.BelowHook - pair.Hang.CenterBelowHook
+	centre := pivot.BelowHook - pair.Hang.CenterBelowHook
 	top, bottom := (centre + above.Value).MM(), (centre - below.Value).MM()
-	back := (b.TiltPivot.BehindArm + z).MM()
+	back := (pivot.BehindArm + z).MM()
 	lowest, highest := bottom, top
 	turn := func(degrees float64) {
 		for _, front := range []float64{back, back + deep.MM()} {

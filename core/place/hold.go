@@ -75,7 +75,8 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 		need(false, "how far the bracket swivels")
 	}
 	if swivel > 0 {
-		need(b.SwivelPivot != nil, "the swivel's pivot")
+		_, placed := b.SwivelAxis()
+		need(placed, "the swivel's pivot")
 		need(b.Profile.Known, "the bracket's profile")
 	}
 	carrier := f.Choice.Carrier()
@@ -156,8 +157,8 @@ func (s *setting) holding(h *Height, f *Fixing, out *Strength, armToCG quantity.
 		Head: b.Swivel.Value.Degrees(), Left: left.MM(), Right: right.MM(),
 		Leans: b.Swings() && b.Kind != "ball",
 	}
-	if b.SwivelPivot != nil {
-		one.Hanging.Behind = b.SwivelPivot.BehindArm.MM()
+	if pivot, placed := b.SwivelAxis(); placed {
+		one.Hanging.Behind = pivot.BehindArm.MM()
 	}
 	switch {
 	case b.ArmSwing.Known:

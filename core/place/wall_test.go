@@ -126,7 +126,7 @@ func TestWalls(t *testing.T) {
 			j.Wall.Niche = &catalog.Niche{X: mm(1650), Width: mm(1000), Bottom: mm(1000), Height: mm(1000)}
 		})},
 		"swung in a niche": {"niche", fit.Caution, "before swinging", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			b.Swivel, b.SwivelPivot = quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
+			b.Swivel, b.SwivelPivot = quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}
 			j.Wall.Niche = &catalog.Niche{X: mm(1650), Width: mm(1110), Bottom: mm(1000), Height: mm(1000)}
 		})},
 		"a rule without its figure": {"place", fit.Unknown, "eye height", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
@@ -230,7 +230,7 @@ func TestStrengthByHand(t *testing.T) {
 	straight := p.Strength.Use()
 	p = one(t, on(func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 		d.Mass = quantity.Some(20 * quantity.Kilogram)
-		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: mm(40)}
+		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}
 	}))
 	if a := p.Strength.Assessment; a.Strength.Share <= straight || a.Strength.Pose.Arm == 0 {
 		t.Errorf("%+v", a.Strength)

@@ -270,7 +270,7 @@ func TestBlocked(t *testing.T) {
 // concerns, and a display that cannot tilt all the way is not said to.
 func TestConditionsAreSaid(t *testing.T) {
 	s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
-		b.Profile, b.TiltPivot = catalogtest.Length(52), &catalog.Pivot{BelowHook: quantity.MM(219), BehindArm: quantity.MM(18)}
+		b.Profile, b.TiltPivot = catalogtest.Length(52), &catalog.Pivot{BelowHook: catalogtest.Length(219), BehindArm: catalogtest.Length(18)}
 		b.TiltDown, b.TiltUp = quantity.Some(20*quantity.Degree), quantity.Some(quantity.Angle(0))
 	})
 	finish := step(&s, "finish")

@@ -35,8 +35,8 @@ func DepthsOf(p *fit.Pairing) (Depths, bool) {
 // when it cannot be told.
 func Sinks(p *fit.Pairing, tilt float64) (quantity.Length, bool) {
 	depths, known := DepthsOf(p)
-	pivot := p.Bracket.TiltPivot
-	if !known || pivot == nil || p.Hang == nil {
+	pivot, placed := p.Bracket.TiltAxis()
+	if !known || !placed || p.Hang == nil {
 		return 0, false
 	}
 	_, below := hang.Edges(p.Display, p.Pattern, p.Turn)
@@ -61,7 +61,7 @@ func Side(p *fit.Pairing, tilt float64, at *place.Placement) *drawing.Drawing {
 	centre := -p.Hang.CenterBelowHook.MM()
 	s := side{Drawing: &drawing.Drawing{Title: "From the side"}, p: p, depths: depths,
 		profile: p.Bracket.Profile.Value.MM(), centre: centre, top: centre + above.Value.MM(), bottom: centre - below.Value.MM(), tilt: tilt}
-	if pivot := p.Bracket.TiltPivot; pivot != nil {
+	if pivot, placed := p.Bracket.TiltAxis(); placed {
 		s.pivot = drawing.Point{X: -(s.profile - pivot.BehindArm.MM()), Y: -pivot.BelowHook.MM()}
 	} else {
 		s.tilt = 0
@@ -153,7 +153,7 @@ func (s *side) bracket() {
 		low, high = -i.ArmBottom.MM(), i.ArmTop.MM()
 	}
 	s.Named("side.arm", drawing.Arm, s.tilting(-s.profile, low, -s.profile+b.PlateThickness.MM(), high), "Arm of the bracket")
-	if b.TiltPivot != nil {
+	if _, placed := b.TiltAxis(); placed {
 		s.Named("side.tilt", drawing.Outline, drawing.Circle{Center: s.pivot, Radius: s.TextHeight * 0.35}, "Tilt pivot")
 	}
 }
@@ -246,10 +246,10 @@ func (s *side) frame() {
 // in degrees about the swivel pivot, its arm at full reach. It is nil for a
 // bracket without a swivel, or when a figure is missing.
 func Above(p *fit.Pairing, swivel float64) *drawing.Drawing {
-	pivot := p.Bracket.SwivelPivot
+	pivot, placed := p.Bracket.SwivelAxis()
 	depths, known := DepthsOf(p)
 	w, _, outlined := p.Display.Outline(p.Turn)
-	if pivot == nil || !known || !outlined || !p.Bracket.Reach.Known {
+	if !placed || !known || !outlined || !p.Bracket.Reach.Known {
 		return nil
 	}
 	x, _ := p.Display.PatternCenter(p.Pattern, p.Turn)
