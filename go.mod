@@ -9,6 +9,7 @@ require (
 	github.com/alecthomas/kong v1.17.0
 	github.com/chromedp/cdproto v0.159.0
 	github.com/chromedp/chromedp v0.23.0
+	github.com/gosimple/unidecode v1.0.1
 	github.com/jmoiron/sqlx v1.4.0
 	github.com/labstack/echo/v5 v5.4.4
 	github.com/pressly/goose/v3 v3.29.0

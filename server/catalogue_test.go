@@ -158,6 +158,9 @@ func TestKeepingAnItem(t *testing.T) {
 	if a := d.get(path); a.StatusCode != 404 {
 		t.Errorf("%d", a.StatusCode)
 	}
+	if r := d.get("/api/history?kind=nonsense"); r.StatusCode != 400 && r.StatusCode != 422 {
+		t.Errorf("a history of nonsense: %d", r.StatusCode)
+	}
 	all := read[[]Edition](t, d.get("/api/history"), 200)
 	if !all[0].Removed || all[0].Kind != "display" {
 		t.Errorf("%+v", all[0])

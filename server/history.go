@@ -43,7 +43,11 @@ const mostEditions = 200
 
 // history lists revisions, the latest first.
 func (s *Server) history(c *echo.Context) error {
-	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[c.QueryParam("kind")]
+	asked := c.QueryParam("kind")
+	kind, ok := map[string]string{"": "", "displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[asked]
+	if !ok {
+		return exchange.Problems{{Path: "kind", Found: asked, Allowed: "displays, brackets, policies or jobs, or nothing for everything"}}
+	}
 	list, err := s.store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
 	if err != nil {
 		return err

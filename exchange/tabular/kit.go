@@ -1,23 +1,14 @@
 package tabular
 
-import (
-	"fmt"
-	"maps"
-	"slices"
-)
+import "fmt"
 
 // kit reads parts, and puts them into the boxes of their brackets in place of
-// what was in them.
+// what was in them. A bracket's parts may stand on several sheets of a file: all
+// of them are in its box.
 func (k *taker) kit(index int, s *Sheet) {
 	_, columns := s.Layout.placed()
-	boxes := map[string]*Row{} // the row that carries a bracket's document
-	for i := range k.out.Rows {
-		if r := &k.out.Rows[i]; r.kind == Brackets && r.doc != nil {
-			boxes[r.ID] = r
-		}
-	}
+	boxes, begun := k.boxes, k.begun
 	var rows []Row
-	var begun = map[string]bool{}
 	for n := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows)); n < len(s.Table.Rows); n++ {
 		cells := s.Table.Rows[n]
 		if blank(cells) {
@@ -58,12 +49,6 @@ func (k *taker) kit(index int, s *Sheet) {
 			box.doc["kit"] = append(kit, r.doc)
 		}
 		rows = append(rows, r)
-	}
-	// Brackets that the file has kits for, and no row of their own.
-	for _, id := range slices.Sorted(maps.Keys(boxes)) {
-		if b := boxes[id]; b.N < 0 {
-			rows = append(rows, *b)
-		}
 	}
 	k.out.Rows = append(k.out.Rows, rows...)
 }

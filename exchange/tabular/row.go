@@ -1,10 +1,14 @@
 package tabular
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
 	"strings"
+
+	"github.com/gosimple/unidecode"
+	"golang.org/x/text/unicode/norm"
 
 	"nexufix/exchange"
 )
@@ -20,6 +24,7 @@ type Row struct {
 	Changes  []exchange.Change
 
 	kind  string
+	named bool // it has a name that tells it from a heading
 	doc   map[string]any
 	from  map[string]int // column of a path in the document
 	have  []byte         // what is in the catalogue
@@ -27,17 +32,20 @@ type Row struct {
 	place []int          // where the file's patterns are in the document
 }
 
-// squeezed is a name without case, spaces and signs.
+// squeezed is a name without case, spaces and signs, unless it has nothing else.
+// A plus tells models apart.
 func squeezed(s string) string {
-	return strings.ToLower(notWord.ReplaceAllString(s, ""))
+	s = strings.ToLower(norm.NFKC.String(s))
+	return cmp.Or(notWord.ReplaceAllString(s, ""), strings.TrimSpace(s))
 }
 
-var notWord = regexp.MustCompile(`[^\pL\pN]+`)
+var notWord = regexp.MustCompile(`[^\pL\pN\pM+]+`)
 
-// slug makes an id of a name.
+// slug makes an id of a name, in Latin letters whatever script it is in. A name
+// of signs alone is told by their numbers.
 func slug(name string) string {
 	var b strings.Builder
-	for _, r := range strings.ToLower(name) {
+	for _, r := range strings.ToLower(unidecode.Unidecode(name)) {
 		switch {
 		case r >= 'a' && r <= 'z', r >= '0' && r <= '9':
 			b.WriteRune(r)
@@ -46,7 +54,46 @@ func slug(name string) string {
 		}
 	}
 	id := strings.Trim(b.String(), "-")
-	return strings.Trim(id[:min(len(id), 80)], "-")
+	if id == "" {
+		id = fmt.Sprintf("x%x", name)
+	}
+	return strings.Trim(id[:min(len(id), longestSlug)], "-")
+}
+
+// longestSlug leaves room for a number within the 80 letters of an id.
+const longestSlug = 72
+
+// ids gives the rows of a sheet their ids where the file has none. What is in
+// the catalogue is found by its name, or by its id given as a name; a new name has
+// an id of its own, also when it would be another's: nothing is replaced because
+// two names sound alike.
+func (k *taker) ids(rows []Row) {
+	for i := range rows {
+		r := &rows[i]
+		if r.ID != "" {
+			k.taken[r.kind+r.ID] = squeezed(r.Name)
+		}
+	}
+	for i := range rows {
+		r := &rows[i]
+		if r.ID != "" || !r.named {
+			continue
+		}
+		name := squeezed(r.Name)
+		if r.ID = k.have.named[r.kind+name]; r.ID == "" {
+			id := slug(r.Name)
+			for n := 2; ; n++ {
+				if r.ID = id; n > 2 {
+					r.ID = fmt.Sprintf("%s-%d", id, n-1)
+				}
+				other, used := k.taken[r.kind+r.ID]
+				if used && other == name || !used && (k.have.document(r.kind, r.ID) == nil || squeezed(r.ID) == name) {
+					break
+				}
+			}
+		}
+		k.taken[r.kind+r.ID] = name
+	}
 }
 
 // columns are the targets of a layout, in the order their cells are set:
@@ -72,8 +119,8 @@ func (l *Layout) placed() (whole int, rest []placed) {
 	return whole, rest
 }
 
-// name finds what a row is about: by id, else by what it is called.
-func (r *Row) name(s *Sheet, cells []string, have *shelf) {
+// name finds what a row is about: its id, and what it is called.
+func (r *Row) name(s *Sheet, cells []string) {
 	text := map[string]string{}
 	filled := 0
 	for i, c := range s.Layout.Columns {
@@ -87,11 +134,7 @@ func (r *Row) name(s *Sheet, cells []string, have *shelf) {
 		r.Name = text["name"]
 	}
 	r.ID = text["id"]
-	if r.ID == "" && (text["model"] != "" || text["name"] != "") && filled > 1 {
-		if r.ID = have.named[r.kind+squeezed(r.Name)]; r.ID == "" {
-			r.ID = slug(r.Name)
-		}
-	}
+	r.named = (text["model"] != "" || text["name"] != "") && filled > 1
 	if r.Name == "" {
 		r.Name = r.ID
 	}

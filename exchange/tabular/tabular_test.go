@@ -168,9 +168,9 @@ func TestLibreOffice(t *testing.T) {
 func TestPeoplesFiles(t *testing.T) {
 	for file, want := range map[string]string{
 		"counter-list.csv": `[
-  {"id":"ofenholz-br-tchen-32","maker":"Ofenholz","model":"Brötchen 32","diagonal_mm":800.1,"depth_mm":61.5,"mass_kg":6.4,"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6"}]},
-  {"id":"ofenholz-br-tchen-43","maker":"Ofenholz","model":"Brötchen 43","diagonal_mm":1079.5,"depth_mm":63,"mass_kg":10.85,"patterns":[{"width_mm":400,"height_mm":200,"thread":"M6"}]},
-  {"id":"ofenholz-kr-mel-22","maker":"Ofenholz","model":"Krümel 22","diagonal_mm":548.64,"depth_mm":38.2,"patterns":[{"width_mm":100,"height_mm":100,"thread":"M4"}]}]`,
+  {"id":"ofenholz-brotchen-32","maker":"Ofenholz","model":"Brötchen 32","diagonal_mm":800.1,"depth_mm":61.5,"mass_kg":6.4,"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6"}]},
+  {"id":"ofenholz-brotchen-43","maker":"Ofenholz","model":"Brötchen 43","diagonal_mm":1079.5,"depth_mm":63,"mass_kg":10.85,"patterns":[{"width_mm":400,"height_mm":200,"thread":"M6"}]},
+  {"id":"ofenholz-krumel-22","maker":"Ofenholz","model":"Krümel 22","diagonal_mm":548.64,"depth_mm":38.2,"patterns":[{"width_mm":100,"height_mm":100,"thread":"M4"}]}]`,
 		"exhibits.xlsx": `[
   {"id":"lokwerk-drehscheibe-42","maker":"Lokwerk","model":"Drehscheibe 42","width_mm":949.325,"height_mm":549.275,"depth_mm":63.5,"mass_kg":11.566605,"mass_with_stand_kg":14.061363,
    "patterns":[{"width_mm":400,"height_mm":400,"thread":"M6","rows":{"top":{"thread_depth_mm":12},"bottom":{"thread_depth_mm":12}}}]},

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"runtime"
 	"slices"
 	"strings"
@@ -59,15 +60,27 @@ func (t *Taken) Count(o Outcome) (n int) {
 // Take reads sheets against a catalogue. What a row says goes over what is
 // there: a blank cell changes nothing, and nothing is written.
 func Take(sheets []Sheet, have *exchange.Contents) Taken {
-	k := taker{have: newShelf(have)}
+	k := taker{have: newShelf(have), taken: map[string]string{}}
 	for i := range sheets {
 		if sheets[i].Layout.Kind != Kits {
 			k.sheet(i, &sheets[i])
 		}
 	}
+	k.boxes, k.begun = map[string]*Row{}, map[string]bool{}
+	for i := range k.out.Rows {
+		if r := &k.out.Rows[i]; r.kind == Brackets && r.doc != nil {
+			k.boxes[r.ID] = r
+			k.have.named[Brackets+squeezed(r.Name)] = r.ID
+		}
+	}
 	for i := range sheets {
 		if sheets[i].Layout.Kind == Kits {
 			k.kit(i, &sheets[i])
+		}
+	}
+	for _, id := range slices.Sorted(maps.Keys(k.boxes)) {
+		if b := k.boxes[id]; b.N < 0 { // the file has its kit, and no row of its own
+			k.out.Rows = append(k.out.Rows, *b)
 		}
 	}
 	k.twice()
@@ -86,8 +99,11 @@ func Take(sheets []Sheet, have *exchange.Contents) Taken {
 }
 
 type taker struct {
-	have shelf
-	out  Taken
+	have  shelf
+	out   Taken
+	taken map[string]string // name, squeezed, by kind and id
+	boxes map[string]*Row   // the rows that carry the documents of brackets with kits
+	begun map[string]bool   // brackets whose kit is the file's
 }
 
 // sheet reads displays or brackets, on all cores.
@@ -100,9 +116,15 @@ func (k *taker) sheet(index int, s *Sheet) {
 		if blank(cells) {
 			return
 		}
-		r := &rows[i]
-		*r = Row{Sheet: index, N: first + i, kind: s.Layout.Kind, from: map[string]int{}}
-		r.name(s, cells, &k.have)
+		rows[i] = Row{Sheet: index, N: first + i, kind: s.Layout.Kind, from: map[string]int{}}
+		rows[i].name(s, cells)
+	})
+	k.ids(rows)
+	each(len(rows), func(i int) {
+		r, cells := &rows[i], s.Table.Rows[first+i]
+		if r.kind == "" {
+			return
+		}
 		if r.ID == "" {
 			r.Outcome = LeftOut
 			return
@@ -286,6 +308,11 @@ func (k *taker) blame(r *Row, kit []*Row, p exchange.Problem) {
 	}
 	if column, ok := r.from[path]; ok {
 		r.wrong(column, text)
+		return
+	}
+	if r.N < 0 { // it has no row: its first part tells
+		kit[0].wrong(-1, strings.TrimSpace(path+" "+text))
+		r.Outcome = Wrong
 		return
 	}
 	r.wrong(-1, strings.TrimSpace(path+" "+text))
