@@ -12,6 +12,7 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 	"nexufix/core/steps"
+	"nexufix/core/steps/stepstest"
 	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/svg"
@@ -325,5 +326,20 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 	}
 	if blocked < 4 || free < 4 {
 		t.Errorf("%d jobs are blocked, %d are not", blocked, free)
+	}
+}
+
+// TestSheetsAgreeWithPlacement: for every job of the demo, points, holes, drills,
+// parts and counts are the same in placement, steps, template and measure card.
+func TestSheetsAgreeWithPlacement(t *testing.T) {
+	c := contents(t)
+	for _, job := range c.Jobs {
+		extra := fit.Extra{Accessories: job.Accessories}
+		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, extra, c.PolicyOrDefault())
+		all := place.Place(&p, job)
+		seq := steps.Generate(&p, steps.Site{Wall: job.Wall.Type, Load: extra, Places: all})
+		for _, s := range stepstest.Disagreements(&p, all, &seq) {
+			t.Errorf("%s: %s", job.ID, s)
+		}
 	}
 }
