@@ -229,6 +229,34 @@ func TestLifting(t *testing.T) {
 	}
 }
 
+// TestLiftByMass: over all masses, the fewest of one, two and three people within
+// one and a half times their limit, and lifting equipment beyond three. Free of a
+// site the hands go from 75 cm to 140 cm, and 25 cm in front of the ankles for a
+// thin display: 23 kg × 0.805 × (0.82 + 4.5/65) × 0.90 = 14.82 kg (NIOSH 94-110,
+// by hand). Rail 40 hangs 1 kg of its own on it.
+func TestLiftByMass(t *testing.T) {
+	const one = 23 * 0.805 * (0.82 + 4.5/65) * 0.90
+	if math.Abs(one-14.82) > 0.01 {
+		t.Fatal(one)
+	}
+	for grams := int64(500); grams < 60_000; grams += 250 {
+		lifted := float64(grams)/1000 + 1
+		people, equipment := 3, true
+		for n, limit := range []float64{one, one * 2 * 2 / 3, one * 3 / 2} {
+			if lifted <= 1.5*limit {
+				people, equipment = n+1, false
+				break
+			}
+		}
+		s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
+			d.Mass, d.Diagonal, b.RatedLoad = catalogtest.Mass(grams), catalogtest.Length(1000), catalogtest.Mass(90_000)
+		})
+		if l := s.Lift; l.People != people || l.Equipment != equipment || step(&s, "lift").People != people {
+			t.Errorf("%d g: %d people, equipment %v; want %d, %v", grams, l.People, l.Equipment, people, equipment)
+		}
+	}
+}
+
 // TestBlocked: what keeps a display from being installed is listed with its
 // rule; without a stack, a place on the bracket or a fitting pairing there are no
 // steps.
