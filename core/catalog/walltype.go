@@ -108,31 +108,26 @@ type WallProperties struct {
 	Caution quantity.Phrase // what goes wrong here
 }
 
-// Properties are the wall's; the zero value for one that is not known.
-func (t WallType) Properties() WallProperties {
+// unknownWall is what a wall is that is none of the table.
+var unknownWall WallProperties
+
+func (t WallType) row() *WallProperties {
 	for i := range Walls {
 		if Walls[i].Type == t {
-			return Walls[i]
+			return &Walls[i]
 		}
 	}
-	return WallProperties{}
+	return &unknownWall
 }
+
+// Properties are the wall's; the zero value for one that is not known.
+func (t WallType) Properties() WallProperties { return *t.row() }
 
 // HasStuds says whether the wall is fixed to by its studs.
-func (t WallType) HasStuds() bool { return t == WoodStud || t == MetalStud }
+func (t WallType) HasStuds() bool { return t.row().Studs }
 
 // Holds is what a fastener holds in.
-func (t WallType) Holds() Material {
-	switch t {
-	case WoodStud, TimberBoard, ThinBacker:
-		return Wood
-	case Concrete, Block, LinedMasonry:
-		return Masonry
-	case MetalStud, HollowBoard:
-		return Hollow
-	}
-	return NoMaterial
-}
+func (t WallType) Holds() Material { return t.row().Holds }
 
 // usualCovering is 5/8 in of board over studs or masonry (practice).
 const usualCovering = 16 * quantity.Millimetre
