@@ -126,7 +126,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 	room := make([]Force, len(c.Points))
 	bends := a.Capacity.Bends && !a.Capacity.BendUnknown
 	unstated := a.Capacity.Basis == Unstated || a.Beside != nil && a.Beside.Basis == Unstated
-	judge := func(p *Pose, s Situation) (worst float64) {
+	judge := func(p *Pose, s *Situation) (worst float64) {
 		square, rated := &a.Square, &a.SquareRated
 		if p.Aside {
 			square, rated = &a.Swung, &a.SwungRated
@@ -147,11 +147,11 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 		}
 		return worst
 	}
-	families := c.Hanging.Poses()
-	pose := func(p *Pose) float64 {
-		s := Permanent
+	pose := func(at stand) float64 {
+		one := c.Hanging.pose(at)
+		p, s := &one, &Permanent
 		if p.Aside {
-			s = Aside
+			s = &Aside
 		}
 		once := [2]Weight{p.Display, p.Own}
 		if !c.Vehicle {
@@ -175,9 +175,10 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 		}
 		return worst
 	}
-	for _, family := range families {
+	tested := func(at stand) float64 { return c.typeTest(a, on, at, room) }
+	for _, family := range c.Hanging.stands() {
 		walk(family, pose)
-		walk(family, func(p *Pose) float64 { return c.typeTest(a, on, p, room) })
+		walk(family, tested)
 	}
 }
 
@@ -185,14 +186,15 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 // times the weight, at the most 880 N more than it.
 const mostOnTop = 880
 
-func (c *Case) typeTest(a *Assessment, on *Bolted, p *Pose, room []Force) (worst float64) {
+func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (worst float64) {
+	p := c.Hanging.pose(at)
 	w := p.Display
 	w.Force += min(3*w.Force, w.Force+mostOnTop)
 	both := [2]Weight{w, p.Own}
 	on.Forces(both[:], room)
 	for i := range room {
-		share := a.of(&c.Points[i]).Utilisation(room[i], TypeTest, a.Cones[i], Ultimate)
-		a.TypeTest.take(share, i, p, room[i])
+		share := a.of(&c.Points[i]).Utilisation(room[i], &TypeTest, a.Cones[i], Ultimate)
+		a.TypeTest.take(share, i, &p, room[i])
 		worst = max(worst, share)
 	}
 	return worst
@@ -209,7 +211,7 @@ func (c *Case) handling(a *Assessment, on *Bolted) {
 	for n := range poses {
 		on.Forces([]Weight{poses[n].Display, poses[n].Own, push[n]}, room)
 		for i := range room {
-			a.Handling.take(a.of(&c.Points[i]).Utilisation(room[i], Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
+			a.Handling.take(a.of(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
 		}
 	}
 }

@@ -79,7 +79,7 @@ type Capacity struct {
 
 // Design are the pull and shear that one may be asked for in a situation, the
 // shear straight down; as if an unstated figure were ultimate.
-func (c *Capacity) Design(s Situation) (pull, shear float64) {
+func (c *Capacity) Design(s *Situation) (pull, shear float64) {
 	if c.Wood {
 		return c.Pull * s.wood, c.Lateral.Holds(1, 0) * s.shear
 	}
@@ -89,7 +89,7 @@ func (c *Capacity) Design(s Situation) (pull, shear float64) {
 
 // figure is what a pack's figure is multiplied by in a situation, with an
 // unstated one taken for what it is given as.
-func (c *Capacity) figure(s Situation, unstated Basis) float64 {
+func (c *Capacity) figure(s *Situation, unstated Basis) float64 {
 	basis := c.Basis
 	if basis == Unstated {
 		basis = unstated
@@ -107,7 +107,7 @@ func (c *Capacity) figure(s Situation, unstated Basis) float64 {
 
 // Utilisation is the share of what the fastener may hold that a force takes; edge
 // is what edges and neighbours leave of its pull.
-func (c *Capacity) Utilisation(f Force, s Situation, edge float64, unstated Basis) float64 {
+func (c *Capacity) Utilisation(f Force, s *Situation, edge float64, unstated Basis) float64 {
 	if math.IsInf(f.Pull, 1) || math.IsInf(f.Down, 0) || math.IsInf(f.Right, 0) {
 		return math.Inf(1) // nothing takes it; before a formula makes a NaN of it, which is less than anything
 	}
@@ -130,7 +130,7 @@ func (c *Capacity) Utilisation(f Force, s Situation, edge float64, unstated Basi
 
 // bending is the share of what a fixing that crosses a cavity takes in bending:
 // V/V_M + N/N_s.
-func (c *Capacity) bending(pull, shear float64, s Situation) float64 {
+func (c *Capacity) bending(pull, shear float64, s *Situation) float64 {
 	if math.IsInf(pull, 1) || math.IsInf(shear, 1) {
 		return math.Inf(1)
 	}

@@ -190,11 +190,11 @@ func TestStandOff(t *testing.T) {
 	near(t, "V_M", got.BendMoment, 37, 0.2)
 	near(t, "N_s", got.BendTension, 3.14159265*5.77*5.77/4*200, 1)
 	f := Force{Pull: 100, Down: 20}
-	near(t, "bending decides", got.Utilisation(f, Permanent, 1, Ultimate), 20/got.BendMoment+100/got.BendTension, 1e-9)
+	near(t, "bending decides", got.Utilisation(f, &Permanent, 1, Ultimate), 20/got.BendMoment+100/got.BendTension, 1e-9)
 	// A rigid sleeve with a foot of 20 does not bend, but pulls: 20·118/20 more.
 	c.Item.Sleeve = mm(20)
 	got, _ = anchorCapacity(&c, &l, wall.Type)
-	near(t, "with a sleeve", got.Utilisation(f, Permanent, 1, Ultimate), (100+20*118.0/20)/980.665+20/980.665, 1e-9)
+	near(t, "with a sleeve", got.Utilisation(f, &Permanent, 1, Ultimate), (100+20*118.0/20)/980.665+20/980.665, 1e-9)
 	// Without a root nothing can be said; thin layers do not count.
 	c.Item.Sleeve, c.Item.Root = 0, 0
 	if got, _ = anchorCapacity(&c, &l, wall.Type); !got.BendUnknown {

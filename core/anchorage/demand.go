@@ -19,7 +19,7 @@ type Point struct {
 type Force struct{ Pull, Down, Right float64 }
 
 // Shear is the load across the fastener.
-func (f Force) Shear() float64 { return math.Hypot(f.Down, f.Right) }
+func (f Force) Shear() float64 { return math.Sqrt(f.Down*f.Down + f.Right*f.Right) }
 
 // Weight is a force downwards on the plates, in newtons: where it acts, across
 // the wall and out from it, in millimetres.

@@ -49,7 +49,28 @@ func (h *Hanging) closed() Pose {
 	return Pose{Closed: true, Display: Weight{h.Display, h.CGX, h.Profile + h.ZHalf}, Own: Weight{h.Own, h.DatumX, h.Profile / 2}}
 }
 
-// Poses are those among which the worst one is, in families along which it
+// stand is one way to stand by its angles, in degrees to the right.
+type stand struct {
+	arm, head float64
+	closed    bool
+}
+
+func (h *Hanging) pose(s stand) Pose {
+	if s.closed {
+		return h.closed()
+	}
+	return h.at(s.arm, s.head)
+}
+
+// cosines are those of whole degrees up to a half turn.
+var cosines = func() (c [181]float64) {
+	for i := range c {
+		c[i] = math.Cos(float64(i) * math.Pi / 180)
+	}
+	return c
+}()
+
+// stands are those among which the worst one is, in families along which it
 // rises and falls smoothly: closed and straight out; to each side swung aside with
 // the arm stretched, the head alone, the arm as far as it goes with the head
 // beyond it, and where the head just clears the wall. What would be in the wall is
@@ -59,67 +80,80 @@ func (h *Hanging) closed() Pose {
 // stretched arm in the direction of its moments, as far as the arm goes there. So
 // the head alone matters only where it turns farther than the arm. Tests hold this
 // against all poses in whole degrees.
-func (h *Hanging) Poses() [][]Pose {
-	out := [][]Pose{{h.Straight()}, {h.closed()}}
+func (h *Hanging) stands() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
-		return out
+		return [][]stand{{{}}, {{closed: true}}}
 	}
-	least := h.Profile + h.ZHalf - 1e-9
+	all := make([]stand, 0, 2+2*int(2*h.Arm+2*h.Head+2)) // one piece of memory for all
+	out := make([][]stand, 0, 10)
+	from := 0
+	end := func() {
+		if len(all) > from {
+			out = append(out, all[from:len(all):len(all)])
+			from = len(all)
+		}
+	}
+	all = append(all, stand{})
+	end()
+	all = append(all, stand{closed: true})
+	end()
+	gap := h.Profile + h.ZHalf
+	least := gap - 1e-9
 	l1, l2 := h.Reach-h.Behind, h.Behind+h.ZHalf
-	for _, side := range []float64{-1, 1} {
-		family := func(n float64, at func(float64) Pose, more ...Pose) {
-			poses := make([]Pose, 0, int(n)+len(more))
-			for x := 1.0; x <= n; x++ {
-				if p := at(x); p.Display.Out >= least {
-					poses = append(poses, p)
+	for _, side := range [2]float64{-1, 1} {
+		for a := 1; float64(a) <= h.Arm && a <= 180; a++ { // the stretched arm
+			if (l1+l2)*cosines[a] >= least {
+				all = append(all, stand{arm: side * float64(a)})
+			}
+		}
+		if c := gap / (l1 + l2); h.Arm > 0 && math.Abs(c) <= 1 {
+			if a := math.Acos(c) * 180 / math.Pi; a <= h.Arm {
+				all = append(all, stand{arm: side * a})
+			}
+		}
+		end()
+		if h.Head > h.Arm {
+			for f := 1; float64(f) <= h.Head && f <= 180; f++ {
+				if l1+l2*cosines[f] >= least {
+					all = append(all, stand{head: side * float64(f)})
 				}
 			}
-			if poses = append(poses, more...); len(poses) > 0 {
-				out = append(out, poses)
-			}
-		}
-		var clears []Pose // the stretched arm
-		if c := (h.Profile + h.ZHalf) / (l1 + l2); h.Arm > 0 && c <= 1 {
-			if a := math.Acos(c) * 180 / math.Pi; a <= h.Arm {
-				clears = append(clears, h.at(side*a, 0))
-			}
-		}
-		family(h.Arm, func(a float64) Pose { return h.at(side*a, 0) }, clears...)
-		if h.Head > h.Arm {
-			family(h.Head, func(f float64) Pose { return h.at(0, side*f) })
+			end()
 		}
 		if h.Arm > 0 && h.Arm < 90 {
-			family(h.Head, func(f float64) Pose { return h.at(side*h.Arm, side*f) })
+			for f := 1.0; f <= h.Head; f++ {
+				if s := (stand{arm: side * h.Arm, head: side * f}); h.at(s.arm, s.head).Display.Out >= least {
+					all = append(all, s)
+				}
+			}
+			end()
 		}
 		// l1·cos α + l2·cos β = profile + z + half.
-		var bent []Pose
-		for a := 0.0; a <= h.Arm; a++ {
-			c := (h.Profile + h.ZHalf - l1*math.Cos(a*math.Pi/180)) / l2
+		for a := 0; float64(a) <= h.Arm && a <= 180; a++ {
+			c := (gap - l1*cosines[a]) / l2
 			if math.Abs(c) > 1 {
 				continue
 			}
-			if b := math.Acos(c) * 180 / math.Pi; math.Abs(b-a) <= h.Head {
-				bent = append(bent, h.at(side*a, side*(b-a)))
+			if b := math.Acos(c)*180/math.Pi - float64(a); math.Abs(b) <= h.Head {
+				all = append(all, stand{arm: side * float64(a), head: side * b})
 			}
 		}
-		if bent != nil {
-			out = append(out, bent)
-		}
+		end()
 	}
 	return out
 }
 
-// Along a family poses are looked at so far apart, and then all around the worst
-// of these.
-const coarse = 6
-
-// walk judges a family: every coarse pose, the last, and those between the worst
-// and its neighbours. judge gives what is to be the largest.
-func walk(family []Pose, judge func(*Pose) float64) {
+// walk judges a family: every sixth stand and the last, and then, ever closer,
+// those beside the worst. judge gives what is to be the largest.
+func walk(family []stand, judge func(stand) float64) {
+	const coarse = 6
 	last := len(family) - 1
 	worst, at := -1.0, 0
 	look := func(i int) {
-		if x := judge(&family[i]); x > worst {
+		if i < 0 || i > last {
+			return
+		}
+		if x := judge(family[i]); x > worst {
 			worst, at = x, i
 		}
 	}
@@ -127,11 +161,10 @@ func walk(family []Pose, judge func(*Pose) float64) {
 		look(i)
 	}
 	look(last)
-	from, to := max(0, at-coarse+1), min(last, at+coarse-1)
-	for i := from; i <= to; i++ {
-		if i%coarse != 0 && i != last {
-			look(i)
-		}
+	for _, step := range [...]int{3, 2, 1} {
+		middle := at
+		look(middle - step)
+		look(middle + step)
 	}
 }
 

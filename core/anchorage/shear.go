@@ -2,7 +2,6 @@ package anchorage
 
 import (
 	"math"
-	"slices"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -188,33 +187,23 @@ func (l *Lateral) Holds(along, across float64) float64 {
 		return l.at(0)
 	}
 	along, across = math.Abs(along), math.Abs(across)
-	low, _ := slices.BinarySearch(tangents[:], across/along) // of an angle above low − 1 and up to low degrees
-	return min(l.at(low), l.at(max(0, low-1)))
+	low := int(math.Atan2(across, along) * 180 / math.Pi)
+	return min(l.at(low), l.at(min(90, low+1)))
 }
-
-// tangents are those of whole degrees, 90 being beyond any.
-var tangents = func() (t [91]float64) {
-	for i := range t {
-		t[i] = math.Tan(float64(i) * math.Pi / 180)
-	}
-	t[90] = math.Inf(1)
-	return t
-}()
 
 // Combined is the share of its strength that a fastener in wood is asked for
 // by a pull and a shear: Z'α = W'p·Z' / (W'p·cos²α + Z'·sin²α), with α the load's
 // angle from the surface (NDS 12.4.1); never less than either alone, which that
 // formula can give where the pull is small.
 func Combined(pull, shear, holdsPull, holdsShear float64) float64 {
-	load := math.Hypot(pull, shear)
+	load := math.Sqrt(pull*pull + shear*shear)
 	if load == 0 {
 		return 0
 	}
 	if holdsPull <= 0 || holdsShear <= 0 {
 		return math.Inf(1)
 	}
-	cos, sin := shear/load, pull/load
-	return max(load*(holdsPull*cos*cos+holdsShear*sin*sin)/(holdsPull*holdsShear), pull/holdsPull, shear/holdsShear)
+	return max((holdsPull*shear*shear+holdsShear*pull*pull)/(load*holdsPull*holdsShear), pull/holdsPull, shear/holdsShear)
 }
 
 // Anchored is the share of its rating that an anchor is asked for: N/N_r +

@@ -126,7 +126,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 	a := one.Assess()
 	out.Assessment = &a
 	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
-	out.HoldsPull, out.HoldsAcross = a.Capacity.Design(anchorage.Permanent)
+	out.HoldsPull, out.HoldsAcross = a.Capacity.Design(&anchorage.Permanent)
 	if out.InWood {
 		out.Ultimate = a.Capacity.Pull * a.Capacity.PullUltimate
 	}

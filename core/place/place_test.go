@@ -200,10 +200,20 @@ func TestRun(t *testing.T) {
 }
 
 func BenchmarkPlace(b *testing.B) {
-	p, job := site(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) })
-	for b.Loop() {
-		if all := Place(p, job); len(all[0].Points) != 4 {
-			b.Fatal("not placed")
-		}
+	for name, swing := range map[string]bool{"fixed": false, "swinging": true} {
+		p, job := site(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Place.X = some(1650)
+			if swing {
+				b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}
+				b.TiltDown, b.TiltUp, b.TiltPivot = quantity.Some(12*quantity.Degree), quantity.Some(5*quantity.Degree), &catalog.Pivot{BelowHook: some(219), BehindArm: some(18)}
+			}
+		})
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				if all := Place(p, job); len(all[0].Points) != 4 {
+					b.Fatal("not placed")
+				}
+			}
+		})
 	}
 }

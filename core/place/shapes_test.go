@@ -241,7 +241,7 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 
 	// From above: x along the wall, y outwards.
 	if niche != nil {
-		out[NicheRule] = front.inside((niche.X-niche.Width/2).MM(), (niche.X+niche.Width/2).MM(), -all, all)
+		out[NicheRule] = front.inside((niche.X - niche.Width/2).MM(), (niche.X + niche.Width/2).MM(), -all, all)
 	}
 	if axis, ok := b.SwivelAxis(); ok {
 		arm := b.Reach.Value.MM()
