@@ -180,3 +180,65 @@ func BenchmarkGridScreen(b *testing.B) {
 	}
 	d.must()
 }
+
+// TestBracketFiguresByHand: what a joint holds and what a fastener is made for
+// and rated at are typed and ticked, a slip of the hand shows at its figure, an
+// emptied figure is gone, and what was typed is kept.
+func TestBracketFiguresByHand(t *testing.T) {
+	d := sit(t, "/catalogue/brackets/sill-40")
+	d.allowed = "400"
+	d.See(`[data-tag="kit.0"]`)
+	fill := func(css, text string) {
+		t.Helper()
+		d.Click(css)
+		d.Chord("a")
+		d.Type(text)
+	}
+	fill(`input[data-path="tilt_hold_nm"]`, "12.5")
+	fill(`input[data-path="arm_swing_deg"]`, "-7")
+	d.Wait(`document.querySelector('input[data-path="arm_swing_deg"]').getAttribute('aria-invalid') === 'true'`)
+	fill(`input[data-path="arm_swing_deg"]`, "75")
+	d.Wait(`document.querySelector('input[data-path="arm_swing_deg"]').getAttribute('aria-invalid') !== 'true'`)
+	fill(`input[data-path="hung_mass_kg"]`, "2.5")
+	fill(`input[data-path="tilt_pivot.behind_arm_mm"]`, kb.Backspace)
+	// The frame fixing: another wall, and another rating there.
+	line := value[int](d, `[...document.querySelectorAll('.kit-lines th[scope="row"]')].findIndex((e) => e.innerText.startsWith('frame fixing')) + 1`)
+	row := fmt.Sprintf(`details:has(input[aria-label="Line %d: made for block or brick"])`, line)
+	d.Click(row + " summary")
+	d.Click(fmt.Sprintf(`input[aria-label="Line %d: made for lined masonry"]`, line))
+	fill(fmt.Sprintf(`input[data-path="kit[%d].ratings.lined_masonry.pull_kg"]`, line-1), "95")
+	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
+	d.Click(`form button[type=submit]`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	got := value[string](d, fmt.Sprintf(`fetch('/api/items/brackets/sill-40').then((r) => r.json()).then(({bracket: b}) => JSON.stringify([b.tilt_hold_nm, b.arm_swing_deg, b.hung_mass_kg, b.tilt_pivot, b.kit[%d].for, b.kit[%d].ratings.lined_masonry.pull_kg]))`, line-1, line-1))
+	if got != `[12.5,75,2.5,{"below_hook_mm":219},["lined_masonry"],95]` {
+		t.Error(got)
+	}
+}
+
+// TestDisplayFiguresByHand: figures of a display are typed key by key, in
+// millimetres and in inches, with a decimal, and typed over.
+func TestDisplayFiguresByHand(t *testing.T) {
+	d := sit(t, "/catalogue/displays/velmora-pane-49")
+	d.allowed = "400"
+	d.See(`.editor svg [data-tag="zone.0"]`)
+	fill := func(path, text string) {
+		t.Helper()
+		d.Click(fmt.Sprintf(`input[data-path=%q]`, path))
+		d.Chord("a")
+		d.Type(text)
+		d.Wait(fmt.Sprintf(`document.querySelector('input[data-path=%q]').value === %q`, path, text))
+	}
+	fill("width_mm", "1104.9")
+	fill("mass_kg", "14.25")
+	fill("height_mm", "24 31/32 in")
+	fill("patterns[0].rows.top.thread_depth_mm", "12,5")
+	fill("zones[0].x_mm", "177.5")
+	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
+	d.Click(`form button[type=submit]`)
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) => JSON.stringify([x.width_mm, x.mass_kg, x.height_mm, x.patterns[0].rows.top.thread_depth_mm, x.zones[0].x_mm]))`)
+	if got != `[1104.9,14.25,634.20625,12.5,177.5]` {
+		t.Error(got)
+	}
+}

@@ -24,7 +24,7 @@ type Job struct {
 type Assume struct {
 	Load        *KG  `json:"load_kg,omitempty" minimum:"0" maximum:"1000"`
 	Reach       *MM  `json:"reach_mm,omitempty" minimum:"0" maximum:"5000"`
-	Aside       *MM  `json:"aside_mm,omitempty" minimum:"0" maximum:"5000"`
+	Aside       *MM  `json:"aside_mm,omitempty" minimum:"-5000" maximum:"5000"`
 	Penetration *MM  `json:"penetration_mm,omitempty" minimum:"0" maximum:"500"`
 	Gravity     *Num `json:"gravity,omitempty" minimum:"0.2" maximum:"1"`
 }

@@ -1,11 +1,11 @@
-import { useEffect, useRef } from 'react';
+import { Fragment, useEffect, useRef } from 'react';
 import { useParams } from 'react-router';
 import type { Bracket, Schemas } from '../api';
 import { means, useFitted } from '../bench/Drawing';
 import { EditorFrame } from './EditorFrame';
-import { put, useEditing, type Editing } from './editing';
+import { get, put, useEditing, type Editing } from './editing';
 import { Field } from './Field';
-import { fastenerWords } from '../words';
+import { fastenerWords, wallWords } from '../words';
 
 const main = [
   ['rated_load_kg', 'Rated load'],
@@ -21,6 +21,18 @@ const main = [
   ['tilt_down_deg', 'Tilts down'],
   ['tilt_up_deg', 'Tilts up'],
   ['swivel_deg', 'Swivels'],
+  ['arm_swing_deg', 'Arm swings aside'],
+  ['tilt_pivot.below_hook_mm', 'Tilt pivot below the hook'],
+  ['tilt_pivot.behind_arm_mm', 'Tilt pivot behind the arms'],
+  ['swivel_pivot.behind_arm_mm', 'Swivel pivot behind the arms'],
+  ['hung_mass_kg', 'Its part on the display'],
+] as const;
+
+/** Figures in newton metres, of what is not a length or a mass. */
+const moments = [
+  ['rated_moment_nm', 'Rated moment, N·m'],
+  ['tilt_hold_nm', 'Tilt joint holds, N·m'],
+  ['slip_nm', 'Ball slips at, N·m'],
 ] as const;
 
 /** A bracket as drawings: its arms and wall plate, and its kit laid out. */
@@ -61,6 +73,14 @@ function Editor({ id }: { id: string }) {
                   </td>
                 </tr>
                 {main.map(([path, label]) => row(path, label))}
+                {moments.map(([path, label]) => (
+                  <tr key={path}>
+                    <th scope="row">{label}</th>
+                    <td>
+                      <Plain edit={edit} path={path} value={doc[path]} label={label} optional />
+                    </td>
+                  </tr>
+                ))}
                 {doc.interface.type === 'arms' ? (
                   <>
                     {row('interface.width_min_mm', 'Patterns from, wide')}
@@ -82,6 +102,7 @@ function Editor({ id }: { id: string }) {
                     {row('wall_plate.width_mm', 'Wall plate width')}
                     {row('wall_plate.height_mm', 'Wall plate height')}
                     {row('wall_plate.thickness_mm', 'Wall plate thickness')}
+                    {row('wall_plate.washer_mm', 'Washer under its heads')}
                     {row('wall_plate.hook_above_datum_mm', 'Hook line above the datum')}
                   </>
                 )}
@@ -132,8 +153,10 @@ function Picture({ svg, title, onPress }: { svg: string; title: string; onPress:
 
 const number = (text: string) => Number(text.replace(',', '.'));
 
-/** A plain number of millimetres at a place without a name of its own. */
-function Plain({ edit, path, value, label, hole }: { edit: Editing<Bracket>; path: string; value: number; label: string; hole?: string }) {
+/** A plain number at a place without a name of its own. One that may be missing
+    is taken away by emptying it. */
+function Plain({ edit, path, value, label, hole, optional }: { edit: Editing<Bracket>; path: string; value?: number; label: string; hole?: string; optional?: boolean }) {
+  const error = edit.errors[path];
   return (
     <input
       className="figure-field"
@@ -143,8 +166,11 @@ function Plain({ edit, path, value, label, hole }: { edit: Editing<Bracket>; pat
       aria-label={label}
       data-path={path}
       data-hole={hole}
-      value={value}
-      onChange={(e) => edit.doc && e.target.value !== '' && edit.change(path, put(edit.doc, path, number(e.target.value)))}
+      value={value ?? ''}
+      placeholder="–"
+      title={error ?? label}
+      aria-invalid={error ? true : undefined}
+      onChange={(e) => edit.doc && (e.target.value !== '' || optional) && edit.change(path, put(edit.doc, path, e.target.value === '' ? undefined : number(e.target.value)))}
     />
   );
 }
@@ -206,9 +232,68 @@ const sizes: Record<string, [string, string][]> = {
   ...Object.fromEntries(
     Object.keys(fastenerWords)
       .filter((k) => k !== 'lag' && k !== 'screw')
-      .map((k) => [k, [['diameter_mm', 'Ø'], ['length_mm', 'long'], ['pull_kg', 'pulled, kg'], ['shear_kg', 'across, kg']] as [string, string][]]),
+      .map((k) => [k, [['diameter_mm', 'Ø'], ['length_mm', 'long']] as [string, string][]]),
   ),
 };
+
+/** What else decides how a fastener holds, beyond its size. */
+const further: [string, string][] = [
+  ['embedment_min_mm', 'at least in the wall'],
+  ['thread_length_mm', 'thread'],
+  ['root_mm', 'Ø of its root'],
+  ['sleeve_mm', 'rigid sleeve'],
+  ['fu_mpa', 'steel, N/mm²'],
+];
+
+/** The walls a fastener is made for, and what else its maker says. None ticked:
+    what fasteners of its kind are made for. */
+function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schemas['Item']; at: string; line: number }) {
+  const made: string[] = item.for ?? [];
+  const figure = (n: string, word: string) => (
+    <label key={n}>
+      <small>{word}</small> <Plain edit={edit} path={`${at}.${n}`} value={get(item, n) as number | undefined} label={`Line ${line}: ${word}`} optional />
+    </label>
+  );
+  return (
+    <details className="made-for">
+      <summary>{made.length > 0 ? `for ${made.map((w) => wallWords[w as keyof typeof wallWords]).join(', ')}` : 'for what its kind is made for'}</summary>
+      <div className="of">
+      {Object.entries(wallWords).map(([w, name]) => (
+        <label key={w}>
+          <input
+            type="checkbox"
+            aria-label={`Line ${line}: made for ${name}`}
+            checked={made.includes(w)}
+            onChange={(e) => {
+              const next = e.target.checked ? [...made, w] : made.filter((x) => x !== w);
+              edit.change(`${at}.for`, put(edit.doc!, `${at}.for`, next.length > 0 ? next : undefined));
+            }}
+          />{' '}
+          {name}
+        </label>
+      ))}
+      </div>
+      <div className="of">
+        {further.map(([n, word]) => figure(n, word))}
+        {rated(item.kind) && !item.ratings && figure('pull_kg', 'pulled, kg')}
+        {rated(item.kind) && !item.ratings && figure('shear_kg', 'across, kg')}
+        {Object.keys(item.ratings ?? {}).map((w) => (
+          <Fragment key={w}>
+            {figure(`ratings.${w}.pull_kg`, `pulled in ${wallWords[w as keyof typeof wallWords]}, kg`)}
+            {figure(`ratings.${w}.shear_kg`, `across in ${wallWords[w as keyof typeof wallWords]}, kg`)}
+          </Fragment>
+        ))}
+        {rated(item.kind) && (
+          <select className="figure-field" aria-label={`Line ${line}: figures are`} value={item.rating_basis ?? ''} onChange={(e) => edit.change(`${at}.rating_basis`, put(edit.doc!, `${at}.rating_basis`, e.target.value || undefined))}>
+            <option value="">ratings: not known of what kind</option>
+            <option value="rated">rated, for use</option>
+            <option value="ultimate">ultimate: a quarter counts</option>
+          </select>
+        )}
+      </div>
+    </details>
+  );
+}
 
 const rated = (kind: string) => kind in fastenerWords && kind !== 'lag' && kind !== 'screw';
 
@@ -230,8 +315,9 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
         </thead>
         <tbody>
           {kit.map((k, i) => (
-            <tr key={i}>
-              <th scope="row">{[k.kind.replace('_', ' '), k.thread, k.name].filter(Boolean).join(' ')}</th>
+            <Fragment key={i}>
+            <tr>
+              <th scope="row">{k.name ?? [k.kind.replaceAll('_', ' '), k.thread].filter(Boolean).join(' ')}</th>
               <td>
                 <input className="figure-field words" style={{ width: 40 }} aria-label={`Bag of line ${i + 1}`} value={k.bag ?? ''} onChange={(e) => edit.change(`kit[${i}].bag`, put(doc, `kit[${i}].bag`, e.target.value || undefined))} />
               </td>
@@ -240,18 +326,8 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
               </td>
               <td className="line">
                 {(sizes[k.kind] ?? []).map(([n, word]) => (
-                  <span key={n}>
-                    {n.endsWith('_kg') && <small>{word} </small>}
-                    <Plain edit={edit} path={`kit[${i}].${n}`} value={Number((k as unknown as Record<string, number>)[n] ?? 0)} label={`Line ${i + 1}: ${word}`} />{' '}
-                  </span>
+                  <Plain key={n} edit={edit} path={`kit[${i}].${n}`} value={(k as unknown as Record<string, number | undefined>)[n]} label={`Line ${i + 1}: ${word}`} optional />
                 ))}
-                {rated(k.kind) && (
-                  <select className="figure-field" style={{ width: 170 }} aria-label={`Line ${i + 1}: figures are`} value={k.rating_basis ?? ''} onChange={(e) => edit.change(`kit[${i}].rating_basis`, put(doc, `kit[${i}].rating_basis`, e.target.value || undefined))}>
-                    <option value="">not known: judged both ways</option>
-                    <option value="rated">rated, for use</option>
-                    <option value="ultimate">ultimate: a quarter counts</option>
-                  </select>
-                )}
               </td>
               <td>
                 <button type="button" className="press" aria-label={`Take out line ${i + 1}`} onClick={() => edit.change('kit-', { ...doc, kit: kit.filter((_, k2) => k2 !== i) })}>
@@ -259,6 +335,14 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
                 </button>
               </td>
             </tr>
+            {k.kind in fastenerWords && (
+              <tr>
+                <td colSpan={5}>
+                  <MadeFor edit={edit} item={k} at={`kit[${i}]`} line={i + 1} />
+                </td>
+              </tr>
+            )}
+            </Fragment>
           ))}
         </tbody>
       </table>

@@ -44,6 +44,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const kept = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
   const [past, setPast] = useState<{ doc: T; at: string }[]>([]);
   const [own, setOwn] = useState<{ doc: T; base: number }>(); // edited, and the revision it was made from
+  const [typing, setTyping] = useState<Record<string, { text: string; value?: string; units: string }>>({}); // as it is in the fields
   const [theirs, setTheirs] = useState<Schemas['Theirs']>();
   const doc = own?.doc ?? (kept.data?.[key] as T | undefined);
   const base = own?.base ?? kept.data?.revision ?? 0;
@@ -64,13 +65,17 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     if (past[past.length - 1]?.at !== at) setPast([...past, { doc, at }]);
     setDoc(next);
   };
-  /** Types a figure: with its unit in the name as a number, else as a text. */
+  /** Types a figure: with its unit in the name as a number, else as a text. The
+      document gets the unit; the field keeps what is being typed, so that the next
+      key goes behind the last and not behind a unit that nobody typed. */
   const type = (path: string, text: string) => {
     if (!doc) return;
     const unit = /_(mm|kg|deg)$/.exec(path)?.[1];
     let next = doc;
     if (unit) {
-      next = put(put(next, path, undefined), bare(path), text.trim() === '' ? undefined : withUnit(text, unit === 'mm' ? units : unit === 'kg' ? (units === 'in' ? 'lb' : 'kg') : '°'));
+      const value = text.trim() === '' ? undefined : withUnit(text, unit === 'mm' ? units : unit === 'kg' ? (units === 'in' ? 'lb' : 'kg') : '°');
+      next = put(put(next, path, undefined), bare(path), value);
+      setTyping({ ...typing, [path]: { text, value, units } });
     } else {
       next = put(next, path, text === '' ? undefined : text);
     }
@@ -80,7 +85,9 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const figure = (path: string): { number?: number; typed?: string } => {
     const number = get(doc, path);
     const typed = get(doc, bare(path));
-    return { number: typeof number === 'number' ? number : undefined, typed: bare(path) !== path && typeof typed === 'string' ? typed : undefined };
+    if (bare(path) === path || typeof typed !== 'string') return { number: typeof number === 'number' ? number : undefined };
+    const mine = typing[path];
+    return { typed: mine && mine.value === typed && mine.units === units ? mine.text : typed };
   };
   const undo = () => {
     const last = past[past.length - 1];

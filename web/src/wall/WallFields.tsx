@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Link } from 'react-router';
 import type { Schemas, Site } from '../api';
 import { useDesk } from '../asking';
 import { FigureField } from '../bench/FigureField';
@@ -88,6 +89,8 @@ export function WallFields({ view, errors }: Props) {
   const mode = wall.studs?.outlet !== undefined ? 'outlet' : wall.studs?.at_mm ? 'marked' : wall.studs ? 'spacing' : 'none';
   const strength = view.placements.find((p) => p.strength)?.strength;
   const shown = (n: number | undefined, unit = '') => (n === undefined ? '–' : `${n}${unit}`);
+  /** Never more than there is. */
+  const tenths = (n: number | undefined) => (n === undefined ? undefined : Math.floor(n * 10 + 1e-6) / 10);
   const middle = view.placements[0]?.display_x_mm ?? (wall.width_mm ?? 3000) / 2;
   const setStuds = (to: string) => {
     const width_mm = wall.studs?.width_mm ?? 38;
@@ -118,9 +121,12 @@ export function WallFields({ view, errors }: Props) {
           {row('wall.height_mm', 'Floor to ceiling')}
           {row('wall.covering_mm', 'Covering', { step: 0.5 })}
           {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
-          {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1 })}
+          {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
         </tbody>
       </table>
+      <label className="tick">
+        <input type="checkbox" data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} /> In a vehicle
+      </label>
       {studs && (
         <>
           {wall.type === 'wood_stud' && (
@@ -336,15 +342,25 @@ export function WallFields({ view, errors }: Props) {
               {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
               {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
               {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.load_aside_mm) })}
-              {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(strength.penetration_mm) })}
+              {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
               {strength.in_wood && row('assume.gravity', 'G of the wood', { plain: true, placeholder: shown(strength.gravity) })}
             </tbody>
           </table>
           <p className="hint">
             Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a permanent load
-            {strength.in_wood ? `; ${strength.penetration_mm} mm of it in wood of G ${strength.gravity}, ${strength.thread_mm} of that threaded, its tip not counted` : ', by its rating'}
+            {strength.in_wood ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted` : ', by its rating'}
             {strength.item && `. Counted with ${strength.item}`}
             {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
+          </p>
+          <p className="hint">
+            All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.
+            {strength.handling !== undefined && (
+              <>
+                {' '}
+                How hard people lean on it is in <Link to="/policy">the policy</Link>.
+              </>
+            )}
+            {wall.vehicle && ' In a vehicle three times all weights count, and half as much again outwards and sideways.'}
           </p>
         </>
       )}
