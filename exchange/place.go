@@ -110,7 +110,7 @@ type PlacePoint struct {
 // PlacementOf writes a placement in the format, its sentences in the given
 // units. What is not known is null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
-	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Blocked: BlockedOf(p.Blocked(), u), WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
+	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Blocked: BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u), WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
 	if p.Known {
 		out.CenterHeight, out.TopHeight, out.BottomHeight, out.DatumHeight = mmOf(p.Centre), mmOf(p.Top), mmOf(p.Bottom), mmOf(p.Datum)
 		out.DisplayX, out.DatumX, out.Shift = mmOf(p.DisplayX), mmOf(p.DatumX), mmOf(p.Shift())

@@ -170,6 +170,9 @@ func (a *asked) wallView(m *WallMove) (*WallView, error) {
 	}
 	all := a.places(&p)
 	worst := fit.Pass
+	for _, check := range p.Blocked() { // what does not fit, or may not, goes nowhere
+		worst = max(worst, check.Status)
+	}
 	for i := range all {
 		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
 		for _, check := range all[i].Checks {

@@ -143,7 +143,7 @@ func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
 	in, _ := l.In(i.Length)
 	wood := l.Backing.Value
 	across, threaded := InWood(i, in, wood)
-	if assumed.Known {
+	if assumed.Known && assumed.Value < across {
 		across = assumed.Value
 		_, all := InWood(i, i.Length, 0)
 		threaded = min(across, all)

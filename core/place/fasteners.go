@@ -15,7 +15,7 @@ func (p *Placement) fasteners() []fit.Check {
 		return nil
 	}
 	out := p.covering(&kind)
-	fastener := p.fastener(&kind)
+	fastener := p.throughPlate(p.fastener(&kind))
 	out = append(out, fastener)
 	if !p.Choice.Known() {
 		return out
@@ -82,9 +82,11 @@ func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
 	}
 	r := anchorage.Penetration(p.Pairing.Bracket, choice, &p.Layers)
 	if a := p.Job.Assume.Penetration; a.Known { // without its tip
-		r.Value = quantity.Some(a.Value)
 		if choice.Item.Kind == catalog.Lag {
-			r.Value.Value += anchorage.LagTip(choice.Item.Diameter)
+			a.Value += anchorage.LagTip(choice.Item.Diameter)
+		}
+		if !r.Value.Known || a.Value < r.Value.Value {
+			r.Value = a
 		}
 	}
 	what := map[catalog.WallType]string{catalog.WoodStud: "the stud", catalog.TimberBoard: "the board", catalog.ThinBacker: "the backer"}[kind.Type]
@@ -200,6 +202,9 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 // memory).
 func (p *Placement) pilot() (fit.Check, bool) {
 	i := &p.Choice.Item
+	if sized := p.Choice.Carrier(); p.Hole.Diameter.Known && sized.Diameter > 0 && (sized.Kind == catalog.Plug || sized.Kind == catalog.SleeveAnchor || sized.Kind == catalog.FrameFixing) {
+		return p.sized(sized), true
+	}
 	if p.Job.Wall.Type != catalog.WoodStud || i.Kind != catalog.Lag || !p.Hole.Diameter.Known || i.Diameter == 0 {
 		return fit.Check{}, false
 	}
@@ -217,6 +222,25 @@ func (p *Placement) pilot() (fit.Check, bool) {
 		c.Remedy = quantity.Say("Drill %v, unless the maker insists.", quantity.AtMost(lo))
 	}
 	return c, true
+}
+
+// sized: a plug or a sleeve is as wide as its hole (practice, to 1/2 mm): it does
+// not go into a narrower one, and turns in a wider one.
+func (p *Placement) sized(i *catalog.Item) fit.Check {
+	const off = quantity.Millimetre / 2
+	d := p.Hole.Diameter.Value
+	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off), Marks: []string{"fastener"}, Text: quantity.Say("%v has the size of its hole, %v.", i.Label(), d)}
+	switch {
+	case d > i.Diameter+off:
+		c.Status, c.Text = fit.Fail, quantity.Say("%v turns in a hole of %v.", i.Label(), d)
+	case d < i.Diameter-off:
+		c.Status, c.Measure = fit.Caution, fit.AtLeast(d, i.Diameter-off)
+		c.Text = quantity.Say("%v does not go into a hole of %v.", i.Label(), d)
+	}
+	if c.Status != fit.Pass {
+		c.Remedy = quantity.Say("Drill %v, as wide as it is; ask the bracket's maker which of the two figures is right.", i.Diameter)
+	}
+	return c
 }
 
 // embedment: a masonry fixing is as deep as it has to be.
@@ -349,4 +373,22 @@ func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 		c.Remedy = quantity.Say("Take holes that are farther apart.")
 	}
 	return c, true
+}
+
+// throughPlate adds to the check of the fastener whether its shaft goes through
+// the holes of the plate at all.
+func (p *Placement) throughPlate(c fit.Check) fit.Check {
+	i := &p.Choice.Item
+	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew // of the others a sleeve may stay behind
+	if c.Status == fit.Fail || !shaft {
+		return c
+	}
+	for n := range p.Points {
+		for _, h := range p.Pairing.Bracket.WallPlate.Holes {
+			if h.ID == p.Points[n].Hole && !p.Points[n].Beside && h.Diameter > 0 && h.Diameter < i.Diameter {
+				return said(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID, h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
+			}
+		}
+	}
+	return c
 }

@@ -1,6 +1,8 @@
 package place
 
 import (
+	"math"
+
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -34,12 +36,45 @@ type Strength struct {
 func (s *Strength) Use() float64 { return s.Assessment.Strength.Share }
 
 // specificGravity is G of the wall's wood: assumed, else its species', else
-// that of spruce-pine-fir.
+// that of spruce-pine-fir. Of a species that is known nothing denser is assumed.
 func (s *setting) specificGravity() float64 {
-	if g := s.Job.Assume.Gravity; g.Known {
-		return float64(g.Value) / float64(quantity.One)
+	recorded := anchorage.SpecificGravity(s.Job.Wall.Species)
+	g := s.Job.Assume.Gravity
+	if !g.Known {
+		return recorded
 	}
-	return anchorage.SpecificGravity(s.Job.Wall.Species)
+	assumed := float64(g.Value) / float64(quantity.One)
+	if s.Job.Wall.Species != "" {
+		return min(assumed, recorded)
+	}
+	return assumed
+}
+
+// assumed is what a load or a reach is worked out with: what is assumed where
+// nothing is on record, and else the larger. An assumption may make an answer
+// worse, or possible; it never makes one better.
+func assumed[T quantity.Length | quantity.Mass](instead, recorded quantity.Optional[T]) quantity.Optional[T] {
+	if !instead.Known || recorded.Known && recorded.Value > instead.Value {
+		return recorded
+	}
+	return instead
+}
+
+// milder lists what is assumed more favourably than it is on record, and so does
+// not count.
+func (s *setting) milder(out *Strength) (said []string) {
+	a := &s.Job.Assume
+	add := func(mild bool, what string) {
+		if mild {
+			said = append(said, what)
+		}
+	}
+	add(a.Load.Known && a.Load.Value < out.Load, "load")
+	add(a.Reach.Known && a.Reach.Value < out.Reach, "reach")
+	add(a.Aside.Known && a.Aside.Value.Abs() < out.Aside.Abs(), "load aside")
+	add(out.InWood && a.Penetration.Known && a.Penetration.Value > out.Penetration, "depth in the wood")
+	add(out.InWood && a.Gravity.Known && float64(a.Gravity.Value)/float64(quantity.One) > out.Gravity, "wood")
+	return said
 }
 
 // hold is the third stage.
@@ -56,10 +91,9 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 		}
 	}
 	z, stacked := s.plane()
-	reach, farthest := b.Farthest()
-	if assume.Reach.Known {
-		reach, farthest = assume.Reach.Value, true
-	}
+	recorded, known := b.Farthest()
+	far := assumed(assume.Reach, quantity.Optional[quantity.Length]{Value: recorded, Known: known})
+	reach, farthest := far.Value, far.Known
 	need(d.Mass.Known || assume.Load.Known, "the display's mass")
 	if b.Swings() {
 		need(farthest, "how far the bracket reaches out")
@@ -110,7 +144,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 			}
 		}
 	}
-	out.Load = assume.Load.Or(d.Mass.Or(0) + s.Job.Accessories)
+	out.Load = assumed(assume.Load, quantity.Optional[quantity.Mass]{Value: d.Mass.Value + s.Job.Accessories, Known: d.Mass.Known}).Value
 	out.Own = b.Mass.Or(0)
 	out.Reach = reach
 	half := d.Depth.Value.HalfUp()
@@ -149,7 +183,9 @@ func (s *setting) holding(h *Height, f *Fixing, out *Strength, armToCG quantity.
 	left, right := s.edges()
 	x := (s.DisplayX + cg.X).MM()
 	if a := s.Job.Assume.Aside; a.Known {
-		x = anchorage.NewBolted(one.Points, one.LowerEdge).Middle() + a.Value.MM()
+		if middle := anchorage.NewBolted(one.Points, one.LowerEdge).Middle(); math.Abs(x-middle) < a.Value.Abs().MM() {
+			x = middle + a.Value.MM()
+		}
 	}
 	one.Hanging = anchorage.Hanging{
 		Display: anchorage.Newtons(out.Load), Own: anchorage.Newtons(out.Own), DatumX: f.DatumX.MM(), CGX: x,

@@ -64,7 +64,7 @@ func (p *Placement) strengths() []fit.Check {
 // not.
 func (p *Placement) holds() (bool, quantity.Phrase) {
 	kind := p.Job.Wall.Type.Properties()
-	if c := p.fastener(&kind); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
+	if c := p.throughPlate(p.fastener(&kind)); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
 		return false, c.Text
 	}
 	if c, ok := p.embedment(); ok && c.Status == fit.Fail {
@@ -149,6 +149,9 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.who(o.Point), poseWords(&o.Pose), newtons(o.Force.Pull), newtons(o.Force.Shear()), hundredths(o.Share))
 	if p.Job.Wall.Vehicle {
 		c.Text = quantity.Say("%v It is shaken: three times the weights, or once with one and a half times outward or sideways.", c.Text)
+	}
+	if mild := p.milder(&p.Strength); mild != nil {
+		c.Text = quantity.Say("%v What is assumed of %v is milder than what is on record: the record counts.", c.Text, strings.Join(mild, ", "))
 	}
 	c.Status = status
 	unstated := a.SquareRated.Share > 0 || a.SwungRated.Share > 0

@@ -134,6 +134,7 @@ export function WallSheet() {
           )}
           {placed && <Marks placed={placed} units={units} />}
           <h2>Findings</h2>
+          {placed && <Against placed={placed} />}
           {placed && <WallFindings placed={placed} onLight={setLit} onMove={moveBy} />}
           {view && view.others.length > 0 && (
             <>
@@ -400,6 +401,26 @@ function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (m
           )}
         </section>
       ))}
+    </div>
+  );
+}
+
+/** What is against it before any wall: the pairing's own reasons. */
+function Against({ placed }: { placed: Schemas['Placement'] }) {
+  const own = placed.blocked.filter((b) => !placed.checks.some((c) => c.text === b.text));
+  if (own.length === 0) return null;
+  return (
+    <div role="alert" className="against">
+      <p>
+        <strong>Do not install.</strong> The pairing itself is not right: see <Link to="/">the bench</Link>.
+      </p>
+      <ul>
+        {own.map((b) => (
+          <li key={b.rule + b.text}>
+            {b.text} {b.remedy}
+          </li>
+        ))}
+      </ul>
     </div>
   );
 }
