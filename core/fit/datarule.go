@@ -31,6 +31,12 @@ func dataCheck(d *catalog.Display) Check {
 	for _, x := range d.Patterns {
 		patternAgrees(d, &x, add)
 	}
+	for i := range d.Zones {
+		z := &d.Zones[i]
+		if beyond(d.Width, z.X.Abs()-z.Width/2) || beyond(d.Height, z.Y.Abs()-z.Height/2) {
+			add("Its %v at %v, %v is beside it, not on its back.", z.Kind, z.X, z.Y)
+		}
+	}
 	if odd == nil {
 		return c
 	}
@@ -67,10 +73,23 @@ func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
 	}
 }
 
+// beyond says whether something is farther from the middle than half of a size.
+func beyond(size quantity.Optional[quantity.Length], from quantity.Length) bool {
+	return size.Known && 2*from > size.Value
+}
+
 func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...any)) {
 	name := patternName(x.Width, x.Height)
-	if d.Width.Known && x.Width > d.Width.Value || d.Height.Known && x.Height > d.Height.Value {
+	larger := d.Width.Known && x.Width > d.Width.Value || d.Height.Known && x.Height > d.Height.Value
+	if larger {
 		add("The pattern %v is larger than the display.", name)
+	}
+	cx, cy := d.PatternCenter(x, 0)
+	for _, h := range x.Holes {
+		if !larger && (beyond(d.Width, (cx.Value+h.X).Abs()) || cy.Known && beyond(d.Height, (cy.Value+h.Y).Abs())) {
+			add("Hole %v of %v is beside it, not on its back.", h.ID, name)
+			break
+		}
 	}
 	for _, h := range x.Holes {
 		depth := h.ThreadDepth

@@ -96,7 +96,13 @@ func (p *Placement) plateChecks() []fit.Check {
 	if p.Job.Wall.Niche != nil {
 		where = "the niche"
 	}
+	apart, two := quantity.Length(0), len(p.Plates) == 2
+	if two {
+		apart = (p.Plates[1] - p.Plates[0]).Abs()
+	}
 	switch {
+	case two && w.Width.Known && apart < w.Width.Value:
+		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.", w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
 	case out > 0:
 		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out), where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
