@@ -287,3 +287,17 @@ func TestSitePointsInChromium(t *testing.T) {
 		}
 	}
 }
+
+// TestNothingGoesThereThatDoesNotFit: on the wall's page of a pairing that does
+// not fit the stamp says so, and why, whatever the wall is.
+func TestNothingGoesThereThatDoesNotFit(t *testing.T) {
+	d := sit(t, "/wall?display=halden-wall-105&bracket=sill-40")
+	d.Click(".begin button")
+	d.See(`.bench.wall[data-ready="yes"]`)
+	d.Wait(`document.querySelector('.wall-head .stamp').dataset.verdict === 'fail'`)
+	if got := d.Text(".against"); !strings.Contains(got, "Do not install") || !strings.Contains(got, "more than the bracket is rated for") {
+		t.Error(got)
+	}
+	d.Click(`.against a`)
+	d.Ready()
+}
