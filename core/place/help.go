@@ -10,7 +10,7 @@ import (
 
 // held are the rules that another fastener, or the plate nearer the load, could
 // put right.
-var held = []fit.Rule{FastenerRule, DepthRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
+var held = []fit.Rule{FastenerRule, DepthRule, PilotRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
 
 // help looks for what would put right what speaks against the fasteners, and
 // judges it again before it is said: another fastener of the kit, or the display
@@ -25,7 +25,7 @@ func (p *Placement) help() {
 		remedy = quantity.Say("%v of the kit would do.", capital(b.Label()))
 	} else if x, ok := p.underTheLoad(bad); ok {
 		by := x - p.DisplayX
-		remedy = quantity.Say("Moved %v to the %v, with its plate under it, it would do.", shown(by.Abs()), sideOf(by))
+		remedy = quantity.Say("Moved %v to the %v, with what holds it behind it, it would do.", shown(by.Abs()), sideOf(by))
 		move = quantity.Some(by)
 	}
 	if remedy.Empty() {
@@ -113,16 +113,20 @@ func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
 	if !p.Strength.Known || p.Strength.Aside == 0 || p.Job.Run != nil && p.Job.Run.Count > 1 {
 		return 0, false
 	}
-	at := nearestStraight(p)
-	if !at.Known {
-		return 0, false
+	over := p.DisplayX - p.Strength.Aside // where the load would be over the fasteners as they are
+	for _, at := range []quantity.Optional[quantity.Length]{nearestStraight(p), quantity.Some(over.Round(tapeStep))} {
+		if !at.Known || at.Value == p.DisplayX {
+			continue
+		}
+		job := *p.Job
+		job.Place.X = at
+		s := p.setting
+		s.Job, s.DisplayX = &job, at.Value
+		if again := s.place(); again.cures(bad) {
+			return at.Value, true
+		}
 	}
-	job := *p.Job
-	job.Place.X = at
-	s := p.setting
-	s.Job, s.DisplayX = &job, at.Value
-	again := s.place()
-	return at.Value, again.cures(bad)
+	return 0, false
 }
 
 // nearestStraight is the place nearest to the display's where its plate finds
