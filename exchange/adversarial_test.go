@@ -99,9 +99,14 @@ func put(t *testing.T, root map[string]any, path string, value any) {
 }
 
 // soundDocument is the base that cases are made from.
-func soundDocument(t testing.TB) map[string]any {
+func soundDocument(t testing.TB) map[string]any { return document(t, "base.json") }
+
+// fullDocument has every figure of the format.
+func fullDocument(t testing.TB) map[string]any { return document(t, "full.json") }
+
+func document(t testing.TB, name string) map[string]any {
 	t.Helper()
-	raw, err := os.ReadFile("testdata/adversarial/base.json")
+	raw, err := os.ReadFile(filepath.Join("testdata/adversarial", name))
 	if err != nil {
 		t.Fatal(err)
 	}

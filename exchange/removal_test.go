@@ -408,20 +408,6 @@ func opened(was, is *answer) bool {
 	return false
 }
 
-// fullDocument has every figure of the format.
-func fullDocument(t testing.TB) map[string]any {
-	t.Helper()
-	raw, err := os.ReadFile("testdata/adversarial/full.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	var doc map[string]any
-	if err := json.Unmarshal(raw, &doc); err != nil {
-		t.Fatal(err)
-	}
-	return doc
-}
-
 // TestEveryFigureIsTakenAway: between them the documents have every field of
 // displays, brackets and jobs, so that none escapes the test above.
 func TestEveryFigureIsTakenAway(t *testing.T) {
