@@ -3,6 +3,7 @@ package anchorage
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"nexufix/core/quantity"
@@ -144,6 +145,21 @@ func TestWorstPose(t *testing.T) {
 				}
 			}
 			return out
+		}
+		// The type test, of other weights.
+		c := Case{Points: points, Choice: Choice{}, Hanging: h}
+		a := Assessment{Capacity: capacity, Shares: make([]float64, len(points)), Cones: slices.Repeat([]float64{1}, len(points))}
+		c.strength(&a, on)
+		tested := 0.0
+		for _, p := range h.every() {
+			p.Display.Force += min(3*p.Display.Force, p.Display.Force+mostOnTop)
+			on.Forces([]Weight{p.Display, p.Own}, room)
+			for i := range room {
+				tested = max(tested, capacity.Utilisation(room[i], &TypeTest, 1, Ultimate))
+			}
+		}
+		if a.TypeTest.Share < tested*(1-1e-3) {
+			t.Fatalf("case %d: type test %g of %g: %+v", n, a.TypeTest.Share, tested, h)
 		}
 		some, all := 0.0, worst(h.every())
 		for _, family := range h.stands() {

@@ -84,7 +84,14 @@ func (h *Hanging) stands() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
 		return [][]stand{{{}}, {{closed: true}}}
 	}
-	all := make([]stand, 0, 2+2*int(2*h.Arm+2*h.Head+2)) // one piece of memory for all
+	most := 2*h.Arm + 2
+	if h.Head > h.Arm {
+		most += h.Head
+	}
+	if h.Arm > 0 && h.Arm < 90 {
+		most += h.Head
+	}
+	all := make([]stand, 0, 2+2*int(most)) // one piece of memory for all, that does not move
 	out := make([][]stand, 0, 10)
 	from := 0
 	end := func() {

@@ -187,9 +187,39 @@ func (l *Lateral) Holds(along, across float64) float64 {
 		return l.at(0)
 	}
 	along, across = math.Abs(along), math.Abs(across)
-	low := int(math.Atan2(across, along) * 180 / math.Pi)
-	return min(l.at(low), l.at(min(90, low+1)))
+	return l.at(degreesUp(across, along)) // it holds the less, the more across
 }
+
+// degreesUp is the angle of a way, up to whole degrees: near by a short formula,
+// and then exactly by the tangents.
+func degreesUp(across, along float64) int {
+	ratio := across / along
+	x := ratio
+	if ratio > 1 {
+		x = 1 / ratio
+	}
+	near := x * (0.9724 - 0.1919*x*x) * 180 / math.Pi
+	if ratio > 1 {
+		near = 90 - near
+	}
+	n := min(90, max(0, int(near)))
+	for n < 90 && tangents[n] < ratio {
+		n++
+	}
+	for n > 0 && tangents[n-1] >= ratio {
+		n--
+	}
+	return n
+}
+
+// tangents are those of whole degrees, 90 being beyond any.
+var tangents = func() (t [91]float64) {
+	for i := range t {
+		t[i] = math.Tan(float64(i) * math.Pi / 180)
+	}
+	t[90] = math.Inf(1)
+	return t
+}()
 
 // Combined is the share of its strength that a fastener in wood is asked for
 // by a pull and a shear: Z'α = W'p·Z' / (W'p·cos²α + Z'·sin²α), with α the load's

@@ -126,3 +126,37 @@ func TestFastenerTables(t *testing.T) {
 	near(t, "across the grain", Bearing(0.5, 0.25, true), 4450, 20) // NDS table 12.3.3 gives 4450
 	near(t, "small", Bearing(0.5, 0.19, false), 4650, 15)           // and 4650
 }
+
+// TestDegreesUp against the library's arc tangent.
+func TestDegreesUp(t *testing.T) {
+	for i := 1; i < 90_000; i++ {
+		angle := float64(i) / 1000
+		along, across := math.Cos(angle*math.Pi/180), math.Sin(angle*math.Pi/180)
+		got := degreesUp(across, along)
+		if want := math.Ceil(angle - 1e-9); float64(got) != want && i%1000 != 0 { // a whole degree is either side of itself
+			t.Fatalf("%g° is up to %d°", angle, got)
+		}
+	}
+	if degreesUp(1, 0) != 90 || degreesUp(0, 1) != 0 {
+		t.Error(degreesUp(1, 0), degreesUp(0, 1))
+	}
+}
+
+// TestAcrossTheGrainHoldsLeast: what a lag or screw holds falls from along the
+// grain to across it, so that of two whole degrees the upper counts.
+func TestAcrossTheGrainHoldsLeast(t *testing.T) {
+	for _, kind := range []catalog.ItemKind{catalog.Lag, catalog.Screw} {
+		for d := int64(4); d <= 12; d++ {
+			for _, in := range []int64{10, 30, 60} {
+				for _, gap := range []int64{0, 12, 40} {
+					l := NewLateral(&catalog.Item{Kind: kind, Diameter: mm(d), Length: mm(80)}, 0.42, mm(3), mm(gap), mm(in), true)
+					for degrees := 1; degrees <= 90; degrees++ {
+						if l.at(degrees) > l.at(degrees-1)*(1+1e-12) {
+							t.Errorf("%s %d: more at %d° than at %d°", kind, d, degrees, degrees-1)
+						}
+					}
+				}
+			}
+		}
+	}
+}

@@ -43,35 +43,43 @@ func boltsCheck(p *Pairing) Check {
 // corners counts the corner holes that a bracket bolts to, and names those that
 // lack.
 func (p *Pairing) corners() (have, want int, lacks []string) {
-	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
 	plate := p.Bracket.Interface.Type == catalog.Plate
-	for _, row := range [...]struct {
-		name string
-		y    quantity.Length
-		used bool
-	}{{"top", h, p.Bracket.UsesTop}, {"bottom", -h, p.Bracket.UsesBottom}} {
-		if !row.used && !plate {
+	for row, used := range [2]bool{p.Bracket.UsesTop, p.Bracket.UsesBottom} {
+		if !used && !plate {
 			continue
 		}
-		bolted := row.used && (h > 0 || row.name == "top") // of one row, the other is not there
-		for _, side := range [...]struct {
-			name string
-			x    quantity.Length
-		}{{"left", -w}, {"right", w}} {
+		bolted := used && (row == 0 || !p.corner.flat) // of one row, the other is not there
+		for side := range 2 {
 			want++
-			found := false
-			for i := range p.Pattern.Holes {
-				at := p.Turn.Of(catalog.Point{X: p.Pattern.Holes[i].X, Y: p.Pattern.Holes[i].Y})
-				found = found || catalog.Half(at.X, side.x) && catalog.Half(at.Y, row.y)
-			}
-			if found && bolted {
+			if p.corner.hole[row][side] && bolted {
 				have++
 			} else if !p.brief {
-				lacks = append(lacks, "at the "+row.name+" "+side.name)
+				lacks = append(lacks, "at the "+[2]string{"top", "bottom"}[row]+" "+[2]string{"left", "right"}[side])
 			}
 		}
 	}
 	return have, want, lacks
+}
+
+// cornered says which corners of a pattern, as it hangs, have a hole: top and
+// bottom, left and right; and whether it is a single row.
+type cornered struct {
+	hole [2][2]bool
+	flat bool
+}
+
+func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
+	w, h := turn.Size(pattern.Width, pattern.Height)
+	out := cornered{flat: h <= 0}
+	for i := range pattern.Holes {
+		at := turn.Of(catalog.Point{X: pattern.Holes[i].X, Y: pattern.Holes[i].Y})
+		for row, y := range [2]quantity.Length{h, -h} {
+			for side, x := range [2]quantity.Length{-w, w} {
+				out.hole[row][side] = out.hole[row][side] || catalog.Half(at.X, x) && catalog.Half(at.Y, y)
+			}
+		}
+	}
+	return out
 }
 
 // turnCheck: the display's maker allows the way it hangs.

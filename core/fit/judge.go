@@ -24,7 +24,8 @@ type Pairing struct {
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
-	brief  bool // for a cell: nothing is put into words
+	corner *cornered // of the pattern
+	brief  bool      // for a cell: nothing is put into words
 	side   WallSide
 	motion Motion
 	place  hang.Hang // what Hang points to
@@ -52,6 +53,7 @@ type subject struct {
 	extra   Extra
 	policy  *catalog.Policy
 	faces   []faces // by pattern
+	corners []cornered
 	memory  *stack.Memory
 	brief   bool
 	pairing [2]Pairing // the one last judged, and another to compare it with
@@ -68,6 +70,10 @@ type faces struct {
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
 	s := &subject{display: probe.Apply(d), turn: turn, extra: extra, policy: policy}
 	s.faces = make([]faces, len(s.display.Patterns))
+	s.corners = make([]cornered, len(s.display.Patterns))
+	for i := range s.corners {
+		s.corners[i] = cornersOf(&s.display.Patterns[i], turn)
+	}
 	s.data = dataCheck(s.display)
 	return s
 }
@@ -94,7 +100,7 @@ func (s *subject) on(b *catalog.Bracket, bags stack.Bags) *Pairing {
 func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.Bags) {
 	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0], brief: s.brief}
 	if pattern >= 0 {
-		p.Pattern = &s.display.Patterns[pattern]
+		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
 		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
 			p.Hang = &p.place
 		}

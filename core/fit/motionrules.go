@@ -30,7 +30,9 @@ func (p *Pairing) MotionOn(side *WallSide) Motion {
 	}
 	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
 	c, centred := p.center()
-	if pivot, placed := b.TiltAxis(); placed && b.Profile.Known && above.Known && below.Known {
+	// For a cell only what the bracket does is asked for.
+	tilting, swings := !p.brief || b.TiltDown.Value > 0 || b.TiltUp.Value > 0, !p.brief || b.Swivel.Value > 0
+	if pivot, placed := b.TiltAxis(); tilting && placed && b.Profile.Known && above.Known && below.Known {
 		distance := (b.Profile.Value - pivot.BehindArm).MM()
 		front := (pivot.BehindArm + z).MM()
 		// Heights from the pivot; the pattern's centre is below the hook.
@@ -56,7 +58,7 @@ func (p *Pairing) MotionOn(side *WallSide) Motion {
 		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure}
 	}
 	w, _, outlined := p.Display.Outline(p.Turn)
-	if pivot, placed := b.SwivelAxis(); placed && b.Reach.Known && outlined && side.Shift.Known {
+	if pivot, placed := b.SwivelAxis(); swings && placed && b.Reach.Known && outlined && side.Shift.Known {
 		distance, front := (b.Reach.Value - pivot.BehindArm).MM(), (pivot.BehindArm + z).MM()
 		shift := side.Shift.Value
 		turn := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: (w.HalfUp() + shift.Abs()).MM()})

@@ -22,7 +22,7 @@ func TurnUntilWall(distance float64, c Corner) float64 {
 	if distance+c.Front < 0 {
 		return -1
 	}
-	reach := math.Hypot(c.Front, c.Beside)
+	reach := math.Sqrt(c.Front*c.Front + c.Beside*c.Beside)
 	if reach <= distance || c.Beside <= 0 {
 		return 90
 	}
