@@ -157,7 +157,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	wrong := func(c fit.Check) { out = append(out, c) }
 	switch {
 	case kind.Backed && (!known || !limited):
-		what := "how thick what it goes into is is"
+		what := "the depth of what it goes into is"
 		if limited || p.Layers.Backing.Known {
 			what = p.missingLayer()
 		}

@@ -9,6 +9,8 @@
 package place
 
 import (
+	"slices"
+
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -87,8 +89,32 @@ func placeAll(p *fit.Pairing, job *catalog.Job) []Placement {
 	}
 	if count > 1 {
 		moveRun(out)
+		neighbours(out)
 	}
 	return out
+}
+
+// neighbours: the plates of a run are not in each other.
+func neighbours(all []Placement) {
+	wide := all[0].Pairing.Bracket.WallPlate
+	if wide == nil || !wide.Width.Known {
+		return // said of each plate
+	}
+	for i := 1; i < len(all); i++ {
+		for _, left := range all[i-1].Plates {
+			for _, right := range all[i].Plates {
+				if right-left >= wide.Width.Value {
+					continue
+				}
+				c := said(PlateRule, fit.Fail, quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i, i+1, wide.Width.Value, quantity.Wall(max(0, right-left))),
+					quantity.Say("Leave a larger gap, or take a bracket with a smaller plate."), "plate")
+				for _, p := range []*Placement{&all[i-1], &all[i]} {
+					p.Checks = slices.DeleteFunc(p.Checks, func(o fit.Check) bool { return o.Rule == PlateRule && o.Status != fit.Fail })
+					p.Checks = append(p.Checks, c)
+				}
+			}
+		}
+	}
 }
 
 // place goes through the stages.
