@@ -253,13 +253,13 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 		tip = min(anchorage.LagTip(item.Diameter).MM(), in)
 	}
 	d.Named("fastener", drawing.Bolt, drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},
-		"%v %v × %v", item.Kind, item.Diameter, item.Length)
+		"%v %v × %v", item.Kind.Word(), item.Diameter, item.Length)
 	covering := p.Job.Wall.Covering.Or(0).MM()
 	if in > covering {
 		d.Dimension("penetration", drawing.Point{X: covering, Y: half}, drawing.Point{X: in, Y: half}, 1.8*t, drawing.After,
 			quantity.Say("behind the covering %v", quantity.Bare{Length: quantity.FromMM(in - covering), Bound: quantity.Down}))
 	}
-	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After, quantity.Say("%v %v", item.Kind, quantity.Bare{Length: item.Length}))
+	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After, quantity.Say("%v %v", item.Kind.Word(), quantity.Bare{Length: item.Length}))
 	d.Min, d.Max = drawing.Point{X: head - 4*r - t, Y: -half - 5*t}, drawing.Point{X: max(deep, x) + 2*t, Y: half + 9*t}
 	d.FrameTexts(t * 0.6)
 	return d

@@ -84,7 +84,7 @@ func TestBuildUp(t *testing.T) {
 		t.Errorf("the tip is at %g", tip)
 	}
 	said := texts(d, quantity.Metric)
-	for _, want := range []string{"lag 70", "hole 71.4", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
+	for _, want := range []string{"lag screw 70", "hole 71.4", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
 		if !strings.Contains(said, want) {
 			t.Errorf("it does not say %q: %s", want, said)
 		}
@@ -199,4 +199,26 @@ func TestTwoPlatesSiteFree(t *testing.T) {
 func nothing(p *fit.Pairing) *place.Placement {
 	all := place.Place(p, &catalog.Job{ID: "nothing"})
 	return &all[0]
+}
+
+// TestNoKeysInDrawings: what people read are words, not the format's names.
+func TestNoKeysInDrawings(t *testing.T) {
+	_, places := placetest.Run()
+	for _, kind := range []catalog.ItemKind{catalog.FrameFixing, catalog.SleeveAnchor, catalog.ConcreteScrew} {
+		one := places[0]
+		one.Choice.Item.Kind, one.Choice.Plug = kind, nil
+		d := BuildUp(&one)
+		if d == nil {
+			t.Fatal("nothing is drawn")
+		}
+		for _, i := range d.Items {
+			words := i.Title.In(quantity.Metric)
+			if text, ok := i.Shape.(drawing.Text); ok {
+				words += text.Text.In(quantity.Metric)
+			}
+			if strings.Contains(words, "_") {
+				t.Errorf("%s: %q", kind, words)
+			}
+		}
+	}
 }
