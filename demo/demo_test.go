@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/drawing"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -341,5 +342,39 @@ func TestSheetsAgreeWithPlacement(t *testing.T) {
 		for _, s := range stepstest.Disagreements(&p, all, &seq) {
 			t.Errorf("%s: %s", job.ID, s)
 		}
+	}
+}
+
+// TestMarksAreDrawn: what a finding on the wall points at is in a drawing.
+func TestMarksAreDrawn(t *testing.T) {
+	c := contents(t)
+	drawn, marked := map[string]bool{}, map[string]fit.Rule{}
+	for _, job := range c.Jobs {
+		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
+		all := place.Place(&p, job)
+		for _, d := range []*drawing.Drawing{template.Elevation(all), template.Holding(&all[0]), template.BuildUp(&all[0]), template.Side(&p, 0, &all[0])} {
+			if d == nil {
+				continue
+			}
+			for _, i := range d.Items {
+				name, _, _ := strings.Cut(i.Tag, ".")
+				drawn[i.Tag], drawn[name] = true, true
+			}
+		}
+		for i := range all {
+			for _, check := range all[i].Checks {
+				for _, m := range check.Marks {
+					marked[m] = check.Rule
+				}
+			}
+		}
+	}
+	for m, rule := range marked {
+		if !drawn[m] {
+			t.Errorf("%s points at %s, which is in no drawing", rule, m)
+		}
+	}
+	if len(marked) < 10 {
+		t.Errorf("only %d marks", len(marked))
 	}
 }

@@ -26,9 +26,9 @@ func listed(words []string) string {
 func (p *Placement) strengths() []fit.Check {
 	var out []fit.Check
 	if p.Job.Wall.Vehicle {
-		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{})
+		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{}, "lock")
 		if p.Pairing.Bracket.Lock == nil {
-			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."), quantity.Say("Take a bracket with a lock."))
+			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."), quantity.Say("Take a bracket with a lock."), "lock")
 		}
 		out = append(out, c)
 	}

@@ -153,6 +153,16 @@ func (s *side) bracket() {
 		low, high = -i.ArmBottom.MM(), i.ArmTop.MM()
 	}
 	s.Named("side.arm", drawing.Arm, s.tilting(-s.profile, low, -s.profile+b.PlateThickness.MM(), high), "Arm of the bracket")
+	if l := b.Lock; l != nil {
+		size, at, from := s.TextHeight*0.5, low, "from where is not known"
+		switch l.Access {
+		case "below":
+			from = "reached from below"
+		case "side", "front":
+			at, from = (low+high)/2, "reached from the "+l.Access
+		}
+		s.Named("lock", drawing.Outline, s.tilting(-s.profile+b.PlateThickness.MM(), at, -s.profile+b.PlateThickness.MM()+2*size, at+size), "Lock, %v", from)
+	}
 	if _, placed := b.TiltAxis(); placed {
 		s.Named("side.tilt", drawing.Outline, drawing.Circle{Center: s.pivot, Radius: s.TextHeight * 0.35}, "Tilt pivot")
 	}
