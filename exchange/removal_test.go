@@ -13,6 +13,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 )
 
@@ -242,7 +243,7 @@ func improved(was, is *answer, had map[string]int, added bool) []string {
 		switch {
 		case open && (rule == "verdict" || rule == "place:blocked"):
 			continue // what failed can no longer be told, and is a condition
-		case !added && (rule == "data" || was.pairing.Pattern != nil && len(was.pairing.Pattern.Contradictions) > 0):
+		case !added && (rule == "data" || inTheWall(was.pairing.Bracket) || was.pairing.Pattern != nil && len(was.pairing.Pattern.Contradictions) > 0):
 			continue // with one of two figures their contradiction goes: it is settled
 		case strings.HasPrefix(rule, "place:") && rule != "place:blocked" && (!judged || has["place:blocked"] == 2):
 			continue // it is not placed at all, or is blocked all the same
@@ -252,6 +253,14 @@ func improved(was, is *answer, had map[string]int, added bool) []string {
 		}
 	}
 	return out
+}
+
+// inTheWall says whether a pivot is contradicted by where its arms are.
+func inTheWall(b *catalog.Bracket) bool {
+	_, tilt := b.TiltAxis()
+	_, swivel := b.SwivelAxis()
+	in := func(p *catalog.Pivot, placed bool) bool { return p != nil && p.BehindArm.Known && !placed }
+	return in(b.TiltPivot, tilt) && b.TiltPivot.BelowHook.Known || in(b.SwivelPivot, swivel)
 }
 
 // figure is the number at a path of the first display, pattern or bracket, if it

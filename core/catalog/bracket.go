@@ -80,20 +80,20 @@ type Pivot struct {
 type Axis struct{ BelowHook, BehindArm quantity.Length }
 
 // TiltAxis is the axis that the arms tilt about; false when either of its
-// figures is missing.
+// figures is missing, or it would be inside the wall.
 func (b *Bracket) TiltAxis() (Axis, bool) {
 	p := b.TiltPivot
-	if p == nil || !p.BelowHook.Known || !p.BehindArm.Known {
+	if p == nil || !p.BelowHook.Known || !p.BehindArm.Known || b.Profile.Known && p.BehindArm.Value > b.Profile.Value {
 		return Axis{}, false
 	}
 	return Axis{p.BelowHook.Value, p.BehindArm.Value}, true
 }
 
 // SwivelAxis is the axis of the arms' swivel; false when it is not known how
-// far behind the arm plane it is.
+// far behind the arm plane it is, or it would be inside the wall.
 func (b *Bracket) SwivelAxis() (Axis, bool) {
 	p := b.SwivelPivot
-	if p == nil || !p.BehindArm.Known {
+	if p == nil || !p.BehindArm.Known || b.Reach.Known && p.BehindArm.Value > b.Reach.Value {
 		return Axis{}, false
 	}
 	return Axis{p.BelowHook.Or(0), p.BehindArm.Value}, true

@@ -21,6 +21,12 @@ func dataCheck(d *catalog.Display) Check {
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
 		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
 	}
+	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value < d.MassWithStand.Value/3 {
+		add("Without its stand it weighs %v, with it %v: a stand is lighter than that.", d.Mass.Value, d.MassWithStand.Value)
+	}
+	if d.Mass.Known && d.Width.Known && d.Height.Known && d.Mass.Value.Kilograms()*1e6 < lightest*d.Width.Value.MM()*d.Height.Value.MM() {
+		add("%v is less than a display of its size weighs.", d.Mass.Value)
+	}
 	if d.RestPlaneFromFront.Known && d.Depth.Known && d.RestPlaneFromFront.Value > d.Depth.Value {
 		add("Its back is farther from its front, %v, than it is deep, %v.", d.RestPlaneFromFront.Value, d.Depth.Value)
 	}
@@ -48,6 +54,9 @@ func dataCheck(d *catalog.Display) Check {
 	c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
 	return c
 }
+
+// lightest is less than what any display weighs, in kg a square metre (practice).
+const lightest = 2
 
 // Odd says what does not agree about a display's figures, as the data rule
 // does.
