@@ -31,8 +31,8 @@ type Pose struct {
 
 // at is the pose at an angle of the arm, and of the head beyond it.
 func (h *Hanging) at(arm, head float64) Pose {
-	s1, c1 := math.Sincos(arm * math.Pi / 180)
-	s2, c2 := math.Sincos((arm + head) * math.Pi / 180)
+	s1, c1 := sincos(arm)
+	s2, c2 := sincos(arm + head)
 	l1, l2 := h.Reach-h.Behind, h.Behind+h.ZHalf
 	return Pose{
 		Arm: arm, Head: head, Aside: arm != 0 || head != 0,
@@ -62,13 +62,24 @@ func (h *Hanging) pose(s stand) Pose {
 	return h.at(s.arm, s.head)
 }
 
-// cosines are those of whole degrees up to a half turn.
-var cosines = func() (c [181]float64) {
+// sines and cosines are those of whole degrees.
+var sines, cosines = func() (s, c [361]float64) {
 	for i := range c {
-		c[i] = math.Cos(float64(i) * math.Pi / 180)
+		s[i], c[i] = math.Sincos(float64(i) * math.Pi / 180)
 	}
-	return c
+	return s, c
 }()
+
+// sincos are those of an angle in degrees; most angles here are whole ones.
+func sincos(degrees float64) (sin, cos float64) {
+	if i := int(degrees); float64(i) == degrees && -360 <= i && i <= 360 {
+		if i < 0 {
+			return -sines[-i], cosines[-i]
+		}
+		return sines[i], cosines[i]
+	}
+	return math.Sincos(degrees * math.Pi / 180)
+}
 
 // stands are those among which the worst one is, in families along which it
 // rises and falls smoothly: closed and straight out; to each side swung aside with
@@ -180,7 +191,7 @@ func walk(family []stand, judge func(stand) float64) {
 // from the wall.
 func (h *Hanging) leaning() (poses []Pose, push []Weight) {
 	for _, f := range []float64{-h.Head, 0, h.Head} {
-		s, c := math.Sincos(f * math.Pi / 180)
+		s, c := sincos(f)
 		t := h.Behind + h.ZHalf
 		for _, edge := range []float64{h.Left - h.DatumX, h.Right - h.DatumX} {
 			if f > 0 && edge > 0 || f < 0 && edge < 0 {

@@ -233,7 +233,8 @@ func Combined(pull, shear, holdsPull, holdsShear float64) float64 {
 	if holdsPull <= 0 || holdsShear <= 0 {
 		return math.Inf(1)
 	}
-	return max((holdsPull*shear*shear+holdsShear*pull*pull)/(load*holdsPull*holdsShear), pull/holdsPull, shear/holdsShear)
+	ofPull, ofShear := pull/holdsPull, shear/holdsShear
+	return max((ofPull*pull+ofShear*shear)/load, ofPull, ofShear)
 }
 
 // Anchored is the share of its rating that an anchor is asked for: N/N_r +

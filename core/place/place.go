@@ -150,15 +150,9 @@ func (s setting) place() Placement {
 
 // judge is the last stage: every check, in the order of Rules.
 func (p *Placement) judge() []fit.Check {
-	out := append([]fit.Check{}, p.Fixing.checks...)
-	out = append(out, p.fasteners()...)
-	out = append(out, p.strengths()...)
 	clear, moveY := p.clearances()
 	p.MoveY = moveY
-	out = append(out, clear...)
-	out = append(out, p.services()...)
-	out = append(out, p.public()...)
-	return append(out, p.again()...)
+	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.public(), p.again())
 }
 
 // again judges what the pairing was judged for with its plate in the middle,

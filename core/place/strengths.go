@@ -24,7 +24,7 @@ func listed(words []string) string {
 // strengths checks strength, bending, type test and handling, and what a vehicle
 // asks. Where the fastener or its embedment fails, nothing can be said of them.
 func (p *Placement) strengths() []fit.Check {
-	var out []fit.Check
+	out := make([]fit.Check, 0, 8)
 	if p.Job.Wall.Vehicle {
 		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{}, "lock")
 		if p.Pairing.Bracket.Lock == nil {

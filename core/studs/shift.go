@@ -459,7 +459,7 @@ func (p *Plate) Anywhere() (Fixed, bool) {
 		name string
 		n    int
 	}{{"top", p.Studs * p.TopPerStud}, {"bottom", p.Studs * p.BotPerStud}} {
-		var row []catalog.PlateHole
+		row := make([]catalog.PlateHole, 0, len(p.Holes))
 		for _, h := range p.Holes {
 			if h.Row == r.name {
 				row = append(row, h)
@@ -476,7 +476,7 @@ func (p *Plate) Anywhere() (Fixed, bool) {
 
 // outermost picks n of a row, from both ends inwards.
 func outermost(row []catalog.PlateHole, n int) []catalog.PlateHole {
-	var out []catalog.PlateHole
+	out := make([]catalog.PlateHole, 0, n)
 	for left, right := 0, len(row)-1; len(out) < n && left <= right; {
 		out = append(out, row[left])
 		left++
