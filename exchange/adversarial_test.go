@@ -23,10 +23,12 @@ import (
 // adversarial is one file of testdata/adversarial: a sound document with
 // something odd, missing or contradictory in it, and the only safe answer.
 type adversarial struct {
-	Why    string
-	Set    map[string]any
-	Turn   int `json:"turn_deg"`
-	Expect struct {
+	Why  string
+	Set  map[string]any
+	Turn int `json:"turn_deg"`
+	// Figures without which there is no contradiction any more.
+	SettledWithout []string `json:"settled_without"`
+	Expect         struct {
 		Error      string
 		Verdict    []string
 		NotVerdict []string       `json:"not_verdict"`

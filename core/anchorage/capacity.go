@@ -182,14 +182,14 @@ func (c *Capacity) standOff(choice *Choice, l *Layers) {
 	if choice.Wall.Holds() != catalog.Masonry || 2*before <= i.Diameter {
 		return
 	}
-	if sleeve := max(choice.Carrier().Sleeve, i.Sleeve); sleeve > 0 {
+	if sleeve := max(choice.Carrier().SoundSleeve(), i.SoundSleeve()); sleeve > 0 {
 		c.SleeveLever = before.MM() / sleeve.MM()
 		return
 	}
 	c.Bends = true
 	switch {
-	case i.Root > 0:
-		c.RootDiameter = i.Root.MM()
+	case i.SoundRoot() > 0:
+		c.RootDiameter = i.SoundRoot().MM()
 	case i.Kind == catalog.Lag || i.Kind == catalog.Screw:
 		c.RootDiameter = Root(i.Kind, inches(i.Diameter)) * 25.4
 	default:

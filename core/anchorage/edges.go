@@ -84,11 +84,8 @@ func Nearest(points []Point, in Bounds) (spacing, edge optional) {
 // Effective is h_ef of a masonry fixing: what it asks, else what is embedded; of
 // a plug its length.
 func Effective(c *Choice, l *Layers) quantity.Length {
-	switch carrier := c.Carrier(); {
-	case c.Plug != nil:
-		return c.Plug.Length
-	case carrier.EmbedmentMin > 0:
-		return carrier.EmbedmentMin
+	if said := c.Carrier().SoundEmbedment(); said > 0 || c.Plug != nil {
+		return said
 	}
 	in, _ := l.In(c.Item.Length)
 	return max(0, in)

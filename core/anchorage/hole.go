@@ -27,6 +27,9 @@ func LayersOf(b *catalog.Bracket, w *catalog.Wall) Layers {
 	if !l.Cavity.Known && !kind.Cavity {
 		l.Cavity = quantity.Some(quantity.Length(0))
 	}
+	if kind.BackingMost > 0 && l.Backing.Value > kind.BackingMost {
+		l.Backing = optional{} // no such thing is that deep
+	}
 	if !l.Backing.Known && kind.Backing > 0 {
 		l.Backing, l.Assumed = quantity.Some(kind.Backing), true
 	}
@@ -143,12 +146,12 @@ func Embedment(c *Choice, l *Layers) Reach {
 	in, known := l.In(c.Item.Length)
 	out := Reach{Value: optional{Value: in, Known: known}}
 	soft := quantity.Length(0)
-	switch carrier := c.Carrier(); {
+	switch said := c.Carrier().SoundEmbedment(); {
 	case c.Plug != nil:
-		out.Need = optional{Value: c.Plug.Length, Known: c.Plug.Length > 0}
+		out.Need = optional{Value: said, Known: said > 0}
 		soft = c.Item.Diameter
-	case carrier.EmbedmentMin > 0:
-		out.Need = quantity.Some(carrier.EmbedmentMin)
+	case said > 0:
+		out.Need = quantity.Some(said)
 	default:
 		out.Need = quantity.Some(c.Wall.Properties().Embedment)
 	}

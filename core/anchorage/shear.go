@@ -143,8 +143,8 @@ type Lateral struct {
 func NewLateral(i *catalog.Item, g float64, side, gap, inWood quantity.Length, grain bool) *Lateral {
 	d := inches(i.Diameter)
 	root := Root(i.Kind, d)
-	if i.Root > 0 {
-		root = inches(i.Root)
+	if said := i.SoundRoot(); said > 0 {
+		root = inches(said)
 	}
 	l := &Lateral{along: Bearing(g, d, false), across: Bearing(g, d, true), least: !grain, joint: Joint{Diameter: d, Root: root, Side: inches(side), Main: inches(inWood), Gap: inches(gap), SideFe: SteelBearing, Bending: BendingYield(i.Kind, d)}}
 	if side <= 0 || inWood <= 0 {

@@ -57,6 +57,16 @@ type Interface struct {
 	Slots              []fastener.Interval
 }
 
+// PlateSize is a plate's size, no smaller than its patterns; false when it is
+// not known.
+func (i *Interface) PlateSize() (width, height quantity.Length, known bool) {
+	width, height = i.Width.Value, i.Height.Value
+	for _, p := range i.Patterns {
+		width, height = max(width, p.Width), max(height, p.Height)
+	}
+	return width, height, i.Width.Known && i.Height.Known
+}
+
 // The types of interface.
 const (
 	Plate = "plate"
@@ -161,6 +171,43 @@ type Item struct {
 	Root         quantity.Length // root diameter of its thread; 0: by its size
 	Tensile      int64           // f_u of its steel, N/mm²; 0: 400
 	Sleeve       quantity.Length // outer diameter of a rigid sleeve's foot; 0: none
+}
+
+// A root as thick as the fastener, a foot of a sleeve wider than five of it, and
+// an embedment of less than any fixing has cannot be right (practice): they do
+// not count.
+const (
+	widestSleeve  = 5 // diameters
+	leastEmbedded = 25 * quantity.Millimetre
+)
+
+// SoundRoot is the root diameter that counts; 0: by its size.
+func (i *Item) SoundRoot() quantity.Length {
+	if i.Root >= i.Diameter {
+		return 0
+	}
+	return i.Root
+}
+
+// SoundSleeve is the foot of a rigid sleeve that counts; 0: none.
+func (i *Item) SoundSleeve() quantity.Length {
+	if i.Sleeve > widestSleeve*i.Diameter {
+		return 0
+	}
+	return i.Sleeve
+}
+
+// SoundEmbedment is the embedment that counts, of a plug its length; 0: not
+// said.
+func (i *Item) SoundEmbedment() quantity.Length {
+	said := i.EmbedmentMin
+	if i.Kind == Plug {
+		said = i.Length
+	}
+	if said < leastEmbedded {
+		return 0
+	}
+	return said
 }
 
 // Rating is what one anchor holds in one base material, as a mass: pulled out,

@@ -13,6 +13,7 @@ type Display struct {
 	ID, Maker, Model   string
 	Aliases            []string // other names it goes by
 	Diagonal           quantity.Optional[quantity.Length]
+	OtherDiagonal      quantity.Optional[quantity.Length] // the outline's, where Diagonal cannot be right with it; filled in by package fit
 	Width, Height      quantity.Optional[quantity.Length] // outline
 	Depth              quantity.Optional[quantity.Length]
 	RestPlaneFromFront quantity.Optional[quantity.Length] // absent: the depth
@@ -59,7 +60,7 @@ type Pattern struct {
 	Holes          []Hole                             // two to eight
 	ByRows         bool                               // given as two rows of equal holes: TL TR BL BR
 	TorqueMax      quantity.Optional[quantity.Torque] // of its bolts
-	Contradictions []Contradiction                    // between what is on record and trial bolts; filled in by package probe
+	Contradictions []Contradiction                    // between figures, or these and trial bolts; filled in by packages probe and fit
 }
 
 // Hole is one threaded hole: where it is from the pattern's centre (x right,
@@ -75,7 +76,8 @@ type Hole struct {
 	Probed         *Probed // what the trials give, where they stand in for the figures
 }
 
-// Contradiction is a figure on record that a caller's trial bolts exclude.
+// Contradiction is a figure on record that a caller's trial bolts, or other
+// figures on record, exclude.
 type Contradiction struct {
 	Holes  []string
 	Thread bool            // of the thread; else of a depth

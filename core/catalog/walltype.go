@@ -91,6 +91,9 @@ type WallProperties struct {
 	// which Backing is the depth when nobody says; 0: it is asked for.
 	Backed  bool
 	Backing quantity.Length
+	// BackingMost is more than what it goes into is ever deep: a figure above it
+	// cannot be right. 0: no bound.
+	BackingMost quantity.Length
 	// Embedment is the least that a fixing of one piece needs in masonry when it
 	// does not say.
 	Embedment quantity.Length
@@ -138,7 +141,7 @@ var Walls = []WallProperties{
 	{
 		Type: WoodStud, Name: "wood stud", Holds: Wood, Studs: true, Usual: []ItemKind{Lag, Screw},
 		CoveringMax: usualCovering, CoveringCounts: true,
-		Backed: true, Backing: 5 * quantity.Inch / 2, // 2 1/2 in: the shallowest stud in trade
+		Backed: true, Backing: 5 * quantity.Inch / 2, BackingMost: 300 * quantity.Millimetre, // from 2 1/2 in, the shallowest stud in trade
 		Fixing:  quantity.Say("Lag with its washer, into the stud."),
 		Hole:    quantity.Say("A pilot of 40 to 70 % of the lag's diameter in usual woods, more in dense ones."),
 		Limit:   quantity.Say("Covering up to %v, the middle of the stud, never the board alone.", usualCovering),
@@ -197,7 +200,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("The lining holds nothing, and fasteners that cross the cavity bend."),
 	},
 	{
-		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true, CoveringCounts: true,
+		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true, BackingMost: 100 * quantity.Millimetre, CoveringCounts: true,
 		Fixing:  quantity.Say("Wood screws with washers, many small ones."),
 		Hole:    quantity.Say("A pilot."),
 		Limit:   quantity.Say("The board's thickness."),
@@ -208,7 +211,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("How the board itself is fixed decides as much as the screws: have it judged."),
 	},
 	{
-		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true, CoveringCounts: true,
+		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true, BackingMost: 50 * quantity.Millimetre, CoveringCounts: true,
 		Fixing:  quantity.Say("Short screws."),
 		Hole:    quantity.Say("A pilot."),
 		Limit:   quantity.Say("The tip must not come through: %v less than what is there.", 3*quantity.Millimetre),

@@ -19,6 +19,7 @@ func TestEveryWallHasItsAnswers(t *testing.T) {
 		"Cavity":         func(w *WallProperties) bool { return w.Type == LinedMasonry },
 		"Backed":         func(w *WallProperties) bool { return w.Holds == Wood },
 		"Backing":        func(w *WallProperties) bool { return w.Type == WoodStud },
+		"BackingMost":    func(w *WallProperties) bool { return w.Backed },
 		"Embedment":      func(w *WallProperties) bool { return w.Holds == Masonry },
 		"Hammer":         nil,
 		"Caution":        func(w *WallProperties) bool { return w.Type != WoodStud },

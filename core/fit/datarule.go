@@ -2,7 +2,6 @@ package fit
 
 import (
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 
@@ -21,10 +20,10 @@ func dataCheck(d *catalog.Display) Check {
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
 		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
 	}
-	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value < d.MassWithStand.Value/3 {
+	if mostlyStand(d) {
 		add("Without its stand it weighs %v, with it %v: a stand is lighter than that.", d.Mass.Value, d.MassWithStand.Value)
 	}
-	if d.Mass.Known && d.Width.Known && d.Height.Known && d.Mass.Value.Kilograms()*1e6 < lightest*d.Width.Value.MM()*d.Height.Value.MM() {
+	if d.Mass.Known && tooLight(d, d.Mass.Value) {
 		add("%v is less than a display of its size weighs.", d.Mass.Value)
 	}
 	if d.RestPlaneFromFront.Known && d.Depth.Known && d.RestPlaneFromFront.Value > d.Depth.Value {
@@ -35,12 +34,18 @@ func dataCheck(d *catalog.Display) Check {
 	}
 	diagonalAgrees(d, add)
 	for _, x := range d.Patterns {
+		if h, deep := tooDeep(d, &x); h != nil {
+			odd = append(odd, deeper(h, deep, behindFront(d).Value))
+		}
 		patternAgrees(d, &x, add)
 	}
 	for i := range d.Zones {
 		z := &d.Zones[i]
 		if beyond(d.Width, z.X.Abs()-z.Width/2) || beyond(d.Height, z.Y.Abs()-z.Height/2) {
 			add("Its %v at %v, %v is beside it, not on its back.", z.Kind, z.X, z.Y)
+		}
+		if thick := behindFront(d); thick.Known && z.Setback.Value > thick.Value {
+			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
 		}
 	}
 	if odd == nil {
@@ -55,25 +60,19 @@ func dataCheck(d *catalog.Display) Check {
 	return c
 }
 
-// lightest is less than what any display weighs, in kg a square metre (practice).
-const lightest = 2
-
 // Odd says what does not agree about a display's figures, as the data rule
 // does.
 func Odd(d *catalog.Display) Check { return dataCheck(d) }
 
-// diagonalAgrees: the diagonal of the picture is no longer than the outline's
-// and no shorter than 85 % of it.
 func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
 	if !d.Diagonal.Known || !d.Width.Known || !d.Height.Known {
 		return
 	}
-	outline := math.Hypot(d.Width.Value.MM(), d.Height.Value.MM())
+	outline, _ := outlineDiagonal(d)
 	diagonal := d.Diagonal.Value.MM()
-	fits := func(mm float64) bool { return mm <= outline && mm >= 0.85*outline }
 	switch {
-	case fits(diagonal):
-	case fits(diagonal * 25.4):
+	case diagonalOf(diagonal, outline):
+	case diagonalOf(diagonal*25.4, outline):
 		add("A diagonal of %v looks like inches typed as millimetres.", d.Diagonal.Value)
 	case diagonal > outline:
 		add("The diagonal, %v, is longer than the outline's, %v.", d.Diagonal.Value, quantity.FromMM(outline))
@@ -101,19 +100,7 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...a
 		}
 	}
 	for _, h := range x.Holes {
-		depth := h.ThreadDepth
-		if !depth.Known {
-			continue
-		}
-		thick := d.RestPlaneFromFront
-		if !thick.Known {
-			thick = d.Depth
-		}
-		if deep := h.Setback.Length + h.Recess.Length + depth.Length; thick.Known && deep > thick.Value {
-			add("At %v the hole ends %v in, deeper than the display, %v.", h.ID, deep, thick.Value)
-			break
-		}
-		if depth.Length <= quantity.Millimetre*3/2 {
+		if depth := h.ThreadDepth; depth.Known && depth.Length <= quantity.Millimetre*3/2 {
 			add("At %v a thread depth of %v looks like inches typed as millimetres.", h.ID, depth.Length)
 			break
 		}

@@ -40,7 +40,8 @@ type Extra struct {
 // Judge judges a pairing by every rule. A display with several patterns is
 // tried with each: fewest fails, then the better stack, then the larger
 // pattern. It neither changes nor keeps what it is given. Where holes carry
-// trial bolts, the pairing's display has the figures these give.
+// trial bolts, the pairing's display has the figures these give, and figures that
+// contradict each other do not count for it.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	return *newSubject(d, turn, extra, &policy).on(b, stack.Bags{})
 }
@@ -48,7 +49,7 @@ func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extr
 // subject is a display to be judged on one bracket after another, with what
 // these judgements share.
 type subject struct {
-	display *catalog.Display // with the figures that trials give
+	display *catalog.Display // with the figures that trials give, and none that others contradict
 	turn    catalog.Turn
 	extra   Extra
 	policy  *catalog.Policy
@@ -68,13 +69,13 @@ type faces struct {
 }
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
-	s := &subject{display: probe.Apply(d), turn: turn, extra: extra, policy: policy}
+	probed := probe.Apply(d)
+	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed)}
 	s.faces = make([]faces, len(s.display.Patterns))
 	s.corners = make([]cornered, len(s.display.Patterns))
 	for i := range s.corners {
 		s.corners[i] = cornersOf(&s.display.Patterns[i], turn)
 	}
-	s.data = dataCheck(s.display)
 	return s
 }
 

@@ -234,6 +234,12 @@ func sizeCheck(p *Pairing) Check {
 	case above || below:
 		c.Status = Caution
 	}
+	if other := p.Display.OtherDiagonal; other.Known && hi.Known && other.Value > hi.Value && !above && p.Policy.SizeSchool != "guidance" {
+		c.Status = Unknown
+		c.Text = quantity.Say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the bracket.", v, other.Value)
+		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
+		return c
+	}
 	if p.brief {
 		return c
 	}

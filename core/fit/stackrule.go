@@ -35,7 +35,7 @@ func stackCheck(p *Pairing) Check {
 		c.Status = Unknown
 		if !p.brief {
 			c.Text = quantity.Say("%v No stack is proposed until one of them is settled.", p.Face.Contradictions[0].Text)
-			c.Remedy = quantity.Say("Ask for these trials again, or measure what is on record again.")
+			c.Remedy = quantity.Say("Measure again what is on record, or ask for the trials again.")
 		}
 	case missing.ThreadDepth == nil && len(p.Face.Groups) == 0:
 		c.Status = Fail

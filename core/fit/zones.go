@@ -61,8 +61,9 @@ func (p *Pairing) covers() (rects, bool) {
 	c, known := p.center()
 	i := &p.Bracket.Interface
 	if i.Type == catalog.Plate {
-		out = rects{[2]Rect{around(c, i.Width.Value, i.Height.Value)}, 1}
-		return out, known && i.Width.Known && i.Height.Known
+		width, height, measured := i.PlateSize()
+		out = rects{[2]Rect{around(c, width, height)}, 1}
+		return out, known && measured
 	}
 	hook := c.Y + p.Hang.CenterBelowHook
 	half := max(i.ArmWidth, p.Bracket.Slot()).HalfUp()

@@ -2,7 +2,9 @@ package place
 
 import (
 	"math"
+	"slices"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
@@ -55,6 +57,7 @@ func (p *Placement) plateChecks() []fit.Check {
 	if len(p.Plates) == 0 {
 		return nil
 	}
+	off := p.offPlate(w)
 	left, bottom := quantity.Length(0), quantity.Length(0)
 	right, top := p.Job.Wall.Width, p.Job.Wall.Height
 	if n := p.Job.Wall.Niche; n != nil {
@@ -105,12 +108,36 @@ func (p *Placement) plateChecks() []fit.Check {
 		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.", w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
 	case out > 0:
 		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out), where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
+	case off != "":
+		return []fit.Check{said(PlateRule, fit.Unknown, quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.", off), quantity.Say("Measure the wall plate and its holes."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
 		return []fit.Check{said(PlateRule, fit.Unknown, quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."), quantity.Say("Measure the wall plate."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
 	}
 	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{}, "plate")}
+}
+
+// offPlate names a hole in use that is, or whose slot goes, where its plate is
+// not; "" when there is none.
+func (f *Fixing) offPlate(w *catalog.WallPlate) string {
+	for i := range w.Holes {
+		h := &w.Holes[i]
+		if !slices.ContainsFunc(f.Points, func(q Point) bool { return q.Hole == h.ID }) {
+			continue
+		}
+		x, y := 2*h.X.Abs(), 2*h.Y.Abs()
+		switch h.Shape {
+		case "slot_h":
+			x += h.Travel
+		case "slot_v":
+			y += h.Travel
+		}
+		if w.Width.Known && x > w.Width.Value || w.Height.Known && y > w.Height.Value {
+			return h.ID
+		}
+	}
+	return ""
 }
 
 // shows says how far a wall plate stands out past the display's edges, where it

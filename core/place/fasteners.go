@@ -15,7 +15,7 @@ func (p *Placement) fasteners() []fit.Check {
 		return nil
 	}
 	out := p.covering(&kind)
-	fastener := p.throughPlate(p.fastener(&kind))
+	fastener := p.fastener(&kind)
 	out = append(out, fastener)
 	if !p.Choice.Known() {
 		return out
@@ -56,8 +56,14 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	return []fit.Check{c}
 }
 
-// fastener: made for the wall, and in wood deep enough.
+// fastener: made for the wall, in wood deep enough, thin enough for the plate's
+// holes and long enough for a board.
 func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
+	return p.throughBoard(p.throughPlate(p.madeFor(kind)))
+}
+
+// madeFor: made for the wall, and in wood deep enough.
+func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 	c := fit.Check{Rule: FastenerRule, Marks: []string{"fastener"}}
 	choice := &p.Choice
 	switch {
@@ -138,6 +144,9 @@ func (p *Placement) missingLayer() string {
 	if p.Choice.Item.Length == 0 {
 		out = append(out, "the fastener's length")
 	}
+	if plug := p.Choice.Plug; plug != nil && plug.SoundEmbedment() == 0 {
+		out = append(out, "the plug's length")
+	}
 	if p.Choice.Plug != nil && p.Choice.Plug.Length == 0 {
 		out = append(out, "the plug's length")
 	}
@@ -155,7 +164,9 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	past, known := p.Layers.Past(i.Length)
 	inside, limited := p.Layers.Inside()
 	wrong := func(c fit.Check) { out = append(out, c) }
-	switch {
+	switch given := p.Job.Wall.Backing; {
+	case kind.BackingMost > 0 && given.Value > kind.BackingMost:
+		wrong(said(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost), quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case kind.Backed && (!known || !limited):
 		what := "the depth of what it goes into is"
 		if limited || p.Layers.Backing.Known {
@@ -182,8 +193,12 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		}
 		wrong(c)
 	}
-	if i.Kind == catalog.Toggle && known && p.Job.Wall.Cavity.Known && p.Layers.Covering.Known {
-		room := p.Job.Wall.Cavity.Value
+	room := p.Job.Wall.Cavity
+	if !room.Known {
+		room = p.Job.Wall.Backing
+	}
+	if i.Kind == catalog.Toggle && known && room.Known && p.Layers.Covering.Known {
+		room := room.Value
 		behind := past - p.Layers.Covering.Value
 		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(behind, room), Text: quantity.Say("The toggle needs %v behind the board; there is %v.", quantity.AtMost(behind), room)}
 		if behind > room {
@@ -374,6 +389,31 @@ func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 		c.Remedy = quantity.Say("Take holes that are farther apart.")
 	}
 	return c, true
+}
+
+// throughBoard adds to the check of the fastener whether a toggle comes through
+// plate and board at all, by a diameter of its own for what opens behind
+// (practice).
+func (p *Placement) throughBoard(c fit.Check) fit.Check {
+	for _, i := range []*catalog.Item{&p.Choice.Item, p.Choice.Beside} {
+		if c.Status == fit.Fail || i == nil || i.Kind != catalog.Toggle {
+			continue
+		}
+		past, known := p.Layers.Past(i.Length)
+		if !known || !p.Layers.Covering.Known {
+			c.Status = fit.Unknown
+			c.Text = quantity.Say("Whether %v comes through the board cannot be told: %v not known.", i.Label(), p.missingLayer())
+			c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and the board.")
+			continue
+		}
+		if least := p.Layers.Covering.Value + i.Diameter; past < least {
+			c.Status = fit.Fail
+			c.Measure = fit.AtLeast(past, least)
+			c.Text = quantity.Say("%v comes %v past the wall plate; %v of board and what opens behind it need %v.", label(&anchorage.Choice{Item: *i}), quantity.AtLeast(max(0, past)), p.Layers.Covering.Value, least)
+			c.Remedy = quantity.Say("Take toggles that are %v longer.", quantity.AtMost(least-past))
+		}
+	}
+	return c
 }
 
 // throughPlate adds to the check of the fastener whether its shaft goes through

@@ -104,6 +104,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 	need(d.Depth.Known, "the display's depth")
 	need(stacked, "the bolts and their spacers")
 	need(b.WallPlate.Height.Known, "the wall plate's height")
+	need(f.offPlate(b.WallPlate) == "", "where the wall plate's holes are")
 	swivel := b.Swivel.Value
 	if b.Swings() && !b.Swivel.Known {
 		need(false, "how far the bracket swivels")
@@ -132,7 +133,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 			need(f.Layers.Plate.Known, "the wall plate's thickness")
 			need(f.Choice.Item.Length > 0, "the fastener's length")
 			need(f.Choice.Item.Diameter > 0, "the fastener's diameter")
-			need(f.Choice.Plug == nil || f.Choice.Plug.Length > 0, "the plug's length")
+			need(f.Choice.Plug == nil || f.Choice.Plug.SoundEmbedment() > 0, "the plug's length")
 		}
 	}
 	if len(f.Points) > 0 && f.Choice.Beside != nil {

@@ -51,7 +51,8 @@ func (s *setting) arms() (above, below quantity.Length, known bool) {
 	if i.Type == catalog.Arms {
 		return i.ArmTop, i.ArmBottom, true
 	}
-	half := i.Height.Value.HalfUp()
+	_, height, _ := i.PlateSize()
+	half := height.HalfUp()
 	return half - i.CenterBelowHook, i.CenterBelowHook + half, i.Height.Known
 }
 

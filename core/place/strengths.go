@@ -64,7 +64,7 @@ func (p *Placement) strengths() []fit.Check {
 // not.
 func (p *Placement) holds() (bool, quantity.Phrase) {
 	kind := p.Job.Wall.Type.Properties()
-	if c := p.throughPlate(p.fastener(&kind)); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
+	if c := p.fastener(&kind); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
 		return false, c.Text
 	}
 	if c, ok := p.embedment(); ok && c.Status == fit.Fail {

@@ -96,8 +96,8 @@ type Face struct {
 	OwnParts []catalog.Item
 	Missing  Missing
 
-	// What is on record and what a caller's trial bolts say, where they cannot
-	// both be right: no stack is looked for until that is settled.
+	// What is on record, and what a caller's trial bolts say, where not all of it
+	// can be right: no stack is looked for until that is settled.
 	Contradictions []catalog.Contradiction
 }
 

@@ -118,7 +118,7 @@ func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement
 		out.Known = false
 	}
 	least := 1
-	if len(out.Missing) > 0 || d.Diagonal.Value > p.Policy.TwoPeopleDiagonal {
+	if len(out.Missing) > 0 || max(d.Diagonal.Value, d.OtherDiagonal.Value) > p.Policy.TwoPeopleDiagonal {
 		least = 2
 	}
 	out.Mass = d.Mass.Value + accessories + hung.Value
