@@ -295,8 +295,11 @@ func (b *Bracket) Swings() bool { return b.Kind == "full_motion" || b.ArmSwing.V
 
 // Farthest is how far the arm plane comes out from the wall: the reach, or of
 // what does not swing the profile where no reach is given; false when it is not
-// known.
+// known, or would be nearer to the wall than the closed profile.
 func (b *Bracket) Farthest() (quantity.Length, bool) {
+	if b.Reach.Known && b.Profile.Known && b.Reach.Value < b.Profile.Value {
+		return 0, false
+	}
 	if b.Reach.Known || b.Swings() {
 		return b.Reach.Value, b.Reach.Known
 	}

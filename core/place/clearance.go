@@ -100,12 +100,15 @@ func (p *Placement) plateChecks() []fit.Check {
 		where = "the niche"
 	}
 	apart, two := quantity.Length(0), len(p.Plates) == 2
+	rail := p.Pairing.Bracket.Interface.RailWidth
 	if two {
 		apart = (p.Plates[1] - p.Plates[0]).Abs()
 	}
 	switch {
 	case two && w.Width.Known && apart < w.Width.Value:
 		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.", w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
+	case two && rail.Known && w.Width.Known && apart-w.Width.Value > rail.Value:
+		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart), rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
 		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out), where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case off != "":
