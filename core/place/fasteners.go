@@ -416,17 +416,28 @@ func (p *Placement) throughBoard(c fit.Check) fit.Check {
 	return c
 }
 
+// widestHole is a hole in diameters of the fastener that not even a large washer
+// covers (ISO 7093-1: three diameters).
+const widestHole = 3
+
 // throughPlate adds to the check of the fastener whether its shaft goes through
-// the holes of the plate at all.
+// the holes of the plate, and its head does not.
 func (p *Placement) throughPlate(c fit.Check) fit.Check {
 	i := &p.Choice.Item
+	wide := widestHole * i.Diameter
 	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew // of the others a sleeve may stay behind
-	if c.Status == fit.Fail || !shaft {
+	if c.Status == fit.Fail || i.Kind == catalog.Toggle {
 		return c
 	}
 	for n := range p.Points {
 		for _, h := range p.Pairing.Bracket.WallPlate.Holes {
-			if h.ID == p.Points[n].Hole && !p.Points[n].Beside && h.Diameter > 0 && h.Diameter < i.Diameter {
+			if h.ID != p.Points[n].Hole || p.Points[n].Beside {
+				continue
+			}
+			if wide > 0 && h.Diameter >= wide {
+				return said(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()), quantity.Say("Check both sizes."), "fastener", "plate")
+			}
+			if shaft && h.Diameter > 0 && h.Diameter < i.Diameter {
 				return said(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID, h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
 			}
 		}

@@ -250,6 +250,9 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 		if shift != 0 {
 			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted, quantity.Wall(shift.Abs()), sideOf(shift))
 		}
+		if odd := oddStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
+			return said(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
+		}
 		return said(StudsRule, fit.Pass, text, quantity.Phrase{}), move
 	}
 	fail := func(text, remedy quantity.Phrase) fit.Check { return said(StudsRule, fit.Fail, text, remedy) }
@@ -271,6 +274,26 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 		return fail(none, quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", shown(by.Abs().Ceil(tapeStep)), sideOf(by))), quantity.Some(by)
 	}
 	return fail(none, quantity.Say("Take another bracket, or a backing board.")), move
+}
+
+// Studs wider than four of 38 mm side by side, or nearer to each other than any
+// frame has them, cannot be right (practice).
+const (
+	widestStud   = 160 * quantity.Millimetre
+	leastSpacing = 150 * quantity.Millimetre
+)
+
+// oddStuds says what cannot be right about studs; empty when nothing is odd.
+func oddStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase {
+	for i := range all {
+		if all[i].Width > widestStud {
+			return quantity.Say("A stud is not %v wide.", all[i].Width)
+		}
+	}
+	if given != nil && given.Spacing.Known && given.Spacing.Value < leastSpacing {
+		return quantity.Say("Studs do not stand %v apart.", given.Spacing.Value)
+	}
+	return quantity.Phrase{}
 }
 
 // withoutStuds judges walls without studs, and the schools of those that lean

@@ -233,6 +233,12 @@ func (p *Problem) shelf(supply bool) *shelf {
 	return &all
 }
 
+// isWasher says whether a washer can have its figures: one a quarter as thick as
+// a standard one, or ten bolts wide, is none (practice).
+func isWasher(std fastener.Standard, i *catalog.Item) bool {
+	return 4*i.Thickness >= std.Washer.Thickness && i.Outer <= 10*std.Nominal
+}
+
 // put adds a kit line to the part it equals, or as a new part.
 func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bool) {
 	var list *[]part
@@ -240,7 +246,7 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 	switch {
 	case i.Kind == catalog.Bolt && i.Thread == t:
 		list, n.length, n.tolerance = &a.bolts, i.Length, fastener.LengthTolerance(i.Length)
-	case i.Kind == catalog.Washer && i.Thread == t:
+	case i.Kind == catalog.Washer && i.Thread == t && isWasher(t.Standard(), i):
 		list, n.length, n.outer, n.tolerance = &a.washers, i.Thickness, i.Outer, t.WasherTolerance(i.Thickness)
 	case i.Kind == catalog.ShoulderWasher && i.Thread == t:
 		list, n.length, n.tolerance = &a.shoulders, i.Thickness, shoulderTolerance
