@@ -98,6 +98,7 @@ type Drawing struct {
 	Pen        float64 // width of a thin line
 	TextHeight float64
 	Items      []Item
+	Warning    quantity.Phrase // on every page that the drawing is cut into; empty: none
 }
 
 // Width is the frame's width in millimetres.

@@ -283,6 +283,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	for _, text := range against(p, &sheet) {
 		line(true, drillText*1.1, text)
+		t.Warning = quantity.Say("Do not install: the reasons stand with the title.")
 	}
 	for _, text := range siteLines(sheet.Places) {
 		line(false, drillText, text)

@@ -208,6 +208,12 @@ func (w *writer) foot(t *Tile) {
 	w.SetLineWidth(0.2)
 	w.SetDashPattern(nil, 0)
 	w.Rect(margin, margin, t.Wide, t.High, "D")
+	if !w.d.Warning.Empty() {
+		w.SetTextColor(160, 20, 20)
+		w.SetFont(font, "B", 10)
+		w.SetFontUnitSize(4)
+		w.Text(margin, margin-1.5, w.d.Warning.In(w.units))
+	}
 	top := margin + t.High
 	w.SetTextColor(34, 34, 38)
 	w.SetFont(font, "", 10)

@@ -161,6 +161,32 @@ func TestSiteTilesPutTogether(t *testing.T) {
 	}
 }
 
+// TestBlockedOnEveryPage: every page of a template of what is not to be installed
+// says so, and no page of another.
+func TestBlockedOnEveryPage(t *testing.T) {
+	for name, blocked := range map[string][]fit.Check{"blocked": {{Rule: place.StudsRule, Status: fit.Fail, Text: quantity.Say("No studs.")}}, "sound": {}} {
+		p, all := placetest.Studs()
+		d := template.DrillTemplate(p, template.Sheet{Places: all, Blocked: blocked})
+		raw, err := Tiled(d, "a4", quantity.Metric, time.Time{})
+		if err != nil {
+			t.Fatal(err)
+		}
+		file := filepath.Join(t.TempDir(), "tiles.pdf")
+		if err := os.WriteFile(file, raw, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		pages := bytes.Split(bytes.TrimSuffix(poppler(t, "pdftotext", "-raw", file, "-"), []byte("\f")), []byte("\f"))
+		if len(pages) < 4 {
+			t.Fatalf("only %d pages", len(pages))
+		}
+		for i, page := range pages {
+			if says := bytes.Contains(page, []byte("Do not install")); says != (len(blocked) > 0) {
+				t.Errorf("%s: page %d of %d says so: %v: %q", name, i+1, len(pages), says, page)
+			}
+		}
+	}
+}
+
 // TestSitePoints: on one sheet of its size, a run's points are within 0.06 mm.
 func TestSitePoints(t *testing.T) {
 	p, all := placetest.Run()
