@@ -6,6 +6,9 @@ import (
 	"nexufix/core/quantity"
 )
 
+// MostName is how many letters a maker, a model or an alias may have.
+const MostName = 120
+
 // Display is a display model in the format.
 type Display struct {
 	ID                 string            `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`

@@ -112,11 +112,12 @@ func figuresOf(d *catalog.Display, h *catalog.Hole, at string, origins map[strin
 	var f HoleFigures
 	some := false
 	put := func(to **MM, from catalog.Figure, name string, skipZero bool) {
+		if !from.Known || skipZero && from.Length == 0 && from.Origin == d.Origin {
+			return // what is not there has no origin
+		}
+		*to, some = mmOf(from.Length), true
 		if from.Origin != d.Origin {
 			origins[join(at, name)] = from.Origin.String()
-		}
-		if from.Known && !(skipZero && from.Length == 0 && from.Origin == d.Origin) {
-			*to, some = mmOf(from.Length), true
 		}
 	}
 	put(&f.Setback, h.Setback, "setback_mm", true)

@@ -4,6 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
+	"strconv"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -47,8 +49,8 @@ func ReadValue(document map[string]any) (*Contents, error) {
 		return nil, problems
 	}
 	r := reader{&problems}
-	r.value(n, reflect.ValueOf(&d).Elem(), "", "")
 	r.origins(n)
+	r.value(n, reflect.ValueOf(&d).Elem(), "", "")
 	if err := problems.or(); err != nil {
 		return nil, err
 	}
@@ -63,8 +65,8 @@ func readInto(raw []byte, to any) error {
 		return problems
 	}
 	r := reader{&problems}
-	r.value(n, reflect.ValueOf(to).Elem(), "", "")
 	r.origins(n)
+	r.value(n, reflect.ValueOf(to).Elem(), "", "")
 	return problems.or()
 }
 
@@ -73,16 +75,30 @@ func readInto(raw []byte, to any) error {
 // for displays in a list named displays or in a member named display.
 func ReadInto(raw []byte, to any) error { return readInto(raw, to) }
 
-// origins checks that every path of a display's origins leads to a figure.
+// origins checks that every path of a display's origins leads to a figure, and
+// gives it the figure's name in the format: a figure may be given as a text by
+// its name without the unit. So it does for notes, where they lead to one.
 func (r *reader) origins(n *node) {
 	check := func(d *node, at string) {
-		origins := d.member("origins")
-		if origins == nil {
-			return
-		}
-		for _, m := range origins.members {
-			if !d.leads(m.name) {
-				r.problems.add(join(join(at, "origins"), m.name), "the path of a figure this display gives", "leads nowhere")
+		for _, by := range [...]string{"origins", "notes"} {
+			table := d.member(by)
+			if table == nil {
+				continue
+			}
+			seen := map[string]bool{}
+			for i := range table.members {
+				m := &table.members[i]
+				name, ok := d.figure(reflect.TypeFor[Display](), m.name)
+				path := join(join(at, by), m.name)
+				switch {
+				case ok && seen[name]:
+					r.problems.add(path, "each figure once", "%s stands there twice", name)
+				case ok:
+					m.name = name
+				case by == "origins":
+					r.problems.add(path, "the path of a figure this display gives", "leads nowhere")
+				}
+				seen[m.name] = true
 			}
 		}
 	}
@@ -96,29 +112,40 @@ func (r *reader) origins(n *node) {
 	}
 }
 
-// leads says whether a path within a value leads to a figure. A figure given
-// as text goes by the name it would have as a number.
-func (n *node) leads(path string) bool {
-	at := n
+// figure is the path of a figure by the names of the format; false when it
+// leads to none that n, a value of type t, gives.
+func (n *node) figure(t reflect.Type, path string) (string, bool) {
+	out := ""
 	for _, step := range strings.Split(strings.ReplaceAll(path, "[", ".["), ".") {
+		if t.Kind() == reflect.Pointer {
+			t = t.Elem()
+		}
 		if strings.HasPrefix(step, "[") {
-			var i int
-			if _, err := fmt.Sscanf(step, "[%d]", &i); err != nil || i < 0 || i >= len(at.items) {
-				return false
+			i, err := strconv.Atoi(strings.TrimSuffix(step[1:], "]"))
+			if err != nil || i < 0 || i >= len(n.items) || t.Kind() != reflect.Slice || step != fmt.Sprintf("[%d]", i) {
+				return "", false
 			}
-			at = &at.items[i]
+			n, t, out = &n.items[i], t.Elem(), out+step
 			continue
 		}
-		next := at.member(step)
-		if next == nil {
-			next = at.member(strings.TrimSuffix(strings.TrimSuffix(step, "_mm"), "_kg"))
+		if t.Kind() != reflect.Struct {
+			return "", false
+		}
+		of := fields(t)
+		at := slices.IndexFunc(of, func(f field) bool { return step == f.name || f.alias != "" && step == f.alias })
+		if at < 0 {
+			return "", false
+		}
+		next := n.member(of[at].name)
+		if next == nil && of[at].alias != "" {
+			next = n.member(of[at].alias)
 		}
 		if next == nil {
-			return false
+			return "", false
 		}
-		at = next
+		n, t, out = next, t.Field(of[at].index).Type, join(out, of[at].name)
 	}
-	return at.kind == number || at.kind == text
+	return out, n.kind == number || n.kind == text
 }
 
 // Contents makes the nouns of a document and checks what makes them valid.
@@ -246,6 +273,21 @@ func Write(c *Contents) ([]byte, error) {
 		d.Policy = &p
 	}
 	return json.MarshalIndent(d, "", "  ")
+}
+
+// IDs are those of all displays, brackets and jobs, in this order.
+func (c *Contents) IDs() []string {
+	out := make([]string, 0, len(c.Displays)+len(c.Brackets)+len(c.Jobs))
+	for _, d := range c.Displays {
+		out = append(out, d.ID)
+	}
+	for _, b := range c.Brackets {
+		out = append(out, b.ID)
+	}
+	for _, j := range c.Jobs {
+		out = append(out, j.ID)
+	}
+	return out
 }
 
 // Display finds a display by id.

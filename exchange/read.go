@@ -286,6 +286,9 @@ func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.Stru
 		r.problems.add(path, allowed(), "%s", err)
 		return
 	}
+	if step := m.perOne / 1_000_000; step > 1 { // as it will be written
+		got = int64(quantity.Length(got).Round(quantity.Length(step)))
+	}
 	if lo, hi := bounds(tag, m); got < lo || got > hi {
 		r.problems.add(path, allowed(), "%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
 		return

@@ -5,7 +5,6 @@ import (
 	"net/http"
 	"net/url"
 	"strings"
-	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -121,8 +120,8 @@ func (s *Server) bracket(c *echo.Context) error {
 // are no accounts, people say who they are.
 func author(c *echo.Context, why string) store.Author {
 	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
-	if err != nil || len(who) > 80 || !utf8.ValidString(who) {
-		who = ""
+	if err != nil {
+		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it
 	}
 	return store.Author{Who: strings.TrimSpace(who), Why: why}
 }

@@ -152,10 +152,7 @@ func (s *Server) openFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f := &opened{name: c.QueryParam("name")}
-	if len(f.name) > 200 {
-		f.name = f.name[:200]
-	}
+	f := &opened{name: store.OneLine(c.QueryParam("name"))}
 	if trimmed := bytes.TrimLeft(raw, "\ufeff \t\r\n"); bytes.HasPrefix(trimmed, []byte("{")) {
 		if f.document, err = exchange.Read(raw); err != nil {
 			return err

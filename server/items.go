@@ -54,7 +54,7 @@ func (s *Server) item(c *echo.Context) error {
 	}
 	k, err := keptOf(i)
 	if err != nil {
-		return err
+		return problem(http.StatusUnprocessableEntity, "What is kept of it cannot be read.", "Look under Set aside in the catalogue: it has the text and the reason.")
 	}
 	return c.JSON(http.StatusOK, k)
 }

@@ -111,6 +111,7 @@ func (s *Server) routes() []route {
 		{get, "/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "", 200, "application/schema+json", s.schema},
 		{get, "/api/catalogue", "Displays and brackets as lines of a grid.", nil, Shelves{}, 200, "", s.shelves},
 		{get, "/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, 200, "", s.duplicates},
+		{get, "/api/unreadable", "Documents in the database that cannot be read, with the reason and their text.", nil, []SetAside{}, 200, "", s.unreadable},
 		{get, "/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, Kept{}, 200, "", s.item},
 		{http.MethodPut, "/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.", Keeping{}, Kept{}, 200, "", s.keepItem},
 		{http.MethodDelete, "/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, nil, 204, "", s.removeItem},

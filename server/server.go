@@ -68,6 +68,7 @@ func New(s *store.Store, log *slog.Logger, loopback bool, plots string) (*Server
 	}}))
 
 	e.GET("/healthz", srv.healthz)
+	e.GET("/readyz", srv.readyz)
 	for _, r := range srv.routes() {
 		limit := int64(maxQuestion)
 		if r.path == "/api/import" || r.path == "/api/files" {
@@ -111,11 +112,4 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 		err = errors.Join(err, e)
 	}
 	return err
-}
-
-func (s *Server) healthz(c *echo.Context) error {
-	if err := s.store.Ready(c.Request().Context()); err != nil {
-		return err
-	}
-	return c.String(http.StatusOK, "ok\n")
 }

@@ -32,12 +32,13 @@ type desk struct {
 	log bytes.Buffer
 
 	plots string // where plots land
+	file  string // the database
 }
 
 func newDesk(t testing.TB) *desk {
 	t.Helper()
-	d := &desk{t: t, plots: t.TempDir()}
-	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
+	d := &desk{t: t, plots: t.TempDir(), file: filepath.Join(t.TempDir(), "nexufix.db")}
+	st, err := store.Open(t.Context(), d.file)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -276,8 +276,12 @@ func merged(keep, gone *catalog.Display) *catalog.Display {
 	if len(out.OwnParts) == 0 {
 		out.OwnParts = gone.OwnParts
 	}
-	for _, name := range append([]string{gone.Name()}, gone.Aliases...) {
-		if !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
+	name := gone.Name()
+	if len([]rune(name)) > exchange.MostName {
+		name = gone.Model // as the other is mostly found
+	}
+	for _, name := range append([]string{name}, gone.Aliases...) {
+		if name != "" && !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
 			out.Aliases = append(out.Aliases[:len(out.Aliases):len(out.Aliases)], name)
 		}
 	}

@@ -15,7 +15,7 @@ import (
 // reading the catalogue.
 func (s *Store) Check(ctx context.Context) error {
 	var said []string
-	if err := s.db.SelectContext(ctx, &said, `PRAGMA integrity_check`); err != nil {
+	if err := s.db.SelectContext(ctx, &said, `PRAGMA integrity_check(3)`); err != nil {
 		return err
 	}
 	if len(said) != 1 || said[0] != "ok" {
@@ -26,40 +26,68 @@ func (s *Store) Check(ctx context.Context) error {
 }
 
 // Backup writes the whole database, history and all, into a new file, as it
-// is at one moment, while others go on working.
-func (s *Store) Backup(ctx context.Context, file string) error {
-	if _, err := os.Stat(file); err == nil {
-		return fmt.Errorf("%s is there already; choose another name", file)
+// is at one moment, while others go on working. The file gets its name when it
+// has been read as a whole; a backup that fails leaves nothing.
+func (s *Store) Backup(ctx context.Context, file string) (err error) {
+	exists := fmt.Errorf("%s is there already; choose another name", file)
+	if _, err := os.Lstat(file); err == nil {
+		return exists
 	}
-	_, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, file)
+	part := filepath.Join(filepath.Dir(file), "."+filepath.Base(file)+".part")
+	removeAll(part) // of one that was killed
+	defer removeAll(part)
+	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
+		return err
+	}
+	if err := s.proves(ctx, part); err != nil {
+		return fmt.Errorf("the backup cannot be used: %w", err)
+	}
+	err = place(part, file)
+	if errors.Is(err, os.ErrExist) {
+		return exists
+	}
 	return err
+}
+
+// proves reads a backup of this database.
+func (s *Store) proves(ctx context.Context, file string) error {
+	backup, err := Open(ctx, file)
+	if err != nil {
+		return err
+	}
+	err = backup.Check(ctx)
+	var now, then int64
+	if err == nil {
+		err = errors.Join(s.db.GetContext(ctx, &now, latestRevision), backup.db.GetContext(ctx, &then, latestRevision))
+	}
+	if err == nil && then > now {
+		err = fmt.Errorf("it has revision %d, the database %d", then, now)
+	}
+	return errors.Join(err, backup.Close())
 }
 
 // tables in an order in which they can be filled.
 var tables = []string{"batch", "item", "revision", "column_meaning", "pairing"}
 
 // RestoreFrom puts what a backup holds in place of everything, in one
-// transaction. The backup is checked first, and brought to the current schema
-// in a copy of its own.
+// transaction. The backup is inspected and checked first, and brought to the
+// current schema in a copy of its own.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
+	if err := Inspect(ctx, file); err != nil {
+		return err
+	}
 	copied, err := os.CreateTemp("", "nexufix-restore-*.db")
 	if err != nil {
 		return err
 	}
 	name := copied.Name()
-	defer func() {
-		for _, end := range []string{"", "-wal", "-shm"} {
-			if e := os.Remove(name + end); e != nil && !errors.Is(e, os.ErrNotExist) {
-				err = errors.Join(err, e)
-			}
-		}
-	}()
+	defer removeAll(name)
 	if err := copyFile(copied, file); err != nil {
 		return err
 	}
 	backup, err := Open(ctx, name)
 	if err != nil {
-		return fmt.Errorf("%s is no backup: %w", filepath.Base(file), err)
+		return fmt.Errorf("%s cannot be used: %w", filepath.Base(file), err)
 	}
 	err = errors.Join(backup.Check(ctx), backup.Close())
 	if err != nil {

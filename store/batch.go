@@ -131,7 +131,7 @@ func (s *Store) Undo(ctx context.Context, who string, batch int64) (int64, error
 		case b.UndoneBy.Valid:
 			return exchange.Problems{{Path: "batch", Found: "it is undone already", Allowed: "a batch that is not"}}
 		}
-		w.author.Why = "Undone: " + b.What
+		w.author.Why = OneLine("Undone: " + b.What)
 		if err := w.begin(w.author.Why); err != nil {
 			return err
 		}

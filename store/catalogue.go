@@ -5,18 +5,48 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"slices"
 	"strings"
 
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
 
-// Catalogue is all displays and brackets, by name, and the policy in use. It
-// must not be changed: it is shared by everyone who asks until the next change.
-// What that does not touch stays the same display or bracket, so that work done
-// on it can be kept.
+// Catalogue is all displays, brackets and jobs, by name, and the policy in use.
+// It must not be changed: it is shared by everyone who asks until the next
+// change. What that does not touch stays the same display or bracket, so that
+// work done on it can be kept. What cannot be read is not in it: see
+// [Store.Unreadable].
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
+	return s.read(ctx)
+}
+
+// Unreadable is an item that the database has and nobody can use: a document of
+// an older or another version, or one on a damaged page. It stays as it is until
+// somebody saves it anew.
+type Unreadable struct {
+	Kind     string
+	ID       string
+	Revision int
+	Why      string
+	Doc      string // as far as it can be had
+	Damaged  bool   // by its page in the file
+}
+
+// Unreadable lists what is set aside, by kind and id.
+func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if _, err := s.read(ctx); err != nil {
+		return nil, err
+	}
+	return slices.Clone(s.aside), nil
+}
+
+// read reads what has changed since it was read last.
+func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	var version int64
 	if err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version); err != nil {
 		return nil, err
@@ -29,55 +59,168 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	if err := s.db.GetContext(ctx, &latest, latestRevision); err != nil {
 		return nil, err
 	}
-	var displays, brackets, jobs []string
-	for _, x := range []struct {
-		kind string
-		docs *[]string
-	}{{"display", &displays}, {"bracket", &brackets}, {"job", &jobs}} {
-		if err := s.db.SelectContext(ctx, x.docs, `SELECT doc FROM item WHERE kind = ? ORDER BY sort, id`, x.kind); err != nil {
-			return nil, err
-		}
+	r := reading{ctx: ctx, s: s}
+	c := &exchange.Contents{}
+	displays, brackets, jobs := r.items("display"), r.items("bracket"), r.items("job")
+	c.Displays, s.displays = together(&r, displays, s.displays, func(c *exchange.Contents) []*catalog.Display { return c.Displays })
+	c.Brackets, s.brackets = together(&r, brackets, s.brackets, func(c *exchange.Contents) []*catalog.Bracket { return c.Brackets })
+	c.Jobs, s.jobs = together(&r, jobs, s.jobs, func(c *exchange.Contents) []*catalog.Job { return c.Jobs })
+	r.policy(c)
+	if r.err != nil {
+		return nil, r.err
 	}
-	policy, err := s.inUse(ctx)
-	if err != nil {
-		return nil, err
-	}
-	fresh, err := readDocuments(unread(displays, s.displays), unread(brackets, s.brackets), jobs, policy)
-	if err != nil {
-		return nil, fmt.Errorf("the catalogue in the database is damaged: %w", errors.New(err.Error()))
-	}
-	c := &exchange.Contents{Policy: fresh.Policy, Jobs: fresh.Jobs}
-	c.Displays, s.displays = together(displays, s.displays, fresh.Displays)
-	c.Brackets, s.brackets = together(brackets, s.brackets, fresh.Brackets)
-	s.catalogue, s.version, s.latest = c, version, latest
+	s.catalogue, s.version, s.latest, s.aside = c, version, latest, r.aside
 	return c, nil
 }
 
-// unread are the documents that have not been read before.
-func unread[T any](docs []string, read map[string]T) []string {
-	var out []string
-	for _, d := range docs {
-		if _, ok := read[d]; !ok {
-			out = append(out, d)
+// reading is one reading of the database: the first error that stops it, and
+// what of it cannot be read.
+type reading struct {
+	ctx   context.Context
+	s     *Store
+	aside []Unreadable
+	err   error
+}
+
+// items are all of a kind, in their order.
+func (r *reading) items(kind string) []Item {
+	if r.err != nil {
+		return nil
+	}
+	var out []Item
+	err := r.s.db.SelectContext(r.ctx, &out, `SELECT * FROM item WHERE kind = ? ORDER BY sort, id`, kind)
+	switch {
+	case damaged(err):
+		return r.oneByOne(kind)
+	case err != nil:
+		r.err = err
+	}
+	return out
+}
+
+// oneByOne reads the items of a kind from a damaged file: each by itself, and
+// where its page is gone, as it was last written down in the history.
+func (r *reading) oneByOne(kind string) []Item {
+	var keys []Item
+	for _, from := range []string{
+		`SELECT id, sort FROM item INDEXED BY item_sorted WHERE kind = ? ORDER BY sort, id`,
+		`SELECT DISTINCT id, id AS sort FROM revision WHERE kind = ? ORDER BY id`,
+	} {
+		keys = nil
+		if err := r.s.db.SelectContext(r.ctx, &keys, from, kind); err == nil {
+			break
+		} else if !damaged(err) {
+			r.err = err
+			return nil
+		}
+	}
+	var out []Item
+	for _, k := range keys {
+		i, err := r.s.Item(r.ctx, kind, k.ID)
+		switch {
+		case err == nil:
+			out = append(out, i)
+		case damaged(err):
+			u := Unreadable{Kind: kind, ID: k.ID, Damaged: true, Why: "Its page in the database is damaged. This is its latest revision as the history has it."}
+			var last []Revision
+			if last, err = r.s.History(r.ctx, kind, k.ID, 1); err != nil || len(last) == 0 {
+				u.Why = "Its page in the database is damaged, and so is its history. Restore a backup."
+			} else {
+				u.Revision, u.Doc = last[0].Number, last[0].Doc.String
+			}
+			r.aside = append(r.aside, u)
+		case !errors.Is(err, ErrNotFound):
+			r.err = err
+			return nil
 		}
 	}
 	return out
 }
 
-// together puts what was read before and what was read now in the order of
-// the documents, and keeps it by document.
-func together[T any](docs []string, before map[string]T, now []T) ([]T, map[string]T) {
-	all := make([]T, 0, len(docs))
-	kept := make(map[string]T, len(docs))
-	for _, d := range docs {
-		x, ok := before[d]
-		if !ok {
-			x, now = now[0], now[1:]
+// policy reads the one in use; one that cannot be read is set aside, and the
+// defaults are used.
+func (r *reading) policy(c *exchange.Contents) {
+	if r.err != nil {
+		return
+	}
+	doc, err := r.s.inUse(r.ctx)
+	if err != nil || doc == "" {
+		r.err = err
+		return
+	}
+	found, err := readDocuments(nil, nil, nil, doc)
+	if err != nil {
+		r.aside = append(r.aside, Unreadable{Kind: "policy", ID: "in use", Why: err.Error(), Doc: doc})
+		return
+	}
+	c.Policy = found.Policy
+}
+
+// together puts what was read before and what is read now in the order of the
+// items, and keeps it by document. What cannot be read is set aside.
+func together[T any](r *reading, items []Item, before map[string]T, of func(*exchange.Contents) []T) ([]T, map[string]T) {
+	kept := make(map[string]T, len(items))
+	var fresh []Item
+	for _, i := range items {
+		if x, ok := before[i.Doc]; ok {
+			kept[i.Doc] = x
+		} else {
+			fresh = append(fresh, i)
 		}
-		all = append(all, x)
-		kept[d] = x
+	}
+	for from := 0; from < len(fresh) && r.err == nil; from += readTogether {
+		some := fresh[from:min(len(fresh), from+readTogether)]
+		if r.err = r.ctx.Err(); r.err != nil {
+			break
+		}
+		c, err := readItems(some)
+		if err == nil {
+			for n, x := range of(c) {
+				kept[some[n].Doc] = x
+			}
+			continue
+		}
+		for n := range some { // which of them
+			if c, err := readItems(some[n : n+1]); err == nil {
+				kept[some[n].Doc] = of(c)[0]
+			} else {
+				i := &some[n]
+				r.aside = append(r.aside, Unreadable{Kind: i.Kind, ID: i.ID, Revision: i.Revision, Why: err.Error(), Doc: i.Doc})
+			}
+		}
+	}
+	all := make([]T, 0, len(items))
+	for _, i := range items {
+		if x, ok := kept[i.Doc]; ok {
+			all = append(all, x)
+		}
 	}
 	return all, kept
+}
+
+// readTogether is how many documents are read in one go.
+const readTogether = 500
+
+// readItems reads displays, brackets or jobs, all of one kind, by the strict
+// reader of the format, and sees that each goes by its own id.
+func readItems(items []Item) (*exchange.Contents, error) {
+	docs := make([]string, len(items))
+	for n, i := range items {
+		docs[n] = i.Doc
+	}
+	by := map[string][]string{items[0].Kind: docs}
+	c, err := readDocuments(by["display"], by["bracket"], by["job"], "")
+	if err != nil {
+		return nil, err
+	}
+	n := 0
+	for _, id := range c.IDs() {
+		if n >= len(items) || id != items[n].ID {
+			return nil, exchange.Problems{{Path: "id", Found: id, Allowed: items[min(n, len(items)-1)].ID}}
+		}
+		n++
+	}
+	return c, nil
 }
 
 func readDocuments(displays, brackets, jobs []string, policy string) (*exchange.Contents, error) {

@@ -83,9 +83,18 @@ type writing struct {
 	at     string
 
 	have, last, put, keep *sqlx.Stmt
+
+	written []itemKey // what was put in place
 }
 
+type itemKey struct{ kind, id string }
+
+// write is the one way to change items: what is put in place is read back
+// before it counts.
 func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) error {
+	if err := a.check(); err != nil {
+		return err
+	}
 	return s.change(ctx, func(tx *sqlx.Tx) (err error) {
 		w := &writing{ctx: ctx, tx: tx, author: a, at: now()}
 		for _, x := range []struct {
@@ -103,7 +112,13 @@ func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) er
 			}
 			defer (*x.to).Close()
 		}
-		return do(w)
+		if err := do(w); err != nil {
+			return err
+		}
+		if err := w.author.check(); err != nil { // its reason may have been made meanwhile
+			return err
+		}
+		return w.readBack()
 	})
 }
 
@@ -135,6 +150,7 @@ func (w *writing) item(i Item) (outcome, error) {
 		return same, nil
 	}
 	number := have.Revision + 1
+	w.written = append(w.written, itemKey{i.Kind, i.ID})
 	if _, err := w.put.ExecContext(w.ctx, i.Kind, i.ID, i.Sort, i.Doc, number); err != nil {
 		return o, err
 	}

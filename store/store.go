@@ -11,6 +11,8 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
+	"strings"
 	"sync"
 	"time"
 
@@ -34,7 +36,8 @@ var ErrMoved = errors.New("the catalogue was changed meanwhile")
 
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
-	db *sqlx.DB
+	db   *sqlx.DB
+	file string
 
 	mu        sync.Mutex
 	watch     *sql.Conn                   // sees when anyone, another program too, has changed the file
@@ -43,14 +46,34 @@ type Store struct {
 	catalogue *exchange.Contents          // read once, dropped by every change
 	displays  map[string]*catalog.Display // as last read, by document
 	brackets  map[string]*catalog.Bracket
+	jobs      map[string]*catalog.Job
+	aside     []Unreadable // what could not be read then
 }
 
-// Open opens the database file, creating it if need be, and brings it to the
-// current schema.
+// dsn is the address of a database file with settings, each name=value.
+func dsn(file string, settings ...string) string {
+	q := url.Values{}
+	for _, s := range settings {
+		name, value, _ := strings.Cut(s, "=")
+		q.Add(name, value)
+	}
+	u := url.URL{Scheme: "file", OmitHost: true, Path: file, RawQuery: q.Encode()}
+	return u.String()
+}
+
+// Open opens the database file, creating it if there is none, and brings it to
+// the current schema. A file that is not a database of this program, or of a
+// newer one, is an [Unusable] and is left as it is.
 func Open(ctx context.Context, file string) (*Store, error) {
-	q := url.Values{"_pragma": {"journal_mode(WAL)", "foreign_keys(1)", "busy_timeout(5000)", "synchronous(FULL)"}, "_txlock": {"immediate"}}
-	dsn := url.URL{Scheme: "file", OmitHost: true, Path: file, RawQuery: q.Encode()}
-	db, err := sqlx.Open("sqlite", dsn.String())
+	if _, err := os.Stat(file); errors.Is(err, os.ErrNotExist) {
+		if err := create(ctx, file); err != nil && !errors.Is(err, os.ErrExist) { // another program was quicker
+			return nil, fmt.Errorf("%s: %w", file, err)
+		}
+	}
+	if _, err := inspect(ctx, file); err != nil {
+		return nil, err
+	}
+	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", "_pragma=busy_timeout(5000)", "_pragma=synchronous(FULL)", "_txlock=immediate"))
 	if err != nil {
 		return nil, err
 	}
@@ -61,7 +84,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{db: db, watch: watch}, nil
+	return &Store{db: db, file: file, watch: watch}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -77,11 +100,25 @@ func migrate(ctx context.Context, db *sql.DB) error {
 	return err
 }
 
+// latestSchema is the number of the latest migration.
+func latestSchema() (int64, error) {
+	entries, err := migrations.ReadDir("migrations")
+	if err != nil {
+		return 0, err
+	}
+	var latest int64
+	for _, e := range entries {
+		number, err := goose.NumericComponent(e.Name())
+		if err != nil {
+			return 0, err
+		}
+		latest = max(latest, number)
+	}
+	return latest, nil
+}
+
 // Close closes the database.
 func (s *Store) Close() error { return errors.Join(s.watch.Close(), s.db.Close()) }
-
-// Ready says whether the database answers.
-func (s *Store) Ready(ctx context.Context) error { return s.db.PingContext(ctx) }
 
 // change runs a transaction and forgets the catalogue that was read.
 func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {

@@ -150,24 +150,6 @@ func TestPairings(t *testing.T) {
 	}
 }
 
-func TestDamagedFile(t *testing.T) {
-	file := filepath.Join(t.TempDir(), "nexufix.db")
-	if err := os.WriteFile(file, []byte("this is not a database, it is a letter to the baker"), 0o600); err != nil {
-		t.Fatal(err)
-	}
-	if s, err := Open(t.Context(), file); err == nil {
-		s.Close()
-		t.Error("a file that is no database was opened")
-	}
-	s, _ := open(t)
-	if _, err := s.db.Exec(`INSERT INTO item VALUES ('display', 'x', '', '{"id":"x","width_mm":-1}', 1)`); err != nil {
-		t.Fatal(err)
-	}
-	if _, err := s.Catalogue(t.Context()); err == nil {
-		t.Error("a damaged document was taken for a display")
-	}
-}
-
 // TestMany people at once: readers see whole imports only.
 func TestManyAtOnce(t *testing.T) {
 	s, _ := open(t)

@@ -60,7 +60,8 @@ func (c *importCommand) Run(s *streams) (err error) {
 	out := importResult{DryRun: c.DryRun, LeftOut: taken.Count(tabular.LeftOut),
 		Imported: store.Imported{New: taken.Count(tabular.New), Changed: taken.Count(tabular.Changed), Same: taken.Count(tabular.Same)}}
 	if !c.DryRun {
-		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + filepath.Base(c.File)}, "Import of "+filepath.Base(c.File), taken.Contents, basis, nil)
+		name := store.OneLine(filepath.Base(c.File))
+		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + name}, "Import of "+name, taken.Contents, basis, nil)
 		if err != nil {
 			return err
 		}

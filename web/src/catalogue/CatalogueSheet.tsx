@@ -4,6 +4,7 @@ import { BracketGrid, DisplayGrid } from './Grids';
 import { DisplayEditor } from './DisplayEditor';
 import { HistorySheet } from './HistorySheet';
 import { ImportSheet } from './ImportSheet';
+import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
 import { useWho } from './who';
 import { useDesk } from '../asking';
 
@@ -44,12 +45,14 @@ export default function CatalogueSheet() {
           CSV
         </a>
       </div>
+      <SetAsideNotice />
       <Routes>
         <Route path="/" element={<DisplayGrid />} />
         <Route path="/brackets" element={<BracketGrid />} />
         <Route path="/import" element={<ImportSheet />} />
         <Route path="/history" element={<HistorySheet />} />
         <Route path="/history/:kind/:id" element={<HistorySheet />} />
+        <Route path="/set-aside" element={<SetAsideSheet />} />
         <Route path="/displays/:id" element={<DisplayEditor />} />
         <Route path="/brackets/:id" element={<BracketEditor />} />
         <Route path="*" element={<p>There is nothing at this address.</p>} />

@@ -2241,6 +2241,51 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/unreadable": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Documents in the database that cannot be read, with the reason and their text. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["SetAside"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/wall": {
         parameters: {
             query?: never;
@@ -3300,6 +3345,16 @@ export interface components {
             title: string;
             tools: string[];
             wall: string;
+        };
+        SetAside: {
+            /** @description Its page in the file is. */
+            damaged: boolean;
+            id: string;
+            kind: string;
+            revision: number;
+            /** @description The document as it is there, as far as it can be had. */
+            text: string;
+            why: string;
         };
         Setting: {
             /** Format: double */

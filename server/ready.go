@@ -1,0 +1,61 @@
+package server
+
+import (
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+)
+
+// healthz says that the process is alive and answers: nothing else is asked.
+func (s *Server) healthz(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") }
+
+// Ready is whether the server can do its work, and what it cannot do.
+type Ready struct {
+	Ready     bool   `json:"ready" required:"true"`
+	Catalogue string `json:"catalogue" required:"true" description:"ok, or why it cannot be read."`
+	Database  string `json:"database" required:"true" description:"ok, or what of it is damaged."`
+	Writing   string `json:"writing" required:"true" description:"ok, or why nothing can be written."`
+	Disk      string `json:"disk" required:"true" description:"ok, or why no more goes on it."`
+	SetAside  int    `json:"set_aside" required:"true" description:"Documents that cannot be read."`
+}
+
+// readyz says whether the catalogue can be read, a change written, and the disk
+// has room.
+func (s *Server) readyz(c *echo.Context) error {
+	r := s.store.Ready(c.Request().Context())
+	said := func(err error) string {
+		if err != nil {
+			s.log.Warn("not ready", "err", err)
+			return err.Error()
+		}
+		return "ok"
+	}
+	out := Ready{r.Err() == nil, said(r.Catalogue), said(r.Database), said(r.Writing), said(r.Disk), r.Aside}
+	if !out.Ready {
+		return c.JSON(http.StatusServiceUnavailable, out)
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// SetAside is a document that the database has and nobody can use.
+type SetAside struct {
+	Kind     string `json:"kind" required:"true"`
+	ID       string `json:"id" required:"true"`
+	Revision int    `json:"revision" required:"true"`
+	Why      string `json:"why" required:"true"`
+	Text     string `json:"text" required:"true" description:"The document as it is there, as far as it can be had."`
+	Damaged  bool   `json:"damaged" required:"true" description:"Its page in the file is."`
+}
+
+// unreadable lists what is set aside, for somebody to rescue.
+func (s *Server) unreadable(c *echo.Context) error {
+	all, err := s.store.Unreadable(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []SetAside{}
+	for _, u := range all {
+		out = append(out, SetAside{u.Kind, u.ID, u.Revision, u.Why, u.Doc, u.Damaged})
+	}
+	return c.JSON(http.StatusOK, out)
+}

@@ -1,0 +1,138 @@
+package server
+
+import (
+	"bytes"
+	"database/sql"
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"strings"
+	"testing"
+
+	"nexufix/demo"
+	"nexufix/exchange"
+)
+
+// TestSetAsideIsShown: a document that cannot be read is listed with its text and
+// its reason, and nothing else fails for it; taken out, all is well again.
+func TestSetAsideIsShown(t *testing.T) {
+	d := newDesk(t)
+	whole := d.get("/api/export").body
+	if r := read[Ready](t, d.get("/readyz"), 200); !r.Ready || r.SetAside != 0 {
+		t.Errorf("%+v", r)
+	}
+	db, err := sql.Open("sqlite", d.file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	const doc = `{"id":"old-one","colour":"red"}`
+	if _, err := db.Exec(`INSERT INTO item VALUES ('display', 'old-one', '', ?, 4)`, doc); err != nil {
+		t.Fatal(err)
+	}
+	if !bytes.Equal(d.get("/api/export").body, whole) {
+		t.Error("the export is another")
+	}
+	list := read[[]SetAside](t, d.get("/api/unreadable"), 200)
+	if len(list) != 1 || list[0].Text != doc || !strings.Contains(list[0].Why, "colour") || list[0].Revision != 4 {
+		t.Fatalf("%+v", list)
+	}
+	if r := read[Ready](t, d.get("/readyz"), 200); !r.Ready || r.SetAside != 1 {
+		t.Errorf("%+v", r)
+	}
+	if a := d.get("/api/items/displays/old-one"); a.StatusCode != http.StatusUnprocessableEntity {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+	if a := d.get("/healthz"); a.StatusCode != 200 || string(a.body) != "ok\n" {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+	if a := d.request(http.MethodDelete, "/api/items/displays/old-one?revision=4", "", nil); a.StatusCode != http.StatusNoContent {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+	if list := read[[]SetAside](t, d.get("/api/unreadable"), 200); len(list) != 0 {
+		t.Errorf("%+v", list)
+	}
+}
+
+// TestAllMerges: every two displays of the demo can be merged either way, and
+// what comes of it can be read.
+func TestAllMerges(t *testing.T) {
+	c, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	long := *c.Displays[0]
+	long.ID, long.Maker, long.Model = "long", strings.Repeat("m", exchange.MostName), strings.Repeat("n", exchange.MostName)
+	all := append(c.Displays, &long)
+	for _, a := range all {
+		for _, b := range all {
+			if a == b {
+				continue
+			}
+			m := exchange.Contents{Displays: nil}
+			m.Displays = append(m.Displays, merged(a, b))
+			raw, err := exchange.Write(&m)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if _, err := exchange.Read(raw); err != nil {
+				t.Errorf("%s with %s: %v", a.ID, b.ID, err)
+			}
+		}
+	}
+}
+
+// TestWhoIsRefused: a name that cannot be shown changes nothing, in a document
+// least of all.
+func TestWhoIsRefused(t *testing.T) {
+	d := newDesk(t)
+	before := d.get("/api/export").body
+	jobs := read[[]JobLine](t, d.get("/api/jobs"), 200)
+	ask, err := json.Marshal(map[string]any{"job": jobs[0].ID, "bar_mm": 100, "measured_mm": 100, "paper": "a4"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, who := range []string{url.QueryEscape("Ada\u0007"), "%zz\u0007", url.QueryEscape(strings.Repeat("x", 81))} {
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/prints", bytes.NewReader(ask))
+		r.Header.Set("Content-Type", "application/json")
+		r.Header["Nexufix-Who"] = []string{who}
+		if a := d.send(r); a.StatusCode != 400 {
+			t.Errorf("%q: %d %s", who, a.StatusCode, a.body)
+		}
+	}
+	if !bytes.Equal(before, d.get("/api/export").body) {
+		t.Error("something was written")
+	}
+}
+
+// TestTooLittleToWrite: a mass that would be written as 0 is refused, wherever it
+// comes from, and nothing is kept.
+func TestTooLittleToWrite(t *testing.T) {
+	d := newDesk(t)
+	before := d.get("/api/export").body
+	for name, a := range map[string]answer{
+		"a document": d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"feather","mass_kg":0.0000004}]}`)),
+		"as a text":  d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"feather","mass":"0.4 mg"}]}`)),
+		"an item":    d.request(http.MethodPut, "/api/items/displays/feather", "application/json", []byte(`{"revision":0,"display":{"id":"feather","mass_kg":0.0000004}}`)),
+	} {
+		if a.StatusCode != 400 {
+			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
+		}
+	}
+	f := read[File](t, d.open("feather.csv", []byte("id,model,mass_kg\nfeather,Feather,0.0000004\n")), 200)
+	if f.Counts.Wrong != 1 {
+		t.Errorf("a table: %+v", f.Counts)
+	}
+	if !bytes.Equal(before, d.get("/api/export").body) {
+		t.Error("something was written")
+	}
+	// An origin of a figure that was given as a text goes by the figure's name.
+	a := d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"wide","width":"48 in","origins":{"width":"bench"}}]}`))
+	if a.StatusCode != 200 {
+		t.Fatalf("%d %s", a.StatusCode, a.body)
+	}
+	if k := read[Kept](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != "bench" {
+		t.Errorf("%+v", k.Display)
+	}
+}

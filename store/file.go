@@ -1,0 +1,157 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/jmoiron/sqlx"
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
+)
+
+// Unusable is a file that cannot be taken for a database of this program. It has
+// not been touched.
+type Unusable struct {
+	File string // its name
+	Why  string // what it is
+}
+
+// Error says what the file is.
+func (u *Unusable) Error() string { return fmt.Sprintf("%s %s", u.File, u.Why) }
+
+// damaged says whether an error is of a database whose pages are damaged.
+func damaged(err error) bool {
+	var e *sqlite.Error
+	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_CORRUPT || e.Code()&0xff == sqlite3.SQLITE_NOTADB)
+}
+
+// Inspect says whether a file is a database of this program, whole enough to be
+// opened, and not of a newer one. It only reads.
+func Inspect(ctx context.Context, file string) error {
+	fresh, err := inspect(ctx, file)
+	if err == nil && fresh {
+		return &Unusable{filepath.Base(file), "is a database without anything in it."}
+	}
+	return err
+}
+
+// sqliteHeader is how every SQLite database begins.
+const sqliteHeader = "SQLite format 3\x00"
+
+// inspect is [Inspect]; fresh says that nothing has been put into the file yet.
+func inspect(ctx context.Context, file string) (fresh bool, err error) {
+	name := filepath.Base(file)
+	f, err := os.Open(file)
+	if err != nil {
+		return false, err
+	}
+	head := make([]byte, len(sqliteHeader))
+	n, readErr := io.ReadFull(f, head)
+	if err := f.Close(); err != nil {
+		return false, err
+	}
+	switch {
+	case n == 0 && errors.Is(readErr, io.EOF):
+		return false, &Unusable{name, "is empty: there is no database in it. Restore a backup, or take it away to begin anew."}
+	case readErr != nil && !errors.Is(readErr, io.ErrUnexpectedEOF):
+		return false, readErr
+	case string(head[:n]) != sqliteHeader:
+		return false, &Unusable{name, fmt.Sprintf("is no database: it begins with %q.", head[:n])}
+	}
+	settings := []string{"mode=ro", "_pragma=busy_timeout(5000)"}
+	if wal, err := os.Stat(file + "-wal"); err != nil || wal.Size() == 0 {
+		settings = append(settings, "immutable=1") // nobody writes: nothing is put beside it
+	}
+	db, err := sqlx.Open("sqlite", dsn(file, settings...))
+	if err != nil {
+		return false, err
+	}
+	defer db.Close()
+	fresh, err = look(ctx, db, name)
+	if damaged(err) {
+		return false, &Unusable{name, "is damaged: " + err.Error() + ". Restore a backup."}
+	}
+	return fresh, err
+}
+
+// look tells what an open database is by its tables.
+func look(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error) {
+	var have []string
+	if err := db.SelectContext(ctx, &have, `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`); err != nil {
+		return false, err
+	}
+	if len(have) == 0 {
+		return true, nil
+	}
+	var version int64
+	err = db.GetContext(ctx, &version, `SELECT coalesce(max(version_id), -1) FROM goose_db_version WHERE is_applied`)
+	switch {
+	case err != nil && damaged(err):
+		return false, err
+	case err != nil:
+		return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") + "."}
+	}
+	latest, err := latestSchema()
+	if err != nil {
+		return false, err
+	}
+	if version > latest {
+		return false, &Unusable{name, fmt.Sprintf("was written by a newer version of this program: its schema is %d, this one knows up to %d. Take the newer program.", version, latest)}
+	}
+	ours := map[string]bool{"display": true, "item": true} // of the first schema, and of later ones
+	for _, t := range have {
+		if ours[t] {
+			return false, nil
+		}
+	}
+	if version <= 0 {
+		return true, nil // killed before its first table
+	}
+	return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") + "."}
+}
+
+// create makes a new database beside its place and puts it there when it is
+// whole, so that a program that is killed meanwhile leaves none by halves.
+func create(ctx context.Context, file string) error {
+	made, err := os.CreateTemp(filepath.Dir(file), ".nexufix-new-*.db")
+	if err != nil {
+		return err
+	}
+	name := made.Name()
+	defer removeAll(name)
+	if err := made.Close(); err != nil {
+		return err
+	}
+	db, err := sql.Open("sqlite", dsn(name, "_pragma=synchronous(FULL)"))
+	if err != nil {
+		return err
+	}
+	if err := errors.Join(migrate(ctx, db), db.Close()); err != nil {
+		return err
+	}
+	return place(name, file)
+}
+
+// place gives a whole file its name, unless there is one of that name.
+func place(from, to string) error {
+	if err := os.Link(from, to); err == nil || errors.Is(err, os.ErrExist) {
+		return err
+	}
+	if _, err := os.Stat(to); err == nil { // no hard links here
+		return &os.PathError{Op: "write", Path: to, Err: os.ErrExist}
+	}
+	return os.Rename(from, to)
+}
+
+// removeAll takes a database away with what SQLite keeps beside it.
+func removeAll(name string) {
+	for _, end := range []string{"", "-wal", "-shm", "-journal"} {
+		_ = os.Remove(name + end) // most of them are not there
+	}
+}

@@ -1,0 +1,128 @@
+package store
+
+import (
+	"database/sql"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"nexufix/exchange"
+)
+
+// The most letters that names and reasons of a change may have.
+const (
+	mostWho = 80
+	mostWhy = 400
+)
+
+// check refuses an author whose name or reason could not be shown or kept.
+func (a Author) check() error {
+	var out exchange.Problems
+	for _, x := range []struct {
+		path, text string
+		most       int
+	}{{"who", a.Who, mostWho}, {"why", a.Why, mostWhy}} {
+		switch {
+		case !utf8.ValidString(x.text):
+			out = append(out, exchange.Problem{Path: x.path, Found: "no UTF-8 text", Allowed: "text"})
+		case utf8.RuneCountInString(x.text) > x.most:
+			out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("%d characters", utf8.RuneCountInString(x.text)), Allowed: fmt.Sprintf("at most %d characters", x.most)})
+		default:
+			for _, r := range x.text {
+				if unicode.IsControl(r) {
+					out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("the control character %q", r), Allowed: "text without control characters"})
+					break
+				}
+			}
+		}
+	}
+	if out != nil {
+		return out
+	}
+	return nil
+}
+
+// OneLine is a text, such as a file's name, as it can be kept: on one line, with
+// no letter that cannot be shown, and no longer than a name may be.
+func OneLine(s string) string {
+	const most = 200
+	line := strings.Map(func(r rune) rune {
+		if unicode.IsControl(r) || r == utf8.RuneError {
+			return ' '
+		}
+		return r
+	}, strings.ToValidUTF8(s, " "))
+	if r := []rune(line); len(r) > most {
+		line = string(r[:most-1]) + "…"
+	}
+	return line
+}
+
+// readBack reads everything that a transaction has put in place, out of the
+// database, as every later reader will: what cannot be read is not kept.
+func (w *writing) readBack() error {
+	docs := map[string][]Item{}
+	seen := map[itemKey]bool{}
+	for _, key := range w.written {
+		if seen[key] {
+			continue
+		}
+		seen[key] = true
+		i := Item{Kind: key.kind, ID: key.id}
+		switch err := w.have.GetContext(w.ctx, &i, key.kind, key.id); {
+		case errors.Is(err, sql.ErrNoRows):
+			continue // it was taken out again
+		case err != nil:
+			return err
+		}
+		docs[i.Kind] = append(docs[i.Kind], i)
+	}
+	for kind, all := range docs {
+		for from := 0; from < len(all); from += readTogether {
+			if err := w.ctx.Err(); err != nil {
+				return err
+			}
+			some := all[from:min(len(all), from+readTogether)]
+			if readable(kind, some) == nil {
+				continue
+			}
+			var out exchange.Problems // which of them
+			for i := range some {
+				err := readable(kind, some[i:i+1])
+				var problems exchange.Problems
+				switch {
+				case err == nil:
+				case errors.As(err, &problems):
+					for _, p := range problems {
+						out = append(out, exchange.Problem{Path: kind + " " + some[i].ID + ": " + p.Path, Found: p.Found, Allowed: p.Allowed})
+					}
+				default:
+					return err
+				}
+			}
+			return out
+		}
+	}
+	return nil
+}
+
+// readable reads items of a kind by the strict reader of the format.
+func readable(kind string, items []Item) error {
+	switch kind {
+	case "use":
+		var name string
+		return json.Unmarshal([]byte(items[0].Doc), &name)
+	case "policy":
+		for _, i := range items {
+			if _, err := readDocuments(nil, nil, nil, i.Doc); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	_, err := readItems(items)
+	return err
+}

@@ -1,0 +1,65 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"path/filepath"
+	"syscall"
+)
+
+// Readiness is what a store can do at the moment. Nil says that it can.
+type Readiness struct {
+	Catalogue error // it can be read
+	Database  error // its pages are whole
+	Writing   error // a change can be written
+	Disk      error // there is room for more
+	Aside     int   // documents that cannot be read
+}
+
+// Err is everything that it cannot do, nil when it is ready.
+func (r Readiness) Err() error { return errors.Join(r.Catalogue, r.Database, r.Writing, r.Disk) }
+
+// leastRoom is how much room the disk has to have, in bytes.
+const leastRoom = 32 << 20
+
+// Ready tries what a store has to be able to do. It changes nothing.
+func (s *Store) Ready(ctx context.Context) Readiness {
+	var r Readiness
+	all, err := s.Unreadable(ctx)
+	r.Catalogue, r.Aside = err, len(all)
+	for i := range all {
+		if all[i].Damaged {
+			r.Database = fmt.Errorf("the page of %s %s is damaged", all[i].Kind, all[i].ID)
+		}
+	}
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err == nil {
+		_, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', 'ready')`)
+		err = errors.Join(err, tx.Rollback())
+	}
+	r.Writing = err
+	r.Disk = room(filepath.Dir(s.file))
+	return r
+}
+
+// room is an error unless a folder's disk takes a file, and has room for more.
+func room(dir string) error {
+	var fs syscall.Statfs_t
+	if err := syscall.Statfs(dir, &fs); err != nil {
+		return errors.New("the folder of the database cannot be reached")
+	}
+	if free := fs.Bavail * uint64(fs.Bsize); free < leastRoom {
+		return fmt.Errorf("the disk has %d MB left", free>>20)
+	}
+	f, err := os.CreateTemp(dir, ".nexufix-ready-*")
+	if err == nil {
+		_, err = f.WriteString("ready")
+		err = errors.Join(err, f.Sync(), f.Close(), os.Remove(f.Name()))
+	}
+	if err != nil { // without the folder's name, which is nobody's business
+		return errors.New("no file can be written where the database is")
+	}
+	return nil
+}
