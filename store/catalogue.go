@@ -150,7 +150,7 @@ func (r *reading) policy(c *exchange.Contents) {
 	}
 	found, err := readDocuments(nil, nil, nil, doc)
 	if err != nil {
-		r.aside = append(r.aside, Unreadable{Kind: "policy", ID: "in use", Why: err.Error(), Doc: doc})
+		r.aside = append(r.aside, Unreadable{Kind: "policy", ID: "in use", Why: reason(err), Doc: doc})
 		return
 	}
 	c.Policy = found.Policy
@@ -185,7 +185,7 @@ func together[T any](r *reading, items []Item, before map[string]T, of func(*exc
 				kept[some[n].Doc] = of(c)[0]
 			} else {
 				i := &some[n]
-				r.aside = append(r.aside, Unreadable{Kind: i.Kind, ID: i.ID, Revision: i.Revision, Why: err.Error(), Doc: i.Doc})
+				r.aside = append(r.aside, Unreadable{Kind: i.Kind, ID: i.ID, Revision: i.Revision, Why: reason(err), Doc: i.Doc})
 			}
 		}
 	}
@@ -196,6 +196,11 @@ func together[T any](r *reading, items []Item, before map[string]T, of func(*exc
 		}
 	}
 	return all, kept
+}
+
+// reason says of one document why it cannot be read.
+func reason(err error) string {
+	return strings.NewReplacer("displays[0].", "", "brackets[0].", "", "jobs[0].", "", "policy.", "").Replace(err.Error())
 }
 
 // readTogether is how many documents are read in one go.

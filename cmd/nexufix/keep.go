@@ -223,7 +223,7 @@ type restoreCommand struct {
 // first, beside the database.
 func (c *restoreCommand) Run(s *streams) (err error) {
 	ctx := context.Background()
-	if _, err := os.Stat(c.In); err != nil {
+	if err := store.Inspect(ctx, c.In); err != nil {
 		return badInput{err}
 	}
 	st, err := c.open(ctx)

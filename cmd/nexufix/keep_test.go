@@ -170,6 +170,21 @@ func TestBackupAndRestore(t *testing.T) {
 	if code, _, errs := call("restore", "--data", dir, "--in", at("half.db")); code != 2 || !strings.Contains(errs, "half.db") {
 		t.Error(code, errs)
 	}
+	// An empty file restores nothing, and does not even make a backup of what is there.
+	if err := os.WriteFile(at("empty.db"), nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	before, _ := filepath.Glob(filepath.Join(dir, "*"))
+	if code, _, errs := call("restore", "--data", dir, "--in", at("empty.db")); code != 2 || !strings.Contains(errs, "empty.db is empty") {
+		t.Error(code, errs)
+	}
+	if after, _ := filepath.Glob(filepath.Join(dir, "*")); len(after) != len(before) {
+		t.Errorf("%v became %v", before, after)
+	}
+	must(t, "export", "--data", dir, "--out", at("still.json"))
+	if !bytes.Equal(fileOf(t, at("late.json")), fileOf(t, at("still.json"))) {
+		t.Error("an empty file changed something")
+	}
 }
 
 var address = regexp.MustCompile(`url=(http://\S+)`)

@@ -7,7 +7,7 @@ import Stack from '@mui/material/Stack';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { Link } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { useNotice } from '../sheets/notice';
 
@@ -18,9 +18,10 @@ const useSetAside = () => useQuery({ queryKey: ['unreadable'], queryFn: ({ signa
 /** Says that documents of the catalogue cannot be read; nothing where all can. */
 export function SetAsideNotice() {
   const { data } = useSetAside();
-  if (!data || data.length === 0) return null;
+  const { pathname } = useLocation();
+  if (!data || data.length === 0 || pathname === '/catalogue/set-aside') return null;
   return (
-    <Alert severity="warning" action={<Button color="inherit" component={Link} to="/catalogue/set-aside">Look at {data.length === 1 ? 'it' : 'them'}</Button>}>
+    <Alert severity="warning" sx={{ mb: 1 }} action={<Button color="inherit" component={Link} to="/catalogue/set-aside">Look at {data.length === 1 ? 'it' : 'them'}</Button>}>
       {data.length === 1 ? 'One document' : `${data.length} documents`} of the catalogue cannot be read and {data.length === 1 ? 'is' : 'are'} set aside. Everything else goes on.
     </Alert>
   );
@@ -34,6 +35,7 @@ export function SetAsideSheet() {
       <Typography variant="h6" component="h2">
         Set aside
       </Typography>
+      {data && data.length > 0 && <Typography>What is here cannot be read, and nobody can use it. Open one for its text as it is in the database.</Typography>}
       {error && <Alert severity="error">{error.message}</Alert>}
       {data?.length === 0 && <Typography>Everything in the database can be read.</Typography>}
       {data?.map((d) => <One key={`${d.kind} ${d.id}`} document={d} />)}
@@ -53,7 +55,7 @@ function One({ document: d }: { document: Schemas['SetAside'] }) {
   });
   return (
     <Accordion disableGutters>
-      <AccordionSummary>
+      <AccordionSummary expandIcon="▾">
         <Stack>
           <Typography sx={{ fontWeight: 600 }}>
             {d.kind} {d.id}
