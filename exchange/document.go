@@ -86,25 +86,24 @@ func (r *reader) origins(n *node) {
 				continue
 			}
 			seen := map[string]bool{}
-			for i := range table.members {
-				m := &table.members[i]
-				name, ok := d.figure(reflect.TypeFor[Display](), m.name)
-				path := join(join(at, by), m.name)
+			for i, given := range table.names() {
+				name, ok := d.figure(reflect.TypeFor[Display](), given)
+				path := join(join(at, by), given)
 				switch {
 				case ok && seen[name]:
 					r.problems.add(path, "each figure once", "%s stands there twice", name)
 				case ok:
-					m.name = name
+					table.in.names[i] = name
 				case by == "origins":
 					r.problems.add(path, "the path of a figure this display gives", "leads nowhere")
 				}
-				seen[m.name] = true
+				seen[table.in.names[i]] = true
 			}
 		}
 	}
 	if list := n.member("displays"); list != nil {
-		for i := range list.items {
-			check(&list.items[i], index("displays", i))
+		for i := range list.items() {
+			check(&list.in.items[i], index("displays", i))
 		}
 	}
 	if d := n.member("display"); d != nil && d.kind == object {
@@ -122,10 +121,10 @@ func (n *node) figure(t reflect.Type, path string) (string, bool) {
 		}
 		if strings.HasPrefix(step, "[") {
 			i, err := strconv.Atoi(strings.TrimSuffix(step[1:], "]"))
-			if err != nil || i < 0 || i >= len(n.items) || t.Kind() != reflect.Slice || step != fmt.Sprintf("[%d]", i) {
+			if err != nil || i < 0 || i >= len(n.items()) || t.Kind() != reflect.Slice || step != fmt.Sprintf("[%d]", i) {
 				return "", false
 			}
-			n, t, out = &n.items[i], t.Elem(), out+step
+			n, t, out = &n.in.items[i], t.Elem(), out+step
 			continue
 		}
 		if t.Kind() != reflect.Struct {

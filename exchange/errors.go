@@ -37,19 +37,45 @@ func (p Problems) Error() string {
 	return strings.Join(lines, "\n")
 }
 
+// Limits of what is said of a document: how many problems, and how many letters
+// of a path or of what was found.
+const (
+	mostProblems = 200
+	mostLetters  = 300
+)
+
+// full says that there are more than are said: no more need be looked for.
+func (p *Problems) full() bool { return len(*p) > mostProblems }
+
 func (p *Problems) add(path, allowed, found string, args ...any) {
+	if p.full() {
+		return
+	}
 	if len(args) > 0 {
 		found = fmt.Sprintf(found, args...)
 	}
-	*p = append(*p, Problem{path, found, allowed})
+	*p = append(*p, Problem{short(path), short(found), allowed})
 }
 
-// or is the problems as an error, nil when there are none.
+// or is the problems as an error, nil when there are none: the first of them,
+// where there are very many.
 func (p Problems) or() error {
-	if len(p) == 0 {
+	switch {
+	case len(p) == 0:
 		return nil
+	case len(p) > mostProblems:
+		return append(p[:mostProblems:mostProblems], Problem{Found: fmt.Sprintf("there are more; these are the first %d", mostProblems)})
 	}
 	return p
+}
+
+// short leaves the middle of a long text out.
+func short(s string) string {
+	if len(s) <= mostLetters {
+		return s
+	}
+	const end = 60
+	return strings.ToValidUTF8(s[:mostLetters-end], "") + " … " + strings.ToValidUTF8(s[len(s)-end:], "")
 }
 
 // join appends a name to a path.

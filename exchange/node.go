@@ -12,35 +12,56 @@ import (
 )
 
 // kind is the kind of a JSON value.
-type kind string
+type kind uint8
 
 const (
-	object  kind = "an object"
-	list    kind = "a list"
-	text    kind = "a text"
-	number  kind = "a number"
-	boolean kind = "true or false"
-	null    kind = "null"
+	null kind = iota
+	object
+	list
+	text
+	number
+	boolean
 )
 
-// node is a JSON value that has not been given a meaning yet. Numbers keep
-// their digits.
-type node struct {
-	kind    kind
-	text    string // of a text or a number, or "true"
-	items   []node
-	members []member
+// String says what it is, for an error.
+func (k kind) String() string {
+	return [...]string{"null", "an object", "a list", "a text", "a number", "true or false"}[k]
 }
 
-type member struct {
-	name  string
-	value node
+// node is a JSON value that has not been given a meaning yet. Numbers keep
+// their digits. It is small, since a document has as many of them as values.
+type node struct {
+	kind kind
+	text string  // of a text or a number, or "true"
+	in   *inside // of an object or a list
+}
+
+// inside is what an object or a list has in it.
+type inside struct {
+	items []node
+	names []string // of an object's items
+}
+
+// items are those of a list, or the values of an object.
+func (n *node) items() []node {
+	if n.in == nil {
+		return nil
+	}
+	return n.in.items
+}
+
+// names are those of an object's items.
+func (n *node) names() []string {
+	if n.in == nil {
+		return nil
+	}
+	return n.in.names
 }
 
 func (n *node) member(name string) *node {
-	for i := range n.members {
-		if n.members[i].name == name {
-			return &n.members[i].value
+	for i, have := range n.names() {
+		if have == name {
+			return &n.in.items[i]
 		}
 	}
 	return nil
@@ -54,10 +75,17 @@ func (n *node) describe() string {
 	case number, boolean:
 		return n.text
 	}
-	return string(n.kind)
+	return n.kind.String()
 }
 
-const maxDepth = 32
+// Limits of a document: how deep it is nested, how many values it has in all, in
+// one list, and in one object.
+const (
+	maxDepth   = 32
+	maxValues  = 2_000_000
+	maxItems   = 100_000
+	maxMembers = 10_000
+)
 
 // parseJSON reads one JSON value and nothing after it. A name that stands
 // twice in an object is an error, since one of the two would be lost.
@@ -73,7 +101,8 @@ func parseJSON(raw []byte, problems *Problems) *node {
 	}
 	d := json.NewDecoder(bytes.NewReader(raw))
 	d.UseNumber()
-	n, err := parseValue(d, "", 0, problems)
+	p := parser{d: d, problems: problems}
+	n, err := p.value(nil, 0)
 	if err == nil {
 		if _, err = d.Token(); err == nil {
 			err = errors.New("there is more after the end of the document")
@@ -86,7 +115,7 @@ func parseJSON(raw []byte, problems *Problems) *node {
 		problems.add("", "one JSON document", "line %d, column %d: %s", line, column, plain(err))
 		return nil
 	}
-	return n
+	return &n
 }
 
 func plain(err error) string {
@@ -103,65 +132,102 @@ func whereIn(raw []byte, offset int64) (line, column int) {
 	return line, column
 }
 
-func parseValue(d *json.Decoder, path string, depth int, problems *Problems) (*node, error) {
-	if depth > maxDepth {
-		return nil, fmt.Errorf("lists and objects are nested more than %d deep", maxDepth)
+// parser reads a document's values.
+type parser struct {
+	d        *json.Decoder
+	problems *Problems
+	values   int
+}
+
+// where is a value's place: a name or an index in what it is in.
+type where struct {
+	in    *where
+	name  string
+	index int
+}
+
+// path is the place in words.
+func (w *where) path() string {
+	if w == nil {
+		return ""
 	}
-	token, err := d.Token()
+	if w.name == "" {
+		return index(w.in.path(), w.index)
+	}
+	return join(w.in.path(), w.name)
+}
+
+func (p *parser) value(at *where, depth int) (node, error) {
+	if depth > maxDepth {
+		return node{}, fmt.Errorf("lists and objects are nested more than %d deep", maxDepth)
+	}
+	if p.values++; p.values > maxValues {
+		return node{}, fmt.Errorf("there are more than %d values", maxValues)
+	}
+	token, err := p.d.Token()
 	if err != nil {
-		return nil, err
+		return node{}, err
 	}
 	switch v := token.(type) {
 	case json.Delim:
 		if v == '[' {
-			return parseList(d, path, depth, problems)
+			return p.list(at, depth)
 		}
-		return parseObject(d, path, depth, problems)
+		return p.object(at, depth)
 	case string:
-		return &node{kind: text, text: v}, nil
+		return node{kind: text, text: v}, nil
 	case json.Number:
-		return &node{kind: number, text: v.String()}, nil
+		return node{kind: number, text: v.String()}, nil
 	case bool:
-		return &node{kind: boolean, text: fmt.Sprint(v)}, nil
+		return node{kind: boolean, text: fmt.Sprint(v)}, nil
 	}
-	return &node{kind: null}, nil
+	return node{}, nil
 }
 
-func parseList(d *json.Decoder, path string, depth int, problems *Problems) (*node, error) {
-	n := &node{kind: list}
-	for d.More() {
-		item, err := parseValue(d, index(path, len(n.items)), depth+1, problems)
-		if err != nil {
-			return nil, err
+func (p *parser) list(at *where, depth int) (node, error) {
+	var in inside
+	here := where{in: at}
+	for p.d.More() {
+		if len(in.items) == maxItems {
+			return node{}, fmt.Errorf("a list has more than %d entries", maxItems)
 		}
-		n.items = append(n.items, *item)
+		here.index = len(in.items)
+		item, err := p.value(&here, depth+1)
+		if err != nil {
+			return node{}, err
+		}
+		in.items = append(in.items, item)
 	}
-	_, err := d.Token()
-	return n, err
+	_, err := p.d.Token()
+	return node{kind: list, in: &in}, err
 }
 
-func parseObject(d *json.Decoder, path string, depth int, problems *Problems) (*node, error) {
-	n := &node{kind: object}
+func (p *parser) object(at *where, depth int) (node, error) {
+	var in inside
 	seen := map[string]bool{}
-	for d.More() {
-		token, err := d.Token()
+	for n := 0; p.d.More(); n++ {
+		if n == maxMembers {
+			return node{}, fmt.Errorf("an object has more than %d names", maxMembers)
+		}
+		token, err := p.d.Token()
 		if err != nil {
-			return nil, err
+			return node{}, err
 		}
 		name, _ := token.(string)
-		value, err := parseValue(d, join(path, name), depth+1, problems)
+		here := where{in: at, name: name}
+		value, err := p.value(&here, depth+1)
 		if err != nil {
-			return nil, err
+			return node{}, err
 		}
 		if seen[name] {
-			problems.add(join(path, name), "each name once", "stands twice in the same object")
+			p.problems.add(here.path(), "each name once", "stands twice in the same object")
 			continue
 		}
 		seen[name] = true
-		n.members = append(n.members, member{name, *value})
+		in.items, in.names = append(in.items, value), append(in.names, name)
 	}
-	_, err := d.Token()
-	return n, err
+	_, err := p.d.Token()
+	return node{kind: object, in: &in}, err
 }
 
 // nodeOf makes a node of JSON's own values.
@@ -171,23 +237,23 @@ func nodeOf(value any, depth int) (*node, error) {
 	}
 	switch v := value.(type) {
 	case map[string]any:
-		n := &node{kind: object, members: make([]member, 0, len(v))}
+		n := &node{kind: object, in: &inside{items: make([]node, 0, len(v)), names: make([]string, 0, len(v))}}
 		for _, name := range slices.Sorted(maps.Keys(v)) {
 			x, err := nodeOf(v[name], depth+1)
 			if err != nil {
 				return nil, err
 			}
-			n.members = append(n.members, member{name, *x})
+			n.in.items, n.in.names = append(n.in.items, *x), append(n.in.names, name)
 		}
 		return n, nil
 	case []any:
-		n := &node{kind: list, items: make([]node, 0, len(v))}
+		n := &node{kind: list, in: &inside{items: make([]node, 0, len(v))}}
 		for _, item := range v {
 			x, err := nodeOf(item, depth+1)
 			if err != nil {
 				return nil, err
 			}
-			n.items = append(n.items, *x)
+			n.in.items = append(n.in.items, *x)
 		}
 		return n, nil
 	case string:
@@ -197,7 +263,7 @@ func nodeOf(value any, depth int) (*node, error) {
 	case bool:
 		return &node{kind: boolean, text: fmt.Sprint(v)}, nil
 	case nil:
-		return &node{kind: null}, nil
+		return &node{}, nil
 	}
 	return nil, fmt.Errorf("a value of type %T", value)
 }

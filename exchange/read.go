@@ -85,7 +85,7 @@ func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.Struct
 		return
 	}
 	if v.Type() == reflect.TypeFor[Names]() && n.kind == text { // one of a list
-		n = &node{kind: list, items: []node{*n}}
+		n = &node{kind: list, in: &inside{items: []node{*n}}}
 	}
 	if m, ok := measures[v.Type()]; ok {
 		r.measure(n, v, path, tag, m, m.suffix == "" || strings.HasSuffix(path, m.suffix) || strings.HasSuffix(path, "]"))
@@ -100,12 +100,12 @@ func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.Struct
 	case reflect.Slice:
 		r.list(n, v, path, tag)
 	case reflect.Array:
-		if n.kind != list || len(n.items) != v.Len() {
+		if n.kind != list || len(n.items()) != v.Len() {
 			r.problems.add(path, fmt.Sprintf("a list of %d numbers", v.Len()), "%s", r.count(n))
 			return
 		}
 		for i := range v.Len() {
-			r.value(&n.items[i], v.Index(i), index(path, i), tag)
+			r.value(&n.in.items[i], v.Index(i), index(path, i), tag)
 		}
 	case reflect.Map:
 		r.table(n, v, path, tag)
@@ -126,7 +126,7 @@ func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.Struct
 
 func (r *reader) count(n *node) string {
 	if n.kind == list {
-		return fmt.Sprintf("a list of %d", len(n.items))
+		return fmt.Sprintf("a list of %d", len(n.items()))
 	}
 	return n.describe()
 }
@@ -156,9 +156,9 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 			r.problems.add(at, r.allowedOf(v.Field(f.index).Type(), f.tag, ""), "is missing")
 		}
 	}
-	for _, m := range n.members {
-		if !known[m.name] {
-			r.problems.add(join(path, m.name), strings.Join(names(v.Type()), ", "), "is not a field of the format")
+	for _, name := range n.names() {
+		if !known[name] && !r.problems.full() {
+			r.problems.add(join(path, name), strings.Join(names(v.Type()), ", "), "is not a field of the format")
 		}
 	}
 }
@@ -176,19 +176,19 @@ func (r *reader) list(n *node, v reflect.Value, path string, tag reflect.StructT
 		r.problems.add(path, "a list", "%s", n.describe())
 		return
 	}
-	least, most := limit(tag, "minItems", 0), limit(tag, "maxItems", 100_000)
-	if len(n.items) < least || len(n.items) > most {
+	least, most := limit(tag, "minItems", 0), limit(tag, "maxItems", maxItems)
+	if len(n.items()) < least || len(n.items()) > most {
 		allowed := fmt.Sprintf("%d to %d entries", least, most)
-		found := fmt.Sprintf("a list of %d", len(n.items))
-		if len(n.items) == 0 {
+		found := fmt.Sprintf("a list of %d", len(n.items()))
+		if len(n.items()) == 0 {
 			found = "an empty list"
 		}
 		r.problems.add(path, allowed, "%s", found)
 		return
 	}
-	v.Set(reflect.MakeSlice(v.Type(), len(n.items), len(n.items)))
-	for i := range n.items {
-		r.value(&n.items[i], v.Index(i), index(path, i), tag)
+	v.Set(reflect.MakeSlice(v.Type(), len(n.items()), len(n.items())))
+	for i := range n.items() {
+		r.value(&n.in.items[i], v.Index(i), index(path, i), tag)
 	}
 }
 
@@ -199,16 +199,15 @@ func (r *reader) table(n *node, v reflect.Value, path string, tag reflect.Struct
 	}
 	v.Set(reflect.MakeMap(v.Type()))
 	keys := choices(v.Type().Key(), "")
-	for i := range n.members {
-		m := &n.members[i]
-		at := join(path, m.name)
-		if keys != nil && !slices.Contains(keys, m.name) {
+	for i, name := range n.names() {
+		at := join(path, name)
+		if keys != nil && !slices.Contains(keys, name) {
 			r.problems.add(at, strings.Join(keys, ", "), "is not known")
 			continue
 		}
 		item := reflect.New(v.Type().Elem()).Elem()
-		r.value(&m.value, item, at, tag)
-		v.SetMapIndex(reflect.ValueOf(m.name).Convert(v.Type().Key()), item)
+		r.value(&n.in.items[i], item, at, tag)
+		v.SetMapIndex(reflect.ValueOf(name).Convert(v.Type().Key()), item)
 	}
 }
 
