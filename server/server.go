@@ -26,7 +26,7 @@ import (
 // Limits of request bodies.
 const (
 	maxQuestion = 1 << 20
-	maxImport   = 64 << 20
+	maxImport   = 20 << 20
 )
 
 // plotPace is the simulated plotter's time for a step.

@@ -2,9 +2,13 @@ package tabular
 
 import (
 	"archive/zip"
+	"bufio"
 	"bytes"
 	"fmt"
+	"io"
+	"maps"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -238,4 +242,70 @@ func FuzzOpen(f *testing.F) {
 			}
 		}
 	})
+}
+
+// workbook makes a workbook of one sheet, its parts as they are given.
+func workbook(t *testing.T, parts map[string]func(io.Writer)) []byte {
+	t.Helper()
+	var out bytes.Buffer
+	z := zip.NewWriter(&out)
+	text := func(s string) func(io.Writer) { return func(w io.Writer) { io.WriteString(w, s) } }
+	all := map[string]func(io.Writer){
+		"[Content_Types].xml":        text(`<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`),
+		"_rels/.rels":                text(`<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`),
+		"xl/workbook.xml":            text(`<?xml version="1.0"?><workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="r1"/></sheets></workbook>`),
+		"xl/_rels/workbook.xml.rels": text(`<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/><Relationship Id="r3" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/styles" Target="styles.xml"/></Relationships>`),
+		"xl/worksheets/sheet1.xml":   text(`<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Model</t></is></c></row></sheetData></worksheet>`),
+	}
+	maps.Copy(all, parts)
+	for _, name := range slices.Sorted(maps.Keys(all)) {
+		w, err := z.Create(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		buffered := bufio.NewWriterSize(w, 1<<20)
+		all[name](buffered)
+		if err := buffered.Flush(); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := z.Close(); err != nil {
+		t.Fatal(err)
+	}
+	return out.Bytes()
+}
+
+// TestWeighedBeforeItIsRead: workbooks that are small as files and large inside
+// are refused while they are unpacked, and tables that are all commas early.
+func TestWeighedBeforeItIsRead(t *testing.T) {
+	times := func(before string, n int, each, after string) func(io.Writer) {
+		return func(w io.Writer) {
+			io.WriteString(w, before)
+			for range n {
+				io.WriteString(w, each)
+			}
+			io.WriteString(w, after)
+		}
+	}
+	const sheet = "xl/worksheets/sheet1.xml"
+	row := `<row>` + strings.Repeat(`<c/>`, 1000) + `</row>`
+	for name, c := range map[string]struct {
+		raw  []byte
+		says string
+	}{
+		"texts":       {workbook(t, map[string]func(io.Writer){"xl/sharedStrings.xml": times(`<sst>`, 1_100_000, `<si><t/></si>`, `</sst>`)}), "texts"},
+		"styles":      {workbook(t, map[string]func(io.Writer){"xl/styles.xml": times(`<styleSheet><cellXfs>`, 300_000, `<xf/>`, `</cellXfs></styleSheet>`)}), "elements in xl/styles.xml"},
+		"empty cells": {workbook(t, map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 2_100, row, `</sheetData></worksheet>`)}), "cells"},
+		"empty rows":  {workbook(t, map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 250_000, `<row/>`, `</sheetData></worksheet>`)}), "rows"},
+		"noughts":     {workbook(t, map[string]func(io.Writer){"xl/media/image1.png": times("", 210, strings.Repeat("\x00", 1<<20), "")}), "unpacked"},
+		"commas":      {bytes.Repeat([]byte(strings.Repeat(",", 999)+"\n"), 20_000), "cells"},
+		"one line":    {bytes.Repeat([]byte(","), 20<<20), "cells"},
+	} {
+		if _, err := Open("x", c.raw); err == nil || !strings.Contains(err.Error(), c.says) {
+			t.Errorf("%s (%d kB): %v", name, len(c.raw)>>10, err)
+		}
+	}
+	if tables, err := Open("x", workbook(t, nil)); err != nil || len(tables) != 1 || tables[0].Rows[0][0] != "Model" {
+		t.Errorf("%v %v", tables, err)
+	}
 }

@@ -19,9 +19,10 @@ const (
 	MostRows    = 100_000
 	mostColumns = 1_000
 	mostCell    = 4_000
+	mostCells   = 2_000_000 // of a file, empty ones too
 	mostSheets  = 20
-	unpacked    = 400 << 20 // of a workbook
-	unpackedXML = 256 << 20 // of one part of it
+	unpacked    = 200 << 20 // of a workbook
+	unpackedXML = 16 << 20  // of one part of it; what is larger is read from a file
 )
 
 // Table is a sheet of a workbook, or a CSV file.
@@ -30,6 +31,7 @@ type Table struct {
 	Rows   [][]string
 	Comma  bool   // numbers have decimal commas
 	merged []span // cells that stand for several, in the first rows
+	cells  int
 }
 
 // span is a merged cell: its row, and its first and last column.
@@ -57,12 +59,15 @@ func Open(name string, raw []byte) ([]Table, error) {
 }
 
 func openWorkbook(raw []byte) ([]Table, error) {
+	if err := weigh(raw); err != nil {
+		return nil, err
+	}
 	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{RawCellValue: true, UnzipSizeLimit: unpacked, UnzipXMLSizeLimit: unpackedXML})
 	if err != nil {
 		if strings.Contains(err.Error(), "unzip size exceeds") {
 			return nil, fmt.Errorf("the workbook is more than %d MB when it is unpacked; take out what is not needed", unpacked>>20)
 		}
-		return nil, errors.New("the workbook cannot be read: it is damaged or cut short; open it in a spreadsheet program and save it again")
+		return nil, errDamaged
 	}
 	defer book.Close()
 	names := book.GetSheetList()
@@ -131,6 +136,8 @@ func (t *Table) add(cells []string) error {
 	switch {
 	case len(t.Rows) >= MostRows:
 		return fmt.Errorf("more than %d rows; split the file", MostRows)
+	case t.cells+len(cells) > mostCells:
+		return fmt.Errorf("more than %d cells, empty ones too; split the file", mostCells)
 	case len(cells) > mostColumns:
 		return fmt.Errorf("row %d has %d columns; at most %d are read", len(t.Rows)+1, len(cells), mostColumns)
 	}
@@ -141,6 +148,7 @@ func (t *Table) add(cells []string) error {
 		cells[i] = strings.TrimSpace(strings.ReplaceAll(c, "\u00a0", " "))
 	}
 	t.Rows = append(t.Rows, cells)
+	t.cells += len(cells)
 	return nil
 }
 
@@ -180,6 +188,9 @@ func openCSV(raw []byte) (Table, error) {
 	r.FieldsPerRecord = -1
 	r.LazyQuotes = true
 	t.Comma = r.Comma != ','
+	if bytes.Count(raw, []byte(string(r.Comma))) > mostCells { // before they are cut up
+		return t, fmt.Errorf("more than %d cells, empty ones too; split the file", mostCells)
+	}
 	last := 0
 	for {
 		cells, err := r.Read()
