@@ -9,7 +9,6 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
-	"sync"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -99,50 +98,6 @@ type FileStep struct {
 // mostShown is how many rows of each outcome a preview shows.
 const mostShown = 200
 
-// tray holds the files that are being looked at, the latest few.
-type tray struct {
-	mu    sync.Mutex
-	last  int
-	files map[string]*opened
-	order []string
-}
-
-const mostOpen = 6
-
-// opened is a file on the tray.
-type opened struct {
-	id, name string
-	tables   []tabular.Table
-	layouts  []tabular.Layout
-	document *exchange.Contents // in place of tables
-	taken    tabular.Taken
-	against  *exchange.Contents // the catalogue that taken was made for
-}
-
-func (d *tray) put(f *opened) {
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if d.files == nil {
-		d.files = map[string]*opened{}
-	}
-	d.last++
-	f.id = strconv.Itoa(d.last)
-	d.files[f.id] = f
-	if d.order = append(d.order, f.id); len(d.order) > mostOpen {
-		delete(d.files, d.order[0])
-		d.order = d.order[1:]
-	}
-}
-
-func (d *tray) get(id string) (*opened, error) {
-	d.mu.Lock()
-	defer d.mu.Unlock()
-	if f := d.files[id]; f != nil {
-		return f, nil
-	}
-	return nil, problem(http.StatusNotFound, "The file is no longer there.", "Open it again.")
-}
-
 // openFile reads a file and shows what would become of it.
 func (s *Server) openFile(c *echo.Context) error {
 	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
@@ -152,7 +107,7 @@ func (s *Server) openFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f := &opened{name: store.OneLine(c.QueryParam("name"))}
+	f := &opened{name: store.OneLine(c.QueryParam("name")), size: len(raw)}
 	if trimmed := bytes.TrimLeft(raw, "\ufeff \t\r\n"); bytes.HasPrefix(trimmed, []byte("{")) {
 		if f.document, err = exchange.Read(raw); err != nil {
 			return err
@@ -199,7 +154,7 @@ func (s *Server) layFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f := &opened{name: old.name, tables: old.tables}
+	f := &opened{name: old.name, size: old.size, tables: old.tables}
 	for i, sheet := range in.Sheets {
 		was := old.layouts[i]
 		head := min(sheet.Head-1, max(0, len(f.tables[i].Rows)-sheet.HeadRows))
@@ -294,6 +249,11 @@ func (s *Server) takeFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	f.Lock()
+	defer f.Unlock()
+	if f.done {
+		return problem(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
+	}
 	// The catalogue may be another than the preview's by now.
 	if err := s.look(c, f); err != nil {
 		return err
@@ -325,6 +285,7 @@ func (s *Server) takeFile(c *echo.Context) error {
 		say(FileStep{Of: all, Failed: describe(err)})
 		return nil
 	}
+	f.done, f.taken = true, tabular.Taken{}
 	say(FileStep{Done: all, Of: all, Imported: &n})
 	return nil
 }

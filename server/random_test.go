@@ -129,7 +129,9 @@ func (r *random) operate(n int) (string, answer) {
 		return "edit", r.edit(r.display(), func(d map[string]any) { r.spoil(d) })
 	case 2:
 		id := fmt.Sprintf("new-%d", r.IntN(40))
-		figure := func(name string) string { return fmt.Sprintf("%q:%s", name, pick(r, append(figures, "500", "40", "7"))) }
+		figure := func(name string) string {
+			return fmt.Sprintf("%q:%s", name, pick(r, append(figures, "500", "40", "7")))
+		}
 		width := pick(r, []string{"width_mm", "width", "height_mm"})
 		doc := fmt.Sprintf(`{"format":"nexufix/1","displays":[{"id":%q,"model":%q,%s,%s,"origins":{%q:"bench"}}]}`, id, pick(r, odd[:4]), figure(width), figure("mass_kg"), width)
 		return "import", r.as(http.MethodPost, "/api/import", []byte(doc))

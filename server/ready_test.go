@@ -8,7 +8,10 @@ import (
 	"net/http/httptest"
 	"net/url"
 	"strings"
+	"sync"
+	"sync/atomic"
 	"testing"
+	"time"
 
 	"nexufix/demo"
 	"nexufix/exchange"
@@ -134,5 +137,59 @@ func TestTooLittleToWrite(t *testing.T) {
 	}
 	if k := read[Kept](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != "bench" {
 		t.Errorf("%+v", k.Display)
+	}
+}
+
+// TestTakenOnce: of many who take the same file at once one does, and the others
+// are told so; those who look at its columns meanwhile see it whole.
+func TestTakenOnce(t *testing.T) {
+	d := newDesk(t)
+	f := read[File](t, d.open("new.csv", []byte("id,model,mass_kg\nfresh,Fresh,7\n")), 200)
+	layout, err := json.Marshal(FileLayout{f.Sheets})
+	if err != nil {
+		t.Fatal(err)
+	}
+	var all sync.WaitGroup
+	var took, refused atomic.Int64
+	for range 8 {
+		all.Go(func() {
+			switch a := d.request(http.MethodPost, "/api/files/"+f.ID+"/take", "application/json", nil); a.StatusCode {
+			case 200:
+				took.Add(1)
+			case http.StatusConflict:
+				refused.Add(1)
+			}
+		})
+		all.Go(func() {
+			if a := d.request(http.MethodPost, "/api/files/"+f.ID+"/layout", "application/json", layout); a.StatusCode != 200 {
+				t.Errorf("%d %s", a.StatusCode, a.body)
+			}
+		})
+	}
+	all.Wait()
+	// Six files lie on the tray: the first may have gone from it for the looks at it.
+	if took.Load() > 1 || refused.Load() == 0 && took.Load() == 0 {
+		t.Errorf("%d took it, %d were refused", took.Load(), refused.Load())
+	}
+}
+
+// TestTrayHasAnEnd: files that wait are few, together not large, and go by
+// themselves.
+func TestTrayHasAnEnd(t *testing.T) {
+	var d tray
+	for range 10 {
+		d.put(&opened{size: 1})
+	}
+	if len(d.files) != mostOpen || d.files[0].id != "5" {
+		t.Errorf("%d files from %s on", len(d.files), d.files[0].id)
+	}
+	d.put(&opened{size: mostOpenSize})
+	if len(d.files) != 1 {
+		t.Errorf("%d files beside a large one", len(d.files))
+	}
+	d.files[0].came = time.Now().Add(-openFor - time.Second)
+	d.put(&opened{size: 1})
+	if len(d.files) != 1 || d.files[0].size != 1 {
+		t.Errorf("%d files, one of them old", len(d.files))
 	}
 }
