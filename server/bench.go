@@ -40,6 +40,7 @@ type Bench struct {
 	Display   exchange.Display  `json:"display" required:"true"`
 	Bracket   exchange.Bracket  `json:"bracket" required:"true"`
 	InCatalog bool              `json:"in_catalogue" required:"true"` // the display is in the catalogue
+	LeftOut   string            `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
 }
 
 func degrees(d *exchange.Deg) float64 {
@@ -86,6 +87,9 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	}
 	return all
 }
+
+// leftOut is said where a question takes more work than one may.
+const leftOut = "This takes more work than one question may: not everything that would help, and not every other bracket, was tried. Fewer parts in the kit, or fewer slots, make it whole."
 
 // Help is the first change found, in a fixed order, that makes a pairing
 // better. What it takes to make it is in one of the fields.
@@ -187,6 +191,9 @@ func (a *asked) bench() Bench {
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
+	if a.work.Cut() {
+		out.LeftOut = leftOut
+	}
 	return out
 }
 
@@ -195,6 +202,9 @@ func (a *asked) bench() Bench {
 func (a *asked) rank(brackets []*catalog.Bracket) []fit.Pairing {
 	var all []fit.Pairing
 	for _, b := range brackets {
+		if len(all) > 0 && a.work.Cut() {
+			break
+		}
 		if a.bracket != nil && b.ID == a.bracket.ID {
 			b = a.bracket
 		}
@@ -229,6 +239,9 @@ func bolts(s *stack.Stack) string {
 func (a *asked) schools() map[string]string {
 	out := map[string]string{}
 	for _, s := range catalog.BoltSchools {
+		if a.work.Cut() {
+			break
+		}
 		policy := a.policy
 		policy.BoltSchool = s
 		p := fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), policy)

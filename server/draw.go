@@ -8,6 +8,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/stack"
 	"nexufix/core/template"
 	"nexufix/exchange"
 )
@@ -26,6 +27,7 @@ type Drawn struct {
 	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
 	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
 	Worth   []WorthLine    `json:"worth" required:"true"`
+	LeftOut string         `json:"left_out,omitempty"` // what was not tried, where it takes too much work
 }
 
 // VerdictMoved is a pairing that an edit changes.
@@ -74,6 +76,7 @@ func (s *Server) draw(c *echo.Context) error {
 		return mended(err)
 	}
 	policy := all.PolicyOrDefault()
+	extra := fit.Extra{Work: stack.NewWork(c.Request().Context(), mostWork).Remembering()}
 	moved := func(name string, before, after *fit.Pairing) {
 		if before.Verdict != after.Verdict {
 			worst := after.Cell().Rule
@@ -86,14 +89,20 @@ func (s *Server) draw(c *echo.Context) error {
 		if odd := fit.Odd(d); odd.Status != fit.Pass {
 			out.Odd = odd.Text.In(u)
 		}
-		for _, w := range fit.WorthMeasuring(d, all.Brackets, policy) {
+		for _, w := range fit.WorthMeasuring(d, all.Brackets, policy, extra.Work) {
 			out.Worth = append(out.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
 		}
 		if old := all.Display(d.ID); old != nil {
 			for _, b := range all.Brackets {
-				before, after := fit.Judge(old, b, 0, fit.Extra{}, policy), fit.Judge(d, b, 0, fit.Extra{}, policy)
+				before, after := fit.Judge(old, b, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
+				if extra.Work.Cut() {
+					break
+				}
 				moved(b.Name, &before, &after)
 			}
+		}
+		if extra.Work.Cut() {
+			out.LeftOut = leftOut
 		}
 		return c.JSON(http.StatusOK, out)
 	}
@@ -101,9 +110,15 @@ func (s *Server) draw(c *echo.Context) error {
 	out.Picture, out.Kit = picture(template.BracketFace(b)), picture(template.KitLaidOut(b.Kit))
 	if old := all.Bracket(b.ID); old != nil {
 		for _, d := range near(all.Displays) {
-			before, after := fit.Judge(d, old, 0, fit.Extra{}, policy), fit.Judge(d, b, 0, fit.Extra{}, policy)
+			before, after := fit.Judge(d, old, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
+			if extra.Work.Cut() {
+				break
+			}
 			moved(d.Name(), &before, &after)
 		}
+	}
+	if extra.Work.Cut() {
+		out.LeftOut = leftOut
 	}
 	return c.JSON(http.StatusOK, out)
 }

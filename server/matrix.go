@@ -39,8 +39,9 @@ type MatrixRow struct {
 // MatrixEnd is the last line: the brackets, at most three, that take most
 // displays between them, and the displays these leave.
 type MatrixEnd struct {
-	Cover []int `json:"cover" required:"true"`
-	Left  []int `json:"left" required:"true"`
+	Cover   []int  `json:"cover" required:"true"`
+	Left    []int  `json:"left" required:"true"`
+	LeftOut string `json:"left_out,omitempty"` // what was not tried, where it takes too much work
 	// How many pairings had to be judged; the others were known.
 	Judged int `json:"judged" required:"true"`
 }
@@ -87,7 +88,7 @@ func (s *Server) matrix(c *echo.Context) error {
 	}
 	rows := make([]fit.Row, len(all.Displays))
 	shown := time.Now()
-	judged, err := s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
+	judged, cut, err := s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
 		rows[r.Display] = r
 		if err := lines.Encode(MatrixRow{r.Display, cellLetters(r.Cells)}); err != nil {
 			return err
@@ -105,6 +106,9 @@ func (s *Server) matrix(c *echo.Context) error {
 	cover, left, err := fit.Cover(c.Request().Context(), rows, len(all.Brackets))
 	if err != nil {
 		return err
+	}
+	if cut {
+		end.LeftOut = "Some stacks have more combinations of parts than a matrix may try: they are not known here. The bench says more."
 	}
 	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
 	_ = lines.Encode(end)
@@ -144,7 +148,7 @@ func (s *Server) table(c *echo.Context, line func([]string) error) error {
 		return err
 	}
 	rows := make([]fit.Row, len(all.Displays))
-	_, err = s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
+	_, _, err = s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
 		rows[r.Display] = r
 		return nil
 	})

@@ -12,6 +12,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/stack"
 	"nexufix/exchange"
 )
 
@@ -44,7 +45,12 @@ type asked struct {
 	all     *exchange.Contents
 	job     *catalog.Job // nil without a site
 	typed   bool         // the display is not in the catalogue
+	work    *stack.Work  // what may be done for it
 }
+
+// mostWork is how many steps a question may take: some seconds of a processor.
+// What people ask takes a hundredth.
+const mostWork = 12_000_000
 
 func (a *asked) units() quantity.Units {
 	if a.Question.Units == "in" {
@@ -55,7 +61,7 @@ func (a *asked) units() quantity.Units {
 
 // extra is what hangs with the display, and where its arms are wanted.
 func (a *asked) extra() fit.Extra {
-	var out fit.Extra
+	out := fit.Extra{Work: a.work}
 	if a.Accessories != nil {
 		out.Accessories = quantity.Mass(*a.Accessories)
 	}
@@ -114,7 +120,7 @@ func (s *Server) find(c *echo.Context, raw []byte) (*asked, error) {
 
 // resolve finds the nouns of a question.
 func (s *Server) resolve(c *echo.Context, q Question) (*asked, error) {
-	a := asked{Question: q}
+	a := asked{Question: q, work: stack.NewWork(c.Request().Context(), mostWork).Remembering()}
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return nil, err

@@ -35,7 +35,8 @@ var Changes = []string{"school", "arms", "turn", "bolts", "parts", "measure", "b
 // trying a finite list in the order of [Changes]: each is judged by every
 // rule, none is made up. It is the zero Change when nothing of these helps, or
 // when nothing is wrong. Parts that have to be sent are no fault here: a
-// pairing that lacks nothing else is helped by sending them.
+// pairing that lacks nothing else is helped by sending them. When the pairing's
+// work is at its end, what has not been tried is left out.
 func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	before := p.trouble()
 	if before == (trouble{}) && (p.Stack == nil || len(p.Stack.Supplied) == 0) {
@@ -43,8 +44,15 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	}
 	again := func(change func(*question)) Pairing {
 		q := question{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
+		if p.Extra.Work.Cut() {
+			return *p // no gain: what else might be is left out
+		}
 		change(&q)
-		return Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
+		after := Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
+		if p.Extra.Work.Cut() {
+			return *p
+		}
+		return after
 	}
 	for _, try := range []func(*Pairing, func(func(*question)) Pairing, trouble) Change{otherSchool, otherArms, otherTurn} {
 		if c := try(p, again, before); c.Kind != "" {

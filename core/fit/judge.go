@@ -35,6 +35,7 @@ type Pairing struct {
 type Extra struct {
 	Accessories quantity.Mass                      // what hangs with the display
 	TopHoles    quantity.Optional[quantity.Length] // where the top hole row is wanted, below the hook; else where the school puts it
+	Work        *stack.Work                        // what may be done for it; nil: without an end
 }
 
 // Judge judges a pairing by every rule. A display with several patterns is
@@ -43,8 +44,14 @@ type Extra struct {
 // trial bolts, the pairing's display has the figures these give, and figures that
 // contradict each other do not count for it.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
+	slots := len(b.Interface.Slots)
+	extra.Work.Spend(judgeSteps + slots*slots/4)
 	return *newSubject(d, turn, extra, &policy).on(b, stack.Bags{})
 }
+
+// judgeSteps is what judging a pairing costs beside its stack, in steps of the
+// search.
+const judgeSteps = 100
 
 // subject is a display to be judged on one bracket after another, with what
 // these judgements share.
@@ -108,7 +115,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 		face, known := s.face(pattern, b)
 		p.Face = face
 		if face.Solvable() {
-			answer := s.memory.Solve(face, known, b, bags, s.policy)
+			answer := s.memory.Solve(face, known, b, bags, s.policy, s.extra.Work)
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
 		}
 	}

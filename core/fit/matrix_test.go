@@ -106,7 +106,7 @@ func TestGrid(t *testing.T) {
 	step := func(what string, judged int) {
 		t.Helper()
 		rows := make([]Row, len(ds))
-		n, err := g.Matrix(context.Background(), ds, bs, policy, func(r Row) error { rows[r.Display] = r; return nil })
+		n, _, err := g.Matrix(context.Background(), ds, bs, policy, func(r Row) error { rows[r.Display] = r; return nil })
 		if err != nil || n != judged {
 			t.Errorf("%s: %d judged, want %d; %v", what, n, judged, err)
 		}
@@ -135,11 +135,11 @@ func TestGrid(t *testing.T) {
 	ctx, cancel := context.WithCancel(context.Background())
 	ds[0] = &heavy
 	ds[1] = new(*ds[1])
-	if _, err := g.Matrix(ctx, ds, bs, policy, func(Row) error { cancel(); return nil }); !errors.Is(err, context.Canceled) {
+	if _, _, err := g.Matrix(ctx, ds, bs, policy, func(Row) error { cancel(); return nil }); !errors.Is(err, context.Canceled) {
 		t.Error(err)
 	}
 	rows := 0
-	if _, err := g.Matrix(context.Background(), ds, bs, policy, func(Row) error { rows++; return nil }); err != nil || rows != len(ds) {
+	if _, _, err := g.Matrix(context.Background(), ds, bs, policy, func(Row) error { rows++; return nil }); err != nil || rows != len(ds) {
 		t.Errorf("after one that was stopped: %d rows, %v", rows, err)
 	}
 }

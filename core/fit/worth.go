@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"nexufix/core/catalog"
+	"nexufix/core/stack"
 )
 
 // Worth is a figure of a display that is not measured on the bench, and how
@@ -18,11 +19,16 @@ type Worth struct {
 }
 
 // WorthMeasuring lists the figures of a display whose measuring would settle
-// most pairings with the given brackets, the most first.
-func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) []Worth {
-	before := make([]Pairing, len(brackets))
-	for i, b := range brackets {
-		before[i] = Judge(d, b, 0, Extra{}, policy)
+// most pairings with the given brackets, the most first. Work that is at its end
+// leaves brackets and figures out.
+func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, work *stack.Work) []Worth {
+	var before []Pairing
+	for _, b := range brackets {
+		p := Judge(d, b, 0, Extra{Work: work}, policy)
+		if work.Cut() {
+			break
+		}
+		before = append(before, p)
 	}
 	var out []Worth
 	count := func(w Worth, settles func(*Pairing) bool) {
@@ -58,8 +64,11 @@ func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy cata
 				if p.Stack == nil || !worth.Known {
 					return false
 				}
-				after := Judge(sure, p.Bracket, 0, Extra{}, policy)
-				return after.Check("stack").Status < p.Check("stack").Status
+				if work.Cut() {
+					return false
+				}
+				after := Judge(sure, p.Bracket, 0, Extra{Work: work}, policy)
+				return !work.Cut() && after.Check("stack").Status < p.Check("stack").Status
 			})
 		}
 	}

@@ -30,7 +30,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
 	settled := s.settled
 	for ci := range s.choices {
-		if s.effort--; s.effort < 0 {
+		if s.spent() {
 			return out
 		}
 		c := &s.choices[ci]
@@ -56,6 +56,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 					most-- // as many washers and no shoulder washer: pointless
 				}
 				for n := 1; n <= min(most, p.Policy.MaxWashers) && all.washers[wi].enough(holes*n); n++ {
+					s.effort--
 					x := candidate{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}
 					from := len(out)
 					out = s.bolted(out, x, g, c, a, lim)
@@ -69,6 +70,21 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	}
 	return out
 }
+
+// spent takes a step, and says whether there are none left; now and then it looks
+// whether anybody still waits for the answer.
+func (s *searcher) spent() bool {
+	const now = 1 << 12
+	before := s.effort
+	if s.effort--; before/now != s.looked {
+		s.looked = before / now
+		s.gone = s.gone || s.problem.Work.Gone()
+	}
+	return s.over()
+}
+
+// over says that the search is at its end before it is done.
+func (s *searcher) over() bool { return s.effort < 0 || s.gone }
 
 // settles says whether one of the candidates is ok and takes nothing but its
 // spacers and washers that could run out: with the same spacers, more washers

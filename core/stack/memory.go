@@ -88,16 +88,22 @@ func (m *Memory) number(key []byte) int32 {
 
 // Solve solves the problem of a face on a bracket, of which known and bags
 // are what the memory has.
-func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, policy *catalog.Policy) Answer {
+func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, policy *catalog.Policy, w *Work) Answer {
 	bag := bags[f.Thread]
 	if m == nil || int(bag) >= len(known.answers) {
-		return Solve(f.On(b, *policy))
+		p := f.On(b, *policy)
+		p.Work = w
+		return Solve(p)
 	}
 	if a := known.answers[bag].Load(); a != nil {
 		return *a
 	}
 	p := f.On(b, *policy)
+	p.Work = w
 	a := p.solve(mostEffort, func(supply bool) *shelf { return m.shelf(&p, bag, supply) })
+	if w.Cut() {
+		return a // perhaps not all of it: it is not remembered
+	}
 	if known.answers[bag].Swap(&a) == nil {
 		m.solved.Add(1)
 	}

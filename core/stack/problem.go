@@ -58,6 +58,7 @@ type Problem struct {
 	Kit            []catalog.Item // in the bracket's box
 	OwnParts       []catalog.Item // in the display's box
 	Policy         catalog.Policy
+	Work           *Work // of the request
 }
 
 // Corners are the groups of the pattern's four corner holes as hung: top left,

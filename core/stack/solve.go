@@ -87,7 +87,7 @@ const (
 // Solve finds the best stack: from the bag alone if that has any, else with
 // supplied pieces. It is deterministic and exact. A problem without groups
 // has no stack.
-func Solve(p Problem) Answer { return p.solve(mostEffort, p.shelf) }
+func Solve(p Problem) Answer { return p.Work.solve(&p) }
 
 func (p *Problem) solve(effort int, lay func(supply bool) *shelf) Answer {
 	if len(p.Groups) == 0 {
@@ -118,14 +118,16 @@ func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gav
 	}
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)
+	effort = p.Work.limit(effort)
 	s.begin(p, from, effort)
+	defer func() { p.Work.Spend(effort - s.effort) }()
 	for i := range p.Groups {
 		s.full[i] = s.candidates(s.full[i][:0], i)
+		if s.over() {
+			return nil, true
+		}
 		if len(s.full[i]) == 0 {
 			return nil, false
-		}
-		if s.effort < 0 {
-			return nil, true
 		}
 		slices.SortFunc(s.full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
 		s.ok[i] = s.ok[i][:0]
@@ -137,12 +139,12 @@ func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gav
 	}
 	s.distances()
 	best = s.run(s.ok, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
-	if best == nil && !okOnly && s.effort >= 0 {
+	if best == nil && !okOnly && !s.over() {
 		if best = s.run(s.full, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
 			best.Status = Caution
 		}
 	}
-	if s.effort < 0 {
+	if s.over() {
 		return nil, true
 	}
 	return best, false
@@ -153,7 +155,7 @@ var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
 // begin readies a searcher for a problem; its lists keep their room.
 func (s *searcher) begin(p *Problem, from *shelf, effort int) {
-	s.problem, s.all, s.choices, s.effort = p, &from.parts, from.choices, effort
+	s.problem, s.all, s.choices, s.effort, s.looked, s.gone = p, &from.parts, from.choices, effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
 	for i := range p.Groups {
@@ -197,6 +199,8 @@ type searcher struct {
 	settled []int         // for candidates
 	apart   [][]float64   // mm between the nearest holes of two groups
 	effort  int           // candidates that may still be looked at or compared
+	looked  int           // when it was last seen whether anybody waits
+	gone    bool          // nobody does
 
 	lists    [][]candidate
 	leanMax  float64
@@ -332,7 +336,7 @@ func (s *searcher) walk(depth int, sofar total) {
 	list := s.lists[group]
 next:
 	for i := range list {
-		if s.effort--; s.effort < 0 {
+		if s.spent() {
 			return
 		}
 		c := &list[i]

@@ -1,0 +1,102 @@
+package stack
+
+import (
+	"context"
+	"fmt"
+	"sync"
+	"sync/atomic"
+)
+
+// Work is what one request may still do, counted in steps of the search and not
+// in time, so that it comes to the same on every machine; a client that leaves
+// ends it. It is safe for concurrent use. The nil Work has no end.
+type Work struct {
+	ctx    context.Context
+	most   int64
+	left   atomic.Int64
+	cut    atomic.Bool
+	mu     sync.Mutex
+	solved map[string]Answer // nil: nothing is remembered
+}
+
+// NewWork is a request's work, of so many steps.
+func NewWork(ctx context.Context, steps int) *Work {
+	w := &Work{ctx: ctx, most: int64(steps)}
+	w.left.Store(w.most)
+	return w
+}
+
+// Remembering makes it remember what it has solved: a question that judges the
+// same bolts again, with the arms elsewhere, solves them once.
+func (w *Work) Remembering() *Work {
+	w.solved = map[string]Answer{}
+	return w
+}
+
+// Spend takes steps away; false when there are none left, or nobody waits for the
+// answer any more. What would come next is to be left out then.
+func (w *Work) Spend(steps int) bool {
+	if w == nil {
+		return true
+	}
+	if w.left.Add(-int64(steps)) < 0 || w.ctx.Err() != nil {
+		w.cut.Store(true)
+		return false
+	}
+	return true
+}
+
+// Gone says that nobody waits for the answer any more.
+func (w *Work) Gone() bool { return w != nil && w.ctx.Err() != nil }
+
+// Cut says whether something was left out.
+func (w *Work) Cut() bool { return w != nil && w.cut.Load() }
+
+// Spent is how many steps were taken.
+func (w *Work) Spent() int {
+	if w == nil {
+		return 0
+	}
+	return int(w.most - w.left.Load())
+}
+
+// limit is how many steps a search may take that has its own limit.
+func (w *Work) limit(own int) int {
+	if w == nil {
+		return own
+	}
+	return int(max(0, min(int64(own), w.left.Load())))
+}
+
+// solve solves a problem, unless it has been solved before.
+func (w *Work) solve(p *Problem) Answer {
+	if w == nil || w.solved == nil {
+		return p.solve(mostEffort, p.shelf)
+	}
+	key := string(p.key())
+	w.mu.Lock()
+	a, known := w.solved[key]
+	w.mu.Unlock()
+	if known {
+		return a
+	}
+	a = p.solve(mostEffort, p.shelf)
+	if !w.Cut() { // else it may not be all of it
+		w.mu.Lock()
+		w.solved[key] = a
+		w.mu.Unlock()
+	}
+	return a
+}
+
+// key holds everything that an answer follows from.
+func (p *Problem) key() []byte {
+	f := Face{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts}
+	room := p.HeadRoom.Value
+	if !p.HeadRoom.Known {
+		room = -1
+	}
+	key := appendLengths(f.key(), p.PlateThickness, p.Slot, room)
+	key = appendItems(key, p.Kit, p.Thread)
+	return fmt.Appendf(key, "%+v", p.Policy)
+}
