@@ -5,6 +5,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"reflect"
 	"slices"
 	"strings"
 
@@ -59,17 +60,20 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if err := s.db.GetContext(ctx, &latest, latestRevision); err != nil {
 		return nil, err
 	}
-	r := reading{ctx: ctx, s: s}
+	r := reading{ctx: ctx, s: s, documents: noDocuments()}
 	c := &exchange.Contents{}
 	displays, brackets, jobs := r.items("display"), r.items("bracket"), r.items("job")
-	c.Displays, s.displays = together(&r, displays, s.displays, func(c *exchange.Contents) []*catalog.Display { return c.Displays })
-	c.Brackets, s.brackets = together(&r, brackets, s.brackets, func(c *exchange.Contents) []*catalog.Bracket { return c.Brackets })
-	c.Jobs, s.jobs = together(&r, jobs, s.jobs, func(c *exchange.Contents) []*catalog.Job { return c.Jobs })
+	c.Displays = together(&r, displays, func(d *documents) map[string]*catalog.Display { return d.displays })
+	c.Brackets = together(&r, brackets, func(d *documents) map[string]*catalog.Bracket { return d.brackets })
+	c.Jobs = together(&r, jobs, func(d *documents) map[string]*catalog.Job { return d.jobs })
 	r.policy(c)
 	if r.err != nil {
 		return nil, r.err
 	}
-	s.catalogue, s.version, s.latest, s.aside = c, version, latest, r.aside
+	if was := s.latestRead; was != nil && slices.Equal(c.Displays, was.Displays) && slices.Equal(c.Brackets, was.Brackets) && slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
+		c = was // something else in the file was changed: work on it goes on
+	}
+	s.catalogue, s.latestRead, s.version, s.latest, s.aside, s.documents = c, c, version, latest, r.aside, r.documents
 	return c, nil
 }
 
@@ -80,6 +84,7 @@ type reading struct {
 	s     *Store
 	aside []Unreadable
 	err   error
+	documents
 }
 
 // items are all of a kind, in their order.
@@ -158,8 +163,11 @@ func (r *reading) policy(c *exchange.Contents) {
 
 // together puts what was read before and what is read now in the order of the
 // items, and keeps it by document. What cannot be read is set aside.
-func together[T any](r *reading, items []Item, before map[string]T, of func(*exchange.Contents) []T) ([]T, map[string]T) {
-	kept := make(map[string]T, len(items))
+func together[T any](r *reading, items []Item, of func(*documents) map[string]T) []T {
+	if r.err != nil {
+		return nil
+	}
+	before, kept := of(&r.s.documents), of(&r.documents)
 	var fresh []Item
 	for _, i := range items {
 		if x, ok := before[i.Doc]; ok {
@@ -168,26 +176,12 @@ func together[T any](r *reading, items []Item, before map[string]T, of func(*exc
 			fresh = append(fresh, i)
 		}
 	}
-	for from := 0; from < len(fresh) && r.err == nil; from += readTogether {
-		some := fresh[from:min(len(fresh), from+readTogether)]
-		if r.err = r.ctx.Err(); r.err != nil {
-			break
-		}
-		c, err := readItems(some)
-		if err == nil {
-			for n, x := range of(c) {
-				kept[some[n].Doc] = x
-			}
-			continue
-		}
-		for n := range some { // which of them
-			if c, err := readItems(some[n : n+1]); err == nil {
-				kept[some[n].Doc] = of(c)[0]
-			} else {
-				i := &some[n]
-				r.aside = append(r.aside, Unreadable{Kind: i.Kind, ID: i.ID, Revision: i.Revision, Why: reason(err), Doc: i.Doc})
-			}
-		}
+	var bad []unread
+	if bad, r.err = r.documents.read(r.ctx, fresh); r.err != nil {
+		return nil
+	}
+	for _, u := range bad {
+		r.aside = append(r.aside, Unreadable{Kind: u.Kind, ID: u.ID, Revision: u.Revision, Why: reason(u.why), Doc: u.Doc})
 	}
 	all := make([]T, 0, len(items))
 	for _, i := range items {
@@ -195,16 +189,13 @@ func together[T any](r *reading, items []Item, before map[string]T, of func(*exc
 			all = append(all, x)
 		}
 	}
-	return all, kept
+	return all
 }
 
 // reason says of one document why it cannot be read.
 func reason(err error) string {
 	return strings.NewReplacer("displays[0].", "", "brackets[0].", "", "jobs[0].", "", "policy.", "").Replace(err.Error())
 }
-
-// readTogether is how many documents are read in one go.
-const readTogether = 500
 
 // readItems reads displays, brackets or jobs, all of one kind, by the strict
 // reader of the format, and sees that each goes by its own id.

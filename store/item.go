@@ -84,7 +84,8 @@ type writing struct {
 
 	have, last, put, keep *sqlx.Stmt
 
-	written []itemKey // what was put in place
+	written   []itemKey // what was put in place
+	documents           // as they were read back
 }
 
 type itemKey struct{ kind, id string }
@@ -95,8 +96,9 @@ func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) er
 	if err := a.check(); err != nil {
 		return err
 	}
-	return s.change(ctx, func(tx *sqlx.Tx) (err error) {
-		w := &writing{ctx: ctx, tx: tx, author: a, at: now()}
+	w := &writing{ctx: ctx, author: a, at: now(), documents: noDocuments()}
+	err := s.change(ctx, func(tx *sqlx.Tx) (err error) {
+		w.tx = tx
 		for _, x := range []struct {
 			to  **sqlx.Stmt
 			sql string
@@ -120,6 +122,12 @@ func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) er
 		}
 		return w.readBack()
 	})
+	if err == nil {
+		s.mu.Lock()
+		defer s.mu.Unlock()
+		s.documents.add(&w.documents) // so that they need not be read a second time
+	}
+	return err
 }
 
 // begin makes what follows one batch, that can be undone as a whole.

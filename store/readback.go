@@ -2,7 +2,6 @@ package store
 
 import (
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"strings"
@@ -80,49 +79,24 @@ func (w *writing) readBack() error {
 		}
 		docs[i.Kind] = append(docs[i.Kind], i)
 	}
+	var out exchange.Problems
 	for kind, all := range docs {
-		for from := 0; from < len(all); from += readTogether {
-			if err := w.ctx.Err(); err != nil {
-				return err
-			}
-			some := all[from:min(len(all), from+readTogether)]
-			if readable(kind, some) == nil {
-				continue
-			}
-			var out exchange.Problems // which of them
-			for i := range some {
-				err := readable(kind, some[i:i+1])
-				var problems exchange.Problems
-				switch {
-				case err == nil:
-				case errors.As(err, &problems):
-					for _, p := range problems {
-						out = append(out, exchange.Problem{Path: kind + " " + some[i].ID + ": " + p.Path, Found: p.Found, Allowed: p.Allowed})
-					}
-				default:
-					return err
-				}
-			}
-			return out
+		bad, err := w.documents.read(w.ctx, all)
+		if err != nil {
+			return err
 		}
+		for _, u := range bad {
+			var problems exchange.Problems
+			if !errors.As(u.why, &problems) {
+				return u.why
+			}
+			for _, p := range problems {
+				out = append(out, exchange.Problem{Path: kind + " " + u.ID + ": " + p.Path, Found: p.Found, Allowed: p.Allowed})
+			}
+		}
+	}
+	if out != nil {
+		return out
 	}
 	return nil
-}
-
-// readable reads items of a kind by the strict reader of the format.
-func readable(kind string, items []Item) error {
-	switch kind {
-	case "use":
-		var name string
-		return json.Unmarshal([]byte(items[0].Doc), &name)
-	case "policy":
-		for _, i := range items {
-			if _, err := readDocuments(nil, nil, nil, i.Doc); err != nil {
-				return err
-			}
-		}
-		return nil
-	}
-	_, err := readItems(items)
-	return err
 }

@@ -20,7 +20,6 @@ import (
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the driver "sqlite"
 
-	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
 
@@ -39,15 +38,14 @@ type Store struct {
 	db   *sqlx.DB
 	file string
 
-	mu        sync.Mutex
-	watch     *sql.Conn                   // sees when anyone, another program too, has changed the file
-	version   int64                       // of the file when the catalogue was read
-	latest    int64                       // revision then
-	catalogue *exchange.Contents          // read once, dropped by every change
-	displays  map[string]*catalog.Display // as last read, by document
-	brackets  map[string]*catalog.Bracket
-	jobs      map[string]*catalog.Job
-	aside     []Unreadable // what could not be read then
+	mu         sync.Mutex
+	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
+	version    int64              // of the file when the catalogue was read
+	latest     int64              // revision then
+	catalogue  *exchange.Contents // read once, dropped by every change
+	latestRead *exchange.Contents // the same, kept
+	aside      []Unreadable       // what could not be read then
+	documents                     // as last read
 }
 
 // dsn is the address of a database file with settings, each name=value.
@@ -84,7 +82,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{db: db, file: file, watch: watch}, nil
+	return &Store{db: db, file: file, watch: watch, documents: noDocuments()}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {

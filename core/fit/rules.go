@@ -236,6 +236,9 @@ func sizeCheck(p *Pairing) Check {
 	}
 	if other := p.Display.OtherDiagonal; other.Known && hi.Known && other.Value > hi.Value && !above && p.Policy.SizeSchool != "guidance" {
 		c.Status = Unknown
+		if p.brief {
+			return c
+		}
 		c.Text = quantity.Say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the bracket.", v, other.Value)
 		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
 		return c

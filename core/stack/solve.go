@@ -120,7 +120,13 @@ func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gav
 	defer searchers.Put(s)
 	effort = p.Work.limit(effort)
 	s.begin(p, from, effort)
-	defer func() { p.Work.Spend(effort - s.effort) }()
+	best, gaveUp = s.search(okOnly)
+	p.Work.Spend(effort - s.effort)
+	return best, gaveUp
+}
+
+func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
+	p := s.problem
 	for i := range p.Groups {
 		s.full[i] = s.candidates(s.full[i][:0], i)
 		if s.over() {

@@ -1,0 +1,112 @@
+package store
+
+import (
+	"context"
+	"encoding/json"
+	"maps"
+	"runtime"
+	"slices"
+	"sync"
+
+	"nexufix/core/catalog"
+)
+
+// documents are what has been read, by its text.
+type documents struct {
+	displays map[string]*catalog.Display
+	brackets map[string]*catalog.Bracket
+	jobs     map[string]*catalog.Job
+}
+
+func noDocuments() documents {
+	return documents{map[string]*catalog.Display{}, map[string]*catalog.Bracket{}, map[string]*catalog.Job{}}
+}
+
+func (d *documents) add(o *documents) {
+	maps.Copy(d.displays, o.displays)
+	maps.Copy(d.brackets, o.brackets)
+	maps.Copy(d.jobs, o.jobs)
+}
+
+// unread is an item that cannot be read, and why.
+type unread struct {
+	Item
+	why error
+}
+
+// readTogether is how many documents are read in one go.
+const readTogether = 500
+
+// read reads items of one kind by the strict reader of the format, on all cores,
+// and adds them; it gives those that cannot be read. It ends early, with an error,
+// when the context does.
+func (d *documents) read(ctx context.Context, items []Item) ([]unread, error) {
+	var mu sync.Mutex
+	var bad []unread
+	var all sync.WaitGroup
+	chunks := make(chan []Item)
+	for range min(runtime.GOMAXPROCS(0), len(items)/readTogether+1) {
+		all.Go(func() {
+			for some := range chunks {
+				found, failed := readSome(some)
+				mu.Lock()
+				d.add(&found)
+				bad = append(bad, failed...)
+				mu.Unlock()
+			}
+		})
+	}
+	for some := range slices.Chunk(items, readTogether) {
+		if ctx.Err() != nil {
+			break
+		}
+		chunks <- some
+	}
+	close(chunks)
+	all.Wait()
+	slices.SortFunc(bad, func(a, b unread) int { return slices.Compare([]string{a.Sort, a.ID}, []string{b.Sort, b.ID}) })
+	return bad, ctx.Err()
+}
+
+// readSome reads items together, and where that fails one by one.
+func readSome(items []Item) (found documents, bad []unread) {
+	found = noDocuments()
+	switch items[0].Kind {
+	case "use", "policy":
+		for _, i := range items {
+			var err error
+			if i.Kind == "use" {
+				var name string
+				err = json.Unmarshal([]byte(i.Doc), &name)
+			} else {
+				_, err = readDocuments(nil, nil, nil, i.Doc)
+			}
+			if err != nil {
+				bad = append(bad, unread{i, err})
+			}
+		}
+		return found, bad
+	}
+	c, err := readItems(items)
+	switch {
+	case err != nil && len(items) == 1:
+		return found, []unread{{items[0], err}}
+	case err != nil:
+		for n := range items {
+			one, failed := readSome(items[n : n+1])
+			found.add(&one)
+			bad = append(bad, failed...)
+		}
+		return found, bad
+	}
+	for n, x := range c.Displays {
+		found.displays[items[n].Doc] = x
+	}
+	for n, x := range c.Brackets {
+		found.brackets[items[n].Doc] = x
+	}
+	for n, x := range c.Jobs {
+		found.jobs[items[n].Doc] = x
+	}
+	return found, nil
+}
