@@ -173,7 +173,7 @@ type Item struct {
 	Sleeve       quantity.Length // outer diameter of a rigid sleeve's foot; 0: none
 }
 
-// A root as thick as the fastener, a foot of a sleeve wider than five of it, and
+// A root of nine tenths of the fastener or more, a foot of a sleeve wider than five of it, and
 // an embedment of less than any fixing has cannot be right (practice): they do
 // not count.
 const (
@@ -183,7 +183,7 @@ const (
 
 // SoundRoot is the root diameter that counts; 0: by its size.
 func (i *Item) SoundRoot() quantity.Length {
-	if i.Root >= i.Diameter {
+	if 10*i.Root >= 9*i.Diameter { // M8 has 0.81, a lag 0.73
 		return 0
 	}
 	return i.Root
