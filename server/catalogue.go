@@ -4,7 +4,9 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"strconv"
 	"strings"
+	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -26,12 +28,28 @@ type Entry struct {
 // mostFound is how many entries a picker gets.
 const mostFound = 50
 
+// mostTyped is how many letters a search may have.
+const mostTyped = 200
+
+// typed is what is searched for.
+func typed(c *echo.Context) (string, error) {
+	q := c.QueryParam("q")
+	if n := utf8.RuneCountInString(q); n > mostTyped {
+		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(mostTyped) + " characters"}}
+	}
+	return q, nil
+}
+
 func (s *Server) displays(c *echo.Context) error {
+	q, err := typed(c)
+	if err != nil {
+		return err
+	}
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
-	found := s.finder(all).Find(c.QueryParam("q"), mostFound)
+	found := s.finder(all).Find(q, mostFound)
 	out := []Entry{}
 	for _, d := range found {
 		e := Entry{ID: d.ID, Name: d.Name(), Note: patternsNote(d)}
@@ -77,12 +95,16 @@ func patternsNote(d *catalog.Display) string {
 }
 
 func (s *Server) brackets(c *echo.Context) error {
+	q, err := typed(c)
+	if err != nil {
+		return err
+	}
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
 	out := []Entry{}
-	for _, b := range store.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(c.QueryParam("q"), mostFound) {
+	for _, b := range store.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q, mostFound) {
 		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: kinds[b.Kind]})
 	}
 	return c.JSON(http.StatusOK, out)

@@ -28,7 +28,7 @@ type route struct {
 }
 
 type search struct {
-	Q string `query:"q" description:"What was typed; empty for all."`
+	Q string `query:"q" maxLength:"200" description:"What was typed; empty for all."`
 }
 
 type byID struct {

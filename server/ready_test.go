@@ -140,6 +140,19 @@ func TestTooLittleToWrite(t *testing.T) {
 	}
 }
 
+// TestSearchHasAnEnd: what is searched for is no longer than a name.
+func TestSearchHasAnEnd(t *testing.T) {
+	d := newDesk(t)
+	for _, path := range []string{"/api/displays?q=", "/api/brackets?q="} {
+		if a := d.get(path + strings.Repeat("a", 200)); a.StatusCode != 200 {
+			t.Errorf("%d %s", a.StatusCode, a.body)
+		}
+		if a := d.get(path + strings.Repeat("a", 201)); a.StatusCode != 400 || !strings.Contains(string(a.body), "at most 200") {
+			t.Errorf("%d %s", a.StatusCode, a.body)
+		}
+	}
+}
+
 // TestTakenOnce: of many who take the same file at once one does, and the others
 // are told so; those who look at its columns meanwhile see it whole.
 func TestTakenOnce(t *testing.T) {

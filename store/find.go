@@ -199,7 +199,7 @@ func oneEdit[E comparable](a, b []E) bool {
 // letter apart, or equal but for spaces, dashes and case, and their numbers
 // are the same. The first of each pair comes first in the list.
 func Alike(displays []*catalog.Display, most int) [][2]*catalog.Display {
-	seen := map[string][]int{}
+	seen := map[string][]int{} // by numbers, and a name with a letter less
 	var out [][2]*catalog.Display
 	told := map[[2]int]bool{}
 	for i, d := range displays {
@@ -207,14 +207,19 @@ func Alike(displays []*catalog.Display, most int) [][2]*catalog.Display {
 		if len(run) < 5 {
 			continue
 		}
+		numbers := digits(d.Name())
 		for k := -1; k < len(run); k++ {
+			if k > 0 && run[k] == run[k-1] {
+				continue // the same again
+			}
 			shorter := run
 			if k >= 0 {
 				shorter = run[:k] + run[k+1:]
 			}
-			for _, j := range seen[shorter] {
+			key := numbers + "\x00" + shorter
+			for _, j := range seen[key] { // each of them is told, once
 				pair := [2]int{j, i}
-				if j == i || told[pair] || digits(displays[j].Name()) != digits(d.Name()) {
+				if j == i || told[pair] {
 					continue
 				}
 				told[pair] = true
@@ -223,7 +228,7 @@ func Alike(displays []*catalog.Display, most int) [][2]*catalog.Display {
 					return out
 				}
 			}
-			seen[shorter] = append(seen[shorter], i)
+			seen[key] = append(seen[key], i)
 		}
 	}
 	return out

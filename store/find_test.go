@@ -2,6 +2,7 @@ package store
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -64,6 +65,24 @@ func TestAlike(t *testing.T) {
 	}
 	if fmt.Sprint(got) != "[01 34 56]" {
 		t.Error(got)
+	}
+}
+
+// TestAlikeIsBounded: names that are one letter over and over again, told apart by
+// their numbers, are gone through in no time: it was in the square of them.
+func TestAlikeIsBounded(t *testing.T) {
+	var all []*catalog.Display
+	for i := range 3_000 {
+		all = append(all, &catalog.Display{ID: fmt.Sprint(i), Model: strings.Repeat("a", 110) + fmt.Sprint(" ", i)})
+	}
+	if got := Alike(all, 100); len(got) != 0 {
+		t.Errorf("%d are alike", len(got))
+	}
+	for i := range all {
+		all[i].Model = strings.Repeat("ab", 55)
+	}
+	if got := Alike(all, 100); len(got) != 100 {
+		t.Errorf("%d of the most are alike", len(got))
 	}
 }
 

@@ -2372,6 +2372,7 @@ export interface components {
             help?: components["schemas"]["Help"];
             house: components["schemas"]["Policy"];
             in_catalogue: boolean;
+            left_out?: string;
             motion: string;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
@@ -2576,6 +2577,7 @@ export interface components {
         Drawn: {
             changes: components["schemas"]["VerdictMoved"][];
             kit?: string;
+            left_out?: string;
             odd: string;
             picture: string;
             worth: components["schemas"]["WorthLine"][];
@@ -2906,6 +2908,7 @@ export interface components {
             cover: number[];
             judged: number;
             left: number[];
+            left_out?: string;
         };
         MatrixHead: {
             brackets: components["schemas"]["Name"][];
