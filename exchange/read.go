@@ -205,6 +205,10 @@ func (r *reader) table(n *node, v reflect.Value, path string, tag reflect.Struct
 			r.problems.add(at, strings.Join(keys, ", "), "is not known")
 			continue
 		}
+		if len(name) > 200 || strings.ContainsFunc(name, noText) {
+			r.problems.add(join(path, quote(name)), "a name of at most 200 characters without control characters", "%s", quote(name))
+			continue
+		}
 		item := reflect.New(v.Type().Elem()).Elem()
 		r.value(&n.in.items[i], item, at, tag)
 		v.SetMapIndex(reflect.ValueOf(name).Convert(v.Type().Key()), item)
@@ -234,7 +238,7 @@ func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructT
 		r.problems.add(path, allowed, "%s", quote(n.text))
 	case len([]rune(n.text)) > most:
 		r.problems.add(path, fmt.Sprintf("at most %d characters", most), "%d characters", len([]rune(n.text)))
-	case strings.ContainsFunc(n.text, unicode.IsControl):
+	case strings.ContainsFunc(n.text, noText):
 		r.problems.add(path, "text without control characters", "%s", quote(n.text))
 	case tag.Get("required") == "true" && tag.Get("empty") != "ok" && strings.TrimSpace(n.text) == "":
 		r.problems.add(path, allowed, "an empty text")
@@ -242,6 +246,10 @@ func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructT
 		v.SetString(n.text)
 	}
 }
+
+// noText says of a letter that it is none: it could not be kept in XML, or is a
+// control character.
+func noText(r rune) bool { return unicode.IsControl(r) || r == 0xfffe || r == 0xffff }
 
 func (r *reader) integer(n *node, v reflect.Value, path string, tag reflect.StructTag) {
 	allowed := r.allowed(tag, "a whole number")

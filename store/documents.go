@@ -4,11 +4,11 @@ import (
 	"context"
 	"encoding/json"
 	"maps"
-	"runtime"
 	"slices"
 	"sync"
 
 	"nexufix/core/catalog"
+	"nexufix/core/workers"
 )
 
 // documents are what has been read, by its text.
@@ -43,27 +43,17 @@ const readTogether = 500
 func (d *documents) read(ctx context.Context, items []Item) ([]unread, error) {
 	var mu sync.Mutex
 	var bad []unread
-	var all sync.WaitGroup
-	chunks := make(chan []Item)
-	for range min(runtime.GOMAXPROCS(0), len(items)/readTogether+1) {
-		all.Go(func() {
-			for some := range chunks {
-				found, failed := readSome(some)
-				mu.Lock()
-				d.add(&found)
-				bad = append(bad, failed...)
-				mu.Unlock()
-			}
-		})
-	}
-	for some := range slices.Chunk(items, readTogether) {
+	parts := slices.Collect(slices.Chunk(items, readTogether))
+	workers.Each(len(parts), func(n int) {
 		if ctx.Err() != nil {
-			break
+			return
 		}
-		chunks <- some
-	}
-	close(chunks)
-	all.Wait()
+		found, failed := readSome(parts[n])
+		mu.Lock()
+		defer mu.Unlock()
+		d.add(&found)
+		bad = append(bad, failed...)
+	})
 	slices.SortFunc(bad, func(a, b unread) int { return slices.Compare([]string{a.Sort, a.ID}, []string{b.Sort, b.ID}) })
 	return bad, ctx.Err()
 }

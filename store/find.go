@@ -5,10 +5,10 @@ import (
 	"runtime"
 	"slices"
 	"strings"
-	"sync"
 	"unicode"
 
 	"nexufix/core/catalog"
+	"nexufix/core/workers"
 )
 
 // Index finds things by name: words in any order and cut short, spaces and
@@ -60,18 +60,14 @@ func (x *Index[T]) hits(want []string, all string, forgiving bool) []hit {
 		parts = runtime.GOMAXPROCS(0)
 	}
 	found := make([][]hit, parts)
-	var done sync.WaitGroup
-	for p := range parts {
-		done.Go(func() {
-			for i := p * len(x.entries) / parts; i < (p+1)*len(x.entries)/parts; i++ {
-				e := &x.entries[i]
-				if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
-					found[p] = append(found[p], hit{i, c})
-				}
+	workers.Each(parts, func(p int) {
+		for i := p * len(x.entries) / parts; i < (p+1)*len(x.entries)/parts; i++ {
+			e := &x.entries[i]
+			if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
+				found[p] = append(found[p], hit{i, c})
 			}
-		})
-	}
-	done.Wait()
+		}
+	})
 	return slices.Concat(found...)
 }
 

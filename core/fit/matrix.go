@@ -11,6 +11,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/stack"
+	"nexufix/core/workers"
 )
 
 // Cell is one pairing of a matrix: its verdict, the rule that decided it,
@@ -82,7 +83,7 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 	}
 	var next atomic.Int64
 	var turn sync.Mutex
-	var all sync.WaitGroup
+	var all workers.Group
 	for range max(1, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
 			var room [2]Pairing

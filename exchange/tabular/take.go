@@ -5,12 +5,10 @@ import (
 	"errors"
 	"fmt"
 	"maps"
-	"runtime"
 	"slices"
 	"strings"
-	"sync"
-	"sync/atomic"
 
+	"nexufix/core/workers"
 	"nexufix/exchange"
 )
 
@@ -111,7 +109,7 @@ func (k *taker) sheet(index int, s *Sheet) {
 	whole, columns := s.Layout.placed()
 	first := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows))
 	rows := make([]Row, len(s.Table.Rows)-first)
-	each(len(rows), func(i int) {
+	workers.Each(len(rows), func(i int) {
 		cells := s.Table.Rows[first+i]
 		if blank(cells) {
 			return
@@ -120,7 +118,7 @@ func (k *taker) sheet(index int, s *Sheet) {
 		rows[i].name(s, cells)
 	})
 	k.ids(rows)
-	each(len(rows), func(i int) {
+	workers.Each(len(rows), func(i int) {
 		r, cells := &rows[i], s.Table.Rows[first+i]
 		if r.kind == "" {
 			return
@@ -148,20 +146,6 @@ func (k *taker) sheet(index int, s *Sheet) {
 			k.out.Rows = append(k.out.Rows, rows[i])
 		}
 	}
-}
-
-// each does something n times, on all cores.
-func each(n int, do func(int)) {
-	var next atomic.Int64
-	var all sync.WaitGroup
-	for range runtime.GOMAXPROCS(0) {
-		all.Go(func() {
-			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
-				do(i)
-			}
-		})
-	}
-	all.Wait()
 }
 
 // twice refuses rows for one id.
@@ -256,7 +240,7 @@ type reading struct {
 // readAll reads the documents of all rows.
 func (k *taker) readAll() []reading {
 	out := make([]reading, len(k.out.Rows))
-	each(len(out), func(i int) {
+	workers.Each(len(out), func(i int) {
 		if r := &k.out.Rows[i]; r.doc != nil && r.kind != Kits {
 			out[i].contents, out[i].problems = r.read()
 		}

@@ -8,9 +8,13 @@ import (
 	"fmt"
 	"strconv"
 	"strings"
+	"unicode"
+
+	"golang.org/x/text/unicode/norm"
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
+	"nexufix/render"
 )
 
 // The layers, by what is on them.
@@ -208,21 +212,25 @@ func (w *writer) text(s *drawing.Text, layer string) {
 }
 
 // plain writes a text in the letters of release 12: signs by their codes, no
-// line ends, other letters as a question mark.
+// line ends, other letters as \U+ with their number, as readers of today take it.
 func plain(s string) string {
 	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”", `"`, "″", `"`, "…", "...", "·", "-",
 		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "ß", "ss", "é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)
-	out := strings.Map(func(r rune) rune {
+	var out strings.Builder
+	for _, r := range norm.NFC.String(s) {
+		letter := string(r)
 		switch {
-		case r < ' ' || r == 0x7f:
-			return -1
+		case unicode.In(r, unicode.Cc, unicode.Cf):
+			continue
+		case r > 0xffff:
+			letter = fmt.Sprintf(`\U+%04X`, render.Box)
 		case r > '~':
-			return '?'
+			letter = fmt.Sprintf(`\U+%04X`, r)
 		}
-		return r
-	}, s)
-	if len(out) > 250 {
-		out = out[:250]
+		if out.Len()+len(letter) > 250 {
+			break
+		}
+		out.WriteString(letter)
 	}
-	return out
+	return out.String()
 }

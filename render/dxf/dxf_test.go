@@ -179,7 +179,7 @@ print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace()
 
 // TestPlain: what names may hold never ends a line or a file.
 func TestPlain(t *testing.T) {
-	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF", "日本": "??", strings.Repeat("x", 5000): strings.Repeat("x", 250)} {
+	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF", "日本": `\U+65E5\U+672C`, "Ложка": `\U+041B\U+043E\U+0436\U+043A\U+0430`, "😀": `\U+25A1`, "a\u202eb": "ab", strings.Repeat("x", 5000): strings.Repeat("x", 250)} {
 		if got := plain(text); got != want {
 			t.Errorf("%q: %q", text, got)
 		}

@@ -41,7 +41,7 @@ func begin(d *drawing.Drawing, size fpdf.SizeType, created time.Time) *fpdf.Fpdf
 	doc.SetAutoPageBreak(false, 0)
 	doc.AddUTF8FontFromBytes(font, "", goregular.TTF)
 	doc.AddUTF8FontFromBytes(font, "B", gobold.TTF)
-	doc.SetTitle(d.Title, true)
+	doc.SetTitle(render.Letters(d.Title), true)
 	doc.SetCreator("Nexufix", true)
 	doc.SetCreationDate(created)
 	doc.SetModificationDate(created)
@@ -123,7 +123,7 @@ func (w *writer) text(t drawing.Text) {
 	w.SetFont(font, weight, 10)
 	w.SetFontUnitSize(t.Height / 0.72)
 	w.SetTextColor(34, 34, 38)
-	text := t.Text.In(w.units)
+	text := render.Letters(t.Text.In(w.units))
 	x, y := w.x(t.At.X), w.y(t.At.Y)
 	shift := 0.0
 	switch t.Anchor {

@@ -11,6 +11,7 @@ import (
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
+	"nexufix/render"
 )
 
 // Papers are the sizes a drawing is tiled on, in millimetres, upright.
@@ -212,7 +213,7 @@ func (w *writer) foot(t *Tile) {
 		w.SetTextColor(160, 20, 20)
 		w.SetFont(font, "B", 10)
 		w.SetFontUnitSize(4)
-		w.Text(margin, margin-1.5, w.d.Warning.In(w.units))
+		w.Text(margin, margin-1.5, render.Letters(w.d.Warning.In(w.units)))
 	}
 	top := margin + t.High
 	w.SetTextColor(34, 34, 38)
@@ -228,7 +229,7 @@ func (w *writer) foot(t *Tile) {
 	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
 	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num, t.Of, t.Row+1, t.Column+1))
 	w.SetFontUnitSize(2.5)
-	w.Text(margin, top+16, w.d.Title+". Local codes and licensed practice decide.")
+	w.Text(margin, top+16, render.Letters(w.d.Title)+". Local codes and licensed practice decide.")
 	// The sheet map.
 	cell := min(4.0, 12.0/float64(t.Rows), 30.0/float64(t.Columns))
 	x0 := margin + t.Wide - cell*float64(t.Columns)

@@ -1,0 +1,69 @@
+package render
+
+import (
+	"strings"
+	"sync"
+	"unicode"
+
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+	"golang.org/x/image/font/sfnt"
+	"golang.org/x/text/unicode/norm"
+)
+
+// Box stands for a letter that no font that ships has.
+const Box = '□'
+
+// fonts are those that ship: Latin, Greek and Cyrillic.
+var fonts = sync.OnceValue(func() []*sfnt.Font {
+	var out []*sfnt.Font
+	for _, raw := range [][]byte{goregular.TTF, gobold.TTF} {
+		f, err := sfnt.Parse(raw)
+		if err != nil {
+			panic("render: a font that ships cannot be read: " + err.Error())
+		}
+		out = append(out, f)
+	}
+	return out
+})
+
+var drawn sync.Map // rune → bool: every font has it
+
+// draws says whether the fonts that ship have a letter.
+func draws(r rune) bool {
+	if has, ok := drawn.Load(r); ok {
+		return has.(bool)
+	}
+	has := r <= 0xffff // of which the fonts have none
+	for _, f := range fonts() {
+		var b sfnt.Buffer
+		index, err := f.GlyphIndex(&b, r)
+		has = has && err == nil && index != 0
+	}
+	drawn.Store(r, has)
+	return has
+}
+
+// Letters is a text as it can be drawn on paper, on one line: letters put together
+// where they are in parts, what is not seen left out, and a [Box] for each letter
+// that no font has. Right-to-left text stands in the order it is kept.
+func Letters(s string) string {
+	plain := true
+	for i := range len(s) {
+		plain = plain && s[i] >= ' ' && s[i] < 0x7f
+	}
+	if plain {
+		return s
+	}
+	return strings.Map(func(r rune) rune {
+		switch {
+		case draws(r):
+			return r
+		case unicode.In(r, unicode.Cf, unicode.Mn, unicode.Me, unicode.Cc):
+			return -1 // a sign for the order of letters, or on a letter
+		case unicode.IsSpace(r):
+			return ' '
+		}
+		return Box
+	}, norm.NFC.String(s))
+}
