@@ -12,6 +12,7 @@ import (
 
 	"nexufix/core/fit"
 	"nexufix/exchange"
+	"nexufix/exchange/tabular"
 )
 
 // MatrixHead is the first line of a matrix: what its rows and columns are.
@@ -181,7 +182,7 @@ func (s *Server) matrixCSV(c *echo.Context) error {
 	w := csv.NewWriter(&out)
 	err := s.table(c, func(cells []string) error {
 		for i := range cells {
-			cells[i] = plainCell(cells[i])
+			cells[i] = tabular.Safe(cells[i])
 		}
 		return w.Write(cells)
 	})
@@ -231,12 +232,4 @@ func cellWords(c fit.Cell) string {
 		text += ": " + c.Rule.String()
 	}
 	return text
-}
-
-// plainCell keeps a spreadsheet from taking a name for a formula.
-func plainCell(s string) string {
-	if s != "" && strings.ContainsRune("=+-@\t\r", rune(s[0])) {
-		return "'" + s
-	}
-	return s
 }

@@ -32,9 +32,7 @@ func unknown(text string) bool {
 // the unit where the cell is read as a text, and its value.
 func (c *Column) value(t target, text string, comma bool) (name func(string) string, value any, err error) {
 	plain := func(s string) string { return s }
-	if strings.HasPrefix(text, "'") && len(text) > 1 && strings.ContainsRune("=+-@'", rune(text[1])) {
-		text = text[1:] // as it was written, so that no spreadsheet takes it for a formula
-	}
+	text = Unsafe(text) // as it was written, so that no spreadsheet takes it for a formula
 	if t.suffix != "" {
 		return c.quantity(t, text, comma)
 	}

@@ -7,7 +7,6 @@ import (
 	"io"
 	"reflect"
 	"slices"
-	"strings"
 
 	"github.com/xuri/excelize/v2"
 
@@ -82,21 +81,21 @@ func laidOut(all [][]cell) grid {
 	return g
 }
 
-// safe keeps a spreadsheet program from taking a text for a formula.
+// safe is the cell's text for a CSV file.
 func (c cell) safe() string {
-	if !c.number && c.text != "" && strings.ContainsRune("=+-@\t\r", rune(c.text[0])) {
-		return "'" + c.text
+	if c.number {
+		return c.text
 	}
-	return c.quoted()
+	return Safe(c.text)
 }
 
-// quoted gives a text that looks as if it had been made safe another quote:
-// the reader takes one away.
+// quoted is its text where no text is a formula: only what would be read back as
+// another is written as [Safe] does.
 func (c cell) quoted() string {
-	if !c.number && len(c.text) > 1 && c.text[0] == '\'' && strings.ContainsRune("=+-@'", rune(c.text[1])) {
-		return "'" + c.text
+	if c.number || Unsafe(c.text) == c.text {
+		return c.text
 	}
-	return c.text
+	return Safe(c.text)
 }
 
 // WriteCSV writes a kind of table.
