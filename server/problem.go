@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -31,6 +32,10 @@ func problem(status int, title, detail string) *Problem {
 	return &Problem{Type: "about:blank", Title: title, Status: status, Detail: detail}
 }
 
+// statusGone is logged for a client that has left, as servers commonly do; nobody
+// gets it.
+const statusGone = 499
+
 // describe makes problem details of any error. What is the caller's fault is
 // explained; what is ours is logged and not shown.
 func describe(err error) *Problem {
@@ -40,6 +45,10 @@ func describe(err error) *Problem {
 	switch status := echo.StatusCode(err); {
 	case errors.As(err, &p):
 		return p
+	case errors.Is(err, context.Canceled):
+		return problem(statusGone, "Nobody waits for the answer.", "")
+	case errors.Is(err, store.ErrBusy):
+		return problem(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
 	case errors.As(err, &problems):
 		p = problem(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to mend; nothing was taken.", len(problems)))
 		if len(problems) == 1 {
@@ -70,7 +79,10 @@ func (s *Server) fail(c *echo.Context, err error) {
 		return
 	}
 	p := describe(err)
-	if p.Status >= 500 {
+	if p.Status == http.StatusServiceUnavailable {
+		c.Response().Header().Set("Retry-After", "2")
+	}
+	if p.Status >= 500 && p.Status != http.StatusServiceUnavailable {
 		s.log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
 	}
 	raw, jsonErr := json.Marshal(p)

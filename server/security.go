@@ -3,6 +3,7 @@ package server
 import (
 	"net"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -24,28 +25,51 @@ func secureHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// onlyFromHere refuses changes that another site's page asks for, and, on a
-// loopback server, requests under a name that is not local.
-func onlyFromHere(loopback bool) echo.MiddlewareFunc {
+// Hosts are the names under which a server answers. A name that anybody can have
+// pointed at it (DNS rebinding) is none of them: its pages would be of this origin.
+type Hosts struct {
+	Loopback bool     // the socket that is bound is reached from this computer only
+	Names    []string // besides
+}
+
+// HostsOf are the names for what a listener is bound to, with further ones.
+func HostsOf(bound net.Addr, names []string) Hosts {
+	tcp, ok := bound.(*net.TCPAddr)
+	return Hosts{ok && tcp.IP.IsLoopback(), names}
+}
+
+// allow says whether a request's Host is one of them: localhost and addresses in
+// figures, of a loopback server those of this computer, and the names given.
+func (h *Hosts) allow(host string) bool {
+	if name, _, err := net.SplitHostPort(host); err == nil {
+		host = name
+	}
+	host = strings.Trim(host, "[]")
+	if ip := net.ParseIP(host); ip != nil {
+		return !h.Loopback || ip.IsLoopback()
+	}
+	return strings.EqualFold(host, "localhost") || slices.ContainsFunc(h.Names, func(n string) bool { return strings.EqualFold(n, host) })
+}
+
+// onlyFromHere refuses requests under a name that is not the server's, changes that
+// another site's page asks for, and what such a page would have worked out.
+func onlyFromHere(hosts Hosts) echo.MiddlewareFunc {
 	crossOrigin := http.NewCrossOriginProtection()
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
-			if loopback && !localName(c.Request().Host) {
-				return problem(http.StatusForbidden, "This server answers on this computer only.", "Open it as 127.0.0.1 or localhost.")
+			r := c.Request()
+			if !hosts.allow(r.Host) {
+				how := "Open it by its address, or start it with --host and this name."
+				if hosts.Loopback {
+					how = "It answers on this computer only: open it as 127.0.0.1 or localhost."
+				}
+				return problem(http.StatusForbidden, "This server does not answer under that name.", how)
 			}
-			if err := crossOrigin.Check(c.Request()); err != nil {
+			api := strings.HasPrefix(r.URL.Path, "/api/")
+			if err := crossOrigin.Check(r); err != nil || api && r.Header.Get("Sec-Fetch-Site") == "cross-site" {
 				return problem(http.StatusForbidden, "Refused: the request came from another site.", "")
 			}
 			return next(c)
 		}
 	}
-}
-
-func localName(host string) bool {
-	if h, _, err := net.SplitHostPort(host); err == nil {
-		host = h
-	}
-	host = strings.Trim(host, "[]")
-	ip := net.ParseIP(host)
-	return strings.EqualFold(host, "localhost") || ip != nil && ip.IsLoopback()
 }

@@ -50,10 +50,10 @@ type Server struct {
 	}
 }
 
-// New sets up the routes. When loopback is true only requests for a local
-// host name are answered, so that no web page elsewhere can reach the server
-// under a name of its own. Plots land in the folder plots.
-func New(s *store.Store, log *slog.Logger, loopback bool, plots string) (*Server, error) {
+// New sets up the routes. Only requests for one of its hosts are answered, so that
+// no web page elsewhere can reach the server under a name of its own. Plots land
+// in the folder plots.
+func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
 		return nil, err
@@ -62,7 +62,7 @@ func New(s *store.Store, log *slog.Logger, loopback bool, plots string) (*Server
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
-	e.Use(middleware.Recover(), secureHeaders, onlyFromHere(loopback))
+	e.Use(middleware.Recover(), secureHeaders, onlyFromHere(hosts))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // served compressed already
 	}}))

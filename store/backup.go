@@ -93,6 +93,12 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if err != nil {
 		return fmt.Errorf("%s cannot be used: %w", filepath.Base(file), err)
 	}
+	select {
+	case s.pen <- struct{}{}:
+		defer func() { <-s.pen }()
+	case <-ctx.Done():
+		return ctx.Err()
+	}
 	c, err := s.db.Connx(ctx)
 	if err != nil {
 		return err

@@ -40,8 +40,12 @@ func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exc
 	if err != nil {
 		return Imported{}, err
 	}
+	read := noDocuments()
+	if err := read.all(ctx, items); err != nil {
+		return Imported{}, err
+	}
 	var n Imported
-	err = s.write(ctx, a, func(w *writing) error {
+	err = s.writeRead(ctx, a, read, func(w *writing) error {
 		if basis != nil {
 			if err := w.unmoved(s, basis); err != nil {
 				return err

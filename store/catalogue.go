@@ -239,7 +239,7 @@ func (w *writing) unmoved(s *Store, basis *exchange.Contents) error {
 	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.catalogue != basis || s.latest != now {
+	if s.latestRead != basis || s.latest != now {
 		return ErrMoved
 	}
 	return nil

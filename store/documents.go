@@ -3,12 +3,14 @@ package store
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"maps"
 	"slices"
 	"sync"
 
 	"nexufix/core/catalog"
 	"nexufix/core/workers"
+	"nexufix/exchange"
 )
 
 // documents are what has been read, by its text.
@@ -26,6 +28,50 @@ func (d *documents) add(o *documents) {
 	maps.Copy(d.displays, o.displays)
 	maps.Copy(d.brackets, o.brackets)
 	maps.Copy(d.jobs, o.jobs)
+}
+
+// has says whether the document of an item has been read, letter by letter.
+func (d *documents) has(i *Item) bool {
+	switch i.Kind {
+	case "display":
+		x := d.displays[i.Doc]
+		return x != nil && x.ID == i.ID
+	case "bracket":
+		x := d.brackets[i.Doc]
+		return x != nil && x.ID == i.ID
+	case "job":
+		x := d.jobs[i.Doc]
+		return x != nil && x.ID == i.ID
+	}
+	return false
+}
+
+// all reads items of any kinds; the error says what is wrong with which.
+func (d *documents) all(ctx context.Context, items []Item) error {
+	by := map[string][]Item{}
+	for _, i := range items {
+		by[i.Kind] = append(by[i.Kind], i)
+	}
+	var out exchange.Problems
+	for _, kind := range slices.Sorted(maps.Keys(by)) {
+		bad, err := d.read(ctx, by[kind])
+		if err != nil {
+			return err
+		}
+		for _, u := range bad {
+			var problems exchange.Problems
+			if !errors.As(u.why, &problems) {
+				return u.why
+			}
+			for _, p := range problems {
+				out = append(out, exchange.Problem{Path: kind + " " + u.ID + ": " + p.Path, Found: p.Found, Allowed: p.Allowed})
+			}
+		}
+	}
+	if out != nil {
+		return out
+	}
+	return nil
 }
 
 // unread is an item that cannot be read, and why.

@@ -31,6 +31,12 @@ func damaged(err error) bool {
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_CORRUPT || e.Code()&0xff == sqlite3.SQLITE_NOTADB)
 }
 
+// busy says whether an error is of a database that another program holds.
+func busy(err error) bool {
+	var e *sqlite.Error
+	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_BUSY || e.Code()&0xff == sqlite3.SQLITE_LOCKED)
+}
+
 // Inspect says whether a file is a database of this program, whole enough to be
 // opened, and not of a newer one. It only reads.
 func Inspect(ctx context.Context, file string) error {

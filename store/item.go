@@ -93,10 +93,17 @@ type itemKey struct{ kind, id string }
 // write is the one way to change items: what is put in place is read back
 // before it counts.
 func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) error {
+	return s.writeRead(ctx, a, noDocuments(), do)
+}
+
+// writeRead is [Store.write] of documents some of which have been read already:
+// of these only that they are in the database letter by letter has to be seen, so
+// that others who write wait the less.
+func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func(*writing) error) error {
 	if err := a.check(); err != nil {
 		return err
 	}
-	w := &writing{ctx: ctx, author: a, at: now(), documents: noDocuments()}
+	w := &writing{ctx: ctx, author: a, at: now(), documents: read}
 	err := s.change(ctx, func(tx *sqlx.Tx) (err error) {
 		w.tx = tx
 		for _, x := range []struct {

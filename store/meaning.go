@@ -1,6 +1,10 @@
 package store
 
-import "context"
+import (
+	"context"
+
+	"github.com/jmoiron/sqlx"
+)
 
 // Meanings are the fields that people chose for the heads of their files, by
 // kind of table.
@@ -25,16 +29,16 @@ func (s *Store) Meanings(ctx context.Context) (map[string]map[string]string, err
 
 // Remember keeps what heads mean in a kind of table.
 func (s *Store) Remember(ctx context.Context, kind string, fields map[string]string) error {
-	tx, err := s.db.BeginTxx(ctx, nil)
-	if err != nil {
-		return err
+	if len(fields) == 0 {
+		return nil
 	}
-	defer tx.Rollback() // nothing, once it is committed
-	for head, field := range fields {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES (?, ?, ?)
-			ON CONFLICT (kind, head) DO UPDATE SET field = excluded.field`, kind, head, field); err != nil {
-			return err
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		for head, field := range fields {
+			if _, err := tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES (?, ?, ?)
+				ON CONFLICT (kind, head) DO UPDATE SET field = excluded.field`, kind, head, field); err != nil {
+				return err
+			}
 		}
-	}
-	return tx.Commit()
+		return nil
+	})
 }

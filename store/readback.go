@@ -63,7 +63,7 @@ func OneLine(s string) string {
 // readBack reads everything that a transaction has put in place, out of the
 // database, as every later reader will: what cannot be read is not kept.
 func (w *writing) readBack() error {
-	docs := map[string][]Item{}
+	var items []Item
 	seen := map[itemKey]bool{}
 	for _, key := range w.written {
 		if seen[key] {
@@ -77,26 +77,9 @@ func (w *writing) readBack() error {
 		case err != nil:
 			return err
 		}
-		docs[i.Kind] = append(docs[i.Kind], i)
-	}
-	var out exchange.Problems
-	for kind, all := range docs {
-		bad, err := w.documents.read(w.ctx, all)
-		if err != nil {
-			return err
-		}
-		for _, u := range bad {
-			var problems exchange.Problems
-			if !errors.As(u.why, &problems) {
-				return u.why
-			}
-			for _, p := range problems {
-				out = append(out, exchange.Problem{Path: kind + " " + u.ID + ": " + p.Path, Found: p.Found, Allowed: p.Allowed})
-			}
+		if !w.documents.has(&i) {
+			items = append(items, i)
 		}
 	}
-	if out != nil {
-		return out
-	}
-	return nil
+	return w.documents.all(w.ctx, items)
 }

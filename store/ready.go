@@ -34,14 +34,26 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 			r.Database = fmt.Errorf("the page of %s %s is damaged", all[i].Kind, all[i].ID)
 		}
 	}
-	tx, err := s.db.BeginTxx(ctx, nil)
-	if err == nil {
-		_, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', 'ready')`)
-		err = errors.Join(err, tx.Rollback())
-	}
-	r.Writing = err
+	r.Writing = s.writes(ctx)
 	r.Disk = room(filepath.Dir(s.file))
 	return r
+}
+
+// writes tries a change that is taken back. Where somebody is writing, it is seen
+// that one can.
+func (s *Store) writes(ctx context.Context) error {
+	select {
+	case s.pen <- struct{}{}:
+		defer func() { <-s.pen }()
+	default:
+		return nil
+	}
+	tx, err := s.db.BeginTxx(ctx, nil)
+	if err != nil {
+		return err
+	}
+	_, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', 'ready')`)
+	return errors.Join(err, tx.Rollback())
 }
 
 // room is an error unless a folder's disk takes a file, and has room for more.

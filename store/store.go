@@ -33,10 +33,15 @@ var ErrNotFound = errors.New("not found")
 // changed since.
 var ErrMoved = errors.New("the catalogue was changed meanwhile")
 
+// ErrBusy is returned for a change for which another program held the database for
+// too long.
+var ErrBusy = errors.New("the database is busy")
+
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db   *sqlx.DB
 	file string
+	pen  chan struct{} // who writes has it: one at a time, in the order they came
 
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
@@ -47,6 +52,9 @@ type Store struct {
 	aside      []Unreadable       // what could not be read then
 	documents                     // as last read
 }
+
+// patience is how long a change waits for other programs.
+var patience = 5 * time.Second
 
 // dsn is the address of a database file with settings, each name=value.
 func dsn(file string, settings ...string) string {
@@ -71,7 +79,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if _, err := inspect(ctx, file); err != nil {
 		return nil, err
 	}
-	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", "_pragma=busy_timeout(5000)", "_pragma=synchronous(FULL)", "_txlock=immediate"))
+	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", "_txlock=immediate"))
 	if err != nil {
 		return nil, err
 	}
@@ -82,7 +90,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{db: db, file: file, watch: watch, documents: noDocuments()}, nil
+	return &Store{pen: make(chan struct{}, 1), db: db, file: file, watch: watch, documents: noDocuments()}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -118,9 +126,20 @@ func latestSchema() (int64, error) {
 // Close closes the database.
 func (s *Store) Close() error { return errors.Join(s.watch.Close(), s.db.Close()) }
 
-// change runs a transaction and forgets the catalogue that was read.
+// change runs a transaction and forgets the catalogue that was read. Changes wait
+// for each other in this process, and for other programs as long as the database
+// has patience with them.
 func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
+	select {
+	case s.pen <- struct{}{}:
+		defer func() { <-s.pen }()
+	case <-ctx.Done():
+		return ctx.Err()
+	}
 	tx, err := s.db.BeginTxx(ctx, nil)
+	if busy(err) {
+		return ErrBusy
+	}
 	if err != nil {
 		return err
 	}

@@ -18,7 +18,8 @@ import (
 )
 
 type listen struct {
-	Addr string `default:"127.0.0.1:8460" help:"Address to listen on."`
+	Addr string   `default:"127.0.0.1:8460" help:"Address to listen on."`
+	Host []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated."`
 }
 
 type serveCommand struct {
@@ -35,7 +36,7 @@ func (c *serveCommand) Run(s *streams) error {
 			return err
 		}
 	}
-	return serve(s, c.Addr, dir, nil)
+	return serve(s, c.Addr, c.Host, dir, nil)
 }
 
 type demoCommand struct {
@@ -58,7 +59,7 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, c.Addr, dir, contents)
+	return serve(s, c.Addr, c.Host, dir, contents)
 }
 
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
@@ -74,12 +75,11 @@ func userData() (string, error) {
 	return filepath.Join(home, ".local", "share", "nexufix"), nil
 }
 
-func serve(s *streams, addr, dir string, first *exchange.Contents) error {
+func serve(s *streams, addr string, hosts []string, dir string, first *exchange.Contents) error {
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	host, _, err := net.SplitHostPort(addr)
-	if err != nil {
+	if _, _, err := net.SplitHostPort(addr); err != nil {
 		return badInput{fmt.Errorf("--addr %s: %w", addr, err)}
 	}
 	l, err := net.Listen("tcp", addr)
@@ -99,8 +99,7 @@ func serve(s *streams, addr, dir string, first *exchange.Contents) error {
 			return errors.Join(err, l.Close())
 		}
 	}
-	ip := net.ParseIP(host)
-	srv, err := server.New(st, log, host == "localhost" || ip != nil && ip.IsLoopback(), filepath.Join(dir, "plots"))
+	srv, err := server.New(st, log, server.HostsOf(l.Addr(), hosts), filepath.Join(dir, "plots"))
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
