@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build test lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build test soak lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -33,7 +33,22 @@ web/node_modules/.installed: web/package.json web/package-lock.json | tools
 
 test: build lint browser-tools
 	$(GO) test ./...
+	$(GO) test -race ./core/workers ./store ./server -run '$(RACING)'
 	@echo "All tests passed."
+
+# The tests of many at once, which are run under the race detector as well.
+RACING = Many|Taken|Busy|Another|Waiting|Panic
+
+# The long form of the tests that try many things: hours of use in minutes.
+soak: build browser-tools
+	$(GO) test ./server -run 'Random|ManyWriters|Hostile' -timeout 60m -count=1 -v -args -long
+	$(GO) test ./cmd/nexufix -run Killed -count=1 -v
+	for target in FuzzRead FuzzMatch FuzzPlace FuzzSteps; do $(GO) test ./exchange -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done
+	for target in FuzzOpen FuzzSafe; do $(GO) test ./exchange/tabular -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done
+	$(GO) test ./core/quantity -run xxx -fuzz FuzzParse -fuzztime $(FUZZ)
+	$(GO) test ./core/probe -run xxx -fuzz FuzzSolve -fuzztime $(FUZZ)
+
+FUZZ ?= 5m
 
 # Format, vet, staticcheck, eslint, tsc, and whether the front end's types are
 # those of the API.
@@ -82,6 +97,7 @@ tools:
 browser-tools:
 	@need=""; \
 	command -v chromium >/dev/null || need="$$need chromium"; \
+	command -v gcc >/dev/null || need="$$need gcc libc6-dev"; \
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v units >/dev/null || need="$$need units"; \
 	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
