@@ -9,7 +9,6 @@ import (
 	"net/http"
 	"slices"
 	"strconv"
-	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -297,10 +296,7 @@ func (s *Server) lines(c *echo.Context) (*json.Encoder, *http.ResponseController
 	w.Header().Set("Content-Type", "application/x-ndjson")
 	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
-	if err := flush.SetWriteDeadline(time.Now().Add(10 * time.Minute)); err != nil {
-		s.log.Debug("no write deadline", "err", err)
-	}
-	return json.NewEncoder(w), flush
+	return json.NewEncoder(&patient{w, flush}), flush
 }
 
 // Undone says what undid a batch.

@@ -32,6 +32,10 @@ type GaugeReading struct {
 
 // gaugeLines streams the gauge's readings as server-sent events.
 func (s *Server) gaugeLines(c *echo.Context) error {
+	if !s.streams.enter() {
+		return tooMuch
+	}
+	defer s.streams.leave()
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")

@@ -34,16 +34,18 @@ const plotPace = 80 * time.Millisecond
 
 // Server answers requests from one store.
 type Server struct {
-	store  *store.Store
-	log    *slog.Logger
-	echo   *echo.Echo
-	page   *page
-	grid   fit.Grid
-	tray   tray
-	ending chan struct{}   // closed when the server stops: streams without an end end then
-	gauge  gauge.Simulated // a real gauge's reader could stand here
-	queue  *plotter.Plotter
-	found  struct {
+	store   *store.Store
+	log     *slog.Logger
+	echo    *echo.Echo
+	page    *page
+	grid    fit.Grid
+	tray    tray
+	ending  chan struct{}   // closed when the server stops: streams without an end end then
+	gauge   gauge.Simulated // a real gauge's reader could stand here
+	queue   *plotter.Plotter
+	heavies *admission
+	streams streams
+	found   struct {
 		sync.Mutex
 		in    *exchange.Contents // what it is the index of
 		index *store.Index[*catalog.Display]
@@ -58,7 +60,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace)}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: newAdmission(heavySlots())}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -74,7 +76,11 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 		if r.path == "/api/import" || r.path == "/api/files" {
 			limit = maxImport
 		}
-		e.Add(r.method, echoPath(r.path), r.handler, middleware.BodyLimit(limit))
+		handler := r.handler
+		if isHeavy(r.path) {
+			handler = srv.heavies.heavy(handler)
+		}
+		e.Add(r.method, echoPath(r.path), handler, middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON)
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })

@@ -59,6 +59,7 @@ func newDesk(t testing.TB) *desk {
 func (d *desk) send(r *http.Request) answer {
 	d.t.Helper()
 	w := httptest.NewRecorder()
+	r.RemoteAddr = "127.0.0.1:40000"
 	d.srv.ServeHTTP(w, r)
 	res := w.Result()
 	body, err := io.ReadAll(res.Body)

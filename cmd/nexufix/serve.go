@@ -9,6 +9,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"syscall"
 
 	"nexufix/demo"
@@ -18,8 +19,9 @@ import (
 )
 
 type listen struct {
-	Addr string   `default:"127.0.0.1:8460" help:"Address to listen on."`
-	Host []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated."`
+	Addr   string   `default:"127.0.0.1:8460" help:"Address to listen on."`
+	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
+	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated."`
 }
 
 type serveCommand struct {
@@ -36,7 +38,7 @@ func (c *serveCommand) Run(s *streams) error {
 			return err
 		}
 	}
-	return serve(s, c.Addr, c.Host, dir, nil)
+	return serve(s, &c.listen, dir, nil)
 }
 
 type demoCommand struct {
@@ -59,7 +61,20 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, c.Addr, c.Host, dir, contents)
+	return serve(s, &c.listen, dir, contents)
+}
+
+// keepTo sets how much memory the program keeps to: collecting what is no longer
+// used is done sooner the nearer it comes.
+func (l *listen) keepTo() {
+	limit := int64(l.Memory) << 20
+	var machine syscall.Sysinfo_t
+	if limit == 0 && syscall.Sysinfo(&machine) == nil {
+		limit = int64(uint64(machine.Totalram) * uint64(machine.Unit) / 2)
+	}
+	if limit > 0 {
+		debug.SetMemoryLimit(limit)
+	}
 }
 
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
@@ -75,14 +90,15 @@ func userData() (string, error) {
 	return filepath.Join(home, ".local", "share", "nexufix"), nil
 }
 
-func serve(s *streams, addr string, hosts []string, dir string, first *exchange.Contents) error {
+func serve(s *streams, on *listen, dir string, first *exchange.Contents) error {
+	on.keepTo()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
-	if _, _, err := net.SplitHostPort(addr); err != nil {
-		return badInput{fmt.Errorf("--addr %s: %w", addr, err)}
+	if _, _, err := net.SplitHostPort(on.Addr); err != nil {
+		return badInput{fmt.Errorf("--addr %s: %w", on.Addr, err)}
 	}
-	l, err := net.Listen("tcp", addr)
+	l, err := net.Listen("tcp", on.Addr)
 	if err != nil {
 		return fmt.Errorf("%w; is another one running? choose another address with --addr", err)
 	}
@@ -99,7 +115,7 @@ func serve(s *streams, addr string, hosts []string, dir string, first *exchange.
 			return errors.Join(err, l.Close())
 		}
 	}
-	srv, err := server.New(st, log, server.HostsOf(l.Addr(), hosts), filepath.Join(dir, "plots"))
+	srv, err := server.New(st, log, server.HostsOf(l.Addr(), on.Host), filepath.Join(dir, "plots"))
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}

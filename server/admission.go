@@ -1,0 +1,149 @@
+package server
+
+import (
+	"context"
+	"net"
+	"net/http"
+	"runtime"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/labstack/echo/v5"
+)
+
+// Limits of heavy works: matrix, import, export, PDF. So many are done at once as
+// there are processors; a few wait for them, not for long; and nobody has more
+// than a few of them.
+const (
+	mostQueued    = 16
+	mostOfOne     = 6
+	queueFor      = 20 * time.Second
+	mostStreaming = 32 // answers without an end
+)
+
+// admission lets heavy works in.
+type admission struct {
+	slots   chan struct{}
+	queueIn time.Duration
+
+	mu       sync.Mutex
+	queued   int
+	byClient map[string]int // working and waiting
+}
+
+func newAdmission(slots int) *admission {
+	return &admission{slots: make(chan struct{}, slots), queueIn: queueFor, byClient: map[string]int{}}
+}
+
+// heavy is what a heavy work waits for. The time it has waited does not count for
+// how long an answer may take to write.
+func (a *admission) heavy(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		leave, err := a.enter(c.Request().Context(), clientOf(c))
+		if err != nil {
+			return err
+		}
+		defer leave()
+		return next(c)
+	}
+}
+
+// enter waits until there is room; the work calls leave when it is done.
+func (a *admission) enter(ctx context.Context, client string) (leave func(), err error) {
+	a.mu.Lock()
+	if client != "" && a.byClient[client] >= mostOfOne || a.queued >= mostQueued {
+		a.mu.Unlock()
+		return nil, tooMuch
+	}
+	a.byClient[client]++
+	a.queued++
+	a.mu.Unlock()
+	forget := func() {
+		a.mu.Lock()
+		defer a.mu.Unlock()
+		if a.byClient[client]--; a.byClient[client] == 0 {
+			delete(a.byClient, client)
+		}
+	}
+	waiting := time.NewTimer(a.queueIn)
+	defer waiting.Stop()
+	select {
+	case a.slots <- struct{}{}:
+	case <-ctx.Done():
+		err = ctx.Err()
+	case <-waiting.C:
+		err = tooMuch
+	}
+	a.mu.Lock()
+	a.queued--
+	a.mu.Unlock()
+	if err != nil {
+		forget()
+		return nil, err
+	}
+	return func() { <-a.slots; forget() }, nil
+}
+
+// tooMuch is the answer when too much is being worked on.
+var tooMuch = problem(http.StatusServiceUnavailable, "Too much is being worked on.", "Nothing was changed. Try again in a moment.")
+
+// clientOf is who asks, by address; "" for this computer, where a proxy may ask
+// for everybody.
+func clientOf(c *echo.Context) string {
+	host, _, err := net.SplitHostPort(c.Request().RemoteAddr)
+	if ip := net.ParseIP(host); err != nil || ip == nil || ip.IsLoopback() {
+		return ""
+	}
+	return host
+}
+
+// isHeavy says which operations are heavy works, by their paths.
+func isHeavy(path string) bool {
+	for _, prefix := range []string{"/api/matrix", "/api/import", "/api/export", "/api/files", "/api/template", "/api/duplicates", "/api/together"} {
+		if strings.HasPrefix(path, prefix) {
+			return true
+		}
+	}
+	return false
+}
+
+// streams counts the answers without an end.
+type streams struct {
+	mu   sync.Mutex
+	open int
+}
+
+// enter counts one in; false when there are too many.
+func (s *streams) enter() bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.open >= mostStreaming {
+		return false
+	}
+	s.open++
+	return true
+}
+
+func (s *streams) leave() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.open--
+}
+
+// patient writes an answer of many parts: each part has some time of its own, so
+// that a client that does not read holds nothing up for long.
+type patient struct {
+	w       http.ResponseWriter
+	control *http.ResponseController
+}
+
+const partFor = 20 * time.Second
+
+func (p *patient) Write(raw []byte) (int, error) {
+	_ = p.control.SetWriteDeadline(time.Now().Add(partFor)) // where there is none, there is no need
+	return p.w.Write(raw)
+}
+
+// heavySlots is how many heavy works are done at once.
+func heavySlots() int { return max(1, runtime.GOMAXPROCS(0)) }

@@ -1,0 +1,99 @@
+package server
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"testing"
+	"time"
+)
+
+// TestAdmission: so many heavy works go in as there is room, the next wait in a
+// short queue, and beyond that the answer is to come again; nobody has more than
+// a few; who leaves the queue makes room in it.
+func TestAdmission(t *testing.T) {
+	a := newAdmission(2)
+	var leaves []func()
+	for range 2 {
+		leave, err := a.enter(t.Context(), "")
+		if err != nil {
+			t.Fatal(err)
+		}
+		leaves = append(leaves, leave)
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	came := make(chan error, mostQueued)
+	for range mostQueued {
+		go func() {
+			leave, err := a.enter(ctx, "")
+			if err == nil {
+				defer leave()
+			}
+			came <- err
+		}()
+	}
+	for queued := 0; queued < mostQueued; { // until they all wait
+		a.mu.Lock()
+		queued = a.queued
+		a.mu.Unlock()
+	}
+	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(tooMuch)) {
+		t.Errorf("one too many: %v", err)
+	}
+	leaves[0]()
+	if err := <-came; err != nil {
+		t.Errorf("one who waited was not let in: %v", err)
+	}
+	leaves[1]()
+	stop()
+	for range mostQueued - 1 {
+		if err := <-came; err != nil && !errors.Is(err, context.Canceled) {
+			t.Error(err)
+		}
+	}
+	if a.queued != 0 || len(a.slots) != 0 || len(a.byClient) != 0 {
+		t.Errorf("%d wait, %d work, %v", a.queued, len(a.slots), a.byClient)
+	}
+	// One client, many slots.
+	a = newAdmission(100)
+	for range mostOfOne {
+		if _, err := a.enter(t.Context(), "10.0.0.7"); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if _, err := a.enter(t.Context(), "10.0.0.7"); !errors.Is(err, error(tooMuch)) {
+		t.Errorf("a client has one too many: %v", err)
+	}
+	if _, err := a.enter(t.Context(), "10.0.0.8"); err != nil {
+		t.Errorf("another client: %v", err)
+	}
+	// Nobody waits for ever.
+	a = newAdmission(1)
+	a.queueIn = time.Millisecond
+	if _, err := a.enter(t.Context(), ""); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(tooMuch)) {
+		t.Errorf("who waited too long: %v", err)
+	}
+	if p := describe(tooMuch); p.Status != http.StatusServiceUnavailable {
+		t.Errorf("%+v", p)
+	}
+}
+
+// TestStreamsHaveAnEnd: answers without an end are counted.
+func TestStreamsHaveAnEnd(t *testing.T) {
+	var s streams
+	for range mostStreaming {
+		if !s.enter() {
+			t.Fatal("too few")
+		}
+	}
+	if s.enter() {
+		t.Error("one too many")
+	}
+	s.leave()
+	if !s.enter() {
+		t.Error("no room where one has left")
+	}
+}
