@@ -10,6 +10,7 @@ import (
 	"strings"
 	"sync"
 	"unicode"
+	"unicode/utf8"
 
 	"nexufix/core/quantity"
 )
@@ -226,22 +227,22 @@ func matches(pattern, s string) bool {
 }
 
 func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructTag) {
-	allowed := r.allowedOf(v.Type(), tag, "a text")
+	allowed := func() string { return r.allowedOf(v.Type(), tag, "a text") }
 	if n.kind != text {
-		r.problems.add(path, allowed, "%s", n.describe())
+		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
 	most := limit(tag, "maxLength", 200)
 	switch enum := choices(v.Type(), tag); {
 	case enum != nil && !slices.Contains(enum, n.text),
 		tag.Get("pattern") != "" && !matches(tag.Get("pattern"), n.text):
-		r.problems.add(path, allowed, "%s", quote(n.text))
-	case len([]rune(n.text)) > most:
-		r.problems.add(path, fmt.Sprintf("at most %d characters", most), "%d characters", len([]rune(n.text)))
+		r.problems.add(path, allowed(), "%s", quote(n.text))
+	case utf8.RuneCountInString(n.text) > most:
+		r.problems.add(path, fmt.Sprintf("at most %d characters", most), "%d characters", utf8.RuneCountInString(n.text))
 	case strings.ContainsFunc(n.text, noText):
 		r.problems.add(path, "text without control characters", "%s", quote(n.text))
 	case tag.Get("required") == "true" && tag.Get("empty") != "ok" && strings.TrimSpace(n.text) == "":
-		r.problems.add(path, allowed, "an empty text")
+		r.problems.add(path, allowed(), "an empty text")
 	default:
 		v.SetString(n.text)
 	}
@@ -355,9 +356,26 @@ func limit(tag reflect.StructTag, name string, fallback int) int {
 	return fallback
 }
 
+type choicesKey struct {
+	t    reflect.Type
+	enum string
+}
+
+var knownChoices sync.Map // choicesKey → []string
+
 // choices are the texts that a field can have: of its tag, else of its type;
 // nil for any.
 func choices(t reflect.Type, tag reflect.StructTag) []string {
+	key := choicesKey{t, tag.Get("enum")}
+	if known, ok := knownChoices.Load(key); ok {
+		return known.([]string)
+	}
+	list := choicesOf(t, tag)
+	knownChoices.Store(key, list)
+	return list
+}
+
+func choicesOf(t reflect.Type, tag reflect.StructTag) []string {
 	if e := tag.Get("enum"); e != "" {
 		return strings.Split(e, ",")
 	}
