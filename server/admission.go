@@ -18,13 +18,16 @@ import (
 const (
 	mostQueued    = 16
 	mostOfOne     = 6
+	mostAsking    = 1000 // that wait with a question, which takes milliseconds
 	queueFor      = 20 * time.Second
 	mostStreaming = 32 // answers without an end
 )
 
-// admission lets heavy works in.
+// admission lets works in, in the order they came.
 type admission struct {
 	slots   chan struct{}
+	most    int // that wait
+	ofOne   int // of one client, working and waiting
 	queueIn time.Duration
 
 	mu       sync.Mutex
@@ -32,13 +35,12 @@ type admission struct {
 	byClient map[string]int // working and waiting
 }
 
-func newAdmission(slots int) *admission {
-	return &admission{slots: make(chan struct{}, slots), queueIn: queueFor, byClient: map[string]int{}}
+func newAdmission(slots, most, ofOne int) *admission {
+	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, byClient: map[string]int{}}
 }
 
-// heavy is what a heavy work waits for. The time it has waited does not count for
-// how long an answer may take to write.
-func (a *admission) heavy(next echo.HandlerFunc) echo.HandlerFunc {
+// admit makes a handler wait until it is let in.
+func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		leave, err := a.enter(c.Request().Context(), clientOf(c))
 		if err != nil {
@@ -52,7 +54,7 @@ func (a *admission) heavy(next echo.HandlerFunc) echo.HandlerFunc {
 // enter waits until there is room; the work calls leave when it is done.
 func (a *admission) enter(ctx context.Context, client string) (leave func(), err error) {
 	a.mu.Lock()
-	if client != "" && a.byClient[client] >= mostOfOne || a.queued >= mostQueued {
+	if client != "" && a.byClient[client] >= a.ofOne || a.queued >= a.most {
 		a.mu.Unlock()
 		return nil, tooMuch
 	}
@@ -108,6 +110,11 @@ func isHeavy(path string) bool {
 	return false
 }
 
+// isQuestion says which operations are worked out for each request.
+func isQuestion(method, path string) bool {
+	return method == http.MethodPost && !isHeavy(path) || path == "/api/displays" || path == "/api/brackets"
+}
+
 // streams counts the answers without an end.
 type streams struct {
 	mu   sync.Mutex
@@ -145,5 +152,10 @@ func (p *patient) Write(raw []byte) (int, error) {
 	return p.w.Write(raw)
 }
 
-// heavySlots is how many heavy works are done at once.
-func heavySlots() int { return max(1, runtime.GOMAXPROCS(0)) }
+// heavyWorks and questions are let in by the processors there are. Questions that
+// are answered one after the other are all answered sooner than if they were worked
+// on together.
+func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostQueued, mostOfOne) }
+func questions() *admission {
+	return newAdmission(2*runtime.GOMAXPROCS(0), mostAsking, mostAsking/4)
+}

@@ -12,7 +12,7 @@ import (
 // short queue, and beyond that the answer is to come again; nobody has more than
 // a few; who leaves the queue makes room in it.
 func TestAdmission(t *testing.T) {
-	a := newAdmission(2)
+	a := newAdmission(2, mostQueued, mostOfOne)
 	var leaves []func()
 	for range 2 {
 		leave, err := a.enter(t.Context(), "")
@@ -55,7 +55,7 @@ func TestAdmission(t *testing.T) {
 		t.Errorf("%d wait, %d work, %v", a.queued, len(a.slots), a.byClient)
 	}
 	// One client, many slots.
-	a = newAdmission(100)
+	a = newAdmission(100, mostQueued, mostOfOne)
 	for range mostOfOne {
 		if _, err := a.enter(t.Context(), "10.0.0.7"); err != nil {
 			t.Fatal(err)
@@ -68,7 +68,7 @@ func TestAdmission(t *testing.T) {
 		t.Errorf("another client: %v", err)
 	}
 	// Nobody waits for ever.
-	a = newAdmission(1)
+	a = newAdmission(1, mostQueued, mostOfOne)
 	a.queueIn = time.Millisecond
 	if _, err := a.enter(t.Context(), ""); err != nil {
 		t.Fatal(err)

@@ -44,6 +44,7 @@ type Server struct {
 	gauge   gauge.Simulated // a real gauge's reader could stand here
 	queue   *plotter.Plotter
 	heavies *admission
+	asking  *admission
 	streams streams
 	found   struct {
 		sync.Mutex
@@ -60,7 +61,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: newAdmission(heavySlots())}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions()}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -78,7 +79,10 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 		}
 		handler := r.handler
 		if isHeavy(r.path) {
-			handler = srv.heavies.heavy(handler)
+			handler = srv.heavies.admit(handler)
+		}
+		if isQuestion(r.method, r.path) {
+			handler = srv.asking.admit(handler)
 		}
 		e.Add(r.method, echoPath(r.path), handler, middleware.BodyLimit(limit))
 	}

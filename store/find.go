@@ -1,115 +1,145 @@
 package store
 
 import (
-	"cmp"
-	"runtime"
 	"slices"
 	"strings"
 	"unicode"
 
 	"nexufix/core/catalog"
-	"nexufix/core/workers"
 )
 
 // Index finds things by name: words in any order and cut short, spaces and
 // dashes aside, one wrong letter forgiven in a word of three letters or more.
-type Index[T any] struct{ entries []entry[T] }
-
-type entry[T any] struct {
-	item  T
-	words []string
-	run   string // all of them together
+type Index[T any] struct {
+	items []T
+	runs  []string  // of each item, all its words together
+	words []string  // of all items, each once
+	at    [][]int32 // of each word, the items that have it
 }
 
 // NewIndex reads the names of a list once.
 func NewIndex[T any](list []T, name func(T) string) *Index[T] {
-	x := &Index[T]{entries: make([]entry[T], 0, len(list))}
-	for _, item := range list {
-		w := words(name(item))
-		x.entries = append(x.entries, entry[T]{item, w, strings.Join(w, "")})
+	x := &Index[T]{items: list, runs: make([]string, len(list))}
+	known := map[string]int{}
+	for i, item := range list {
+		all := words(name(item))
+		x.runs[i] = strings.Join(all, "")
+		for _, w := range all {
+			n, ok := known[w]
+			if !ok {
+				n = len(x.words)
+				known[w] = n
+				x.words, x.at = append(x.words, w), append(x.at, nil)
+			}
+			if at := x.at[n]; len(at) == 0 || at[len(at)-1] != int32(i) {
+				x.at[n] = append(at, int32(i))
+			}
+		}
 	}
 	return x
 }
 
 // Find picks what comes close to what was typed, the closest first.
 func (x *Index[T]) Find(typed string, most int) []T {
-	var hits []hit
 	want := words(typed)
 	all := strings.Join(want, "")
+	var best []hit
 	for _, forgiving := range []bool{false, true} {
-		hits = x.hits(want, all, forgiving)
-		if len(hits) >= most || all == "" {
+		var found int
+		if best, found = x.hits(want, all, forgiving, most); found >= most || all == "" {
 			break // wrong letters are looked for only where right ones find too little
 		}
 	}
-	slices.SortStableFunc(hits, func(a, b hit) int { return cmp.Compare(b.close, a.close) })
-	out := make([]T, 0, min(len(hits), most))
-	for _, h := range hits[:min(len(hits), most)] {
-		out = append(out, x.entries[h.at].item)
+	out := make([]T, 0, len(best))
+	for _, h := range best {
+		out = append(out, x.items[h.at])
 	}
 	return out
 }
 
-// hit is an entry that comes close.
+// hit is an item that comes close.
 type hit struct{ at, close int }
 
-// hits looks through all entries, on all cores when they are many.
-func (x *Index[T]) hits(want []string, all string, forgiving bool) []hit {
-	parts := 1
-	if len(x.entries) > 2_000 {
-		parts = runtime.GOMAXPROCS(0)
+// How close a word of a name is to a word that was typed; 0 is not at all.
+const (
+	equalWord  = 40
+	beginsWord = 30
+	insideName = 15
+	nearlyWord = 5
+)
+
+// ofWord is how close a name's word is to what was typed.
+func ofWord(typed, word string, forgiving bool) int {
+	switch {
+	case word == typed:
+		return equalWord
+	case strings.HasPrefix(word, typed):
+		return beginsWord
+	case forgiving && nearly(typed, word):
+		return nearlyWord
 	}
-	found := make([][]hit, parts)
-	workers.Each(parts, func(p int) {
-		for i := p * len(x.entries) / parts; i < (p+1)*len(x.entries)/parts; i++ {
-			e := &x.entries[i]
-			if c := closeness(want, all, e.words, e.run, forgiving); c > 0 {
-				found[p] = append(found[p], hit{i, c})
-			}
-		}
-	})
-	return slices.Concat(found...)
+	return 0
 }
 
-// Closeness of a name to what was typed: 0 is no match, more is closer.
-func Closeness(typed, name string) int {
-	want, have := words(typed), words(name)
-	return closeness(want, strings.Join(want, ""), have, strings.Join(have, ""), true)
-}
-
-func closeness(want []string, all string, have []string, run string, forgiving bool) int {
-	if all == "" {
-		return 1
-	}
-	if strings.HasPrefix(run, all) {
-		return 1000 - len(run)
-	}
-	score := 500
-	for _, w := range want {
-		best := 0
-		for _, h := range have {
-			switch {
-			case h == w:
-				best = max(best, 40)
-			case strings.HasPrefix(h, w):
-				best = max(best, 30)
-			case forgiving && best < 5 && nearly(w, h):
-				best = 5
+// hits are the closest items, at most so many, and how many are close at all. Each
+// word that was typed is held against each word of the index once.
+func (x *Index[T]) hits(want []string, all string, forgiving bool, most int) (best []hit, found int) {
+	sum, lacks := make([]int, len(x.items)), make([]bool, len(x.items))
+	for _, typed := range want {
+		close := make([]uint8, len(x.items))
+		for n, word := range x.words {
+			if c := uint8(ofWord(typed, word, forgiving)); c > 0 {
+				for _, i := range x.at[n] {
+					close[i] = max(close[i], c)
+				}
 			}
 		}
-		if best < 15 && strings.Contains(run, w) {
-			best = 15
+		for i, c := range close {
+			if lacks[i] {
+				continue
+			}
+			if c < insideName && strings.Contains(x.runs[i], typed) {
+				c = insideName
+			}
+			sum[i], lacks[i] = sum[i]+int(c), c == 0
 		}
-		if best == 0 {
-			score = 0
-			break
-		}
-		score += best
 	}
-	if score == 0 && forgiving && len(all) >= 4 && nearly(all, run) {
+	for i := range x.items {
+		c := ofName(all, x.runs[i], sum[i], lacks[i], forgiving)
+		if c == 0 {
+			continue
+		}
+		found++
+		if len(best) == most && c <= best[most-1].close {
+			continue
+		}
+		at, _ := slices.BinarySearchFunc(best, c, func(h hit, c int) int {
+			if h.close >= c {
+				return -1 // of equal ones the first stays the first
+			}
+			return 1
+		})
+		if best = slices.Insert(best, at, hit{i, c}); len(best) > most {
+			best = best[:most]
+		}
+	}
+	return best, found
+}
+
+// ofName is how close a name is to all that was typed, of which its words come to a
+// sum, or it lacks one.
+func ofName(all, run string, sum int, lacks, forgiving bool) int {
+	switch {
+	case all == "":
+		return 1
+	case strings.HasPrefix(run, all):
+		return max(501, 1000-len(run))
+	case !lacks:
+		return 500 + sum
+	case forgiving && len(all) >= 4 && nearly(all, run):
 		return 1
 	}
-	return score
+	return 0
 }
 
 // words splits a name into runs of letters and runs of digits, folded to
