@@ -43,12 +43,16 @@ func NewIndex[T any](list []T, name func(T) string) *Index[T] {
 func (x *Index[T]) Find(typed string, most int) []T {
 	want := words(typed)
 	all := strings.Join(want, "")
-	var best []hit
-	for _, forgiving := range []bool{false, true} {
-		var found int
-		if best, found = x.hits(want, all, forgiving, most); found >= most || all == "" {
-			break // wrong letters are looked for only where right ones find too little
+	close := make([][]uint8, len(want)) // of each word that was typed, to each item
+	for n, w := range want {
+		close[n] = x.right(w)
+	}
+	best, found := x.best(all, close, false, most)
+	if found < most && all != "" { // wrong letters are looked for only where right ones find too little
+		for n, w := range want {
+			x.wrong(w, close[n])
 		}
+		best, _ = x.best(all, close, true, most)
 	}
 	out := make([]T, 0, len(best))
 	for _, h := range best {
@@ -68,44 +72,50 @@ const (
 	nearlyWord = 5
 )
 
-// ofWord is how close a name's word is to what was typed.
-func ofWord(typed, word string, forgiving bool) int {
-	switch {
-	case word == typed:
-		return equalWord
-	case strings.HasPrefix(word, typed):
-		return beginsWord
-	case forgiving && nearly(typed, word):
-		return nearlyWord
+// right is how close each item comes to a word, letter by letter. The word is held
+// against each word of the index once.
+func (x *Index[T]) right(typed string) []uint8 {
+	close := make([]uint8, len(x.items))
+	for n, word := range x.words {
+		if !strings.HasPrefix(word, typed) {
+			continue
+		}
+		c := uint8(beginsWord)
+		if len(word) == len(typed) {
+			c = equalWord
+		}
+		for _, i := range x.at[n] {
+			close[i] = max(close[i], c)
+		}
 	}
-	return 0
+	for i, c := range close {
+		if c < insideName && strings.Contains(x.runs[i], typed) {
+			close[i] = insideName
+		}
+	}
+	return close
 }
 
-// hits are the closest items, at most so many, and how many are close at all. Each
-// word that was typed is held against each word of the index once.
-func (x *Index[T]) hits(want []string, all string, forgiving bool, most int) (best []hit, found int) {
-	sum, lacks := make([]int, len(x.items)), make([]bool, len(x.items))
-	for _, typed := range want {
-		close := make([]uint8, len(x.items))
-		for n, word := range x.words {
-			if c := uint8(ofWord(typed, word, forgiving)); c > 0 {
-				for _, i := range x.at[n] {
-					close[i] = max(close[i], c)
-				}
-			}
+// wrong adds the items that come close with a wrong letter.
+func (x *Index[T]) wrong(typed string, close []uint8) {
+	for n, word := range x.words {
+		if !nearly(typed, word) {
+			continue
 		}
-		for i, c := range close {
-			if lacks[i] {
-				continue
-			}
-			if c < insideName && strings.Contains(x.runs[i], typed) {
-				c = insideName
-			}
-			sum[i], lacks[i] = sum[i]+int(c), c == 0
+		for _, i := range x.at[n] {
+			close[i] = max(close[i], nearlyWord)
 		}
 	}
+}
+
+// best are the closest items, at most so many, and how many are close at all.
+func (x *Index[T]) best(all string, close [][]uint8, forgiving bool, most int) (best []hit, found int) {
 	for i := range x.items {
-		c := ofName(all, x.runs[i], sum[i], lacks[i], forgiving)
+		sum, lacks := 0, false
+		for _, c := range close {
+			sum, lacks = sum+int(c[i]), lacks || c[i] == 0
+		}
+		c := ofName(all, x.runs[i], sum, lacks, forgiving)
 		if c == 0 {
 			continue
 		}
