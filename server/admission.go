@@ -51,6 +51,13 @@ func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
+// waiting is how many wait.
+func (a *admission) waiting() int {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	return a.queued
+}
+
 // enter waits until there is room; the work calls leave when it is done.
 func (a *admission) enter(ctx context.Context, client string) (leave func(), err error) {
 	a.mu.Lock()

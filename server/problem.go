@@ -47,6 +47,8 @@ func describe(err error) *Problem {
 		return p
 	case errors.Is(err, context.Canceled):
 		return problem(statusGone, "Nobody waits for the answer.", "")
+	case errors.Is(err, store.ErrReadOnly):
+		return problem(http.StatusConflict, "This server only reads.", "Nothing was changed. Make the change where the catalogue is written.")
 	case errors.Is(err, store.ErrBusy):
 		return problem(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
 	case errors.As(err, &problems):

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"database/sql"
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -206,5 +207,32 @@ func TestTrayHasAnEnd(t *testing.T) {
 	d.put(&opened{size: 1})
 	if len(d.files) != 1 || d.files[0].size != 1 {
 		t.Errorf("%d files, one of them old", len(d.files))
+	}
+}
+
+// TestMetrics: what an operator watches is there, by operation, and hostile
+// requests do not make ever more of it.
+func TestMetrics(t *testing.T) {
+	d := newDesk(t)
+	d.get("/api/displays?q=pane")
+	d.get("/api/items/displays/nobody")
+	for i := range 20 {
+		d.get(fmt.Sprintf("/no/such/%d", i))
+		r := httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8460/api/displays", nil)
+		r.Method = fmt.Sprintf("BREW%d", i)
+		d.send(r)
+	}
+	text := string(d.get("/metrics").body)
+	for _, want := range []string{
+		`nexufix_requests_total{method="GET",path="/api/displays",status="200"} 1`,
+		`nexufix_requests_total{method="GET",path="/api/items/:kind/:id",status="404"} 1`,
+		"nexufix_heavy_waiting 0", "nexufix_request_seconds_count", "process_resident_memory_bytes", "go_goroutines",
+	} {
+		if !strings.Contains(text, want) {
+			t.Errorf("there is no %s", want)
+		}
+	}
+	if n := strings.Count(text, "nexufix_requests_total{"); n > 12 {
+		t.Errorf("%d series of requests", n)
 	}
 }

@@ -65,13 +65,15 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
-	e.Use(middleware.Recover(), secureHeaders, onlyFromHere(hosts))
+	watched := newMetrics(srv)
+	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // served compressed already
 	}}))
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
+	e.GET("/metrics", watched.handler())
 	for _, r := range srv.routes() {
 		limit := int64(maxQuestion)
 		if r.path == "/api/import" || r.path == "/api/files" {

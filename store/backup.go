@@ -73,6 +73,9 @@ var tables = []string{"batch", "item", "revision", "column_meaning", "pairing"}
 // transaction. The backup is inspected and checked first, and brought to the
 // current schema in a copy of its own.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
+	if s.pen == nil {
+		return ErrReadOnly
+	}
 	if err := Inspect(ctx, file); err != nil {
 		return err
 	}

@@ -35,13 +35,18 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 		}
 	}
 	r.Writing = s.writes(ctx)
-	r.Disk = room(filepath.Dir(s.file))
+	if s.pen != nil {
+		r.Disk = room(filepath.Dir(s.file))
+	}
 	return r
 }
 
 // writes tries a change that is taken back. Where somebody is writing, it is seen
 // that one can.
 func (s *Store) writes(ctx context.Context) error {
+	if s.pen == nil {
+		return nil // it is not to
+	}
 	select {
 	case s.pen <- struct{}{}:
 		defer func() { <-s.pen }()

@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"net/url"
 	"os"
+	"path/filepath"
 	"strings"
 	"sync"
 	"time"
@@ -37,11 +38,14 @@ var ErrMoved = errors.New("the catalogue was changed meanwhile")
 // too long.
 var ErrBusy = errors.New("the database is busy")
 
+// ErrReadOnly is returned for a change to a database that was opened to be read.
+var ErrReadOnly = errors.New("the database is open for reading only")
+
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db   *sqlx.DB
 	file string
-	pen  chan struct{} // who writes has it: one at a time, in the order they came
+	pen  chan struct{} // who writes has it: one at a time, in the order they came; nil: nobody does
 
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
@@ -93,6 +97,35 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	return &Store{pen: make(chan struct{}, 1), db: db, file: file, watch: watch, documents: noDocuments()}, nil
 }
 
+// OpenReadOnly opens a database that another server writes, or that is brought
+// here as it is written elsewhere. Nothing of it is changed; what it has to be is
+// what this program would have made of it.
+func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
+	if err := Inspect(ctx, file); err != nil {
+		return nil, err
+	}
+	db, err := sqlx.Open("sqlite", dsn(file, "mode=ro", "_pragma=query_only(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds())))
+	if err != nil {
+		return nil, err
+	}
+	var version int64
+	latest, err := latestSchema()
+	if err == nil {
+		err = db.GetContext(ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`)
+	}
+	if err == nil && version < latest {
+		err = &Unusable{filepath.Base(file), fmt.Sprintf("is of an older version of this program: its schema is %d, this one's %d. Start the server that writes it first.", version, latest)}
+	}
+	var watch *sql.Conn
+	if err == nil {
+		watch, err = db.Conn(ctx)
+	}
+	if err != nil {
+		return nil, errors.Join(err, db.Close())
+	}
+	return &Store{db: db, file: file, watch: watch, documents: noDocuments()}, nil
+}
+
 func migrate(ctx context.Context, db *sql.DB) error {
 	dir, err := fs.Sub(migrations, "migrations")
 	if err != nil {
@@ -130,6 +163,9 @@ func (s *Store) Close() error { return errors.Join(s.watch.Close(), s.db.Close()
 // for each other in this process, and for other programs as long as the database
 // has patience with them.
 func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
+	if s.pen == nil {
+		return ErrReadOnly
+	}
 	select {
 	case s.pen <- struct{}{}:
 		defer func() { <-s.pen }()

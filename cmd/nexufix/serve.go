@@ -26,7 +26,8 @@ type listen struct {
 
 type serveCommand struct {
 	listen
-	Data string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+	Data     string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+	ReadOnly bool   `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
 
 // Run serves the catalogue of a data folder until a signal.
@@ -38,7 +39,11 @@ func (c *serveCommand) Run(s *streams) error {
 			return err
 		}
 	}
-	return serve(s, &c.listen, dir, nil)
+	open := store.Open
+	if c.ReadOnly {
+		open = store.OpenReadOnly
+	}
+	return serve(s, &c.listen, dir, open, nil)
 }
 
 type demoCommand struct {
@@ -61,7 +66,7 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, contents)
+	return serve(s, &c.listen, dir, store.Open, contents)
 }
 
 // keepTo sets how much memory the program keeps to: collecting what is no longer
@@ -90,7 +95,7 @@ func userData() (string, error) {
 	return filepath.Join(home, ".local", "share", "nexufix"), nil
 }
 
-func serve(s *streams, on *listen, dir string, first *exchange.Contents) error {
+func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), first *exchange.Contents) error {
 	on.keepTo()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -105,7 +110,7 @@ func serve(s *streams, on *listen, dir string, first *exchange.Contents) error {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return errors.Join(fmt.Errorf("data folder: %w", err), l.Close())
 	}
-	st, err := store.Open(ctx, filepath.Join(dir, "nexufix.db"))
+	st, err := open(ctx, filepath.Join(dir, "nexufix.db"))
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
