@@ -69,6 +69,9 @@ func describe(err error) *Problem {
 	case status >= 400 && status < 500:
 		return problem(status, http.StatusText(status)+".", "")
 	}
+	if store.Damaged(err) {
+		return problem(http.StatusServiceUnavailable, "A page of the database is damaged.", "Nothing was changed. What can be read is there; whoever runs the server restores a backup.")
+	}
 	if strings.Contains(err.Error(), "disk is full") {
 		return problem(http.StatusInsufficientStorage, "The disk is full.", "Nothing was changed. Make room where the database is, and try again.")
 	}
@@ -84,7 +87,10 @@ func (s *Server) fail(c *echo.Context, err error) {
 	if p.Status == http.StatusServiceUnavailable {
 		c.Response().Header().Set("Retry-After", "2")
 	}
-	if p.Status >= 500 && p.Status != http.StatusServiceUnavailable {
+	switch {
+	case p.Status == http.StatusServiceUnavailable:
+		s.log.Warn("request put off", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
+	case p.Status >= 500:
 		s.log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
 	}
 	raw, jsonErr := json.Marshal(p)

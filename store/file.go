@@ -31,6 +31,23 @@ func damaged(err error) bool {
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_CORRUPT || e.Code()&0xff == sqlite3.SQLITE_NOTADB)
 }
 
+// Damaged says whether an error comes of damaged pages.
+func Damaged(err error) bool { return damaged(err) }
+
+// SetAside renames a database, with what SQLite keeps beside it, so that another
+// can take its place. Nobody may have it open.
+func SetAside(file, as string) error {
+	if _, err := os.Lstat(as); err == nil {
+		return fmt.Errorf("%s is there already", as)
+	}
+	for _, end := range []string{"-wal", "-shm", ""} {
+		if err := os.Rename(file+end, as+end); err != nil && !errors.Is(err, os.ErrNotExist) {
+			return err
+		}
+	}
+	return nil
+}
+
 // busy says whether an error is of a database that another program holds.
 func busy(err error) bool {
 	var e *sqlite.Error

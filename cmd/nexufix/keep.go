@@ -238,7 +238,15 @@ func (c *restoreCommand) Run(s *streams) (err error) {
 		}
 	}
 	before := filepath.Join(dir, "before-restore-"+time.Now().UTC().Format("20060102T150405.000")+".db")
-	if err := st.Backup(ctx, before); err != nil {
+	if err := st.Backup(ctx, before); store.Damaged(err) {
+		// There is no backup of it: it is kept as it is, and another takes its place.
+		if err := errors.Join(st.Close(), store.SetAside(filepath.Join(dir, "nexufix.db"), before)); err != nil {
+			return err
+		}
+		if st, err = c.open(ctx); err != nil {
+			return err
+		}
+	} else if err != nil {
 		return err
 	}
 	if err := st.RestoreFrom(ctx, c.In); err != nil {

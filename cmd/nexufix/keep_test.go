@@ -187,6 +187,42 @@ func TestBackupAndRestore(t *testing.T) {
 	}
 }
 
+// TestRestoreOntoDamaged: a backup takes the place of a database whose pages are
+// damaged, which is kept as it is.
+func TestRestoreOntoDamaged(t *testing.T) {
+	dir := t.TempDir()
+	at := func(name string) string { return filepath.Join(t.TempDir(), name) }
+	var doc strings.Builder
+	doc.WriteString(`{"format":"nexufix/1","displays":[{"id":"first"}`)
+	for i := range 300 {
+		fmt.Fprintf(&doc, `,{"id":"d%d","model":%q}`, i, strings.Repeat("x", 100))
+	}
+	doc.WriteString("]}")
+	must(t, "import", "--data", dir, written(t, doc.String()))
+	backup, before, after := at("b.db"), at("before.json"), at("after.json")
+	must(t, "backup", "--data", dir, "--out", backup)
+	must(t, "export", "--data", dir, "--out", before)
+	file := filepath.Join(dir, "nexufix.db")
+	raw := fileOf(t, file)
+	for page := 4096; page < len(raw); page += 4096 {
+		if raw[page] == 0x0a && bytes.Contains(raw[page:page+4096], []byte(`"id":"d1`)) {
+			copy(raw[page:], bytes.Repeat([]byte{0xff}, 600))
+		}
+	}
+	if err := os.WriteFile(file, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	must(t, "restore", "--data", dir, "--in", backup)
+	must(t, "export", "--data", dir, "--out", after)
+	if !bytes.Equal(fileOf(t, before), fileOf(t, after)) {
+		t.Error("the backup is not what is there now")
+	}
+	kept, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
+	if err != nil || len(kept) != 1 || !bytes.Equal(fileOf(t, kept[0]), raw) {
+		t.Errorf("the damaged one was not kept: %v %v", kept, err)
+	}
+}
+
 var address = regexp.MustCompile(`url=(http://\S+)`)
 
 // TestKilledWhileWriting kills the server 50 times while four people write,
