@@ -62,12 +62,16 @@ func (s *Server) displays(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// finder is the index of the catalogue's displays, made once for each
-// catalogue: by maker, model, other names, pattern and size.
+// finder is the index of the catalogue's displays, brought up to each change of
+// it: by maker, model, other names, pattern and size.
 func (s *Server) finder(all *exchange.Contents) *store.Index[*catalog.Display] {
 	s.found.Lock()
 	defer s.found.Unlock()
-	if s.found.in != all {
+	switch {
+	case s.found.in == all:
+	case s.found.index != nil:
+		s.found.in, s.found.index = all, s.found.index.With(all.Displays)
+	default:
 		s.found.in = all
 		s.found.index = store.NewIndex(all.Displays, func(d *catalog.Display) string {
 			size := ""

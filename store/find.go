@@ -9,34 +9,78 @@ import (
 )
 
 // Index finds things by name: words in any order and cut short, spaces and
-// dashes aside, one wrong letter forgiven in a word of three letters or more.
-type Index[T any] struct {
+// dashes aside, one wrong letter forgiven in a word of three letters or more. It
+// does not change; [Index.With] makes the next one of it.
+type Index[T comparable] struct {
+	name  func(T) string
 	items []T
 	runs  []string  // of each item, all its words together
+	place []int32   // of each item in the list; none: it is no longer in it
 	words []string  // of all items, each once
 	at    [][]int32 // of each word, the items that have it
+	gone  int       // items that are no longer in the list
+
+	// What the next index is made with; no search looks at them.
+	word map[string]int32
+	item map[T]int32
 }
 
+// none is the place of what is not in the list.
+const none = -1
+
 // NewIndex reads the names of a list once.
-func NewIndex[T any](list []T, name func(T) string) *Index[T] {
-	x := &Index[T]{items: list, runs: make([]string, len(list))}
-	known := map[string]int{}
-	for i, item := range list {
-		all := words(name(item))
-		x.runs[i] = strings.Join(all, "")
-		for _, w := range all {
-			n, ok := known[w]
-			if !ok {
-				n = len(x.words)
-				known[w] = n
-				x.words, x.at = append(x.words, w), append(x.at, nil)
-			}
-			if at := x.at[n]; len(at) == 0 || at[len(at)-1] != int32(i) {
-				x.at[n] = append(at, int32(i))
-			}
+func NewIndex[T comparable](list []T, name func(T) string) *Index[T] {
+	x := &Index[T]{name: name, word: map[string]int32{}, item: make(map[T]int32, len(list))}
+	return x.With(list)
+}
+
+// With is the index of another list, which has most of its items from this one's:
+// only the names of new ones are read. It is called on the latest index, by one
+// at a time; searches in this one go on.
+func (x *Index[T]) With(list []T) *Index[T] {
+	if x.gone > len(list)/4+100 {
+		return NewIndex(list, x.name)
+	}
+	n := *x
+	n.place = make([]int32, len(x.items), len(x.items)+len(list)/8)
+	for i := range n.place {
+		n.place[i] = none
+	}
+	n.at = slices.Clone(x.at)
+	for place, item := range list {
+		i, known := n.item[item]
+		if !known {
+			i = int32(len(n.items))
+			n.item[item] = i
+			n.add(i, item)
+		}
+		n.place[i] = int32(place)
+	}
+	n.gone = 0
+	for i, place := range n.place {
+		if place == none {
+			n.gone++
+			delete(n.item, n.items[i])
 		}
 	}
-	return x
+	return &n
+}
+
+// add reads the name of a new item.
+func (x *Index[T]) add(i int32, item T) {
+	all := words(x.name(item))
+	x.items, x.runs, x.place = append(x.items, item), append(x.runs, strings.Join(all, "")), append(x.place, none)
+	for _, w := range all {
+		n, known := x.word[w]
+		if !known {
+			n = int32(len(x.words))
+			x.word[w] = n
+			x.words, x.at = append(x.words, w), append(x.at, nil)
+		}
+		if at := x.at[n]; len(at) == 0 || at[len(at)-1] != i {
+			x.at[n] = append(at, i)
+		}
+	}
 }
 
 // Find picks what comes close to what was typed, the closest first.
@@ -61,8 +105,13 @@ func (x *Index[T]) Find(typed string, most int) []T {
 	return out
 }
 
-// hit is an item that comes close.
-type hit struct{ at, close int }
+// hit is an item that comes close, and its place in the list.
+type hit struct{ at, place, close int }
+
+// before says whether a is to be shown before b.
+func (a hit) before(b hit) bool {
+	return a.close > b.close || a.close == b.close && a.place < b.place
+}
 
 // How close a word of a name is to a word that was typed; 0 is not at all.
 const (
@@ -111,25 +160,28 @@ func (x *Index[T]) wrong(typed string, close []uint8) {
 // best are the closest items, at most so many, and how many are close at all.
 func (x *Index[T]) best(all string, close [][]uint8, forgiving bool, most int) (best []hit, found int) {
 	for i := range x.items {
+		if x.place[i] == none {
+			continue
+		}
 		sum, lacks := 0, false
 		for _, c := range close {
 			sum, lacks = sum+int(c[i]), lacks || c[i] == 0
 		}
-		c := ofName(all, x.runs[i], sum, lacks, forgiving)
-		if c == 0 {
+		h := hit{i, int(x.place[i]), ofName(all, x.runs[i], sum, lacks, forgiving)}
+		if h.close == 0 {
 			continue
 		}
 		found++
-		if len(best) == most && c <= best[most-1].close {
+		if len(best) == most && !h.before(best[most-1]) {
 			continue
 		}
-		at, _ := slices.BinarySearchFunc(best, c, func(h hit, c int) int {
-			if h.close >= c {
-				return -1 // of equal ones the first stays the first
+		at, _ := slices.BinarySearchFunc(best, h, func(have, h hit) int {
+			if have.before(h) {
+				return -1
 			}
 			return 1
 		})
-		if best = slices.Insert(best, at, hit{i, c}); len(best) > most {
+		if best = slices.Insert(best, at, h); len(best) > most {
 			best = best[:most]
 		}
 	}

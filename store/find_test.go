@@ -2,7 +2,10 @@ package store
 
 import (
 	"fmt"
+	"math/rand/v2"
+	"slices"
 	"strings"
+	"sync"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -95,5 +98,63 @@ func BenchmarkFind20000(b *testing.B) {
 	index := NewIndex(names, func(s string) string { return s })
 	for b.Loop() {
 		index.Find("mkaer7 mod 19999", 50)
+	}
+}
+
+// TestIndexGoesOn: an index that is brought up to change after change finds what a
+// new one finds, in the same order, and searches in the one before go on.
+func TestIndexGoesOn(t *testing.T) {
+	r := rand.New(rand.NewPCG(3, 3))
+	word := func() string {
+		return []string{"pane", "menu", "counter", "49", "55", "wall", "ledge", "rev"}[r.IntN(8)] + strings.Repeat("x", r.IntN(2))
+	}
+	made := 0
+	fresh := func() *catalog.Display {
+		made++
+		return &catalog.Display{ID: fmt.Sprint("d", made), Model: word() + " " + word() + " " + word()}
+	}
+	name := func(d *catalog.Display) string { return d.Model + " " + d.ID }
+	var list []*catalog.Display
+	for range 300 {
+		list = append(list, fresh())
+	}
+	x := NewIndex(list, name)
+	var all sync.WaitGroup
+	for range 200 {
+		before := x
+		all.Go(func() { before.Find("pane 4x", 10) })
+		list = slices.Clone(list)
+		for range 1 + r.IntN(8) {
+			switch at := r.IntN(len(list)); r.IntN(3) {
+			case 0:
+				list[at] = fresh()
+			case 1:
+				list = slices.Insert(list, at, fresh())
+			default:
+				list = slices.Delete(list, at, at+1)
+			}
+		}
+		x = x.With(list)
+		for range 5 {
+			typed := word() + " " + word()[:2]
+			if got, want := x.Find(typed, 12), NewIndex(list, name).Find(typed, 12); !slices.Equal(got, want) {
+				t.Fatalf("%q: %d and %d found", typed, len(got), len(want))
+			}
+		}
+	}
+	all.Wait()
+}
+
+// BenchmarkIndexAfterAWrite is the index of 99,000 after one of them was changed.
+func BenchmarkIndexAfterAWrite(b *testing.B) {
+	var list []*catalog.Display
+	for i := range 99_000 {
+		list = append(list, &catalog.Display{ID: fmt.Sprint("d", i), Model: fmt.Sprintf("Maker%d Model %d 400 × 400 M6", i%40, i)})
+	}
+	x := NewIndex(list, func(d *catalog.Display) string { return d.Model + " " + d.ID })
+	for b.Loop() {
+		list = slices.Clone(list)
+		list[500] = &catalog.Display{ID: "new", Model: "New"}
+		x = x.With(list)
 	}
 }
