@@ -130,6 +130,13 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 			return err
 		}
 	}
+	var generation int64 // those who have read the database see that all of it is another
+	if err := tx.GetContext(ctx, &generation, `PRAGMA main.user_version`); err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, fmt.Sprintf(`PRAGMA main.user_version = %d`, generation+1)); err != nil {
+		return err
+	}
 	for _, t := range tables {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t); err != nil {
 			return err

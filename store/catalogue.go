@@ -2,6 +2,7 @@ package store
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -46,7 +47,8 @@ func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 	return slices.Clone(s.aside), nil
 }
 
-// read reads what has changed since it was read last.
+// read reads what has changed since it was read last: a few changes by the
+// history, everything else as a whole.
 func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	var version int64
 	if err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version); err != nil {
@@ -56,16 +58,16 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 		return s.catalogue, nil
 	}
 	// Read before the documents: a change in between is taken for one after.
-	var latest int64
-	if err := s.db.GetContext(ctx, &latest, latestRevision); err != nil {
+	var now state
+	if err := s.db.GetContext(ctx, &now, `SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
 		return nil, err
 	}
-	r := reading{ctx: ctx, s: s, documents: noDocuments()}
+	r := reading{ctx: ctx, s: s, documents: s.documents}
+	if !r.few(now) {
+		r.whole()
+	}
 	c := &exchange.Contents{}
-	displays, brackets, jobs := r.items("display"), r.items("bracket"), r.items("job")
-	c.Displays = together(&r, displays, func(d *documents) map[string]*catalog.Display { return d.displays })
-	c.Brackets = together(&r, brackets, func(d *documents) map[string]*catalog.Bracket { return d.brackets })
-	c.Jobs = together(&r, jobs, func(d *documents) map[string]*catalog.Job { return d.jobs })
+	c.Displays, c.Brackets, c.Jobs = sound(&r, r.rows.displays), sound(&r, r.rows.brackets), sound(&r, r.rows.jobs)
 	r.policy(c)
 	if r.err != nil {
 		return nil, r.err
@@ -73,8 +75,143 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if was := s.latestRead; was != nil && slices.Equal(c.Displays, was.Displays) && slices.Equal(c.Brackets, was.Brackets) && slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
 		c = was // something else in the file was changed: work on it goes on
 	}
-	s.catalogue, s.latestRead, s.version, s.latest, s.aside, s.documents = c, c, version, latest, r.aside, r.documents
+	s.catalogue, s.latestRead, s.version, s.state, s.aside, s.rows = c, c, version, now, r.aside, r.rows
+	s.documents = noDocuments() // the rows have them
 	return c, nil
+}
+
+// state is what a database was like when it was read: its latest revision, and how
+// often all of it was replaced.
+type state struct {
+	Latest     int64 `db:"latest"`
+	Generation int64 `db:"generation"`
+}
+
+// rows are the items that were read, each kind in its order.
+type rows struct {
+	displays []row[*catalog.Display]
+	brackets []row[*catalog.Bracket]
+	jobs     []row[*catalog.Job]
+}
+
+// row is an item with what came of reading it, or why nothing did.
+type row[T any] struct {
+	Item
+	x   T
+	why string
+}
+
+// fewChanges is up to how many changes are read one by one.
+const fewChanges = 500
+
+// few reads what was changed since the last reading; false when that is too much,
+// or what changed is not in the history.
+func (r *reading) few(now state) bool {
+	s := r.s
+	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest || slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged }) {
+		return false
+	}
+	var keys []Item
+	if err := s.db.SelectContext(r.ctx, &keys, `SELECT DISTINCT kind, id FROM revision WHERE seq > ? LIMIT ?`, s.state.Latest, fewChanges+1); err != nil || len(keys) > fewChanges {
+		return false
+	}
+	gone := map[itemKey]bool{}
+	by := map[string][]Item{}
+	for _, k := range keys {
+		gone[itemKey{k.Kind, k.ID}] = true
+		switch i, err := s.Item(r.ctx, k.Kind, k.ID); {
+		case err == nil:
+			by[k.Kind] = append(by[k.Kind], i)
+		case !errors.Is(err, ErrNotFound):
+			return false
+		}
+	}
+	r.rows.displays = replaced(r, s.rows.displays, gone, by["display"], func(d *documents) map[string]*catalog.Display { return d.displays })
+	r.rows.brackets = replaced(r, s.rows.brackets, gone, by["bracket"], func(d *documents) map[string]*catalog.Bracket { return d.brackets })
+	r.rows.jobs = replaced(r, s.rows.jobs, gone, by["job"], func(d *documents) map[string]*catalog.Job { return d.jobs })
+	return true
+}
+
+// replaced puts items in the place of those that are gone, in the order of them all.
+func replaced[T any](r *reading, before []row[T], gone map[itemKey]bool, items []Item, of func(*documents) map[string]T) []row[T] {
+	fresh := readRows(r, items, of)
+	slices.SortFunc(fresh, func(a, b row[T]) int { return a.Item.compare(&b.Item) })
+	out := make([]row[T], 0, len(before)+len(fresh))
+	for n := range before {
+		old := &before[n]
+		if len(gone) > 0 && gone[itemKey{old.Kind, old.ID}] {
+			continue
+		}
+		for len(fresh) > 0 && fresh[0].Item.compare(&old.Item) < 0 {
+			out, fresh = append(out, fresh[0]), fresh[1:]
+		}
+		out = append(out, *old)
+	}
+	return append(out, fresh...)
+}
+
+// compare is the order of items of a kind.
+func (i *Item) compare(o *Item) int {
+	return cmp.Or(strings.Compare(i.Sort, o.Sort), strings.Compare(i.ID, o.ID))
+}
+
+// whole reads everything; what has the same text as before stays what it was.
+func (r *reading) whole() {
+	known := noDocuments()
+	known.add(&r.s.documents)
+	for _, x := range r.s.rows.displays {
+		known.displays[x.Doc] = x.x
+	}
+	for _, x := range r.s.rows.brackets {
+		known.brackets[x.Doc] = x.x
+	}
+	for _, x := range r.s.rows.jobs {
+		known.jobs[x.Doc] = x.x
+	}
+	r.documents = known
+	r.rows.displays = readRows(r, r.items("display"), func(d *documents) map[string]*catalog.Display { return d.displays })
+	r.rows.brackets = readRows(r, r.items("bracket"), func(d *documents) map[string]*catalog.Bracket { return d.brackets })
+	r.rows.jobs = readRows(r, r.items("job"), func(d *documents) map[string]*catalog.Job { return d.jobs })
+}
+
+// readRows reads items of a kind, those aside that have been read.
+func readRows[T any](r *reading, items []Item, of func(*documents) map[string]T) []row[T] {
+	if r.err != nil {
+		return nil
+	}
+	var fresh []Item
+	for n := range items {
+		if !r.documents.has(&items[n]) {
+			fresh = append(fresh, items[n])
+		}
+	}
+	bad, err := r.documents.read(r.ctx, fresh)
+	if err != nil {
+		r.err = err
+		return nil
+	}
+	why := map[string]string{}
+	for _, u := range bad {
+		why[u.ID] = reason(u.why)
+	}
+	out := make([]row[T], len(items))
+	for n, i := range items {
+		out[n] = row[T]{i, of(&r.documents)[i.Doc], why[i.ID]}
+	}
+	return out
+}
+
+// sound are what could be read; the others are set aside.
+func sound[T any](r *reading, all []row[T]) []T {
+	out := make([]T, 0, len(all))
+	for n := range all {
+		if x := &all[n]; x.why == "" {
+			out = append(out, x.x)
+		} else {
+			r.aside = append(r.aside, Unreadable{Kind: x.Kind, ID: x.ID, Revision: x.Revision, Why: x.why, Doc: x.Doc})
+		}
+	}
+	return out
 }
 
 // reading is one reading of the database: the first error that stops it, and
@@ -85,6 +222,7 @@ type reading struct {
 	aside []Unreadable
 	err   error
 	documents
+	rows rows
 }
 
 // items are all of a kind, in their order.
@@ -161,37 +299,6 @@ func (r *reading) policy(c *exchange.Contents) {
 	c.Policy = found.Policy
 }
 
-// together puts what was read before and what is read now in the order of the
-// items, and keeps it by document. What cannot be read is set aside.
-func together[T any](r *reading, items []Item, of func(*documents) map[string]T) []T {
-	if r.err != nil {
-		return nil
-	}
-	before, kept := of(&r.s.documents), of(&r.documents)
-	var fresh []Item
-	for _, i := range items {
-		if x, ok := before[i.Doc]; ok {
-			kept[i.Doc] = x
-		} else {
-			fresh = append(fresh, i)
-		}
-	}
-	var bad []unread
-	if bad, r.err = r.documents.read(r.ctx, fresh); r.err != nil {
-		return nil
-	}
-	for _, u := range bad {
-		r.aside = append(r.aside, Unreadable{Kind: u.Kind, ID: u.ID, Revision: u.Revision, Why: reason(u.why), Doc: u.Doc})
-	}
-	all := make([]T, 0, len(items))
-	for _, i := range items {
-		if x, ok := kept[i.Doc]; ok {
-			all = append(all, x)
-		}
-	}
-	return all
-}
-
 // reason says of one document why it cannot be read.
 func reason(err error) string {
 	return strings.NewReplacer("displays[0].", "", "brackets[0].", "", "jobs[0].", "", "policy.", "").Replace(err.Error())
@@ -239,7 +346,7 @@ func (w *writing) unmoved(s *Store, basis *exchange.Contents) error {
 	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.latestRead != basis || s.latest != now {
+	if s.latestRead != basis || s.state.Latest != now {
 		return ErrMoved
 	}
 	return nil

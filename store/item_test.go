@@ -4,6 +4,9 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
+	"math/rand/v2"
+	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -207,5 +210,100 @@ func TestImportOnAnotherCatalogue(t *testing.T) {
 	}
 	if n, err := s.Import(t.Context(), me, "again", mine, now, nil); err != nil || n.Changed != 1 {
 		t.Error(n, err)
+	}
+}
+
+// TestReadingByTheHistory: a catalogue that is read change by change is what it
+// would be if it were read as a whole, in the same order, and what did not change
+// stays the same display.
+func TestReadingByTheHistory(t *testing.T) {
+	s, file := open(t)
+	many(t, s, 60)
+	r := rand.New(rand.NewPCG(5, 5))
+	for n := range 80 {
+		before, err := s.Catalogue(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		id := fmt.Sprintf("d%d", r.IntN(90))
+		switch i, err := s.Item(t.Context(), "display", id); {
+		case r.IntN(4) == 0 && err == nil:
+			if err := s.Take(t.Context(), me, "display", id, i.Revision); err != nil {
+				t.Fatal(err)
+			}
+		case r.IntN(6) == 0:
+			c := &exchange.Contents{}
+			for k := range r.IntN(12) {
+				c.Displays = append(c.Displays, display(fmt.Sprintf("i%d-%d", n, k), fmt.Sprintf("Pane %c", 'A'+r.IntN(26)), 400))
+			}
+			if _, err := s.Import(t.Context(), me, "some", c, nil, nil); err != nil {
+				t.Fatal(err)
+			}
+		default:
+			if _, err := keep(t, s, display(id, fmt.Sprintf("Pane %d", r.IntN(100)), int64(300+r.IntN(300))), i.Revision); err != nil && !errors.Is(err, ErrNotFound) {
+				var c *Conflict
+				if !errors.As(err, &c) {
+					t.Fatal(err)
+				}
+			}
+		}
+		after, err := s.Catalogue(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		whole, err := OpenReadOnly(t.Context(), file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if a, b := string(exported(t, s)), string(exported(t, whole)); a != b {
+			t.Fatalf("change %d: read change by change it is another", n)
+		}
+		if err := whole.Close(); err != nil {
+			t.Fatal(err)
+		}
+		same := 0
+		for _, d := range after.Displays {
+			if slices.Contains(before.Displays, d) {
+				same++
+			}
+		}
+		if same < len(after.Displays)-13 {
+			t.Fatalf("change %d: only %d of %d displays stayed what they were", n, same, len(after.Displays))
+		}
+	}
+}
+
+// BenchmarkReadAfterAWrite is the catalogue of 99,000 displays after one of them was
+// saved.
+func BenchmarkReadAfterAWrite(b *testing.B) {
+	s, err := Open(b.Context(), filepath.Join(b.TempDir(), "nexufix.db"))
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer s.Close()
+	c := &exchange.Contents{}
+	for i := range 99_000 {
+		c.Displays = append(c.Displays, display(fmt.Sprint("d", i), fmt.Sprint("Model ", i), 500))
+	}
+	if _, err := s.Import(b.Context(), me, "all", c, nil, nil); err != nil {
+		b.Fatal(err)
+	}
+	if _, err := s.Catalogue(b.Context()); err != nil {
+		b.Fatal(err)
+	}
+	revision := 1
+	for b.Loop() {
+		b.StopTimer()
+		i, err := DisplayItem(display("d500", fmt.Sprint("Model x", revision), 500))
+		if err != nil {
+			b.Fatal(err)
+		}
+		if revision, err = s.Keep(b.Context(), me, i, revision); err != nil {
+			b.Fatal(err)
+		}
+		b.StartTimer()
+		if _, err := s.Catalogue(b.Context()); err != nil {
+			b.Fatal(err)
+		}
 	}
 }

@@ -50,11 +50,12 @@ type Store struct {
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
 	version    int64              // of the file when the catalogue was read
-	latest     int64              // revision then
+	state      state              // of the database then
 	catalogue  *exchange.Contents // read once, dropped by every change
 	latestRead *exchange.Contents // the same, kept
 	aside      []Unreadable       // what could not be read then
-	documents                     // as last read
+	rows       rows               // as last read
+	documents                     // as written since
 }
 
 // patience is how long a change waits for other programs.
