@@ -205,11 +205,45 @@ func (p *Plotter) step() bool {
 	file, err := p.land(x)
 	x.pdf = nil
 	if err != nil {
-		x.State, x.Note = Failed, err.Error()
+		x.State, x.Note = Failed, said(err)
 		return true
 	}
 	x.State, x.File = Done, file
 	return true
+}
+
+// said is an error without the folder's name, which is nobody's business.
+func said(err error) string {
+	var at *os.PathError
+	var link *os.LinkError
+	switch {
+	case errors.As(err, &at):
+		return "the plot could not be written: " + at.Err.Error()
+	case errors.As(err, &link):
+		return "the plot could not be written: " + link.Err.Error()
+	}
+	return err.Error()
+}
+
+// mostFiles is how many plots the folder keeps: the latest.
+const mostFiles = 200
+
+// clear takes the oldest plots away when there are too many.
+func (p *Plotter) clear() {
+	files, err := filepath.Glob(filepath.Join(p.folder, "*.pdf"))
+	if err != nil || len(files) <= mostFiles {
+		return
+	}
+	age := map[string]time.Time{}
+	for _, f := range files {
+		if i, err := os.Stat(f); err == nil {
+			age[f] = i.ModTime()
+		}
+	}
+	slices.SortFunc(files, func(a, b string) int { return age[a].Compare(age[b]) })
+	for _, f := range files[:len(files)-mostFiles] {
+		_ = os.Remove(f) // it is tried again with the next plot
+	}
 }
 
 // land writes a plot into the folder, whole or not at all.
@@ -221,5 +255,9 @@ func (p *Plotter) land(x *Plot) (string, error) {
 	if err := os.WriteFile(name+".part", x.pdf, 0o644); err != nil {
 		return "", err
 	}
-	return name, os.Rename(name+".part", name)
+	if err := os.Rename(name+".part", name); err != nil {
+		return "", err
+	}
+	p.clear()
+	return name, nil
 }

@@ -4,10 +4,12 @@ import (
 	"bytes"
 	"context"
 	"errors"
+	"fmt"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
 )
 
 var paper = []byte("%PDF-1.4 something")
@@ -126,4 +128,29 @@ func TestQueue(t *testing.T) {
 	go func() { p.Run(ctx); close(done) }()
 	stop()
 	<-done
+}
+
+// TestPlotsAreClearedUp: the folder keeps the latest plots, and no more; what went
+// wrong is said without where the folder is.
+func TestPlotsAreClearedUp(t *testing.T) {
+	dir := t.TempDir()
+	old := time.Now().Add(-time.Hour)
+	for i := range mostFiles + 30 {
+		name := filepath.Join(dir, fmt.Sprintf("old-%03d.pdf", i))
+		if err := os.WriteFile(name, nil, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		if err := os.Chtimes(name, old, old.Add(time.Duration(i)*time.Second)); err != nil {
+			t.Fatal(err)
+		}
+	}
+	p := New(dir, 0)
+	p.clear()
+	left, err := filepath.Glob(filepath.Join(dir, "*.pdf"))
+	if err != nil || len(left) != mostFiles || filepath.Base(left[0]) != "old-030.pdf" {
+		t.Errorf("%d files from %s on, %v", len(left), left[0], err)
+	}
+	if text := said(&os.PathError{Op: "open", Path: dir, Err: os.ErrPermission}); strings.Contains(text, dir) {
+		t.Error(text)
+	}
 }

@@ -58,6 +58,10 @@ type Store struct {
 	documents                     // as written since
 }
 
+// mostPages is how large a database may become, in pages of 4 kB: SQLite's own
+// limit. A test has a small disk by it.
+var mostPages = 4294967294
+
 // patience is how long a change waits for other programs.
 var patience = 5 * time.Second
 
@@ -84,7 +88,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if _, err := inspect(ctx, file); err != nil {
 		return nil, err
 	}
-	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", "_txlock=immediate"))
+	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", fmt.Sprintf("_pragma=max_page_count(%d)", mostPages), "_txlock=immediate"))
 	if err != nil {
 		return nil, err
 	}
