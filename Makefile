@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build test soak lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build test soak replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -49,6 +49,12 @@ soak: build browser-tools
 	$(GO) test ./core/probe -run xxx -fuzz FuzzSolve -fuzztime $(FUZZ)
 
 FUZZ ?= 5m
+
+# Continuous copying by Litestream, tried: the writer is killed under load, and
+# what was acknowledged is looked for in the copy. By hand; it builds Litestream.
+replica: build
+	test -x bin/litestream || GOBIN=$(CURDIR)/bin $(GO) install github.com/benbjohnson/litestream/cmd/litestream@v0.5.18
+	$(GO) run ./e2e/replica -litestream bin/litestream
 
 # Format, vet, staticcheck, eslint, tsc, and whether the front end's types are
 # those of the API.

@@ -6,6 +6,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"os"
 	"reflect"
 	"slices"
 	"strings"
@@ -50,8 +51,8 @@ func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 // read reads what has changed since it was read last: a few changes by the
 // history, everything else as a whole.
 func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
-	var version int64
-	if err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version); err != nil {
+	version, err := s.seen(ctx)
+	if err != nil {
 		return nil, err
 	}
 	if s.catalogue != nil && s.version == version {
@@ -78,6 +79,24 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	s.catalogue, s.latestRead, s.version, s.state, s.aside, s.rows = c, c, version, now, r.aside, r.rows
 	s.documents = noDocuments() // the rows have them
 	return c, nil
+}
+
+// seen changes whenever anyone, another program too, has changed the file. What
+// somebody copies here from elsewhere, page by page, goes past SQLite: of a database
+// that is only read it is when its files were written.
+func (s *Store) seen(ctx context.Context) (string, error) {
+	if s.pen != nil {
+		var version string
+		err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version)
+		return version, err
+	}
+	out := ""
+	for _, end := range []string{"", "-wal"} {
+		if i, err := os.Stat(s.file + end); err == nil {
+			out += fmt.Sprint(i.ModTime().UnixNano(), " ", i.Size(), " ")
+		}
+	}
+	return out, nil
 }
 
 // state is what a database was like when it was read: its latest revision, and how

@@ -49,7 +49,7 @@ type Store struct {
 
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
-	version    int64              // of the file when the catalogue was read
+	version    string             // of the file when the catalogue was read
 	state      state              // of the database then
 	catalogue  *exchange.Contents // read once, dropped by every change
 	latestRead *exchange.Contents // the same, kept
@@ -121,14 +121,11 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 	if err == nil && version < latest {
 		err = &Unusable{filepath.Base(file), fmt.Sprintf("is of an older version of this program: its schema is %d, this one's %d. Start the server that writes it first.", version, latest)}
 	}
-	var watch *sql.Conn
-	if err == nil {
-		watch, err = db.Conn(ctx)
-	}
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{db: db, file: file, watch: watch, documents: noDocuments()}, nil
+	db.SetMaxIdleConns(0) // each question sees the file anew, whoever has written it
+	return &Store{db: db, file: file, documents: noDocuments()}, nil
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
@@ -162,7 +159,12 @@ func latestSchema() (int64, error) {
 }
 
 // Close closes the database.
-func (s *Store) Close() error { return errors.Join(s.watch.Close(), s.db.Close()) }
+func (s *Store) Close() error {
+	if s.watch != nil {
+		return errors.Join(s.watch.Close(), s.db.Close())
+	}
+	return s.db.Close()
+}
 
 // change runs a transaction and forgets the catalogue that was read. Changes wait
 // for each other in this process, and for other programs as long as the database
