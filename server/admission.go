@@ -164,5 +164,5 @@ func (p *patient) Write(raw []byte) (int, error) {
 // on together.
 func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostQueued, mostOfOne) }
 func questions() *admission {
-	return newAdmission(2*runtime.GOMAXPROCS(0), mostAsking, mostAsking/4)
+	return newAdmission(runtime.GOMAXPROCS(0), mostAsking, mostAsking/4)
 }

@@ -234,13 +234,22 @@ func words(s string) []string {
 // nearly says whether a typed word is one letter away from the start of a
 // word: one wrong, missing, extra, or two swapped.
 func nearly(typed, word string) bool {
-	if len(typed) < 3 || len(word) < len(typed)-4 {
+	if len(typed) < 3 || len(word) < len(typed)-4 || len(word) < 2 || !beginAlike(typed, word) {
 		return false
 	}
 	if ascii(typed) && ascii(word) {
 		return near([]byte(typed), []byte(word))
 	}
 	return near([]rune(typed), []rune(word))
+}
+
+// beginAlike says of most words that are not one letter apart that they are not:
+// one of the first two letters of both is then the same.
+func beginAlike(a, b string) bool {
+	if a[0]|a[1]|b[0]|b[1] >= 0x80 {
+		return true // letters of several bytes: it is not told here
+	}
+	return a[0] == b[0] || a[1] == b[1] || a[0] == b[1] || a[1] == b[0]
 }
 
 func near[E comparable](t, w []E) bool {

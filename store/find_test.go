@@ -158,3 +158,29 @@ func BenchmarkIndexAfterAWrite(b *testing.B) {
 		x = x.With(list)
 	}
 }
+
+// TestBeginAlike: words that are one letter apart are never taken for others.
+func TestBeginAlike(t *testing.T) {
+	const letters = "abcé"
+	r := rand.New(rand.NewPCG(7, 7))
+	word := func(n int) string {
+		out := ""
+		for range n {
+			out += string([]rune(letters)[r.IntN(4)])
+		}
+		return out
+	}
+	apart := 0
+	for range 200_000 {
+		a, b := word(3+r.IntN(4)), word(2+r.IntN(6))
+		if near([]rune(a), []rune(b)) && len(b) >= len(a)-4 {
+			apart++
+			if !nearly(a, b) {
+				t.Fatalf("%q and %q are one letter apart", a, b)
+			}
+		}
+	}
+	if apart < 1_000 {
+		t.Errorf("only %d pairs are one letter apart", apart)
+	}
+}
