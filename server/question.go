@@ -48,9 +48,9 @@ type asked struct {
 	work    *stack.Work  // what may be done for it
 }
 
-// mostWork is how many steps a question may take: some seconds of a processor.
+// mostWork is how many steps a question may take: a second or two of a processor.
 // What people ask takes a hundredth.
-const mostWork = 12_000_000
+const mostWork = 40_000_000
 
 func (a *asked) units() quantity.Units {
 	if a.Question.Units == "in" {

@@ -25,7 +25,12 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
       {judged.help && !judged.help.send && <Helps help={judged.help} />}
-      {!judged.help && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
+      {judged.left_out && (
+        <p className="helps" data-left-out>
+          {judged.left_out}
+        </p>
+      )}
+      {!judged.help && !judged.left_out && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
           <h2>What would help</h2>
           <p className="helps" data-help="none">

@@ -342,7 +342,8 @@ function Worth({ edit }: { edit: Editing<Display> }) {
   return (
     <section aria-label="Worth measuring">
       <h2>Worth measuring</h2>
-      {worth.length === 0 && <p className="hint">Nothing that is measured better would settle a pairing.</p>}
+      {edit.drawn.data?.left_out && <p className="hint">{edit.drawn.data.left_out}</p>}
+      {worth.length === 0 && !edit.drawn.data?.left_out && <p className="hint">Nothing that is measured better would settle a pairing.</p>}
       <ul>
         {worth.slice(0, 6).map((w) => (
           <li key={w.figure + w.holes.join()}>

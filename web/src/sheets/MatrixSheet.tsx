@@ -90,7 +90,7 @@ function Summary({ matrix }: { matrix: Matrix }) {
   if (cover.length === 0) return <span>No bracket takes any of the {all} displays.</span>;
   return (
     <span data-cover={cover.length}>
-      <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.
+      <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.{matrix.end.left_out && ` ${matrix.end.left_out}`}
     </span>
   );
 }
