@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"encoding/json"
 	"fmt"
 
 	"nexufix/core/catalog"
@@ -41,6 +42,40 @@ func degOpt(o quantity.Optional[quantity.Angle]) *Deg {
 	}
 	d := Deg(o.Value)
 	return &d
+}
+
+// Figures are the paths of the figures and words that a display gives, those of its
+// holes aside, which have their origins with them.
+func Figures(d *catalog.Display) ([]string, error) {
+	raw, err := json.Marshal(DisplayOf(d))
+	if err != nil {
+		return nil, err
+	}
+	var problems Problems
+	n := parseJSON(raw, &problems)
+	if n == nil {
+		return nil, problems
+	}
+	var out []string
+	n.figures("", &out)
+	return out, nil
+}
+
+func (n *node) figures(path string, out *[]string) {
+	switch n.kind {
+	case number, text:
+		*out = append(*out, path)
+	case list:
+		for i := range n.items() {
+			n.in.items[i].figures(index(path, i), out)
+		}
+	case object:
+		for i, name := range n.names() {
+			if name != "rows" && name != "holes" && name != "origins" && name != "notes" {
+				n.in.items[i].figures(join(path, name), out)
+			}
+		}
+	}
 }
 
 // DisplayOf writes a display in the format.

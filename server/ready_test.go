@@ -14,6 +14,7 @@ import (
 	"testing"
 	"time"
 
+	"nexufix/core/catalog"
 	"nexufix/demo"
 	"nexufix/exchange"
 )
@@ -68,14 +69,28 @@ func TestAllMerges(t *testing.T) {
 	}
 	long := *c.Displays[0]
 	long.ID, long.Maker, long.Model = "long", strings.Repeat("m", exchange.MostName), strings.Repeat("n", exchange.MostName)
-	all := append(c.Displays, &long)
+	bare := catalog.Display{ID: "bare", Model: "Bare", Origin: catalog.Bench}
+	all := append(c.Displays, &long, &bare)
 	for _, a := range all {
 		for _, b := range all {
 			if a == b {
 				continue
 			}
 			m := exchange.Contents{Displays: nil}
-			m.Displays = append(m.Displays, merged(a, b))
+			both, err := merged(a, b)
+			if err != nil {
+				t.Fatal(err)
+			}
+			m.Displays = append(m.Displays, both)
+			figures, err := exchange.Figures(b)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, path := range figures { // what came from b is no better known than it was there
+				if strings.HasPrefix(path, "patterns[") && len(a.Patterns) == 0 && both.OriginOf(path) != b.OriginOf(path) {
+					t.Errorf("%s with %s: %s is from %v, was from %v", a.ID, b.ID, path, both.OriginOf(path), b.OriginOf(path))
+				}
+			}
 			raw, err := exchange.Write(&m)
 			if err != nil {
 				t.Fatal(err)

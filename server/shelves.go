@@ -224,7 +224,11 @@ func (s *Server) merge(c *echo.Context) error {
 	if keep == nil || gone == nil || keep == gone {
 		return exchange.Problems{{Path: "keep", Found: in.Keep + " and " + in.Gone, Allowed: "two displays of the catalogue"}}
 	}
-	i, err := store.DisplayItem(merged(keep, gone))
+	both, err := merged(keep, gone)
+	if err != nil {
+		return err
+	}
+	i, err := store.DisplayItem(both)
 	if err != nil {
 		return err
 	}
@@ -237,7 +241,7 @@ func (s *Server) merge(c *echo.Context) error {
 
 // merged keeps what is known of one and fills it up from the other, each
 // figure with where it came from.
-func merged(keep, gone *catalog.Display) *catalog.Display {
+func merged(keep, gone *catalog.Display) (*catalog.Display, error) {
 	out := *keep
 	out.Origins = maps.Clone(keep.Origins)
 	from := func(path string, missing, known bool) bool {
@@ -267,14 +271,23 @@ func merged(keep, gone *catalog.Display) *catalog.Display {
 	if from("mass_with_stand_kg", !out.MassWithStand.Known, gone.MassWithStand.Known) {
 		out.MassWithStand = gone.MassWithStand
 	}
+	taken := map[string]bool{}
 	if len(out.Patterns) == 0 {
-		out.Patterns = gone.Patterns
+		out.Patterns, taken["patterns"] = gone.Patterns, true
 	}
 	if len(out.Zones) == 0 {
-		out.Zones = gone.Zones
+		out.Zones, taken["zones"] = gone.Zones, true
 	}
 	if len(out.OwnParts) == 0 {
-		out.OwnParts = gone.OwnParts
+		out.OwnParts, taken["own_parts"] = gone.OwnParts, true
+	}
+	figures, err := exchange.Figures(gone)
+	if err != nil {
+		return nil, err
+	}
+	for _, path := range figures {
+		list, _, _ := strings.Cut(path, "[")
+		from(path, taken[list], true)
 	}
 	name := gone.Name()
 	if len([]rune(name)) > exchange.MostName {
@@ -285,5 +298,5 @@ func merged(keep, gone *catalog.Display) *catalog.Display {
 			out.Aliases = append(out.Aliases[:len(out.Aliases):len(out.Aliases)], name)
 		}
 	}
-	return &out
+	return &out, nil
 }
