@@ -1,8 +1,10 @@
 package exchange
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"reflect"
 	"slices"
 	"strconv"
@@ -257,21 +259,67 @@ func Merge(files []string, all []*Contents) (*Contents, error) {
 
 // Write writes a document, indented, ready for a file.
 func Write(c *Contents) ([]byte, error) {
-	d := Document{Format: Format}
-	for _, x := range c.Displays {
-		d.Displays = append(d.Displays, DisplayOf(x))
+	var out bytes.Buffer
+	if err := WriteTo(&out, c); err != nil {
+		return nil, err
 	}
-	for _, x := range c.Brackets {
-		d.Brackets = append(d.Brackets, BracketOf(x))
-	}
-	for _, x := range c.Jobs {
-		d.Jobs = append(d.Jobs, JobOf(x))
-	}
+	return out.Bytes(), nil
+}
+
+// WriteTo is [Write] piece by piece, so that no more than one of its displays,
+// brackets or jobs is in memory as text.
+func WriteTo(w io.Writer, c *Contents) error {
+	d := documentWriter{w: w}
+	d.text(fmt.Sprintf("{\n  \"format\": %q", Format))
+	each(&d, "displays", c.Displays, func(x *catalog.Display) any { return DisplayOf(x) })
+	each(&d, "brackets", c.Brackets, func(x *catalog.Bracket) any { return BracketOf(x) })
 	if c.Policy != nil {
-		p := PolicyOf(*c.Policy)
-		d.Policy = &p
+		d.text(",\n  \"policy\": ")
+		d.value(PolicyOf(*c.Policy), "  ")
 	}
-	return json.MarshalIndent(d, "", "  ")
+	each(&d, "jobs", c.Jobs, func(x *catalog.Job) any { return JobOf(x) })
+	d.text("\n}")
+	return d.err
+}
+
+// documentWriter writes the pieces of a document until one cannot be written.
+type documentWriter struct {
+	w   io.Writer
+	err error
+}
+
+func (d *documentWriter) text(s string) {
+	if d.err == nil {
+		_, d.err = io.WriteString(d.w, s)
+	}
+}
+
+// value writes a value whose first line stands where the text is, and its others
+// behind an indent.
+func (d *documentWriter) value(v any, indent string) {
+	if d.err != nil {
+		return
+	}
+	raw, err := json.MarshalIndent(v, indent, "  ")
+	if err != nil {
+		d.err = err
+		return
+	}
+	_, d.err = d.w.Write(raw)
+}
+
+func each[T any](d *documentWriter, name string, list []T, of func(T) any) {
+	for i, x := range list {
+		before := ",\n    "
+		if i == 0 {
+			before = fmt.Sprintf(",\n  %q: [\n    ", name)
+		}
+		d.text(before)
+		d.value(of(x), "    ")
+	}
+	if len(list) > 0 {
+		d.text("\n  ]")
+	}
 }
 
 // IDs are those of all displays, brackets and jobs, in this order.

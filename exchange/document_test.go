@@ -342,3 +342,36 @@ func TestResultsStream(t *testing.T) {
 		}
 	}
 }
+
+// TestWrittenInPieces: a document written piece by piece is the one that JSON's own
+// encoder writes in one go.
+func TestWrittenInPieces(t *testing.T) {
+	c, err := Read(example(t))
+	if err != nil {
+		t.Fatal(err)
+	}
+	policy := catalog.DefaultPolicy()
+	for name, c := range map[string]*Contents{"all": {c.Displays, c.Brackets, &policy, c.Jobs}, "none": {}, "jobs": {Jobs: c.Jobs}, "twice": {Displays: append(slices.Clone(c.Displays), c.Displays...)}} {
+		d := Document{Format: Format}
+		for _, x := range c.Displays {
+			d.Displays = append(d.Displays, DisplayOf(x))
+		}
+		for _, x := range c.Brackets {
+			d.Brackets = append(d.Brackets, BracketOf(x))
+		}
+		for _, x := range c.Jobs {
+			d.Jobs = append(d.Jobs, JobOf(x))
+		}
+		if c.Policy != nil {
+			p := PolicyOf(*c.Policy)
+			d.Policy = &p
+		}
+		want, err := json.MarshalIndent(d, "", "  ")
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got, err := Write(c); err != nil || !bytes.Equal(got, want) {
+			t.Errorf("%s: %v\n%s\nwant\n%s", name, err, got, want)
+		}
+	}
+}

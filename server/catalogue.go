@@ -1,6 +1,8 @@
 package server
 
 import (
+	"bufio"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -173,10 +175,12 @@ func (s *Server) export(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	raw, err := exchange.Write(all)
-	if err != nil {
-		return err
+	w := c.Response()
+	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
+	w.Header().Set("Content-Type", "application/json")
+	out := bufio.NewWriterSize(&patient{w, http.NewResponseController(w)}, 64<<10)
+	if err := errors.Join(exchange.WriteTo(out, all), out.Flush()); err != nil {
+		s.log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
 	}
-	c.Response().Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
-	return c.Blob(http.StatusOK, "application/json", raw)
+	return nil
 }

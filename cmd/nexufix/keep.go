@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"errors"
 	"fmt"
@@ -157,12 +158,11 @@ func (c *exportCommand) Run(*streams) (err error) {
 	return writeWhole(c.Out, func(f *os.File) error {
 		switch strings.ToLower(filepath.Ext(c.Out)) {
 		case ".json":
-			raw, err := exchange.Write(all)
-			if err != nil {
+			out := bufio.NewWriter(f)
+			if err := exchange.WriteTo(out, all); err != nil {
 				return err
 			}
-			_, err = f.Write(append(raw, '\n'))
-			return err
+			return errors.Join(out.WriteByte('\n'), out.Flush())
 		case ".xlsx":
 			return tabular.WriteXLSX(f, all)
 		case ".csv":
