@@ -1,7 +1,9 @@
 package server
 
 import (
+	"bytes"
 	"context"
+	"io"
 	"net"
 	"net/http"
 	"runtime"
@@ -20,7 +22,8 @@ const (
 	mostOfOne     = 6
 	mostAsking    = 1000 // that wait with a question, which takes milliseconds
 	queueFor      = 20 * time.Second
-	mostStreaming = 32 // answers without an end
+	mostStreaming = 32  // answers without an end
+	mostComing    = 200 // requests that are being sent, of each kind
 )
 
 // admission lets works in, in the order they came.
@@ -30,18 +33,31 @@ type admission struct {
 	ofOne   int // of one client, working and waiting
 	queueIn time.Duration
 
+	coming streams // requests that are being sent
+
 	mu       sync.Mutex
 	queued   int
 	byClient map[string]int // working and waiting
 }
 
 func newAdmission(slots, most, ofOne int) *admission {
-	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, byClient: map[string]int{}}
+	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, coming: streams{most: mostComing}, byClient: map[string]int{}}
 }
 
-// admit makes a handler wait until it is let in.
+// admit makes a handler wait until it is let in. What is sent is read before, so
+// that nobody holds a place by sending slowly.
 func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
+		if !a.coming.enter() {
+			return tooMuch
+		}
+		r := c.Request()
+		raw, err := io.ReadAll(r.Body)
+		a.coming.leave()
+		if err != nil {
+			return err
+		}
+		r.Body = io.NopCloser(bytes.NewReader(raw))
 		leave, err := a.enter(c.Request().Context(), clientOf(c))
 		if err != nil {
 			return err
@@ -122,8 +138,10 @@ func isQuestion(method, path string) bool {
 	return method == http.MethodPost && !isHeavy(path) || path == "/api/displays" || path == "/api/brackets"
 }
 
-// streams counts the answers without an end.
+// streams counts what takes as long as a client likes: answers without an end, and
+// requests that are being sent.
 type streams struct {
+	most int
 	mu   sync.Mutex
 	open int
 }
@@ -132,7 +150,7 @@ type streams struct {
 func (s *streams) enter() bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.open >= mostStreaming {
+	if s.open >= s.most {
 		return false
 	}
 	s.open++
@@ -145,18 +163,63 @@ func (s *streams) leave() {
 	s.open--
 }
 
-// patient writes an answer of many parts: each part has some time of its own, so
-// that a client that does not read holds nothing up for long.
+// patient writes an answer of many parts: each part has some time of its own, and
+// all of them together, so that a client that does not read holds nothing up for
+// long.
 type patient struct {
 	w       http.ResponseWriter
 	control *http.ResponseController
+	end     time.Time
 }
 
-const partFor = 20 * time.Second
+const (
+	partFor = 20 * time.Second
+	allFor  = 5 * time.Minute
+)
+
+func newPatient(w http.ResponseWriter, control *http.ResponseController) *patient {
+	return &patient{w, control, time.Now().Add(allFor)}
+}
 
 func (p *patient) Write(raw []byte) (int, error) {
-	_ = p.control.SetWriteDeadline(time.Now().Add(partFor)) // where there is none, there is no need
+	next := time.Now().Add(partFor)
+	if next.After(p.end) {
+		next = p.end
+	}
+	_ = p.control.SetWriteDeadline(next) // where there is none, there is no need
 	return p.w.Write(raw)
+}
+
+// held keeps an answer until its place is free for the next question: a client that
+// reads slowly holds nobody up.
+type held struct {
+	http.ResponseWriter
+	status int
+	body   bytes.Buffer
+}
+
+func (h *held) WriteHeader(status int)        { h.status = status }
+func (h *held) Write(raw []byte) (int, error) { return h.body.Write(raw) }
+
+// answerAfter lets a handler answer when it has left.
+func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
+	inside := a.admit(next)
+	return func(c *echo.Context) error {
+		to := c.Response()
+		h := &held{ResponseWriter: to, status: http.StatusOK}
+		c.SetResponse(h)
+		err := inside(c)
+		c.SetResponse(to)
+		if err != nil {
+			return err
+		}
+		to.WriteHeader(h.status)
+		_, err = to.Write(h.body.Bytes())
+		if err != nil {
+			return context.Canceled // nobody reads it
+		}
+		return nil
+	}
 }
 
 // heavyWorks and questions are let in by the processors there are. Questions that

@@ -3,7 +3,10 @@ package server
 import (
 	"context"
 	"errors"
+	"io"
 	"net/http"
+	"net/http/httptest"
+	"sync"
 	"testing"
 	"time"
 )
@@ -83,7 +86,7 @@ func TestAdmission(t *testing.T) {
 
 // TestStreamsHaveAnEnd: answers without an end are counted.
 func TestStreamsHaveAnEnd(t *testing.T) {
-	var s streams
+	s := streams{most: mostStreaming}
 	for range mostStreaming {
 		if !s.enter() {
 			t.Fatal("too few")
@@ -96,4 +99,29 @@ func TestStreamsHaveAnEnd(t *testing.T) {
 	if !s.enter() {
 		t.Error("no room where one has left")
 	}
+}
+
+// TestSlowSenders: clients that send a question byte by byte keep nobody else from
+// an answer, however many they are.
+func TestSlowSenders(t *testing.T) {
+	d := newDesk(t)
+	var all sync.WaitGroup
+	var sending []*io.PipeWriter
+	for range 20 {
+		out, in := io.Pipe()
+		sending = append(sending, in)
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/bench", out)
+		r.Header.Set("Content-Type", "application/json")
+		all.Go(func() { d.srv.ServeHTTP(httptest.NewRecorder(), r) })
+		if _, err := in.Write([]byte("{")); err != nil { // it is being read
+			t.Fatal(err)
+		}
+	}
+	if a := d.request(http.MethodPost, "/api/bench", "application/json", []byte(`{"display_id":"velmora-pane-49","bracket_id":"sill-40"}`)); a.StatusCode != 200 {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
+	for _, in := range sending {
+		in.Close()
+	}
+	all.Wait()
 }

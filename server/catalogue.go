@@ -178,7 +178,7 @@ func (s *Server) export(c *echo.Context) error {
 	w := c.Response()
 	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
 	w.Header().Set("Content-Type", "application/json")
-	out := bufio.NewWriterSize(&patient{w, http.NewResponseController(w)}, 64<<10)
+	out := bufio.NewWriterSize(newPatient(w, http.NewResponseController(w)), 64<<10)
 	if err := errors.Join(exchange.WriteTo(out, all), out.Flush()); err != nil {
 		s.log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
 	}

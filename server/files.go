@@ -296,7 +296,7 @@ func (s *Server) lines(c *echo.Context) (*json.Encoder, *http.ResponseController
 	w.Header().Set("Content-Type", "application/x-ndjson")
 	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
-	return json.NewEncoder(&patient{w, flush}), flush
+	return json.NewEncoder(newPatient(w, flush)), flush
 }
 
 // Undone says what undid a batch.

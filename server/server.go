@@ -61,7 +61,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions()}
+	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions(), streams: streams{most: mostStreaming}}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -84,7 +84,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 			handler = srv.heavies.admit(handler)
 		}
 		if isQuestion(r.method, r.path) {
-			handler = srv.asking.admit(handler)
+			handler = srv.asking.answerAfter(handler)
 		}
 		e.Add(r.method, echoPath(r.path), handler, middleware.BodyLimit(limit))
 	}
