@@ -17,6 +17,14 @@ func (d *desk) set(css, text string) {
 		Object.getOwnPropertyDescriptor(p, 'value').set.call(f, %q); f.dispatchEvent(new Event(f instanceof HTMLSelectElement ? 'change' : 'input', {bubbles: true}))`, css, text))
 }
 
+// choose takes an option of a select by typing its first letters on the keyboard.
+func (d *desk) choose(css, option string) {
+	d.See(css)
+	d.Run(fmt.Sprintf(`document.querySelector(%q).focus()`, css))
+	d.Type(option)
+	d.Wait(fmt.Sprintf(`document.querySelector(%q).value === %q`, css, option))
+}
+
 // drop gives the page a file of testdata as if it were dropped on it.
 func (d *desk) drop(name string, raw []byte) {
 	d.t.Helper()
