@@ -1,6 +1,7 @@
 package store
 
 import (
+	"math/bits"
 	"slices"
 	"strings"
 	"unicode"
@@ -15,8 +16,11 @@ type Index[T comparable] struct {
 	name  func(T) string
 	items []T
 	runs  []string  // of each item, all its words together
+	pairs []pairs   // of each item's run
 	place []int32   // of each item in the list; none: it is no longer in it
 	words []string  // of all items, each once
+	heads []uint16  // the first two bytes of each word, where a search for wrong letters looks first
+	order []int32   // the words in the order of the alphabet
 	at    [][]int32 // of each word, the items that have it
 	gone  int       // items that are no longer in the list
 
@@ -47,6 +51,7 @@ func (x *Index[T]) With(list []T) *Index[T] {
 		n.place[i] = none
 	}
 	n.at = slices.Clone(x.at)
+	n.order = slices.Clone(x.order)
 	for place, item := range list {
 		i, known := n.item[item]
 		if !known {
@@ -55,6 +60,12 @@ func (x *Index[T]) With(list []T) *Index[T] {
 			n.add(i, item)
 		}
 		n.place[i] = int32(place)
+	}
+	for w := len(x.words); w < len(n.words); w++ {
+		n.order = append(n.order, int32(w))
+	}
+	if len(n.words) > len(x.words) {
+		slices.SortFunc(n.order, func(a, b int32) int { return strings.Compare(n.words[a], n.words[b]) })
 	}
 	n.gone = 0
 	for i, place := range n.place {
@@ -69,13 +80,14 @@ func (x *Index[T]) With(list []T) *Index[T] {
 // add reads the name of a new item.
 func (x *Index[T]) add(i int32, item T) {
 	all := words(x.name(item))
-	x.items, x.runs, x.place = append(x.items, item), append(x.runs, strings.Join(all, "")), append(x.place, none)
+	run := strings.Join(all, "")
+	x.items, x.runs, x.pairs, x.place = append(x.items, item), append(x.runs, run), append(x.pairs, pairsOf(run)), append(x.place, none)
 	for _, w := range all {
 		n, known := x.word[w]
 		if !known {
 			n = int32(len(x.words))
 			x.word[w] = n
-			x.words, x.at = append(x.words, w), append(x.at, nil)
+			x.words, x.heads, x.at = append(x.words, w), append(x.heads, headOf(w)), append(x.at, nil)
 		}
 		if at := x.at[n]; len(at) == 0 || at[len(at)-1] != i {
 			x.at[n] = append(at, i)
@@ -85,24 +97,38 @@ func (x *Index[T]) add(i int32, item T) {
 
 // Find picks what comes close to what was typed, the closest first.
 func (x *Index[T]) Find(typed string, most int) []T {
-	want := words(typed)
-	all := strings.Join(want, "")
-	close := make([][]uint8, len(want)) // of each word that was typed, to each item
-	for n, w := range want {
-		close[n] = x.right(w)
+	q := question{words: words(typed)}
+	q.all = strings.Join(q.words, "")
+	q.pairs = pairsOf(q.all)
+	// The longest is asked for first, which most names do not have.
+	slices.SortStableFunc(q.words, func(a, b string) int { return len(b) - len(a) })
+	for _, w := range q.words {
+		q.wordPairs = append(q.wordPairs, pairsOf(w))
+		q.close = append(q.close, x.begins(w))
 	}
-	best, found := x.best(all, close, false, most)
-	if found < most && all != "" { // wrong letters are looked for only where right ones find too little
-		for n, w := range want {
-			x.wrong(w, close[n])
+	best, found := x.best(&q, most)
+	if found < most && q.all != "" { // wrong letters are looked for only where right ones find too little
+		q.forgiving = true
+		for n, w := range q.words {
+			x.wrong(w, q.close[n])
 		}
-		best, _ = x.best(all, close, true, most)
+		best, _ = x.best(&q, most)
 	}
 	out := make([]T, 0, len(best))
 	for _, h := range best {
 		out = append(out, x.items[h.at])
 	}
 	return out
+}
+
+// question is what was typed.
+type question struct {
+	words     []string
+	all       string // all words together
+	wordPairs []pairs
+	pairs     pairs     // of all
+	close     [][]uint8 // of each word, how close each item has a word to it
+	forgiving bool
 }
 
 // hit is an item that comes close, and its place in the list.
@@ -121,13 +147,14 @@ const (
 	nearlyWord = 5
 )
 
-// right is how close each item comes to a word, letter by letter. The word is held
-// against each word of the index once.
-func (x *Index[T]) right(typed string) []uint8 {
+// begins is how close a word of each item comes to a word by beginning with it.
+func (x *Index[T]) begins(typed string) []uint8 {
 	close := make([]uint8, len(x.items))
-	for n, word := range x.words {
+	first, _ := slices.BinarySearchFunc(x.order, typed, func(n int32, typed string) int { return strings.Compare(x.words[n], typed) })
+	for _, n := range x.order[first:] {
+		word := x.words[n]
 		if !strings.HasPrefix(word, typed) {
-			continue
+			break
 		}
 		c := uint8(beginsWord)
 		if len(word) == len(typed) {
@@ -137,18 +164,17 @@ func (x *Index[T]) right(typed string) []uint8 {
 			close[i] = max(close[i], c)
 		}
 	}
-	for i, c := range close {
-		if c < insideName && strings.Contains(x.runs[i], typed) {
-			close[i] = insideName
-		}
-	}
 	return close
 }
 
 // wrong adds the items that come close with a wrong letter.
 func (x *Index[T]) wrong(typed string, close []uint8) {
-	for n, word := range x.words {
-		if !nearly(typed, word) {
+	if len(typed) < 3 {
+		return
+	}
+	head := headOf(typed)
+	for n, h := range x.heads {
+		if !headsAlike(head, h) || !nearly(typed, x.words[n]) {
 			continue
 		}
 		for _, i := range x.at[n] {
@@ -158,16 +184,12 @@ func (x *Index[T]) wrong(typed string, close []uint8) {
 }
 
 // best are the closest items, at most so many, and how many are close at all.
-func (x *Index[T]) best(all string, close [][]uint8, forgiving bool, most int) (best []hit, found int) {
+func (x *Index[T]) best(q *question, most int) (best []hit, found int) {
 	for i := range x.items {
 		if x.place[i] == none {
 			continue
 		}
-		sum, lacks := 0, false
-		for _, c := range close {
-			sum, lacks = sum+int(c[i]), lacks || c[i] == 0
-		}
-		h := hit{i, int(x.place[i]), ofName(all, x.runs[i], sum, lacks, forgiving)}
+		h := hit{i, int(x.place[i]), x.ofItem(q, i)}
 		if h.close == 0 {
 			continue
 		}
@@ -188,20 +210,58 @@ func (x *Index[T]) best(all string, close [][]uint8, forgiving bool, most int) (
 	return best, found
 }
 
-// ofName is how close a name is to all that was typed, of which its words come to a
-// sum, or it lacks one.
-func ofName(all, run string, sum int, lacks, forgiving bool) int {
-	switch {
-	case all == "":
-		return 1
-	case strings.HasPrefix(run, all):
-		return max(501, 1000-len(run))
-	case !lacks:
-		return 500 + sum
-	case forgiving && len(all) >= 4 && nearly(all, run):
+// ofItem is how close an item's name is to all that was typed; 0 is not at all.
+func (x *Index[T]) ofItem(q *question, i int) int {
+	run := x.runs[i]
+	if q.all == "" {
 		return 1
 	}
-	return 0
+	if x.pairs[i].has(&q.pairs) && strings.HasPrefix(run, q.all) {
+		return max(501, 1000-len(run))
+	}
+	sum := 0
+	for n, w := range q.words {
+		c := int(q.close[n][i])
+		if c < insideName && x.pairs[i].has(&q.wordPairs[n]) && strings.Contains(run, w) {
+			c = insideName
+		}
+		if c == 0 {
+			// One wrong letter, or two that are swapped, change three pairs at the most.
+			if q.forgiving && len(q.all) >= 4 && (x.pairs[i].lacks(&q.pairs) <= 3 || !ascii(q.all)) && nearly(q.all, run) {
+				return 1
+			}
+			return 0
+		}
+		sum += c
+	}
+	return 500 + sum
+}
+
+// pairs are the pairs of neighbours among a text's bytes, each in one of 256 places:
+// what lacks one of them does not have the text in it, which is told without reading.
+type pairs [4]uint64
+
+func pairsOf(s string) pairs {
+	var p pairs
+	for i := 1; i < len(s); i++ {
+		h := (uint(s[i-1])*31 + uint(s[i])) * 0x9E37 >> 5 & 255 // spreads them
+		p[h>>6] |= 1 << (h & 63)
+	}
+	return p
+}
+
+// has says whether all of another text's pairs are there.
+func (p *pairs) has(other *pairs) bool {
+	return other[0]&^p[0]|other[1]&^p[1]|other[2]&^p[2]|other[3]&^p[3] == 0
+}
+
+// lacks is how many of another text's pairs are not there.
+func (p *pairs) lacks(other *pairs) int {
+	n := 0
+	for i := range p {
+		n += bits.OnesCount64(other[i] &^ p[i])
+	}
+	return n
 }
 
 // words splits a name into runs of letters and runs of digits, folded to
@@ -234,7 +294,7 @@ func words(s string) []string {
 // nearly says whether a typed word is one letter away from the start of a
 // word: one wrong, missing, extra, or two swapped.
 func nearly(typed, word string) bool {
-	if len(typed) < 3 || len(word) < len(typed)-4 || len(word) < 2 || !beginAlike(typed, word) {
+	if len(typed) < 3 || len(word) < len(typed)-4 || len(word) < 2 || !headsAlike(headOf(typed), headOf(word)) {
 		return false
 	}
 	if ascii(typed) && ascii(word) {
@@ -243,25 +303,43 @@ func nearly(typed, word string) bool {
 	return near([]rune(typed), []rune(word))
 }
 
-// beginAlike says of most words that are not one letter apart that they are not:
-// one of the first two letters of both is then the same.
-func beginAlike(a, b string) bool {
-	if a[0]|a[1]|b[0]|b[1] >= 0x80 {
-		return true // letters of several bytes: it is not told here
+// headOf is a word's first two bytes.
+func headOf(word string) uint16 {
+	if len(word) < 2 {
+		return 0
 	}
-	return a[0] == b[0] || a[1] == b[1] || a[0] == b[1] || a[1] == b[0]
+	return uint16(word[0])<<8 | uint16(word[1])
 }
 
+// headsAlike says of most words that are not one letter apart that they are not:
+// one of the first two letters of both is then the same.
+func headsAlike(a, b uint16) bool {
+	if (a|b)&0x8080 != 0 {
+		return true // letters of several bytes: it is not told here
+	}
+	return a>>8 == b>>8 || a&0xff == b&0xff || a>>8 == b&0xff || a&0xff == b>>8
+}
+
+// near compares texts of bytes or of runes. What they begin with alike cannot be
+// where they differ, so the first letter that differs tells what is left to compare.
 func near[E comparable](t, w []E) bool {
 	if len(t) < 3 {
 		return false
 	}
-	for n := len(t) - 1; n <= len(t)+1; n++ {
-		if n <= len(w) && oneEdit(t, w[:n]) {
-			return true
-		}
+	i := 0
+	for i < len(t) && i < len(w) && t[i] == w[i] {
+		i++
 	}
-	return false
+	if i >= len(t)-1 {
+		return true // at the most the last letter is wrong
+	}
+	// rest says whether what was typed, from a letter on, is what the word has from another on.
+	rest := func(typed, word int) bool {
+		n := len(t) - typed
+		return word+n <= len(w) && slices.Equal(t[typed:], w[word:word+n])
+	}
+	return rest(i+1, i+1) || rest(i+1, i) || rest(i, i+1) ||
+		i+1 < len(w) && t[i] == w[i+1] && t[i+1] == w[i] && rest(i+2, i+2)
 }
 
 func ascii(s string) bool {
@@ -271,25 +349,6 @@ func ascii(s string) bool {
 		}
 	}
 	return true
-}
-
-// oneEdit compares texts of bytes or of runes.
-func oneEdit[E comparable](a, b []E) bool {
-	i := 0
-	for i < len(a) && i < len(b) && a[i] == b[i] {
-		i++
-	}
-	switch {
-	case len(a) == len(b):
-		j := min(i+1, len(a))
-		return slices.Equal(a[j:], b[j:]) ||
-			i+1 < len(a) && a[i] == b[i+1] && a[i+1] == b[i] && slices.Equal(a[i+2:], b[i+2:])
-	case len(a) == len(b)+1:
-		return slices.Equal(a[i+1:], b[i:])
-	case len(b) == len(a)+1:
-		return slices.Equal(a[i:], b[i+1:])
-	}
-	return false
 }
 
 // Alike finds displays that could be one and the same: their names are one

@@ -43,16 +43,47 @@ func TestFindForgives(t *testing.T) {
 	}
 }
 
-func TestOneEdit(t *testing.T) {
-	for _, c := range []struct {
-		a, b string
-		want bool
-	}{
-		{"pane", "pane", true}, {"pane", "pine", true}, {"pane", "pan", true}, {"pan", "pane", true}, {"pane", "apne", true},
-		{"pane", "pnea", false}, {"pane", "p", false}, {"pane", "lint", false},
-	} {
-		if got := oneEdit([]rune(c.a), []rune(c.b)); got != c.want {
-			t.Errorf("%s, %s: %v", c.a, c.b, got)
+// TestNear: of all words of three letters, those are near whose beginning is one
+// letter away, counted by the tables of Wagner and Fischer, with swaps (Lowrance and
+// Wagner): both published in J. ACM, 1974 and 1975.
+func TestNear(t *testing.T) {
+	distance := func(a, b string) int {
+		d := make([][]int, len(a)+1)
+		for i := range d {
+			d[i] = make([]int, len(b)+1)
+			for j := range d[i] {
+				switch {
+				case i == 0 || j == 0:
+					d[i][j] = i + j
+					continue
+				case a[i-1] == b[j-1]:
+					d[i][j] = d[i-1][j-1]
+				default:
+					d[i][j] = 1 + min(d[i-1][j-1], d[i-1][j], d[i][j-1])
+				}
+				if i > 1 && j > 1 && a[i-1] == b[j-2] && a[i-2] == b[j-1] {
+					d[i][j] = min(d[i][j], d[i-2][j-2]+1)
+				}
+			}
+		}
+		return d[len(a)][len(b)]
+	}
+	var of [6][]string // all words of so many letters
+	of[0] = []string{""}
+	for n := 1; n < len(of); n++ {
+		for _, w := range of[n-1] {
+			of[n] = append(of[n], w+"a", w+"b", w+"c")
+		}
+	}
+	for _, typed := range slices.Concat(of[3], of[4]) {
+		for _, word := range slices.Concat(of[1], of[2], of[3], of[4], of[5]) {
+			want := false
+			for n := len(typed) - 1; n <= min(len(typed)+1, len(word)); n++ {
+				want = want || distance(typed, word[:n]) <= 1
+			}
+			if got := near([]byte(typed), []byte(word)); got != want {
+				t.Fatalf("%s typed for %s: near is %v, want %v", typed, word, got, want)
+			}
 		}
 	}
 }
@@ -159,8 +190,8 @@ func BenchmarkIndexAfterAWrite(b *testing.B) {
 	}
 }
 
-// TestBeginAlike: words that are one letter apart are never taken for others.
-func TestBeginAlike(t *testing.T) {
+// TestHeadsAlike: words that are one letter apart are never taken for others.
+func TestHeadsAlike(t *testing.T) {
 	const letters = "abcé"
 	r := rand.New(rand.NewPCG(7, 7))
 	word := func(n int) string {
@@ -177,6 +208,10 @@ func TestBeginAlike(t *testing.T) {
 			apart++
 			if !nearly(a, b) {
 				t.Fatalf("%q and %q are one letter apart", a, b)
+			}
+			typed, run := pairsOf(a), pairsOf(b+word(9))
+			if n := run.lacks(&typed); n > 3 && ascii(a) {
+				t.Fatalf("%q and %q are one letter apart, and %d pairs differ", a, b, n)
 			}
 		}
 	}

@@ -7,15 +7,11 @@ import (
 	"time"
 
 	"codeberg.org/go-pdf/fpdf"
-	"golang.org/x/image/font/gofont/gobold"
-	"golang.org/x/image/font/gofont/goregular"
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
 	"nexufix/render"
 )
-
-const font = "Go"
 
 // MostSheet is how long a page of a PDF can be, in millimetres: 14400 points.
 const MostSheet = 14400.0 / 72 * 25.4
@@ -23,36 +19,36 @@ const MostSheet = 14400.0 / 72 * 25.4
 // Sheet writes a drawing on one sheet of its own size.
 func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte, error) {
 	size := fpdf.SizeType{Wd: d.Width(), Ht: d.Height()}
-	doc := begin(d, size, created)
-	doc.AddPageFormat("P", size)
-	w := writer{doc, d, units, d.Min.X, d.Max.Y}
+	w := begin(d, size, units, created)
+	w.AddPageFormat("P", size)
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
 	var out bytes.Buffer
-	err := doc.Output(&out)
+	err := w.Output(&out)
 	return out.Bytes(), err
 }
 
-// begin begins a document of a drawing.
-func begin(d *drawing.Drawing, size fpdf.SizeType, created time.Time) *fpdf.Fpdf {
+// begin begins a document of a drawing, at its upper left corner.
+func begin(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, created time.Time) *writer {
 	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: size})
 	doc.SetMargins(0, 0, 0)
 	doc.SetAutoPageBreak(false, 0)
-	doc.AddUTF8FontFromBytes(font, "", goregular.TTF)
-	doc.AddUTF8FontFromBytes(font, "B", gobold.TTF)
+	w := &writer{Fpdf: doc, d: d, units: units, short: allShort(d, units), left: d.Min.X, top: d.Max.Y}
+	addFonts(doc, w.short)
 	doc.SetTitle(render.Letters(d.Title), true)
 	doc.SetCreator("Nexufix", true)
 	doc.SetCreationDate(created)
 	doc.SetModificationDate(created)
 	doc.SetCatalogSort(true)
-	return doc
+	return w
 }
 
 type writer struct {
 	*fpdf.Fpdf
 	d     *drawing.Drawing
 	units quantity.Units
+	short bool // one byte a letter
 	// The point of the drawing that is at the page's upper left corner.
 	left, top float64
 }
@@ -120,10 +116,10 @@ func (w *writer) text(t drawing.Text) {
 	if t.Strong {
 		weight = "B"
 	}
-	w.SetFont(font, weight, 10)
+	w.SetFont(family, weight, 10)
 	w.SetFontUnitSize(t.Height / 0.72)
 	w.SetTextColor(34, 34, 38)
-	text := render.Letters(t.Text.In(w.units))
+	text := w.letters(t.Text.In(w.units))
 	x, y := w.x(t.At.X), w.y(t.At.Y)
 	shift := 0.0
 	switch t.Anchor {

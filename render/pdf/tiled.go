@@ -11,7 +11,6 @@ import (
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
-	"nexufix/render"
 )
 
 // Papers are the sizes a drawing is tiled on, in millimetres, upright.
@@ -104,24 +103,24 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 	if err != nil {
 		return nil, err
 	}
-	doc := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, created)
+	w := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, units, created)
 	marks := Joins(d, tiles)
 	for i := range tiles {
 		t := &tiles[i]
-		doc.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
-		w := writer{doc, d, units, t.Left - margin, t.Top + margin}
-		doc.ClipRect(margin, margin, t.Wide, t.High, false)
+		w.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
+		w.left, w.top = t.Left-margin, t.Top+margin
+		w.ClipRect(margin, margin, t.Wide, t.High, false)
 		for j := range d.Items {
 			if t.mayShow(d.Items[j].Shape) {
 				w.item(&d.Items[j])
 			}
 		}
 		w.joins(marks, t)
-		doc.ClipEnd()
+		w.ClipEnd()
 		w.foot(t)
 	}
 	var out bytes.Buffer
-	err = doc.Output(&out)
+	err = w.Output(&out)
 	return out.Bytes(), err
 }
 
@@ -197,7 +196,7 @@ func (w *writer) joins(marks []drawing.Point, t *Tile) {
 		w.Line(x, y-5, x, y+5)
 		w.Circle(x, y, 2.5, "D")
 		w.SetTextColor(34, 34, 38)
-		w.SetFont(font, "", 10)
+		w.SetFont(family, "", 10)
 		w.SetFontUnitSize(2.4)
 		w.Text(x+3, y-1, fmt.Sprint(n+1)) // the same on every page that shows it
 	}
@@ -211,13 +210,13 @@ func (w *writer) foot(t *Tile) {
 	w.Rect(margin, margin, t.Wide, t.High, "D")
 	if !w.d.Warning.Empty() {
 		w.SetTextColor(160, 20, 20)
-		w.SetFont(font, "B", 10)
+		w.SetFont(family, "B", 10)
 		w.SetFontUnitSize(4)
-		w.Text(margin, margin-1.5, render.Letters(w.d.Warning.In(w.units)))
+		w.Text(margin, margin-1.5, w.letters(w.d.Warning.In(w.units)))
 	}
 	top := margin + t.High
 	w.SetTextColor(34, 34, 38)
-	w.SetFont(font, "", 10)
+	w.SetFont(family, "", 10)
 	w.SetFontUnitSize(3)
 	bar := func(y, long float64, name string) {
 		w.Line(margin, y, margin+long, y)
@@ -229,7 +228,7 @@ func (w *writer) foot(t *Tile) {
 	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
 	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num, t.Of, t.Row+1, t.Column+1))
 	w.SetFontUnitSize(2.5)
-	w.Text(margin, top+16, render.Letters(w.d.Title)+". Local codes and licensed practice decide.")
+	w.Text(margin, top+16, w.letters(w.d.Title)+". Local codes and licensed practice decide.")
 	// The sheet map.
 	cell := min(4.0, 12.0/float64(t.Rows), 30.0/float64(t.Columns))
 	x0 := margin + t.Wide - cell*float64(t.Columns)

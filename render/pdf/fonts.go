@@ -1,0 +1,190 @@
+package pdf
+
+import (
+	"bytes"
+	"compress/zlib"
+	"encoding/json"
+	"math"
+	"strings"
+	"sync"
+
+	"codeberg.org/go-pdf/fpdf"
+	"golang.org/x/image/font"
+	"golang.org/x/image/font/gofont/gobold"
+	"golang.org/x/image/font/gofont/goregular"
+	"golang.org/x/image/font/sfnt"
+	"golang.org/x/image/math/fixed"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+	"nexufix/render"
+)
+
+const family = "Go"
+
+// faces are the fonts that ship, by the style that the library knows them by.
+var faces = map[string][]byte{"": goregular.TTF, "B": gobold.TTF}
+
+// A font can stand in a PDF in two ways. With one byte a letter it has room for
+// 224 letters, is prepared once and costs nothing more; with two it has all of
+// its letters, and the library works a hundredth of a second on each document.
+// Nearly every sheet does with the letters of the first way: ASCII, those of
+// western Europe, and the signs of measures. upper are those above ASCII, from 0x80.
+var upper = []rune("−≥≤≈′″□→⅛⅜⅝⅞…–—‘’“”„•™€ŠšŽžŒœŸ‹›" +
+	"\u00a0¡¢£¤¥¦§¨©ª«¬\u00ad®¯°±²³´µ¶·¸¹º»¼½¾¿ÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖ×ØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõö÷øùúûüýþÿ")
+
+var byteOf = sync.OnceValue(func() map[rune]byte {
+	m := make(map[rune]byte, len(upper))
+	for i, r := range upper {
+		m[r] = byte(0x80 + i)
+	}
+	return m
+})
+
+// short is a text in one byte a letter; not ok when a letter has none.
+func short(s string) (text string, ok bool) {
+	out := make([]byte, 0, len(s))
+	for _, r := range s {
+		b, has := byteOf()[r]
+		if r < 0x7f {
+			b, has = byte(r), true
+		}
+		if !has {
+			return "", false
+		}
+		out = append(out, b)
+	}
+	return string(out), true
+}
+
+// allShort says whether every text of a drawing's sheets can be written in one
+// byte a letter.
+func allShort(d *drawing.Drawing, units quantity.Units) bool {
+	texts := []string{d.Title, d.Warning.In(units)}
+	for i := range d.Items {
+		if t, ok := d.Items[i].Shape.(drawing.Text); ok {
+			texts = append(texts, t.Text.In(units))
+		}
+	}
+	for _, s := range texts {
+		if _, ok := short(render.Letters(s)); !ok {
+			return false
+		}
+	}
+	return true
+}
+
+// letters is a text as the document's fonts take it.
+func (w *writer) letters(s string) string {
+	s = render.Letters(s)
+	if w.short {
+		s, _ = short(s)
+	}
+	return s
+}
+
+// prepared is a face with one byte a letter, as the library takes it: its
+// definition (ISO 32000-1, 9.6.3 and 9.8) as JSON, and the font file, packed.
+type prepared struct{ definition, file []byte }
+
+var shortFaces = sync.OnceValue(func() map[string]prepared {
+	out := map[string]prepared{}
+	for style, raw := range faces {
+		p, err := prepare(style, raw)
+		if err != nil {
+			panic("pdf: a font that ships cannot be used: " + err.Error())
+		}
+		out[style] = p
+	}
+	return out
+})
+
+func prepare(style string, raw []byte) (prepared, error) {
+	f, err := sfnt.Parse(raw)
+	if err != nil {
+		return prepared{}, err
+	}
+	var b sfnt.Buffer
+	em := fixed.I(1000) // the unit of widths in a PDF
+	round := func(x fixed.Int26_6) int { return int(math.Round(float64(x) / 64)) }
+	// glyph is a letter's width and its name in the font; letters that it lacks
+	// are drawn and named as those that a font has not.
+	glyph := func(r rune) (width int, name string, err error) {
+		index, err := f.GlyphIndex(&b, r)
+		if err != nil {
+			return 0, "", err
+		}
+		w, err := f.GlyphAdvance(&b, index, em, font.HintingNone)
+		if err != nil {
+			return 0, "", err
+		}
+		name, err = f.GlyphName(&b, index)
+		return round(w), name, err
+	}
+	widths := make([]int, 256)
+	names := []string{"128"}
+	for r := ' '; r < 0x7f; r++ {
+		if widths[r], _, err = glyph(r); err != nil {
+			return prepared{}, err
+		}
+	}
+	for i, r := range upper {
+		w, name, err := glyph(r)
+		if err != nil {
+			return prepared{}, err
+		}
+		widths[0x80+i], names = w, append(names, "/"+name)
+	}
+	missing, _, err := glyph(0xffff)
+	if err != nil {
+		return prepared{}, err
+	}
+	metrics, err := f.Metrics(&b, em, font.HintingNone)
+	if err != nil {
+		return prepared{}, err
+	}
+	box, err := f.Bounds(&b, em, font.HintingNone)
+	if err != nil {
+		return prepared{}, err
+	}
+	name, err := f.Name(&b, sfnt.NameIDPostScript)
+	if err != nil {
+		return prepared{}, err
+	}
+	stem := map[string]int{"": 70, "B": 120}[style] // as the library's own tool takes them
+	desc := fpdf.FontDescType{
+		Ascent: round(metrics.Ascent), Descent: -round(metrics.Descent), CapHeight: round(metrics.CapHeight), StemV: stem,
+		Flags: fpdf.FontFlagNonsymbolic, MissingWidth: missing,
+	}
+	// Up is positive in a PDF, down in x/image.
+	desc.FontBBox.Xmin, desc.FontBBox.Ymin = round(box.Min.X), -round(box.Max.Y)
+	desc.FontBBox.Xmax, desc.FontBBox.Ymax = round(box.Max.X), -round(box.Min.Y)
+	definition, err := json.Marshal(map[string]any{
+		"Tp": "TrueType", "Name": name, "Desc": desc, "Cw": widths, "Enc": "nexufix", "Diff": strings.Join(names, " "),
+		"File": name + ".z", "OriginalSize": len(raw),
+	})
+	if err != nil {
+		return prepared{}, err
+	}
+	var file bytes.Buffer
+	z, err := zlib.NewWriterLevel(&file, zlib.BestCompression)
+	if err != nil {
+		return prepared{}, err
+	}
+	if _, err := z.Write(raw); err != nil {
+		return prepared{}, err
+	}
+	return prepared{definition, file.Bytes()}, z.Close()
+}
+
+// addFonts gives a document the fonts that ship.
+func addFonts(doc *fpdf.Fpdf, inShort bool) {
+	for _, style := range []string{"", "B"} {
+		if inShort {
+			p := shortFaces()[style]
+			doc.AddFontFromBytes(family, style, p.definition, p.file)
+		} else {
+			doc.AddUTF8FontFromBytes(family, style, faces[style])
+		}
+	}
+}
