@@ -4,6 +4,7 @@
 package server
 
 import (
+	"compress/gzip"
 	"context"
 	"errors"
 	"log/slog"
@@ -67,7 +68,8 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts))
-	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{MinLength: 512, Skipper: func(c *echo.Context) bool {
+	// Answers are made for one question each: packing them fast matters more than tight.
+	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // served compressed already
 	}}))
 
