@@ -172,7 +172,7 @@ func (a *asked) bench() Bench {
 		Title:   a.display.Name() + " on " + a.bracket.Name,
 		Pairing: exchange.PairingOf(&p, a.units(), true),
 		Section: picture(template.Section(&p)), Back: picture(template.Back(&p)),
-		Walls: walls(a.bracket), Template: template.DrillTemplate(&p, template.Sheet{}) != nil,
+		Walls: walls(a.bracket), Template: template.HasTemplate(&p),
 		Used: -1, Others: []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
 	}

@@ -37,14 +37,21 @@ const (
 	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
 )
 
-// DrillTemplate draws the drilling template at 1:1, as seen facing the wall:
-// the origin is the wall plate's datum, of a run the first one's. It is nil for
-// a bracket without a wall plate or a pairing that does not hang.
-func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
+// HasTemplate says whether there is a drilling template: not for a bracket without a
+// wall plate, nor for a pairing that does not hang.
+func HasTemplate(p *fit.Pairing) bool {
 	plate := p.Bracket.WallPlate
-	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
+	return plate != nil && p.Hang != nil && len(plate.Holes) > 0
+}
+
+// DrillTemplate draws the drilling template at 1:1, as seen facing the wall:
+// the origin is the wall plate's datum, of a run the first one's. It is nil where
+// there is none, see [HasTemplate].
+func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
+	if !HasTemplate(p) {
 		return nil
 	}
+	plate := p.Bracket.WallPlate
 	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+clip(p.Display.Name(), 40)+" on "+clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {

@@ -4,7 +4,7 @@ package svg
 
 import (
 	"bytes"
-	"fmt"
+	"encoding/hex"
 	"html"
 	"strconv"
 
@@ -25,50 +25,62 @@ type Options struct {
 // style as class s-…, over plain presentation attributes that make the file
 // stand alone.
 func Write(d *drawing.Drawing, o Options) []byte {
-	w := writer{d: d, o: o}
-	fmt.Fprintf(&w.Buffer, `<svg xmlns="http://www.w3.org/2000/svg" width="%smm" height="%smm" viewBox="0 0 %s %s" role="img" font-family="Barlow, 'DejaVu Sans', Arial, sans-serif">`,
-		num(d.Width()), num(d.Height()), num(d.Width()), num(d.Height()))
+	w := writer{out: make([]byte, 0, 16<<10), d: d, o: o}
+	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" width="`, num(d.Width()), `mm" height="`, num(d.Height()), `mm" viewBox="0 0 `, num(d.Width()), " ", num(d.Height()),
+		`" role="img" font-family="Barlow, 'DejaVu Sans', Arial, sans-serif">`)
 	w.element("title", d.Title)
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
-	w.WriteString("</svg>\n")
-	return w.Bytes()
+	w.raw("</svg>\n")
+	return w.out
 }
 
+// writer appends to what is written so far: a page takes some thousand figures.
 type writer struct {
-	bytes.Buffer
-	d *drawing.Drawing
-	o Options
+	out []byte
+	d   *drawing.Drawing
+	o   Options
+}
+
+// num is a coordinate, written to a thousandth of a millimetre.
+type num float64
+
+// raw writes texts as they are, and coordinates.
+func (w *writer) raw(parts ...any) {
+	for _, p := range parts {
+		switch p := p.(type) {
+		case string:
+			w.out = append(w.out, p...)
+		case num:
+			w.num(p)
+		}
+	}
+}
+
+func (w *writer) num(f num) {
+	begin := len(w.out)
+	w.out = strconv.AppendFloat(w.out, float64(f), 'f', 3, 64)
+	w.out = bytes.TrimRight(w.out, "0")
+	w.out = bytes.TrimSuffix(w.out, []byte("."))
+	if string(w.out[begin:]) == "-0" {
+		w.out = append(w.out[:begin], '0')
+	}
 }
 
 func (w *writer) element(name, text string) {
-	fmt.Fprintf(&w.Buffer, "<%s>%s</%s>", name, html.EscapeString(text), name)
+	w.raw("<", name, ">", html.EscapeString(text), "</", name, ">")
 }
 
-// num writes a coordinate to a thousandth of a millimetre.
-func num(f float64) string {
-	s := strconv.FormatFloat(f, 'f', 3, 64)
-	for s[len(s)-1] == '0' {
-		s = s[:len(s)-1]
-	}
-	if s[len(s)-1] == '.' {
-		s = s[:len(s)-1]
-	}
-	if s == "-0" {
-		return "0"
-	}
-	return s
-}
+func (w *writer) x(x float64) num { return num(x - w.d.Min.X) }
+func (w *writer) y(y float64) num { return num(w.d.Max.Y - y) }
 
-func (w *writer) x(x float64) float64 { return x - w.d.Min.X }
-func (w *writer) y(y float64) float64 { return w.d.Max.Y - y }
-
+// colour is an ink as SVG writes it.
 func colour(i render.Ink) string {
 	if i == nil {
 		return "none"
 	}
-	return fmt.Sprintf("#%02x%02x%02x", i[0], i[1], i[2])
+	return "#" + hex.EncodeToString(i[:])
 }
 
 func (w *writer) item(i *drawing.Item) {
@@ -76,7 +88,7 @@ func (w *writer) item(i *drawing.Item) {
 	case drawing.Text:
 		w.text(i, s)
 	case drawing.Circle:
-		fmt.Fprintf(&w.Buffer, `<circle cx="%s" cy="%s" r="%s"`, num(w.x(s.Center.X)), num(w.y(s.Center.Y)), num(s.Radius))
+		w.raw(`<circle cx="`, w.x(s.Center.X), `" cy="`, w.y(s.Center.Y), `" r="`, num(s.Radius), `"`)
 		w.close(i, "circle", true)
 	case drawing.Line:
 		w.points("polyline", s.Points)
@@ -88,16 +100,16 @@ func (w *writer) item(i *drawing.Item) {
 }
 
 func (w *writer) points(name string, points []drawing.Point) {
-	fmt.Fprintf(&w.Buffer, `<%s points="`, name)
+	w.raw("<", name, ` points="`)
 	for n, p := range points {
 		if n > 0 {
-			w.WriteByte(' ')
+			w.raw(" ")
 		}
-		w.WriteString(num(w.x(p.X)))
-		w.WriteByte(',')
-		w.WriteString(num(w.y(p.Y)))
+		w.num(w.x(p.X))
+		w.out = append(w.out, ',')
+		w.num(w.y(p.Y))
 	}
-	w.WriteByte('"')
+	w.raw(`"`)
 }
 
 // close writes an element's pen, tag and title.
@@ -107,43 +119,39 @@ func (w *writer) close(i *drawing.Item, name string, filled bool) {
 	if filled {
 		fill = colour(pen.Fill)
 	}
-	fmt.Fprintf(&w.Buffer, ` fill="%s" stroke="%s" stroke-width="%s"`, fill, colour(pen.Stroke), num(pen.Width*w.d.Pen))
+	w.raw(` fill="`, fill, `" stroke="`, colour(pen.Stroke), `" stroke-width="`, num(pen.Width*w.d.Pen), `"`)
 	if pen.Dash != nil {
-		w.WriteString(` stroke-dasharray="`)
+		w.raw(` stroke-dasharray="`)
 		for n, x := range pen.Dash {
 			if n > 0 {
-				w.WriteByte(' ')
+				w.raw(" ")
 			}
-			w.WriteString(num(x * w.d.Pen))
+			w.num(num(x * w.d.Pen))
 		}
-		w.WriteByte('"')
+		w.raw(`"`)
 	}
-	w.mark(i)
+	w.raw(` class="s-`, string(i.Style), `" data-tag="`, html.EscapeString(i.Tag), `"`)
 	if i.Title.Empty() {
-		w.WriteString("/>")
+		w.raw("/>")
 		return
 	}
-	w.WriteByte('>')
+	w.raw(">")
 	w.element("title", i.Title.In(w.o.Units))
-	fmt.Fprintf(&w.Buffer, "</%s>", name)
-}
-
-func (w *writer) mark(i *drawing.Item) {
-	fmt.Fprintf(&w.Buffer, ` class="s-%s" data-tag="%s"`, i.Style, html.EscapeString(i.Tag))
+	w.raw("</", name, ">")
 }
 
 // text writes a line of text; capitals are about 0.7 of the font's size.
 func (w *writer) text(i *drawing.Item, t drawing.Text) {
 	one := func(u quantity.Units, class string) {
-		x, y := num(w.x(t.At.X)), num(w.y(t.At.Y))
-		fmt.Fprintf(&w.Buffer, `<text x="%s" y="%s" font-size="%s" text-anchor="%s" fill="#222226"`, x, y, num(t.Height/0.7), t.Anchor)
+		x, y := w.x(t.At.X), w.y(t.At.Y)
+		w.raw(`<text x="`, x, `" y="`, y, `" font-size="`, num(t.Height/0.7), `" text-anchor="`, string(t.Anchor), `" fill="#222226"`)
 		if t.Strong {
-			w.WriteString(` font-weight="600"`)
+			w.raw(` font-weight="600"`)
 		}
 		if t.Angle != 0 {
-			fmt.Fprintf(&w.Buffer, ` transform="rotate(%s %s %s)"`, num(-t.Angle), x, y)
+			w.raw(` transform="rotate(`, num(-t.Angle), " ", x, " ", y, `)"`)
 		}
-		fmt.Fprintf(&w.Buffer, ` class="s-text%s" data-tag="%s">%s</text>`, class, html.EscapeString(i.Tag), html.EscapeString(t.Text.In(u)))
+		w.raw(` class="s-text`, class, `" data-tag="`, html.EscapeString(i.Tag), `">`, html.EscapeString(t.Text.In(u)), "</text>")
 	}
 	if !w.o.Both {
 		one(w.o.Units, "")

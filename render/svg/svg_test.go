@@ -97,8 +97,9 @@ func TestMarkupIsEscaped(t *testing.T) {
 
 func TestNum(t *testing.T) {
 	for f, want := range map[float64]string{0: "0", -0.0001: "0", 1.5: "1.5", 100: "100", -2.12345: "-2.123"} {
-		if got := num(f); got != want {
-			t.Errorf("%g: %s, want %s", f, got, want)
+		w := writer{out: []byte("x=")}
+		if w.num(num(f)); string(w.out) != "x="+want {
+			t.Errorf("%g: %s, want %s", f, w.out, want)
 		}
 	}
 }
