@@ -52,7 +52,7 @@ func ReadValue(document map[string]any) (*Contents, error) {
 	}
 	r := reader{&problems}
 	r.origins(n)
-	r.value(n, reflect.ValueOf(&d).Elem(), "", "")
+	r.value(n, reflect.ValueOf(&d).Elem(), "", noLimits)
 	if err := problems.or(); err != nil {
 		return nil, err
 	}
@@ -68,7 +68,7 @@ func readInto(raw []byte, to any) error {
 	}
 	r := reader{&problems}
 	r.origins(n)
-	r.value(n, reflect.ValueOf(to).Elem(), "", "")
+	r.value(n, reflect.ValueOf(to).Elem(), "", noLimits)
 	return problems.or()
 }
 
@@ -132,7 +132,7 @@ func (n *node) figure(t reflect.Type, path string) (string, bool) {
 		if t.Kind() != reflect.Struct {
 			return "", false
 		}
-		of := fields(t)
+		of := shapeOf(t).fields
 		at := slices.IndexFunc(of, func(f field) bool { return step == f.name || f.alias != "" && step == f.alias })
 		if at < 0 {
 			return "", false

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"fmt"
+	"strconv"
 	"strings"
 )
 
@@ -86,7 +87,7 @@ func join(path, name string) string {
 	return path + "." + name
 }
 
-func index(path string, i int) string { return fmt.Sprintf("%s[%d]", path, i) }
+func index(path string, i int) string { return path + "[" + strconv.Itoa(i) + "]" }
 
 // quote shows a piece of the input in a message: short, and on one line.
 func quote(s string) string {

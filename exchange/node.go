@@ -9,6 +9,8 @@ import (
 	"maps"
 	"slices"
 	"unicode/utf8"
+
+	"github.com/go-json-experiment/json/jsontext"
 )
 
 // kind is the kind of a JSON value.
@@ -99,19 +101,24 @@ func parseJSON(raw []byte, problems *Problems) *node {
 		problems.add("", "a JSON document", "the file is empty")
 		return nil
 	}
-	d := json.NewDecoder(bytes.NewReader(raw))
-	d.UseNumber()
-	p := parser{d: d, problems: problems}
+	// Names that stand twice are told with their paths, below.
+	d := jsontext.NewDecoder(bytes.NewBuffer(raw), jsontext.AllowDuplicateNames(true))
+	p := parser{d: d, problems: problems, names: map[string]string{}}
 	n, err := p.value(nil, 0)
 	if err == nil {
-		if _, err = d.Token(); err == nil {
+		if _, err = d.ReadToken(); err == nil {
 			err = errors.New("there is more after the end of the document")
 		} else if errors.Is(err, io.EOF) {
 			err = nil
 		}
 	}
 	if err != nil {
-		line, column := whereIn(raw, d.InputOffset())
+		offset := d.InputOffset()
+		var wrong *jsontext.SyntacticError
+		if errors.As(err, &wrong) {
+			offset, err = wrong.ByteOffset, wrong.Err
+		}
+		line, column := whereIn(raw, offset)
 		problems.add("", "one JSON document", "line %d, column %d: %s", line, column, plain(err))
 		return nil
 	}
@@ -134,9 +141,10 @@ func whereIn(raw []byte, offset int64) (line, column int) {
 
 // parser reads a document's values.
 type parser struct {
-	d        *json.Decoder
+	d        *jsontext.Decoder
 	problems *Problems
 	values   int
+	names    map[string]string // each name once, however often it stands
 }
 
 // where is a value's place: a name or an index in what it is in.
@@ -164,22 +172,21 @@ func (p *parser) value(at *where, depth int) (node, error) {
 	if p.values++; p.values > maxValues {
 		return node{}, fmt.Errorf("there are more than %d values", maxValues)
 	}
-	token, err := p.d.Token()
+	token, err := p.d.ReadToken()
 	if err != nil {
 		return node{}, err
 	}
-	switch v := token.(type) {
-	case json.Delim:
-		if v == '[' {
-			return p.list(at, depth)
-		}
+	switch token.Kind() {
+	case '[':
+		return p.list(at, depth)
+	case '{':
 		return p.object(at, depth)
-	case string:
-		return node{kind: text, text: v}, nil
-	case json.Number:
-		return node{kind: number, text: v.String()}, nil
-	case bool:
-		return node{kind: boolean, text: fmt.Sprint(v)}, nil
+	case '"':
+		return node{kind: text, text: token.String()}, nil
+	case '0':
+		return node{kind: number, text: token.String()}, nil
+	case 't', 'f':
+		return node{kind: boolean, text: token.String()}, nil
 	}
 	return node{}, nil
 }
@@ -187,7 +194,7 @@ func (p *parser) value(at *where, depth int) (node, error) {
 func (p *parser) list(at *where, depth int) (node, error) {
 	var in inside
 	here := where{in: at}
-	for p.d.More() {
+	for p.d.PeekKind() != ']' {
 		if len(in.items) == maxItems {
 			return node{}, fmt.Errorf("a list has more than %d entries", maxItems)
 		}
@@ -198,36 +205,63 @@ func (p *parser) list(at *where, depth int) (node, error) {
 		}
 		in.items = append(in.items, item)
 	}
-	_, err := p.d.Token()
+	_, err := p.d.ReadToken()
 	return node{kind: list, in: &in}, err
 }
 
+// fewNames is how many names of an object are told apart without a map.
+const fewNames = 30
+
 func (p *parser) object(at *where, depth int) (node, error) {
 	var in inside
-	seen := map[string]bool{}
-	for n := 0; p.d.More(); n++ {
+	var seen map[string]bool
+	for n := 0; p.d.PeekKind() != '}'; n++ {
 		if n == maxMembers {
 			return node{}, fmt.Errorf("an object has more than %d names", maxMembers)
 		}
-		token, err := p.d.Token()
+		name, err := p.name()
 		if err != nil {
 			return node{}, err
 		}
-		name, _ := token.(string)
 		here := where{in: at, name: name}
 		value, err := p.value(&here, depth+1)
 		if err != nil {
 			return node{}, err
 		}
-		if seen[name] {
+		if seen == nil && len(in.names) == fewNames {
+			seen = map[string]bool{}
+			for _, name := range in.names {
+				seen[name] = true
+			}
+		}
+		if seen[name] || seen == nil && slices.Contains(in.names, name) {
 			p.problems.add(here.path(), "each name once", "stands twice in the same object")
 			continue
 		}
-		seen[name] = true
+		if seen != nil {
+			seen[name] = true
+		}
 		in.items, in.names = append(in.items, value), append(in.names, name)
 	}
-	_, err := p.d.Token()
+	_, err := p.d.ReadToken()
 	return node{kind: object, in: &in}, err
+}
+
+// name reads the name of an object's member.
+func (p *parser) name() (string, error) {
+	raw, err := p.d.ReadValue()
+	if err != nil {
+		return "", err
+	}
+	if name, known := p.names[string(raw)]; known {
+		return name, nil
+	}
+	name, err := jsontext.AppendUnquote(nil, raw)
+	if err != nil {
+		return "", err
+	}
+	p.names[string(raw)] = string(name)
+	return string(name), nil
 }
 
 // nodeOf makes a node of JSON's own values.

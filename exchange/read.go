@@ -2,9 +2,7 @@ package exchange
 
 import (
 	"fmt"
-	"math"
 	"reflect"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -49,15 +47,33 @@ type field struct {
 	name     string
 	alias    string // the name without its unit, for text; "" when there is none
 	required bool
-	tag      reflect.StructTag
+	limits   *limits
 }
 
-var fieldsOf sync.Map // reflect.Type → []field: what the tags say, read once
+// shape is what a format struct's tags say, read once.
+type shape struct {
+	fields []field
+	known  map[string]bool // names and aliases
+}
 
-func fields(t reflect.Type) []field {
-	if f, ok := fieldsOf.Load(t); ok {
-		return f.([]field)
+var shapes sync.Map // reflect.Type → *shape
+
+func shapeOf(t reflect.Type) *shape {
+	if s, ok := shapes.Load(t); ok {
+		return s.(*shape)
 	}
+	s := &shape{fields: fieldsOf(t), known: map[string]bool{}}
+	for _, f := range s.fields {
+		s.known[f.name] = true
+		if f.alias != "" {
+			s.known[f.alias] = true
+		}
+	}
+	shapes.Store(t, s)
+	return s
+}
+
+func fieldsOf(t reflect.Type) []field {
 	var out []field
 	for i := range t.NumField() {
 		f := t.Field(i)
@@ -73,14 +89,13 @@ func fields(t reflect.Type) []field {
 		if m, ok := measures[inner]; ok && m.suffix != "" && strings.HasSuffix(name, m.suffix) {
 			alias = strings.TrimSuffix(name, m.suffix)
 		}
-		out = append(out, field{i, name, alias, f.Tag.Get("required") == "true", f.Tag})
+		out = append(out, field{i, name, alias, f.Tag.Get("required") == "true", limitsOf(f.Tag, f.Type)})
 	}
-	fieldsOf.Store(t, out)
 	return out
 }
 
-// value reads n into v. The tag holds the limits of the field v is in.
-func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.StructTag) {
+// value reads n into v, within the limits of the field v is in.
+func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
 	if n.kind == null {
 		r.problems.add(path, "leave the field out when it is not known", "null")
 		return
@@ -89,31 +104,31 @@ func (r *reader) value(n *node, v reflect.Value, path string, tag reflect.Struct
 		n = &node{kind: list, in: &inside{items: []node{*n}}}
 	}
 	if m, ok := measures[v.Type()]; ok {
-		r.measure(n, v, path, tag, m, m.suffix == "" || strings.HasSuffix(path, m.suffix) || strings.HasSuffix(path, "]"))
+		r.measure(n, v, path, of, m, m.suffix == "" || strings.HasSuffix(path, m.suffix) || strings.HasSuffix(path, "]"))
 		return
 	}
 	switch v.Kind() {
 	case reflect.Pointer:
 		v.Set(reflect.New(v.Type().Elem()))
-		r.value(n, v.Elem(), path, tag)
+		r.value(n, v.Elem(), path, of)
 	case reflect.Struct:
 		r.object(n, v, path)
 	case reflect.Slice:
-		r.list(n, v, path, tag)
+		r.list(n, v, path, of)
 	case reflect.Array:
 		if n.kind != list || len(n.items()) != v.Len() {
 			r.problems.add(path, fmt.Sprintf("a list of %d numbers", v.Len()), "%s", r.count(n))
 			return
 		}
 		for i := range v.Len() {
-			r.value(&n.in.items[i], v.Index(i), index(path, i), tag)
+			r.value(&n.in.items[i], v.Index(i), index(path, i), of)
 		}
 	case reflect.Map:
-		r.table(n, v, path, tag)
+		r.table(n, v, path, of)
 	case reflect.String:
-		r.text(n, v, path, tag)
+		r.text(n, v, path, of)
 	case reflect.Int:
-		r.integer(n, v, path, tag)
+		r.integer(n, v, path, of)
 	case reflect.Bool:
 		if n.kind != boolean {
 			r.problems.add(path, "true or false", "%s", n.describe())
@@ -137,28 +152,26 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 		r.problems.add(path, "an object", "%s", n.describe())
 		return
 	}
-	known := map[string]bool{}
-	for _, f := range fields(v.Type()) {
-		known[f.name] = true
-		got, at := n.member(f.name), join(path, f.name)
+	shape := shapeOf(v.Type())
+	for _, f := range shape.fields {
+		got, name := n.member(f.name), f.name
 		if f.alias != "" {
-			known[f.alias] = true
 			if alias := n.member(f.alias); alias != nil {
 				if got != nil {
 					r.problems.add(join(path, f.alias), "only one of them", "%s and %s are both given", f.alias, f.name)
 				}
-				got, at = alias, join(path, f.alias)
+				got, name = alias, f.alias
 			}
 		}
 		switch {
 		case got != nil:
-			r.value(got, v.Field(f.index), at, f.tag)
+			r.value(got, v.Field(f.index), join(path, name), f.limits)
 		case f.required:
-			r.problems.add(at, r.allowedOf(v.Field(f.index).Type(), f.tag, ""), "is missing")
+			r.problems.add(join(path, name), r.allowedOf(v.Field(f.index).Type(), f.limits, ""), "is missing")
 		}
 	}
 	for _, name := range n.names() {
-		if !known[name] && !r.problems.full() {
+		if !shape.known[name] && !r.problems.full() {
 			r.problems.add(join(path, name), strings.Join(names(v.Type()), ", "), "is not a field of the format")
 		}
 	}
@@ -166,20 +179,19 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 
 func names(t reflect.Type) []string {
 	var out []string
-	for _, f := range fields(t) {
+	for _, f := range shapeOf(t).fields {
 		out = append(out, f.name)
 	}
 	return out
 }
 
-func (r *reader) list(n *node, v reflect.Value, path string, tag reflect.StructTag) {
+func (r *reader) list(n *node, v reflect.Value, path string, of *limits) {
 	if n.kind != list {
 		r.problems.add(path, "a list", "%s", n.describe())
 		return
 	}
-	least, most := limit(tag, "minItems", 0), limit(tag, "maxItems", maxItems)
-	if len(n.items()) < least || len(n.items()) > most {
-		allowed := fmt.Sprintf("%d to %d entries", least, most)
+	if len(n.items()) < of.minItems || len(n.items()) > of.maxItems {
+		allowed := fmt.Sprintf("%d to %d entries", of.minItems, of.maxItems)
 		found := fmt.Sprintf("a list of %d", len(n.items()))
 		if len(n.items()) == 0 {
 			found = "an empty list"
@@ -189,17 +201,17 @@ func (r *reader) list(n *node, v reflect.Value, path string, tag reflect.StructT
 	}
 	v.Set(reflect.MakeSlice(v.Type(), len(n.items()), len(n.items())))
 	for i := range n.items() {
-		r.value(&n.in.items[i], v.Index(i), index(path, i), tag)
+		r.value(&n.in.items[i], v.Index(i), index(path, i), of)
 	}
 }
 
-func (r *reader) table(n *node, v reflect.Value, path string, tag reflect.StructTag) {
+func (r *reader) table(n *node, v reflect.Value, path string, of *limits) {
 	if n.kind != object {
 		r.problems.add(path, "an object", "%s", n.describe())
 		return
 	}
 	v.Set(reflect.MakeMap(v.Type()))
-	keys := choices(v.Type().Key(), "")
+	keys := choices(v.Type().Key(), noLimits)
 	for i, name := range n.names() {
 		at := join(path, name)
 		if keys != nil && !slices.Contains(keys, name) {
@@ -211,37 +223,25 @@ func (r *reader) table(n *node, v reflect.Value, path string, tag reflect.Struct
 			continue
 		}
 		item := reflect.New(v.Type().Elem()).Elem()
-		r.value(&n.in.items[i], item, at, tag)
+		r.value(&n.in.items[i], item, at, of)
 		v.SetMapIndex(reflect.ValueOf(name).Convert(v.Type().Key()), item)
 	}
 }
 
-var patterns sync.Map // pattern text → *regexp.Regexp
-
-func matches(pattern, s string) bool {
-	re, ok := patterns.Load(pattern)
-	if !ok {
-		re, _ = patterns.LoadOrStore(pattern, regexp.MustCompile(pattern))
-	}
-	return re.(*regexp.Regexp).MatchString(s)
-}
-
-func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructTag) {
-	allowed := func() string { return r.allowedOf(v.Type(), tag, "a text") }
+func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
+	allowed := func() string { return r.allowedOf(v.Type(), of, "a text") }
 	if n.kind != text {
 		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
-	most := limit(tag, "maxLength", 200)
-	switch enum := choices(v.Type(), tag); {
-	case enum != nil && !slices.Contains(enum, n.text),
-		tag.Get("pattern") != "" && !matches(tag.Get("pattern"), n.text):
+	switch enum := choices(v.Type(), of); {
+	case enum != nil && !slices.Contains(enum, n.text), of.pattern != nil && !of.pattern.MatchString(n.text):
 		r.problems.add(path, allowed(), "%s", quote(n.text))
-	case utf8.RuneCountInString(n.text) > most:
-		r.problems.add(path, fmt.Sprintf("at most %d characters", most), "%d characters", utf8.RuneCountInString(n.text))
+	case utf8.RuneCountInString(n.text) > of.maxLength:
+		r.problems.add(path, fmt.Sprintf("at most %d characters", of.maxLength), "%d characters", utf8.RuneCountInString(n.text))
 	case strings.ContainsFunc(n.text, noText):
 		r.problems.add(path, "text without control characters", "%s", quote(n.text))
-	case tag.Get("required") == "true" && tag.Get("empty") != "ok" && strings.TrimSpace(n.text) == "":
+	case of.filled && strings.TrimSpace(n.text) == "":
 		r.problems.add(path, allowed(), "an empty text")
 	default:
 		v.SetString(n.text)
@@ -252,17 +252,15 @@ func (r *reader) text(n *node, v reflect.Value, path string, tag reflect.StructT
 // control character.
 func noText(r rune) bool { return unicode.IsControl(r) || r == 0xfffe || r == 0xffff }
 
-func (r *reader) integer(n *node, v reflect.Value, path string, tag reflect.StructTag) {
-	allowed := r.allowed(tag, "a whole number")
+func (r *reader) integer(n *node, v reflect.Value, path string, of *limits) {
+	allowed := func() string { return r.allowed(of, "a whole number") }
 	i, err := strconv.Atoi(n.text)
 	if n.kind != number || err != nil {
-		r.problems.add(path, allowed, "%s", n.describe())
+		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
-	enum := tag.Get("enum")
-	if i < limit(tag, "minimum", -1_000_000_000) || i > limit(tag, "maximum", 1_000_000_000) ||
-		enum != "" && !slices.Contains(strings.Split(enum, ","), n.text) {
-		r.problems.add(path, allowed, "%d", i)
+	if i < of.least || i > of.most || of.enum != nil && !slices.Contains(of.enum, n.text) {
+		r.problems.add(path, allowed(), "%d", i)
 		return
 	}
 	v.SetInt(int64(i))
@@ -270,8 +268,8 @@ func (r *reader) integer(n *node, v reflect.Value, path string, tag reflect.Stru
 
 // measure reads a quantity: a number in the field with the unit in its name,
 // a text in the one without.
-func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.StructTag, m measure, named bool) {
-	allowed := func() string { return r.allowed(tag, "a number"+map[bool]string{true: " of" + m.unit}[m.unit != ""]) }
+func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m measure, named bool) {
+	allowed := func() string { return r.allowed(of, "a number"+map[bool]string{true: " of" + m.unit}[m.unit != ""]) }
 	var got int64
 	var err error
 	switch {
@@ -297,7 +295,7 @@ func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.Stru
 	if step := m.perOne / 1_000_000; step > 1 { // as it will be written
 		got = int64(quantity.Length(got).Round(quantity.Length(step)))
 	}
-	if lo, hi := bounds(tag, m); got < lo || got > hi {
+	if got < of.lo || got > of.hi {
 		r.problems.add(path, allowed(), "%s%s", quantity.FormatDecimal(got, places(m)), m.unit)
 		return
 	}
@@ -307,119 +305,3 @@ func (r *reader) measure(n *node, v reflect.Value, path string, tag reflect.Stru
 func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }
 
 func places(m measure) int { return len(strconv.FormatInt(m.perOne, 10)) - 1 }
-
-// bounds are the least and the most that a tag allows, in integer units.
-func bounds(tag reflect.StructTag, m measure) (lo, hi int64) {
-	key := boundsKey{tag, m.suffix}
-	if known, ok := knownBounds.Load(key); ok {
-		b := known.([2]int64)
-		return b[0], b[1]
-	}
-	lo, hi = math.MinInt64, math.MaxInt64
-	if n, ok := bound(tag, "minimum", m); ok {
-		lo = n
-	}
-	if n, ok := bound(tag, "exclusiveMinimum", m); ok {
-		lo = max(lo, n+1)
-	}
-	if n, ok := bound(tag, "maximum", m); ok {
-		hi = n
-	}
-	knownBounds.Store(key, [2]int64{lo, hi})
-	return lo, hi
-}
-
-type boundsKey struct {
-	tag    reflect.StructTag
-	suffix string
-}
-
-var knownBounds sync.Map // boundsKey → [2]int64: what the tags say, read once
-
-// bound is a limit from a tag in integer units.
-func bound(tag reflect.StructTag, name string, m measure) (int64, bool) {
-	s, ok := tag.Lookup(name)
-	if !ok {
-		return 0, false
-	}
-	n, err := quantity.Decimal(s, m.perOne)
-	if err != nil {
-		panic("exchange: bad tag " + name + ": " + s) // a mistake in the format's structs
-	}
-	return n, true
-}
-
-func limit(tag reflect.StructTag, name string, fallback int) int {
-	if n, err := strconv.Atoi(tag.Get(name)); err == nil {
-		return n
-	}
-	return fallback
-}
-
-type choicesKey struct {
-	t    reflect.Type
-	enum string
-}
-
-var knownChoices sync.Map // choicesKey → []string
-
-// choices are the texts that a field can have: of its tag, else of its type;
-// nil for any.
-func choices(t reflect.Type, tag reflect.StructTag) []string {
-	key := choicesKey{t, tag.Get("enum")}
-	if known, ok := knownChoices.Load(key); ok {
-		return known.([]string)
-	}
-	list := choicesOf(t, tag)
-	knownChoices.Store(key, list)
-	return list
-}
-
-func choicesOf(t reflect.Type, tag reflect.StructTag) []string {
-	if e := tag.Get("enum"); e != "" {
-		return strings.Split(e, ",")
-	}
-	named, ok := reflect.Zero(t).Interface().(interface{ Enum() []any })
-	if !ok {
-		return nil
-	}
-	var out []string
-	for _, x := range named.Enum() {
-		out = append(out, fmt.Sprint(x))
-	}
-	return out
-}
-
-// allowedOf says in words what a field of a type allows.
-func (r *reader) allowedOf(t reflect.Type, tag reflect.StructTag, what string) string {
-	if t.Kind() == reflect.String && tag.Get("enum") == "" {
-		if list := choices(t, ""); list != nil {
-			return strings.Join(list, ", ")
-		}
-	}
-	return r.allowed(tag, what)
-}
-
-// allowed says in words what a field's tag allows.
-func (r *reader) allowed(tag reflect.StructTag, what string) string {
-	if e := tag.Get("enum"); e != "" {
-		return strings.ReplaceAll(e, ",", ", ")
-	}
-	if d := tag.Get("patternText"); d != "" {
-		return d
-	}
-	var parts []string
-	if what != "" {
-		parts = append(parts, what)
-	}
-	if s := tag.Get("exclusiveMinimum"); s != "" {
-		parts = append(parts, "more than "+s)
-	}
-	if s := tag.Get("minimum"); s != "" {
-		parts = append(parts, "at least "+s)
-	}
-	if s := tag.Get("maximum"); s != "" {
-		parts = append(parts, "at most "+s)
-	}
-	return strings.Join(parts, ", ")
-}

@@ -442,7 +442,7 @@ func TestEveryFigureIsTakenAway(t *testing.T) {
 			return
 		}
 		seen[ty] = true
-		for _, f := range fields(ty) {
+		for _, f := range shapeOf(ty).fields {
 			path := join(at, f.name)
 			if !strings.Contains(raw, fmt.Sprintf("%q:", f.name)) {
 				t.Errorf("no document has %s", path)

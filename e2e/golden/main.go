@@ -254,9 +254,8 @@ func ofServer(program, data, out string) ([]byte, error) {
 	if err := json.Unmarshal(demo, &all); err != nil {
 		return nil, err
 	}
-	for name, path := range map[string]string{"matrix": "/api/matrix", "matrix.csv": "/api/matrix.csv", "displays.csv": "/api/export/displays", "brackets.csv": "/api/export/brackets",
-		"kit.csv": "/api/export/kit", "catalogue.json": "/api/catalogue", "openapi.json": "/api/openapi.json", "alike.json": "/api/duplicates", "policies.json": "/api/policies"} {
-		if _, err := fetch(name, path, ""); err != nil {
+	for _, path := range []string{"matrix", "matrix.csv", "export/displays", "export/brackets", "export/kit", "catalogue", "openapi.json", "duplicates", "policies"} {
+		if _, err := fetch(strings.ReplaceAll(path, "/", "-"), "/api/"+path, ""); err != nil {
 			return nil, err
 		}
 	}

@@ -1,0 +1,134 @@
+package exchange
+
+import (
+	"fmt"
+	"math"
+	"reflect"
+	"regexp"
+	"strconv"
+	"strings"
+	"sync"
+
+	"nexufix/core/quantity"
+)
+
+// limits are what a field's tag allows, read once.
+type limits struct {
+	tag                           reflect.StructTag
+	minItems, maxItems, maxLength int
+	least, most                   int   // of a whole number
+	lo, hi                        int64 // of a quantity, in its integer units
+	enum                          []string
+	pattern                       *regexp.Regexp
+	filled                        bool // a text that is required, and may not be empty
+}
+
+// noLimits are those of what has no tag.
+var noLimits = limitsOf("", reflect.TypeFor[string]())
+
+func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
+	number := func(name string, fallback int) int {
+		if n, err := strconv.Atoi(tag.Get(name)); err == nil {
+			return n
+		}
+		return fallback
+	}
+	l := &limits{
+		tag: tag, minItems: number("minItems", 0), maxItems: number("maxItems", maxItems), maxLength: number("maxLength", 200),
+		least: number("minimum", -1_000_000_000), most: number("maximum", 1_000_000_000), lo: math.MinInt64, hi: math.MaxInt64,
+		filled: tag.Get("required") == "true" && tag.Get("empty") != "ok",
+	}
+	if e := tag.Get("enum"); e != "" {
+		l.enum = strings.Split(e, ",")
+	}
+	if p := tag.Get("pattern"); p != "" {
+		l.pattern = regexp.MustCompile(p)
+	}
+	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice || t.Kind() == reflect.Array || t.Kind() == reflect.Map {
+		t = t.Elem()
+	}
+	if m, ok := measures[t]; ok {
+		l.bounds(m)
+	}
+	return l
+}
+
+// bounds reads the least and the most of a quantity.
+func (l *limits) bounds(m measure) {
+	bound := func(name string) (int64, bool) {
+		s, ok := l.tag.Lookup(name)
+		if !ok {
+			return 0, false
+		}
+		n, err := quantity.Decimal(s, m.perOne)
+		if err != nil {
+			panic("exchange: bad tag " + name + ": " + s) // a mistake in the format's structs
+		}
+		return n, true
+	}
+	if n, ok := bound("minimum"); ok {
+		l.lo = n
+	}
+	if n, ok := bound("exclusiveMinimum"); ok {
+		l.lo = max(l.lo, n+1)
+	}
+	if n, ok := bound("maximum"); ok {
+		l.hi = n
+	}
+}
+
+var enums sync.Map // reflect.Type → []string: the texts of a type that names them
+
+// choices are the texts that a field can have: of its tag, else of its type;
+// nil for any.
+func choices(t reflect.Type, of *limits) []string {
+	if of.enum != nil {
+		return of.enum
+	}
+	if known, ok := enums.Load(t); ok {
+		return known.([]string)
+	}
+	var out []string
+	if named, ok := reflect.Zero(t).Interface().(interface{ Enum() []any }); ok {
+		for _, x := range named.Enum() {
+			out = append(out, fmt.Sprint(x))
+		}
+	}
+	enums.Store(t, out)
+	return out
+}
+
+// allowedOf says in words what a field of a type allows.
+func (r *reader) allowedOf(t reflect.Type, of *limits, what string) string {
+	if t.Kind() == reflect.String && of.enum == nil {
+		if list := choices(t, noLimits); list != nil {
+			return strings.Join(list, ", ")
+		}
+	}
+	return r.allowed(of, what)
+}
+
+// allowed says in words what a field's tag allows.
+func (r *reader) allowed(of *limits, what string) string {
+	tag := of.tag
+	if e := tag.Get("enum"); e != "" {
+		return strings.ReplaceAll(e, ",", ", ")
+	}
+	if d := tag.Get("patternText"); d != "" {
+		return d
+	}
+	var parts []string
+	if what != "" {
+		parts = append(parts, what)
+	}
+	if s := tag.Get("exclusiveMinimum"); s != "" {
+		parts = append(parts, "more than "+s)
+	}
+	if s := tag.Get("minimum"); s != "" {
+		parts = append(parts, "at least "+s)
+	}
+	if s := tag.Get("maximum"); s != "" {
+		parts = append(parts, "at most "+s)
+	}
+	return strings.Join(parts, ", ")
+}
