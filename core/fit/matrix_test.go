@@ -197,6 +197,44 @@ func TestCover(t *testing.T) {
 	}
 }
 
+// TestMatrixIsFarFromItsLimit: two thousand displays on sixty brackets, one stack in
+// seven another, take less than half of what a matrix may; displays of which no two
+// are alike, on brackets of which none is, are cut off, and the matrix says so.
+func TestMatrixIsFarFromItsLimit(t *testing.T) {
+	spent := func(displays, brackets int, change func([]*catalog.Display, []*catalog.Bracket)) float64 {
+		ds, bs := many(displays, brackets)
+		change(ds, bs)
+		policy := catalog.DefaultPolicy()
+		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: stack.NewMemory(policy)}
+		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
+			t.Fatal(err)
+		}
+		share := float64(m.work.Spent()) / float64(matrixSteps+cellSteps*displays*brackets)
+		if m.work.Cut() != (share > 1) {
+			t.Errorf("%.2f of the work was spent, and cut is %v", share, m.work.Cut())
+		}
+		return share
+	}
+	if share := spent(2000, 60, func([]*catalog.Display, []*catalog.Bracket) {}); share > 0.5 {
+		t.Errorf("2,000 × 60 takes %.2f of what a matrix may", share)
+	}
+	unlike := func(ds []*catalog.Display, bs []*catalog.Bracket) {
+		for i, d := range ds {
+			for h := range d.Patterns[0].Holes {
+				d.Patterns[0].Holes[h].ThreadDepth.Length += quantity.Length(i) * quantity.Micrometre
+			}
+		}
+		for i, b := range bs {
+			for n := range 30 {
+				b.Kit = append(b.Kit, catalog.Item{Kind: "washer", Thread: fastener.M6, Thickness: mm(1) + quantity.Length(60*n+i)*quantity.Micrometre, Outer: mm(18), Count: 40})
+			}
+		}
+	}
+	if share := spent(120, 60, unlike); share <= 1 {
+		t.Errorf("with nothing alike and thirty washers a bag it takes %.2f", share)
+	}
+}
+
 // benchmarkMatrix judges all pairings cold, with an empty memory; warm, when
 // all stacks are known; or with no memory at all.
 func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {

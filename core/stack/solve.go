@@ -93,6 +93,9 @@ func (p *Problem) solve(effort int, lay func(supply bool) *shelf) Answer {
 	if len(p.Groups) == 0 {
 		return Answer{}
 	}
+	if p.Work.Cut() {
+		return Answer{GaveUp: true}
+	}
 	best, gaveUp := p.search(lay(false), false, effort)
 	switch {
 	case gaveUp:
