@@ -9,6 +9,7 @@ import (
 	"slices"
 	"sync"
 	"sync/atomic"
+	"syscall"
 	"testing"
 	"time"
 
@@ -111,3 +112,60 @@ func BenchmarkLoadTemplate(b *testing.B) {
 	})
 }
 
+// unlikeBrackets is a document of 2,008 brackets of which no two have an equal bag.
+func unlikeBrackets() []byte {
+	var doc bytes.Buffer
+	doc.WriteString(`{"format":"nexufix/1","brackets":[`)
+	for n := range 2008 {
+		if n > 0 {
+			doc.WriteByte(',')
+		}
+		fmt.Fprintf(&doc, `{"id":"unlike-%d","name":"Unlike %d","revision":"A","kind":"fixed","profile_mm":40,"rated_load_kg":60,"threads":["M4","M6","M8"],"plate_thickness_mm":2.5,"slot_width_mm":9,"rows_used":["top","bottom"],
+			"interface":{"type":"arms","slots_mm":[[20,40],[45,65],[70,90],[95,115],[120,140],[145,165],[170,190],[195,215],[220,240],[245,265]],"arm_top_mm":10,"arm_bottom_mm":400,"width_min_mm":100,"width_max_mm":800,"arm_width_mm":34,"rail_width_mm":680},"kit":[`, n, n)
+		for k, thread := range []string{"M4", "M6", "M8"} {
+			for i, length := range []int{10, 12, 16, 20, 25, 30, 35, 40, 45, 50} {
+				fmt.Fprintf(&doc, `{"kind":"bolt","thread":%q,"length_mm":%d.%d%04d,"count":4,"bag":"B"},`, thread, length, (n+i+k)%10, n)
+			}
+			for i := range 3 {
+				fmt.Fprintf(&doc, `{"kind":"washer","thread":%q,"thickness_mm":%d.%04d,"outer_mm":18,"count":16,"bag":"B"},`, thread, 1+i, n)
+			}
+		}
+		for i := range 6 {
+			fmt.Fprintf(&doc, `%s{"kind":"spacer","threads":["M6","M8","M4"],"outer_mm":18,"length_mm":%d.%04d,"count":8,"bag":"D"}`, map[bool]string{i > 0: ","}[true], 5+5*i, n)
+		}
+		doc.WriteString(`]}`)
+	}
+	doc.WriteString(`]}`)
+	return doc.Bytes()
+}
+
+// processor is how long this process has been on the processors, in seconds.
+func processor(b *testing.B) float64 {
+	var u syscall.Rusage
+	if err := syscall.Getrusage(syscall.RUSAGE_SELF, &u); err != nil {
+		b.Fatal(err)
+	}
+	return float64(u.Utime.Sec+u.Stime.Sec) + float64(u.Utime.Usec+u.Stime.Usec)/1e6
+}
+
+// BenchmarkUnlikeBrackets imports 2,008 brackets that are all unlike, and judges the
+// demo's displays on them; in seconds of processor.
+func BenchmarkUnlikeBrackets(b *testing.B) {
+	c, err := demo.Contents()
+	if err != nil {
+		b.Fatal(err)
+	}
+	doc := unlikeBrackets()
+	for b.Loop() {
+		s := emptyServer(b)
+		if _, err := s.store.Import(b.Context(), store.Author{}, "", c, nil, nil); err != nil {
+			b.Fatal(err)
+		}
+		begun := processor(b)
+		call(b, s, http.MethodPost, "/api/import", "application/json", doc)
+		read := processor(b)
+		call(b, s, http.MethodGet, "/api/matrix", "", nil)
+		b.ReportMetric(read-begun, "s-import")
+		b.ReportMetric(processor(b)-read, "s-matrix")
+	}
+}

@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -72,8 +71,8 @@ func describe(err error) *Problem {
 	if store.Damaged(err) {
 		return problem(http.StatusServiceUnavailable, "A page of the database is damaged.", "Nothing was changed. What can be read is there; whoever runs the server restores a backup.")
 	}
-	if strings.Contains(err.Error(), "disk is full") {
-		return problem(http.StatusInsufficientStorage, "The disk is full.", "Nothing was changed. Make room where the database is, and try again.")
+	if store.Unwritten(err) {
+		return problem(http.StatusInsufficientStorage, "The disk is full, or does not take what is written.", "Nothing was changed. Whoever runs the server makes room where the database is; then try again.")
 	}
 	return problem(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
 }

@@ -54,6 +54,13 @@ func busy(err error) bool {
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_BUSY || e.Code()&0xff == sqlite3.SQLITE_LOCKED)
 }
 
+// Unwritten says whether an error is of a change that the disk did not take: it is
+// full, or writing fails.
+func Unwritten(err error) bool {
+	var e *sqlite.Error
+	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_FULL || e.Code()&0xff == sqlite3.SQLITE_IOERR)
+}
+
 // Inspect says whether a file is a database of this program, whole enough to be
 // opened, and not of a newer one. It only reads.
 func Inspect(ctx context.Context, file string) error {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"strings"
 	"syscall"
 )
 
@@ -41,8 +42,9 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 	return r
 }
 
-// writes tries a change that is taken back. Where somebody is writing, it is seen
-// that one can.
+// writes tries a change that is taken back; where the disk did not take the last one,
+// one that changes nothing but goes all the way to the disk. Where somebody is
+// writing, it is seen that one can.
 func (s *Store) writes(ctx context.Context) error {
 	if s.pen == nil {
 		return nil // it is not to
@@ -57,8 +59,16 @@ func (s *Store) writes(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	_, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', 'ready')`)
-	return errors.Join(err, tx.Rollback())
+	large := strings.Repeat("x", 64<<10) // as a change of some size
+	if _, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', ?)`, large); err != nil || !s.unwritten.Load() {
+		return errors.Join(err, tx.Rollback())
+	}
+	if _, err = tx.ExecContext(ctx, `DELETE FROM column_meaning WHERE kind = 'ready'`); err != nil {
+		return errors.Join(err, tx.Rollback())
+	}
+	err = tx.Commit()
+	s.noteUnwritten(err)
+	return err
 }
 
 // room is an error unless a folder's disk takes a file, and has room for more.

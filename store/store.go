@@ -15,6 +15,7 @@ import (
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -46,6 +47,8 @@ type Store struct {
 	db   *sqlx.DB
 	file string
 	pen  chan struct{} // who writes has it: one at a time, in the order they came; nil: nobody does
+
+	unwritten atomic.Bool // the disk did not take the last change
 
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
@@ -186,14 +189,26 @@ func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 	if err != nil {
 		return err
 	}
-	if err := do(tx); err != nil {
+	if err = do(tx); err != nil {
+		s.noteUnwritten(err)
 		return errors.Join(err, tx.Rollback())
 	}
 	err = tx.Commit()
+	s.noteUnwritten(err)
 	s.mu.Lock()
 	s.catalogue = nil
 	s.mu.Unlock()
 	return err
+}
+
+// noteUnwritten keeps in mind that the disk did not take a change, until it takes one.
+func (s *Store) noteUnwritten(err error) {
+	switch {
+	case Unwritten(err):
+		s.unwritten.Store(true)
+	case err == nil:
+		s.unwritten.Store(false)
+	}
 }
 
 func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }

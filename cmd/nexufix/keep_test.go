@@ -12,8 +12,10 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"sync"
+	"syscall"
 	"testing"
 
 	"nexufix/demo"
@@ -24,6 +26,12 @@ import (
 // TestMain lets the tests start this program as a process of its own.
 func TestMain(m *testing.M) {
 	if os.Getenv("NEXUFIX_TEST_RUN") != "" {
+		if most, err := strconv.ParseUint(os.Getenv("NEXUFIX_TEST_LARGEST"), 10, 64); err == nil {
+			// Beyond it the system writes less than it was asked to, and then fails.
+			if err := syscall.Setrlimit(syscall.RLIMIT_FSIZE, &syscall.Rlimit{Cur: most, Max: most}); err != nil {
+				panic(err)
+			}
+		}
 		os.Exit(run(os.Args[1:], os.Stdout, os.Stderr))
 	}
 	os.Exit(m.Run())
@@ -247,10 +255,15 @@ func TestKilledWhileWriting(t *testing.T) {
 	}
 }
 
-func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) {
+// serving starts this program on a folder, and gives where it listens. With largest
+// no file of its may grow beyond so many bytes.
+func serving(t *testing.T, dir string, largest int64) (*exec.Cmd, string) {
 	t.Helper()
 	c := exec.Command(os.Args[0], "serve", "--addr", "127.0.0.1:0", "--data", dir)
 	c.Env = append(os.Environ(), "NEXUFIX_TEST_RUN=1")
+	if largest > 0 {
+		c.Env = append(c.Env, fmt.Sprint("NEXUFIX_TEST_LARGEST=", largest))
+	}
 	log, err := c.StderrPipe()
 	if err != nil {
 		t.Fatal(err)
@@ -265,6 +278,12 @@ func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) 
 		}
 	}
 	go io.Copy(io.Discard, log) // until the pipe breaks
+	return c, url
+}
+
+func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) {
+	t.Helper()
+	c, url := serving(t, dir, 0)
 	var mu sync.Mutex
 	var writers sync.WaitGroup
 	enough := make(chan struct{})
@@ -294,6 +313,60 @@ func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) 
 	}
 	writers.Wait()
 	_ = c.Wait() // it was killed
+}
+
+// TestShortWrites: the system writes a part of what it is asked to, and fails from
+// there on, wherever in a file that is: what was acknowledged is there, nothing else,
+// reading goes on, and with room again so does writing.
+func TestShortWrites(t *testing.T) {
+	dir := t.TempDir()
+	acknowledged := map[string]int{}
+	killOnce(t, dir, 0, acknowledged) // a database is there
+	check(t, dir, acknowledged)
+	for round := range 12 {
+		had := acknowledged["display-0"]
+		size, err := os.Stat(filepath.Join(dir, "nexufix.db"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		// The log begins empty, so it is what grows beyond; at other places of a page each time.
+		c, url := serving(t, dir, size.Size()+int64(7_001*round))
+		refused := 0
+		for range 400 {
+			if keepNumber(url, "display-0", acknowledged["display-0"]+1) {
+				acknowledged["display-0"]++
+			} else if refused++; refused == 3 {
+				break
+			}
+		}
+		if refused == 0 {
+			t.Errorf("round %d: nothing was refused", round)
+		}
+		answers := func(what string, want int, a *http.Response, err error) {
+			if err != nil {
+				t.Fatalf("round %d: %s: %v", round, what, err)
+			}
+			if a.Body.Close(); a.StatusCode != want {
+				t.Errorf("round %d: %s answers %d, want %d", round, what, a.StatusCode, want)
+			}
+		}
+		a, err := http.Get(url + "/api/items/displays/display-0")
+		answers("reading", http.StatusOK, a, err)
+		a, err = http.Get(url + "/readyz")
+		answers("readyz", http.StatusServiceUnavailable, a, err)
+		a, err = http.Post(url+"/api/import", "application/json", strings.NewReader(`{"format":"nexufix/1","displays":[{"id":"more","model":"More"}]}`))
+		answers("writing", http.StatusInsufficientStorage, a, err)
+		if err := c.Process.Kill(); err != nil {
+			t.Fatal(err)
+		}
+		_ = c.Wait() // it was killed
+		if check(t, dir, acknowledged); t.Failed() {
+			return
+		}
+		t.Logf("round %d: %d kept, then refused", round, acknowledged["display-0"]-had)
+	}
+	killOnce(t, dir, 0, acknowledged)
+	check(t, dir, acknowledged)
 }
 
 // keepNumber writes a number into a display, and says whether the server

@@ -56,8 +56,8 @@ type matrix struct {
 // What a matrix may do, in steps of the search: so many, and so many more for each
 // pairing. Twenty million steps are a second of a processor.
 const (
-	matrixSteps = 10_000_000
-	cellSteps   = 200
+	matrixSteps = 8_000_000
+	cellSteps   = 180
 )
 
 func (m *matrix) run(ctx context.Context, done func(Row) error) error {
