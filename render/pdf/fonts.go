@@ -174,7 +174,10 @@ func prepare(style string, raw []byte) (prepared, error) {
 	if _, err := z.Write(raw); err != nil {
 		return prepared{}, err
 	}
-	return prepared{definition, file.Bytes()}, z.Close()
+	if err := z.Close(); err != nil {
+		return prepared{}, err
+	}
+	return prepared{definition, file.Bytes()}, nil
 }
 
 // addFonts gives a document the fonts that ship.
