@@ -5,114 +5,22 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/core/quantity"
-	"nexufix/core/stack"
-	"nexufix/exchange"
+	"nexufix/app"
 )
 
-// ByHand is a pairing and the parts that someone has in hand for a hole.
-type ByHand struct {
-	Question Question `json:"question" required:"true"`
-	Hand     Hand     `json:"hand" required:"true"`
-}
-
-// Hand is the parts on one bolt. Without a washer's width it is the standard
-// one's; spacers are as wide as the house's stock unless said otherwise.
-type Hand struct {
-	Bolt      *exchange.MM  `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
-	Washers   int           `json:"washers,omitempty" minimum:"0" maximum:"6"`
-	Thickness *exchange.MM  `json:"thickness_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
-	Outer     *exchange.MM  `json:"outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
-	Shoulder  *exchange.MM  `json:"shoulder_washer_mm,omitempty" minimum:"0" maximum:"50"`
-	Spacers   []exchange.MM `json:"spacers_mm,omitempty" exclusiveMinimum:"0" maximum:"500" maxItems:"4"`
-	SpacerOut *exchange.MM  `json:"spacer_outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
-}
-
-// HandJudged is what the parts do at one group of holes.
-type HandJudged struct {
-	Holes  []string `json:"holes" required:"true"`
-	Status string   `json:"status" required:"true" enum:"ok,caution,unsafe"`
-	Text   string   `json:"text" required:"true"`
-}
-
+// byHand says what parts in somebody's hand do.
 func (s *Server) byHand(c *echo.Context) error {
-	in, err := request[ByHand](c)
+	in, err := request[app.ByHand](c)
 	if err != nil {
 		return err
 	}
-	a, err := s.resolve(c, in.Question)
+	a, err := s.open(c, in.Question)
 	if err != nil {
 		return err
 	}
-	p := a.judge()
-	out := []HandJudged{}
-	if p.Pattern == nil || p.Pattern.Thread == 0 {
-		return c.JSON(http.StatusOK, out)
-	}
-	problem := p.Problem()
-	hand := in.Hand.core(&problem)
-	for i := range problem.Groups {
-		if problem.Groups[i].ThreadDepth == 0 {
-			continue // not known: nothing can be said
-		}
-		h, faults, err := problem.ByHand(i, hand)
-		if err != nil {
-			return exchange.Problems{{Path: "hand", Found: err.Error(), Allowed: "parts for one bolt"}}
-		}
-		out = append(out, HandJudged{h.Holes, h.Status.String(), handText(&h, faults).In(a.units())})
+	out, err := a.ByHand(in.Hand)
+	if err != nil {
+		return err
 	}
 	return c.JSON(http.StatusOK, out)
-}
-
-func (h *Hand) core(p *stack.Problem) stack.Hand {
-	std := p.Thread.Standard()
-	length := func(m *exchange.MM, otherwise quantity.Length) quantity.Length {
-		if m == nil {
-			return otherwise
-		}
-		return quantity.Length(*m)
-	}
-	out := stack.Hand{
-		Bolt:     length(h.Bolt, 0),
-		Washers:  stack.Washers{Count: h.Washers, Thickness: length(h.Thickness, std.Washer.Thickness), Outer: length(h.Outer, std.Washer.Outer)},
-		Shoulder: length(h.Shoulder, 0),
-	}
-	if out.Washers.Count == 0 {
-		out.Washers.Outer = std.HeadDiameter // the head alone is on the slot
-	}
-	for _, s := range h.Spacers {
-		out.Spacers = append(out.Spacers, stack.Spacer{Length: quantity.Length(s), Outer: length(h.SpacerOut, p.Policy.StockSpacerOuter)})
-	}
-	return out
-}
-
-var faultSays = map[string]string{
-	stack.TooShort:      "It is %v too short to hold: the threads would strip.",
-	stack.TooLong:       "It is %v too long: it would press on the panel from behind and crack it.",
-	stack.Inside:        "The arm would lie %v inside the display: spacers are needed.",
-	stack.Jams:          "The spacer neither drops into the cup nor stands on its rim: %v wider and it would stand.",
-	stack.PullsThrough:  "A washer, or the head, or a spacer is %v too narrow for the slot and would pull through.",
-	stack.HeadStandsOut: "The head stands out %v too far for the room behind the plate.",
-	stack.HoldsDoubtful: "With the tolerances against it, it could hold by %v too little.",
-	stack.FreeDoubtful:  "With the tolerances against it, its tip could go %v too deep.",
-	stack.CupDoubtful:   "How deep or wide the cup is, is not known well enough.",
-	stack.RestDoubtful:  "With the tolerances against it, the arm could touch the back.",
-}
-
-func handText(h *stack.HoleStack, faults []stack.Fault) quantity.Phrase {
-	text := quantity.Say("Safe: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement), quantity.AtLeast(h.Clearance))
-	switch h.Status {
-	case stack.Unsafe:
-		text = quantity.Say("Not safe.")
-	case stack.Caution:
-		text = quantity.Say("Right on paper: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement), quantity.AtLeast(h.Clearance))
-	}
-	for _, f := range faults {
-		says := quantity.Say(faultSays[f.Kind])
-		if f.By != 0 {
-			says = quantity.Say(faultSays[f.Kind], quantity.AtMost(f.By))
-		}
-		text = quantity.Say("%v %v", text, says)
-	}
-	return text
 }

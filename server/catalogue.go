@@ -3,7 +3,6 @@ package server
 import (
 	"bufio"
 	"errors"
-	"fmt"
 	"net/http"
 	"net/url"
 	"strconv"
@@ -12,8 +11,9 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
+	"nexufix/app/search"
 	"nexufix/core/catalog"
-	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -54,7 +54,7 @@ func (s *Server) displays(c *echo.Context) error {
 	found := s.finder(all).Find(q, mostFound)
 	out := []Entry{}
 	for _, d := range found {
-		e := Entry{ID: d.ID, Name: d.Name(), Note: patternsNote(d)}
+		e := Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d)}
 		if d.Diagonal.Known {
 			size := exchange.MM(d.Diagonal.Value)
 			e.Size = &size
@@ -64,9 +64,8 @@ func (s *Server) displays(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// finder is the index of the catalogue's displays, brought up to each change of
-// it: by maker, model, other names, pattern and size.
-func (s *Server) finder(all *exchange.Contents) *store.Index[*catalog.Display] {
+// finder is the index of the catalogue's displays, brought up to each change of it.
+func (s *Server) finder(all *exchange.Contents) *search.Index[*catalog.Display] {
 	s.found.Lock()
 	defer s.found.Unlock()
 	switch {
@@ -74,30 +73,9 @@ func (s *Server) finder(all *exchange.Contents) *store.Index[*catalog.Display] {
 	case s.found.index != nil:
 		s.found.in, s.found.index = all, s.found.index.With(all.Displays)
 	default:
-		s.found.in = all
-		s.found.index = store.NewIndex(all.Displays, func(d *catalog.Display) string {
-			size := ""
-			if d.Diagonal.Known {
-				size = fmt.Sprintf("%.0f", float64(d.Diagonal.Value)/float64(quantity.Inch))
-			}
-			return d.Name() + " " + strings.Join(d.Aliases, " ") + " " + d.ID + " " + patternsNote(d) + " " + size
-		})
+		s.found.in, s.found.index = all, search.NewIndex(all.Displays, app.FoundBy)
 	}
 	return s.found.index
-}
-
-func patternsNote(d *catalog.Display) string {
-	note := ""
-	for i, p := range d.Patterns {
-		if i > 0 {
-			note += ", "
-		}
-		note += exchange.Plain(p.Width) + " × " + exchange.Plain(p.Height) + " " + p.Thread.String()
-	}
-	if note == "" {
-		return "pattern not known"
-	}
-	return note
 }
 
 func (s *Server) brackets(c *echo.Context) error {
@@ -110,14 +88,10 @@ func (s *Server) brackets(c *echo.Context) error {
 		return err
 	}
 	out := []Entry{}
-	for _, b := range store.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q, mostFound) {
-		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: kinds[b.Kind]})
+	for _, b := range search.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q, mostFound) {
+		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: app.BracketKinds[b.Kind]})
 	}
 	return c.JSON(http.StatusOK, out)
-}
-
-var kinds = map[string]string{
-	"fixed": "fixed", "low_profile": "low profile", "tilt": "tilting", "full_motion": "full motion", "ball": "ball joint",
 }
 
 func (s *Server) display(c *echo.Context) error {

@@ -8,6 +8,8 @@ import (
 	"os"
 	"strings"
 	"testing"
+
+	"nexufix/app"
 )
 
 func (d *desk) request(method, path, kind string, body []byte) answer {
@@ -30,7 +32,7 @@ func TestFileIsTaken(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f := read[File](t, d.open("exhibits.xlsx", raw), 200)
+	f := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
 	if f.Counts.New != 4 || f.Counts.Wrong != 0 || len(f.Sheets) != 1 || f.Sheets[0].Kind != "displays" || f.Sheets[0].Head != 3 || f.Sheets[0].HeadRows != 2 {
 		t.Fatalf("%+v", f)
 	}
@@ -39,11 +41,11 @@ func TestFileIsTaken(t *testing.T) {
 	}
 	// The weights are not to be trusted: their columns are left out.
 	f.Sheets[0].Columns[8].Field, f.Sheets[0].Columns[9].Field = "", ""
-	layout, err := json.Marshal(FileLayout{f.Sheets})
+	layout, err := json.Marshal(app.FileLayout{Sheets: f.Sheets})
 	if err != nil {
 		t.Fatal(err)
 	}
-	g := read[File](t, d.request(http.MethodPost, "/api/files/"+f.ID+"/layout", "application/json", layout), 200)
+	g := read[app.File](t, d.request(http.MethodPost, "/api/files/"+f.ID+"/layout", "application/json", layout), 200)
 	if g.Counts.New != 4 || g.Sheets[0].Columns[8].Field != "" || g.ID == f.ID {
 		t.Fatalf("%+v", g.Sheets)
 	}
@@ -57,7 +59,7 @@ func TestFileIsTaken(t *testing.T) {
 	if k.Revision != 1 || k.Display.Mass != nil || len(k.Display.Patterns) != 2 {
 		t.Errorf("%+v", k)
 	}
-	again := read[File](t, d.open("exhibits.xlsx", raw), 200)
+	again := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
 	if again.Counts.Same != 4 || again.Sheets[0].Columns[8].Field != "" {
 		t.Errorf("what was said of the columns is forgotten: %+v", again.Counts)
 	}
@@ -93,7 +95,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
 		}
 	}
-	f := read[File](t, d.open("x.csv", []byte("Maker,Model,Weight (kg)\nTarn,View,heavy\nTarn,Door,3\n")), 200)
+	f := read[app.File](t, d.open("x.csv", []byte("Maker,Model,Weight (kg)\nTarn,View,heavy\nTarn,Door,3\n")), 200)
 	if f.Counts.Wrong != 1 || f.Counts.New != 1 || f.Rows[0].Outcome != "wrong" || f.Rows[0].Row != 2 || f.Rows[0].Problems[0].Column != 2 {
 		t.Errorf("%+v", f)
 	}
@@ -175,7 +177,7 @@ func TestKeepingAnItem(t *testing.T) {
 // TestTablesOfTheCatalogue: grid, tables and twins.
 func TestTablesOfTheCatalogue(t *testing.T) {
 	d := newDesk(t)
-	s := read[Shelves](t, d.get("/api/catalogue"), 200)
+	s := read[app.Shelves](t, d.get("/api/catalogue"), 200)
 	if len(s.Displays) != demoDisplays(t) || len(s.Brackets) != 9 || s.Brackets[0].Parts == 0 {
 		t.Errorf("%d, %d", len(s.Displays), len(s.Brackets))
 	}
@@ -217,10 +219,10 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	}
 	d.request(http.MethodDelete, "/api/items/displays/twin?revision=3", "application/json", nil)
 	// The catalogue's workbook back into it changes nothing.
-	if f := read[File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
+	if f := read[app.File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
 		t.Errorf("%+v", f.Counts)
 	}
-	if f := read[File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) || f.Sheets[0].Kind != "document" {
+	if f := read[app.File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) || f.Sheets[0].Kind != "document" {
 		t.Errorf("%+v", f.Counts)
 	}
 }

@@ -5,51 +5,13 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/core/catalog"
-	"nexufix/core/fit"
-	"nexufix/core/quantity"
-	"nexufix/core/stack"
-	"nexufix/core/template"
-	"nexufix/exchange"
+	"nexufix/app"
 )
-
-// Drawing asks for the drawings of a display or bracket as it is being edited.
-type Drawing struct {
-	Display *exchange.Display `json:"display,omitempty"`
-	Bracket *exchange.Bracket `json:"bracket,omitempty"`
-	Units   string            `json:"units,omitempty" enum:"mm,in"`
-}
-
-// Drawn is what an editor shows beside the fields.
-type Drawn struct {
-	Picture string         `json:"picture" required:"true"` // SVG
-	Kit     string         `json:"kit,omitempty"`           // SVG
-	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
-	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
-	Worth   []WorthLine    `json:"worth" required:"true"`
-	LeftOut string         `json:"left_out,omitempty"` // what was not tried, where it takes too much work
-}
-
-// VerdictMoved is a pairing that an edit changes.
-type VerdictMoved struct {
-	Name   string `json:"name" required:"true"`
-	Before string `json:"before" required:"true"`
-	After  string `json:"after" required:"true"`
-	Why    string `json:"why" required:"true"` // of the worst finding after
-}
-
-// WorthLine is a figure that is worth measuring.
-type WorthLine struct {
-	Figure   string   `json:"figure" required:"true"`
-	Holes    []string `json:"holes" required:"true"`
-	Known    bool     `json:"known" required:"true"`
-	Pairings int      `json:"pairings" required:"true"`
-}
 
 // draw draws a display or bracket as it would be, and says what it would
 // change.
 func (s *Server) draw(c *echo.Context) error {
-	in, err := request[Drawing](c)
+	in, err := request[app.Drawing](c)
 	if err != nil {
 		return err
 	}
@@ -57,72 +19,9 @@ func (s *Server) draw(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	u := quantity.Metric
-	if in.Units == "in" {
-		u = quantity.Imperial
-	}
-	out := Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}}
-	doc := exchange.Document{Format: exchange.Format}
-	switch {
-	case in.Display != nil && in.Bracket == nil:
-		doc.Displays = []exchange.Display{*in.Display}
-	case in.Bracket != nil && in.Display == nil:
-		doc.Brackets = []exchange.Bracket{*in.Bracket}
-	default:
-		return exchange.Problems{{Path: "display", Found: "is missing, or a bracket is there too", Allowed: "one of display and bracket"}}
-	}
-	now, err := doc.Contents()
+	out, err := app.Draw(c.Request().Context(), all, in)
 	if err != nil {
-		return mended(err)
-	}
-	policy := all.PolicyOrDefault()
-	extra := fit.Extra{Work: stack.NewWork(c.Request().Context(), mostWork).Remembering()}
-	moved := func(name string, before, after *fit.Pairing) {
-		if before.Verdict != after.Verdict {
-			worst := after.Cell().Rule
-			out.Changes = append(out.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict), after.Check(worst).Text.In(u)})
-		}
-	}
-	if len(now.Displays) > 0 {
-		d := now.Displays[0]
-		out.Picture = picture(template.DisplayBack(d))
-		if odd := fit.Odd(d); odd.Status != fit.Pass {
-			out.Odd = odd.Text.In(u)
-		}
-		for _, w := range fit.WorthMeasuring(d, all.Brackets, policy, extra.Work) {
-			out.Worth = append(out.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
-		}
-		if old := all.Display(d.ID); old != nil {
-			for _, b := range all.Brackets {
-				before, after := fit.Judge(old, b, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-				if extra.Work.Cut() {
-					break
-				}
-				moved(b.Name, &before, &after)
-			}
-		}
-		if extra.Work.Cut() {
-			out.LeftOut = leftOut
-		}
-		return c.JSON(http.StatusOK, out)
-	}
-	b := now.Brackets[0]
-	out.Picture, out.Kit = picture(template.BracketFace(b)), picture(template.KitLaidOut(b.Kit))
-	if old := all.Bracket(b.ID); old != nil {
-		for _, d := range near(all.Displays) {
-			before, after := fit.Judge(d, old, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-			if extra.Work.Cut() {
-				break
-			}
-			moved(d.Name(), &before, &after)
-		}
-	}
-	if extra.Work.Cut() {
-		out.LeftOut = leftOut
+		return err
 	}
 	return c.JSON(http.StatusOK, out)
 }
-
-// near are the displays that an edit of a bracket is tried on: all of a
-// catalogue of usual size, and the first of one that is larger.
-func near(all []*catalog.Display) []*catalog.Display { return all[:min(len(all), 500)] }

@@ -4,10 +4,10 @@ import (
 	"errors"
 	"net/http"
 	"strconv"
-	"strings"
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -121,7 +121,7 @@ func (in *Keeping) item(kind, id string) (store.Item, error) {
 	}
 	all, err := doc.Contents()
 	if err != nil {
-		return store.Item{}, mended(err)
+		return store.Item{}, app.OneThing(err)
 	}
 	switch kind {
 	case "display":
@@ -130,19 +130,6 @@ func (in *Keeping) item(kind, id string) (store.Item, error) {
 		return store.JobItem(all.Jobs[0])
 	}
 	return store.BracketItem(all.Brackets[0])
-}
-
-// mended gives problems of a document with one thing in it the paths of that
-// thing alone.
-func mended(err error) error {
-	var problems exchange.Problems
-	if !errors.As(err, &problems) {
-		return err
-	}
-	for n := range problems {
-		problems[n].Path = strings.NewReplacer("displays[0]", "display", "brackets[0]", "bracket", "jobs[0]", "job").Replace(problems[n].Path)
-	}
-	return problems
 }
 
 // stale makes problem details of a conflict: what is there now goes with them.

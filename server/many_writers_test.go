@@ -11,6 +11,7 @@ import (
 	"sync/atomic"
 	"testing"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -25,7 +26,7 @@ func TestManyWriters(t *testing.T) {
 	for i := range times(500, 20_000) {
 		fmt.Fprintf(&doc, "mass-%d,Mass %d,%d\n", i, i, 1+i%40)
 	}
-	file := read[File](t, d.open("large.csv", []byte(doc.String())), 200)
+	file := read[app.File](t, d.open("large.csv", []byte(doc.String())), 200)
 	var all sync.WaitGroup
 	var saved atomic.Int64
 	failed := func(what string, a answer) {

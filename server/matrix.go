@@ -2,74 +2,16 @@ package server
 
 import (
 	"bytes"
-	"encoding/csv"
-	"fmt"
-	"strings"
+	"context"
+	"io"
 	"time"
 
 	"github.com/labstack/echo/v5"
-	"github.com/xuri/excelize/v2"
 
+	"nexufix/app"
 	"nexufix/core/fit"
 	"nexufix/exchange"
-	"nexufix/exchange/tabular"
 )
-
-// MatrixHead is the first line of a matrix: what its rows and columns are.
-type MatrixHead struct {
-	Displays []Name   `json:"displays" required:"true"`
-	Brackets []Name   `json:"brackets" required:"true"`
-	Verdicts []string `json:"verdicts" required:"true"` // by a cell's first letter: a, b, c, d
-	Rules    []string `json:"rules" required:"true"`    // by its second: a is none
-}
-
-// Name is an id with what people call it.
-type Name struct {
-	ID   string `json:"id" required:"true"`
-	Name string `json:"name" required:"true"`
-}
-
-// MatrixRow is a display's line: two letters a bracket, the first in upper
-// case where parts have to be sent, the second where its rule is the only one
-// that keeps the display off the bracket.
-type MatrixRow struct {
-	Display int    `json:"display" required:"true"`
-	Cells   string `json:"cells" required:"true"`
-}
-
-// MatrixEnd is the last line: the brackets, at most three, that take most
-// displays between them, and the displays these leave.
-type MatrixEnd struct {
-	Cover   []int  `json:"cover" required:"true"`
-	Left    []int  `json:"left" required:"true"`
-	LeftOut string `json:"left_out,omitempty"` // what was not tried, where it takes too much work
-	// How many pairings had to be judged; the others were known.
-	Judged int `json:"judged" required:"true"`
-}
-
-// MatrixLines are the kinds of line, for the API's description.
-type MatrixLines struct {
-	Head MatrixHead `json:"head"`
-	Row  MatrixRow  `json:"row"`
-	End  MatrixEnd  `json:"end"`
-}
-
-func matrixHead(all *exchange.Contents) MatrixHead {
-	h := MatrixHead{Displays: []Name{}, Brackets: []Name{}, Rules: []string{""}}
-	for _, r := range fit.Rules {
-		h.Rules = append(h.Rules, r.String())
-	}
-	for _, d := range all.Displays {
-		h.Displays = append(h.Displays, Name{d.ID, d.Name()})
-	}
-	for _, b := range all.Brackets {
-		h.Brackets = append(h.Brackets, Name{b.ID, b.Name})
-	}
-	for _, v := range fit.Verdicts {
-		h.Verdicts = append(h.Verdicts, string(v))
-	}
-	return h
-}
 
 // matrix streams the whole catalogue judged, a line of JSON a display as it is
 // done. A client that goes away ends the work.
@@ -78,158 +20,46 @@ func (s *Server) matrix(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	// Two thousand displays take a while; the reader sees them come.
 	lines, flush := s.lines(c)
-	head := matrixHead(all)
-	if err := lines.Encode(head); err != nil {
-		return nil // the client has gone
-	}
-	if err := flush.Flush(); err != nil {
-		return nil // the same
-	}
-	rows := make([]fit.Row, len(all.Displays))
-	shown := time.Now()
-	judged, cut, err := s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
-		rows[r.Display] = r
-		if err := lines.Encode(MatrixRow{r.Display, cellLetters(r.Cells)}); err != nil {
-			return err
-		}
-		if time.Since(shown) > 100*time.Millisecond {
+	var gone, begun bool
+	shown := time.Time{} // the first line goes at once: two thousand displays take a while
+	err = app.Matrix(c.Request().Context(), &s.grid, all, func(line any) error {
+		begun = true
+		err := lines.Encode(line)
+		if err == nil && time.Since(shown) > 100*time.Millisecond {
 			shown = time.Now()
-			return flush.Flush()
+			err = flush.Flush()
 		}
-		return nil
-	})
-	if err != nil {
-		return nil // the same
-	}
-	end := MatrixEnd{Cover: []int{}, Left: []int{}, Judged: judged}
-	cover, left, err := fit.Cover(c.Request().Context(), rows, len(all.Brackets))
-	if err != nil {
+		gone = err != nil
 		return err
+	})
+	switch {
+	case err == nil || gone || c.Request().Context().Err() != nil:
+		return nil // it is sent, or nobody takes it
+	case begun:
+		s.log.Error("matrix not finished", "err", err) // the client sees it end without its last line
+		return nil
 	}
-	if cut {
-		end.LeftOut = "Some stacks have more combinations of parts than a matrix may try: they are not known here. The bench says more."
-	}
-	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
-	_ = lines.Encode(end)
-	return nil
+	return err
 }
 
-func cellLetters(cells []fit.Cell) string {
-	var b strings.Builder
-	for _, c := range cells {
-		verdict, rule := byte('a'), byte('a')
-		for i, v := range fit.Verdicts {
-			if v == c.Verdict {
-				verdict += byte(i)
-			}
-		}
-		for i, r := range fit.Rules {
-			if r == c.Rule {
-				rule += byte(i + 1)
-			}
-		}
-		if c.Sends {
-			verdict -= 'a' - 'A'
-		}
-		if c.Alone {
-			rule -= 'a' - 'A'
-		}
-		b.WriteByte(verdict)
-		b.WriteByte(rule)
-	}
-	return b.String()
-}
-
-// table judges the whole catalogue and hands it over line by line, as text.
-func (s *Server) table(c *echo.Context, line func([]string) error) error {
+// matrixFile answers with the matrix as a file.
+func (s *Server) matrixFile(c *echo.Context, name, kind string, write func(context.Context, *fit.Grid, *exchange.Contents, io.Writer) error) error {
 	all, err := s.store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
-	rows := make([]fit.Row, len(all.Displays))
-	_, _, err = s.grid.Matrix(c.Request().Context(), all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {
-		rows[r.Display] = r
-		return nil
-	})
-	if err != nil {
-		return err
-	}
-	cells := []string{"id", "display"}
-	for _, b := range all.Brackets {
-		cells = append(cells, b.Name)
-	}
-	if err := line(cells); err != nil {
-		return err
-	}
-	for i, d := range all.Displays {
-		cells = append(cells[:0], d.ID, d.Name())
-		for _, cell := range rows[i].Cells {
-			cells = append(cells, cellWords(cell))
-		}
-		if err := line(cells); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-// matrixCSV answers with the matrix as a table: a line a display, a column a
-// bracket.
-func (s *Server) matrixCSV(c *echo.Context) error {
 	var out bytes.Buffer
-	w := csv.NewWriter(&out)
-	err := s.table(c, func(cells []string) error {
-		for i := range cells {
-			cells[i] = tabular.Safe(cells[i])
-		}
-		return w.Write(cells)
-	})
-	if err != nil {
+	if err := write(c.Request().Context(), &s.grid, all, &out); err != nil {
 		return err
 	}
-	w.Flush()
-	return attachment(c, "matrix.csv", "text/csv; charset=utf-8", out.Bytes())
+	return attachment(c, name, kind, out.Bytes())
 }
 
-// matrixXLSX answers with the same as a workbook, every cell a text.
+func (s *Server) matrixCSV(c *echo.Context) error {
+	return s.matrixFile(c, "matrix.csv", "text/csv; charset=utf-8", app.MatrixCSV)
+}
+
 func (s *Server) matrixXLSX(c *echo.Context) error {
-	book := excelize.NewFile()
-	defer book.Close()
-	sheet, err := book.NewStreamWriter("Sheet1")
-	if err != nil {
-		return err
-	}
-	if err := sheet.SetColWidth(1, 200, 22); err != nil {
-		return err
-	}
-	row := 0
-	err = s.table(c, func(cells []string) error {
-		row++
-		values := make([]any, len(cells))
-		for i, text := range cells {
-			values[i] = text
-		}
-		return sheet.SetRow(fmt.Sprintf("A%d", row), values)
-	})
-	if err == nil {
-		err = sheet.Flush()
-	}
-	if err != nil {
-		return err
-	}
-	out, err := book.WriteToBuffer()
-	if err != nil {
-		return err
-	}
-	return attachment(c, "matrix.xlsx", xlsxType, out.Bytes())
-}
-
-func cellWords(c fit.Cell) string {
-	text := strings.ReplaceAll(string(c.Verdict), "_", " ")
-	if c.Rule != "" {
-		text += ": " + c.Rule.String()
-	}
-	return text
+	return s.matrixFile(c, "matrix.xlsx", xlsxType, app.MatrixXLSX)
 }

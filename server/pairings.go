@@ -7,8 +7,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/core/catalog"
-	"nexufix/core/quantity"
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -26,7 +25,7 @@ type SavedPairing struct {
 // OpenedPairing is a saved pairing with what it was computed from.
 type OpenedPairing struct {
 	SavedPairing
-	Question Question         `json:"question" required:"true"`
+	Question app.Question     `json:"question" required:"true"`
 	Result   exchange.Pairing `json:"result" required:"true"`
 }
 
@@ -39,25 +38,9 @@ func (s *Server) savePairing(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if a.all.Bracket(a.bracket.ID) == nil {
-		return exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue", Allowed: "a bracket of the catalogue"}}
-	}
-	p := a.judge()
-	question, err := a.frozen()
+	row, toCatalogue, err := a.Save()
 	if err != nil {
 		return err
-	}
-	result, err := json.Marshal(exchange.PairingOf(&p, quantity.Metric, false))
-	if err != nil {
-		return err
-	}
-	toCatalogue := &exchange.Contents{}
-	if a.typed {
-		toCatalogue.Displays = []*catalog.Display{a.display}
-	}
-	row := store.Saved{
-		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
-		Verdict: string(p.Verdict), Question: string(question), Result: string(result),
 	}
 	id, err := s.store.Save(c.Request().Context(), author(c, "").Who, row, toCatalogue)
 	if err != nil {

@@ -9,12 +9,12 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/plotter"
-	"nexufix/render/pdf"
 	"nexufix/store"
 )
 
@@ -61,20 +61,16 @@ func (s *Server) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.p
 
 // plot puts a template or a measure card into the queue.
 func (s *Server) plot(c *echo.Context) error {
-	a, d, name, err := s.sheet(c)
+	sheet, err := s.sheet(c)
 	if err != nil {
 		return err
 	}
 	paper := c.QueryParam("paper")
-	raw, err := onPaper(d, paper, a.units())
+	raw, err := sheet.PDF(paper)
 	if err != nil {
 		return err
 	}
-	pages := 1
-	if tiles, err := pdf.Tiles(d, paper); err == nil {
-		pages = len(tiles)
-	}
-	p, err := s.queue.Add(name, raw, pages)
+	p, err := s.queue.Add(sheet.Name, raw, sheet.Pages(paper))
 	if errors.Is(err, plotter.ErrFull) {
 		return problem(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
 	}
@@ -128,12 +124,8 @@ func (s *Server) print(c *echo.Context) error {
 	if bar != template.Bars[0] && bar != template.Bars[1] {
 		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
 	}
-	u := quantity.Metric
-	if in.Units == "in" {
-		u = quantity.Imperial
-	}
 	ok, text := template.CheckPrint(bar, measured)
-	out := PrintAnswer{Accepted: ok, Text: text.In(u)}
+	out := PrintAnswer{Accepted: ok, Text: text.In(app.Units(in.Units))}
 	if in.Job == "" {
 		return c.JSON(http.StatusOK, out)
 	}

@@ -5,48 +5,22 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/core/catalog"
-	"nexufix/core/probe"
-	"nexufix/core/quantity"
-	"nexufix/core/template"
-	"nexufix/exchange"
+	"nexufix/app"
 )
 
-// Trials is what a caller told, and the bracket whose kit is in the caller's
-// hands.
-type Trials struct {
-	Trials    []exchange.Trial `json:"trials" required:"true" maxItems:"64"`
-	BracketID string           `json:"bracket_id,omitempty" maxLength:"80"`
-	Units     string           `json:"units,omitempty" enum:"mm,in"`
-}
-
-// Probed is what the trials tell, with the hole drawn.
-type Probed struct {
-	Result  exchange.ProbeResult `json:"result" required:"true"`
-	Drawing string               `json:"drawing" required:"true"` // SVG
-}
-
+// probe works out what trial bolts tell of a hole.
 func (s *Server) probe(c *echo.Context) error {
-	in, err := request[Trials](c)
+	in, err := request[app.Trials](c)
 	if err != nil {
 		return err
 	}
-	var kit []catalog.Item
-	if in.BracketID != "" {
-		all, err := s.store.Catalogue(c.Request().Context())
-		if err != nil {
-			return err
-		}
-		b := all.Bracket(in.BracketID)
-		if b == nil {
-			return exchange.Problems{missing("bracket", in.BracketID)}
-		}
-		kit = b.Kit
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
 	}
-	units := quantity.Metric
-	if in.Units == "in" {
-		units = quantity.Imperial
+	out, err := app.Probe(all, in)
+	if err != nil {
+		return err
 	}
-	r := probe.Solve(exchange.Trials(in.Trials), kit)
-	return c.JSON(http.StatusOK, Probed{exchange.ProbeResultOf(r, units), picture(template.Hole(r))})
+	return c.JSON(http.StatusOK, out)
 }

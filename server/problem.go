@@ -6,9 +6,11 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"strconv"
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -41,6 +43,10 @@ func describe(err error) *Problem {
 	var p *Problem
 	var problems exchange.Problems
 	var tooLarge *http.MaxBytesError
+	var noTemplate *app.NoTemplate
+	var badFile *app.BadFile
+	var taken *app.AlreadyTaken
+	var wrong *app.WrongRows
 	switch status := echo.StatusCode(err); {
 	case errors.As(err, &p):
 		return p
@@ -50,6 +56,14 @@ func describe(err error) *Problem {
 		return problem(http.StatusConflict, "This server only reads.", "Nothing was changed. Make the change where the catalogue is written.")
 	case errors.Is(err, store.ErrBusy):
 		return problem(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
+	case errors.As(err, &noTemplate):
+		return problem(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+noTemplate.Why+".")
+	case errors.As(err, &taken):
+		return problem(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
+	case errors.As(err, &wrong):
+		return problem(http.StatusConflict, "Nothing was taken.", strconv.Itoa(wrong.Count)+" rows are wrong: mend the file, or leave their columns out.")
+	case errors.As(err, &badFile):
+		return problem(http.StatusBadRequest, "The file cannot be read.", capital(badFile.Error())+".")
 	case errors.As(err, &problems):
 		p = problem(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to mend; nothing was taken.", len(problems)))
 		if len(problems) == 1 {
@@ -75,6 +89,13 @@ func describe(err error) *Problem {
 		return problem(http.StatusInsufficientStorage, "The disk is full, or does not take what is written.", "Nothing was changed. Whoever runs the server makes room where the database is; then try again.")
 	}
 	return problem(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
+}
+
+func capital(s string) string {
+	if s != "" && s[0] >= 'a' && s[0] <= 'z' {
+		return string(s[0]-'a'+'A') + s[1:]
+	}
+	return s
 }
 
 // fail is the one place errors are answered.

@@ -13,6 +13,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -146,7 +147,7 @@ func (r *random) operate(n int) (string, answer) {
 			d["aliases"] = []string{pick(r, odd)}
 		})
 	case 6:
-		jobs := read[[]JobLine](r.t, r.get("/api/jobs"), 200)
+		jobs := read[[]app.JobLine](r.t, r.get("/api/jobs"), 200)
 		return "print", r.as(http.MethodPost, "/api/prints", map[string]any{"job": pick(r, jobs).ID, "bar_mm": 100, "measured_mm": 99 + r.Float64()*2, "paper": "a4"})
 	case 7:
 		return "policy", r.as(http.MethodPut, "/api/policies", map[string]any{"name": pick(r, odd), "policy": map[string]any{"max_washers": r.IntN(8), "reveal_mm": r.IntN(30)}})
@@ -157,7 +158,7 @@ func (r *random) operate(n int) (string, answer) {
 		if a.StatusCode != 200 {
 			return "open", a
 		}
-		return "take", r.as(http.MethodPost, "/api/files/"+read[File](r.t, a, 200).ID+"/take", nil)
+		return "take", r.as(http.MethodPost, "/api/files/"+read[app.File](r.t, a, 200).ID+"/take", nil)
 	}
 	list := read[[]Edition](r.t, r.get("/api/history"), 200)
 	return "restore", r.as(http.MethodPost, fmt.Sprintf("/api/history/%d/restore", pick(r, list).Seq), nil)

@@ -14,6 +14,7 @@ import (
 	"testing"
 	"time"
 
+	"nexufix/app"
 	"nexufix/core/catalog"
 	"nexufix/demo"
 	"nexufix/exchange"
@@ -77,7 +78,7 @@ func TestAllMerges(t *testing.T) {
 				continue
 			}
 			m := exchange.Contents{Displays: nil}
-			both, err := merged(a, b)
+			both, err := app.Merged(a, b)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -107,7 +108,7 @@ func TestAllMerges(t *testing.T) {
 func TestWhoIsRefused(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body
-	jobs := read[[]JobLine](t, d.get("/api/jobs"), 200)
+	jobs := read[[]app.JobLine](t, d.get("/api/jobs"), 200)
 	ask, err := json.Marshal(map[string]any{"job": jobs[0].ID, "bar_mm": 100, "measured_mm": 100, "paper": "a4"})
 	if err != nil {
 		t.Fatal(err)
@@ -139,7 +140,7 @@ func TestTooLittleToWrite(t *testing.T) {
 			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
 		}
 	}
-	f := read[File](t, d.open("feather.csv", []byte("id,model,mass_kg\nfeather,Feather,0.0000004\n")), 200)
+	f := read[app.File](t, d.open("feather.csv", []byte("id,model,mass_kg\nfeather,Feather,0.0000004\n")), 200)
 	if f.Counts.Wrong != 1 {
 		t.Errorf("a table: %+v", f.Counts)
 	}
@@ -173,8 +174,8 @@ func TestSearchHasAnEnd(t *testing.T) {
 // are told so; those who look at its columns meanwhile see it whole.
 func TestTakenOnce(t *testing.T) {
 	d := newDesk(t)
-	f := read[File](t, d.open("new.csv", []byte("id,model,mass_kg\nfresh,Fresh,7\n")), 200)
-	layout, err := json.Marshal(FileLayout{f.Sheets})
+	f := read[app.File](t, d.open("new.csv", []byte("id,model,mass_kg\nfresh,Fresh,7\n")), 200)
+	layout, err := json.Marshal(app.FileLayout{Sheets: f.Sheets})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -209,18 +210,18 @@ func TestTakenOnce(t *testing.T) {
 func TestTrayHasAnEnd(t *testing.T) {
 	var d tray
 	for range 10 {
-		d.put(&opened{size: 1})
+		d.put(&app.Incoming{Size: 1})
 	}
-	if len(d.files) != mostOpen || d.files[0].id != "5" {
-		t.Errorf("%d files from %s on", len(d.files), d.files[0].id)
+	if len(d.files) != mostOpen || d.files[0].ID != "5" {
+		t.Errorf("%d files from %s on", len(d.files), d.files[0].ID)
 	}
-	d.put(&opened{size: mostOpenSize})
+	d.put(&app.Incoming{Size: mostOpenSize})
 	if len(d.files) != 1 {
 		t.Errorf("%d files beside a large one", len(d.files))
 	}
 	d.files[0].came = time.Now().Add(-openFor - time.Second)
-	d.put(&opened{size: 1})
-	if len(d.files) != 1 || d.files[0].size != 1 {
+	d.put(&app.Incoming{Size: 1})
+	if len(d.files) != 1 || d.files[0].Size != 1 {
 		t.Errorf("%d files, one of them old", len(d.files))
 	}
 }

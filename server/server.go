@@ -16,6 +16,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"nexufix/app/search"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/exchange"
@@ -50,7 +51,7 @@ type Server struct {
 	found   struct {
 		sync.Mutex
 		in    *exchange.Contents // what it is the index of
-		index *store.Index[*catalog.Display]
+		index *search.Index[*catalog.Display]
 	}
 }
 

@@ -15,6 +15,7 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
+	"nexufix/app"
 	"nexufix/demo"
 	"nexufix/store"
 )
@@ -464,8 +465,8 @@ func TestMatrix(t *testing.T) {
 	if a.StatusCode != 200 || len(lines) != demoDisplays(t)+2 {
 		t.Fatalf("%d, %d lines", a.StatusCode, len(lines))
 	}
-	var head MatrixHead
-	var end MatrixEnd
+	var head app.MatrixHead
+	var end app.MatrixEnd
 	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != demoDisplays(t) || len(head.Brackets) != 9 {
 		t.Fatal(err, lines[0])
 	}
@@ -474,7 +475,7 @@ func TestMatrix(t *testing.T) {
 	}
 	seen := map[int]bool{}
 	for _, line := range lines[1 : len(lines)-1] {
-		var row MatrixRow
+		var row app.MatrixRow
 		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 18 || seen[row.Display] {
 			t.Fatal(err, line)
 		}
@@ -526,7 +527,7 @@ func TestByHand(t *testing.T) {
 	d := newDesk(t)
 	ask := func(hand string) string {
 		var all []string
-		for _, g := range read[[]HandJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
+		for _, g := range read[[]app.HandJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
 			all = append(all, fmt.Sprint(g.Holes, g.Status, " ", g.Text))
 		}
 		return strings.Join(all, "\n")

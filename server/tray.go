@@ -7,8 +7,7 @@ import (
 	"sync"
 	"time"
 
-	"nexufix/exchange"
-	"nexufix/exchange/tabular"
+	"nexufix/app"
 )
 
 // Limits of the files that wait to be taken: how many, how large together, and
@@ -23,37 +22,27 @@ const (
 type tray struct {
 	mu    sync.Mutex
 	last  int
-	files []*opened // in the order they came
+	files []waiting // in the order they came
 }
 
-// opened is a file on the tray. What is made of it for a catalogue changes with
-// that, under its lock; the rest does not.
-type opened struct {
-	id, name string
-	size     int // of the file as it came, in bytes
-	came     time.Time
-	tables   []tabular.Table
-	layouts  []tabular.Layout
-	document *exchange.Contents // in place of tables
-
-	sync.Mutex
-	taken   tabular.Taken
-	against *exchange.Contents // the catalogue that taken was made for
-	done    bool               // it is in the catalogue
+// waiting is a file on the tray.
+type waiting struct {
+	*app.Incoming
+	came time.Time
 }
 
 // put lays a file on the tray; the oldest go when there are too many or too
 // large ones.
-func (d *tray) put(f *opened) {
+func (d *tray) put(f *app.Incoming) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	d.last++
-	f.id, f.came = strconv.Itoa(d.last), time.Now()
-	d.files = append(d.files, f)
+	f.ID = strconv.Itoa(d.last)
+	d.files = append(d.files, waiting{f, time.Now()})
 	d.clear()
 	size := 0
 	for i := len(d.files) - 1; i >= 0; i-- {
-		if size += d.files[i].size; size > mostOpenSize && i < len(d.files)-1 || len(d.files)-i > mostOpen {
+		if size += d.files[i].Size; size > mostOpenSize && i < len(d.files)-1 || len(d.files)-i > mostOpen {
 			d.files = slices.Delete(d.files, 0, i+1)
 			break
 		}
@@ -67,15 +56,15 @@ func (d *tray) put(f *opened) {
 
 // clear takes away what has lain there for too long.
 func (d *tray) clear() {
-	d.files = slices.DeleteFunc(d.files, func(f *opened) bool { return time.Since(f.came) > openFor })
+	d.files = slices.DeleteFunc(d.files, func(f waiting) bool { return time.Since(f.came) > openFor })
 }
 
-func (d *tray) get(id string) (*opened, error) {
+func (d *tray) get(id string) (*app.Incoming, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	for _, f := range d.files {
-		if f.id == id {
-			return f, nil
+		if f.ID == id {
+			return f.Incoming, nil
 		}
 	}
 	return nil, problem(http.StatusNotFound, "The file is no longer there.", "Open it again.")

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/app"
 	"nexufix/demo"
 	"nexufix/store"
 )
@@ -21,7 +22,7 @@ const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{
 
 func TestWall(t *testing.T) {
 	d := newDesk(t)
-	v := read[WallView](t, d.post("/api/wall", `{"question":`+counter+`}`), 200)
+	v := read[app.WallView](t, d.post("/api/wall", `{"question":`+counter+`}`), 200)
 	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "pass" || !v.Fits {
 		t.Fatalf("%+v", v)
 	}
@@ -34,7 +35,7 @@ func TestWall(t *testing.T) {
 		t.Errorf("%d things, %+v", len(v.Things), v.Guide)
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
-	v = read[WallView](t, d.post("/api/wall", `{"question":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
+	v = read[app.WallView](t, d.post("/api/wall", `{"question":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
 	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || *v.Site.Place.X == 1_734_000_000 || v.Placements[0].Schools == nil || v.Placements[0].Strength == nil {
 		t.Errorf("%v %v", v.Snapped, *v.Site.Place.X)
 	}
@@ -78,7 +79,7 @@ func TestWallRefuses(t *testing.T) {
 		"a narrow wall":   ask(`"width_mm":3600`, `"width_mm":700`),
 		"a rule's figure": ask(`"rule":"center","center_mm":1500`, `"rule":"upper_third"`),
 	} {
-		v := read[WallView](t, d.post("/api/wall", body), 200)
+		v := read[app.WallView](t, d.post("/api/wall", body), 200)
 		if name == "studs 5 mm" {
 			continue // it hangs on them
 		}
@@ -88,7 +89,7 @@ func TestWallRefuses(t *testing.T) {
 		// Another bracket is named only when it goes there.
 		for _, o := range v.Others {
 			other := strings.Replace(body, `"bracket_id":"sill-40"`, `"bracket_id":"`+o.ID+`"`, 1)
-			if again := read[WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
+			if again := read[app.WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
 				t.Errorf("%s: %s does not go there either", name, o.ID)
 			}
 		}
@@ -100,8 +101,8 @@ func TestWallRefuses(t *testing.T) {
 
 func TestJobsAndPrints(t *testing.T) {
 	d := newDesk(t)
-	jobs := read[[]JobLine](t, d.get("/api/jobs"), 200)
-	at := slices.IndexFunc(jobs, func(j JobLine) bool { return j.ID == "mill-lane-counter" })
+	jobs := read[[]app.JobLine](t, d.get("/api/jobs"), 200)
+	at := slices.IndexFunc(jobs, func(j app.JobLine) bool { return j.ID == "mill-lane-counter" })
 	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
@@ -136,7 +137,7 @@ func TestJobsAndPrints(t *testing.T) {
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" || *now.Job.Wall.Width != *k.Job.Wall.Width {
 		t.Errorf("%+v", now.Job)
 	}
-	if list := read[[]JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
+	if list := read[[]app.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
 		t.Errorf("%+v", list[at])
 	}
 	// A job that somebody else has changed meanwhile is refused, with theirs.

@@ -8,7 +8,7 @@ import (
 
 // layers are the floors of the house, the lowest first. A package may import
 // from its own floor and from those below.
-var layers = [][]string{{"core"}, {"store", "render", "exchange", "gauge", "plotter"}, {"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
+var layers = [][]string{{"core"}, {"store", "render", "exchange", "gauge", "plotter"}, {"app"}, {"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
 
 func floor(pkg string) int {
 	for i, names := range layers {

@@ -5,6 +5,7 @@ import (
 	"io"
 	"os"
 
+	"nexufix/app"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
@@ -64,30 +65,11 @@ type chosen struct {
 	Turn    int    `default:"0" enum:"0,90,270" help:"How the display hangs, in degrees clockwise."`
 }
 
-type pairOf struct {
-	display *catalog.Display
-	bracket *catalog.Bracket
-	turn    catalog.Turn
-	job     *catalog.Job // nil without one
-}
-
-func (c *chosen) find(in *exchange.Contents, job string) (pairOf, error) {
-	p := pairOf{turn: catalog.Turn(c.Turn)}
-	display, bracket := c.Display, c.Bracket
-	if job != "" {
-		if p.job = in.Job(job); p.job == nil {
-			return p, badInput{fmt.Errorf("job %q is not in the documents", job)}
-		}
-		display, bracket, p.turn = p.job.Display, p.job.Bracket, p.job.Turn
+// open finds what is chosen, for a kind of wall where there is no job.
+func (c *chosen) open(in *exchange.Contents, job, wall string) (*app.Workspace, error) {
+	w, err := app.OpenChoice(in, app.Choice{Display: c.Display, Bracket: c.Bracket, Turn: catalog.Turn(c.Turn), Job: job, Wall: wall})
+	if err != nil {
+		return nil, badInput{err}
 	}
-	if display == "" || bracket == "" {
-		return p, badInput{fmt.Errorf("give --job, or --display and --bracket")}
-	}
-	if p.display = in.Display(display); p.display == nil {
-		return p, badInput{fmt.Errorf("display %q is not in the documents", display)}
-	}
-	if p.bracket = in.Bracket(bracket); p.bracket == nil {
-		return p, badInput{fmt.Errorf("bracket %q is not in the documents", bracket)}
-	}
-	return p, nil
+	return w, nil
 }

@@ -10,6 +10,7 @@ import (
 	"strings"
 	"time"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/store"
@@ -54,19 +55,33 @@ func (c *importCommand) Run(s *streams) (err error) {
 		return err
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
-	taken, basis, err := c.look(ctx, st, raw)
+	have, err := st.Catalogue(ctx)
 	if err != nil {
 		return err
 	}
-	out := importResult{DryRun: c.DryRun, LeftOut: taken.Count(tabular.LeftOut),
-		Imported: store.Imported{New: taken.Count(tabular.New), Changed: taken.Count(tabular.Changed), Same: taken.Count(tabular.Same)}}
+	meanings, err := st.Meanings(ctx)
+	if err != nil {
+		return err
+	}
+	f, err := app.OpenFile(filepath.Base(c.File), raw, meanings)
+	if err != nil {
+		return badInput{err}
+	}
+	if !f.As(c.Kind, meanings) {
+		return badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description", c.File)}
+	}
+	f.Look(have)
+	if err := f.Problems(); err != nil {
+		return err
+	}
+	n := f.Counts()
+	out := importResult{DryRun: c.DryRun, LeftOut: n.LeftOut, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
 	if !c.DryRun {
-		name := store.OneLine(filepath.Base(c.File))
-		n, err := st.Import(ctx, store.Author{Who: c.Who, Why: "From " + name}, "Import of "+name, taken.Contents, basis, nil)
+		done, err := f.Take(ctx, st, c.Who, func(int) {}, nil)
 		if err != nil {
 			return err
 		}
-		out.Batch = n.Batch
+		out.Batch = done.Batch
 	}
 	return writeJSON(s.out, out)
 }
@@ -76,65 +91,6 @@ type importResult struct {
 	store.Imported
 	LeftOut int  `json:"left_out"`
 	DryRun  bool `json:"dry_run,omitempty"`
-}
-
-// look says what would become of a file, and of which catalogue.
-func (c *importCommand) look(ctx context.Context, st *store.Store, raw []byte) (tabular.Taken, *exchange.Contents, error) {
-	have, err := st.Catalogue(ctx)
-	if err != nil {
-		return tabular.Taken{}, nil, err
-	}
-	taken, err := c.against(ctx, st, raw, have)
-	return taken, have, err
-}
-
-func (c *importCommand) against(ctx context.Context, st *store.Store, raw []byte, have *exchange.Contents) (tabular.Taken, error) {
-	if strings.HasPrefix(strings.TrimLeft(string(raw[:min(len(raw), 100)]), "\ufeff \t\r\n"), "{") {
-		doc, err := exchange.Read(raw)
-		if err != nil {
-			return tabular.Taken{}, err
-		}
-		return tabular.TakeDocument(doc, have), nil
-	}
-	tables, err := tabular.Open(filepath.Base(c.File), raw)
-	if err != nil {
-		return tabular.Taken{}, badInput{fmt.Errorf("%s: %w", c.File, err)}
-	}
-	meanings, err := st.Meanings(ctx)
-	if err != nil {
-		return tabular.Taken{}, err
-	}
-	var sheets []tabular.Sheet
-	for i := range tables {
-		l := tabular.Recognise(&tables[i], meanings)
-		if c.Kind != "" && l.Kind != c.Kind {
-			l = tabular.Laid(&tables[i], c.Kind, 0, 1, meanings[c.Kind])
-		}
-		if l.Kind != "" {
-			sheets = append(sheets, tabular.Sheet{Table: &tables[i], Layout: l})
-		}
-	}
-	if len(sheets) == 0 {
-		return tabular.Taken{}, badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description", c.File)}
-	}
-	taken := tabular.Take(sheets, have)
-	if taken.Contents != nil {
-		return taken, nil
-	}
-	var problems exchange.Problems
-	for _, r := range taken.Rows {
-		for _, p := range r.Problems {
-			at := fmt.Sprintf("row %d", r.N+1)
-			if len(sheets) > 1 {
-				at = sheets[r.Sheet].Table.Name + " " + at
-			}
-			if p.Column >= 0 {
-				at += ", " + sheets[r.Sheet].Layout.Columns[p.Column].Head
-			}
-			problems = append(problems, exchange.Problem{Path: at, Found: p.Text})
-		}
-	}
-	return taken, problems
 }
 
 type exportCommand struct {

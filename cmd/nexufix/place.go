@@ -4,8 +4,6 @@ import (
 	"fmt"
 
 	"nexufix/core/catalog"
-	"nexufix/core/place"
-	"nexufix/core/quantity"
 	"nexufix/exchange"
 )
 
@@ -39,13 +37,11 @@ func (c *placeCommand) Run(s *streams) error {
 	}
 	out := placements{exchange.Format, []exchange.Placement{}}
 	for _, job := range jobs {
-		p, err := c.judge(in, &chosen{}, job.ID)
+		w, err := (&chosen{}).open(in, job.ID, "")
 		if err != nil {
 			return err
 		}
-		for _, one := range place.Place(p, job) {
-			out.Placements = append(out.Placements, exchange.PlacementOf(&one, quantity.Metric))
-		}
+		out.Placements = append(out.Placements, w.Placements()...)
 	}
 	return writeJSON(s.out, out)
 }

@@ -1,4 +1,7 @@
-package store
+// Package search finds displays and brackets by what people type: words in any order
+// and cut short, one letter wrong. An [Index] holds a list's names, about 200 bytes a
+// name; it is made anew from the last one when the list changes.
+package search
 
 import (
 	"math/bits"

@@ -1,0 +1,213 @@
+package app
+
+import (
+	"fmt"
+	"maps"
+	"slices"
+	"strconv"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/exchange"
+)
+
+// DisplayLine is a display in the catalogue's grid.
+type DisplayLine struct {
+	ID       string       `json:"id" required:"true"`
+	Maker    string       `json:"maker" required:"true"`
+	Model    string       `json:"model" required:"true"`
+	Diagonal *exchange.MM `json:"diagonal_mm,omitempty"`
+	Width    *exchange.MM `json:"width_mm,omitempty"`
+	Height   *exchange.MM `json:"height_mm,omitempty"`
+	Depth    *exchange.MM `json:"depth_mm,omitempty"`
+	Mass     *exchange.KG `json:"mass_kg,omitempty"`
+	Patterns string       `json:"patterns" required:"true"`
+	Origin   string       `json:"origin" required:"true"`
+	Odd      string       `json:"odd" required:"true"` // what does not agree about its figures
+}
+
+// BracketLine is a bracket in the catalogue's grid.
+type BracketLine struct {
+	ID       string       `json:"id" required:"true"`
+	Name     string       `json:"name" required:"true"`
+	Revision string       `json:"revision" required:"true"`
+	Kind     string       `json:"kind" required:"true"`
+	Rated    *exchange.KG `json:"rated_load_kg,omitempty"`
+	Smallest *exchange.MM `json:"diagonal_min_mm,omitempty"`
+	Largest  *exchange.MM `json:"diagonal_max_mm,omitempty"`
+	Profile  *exchange.MM `json:"profile_mm,omitempty"`
+	Reach    *exchange.MM `json:"reach_mm,omitempty"`
+	Threads  string       `json:"threads" required:"true"`
+	Parts    int          `json:"parts" required:"true"`
+}
+
+// Shelves are the whole catalogue as lines of a grid.
+type Shelves struct {
+	Displays []DisplayLine `json:"displays" required:"true"`
+	Brackets []BracketLine `json:"brackets" required:"true"`
+}
+
+func mmOf(o quantity.Optional[quantity.Length]) *exchange.MM {
+	if !o.Known {
+		return nil
+	}
+	m := exchange.MM(o.Value)
+	return &m
+}
+
+func kgOf(o quantity.Optional[quantity.Mass]) *exchange.KG {
+	if !o.Known {
+		return nil
+	}
+	k := exchange.KG(o.Value)
+	return &k
+}
+
+// Grid is the whole catalogue as lines of a grid.
+func Grid(all *exchange.Contents) Shelves {
+	out := Shelves{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
+	for _, d := range all.Displays {
+		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: mmOf(d.Diagonal), Width: mmOf(d.Width), Height: mmOf(d.Height),
+			Depth: mmOf(d.Depth), Mass: kgOf(d.Mass), Patterns: PatternsNote(d), Origin: d.Origin.String()}
+		if odd := fit.Odd(d); odd.Status != fit.Pass {
+			line.Odd = odd.Text.In(quantity.Metric)
+		}
+		out.Displays = append(out.Displays, line)
+	}
+	for _, b := range all.Brackets {
+		var threads []string
+		for _, t := range b.Threads {
+			threads = append(threads, t.String())
+		}
+		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: BracketKinds[b.Kind], Rated: kgOf(b.RatedLoad),
+			Smallest: mmOf(b.DiagonalMin), Largest: mmOf(b.DiagonalMax), Profile: mmOf(b.Profile), Reach: mmOf(b.Reach),
+			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})
+	}
+	return out
+}
+
+// Together sets figures of several displays at once.
+type Together struct {
+	IDs    []string `json:"ids" required:"true" minItems:"1" maxItems:"20000" maxLength:"80"`
+	Maker  string   `json:"maker,omitempty" maxLength:"120"`
+	Origin string   `json:"origin,omitempty" enum:"bench,sheet,caller"`
+}
+
+// Changed are the displays of a catalogue with the figures that are set.
+func (in *Together) Changed(all *exchange.Contents) (*exchange.Contents, error) {
+	var problems exchange.Problems
+	doc := exchange.Document{Format: exchange.Format}
+	for i, id := range in.IDs {
+		d := all.Display(id)
+		if d == nil {
+			problems = append(problems, Missing("display", id))
+			problems[len(problems)-1].Path = "ids[" + strconv.Itoa(i) + "]"
+			continue
+		}
+		x := exchange.DisplayOf(d)
+		if in.Maker != "" {
+			x.Maker = in.Maker
+		}
+		if in.Origin != "" {
+			x.Origin = in.Origin
+		}
+		doc.Displays = append(doc.Displays, x)
+	}
+	if problems != nil {
+		return nil, problems
+	}
+	return doc.Contents()
+}
+
+// Merged keeps what is known of one and fills it up from the other, each
+// figure with where it came from.
+func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
+	out := *keep
+	out.Origins = maps.Clone(keep.Origins)
+	from := func(path string, missing, known bool) bool {
+		if missing && known && gone.OriginOf(path) != keep.Origin {
+			if out.Origins == nil {
+				out.Origins = map[string]catalog.Origin{}
+			}
+			out.Origins[path] = gone.OriginOf(path)
+		}
+		return missing && known
+	}
+	for _, f := range []struct {
+		path string
+		to   *quantity.Optional[quantity.Length]
+		of   quantity.Optional[quantity.Length]
+	}{
+		{"diagonal_mm", &out.Diagonal, gone.Diagonal}, {"width_mm", &out.Width, gone.Width}, {"height_mm", &out.Height, gone.Height},
+		{"depth_mm", &out.Depth, gone.Depth}, {"rest_plane_from_front_mm", &out.RestPlaneFromFront, gone.RestPlaneFromFront},
+	} {
+		if from(f.path, !f.to.Known, f.of.Known) {
+			*f.to = f.of
+		}
+	}
+	if from("mass_kg", !out.Mass.Known, gone.Mass.Known) {
+		out.Mass = gone.Mass
+	}
+	if from("mass_with_stand_kg", !out.MassWithStand.Known, gone.MassWithStand.Known) {
+		out.MassWithStand = gone.MassWithStand
+	}
+	taken := map[string]bool{}
+	if len(out.Patterns) == 0 {
+		out.Patterns, taken["patterns"] = gone.Patterns, true
+	}
+	if len(out.Zones) == 0 {
+		out.Zones, taken["zones"] = gone.Zones, true
+	}
+	if len(out.OwnParts) == 0 {
+		out.OwnParts, taken["own_parts"] = gone.OwnParts, true
+	}
+	figures, err := exchange.Figures(gone)
+	if err != nil {
+		return nil, err
+	}
+	for _, path := range figures {
+		list, _, _ := strings.Cut(path, "[")
+		from(path, taken[list], true)
+	}
+	name := gone.Name()
+	if len([]rune(name)) > exchange.MostName {
+		name = gone.Model // as the other is mostly found
+	}
+	for _, name := range append([]string{name}, gone.Aliases...) {
+		if name != "" && !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
+			out.Aliases = append(out.Aliases[:len(out.Aliases):len(out.Aliases)], name)
+		}
+	}
+	return &out, nil
+}
+
+// PatternsNote says a display's patterns and threads in a few words.
+func PatternsNote(d *catalog.Display) string {
+	note := ""
+	for i, p := range d.Patterns {
+		if i > 0 {
+			note += ", "
+		}
+		note += exchange.Plain(p.Width) + " × " + exchange.Plain(p.Height) + " " + p.Thread.String()
+	}
+	if note == "" {
+		return "pattern not known"
+	}
+	return note
+}
+
+// BracketKinds are what people call the kinds of bracket.
+var BracketKinds = map[string]string{
+	"fixed": "fixed", "low_profile": "low profile", "tilt": "tilting", "full_motion": "full motion", "ball": "ball joint",
+}
+
+// FoundBy is what a display is found by: maker, model, other names, pattern and size.
+func FoundBy(d *catalog.Display) string {
+	size := ""
+	if d.Diagonal.Known {
+		size = fmt.Sprintf("%.0f", float64(d.Diagonal.Value)/float64(quantity.Inch))
+	}
+	return d.Name() + " " + strings.Join(d.Aliases, " ") + " " + d.ID + " " + PatternsNote(d) + " " + size
+}

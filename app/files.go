@@ -1,0 +1,295 @@
+package app
+
+import (
+	"bytes"
+	"context"
+	"fmt"
+	"slices"
+	"strconv"
+	"sync"
+
+	"nexufix/exchange"
+	"nexufix/exchange/tabular"
+	"nexufix/store"
+)
+
+// File is a file that somebody wants to put into the catalogue: what its
+// columns mean, and what becomes of its rows. Nothing is written before it is
+// taken.
+type File struct {
+	ID     string      `json:"id" required:"true"`
+	Name   string      `json:"name" required:"true"`
+	Sheets []FileSheet `json:"sheets" required:"true"`
+	Counts FileCounts  `json:"counts" required:"true"`
+	Rows   []FileRow   `json:"rows" required:"true"` // the first of each outcome, what is wrong before the rest
+	Fields FieldNames  `json:"fields" required:"true"`
+}
+
+// FieldNames are the fields that a column can be put in, by kind.
+type FieldNames struct {
+	Displays []string `json:"displays" required:"true"`
+	Brackets []string `json:"brackets" required:"true"`
+	Kit      []string `json:"kit" required:"true"`
+}
+
+// FileCounts counts rows by outcome.
+type FileCounts struct {
+	New     int `json:"new" required:"true"`
+	Changed int `json:"changed" required:"true"`
+	Same    int `json:"same" required:"true"`
+	Wrong   int `json:"wrong" required:"true"`
+	LeftOut int `json:"left_out" required:"true"`
+}
+
+// FileSheet is a sheet with its layout. A sheet without a kind is left out.
+type FileSheet struct {
+	Name     string       `json:"name" required:"true" empty:"ok" maxLength:"400"`
+	Kind     string       `json:"kind" required:"true" empty:"ok" pattern:"^(displays|brackets|kit|document|)$" patternText:"displays, brackets, kit, or nothing"`
+	Head     int          `json:"head" required:"true" minimum:"1" maximum:"100000"` // the row of the heads
+	HeadRows int          `json:"head_rows" required:"true" minimum:"1" maximum:"2"`
+	Rows     int          `json:"rows" required:"true" minimum:"0"`
+	Columns  []FileColumn `json:"columns" required:"true" maxItems:"1000"`
+}
+
+// FileColumn is what a column means; without a field it is left out.
+type FileColumn struct {
+	Head  string `json:"head" required:"true" empty:"ok" maxLength:"8000"`
+	Field string `json:"field" required:"true" empty:"ok" maxLength:"120"`
+	Unit  string `json:"unit" required:"true" empty:"ok" maxLength:"8"`
+}
+
+// FileRow is what becomes of a row.
+type FileRow struct {
+	Sheet    int               `json:"sheet" required:"true"`
+	Row      int               `json:"row" required:"true"` // as the spreadsheet counts, from 1
+	ID       string            `json:"id" required:"true"`
+	Name     string            `json:"name" required:"true"`
+	Outcome  string            `json:"outcome" required:"true" enum:"new,changed,same,wrong,left_out"`
+	Cells    []string          `json:"cells" required:"true"`
+	Problems []FileProblem     `json:"problems" required:"true"`
+	Notes    []FileProblem     `json:"notes" required:"true"`
+	Changes  []exchange.Change `json:"changes" required:"true"`
+}
+
+// FileProblem is something about a cell, or with a column of -1 about the row.
+type FileProblem struct {
+	Column int    `json:"column" required:"true"`
+	Text   string `json:"text" required:"true"`
+}
+
+// FileLayout says what a file's columns mean instead.
+type FileLayout struct {
+	Sheets []FileSheet `json:"sheets" required:"true" maxItems:"20"`
+}
+
+// mostShown is how many rows of each outcome a preview shows.
+const mostShown = 200
+
+// Incoming is a file that is on its way into the catalogue. What is made of it for a
+// catalogue changes with that, under its lock; the rest does not.
+type Incoming struct {
+	ID, Name string
+	Size     int // of the file as it came, in bytes
+	tables   []tabular.Table
+	layouts  []tabular.Layout
+	document *exchange.Contents // in place of tables
+
+	mu      sync.Mutex
+	taken   tabular.Taken
+	against *exchange.Contents // the catalogue that taken was made for
+	done    bool               // it is in the catalogue
+}
+
+// OpenFile reads a document, a workbook or a table, and understands its columns by
+// their heads and by what such heads were said to mean before. A file that cannot be
+// read is a [BadFile], a document that is not right [exchange.Problems].
+func OpenFile(name string, raw []byte, meanings map[string]map[string]string) (*Incoming, error) {
+	f := &Incoming{Name: store.OneLine(name), Size: len(raw)}
+	var err error
+	if bytes.HasPrefix(bytes.TrimLeft(raw[:min(len(raw), 100)], "\ufeff \t\r\n"), []byte("{")) {
+		f.document, err = exchange.Read(raw)
+		return f, err
+	}
+	if f.tables, err = tabular.Open(f.Name, raw); err != nil {
+		return nil, &BadFile{err}
+	}
+	for i := range f.tables {
+		f.layouts = append(f.layouts, tabular.Recognise(&f.tables[i], meanings))
+	}
+	return f, nil
+}
+
+// As takes the rows of all tables for things of a kind, whatever their columns say.
+// It is false when no table has columns that are understood.
+func (f *Incoming) As(kind string, meanings map[string]map[string]string) bool {
+	known := f.document != nil
+	for i := range f.tables {
+		if kind != "" && f.layouts[i].Kind != kind {
+			f.layouts[i] = tabular.Laid(&f.tables[i], kind, 0, 1, meanings[kind])
+		}
+		known = known || f.layouts[i].Kind != ""
+	}
+	return known
+}
+
+// Relaid is the same file with its columns meaning what somebody says.
+func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string) (*Incoming, error) {
+	old := f
+	if len(in.Sheets) != len(old.layouts) {
+		return nil, exchange.Problems{{Path: "sheets", Found: strconv.Itoa(len(in.Sheets)) + " sheets", Allowed: "all " + strconv.Itoa(len(old.layouts)) + " of the file"}}
+	}
+	f = &Incoming{Name: old.Name, Size: old.Size, tables: old.tables}
+	for i, sheet := range in.Sheets {
+		was := old.layouts[i]
+		head := min(sheet.Head-1, max(0, len(f.tables[i].Rows)-sheet.HeadRows))
+		if sheet.Kind != was.Kind || head != was.Head || sheet.HeadRows != was.HeadRows {
+			// Other heads: they are understood anew.
+			l := tabular.Layout{}
+			if sheet.Kind != "" {
+				l = tabular.Laid(&f.tables[i], sheet.Kind, head, min(sheet.HeadRows, max(1, len(f.tables[i].Rows))), remembered[sheet.Kind])
+			}
+			f.layouts = append(f.layouts, l)
+			continue
+		}
+		l := was
+		l.Columns = slices.Clone(was.Columns)
+		for j := range min(len(l.Columns), len(sheet.Columns)) {
+			if now := sheet.Columns[j]; now.Field != l.Columns[j].Field || now.Unit != l.Columns[j].Unit {
+				l.Columns[j].Field, l.Columns[j].Unit, l.Columns[j].Named = now.Field, now.Unit, false
+			}
+		}
+		f.layouts = append(f.layouts, l)
+	}
+	return f, nil
+}
+
+// Look says what would become of the file's rows in a catalogue.
+func (f *Incoming) Look(have *exchange.Contents) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	f.look(have)
+}
+
+func (f *Incoming) look(have *exchange.Contents) {
+	if f.against == have {
+		return
+	}
+	f.against = have
+	if f.document != nil {
+		f.taken = tabular.TakeDocument(f.document, have)
+		return
+	}
+	var sheets []tabular.Sheet
+	for i := range f.tables {
+		sheets = append(sheets, tabular.Sheet{Table: &f.tables[i], Layout: f.layouts[i]})
+	}
+	f.taken = tabular.Take(sheets, have)
+}
+
+// Counts counts the rows by what becomes of them.
+func (f *Incoming) Counts() FileCounts {
+	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong), f.taken.Count(tabular.LeftOut)}
+}
+
+// Problems is what is wrong with the rows, with the places people know them by.
+func (f *Incoming) Problems() error {
+	if f.taken.Contents != nil {
+		return nil
+	}
+	several := 0
+	for _, l := range f.layouts {
+		if l.Kind != "" {
+			several++
+		}
+	}
+	var problems exchange.Problems
+	for _, r := range f.taken.Rows {
+		for _, p := range r.Problems {
+			at := fmt.Sprintf("row %d", r.N+1)
+			if several > 1 {
+				at = f.tables[r.Sheet].Name + " " + at
+			}
+			if p.Column >= 0 {
+				at += ", " + f.layouts[r.Sheet].Columns[p.Column].Head
+			}
+			problems = append(problems, exchange.Problem{Path: at, Found: p.Text})
+		}
+	}
+	return problems
+}
+
+// Take puts the file into the catalogue: all of it, or nothing, and once. What its
+// columns mean is remembered. begin is called with the number of rows before the first is
+// written; progress, when it is not nil, as they are.
+func (f *Incoming) Take(ctx context.Context, st *store.Store, who string, begin func(rows int), progress func(done, of int)) (n store.Imported, err error) {
+	f.mu.Lock()
+	defer f.mu.Unlock()
+	if f.done {
+		return n, &AlreadyTaken{}
+	}
+	have, err := st.Catalogue(ctx)
+	if err != nil {
+		return n, err
+	}
+	f.look(have) // the catalogue may be another than the preview's by now
+	if f.taken.Contents == nil {
+		return n, &WrongRows{f.taken.Count(tabular.Wrong)}
+	}
+	for _, l := range f.layouts {
+		fields := map[string]string{}
+		for _, col := range l.Columns {
+			if col.Head != "" && !col.Named {
+				fields[col.Head] = col.Field
+			}
+		}
+		if err := st.Remember(ctx, l.Kind, fields); err != nil {
+			return n, err
+		}
+	}
+	begin(len(f.taken.Contents.Displays) + len(f.taken.Contents.Brackets))
+	n, err = st.Import(ctx, store.Author{Who: who, Why: "From " + f.Name}, "Import of "+f.Name, f.taken.Contents, f.against, progress)
+	if err == nil {
+		f.done, f.taken = true, tabular.Taken{}
+	}
+	return n, err
+}
+
+// View is the file as the page shows it.
+func (f *Incoming) View() File {
+	out := File{ID: f.ID, Name: f.Name, Sheets: []FileSheet{}, Rows: []FileRow{},
+		Fields: FieldNames{tabular.Fields(tabular.Displays), tabular.Fields(tabular.Brackets), tabular.Fields(tabular.Kits)},
+		Counts: f.Counts()}
+	if f.document != nil {
+		out.Sheets = append(out.Sheets, FileSheet{Name: f.Name, Kind: "document", Head: 1, HeadRows: 1, Rows: len(f.taken.Rows), Columns: []FileColumn{}})
+	}
+	for i, l := range f.layouts {
+		s := FileSheet{Name: f.tables[i].Name, Kind: l.Kind, Head: l.Head + 1, HeadRows: max(1, l.HeadRows), Rows: len(f.tables[i].Rows), Columns: []FileColumn{}}
+		for _, c := range l.Columns {
+			s.Columns = append(s.Columns, FileColumn{c.Head, c.Field, c.Unit})
+		}
+		out.Sheets = append(out.Sheets, s)
+	}
+	for _, outcome := range []tabular.Outcome{tabular.Wrong, tabular.Changed, tabular.New, tabular.LeftOut, tabular.Same} {
+		n := 0
+		for i := range f.taken.Rows {
+			r := &f.taken.Rows[i]
+			if r.Outcome != outcome || n == mostShown {
+				continue
+			}
+			n++
+			row := FileRow{Sheet: r.Sheet, Row: r.N + 1, ID: r.ID, Name: r.Name, Outcome: string(r.Outcome), Cells: []string{}, Problems: []FileProblem{}, Notes: []FileProblem{}, Changes: []exchange.Change{}}
+			if f.document == nil {
+				row.Cells = append(row.Cells, f.tables[r.Sheet].Rows[r.N]...)
+			}
+			for _, p := range r.Problems {
+				row.Problems = append(row.Problems, FileProblem(p))
+			}
+			for _, p := range r.Notes {
+				row.Notes = append(row.Notes, FileProblem(p))
+			}
+			row.Changes = append(row.Changes, r.Changes...)
+			out.Rows = append(out.Rows, row)
+		}
+	}
+	return out
+}

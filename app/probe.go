@@ -1,0 +1,36 @@
+package app
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/probe"
+	"nexufix/core/template"
+	"nexufix/exchange"
+)
+
+// Trials is what a caller told, and the bracket whose kit is in the caller's
+// hands.
+type Trials struct {
+	Trials    []exchange.Trial `json:"trials" required:"true" maxItems:"64"`
+	BracketID string           `json:"bracket_id,omitempty" maxLength:"80"`
+	Units     string           `json:"units,omitempty" enum:"mm,in"`
+}
+
+// Probed is what the trials tell, with the hole drawn.
+type Probed struct {
+	Result  exchange.ProbeResult `json:"result" required:"true"`
+	Drawing string               `json:"drawing" required:"true"` // SVG
+}
+
+// Probe works out what trial bolts tell of a hole.
+func Probe(all *exchange.Contents, in Trials) (*Probed, error) {
+	var kit []catalog.Item
+	if in.BracketID != "" {
+		b := all.Bracket(in.BracketID)
+		if b == nil {
+			return nil, exchange.Problems{Missing("bracket", in.BracketID)}
+		}
+		kit = b.Kit
+	}
+	r := probe.Solve(exchange.Trials(in.Trials), kit)
+	return &Probed{exchange.ProbeResultOf(r, Units(in.Units)), picture(template.Hole(r))}, nil
+}

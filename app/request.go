@@ -1,0 +1,232 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strconv"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Question is what the bench asks: a display on a bracket. Either stands in
+// the catalogue under an id, or is given in full, as typed in or as changed to
+// see what follows. Without a bracket the best one is taken.
+type Question struct {
+	DisplayID   string            `json:"display_id,omitempty" maxLength:"80"`
+	Display     *exchange.Display `json:"display,omitempty"`
+	BracketID   string            `json:"bracket_id,omitempty" maxLength:"80"`
+	Bracket     *exchange.Bracket `json:"bracket,omitempty"`
+	Turn        int               `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
+	Policy      *exchange.Policy  `json:"policy,omitempty"`
+	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
+	TopHoles    *exchange.MM      `json:"top_holes_mm,omitempty" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
+	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
+	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel      *exchange.Deg     `json:"swivel_deg,omitempty" minimum:"-180" maximum:"180"` // only drawn
+	Site        *exchange.Job     `json:"site,omitempty"`                                    // the wall, and where on it; its display and bracket are the question's
+	Units       string            `json:"units,omitempty" enum:"mm,in"`
+}
+
+// Workspace is a question with its nouns found: what every use case of a pairing
+// works on. It belongs to one request, and so does the work that may be done for it.
+type Workspace struct {
+	Question
+	display *catalog.Display
+	bracket *catalog.Bracket
+	policy  catalog.Policy
+	all     *exchange.Contents
+	job     *catalog.Job // nil without a site
+	typed   bool         // the display is not in the catalogue
+	work    *stack.Work  // what may be done for it
+}
+
+// MostWork is how many steps a question may take: a second or two of a processor.
+// What people ask takes a hundredth.
+const MostWork = 40_000_000
+
+// NewWork is what one question may do.
+func NewWork(ctx context.Context) *stack.Work { return stack.NewWork(ctx, MostWork).Remembering() }
+
+// Units are the units of a request's answer: "in" for inches, else metric.
+func Units(name string) quantity.Units {
+	if name == "in" {
+		return quantity.Imperial
+	}
+	return quantity.Metric
+}
+
+func (a *Workspace) units() quantity.Units {
+	return Units(a.Question.Units)
+}
+
+// extra is what hangs with the display, and where its arms are wanted.
+func (a *Workspace) extra() fit.Extra {
+	out := fit.Extra{Work: a.work}
+	if a.Accessories != nil {
+		out.Accessories = quantity.Mass(*a.Accessories)
+	}
+	if a.TopHoles != nil {
+		out.TopHoles = quantity.Some(quantity.Length(*a.TopHoles))
+	}
+	return out
+}
+
+// center is the height asked for the display's centre.
+func (a *Workspace) center() quantity.Optional[quantity.Length] {
+	if a.Center == nil {
+		return quantity.Optional[quantity.Length]{}
+	}
+	return quantity.Some(quantity.Length(*a.Center))
+}
+
+func (a *Workspace) judge() fit.Pairing {
+	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), a.policy)
+}
+
+// Open finds the nouns of a question in a catalogue. Its errors are
+// [exchange.Problems], with paths in the question.
+func Open(ctx context.Context, all *exchange.Contents, q Question) (*Workspace, error) {
+	a := Workspace{Question: q, work: NewWork(ctx)}
+	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
+	var problems exchange.Problems
+	switch {
+	case a.Question.Display != nil:
+		var found exchange.Problems
+		a.display, found = a.Question.Display.Core("display")
+		problems = append(problems, found...)
+		a.typed = all.Display(a.display.ID) == nil
+	default:
+		if a.display = all.Display(a.DisplayID); a.display == nil {
+			problems = append(problems, Missing("display", a.DisplayID))
+		}
+	}
+	switch {
+	case a.Question.Bracket != nil:
+		var found exchange.Problems
+		a.bracket, found = a.Question.Bracket.Core("bracket")
+		problems = append(problems, found...)
+	case a.BracketID == "" && a.display != nil && len(all.Brackets) > 0:
+		a.bracket = a.rank(all.Brackets)[0].Bracket
+	default:
+		if a.bracket = all.Bracket(a.BracketID); a.bracket == nil {
+			problems = append(problems, Missing("bracket", a.BracketID))
+		}
+	}
+	if a.Site != nil {
+		if a.Accessories == nil {
+			a.Accessories = a.Site.Accessories
+		}
+		job, found := a.Site.Core("site")
+		problems = append(problems, found...)
+		a.job = job
+	}
+	if problems != nil {
+		return nil, problems
+	}
+	if a.job != nil {
+		a.job.Display, a.job.Bracket, a.job.Turn, a.job.Accessories = a.display.ID, a.bracket.ID, catalog.Turn(a.Turn), a.extra().Accessories
+	}
+	return &a, nil
+}
+
+// Choice names a pairing of a document: a job, or a display and a bracket.
+type Choice struct {
+	Display, Bracket string
+	Turn             catalog.Turn
+	Job              string
+	Wall             string // the kind of wall, without a job
+}
+
+// OpenChoice finds what is named in a document. What may be done for it has no end.
+func OpenChoice(all *exchange.Contents, c Choice) (*Workspace, error) {
+	a := &Workspace{all: all, policy: all.PolicyOrDefault()}
+	if c.Job != "" {
+		if a.job = all.Job(c.Job); a.job == nil {
+			return nil, fmt.Errorf("job %q is not in the documents", c.Job)
+		}
+		c.Display, c.Bracket, c.Turn, c.Wall = a.job.Display, a.job.Bracket, a.job.Turn, ""
+		accessories := exchange.KG(a.job.Accessories)
+		a.Accessories = &accessories
+	}
+	if c.Display == "" || c.Bracket == "" {
+		return nil, errors.New("give --job, or --display and --bracket")
+	}
+	if a.display = all.Display(c.Display); a.display == nil {
+		return nil, fmt.Errorf("display %q is not in the documents", c.Display)
+	}
+	if a.bracket = all.Bracket(c.Bracket); a.bracket == nil {
+		return nil, fmt.Errorf("bracket %q is not in the documents", c.Bracket)
+	}
+	a.Turn, a.Question.Wall = int(c.Turn), c.Wall
+	return a, nil
+}
+
+// Missing says that a noun is neither in the catalogue nor given.
+func Missing(kind, id string) exchange.Problem {
+	found := "is missing"
+	if id != "" {
+		found = fmt.Sprintf("%q is not in the catalogue", id)
+	}
+	return exchange.Problem{Path: kind + "_id", Found: found, Allowed: "the id of a " + kind + " in the catalogue, or a " + kind + " in full"}
+}
+
+// Save judges a pairing for the list of saved ones; a display that is not in the
+// catalogue is to go into it.
+func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err error) {
+	if a.all.Bracket(a.bracket.ID) == nil {
+		return row, nil, exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue", Allowed: "a bracket of the catalogue"}}
+	}
+	p := a.judge()
+	question, err := a.frozen()
+	if err != nil {
+		return row, nil, err
+	}
+	result, err := json.Marshal(exchange.PairingOf(&p, quantity.Metric, false))
+	if err != nil {
+		return row, nil, err
+	}
+	toCatalogue = &exchange.Contents{}
+	if a.typed {
+		toCatalogue.Displays = []*catalog.Display{a.display}
+	}
+	return store.Saved{
+		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
+		Verdict: string(p.Verdict), Question: string(question), Result: string(result),
+	}, toCatalogue, nil
+}
+
+// frozen is the question with nothing left to look up, for keeping.
+func (a *Workspace) frozen() ([]byte, error) {
+	q := a.Question
+	d, b := exchange.DisplayOf(a.display), exchange.BracketOf(a.bracket)
+	policy := exchange.PolicyOf(a.policy)
+	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", &b, &policy
+	return json.Marshal(q)
+}
+
+// places puts the displays on their site; nil without one.
+func (a *Workspace) places(p *fit.Pairing) []place.Placement {
+	if a.job == nil || a.job.Wall.Type == "" {
+		return nil
+	}
+	return place.Place(p, a.job)
+}
+
+// Placements puts the displays on the job's wall.
+func (a *Workspace) Placements() []exchange.Placement {
+	p := a.judge()
+	var out []exchange.Placement
+	for _, one := range place.Place(&p, a.job) {
+		out = append(out, exchange.PlacementOf(&one, a.units()))
+	}
+	return out
+}

@@ -1,0 +1,142 @@
+package app
+
+import (
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"nexufix/core/catalog"
+	"nexufix/core/drawing"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/core/template"
+	"nexufix/exchange"
+	"nexufix/render/dxf"
+	"nexufix/render/pdf"
+	"nexufix/render/svg"
+)
+
+// SheetOptions say which sheet is drawn, and what of it.
+type SheetOptions struct {
+	Card bool     // the measure card in place of the drilling template
+	Hide []string // parts of the template, see [template.Shows]
+	Now  time.Time
+}
+
+// Sheet is a drilling template or a measure card, with a name for its file.
+type Sheet struct {
+	Drawing  *drawing.Drawing
+	Name     string
+	SiteFree bool // there is a job, but it cannot be placed on its wall
+	units    quantity.Units
+	now      time.Time
+}
+
+// Sheet draws the template or the measure card: on the site, when the displays can be
+// placed there.
+func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
+	for _, part := range o.Hide {
+		if !slices.Contains(template.Shows, part) {
+			return nil, exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(template.Shows, ", ")}}
+		}
+	}
+	p := a.judge()
+	sheet := template.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide}
+	sheet.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
+	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, units: a.units(), now: o.Now}
+	all := a.places(&p)
+	sheet.Blocked = place.Against(&p, all)
+	if len(all) > 0 && len(all[0].Points) > 0 {
+		sheet.Places, out.SiteFree = all, false
+		out.Name = a.job.ID + "-" + out.Name
+	}
+	draw := template.DrillTemplate
+	if o.Card {
+		draw, out.Name = template.MeasureCard, out.Name+"-measures"
+	}
+	if out.Drawing = draw(&p, sheet); out.Drawing == nil {
+		return nil, &NoTemplate{template.WhyNoDrill(&p)}
+	}
+	return out, nil
+}
+
+// Name is what files of the pairing are called.
+func (a *Workspace) Name() string { return a.display.ID + "-on-" + a.bracket.ID }
+
+// Formats are the formats of a sheet's file.
+var Formats = []string{"svg", "pdf", "dxf"}
+
+// File is the sheet in one of [Formats]; a PDF on a paper, see [Sheet.PDF].
+func (s *Sheet) File(format, paper string) ([]byte, error) {
+	switch format {
+	case "svg":
+		return svg.Write(s.Drawing, svg.Options{Units: s.units}), nil
+	case "dxf":
+		return dxf.Write(s.Drawing, s.units), nil
+	case "pdf":
+		return s.PDF(paper)
+	}
+	return nil, exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, " + strings.Join(Formats, ", ")}}
+}
+
+// Picture is the sheet as the page shows it, in both systems of units.
+func (s *Sheet) Picture() []byte { return svg.Write(s.Drawing, svg.Options{Both: true}) }
+
+// PDF is the sheet on one page of its size, "sheet" or "", or on pages of a paper that
+// are joined.
+func (s *Sheet) PDF(paper string) ([]byte, error) {
+	switch paper {
+	case "", "sheet":
+		if max(s.Drawing.Width(), s.Drawing.Height()) > pdf.MostSheet {
+			return nil, exchange.Problems{{Path: "paper", Found: "the drawing is longer than a PDF's page can be, 5 m", Allowed: "a4, letter, a3"}}
+		}
+		return pdf.Sheet(s.Drawing, s.units, s.now)
+	case "a4", "letter", "a3":
+		raw, err := pdf.Tiled(s.Drawing, paper, s.units, s.now)
+		if err != nil {
+			return nil, exchange.Problems{{Path: "paper", Found: err.Error(), Allowed: "another paper, or one sheet"}}
+		}
+		return raw, nil
+	}
+	return nil, exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "sheet, a4, letter, a3"}}
+}
+
+// Pages is how many pages of a paper the sheet takes.
+func (s *Sheet) Pages(paper string) int {
+	tiles, err := pdf.Tiles(s.Drawing, paper)
+	if err != nil {
+		return 1
+	}
+	return len(tiles)
+}
+
+// Steps is the step sequence: for the job's wall, else for the kind of wall that is
+// asked for, else for wood studs.
+func (a *Workspace) Steps() (*steps.Sequence, error) {
+	p := a.judge()
+	site := steps.Site{Wall: catalog.WallType(a.Wall), Load: a.extra(), Center: a.center(), Places: a.places(&p)}
+	if a.job != nil && a.job.Wall.Type != "" {
+		site.Wall = a.job.Wall.Type
+	}
+	if a.job != nil && !site.Center.Known && a.job.Place.Rule == "center" {
+		site.Center = a.job.Place.Center
+	}
+	if a.job == nil && site.Wall == "" {
+		site.Wall = catalog.WoodStud
+	}
+	if site.Wall.Name() == "" {
+		return nil, exchange.Problems{{Path: "wall", Found: strconv.Quote(site.Wall.String()) + " is not known", Allowed: wallNames()}}
+	}
+	out := steps.Generate(&p, site)
+	return &out, nil
+}
+
+func wallNames() string {
+	var names []string
+	for _, w := range catalog.WallTypes {
+		names = append(names, w.String())
+	}
+	return strings.Join(names, ", ")
+}
