@@ -59,7 +59,7 @@ replica: build
 # Format, vet, staticcheck, eslint, tsc, and whether the front end's types are
 # those of the API.
 lint: web/node_modules/.installed
-	@test -z "$$(gofmt -l cmd core demo e2e exchange gauge render server store web/*.go)" || { gofmt -l cmd core demo e2e exchange gauge render server store web/*.go; echo "run gofmt -w on these"; exit 1; }
+	@test -z "$$(gofmt -l cmd core demo e2e exchange app render server standins store web/*.go)" || { gofmt -l cmd core demo e2e exchange app render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
 	cd web && $(NPM) run --silent lint && $(NPM) run --silent check

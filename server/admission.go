@@ -7,9 +7,10 @@ import (
 	"net"
 	"net/http"
 	"runtime"
-	"strings"
 	"sync"
 	"time"
+
+	"nexufix/server/api"
 
 	"github.com/labstack/echo/v5"
 )
@@ -18,12 +19,11 @@ import (
 // there are processors; a few wait for them, not for long; and nobody has more
 // than a few of them.
 const (
-	mostQueued    = 16
-	mostOfOne     = 6
-	mostAsking    = 1000 // that wait with a question, which takes milliseconds
-	queueFor      = 20 * time.Second
-	mostStreaming = 32  // answers without an end
-	mostComing    = 200 // requests that are being sent, of each kind
+	mostQueued = 16
+	mostOfOne  = 6
+	mostAsking = 1000 // that wait with a question, which takes milliseconds
+	queueFor   = 20 * time.Second
+	mostComing = 200 // requests that are being sent, of each kind
 )
 
 // admission lets works in, in the order they came.
@@ -33,7 +33,7 @@ type admission struct {
 	ofOne   int // of one client, working and waiting
 	queueIn time.Duration
 
-	coming streams // requests that are being sent
+	coming api.Streams // requests that are being sent
 
 	mu       sync.Mutex
 	queued   int
@@ -41,19 +41,19 @@ type admission struct {
 }
 
 func newAdmission(slots, most, ofOne int) *admission {
-	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, coming: streams{most: mostComing}, byClient: map[string]int{}}
+	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, coming: api.Streams{Most: mostComing}, byClient: map[string]int{}}
 }
 
 // admit makes a handler wait until it is let in. What is sent is read before, so
 // that nobody holds a place by sending slowly.
 func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
-		if !a.coming.enter() {
-			return tooMuch
+		if !a.coming.Enter() {
+			return api.TooMuch
 		}
 		r := c.Request()
 		raw, err := io.ReadAll(r.Body)
-		a.coming.leave()
+		a.coming.Leave()
 		if err != nil {
 			return err
 		}
@@ -79,7 +79,7 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	a.mu.Lock()
 	if client != "" && a.byClient[client] >= a.ofOne || a.queued >= a.most {
 		a.mu.Unlock()
-		return nil, tooMuch
+		return nil, api.TooMuch
 	}
 	a.byClient[client]++
 	a.queued++
@@ -98,7 +98,7 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	case <-ctx.Done():
 		err = ctx.Err()
 	case <-waiting.C:
-		err = tooMuch
+		err = api.TooMuch
 	}
 	a.mu.Lock()
 	a.queued--
@@ -110,9 +110,6 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	return func() { <-a.slots; forget() }, nil
 }
 
-// tooMuch is the answer when too much is being worked on.
-var tooMuch = problem(http.StatusServiceUnavailable, "Too much is being worked on.", "Nothing was changed. Try again in a moment.")
-
 // clientOf is who asks, by address; "" for this computer, where a proxy may ask
 // for everybody.
 func clientOf(c *echo.Context) string {
@@ -121,73 +118,6 @@ func clientOf(c *echo.Context) string {
 		return ""
 	}
 	return host
-}
-
-// isHeavy says which operations are heavy works, by their paths.
-func isHeavy(path string) bool {
-	for _, prefix := range []string{"/api/matrix", "/api/import", "/api/export", "/api/files", "/api/template", "/api/duplicates", "/api/together"} {
-		if strings.HasPrefix(path, prefix) {
-			return true
-		}
-	}
-	return false
-}
-
-// isQuestion says which operations are worked out for each request.
-func isQuestion(method, path string) bool {
-	return method == http.MethodPost && !isHeavy(path) || path == "/api/displays" || path == "/api/brackets"
-}
-
-// streams counts what takes as long as a client likes: answers without an end, and
-// requests that are being sent.
-type streams struct {
-	most int
-	mu   sync.Mutex
-	open int
-}
-
-// enter counts one in; false when there are too many.
-func (s *streams) enter() bool {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	if s.open >= s.most {
-		return false
-	}
-	s.open++
-	return true
-}
-
-func (s *streams) leave() {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	s.open--
-}
-
-// patient writes an answer of many parts: each part has some time of its own, and
-// all of them together, so that a client that does not read holds nothing up for
-// long.
-type patient struct {
-	w       http.ResponseWriter
-	control *http.ResponseController
-	end     time.Time
-}
-
-const (
-	partFor = 20 * time.Second
-	allFor  = 5 * time.Minute
-)
-
-func newPatient(w http.ResponseWriter, control *http.ResponseController) *patient {
-	return &patient{w, control, time.Now().Add(allFor)}
-}
-
-func (p *patient) Write(raw []byte) (int, error) {
-	next := time.Now().Add(partFor)
-	if next.After(p.end) {
-		next = p.end
-	}
-	_ = p.control.SetWriteDeadline(next) // where there is none, there is no need
-	return p.w.Write(raw)
 }
 
 // held keeps an answer until its place is free for the next question: a client that

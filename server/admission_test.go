@@ -9,6 +9,8 @@ import (
 	"sync"
 	"testing"
 	"time"
+
+	"nexufix/server/api"
 )
 
 // TestAdmission: so many heavy works go in as there is room, the next wait in a
@@ -40,7 +42,7 @@ func TestAdmission(t *testing.T) {
 		queued = a.queued
 		a.mu.Unlock()
 	}
-	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(tooMuch)) {
+	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(api.TooMuch)) {
 		t.Errorf("one too many: %v", err)
 	}
 	leaves[0]()
@@ -64,7 +66,7 @@ func TestAdmission(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if _, err := a.enter(t.Context(), "10.0.0.7"); !errors.Is(err, error(tooMuch)) {
+	if _, err := a.enter(t.Context(), "10.0.0.7"); !errors.Is(err, error(api.TooMuch)) {
 		t.Errorf("a client has one too many: %v", err)
 	}
 	if _, err := a.enter(t.Context(), "10.0.0.8"); err != nil {
@@ -76,28 +78,11 @@ func TestAdmission(t *testing.T) {
 	if _, err := a.enter(t.Context(), ""); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(tooMuch)) {
+	if _, err := a.enter(t.Context(), ""); !errors.Is(err, error(api.TooMuch)) {
 		t.Errorf("who waited too long: %v", err)
 	}
-	if p := describe(tooMuch); p.Status != http.StatusServiceUnavailable {
+	if p := api.Describe(api.TooMuch); p.Status != http.StatusServiceUnavailable {
 		t.Errorf("%+v", p)
-	}
-}
-
-// TestStreamsHaveAnEnd: answers without an end are counted.
-func TestStreamsHaveAnEnd(t *testing.T) {
-	s := streams{most: mostStreaming}
-	for range mostStreaming {
-		if !s.enter() {
-			t.Fatal("too few")
-		}
-	}
-	if s.enter() {
-		t.Error("one too many")
-	}
-	s.leave()
-	if !s.enter() {
-		t.Error("no room where one has left")
 	}
 }
 

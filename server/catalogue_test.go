@@ -10,6 +10,9 @@ import (
 	"testing"
 
 	"nexufix/app"
+	"nexufix/server/api"
+	"nexufix/server/catalogue"
+	"nexufix/server/files"
 )
 
 func (d *desk) request(method, path, kind string, body []byte) answer {
@@ -51,11 +54,11 @@ func TestFileIsTaken(t *testing.T) {
 	}
 	taken := d.request(http.MethodPost, "/api/files/"+g.ID+"/take", "application/json", nil)
 	lines := strings.Split(strings.TrimSpace(string(taken.body)), "\n")
-	var last FileStep
+	var last files.FileStep
 	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Imported == nil || last.Imported.New != 4 || last.Imported.Batch == 0 {
 		t.Fatalf("%s %v", taken.body, err)
 	}
-	k := read[Kept](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
+	k := read[app.Kept](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
 	if k.Revision != 1 || k.Display.Mass != nil || len(k.Display.Patterns) != 2 {
 		t.Errorf("%+v", k)
 	}
@@ -63,11 +66,11 @@ func TestFileIsTaken(t *testing.T) {
 	if again.Counts.Same != 4 || again.Sheets[0].Columns[8].Field != "" {
 		t.Errorf("what was said of the columns is forgotten: %+v", again.Counts)
 	}
-	batches := read[[]BatchLine](t, d.get("/api/batches"), 200)
+	batches := read[[]catalogue.BatchLine](t, d.get("/api/batches"), 200)
 	if batches[0].What != "Import of exhibits.xlsx" || batches[0].Who != "Ada Rung" || batches[0].Items != 4 {
 		t.Errorf("%+v", batches[0])
 	}
-	read[Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(batches[0].ID)+"/undo", "application/json", nil), 200)
+	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(batches[0].ID)+"/undo", "application/json", nil), 200)
 	if !bytes.Equal(before, d.get("/api/export").body) {
 		t.Error("undoing did not bring back what was there")
 	}
@@ -120,7 +123,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 func TestKeepingAnItem(t *testing.T) {
 	d := newDesk(t)
 	const path = "/api/items/displays/velmora-pane-49"
-	k := read[Kept](t, d.get(path), 200)
+	k := read[app.Kept](t, d.get(path), 200)
 	keep := func(why string, revision int, mass string) answer {
 		doc, err := json.Marshal(k.Display)
 		if err != nil {
@@ -129,18 +132,18 @@ func TestKeepingAnItem(t *testing.T) {
 		doc = bytes.Replace(doc, []byte(`"mass_kg":14.2`), []byte(`"mass_kg":`+mass), 1)
 		return d.request(http.MethodPut, path, "application/json", []byte(`{"revision":`+idOf(int64(revision))+`,"why":"`+why+`","display":`+string(doc)+`}`))
 	}
-	if first := read[Kept](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
+	if first := read[app.Kept](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
 		t.Errorf("%+v", first)
 	}
-	p := read[Problem](t, keep("guessed", k.Revision, "99"), 409)
+	p := read[api.Problem](t, keep("guessed", k.Revision, "99"), 409)
 	if p.Theirs == nil || p.Theirs.Who != "Ada Rung" || p.Theirs.Kept == nil || *p.Theirs.Kept.Display.Mass != 14_600_000_000 {
 		t.Errorf("%+v", p)
 	}
-	bad := read[Problem](t, keep("wrong", k.Revision+1, "-4"), 400)
+	bad := read[api.Problem](t, keep("wrong", k.Revision+1, "-4"), 400)
 	if len(bad.Problems) != 1 || bad.Problems[0].Path != "display.mass_kg" {
 		t.Errorf("%+v", bad)
 	}
-	history := read[[]Edition](t, d.get("/api/history?kind=displays&id=velmora-pane-49"), 200)
+	history := read[[]catalogue.Edition](t, d.get("/api/history?kind=displays&id=velmora-pane-49"), 200)
 	if len(history) != 2 || history[0].Why != "weighed" || len(history[0].Changes) != 1 || history[0].Changes[0].After != "14.6" {
 		t.Fatalf("%+v", history)
 	}
@@ -148,7 +151,7 @@ func TestKeepingAnItem(t *testing.T) {
 	if len(changes) != 1 || changes[0]["path"] != "mass_kg" || changes[0]["before"] != "14.2" {
 		t.Errorf("%v", changes)
 	}
-	if r := read[Kept](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil), 200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
+	if r := read[app.Kept](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil), 200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
 		t.Errorf("%+v", r)
 	}
 	if a := d.request(http.MethodDelete, path+"?revision=1", "application/json", nil); a.StatusCode != 409 {
@@ -163,7 +166,7 @@ func TestKeepingAnItem(t *testing.T) {
 	if r := d.get("/api/history?kind=nonsense"); r.StatusCode != 400 && r.StatusCode != 422 {
 		t.Errorf("a history of nonsense: %d", r.StatusCode)
 	}
-	all := read[[]Edition](t, d.get("/api/history"), 200)
+	all := read[[]catalogue.Edition](t, d.get("/api/history"), 200)
 	if !all[0].Removed || all[0].Kind != "display" {
 		t.Errorf("%+v", all[0])
 	}
@@ -186,7 +189,7 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 			t.Errorf("%s: %d %.60s", path, a.StatusCode, a.body)
 		}
 	}
-	if twins := read[[]Alike](t, d.get("/api/duplicates"), 200); len(twins) != 0 {
+	if twins := read[[]catalogue.Alike](t, d.get("/api/duplicates"), 200); len(twins) != 0 {
 		t.Errorf("%+v", twins)
 	}
 	// Several at once, as one batch; all of them or none.
@@ -194,27 +197,27 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if n["changed"] != 2 || n["batch"] == 0 {
 		t.Errorf("%v", n)
 	}
-	if p := read[Problem](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","ghost"],"maker":"X"}`)), 400); p.Problems[0].Path != "ids[1]" {
+	if p := read[api.Problem](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","ghost"],"maker":"X"}`)), 400); p.Problems[0].Path != "ids[1]" {
 		t.Errorf("%+v", p)
 	}
-	read[Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
-	if k := read[Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
+	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
+	if k := read[app.Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
 		t.Errorf("%s", k.Display.Maker)
 	}
 	// Two that are one.
 	d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"twin","maker":"Velmora","model":"Pane  49","height_mm":1,"origin":"caller","aliases":["VP49"]}]}`)
-	if twins := read[[]Alike](t, d.get("/api/duplicates"), 200); len(twins) != 1 {
+	if twins := read[[]catalogue.Alike](t, d.get("/api/duplicates"), 200); len(twins) != 1 {
 		t.Errorf("%+v", twins)
 	}
-	u := read[Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
-	if k := read[Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
+	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
+	if k := read[app.Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
-	read[Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
+	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
 	if a := d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
 		t.Errorf("%d", a.StatusCode)
 	}
-	if k := read[Kept](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
+	if k := read[app.Kept](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
 		t.Errorf("%+v", k)
 	}
 	d.request(http.MethodDelete, "/api/items/displays/twin?revision=3", "application/json", nil)

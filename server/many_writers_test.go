@@ -13,6 +13,8 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/server/api"
+	"nexufix/server/catalogue"
 	"nexufix/store"
 )
 
@@ -41,7 +43,7 @@ func TestManyWriters(t *testing.T) {
 		all.Go(func() {
 			for n := range 4 {
 				id := fmt.Sprintf("p%d-%d", person, n)
-				raw, err := json.Marshal(Keeping{Display: &exchange.Display{ID: id, Model: "Of " + id}})
+				raw, err := json.Marshal(catalogue.Keeping{Display: &exchange.Display{ID: id, Model: "Of " + id}})
 				if err != nil {
 					t.Error(err)
 				}
@@ -73,10 +75,10 @@ func TestManyWriters(t *testing.T) {
 
 // TestBusyComesAgain: what another program holds for too long is no failure.
 func TestBusyComesAgain(t *testing.T) {
-	if p := describe(fmt.Errorf("saving: %w", store.ErrBusy)); p.Status != http.StatusServiceUnavailable {
+	if p := api.Describe(fmt.Errorf("saving: %w", store.ErrBusy)); p.Status != http.StatusServiceUnavailable {
 		t.Errorf("%+v", p)
 	}
-	if p := describe(fmt.Errorf("reading: %w", context.Canceled)); p.Status >= 500 {
+	if p := api.Describe(fmt.Errorf("reading: %w", context.Canceled)); p.Status >= 500 {
 		t.Errorf("a client that has left is %+v", p)
 	}
 }

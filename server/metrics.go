@@ -5,6 +5,8 @@ import (
 	"strconv"
 	"time"
 
+	"nexufix/server/api"
+
 	"github.com/labstack/echo/v5"
 	"github.com/prometheus/client_golang/prometheus"
 	"github.com/prometheus/client_golang/prometheus/collectors"
@@ -57,7 +59,7 @@ func (m *metrics) count(next echo.HandlerFunc) echo.HandlerFunc {
 			status = r.Status
 		}
 		if err != nil {
-			status = describe(err).Status
+			status = api.Describe(err).Status
 		}
 		m.requests.WithLabelValues(method, path, strconv.Itoa(status)).Inc()
 		m.seconds.WithLabelValues(method, path).Observe(time.Since(from).Seconds())

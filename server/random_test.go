@@ -15,6 +15,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/server/catalogue"
 	"nexufix/store"
 )
 
@@ -75,7 +76,7 @@ func (r *random) comesBack(n int, what string) {
 	if err != nil {
 		r.t.Fatalf("operation %d, %s: what is exported cannot be read: %v", n, what, err)
 	}
-	if list := read[[]SetAside](r.t, r.get("/api/unreadable"), 200); len(list) > 0 {
+	if list := read[[]catalogue.SetAside](r.t, r.get("/api/unreadable"), 200); len(list) > 0 {
 		r.t.Fatalf("operation %d, %s: set aside: %+v", n, what, list)
 	}
 	s, err := store.Open(r.t.Context(), filepath.Join(r.t.TempDir(), "empty.db"))
@@ -137,9 +138,9 @@ func (r *random) operate(n int) (string, answer) {
 		doc := fmt.Sprintf(`{"format":"nexufix/1","displays":[{"id":%q,"model":%q,%s,%s,"origins":{%q:"bench"}}]}`, id, pick(r, odd[:4]), figure(width), figure("mass_kg"), width)
 		return "import", r.as(http.MethodPost, "/api/import", []byte(doc))
 	case 3:
-		return "merge", r.as(http.MethodPost, "/api/merge", Merging{r.display(), r.display()})
+		return "merge", r.as(http.MethodPost, "/api/merge", catalogue.Merging{Keep: r.display(), Gone: r.display()})
 	case 4:
-		batches := read[[]BatchLine](r.t, r.get("/api/batches"), 200)
+		batches := read[[]catalogue.BatchLine](r.t, r.get("/api/batches"), 200)
 		return "undo", r.as(http.MethodPost, fmt.Sprintf("/api/batches/%d/undo", batches[r.IntN(min(4, len(batches)))].ID), nil)
 	case 5:
 		return "rename", r.edit(r.display(), func(d map[string]any) {
@@ -160,7 +161,7 @@ func (r *random) operate(n int) (string, answer) {
 		}
 		return "take", r.as(http.MethodPost, "/api/files/"+read[app.File](r.t, a, 200).ID+"/take", nil)
 	}
-	list := read[[]Edition](r.t, r.get("/api/history"), 200)
+	list := read[[]catalogue.Edition](r.t, r.get("/api/history"), 200)
 	return "restore", r.as(http.MethodPost, fmt.Sprintf("/api/history/%d/restore", pick(r, list).Seq), nil)
 }
 

@@ -36,26 +36,3 @@ func (s *Server) readyz(c *echo.Context) error {
 	}
 	return c.JSON(http.StatusOK, out)
 }
-
-// SetAside is a document that the database has and nobody can use.
-type SetAside struct {
-	Kind     string `json:"kind" required:"true"`
-	ID       string `json:"id" required:"true"`
-	Revision int    `json:"revision" required:"true"`
-	Why      string `json:"why" required:"true"`
-	Text     string `json:"text" required:"true" description:"The document as it is there, as far as it can be had."`
-	Damaged  bool   `json:"damaged" required:"true" description:"Its page in the file is."`
-}
-
-// unreadable lists what is set aside, for somebody to rescue.
-func (s *Server) unreadable(c *echo.Context) error {
-	all, err := s.store.Unreadable(c.Request().Context())
-	if err != nil {
-		return err
-	}
-	out := []SetAside{}
-	for _, u := range all {
-		out = append(out, SetAside{u.Kind, u.ID, u.Revision, u.Why, u.Doc, u.Damaged})
-	}
-	return c.JSON(http.StatusOK, out)
-}

@@ -6,6 +6,8 @@ import (
 	"slices"
 	"strings"
 
+	"nexufix/server/api"
+
 	"github.com/labstack/echo/v5"
 )
 
@@ -63,11 +65,11 @@ func onlyFromHere(hosts Hosts) echo.MiddlewareFunc {
 				if hosts.Loopback {
 					how = "It answers on this computer only: open it as 127.0.0.1 or localhost."
 				}
-				return problem(http.StatusForbidden, "This server does not answer under that name.", how)
+				return api.New(http.StatusForbidden, "This server does not answer under that name.", how)
 			}
-			api := strings.HasPrefix(r.URL.Path, "/api/")
-			if err := crossOrigin.Check(r); err != nil || api && r.Header.Get("Sec-Fetch-Site") == "cross-site" {
-				return problem(http.StatusForbidden, "Refused: the request came from another site.", "")
+			ofAPI := strings.HasPrefix(r.URL.Path, "/api/")
+			if err := crossOrigin.Check(r); err != nil || ofAPI && r.Header.Get("Sec-Fetch-Site") == "cross-site" {
+				return api.New(http.StatusForbidden, "Refused: the request came from another site.", "")
 			}
 			return next(c)
 		}

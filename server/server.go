@@ -1,6 +1,7 @@
 // Package server is the web application's back end: a JSON API over the core,
-// and the embedded front end. Handlers bind, call and answer; one error
-// handler turns errors into problem details (RFC 9457).
+// and the embedded front end. What it answers is in its features, one package each;
+// here they are put together, let in by the work they are, measured and guarded. One
+// error handler turns errors into problem details (RFC 9457).
 package server
 
 import (
@@ -10,49 +11,49 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
-	"sync"
 	"time"
 
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
-	"nexufix/app/search"
-	"nexufix/core/catalog"
-	"nexufix/core/fit"
-	"nexufix/exchange"
-	"nexufix/gauge"
-	"nexufix/plotter"
+	"nexufix/server/api"
+	"nexufix/server/bench"
+	"nexufix/server/catalogue"
+	"nexufix/server/files"
+	"nexufix/server/gauge"
+	"nexufix/server/matrix"
+	"nexufix/server/policy"
+	"nexufix/server/sheets"
+	"nexufix/server/wall"
+	"nexufix/standins/plotter"
 	"nexufix/store"
-)
-
-// Limits of request bodies.
-const (
-	maxQuestion = 1 << 20
-	maxImport   = 20 << 20
 )
 
 // plotPace is the simulated plotter's time for a step.
 const plotPace = 80 * time.Millisecond
 
-// Server answers requests from one store.
+// Server answers requests from one store. Each feature has its routes, handlers and
+// types in a package of its own.
 type Server struct {
 	store   *store.Store
 	log     *slog.Logger
 	echo    *echo.Echo
-	page    *page
-	grid    fit.Grid
-	tray    tray
-	ending  chan struct{}   // closed when the server stops: streams without an end end then
-	gauge   gauge.Simulated // a real gauge's reader could stand here
+	ending  chan struct{} // closed when the server stops: streams without an end end then
 	queue   *plotter.Plotter
 	heavies *admission
 	asking  *admission
-	streams streams
-	found   struct {
-		sync.Mutex
-		in    *exchange.Contents // what it is the index of
-		index *search.Index[*catalog.Display]
+}
+
+// features are the routes of all features.
+func (s *Server) features() (all []api.Route) {
+	for _, f := range []interface{ Routes() []api.Route }{
+		&bench.Feature{Store: s.store}, &wall.Feature{Store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
+		&matrix.Feature{Store: s.store, Log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
+		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending),
+	} {
+		all = append(all, f.Routes()...)
 	}
+	return append(all, api.Get("/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "", s.schema).Answers(http.StatusOK, "application/schema+json"))
 }
 
 // New sets up the routes. Only requests for one of its hosts are answered, so that
@@ -63,7 +64,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), page: p, ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions(), streams: streams{most: mostStreaming}}
+	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions()}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
@@ -77,19 +78,19 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler())
-	for _, r := range srv.routes() {
-		limit := int64(maxQuestion)
-		if r.path == "/api/import" || r.path == "/api/files" {
-			limit = maxImport
+	for _, r := range srv.features() {
+		limit := int64(api.MostQuestion)
+		if r.Large {
+			limit = api.MostFile
 		}
-		handler := r.handler
-		if isHeavy(r.path) {
+		handler := r.Handler
+		switch r.Work {
+		case api.Heavy:
 			handler = srv.heavies.admit(handler)
-		}
-		if isQuestion(r.method, r.path) {
+		case api.Question:
 			handler = srv.asking.answerAfter(handler)
 		}
-		e.Add(r.method, echoPath(r.path), handler, middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON)
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })

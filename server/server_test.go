@@ -17,6 +17,8 @@ import (
 
 	"nexufix/app"
 	"nexufix/demo"
+	"nexufix/server/api"
+	"nexufix/server/bench"
 	"nexufix/store"
 )
 
@@ -187,7 +189,7 @@ func TestFiles(t *testing.T) {
 
 func TestSaveOpenRemoveRestore(t *testing.T) {
 	d := newDesk(t)
-	saved := read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`,"turn_deg":90,"policy":{"bolt_school":"deep"}}`), 201)
+	saved := read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`,"turn_deg":90,"policy":{"bolt_school":"deep"}}`), 201)
 	if saved.Title != "Velmora Pane 49 on Sill 40" {
 		t.Errorf("%+v", saved)
 	}
@@ -206,7 +208,7 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	if a := d.send(remove); a.StatusCode != 204 {
 		t.Error(a.StatusCode)
 	}
-	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 0 {
+	if list := read[[]bench.SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 0 {
 		t.Error(list)
 	}
 	if a := d.get("/api/pairings/1"); a.StatusCode != 404 {
@@ -215,11 +217,11 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	if a := d.post("/api/pairings/1/restore", ""); a.StatusCode != 204 {
 		t.Error(a.StatusCode, string(a.body))
 	}
-	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
+	if list := read[[]bench.SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
 		t.Error(list)
 	}
 	// A display typed in is kept with its pairing.
-	read[SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
+	read[bench.SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
 	if a := d.get("/api/displays/typed-in"); a.StatusCode != 200 {
 		t.Error(a.StatusCode)
 	}
@@ -309,7 +311,7 @@ func TestUploadOf100MB(t *testing.T) {
 			if a.StatusCode != http.StatusRequestEntityTooLarge || !strings.Contains(string(a.body), "Too large") {
 				t.Errorf("%s: %d %s", path, a.StatusCode, a.body)
 			}
-			if read := 100<<20 - body.left; read > maxImport+1<<20 {
+			if read := 100<<20 - body.left; read > api.MostFile+1<<20 {
 				t.Errorf("%s: %d bytes were read", path, read)
 			}
 		}
@@ -413,9 +415,9 @@ func TestOpenAPIDocument(t *testing.T) {
 	if !strings.HasPrefix(doc.OpenAPI, "3.1") {
 		t.Error(doc.OpenAPI)
 	}
-	for _, r := range d.srv.routes() {
-		if doc.Paths[r.path][strings.ToLower(r.method)] == nil {
-			t.Errorf("%s %s is not described", r.method, r.path)
+	for _, r := range d.srv.features() {
+		if doc.Paths[r.Path][strings.ToLower(r.Method)] == nil {
+			t.Errorf("%s %s is not described", r.Method, r.Path)
 		}
 	}
 }
@@ -597,7 +599,7 @@ func TestPolicies(t *testing.T) {
 		t.Error(got)
 	}
 	// A saved pairing keeps the policy it was judged by.
-	read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
+	read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
 	read[house](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
 	if q := read[map[string]any](t, d.get("/api/pairings/1"), 200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
 		t.Error(q)

@@ -12,6 +12,9 @@ import (
 
 	"nexufix/app"
 	"nexufix/demo"
+	"nexufix/server/api"
+	"nexufix/server/catalogue"
+	"nexufix/server/sheets"
 	"nexufix/store"
 )
 
@@ -63,7 +66,7 @@ func TestWallRefuses(t *testing.T) {
 		"a move of anything": {strings.TrimSuffix(ask("", ""), "}") + `,"move":{"what":"wall","x_mm":1,"y_mm":1}}`, "move.what"},
 	} {
 		r := d.post("/api/wall", c.body)
-		var p Problem
+		var p api.Problem
 		if err := json.Unmarshal(r.body, &p); r.StatusCode != 400 && r.StatusCode != 422 || err != nil {
 			t.Errorf("%s: %d %s", name, r.StatusCode, r.body)
 			continue
@@ -106,7 +109,7 @@ func TestJobsAndPrints(t *testing.T) {
 	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
-	k := read[Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	k := read[app.Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	for _, c := range []struct {
 		body   string
 		ok     bool
@@ -127,13 +130,13 @@ func TestJobsAndPrints(t *testing.T) {
 			}
 			continue
 		}
-		a := read[PrintAnswer](t, r, 200)
+		a := read[sheets.PrintAnswer](t, r, 200)
 		if a.Accepted != c.ok || a.Text == "" || (a.Kept != nil) != (c.kept > 0) || a.Kept != nil && len(a.Kept.Job.Prints) != c.kept {
 			t.Errorf("%s: %+v", c.body, a)
 		}
 	}
 	// The answers are kept with the job, beside what was there, as revisions.
-	now := read[Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	now := read[app.Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" || *now.Job.Wall.Width != *k.Job.Wall.Width {
 		t.Errorf("%+v", now.Job)
 	}
@@ -149,7 +152,7 @@ func TestJobsAndPrints(t *testing.T) {
 	if r := d.request(http.MethodPut, "/api/items/jobs/other", "application/json", fmt.Appendf(nil, `{"revision":0,"job":%s}`, raw)); r.StatusCode != 400 {
 		t.Errorf("%d %s", r.StatusCode, r.body)
 	}
-	if list := read[[]Edition](t, d.get("/api/history?kind=jobs&id=mill-lane-counter"), 200); len(list) != 3 || list[0].Why != "Print checked." {
+	if list := read[[]catalogue.Edition](t, d.get("/api/history?kind=jobs&id=mill-lane-counter"), 200); len(list) != 3 || list[0].Why != "Print checked." {
 		t.Errorf("%+v", list)
 	}
 }
@@ -195,25 +198,25 @@ func TestPlotter(t *testing.T) {
 	d := newDesk(t)
 	done := make(chan struct{})
 	go func() { d.srv.queue.Run(t.Context()); close(done) }()
-	read[PlotQueue](t, d.post("/api/plotter/jam", `{"jammed":true}`), 200)
-	p := read[PlotLine](t, d.post("/api/plotter?what=card", counter), 202)
-	if q := read[PlotQueue](t, d.get("/api/plotter"), 200); !q.Jammed || len(q.Plots) != 1 || q.Plots[0].ID != p.ID {
+	read[sheets.PlotQueue](t, d.post("/api/plotter/jam", `{"jammed":true}`), 200)
+	p := read[sheets.PlotLine](t, d.post("/api/plotter?what=card", counter), 202)
+	if q := read[sheets.PlotQueue](t, d.get("/api/plotter"), 200); !q.Jammed || len(q.Plots) != 1 || q.Plots[0].ID != p.ID {
 		t.Errorf("%+v", q)
 	}
-	b := read[PlotLine](t, d.post("/api/plotter?paper=a3", counter), 202)
+	b := read[sheets.PlotLine](t, d.post("/api/plotter?paper=a3", counter), 202)
 	if b.Steps <= p.Steps {
 		t.Errorf("pages take longer than one sheet: %+v %+v", p, b)
 	}
-	q := read[PlotQueue](t, d.post(fmt.Sprintf("/api/plotter/%d/cancel", b.ID), `{}`), 200)
+	q := read[sheets.PlotQueue](t, d.post(fmt.Sprintf("/api/plotter/%d/cancel", b.ID), `{}`), 200)
 	if q.Plots[1].State != "cancelled" {
 		t.Errorf("%+v", q)
 	}
 	if r := d.post(fmt.Sprintf("/api/plotter/%d/cancel", b.ID), `{}`); r.StatusCode != 404 {
 		t.Errorf("%d", r.StatusCode)
 	}
-	read[PlotQueue](t, d.post("/api/plotter/jam", `{"jammed":false}`), 200)
+	read[sheets.PlotQueue](t, d.post("/api/plotter/jam", `{"jammed":false}`), 200)
 	for q.Plots[0].State != "done" {
-		q = read[PlotQueue](t, d.get("/api/plotter"), 200)
+		q = read[sheets.PlotQueue](t, d.get("/api/plotter"), 200)
 		if q.Plots[0].State == "failed" || t.Context().Err() != nil {
 			t.Fatalf("%+v", q)
 		}

@@ -2475,12 +2475,6 @@ export interface components {
             hand: components["schemas"]["Hand"];
             question: components["schemas"]["Question"];
         };
-        /** @enum {string} */
-        CatalogItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
-        /** @enum {string} */
-        CatalogOutcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
-        /** @enum {string} */
-        CatalogWallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         Change: {
             after: string;
             before: string;
@@ -2822,9 +2816,9 @@ export interface components {
             diameter_mm?: number;
             /** Format: double */
             embedment_min_mm?: number;
-            for?: components["schemas"]["CatalogWallType"][];
+            for?: components["schemas"]["WallType"][];
             fu_mpa?: number;
-            kind: components["schemas"]["CatalogItemKind"];
+            kind: components["schemas"]["ItemKind"];
             /** Format: double */
             length_mm?: number;
             name?: string;
@@ -2853,6 +2847,8 @@ export interface components {
             /** @enum {string} */
             use?: "arms" | "lock" | "cables";
         };
+        /** @enum {string} */
+        ItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
         Job: {
             /** Format: double */
             accessories_kg?: number;
@@ -2975,6 +2971,8 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
+        /** @enum {string} */
+        Outcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
         Outlet: {
             /** @enum {string} */
             kind?: "power" | "data" | "switch";
@@ -3564,7 +3562,7 @@ export interface components {
             gap_mm?: number;
             /** Format: double */
             length_mm: number;
-            outcome: components["schemas"]["CatalogOutcome"];
+            outcome: components["schemas"]["Outcome"];
             /** @enum {string} */
             thread: "M4" | "M5" | "M6" | "M8";
             /** Format: double */
@@ -3615,7 +3613,7 @@ export interface components {
             /** @enum {string} */
             species?: "spruce_pine_fir" | "hem_fir" | "douglas_fir_larch" | "southern_pine";
             studs?: components["schemas"]["Studs"];
-            type: components["schemas"]["CatalogWallType"];
+            type: components["schemas"]["WallType"];
             vehicle?: boolean;
             /** Format: double */
             width_mm?: number;
@@ -3690,6 +3688,8 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        /** @enum {string} */
+        WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         WallView: {
             build_up: string;
             fits: boolean;

@@ -1,12 +1,8 @@
-package server
+package catalogue
 
 import (
-	"bufio"
-	"errors"
 	"net/http"
-	"net/url"
 	"strconv"
-	"strings"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
@@ -42,12 +38,12 @@ func typed(c *echo.Context) (string, error) {
 	return q, nil
 }
 
-func (s *Server) displays(c *echo.Context) error {
+func (s *Feature) displays(c *echo.Context) error {
 	q, err := typed(c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -65,7 +61,7 @@ func (s *Server) displays(c *echo.Context) error {
 }
 
 // finder is the index of the catalogue's displays, brought up to each change of it.
-func (s *Server) finder(all *exchange.Contents) *search.Index[*catalog.Display] {
+func (s *Feature) finder(all *exchange.Contents) *search.Index[*catalog.Display] {
 	s.found.Lock()
 	defer s.found.Unlock()
 	switch {
@@ -78,12 +74,12 @@ func (s *Server) finder(all *exchange.Contents) *search.Index[*catalog.Display] 
 	return s.found.index
 }
 
-func (s *Server) brackets(c *echo.Context) error {
+func (s *Feature) brackets(c *echo.Context) error {
 	q, err := typed(c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -94,8 +90,8 @@ func (s *Server) brackets(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (s *Server) display(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) display(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -106,8 +102,8 @@ func (s *Server) display(c *echo.Context) error {
 	return c.JSON(http.StatusOK, exchange.DisplayOf(d))
 }
 
-func (s *Server) bracket(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) bracket(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -116,45 +112,4 @@ func (s *Server) bracket(c *echo.Context) error {
 		return store.ErrNotFound
 	}
 	return c.JSON(http.StatusOK, exchange.BracketOf(b))
-}
-
-// author is who asks for a change, by the header that the page sends: there
-// are no accounts, people say who they are.
-func author(c *echo.Context, why string) store.Author {
-	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
-	if err != nil {
-		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it
-	}
-	return store.Author{Who: strings.TrimSpace(who), Why: why}
-}
-
-func (s *Server) importDocument(c *echo.Context) error {
-	raw, err := body(c)
-	if err != nil {
-		return err
-	}
-	contents, err := exchange.Read(raw)
-	if err != nil {
-		return err
-	}
-	n, err := s.store.Import(c.Request().Context(), author(c, ""), "Import of a document", contents, nil, nil)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusOK, n)
-}
-
-func (s *Server) export(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
-	if err != nil {
-		return err
-	}
-	w := c.Response()
-	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
-	w.Header().Set("Content-Type", "application/json")
-	out := bufio.NewWriterSize(newPatient(w, http.NewResponseController(w)), 64<<10)
-	if err := errors.Join(exchange.WriteTo(out, all), out.Flush()); err != nil {
-		s.log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
-	}
-	return nil
 }

@@ -1,4 +1,4 @@
-package server
+package catalogue
 
 import (
 	"net/http"
@@ -6,16 +6,17 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // draw draws a display or bracket as it would be, and says what it would
 // change.
-func (s *Server) draw(c *echo.Context) error {
-	in, err := request[app.Drawing](c)
+func (s *Feature) draw(c *echo.Context) error {
+	in, err := api.Read[app.Drawing](c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package server
+package files
 
 import (
 	"encoding/json"
@@ -10,6 +10,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/server/api"
 	"nexufix/store"
 )
 
@@ -18,19 +19,19 @@ type FileStep struct {
 	Done     int             `json:"done" required:"true"`
 	Of       int             `json:"of" required:"true"`
 	Imported *store.Imported `json:"imported,omitempty"`
-	Failed   *Problem        `json:"failed,omitempty"`
+	Failed   *api.Problem    `json:"failed,omitempty"`
 }
 
 // openFile reads a file and shows what would become of it.
-func (s *Server) openFile(c *echo.Context) error {
+func (s *Feature) openFile(c *echo.Context) error {
 	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
-		return problem(http.StatusUnsupportedMediaType, "Only a file is taken here.", "Send it as the body, with Content-Type: application/octet-stream.")
+		return api.New(http.StatusUnsupportedMediaType, "Only a file is taken here.", "Send it as the body, with Content-Type: application/octet-stream.")
 	}
 	raw, err := io.ReadAll(c.Request().Body)
 	if err != nil {
 		return err
 	}
-	meanings, err := s.store.Meanings(c.Request().Context())
+	meanings, err := s.Store.Meanings(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -42,8 +43,8 @@ func (s *Server) openFile(c *echo.Context) error {
 }
 
 // showFile puts a file on the tray and answers with what would become of it.
-func (s *Server) showFile(c *echo.Context, f *app.Incoming) error {
-	have, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
+	have, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -53,16 +54,16 @@ func (s *Server) showFile(c *echo.Context, f *app.Incoming) error {
 }
 
 // layFile takes what a person says the columns mean.
-func (s *Server) layFile(c *echo.Context) error {
+func (s *Feature) layFile(c *echo.Context) error {
 	old, err := s.tray.get(c.Param("id"))
 	if err != nil {
 		return err
 	}
-	in, err := request[app.FileLayout](c)
+	in, err := api.Read[app.FileLayout](c)
 	if err != nil {
 		return err
 	}
-	meanings, err := s.store.Meanings(c.Request().Context())
+	meanings, err := s.Store.Meanings(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -75,7 +76,7 @@ func (s *Server) layFile(c *echo.Context) error {
 
 // takeFile puts a file into the catalogue, and tells how far it is, a line of
 // JSON at a time.
-func (s *Server) takeFile(c *echo.Context) error {
+func (s *Feature) takeFile(c *echo.Context) error {
 	f, err := s.tray.get(c.Param("id"))
 	if err != nil {
 		return err
@@ -85,48 +86,20 @@ func (s *Server) takeFile(c *echo.Context) error {
 	rows := 0
 	say := func(step FileStep) {
 		if err := errors.Join(lines.Encode(step), flush.Flush()); err != nil {
-			s.log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
+			s.Log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
 		}
 	}
-	n, err := f.Take(c.Request().Context(), s.store, author(c, "").Who,
-		func(all int) { rows = all; lines, flush = s.lines(c) },
+	n, err := f.Take(c.Request().Context(), s.Store, api.Author(c, "").Who,
+		func(all int) { rows = all; lines, flush = api.Lines(c) },
 		func(done, of int) { say(FileStep{Done: done, Of: of}) })
 	switch {
 	case err != nil && lines == nil:
 		return err
 	case err != nil:
-		s.log.Error("import failed", "err", err)
-		say(FileStep{Of: rows, Failed: describe(err)})
+		s.Log.Error("import failed", "err", err)
+		say(FileStep{Of: rows, Failed: api.Describe(err)})
 	default:
 		say(FileStep{Done: rows, Of: rows, Imported: &n})
 	}
 	return nil
-}
-
-// lines begins an answer of JSON, a line at a time, for work that takes a
-// while.
-func (s *Server) lines(c *echo.Context) (*json.Encoder, *http.ResponseController) {
-	w := c.Response()
-	w.Header().Set("Content-Type", "application/x-ndjson")
-	w.Header().Set("Cache-Control", "no-store")
-	flush := http.NewResponseController(w)
-	return json.NewEncoder(newPatient(w, flush)), flush
-}
-
-// Undone says what undid a batch.
-type Undone struct {
-	Batch int64 `json:"batch" required:"true"`
-}
-
-// undoBatch brings back what was before a batch.
-func (s *Server) undoBatch(c *echo.Context) error {
-	id, err := pathID(c)
-	if err != nil {
-		return err
-	}
-	n, err := s.store.Undo(c.Request().Context(), author(c, "").Who, id)
-	if err != nil {
-		return err
-	}
-	return c.JSON(http.StatusOK, Undone{n})
 }

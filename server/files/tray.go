@@ -1,4 +1,4 @@
-package server
+package files
 
 import (
 	"net/http"
@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // Limits of the files that wait to be taken: how many, how large together, and
@@ -67,5 +68,5 @@ func (d *tray) get(id string) (*app.Incoming, error) {
 			return f.Incoming, nil
 		}
 	}
-	return nil, problem(http.StatusNotFound, "The file is no longer there.", "Open it again.")
+	return nil, api.New(http.StatusNotFound, "The file is no longer there.", "Open it again.")
 }

@@ -1,4 +1,4 @@
-package server
+package bench
 
 import (
 	"net/http"
@@ -6,15 +6,16 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // probe works out what trial bolts tell of a hole.
-func (s *Server) probe(c *echo.Context) error {
-	in, err := request[app.Trials](c)
+func (s *Feature) probe(c *echo.Context) error {
+	in, err := api.Read[app.Trials](c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}

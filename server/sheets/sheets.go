@@ -1,4 +1,4 @@
-package server
+package sheets
 
 import (
 	"net/http"
@@ -10,11 +10,12 @@ import (
 	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/render/markdown"
+	"nexufix/server/api"
 )
 
 // sheet reads a question and draws the template or the measure card that is asked for.
-func (s *Server) sheet(c *echo.Context) (*app.Sheet, error) {
-	a, err := s.ask(c)
+func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
+	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return nil, err
 	}
@@ -37,7 +38,7 @@ var sheetTypes = map[string]string{"svg": "image/svg+xml", "pdf": "application/p
 
 // drillTemplate answers with the drilling template or the measure card as a
 // file: format svg, pdf, dxf, or page for the SVG that the page shows.
-func (s *Server) drillTemplate(c *echo.Context) error {
+func (s *Feature) drillTemplate(c *echo.Context) error {
 	sheet, err := s.sheet(c)
 	if err != nil {
 		return err
@@ -50,19 +51,12 @@ func (s *Server) drillTemplate(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return attachment(c, sheet.Name+"."+format, sheetTypes[format], raw)
-}
-
-// attachment answers with a file. Names are made of ids, which have nothing
-// in them that a header could trip over.
-func attachment(c *echo.Context, name, kind string, raw []byte) error {
-	c.Response().Header().Set("Content-Disposition", `attachment; filename="`+strings.ReplaceAll(name, `"`, "")+`"`)
-	return c.Blob(http.StatusOK, kind, raw)
+	return api.Attachment(c, sheet.Name+"."+format, sheetTypes[format], raw)
 }
 
 // sequence answers with the step sequence: format json or md.
-func (s *Server) sequence(c *echo.Context) error {
-	a, err := s.ask(c)
+func (s *Feature) sequence(c *echo.Context) error {
+	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return err
 	}
@@ -75,7 +69,7 @@ func (s *Server) sequence(c *echo.Context) error {
 	case "json":
 		return c.JSON(http.StatusOK, exchange.SequenceOf(seq, units))
 	case "md":
-		return attachment(c, a.Name()+"-"+seq.Wall.String()+".md", "text/markdown; charset=utf-8", markdown.Steps(seq, units))
+		return api.Attachment(c, a.Name()+"-"+seq.Wall.String()+".md", "text/markdown; charset=utf-8", markdown.Steps(seq, units))
 	}
 	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md"}}
 }

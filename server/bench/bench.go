@@ -1,14 +1,16 @@
-package server
+package bench
 
 import (
 	"net/http"
+
+	"nexufix/server/api"
 
 	"github.com/labstack/echo/v5"
 )
 
 // bench judges a pairing and draws it.
-func (s *Server) bench(c *echo.Context) error {
-	a, err := s.ask(c)
+func (s *Feature) bench(c *echo.Context) error {
+	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return err
 	}

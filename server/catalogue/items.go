@@ -1,7 +1,6 @@
-package server
+package catalogue
 
 import (
-	"errors"
 	"net/http"
 	"strconv"
 
@@ -9,16 +8,9 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/server/api"
 	"nexufix/store"
 )
-
-// Kept is a display or a bracket of the catalogue with its revision.
-type Kept struct {
-	Revision int               `json:"revision" required:"true"`
-	Display  *exchange.Display `json:"display,omitempty"`
-	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
-	Job      *exchange.Job     `json:"job,omitempty"`
-}
 
 // Keeping is a display or a bracket to keep. The revision is the one it was
 // made from, 0 for a new one.
@@ -43,42 +35,30 @@ func itemOf(c *echo.Context) (kind, id string, err error) {
 }
 
 // item answers with a display, bracket or job and its revision.
-func (s *Server) item(c *echo.Context) error {
+func (s *Feature) item(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
 		return err
 	}
-	i, err := s.store.Item(c.Request().Context(), kind, id)
+	i, err := s.Store.Item(c.Request().Context(), kind, id)
 	if err != nil {
 		return err
 	}
-	k, err := keptOf(i)
+	k, err := app.KeptOf(i)
 	if err != nil {
-		return problem(http.StatusUnprocessableEntity, "What is kept of it cannot be read.", "Look under Set aside in the catalogue: it has the text and the reason.")
+		return api.New(http.StatusUnprocessableEntity, "What is kept of it cannot be read.", "Look under Set aside in the catalogue: it has the text and the reason.")
 	}
 	return c.JSON(http.StatusOK, k)
 }
 
-func keptOf(i store.Item) (Kept, error) {
-	k := Kept{Revision: i.Revision}
-	var in struct {
-		Display *exchange.Display `json:"display"`
-		Bracket *exchange.Bracket `json:"bracket"`
-		Job     *exchange.Job     `json:"job"`
-	}
-	err := exchange.ReadInto([]byte(`{"`+i.Kind+`":`+i.Doc+`}`), &in)
-	k.Display, k.Bracket, k.Job = in.Display, in.Bracket, in.Job
-	return k, err
-}
-
 // keepItem keeps a display, bracket or job. One that somebody else has changed
 // meanwhile is refused, with theirs.
-func (s *Server) keepItem(c *echo.Context) error {
+func (s *Feature) keepItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
 		return err
 	}
-	in, err := request[Keeping](c)
+	in, err := api.Read[Keeping](c)
 	if err != nil {
 		return err
 	}
@@ -86,12 +66,12 @@ func (s *Server) keepItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	revision, err := s.store.Keep(c.Request().Context(), author(c, in.Why), i, in.Revision)
+	revision, err := s.Store.Keep(c.Request().Context(), api.Author(c, in.Why), i, in.Revision)
 	if err != nil {
-		return stale(err)
+		return err
 	}
 	i.Revision = revision
-	k, err := keptOf(i)
+	k, err := app.KeptOf(i)
 	if err != nil {
 		return err
 	}
@@ -132,36 +112,6 @@ func (in *Keeping) item(kind, id string) (store.Item, error) {
 	return store.BracketItem(all.Brackets[0])
 }
 
-// stale makes problem details of a conflict: what is there now goes with them.
-func stale(err error) error {
-	var conflict *store.Conflict
-	if !errors.As(err, &conflict) {
-		return err
-	}
-	r := conflict.Theirs
-	who := r.Who
-	if who == "" {
-		who = "Somebody else"
-	}
-	p := problem(http.StatusConflict, "It was changed meanwhile.", who+" changed it while you did. Compare the two, and keep what is right.")
-	p.Theirs = &Theirs{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
-	if r.Doc.Valid {
-		if k, err := keptOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
-			p.Theirs.Kept = &k
-		}
-	}
-	return p
-}
-
-// Theirs is what somebody else has made of an item meanwhile.
-type Theirs struct {
-	Number  int    `json:"number" required:"true"`
-	Who     string `json:"who" required:"true"`
-	At      string `json:"at" required:"true"`
-	Removed bool   `json:"removed" required:"true"`
-	Kept    *Kept  `json:"kept,omitempty"`
-}
-
 // removal says which revision is to be taken out.
 type removal struct {
 	Kind     string `path:"kind"`
@@ -171,7 +121,7 @@ type removal struct {
 
 // removeItem takes a display, bracket or job out of the catalogue. Its history
 // stays.
-func (s *Server) removeItem(c *echo.Context) error {
+func (s *Feature) removeItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
 		return err
@@ -180,8 +130,8 @@ func (s *Server) removeItem(c *echo.Context) error {
 	if err != nil {
 		return exchange.Problems{{Path: "revision", Found: c.QueryParam("revision"), Allowed: "the number of the revision that is to go"}}
 	}
-	if err := s.store.Take(c.Request().Context(), author(c, "Taken out."), kind, id, revision); err != nil {
-		return stale(err)
+	if err := s.Store.Take(c.Request().Context(), api.Author(c, "Taken out."), kind, id, revision); err != nil {
+		return err
 	}
 	return c.NoContent(http.StatusNoContent)
 }

@@ -1,7 +1,6 @@
-package server
+package catalogue
 
 import (
-	"bytes"
 	"net/http"
 	"strconv"
 
@@ -11,58 +10,22 @@ import (
 	"nexufix/app/search"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
-	"nexufix/exchange/tabular"
+	"nexufix/server/api"
 	"nexufix/store"
 )
 
 // shelves answers with the catalogue's grid.
-func (s *Server) shelves(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) shelves(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
 	return c.JSON(http.StatusOK, app.Grid(all))
 }
 
-type tableKind struct {
-	Kind string `path:"kind"`
-}
-
-// exportCSV answers with a kind of table.
-func (s *Server) exportCSV(c *echo.Context) error {
-	kind := c.Param("kind")
-	if kind != tabular.Displays && kind != tabular.Brackets && kind != tabular.Kits {
-		return store.ErrNotFound
-	}
-	all, err := s.store.Catalogue(c.Request().Context())
-	if err != nil {
-		return err
-	}
-	var out bytes.Buffer
-	if err := tabular.WriteCSV(&out, kind, all); err != nil {
-		return err
-	}
-	return attachment(c, kind+".csv", "text/csv; charset=utf-8", out.Bytes())
-}
-
-// exportXLSX answers with the catalogue as a workbook.
-func (s *Server) exportXLSX(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
-	if err != nil {
-		return err
-	}
-	var out bytes.Buffer
-	if err := tabular.WriteXLSX(&out, all); err != nil {
-		return err
-	}
-	return attachment(c, "nexufix.xlsx", xlsxType, out.Bytes())
-}
-
-const xlsxType = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
-
 // duplicates are displays that could be one and the same.
-func (s *Server) duplicates(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) duplicates(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -81,12 +44,12 @@ type Alike struct {
 func nameOf(d *catalog.Display) app.Name { return app.Name{ID: d.ID, Name: d.Name()} }
 
 // together changes several displays in one transaction, as one batch.
-func (s *Server) together(c *echo.Context) error {
-	in, err := request[app.Together](c)
+func (s *Feature) together(c *echo.Context) error {
+	in, err := api.Read[app.Together](c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -95,7 +58,7 @@ func (s *Server) together(c *echo.Context) error {
 		return err
 	}
 	what := strconv.Itoa(len(in.IDs)) + " displays changed together"
-	n, err := s.store.Import(c.Request().Context(), author(c, what), what, contents, all, nil)
+	n, err := s.Store.Import(c.Request().Context(), api.Author(c, what), what, contents, all, nil)
 	if err != nil {
 		return err
 	}
@@ -110,12 +73,12 @@ type Merging struct {
 
 // merge makes one display of two: the figures that the one that stays lacks
 // come from the other, whose name it goes by as well.
-func (s *Server) merge(c *echo.Context) error {
-	in, err := request[Merging](c)
+func (s *Feature) merge(c *echo.Context) error {
+	in, err := api.Read[Merging](c)
 	if err != nil {
 		return err
 	}
-	all, err := s.store.Catalogue(c.Request().Context())
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -131,7 +94,7 @@ func (s *Server) merge(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.store.Merge(c.Request().Context(), author(c, "Merged "+gone.ID+" into "+keep.ID), i, gone.ID, all)
+	n, err := s.Store.Merge(c.Request().Context(), api.Author(c, "Merged "+gone.ID+" into "+keep.ID), i, gone.ID, all)
 	if err != nil {
 		return err
 	}

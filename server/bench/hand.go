@@ -1,4 +1,4 @@
-package server
+package bench
 
 import (
 	"net/http"
@@ -6,15 +6,16 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // byHand says what parts in somebody's hand do.
-func (s *Server) byHand(c *echo.Context) error {
-	in, err := request[app.ByHand](c)
+func (s *Feature) byHand(c *echo.Context) error {
+	in, err := api.Read[app.ByHand](c)
 	if err != nil {
 		return err
 	}
-	a, err := s.open(c, in.Question)
+	a, err := api.Open(c, s.Store, in.Question)
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package server
+package matrix
 
 import (
 	"bytes"
@@ -11,16 +11,17 @@ import (
 	"nexufix/app"
 	"nexufix/core/fit"
 	"nexufix/exchange"
+	"nexufix/server/api"
 )
 
 // matrix streams the whole catalogue judged, a line of JSON a display as it is
 // done. A client that goes away ends the work.
-func (s *Server) matrix(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) matrix(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
-	lines, flush := s.lines(c)
+	lines, flush := api.Lines(c)
 	var gone, begun bool
 	shown := time.Time{} // the first line goes at once: two thousand displays take a while
 	err = app.Matrix(c.Request().Context(), &s.grid, all, func(line any) error {
@@ -37,15 +38,15 @@ func (s *Server) matrix(c *echo.Context) error {
 	case err == nil || gone || c.Request().Context().Err() != nil:
 		return nil // it is sent, or nobody takes it
 	case begun:
-		s.log.Error("matrix not finished", "err", err) // the client sees it end without its last line
+		s.Log.Error("matrix not finished", "err", err) // the client sees it end without its last line
 		return nil
 	}
 	return err
 }
 
 // matrixFile answers with the matrix as a file.
-func (s *Server) matrixFile(c *echo.Context, name, kind string, write func(context.Context, *fit.Grid, *exchange.Contents, io.Writer) error) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) matrixFile(c *echo.Context, name, kind string, write func(context.Context, *fit.Grid, *exchange.Contents, io.Writer) error) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -53,13 +54,13 @@ func (s *Server) matrixFile(c *echo.Context, name, kind string, write func(conte
 	if err := write(c.Request().Context(), &s.grid, all, &out); err != nil {
 		return err
 	}
-	return attachment(c, name, kind, out.Bytes())
+	return api.Attachment(c, name, kind, out.Bytes())
 }
 
-func (s *Server) matrixCSV(c *echo.Context) error {
+func (s *Feature) matrixCSV(c *echo.Context) error {
 	return s.matrixFile(c, "matrix.csv", "text/csv; charset=utf-8", app.MatrixCSV)
 }
 
-func (s *Server) matrixXLSX(c *echo.Context) error {
-	return s.matrixFile(c, "matrix.xlsx", xlsxType, app.MatrixXLSX)
+func (s *Feature) matrixXLSX(c *echo.Context) error {
+	return s.matrixFile(c, "matrix.xlsx", api.XLSX, app.MatrixXLSX)
 }

@@ -1,4 +1,4 @@
-package server
+package sheets
 
 import (
 	"errors"
@@ -14,7 +14,8 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/template"
 	"nexufix/exchange"
-	"nexufix/plotter"
+	"nexufix/server/api"
+	"nexufix/standins/plotter"
 	"nexufix/store"
 )
 
@@ -48,8 +49,8 @@ func plotLine(p plotter.Plot) PlotLine {
 	return PlotLine{p.ID, p.Name, string(p.State), p.Done, p.Steps, file, p.Note}
 }
 
-func (s *Server) plotQueue() PlotQueue {
-	all, jammed := s.queue.List()
+func (s *Feature) plotQueue() PlotQueue {
+	all, jammed := s.Queue.List()
 	out := PlotQueue{Plots: []PlotLine{}, Jammed: jammed}
 	for _, p := range all {
 		out.Plots = append(out.Plots, plotLine(p))
@@ -57,10 +58,10 @@ func (s *Server) plotQueue() PlotQueue {
 	return out
 }
 
-func (s *Server) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.plotQueue()) }
+func (s *Feature) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.plotQueue()) }
 
 // plot puts a template or a measure card into the queue.
-func (s *Server) plot(c *echo.Context) error {
+func (s *Feature) plot(c *echo.Context) error {
 	sheet, err := s.sheet(c)
 	if err != nil {
 		return err
@@ -70,9 +71,9 @@ func (s *Server) plot(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := s.queue.Add(sheet.Name, raw, sheet.Pages(paper))
+	p, err := s.Queue.Add(sheet.Name, raw, sheet.Pages(paper))
 	if errors.Is(err, plotter.ErrFull) {
-		return problem(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
+		return api.New(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
 	}
 	if err != nil {
 		return err
@@ -80,20 +81,20 @@ func (s *Server) plot(c *echo.Context) error {
 	return c.JSON(http.StatusAccepted, plotLine(p))
 }
 
-func (s *Server) cancelPlot(c *echo.Context) error {
+func (s *Feature) cancelPlot(c *echo.Context) error {
 	id, err := strconv.Atoi(c.Param("id"))
-	if err != nil || s.queue.Cancel(id) != nil {
-		return problem(http.StatusNotFound, "There is no such plot, or it is over.", "The queue shows what can still be cancelled.")
+	if err != nil || s.Queue.Cancel(id) != nil {
+		return api.New(http.StatusNotFound, "There is no such plot, or it is over.", "The queue shows what can still be cancelled.")
 	}
 	return s.plots(c)
 }
 
-func (s *Server) jamPlotter(c *echo.Context) error {
-	in, err := request[PlotterJam](c)
+func (s *Feature) jamPlotter(c *echo.Context) error {
+	in, err := api.Read[PlotterJam](c)
 	if err != nil {
 		return err
 	}
-	s.queue.Jam(in.Jammed)
+	s.Queue.Jam(in.Jammed)
 	return s.plots(c)
 }
 
@@ -109,14 +110,14 @@ type PrintAsk struct {
 
 // PrintAnswer says whether the print can be used.
 type PrintAnswer struct {
-	Accepted bool   `json:"accepted" required:"true"`
-	Text     string `json:"text" required:"true"`
-	Kept     *Kept  `json:"kept"` // the job with the answer; null without one
+	Accepted bool      `json:"accepted" required:"true"`
+	Text     string    `json:"text" required:"true"`
+	Kept     *app.Kept `json:"kept"` // the job with the answer; null without one
 }
 
 // print judges a print by its bar.
-func (s *Server) print(c *echo.Context) error {
-	in, err := request[PrintAsk](c)
+func (s *Feature) print(c *echo.Context) error {
+	in, err := api.Read[PrintAsk](c)
 	if err != nil {
 		return err
 	}
@@ -130,16 +131,16 @@ func (s *Server) print(c *echo.Context) error {
 		return c.JSON(http.StatusOK, out)
 	}
 	ctx := c.Request().Context()
-	i, err := s.store.Item(ctx, "job", in.Job)
+	i, err := s.Store.Item(ctx, "job", in.Job)
 	if err != nil {
 		return err
 	}
-	k, err := keptOf(i)
+	k, err := app.KeptOf(i)
 	if err != nil {
 		return err
 	}
 	job, _ := k.Job.Core("job")
-	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: author(c, "").Who, At: time.Now().UTC().Format(time.RFC3339)})
+	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: api.Author(c, "").Who, At: time.Now().UTC().Format(time.RFC3339)})
 	if len(job.Prints) > mostPrints {
 		job.Prints = job.Prints[len(job.Prints)-mostPrints:]
 	}
@@ -147,10 +148,10 @@ func (s *Server) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if item.Revision, err = s.store.Keep(ctx, author(c, "Print checked."), item, i.Revision); err != nil {
-		return stale(err)
+	if item.Revision, err = s.Store.Keep(ctx, api.Author(c, "Print checked."), item, i.Revision); err != nil {
+		return err
 	}
-	kept, err := keptOf(item)
+	kept, err := app.KeptOf(item)
 	if err != nil {
 		return err
 	}

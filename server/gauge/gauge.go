@@ -1,4 +1,4 @@
-package server
+package gauge
 
 import (
 	"context"
@@ -10,7 +10,8 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/exchange"
-	"nexufix/gauge"
+	"nexufix/server/api"
+	"nexufix/standins/gauge"
 )
 
 // GaugePut lays the simulated gauge on something.
@@ -31,23 +32,23 @@ type GaugeReading struct {
 }
 
 // gaugeLines streams the gauge's readings as server-sent events.
-func (s *Server) gaugeLines(c *echo.Context) error {
-	if !s.streams.enter() {
-		return tooMuch
+func (s *Feature) gaugeLines(c *echo.Context) error {
+	if !s.streams.Enter() {
+		return api.TooMuch
 	}
-	defer s.streams.leave()
+	defer s.streams.Leave()
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
 	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
-		s.log.Debug("no write deadline", "err", err)
+		s.Log.Debug("no write deadline", "err", err)
 	}
 	ctx, cancel := context.WithCancel(c.Request().Context())
 	defer cancel()
 	go func() {
 		select {
-		case <-s.ending:
+		case <-s.Ending:
 			cancel()
 		case <-ctx.Done():
 		}
@@ -75,14 +76,14 @@ func (s *Server) gaugeLines(c *echo.Context) error {
 		return flush.Flush()
 	})
 	if err != nil {
-		s.log.Debug("gauge stream ended", "err", err) // the reader has gone
+		s.Log.Debug("gauge stream ended", "err", err) // the reader has gone
 	}
 	return nil
 }
 
 // putGauge lays the simulated gauge on something of a size.
-func (s *Server) putGauge(c *echo.Context) error {
-	in, err := request[GaugePut](c)
+func (s *Feature) putGauge(c *echo.Context) error {
+	in, err := api.Read[GaugePut](c)
 	if err != nil {
 		return err
 	}

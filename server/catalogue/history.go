@@ -1,4 +1,4 @@
-package server
+package catalogue
 
 import (
 	"net/http"
@@ -6,8 +6,9 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
 	"nexufix/exchange"
-	"nexufix/store"
+	"nexufix/server/api"
 )
 
 // Edition is a revision in a history.
@@ -42,13 +43,13 @@ type historyOf struct {
 const mostEditions = 200
 
 // history lists revisions, the latest first.
-func (s *Server) history(c *echo.Context) error {
+func (s *Feature) history(c *echo.Context) error {
 	asked := c.QueryParam("kind")
 	kind, ok := map[string]string{"": "", "displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[asked]
 	if !ok {
 		return exchange.Problems{{Path: "kind", Found: asked, Allowed: "displays, brackets, policies or jobs, or nothing for everything"}}
 	}
-	list, err := s.store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
+	list, err := s.Store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
 	if err != nil {
 		return err
 	}
@@ -69,14 +70,14 @@ type twoEditions struct {
 }
 
 // compare says what differs between two revisions.
-func (s *Server) compare(c *echo.Context) error {
+func (s *Feature) compare(c *echo.Context) error {
 	var docs [2][]byte
 	for i, name := range []string{"a", "b"} {
 		seq, err := strconv.ParseInt(c.QueryParam(name), 10, 64)
 		if err != nil {
 			return exchange.Problems{{Path: name, Found: c.QueryParam(name), Allowed: "the number of a revision"}}
 		}
-		r, err := s.store.Revision(c.Request().Context(), seq)
+		r, err := s.Store.Revision(c.Request().Context(), seq)
 		if err != nil {
 			return err
 		}
@@ -86,18 +87,18 @@ func (s *Server) compare(c *echo.Context) error {
 }
 
 // restoreEdition puts a revision in place again.
-func (s *Server) restoreEdition(c *echo.Context) error {
-	id, err := pathID(c)
+func (s *Feature) restoreEdition(c *echo.Context) error {
+	id, err := api.PathID(c)
 	if err != nil {
 		return err
 	}
-	i, err := s.store.RestoreRevision(c.Request().Context(), author(c, "").Who, id)
+	i, err := s.Store.RestoreRevision(c.Request().Context(), api.Author(c, "").Who, id)
 	if err != nil {
 		return err
 	}
-	k := Kept{Revision: i.Revision}
+	k := app.Kept{Revision: i.Revision}
 	if i.Kind == "display" || i.Kind == "bracket" {
-		if k, err = keptOf(i); err != nil {
+		if k, err = app.KeptOf(i); err != nil {
 			return err
 		}
 	}
@@ -105,8 +106,8 @@ func (s *Server) restoreEdition(c *echo.Context) error {
 }
 
 // batches lists what was changed together.
-func (s *Server) batches(c *echo.Context) error {
-	list, err := s.store.Batches(c.Request().Context(), 100)
+func (s *Feature) batches(c *echo.Context) error {
+	list, err := s.Store.Batches(c.Request().Context(), 100)
 	if err != nil {
 		return err
 	}
@@ -117,10 +118,20 @@ func (s *Server) batches(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func pathID(c *echo.Context) (int64, error) {
-	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+// Undone says what undid a batch.
+type Undone struct {
+	Batch int64 `json:"batch" required:"true"`
+}
+
+// undoBatch brings back what was before a batch.
+func (s *Feature) undoBatch(c *echo.Context) error {
+	id, err := api.PathID(c)
 	if err != nil {
-		return 0, store.ErrNotFound
+		return err
 	}
-	return id, nil
+	n, err := s.Store.Undo(c.Request().Context(), api.Author(c, "").Who, id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, Undone{n})
 }

@@ -1,4 +1,4 @@
-package server
+package policy
 
 import (
 	"net/http"
@@ -8,6 +8,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/exchange"
+	"nexufix/server/api"
 	"nexufix/store"
 )
 
@@ -32,13 +33,13 @@ type PolicyChoice struct {
 	Name string `json:"name" maxLength:"60"`
 }
 
-func (s *Server) policies(c *echo.Context) error {
+func (s *Feature) policies(c *echo.Context) error {
 	ctx := c.Request().Context()
-	all, err := s.store.Catalogue(ctx)
+	all, err := s.Store.Catalogue(ctx)
 	if err != nil {
 		return err
 	}
-	kept, err := s.store.Policies(ctx)
+	kept, err := s.Store.Policies(ctx)
 	if err != nil {
 		return err
 	}
@@ -51,23 +52,23 @@ func (s *Server) policies(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (s *Server) keepPolicy(c *echo.Context) error {
-	in, err := request[NamedPolicy](c)
+func (s *Feature) keepPolicy(c *echo.Context) error {
+	in, err := api.Read[NamedPolicy](c)
 	if err != nil {
 		return err
 	}
-	if err := s.store.KeepPolicy(c.Request().Context(), author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
+	if err := s.Store.KeepPolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
 		return err
 	}
 	return s.policies(c)
 }
 
-func (s *Server) usePolicy(c *echo.Context) error {
-	in, err := request[PolicyChoice](c)
+func (s *Feature) usePolicy(c *echo.Context) error {
+	in, err := api.Read[PolicyChoice](c)
 	if err != nil {
 		return err
 	}
-	if err := s.store.UsePolicy(c.Request().Context(), author(c, ""), in.Name); err != nil {
+	if err := s.Store.UsePolicy(c.Request().Context(), api.Author(c, ""), in.Name); err != nil {
 		return err
 	}
 	return s.policies(c)

@@ -1,4 +1,4 @@
-package server
+package wall
 
 import (
 	"net/http"
@@ -6,15 +6,16 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // wall places a pairing on its wall, after moving something on it.
-func (s *Server) wall(c *echo.Context) error {
-	in, err := request[app.WallAsk](c)
+func (s *Feature) wall(c *echo.Context) error {
+	in, err := api.Read[app.WallAsk](c)
 	if err != nil {
 		return err
 	}
-	a, err := s.open(c, in.Question)
+	a, err := api.Open(c, s.Store, in.Question)
 	if err != nil {
 		return app.At("question.", err)
 	}
@@ -26,8 +27,8 @@ func (s *Server) wall(c *echo.Context) error {
 }
 
 // jobs lists the jobs that are kept.
-func (s *Server) jobs(c *echo.Context) error {
-	all, err := s.store.Catalogue(c.Request().Context())
+func (s *Feature) jobs(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
 	}

@@ -1,4 +1,4 @@
-package server
+package bench
 
 import (
 	"encoding/json"
@@ -9,6 +9,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/server/api"
 	"nexufix/store"
 )
 
@@ -33,8 +34,8 @@ func savedOf(p store.Saved) SavedPairing {
 	return SavedPairing{p.ID, p.Display, p.Bracket, p.Title, p.Verdict, p.SavedAt}
 }
 
-func (s *Server) savePairing(c *echo.Context) error {
-	a, err := s.ask(c)
+func (s *Feature) savePairing(c *echo.Context) error {
+	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return err
 	}
@@ -42,19 +43,19 @@ func (s *Server) savePairing(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	id, err := s.store.Save(c.Request().Context(), author(c, "").Who, row, toCatalogue)
+	id, err := s.Store.Save(c.Request().Context(), api.Author(c, "").Who, row, toCatalogue)
 	if err != nil {
 		return err
 	}
-	saved, err := s.store.Pairing(c.Request().Context(), id)
+	saved, err := s.Store.Pairing(c.Request().Context(), id)
 	if err != nil {
 		return err
 	}
 	return c.JSON(http.StatusCreated, savedOf(saved))
 }
 
-func (s *Server) pairings(c *echo.Context) error {
-	list, err := s.store.Pairings(c.Request().Context())
+func (s *Feature) pairings(c *echo.Context) error {
+	list, err := s.Store.Pairings(c.Request().Context())
 	if err != nil {
 		return err
 	}
@@ -75,12 +76,12 @@ func pairingID(c *echo.Context) (int64, error) {
 
 // pairing opens a saved pairing. Question and result were written by this
 // program and go out as they were kept.
-func (s *Server) pairing(c *echo.Context) error {
+func (s *Feature) pairing(c *echo.Context) error {
 	id, err := pairingID(c)
 	if err != nil {
 		return err
 	}
-	p, err := s.store.Pairing(c.Request().Context(), id)
+	p, err := s.Store.Pairing(c.Request().Context(), id)
 	if err != nil {
 		return err
 	}
@@ -91,23 +92,23 @@ func (s *Server) pairing(c *echo.Context) error {
 	}{savedOf(p), json.RawMessage(p.Question), json.RawMessage(p.Result)})
 }
 
-func (s *Server) removePairing(c *echo.Context) error {
+func (s *Feature) removePairing(c *echo.Context) error {
 	id, err := pairingID(c)
 	if err != nil {
 		return err
 	}
-	if err := s.store.Remove(c.Request().Context(), id); err != nil {
+	if err := s.Store.Remove(c.Request().Context(), id); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)
 }
 
-func (s *Server) restorePairing(c *echo.Context) error {
+func (s *Feature) restorePairing(c *echo.Context) error {
 	id, err := pairingID(c)
 	if err != nil {
 		return err
 	}
-	if err := s.store.Restore(c.Request().Context(), id); err != nil {
+	if err := s.Store.Restore(c.Request().Context(), id); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)

@@ -1,0 +1,49 @@
+package app
+
+import (
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Kept is a display or a bracket of the catalogue with its revision.
+type Kept struct {
+	Revision int               `json:"revision" required:"true"`
+	Display  *exchange.Display `json:"display,omitempty"`
+	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
+	Job      *exchange.Job     `json:"job,omitempty"`
+}
+
+// KeptOf reads an item of the database.
+func KeptOf(i store.Item) (Kept, error) {
+	k := Kept{Revision: i.Revision}
+	var in struct {
+		Display *exchange.Display `json:"display"`
+		Bracket *exchange.Bracket `json:"bracket"`
+		Job     *exchange.Job     `json:"job"`
+	}
+	err := exchange.ReadInto([]byte(`{"`+i.Kind+`":`+i.Doc+`}`), &in)
+	k.Display, k.Bracket, k.Job = in.Display, in.Bracket, in.Job
+	return k, err
+}
+
+// Theirs is what somebody else has made of an item meanwhile.
+type Theirs struct {
+	Number  int    `json:"number" required:"true"`
+	Who     string `json:"who" required:"true"`
+	At      string `json:"at" required:"true"`
+	Removed bool   `json:"removed" required:"true"`
+	Kept    *Kept  `json:"kept,omitempty"`
+}
+
+
+// TheirsOf is the other side of a conflict.
+func TheirsOf(conflict *store.Conflict) *Theirs {
+	r := conflict.Theirs
+	out := &Theirs{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
+	if r.Doc.Valid {
+		if k, err := KeptOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
+			out.Kept = &k
+		}
+	}
+	return out
+}

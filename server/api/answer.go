@@ -1,0 +1,87 @@
+package api
+
+import (
+	"encoding/json"
+	"net/http"
+	"strings"
+	"sync"
+	"time"
+
+	"github.com/labstack/echo/v5"
+)
+
+// Attachment answers with a file. Names are made of ids, which have nothing
+// in them that a header could trip over.
+func Attachment(c *echo.Context, name, kind string, raw []byte) error {
+	c.Response().Header().Set("Content-Disposition", `attachment; filename="`+strings.ReplaceAll(name, `"`, "")+`"`)
+	return c.Blob(http.StatusOK, kind, raw)
+}
+
+// Lines begins an answer of JSON, a line at a time, for work that takes a
+// while.
+func Lines(c *echo.Context) (*json.Encoder, *http.ResponseController) {
+	w := c.Response()
+	w.Header().Set("Content-Type", "application/x-ndjson")
+	w.Header().Set("Cache-Control", "no-store")
+	flush := http.NewResponseController(w)
+	return json.NewEncoder(NewPatient(w, flush)), flush
+}
+
+// XLSX is the content type of a workbook.
+const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+// TooMuch is the answer when too much is being worked on.
+var TooMuch = New(http.StatusServiceUnavailable, "Too much is being worked on.", "Nothing was changed. Try again in a moment.")
+
+// Streams counts what takes as long as a client likes: answers without an end, and
+// requests that are being sent.
+type Streams struct {
+	Most int
+	mu   sync.Mutex
+	open int
+}
+
+// Enter counts one in; false when there are too many.
+func (s *Streams) Enter() bool {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.open >= s.Most {
+		return false
+	}
+	s.open++
+	return true
+}
+
+func (s *Streams) Leave() {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.open--
+}
+
+// Patient writes an answer of many parts: each part has some time of its own, and
+// all of them together, so that a client that does not read holds nothing up for
+// long.
+type Patient struct {
+	w       http.ResponseWriter
+	control *http.ResponseController
+	end     time.Time
+}
+
+const (
+	partFor = 20 * time.Second
+	allFor  = 5 * time.Minute
+)
+
+// NewPatient writes to a client.
+func NewPatient(w http.ResponseWriter, control *http.ResponseController) *Patient {
+	return &Patient{w, control, time.Now().Add(allFor)}
+}
+
+func (p *Patient) Write(raw []byte) (int, error) {
+	next := time.Now().Add(partFor)
+	if next.After(p.end) {
+		next = p.end
+	}
+	_ = p.control.SetWriteDeadline(next) // where there is none, there is no need
+	return p.w.Write(raw)
+}

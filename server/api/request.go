@@ -1,0 +1,75 @@
+package api
+
+import (
+	"io"
+	"mime"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Body reads a JSON request whole.
+func Body(c *echo.Context) ([]byte, error) {
+	kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type"))
+	if err != nil || kind != "application/json" {
+		return nil, New(http.StatusUnsupportedMediaType, "Only JSON is taken here.", "Send Content-Type: application/json.")
+	}
+	return io.ReadAll(c.Request().Body)
+}
+
+// Read reads a JSON request of a shape, as strictly as a document.
+func Read[T any](c *echo.Context) (in T, err error) {
+	raw, err := Body(c)
+	if err != nil {
+		return in, err
+	}
+	return in, exchange.ReadInto(raw, &in)
+}
+
+// Ask reads a question and finds what it is about.
+func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
+	raw, err := Body(c)
+	if err != nil {
+		return nil, err
+	}
+	var q app.Question
+	if err := exchange.ReadInto(raw, &q); err != nil {
+		return nil, err
+	}
+	return Open(c, st, q)
+}
+
+// Open finds the nouns of a question in the catalogue.
+func Open(c *echo.Context, st *store.Store, q app.Question) (*app.Workspace, error) {
+	all, err := st.Catalogue(c.Request().Context())
+	if err != nil {
+		return nil, err
+	}
+	return app.Open(c.Request().Context(), all, q)
+}
+
+// Author is who asks for a change, by the header that the page sends: there
+// are no accounts, people say who they are.
+func Author(c *echo.Context, why string) store.Author {
+	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
+	if err != nil {
+		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it
+	}
+	return store.Author{Who: strings.TrimSpace(who), Why: why}
+}
+
+// PathID is the number in a path.
+func PathID(c *echo.Context) (int64, error) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		return 0, store.ErrNotFound
+	}
+	return id, nil
+}

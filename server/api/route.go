@@ -1,0 +1,84 @@
+// Package api is what every feature of the server has in common: a route with its
+// types, reading requests, answering, and errors as problem details (RFC 9457). A
+// handler binds, calls app, and answers; what it returns as an error is described in
+// one place, [Describe].
+package api
+
+import (
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+)
+
+// Route is one operation of the API with its types, from which the OpenAPI
+// document is made.
+type Route struct {
+	Method, Path, Summary string
+	Request, Answer       any // nil: none
+	Status                int
+	Kind                  string // content type of the answer, when not JSON
+	Handler               echo.HandlerFunc
+	Work                  Work
+	Large                 bool // it takes a file
+}
+
+// Limits of what is sent with a request, in bytes.
+const (
+	MostQuestion = 1 << 20
+	MostFile     = 20 << 20
+)
+
+// Work is how much an operation asks of the server, by which it is let in.
+type Work int
+
+const (
+	Light    Work = iota // it only looks something up
+	Question             // it is worked out, in milliseconds
+	Heavy                // it may take seconds: matrix, import, export, PDF
+)
+
+// ByID is a path with an id in it.
+type ByID struct {
+	ID string `path:"id"`
+}
+
+// ByNumber is a path with a number in it.
+type ByNumber struct {
+	ID int64 `path:"id"`
+}
+
+// Get is an operation that looks something up.
+func Get(path, summary string, request, answer any, h echo.HandlerFunc) Route {
+	return Route{Method: http.MethodGet, Path: path, Summary: summary, Request: request, Answer: answer, Status: http.StatusOK, Handler: h}
+}
+
+// Post is an operation that works something out, or changes something.
+func Post(path, summary string, request, answer any, h echo.HandlerFunc) Route {
+	r := Get(path, summary, request, answer, h)
+	r.Method, r.Work = http.MethodPost, Question
+	return r
+}
+
+// Put is an operation that saves something.
+func Put(path, summary string, request, answer any, h echo.HandlerFunc) Route {
+	r := Get(path, summary, request, answer, h)
+	r.Method = http.MethodPut
+	return r
+}
+
+// Delete is an operation that takes something out; it answers with nothing.
+func Delete(path, summary string, request any, h echo.HandlerFunc) Route {
+	r := Get(path, summary, request, nil, h)
+	r.Method, r.Status = http.MethodDelete, http.StatusNoContent
+	return r
+}
+
+// Asks is the same operation, let in as so much work.
+func (r Route) Asks(w Work) Route { r.Work = w; return r }
+
+// Answers is the same operation with another status than 200, or another type than
+// JSON.
+func (r Route) Answers(status int, kind string) Route { r.Status, r.Kind = status, kind; return r }
+
+// Takes is the same operation, of which a request may be as large as a file.
+func (r Route) Takes() Route { r.Large = true; return r }

@@ -1,0 +1,57 @@
+// Package catalogue answers for the displays and brackets that there are: finding, the
+// grid, editing with what an edit would change, history, merging, what is set aside.
+package catalogue
+
+import (
+	"sync"
+
+	"nexufix/app"
+	"nexufix/app/search"
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// Feature is what it stands on.
+type Feature struct {
+	Store *store.Store
+	found struct {
+		sync.Mutex
+		in    *exchange.Contents // what it is the index of
+		index *search.Index[*catalog.Display]
+	}
+}
+
+// Routes are its operations.
+func (s *Feature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Question),
+		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
+		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Question),
+		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, exchange.Bracket{}, s.bracket),
+		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Shelves{}, s.shelves),
+		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Asks(api.Heavy),
+		api.Get("/api/unreadable", "Documents in the database that cannot be read, with the reason and their text.", nil, []SetAside{}, s.unreadable),
+		api.Get("/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, app.Kept{}, s.item),
+		api.Put("/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.", Keeping{}, app.Kept{}, s.keepItem),
+		api.Delete("/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, s.removeItem),
+		api.Post("/api/together", "Set figures of several displays at once: all of them, or none.", app.Together{}, store.Imported{}, s.together).Asks(api.Heavy),
+		api.Post("/api/merge", "Make one display of two.", Merging{}, Undone{}, s.merge),
+		api.Post("/api/draw", "Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.", app.Drawing{}, app.Drawn{}, s.draw),
+		api.Get("/api/history", "Revisions, the latest first.", historyOf{}, []Edition{}, s.history),
+		api.Get("/api/compare", "What differs between two revisions.", twoEditions{}, []exchange.Change{}, s.compare),
+		api.Post("/api/history/{id}/restore", "Put a revision in place again.", api.ByNumber{}, app.Kept{}, s.restoreEdition),
+		api.Get("/api/batches", "What was changed together.", nil, []BatchLine{}, s.batches),
+		api.Post("/api/batches/{id}/undo", "Bring back what was before.", api.ByNumber{}, Undone{}, s.undoBatch),
+	}
+}
+
+type searched struct {
+	Q string `query:"q" maxLength:"200" description:"What was typed; empty for all."`
+}
+
+type itemID struct {
+	Kind string `path:"kind" enum:"displays,brackets,jobs"`
+	ID   string `path:"id"`
+}

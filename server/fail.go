@@ -1,0 +1,35 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/server/api"
+)
+
+// fail is the one place errors are answered.
+func (s *Server) fail(c *echo.Context, err error) {
+	if r, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && r.Committed {
+		return
+	}
+	p := api.Describe(err)
+	if p.Status == http.StatusServiceUnavailable {
+		c.Response().Header().Set("Retry-After", "2")
+	}
+	switch {
+	case p.Status == http.StatusServiceUnavailable:
+		s.log.Warn("request put off", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
+	case p.Status >= 500:
+		s.log.Error("request failed", "method", c.Request().Method, "path", c.Request().URL.Path, "err", err)
+	}
+	raw, jsonErr := json.Marshal(p)
+	if jsonErr != nil {
+		s.log.Error("problem not written", "err", jsonErr)
+		return
+	}
+	if err := c.Blob(p.Status, "application/problem+json", raw); err != nil {
+		s.log.Warn("answer not sent", "err", err)
+	}
+}

@@ -1,0 +1,80 @@
+package files
+
+import (
+	"bufio"
+	"bytes"
+	"errors"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/exchange"
+	"nexufix/exchange/tabular"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+func (s *Feature) importDocument(c *echo.Context) error {
+	raw, err := api.Body(c)
+	if err != nil {
+		return err
+	}
+	contents, err := exchange.Read(raw)
+	if err != nil {
+		return err
+	}
+	n, err := s.Store.Import(c.Request().Context(), api.Author(c, ""), "Import of a document", contents, nil, nil)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, n)
+}
+
+func (s *Feature) export(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	w := c.Response()
+	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
+	w.Header().Set("Content-Type", "application/json")
+	out := bufio.NewWriterSize(api.NewPatient(w, http.NewResponseController(w)), 64<<10)
+	if err := errors.Join(exchange.WriteTo(out, all), out.Flush()); err != nil {
+		s.Log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
+	}
+	return nil
+}
+
+type tableKind struct {
+	Kind string `path:"kind"`
+}
+
+// exportCSV answers with a kind of table.
+func (s *Feature) exportCSV(c *echo.Context) error {
+	kind := c.Param("kind")
+	if kind != tabular.Displays && kind != tabular.Brackets && kind != tabular.Kits {
+		return store.ErrNotFound
+	}
+	all, err := s.Store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := tabular.WriteCSV(&out, kind, all); err != nil {
+		return err
+	}
+	return api.Attachment(c, kind+".csv", "text/csv; charset=utf-8", out.Bytes())
+}
+
+// exportXLSX answers with the catalogue as a workbook.
+func (s *Feature) exportXLSX(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	var out bytes.Buffer
+	if err := tabular.WriteXLSX(&out, all); err != nil {
+		return err
+	}
+	return api.Attachment(c, "nexufix.xlsx", api.XLSX, out.Bytes())
+}

@@ -1,0 +1,33 @@
+// Package gauge brings the bench gauge's readings to the page.
+package gauge
+
+import (
+	"log/slog"
+
+	"nexufix/server/api"
+	"nexufix/standins/gauge"
+)
+
+// Feature is what it stands on.
+type Feature struct {
+	Log     *slog.Logger
+	Ending  chan struct{} // closed when the server stops: streams end then
+	gauge   gauge.Simulated
+	streams api.Streams
+}
+
+// mostStreaming is how many pages listen to the gauge.
+const mostStreaming = 32
+
+// New is the feature, with a simulated gauge: a real gauge's reader could stand there.
+func New(log *slog.Logger, ending chan struct{}) *Feature {
+	return &Feature{Log: log, Ending: ending, streams: api.Streams{Most: mostStreaming}}
+}
+
+// Routes are its operations.
+func (s *Feature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{}, s.gaugeLines).Answers(200, "text/event-stream"),
+		api.Post("/api/gauge/put", "Lay the simulated gauge on something of a size.", GaugePut{}, nil, s.putGauge).Answers(204, ""),
+	}
+}

@@ -1,0 +1,27 @@
+// Package matrix answers with every display on every bracket.
+package matrix
+
+import (
+	"log/slog"
+
+	"nexufix/app"
+	"nexufix/core/fit"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// Feature is what it stands on.
+type Feature struct {
+	Store *store.Store
+	Log   *slog.Logger
+	grid  fit.Grid // what was judged before
+}
+
+// Routes are its operations.
+func (s *Feature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
+		api.Get("/api/matrix.csv", "The same as a table.", nil, "", s.matrixCSV).Asks(api.Heavy).Answers(200, "text/csv"),
+		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Asks(api.Heavy).Answers(200, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+	}
+}

@@ -1,0 +1,51 @@
+// Package sheets answers with templates, measure cards and step sequences, as files and to
+// the plotter, and judges prints.
+package sheets
+
+import (
+	"nexufix/app"
+	"nexufix/exchange"
+	"nexufix/server/api"
+	"nexufix/standins/plotter"
+	"nexufix/store"
+)
+
+// Feature is what it stands on.
+type Feature struct {
+	Store *store.Store
+	Queue *plotter.Plotter
+}
+
+// Routes are its operations.
+func (s *Feature) Routes() []api.Route {
+	return []api.Route{
+		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "", s.drillTemplate).Asks(api.Heavy).Answers(200, "image/svg+xml"),
+		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence),
+		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; kept with the job.", PrintAsk{}, PrintAnswer{}, s.print),
+		api.Get("/api/plotter", "The plotter's queue.", nil, PlotQueue{}, s.plots),
+		api.Post("/api/plotter", "Put the template or the measure card into the plotter's queue.", plotFormat{}, PlotLine{}, s.plot).Answers(202, ""),
+		api.Post("/api/plotter/{id}/cancel", "Take a plot out of the queue.", api.ByNumber{}, PlotQueue{}, s.cancelPlot),
+		api.Post("/api/plotter/jam", "Jam the simulated plotter's paper, or clear it.", PlotterJam{}, PlotQueue{}, s.jamPlotter),
+	}
+}
+
+type templateFormat struct {
+	app.Question
+	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
+	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
+	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
+	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
+}
+
+// plotFormat is a template to be plotted.
+type plotFormat struct {
+	app.Question
+	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
+	What  string `query:"what" enum:"template,card"`
+	Hide  string `query:"hide"`
+}
+
+type stepsFormat struct {
+	app.Question
+	Format string `query:"format" required:"true" enum:"json,md"`
+}
