@@ -7,11 +7,12 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/sheet"
 	"nexufix/core/stack"
-	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/svg"
 )
@@ -71,7 +72,7 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	if m.Swivel.Known {
 		say("At full reach and swung, the rear edge %v.", touches(m.Swivel.Value))
 	}
-	if sinks, ok := template.Sinks(p, tilt); ok && tilt > 0 {
+	if sinks, ok := pairing.Sinks(p, tilt); ok && tilt > 0 {
 		say("At %v the front bottom edge sinks %v: what hangs below needs that gap.", least(tilt), quantity.Shown{Length: sinks, Bound: quantity.Up, Coarse: true})
 	}
 	all := quantity.Phrase{}
@@ -161,12 +162,12 @@ func (a *Workspace) Bench() Bench {
 	out := Bench{
 		Title:   a.display.Name() + " on " + a.bracket.Name,
 		Pairing: exchange.PairingOf(&p, a.units(), true),
-		Section: picture(template.Section(&p)), Back: picture(template.Back(&p)),
-		Walls: walls(a.bracket), Template: template.HasTemplate(&p),
+		Section: picture(pairing.Section(&p)), Back: picture(pairing.Back(&p)),
+		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),
 		Used: -1, Others: []Ranked{},
 		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
 	}
-	out.Side, out.Above = picture(template.Side(&p, degrees(a.Tilt), nil)), picture(template.Above(&p, degrees(a.Swivel)))
+	out.Side, out.Above = picture(pairing.Side(&p, degrees(a.Tilt), nil)), picture(pairing.Above(&p, degrees(a.Swivel)))
 	out.Motion = motion(&p, degrees(a.Tilt)).In(a.units())
 	for i := range p.Display.Patterns {
 		if p.Pattern == &p.Display.Patterns[i] {

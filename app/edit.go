@@ -6,8 +6,8 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
 	"nexufix/core/fit"
-	"nexufix/core/template"
 	"nexufix/exchange"
 )
 
@@ -72,7 +72,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	}
 	if len(now.Displays) > 0 {
 		d := now.Displays[0]
-		out.Picture = picture(template.DisplayBack(d))
+		out.Picture = picture(pairing.DisplayBack(d))
 		if odd := fit.Odd(d); odd.Status != fit.Pass {
 			out.Odd = odd.Text.In(u)
 		}
@@ -94,7 +94,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		return &out, nil
 	}
 	b := now.Brackets[0]
-	out.Picture, out.Kit = picture(template.BracketFace(b)), picture(template.KitLaidOut(b.Kit))
+	out.Picture, out.Kit = picture(pairing.BracketFace(b)), picture(pairing.KitLaidOut(b.Kit))
 	if old := all.Bracket(b.ID); old != nil {
 		for _, d := range near(all.Displays) {
 			before, after := fit.Judge(d, old, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)

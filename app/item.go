@@ -35,7 +35,6 @@ type Theirs struct {
 	Kept    *Kept  `json:"kept,omitempty"`
 }
 
-
 // TheirsOf is the other side of a conflict.
 func TheirsOf(conflict *store.Conflict) *Theirs {
 	r := conflict.Theirs

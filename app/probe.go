@@ -2,8 +2,8 @@ package app
 
 import (
 	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
 	"nexufix/core/probe"
-	"nexufix/core/template"
 	"nexufix/exchange"
 )
 
@@ -32,5 +32,5 @@ func Probe(all *exchange.Contents, in Trials) (*Probed, error) {
 		kit = b.Kit
 	}
 	r := probe.Solve(exchange.Trials(in.Trials), kit)
-	return &Probed{exchange.ProbeResultOf(r, Units(in.Units)), picture(template.Hole(r))}, nil
+	return &Probed{exchange.ProbeResultOf(r, Units(in.Units)), picture(pairing.Hole(r))}, nil
 }

@@ -10,8 +10,8 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
+	"nexufix/core/sheet"
 	"nexufix/core/steps"
-	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/dxf"
 	"nexufix/render/pdf"
@@ -21,7 +21,7 @@ import (
 // SheetOptions say which sheet is drawn, and what of it.
 type SheetOptions struct {
 	Card bool     // the measure card in place of the drilling template
-	Hide []string // parts of the template, see [template.Shows]
+	Hide []string // parts of the template, see [sheet.Shows]
 	Now  time.Time
 }
 
@@ -38,26 +38,26 @@ type Sheet struct {
 // placed there.
 func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	for _, part := range o.Hide {
-		if !slices.Contains(template.Shows, part) {
-			return nil, exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(template.Shows, ", ")}}
+		if !slices.Contains(sheet.Shows, part) {
+			return nil, exchange.Problems{{Path: "hide", Found: strconv.Quote(part) + " is not known", Allowed: strings.Join(sheet.Shows, ", ")}}
 		}
 	}
 	p := a.judge()
-	sheet := template.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide}
-	sheet.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
+	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide}
+	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
 	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, units: a.units(), now: o.Now}
 	all := a.places(&p)
-	sheet.Blocked = place.Against(&p, all)
+	drawn.Blocked = place.Against(&p, all)
 	if len(all) > 0 && len(all[0].Points) > 0 {
-		sheet.Places, out.SiteFree = all, false
+		drawn.Places, out.SiteFree = all, false
 		out.Name = a.job.ID + "-" + out.Name
 	}
-	draw := template.DrillTemplate
+	draw := sheet.DrillTemplate
 	if o.Card {
-		draw, out.Name = template.MeasureCard, out.Name+"-measures"
+		draw, out.Name = sheet.MeasureCard, out.Name+"-measures"
 	}
-	if out.Drawing = draw(&p, sheet); out.Drawing == nil {
-		return nil, &NoTemplate{template.WhyNoDrill(&p)}
+	if out.Drawing = draw(&p, drawn); out.Drawing == nil {
+		return nil, &NoTemplate{sheet.WhyNoDrill(&p)}
 	}
 	return out, nil
 }

@@ -7,10 +7,11 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
+	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
 	"nexufix/exchange"
 )
 
@@ -133,7 +134,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		view.Others = a.others()
 	}
 	view.Site, view.Verdict, view.Fits = exchange.JobOf(a.job), worst.String(), worst < fit.Unknown
-	if d := template.Elevation(all); d != nil {
+	if d := wall.Elevation(all); d != nil {
 		view.Wall = picture(d)
 		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
 	}
@@ -147,8 +148,8 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 			break
 		}
 	}
-	view.Holding, view.BuildUp = picture(template.Holding(shown)), picture(template.BuildUp(shown))
-	view.Side = picture(template.Side(&p, degrees(a.Tilt), shown))
+	view.Holding, view.BuildUp = picture(wall.Holding(shown)), picture(wall.BuildUp(shown))
+	view.Side = picture(pairing.Side(&p, degrees(a.Tilt), shown))
 	if g := a.job.Wall.Type.Properties(); g.Type != catalog.NoWall {
 		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
 	}

@@ -6,15 +6,17 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
+	"nexufix/core/sheet"
 	"nexufix/core/stack"
 	"nexufix/core/steps"
 	"nexufix/core/steps/stepstest"
-	"nexufix/core/template"
 	"nexufix/exchange"
 	"nexufix/render/svg"
 )
@@ -138,15 +140,15 @@ func TestEverythingCanBeDrawnAndDone(t *testing.T) {
 			for _, turn := range catalog.Turns {
 				p := fit.Judge(d, b, turn, fit.Extra{}, catalog.DefaultPolicy())
 				name := d.ID + " on " + b.ID
-				if section := template.Section(&p); section != nil {
+				if section := pairing.Section(&p); section != nil {
 					if (p.Stack == nil) || !strings.Contains(string(svg.Write(section, svg.Options{Both: true})), "×") {
 						t.Errorf("%s: section", name)
 					}
 				}
-				if back := template.Back(&p); back == nil && len(d.Patterns) > 0 {
+				if back := pairing.Back(&p); back == nil && len(d.Patterns) > 0 {
 					t.Errorf("%s: no back", name)
 				}
-				drill := template.DrillTemplate(&p, template.Sheet{})
+				drill := sheet.DrillTemplate(&p, sheet.Sheet{})
 				if fits := p.Verdict != fit.DoesNotFit && p.Hang != nil; fits && drill == nil {
 					t.Errorf("%s: no template", name)
 				}
@@ -352,7 +354,7 @@ func TestMarksAreDrawn(t *testing.T) {
 	for _, job := range c.Jobs {
 		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
 		all := place.Place(&p, job)
-		for _, d := range []*drawing.Drawing{template.Elevation(all), template.Holding(&all[0]), template.BuildUp(&all[0]), template.Side(&p, 0, &all[0])} {
+		for _, d := range []*drawing.Drawing{wall.Elevation(all), wall.Holding(&all[0]), wall.BuildUp(&all[0]), pairing.Side(&p, 0, &all[0])} {
 			if d == nil {
 				continue
 			}

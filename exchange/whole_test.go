@@ -12,11 +12,11 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/steps"
 	"nexufix/core/steps/stepstest"
-	"nexufix/core/template"
 )
 
 // oddFigures are what people and programs write where a figure belongs.
@@ -181,7 +181,7 @@ func FuzzPlace(f *testing.F) {
 			if s := a.contradicts(); s != "" {
 				t.Error(s)
 			}
-			template.Elevation(a.places)
+			wall.Elevation(a.places)
 		}
 	})
 }

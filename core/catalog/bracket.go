@@ -135,6 +135,20 @@ type PlateHole struct {
 	Diameter       quantity.Length
 }
 
+// Across is how far the fastener's centre can go sideways in the hole, from one end of
+// its slot to the other; 0 in a round one.
+func (h *PlateHole) Across() quantity.Length { return h.slot("slot_h") }
+
+// Up is the same for up and down.
+func (h *PlateHole) Up() quantity.Length { return h.slot("slot_v") }
+
+func (h *PlateHole) slot(shape string) quantity.Length {
+	if h.Shape != shape {
+		return 0
+	}
+	return max(0, h.Travel)
+}
+
 // HoleShapes are the shapes of a wall plate's holes.
 var HoleShapes = []string{"round", "slot_h", "slot_v"}
 

@@ -6,6 +6,7 @@ package drawing
 
 import (
 	"math"
+	"strings"
 
 	"nexufix/core/quantity"
 )
@@ -173,4 +174,15 @@ func RoundSlot(x0, y0, x1, y1, radius float64) Polygon {
 		p.Points = append(p.Points, Point{x0 + radius*math.Cos(a), y0 + radius*math.Sin(a)})
 	}
 	return p
+}
+
+// Clip makes a name one line of at most a number of letters.
+func Clip(name string, letters float64) string {
+	name = strings.Join(strings.Fields(name), " ")
+	r := []rune(name)
+	n := max(1, int(letters))
+	if len(r) <= n {
+		return name
+	}
+	return string(r[:max(1, n-1)]) + "…"
 }

@@ -129,13 +129,7 @@ func (f *Fixing) offPlate(w *catalog.WallPlate) string {
 		if !slices.ContainsFunc(f.Points, func(q Point) bool { return q.Hole == h.ID }) {
 			continue
 		}
-		x, y := 2*h.X.Abs(), 2*h.Y.Abs()
-		switch h.Shape {
-		case "slot_h":
-			x += h.Travel
-		case "slot_v":
-			y += h.Travel
-		}
+		x, y := 2*h.X.Abs()+h.Across(), 2*h.Y.Abs()+h.Up()
 		if w.Width.Known && x > w.Width.Value || w.Height.Known && y > w.Height.Value {
 			return h.ID
 		}

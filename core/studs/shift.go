@@ -82,7 +82,7 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 		}
 		for i := range p.Holes {
 			h := &p.Holes[i]
-			half := travel(h) / 2
+			half := h.Across() / 2
 			out = append(out, s.X-good-h.X-half, s.X+good-h.X+half)
 			// Where two fasteners in slots of one row just find their distance.
 			for _, o := range p.sharing(i) {
@@ -151,7 +151,7 @@ func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 		var ways [2][]fastener.Interval
 		for i := range p.Holes {
 			h := &p.Holes[i]
-			w := fastener.Interval{Min: max(lo, s.X-good-h.X-travel(h)/2), Max: min(hi, s.X+good-h.X+travel(h)/2)}
+			w := fastener.Interval{Min: max(lo, s.X-good-h.X-h.Across()/2), Max: min(hi, s.X+good-h.X+h.Across()/2)}
 			if good < 0 || w.Min > w.Max {
 				continue
 			}
@@ -237,24 +237,16 @@ func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 func (p *Plate) span() (left, right quantity.Length) {
 	for i := range p.Holes {
 		h := &p.Holes[i]
-		left, right = min(left, h.X-travel(h)/2), max(right, h.X+travel(h)/2)
+		left, right = min(left, h.X-h.Across()/2), max(right, h.X+h.Across()/2)
 	}
 	const wide = 500 * quantity.Millimetre // more than half of any stud
 	return left - wide, right + wide
 }
 
-// travel is how far a fastener's centre can go sideways in a hole.
-func travel(h *catalog.PlateHole) quantity.Length {
-	if h.Shape == "slot_h" {
-		return max(0, h.Travel)
-	}
-	return 0
-}
-
 // reach is where in a hole, at a datum, a fastener comes nearest to a stud's
 // centre, and how far it then is from it.
 func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity.Length) {
-	middle, half := datum+h.X, travel(h)/2
+	middle, half := datum+h.X, h.Across()/2
 	x = min(max(s.X, middle-half), middle+half)
 	return x, (x - s.X).Abs()
 }
@@ -441,7 +433,7 @@ func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, 
 			continue
 		}
 		if x, off := reach(h, datum, s); off <= good {
-			middle, half := datum+h.X, travel(h)/2
+			middle, half := datum+h.X, h.Across()/2
 			can = append(can, Point{*h, x, index, max(middle-half, s.X-good), min(middle+half, s.X+good), s.X})
 		}
 	}

@@ -82,7 +82,7 @@ func TestFixAgainstBruteForce(t *testing.T) {
 		seen := map[string]bool{}
 		for _, pt := range f.Points {
 			s := studs[pt.Stud]
-			if (pt.X-f.Datum-pt.Hole.X).Abs() > travel(&pt.Hole)/2 || (pt.X-s.X).Abs() > s.Good("wood_stud", p.Diameter, p.Find) || seen[pt.Hole.ID] {
+			if (pt.X-f.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-s.X).Abs() > s.Good("wood_stud", p.Diameter, p.Find) || seen[pt.Hole.ID] {
 				t.Fatalf("case %d: %+v on %+v", n, pt, s)
 			}
 			seen[pt.Hole.ID] = true

@@ -17,7 +17,7 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/place/placetest"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
+	"nexufix/core/sheet"
 )
 
 func drill(t *testing.T) (*drawing.Drawing, *catalog.Bracket) {
@@ -25,7 +25,7 @@ func drill(t *testing.T) (*drawing.Drawing, *catalog.Bracket) {
 	d, b := catalogtest.Pair()
 	b.WallPlate.Holes = append(b.WallPlate.Holes, catalog.PlateHole{ID: "R", Row: "top", Shape: "round", X: 12_345_600, Y: quantity.MM(95), Diameter: quantity.MM(9)})
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
-	out := template.DrillTemplate(&p, template.Sheet{Date: "2026-11-25"})
+	out := sheet.DrillTemplate(&p, sheet.Sheet{Date: "2026-11-25"})
 	if out == nil {
 		t.Fatal("no template")
 	}
@@ -130,7 +130,7 @@ func TestReadByGDAL(t *testing.T) {
 func TestSiteReadByBoth(t *testing.T) {
 	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs, "two plates": placetest.TwoPlates} {
 		p, all := site()
-		f := file(t, Write(template.DrillTemplate(p, template.Sheet{Places: all}), quantity.Metric))
+		f := file(t, Write(sheet.DrillTemplate(p, sheet.Sheet{Places: all}), quantity.Metric))
 		const script = `
 import ezdxf, json, sys
 doc = ezdxf.readfile(sys.argv[1])

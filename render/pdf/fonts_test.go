@@ -68,7 +68,7 @@ func TestBothWaysOfLetters(t *testing.T) {
 
 // TestFontsAreInTheFile: a reader needs no font of its own.
 func TestFontsAreInTheFile(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	if !allShort(d, quantity.Metric) || !allShort(d, quantity.Imperial) {
 		t.Error("an ordinary sheet has a letter that takes two bytes")
 	}
@@ -85,7 +85,7 @@ func TestSheetOfStrangeLetters(t *testing.T) {
 		func(d *drawing.Drawing) { d.Title = "Ψωμί" },
 		func(d *drawing.Drawing) { d.Warning = quantity.Say("%s", "Ψωμί") },
 	} {
-		d := sheet(t)
+		d := drilling(t)
 		where(d)
 		raw, err := Tiled(d, "a4", quantity.Metric, time.Time{})
 		if err != nil {

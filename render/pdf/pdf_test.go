@@ -18,17 +18,17 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
+	"nexufix/core/sheet"
 )
 
 // The promise of 1:1 is checked by reading the PDF back with poppler (Debian
 // package poppler-utils), which shares nothing with this program.
 
-func sheet(t testing.TB) *drawing.Drawing {
+func drilling(t testing.TB) *drawing.Drawing {
 	t.Helper()
 	d, b := catalogtest.Pair()
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
-	s := template.DrillTemplate(&p, template.Sheet{Date: "2026-01-02"})
+	s := sheet.DrillTemplate(&p, sheet.Sheet{Date: "2026-01-02"})
 	if s == nil {
 		t.Fatal("no template")
 	}
@@ -58,7 +58,7 @@ func written(t *testing.T, d *drawing.Drawing, u quantity.Units) string {
 }
 
 func TestPageIsTheDrawingsSize(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	out := poppler(t, "pdfinfo", written(t, d, quantity.Metric))
 	m := regexp.MustCompile(`Page size:\s+([\d.]+) x ([\d.]+) pts`).FindSubmatch(out)
 	if m == nil || !bytes.Contains(out, []byte("Pages:           1")) {
@@ -138,7 +138,7 @@ func has(all []float64, want float64) bool {
 // TestDrillPointsAreWhereTheyShouldBe: at 508 dots an inch a pixel is 0.05 mm.
 // The cross-hairs of every hole are found within 0.06 mm.
 func TestDrillPointsAreWhereTheyShouldBe(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	p := rendered(t, written(t, d, quantity.Metric), 1, 508)
 	_, b := catalogtest.Pair()
 	for _, h := range b.WallPlate.Holes {
@@ -156,7 +156,7 @@ func TestDrillPointsAreWhereTheyShouldBe(t *testing.T) {
 
 // TestScaleBars: the bars that check a print are 100 mm and 4 in long.
 func TestScaleBars(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	p := rendered(t, written(t, d, quantity.Imperial), 1, 508)
 	for tag, want := range map[string]float64{"template.bar.mm": 100, "template.bar.in": 101.6} {
 		x0, y := math.Inf(1), 0.0
@@ -174,7 +174,7 @@ func TestScaleBars(t *testing.T) {
 }
 
 func TestTextCanBeRead(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	mm := string(poppler(t, "pdftotext", "-layout", written(t, d, quantity.Metric), "-"))
 	in := string(poppler(t, "pdftotext", "-layout", written(t, d, quantity.Imperial), "-"))
 	for _, want := range []string{"Crust 49 on Rail 40", "drill Ø 5.5 mm, 71.5 mm deep", "100 mm", "4 in", "Local codes"} {
@@ -188,7 +188,7 @@ func TestTextCanBeRead(t *testing.T) {
 }
 
 func TestSameBytesEveryTime(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	at := time.Date(2026, 1, 2, 3, 4, 5, 0, time.UTC)
 	a, err := Sheet(d, quantity.Metric, at)
 	if err != nil {
@@ -200,7 +200,7 @@ func TestSameBytesEveryTime(t *testing.T) {
 }
 
 func BenchmarkSheet(b *testing.B) {
-	d := sheet(b)
+	d := drilling(b)
 	for b.Loop() {
 		if _, err := Sheet(d, quantity.Metric, time.Time{}); err != nil {
 			b.Fatal(err)

@@ -17,7 +17,7 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/place/placetest"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
+	"nexufix/core/sheet"
 )
 
 // run is the middle of the dark run nearest to where one is expected, along a
@@ -132,7 +132,7 @@ func (j *joined) finds(t *testing.T, name string, at drawing.Point, below, besid
 // joins the pictures at their marks, and finds every hole within 0.2 mm of its
 // place on the first page's paper.
 func TestTilesPutTogether(t *testing.T) {
-	d := sheet(t)
+	d := drilling(t)
 	_, b := catalogtest.Pair()
 	for paper := range Papers {
 		j := join(t, d, paper)
@@ -152,7 +152,7 @@ func TestTilesPutTogether(t *testing.T) {
 func TestSiteTilesPutTogether(t *testing.T) {
 	for paper, site := range map[string]func() (*fit.Pairing, []place.Placement){"a4": placetest.Studs, "letter": placetest.TwoPlates} {
 		p, all := site()
-		d := template.DrillTemplate(p, template.Sheet{Places: all, Hide: []string{"holes", "figures"}})
+		d := sheet.DrillTemplate(p, sheet.Sheet{Places: all, Hide: []string{"holes", "figures"}})
 		j := join(t, d, paper)
 		for _, pt := range all[0].Points {
 			at := drawing.Point{X: (pt.X - all[0].DatumX).MM(), Y: (pt.Y - all[0].Datum).MM()}
@@ -166,7 +166,7 @@ func TestSiteTilesPutTogether(t *testing.T) {
 func TestBlockedOnEveryPage(t *testing.T) {
 	for name, blocked := range map[string][]fit.Check{"blocked": {{Rule: place.StudsRule, Status: fit.Fail, Text: quantity.Say("No studs.")}}, "sound": {}} {
 		p, all := placetest.Studs()
-		d := template.DrillTemplate(p, template.Sheet{Places: all, Blocked: blocked})
+		d := sheet.DrillTemplate(p, sheet.Sheet{Places: all, Blocked: blocked})
 		raw, err := Tiled(d, "a4", quantity.Metric, time.Time{})
 		if err != nil {
 			t.Fatal(err)
@@ -190,7 +190,7 @@ func TestBlockedOnEveryPage(t *testing.T) {
 // TestSitePoints: on one sheet of its size, a run's points are within 0.06 mm.
 func TestSitePoints(t *testing.T) {
 	p, all := placetest.Run()
-	d := template.DrillTemplate(p, template.Sheet{Places: all[:1], Hide: []string{"outline"}})
+	d := sheet.DrillTemplate(p, sheet.Sheet{Places: all[:1], Hide: []string{"outline"}})
 	page := rendered(t, written(t, d, quantity.Metric), 1, 508)
 	for _, pt := range all[0].Points {
 		x, y := (pt.X - all[0].DatumX).MM(), (pt.Y - all[0].Datum).MM()
@@ -210,7 +210,7 @@ func TestCardIsOnePage(t *testing.T) {
 		p, all := site()
 		for _, places := range [][]place.Placement{all, nil} {
 			for _, u := range []quantity.Units{quantity.Metric, quantity.Imperial} {
-				file := written(t, template.MeasureCard(p, template.Sheet{Places: places}), u)
+				file := written(t, sheet.MeasureCard(p, sheet.Sheet{Places: places}), u)
 				out := poppler(t, "pdftotext", "-bbox", file, "-")
 				pages := regexp.MustCompile(`<page width="([\d.]+)" height="([\d.]+)"`).FindAllSubmatch(out, -1)
 				if len(pages) != 1 || !bytes.HasPrefix(pages[0][1], []byte("595.")) || !bytes.HasPrefix(pages[0][2], []byte("841.")) {
@@ -261,7 +261,7 @@ func TestTiles(t *testing.T) {
 }
 
 func BenchmarkTiledA4(b *testing.B) {
-	d := sheet(b)
+	d := drilling(b)
 	d.Min, d.Max = drawing.Point{X: -1100, Y: -600}, drawing.Point{X: 1100, Y: 700}
 	for b.Loop() {
 		if _, err := Tiled(d, "a4", quantity.Metric, time.Time{}); err != nil {

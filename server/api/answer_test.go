@@ -18,4 +18,3 @@ func TestStreamsHaveAnEnd(t *testing.T) {
 		t.Error("no room where one has left")
 	}
 }
-

@@ -12,7 +12,7 @@ import (
 	"nexufix/app"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
-	"nexufix/core/template"
+	"nexufix/core/sheet"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/standins/plotter"
@@ -122,10 +122,10 @@ func (s *Feature) print(c *echo.Context) error {
 		return err
 	}
 	bar, measured := quantity.Length(*in.Bar), quantity.Length(*in.Measured)
-	if bar != template.Bars[0] && bar != template.Bars[1] {
+	if bar != sheet.Bars[0] && bar != sheet.Bars[1] {
 		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
 	}
-	ok, text := template.CheckPrint(bar, measured)
+	ok, text := sheet.CheckPrint(bar, measured)
 	out := PrintAnswer{Accepted: ok, Text: text.In(app.Units(in.Units))}
 	if in.Job == "" {
 		return c.JSON(http.StatusOK, out)

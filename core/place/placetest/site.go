@@ -11,6 +11,9 @@ import (
 	"nexufix/core/quantity"
 )
 
+// Sites are all of them, by what is particular about each.
+var Sites = map[string]func() (*fit.Pairing, []place.Placement){"run": Run, "studs": Studs, "two plates": TwoPlates}
+
 // Run is a run of three displays on concrete, that all find their place.
 func Run() (*fit.Pairing, []place.Placement) {
 	d, b := catalogtest.Pair()

@@ -10,8 +10,8 @@ import (
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
+	"nexufix/core/sheet"
 	"nexufix/core/steps"
-	"nexufix/core/template"
 )
 
 // Disagreements says where points, holes, drills, parts and counts of the sheets
@@ -23,7 +23,7 @@ func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence
 	if blocked && len(seq.Blocked) == 0 {
 		fault("the place is blocked, and the steps carry no word of it")
 	}
-	sheet := template.Sheet{Blocked: seq.Blocked}
+	s := sheet.Sheet{Blocked: seq.Blocked}
 	total := 0
 	for i := range places {
 		if total += len(places[i].Points); len(places[i].Points) == 0 {
@@ -32,9 +32,9 @@ func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence
 		}
 	}
 	if total > 0 {
-		sheet.Places = places
+		s.Places = places
 	}
-	drawings := map[string]*drawing.Drawing{"template": template.DrillTemplate(p, sheet), "card": template.MeasureCard(p, sheet)}
+	drawings := map[string]*drawing.Drawing{"template": sheet.DrillTemplate(p, s), "card": sheet.MeasureCard(p, s)}
 	for name, d := range drawings {
 		if d == nil {
 			continue

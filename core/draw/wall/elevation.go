@@ -1,9 +1,12 @@
-package template
+// Package wall draws where displays come on their wall, in millimetres from the wall's
+// left end and the floor: the elevation with its dimensions, what each fastener is asked
+// for and may hold, and a fastener in the wall, cut through. What is drawn comes from a
+// [place.Placement].
+package wall
 
 import (
 	"fmt"
 	"math"
-	"strings"
 
 	"nexufix/core/drawing"
 	"nexufix/core/place"
@@ -13,7 +16,7 @@ import (
 
 // Elevation draws the wall of a job as seen facing it, to scale: x from its
 // left end, y from the floor, with every dimension that an installer would
-// measure. What can be moved is tagged with its name and number, as
+// measure. What can be moved is tagged with its name and Number, as
 // [place.Move] takes them. It is nil for displays whose places are not known.
 func Elevation(all []place.Placement) *drawing.Drawing {
 	if len(all) == 0 || !all[0].Known {
@@ -106,7 +109,7 @@ func (e *elevation) wall() {
 			name = "furniture"
 		}
 		e.Named(tag, drawing.Body, drawing.Rect((f.X-f.Width/2).MM(), 0, (f.X+f.Width/2).MM(), f.Height.MM()), "%v, %v high", name, quantity.Wall(f.Height))
-		e.Label(tag, f.X.MM(), f.Height.MM()/2-t/2, drawing.Middle, "%v", clip(name, f.Width.MM()/(t*0.8)))
+		e.Label(tag, f.X.MM(), f.Height.MM()/2-t/2, drawing.Middle, "%v", drawing.Clip(name, f.Width.MM()/(t*0.8)))
 		e.Dimension(tag, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: 0}, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: f.Height.MM()}, 0.01, drawing.After, quantity.Say("%v", quantity.Bare{Length: f.Height, Wall: true}))
 	}
 	for i, o := range w.Outlets {
@@ -132,17 +135,6 @@ func (e *elevation) wall() {
 	e.Line("floor", drawing.Outline, e.left-2*t, 0, e.right+2*t, 0)
 }
 
-// clip makes a name one line of at most a number of letters.
-func clip(name string, letters float64) string {
-	name = strings.Join(strings.Fields(name), " ")
-	r := []rune(name)
-	n := max(1, int(letters))
-	if len(r) <= n {
-		return name
-	}
-	return string(r[:max(1, n-1)]) + "…"
-}
-
 // display draws one display as glass, its plate, and the points to drill.
 func (e *elevation) display(i int) {
 	p, t := &e.all[i], e.TextHeight
@@ -166,7 +158,7 @@ func (e *elevation) display(i int) {
 	e.Line("level", drawing.Level, l, p.Datum.MM(), r, p.Datum.MM())
 	for n := range p.Points {
 		pt := &p.Points[n]
-		tag := fmt.Sprintf("point.%s", pointName(p, pt, len(e.all)))
+		tag := fmt.Sprintf("point.%s", PointName(p, pt, len(e.all)))
 		style := drawing.Solid
 		if pt.Use > 1 {
 			style = drawing.Over
@@ -174,7 +166,7 @@ func (e *elevation) display(i int) {
 		e.Named(tag, style, drawing.Circle{Center: drawing.Point{X: pt.X.MM(), Y: pt.Y.MM()}, Radius: t * 0.32}, "Drill here: %v, %v %%", pt.Hole, percent(pt.Use))
 		e.Line(tag, drawing.Thin, pt.X.MM()-t*0.9, pt.Y.MM(), pt.X.MM()+t*0.9, pt.Y.MM())
 		e.Line(tag, drawing.Thin, pt.X.MM(), pt.Y.MM()-t*0.9, pt.X.MM(), pt.Y.MM()+t*0.9)
-		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5}, Text: quantity.Say("%v", number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
+		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5}, Text: quantity.Say("%v", Number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
 	}
 	if a := p.Job.Place.Accessory; a.Known && a.Value > 0 && i == 0 {
 		low, under := p.Bottom.MM()-a.Value.MM()-p.TiltDrop().MM(), "hangs below"
@@ -189,7 +181,7 @@ func (e *elevation) display(i int) {
 	if len(e.all) > 1 {
 		name = fmt.Sprint(i + 1)
 	}
-	e.Label(fmt.Sprintf("display.%d", i), l+0.6*t, p.Bottom.MM()+0.6*t, drawing.Start, "%v", clip(name, (r-l)/(t*0.8)))
+	e.Label(fmt.Sprintf("display.%d", i), l+0.6*t, p.Bottom.MM()+0.6*t, drawing.Start, "%v", drawing.Clip(name, (r-l)/(t*0.8)))
 }
 
 // percent is a share in whole hundredths, rounded up.
@@ -200,9 +192,9 @@ func percent(share float64) string {
 	return quantity.FormatDecimal(int64(math.Ceil(share*100-1e-9)), 0)
 }
 
-// number is the number of a point: counted over all displays of a job, as the
+// Number is the number of a point: counted over all displays of a job, as the
 // measure card has them.
-func number(all []place.Placement, display, point int) int {
+func Number(all []place.Placement, display, point int) int {
 	n := point + 1
 	for i := range display {
 		n += len(all[i].Points)
@@ -210,8 +202,8 @@ func number(all []place.Placement, display, point int) int {
 	return n
 }
 
-// pointName is a point's name within a job.
-func pointName(p *place.Placement, pt *place.Point, displays int) string {
+// PointName is a point's name within a job.
+func PointName(p *place.Placement, pt *place.Point, displays int) string {
 	name := pt.Hole
 	if pt.Plate > 0 {
 		name = fmt.Sprintf("p%d-%s", pt.Plate, name)

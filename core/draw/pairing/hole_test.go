@@ -1,4 +1,4 @@
-package template
+package pairing
 
 import (
 	"strings"
@@ -6,6 +6,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/draw/drawtest"
 	"nexufix/core/fastener"
 	"nexufix/core/probe"
 	"nexufix/core/quantity"
@@ -22,8 +23,8 @@ func TestHoleNarrows(t *testing.T) {
 	last := 1e9
 	for n := range len(trials) + 1 {
 		d := Hole(probe.Solve(trials[:n], nil))
-		x0, x1, _, _ := extent(d, "hole.bottom")
-		c0, c1, _, _ := extent(d, "hole.cup")
+		x0, x1, _, _ := drawtest.Extent(d, "hole.bottom")
+		c0, c1, _, _ := drawtest.Extent(d, "hole.cup")
 		if open := x1 - x0 + c1 - c0; open >= last {
 			t.Errorf("after %d trials %g is open, before %g", n, open, last)
 		} else {
@@ -32,13 +33,13 @@ func TestHoleNarrows(t *testing.T) {
 	}
 	d := Hole(probe.Solve(trials, nil))
 	// 30 − 12 = 18 ± 1 to the bottom; 30 − 26 = 4 ± 1 of cup.
-	if x0, x1, _, _ := extent(d, "hole.bottom"); !near(x0, -19) || !near(x1, -17) {
+	if x0, x1, _, _ := drawtest.Extent(d, "hole.bottom"); !drawtest.Near(x0, -19) || !drawtest.Near(x1, -17) {
 		t.Errorf("bottom from %g to %g", x0, x1)
 	}
-	if x0, x1, _, _ := extent(d, "hole.cup"); !near(x0, -5) || !near(x1, -3) {
+	if x0, x1, _, _ := drawtest.Extent(d, "hole.cup"); !drawtest.Near(x0, -5) || !drawtest.Near(x1, -3) {
 		t.Errorf("cup from %g to %g", x0, x1)
 	}
-	if got := texts(d, quantity.Metric); !strings.Contains(got, "to the bottom 17 to 19") || !strings.Contains(got, "M6") {
+	if got := drawtest.Texts(d, quantity.Metric); !strings.Contains(got, "to the bottom 17 to 19") || !strings.Contains(got, "M6") {
 		t.Error(got)
 	}
 }

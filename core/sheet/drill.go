@@ -1,4 +1,9 @@
-package template
+// Package sheet draws what is taken to the wall: the drilling template at 1:1, and the
+// measure card for who works with a tape; and says whether a print can be used. Both
+// take their points from the same [place.Placement], and both carry what speaks against
+// drilling, what they were computed from, and that local codes and licensed practice
+// decide.
+package sheet
 
 import (
 	"fmt"
@@ -7,6 +12,7 @@ import (
 
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -52,7 +58,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 		return nil
 	}
 	plate := p.Bracket.WallPlate
-	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+clip(p.Display.Name(), 40)+" on "+clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+drawing.Clip(p.Display.Name(), 40)+" on "+drawing.Clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil
@@ -245,9 +251,9 @@ func (t *drill) drilled(id string, plate int) bool {
 // hole draws one hole of a plate whose datum is at x.
 func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 	tag := "hole." + name
-	x, y, r := datum+h.X.MM(), h.Y.MM(), holeRadius(h)
-	hx, hy := travels(h)
-	plateHole(t.Drawing, tag, h, datum)
+	x, y, r := datum+h.X.MM(), h.Y.MM(), wall.HoleRadius(h)
+	hx, hy := h.Across().MM()/2, h.Up().MM()/2
+	wall.PlateHole(t.Drawing, tag, h, datum)
 	t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
 	t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
 	t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say("%v", h.ID), Height: drillText, Anchor: drawing.Start, Strong: true})
@@ -270,7 +276,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		}
 	}
 	p := t.p
-	line(true, 4.6, quantity.Say("%v on %v", clip(p.Display.Name(), 70), clip(p.Bracket.Name, 50)))
+	line(true, 4.6, quantity.Say("%v on %v", drawing.Clip(p.Display.Name(), 70), drawing.Clip(p.Bracket.Name, 50)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"

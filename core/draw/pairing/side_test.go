@@ -1,4 +1,4 @@
-package template
+package pairing
 
 import (
 	"math"
@@ -6,6 +6,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/draw/drawtest"
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
 )
@@ -25,21 +26,21 @@ func moving(d *catalog.Display, b *catalog.Bracket) {
 // TestDepthsOfPractice: 15 + 0 + 40 = 55, and 25 + 25 = 50 (common practice).
 func TestDepthsOfPractice(t *testing.T) {
 	for _, c := range []struct{ profile, depth, front int64 }{{15, 40, 55}, {25, 25, 50}} {
-		p := judged(func(d *catalog.Display, b *catalog.Bracket) {
+		p := drawtest.Judged(func(d *catalog.Display, b *catalog.Bracket) {
 			d.Depth, b.Profile = catalogtest.Length(c.depth), catalogtest.Length(c.profile)
 		})
 		if got, ok := DepthsOf(&p); !ok || got.ToFront != quantity.MM(c.front) || got.Gap != quantity.MM(c.profile) {
 			t.Errorf("%+v: %+v", c, got)
 		}
 	}
-	p := judged(nil)
+	p := drawtest.Judged(nil)
 	if _, ok := DepthsOf(&p); ok || Side(&p, 0, nil) != nil || Above(&p, 0) != nil {
 		t.Error("without a profile there is no side")
 	}
 }
 
 func TestSideIsToScale(t *testing.T) {
-	p := judged(moving)
+	p := drawtest.Judged(moving)
 	s := Side(&p, 0, nil)
 	for tag, want := range map[string][4]float64{
 		"side.display":    {-113, -52, -219 + 352 - 634, -219 + 352},
@@ -48,8 +49,8 @@ func TestSideIsToScale(t *testing.T) {
 		"side.plug":       {-64, -19, -219 + 35 - 80, -219 + 35 - 40}, // the display's centre is 35 above the pattern's
 		"side.protrusion": {-52, -32, -219 + 35 - 270, -219 + 35 - 230},
 	} {
-		x0, x1, y0, y1 := extent(s, tag)
-		if !near(x0, want[0]) || !near(x1, want[1]) || !near(y0, want[2]) || !near(y1, want[3]) {
+		x0, x1, y0, y1 := drawtest.Extent(s, tag)
+		if !drawtest.Near(x0, want[0]) || !drawtest.Near(x1, want[1]) || !drawtest.Near(y0, want[2]) || !drawtest.Near(y1, want[3]) {
 			t.Errorf("%s from %g to %g, %g to %g; want %v", tag, x0, x1, y0, y1, want)
 		}
 	}
@@ -58,12 +59,12 @@ func TestSideIsToScale(t *testing.T) {
 // TestTouchesWhereItIsSaid: drawn at the largest angle, something just touches
 // the wall; a degree less, it is clear.
 func TestTouchesWhereItIsSaid(t *testing.T) {
-	p := judged(moving)
+	p := drawtest.Judged(moving)
 	m := p.Motion()
 	rightmost := func(d *drawing.Drawing, tags ...string) float64 {
 		far := math.Inf(-1)
 		for _, tag := range tags {
-			_, x, _, _ := extent(d, tag)
+			_, x, _, _ := drawtest.Extent(d, tag)
 			far = max(far, x)
 		}
 		return far
@@ -76,7 +77,7 @@ func TestTouchesWhereItIsSaid(t *testing.T) {
 		{"tilt down", m.TiltDown.Value, func(a float64) float64 { return rightmost(Side(&p, a, nil), "side.display", "side.protrusion") }},
 		{"tilt up", m.TiltUp.Value, func(a float64) float64 { return rightmost(Side(&p, -a, nil), "side.display", "side.protrusion") }},
 		{"swivel", m.Swivel.Value, func(a float64) float64 {
-			_, _, _, y := extent(Above(&p, a), "side.display")
+			_, _, _, y := drawtest.Extent(Above(&p, a), "side.display")
 			return y
 		}},
 	} {

@@ -1,9 +1,10 @@
-package template
+package pairing
 
 import (
 	"fmt"
 	"math"
 
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
@@ -69,7 +70,7 @@ func Side(p *fit.Pairing, tilt float64, at *place.Placement) *drawing.Drawing {
 	size := max(s.top-s.bottom, 2.2*depths.ToFront.MM())
 	s.TextHeight, s.Pen = size/34, size/800
 	if at != nil {
-		s.layers = layers(at)
+		s.layers = wall.Layers(at)
 	}
 	s.wall()
 	s.bracket()
@@ -87,7 +88,7 @@ type side struct {
 	centre, top, bottom float64 // of pattern and display, closed
 	tilt                float64
 	pivot               drawing.Point
-	layers              []layer
+	layers              []wall.Layer
 }
 
 // moved is where a point of what tilts comes. In front of the pivot is to the
@@ -109,23 +110,23 @@ func (s *side) wall() {
 	x := 0.0
 	for i, l := range s.layers {
 		tag := fmt.Sprintf("side.layer.%d", i)
-		shape := drawing.Rect(x, s.bottom-2*s.TextHeight, x+l.thick, s.top+2*s.TextHeight)
-		s.Add(tag, l.style, shape)
-		if l.hatched {
+		shape := drawing.Rect(x, s.bottom-2*s.TextHeight, x+l.Thick, s.top+2*s.TextHeight)
+		s.Add(tag, l.Style, shape)
+		if l.Hatched {
 			for _, h := range drawing.Hatching(shape, s.TextHeight*0.9) {
 				s.Add(tag, drawing.Hatch, h)
 			}
 		}
-		x += l.thick
+		x += l.Thick
 	}
 	if x > 0 {
 		from := 0.0
 		for i, l := range s.layers {
 			y := s.top - 1.7*float64(i)*s.TextHeight
 			tag := fmt.Sprintf("side.layer.%d", i)
-			s.Line(tag, drawing.Thin, from+l.thick/2, y, x+s.TextHeight, y)
-			s.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.3*s.TextHeight, Y: y - 0.4*s.TextHeight}, Text: l.name, Height: s.TextHeight, Anchor: drawing.Start})
-			from += l.thick
+			s.Line(tag, drawing.Thin, from+l.Thick/2, y, x+s.TextHeight, y)
+			s.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.3*s.TextHeight, Y: y - 0.4*s.TextHeight}, Text: l.Name, Height: s.TextHeight, Anchor: drawing.Start})
+			from += l.Thick
 		}
 		return
 	}

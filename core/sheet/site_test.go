@@ -1,4 +1,4 @@
-package template
+package sheet
 
 import (
 	"fmt"
@@ -9,14 +9,15 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/draw/drawtest"
+	"nexufix/core/draw/pairing"
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/place/placetest"
 	"nexufix/core/quantity"
 )
-
-var sites = map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs, "two plates": placetest.TwoPlates}
 
 // dots are the points to drill that a template shows, by the number it gives
 // them; from the first datum, in millimetres.
@@ -66,7 +67,7 @@ func rows(d *drawing.Drawing) [][]string {
 // tapes it up by its own lines, mark the same points, to the half millimetre
 // that a tape can be read to.
 func TestCardAndTemplateAgree(t *testing.T) {
-	for name, site := range sites {
+	for name, site := range placetest.Sites {
 		p, all := site()
 		tpl, card := DrillTemplate(p, Sheet{Places: all}), MeasureCard(p, Sheet{Places: all})
 		marked := dots(tpl)
@@ -118,20 +119,20 @@ func figureOf(t *testing.T, text, negative string) float64 {
 // TestEveryPointIsExact: template and wall show every point where it was
 // computed, within 0.001 mm, and every hole where its plate has it.
 func TestEveryPointIsExact(t *testing.T) {
-	for name, site := range sites {
+	for name, site := range placetest.Sites {
 		p, all := site()
-		tpl, wall := DrillTemplate(p, Sheet{Places: all}), Elevation(all)
+		tpl, picture := DrillTemplate(p, Sheet{Places: all}), wall.Elevation(all)
 		marked := dots(tpl)
 		for i := range all {
 			for n := range all[i].Points {
 				pt := &all[i].Points[n]
-				q := marked[number(all, i, n)]
+				q := marked[wall.Number(all, i, n)]
 				if math.Abs(q.X-(pt.X-all[0].DatumX).MM()) > 0.001 || math.Abs(q.Y-(pt.Y-all[0].Datum).MM()) > 0.001 {
 					t.Errorf("%s: %s is drawn at %v", name, pt.Hole, q)
 				}
-				tag := "point." + pointName(&all[i], pt, len(all))
+				tag := "point." + wall.PointName(&all[i], pt, len(all))
 				found := false
-				for _, item := range wall.Items {
+				for _, item := range picture.Items {
 					if c, ok := item.Shape.(drawing.Circle); ok && item.Tag == tag {
 						found = math.Abs(c.Center.X-pt.X.MM()) < 0.001 && math.Abs(c.Center.Y-pt.Y.MM()) < 0.001
 					}
@@ -149,7 +150,7 @@ func TestEveryPointIsExact(t *testing.T) {
 					if len(all) > 1 {
 						id = fmt.Sprintf("d%d-%s", i+1, id)
 					}
-					x0, x1, _, _ := extent(tpl, "hole."+id)
+					x0, x1, _, _ := drawtest.Extent(tpl, "hole."+id)
 					if want := (datum + h.X - all[0].DatumX).MM(); math.Abs((x0+x1)/2-want) > 0.001 {
 						t.Errorf("%s: hole %s is drawn at %g, want %g", name, id, (x0+x1)/2, want)
 					}
@@ -183,7 +184,7 @@ func TestWhatIsShown(t *testing.T) {
 		t.Errorf("%d points of %d", len(dots(bare)), len(all[0].Points))
 	}
 	for _, d := range []*drawing.Drawing{whole, bare, MeasureCard(p, Sheet{Places: all}), MeasureCard(p, Sheet{})} {
-		said := fmt.Sprint(texts(d, quantity.Metric))
+		said := fmt.Sprint(drawtest.Texts(d, quantity.Metric))
 		if !strings.Contains(said, "Local codes") && !strings.Contains(said, "local codes") || !strings.Contains(said, "cables and pipes") {
 			t.Errorf("%s does not defer: %s", d.Title, said)
 		}
@@ -197,12 +198,12 @@ func TestSheetsSayNoDrilling(t *testing.T) {
 	job.Wall.Covering, job.Assume.Load = catalogtest.Length(17), quantity.Some(4000*quantity.Kilogram)
 	bad := place.Place(p, &job)
 	for _, d := range []*drawing.Drawing{DrillTemplate(p, Sheet{Places: bad}), MeasureCard(p, Sheet{Places: bad})} {
-		said := texts(d, quantity.Metric)
+		said := drawtest.Texts(d, quantity.Metric)
 		if !strings.Contains(said, "Do not install: 17 mm of covering") || !strings.Contains(said, "Do not install: The fastener in") {
 			t.Errorf("%s: %s", d.Title, said)
 		}
 	}
-	if said := texts(DrillTemplate(p, Sheet{Places: all}), quantity.Metric); strings.Contains(said, "Do not drill") {
+	if said := drawtest.Texts(DrillTemplate(p, Sheet{Places: all}), quantity.Metric); strings.Contains(said, "Do not drill") {
 		t.Error(said)
 	}
 }
@@ -242,7 +243,7 @@ func TestOddWalls(t *testing.T) {
 		change(d, b, job)
 		p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 		all := place.Place(&p, job)
-		for _, pic := range []*drawing.Drawing{Elevation(all), Holding(&all[0]), BuildUp(&all[0]), DrillTemplate(&p, Sheet{Places: all}), MeasureCard(&p, Sheet{Places: all}), Side(&p, 0, &all[0])} {
+		for _, pic := range []*drawing.Drawing{wall.Elevation(all), wall.Holding(&all[0]), wall.BuildUp(&all[0]), DrillTemplate(&p, Sheet{Places: all}), MeasureCard(&p, Sheet{Places: all}), pairing.Side(&p, 0, &all[0])} {
 			if pic != nil {
 				sound(t, name, pic)
 			}
@@ -286,6 +287,6 @@ func sound(t *testing.T, name string, d *drawing.Drawing) {
 func BenchmarkElevation(b *testing.B) {
 	_, all := placetest.Studs()
 	for b.Loop() {
-		Elevation(all)
+		wall.Elevation(all)
 	}
 }

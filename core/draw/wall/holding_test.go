@@ -1,4 +1,4 @@
-package template
+package wall
 
 import (
 	"math"
@@ -6,7 +6,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/draw/drawtest"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -45,14 +45,14 @@ func TestHolding(t *testing.T) {
 	if used, whole := span(d, "use.T1", drawing.Over), span(d, "use.T1", drawing.Clear); used != whole {
 		t.Errorf("a bar of %g of %g", used, whole)
 	}
-	if said := texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Use)+" %") || over.Points[0].Use < 1 {
+	if said := drawtest.Texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Use)+" %") || over.Points[0].Use < 1 {
 		t.Error(said)
 	}
 	// What is not known has a name and no bar.
 	unknown := *all[0].Job
 	unknown.Wall.Type, unknown.Wall.Covering = "concrete", quantity.Optional[quantity.Length]{}
 	plain := place.Place(p, &unknown)[0]
-	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) || !strings.Contains(texts(d, quantity.Metric), "1 T1") {
+	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) || !strings.Contains(drawtest.Texts(d, quantity.Metric), "1 T1") {
 		t.Error("a strength that is not known is drawn")
 	}
 	if Holding(nothing(p)) != nil {
@@ -65,11 +65,11 @@ func TestHolding(t *testing.T) {
 func TestBuildUp(t *testing.T) {
 	_, all := placetest.Studs()
 	d := BuildUp(&all[0]) // 3 of plate, 1.6 of washer, 12 of covering, a lag of 70
-	x0, x1, _, _ := extent(d, "layer.0")
-	if !near(x0, 0) || !near(x1, 12) {
+	x0, x1, _, _ := drawtest.Extent(d, "layer.0")
+	if !drawtest.Near(x0, 0) || !drawtest.Near(x1, 12) {
 		t.Errorf("covering from %g to %g", x0, x1)
 	}
-	if x0, _, _, _ := extent(d, "layer.1"); !near(x0, 12) {
+	if x0, _, _, _ := drawtest.Extent(d, "layer.1"); !drawtest.Near(x0, 12) {
 		t.Errorf("the stud begins at %g", x0)
 	}
 	tip := math.Inf(-1)
@@ -80,10 +80,10 @@ func TestBuildUp(t *testing.T) {
 			}
 		}
 	}
-	if !near(tip, 70-3-1.6) {
+	if !drawtest.Near(tip, 70-3-1.6) {
 		t.Errorf("the tip is at %g", tip)
 	}
-	said := texts(d, quantity.Metric)
+	said := drawtest.Texts(d, quantity.Metric)
 	for _, want := range []string{"lag screw 70", "hole 71.4", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
 		if !strings.Contains(said, want) {
 			t.Errorf("it does not say %q: %s", want, said)
@@ -95,8 +95,8 @@ func TestBuildUp(t *testing.T) {
 		p, _ := placetest.Studs()
 		one := place.Place(p, &job)[0]
 		var names []string
-		for _, l := range layers(&one) {
-			names = append(names, l.name.In(quantity.Metric))
+		for _, l := range Layers(&one) {
+			names = append(names, l.Name.In(quantity.Metric))
 		}
 		if all := strings.Join(names, "; "); !strings.Contains(all, want) {
 			t.Errorf("%s is made of %s", kind, all)
@@ -107,10 +107,10 @@ func TestBuildUp(t *testing.T) {
 // TestElevationsDimensions: every figure on the wall is the length of the line
 // that it stands at, in millimetres.
 func TestElevationsDimensions(t *testing.T) {
-	for name, site := range sites {
+	for name, site := range placetest.Sites {
 		_, all := site()
 		d := Elevation(all)
-		said := texts(d, quantity.Metric)
+		said := drawtest.Texts(d, quantity.Metric)
 		first := &all[0]
 		for what, l := range map[string]quantity.Length{"bottom": first.Bottom, "level line": first.Datum, "top": first.Top, "plate": first.DatumX} {
 			if text := quantity.Say("%v", quantity.Bare{Length: l, Wall: true}).In(quantity.Metric); !strings.Contains(said, text) {
@@ -166,32 +166,6 @@ func TestEmbed(t *testing.T) {
 	}
 	if x := outer.Items[3].Shape.(drawing.Text); x.Height != 2 || x.At != (drawing.Point{X: 104, Y: -46}) || inner.Items[3].Shape.(drawing.Text).Height != 4 {
 		t.Error(x)
-	}
-}
-
-// TestTwoPlatesSiteFree: without a wall both plates are drawn, as far apart as
-// the pattern is wide if the bracket allows it, else as near as it does.
-func TestTwoPlatesSiteFree(t *testing.T) {
-	p, _ := placetest.TwoPlates()
-	d := DrillTemplate(p, Sheet{})
-	x0, x1, _, _ := extent(d, "hole.p1-T1")
-	x2, x3, _, _ := extent(d, "hole.p2-T1")
-	if apart := (x2+x3)/2 - (x0+x1)/2; !near(apart, p.Hang.Width.MM()) {
-		t.Errorf("%g apart, the pattern is %s wide", apart, p.Hang.Width)
-	}
-	p.Bracket.WallPlate.Separation.Min = quantity.MM(330)
-	d = DrillTemplate(p, Sheet{})
-	x0, x1, _, _ = extent(d, "hole.p1-T1")
-	x2, x3, _, _ = extent(d, "hole.p2-T1")
-	if apart := (x2+x3)/2 - (x0+x1)/2; !near(apart, 330) {
-		t.Errorf("%g apart", apart)
-	}
-	var free fit.Pairing
-	dd, b := catalogtest.Pair()
-	b.WallPlate.Holes = nil
-	free = fit.Judge(dd, b, 0, fit.Extra{}, catalog.DefaultPolicy())
-	if MeasureCard(&free, Sheet{}) != nil || DrillTemplate(&free, Sheet{}) != nil {
-		t.Error("a plate without holes is drawn")
 	}
 }
 

@@ -1,4 +1,4 @@
-package template
+package pairing
 
 import (
 	"nexufix/core/catalog"

@@ -1,7 +1,9 @@
-// Package template makes the drawings of a pairing: the section through its
-// bolts, the back of the display with the arms on it, and the drilling
-// template. Every figure on them comes from the computed geometry.
-package template
+// Package pairing draws a display on its bracket, in millimetres: the section through
+// the bolts, the back with the arms on it, from the side and from above, a hole that
+// was probed; and a display, a bracket and a kit by themselves, for the editors. What is
+// drawn comes from the figures of a [fit.Pairing]; nothing is judged here. Items carry
+// the tags that the findings name.
+package pairing
 
 import (
 	"fmt"

@@ -1,8 +1,9 @@
-package template
+package sheet
 
 import (
 	"fmt"
 
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -37,7 +38,7 @@ func (t *drill) site(all []place.Placement, index int) {
 	for i := range p.Points {
 		pt := &p.Points[i]
 		x, y := (pt.X - p.DatumX).MM(), (pt.Y - p.Datum).MM()
-		tag := "point." + pointName(p, pt, len(all))
+		tag := "point." + wall.PointName(p, pt, len(all))
 		r := pt.Drill.Diameter.Or(6*quantity.Millimetre).MM() / 2
 		t.Named(tag, drawing.Solid, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: 0.6}, "Drill here: %v", pt.Hole)
 		t.Named(tag, drawing.Outline, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Drill here: %v", pt.Hole)
@@ -45,7 +46,7 @@ func (t *drill) site(all []place.Placement, index int) {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
 		// Beside the stud's middle line, not on it.
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6}, Text: quantity.Say("drill %v", number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6}, Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
 		size, depth := drillSize(pt), drillDepth(pt)
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 13.2}, Text: size, Height: drillText, Anchor: drawing.Start})
 		if !depth.Empty() {
@@ -86,7 +87,7 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 		return nil
 	}
 	p := &all[0]
-	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
+	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", drawing.Clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
 	if len(all) > 1 {
 		out = append(out, quantity.Say("A run of %v displays, %v apart, all on this level line.", len(all), quantity.Wall(p.Job.Run.Gap)))
 	}
@@ -100,7 +101,7 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	for i := range all {
 		for n := range all[i].Points {
 			pt := &all[i].Points[n]
-			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
+			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", wall.Number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
 		}
 	}
 	return out

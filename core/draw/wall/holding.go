@@ -1,4 +1,4 @@
-package template
+package wall
 
 import (
 	"fmt"
@@ -53,7 +53,7 @@ func Holding(p *place.Placement) *drawing.Drawing {
 			d.Named("plate", drawing.Glass, drawing.Rect(m-w.Width.Value.MM()/2, -w.Height.Value.MM()/2, m+w.Width.Value.MM()/2, w.Height.Value.MM()/2), "Wall plate")
 		}
 		for _, h := range w.Holes {
-			plateHole(d, "slot."+h.ID, &h, m)
+			PlateHole(d, "slot."+h.ID, &h, m)
 		}
 	}
 	if h := w.Height; h.Known {
@@ -63,7 +63,7 @@ func Holding(p *place.Placement) *drawing.Drawing {
 	for i := range p.Points {
 		pt := &p.Points[i]
 		q := at(pt.X, pt.Y)
-		tag := "use." + pointName(p, pt, 1)
+		tag := "use." + PointName(p, pt, 1)
 		style := drawing.Solid
 		if pt.Use > 1 {
 			style = drawing.Over
@@ -125,44 +125,32 @@ func anchorFor(side float64) drawing.Anchor {
 	return drawing.Start
 }
 
-// travels is how far to each side a fastener moves in a hole of a wall plate,
-// across and up.
-func travels(h *catalog.PlateHole) (dx, dy float64) {
-	switch h.Shape {
-	case "slot_h":
-		return h.Travel.MM() / 2, 0
-	case "slot_v":
-		return 0, h.Travel.MM() / 2
-	}
-	return 0, 0
-}
+// HoleRadius is a plate hole's radius as it is drawn.
+func HoleRadius(h *catalog.PlateHole) float64 { return max(h.Diameter.MM()/2, 1.5) }
 
-// holeRadius is a plate hole's radius as it is drawn.
-func holeRadius(h *catalog.PlateHole) float64 { return max(h.Diameter.MM()/2, 1.5) }
-
-// plateHole draws a hole or slot of a wall plate whose datum is at x.
-func plateHole(d *drawing.Drawing, tag string, h *catalog.PlateHole, x float64) {
-	cx, cy, r := x+h.X.MM(), h.Y.MM(), holeRadius(h)
-	if dx, dy := travels(h); dx+dy > 0 {
+// PlateHole draws a hole or slot of a wall plate whose datum is at x.
+func PlateHole(d *drawing.Drawing, tag string, h *catalog.PlateHole, x float64) {
+	cx, cy, r := x+h.X.MM(), h.Y.MM(), HoleRadius(h)
+	if dx, dy := h.Across().MM()/2, h.Up().MM()/2; dx+dy > 0 {
 		d.Named(tag, drawing.Slot, drawing.RoundSlot(cx-dx, cy-dy, cx+dx, cy+dy, r), "Slot %v, the fastener moves %v", h.ID, h.Travel)
 		return
 	}
 	d.Named(tag, drawing.Slot, drawing.Circle{Center: drawing.Point{X: cx, Y: cy}, Radius: r}, "Hole %v", h.ID)
 }
 
-// layer is a part of the wall behind its surface.
-type layer struct {
-	thick   float64
-	style   drawing.Style
-	name    quantity.Phrase
-	hatched bool
-	guessed bool // nobody has said how thick it is
+// Layer is a part of the wall behind its surface.
+type Layer struct {
+	Thick   float64
+	Style   drawing.Style
+	Name    quantity.Phrase
+	Hatched bool
+	Guessed bool // nobody has said how thick it is
 }
 
-// layers are what the wall is made of, from its surface inwards.
-func layers(p *place.Placement) []layer {
+// Layers are what the wall is made of, from its surface inwards.
+func Layers(p *place.Placement) []Layer {
 	w := &p.Job.Wall
-	var out []layer
+	var out []Layer
 	add := func(l quantity.Optional[quantity.Length], usual float64, style drawing.Style, name string, hatched bool) {
 		thick := usual
 		text := quantity.Say(name+", %v", "not measured")
@@ -170,7 +158,7 @@ func layers(p *place.Placement) []layer {
 			thick, text = l.Value.MM(), quantity.Say(name+" %v", l.Value)
 		}
 		if thick > 0 {
-			out = append(out, layer{thick, style, text, hatched, !l.Known})
+			out = append(out, Layer{thick, style, text, hatched, !l.Known})
 		}
 	}
 	if w.Covering.Known && w.Covering.Value > 0 || w.Type == catalog.LinedMasonry {
@@ -209,10 +197,10 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	d := &drawing.Drawing{Title: "Fastener in the wall"}
 	plate, washer := b.WallPlate.Thickness.Or(0).MM(), b.WallPlate.Washer.MM()
 	r, in := item.Diameter.MM()/2, item.Length.MM()-plate-washer
-	all := layers(p)
+	all := Layers(p)
 	deep := 0.0
 	for _, l := range all {
-		deep += l.thick
+		deep += l.Thick
 	}
 	deep = max(deep, in+12)
 	half := max(28, 5*r)
@@ -221,21 +209,21 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	d.TextHeight, d.Pen = t, size/700
 	x := 0.0
 	for i, l := range all {
-		thick := l.thick
-		if i == len(all)-1 && p.Job.Wall.Type != catalog.ThinBacker && l.guessed {
+		thick := l.Thick
+		if i == len(all)-1 && p.Job.Wall.Type != catalog.ThinBacker && l.Guessed {
 			thick = max(thick, deep-x)
 		}
 		tag := fmt.Sprintf("layer.%d", i)
 		shape := drawing.Rect(x, -half, x+thick, half)
-		d.Add(tag, l.style, shape)
-		if l.hatched {
+		d.Add(tag, l.Style, shape)
+		if l.Hatched {
 			for _, h := range drawing.Hatching(shape, t*1.1) {
 				d.Add(tag, drawing.Hatch, h)
 			}
 		}
 		y := -half - (1.6+1.6*float64(i%2))*t
 		d.Line(tag, drawing.Thin, x+thick/2, -half, x+thick/2, y+1.1*t)
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + thick/2, Y: y}, Text: l.name, Height: t, Anchor: drawing.Middle})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + thick/2, Y: y}, Text: l.Name, Height: t, Anchor: drawing.Middle})
 		x += thick
 	}
 	drill := p.Hole

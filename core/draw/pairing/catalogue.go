@@ -1,4 +1,4 @@
-package template
+package pairing
 
 import (
 	"fmt"
@@ -130,7 +130,7 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 			for _, h := range w.Holes {
 				x, y, r := h.X.MM(), datum+h.Y.MM(), h.Diameter.MM()/2
 				tag := "wall." + h.ID
-				dx, dy := travels(&h)
+				dx, dy := h.Across().MM()/2, h.Up().MM()/2
 				p.Named(tag, drawing.Slot, drawing.RoundSlot(x-dx, y-dy, x+dx, y+dy, r), "Hole %v", h.ID)
 			}
 		})

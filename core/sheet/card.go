@@ -1,8 +1,9 @@
-package template
+package sheet
 
 import (
 	"fmt"
 
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -39,7 +40,7 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 		c = card{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Measure card"), Pen: 0.2, TextHeight: text}, p: p, y: -cardMargin}
 		c.head(sheet, all)
 		if all != nil {
-			c.picture(Elevation(all), 112*text/cardText)
+			c.picture(wall.Elevation(all), 112*text/cardText)
 			c.site(all)
 		} else {
 			c.picture(DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}}), 80)
@@ -80,7 +81,7 @@ func (c *card) rule() {
 
 func (c *card) head(sheet Sheet, all []place.Placement) {
 	p := c.p
-	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", clip(p.Display.Name(), 40), clip(p.Bracket.Name, 24)))
+	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.Clip(p.Display.Name(), 40), drawing.Clip(p.Bracket.Name, 24)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"
@@ -89,10 +90,10 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	if sheet.Date != "" {
 		drawn = " Drawn " + sheet.Date + computedFrom(sheet.Mark) + "."
 	}
-	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", clip(revision, 20), drawn))
+	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", drawing.Clip(revision, 20), drawn))
 	if all != nil {
 		w := &all[0].Job.Wall
-		text := quantity.Say("Job %v, on %v", clip(all[0].Job.ID, 40), w.Type.Name())
+		text := quantity.Say("Job %v, on %v", drawing.Clip(all[0].Job.ID, 40), w.Type.Name())
 		if w.Covering.Known {
 			text = quantity.Say("%v behind %v of covering", text, w.Covering.Value)
 		}
@@ -217,7 +218,7 @@ func (c *card) site(all []place.Placement) {
 				if level < 0 {
 					way = "down"
 				}
-				c.row(c.TextHeight*1.1, true, quantity.Say("%v", number(all, i, n)), quantity.Say("%v", name),
+				c.row(c.TextHeight*1.1, true, quantity.Say("%v", wall.Number(all, i, n)), quantity.Say("%v", name),
 					quantity.Say("%v %v", quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine)),
 					quantity.Say("%v %v", quantity.Wall(level.Abs()), way), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
 			}
@@ -247,7 +248,7 @@ func (c *card) apart(all []place.Placement) {
 				b = &p.Points[m]
 			}
 			if a.Y == b.Y {
-				said = append(said, quantity.Say("%v to %v: %v", number(all, i, n-1), number(all, i, indexOf(p, b)), quantity.Wall((a.X-b.X).Abs())))
+				said = append(said, quantity.Say("%v to %v: %v", wall.Number(all, i, n-1), wall.Number(all, i, indexOf(p, b)), quantity.Wall((a.X-b.X).Abs())))
 			}
 		}
 	}
