@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"os"
 	"slices"
@@ -11,6 +12,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
 
@@ -29,11 +31,18 @@ func matched(t *testing.T, raw []byte) Pairing {
 	if err != nil {
 		t.Fatal(err)
 	}
-	all := slices.Collect(Match(c, "", "", 0))
-	if len(all) != 1 {
-		t.Fatalf("%d pairings", len(all))
+	var out bytes.Buffer
+	if err := Match(&out, c, "", "", 0); err != nil {
+		t.Fatal(err)
 	}
-	return all[0]
+	var all struct{ Pairings []Pairing }
+	if err := json.Unmarshal(out.Bytes(), &all); err != nil {
+		t.Fatal(err)
+	}
+	if len(all.Pairings) != 1 {
+		t.Fatalf("%d pairings", len(all.Pairings))
+	}
+	return all.Pairings[0]
 }
 
 // figures of a group that the format's documentation names.
@@ -313,35 +322,72 @@ func FuzzRead(f *testing.F) {
 		if _, err := Read(once); err != nil {
 			t.Fatalf("what was written cannot be read: %v\n%s", err, once)
 		}
-		if err := WriteResults(io.Discard, Match(c, "", "", 0)); err != nil {
+		if err := Match(io.Discard, c, "", "", 0); err != nil {
 			t.Fatal(err)
 		}
 	})
 }
 
-// TestResultsStream: what is written piece by piece is one document, the same
-// as in one go, and an empty one is whole.
-func TestResultsStream(t *testing.T) {
+// TestMatchIsEveryPairing: what is written row by row, on all cores and with equal
+// stacks solved once, is what JSON's own encoder writes of the pairings judged one by
+// one, in order; and an empty document is whole.
+func TestMatchIsEveryPairing(t *testing.T) {
 	c, err := Read(example(t))
 	if err != nil {
 		t.Fatal(err)
 	}
-	all := slices.Collect(Match(c, "", "", 0))
-	for _, pairings := range [][]Pairing{nil, all, append(all, all...)} {
-		var got bytes.Buffer
-		if err := WriteResults(&got, slices.Values(pairings)); err != nil {
-			t.Fatal(err)
-		}
-		want, _ := json.Marshal(map[string]any{"format": Format, "pairings": append([]Pairing{}, pairings...)})
-		var plain bytes.Buffer
-		if err := json.Compact(&plain, got.Bytes()); err != nil {
-			t.Fatal(err)
-		}
-		if !bytes.Equal(plain.Bytes(), want) {
-			t.Errorf("%.300s\n%.300s", plain.Bytes(), want)
+	many := &Contents{Policy: c.Policy}
+	for n := range 9 {
+		for m := range 5 {
+			d, b := *c.Displays[0], *c.Brackets[0]
+			d.ID, b.ID = fmt.Sprint("d", n), fmt.Sprint("b", m)
+			d.Mass.Value += quantity.Mass(n) * 4 * quantity.Kilogram
+			b.PlateThickness += quantity.Length(m) * quantity.Millimetre
+			if m == 0 {
+				many.Displays = append(many.Displays, &d)
+			}
+			if n == 0 {
+				many.Brackets = append(many.Brackets, &b)
+			}
 		}
 	}
+	for _, c := range []*Contents{{}, c, many, {Displays: many.Displays}, {Brackets: many.Brackets}} {
+		all := []Pairing{}
+		for _, d := range c.Displays {
+			for _, b := range c.Brackets {
+				p := fit.Judge(d, b, 0, fit.Extra{}, c.PolicyOrDefault())
+				all = append(all, PairingOf(&p, quantity.Metric, false))
+			}
+		}
+		var want, got bytes.Buffer
+		e := json.NewEncoder(&want)
+		e.SetEscapeHTML(false)
+		e.SetIndent("", "  ")
+		err := e.Encode(struct {
+			Format   string    `json:"format"`
+			Pairings []Pairing `json:"pairings"`
+		}{Format, all})
+		if err != nil {
+			t.Fatal(err)
+		}
+		if err := Match(&got, c, "", "", 0); err != nil || !bytes.Equal(got.Bytes(), want.Bytes()) {
+			t.Errorf("%d displays on %d brackets: %v\n%.300s\n%.300s", len(c.Displays), len(c.Brackets), err, got.Bytes(), want.Bytes())
+		}
+	}
+	// Those that are asked for, and a writer that fails.
+	var one bytes.Buffer
+	if err := Match(&one, many, "d3", "b2", 0); err != nil || strings.Count(one.String(), `"verdict"`) != 1 || !strings.Contains(one.String(), `"d3"`) {
+		t.Errorf("%v %.300s", err, &one)
+	}
+	if err := Match(full{}, many, "", "", 0); !errors.Is(err, io.ErrShortWrite) {
+		t.Errorf("a full disk: %v", err)
+	}
 }
+
+// full is a writer that takes nothing.
+type full struct{}
+
+func (full) Write([]byte) (int, error) { return 0, io.ErrShortWrite }
 
 // TestWrittenInPieces: a document written piece by piece is the one that JSON's own
 // encoder writes in one go.

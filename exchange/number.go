@@ -1,6 +1,8 @@
 package exchange
 
 import (
+	"github.com/go-json-experiment/json/jsontext"
+
 	"nexufix/core/quantity"
 )
 
@@ -13,7 +15,12 @@ type MM quantity.Length
 
 // MarshalJSON writes the number without noise digits.
 func (m MM) MarshalJSON() ([]byte, error) {
-	return []byte(quantity.FormatDecimal(int64(m), 6)), nil
+	return quantity.AppendDecimal(nil, int64(m), 6), nil
+}
+
+// MarshalJSONTo writes the same where there is no need of a copy.
+func (m MM) MarshalJSONTo(e *jsontext.Encoder) error {
+	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(m), 6))
 }
 
 // UnmarshalJSON reads what MarshalJSON writes. People's files go through
@@ -30,7 +37,12 @@ type KG quantity.Mass
 
 // MarshalJSON writes the number without noise digits.
 func (k KG) MarshalJSON() ([]byte, error) {
-	return []byte(quantity.FormatDecimal(int64(quantity.Length(k).Round(1000)), 9)), nil
+	return quantity.AppendDecimal(nil, int64(quantity.Length(k).Round(1000)), 9), nil
+}
+
+// MarshalJSONTo writes the same where there is no need of a copy.
+func (k KG) MarshalJSONTo(e *jsontext.Encoder) error {
+	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(quantity.Length(k).Round(1000)), 9))
 }
 
 // UnmarshalJSON reads what MarshalJSON writes. People's files go through
@@ -46,7 +58,12 @@ type Deg quantity.Angle
 
 // MarshalJSON writes the number without noise digits.
 func (d Deg) MarshalJSON() ([]byte, error) {
-	return []byte(quantity.FormatDecimal(int64(d), 6)), nil
+	return quantity.AppendDecimal(nil, int64(d), 6), nil
+}
+
+// MarshalJSONTo writes the same where there is no need of a copy.
+func (d Deg) MarshalJSONTo(e *jsontext.Encoder) error {
+	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(d), 6))
 }
 
 // UnmarshalJSON reads what MarshalJSON writes. People's files go through
@@ -62,7 +79,12 @@ type Num quantity.Ratio
 
 // MarshalJSON writes the number without noise digits.
 func (n Num) MarshalJSON() ([]byte, error) {
-	return []byte(quantity.FormatDecimal(int64(n), 6)), nil
+	return quantity.AppendDecimal(nil, int64(n), 6), nil
+}
+
+// MarshalJSONTo writes the same where there is no need of a copy.
+func (n Num) MarshalJSONTo(e *jsontext.Encoder) error {
+	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(n), 6))
 }
 
 // UnmarshalJSON reads what MarshalJSON writes. People's files go through

@@ -4,12 +4,15 @@ import (
 	"bufio"
 	"bytes"
 	"cmp"
-	"encoding/json"
 	"fmt"
 	"io"
 	"iter"
 	"math"
 	"slices"
+
+	json2 "github.com/go-json-experiment/json"
+	"github.com/go-json-experiment/json/jsontext"
+	jsonv1 "github.com/go-json-experiment/json/v1"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -220,48 +223,50 @@ func hangOf(h *hang.Hang) *Hang {
 	return &Hang{MM(h.TopHoles), mmOpt(h.CenterAboveDatum), mmOpt(h.DisplayTopAboveDatum)}
 }
 
-// Match judges every display with every bracket of the contents, or only
-// those with the given ids ("" for all), one pairing after the other.
-func Match(c *Contents, display, bracket string, turn catalog.Turn) iter.Seq[Pairing] {
-	policy := c.PolicyOrDefault()
-	return func(yield func(Pairing) bool) {
-		for _, d := range c.Displays {
-			for _, b := range c.Brackets {
-				if display != "" && d.ID != display || bracket != "" && b.ID != bracket {
-					continue
-				}
-				p := fit.Judge(d, b, turn, fit.Extra{}, policy)
-				if !yield(PairingOf(&p, quantity.Metric, false)) {
-					return
-				}
-			}
-		}
-	}
-}
-
-// WriteResults writes pairings as they come, so that output of any size needs
-// no more memory.
-func WriteResults(w io.Writer, pairings iter.Seq[Pairing]) error {
-	out := bufio.NewWriter(w)
+// Match judges every display with every bracket of the contents, or only those with
+// the given ids ("" for all), and writes the pairings as they come: output of any size
+// needs no more memory.
+func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn) error {
+	displays := slices.DeleteFunc(slices.Clone(c.Displays), func(d *catalog.Display) bool { return display != "" && d.ID != display })
+	brackets := slices.DeleteFunc(slices.Clone(c.Brackets), func(b *catalog.Bracket) bool { return bracket != "" && b.ID != bracket })
+	out := bufio.NewWriterSize(w, 1<<16)
 	fmt.Fprintf(out, "{\n  \"format\": %q,\n  \"pairings\": [", Format)
-	between := "\n    "
-	for p := range pairings {
-		var one bytes.Buffer
-		e := json.NewEncoder(&one)
-		e.SetEscapeHTML(false)
-		e.SetIndent("    ", "  ")
-		if err := e.Encode(p); err != nil {
-			return err
+	some := false
+	err := fit.Rows(displays, brackets, turn, c.PolicyOrDefault(), matchRow, func(row []byte) error {
+		if len(row) == 0 {
+			return nil
 		}
-		out.WriteString(between)
-		if _, err := out.Write(bytes.TrimSpace(one.Bytes())); err != nil {
-			return err
+		if some {
+			out.WriteByte(',')
 		}
-		between = ",\n    "
+		some = true
+		_, err := out.Write(row)
+		return err
+	})
+	if err != nil {
+		return err
 	}
-	if between[0] == ',' {
+	if some {
 		out.WriteString("\n  ")
 	}
 	out.WriteString("]\n}\n")
 	return out.Flush()
+}
+
+// matchRow writes a display's pairings, indented as they stand in the results.
+func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
+	var row bytes.Buffer
+	var e jsontext.Encoder
+	for p := range pairings {
+		if row.Len() > 0 {
+			row.Truncate(row.Len() - 1) // the line's end
+			row.WriteByte(',')
+		}
+		row.WriteString("\n    ")
+		e.Reset(&row, jsontext.WithIndentPrefix("    "), jsontext.WithIndent("  "))
+		if err := json2.MarshalEncode(&e, PairingOf(p, quantity.Metric, false), jsonv1.DefaultOptionsV1(), jsontext.EscapeForHTML(false)); err != nil {
+			return nil, err
+		}
+	}
+	return bytes.TrimSuffix(row.Bytes(), []byte("\n")), nil
 }

@@ -24,5 +24,5 @@ func (m *matchCommand) Run(s *streams) error {
 	if m.Bracket != "" && in.Bracket(m.Bracket) == nil {
 		return badInput{fmt.Errorf("bracket %q is not in the documents", m.Bracket)}
 	}
-	return exchange.WriteResults(s.out, exchange.Match(in, m.Display, m.Bracket, catalog.Turn(m.Turn)))
+	return exchange.Match(s.out, in, m.Display, m.Bracket, catalog.Turn(m.Turn))
 }

@@ -1,10 +1,8 @@
 package quantity
 
 import (
-	"fmt"
 	"math"
 	"strconv"
-	"strings"
 )
 
 // Length is a distance as an integer number of nanometres. The zero value is
@@ -150,21 +148,31 @@ func (r Ratio) String() string { return FormatDecimal(int64(r), 6) }
 // FormatDecimal writes n / 10^places without noise: no trailing zeros, no
 // point where there is no fraction.
 func FormatDecimal(n int64, places int) string {
-	sign := ""
+	var room [24]byte
+	return string(AppendDecimal(room[:0], n, places))
+}
+
+// AppendDecimal appends what [FormatDecimal] writes.
+func AppendDecimal(out []byte, n int64, places int) []byte {
 	u := uint64(n)
 	if n < 0 {
-		sign, u = "-", -u
+		out, u = append(out, '-'), -u
 	}
-	digits := strconv.FormatUint(u, 10)
-	if len(digits) <= places {
-		digits = strings.Repeat("0", places-len(digits)+1) + digits
+	one := uint64(1) // 10^places
+	for range places {
+		one *= 10
 	}
-	cut := len(digits) - places
-	frac := strings.TrimRight(digits[cut:], "0")
-	if frac == "" {
-		return sign + digits[:cut]
+	out = strconv.AppendUint(out, u/one, 10)
+	if u %= one; u == 0 {
+		return out
 	}
-	return fmt.Sprintf("%s%s.%s", sign, digits[:cut], frac)
+	out = append(out, '.')
+	for u > 0 {
+		one /= 10
+		out = append(out, byte('0'+u/one))
+		u %= one
+	}
+	return out
 }
 
 // Optional is a figure that may be missing. The zero value is missing; a

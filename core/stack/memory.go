@@ -33,6 +33,10 @@ type shelfKey struct {
 	supply bool
 }
 
+// mostRemembered is how many answers are remembered, of 1 or 2 kB each. Catalogues of
+// ten thousand displays on two hundred brackets have half as many that differ.
+const mostRemembered = 40_000
+
 // NewMemory is an empty memory for a policy.
 func NewMemory(policy catalog.Policy) *Memory {
 	return &Memory{policy: policy, faces: map[string]*Known{}, bags: map[string]int32{}, shelves: map[shelfKey]*shelf{}}
@@ -101,8 +105,8 @@ func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, pol
 	p := f.On(b, *policy)
 	p.Work = w
 	a := p.solve(mostEffort, func(supply bool) *shelf { return m.shelf(&p, bag, supply) })
-	if w.Cut() {
-		return a // perhaps not all of it: it is not remembered
+	if w.Cut() || m.solved.Load() >= mostRemembered {
+		return a // perhaps not all of it, or there is no room: it is not remembered
 	}
 	if known.answers[bag].Swap(&a) == nil {
 		m.solved.Add(1)
