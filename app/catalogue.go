@@ -43,8 +43,8 @@ type BracketLine struct {
 	Parts    int          `json:"parts" required:"true"`
 }
 
-// Shelves are the whole catalogue as lines of a grid.
-type Shelves struct {
+// Items are the whole catalogue as lines of a grid.
+type Items struct {
 	Displays []DisplayLine `json:"displays" required:"true"`
 	Brackets []BracketLine `json:"brackets" required:"true"`
 }
@@ -66,8 +66,8 @@ func kgOf(o quantity.Optional[quantity.Mass]) *exchange.KG {
 }
 
 // Grid is the whole catalogue as lines of a grid.
-func Grid(all *exchange.Contents) Shelves {
-	out := Shelves{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
+func Grid(all *exchange.Contents) Items {
+	out := Items{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
 	for _, d := range all.Displays {
 		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: mmOf(d.Diagonal), Width: mmOf(d.Width), Height: mmOf(d.Height),
 			Depth: mmOf(d.Depth), Mass: kgOf(d.Mass), Patterns: PatternsNote(d), Origin: d.Origin.String()}

@@ -76,7 +76,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		if odd := fit.Odd(d); odd.Status != fit.Pass {
 			out.Odd = odd.Text.In(u)
 		}
-		for _, w := range fit.WorthMeasuring(d, all.Brackets, policy, extra.Work) {
+		for _, w := range fit.MeasurementPriorities(d, all.Brackets, policy, extra.Work) {
 			out.Worth = append(out.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
 		}
 		if old := all.Display(d.ID); old != nil {

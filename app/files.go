@@ -95,7 +95,7 @@ type Incoming struct {
 	document *exchange.Contents // in place of tables
 
 	mu      sync.Mutex
-	taken   tabular.Taken
+	taken   tabular.Previewed
 	against *exchange.Contents // the catalogue that taken was made for
 	done    bool               // it is in the catalogue
 }
@@ -163,8 +163,8 @@ func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string
 	return f, nil
 }
 
-// Look says what would become of the file's rows in a catalogue.
-func (f *Incoming) Look(have *exchange.Contents) {
+// Preview says what would become of the file's rows in a catalogue.
+func (f *Incoming) Preview(have *exchange.Contents) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	f.look(have)
@@ -176,14 +176,14 @@ func (f *Incoming) look(have *exchange.Contents) {
 	}
 	f.against = have
 	if f.document != nil {
-		f.taken = tabular.TakeDocument(f.document, have)
+		f.taken = tabular.PreviewDocument(f.document, have)
 		return
 	}
 	var sheets []tabular.Sheet
 	for i := range f.tables {
 		sheets = append(sheets, tabular.Sheet{Table: &f.tables[i], Layout: f.layouts[i]})
 	}
-	f.taken = tabular.Take(sheets, have)
+	f.taken = tabular.Preview(sheets, have)
 }
 
 // Counts counts the rows by what becomes of them.
@@ -218,10 +218,10 @@ func (f *Incoming) Problems() error {
 	return problems
 }
 
-// Take puts the file into the catalogue: all of it, or nothing, and once. What its
+// Commit puts the file into the catalogue: all of it, or nothing, and once. What its
 // columns mean is remembered. begin is called with the number of rows before the first is
 // written; progress, when it is not nil, as they are.
-func (f *Incoming) Take(ctx context.Context, st *store.Store, who string, begin func(rows int), progress func(done, of int)) (n store.Imported, err error) {
+func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begin func(rows int), progress func(done, of int)) (n store.Imported, err error) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if f.done {
@@ -249,7 +249,7 @@ func (f *Incoming) Take(ctx context.Context, st *store.Store, who string, begin 
 	begin(len(f.taken.Contents.Displays) + len(f.taken.Contents.Brackets))
 	n, err = st.Import(ctx, store.Author{Who: who, Why: "From " + f.Name}, "Import of "+f.Name, f.taken.Contents, f.against, progress)
 	if err == nil {
-		f.done, f.taken = true, tabular.Taken{}
+		f.done, f.taken = true, tabular.Previewed{}
 	}
 	return n, err
 }

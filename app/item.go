@@ -5,17 +5,17 @@ import (
 	"nexufix/store"
 )
 
-// Kept is a display or a bracket of the catalogue with its revision.
-type Kept struct {
+// SavedItem is a display or a bracket of the catalogue with its revision.
+type SavedItem struct {
 	Revision int               `json:"revision" required:"true"`
 	Display  *exchange.Display `json:"display,omitempty"`
 	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
 	Job      *exchange.Job     `json:"job,omitempty"`
 }
 
-// KeptOf reads an item of the database.
-func KeptOf(i store.Item) (Kept, error) {
-	k := Kept{Revision: i.Revision}
+// SavedItemOf reads an item of the database.
+func SavedItemOf(i store.Item) (SavedItem, error) {
+	k := SavedItem{Revision: i.Revision}
 	var in struct {
 		Display *exchange.Display `json:"display"`
 		Bracket *exchange.Bracket `json:"bracket"`
@@ -28,11 +28,11 @@ func KeptOf(i store.Item) (Kept, error) {
 
 // Theirs is what somebody else has made of an item meanwhile.
 type Theirs struct {
-	Number  int    `json:"number" required:"true"`
-	Who     string `json:"who" required:"true"`
-	At      string `json:"at" required:"true"`
-	Removed bool   `json:"removed" required:"true"`
-	Kept    *Kept  `json:"kept,omitempty"`
+	Number  int        `json:"number" required:"true"`
+	Who     string     `json:"who" required:"true"`
+	At      string     `json:"at" required:"true"`
+	Removed bool       `json:"removed" required:"true"`
+	Kept    *SavedItem `json:"kept,omitempty"`
 }
 
 // TheirsOf is the other side of a conflict.
@@ -40,7 +40,7 @@ func TheirsOf(conflict *store.Conflict) *Theirs {
 	r := conflict.Theirs
 	out := &Theirs{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
 	if r.Doc.Valid {
-		if k, err := KeptOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
+		if k, err := SavedItemOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
 			out.Kept = &k
 		}
 	}

@@ -111,10 +111,10 @@ func cellLetters(cells []fit.Cell) string {
 				rule += byte(i + 1)
 			}
 		}
-		if c.Sends {
+		if c.NeedsParts {
 			verdict -= 'a' - 'A'
 		}
-		if c.Alone {
+		if c.SoleBlocker {
 			rule -= 'a' - 'A'
 		}
 		b.WriteByte(verdict)

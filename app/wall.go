@@ -138,7 +138,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		view.Wall = picture(d)
 		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
 	}
-	for _, t := range place.Movable(all) {
+	for _, t := range place.Movables(all) {
 		view.Things = append(view.Things, WallThing{t.What, t.Index, t.Tag(), exchange.MM(t.X), exchange.MM(t.Y), t.Name.In(u)})
 	}
 	shown := &all[0]

@@ -166,7 +166,7 @@ func (a *answer) contradicts() string {
 			return fmt.Sprintf("%s fails, and the steps carry no word of it", c.Rule)
 		}
 	}
-	if p.Stack != nil && len(p.Face.Contradictions) > 0 {
+	if p.Stack != nil && len(p.Layout.Contradictions) > 0 {
 		return "a stack is proposed though figures contradict each other"
 	}
 	drilled := 0
@@ -347,7 +347,7 @@ func adversarialCase(t *testing.T, path string) {
 			if x.PointDepth > 0 && pt.Drill.Depth.Value != quantity.FromMM(x.PointDepth) {
 				fail("a hole %s deep", pt.Drill.Depth.Value)
 			}
-			most = max(most, pt.Across)
+			most = max(most, pt.Shear)
 		}
 		if most < x.MinAcross {
 			fail("loaded across with %.0f N", most)

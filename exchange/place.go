@@ -161,7 +161,7 @@ func placePoint(pt *place.Point, strong bool) PlacePoint {
 	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: MM(pt.X), Y: MM(pt.Y), FromCenterLine: MM(pt.FromCentreLine), BelowDisplayTop: MM(pt.BelowDisplayTop),
 		Drill: mmOpt(pt.Drill.Diameter), Depth: mmOpt(pt.Drill.Depth), MakerDepth: mmOpt(pt.Drill.Maker), Fastener: pt.Drill.Fastener, Item: pt.Drill.Item}
 	if strong {
-		out.Pull, out.Across, out.Use = num(pt.Pull, 1), num(pt.Across, 1), num(pt.Use, 4)
+		out.Pull, out.Across, out.Use = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
 	}
 	return out
 }
@@ -171,15 +171,15 @@ func strengthOf(p *place.Placement) *Strength {
 	if len(p.Points) == 0 {
 		return nil
 	}
-	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach), Out: MM(s.Out), Aside: MM(s.Aside),
+	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach), Out: MM(s.Out), Aside: MM(s.Eccentricity),
 		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3), Penetration: MM(s.Penetration), Thread: MM(s.Thread), Covering: MM(s.Covering),
-		Pull: decimals(s.HoldsPull, 0), Across: decimals(s.HoldsAcross, 0), Item: p.Choice.Label()}
+		Pull: decimals(s.CapacityPull, 0), Across: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)
 	}
 	if s.Known {
 		a := s.Assessment
-		out.Worst, out.Use = p.Points[s.Worst].Hole, num(s.Use(), 4)
+		out.Worst, out.Use = p.Points[s.Worst].Hole, num(s.Utilisation(), 4)
 		out.Arm, out.Head, out.TypeTest = num(a.Strength.Pose.Arm, 1), num(a.Strength.Pose.Head, 1), num(a.TypeTest.Share, 4)
 		if a.Leaned {
 			out.Handling = num(a.Handling.Share, 4)

@@ -161,7 +161,7 @@ func FuzzMatch(f *testing.F) {
 					}
 					fit.Improve(&a.pairing, c.Brackets)
 				}
-				fit.WorthMeasuring(d, c.Brackets, c.PolicyOrDefault(), nil)
+				fit.MeasurementPriorities(d, c.Brackets, c.PolicyOrDefault(), nil)
 			}
 		}
 	})

@@ -58,7 +58,7 @@ func TestFileIsTaken(t *testing.T) {
 	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Imported == nil || last.Imported.New != 4 || last.Imported.Batch == 0 {
 		t.Fatalf("%s %v", taken.body, err)
 	}
-	k := read[app.Kept](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
+	k := read[app.SavedItem](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
 	if k.Revision != 1 || k.Display.Mass != nil || len(k.Display.Patterns) != 2 {
 		t.Errorf("%+v", k)
 	}
@@ -123,7 +123,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 func TestKeepingAnItem(t *testing.T) {
 	d := newDesk(t)
 	const path = "/api/items/displays/velmora-pane-49"
-	k := read[app.Kept](t, d.get(path), 200)
+	k := read[app.SavedItem](t, d.get(path), 200)
 	keep := func(why string, revision int, mass string) answer {
 		doc, err := json.Marshal(k.Display)
 		if err != nil {
@@ -132,7 +132,7 @@ func TestKeepingAnItem(t *testing.T) {
 		doc = bytes.Replace(doc, []byte(`"mass_kg":14.2`), []byte(`"mass_kg":`+mass), 1)
 		return d.request(http.MethodPut, path, "application/json", []byte(`{"revision":`+idOf(int64(revision))+`,"why":"`+why+`","display":`+string(doc)+`}`))
 	}
-	if first := read[app.Kept](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
+	if first := read[app.SavedItem](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
 		t.Errorf("%+v", first)
 	}
 	p := read[api.Problem](t, keep("guessed", k.Revision, "99"), 409)
@@ -151,7 +151,7 @@ func TestKeepingAnItem(t *testing.T) {
 	if len(changes) != 1 || changes[0]["path"] != "mass_kg" || changes[0]["before"] != "14.2" {
 		t.Errorf("%v", changes)
 	}
-	if r := read[app.Kept](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil), 200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
+	if r := read[app.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil), 200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
 		t.Errorf("%+v", r)
 	}
 	if a := d.request(http.MethodDelete, path+"?revision=1", "application/json", nil); a.StatusCode != 409 {
@@ -180,7 +180,7 @@ func TestKeepingAnItem(t *testing.T) {
 // TestTablesOfTheCatalogue: grid, tables and twins.
 func TestTablesOfTheCatalogue(t *testing.T) {
 	d := newDesk(t)
-	s := read[app.Shelves](t, d.get("/api/catalogue"), 200)
+	s := read[app.Items](t, d.get("/api/catalogue"), 200)
 	if len(s.Displays) != demoDisplays(t) || len(s.Brackets) != 9 || s.Brackets[0].Parts == 0 {
 		t.Errorf("%d, %d", len(s.Displays), len(s.Brackets))
 	}
@@ -201,7 +201,7 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
-	if k := read[app.Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
 		t.Errorf("%s", k.Display.Maker)
 	}
 	// Two that are one.
@@ -210,14 +210,14 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%+v", twins)
 	}
 	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
-	if k := read[app.Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
 	if a := d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
 		t.Errorf("%d", a.StatusCode)
 	}
-	if k := read[app.Kept](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
 		t.Errorf("%+v", k)
 	}
 	d.request(http.MethodDelete, "/api/items/displays/twin?revision=3", "application/json", nil)

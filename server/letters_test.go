@@ -37,7 +37,7 @@ var strange = map[string]string{
 // every format and exported, and no picture breaks.
 func TestStrangeLetters(t *testing.T) {
 	d := newDesk(t)
-	k := read[app.Kept](t, d.get("/api/items/displays/velmora-pane-49"), 200)
+	k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200)
 	for name, shown := range strange {
 		x := *k.Display
 		x.ID, x.Maker, x.Model = "strange", "", name

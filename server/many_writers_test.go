@@ -43,7 +43,7 @@ func TestManyWriters(t *testing.T) {
 		all.Go(func() {
 			for n := range 4 {
 				id := fmt.Sprintf("p%d-%d", person, n)
-				raw, err := json.Marshal(catalogue.Keeping{Display: &exchange.Display{ID: id, Model: "Of " + id}})
+				raw, err := json.Marshal(catalogue.ItemToSave{Display: &exchange.Display{ID: id, Model: "Of " + id}})
 				if err != nil {
 					t.Error(err)
 				}

@@ -152,7 +152,7 @@ func TestTooLittleToWrite(t *testing.T) {
 	if a.StatusCode != 200 {
 		t.Fatalf("%d %s", a.StatusCode, a.body)
 	}
-	if k := read[app.Kept](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != "bench" {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != "bench" {
 		t.Errorf("%+v", k.Display)
 	}
 }

@@ -109,7 +109,7 @@ func TestJobsAndPrints(t *testing.T) {
 	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
-	k := read[app.Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	k := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	for _, c := range []struct {
 		body   string
 		ok     bool
@@ -136,7 +136,7 @@ func TestJobsAndPrints(t *testing.T) {
 		}
 	}
 	// The answers are kept with the job, beside what was there, as revisions.
-	now := read[app.Kept](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	now := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" || *now.Job.Wall.Width != *k.Job.Wall.Width {
 		t.Errorf("%+v", now.Job)
 	}

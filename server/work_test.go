@@ -27,7 +27,7 @@ func TestWorkOfRealCatalogues(t *testing.T) {
 		for _, other := range all {
 			fit.Judge(d, other, 0, extra, c.PolicyOrDefault())
 		}
-		fit.WorthMeasuring(d, all, c.PolicyOrDefault(), extra.Work)
+		fit.MeasurementPriorities(d, all, c.PolicyOrDefault(), extra.Work)
 		if extra.Work.Cut() {
 			t.Errorf("%s on %s is too much work", d.ID, b.ID)
 		}

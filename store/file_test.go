@@ -256,14 +256,14 @@ func TestWrittenIsRead(t *testing.T) {
 		"two in one":      {Kind: "display", ID: "x", Doc: `{"id":"x"},{"id":"z"}`},
 		"an unknown kind": {Kind: "recipe", ID: "x", Doc: `{}`},
 	} {
-		if _, err := s.Keep(t.Context(), me, i, 0); err == nil {
+		if _, err := s.Save(t.Context(), me, i, 0); err == nil {
 			t.Errorf("%s was kept", name)
 		}
 	}
 	// Through every door: with a saved pairing, a merge, a restored revision, an undo.
 	unwritable := &exchange.Contents{Displays: []*catalog.Display{{ID: "x", Mass: quantity.Some(quantity.Mass(400))}, {ID: "fine"}}}
 	unwritable.Displays[0].Aliases = []string{strings.Repeat("a", 300)}
-	if _, err := s.Save(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Question: "{}", Result: "{}"}, unwritable); err == nil {
+	if _, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Question: "{}", Result: "{}"}, unwritable); err == nil {
 		t.Error("a pairing brought it in")
 	}
 	if _, err := s.Import(t.Context(), me, "test", unwritable, nil, nil); err == nil {
@@ -289,7 +289,7 @@ func TestWrittenIsRead(t *testing.T) {
 		t.Error("a restored revision brought it in")
 	}
 	for _, who := range []string{"A\u0007da", strings.Repeat("x", 81), "\xff"} {
-		if _, err := s.Keep(t.Context(), Author{Who: who}, Item{Kind: "display", ID: "n", Doc: `{"id":"n"}`}, 0); err == nil {
+		if _, err := s.Save(t.Context(), Author{Who: who}, Item{Kind: "display", ID: "n", Doc: `{"id":"n"}`}, 0); err == nil {
 			t.Errorf("%q changed something", who)
 		}
 	}

@@ -189,12 +189,12 @@ func (w *writing) remove(kind, id string) (bool, error) {
 	return true, err
 }
 
-// Keep puts an item in place that was at a revision when its author began, 0
+// Save puts an item in place that was at a revision when its author began, 0
 // for a new one. When it is at another by now, nothing is written and the error
 // is a [Conflict] with the latest.
-func (s *Store) Keep(ctx context.Context, a Author, i Item, base int) (revision int, err error) {
+func (s *Store) Save(ctx context.Context, a Author, i Item, base int) (revision int, err error) {
 	err = s.write(ctx, a, func(w *writing) error {
-		if err := w.at0(i.Kind, i.ID, base); err != nil {
+		if err := w.checkBaseRevision(i.Kind, i.ID, base); err != nil {
 			return err
 		}
 		if _, err := w.item(i); err != nil {
@@ -210,11 +210,11 @@ func (s *Store) Keep(ctx context.Context, a Author, i Item, base int) (revision 
 	return revision, err
 }
 
-// Take takes an item out that was at a revision when its author began, as
-// [Store.Keep].
-func (s *Store) Take(ctx context.Context, a Author, kind, id string, base int) error {
+// Delete takes an item out that was at a revision when its author began, as
+// [Store.Save].
+func (s *Store) Delete(ctx context.Context, a Author, kind, id string, base int) error {
 	return s.write(ctx, a, func(w *writing) error {
-		if err := w.at0(kind, id, base); err != nil {
+		if err := w.checkBaseRevision(kind, id, base); err != nil {
 			return err
 		}
 		switch ok, err := w.remove(kind, id); {
@@ -227,8 +227,8 @@ func (s *Store) Take(ctx context.Context, a Author, kind, id string, base int) e
 	})
 }
 
-// at0 is an error unless the item is still at the revision someone began with.
-func (w *writing) at0(kind, id string, base int) error {
+// checkBaseRevision is an error unless the item is still at the revision someone began with.
+func (w *writing) checkBaseRevision(kind, id string, base int) error {
 	var have Item
 	err := w.have.GetContext(w.ctx, &have, kind, id)
 	if err != nil && !errors.Is(err, sql.ErrNoRows) {

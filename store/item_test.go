@@ -25,7 +25,7 @@ func keep(t *testing.T, s *Store, d *catalog.Display, base int) (int, error) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return s.Keep(t.Context(), me, i, base)
+	return s.Save(t.Context(), me, i, base)
 }
 
 func exported(t *testing.T, s *Store) []byte {
@@ -70,10 +70,10 @@ func TestRevisions(t *testing.T) {
 	if all, _ := s.Catalogue(t.Context()); all.Display("d").Width.Value != quantity.MM(500) {
 		t.Error("the first revision did not come back")
 	}
-	if err := s.Take(t.Context(), me, "display", "d", 3); !errors.As(err, &c) {
+	if err := s.Delete(t.Context(), me, "display", "d", 3); !errors.As(err, &c) {
 		t.Error(err)
 	}
-	if err := s.Take(t.Context(), me, "display", "d", 4); err != nil {
+	if err := s.Delete(t.Context(), me, "display", "d", 4); err != nil {
 		t.Error(err)
 	}
 	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 0 {
@@ -228,7 +228,7 @@ func TestReadingByTheHistory(t *testing.T) {
 		id := fmt.Sprintf("d%d", r.IntN(90))
 		switch i, err := s.Item(t.Context(), "display", id); {
 		case r.IntN(4) == 0 && err == nil:
-			if err := s.Take(t.Context(), me, "display", id, i.Revision); err != nil {
+			if err := s.Delete(t.Context(), me, "display", id, i.Revision); err != nil {
 				t.Fatal(err)
 			}
 		case r.IntN(6) == 0:
@@ -298,7 +298,7 @@ func BenchmarkReadAfterAWrite(b *testing.B) {
 		if err != nil {
 			b.Fatal(err)
 		}
-		if revision, err = s.Keep(b.Context(), me, i, revision); err != nil {
+		if revision, err = s.Save(b.Context(), me, i, revision); err != nil {
 			b.Fatal(err)
 		}
 		b.StartTimer()

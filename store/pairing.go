@@ -22,9 +22,9 @@ type Saved struct {
 	SavedAt  string `db:"saved_at"`
 }
 
-// Save keeps a pairing. A display that is not in the catalogue goes into it
+// SavePairing keeps a pairing. A display that is not in the catalogue goes into it
 // in the same transaction.
-func (s *Store) Save(ctx context.Context, who string, p Saved, display *exchange.Contents) (int64, error) {
+func (s *Store) SavePairing(ctx context.Context, who string, p Saved, display *exchange.Contents) (int64, error) {
 	p.SavedAt = now()
 	err := s.write(ctx, Author{Who: who, Why: "Typed in on the bench."}, func(w *writing) error {
 		for _, d := range display.Displays {

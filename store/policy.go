@@ -25,9 +25,9 @@ func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 	return out, err
 }
 
-// KeepPolicy keeps a policy under a name, in place of one of that name, and
+// SavePolicy keeps a policy under a name, in place of one of that name, and
 // puts it in use.
-func (s *Store) KeepPolicy(ctx context.Context, a Author, name string, p catalog.Policy) error {
+func (s *Store) SavePolicy(ctx context.Context, a Author, name string, p catalog.Policy) error {
 	i, err := itemOf("policy", name, name, exchange.PolicyOf(p))
 	if err != nil {
 		return err

@@ -114,13 +114,13 @@ func TestPairings(t *testing.T) {
 	}
 	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Question: "{}", Result: "{}"}
 	none := &exchange.Contents{}
-	id, err := s.Save(t.Context(), "Ada", row, none)
+	id, err := s.SavePairing(t.Context(), "Ada", row, none)
 	if err != nil {
 		t.Fatal(err)
 	}
 	// A typed-in display goes into the catalogue with the pairing.
 	typed := &exchange.Contents{Displays: []*catalog.Display{{ID: "typed", Model: "Typed"}}}
-	second, err := s.Save(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
+	second, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -229,10 +229,10 @@ func TestPolicyInUse(t *testing.T) {
 	s, _ := open(t)
 	deep := catalog.DefaultPolicy()
 	deep.BoltSchool = "deep"
-	if err := s.KeepPolicy(t.Context(), me, "Deep", deep); err != nil {
+	if err := s.SavePolicy(t.Context(), me, "Deep", deep); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.KeepPolicy(t.Context(), me, "Plain", catalog.DefaultPolicy()); err != nil {
+	if err := s.SavePolicy(t.Context(), me, "Plain", catalog.DefaultPolicy()); err != nil {
 		t.Fatal(err)
 	}
 	school := func() string {

@@ -70,14 +70,14 @@ func (c *importCommand) Run(s *streams) (err error) {
 	if !f.As(c.Kind, meanings) {
 		return badInput{fmt.Errorf("%s: no columns of displays, brackets or kits were found; name them as in the format's description", c.File)}
 	}
-	f.Look(have)
+	f.Preview(have)
 	if err := f.Problems(); err != nil {
 		return err
 	}
 	n := f.Counts()
 	out := importResult{DryRun: c.DryRun, LeftOut: n.LeftOut, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
 	if !c.DryRun {
-		done, err := f.Take(ctx, st, c.Who, func(int) {}, nil)
+		done, err := f.Commit(ctx, st, c.Who, func(int) {}, nil)
 		if err != nil {
 			return err
 		}

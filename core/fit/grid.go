@@ -16,7 +16,7 @@ import (
 type Grid struct {
 	mu       sync.Mutex
 	policy   catalog.Policy
-	memory   *stack.Memory
+	memory   *stack.Cache
 	brackets map[*catalog.Bracket]int
 	rows     map[*catalog.Display][]packed
 }
@@ -32,11 +32,11 @@ func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets
 }
 
 // before lays out what is known of a matrix that is asked for.
-func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Memory, [][]packed) {
+func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Cache, [][]packed) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if g.memory == nil || !reflect.DeepEqual(g.policy, policy) {
-		g.policy, g.memory, g.rows = policy, stack.NewMemory(policy), nil
+		g.policy, g.memory, g.rows = policy, stack.NewCache(policy), nil
 	}
 	known := make([][]packed, len(displays))
 	for i, d := range displays {
@@ -76,17 +76,17 @@ type packed uint16
 
 func (c Cell) pack() packed {
 	p := packed(slices.Index(Verdicts, c.Verdict)+1) | packed(slices.Index(Rules, c.Rule)+1)<<3
-	if c.Alone {
+	if c.SoleBlocker {
 		p |= 1 << 8
 	}
-	if c.Sends {
+	if c.NeedsParts {
 		p |= 1 << 9
 	}
 	return p
 }
 
 func (p packed) cell() Cell {
-	c := Cell{Verdict: Verdicts[p&7-1], Alone: p&(1<<8) != 0, Sends: p&(1<<9) != 0}
+	c := Cell{Verdict: Verdicts[p&7-1], SoleBlocker: p&(1<<8) != 0, NeedsParts: p&(1<<9) != 0}
 	if rule := p >> 3 & 31; rule > 0 {
 		c.Rule = Rules[rule-1]
 	}

@@ -272,7 +272,7 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 		{"cup depth", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
 		{"step", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
 	} {
-		for _, g := range p.Face.Groups {
+		for _, g := range p.Layout.Groups {
 			ids := g.IDs()
 			d := *p.Display
 			d.Patterns = slices.Clone(p.Display.Patterns)

@@ -16,10 +16,10 @@ type Pairing struct {
 	Extra       Extra
 	Policy      *catalog.Policy
 	Verdict     Verdict
-	Pattern     *catalog.Pattern // the one used; nil when the display has none
-	Checks      []Check          // in the order of Rules
-	Face        *stack.Face      // the holes that are bolted to; nil without a pattern
-	Stack       *stack.Stack     // nil when there is none
+	Pattern     *catalog.Pattern  // the one used; nil when the display has none
+	Checks      []Check           // in the order of Rules
+	Layout      *stack.BoltLayout // the holes that are bolted to; nil without a pattern
+	Stack       *stack.Stack      // nil when there is none
 	Alternative *stack.Stack
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
@@ -46,7 +46,7 @@ type Extra struct {
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	slots := len(b.Interface.Slots)
 	extra.Work.Spend(judgeSteps + slots*slots/4)
-	return *newSubject(d, turn, extra, &policy).on(b, stack.Bags{})
+	return *newSubject(d, turn, extra, &policy).on(b, stack.KitNumbers{})
 }
 
 // judgeSteps is what judging a pairing costs beside its stack, in steps of the
@@ -62,7 +62,7 @@ type subject struct {
 	policy  *catalog.Policy
 	faces   []faces // by pattern
 	corners []cornered
-	memory  *stack.Memory
+	memory  *stack.Cache
 	brief   bool
 	pairing [2]Pairing // the one last judged, and another to compare it with
 	data    Check      // of the rule that looks at the display alone
@@ -71,8 +71,8 @@ type subject struct {
 // faces are a pattern's, by the rows that are used and whether all holes of
 // them are; nil until asked for. With them what is remembered of them.
 type faces struct {
-	face  [8]*stack.Face
-	known [8]*stack.Known
+	face  [8]*stack.BoltLayout
+	known [8]*stack.Entry
 }
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
@@ -88,7 +88,7 @@ func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *cata
 
 // on judges the subject on a bracket; bags are the bracket's numbers in
 // the memory. The pairing holds until the next one is judged.
-func (s *subject) on(b *catalog.Bracket, bags stack.Bags) *Pairing {
+func (s *subject) on(b *catalog.Bracket, bags stack.KitNumbers) *Pairing {
 	best, other := &s.pairing[0], &s.pairing[1]
 	if len(s.display.Patterns) == 0 {
 		s.judge(best, -1, b, bags)
@@ -105,7 +105,7 @@ func (s *subject) on(b *catalog.Bracket, bags stack.Bags) *Pairing {
 }
 
 // judge judges one pattern of the subject, or none, on a bracket.
-func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.Bags) {
+func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.KitNumbers) {
 	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0], brief: s.brief}
 	if pattern >= 0 {
 		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
@@ -113,7 +113,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 			p.Hang = &p.place
 		}
 		face, known := s.face(pattern, b)
-		p.Face = face
+		p.Layout = face
 		if face.Solvable() {
 			answer := s.memory.Solve(face, known, b, bags, s.policy, s.extra.Work)
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
@@ -133,7 +133,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 
 // face is what a pattern offers to a bracket, set up once for all that bolt to
 // the same holes.
-func (s *subject) face(pattern int, b *catalog.Bracket) (*stack.Face, *stack.Known) {
+func (s *subject) face(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *stack.Entry) {
 	which := 0
 	for bit, is := range [...]bool{b.UsesTop, b.UsesBottom, b.Interface.Type == catalog.Plate} {
 		if is {
@@ -142,14 +142,14 @@ func (s *subject) face(pattern int, b *catalog.Bracket) (*stack.Face, *stack.Kno
 	}
 	f := &s.faces[pattern]
 	if f.face[which] == nil {
-		f.face[which] = stack.NewFace(s.display, &s.display.Patterns[pattern], b, s.turn)
-		f.known[which] = s.memory.Known(f.face[which])
+		f.face[which] = stack.NewBoltLayout(s.display, &s.display.Patterns[pattern], b, s.turn)
+		f.known[which] = s.memory.Entry(f.face[which])
 	}
 	return f.face[which], f.known[which]
 }
 
 // Problem is what the pairing's stack was solved for.
-func (p *Pairing) Problem() stack.Problem { return p.Face.On(p.Bracket, *p.Policy) }
+func (p *Pairing) Problem() stack.Problem { return p.Layout.On(p.Bracket, *p.Policy) }
 
 // before says whether p's pattern is to be preferred to o's.
 func (p *Pairing) before(o *Pairing) bool {

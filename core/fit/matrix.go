@@ -18,10 +18,10 @@ import (
 // whether that rule is the only one that keeps it from fitting, and whether
 // parts have to be sent.
 type Cell struct {
-	Verdict Verdict
-	Rule    Rule // "" when every rule passes
-	Alone   bool // but for Rule, it would fit
-	Sends   bool
+	Verdict     Verdict
+	Rule        Rule // "" when every rule passes
+	SoleBlocker bool // but for Rule, it would fit
+	NeedsParts  bool
 }
 
 // Row is one display with every bracket, in the order of the brackets.
@@ -37,7 +37,7 @@ type Row struct {
 func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	if remember {
-		m.memory = stack.NewMemory(policy)
+		m.memory = stack.NewCache(policy)
 	}
 	return m.run(ctx, done)
 }
@@ -47,7 +47,7 @@ type matrix struct {
 	displays []*catalog.Display
 	brackets []*catalog.Bracket
 	policy   *catalog.Policy
-	memory   *stack.Memory
+	memory   *stack.Cache
 	known    [][]packed   // by display and bracket, what need not be judged; nil: all has to be
 	judged   atomic.Int64 // pairings
 	work     *stack.Work
@@ -61,9 +61,9 @@ const (
 )
 
 func (m *matrix) run(ctx context.Context, done func(Row) error) error {
-	bags := make([]stack.Bags, len(m.brackets))
+	bags := make([]stack.KitNumbers, len(m.brackets))
 	for j, b := range m.brackets {
-		bags[j] = m.memory.Bags(b)
+		bags[j] = m.memory.KitNumbers(b)
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
@@ -120,7 +120,7 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 
 // judge judges a display with some of the brackets, those cells aside that are
 // known, and makes them known.
-func (m *matrix) judge(display, from, to int, bags []stack.Bags, room *[2]Pairing) []Cell {
+func (m *matrix) judge(display, from, to int, bags []stack.KitNumbers, room *[2]Pairing) []Cell {
 	cells := make([]Cell, 0, to-from)
 	var s *subject
 	for j := from; j < to; j++ {
@@ -149,7 +149,7 @@ func (m *matrix) judge(display, from, to int, bags []stack.Bags, room *[2]Pairin
 
 // Cell sums a pairing up.
 func (p *Pairing) Cell() Cell {
-	c := Cell{Verdict: p.Verdict, Sends: p.Stack != nil && len(p.Stack.Supplied) > 0}
+	c := Cell{Verdict: p.Verdict, NeedsParts: p.Stack != nil && len(p.Stack.Supplied) > 0}
 	worst, place, against := Pass, len(Consequence), 0
 	for i := range p.Checks {
 		x := &p.Checks[i]
@@ -167,7 +167,7 @@ func (p *Pairing) Cell() Cell {
 			worst, place, c.Rule = status, at, x.Rule
 		}
 	}
-	c.Alone = against == 1
+	c.SoleBlocker = against == 1
 	return c
 }
 

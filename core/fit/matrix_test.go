@@ -152,16 +152,16 @@ func TestCell(t *testing.T) {
 	}
 	// Of two that fail, the one that costs more to be wrong about.
 	bad := Judge(d, b, 270, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
-	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" || c.Alone {
+	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" || c.SoleBlocker {
 		t.Errorf("%+v", c)
 	}
 	heavy := Judge(d, b, 0, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
-	if c := heavy.Cell(); c.Rule != "load" || !c.Alone {
+	if c := heavy.Cell(); c.Rule != "load" || !c.SoleBlocker {
 		t.Errorf("%+v", c)
 	}
 	b.Kit = b.Kit[1:]
 	sends := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	if c := sends.Cell(); !c.Sends || c.Rule != "stack" {
+	if c := sends.Cell(); !c.NeedsParts || c.Rule != "stack" {
 		t.Errorf("%+v", c)
 	}
 }
@@ -205,7 +205,7 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		ds, bs := many(displays, brackets)
 		change(ds, bs)
 		policy := catalog.DefaultPolicy()
-		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: stack.NewMemory(policy)}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: stack.NewCache(policy)}
 		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
 			t.Fatal(err)
 		}
@@ -240,7 +240,7 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	ds, bs := many(displays, brackets)
 	policy := catalog.DefaultPolicy()
-	memory := stack.NewMemory(policy)
+	memory := stack.NewCache(policy)
 	run := func() {
 		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: memory}
 		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
@@ -254,7 +254,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	for b.Loop() {
 		switch how {
 		case "cold":
-			memory = stack.NewMemory(policy)
+			memory = stack.NewCache(policy)
 		case "afresh":
 			memory = nil
 		}

@@ -45,7 +45,7 @@ func (p *Pairing) Sources(rule Rule) []Source {
 
 func (p *Pairing) holeSources() []Source {
 	var out []Source
-	if p.Face == nil {
+	if p.Layout == nil {
 		return out
 	}
 	for _, f := range []struct {
@@ -59,7 +59,7 @@ func (p *Pairing) holeSources() []Source {
 	} {
 		some := false
 		var least catalog.Origin
-		for _, g := range p.Face.Groups {
+		for _, g := range p.Layout.Groups {
 			for i := range g.Holes {
 				x := f.field(&g.Holes[i])
 				if !x.Known || x.Length == 0 {

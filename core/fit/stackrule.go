@@ -21,8 +21,8 @@ func stackCheck(p *Pairing) Check {
 		return c
 	}
 	var missing stack.Missing
-	if p.Face != nil {
-		missing = p.Face.Missing
+	if p.Layout != nil {
+		missing = p.Layout.Missing
 	}
 	switch {
 	case p.Pattern == nil:
@@ -31,13 +31,13 @@ func stackCheck(p *Pairing) Check {
 	case missing.Thread:
 		c.Status = Unknown
 		c.Text = quantity.Say("Bolts cannot be chosen without the thread.")
-	case len(p.Face.Contradictions) > 0:
+	case len(p.Layout.Contradictions) > 0:
 		c.Status = Unknown
 		if !p.brief {
-			c.Text = quantity.Say("%v No stack is proposed until one of them is settled.", p.Face.Contradictions[0].Text)
+			c.Text = quantity.Say("%v No stack is proposed until one of them is settled.", p.Layout.Contradictions[0].Text)
 			c.Remedy = quantity.Say("Measure again what is on record, or ask for the trials again.")
 		}
-	case missing.ThreadDepth == nil && len(p.Face.Groups) == 0:
+	case missing.ThreadDepth == nil && len(p.Layout.Groups) == 0:
 		c.Status = Fail
 		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
 	case missing.ThreadDepth != nil:
@@ -46,7 +46,7 @@ func stackCheck(p *Pairing) Check {
 		c.Remedy = quantity.Say("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
 	case p.GaveUp:
 		c.Status = Unknown
-		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Face.Groups))
+		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
 		c.Remedy = quantity.Say("Give holes that are alike the same figures, or stack fewer spacers.")
 	case vague(p) != nil:
 		c.Status = Unknown

@@ -8,20 +8,20 @@ import (
 	"nexufix/core/stack"
 )
 
-// Worth is a figure of a display that is not measured on the bench, and how
+// MeasurementPriority is a figure of a display that is not measured on the bench, and how
 // many of its pairings would be judged better if it were and stayed what it
 // is, or cannot be judged without it.
-type Worth struct {
+type MeasurementPriority struct {
 	Figure   string // by its path in the exchange format, without an index of holes
 	Holes    []string
 	Known    bool
 	Pairings int
 }
 
-// WorthMeasuring lists the figures of a display whose measuring would settle
+// MeasurementPriorities lists the figures of a display whose measuring would settle
 // most pairings with the given brackets, the most first. Work that is at its end
 // leaves brackets and figures out.
-func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, work *stack.Work) []Worth {
+func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, work *stack.Work) []MeasurementPriority {
 	var before []Pairing
 	for _, b := range brackets {
 		p := Judge(d, b, 0, Extra{Work: work}, policy)
@@ -30,8 +30,8 @@ func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy cata
 		}
 		before = append(before, p)
 	}
-	var out []Worth
-	count := func(w Worth, settles func(*Pairing) bool) {
+	var out []MeasurementPriority
+	count := func(w MeasurementPriority, settles func(*Pairing) bool) {
 		for i := range before {
 			if settles(&before[i]) {
 				w.Pairings++
@@ -48,7 +48,7 @@ func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy cata
 		known bool
 	}{{"mass_kg", LoadRule, d.Mass.Known}, {"diagonal_mm", SizeRule, d.Diagonal.Known}} {
 		if !f.known {
-			count(Worth{Figure: f.name}, func(p *Pairing) bool { return p.Check(f.rule).Status == Unknown && p.Bracket.AllowsTurn(0) })
+			count(MeasurementPriority{Figure: f.name}, func(p *Pairing) bool { return p.Check(f.rule).Status == Unknown && p.Bracket.AllowsTurn(0) })
 		}
 	}
 	for _, f := range holeFigures {
@@ -72,7 +72,7 @@ func WorthMeasuring(d *catalog.Display, brackets []*catalog.Bracket, policy cata
 			})
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Worth) int { return cmp.Compare(b.Pairings, a.Pairings) })
+	slices.SortStableFunc(out, func(a, b MeasurementPriority) int { return cmp.Compare(b.Pairings, a.Pairings) })
 	return out
 }
 
@@ -112,8 +112,8 @@ func holesByRow(d *catalog.Display) []row {
 
 // without is the display as if a figure of the row had been measured on the
 // bench; nil when it has been.
-func (r row) without(d *catalog.Display, f holeFigure) (Worth, *catalog.Display) {
-	w := Worth{Figure: f.name, Known: true}
+func (r row) without(d *catalog.Display, f holeFigure) (MeasurementPriority, *catalog.Display) {
+	w := MeasurementPriority{Figure: f.name, Known: true}
 	out := *d
 	out.Patterns = slices.Clone(d.Patterns)
 	p := &out.Patterns[r.pattern]
@@ -139,12 +139,12 @@ func (r row) without(d *catalog.Display, f holeFigure) (Worth, *catalog.Display)
 
 // stackHinges says whether an unknown stack waits for a figure of some holes.
 func stackHinges(p *Pairing, figure string, holes []string) bool {
-	if p.Face == nil {
+	if p.Layout == nil {
 		return false
 	}
-	waits := p.Face.Missing.ThreadDepth
+	waits := p.Layout.Missing.ThreadDepth
 	if figure == "recess_diameter_mm" && waits == nil {
-		waits = p.Face.Missing.Cup
+		waits = p.Layout.Missing.Cup
 	} else if figure != "thread_depth_mm" {
 		return false
 	}

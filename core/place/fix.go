@@ -259,7 +259,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	if len(f.Studs) == 0 {
 		return fail(quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)), quantity.Say("Find the studs two independent ways, and mark them.")), move
 	}
-	if good := f.Studs[0].Good(s.Job.Wall.Type, plate.Diameter, plate.Find); good < 0 {
+	if good := f.Studs[0].UsableHalfWidth(s.Job.Wall.Type, plate.Diameter, plate.Find); good < 0 {
 		return fail(quantity.Say("A stud of %v is too narrow for a fastener of %v.", f.Studs[0].Width, plate.Diameter), quantity.Say("Use a backing board, or another fastener.")), move
 	}
 	none := quantity.Say("No place of the plate puts its holes on %v.", s.needs(plate))

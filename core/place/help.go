@@ -110,10 +110,10 @@ func (p *Placement) otherFastener(bad tally) *catalog.Item {
 // underTheLoad is where the display would have its plate's fasteners under its
 // centre of gravity.
 func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
-	if !p.Strength.Known || p.Strength.Aside == 0 || p.Job.Run != nil && p.Job.Run.Count > 1 {
+	if !p.Strength.Known || p.Strength.Eccentricity == 0 || p.Job.Run != nil && p.Job.Run.Count > 1 {
 		return 0, false
 	}
-	over := p.DisplayX - p.Strength.Aside // where the load would be over the fasteners as they are
+	over := p.DisplayX - p.Strength.Eccentricity // where the load would be over the fasteners as they are
 	for _, at := range []quantity.Optional[quantity.Length]{nearestStraight(p), quantity.Some(over.Round(tapeStep))} {
 		if !at.Known || at.Value == p.DisplayX {
 			continue

@@ -14,26 +14,26 @@ type Strength struct {
 	Known   bool
 	Missing []string // what is not known, in words
 
-	Load, Own   quantity.Mass   // display with accessories; the bracket
-	Reach       quantity.Length // wall to arm plane, at its longest
-	Out, OwnOut quantity.Length // centres of gravity, from the wall, straight out
-	Aside       quantity.Length // of the load, from the middle of the fasteners; left is negative
-	InWood      bool            // else the anchors' ratings count
-	Gravity     float64         // of the wood
-	Penetration quantity.Length // in the wood, the tip not counted
-	Thread      quantity.Length // of it
-	Covering    quantity.Length // with the cavity: holds nothing
-	HoldsPull   float64         // of one fastener, for good
-	HoldsAcross float64         // straight down
-	Ultimate    float64         // at which a lag comes out (USDA Wood Handbook)
-	Moment      float64         // N·m, about the plate's lower edge, straight out
-	Worst       int             // of the points
+	Load, Own     quantity.Mass   // display with accessories; the bracket
+	Reach         quantity.Length // wall to arm plane, at its longest
+	Out, OwnOut   quantity.Length // centres of gravity, from the wall, straight out
+	Eccentricity  quantity.Length // of the load, from the middle of the fasteners; left is negative
+	InWood        bool            // else the anchors' ratings count
+	Gravity       float64         // of the wood
+	Penetration   quantity.Length // in the wood, the tip not counted
+	Thread        quantity.Length // of it
+	Covering      quantity.Length // with the cavity: holds nothing
+	CapacityPull  float64         // of one fastener, for good
+	CapacityShear float64         // straight down
+	Ultimate      float64         // at which a lag comes out (USDA Wood Handbook)
+	Moment        float64         // N·m, about the plate's lower edge, straight out
+	Worst         int             // of the points
 
 	Assessment *anchorage.Assessment // nil when it is not known
 }
 
-// Use is the largest utilisation of all poses.
-func (s *Strength) Use() float64 { return s.Assessment.Strength.Share }
+// Utilisation is the largest utilisation of all poses.
+func (s *Strength) Utilisation() float64 { return s.Assessment.Strength.Share }
 
 // specificGravity is G of the wall's wood: assumed, else its species', else
 // that of spruce-pine-fir. Of a species that is known nothing denser is assumed.
@@ -71,7 +71,7 @@ func (s *setting) milder(out *Strength) (said []string) {
 	}
 	add(a.Load.Known && a.Load.Value < out.Load, "load")
 	add(a.Reach.Known && a.Reach.Value < out.Reach, "reach")
-	add(a.Aside.Known && a.Aside.Value.Abs() < out.Aside.Abs(), "load aside")
+	add(a.Aside.Known && a.Aside.Value.Abs() < out.Eccentricity.Abs(), "load aside")
 	add(out.InWood && a.Penetration.Known && a.Penetration.Value > out.Penetration, "depth in the wood")
 	add(out.InWood && a.Gravity.Known && float64(a.Gravity.Value)/float64(quantity.One) > out.Gravity, "wood")
 	return said
@@ -161,12 +161,12 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 	a := one.Assess()
 	out.Assessment = &a
 	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
-	out.HoldsPull, out.HoldsAcross = a.Capacity.Design(&anchorage.Permanent)
+	out.CapacityPull, out.CapacityShear = a.Capacity.Design(&anchorage.Permanent)
 	if out.InWood {
 		out.Ultimate = a.Capacity.Pull * a.Capacity.PullUltimate
 	}
 	out.Moment, out.Worst = a.Moment, a.Strength.Point
-	out.Aside = quantity.FromMM(one.Hanging.CGX - anchorage.NewBolted(one.Points, one.LowerEdge).Middle())
+	out.Eccentricity = quantity.FromMM(one.Hanging.CGX - anchorage.NewBolted(one.Points, one.LowerEdge).Middle())
 	return out
 }
 

@@ -145,7 +145,7 @@ func TestMoveOthers(t *testing.T) {
 		t.Error("a niche that is not there is moved")
 	}
 	things := map[string]int{}
-	for _, thing := range Movable(Place(p, job)) {
+	for _, thing := range Movables(Place(p, job)) {
 		things[thing.What]++
 		if thing.Tag() == "" || thing.Name.Empty() {
 			t.Errorf("%+v", thing)

@@ -35,8 +35,8 @@ type Point struct {
 	// What it is asked for by the weights once, straight out, in newtons; Use is
 	// the largest share of its strength in any pose. Zero where the strength is
 	// not known.
-	Pull, Across float64
-	Use          float64
+	Pull, Shear float64
+	Utilisation float64
 }
 
 // Placement is one display on its wall.
@@ -141,7 +141,7 @@ func (s setting) place() Placement {
 	p.Strength = s.hold(&p.Height, &p.Fixing)
 	for i := range p.Points {
 		if a := p.Strength.Assessment; p.Strength.Known {
-			p.Points[i].Pull, p.Points[i].Across, p.Points[i].Use = a.Straight[i].Pull, a.Straight[i].Shear(), a.Shares[i]
+			p.Points[i].Pull, p.Points[i].Shear, p.Points[i].Utilisation = a.Straight[i].Pull, a.Straight[i].Shear(), a.Shares[i]
 		}
 	}
 	p.Checks = p.judge()

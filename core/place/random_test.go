@@ -121,7 +121,7 @@ func sane(t *testing.T, n int, p *Placement) {
 			continue
 		}
 		s := p.Studs[pt.Stud]
-		if off := (pt.X - s.X).Abs(); off > s.Good(p.Job.Wall.Type, plate.Diameter, p.Pairing.Policy.StudFind) {
+		if off := (pt.X - s.X).Abs(); off > s.UsableHalfWidth(p.Job.Wall.Type, plate.Diameter, p.Pairing.Policy.StudFind) {
 			t.Errorf("case %d: %s is %s off its stud's middle", n, name, off)
 		}
 		perStud[fmt.Sprint(pt.Plate, pt.Stud, h.Row)]++

@@ -23,8 +23,8 @@ func (t *Thing) Tag() string {
 	return fmt.Sprintf("%s.%d", t.What, t.Index)
 }
 
-// Movable lists what can be moved on the wall of a job's displays.
-func Movable(all []Placement) []Thing {
+// Movables lists what can be moved on the wall of a job's displays.
+func Movables(all []Placement) []Thing {
 	var out []Thing
 	add := func(what string, index int, x, y quantity.Length, format string, args ...any) {
 		out = append(out, Thing{what, index, x, y, quantity.Say(format, args...)})

@@ -170,7 +170,7 @@ func TestStudAndAnchors(t *testing.T) {
 	for _, pt := range p.Points {
 		if pt.Beside {
 			anchors++
-			if pt.Drill.Fastener != "toggle" || pt.Stud != -1 || pt.Use <= 0 {
+			if pt.Drill.Fastener != "toggle" || pt.Stud != -1 || pt.Utilisation <= 0 {
 				t.Errorf("%+v", pt)
 			}
 		}
@@ -210,24 +210,24 @@ func TestStrengthByHand(t *testing.T) {
 		b.Mass, b.WallPlate.Height = quantity.Some(quantity.Mass(0)), some(230)
 	}))
 	s := p.Strength
-	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Aside != quantity.FromMM(17.2) {
+	if !s.Known || s.Out != quantity.FromMM(82.5) || math.Abs(s.Moment-16.18) > 0.01 || s.Eccentricity != quantity.FromMM(17.2) {
 		t.Fatalf("%+v", s)
 	}
 	for _, pt := range p.Points {
 		want := map[byte]float64{'T': 38.18, 'B': 3.64}[pt.Hole[0]]
-		if math.Abs(pt.Pull-want) > 0.02 || math.Abs(pt.Across-map[byte]float64{'1': 45.65, '3': 52.47}[pt.Hole[1]]) > 0.02 {
-			t.Errorf("%s: %g pulled, %g across", pt.Hole, pt.Pull, pt.Across)
+		if math.Abs(pt.Pull-want) > 0.02 || math.Abs(pt.Shear-map[byte]float64{'1': 45.65, '3': 52.47}[pt.Hole[1]]) > 0.02 {
+			t.Errorf("%s: %g pulled, %g across", pt.Hole, pt.Pull, pt.Shear)
 		}
 	}
 	// 70 − 3 − 1.6 − 12 is 53.4, less the tip of 8/2 + 1/32 in: 48.61 in the wood.
 	// Threaded is 70/2 + 12.7 = 47.7, less the tip 42.91 (NDS appendix L, memory), in
 	// G 0.42: 0.9 · 1800 · 0.42^1.5 · (8/25.4)^0.75 · 42.91/25.4 lb = 313.4 lb, 1394 N.
-	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.HoldsPull-1394) > 2 || math.Abs(s.Ultimate-s.HoldsPull/0.9*4.5) > 1e-6 {
-		t.Errorf("%g, ultimate %g", s.HoldsPull, s.Ultimate)
+	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.CapacityPull-1394) > 2 || math.Abs(s.Ultimate-s.CapacityPull/0.9*4.5) > 1e-6 {
+		t.Errorf("%g, ultimate %g", s.CapacityPull, s.Ultimate)
 	}
 	// Swivelled by 60° about a pivot 40 behind the arm, straight out the load is
 	// still under the plate; the worst pose is another one, and weighs more.
-	straight := p.Strength.Use()
+	straight := p.Strength.Utilisation()
 	p = one(t, on(func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 		d.Mass = quantity.Some(20 * quantity.Kilogram)
 		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}

@@ -10,22 +10,22 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Memory remembers answers by what they follow from: the holes' figures and
+// Cache remembers answers by what they follow from: the holes' figures and
 // places and the thread (the face), and the kit and the plate (the bag), under
 // one policy. It is safe for concurrent use. Answers are shared and must not be
 // changed. The nil Memory remembers nothing and gives the same answers.
-type Memory struct {
+type Cache struct {
 	policy  catalog.Policy
 	mu      sync.RWMutex
-	faces   map[string]*Known
+	faces   map[string]*Entry
 	bags    map[string]int32
 	shelves map[shelfKey]*shelf
 	solved  atomic.Int64
 }
 
-// Known are the answers that are remembered for a face, by the number of the
+// Entry are the answers that are remembered for a face, by the number of the
 // bag. Only bags numbered before it are remembered.
-type Known struct{ answers []atomic.Pointer[Answer] }
+type Entry struct{ answers []atomic.Pointer[Answer] }
 
 type shelfKey struct {
 	bag    int32
@@ -37,14 +37,14 @@ type shelfKey struct {
 // ten thousand displays on two hundred brackets have half as many that differ.
 const mostRemembered = 40_000
 
-// NewMemory is an empty memory for a policy.
-func NewMemory(policy catalog.Policy) *Memory {
-	return &Memory{policy: policy, faces: map[string]*Known{}, bags: map[string]int32{}, shelves: map[shelfKey]*shelf{}}
+// NewCache is an empty memory for a policy.
+func NewCache(policy catalog.Policy) *Cache {
+	return &Cache{policy: policy, faces: map[string]*Entry{}, bags: map[string]int32{}, shelves: map[shelfKey]*shelf{}}
 }
 
-// Known is what is remembered of a face, and of all that equal it; nil of the
+// Entry is what is remembered of a face, and of all that equal it; nil of the
 // nil Memory.
-func (m *Memory) Known(f *Face) *Known {
+func (m *Cache) Entry(f *BoltLayout) *Entry {
 	if m == nil {
 		return nil
 	}
@@ -53,18 +53,18 @@ func (m *Memory) Known(f *Face) *Known {
 	defer m.mu.Unlock()
 	k := m.faces[string(key)]
 	if k == nil {
-		k = &Known{answers: make([]atomic.Pointer[Answer], len(m.bags))}
+		k = &Entry{answers: make([]atomic.Pointer[Answer], len(m.bags))}
 		m.faces[string(key)] = k
 	}
 	return k
 }
 
-// Bags are the numbers of what a bracket's bag holds of each thread.
-type Bags [fastener.M8 + 1]int32
+// KitNumbers are the numbers of what a bracket's bag holds of each thread.
+type KitNumbers [fastener.M8 + 1]int32
 
-// Bags are the numbers of a bracket's bag and plate by thread: equal ones
+// KitNumbers are the numbers of a bracket's bag and plate by thread: equal ones
 // have the same.
-func (m *Memory) Bags(b *catalog.Bracket) (bags Bags) {
+func (m *Cache) KitNumbers(b *catalog.Bracket) (bags KitNumbers) {
 	if m == nil {
 		return bags
 	}
@@ -79,7 +79,7 @@ func (m *Memory) Bags(b *catalog.Bracket) (bags Bags) {
 	return bags
 }
 
-func (m *Memory) number(key []byte) int32 {
+func (m *Cache) number(key []byte) int32 {
 	m.mu.Lock()
 	defer m.mu.Unlock()
 	n, ok := m.bags[string(key)]
@@ -92,7 +92,7 @@ func (m *Memory) number(key []byte) int32 {
 
 // Solve solves the problem of a face on a bracket, of which known and bags
 // are what the memory has.
-func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, policy *catalog.Policy, w *Work) Answer {
+func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, bags KitNumbers, policy *catalog.Policy, w *Work) Answer {
 	bag := bags[f.Thread]
 	if m == nil || int(bag) >= len(known.answers) {
 		p := f.On(b, *policy)
@@ -116,7 +116,7 @@ func (m *Memory) Solve(f *Face, known *Known, b *catalog.Bracket, bags Bags, pol
 
 // shelf is the bag's, laid out once a thread, unless the display brings parts
 // of its own.
-func (m *Memory) shelf(p *Problem, bag int32, supply bool) *shelf {
+func (m *Cache) shelf(p *Problem, bag int32, supply bool) *shelf {
 	if len(p.OwnParts) > 0 {
 		return p.shelf(supply)
 	}
@@ -134,10 +134,10 @@ func (m *Memory) shelf(p *Problem, bag int32, supply bool) *shelf {
 }
 
 // Distinct is how many different problems were solved.
-func (m *Memory) Distinct() int { return int(m.solved.Load()) }
+func (m *Cache) Distinct() int { return int(m.solved.Load()) }
 
 // key holds everything an answer takes from a face.
-func (f *Face) key() []byte {
+func (f *BoltLayout) key() []byte {
 	var b []byte
 	b = append(b, byte(f.Thread))
 	for i := range f.Groups {

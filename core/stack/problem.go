@@ -87,10 +87,10 @@ type Missing struct {
 	Cup         []string // holes with a recess whose diameter is not known
 }
 
-// Face is one hole pattern of a display as a kind of bracket meets it, hung
+// BoltLayout is one hole pattern of a display as a kind of bracket meets it, hung
 // with a turn: the groups of holes that are bolted to. Brackets that bolt to
 // the same rows share it.
-type Face struct {
+type BoltLayout struct {
 	Thread   fastener.Thread
 	Groups   []Group
 	Corners  Corners
@@ -102,9 +102,9 @@ type Face struct {
 	Contradictions []catalog.Contradiction
 }
 
-// NewFace is what a pattern of a display offers to a bracket.
-func NewFace(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *Face {
-	f := &Face{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}, Contradictions: p.Contradictions}
+// NewBoltLayout is what a pattern of a display offers to a bracket.
+func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *BoltLayout {
+	f := &BoltLayout{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}, Contradictions: p.Contradictions}
 	w, height := turn.Size(p.Width, p.Height)
 	found := [4]bool{}
 	for _, h := range p.Used(b, turn) {
@@ -127,12 +127,12 @@ func NewFace(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn ca
 
 // Solvable says whether a stack can be looked for: there are holes, and
 // neither the thread nor a thread depth is missing.
-func (f *Face) Solvable() bool {
+func (f *BoltLayout) Solvable() bool {
 	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0 && len(f.Contradictions) == 0
 }
 
 // On is the problem of the face on a bracket.
-func (f *Face) On(b *catalog.Bracket, policy catalog.Policy) Problem {
+func (f *BoltLayout) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 	return Problem{
 		Thread:         f.Thread,
 		Groups:         f.Groups,
@@ -148,7 +148,7 @@ func (f *Face) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 
 // add puts a hole into the group with its figures, or into a new one, and says
 // which.
-func (f *Face) add(h catalog.Hole) int {
+func (f *BoltLayout) add(h catalog.Hole) int {
 	n := groupOf(h)
 	for i := range f.Groups {
 		g := &f.Groups[i]

@@ -91,7 +91,7 @@ func (w *Work) solve(p *Problem) Answer {
 
 // key holds everything that an answer follows from.
 func (p *Problem) key() []byte {
-	f := Face{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts}
+	f := BoltLayout{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts}
 	room := p.HeadRoom.Value
 	if !p.HeadRoom.Known {
 		room = -1

@@ -228,7 +228,7 @@ func (g *generator) prepare() {
 // are the other way round than in front.
 func (g *generator) where(h *stack.HoleStack) string {
 	var all []string
-	for _, hole := range g.p.Face.Groups[h.Group].Holes {
+	for _, hole := range g.p.Layout.Groups[h.Group].Holes {
 		all = append(all, hole.ID+" (from behind: "+fromBehind(hole)+")")
 	}
 	return strings.Join(all, ", ")
@@ -263,7 +263,7 @@ func fromBehind(h catalog.Hole) string {
 // turned in as far as it will go with everything under it.
 func headGap(g *generator, h *stack.HoleStack) quantity.Length {
 	if h.Bearing == stack.Insert {
-		return h.UnderHead() - g.p.Face.Groups[h.Group].Recess
+		return h.UnderHead() - g.p.Layout.Groups[h.Group].Recess
 	}
 	return h.UnderHead()
 }
@@ -296,7 +296,7 @@ func (g *generator) boltOn() {
 	if g.p.Bracket.Interface.Type == catalog.Plate {
 		what = "plate"
 	}
-	screwdriver := driver(g.p.Face.Thread.String())
+	screwdriver := driver(g.p.Layout.Thread.String())
 	s := Step{
 		ID: "bolt", Title: "Bolt the " + what + " on", Minutes: 15 * g.displays, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
 		Caution: say("By hand only. A bolt that goes tight before its head is down has met the bottom: stop and call."),

@@ -63,7 +63,7 @@ func TestPairAgainstBruteForce(t *testing.T) {
 		}
 		for _, plate := range f.Plates {
 			for _, pt := range plate.Points {
-				if (pt.X-plate.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-studs[pt.Stud].X).Abs() > studs[pt.Stud].Good("wood_stud", p.Diameter, p.Find) {
+				if (pt.X-plate.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-studs[pt.Stud].X).Abs() > studs[pt.Stud].UsableHalfWidth("wood_stud", p.Diameter, p.Find) {
 					t.Fatalf("case %d: %+v", n, pt)
 				}
 			}

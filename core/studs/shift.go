@@ -76,7 +76,7 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 	enough := p.enough(kind, studs, lo, hi)
 	out := []quantity.Length{min(max(p.Wanted, lo), hi), lo, hi}
 	for _, s := range studs {
-		good := s.Good(kind, p.Diameter, p.Find)
+		good := s.UsableHalfWidth(kind, p.Diameter, p.Find)
 		if good < 0 {
 			continue
 		}
@@ -147,7 +147,7 @@ func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
 func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
 	var each []fastener.Interval
 	for _, s := range studs {
-		good := s.Good(kind, p.Diameter, p.Find)
+		good := s.UsableHalfWidth(kind, p.Diameter, p.Find)
 		var ways [2][]fastener.Interval
 		for i := range p.Holes {
 			h := &p.Holes[i]
@@ -425,7 +425,7 @@ func (t *try) inOrder(points []Point) ([]Point, bool) {
 // reaching are the holes of a row that reach a stud where a fastener is good,
 // the one that comes nearest to its centre first.
 func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, datum quantity.Length) []Point {
-	good := s.Good(kind, p.Diameter, p.Find)
+	good := s.UsableHalfWidth(kind, p.Diameter, p.Find)
 	var can []Point
 	for i := range p.Holes {
 		h := &p.Holes[i]

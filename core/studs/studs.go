@@ -77,11 +77,11 @@ func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
 	return o.X + BoxWidth/2 + width/2
 }
 
-// Good is how far from a stud's centre a fastener of a diameter is good:
+// UsableHalfWidth is how far from a stud's centre a fastener of a diameter is good:
 // half the width less the edge distance and what is not known of the centre's
 // place. A metal stud takes toggles, which need no more than their own half.
 // Negative: nowhere.
-func (s Stud) Good(kind catalog.WallType, diameter, find quantity.Length) quantity.Length {
+func (s Stud) UsableHalfWidth(kind catalog.WallType, diameter, find quantity.Length) quantity.Length {
 	if kind == catalog.MetalStud {
 		return s.Width/2 - diameter/2 - find
 	}

@@ -23,10 +23,10 @@ func TestStuds(t *testing.T) {
 		t.Errorf("%d studs a nanometre apart", len(got))
 	}
 	// 19 − 1.5 × 8 − 3.
-	if got := (Stud{Width: mm(38)}).Good("wood_stud", mm(8), mm(3)); got != mm(4) {
+	if got := (Stud{Width: mm(38)}).UsableHalfWidth("wood_stud", mm(8), mm(3)); got != mm(4) {
 		t.Error(got)
 	}
-	if got := (Stud{Width: mm(38)}).Good("metal_stud", mm(8), mm(3)); got != mm(12) {
+	if got := (Stud{Width: mm(38)}).UsableHalfWidth("metal_stud", mm(8), mm(3)); got != mm(12) {
 		t.Error(got)
 	}
 }
@@ -82,7 +82,7 @@ func TestFixAgainstBruteForce(t *testing.T) {
 		seen := map[string]bool{}
 		for _, pt := range f.Points {
 			s := studs[pt.Stud]
-			if (pt.X-f.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-s.X).Abs() > s.Good("wood_stud", p.Diameter, p.Find) || seen[pt.Hole.ID] {
+			if (pt.X-f.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-s.X).Abs() > s.UsableHalfWidth("wood_stud", p.Diameter, p.Find) || seen[pt.Hole.ID] {
 				t.Fatalf("case %d: %+v on %+v", n, pt, s)
 			}
 			seen[pt.Hole.ID] = true

@@ -236,7 +236,7 @@ func FuzzOpen(f *testing.F) {
 		for i := range tables {
 			sheets = append(sheets, Sheet{&tables[i], Recognise(&tables[i], nil)})
 		}
-		if got := Take(sheets, &exchange.Contents{}); got.Contents != nil {
+		if got := Preview(sheets, &exchange.Contents{}); got.Contents != nil {
 			if _, err := exchange.Write(got.Contents); err != nil {
 				t.Fatal(err)
 			}

@@ -6,11 +6,11 @@ import (
 	"nexufix/exchange"
 )
 
-// TakeDocument is [Take] of a document of the format, a row for everything in
+// PreviewDocument is [Preview] of a document of the format, a row for everything in
 // it.
-func TakeDocument(doc, have *exchange.Contents) Taken {
+func PreviewDocument(doc, have *exchange.Contents) Previewed {
 	s := newShelf(have)
-	out := Taken{Contents: &exchange.Contents{}}
+	out := Previewed{Contents: &exchange.Contents{}}
 	row := func(name, id string, before []byte, after any) bool {
 		raw, _ := json.Marshal(after) // the format's own types
 		r := Row{N: len(out.Rows), ID: id, Name: name, Outcome: New}

@@ -118,7 +118,7 @@ func TestNamesOfEveryScript(t *testing.T) {
 	if ids[0] == "veira-43" || !strings.HasPrefix(ids[0], "ve") {
 		t.Errorf("Вейра 43 became %s", ids[0])
 	}
-	// Taken again, every one is found by its name.
+	// Previewed again, every one is found by its name.
 	_, again := take(t, "names.csv", []byte(rows), taken.Contents)
 	for i := range again.Rows {
 		if r := &again.Rows[i]; r.Outcome != Same || r.ID != ids[i] {

@@ -17,7 +17,7 @@ import (
 )
 
 // take reads a file against a catalogue, its columns recognised.
-func take(t *testing.T, name string, raw []byte, have *exchange.Contents) ([]Sheet, Taken) {
+func take(t *testing.T, name string, raw []byte, have *exchange.Contents) ([]Sheet, Previewed) {
 	t.Helper()
 	tables, err := Open(name, raw)
 	if err != nil {
@@ -29,7 +29,7 @@ func take(t *testing.T, name string, raw []byte, have *exchange.Contents) ([]She
 			sheets = append(sheets, Sheet{&tables[i], l})
 		}
 	}
-	return sheets, Take(sheets, have)
+	return sheets, Preview(sheets, have)
 }
 
 func written(t *testing.T, c *exchange.Contents) []byte {
@@ -41,7 +41,7 @@ func written(t *testing.T, c *exchange.Contents) []byte {
 	return raw
 }
 
-func complaints(taken Taken) string {
+func complaints(taken Previewed) string {
 	var b strings.Builder
 	for _, r := range taken.Rows {
 		for _, p := range r.Problems {

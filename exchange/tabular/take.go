@@ -38,15 +38,15 @@ type Problem struct {
 	Text   string
 }
 
-// Taken is what becomes of a file. Contents is what to put into the catalogue,
+// Previewed is what becomes of a file. Contents is what to put into the catalogue,
 // all of it new or changed; it is nil while a row is wrong.
-type Taken struct {
+type Previewed struct {
 	Rows     []Row
 	Contents *exchange.Contents
 }
 
 // Count counts the rows of an outcome.
-func (t *Taken) Count(o Outcome) (n int) {
+func (t *Previewed) Count(o Outcome) (n int) {
 	for i := range t.Rows {
 		if t.Rows[i].Outcome == o {
 			n++
@@ -55,9 +55,9 @@ func (t *Taken) Count(o Outcome) (n int) {
 	return n
 }
 
-// Take reads sheets against a catalogue. What a row says goes over what is
+// Preview reads sheets against a catalogue. What a row says goes over what is
 // there: a blank cell changes nothing, and nothing is written.
-func Take(sheets []Sheet, have *exchange.Contents) Taken {
+func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
 	k := taker{have: newShelf(have), taken: map[string]string{}}
 	for i := range sheets {
 		if sheets[i].Layout.Kind != Kits {
@@ -98,7 +98,7 @@ func Take(sheets []Sheet, have *exchange.Contents) Taken {
 
 type taker struct {
 	have  shelf
-	out   Taken
+	out   Previewed
 	taken map[string]string // name, squeezed, by kind and id
 	boxes map[string]*Row   // the rows that carry the documents of brackets with kits
 	begun map[string]bool   // brackets whose kit is the file's

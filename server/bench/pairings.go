@@ -43,7 +43,7 @@ func (s *Feature) savePairing(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	id, err := s.Store.Save(c.Request().Context(), api.Author(c, "").Who, row, toCatalogue)
+	id, err := s.Store.SavePairing(c.Request().Context(), api.Author(c, "").Who, row, toCatalogue)
 	if err != nil {
 		return err
 	}

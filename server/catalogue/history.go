@@ -96,9 +96,9 @@ func (s *Feature) restoreEdition(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k := app.Kept{Revision: i.Revision}
+	k := app.SavedItem{Revision: i.Revision}
 	if i.Kind == "display" || i.Kind == "bracket" {
-		if k, err = app.KeptOf(i); err != nil {
+		if k, err = app.SavedItemOf(i); err != nil {
 			return err
 		}
 	}

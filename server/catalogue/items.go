@@ -12,9 +12,9 @@ import (
 	"nexufix/store"
 )
 
-// Keeping is a display or a bracket to keep. The revision is the one it was
+// ItemToSave is a display or a bracket to keep. The revision is the one it was
 // made from, 0 for a new one.
-type Keeping struct {
+type ItemToSave struct {
 	Kind     string            `json:"-" path:"kind"`
 	ID       string            `json:"-" path:"id"`
 	Revision int               `json:"revision" required:"true" minimum:"0"`
@@ -44,7 +44,7 @@ func (s *Feature) item(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := app.KeptOf(i)
+	k, err := app.SavedItemOf(i)
 	if err != nil {
 		return api.New(http.StatusUnprocessableEntity, "What is kept of it cannot be read.", "Look under Set aside in the catalogue: it has the text and the reason.")
 	}
@@ -58,7 +58,7 @@ func (s *Feature) keepItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[Keeping](c)
+	in, err := api.Read[ItemToSave](c)
 	if err != nil {
 		return err
 	}
@@ -66,12 +66,12 @@ func (s *Feature) keepItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	revision, err := s.Store.Keep(c.Request().Context(), api.Author(c, in.Why), i, in.Revision)
+	revision, err := s.Store.Save(c.Request().Context(), api.Author(c, in.Why), i, in.Revision)
 	if err != nil {
 		return err
 	}
 	i.Revision = revision
-	k, err := app.KeptOf(i)
+	k, err := app.SavedItemOf(i)
 	if err != nil {
 		return err
 	}
@@ -79,7 +79,7 @@ func (s *Feature) keepItem(c *echo.Context) error {
 }
 
 // item checks what is to be kept as a document is checked.
-func (in *Keeping) item(kind, id string) (store.Item, error) {
+func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	doc := exchange.Document{Format: exchange.Format}
 	given := 0
 	for _, is := range []bool{in.Display != nil, in.Bracket != nil, in.Job != nil} {
@@ -130,7 +130,7 @@ func (s *Feature) removeItem(c *echo.Context) error {
 	if err != nil {
 		return exchange.Problems{{Path: "revision", Found: c.QueryParam("revision"), Allowed: "the number of the revision that is to go"}}
 	}
-	if err := s.Store.Take(c.Request().Context(), api.Author(c, "Taken out."), kind, id, revision); err != nil {
+	if err := s.Store.Delete(c.Request().Context(), api.Author(c, "Taken out."), kind, id, revision); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)

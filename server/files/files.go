@@ -48,7 +48,7 @@ func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
 	if err != nil {
 		return err
 	}
-	f.Look(have)
+	f.Preview(have)
 	s.tray.put(f)
 	return c.JSON(http.StatusOK, f.View())
 }
@@ -89,7 +89,7 @@ func (s *Feature) takeFile(c *echo.Context) error {
 			s.Log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
 		}
 	}
-	n, err := f.Take(c.Request().Context(), s.Store, api.Author(c, "").Who,
+	n, err := f.Commit(c.Request().Context(), s.Store, api.Author(c, "").Who,
 		func(all int) { rows = all; lines, flush = api.Lines(c) },
 		func(done, of int) { say(FileStep{Done: done, Of: of}) })
 	switch {

@@ -12,9 +12,9 @@ import (
 	"nexufix/store"
 )
 
-// House is the policy in use, those that are kept, and the product's
+// CompanyPolicy is the policy in use, those that are kept, and the product's
 // defaults.
-type House struct {
+type CompanyPolicy struct {
 	Name     string             `json:"name" required:"true"` // "" for the defaults
 	Policy   exchange.Policy    `json:"policy" required:"true"`
 	Kept     []store.PolicyName `json:"kept" required:"true"`
@@ -43,7 +43,7 @@ func (s *Feature) policies(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out := House{Policy: exchange.PolicyOf(all.PolicyOrDefault()), Kept: kept, Defaults: exchange.PolicyOf(catalog.DefaultPolicy())}
+	out := CompanyPolicy{Policy: exchange.PolicyOf(all.PolicyOrDefault()), Kept: kept, Defaults: exchange.PolicyOf(catalog.DefaultPolicy())}
 	for _, k := range kept {
 		if k.InUse {
 			out.Name = k.Name
@@ -57,7 +57,7 @@ func (s *Feature) keepPolicy(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.KeepPolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
+	if err := s.Store.SavePolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
 		return err
 	}
 	return s.policies(c)

@@ -110,9 +110,9 @@ type PrintAsk struct {
 
 // PrintAnswer says whether the print can be used.
 type PrintAnswer struct {
-	Accepted bool      `json:"accepted" required:"true"`
-	Text     string    `json:"text" required:"true"`
-	Kept     *app.Kept `json:"kept"` // the job with the answer; null without one
+	Accepted bool           `json:"accepted" required:"true"`
+	Text     string         `json:"text" required:"true"`
+	Kept     *app.SavedItem `json:"kept"` // the job with the answer; null without one
 }
 
 // print judges a print by its bar.
@@ -135,7 +135,7 @@ func (s *Feature) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := app.KeptOf(i)
+	k, err := app.SavedItemOf(i)
 	if err != nil {
 		return err
 	}
@@ -148,10 +148,10 @@ func (s *Feature) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if item.Revision, err = s.Store.Keep(ctx, api.Author(c, "Print checked."), item, i.Revision); err != nil {
+	if item.Revision, err = s.Store.Save(ctx, api.Author(c, "Print checked."), item, i.Revision); err != nil {
 		return err
 	}
-	kept, err := app.KeptOf(item)
+	kept, err := app.SavedItemOf(item)
 	if err != nil {
 		return err
 	}

@@ -18,10 +18,10 @@ func TestSectionIsToScale(t *testing.T) {
 		t.Fatal("no section of two groups")
 	}
 	for i, g := range p.Stack.Groups {
-		group := p.Face.Groups[g.Group]
+		group := p.Layout.Groups[g.Group]
 		tag := func(part string) string { return "stack." + string(rune('0'+i)) + "." + part }
 		plane := g.Plane.MM()
-		head := p.Face.Thread.Standard().PanHeadHeight.MM()
+		head := p.Layout.Thread.Standard().PanHeadHeight.MM()
 		under := plane + p.Bracket.PlateThickness.MM() + g.Shoulder.MM() + float64(g.Washers.Count)*g.Washers.Thickness.MM()
 		z0, z1, _, _ := drawtest.Extent(s, tag("bolt"))
 		if !drawtest.Near(z1, under+head) || !drawtest.Near(z0, under-g.Bolt.MM()) {

@@ -42,7 +42,7 @@ func Section(p *fit.Pairing) *drawing.Drawing {
 	left, right := 0.0, 0.0
 	for i := range p.Stack.Groups {
 		h := &p.Stack.Groups[i]
-		g := &p.Face.Groups[h.Group]
+		g := &p.Layout.Groups[h.Group]
 		left = min(left, -(g.Setback+g.Recess+g.ThreadDepth).MM()-panelThick)
 		right = max(right, (h.Plane+p.Bracket.PlateThickness).MM()+headEnd(h))
 	}
@@ -95,7 +95,7 @@ func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
 func (s *section) group(i int, y float64) float64 {
 	p := s.pairing
 	h := &p.Stack.Groups[i]
-	g := &p.Face.Groups[h.Group]
+	g := &p.Layout.Groups[h.Group]
 	std := h.Thread.Standard()
 	tag := func(part string) string { return fmt.Sprintf("stack.%d.%s", i, part) }
 

@@ -179,7 +179,7 @@ func (s *side) display() {
 		if total == 0 {
 			continue
 		}
-		for _, h := range p.Face.Groups[g.Group].Holes {
+		for _, h := range p.Layout.Groups[g.Group].Holes {
 			y, half := s.centre+h.Y.MM(), g.Spacers[0].Outer.MM()/2
 			s.Named("side.spacer", drawing.Spacer, s.tilting(-s.profile-total, y-half, -s.profile, y+half), "Spacer %v", spacersLength(g))
 		}

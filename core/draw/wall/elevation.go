@@ -160,10 +160,10 @@ func (e *elevation) display(i int) {
 		pt := &p.Points[n]
 		tag := fmt.Sprintf("point.%s", PointName(p, pt, len(e.all)))
 		style := drawing.Solid
-		if pt.Use > 1 {
+		if pt.Utilisation > 1 {
 			style = drawing.Over
 		}
-		e.Named(tag, style, drawing.Circle{Center: drawing.Point{X: pt.X.MM(), Y: pt.Y.MM()}, Radius: t * 0.32}, "Drill here: %v, %v %%", pt.Hole, percent(pt.Use))
+		e.Named(tag, style, drawing.Circle{Center: drawing.Point{X: pt.X.MM(), Y: pt.Y.MM()}, Radius: t * 0.32}, "Drill here: %v, %v %%", pt.Hole, percent(pt.Utilisation))
 		e.Line(tag, drawing.Thin, pt.X.MM()-t*0.9, pt.Y.MM(), pt.X.MM()+t*0.9, pt.Y.MM())
 		e.Line(tag, drawing.Thin, pt.X.MM(), pt.Y.MM()-t*0.9, pt.X.MM(), pt.Y.MM()+t*0.9)
 		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5}, Text: quantity.Say("%v", Number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})

@@ -65,10 +65,10 @@ func Holding(p *place.Placement) *drawing.Drawing {
 		q := at(pt.X, pt.Y)
 		tag := "use." + PointName(p, pt, 1)
 		style := drawing.Solid
-		if pt.Use > 1 {
+		if pt.Utilisation > 1 {
 			style = drawing.Over
 		}
-		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5), int(pt.Across+0.5))
+		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5), int(pt.Shear+0.5))
 		x0, y0, side := label(p, i, q, left, right, bottom, top, t)
 		anchor, long := anchorFor(side), 7*t
 		d.Line(tag, drawing.Thin, q.X, q.Y, x0-side*0.4*t, y0)
@@ -82,9 +82,9 @@ func Holding(p *place.Placement) *drawing.Drawing {
 			d.Named(tag, style, drawing.Rect(min(x0, end), y0-0.35*t, max(x0, end), y0+0.35*t), format, args...)
 		}
 		bar(drawing.Clear, 1, "All it may hold")
-		bar(style, min(pt.Use, 1), "%v %% of it", percent(pt.Use))
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Use)), Height: t, Anchor: anchor, Strong: true})
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Across+0.999)), Height: t * 0.8, Anchor: anchor})
+		bar(style, min(pt.Utilisation, 1), "%v %% of it", percent(pt.Utilisation))
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Utilisation)), Height: t, Anchor: anchor, Strong: true})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Shear+0.999)), Height: t * 0.8, Anchor: anchor})
 	}
 	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
 	d.FrameTexts(t)

@@ -33,8 +33,8 @@ func TestHolding(t *testing.T) {
 		pt := &all[0].Points[i]
 		tag := "use." + pt.Hole
 		whole, used := span(d, tag, drawing.Clear), span(d, tag, drawing.Solid)
-		if pt.Use <= 0 || math.Abs(used/whole-pt.Use) > 1e-9 {
-			t.Errorf("%s: a bar of %g of %g for %g", pt.Hole, used, whole, pt.Use)
+		if pt.Utilisation <= 0 || math.Abs(used/whole-pt.Utilisation) > 1e-9 {
+			t.Errorf("%s: a bar of %g of %g for %g", pt.Hole, used, whole, pt.Utilisation)
 		}
 	}
 	heavy := *all[0].Job
@@ -45,7 +45,7 @@ func TestHolding(t *testing.T) {
 	if used, whole := span(d, "use.T1", drawing.Over), span(d, "use.T1", drawing.Clear); used != whole {
 		t.Errorf("a bar of %g of %g", used, whole)
 	}
-	if said := drawtest.Texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Use)+" %") || over.Points[0].Use < 1 {
+	if said := drawtest.Texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Utilisation)+" %") || over.Points[0].Utilisation < 1 {
 		t.Error(said)
 	}
 	// What is not known has a name and no bar.

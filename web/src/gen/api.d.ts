@@ -263,7 +263,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Shelves"];
+                        "application/json": components["schemas"]["Items"];
                     };
                 };
                 /** @description What went wrong. */
@@ -973,7 +973,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Kept"];
+                        "application/json": components["schemas"]["SavedItem"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1068,7 +1068,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Kept"];
+                        "application/json": components["schemas"]["SavedItem"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1095,7 +1095,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["Keeping"];
+                    "application/json": components["schemas"]["ItemToSave"];
                 };
             };
             responses: {
@@ -1105,7 +1105,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Kept"];
+                        "application/json": components["schemas"]["SavedItem"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1787,7 +1787,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["House"];
+                        "application/json": components["schemas"]["CompanyPolicy"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1821,7 +1821,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["House"];
+                        "application/json": components["schemas"]["CompanyPolicy"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1871,7 +1871,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["House"];
+                        "application/json": components["schemas"]["CompanyPolicy"];
                     };
                 };
                 /** @description What went wrong. */
@@ -2500,6 +2500,12 @@ export interface components {
             /** Format: double */
             value?: number;
         };
+        CompanyPolicy: {
+            defaults: components["schemas"]["Policy"];
+            kept: components["schemas"]["PolicyName"][];
+            name: string;
+            policy: components["schemas"]["Policy"];
+        };
         Display: {
             aliases?: string[];
             /** Format: double */
@@ -2771,12 +2777,6 @@ export interface components {
             thread_depth_mm?: number;
             trials?: components["schemas"]["Trial"][];
         };
-        House: {
-            defaults: components["schemas"]["Policy"];
-            kept: components["schemas"]["PolicyName"][];
-            name: string;
-            policy: components["schemas"]["Policy"];
-        };
         Imported: {
             /** Format: int64 */
             batch: number;
@@ -2849,6 +2849,17 @@ export interface components {
         };
         /** @enum {string} */
         ItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
+        ItemToSave: {
+            bracket?: components["schemas"]["Bracket"];
+            display?: components["schemas"]["Display"];
+            job?: components["schemas"]["Job"];
+            revision: number;
+            why?: string;
+        };
+        Items: {
+            brackets: components["schemas"]["BracketLine"][];
+            displays: components["schemas"]["DisplayLine"][];
+        };
         Job: {
             /** Format: double */
             accessories_kg?: number;
@@ -2870,19 +2881,6 @@ export interface components {
             prints: number;
             title: string;
             wall: string;
-        };
-        Keeping: {
-            bracket?: components["schemas"]["Bracket"];
-            display?: components["schemas"]["Display"];
-            job?: components["schemas"]["Job"];
-            revision: number;
-            why?: string;
-        };
-        Kept: {
-            bracket?: components["schemas"]["Bracket"];
-            display?: components["schemas"]["Display"];
-            job?: components["schemas"]["Job"];
-            revision: number;
         };
         Lifting: {
             equipment: boolean;
@@ -3229,7 +3227,7 @@ export interface components {
         };
         PrintAnswer: {
             accepted: boolean;
-            kept?: components["schemas"]["Kept"];
+            kept?: components["schemas"]["SavedItem"];
             text: string;
         };
         PrintAsk: {
@@ -3321,6 +3319,12 @@ export interface components {
             /** Format: double */
             gap_mm?: number;
         };
+        SavedItem: {
+            bracket?: components["schemas"]["Bracket"];
+            display?: components["schemas"]["Display"];
+            job?: components["schemas"]["Job"];
+            revision: number;
+        };
         SavedPairing: {
             bracket: string;
             display: string;
@@ -3365,10 +3369,6 @@ export interface components {
             /** @enum {string} */
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
             text: string;
-        };
-        Shelves: {
-            brackets: components["schemas"]["BracketLine"][];
-            displays: components["schemas"]["DisplayLine"][];
         };
         Stack: {
             alternative?: components["schemas"]["Stack"];
@@ -3546,7 +3546,7 @@ export interface components {
         };
         Theirs: {
             at: string;
-            kept?: components["schemas"]["Kept"];
+            kept?: components["schemas"]["SavedItem"];
             number: number;
             removed: boolean;
             who: string;

@@ -78,7 +78,7 @@ export function PolicySheet() {
   return house.data ? <Form key={house.data.name + JSON.stringify(house.data.policy)} house={house.data} /> : <main className="sheet" />;
 }
 
-function Form({ house }: { house: Schemas['House'] }) {
+function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const { units } = useDesk();
   const queries = useQueryClient();
   const tell = useNotice();
@@ -90,7 +90,7 @@ function Form({ house }: { house: Schemas['House'] }) {
     if (Array.isArray(v)) return v.join(', ');
     return s.endsWith('_mm') ? show(v as number | undefined, units) : String(v ?? '');
   };
-  const after = (said: string) => (next: Schemas['House']) => {
+  const after = (said: string) => (next: Schemas['CompanyPolicy']) => {
     queries.setQueryData(['policies'], next);
     void queries.invalidateQueries({ queryKey: ['bench'] });
     tell({ text: said, action: { name: 'Undo', act: () => use.mutate(house.name) } });
