@@ -182,7 +182,7 @@ func (a *Workspace) Bench() Bench {
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
-	if a.work.Cut() {
+	if a.work.Exhausted() {
 		out.LeftOut = leftOut
 	}
 	return out
@@ -193,7 +193,7 @@ func (a *Workspace) Bench() Bench {
 func (a *Workspace) rank(brackets []*catalog.Bracket) []fit.Pairing {
 	var all []fit.Pairing
 	for _, b := range brackets {
-		if len(all) > 0 && a.work.Cut() {
+		if len(all) > 0 && a.work.Exhausted() {
 			break
 		}
 		if a.bracket != nil && b.ID == a.bracket.ID {
@@ -230,7 +230,7 @@ func bolts(s *stack.Stack) string {
 func (a *Workspace) schools() map[string]string {
 	out := map[string]string{}
 	for _, s := range catalog.BoltSchools {
-		if a.work.Cut() {
+		if a.work.Exhausted() {
 			break
 		}
 		policy := a.policy

@@ -82,13 +82,13 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		if old := all.Display(d.ID); old != nil {
 			for _, b := range all.Brackets {
 				before, after := fit.Judge(old, b, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-				if extra.Work.Cut() {
+				if extra.Work.Exhausted() {
 					break
 				}
 				moved(b.Name, &before, &after)
 			}
 		}
-		if extra.Work.Cut() {
+		if extra.Work.Exhausted() {
 			out.LeftOut = leftOut
 		}
 		return &out, nil
@@ -98,13 +98,13 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if old := all.Bracket(b.ID); old != nil {
 		for _, d := range near(all.Displays) {
 			before, after := fit.Judge(d, old, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-			if extra.Work.Cut() {
+			if extra.Work.Exhausted() {
 				break
 			}
 			moved(d.Name(), &before, &after)
 		}
 	}
-	if extra.Work.Cut() {
+	if extra.Work.Exhausted() {
 		out.LeftOut = leftOut
 	}
 	return &out, nil

@@ -16,10 +16,10 @@ import (
 	"nexufix/store"
 )
 
-// Question is what the bench asks: a display on a bracket. Either stands in
+// Request is what the bench asks: a display on a bracket. Either stands in
 // the catalogue under an id, or is given in full, as typed in or as changed to
 // see what follows. Without a bracket the best one is taken.
-type Question struct {
+type Request struct {
 	DisplayID   string            `json:"display_id,omitempty" maxLength:"80"`
 	Display     *exchange.Display `json:"display,omitempty"`
 	BracketID   string            `json:"bracket_id,omitempty" maxLength:"80"`
@@ -39,7 +39,7 @@ type Question struct {
 // Workspace is a question with its nouns found: what every use case of a pairing
 // works on. It belongs to one request, and so does the work that may be done for it.
 type Workspace struct {
-	Question
+	Request
 	display *catalog.Display
 	bracket *catalog.Bracket
 	policy  catalog.Policy
@@ -65,7 +65,7 @@ func Units(name string) quantity.Units {
 }
 
 func (a *Workspace) units() quantity.Units {
-	return Units(a.Question.Units)
+	return Units(a.Request.Units)
 }
 
 // extra is what hangs with the display, and where its arms are wanted.
@@ -94,14 +94,14 @@ func (a *Workspace) judge() fit.Pairing {
 
 // Open finds the nouns of a question in a catalogue. Its errors are
 // [exchange.Problems], with paths in the question.
-func Open(ctx context.Context, all *exchange.Contents, q Question) (*Workspace, error) {
-	a := Workspace{Question: q, work: NewWork(ctx)}
+func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
+	a := Workspace{Request: q, work: NewWork(ctx)}
 	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
 	var problems exchange.Problems
 	switch {
-	case a.Question.Display != nil:
+	case a.Request.Display != nil:
 		var found exchange.Problems
-		a.display, found = a.Question.Display.Core("display")
+		a.display, found = a.Request.Display.Core("display")
 		problems = append(problems, found...)
 		a.typed = all.Display(a.display.ID) == nil
 	default:
@@ -110,9 +110,9 @@ func Open(ctx context.Context, all *exchange.Contents, q Question) (*Workspace, 
 		}
 	}
 	switch {
-	case a.Question.Bracket != nil:
+	case a.Request.Bracket != nil:
 		var found exchange.Problems
-		a.bracket, found = a.Question.Bracket.Core("bracket")
+		a.bracket, found = a.Request.Bracket.Core("bracket")
 		problems = append(problems, found...)
 	case a.BracketID == "" && a.display != nil && len(all.Brackets) > 0:
 		a.bracket = a.rank(all.Brackets)[0].Bracket
@@ -166,7 +166,7 @@ func OpenChoice(all *exchange.Contents, c Choice) (*Workspace, error) {
 	if a.bracket = all.Bracket(c.Bracket); a.bracket == nil {
 		return nil, fmt.Errorf("bracket %q is not in the documents", c.Bracket)
 	}
-	a.Turn, a.Question.Wall = int(c.Turn), c.Wall
+	a.Turn, a.Request.Wall = int(c.Turn), c.Wall
 	return a, nil
 }
 
@@ -206,7 +206,7 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 
 // frozen is the question with nothing left to look up, for keeping.
 func (a *Workspace) frozen() ([]byte, error) {
-	q := a.Question
+	q := a.Request
 	d, b := exchange.DisplayOf(a.display), exchange.BracketOf(a.bracket)
 	policy := exchange.PolicyOf(a.policy)
 	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", &b, &policy

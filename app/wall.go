@@ -17,7 +17,7 @@ import (
 
 // WallAsk is a pairing on a site, and something that is moved on its wall.
 type WallAsk struct {
-	Question Question  `json:"question" required:"true"`
+	Question Request   `json:"question" required:"true"`
 	Move     *WallMove `json:"move,omitempty"`
 }
 
@@ -42,7 +42,7 @@ type WallView struct {
 	Side       string               `json:"side" required:"true"`     // SVG from the side, the wall as it is made
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
-	Things     []WallThing          `json:"things" required:"true"` // what can be moved
+	Things     []Movable            `json:"things" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
 	Others     []WallOther          `json:"others" required:"true"` // brackets that go there, when this one does not
@@ -83,8 +83,8 @@ func (a *Workspace) others() []WallOther {
 	return out
 }
 
-// WallThing is something that can be moved, where it is, and what it is called.
-type WallThing struct {
+// Movable is something that can be moved, where it is, and what it is called.
+type Movable struct {
 	What  string      `json:"what" required:"true"`
 	Index int         `json:"index" required:"true"`
 	Tag   string      `json:"tag" required:"true"` // of its parts in the picture
@@ -107,7 +107,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	p := a.judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []WallThing{}, Others: []WallOther{}}
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []Movable{}, Others: []WallOther{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: quantity.Length(*m.X), Y: quantity.Length(*m.Y), Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
@@ -139,7 +139,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
 	}
 	for _, t := range place.Movables(all) {
-		view.Things = append(view.Things, WallThing{t.What, t.Index, t.Tag(), exchange.MM(t.X), exchange.MM(t.Y), t.Name.In(u)})
+		view.Things = append(view.Things, Movable{t.What, t.Index, t.Tag(), exchange.MM(t.X), exchange.MM(t.Y), t.Name.In(u)})
 	}
 	shown := &all[0]
 	for i := range all {

@@ -529,7 +529,7 @@ func TestByHand(t *testing.T) {
 	d := newDesk(t)
 	ask := func(hand string) string {
 		var all []string
-		for _, g := range read[[]app.HandJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
+		for _, g := range read[[]app.GivenJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
 			all = append(all, fmt.Sprint(g.Holes, g.Status, " ", g.Text))
 		}
 		return strings.Join(all, "\n")

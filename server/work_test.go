@@ -28,7 +28,7 @@ func TestWorkOfRealCatalogues(t *testing.T) {
 			fit.Judge(d, other, 0, extra, c.PolicyOrDefault())
 		}
 		fit.MeasurementPriorities(d, all, c.PolicyOrDefault(), extra.Work)
-		if extra.Work.Cut() {
+		if extra.Work.Exhausted() {
 			t.Errorf("%s on %s is too much work", d.ID, b.ID)
 		}
 		return extra.Work.Spent()

@@ -25,10 +25,10 @@ type Grid struct {
 // many pairings had to be judged, and whether some of their stacks were too much work.
 func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, done func(Row) error) (judged int, cut bool, err error) {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
-	m.memory, m.known = g.before(displays, brackets, policy)
+	m.cache, m.known = g.before(displays, brackets, policy)
 	err = m.run(ctx, done)
 	g.keep(&m)
-	return int(m.judged.Load()), m.work.Cut(), err
+	return int(m.judged.Load()), m.work.Exhausted(), err
 }
 
 // before lays out what is known of a matrix that is asked for.
@@ -58,7 +58,7 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 func (g *Grid) keep(m *matrix) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	if m.memory != g.memory {
+	if m.cache != g.memory {
 		return // another policy has come meanwhile
 	}
 	g.brackets = map[*catalog.Bracket]int{}

@@ -44,12 +44,12 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	}
 	again := func(change func(*question)) Pairing {
 		q := question{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
-		if p.Extra.Work.Cut() {
+		if p.Extra.Work.Exhausted() {
 			return *p // no gain: what else might be is left out
 		}
 		change(&q)
 		after := Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
-		if p.Extra.Work.Cut() {
+		if p.Extra.Work.Exhausted() {
 			return *p
 		}
 		return after

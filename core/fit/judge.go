@@ -60,25 +60,25 @@ type subject struct {
 	turn    catalog.Turn
 	extra   Extra
 	policy  *catalog.Policy
-	faces   []faces // by pattern
+	layouts []layouts // by pattern
 	corners []cornered
-	memory  *stack.Cache
+	cache   *stack.Cache
 	brief   bool
 	pairing [2]Pairing // the one last judged, and another to compare it with
 	data    Check      // of the rule that looks at the display alone
 }
 
-// faces are a pattern's, by the rows that are used and whether all holes of
+// layouts are a pattern's, by the rows that are used and whether all holes of
 // them are; nil until asked for. With them what is remembered of them.
-type faces struct {
-	face  [8]*stack.BoltLayout
-	known [8]*stack.Entry
+type layouts struct {
+	layout [8]*stack.BoltLayout
+	entry  [8]*stack.Entry
 }
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
 	probed := probe.Apply(d)
 	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed)}
-	s.faces = make([]faces, len(s.display.Patterns))
+	s.layouts = make([]layouts, len(s.display.Patterns))
 	s.corners = make([]cornered, len(s.display.Patterns))
 	for i := range s.corners {
 		s.corners[i] = cornersOf(&s.display.Patterns[i], turn)
@@ -112,11 +112,11 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
 			p.Hang = &p.place
 		}
-		face, known := s.face(pattern, b)
+		face, known := s.layout(pattern, b)
 		p.Layout = face
 		if face.Solvable() {
-			answer := s.memory.Solve(face, known, b, bags, s.policy, s.extra.Work)
-			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.GaveUp
+			answer := s.cache.Solve(face, known, b, bags, s.policy, s.extra.Work)
+			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.Incomplete
 		}
 	}
 	p.side = p.nominal()
@@ -131,21 +131,21 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 	p.Verdict = verdict(p.Checks, p.Stack != nil && len(p.Stack.Supplied) > 0)
 }
 
-// face is what a pattern offers to a bracket, set up once for all that bolt to
+// layout is what a pattern offers to a bracket, set up once for all that bolt to
 // the same holes.
-func (s *subject) face(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *stack.Entry) {
+func (s *subject) layout(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *stack.Entry) {
 	which := 0
 	for bit, is := range [...]bool{b.UsesTop, b.UsesBottom, b.Interface.Type == catalog.Plate} {
 		if is {
 			which |= 1 << bit
 		}
 	}
-	f := &s.faces[pattern]
-	if f.face[which] == nil {
-		f.face[which] = stack.NewBoltLayout(s.display, &s.display.Patterns[pattern], b, s.turn)
-		f.known[which] = s.memory.Entry(f.face[which])
+	f := &s.layouts[pattern]
+	if f.layout[which] == nil {
+		f.layout[which] = stack.NewBoltLayout(s.display, &s.display.Patterns[pattern], b, s.turn)
+		f.entry[which] = s.cache.Entry(f.layout[which])
 	}
-	return f.face[which], f.known[which]
+	return f.layout[which], f.entry[which]
 }
 
 // Problem is what the pairing's stack was solved for.

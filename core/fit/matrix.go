@@ -37,7 +37,7 @@ type Row struct {
 func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	if remember {
-		m.memory = stack.NewCache(policy)
+		m.cache = stack.NewCache(policy)
 	}
 	return m.run(ctx, done)
 }
@@ -47,7 +47,7 @@ type matrix struct {
 	displays []*catalog.Display
 	brackets []*catalog.Bracket
 	policy   *catalog.Policy
-	memory   *stack.Cache
+	cache    *stack.Cache
 	known    [][]packed   // by display and bracket, what need not be judged; nil: all has to be
 	judged   atomic.Int64 // pairings
 	work     *stack.Work
@@ -63,7 +63,7 @@ const (
 func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 	bags := make([]stack.KitNumbers, len(m.brackets))
 	for j, b := range m.brackets {
-		bags[j] = m.memory.KitNumbers(b)
+		bags[j] = m.cache.KitNumbers(b)
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
@@ -133,10 +133,10 @@ func (m *matrix) judge(display, from, to int, bags []stack.KitNumbers, room *[2]
 		}
 		if s == nil {
 			s = newSubject(m.displays[display], 0, Extra{Work: m.work}, m.policy)
-			s.memory, s.brief, s.pairing = m.memory, true, *room
+			s.cache, s.brief, s.pairing = m.cache, true, *room
 		}
 		cells = append(cells, s.on(m.brackets[j], bags[j]).Cell())
-		if m.known != nil && !m.work.Cut() {
+		if m.known != nil && !m.work.Exhausted() {
 			m.known[display][j] = cells[len(cells)-1].pack()
 		}
 		m.judged.Add(1)

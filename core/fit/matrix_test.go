@@ -205,13 +205,13 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		ds, bs := many(displays, brackets)
 		change(ds, bs)
 		policy := catalog.DefaultPolicy()
-		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: stack.NewCache(policy)}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache(policy)}
 		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
 			t.Fatal(err)
 		}
 		share := float64(m.work.Spent()) / float64(matrixSteps+cellSteps*displays*brackets)
-		if m.work.Cut() != (share > 1) {
-			t.Errorf("%.2f of the work was spent, and cut is %v", share, m.work.Cut())
+		if m.work.Exhausted() != (share > 1) {
+			t.Errorf("%.2f of the work was spent, and cut is %v", share, m.work.Exhausted())
 		}
 		return share
 	}
@@ -242,7 +242,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	policy := catalog.DefaultPolicy()
 	memory := stack.NewCache(policy)
 	run := func() {
-		m := matrix{displays: ds, brackets: bs, policy: &policy, memory: memory}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: memory}
 		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
 			b.Fatal(err)
 		}

@@ -51,7 +51,7 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 				func() {
 					defer close(t.made) // also of one that panics
 					s := newSubject(t.display, turn, Extra{}, &policy)
-					s.memory = memory
+					s.cache = memory
 					value, err := row(func(yield func(*Pairing) bool) {
 						for j, b := range brackets {
 							if !yield(s.on(b, bags[j])) {

@@ -25,7 +25,7 @@ func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, poli
 	var before []Pairing
 	for _, b := range brackets {
 		p := Judge(d, b, 0, Extra{Work: work}, policy)
-		if work.Cut() {
+		if work.Exhausted() {
 			break
 		}
 		before = append(before, p)
@@ -64,11 +64,11 @@ func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, poli
 				if p.Stack == nil || !worth.Known {
 					return false
 				}
-				if work.Cut() {
+				if work.Exhausted() {
 					return false
 				}
 				after := Judge(sure, p.Bracket, 0, Extra{Work: work}, policy)
-				return !work.Cut() && after.Check("stack").Status < p.Check("stack").Status
+				return !work.Exhausted() && after.Check("stack").Status < p.Check("stack").Status
 			})
 		}
 	}

@@ -27,8 +27,8 @@ func TestTooManyCombinations(t *testing.T) {
 		for i := range c.groups {
 			p.Groups = append(p.Groups, row(string(rune('A'+i)), float64(i)*100, float64(i), float64(i)/3, 0, 14+float64(i)/7))
 		}
-		if got := Solve(p); got.GaveUp != c.gaveUp || got.GaveUp && got.Best != nil {
-			t.Errorf("%+v: gave up %v, best %v", c, got.GaveUp, got.Best != nil)
+		if got := Solve(p); got.Incomplete != c.gaveUp || got.Incomplete && got.Best != nil {
+			t.Errorf("%+v: gave up %v, best %v", c, got.Incomplete, got.Best != nil)
 		}
 	}
 }

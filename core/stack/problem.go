@@ -196,18 +196,18 @@ type part struct {
 // parts are all pieces of the display's thread, equal ones counted together.
 type parts struct{ bolts, washers, shoulders, spacers []part }
 
-// shelf is what a problem's stacks are made of: all parts, and the sets of
+// stock is what a problem's stacks are made of: all parts, and the sets of
 // spacers. It is the same for all displays of a thread on a bracket.
-type shelf struct {
+type stock struct {
 	parts
 	choices []choice
 }
 
-// shelf lays the parts out: what is in the boxes; with supply also what can
+// stock lays the parts out: what is in the boxes; with supply also what can
 // be sent: bolts of the lengths in trade, standard washers, stock spacers, and
 // more of the kit. A shelf without bolts or washers has no choices.
-func (p *Problem) shelf(supply bool) *shelf {
-	var all shelf
+func (p *Problem) stock(supply bool) *stock {
+	var all stock
 	for i := range p.Kit {
 		all.put(&p.Kit[i], p.Thread, p.Kit[i].Count, supply)
 	}

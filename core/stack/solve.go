@@ -73,7 +73,7 @@ func (s *Stack) Better(o *Stack) bool {
 // there were too many combinations to search: nothing is known then.
 type Answer struct {
 	Best, Alternative *Stack
-	GaveUp            bool
+	Incomplete        bool
 }
 
 // Limits of a search, counted and not timed, so that the answer is the same
@@ -89,20 +89,20 @@ const (
 // has no stack.
 func Solve(p Problem) Answer { return p.Work.solve(&p) }
 
-func (p *Problem) solve(effort int, lay func(supply bool) *shelf) Answer {
+func (p *Problem) solve(effort int, lay func(supply bool) *stock) Answer {
 	if len(p.Groups) == 0 {
 		return Answer{}
 	}
-	if p.Work.Cut() {
-		return Answer{GaveUp: true}
+	if p.Work.Exhausted() {
+		return Answer{Incomplete: true}
 	}
 	best, gaveUp := p.search(lay(false), false, effort)
 	switch {
 	case gaveUp:
-		return Answer{GaveUp: true}
+		return Answer{Incomplete: true}
 	case best == nil:
 		best, gaveUp = p.search(lay(true), false, effort)
-		return Answer{Best: best, GaveUp: gaveUp}
+		return Answer{Best: best, Incomplete: gaveUp}
 	case best.Status == Caution:
 		alternative, _ := p.search(lay(true), true, effort) // one that was not found in time is not offered
 		return Answer{Best: best, Alternative: alternative}
@@ -112,7 +112,7 @@ func (p *Problem) solve(effort int, lay func(supply bool) *shelf) Answer {
 
 // search finds the best stack from a shelf: an ok one if there is any, else,
 // unless okOnly, a caution.
-func (p *Problem) search(from *shelf, okOnly bool, effort int) (best *Stack, gaveUp bool) {
+func (p *Problem) search(from *stock, okOnly bool, effort int) (best *Stack, gaveUp bool) {
 	if len(from.choices) == 0 {
 		return nil, false
 	}
@@ -163,7 +163,7 @@ func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
 var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
 // begin readies a searcher for a problem; its lists keep their room.
-func (s *searcher) begin(p *Problem, from *shelf, effort int) {
+func (s *searcher) begin(p *Problem, from *stock, effort int) {
 	s.problem, s.all, s.choices, s.effort, s.looked, s.gone = p, &from.parts, from.choices, effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
@@ -216,7 +216,7 @@ type searcher struct {
 	twistMax quantity.Length
 	cornered int     // depth at which all corners are picked; -1: nothing can twist
 	order    []int   // groups in the order they are walked
-	hope     []total // most hopeful terms of the groups from here on
+	bounds   []total // most hopeful terms of the groups from here on
 	picked   []*candidate
 	used     use
 	best     total
@@ -264,7 +264,7 @@ func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle, twistMax qua
 			}
 		}
 	}
-	s.hopes()
+	s.setBounds()
 	s.picked = append(s.picked[:0], make([]*candidate, len(lists))...)
 	s.walk(0, s.start())
 	if len(s.bestSet) == 0 {
@@ -306,28 +306,28 @@ func (s *searcher) plus(t, own *total) total {
 	return sum
 }
 
-// hopes computes, for every depth, the best of each term over the groups that
+// setBounds computes, for every depth, the best of each term over the groups that
 // are still to come.
-func (s *searcher) hopes() {
-	s.hope = append(s.hope[:0], make([]total, len(s.order)+1)...)
-	s.hope[len(s.order)] = s.start()
+func (s *searcher) setBounds() {
+	s.bounds = append(s.bounds[:0], make([]total, len(s.order)+1)...)
+	s.bounds[len(s.order)] = s.start()
 	for depth := len(s.order) - 1; depth >= 0; depth-- {
 		list := s.lists[s.order[depth]]
-		dream := list[0].own
+		optimistic := list[0].own
 		for i := range list {
 			o := &list[i].own
-			dream.supplied = min(dream.supplied, o.supplied)
-			dream.plane = min(dream.plane, o.plane)
-			dream.spacers = min(dream.spacers, o.spacers)
-			dream.shoulders = max(dream.shoulders, o.shoulders)
-			dream.washers = min(dream.washers, o.washers)
-			dream.school = max(dream.school, o.school)
-			dream.length = min(dream.length, o.length)
+			optimistic.supplied = min(optimistic.supplied, o.supplied)
+			optimistic.plane = min(optimistic.plane, o.plane)
+			optimistic.spacers = min(optimistic.spacers, o.spacers)
+			optimistic.shoulders = max(optimistic.shoulders, o.shoulders)
+			optimistic.washers = min(optimistic.washers, o.washers)
+			optimistic.school = max(optimistic.school, o.school)
+			optimistic.length = min(optimistic.length, o.length)
 		}
-		s.hope[depth] = s.plus(&s.hope[depth+1], &dream)
+		s.bounds[depth] = s.plus(&s.bounds[depth+1], &optimistic)
 		// What a group needs beyond the bag alone it needs at least beside
 		// others, so the sum never says too much.
-		s.hope[depth].supplied = s.hope[depth+1].supplied + dream.supplied
+		s.bounds[depth].supplied = s.bounds[depth+1].supplied + optimistic.supplied
 	}
 }
 
@@ -389,9 +389,9 @@ func (s *searcher) cut(t *total, depth int) bool {
 	if len(s.bestSet) == 0 {
 		return false
 	}
-	hope := s.plus(t, &s.hope[depth+1])
-	hope.supplied += s.hope[depth+1].supplied
-	return hope.compare(&s.best) >= 0
+	bound := s.plus(t, &s.bounds[depth+1])
+	bound.supplied += s.bounds[depth+1].supplied
+	return bound.compare(&s.best) >= 0
 }
 
 // assemble writes the best set out in full.

@@ -49,8 +49,8 @@ func (w *Work) Spend(steps int) bool {
 // Gone says that nobody waits for the answer any more.
 func (w *Work) Gone() bool { return w != nil && w.ctx.Err() != nil }
 
-// Cut says whether something was left out.
-func (w *Work) Cut() bool { return w != nil && w.cut.Load() }
+// Exhausted says whether something was left out.
+func (w *Work) Exhausted() bool { return w != nil && w.cut.Load() }
 
 // Spent is how many steps were taken.
 func (w *Work) Spent() int {
@@ -71,7 +71,7 @@ func (w *Work) limit(own int) int {
 // solve solves a problem, unless it has been solved before.
 func (w *Work) solve(p *Problem) Answer {
 	if w == nil || w.solved == nil {
-		return p.solve(mostEffort, p.shelf)
+		return p.solve(mostEffort, p.stock)
 	}
 	key := string(p.key())
 	w.mu.Lock()
@@ -80,8 +80,8 @@ func (w *Work) solve(p *Problem) Answer {
 	if known {
 		return a
 	}
-	a = p.solve(mostEffort, p.shelf)
-	if !w.Cut() { // else it may not be all of it
+	a = p.solve(mostEffort, p.stock)
+	if !w.Exhausted() { // else it may not be all of it
 		w.mu.Lock()
 		w.solved[key] = a
 		w.mu.Unlock()

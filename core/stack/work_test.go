@@ -39,8 +39,8 @@ func TestWorkIsBounded(t *testing.T) {
 	}
 	few := NewWork(t.Context(), 10_000).Remembering()
 	p.Work = few
-	if a := Solve(p); !a.GaveUp || a.Best != nil || !few.Cut() {
-		t.Errorf("%+v, cut %v", a, few.Cut())
+	if a := Solve(p); !a.Incomplete || a.Best != nil || !few.Exhausted() {
+		t.Errorf("%+v, cut %v", a, few.Exhausted())
 	}
 	if over := few.Spent() - 10_000; over > 5_000 {
 		t.Errorf("%d steps too many", over)
@@ -57,7 +57,7 @@ func TestNobodyWaits(t *testing.T) {
 	ctx, leave := context.WithCancel(t.Context())
 	leave()
 	p.Work = NewWork(ctx, 1<<40)
-	if a := Solve(p); !a.GaveUp {
+	if a := Solve(p); !a.Incomplete {
 		t.Errorf("%+v", a)
 	}
 	if p.Work.Spent() > 20_000 {

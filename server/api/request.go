@@ -39,7 +39,7 @@ func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
 	if err != nil {
 		return nil, err
 	}
-	var q app.Question
+	var q app.Request
 	if err := exchange.ReadInto(raw, &q); err != nil {
 		return nil, err
 	}
@@ -47,7 +47,7 @@ func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
 }
 
 // Open finds the nouns of a question in the catalogue.
-func Open(c *echo.Context, st *store.Store, q app.Question) (*app.Workspace, error) {
+func Open(c *echo.Context, st *store.Store, q app.Request) (*app.Workspace, error) {
 	all, err := st.Catalogue(c.Request().Context())
 	if err != nil {
 		return nil, err

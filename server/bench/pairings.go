@@ -26,7 +26,7 @@ type SavedPairing struct {
 // OpenedPairing is a saved pairing with what it was computed from.
 type OpenedPairing struct {
 	SavedPairing
-	Question app.Question     `json:"question" required:"true"`
+	Question app.Request      `json:"question" required:"true"`
 	Result   exchange.Pairing `json:"result" required:"true"`
 }
 

@@ -30,7 +30,7 @@ func (s *Feature) Routes() []api.Route {
 }
 
 type templateFormat struct {
-	app.Question
+	app.Request
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
 	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
 	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
@@ -39,13 +39,13 @@ type templateFormat struct {
 
 // plotFormat is a template to be plotted.
 type plotFormat struct {
-	app.Question
+	app.Request
 	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
 	What  string `query:"what" enum:"template,card"`
 	Hide  string `query:"hide"`
 }
 
 type stepsFormat struct {
-	app.Question
+	app.Request
 	Format string `query:"format" required:"true" enum:"json,md"`
 }

@@ -64,7 +64,7 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	units := app.Units(a.Question.Units)
+	units := app.Units(a.Request.Units)
 	switch c.QueryParam("format") {
 	case "json":
 		return c.JSON(http.StatusOK, exchange.SequenceOf(seq, units))

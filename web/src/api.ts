@@ -4,7 +4,7 @@ import type { components, paths } from './gen/api';
 export type Schemas = components['schemas'];
 export type Display = Schemas['Display'];
 export type Bracket = Schemas['Bracket'];
-export type Question = Schemas['Question'];
+export type Question = Schemas['Request'];
 export type Site = Schemas['Job'];
 export type BenchAnswer = Schemas['Bench'];
 export type Check = Schemas['Check'];

@@ -34,7 +34,7 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
   const told = useQuery({
     queryKey: ['by hand', question, parts, units],
     enabled: question !== undefined && parts.bolt !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { question: question!, hand: parts as unknown as Schemas['Hand'] }, signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { question: question!, hand: parts as unknown as Schemas['GivenParts'] }, signal })),
     placeholderData: (last) => last,
   });
   const wrong = told.error instanceof Refused ? (told.error.problem.problems ?? []) : [];

@@ -115,7 +115,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["Question"];
+                    "application/json": components["schemas"]["Request"];
                 };
             };
             responses: {
@@ -1435,7 +1435,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["Question"];
+                    "application/json": components["schemas"]["Request"];
                 };
             };
             responses: {
@@ -2055,7 +2055,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["ByHand"];
+                    "application/json": components["schemas"]["GivenStack"];
                 };
             };
             responses: {
@@ -2065,7 +2065,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["HandJudged"][];
+                        "application/json": components["schemas"]["GivenJudged"][];
                     };
                 };
                 /** @description What went wrong. */
@@ -2471,10 +2471,6 @@ export interface components {
             revision: string;
             threads: string;
         };
-        ByHand: {
-            hand: components["schemas"]["Hand"];
-            question: components["schemas"]["Question"];
-        };
         Change: {
             after: string;
             before: string;
@@ -2686,7 +2682,13 @@ export interface components {
             take: string;
             text: string;
         };
-        Hand: {
+        GivenJudged: {
+            holes: string[];
+            /** @enum {string} */
+            status: "ok" | "caution" | "unsafe";
+            text: string;
+        };
+        GivenParts: {
             /** Format: double */
             bolt_mm: number;
             /** Format: double */
@@ -2700,11 +2702,9 @@ export interface components {
             thickness_mm?: number;
             washers?: number;
         };
-        HandJudged: {
-            holes: string[];
-            /** @enum {string} */
-            status: "ok" | "caution" | "unsafe";
-            text: string;
+        GivenStack: {
+            hand: components["schemas"]["GivenParts"];
+            question: components["schemas"]["Request"];
         };
         Hang: {
             /** Format: double */
@@ -2923,6 +2923,16 @@ export interface components {
             gone: string;
             keep: string;
         };
+        Movable: {
+            index: number;
+            name: string;
+            tag: string;
+            what: string;
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         Name: {
             id: string;
             name: string;
@@ -2962,7 +2972,7 @@ export interface components {
             display: string;
             /** Format: int64 */
             id: number;
-            question: components["schemas"]["Question"];
+            question: components["schemas"]["Request"];
             result: components["schemas"]["Pairing"];
             saved_at: string;
             title: string;
@@ -3271,7 +3281,22 @@ export interface components {
             found: string;
             path: string;
         };
-        Question: {
+        Ranked: {
+            bolts: string;
+            id: string;
+            name: string;
+            rules: string[];
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            why: string;
+        };
+        Rating: {
+            /** Format: double */
+            pull_kg: number;
+            /** Format: double */
+            shear_kg: number;
+        };
+        Request: {
             /** Format: double */
             accessories_kg?: number;
             bracket?: components["schemas"]["Bracket"];
@@ -3294,21 +3319,6 @@ export interface components {
             units?: "mm" | "in";
             /** @enum {string} */
             wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
-        };
-        Ranked: {
-            bolts: string;
-            id: string;
-            name: string;
-            rules: string[];
-            /** @enum {string} */
-            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
-            why: string;
-        };
-        Rating: {
-            /** Format: double */
-            pull_kg: number;
-            /** Format: double */
-            shear_kg: number;
         };
         Rows: {
             bottom?: components["schemas"]["HoleFigures"];
@@ -3620,7 +3630,7 @@ export interface components {
         };
         WallAsk: {
             move?: components["schemas"]["WallMove"];
-            question: components["schemas"]["Question"];
+            question: components["schemas"]["Request"];
         };
         WallFixing: {
             /** Format: double */
@@ -3678,16 +3688,6 @@ export interface components {
             /** Format: double */
             width_mm?: number;
         };
-        WallThing: {
-            index: number;
-            name: string;
-            tag: string;
-            what: string;
-            /** Format: double */
-            x_mm: number;
-            /** Format: double */
-            y_mm: number;
-        };
         /** @enum {string} */
         WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         WallView: {
@@ -3702,7 +3702,7 @@ export interface components {
             side: string;
             site: components["schemas"]["Job"];
             snapped: string[];
-            things: components["schemas"]["WallThing"][];
+            things: components["schemas"]["Movable"][];
             /** Format: double */
             top_mm: number;
             /** @enum {string} */

@@ -5,7 +5,7 @@ import { nothing, type Asking, type Wall } from '../question';
 import { useNotice } from '../sheets/notice';
 
 export type WallView = Schemas['WallView'];
-export type Thing = Schemas['WallThing'];
+export type Thing = Schemas['Movable'];
 
 /** Walls to begin with. Every figure is to be measured. */
 export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [

@@ -6,15 +6,15 @@ import (
 	"nexufix/exchange"
 )
 
-// ByHand is a pairing and the parts that someone has in hand for a hole.
-type ByHand struct {
-	Question Question `json:"question" required:"true"`
-	Hand     Hand     `json:"hand" required:"true"`
+// JudgeGiven is a pairing and the parts that someone has in hand for a hole.
+type GivenStack struct {
+	Question Request    `json:"question" required:"true"`
+	Hand     GivenParts `json:"hand" required:"true"`
 }
 
-// Hand is the parts on one bolt. Without a washer's width it is the standard
+// GivenParts is the parts on one bolt. Without a washer's width it is the standard
 // one's; spacers are as wide as the house's stock unless said otherwise.
-type Hand struct {
+type GivenParts struct {
 	Bolt      *exchange.MM  `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
 	Washers   int           `json:"washers,omitempty" minimum:"0" maximum:"6"`
 	Thickness *exchange.MM  `json:"thickness_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
@@ -24,17 +24,17 @@ type Hand struct {
 	SpacerOut *exchange.MM  `json:"spacer_outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
 }
 
-// HandJudged is what the parts do at one group of holes.
-type HandJudged struct {
+// GivenJudged is what the parts do at one group of holes.
+type GivenJudged struct {
 	Holes  []string `json:"holes" required:"true"`
 	Status string   `json:"status" required:"true" enum:"ok,caution,unsafe"`
 	Text   string   `json:"text" required:"true"`
 }
 
-// ByHand says what parts do at each group of holes.
-func (a *Workspace) ByHand(in Hand) ([]HandJudged, error) {
+// JudgeGiven says what parts do at each group of holes.
+func (a *Workspace) JudgeGiven(in GivenParts) ([]GivenJudged, error) {
 	p := a.judge()
-	out := []HandJudged{}
+	out := []GivenJudged{}
 	if p.Pattern == nil || p.Pattern.Thread == 0 {
 		return out, nil
 	}
@@ -44,16 +44,16 @@ func (a *Workspace) ByHand(in Hand) ([]HandJudged, error) {
 		if problem.Groups[i].ThreadDepth == 0 {
 			continue // not known: nothing can be said
 		}
-		h, faults, err := problem.ByHand(i, hand)
+		h, faults, err := problem.JudgeGiven(i, hand)
 		if err != nil {
 			return nil, exchange.Problems{{Path: "hand", Found: err.Error(), Allowed: "parts for one bolt"}}
 		}
-		out = append(out, HandJudged{h.Holes, h.Status.String(), handText(&h, faults).In(a.units())})
+		out = append(out, GivenJudged{h.Holes, h.Status.String(), handText(&h, faults).In(a.units())})
 	}
 	return out, nil
 }
 
-func (h *Hand) core(p *stack.Problem) stack.Hand {
+func (h *GivenParts) core(p *stack.Problem) stack.GivenParts {
 	std := p.Thread.Standard()
 	length := func(m *exchange.MM, otherwise quantity.Length) quantity.Length {
 		if m == nil {
@@ -61,7 +61,7 @@ func (h *Hand) core(p *stack.Problem) stack.Hand {
 		}
 		return quantity.Length(*m)
 	}
-	out := stack.Hand{
+	out := stack.GivenParts{
 		Bolt:     length(h.Bolt, 0),
 		Washers:  stack.Washers{Count: h.Washers, Thickness: length(h.Thickness, std.Washer.Thickness), Outer: length(h.Outer, std.Washer.Outer)},
 		Shoulder: length(h.Shoulder, 0),

@@ -7,8 +7,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Hand is what someone has in hand for one hole.
-type Hand struct {
+// GivenParts is what someone has in hand for one hole.
+type GivenParts struct {
 	Bolt     quantity.Length
 	Washers  Washers
 	Shoulder quantity.Length // 0 for none
@@ -37,10 +37,10 @@ const (
 	RestDoubtful  = "rest_doubtful"  // worst arm plane
 )
 
-// ByHand judges given parts at a group of holes, by the same figures and
+// JudgeGiven judges given parts at a group of holes, by the same figures and
 // limits as [Solve]: the hole stack they make, and what is wrong with it. It
 // asks for nothing of the bag. An error says what cannot be judged.
-func (p *Problem) ByHand(group int, hand Hand) (HoleStack, []Fault, error) {
+func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, error) {
 	if group < 0 || group >= len(p.Groups) {
 		return HoleStack{}, nil, fmt.Errorf("group %d of %d", group, len(p.Groups))
 	}

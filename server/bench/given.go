@@ -11,7 +11,7 @@ import (
 
 // byHand says what parts in somebody's hand do.
 func (s *Feature) byHand(c *echo.Context) error {
-	in, err := api.Read[app.ByHand](c)
+	in, err := api.Read[app.GivenStack](c)
 	if err != nil {
 		return err
 	}
@@ -19,7 +19,7 @@ func (s *Feature) byHand(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.ByHand(in.Hand)
+	out, err := a.JudgeGiven(in.Hand)
 	if err != nil {
 		return err
 	}

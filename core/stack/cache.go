@@ -15,19 +15,19 @@ import (
 // one policy. It is safe for concurrent use. Answers are shared and must not be
 // changed. The nil Memory remembers nothing and gives the same answers.
 type Cache struct {
-	policy  catalog.Policy
-	mu      sync.RWMutex
-	faces   map[string]*Entry
-	bags    map[string]int32
-	shelves map[shelfKey]*shelf
-	solved  atomic.Int64
+	policy catalog.Policy
+	mu     sync.RWMutex
+	faces  map[string]*Entry
+	bags   map[string]int32
+	stocks map[stockKey]*stock
+	solved atomic.Int64
 }
 
 // Entry are the answers that are remembered for a face, by the number of the
 // bag. Only bags numbered before it are remembered.
 type Entry struct{ answers []atomic.Pointer[Answer] }
 
-type shelfKey struct {
+type stockKey struct {
 	bag    int32
 	thread fastener.Thread
 	supply bool
@@ -39,7 +39,7 @@ const mostRemembered = 40_000
 
 // NewCache is an empty memory for a policy.
 func NewCache(policy catalog.Policy) *Cache {
-	return &Cache{policy: policy, faces: map[string]*Entry{}, bags: map[string]int32{}, shelves: map[shelfKey]*shelf{}}
+	return &Cache{policy: policy, faces: map[string]*Entry{}, bags: map[string]int32{}, stocks: map[stockKey]*stock{}}
 }
 
 // Entry is what is remembered of a face, and of all that equal it; nil of the
@@ -104,8 +104,8 @@ func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, bags KitN
 	}
 	p := f.On(b, *policy)
 	p.Work = w
-	a := p.solve(mostEffort, func(supply bool) *shelf { return m.shelf(&p, bag, supply) })
-	if w.Cut() || m.solved.Load() >= mostRemembered {
+	a := p.solve(mostEffort, func(supply bool) *stock { return m.stock(&p, bag, supply) })
+	if w.Exhausted() || m.solved.Load() >= mostRemembered {
 		return a // perhaps not all of it, or there is no room: it is not remembered
 	}
 	if known.answers[bag].Swap(&a) == nil {
@@ -114,20 +114,20 @@ func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, bags KitN
 	return a
 }
 
-// shelf is the bag's, laid out once a thread, unless the display brings parts
+// stock is the bag's, laid out once a thread, unless the display brings parts
 // of its own.
-func (m *Cache) shelf(p *Problem, bag int32, supply bool) *shelf {
+func (m *Cache) stock(p *Problem, bag int32, supply bool) *stock {
 	if len(p.OwnParts) > 0 {
-		return p.shelf(supply)
+		return p.stock(supply)
 	}
-	key := shelfKey{bag, p.Thread, supply}
+	key := stockKey{bag, p.Thread, supply}
 	m.mu.RLock()
-	known := m.shelves[key]
+	known := m.stocks[key]
 	m.mu.RUnlock()
 	if known == nil {
-		known = p.shelf(supply)
+		known = p.stock(supply)
 		m.mu.Lock()
-		m.shelves[key] = known
+		m.stocks[key] = known
 		m.mu.Unlock()
 	}
 	return known
