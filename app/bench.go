@@ -73,7 +73,8 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 		say("At full reach and swung, the rear edge %v.", touches(m.Swivel.Value))
 	}
 	if sinks, ok := pairing.Sinks(p, tilt); ok && tilt > 0 {
-		say("At %v the front bottom edge sinks %v: what hangs below needs that gap.", least(tilt), quantity.Shown{Length: sinks, Bound: quantity.Up, Coarse: true})
+		say("At %v the front bottom edge sinks %v: what hangs below needs that gap.", least(tilt),
+			quantity.Shown{Length: sinks, Bound: quantity.Up, Coarse: true})
 	}
 	all := quantity.Phrase{}
 	for i, s := range said {
@@ -87,7 +88,8 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 }
 
 // leftOut is said where a question takes more work than one may.
-const leftOut = "This takes more work than one question may: not everything that would help, and not every other bracket, was tried. Fewer parts in the kit, or fewer slots, make it whole."
+const leftOut = "This takes more work than one question may: not everything that would help, and not every other bracket, was tried. " +
+	"Fewer parts in the kit, or fewer slots, make it whole."
 
 // Help is the first change found, in a fixed order, that makes a pairing
 // better. What it takes to make it is in one of the fields.
@@ -143,7 +145,8 @@ func (a *Workspace) heights(p *fit.Pairing) *Heights {
 		return nil
 	}
 	return &Heights{exchange.MM(at.Datum), exchange.MM(at.Top), exchange.MM(at.Bottom),
-		quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top), quantity.Wall(at.Bottom)).In(a.units())}
+		quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top),
+			quantity.Wall(at.Bottom)).In(a.units())}
 }
 
 // Ranked is one line of a ranked strip.

@@ -81,7 +81,8 @@ func Grid(all *exchange.Contents) Items {
 		for _, t := range b.Threads {
 			threads = append(threads, t.String())
 		}
-		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: BracketKinds[b.Kind], Rated: kgOf(b.RatedLoad),
+		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: BracketKinds[b.Kind],
+			Rated:    kgOf(b.RatedLoad),
 			Smallest: mmOf(b.DiagonalMin), Largest: mmOf(b.DiagonalMax), Profile: mmOf(b.Profile), Reach: mmOf(b.Reach),
 			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})
 	}

@@ -136,7 +136,8 @@ func (f *Incoming) As(kind string, meanings map[string]map[string]string) bool {
 func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string) (*Incoming, error) {
 	old := f
 	if len(in.Sheets) != len(old.layouts) {
-		return nil, exchange.Problems{{Path: "sheets", Found: strconv.Itoa(len(in.Sheets)) + " sheets", Allowed: "all " + strconv.Itoa(len(old.layouts)) + " of the file"}}
+		return nil, exchange.Problems{{Path: "sheets", Found: strconv.Itoa(len(in.Sheets)) + " sheets",
+			Allowed: "all " + strconv.Itoa(len(old.layouts)) + " of the file"}}
 	}
 	f = &Incoming{Name: old.Name, Size: old.Size, tables: old.tables}
 	for i, sheet := range in.Sheets {
@@ -188,7 +189,8 @@ func (f *Incoming) look(have *exchange.Contents) {
 
 // Counts counts the rows by what becomes of them.
 func (f *Incoming) Counts() FileCounts {
-	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong), f.taken.Count(tabular.LeftOut)}
+	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong),
+		f.taken.Count(tabular.LeftOut)}
 }
 
 // Problems is what is wrong with the rows, with the places people know them by.
@@ -221,7 +223,8 @@ func (f *Incoming) Problems() error {
 // Commit puts the file into the catalogue: all of it, or nothing, and once. What its
 // columns mean is remembered. begin is called with the number of rows before the first is
 // written; progress, when it is not nil, as they are.
-func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begin func(rows int), progress func(done, of int)) (n store.Imported, err error) {
+func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begin func(rows int),
+	progress func(done, of int)) (n store.Imported, err error) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if f.done {
@@ -260,10 +263,12 @@ func (f *Incoming) View() File {
 		Fields: FieldNames{tabular.Fields(tabular.Displays), tabular.Fields(tabular.Brackets), tabular.Fields(tabular.Kits)},
 		Counts: f.Counts()}
 	if f.document != nil {
-		out.Sheets = append(out.Sheets, FileSheet{Name: f.Name, Kind: "document", Head: 1, HeadRows: 1, Rows: len(f.taken.Rows), Columns: []FileColumn{}})
+		out.Sheets = append(out.Sheets, FileSheet{Name: f.Name, Kind: "document", Head: 1, HeadRows: 1, Rows: len(f.taken.Rows),
+			Columns: []FileColumn{}})
 	}
 	for i, l := range f.layouts {
-		s := FileSheet{Name: f.tables[i].Name, Kind: l.Kind, Head: l.Head + 1, HeadRows: max(1, l.HeadRows), Rows: len(f.tables[i].Rows), Columns: []FileColumn{}}
+		s := FileSheet{Name: f.tables[i].Name, Kind: l.Kind, Head: l.Head + 1, HeadRows: max(1, l.HeadRows), Rows: len(f.tables[i].Rows),
+			Columns: []FileColumn{}}
 		for _, c := range l.Columns {
 			s.Columns = append(s.Columns, FileColumn{c.Head, c.Field, c.Unit})
 		}
@@ -277,7 +282,8 @@ func (f *Incoming) View() File {
 				continue
 			}
 			n++
-			row := FileRow{Sheet: r.Sheet, Row: r.N + 1, ID: r.ID, Name: r.Name, Outcome: string(r.Outcome), Cells: []string{}, Problems: []FileProblem{}, Notes: []FileProblem{}, Changes: []exchange.Change{}}
+			row := FileRow{Sheet: r.Sheet, Row: r.N + 1, ID: r.ID, Name: r.Name, Outcome: string(r.Outcome), Cells: []string{},
+				Problems: []FileProblem{}, Notes: []FileProblem{}, Changes: []exchange.Change{}}
 			if f.document == nil {
 				row.Cells = append(row.Cells, f.tables[r.Sheet].Rows[r.N]...)
 			}

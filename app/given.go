@@ -94,7 +94,8 @@ func handText(h *stack.HoleStack, faults []stack.Fault) quantity.Phrase {
 	case stack.Unsafe:
 		text = quantity.Say("Not safe.")
 	case stack.Caution:
-		text = quantity.Say("Right on paper: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement), quantity.AtLeast(h.Clearance))
+		text = quantity.Say("Right on paper: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement),
+			quantity.AtLeast(h.Clearance))
 	}
 	for _, f := range faults {
 		says := quantity.Say(faultSays[f.Kind])

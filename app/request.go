@@ -183,7 +183,8 @@ func Missing(kind, id string) exchange.Problem {
 // catalogue is to go into it.
 func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err error) {
 	if a.all.Bracket(a.bracket.ID) == nil {
-		return row, nil, exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue", Allowed: "a bracket of the catalogue"}}
+		return row, nil, exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue",
+			Allowed: "a bracket of the catalogue"}}
 	}
 	p := a.judge()
 	question, err := a.frozen()

@@ -183,7 +183,8 @@ type JobLine struct {
 func Jobs(all *exchange.Contents) []JobLine {
 	out := []JobLine{}
 	for _, j := range all.Jobs {
-		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: j.Wall.Type.Name(), Prints: len(j.Prints)}
+		line := JobLine{ID: j.ID, Display: j.Display, Bracket: j.Bracket, Title: j.Display + " on " + j.Bracket, Wall: j.Wall.Type.Name(),
+			Prints: len(j.Prints)}
 		d, b := all.Display(j.Display), all.Bracket(j.Bracket)
 		if d != nil && b != nil {
 			line.Title = d.Name() + " on " + b.Name

@@ -86,14 +86,16 @@ func TestEveryInterestingCaseIsThere(t *testing.T) {
 				said[x.Rule][x.Status]++
 			}
 			see("a kit lacking one length", p.Stack != nil && len(p.Stack.Supplied) == 1 && p.Stack.Supplied[0].Kind == "bolt", d)
-			see("a caution from tolerances", p.Stack != nil && p.Stack.Status == stack.Caution && p.Stack.Lean < 0.3 && len(p.Stack.Supplied) == 0, d)
+			see("a caution from tolerances", p.Stack != nil && p.Stack.Status == stack.Caution && p.Stack.Lean < 0.3 && len(p.Stack.Supplied) == 0,
+				d)
 			see("a caution from lean", p.Stack != nil && p.Stack.Lean > 0.3, d)
 			see("spacer in the cup", p.Stack != nil && bears(p.Stack, stack.Insert), d)
 			see("an alternative", p.Alternative != nil, d)
 		}
 		see("nothing fits", fits == 0, d)
 	}
-	for _, what := range []string{"two patterns", "tiny", "huge", "mass not known", "a long name", "M4", "M5", "M6", "M8", "deep cup", "thread depth not known", "flat", "stepped", "curved or crooked",
+	for _, what := range []string{"two patterns", "tiny", "huge", "mass not known", "a long name", "M4", "M5", "M6", "M8", "deep cup",
+		"thread depth not known", "flat", "stepped", "curved or crooked",
 		"a kit lacking one length", "a caution from tolerances", "a caution from lean", "spacer in the cup", "an alternative", "nothing fits"} {
 		if seen[what] == "" {
 			t.Errorf("no display of the demo is a case of: %s", what)
@@ -204,7 +206,8 @@ func TestHelpIsTrue(t *testing.T) {
 			case "":
 				continue
 			case "school":
-				*map[string]*string{"bolt_school": &policy.BoltSchool, "arm_school": &policy.ArmSchool, "size_school": &policy.SizeSchool}[x.Setting] = x.School
+				*map[string]*string{"bolt_school": &policy.BoltSchool, "arm_school": &policy.ArmSchool,
+					"size_school": &policy.SizeSchool}[x.Setting] = x.School
 			case "arms":
 				extra.TopHoles = quantity.Some(x.Arms)
 			case "turn":
@@ -315,10 +318,13 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 	}
 	const pass, caution, unknown, fail = fit.Pass, fit.Caution, fit.Unknown, fit.Fail
 	for rule, want := range map[fit.Rule][]fit.Status{
-		place.FastenerRule: {pass, caution, fail}, place.DepthRule: {pass, caution, unknown, fail}, place.EmbedmentRule: {pass, caution, unknown, fail},
+		place.FastenerRule: {pass, caution, fail}, place.DepthRule: {pass, caution, unknown, fail}, place.EmbedmentRule: {pass, caution, unknown,
+			fail},
 		place.EdgesRule: {pass, caution, unknown}, place.StrengthRule: {pass, caution, unknown, fail}, place.BendingRule: {pass, caution},
-		place.TypeTestRule: {pass, caution}, place.HandlingRule: {pass, caution}, place.VehicleRule: {pass, fail}, place.PlateRule: {pass, caution},
-		place.AboveRule: {pass, fail}, place.BelowRule: {pass}, place.LockRule: {pass, caution}, place.HeadroomRule: {pass, caution}, place.ProjectionRule: {caution},
+		place.TypeTestRule: {pass, caution}, place.HandlingRule: {pass, caution}, place.VehicleRule: {pass, fail}, place.PlateRule: {pass,
+			caution},
+		place.AboveRule: {pass, fail}, place.BelowRule: {pass}, place.LockRule: {pass, caution}, place.HeadroomRule: {pass,
+			caution}, place.ProjectionRule: {caution},
 		place.StudsRule: {pass, fail}, place.TetherRule: {caution},
 	} {
 		for _, s := range want {

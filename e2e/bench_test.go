@@ -115,7 +115,8 @@ func TestMainJobByMouse(t *testing.T) {
 // TestWhatIsDrawn measures the section in the browser: the bolt is as long as
 // the finding says, holds as much thread, and leaves as much free.
 func TestWhatIsDrawn(t *testing.T) {
-	for _, at := range []string{paneOnSill, "/?display=skerry-lantern-48&bracket=platform-60", "/?display=brindle-menu-43", "/?display=corvane-curve-34&bracket=ledge-20"} {
+	for _, at := range []string{paneOnSill, "/?display=skerry-lantern-48&bracket=platform-60", "/?display=brindle-menu-43",
+		"/?display=corvane-curve-34&bracket=ledge-20"} {
 		d := sit(t, at)
 		d.Ready()
 		groups := value[int](d, `document.querySelectorAll('.bolts tbody tr').length`)
@@ -124,13 +125,15 @@ func TestWhatIsDrawn(t *testing.T) {
 			t.Fatalf("%s: no bolts", at)
 		}
 		for i := range groups {
-			said := value[float64](d, fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"] [data-bolt]').dataset.bolt.split('×')[1])`, i))
+			said := value[float64](d,
+				fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"] [data-bolt]').dataset.bolt.split('×')[1])`, i))
 			shank := value[float64](d, fmt.Sprintf(`document.querySelector('polygon[data-tag="stack.%d.bolt"]').getBBox().width`, i))
 			if diff := said - shank; diff > 0.002 || diff < -0.002 {
 				t.Errorf("%s, group %d: the finding says %g, the section draws %g", at, i, said, shank)
 			}
 			figure := func(column int, bar string) {
-				said := value[float64](d, fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"]').children[%d].firstChild.textContent)`, i, column))
+				said := value[float64](d,
+					fmt.Sprintf(`Number(document.querySelector('.bolts tr[data-group="%d"]').children[%d].firstChild.textContent)`, i, column))
 				drawn := value[float64](d, bar)
 				if diff := drawn - said; diff < -0.002 || diff > 0.102 { // shown rounded down to a tenth
 					t.Errorf("%s, group %d, column %d: said %g, drawn %g", at, i, column, said, drawn)
@@ -193,7 +196,8 @@ func TestWhatIf(t *testing.T) {
 	d.Reload()
 	d.Wait(`document.querySelector('select[aria-label="Bolt length"]')?.value === 'deep'`)
 	d.Ready()
-	if got := value[string](d, `fetch('/api/displays/velmora-pane-49').then((r) => r.text())`); !strings.Contains(got, `"thread_depth_mm":14`) || strings.Contains(got, `"thread_depth_mm":7`) {
+	if got := value[string](d, `fetch('/api/displays/velmora-pane-49').then((r) => r.text())`); !strings.Contains(got,
+		`"thread_depth_mm":14`) || strings.Contains(got, `"thread_depth_mm":7`) {
 		t.Error("the what-if was saved")
 	}
 }
@@ -239,7 +243,8 @@ func TestUnits(t *testing.T) {
 	if got := d.Text(".finding[data-rule=load] .figure"); got != "31.4 lb · at most 79.3 lb" {
 		t.Error(got)
 	}
-	if got := value[string](d, `[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.bolt"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`); !strings.Contains(got, "″") {
+	if got := value[string](d,
+		`[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.bolt"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`); !strings.Contains(got, "″") {
 		t.Errorf("the section says %q", got)
 	}
 	d.Reload()

@@ -39,7 +39,8 @@ func jsBytes(raw []byte) string { return strings.Join(strings.Fields(fmt.Sprint(
 func TestImport(t *testing.T) {
 	d := sit(t, "/catalogue/import")
 	d.See(".import")
-	d.drop("list.csv", []byte("Maker,Model,Weight (kg),VESA\nTarn,Shelf View,heavy,100x100\nTarn,Door View,3,100 by 100\nTarn,Oven View 19,2.9,100x100\n"))
+	d.drop("list.csv", []byte("Maker,Model,Weight (kg),VESA\nTarn,Shelf View,heavy,100x100\nTarn,Door View,3,100 by 100\nTarn,Oven View "+
+		"19,2.9,100x100\n"))
 	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 2`)
 	d.Wait(`document.querySelectorAll('td.wrong').length === 2`)
 	if got := d.Text(".preview"); !strings.Contains(got, "a hole pattern as 400x300") {
@@ -119,7 +120,8 @@ func TestDisplayEditor(t *testing.T) {
 	d.Wait(`document.querySelector('.compare')?.innerText.includes('figures differ')`)
 	d.Run(`[...document.querySelectorAll('.history button')].find((b) => b.innerText === 'Restore').click()`)
 	d.Wait(`document.querySelector('.history')?.innerText.includes('Restored revision 1.')`)
-	if got := value[float64](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then((k) => k.display.width_mm)`); got != 1095 {
+	if got := value[float64](d,
+		`fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then((k) => k.display.width_mm)`); got != 1095 {
 		t.Error(got)
 	}
 }

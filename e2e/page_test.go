@@ -25,13 +25,17 @@ var views = []struct{ name, at, wait string }{
 	{"steps", "/steps?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.steps li')`},
 	{"no wall", "/wall?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.begin [data-job]')`},
 	{"wall", "/wall?display=velmora-pane-49&bracket=sill-40", counterOpen},
-	{"card", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('[data-sheet="card"]') && (document.querySelector('[data-sheet="card"]').click(), document.querySelector('.template-page[aria-label="Measure card"] svg'))`},
-	{"side", "/?display=velmora-pane-49&bracket=sill-40#side", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('[data-picture="side"]').click(), document.querySelector('[data-tag="side.wall"]'))`},
-	{"call", "/?display=tarn-oven-view-19#call", `document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
+	{"card", "/template?display=velmora-pane-49&bracket=sill-40",
+		`document.querySelector('[data-sheet="card"]') && (document.querySelector('[data-sheet="card"]').click(), document.querySelector('.template-page[aria-label="Measure card"] svg'))`},
+	{"side", "/?display=velmora-pane-49&bracket=sill-40#side",
+		`document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('[data-picture="side"]').click(), document.querySelector('[data-tag="side.wall"]'))`},
+	{"call", "/?display=tarn-oven-view-19#call",
+		`document.querySelector('.bench[data-ready="yes"]') && (document.querySelector('.call') || document.querySelector('[data-mode="call"]').click(), document.querySelector('.call .hole svg'))`},
 	{"matrix", "/matrix", `document.querySelector('[data-cover]')`},
 	{"policy", "/policy", `document.querySelector('[data-setting="bolt_school"]')`},
 	{"catalogue", "/catalogue", `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
-	{"import", "/catalogue/import", `document.querySelector('.import') && (document.querySelector('td.wrong') || document.querySelector('.dropped') || (document.querySelector('.import').classList.add('dropped'), ` + droppedTable + `, false), document.querySelector('td.wrong'))`},
+	{"import", "/catalogue/import",
+		`document.querySelector('.import') && (document.querySelector('td.wrong') || document.querySelector('.dropped') || (document.querySelector('.import').classList.add('dropped'), ` + droppedTable + `, false), document.querySelector('td.wrong'))`},
 	{"display editor", "/catalogue/displays/velmora-pane-49", `document.querySelector('.editor svg')`},
 	{"bracket editor", "/catalogue/brackets/sill-40", `document.querySelector('[data-tag="kit.0"]')`},
 	{"history", "/catalogue/history/displays/velmora-pane-49", `document.querySelector('.history td')`},
@@ -82,7 +86,8 @@ func TestPageDoesNotScroll(t *testing.T) {
 		d.Run(`sessionStorage.clear()`)
 		d.Open(d.app.URL + v.at)
 		d.Wait(v.wait)
-		if w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`); w > 1280 || h > 800 {
+		if w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`); w > 1280 ||
+			h > 800 {
 			t.Errorf("%s is %d × %d", v.name, w, h)
 		}
 		d.Size(820, 1180)

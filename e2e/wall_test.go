@@ -205,8 +205,10 @@ func TestPrintViewIsThePDF(t *testing.T) {
 	d.Click(`.job-bar a[href^="/template"]`)
 	for _, sheet := range []string{"template", "card"} {
 		d.Click(fmt.Sprintf(`[data-sheet=%q]`, sheet))
-		d.Wait(fmt.Sprintf(`document.querySelector('.template-page[aria-label=%q] svg')`, map[string]string{"template": "Drilling template", "card": "Measure card"}[sheet]))
-		d.Wait(map[string]string{"template": `document.querySelector('[data-tag="template.block"]')`, "card": `document.querySelector('[data-tag="card.row"]')`}[sheet])
+		d.Wait(fmt.Sprintf(`document.querySelector('.template-page[aria-label=%q] svg')`,
+			map[string]string{"template": "Drilling template", "card": "Measure card"}[sheet]))
+		d.Wait(map[string]string{"template": `document.querySelector('[data-tag="template.block"]')`,
+			"card": `document.querySelector('[data-tag="card.row"]')`}[sheet])
 		d.Wait(`document.fonts.status === 'loaded'`)
 		printed := d.Printed()
 		d.Click(`.tools .MuiButton-contained`)
@@ -220,7 +222,8 @@ func TestPrintViewIsThePDF(t *testing.T) {
 		}
 		same := 0
 		for word, at := range there {
-			if len(at) != 1 || len(got[word]) != 1 || !regexp.MustCompile(`^(Bracket|Job|Drill|Measure|For|Find|Eye|A|This|\d\.)$`).MatchString(word) {
+			if len(at) != 1 || len(got[word]) != 1 ||
+				!regexp.MustCompile(`^(Bracket|Job|Drill|Measure|For|Find|Eye|A|This|\d\.)$`).MatchString(word) {
 				continue // of words at the beginning of a line
 			}
 			same++
@@ -251,7 +254,8 @@ func words(t *testing.T, pdf []byte) (page [2]float64, at map[string][][2]float6
 	m := regexp.MustCompile(`<page width="([\d.]+)" height="([\d.]+)"`).FindSubmatch(out)
 	page = [2]float64{number(m[1]), number(m[2])}
 	at = map[string][][2]float64{}
-	for _, w := range regexp.MustCompile(`<word xMin="([\d.-]+)" yMin="[\d.-]+" xMax="[\d.-]+" yMax="([\d.-]+)">([^<]*)`).FindAllSubmatch(out, -1) {
+	for _, w := range regexp.MustCompile(`<word xMin="([\d.-]+)" yMin="[\d.-]+" xMax="[\d.-]+" yMax="([\d.-]+)">([^<]*)`).FindAllSubmatch(out,
+		-1) {
 		at[string(w[3])] = append(at[string(w[3])], [2]float64{number(w[1]), number(w[2])})
 	}
 	return page, at

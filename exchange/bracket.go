@@ -205,7 +205,8 @@ func itemsOf(items []catalog.Item) []Item {
 	for _, c := range items {
 		i := Item{
 			Kind: c.Kind, Name: c.Name, Thread: c.Thread.String(), Length: mmUnless(c.Length, 0), Thickness: mmUnless(c.Thickness, 0),
-			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter, 0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis, ThreadLength: mmUnless(c.ThreadLength, 0),
+			Outer: mmUnless(c.Outer, 0), Diameter: mmUnless(c.Diameter,
+				0), Count: c.Count, Bag: c.Bag, Use: c.Use, RatingBasis: c.RatingBasis, ThreadLength: mmUnless(c.ThreadLength, 0),
 			For: c.For, EmbedmentMin: mmUnless(c.EmbedmentMin, 0), Root: mmUnless(c.Root, 0), Sleeve: mmUnless(c.Sleeve, 0),
 		}
 		if c.Tensile != 0 {
@@ -260,7 +261,8 @@ func (p *Pivot) core() *catalog.Pivot {
 func (b *Bracket) core() *catalog.Bracket {
 	out := &catalog.Bracket{
 		ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: b.Kind,
-		RatedLoad: mass(b.RatedLoad), RatedMoment: torque(b.RatedMoment), TiltHold: torque(b.TiltHold), ArmSwing: angle(b.ArmSwing), HungMass: mass(b.HungMass),
+		RatedLoad: mass(b.RatedLoad), RatedMoment: torque(b.RatedMoment), TiltHold: torque(b.TiltHold), ArmSwing: angle(b.ArmSwing),
+		HungMass:    mass(b.HungMass),
 		DiagonalMin: length(b.DiagonalMin), DiagonalMax: length(b.DiagonalMax), Mass: mass(b.Mass),
 		PlateThickness: or0(b.PlateThickness), SlotWidth: length(b.SlotWidth), HeadRoom: length(b.HeadRoom),
 		UsesTop: b.RowsUsed == nil || has(b.RowsUsed, "top"), UsesBottom: b.RowsUsed == nil || has(b.RowsUsed, "bottom"),
@@ -303,7 +305,8 @@ func (b *Bracket) core() *catalog.Bracket {
 		if out.Walls == nil {
 			out.Walls = map[catalog.WallType]catalog.WallFixing{}
 		}
-		out.Walls[name] = catalog.WallFixing{Drill: length(w.Drill), Depth: length(w.Depth), CoveringMax: length(w.CoveringMax), PenetrationMin: length(w.PenetrationMin), Fasteners: w.Fastener}
+		out.Walls[name] = catalog.WallFixing{Drill: length(w.Drill), Depth: length(w.Depth), CoveringMax: length(w.CoveringMax),
+			PenetrationMin: length(w.PenetrationMin), Fasteners: w.Fastener}
 	}
 	for _, s := range b.Settings {
 		out.Settings = append(out.Settings, catalog.Setting{Field: s.Field, Below: length(s.Below), AtOrAbove: length(s.AtOrAbove), Text: s.Text})
@@ -325,7 +328,8 @@ func (w *WallPlate) core() *catalog.WallPlate {
 		if shape == "" {
 			shape = "round"
 		}
-		out.Holes = append(out.Holes, catalog.PlateHole{ID: h.ID, Row: h.Row, Shape: shape, X: or0(h.X), Y: or0(h.Y), Travel: or0(h.Length), Diameter: or0(h.Diameter)})
+		out.Holes = append(out.Holes, catalog.PlateHole{ID: h.ID, Row: h.Row, Shape: shape, X: or0(h.X), Y: or0(h.Y), Travel: or0(h.Length),
+			Diameter: or0(h.Diameter)})
 	}
 	return out
 }

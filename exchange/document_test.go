@@ -60,8 +60,10 @@ func checkGroup(t *testing.T, g StackGroup, want figures) {
 	for _, s := range g.Spacers {
 		spacers = append(spacers, f(s))
 	}
-	if f(g.Bolt.Length) != want.bolt || f(g.Shoulder) != want.shoulder || g.Bearing != want.bearing || len(spacers) != len(want.spacers) || len(spacers) > 0 && spacers[0] != want.spacers[0] ||
-		f(g.ArmPlane) != want.plane || f(g.Engagement) != want.e || f(g.EngagementWorst) != want.ew || f(g.Clearance) != want.k || f(g.ClearanceWorst) != want.kw {
+	if f(g.Bolt.Length) != want.bolt || f(g.Shoulder) != want.shoulder || g.Bearing != want.bearing || len(spacers) != len(want.spacers) ||
+		len(spacers) > 0 && spacers[0] != want.spacers[0] ||
+		f(g.ArmPlane) != want.plane || f(g.Engagement) != want.e || f(g.EngagementWorst) != want.ew || f(g.Clearance) != want.k ||
+		f(g.ClearanceWorst) != want.kw {
 		t.Errorf("%v: %+v, want %+v", g.Holes, g, want)
 	}
 }
@@ -75,7 +77,8 @@ func TestExampleOfTheFormat(t *testing.T) {
 		t.Fatalf("%s, %+v", p.Verdict, s)
 	}
 	checkGroup(t, s.Groups[0], figures{bolt: 16, bearing: "rim", plane: 0, e: 11.9, ew: 11.15, k: 2.1, kw: 0.85})
-	checkGroup(t, s.Groups[1], figures{bolt: 30, shoulder: 2, spacers: []float64{10}, bearing: "rim", plane: 1, e: 9.9, ew: 8.58, k: 4.1, kw: 2.28})
+	checkGroup(t, s.Groups[1], figures{bolt: 30, shoulder: 2, spacers: []float64{10}, bearing: "rim", plane: 1, e: 9.9, ew: 8.58, k: 4.1,
+		kw: 2.28})
 	raw, err := json.Marshal(p)
 	if err != nil {
 		t.Fatal(err)
@@ -98,10 +101,12 @@ func TestExampleOfTheFormat(t *testing.T) {
 func TestWiderCup(t *testing.T) {
 	p := matched(t, bytes.Replace(example(t), []byte(`"recess_diameter_mm": 13`), []byte(`"recess_diameter_mm": 20`), 1))
 	s := p.Stack
-	if p.Verdict != "fits_with_conditions" || s == nil || s.Status != "caution" || quantity.Length(s.ArmPlane) != quantity.MM(2) || s.Lean != 573_000 {
+	if p.Verdict != "fits_with_conditions" || s == nil || s.Status != "caution" || quantity.Length(s.ArmPlane) != quantity.MM(2) ||
+		s.Lean != 573_000 {
 		t.Fatalf("%s, %+v", p.Verdict, s)
 	}
-	checkGroup(t, s.Groups[1], figures{bolt: 30, shoulder: 2, spacers: []float64{15}, bearing: "insert", plane: 2, e: 8.9, ew: 7.78, k: 5.1, kw: 3.48})
+	checkGroup(t, s.Groups[1], figures{bolt: 30, shoulder: 2, spacers: []float64{15}, bearing: "insert", plane: 2, e: 8.9, ew: 7.78, k: 5.1,
+		kw: 3.48})
 	raw, _ := json.Marshal(s.Supplied)
 	if want := `[{"kind":"bolt","thread":"M6","length_mm":30,"count":2},{"kind":"spacer","threads":["M6"],"length_mm":15,"outer_mm":18,"count":2}]`; string(raw) != want {
 		t.Errorf("supplied %s, want %s", raw, want)
@@ -176,7 +181,8 @@ func TestRoundTrip(t *testing.T) {
 	}
 	c, _ := Read(full)
 	raw, _ := Write(c)
-	for _, want := range []string{`"diagonal_mm": 1228.725`, `"mass_kg": 0.453592`, `"turns": 10.5`, `"patterns[0].holes[0].thread_depth_mm": "bench"`, `"gap_mm": -2`} {
+	for _, want := range []string{`"diagonal_mm": 1228.725`, `"mass_kg": 0.453592`, `"turns": 10.5`,
+		`"patterns[0].holes[0].thread_depth_mm": "bench"`, `"gap_mm": -2`} {
 		if !bytes.Contains(raw, []byte(want)) {
 			t.Errorf("lost: %s\n%s", want, raw)
 		}
@@ -281,7 +287,8 @@ func TestErrorsHavePaths(t *testing.T) {
 func TestAllErrorsAtOnce(t *testing.T) {
 	p := problemsOf(t, `{"format":"nexufix/1","displays":[{"id":"a","width_mm":-1,"height":"x","colour":1},{"id":"a","patterns":[{"width_mm":1}]}],"brackets":[{"id":"b"}]}`)
 	got := p.Error()
-	for _, path := range []string{"displays[0].width_mm", "displays[0].height", "displays[0].colour", "displays[1].patterns[0].height_mm", "brackets[0].kind", "brackets[0].threads", "brackets[0].plate_thickness_mm", "brackets[0].interface"} {
+	for _, path := range []string{"displays[0].width_mm", "displays[0].height", "displays[0].colour", "displays[1].patterns[0].height_mm",
+		"brackets[0].kind", "brackets[0].threads", "brackets[0].plate_thickness_mm", "brackets[0].interface"} {
 		if !strings.Contains(got, path+": ") {
 			t.Errorf("%s is not named in\n%s", path, got)
 		}
@@ -376,7 +383,8 @@ func TestMatchIsEveryPairing(t *testing.T) {
 	}
 	// Those that are asked for, and a writer that fails.
 	var one bytes.Buffer
-	if err := Match(&one, many, "d3", "b2", 0); err != nil || strings.Count(one.String(), `"verdict"`) != 1 || !strings.Contains(one.String(), `"d3"`) {
+	if err := Match(&one, many, "d3", "b2", 0); err != nil || strings.Count(one.String(), `"verdict"`) != 1 ||
+		!strings.Contains(one.String(), `"d3"`) {
 		t.Errorf("%v %.300s", err, &one)
 	}
 	if err := Match(full{}, many, "", "", 0); !errors.Is(err, io.ErrShortWrite) {
@@ -397,7 +405,8 @@ func TestWrittenInPieces(t *testing.T) {
 		t.Fatal(err)
 	}
 	policy := catalog.DefaultPolicy()
-	for name, c := range map[string]*Contents{"all": {c.Displays, c.Brackets, &policy, c.Jobs}, "none": {}, "jobs": {Jobs: c.Jobs}, "twice": {Displays: append(slices.Clone(c.Displays), c.Displays...)}} {
+	for name, c := range map[string]*Contents{"all": {c.Displays, c.Brackets, &policy, c.Jobs}, "none": {}, "jobs": {Jobs: c.Jobs},
+		"twice": {Displays: append(slices.Clone(c.Displays), c.Displays...)}} {
 		d := Document{Format: Format}
 		for _, x := range c.Displays {
 			d.Displays = append(d.Displays, DisplayOf(x))

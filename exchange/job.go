@@ -139,7 +139,8 @@ func (j *Job) core() *catalog.Job {
 		}
 	}
 	for _, p := range j.Prints {
-		out.Prints = append(out.Prints, catalog.Print{Bar: or0(p.Bar), Measured: or0(p.Measured), Accepted: p.Accepted, Paper: p.Paper, Who: p.Who, At: p.At})
+		out.Prints = append(out.Prints, catalog.Print{Bar: or0(p.Bar), Measured: or0(p.Measured), Accepted: p.Accepted, Paper: p.Paper,
+			Who: p.Who, At: p.At})
 	}
 	return out
 }
@@ -164,7 +165,8 @@ func (w *Wall) core() catalog.Wall {
 		out.Outlets = append(out.Outlets, catalog.Outlet{X: or0(o.X), Y: or0(o.Y), Kind: kind, Stud: o.Stud})
 	}
 	for _, f := range w.Furniture {
-		out.Furniture = append(out.Furniture, catalog.Furniture{Name: f.Name, X: or0(f.X), Width: or0(f.Width), Height: or0(f.Height), Depth: length(f.Depth)})
+		out.Furniture = append(out.Furniture, catalog.Furniture{Name: f.Name, X: or0(f.X), Width: or0(f.Width), Height: or0(f.Height),
+			Depth: length(f.Depth)})
 	}
 	if n := w.Niche; n != nil {
 		out.Niche = &catalog.Niche{X: or0(n.X), Width: or0(n.Width), Bottom: or0(n.Bottom), Height: or0(n.Height), Depth: length(n.Depth)}
@@ -173,7 +175,8 @@ func (w *Wall) core() catalog.Wall {
 }
 
 func wallOf(w *catalog.Wall) *Wall {
-	out := &Wall{Type: w.Type, Vehicle: w.Vehicle, Covering: mmOpt(w.Covering), Width: mmOpt(w.Width), Height: mmOpt(w.Height), Cavity: mmOpt(w.Cavity), Backing: mmOpt(w.Backing), Species: w.Species}
+	out := &Wall{Type: w.Type, Vehicle: w.Vehicle, Covering: mmOpt(w.Covering), Width: mmOpt(w.Width), Height: mmOpt(w.Height),
+		Cavity: mmOpt(w.Cavity), Backing: mmOpt(w.Backing), Species: w.Species}
 	if s := w.Studs; s != nil {
 		out.Studs = &Studs{First: mmOpt(s.First), Spacing: mmOpt(s.Spacing), Width: mmOpt(s.Width)}
 		if s.Outlet.Known {
@@ -205,9 +208,11 @@ func (j *Job) shape() []catalog.Problem {
 	s := w.Studs
 	switch {
 	case s.Outlet != nil && *s.Outlet >= len(w.Outlets):
-		out = append(out, catalog.Problem{Path: "wall.studs.outlet", Found: "no outlet has this number", Allowed: "the number of one of the wall's outlets, from 0"})
+		out = append(out, catalog.Problem{Path: "wall.studs.outlet", Found: "no outlet has this number",
+			Allowed: "the number of one of the wall's outlets, from 0"})
 	case s.Outlet != nil && w.Outlets[*s.Outlet].Stud == "":
-		out = append(out, catalog.Problem{Path: join(join("wall", index("outlets", *s.Outlet)), "stud"), Found: "is missing", Allowed: "left or right, since the studs are told by this outlet"})
+		out = append(out, catalog.Problem{Path: join(join("wall", index("outlets", *s.Outlet)), "stud"), Found: "is missing",
+			Allowed: "left or right, since the studs are told by this outlet"})
 	}
 	if s.Outlet != nil && s.First != nil {
 		out = append(out, catalog.Problem{Path: "wall.studs.first_mm", Found: "first_mm and outlet are both given", Allowed: "one of them"})

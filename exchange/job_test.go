@@ -36,7 +36,9 @@ func TestJobRoundTrip(t *testing.T) {
 	if !bytes.Equal(first, second) {
 		t.Errorf("%v", Compare(first, second))
 	}
-	for _, want := range []string{`"covering_mm": 12.7`, `"height_mm": 2438.4`, `"outlet": 1`, `"kind": "power"`, `"stud": "left"`, `"angle_deg": -3.5`, `"gravity": 0.46`, `"depth_mm": 120`, `"measured_mm": 97`, `"accepted": false`, `"who": "Ada"`, `"public": true`, `"turn_deg": 90`} {
+	for _, want := range []string{`"covering_mm": 12.7`, `"height_mm": 2438.4`, `"outlet": 1`, `"kind": "power"`, `"stud": "left"`,
+		`"angle_deg": -3.5`, `"gravity": 0.46`, `"depth_mm": 120`, `"measured_mm": 97`, `"accepted": false`, `"who": "Ada"`, `"public": true`,
+		`"turn_deg": 90`} {
 		if !strings.Contains(string(first), want) {
 			t.Errorf("no %s in\n%s", want, first)
 		}
@@ -94,7 +96,8 @@ func TestFingerprint(t *testing.T) {
 	}
 	seen := map[string]string{base: "as it was"}
 	for name, c := range map[string][2]string{
-		"display": {`"width_mm":1000`, `"width_mm":1000.1`}, "kit": {`"length_mm":70`, `"length_mm":60`}, "policy": {`"stud_find_mm":3`, `"stud_find_mm":4`}, "job": {`"eye_mm":1600`, `"eye_mm":1601`},
+		"display": {`"width_mm":1000`, `"width_mm":1000.1`}, "kit": {`"length_mm":70`, `"length_mm":60`}, "policy": {`"stud_find_mm":3`,
+			`"stud_find_mm":4`}, "job": {`"eye_mm":1600`, `"eye_mm":1601`},
 	} {
 		mark := read(c[0], c[1])
 		if other, ok := seen[mark]; ok {

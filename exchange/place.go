@@ -110,7 +110,9 @@ type PlacePoint struct {
 // PlacementOf writes a placement in the format, its sentences in the given
 // units. What is not known is null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
-	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Blocked: BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u), WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
+	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{},
+		Blocked: BlockedOf(place.Against(p.Pairing, []place.Placement{*p}),
+			u), WallToFront: mmOpt(p.ToFront), Gap: mmOpt(p.Gap), Checks: []Check{}}
 	if p.Known {
 		out.CenterHeight, out.TopHeight, out.BottomHeight, out.DatumHeight = mmOf(p.Centre), mmOf(p.Top), mmOf(p.Bottom), mmOf(p.Datum)
 		out.DisplayX, out.DatumX, out.Shift = mmOf(p.DisplayX), mmOf(p.DatumX), mmOf(p.Shift())
@@ -158,8 +160,10 @@ func num(f float64, places int) *Num {
 }
 
 func placePoint(pt *place.Point, strong bool) PlacePoint {
-	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: MM(pt.X), Y: MM(pt.Y), FromCenterLine: MM(pt.FromCentreLine), BelowDisplayTop: MM(pt.BelowDisplayTop),
-		Drill: mmOpt(pt.Drill.Diameter), Depth: mmOpt(pt.Drill.Depth), MakerDepth: mmOpt(pt.Drill.Maker), Fastener: pt.Drill.Fastener, Item: pt.Drill.Item}
+	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: MM(pt.X), Y: MM(pt.Y), FromCenterLine: MM(pt.FromCentreLine),
+		BelowDisplayTop: MM(pt.BelowDisplayTop),
+		Drill:           mmOpt(pt.Drill.Diameter), Depth: mmOpt(pt.Drill.Depth), MakerDepth: mmOpt(pt.Drill.Maker), Fastener: pt.Drill.Fastener,
+		Item: pt.Drill.Item}
 	if strong {
 		out.Pull, out.Across, out.Use = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
 	}
@@ -171,8 +175,10 @@ func strengthOf(p *place.Placement) *Strength {
 	if len(p.Points) == 0 {
 		return nil
 	}
-	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach), Out: MM(s.Out), Aside: MM(s.Eccentricity),
-		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3), Penetration: MM(s.Penetration), Thread: MM(s.Thread), Covering: MM(s.Covering),
+	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: KG(s.Load), Own: KG(s.Own), Reach: MM(s.Reach),
+		Out: MM(s.Out), Aside: MM(s.Eccentricity),
+		Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity,
+			3), Penetration: MM(s.Penetration), Thread: MM(s.Thread), Covering: MM(s.Covering),
 		Pull: decimals(s.CapacityPull, 0), Across: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)

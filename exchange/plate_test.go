@@ -37,7 +37,8 @@ func TestWallPlateErrors(t *testing.T) {
 		"the wrong way round":       {`"count":2,"separation_mm":[500,300]`, []string{at + ".separation_mm"}},
 		"both ways apart":           {`"count":2,"separation":"pattern_width","separation_mm":[300,500]`, []string{at + ".separation"}},
 		"three plates":              {`"count":3`, []string{at + ".count"}},
-		"several at once":           {`"width_mm":0,"height_mm":-1,"studs_required":99`, []string{at + ".width_mm", at + ".height_mm", at + ".studs_required"}},
+		"several at once": {`"width_mm":0,"height_mm":-1,"studs_required":99`,
+			[]string{at + ".width_mm", at + ".height_mm", at + ".studs_required"}},
 	} {
 		_, err := Read(doc(c.plate))
 		var problems Problems

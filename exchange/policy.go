@@ -101,8 +101,10 @@ func PolicyOf(p catalog.Policy) Policy {
 		EngagementMinD: num(p.EngagementMinD), EngagementWorstD: num(p.EngagementWorstD),
 		TipClearanceMin: mmOf(p.TipClearanceMin), TipClearanceWorst: mmOf(p.TipClearanceWorst),
 		MaxWashers: &p.MaxWashers, WasherOverlap: mmOf(p.WasherOverlap), MaxStackedSpacers: &p.MaxStackedSpacers,
-		LeanOK: deg(p.LeanOK), LeanMax: deg(p.LeanMax), TwistOK: mmOf(p.TwistOK), TwistMax: mmOf(p.TwistMax), StockSpacers: []MM{}, StockSpacerOuter: mmOf(p.StockSpacerOuter),
-		ArmClearance: mmOf(p.ArmClearance), BoltSchool: p.BoltSchool, ArmSchool: p.ArmSchool, SizeSchool: p.SizeSchool, WallSchool: p.WallSchool,
+		LeanOK: deg(p.LeanOK), LeanMax: deg(p.LeanMax), TwistOK: mmOf(p.TwistOK), TwistMax: mmOf(p.TwistMax), StockSpacers: []MM{},
+		StockSpacerOuter: mmOf(p.StockSpacerOuter),
+		ArmClearance:     mmOf(p.ArmClearance), BoltSchool: p.BoltSchool, ArmSchool: p.ArmSchool,
+		SizeSchool: p.SizeSchool, WallSchool: p.WallSchool,
 		LoadCaution: num(p.LoadCaution), Reveal: mmOf(p.Reveal), StudFind: mmOf(p.StudFind), TwoPeopleDiagonal: mmOf(p.TwoPeopleDiagonal),
 		Handling: newtons(p.Handling), HandlingPublic: newtons(p.HandlingPublic),
 	}

@@ -212,7 +212,8 @@ func TestRemovalNeverImproves(t *testing.T) {
 		singleFigures(doc, "", &paths)
 		assumes := strings.Contains(string(encode(t, doc)), `"assume":`)
 		for _, path := range paths {
-			if exempt(path, assumes) || slices.Contains(settled[name], path) || name != "base" && name != "full" && crc32.ChecksumIEEE([]byte(name+path))%5 != 0 {
+			if exempt(path, assumes) || slices.Contains(settled[name], path) || name != "base" && name != "full" &&
+				crc32.ChecksumIEEE([]byte(name+path))%5 != 0 {
 				continue
 			}
 			tried++
@@ -248,7 +249,8 @@ func improved(was, is *answer, had map[string]int, added bool) []string {
 		switch {
 		case open && (rule == "verdict" || rule == "place:blocked"):
 			continue // what failed can no longer be told, and is a condition
-		case !added && (rule == "data" || inTheWall(was.pairing.Bracket) || was.pairing.Pattern != nil && len(was.pairing.Pattern.Contradictions) > 0):
+		case !added && (rule == "data" || inTheWall(was.pairing.Bracket) || was.pairing.Pattern != nil &&
+			len(was.pairing.Pattern.Contradictions) > 0):
 			continue // with one of two figures their contradiction goes: it is settled
 		case strings.HasPrefix(rule, "place:") && rule != "place:blocked" && (!judged || has["place:blocked"] == 2):
 			continue // it is not placed at all, or is blocked all the same
@@ -302,21 +304,25 @@ var contradictions = map[string]func(t *testing.T, doc map[string]any) bool{
 	"a trial of another thread": func(t *testing.T, doc map[string]any) bool {
 		depth, ok := recorded(doc, "top")
 		if ok {
-			put(t, doc, "displays[0].patterns[0].rows.top.trials", []any{map[string]any{"thread": "M6", "length_mm": depth + 30, "outcome": "too_big"}, map[string]any{"thread": "M4", "length_mm": depth + 30, "outcome": "stopped", "gap_mm": 30}})
+			put(t, doc, "displays[0].patterns[0].rows.top.trials",
+				[]any{map[string]any{"thread": "M6", "length_mm": depth + 30, "outcome": "too_big"},
+					map[string]any{"thread": "M4", "length_mm": depth + 30, "outcome": "stopped", "gap_mm": 30}})
 		}
 		return ok
 	},
 	"a trial that goes deeper": func(t *testing.T, doc map[string]any) bool {
 		depth, ok := recorded(doc, "bottom")
 		if ok {
-			put(t, doc, "displays[0].patterns[0].rows.bottom.trials", []any{map[string]any{"thread": "M6", "length_mm": depth + 40, "outcome": "stopped", "gap_mm": 0, "tolerance_mm": 0.5}})
+			put(t, doc, "displays[0].patterns[0].rows.bottom.trials",
+				[]any{map[string]any{"thread": "M6", "length_mm": depth + 40, "outcome": "stopped", "gap_mm": 0, "tolerance_mm": 0.5}})
 		}
 		return ok
 	},
 	"a trial that stops short": func(t *testing.T, doc map[string]any) bool {
 		depth, ok := recorded(doc, "top")
 		if ok {
-			put(t, doc, "displays[0].patterns[0].rows.top.trials", []any{map[string]any{"thread": "M6", "length_mm": depth + 10, "outcome": "stopped", "gap_mm": depth + 8, "tolerance_mm": 0.5}})
+			put(t, doc, "displays[0].patterns[0].rows.top.trials",
+				[]any{map[string]any{"thread": "M6", "length_mm": depth + 10, "outcome": "stopped", "gap_mm": depth + 8, "tolerance_mm": 0.5}})
 		}
 		return ok
 	},
@@ -450,7 +456,8 @@ func TestEveryFigureIsTakenAway(t *testing.T) {
 			walk(ty.Field(f.index).Type, path)
 		}
 	}
-	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[Display](), "bracket": reflect.TypeFor[Bracket](), "job": reflect.TypeFor[Job]()} {
+	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[Display](), "bracket": reflect.TypeFor[Bracket](),
+		"job": reflect.TypeFor[Job]()} {
 		walk(ty, name)
 	}
 }

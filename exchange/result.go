@@ -264,7 +264,8 @@ func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
 		}
 		row.WriteString("\n    ")
 		e.Reset(&row, jsontext.WithIndentPrefix("    "), jsontext.WithIndent("  "))
-		if err := json2.MarshalEncode(&e, PairingOf(p, quantity.Metric, false), jsonv1.DefaultOptionsV1(), jsontext.EscapeForHTML(false)); err != nil {
+		if err := json2.MarshalEncode(&e, PairingOf(p, quantity.Metric, false), jsonv1.DefaultOptionsV1(),
+			jsontext.EscapeForHTML(false)); err != nil {
 			return nil, err
 		}
 	}

@@ -24,7 +24,8 @@ func (b *Bracket) shape() []catalog.Problem {
 	if i := b.Interface; i != nil {
 		missing := func(name string, is bool) {
 			if is {
-				out = append(out, catalog.Problem{Path: "interface." + name, Found: "is missing", Allowed: "what an interface of type " + i.Type + " needs"})
+				out = append(out, catalog.Problem{Path: "interface." + name, Found: "is missing", Allowed: "what an interface of type " + i.Type +
+					" needs"})
 			}
 		}
 		if i.Type == catalog.Plate {
@@ -42,7 +43,8 @@ func (b *Bracket) shape() []catalog.Problem {
 		out = append(out, catalog.Problem{Path: "slip_nm", Found: "slip_nm and tilt_hold_nm are both given", Allowed: "one of them"})
 	}
 	if w := b.WallPlate; w != nil && w.Separation != "" && w.SeparationMM != nil {
-		out = append(out, catalog.Problem{Path: "wall_plate.separation", Found: "separation and separation_mm are both given", Allowed: "one of them"})
+		out = append(out, catalog.Problem{Path: "wall_plate.separation", Found: "separation and separation_mm are both given",
+			Allowed: "one of them"})
 	}
 	return out
 }

@@ -50,7 +50,8 @@ type StepPart struct {
 // SequenceOf writes a sequence, its sentences in the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 	out := Sequence{
-		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s, units), People: s.People, Minutes: s.Minutes,
+		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s,
+			units), People: s.People, Minutes: s.Minutes,
 		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
 		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units),
 	}
@@ -58,7 +59,8 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		x := &s.Steps[i]
 		out.Steps = append(out.Steps, Step{
 			ID: x.ID, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts), Tools: texts(x.Tools),
-			Caution: x.Caution.In(units), Check: x.Check.In(units), Figure: x.Figure, Mind: sentences(x.Mind, units), People: x.People, Minutes: x.Minutes, After: texts(x.After),
+			Caution: x.Caution.In(units), Check: x.Check.In(units), Figure: x.Figure, Mind: sentences(x.Mind,
+				units), People: x.People, Minutes: x.Minutes, After: texts(x.After),
 		})
 	}
 	return out
@@ -113,7 +115,8 @@ func liftOf(s *steps.Sequence, units quantity.Units) *Lifting {
 	if l.People == 0 {
 		return nil
 	}
-	out := &Lifting{People: l.People, Limit: KG(l.Limit / quantity.Gram * quantity.Gram), Hands: mmOpt(l.Hands), Equipment: l.Equipment, Text: l.Text().In(units)}
+	out := &Lifting{People: l.People, Limit: KG(l.Limit / quantity.Gram * quantity.Gram), Hands: mmOpt(l.Hands), Equipment: l.Equipment,
+		Text: l.Text().In(units)}
 	if l.Known {
 		out.Mass = kgOpt(quantity.Some(l.Mass))
 	}

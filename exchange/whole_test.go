@@ -20,7 +20,8 @@ import (
 )
 
 // oddFigures are what people and programs write where a figure belongs.
-var oddFigures = []any{nil, 0.0, 1.0, -1.0, 3.175, 0.000001, 1e-7, 0.5, 12.7, 25.4, 100.0, 199.996875, 400.0, 1999.0, 9999.0, -400.0, 1e9, "", "6", true, []any{}, map[string]any{}}
+var oddFigures = []any{nil, 0.0, 1.0, -1.0, 3.175, 0.000001, 1e-7, 0.5, 12.7, 25.4, 100.0, 199.996875, 400.0, 1999.0, 9999.0, -400.0, 1e9,
+	"", "6", true, []any{}, map[string]any{}}
 
 // scrambled is a document that a run of bytes makes of one of the sound ones: one
 // byte chooses it, each four after that change one of its figures.
@@ -127,7 +128,8 @@ func soundOnes(t testing.TB) []map[string]any {
 		walls[kind.String()] = map[string]any{"fastener": usual, "covering_max_mm": 16.0}
 		kit := bracket["kit"].([]any)
 		if !slices.ContainsFunc(kit, func(i any) bool { return i.(map[string]any)["kind"] == usual }) {
-			item := map[string]any{"kind": usual, "diameter_mm": 8.0, "length_mm": 90.0, "count": 4.0, "bag": "X", "pull_kg": 100.0, "shear_kg": 120.0, "rating_basis": "rated"}
+			item := map[string]any{"kind": usual, "diameter_mm": 8.0, "length_mm": 90.0, "count": 4.0, "bag": "X", "pull_kg": 100.0,
+				"shear_kg": 120.0, "rating_basis": "rated"}
 			bracket["kit"] = append(kit, item)
 		}
 		out = append(out, doc)

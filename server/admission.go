@@ -41,7 +41,8 @@ type admission struct {
 }
 
 func newAdmission(slots, most, ofOne int) *admission {
-	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, coming: api.Streams{Most: mostComing}, byClient: map[string]int{}}
+	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, coming: api.Streams{Most: mostComing},
+		byClient: map[string]int{}}
 }
 
 // admit makes a handler wait until it is let in. What is sent is read before, so

@@ -36,7 +36,8 @@ func TestFileIsTaken(t *testing.T) {
 		t.Fatal(err)
 	}
 	f := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
-	if f.Counts.New != 4 || f.Counts.Wrong != 0 || len(f.Sheets) != 1 || f.Sheets[0].Kind != "displays" || f.Sheets[0].Head != 3 || f.Sheets[0].HeadRows != 2 {
+	if f.Counts.New != 4 || f.Counts.Wrong != 0 || len(f.Sheets) != 1 || f.Sheets[0].Kind != "displays" || f.Sheets[0].Head != 3 ||
+		f.Sheets[0].HeadRows != 2 {
 		t.Fatalf("%+v", f)
 	}
 	if !bytes.Equal(before, d.get("/api/export").body) {
@@ -55,7 +56,8 @@ func TestFileIsTaken(t *testing.T) {
 	taken := d.request(http.MethodPost, "/api/files/"+g.ID+"/take", "application/json", nil)
 	lines := strings.Split(strings.TrimSpace(string(taken.body)), "\n")
 	var last files.FileStep
-	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Imported == nil || last.Imported.New != 4 || last.Imported.Batch == 0 {
+	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Imported == nil || last.Imported.New != 4 ||
+		last.Imported.Batch == 0 {
 		t.Fatalf("%s %v", taken.body, err)
 	}
 	k := read[app.SavedItem](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
@@ -151,7 +153,8 @@ func TestKeepingAnItem(t *testing.T) {
 	if len(changes) != 1 || changes[0]["path"] != "mass_kg" || changes[0]["before"] != "14.2" {
 		t.Errorf("%v", changes)
 	}
-	if r := read[app.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil), 200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
+	if r := read[app.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil),
+		200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
 		t.Errorf("%+v", r)
 	}
 	if a := d.request(http.MethodDelete, path+"?revision=1", "application/json", nil); a.StatusCode != 409 {
@@ -184,8 +187,10 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if len(s.Displays) != demoDisplays(t) || len(s.Brackets) != 9 || s.Brackets[0].Parts == 0 {
 		t.Errorf("%d, %d", len(s.Displays), len(s.Brackets))
 	}
-	for path, want := range map[string]string{"/api/export/displays": "velmora-pane-49", "/api/export/kit": "sill-40,bolt", "/api/export.xlsx": "PK\x03\x04"} {
-		if a := d.get(path); a.StatusCode != 200 || !strings.Contains(string(a.body), want) || !strings.Contains(a.Header.Get("Content-Disposition"), "attachment") {
+	for path, want := range map[string]string{"/api/export/displays": "velmora-pane-49", "/api/export/kit": "sill-40,bolt",
+		"/api/export.xlsx": "PK\x03\x04"} {
+		if a := d.get(path); a.StatusCode != 200 || !strings.Contains(string(a.body), want) ||
+			!strings.Contains(a.Header.Get("Content-Disposition"), "attachment") {
 			t.Errorf("%s: %d %.60s", path, a.StatusCode, a.body)
 		}
 	}
@@ -210,7 +215,8 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%+v", twins)
 	}
 	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 || *k.Display.Height != 634_000_000 {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 ||
+		*k.Display.Height != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
@@ -225,7 +231,8 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if f := read[app.File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
 		t.Errorf("%+v", f.Counts)
 	}
-	if f := read[app.File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) || f.Sheets[0].Kind != "document" {
+	if f := read[app.File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) ||
+		f.Sheets[0].Kind != "document" {
 		t.Errorf("%+v", f.Counts)
 	}
 }

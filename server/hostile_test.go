@@ -160,7 +160,8 @@ func (h *hostile) text() string {
 	case 0:
 		return pick(h.random, odd)
 	case 1:
-		return pick(h.random, []string{"1", "-1", "0", "99999999999999999999", "svg", "pdf", "dxf", "a4", "..", "%00", "' OR 1=1 --", strings.Repeat("z", 300)})
+		return pick(h.random, []string{"1", "-1", "0", "99999999999999999999", "svg", "pdf", "dxf", "a4", "..", "%00", "' OR 1=1 --",
+			strings.Repeat("z", 300)})
 	case 2:
 		return pick(h.random, []string{"displays", "brackets", "jobs", "kit", "sill-40", "ledge-20", "mill-lane-counter"})
 	}
@@ -168,7 +169,8 @@ func (h *hostile) text() string {
 }
 
 // wrong are values of another kind than is asked for.
-var wrong = []string{"null", "true", "-1", "0", "1e400", "-1e-400", "123456789012345678901234567890", `""`, `"\u0000"`, `"\ufffe"`, `"😀"`, "[]", "{}", "[[[[[[[[]]]]]]]]", `{"a":1}`, `"5//8 in"`, `"48 in"`, "0.0000004"}
+var wrong = []string{"null", "true", "-1", "0", "1e400", "-1e-400", "123456789012345678901234567890", `""`, `"\u0000"`, `"\ufffe"`, `"😀"`,
+	"[]", "{}", "[[[[[[[[]]]]]]]]", `{"a":1}`, `"5//8 in"`, `"48 in"`, "0.0000004"}
 
 // value writes what a schema asks for, more or less.
 func (h *hostile) value(out *bytes.Buffer, schema map[string]any, depth int) {

@@ -58,7 +58,8 @@ func TestStrangeLetters(t *testing.T) {
 				t.Errorf("%q: %v", name, err)
 			}
 		}
-		for _, path := range []string{"/api/template?format=pdf&paper=sheet", "/api/template?format=pdf&paper=a4", "/api/template?format=pdf&what=card"} {
+		for _, path := range []string{"/api/template?format=pdf&paper=sheet", "/api/template?format=pdf&paper=a4",
+			"/api/template?format=pdf&what=card"} {
 			text := string(poppler(t, post(path).body))
 			if !strings.Contains(strings.Join(strings.Fields(text), ""), strings.Join(strings.Fields(shown), "")) {
 				t.Errorf("%q: %s has no %q", name, path, shown)

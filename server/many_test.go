@@ -105,7 +105,8 @@ func Benchmark20000(b *testing.B) {
 	if _, err := s.store.Import(b.Context(), store.Author{}, "", twentyThousand(b), nil, nil); err != nil {
 		b.Fatal(err)
 	}
-	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/catalogue", "/api/displays?q=mkaer7+19999", "/api/displays?q=model+19", "/api/duplicates"} {
+	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/catalogue", "/api/displays?q=mkaer7+19999",
+		"/api/displays?q=model+19", "/api/duplicates"} {
 		b.Run(path[5:], func(b *testing.B) {
 			call(b, s, http.MethodGet, path, "", nil) // the catalogue and its index are read once
 			for b.Loop() {

@@ -92,7 +92,8 @@ func TestHosts(t *testing.T) {
 		ok    bool
 	}{
 		{Hosts{Loopback: true}, "127.0.0.1:8460", true}, {Hosts{Loopback: true}, "localhost", true}, {Hosts{Loopback: true}, "[::1]:8460", true},
-		{Hosts{Loopback: true}, "evil.example", false}, {Hosts{Loopback: true}, "192.168.1.7:8460", false}, {Hosts{Loopback: true}, "localhost.evil.example", false}, {Hosts{Loopback: true}, "", false},
+		{Hosts{Loopback: true}, "evil.example", false}, {Hosts{Loopback: true}, "192.168.1.7:8460", false}, {Hosts{Loopback: true},
+			"localhost.evil.example", false}, {Hosts{Loopback: true}, "", false},
 		{Hosts{Loopback: true, Names: []string{"desk.example"}}, "DESK.example:8460", true},
 		{Hosts{}, "192.168.1.7:8460", true}, {Hosts{}, "evil.example", false}, {Hosts{Names: []string{"desk.example"}}, "desk.example", true},
 	} {

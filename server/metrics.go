@@ -23,9 +23,11 @@ type metrics struct {
 func newMetrics(s *Server) *metrics {
 	m := &metrics{
 		all: prometheus.NewRegistry(),
-		requests: prometheus.NewCounterVec(prometheus.CounterOpts{Name: "nexufix_requests_total", Help: "Requests answered, by operation and status."},
+		requests: prometheus.NewCounterVec(prometheus.CounterOpts{Name: "nexufix_requests_total",
+			Help: "Requests answered, by operation and status."},
 			[]string{"method", "path", "status"}),
-		seconds: prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "nexufix_request_seconds", Help: "How long answers took, by operation.",
+		seconds: prometheus.NewHistogramVec(prometheus.HistogramOpts{Name: "nexufix_request_seconds",
+			Help:    "How long answers took, by operation.",
 			Buckets: []float64{.005, .01, .025, .05, .1, .25, .5, 1, 2.5, 10}}, []string{"method", "path"}),
 	}
 	gauge := func(name, help string, of func() float64) {

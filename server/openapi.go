@@ -26,7 +26,8 @@ func echoPath(p string) string {
 // OpenAPI makes the OpenAPI document from the routes and their Go types.
 func OpenAPI() ([]byte, error) {
 	r := openapi31.NewReflector()
-	r.Spec.Info.WithTitle("Nexufix").WithVersion("1").WithDescription("Displays on brackets: judgement, drawings, templates and steps. Documents are in the exchange format " + exchange.Format + ".")
+	r.Spec.Info.WithTitle("Nexufix").WithVersion("1").WithDescription("Displays on brackets: judgement, drawings, templates and steps. " +
+		"Documents are in the exchange format " + exchange.Format + ".")
 	r.AddTypeMapping(exchange.MM(0), float64(0))
 	r.AddTypeMapping(exchange.KG(0), float64(0))
 	r.AddTypeMapping(exchange.Deg(0), float64(0))
@@ -69,7 +70,8 @@ func mendProperty(p jsonschema.InterceptPropParams) error {
 		return nil
 	}
 	kind := p.Field.Type.Kind()
-	if kind == reflect.Slice || kind == reflect.Map || p.Field.Tag.Get("required") == "true" || strings.HasSuffix(p.Field.Tag.Get("json"), ",omitempty") {
+	if kind == reflect.Slice || kind == reflect.Map || p.Field.Tag.Get("required") == "true" ||
+		strings.HasSuffix(p.Field.Tag.Get("json"), ",omitempty") {
 		schema.RemoveType(jsonschema.Null)
 	}
 	var entry *jsonschema.Schema

@@ -39,7 +39,8 @@ type random struct {
 func pick[T any](r *random, list []T) T { return list[r.IntN(len(list))] }
 
 // odd are texts that people and programs come up with.
-var odd = []string{"Pane", "  ", "Ложка 7", "書見 42", "a\u0007b", "=1+1", "😀 43", strings.Repeat("long ", 40), "\u202eright", "e\u0301", "0", "<b>&amp;", `"quoted"`, "\ufffe"}
+var odd = []string{"Pane", "  ", "Ложка 7", "書見 42", "a\u0007b", "=1+1", "😀 43", strings.Repeat("long ", 40), "\u202eright", "e\u0301",
+	"0", "<b>&amp;", `"quoted"`, "\ufffe"}
 
 // figures are numbers at the edges of what is allowed, and beyond.
 var figures = []string{"0", "-1", "0.0000004", "0.000001", "500", "1e400", "99999", "null", "1.5e2", "12.3456789", `"48 in"`, "true"}
@@ -61,7 +62,9 @@ func TestRandomOperations(t *testing.T) {
 			r.comesBack(n, what)
 		}
 	}
-	for what, least := range map[string]int{"edit 200": all / 50, "import 200": all / 100, "merge 200": all / 100, "undo 200": all / 200, "print 200": all / 50, "policy 200": all / 50, "rename 200": all / 100, "edit 400": all / 50, "take 200": all / 100, "restore 200": all / 200} {
+	for what, least := range map[string]int{"edit 200": all / 50, "import 200": all / 100, "merge 200": all / 100, "undo 200": all / 200,
+		"print 200": all / 50, "policy 200": all / 50, "rename 200": all / 100, "edit 400": all / 50, "take 200": all / 100,
+		"restore 200": all / 200} {
 		if r.done[what] < least {
 			t.Errorf("%s only %d times: %v", what, r.done[what], r.done)
 		}
@@ -149,12 +152,15 @@ func (r *random) operate(n int) (string, answer) {
 		})
 	case 6:
 		jobs := read[[]app.JobLine](r.t, r.get("/api/jobs"), 200)
-		return "print", r.as(http.MethodPost, "/api/prints", map[string]any{"job": pick(r, jobs).ID, "bar_mm": 100, "measured_mm": 99 + r.Float64()*2, "paper": "a4"})
+		return "print", r.as(http.MethodPost, "/api/prints", map[string]any{"job": pick(r, jobs).ID, "bar_mm": 100,
+			"measured_mm": 99 + r.Float64()*2, "paper": "a4"})
 	case 7:
-		return "policy", r.as(http.MethodPut, "/api/policies", map[string]any{"name": pick(r, odd), "policy": map[string]any{"max_washers": r.IntN(8), "reveal_mm": r.IntN(30)}})
+		return "policy", r.as(http.MethodPut, "/api/policies",
+			map[string]any{"name": pick(r, odd), "policy": map[string]any{"max_washers": r.IntN(8), "reveal_mm": r.IntN(30)}})
 	case 8:
 		name := pick(r, odd[:6]) + ".csv"
-		rows := fmt.Sprintf("id,model,mass_kg,width_mm\nnew-%d,%s,%s,%d\n", r.IntN(40), pick(r, odd[:4]), pick(r, []string{"3", "0.0000004", "4 lb", "n/a"}), 300+r.IntN(900))
+		rows := fmt.Sprintf("id,model,mass_kg,width_mm\nnew-%d,%s,%s,%d\n", r.IntN(40), pick(r, odd[:4]),
+			pick(r, []string{"3", "0.0000004", "4 lb", "n/a"}), 300+r.IntN(900))
 		a := r.open(url.QueryEscape(name), []byte(rows))
 		if a.StatusCode != 200 {
 			return "open", a

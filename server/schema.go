@@ -15,7 +15,8 @@ import (
 
 // schemaTypes are the kinds of thing in the exchange format.
 var schemaTypes = map[string]any{
-	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": exchange.Bracket{}, "policy": exchange.Policy{}, "job": exchange.Job{},
+	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": exchange.Bracket{}, "policy": exchange.Policy{},
+	"job": exchange.Job{},
 }
 
 // SchemaKinds lists the kinds that have a schema.
@@ -51,7 +52,8 @@ func strict(p jsonschema.InterceptSchemaParams) (bool, error) {
 	for name := range p.Schema.Properties {
 		for _, suffix := range []string{"_mm", "_kg", "_deg"} {
 			bare := strings.TrimSuffix(name, suffix)
-			if _, there := p.Schema.Properties[bare]; bare != name && !there && p.Schema.Properties[name].TypeObject != nil && p.Schema.Properties[name].TypeObject.HasType(jsonschema.Number) {
+			if _, there := p.Schema.Properties[bare]; bare != name && !there && p.Schema.Properties[name].TypeObject != nil &&
+				p.Schema.Properties[name].TypeObject.HasType(jsonschema.Number) {
 				p.Schema.Properties[bare] = text
 			}
 		}

@@ -53,7 +53,8 @@ func (s *Server) features() (all []api.Route) {
 	} {
 		all = append(all, f.Routes()...)
 	}
-	return append(all, api.Get("/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "", s.schema).Answers(http.StatusOK, "application/schema+json"))
+	return append(all, api.Get("/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "",
+		s.schema).Answers(http.StatusOK, "application/schema+json"))
 }
 
 // New sets up the routes. Only requests for one of its hosts are answered, so that
@@ -64,7 +65,8 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 	if err != nil {
 		return nil, err
 	}
-	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace), heavies: heavyWorks(), asking: questions()}
+	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
+		heavies: heavyWorks(), asking: questions()}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail

@@ -169,11 +169,13 @@ func TestFiles(t *testing.T) {
 		{"/api/template?format=dxf", "image/vnd.dxf", "999", `attachment; filename="velmora-pane-49-on-sill-40.dxf"`},
 		{"/api/template?format=svg", "image/svg+xml", "<svg ", `attachment; filename="velmora-pane-49-on-sill-40.svg"`},
 		{"/api/template?format=page", "image/svg+xml", "<svg ", ""},
-		{"/api/steps?format=md", "text/markdown; charset=utf-8", "# Velmora Pane 49 on Sill 40", `attachment; filename="velmora-pane-49-on-sill-40-wood_stud.md"`},
+		{"/api/steps?format=md", "text/markdown; charset=utf-8", "# Velmora Pane 49 on Sill 40",
+			`attachment; filename="velmora-pane-49-on-sill-40-wood_stud.md"`},
 		{"/api/steps?format=json", "application/json", "{", ""},
 	} {
 		a := d.post(c.path, `{`+pane+`}`)
-		if a.StatusCode != 200 || a.Header.Get("Content-Type") != c.kind || !strings.HasPrefix(string(a.body), c.begins) || a.Header.Get("Content-Disposition") != c.name {
+		if a.StatusCode != 200 || a.Header.Get("Content-Type") != c.kind || !strings.HasPrefix(string(a.body), c.begins) ||
+			a.Header.Get("Content-Disposition") != c.name {
 			t.Errorf("%s: %d %s %q %.60s", c.path, a.StatusCode, a.Header.Get("Content-Type"), a.Header.Get("Content-Disposition"), a.body)
 		}
 	}
@@ -195,7 +197,8 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	}
 	opened := read[map[string]any](t, d.get("/api/pairings/1"), 200)
 	question := opened["question"].(map[string]any)
-	if question["turn_deg"] != 90.0 || question["display"].(map[string]any)["id"] != "velmora-pane-49" || question["bracket"] == nil || opened["result"] == nil {
+	if question["turn_deg"] != 90.0 || question["display"].(map[string]any)["id"] != "velmora-pane-49" || question["bracket"] == nil ||
+		opened["result"] == nil {
 		t.Errorf("%v", question)
 	}
 	// Asked again, what was kept gives the same answer.
@@ -266,7 +269,8 @@ func TestBadInput(t *testing.T) {
 			t.Errorf("%s %.80s: %d %s %s; want %d %q", c.path, c.body, a.StatusCode, a.Header.Get("Content-Type"), a.body, c.status, c.says)
 		}
 	}
-	for path, status := range map[string]int{"/api/displays/none": 404, "/api/brackets/..%2f..": 404, "/api/pairings/x": 404, "/api/pairings/9999": 404, "/api/none": 404, "/assets/none.js": 404, "/assets/../../go.mod": 404} {
+	for path, status := range map[string]int{"/api/displays/none": 404, "/api/brackets/..%2f..": 404, "/api/pairings/x": 404,
+		"/api/pairings/9999": 404, "/api/none": 404, "/assets/none.js": 404, "/assets/../../go.mod": 404} {
 		if a := d.get(path); a.StatusCode != status {
 			t.Errorf("%s: %d, want %d", path, a.StatusCode, status)
 		}
@@ -345,7 +349,8 @@ func TestSecurityHeaders(t *testing.T) {
 		t.Error("the nonce's mark is left in the page")
 	}
 	for _, a := range []answer{first, d.get("/api/displays"), d.get("/api/none")} {
-		for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY", "Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
+		for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY",
+			"Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
 			if got := a.Header.Get(header); got != want {
 				t.Errorf("%d: %s %q", a.StatusCode, header, got)
 			}
@@ -393,7 +398,8 @@ func TestAnswersAreCompressed(t *testing.T) {
 func TestPickers(t *testing.T) {
 	d := newDesk(t)
 	type entry struct{ ID, Name, Note string }
-	for q, want := range map[string]string{"lantrn 48": "skerry-lantern-48", "pane49": "velmora-pane-49", "": "brindle-menu-32", "600%20400": "halden-exhibit-75"} {
+	for q, want := range map[string]string{"lantrn 48": "skerry-lantern-48", "pane49": "velmora-pane-49", "": "brindle-menu-32",
+		"600%20400": "halden-exhibit-75"} {
 		if list := read[[]entry](t, d.get("/api/displays?q="+strings.ReplaceAll(q, " ", "%20")), 200); len(list) == 0 || list[0].ID != want {
 			t.Errorf("%q finds %+v, want %s", q, list, want)
 		}
@@ -493,7 +499,8 @@ func TestMatrix(t *testing.T) {
 		}
 	}
 	table := d.get("/api/matrix.csv")
-	if text := string(table.body); table.StatusCode != 200 || strings.Count(text, "\n") != demoDisplays(t)+1 || !strings.Contains(text, "does not fit: load") {
+	if text := string(table.body); table.StatusCode != 200 || strings.Count(text, "\n") != demoDisplays(t)+1 ||
+		!strings.Contains(text, "does not fit: load") {
 		t.Errorf("%.400s", text)
 	}
 }
@@ -543,7 +550,8 @@ func TestByHand(t *testing.T) {
 			t.Errorf("%s\nwant %s", got, want)
 		}
 	}
-	if got := ask(`{"bolt_mm":25,"washers":1,"outer_mm":18}`); !strings.Contains(got, "It is 7.9 mm too long: it would press on the panel") { // holds 20.9 of 13
+	if got := ask(`{"bolt_mm":25,"washers":1,"outer_mm":18}`); !strings.Contains(got,
+		"It is 7.9 mm too long: it would press on the panel") { // holds 20.9 of 13
 		t.Error(got)
 	}
 	// The standard washer, 12 wide, just does for a slot of 9; a head alone does too.
@@ -595,13 +603,15 @@ func TestPolicies(t *testing.T) {
 	}
 	// What the question says counts more.
 	b := read[map[string]any](t, d.post("/api/bench", `{`+pane+`,"policy":{"bolt_school":"shallow"}}`), 200)
-	if got := b["pairing"].(map[string]any)["stack"].(map[string]any)["groups"].([]any)[0].(map[string]any)["bolt"].(map[string]any)["length_mm"]; got != 12.0 {
+	stack := b["pairing"].(map[string]any)["stack"].(map[string]any)
+	if got := stack["groups"].([]any)[0].(map[string]any)["bolt"].(map[string]any)["length_mm"]; got != 12.0 {
 		t.Error(got)
 	}
 	// A saved pairing keeps the policy it was judged by.
 	read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
 	read[house](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
-	if q := read[map[string]any](t, d.get("/api/pairings/1"), 200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
+	if q := read[map[string]any](t, d.get("/api/pairings/1"),
+		200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
 		t.Error(q)
 	}
 	if h := read[house](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Kept) != 2 {

@@ -34,12 +34,14 @@ func TestWall(t *testing.T) {
 			t.Errorf("%s: %.60q", name, svg)
 		}
 	}
-	if !strings.Contains(v.Wall, `data-tag="display.0"`) || !strings.Contains(v.Wall, `data-tag="stud.3"`) || len(v.Things) < 10 || v.Guide == nil {
+	if !strings.Contains(v.Wall, `data-tag="display.0"`) || !strings.Contains(v.Wall, `data-tag="stud.3"`) || len(v.Things) < 10 ||
+		v.Guide == nil {
 		t.Errorf("%d things, %+v", len(v.Things), v.Guide)
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
 	v = read[app.WallView](t, d.post("/api/wall", `{"question":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
-	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || *v.Site.Place.X == 1_734_000_000 || v.Placements[0].Schools == nil || v.Placements[0].Strength == nil {
+	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || *v.Site.Place.X == 1_734_000_000 || v.Placements[0].Schools == nil ||
+		v.Placements[0].Strength == nil {
 		t.Errorf("%v %v", v.Snapped, *v.Site.Place.X)
 	}
 	if text := v.Placements[0].Checks[0].Text; strings.Contains(text, " mm") {
@@ -137,7 +139,8 @@ func TestJobsAndPrints(t *testing.T) {
 	}
 	// The answers are kept with the job, beside what was there, as revisions.
 	now := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
-	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" || *now.Job.Wall.Width != *k.Job.Wall.Width {
+	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" ||
+		*now.Job.Wall.Width != *k.Job.Wall.Width {
 		t.Errorf("%+v", now.Job)
 	}
 	if list := read[[]app.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
@@ -145,14 +148,17 @@ func TestJobsAndPrints(t *testing.T) {
 	}
 	// A job that somebody else has changed meanwhile is refused, with theirs.
 	raw, _ := json.Marshal(k.Job)
-	r := d.request(http.MethodPut, "/api/items/jobs/mill-lane-counter", "application/json", fmt.Appendf(nil, `{"revision":%d,"job":%s}`, k.Revision, raw))
+	r := d.request(http.MethodPut, "/api/items/jobs/mill-lane-counter", "application/json",
+		fmt.Appendf(nil, `{"revision":%d,"job":%s}`, k.Revision, raw))
 	if r.StatusCode != 409 || !strings.Contains(string(r.body), `"theirs"`) {
 		t.Errorf("%d %s", r.StatusCode, r.body)
 	}
-	if r := d.request(http.MethodPut, "/api/items/jobs/other", "application/json", fmt.Appendf(nil, `{"revision":0,"job":%s}`, raw)); r.StatusCode != 400 {
+	if r := d.request(http.MethodPut, "/api/items/jobs/other", "application/json",
+		fmt.Appendf(nil, `{"revision":0,"job":%s}`, raw)); r.StatusCode != 400 {
 		t.Errorf("%d %s", r.StatusCode, r.body)
 	}
-	if list := read[[]catalogue.Edition](t, d.get("/api/history?kind=jobs&id=mill-lane-counter"), 200); len(list) != 3 || list[0].Why != "Print checked." {
+	if list := read[[]catalogue.Edition](t, d.get("/api/history?kind=jobs&id=mill-lane-counter"), 200); len(list) != 3 ||
+		list[0].Why != "Print checked." {
 		t.Errorf("%+v", list)
 	}
 }
@@ -167,13 +173,15 @@ func TestSiteSheets(t *testing.T) {
 			if r.StatusCode != 200 || !strings.HasPrefix(strings.TrimSpace(string(r.body)), begins) {
 				t.Errorf("%s %s: %d %.60s", what, format, r.StatusCode, r.body)
 			}
-			if name := r.Header.Get("Content-Disposition"); format != "page" && (!strings.Contains(name, "s-velmora-pane-49-on-sill-40") || strings.Contains(name, "measures") != (what == "card")) {
+			if name := r.Header.Get("Content-Disposition"); format != "page" && (!strings.Contains(name, "s-velmora-pane-49-on-sill-40") ||
+				strings.Contains(name, "measures") != (what == "card")) {
 				t.Error(name)
 			}
 		}
 	}
 	whole, less := d.post("/api/template?format=svg", counter).body, d.post("/api/template?format=svg&hide=outline,studs", counter).body
-	if !strings.Contains(string(whole), "template.stud") || strings.Contains(string(less), "template.stud") || !strings.Contains(string(less), "point.T1") {
+	if !strings.Contains(string(whole), "template.stud") || strings.Contains(string(less), "template.stud") ||
+		!strings.Contains(string(less), "point.T1") {
 		t.Error("studs are hidden, points are not")
 	}
 	for _, query := range []string{"format=svg&hide=points", "format=svg&what=poster", "format=pdf&paper=a5", "format=png"} {
@@ -187,7 +195,8 @@ func TestSiteSheets(t *testing.T) {
 		t.Errorf("%d %.200s", r.StatusCode, r.body)
 	}
 	steps := string(d.post("/api/steps?format=md", counter).body)
-	for _, want := range []string{"Level line 1588 mm above the floor.", "1 (T1): 221 mm left of the middle, 95 mm above the level line.", "one has its middle 1835.5 mm from the wall's left end"} {
+	for _, want := range []string{"Level line 1588 mm above the floor.", "1 (T1): 221 mm left of the middle, 95 mm above the level line.",
+		"one has its middle 1835.5 mm from the wall's left end"} {
 		if !strings.Contains(steps, want) {
 			t.Errorf("steps lack %q", want)
 		}

@@ -13,15 +13,21 @@ import (
 
 // ruleWords are what the page calls the rules.
 var ruleWords = map[fit.Rule]string{
-	fit.PatternRule: "Hole pattern", fit.BoltsRule: "Bolts per arm", fit.ThreadRule: "Thread", fit.StackRule: "Bolt stack", fit.LoadRule: "Load",
-	fit.SizeRule: "Size", fit.TurnRule: "Turn", fit.ArmsRule: "Arms", fit.PortsRule: "Ports", fit.PlugsRule: "Plugs", fit.ProtrusionRule: "Stands out",
-	fit.TiltRule: "Tilt", fit.SwivelRule: "Swivel", fit.HoldRule: "Joint holds", fit.DataRule: "Figures",
+	fit.PatternRule: "Hole pattern", fit.BoltsRule: "Bolts per arm", fit.ThreadRule: "Thread", fit.StackRule: "Bolt stack",
+	fit.LoadRule: "Load",
+	fit.SizeRule: "Size", fit.TurnRule: "Turn", fit.ArmsRule: "Arms", fit.PortsRule: "Ports", fit.PlugsRule: "Plugs",
+	fit.ProtrusionRule: "Stands out",
+	fit.TiltRule:       "Tilt", fit.SwivelRule: "Swivel", fit.HoldRule: "Joint holds", fit.DataRule: "Figures",
 
-	place.PlaceRule: "Place", place.StudsRule: "Studs", place.AnchorsRule: "Anchors", place.CoveringRule: "Covering", place.FastenerRule: "Fastener",
-	place.DepthRule: "Hole depth", place.PilotRule: "Pilot hole", place.EmbedmentRule: "Embedment", place.EdgesRule: "Edges, spacing",
-	place.StrengthRule: "Strength", place.BendingRule: "Stand-off bending", place.TypeTestRule: "Type test", place.HandlingRule: "People lean on it",
-	place.VehicleRule: "Vehicle", place.PlateRule: "Wall plate", place.AboveRule: "Above it", place.BelowRule: "Below it", place.LockRule: "Room at the lock",
-	place.WallRule: "Wall’s ends", place.FloorRule: "Floor", place.NicheRule: "Niche", place.ServicesRule: "Hidden services", place.TetherRule: "Tether",
+	place.PlaceRule: "Place", place.StudsRule: "Studs", place.AnchorsRule: "Anchors", place.CoveringRule: "Covering",
+	place.FastenerRule: "Fastener",
+	place.DepthRule:    "Hole depth", place.PilotRule: "Pilot hole", place.EmbedmentRule: "Embedment", place.EdgesRule: "Edges, spacing",
+	place.StrengthRule: "Strength", place.BendingRule: "Stand-off bending", place.TypeTestRule: "Type test",
+	place.HandlingRule: "People lean on it",
+	place.VehicleRule:  "Vehicle", place.PlateRule: "Wall plate", place.AboveRule: "Above it", place.BelowRule: "Below it",
+	place.LockRule: "Room at the lock",
+	place.WallRule: "Wall’s ends", place.FloorRule: "Floor", place.NicheRule: "Niche", place.ServicesRule: "Hidden services",
+	place.TetherRule:   "Tether",
 	place.HeadroomRule: "Headroom", place.ProjectionRule: "Public walkway",
 }
 

@@ -35,7 +35,8 @@ type Batch struct {
 // not the one in use. Where it was worked out from a catalogue that has been
 // read, that is its basis: if somebody has changed anything since, nothing is
 // written and the error is [ErrMoved].
-func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exchange.Contents, progress func(done, of int)) (Imported, error) {
+func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exchange.Contents, progress func(done, of int)) (Imported,
+	error) {
 	items, err := s.itemsOf(ctx, c)
 	if err != nil {
 		return Imported{}, err
@@ -116,7 +117,8 @@ const imported = "Imported"
 // Batches lists what was changed together, the latest first.
 func (s *Store) Batches(ctx context.Context, most int) ([]Batch, error) {
 	out := []Batch{}
-	err := s.db.SelectContext(ctx, &out, `SELECT b.*, (SELECT count(*) FROM revision r WHERE r.batch = b.id) AS items FROM batch b ORDER BY b.id DESC LIMIT ?`, most)
+	err := s.db.SelectContext(ctx, &out,
+		`SELECT b.*, (SELECT count(*) FROM revision r WHERE r.batch = b.id) AS items FROM batch b ORDER BY b.id DESC LIMIT ?`, most)
 	return out, err
 }
 

@@ -60,7 +60,8 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	}
 	// Read before the documents: a change in between is taken for one after.
 	var now state
-	if err := s.db.GetContext(ctx, &now, `SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
+	if err := s.db.GetContext(ctx, &now,
+		`SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
 		return nil, err
 	}
 	r := reading{ctx: ctx, s: s, documents: s.documents}
@@ -73,7 +74,8 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if r.err != nil {
 		return nil, r.err
 	}
-	if was := s.latestRead; was != nil && slices.Equal(c.Displays, was.Displays) && slices.Equal(c.Brackets, was.Brackets) && slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
+	if was := s.latestRead; was != nil && slices.Equal(c.Displays, was.Displays) && slices.Equal(c.Brackets, was.Brackets) &&
+		slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
 		c = was // something else in the file was changed: work on it goes on
 	}
 	s.catalogue, s.latestRead, s.version, s.state, s.aside, s.rows = c, c, version, now, r.aside, r.rows
@@ -127,11 +129,13 @@ const fewChanges = 500
 // or what changed is not in the history.
 func (r *reading) few(now state) bool {
 	s := r.s
-	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest || slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged }) {
+	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest ||
+		slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged }) {
 		return false
 	}
 	var keys []Item
-	if err := s.db.SelectContext(r.ctx, &keys, `SELECT DISTINCT kind, id FROM revision WHERE seq > ? LIMIT ?`, s.state.Latest, fewChanges+1); err != nil || len(keys) > fewChanges {
+	if err := s.db.SelectContext(r.ctx, &keys, `SELECT DISTINCT kind, id FROM revision WHERE seq > ? LIMIT ?`, s.state.Latest,
+		fewChanges+1); err != nil || len(keys) > fewChanges {
 		return false
 	}
 	gone := map[itemKey]bool{}
@@ -283,7 +287,8 @@ func (r *reading) oneByOne(kind string) []Item {
 		case err == nil:
 			out = append(out, i)
 		case damaged(err):
-			u := Unreadable{Kind: kind, ID: k.ID, Damaged: true, Why: "Its page in the database is damaged. This is its latest revision as the history has it."}
+			u := Unreadable{Kind: kind, ID: k.ID, Damaged: true,
+				Why: "Its page in the database is damaged. This is its latest revision as the history has it."}
 			var last []Revision
 			if last, err = r.s.History(r.ctx, kind, k.ID, 1); err != nil || len(last) == 0 {
 				u.Why = "Its page in the database is damaged, and so is its history. Restore a backup."
@@ -347,7 +352,8 @@ func readItems(items []Item) (*exchange.Contents, error) {
 
 func readDocuments(displays, brackets, jobs []string, policy string) (*exchange.Contents, error) {
 	var raw bytes.Buffer
-	fmt.Fprintf(&raw, `{"format":%q,"displays":[%s],"brackets":[%s],"jobs":[%s]`, exchange.Format, strings.Join(displays, ","), strings.Join(brackets, ","), strings.Join(jobs, ","))
+	fmt.Fprintf(&raw, `{"format":%q,"displays":[%s],"brackets":[%s],"jobs":[%s]`, exchange.Format, strings.Join(displays, ","),
+		strings.Join(brackets, ","), strings.Join(jobs, ","))
 	if policy != "" {
 		raw.WriteString(`,"policy":` + policy)
 	}

@@ -113,7 +113,8 @@ func inspect(ctx context.Context, file string) (fresh bool, err error) {
 // look tells what an open database is by its tables.
 func look(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error) {
 	var have []string
-	if err := db.SelectContext(ctx, &have, `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`); err != nil {
+	if err := db.SelectContext(ctx, &have,
+		`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`); err != nil {
 		return false, err
 	}
 	if len(have) == 0 {
@@ -125,14 +126,17 @@ func look(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error)
 	case err != nil && damaged(err):
 		return false, err
 	case err != nil:
-		return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") + "."}
+		return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") +
+			"."}
 	}
 	latest, err := latestSchema()
 	if err != nil {
 		return false, err
 	}
 	if version > latest {
-		return false, &Unusable{name, fmt.Sprintf("was written by a newer version of this program: its schema is %d, this one knows up to %d. Take the newer program.", version, latest)}
+		return false, &Unusable{name,
+			fmt.Sprintf("was written by a newer version of this program: its schema is %d, this one knows up to %d. Take the newer program.",
+				version, latest)}
 	}
 	ours := map[string]bool{"display": true, "item": true} // of the first schema, and of later ones
 	for _, t := range have {
@@ -143,7 +147,8 @@ func look(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error)
 	if version <= 0 {
 		return true, nil // killed before its first table
 	}
-	return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") + "."}
+	return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") +
+		"."}
 }
 
 // create makes a new database beside its place and puts it there when it is

@@ -68,7 +68,8 @@ func TestSetAside(t *testing.T) {
 	if n, err := keep(t, s, display("older", "Right", 400), 7); err != nil || n != 8 {
 		t.Fatal(n, err)
 	}
-	if aside, err = s.Unreadable(t.Context()); err != nil || len(aside) != len(docs)+1 || slices.ContainsFunc(aside, func(u Unreadable) bool { return u.ID == "older" }) {
+	if aside, err = s.Unreadable(t.Context()); err != nil || len(aside) != len(docs)+1 ||
+		slices.ContainsFunc(aside, func(u Unreadable) bool { return u.ID == "older" }) {
 		t.Errorf("%+v %v", aside, err)
 	}
 	file := filepath.Join(t.TempDir(), "b.db")
@@ -177,11 +178,12 @@ func TestUnusableFiles(t *testing.T) {
 	scrambled := bytes.Clone(raw)
 	copy(scrambled[100:], bytes.Repeat([]byte{0x5a}, 3000)) // the table of tables
 	for name, c := range map[string]struct{ file, says string }{
-		"empty":     {write("empty.db", nil), "empty"},
-		"a letter":  {write("letter.db", []byte("this is not a database, it is a letter to the baker")), "begins with"},
-		"short":     {write("short.db", []byte("SQL")), "begins with"},
-		"foreign":   {database("foreign.db", `CREATE TABLE recipe (bread TEXT)`), "another program"},
-		"versioned": {database("versioned.db", `CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY, version_id INTEGER, is_applied INTEGER)`, `INSERT INTO goose_db_version VALUES (1, 3, 1)`), "another program"},
+		"empty":    {write("empty.db", nil), "empty"},
+		"a letter": {write("letter.db", []byte("this is not a database, it is a letter to the baker")), "begins with"},
+		"short":    {write("short.db", []byte("SQL")), "begins with"},
+		"foreign":  {database("foreign.db", `CREATE TABLE recipe (bread TEXT)`), "another program"},
+		"versioned": {database("versioned.db", `CREATE TABLE goose_db_version (id INTEGER PRIMARY KEY, version_id INTEGER, is_applied INTEGER)`,
+			`INSERT INTO goose_db_version VALUES (1, 3, 1)`), "another program"},
 		"newer":     {newer, "newer version"},
 		"scrambled": {write("scrambled.db", scrambled), "damaged"},
 	} {
@@ -263,7 +265,8 @@ func TestWrittenIsRead(t *testing.T) {
 	// Through every door: with a saved pairing, a merge, a restored revision, an undo.
 	unwritable := &exchange.Contents{Displays: []*catalog.Display{{ID: "x", Mass: quantity.Some(quantity.Mass(400))}, {ID: "fine"}}}
 	unwritable.Displays[0].Aliases = []string{strings.Repeat("a", 300)}
-	if _, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Question: "{}", Result: "{}"}, unwritable); err == nil {
+	if _, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Question: "{}", Result: "{}"},
+		unwritable); err == nil {
 		t.Error("a pairing brought it in")
 	}
 	if _, err := s.Import(t.Context(), me, "test", unwritable, nil, nil); err == nil {

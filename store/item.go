@@ -260,7 +260,8 @@ func (s *Store) Item(ctx context.Context, kind, id string) (Item, error) {
 func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revision, error) {
 	out := []Revision{}
 	if kind == "" {
-		err := s.db.SelectContext(ctx, &out, `SELECT seq, kind, id, number, iif(doc IS NULL, NULL, '') AS doc, who, why, at, batch FROM revision ORDER BY seq DESC LIMIT ?`, most)
+		err := s.db.SelectContext(ctx, &out,
+			`SELECT seq, kind, id, number, iif(doc IS NULL, NULL, '') AS doc, who, why, at, batch FROM revision ORDER BY seq DESC LIMIT ?`, most)
 		return out, err
 	}
 	err := s.db.SelectContext(ctx, &out, `SELECT * FROM revision WHERE kind = ? AND id = ? ORDER BY number DESC LIMIT ?`, kind, id, most)

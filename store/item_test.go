@@ -51,7 +51,8 @@ func TestRevisions(t *testing.T) {
 		}
 	}
 	var c *Conflict
-	if _, err := keep(t, s, display("d", "Pane", 999), 2); !errors.As(err, &c) || c.Theirs.Number != 3 || !strings.Contains(c.Theirs.Doc.String, "520") || c.Theirs.Who != "Ada" {
+	if _, err := keep(t, s, display("d", "Pane", 999), 2); !errors.As(err, &c) || c.Theirs.Number != 3 ||
+		!strings.Contains(c.Theirs.Doc.String, "520") || c.Theirs.Who != "Ada" {
 		t.Errorf("a stale save: %v", err)
 	}
 	if _, err := keep(t, s, display("new", "New", 1), 1); !errors.Is(err, ErrNotFound) {
@@ -240,7 +241,8 @@ func TestReadingByTheHistory(t *testing.T) {
 				t.Fatal(err)
 			}
 		default:
-			if _, err := keep(t, s, display(id, fmt.Sprintf("Pane %d", r.IntN(100)), int64(300+r.IntN(300))), i.Revision); err != nil && !errors.Is(err, ErrNotFound) {
+			if _, err := keep(t, s, display(id, fmt.Sprintf("Pane %d", r.IntN(100)), int64(300+r.IntN(300))), i.Revision); err != nil &&
+				!errors.Is(err, ErrNotFound) {
 				var c *Conflict
 				if !errors.As(err, &c) {
 					t.Fatal(err)

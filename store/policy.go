@@ -69,7 +69,8 @@ func (s *Store) UsePolicy(ctx context.Context, a Author, name string) error {
 // inUse is the policy in use as a document, "" when the defaults are.
 func (s *Store) inUse(ctx context.Context) (string, error) {
 	var doc string
-	err := s.db.GetContext(ctx, &doc, `SELECT p.doc FROM item u JOIN item p ON p.kind = 'policy' AND json_quote(p.id) = u.doc WHERE u.kind = 'use'`)
+	err := s.db.GetContext(ctx, &doc,
+		`SELECT p.doc FROM item u JOIN item p ON p.kind = 'policy' AND json_quote(p.id) = u.doc WHERE u.kind = 'use'`)
 	if errors.Is(err, sql.ErrNoRows) {
 		return "", nil
 	}

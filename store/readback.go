@@ -28,11 +28,13 @@ func (a Author) check() error {
 		case !utf8.ValidString(x.text):
 			out = append(out, exchange.Problem{Path: x.path, Found: "no UTF-8 text", Allowed: "text"})
 		case utf8.RuneCountInString(x.text) > x.most:
-			out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("%d characters", utf8.RuneCountInString(x.text)), Allowed: fmt.Sprintf("at most %d characters", x.most)})
+			out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("%d characters", utf8.RuneCountInString(x.text)),
+				Allowed: fmt.Sprintf("at most %d characters", x.most)})
 		default:
 			for _, r := range x.text {
 				if unicode.IsControl(r) {
-					out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("the control character %q", r), Allowed: "text without control characters"})
+					out = append(out, exchange.Problem{Path: x.path, Found: fmt.Sprintf("the control character %q", r),
+						Allowed: "text without control characters"})
 					break
 				}
 			}

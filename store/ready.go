@@ -60,7 +60,8 @@ func (s *Store) writes(ctx context.Context) error {
 		return err
 	}
 	large := strings.Repeat("x", 64<<10) // as a change of some size
-	if _, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', ?)`, large); err != nil || !s.unwritten.Load() {
+	if _, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', ?)`, large); err != nil ||
+		!s.unwritten.Load() {
 		return errors.Join(err, tx.Rollback())
 	}
 	if _, err = tx.ExecContext(ctx, `DELETE FROM column_meaning WHERE kind = 'ready'`); err != nil {

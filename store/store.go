@@ -91,7 +91,9 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if _, err := inspect(ctx, file); err != nil {
 		return nil, err
 	}
-	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", fmt.Sprintf("_pragma=max_page_count(%d)", mostPages), "_txlock=immediate"))
+	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)",
+		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", fmt.Sprintf("_pragma=max_page_count(%d)",
+			mostPages), "_txlock=immediate"))
 	if err != nil {
 		return nil, err
 	}
@@ -112,7 +114,8 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 	if err := Inspect(ctx, file); err != nil {
 		return nil, err
 	}
-	db, err := sqlx.Open("sqlite", dsn(file, "mode=ro", "_pragma=query_only(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds())))
+	db, err := sqlx.Open("sqlite",
+		dsn(file, "mode=ro", "_pragma=query_only(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds())))
 	if err != nil {
 		return nil, err
 	}
@@ -122,7 +125,9 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 		err = db.GetContext(ctx, &version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`)
 	}
 	if err == nil && version < latest {
-		err = &Unusable{filepath.Base(file), fmt.Sprintf("is of an older version of this program: its schema is %d, this one's %d. Start the server that writes it first.", version, latest)}
+		err = &Unusable{filepath.Base(file),
+			fmt.Sprintf("is of an older version of this program: its schema is %d, this one's %d. Start the server that writes it first.", version,
+				latest)}
 	}
 	if err != nil {
 		return nil, errors.Join(err, db.Close())

@@ -63,7 +63,8 @@ func TestImportCounts(t *testing.T) {
 		model string
 		want  Imported
 	}{{"One", Imported{New: 3}}, {"One", Imported{Same: 3}}, {"Two", Imported{Changed: 1, Same: 2}}} {
-		if n, err := s.Import(t.Context(), me, "test", catalogue(t, c.model), nil, nil); err != nil || n.New != c.want.New || n.Changed != c.want.Changed || n.Same != c.want.Same || n.Batch == 0 != (n.New+n.Changed == 0) {
+		if n, err := s.Import(t.Context(), me, "test", catalogue(t, c.model), nil, nil); err != nil || n.New != c.want.New ||
+			n.Changed != c.want.Changed || n.Same != c.want.Same || n.Batch == 0 != (n.New+n.Changed == 0) {
 			t.Errorf("%d: %+v, %v; want %+v", i, n, err, c.want)
 		}
 	}
@@ -120,7 +121,8 @@ func TestPairings(t *testing.T) {
 	}
 	// A typed-in display goes into the catalogue with the pairing.
 	typed := &exchange.Contents{Displays: []*catalog.Display{{ID: "typed", Model: "Typed"}}}
-	second, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data", Question: "{}", Result: "{}"}, typed)
+	second, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data",
+		Question: "{}", Result: "{}"}, typed)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -12,7 +12,8 @@ import (
 )
 
 func TestFindForgives(t *testing.T) {
-	names := []string{"Velmora Pane 49", "Velmora Pane 49 Rev 2", "Velmora Pane 55", "Velmora Counter 10", "Skerry Lantern 48 300 × 300 M6", "Brindle Menu 55", "Orrin Timetable Bar 37"}
+	names := []string{"Velmora Pane 49", "Velmora Pane 49 Rev 2", "Velmora Pane 55", "Velmora Counter 10", "Skerry Lantern 48 300 × 300 M6",
+		"Brindle Menu 55", "Orrin Timetable Bar 37"}
 	index := NewIndex(names, func(s string) string { return s })
 	for _, c := range []struct{ typed, first string }{
 		{"velmora pane 49", "Velmora Pane 49"},
@@ -90,7 +91,8 @@ func TestNear(t *testing.T) {
 
 func TestAlike(t *testing.T) {
 	var all []*catalog.Display
-	for i, name := range []string{"Velmora Pane 49", "velmora pane-49", "Velmora Pane 55", "Velmroa Pane 49 Rev 2", "Velmora Pane 49 Rev 2", "Skerry Drum 38", "Skerry Drums 38", "Orrin 7"} {
+	for i, name := range []string{"Velmora Pane 49", "velmora pane-49", "Velmora Pane 55", "Velmroa Pane 49 Rev 2", "Velmora Pane 49 Rev 2",
+		"Skerry Drum 38", "Skerry Drums 38", "Orrin 7"} {
 		all = append(all, &catalog.Display{ID: fmt.Sprint(i), Model: name})
 	}
 	var got []string

@@ -1,10 +1,14 @@
 package main
 
 import (
+	"io/fs"
+	"os"
 	"os/exec"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
+	"unicode/utf8"
 )
 
 // layers are the floors of the house, the lowest first. A package may import
@@ -60,7 +64,8 @@ func TestImportsPointOneWay(t *testing.T) {
 			switch {
 			case strings.HasPrefix(dep, "nexufix/") && floor(dep) > own:
 				t.Errorf("%s imports %s, which is above it", p, dep)
-			case strings.HasPrefix(dep, "nexufix/") && sideways[wing(p)] != nil && floor(dep) == own && wing(dep) != wing(p) && !slices.Contains(sideways[wing(p)], wing(dep)):
+			case strings.HasPrefix(dep, "nexufix/") && sideways[wing(p)] != nil && floor(dep) == own && wing(dep) != wing(p) &&
+				!slices.Contains(sideways[wing(p)], wing(dep)):
 				t.Errorf("%s imports %s, which is on the same floor", p, dep)
 			case own == 0 && !strings.HasPrefix(dep, "nexufix/core/") && strings.Contains(strings.Split(dep, "/")[0], "."):
 				t.Errorf("%s imports %s, which is not in the standard library", p, dep)
@@ -79,5 +84,37 @@ func TestCoreTouchesNothing(t *testing.T) {
 				}
 			}
 		}
+	}
+}
+
+// TestLinesCanBeRead: no line of Go is wider than 140 letters, those aside that have a
+// raw text in them: a struct's tags, a document, a query.
+func TestLinesCanBeRead(t *testing.T) {
+	err := filepath.WalkDir("../..", func(file string, d fs.DirEntry, err error) error {
+		if err != nil {
+			return err
+		}
+		if d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git") {
+			return filepath.SkipDir
+		}
+		if filepath.Ext(file) != ".go" {
+			return nil
+		}
+		raw, err := os.ReadFile(file)
+		if err != nil {
+			return err
+		}
+		inRaw := false
+		for n, line := range strings.Split(string(raw), "\n") {
+			ticks := strings.Count(line, "`")
+			if width := utf8.RuneCountInString(line); width > 140 && ticks == 0 && !inRaw {
+				t.Errorf("%s:%d: %d letters", file, n+1, width)
+			}
+			inRaw = inRaw != (ticks%2 == 1)
+		}
+		return nil
+	})
+	if err != nil {
+		t.Fatal(err)
 	}
 }

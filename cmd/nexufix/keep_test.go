@@ -81,7 +81,8 @@ func TestRoundTrips(t *testing.T) {
 	for _, kind := range []string{"displays", "brackets", "kit"} {
 		must(t, "export", "--data", dir, "--kind", kind, "--out", at(kind+".csv"))
 	}
-	for way, files := range map[string][]string{"json": {"want.json"}, "xlsx": {"all.xlsx"}, "csv": {"displays.csv", "brackets.csv", "kit.csv"}} {
+	for way, files := range map[string][]string{"json": {"want.json"}, "xlsx": {"all.xlsx"},
+		"csv": {"displays.csv", "brackets.csv", "kit.csv"}} {
 		empty := t.TempDir()
 		for _, f := range files {
 			must(t, "import", "--data", empty, at(f))
@@ -120,7 +121,8 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 		}
 	}
 	put("Maker,Model,Weight (lb),Width\nVelmora,Pane 49,33,\nTarn,New One,5,20 in\nas of yesterday\n")
-	if out := must(t, "import", "--data", dir, "--dry-run", table); !strings.Contains(out, `"new": 1`) || !strings.Contains(out, `"changed": 1`) || !strings.Contains(out, `"dry_run": true`) || !strings.Contains(out, `"left_out": 1`) {
+	if out := must(t, "import", "--data", dir, "--dry-run", table); !strings.Contains(out, `"new": 1`) ||
+		!strings.Contains(out, `"changed": 1`) || !strings.Contains(out, `"dry_run": true`) || !strings.Contains(out, `"left_out": 1`) {
 		t.Error(out)
 	}
 	if out := must(t, "import", "--data", dir, table); strings.Contains(out, `"batch": 0`) {
@@ -138,7 +140,8 @@ func TestImportSaysWhatItDoes(t *testing.T) {
 		t.Error(code, errs)
 	}
 	for _, args := range [][]string{
-		{"import", "--data", dir, "nowhere.csv"}, {"export", "--data", dir, "--out", "x.doc"}, {"export", "--data", dir, "--out", "/nowhere/x.json"},
+		{"import", "--data", dir, "nowhere.csv"}, {"export", "--data", dir, "--out", "x.doc"}, {"export", "--data", dir, "--out",
+			"/nowhere/x.json"},
 		{"restore", "--data", dir, "--in", table}, {"restore", "--data", dir, "--in", "nowhere.db"},
 	} {
 		if code, _, errs := call(args...); code != 2 || errs == "" {

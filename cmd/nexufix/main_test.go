@@ -51,7 +51,8 @@ func TestMatch(t *testing.T) {
 		t.Fatal(err)
 	}
 	p := r.Pairings[0]
-	if r.Format != "nexufix/1" || len(r.Pairings) != 1 || p.Verdict != "fits_with_conditions" || p.Stack.Groups[0].Engagement != 11.9 || p.Stack.Groups[1].Engagement != 9.9 || p.Stack.Lean != 0.286 || p.Hang["pattern_center_above_datum_mm"] != -123 {
+	if r.Format != "nexufix/1" || len(r.Pairings) != 1 || p.Verdict != "fits_with_conditions" || p.Stack.Groups[0].Engagement != 11.9 ||
+		p.Stack.Groups[1].Engagement != 9.9 || p.Stack.Lean != 0.286 || p.Hang["pattern_center_above_datum_mm"] != -123 {
 		t.Errorf("%+v", p)
 	}
 	code, out, _ = call("match", "--in", example, "--turn", "90", "--display", "velmora-pane-49", "--bracket", "sill-40")
@@ -86,18 +87,24 @@ func TestBadInput(t *testing.T) {
 		{[]string{"match"}, []string{"--in"}},
 		{[]string{"match", "--in", "nowhere.json"}, []string{"nowhere.json"}},
 		{[]string{"match", "--in", dir}, []string{dir}},
-		{[]string{"match", "--in", bad}, []string{"displays[0].width_mm: -1 mm; allowed: ", "displays[0].colour: is not a field", "brackets[0].kind: is missing"}},
+		{[]string{"match", "--in", bad}, []string{"displays[0].width_mm: -1 mm; allowed: ", "displays[0].colour: is not a field",
+			"brackets[0].kind: is missing"}},
 		{[]string{"match", "--in", example, "--in", bad}, []string{bad + ": displays[0].width_mm"}},
 		{[]string{"match", "--in", example, "--turn", "45"}, []string{"45"}},
 		{[]string{"match", "--in", example, "--display", "x"}, []string{`"x" is not in the documents`}},
 		{[]string{"match", "--in", example, "--bracket", "x"}, []string{`"x" is not in the documents`}},
 		{[]string{"template", "--in", example, "--out", filepath.Join(dir, "t.svg")}, []string{"--display and --bracket"}},
 		{[]string{"template", "--in", example, "--job", "none", "--out", filepath.Join(dir, "t.svg")}, []string{`job "none"`}},
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "t.txt")}, []string{".svg, .pdf or .dxf"}},
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "none", "t.svg")}, []string{"no such file"}},
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "napkin", "--out", filepath.Join(dir, "t.svg")}, []string{"napkin"}},
-		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "s.doc")}, []string{".json or .md"}},
-		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "tent", "--out", filepath.Join(dir, "s.md")}, []string{"tent", "wood_stud"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "t.txt")},
+			[]string{".svg, .pdf or .dxf"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out",
+			filepath.Join(dir, "none", "t.svg")}, []string{"no such file"}},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "napkin", "--out",
+			filepath.Join(dir, "t.svg")}, []string{"napkin"}},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "s.doc")},
+			[]string{".json or .md"}},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "tent", "--out",
+			filepath.Join(dir, "s.md")}, []string{"tent", "wood_stud"}},
 		{[]string{"serve", "--addr", "nonsense"}, []string{"nonsense"}},
 	} {
 		code, out, errs := call(c.args...)
@@ -122,12 +129,16 @@ func TestTemplateAndSteps(t *testing.T) {
 		begins string
 		says   string
 	}{
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "t.svg"}, "<svg ", "Velmora Pane 49 on Sill 40"},
-		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "sheet", "--out", "t.PDF"}, "%PDF-", ""},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "t.svg"}, "<svg ",
+			"Velmora Pane 49 on Sill 40"},
+		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "sheet", "--out", "t.PDF"},
+			"%PDF-", ""},
 		{[]string{"template", "--in", example, "--in", jobs, "--job", "counter-3", "--out", "j.pdf"}, "%PDF-", ""},
-		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--out", "s.md"}, "# Velmora Pane 49 on Sill 40", "that puts the display's centre at 1500 mm"},
+		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--out", "s.md"}, "# Velmora Pane 49 on Sill 40",
+			"that puts the display's centre at 1500 mm"},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "s.json"}, "{", `"supplied": true`},
-		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "concrete", "--out", "c.json"}, "{", "gives no fixing for concrete"},
+		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "concrete", "--out", "c.json"},
+			"{", "gives no fixing for concrete"},
 	} {
 		file := filepath.Join(dir, c.args[len(c.args)-1])
 		c.args[len(c.args)-1] = file
@@ -161,7 +172,8 @@ func TestProbe(t *testing.T) {
 	if err := json.Unmarshal([]byte(out), &r); err != nil {
 		t.Fatal(err)
 	}
-	for name, want := range map[string]string{"threads": "[M8]", "depth_mm": "[15 17]", "recess_mm": "[1.25 5.75]", "thread_depth_mm": "[11.25 13.75]", "conflicts": "[]"} {
+	for name, want := range map[string]string{"threads": "[M8]", "depth_mm": "[15 17]", "recess_mm": "[1.25 5.75]",
+		"thread_depth_mm": "[11.25 13.75]", "conflicts": "[]"} {
 		if got := fmt.Sprint(r[name]); got != want {
 			t.Errorf("%s %s, want %s", name, got, want)
 		}
@@ -197,10 +209,13 @@ func TestPlace(t *testing.T) {
 	holes := `"holes": [ `
 	for _, row := range []string{"top", "bottom"} {
 		for i, x := range []string{"-203.2", "203.2"} {
-			holes += fmt.Sprintf(`{ "id": "%s%d", "row": %q, "x_mm": %s, "y_mm": %d, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 },`, strings.ToUpper(row[:1]), i+1, row, x, map[string]int{"top": 95, "bottom": -95}[row])
+			holes += fmt.Sprintf(`{ "id": "%s%d", "row": %q, "x_mm": %s, "y_mm": %d, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 },`,
+				strings.ToUpper(row[:1]), i+1, row, x, map[string]int{"top": 95, "bottom": -95}[row])
 		}
 	}
-	doc := strings.Replace(string(raw), `"holes": [ { "id": "T1", "row": "top", "x_mm": -203.2, "y_mm": 95, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 } ]`, strings.TrimSuffix(holes, ",")+" ]", 1)
+	doc := strings.Replace(string(raw),
+		`"holes": [ { "id": "T1", "row": "top", "x_mm": -203.2, "y_mm": 95, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 } ]`,
+		strings.TrimSuffix(holes, ",")+" ]", 1)
 	doc = strings.TrimSuffix(strings.TrimSpace(doc), "}") + `, "jobs": [ { "id": "counter-3", "display": "velmora-pane-49", "bracket": "sill-40", "accessories_kg": 1.1, "run": { "count": 3, "gap_mm": 12 },
 		"wall": { "type": "wood_stud", "covering_mm": 12.5, "width_mm": 3600, "studs": { "first_mm": 210, "spacing_mm": 406.4, "width_mm": 38.1 }, "species": "spruce_pine_fir" },
 		"place": { "rule": "center", "center_mm": 1500, "x_mm": 1800, "public": true } },
@@ -214,12 +229,14 @@ func TestPlace(t *testing.T) {
 		Format     string
 		Placements []map[string]any
 	}
-	if err := json.Unmarshal([]byte(out), &r); err != nil || len(r.Placements) != 4 || r.Placements[0]["run_index"] != 1.0 || r.Placements[3]["job"] != "one" {
+	if err := json.Unmarshal([]byte(out), &r); err != nil || len(r.Placements) != 4 || r.Placements[0]["run_index"] != 1.0 ||
+		r.Placements[3]["job"] != "one" {
 		t.Fatalf("%v %.600s", err, out)
 	}
 	one := r.Placements[3]
 	// The pattern hangs −123 from the datum, the display's top 229 above it.
-	for name, want := range map[string]float64{"center_height_mm": 1500, "top_height_mm": 1817, "bottom_height_mm": 1183, "datum_height_mm": 1588, "display_x_mm": 1220, "datum_x_mm": 1220, "shift_mm": 0} {
+	for name, want := range map[string]float64{"center_height_mm": 1500, "top_height_mm": 1817, "bottom_height_mm": 1183,
+		"datum_height_mm": 1588, "display_x_mm": 1220, "datum_x_mm": 1220, "shift_mm": 0} {
 		if one[name] != want {
 			t.Errorf("%s is %v, want %g", name, one[name], want)
 		}
@@ -229,7 +246,8 @@ func TestPlace(t *testing.T) {
 		t.Fatalf("%v", points)
 	}
 	first := points[0].(map[string]any)
-	for _, name := range []string{"hole", "x_mm", "y_mm", "from_center_line_mm", "below_display_top_mm", "drill_mm", "depth_mm", "maker_depth_mm", "fastener"} {
+	for _, name := range []string{"hole", "x_mm", "y_mm", "from_center_line_mm", "below_display_top_mm", "drill_mm", "depth_mm",
+		"maker_depth_mm", "fastener"} {
 		if _, ok := first[name]; !ok {
 			t.Errorf("a point has no %s", name)
 		}

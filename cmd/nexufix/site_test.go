@@ -9,7 +9,8 @@ import (
 )
 
 // site are the arguments for the demo's documents.
-var site = []string{"--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--in", "../../demo/museum.json", "--in", "../../demo/jobs.json"}
+var site = []string{"--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--in", "../../demo/museum.json", "--in",
+	"../../demo/jobs.json"}
 
 // TestSiteFiles: template and measure card of the demo's jobs, in every format;
 // a run is one template and one card.
@@ -21,14 +22,17 @@ func TestSiteFiles(t *testing.T) {
 		says []string
 		not  string
 	}{
-		{[]string{"--job", "mill-lane-menu-boards"}, "run.svg", []string{"point.d1-T1", "point.d3-B2", "display 3", "A run of 3 displays", "drill 12"}, "not in the documents"},
-		{[]string{"--job", "mill-lane-menu-boards", "--card"}, "run-card.svg", []string{"Measure card", "Middles of the displays", "B2 of 3", "local codes"}, ""},
+		{[]string{"--job", "mill-lane-menu-boards"}, "run.svg", []string{"point.d1-T1", "point.d3-B2", "display 3", "A run of 3 displays",
+			"drill 12"}, "not in the documents"},
+		{[]string{"--job", "mill-lane-menu-boards", "--card"}, "run-card.svg", []string{"Measure card", "Middles of the displays", "B2 of 3",
+			"local codes"}, ""},
 		{[]string{"--job", "mill-lane-counter", "--hide", "studs,outline"}, "less.svg", []string{"point.T1"}, "template.stud"},
 		{[]string{"--job", "signal-box-exhibit"}, "two.svg", []string{"hole.p1-T1", "hole.p2-B1", "point.p2-T1"}, ""},
 		{[]string{"--job", "signal-box-exhibit"}, "two.dxf", []string{"DRILL", "HOLES"}, ""},
 		{[]string{"--job", "engine-hall-timetable", "--paper", "a3"}, "tiles.pdf", []string{"%PDF-"}, ""},
 		{[]string{"--job", "mill-lane-counter", "--card"}, "card.pdf", []string{"%PDF-"}, ""},
-		{[]string{"--display", "velmora-pane-49", "--bracket", "sill-40", "--card"}, "free.svg", []string{"For no particular wall", "Its holes"}, "point."},
+		{[]string{"--display", "velmora-pane-49", "--bracket", "sill-40", "--card"}, "free.svg", []string{"For no particular wall", "Its holes"},
+			"point."},
 	} {
 		file := filepath.Join(dir, c.file)
 		args := append(append([]string{"template"}, site...), append(c.args, "--out", file)...)

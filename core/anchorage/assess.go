@@ -65,7 +65,8 @@ func (o *Outcome) take(share float64, point int, pose *Pose, f Force) {
 // Assess works out demand, capacity and utilisation. There is at least one
 // point, and the choice's sizes and layers are known.
 func (c *Case) Assess() Assessment {
-	a := Assessment{Rated: true, Shares: make([]float64, len(c.Points)), Straight: make([]Force, len(c.Points)), Cones: make([]float64, len(c.Points))}
+	a := Assessment{Rated: true, Shares: make([]float64, len(c.Points)), Straight: make([]Force, len(c.Points)),
+		Cones: make([]float64, len(c.Points))}
 	if c.Choice.Wall.Holds() == catalog.Wood {
 		a.Capacity = woodCapacity(&c.Choice, &c.Layers, c.Gravity, c.Penetration)
 	} else {

@@ -9,7 +9,8 @@ import (
 )
 
 func kitBracket(said map[catalog.WallType][]string, kit ...catalog.Item) *catalog.Bracket {
-	b := &catalog.Bracket{Kit: kit, Walls: map[catalog.WallType]catalog.WallFixing{}, WallPlate: &catalog.WallPlate{Thickness: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6)}}
+	b := &catalog.Bracket{Kit: kit, Walls: map[catalog.WallType]catalog.WallFixing{},
+		WallPlate: &catalog.WallPlate{Thickness: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6)}}
 	for w, names := range said {
 		b.Walls[w] = catalog.WallFixing{Fasteners: names}
 	}
@@ -17,12 +18,16 @@ func kitBracket(said map[catalog.WallType][]string, kit ...catalog.Item) *catalo
 }
 
 var (
-	lag     = catalog.Item{Kind: catalog.Lag, Diameter: mm(8), Length: mm(70), Count: 4}
-	screw   = catalog.Item{Kind: catalog.Screw, Diameter: mm(5), Length: mm(40), Count: 8}
-	plug    = catalog.Item{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Pull: 90 * quantity.Kilogram, Shear: 120 * quantity.Kilogram, RatingBasis: "rated"}
-	toggle  = catalog.Item{Kind: catalog.Toggle, Name: "Spring toggle", Diameter: mm(5), Length: mm(80), Count: 4, For: []catalog.WallType{catalog.HollowBoard}, Pull: 20 * quantity.Kilogram, Shear: 25 * quantity.Kilogram}
-	sleeve  = catalog.Item{Kind: catalog.SleeveAnchor, Diameter: mm(10), Length: mm(65), Count: 4, Pull: 200 * quantity.Kilogram, Shear: 300 * quantity.Kilogram}
-	oldPlug = catalog.Item{Kind: catalog.Anchor, Diameter: mm(10), Length: mm(60), Count: 4, For: []catalog.WallType{catalog.Concrete, catalog.Block}}
+	lag   = catalog.Item{Kind: catalog.Lag, Diameter: mm(8), Length: mm(70), Count: 4}
+	screw = catalog.Item{Kind: catalog.Screw, Diameter: mm(5), Length: mm(40), Count: 8}
+	plug  = catalog.Item{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Pull: 90 * quantity.Kilogram,
+		Shear: 120 * quantity.Kilogram, RatingBasis: "rated"}
+	toggle = catalog.Item{Kind: catalog.Toggle, Name: "Spring toggle", Diameter: mm(5), Length: mm(80), Count: 4,
+		For: []catalog.WallType{catalog.HollowBoard}, Pull: 20 * quantity.Kilogram, Shear: 25 * quantity.Kilogram}
+	sleeve = catalog.Item{Kind: catalog.SleeveAnchor, Diameter: mm(10), Length: mm(65), Count: 4, Pull: 200 * quantity.Kilogram,
+		Shear: 300 * quantity.Kilogram}
+	oldPlug = catalog.Item{Kind: catalog.Anchor, Diameter: mm(10), Length: mm(60), Count: 4,
+		For: []catalog.WallType{catalog.Concrete, catalog.Block}}
 	oldBoth = catalog.Item{Kind: catalog.Anchor, Name: "odd anchor", For: []catalog.WallType{catalog.Concrete, catalog.HollowBoard}}
 )
 
@@ -36,21 +41,24 @@ func TestChoose(t *testing.T) {
 		kit  []catalog.Item
 		want string // label; with "!" what is wrong, with "?" what is unclear
 	}{
-		"a lag in a stud":                 {catalog.WoodStud, []string{"lag"}, []catalog.Item{plug, lag}, "lag screw 8 × 70"},
-		"a lag in concrete with its plug": {catalog.Concrete, []string{"lag"}, []catalog.Item{lag, plug}, "wall plug 10 × 60 with lag screw 8 × 70"},
-		"a plug with its lag":             {catalog.Block, []string{"plug"}, []catalog.Item{lag, plug}, "wall plug 10 × 60 with lag screw 8 × 70"},
-		"a lag in concrete, no plug":      {catalog.Concrete, []string{"lag"}, []catalog.Item{lag}, "!alone does not hold"},
-		"a lag in board":                  {catalog.HollowBoard, []string{"lag"}, []catalog.Item{lag}, "!not made for hollow board"},
-		"a plug in board":                 {catalog.HollowBoard, []string{"plug"}, []catalog.Item{lag, plug}, "!not made for hollow board"},
-		"a toggle by its name":            {catalog.HollowBoard, []string{"spring  TOGGLE"}, []catalog.Item{plug, toggle}, "Spring toggle"},
-		"a toggle in concrete":            {catalog.Concrete, []string{"toggle"}, []catalog.Item{toggle}, "!not made for concrete"},
-		"a name that the kit has not":     {catalog.Concrete, []string{"butterfly"}, []catalog.Item{plug, lag}, "?names \"butterfly\""},
-		"an older anchor of masonry":      {catalog.Concrete, []string{"anchor"}, []catalog.Item{oldPlug, lag}, "wall plug 10 × 60 with lag screw 8 × 70"},
-		"an older anchor of anything":     {catalog.Concrete, []string{"anchor"}, []catalog.Item{oldBoth, lag}, "?for which walls, is not known"},
-		"nothing named, concrete":         {catalog.Concrete, nil, []catalog.Item{plug, lag, sleeve}, "sleeve anchor 10 × 65"},
-		"nothing named, board":            {catalog.HollowBoard, nil, []catalog.Item{plug, lag}, "?has no fastener for hollow board"},
-		"two, the stud's first":           {catalog.WoodStud, []string{"Spring toggle", "lag"}, []catalog.Item{lag, toggle}, "lag screw 8 × 70"},
-		"a screw in a board":              {catalog.TimberBoard, []string{"screw"}, []catalog.Item{lag, screw}, "wood screw 5 × 40"},
+		"a lag in a stud": {catalog.WoodStud, []string{"lag"}, []catalog.Item{plug, lag}, "lag screw 8 × 70"},
+		"a lag in concrete with its plug": {catalog.Concrete, []string{"lag"}, []catalog.Item{lag, plug},
+			"wall plug 10 × 60 with lag screw 8 × 70"},
+		"a plug with its lag": {catalog.Block, []string{"plug"}, []catalog.Item{lag, plug},
+			"wall plug 10 × 60 with lag screw 8 × 70"},
+		"a lag in concrete, no plug":  {catalog.Concrete, []string{"lag"}, []catalog.Item{lag}, "!alone does not hold"},
+		"a lag in board":              {catalog.HollowBoard, []string{"lag"}, []catalog.Item{lag}, "!not made for hollow board"},
+		"a plug in board":             {catalog.HollowBoard, []string{"plug"}, []catalog.Item{lag, plug}, "!not made for hollow board"},
+		"a toggle by its name":        {catalog.HollowBoard, []string{"spring  TOGGLE"}, []catalog.Item{plug, toggle}, "Spring toggle"},
+		"a toggle in concrete":        {catalog.Concrete, []string{"toggle"}, []catalog.Item{toggle}, "!not made for concrete"},
+		"a name that the kit has not": {catalog.Concrete, []string{"butterfly"}, []catalog.Item{plug, lag}, "?names \"butterfly\""},
+		"an older anchor of masonry": {catalog.Concrete, []string{"anchor"}, []catalog.Item{oldPlug, lag},
+			"wall plug 10 × 60 with lag screw 8 × 70"},
+		"an older anchor of anything": {catalog.Concrete, []string{"anchor"}, []catalog.Item{oldBoth, lag}, "?for which walls, is not known"},
+		"nothing named, concrete":     {catalog.Concrete, nil, []catalog.Item{plug, lag, sleeve}, "sleeve anchor 10 × 65"},
+		"nothing named, board":        {catalog.HollowBoard, nil, []catalog.Item{plug, lag}, "?has no fastener for hollow board"},
+		"two, the stud's first":       {catalog.WoodStud, []string{"Spring toggle", "lag"}, []catalog.Item{lag, toggle}, "lag screw 8 × 70"},
+		"a screw in a board":          {catalog.TimberBoard, []string{"screw"}, []catalog.Item{lag, screw}, "wood screw 5 × 40"},
 	} {
 		got := Choose(kitBracket(map[catalog.WallType][]string{c.wall: c.said}, c.kit...), c.wall)
 		switch {
@@ -94,7 +102,8 @@ func TestRatings(t *testing.T) {
 	if r, ok := both.RatingFor(catalog.Block); !ok || r.Pull != 30*quantity.Kilogram {
 		t.Error("by wall, beside a bare one")
 	}
-	if ForUse(80*quantity.Kilogram, "rated") != 80*quantity.Kilogram || ForUse(80*quantity.Kilogram, "ultimate") != 20*quantity.Kilogram || ForUse(80*quantity.Kilogram, "") != 20*quantity.Kilogram {
+	if ForUse(80*quantity.Kilogram, "rated") != 80*quantity.Kilogram || ForUse(80*quantity.Kilogram, "ultimate") != 20*quantity.Kilogram ||
+		ForUse(80*quantity.Kilogram, "") != 20*quantity.Kilogram {
 		t.Error("an ultimate figure, and one of which nobody says, counts for a quarter")
 	}
 }
@@ -160,7 +169,8 @@ func TestDepths(t *testing.T) {
 	if r := reach(catalog.Wall{Type: catalog.Concrete, Covering: some(56)}, "sleeve_anchor", sleeve); r.Short == 0 || r.Need.Value != mm(40) {
 		t.Errorf("%+v", r)
 	}
-	if r := reach(catalog.Wall{Type: catalog.LinedMasonry, Covering: some(12)}, "concrete_screw", catalog.Item{Kind: catalog.ConcreteScrew, Diameter: mm(8), Length: mm(120)}); r.Value.Known {
+	if r := reach(catalog.Wall{Type: catalog.LinedMasonry, Covering: some(12)}, "concrete_screw",
+		catalog.Item{Kind: catalog.ConcreteScrew, Diameter: mm(8), Length: mm(120)}); r.Value.Known {
 		t.Error("a cavity that is not known")
 	}
 	// A lag of 8: 38 mm, or four diameters and its tip, 32 + 4.79 = 36.79.
@@ -180,7 +190,9 @@ func TestDepths(t *testing.T) {
 // of 8 that crosses 118 mm: l_a = 122, V_M = 1.2·(π·5.77³/32)·400 / 244 = 37 N.
 func TestStandOff(t *testing.T) {
 	wall := catalog.Wall{Type: catalog.LinedMasonry, Covering: quantity.Some(mm(18)), Cavity: quantity.Some(mm(100))}
-	i := catalog.Item{Kind: catalog.FrameFixing, Diameter: mm(8), Length: mm(200), Root: quantity.FromMM(5.77), Ratings: map[catalog.WallType]catalog.Rating{catalog.LinedMasonry: {Pull: 100 * quantity.Kilogram, Shear: 100 * quantity.Kilogram}}, RatingBasis: "rated"}
+	i := catalog.Item{Kind: catalog.FrameFixing, Diameter: mm(8), Length: mm(200), Root: quantity.FromMM(5.77),
+		Ratings: map[catalog.WallType]catalog.Rating{catalog.LinedMasonry: {Pull: 100 * quantity.Kilogram,
+			Shear: 100 * quantity.Kilogram}}, RatingBasis: "rated"}
 	b := kitBracket(map[catalog.WallType][]string{wall.Type: {"frame_fixing"}}, i)
 	c, l := Choose(b, wall.Type), LayersOf(b, &wall)
 	got, ok := anchorCapacity(&c, &l, wall.Type)

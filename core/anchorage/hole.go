@@ -95,7 +95,8 @@ func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 		return h
 	}
 	carrier := c.Carrier()
-	if !h.Diameter.Known && carrier.Diameter > 0 && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw && carrier.Kind != catalog.Toggle {
+	if !h.Diameter.Known && carrier.Diameter > 0 && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw &&
+		carrier.Kind != catalog.Toggle {
 		h.Diameter = quantity.Some(carrier.Diameter)
 	}
 	past, known := l.Past(c.Item.Length)

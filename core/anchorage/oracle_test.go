@@ -36,7 +36,8 @@ func TestForcesBalance(t *testing.T) {
 		}
 		for i := range count {
 			plate := i % plates
-			points = append(points, Point{X: quantity.FromMM(1000 + 600*float64(plate) + 400*r.Float64()), Y: quantity.FromMM(edge + 5 + 250*r.Float64()), Plate: plate})
+			points = append(points, Point{X: quantity.FromMM(1000 + 600*float64(plate) + 400*r.Float64()),
+				Y: quantity.FromMM(edge + 5 + 250*r.Float64()), Plate: plate})
 		}
 		var weights []Weight
 		for range 1 + r.IntN(3) {
@@ -124,15 +125,18 @@ func TestWorstPose(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	for n := range 300 {
 		reach := 200 + 500*r.Float64()
-		h := Hanging{Display: 50 + 400*r.Float64(), Own: 20 + 100*r.Float64(), DatumX: 1000, CGX: 1000 + 100*r.NormFloat64(), Profile: 40 + 60*r.Float64(), Reach: reach,
-			ZHalf: 20 + 60*r.Float64(), Behind: 20 + 60*r.Float64(), Arm: float64([]int{0, 45, 90, 90}[r.IntN(4)]), Head: float64([]int{0, 30, 60, 90}[r.IntN(4)])}
+		h := Hanging{Display: 50 + 400*r.Float64(), Own: 20 + 100*r.Float64(), DatumX: 1000, CGX: 1000 + 100*r.NormFloat64(),
+			Profile: 40 + 60*r.Float64(), Reach: reach,
+			ZHalf: 20 + 60*r.Float64(), Behind: 20 + 60*r.Float64(), Arm: float64([]int{0, 45, 90, 90}[r.IntN(4)]), Head: float64([]int{0, 30, 60,
+				90}[r.IntN(4)])}
 		var points []Point
 		for i := range 2 + r.IntN(4) {
 			points = append(points, Point{X: quantity.FromMM(900 + 200*r.Float64()), Y: quantity.FromMM(1420 + 180*float64(i%2) + 20*r.Float64())})
 		}
 		capacity := Capacity{RatedPull: 500 + 2000*r.Float64(), RatedShear: 500 + 2000*r.Float64()}
 		if n%2 == 0 {
-			capacity = Capacity{Wood: true, Pull: 500 + 2000*r.Float64(), Lateral: NewLateral(&lag, 0.42, mm(3), quantity.FromMM(12.5*float64(r.IntN(2))), mm(45), true)}
+			capacity = Capacity{Wood: true, Pull: 500 + 2000*r.Float64(),
+				Lateral: NewLateral(&lag, 0.42, mm(3), quantity.FromMM(12.5*float64(r.IntN(2))), mm(45), true)}
 		}
 		on := NewBolted(points, mm(1385))
 		room := make([]Force, len(points))
@@ -185,7 +189,8 @@ func TestWorstPose(t *testing.T) {
 // N·mm; Σy² = 2·(205² + 15²) = 84,500; the upper ones are pulled with 174.9 N.
 // Down each takes 61.29 N.
 func TestAssessByHand(t *testing.T) {
-	c := Case{Choice: Choice{Wall: "wood_stud", Item: lag}, Layers: Layers{Plate: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6), Covering: quantity.Some(mm(12)), Cavity: quantity.Some(mm(0)), Backing: quantity.Some(mm(89))},
+	c := Case{Choice: Choice{Wall: "wood_stud", Item: lag}, Layers: Layers{Plate: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6),
+		Covering: quantity.Some(mm(12)), Cavity: quantity.Some(mm(0)), Backing: quantity.Some(mm(89))},
 		LowerEdge: mm(1385), Gravity: 0.42,
 		Points:  []Point{{X: mm(800), Y: mm(1590)}, {X: mm(1200), Y: mm(1590)}, {X: mm(800), Y: mm(1400)}, {X: mm(1200), Y: mm(1400)}},
 		Hanging: Hanging{Display: 20 * 9.80665, Own: 5 * 9.80665, DatumX: 1000, CGX: 1000, Profile: 300, Reach: 300, ZHalf: 30}}
@@ -224,10 +229,12 @@ func TestLeaning(t *testing.T) {
 }
 
 func BenchmarkAssess(b *testing.B) {
-	c := Case{Choice: Choice{Wall: "wood_stud", Item: lag}, Layers: Layers{Plate: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6), Covering: quantity.Some(mm(12)), Cavity: quantity.Some(mm(0)), Backing: quantity.Some(mm(89))},
+	c := Case{Choice: Choice{Wall: "wood_stud", Item: lag}, Layers: Layers{Plate: quantity.Some(mm(3)), Washer: quantity.FromMM(1.6),
+		Covering: quantity.Some(mm(12)), Cavity: quantity.Some(mm(0)), Backing: quantity.Some(mm(89))},
 		LowerEdge: mm(1385), Gravity: 0.42,
-		Points:  []Point{{X: mm(800), Y: mm(1590)}, {X: mm(1200), Y: mm(1590)}, {X: mm(800), Y: mm(1400)}, {X: mm(1200), Y: mm(1400)}},
-		Hanging: Hanging{Display: 140, Own: 70, DatumX: 1000, CGX: 1000, Profile: 52, Reach: 480, ZHalf: 30, Behind: 40, Arm: 90, Head: 60, Left: 500, Right: 1500, Leans: true, Handling: 100}}
+		Points: []Point{{X: mm(800), Y: mm(1590)}, {X: mm(1200), Y: mm(1590)}, {X: mm(800), Y: mm(1400)}, {X: mm(1200), Y: mm(1400)}},
+		Hanging: Hanging{Display: 140, Own: 70, DatumX: 1000, CGX: 1000, Profile: 52, Reach: 480, ZHalf: 30, Behind: 40, Arm: 90, Head: 60,
+			Left: 500, Right: 1500, Leans: true, Handling: 100}}
 	for b.Loop() {
 		c.Assess()
 	}

@@ -61,7 +61,8 @@ func BendingYield(kind catalog.ItemKind, d float64) float64 {
 // appendix L, memory); between sizes and beyond them in proportion.
 var (
 	lagRoots   = [][2]float64{{0, 0}, {0.25, 0.173}, {0.3125, 0.227}, {0.375, 0.265}, {0.5, 0.371}}
-	screwRoots = [][2]float64{{0, 0}, {0.138, 0.113}, {0.164, 0.131}, {0.19, 0.152}, {0.216, 0.171}, {0.242, 0.196}, {0.268, 0.209}, {0.294, 0.232}, {0.32, 0.255}, {0.372, 0.298}}
+	screwRoots = [][2]float64{{0, 0}, {0.138, 0.113}, {0.164, 0.131}, {0.19, 0.152}, {0.216, 0.171}, {0.242, 0.196}, {0.268, 0.209},
+		{0.294, 0.232}, {0.32, 0.255}, {0.372, 0.298}}
 )
 
 // Root is the thread's root diameter of a lag or a wood screw, in inches. A
@@ -146,7 +147,9 @@ func NewLateral(i *catalog.Item, g float64, side, gap, inWood quantity.Length, g
 	if said := i.SoundRoot(); said > 0 {
 		root = inches(said)
 	}
-	l := &Lateral{along: Bearing(g, d, false), across: Bearing(g, d, true), least: !grain, joint: Joint{Diameter: d, Root: root, Side: inches(side), Main: inches(inWood), Gap: inches(gap), SideFe: SteelBearing, Bending: BendingYield(i.Kind, d)}}
+	l := &Lateral{along: Bearing(g, d, false), across: Bearing(g, d, true), least: !grain,
+		joint: Joint{Diameter: d, Root: root, Side: inches(side), Main: inches(inWood), Gap: inches(gap), SideFe: SteelBearing,
+			Bending: BendingYield(i.Kind, d)}}
 	if side <= 0 || inWood <= 0 {
 		l.joint.Main = 0
 	}

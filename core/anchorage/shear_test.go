@@ -32,7 +32,8 @@ func near(t *testing.T, what string, got, want, within float64) {
 // R_d is K_D = 10·0.227 + 0.5 = 2.77, since the root is below 1/4 in (table
 // 12.3.1B). The least is IIIs, 205.6 lb.
 func TestYieldByHand(t *testing.T) {
-	j := Joint{Diameter: 0.3125, Root: 0.227, Side: 0.120, Main: 2, SideFe: 61_850, MainFe: Bearing(0.50, 0.3125, false), Bending: BendingYield(catalog.Lag, 0.3125)}
+	j := Joint{Diameter: 0.3125, Root: 0.227, Side: 0.120, Main: 2, SideFe: 61_850, MainFe: Bearing(0.50, 0.3125, false),
+		Bending: BendingYield(catalog.Lag, 0.3125)}
 	z, mode := j.Yield()
 	near(t, "Z", z, 205.6, 0.1)
 	if mode != "IIIs" {
@@ -60,7 +61,8 @@ func TestYieldAgainstTheStandard(t *testing.T) {
 	modes := map[string]int{}
 	for range 3000 {
 		d := 0.25 + r.Float64()*0.25
-		j := Joint{Diameter: d, Root: Root(catalog.Lag, d), Side: 0.05 + r.Float64()*0.8, Main: 0.3 + 3*r.Float64(), SideFe: 3000 + 60_000*r.Float64(), MainFe: Bearing(0.35+r.Float64()*0.4, d, false), Bending: BendingYield(catalog.Lag, d)}
+		j := Joint{Diameter: d, Root: Root(catalog.Lag, d), Side: 0.05 + r.Float64()*0.8, Main: 0.3 + 3*r.Float64(),
+			SideFe: 3000 + 60_000*r.Float64(), MainFe: Bearing(0.35+r.Float64()*0.4, d, false), Bending: BendingYield(catalog.Lag, d)}
 		z, mode := j.Yield()
 		modes[mode]++
 		dr, ls, lm, fem, fes, fyb := j.Root, j.Side, j.Main, j.MainFe, j.SideFe, j.Bending
@@ -76,7 +78,8 @@ func TestYieldAgainstTheStandard(t *testing.T) {
 			}
 			r2, r3 = r1, r1
 		}
-		want := min(dr*lm*fem/r1, dr*ls*fes/r1, k1*dr*ls*fes/r2, k2*dr*lm*fem/((1+2*re)*r3), k3*dr*ls*fem/((2+re)*r3), dr*dr/r3*math.Sqrt(2*fem*fyb/(3*(1+re))))
+		want := min(dr*lm*fem/r1, dr*ls*fes/r1, k1*dr*ls*fes/r2, k2*dr*lm*fem/((1+2*re)*r3), k3*dr*ls*fem/((2+re)*r3),
+			dr*dr/r3*math.Sqrt(2*fem*fyb/(3*(1+re))))
 		if math.Abs(z-want) > 1e-9*want {
 			t.Fatalf("%+v: %g by %s, the standard %g", j, z, mode, want)
 		}

@@ -59,7 +59,8 @@ func TestUsedHoles(t *testing.T) {
 		want string
 	}{
 		{"arms use the holes at ± width/2", arms, 0, "at ab dt db"},
-		{"a plate uses all of the rows", &Bracket{UsesTop: true, UsesBottom: true, Interface: Interface{Type: Plate}}, 0, "at ab bt bb ct cb dt db"},
+		{"a plate uses all of the rows", &Bracket{UsesTop: true, UsesBottom: true, Interface: Interface{Type: Plate}}, 0,
+			"at ab bt bb ct cb dt db"},
 		{"only the top row", &Bracket{UsesTop: true, Interface: Interface{Type: Arms}}, 0, "at dt"},
 		// Turned clockwise, what was left is at the top.
 		{"turned, the left column is the top row", &Bracket{UsesTop: true, Interface: Interface{Type: Arms}}, 90, "at ab"},
@@ -136,7 +137,8 @@ func TestValidate(t *testing.T) {
 		return &Display{Patterns: []Pattern{p}}
 	}
 	bracket := func(change func(*Bracket)) *Bracket {
-		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6}, Interface: Interface{Type: Arms, WidthMin: mm(100), WidthMax: mm(600), ArmTop: mm(10), ArmBottom: mm(400), Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
+		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6}, Interface: Interface{Type: Arms, WidthMin: mm(100),
+			WidthMax: mm(600), ArmTop: mm(10), ArmBottom: mm(400), Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
 			WallPlate: &WallPlate{Holes: []PlateHole{{ID: "T1", Shape: "slot_h", Travel: mm(40)}, {ID: "T2", Shape: "round", X: mm(5)}}}}
 		change(b)
 		return b
@@ -166,7 +168,8 @@ func TestValidate(t *testing.T) {
 		{"wall_plate.holes[1].id", bracket(func(b *Bracket) { b.WallPlate.Holes[1].ID = "T1" }).Validate()},
 		{"wall_plate.holes[1]", bracket(func(b *Bracket) { b.WallPlate.Holes[1].X = 0 }).Validate()},
 		{"wall_plate.holes[1].length_mm", bracket(func(b *Bracket) { b.WallPlate.Holes[1].Travel = mm(3) }).Validate()},
-		{"wall_plate.separation_mm", bracket(func(b *Bracket) { b.WallPlate.Separation = &fastener.Interval{Min: mm(2), Max: mm(1)} }).Validate()},
+		{"wall_plate.separation_mm",
+			bracket(func(b *Bracket) { b.WallPlate.Separation = &fastener.Interval{Min: mm(2), Max: mm(1)} }).Validate()},
 		{"kit[0].outer_mm", bracket(func(b *Bracket) {
 			b.Kit = []Item{{Kind: "spacer", Threads: []fastener.Thread{fastener.M8}, Outer: mm(8)}}
 		}).Validate()},

@@ -25,7 +25,8 @@ const (
 )
 
 // ItemKinds lists the kinds of part.
-var ItemKinds = []ItemKind{Bolt, Washer, Spacer, ShoulderWasher, Lag, LagWasher, Screw, Plug, SleeveAnchor, ConcreteScrew, FrameFixing, Toggle, Anchor, PlainPart, Tool}
+var ItemKinds = []ItemKind{Bolt, Washer, Spacer, ShoulderWasher, Lag, LagWasher, Screw, Plug, SleeveAnchor, ConcreteScrew, FrameFixing,
+	Toggle, Anchor, PlainPart, Tool}
 
 // ParseItemKind reads a kind by its name; false for one that is not known.
 func ParseItemKind(s string) (ItemKind, bool) {

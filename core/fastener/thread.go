@@ -58,10 +58,14 @@ func between(lo, hi int64) Interval { return Interval{um(lo), um(hi)} }
 func disc(thick, tol, outer int64) Disc { return Disc{um(thick), um(tol), um(outer)} }
 
 var standards = [...]Standard{
-	M4: {um(4000), um(700), between(3838, 3978), between(3242, 3422), disc(800, 100, 9000), disc(1000, 100, 12000), um(4500), um(3100), um(8000), between(6000, 40000)},
-	M5: {um(5000), um(800), between(4826, 4976), between(4134, 4334), disc(1000, 100, 10000), disc(1000, 100, 15000), um(5500), um(3700), um(9500), between(8000, 50000)},
-	M6: {um(6000), um(1000), between(5794, 5974), between(4917, 5153), disc(1600, 200, 12000), disc(1600, 200, 18000), um(6600), um(4600), um(12000), between(10000, 60000)},
-	M8: {um(8000), um(1250), between(7760, 7972), between(6647, 6912), disc(1600, 200, 16000), disc(2000, 200, 24000), um(9000), um(6000), um(16000), between(12000, 80000)},
+	M4: {um(4000), um(700), between(3838, 3978), between(3242, 3422), disc(800, 100, 9000), disc(1000, 100, 12000), um(4500), um(3100),
+		um(8000), between(6000, 40000)},
+	M5: {um(5000), um(800), between(4826, 4976), between(4134, 4334), disc(1000, 100, 10000), disc(1000, 100, 15000), um(5500), um(3700),
+		um(9500), between(8000, 50000)},
+	M6: {um(6000), um(1000), between(5794, 5974), between(4917, 5153), disc(1600, 200, 12000), disc(1600, 200, 18000), um(6600), um(4600),
+		um(12000), between(10000, 60000)},
+	M8: {um(8000), um(1250), between(7760, 7972), between(6647, 6912), disc(1600, 200, 16000), disc(2000, 200, 24000), um(9000), um(6000),
+		um(16000), between(12000, 80000)},
 }
 
 // Standard gives the tables of a thread. An unknown thread has the zero

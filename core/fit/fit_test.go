@@ -85,7 +85,8 @@ func TestMeasureIsShownSafely(t *testing.T) {
 		{atMost(quantity.Kilogram, 45*quantity.Kilogram, KG), quantity.Imperial, "2.3 lb · at most 99.2 lb"},
 		{atLeast(quantity.Length(849_999), 0, MM), quantity.Metric, "0.8 mm · at least 0 mm"},
 		{atMost(quantity.Angle(286_000), quantity.Degree, Deg), quantity.Metric, "0.29° · at most 1°"},
-		{Measure{Value: int64(mm(1000)), Limit: int64(mm(900)), Unit: MM, AtLeast: true, Coarse: true}, quantity.Imperial, "39 5/16 in · at least 35 7/16 in"},
+		{Measure{Value: int64(mm(1000)), Limit: int64(mm(900)), Unit: MM, AtLeast: true, Coarse: true}, quantity.Imperial,
+			"39 5/16 in · at least 35 7/16 in"},
 	} {
 		if got := c.m.In(c.u); got != c.want {
 			t.Errorf("%q, want %q", got, c.want)

@@ -23,7 +23,8 @@ type Grid struct {
 
 // Matrix is the function [Matrix] with what the grid remembers: it says how
 // many pairings had to be judged, and whether some of their stacks were too much work.
-func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, done func(Row) error) (judged int, cut bool, err error) {
+func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy,
+	done func(Row) error) (judged int, cut bool, err error) {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	m.cache, m.known = g.before(displays, brackets, policy)
 	err = m.run(ctx, done)

@@ -108,7 +108,8 @@ func onlyParts(p *Pairing, c Check) bool {
 // less is a gain that is worth a change: fewer fails, then fewer unknowns,
 // then fewer cautions.
 func (t trouble) less(o trouble) bool {
-	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions), cmp.Compare(t.open, o.open)) < 0
+	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions),
+		cmp.Compare(t.open, o.open)) < 0
 }
 
 // gains says whether a change is worth naming: what failed no longer fails,
@@ -230,14 +231,17 @@ func sending(p *Pairing, again func(func(*question)) Pairing, before trouble) Ch
 		d.OwnParts = slices.Concat(d.OwnParts, itemsOf(send, p.Pattern.Thread))
 		q.display = &d
 	})
-	if after.Stack == nil || after.Stack.Status != stack.OK || len(after.Stack.Supplied) > 0 || before != (trouble{}) && !gains(&after, before) {
+	if after.Stack == nil || after.Stack.Status != stack.OK || len(after.Stack.Supplied) > 0 || before != (trouble{}) &&
+		!gains(&after, before) {
 		return Change{}
 	}
 	verdict := after.Verdict
 	if verdict == Fits {
 		verdict = FitsWithConditions // they have to be sent
 	}
-	return Change{Kind: kind, Send: send, Verdict: verdict, Text: quantity.Say("Send %v: every hole is then safe with all tolerances, and it %v.", SupplyList(send, p.Pattern.Thread), becomes(verdict))}
+	return Change{Kind: kind, Send: send, Verdict: verdict,
+		Text: quantity.Say("Send %v: every hole is then safe with all tolerances, and it %v.", SupplyList(send, p.Pattern.Thread),
+			becomes(verdict))}
 }
 
 // itemsOf are pieces to send as lines of a bag.
@@ -294,7 +298,8 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 			}
 			if after := again(func(q *question) { q.display = &d }); gains(&after, before) {
 				return Change{Kind: "measure", Figure: f.name, Holes: ids, Within: catalog.Bench.Tolerance(), Verdict: after.Verdict,
-					Text: quantity.Say("If the %v at %v is measured to %v and stays what it is, it %v.", f.name, list(ids), catalog.Bench.Tolerance(), becomes(after.Verdict))}
+					Text: quantity.Say("If the %v at %v is measured to %v and stays what it is, it %v.", f.name, list(ids), catalog.Bench.Tolerance(),
+						becomes(after.Verdict))}
 			}
 		}
 	}
@@ -308,12 +313,14 @@ func otherBracket(p *Pairing, again func(func(*question)) Pairing, before troubl
 			continue
 		}
 		after := again(func(q *question) { q.bracket, q.extra.TopHoles.Known = b, false })
-		if gains(&after, before) && (best == nil || after.trouble().less(best.trouble()) || !best.trouble().less(after.trouble()) && after.Better(best)) {
+		if gains(&after, before) && (best == nil || after.trouble().less(best.trouble()) || !best.trouble().less(after.trouble()) &&
+			after.Better(best)) {
 			best = &after
 		}
 	}
 	if best == nil {
 		return Change{}
 	}
-	return Change{Kind: "bracket", Bracket: best.Bracket, Verdict: best.Verdict, Text: quantity.Say("On %v it %v.", best.Bracket.Name, becomes(best.Verdict))}
+	return Change{Kind: "bracket", Bracket: best.Bracket, Verdict: best.Verdict, Text: quantity.Say("On %v it %v.", best.Bracket.Name,
+		becomes(best.Verdict))}
 }

@@ -226,7 +226,8 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		}
 		for i, b := range bs {
 			for n := range 30 {
-				b.Kit = append(b.Kit, catalog.Item{Kind: "washer", Thread: fastener.M6, Thickness: mm(1) + quantity.Length(60*n+i)*quantity.Micrometre, Outer: mm(18), Count: 40})
+				b.Kit = append(b.Kit, catalog.Item{Kind: "washer", Thread: fastener.M6, Thickness: mm(1) + quantity.Length(60*n+i)*quantity.Micrometre,
+					Outer: mm(18), Count: 40})
 			}
 		}
 	}

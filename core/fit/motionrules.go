@@ -100,7 +100,8 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 		c.Status = Unknown
 		if !p.brief {
 			c.Text = quantity.Say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has)
-			c.Remedy = quantity.Say("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile and reach.")
+			c.Remedy = quantity.Say("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile " +
+				"and reach.")
 		}
 		return c
 	}
@@ -193,10 +194,12 @@ func holdCheck(p *Pairing) Check {
 	ball := b.Kind == "ball"
 	above, _ := p.cgFromPattern()
 	pivot, placed := b.TiltAxis()
-	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || !placed || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known || ball && !p.side.Shift.Known {
+	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || !placed || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known ||
+		ball && !p.side.Shift.Known {
 		c.Status = Unknown
 		if !p.brief {
-			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the pivot and its range.")
+			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, " +
+				"the bolts, the pivot and its range.")
 		}
 		return c
 	}
@@ -218,7 +221,8 @@ func holdCheck(p *Pairing) Check {
 			most = max(most, lever(at))
 		}
 	}
-	moment := quantity.Torque(math.Ceil((d.Mass.Value + p.Extra.Accessories).Kilograms() * Gravity * most / 1000 * float64(quantity.NewtonMetre)))
+	moment := quantity.Torque(math.Ceil((d.Mass.Value +
+		p.Extra.Accessories).Kilograms() * Gravity * most / 1000 * float64(quantity.NewtonMetre)))
 	c.Measure = atMost(moment, b.TiltHold.Value, NM)
 	if moment > b.TiltHold.Value {
 		c.Status = Caution

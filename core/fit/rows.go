@@ -13,7 +13,8 @@ import (
 // equal stacks are solved once. Of each display row makes something of its pairings,
 // which it must not keep: a pairing holds until the next one is taken. done gets what
 // was made, display by display in their order, and ends the work with an error.
-func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy, row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
+func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy,
+	row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
 	memory := stack.NewCache(policy)
 	bags := make([]stack.KitNumbers, len(brackets))
 	for j, b := range brackets {

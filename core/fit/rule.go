@@ -26,11 +26,13 @@ const (
 )
 
 // Rules lists the rules of a pairing in the order they are judged.
-var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, SizeRule, TurnRule, ArmsRule, PortsRule, PlugsRule, ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
+var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, SizeRule, TurnRule, ArmsRule, PortsRule, PlugsRule,
+	ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
 
 // Consequence lists the rules by what it costs to be wrong about one, the worst
 // first: a cracked panel, a fall, then what comes out on the wall.
-var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule, PlugsRule, PortsRule, ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
+var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule, PlugsRule, PortsRule,
+	ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
 
 // ParseRule reads a rule of a pairing by its name; false for one that is not
 // known.

@@ -68,7 +68,8 @@ func patternCheck(p *Pairing) Check {
 		}
 		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
 	case slide < 0:
-		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
+		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name,
+			quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
 	default:
 		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
 	}
@@ -193,13 +194,16 @@ func momentText(c Check, p *Pairing, mass, most quantity.Mass, lever quantity.Le
 	moment := p.Bracket.RatedMoment.Value
 	switch c.Status {
 	case Fail:
-		c.Text = quantity.Say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, quantity.AtMost(lever), moment, quantity.Capacity(most))
+		c.Text = quantity.Say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, quantity.AtMost(lever), moment,
+			quantity.Capacity(most))
 		c.Remedy = quantity.Say("Take a bracket with a shorter reach, or one rated for more.")
 	case Caution:
-		c.Text = quantity.Say("%v is above %v of what the bracket's %v takes %v from the wall, %v.", mass, percent(p.Policy.LoadCaution), moment, quantity.AtMost(lever), quantity.Capacity(most))
+		c.Text = quantity.Say("%v is above %v of what the bracket's %v takes %v from the wall, %v.", mass, percent(p.Policy.LoadCaution), moment,
+			quantity.AtMost(lever), quantity.Capacity(most))
 		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
 	default:
-		c.Text = quantity.Say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, quantity.AtMost(lever), moment, quantity.Capacity(most))
+		c.Text = quantity.Say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, quantity.AtMost(lever), moment,
+			quantity.Capacity(most))
 	}
 	return c
 }
@@ -239,7 +243,8 @@ func sizeCheck(p *Pairing) Check {
 		if p.brief {
 			return c
 		}
-		c.Text = quantity.Say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the bracket.", v, other.Value)
+		c.Text = quantity.Say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the "+
+			"bracket.", v, other.Value)
 		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
 		return c
 	}
@@ -251,13 +256,16 @@ func sizeCheck(p *Pairing) Check {
 	}
 	switch {
 	case above:
-		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
+		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", shown(v, quantity.Up),
+			shown(hi.Value, quantity.Down))
 		if c.Status == Caution {
-			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", shown(v, quantity.Up), shown(hi.Value, quantity.Down))
+			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", shown(v, quantity.Up),
+				shown(hi.Value, quantity.Down))
 		}
 		c.Remedy = quantity.Say("Take a bracket for larger displays.")
 	case below:
-		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down), shown(lo.Value, quantity.Up))
+		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down),
+			shown(lo.Value, quantity.Up))
 		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
 	default:
 		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", shown(v, quantity.Nearest))
@@ -314,7 +322,8 @@ func armsCheck(p *Pairing) Check {
 	}
 	switch {
 	case reveal < 0:
-		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up, Coarse: true}, end)
+		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up,
+			Coarse: true}, end)
 		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
 	case c.Status == Caution:
 		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", least, end)

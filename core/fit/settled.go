@@ -38,7 +38,8 @@ func settled(d *catalog.Display) *catalog.Display {
 				out.Patterns = slices.Clone(d.Patterns)
 			}
 			p := &out.Patterns[i]
-			p.Contradictions = append(slices.Clone(p.Contradictions), catalog.Contradiction{Holes: []string{h.ID}, Text: deeper(h, deep, inside.Value)})
+			p.Contradictions = append(slices.Clone(p.Contradictions),
+				catalog.Contradiction{Holes: []string{h.ID}, Text: deeper(h, deep, inside.Value)})
 			changed = true
 		}
 	}

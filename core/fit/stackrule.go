@@ -51,7 +51,8 @@ func stackCheck(p *Pairing) Check {
 	case vague(p) != nil:
 		c.Status = Unknown
 		x := vague(p)
-		c.Text = quantity.Say("No bolt is safe for every cup that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low, x.Probed.Recess.High.Value)
+		c.Text = quantity.Say("No bolt is safe for every cup that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
+			x.Probed.Recess.High.Value)
 		c.Remedy = quantity.Say("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
 	case missing.Cup != nil:
 		c.Status = Unknown
@@ -106,10 +107,12 @@ func solvedStack(c *Check, p *Pairing) {
 	case leans:
 		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
 	case twists:
-		c.Text = quantity.Say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not show.", quantity.AtMost(s.Twist), p.Policy.TwistOK)
+		c.Text = quantity.Say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not "+
+			"show.", quantity.AtMost(s.Twist), p.Policy.TwistOK)
 		c.Remedy = quantity.Say("Measure the step at each corner with a gauge.")
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
-		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure, quantity.Length(c.Measure.Limit))
+		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes,
+			figure, quantity.Length(c.Measure.Limit))
 		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
 	case s.Status == stack.Caution && open(p) != nil:
 		x := open(p)
@@ -186,7 +189,8 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 	t := p.Pattern.Thread
 	switch why.Kind {
 	case stack.Shallow:
-		return quantity.Say("The thread at %v is too shallow for %v: %v is needed to hold and stay clear of the bottom.", strings.Join(why.Holes, ", "), t, why.Figure),
+		return quantity.Say("The thread at %v is too shallow for %v: %v is needed to hold and stay clear of the bottom.",
+				strings.Join(why.Holes, ", "), t, why.Figure),
 			quantity.Say("Measure the depth again; if it is right, no bolt is safe here.")
 	case stack.TightHead:
 		return quantity.Say("The bolt's head does not fit behind the plate with the washers it needs."),
@@ -195,7 +199,8 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 		return quantity.Say("The best choice of spacers leaves the display leaning by %v; %v is allowed.", Lean(why.Lean), p.Policy.LeanMax),
 			quantity.Say("A spacer of a length between those in stock would help.")
 	case stack.TooMuchTwist:
-		return quantity.Say("The best choice of spacers leaves the four corners standing unequally by %v; %v is allowed: the arms would not hang parallel.", quantity.AtMost(why.Figure), p.Policy.TwistMax),
+		return quantity.Say("The best choice of spacers leaves the four corners standing unequally by %v; %v is allowed: the arms would not "+
+				"hang parallel.", quantity.AtMost(why.Figure), p.Policy.TwistMax),
 			quantity.Say("A spacer of a length between those in stock would help.")
 	case stack.NarrowDisc:
 		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Bracket.Slot()),

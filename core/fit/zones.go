@@ -219,7 +219,8 @@ func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Check) {
 	if !known {
 		c.Status = Unknown
 		if !p.brief {
-			c.Text = quantity.Say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.", zoneWords[z.Kind])
+			c.Text = quantity.Say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.",
+				zoneWords[z.Kind])
 		}
 		if p.Hang != nil {
 			c.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
@@ -255,7 +256,8 @@ func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Check) {
 	if !profile.Known || !stacked {
 		c.Status = Unknown
 		if !p.brief {
-			c.Text = quantity.Say("Whether the %v has its %v of air behind it cannot be told: the bracket's profile or the bolts are not known.", zoneWords[z.Kind], z.Clear.Value)
+			c.Text = quantity.Say("Whether the %v has its %v of air behind it cannot be told: the bracket's profile or the bolts are not known.",
+				zoneWords[z.Kind], z.Clear.Value)
 		}
 		return c
 	}
@@ -281,7 +283,8 @@ func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Check) {
 func (p *Pairing) plateUnknown(c Check) Check {
 	c.Status = Unknown
 	if !p.brief {
-		c.Text = quantity.Say("The wall plate's size, thickness or place behind the display is not known: what it leaves room for cannot be told.")
+		c.Text = quantity.Say("The wall plate's size, thickness or place behind the display is not known: what it leaves room for cannot be " +
+			"told.")
 		c.Remedy = quantity.Say("Measure the wall plate, and from the display's top to the middle of the pattern.")
 	}
 	return c
@@ -342,9 +345,11 @@ func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Check) {
 	switch c.Status {
 	case Fail:
 		c.Text = quantity.Say("%v stands out %v and has %v to %v.", name, zone.Plug.Value, quantity.AtLeast(max(0, room)), what)
-		c.Remedy = quantity.Say("Use an angled plug of at most %v, or spacers that bring the display further out.", quantity.AtLeast(max(0, room)))
+		c.Remedy = quantity.Say("Use an angled plug of at most %v, or spacers that bring the display further out.",
+			quantity.AtLeast(max(0, room)))
 	case Caution:
-		c.Text = quantity.Say("%v stands out %v and its cable needs %v to bend; there is %v to %v.", name, zone.Plug.Value, bend, quantity.AtLeast(room), what)
+		c.Text = quantity.Say("%v stands out %v and its cable needs %v to bend; there is %v to %v.", name, zone.Plug.Value, bend,
+			quantity.AtLeast(room), what)
 		c.Remedy = quantity.Say("Use an angled plug, or a cable that bends tighter.")
 	default:
 		c.Text = quantity.Say("%v that stands out %v has %v to %v.", name, zone.Plug.Value, quantity.AtLeast(room), what)

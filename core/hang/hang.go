@@ -48,7 +48,8 @@ func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 // wanted if the slots allow it, else where the policy's school puts them. It
 // is nil when the interface does not take the pattern's width ([TakesWidth]),
 // its height ([Positions]) or its turn.
-func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy, wanted quantity.Optional[quantity.Length]) *Hang {
+func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
+	wanted quantity.Optional[quantity.Length]) *Hang {
 	h := new(Hang)
 	if !Place(h, d, p, b, turn, policy, wanted) {
 		return nil
@@ -57,7 +58,8 @@ func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog
 }
 
 // Place is [On] into a Hang that is there already; false when it hangs not.
-func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy, wanted quantity.Optional[quantity.Length]) bool {
+func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
+	wanted quantity.Optional[quantity.Length]) bool {
 	w, height := turn.Size(p.Width, p.Height)
 	slide, ok := TakesWidth(b, w, height)
 	if !ok || !b.AllowsTurn(turn) {
@@ -168,7 +170,8 @@ func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Len
 // choose picks the top row's position: among those that leave the reveal
 // inside the outline at both arm ends, or else come nearest to it, the one
 // the school prefers; a tie goes to the higher.
-func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length], reveal quantity.Length, school string) quantity.Length {
+func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length],
+	reveal quantity.Length, school string) quantity.Length {
 	var room few
 	if above.Known && below.Known {
 		highest := b.Interface.ArmBottom + reveal - below.Value - height/2

@@ -24,8 +24,9 @@ func slots(pairs ...int64) (out []fastener.Interval) {
 func arms() *catalog.Bracket {
 	return &catalog.Bracket{
 		Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true,
-		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34), RailWidth: quantity.Some(mm(680)),
-			ArmTop: mm(14), ArmBottom: mm(452), Slots: slots(20, 70, 110, 160, 200, 250, 290, 340, 380, 430)},
+		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34),
+			RailWidth: quantity.Some(mm(680)),
+			ArmTop:    mm(14), ArmBottom: mm(452), Slots: slots(20, 70, 110, 160, 200, 250, 290, 340, 380, 430)},
 		WallPlate: &catalog.WallPlate{HookAboveDatum: mm(96), LateralSlide: quantity.Some(mm(60))},
 	}
 }
@@ -67,7 +68,8 @@ func TestWorkedCases(t *testing.T) {
 		{"turned", 634, 352, 90, "centred", nil, 119, -123, 0, 0, 0},
 		// A plate hangs the pattern's centre where it is made to.
 		{"plate", 634, 352, 0, "centred", func(b *catalog.Bracket) {
-			b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}}, CenterBelowHook: mm(60)}
+			b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}},
+				CenterBelowHook: mm(60)}
 		}, -40, 36, 388, 0, 0},
 		// Only the top row: any place in a slot, the centre's preferred one is
 		// 119.

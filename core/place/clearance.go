@@ -41,11 +41,14 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 		room = min(left, w.Value-right)
 	}
 	if p.Job.Wall.Width.Known || room < 0 {
-		out = append(out, measured(WallRule, fit.AtLeast(room, 0), quantity.Say("The display stays %v inside the wall's ends.", quantity.Wall(room)),
-			quantity.Say("The display stands out %v past the wall's end.", quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display"))
+		out = append(out, measured(WallRule, fit.AtLeast(room, 0), quantity.Say("The display stays %v inside the wall's ends.",
+			quantity.Wall(room)),
+			quantity.Say("The display stands out %v past the wall's end.",
+				quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display"))
 	}
 	if p.Bottom < 0 {
-		out = append(out, said(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)), quantity.Say("Hang it higher.")))
+		out = append(out, said(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)),
+			quantity.Say("Hang it higher.")))
 	}
 	return append(out, p.niche()...), moveY
 }
@@ -106,19 +109,28 @@ func (p *Placement) plateChecks() []fit.Check {
 	}
 	switch {
 	case two && w.Width.Known && apart < w.Width.Value:
-		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.", w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
+		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
+			w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
 	case two && rail.Known && w.Width.Known && apart-w.Width.Value > rail.Value:
-		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart), rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
+		return []fit.Check{said(PlateRule, fit.Fail,
+			quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart),
+				rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
-		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out), where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
+		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
+			where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case off != "":
-		return []fit.Check{said(PlateRule, fit.Unknown, quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.", off), quantity.Say("Measure the wall plate and its holes."), "plate")}
+		return []fit.Check{said(PlateRule, fit.Unknown,
+			quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.",
+				off), quantity.Say("Measure the wall plate and its holes."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
-		return []fit.Check{said(PlateRule, fit.Unknown, quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."), quantity.Say("Measure the wall plate."), "plate")}
+		return []fit.Check{said(PlateRule, fit.Unknown,
+			quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."),
+			quantity.Say("Measure the wall plate."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
 	}
-	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{}, "plate")}
+	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
+		"plate")}
 }
 
 // offPlate names a hole in use that is, or whose slot goes, where its plate is
@@ -157,7 +169,8 @@ func (p *Placement) shows() []fit.Check {
 	if out <= 0 {
 		return nil
 	}
-	return []fit.Check{said(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge), quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
+	return []fit.Check{said(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge),
+		quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
 }
 
 // above: under a line, ceiling or niche's top stay the highest of display top
@@ -191,13 +204,15 @@ func (p *Placement) above() (c fit.Check, move quantity.Optional[quantity.Length
 		move = quantity.Some(-(highest - limit).Ceil(tapeStep))
 	case !b.LiftOver.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure how far it has to be lifted to come over its hook.")
-		c.Text = quantity.Say("How far the display is lifted over its hook is not known: whether there is room under %v cannot be told.", quantity.Wall(limit))
+		c.Text = quantity.Say("How far the display is lifted over its hook is not known: whether there is room under %v cannot be told.",
+			quantity.Wall(limit))
 	case !b.WallPlate.Height.Known || !arms:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure the wall plate and the plate on the display.")
 		c.Text = quantity.Say("How high the bracket's plates are is not known: whether they stay under %v cannot be told.", quantity.Wall(limit))
 	case !p.Tilt.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
-		c.Text = quantity.Say("How far the front top edge rises when the display tilts is not known: whether it stays under %v cannot be told.", quantity.Wall(limit))
+		c.Text = quantity.Say("How far the front top edge rises when the display tilts is not known: whether it stays under %v cannot be told.",
+			quantity.Wall(limit))
 	}
 	return c, move, true
 }
@@ -231,7 +246,8 @@ func (p *Placement) below() (c fit.Check, move quantity.Optional[quantity.Length
 		move = quantity.Some((need - lowest).Ceil(tapeStep))
 	case !p.Tilt.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
-		c.Text = quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears what is below it cannot be told.")
+		c.Text = quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears what is below it cannot " +
+			"be told.")
 	}
 	return c, move, true
 }
@@ -276,14 +292,18 @@ func (p *Placement) lock() (fit.Check, bool) {
 	case "front":
 		return said(LockRule, fit.Pass, quantity.Say("The lock is reached from the front."), quantity.Phrase{}, "lock"), true
 	default:
-		return said(LockRule, fit.Unknown, quantity.Say("From where the bracket's lock is reached is not known."), quantity.Say("Look at the bracket: from below, the side, or the front."), "lock"), true
+		return said(LockRule, fit.Unknown, quantity.Say("From where the bracket's lock is reached is not known."),
+			quantity.Say("Look at the bracket: from below, the side, or the front."), "lock"), true
 	}
 	if !known {
 		return fit.Check{}, false
 	}
-	c := measured(LockRule, fit.AtLeast(room, handAndKey), quantity.Say("There is %v for hand and tool at the lock.", quantity.Wall(max(0, room))),
-		quantity.Say("There is %v for hand and tool at the lock, which is reached from the %v; %v is needed: the display will hang unlocked.", quantity.Wall(max(0, room)), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
-		quantity.Say("Leave more room, or take a bracket whose lock is reached from the front. Unlocked, it comes off when it is lifted."), "lock")
+	c := measured(LockRule, fit.AtLeast(room, handAndKey), quantity.Say("There is %v for hand and tool at the lock.",
+		quantity.Wall(max(0, room))),
+		quantity.Say("There is %v for hand and tool at the lock, which is reached from the %v; %v is needed: the display will hang unlocked.",
+			quantity.Wall(max(0, room)), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
+		quantity.Say("Leave more room, or take a bracket whose lock is reached from the front. Unlocked, it comes off when it is lifted."),
+		"lock")
 	if c.Status == fit.Fail {
 		c.Status = fit.Caution
 	}
@@ -300,20 +320,25 @@ func (p *Placement) niche() []fit.Check {
 	left, right := p.edges()
 	side := min(left-(n.X-n.Width/2), n.X+n.Width/2-right)
 	out := []fit.Check{measured(NicheRule, fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.", quantity.Wall(side)),
-		quantity.Say("The niche is %v too narrow where the display is.", quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
+		quantity.Say("The niche is %v too narrow where the display is.",
+			quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
 	room, need := p.Bottom-n.Bottom, p.gapNeeded(&p.Tilt)
 	sill := measured(BelowRule, fit.AtLeast(room, need), quantity.Say("The display stands clear of the niche's bottom."),
-		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(room), quantity.Wall(need)), quantity.Say("Hang it higher."), "niche")
+		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(room),
+			quantity.Wall(need)), quantity.Say("Hang it higher."), "niche")
 	if room < 0 {
 		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Wall(-room))
 	}
 	if sill.Status == fit.Pass && !p.Tilt.Known {
-		sill.Status, sill.Text = fit.Unknown, quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears the niche's bottom cannot be told.")
+		sill.Status, sill.Text = fit.Unknown, quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it "+
+			"clears the niche's bottom cannot be told.")
 	}
 	out = append(out, sill)
 	b := p.Pairing.Bracket
 	if _, placed := b.SwivelAxis(); !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && !placed {
-		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{}, "niche"))
+		return append(out, said(NicheRule, fit.Unknown,
+			quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{},
+			"niche"))
 	}
 	if b.Swivel.Value == 0 {
 		return out
@@ -321,12 +346,15 @@ func (p *Placement) niche() []fit.Check {
 	front, known := p.front()
 	plane, stacked := p.plane()
 	if !known || !stacked {
-		return append(out, said(NicheRule, fit.Unknown, quantity.Say("Whether the display can be swung in the niche is not known: its depth or its bolts are missing."), quantity.Phrase{}, "niche"))
+		return append(out, said(NicheRule, fit.Unknown,
+			quantity.Say("Whether the display can be swung in the niche is not known: its depth or its bolts are missing."), quantity.Phrase{},
+			"niche"))
 	}
 	sweepLeft, sweepRight := p.sweep(front + plane)
 	space := min(p.DatumX-(n.X-n.Width/2)-sweepLeft, n.X+n.Width/2-p.DatumX-sweepRight)
 	c := measured(NicheRule, fit.AtLeast(space, 0), quantity.Say("Swung, its corners stay %v inside the niche.", quantity.Wall(space)),
-		quantity.Say("Swung, its corner would be %v in the niche's side.", quantity.Wall(-space)), quantity.Say("Pull it out of the niche before swinging it."), "niche")
+		quantity.Say("Swung, its corner would be %v in the niche's side.",
+			quantity.Wall(-space)), quantity.Say("Pull it out of the niche before swinging it."), "niche")
 	if c.Status == fit.Fail {
 		c.Status = fit.Caution
 	}
@@ -367,10 +395,12 @@ func (p *Placement) services() []fit.Check {
 	case hole >= 0:
 		o := &p.Job.Wall.Outlets[outlet]
 		return []fit.Check{said(ServicesRule, fit.Caution,
-			quantity.Say("Hole %v lies in line with the outlet at %v, %v up: cables usually run straight up, down or level from it.", p.Points[hole].Hole, quantity.Wall(o.X), quantity.Wall(o.Y)),
+			quantity.Say("Hole %v lies in line with the outlet at %v, %v up: cables usually run straight up, down or level from it.",
+				p.Points[hole].Hole, quantity.Wall(o.X), quantity.Wall(o.Y)),
 			quantity.Say("Switch the circuit off and search before drilling. Fixed wiring is for licensed people; local codes decide."), "service")}
 	case len(p.Job.Wall.Outlets) > 0 && len(p.Points) > 0:
-		return []fit.Check{said(ServicesRule, fit.Pass, quantity.Say("No hole lies in line with an outlet. Search all the same: pipes and cables are where nobody thought."), quantity.Phrase{})}
+		return []fit.Check{said(ServicesRule, fit.Pass,
+			quantity.Say("No hole lies in line with an outlet. Search all the same: pipes and cables are where nobody thought."), quantity.Phrase{})}
 	}
 	return nil
 }
@@ -387,14 +417,18 @@ func (p *Placement) public() []fit.Check {
 	var out []fit.Check
 	lowest := p.Bottom - p.Tilt.Drop
 	if p.Overhead() {
-		out = append(out, said(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."), quantity.Say("Fit a second tether to a fixing of its own. Local codes decide.")))
-		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.", quantity.Wall(lowest)),
-			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Wall(lowest), headroom), quantity.Say("Hang it higher. Local codes decide."), "display")
+		out = append(out, said(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."),
+			quantity.Say("Fit a second tether to a fixing of its own. Local codes decide.")))
+		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.",
+			quantity.Wall(lowest)),
+			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Wall(lowest),
+				headroom), quantity.Say("Hang it higher. Local codes decide."), "display")
 		switch {
 		case c.Status == fit.Fail:
 			c.Status = fit.Caution
 		case !p.Tilt.Known:
-			c.Status, c.Text = fit.Unknown, quantity.Say("How far its lowest edge sinks when it tilts is not known: whether people can walk under it cannot be told.")
+			c.Status, c.Text = fit.Unknown, quantity.Say("How far its lowest edge sinks when it tilts is not known: whether people can walk "+
+				"under it cannot be told.")
 			c.Remedy = quantity.Say("It takes the bracket's range and pivot, and the display's depth.")
 		}
 		out = append(out, c)
@@ -422,7 +456,8 @@ func (p *Placement) public() []fit.Check {
 	switch {
 	case outward.Value > outInWays && inWay:
 		c.Status = fit.Caution
-		c.Text = quantity.Say("%v %v from the wall between %v and %v above the floor, where a cane does not find it; %v is allowed in public ways.", how, outward.Value, caneHeight, headroom, outInWays)
+		c.Text = quantity.Say("%v %v from the wall between %v and %v above the floor, where a cane does not find it; %v is allowed in "+
+			"public ways.", how, outward.Value, caneHeight, headroom, outInWays)
 		c.Remedy = quantity.Say("Put something under it that a cane finds, recess it, or hang it higher. Local codes decide.")
 	case outward.Value > outInWays:
 		c.Measure = fit.Measure{} // it is not in the way

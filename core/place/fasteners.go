@@ -44,11 +44,13 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 		if limited {
 			text = quantity.Say("How thick the covering is is not known; up to %v is allowed, and the fastener has to go through it.", most)
 		}
-		return []fit.Check{said(CoveringRule, fit.Unknown, text, quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))}
+		return []fit.Check{said(CoveringRule, fit.Unknown, text,
+			quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))}
 	case !w.Covering.Known || !limited:
 		return nil
 	}
-	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most), Text: quantity.Say("%v of covering; up to %v is allowed.", w.Covering.Value, most)}
+	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most), Text: quantity.Say("%v of covering; up to %v is allowed.",
+		w.Covering.Value, most)}
 	if w.Covering.Value > most {
 		c.Text = quantity.Say("%v of covering; up to %v is allowed.", quantity.Shown{Length: w.Covering.Value, Bound: quantity.Up}, most)
 		c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
@@ -96,11 +98,13 @@ func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 			r.Value = a
 		}
 	}
-	what := map[catalog.WallType]string{catalog.WoodStud: "the stud", catalog.TimberBoard: "the board", catalog.ThinBacker: "the backer"}[kind.Type]
+	what := map[catalog.WallType]string{catalog.WoodStud: "the stud", catalog.TimberBoard: "the board",
+		catalog.ThinBacker: "the backer"}[kind.Type]
 	c = p.deepEnough(c, r.Value, r.Need.Value, what)
 	if c.Status == fit.Fail && r.Soft {
 		c.Status = fit.Caution
-		c.Text = quantity.Say("%v goes %v into %v, which is too thin for the %v that it should have.", label(choice), quantity.AtLeast(r.Value.Value), what, r.Need.Value)
+		c.Text = quantity.Say("%v goes %v into %v, which is too thin for the %v that it should have.", label(choice),
+			quantity.AtLeast(r.Value.Value), what, r.Need.Value)
 		c.Remedy = quantity.Say("More screws, and have the wall judged.")
 	}
 	return c
@@ -166,26 +170,32 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	wrong := func(c fit.Check) { out = append(out, c) }
 	switch given := p.Job.Wall.Backing; {
 	case kind.BackingMost > 0 && given.Value > kind.BackingMost:
-		wrong(said(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost), quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
+		wrong(said(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost),
+			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case kind.Backed && (!known || !limited):
 		what := "the depth of what it goes into is"
 		if limited || p.Layers.Backing.Known {
 			what = p.missingLayer()
 		}
-		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v not known.", what), quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
+		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v not known.", what),
+			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
-		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(past, inside), Text: quantity.Say("The tip stays inside: %v of %v from the wall's surface.", quantity.AtMost(past), quantity.AtLeast(max(0, inside))), Marks: []string{"fastener"}}
+		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(past, inside),
+			Text: quantity.Say("The tip stays inside: %v of %v from the wall's surface.", quantity.AtMost(past),
+				quantity.AtLeast(max(0, inside))), Marks: []string{"fastener"}}
 		if p.Layers.Assumed {
 			c.Text = quantity.Say("%v The depth of the stud is taken for %v.", c.Text, p.Layers.Backing.Value)
 		}
 		if past > inside && p.Layers.Assumed {
 			c.Status = fit.Unknown
-			c.Text = quantity.Say("The fastener goes in %v. How deep the stud is is not known: in the shallowest, %v, its tip would come through.", quantity.AtMost(past), p.Layers.Backing.Value)
+			c.Text = quantity.Say("The fastener goes in %v. How deep the stud is is not known: in the shallowest, %v, its tip would come through.",
+				quantity.AtMost(past), p.Layers.Backing.Value)
 			c.Remedy = quantity.Say("Measure the stud's depth at an outlet or from the other side.")
 		} else if past > inside {
 			longest := inside + p.Layers.Plate.Value + p.Layers.Washer
 			c.Status = fit.Fail
-			c.Text = quantity.Say("The fastener goes in %v; there is %v less 3 mm: its tip would come through.", quantity.AtMost(past), quantity.AtLeast(max(0, inside+3*quantity.Millimetre)))
+			c.Text = quantity.Say("The fastener goes in %v; there is %v less 3 mm: its tip would come through.", quantity.AtMost(past),
+				quantity.AtLeast(max(0, inside+3*quantity.Millimetre)))
 			c.Remedy = quantity.Say("Nothing there is room for goes in.")
 			if longest > 0 {
 				c.Remedy = quantity.Say("Take fasteners of at most %v.", quantity.AtLeast(longest))
@@ -200,7 +210,8 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	if i.Kind == catalog.Toggle && known && room.Known && p.Layers.Covering.Known {
 		room := room.Value
 		behind := past - p.Layers.Covering.Value
-		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(behind, room), Text: quantity.Say("The toggle needs %v behind the board; there is %v.", quantity.AtMost(behind), room)}
+		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(behind, room),
+			Text: quantity.Say("The toggle needs %v behind the board; there is %v.", quantity.AtMost(behind), room)}
 		if behind > room {
 			c.Status, c.Remedy = fit.Fail, quantity.Say("Take a shorter toggle.")
 		}
@@ -218,7 +229,8 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 // memory).
 func (p *Placement) pilot() (fit.Check, bool) {
 	i := &p.Choice.Item
-	if sized := p.Choice.Carrier(); p.Hole.Diameter.Known && sized.Diameter > 0 && (sized.Kind == catalog.Plug || sized.Kind == catalog.SleeveAnchor || sized.Kind == catalog.FrameFixing) {
+	if sized := p.Choice.Carrier(); p.Hole.Diameter.Known && sized.Diameter > 0 &&
+		(sized.Kind == catalog.Plug || sized.Kind == catalog.SleeveAnchor || sized.Kind == catalog.FrameFixing) {
 		return p.sized(sized), true
 	}
 	if p.Job.Wall.Type != catalog.WoodStud || i.Kind != catalog.Lag || !p.Hole.Diameter.Known || i.Diameter == 0 {
@@ -226,7 +238,8 @@ func (p *Placement) pilot() (fit.Check, bool) {
 	}
 	lo, hi := anchorage.Pilot(p.specificGravity(), i.Diameter)
 	d := p.Hole.Diameter.Value
-	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, hi), Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d, lo, hi)}
+	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, hi), Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d,
+		lo, hi)}
 	switch {
 	case d > hi:
 		c.Status = fit.Caution
@@ -245,7 +258,8 @@ func (p *Placement) pilot() (fit.Check, bool) {
 func (p *Placement) sized(i *catalog.Item) fit.Check {
 	const off = quantity.Millimetre / 2
 	d := p.Hole.Diameter.Value
-	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off), Marks: []string{"fastener"}, Text: quantity.Say("%v has the size of its hole, %v.", i.Label(), d)}
+	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off), Marks: []string{"fastener"},
+		Text: quantity.Say("%v has the size of its hole, %v.", i.Label(), d)}
 	switch {
 	case d > i.Diameter+off:
 		c.Status, c.Text = fit.Fail, quantity.Say("%v turns in a hole of %v.", i.Label(), d)
@@ -275,7 +289,8 @@ func (p *Placement) embedment() (fit.Check, bool) {
 	c.Measure = fit.AtLeast(r.Value.Value, r.Need.Value)
 	what := quantity.Say("%v goes %v into the wall", label(&p.Choice), quantity.AtLeast(max(0, r.Value.Value)))
 	if p.Choice.Plug != nil {
-		what = quantity.Say("Behind covering and cavity the %v goes %v into its plug", p.Choice.Item.Kind.Word(), quantity.AtLeast(max(0, r.Value.Value)))
+		what = quantity.Say("Behind covering and cavity the %v goes %v into its plug", p.Choice.Item.Kind.Word(),
+			quantity.AtLeast(max(0, r.Value.Value)))
 	}
 	switch {
 	case r.Soft:
@@ -409,7 +424,8 @@ func (p *Placement) throughBoard(c fit.Check) fit.Check {
 		if least := p.Layers.Covering.Value + i.Diameter; past < least {
 			c.Status = fit.Fail
 			c.Measure = fit.AtLeast(past, least)
-			c.Text = quantity.Say("%v comes %v past the wall plate; %v of board and what opens behind it need %v.", label(&anchorage.Choice{Item: *i}), quantity.AtLeast(max(0, past)), p.Layers.Covering.Value, least)
+			c.Text = quantity.Say("%v comes %v past the wall plate; %v of board and what opens behind it need %v.",
+				label(&anchorage.Choice{Item: *i}), quantity.AtLeast(max(0, past)), p.Layers.Covering.Value, least)
 			c.Remedy = quantity.Say("Take toggles that are %v longer.", quantity.AtMost(least-past))
 		}
 	}
@@ -435,10 +451,12 @@ func (p *Placement) throughPlate(c fit.Check) fit.Check {
 				continue
 			}
 			if wide > 0 && h.Diameter >= wide {
-				return said(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()), quantity.Say("Check both sizes."), "fastener", "plate")
+				return said(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()),
+					quantity.Say("Check both sizes."), "fastener", "plate")
 			}
 			if shaft && h.Diameter > 0 && h.Diameter < i.Diameter {
-				return said(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID, h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
+				return said(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID,
+					h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
 			}
 		}
 	}

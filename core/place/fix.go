@@ -50,7 +50,8 @@ func (s *setting) fix(h *Height) Fixing {
 		f.checks = append(f.checks, said(rule, status, text, remedy))
 	}
 	if kind == catalog.NoWall {
-		say(StudsRule, fit.Unknown, quantity.Say("The job says nothing of its wall."), quantity.Say("Say what kind of wall it is, and where its studs are."))
+		say(StudsRule, fit.Unknown, quantity.Say("The job says nothing of its wall."),
+			quantity.Say("Say what kind of wall it is, and where its studs are."))
 		return f
 	}
 	datum, plates := s.on(&plate, kind, f.Studs)
@@ -100,7 +101,8 @@ func (s *setting) fix(h *Height) Fixing {
 
 func (s *setting) point(h *Height, pt studs.Point, plate int, drill anchorage.Hole) Point {
 	y := h.Datum + pt.Hole.Y
-	return Point{Hole: pt.Hole.ID, Plate: plate, X: pt.X, Y: y, FromCentreLine: pt.X - s.DisplayX, BelowDisplayTop: h.Top - y, Drill: drill, Stud: pt.Stud}
+	return Point{Hole: pt.Hole.ID, Plate: plate, X: pt.X, Y: y, FromCentreLine: pt.X - s.DisplayX, BelowDisplayTop: h.Top - y, Drill: drill,
+		Stud: pt.Stud}
 }
 
 // besideHole is how a fastener in the board beside the studs is drilled for.
@@ -235,7 +237,8 @@ func (s *setting) needs(plate *studs.Plate) string {
 }
 
 // onStuds says how the plate sits on its studs, or what would help.
-func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quantity.Length, plates []studs.Fixed) (c fit.Check, move quantity.Optional[quantity.Length]) {
+func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quantity.Length, plates []studs.Fixed) (c fit.Check,
+	move quantity.Optional[quantity.Length]) {
 	if plates != nil {
 		shift := datum - s.DisplayX
 		used := 0
@@ -248,7 +251,8 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 		}
 		text := quantity.Say("The plate takes %v with its middle under the display's.", counted)
 		if shift != 0 {
-			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted, quantity.Wall(shift.Abs()), sideOf(shift))
+			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted,
+				quantity.Wall(shift.Abs()), sideOf(shift))
 		}
 		if odd := oddStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
 			return said(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
@@ -257,10 +261,12 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	}
 	fail := func(text, remedy quantity.Phrase) fit.Check { return said(StudsRule, fit.Fail, text, remedy) }
 	if len(f.Studs) == 0 {
-		return fail(quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)), quantity.Say("Find the studs two independent ways, and mark them.")), move
+		return fail(quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
+			quantity.Say("Find the studs two independent ways, and mark them.")), move
 	}
 	if good := f.Studs[0].UsableHalfWidth(s.Job.Wall.Type, plate.Diameter, plate.Find); good < 0 {
-		return fail(quantity.Say("A stud of %v is too narrow for a fastener of %v.", f.Studs[0].Width, plate.Diameter), quantity.Say("Use a backing board, or another fastener.")), move
+		return fail(quantity.Say("A stud of %v is too narrow for a fastener of %v.", f.Studs[0].Width, plate.Diameter),
+			quantity.Say("Use a backing board, or another fastener.")), move
 	}
 	none := quantity.Say("No place of the plate puts its holes on %v.", s.needs(plate))
 	if s.Job.Run != nil && s.Job.Run.Count > 1 {
@@ -271,7 +277,8 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	const far = 400 * quantity.Millimetre
 	if x, ok := nearest(s.allowed(f, s.DisplayX-far, s.DisplayX+far, false), s.DisplayX); ok {
 		by := x - s.DisplayX
-		return fail(none, quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.", shown(by.Abs().Ceil(tapeStep)), sideOf(by))), quantity.Some(by)
+		return fail(none, quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.",
+			shown(by.Abs().Ceil(tapeStep)), sideOf(by))), quantity.Some(by)
 	}
 	return fail(none, quantity.Say("Take another bracket, or a backing board.")), move
 }
@@ -313,14 +320,17 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 	case kind != catalog.HollowBoard:
 		return say(fit.Pass, quantity.Say("The wall takes fasteners where the holes are: the outermost of each row."), quantity.Phrase{})
 	case s.Pairing.Policy.WallSchool != "toggles_for_light":
-		return say(fit.Fail, quantity.Say("Board alone does not hold a display: the bracket needs %v.", s.needs(plate)), quantity.Say("Find studs, or use a backing board."))
+		return say(fit.Fail, quantity.Say("Board alone does not hold a display: the bracket needs %v.", s.needs(plate)),
+			quantity.Say("Find studs, or use a backing board."))
 	}
 	mass := s.Pairing.Display.Mass.Or(0) + s.Job.Accessories
 	flat := b.Profile.Known && b.Profile.Value < flattest && !b.Swings() && (!b.Reach.Known || b.Reach.Value < flattest)
 	if s.Pairing.Display.Mass.Known && mass < lightest && flat && points >= enoughToggles {
-		return say(fit.Caution, quantity.Say("Toggles in board alone: light and flat enough for %v of them.", points), quantity.Say("A stud is better. Have the board judged."))
+		return say(fit.Caution, quantity.Say("Toggles in board alone: light and flat enough for %v of them.", points),
+			quantity.Say("A stud is better. Have the board judged."))
 	}
-	return say(fit.Fail, quantity.Say("Board alone takes only displays under %v on a flat bracket with four toggles or more.", lightest), quantity.Say("Find studs, or use a backing board."))
+	return say(fit.Fail, quantity.Say("Board alone takes only displays under %v on a flat bracket with four toggles or more.", lightest),
+		quantity.Say("Find studs, or use a backing board."))
 }
 
 // studAndAnchors fixes a plate to one stud, and to anchors in the board on
@@ -370,7 +380,8 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if !left || !right || len(out) > anchor.Count {
 		return why("the plate and the kit do not give an anchor on either side of the stud.")
 	}
-	c := said(StudsRule, fit.Caution, quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)), quantity.Say("More studs, or a backing board, are better. Have the board judged."))
+	c := said(StudsRule, fit.Caution, quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
+		quantity.Say("More studs, or a backing board, are better. Have the board judged."))
 	return []studs.Fixed{f}, out, &c
 }
 

@@ -17,7 +17,8 @@ func TestWhatWouldHelpOnTheWall(t *testing.T) {
 		return catalog.Item{Kind: catalog.Lag, Diameter: mm(8), Length: mm(length), Count: 4, Bag: "W"}
 	}
 	frame := func(length int64, sleeve quantity.Length) catalog.Item {
-		return catalog.Item{Kind: catalog.FrameFixing, Diameter: mm(10), Length: mm(length), Root: quantity.FromMM(5.77), Sleeve: sleeve, Count: 4, RatingBasis: "rated",
+		return catalog.Item{Kind: catalog.FrameFixing, Diameter: mm(10), Length: mm(length), Root: quantity.FromMM(5.77), Sleeve: sleeve,
+			Count: 4, RatingBasis: "rated",
 			Ratings: map[catalog.WallType]catalog.Rating{catalog.LinedMasonry: {Pull: 200 * quantity.Kilogram, Shear: 200 * quantity.Kilogram}}}
 	}
 	none := func(*catalog.Display, *catalog.Bracket, *catalog.Job) {}
@@ -32,19 +33,21 @@ func TestWhatWouldHelpOnTheWall(t *testing.T) {
 		"a shorter one": {DepthRule, "Lag screw 8 × 60 of the kit would do.", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.Kit, j.Wall.Backing = append([]catalog.Item{lag(120), lag(60)}, b.Kit[:2]...), some(63)
 		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
-		"one with a sleeve": {StrengthRule, "Frame fixing 10 × 200 of the kit would do.", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			j.Wall.Type, j.Wall.Studs, j.Wall.Covering, j.Wall.Cavity = catalog.LinedMasonry, nil, some(12), some(100)
-			j.Wall.Height = some(2600)
-			b.Kit = append([]catalog.Item{frame(190, 0), frame(200, mm(30))}, b.Kit[:2]...)
-			b.Walls[catalog.LinedMasonry] = catalog.WallFixing{Fasteners: []string{"frame_fixing"}}
-		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
-		"the plate under the load": {StrengthRule, "with what holds it behind it, it would do", func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			// 30 kg on a single stud, 60 mm beside the display's middle, on thin lags.
-			d.Mass, b.RatedLoad = catalogtest.Mass(30_000), catalogtest.Mass(60_000)
-			b.WallPlate.StudsRequired, b.WallPlate.LateralSlide = 1, some(120)
-			b.Kit[2].Diameter, b.Kit[2].Length = mm(6), mm(65)
-			j.Place.X = some(1732)
-		}, none},
+		"one with a sleeve": {StrengthRule, "Frame fixing 10 × 200 of the kit would do.",
+			func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+				j.Wall.Type, j.Wall.Studs, j.Wall.Covering, j.Wall.Cavity = catalog.LinedMasonry, nil, some(12), some(100)
+				j.Wall.Height = some(2600)
+				b.Kit = append([]catalog.Item{frame(190, 0), frame(200, mm(30))}, b.Kit[:2]...)
+				b.Walls[catalog.LinedMasonry] = catalog.WallFixing{Fasteners: []string{"frame_fixing"}}
+			}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
+		"the plate under the load": {StrengthRule, "with what holds it behind it, it would do",
+			func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+				// 30 kg on a single stud, 60 mm beside the display's middle, on thin lags.
+				d.Mass, b.RatedLoad = catalogtest.Mass(30_000), catalogtest.Mass(60_000)
+				b.WallPlate.StudsRequired, b.WallPlate.LateralSlide = 1, some(120)
+				b.Kit[2].Diameter, b.Kit[2].Length = mm(6), mm(65)
+				j.Place.X = some(1732)
+			}, none},
 	} {
 		before := one(t, func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Place.X = some(1650)

@@ -21,7 +21,8 @@ func TestHostileJobs(t *testing.T) {
 		b.Interface.RailWidth = some(5000)
 		for i := range int64(100) {
 			for _, row := range []string{"top", "bottom"} {
-				w.Holes = append(w.Holes, catalog.PlateHole{ID: fmt.Sprint(row[:1], i), Row: row, Shape: "slot_h", X: mm(10*i - 500), Y: map[string]quantity.Length{"top": mm(60), "bottom": mm(-60)}[row], Travel: mm(37), Diameter: mm(9)})
+				w.Holes = append(w.Holes, catalog.PlateHole{ID: fmt.Sprint(row[:1], i), Row: row, Shape: "slot_h", X: mm(10*i - 500),
+					Y: map[string]quantity.Length{"top": mm(60), "bottom": mm(-60)}[row], Travel: mm(37), Diameter: mm(9)})
 			}
 		}
 		job.Wall.Width, job.Run = some(100_000), &catalog.Run{Count: 4}

@@ -40,16 +40,20 @@ func TestMoveDisplay(t *testing.T) {
 		says   string
 		change change
 	}{
-		"free":                {Move{What: "display", X: mm(1734), Y: mm(1444)}, mm(1734), mm(1444), "center", "", nil},
-		"onto the edge":       {Move{What: "display", X: mm(1734), Y: mm(1500), Snap: true}, 1_713_250_000, mm(1500), "center", "As far as the plate finds its studs", nil},
-		"straight":            {Move{What: "display", X: 1_655_600_000, Y: mm(1500), Snap: true}, 1_653_250_000, mm(1500), "center", "right under the display", nil},
-		"on the grid":         {Move{What: "display", X: 1_680_400_000, Y: 1_444_300_000, Snap: true}, mm(1680), mm(1444), "center", "", nil},
-		"the wall's middle":   {Move{What: "display", X: mm(1806), Y: mm(1500), Snap: true}, mm(1800), mm(1500), "center", "Middle of the wall", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
+		"free": {Move{What: "display", X: mm(1734), Y: mm(1444)}, mm(1734), mm(1444), "center", "", nil},
+		"onto the edge": {Move{What: "display", X: mm(1734), Y: mm(1500), Snap: true}, 1_713_250_000, mm(1500), "center",
+			"As far as the plate finds its studs", nil},
+		"straight": {Move{What: "display", X: 1_655_600_000, Y: mm(1500), Snap: true}, 1_653_250_000, mm(1500), "center",
+			"right under the display", nil},
+		"on the grid": {Move{What: "display", X: 1_680_400_000, Y: 1_444_300_000, Snap: true}, mm(1680), mm(1444), "center", "", nil},
+		"the wall's middle": {Move{What: "display", X: mm(1806), Y: mm(1500), Snap: true}, mm(1800), mm(1500), "center", "Middle of the wall",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
 		"past the wall's end": {Move{What: "display", X: mm(9000), Y: mm(1500)}, mm(3600), mm(1500), "center", "", nil},
 		"under the floor":     {Move{What: "display", X: mm(1650), Y: mm(-50)}, mm(1650), 0, "center", "", nil},
 		"eye height": {Move{What: "display", X: mm(1680), Y: mm(1606), Snap: true}, mm(1680), mm(1600), "eye", "eye height",
 			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Eye = some(1600) }},
-		"under the ceiling": {Move{What: "display", X: mm(1680), Y: mm(2079), Snap: true}, mm(1680), mm(2500 - 22 - 317), "center", "lifted over its hook",
+		"under the ceiling": {Move{What: "display", X: mm(1680), Y: mm(2079), Snap: true}, mm(1680), mm(2500 - 22 - 317), "center",
+			"lifted over its hook",
 			func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 				b.LiftOver, j.Wall.Height, j.Place.Eye = some(22), some(2500), some(900)
 			}},
@@ -118,14 +122,22 @@ func TestMoveOthers(t *testing.T) {
 		"furniture": {Move{What: "furniture", X: mm(1645), Y: mm(812), Snap: true}, furnished, func(j *catalog.Job) bool {
 			return j.Wall.Furniture[0].X == mm(1650) && j.Wall.Furniture[0].Height == mm(812)
 		}},
-		"an outlet, to a stud":   {Move{What: "outlet", X: mm(2605), Y: mm(310), Snap: true}, furnished, func(j *catalog.Job) bool { return j.Wall.Outlets[0].X == 2_600_850_000 }}, // 2648.4 − 28.5 − 19.05
-		"the niche":              {Move{What: "niche", X: mm(1655), Y: mm(1600), Snap: true}, furnished, func(j *catalog.Job) bool { return j.Wall.Niche.X == mm(1650) && j.Wall.Niche.Bottom == mm(1000) }},
-		"the ceiling":            {Move{What: "ceiling", Y: mm(2700)}, furnished, func(j *catalog.Job) bool { return j.Wall.Height.Value == mm(2700) }},
-		"the line":               {Move{What: "line", Y: mm(2300)}, furnished, func(j *catalog.Job) bool { return j.Place.Line.Value == mm(2300) }},
-		"the surface":            {Move{What: "surface", Y: mm(650)}, furnished, func(j *catalog.Job) bool { return j.Place.Surface.Value == mm(650) }},
-		"studs at a spacing":     {Move{What: "stud", Index: 3, X: 1_439_200_000}, furnished, func(j *catalog.Job) bool { return j.Wall.Studs.First.Value == mm(220) }},
-		"further than the first": {Move{What: "stud", Index: 0, X: 0}, furnished, func(j *catalog.Job) bool { return j.Wall.Studs.First.Value == 0 }},
-		"a marked stud":          {Move{What: "stud", Index: 0, X: mm(650)}, marked, func(j *catalog.Job) bool { return j.Wall.Studs.At[0] == mm(650) && j.Wall.Studs.At[1] == mm(1800) }},
+		"an outlet, to a stud": {Move{What: "outlet", X: mm(2605), Y: mm(310), Snap: true}, furnished,
+			func(j *catalog.Job) bool { return j.Wall.Outlets[0].X == 2_600_850_000 }}, // 2648.4 − 28.5 − 19.05
+		"the niche": {Move{What: "niche", X: mm(1655), Y: mm(1600), Snap: true}, furnished,
+			func(j *catalog.Job) bool { return j.Wall.Niche.X == mm(1650) && j.Wall.Niche.Bottom == mm(1000) }},
+		"the ceiling": {Move{What: "ceiling", Y: mm(2700)}, furnished,
+			func(j *catalog.Job) bool { return j.Wall.Height.Value == mm(2700) }},
+		"the line": {Move{What: "line", Y: mm(2300)}, furnished,
+			func(j *catalog.Job) bool { return j.Place.Line.Value == mm(2300) }},
+		"the surface": {Move{What: "surface", Y: mm(650)}, furnished,
+			func(j *catalog.Job) bool { return j.Place.Surface.Value == mm(650) }},
+		"studs at a spacing": {Move{What: "stud", Index: 3, X: 1_439_200_000}, furnished,
+			func(j *catalog.Job) bool { return j.Wall.Studs.First.Value == mm(220) }},
+		"further than the first": {Move{What: "stud", Index: 0, X: 0}, furnished,
+			func(j *catalog.Job) bool { return j.Wall.Studs.First.Value == 0 }},
+		"a marked stud": {Move{What: "stud", Index: 0, X: mm(650)}, marked,
+			func(j *catalog.Job) bool { return j.Wall.Studs.At[0] == mm(650) && j.Wall.Studs.At[1] == mm(1800) }},
 		"studs told by an outlet": {Move{What: "stud", Index: 1, X: mm(460)}, told, func(j *catalog.Job) bool {
 			return !j.Wall.Studs.Outlet.Known && j.Wall.Studs.First.Value == mm(460)%mm(400)
 		}},
@@ -135,7 +147,8 @@ func TestMoveOthers(t *testing.T) {
 		}
 	}
 	p, job := site(furnished)
-	for _, m := range []Move{{What: "stud", Index: 99}, {What: "furniture", Index: -1}, {What: "outlet", Index: 1}, {What: "display", Index: 1}, {What: "wall"}} {
+	for _, m := range []Move{{What: "stud", Index: 99}, {What: "furniture", Index: -1}, {What: "outlet", Index: 1},
+		{What: "display", Index: 1}, {What: "wall"}} {
 		if _, _, err := m.Apply(p, job); err == nil {
 			t.Errorf("%+v is moved", m)
 		}

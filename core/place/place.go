@@ -106,7 +106,9 @@ func neighbours(all []Placement) {
 				if right-left >= wide.Width.Value {
 					continue
 				}
-				c := said(PlateRule, fit.Fail, quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i, i+1, wide.Width.Value, quantity.Wall(max(0, right-left))),
+				c := said(PlateRule, fit.Fail,
+					quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i, i+1, wide.Width.Value,
+						quantity.Wall(max(0, right-left))),
 					quantity.Say("Leave a larger gap, or take a bracket with a smaller plate."), "plate")
 				for _, p := range []*Placement{&all[i-1], &all[i]} {
 					p.Checks = slices.DeleteFunc(p.Checks, func(o fit.Check) bool { return o.Rule == PlateRule && o.Status != fit.Fail })
@@ -122,7 +124,8 @@ func (s setting) place() Placement {
 	p := Placement{setting: s}
 	pair := s.Pairing
 	if pair.Hang == nil || pair.Bracket.WallPlate == nil {
-		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown, quantity.Say("The pairing does not hang, or the bracket has no wall plate: there is nothing to place."), quantity.Phrase{})}
+		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown,
+			quantity.Say("The pairing does not hang, or the bracket has no wall plate: there is nothing to place."), quantity.Phrase{})}
 		return p
 	}
 	if profile := pair.Bracket.Profile; profile.Known && pair.Stack != nil {
@@ -133,7 +136,9 @@ func (s setting) place() Placement {
 	}
 	p.Height = s.heights()
 	if !p.Known {
-		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown, p.missing, quantity.Say("Give the figure, or take another rule. It takes the display's width and height, and from its top to the middle of the pattern."))}
+		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown, p.missing,
+			quantity.Say("Give the figure, or take another rule. It takes the display's width and height, and from its top to the middle of "+
+				"the pattern."))}
 		return p
 	}
 	p.Fixing = s.fix(&p.Height)
@@ -200,10 +205,12 @@ func moveRun(all []Placement) {
 		}
 		way = both
 	}
-	remedy := quantity.Say("No place of the run within %v suits all of its displays: change the gap, or take another bracket or a backing board.", quantity.Wall(far))
+	remedy := quantity.Say("No place of the run within %v suits all of its displays: change the gap, or take another bracket or a "+
+		"backing board.", quantity.Wall(far))
 	by, ok := nearest(way, 0)
 	if ok {
-		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(tapeStep)), sideOf(by))
+		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(tapeStep)),
+			sideOf(by))
 	}
 	for i := range all {
 		all[i].MoveX = quantity.Optional[quantity.Length]{Value: by, Known: ok}

@@ -29,11 +29,13 @@ func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.P
 
 func sitePair() (*catalog.Display, *catalog.Bracket, *catalog.Job) {
 	d, b := catalogtest.Pair()
-	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16), PenetrationMin: some(38), Fasteners: []string{"lag"}}
+	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16),
+		PenetrationMin: some(38), Fasteners: []string{"lag"}}
 	b.WallPlate.LateralSlide = some(60)
 	d.Depth, b.Mass = some(61), catalogtest.Mass(2000)
 	job := &catalog.Job{ID: "j", Wall: catalog.Wall{Type: "wood_stud", Width: some(3600), Covering: some(12),
-		Studs: &catalog.Studs{First: some(210), Spacing: quantity.Some(quantity.Length(406_400_000)), Width: quantity.Some(quantity.Length(38_100_000))}},
+		Studs: &catalog.Studs{First: some(210), Spacing: quantity.Some(quantity.Length(406_400_000)),
+			Width: quantity.Some(quantity.Length(38_100_000))}},
 		Place: catalog.Place{Rule: "center", Center: some(1500)}}
 	return d, b, job
 }
@@ -68,15 +70,17 @@ func TestHeights(t *testing.T) {
 		place  catalog.Place
 		centre quantity.Length
 	}{
-		"a chosen centre":        {catalog.Place{Rule: "center", Center: some(1500)}, mm(1500)},
-		"the usual centre":       {catalog.Place{Rule: "center"}, mm(1070)},
-		"eye height":             {catalog.Place{Rule: "eye", Eye: some(1600)}, mm(1600)},
-		"looking up":             {catalog.Place{Rule: "eye", Eye: some(1200), Distance: some(2000), Angle: quantity.Some(5 * quantity.Degree)}, 1_374_977_327}, // 2000 · tan 5° = 174.977
-		"the upper third":        {catalog.Place{Rule: "upper_third", Eye: some(1600)}, mm(1600) - mm(634)/6},
-		"350 + 150 is 500":       {catalog.Place{Rule: "above", Surface: some(350), Gap: some(150)}, mm(500) + mm(317)},
-		"under a line":           {catalog.Place{Rule: "below", Line: some(2400), Gap: some(50)}, mm(2350) - mm(317)},
-		"over people":            {catalog.Place{Rule: "overhead", Bottom: some(2100)}, mm(2100) + mm(317)},
-		"41 1/2 + 5 5/8, 47 1/8": {catalog.Place{Rule: "above", Surface: quantity.Some(inch(41, 1, 2)), Gap: quantity.Some(inch(5, 5, 8))}, inch(47, 1, 8) + mm(317)},
+		"a chosen centre":  {catalog.Place{Rule: "center", Center: some(1500)}, mm(1500)},
+		"the usual centre": {catalog.Place{Rule: "center"}, mm(1070)},
+		"eye height":       {catalog.Place{Rule: "eye", Eye: some(1600)}, mm(1600)},
+		"looking up": {catalog.Place{Rule: "eye", Eye: some(1200), Distance: some(2000), Angle: quantity.Some(5 * quantity.Degree)},
+			1_374_977_327}, // 2000 · tan 5° = 174.977
+		"the upper third":  {catalog.Place{Rule: "upper_third", Eye: some(1600)}, mm(1600) - mm(634)/6},
+		"350 + 150 is 500": {catalog.Place{Rule: "above", Surface: some(350), Gap: some(150)}, mm(500) + mm(317)},
+		"under a line":     {catalog.Place{Rule: "below", Line: some(2400), Gap: some(50)}, mm(2350) - mm(317)},
+		"over people":      {catalog.Place{Rule: "overhead", Bottom: some(2100)}, mm(2100) + mm(317)},
+		"41 1/2 + 5 5/8, 47 1/8": {catalog.Place{Rule: "above", Surface: quantity.Some(inch(41, 1, 2)), Gap: quantity.Some(inch(5, 5, 8))},
+			inch(47, 1, 8) + mm(317)},
 	} {
 		p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place = c.place })
 		if (p.Centre-c.centre).Abs() > 1 || p.Top-p.Bottom != mm(634) || p.Top-p.Centre != mm(317) {
@@ -131,14 +135,19 @@ func TestChecks(t *testing.T) {
 		says   string
 		change func(*catalog.Display, *catalog.Bracket, *catalog.Job)
 	}{
-		"in the middle":   {"studs", fit.Fail, "Move the display 87 mm to the left", nil}, // D − 220 ≤ 1429.2 + 4.05, so D ≤ 1653.25, and the display ≤ 1713.25
-		"where studs are": {"studs", fit.Pass, "under the display's", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
-		"no studs":        {"studs", fit.Fail, "No studs are known", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Studs = nil }},
+		// D − 220 ≤ 1429.2 + 4.05, so D ≤ 1653.25, and the display ≤ 1713.25
+		"in the middle": {"studs", fit.Fail, "Move the display 87 mm to the left", nil},
+		"where studs are": {"studs", fit.Pass, "under the display's",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.X = some(1650) }},
+		"no studs": {"studs", fit.Fail, "No studs are known",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Studs = nil }},
 		"thin studs": {"studs", fit.Fail, "too narrow", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Wall.Studs.Width = some(25)
 		}},
-		"board alone": {"studs", fit.Fail, "Board alone does not hold", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "hollow_board" }},
-		"concrete":    {"studs", fit.Pass, "outermost", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
+		"board alone": {"studs", fit.Fail, "Board alone does not hold",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "hollow_board" }},
+		"concrete": {"studs", fit.Pass, "outermost",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
 		"thick covering": {"covering", fit.Fail, "Take longer fasteners", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Place.X, j.Wall.Covering = some(1650), some(17)
 		}},
@@ -154,17 +163,21 @@ func TestChecks(t *testing.T) {
 			j.Place.X = some(1650)
 			b.Reach = some(5000)
 		}},
-		"over a counter": {"below", fit.Fail, "higher", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1200) }},
-		"clear of it":    {"below", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1100) }},
+		"over a counter": {"below", fit.Fail, "higher",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1200) }},
+		"clear of it": {"below", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Surface = some(1100) }},
 		"under a shelf": {"above", fit.Fail, "lifted over its hook", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.LiftOver, j.Place.Line = some(22), some(1830)
 		}},
-		"a narrow wall": {"wall", fit.Fail, "past the wall's end", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1000) }},
-		"a public way":  {"projection", fit.Caution, "cane", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Public = true }},
+		"a narrow wall": {"wall", fit.Fail, "past the wall's end",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1000) }},
+		"a public way": {"projection", fit.Caution, "cane",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place.Public = true }},
 		"low overhead": {"headroom", fit.Caution, "people walk under it", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Place = catalog.Place{Rule: "overhead", Bottom: some(2000), Public: true}
 		}},
-		"edges not known": {"place", fit.Unknown, "the display's width", func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
+		"edges not known": {"place", fit.Unknown, "the display's width",
+			func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
 		// Each on one stud: 406.4 apart, where the pattern is 200 wide and 500 allowed.
 		"two plates": {"studs", fit.Pass, "2 studs", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.WallPlate.Count, b.WallPlate.StudsRequired, b.WallPlate.Separation = 2, 1, &fastener.Interval{Min: mm(200), Max: mm(500)}
@@ -204,8 +217,10 @@ func BenchmarkPlace(b *testing.B) {
 		p, job := site(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Place.X = some(1650)
 			if swing {
-				b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}
-				b.TiltDown, b.TiltUp, b.TiltPivot = quantity.Some(12*quantity.Degree), quantity.Some(5*quantity.Degree), &catalog.Pivot{BelowHook: some(219), BehindArm: some(18)}
+				b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree),
+					&catalog.Pivot{BehindArm: some(40)}
+				b.TiltDown, b.TiltUp, b.TiltPivot = quantity.Some(12*quantity.Degree), quantity.Some(5*quantity.Degree),
+					&catalog.Pivot{BelowHook: some(219), BehindArm: some(18)}
 			}
 		})
 		b.Run(name, func(b *testing.B) {

@@ -45,7 +45,8 @@ func TestPointsAlwaysHold(t *testing.T) {
 			job.Turn = 90
 		}
 		job.Wall.Type = []catalog.WallType{"wood_stud", "metal_stud", "concrete"}[r.IntN(3)]
-		job.Wall.Studs = &catalog.Studs{First: some(r.Int64N(400)), Spacing: some([]int64{400, 406, 450, 600}[r.IntN(4)]), Width: some(30 + r.Int64N(30))}
+		job.Wall.Studs = &catalog.Studs{First: some(r.Int64N(400)), Spacing: some([]int64{400, 406, 450, 600}[r.IntN(4)]),
+			Width: some(30 + r.Int64N(30))}
 		if r.IntN(5) == 0 {
 			var at []quantity.Length
 			for x := r.Int64N(300); x < 3600; x += []int64{38, 300, 406, 600}[r.IntN(4)] {

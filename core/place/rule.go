@@ -43,7 +43,8 @@ var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, Fastener
 // holds it, and whether it can be put there. Every fail does.
 func blocking(r fit.Rule) bool {
 	switch r {
-	case PlaceRule, StudsRule, CoveringRule, FastenerRule, DepthRule, EmbedmentRule, StrengthRule, PlateRule, VehicleRule, AboveRule, BelowRule:
+	case PlaceRule, StudsRule, CoveringRule, FastenerRule, DepthRule, EmbedmentRule, StrengthRule, PlateRule, VehicleRule, AboveRule,
+		BelowRule:
 		return true
 	}
 	return false

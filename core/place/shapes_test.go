@@ -68,7 +68,8 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 		d.Height, d.Width = quantity.Some(around(640, 60)), quantity.Some(around(1095, 90))
 		d.Depth = quantity.Some(around(70, 40))
 		if r.IntN(3) == 0 {
-			d.Zones = []catalog.Zone{{Kind: "protrusion", X: around(0, 500), Y: around(0, 280), Width: around(120, 80), Height: around(80, 50), Out: quantity.Some(around(25, 25))}}
+			d.Zones = []catalog.Zone{{Kind: "protrusion", X: around(0, 500), Y: around(0, 280), Width: around(120, 80), Height: around(80, 50),
+				Out: quantity.Some(around(25, 25))}}
 		}
 		b.Profile = quantity.Some(around(60, 35))
 		b.LiftOver = quantity.Some(around(20, 15))
@@ -85,12 +86,14 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 			b.SwivelPivot = &catalog.Pivot{BehindArm: quantity.Some(around(40, 40))}
 		}
 		if b.Kind != "fixed" {
-			b.TiltDown, b.TiltUp = quantity.Some(quantity.Angle(r.Int64N(25))*quantity.Degree), quantity.Some(quantity.Angle(r.Int64N(12))*quantity.Degree)
+			b.TiltDown, b.TiltUp = quantity.Some(quantity.Angle(r.Int64N(25))*quantity.Degree),
+				quantity.Some(quantity.Angle(r.Int64N(12))*quantity.Degree)
 			b.TiltPivot = &catalog.Pivot{BelowHook: quantity.Some(around(200, 160)), BehindArm: quantity.Some(around(15, 30))}
 		}
 		job.Wall.Type, job.Wall.Studs = catalog.Concrete, nil
 		if r.IntN(3) == 0 {
-			job.Wall.Type, job.Wall.Studs = catalog.WoodStud, &catalog.Studs{First: quantity.Some(around(210, 200)), Spacing: some(406), Width: some(38)}
+			job.Wall.Type, job.Wall.Studs = catalog.WoodStud, &catalog.Studs{First: quantity.Some(around(210, 200)), Spacing: some(406),
+				Width: some(38)}
 		}
 		job.Wall.Width, job.Wall.Height = quantity.Some(around(1500, 400)), quantity.Some(around(2300, 250))
 		job.Place = catalog.Place{Rule: "center", Center: quantity.Some(around(1400, 350)), X: quantity.Some(around(750, 250))}
@@ -104,7 +107,8 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 			job.Wall.Furniture = []catalog.Furniture{{X: around(750, 700), Width: around(500, 300), Height: around(950, 150)}}
 		}
 		if r.IntN(3) == 0 {
-			job.Wall.Niche = &catalog.Niche{X: around(750, 60), Width: around(1400, 300), Bottom: around(1000, 200), Height: around(900, 200), Depth: some(150)}
+			job.Wall.Niche = &catalog.Niche{X: around(750, 60), Width: around(1400, 300), Bottom: around(1000, 200), Height: around(900, 200),
+				Depth: some(150)}
 		}
 	})
 }
@@ -167,7 +171,8 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 	arms := box(x-100, x+100, hook-b.Interface.ArmBottom.MM(), hook+b.Interface.ArmTop.MM())
 	var plates []shape
 	for _, at := range p.Plates {
-		plates = append(plates, box(at.MM()-w.Width.Value.MM()/2, at.MM()+w.Width.Value.MM()/2, datum-w.Height.Value.MM()/2, datum+w.Height.Value.MM()/2))
+		plates = append(plates, box(at.MM()-w.Width.Value.MM()/2, at.MM()+w.Width.Value.MM()/2, datum-w.Height.Value.MM()/2,
+			datum+w.Height.Value.MM()/2))
 	}
 	high := job.Wall.Height.Value.MM()
 	left, right, low := 0.0, job.Wall.Width.Value.MM(), 0.0
@@ -256,7 +261,8 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 				stuck = stuck || !body.turned(pivot, turn).inside(-all, all, 0, all)
 			}
 			if niche != nil {
-				swept = swept && box(x-half, x+half, arm+far, arm+far+deep).turned(pivot, turn).inside((niche.X-niche.Width/2).MM(), (niche.X+niche.Width/2).MM(), -all, all)
+				swept = swept && box(x-half, x+half, arm+far, arm+far+deep).turned(pivot, turn).inside((niche.X-niche.Width/2).MM(),
+					(niche.X+niche.Width/2).MM(), -all, all)
 			}
 		}
 		out[fit.SwivelRule] = !stuck

@@ -26,9 +26,11 @@ func listed(words []string) string {
 func (p *Placement) strengths() []fit.Check {
 	out := make([]fit.Check, 0, 8)
 	if p.Job.Wall.Vehicle {
-		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{}, "lock")
+		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{},
+			"lock")
 		if p.Pairing.Bracket.Lock == nil {
-			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."), quantity.Say("Take a bracket with a lock."), "lock")
+			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),
+				quantity.Say("Take a bracket with a lock."), "lock")
 		}
 		out = append(out, c)
 	}
@@ -37,21 +39,26 @@ func (p *Placement) strengths() []fit.Check {
 	}
 	s := &p.Strength
 	if held, why := p.holds(); !held {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why), quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why),
+			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	if !s.Known {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v not known.", listed(s.Missing)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v not known.",
+			listed(s.Missing)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	a := s.Assessment
 	if a.Capacity.BendUnknown && a.Strength.Share <= 1 {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("%v crosses %v of covering and cavity and bends there; the root diameter of its thread is not known.", label(&p.Choice), s.Covering),
+		return append(out, said(StrengthRule, fit.Unknown,
+			quantity.Say("%v crosses %v of covering and cavity and bends there; the root diameter of its thread is not known.", label(&p.Choice),
+				s.Covering),
 			quantity.Say("Ask its maker, or take a fixing with a rigid sleeve."), "use"))
 	}
 	out = append(out, p.strength(a))
 	if a.Capacity.Bends && !a.Capacity.BendUnknown {
 		out = append(out, p.bends(a))
 	}
-	out = append(out, p.share(TypeTestRule, &a.TypeTest, "In the type test of wall mounts (four times the weight, at the most 880 N more than twice)", fit.Caution,
+	out = append(out, p.share(TypeTestRule, &a.TypeTest,
+		"In the type test of wall mounts (four times the weight, at the most 880 N more than twice)", fit.Caution,
 		quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would.")))
 	if a.Leaned {
 		out = append(out, p.share(HandlingRule, &a.Handling, "When people lean on the swung-out display's edge", fit.Caution,
@@ -146,7 +153,8 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 		c.Remedy = quantity.Say("More fasteners, longer ones, or the plate under the load.")
 		return c
 	}
-	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.who(o.Point), poseWords(&o.Pose), newtons(o.Force.Pull), newtons(o.Force.Shear()), hundredths(o.Share))
+	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.who(o.Point),
+		poseWords(&o.Pose), newtons(o.Force.Pull), newtons(o.Force.Shear()), hundredths(o.Share))
 	if p.Job.Wall.Vehicle {
 		c.Text = quantity.Say("%v It is shaken: three times the weights, or once with one and a half times outward or sideways.", c.Text)
 	}
@@ -158,7 +166,8 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	switch {
 	case status == fit.Fail && unstated && strengthStatus(&a.SquareRated, &a.SwungRated, caution) != fit.Fail:
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.", c.Text)
+		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.",
+			c.Text)
 		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
 	case status == fit.Fail:
 		c.Remedy = quantity.Say("More or larger fasteners, a shorter reach, less load, or someone licensed to judge the wall.")
@@ -182,7 +191,8 @@ func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Statu
 func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
 	o := &a.Bending
 	c := fit.Check{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"fastener"}}
-	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.", p.who(o.Point), p.Strength.Covering,
+	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.",
+		p.who(o.Point), p.Strength.Covering,
 		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))
 	limit := 1.0
 	if o.Pose.Aside {

@@ -38,7 +38,8 @@ func screwed(kind catalog.WallType, length int64, backing int64) change {
 // the bracket's table names it.
 func anchored(b *catalog.Bracket, wall catalog.WallType, kind catalog.ItemKind, pull, shear int64, basis string) {
 	b.Kit = append(b.Kit, catalog.Item{Kind: kind, Diameter: mm(10), Length: mm(60), Count: 4,
-		Ratings: map[catalog.WallType]catalog.Rating{wall: {Pull: quantity.Mass(pull) * quantity.Kilogram, Shear: quantity.Mass(shear) * quantity.Kilogram}}, RatingBasis: basis})
+		Ratings: map[catalog.WallType]catalog.Rating{wall: {Pull: quantity.Mass(pull) * quantity.Kilogram,
+			Shear: quantity.Mass(shear) * quantity.Kilogram}}, RatingBasis: basis})
 	b.Walls[wall] = catalog.WallFixing{Drill: some(10), Fasteners: []string{kind.String()}}
 }
 
@@ -62,8 +63,9 @@ func TestWalls(t *testing.T) {
 		says   string
 		change change
 	}{
-		"a lag through the stud": {"depth", fit.Fail, "at most 53.6 mm", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })}, /* 12 + 40 - 3 + 4.6 */
-		"a lag inside":           {"depth", fit.Pass, "stays inside", on(nil)},
+		"a lag through the stud": {"depth", fit.Fail, "at most 53.6 mm",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Backing = some(40) })}, /* 12 + 40 - 3 + 4.6 */
+		"a lag inside": {"depth", fit.Pass, "stays inside", on(nil)},
 		"a wide pilot": {"pilot", fit.Caution, "is wide", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(7), Fasteners: []string{"lag"}}
 		})},
@@ -71,11 +73,13 @@ func TestWalls(t *testing.T) {
 			j.Wall.Species = "southern_pine" // 60 % of 8 mm is 4.8
 			b.Walls["wood_stud"] = catalog.WallFixing{Drill: some(4), Fasteners: []string{"lag"}}
 		})},
-		"a wall the bracket does not know": {"fastener", fit.Unknown, "mortar joint", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "block" })},
-		"lined masonry, not measured": {"embedment", fit.Unknown, "through a first hole", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			j.Wall.Type = "lined_masonry"
-			anchored(b, "lined_masonry", catalog.FrameFixing, 80, 80, "")
-		})},
+		"a wall the bracket does not know": {"fastener", fit.Unknown, "mortar joint",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "block" })},
+		"lined masonry, not measured": {"embedment", fit.Unknown, "through a first hole",
+			on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+				j.Wall.Type = "lined_masonry"
+				anchored(b, "lined_masonry", catalog.FrameFixing, 80, 80, "")
+			})},
 		// 60 − 3 − 1.6 − 12 − 25 = 18.4 of the 50 that are needed.
 		"lined masonry, too short": {"embedment", fit.Fail, "31.6 mm longer", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Wall.Type, j.Wall.Cavity = "lined_masonry", some(25)
@@ -87,29 +91,44 @@ func TestWalls(t *testing.T) {
 		"a backer nobody measured":      {"depth", fit.Unknown, "a first small hole", on(screwed("thin_backer", 20, 0))},
 		"a board nobody measured":       {"depth", fit.Unknown, "a first small hole", on(screwed("timber_board", 30, 0))},
 		"screws in a board":             {"strength", fit.Pass, "pulled with", on(screwed("timber_board", 40, 45))},
-		"an anchor without a rating": {"strength", fit.Unknown, "holds in concrete", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			j.Wall.Type, j.Wall.Covering = "concrete", some(0)
-			b.Kit[3].Pull = 0
-		})},
+		"an anchor without a rating": {"strength", fit.Unknown, "holds in concrete",
+			on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+				j.Wall.Type, j.Wall.Covering = "concrete", some(0)
+				b.Kit[3].Pull = 0
+			})},
 		"an anchor with one": {"strength", fit.Pass, "pulled with", concrete(80, 80, "rated", nil)},
 		// What is ultimate counts for a quarter.
-		"an ultimate figure": {"strength", fit.Fail, "More or larger", concrete(30, 30, "ultimate", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
-		"the same rated":     {"strength", fit.Pass, "", concrete(30, 30, "rated", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
-		"nobody says which":  {"strength", fit.Unknown, "rated or ultimate", concrete(30, 30, "", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
-		"no mass":            {"strength", fit.Unknown, "mass", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
-		"no covering told":   {"covering", fit.Unknown, "A bare wall has 0", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
-		"nor its strength":   {"strength", fit.Unknown, "covering", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
-		"a bare wall":        {"covering", fit.Pass, "", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering = some(0) })},
-		"no depth":           {"strength", fit.Unknown, "depth", on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Depth.Known = false })},
-		"a plate that shows": {"plate", fit.Caution, "shows 31 mm above its top edge", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height = some(520) })}, // 260 over the datum, the top 229
-		"no wall at all":     {"studs", fit.Unknown, "nothing of its wall", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall = catalog.Wall{} })},
-		"no plate thickness": {"fastener", fit.Unknown, "Measure the plate", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Thickness.Known = false })},
-		"no plate height":    {"strength", fit.Unknown, "plate's height", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height.Known = false })},
-		"no mass of its own": {"strength", fit.Unknown, "bracket's mass", on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Mass.Known = false })},
+		"an ultimate figure": {"strength", fit.Fail, "More or larger",
+			concrete(30, 30, "ultimate", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
+		"the same rated": {"strength", fit.Pass, "",
+			concrete(30, 30, "rated", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
+		"nobody says which": {"strength", fit.Unknown, "rated or ultimate",
+			concrete(30, 30, "", func(b *catalog.Bracket, _ *catalog.Job) { b.Reach = some(500) })},
+		"no mass": {"strength", fit.Unknown, "mass",
+			on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Mass.Known = false })},
+		"no covering told": {"covering", fit.Unknown, "A bare wall has 0",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
+		"nor its strength": {"strength", fit.Unknown, "covering",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering.Known = false })},
+		"a bare wall": {"covering", fit.Pass, "",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Covering = some(0) })},
+		"no depth": {"strength", fit.Unknown, "depth",
+			on(func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Depth.Known = false })},
+		"a plate that shows": {"plate", fit.Caution, "shows 31 mm above its top edge",
+			on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height = some(520) })}, // 260 over the datum, the top 229
+		"no wall at all": {"studs", fit.Unknown, "nothing of its wall",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall = catalog.Wall{} })},
+		"no plate thickness": {"fastener", fit.Unknown, "Measure the plate",
+			on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Thickness.Known = false })},
+		"no plate height": {"strength", fit.Unknown, "plate's height",
+			on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.WallPlate.Height.Known = false })},
+		"no mass of its own": {"strength", fit.Unknown, "bracket's mass",
+			on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Mass.Known = false })},
 		"a mass assumed": {"strength", fit.Pass, "", on(func(d *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			d.Mass.Known, j.Assume.Load = false, quantity.Some(20*quantity.Kilogram)
 		})},
-		"hardly any in the wood": {"fastener", fit.Fail, "longer", on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Assume.Penetration = some(20) })},
+		"hardly any in the wood": {"fastener", fit.Fail, "longer",
+			on(func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Assume.Penetration = some(20) })},
 		"under the ceiling": {"above", fit.Fail, "lifted over its hook", on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			b.LiftOver, j.Wall.Height = some(22), some(1830)
 		})},
@@ -222,7 +241,8 @@ func TestStrengthByHand(t *testing.T) {
 	// 70 − 3 − 1.6 − 12 is 53.4, less the tip of 8/2 + 1/32 in: 48.61 in the wood.
 	// Threaded is 70/2 + 12.7 = 47.7, less the tip 42.91 (NDS appendix L, memory), in
 	// G 0.42: 0.9 · 1800 · 0.42^1.5 · (8/25.4)^0.75 · 42.91/25.4 lb = 313.4 lb, 1394 N.
-	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.CapacityPull-1394) > 2 || math.Abs(s.Ultimate-s.CapacityPull/0.9*4.5) > 1e-6 {
+	if s.Penetration.Round(10_000) != 48_610_000 || s.Thread.Round(10_000) != 42_910_000 || math.Abs(s.CapacityPull-1394) > 2 ||
+		math.Abs(s.Ultimate-s.CapacityPull/0.9*4.5) > 1e-6 {
 		t.Errorf("%g, ultimate %g", s.CapacityPull, s.Ultimate)
 	}
 	// Swivelled by 60° about a pivot 40 behind the arm, straight out the load is
@@ -230,7 +250,8 @@ func TestStrengthByHand(t *testing.T) {
 	straight := p.Strength.Utilisation()
 	p = one(t, on(func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 		d.Mass = quantity.Some(20 * quantity.Kilogram)
-		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree), &catalog.Pivot{BehindArm: some(40)}
+		b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(480), quantity.Some(60*quantity.Degree),
+			&catalog.Pivot{BehindArm: some(40)}
 	}))
 	if a := p.Strength.Assessment; a.Strength.Share <= straight || a.Strength.Pose.Arm == 0 {
 		t.Errorf("%+v", a.Strength)
@@ -255,7 +276,8 @@ func TestSchools(t *testing.T) {
 			t.Errorf("%+v", s)
 		}
 	}
-	for rule, want := range map[string]string{"center": "A chosen height", "eye": "at eye height", "upper_third": "a third down", "above": "60 mm over the furniture", "below": "The line above is needed", "overhead": "walk under it.; 286 mm too high to lift it"} {
+	for rule, want := range map[string]string{"center": "A chosen height", "eye": "at eye height", "upper_third": "a third down",
+		"above": "60 mm over the furniture", "below": "The line above is needed", "overhead": "walk under it.; 286 mm too high to lift it"} {
 		if !strings.Contains(said[rule], want) {
 			t.Errorf("%s: %q", rule, said[rule])
 		}

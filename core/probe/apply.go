@@ -34,7 +34,8 @@ func applyPattern(p *catalog.Pattern) {
 	p.Holes = slices.Clone(p.Holes)
 	p.Contradictions = nil
 	against := func(h *catalog.Hole, thread bool, format string, args ...any) {
-		p.Contradictions = append(p.Contradictions, catalog.Contradiction{Holes: []string{h.ID}, Thread: thread, Text: quantity.Say(format, args...)})
+		p.Contradictions = append(p.Contradictions, catalog.Contradiction{Holes: []string{h.ID}, Thread: thread,
+			Text: quantity.Say(format, args...)})
 	}
 	threads := fastener.Threads
 	for j := range p.Holes {
@@ -85,7 +86,8 @@ func apply(h *catalog.Hole, r *Result) (quantity.Phrase, bool) {
 		if h.ThreadDepth.Known {
 			text = quantity.Say("%v the thread %v,", text, h.ThreadDepth.Length)
 		}
-		return quantity.Say("%v but the trial bolts give a recess of %v and from the rim to the bottom %v.", text, span(r.Recess), span(r.Depth)), false
+		return quantity.Say("%v but the trial bolts give a recess of %v and from the rim to the bottom %v.", text, span(r.Recess),
+			span(r.Depth)), false
 	}
 	h.Probed = &catalog.Probed{Depth: k.depth, Recess: k.recess, ThreadDepth: k.threadDepth}
 	recess := k.recess.Middle()

@@ -254,9 +254,11 @@ func disagree(trials []catalog.Trial, i, j int) quantity.Phrase {
 	sa, sb := said(a), said(b)
 	common := slices.ContainsFunc(sa.threads, func(t fastener.Thread) bool { return slices.Contains(sb.threads, t) })
 	if !common {
-		return quantity.Say("Trial %v (%v %v) and trial %v (%v %v) cannot both be right: no thread is left.", i+1, a.Thread, words(a.Outcome), j+1, b.Thread, words(b.Outcome))
+		return quantity.Say("Trial %v (%v %v) and trial %v (%v %v) cannot both be right: no thread is left.", i+1, a.Thread, words(a.Outcome),
+			j+1, b.Thread, words(b.Outcome))
 	}
-	return quantity.Say("Trial %v (%v %v) and trial %v (%v %v) give depths that do not agree.", i+1, a.Thread, words(a.Outcome), j+1, b.Thread, words(b.Outcome))
+	return quantity.Say("Trial %v (%v %v) and trial %v (%v %v) give depths that do not agree.", i+1, a.Thread, words(a.Outcome), j+1,
+		b.Thread, words(b.Outcome))
 }
 
 func words(o catalog.Outcome) string { return strings.ReplaceAll(o.String(), "_", " ") }
@@ -288,7 +290,8 @@ func crossedPair(trials []catalog.Trial, i, j int) (quantity.Phrase, bool) {
 	if by <= crossThread {
 		return quantity.Phrase{}, false
 	}
-	return quantity.Say("Trial %v stopped %v short of trial %v with the same thread: it may be crossed. Take it out, turn it backwards until it drops in, and start again by hand.", short+1, by, long+1), true
+	return quantity.Say("Trial %v stopped %v short of trial %v with the same thread: it may be crossed. Take it out, turn it backwards "+
+		"until it drops in, and start again by hand.", short+1, by, long+1), true
 }
 
 // next proposes the trial that leaves the narrowest depth whatever comes of
@@ -304,7 +307,8 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 		if len(bolts) == 0 {
 			return nil
 		}
-		return &Next{Thread: t, Length: bolts[0], Why: quantity.Say("It tells the thread: %v are still possible. Start it by hand; never force it.", threadList(r.Threads))}
+		return &Next{Thread: t, Length: bolts[0],
+			Why: quantity.Say("It tells the thread: %v are still possible. Start it by hand; never force it.", threadList(r.Threads))}
 	}
 	t := r.Threads[0]
 	bolts := lengths(kit, t)
@@ -316,7 +320,9 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 		return x.Outcome == catalog.Rests && x.Gap.Known || x.Turns.Known && (x.Outcome == catalog.Stopped || x.Outcome == catalog.Seated)
 	})
 	if spacers && !gaveRecess {
-		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: catalog.Rests, Why: quantity.Say("Push it in without turning until it rests on the thread, and measure what is left outside: that is how deep the cup is. A spacer may have to go there.")}
+		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: catalog.Rests,
+			Why: quantity.Say("Push it in without turning until it rests on the thread, and measure what is left outside: that is how deep the " +
+				"cup is. A spacer may have to go there.")}
 	}
 	if r.Depth.High.Known && r.Depth.High.Value-r.Depth.Low <= enough {
 		return nil
@@ -338,7 +344,8 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 	if best == 0 {
 		return nil
 	}
-	return &Next{Thread: t, Length: best, Why: quantity.Say("Whether it stops or its head comes down, the depth is then known within %v.", narrowest)}
+	return &Next{Thread: t, Length: best, Why: quantity.Say("Whether it stops or its head comes down, the depth is then known within %v.",
+		narrowest)}
 }
 
 // lengths are the bolts of a thread in the kit, rising, else those of the

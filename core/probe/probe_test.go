@@ -52,7 +52,8 @@ func TestWorked(t *testing.T) {
 		// and r ≤ 17 − 11.25 = 5.75, r ≥ 15 − 13.75 = 1.25.
 		{"stopped, with turns", []catalog.Trial{trial(m8, 25, "stopped", gap(9), turns(10))}, "M8", "15…17", "1.25…5.75", "11.25…13.75"},
 		{"rests", []catalog.Trial{trial(m6, 30, "rests", gap(26))}, "M4, M5, M6, M8", "3…", "3…5", "0…"},
-		{"rests and stopped", []catalog.Trial{trial(m6, 30, "rests", gap(26)), trial(m6, 30, "stopped", gap(12), caliper)}, "M6", "17.5…18.5", "3…5", "12.5…15.5"},
+		{"rests and stopped", []catalog.Trial{trial(m6, 30, "rests", gap(26)), trial(m6, 30, "stopped", gap(12), caliper)}, "M6", "17.5…18.5",
+			"3…5", "12.5…15.5"},
 		{"seated", []catalog.Trial{trial(m6, 16, "seated")}, "M6", "15…", "0…", "0…"},
 		{"seated over two washers", []catalog.Trial{trial(m6, 16, "seated", under(3.2), caliper)}, "M6", "12.3…", "0…", "0…"},
 		{"the head sinks into the cup", []catalog.Trial{trial(m6, 12, "stopped", gap(-2))}, "M6", "13…15", "0…15", "0…15"},
@@ -68,7 +69,8 @@ func TestWorked(t *testing.T) {
 			t.Errorf("%s: threads %s, want %s", c.name, got, c.threads)
 		}
 		if text(r.Depth) != c.depth || text(r.Recess) != c.recess || text(r.ThreadDepth) != c.threadDeep || r.Conflicts != nil {
-			t.Errorf("%s: r+D %s, r %s, D %s, %v; want %s, %s, %s", c.name, text(r.Depth), text(r.Recess), text(r.ThreadDepth), r.Conflicts, c.depth, c.recess, c.threadDeep)
+			t.Errorf("%s: r+D %s, r %s, D %s, %v; want %s, %s, %s", c.name, text(r.Depth), text(r.Recess), text(r.ThreadDepth), r.Conflicts,
+				c.depth, c.recess, c.threadDeep)
 		}
 	}
 }
@@ -81,14 +83,18 @@ func TestConflicts(t *testing.T) {
 		want   string
 		says   string
 	}{
-		{"two threads", []catalog.Trial{trial(m6, 16, "seated"), trial(m8, 12, "rests", gap(9)), trial(m8, 16, "seated")}, "[0 2]", "no thread is left"},
-		{"stops apart", []catalog.Trial{trial(m6, 30, "stopped", gap(14)), trial(m6, 30, "stopped", gap(20))}, "[0 1]", "Trial 2 stopped 6 mm short of trial 1 with the same thread: it may be crossed"},
-		{"seated past a stop", []catalog.Trial{trial(m6, 30, "stopped", gap(14)), trial(m6, 12, "rests", gap(8)), trial(m6, 20, "seated")}, "[0 2]", "do not agree"},
+		{"two threads", []catalog.Trial{trial(m6, 16, "seated"), trial(m8, 12, "rests", gap(9)), trial(m8, 16, "seated")}, "[0 2]",
+			"no thread is left"},
+		{"stops apart", []catalog.Trial{trial(m6, 30, "stopped", gap(14)), trial(m6, 30, "stopped", gap(20))}, "[0 1]",
+			"Trial 2 stopped 6 mm short of trial 1 with the same thread: it may be crossed"},
+		{"seated past a stop", []catalog.Trial{trial(m6, 30, "stopped", gap(14)), trial(m6, 12, "rests", gap(8)), trial(m6, 20, "seated")},
+			"[0 2]", "do not agree"},
 		{"loose and stopped", []catalog.Trial{trial(m5, 16, "stopped", gap(2)), trial(m5, 16, "loose")}, "[0 1]", "no thread is left"},
 		{"more turns than it went deep", []catalog.Trial{trial(m6, 12, "stopped", gap(8), turns(9))}, "[0]", "contradicts itself"},
 	} {
 		r := Solve(c.trials, nil)
-		if len(r.Conflicts) != 1 || fmt.Sprint(r.Conflicts[0].Trials) != c.want || !strings.Contains(r.Conflicts[0].Text.In(quantity.Metric), c.says) || r.Next != nil {
+		if len(r.Conflicts) != 1 || fmt.Sprint(r.Conflicts[0].Trials) != c.want || !strings.Contains(r.Conflicts[0].Text.In(quantity.Metric),
+			c.says) || r.Next != nil {
 			t.Errorf("%s: %+v", c.name, r.Conflicts)
 			for _, x := range r.Conflicts {
 				t.Log(x.Trials, x.Text.In(quantity.Metric))
@@ -120,8 +126,10 @@ func TestNext(t *testing.T) {
 		{"from the kit", nil, []catalog.Item{bolt(m5, 20), bolt(m5, 12)}, "M5×12 "},
 		// The example of the format: 15 … 17 is halved by 16.
 		{"halves the depth", []catalog.Trial{trial(m8, 25, "stopped", gap(9), turns(10))}, nil, "M8×16 "},
-		{"by what is in the bag", []catalog.Trial{trial(m8, 40, "seated", turns(5)), trial(m8, 60, "stopped", gap(14))}, []catalog.Item{bolt(m8, 12), bolt(m8, 46), bolt(m8, 30)}, "M8×46 "},
-		{"the cup first, when a spacer is about", []catalog.Trial{trial(m8, 25, "stopped", gap(9))}, []catalog.Item{bolt(m8, 16), bolt(m8, 25), spacer}, "M8×25 rests"},
+		{"by what is in the bag", []catalog.Trial{trial(m8, 40, "seated", turns(5)), trial(m8, 60, "stopped", gap(14))},
+			[]catalog.Item{bolt(m8, 12), bolt(m8, 46), bolt(m8, 30)}, "M8×46 "},
+		{"the cup first, when a spacer is about", []catalog.Trial{trial(m8, 25, "stopped", gap(9))},
+			[]catalog.Item{bolt(m8, 16), bolt(m8, 25), spacer}, "M8×25 rests"},
 		{"longer, while nothing has stopped", []catalog.Trial{trial(m6, 12, "seated")}, nil, "M6×16 "},
 		{"nothing more to learn", []catalog.Trial{trial(m6, 25, "stopped", gap(9), caliper)}, nil, ""},
 		{"no bolt in the bag would tell more", []catalog.Trial{trial(m6, 25, "stopped", gap(9))}, []catalog.Item{bolt(m6, 40)}, ""},
@@ -179,10 +187,12 @@ func TestTruthIsNeverLost(t *testing.T) {
 		for range 1 + r.IntN(6) {
 			trials = append(trials, tell(r, hole, recess, depth))
 			got := Solve(trials, nil)
-			if got.Conflicts != nil || !slices.Contains(got.Threads, hole) || !inside(got.Depth, recess+depth) || !inside(got.Recess, recess) || !inside(got.ThreadDepth, depth) {
+			if got.Conflicts != nil || !slices.Contains(got.Threads, hole) || !inside(got.Depth, recess+depth) || !inside(got.Recess, recess) ||
+				!inside(got.ThreadDepth, depth) {
 				t.Fatalf("hole %s %g + %g: %+v from %+v", hole, recess, depth, got, trials)
 			}
-			if !narrower(got.Depth, before.Depth) || !narrower(got.Recess, before.Recess) || !narrower(got.ThreadDepth, before.ThreadDepth) || len(got.Threads) > len(before.Threads) {
+			if !narrower(got.Depth, before.Depth) || !narrower(got.Recess, before.Recess) || !narrower(got.ThreadDepth, before.ThreadDepth) ||
+				len(got.Threads) > len(before.Threads) {
 				t.Fatalf("a trial widened %+v to %+v", before, got)
 			}
 			before = got
@@ -231,7 +241,8 @@ func FuzzSolve(f *testing.F) {
 	f.Fuzz(func(t *testing.T, thread uint8, l, g, n int64, outcome, thread2 uint8, l2 int64) {
 		bound := func(x int64) quantity.Length { return quantity.Length(x % int64(500*quantity.Millimetre)) }
 		trials := []catalog.Trial{
-			{Thread: fastener.Threads[thread%4], Length: bound(l).Abs(), Outcome: catalog.Outcomes[int(outcome)%6], Gap: quantity.Some(bound(g)), Turns: quantity.Some(quantity.Ratio(n % 500e6))},
+			{Thread: fastener.Threads[thread%4], Length: bound(l).Abs(), Outcome: catalog.Outcomes[int(outcome)%6], Gap: quantity.Some(bound(g)),
+				Turns: quantity.Some(quantity.Ratio(n % 500e6))},
 			{Thread: fastener.Threads[thread2%4], Length: bound(l2).Abs(), Outcome: "stopped", Gap: quantity.Some(bound(g))},
 		}
 		r := Solve(trials, nil)

@@ -65,7 +65,8 @@ var (
 // "5-5/8 in", "3' 6 1/2\"", "½", "5⅝″", "12,5". A number without a unit
 // takes bare, the unit shown beside the field. The error says what was wrong.
 func ParseLength(s string, bare Length) (Length, error) {
-	n, err := parse(s, lengthUnits, unit{size: whole(int64(bare)), imperial: bare%Inch == 0, name: "a length"}, "mm, cm, m, in or ft", int64(maxLength))
+	n, err := parse(s, lengthUnits, unit{size: whole(int64(bare)), imperial: bare%Inch == 0, name: "a length"}, "mm, cm, m, in or ft",
+		int64(maxLength))
 	return Length(n), err
 }
 

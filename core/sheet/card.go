@@ -67,7 +67,8 @@ type card struct {
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
 	for i, one := range text.Wrap(lettersIn(cardWidth-cardMargin-x-7, height)) {
 		c.y -= height * 1.9
-		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height, Anchor: drawing.Start, Strong: strong})
+		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height,
+			Anchor: drawing.Start, Strong: strong})
 	}
 }
 
@@ -90,7 +91,8 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	if sheet.Date != "" {
 		drawn = " Drawn " + sheet.Date + computedFrom(sheet.Mark) + "."
 	}
-	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.", drawing.Clip(revision, 20), drawn))
+	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.",
+		drawing.Clip(revision, 20), drawn))
 	if all != nil {
 		w := &all[0].Job.Wall
 		text := quantity.Say("Job %v, on %v", drawing.Clip(all[0].Job.ID, 40), w.Type.Name())
@@ -156,7 +158,8 @@ var cardColumns = []struct {
 func (c *card) row(height float64, strong bool, cells ...quantity.Phrase) {
 	c.y -= height * 2
 	for i, text := range cells {
-		c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: cardColumns[i].x, Y: c.y}, Text: text, Height: height, Anchor: cardColumns[i].a, Strong: strong})
+		c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: cardColumns[i].x, Y: c.y}, Text: text, Height: height,
+			Anchor: cardColumns[i].a, Strong: strong})
 	}
 }
 
@@ -248,7 +251,8 @@ func (c *card) apart(all []place.Placement) {
 				b = &p.Points[m]
 			}
 			if a.Y == b.Y {
-				said = append(said, quantity.Say("%v to %v: %v", wall.Number(all, i, n-1), wall.Number(all, i, indexOf(p, b)), quantity.Wall((a.X-b.X).Abs())))
+				said = append(said, quantity.Say("%v to %v: %v", wall.Number(all, i, n-1), wall.Number(all, i, indexOf(p, b)),
+					quantity.Wall((a.X-b.X).Abs())))
 			}
 		}
 	}
@@ -284,7 +288,8 @@ func (c *card) free() {
 		c.y -= c.TextHeight * 2
 		for n, x := range []float64{cardMargin + 6, cardWidth/2 + 2} {
 			if i+n < len(text) {
-				c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text[i+n], Height: c.TextHeight, Anchor: drawing.Start})
+				c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: c.y}, Text: text[i+n], Height: c.TextHeight,
+					Anchor: drawing.Start})
 			}
 		}
 	}

@@ -58,7 +58,8 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 		return nil
 	}
 	plate := p.Bracket.WallPlate
-	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+drawing.Clip(p.Display.Name(), 40)+" on "+drawing.Clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+drawing.Clip(p.Display.Name(),
+		40)+" on "+drawing.Clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil
@@ -186,16 +187,21 @@ func (t *drill) display() {
 	if t.at != nil && t.at.Known && t.at.Shift() != 0 {
 		whose = "middle of the plate"
 	}
-	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("%v", whose), Height: drillText, Anchor: drawing.Start, Angle: 90})
+	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("%v", whose),
+		Height: drillText, Anchor: drawing.Start, Angle: 90})
 	l, r, u, d := t.edges()
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
 	if t.number > 0 && t.outline {
 		up = drawing.Point{X: r - 12, Y: u - 4} // clear of the next display
 	}
-	t.Add("template.up", drawing.Solid, drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
-	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4, Anchor: drawing.Middle, Strong: true})
+	t.Add("template.up", drawing.Solid,
+		drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15},
+			{X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
+	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4,
+		Anchor: drawing.Middle, Strong: true})
 	if t.outline {
-		t.Add("template.outline", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: l, Y: d}, {X: r, Y: d}, {X: r, Y: u}, {X: l, Y: u}, {X: l, Y: d}}})
+		t.Add("template.outline", drawing.Hidden,
+			drawing.Line{Points: []drawing.Point{{X: l, Y: d}, {X: r, Y: d}, {X: r, Y: u}, {X: l, Y: u}, {X: l, Y: d}}})
 		whose := "outline of the display"
 		if t.number > 0 {
 			whose = fmt.Sprintf("display %d", t.number)
@@ -208,9 +214,11 @@ func (t *drill) display() {
 		}
 		tag := "template.edge." + edge
 		t.Line(tag, drawing.Thin, x, y, x+dx*10, y+dy*10)
-		t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx}, {X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
+		t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx},
+			{X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.5*math.Abs(dy), Y: y + 1.6*math.Abs(dx)}, Height: drillText, Anchor: a,
-			Text: quantity.Say("display's %v edge %v from %v", edge, quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}, map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])})
+			Text: quantity.Say("display's %v edge %v from %v", edge, quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true},
+				map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])})
 	}
 	if !t.outline && t.shows("outline") {
 		arrow(t.left+16, -8, -1, 0, l, drawing.Start, "left")
@@ -226,7 +234,9 @@ func (t *drill) plateHoles() {
 	for n, datum := range plates {
 		if t.shows("plate") && t.plate.Width.Known && t.plate.Height.Known {
 			w, h := t.plate.Width.Value.MM()/2, t.plate.Height.Value.MM()/2
-			t.Add("template.plate", drawing.Outline, drawing.Line{Points: []drawing.Point{{X: datum - w, Y: -h}, {X: datum + w, Y: -h}, {X: datum + w, Y: h}, {X: datum - w, Y: h}, {X: datum - w, Y: -h}}})
+			t.Add("template.plate", drawing.Outline,
+				drawing.Line{Points: []drawing.Point{{X: datum - w, Y: -h}, {X: datum + w, Y: -h}, {X: datum + w, Y: h}, {X: datum - w, Y: h},
+					{X: datum - w, Y: -h}}})
 		}
 		for i := range t.plate.Holes {
 			h := &t.plate.Holes[i]
@@ -256,10 +266,12 @@ func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 	wall.PlateHole(t.Drawing, tag, h, datum)
 	t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
 	t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
-	t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say("%v", h.ID), Height: drillText, Anchor: drawing.Start, Strong: true})
+	t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say("%v", h.ID),
+		Height: drillText, Anchor: drawing.Start, Strong: true})
 	if t.shows("figures") {
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y - hy - r - drillText - 0.6}, Height: drillText * 0.8, Anchor: drawing.Start,
-			Text: quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y - hy - r - drillText - 0.6}, Height: drillText * 0.8,
+			Anchor: drawing.Start,
+			Text:   quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})})
 	}
 }
 
@@ -272,7 +284,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 	line := func(strong bool, height float64, text quantity.Phrase) {
 		for _, one := range text.Wrap(lettersIn(t.right-x-4, height)) {
 			y -= height * 1.75
-			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start, Strong: strong})
+			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start,
+				Strong: strong})
 		}
 	}
 	p := t.p
@@ -286,7 +299,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 	if p.Turn != 0 {
 		turned = fmt.Sprintf(", turned %d°", p.Turn)
 	}
-	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision, patternSize(w, h), p.Pattern.Thread, turned))
+	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision,
+		patternSize(w, h), p.Pattern.Thread, turned))
 	whose := "Not for a particular wall: find the studs first."
 	if sheet.Places != nil {
 		whose = "Check the studs two independent ways before drilling."
@@ -318,7 +332,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 		if n > 1 {
 			studs = fmt.Sprintf("%d studs", n)
 		}
-		line(false, drillText, quantity.Say("On studs, use %v: in each, %v of the top holes and %v of the bottom holes.", studs, t.plate.TopPerStud, t.plate.BottomPerStud))
+		line(false, drillText, quantity.Say("On studs, use %v: in each, %v of the top holes and %v of the bottom holes.", studs,
+			t.plate.TopPerStud, t.plate.BottomPerStud))
 	}
 	top, below := t.tape()
 	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))
@@ -421,7 +436,8 @@ func bar(d *drawing.Drawing, tag string, x, y, length float64, parts int, name s
 		at := x + length*float64(i)/float64(parts)
 		d.Line(tag, drawing.Outline, at, y, at, y+tick)
 	}
-	d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + length/2, Y: y - 4.2}, Text: quantity.Say(name), Height: drillText, Anchor: drawing.Middle})
+	d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + length/2, Y: y - 4.2}, Text: quantity.Say(name), Height: drillText,
+		Anchor: drawing.Middle})
 }
 
 // WhyNoDrill says why a pairing has no drilling template.

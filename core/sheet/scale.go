@@ -29,7 +29,8 @@ func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {
 	case measured < bar:
 		why = quantity.Say("The usual reason is “fit to page”: print again at 100 %%, or actual size.")
 	}
-	return false, quantity.Say("Not accepted: printed at %v %%, and holes would be up to %v out on a metre. %v", percent, shownOff(off, bar), why)
+	return false, quantity.Say("Not accepted: printed at %v %%, and holes would be up to %v out on a metre. %v", percent, shownOff(off, bar),
+		why)
 }
 
 // shownOff is how much a metre of the print is off.

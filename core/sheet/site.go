@@ -28,12 +28,14 @@ func (t *drill) site(all []place.Placement, index int) {
 				t.Line(tag, drawing.Hidden, side, t.bottom, side, t.top)
 			}
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: t.top - 30}, Text: quantity.Say("middle of a stud"), Height: drillText * 0.8, Anchor: drawing.Start, Angle: 90})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: t.top - 30}, Text: quantity.Say("middle of a stud"),
+			Height: drillText * 0.8, Anchor: drawing.Start, Angle: 90})
 	}
 	if shift := p.Shift(); shift != 0 {
 		x := -shift.MM()
 		t.Line("template.display", drawing.Centre, x, t.bottom, x, t.top)
-		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 4.5, Y: t.bottom + 4}, Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
+		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 4.5, Y: t.bottom + 4},
+			Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
 	}
 	for i := range p.Points {
 		pt := &p.Points[i]
@@ -46,7 +48,8 @@ func (t *drill) site(all []place.Placement, index int) {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
 		// Beside the stud's middle line, not on it.
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6}, Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6},
+			Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
 		size, depth := drillSize(pt), drillDepth(pt)
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 13.2}, Text: size, Height: drillText, Anchor: drawing.Start})
 		if !depth.Empty() {
@@ -87,7 +90,8 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 		return nil
 	}
 	p := &all[0]
-	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.", drawing.Clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
+	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.",
+		drawing.Clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
 	if len(all) > 1 {
 		out = append(out, quantity.Say("A run of %v displays, %v apart, all on this level line.", len(all), quantity.Wall(p.Job.Run.Gap)))
 	}
@@ -101,7 +105,9 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	for i := range all {
 		for n := range all[i].Points {
 			pt := &all[i].Points[n]
-			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.", wall.Number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop), quantity.Wall(pt.Y)))
+			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.",
+				wall.Number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop),
+				quantity.Wall(pt.Y)))
 		}
 	}
 	return out

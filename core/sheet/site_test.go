@@ -164,7 +164,8 @@ func TestEveryPointIsExact(t *testing.T) {
 func TestWhatIsShown(t *testing.T) {
 	p, all := placetest.Studs()
 	whole := DrillTemplate(p, Sheet{Places: all})
-	tags := map[string]string{"outline": "template.outline", "studs": "template.stud", "plate": "template.plate", "hook": "template.hook", "holes": "hole.T2"}
+	tags := map[string]string{"outline": "template.outline", "studs": "template.stud", "plate": "template.plate", "hook": "template.hook",
+		"holes": "hole.T2"}
 	has := func(d *drawing.Drawing, tag string) bool {
 		for _, i := range d.Items {
 			if strings.HasPrefix(i.Tag, tag) {
@@ -238,12 +239,14 @@ func TestOddWalls(t *testing.T) {
 	} {
 		d, b := catalogtest.Pair()
 		b.Profile, b.WallPlate.LateralSlide = catalogtest.Length(52), catalogtest.Length(60)
-		job := &catalog.Job{ID: "odd", Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
+		job := &catalog.Job{ID: "odd", Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600),
+			Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
 			Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1700)}}
 		change(d, b, job)
 		p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 		all := place.Place(&p, job)
-		for _, pic := range []*drawing.Drawing{wall.Elevation(all), wall.Holding(&all[0]), wall.BuildUp(&all[0]), DrillTemplate(&p, Sheet{Places: all}), MeasureCard(&p, Sheet{Places: all}), pairing.Side(&p, 0, &all[0])} {
+		for _, pic := range []*drawing.Drawing{wall.Elevation(all), wall.Holding(&all[0]), wall.BuildUp(&all[0]),
+			DrillTemplate(&p, Sheet{Places: all}), MeasureCard(&p, Sheet{Places: all}), pairing.Side(&p, 0, &all[0])} {
 			if pic != nil {
 				sound(t, name, pic)
 			}

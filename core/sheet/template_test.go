@@ -34,7 +34,8 @@ func TestDrillTemplate(t *testing.T) {
 	for _, want := range []string{
 		"Crust 49 on Rail 40", "Drawn 2026-01-02. Not approved.",
 		"wood stud: lag screw 8 × 70, drill Ø 5.5 mm, 71.5 mm deep from the wall's surface (the maker says 72 mm).", // 70 − 3 − 1.6 + 6 = 71.4
-		"concrete: wall plug 10 × 60 with lag screw 8 × 70, drill Ø 10 mm, 70 mm deep from the wall's surface.",     // the covering is not known here
+		// the covering is not known here
+		"concrete: wall plug 10 × 60 with lag screw 8 × 70, drill Ø 10 mm, 70 mm deep from the wall's surface.",
 		"On studs, use 2 studs: in each, 1 of the top holes and 1 of the bottom holes.",
 		"display top to hole row 252 mm. Holes 100 mm either side of the centre line.",
 		"display's top edge 229 from the level line", "display's left edge 547.5 from the centre line", "UP",
@@ -53,7 +54,8 @@ func TestDrillTemplate(t *testing.T) {
 	})
 	d = DrillTemplate(&small, Sheet{})
 	hang := small.Hang
-	if x0, x1, y0, y1 := drawtest.Extent(d, "template.outline"); !drawtest.Near(x1-x0, 700) || !drawtest.Near(y1-y0, 500) || !drawtest.Near(y1, hang.DisplayTopAboveDatum.Value.MM()) {
+	if x0, x1, y0, y1 := drawtest.Extent(d, "template.outline"); !drawtest.Near(x1-x0, 700) || !drawtest.Near(y1-y0, 500) ||
+		!drawtest.Near(y1, hang.DisplayTopAboveDatum.Value.MM()) {
 		t.Errorf("outline %g × %g, top at %g", x1-x0, y1-y0, y1)
 	}
 	if strings.Contains(drawtest.Texts(d, quantity.Metric), "left edge") {
@@ -95,7 +97,8 @@ func TestSiteTemplate(t *testing.T) {
 	d, b := catalogtest.Pair()
 	b.WallPlate.LateralSlide = catalogtest.Length(60)
 	b.Profile = catalogtest.Length(52)
-	job := &catalog.Job{ID: "counter", Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
+	job := &catalog.Job{ID: "counter", Wall: catalog.Wall{Type: "wood_stud", Width: catalogtest.Length(3600),
+		Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
 		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1700)}}
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	at := place.Place(&p, job)[0]

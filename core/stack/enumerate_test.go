@@ -308,7 +308,8 @@ func plainRate(p Problem, b plainBag, chosen []plainHole) (plainRank, bool) {
 	// The lean is rounded to a billionth of a degree: two ways to write the
 	// same arithmetic differ below that.
 	lean = math.Round(lean * 1e9)
-	return plainRank{status, float64(missing), float64(maxZ), float64(spacers), lean, -float64(shoulders), float64(washers), school, float64(length)}, true
+	return plainRank{status, float64(missing), float64(maxZ), float64(spacers), lean, -float64(shoulders), float64(washers), school,
+		float64(length)}, true
 }
 
 func TestSolverAgreesWithPlainEnumeration(t *testing.T) {

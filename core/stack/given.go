@@ -71,13 +71,15 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 		lacks(HeadStandsOut, p.HeadRoom.Value, under+p.Thread.Standard().PanHeadHeight)
 	}
 	lacks(PullsThrough, narrowest, p.Slot+p.Policy.WasherOverlap)
-	loose := quantity.Length(hand.Washers.Count)*p.Thread.WasherTolerance(hand.Washers.Thickness) + plateTolerance + fastener.LengthTolerance(hand.Bolt)
+	loose := quantity.Length(hand.Washers.Count)*p.Thread.WasherTolerance(hand.Washers.Thickness) + plateTolerance +
+		fastener.LengthTolerance(hand.Bolt)
 	if hand.Shoulder > 0 {
 		loose += shoulderTolerance
 	}
 	h := HoleStack{
-		Group: group, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: hand.Bolt, Washers: hand.Washers, Shoulder: hand.Shoulder, Spacers: hand.Spacers,
-		Plane: a.plane, Entry: hand.Bolt - under - p.PlateThickness - c.total,
+		Group: group, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: hand.Bolt, Washers: hand.Washers, Shoulder: hand.Shoulder,
+		Spacers: hand.Spacers,
+		Plane:   a.plane, Entry: hand.Bolt - under - p.PlateThickness - c.total,
 	}
 	h.Engagement = h.Entry - a.free
 	h.Clearance = g.ThreadDepth - h.Engagement

@@ -67,11 +67,14 @@ func TestByHandFaults(t *testing.T) {
 		{"cracks the panel", row("T", 0, 0, 0, 0, 14), with(func(h *GivenParts) { h.Bolt = mm(20) }), "unsafe [{too_long 2.9 mm}]"}, // 15.9 of 13
 		{"strips", row("T", 0, 0, 0, 0, 14), with(func(h *GivenParts) { h.Bolt = mm(10) }), "unsafe [{too_short 0.1 mm}]"},          // 5.9 of 6
 		{"rocks", row("T", 0, 9, 0, 0, 14), good, "unsafe [{inside 9 mm}]"},
-		{"jams", row("T", 0, 9, 4, 17, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(30), []Spacer{{mm(10), mm(18)}} }), "unsafe [{jams 1 mm}]"},
+		{"jams", row("T", 0, 9, 4, 17, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(30), []Spacer{{mm(10), mm(18)}} }),
+			"unsafe [{jams 1 mm}]"},
 		{"pulls through", row("T", 0, 0, 0, 0, 14), with(func(h *GivenParts) { h.Washers.Outer = mm(10) }), "unsafe [{pulls_through 2 mm}]"},
-		{"drops into the cup", row("B", 0, 9, 4, 20, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(30), []Spacer{{mm(10), mm(18)}} }), "unsafe [{too_long 2.9 mm} {inside 3 mm}]"},
+		{"drops into the cup", row("B", 0, 9, 4, 20, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(30), []Spacer{{mm(10), mm(18)}} }),
+			"unsafe [{too_long 2.9 mm} {inside 3 mm}]"},
 		{"tolerances could undo it", row("T", 0, 0, 0, 0, 13), good, "caution [{free_doubtful 0.15 mm}]"},
-		{"cup of unknown width", row("T", 0, 5, 2, 0, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(25), []Spacer{{mm(10), mm(18)}} }), "caution [{cup_doubtful 0 mm}]"},
+		{"cup of unknown width", row("T", 0, 5, 2, 0, 14), with(func(h *GivenParts) { h.Bolt, h.Spacers = mm(25), []Spacer{{mm(10), mm(18)}} }),
+			"caution [{cup_doubtful 0 mm}]"},
 	} {
 		p := benchmarkProblem()
 		p.Groups = []Group{c.group}

@@ -104,7 +104,8 @@ type BoltLayout struct {
 
 // NewBoltLayout is what a pattern of a display offers to a bracket.
 func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *BoltLayout {
-	f := &BoltLayout{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread}, Contradictions: p.Contradictions}
+	f := &BoltLayout{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread},
+		Contradictions: p.Contradictions}
 	w, height := turn.Size(p.Width, p.Height)
 	found := [4]bool{}
 	for _, h := range p.Used(b, turn) {

@@ -64,7 +64,8 @@ func randomProblem(r *rand.Rand) Problem {
 	}
 	groups := 1 + r.IntN(3)
 	for i := range groups {
-		g := row(fmt.Sprint(i), pick(-200, -100, 100, 200)+float64(i), pick(0, 0, 0, 3, 9, 12), pick(0, 0, 4, 8), pick(0, 13, 16, 18.5, 20, 25), pick(8, 10, 12, 14, 20))
+		g := row(fmt.Sprint(i), pick(-200, -100, 100, 200)+float64(i), pick(0, 0, 0, 3, 9, 12), pick(0, 0, 4, 8), pick(0, 13, 16, 18.5, 20, 25),
+			pick(8, 10, 12, 14, 20))
 		if r.IntN(3) == 0 {
 			g.Holes = g.Holes[:1]
 		}

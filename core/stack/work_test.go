@@ -16,7 +16,8 @@ func dear() Problem {
 	p := Problem{Thread: fastener.M6, PlateThickness: mm(25), Slot: mm(70), Policy: catalog.DefaultPolicy()}
 	for i := range int64(8) {
 		h := catalog.Hole{ID: string(rune('A' + i)), X: mm(1000 * (i%2*2 - 1)), Y: mm(1000 - 250*i)}
-		p.Groups = append(p.Groups, Group{Holes: []catalog.Hole{h}, Setback: mm(7 * i), Recess: mm(10 + 9*i), RecessDiameter: quantity.Some(mm(250)), ThreadDepth: mm(140 + 3*i)})
+		p.Groups = append(p.Groups, Group{Holes: []catalog.Hole{h}, Setback: mm(7 * i), Recess: mm(10 + 9*i),
+			RecessDiameter: quantity.Some(mm(250)), ThreadDepth: mm(140 + 3*i)})
 	}
 	for i := range int64(33) {
 		p.Kit = append(p.Kit,

@@ -125,7 +125,8 @@ func (c *workedCase) check(t *testing.T) {
 		for _, s := range g.Spacers {
 			have = append(have, s.Length)
 		}
-		if g.Bearing.String() != want.Bearing || g.Bolt != mm(want.Bolt) || g.Washers.Count != want.Washers || g.Shoulder != mm(want.Shoulder) || fmt.Sprint(have) != fmt.Sprint(spacers) {
+		if g.Bearing.String() != want.Bearing || g.Bolt != mm(want.Bolt) || g.Washers.Count != want.Washers || g.Shoulder != mm(want.Shoulder) ||
+			fmt.Sprint(have) != fmt.Sprint(spacers) {
 			t.Errorf("group %d: %+v, want %+v", i, g, want)
 		}
 		if g.Engagement != mm(want.E) || g.EngagementWorst != mm(want.Ew) || g.Clearance != mm(want.K) || g.ClearanceWorst != mm(want.Kw) {

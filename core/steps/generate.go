@@ -26,7 +26,8 @@ type Site struct {
 // installed is listed with it; a pairing that does not fit, or of which the
 // bolts or the hanging are not known, has no steps.
 func Generate(p *fit.Pairing, site Site) Sequence {
-	g := generator{p: p, wall: site.Wall, kind: site.Wall.Properties(), center: site.Center, places: placed(site.Places), displays: max(1, len(site.Places))}
+	g := generator{p: p, wall: site.Wall, kind: site.Wall.Properties(), center: site.Center, places: placed(site.Places),
+		displays: max(1, len(site.Places))}
 	g.bag = newBag(p.Bracket.Kit, p.Display.OwnParts, g.displays)
 	g.out = Sequence{Title: p.Display.Name() + " on " + p.Bracket.Name, Wall: site.Wall, Cautions: cautions(&g.kind)}
 	if g.displays > 1 {
@@ -81,18 +82,21 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 		say(place.PlateRule, quantity.Say("The bracket's wall plate is not described."), quantity.Say("Take it from the bracket's drawing."))
 	case len(places) > 0:
 	case !g.choice.Said:
-		say(place.FastenerRule, quantity.Say("The bracket's maker gives no fixing for %v.", g.kind.Name), quantity.Say("Ask the maker before drilling. Common practice: %v", g.kind.Fixing))
+		say(place.FastenerRule, quantity.Say("The bracket's maker gives no fixing for %v.", g.kind.Name),
+			quantity.Say("Ask the maker before drilling. Common practice: %v", g.kind.Fixing))
 	case !g.choice.Unclear.Empty():
 		say(place.FastenerRule, g.choice.Unclear, quantity.Say("Common practice: %v", g.kind.Fixing))
 	case !g.choice.Wrong.Empty():
-		out = append(out, fit.Check{Rule: place.FastenerRule, Status: fit.Fail, Text: g.choice.Wrong, Remedy: quantity.Say("Common practice: %v", g.kind.Fixing)})
+		out = append(out, fit.Check{Rule: place.FastenerRule, Status: fit.Fail, Text: g.choice.Wrong,
+			Remedy: quantity.Say("Common practice: %v", g.kind.Fixing)})
 	}
 	return out
 }
 
 // concerns is the step that a rule's condition belongs to.
 var concerns = map[fit.Rule]string{
-	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift", fit.SizeRule: "unpack",
+	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift",
+	fit.SizeRule: "unpack",
 	fit.TurnRule: "facedown", fit.ArmsRule: "bolt", fit.PortsRule: "facedown", fit.PlugsRule: "cables", fit.ProtrusionRule: "facedown",
 	fit.TiltRule: "finish", fit.SwivelRule: "finish", fit.HoldRule: "lock", fit.DataRule: "unpack",
 
@@ -100,7 +104,8 @@ var concerns = map[fit.Rule]string{
 	place.DepthRule: "drill", place.PilotRule: "drill", place.EmbedmentRule: "plate", place.EdgesRule: "mark", place.StrengthRule: "pull",
 	place.BendingRule: "plate", place.TypeTestRule: "pull", place.HandlingRule: "finish", place.VehicleRule: "lock", place.PlateRule: "mark",
 	place.AboveRule: "lift", place.BelowRule: "lift", place.LockRule: "lock", place.WallRule: "offsets", place.FloorRule: "offsets",
-	place.NicheRule: "lift", place.ServicesRule: "drill", place.TetherRule: "lock", place.HeadroomRule: "offsets", place.ProjectionRule: "finish",
+	place.NicheRule: "lift", place.ServicesRule: "drill", place.TetherRule: "lock", place.HeadroomRule: "offsets",
+	place.ProjectionRule: "finish",
 }
 
 // conditions sorts what is a caution, or could not be told and does not block,
@@ -198,7 +203,8 @@ func (g *generator) prepare() {
 		facedown.Text = append(facedown.Text, say("This, and all that follows on the display, for each of the %v displays.", g.displays))
 	}
 	if g.p.Turn != 0 {
-		facedown.Text = append(facedown.Text, say("The display hangs turned %v° clockwise, seen from the front: mark its new top.", int(g.p.Turn)))
+		facedown.Text = append(facedown.Text, say("The display hangs turned %v° clockwise, seen from the front: mark its new top.",
+			int(g.p.Turn)))
 	}
 	g.add(g.handled(facedown))
 	var settings []quantity.Phrase
@@ -217,7 +223,8 @@ func (g *generator) prepare() {
 	}
 	for i := range g.p.Stack.Groups {
 		h := &g.p.Stack.Groups[i]
-		try.Text = append(try.Text, say("%v: turn the %v in by hand, without washer or bracket, until its head stands %v off the rim: %v.", g.where(h), catalog.BoltLabel(h.Thread, h.Bolt), headGap(g, h), turns(h)))
+		try.Text = append(try.Text, say("%v: turn the %v in by hand, without washer or bracket, until its head stands %v off the rim: %v.",
+			g.where(h), catalog.BoltLabel(h.Thread, h.Bolt), headGap(g, h), turns(h)))
 	}
 	try.Check = say("Every bolt turns freely for that long. Fewer than four turns, or a bolt that rocks: stop and call.")
 	g.add(try)
@@ -298,11 +305,13 @@ func (g *generator) boltOn() {
 	}
 	screwdriver := driver(g.p.Layout.Thread.String())
 	s := Step{
-		ID: "bolt", Title: "Bolt the " + what + " on", Minutes: 15 * g.displays, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
+		ID: "bolt", Title: "Bolt the " + what +
+			" on", Minutes: 15 * g.displays, Figure: "section", Tools: []string{screwdriver}, After: []string{"try"},
 		Caution: say("By hand only. A bolt that goes tight before its head is down has met the bottom: stop and call."),
 	}
 	if what == "arms" {
-		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v the hook line.", besideLine(-g.p.Hang.TopHoles)))
+		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v the hook line.",
+			besideLine(-g.p.Hang.TopHoles)))
 	} else {
 		s.Text = append(s.Text, say("Plate the right way up: its hook is at the top."))
 	}
@@ -321,7 +330,8 @@ func (g *generator) boltOn() {
 	g.add(s)
 	if parts := g.bag.all(uses("arms")); parts != nil {
 		g.add(Step{ID: "caps", Title: "Caps and sliders", Minutes: 3, Parts: parts,
-			Text: []quantity.Phrase{say("Put on the caps and sliders of the arms.")}, Check: say("They move where they should, and do not come off.")})
+			Text:  []quantity.Phrase{say("Put on the caps and sliders of the arms.")},
+			Check: say("They move where they should, and do not come off.")})
 	}
 }
 
@@ -378,9 +388,10 @@ func (g *generator) stackParts(h *stack.HoleStack) []Part {
 	parts := g.bag.take(n, catalog.BoltLabel(h.Thread, h.Bolt), func(i catalog.Item) bool {
 		return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
 	})
-	parts = append(parts, g.bag.take(n*h.Washers.Count, catalog.WasherLabel(h.Thread, h.Washers.Thickness, h.Washers.Outer), func(i catalog.Item) bool {
-		return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
-	})...)
+	parts = append(parts, g.bag.take(n*h.Washers.Count, catalog.WasherLabel(h.Thread, h.Washers.Thickness, h.Washers.Outer),
+		func(i catalog.Item) bool {
+			return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
+		})...)
 	if h.Shoulder > 0 {
 		parts = append(parts, g.bag.take(n, catalog.ShoulderLabel(h.Thread, h.Shoulder), func(i catalog.Item) bool {
 			return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder

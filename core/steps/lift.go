@@ -164,12 +164,15 @@ func (l *Lifting) Text() quantity.Phrase {
 	out := quantity.Say("%v %v.", who, mass)
 	switch {
 	case l.Equipment:
-		out = quantity.Say("%v is more than three people should lift to this height: use lifting equipment, with at least %v people.", mass, l.People)
+		out = quantity.Say("%v is more than three people should lift to this height: use lifting equipment, with at least %v people.", mass,
+			l.People)
 	case l.Over:
-		out = quantity.Say("%v That is over what is recommended for them, %v: rest it on the way, or use lifting equipment.", out, quantity.Capacity(shareOf(l.People, l.Limit)))
+		out = quantity.Say("%v That is over what is recommended for them, %v: rest it on the way, or use lifting equipment.", out,
+			quantity.Capacity(shareOf(l.People, l.Limit)))
 	}
 	if l.Platform {
-		out = quantity.Say("%v The hands would be above %v: stand on platforms that bring them under %v.", out, quantity.Wall(highest), quantity.Wall(onPlatform))
+		out = quantity.Say("%v The hands would be above %v: stand on platforms that bring them under %v.", out, quantity.Wall(highest),
+			quantity.Wall(onPlatform))
 	}
 	if len(l.Missing) > 0 {
 		out = quantity.Say("%v Find out first: %v.", out, list(l.Missing))

@@ -40,10 +40,12 @@ func all(s *Step) string {
 func TestSiteSteps(t *testing.T) {
 	s := atCounter(func(j *catalog.Job) { j.Wall.Outlets = []catalog.Outlet{{X: quantity.MM(1430), Y: quantity.MM(300)}} })
 	for id, want := range map[string][]string{
-		"offsets": {"Level line 1588 mm above the floor.", "Middle of the display 1650 mm from the wall's left end.", "bottom edge is at 1183 mm"},
-		"find":    {"its middle 1428 mm", "its middle 1834 mm", "have the place worked out again"},
-		"mark":    {"1 (T1): 220 mm left of the middle, 95 mm above the level line.", "4 (B3):", "95 mm below the level line", "mark the same points"},
-		"drill":   {"in line with the outlet at 1430 mm"},
+		"offsets": {"Level line 1588 mm above the floor.", "Middle of the display 1650 mm from the wall's left end.",
+			"bottom edge is at 1183 mm"},
+		"find": {"its middle 1428 mm", "its middle 1834 mm", "have the place worked out again"},
+		"mark": {"1 (T1): 220 mm left of the middle, 95 mm above the level line.", "4 (B3):", "95 mm below the level line",
+			"mark the same points"},
+		"drill": {"in line with the outlet at 1430 mm"},
 	} {
 		said := all(step(&s, id))
 		for _, w := range want {
@@ -83,7 +85,8 @@ func TestSiteSteps(t *testing.T) {
 	s = atCounter(func(j *catalog.Job) {
 		j.Wall.Type, j.Run = "concrete", &catalog.Run{Count: 2, Gap: quantity.MM(10)}
 	})
-	if said := all(step(&s, "offsets")) + all(step(&s, "mark")); !strings.Contains(said, "Middle of the display 2") || !strings.Contains(said, "of the middle of display 2") {
+	if said := all(step(&s, "offsets")) + all(step(&s, "mark")); !strings.Contains(said, "Middle of the display 2") ||
+		!strings.Contains(said, "of the middle of display 2") {
 		t.Error(said)
 	}
 }

@@ -120,7 +120,8 @@ func TestSequenceForStuds(t *testing.T) {
 		t.Errorf("%d plugs are left over on studs", n)
 	}
 	for id, want := range map[string]string{
-		"try":   "TL (from behind: top right), TR (from behind: top left), BL (from behind: bottom right), BR (from behind: bottom left): turn the bolt M6×12 in by hand, without washer or bracket, until its head stands 4.1 mm off the rim: about seven full turns.",
+		"try": "TL (from behind: top right), TR (from behind: top left), BL (from behind: bottom right), BR (from behind: bottom left): " +
+			"turn the bolt M6×12 in by hand, without washer or bracket, until its head stands 4.1 mm off the rim: about seven full turns.",
 		"drill": "Drill 4 holes, 71.4 mm deep, measured from the wall's surface: mark the depth on the bit.",
 		"lift":  "Two people lift 15.2 kg.",
 	} {
@@ -168,9 +169,11 @@ func TestSpacersAndSettings(t *testing.T) {
 		b.Settings = []catalog.Setting{{Field: "depth_mm", Below: catalogtest.Length(50), Text: "Turn both tilt screws five turns clockwise."}}
 		for i := 2; i < 4; i++ {
 			h := &d.Patterns[0].Holes[i]
-			h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4), catalog.Sheet), catalog.Given(quantity.MM(20), catalog.Sheet)
+			h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4),
+				catalog.Sheet), catalog.Given(quantity.MM(20), catalog.Sheet)
 		}
-		b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6}, Length: quantity.MM(15), Outer: quantity.MM(18), Count: 2, Bag: "D"},
+		b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6}, Length: quantity.MM(15),
+			Outer: quantity.MM(18), Count: 2, Bag: "D"},
 			catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: quantity.MM(30), Count: 2, Bag: "B"})
 	})
 	if f := s.Faults(); f != nil {
@@ -282,8 +285,10 @@ func TestBlocked(t *testing.T) {
 		{"wood_stud", "load", "more than the bracket", false, func(d *catalog.Display, _ *catalog.Bracket) { d.Mass = catalogtest.Mass(90000) }},
 		{"wood_stud", "thread", "thread is not known", false, func(d *catalog.Display, _ *catalog.Bracket) { d.Patterns[0].Thread = 0 }},
 		{"wood_stud", "plate", "wall plate is not described", false, func(_ *catalog.Display, b *catalog.Bracket) { b.WallPlate = nil }},
-		{"concrete", "fastener", "gives no fixing for concrete", true, func(_ *catalog.Display, b *catalog.Bracket) { delete(b.Walls, "concrete") }},
-		{"concrete", "fastener", "alone does not hold", true, func(_ *catalog.Display, b *catalog.Bracket) { b.Kit = slices.Delete(b.Kit, 3, 4) }},
+		{"concrete", "fastener", "gives no fixing for concrete", true,
+			func(_ *catalog.Display, b *catalog.Bracket) { delete(b.Walls, "concrete") }},
+		{"concrete", "fastener", "alone does not hold", true,
+			func(_ *catalog.Display, b *catalog.Bracket) { b.Kit = slices.Delete(b.Kit, 3, 4) }},
 		{"wood_stud", "load", "mass without its stand is not known", true, func(d *catalog.Display, _ *catalog.Bracket) { d.Mass.Known = false }},
 		{"", "studs", "What kind of wall", false, nil},
 	} {
@@ -341,7 +346,8 @@ func TestHeightIsSaid(t *testing.T) {
 	d, b := catalogtest.Pair()
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := Generate(&p, Site{Wall: "wood_stud", Center: catalogtest.Length(1500)})
-	if got := said(step(&s, "offsets").Text); !strings.Contains(got, "Level line 1588 mm above the floor: that puts the display's centre at 1500 mm.") {
+	if got := said(step(&s, "offsets").Text); !strings.Contains(got,
+		"Level line 1588 mm above the floor: that puts the display's centre at 1500 mm.") {
 		t.Error(got)
 	}
 }

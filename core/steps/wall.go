@@ -56,7 +56,8 @@ func (g *generator) siteOffsets() []quantity.Phrase {
 		}
 		out = append(out, say("Middle of the %v %v from the wall's left end.", whose, quantity.Wall(g.places[i].DisplayX)))
 	}
-	return append(out, say("When it hangs, its bottom edge is at %v and its top edge at %v above the floor.", quantity.Wall(first.Bottom), quantity.Wall(first.Top)))
+	return append(out, say("When it hangs, its bottom edge is at %v and its top edge at %v above the floor.", quantity.Wall(first.Bottom),
+		quantity.Wall(first.Top)))
 }
 
 // siteMarks are the points of a particular wall, by the numbers of the template
@@ -76,7 +77,8 @@ func (g *generator) siteMarks() []quantity.Phrase {
 			if len(g.places) > 1 {
 				whose = fmt.Sprintf(" of display %d", i+1)
 			}
-			out = append(out, say("%v (%v): %v %v of the middle%v, %v the level line.", n, pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), across, whose, besideLine(pt.Y-p.Datum)))
+			out = append(out, say("%v (%v): %v %v of the middle%v, %v the level line.", n, pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), across,
+				whose, besideLine(pt.Y-p.Datum)))
 		}
 	}
 	return out
@@ -89,7 +91,8 @@ func (g *generator) siteStuds() (out []quantity.Phrase) {
 		for _, pt := range g.places[i].Points {
 			if pt.Stud >= 0 && !seen[pt.Stud] {
 				seen[pt.Stud] = true
-				out = append(out, say("As measured before, one has its middle %v from the wall's left end.", quantity.Wall(g.places[i].Studs[pt.Stud].X)))
+				out = append(out, say("As measured before, one has its middle %v from the wall's left end.",
+					quantity.Wall(g.places[i].Studs[pt.Stud].X)))
 			}
 		}
 	}
@@ -112,13 +115,15 @@ func (g *generator) onTheWall() {
 	if g.places != nil {
 		offsets.Text = append(offsets.Text, g.siteOffsets()...)
 	} else if at, ok := hg.CenteredAt(g.center.Value, height); ok && outline && g.center.Known {
-		offsets.Text = append(offsets.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum), quantity.Wall(g.center.Value)))
+		offsets.Text = append(offsets.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum),
+			quantity.Wall(g.center.Value)))
 	}
 	offsets.Text = append(offsets.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
 	g.add(offsets)
 
 	find := Step{
-		ID: "find", Title: "Check the wall two ways", Minutes: 10, Tools: []string{"stud and cable finder", "fine nail", "pencil"}, After: []string{"offsets"},
+		ID: "find", Title: "Check the wall two ways", Minutes: 10, Tools: []string{"stud and cable finder", "fine nail",
+			"pencil"}, After: []string{"offsets"},
 		Text:    []quantity.Phrase{g.kind.Find},
 		Caution: say("Cables, pipes and metal first. Fixed wiring is for licensed people; local codes decide."),
 		Check:   g.kind.Sound,
@@ -142,7 +147,8 @@ func (g *generator) onTheWall() {
 	g.add(find)
 	n, beside := g.points()
 	mark := Step{
-		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "template", Tools: []string{"drilling template", "spirit level", "masking tape", "pencil"}, After: []string{"find"},
+		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "template", Tools: []string{"drilling template", "spirit level",
+			"masking tape", "pencil"}, After: []string{"find"},
 		Text: []quantity.Phrase{
 			say("Measure the two bars on the template first; if they are off, do not use the print."),
 			say("Tape the template up, arrow up, level line level, and mark %v holes.", n),
@@ -171,7 +177,8 @@ func bit(d quantity.Optional[quantity.Length]) string {
 }
 
 func (g *generator) drillHoles(n, beside int) {
-	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, After: []string{"mark"}, Tools: []string{"drill", bit(g.hole.Diameter), "eye protection", "dust mask"},
+	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, After: []string{"mark"},
+		Tools:   []string{"drill", bit(g.hole.Diameter), "eye protection", "dust mask"},
 		Caution: say("Eye protection and dust mask on. Stand firm on the ladder, do not reach."), Check: g.kind.Right}
 	if g.kind.Holds == catalog.Wood {
 		s.Title = "Drill the pilot holes"
@@ -184,7 +191,8 @@ func (g *generator) drillHoles(n, beside int) {
 		s.Tools = append(s.Tools, "dust pump or brush")
 	}
 	if h := g.hole; h.Depth.Known {
-		s.Text = append(s.Text, say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n-beside, quantity.AtMost(h.Depth.Value)))
+		s.Text = append(s.Text, say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n-beside,
+			quantity.AtMost(h.Depth.Value)))
 		if h.Short() {
 			s.Text = append(s.Text, say("The maker says %v; the fastener in the kit needs %v.", h.Maker.Value, h.Need.Value))
 		}
@@ -218,7 +226,8 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 
 func (g *generator) plateUp(n, beside int) {
 	s := Step{
-		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Tools: []string{"ratchet with socket", "spirit level"}, After: []string{"drill"}, People: min(max(1, g.out.People), 2),
+		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Tools: []string{"ratchet with socket",
+			"spirit level"}, After: []string{"drill"}, People: min(max(1, g.out.People), 2),
 		Text: []quantity.Phrase{
 			say("Arrow up. First fastener snug, plate level, then the rest, then all of them tight by hand."),
 		},
@@ -260,7 +269,8 @@ func (g *generator) hangIt() {
 		Check:   say("No plug presses against the plate or the wall.")})
 	l := &g.out.Lift
 	lift := Step{
-		ID: "lift", Title: "Hang the display", Minutes: 5 * g.displays, People: l.People, After: []string{"pull", "bolt", "cables"}, Figure: "back",
+		ID: "lift", Title: "Hang the display", Minutes: 5 * g.displays, People: l.People, After: []string{"pull", "bolt",
+			"cables"}, Figure: "back",
 		Caution: say("A falling display injures. Nobody stands below, and nobody lets go before the check."),
 		Check:   say("Seen from the side, both hooks sit on the plate; then let go, hands ready."),
 	}
@@ -268,7 +278,8 @@ func (g *generator) hangIt() {
 		lift.Text = append(lift.Text, say("%v displays, one after the other.", g.displays))
 	}
 	if over := g.p.Bracket.LiftOver; over.Known {
-		lift.Text = append(lift.Text, say("Lift it %v above its place, hook the top, and let it down until both sides engage.", quantity.Wall(over.Value)))
+		lift.Text = append(lift.Text, say("Lift it %v above its place, hook the top, and let it down until both sides engage.",
+			quantity.Wall(over.Value)))
 	} else {
 		lift.Text = append(lift.Text, say("Hook the top and let it down until both sides engage."))
 	}
@@ -280,7 +291,8 @@ func (g *generator) hangIt() {
 		lift.Tools = append(lift.Tools, "platform for each person, hands under 140 cm")
 	}
 	g.add(lift)
-	lock := Step{ID: "lock", Title: "Lock and level", Minutes: 10 * g.displays, Parts: g.bag.all(uses("lock")), Tools: []string{"spirit level"}, After: []string{"lift"},
+	lock := Step{ID: "lock", Title: "Lock and level", Minutes: 10 * g.displays, Parts: g.bag.all(uses("lock")),
+		Tools: []string{"spirit level"}, After: []string{"lift"},
 		Check: say("Lifted by hand at the bottom edge, the display does not come off.")}
 	for _, i := range g.p.Bracket.Kit {
 		if i.Kind == catalog.Tool {
@@ -288,7 +300,9 @@ func (g *generator) hangIt() {
 		}
 	}
 	if k := g.p.Bracket.Lock; k != nil {
-		lock.Text = append(lock.Text, say("Close the %v%v.", or(k.Kind, "lock"), map[string]string{"below": ", from below", "side": ", from the side", "front": ", from the front"}[k.Access]))
+		lock.Text = append(lock.Text,
+			say("Close the %v%v.", or(k.Kind, "lock"), map[string]string{"below": ", from below", "side": ", from the side",
+				"front": ", from the front"}[k.Access]))
 	}
 	if adjust := g.p.Bracket.WallPlate.HeightAdjust; adjust.Known {
 		lock.Text = append(lock.Text, say("Level the display: up to %v up or down.", quantity.Wall(adjust.Value)))
@@ -329,8 +343,10 @@ func (g *generator) tether(lock *Step) {
 	if len(g.places) == 0 || !g.places[0].Overhead() {
 		return
 	}
-	lock.Parts = append(lock.Parts, g.bag.take(g.displays, "safety tether, rated for the display's mass, with its own fixing", uses("tether"))...)
-	lock.Text = append(lock.Text, say("Fit the second tether: from the display to a fixing of its own in the wall's structure, with no slack to fall through."))
+	lock.Parts = append(lock.Parts, g.bag.take(g.displays, "safety tether, rated for the display's mass, with its own fixing",
+		uses("tether"))...)
+	lock.Text = append(lock.Text,
+		say("Fit the second tether: from the display to a fixing of its own in the wall's structure, with no slack to fall through."))
 	lock.Caution = say("It hangs over people. Nobody walks below until the tether is fast. Local codes decide.")
 }
 
@@ -345,7 +361,8 @@ func cautions(kind *catalog.WallProperties) []quantity.Phrase {
 	if !kind.Caution.Empty() {
 		out = append(out, kind.Caution)
 	}
-	return append(out, say("These steps advise. The maker's manual, local codes and licensed practice come first; doubts about the wall go to someone licensed to judge it."))
+	return append(out, say("These steps advise. The maker's manual, local codes and licensed practice come first; doubts about the wall "+
+		"go to someone licensed to judge it."))
 }
 
 // counted writes a number of things: "1 stud", "2 studs".

@@ -15,12 +15,14 @@ func TestPairAgainstBruteForce(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	found := 0
 	for n := range 250 {
-		p := Pair{Plate: Plate{Studs: 1, TopPerStud: 1, BotPerStud: 1, Diameter: mm(8), Find: mm(3), Slide: mm(r.Int64N(80)), Pattern: mm(1000 + r.Int64N(30)), Wanted: mm(1000)},
+		p := Pair{Plate: Plate{Studs: 1, TopPerStud: 1, BotPerStud: 1, Diameter: mm(8), Find: mm(3), Slide: mm(r.Int64N(80)),
+			Pattern: mm(1000 + r.Int64N(30)), Wanted: mm(1000)},
 			Width: mm(300 + 100*r.Int64N(3))}
 		p.Separation = fastener.Interval{Min: p.Width - mm(2*r.Int64N(40)), Max: p.Width + mm(2*r.Int64N(60))}
 		for _, x := range []int64{-r.Int64N(60), r.Int64N(60)} {
 			travel := []int64{0, 20}[r.IntN(2)]
-			p.Holes = append(p.Holes, hole(string(rune('a'+len(p.Holes))), "top", x, 90, travel), hole(string(rune('b'+len(p.Holes))), "bottom", x, -90, travel))
+			p.Holes = append(p.Holes, hole(string(rune('a'+len(p.Holes))), "top", x, 90, travel),
+				hole(string(rune('b'+len(p.Holes))), "bottom", x, -90, travel))
 		}
 		var studs []Stud
 		for x := r.Int64N(300); x < 2000; x += []int64{406, 300, 250}[r.IntN(3)] {
@@ -58,12 +60,14 @@ func TestPairAgainstBruteForce(t *testing.T) {
 		}
 		found++
 		gap := f.Plates[1].Datum - f.Plates[0].Datum
-		if !p.Separation.Holds(gap) || (f.Middle-p.Pattern).Abs() > p.Slide || gap != f.Separation || len(f.Plates[0].Points) != 2 || len(f.Plates[1].Points) != 2 {
+		if !p.Separation.Holds(gap) || (f.Middle-p.Pattern).Abs() > p.Slide || gap != f.Separation || len(f.Plates[0].Points) != 2 ||
+			len(f.Plates[1].Points) != 2 {
 			t.Fatalf("case %d: %+v", n, f)
 		}
 		for _, plate := range f.Plates {
 			for _, pt := range plate.Points {
-				if (pt.X-plate.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-studs[pt.Stud].X).Abs() > studs[pt.Stud].UsableHalfWidth("wood_stud", p.Diameter, p.Find) {
+				if (pt.X-plate.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 ||
+					(pt.X-studs[pt.Stud].X).Abs() > studs[pt.Stud].UsableHalfWidth("wood_stud", p.Diameter, p.Find) {
 					t.Fatalf("case %d: %+v", n, pt)
 				}
 			}

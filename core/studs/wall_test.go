@@ -11,7 +11,8 @@ import (
 var mm = quantity.MM
 
 func TestStuds(t *testing.T) {
-	spaced := &catalog.Wall{Width: quantity.Some(mm(1300)), Studs: &catalog.Studs{First: quantity.Some(mm(210)), Spacing: quantity.Some(mm(406))}}
+	spaced := &catalog.Wall{Width: quantity.Some(mm(1300)), Studs: &catalog.Studs{First: quantity.Some(mm(210)),
+		Spacing: quantity.Some(mm(406))}}
 	if got := Studs(spaced, 0); len(got) != 3 || got[0].X != mm(210) || got[2].X != mm(1022) || got[0].Width != mm(38) {
 		t.Error(got)
 	}
@@ -82,7 +83,8 @@ func TestFixAgainstBruteForce(t *testing.T) {
 		seen := map[string]bool{}
 		for _, pt := range f.Points {
 			s := studs[pt.Stud]
-			if (pt.X-f.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-s.X).Abs() > s.UsableHalfWidth("wood_stud", p.Diameter, p.Find) || seen[pt.Hole.ID] {
+			if (pt.X-f.Datum-pt.Hole.X).Abs() > pt.Hole.Across()/2 || (pt.X-s.X).Abs() > s.UsableHalfWidth("wood_stud", p.Diameter, p.Find) ||
+				seen[pt.Hole.ID] {
 				t.Fatalf("case %d: %+v on %+v", n, pt, s)
 			}
 			seen[pt.Hole.ID] = true
@@ -94,7 +96,8 @@ func TestFixAgainstBruteForce(t *testing.T) {
 }
 
 func TestFixHasNoAnswer(t *testing.T) {
-	p := Plate{Holes: []catalog.PlateHole{hole("a", "top", 0, 90, 0), hole("b", "bottom", 0, -90, 0)}, Studs: 1, TopPerStud: 1, BotPerStud: 1, Diameter: mm(8), Find: mm(3), Slide: mm(5), Pattern: mm(500), Wanted: mm(500)}
+	p := Plate{Holes: []catalog.PlateHole{hole("a", "top", 0, 90, 0), hole("b", "bottom", 0, -90, 0)}, Studs: 1, TopPerStud: 1, BotPerStud: 1,
+		Diameter: mm(8), Find: mm(3), Slide: mm(5), Pattern: mm(500), Wanted: mm(500)}
 	if _, ok := p.Fix("wood_stud", nil); ok {
 		t.Error("without studs")
 	}
@@ -113,7 +116,8 @@ func TestFixHasNoAnswer(t *testing.T) {
 	}
 	p.Slide = 0
 	p.Studs, p.TopPerStud = 2, 1
-	p.Holes = []catalog.PlateHole{hole("a", "top", -200, 90, 0), hole("b", "top", 0, 90, 0), hole("c", "top", 200, 90, 0), hole("d", "bottom", -200, -90, 0), hole("e", "bottom", 200, -90, 0)}
+	p.Holes = []catalog.PlateHole{hole("a", "top", -200, 90, 0), hole("b", "top", 0, 90, 0), hole("c", "top", 200, 90, 0),
+		hole("d", "bottom", -200, -90, 0), hole("e", "bottom", 200, -90, 0)}
 	if f, ok := p.Anywhere(); !ok || len(f.Points) != 4 || f.Points[0].Hole.ID != "a" || f.Points[1].Hole.ID != "c" {
 		t.Errorf("%+v", f)
 	}
@@ -124,7 +128,8 @@ func BenchmarkFix(b *testing.B) {
 	for i := range int64(6) {
 		p.Holes = append(p.Holes, hole(string(rune('a'+2*i)), "top", 80*i-200, 90, 40), hole(string(rune('b'+2*i)), "bottom", 80*i-200, -90, 40))
 	}
-	w := &catalog.Wall{Width: quantity.Some(mm(3600)), Studs: &catalog.Studs{First: quantity.Some(mm(210)), Spacing: quantity.Some(quantity.Length(406_400_000))}}
+	w := &catalog.Wall{Width: quantity.Some(mm(3600)), Studs: &catalog.Studs{First: quantity.Some(mm(210)),
+		Spacing: quantity.Some(quantity.Length(406_400_000))}}
 	for b.Loop() {
 		if _, ok := p.Fix("wood_stud", Studs(w, mm(1650))); !ok {
 			b.Fatal("not fixed")

@@ -46,12 +46,14 @@ func byQuery(s *scenario) (timed, error) {
 	tx := db.MustBegin()
 	for n, d := range s.displays {
 		p := d.Patterns[0]
-		tx.MustExec(`INSERT INTO display VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(p.Width), int64(p.Height), int(p.Thread), int64(p.Thread.Standard().Nominal),
+		tx.MustExec(`INSERT INTO display VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(p.Width), int64(p.Height), int(p.Thread),
+			int64(p.Thread.Standard().Nominal),
 			int64(p.Holes[0].ThreadDepth.Length), int64(d.Mass.Value), int64(d.Diagonal.Value))
 	}
 	for n, b := range s.brackets {
 		i := b.Interface
-		tx.MustExec(`INSERT INTO bracket VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(i.WidthMin), int64(i.WidthMax), int64(i.RailWidth.Value-i.ArmWidth),
+		tx.MustExec(`INSERT INTO bracket VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(i.WidthMin), int64(i.WidthMax),
+			int64(i.RailWidth.Value-i.ArmWidth),
 			int64(b.RatedLoad.Value), int64(b.DiagonalMax.Value), int64(b.PlateThickness), int64(b.Slot()))
 		for _, x := range i.Slots {
 			tx.MustExec(`INSERT INTO slot VALUES (?, ?, ?)`, n, int64(x.Min), int64(x.Max))

@@ -48,7 +48,8 @@ func invent(displays, brackets int) *scenario {
 		b.Kit = nil
 		for _, t := range fastener.Threads {
 			std := t.Standard()
-			b.Kit = append(b.Kit, catalog.Item{Kind: "washer", Thread: t, Thickness: std.LargeWasher.Thickness, Outer: std.LargeWasher.Outer, Count: 4 * (1 + r.IntN(3))})
+			b.Kit = append(b.Kit, catalog.Item{Kind: "washer", Thread: t, Thickness: std.LargeWasher.Thickness, Outer: std.LargeWasher.Outer,
+				Count: 4 * (1 + r.IntN(3))})
 			for _, l := range t.SuppliedLengths() {
 				if r.IntN(4) == 0 {
 					b.Kit = append(b.Kit, catalog.Item{Kind: "bolt", Thread: t, Length: l, Count: 4})

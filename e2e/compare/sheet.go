@@ -86,7 +86,8 @@ func workbook(s *scenario, path string, withPairs bool) error {
 	}
 	for i, d := range s.displays {
 		p := d.Patterns[0]
-		row := []any{p.Width.MM(), p.Height.MM(), int(p.Thread), p.Holes[0].ThreadDepth.Length.MM(), float64(d.Mass.Value) / 1e9, d.Diagonal.Value.MM(), (p.Thread.Standard().Nominal).MM()}
+		row := []any{p.Width.MM(), p.Height.MM(), int(p.Thread), p.Holes[0].ThreadDepth.Length.MM(), float64(d.Mass.Value) / 1e9,
+			d.Diagonal.Value.MM(), (p.Thread.Standard().Nominal).MM()}
 		if err := book.SetSheetRow("Displays", fmt.Sprintf("A%d", i+1), &row); err != nil {
 			return err
 		}
@@ -119,7 +120,8 @@ func bracketRow(b *catalog.Bracket) []any {
 	for _, t := range b.Threads {
 		threads += fmt.Sprint(int(t))
 	}
-	row := []any{i.WidthMin.MM(), min(i.WidthMax.MM(), (i.RailWidth.Value - i.ArmWidth).MM()), "t" + threads, float64(b.RatedLoad.Value) / 1e9, b.DiagonalMax.Value.MM(), b.PlateThickness.MM()}
+	row := []any{i.WidthMin.MM(), min(i.WidthMax.MM(), (i.RailWidth.Value - i.ArmWidth).MM()), "t" + threads,
+		float64(b.RatedLoad.Value) / 1e9, b.DiagonalMax.Value.MM(), b.PlateThickness.MM()}
 	for n := range slots {
 		if n < len(i.Slots) {
 			row = append(row, i.Slots[n].Min.MM(), i.Slots[n].Max.MM())

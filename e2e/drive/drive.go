@@ -176,7 +176,8 @@ func (p *Page) Wait(condition string) {
 		return
 	}
 	p.do("wait for "+condition, func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
-		_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond), chromedp.WithPollingTimeout(0))(ctx, t)
+		_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond),
+			chromedp.WithPollingTimeout(0))(ctx, t)
 		return chromedp.Void{}, err
 	})
 	if p.Err != nil && p.ctx.Err() == nil {
@@ -227,7 +228,8 @@ func (p *Page) Chord(key string) {
 // Point moves the pointer over an element.
 func (p *Page) Point(css string) {
 	p.See(css)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	at := Value[[]float64](p,
+		fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
 	if p.Err == nil {
 		p.do("point at "+css, chromedp.MouseEvent("mouseMoved", at[0], at[1]))
 	}
@@ -237,7 +239,8 @@ func (p *Page) Point(css string) {
 // few steps as a hand does; free with Alt held.
 func (p *Page) Drag(css string, dx, dy float64, free bool) {
 	p.See(css)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	at := Value[[]float64](p,
+		fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
 	if p.Err != nil {
 		return
 	}
@@ -247,7 +250,8 @@ func (p *Page) Drag(css string, dx, dy float64, free bool) {
 	}
 	mouse := func(kind input.DispatchMouseEventType, share float64, buttons int64) {
 		p.do("drag "+css, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
-			e := input.DispatchMouseEventParams{Type: kind, X: at[0] + dx*share, Y: at[1] + dy*share, Modifiers: alt, Button: "left", Buttons: buttons, ClickCount: 1}
+			e := input.DispatchMouseEventParams{Type: kind, X: at[0] + dx*share, Y: at[1] + dy*share, Modifiers: alt, Button: "left",
+				Buttons: buttons, ClickCount: 1}
 			_, err := chromedp.Call(ctx, input.DispatchMouseEvent, e)
 			return chromedp.Void{}, err
 		})

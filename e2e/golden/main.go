@@ -149,7 +149,8 @@ func (a ask) run(program string) error {
 	for _, j := range a.jobs {
 		id := fmt.Sprint(j["id"])
 		for name, args := range map[string][]string{
-			"template.svg": {"template"}, "template.dxf": {"template"}, "card.svg": {"template", "--card"}, "steps.json": {"steps"}, "steps.md": {"steps"},
+			"template.svg": {"template"}, "template.dxf": {"template"}, "card.svg": {"template",
+				"--card"}, "steps.json": {"steps"}, "steps.md": {"steps"},
 		} {
 			to := filepath.Join(a.out, id+"-"+name)
 			err = errors.Join(err, call(id+"-"+name+".said", append(args, "--in", a.in, "--job", id, "--out", to)...))
@@ -254,14 +255,16 @@ func ofServer(program, data, out string) ([]byte, error) {
 	if err := json.Unmarshal(demo, &all); err != nil {
 		return nil, err
 	}
-	for _, path := range []string{"matrix", "matrix.csv", "export/displays", "export/brackets", "export/kit", "catalogue", "openapi.json", "duplicates", "policies"} {
+	for _, path := range []string{"matrix", "matrix.csv", "export/displays", "export/brackets", "export/kit", "catalogue", "openapi.json",
+		"duplicates", "policies"} {
 		if _, err := fetch(strings.ReplaceAll(path, "/", "-"), "/api/"+path, ""); err != nil {
 			return nil, err
 		}
 	}
 	for _, d := range all.Displays {
 		for _, b := range all.Brackets {
-			for name, path := range map[string]string{"bench": "/api/bench", "steps": "/api/steps?format=json", "page": "/api/template?format=page"} {
+			for name, path := range map[string]string{"bench": "/api/bench", "steps": "/api/steps?format=json",
+				"page": "/api/template?format=page"} {
 				body := fmt.Sprintf(`{"display_id":%q,"bracket_id":%q}`, d["id"], b["id"])
 				if _, err := fetch(fmt.Sprintf("%s-%s-%s", d["id"], b["id"], name), path, body); err != nil {
 					return nil, err

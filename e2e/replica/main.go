@@ -108,7 +108,8 @@ func run(program, litestream string, writing time.Duration) error {
 		if follower == "" && len(acknowledged) > 200 && time.Until(end) < writing*2/3 {
 			ctx, stop := context.WithCancel(context.Background())
 			defer stop()
-			following := exec.CommandContext(ctx, litestream, "restore", "-f", "-follow-interval", "500ms", "-o", filepath.Join(second, "nexufix.db"), copied)
+			following := exec.CommandContext(ctx, litestream, "restore", "-f", "-follow-interval", "500ms", "-o",
+				filepath.Join(second, "nexufix.db"), copied)
 			if err := following.Start(); err != nil {
 				return err
 			}
@@ -181,5 +182,6 @@ func report(what string, acknowledged map[string]time.Time, seen map[string]bool
 			oldest = max(oldest, killed.Sub(at))
 		}
 	}
-	fmt.Printf("%s has %d of %d that were acknowledged; of the %d it lacks the oldest was written %v before the end\n", what, len(acknowledged)-lost, len(acknowledged), lost, oldest.Round(time.Millisecond))
+	fmt.Printf("%s has %d of %d that were acknowledged; of the %d it lacks the oldest was written %v before the end\n", what,
+		len(acknowledged)-lost, len(acknowledged), lost, oldest.Round(time.Millisecond))
 }

@@ -63,18 +63,23 @@ var views = []shot{
 	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
 	{name: "side", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready, asked: `{"display":"velmora-pane-49","bracket":"sill-40","tilt":9}`,
 		run: press("m"), then: `document.querySelector('.s-hidden[data-tag="side.tilt"]')`},
-	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` + ready},
+	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15", asked: asked, wait: `document.querySelector('.call .hole svg') && ` +
+		ready},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
 	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
 	{name: "display-editor", at: "/catalogue/displays/velmora-pane-49", wait: `document.querySelector('.editor svg')`,
 		run: typeIn(`input[data-path="mass_kg"]`, "34.5"), then: `document.querySelector('.effects').innerText.includes('It would change')`},
 	{name: "bracket-editor", at: "/catalogue/brackets/sill-40", scheme: "dark", wait: `document.querySelector('[data-tag="kit.0"]')`},
-	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, run: dropped, then: `document.querySelector('td.wrong')`},
+	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, run: dropped,
+		then: `document.querySelector('td.wrong')`},
 	{name: "policy", at: "/policy", wait: `document.querySelector('[data-setting="bolt_school"]')`},
 	{name: "wall", at: noWall, wait: listed, run: open("mill-lane-counter"), then: onWall},
-	{name: "wall-held", at: noWall, scheme: "dark", wait: listed, run: open("signal-box-exhibit") + soon(`.bench.wall [data-picture="holding"]`), then: onWall + ` && document.querySelector('[data-tag="edge"]')`},
-	{name: "template", at: noWall, wait: listed, run: open("mill-lane-counter") + toTemplate, then: `document.querySelector('.template-page [data-tag="point.T1"]')`},
-	{name: "card", at: noWall, wait: listed, run: open("mill-lane-menu-boards") + toTemplate + soon(`[data-sheet="card"]`), then: `document.querySelector('.template-page [data-tag="card.row"]')`},
+	{name: "wall-held", at: noWall, scheme: "dark", wait: listed, run: open("signal-box-exhibit") +
+		soon(`.bench.wall [data-picture="holding"]`), then: onWall + ` && document.querySelector('[data-tag="edge"]')`},
+	{name: "template", at: noWall, wait: listed, run: open("mill-lane-counter") + toTemplate,
+		then: `document.querySelector('.template-page [data-tag="point.T1"]')`},
+	{name: "card", at: noWall, wait: listed, run: open("mill-lane-menu-boards") + toTemplate + soon(`[data-sheet="card"]`),
+		then: `document.querySelector('.template-page [data-tag="card.row"]')`},
 	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
 	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready,
 		run:  `[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Save').click(); document.querySelector('a.navlink[href^="/saved"]').click()`,
@@ -95,7 +100,8 @@ func open(job string) string {
 
 // soon presses something as soon as it is there.
 func soon(css string) string {
-	return fmt.Sprintf("const t = setInterval(() => { const e = document.querySelector(%q); if (e) { clearInterval(t); e.click(); } }, 30);", css)
+	return fmt.Sprintf("const t = setInterval(() => { const e = document.querySelector(%q); if (e) { clearInterval(t); e.click(); } }, 30);",
+		css)
 }
 
 // dropped drops a colleague's table on the page.
@@ -108,7 +114,8 @@ func press(key string) string {
 
 // typeIn types a text into a field, as the page sees it.
 func typeIn(css, text string) string {
-	return fmt.Sprintf("(() => { const i = document.querySelector(%q); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true})); })();", css, text)
+	return fmt.Sprintf("(() => { const i = document.querySelector(%q); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, "+
+		"'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true})); })();", css, text)
 }
 
 func take(shots []shot, out, size string) error {

@@ -127,13 +127,15 @@ func TestCells(t *testing.T) {
 		}
 	}
 	// With commas between cells, a comma in a number is not guessed at.
-	if _, got := take(t, "x.csv", []byte("Maker,Model,Width\nTarn,A 1,\"1,234\"\n"), have); !strings.Contains(complaints(got), "could be 1.234 or 1234") {
+	if _, got := take(t, "x.csv", []byte("Maker,Model,Width\nTarn,A 1,\"1,234\"\n"), have); !strings.Contains(complaints(got),
+		"could be 1.234 or 1234") {
 		t.Error(complaints(got))
 	}
 	// What is not in the file stays, with its origin.
 	_, got := take(t, "x.csv", []byte("id,width_mm\nold,48 3/8 in\n"), have)
 	// A figure that changes loses its origin, and says so.
-	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].Origins != nil || len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
+	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].Origins != nil ||
+		len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
 		t.Errorf("%+v", over.Rows)
 	}
 	// So it does when all of a display was measured, and the rest stays so.
@@ -142,7 +144,8 @@ func TestCells(t *testing.T) {
 		t.Fatal(err)
 	}
 	_, over := take(t, "x.csv", []byte("id,mass_kg,depth_mm,pattern1.top.thread_depth_mm\nold,3.1,40,10\n"), measured)
-	if d := over.Contents.Displays[0]; d.OriginOf("mass_kg").String() != "sheet" || d.OriginOf("depth_mm").String() != "sheet" || d.OriginOf("width_mm").String() != "bench" ||
+	if d := over.Contents.Displays[0]; d.OriginOf("mass_kg").String() != "sheet" || d.OriginOf("depth_mm").String() != "sheet" ||
+		d.OriginOf("width_mm").String() != "bench" ||
 		d.Patterns[0].Holes[0].ThreadDepth.Origin.String() != "sheet" || d.Patterns[0].Holes[2].ThreadDepth.Origin.String() != "bench" {
 		t.Errorf("%+v", d)
 	}
@@ -168,7 +171,8 @@ func TestNothingIsLost(t *testing.T) {
 		t.Errorf("%s %+v", complaints(got), got.Rows[0].Changes)
 	}
 	_, got = take(t, "x.csv", []byte("Brand;Type;VESA;Thread\nBrindle;Menu 43;400x200, 600x400;M8\n"), c)
-	if said := fmt.Sprint(got.Rows[0].Changes); got.Contents == nil || said != "[{patterns[1].thread M6 M8} {patterns[2].height_mm  400} {patterns[2].width_mm  600}]" {
+	if said := fmt.Sprint(got.Rows[0].Changes); got.Contents == nil ||
+		said != "[{patterns[1].thread M6 M8} {patterns[2].height_mm  400} {patterns[2].width_mm  600}]" {
 		t.Error(complaints(got), said)
 	}
 }
@@ -185,11 +189,13 @@ func TestHeads(t *testing.T) {
 func TestKitList(t *testing.T) {
 	c := full(t)
 	_, got := take(t, "kit.csv", []byte("Bracket,Part,Thread,Length,Qty,Bag\nSill 40,bolt,M6,16,8,B\nSill 40,bolt,6,25 mm,4,B\n"), c)
-	if got.Contents == nil || len(got.Contents.Brackets) != 1 || len(got.Contents.Brackets[0].Kit) != 2 || got.Contents.Brackets[0].Kit[0].Count != 8 || got.Count(Changed) != 2 {
+	if got.Contents == nil || len(got.Contents.Brackets) != 1 || len(got.Contents.Brackets[0].Kit) != 2 ||
+		got.Contents.Brackets[0].Kit[0].Count != 8 || got.Count(Changed) != 2 {
 		t.Fatal(complaints(got), got.Rows)
 	}
 	_, got = take(t, "kit.csv", []byte("Bracket,Part,Thread,Length,Qty,Bag\nSill 40,bolt,M7,16,8,B\nGhost 1,bolt,M6,25,4,B\n"), c)
-	if said := complaints(got); got.Contents != nil || !strings.Contains(said, "row 2 column 2") || !strings.Contains(said, `no bracket "Ghost 1"`) {
+	if said := complaints(got); got.Contents != nil || !strings.Contains(said, "row 2 column 2") ||
+		!strings.Contains(said, `no bracket "Ghost 1"`) {
 		t.Error(said)
 	}
 }
@@ -293,13 +299,19 @@ func TestWeighedBeforeItIsRead(t *testing.T) {
 		raw  []byte
 		says string
 	}{
-		"texts":       {workbook(t, map[string]func(io.Writer){"xl/sharedStrings.xml": times(`<sst>`, 1_100_000, `<si><t/></si>`, `</sst>`)}), "texts"},
-		"styles":      {workbook(t, map[string]func(io.Writer){"xl/styles.xml": times(`<styleSheet><cellXfs>`, 300_000, `<xf/>`, `</cellXfs></styleSheet>`)}), "elements in xl/styles.xml"},
-		"empty cells": {workbook(t, map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 2_100, row, `</sheetData></worksheet>`)}), "cells"},
-		"empty rows":  {workbook(t, map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 250_000, `<row/>`, `</sheetData></worksheet>`)}), "rows"},
-		"noughts":     {workbook(t, map[string]func(io.Writer){"xl/media/image1.png": times("", 210, strings.Repeat("\x00", 1<<20), "")}), "unpacked"},
-		"commas":      {bytes.Repeat([]byte(strings.Repeat(",", 999)+"\n"), 20_000), "cells"},
-		"one line":    {bytes.Repeat([]byte(","), 20<<20), "cells"},
+		"texts": {workbook(t, map[string]func(io.Writer){"xl/sharedStrings.xml": times(`<sst>`, 1_100_000, `<si><t/></si>`, `</sst>`)}),
+			"texts"},
+		"styles": {workbook(t,
+			map[string]func(io.Writer){"xl/styles.xml": times(`<styleSheet><cellXfs>`, 300_000, `<xf/>`,
+				`</cellXfs></styleSheet>`)}), "elements in xl/styles.xml"},
+		"empty cells": {workbook(t, map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 2_100, row, `</sheetData></worksheet>`)}),
+			"cells"},
+		"empty rows": {workbook(t,
+			map[string]func(io.Writer){sheet: times(`<worksheet><sheetData>`, 250_000, `<row/>`, `</sheetData></worksheet>`)}), "rows"},
+		"noughts": {workbook(t, map[string]func(io.Writer){"xl/media/image1.png": times("", 210, strings.Repeat("\x00", 1<<20), "")}),
+			"unpacked"},
+		"commas":   {bytes.Repeat([]byte(strings.Repeat(",", 999)+"\n"), 20_000), "cells"},
+		"one line": {bytes.Repeat([]byte(","), 20<<20), "cells"},
 	} {
 		if _, err := Open("x", c.raw); err == nil || !strings.Contains(err.Error(), c.says) {
 			t.Errorf("%s (%d kB): %v", name, len(c.raw)>>10, err)

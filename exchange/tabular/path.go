@@ -182,7 +182,8 @@ func flatten(t reflect.Type, doc any, prefix string, order []int) []cell {
 			out = append(out, flatten(m.typ, value, prefix, at)...)
 		case objects(m.typ):
 			for i, one := range value.([]any) {
-				out = append(out, flatten(bare(m.typ.Elem()), one, fmt.Sprintf("%s%s%d.", prefix, singular[m.name], i+1), append(slices.Clone(at), i))...)
+				out = append(out, flatten(bare(m.typ.Elem()), one, fmt.Sprintf("%s%s%d.", prefix, singular[m.name], i+1),
+					append(slices.Clone(at), i))...)
 			}
 		case m.typ.Kind() == reflect.Struct:
 			out = append(out, flatten(m.typ, value, name+".", at)...)

@@ -62,7 +62,8 @@ func openWorkbook(raw []byte) ([]Table, error) {
 	if err := weigh(raw); err != nil {
 		return nil, err
 	}
-	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{RawCellValue: true, UnzipSizeLimit: unpacked, UnzipXMLSizeLimit: unpackedXML})
+	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{RawCellValue: true, UnzipSizeLimit: unpacked,
+		UnzipXMLSizeLimit: unpackedXML})
 	if err != nil {
 		if strings.Contains(err.Error(), "unzip size exceeds") {
 			return nil, fmt.Errorf("the workbook is more than %d MB when it is unpacked; take out what is not needed", unpacked>>20)

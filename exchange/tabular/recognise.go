@@ -50,8 +50,10 @@ var displayWords = []meaning{
 	means("mass_with_stand_kg", `\b(weight|mass)\b.*\bstand\b|\bstand\b.*\b(weight|mass)\b`, `\b(without|w o|no|excl|ex|less)\b`),
 	means("mass_kg", `\b(weight|mass|wt)\b|^(kg|lbs?)$`, `\b(max|rated|rating|shipping|gross|box|packed)\b`),
 	means("diagonal_mm", `\b(diag|diagonal)\b|^(screen )?(size|inch|inches)$|^screen$|^(size|inch) class$`),
-	means("pattern1.center_below_top_mm", `\b(centre|center|pattern|holes?)\b.*\bbelow\b.*\btop\b|\btop\b.*\bto\b.*\b(centre|center|pattern)\b`),
-	means("pattern1.recess_diameter_mm", `\b(recess|cup|counterbore|well)\b.*(\b(dia|diam|diameter|width)\b|ø)|(\b(dia|diam|diameter)\b|ø).*\b(recess|cup|well)\b`),
+	means("pattern1.center_below_top_mm",
+		`\b(centre|center|pattern|holes?)\b.*\bbelow\b.*\btop\b|\btop\b.*\bto\b.*\b(centre|center|pattern)\b`),
+	means("pattern1.recess_diameter_mm",
+		`\b(recess|cup|counterbore|well)\b.*(\b(dia|diam|diameter|width)\b|ø)|(\b(dia|diam|diameter)\b|ø).*\b(recess|cup|well)\b`),
 	means("pattern1.recess_mm", `\b(recess|recessed|cup|counterbore|well)\b`),
 	means("pattern1.thread_depth_mm", `\b(thread|hole|insert|screw|bolt)s?\b.*\bdepth\b|\bdepth\b.*\b(thread|hole|insert)s?\b`),
 	means("pattern1.setback_mm", `\b(setback|set back|step)\b`),
@@ -101,8 +103,10 @@ var (
 // units by what people write for them, and the unit that the quantity parser
 // reads.
 var units = map[string]string{
-	"mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", `"`: "in", "″": "in", "”": "in", "ins": "in",
-	"ft": "ft", "kg": "kg", "kgs": "kg", "kilograms": "kg", "g": "g", "lb": "lb", "lbs": "lb", "pounds": "lb", "oz": "oz", "deg": "°", "degrees": "°", "°": "°",
+	"mm": "mm", "millimetres": "mm", "millimeters": "mm", "cm": "cm", "m": "m", "in": "in", "inch": "in", "inches": "in", `"`: "in",
+	"″": "in", "”": "in", "ins": "in",
+	"ft": "ft", "kg": "kg", "kgs": "kg", "kilograms": "kg", "g": "g", "lb": "lb", "lbs": "lb", "pounds": "lb", "oz": "oz", "deg": "°",
+	"degrees": "°", "°": "°",
 }
 
 // words takes a head apart: what it says, and the unit in it.
@@ -305,7 +309,8 @@ func (l *Layout) score(sheet string) int {
 func Fields(kind string) []string {
 	switch kind {
 	case Displays:
-		return []string{"id", "maker", "model", "aliases", "diagonal_mm", "width_mm", "height_mm", "depth_mm", "rest_plane_from_front_mm", "mass_kg", "mass_with_stand_kg", "origin",
+		return []string{"id", "maker", "model", "aliases", "diagonal_mm", "width_mm", "height_mm", "depth_mm", "rest_plane_from_front_mm",
+			"mass_kg", "mass_with_stand_kg", "origin",
 			pattern, "pattern1.width_mm", "pattern1.height_mm", "pattern1.thread", "pattern1.center_below_top_mm", "pattern1.center_right_mm",
 			"pattern1.thread_depth_mm", "pattern1.recess_mm", "pattern1.recess_diameter_mm", "pattern1.setback_mm",
 			"pattern1.top.thread_depth_mm", "pattern1.top.recess_mm", "pattern1.top.recess_diameter_mm", "pattern1.top.setback_mm",
@@ -313,11 +318,15 @@ func Fields(kind string) []string {
 			"pattern2.width_mm", "pattern2.height_mm", "pattern2.thread",
 			"zone1.kind", "zone1.x_mm", "zone1.y_mm", "zone1.width_mm", "zone1.height_mm", "zone1.plug_mm", "zone1.setback_mm", "zone1.out_mm"}
 	case Brackets:
-		return []string{"id", "name", "revision", "kind", "turns_deg", "rated_load_kg", "diagonal_min_mm", "diagonal_max_mm", "mass_kg", "threads", "plate_thickness_mm", "slot_width_mm", "head_room_mm",
-			"interface.type", "interface.width_min_mm", "interface.width_max_mm", "interface.arm_width_mm", "interface.rail_width_mm", "interface.arm_top_mm", "interface.arm_bottom_mm", "interface.slots_mm",
-			"interface.patterns_mm", "interface.center_below_hook_mm", "profile_mm", "reach_mm", "lift_over_mm", "tilt_down_deg", "tilt_up_deg", "swivel_deg"}
+		return []string{"id", "name", "revision", "kind", "turns_deg", "rated_load_kg", "diagonal_min_mm", "diagonal_max_mm", "mass_kg",
+			"threads", "plate_thickness_mm", "slot_width_mm", "head_room_mm",
+			"interface.type", "interface.width_min_mm", "interface.width_max_mm", "interface.arm_width_mm", "interface.rail_width_mm",
+			"interface.arm_top_mm", "interface.arm_bottom_mm", "interface.slots_mm",
+			"interface.patterns_mm", "interface.center_below_hook_mm", "profile_mm", "reach_mm", "lift_over_mm", "tilt_down_deg", "tilt_up_deg",
+			"swivel_deg"}
 	case Kits:
-		return []string{"bracket", "kind", "name", "thread", "threads", "length_mm", "thickness_mm", "outer_mm", "diameter_mm", "count", "bag", "use", "thread_length_mm", "pull_kg", "shear_kg", "rating_basis"}
+		return []string{"bracket", "kind", "name", "thread", "threads", "length_mm", "thickness_mm", "outer_mm", "diameter_mm", "count", "bag",
+			"use", "thread_length_mm", "pull_kg", "shear_kg", "rating_basis"}
 	}
 	return nil
 }

@@ -69,7 +69,8 @@ func full(t *testing.T) *exchange.Contents {
 		t.Fatal(err)
 	}
 	c.Displays = append(c.Displays, extra.Displays...)
-	c.Brackets[0].Kit = append(slices.Clone(c.Brackets[0].Kit), catalog.Item{Kind: "anchor", Name: "toggle", Count: 4, ThreadLength: quantity.MM(41), Pull: 80 * quantity.Kilogram, Shear: 90 * quantity.Kilogram, RatingBasis: "ultimate"})
+	c.Brackets[0].Kit = append(slices.Clone(c.Brackets[0].Kit), catalog.Item{Kind: "anchor", Name: "toggle", Count: 4,
+		ThreadLength: quantity.MM(41), Pull: 80 * quantity.Kilogram, Shear: 90 * quantity.Kilogram, RatingBasis: "ultimate"})
 	c.Jobs = nil // tables have none
 	return c
 }
@@ -144,7 +145,8 @@ func TestLibreOffice(t *testing.T) {
 		t.Fatal(err)
 	}
 	out := filepath.Join(dir, "out")
-	run := exec.Command(soffice, "-env:UserInstallation=file://"+dir+"/profile", "--headless", "--convert-to", "xlsx", "--outdir", out, filepath.Join(dir, "all.xlsx"))
+	run := exec.Command(soffice, "-env:UserInstallation=file://"+dir+"/profile", "--headless", "--convert-to", "xlsx", "--outdir", out,
+		filepath.Join(dir, "all.xlsx"))
 	if said, err := run.CombinedOutput(); err != nil {
 		t.Fatalf("%v: %s", err, said)
 	}

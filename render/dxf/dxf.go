@@ -56,7 +56,8 @@ func (w *writer) layerOf(i *drawing.Item) string {
 	}
 	if l, ok := map[string]string{
 		"template.plate": Outline, "template.outline": Outline, "template.display": Outline,
-		"template.bar": Scale, "template.bars": Scale, "template.scale": Scale, "template.hook": Level, "template.level": Level, "template.centre": Centre,
+		"template.bar": Scale, "template.bars": Scale, "template.scale": Scale, "template.hook": Level, "template.level": Level,
+		"template.centre": Centre,
 	}[i.Tag]; ok {
 		return l
 	}
@@ -214,7 +215,8 @@ func (w *writer) text(s *drawing.Text, layer string) {
 // plain writes a text in the letters of release 12: signs by their codes, no
 // line ends, other letters as \U+ with their number, as readers of today take it.
 func plain(s string) string {
-	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”", `"`, "″", `"`, "…", "...", "·", "-",
+	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”",
+		`"`, "″", `"`, "…", "...", "·", "-",
 		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "ß", "ss", "é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)
 	var out strings.Builder
 	for _, r := range norm.NFC.String(s) {

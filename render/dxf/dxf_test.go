@@ -23,7 +23,8 @@ import (
 func drill(t *testing.T) (*drawing.Drawing, *catalog.Bracket) {
 	t.Helper()
 	d, b := catalogtest.Pair()
-	b.WallPlate.Holes = append(b.WallPlate.Holes, catalog.PlateHole{ID: "R", Row: "top", Shape: "round", X: 12_345_600, Y: quantity.MM(95), Diameter: quantity.MM(9)})
+	b.WallPlate.Holes = append(b.WallPlate.Holes, catalog.PlateHole{ID: "R", Row: "top", Shape: "round", X: 12_345_600, Y: quantity.MM(95),
+		Diameter: quantity.MM(9)})
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	out := sheet.DrillTemplate(&p, sheet.Sheet{Date: "2026-11-25"})
 	if out == nil {
@@ -91,7 +92,8 @@ print(json.dumps({"errors": [str(e) for e in audit.errors], "version": doc.dxfve
 		}
 	}
 	near(t, "ezdxf", b, read.Points)
-	if all := strings.Join(read.Texts, "|"); !strings.Contains(all, "Crust 49 on Rail 40") || !strings.Contains(all, "T1") || strings.Contains(all, "?") {
+	if all := strings.Join(read.Texts, "|"); !strings.Contains(all, "Crust 49 on Rail 40") || !strings.Contains(all, "T1") ||
+		strings.Contains(all, "?") {
 		t.Error(all)
 	}
 }
@@ -99,7 +101,8 @@ print(json.dumps({"errors": [str(e) for e in audit.errors], "version": doc.dxfve
 // TestReadByGDAL: so does GDAL, another reader.
 func TestReadByGDAL(t *testing.T) {
 	d, b := drill(t)
-	out, err := exec.Command("ogr2ogr", "-f", "GeoJSON", "/vsistdout/", file(t, Write(d, quantity.Metric)), "-where", "Layer = 'DRILL'").Output()
+	out, err := exec.Command("ogr2ogr", "-f", "GeoJSON", "/vsistdout/", file(t, Write(d, quantity.Metric)), "-where",
+		"Layer = 'DRILL'").Output()
 	if err != nil {
 		t.Fatalf("ogr2ogr (Debian package gdal-bin, see make browser-tools): %v", err)
 	}
@@ -128,7 +131,8 @@ func TestReadByGDAL(t *testing.T) {
 // drill on the layer for them, and no others, within 0.05 mm: of a run, of a
 // shifted plate and of two plates.
 func TestSiteReadByBoth(t *testing.T) {
-	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs, "two plates": placetest.TwoPlates} {
+	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs,
+		"two plates": placetest.TwoPlates} {
 		p, all := site()
 		f := file(t, Write(sheet.DrillTemplate(p, sheet.Sheet{Places: all}), quantity.Metric))
 		const script = `
@@ -139,7 +143,8 @@ print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace()
 		if err != nil {
 			t.Fatalf("ezdxf: %v", err)
 		}
-		byGDAL, err := exec.Command("ogr2ogr", "-f", "CSV", "/vsistdout/", f, "-lco", "GEOMETRY=AS_XY", "-where", "Layer = 'DRILL' and SubClasses is not null", "-sql", "select * from entities where Layer = 'DRILL' and OGR_GEOMETRY = 'POINT'").Output()
+		byGDAL, err := exec.Command("ogr2ogr", "-f", "CSV", "/vsistdout/", f, "-lco", "GEOMETRY=AS_XY", "-where",
+			"Layer = 'DRILL' and SubClasses is not null", "-sql", "select * from entities where Layer = 'DRILL' and OGR_GEOMETRY = 'POINT'").Output()
 		if err != nil {
 			t.Fatalf("ogr2ogr: %v", err)
 		}
@@ -179,7 +184,9 @@ print(json.dumps([[p.dxf.location.x, p.dxf.location.y] for p in doc.modelspace()
 
 // TestPlain: what names may hold never ends a line or a file.
 func TestPlain(t *testing.T) {
-	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF", "日本": `\U+65E5\U+672C`, "Ложка": `\U+041B\U+043E\U+0436\U+043A\U+0430`, "😀": `\U+25A1`, "a\u202eb": "ab", strings.Repeat("x", 5000): strings.Repeat("x", 250)} {
+	for text, want := range map[string]string{"200 × 200": "200 x 200", "5°": "5%%d", "Ø 9": "%%c 9", "a\r\n0\r\nEOF": "a  0  EOF",
+		"日本": `\U+65E5\U+672C`, "Ложка": `\U+041B\U+043E\U+0436\U+043A\U+0430`, "😀": `\U+25A1`, "a\u202eb": "ab", strings.Repeat("x",
+			5000): strings.Repeat("x", 250)} {
 		if got := plain(text); got != want {
 			t.Errorf("%q: %q", text, got)
 		}

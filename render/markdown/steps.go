@@ -97,7 +97,8 @@ func partLine(p steps.Part) string {
 	return escape(fmt.Sprintf("%d × %s%s", p.Count, p.Name, from))
 }
 
-var special = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "#", `\#`, "|", `\|`)
+var special = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "#", `\#`,
+	"|", `\|`)
 
 // escape keeps names from being read as markup.
 func escape(s string) string { return special.Replace(s) }

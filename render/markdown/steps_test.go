@@ -17,7 +17,8 @@ func TestSteps(t *testing.T) {
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
 	got := string(Steps(&s, quantity.Metric))
-	for _, want := range []string{"## Cautions", "## Parts", "## Tools", "### 1. Unpack and check", "- 4 × bolt M6×12 (bag B)", "*Check:*", "**Caution:**", "## Left over", "local codes"} {
+	for _, want := range []string{"## Cautions", "## Parts", "## Tools", "### 1. Unpack and check", "- 4 × bolt M6×12 (bag B)", "*Check:*",
+		"**Caution:**", "## Left over", "local codes"} {
 		if !strings.Contains(got, want) {
 			t.Errorf("no %q in\n%s", want, got)
 		}
@@ -29,7 +30,8 @@ func TestSteps(t *testing.T) {
 		t.Error("inches are missing")
 	}
 	blocked := steps.Generate(&p, steps.Site{Wall: "hollow_board"})
-	if got := string(Steps(&blocked, quantity.Metric)); strings.Count(got, "Do not install") < len(blocked.Steps)+1 || !strings.Contains(got, "gives no fixing for hollow board") {
+	if got := string(Steps(&blocked, quantity.Metric)); strings.Count(got, "Do not install") < len(blocked.Steps)+1 ||
+		!strings.Contains(got, "gives no fixing for hollow board") {
 		t.Error(got)
 	}
 	blocked = steps.Generate(&p, steps.Site{})

@@ -226,7 +226,8 @@ func (w *writer) foot(t *Tile) {
 	}
 	bar(top+4, 100, "100 mm: measure it")
 	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
-	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num, t.Of, t.Row+1, t.Column+1))
+	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num,
+		t.Of, t.Row+1, t.Column+1))
 	w.SetFontUnitSize(2.5)
 	w.Text(margin, top+16, w.letters(w.d.Title)+". Local codes and licensed practice decide.")
 	// The sheet map.

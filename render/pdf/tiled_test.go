@@ -69,7 +69,8 @@ func join(t *testing.T, d *drawing.Drawing, paper string) joined {
 	if info := poppler(t, "pdfinfo", file); !bytes.Contains(info, fmt.Appendf(nil, "Pages:           %d\n", len(tiles))) {
 		t.Errorf("%s: %s", paper, info)
 	}
-	if text := poppler(t, "pdftotext", "-layout", file, "-"); !bytes.Contains(text, fmt.Appendf(nil, "Page %d of %d", len(tiles), len(tiles))) {
+	if text := poppler(t, "pdftotext", "-layout", file, "-"); !bytes.Contains(text,
+		fmt.Appendf(nil, "Page %d of %d", len(tiles), len(tiles))) {
 		t.Errorf("%s: the last page has no number", paper)
 	}
 	out := joined{tiles, make([]picture, len(tiles)), make([][2]float64, len(tiles))}
@@ -164,7 +165,8 @@ func TestSiteTilesPutTogether(t *testing.T) {
 // TestBlockedOnEveryPage: every page of a template of what is not to be installed
 // says so, and no page of another.
 func TestBlockedOnEveryPage(t *testing.T) {
-	for name, blocked := range map[string][]fit.Check{"blocked": {{Rule: place.StudsRule, Status: fit.Fail, Text: quantity.Say("No studs.")}}, "sound": {}} {
+	for name, blocked := range map[string][]fit.Check{"blocked": {{Rule: place.StudsRule, Status: fit.Fail, Text: quantity.Say("No studs.")}},
+		"sound": {}} {
 		p, all := placetest.Studs()
 		d := sheet.DrillTemplate(p, sheet.Sheet{Places: all, Blocked: blocked})
 		raw, err := Tiled(d, "a4", quantity.Metric, time.Time{})
@@ -206,7 +208,8 @@ func TestSitePoints(t *testing.T) {
 // TestCardIsOnePage: the measure card of a job is one page of A4, and no word
 // of it sticks out of the margins, in either system of units.
 func TestCardIsOnePage(t *testing.T) {
-	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs, "two plates": placetest.TwoPlates} {
+	for name, site := range map[string]func() (*fit.Pairing, []place.Placement){"run": placetest.Run, "studs": placetest.Studs,
+		"two plates": placetest.TwoPlates} {
 		p, all := site()
 		for _, places := range [][]place.Placement{all, nil} {
 			for _, u := range []quantity.Units{quantity.Metric, quantity.Imperial} {
@@ -216,7 +219,8 @@ func TestCardIsOnePage(t *testing.T) {
 				if len(pages) != 1 || !bytes.HasPrefix(pages[0][1], []byte("595.")) || !bytes.HasPrefix(pages[0][2], []byte("841.")) {
 					t.Fatalf("%s: %q", name, pages)
 				}
-				words := regexp.MustCompile(`<word xMin="([\d.-]+)" yMin="([\d.-]+)" xMax="([\d.-]+)" yMax="([\d.-]+)">([^<]*)`).FindAllSubmatch(out, -1)
+				words := regexp.MustCompile(`<word xMin="([\d.-]+)" yMin="([\d.-]+)" xMax="([\d.-]+)" yMax="([\d.-]+)">([^<]*)`).FindAllSubmatch(out,
+					-1)
 				if len(words) < 80 {
 					t.Errorf("%s: only %d words", name, len(words))
 				}

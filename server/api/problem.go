@@ -59,7 +59,8 @@ func Describe(err error) *Problem {
 	case errors.Is(err, store.ErrBusy):
 		return New(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
 	case errors.As(err, &conflict):
-		p = New(http.StatusConflict, "It was changed meanwhile.", cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
+		p = New(http.StatusConflict, "It was changed meanwhile.",
+			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
 		p.Theirs = app.TheirsOf(conflict)
 		return p
 	case errors.As(err, &noTemplate):
@@ -67,7 +68,8 @@ func Describe(err error) *Problem {
 	case errors.As(err, &taken):
 		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
 	case errors.As(err, &wrong):
-		return New(http.StatusConflict, "Nothing was taken.", strconv.Itoa(wrong.Count)+" rows are wrong: mend the file, or leave their columns out.")
+		return New(http.StatusConflict, "Nothing was taken.",
+			strconv.Itoa(wrong.Count)+" rows are wrong: mend the file, or leave their columns out.")
 	case errors.As(err, &badFile):
 		return New(http.StatusBadRequest, "The file cannot be read.", capital(badFile.Error())+".")
 	case errors.As(err, &problems):
@@ -82,17 +84,20 @@ func Describe(err error) *Problem {
 	case errors.Is(err, store.ErrNotFound), status == http.StatusNotFound:
 		return New(http.StatusNotFound, "Not found.", "Check the address or the id.")
 	case errors.As(err, &tooLarge), status == http.StatusRequestEntityTooLarge:
-		return New(http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.", MostFile>>20, MostQuestion>>20))
+		return New(http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.",
+			MostFile>>20, MostQuestion>>20))
 	case status == http.StatusMethodNotAllowed:
 		return New(status, "This address does not take that method.", "")
 	case status >= 400 && status < 500:
 		return New(status, http.StatusText(status)+".", "")
 	}
 	if store.Damaged(err) {
-		return New(http.StatusServiceUnavailable, "A page of the database is damaged.", "Nothing was changed. What can be read is there; whoever runs the server restores a backup.")
+		return New(http.StatusServiceUnavailable, "A page of the database is damaged.",
+			"Nothing was changed. What can be read is there; whoever runs the server restores a backup.")
 	}
 	if store.Unwritten(err) {
-		return New(http.StatusInsufficientStorage, "The disk is full, or does not take what is written.", "Nothing was changed. Whoever runs the server makes room where the database is; then try again.")
+		return New(http.StatusInsufficientStorage, "The disk is full, or does not take what is written.",
+			"Nothing was changed. Whoever runs the server makes room where the database is; then try again.")
 	}
 	return New(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
 }

@@ -33,7 +33,8 @@ const mostTyped = 200
 func typed(c *echo.Context) (string, error) {
 	q := c.QueryParam("q")
 	if n := utf8.RuneCountInString(q); n > mostTyped {
-		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(mostTyped) + " characters"}}
+		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(mostTyped) +
+			" characters"}}
 	}
 	return q, nil
 }
@@ -84,7 +85,8 @@ func (s *Feature) brackets(c *echo.Context) error {
 		return err
 	}
 	out := []Entry{}
-	for _, b := range search.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q, mostFound) {
+	for _, b := range search.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q,
+		mostFound) {
 		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: app.BracketKinds[b.Kind]})
 	}
 	return c.JSON(http.StatusOK, out)

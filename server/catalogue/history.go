@@ -55,7 +55,8 @@ func (s *Feature) history(c *echo.Context) error {
 	}
 	out := []Edition{}
 	for n, r := range list {
-		e := Edition{Seq: r.Seq, Kind: r.Kind, ID: r.ID, Number: r.Number, Who: r.Who, Why: r.Why, At: r.At, Removed: !r.Doc.Valid, Changes: []exchange.Change{}}
+		e := Edition{Seq: r.Seq, Kind: r.Kind, ID: r.ID, Number: r.Number, Who: r.Who, Why: r.Why, At: r.At, Removed: !r.Doc.Valid,
+			Changes: []exchange.Change{}}
 		if kind != "" && n+1 < len(list) {
 			e.Changes = append(e.Changes, exchange.Compare([]byte(list[n+1].Doc.String), []byte(r.Doc.String))...)
 		}

@@ -46,7 +46,8 @@ func (s *Feature) item(c *echo.Context) error {
 	}
 	k, err := app.SavedItemOf(i)
 	if err != nil {
-		return api.New(http.StatusUnprocessableEntity, "What is kept of it cannot be read.", "Look under Set aside in the catalogue: it has the text and the reason.")
+		return api.New(http.StatusUnprocessableEntity, "What is kept of it cannot be read.",
+			"Look under Set aside in the catalogue: it has the text and the reason.")
 	}
 	return c.JSON(http.StatusOK, k)
 }
@@ -89,7 +90,8 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	}
 	switch {
 	case given != 1:
-		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or something else is there too", Allowed: "the " + kind + " with the id " + id}}
+		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or something else is there too",
+			Allowed: "the " + kind + " with the id " + id}}
 	case kind == "job" && in.Job != nil && in.Job.ID == id:
 		doc.Jobs = []exchange.Job{*in.Job}
 	case kind == "display" && in.Display != nil && in.Display.ID == id:

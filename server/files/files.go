@@ -25,7 +25,8 @@ type FileStep struct {
 // openFile reads a file and shows what would become of it.
 func (s *Feature) openFile(c *echo.Context) error {
 	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
-		return api.New(http.StatusUnsupportedMediaType, "Only a file is taken here.", "Send it as the body, with Content-Type: application/octet-stream.")
+		return api.New(http.StatusUnsupportedMediaType, "Only a file is taken here.",
+			"Send it as the body, with Content-Type: application/octet-stream.")
 	}
 	raw, err := io.ReadAll(c.Request().Body)
 	if err != nil {

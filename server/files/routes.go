@@ -21,13 +21,17 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{}, store.Imported{}, s.importDocument).Asks(api.Heavy).Takes(),
+		api.Post("/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{},
+			store.Imported{}, s.importDocument).Asks(api.Heavy).Takes(),
 		api.Get("/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, s.export).Asks(api.Heavy),
 		api.Get("/api/export.xlsx", "The same as a workbook.", nil, "", s.exportXLSX).Asks(api.Heavy).Answers(200, api.XLSX),
-		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Asks(api.Heavy).Answers(200, "text/csv"),
-		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, app.File{}, s.openFile).Asks(api.Heavy).Takes(),
+		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Asks(api.Heavy).Answers(200,
+			"text/csv"),
+		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, app.File{},
+			s.openFile).Asks(api.Heavy).Takes(),
 		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, app.File{}, s.layFile).Asks(api.Heavy),
-		api.Post("/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByNumber{}, FileStep{}, s.takeFile).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
+		api.Post("/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByNumber{}, FileStep{},
+			s.takeFile).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
 	}
 }
 

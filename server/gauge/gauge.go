@@ -62,7 +62,8 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 		if last = append(last, r); len(last) > 16 {
 			last = last[1:]
 		}
-		out := GaugeReading{Line: line, Kind: map[gauge.Kind]string{gauge.Depth: "depth", gauge.Weight: "weight"}[r.Kind], Text: r.Text(), Steady: r.Steady}
+		out := GaugeReading{Line: line, Kind: map[gauge.Kind]string{gauge.Depth: "depth", gauge.Weight: "weight"}[r.Kind], Text: r.Text(),
+			Steady: r.Steady}
 		if m, ok := gauge.Steady(last); ok {
 			out.Take = m.Text()
 		}

@@ -27,7 +27,8 @@ func New(log *slog.Logger, ending chan struct{}) *Feature {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{}, s.gaugeLines).Answers(200, "text/event-stream"),
+		api.Get("/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{},
+			s.gaugeLines).Answers(200, "text/event-stream"),
 		api.Post("/api/gauge/put", "Lay the simulated gauge on something of a size.", GaugePut{}, nil, s.putGauge).Answers(204, ""),
 	}
 }

@@ -45,7 +45,8 @@ func (s *Feature) matrix(c *echo.Context) error {
 }
 
 // matrixFile answers with the matrix as a file.
-func (s *Feature) matrixFile(c *echo.Context, name, kind string, write func(context.Context, *fit.Grid, *exchange.Contents, io.Writer) error) error {
+func (s *Feature) matrixFile(c *echo.Context, name, kind string, write func(context.Context, *fit.Grid, *exchange.Contents,
+	io.Writer) error) error {
 	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err

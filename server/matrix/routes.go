@@ -20,8 +20,10 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
+		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a "+
+			"MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
 		api.Get("/api/matrix.csv", "The same as a table.", nil, "", s.matrixCSV).Asks(api.Heavy).Answers(200, "text/csv"),
-		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Asks(api.Heavy).Answers(200, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
+		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Asks(api.Heavy).Answers(200,
+			"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
 	}
 }

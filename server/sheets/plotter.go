@@ -140,7 +140,8 @@ func (s *Feature) print(c *echo.Context) error {
 		return err
 	}
 	job, _ := k.Job.Core("job")
-	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: api.Author(c, "").Who, At: time.Now().UTC().Format(time.RFC3339)})
+	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: api.Author(c, "").Who,
+		At: time.Now().UTC().Format(time.RFC3339)})
 	if len(job.Prints) > mostPrints {
 		job.Prints = job.Prints[len(job.Prints)-mostPrints:]
 	}

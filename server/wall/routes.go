@@ -15,7 +15,8 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallAsk{}, app.WallView{}, s.wall),
+		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallAsk{}, app.WallView{},
+			s.wall),
 		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
 	}
 }

@@ -55,7 +55,8 @@ func Parse(line string) (Reading, bool) {
 	var r Reading
 	var kind, state string
 	n, err := fmt.Sscanf(line, "%s %f %s %s", &kind, &r.Value, &r.Unit, &state)
-	if err != nil || n != 4 || (kind != "D" && kind != "W") || (state != "S" && state != "M") || math.IsNaN(r.Value) || math.IsInf(r.Value, 0) {
+	if err != nil || n != 4 || (kind != "D" && kind != "W") || (state != "S" && state != "M") || math.IsNaN(r.Value) ||
+		math.IsInf(r.Value, 0) {
 		return r, false
 	}
 	r.Kind, r.Steady = Kind(kind[0]), state == "S"

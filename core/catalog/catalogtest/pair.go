@@ -21,21 +21,25 @@ func Mass(grams int64) quantity.Optional[quantity.Mass] {
 // time. The bracket has slotted arms, a wall plate of six slots, a kit, and
 // fixings for wood studs and concrete.
 func Pair() (*catalog.Display, *catalog.Bracket) {
-	d := &catalog.Display{ID: "crust-49", Model: "Crust 49", Diagonal: Length(1232), Width: Length(1095), Height: Length(634), Depth: Length(61), Mass: Mass(14200)}
+	d := &catalog.Display{ID: "crust-49", Model: "Crust 49", Diagonal: Length(1232), Width: Length(1095), Height: Length(634),
+		Depth: Length(61), Mass: Mass(14200)}
 	d.Patterns = []catalog.Pattern{Pattern(200, 200, fastener.M6, 14)}
 	b := &catalog.Bracket{
-		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000), Mass: Mass(2000), LiftOver: Length(22),
+		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0,
+			90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000), Mass: Mass(2000), LiftOver: Length(22),
 		DiagonalMin: Length(940), DiagonalMax: Length(1780), Threads: []fastener.Thread{fastener.M4, fastener.M6},
 		PlateThickness: 2_500_000, SlotWidth: Length(9),
 		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34), RailWidth: Length(680),
 			ArmTop: mm(14), ArmBottom: mm(452), Slots: []fastener.Interval{{Min: mm(20), Max: mm(160)}, {Min: mm(200), Max: mm(430)}}},
-		WallPlate: &catalog.WallPlate{Count: 1, Width: Length(480), Height: Length(230), Thickness: Length(3), Washer: 1_600_000, HookAboveDatum: mm(96),
-			StudsRequired: 2, TopPerStud: 1, BottomPerStud: 1},
+		WallPlate: &catalog.WallPlate{Count: 1, Width: Length(480), Height: Length(230), Thickness: Length(3), Washer: 1_600_000,
+			HookAboveDatum: mm(96),
+			StudsRequired:  2, TopPerStud: 1, BottomPerStud: 1},
 		Kit: []catalog.Item{
 			{Kind: catalog.Bolt, Thread: fastener.M6, Length: mm(12), Count: 4, Bag: "B"},
 			{Kind: catalog.Washer, Thread: fastener.M6, Thickness: 1_600_000, Outer: mm(18), Count: 4, Bag: "B"},
 			{Kind: catalog.Lag, Diameter: mm(8), Length: mm(70), Count: 6, Bag: "W"},
-			{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W", Pull: 90 * quantity.Kilogram, Shear: 120 * quantity.Kilogram, RatingBasis: "rated"},
+			{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W", Pull: 90 * quantity.Kilogram, Shear: 120 * quantity.Kilogram,
+				RatingBasis: "rated"},
 			{Kind: catalog.Tool, Name: "hex key 5 mm", Count: 1, Bag: "T"},
 		},
 		Walls: map[catalog.WallType]catalog.WallFixing{
@@ -60,7 +64,8 @@ func Pattern(w, h int64, t fastener.Thread, depth int64) catalog.Pattern {
 		for _, x := range []int64{-1, 1} {
 			p.Holes = append(p.Holes, catalog.Hole{ID: map[int64]string{1: "T", -1: "B"}[y] + map[int64]string{1: "R", -1: "L"}[x],
 				X: mm(w) * quantity.Length(x) / 2, Y: mm(h) * quantity.Length(y) / 2,
-				Setback: catalog.Given(0, catalog.Sheet), Recess: catalog.Given(0, catalog.Sheet), ThreadDepth: catalog.Given(mm(depth), catalog.Sheet)})
+				Setback: catalog.Given(0, catalog.Sheet), Recess: catalog.Given(0, catalog.Sheet), ThreadDepth: catalog.Given(mm(depth),
+					catalog.Sheet)})
 		}
 	}
 	return p

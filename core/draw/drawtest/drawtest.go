@@ -27,9 +27,11 @@ func Judged(change func(*catalog.Display, *catalog.Bracket)) fit.Pairing {
 func Stepped(d *catalog.Display, b *catalog.Bracket) {
 	for i := 2; i < 4; i++ {
 		h := &d.Patterns[0].Holes[i]
-		h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4), catalog.Sheet), catalog.Given(quantity.MM(13), catalog.Sheet)
+		h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4),
+			catalog.Sheet), catalog.Given(quantity.MM(13), catalog.Sheet)
 	}
-	b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6}, Length: quantity.MM(10), Outer: quantity.MM(18), Count: 2, Bag: "D"},
+	b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6}, Length: quantity.MM(10),
+		Outer: quantity.MM(18), Count: 2, Bag: "D"},
 		catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: quantity.MM(25), Count: 2, Bag: "B"})
 }
 
@@ -37,7 +39,8 @@ func Stepped(d *catalog.Display, b *catalog.Bracket) {
 func Extent(d *drawing.Drawing, tag string) (x0, x1, y0, y1 float64) {
 	x0, x1, y0, y1 = math.Inf(1), math.Inf(-1), math.Inf(1), math.Inf(-1)
 	for _, i := range d.Items {
-		if i.Tag != tag || i.Style == drawing.Dim || i.Style == drawing.Solid || i.Style == drawing.Hatch || i.Style == drawing.Hidden && strings.HasPrefix(tag, "side.") {
+		if i.Tag != tag || i.Style == drawing.Dim || i.Style == drawing.Solid || i.Style == drawing.Hatch || i.Style == drawing.Hidden &&
+			strings.HasPrefix(tag, "side.") {
 			continue
 		}
 		var points []drawing.Point

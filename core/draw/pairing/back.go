@@ -68,7 +68,8 @@ func (b *back) outline() {
 		b.Label("back.outline", 0, b.Min.Y+b.TextHeight, drawing.Middle, "outline not known")
 		return
 	}
-	b.Named("back.outline", drawing.Body, drawing.Rect(b.left, b.bottom, b.right, b.top), "Display, %v × %v", mmLen(b.right-b.left), mmLen(b.top-b.bottom))
+	b.Named("back.outline", drawing.Body, drawing.Rect(b.left, b.bottom, b.right, b.top), "Display, %v × %v", mmLen(b.right-b.left),
+		mmLen(b.top-b.bottom))
 	t := b.TextHeight
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 	b.Dimension("back.outline", at(b.left, b.bottom), at(b.right, b.bottom), -1.8*t, drawing.After, bareWall(b.right-b.left))
@@ -97,7 +98,8 @@ func (b *back) zones() {
 		cx, cy := -(at.X - x.Value).MM(), (at.Y - y.Value).MM()
 		tag := fit.ZoneTag(i)
 		b.Named(tag, drawing.Zone, drawing.Rect(cx-w.MM()/2, cy-h.MM()/2, cx+w.MM()/2, cy+h.MM()/2), "%v", zoneName(z))
-		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: cx, Y: cy - b.TextHeight*0.3}, Text: quantity.Say(z.Kind), Height: b.TextHeight * 0.8, Anchor: drawing.Middle})
+		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: cx, Y: cy - b.TextHeight*0.3}, Text: quantity.Say(z.Kind),
+			Height: b.TextHeight * 0.8, Anchor: drawing.Middle})
 	}
 }
 
@@ -157,7 +159,8 @@ func (b *back) pattern() {
 		if x < 0 {
 			anchor = drawing.End
 		}
-		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - out*1.0, Y: y - b.TextHeight*0.35}, Text: quantity.Say(hole.ID), Height: b.TextHeight, Anchor: flip(anchor), Strong: true})
+		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - out*1.0, Y: y - b.TextHeight*0.35}, Text: quantity.Say(hole.ID),
+			Height: b.TextHeight, Anchor: flip(anchor), Strong: true})
 	}
 	t := b.TextHeight
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }

@@ -142,7 +142,8 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 			for n, x := range []float64{-out, out} {
 				p.Named(fmt.Sprintf("arm.%d", n), drawing.Arm, drawing.Rect(x-thick, -i.ArmBottom.MM(), x+thick, i.ArmTop.MM()), "Arm")
 				for k, s := range i.Slots {
-					p.Named(fmt.Sprintf("slot.%d", k), drawing.Slot, drawing.RoundSlot(x, -s.Max.MM(), x, -s.Min.MM(), b.Slot().MM()/2), "Slot, %v to %v below the hook line", s.Min, s.Max)
+					p.Named(fmt.Sprintf("slot.%d", k), drawing.Slot, drawing.RoundSlot(x, -s.Max.MM(), x, -s.Min.MM(), b.Slot().MM()/2),
+						"Slot, %v to %v below the hook line", s.Min, s.Max)
 				}
 			}
 		})
@@ -155,7 +156,9 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 			for k, s := range i.Patterns {
 				for _, sx := range []float64{-1, 1} {
 					for _, sy := range []float64{-1, 1} {
-						p.Named(fmt.Sprintf("pattern.%d", k), drawing.Slot, drawing.Circle{Center: drawing.Point{X: sx * s.Width.MM() / 2, Y: cy + sy*s.Height.MM()/2}, Radius: b.Slot().MM() / 2}, "%v × %v", s.Width, s.Height)
+						p.Named(fmt.Sprintf("pattern.%d", k), drawing.Slot,
+							drawing.Circle{Center: drawing.Point{X: sx * s.Width.MM() / 2, Y: cy + sy*s.Height.MM()/2},
+								Radius: b.Slot().MM() / 2}, "%v × %v", s.Width, s.Height)
 					}
 				}
 			}
@@ -172,8 +175,10 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p.Label("hook", half+2.2*t, -0.3*t, drawing.Start, "hook line")
 	if i.Type == catalog.Arms {
 		out := i.WidthMax.MM() / 2
-		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.MM()}, -1.6*t, drawing.After, quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin, Wall: true}, quantity.Bare{Length: i.WidthMax, Wall: true}))
-		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.MM()}, drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.MM()}, -1.4*t, drawing.After, bareWall(i.ArmBottom.MM()+i.ArmTop.MM()))
+		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.MM()}, -1.6*t, drawing.After,
+			quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin, Wall: true}, quantity.Bare{Length: i.WidthMax, Wall: true}))
+		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.MM()},
+			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.MM()}, -1.4*t, drawing.After, bareWall(i.ArmBottom.MM()+i.ArmTop.MM()))
 	}
 	p.FrameTexts(t * 0.3)
 	return p
@@ -197,7 +202,8 @@ func KitLaidOut(kit []catalog.Item) *drawing.Drawing {
 			if bag != "" {
 				name = "Bag " + bag
 			}
-			p.Add("bag", drawing.Dim, drawing.Text{At: drawing.Point{X: 0, Y: y - text}, Text: quantity.Say("%v", name), Height: text * 1.15, Anchor: drawing.Start, Strong: true})
+			p.Add("bag", drawing.Dim, drawing.Text{At: drawing.Point{X: 0, Y: y - text}, Text: quantity.Say("%v", name), Height: text * 1.15,
+				Anchor: drawing.Start, Strong: true})
 			y -= line * 0.7
 		}
 		longest = max(longest, laidOut(p, n, i, y-line/2))
@@ -228,13 +234,15 @@ func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
 		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), std.Nominal.MM())
 	case "spacer":
 		rect(drawing.Spacer, 0, i.Length.MM(), min(i.Outer.MM()/2, 12))
-	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle, catalog.Anchor:
+	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle,
+		catalog.Anchor:
 		rect(drawing.Bolt, 0, 5, min(i.Diameter.MM(), 12))
 		rect(drawing.Bolt, 5, 5+i.Length.MM(), i.Diameter.MM()/2)
 	default:
 		rect(drawing.Outline, 0, 12, 5)
 	}
-	p.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: end + 6, Y: y - p.TextHeight*0.35}, Text: quantity.Say("%v × %v", i.Count, partName(i)), Height: p.TextHeight, Anchor: drawing.Start})
+	p.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: end + 6, Y: y - p.TextHeight*0.35},
+		Text: quantity.Say("%v × %v", i.Count, partName(i)), Height: p.TextHeight, Anchor: drawing.Start})
 	return end + 6 + p.TextHeight*0.6*float64(len(partName(i).In(quantity.Metric))+6)
 }
 
@@ -250,7 +258,8 @@ func partName(i *catalog.Item) quantity.Phrase {
 		return quantity.Say("shoulder washer %v", i.Thread.String())
 	case "spacer":
 		return quantity.Say("spacer %v, %v wide", size(i.Length), size(i.Outer))
-	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle, catalog.Anchor:
+	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle,
+		catalog.Anchor:
 		return quantity.Say("%v", i.Label())
 	case "lag_washer":
 		return quantity.Say("washer for a lag")

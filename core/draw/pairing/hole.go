@@ -46,10 +46,12 @@ func Hole(r probe.Result) *drawing.Drawing {
 	d.Named("hole.free", drawing.Clear, drawing.Rect(-bottomLow, -width/2, 0, width/2), "Free at least this deep, %v", r.Depth.Low)
 	d.Named("hole.bottom", drawing.Zone, drawing.Rect(-bottomHigh, -width/2, -bottomLow, width/2), "It ends somewhere in here")
 	if r.Depth.High.Known {
-		d.Named("hole.panel", drawing.Panel, drawing.Rect(-bottomHigh-3, -reach, -bottomHigh, reach), "What the bolt must not reach, at the latest here")
+		d.Named("hole.panel", drawing.Panel, drawing.Rect(-bottomHigh-3, -reach, -bottomHigh, reach),
+			"What the bolt must not reach, at the latest here")
 	}
 	for _, side := range []float64{1, -1} {
-		d.Named("hole.cup", drawing.Zone, drawing.Rect(-recessHigh, side*width/2, -recessLow, side*(width/2+3)), "The thread begins somewhere in here")
+		d.Named("hole.cup", drawing.Zone, drawing.Rect(-recessHigh, side*width/2, -recessLow, side*(width/2+3)),
+			"The thread begins somewhere in here")
 	}
 	d.Line("hole.axis", drawing.Centre, -end-2, 0, 4, 0)
 	d.Line("hole.rim", drawing.Outline, 0, -reach, 0, reach)
@@ -58,9 +60,11 @@ func Hole(r probe.Result) *drawing.Drawing {
 	say := func(tag string, s catalog.Span, y, off float64, name string) {
 		switch {
 		case s.High.Known:
-			d.Dimension(tag, at(-s.High.Value.MM(), y), at(0, y), off, drawing.Before, quantity.Say(name+" %v to %v", quantity.Bare{Length: s.Low}, quantity.Bare{Length: s.High.Value}))
+			d.Dimension(tag, at(-s.High.Value.MM(), y), at(0, y), off, drawing.Before, quantity.Say(name+" %v to %v", quantity.Bare{Length: s.Low},
+				quantity.Bare{Length: s.High.Value}))
 		case s.Low > 0:
-			d.Dimension(tag, at(-s.Low.MM(), y), at(0, y), off, drawing.Before, quantity.Say(name+" at least %v", quantity.Bare{Length: s.Low, Bound: quantity.Down}))
+			d.Dimension(tag, at(-s.Low.MM(), y), at(0, y), off, drawing.Before,
+				quantity.Say(name+" at least %v", quantity.Bare{Length: s.Low, Bound: quantity.Down}))
 		}
 	}
 	say("hole.cup", r.Recess, reach, 0.7*row, "cup")
@@ -77,7 +81,8 @@ func Hole(r probe.Result) *drawing.Drawing {
 			text += t.String()
 		}
 	}
-	d.Add("hole.thread", drawing.Dim, drawing.Text{At: at(1.5, -d.TextHeight/2), Text: quantity.Say("%v", text), Height: d.TextHeight * 1.2, Anchor: drawing.Start, Strong: true})
+	d.Add("hole.thread", drawing.Dim, drawing.Text{At: at(1.5, -d.TextHeight/2), Text: quantity.Say("%v", text), Height: d.TextHeight * 1.2,
+		Anchor: drawing.Start, Strong: true})
 	d.Min, d.Max = at(-end-4, -reach-2*row), at(6, reach+2*row)
 	d.FrameTexts(0.6)
 	return d

@@ -39,7 +39,8 @@ func TestSectionIsToScale(t *testing.T) {
 			t.Errorf("group %d: plate from %g to %g", i, from, to)
 		}
 		if len(g.Spacers) > 0 {
-			if from, to, low, high := drawtest.Extent(s, tag("spacer")); !drawtest.Near(to-from, 10) || !drawtest.Near(from, -group.Setback.MM()) || !drawtest.Near(high-low, 18) {
+			if from, to, low, high := drawtest.Extent(s, tag("spacer")); !drawtest.Near(to-from, 10) || !drawtest.Near(from, -group.Setback.MM()) ||
+				!drawtest.Near(high-low, 18) {
 				t.Errorf("group %d: spacer from %g to %g, %g wide", i, from, to, high-low)
 			}
 		}
@@ -76,7 +77,8 @@ func TestBackIsSeenFromBehind(t *testing.T) {
 	if _, _, low, high := drawtest.Extent(b, "back.arms"); !drawtest.Near(high, 219+14) || !drawtest.Near(low, 219-452) {
 		t.Errorf("arms from %g to %g", low, high)
 	}
-	if none := drawtest.Judged(func(d *catalog.Display, _ *catalog.Bracket) { d.Patterns = nil }); Back(&none) != nil || Section(&none) != nil {
+	if none := drawtest.Judged(func(d *catalog.Display, _ *catalog.Bracket) { d.Patterns = nil }); Back(&none) != nil ||
+		Section(&none) != nil {
 		t.Error("without a pattern nothing can be drawn")
 	}
 }

@@ -118,12 +118,14 @@ func (s *section) group(i int, y float64) float64 {
 
 	y -= sectionTitle
 	axis := y - 2*sectionText*2.3 - reach
-	s.Add(tag("title"), drawing.Dim, drawing.Text{At: drawing.Point{X: s.left + 1, Y: y + 2.6}, Height: sectionText * 1.2, Anchor: drawing.Start, Strong: true,
+	s.Add(tag("title"), drawing.Dim, drawing.Text{At: drawing.Point{X: s.left + 1, Y: y + 2.6}, Height: sectionText * 1.2,
+		Anchor: drawing.Start, Strong: true,
 		Text: quantity.Say("%v   %v×%v", strings.Join(h.Holes, " "), h.Thread, quantity.FormatDecimal(int64(h.Bolt), 6))})
 
 	// The display.
 	s.Named(tag("panel"), drawing.Panel, drawing.Rect(bottom-panelThick, axis-reach, bottom, axis+reach), "What the bolt must not reach")
-	s.mirrored(tag("insert"), drawing.InsertFil, axis, bottom, face, bore, bore+insertThick, "Threaded insert, %v, usable depth %v", h.Thread, g.ThreadDepth)
+	s.mirrored(tag("insert"), drawing.InsertFil, axis, bottom, face, bore, bore+insertThick, "Threaded insert, %v, usable depth %v", h.Thread,
+		g.ThreadDepth)
 	s.mirrored(tag("display"), drawing.Body, axis, bottom, face, bore+insertThick, reach, "Back of the display")
 	if g.Recess > 0 {
 		s.mirrored(tag("cup"), drawing.Body, axis, face, rim, cup, reach, "Rim of the cup, %v deep", g.Recess)
@@ -135,22 +137,27 @@ func (s *section) group(i int, y float64) float64 {
 		z = face
 	}
 	for n, x := range h.Spacers {
-		s.mirrored(tag("spacer"), drawing.Spacer, axis, z, z+x.Length.MM(), bore+0.4, x.Outer.MM()/2, "Spacer %v, %v wide, number %v", x.Length, x.Outer, n+1)
+		s.mirrored(tag("spacer"), drawing.Spacer, axis, z, z+x.Length.MM(), bore+0.4, x.Outer.MM()/2, "Spacer %v, %v wide, number %v", x.Length,
+			x.Outer, n+1)
 		z += x.Length.MM()
 	}
-	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Bracket.Slot().MM()/2, reach, "Bracket's plate, %v", p.Bracket.PlateThickness)
+	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Bracket.Slot().MM()/2, reach, "Bracket's plate, %v",
+		p.Bracket.PlateThickness)
 	z = outer
 	if h.Shoulder > 0 {
-		s.mirrored(tag("shoulder"), drawing.Washer, axis, z, z+h.Shoulder.MM(), bore+0.2, h.Washers.Outer.MM()/2-1, "Shoulder washer, %v", h.Shoulder)
+		s.mirrored(tag("shoulder"), drawing.Washer, axis, z, z+h.Shoulder.MM(), bore+0.2, h.Washers.Outer.MM()/2-1, "Shoulder washer, %v",
+			h.Shoulder)
 		z += h.Shoulder.MM()
 	}
 	for range h.Washers.Count {
-		s.mirrored(tag("washer"), drawing.Washer, axis, z, z+h.Washers.Thickness.MM(), bore+0.2, h.Washers.Outer.MM()/2, "Washer %v, %v wide", h.Washers.Thickness, h.Washers.Outer)
+		s.mirrored(tag("washer"), drawing.Washer, axis, z, z+h.Washers.Thickness.MM(), bore+0.2, h.Washers.Outer.MM()/2, "Washer %v, %v wide",
+			h.Washers.Thickness, h.Washers.Outer)
 		z += h.Washers.Thickness.MM()
 	}
 
 	// The bolt, and the room before its tip.
-	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Free before the tip: %v", quantity.AtLeast(h.Clearance))
+	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Free before the tip: %v",
+		quantity.AtLeast(h.Clearance))
 	chamfer := min(std.Pitch.MM(), h.Bolt.MM()/4)
 	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
 		{X: underHead, Y: axis + bore}, {X: tip + chamfer, Y: axis + bore}, {X: tip, Y: axis + bore - chamfer},
@@ -158,8 +165,10 @@ func (s *section) group(i int, y float64) float64 {
 	}}, "Bolt %v×%v", h.Thread, quantity.FormatDecimal(int64(h.Bolt), 6))
 	head := std.HeadDiameter.MM() / 2
 	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
-		{X: underHead, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM(), Y: axis - head*0.7},
-		{X: underHead + std.PanHeadHeight.MM(), Y: axis + head*0.7}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis + head}, {X: underHead, Y: axis + head},
+		{X: underHead, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM(),
+			Y: axis - head*0.7},
+		{X: underHead + std.PanHeadHeight.MM(), Y: axis + head*0.7}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis + head}, {X: underHead,
+			Y: axis + head},
 	}}, "Head of the bolt")
 	root := bore * 0.82
 	for _, side := range []float64{1, -1} {
@@ -173,7 +182,8 @@ func (s *section) group(i int, y float64) float64 {
 
 // dimensions puts what the display gives above a group, and what the bolt
 // does below it.
-func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *stack.Group, axis, reach, rim, face, bottom, tip, underHead, plane float64) {
+func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *stack.Group, axis, reach, rim, face, bottom, tip, underHead,
+	plane float64) {
 	row := sectionText * 2.3
 	top, low := axis+reach, axis-reach
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }

@@ -125,7 +125,8 @@ func (s *side) wall() {
 			y := s.top - 1.7*float64(i)*s.TextHeight
 			tag := fmt.Sprintf("side.layer.%d", i)
 			s.Line(tag, drawing.Thin, from+l.Thick/2, y, x+s.TextHeight, y)
-			s.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.3*s.TextHeight, Y: y - 0.4*s.TextHeight}, Text: l.Name, Height: s.TextHeight, Anchor: drawing.Start})
+			s.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.3*s.TextHeight, Y: y - 0.4*s.TextHeight}, Text: l.Name,
+				Height: s.TextHeight, Anchor: drawing.Start})
 			from += l.Thick
 		}
 		return
@@ -148,7 +149,8 @@ func (s *side) bracket() {
 	// What joins plate and arms is not described; a band stands for it.
 	reach := 0.12 * (s.top - s.bottom)
 	s.Named("side.link", drawing.Slot, drawing.Polygon{Points: []drawing.Point{
-		{X: -thick, Y: -reach * 0.4}, {X: -thick, Y: -reach * 1.6}, s.moved(-s.profile+b.PlateThickness.MM(), -reach*1.6), s.moved(-s.profile+b.PlateThickness.MM(), -reach*0.4)}}, "What joins plate and arms, not to scale")
+		{X: -thick, Y: -reach * 0.4}, {X: -thick, Y: -reach * 1.6}, s.moved(-s.profile+b.PlateThickness.MM(),
+			-reach*1.6), s.moved(-s.profile+b.PlateThickness.MM(), -reach*0.4)}}, "What joins plate and arms, not to scale")
 	low, high := s.centre-s.p.Hang.Height.MM()/2-20, s.centre+s.p.Hang.Height.MM()/2+20
 	if i := b.Interface; i.Type == "arms" {
 		low, high = -i.ArmBottom.MM(), i.ArmTop.MM()
@@ -162,7 +164,8 @@ func (s *side) bracket() {
 		case "side", "front":
 			at, from = (low+high)/2, "reached from the "+l.Access
 		}
-		s.Named("lock", drawing.Outline, s.tilting(-s.profile+b.PlateThickness.MM(), at, -s.profile+b.PlateThickness.MM()+2*size, at+size), "Lock, %v", from)
+		s.Named("lock", drawing.Outline, s.tilting(-s.profile+b.PlateThickness.MM(), at, -s.profile+b.PlateThickness.MM()+2*size, at+size),
+			"Lock, %v", from)
 	}
 	if _, placed := b.TiltAxis(); placed {
 		s.Named("side.tilt", drawing.Outline, drawing.Circle{Center: s.pivot, Radius: s.TextHeight * 0.35}, "Tilt pivot")
@@ -208,7 +211,8 @@ func (s *side) dimensions() {
 	if s.tilt == 0 {
 		s.Dimension("side.depth", at(rest, s.bottom), at(0, s.bottom), -1.6*t, drawing.After, bare("gap", s.depths.Gap, quantity.Down))
 		s.Dimension("side.depth", at(front, s.bottom), at(0, s.bottom), -3.6*t, drawing.After, bare("to front", s.depths.ToFront, quantity.Up))
-		s.Dimension("side.profile", at(-s.profile, s.top), at(0, s.top), 1.6*t, drawing.Before, bare("profile", s.p.Bracket.Profile.Value, quantity.Nearest))
+		s.Dimension("side.profile", at(-s.profile, s.top), at(0, s.top), 1.6*t, drawing.Before,
+			bare("profile", s.p.Bracket.Profile.Value, quantity.Nearest))
 		return
 	}
 	// The way of the corners, and how far the front bottom edge sinks.
@@ -225,7 +229,8 @@ func (s *side) dimensions() {
 	if edge := s.moved(front, s.bottom); edge.Y < s.bottom {
 		s.Line("side.tilt", drawing.Thin, edge.X-2*t, s.bottom, front, s.bottom)
 		s.Line("side.tilt", drawing.Thin, edge.X-2*t, edge.Y, edge.X, edge.Y)
-		s.Add("side.tilt", drawing.Dim, drawing.Text{At: at(edge.X-2.4*t, edge.Y-0.2*t), Height: t, Anchor: drawing.End, Text: bare("sinks", quantity.FromMM(s.bottom-edge.Y), quantity.Up)})
+		s.Add("side.tilt", drawing.Dim, drawing.Text{At: at(edge.X-2.4*t, edge.Y-0.2*t), Height: t, Anchor: drawing.End,
+			Text: bare("sinks", quantity.FromMM(s.bottom-edge.Y), quantity.Up)})
 	}
 }
 
@@ -310,7 +315,8 @@ func Above(p *fit.Pairing, swivel float64) *drawing.Drawing {
 	}
 	if nearest < 0 {
 		s.Line("side.swivel", drawing.Thin, at.X, at.Y, at.X, 0)
-		text := drawing.Text{At: drawing.Point{X: at.X - s.TextHeight*0.5, Y: at.Y/2 - s.TextHeight/2}, Height: s.TextHeight, Anchor: drawing.End, Text: bare("clear", quantity.FromMM(-nearest), quantity.Down)}
+		text := drawing.Text{At: drawing.Point{X: at.X - s.TextHeight*0.5, Y: at.Y/2 - s.TextHeight/2}, Height: s.TextHeight,
+			Anchor: drawing.End, Text: bare("clear", quantity.FromMM(-nearest), quantity.Down)}
 		s.Add("side.swivel", drawing.Dim, text)
 	}
 	s.frame()

@@ -16,11 +16,14 @@ import (
 func moving(d *catalog.Display, b *catalog.Bracket) {
 	d.Depth = catalogtest.Length(61)
 	d.Zones = []catalog.Zone{
-		{Kind: "port", X: quantity.MM(300), Y: quantity.MM(-60), Width: quantity.MM(90), Height: quantity.MM(40), Plug: catalogtest.Length(45), Setback: catalogtest.Length(12)},
+		{Kind: "port", X: quantity.MM(300), Y: quantity.MM(-60), Width: quantity.MM(90), Height: quantity.MM(40), Plug: catalogtest.Length(45),
+			Setback: catalogtest.Length(12)},
 		{Kind: "protrusion", Y: quantity.MM(-250), Width: quantity.MM(200), Height: quantity.MM(40), Out: catalogtest.Length(20)},
 	}
-	b.Profile, b.TiltPivot, b.TiltDown = catalogtest.Length(52), &catalog.Pivot{BelowHook: catalogtest.Length(219), BehindArm: catalogtest.Length(18)}, quantity.Some(12*quantity.Degree)
-	b.Reach, b.SwivelPivot, b.Swivel = catalogtest.Length(480), &catalog.Pivot{BehindArm: catalogtest.Length(40)}, quantity.Some(60*quantity.Degree)
+	b.Profile, b.TiltPivot, b.TiltDown = catalogtest.Length(52), &catalog.Pivot{BelowHook: catalogtest.Length(219),
+		BehindArm: catalogtest.Length(18)}, quantity.Some(12*quantity.Degree)
+	b.Reach, b.SwivelPivot, b.Swivel = catalogtest.Length(480), &catalog.Pivot{BehindArm: catalogtest.Length(40)},
+		quantity.Some(60*quantity.Degree)
 }
 
 // TestDepthsOfPractice: 15 + 0 + 40 = 55, and 25 + 25 = 50 (common practice).

@@ -85,7 +85,8 @@ func (e *elevation) wall() {
 	for i, o := range w.Outlets {
 		way := 100.0
 		tag := fmt.Sprintf("service.%d", i)
-		e.Named(tag, drawing.Zone, drawing.Rect(max(e.left, o.X.MM()-way), 0, min(e.right, o.X.MM()+way), e.top), "Cables usually run straight up or down from an outlet")
+		e.Named(tag, drawing.Zone, drawing.Rect(max(e.left, o.X.MM()-way), 0, min(e.right, o.X.MM()+way), e.top),
+			"Cables usually run straight up or down from an outlet")
 		e.Named(tag, drawing.Zone, drawing.Rect(e.left, max(0, o.Y.MM()-way), e.right, min(e.top, o.Y.MM()+way)), "or level to the next")
 	}
 	if w.Type.HasStuds() {
@@ -99,7 +100,8 @@ func (e *elevation) wall() {
 		}
 	}
 	if n := w.Niche; n != nil {
-		e.Named("niche", drawing.Glass, drawing.Rect((n.X-n.Width/2).MM(), n.Bottom.MM(), (n.X+n.Width/2).MM(), (n.Bottom+n.Height).MM()), "Niche")
+		e.Named("niche", drawing.Glass, drawing.Rect((n.X-n.Width/2).MM(), n.Bottom.MM(), (n.X+n.Width/2).MM(), (n.Bottom+n.Height).MM()),
+			"Niche")
 		e.Label("niche", (n.X-n.Width/2).MM()+0.4*t, (n.Bottom+n.Height).MM()-1.4*t, drawing.Start, "niche")
 	}
 	for i, f := range w.Furniture {
@@ -108,9 +110,12 @@ func (e *elevation) wall() {
 		if name == "" {
 			name = "furniture"
 		}
-		e.Named(tag, drawing.Body, drawing.Rect((f.X-f.Width/2).MM(), 0, (f.X+f.Width/2).MM(), f.Height.MM()), "%v, %v high", name, quantity.Wall(f.Height))
+		e.Named(tag, drawing.Body, drawing.Rect((f.X-f.Width/2).MM(), 0, (f.X+f.Width/2).MM(), f.Height.MM()), "%v, %v high", name,
+			quantity.Wall(f.Height))
 		e.Label(tag, f.X.MM(), f.Height.MM()/2-t/2, drawing.Middle, "%v", drawing.Clip(name, f.Width.MM()/(t*0.8)))
-		e.Dimension(tag, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: 0}, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: f.Height.MM()}, 0.01, drawing.After, quantity.Say("%v", quantity.Bare{Length: f.Height, Wall: true}))
+		e.Dimension(tag, drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: 0},
+			drawing.Point{X: (f.X + f.Width/2).MM() - 1.2*t, Y: f.Height.MM()}, 0.01, drawing.After, quantity.Say("%v",
+				quantity.Bare{Length: f.Height, Wall: true}))
 	}
 	for i, o := range w.Outlets {
 		tag, half := fmt.Sprintf("outlet.%d", i), studs.BoxWidth.MM()/2
@@ -148,12 +153,16 @@ func (e *elevation) display(i int) {
 	}
 	if p.Plates == nil && b.Width.Known && b.Height.Known { // where it would be, were there something to fix it to
 		x, y, w, h := p.DatumX.MM(), p.Datum.MM(), b.Width.Value.MM()/2, b.Height.Value.MM()/2
-		e.Named(fmt.Sprintf("plate.%d", i), drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: x - w, Y: y - h}, {X: x + w, Y: y - h}, {X: x + w, Y: y + h}, {X: x - w, Y: y + h}, {X: x - w, Y: y - h}}}, "The wall plate is not fixed here")
+		e.Named(fmt.Sprintf("plate.%d", i), drawing.Hidden,
+			drawing.Line{Points: []drawing.Point{{X: x - w, Y: y - h}, {X: x + w, Y: y - h}, {X: x + w, Y: y + h}, {X: x - w, Y: y + h},
+				{X: x - w, Y: y - h}}}, "The wall plate is not fixed here")
 		for _, hole := range b.Holes {
-			e.Line(fmt.Sprintf("plate.%d", i), drawing.Thin, x+hole.X.MM()-hole.Travel.MM()/2-t*0.3, y+hole.Y.MM(), x+hole.X.MM()+hole.Travel.MM()/2+t*0.3, y+hole.Y.MM())
+			e.Line(fmt.Sprintf("plate.%d", i), drawing.Thin, x+hole.X.MM()-hole.Travel.MM()/2-t*0.3, y+hole.Y.MM(),
+				x+hole.X.MM()+hole.Travel.MM()/2+t*0.3, y+hole.Y.MM())
 		}
 	}
-	e.Named(fmt.Sprintf("display.%d", i), drawing.Glass, drawing.Rect(l, p.Bottom.MM(), r, p.Top.MM()), "%v, %v above the floor", p.Pairing.Display.Name(), quantity.Wall(p.Bottom))
+	e.Named(fmt.Sprintf("display.%d", i), drawing.Glass, drawing.Rect(l, p.Bottom.MM(), r, p.Top.MM()), "%v, %v above the floor",
+		p.Pairing.Display.Name(), quantity.Wall(p.Bottom))
 	e.Line(fmt.Sprintf("display.%d", i), drawing.Centre, p.DisplayX.MM(), p.Bottom.MM(), p.DisplayX.MM(), p.Top.MM())
 	e.Line("level", drawing.Level, l, p.Datum.MM(), r, p.Datum.MM())
 	for n := range p.Points {
@@ -163,10 +172,12 @@ func (e *elevation) display(i int) {
 		if pt.Utilisation > 1 {
 			style = drawing.Over
 		}
-		e.Named(tag, style, drawing.Circle{Center: drawing.Point{X: pt.X.MM(), Y: pt.Y.MM()}, Radius: t * 0.32}, "Drill here: %v, %v %%", pt.Hole, percent(pt.Utilisation))
+		e.Named(tag, style, drawing.Circle{Center: drawing.Point{X: pt.X.MM(), Y: pt.Y.MM()}, Radius: t * 0.32}, "Drill here: %v, %v %%",
+			pt.Hole, percent(pt.Utilisation))
 		e.Line(tag, drawing.Thin, pt.X.MM()-t*0.9, pt.Y.MM(), pt.X.MM()+t*0.9, pt.Y.MM())
 		e.Line(tag, drawing.Thin, pt.X.MM(), pt.Y.MM()-t*0.9, pt.X.MM(), pt.Y.MM()+t*0.9)
-		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5}, Text: quantity.Say("%v", Number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
+		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5},
+			Text: quantity.Say("%v", Number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
 	}
 	if a := p.Job.Place.Accessory; a.Known && a.Value > 0 && i == 0 {
 		low, under := p.Bottom.MM()-a.Value.MM()-p.TiltDrop().MM(), "hangs below"
@@ -174,7 +185,9 @@ func (e *elevation) display(i int) {
 			low, under = s.Value.MM(), "stands below"
 		}
 		x := p.DisplayX.MM()
-		e.Named("accessory", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: x - (r-l)*0.35, Y: low}, {X: x + (r-l)*0.35, Y: low}, {X: x + (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low}}},
+		e.Named("accessory", drawing.Hidden,
+			drawing.Line{Points: []drawing.Point{{X: x - (r-l)*0.35, Y: low}, {X: x + (r-l)*0.35, Y: low},
+				{X: x + (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low + a.Value.MM()}, {X: x - (r-l)*0.35, Y: low}}},
 			"What %v, %v high", under, quantity.Wall(a.Value))
 	}
 	name := p.Pairing.Display.Name()
@@ -242,7 +255,8 @@ func (e *elevation) heights() {
 		if n > 1 {
 			side = drawing.Before
 		}
-		e.Dimension("height.rows", drawing.Point{X: r, Y: rows[n].MM()}, drawing.Point{X: r, Y: rows[n-1].MM()}, -2*t, side, wallFigure(rows[n-1]-rows[n]))
+		e.Dimension("height.rows", drawing.Point{X: r, Y: rows[n].MM()}, drawing.Point{X: r, Y: rows[n-1].MM()}, -2*t, side,
+			wallFigure(rows[n-1]-rows[n]))
 	}
 	if c := p.Job.Wall.Height; c.Known && c.Value > p.Top {
 		up("height.ceiling", r, p.Top, c.Value, -(e.right - r + 2*t))

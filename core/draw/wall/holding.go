@@ -50,7 +50,8 @@ func Holding(p *place.Placement) *drawing.Drawing {
 	for _, x := range plates {
 		m := (x - p.DatumX).MM()
 		if w.Width.Known && w.Height.Known {
-			d.Named("plate", drawing.Glass, drawing.Rect(m-w.Width.Value.MM()/2, -w.Height.Value.MM()/2, m+w.Width.Value.MM()/2, w.Height.Value.MM()/2), "Wall plate")
+			d.Named("plate", drawing.Glass, drawing.Rect(m-w.Width.Value.MM()/2, -w.Height.Value.MM()/2, m+w.Width.Value.MM()/2,
+				w.Height.Value.MM()/2), "Wall plate")
 		}
 		for _, h := range w.Holes {
 			PlateHole(d, "slot."+h.ID, &h, m)
@@ -68,12 +69,14 @@ func Holding(p *place.Placement) *drawing.Drawing {
 		if pt.Utilisation > 1 {
 			style = drawing.Over
 		}
-		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5), int(pt.Shear+0.5))
+		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5),
+			int(pt.Shear+0.5))
 		x0, y0, side := label(p, i, q, left, right, bottom, top, t)
 		anchor, long := anchorFor(side), 7*t
 		d.Line(tag, drawing.Thin, q.X, q.Y, x0-side*0.4*t, y0)
 		if !p.Strength.Known {
-			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 0.4*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t, Anchor: anchor, Strong: true})
+			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 0.4*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t,
+				Anchor: anchor, Strong: true})
 			continue
 		}
 		// A bar as long as the share of what it may hold.
@@ -83,8 +86,10 @@ func Holding(p *place.Placement) *drawing.Drawing {
 		}
 		bar(drawing.Clear, 1, "All it may hold")
 		bar(style, min(pt.Utilisation, 1), "%v %% of it", percent(pt.Utilisation))
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t}, Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Utilisation)), Height: t, Anchor: anchor, Strong: true})
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t}, Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Shear+0.999)), Height: t * 0.8, Anchor: anchor})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t},
+			Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Utilisation)), Height: t, Anchor: anchor, Strong: true})
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t},
+			Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Shear+0.999)), Height: t * 0.8, Anchor: anchor})
 	}
 	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
 	d.FrameTexts(t)
@@ -230,7 +235,8 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	if drill.Depth.Known {
 		hole := drill.Diameter.Or(item.Diameter).MM() / 2
 		d.Named("hole", drawing.Clear, drawing.Rect(0, -hole, drill.Depth.Value.MM(), hole), "The hole")
-		d.Dimension("hole", drawing.Point{X: 0, Y: half}, drawing.Point{X: drill.Depth.Value.MM(), Y: half}, 4.4*t, drawing.After, quantity.Say("hole %v", quantity.Bare{Length: drill.Depth.Value, Bound: quantity.Up}))
+		d.Dimension("hole", drawing.Point{X: 0, Y: half}, drawing.Point{X: drill.Depth.Value.MM(), Y: half}, 4.4*t, drawing.After,
+			quantity.Say("hole %v", quantity.Bare{Length: drill.Depth.Value, Bound: quantity.Up}))
 	}
 	d.Named("plate", drawing.Plate, drawing.Rect(-plate, -half*0.9, 0, half*0.9), "Wall plate")
 	d.Named("washer", drawing.Washer, drawing.Rect(-plate-washer, -r*2, -plate, r*2), "Washer")
@@ -240,14 +246,16 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	if item.Kind == catalog.Lag || item.Kind == catalog.Screw {
 		tip = min(anchorage.LagTip(item.Diameter).MM(), in)
 	}
-	d.Named("fastener", drawing.Bolt, drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},
+	d.Named("fastener", drawing.Bolt,
+		drawing.Polygon{Points: []drawing.Point{{X: head, Y: -r}, {X: in - tip, Y: -r}, {X: in, Y: 0}, {X: in - tip, Y: r}, {X: head, Y: r}}},
 		"%v %v × %v", item.Kind.Word(), item.Diameter, item.Length)
 	covering := p.Job.Wall.Covering.Or(0).MM()
 	if in > covering {
 		d.Dimension("penetration", drawing.Point{X: covering, Y: half}, drawing.Point{X: in, Y: half}, 1.8*t, drawing.After,
 			quantity.Say("behind the covering %v", quantity.Bare{Length: quantity.FromMM(in - covering), Bound: quantity.Down}))
 	}
-	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After, quantity.Say("%v %v", item.Kind.Word(), quantity.Bare{Length: item.Length}))
+	d.Dimension("fastener", drawing.Point{X: head, Y: half}, drawing.Point{X: in, Y: half}, 7*t, drawing.After,
+		quantity.Say("%v %v", item.Kind.Word(), quantity.Bare{Length: item.Length}))
 	d.Min, d.Max = drawing.Point{X: head - 4*r - t, Y: -half - 5*t}, drawing.Point{X: max(deep, x) + 2*t, Y: half + 9*t}
 	d.FrameTexts(t * 0.6)
 	return d

@@ -45,14 +45,16 @@ func TestHolding(t *testing.T) {
 	if used, whole := span(d, "use.T1", drawing.Over), span(d, "use.T1", drawing.Clear); used != whole {
 		t.Errorf("a bar of %g of %g", used, whole)
 	}
-	if said := drawtest.Texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Utilisation)+" %") || over.Points[0].Utilisation < 1 {
+	if said := drawtest.Texts(d, quantity.Metric); !strings.Contains(said, percent(over.Points[0].Utilisation)+" %") ||
+		over.Points[0].Utilisation < 1 {
 		t.Error(said)
 	}
 	// What is not known has a name and no bar.
 	unknown := *all[0].Job
 	unknown.Wall.Type, unknown.Wall.Covering = "concrete", quantity.Optional[quantity.Length]{}
 	plain := place.Place(p, &unknown)[0]
-	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) || !strings.Contains(drawtest.Texts(d, quantity.Metric), "1 T1") {
+	if d := Holding(&plain); plain.Strength.Known || !math.IsNaN(span(d, "use.T1", drawing.Clear)) ||
+		!strings.Contains(drawtest.Texts(d, quantity.Metric), "1 T1") {
 		t.Error("a strength that is not known is drawn")
 	}
 	if Holding(nothing(p)) != nil {
@@ -89,7 +91,8 @@ func TestBuildUp(t *testing.T) {
 			t.Errorf("it does not say %q: %s", want, said)
 		}
 	}
-	for kind, want := range map[catalog.WallType]string{"lined_masonry": "cavity", "thin_backer": "backer", "timber_board": "board", "metal_stud": "metal stud", "concrete": "concrete", "hollow_board": "cavity"} {
+	for kind, want := range map[catalog.WallType]string{"lined_masonry": "cavity", "thin_backer": "backer", "timber_board": "board",
+		"metal_stud": "metal stud", "concrete": "concrete", "hollow_board": "cavity"} {
 		job := *all[0].Job
 		job.Wall.Type = kind
 		p, _ := placetest.Studs()
@@ -112,7 +115,8 @@ func TestElevationsDimensions(t *testing.T) {
 		d := Elevation(all)
 		said := drawtest.Texts(d, quantity.Metric)
 		first := &all[0]
-		for what, l := range map[string]quantity.Length{"bottom": first.Bottom, "level line": first.Datum, "top": first.Top, "plate": first.DatumX} {
+		for what, l := range map[string]quantity.Length{"bottom": first.Bottom, "level line": first.Datum, "top": first.Top,
+			"plate": first.DatumX} {
 			if text := quantity.Say("%v", quantity.Bare{Length: l, Wall: true}).In(quantity.Metric); !strings.Contains(said, text) {
 				t.Errorf("%s: the %s, %s, is not on the wall", name, what, text)
 			}
@@ -129,7 +133,8 @@ func TestElevationsDimensions(t *testing.T) {
 			case drawing.Text:
 				if len(heads) == 2 && (strings.HasPrefix(i.Tag, "across.") || strings.HasPrefix(i.Tag, "height.")) {
 					long := quantity.FromMM(math.Hypot(heads[0].X-heads[1].X, heads[0].Y-heads[1].Y))
-					if want := quantity.Say("%v", quantity.Bare{Length: long.Round(1000), Wall: true}).In(quantity.Metric); s.Text.In(quantity.Metric) != want {
+					if want := quantity.Say("%v",
+						quantity.Bare{Length: long.Round(1000), Wall: true}).In(quantity.Metric); s.Text.In(quantity.Metric) != want {
 						t.Errorf("%s: %s says %s at a line of %s", name, i.Tag, s.Text.In(quantity.Metric), want)
 					}
 					checked++
@@ -164,7 +169,8 @@ func TestEmbed(t *testing.T) {
 	if p := outer.Items[2].Shape.(drawing.Polygon); p.Points[2] != (drawing.Point{X: 101, Y: -49}) {
 		t.Error(p)
 	}
-	if x := outer.Items[3].Shape.(drawing.Text); x.Height != 2 || x.At != (drawing.Point{X: 104, Y: -46}) || inner.Items[3].Shape.(drawing.Text).Height != 4 {
+	if x := outer.Items[3].Shape.(drawing.Text); x.Height != 2 || x.At != (drawing.Point{X: 104, Y: -46}) ||
+		inner.Items[3].Shape.(drawing.Text).Height != 4 {
 		t.Error(x)
 	}
 }

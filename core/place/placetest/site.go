@@ -40,7 +40,8 @@ func TwoPlates() (*fit.Pairing, []place.Placement) {
 	w := b.WallPlate
 	w.Count, w.StudsRequired, w.Separation = 2, 1, &fastener.Interval{Min: quantity.MM(200), Max: quantity.MM(500)}
 	return placed(d, b, &catalog.Job{ID: "two",
-		Wall:  catalog.Wall{Type: catalog.WoodStud, Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210), Spacing: catalogtest.Length(406)}},
+		Wall: catalog.Wall{Type: catalog.WoodStud, Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210),
+			Spacing: catalogtest.Length(406)}},
 		Place: catalog.Place{Rule: "center", Center: catalogtest.Length(1500), X: catalogtest.Length(1632)}})
 }
 

@@ -150,7 +150,8 @@ func listed(d *drawing.Drawing, places []place.Placement, fault faults) {
 	for i := range places {
 		for n := range places[i].Points {
 			pt := &places[i].Points[n]
-			for _, want := range []string{quantity.Say("%v", quantity.Wall(pt.FromCentreLine.Abs())).In(quantity.Metric), quantity.Say("%v", quantity.Wall(pt.Y)).In(quantity.Metric), pt.Drill.Fastener} {
+			for _, want := range []string{quantity.Say("%v", quantity.Wall(pt.FromCentreLine.Abs())).In(quantity.Metric),
+				quantity.Say("%v", quantity.Wall(pt.Y)).In(quantity.Metric), pt.Drill.Fastener} {
 				if !strings.Contains(all, want) {
 					fault("the card does not say %s of point %s", want, pt.Hole)
 				}
