@@ -92,13 +92,16 @@ screenshots: build browser-tools
 clean:
 	rm -rf bin web/dist/* web/node_modules
 
-# Debian packages, only where a command is missing.
+# Debian packages, only where a command is missing; then whether Go and Node are new
+# enough, which those of older Debians are not.
 tools:
 	@need=""; \
 	command -v git >/dev/null || need="$$need git"; \
 	command -v $(NPM) >/dev/null || need="$$need nodejs npm"; \
 	command -v $(GO) >/dev/null || need="$$need golang-go"; \
 	test -z "$$need" || sh .ci/debian-install $$need
+	@sh .ci/new-enough Go 1.26 "$$($(GO) env GOVERSION)" "Debian's own may be older: take it from the Go project."
+	@sh .ci/new-enough Node 20.19 "$$(node --version)" "Debian's own may be older: take it from the Node project."
 
 browser-tools:
 	@need=""; \
