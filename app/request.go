@@ -27,7 +27,7 @@ type Request struct {
 	Turn        int               `json:"turn_deg,omitempty" enum:"0,90,270"`
 	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
 	Policy      *exchange.Policy  `json:"policy,omitempty"`
-	Wall        string            `json:"wall,omitempty" enum:"wood_stud,metal_stud,concrete,block,lined_masonry,timber_board,thin_backer,hollow_board"`
+	Wall        catalog.WallType  `json:"wall,omitempty"`
 	TopHoles    *exchange.MM      `json:"top_holes_mm,omitempty" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
 	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
 	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
@@ -143,7 +143,7 @@ type Choice struct {
 	Display, Bracket string
 	Turn             catalog.Turn
 	Job              string
-	Wall             string // the kind of wall, without a job
+	Wall             catalog.WallType // without a job
 }
 
 // OpenChoice finds what is named in a document. What may be done for it has no end.

@@ -67,7 +67,8 @@ type chosen struct {
 
 // open finds what is chosen, for a kind of wall where there is no job.
 func (c *chosen) open(in *exchange.Contents, job, wall string) (*app.Workspace, error) {
-	w, err := app.OpenChoice(in, app.Choice{Display: c.Display, Bracket: c.Bracket, Turn: catalog.Turn(c.Turn), Job: job, Wall: wall})
+	w, err := app.OpenChoice(in, app.Choice{Display: c.Display, Bracket: c.Bracket, Turn: catalog.Turn(c.Turn), Job: job,
+		Wall: catalog.WallType(wall)})
 	if err != nil {
 		return nil, badInput{err}
 	}

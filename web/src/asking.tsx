@@ -2,6 +2,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useReducer,
 import { useLocation, useNavigate } from 'react-router';
 import { nothing, type Asking, type Turn, type Wall } from './question';
 import type { Units } from './units';
+import { wallWords } from './words';
 
 interface Desk {
   asking: Asking;
@@ -42,7 +43,7 @@ function move(h: History, m: Move): History {
 }
 
 const kept = 'nexufix.asking';
-const walls = ['wood_stud', 'metal_stud', 'concrete', 'block', 'lined_masonry', 'timber_board', 'thin_backer', 'hollow_board'];
+const walls = Object.keys(wallWords);
 
 /** What was asked before a reload, or what the address says. */
 function start(address: URLSearchParams): Asking {

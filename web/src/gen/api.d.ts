@@ -3150,8 +3150,7 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
             units?: "mm" | "in";
-            /** @enum {string} */
-            wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+            wall?: components["schemas"]["WallType"];
         };
         PlotLine: {
             done: number;
@@ -3317,8 +3316,7 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
             units?: "mm" | "in";
-            /** @enum {string} */
-            wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+            wall?: components["schemas"]["WallType"];
         };
         Rows: {
             bottom?: components["schemas"]["HoleFigures"];
@@ -3459,8 +3457,7 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
             units?: "mm" | "in";
-            /** @enum {string} */
-            wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+            wall?: components["schemas"]["WallType"];
         };
         Strength: {
             /** Format: double */
@@ -3551,8 +3548,7 @@ export interface components {
             turn_deg?: 0 | 90 | 270;
             /** @enum {string} */
             units?: "mm" | "in";
-            /** @enum {string} */
-            wall?: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
+            wall?: components["schemas"]["WallType"];
         };
         Theirs: {
             at: string;
