@@ -54,7 +54,13 @@ type Workspace struct {
 const MostWork = 40_000_000
 
 // NewWork is what one question may do.
-func NewWork(ctx context.Context) *stack.Work { return stack.NewWork(ctx, MostWork).Remembering() }
+func NewWork(ctx context.Context) *stack.Work {
+	return stack.NewWork(ctx, MostWork).Remembering(solved)
+}
+
+// solved are the stacks that questions have solved: with the next keystroke most are
+// asked for again.
+var solved = stack.NewAnswers(24 << 20)
 
 // Units are the units of a request's answer: "in" for inches, else metric.
 func Units(name string) quantity.Units {

@@ -21,7 +21,7 @@ func TestWorkOfRealCatalogues(t *testing.T) {
 		t.Fatal(err)
 	}
 	spent := func(d *catalog.Display, b *catalog.Bracket, all []*catalog.Bracket) int {
-		extra := fit.Extra{Work: stack.NewWork(t.Context(), app.MostWork).Remembering()}
+		extra := fit.Extra{Work: stack.NewWork(t.Context(), app.MostWork).Remembering(stack.NewAnswers(1 << 20))}
 		p := fit.Judge(d, b, 0, extra, c.PolicyOrDefault())
 		fit.Improve(&p, all)
 		for _, other := range all {

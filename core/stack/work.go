@@ -2,7 +2,8 @@ package stack
 
 import (
 	"context"
-	"fmt"
+	"encoding/binary"
+	"reflect"
 	"sync"
 	"sync/atomic"
 )
@@ -15,8 +16,7 @@ type Work struct {
 	most   int64
 	left   atomic.Int64
 	cut    atomic.Bool
-	mu     sync.Mutex
-	solved map[string]Answer // nil: nothing is remembered
+	solved *Answers // nil: nothing is remembered
 }
 
 // NewWork is a request's work, of so many steps.
@@ -26,11 +26,43 @@ func NewWork(ctx context.Context, steps int) *Work {
 	return w
 }
 
-// Remembering makes it remember what it has solved: a question that judges the
-// same bolts again, with the arms elsewhere, solves them once.
-func (w *Work) Remembering() *Work {
-	w.solved = map[string]Answer{}
+// Remembering makes it remember what it has solved, and take what others have: a
+// question that judges the same bolts again, with the arms elsewhere, solves them once.
+func (w *Work) Remembering(answers *Answers) *Work {
+	w.solved = answers
 	return w
+}
+
+// Answers are what has been solved, each by all that it follows from. They take so many
+// bytes at the most, and are all forgotten when there is no more room. They are safe for
+// concurrent use, and must not be changed.
+type Answers struct {
+	most   int
+	mu     sync.Mutex
+	solved map[string]Answer
+	size   int
+}
+
+// NewAnswers are none yet, with room for so many bytes.
+func NewAnswers(most int) *Answers { return &Answers{most: most, solved: map[string]Answer{}} }
+
+// answerSize is about what an answer takes beside its key, in bytes.
+const answerSize = 1500
+
+func (a *Answers) get(key []byte) (Answer, bool) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	answer, known := a.solved[string(key)]
+	return answer, known
+}
+
+func (a *Answers) put(key []byte, answer Answer) {
+	a.mu.Lock()
+	defer a.mu.Unlock()
+	if a.size += len(key) + answerSize; a.size > a.most {
+		a.solved, a.size = map[string]Answer{}, len(key)+answerSize
+	}
+	a.solved[string(key)] = answer
 }
 
 // Spend takes steps away; false when there are none left, or nobody waits for the
@@ -73,18 +105,13 @@ func (w *Work) solve(p *Problem) Answer {
 	if w == nil || w.solved == nil {
 		return p.solve(mostEffort, p.stock)
 	}
-	key := string(p.key())
-	w.mu.Lock()
-	a, known := w.solved[key]
-	w.mu.Unlock()
-	if known {
+	key := p.key()
+	if a, known := w.solved.get(key); known {
 		return a
 	}
-	a = p.solve(mostEffort, p.stock)
+	a := p.solve(mostEffort, p.stock)
 	if !w.Exhausted() { // else it may not be all of it
-		w.mu.Lock()
-		w.solved[key] = a
-		w.mu.Unlock()
+		w.solved.put(key, a)
 	}
 	return a
 }
@@ -98,5 +125,30 @@ func (p *Problem) key() []byte {
 	}
 	key := appendLengths(f.key(), p.PlateThickness, p.Slot, room)
 	key = appendItems(key, p.Kit, p.Thread)
-	return fmt.Appendf(key, "%+v", p.Policy)
+	return appendValue(key, reflect.ValueOf(&p.Policy).Elem())
+}
+
+// appendValue writes every field of a value, whichever it has: nothing that an answer
+// follows from can be forgotten.
+func appendValue(b []byte, v reflect.Value) []byte {
+	switch v.Kind() {
+	case reflect.Struct:
+		for i := range v.NumField() {
+			b = appendValue(b, v.Field(i))
+		}
+	case reflect.Slice:
+		b = binary.AppendVarint(b, int64(v.Len()))
+		for i := range v.Len() {
+			b = appendValue(b, v.Index(i))
+		}
+	case reflect.String:
+		b = append(append(b, v.String()...), 0)
+	case reflect.Bool:
+		b = append(b, map[bool]byte{true: 1}[v.Bool()])
+	case reflect.Int, reflect.Int32, reflect.Int64:
+		b = binary.AppendVarint(b, v.Int())
+	default:
+		panic("stack: no key of a " + v.Type().String()) // a mistake in the policy's fields
+	}
+	return b
 }

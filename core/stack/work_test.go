@@ -2,6 +2,8 @@ package stack
 
 import (
 	"context"
+	"reflect"
+	"sync"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -38,7 +40,7 @@ func TestWorkIsBounded(t *testing.T) {
 	if whole.Spent() < 100_000 {
 		t.Fatalf("the problem takes only %d steps", whole.Spent())
 	}
-	few := NewWork(t.Context(), 10_000).Remembering()
+	few := NewWork(t.Context(), 10_000).Remembering(NewAnswers(1 << 20))
 	p.Work = few
 	if a := Solve(p); !a.Incomplete || a.Best != nil || !few.Exhausted() {
 		t.Errorf("%+v, cut %v", a, few.Exhausted())
@@ -46,7 +48,7 @@ func TestWorkIsBounded(t *testing.T) {
 	if over := few.Spent() - 10_000; over > 5_000 {
 		t.Errorf("%d steps too many", over)
 	}
-	if len(few.solved) != 0 {
+	if len(few.solved.solved) != 0 {
 		t.Error("an answer that was cut short is remembered")
 	}
 }
@@ -70,7 +72,7 @@ func TestNobodyWaits(t *testing.T) {
 func TestSolvedOnce(t *testing.T) {
 	p := dear()
 	p.Groups = p.Groups[:2]
-	p.Work = NewWork(t.Context(), 1<<40).Remembering()
+	p.Work = NewWork(t.Context(), 1<<40).Remembering(NewAnswers(1 << 20))
 	a := Solve(p)
 	spent := p.Work.Spent()
 	if b := Solve(p); b != a || p.Work.Spent() != spent {
@@ -91,5 +93,52 @@ func TestSolvedOnce(t *testing.T) {
 		if p.Work.Spent() == before {
 			t.Errorf("another %s is taken for the same", name)
 		}
+	}
+}
+
+// TestKeyHoldsThePolicy: a policy that differs in any setting asks for another answer.
+func TestKeyHoldsThePolicy(t *testing.T) {
+	p := dear()
+	p.Policy = catalog.DefaultPolicy()
+	same := string(p.key())
+	for i := range reflect.TypeFor[catalog.Policy]().NumField() {
+		q := p
+		switch f := reflect.ValueOf(&q.Policy).Elem().Field(i); f.Kind() {
+		case reflect.Slice:
+			f.Set(f.Slice(0, f.Len()-1))
+		case reflect.String:
+			f.SetString("another")
+		default:
+			f.SetInt(f.Int() + 1)
+		}
+		if string(q.key()) == same {
+			t.Errorf("another %s has the same key", reflect.TypeFor[catalog.Policy]().Field(i).Name)
+		}
+	}
+}
+
+// TestAnswersHaveAnEnd: what is remembered for all requests takes no more room than it
+// may, and requests at the same time get the same.
+func TestAnswersHaveAnEnd(t *testing.T) {
+	answers := NewAnswers(40_000)
+	p := dear()
+	p.Groups = p.Groups[:1]
+	want := Solve(p)
+	var all sync.WaitGroup
+	for n := range 4 {
+		all.Go(func() {
+			for i := range 60 {
+				q := p
+				q.PlateThickness += quantity.Length(i % (10 + n))
+				q.Work = NewWork(t.Context(), 1<<40).Remembering(answers)
+				if got := Solve(q); i%(10+n) == 0 && (got.Best == nil) != (want.Best == nil) {
+					t.Errorf("%+v, want %+v", got, want)
+				}
+			}
+		})
+	}
+	all.Wait()
+	if answers.size > answers.most || len(answers.solved) == 0 {
+		t.Errorf("%d bytes of %d, %d answers", answers.size, answers.most, len(answers.solved))
 	}
 }
