@@ -56,12 +56,14 @@ replica: build
 	test -x bin/litestream || GOBIN=$(CURDIR)/bin $(GO) install github.com/benbjohnson/litestream/cmd/litestream@v0.5.18
 	$(GO) run ./e2e/replica -litestream bin/litestream
 
-# Format, vet, staticcheck, eslint, tsc, and whether the front end's types are
+# Format, vet, staticcheck, errors that nobody looks at, tangles, eslint, tsc, and whether the front end's types are
 # those of the API.
 lint: web/node_modules/.installed
 	@test -z "$$(gofmt -l cmd core demo e2e exchange app render server standins store web/*.go)" || { gofmt -l cmd core demo e2e exchange app render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
+	$(GO) tool errcheck -ignoretests -exclude .ci/errcheck.txt ./...
+	$(GO) tool gocyclo -over 30 -ignore '_test|node_modules' .
 	cd web && $(NPM) run --silent lint && $(NPM) run --silent check
 	$(GO) run ./cmd/nexufix openapi > web/openapi.json.tmp
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null

@@ -29,7 +29,9 @@ require (
 	github.com/beorn7/perks v1.0.1 // indirect
 	github.com/cespare/xxhash/v2 v2.3.0 // indirect
 	github.com/dustin/go-humanize v1.1.0 // indirect
+	github.com/fzipp/gocyclo v0.6.0 // indirect
 	github.com/google/uuid v1.6.0 // indirect
+	github.com/kisielk/errcheck v1.30.0 // indirect
 	github.com/mattn/go-isatty v0.0.24 // indirect
 	github.com/mfridman/interpolate v0.0.2 // indirect
 	github.com/munnerz/goautoneg v0.0.0-20191010083416-a7dc8b61c822 // indirect
@@ -62,4 +64,8 @@ require (
 	modernc.org/memory v1.12.1 // indirect
 )
 
-tool honnef.co/go/tools/cmd/staticcheck
+tool (
+	github.com/fzipp/gocyclo/cmd/gocyclo
+	github.com/kisielk/errcheck
+	honnef.co/go/tools/cmd/staticcheck
+)

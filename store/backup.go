@@ -110,7 +110,10 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if _, err := c.ExecContext(ctx, `ATTACH ? AS backup`, name); err != nil {
 		return err
 	}
-	defer c.ExecContext(context.WithoutCancel(ctx), `DETACH backup`)
+	defer func() {
+		_, detached := c.ExecContext(context.WithoutCancel(ctx), `DETACH backup`)
+		err = errors.Join(err, detached)
+	}()
 	tx, err := c.BeginTxx(ctx, nil)
 	if err != nil {
 		return err

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -81,12 +82,11 @@ func (c *stepsCommand) Run(*streams) error {
 	case ".md":
 		return writeFile(c.Out, markdown.Steps(sequence, quantity.Metric))
 	case ".json":
-		f, err := os.Create(c.Out)
-		if err != nil {
-			return badInput{err}
+		var out bytes.Buffer
+		if err := writeJSON(&out, exchange.SequenceOf(sequence, quantity.Metric)); err != nil {
+			return err
 		}
-		defer f.Close()
-		return writeJSON(f, exchange.SequenceOf(sequence, quantity.Metric))
+		return writeFile(c.Out, out.Bytes())
 	}
 	return badInput{fmt.Errorf("--out %s: the file's name must end in .json or .md", c.Out)}
 }

@@ -95,7 +95,8 @@ func userData() (string, error) {
 	return filepath.Join(home, ".local", "share", "nexufix"), nil
 }
 
-func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), first *exchange.Contents) error {
+func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error),
+	first *exchange.Contents) (err error) {
 	on.keepTo()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -114,7 +115,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
-	defer st.Close()
+	defer func() { err = errors.Join(err, st.Close()) }()
 	if first != nil {
 		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", first, nil, nil); err != nil {
 			return errors.Join(err, l.Close())
