@@ -76,25 +76,25 @@ func (h *GivenParts) core(p *stack.Problem) stack.GivenParts {
 }
 
 var faultSays = map[string]string{
-	stack.TooShort:      "It is %v too short to hold: the threads would strip.",
+	stack.TooShort:      "It is %v too short: the threads would strip.",
 	stack.TooLong:       "It is %v too long: it would press on the panel from behind and crack it.",
 	stack.Inside:        "The arm would lie %v inside the display: spacers are needed.",
-	stack.Jams:          "The spacer neither drops into the cup nor stands on its rim: %v wider and it would stand.",
+	stack.Jams:          "The spacer neither drops into the recess nor stands on its rim: %v wider and it would stand.",
 	stack.PullsThrough:  "A washer, or the head, or a spacer is %v too narrow for the slot and would pull through.",
 	stack.HeadStandsOut: "The head stands out %v too far for the room behind the plate.",
-	stack.HoldsDoubtful: "With the tolerances against it, it could hold by %v too little.",
+	stack.HoldsDoubtful: "With the tolerances against it, %v too little thread could be engaged.",
 	stack.FreeDoubtful:  "With the tolerances against it, its tip could go %v too deep.",
-	stack.CupDoubtful:   "How deep or wide the cup is, is not known well enough.",
+	stack.CupDoubtful:   "How deep or wide the recess is, is not known well enough.",
 	stack.RestDoubtful:  "With the tolerances against it, the arm could touch the back.",
 }
 
 func handText(h *stack.HoleStack, faults []stack.Fault) quantity.Phrase {
-	text := quantity.Say("Safe: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement), quantity.AtLeast(h.Clearance))
+	text := quantity.Say("Safe: %v of thread engaged, tip clearance %v.", quantity.AtLeast(h.Engagement), quantity.AtLeast(h.Clearance))
 	switch h.Status {
 	case stack.Unsafe:
 		text = quantity.Say("Not safe.")
 	case stack.Caution:
-		text = quantity.Say("Right on paper: it holds %v, and %v is free before the tip.", quantity.AtLeast(h.Engagement),
+		text = quantity.Say("Right on paper: %v of thread engaged, tip clearance %v.", quantity.AtLeast(h.Engagement),
 			quantity.AtLeast(h.Clearance))
 	}
 	for _, f := range faults {

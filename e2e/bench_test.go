@@ -436,7 +436,7 @@ func TestPartsInHand(t *testing.T) {
 	}
 	d.Run(`document.activeElement.select()`)
 	d.Type("16")
-	d.Wait(`document.querySelector('.in-hand').dataset.status === 'ok' && document.querySelector('.in-hand').innerText.includes('holds 11.9 mm')`)
+	d.Wait(`document.querySelector('.in-hand').dataset.status === 'ok' && document.querySelector('.in-hand').innerText.includes('11.9 mm')`)
 }
 
 // TestPolicy: a policy is kept under a name and counts; what is wrong is said
@@ -455,7 +455,7 @@ func TestPolicy(t *testing.T) {
 	d.Wait(`document.querySelector('.field-error')?.innerText.includes('at most 6')`)
 	set("max_washers", "2")
 	set("reveal_mm", "1/2 in"+kb.Enter)
-	d.Wait(`document.body.innerText.includes('Kept and in use: Deep ones.')`)
+	d.Wait(`document.body.innerText.includes('Saved and in use: Deep ones.')`)
 	d.Wait(`document.querySelector('[data-setting="reveal_mm"]').value === '12.7'`)
 	d.Open(d.app.URL + paneOnSill)
 	d.Ready()
@@ -464,8 +464,8 @@ func TestPolicy(t *testing.T) {
 		t.Error(got)
 	}
 	d.Open(d.app.URL + "/policy")
-	d.See(`[aria-label="Use a kept policy"]`)
-	d.Run(`const s = document.querySelector('[aria-label="Use a kept policy"]'); s.value = ''; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.See(`[aria-label="Use a saved policy"]`)
+	d.Run(`const s = document.querySelector('[aria-label="Use a saved policy"]'); s.value = ''; s.dispatchEvent(new Event('change', {bubbles: true}))`)
 	d.Wait(`document.body.innerText.includes('The defaults are in use.')`)
 	d.Click(`.MuiSnackbar-root button`)
 	d.Wait(`document.body.innerText.includes('In use: Deep ones')`)

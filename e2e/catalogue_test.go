@@ -144,7 +144,7 @@ func TestStaleSave(t *testing.T) {
 	if got := d.Text(".stale"); !strings.Contains(got, "profile_mm") || !strings.Contains(got, "54") {
 		t.Error(got)
 	}
-	d.Run(`[...document.querySelectorAll('.stale button')].find((b) => b.innerText === 'Go on with mine over it').click()`)
+	d.Run(`[...document.querySelectorAll('.stale button')].find((b) => b.innerText === 'Keep my version').click()`)
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	d.Run(`document.querySelector('form button[type=submit]').click()`)
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 3')`)

@@ -136,7 +136,7 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	// Kept under a name, it is there after a reload, and opens from the list.
 	enter("Job", "Corner shop 7")
 	d.Click(`.job-bar [type="submit"]`)
-	d.Wait(`document.body.innerText.includes('Kept: job Corner-shop-7')`)
+	d.Wait(`document.body.innerText.includes('Saved: job Corner-shop-7')`)
 	d.Reload()
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'Corner-shop-7' && document.querySelector('[aria-label="Spacing"]').value === '609.6'`)
 }
@@ -186,7 +186,7 @@ func TestPlotWithAJam(t *testing.T) {
 	}
 	check("97")
 	d.See(`[data-print="refused"]`)
-	if said := d.Text(`[data-print]`); !strings.Contains(said, "fit to page") || !strings.Contains(said, "Kept with job mill-lane-counter") {
+	if said := d.Text(`[data-print]`); !strings.Contains(said, "fit to page") || !strings.Contains(said, "Saved with job mill-lane-counter") {
 		t.Error(said)
 	}
 	check("100.2 mm")

@@ -543,7 +543,7 @@ func TestByHand(t *testing.T) {
 	}
 	got := ask(`{"bolt":"16 mm","washers":1,"outer_mm":18}`)
 	for _, want := range []string{
-		"[TL TR]ok Safe: it holds 11.9 mm, and 2.1 mm is free before the tip.",
+		"[TL TR]ok Safe: 11.9 mm of thread engaged, tip clearance 2.1 mm.",
 		"[BL BR]unsafe Not safe. The arm would lie 9 mm inside the display: spacers are needed.",
 	} {
 		if !strings.Contains(got, want) {

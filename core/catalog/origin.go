@@ -15,6 +15,11 @@ const (
 // Origins lists the origins by name, in the order of the constants.
 var Origins = []string{"sheet", "bench", "caller"}
 
+// Word is what people call it.
+func (o Origin) Word() string {
+	return map[Origin]string{Bench: "measured", Sheet: "data sheet", Caller: "caller"}[o]
+}
+
 // String is the origin's name in the exchange format.
 func (o Origin) String() string { return Origins[o] }
 

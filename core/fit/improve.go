@@ -273,8 +273,8 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 		field func(*catalog.Hole) *catalog.Figure
 	}{
 		{"thread depth", func(h *catalog.Hole) *catalog.Figure { return &h.ThreadDepth }},
-		{"cup depth", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
-		{"step", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
+		{"recess depth", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
+		{"rim offset", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
 	} {
 		for _, g := range p.Layout.Groups {
 			ids := g.IDs()

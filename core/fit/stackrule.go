@@ -51,13 +51,13 @@ func stackCheck(p *Pairing) Check {
 	case vague(p) != nil:
 		c.Status = Unknown
 		x := vague(p)
-		c.Text = quantity.Say("No bolt is safe for every cup that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
+		c.Text = quantity.Say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
 			x.Probed.Recess.High.Value)
 		c.Remedy = quantity.Say("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
 	case missing.Cup != nil:
 		c.Status = Unknown
-		c.Text = quantity.Say("No stack is safe without knowing how wide the cup is at %v.", strings.Join(missing.Cup, ", "))
-		c.Remedy = quantity.Say("Measure the cup's diameter: a spacer that drops in pushes the bolt into the panel.")
+		c.Text = quantity.Say("No stack is safe without knowing how wide the recess is at %v.", strings.Join(missing.Cup, ", "))
+		c.Remedy = quantity.Say("Measure the recess's diameter: a spacer that drops in pushes the bolt into the panel.")
 	default:
 		c.Status = Fail
 		c.Text = none
@@ -109,7 +109,7 @@ func solvedStack(c *Check, p *Pairing) {
 	case twists:
 		c.Text = quantity.Say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not "+
 			"show.", quantity.AtMost(s.Twist), p.Policy.TwistOK)
-		c.Remedy = quantity.Say("Measure the step at each corner with a gauge.")
+		c.Remedy = quantity.Say("Measure the rim offset at each corner with a gauge.")
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
 		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes,
 			figure, quantity.Length(c.Measure.Limit))
@@ -121,8 +121,8 @@ func solvedStack(c *Check, p *Pairing) {
 			c.Remedy = quantity.Say("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
 		}
 	case s.Status == stack.Caution:
-		c.Text = quantity.Say("Right on paper, but the tolerances of the cup or the step could undo it.")
-		c.Remedy = quantity.Say("Measure the step and the cup with a gauge.")
+		c.Text = quantity.Say("Right on paper, but the tolerances of the recess or the rim offset could undo it.")
+		c.Remedy = quantity.Say("Measure the rim offset and the recess with a gauge.")
 	default:
 		c.Text = quantity.Say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
 	}
@@ -206,7 +206,7 @@ func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 		return quantity.Say("No washer or spacer for %v is wide enough for a slot of %v.", t, p.Bracket.Slot()),
 			quantity.Say("Take a bracket with narrower slots, or supply wide washers.")
 	case stack.OddSpacer:
-		return quantity.Say("No spacer in the bag or in stock bridges the step and the cup."),
+		return quantity.Say("No spacer in the bag or in stock bridges the rim offset and the recess."),
 			quantity.Say("A spacer of %v, wider than the slot, would do.", why.Figure)
 	}
 	return none, quantity.Phrase{}

@@ -322,7 +322,7 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 	if spacers && !gaveRecess {
 		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: catalog.Rests,
 			Why: quantity.Say("Push it in without turning until it rests on the thread, and measure what is left outside: that is how deep the " +
-				"cup is. A spacer may have to go there.")}
+				"recess is. A spacer may have to go there.")}
 	}
 	if r.Depth.High.Known && r.Depth.High.Value-r.Depth.Low <= enough {
 		return nil

@@ -377,7 +377,7 @@ func spacersText(h *stack.HoleStack) string {
 	}
 	where := "which stands on the rim of the hole"
 	if h.Bearing == stack.Insert {
-		where = "which goes down into the cup onto the insert"
+		where = "which goes down into the recess onto the insert"
 	}
 	return ", then " + strings.Join(all, " and ") + ", " + where
 }

@@ -182,7 +182,7 @@ func TestSpacersAndSettings(t *testing.T) {
 	if got := said(step(&s, "settings").Text); got != "Turn both tilt screws five turns clockwise." {
 		t.Errorf("settings: %q", got)
 	}
-	if got := said(step(&s, "bolt").Text); !strings.Contains(got, "then spacer 15, which goes down into the cup onto the insert") {
+	if got := said(step(&s, "bolt").Text); !strings.Contains(got, "then spacer 15, which goes down into the recess onto the insert") {
 		t.Error(got)
 	}
 	// Under the head are 1.6 + 2.5 + 15 = 19.1, of which 4 are in the cup: 15.1.

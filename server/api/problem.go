@@ -69,7 +69,7 @@ func Describe(err error) *Problem {
 		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
 	case errors.As(err, &wrong):
 		return New(http.StatusConflict, "Nothing was taken.",
-			strconv.Itoa(wrong.Count)+" rows are wrong: mend the file, or leave their columns out.")
+			strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.")
 	case errors.As(err, &badFile):
 		return New(http.StatusBadRequest, "The file cannot be read.", capital(badFile.Error())+".")
 	case errors.As(err, &problems):

@@ -16,6 +16,15 @@ export const statusWords: Record<Check['status'], string> = {
 
 export { fastenerWords, ruleWords, wallWords } from './gen/words';
 
+/** What people call the choices of a policy whose names do not say it. */
+export const schoolWords: Record<string, string> = {
+  limit: 'reject',
+  guidance: 'warn',
+  studs_only: 'studs only',
+  stud_and_anchors: 'one stud and anchors',
+  toggles_for_light: 'allow toggles (light loads)',
+};
+
 /** Verdicts and statuses have a shape each, so that colour is not needed. */
 export function Shape({ of }: { of: Verdict | Check['status'] }) {
   const path = {

@@ -99,15 +99,15 @@ func holeWords(p *catalog.Pattern, h *catalog.Hole) quantity.Phrase {
 	case len(h.Trials) > 0:
 		out = quantity.Say("%v, %v trial bolts", out, len(h.Trials))
 	case h.ThreadDepth.Known:
-		out = quantity.Say("%v, %v deep (%v)", out, h.ThreadDepth.Length, h.ThreadDepth.Origin.String())
+		out = quantity.Say("%v, %v deep (%v)", out, h.ThreadDepth.Length, h.ThreadDepth.Origin.Word())
 	default:
 		out = quantity.Say("%v, depth not known", out)
 	}
 	if h.Recess.Length > 0 {
-		out = quantity.Say("%v, in a cup of %v", out, h.Recess.Length)
+		out = quantity.Say("%v, in a recess of %v", out, h.Recess.Length)
 	}
 	if h.Setback.Length > 0 {
-		out = quantity.Say("%v, rim stepped %v", out, h.Setback.Length)
+		out = quantity.Say("%v, rim offset %v", out, h.Setback.Length)
 	}
 	return out
 }

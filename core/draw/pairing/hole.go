@@ -67,7 +67,7 @@ func Hole(r probe.Result) *drawing.Drawing {
 				quantity.Say(name+" at least %v", quantity.Bare{Length: s.Low, Bound: quantity.Down}))
 		}
 	}
-	say("hole.cup", r.Recess, reach, 0.7*row, "cup")
+	say("hole.cup", r.Recess, reach, 0.7*row, "recess")
 	say("hole.depth", r.Depth, -reach, -0.8*row, "to the bottom")
 	text := "no thread is left"
 	if len(r.Threads) == len(fastener.Threads) {

@@ -128,7 +128,7 @@ func (s *section) group(i int, y float64) float64 {
 		g.ThreadDepth)
 	s.mirrored(tag("display"), drawing.Body, axis, bottom, face, bore+insertThick, reach, "Back of the display")
 	if g.Recess > 0 {
-		s.mirrored(tag("cup"), drawing.Body, axis, face, rim, cup, reach, "Rim of the cup, %v deep", g.Recess)
+		s.mirrored(tag("cup"), drawing.Body, axis, face, rim, cup, reach, "Rim of the recess, %v deep", g.Recess)
 	}
 
 	// What the bolt passes.
@@ -156,7 +156,7 @@ func (s *section) group(i int, y float64) float64 {
 	}
 
 	// The bolt, and the room before its tip.
-	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Free before the tip: %v",
+	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Tip clearance: %v",
 		quantity.AtLeast(h.Clearance))
 	chamfer := min(std.Pitch.MM(), h.Bolt.MM()/4)
 	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
@@ -189,16 +189,16 @@ func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *sta
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 	s.Dimension(tag("depth"), at(bottom, top), at(face, top), 0.6*row, drawing.Before, bare("thread", g.ThreadDepth, quantity.Nearest))
 	if g.Recess > 0 {
-		s.Dimension(tag("recess"), at(face, top), at(rim, top), 1.6*row, drawing.Before, bare("cup", g.Recess, quantity.Nearest))
+		s.Dimension(tag("recess"), at(face, top), at(rim, top), 1.6*row, drawing.Before, bare("recess", g.Recess, quantity.Nearest))
 	}
 	if g.Setback > 0 {
-		s.Dimension(tag("setback"), at(rim, top), at(0, top), 0.6*row, drawing.After, bare("step", g.Setback, quantity.Nearest))
+		s.Dimension(tag("setback"), at(rim, top), at(0, top), 0.6*row, drawing.After, bare("rim offset", g.Setback, quantity.Nearest))
 	}
 	if total := spacersLength(h); total > 0 {
 		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, bare("spacer", total, quantity.Nearest))
 	}
-	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("free", h.Clearance, quantity.Down))
-	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("holds", h.Engagement, quantity.Down))
+	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("tip clearance", h.Clearance, quantity.Down))
+	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("engaged", h.Engagement, quantity.Down))
 	s.Dimension(tag("bolt"), at(tip, low), at(underHead, low), -1.9*row, drawing.After, bare("bolt", h.Bolt, quantity.Nearest))
 }
 

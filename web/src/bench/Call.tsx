@@ -170,8 +170,8 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
         <div className="bolt">
           {measured && (
             <label>
-              left outside
-              <input className="figure-field" aria-label="Left between head and rim" value={t.gap} onChange={(e) => set(inWords(e.target.value))} />
+              gap under the head
+              <input className="figure-field" aria-label="Gap under bolt head" value={t.gap} onChange={(e) => set(inWords(e.target.value))} />
             </label>
           )}
           {t.outcome !== 'rests' && (
@@ -181,8 +181,8 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
             </label>
           )}
           <label>
-            give or take
-            <input className="figure-field" aria-label="Give or take" placeholder="1 mm" value={t.tolerance} onChange={(e) => set({ tolerance: e.target.value })} />
+            tolerance ±
+            <input className="figure-field" aria-label="Tolerance ±" placeholder="1 mm" value={t.tolerance} onChange={(e) => set({ tolerance: e.target.value })} />
           </label>
         </div>
       )}

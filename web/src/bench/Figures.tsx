@@ -3,6 +3,7 @@ import { useDesk } from '../asking';
 import { at, type Typed } from '../question';
 import { useState } from 'react';
 import { focusPick, useKeys } from '../shell/keys';
+import { schoolWords } from '../words';
 import { Call } from './Call';
 import { FigureField } from './FigureField';
 import { InHand } from './InHand';
@@ -26,15 +27,15 @@ interface Props {
 
 const holeFigures = [
   ['thread_depth_mm', 'thread', 'Thread depth', '?'],
-  ['setback_mm', 'step', 'Step to the rim', '0'],
-  ['recess_mm', 'cup', 'Cup depth', '0'],
-  ['recess_diameter_mm', 'cup Ø', 'Cup width', '–'],
+  ['setback_mm', 'rim offset', 'Rim offset', '0'],
+  ['recess_mm', 'recess', 'Recess depth', '0'],
+  ['recess_diameter_mm', 'recess Ø', 'Recess Ø', '–'],
 ] as const;
 
 const schools = [
   ['bolt_school', 'Bolt length', ['balanced', 'deep', 'shallow']],
   ['arm_school', 'Arm position', ['centred', 'high']],
-  ['size_school', 'Above the size range', ['limit', 'guidance']],
+  ['size_school', 'Screen size over range', ['limit', 'guidance']],
 ] as const;
 
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
@@ -136,7 +137,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         <tbody>
           {row('bracket.plate_thickness_mm', 'Plate')}
           {row('bracket.slot_width_mm', 'Slot width')}
-          {row('accessories_kg', 'Hung with it', { mass: true, placeholder: '0 kg' })}
+          {row('accessories_kg', 'Accessories', { mass: true, placeholder: '0 kg' })}
           {schools.map(([name, label, choices]) => (
             <tr key={name}>
               <th scope="row">{label}</th>
@@ -149,7 +150,7 @@ export function Figures({ judged, base, errors, question }: Props) {
                 >
                   {choices.map((c) => (
                     <option key={c} value={c}>
-                      {c}
+                      {schoolWords[c] ?? c}
                     </option>
                   ))}
                 </select>

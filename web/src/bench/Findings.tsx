@@ -53,7 +53,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
 function Helps({ help }: { help: Schemas['Help'] }) {
   const { ask } = useDesk();
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
-    school: ['Take that school', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
+    school: ['Apply', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
     arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],
     turn: ['Turn it', () => ask({ turn: help.turn_deg!, topHoles: null })],
     bracket: ['Take that bracket', () => ask((a) => otherBracket(a, help.bracket!))],
@@ -125,7 +125,7 @@ function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight:
   );
 }
 
-const figureWords: Record<string, string> = { recess_mm: 'cup depth', recess_diameter_mm: 'cup width', setback_mm: 'step' };
+const figureWords: Record<string, string> = { recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
 
 const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
 
@@ -157,8 +157,8 @@ function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack'
         <thead>
           <tr>
             <th>Holes and parts</th>
-            <th className="num">holds</th>
-            <th className="num">free</th>
+            <th className="num">thread engaged</th>
+            <th className="num">tip clearance</th>
             <th className="num">turns</th>
           </tr>
         </thead>
@@ -177,11 +177,11 @@ function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack'
                 </td>
                 <td className="num">
                   {least(g.engagement_mm, units)}
-                  <small>worst {least(g.engagement_worst_mm, units)}</small>
+                  <small>worst case {least(g.engagement_worst_mm, units)}</small>
                 </td>
                 <td className="num">
                   {least(g.tip_clearance_mm, units)}
-                  <small>worst {least(g.tip_clearance_worst_mm, units)}</small>
+                  <small>worst case {least(g.tip_clearance_worst_mm, units)}</small>
                 </td>
                 <td className="num">{Math.floor(g.turns)}</td>
               </tr>
@@ -197,6 +197,6 @@ function parts(g: Group): string {
   const out = [g.washers.count === 1 ? 'washer' : `${g.washers.count} washers`];
   if (g.shoulder_washer_mm > 0) out.push('shoulder washer');
   for (const s of g.spacers_mm) out.push(`spacer ${s}`);
-  if (g.spacers_mm.length > 0) out.push(g.bearing === 'rim' ? 'on the rim' : 'in the cup');
+  if (g.spacers_mm.length > 0) out.push(g.bearing === 'rim' ? 'on the rim' : 'in the recess');
   return out.join(', ');
 }

@@ -19,9 +19,9 @@ const main = [
 ] as const;
 const along = [
   ['thread_depth_mm', 'thread'],
-  ['setback_mm', 'step'],
-  ['recess_mm', 'cup'],
-  ['recess_diameter_mm', 'cup Ø'],
+  ['setback_mm', 'rim offset'],
+  ['recess_mm', 'recess'],
+  ['recess_diameter_mm', 'recess Ø'],
 ] as const;
 
 /** A display as a drawing of its back, its figures beside it. */
@@ -163,8 +163,8 @@ function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
 function Origin({ value, label, set }: { value: string; label: string; set: (o: string) => void }) {
   return (
     <select className="figure-field words origin" aria-label={`Origin of ${label}`} value={value} onChange={(e) => set(e.target.value)}>
-      <option value="bench">bench</option>
-      <option value="sheet">sheet</option>
+      <option value="bench">measured</option>
+      <option value="sheet">data sheet</option>
       <option value="caller">caller</option>
     </select>
   );
@@ -334,7 +334,7 @@ function goTo(tag: string) {
   }
 }
 
-const figureWords: Record<string, string> = { mass_kg: 'mass', diagonal_mm: 'diagonal', thread_depth_mm: 'thread depth', recess_mm: 'cup depth', recess_diameter_mm: 'cup width', setback_mm: 'step' };
+const figureWords: Record<string, string> = { mass_kg: 'mass', diagonal_mm: 'diagonal', thread_depth_mm: 'thread depth', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
 
 /** Figures that would settle most pairings. */
 function Worth({ edit }: { edit: Editing<Display> }) {

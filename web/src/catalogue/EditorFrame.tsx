@@ -94,7 +94,7 @@ function Stale<T extends object>({ edit }: { edit: Editing<T> }) {
         </table>
       )}
       <Button size="small" color="inherit" onClick={() => edit.settle('mine')}>
-        Go on with mine over it
+        Keep my version
       </Button>
       {other && (
         <Button size="small" color="inherit" onClick={() => edit.settle('theirs')}>

@@ -128,8 +128,8 @@ function Together({ ids }: { ids: string[] }) {
       {field === 'origin' ? (
         <select className="figure-field words" style={{ width: 110 }} aria-label="Value to set" value={text} onChange={(e) => setText(e.target.value)}>
           <option value="">choose</option>
-          <option value="bench">bench</option>
-          <option value="sheet">sheet</option>
+          <option value="bench">measured</option>
+          <option value="sheet">data sheet</option>
           <option value="caller">caller</option>
         </select>
       ) : (

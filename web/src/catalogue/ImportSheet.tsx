@@ -15,7 +15,7 @@ const outcomes: [Outcome, string][] = [
   ['changed', 'changed'],
   ['new', 'new'],
   ['same', 'the same'],
-  ['left_out', 'left out'],
+  ['left_out', 'ignored'],
 ];
 
 /** A file is looked at before anything is written: what its columns mean, and what becomes of each row. */
@@ -139,7 +139,7 @@ export function ImportSheet() {
           <p>Columns are recognised by what they are called; you can put them right. Nothing is written before you agree, and an import can be undone as a whole.</p>
         </div>
       )}
-      {file && counts && counts.wrong > 0 && <p className="field-error">Mend the rows that are wrong in the file and choose it again, or leave their columns out. Nothing is written while a row is wrong.</p>}
+      {file && counts && counts.wrong > 0 && <p className="field-error">Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</p>}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
           All of it is in the catalogue already. <Link to="/catalogue">To the displays</Link>
@@ -180,7 +180,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
           <label className="hint">
             Its rows are{' '}
             <select className="figure-field words" style={{ width: 120 }} value={sheet.kind} onChange={(e) => lay({ ...sheet, kind: e.target.value })}>
-              <option value="">left out</option>
+              <option value="">Ignore</option>
               <option value="displays">displays</option>
               <option value="brackets">brackets</option>
               <option value="kit">parts of kits</option>
@@ -188,9 +188,9 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
           </label>
           {sheet.kind && (
             <label className="hint">
-              Heads in row{' '}
+              Header row{' '}
               <input className="figure-field" style={{ width: 50 }} type="number" min={1} max={sheet.rows} value={sheet.head} onChange={(e) => Number(e.target.value) > 0 && lay({ ...sheet, head: Number(e.target.value) })} />{' '}
-              <select className="figure-field words" style={{ width: 130 }} aria-label="How many rows of heads" value={sheet.head_rows} onChange={(e) => lay({ ...sheet, head_rows: Number(e.target.value) })}>
+              <select className="figure-field words" style={{ width: 130 }} aria-label="How many header rows" value={sheet.head_rows} onChange={(e) => lay({ ...sheet, head_rows: Number(e.target.value) })}>
                 <option value={1}>one row</option>
                 <option value={2}>with groups above</option>
               </select>
@@ -220,7 +220,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                       value={c.field}
                       onChange={(e) => lay({ ...sheet, columns: sheet.columns.map((x, k) => (k === i ? { ...x, field: e.target.value } : x)) })}
                     >
-                      <option value="">left out</option>
+                      <option value="">Ignore</option>
                       {[...new Set([...fields, c.field].filter(Boolean))].map((f) => (
                         <option key={f} value={f}>
                           {f}
@@ -282,7 +282,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
 
 function Becomes({ row }: { row: Schemas['FileRow'] }) {
   const whole = row.problems.filter((p) => p.column < 0);
-  const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', left_out: 'left out' }[row.outcome];
+  const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', left_out: 'ignored' }[row.outcome];
   return (
     <>
       <b>{word}</b>

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { answer, api, Refused, type Schemas } from '../api';
 import { useDesk } from '../asking';
 import { show, withUnit } from '../units';
+import { schoolWords } from '../words';
 import { useNotice } from './notice';
 
 type Policy = Schemas['Policy'];
@@ -17,9 +18,9 @@ const settings: [string, [Setting, string][]][] = [
     [
       ['bolt_school', 'Of safe lengths, take the'],
       ['engagement_min_d', 'Thread engaged, at least, in diameters'],
-      ['engagement_worst_d', 'Engaged with all tolerances against it'],
-      ['tip_clearance_min_mm', 'Free before the tip, at least'],
-      ['tip_clearance_worst_mm', 'Free with all tolerances against it'],
+      ['engagement_worst_d', 'Thread engaged, worst case, in diameters'],
+      ['tip_clearance_min_mm', 'Tip clearance, at least'],
+      ['tip_clearance_worst_mm', 'Tip clearance, worst case, at least'],
       ['max_washers', 'Washers on one bolt, at most'],
       ['washer_overlap_mm', 'Washers and spacers wider than the slot by'],
     ],
@@ -40,7 +41,7 @@ const settings: [string, [Setting, string][]][] = [
   [
     'Walls',
     [
-      ['wall_school', 'No stud here: go by'],
+      ['wall_school', 'No stud here'],
       ['stud_find_mm', 'A stud’s middle is known to'],
       ['handling_n', 'People lean on an arm with, N (0: not looked at)'],
       ['handling_public_n', 'And in public places, N'],
@@ -50,7 +51,7 @@ const settings: [string, [Setting, string][]][] = [
     'Bracket and lift',
     [
       ['arm_school', 'Of arm positions, take the'],
-      ['size_school', 'Above the size range is a'],
+      ['size_school', 'Screen size over range'],
       ['reveal_mm', 'Arms end inside the outline by'],
       ['load_caution', 'Caution above this share of the rated load'],
       ['two_people_diagonal_mm', 'Two people above a diagonal of'],
@@ -114,7 +115,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
       }
       return answer(api.PUT('/api/policies', { body: { name, policy: policy as Policy } }));
     },
-    onSuccess: (next) => after(`Kept and in use: ${next.name}.`)(next),
+    onSuccess: (next) => after(`Saved and in use: ${next.name}.`)(next),
   });
   const wrong = Object.fromEntries(
     (keep.error instanceof Refused ? (keep.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
@@ -128,7 +129,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
       <select className={'figure-field' + odd} aria-label={words} data-setting={s} value={value} onChange={(e) => set(e.target.value)}>
         {list.map((c) => (
           <option key={c} value={c}>
-            {c.replaceAll('_', ' ')}
+            {schoolWords[c] ?? c}
           </option>
         ))}
       </select>
@@ -144,7 +145,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
           In use: <b>{house.name || 'the defaults'}</b>
         </span>
         <span className="grow" />
-        <select className="figure-field words" style={{ width: 200 }} aria-label="Use a kept policy" value={house.name} onChange={(e) => use.mutate(e.target.value)}>
+        <select className="figure-field words" style={{ width: 200 }} aria-label="Use a saved policy" value={house.name} onChange={(e) => use.mutate(e.target.value)}>
           <option value="">the defaults</option>
           {house.kept.map((k) => (
             <option key={k.name}>{k.name}</option>
@@ -152,7 +153,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
         </select>
       </div>
       <p className="hint">
-        Where practitioners disagree, a house follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
+        Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
       </p>
       {keep.error && !(keep.error instanceof Refused && keep.error.problem.problems) && <Alert severity="error">{keep.error.message}</Alert>}
       <form
@@ -183,11 +184,11 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
         </div>
         <p className="tools">
           <label>
-            Keep as{' '}
+            Save as{' '}
             <input className="figure-field words" style={{ width: 220 }} value={name} placeholder="a name" onChange={(e) => setName(e.target.value)} />
           </label>
           <Button type="submit" size="small" variant="contained" disabled={!name.trim() || keep.isPending}>
-            Keep and use
+            Save and use
           </Button>
           {wrong['name'] && <span className="field-error">{wrong['name']}</span>}
         </p>

@@ -67,7 +67,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
       )}
       {check.data && !wrong && (
         <p className={check.data.accepted ? 'pass' : 'fail'} role="status" data-print={check.data.accepted ? 'accepted' : 'refused'}>
-          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.kept ? `Kept with job ${job}.` : 'Not kept: keep the wall as a job first.'}
+          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.kept ? `Saved with job ${job}.` : 'Not saved: save the wall as a job first.'}
         </p>
       )}
       {prints.length > 0 && (

@@ -24,11 +24,11 @@ const keys: [string, string][] = [
 ];
 
 const words: [string, string][] = [
-  ['step', 'how far the rim around a hole lies in front of the display’s rearmost surface'],
-  ['cup', 'the hollow around a hole, down to the face of its thread'],
-  ['holds', 'length of thread the bolt engages; at least one diameter'],
-  ['free', 'room left before the bolt’s tip; without it, the panel cracks'],
-  ['worst', 'the same with all tolerances against it'],
+  ['rim offset', 'how far the rim around a hole lies in front of the display’s rearmost surface'],
+  ['recess', 'the hollow around a hole, down to the face of its thread'],
+  ['thread engaged', 'length of thread that the bolt is in; at least one diameter'],
+  ['tip clearance', 'room left before the bolt’s tip; without it, the panel cracks'],
+  ['worst case', 'the same with all tolerances against it'],
   ['lean', 'how far the display leans when its rows stand off unequally'],
 ];
 

@@ -253,7 +253,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
         </Button>
       ) : (
         <Button size="small" color="inherit" type="submit" disabled={!id || keeping}>
-          Keep
+          Save job
         </Button>
       )}
       <Button size="small" color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">

@@ -65,7 +65,7 @@ export function useKeepJob(view: WallView | undefined, judged: BenchAnswer | und
     onSuccess: (kept) => {
       void queries.invalidateQueries({ queryKey: ['jobs'] });
       if (kept.job) ask((a) => ({ ...opened(kept.job!, kept.revision), schools: a.schools }));
-      tell({ text: `Kept: job ${kept.job?.id}.` });
+      tell({ text: `Saved: job ${kept.job?.id}.` });
     },
     onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not kept. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not kept. ${e.message}` }),
   });
