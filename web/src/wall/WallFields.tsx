@@ -188,10 +188,10 @@ export function WallFields({ view, errors }: Props) {
             })
           }
         >
-          <option value="">studs lacking: house policy</option>
-          <option value="studs_only">studs lacking: studs only</option>
-          <option value="stud_and_anchors">studs lacking: stud, anchors</option>
-          <option value="toggles_for_light">studs lacking: toggles</option>
+          <option value="">no stud: company policy</option>
+          <option value="studs_only">no stud: studs only</option>
+          <option value="stud_and_anchors">no stud: one stud, anchors</option>
+          <option value="toggles_for_light">no stud: toggles (light loads)</option>
         </select>
       )}
       <h2>Where it goes</h2>

@@ -79,7 +79,7 @@ export function WallSheet() {
         {view && (
           <span className={`stamp ${view.verdict}`} data-verdict={view.verdict}>
             <Shape of={view.verdict} />
-            {{ pass: 'It goes there', caution: 'With care', unknown: 'Figures missing', fail: 'Not like this' }[view.verdict]}
+            {{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]}
           </span>
         )}
         <h1>{judged.data.title}</h1>
@@ -292,7 +292,7 @@ function Marks({ placed, units }: { placed: Placed; units: Units }) {
             <th>Hole</th>
             <th className="num">from the middle</th>
             <th className="num">above the floor</th>
-            <th className="num">used</th>
+            <th className="num">utilisation</th>
           </tr>
         </thead>
         <tbody>
