@@ -10,29 +10,24 @@ import (
 	"github.com/chromedp/chromedp/kb"
 )
 
-// set puts a text into a field that React watches.
-func (d *desk) set(css, text string) {
-	d.t.Helper()
-	d.Run(fmt.Sprintf(`const f = document.querySelector(%q); const p = f instanceof HTMLSelectElement ? HTMLSelectElement.prototype : HTMLInputElement.prototype;
-		Object.getOwnPropertyDescriptor(p, 'value').set.call(f, %q); f.dispatchEvent(new Event(f instanceof HTMLSelectElement ? 'change' : 'input', {bubbles: true}))`, css, text))
-}
-
-// choose takes an option of a select by typing its first letters on the keyboard.
-func (d *desk) choose(css, option string) {
+// choose takes an option of a select by typing its first letters on the keyboard; the
+// option's value is the last of values, when it is not what is typed.
+func (d *desk) choose(css, option string, values ...string) {
 	d.See(css)
 	d.Run(fmt.Sprintf(`document.querySelector(%q).focus()`, css))
 	d.Type(option)
-	d.Wait(fmt.Sprintf(`document.querySelector(%q).value === %q`, css, option))
+	d.Wait(fmt.Sprintf(`document.querySelector(%q).value === %q`, css, append([]string{option}, values...)[len(values)]))
 }
 
-// drop gives the page a file of testdata as if it were dropped on it.
+// drop drops a file with some content on the import page.
 func (d *desk) drop(name string, raw []byte) {
 	d.t.Helper()
-	d.Run(fmt.Sprintf(`const t = new DataTransfer(); t.items.add(new File([Uint8Array.from(%s)], %q));
-		document.querySelector('.import').dispatchEvent(new DragEvent('drop', {bubbles: true, cancelable: true, dataTransfer: t}))`, jsBytes(raw), name))
+	file := filepath.Join(d.t.TempDir(), name)
+	if err := os.WriteFile(file, raw, 0o600); err != nil {
+		d.t.Fatal(err)
+	}
+	d.Drop(".import", file)
 }
-
-func jsBytes(raw []byte) string { return strings.Join(strings.Fields(fmt.Sprint(raw)), ",") }
 
 // TestImport: a spreadsheet of people's making is looked at, put right, taken
 // and undone; one with errors shows each in its cell and is not taken.
@@ -50,9 +45,9 @@ func TestImport(t *testing.T) {
 		t.Error("a file with wrong rows can be taken")
 	}
 	// Without its two bad columns it can be.
-	d.set(`select[aria-label="What Weight (kg) means"]`, "")
+	d.choose(`select[aria-label="What Weight (kg) means"]`, "Ignore", "")
 	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 1`)
-	d.set(`select[aria-label="What VESA means"]`, "")
+	d.choose(`select[aria-label="What VESA means"]`, "Ignore", "")
 	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 2 && document.querySelectorAll('tr[data-outcome="same"]').length === 1`)
 
 	raw, err := os.ReadFile(filepath.Join("..", "exchange", "tabular", "testdata", "exhibits.xlsx"))
@@ -64,7 +59,7 @@ func TestImport(t *testing.T) {
 	if got := d.Text(".preview"); !strings.Contains(got, "read as mm, in a column of in") {
 		t.Error(got)
 	}
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Import 4').click()`)
+	d.PressButton("button", "Import 4")
 	d.Wait(`document.body.innerText.includes('4 new, 0 changed.')`)
 	has := func(id string, status int) {
 		t.Helper()
@@ -74,7 +69,7 @@ func TestImport(t *testing.T) {
 	}
 	has("lokwerk-signal-24", 200)
 	d.allowed = "404"
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Undo').click()`)
+	d.PressButton("button", "Undo")
 	d.Wait(`document.body.innerText.includes('The import is undone.')`)
 	has("lokwerk-signal-24", 404)
 }
@@ -86,39 +81,38 @@ func TestDisplayEditor(t *testing.T) {
 	d := sit(t, "/catalogue/displays/velmora-pane-49")
 	d.allowed = "400" // what is wrong is shown at its figure
 	d.See(`.editor svg [data-tag="zone.0"]`)
-	d.set(`input[data-path="width_mm"]`, "43 1/2 in")
+	d.Fill(`input[data-path="width_mm"]`, "43 1/2 in")
 	d.Wait(`document.querySelector('.editor svg').outerHTML.includes('1105')`) // 1104.9, to the half millimetre
-	d.set(`input[data-path="height_mm"]`, "6//3")
+	d.Fill(`input[data-path="height_mm"]`, "6//3")
 	d.Wait(`document.querySelector('input[data-path="height_mm"]').getAttribute('aria-invalid') === 'true'`)
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Undo').click()`)
+	d.PressButton("button", "Undo")
 	d.Wait(`document.querySelector('input[data-path="height_mm"]').value === '634'`)
 	// A zone: one millimetre to the right on the screen is one to the left.
 	d.Run(`document.querySelector('[data-tag="zone.0"]').focus()`)
 	d.Type(kb.ArrowRight)
 	d.Wait(`document.querySelector('input[data-path="zones[0].x_mm"]').value === '179'`)
-	d.Run(`const z = document.querySelector('[data-tag="zone.0"]'), b = z.getBoundingClientRect(), at = (type, dx) => z.dispatchEvent(new PointerEvent(type, {bubbles: true, pointerId: 1, button: 0, buttons: 1, clientX: b.x + 5 + dx, clientY: b.y + 5}));
-		HTMLElement.prototype.setPointerCapture = () => {}; at('pointerdown', 0); at('pointermove', 30)`)
+	d.Drag(`[data-tag="zone.0"]`, 30, 0, false)
 	d.Wait(`Number(document.querySelector('input[data-path="zones[0].x_mm"]').value) < 130`)
 	// The gauge.
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Connect').click()`)
+	d.PressButton("button", "Connect")
 	d.See(".reading")
 	d.Run(`document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').focus()`)
-	d.set(`input[aria-label="True size under the simulated gauge"]`, "12.6")
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Lay it on').click()`)
+	d.Fill(`input[aria-label="True size under the simulated gauge"]`, "12.6")
+	d.PressButton("button", "Lay it on")
 	d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) && document.querySelector('.reading').innerText.includes('steady')`)
 	d.Type(kb.F8)
 	d.Wait(`/^12\.[4-7]/.test(document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').value)`)
 	d.Wait(`document.querySelector('select[aria-label="Origin of Top: thread depth"]').value === 'bench'`)
 	d.Wait(`document.querySelector('.figures').innerText.includes('bench gauge')`)
 	// Saved, with who and why.
-	d.set(`.catalogue label input`, "Ida")
-	d.set(`input[aria-label="Why"]`, "measured")
-	d.Run(`[...document.querySelectorAll('button')].find((b) => b.innerText === 'Save').click()`)
+	d.Fill(`.catalogue label input`, "Ida")
+	d.Fill(`input[aria-label="Why"]`, "measured")
+	d.PressButton("button", "Save")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	d.Open(d.app.URL + "/catalogue/history/displays/velmora-pane-49")
 	d.Wait(`document.querySelector('.history')?.innerText.includes('measured') && document.querySelector('.history')?.innerText.includes('Ida')`)
 	d.Wait(`document.querySelector('.compare')?.innerText.includes('figures differ')`)
-	d.Run(`[...document.querySelectorAll('.history button')].find((b) => b.innerText === 'Restore').click()`)
+	d.PressButton(".history button", "Restore")
 	d.Wait(`document.querySelector('.history')?.innerText.includes('Restored revision 1.')`)
 	if got := value[float64](d,
 		`fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then((k) => k.display.width_mm)`); got != 1095 {
@@ -133,20 +127,20 @@ func TestStaleSave(t *testing.T) {
 	d.allowed = "409"
 	d.See(`.editor svg [data-tag="slot.0"]`)
 	d.See(`[data-tag="kit.0"]`)
-	d.set(`input[data-path="rated_load_kg"]`, "40")
+	d.Fill(`input[data-path="rated_load_kg"]`, "40")
 	if got := value[int](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => fetch('/api/items/brackets/sill-40', {method: 'PUT', headers: {'Content-Type': 'application/json', 'Nexufix-Who': 'Bo'},
 		body: JSON.stringify({revision: k.revision, bracket: {...k.bracket, profile_mm: 54}})})).then((r) => r.status)`); got != 200 {
 		t.Fatal(got)
 	}
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
-	d.Run(`document.querySelector('form button[type=submit]').click()`)
+	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.stale')?.innerText.includes('Bo saved revision 2')`)
 	if got := d.Text(".stale"); !strings.Contains(got, "profile_mm") || !strings.Contains(got, "54") {
 		t.Error(got)
 	}
-	d.Run(`[...document.querySelectorAll('.stale button')].find((b) => b.innerText === 'Keep my version').click()`)
+	d.PressButton(".stale button", "Keep my version")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
-	d.Run(`document.querySelector('form button[type=submit]').click()`)
+	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 3')`)
 }
 

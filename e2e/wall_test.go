@@ -105,7 +105,7 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Press("e")
 	d.Wait(`!document.querySelector('.bench.wall') && [...document.querySelectorAll('.verdict button')].some((b) => b.innerText === 'Template PDF')`)
 	d.Ready()
-	d.Run(`[...document.querySelectorAll('.verdict button')].find((b) => b.innerText === 'Template PDF').click()`)
+	d.PressButton(".verdict button", "Template PDF")
 	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
 	d.Press("l")
 	d.Wait(wallReady)

@@ -202,6 +202,53 @@ func (p *Page) Click(css string) {
 	p.do("click "+css, chromedp.Click(chromedp.CSS(css)))
 }
 
+// PressButton presses the first button or link among those that a selector finds whose text is,
+// or begins with, some words; with the mouse, once it is there.
+func (p *Page) PressButton(css, words string) {
+	const find = `[...document.querySelectorAll(%q)].find((b) => b.innerText.trim().startsWith(%q) && !b.disabled)`
+	js := fmt.Sprintf(find, css, words)
+	p.Wait(js)
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = %s; e.scrollIntoView({block: 'nearest'});
+		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, js))
+	if p.Err == nil {
+		p.mouse("press "+words, "mousePressed", at[0], at[1], 1, 0)
+		p.mouse("press "+words, "mouseReleased", at[0], at[1], 0, 0)
+	}
+}
+
+// Fill types over what a field has: a click, Ctrl+A, the keys of the text.
+func (p *Page) Fill(css, text string) {
+	p.Click(css)
+	p.Chord("a")
+	p.Type(text)
+}
+
+// Drop drags files from outside onto an element and lets them go.
+func (p *Page) Drop(css string, files ...string) {
+	p.See(css)
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect();
+		return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	for _, kind := range []input.DispatchDragEventType{"dragEnter", "dragOver", "drop"} {
+		if p.Err != nil {
+			return
+		}
+		p.do("drop on "+css, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+			_, err := chromedp.Call(ctx, input.DispatchDragEvent, input.DispatchDragEventParams{Type: kind, X: at[0], Y: at[1],
+				Data: &input.DragData{Items: []*input.DragDataItem{}, Files: files, DragOperationsMask: 1}})
+			return chromedp.Void{}, err
+		})
+	}
+}
+
+// mouse is one event of the mouse.
+func (p *Page) mouse(what string, kind input.DispatchMouseEventType, x, y float64, buttons, modifiers int64) {
+	p.do(what, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		e := input.DispatchMouseEventParams{Type: kind, X: x, Y: y, Modifiers: modifiers, Button: "left", Buttons: buttons, ClickCount: 1}
+		_, err := chromedp.Call(ctx, input.DispatchMouseEvent, e)
+		return chromedp.Void{}, err
+	})
+}
+
 // Type types as on a keyboard, to whatever has the focus.
 func (p *Page) Type(keys string) { p.do("type "+keys, chromedp.KeyEvent(keys)) }
 
@@ -249,12 +296,7 @@ func (p *Page) Drag(css string, dx, dy float64, free bool) {
 		alt = 1
 	}
 	mouse := func(kind input.DispatchMouseEventType, share float64, buttons int64) {
-		p.do("drag "+css, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
-			e := input.DispatchMouseEventParams{Type: kind, X: at[0] + dx*share, Y: at[1] + dy*share, Modifiers: alt, Button: "left",
-				Buttons: buttons, ClickCount: 1}
-			_, err := chromedp.Call(ctx, input.DispatchMouseEvent, e)
-			return chromedp.Void{}, err
-		})
+		p.mouse("drag "+css, kind, at[0]+dx*share, at[1]+dy*share, buttons, alt)
 	}
 	mouse("mousePressed", 0, 1)
 	for _, share := range []float64{0.3, 0.6, 0.9, 1} {
