@@ -15,35 +15,53 @@ import (
 // was made, display by display in their order, and ends the work with an error.
 func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy,
 	row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
-	memory := stack.NewCache(policy)
-	bags := make([]stack.KitNumbers, len(brackets))
+	cache := stack.NewCache(policy)
+	numbers := make([]stack.KitNumbers, len(brackets))
 	for j, b := range brackets {
-		bags[j] = memory.KitNumbers(b)
+		numbers[j] = cache.KitNumbers(b)
 	}
+	return inOrder(displays, func(d *catalog.Display) (T, error) {
+		s := newSubject(d, turn, Extra{}, &policy)
+		s.cache = cache
+		return row(func(yield func(*Pairing) bool) {
+			for j, b := range brackets {
+				if !yield(s.on(b, numbers[j])) {
+					return
+				}
+			}
+		})
+	}, done)
+}
+
+// inOrder makes something of each item, on all cores, and hands it over in the order of
+// the items; the quickest is only so far ahead. The first error ends the work.
+func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) error {
 	type made struct {
 		value T
 		err   error
 	}
 	type task struct {
-		display *catalog.Display
-		made    chan made
+		item S
+		made chan made
 	}
 	cores := max(1, runtime.GOMAXPROCS(0))
-	tasks := make(chan task)
-	order := make(chan chan made, 2*cores) // how far the quickest is ahead
-	stop := make(chan struct{})
+	tasks, order, stop := make(chan task), make(chan chan made, 2*cores), make(chan struct{})
 	var all workers.Group
 	all.Go(func() {
 		defer close(tasks)
 		defer close(order)
-		for _, d := range displays {
-			t := task{d, make(chan made, 1)}
+		for _, item := range items {
+			t := task{item, make(chan made, 1)}
 			select {
 			case order <- t.made:
 			case <-stop:
 				return
 			}
-			tasks <- t
+			select {
+			case tasks <- t:
+			case <-stop:
+				return
+			}
 		}
 	})
 	for range cores {
@@ -51,15 +69,7 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 			for t := range tasks {
 				func() {
 					defer close(t.made) // also of one that panics
-					s := newSubject(t.display, turn, Extra{}, &policy)
-					s.cache = memory
-					value, err := row(func(yield func(*Pairing) bool) {
-						for j, b := range brackets {
-							if !yield(s.on(b, bags[j])) {
-								return
-							}
-						}
-					})
+					value, err := make1(t.item)
 					t.made <- made{value, err}
 				}()
 			}

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"compress/zlib"
 	"encoding/json"
+	"errors"
 	"math"
 	"strings"
 	"sync"
@@ -104,61 +105,21 @@ func prepare(style string, raw []byte) (prepared, error) {
 	if err != nil {
 		return prepared{}, err
 	}
-	var b sfnt.Buffer
-	em := fixed.I(1000) // the unit of widths in a PDF
-	round := func(x fixed.Int26_6) int { return int(math.Round(float64(x) / 64)) }
-	// glyph is a letter's width and its name in the font; letters that it lacks
-	// are drawn and named as those that a font has not.
-	glyph := func(r rune) (width int, name string, err error) {
-		index, err := f.GlyphIndex(&b, r)
-		if err != nil {
-			return 0, "", err
-		}
-		w, err := f.GlyphAdvance(&b, index, em, font.HintingNone)
-		if err != nil {
-			return 0, "", err
-		}
-		name, err = f.GlyphName(&b, index)
-		return round(w), name, err
-	}
+	m := measured{font: f}
 	widths := make([]int, 256)
 	names := []string{"128"}
 	for r := ' '; r < 0x7f; r++ {
-		if widths[r], _, err = glyph(r); err != nil {
-			return prepared{}, err
-		}
+		widths[r], _ = m.glyph(r)
 	}
 	for i, r := range upper {
-		w, name, err := glyph(r)
-		if err != nil {
-			return prepared{}, err
-		}
+		w, name := m.glyph(r)
 		widths[0x80+i], names = w, append(names, "/"+name)
 	}
-	missing, _, err := glyph(0xffff)
-	if err != nil {
-		return prepared{}, err
+	desc, name := m.descriptor()
+	desc.StemV = map[string]int{"": 70, "B": 120}[style] // as the library's own tool takes them
+	if m.err != nil {
+		return prepared{}, m.err
 	}
-	metrics, err := f.Metrics(&b, em, font.HintingNone)
-	if err != nil {
-		return prepared{}, err
-	}
-	box, err := f.Bounds(&b, em, font.HintingNone)
-	if err != nil {
-		return prepared{}, err
-	}
-	name, err := f.Name(&b, sfnt.NameIDPostScript)
-	if err != nil {
-		return prepared{}, err
-	}
-	stem := map[string]int{"": 70, "B": 120}[style] // as the library's own tool takes them
-	desc := fpdf.FontDescType{
-		Ascent: round(metrics.Ascent), Descent: -round(metrics.Descent), CapHeight: round(metrics.CapHeight), StemV: stem,
-		Flags: fpdf.FontFlagNonsymbolic, MissingWidth: missing,
-	}
-	// Up is positive in a PDF, down in x/image.
-	desc.FontBBox.Xmin, desc.FontBBox.Ymin = round(box.Min.X), -round(box.Max.Y)
-	desc.FontBBox.Xmax, desc.FontBBox.Ymax = round(box.Max.X), -round(box.Min.Y)
 	definition, err := json.Marshal(map[string]any{
 		"Tp": "TrueType", "Name": name, "Desc": desc, "Cw": widths, "Enc": "nexufix", "Diff": strings.Join(names, " "),
 		"File": name + ".z", "OriginalSize": len(raw),
@@ -166,18 +127,61 @@ func prepare(style string, raw []byte) (prepared, error) {
 	if err != nil {
 		return prepared{}, err
 	}
+	file, err := packed(raw)
+	return prepared{definition, file}, err
+}
+
+// measured reads a font's figures in thousandths of its size, as a PDF has them; the
+// first error stays.
+type measured struct {
+	font *sfnt.Font
+	b    sfnt.Buffer
+	err  error
+}
+
+var em = fixed.I(1000)
+
+func thousandths(x fixed.Int26_6) int { return int(math.Round(float64(x) / 64)) }
+
+// glyph is a letter's width and its name in the font; letters that it lacks are drawn
+// and named as those that a font has not.
+func (m *measured) glyph(r rune) (width int, name string) {
+	index, err := m.font.GlyphIndex(&m.b, r)
+	w, advErr := m.font.GlyphAdvance(&m.b, index, em, font.HintingNone)
+	name, nameErr := m.font.GlyphName(&m.b, index)
+	m.err = errors.Join(m.err, err, advErr, nameErr)
+	return thousandths(w), name
+}
+
+// descriptor is what a PDF says of a font (ISO 32000-1, 9.8), and its name. Up is
+// positive there, and down in the font.
+func (m *measured) descriptor() (fpdf.FontDescType, string) {
+	missing, _ := m.glyph(0xffff)
+	metrics, err := m.font.Metrics(&m.b, em, font.HintingNone)
+	box, boxErr := m.font.Bounds(&m.b, em, font.HintingNone)
+	name, nameErr := m.font.Name(&m.b, sfnt.NameIDPostScript)
+	m.err = errors.Join(m.err, err, boxErr, nameErr)
+	desc := fpdf.FontDescType{
+		Ascent: thousandths(metrics.Ascent), Descent: -thousandths(metrics.Descent), CapHeight: thousandths(metrics.CapHeight),
+		Flags: fpdf.FontFlagNonsymbolic, MissingWidth: missing,
+	}
+	desc.FontBBox.Xmin, desc.FontBBox.Ymin = thousandths(box.Min.X), -thousandths(box.Max.Y)
+	desc.FontBBox.Xmax, desc.FontBBox.Ymax = thousandths(box.Max.X), -thousandths(box.Min.Y)
+	return desc, name
+}
+
+// packed is a font's file as it stands in a PDF.
+func packed(raw []byte) ([]byte, error) {
 	var file bytes.Buffer
 	z, err := zlib.NewWriterLevel(&file, zlib.BestCompression)
 	if err != nil {
-		return prepared{}, err
+		return nil, err
 	}
 	if _, err := z.Write(raw); err != nil {
-		return prepared{}, err
+		return nil, err
 	}
-	if err := z.Close(); err != nil {
-		return prepared{}, err
-	}
-	return prepared{definition, file.Bytes()}, nil
+	err = z.Close() // what is missing yet comes with the end
+	return file.Bytes(), err
 }
 
 // addFonts gives a document the fonts that ship.
