@@ -428,15 +428,34 @@ func TestPartsInHand(t *testing.T) {
 	d.Press("i")
 	d.See(`[data-pick="hand"]:focus`)
 	d.Wait(`document.querySelectorAll('.in-hand').length === 2`)
-	d.Run(`document.activeElement.select()`)
+	d.Chord("a")
 	d.Type("25")
 	d.Wait(`document.querySelector('.in-hand').innerText.includes('would press on the panel from behind')`)
 	if got := value[string](d, `document.querySelector('.in-hand').dataset.status`); got != "unsafe" {
 		t.Error(got)
 	}
-	d.Run(`document.activeElement.select()`)
-	d.Type("16")
+	d.Chord("a")
+	d.Type("M6x16") // as on its bag
 	d.Wait(`document.querySelector('.in-hand').dataset.status === 'ok' && document.querySelector('.in-hand').innerText.includes('11.9 mm')`)
+	// A part that cannot be read, or does not go in, is never left out of the judgement.
+	says := func(css, text, wrong string) {
+		t.Helper()
+		d.Fill(css, text)
+		if wrong == "" {
+			d.Wait(`document.querySelectorAll('.in-hand').length === 2 && !document.querySelector('.call .field-error')`)
+			return
+		}
+		d.Wait(fmt.Sprintf(`document.querySelector('.call .field-error')?.innerText.includes(%q) && !document.querySelector('.in-hand')`, wrong))
+	}
+	const bolt, spacers, washers = `.call .bolt:nth-child(1) label:nth-child(1) input`, `.call .bolt:nth-child(2) label:nth-child(2) input`,
+		`.call .bolt:nth-child(1) label:nth-child(2) input`
+	says(spacers, "two", "their lengths in mm")
+	says(spacers, "10 5", "their lengths in mm")
+	says(spacers, "10 and 5", "")
+	says(washers, "one", "how many, in figures")
+	says(washers, "1", "")
+	says(bolt, "M8x16", "the display takes M6, not M8")
+	says(bolt, "16", "")
 }
 
 // TestPolicy: a policy is kept under a name and counts; what is wrong is said

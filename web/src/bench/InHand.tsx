@@ -21,10 +21,18 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
   });
   const set = (part: Partial<typeof hand>) => setHand((old) => ({ ...old, ...part }));
   const mm = (text: string) => (text.trim() ? withUnit(text, 'mm') : undefined);
-  const spacers = hand.spacers.split('+').map((s) => Number(s.replace(',', '.').replace(/mm/, '').trim())).filter((n) => n > 0);
+  // What cannot be read is said and never left out: without a part the rest may look safe.
+  const unread: string[] = [];
+  const named = /^\s*(M\d+)\s*[x×*]\s*(.+)$/i.exec(hand.bolt); // as on its bag: M6x16
+  const thread = judged?.display.patterns?.[judged.pattern_index]?.thread;
+  if (named && named[1]!.toUpperCase() !== thread) unread.push(`bolt: the display takes ${thread ?? 'a thread that is not known'}, not ${named[1]!.toUpperCase()}`);
+  if (!/^\s*\d*\s*$/.test(hand.washers)) unread.push('washers: how many, in figures');
+  const lengths = hand.spacers.trim() === '' ? [] : hand.spacers.split(/\+|&|;|\band\b/i).map((s) => s.trim());
+  if (lengths.some((s) => !/^\d+(?:[.,]\d+)?\s*(?:mm)?$/.test(s))) unread.push('spacers: their lengths in mm, as 10 + 5');
+  const spacers = lengths.map((s) => parseFloat(s.replace(',', '.')));
   const parts = {
-    bolt: mm(hand.bolt),
-    washers: Math.round(Number(hand.washers)) || 0,
+    bolt: mm(named ? named[2]! : hand.bolt),
+    washers: Number(hand.washers),
     thickness: mm(hand.thickness),
     outer: mm(hand.outer),
     shoulder_washer: mm(hand.shoulder),
@@ -33,7 +41,7 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
   };
   const told = useQuery({
     queryKey: ['by hand', question, parts, units],
-    enabled: question !== undefined && parts.bolt !== undefined,
+    enabled: question !== undefined && parts.bolt !== undefined && unread.length === 0,
     queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { question: question!, hand: parts as unknown as Schemas['GivenParts'] }, signal })),
     placeholderData: (last) => last,
   });
@@ -47,6 +55,7 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
         placeholder={placeholder}
         data-pick={name === 'bolt' ? 'hand' : undefined}
         autoFocus={name === 'bolt'}
+        onFocus={(e) => e.target.select()}
         onChange={(e) => set({ [name]: e.target.value })}
       />
     </label>
@@ -67,13 +76,18 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
           {field('wide', 'wide', '18')}
         </div>
       </div>
-      {wrong.map((p) => (
+      {unread.map((text) => (
+        <p key={text} className="field-error" role="alert">
+          {text}
+        </p>
+      ))}
+      {unread.length === 0 && wrong.map((p) => (
         <p key={p.path} className="field-error" role="alert">
           {p.path.replace('hand.', '').replaceAll('_', ' ')}: {p.found}
         </p>
       ))}
-      {told.data?.length === 0 && <p className="hint">The pattern, the thread and its depth are needed first.</p>}
-      {told.data?.map((g) => (
+      {unread.length === 0 && told.data?.length === 0 && <p className="hint">The pattern, the thread and its depth are needed first.</p>}
+      {unread.length === 0 && told.data?.map((g) => (
         <p key={g.holes.join()} className="in-hand" data-status={g.status}>
           <Shape of={g.status === 'ok' ? 'pass' : g.status === 'caution' ? 'caution' : 'fail'} /> <b>{g.holes.join(' ')}</b> {g.text}
         </p>

@@ -6,7 +6,7 @@ import { answer, api, type Schemas } from '../api';
 import { useNotice } from '../sheets/notice';
 
 const when = (at: string) => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
-const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets', policy: 'policies' };
+const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets', policy: 'policies', job: 'jobs' };
 
 /** What was changed: together, and one by one; of one thing, every revision. */
 export function HistorySheet() {
