@@ -484,7 +484,7 @@ func TestPolicy(t *testing.T) {
 	}
 	d.Open(d.app.URL + "/policy")
 	d.See(`[aria-label="Use a saved policy"]`)
-	d.Run(`const s = document.querySelector('[aria-label="Use a saved policy"]'); s.value = ''; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.choose(`[aria-label="Use a saved policy"]`, "the d", "")
 	d.Wait(`document.body.innerText.includes('The defaults are in use.')`)
 	d.Click(`.MuiSnackbar-root button`)
 	d.Wait(`document.body.innerText.includes('In use: Deep ones')`)
