@@ -86,7 +86,7 @@ func TestMatrixWhy(t *testing.T) {
 	}
 	d.Press("a")
 	d.See(`[data-cover="3"]`)
-	d.Run(`const s = document.querySelector('select[aria-label="Order of the displays"]'); s.value = 'reason'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.choose(`select[aria-label="Order of the displays"]`, "Grouped ", "reason")
 	d.Run(`document.querySelector('.picture').focus()`)
 	d.Type(kb.Home)
 	d.Wait(`/(does not fit|missing)/.test(document.querySelector('#matrix-cell').innerText)`)
