@@ -19,33 +19,26 @@ import (
 
 // Bench is everything the bench shows of one pairing.
 type Bench struct {
-	Title     string            `json:"title" required:"true"`
-	Pairing   exchange.Pairing  `json:"pairing" required:"true"`
-	Send      string            `json:"send" required:"true"`          // what has to be supplied, in words
-	Section   string            `json:"section" required:"true"`       // SVG; "" when there is no stack
-	Back      string            `json:"back" required:"true"`          // SVG; "" when there is no pattern
-	Side      string            `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
-	Above     string            `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
-	Motion    string            `json:"motion" required:"true"`        // what touches first, and what sinks
-	Walls     []string          `json:"walls" required:"true"`         // that the bracket has fixings for
-	Used      int               `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
-	Template  bool              `json:"template" required:"true"`      // there is a drilling template
-	House     exchange.Policy   `json:"house" required:"true"`         // the policy in use, before what the question changes
-	Schools   map[string]string `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
-	Help      *Help             `json:"help"`                          // what would make it better; null when nothing found does
-	Heights   *Heights          `json:"heights"`                       // above the floor; null when not asked or not known
-	Others    []Ranked          `json:"others" required:"true"`        // all brackets for this display, best first
-	Display   exchange.Display  `json:"display" required:"true"`
-	Bracket   exchange.Bracket  `json:"bracket" required:"true"`
-	InCatalog bool              `json:"in_catalogue" required:"true"` // the display is in the catalogue
-	LeftOut   string            `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
-}
-
-func degrees(d *exchange.Deg) float64 {
-	if d == nil {
-		return 0
-	}
-	return quantity.Angle(*d).Degrees()
+	Title     string                  `json:"title" required:"true"`
+	Pairing   exchange.Pairing        `json:"pairing" required:"true"`
+	Send      string                  `json:"send" required:"true"`          // what has to be supplied, in words
+	Section   string                  `json:"section" required:"true"`       // SVG; "" when there is no stack
+	Back      string                  `json:"back" required:"true"`          // SVG; "" when there is no pattern
+	Side      string                  `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
+	Above     string                  `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
+	Motion    string                  `json:"motion" required:"true"`        // what touches first, and what sinks
+	Walls     []string                `json:"walls" required:"true"`         // that the bracket has fixings for
+	Used      int                     `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
+	Template  bool                    `json:"template" required:"true"`      // there is a drilling template
+	House     exchange.PolicySettings `json:"house" required:"true"`         // the policy in use, before what the question changes
+	Schools   map[string]string       `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
+	Help      *Help                   `json:"help"`                          // what would make it better; null when nothing found does
+	Heights   *Heights                `json:"heights"`                       // above the floor; null when not asked or not known
+	Others    []Ranked                `json:"others" required:"true"`        // all brackets for this display, best first
+	Display   exchange.Display        `json:"display" required:"true"`
+	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
+	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
+	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
 }
 
 // least writes an angle that must not be passed, rounded down to a tenth.
@@ -94,15 +87,15 @@ const leftOut = "This takes more work than one question may: not everything that
 // Help is the first change found, in a fixed order, that makes a pairing
 // better. What it takes to make it is in one of the fields.
 type Help struct {
-	Kind    string       `json:"kind" required:"true" enum:"school,arms,turn,bolts,parts,measure,bracket"`
-	Text    string       `json:"text" required:"true"`
-	Verdict string       `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
-	Setting string       `json:"setting,omitempty"` // school: the policy's field
-	School  string       `json:"school,omitempty"`
-	Arms    *exchange.MM `json:"top_holes_mm,omitempty"`
-	Turn    *int         `json:"turn_deg,omitempty" enum:"0,90,270"`
-	Send    string       `json:"send,omitempty"`
-	Bracket string       `json:"bracket,omitempty"`
+	Kind    string         `json:"kind" required:"true" enum:"school,arms,turn,bolts,parts,measure,bracket"`
+	Text    string         `json:"text" required:"true"`
+	Verdict string         `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Setting string         `json:"setting,omitempty"` // school: the policy's field
+	School  string         `json:"school,omitempty"`
+	Arms    exchange.OptMM `json:"top_holes_mm,omitzero"`
+	Turn    *int           `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Send    string         `json:"send,omitempty"`
+	Bracket string         `json:"bracket,omitempty"`
 }
 
 func (a *Workspace) help(p *fit.Pairing) *Help {
@@ -113,8 +106,7 @@ func (a *Workspace) help(p *fit.Pairing) *Help {
 	h := &Help{Kind: c.Kind, Text: c.Text.In(a.units()), Verdict: string(c.Verdict), Setting: c.Setting, School: c.School}
 	switch c.Kind {
 	case "arms":
-		arms := exchange.MM(c.Arms)
-		h.Arms = &arms
+		h.Arms = quantity.Some(c.Arms)
 	case "turn":
 		turn := int(c.Turn)
 		h.Turn = &turn
@@ -137,14 +129,14 @@ type Heights struct {
 // heights places the hung display at the height asked for.
 func (a *Workspace) heights(p *fit.Pairing) *Heights {
 	_, height, known := a.display.Outline(p.Turn)
-	if !known || p.Hang == nil || a.Center == nil {
+	if !known || p.Hang == nil || !a.Center.Known {
 		return nil
 	}
-	at, ok := p.Hang.CenteredAt(a.center().Value, height)
+	at, ok := p.Hang.CenteredAt(a.Center.Value, height)
 	if !ok {
 		return nil
 	}
-	return &Heights{exchange.MM(at.Datum), exchange.MM(at.Top), exchange.MM(at.Bottom),
+	return &Heights{at.Datum, at.Top, at.Bottom,
 		quantity.Say("Level line %v above the floor, top edge at %v, bottom edge at %v.", quantity.Wall(at.Datum), quantity.Wall(at.Top),
 			quantity.Wall(at.Bottom)).In(a.units())}
 }
@@ -168,10 +160,10 @@ func (a *Workspace) Bench() Bench {
 		Section: picture(pairing.Section(&p)), Back: picture(pairing.Back(&p)),
 		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),
 		Used: -1, Others: []Ranked{},
-		Display: exchange.DisplayOf(a.display), Bracket: exchange.BracketOf(a.bracket), InCatalog: !a.typed,
+		Display: exchange.DisplayOf(a.display), Bracket: *a.bracket, InCatalog: !a.typed,
 	}
-	out.Side, out.Above = picture(pairing.Side(&p, degrees(a.Tilt), nil)), picture(pairing.Above(&p, degrees(a.Swivel)))
-	out.Motion = motion(&p, degrees(a.Tilt)).In(a.units())
+	out.Side, out.Above = picture(pairing.Side(&p, a.Tilt.Value.Degrees(), nil)), picture(pairing.Above(&p, a.Swivel.Value.Degrees()))
+	out.Motion = motion(&p, a.Tilt.Value.Degrees()).In(a.units())
 	for i := range p.Display.Patterns {
 		if p.Pattern == &p.Display.Patterns[i] {
 			out.Used = i

@@ -15,32 +15,32 @@ import (
 
 // DisplayLine is a display in the catalogue's grid.
 type DisplayLine struct {
-	ID       string       `json:"id" required:"true"`
-	Maker    string       `json:"maker" required:"true"`
-	Model    string       `json:"model" required:"true"`
-	Diagonal *exchange.MM `json:"diagonal_mm,omitempty"`
-	Width    *exchange.MM `json:"width_mm,omitempty"`
-	Height   *exchange.MM `json:"height_mm,omitempty"`
-	Depth    *exchange.MM `json:"depth_mm,omitempty"`
-	Mass     *exchange.KG `json:"mass_kg,omitempty"`
-	Patterns string       `json:"patterns" required:"true"`
-	Origin   string       `json:"origin" required:"true"`
-	Odd      string       `json:"odd" required:"true"` // what does not agree about its figures
+	ID       string         `json:"id" required:"true"`
+	Maker    string         `json:"maker" required:"true"`
+	Model    string         `json:"model" required:"true"`
+	Diagonal exchange.OptMM `json:"diagonal_mm,omitzero"`
+	Width    exchange.OptMM `json:"width_mm,omitzero"`
+	Height   exchange.OptMM `json:"height_mm,omitzero"`
+	Depth    exchange.OptMM `json:"depth_mm,omitzero"`
+	Mass     exchange.OptKG `json:"mass_kg,omitzero"`
+	Patterns string         `json:"patterns" required:"true"`
+	Origin   string         `json:"origin" required:"true"`
+	Odd      string         `json:"odd" required:"true"` // what does not agree about its figures
 }
 
 // BracketLine is a bracket in the catalogue's grid.
 type BracketLine struct {
-	ID       string       `json:"id" required:"true"`
-	Name     string       `json:"name" required:"true"`
-	Revision string       `json:"revision" required:"true"`
-	Kind     string       `json:"kind" required:"true"`
-	Rated    *exchange.KG `json:"rated_load_kg,omitempty"`
-	Smallest *exchange.MM `json:"diagonal_min_mm,omitempty"`
-	Largest  *exchange.MM `json:"diagonal_max_mm,omitempty"`
-	Profile  *exchange.MM `json:"profile_mm,omitempty"`
-	Reach    *exchange.MM `json:"reach_mm,omitempty"`
-	Threads  string       `json:"threads" required:"true"`
-	Parts    int          `json:"parts" required:"true"`
+	ID       string         `json:"id" required:"true"`
+	Name     string         `json:"name" required:"true"`
+	Revision string         `json:"revision" required:"true"`
+	Kind     string         `json:"kind" required:"true"`
+	Rated    exchange.OptKG `json:"rated_load_kg,omitzero"`
+	Smallest exchange.OptMM `json:"diagonal_min_mm,omitzero"`
+	Largest  exchange.OptMM `json:"diagonal_max_mm,omitzero"`
+	Profile  exchange.OptMM `json:"profile_mm,omitzero"`
+	Reach    exchange.OptMM `json:"reach_mm,omitzero"`
+	Threads  string         `json:"threads" required:"true"`
+	Parts    int            `json:"parts" required:"true"`
 }
 
 // Items are the whole catalogue as lines of a grid.
@@ -49,28 +49,12 @@ type Items struct {
 	Brackets []BracketLine `json:"brackets" required:"true"`
 }
 
-func mmOf(o quantity.Optional[quantity.Length]) *exchange.MM {
-	if !o.Known {
-		return nil
-	}
-	m := exchange.MM(o.Value)
-	return &m
-}
-
-func kgOf(o quantity.Optional[quantity.Mass]) *exchange.KG {
-	if !o.Known {
-		return nil
-	}
-	k := exchange.KG(o.Value)
-	return &k
-}
-
 // Grid is the whole catalogue as lines of a grid.
 func Grid(all *exchange.Contents) Items {
 	out := Items{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
 	for _, d := range all.Displays {
-		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: mmOf(d.Diagonal), Width: mmOf(d.Width), Height: mmOf(d.Height),
-			Depth: mmOf(d.Depth), Mass: kgOf(d.Mass), Patterns: PatternsNote(d), Origin: d.Origin.String()}
+		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height,
+			Depth: d.Depth, Mass: d.Mass, Patterns: PatternsNote(d), Origin: d.Origin.String()}
 		if odd := fit.Odd(d); odd.Status != fit.Pass {
 			line.Odd = odd.Text.In(quantity.Metric)
 		}
@@ -82,8 +66,8 @@ func Grid(all *exchange.Contents) Items {
 			threads = append(threads, t.String())
 		}
 		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: BracketKinds[b.Kind],
-			Rated:    kgOf(b.RatedLoad),
-			Smallest: mmOf(b.DiagonalMin), Largest: mmOf(b.DiagonalMax), Profile: mmOf(b.Profile), Reach: mmOf(b.Reach),
+			Rated:    b.RatedLoad,
+			Smallest: b.DiagonalMin, Largest: b.DiagonalMax, Profile: b.Profile, Reach: b.Reach,
 			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})
 	}
 	return out

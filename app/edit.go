@@ -14,7 +14,7 @@ import (
 // Drawing asks for the drawings of a display or bracket as it is being edited.
 type Drawing struct {
 	Display *exchange.Display `json:"display,omitempty"`
-	Bracket *exchange.Bracket `json:"bracket,omitempty"`
+	Bracket *catalog.Bracket  `json:"bracket,omitempty"`
 	Units   string            `json:"units,omitempty" enum:"mm,in"`
 }
 
@@ -54,7 +54,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	case in.Display != nil && in.Bracket == nil:
 		doc.Displays = []exchange.Display{*in.Display}
 	case in.Bracket != nil && in.Display == nil:
-		doc.Brackets = []exchange.Bracket{*in.Bracket}
+		doc.Brackets = []*catalog.Bracket{in.Bracket}
 	default:
 		return nil, exchange.Problems{{Path: "display", Found: "is missing, or a bracket is there too", Allowed: "one of display and bracket"}}
 	}

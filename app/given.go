@@ -15,13 +15,13 @@ type GivenStack struct {
 // GivenParts is the parts on one bolt. Without a washer's width it is the standard
 // one's; spacers are as wide as the house's stock unless said otherwise.
 type GivenParts struct {
-	Bolt      *exchange.MM  `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
-	Washers   int           `json:"washers,omitempty" minimum:"0" maximum:"6"`
-	Thickness *exchange.MM  `json:"thickness_mm,omitempty" exclusiveMinimum:"0" maximum:"50"`
-	Outer     *exchange.MM  `json:"outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
-	Shoulder  *exchange.MM  `json:"shoulder_washer_mm,omitempty" minimum:"0" maximum:"50"`
-	Spacers   []exchange.MM `json:"spacers_mm,omitempty" exclusiveMinimum:"0" maximum:"500" maxItems:"4"`
-	SpacerOut *exchange.MM  `json:"spacer_outer_mm,omitempty" exclusiveMinimum:"0" maximum:"200"`
+	Bolt      exchange.MM    `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
+	Washers   int            `json:"washers,omitempty" minimum:"0" maximum:"6"`
+	Thickness exchange.OptMM `json:"thickness_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	Outer     exchange.OptMM `json:"outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
+	Shoulder  exchange.OptMM `json:"shoulder_washer_mm,omitzero" minimum:"0" maximum:"50"`
+	Spacers   []exchange.MM  `json:"spacers_mm,omitempty" exclusiveMinimum:"0" maximum:"500" maxItems:"4"`
+	SpacerOut exchange.OptMM `json:"spacer_outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
 }
 
 // GivenJudged is what the parts do at one group of holes.
@@ -55,22 +55,13 @@ func (a *Workspace) JudgeGiven(in GivenParts) ([]GivenJudged, error) {
 
 func (h *GivenParts) core(p *stack.Problem) stack.GivenParts {
 	std := p.Thread.Standard()
-	length := func(m *exchange.MM, otherwise quantity.Length) quantity.Length {
-		if m == nil {
-			return otherwise
-		}
-		return quantity.Length(*m)
-	}
-	out := stack.GivenParts{
-		Bolt:     length(h.Bolt, 0),
-		Washers:  stack.Washers{Count: h.Washers, Thickness: length(h.Thickness, std.Washer.Thickness), Outer: length(h.Outer, std.Washer.Outer)},
-		Shoulder: length(h.Shoulder, 0),
-	}
+	out := stack.GivenParts{Bolt: h.Bolt, Shoulder: h.Shoulder.Or(0),
+		Washers: stack.Washers{Count: h.Washers, Thickness: h.Thickness.Or(std.Washer.Thickness), Outer: h.Outer.Or(std.Washer.Outer)}}
 	if out.Washers.Count == 0 {
 		out.Washers.Outer = std.HeadDiameter // the head alone is on the slot
 	}
 	for _, s := range h.Spacers {
-		out.Spacers = append(out.Spacers, stack.Spacer{Length: quantity.Length(s), Outer: length(h.SpacerOut, p.Policy.StockSpacerOuter)})
+		out.Spacers = append(out.Spacers, stack.Spacer{Length: s, Outer: h.SpacerOut.Or(p.Policy.StockSpacerOuter)})
 	}
 	return out
 }

@@ -1,6 +1,7 @@
 package app
 
 import (
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -9,8 +10,8 @@ import (
 type SavedItem struct {
 	Revision int               `json:"revision" required:"true"`
 	Display  *exchange.Display `json:"display,omitempty"`
-	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
-	Job      *exchange.Job     `json:"job,omitempty"`
+	Bracket  *catalog.Bracket  `json:"bracket,omitempty"`
+	Job      *catalog.Job      `json:"job,omitempty"`
 }
 
 // SavedItemOf reads an item of the database.
@@ -18,8 +19,8 @@ func SavedItemOf(i store.Item) (SavedItem, error) {
 	k := SavedItem{Revision: i.Revision}
 	var in struct {
 		Display *exchange.Display `json:"display"`
-		Bracket *exchange.Bracket `json:"bracket"`
-		Job     *exchange.Job     `json:"job"`
+		Bracket *catalog.Bracket  `json:"bracket"`
+		Job     *catalog.Job      `json:"job"`
 	}
 	err := exchange.ReadInto([]byte(`{"`+i.Kind+`":`+i.Doc+`}`), &in)
 	k.Display, k.Bracket, k.Job = in.Display, in.Bracket, in.Job

@@ -10,9 +10,9 @@ import (
 // Trials is what a caller told, and the bracket whose kit is in the caller's
 // hands.
 type Trials struct {
-	Trials    []exchange.Trial `json:"trials" required:"true" maxItems:"64"`
-	BracketID string           `json:"bracket_id,omitempty" maxLength:"80"`
-	Units     string           `json:"units,omitempty" enum:"mm,in"`
+	Trials    []catalog.Trial `json:"trials" required:"true" maxItems:"64"`
+	BracketID string          `json:"bracket_id,omitempty" maxLength:"80"`
+	Units     string          `json:"units,omitempty" enum:"mm,in"`
 }
 
 // Probed is what the trials tell, with the hole drawn.
@@ -31,6 +31,6 @@ func Probe(all *exchange.Contents, in Trials) (*Probed, error) {
 		}
 		kit = b.Kit
 	}
-	r := probe.Solve(exchange.Trials(in.Trials), kit)
+	r := probe.Solve(in.Trials, kit)
 	return &Probed{exchange.ProbeResultOf(r, Units(in.Units)), picture(pairing.Hole(r))}, nil
 }

@@ -20,20 +20,20 @@ import (
 // the catalogue under an id, or is given in full, as typed in or as changed to
 // see what follows. Without a bracket the best one is taken.
 type Request struct {
-	DisplayID   string            `json:"display_id,omitempty" maxLength:"80"`
-	Display     *exchange.Display `json:"display,omitempty"`
-	BracketID   string            `json:"bracket_id,omitempty" maxLength:"80"`
-	Bracket     *exchange.Bracket `json:"bracket,omitempty"`
-	Turn        int               `json:"turn_deg,omitempty" enum:"0,90,270"`
-	Accessories *exchange.KG      `json:"accessories_kg,omitempty" minimum:"0" maximum:"1000"`
-	Policy      *exchange.Policy  `json:"policy,omitempty"`
-	Wall        catalog.WallType  `json:"wall,omitempty"`
-	TopHoles    *exchange.MM      `json:"top_holes_mm,omitempty" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
-	Center      *exchange.MM      `json:"center_mm,omitempty" minimum:"0" maximum:"20000"`
-	Tilt        *exchange.Deg     `json:"tilt_deg,omitempty" minimum:"-90" maximum:"90"`     // top forward; only drawn
-	Swivel      *exchange.Deg     `json:"swivel_deg,omitempty" minimum:"-180" maximum:"180"` // only drawn
-	Site        *exchange.Job     `json:"site,omitempty"`                                    // the wall, and where on it; its display and bracket are the question's
-	Units       string            `json:"units,omitempty" enum:"mm,in"`
+	DisplayID   string                   `json:"display_id,omitempty" maxLength:"80"`
+	Display     *exchange.Display        `json:"display,omitempty"`
+	BracketID   string                   `json:"bracket_id,omitempty" maxLength:"80"`
+	Bracket     *catalog.Bracket         `json:"bracket,omitempty"`
+	Turn        int                      `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Accessories exchange.OptKG           `json:"accessories_kg,omitzero" minimum:"0" maximum:"1000"`
+	Policy      *exchange.PolicySettings `json:"policy,omitempty"`
+	Wall        catalog.WallType         `json:"wall,omitempty"`
+	TopHoles    exchange.OptMM           `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
+	Center      exchange.OptMM           `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
+	Tilt        exchange.OptDeg          `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel      exchange.OptDeg          `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
+	Site        *catalog.Job             `json:"site,omitempty"`                                   // the wall, and where on it; its display and bracket are the question's
+	Units       string                   `json:"units,omitempty" enum:"mm,in"`
 }
 
 // Workspace is a question with its nouns found: what every use case of a pairing
@@ -76,22 +76,7 @@ func (a *Workspace) units() quantity.Units {
 
 // extra is what hangs with the display, and where its arms are wanted.
 func (a *Workspace) extra() fit.Extra {
-	out := fit.Extra{Work: a.work}
-	if a.Accessories != nil {
-		out.Accessories = quantity.Mass(*a.Accessories)
-	}
-	if a.TopHoles != nil {
-		out.TopHoles = quantity.Some(quantity.Length(*a.TopHoles))
-	}
-	return out
-}
-
-// center is the height asked for the display's centre.
-func (a *Workspace) center() quantity.Optional[quantity.Length] {
-	if a.Center == nil {
-		return quantity.Optional[quantity.Length]{}
-	}
-	return quantity.Some(quantity.Length(*a.Center))
+	return fit.Extra{Work: a.work, Accessories: a.Accessories.Value, TopHoles: a.TopHoles}
 }
 
 func (a *Workspace) judge() fit.Pairing {
@@ -117,9 +102,8 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 	}
 	switch {
 	case a.Request.Bracket != nil:
-		var found exchange.Problems
-		a.bracket, found = a.Request.Bracket.Core("bracket")
-		problems = append(problems, found...)
+		a.bracket = a.Request.Bracket
+		problems = append(problems, exchange.Complete("bracket", a.bracket)...)
 	case a.BracketID == "" && a.display != nil && len(all.Brackets) > 0:
 		a.bracket = a.rank(all.Brackets)[0].Bracket
 	default:
@@ -128,12 +112,12 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 		}
 	}
 	if a.Site != nil {
-		if a.Accessories == nil {
-			a.Accessories = a.Site.Accessories
+		if !a.Accessories.Known {
+			a.Accessories = quantity.Some(a.Site.Accessories)
 		}
-		job, found := a.Site.Core("site")
-		problems = append(problems, found...)
-		a.job = job
+		job := *a.Site
+		problems = append(problems, exchange.Complete("site", &job)...)
+		a.job = &job
 	}
 	if problems != nil {
 		return nil, problems
@@ -160,8 +144,7 @@ func OpenChoice(all *exchange.Contents, c Choice) (*Workspace, error) {
 			return nil, fmt.Errorf("job %q is not in the documents", c.Job)
 		}
 		c.Display, c.Bracket, c.Turn, c.Wall = a.job.Display, a.job.Bracket, a.job.Turn, ""
-		accessories := exchange.KG(a.job.Accessories)
-		a.Accessories = &accessories
+		a.Accessories = quantity.Some(a.job.Accessories)
 	}
 	if c.Display == "" || c.Bracket == "" {
 		return nil, errors.New("give --job, or --display and --bracket")
@@ -214,9 +197,9 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 // frozen is the question with nothing left to look up, for keeping.
 func (a *Workspace) frozen() ([]byte, error) {
 	q := a.Request
-	d, b := exchange.DisplayOf(a.display), exchange.BracketOf(a.bracket)
+	d := exchange.DisplayOf(a.display)
 	policy := exchange.PolicyOf(a.policy)
-	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", &b, &policy
+	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", a.bracket, &policy
 	return json.Marshal(q)
 }
 

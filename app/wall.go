@@ -25,16 +25,16 @@ type WallAsk struct {
 // end and the floor; for furniture, lines and the ceiling y is the height. With
 // snap it goes to what the arithmetic offers nearby.
 type WallMove struct {
-	What  string       `json:"what" required:"true" enum:"display,stud,furniture,outlet,niche,surface,line,ceiling"`
-	Index int          `json:"index,omitempty" minimum:"0" maximum:"10000"`
-	X     *exchange.MM `json:"x_mm" required:"true" minimum:"-100000" maximum:"200000"`
-	Y     *exchange.MM `json:"y_mm" required:"true" minimum:"-100000" maximum:"100000"`
-	Snap  bool         `json:"snap,omitempty"`
+	What  string      `json:"what" required:"true" enum:"display,stud,furniture,outlet,niche,surface,line,ceiling"`
+	Index int         `json:"index,omitempty" minimum:"0" maximum:"10000"`
+	X     exchange.MM `json:"x_mm" required:"true" minimum:"-100000" maximum:"200000"`
+	Y     exchange.MM `json:"y_mm" required:"true" minimum:"-100000" maximum:"100000"`
+	Snap  bool        `json:"snap,omitempty"`
 }
 
 // WallView is a wall with what hangs on it.
 type WallView struct {
-	Site       exchange.Job         `json:"site" required:"true"` // after the move
+	Site       catalog.Job          `json:"site" required:"true"` // after the move
 	Placements []exchange.Placement `json:"placements" required:"true"`
 	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" when it cannot be placed
 	Holding    string               `json:"holding" required:"true"`  // SVG: what each fastener is asked for
@@ -109,7 +109,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	u := a.units()
 	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []Movable{}, Others: []WallOther{}}
 	if m != nil {
-		move := place.Move{What: m.What, Index: m.Index, X: quantity.Length(*m.X), Y: quantity.Length(*m.Y), Snap: m.Snap}
+		move := place.Move{What: m.What, Index: m.Index, X: m.X, Y: m.Y, Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
 		if err != nil {
 			return nil, exchange.Problems{{Path: "move.index", Found: strconv.Itoa(m.Index), Allowed: err.Error()}}
@@ -133,13 +133,13 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	if worst == fit.Fail && m == nil { // while something is dragged there is no time for it
 		view.Others = a.others()
 	}
-	view.Site, view.Verdict, view.Fits = exchange.JobOf(a.job), worst.String(), worst < fit.Unknown
+	view.Site, view.Verdict, view.Fits = *a.job, worst.String(), worst < fit.Unknown
 	if d := wall.Elevation(all); d != nil {
 		view.Wall = picture(d)
-		view.Left, view.Top = exchange.MM(quantity.FromMM(d.Min.X)), exchange.MM(quantity.FromMM(d.Max.Y))
+		view.Left, view.Top = quantity.FromMM(d.Min.X), quantity.FromMM(d.Max.Y)
 	}
 	for _, t := range place.Movables(all) {
-		view.Things = append(view.Things, Movable{t.What, t.Index, t.Tag(), exchange.MM(t.X), exchange.MM(t.Y), t.Name.In(u)})
+		view.Things = append(view.Things, Movable{t.What, t.Index, t.Tag(), t.X, t.Y, t.Name.In(u)})
 	}
 	shown := &all[0]
 	for i := range all {
@@ -149,7 +149,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		}
 	}
 	view.Holding, view.BuildUp = picture(wall.Holding(shown)), picture(wall.BuildUp(shown))
-	view.Side = picture(pairing.Side(&p, degrees(a.Tilt), shown))
+	view.Side = picture(pairing.Side(&p, a.Tilt.Value.Degrees(), shown))
 	if g := a.job.Wall.Type.Properties(); g.Type != catalog.NoWall {
 		view.Guide = &WallGuide{g.Fixing.In(u), g.Hole.In(u), g.Limit.In(u)}
 	}

@@ -15,11 +15,11 @@ import (
 
 // Document is a file of the format: any subset of its parts.
 type Document struct {
-	Format   string    `json:"format" required:"true" enum:"nexufix/1"`
-	Displays []Display `json:"displays,omitempty"`
-	Brackets []Bracket `json:"brackets,omitempty"`
-	Policy   *Policy   `json:"policy,omitempty"`
-	Jobs     []Job     `json:"jobs,omitempty"`
+	Format   string             `json:"format" required:"true" enum:"nexufix/1"`
+	Displays []Display          `json:"displays,omitempty"`
+	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
+	Policy   *PolicySettings    `json:"policy,omitempty"`
+	Jobs     []*catalog.Job     `json:"jobs,omitempty"`
 }
 
 // Contents is what one or more documents hold, as the catalogue's nouns.
@@ -45,7 +45,7 @@ func Read(raw []byte) (*Contents, error) {
 func ReadValue(document map[string]any) (*Contents, error) {
 	var d Document
 	var problems Problems
-	n, err := nodeOf(document, 0)
+	n, err := nodeOfValue(document, 0)
 	if err != nil {
 		problems.add("", "one JSON document", "%s", err)
 		return nil, problems
@@ -144,7 +144,7 @@ func (n *node) figure(t reflect.Type, path string) (string, bool) {
 		if next == nil {
 			return "", false
 		}
-		n, t, out = next, t.Field(of[at].index).Type, join(out, of[at].name)
+		n, t, out = next, of[at].typ, join(out, of[at].name)
 	}
 	return out, n.kind == number || n.kind == text
 }
@@ -156,11 +156,6 @@ func (d *Document) Contents() (*Contents, error) { return d.contents() }
 func (d *Document) contents() (*Contents, error) {
 	var problems Problems
 	out := &Contents{}
-	add := func(at string, found []catalog.Problem) {
-		for _, p := range found {
-			problems = append(problems, Problem{join(at, p.Path), p.Found, p.Allowed})
-		}
-	}
 	seen := map[string]bool{}
 	once := func(kind, id, at string) {
 		if seen[kind+id] {
@@ -170,29 +165,26 @@ func (d *Document) contents() (*Contents, error) {
 	}
 	for i := range d.Displays {
 		at := index("displays", i)
-		x := d.Displays[i].core()
-		add(at, append(d.Displays[i].shape(), x.Validate()...))
+		x, wrong := d.Displays[i].Core(at)
+		problems = append(problems, wrong...)
 		once("display ", x.ID, at)
 		out.Displays = append(out.Displays, x)
 	}
-	for i := range d.Brackets {
+	for i, x := range d.Brackets {
 		at := index("brackets", i)
-		x := d.Brackets[i].core()
-		add(at, append(d.Brackets[i].shape(), x.Validate()...))
+		problems = append(problems, Complete(at, x)...)
 		once("bracket ", x.ID, at)
-		out.Brackets = append(out.Brackets, x)
 	}
 	if d.Policy != nil {
-		p := d.Policy.core()
+		p := d.Policy.Core()
 		out.Policy = &p
 	}
-	for i := range d.Jobs {
+	for i, x := range d.Jobs {
 		at := index("jobs", i)
-		x := d.Jobs[i].core()
-		add(at, d.Jobs[i].shape())
+		problems = append(problems, Complete(at, x)...)
 		once("job ", x.ID, at)
-		out.Jobs = append(out.Jobs, x)
 	}
+	out.Brackets, out.Jobs = d.Brackets, d.Jobs
 	return out, problems.or()
 }
 
@@ -200,20 +192,19 @@ func (d *Document) contents() (*Contents, error) {
 // with it at a path.
 func (d *Display) Core(at string) (*catalog.Display, Problems) {
 	x := d.core()
+	x.Complete()
 	return x, prefixed(at, append(d.shape(), x.Validate()...))
 }
 
-// Core makes the catalogue's bracket of one in the format.
-func (b *Bracket) Core(at string) (*catalog.Bracket, Problems) {
-	x := b.core()
-	return x, prefixed(at, append(b.shape(), x.Validate()...))
+// Complete makes a bracket or a job that was read whole, and says what is wrong with it
+// at a path.
+func Complete(at string, x interface {
+	Complete()
+	Validate() []catalog.Problem
+}) Problems {
+	x.Complete()
+	return prefixed(at, x.Validate())
 }
-
-// Core makes the catalogue's job of one in the format.
-func (j *Job) Core(at string) (*catalog.Job, Problems) { return j.core(), prefixed(at, j.shape()) }
-
-// Core makes the catalogue's policy of one in the format; nil is the default.
-func (p *Policy) Core() catalog.Policy { return p.core() }
 
 func prefixed(at string, found []catalog.Problem) Problems {
 	var out Problems
@@ -272,12 +263,12 @@ func WriteTo(w io.Writer, c *Contents) error {
 	d := documentWriter{w: w}
 	d.text(fmt.Sprintf("{\n  \"format\": %q", Format))
 	each(&d, "displays", c.Displays, func(x *catalog.Display) any { return DisplayOf(x) })
-	each(&d, "brackets", c.Brackets, func(x *catalog.Bracket) any { return BracketOf(x) })
+	each(&d, "brackets", c.Brackets, func(x *catalog.Bracket) any { return x })
 	if c.Policy != nil {
 		d.text(",\n  \"policy\": ")
-		d.value(PolicyOf(*c.Policy), "  ")
+		d.value(c.Policy, "  ")
 	}
-	each(&d, "jobs", c.Jobs, func(x *catalog.Job) any { return JobOf(x) })
+	each(&d, "jobs", c.Jobs, func(x *catalog.Job) any { return x })
 	d.text("\n}")
 	return d.err
 }

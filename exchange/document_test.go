@@ -412,10 +412,10 @@ func TestWrittenInPieces(t *testing.T) {
 			d.Displays = append(d.Displays, DisplayOf(x))
 		}
 		for _, x := range c.Brackets {
-			d.Brackets = append(d.Brackets, BracketOf(x))
+			d.Brackets = append(d.Brackets, (x))
 		}
 		for _, x := range c.Jobs {
-			d.Jobs = append(d.Jobs, JobOf(x))
+			d.Jobs = append(d.Jobs, (x))
 		}
 		if c.Policy != nil {
 			p := PolicyOf(*c.Policy)
@@ -427,6 +427,35 @@ func TestWrittenInPieces(t *testing.T) {
 		}
 		if got, err := Write(c); err != nil || !bytes.Equal(got, want) {
 			t.Errorf("%s: %v\n%s\nwant\n%s", name, err, got, want)
+		}
+	}
+}
+
+// TestEmptyStock: a company without spacers in stock has none after its policy was written
+// and read again; the default's stock would promise spacers that nobody has.
+func TestEmptyStock(t *testing.T) {
+	want := catalog.DefaultPolicy()
+	want.StockSpacers = []quantity.Length{}
+	raw, err := Write(&Contents{Policy: &want})
+	if err != nil {
+		t.Fatal(err)
+	}
+	got, err := Read(raw)
+	if err != nil || len(got.Policy.StockSpacers) != 0 {
+		t.Errorf("%v %v, want no spacers in stock", got, err)
+	}
+	for _, given := range []string{`{"stock_spacers_mm":[]}`, `{"reveal_mm":12,"bolt_school":"deep"}`} {
+		var in struct {
+			Policy *PolicySettings `json:"policy"`
+		}
+		if err := ReadInto([]byte(`{"policy":`+given+`}`), &in); err != nil {
+			t.Fatal(err)
+		}
+		if raw, err := json.Marshal(in.Policy); err != nil || string(raw) != given {
+			t.Errorf("settings %s are written as %s %v", given, raw, err)
+		}
+		if p := in.Policy.On(want); len(p.StockSpacers) != 0 || p.TwistMax != want.TwistMax {
+			t.Errorf("%s on a policy without stock: %v", given, p)
 		}
 	}
 }

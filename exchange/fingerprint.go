@@ -19,13 +19,13 @@ func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn 
 	from := struct {
 		Engine  int
 		Display Display
-		Bracket Bracket
-		Policy  Policy
+		Bracket *catalog.Bracket
+		Policy  catalog.Policy
 		Turn    int
-		Job     *Job
-	}{Engine, DisplayOf(d), BracketOf(b), PolicyOf(p), int(turn), nil}
+		Job     *catalog.Job
+	}{Engine, DisplayOf(d), b, p, int(turn), nil}
 	if j != nil {
-		job := JobOf(j)
+		job := *j
 		job.Prints = nil
 		from.Job = &job
 	}

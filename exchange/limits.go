@@ -9,6 +9,8 @@ import (
 	"strings"
 	"sync"
 
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
 
@@ -44,8 +46,18 @@ func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
 	if p := tag.Get("pattern"); p != "" {
 		l.pattern = regexp.MustCompile(p)
 	}
-	for t.Kind() == reflect.Pointer || t.Kind() == reflect.Slice || t.Kind() == reflect.Array || t.Kind() == reflect.Map {
-		t = t.Elem()
+	for {
+		inner := Bare(t)
+		switch {
+		case inner.Kind() == reflect.Slice || inner.Kind() == reflect.Map:
+			inner = inner.Elem()
+		case inner == reflect.TypeFor[fastener.Interval]() || inner == reflect.TypeFor[catalog.PatternSize]():
+			inner = reflect.TypeFor[MM]()
+		}
+		if inner == t {
+			break
+		}
+		t = inner
 	}
 	if m, ok := measures[t]; ok {
 		l.bounds(m)
@@ -100,7 +112,7 @@ func choices(t reflect.Type, of *limits) []string {
 
 // allowedOf says in words what a field of a type allows.
 func (r *reader) allowedOf(t reflect.Type, of *limits, what string) string {
-	if t.Kind() == reflect.String && of.enum == nil {
+	if of.enum == nil {
 		if list := choices(t, noLimits); list != nil {
 			return strings.Join(list, ", ")
 		}

@@ -264,8 +264,44 @@ func (p *parser) name() (string, error) {
 	return string(name), nil
 }
 
-// nodeOf makes a node of JSON's own values.
-func nodeOf(value any, depth int) (*node, error) {
+// nodeOf is a value as its JSON stands.
+func nodeOf(value any) (*node, error) {
+	raw, err := json.Marshal(value)
+	if err != nil {
+		return nil, err
+	}
+	var problems Problems
+	return parseJSON(raw, &problems), problems.or()
+}
+
+// append writes the value as JSON.
+func (n *node) append(out []byte) []byte {
+	switch {
+	case n == nil || n.kind == null:
+		return append(out, "null"...)
+	case n.kind == text:
+		out, _ = jsontext.AppendQuote(out, n.text)
+		return out
+	case n.kind == number || n.kind == boolean:
+		return append(out, n.text...)
+	}
+	ends := map[kind]string{list: "[]", object: "{}"}[n.kind]
+	out = append(out, ends[0])
+	for i := range n.items() {
+		if i > 0 {
+			out = append(out, ',')
+		}
+		if n.kind == object {
+			out, _ = jsontext.AppendQuote(out, n.in.names[i])
+			out = append(out, ':')
+		}
+		out = n.in.items[i].append(out)
+	}
+	return append(out, ends[1])
+}
+
+// nodeOfValue makes a node of JSON's own values.
+func nodeOfValue(value any, depth int) (*node, error) {
 	if depth > maxDepth {
 		return nil, fmt.Errorf("lists and objects are nested more than %d deep", maxDepth)
 	}
@@ -273,7 +309,7 @@ func nodeOf(value any, depth int) (*node, error) {
 	case map[string]any:
 		n := &node{kind: object, in: &inside{items: make([]node, 0, len(v)), names: make([]string, 0, len(v))}}
 		for _, name := range slices.Sorted(maps.Keys(v)) {
-			x, err := nodeOf(v[name], depth+1)
+			x, err := nodeOfValue(v[name], depth+1)
 			if err != nil {
 				return nil, err
 			}
@@ -283,7 +319,7 @@ func nodeOf(value any, depth int) (*node, error) {
 	case []any:
 		n := &node{kind: list, in: &inside{items: make([]node, 0, len(v))}}
 		for _, item := range v {
-			x, err := nodeOf(item, depth+1)
+			x, err := nodeOfValue(item, depth+1)
 			if err != nil {
 				return nil, err
 			}

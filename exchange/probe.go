@@ -11,13 +11,13 @@ import (
 // ProbeInput is what `probe` reads: a caller's trial bolts, and, optionally,
 // the bracket whose kit the caller has in hand.
 type ProbeInput struct {
-	Format   string    `json:"format,omitempty" enum:"nexufix/1"`
-	Trials   []Trial   `json:"trials,omitempty" maxItems:"64"`
-	Bracket  string    `json:"bracket,omitempty" maxLength:"80"`
-	Brackets []Bracket `json:"brackets,omitempty"`
-	Displays []Display `json:"displays,omitempty"` // may stand in the same file; not looked at
-	Policy   *Policy   `json:"policy,omitempty"`   // likewise
-	Jobs     []Job     `json:"jobs,omitempty"`     // likewise
+	Format   string             `json:"format,omitempty" enum:"nexufix/1"`
+	Trials   []catalog.Trial    `json:"trials,omitempty" maxItems:"64"`
+	Bracket  string             `json:"bracket,omitempty" maxLength:"80"`
+	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
+	Displays []Display          `json:"displays,omitempty"` // may stand in the same file; not looked at
+	Policy   *PolicySettings    `json:"policy,omitempty"`   // likewise
+	Jobs     []catalog.Job      `json:"jobs,omitempty"`     // likewise
 }
 
 // Probe is trial bolts with the kit in the caller's hands.
@@ -40,9 +40,10 @@ func ReadProbe(files []string, raws [][]byte) (Probe, error) {
 		var in ProbeInput
 		err := readInto(raw, &in)
 		found, _ := err.(Problems)
-		for j := range in.Brackets {
-			b, wrong := in.Brackets[j].Core(index("brackets", j))
-			found = append(found, wrong...)
+		for j, b := range in.Brackets {
+			if err == nil {
+				found = append(found, Complete(index("brackets", j), b)...)
+			}
 			if brackets[b.ID] != nil {
 				found.add(index("brackets", j)+".id", "each id once", "%s stands twice", quote(b.ID))
 			}
@@ -52,7 +53,7 @@ func ReadProbe(files []string, raws [][]byte) (Probe, error) {
 			p.Path = at + p.Path
 			problems = append(problems, p)
 		}
-		out.Trials = append(out.Trials, coreTrials(in.Trials)...)
+		out.Trials = append(out.Trials, in.Trials...)
 		if in.Bracket != "" {
 			if wanted != "" && wanted != in.Bracket {
 				problems.add(at+"bracket", "one bracket", "%s and %s", quote(wanted), quote(in.Bracket))
@@ -70,18 +71,15 @@ func ReadProbe(files []string, raws [][]byte) (Probe, error) {
 	return out, problems.or()
 }
 
-// Trials makes the catalogue's trials of those in the format.
-func Trials(list []Trial) []catalog.Trial { return coreTrials(list) }
-
-// Interval is a length's two ends; an open one is null.
-type Interval [2]*MM
+// Span is a length's two ends; an open one is null.
+type Span [2]OptMM
 
 // ProbeResult is what `probe` writes.
 type ProbeResult struct {
 	Threads     []string        `json:"threads" required:"true"`
-	Depth       Interval        `json:"depth_mm" required:"true"`
-	Recess      Interval        `json:"recess_mm" required:"true"`
-	ThreadDepth Interval        `json:"thread_depth_mm" required:"true"`
+	Depth       Span            `json:"depth_mm" required:"true"`
+	Recess      Span            `json:"recess_mm" required:"true"`
+	ThreadDepth Span            `json:"thread_depth_mm" required:"true"`
 	Conflicts   []ProbeConflict `json:"conflicts" required:"true"`
 	Hints       []string        `json:"hints,omitempty"`
 	Next        *NextTrial      `json:"next"`
@@ -122,6 +120,6 @@ func ProbeResultOf(r probe.Result, units quantity.Units) ProbeResult {
 	return out
 }
 
-func intervalOf(s catalog.Span) Interval {
-	return Interval{mmOf(s.Low), mmOpt(s.High)}
+func intervalOf(s catalog.Span) Span {
+	return Span{quantity.Some(s.Low), s.High}
 }

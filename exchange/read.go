@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"encoding"
 	"fmt"
 	"reflect"
 	"slices"
@@ -10,6 +11,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
@@ -25,6 +27,9 @@ type measure struct {
 	parse        func(string) (int64, error)
 }
 
+// plainNumber is one without a unit in its field's name.
+var plainNumber = measure{"", "", int64(quantity.One), nil}
+
 var measures = map[reflect.Type]measure{
 	reflect.TypeFor[MM](): {"_mm", " mm", int64(quantity.Millimetre), func(s string) (int64, error) {
 		l, err := quantity.ParseLength(s, quantity.Millimetre)
@@ -38,12 +43,48 @@ var measures = map[reflect.Type]measure{
 		a, err := quantity.ParseAngle(s)
 		return int64(a), err
 	}},
-	reflect.TypeFor[Num](): {"", "", int64(quantity.One), nil},
+	reflect.TypeFor[Num](): plainNumber, reflect.TypeFor[quantity.Torque](): plainNumber, reflect.TypeFor[quantity.Force](): plainNumber,
+}
+
+// filler is a [quantity.Optional], or what else holds a value that may be missing.
+type filler interface{ Fill() any }
+
+// Bare is the type of a field's value: of a pointer or an optional figure what it holds.
+func Bare(t reflect.Type) reflect.Type {
+	switch {
+	case t.Kind() == reflect.Pointer:
+		return t.Elem()
+	case reflect.PointerTo(t).Implements(reflect.TypeFor[filler]()):
+		return t.Field(0).Type
+	}
+	return t
+}
+
+// Object says of a type that its values are objects in the format. A struct whose
+// fields have no names there is a list of them: [min, max].
+func Object(t reflect.Type) bool { return t.Kind() == reflect.Struct && len(shapeOf(t).fields) > 0 }
+
+// Member is a field of a struct of the format: its name, its type, and its place
+// among the fields.
+type Member struct {
+	Name  string
+	Type  reflect.Type
+	Place int
+}
+
+// Members are the fields of a struct of the format.
+func Members(t reflect.Type) []Member {
+	var out []Member
+	for i, f := range shapeOf(t).fields {
+		out = append(out, Member{f.name, f.typ, i})
+	}
+	return out
 }
 
 // field is one field of a format struct.
 type field struct {
-	index    int
+	index    []int
+	typ      reflect.Type // of the value, see [Bare]
 	name     string
 	alias    string // the name without its unit, for text; "" when there is none
 	required bool
@@ -75,21 +116,16 @@ func shapeOf(t reflect.Type) *shape {
 
 func fieldsOf(t reflect.Type) []field {
 	var out []field
-	for i := range t.NumField() {
-		f := t.Field(i)
+	for _, f := range reflect.VisibleFields(t) {
 		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
 		if name == "" || name == "-" {
 			continue
 		}
-		inner := f.Type
-		if inner.Kind() == reflect.Pointer {
-			inner = inner.Elem()
-		}
-		alias := ""
+		inner, alias := Bare(f.Type), ""
 		if m, ok := measures[inner]; ok && m.suffix != "" && strings.HasSuffix(name, m.suffix) {
 			alias = strings.TrimSuffix(name, m.suffix)
 		}
-		out = append(out, field{i, name, alias, f.Tag.Get("required") == "true", limitsOf(f.Tag, f.Type)})
+		out = append(out, field{f.Index, inner, name, alias, f.Tag.Get("required") == "true", limitsOf(f.Tag, f.Type)})
 	}
 	return out
 }
@@ -100,11 +136,19 @@ func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
 		r.problems.add(path, "leave the field out when it is not known", "null")
 		return
 	}
-	if v.Type() == reflect.TypeFor[Names]() && n.kind == text { // one of a list
+	if v.Type() == reflect.TypeFor[catalog.Names]() && n.kind == text { // one of a list
 		n = &node{kind: list, in: &inside{items: []node{*n}}}
 	}
 	if m, ok := measures[v.Type()]; ok {
 		r.measure(n, v, path, of, m, m.suffix == "" || strings.HasSuffix(path, m.suffix) || strings.HasSuffix(path, "]"))
+		return
+	}
+	switch own := v.Addr().Interface().(type) {
+	case filler:
+		r.value(n, reflect.ValueOf(own.Fill()).Elem(), path, of)
+		return
+	case *PolicySettings:
+		own.read(r, n, path)
 		return
 	}
 	switch v.Kind() {
@@ -112,20 +156,16 @@ func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
 		v.Set(reflect.New(v.Type().Elem()))
 		r.value(n, v.Elem(), path, of)
 	case reflect.Struct:
-		r.object(n, v, path)
+		if Object(v.Type()) {
+			r.object(n, v, path)
+		} else {
+			r.tuple(n, v, path, of)
+		}
 	case reflect.Slice:
 		r.list(n, v, path, of)
-	case reflect.Array:
-		if n.kind != list || len(n.items()) != v.Len() {
-			r.problems.add(path, fmt.Sprintf("a list of %d numbers", v.Len()), "%s", r.count(n))
-			return
-		}
-		for i := range v.Len() {
-			r.value(&n.in.items[i], v.Index(i), index(path, i), of)
-		}
 	case reflect.Map:
 		r.table(n, v, path, of)
-	case reflect.String:
+	case reflect.String, reflect.Uint8:
 		r.text(n, v, path, of)
 	case reflect.Int:
 		r.integer(n, v, path, of)
@@ -147,6 +187,17 @@ func (r *reader) count(n *node) string {
 	return n.describe()
 }
 
+// tuple reads the fields of a struct out of a list.
+func (r *reader) tuple(n *node, v reflect.Value, path string, of *limits) {
+	if n.kind != list || len(n.items()) != v.NumField() {
+		r.problems.add(path, fmt.Sprintf("a list of %d numbers", v.NumField()), "%s", r.count(n))
+		return
+	}
+	for i := range v.NumField() {
+		r.value(&n.in.items[i], v.Field(i), index(path, i), of)
+	}
+}
+
 func (r *reader) object(n *node, v reflect.Value, path string) {
 	if n.kind != object {
 		r.problems.add(path, "an object", "%s", n.describe())
@@ -165,9 +216,9 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 		}
 		switch {
 		case got != nil:
-			r.value(got, v.Field(f.index), join(path, name), f.limits)
+			r.value(got, v.FieldByIndex(f.index), join(path, name), f.limits)
 		case f.required:
-			r.problems.add(join(path, name), r.allowedOf(v.Field(f.index).Type(), f.limits, ""), "is missing")
+			r.problems.add(join(path, name), r.allowedOf(f.typ, f.limits, ""), "is missing")
 		}
 	}
 	for _, name := range n.names() {
@@ -244,6 +295,10 @@ func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
 	case of.filled && strings.TrimSpace(n.text) == "":
 		r.problems.add(path, allowed(), "an empty text")
 	default:
+		if own, ok := v.Addr().Interface().(encoding.TextUnmarshaler); ok {
+			_ = own.UnmarshalText([]byte(n.text)) // one of the choices
+			return
+		}
 		v.SetString(n.text)
 	}
 }

@@ -453,11 +453,11 @@ func TestEveryFigureIsTakenAway(t *testing.T) {
 			if !strings.Contains(raw, fmt.Sprintf("%q:", f.name)) {
 				t.Errorf("no document has %s", path)
 			}
-			walk(ty.Field(f.index).Type, path)
+			walk(f.typ, path)
 		}
 	}
-	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[Display](), "bracket": reflect.TypeFor[Bracket](),
-		"job": reflect.TypeFor[Job]()} {
+	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[Display](), "bracket": reflect.TypeFor[catalog.Bracket](),
+		"job": reflect.TypeFor[catalog.Job]()} {
 		walk(ty, name)
 	}
 }

@@ -24,18 +24,18 @@ import (
 
 // Pairing is the judgement of one display on one bracket.
 type Pairing struct {
-	Display string       `json:"display" required:"true"`
-	Bracket string       `json:"bracket" required:"true"`
-	Turn    int          `json:"turn_deg" required:"true" enum:"0,90,270"`
-	Verdict string       `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
-	Pattern *PatternSize `json:"pattern"`
-	Checks  []Check      `json:"checks" required:"true"`
-	Stack   *Stack       `json:"stack"`
-	Hang    *Hang        `json:"hang"`
+	Display string  `json:"display" required:"true"`
+	Bracket string  `json:"bracket" required:"true"`
+	Turn    int     `json:"turn_deg" required:"true" enum:"0,90,270"`
+	Verdict string  `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	Pattern *Size   `json:"pattern"`
+	Checks  []Check `json:"checks" required:"true"`
+	Stack   *Stack  `json:"stack"`
+	Hang    *Hang   `json:"hang"`
 }
 
-// PatternSize is the size of the pattern used, as hung.
-type PatternSize struct {
+// Size is the size of the pattern used, as hung.
+type Size struct {
 	Width  MM `json:"width_mm" required:"true"`
 	Height MM `json:"height_mm" required:"true"`
 }
@@ -45,9 +45,9 @@ type PatternSize struct {
 type Check struct {
 	Rule   string   `json:"rule" required:"true"`
 	Status string   `json:"status" required:"true" enum:"pass,caution,unknown,fail"`
-	Value  *Num     `json:"value,omitempty"`
-	Limit  *Num     `json:"limit,omitempty"`
-	Margin *Num     `json:"margin,omitempty"`
+	Value  OptNum   `json:"value,omitzero"`
+	Limit  OptNum   `json:"limit,omitzero"`
+	Margin OptNum   `json:"margin,omitzero"`
 	Unit   string   `json:"unit,omitempty" enum:"mm,kg,deg,nm,%,holes"`
 	Figure string   `json:"figure,omitempty"` // value and limit in words, in the reader's units
 	Text   string   `json:"text" required:"true"`
@@ -73,9 +73,9 @@ type SuppliedItem struct {
 	Kind      string   `json:"kind" required:"true" enum:"bolt,washer,spacer,shoulder_washer"`
 	Thread    string   `json:"thread,omitempty"`
 	Threads   []string `json:"threads,omitempty"`
-	Length    *MM      `json:"length_mm,omitempty"`
-	Thickness *MM      `json:"thickness_mm,omitempty"`
-	Outer     *MM      `json:"outer_mm,omitempty"`
+	Length    OptMM    `json:"length_mm,omitzero"`
+	Thickness OptMM    `json:"thickness_mm,omitzero"`
+	Outer     OptMM    `json:"outer_mm,omitzero"`
 	Count     int      `json:"count" required:"true"`
 }
 
@@ -112,9 +112,9 @@ type StackGroup struct {
 
 // Hang is where the display hangs on its plate.
 type Hang struct {
-	TopHoleBelowHook        MM  `json:"top_hole_below_hook_mm" required:"true"`
-	PatternCenterAboveDatum *MM `json:"pattern_center_above_datum_mm,omitempty"`
-	DisplayTopAboveDatum    *MM `json:"display_top_above_datum_mm,omitempty"`
+	TopHoleBelowHook        MM    `json:"top_hole_below_hook_mm" required:"true"`
+	PatternCenterAboveDatum OptMM `json:"pattern_center_above_datum_mm,omitzero"`
+	DisplayTopAboveDatum    OptMM `json:"display_top_above_datum_mm,omitzero"`
 }
 
 // PairingOf writes a judgement, its sentences in the given units. The checks
@@ -127,7 +127,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	}
 	if p.Pattern != nil {
 		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
-		out.Pattern = &PatternSize{MM(w), MM(h)}
+		out.Pattern = &Size{w, h}
 	}
 	checks := slices.Clone(p.Checks)
 	if worstFirst {
@@ -155,9 +155,8 @@ func checkOf(c fit.Check, units quantity.Units) Check {
 		if m.Unit == fit.KG {
 			scale = int64(quantity.Kilogram) / int64(quantity.One)
 		}
-		num := func(n int64) *Num {
-			x := Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale))
-			return &x
+		num := func(n int64) OptNum {
+			return quantity.Some(Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale)))
 		}
 		out.Figure = m.In(units)
 		out.Value, out.Limit, out.Margin, out.Unit = num(m.Value), num(m.Limit), num(m.Margin), string(m.Unit)
@@ -176,21 +175,21 @@ func stackOf(s, alternative *stack.Stack) *Stack {
 		return nil
 	}
 	out := &Stack{
-		Status: s.Status.String(), ArmPlane: MM(s.Plane), Lean: decimals(s.Lean, 3),
+		Status: s.Status.String(), ArmPlane: s.Plane, Lean: decimals(s.Lean, 3),
 		Supplied: []SuppliedItem{}, Alternative: stackOf(alternative, nil),
 	}
 	for _, g := range s.Groups {
 		spacers := []MM{}
 		for _, x := range g.Spacers {
-			spacers = append(spacers, MM(x.Length))
+			spacers = append(spacers, x.Length)
 		}
 		out.Groups = append(out.Groups, StackGroup{
 			Holes: g.Holes, Bearing: g.Bearing.String(),
-			Bolt:     Bolt{g.Thread.String(), MM(g.Bolt)},
-			Washers:  Washers{g.Washers.Count, MM(g.Washers.Thickness), MM(g.Washers.Outer)},
-			Shoulder: MM(g.Shoulder), Spacers: spacers, ArmPlane: MM(g.Plane), Entry: MM(g.Entry),
-			Engagement: MM(g.Engagement), EngagementWorst: MM(g.EngagementWorst),
-			Clearance: MM(g.Clearance), ClearanceWorst: MM(g.ClearanceWorst),
+			Bolt:     Bolt{g.Thread.String(), g.Bolt},
+			Washers:  Washers{g.Washers.Count, g.Washers.Thickness, g.Washers.Outer},
+			Shoulder: g.Shoulder, Spacers: spacers, ArmPlane: g.Plane, Entry: g.Entry,
+			Engagement: g.Engagement, EngagementWorst: g.EngagementWorst,
+			Clearance: g.Clearance, ClearanceWorst: g.ClearanceWorst,
 			Turns: decimals(g.Turns(), 6), Status: g.Status.String(),
 		})
 	}
@@ -204,14 +203,14 @@ func suppliedOf(x stack.Supply, t fastener.Thread) SuppliedItem {
 	out := SuppliedItem{Kind: x.Kind.String(), Thread: t.String(), Count: x.Count}
 	switch x.Kind {
 	case "bolt":
-		out.Length = mmOf(x.Length)
+		out.Length = quantity.Some(x.Length)
 	case "spacer":
 		out.Thread, out.Threads = "", []string{t.String()}
-		out.Length, out.Outer = mmOf(x.Length), mmOf(x.Outer)
+		out.Length, out.Outer = quantity.Some(x.Length), quantity.Some(x.Outer)
 	case "washer":
-		out.Thickness, out.Outer = mmOf(x.Length), mmOf(x.Outer)
+		out.Thickness, out.Outer = quantity.Some(x.Length), quantity.Some(x.Outer)
 	default:
-		out.Thickness = mmOf(x.Length)
+		out.Thickness = quantity.Some(x.Length)
 	}
 	return out
 }
@@ -220,7 +219,7 @@ func hangOf(h *hang.Hang) *Hang {
 	if h == nil {
 		return nil
 	}
-	return &Hang{MM(h.TopHoles), mmOpt(h.CenterAboveDatum), mmOpt(h.DisplayTopAboveDatum)}
+	return &Hang{h.TopHoles, h.CenterAboveDatum, h.DisplayTopAboveDatum}
 }
 
 // Match judges every display with every bracket of the contents, or only those with

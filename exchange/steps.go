@@ -103,9 +103,9 @@ func BlockedOf(list []fit.Check, units quantity.Units) []Blocked {
 // Lifting is who lifts a display to its place.
 type Lifting struct {
 	People    int    `json:"people" required:"true"`
-	Mass      *KG    `json:"mass_kg"`
+	Mass      OptKG  `json:"mass_kg"`
 	Limit     KG     `json:"limit_kg" required:"true"` // of one person
-	Hands     *MM    `json:"hands_mm"`
+	Hands     OptMM  `json:"hands_mm"`
 	Equipment bool   `json:"equipment" required:"true"`
 	Text      string `json:"text" required:"true"`
 }
@@ -115,10 +115,10 @@ func liftOf(s *steps.Sequence, units quantity.Units) *Lifting {
 	if l.People == 0 {
 		return nil
 	}
-	out := &Lifting{People: l.People, Limit: KG(l.Limit / quantity.Gram * quantity.Gram), Hands: mmOpt(l.Hands), Equipment: l.Equipment,
+	out := &Lifting{People: l.People, Limit: l.Limit / quantity.Gram * quantity.Gram, Hands: l.Hands, Equipment: l.Equipment,
 		Text: l.Text().In(units)}
 	if l.Known {
-		out.Mass = kgOpt(quantity.Some(l.Mass))
+		out.Mass = quantity.Some(l.Mass)
 	}
 	return out
 }

@@ -61,7 +61,7 @@ func TestFileIsTaken(t *testing.T) {
 		t.Fatalf("%s %v", taken.body, err)
 	}
 	k := read[app.SavedItem](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
-	if k.Revision != 1 || k.Display.Mass != nil || len(k.Display.Patterns) != 2 {
+	if k.Revision != 1 || k.Display.Mass.Known || len(k.Display.Patterns) != 2 {
 		t.Errorf("%+v", k)
 	}
 	again := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
@@ -138,7 +138,7 @@ func TestKeepingAnItem(t *testing.T) {
 		t.Errorf("%+v", first)
 	}
 	p := read[api.Problem](t, keep("guessed", k.Revision, "99"), 409)
-	if p.Theirs == nil || p.Theirs.Who != "Ada Rung" || p.Theirs.Kept == nil || *p.Theirs.Kept.Display.Mass != 14_600_000_000 {
+	if p.Theirs == nil || p.Theirs.Who != "Ada Rung" || p.Theirs.Kept == nil || p.Theirs.Kept.Display.Mass.Value != 14_600_000_000 {
 		t.Errorf("%+v", p)
 	}
 	bad := read[api.Problem](t, keep("wrong", k.Revision+1, "-4"), 400)
@@ -154,7 +154,7 @@ func TestKeepingAnItem(t *testing.T) {
 		t.Errorf("%v", changes)
 	}
 	if r := read[app.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil),
-		200); r.Revision != 3 || *r.Display.Mass != 14_200_000_000 {
+		200); r.Revision != 3 || r.Display.Mass.Value != 14_200_000_000 {
 		t.Errorf("%+v", r)
 	}
 	if a := d.request(http.MethodDelete, path+"?revision=1", "application/json", nil); a.StatusCode != 409 {
@@ -216,7 +216,7 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	}
 	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
 	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 ||
-		*k.Display.Height != 634_000_000 {
+		k.Display.Height.Value != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)

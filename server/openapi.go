@@ -14,6 +14,9 @@ import (
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/server/api"
 )
@@ -28,10 +31,7 @@ func OpenAPI() ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Nexufix").WithVersion("1").WithDescription("Displays on brackets: judgement, drawings, templates and steps. " +
 		"Documents are in the exchange format " + exchange.Format + ".")
-	r.AddTypeMapping(exchange.MM(0), float64(0))
-	r.AddTypeMapping(exchange.KG(0), float64(0))
-	r.AddTypeMapping(exchange.Deg(0), float64(0))
-	r.AddTypeMapping(exchange.Num(0), float64(0))
+	mapTypes(&r.Reflector)
 	r.DefaultOptions = append(r.DefaultOptions,
 		// Types go by their names alone, without those of their packages.
 		jsonschema.InterceptDefName(func(t reflect.Type, name string) string {
@@ -62,6 +62,20 @@ func OpenAPI() ([]byte, error) {
 	return json.MarshalIndent(r.Spec, "", "  ")
 }
 
+// mapTypes says what the format's own types are in JSON.
+func mapTypes(r *jsonschema.Reflector) {
+	for _, t := range exchange.Numbers {
+		r.AddTypeMapping(t, float64(0))
+	}
+	for _, t := range exchange.OptionalNumbers {
+		r.AddTypeMapping(t, new(float64))
+	}
+	r.AddTypeMapping(quantity.Optional[int]{}, new(int))
+	r.AddTypeMapping(fastener.Interval{}, []float64{})
+	r.AddTypeMapping(catalog.PatternSize{}, []float64{})
+	r.AddTypeMapping(exchange.PolicySettings{}, catalog.Policy{})
+}
+
 // mendProperty says what the tags mean here: limits of a list or table are
 // those of its entries, and null is only where a field is always present.
 func mendProperty(p jsonschema.InterceptPropParams) error {
@@ -71,7 +85,7 @@ func mendProperty(p jsonschema.InterceptPropParams) error {
 	}
 	kind := p.Field.Type.Kind()
 	if kind == reflect.Slice || kind == reflect.Map || p.Field.Tag.Get("required") == "true" ||
-		strings.HasSuffix(p.Field.Tag.Get("json"), ",omitempty") {
+		strings.Contains(p.Field.Tag.Get("json"), ",omit") {
 		schema.RemoveType(jsonschema.Null)
 	}
 	var entry *jsonschema.Schema

@@ -177,6 +177,9 @@ func (r *random) display() string {
 	if err != nil {
 		r.t.Fatal(err)
 	}
+	if len(all.Displays) == 0 { // all were deleted
+		return "none"
+	}
 	return pick(r, all.Displays).ID
 }
 

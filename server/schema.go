@@ -9,14 +9,15 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/swaggest/jsonschema-go"
 
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/store"
 )
 
 // schemaTypes are the kinds of thing in the exchange format.
 var schemaTypes = map[string]any{
-	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": exchange.Bracket{}, "policy": exchange.Policy{},
-	"job": exchange.Job{},
+	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": catalog.Bracket{}, "policy": exchange.PolicySettings{},
+	"job": catalog.Job{},
 }
 
 // SchemaKinds lists the kinds that have a schema.
@@ -26,9 +27,7 @@ var SchemaKinds = []string{"document", "display", "bracket", "policy", "job"}
 // unit too, as a text: "width": "48 3/8 in".
 func Schema(kind string) ([]byte, error) {
 	r := jsonschema.Reflector{}
-	for _, t := range []any{exchange.MM(0), exchange.KG(0), exchange.Deg(0), exchange.Num(0)} {
-		r.AddTypeMapping(t, float64(0))
-	}
+	mapTypes(&r)
 	s, err := r.Reflect(schemaTypes[kind], jsonschema.InterceptProp(mendProperty), jsonschema.InterceptSchema(strict),
 		jsonschema.InterceptDefName(func(_ reflect.Type, name string) string { return strings.TrimPrefix(name, "Exchange") }))
 	if err != nil {

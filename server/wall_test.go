@@ -40,9 +40,9 @@ func TestWall(t *testing.T) {
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
 	v = read[app.WallView](t, d.post("/api/wall", `{"question":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
-	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || *v.Site.Place.X == 1_734_000_000 || v.Placements[0].Schools == nil ||
+	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || v.Site.Place.X.Value == 1_734_000_000 || v.Placements[0].Schools == nil ||
 		v.Placements[0].Strength == nil {
-		t.Errorf("%v %v", v.Snapped, *v.Site.Place.X)
+		t.Errorf("%v %v", v.Snapped, v.Site.Place.X.Value)
 	}
 	if text := v.Placements[0].Checks[0].Text; strings.Contains(text, " mm") {
 		t.Errorf("in inches: %q", text)
@@ -140,7 +140,7 @@ func TestJobsAndPrints(t *testing.T) {
 	// The answers are kept with the job, beside what was there, as revisions.
 	now := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" ||
-		*now.Job.Wall.Width != *k.Job.Wall.Width {
+		now.Job.Wall.Width.Value != k.Job.Wall.Width.Value {
 		t.Errorf("%+v", now.Job)
 	}
 	if list := read[[]app.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {

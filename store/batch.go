@@ -100,7 +100,7 @@ func (s *Store) itemsOf(ctx context.Context, c *exchange.Contents) ([]Item, erro
 		add(JobItem(j))
 	}
 	if c.Policy != nil {
-		raw, err := json.Marshal(exchange.PolicyOf(*c.Policy))
+		raw, err := json.Marshal(c.Policy)
 		all = errors.Join(all, err)
 		if have, err := s.inUse(ctx); err != nil {
 			return nil, err

@@ -53,11 +53,11 @@ func DisplayItem(d *catalog.Display) (Item, error) {
 
 // BracketItem is a bracket as it is kept.
 func BracketItem(b *catalog.Bracket) (Item, error) {
-	return itemOf("bracket", b.ID, b.Name, exchange.BracketOf(b))
+	return itemOf("bracket", b.ID, b.Name, b)
 }
 
 // JobItem is a job as it is kept.
-func JobItem(j *catalog.Job) (Item, error) { return itemOf("job", j.ID, j.ID, exchange.JobOf(j)) }
+func JobItem(j *catalog.Job) (Item, error) { return itemOf("job", j.ID, j.ID, j) }
 
 func itemOf(kind, id, sort string, doc any) (Item, error) {
 	raw, err := json.Marshal(doc)

@@ -8,7 +8,6 @@ import (
 	"fmt"
 
 	"nexufix/core/catalog"
-	"nexufix/exchange"
 )
 
 // PolicyName is a policy that is kept, and whether it is in use.
@@ -28,7 +27,7 @@ func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 // SavePolicy keeps a policy under a name, in place of one of that name, and
 // puts it in use.
 func (s *Store) SavePolicy(ctx context.Context, a Author, name string, p catalog.Policy) error {
-	i, err := itemOf("policy", name, name, exchange.PolicyOf(p))
+	i, err := itemOf("policy", name, name, p)
 	if err != nil {
 		return err
 	}

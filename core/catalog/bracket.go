@@ -1,6 +1,10 @@
 package catalog
 
 import (
+	"cmp"
+	"encoding/json"
+	"slices"
+
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -11,50 +15,60 @@ var Kinds = []string{"fixed", "low_profile", "tilt", "full_motion", "ball"}
 
 // Bracket is one bracket at one revision, with the kit in its box.
 type Bracket struct {
-	ID, Name, Revision, Kind string
-	Turns                    []Turn // ways it lets a display hang
-	RatedLoad                quantity.Optional[quantity.Mass]
-	RatedMoment              quantity.Optional[quantity.Torque]
-	TiltHold                 quantity.Optional[quantity.Torque] // of a tilt head, or of a ball before it slips
-	ArmSwing                 quantity.Optional[quantity.Angle]  // of the arm, to either side
-	HungMass                 quantity.Optional[quantity.Mass]   // the part that is lifted with the display
-	DiagonalMin, DiagonalMax quantity.Optional[quantity.Length] // absent: no limit
-	Mass                     quantity.Optional[quantity.Mass]
-	Threads                  []fastener.Thread // that its slots take
-	PlateThickness           quantity.Length   // p, where the bolt passes
-	SlotWidth                quantity.Optional[quantity.Length]
-	HeadRoom                 quantity.Optional[quantity.Length] // plate's outer face to what is behind it
-	UsesTop, UsesBottom      bool                               // rows of the pattern it bolts to
-	Interface                Interface
-	Profile, Reach           quantity.Optional[quantity.Length]
-	LiftOver                 quantity.Optional[quantity.Length]
-	Lock                     *Lock
-	TiltDown, TiltUp         quantity.Optional[quantity.Angle]
-	TiltPivot                *Pivot
-	Swivel                   quantity.Optional[quantity.Angle]
-	SwivelPivot              *Pivot
-	WallPlate                *WallPlate
-	Kit                      []Item
-	Walls                    map[WallType]WallFixing
-	Settings                 []Setting
+	ID             string                             `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
+	Name           string                             `json:"name,omitempty" maxLength:"120"`
+	Revision       string                             `json:"revision,omitempty" maxLength:"20"`
+	Kind           string                             `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
+	Turns          []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"` // ways it lets a display hang
+	RatedLoad      quantity.Optional[quantity.Mass]   `json:"rated_load_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	RatedMoment    quantity.Optional[quantity.Torque] `json:"rated_moment_nm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	TiltHold       quantity.Optional[quantity.Torque] `json:"tilt_hold_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"` // of a tilt head
+	Slip           quantity.Optional[quantity.Torque] `json:"slip_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"`      // of a ball
+	ArmSwing       quantity.Optional[quantity.Angle]  `json:"arm_swing_deg,omitzero" minimum:"0" maximum:"180"`           // to either side
+	HungMass       quantity.Optional[quantity.Mass]   `json:"hung_mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`  // the part that is lifted with the display
+	DiagonalMin    quantity.Optional[quantity.Length] `json:"diagonal_min_mm,omitzero" minimum:"0" maximum:"10000"`       // absent: no limit
+	DiagonalMax    quantity.Optional[quantity.Length] `json:"diagonal_max_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	Mass           quantity.Optional[quantity.Mass]   `json:"mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	Threads        []fastener.Thread                  `json:"threads" required:"true" minItems:"1" maxItems:"4"`                    // that its slots take
+	PlateThickness quantity.Length                    `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"` // p, where the bolt passes
+	SlotWidth      quantity.Optional[quantity.Length] `json:"slot_width_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
+	HeadRoom       quantity.Optional[quantity.Length] `json:"head_room_mm,omitzero" minimum:"0" maximum:"500"`                 // plate's outer face to what is behind it
+	RowsUsed       []string                           `json:"rows_used,omitempty" enum:"top,bottom" minItems:"1" maxItems:"2"` // of the pattern, that it bolts to
+	Interface      Interface                          `json:"interface" required:"true"`
+	Profile        quantity.Optional[quantity.Length] `json:"profile_mm,omitzero" minimum:"0" maximum:"5000"`
+	Reach          quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`
+	LiftOver       quantity.Optional[quantity.Length] `json:"lift_over_mm,omitzero" minimum:"0" maximum:"500"`
+	Lock           *Lock                              `json:"lock,omitempty"`
+	TiltDown       quantity.Optional[quantity.Angle]  `json:"tilt_down_deg,omitzero" minimum:"0" maximum:"90"`
+	TiltUp         quantity.Optional[quantity.Angle]  `json:"tilt_up_deg,omitzero" minimum:"0" maximum:"90"`
+	TiltPivot      *Pivot                             `json:"tilt_pivot,omitempty"`
+	Swivel         quantity.Optional[quantity.Angle]  `json:"swivel_deg,omitzero" minimum:"0" maximum:"180"`
+	SwivelPivot    *Pivot                             `json:"swivel_pivot,omitempty"`
+	WallPlate      *WallPlate                         `json:"wall_plate,omitempty"`
+	Kit            []Item                             `json:"kit,omitempty" minItems:"1" maxItems:"100"`
+	Walls          map[WallType]WallFixing            `json:"walls,omitempty"`
+	Settings       []Setting                          `json:"settings,omitempty" maxItems:"32"`
 }
 
 // Interface is how a bracket takes a hole pattern: a plate with fixed
 // patterns, or arms with slots on a rail.
 type Interface struct {
-	Type string // plate or arms
+	Type string `json:"type" required:"true" enum:"plate,arms"`
 
 	// Plate.
-	Patterns        []PatternSize
-	CenterBelowHook quantity.Length
-	Width, Height   quantity.Optional[quantity.Length]
+	Patterns        []PatternSize                      `json:"patterns_mm,omitempty" minItems:"1" maxItems:"64" exclusiveMinimum:"0" maximum:"3000"`
+	CenterBelowHook quantity.Optional[quantity.Length] `json:"center_below_hook_mm,omitzero" minimum:"-2000" maximum:"2000"`
+	Width           quantity.Optional[quantity.Length] `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"3000"`
+	Height          quantity.Optional[quantity.Length] `json:"height_mm,omitzero" exclusiveMinimum:"0" maximum:"3000"`
 
 	// Arms; positions along the arm are below the hook line.
-	WidthMin, WidthMax quantity.Length
-	ArmWidth           quantity.Length
-	RailWidth          quantity.Optional[quantity.Length]
-	ArmTop, ArmBottom  quantity.Length // arm's end above, and below, the hook line
-	Slots              []fastener.Interval
+	WidthMin  quantity.Optional[quantity.Length] `json:"width_min_mm,omitzero" minimum:"0" maximum:"3000"`
+	WidthMax  quantity.Optional[quantity.Length] `json:"width_max_mm,omitzero" exclusiveMinimum:"0" maximum:"3000"`
+	ArmWidth  quantity.Length                    `json:"arm_width_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
+	RailWidth quantity.Optional[quantity.Length] `json:"rail_width_mm,omitzero" exclusiveMinimum:"0" maximum:"5000"`
+	ArmTop    quantity.Optional[quantity.Length] `json:"arm_top_mm,omitzero" minimum:"-2000" maximum:"2000"`    // arm's end above the hook line
+	ArmBottom quantity.Optional[quantity.Length] `json:"arm_bottom_mm,omitzero" minimum:"-2000" maximum:"3000"` // the other end, below it
+	Slots     []fastener.Interval                `json:"slots_mm,omitempty" minItems:"1" maxItems:"100" minimum:"-2000" maximum:"3000"`
 }
 
 // PlateSize is a plate's size, no smaller than its patterns; false when it is
@@ -73,16 +87,25 @@ const (
 	Arms  = "arms"
 )
 
-// PatternSize is the width and height of a fixed pattern.
+// PatternSize is the width and height of a fixed pattern; in the format a list of the two.
 type PatternSize struct{ Width, Height quantity.Length }
 
+// MarshalJSON writes [width, height].
+func (p PatternSize) MarshalJSON() ([]byte, error) {
+	return json.Marshal([2]quantity.Length{p.Width, p.Height})
+}
+
 // Lock keeps a hung display from being lifted off.
-type Lock struct{ Kind, Access string }
+type Lock struct {
+	Kind   string `json:"kind,omitempty" maxLength:"40"`
+	Access string `json:"access,omitempty" enum:"below,side,front"`
+}
 
 // Pivot is an axis of tilt or swivel as it is on record. Neither of its figures
 // has a default.
 type Pivot struct {
-	BelowHook, BehindArm quantity.Optional[quantity.Length]
+	BelowHook quantity.Optional[quantity.Length] `json:"below_hook_mm,omitzero" minimum:"-2000" maximum:"3000"`
+	BehindArm quantity.Optional[quantity.Length] `json:"behind_arm_mm,omitzero" minimum:"-2000" maximum:"2000"`
 }
 
 // Axis is where a pivot is: below the hook line and behind the arm plane. A
@@ -112,27 +135,32 @@ func (b *Bracket) SwivelAxis() (Axis, bool) {
 // WallPlate is what is fixed to the wall; its origin is the datum, the centre
 // of its hole field.
 type WallPlate struct {
-	Count                    int // 1, or 2 equal plates
-	Width, Height, Thickness quantity.Optional[quantity.Length]
-	Washer                   quantity.Length // under a lag's head
-	HookAboveDatum           quantity.Length
-	LateralSlide             quantity.Optional[quantity.Length]
-	HeightAdjust             quantity.Optional[quantity.Length]
-	SeparationIsPattern      bool
-	Separation               *fastener.Interval
-	StudsRequired            int
-	TopPerStud               int
-	BottomPerStud            int
-	Holes                    []PlateHole
+	Count           int                                `json:"count,omitempty" minimum:"1" maximum:"2"` // of equal plates
+	Width           quantity.Optional[quantity.Length] `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"5000"`
+	Height          quantity.Optional[quantity.Length] `json:"height_mm,omitzero" exclusiveMinimum:"0" maximum:"5000"`
+	Thickness       quantity.Optional[quantity.Length] `json:"thickness_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
+	Washer          quantity.Length                    `json:"washer_mm,omitzero" minimum:"0" maximum:"50"` // under a lag's head
+	HookAboveDatum  quantity.Length                    `json:"hook_above_datum_mm" required:"true" minimum:"-2000" maximum:"2000"`
+	LateralSlide    quantity.Optional[quantity.Length] `json:"lateral_slide_mm,omitzero" minimum:"0" maximum:"2000"`
+	HeightAdjust    quantity.Optional[quantity.Length] `json:"height_adjust_mm,omitzero" minimum:"0" maximum:"500"`
+	Separation      string                             `json:"separation,omitempty" enum:"pattern_width"`
+	SeparationRange *fastener.Interval                 `json:"separation_mm,omitempty" minimum:"0" maximum:"5000"`
+	StudsRequired   int                                `json:"studs_required,omitempty" minimum:"0" maximum:"20"`
+	TopPerStud      int                                `json:"top_per_stud,omitempty" minimum:"0" maximum:"20"`
+	BottomPerStud   int                                `json:"bottom_per_stud,omitempty" minimum:"0" maximum:"20"`
+	Holes           []PlateHole                        `json:"holes,omitempty" maxItems:"200"`
 }
 
 // PlateHole is a hole or slot in the wall plate. A slot's travel is that of
 // the fastener's centre.
 type PlateHole struct {
-	ID, Row, Shape string
-	X, Y           quantity.Length
-	Travel         quantity.Length
-	Diameter       quantity.Length
+	ID       string          `json:"id" required:"true" pattern:"^[A-Za-z0-9_-]{1,16}$" patternText:"up to 16 letters and digits"`
+	Row      string          `json:"row" required:"true" enum:"top,bottom"`
+	X        quantity.Length `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Y        quantity.Length `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Shape    string          `json:"shape,omitempty" enum:"round,slot_h,slot_v"`
+	Travel   quantity.Length `json:"length_mm,omitzero" minimum:"0" maximum:"2000"`
+	Diameter quantity.Length `json:"diameter_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
 }
 
 // Across is how far the fastener's centre can go sideways in the hole, from one end of
@@ -155,36 +183,38 @@ var HoleShapes = []string{"round", "slot_h", "slot_v"}
 // Uses are the steps that take a plain part.
 var Uses = []string{"arms", "lock", "cables"}
 
-// Item is one line of a kit or of a display's own parts. Which fields it has
-// depends on its kind.
+// Item is one line of a kit or of a display's own parts. Which figures it has
+// depends on its kind; 0 is none.
 type Item struct {
-	Kind      ItemKind
-	Name      string
-	Thread    fastener.Thread
-	Threads   []fastener.Thread // that pass a spacer
-	Length    quantity.Length
-	Thickness quantity.Length
-	Outer     quantity.Length
-	Diameter  quantity.Length
-	Count     int
-	Bag       string
-	Use       string
+	Kind      ItemKind          `json:"kind" required:"true"`
+	Name      string            `json:"name,omitempty" maxLength:"120"`
+	Thread    fastener.Thread   `json:"thread,omitzero"`
+	Threads   []fastener.Thread `json:"threads,omitempty" minItems:"1" maxItems:"4"` // that pass a spacer
+	Length    quantity.Length   `json:"length_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
+	Thickness quantity.Length   `json:"thickness_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	Outer     quantity.Length   `json:"outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
+	Diameter  quantity.Length   `json:"diameter_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	Count     int               `json:"count" required:"true" minimum:"1" maximum:"10000"`
+	Bag       string            `json:"bag,omitempty" maxLength:"20"`
+	Use       string            `json:"use,omitempty" enum:"arms,lock,cables"`
 
-	// How much of a lag is threaded, its tip included; 0: as lags usually are.
-	ThreadLength quantity.Length
+	// How much of a lag or screw is threaded, its tip included; 0: as lags usually are.
+	ThreadLength quantity.Length `json:"thread_length_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 
 	// What a fastener for walls is made for; none: what its kind is.
-	For []WallType
-	// What an anchor holds: pulled out, and across, in one base material. A
-	// rating is for use as it stands; an ultimate figure is what it comes out at.
-	Pull, Shear quantity.Mass
-	Ratings     map[WallType]Rating // beside or instead of Pull and Shear
-	RatingBasis string              // "": not known
+	For []WallType `json:"for,omitempty" minItems:"1" maxItems:"8"`
 
-	EmbedmentMin quantity.Length // of a masonry fixing; 0: as usual
-	Root         quantity.Length // root diameter of its thread; 0: by its size
-	Tensile      int64           // f_u of its steel, N/mm²; 0: 400
-	Sleeve       quantity.Length // outer diameter of a rigid sleeve's foot; 0: none
+	// What one anchor holds, pulled out and across, in one base material. A rating is for
+	// use as it stands; an ultimate figure is what it comes out at.
+	Pull        quantity.Mass       `json:"pull_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	Shear       quantity.Mass       `json:"shear_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	Ratings     map[WallType]Rating `json:"ratings,omitempty"`                            // beside or instead of Pull and Shear
+	RatingBasis string              `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
+
+	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // of a masonry fixing; 0: as usual
+	Root         quantity.Length `json:"root_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`           // root diameter of its thread; 0: by its size
+	Tensile      int             `json:"fu_mpa,omitzero" minimum:"100" maximum:"2000"`                 // f_u of its steel, N/mm²; 0: 400
+	Sleeve       quantity.Length `json:"sleeve_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`        // outer diameter of a rigid sleeve's foot; 0: none
 }
 
 // A root of nine tenths of the fastener or more, a foot of a sleeve wider than five of it, and
@@ -226,7 +256,10 @@ func (i *Item) SoundEmbedment() quantity.Length {
 
 // Rating is what one anchor holds in one base material, as a mass: pulled out,
 // and across.
-type Rating struct{ Pull, Shear quantity.Mass }
+type Rating struct {
+	Pull  quantity.Mass `json:"pull_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+	Shear quantity.Mass `json:"shear_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+}
 
 // RatingBases are what an anchor's figures can be.
 var RatingBases = []string{"rated", "ultimate"}
@@ -243,18 +276,36 @@ func (i Item) Passes(t fastener.Thread) bool {
 
 // WallFixing is the maker's figures for one type of wall.
 type WallFixing struct {
-	Drill, Depth                quantity.Optional[quantity.Length]
-	CoveringMax, PenetrationMin quantity.Optional[quantity.Length]
-	Fasteners                   []string // a kind of item or an item's name; two where a school needs two
+	Drill          quantity.Optional[quantity.Length] `json:"drill_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
+	Depth          quantity.Optional[quantity.Length] `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	CoveringMax    quantity.Optional[quantity.Length] `json:"covering_max_mm,omitzero" minimum:"0" maximum:"500"`
+	PenetrationMin quantity.Optional[quantity.Length] `json:"penetration_min_mm,omitzero" minimum:"0" maximum:"500"`
+	Fasteners      Names                              `json:"fastener,omitempty" minItems:"1" maxItems:"2" maxLength:"120"` // a kind of item or an item's name; two where a school needs two
+}
+
+// Names is one text, or a list of them.
+type Names []string
+
+// MarshalJSON writes a single one as a text.
+func (n Names) MarshalJSON() ([]byte, error) {
+	if len(n) == 1 {
+		return json.Marshal(n[0])
+	}
+	return json.Marshal([]string(n))
+}
+
+// JSONSchemaBytes says that a single name may stand without a list.
+func (Names) JSONSchemaBytes() ([]byte, error) {
+	return []byte(`{"anyOf":[{"type":"string","maxLength":120},{"type":"array","items":{"type":"string","maxLength":120},"minItems":1,"maxItems":2}]}`), nil
 }
 
 // Setting is an adjustment the bracket needs for some displays: Text applies
 // when the display's Field is below (or at and above) a length.
 type Setting struct {
-	Field     string
-	Below     quantity.Optional[quantity.Length]
-	AtOrAbove quantity.Optional[quantity.Length]
-	Text      string
+	Field     string                             `json:"field" required:"true" enum:"depth_mm,diagonal_mm,width_mm,height_mm"`
+	Below     quantity.Optional[quantity.Length] `json:"below,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	AtOrAbove quantity.Optional[quantity.Length] `json:"at_or_above,omitzero" minimum:"0" maximum:"10000"`
+	Text      string                             `json:"text" required:"true" maxLength:"500"`
 }
 
 // Applies says whether the setting is due for a figure of the display.
@@ -269,6 +320,47 @@ func (s Setting) Applies(d *Display) bool {
 
 // SettingFields are the display's figures a setting can depend on.
 var SettingFields = []string{"depth_mm", "diagonal_mm", "width_mm", "height_mm"}
+
+// UsesTop says whether it bolts to the pattern's top row.
+func (b *Bracket) UsesTop() bool { return slices.Contains(b.RowsUsed, "top") }
+
+// UsesBottom says whether it bolts to the pattern's bottom row.
+func (b *Bracket) UsesBottom() bool { return slices.Contains(b.RowsUsed, "bottom") }
+
+// Hold is the moment that a tilt head holds, or a ball before it slips.
+func (b *Bracket) Hold() quantity.Optional[quantity.Torque] {
+	if b.Slip.Known {
+		return b.Slip
+	}
+	return b.TiltHold
+}
+
+// Complete fills in what the format leaves to a default.
+func (b *Bracket) Complete() {
+	b.Name = cmp.Or(b.Name, b.ID)
+	if b.Turns == nil {
+		b.Turns = []Turn{0}
+	}
+	if b.RowsUsed == nil {
+		b.RowsUsed = []string{"top", "bottom"}
+	}
+	if w := b.WallPlate; w != nil {
+		w.Count = max(w.Count, 1)
+		for i := range w.Holes {
+			w.Holes[i].Shape = cmp.Or(w.Holes[i].Shape, HoleShapes[0])
+		}
+	}
+	completeItems(b.Kit)
+}
+
+// completeItems gives washers without a width that of the standard's.
+func completeItems(items []Item) {
+	for n := range items {
+		if i := &items[n]; i.Kind == Washer && i.Outer == 0 {
+			i.Outer = i.Thread.Standard().Washer.Outer
+		}
+	}
+}
 
 // Takes says whether the bracket's slots take the thread.
 func (b *Bracket) Takes(t fastener.Thread) bool {
@@ -338,7 +430,7 @@ func (b *Bracket) PlatesAbout(middle, pattern quantity.Length) []quantity.Length
 		return []quantity.Length{middle}
 	}
 	apart := pattern
-	if s := w.Separation; s != nil {
+	if s := w.SeparationRange; s != nil {
 		apart = min(max(apart, s.Min), s.Max)
 	}
 	return []quantity.Length{middle - apart/2, middle + apart - apart/2}

@@ -51,7 +51,7 @@ func ids(holes []Hole) string {
 
 func TestUsedHoles(t *testing.T) {
 	_, p := eight()
-	arms := &Bracket{UsesTop: true, UsesBottom: true, Interface: Interface{Type: Arms}}
+	arms := &Bracket{RowsUsed: []string{"top", "bottom"}, Interface: Interface{Type: Arms}}
 	for _, c := range []struct {
 		name string
 		b    *Bracket
@@ -59,12 +59,12 @@ func TestUsedHoles(t *testing.T) {
 		want string
 	}{
 		{"arms use the holes at ± width/2", arms, 0, "at ab dt db"},
-		{"a plate uses all of the rows", &Bracket{UsesTop: true, UsesBottom: true, Interface: Interface{Type: Plate}}, 0,
+		{"a plate uses all of the rows", &Bracket{RowsUsed: []string{"top", "bottom"}, Interface: Interface{Type: Plate}}, 0,
 			"at ab bt bb ct cb dt db"},
-		{"only the top row", &Bracket{UsesTop: true, Interface: Interface{Type: Arms}}, 0, "at dt"},
+		{"only the top row", &Bracket{RowsUsed: []string{"top"}, Interface: Interface{Type: Arms}}, 0, "at dt"},
 		// Turned clockwise, what was left is at the top.
-		{"turned, the left column is the top row", &Bracket{UsesTop: true, Interface: Interface{Type: Arms}}, 90, "at ab"},
-		{"turned the other way, the right column is", &Bracket{UsesTop: true, Interface: Interface{Type: Arms}}, 270, "dt db"},
+		{"turned, the left column is the top row", &Bracket{RowsUsed: []string{"top"}, Interface: Interface{Type: Arms}}, 90, "at ab"},
+		{"turned the other way, the right column is", &Bracket{RowsUsed: []string{"top"}, Interface: Interface{Type: Arms}}, 270, "dt db"},
 	} {
 		if got := ids(p.Used(c.b, c.turn)); got != c.want {
 			t.Errorf("%s: %q, want %q", c.name, got, c.want)
@@ -137,8 +137,8 @@ func TestValidate(t *testing.T) {
 		return &Display{Patterns: []Pattern{p}}
 	}
 	bracket := func(change func(*Bracket)) *Bracket {
-		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6}, Interface: Interface{Type: Arms, WidthMin: mm(100),
-			WidthMax: mm(600), ArmTop: mm(10), ArmBottom: mm(400), Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
+		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6}, Interface: Interface{Type: Arms, WidthMin: quantity.Some(mm(100)),
+			WidthMax: quantity.Some(mm(600)), ArmTop: quantity.Some(mm(10)), ArmBottom: quantity.Some(mm(400)), Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
 			WallPlate: &WallPlate{Holes: []PlateHole{{ID: "T1", Shape: "slot_h", Travel: mm(40)}, {ID: "T2", Shape: "round", X: mm(5)}}}}
 		change(b)
 		return b
@@ -161,17 +161,19 @@ func TestValidate(t *testing.T) {
 		{"slot_width_mm", bracket(func(b *Bracket) { b.SlotWidth = quantity.Some(mm(5)) }).Validate()},
 		{"turns_deg[1]", bracket(func(b *Bracket) { b.Turns = []Turn{0, 0} }).Validate()},
 		{"threads[1]", bracket(func(b *Bracket) { b.Threads = append(b.Threads, fastener.M6) }).Validate()},
-		{"interface.width_max_mm", bracket(func(b *Bracket) { b.Interface.WidthMin = mm(700) }).Validate()},
+		{"interface.width_max_mm", bracket(func(b *Bracket) { b.Interface.WidthMin = quantity.Some(mm(700)) }).Validate()},
 		{"interface.slots_mm[0]", bracket(func(b *Bracket) { b.Interface.Slots[0] = fastener.Interval{Min: mm(70), Max: mm(20)} }).Validate()},
 		{"interface.slots_mm[0]", bracket(func(b *Bracket) { b.Interface.Slots[0].Max = mm(500) }).Validate()},
-		{"interface.arm_bottom_mm", bracket(func(b *Bracket) { b.Interface.Slots, b.Interface.ArmBottom = nil, -mm(20) }).Validate()},
+		{"interface.arm_bottom_mm", bracket(func(b *Bracket) {
+			b.Interface.Slots, b.Interface.ArmBottom = []fastener.Interval{}, quantity.Some(-mm(20))
+		}).Validate()},
 		{"wall_plate.holes[1].id", bracket(func(b *Bracket) { b.WallPlate.Holes[1].ID = "T1" }).Validate()},
 		{"wall_plate.holes[1]", bracket(func(b *Bracket) { b.WallPlate.Holes[1].X = 0 }).Validate()},
 		{"wall_plate.holes[1].length_mm", bracket(func(b *Bracket) { b.WallPlate.Holes[1].Travel = mm(3) }).Validate()},
 		{"wall_plate.separation_mm",
-			bracket(func(b *Bracket) { b.WallPlate.Separation = &fastener.Interval{Min: mm(2), Max: mm(1)} }).Validate()},
+			bracket(func(b *Bracket) { b.WallPlate.SeparationRange = &fastener.Interval{Min: mm(2), Max: mm(1)} }).Validate()},
 		{"kit[0].outer_mm", bracket(func(b *Bracket) {
-			b.Kit = []Item{{Kind: "spacer", Threads: []fastener.Thread{fastener.M8}, Outer: mm(8)}}
+			b.Kit = []Item{{Kind: "spacer", Threads: []fastener.Thread{fastener.M8}, Length: mm(10), Outer: mm(8)}}
 		}).Validate()},
 	} {
 		var paths []string

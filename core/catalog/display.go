@@ -31,8 +31,15 @@ type Display struct {
 }
 
 // Note is what someone wrote beside a figure: how it was come by, when, and by
-// whom.
-type Note struct{ Text, Date, Who string }
+// whom. The date is a day, 2026-11-25.
+type Note struct {
+	Text string `json:"text,omitempty" maxLength:"400"`
+	Date string `json:"date,omitempty" pattern:"^[0-9]{4}-[0-9]{2}-[0-9]{2}$" patternText:"a day, as 2026-11-25"`
+	Who  string `json:"who,omitempty" maxLength:"80"`
+}
+
+// Complete fills in what the format leaves to a default.
+func (d *Display) Complete() { completeItems(d.OwnParts) }
 
 // Name is maker and model as people say them.
 func (d *Display) Name() string {
@@ -94,13 +101,13 @@ type Probed struct {
 
 // Trial is a bolt tried by a caller in place of a measured hole.
 type Trial struct {
-	Thread    fastener.Thread
-	Length    quantity.Length
-	UnderHead quantity.Length
-	Outcome   Outcome
-	Gap       quantity.Optional[quantity.Length]
-	Turns     quantity.Optional[quantity.Ratio]
-	Tolerance quantity.Optional[quantity.Length]
+	Thread    fastener.Thread                    `json:"thread" required:"true"`
+	Length    quantity.Length                    `json:"length_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
+	UnderHead quantity.Length                    `json:"under_head_mm,omitzero" minimum:"0" maximum:"500"`
+	Outcome   Outcome                            `json:"outcome" required:"true"`
+	Gap       quantity.Optional[quantity.Length] `json:"gap_mm,omitzero" minimum:"-500" maximum:"500"`
+	Turns     quantity.Optional[quantity.Ratio]  `json:"turns,omitzero" minimum:"0" maximum:"500"`
+	Tolerance quantity.Optional[quantity.Length] `json:"tolerance_mm,omitzero" minimum:"0" maximum:"50"`
 }
 
 // Outcome is what can come of a trial bolt, by its name in the exchange format.
@@ -134,15 +141,19 @@ func (Outcome) Enum() []any { return anyOf(Outcomes) }
 // Zone is a part of the back that matters to what is put over it. X and Y
 // are its centre from the display's centre, front view.
 type Zone struct {
-	Kind                string
-	X, Y, Width, Height quantity.Length
-	Plug                quantity.Optional[quantity.Length] // plugged-in connector, rearward from its socket
-	Setback             quantity.Optional[quantity.Length] // socket's face in front of the rest plane
-	Out                 quantity.Optional[quantity.Length] // protrusion past the rest plane
-	Clear               quantity.Optional[quantity.Length] // a vent's free space behind it
-	CableBend           quantity.Optional[quantity.Length] // what the cable needs behind the plug
-	FixedCable          quantity.Optional[quantity.Length] // length of a cable that cannot be unplugged
-	Connector           string
+	Kind    string                             `json:"kind" required:"true" enum:"port,vent,label,protrusion"`
+	X       quantity.Length                    `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Y       quantity.Length                    `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Width   quantity.Length                    `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
+	Height  quantity.Length                    `json:"height_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
+	Plug    quantity.Optional[quantity.Length] `json:"plug_mm,omitzero" minimum:"0" maximum:"500"`    // plugged-in connector, rearward from its socket
+	Setback quantity.Optional[quantity.Length] `json:"setback_mm,omitzero" minimum:"0" maximum:"500"` // socket's face in front of the rest plane
+	Out     quantity.Optional[quantity.Length] `json:"out_mm,omitzero" minimum:"0" maximum:"500"`     // protrusion past the rest plane
+
+	Clear      quantity.Optional[quantity.Length] `json:"clear_mm,omitzero" minimum:"0" maximum:"500"`                  // a vent's free space behind it
+	CableBend  quantity.Optional[quantity.Length] `json:"cable_bend_mm,omitzero" minimum:"0" maximum:"500"`             // what the cable needs behind the plug
+	FixedCable quantity.Optional[quantity.Length] `json:"fixed_cable_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"` // length of a cable that cannot be unplugged
+	Connector  string                             `json:"connector,omitempty" maxLength:"80"`
 }
 
 // ZoneKinds are the kinds of zone.

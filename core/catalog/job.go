@@ -1,91 +1,111 @@
 package catalog
 
-import "nexufix/core/quantity"
+import (
+	"cmp"
+	"fmt"
+
+	"nexufix/core/quantity"
+)
 
 // Job is one site: a display on a bracket on a wall.
 type Job struct {
-	ID, Display, Bracket string
-	Turn                 Turn
-	Accessories          quantity.Mass
-	Run                  *Run
-	Wall                 Wall
-	Place                Place
-	Assume               Assumptions
-	Prints               []Print
+	ID          string        `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
+	Display     string        `json:"display" required:"true" maxLength:"80"`
+	Bracket     string        `json:"bracket" required:"true" maxLength:"80"`
+	Turn        Turn          `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Accessories quantity.Mass `json:"accessories_kg,omitzero" minimum:"0" maximum:"1000"`
+	Run         *Run          `json:"run,omitempty"`
+	Wall        Wall          `json:"wall,omitzero"`
+	Place       Place         `json:"place,omitzero"`
+	Assume      Assumptions   `json:"assume,omitzero"`
+	Prints      []Print       `json:"prints,omitempty" maxItems:"200"`
 }
 
 // Assumptions are what the strength of a place is worked out with instead of
 // what follows from the pairing and the wall.
 type Assumptions struct {
-	Load        quantity.Optional[quantity.Mass]   // display with accessories
-	Reach       quantity.Optional[quantity.Length] // wall to arm plane, at its longest
-	Aside       quantity.Optional[quantity.Length] // load's way from the plate's middle
-	Penetration quantity.Optional[quantity.Length] // of a fastener, its tip not counted
-	Gravity     quantity.Optional[quantity.Ratio]  // of the wood
+	Load        quantity.Optional[quantity.Mass]   `json:"load_kg,omitzero" minimum:"0" maximum:"1000"`       // display with accessories
+	Reach       quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`      // wall to arm plane, at its longest
+	Aside       quantity.Optional[quantity.Length] `json:"aside_mm,omitzero" minimum:"-5000" maximum:"5000"`  // load's way from the plate's middle
+	Penetration quantity.Optional[quantity.Length] `json:"penetration_mm,omitzero" minimum:"0" maximum:"500"` // of a fastener, its tip not counted
+	Gravity     quantity.Optional[quantity.Ratio]  `json:"gravity,omitzero" minimum:"0.2" maximum:"1"`        // of the wood
 }
 
 // Print is a printed template's scale bar as it was measured.
 type Print struct {
-	Bar, Measured quantity.Length
-	Accepted      bool
-	Paper         string
-	Who, At       string
+	Bar      quantity.Length `json:"bar_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Measured quantity.Length `json:"measured_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Accepted bool            `json:"accepted"`
+	Paper    string          `json:"paper,omitempty" enum:"sheet,a4,letter,a3"`
+	Who      string          `json:"who,omitempty" maxLength:"80"`
+	At       string          `json:"at,omitempty" maxLength:"40"`
 }
 
 // Run is several equal displays side by side.
 type Run struct {
-	Count int
-	Gap   quantity.Length
+	Count int             `json:"count" required:"true" minimum:"1" maximum:"100"`
+	Gap   quantity.Length `json:"gap_mm,omitzero" minimum:"0" maximum:"10000"`
 }
 
 // Wall is the wall of a job.
 type Wall struct {
-	Type     WallType
-	Vehicle  bool
-	Covering quantity.Optional[quantity.Length]
-	Width    quantity.Optional[quantity.Length]
-	Height   quantity.Optional[quantity.Length] // floor to ceiling
-	Cavity   quantity.Optional[quantity.Length] // between lining and masonry
-	Backing  quantity.Optional[quantity.Length] // depth of what the fastener goes into: stud, board, backer
-	Studs    *Studs
-	Species  string
+	Type     WallType                           `json:"type" required:"true"`
+	Vehicle  bool                               `json:"vehicle,omitempty"`
+	Covering quantity.Optional[quantity.Length] `json:"covering_mm,omitzero" minimum:"0" maximum:"500"`
+	Width    quantity.Optional[quantity.Length] `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	Height   quantity.Optional[quantity.Length] `json:"height_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"` // floor to ceiling
+	Cavity   quantity.Optional[quantity.Length] `json:"cavity_mm,omitzero" minimum:"0" maximum:"500"`            // between lining and masonry
+	Backing  quantity.Optional[quantity.Length] `json:"backing_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"` // depth of what the fastener goes into: stud, board, backer
+	Studs    *Studs                             `json:"studs,omitempty"`
+	Species  string                             `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
 
-	Outlets   []Outlet
-	Furniture []Furniture
-	Niche     *Niche
+	Outlets   []Outlet    `json:"outlets,omitempty" maxItems:"100"`
+	Furniture []Furniture `json:"furniture,omitempty" maxItems:"100"`
+	Niche     *Niche      `json:"niche,omitempty"`
 }
 
-// Outlet is a box in the wall: cables lead to it, and it usually hangs on a
-// stud (practice).
+// IsZero says that there is no wall.
+func (w Wall) IsZero() bool { return w.Type == "" }
+
+// Outlet is a box in the wall, by its middle: cables lead to it, and it usually hangs
+// on a stud (practice), on the side that Stud says.
 type Outlet struct {
-	X, Y quantity.Length // its middle
-	Kind string          // power, data or switch
-	Stud string          // the side its stud is on: left, right, or "" when not known
+	X    quantity.Length `json:"x_mm" required:"true" minimum:"0" maximum:"100000"`
+	Y    quantity.Length `json:"y_mm" required:"true" minimum:"0" maximum:"20000"`
+	Kind string          `json:"kind,omitempty" enum:"power,data,switch"`
+	Stud string          `json:"stud,omitempty" enum:"left,right"` // "" when not known
 }
 
 // The kinds of outlet, the first of which is the default.
 var OutletKinds = []string{"power", "data", "switch"}
 
-// Furniture is what stands against the wall.
+// Furniture is what stands against the wall: its middle, and its top above the floor.
 type Furniture struct {
-	Name             string
-	X, Width, Height quantity.Length // its middle, and its top above the floor
-	Depth            quantity.Optional[quantity.Length]
+	Name   string                             `json:"name,omitempty" maxLength:"80"`
+	X      quantity.Length                    `json:"x_mm" required:"true" minimum:"0" maximum:"100000"`
+	Width  quantity.Length                    `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+	Height quantity.Length                    `json:"height_mm" required:"true" exclusiveMinimum:"0" maximum:"20000"`
+	Depth  quantity.Optional[quantity.Length] `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"`
 }
 
-// Niche is a recess, or a cabinet, that the display goes in.
+// Niche is a recess, or a cabinet, that the display goes in: its middle; its bottom
+// above the floor.
 type Niche struct {
-	X, Width, Bottom, Height quantity.Length // its middle; its bottom above the floor
-	Depth                    quantity.Optional[quantity.Length]
+	X      quantity.Length                    `json:"x_mm" required:"true" minimum:"0" maximum:"100000"`
+	Width  quantity.Length                    `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+	Bottom quantity.Length                    `json:"bottom_mm" required:"true" minimum:"0" maximum:"20000"`
+	Height quantity.Length                    `json:"height_mm" required:"true" exclusiveMinimum:"0" maximum:"20000"`
+	Depth  quantity.Optional[quantity.Length] `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"5000"`
 }
 
 // Studs are where a wall's studs are: from the first at a spacing, marked one
 // by one, or from an outlet that hangs on one, at a spacing to both sides.
 type Studs struct {
-	Outlet         quantity.Optional[int] // of the wall's outlets
-	First, Spacing quantity.Optional[quantity.Length]
-	At             []quantity.Length
-	Width          quantity.Optional[quantity.Length]
+	Outlet  quantity.Optional[int]             `json:"outlet,omitzero" minimum:"0" maximum:"99"` // of the wall's outlets
+	First   quantity.Optional[quantity.Length] `json:"first_mm,omitzero" minimum:"0" maximum:"100000"`
+	Spacing quantity.Optional[quantity.Length] `json:"spacing_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	At      []quantity.Length                  `json:"at_mm,omitempty" minItems:"1" maxItems:"1000" minimum:"0" maximum:"100000"`
+	Width   quantity.Optional[quantity.Length] `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 }
 
 // Species are the woods whose strength is known.
@@ -97,8 +117,42 @@ var PlaceRules = []string{"center", "eye", "upper_third", "above", "below", "ove
 // Place is where a display goes on its wall. Which figures it has depends on
 // the rule.
 type Place struct {
-	Rule                                                            string
-	Center, Eye, Distance, Surface, Line, Gap, Bottom, Accessory, X quantity.Optional[quantity.Length]
-	Angle                                                           quantity.Optional[quantity.Angle]
-	Public                                                          bool
+	Rule      string                             `json:"rule" required:"true" enum:"center,eye,upper_third,above,below,overhead"`
+	Center    quantity.Optional[quantity.Length] `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
+	Eye       quantity.Optional[quantity.Length] `json:"eye_mm,omitzero" minimum:"0" maximum:"20000"`
+	Distance  quantity.Optional[quantity.Length] `json:"distance_mm,omitzero" minimum:"0" maximum:"100000"`
+	Angle     quantity.Optional[quantity.Angle]  `json:"angle_deg,omitzero" minimum:"-89" maximum:"89"`
+	Surface   quantity.Optional[quantity.Length] `json:"surface_mm,omitzero" minimum:"0" maximum:"20000"`
+	Line      quantity.Optional[quantity.Length] `json:"line_mm,omitzero" minimum:"0" maximum:"20000"`
+	Gap       quantity.Optional[quantity.Length] `json:"gap_mm,omitzero" minimum:"0" maximum:"20000"`
+	Bottom    quantity.Optional[quantity.Length] `json:"bottom_mm,omitzero" minimum:"0" maximum:"20000"`
+	Accessory quantity.Optional[quantity.Length] `json:"accessory_mm,omitzero" minimum:"0" maximum:"20000"`
+	X         quantity.Optional[quantity.Length] `json:"x_mm,omitzero" minimum:"0" maximum:"100000"`
+	Public    bool                               `json:"public,omitempty"`
+}
+
+// Complete fills in what the format leaves to a default.
+func (j *Job) Complete() {
+	for i := range j.Wall.Outlets {
+		j.Wall.Outlets[i].Kind = cmp.Or(j.Wall.Outlets[i].Kind, OutletKinds[0])
+	}
+}
+
+// Validate says what figures of the job contradict each other.
+func (j *Job) Validate() []Problem {
+	var out problems
+	s := j.Wall.Studs
+	if s == nil || !s.Outlet.Known {
+		return nil
+	}
+	switch n := s.Outlet.Value; {
+	case n >= len(j.Wall.Outlets):
+		out.add("wall.studs.outlet", "the number of one of the wall's outlets, from 0", "no outlet has this number")
+	case j.Wall.Outlets[n].Stud == "":
+		out.add(fmt.Sprintf("wall.outlets[%d].stud", n), "left or right, since the studs are told by this outlet", "is missing")
+	}
+	if s.First.Known {
+		out.add("wall.studs.first_mm", "one of them", "first_mm and outlet are both given")
+	}
+	return out
 }

@@ -2,31 +2,33 @@ package catalog
 
 import "nexufix/core/quantity"
 
-// Policy is how careful the house is, and which schools it follows where
+// Policy is how careful the company is, and which schools it follows where
 // practitioners disagree. [DefaultPolicy] gives the defaults and why.
 type Policy struct {
-	EngagementMinD    quantity.Ratio  // nominal engagement, in thread diameters
-	EngagementWorstD  quantity.Ratio  // worst-case engagement, in thread diameters
-	TipClearanceMin   quantity.Length // nominal
-	TipClearanceWorst quantity.Length
-	MaxWashers        int
-	WasherOverlap     quantity.Length // outer diameter beyond the slot's width
-	MaxStackedSpacers int
-	LeanOK, LeanMax   quantity.Angle
-	TwistOK, TwistMax quantity.Length   // of the four corner holes
-	StockSpacers      []quantity.Length // the maker's stock list
-	StockSpacerOuter  quantity.Length
-	ArmClearance      quantity.Length // arm plane behind the rest plane
-	BoltSchool        string
-	ArmSchool         string
-	SizeSchool        string
-	WallSchool        string
-	LoadCaution       quantity.Ratio
-	Reveal            quantity.Length // arm end inside the outline
-	StudFind          quantity.Length
-	TwoPeopleDiagonal quantity.Length
-	Handling          quantity.Force // that people lean on an arm with; 0: not looked at
-	HandlingPublic    quantity.Force // the same in public places
+	EngagementMinD    quantity.Ratio    `json:"engagement_min_d" minimum:"0.1" maximum:"10"`   // nominal engagement, in thread diameters
+	EngagementWorstD  quantity.Ratio    `json:"engagement_worst_d" minimum:"0" maximum:"10"`   // worst-case engagement, in thread diameters
+	TipClearanceMin   quantity.Length   `json:"tip_clearance_min_mm" minimum:"0" maximum:"50"` // nominal
+	TipClearanceWorst quantity.Length   `json:"tip_clearance_worst_mm" minimum:"0" maximum:"50"`
+	MaxWashers        int               `json:"max_washers" minimum:"1" maximum:"6"`
+	WasherOverlap     quantity.Length   `json:"washer_overlap_mm" minimum:"0" maximum:"50"` // outer diameter beyond the slot's width
+	MaxStackedSpacers int               `json:"max_stacked_spacers" minimum:"0" maximum:"4"`
+	LeanOK            quantity.Angle    `json:"lean_ok_deg" minimum:"0" maximum:"45"`
+	LeanMax           quantity.Angle    `json:"lean_max_deg" minimum:"0" maximum:"45"`
+	TwistOK           quantity.Length   `json:"twist_ok_mm" minimum:"0" maximum:"100"` // of the four corner holes
+	TwistMax          quantity.Length   `json:"twist_max_mm" minimum:"0" maximum:"100"`
+	StockSpacers      []quantity.Length `json:"stock_spacers_mm,omitzero" exclusiveMinimum:"0" maximum:"500" maxItems:"40"` // the maker's stock list
+	StockSpacerOuter  quantity.Length   `json:"stock_spacer_outer_mm" exclusiveMinimum:"0" maximum:"200"`
+	ArmClearance      quantity.Length   `json:"arm_clearance_mm" minimum:"0" maximum:"200"` // arm plane behind the rest plane
+	BoltSchool        string            `json:"bolt_school" enum:"balanced,deep,shallow"`
+	ArmSchool         string            `json:"arm_school" enum:"centred,high"`
+	SizeSchool        string            `json:"size_school" enum:"limit,guidance"`
+	WallSchool        string            `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
+	LoadCaution       quantity.Ratio    `json:"load_caution" exclusiveMinimum:"0" maximum:"1"`
+	Reveal            quantity.Length   `json:"reveal_mm" minimum:"0" maximum:"500"` // arm end inside the outline
+	StudFind          quantity.Length   `json:"stud_find_mm" minimum:"0" maximum:"50"`
+	TwoPeopleDiagonal quantity.Length   `json:"two_people_diagonal_mm" minimum:"0" maximum:"10000"`
+	Handling          quantity.Force    `json:"handling_n" minimum:"0" maximum:"5000"`        // that people lean on an arm with; 0: not looked at
+	HandlingPublic    quantity.Force    `json:"handling_public_n" minimum:"0" maximum:"5000"` // the same in public places
 }
 
 // The schools, by setting; the first of each is the default.
@@ -37,7 +39,7 @@ var (
 	WallSchools = []string{"studs_only", "stud_and_anchors", "toggles_for_light"}
 )
 
-// DefaultPolicy is the policy of a house that has not chosen otherwise
+// DefaultPolicy is the policy of a company that has not chosen otherwise
 // (practice). Balanced keeps as far from a stripped thread as from a cracked
 // panel; centred keeps the arms' ends equally far inside the outline; limit
 // respects the rated size, for a bigger panel levers more; studs only leans

@@ -11,8 +11,8 @@ func (p *Pattern) Used(b *Bracket, t Turn) []Hole {
 	for _, hole := range p.Holes {
 		at := t.Of(Point{hole.X, hole.Y})
 		hole.X, hole.Y = at.X, at.Y
-		top := Half(at.Y, h) && b.UsesTop
-		bottom := Half(at.Y, -h) && b.UsesBottom
+		top := Half(at.Y, h) && b.UsesTop()
+		bottom := Half(at.Y, -h) && b.UsesBottom()
 		side := Half(at.X, w) || Half(at.X, -w)
 		if (top || bottom) && (side || b.Interface.Type == Plate) {
 			out = append(out, hole)

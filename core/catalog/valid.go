@@ -23,6 +23,7 @@ func (d *Display) Validate() []Problem {
 	for i := range d.Patterns {
 		d.Patterns[i].validate(&out, fmt.Sprintf("patterns[%d]", i))
 	}
+	validateItems(&out, "own_parts", d.OwnParts)
 	return out
 }
 
@@ -79,21 +80,52 @@ func (b *Bracket) Validate() []Problem {
 	unique(&out, "turns_deg", b.Turns)
 	unique(&out, "threads", b.Threads)
 	b.Interface.validate(&out)
+	if b.TiltHold.Known && b.Slip.Known {
+		out.add("slip_nm", "one of them", "slip_nm and tilt_hold_nm are both given")
+	}
 	if b.WallPlate != nil {
 		b.WallPlate.validate(&out)
 	}
-	for i, item := range b.Kit {
-		if item.Kind == Spacer {
-			d := quantity.Length(0)
-			for _, t := range item.Threads {
-				d = max(d, t.Standard().Nominal)
-			}
-			if item.Outer <= d {
-				out.add(fmt.Sprintf("kit[%d].outer_mm", i), "more than the threads it passes", "%s", item.Outer)
-			}
+	validateItems(&out, "kit", b.Kit)
+	for n, i := range b.Kit {
+		widest := quantity.Length(0)
+		for _, t := range i.Threads {
+			widest = max(widest, t.Standard().Nominal)
+		}
+		if i.Kind == Spacer && i.Outer != 0 && i.Outer <= widest {
+			out.add(fmt.Sprintf("kit[%d].outer_mm", n), "more than the threads it passes", "%s", i.Outer)
 		}
 	}
 	return out
+}
+
+// validateItems checks that every line of a kit has the figures of its kind.
+func validateItems(out *problems, at string, items []Item) {
+	for n := range items {
+		i := &items[n]
+		need := func(name string, there bool) {
+			if !there {
+				out.add(fmt.Sprintf("%s[%d].%s", at, n, name), "what a "+i.Kind.String()+" has", "is missing")
+			}
+		}
+		switch i.Kind {
+		case Bolt:
+			need("thread", i.Thread != 0)
+			need("length_mm", i.Length != 0)
+		case Washer, ShoulderWasher:
+			need("thread", i.Thread != 0)
+			need("thickness_mm", i.Thickness != 0)
+		case Spacer:
+			need("threads", i.Threads != nil)
+			need("length_mm", i.Length != 0)
+			need("outer_mm", i.Outer != 0)
+		case Lag, Screw, Plug, SleeveAnchor, ConcreteScrew, FrameFixing:
+			need("diameter_mm", i.Diameter != 0)
+			need("length_mm", i.Length != 0)
+		case PlainPart, Tool:
+			need("name", i.Name != "")
+		}
+	}
 }
 
 func unique[T comparable](out *problems, at string, list []T) {
@@ -107,27 +139,46 @@ func unique[T comparable](out *problems, at string, list []T) {
 }
 
 func (i *Interface) validate(out *problems) {
+	need := func(name string, there bool) {
+		if !there {
+			out.add("interface."+name, "what an interface of type "+i.Type+" needs", "is missing")
+		}
+	}
 	if i.Type != Arms {
+		need("patterns_mm", i.Patterns != nil)
+		need("center_below_hook_mm", i.CenterBelowHook.Known)
 		return
 	}
-	if i.WidthMin > i.WidthMax {
-		out.add("interface.width_max_mm", "at least width_min_mm", "%s", i.WidthMax)
+	need("width_min_mm", i.WidthMin.Known)
+	need("width_max_mm", i.WidthMax.Known)
+	need("arm_top_mm", i.ArmTop.Known)
+	need("arm_bottom_mm", i.ArmBottom.Known)
+	need("slots_mm", i.Slots != nil)
+	if i.WidthMin.Value > i.WidthMax.Value && i.WidthMax.Known {
+		out.add("interface.width_max_mm", "at least width_min_mm", "%s", i.WidthMax.Value)
 	}
-	if i.ArmTop+i.ArmBottom <= 0 {
-		out.add("interface.arm_bottom_mm", "below the arm's top end", "%s", i.ArmBottom)
+	if !i.ArmTop.Known || !i.ArmBottom.Known {
+		return
+	}
+	top, bottom := i.ArmTop.Value, i.ArmBottom.Value
+	if top+bottom <= 0 {
+		out.add("interface.arm_bottom_mm", "below the arm's top end", "%s", bottom)
 	}
 	for n, s := range i.Slots {
 		at := fmt.Sprintf("interface.slots_mm[%d]", n)
 		if s.Min > s.Max {
 			out.add(at, "[upper end, lower end], not the other way round", "%s to %s", s.Min, s.Max)
-		} else if s.Min < -i.ArmTop || s.Max > i.ArmBottom {
-			out.add(at, fmt.Sprintf("within the arm, %s to %s", -i.ArmTop, i.ArmBottom), "%s to %s", s.Min, s.Max)
+		} else if s.Min < -top || s.Max > bottom {
+			out.add(at, fmt.Sprintf("within the arm, %s to %s", -top, bottom), "%s to %s", s.Min, s.Max)
 		}
 	}
 }
 
 func (w *WallPlate) validate(out *problems) {
-	if s := w.Separation; s != nil && s.Min > s.Max {
+	if w.Separation != "" && w.SeparationRange != nil {
+		out.add("wall_plate.separation", "one of them", "separation and separation_mm are both given")
+	}
+	if s := w.SeparationRange; s != nil && s.Min > s.Max {
 		out.add("wall_plate.separation_mm", "[smallest, largest]", "%s to %s", s.Min, s.Max)
 	}
 	ids, places := map[string]bool{}, map[Point]bool{}

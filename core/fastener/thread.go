@@ -7,6 +7,7 @@
 package fastener
 
 import (
+	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -33,6 +34,11 @@ type Disc struct{ Thickness, Tolerance, Outer quantity.Length }
 
 // Interval is a closed range of lengths.
 type Interval struct{ Min, Max quantity.Length }
+
+// MarshalJSON writes [min, max].
+func (i Interval) MarshalJSON() ([]byte, error) {
+	return json.Marshal([2]quantity.Length{i.Min, i.Max})
+}
 
 // Holds says whether l lies in the interval.
 func (i Interval) Holds(l quantity.Length) bool { return i.Min <= l && l <= i.Max }
@@ -86,6 +92,18 @@ func (t Thread) String() string {
 	}
 	return names[t]
 }
+
+// MarshalText writes the designation.
+func (t Thread) MarshalText() ([]byte, error) { return []byte(t.String()), nil }
+
+// UnmarshalText reads what [ParseThread] reads.
+func (t *Thread) UnmarshalText(text []byte) (err error) {
+	*t, err = ParseThread(string(text))
+	return err
+}
+
+// Enum lists the designations for the format's reader and schema.
+func (Thread) Enum() []any { return []any{"M4", "M5", "M6", "M8"} }
 
 // ParseThread reads a designation: "M6", "m6". The error lists what is known.
 func ParseThread(s string) (Thread, error) {

@@ -44,7 +44,7 @@ func boltsCheck(p *Pairing) Check {
 // lack.
 func (p *Pairing) corners() (have, want int, lacks []string) {
 	plate := p.Bracket.Interface.Type == catalog.Plate
-	for row, used := range [2]bool{p.Bracket.UsesTop, p.Bracket.UsesBottom} {
+	for row, used := range [2]bool{p.Bracket.UsesTop(), p.Bracket.UsesBottom()} {
 		if !used && !plate {
 			continue
 		}

@@ -178,7 +178,7 @@ func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 		i := &p.Bracket.Interface
 		for _, z := range p.Display.Zones {
 			at := p.ZonePlace(&z)
-			tries = append(tries, at.Bottom-c.Y-i.ArmTop-height/2, at.Top-c.Y+i.ArmBottom-height/2)
+			tries = append(tries, at.Bottom-c.Y-i.ArmTop.Value-height/2, at.Top-c.Y+i.ArmBottom.Value-height/2)
 		}
 	}
 	slices.Sort(tries)

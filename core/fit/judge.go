@@ -135,7 +135,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 // the same holes.
 func (s *subject) layout(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *stack.Entry) {
 	which := 0
-	for bit, is := range [...]bool{b.UsesTop, b.UsesBottom, b.Interface.Type == catalog.Plate} {
+	for bit, is := range [...]bool{b.UsesTop(), b.UsesBottom(), b.Interface.Type == catalog.Plate} {
 		if is {
 			which |= 1 << bit
 		}

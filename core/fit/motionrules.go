@@ -186,7 +186,7 @@ const Gravity = 9.80665
 func holdCheck(p *Pairing) Check {
 	c := Check{Rule: HoldRule, Marks: holdMarks}
 	b, d := p.Bracket, p.Display
-	if !b.TiltHold.Known {
+	if !b.Hold().Known {
 		c.Text = quantity.Say("What the bracket's joint holds is not on record.")
 		return c
 	}
@@ -223,17 +223,17 @@ func holdCheck(p *Pairing) Check {
 	}
 	moment := quantity.Torque(math.Ceil((d.Mass.Value +
 		p.Extra.Accessories).Kilograms() * Gravity * most / 1000 * float64(quantity.NewtonMetre)))
-	c.Measure = atMost(moment, b.TiltHold.Value, NM)
-	if moment > b.TiltHold.Value {
+	c.Measure = atMost(moment, b.Hold().Value, NM)
+	if moment > b.Hold().Value {
 		c.Status = Caution
 	}
 	switch {
 	case p.brief:
 	case c.Status == Caution:
-		c.Text = quantity.Say("The display turns its joint with %v; it holds %v: it will droop.", tenths(moment), b.TiltHold.Value)
+		c.Text = quantity.Say("The display turns its joint with %v; it holds %v: it will droop.", tenths(moment), b.Hold().Value)
 		c.Remedy = quantity.Say("Tighten the joint as its maker says, or take a bracket that holds more.")
 	default:
-		c.Text = quantity.Say("The display turns its joint with %v at the most; it holds %v.", tenths(moment), b.TiltHold.Value)
+		c.Text = quantity.Say("The display turns its joint with %v at the most; it holds %v.", tenths(moment), b.Hold().Value)
 	}
 	return c
 }

@@ -37,9 +37,9 @@ func patternCheck(p *Pairing) Check {
 	slide, takes := hang.TakesWidth(p.Bracket, w, h)
 	turns := p.Bracket.AllowsTurn(p.Turn)
 	if i.Type == catalog.Arms && turns {
-		c.Measure = atLeast(w, i.WidthMin, MM)
-		if i.WidthMax-w < w-i.WidthMin {
-			c.Measure = atMost(w, i.WidthMax, MM)
+		c.Measure = atLeast(w, i.WidthMin.Value, MM)
+		if i.WidthMax.Value-w < w-i.WidthMin.Value {
+			c.Measure = atMost(w, i.WidthMax.Value, MM)
 		}
 		if slide < 0 {
 			c.Measure = atMost(w, i.RailWidth.Value-i.ArmWidth, MM)
@@ -60,7 +60,7 @@ func patternCheck(p *Pairing) Check {
 	case takes && i.Type == catalog.Plate:
 		c.Text = quantity.Say("%v is one of the plate's patterns.", name)
 	case takes:
-		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
+		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value))
 	case i.Type == catalog.Plate:
 		var all []string
 		for _, x := range i.Patterns {
@@ -71,7 +71,7 @@ func patternCheck(p *Pairing) Check {
 		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name,
 			quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
 	default:
-		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin), quantity.Wall(i.WidthMax))
+		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value))
 	}
 	return c
 }

@@ -118,7 +118,7 @@ func TestTurnedTrapezoid(t *testing.T) {
 			x.Holes[i].X = x.Holes[i].X * 3 / 4
 		}
 	}
-	b.UsesBottom = false
+	b.RowsUsed = []string{"top"}
 	if p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy()); p.Check(BoltsRule).Status != Pass {
 		t.Errorf("upright: %s", p.Check(BoltsRule).Text.In(quantity.Metric))
 	}

@@ -68,7 +68,7 @@ func (p *Pairing) covers() (rects, bool) {
 	hook := c.Y + p.Hang.CenterBelowHook
 	half := max(i.ArmWidth, p.Bracket.Slot()).HalfUp()
 	for _, x := range [...]quantity.Length{c.X - p.Hang.Width.HalfUp(), c.X + p.Hang.Width.HalfUp()} {
-		out.rect[out.n] = Rect{x - half, x + half, hook - i.ArmBottom, hook + i.ArmTop}
+		out.rect[out.n] = Rect{x - half, x + half, hook - i.ArmBottom.Value, hook + i.ArmTop.Value}
 		out.n++
 	}
 	return out, known

@@ -68,7 +68,7 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 	*h = Hang{Width: w, Height: height, Slide: slide}
 	above, below := Edges(d, p, turn)
 	if b.Interface.Type == catalog.Plate {
-		h.CenterBelowHook = b.Interface.CenterBelowHook
+		h.CenterBelowHook = b.Interface.CenterBelowHook.Value
 		h.TopHoles = h.CenterBelowHook - height/2
 	} else {
 		var room few
@@ -84,10 +84,10 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 		}
 		h.CenterBelowHook = h.TopHoles + height/2
 		if above.Known {
-			h.RevealTop = quantity.Some(above.Value - h.TopHoles - height.HalfUp() - b.Interface.ArmTop)
+			h.RevealTop = quantity.Some(above.Value - h.TopHoles - height.HalfUp() - b.Interface.ArmTop.Value)
 		}
 		if below.Known {
-			h.RevealBottom = quantity.Some(h.CenterBelowHook + below.Value - b.Interface.ArmBottom)
+			h.RevealBottom = quantity.Some(h.CenterBelowHook + below.Value - b.Interface.ArmBottom.Value)
 		}
 	}
 	if b.WallPlate != nil {
@@ -141,7 +141,7 @@ func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quanti
 			slide = rail
 		}
 	}
-	return slide, width >= i.WidthMin && width <= i.WidthMax
+	return slide, width >= i.WidthMin.Value && width <= i.WidthMax.Value
 }
 
 // Positions are where the top hole row of a pattern of a height can sit on
@@ -152,7 +152,7 @@ func Positions(b *catalog.Bracket, height quantity.Length) []fastener.Interval {
 }
 
 func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Length) []fastener.Interval {
-	if !b.UsesBottom {
+	if !b.UsesBottom() {
 		return union(room, b.Interface.Slots)
 	}
 	var here, there few
@@ -161,7 +161,7 @@ func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Len
 	for _, s := range slots {
 		moved = append(moved, fastener.Interval{Min: s.Min - height, Max: s.Max - height})
 	}
-	if !b.UsesTop {
+	if !b.UsesTop() {
 		return append(room[:0], moved...)
 	}
 	return intersect(room, slots, moved)
@@ -174,8 +174,8 @@ func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Len
 	reveal quantity.Length, school string) quantity.Length {
 	var room few
 	if above.Known && below.Known {
-		highest := b.Interface.ArmBottom + reveal - below.Value - height/2
-		lowest := above.Value - height/2 - b.Interface.ArmTop - reveal
+		highest := b.Interface.ArmBottom.Value + reveal - below.Value - height/2
+		lowest := above.Value - height/2 - b.Interface.ArmTop.Value - reveal
 		// The shortage is least between the two, in whichever order they
 		// come, and grows evenly outside.
 		allowed = nearestTo(room[:0], allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
@@ -183,7 +183,7 @@ func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Len
 	if school == "high" {
 		return allowed[0].Min
 	}
-	want := (b.Interface.ArmBottom-b.Interface.ArmTop)/2 - height/2
+	want := (b.Interface.ArmBottom.Value-b.Interface.ArmTop.Value)/2 - height/2
 	best := allowed[0].Min
 	for _, a := range allowed {
 		y := min(max(want, a.Min), a.Max)

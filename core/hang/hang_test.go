@@ -23,10 +23,10 @@ func slots(pairs ...int64) (out []fastener.Interval) {
 // arms is a bracket with five slots of 50, its hook 96 above the datum.
 func arms() *catalog.Bracket {
 	return &catalog.Bracket{
-		Turns: []catalog.Turn{0, 90}, UsesTop: true, UsesBottom: true,
-		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34),
+		Turns: []catalog.Turn{0, 90}, RowsUsed: []string{"top", "bottom"},
+		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: quantity.Some(mm(100)), WidthMax: quantity.Some(mm(610)), ArmWidth: mm(34),
 			RailWidth: quantity.Some(mm(680)),
-			ArmTop:    mm(14), ArmBottom: mm(452), Slots: slots(20, 70, 110, 160, 200, 250, 290, 340, 380, 430)},
+			ArmTop:    quantity.Some(mm(14)), ArmBottom: quantity.Some(mm(452)), Slots: slots(20, 70, 110, 160, 200, 250, 290, 340, 380, 430)},
 		WallPlate: &catalog.WallPlate{HookAboveDatum: mm(96), LateralSlide: quantity.Some(mm(60))},
 	}
 }
@@ -69,11 +69,11 @@ func TestWorkedCases(t *testing.T) {
 		// A plate hangs the pattern's centre where it is made to.
 		{"plate", 634, 352, 0, "centred", func(b *catalog.Bracket) {
 			b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}},
-				CenterBelowHook: mm(60)}
+				CenterBelowHook: quantity.Some(mm(60))}
 		}, -40, 36, 388, 0, 0},
 		// Only the top row: any place in a slot, the centre's preferred one is
 		// 119.
-		{"top row", 634, 352, 0, "centred", func(b *catalog.Bracket) { b.UsesBottom = false }, 119, -123, 229, 119, 49},
+		{"top row", 634, 352, 0, "centred", func(b *catalog.Bracket) { b.RowsUsed = []string{"top"} }, 119, -123, 229, 119, 49},
 	} {
 		b := arms()
 		if c.change != nil {
@@ -144,7 +144,7 @@ func TestSlide(t *testing.T) {
 			t.Errorf("%d: %s %v", c.width, slide, ok)
 		}
 	}
-	b.Interface.WidthMax = mm(700)
+	b.Interface.WidthMax = quantity.Some(mm(700))
 	if slide, ok := TakesWidth(b, mm(700), mm(200)); ok || slide != -mm(27) {
 		t.Errorf("wider than the rail: %s %v", slide, ok)
 	}
@@ -177,8 +177,10 @@ func TestChoiceAgainstBruteForce(t *testing.T) {
 			b.Interface.Slots = append(b.Interface.Slots, fastener.Interval{Min: mm(at), Max: mm(at + length)})
 			at += length + r.Int64N(40)
 		}
-		b.Interface.ArmTop, b.Interface.ArmBottom = mm(2*r.Int64N(20)), mm(at+2*r.Int64N(20)+at%2)
-		b.UsesBottom = r.IntN(4) > 0
+		b.Interface.ArmTop, b.Interface.ArmBottom = quantity.Some(mm(2*r.Int64N(20))), quantity.Some(mm(at+2*r.Int64N(20)+at%2))
+		if r.IntN(4) == 0 {
+			b.RowsUsed = []string{"top"}
+		}
 		policy := catalog.DefaultPolicy()
 		policy.ArmSchool = catalog.ArmSchools[r.IntN(2)]
 		height := 2 * r.Int64N(100)
@@ -197,9 +199,9 @@ func TestChoiceAgainstBruteForce(t *testing.T) {
 		}
 		const none = int64(1) << 40
 		best, bestShort, bestAway := none, none, none
-		armTop, armBottom := int64(b.Interface.ArmTop/mm(1)), int64(b.Interface.ArmBottom/mm(1))
+		armTop, armBottom := int64(b.Interface.ArmTop.Value/mm(1)), int64(b.Interface.ArmBottom.Value/mm(1))
 		for y := int64(-10); y < 700; y++ {
-			if !in(y) || b.UsesBottom && !in(y+height) {
+			if !in(y) || b.UsesBottom() && !in(y+height) {
 				continue
 			}
 			c := y + height/2

@@ -169,7 +169,7 @@ func (s *setting) on(plate *studs.Plate, kind catalog.WallType, all []studs.Stud
 func (s *setting) pair(plate *studs.Plate) *studs.Pair {
 	pair := studs.Pair{Plate: *plate, Width: s.Pairing.Hang.Width}
 	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
-	if apart := s.Pairing.Bracket.WallPlate.Separation; apart != nil {
+	if apart := s.Pairing.Bracket.WallPlate.SeparationRange; apart != nil {
 		pair.Separation = *apart
 	}
 	return &pair

@@ -180,7 +180,7 @@ func TestChecks(t *testing.T) {
 			func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) { d.Height.Known = false }},
 		// Each on one stud: 406.4 apart, where the pattern is 200 wide and 500 allowed.
 		"two plates": {"studs", fit.Pass, "2 studs", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			b.WallPlate.Count, b.WallPlate.StudsRequired, b.WallPlate.Separation = 2, 1, &fastener.Interval{Min: mm(200), Max: mm(500)}
+			b.WallPlate.Count, b.WallPlate.StudsRequired, b.WallPlate.SeparationRange = 2, 1, &fastener.Interval{Min: mm(200), Max: mm(500)}
 			j.Place.X = some(1632)
 		}},
 	} {

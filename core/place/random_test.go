@@ -35,7 +35,7 @@ func TestPointsAlwaysHold(t *testing.T) {
 		}
 		if r.IntN(4) == 0 {
 			w.Count, w.StudsRequired = 2, 1
-			w.Separation = &fastener.Interval{Min: mm(150 + r.Int64N(100)), Max: mm(260 + r.Int64N(400))}
+			w.SeparationRange = &fastener.Interval{Min: mm(150 + r.Int64N(100)), Max: mm(260 + r.Int64N(400))}
 		}
 		if r.IntN(3) == 0 {
 			job.Run = &catalog.Run{Count: 1 + r.IntN(4), Gap: mm(r.Int64N(40))}
@@ -135,7 +135,7 @@ func sane(t *testing.T, n int, p *Placement) {
 		}
 	}
 	if c := w.Count; c == 2 {
-		if apart := p.Plates[1] - p.Plates[0]; !w.Separation.Holds(apart) {
+		if apart := p.Plates[1] - p.Plates[0]; !w.SeparationRange.Holds(apart) {
 			t.Errorf("case %d: the plates are %s apart", n, apart)
 		}
 	}

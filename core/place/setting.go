@@ -49,11 +49,11 @@ func (s *setting) plane() (quantity.Length, bool) {
 func (s *setting) arms() (above, below quantity.Length, known bool) {
 	i := &s.Pairing.Bracket.Interface
 	if i.Type == catalog.Arms {
-		return i.ArmTop, i.ArmBottom, true
+		return i.ArmTop.Value, i.ArmBottom.Value, true
 	}
 	_, height, _ := i.PlateSize()
 	half := height.HalfUp()
-	return half - i.CenterBelowHook, i.CenterBelowHook + half, i.Height.Known
+	return half - i.CenterBelowHook.Value, i.CenterBelowHook.Value + half, i.Height.Known
 }
 
 // limitAbove says whether something limits how high a display can hang: a line,

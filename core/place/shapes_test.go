@@ -73,7 +73,7 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 		}
 		b.Profile = quantity.Some(around(60, 35))
 		b.LiftOver = quantity.Some(around(20, 15))
-		b.Interface.ArmTop, b.Interface.ArmBottom = around(30, 60), around(450, 120)
+		b.Interface.ArmTop, b.Interface.ArmBottom = quantity.Some(around(30, 60)), quantity.Some(around(450, 120))
 		w := b.WallPlate
 		w.Width, w.Height = quantity.Some(around(500, 300)), quantity.Some(around(230, 180))
 		w.LateralSlide = quantity.Some(around(60, 60))
@@ -168,7 +168,7 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 	x, bottom, top := p.DisplayX.MM(), p.Bottom.MM(), p.Top.MM()
 	datum, hook := p.Datum.MM(), (p.Datum + w.HookAboveDatum).MM()
 	front := box(x-half, x+half, bottom, top)
-	arms := box(x-100, x+100, hook-b.Interface.ArmBottom.MM(), hook+b.Interface.ArmTop.MM())
+	arms := box(x-100, x+100, hook-b.Interface.ArmBottom.Value.MM(), hook+b.Interface.ArmTop.Value.MM())
 	var plates []shape
 	for _, at := range p.Plates {
 		plates = append(plates, box(at.MM()-w.Width.Value.MM()/2, at.MM()+w.Width.Value.MM()/2, datum-w.Height.Value.MM()/2,
@@ -224,7 +224,7 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 		}
 	}
 	lift := b.LiftOver.Value.MM()
-	above := shape{{0, top + lift}, {0, highest}, {0, hook + b.Interface.ArmTop.MM() + lift}}
+	above := shape{{0, top + lift}, {0, highest}, {0, hook + b.Interface.ArmTop.Value.MM() + lift}}
 	below := shape{{0, lowest}, arms[0]}
 	for _, s := range plates {
 		above, below = append(above, s[2]), append(below, s[0])

@@ -42,15 +42,6 @@ func (l Length) Abs() Length {
 // String gives the exact length in millimetres, "12.5 mm".
 func (l Length) String() string { return FormatDecimal(int64(l), 6) + " mm" }
 
-// MarshalText writes the exact length as [Length.String] does.
-func (l Length) MarshalText() ([]byte, error) { return []byte(l.String()), nil }
-
-// UnmarshalText reads what [ParseLength] reads, bare numbers as millimetres.
-func (l *Length) UnmarshalText(text []byte) (err error) {
-	*l, err = ParseLength(string(text), Millimetre)
-	return err
-}
-
 // Round is the multiple of step nearest to l, ties away from zero.
 // A step of 0 or less leaves l as it is.
 func (l Length) Round(step Length) Length {
@@ -95,15 +86,6 @@ func (m Mass) Kilograms() float64 { return float64(m) / 1e9 }
 
 // String gives the exact mass in kilograms, "14.2 kg".
 func (m Mass) String() string { return FormatDecimal(int64(m), 9) + " kg" }
-
-// MarshalText writes the exact mass as [Mass.String] does.
-func (m Mass) MarshalText() ([]byte, error) { return []byte(m.String()), nil }
-
-// UnmarshalText reads what [ParseMass] reads, bare numbers as kilograms.
-func (m *Mass) UnmarshalText(text []byte) (err error) {
-	*m, err = ParseMass(string(text), Kilogram)
-	return err
-}
 
 // Angle is an angle as an integer number of millionths of a degree.
 type Angle int64

@@ -99,15 +99,15 @@ func TestRoundingNeverCrosses(t *testing.T) {
 	}
 }
 
-func TestTextRoundTrip(t *testing.T) {
+func TestJSONRoundTrip(t *testing.T) {
 	var l Length
-	raw, _ := Length(1_228_725_000).MarshalText()
-	if err := l.UnmarshalText(raw); err != nil || l != 1_228_725_000 {
+	raw, _ := Length(1_228_725_000).MarshalJSON()
+	if err := l.UnmarshalJSON(raw); err != nil || l != 1_228_725_000 {
 		t.Error(l, err)
 	}
 	var m Mass
-	raw, _ = Mass(14_200_000_001).MarshalText()
-	if err := m.UnmarshalText(raw); err != nil || m != 14_200_000_001 {
+	raw, _ = Mass(14_200_001_000).MarshalJSON()
+	if err := m.UnmarshalJSON(raw); err != nil || m != 14_200_001_000 {
 		t.Error(m, err)
 	}
 }

@@ -116,7 +116,7 @@ func (t *drill) plates() []float64 {
 		return []float64{0}
 	}
 	apart := t.p.Hang.Width
-	if s := t.plate.Separation; s != nil {
+	if s := t.plate.SeparationRange; s != nil {
 		apart = min(max(apart, s.Min), s.Max)
 	}
 	return []float64{-apart.MM() / 2, apart.MM() / 2}

@@ -21,7 +21,7 @@ func TestTwoPlatesSiteFree(t *testing.T) {
 	if apart := (x2+x3)/2 - (x0+x1)/2; !drawtest.Near(apart, p.Hang.Width.MM()) {
 		t.Errorf("%g apart, the pattern is %s wide", apart, p.Hang.Width)
 	}
-	p.Bracket.WallPlate.Separation.Min = quantity.MM(330)
+	p.Bracket.WallPlate.SeparationRange.Min = quantity.MM(330)
 	d = DrillTemplate(p, Sheet{})
 	x0, x1, _, _ = drawtest.Extent(d, "hole.p1-T1")
 	x2, x3, _, _ = drawtest.Extent(d, "hole.p2-T1")

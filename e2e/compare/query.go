@@ -52,7 +52,7 @@ func byQuery(s *scenario) (timed, error) {
 	}
 	for n, b := range s.brackets {
 		i := b.Interface
-		tx.MustExec(`INSERT INTO bracket VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(i.WidthMin), int64(i.WidthMax),
+		tx.MustExec(`INSERT INTO bracket VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, n, int64(i.WidthMin.Value), int64(i.WidthMax.Value),
 			int64(i.RailWidth.Value-i.ArmWidth),
 			int64(b.RatedLoad.Value), int64(b.DiagonalMax.Value), int64(b.PlateThickness), int64(b.Slot()))
 		for _, x := range i.Slots {

@@ -35,7 +35,7 @@ func invent(displays, brackets int) *scenario {
 		b.ID = fmt.Sprint("b", i)
 		b.RatedLoad = catalogtest.Mass(10_000 + 1000*r.Int64N(50))
 		b.DiagonalMin.Known, b.DiagonalMax = false, catalogtest.Length(700+100*r.Int64N(14))
-		b.Interface.WidthMin, b.Interface.WidthMax = mm(100*(1+r.Int64N(2))), mm(200+100*r.Int64N(5))
+		b.Interface.WidthMin, b.Interface.WidthMax = quantity.Some(mm(100*(1+r.Int64N(2)))), quantity.Some(mm(200+100*r.Int64N(5)))
 		b.Interface.Slots = nil
 		at := 10 + r.Int64N(30)
 		for range 2 + r.IntN(3) {
@@ -43,7 +43,7 @@ func invent(displays, brackets int) *scenario {
 			b.Interface.Slots = append(b.Interface.Slots, fastener.Interval{Min: mm(at), Max: mm(at + long)})
 			at += long + 20 + r.Int64N(40)
 		}
-		b.Interface.ArmBottom = mm(at)
+		b.Interface.ArmBottom = quantity.Some(mm(at))
 		b.Threads = fastener.Threads[r.IntN(2) : 3+r.IntN(2)]
 		b.Kit = nil
 		for _, t := range fastener.Threads {

@@ -120,7 +120,7 @@ func bracketRow(b *catalog.Bracket) []any {
 	for _, t := range b.Threads {
 		threads += fmt.Sprint(int(t))
 	}
-	row := []any{i.WidthMin.MM(), min(i.WidthMax.MM(), (i.RailWidth.Value - i.ArmWidth).MM()), "t" + threads,
+	row := []any{i.WidthMin.Value.MM(), min(i.WidthMax.Value.MM(), (i.RailWidth.Value - i.ArmWidth).MM()), "t" + threads,
 		float64(b.RatedLoad.Value) / 1e9, b.DiagonalMax.Value.MM(), b.PlateThickness.MM()}
 	for n := range slots {
 		if n < len(i.Slots) {

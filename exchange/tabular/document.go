@@ -29,22 +29,22 @@ func PreviewDocument(doc, have *exchange.Contents) Previewed {
 		}
 	}
 	for _, b := range doc.Brackets {
-		if row(b.Name, b.ID, s.document(Brackets, b.ID), exchange.BracketOf(b)) {
+		if row(b.Name, b.ID, s.document(Brackets, b.ID), b) {
 			out.Contents.Brackets = append(out.Contents.Brackets, b)
 		}
 	}
 	for _, j := range doc.Jobs {
 		var before []byte
 		if old := have.Job(j.ID); old != nil {
-			before, _ = json.Marshal(exchange.JobOf(old))
+			before, _ = json.Marshal(old)
 		}
-		if row("Job "+j.ID, j.ID, before, exchange.JobOf(j)) {
+		if row("Job "+j.ID, j.ID, before, j) {
 			out.Contents.Jobs = append(out.Contents.Jobs, j)
 		}
 	}
 	if doc.Policy != nil {
-		before, _ := json.Marshal(exchange.PolicyOf(have.PolicyOrDefault()))
-		if row("Policy", "", before, exchange.PolicyOf(*doc.Policy)) {
+		before, _ := json.Marshal(have.PolicyOrDefault())
+		if row("Policy", "", before, doc.Policy) {
 			out.Contents.Policy = doc.Policy
 		}
 	}

@@ -37,7 +37,7 @@ func (c *Column) value(t target, text string, comma bool) (name func(string) str
 		return c.quantity(t, text, comma)
 	}
 	switch t.typ.Kind() {
-	case reflect.String:
+	case reflect.String, reflect.Uint8:
 		if c.Field == "pattern1.thread" || strings.HasSuffix(c.Field, ".thread") || c.Field == "thread" {
 			if m := threadName.FindStringSubmatch(text); m != nil {
 				return plain, "M" + m[1], nil
@@ -66,7 +66,7 @@ func (c *Column) value(t target, text string, comma bool) (name func(string) str
 				if m := threadName.FindStringSubmatch(w); m != nil && c.Field == "threads" {
 					w = "M" + m[1]
 				}
-				if t.typ.Elem().Kind() == reflect.String {
+				if k := t.typ.Elem().Kind(); k == reflect.String || k == reflect.Uint8 {
 					list = append(list, w)
 				} else {
 					list = append(list, json.Number(w))

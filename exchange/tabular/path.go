@@ -14,6 +14,7 @@ import (
 	"strconv"
 	"strings"
 
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
 
@@ -27,13 +28,13 @@ const (
 // KitItem is a row of a kit table: a part, and the bracket whose box it is in.
 type KitItem struct {
 	Bracket string `json:"bracket" required:"true"`
-	exchange.Item
+	catalog.Item
 }
 
 var types = map[string]reflect.Type{
 	Displays: reflect.TypeFor[exchange.Display](),
-	Brackets: reflect.TypeFor[exchange.Bracket](),
-	Kits:     reflect.TypeFor[exchange.Item](),
+	Brackets: reflect.TypeFor[catalog.Bracket](),
+	Kits:     reflect.TypeFor[catalog.Item](),
 }
 
 // singular names one of a list.
@@ -44,34 +45,9 @@ var singular = map[string]string{
 // apart are the lists that have a table of their own.
 var apart = map[string]bool{"kit": true}
 
-// member is a field of a struct of the format, by its name or by its name
-// without the unit.
-type member struct {
-	name  string
-	typ   reflect.Type
-	place int
-}
-
-func members(t reflect.Type) []member {
-	var out []member
-	for i := range t.NumField() {
-		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
-		if name != "" && name != "-" {
-			out = append(out, member{name, bare(t.Field(i).Type), i})
-		}
-	}
-	return out
-}
-
-func bare(t reflect.Type) reflect.Type {
-	if t.Kind() == reflect.Pointer {
-		return t.Elem()
-	}
-	return t
-}
-
+// objects says of a type that its values are lists of objects.
 func objects(t reflect.Type) bool {
-	return t.Kind() == reflect.Slice && bare(t.Elem()).Kind() == reflect.Struct
+	return t.Kind() == reflect.Slice && exchange.Object(exchange.Bare(t.Elem()))
 }
 
 // step is a piece of a place in a document: a field, or an index.
@@ -106,53 +82,53 @@ func places(kind, column string) (target, bool) {
 }
 
 func lead(t reflect.Type, words []string, at []step) (target, bool) {
-	for _, m := range members(t) {
-		if apart[m.name] {
+	for _, m := range exchange.Members(t) {
+		if apart[m.Name] {
 			continue
 		}
-		if objects(m.typ) {
-			number, is := strings.CutPrefix(words[0], singular[m.name])
+		if objects(m.Type) {
+			number, is := strings.CutPrefix(words[0], singular[m.Name])
 			n, err := strconv.Atoi(number)
 			if !is || err != nil || n < 1 || n > 99 || len(words) < 2 {
 				continue
 			}
-			return lead(bare(m.typ.Elem()), words[1:], append(slices.Clone(at), step{m.name, -1}, step{"", n - 1}))
+			return lead(exchange.Bare(m.Type.Elem()), words[1:], append(slices.Clone(at), step{m.Name, -1}, step{"", n - 1}))
 		}
-		if m.name == "rows" {
+		if m.Name == "rows" {
 			if got, ok := leadRows(m, words, at); ok {
 				return got, true
 			}
 			continue
 		}
-		suffix := suffixes[m.typ]
+		suffix := suffixes[m.Type]
 		switch {
-		case words[0] != m.name && (suffix == "" || words[0] != strings.TrimSuffix(m.name, suffix)):
+		case words[0] != m.Name && (suffix == "" || words[0] != strings.TrimSuffix(m.Name, suffix)):
 			continue
-		case m.typ.Kind() == reflect.Struct && len(words) > 1:
-			return lead(m.typ, words[1:], append(slices.Clone(at), step{m.name, -1}))
-		case m.typ.Kind() == reflect.Struct || len(words) > 1:
+		case exchange.Object(m.Type) && len(words) > 1:
+			return lead(m.Type, words[1:], append(slices.Clone(at), step{m.Name, -1}))
+		case exchange.Object(m.Type) || len(words) > 1:
 			return target{}, false
 		}
-		if !strings.HasSuffix(m.name, suffix) {
+		if !strings.HasSuffix(m.Name, suffix) {
 			suffix = ""
 		}
-		return target{steps: [][]step{append(slices.Clone(at), step{m.name, -1})}, typ: m.typ, suffix: suffix}, true
+		return target{steps: [][]step{append(slices.Clone(at), step{m.Name, -1})}, typ: m.Type, suffix: suffix}, true
 	}
 	return target{}, false
 }
 
 // leadRows goes through the rows of a pattern: "top.x", "bottom.x", or "x" for
 // both.
-func leadRows(m member, words []string, at []step) (target, bool) {
-	rows := append(slices.Clone(at), step{m.name, -1})
+func leadRows(m exchange.Member, words []string, at []step) (target, bool) {
+	rows := append(slices.Clone(at), step{m.Name, -1})
 	if words[0] == "top" || words[0] == "bottom" {
 		if len(words) < 2 {
 			return target{}, false
 		}
-		return lead(bare(members(m.typ)[0].typ), words[1:], append(rows, step{words[0], -1}))
+		return lead(exchange.Bare(exchange.Members(m.Type)[0].Type), words[1:], append(rows, step{words[0], -1}))
 	}
-	top, ok := lead(bare(members(m.typ)[0].typ), words, append(slices.Clone(rows), step{"top", -1}))
-	bottom, _ := lead(bare(members(m.typ)[0].typ), words, append(slices.Clone(rows), step{"bottom", -1}))
+	top, ok := lead(exchange.Bare(exchange.Members(m.Type)[0].Type), words, append(slices.Clone(rows), step{"top", -1}))
+	bottom, _ := lead(exchange.Bare(exchange.Members(m.Type)[0].Type), words, append(slices.Clone(rows), step{"bottom", -1}))
 	top.steps = append(top.steps, bottom.steps...)
 	return top, ok
 }
@@ -170,23 +146,23 @@ type cell struct {
 func flatten(t reflect.Type, doc any, prefix string, order []int) []cell {
 	var out []cell
 	object, _ := doc.(map[string]any)
-	for _, m := range members(t) {
-		value, ok := object[m.name]
-		if !ok || apart[m.name] {
+	for _, m := range exchange.Members(t) {
+		value, ok := object[m.Name]
+		if !ok || apart[m.Name] {
 			continue
 		}
-		at := append(slices.Clone(order), m.place)
-		name := prefix + m.name
+		at := append(slices.Clone(order), m.Place)
+		name := prefix + m.Name
 		switch {
-		case m.name == "rows":
-			out = append(out, flatten(m.typ, value, prefix, at)...)
-		case objects(m.typ):
+		case m.Name == "rows":
+			out = append(out, flatten(m.Type, value, prefix, at)...)
+		case objects(m.Type):
 			for i, one := range value.([]any) {
-				out = append(out, flatten(bare(m.typ.Elem()), one, fmt.Sprintf("%s%s%d.", prefix, singular[m.name], i+1),
+				out = append(out, flatten(exchange.Bare(m.Type.Elem()), one, fmt.Sprintf("%s%s%d.", prefix, singular[m.Name], i+1),
 					append(slices.Clone(at), i))...)
 			}
-		case m.typ.Kind() == reflect.Struct:
-			out = append(out, flatten(m.typ, value, name+".", at)...)
+		case exchange.Object(m.Type):
+			out = append(out, flatten(m.Type, value, name+".", at)...)
 		default:
 			text, number := textOf(value)
 			out = append(out, cell{name, at, text, number})

@@ -37,7 +37,7 @@ func (s *shelf) document(kind, id string) []byte {
 	if kind == Displays && s.displays[id] != nil {
 		v = exchange.DisplayOf(s.displays[id])
 	} else if kind == Brackets && s.brackets[id] != nil {
-		v = exchange.BracketOf(s.brackets[id])
+		v = s.brackets[id]
 	} else {
 		return nil
 	}

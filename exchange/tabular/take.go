@@ -253,7 +253,7 @@ func afterOf(c *exchange.Contents) []byte {
 	if len(c.Displays) > 0 {
 		v = exchange.DisplayOf(c.Displays[0])
 	} else {
-		v = exchange.BracketOf(c.Brackets[0])
+		v = c.Brackets[0]
 	}
 	raw, _ := json.Marshal(v) // the format's own types
 	return raw

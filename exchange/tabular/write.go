@@ -5,7 +5,6 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
-	"reflect"
 	"slices"
 
 	"github.com/xuri/excelize/v2"
@@ -27,7 +26,7 @@ func gridOf(kind string, c *exchange.Contents) (grid, error) {
 		if err != nil {
 			return err
 		}
-		all = append(all, append(before, flatten(reflect.TypeOf(doc), any(parsed(raw)), "", nil)...))
+		all = append(all, append(before, flatten(types[kind], any(parsed(raw)), "", nil)...))
 		return nil
 	}
 	for _, d := range c.Displays {
@@ -38,13 +37,12 @@ func gridOf(kind string, c *exchange.Contents) (grid, error) {
 		}
 	}
 	for _, b := range c.Brackets {
-		doc := exchange.BracketOf(b)
 		if kind == Brackets {
-			if err := add(doc); err != nil {
+			if err := add(b); err != nil {
 				return grid{}, err
 			}
 		}
-		for _, i := range doc.Kit {
+		for _, i := range b.Kit {
 			if kind == Kits {
 				if err := add(i, cell{"bracket", []int{-1}, b.ID, false}); err != nil {
 					return grid{}, err

@@ -16,11 +16,11 @@ import (
 
 // Entry is a display or bracket in a list to pick from.
 type Entry struct {
-	ID     string       `json:"id" required:"true"`
-	Name   string       `json:"name" required:"true"`
-	Note   string       `json:"note" required:"true"` // pattern and thread, or kind
-	Size   *exchange.MM `json:"diagonal_mm,omitempty"`
-	Thread string       `json:"thread,omitempty"`
+	ID     string         `json:"id" required:"true"`
+	Name   string         `json:"name" required:"true"`
+	Note   string         `json:"note" required:"true"` // pattern and thread, or kind
+	Size   exchange.OptMM `json:"diagonal_mm,omitzero"`
+	Thread string         `json:"thread,omitempty"`
 }
 
 // mostFound is how many entries a picker gets.
@@ -51,12 +51,7 @@ func (s *Feature) displays(c *echo.Context) error {
 	found := s.finder(all).Find(q, mostFound)
 	out := []Entry{}
 	for _, d := range found {
-		e := Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d)}
-		if d.Diagonal.Known {
-			size := exchange.MM(d.Diagonal.Value)
-			e.Size = &size
-		}
-		out = append(out, e)
+		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d), Size: d.Diagonal})
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -113,5 +108,5 @@ func (s *Feature) bracket(c *echo.Context) error {
 	if b == nil {
 		return store.ErrNotFound
 	}
-	return c.JSON(http.StatusOK, exchange.BracketOf(b))
+	return c.JSON(http.StatusOK, b)
 }

@@ -7,6 +7,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -20,8 +21,8 @@ type ItemToSave struct {
 	Revision int               `json:"revision" required:"true" minimum:"0"`
 	Why      string            `json:"why,omitempty" maxLength:"400"`
 	Display  *exchange.Display `json:"display,omitempty"`
-	Bracket  *exchange.Bracket `json:"bracket,omitempty"`
-	Job      *exchange.Job     `json:"job,omitempty"`
+	Bracket  *catalog.Bracket  `json:"bracket,omitempty"`
+	Job      *catalog.Job      `json:"job,omitempty"`
 }
 
 var itemKinds = map[string]string{"displays": "display", "brackets": "bracket", "jobs": "job"}
@@ -93,11 +94,11 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or something else is there too",
 			Allowed: "the " + kind + " with the id " + id}}
 	case kind == "job" && in.Job != nil && in.Job.ID == id:
-		doc.Jobs = []exchange.Job{*in.Job}
+		doc.Jobs = []*catalog.Job{in.Job}
 	case kind == "display" && in.Display != nil && in.Display.ID == id:
 		doc.Displays = []exchange.Display{*in.Display}
 	case kind == "bracket" && in.Bracket != nil && in.Bracket.ID == id:
-		doc.Brackets = []exchange.Bracket{*in.Bracket}
+		doc.Brackets = []*catalog.Bracket{in.Bracket}
 	default:
 		return store.Item{}, exchange.Problems{{Path: kind, Found: "is missing, or of another id", Allowed: "the " + kind + " with the id " + id}}
 	}

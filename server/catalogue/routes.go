@@ -29,7 +29,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Question),
 		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
 		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Question),
-		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, exchange.Bracket{}, s.bracket),
+		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, catalog.Bracket{}, s.bracket),
 		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.shelves),
 		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Asks(api.Heavy),
 		api.Get("/api/unreadable", "Documents in the database that cannot be read, with the reason and their text.", nil, []SetAside{},

@@ -16,9 +16,9 @@ import (
 
 // GaugePut lays the simulated gauge on something.
 type GaugePut struct {
-	Kind  string       `json:"kind" required:"true" enum:"depth,weight"`
-	Depth *exchange.MM `json:"depth_mm,omitempty" minimum:"-500" maximum:"500"`
-	Mass  *exchange.KG `json:"mass_kg,omitempty" minimum:"0" maximum:"500"`
+	Kind  string         `json:"kind" required:"true" enum:"depth,weight"`
+	Depth exchange.OptMM `json:"depth_mm,omitzero" minimum:"-500" maximum:"500"`
+	Mass  exchange.OptKG `json:"mass_kg,omitzero" minimum:"0" maximum:"500"`
 }
 
 // GaugeReading is an event of the gauge's stream. Take is the figure to be
@@ -89,10 +89,10 @@ func (s *Feature) putGauge(c *echo.Context) error {
 		return err
 	}
 	switch {
-	case in.Kind == "depth" && in.Depth != nil:
-		s.gauge.Put(gauge.Depth, "mm", float64(*in.Depth)/1e6)
-	case in.Kind == "weight" && in.Mass != nil:
-		s.gauge.Put(gauge.Weight, "kg", float64(*in.Mass)/1e9)
+	case in.Kind == "depth" && in.Depth.Known:
+		s.gauge.Put(gauge.Depth, "mm", in.Depth.Value.MM())
+	case in.Kind == "weight" && in.Mass.Known:
+		s.gauge.Put(gauge.Weight, "kg", in.Mass.Value.Kilograms())
 	default:
 		return exchange.Problems{{Path: "depth_mm", Found: "no size of that kind", Allowed: "depth_mm for a depth, mass_kg for a weight"}}
 	}

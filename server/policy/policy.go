@@ -15,17 +15,17 @@ import (
 // CompanyPolicy is the policy in use, those that are kept, and the product's
 // defaults.
 type CompanyPolicy struct {
-	Name     string             `json:"name" required:"true"` // "" for the defaults
-	Policy   exchange.Policy    `json:"policy" required:"true"`
-	Kept     []store.PolicyName `json:"kept" required:"true"`
-	Defaults exchange.Policy    `json:"defaults" required:"true"`
+	Name     string                  `json:"name" required:"true"` // "" for the defaults
+	Policy   exchange.PolicySettings `json:"policy" required:"true"`
+	Kept     []store.PolicyName      `json:"kept" required:"true"`
+	Defaults exchange.PolicySettings `json:"defaults" required:"true"`
 }
 
 // NamedPolicy is a policy to keep and use. Settings that are absent are the
 // defaults.
 type NamedPolicy struct {
-	Name   string           `json:"name" required:"true" maxLength:"60"`
-	Policy *exchange.Policy `json:"policy" required:"true"`
+	Name   string                   `json:"name" required:"true" maxLength:"60"`
+	Policy *exchange.PolicySettings `json:"policy" required:"true"`
 }
 
 // PolicyChoice is a kept policy to use; "" for the defaults.

@@ -11,7 +11,6 @@ import (
 
 	"nexufix/app"
 	"nexufix/core/catalog"
-	"nexufix/core/quantity"
 	"nexufix/core/sheet"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -101,11 +100,11 @@ func (s *Feature) jamPlotter(c *echo.Context) error {
 // PrintAsk is a print's bar as it was measured. With a job's id the answer is
 // kept with the job.
 type PrintAsk struct {
-	Job      string       `json:"job,omitempty" maxLength:"80"`
-	Bar      *exchange.MM `json:"bar_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
-	Measured *exchange.MM `json:"measured_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
-	Paper    string       `json:"paper,omitempty" enum:"sheet,a4,letter,a3"`
-	Units    string       `json:"units,omitempty" enum:"mm,in"`
+	Job      string      `json:"job,omitempty" maxLength:"80"`
+	Bar      exchange.MM `json:"bar_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Measured exchange.MM `json:"measured_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
+	Paper    string      `json:"paper,omitempty" enum:"sheet,a4,letter,a3"`
+	Units    string      `json:"units,omitempty" enum:"mm,in"`
 }
 
 // PrintAnswer says whether the print can be used.
@@ -121,7 +120,7 @@ func (s *Feature) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	bar, measured := quantity.Length(*in.Bar), quantity.Length(*in.Measured)
+	bar, measured := in.Bar, in.Measured
 	if bar != sheet.Bars[0] && bar != sheet.Bars[1] {
 		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
 	}
@@ -139,7 +138,7 @@ func (s *Feature) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	job, _ := k.Job.Core("job")
+	job := k.Job
 	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: api.Author(c, "").Who,
 		At: time.Now().UTC().Format(time.RFC3339)})
 	if len(job.Prints) > mostPrints {

@@ -26,11 +26,11 @@ func Pair() (*catalog.Display, *catalog.Bracket) {
 	d.Patterns = []catalog.Pattern{Pattern(200, 200, fastener.M6, 14)}
 	b := &catalog.Bracket{
 		ID: "rail-40", Name: "Rail 40", Kind: "fixed", Turns: []catalog.Turn{0,
-			90}, UsesTop: true, UsesBottom: true, RatedLoad: Mass(36000), Mass: Mass(2000), LiftOver: Length(22),
+			90}, RowsUsed: []string{"top", "bottom"}, RatedLoad: Mass(36000), Mass: Mass(2000), LiftOver: Length(22),
 		DiagonalMin: Length(940), DiagonalMax: Length(1780), Threads: []fastener.Thread{fastener.M4, fastener.M6},
 		PlateThickness: 2_500_000, SlotWidth: Length(9),
-		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: mm(100), WidthMax: mm(610), ArmWidth: mm(34), RailWidth: Length(680),
-			ArmTop: mm(14), ArmBottom: mm(452), Slots: []fastener.Interval{{Min: mm(20), Max: mm(160)}, {Min: mm(200), Max: mm(430)}}},
+		Interface: catalog.Interface{Type: catalog.Arms, WidthMin: quantity.Some(mm(100)), WidthMax: quantity.Some(mm(610)), ArmWidth: mm(34), RailWidth: Length(680),
+			ArmTop: quantity.Some(mm(14)), ArmBottom: quantity.Some(mm(452)), Slots: []fastener.Interval{{Min: mm(20), Max: mm(160)}, {Min: mm(200), Max: mm(430)}}},
 		WallPlate: &catalog.WallPlate{Count: 1, Width: Length(480), Height: Length(230), Thickness: Length(3), Washer: 1_600_000,
 			HookAboveDatum: mm(96),
 			StudsRequired:  2, TopPerStud: 1, BottomPerStud: 1},

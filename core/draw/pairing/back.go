@@ -52,8 +52,8 @@ func (b *back) frame() {
 	}
 	lo, hi := b.bottom, b.top
 	if hg := b.p.Hang; hg != nil && b.p.Bracket.Interface.Type == catalog.Arms {
-		lo = min(lo, hg.CenterBelowHook.MM()-b.p.Bracket.Interface.ArmBottom.MM())
-		hi = max(hi, hg.CenterBelowHook.MM()+b.p.Bracket.Interface.ArmTop.MM())
+		lo = min(lo, hg.CenterBelowHook.MM()-b.p.Bracket.Interface.ArmBottom.Value.MM())
+		hi = max(hi, hg.CenterBelowHook.MM()+b.p.Bracket.Interface.ArmTop.Value.MM())
 	}
 	size := max(b.right-b.left, hi-lo)
 	b.TextHeight = size / 42
@@ -122,7 +122,7 @@ func (b *back) interfaceOnIt() {
 		half := max(i.ArmWidth.MM(), 16) / 2
 		slot := b.p.Bracket.Slot().MM() / 2
 		for _, x := range []float64{-b.w / 2, b.w / 2} {
-			b.Named("back.arms", drawing.Arm, drawing.Rect(x-half, hook-i.ArmBottom.MM(), x+half, hook+i.ArmTop.MM()), "Arm of the bracket")
+			b.Named("back.arms", drawing.Arm, drawing.Rect(x-half, hook-i.ArmBottom.Value.MM(), x+half, hook+i.ArmTop.Value.MM()), "Arm of the bracket")
 			for _, s := range i.Slots {
 				b.Add("back.arms", drawing.Slot, drawing.RoundSlot(x, hook-s.Max.MM(), x, hook-s.Min.MM(), slot))
 			}
@@ -167,7 +167,7 @@ func (b *back) pattern() {
 	arm := max(b.p.Bracket.Interface.ArmWidth.MM(), 16) / 2
 	above, beside := 2.2*t, 2.2*t
 	if b.p.Hang != nil {
-		above = max(above, b.p.Hang.TopHoles.MM()+b.p.Bracket.Interface.ArmTop.MM()+1.4*t)
+		above = max(above, b.p.Hang.TopHoles.MM()+b.p.Bracket.Interface.ArmTop.Value.MM()+1.4*t)
 		beside += arm
 	}
 	b.Dimension("back.pattern", at(-b.w/2, b.h/2), at(b.w/2, b.h/2), above, drawing.After, bareWall(b.w))

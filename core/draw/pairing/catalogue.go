@@ -136,11 +136,11 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 		})
 	}
 	if i.Type == catalog.Arms {
-		out, thick := i.WidthMax.MM()/2, max(i.ArmWidth.MM(), 12)/2
-		lo, hi, half = min(lo, -i.ArmBottom.MM()), max(hi, i.ArmTop.MM()), max(half, out+thick)
+		out, thick := i.WidthMax.Value.MM()/2, max(i.ArmWidth.MM(), 12)/2
+		lo, hi, half = min(lo, -i.ArmBottom.Value.MM()), max(hi, i.ArmTop.Value.MM()), max(half, out+thick)
 		parts = append(parts, func() {
 			for n, x := range []float64{-out, out} {
-				p.Named(fmt.Sprintf("arm.%d", n), drawing.Arm, drawing.Rect(x-thick, -i.ArmBottom.MM(), x+thick, i.ArmTop.MM()), "Arm")
+				p.Named(fmt.Sprintf("arm.%d", n), drawing.Arm, drawing.Rect(x-thick, -i.ArmBottom.Value.MM(), x+thick, i.ArmTop.Value.MM()), "Arm")
 				for k, s := range i.Slots {
 					p.Named(fmt.Sprintf("slot.%d", k), drawing.Slot, drawing.RoundSlot(x, -s.Max.MM(), x, -s.Min.MM(), b.Slot().MM()/2),
 						"Slot, %v to %v below the hook line", s.Min, s.Max)
@@ -149,7 +149,7 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 		})
 	} else {
 		w, h := i.Width.Or(quantity.MM(120)).MM()/2, i.Height.Or(quantity.MM(120)).MM()/2
-		cy := -i.CenterBelowHook.MM()
+		cy := -i.CenterBelowHook.Value.MM()
 		lo, hi, half = min(lo, cy-h), max(hi, cy+h), max(half, w)
 		parts = append(parts, func() {
 			p.Named("plate", drawing.Arm, drawing.Rect(-w, cy-h, w, cy+h), "Plate")
@@ -174,11 +174,11 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p.Line("hook", drawing.Level, -half-2*t, 0, half+2*t, 0)
 	p.Label("hook", half+2.2*t, -0.3*t, drawing.Start, "hook line")
 	if i.Type == catalog.Arms {
-		out := i.WidthMax.MM() / 2
-		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.MM()}, -1.6*t, drawing.After,
-			quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin, Wall: true}, quantity.Bare{Length: i.WidthMax, Wall: true}))
-		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.MM()},
-			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.MM()}, -1.4*t, drawing.After, bareWall(i.ArmBottom.MM()+i.ArmTop.MM()))
+		out := i.WidthMax.Value.MM() / 2
+		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.Value.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.Value.MM()}, -1.6*t, drawing.After,
+			quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin.Value, Wall: true}, quantity.Bare{Length: i.WidthMax.Value, Wall: true}))
+		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.Value.MM()},
+			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.Value.MM()}, -1.4*t, drawing.After, bareWall(i.ArmBottom.Value.MM()+i.ArmTop.Value.MM()))
 	}
 	p.FrameTexts(t * 0.3)
 	return p

@@ -153,7 +153,7 @@ func (s *side) bracket() {
 			-reach*1.6), s.moved(-s.profile+b.PlateThickness.MM(), -reach*0.4)}}, "What joins plate and arms, not to scale")
 	low, high := s.centre-s.p.Hang.Height.MM()/2-20, s.centre+s.p.Hang.Height.MM()/2+20
 	if i := b.Interface; i.Type == "arms" {
-		low, high = -i.ArmBottom.MM(), i.ArmTop.MM()
+		low, high = -i.ArmBottom.Value.MM(), i.ArmTop.Value.MM()
 	}
 	s.Named("side.arm", drawing.Arm, s.tilting(-s.profile, low, -s.profile+b.PlateThickness.MM(), high), "Arm of the bracket")
 	if l := b.Lock; l != nil {

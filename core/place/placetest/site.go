@@ -38,7 +38,7 @@ func TwoPlates() (*fit.Pairing, []place.Placement) {
 	d, b := catalogtest.Pair()
 	b.Profile = catalogtest.Length(52)
 	w := b.WallPlate
-	w.Count, w.StudsRequired, w.Separation = 2, 1, &fastener.Interval{Min: quantity.MM(200), Max: quantity.MM(500)}
+	w.Count, w.StudsRequired, w.SeparationRange = 2, 1, &fastener.Interval{Min: quantity.MM(200), Max: quantity.MM(500)}
 	return placed(d, b, &catalog.Job{ID: "two",
 		Wall: catalog.Wall{Type: catalog.WoodStud, Width: catalogtest.Length(3600), Studs: &catalog.Studs{First: catalogtest.Length(210),
 			Spacing: catalogtest.Length(406)}},

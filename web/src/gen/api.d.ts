@@ -2342,16 +2342,11 @@ export interface components {
         Alike: {
             displays: components["schemas"]["Name"][];
         };
-        Assume: {
-            /** Format: double */
+        Assumptions: {
             aside_mm?: number;
-            /** Format: double */
             gravity?: number;
-            /** Format: double */
             load_kg?: number;
-            /** Format: double */
             penetration_mm?: number;
-            /** Format: double */
             reach_mm?: number;
         };
         BatchLine: {
@@ -2398,54 +2393,37 @@ export interface components {
             thread: string;
         };
         Bracket: {
-            /** Format: double */
             arm_swing_deg?: number;
-            /** Format: double */
             diagonal_max_mm?: number;
-            /** Format: double */
             diagonal_min_mm?: number;
-            /** Format: double */
             head_room_mm?: number;
-            /** Format: double */
             hung_mass_kg?: number;
             id: string;
             interface: components["schemas"]["Interface"];
             /** @enum {string} */
             kind: "fixed" | "low_profile" | "tilt" | "full_motion" | "ball";
             kit?: components["schemas"]["Item"][];
-            /** Format: double */
             lift_over_mm?: number;
             lock?: components["schemas"]["Lock"];
-            /** Format: double */
             mass_kg?: number;
             name?: string;
             /** Format: double */
             plate_thickness_mm: number;
-            /** Format: double */
             profile_mm?: number;
-            /** Format: double */
             rated_load_kg?: number;
-            /** Format: double */
             rated_moment_nm?: number;
-            /** Format: double */
             reach_mm?: number;
             revision?: string;
             rows_used?: ("top" | "bottom")[];
             settings?: components["schemas"]["Setting"][];
-            /** Format: double */
             slip_nm?: number;
-            /** Format: double */
             slot_width_mm?: number;
-            /** Format: double */
             swivel_deg?: number;
             swivel_pivot?: components["schemas"]["Pivot"];
-            threads: ("M4" | "M5" | "M6" | "M8")[];
-            /** Format: double */
+            threads: components["schemas"]["Thread"][];
             tilt_down_deg?: number;
-            /** Format: double */
             tilt_hold_nm?: number;
             tilt_pivot?: components["schemas"]["Pivot"];
-            /** Format: double */
             tilt_up_deg?: number;
             turns_deg?: (0 | 90 | 270)[];
             wall_plate?: components["schemas"]["WallPlate"];
@@ -2454,19 +2432,14 @@ export interface components {
             };
         };
         BracketLine: {
-            /** Format: double */
             diagonal_max_mm?: number;
-            /** Format: double */
             diagonal_min_mm?: number;
             id: string;
             kind: string;
             name: string;
             parts: number;
-            /** Format: double */
             profile_mm?: number;
-            /** Format: double */
             rated_load_kg?: number;
-            /** Format: double */
             reach_mm?: number;
             revision: string;
             threads: string;
@@ -2478,9 +2451,7 @@ export interface components {
         };
         Check: {
             figure?: string;
-            /** Format: double */
             limit?: number;
-            /** Format: double */
             margin?: number;
             marks?: string[];
             origins?: {
@@ -2493,7 +2464,6 @@ export interface components {
             text: string;
             /** @enum {string} */
             unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
-            /** Format: double */
             value?: number;
         };
         CompanyPolicy: {
@@ -2508,17 +2478,12 @@ export interface components {
             cg_above_center_mm?: number;
             /** Format: double */
             cg_right_mm?: number;
-            /** Format: double */
             depth_mm?: number;
-            /** Format: double */
             diagonal_mm?: number;
-            /** Format: double */
             height_mm?: number;
             id: string;
             maker?: string;
-            /** Format: double */
             mass_kg?: number;
-            /** Format: double */
             mass_with_stand_kg?: number;
             model?: string;
             notes?: {
@@ -2531,29 +2496,22 @@ export interface components {
             };
             own_parts?: components["schemas"]["Item"][];
             patterns?: components["schemas"]["Pattern"][];
-            /** Format: double */
             rest_plane_from_front_mm?: number;
             turns_deg?: (0 | 90 | 270)[];
-            /** Format: double */
             width_mm?: number;
             zones?: components["schemas"]["Zone"][];
         };
         DisplayLine: {
-            /** Format: double */
             depth_mm?: number;
-            /** Format: double */
             diagonal_mm?: number;
-            /** Format: double */
             height_mm?: number;
             id: string;
             maker: string;
-            /** Format: double */
             mass_kg?: number;
             model: string;
             odd: string;
             origin: string;
             patterns: string;
-            /** Format: double */
             width_mm?: number;
         };
         Document: {
@@ -2591,7 +2549,6 @@ export interface components {
             why: string;
         };
         Entry: {
-            /** Format: double */
             diagonal_mm?: number;
             id: string;
             name: string;
@@ -2657,7 +2614,6 @@ export interface components {
             of: number;
         };
         Furniture: {
-            /** Format: double */
             depth_mm?: number;
             /** Format: double */
             height_mm: number;
@@ -2668,11 +2624,9 @@ export interface components {
             x_mm: number;
         };
         GaugePut: {
-            /** Format: double */
             depth_mm?: number;
             /** @enum {string} */
             kind: "depth" | "weight";
-            /** Format: double */
             mass_kg?: number;
         };
         GaugeReading: {
@@ -2691,14 +2645,10 @@ export interface components {
         GivenParts: {
             /** Format: double */
             bolt_mm: number;
-            /** Format: double */
             outer_mm?: number;
-            /** Format: double */
             shoulder_washer_mm?: number;
-            /** Format: double */
             spacer_outer_mm?: number;
             spacers_mm?: number[];
-            /** Format: double */
             thickness_mm?: number;
             washers?: number;
         };
@@ -2707,22 +2657,17 @@ export interface components {
             question: components["schemas"]["Request"];
         };
         Hang: {
-            /** Format: double */
             display_top_above_datum_mm?: number;
-            /** Format: double */
             pattern_center_above_datum_mm?: number;
             /** Format: double */
             top_hole_below_hook_mm: number;
         };
         HeightSchool: {
             against: string[];
-            /** Format: double */
-            bottom_height_mm?: null | number;
-            /** Format: double */
-            center_height_mm?: null | number;
+            bottom_height_mm?: number;
+            center_height_mm?: number;
             rule: string;
-            /** Format: double */
-            top_height_mm?: null | number;
+            top_height_mm?: number;
             used: boolean;
             why: string;
         };
@@ -2743,7 +2688,6 @@ export interface components {
             send?: string;
             setting?: string;
             text: string;
-            /** Format: double */
             top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -2752,13 +2696,9 @@ export interface components {
         };
         Hole: {
             id: string;
-            /** Format: double */
             recess_diameter_mm?: number;
-            /** Format: double */
             recess_mm?: number;
-            /** Format: double */
             setback_mm?: number;
-            /** Format: double */
             thread_depth_mm?: number;
             trials?: components["schemas"]["Trial"][];
             /** Format: double */
@@ -2767,13 +2707,9 @@ export interface components {
             y_mm: number;
         };
         HoleFigures: {
-            /** Format: double */
             recess_diameter_mm?: number;
-            /** Format: double */
             recess_mm?: number;
-            /** Format: double */
             setback_mm?: number;
-            /** Format: double */
             thread_depth_mm?: number;
             trials?: components["schemas"]["Trial"][];
         };
@@ -2785,30 +2721,21 @@ export interface components {
             same: number;
         };
         Interface: {
-            /** Format: double */
             arm_bottom_mm?: number;
-            /** Format: double */
             arm_top_mm?: number;
             /** Format: double */
             arm_width_mm?: number;
-            /** Format: double */
             center_below_hook_mm?: number;
-            /** Format: double */
             height_mm?: number;
             patterns_mm?: number[][];
-            /** Format: double */
             rail_width_mm?: number;
             slots_mm?: number[][];
             /** @enum {string} */
             type: "plate" | "arms";
-            /** Format: double */
             width_max_mm?: number;
-            /** Format: double */
             width_min_mm?: number;
-            /** Format: double */
             width_mm?: number;
         };
-        Interval: (null | number)[] | null;
         Item: {
             bag?: string;
             count: number;
@@ -2839,11 +2766,10 @@ export interface components {
             sleeve_mm?: number;
             /** Format: double */
             thickness_mm?: number;
-            /** @enum {string} */
-            thread?: "M4" | "M5" | "M6" | "M8";
+            thread?: components["schemas"]["Thread"];
             /** Format: double */
             thread_length_mm?: number;
-            threads?: ("M4" | "M5" | "M6" | "M8")[];
+            threads?: components["schemas"]["Thread"][];
             /** @enum {string} */
             use?: "arms" | "lock" | "cables";
         };
@@ -2863,7 +2789,7 @@ export interface components {
         Job: {
             /** Format: double */
             accessories_kg?: number;
-            assume?: components["schemas"]["Assume"];
+            assume?: components["schemas"]["Assumptions"];
             bracket: string;
             display: string;
             id: string;
@@ -2884,12 +2810,10 @@ export interface components {
         };
         Lifting: {
             equipment: boolean;
-            /** Format: double */
-            hands_mm?: null | number;
+            hands_mm?: number;
             /** Format: double */
             limit_kg: number;
-            /** Format: double */
-            mass_kg?: null | number;
+            mass_kg?: number;
             people: number;
             text: string;
         };
@@ -2953,7 +2877,6 @@ export interface components {
         Niche: {
             /** Format: double */
             bottom_mm: number;
-            /** Format: double */
             depth_mm?: number;
             /** Format: double */
             height_mm: number;
@@ -2996,7 +2919,7 @@ export interface components {
             checks: components["schemas"]["Check"][];
             display: string;
             hang?: components["schemas"]["Hang"];
-            pattern?: components["schemas"]["PatternSize"];
+            pattern?: components["schemas"]["Size"];
             stack?: components["schemas"]["Stack"];
             /** @enum {integer} */
             turn_deg: 0 | 90 | 270;
@@ -3004,7 +2927,6 @@ export interface components {
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         Pattern: {
-            /** Format: double */
             center_below_top_mm?: number;
             /** Format: double */
             center_right_mm?: number;
@@ -3012,70 +2934,44 @@ export interface components {
             height_mm: number;
             holes?: components["schemas"]["Hole"][];
             rows?: components["schemas"]["Rows"];
-            /** @enum {string} */
-            thread?: "M4" | "M5" | "M6" | "M8";
-            /** Format: double */
+            thread?: components["schemas"]["Thread"];
             torque_max_nm?: number;
             /** Format: double */
             width_mm: number;
         };
-        PatternSize: {
-            /** Format: double */
-            height_mm: number;
-            /** Format: double */
-            width_mm: number;
-        };
         Pivot: {
-            /** Format: double */
             behind_arm_mm?: number;
-            /** Format: double */
             below_hook_mm?: number;
         };
         Place: {
-            /** Format: double */
             accessory_mm?: number;
-            /** Format: double */
             angle_deg?: number;
-            /** Format: double */
             bottom_mm?: number;
-            /** Format: double */
             center_mm?: number;
-            /** Format: double */
             distance_mm?: number;
-            /** Format: double */
             eye_mm?: number;
-            /** Format: double */
             gap_mm?: number;
-            /** Format: double */
             line_mm?: number;
             public?: boolean;
             /** @enum {string} */
             rule: "center" | "eye" | "upper_third" | "above" | "below" | "overhead";
-            /** Format: double */
             surface_mm?: number;
-            /** Format: double */
             x_mm?: number;
         };
         PlacePoint: {
-            /** Format: double */
             across_n?: number;
             /** Format: double */
             below_display_top_mm: number;
-            /** Format: double */
-            depth_mm?: null | number;
-            /** Format: double */
-            drill_mm?: null | number;
+            depth_mm?: number;
+            drill_mm?: number;
             fastener?: string;
             /** Format: double */
             from_center_line_mm: number;
             hole: string;
             item?: string;
-            /** Format: double */
-            maker_depth_mm?: null | number;
+            maker_depth_mm?: number;
             plate?: number;
-            /** Format: double */
             pull_n?: number;
-            /** Format: double */
             use?: number;
             /** Format: double */
             x_mm: number;
@@ -3084,35 +2980,24 @@ export interface components {
         };
         Placement: {
             blocked: components["schemas"]["Blocked"][];
-            /** Format: double */
-            bottom_height_mm?: null | number;
-            /** Format: double */
-            center_height_mm?: null | number;
+            bottom_height_mm?: number;
+            center_height_mm?: number;
             checks: components["schemas"]["Check"][];
-            /** Format: double */
-            datum_height_mm?: null | number;
-            /** Format: double */
-            datum_x_mm?: null | number;
-            /** Format: double */
-            display_x_mm?: null | number;
-            /** Format: double */
-            gap_mm?: null | number;
+            datum_height_mm?: number;
+            datum_x_mm?: number;
+            display_x_mm?: number;
+            gap_mm?: number;
             job: string;
-            /** Format: double */
             move_x_mm?: number;
-            /** Format: double */
             move_y_mm?: number;
             points: components["schemas"]["PlacePoint"][];
             run_index?: number;
             schools?: components["schemas"]["HeightSchool"][];
-            /** Format: double */
-            shift_mm?: null | number;
+            shift_mm?: number;
             strength?: components["schemas"]["Strength"];
-            /** Format: double */
-            top_height_mm?: null | number;
+            top_height_mm?: number;
             viewing?: components["schemas"]["Viewing"];
-            /** Format: double */
-            wall_to_front_mm?: null | number;
+            wall_to_front_mm?: number;
         };
         PlateHole: {
             /** Format: double */
@@ -3130,21 +3015,16 @@ export interface components {
             y_mm: number;
         };
         PlotFormat: {
-            /** Format: double */
             accessories_kg?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
-            /** Format: double */
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
-            /** Format: double */
             swivel_deg?: number;
-            /** Format: double */
             tilt_deg?: number;
-            /** Format: double */
             top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -3256,11 +3136,11 @@ export interface components {
         };
         ProbeResult: {
             conflicts: components["schemas"]["ProbeConflict"][];
-            depth_mm: components["schemas"]["Interval"];
+            depth_mm: components["schemas"]["Span"];
             hints?: string[];
             next?: components["schemas"]["NextTrial"];
-            recess_mm: components["schemas"]["Interval"];
-            thread_depth_mm: components["schemas"]["Interval"];
+            recess_mm: components["schemas"]["Span"];
+            thread_depth_mm: components["schemas"]["Span"];
             threads: string[];
         };
         Probed: {
@@ -3296,21 +3176,16 @@ export interface components {
             shear_kg: number;
         };
         Request: {
-            /** Format: double */
             accessories_kg?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
-            /** Format: double */
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
-            /** Format: double */
             swivel_deg?: number;
-            /** Format: double */
             tilt_deg?: number;
-            /** Format: double */
             top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -3370,14 +3245,19 @@ export interface components {
             why: string;
         };
         Setting: {
-            /** Format: double */
             at_or_above?: number;
-            /** Format: double */
             below?: number;
             /** @enum {string} */
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
             text: string;
         };
+        Size: {
+            /** Format: double */
+            height_mm: number;
+            /** Format: double */
+            width_mm: number;
+        };
+        Span: number[] | null;
         Stack: {
             alternative?: components["schemas"]["Stack"];
             /** Format: double */
@@ -3437,21 +3317,16 @@ export interface components {
             supplied?: boolean;
         };
         StepsFormat: {
-            /** Format: double */
             accessories_kg?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
-            /** Format: double */
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
-            /** Format: double */
             swivel_deg?: number;
-            /** Format: double */
             tilt_deg?: number;
-            /** Format: double */
             top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -3460,9 +3335,7 @@ export interface components {
             wall?: components["schemas"]["WallType"];
         };
         Strength: {
-            /** Format: double */
             arm_deg?: number;
-            /** Format: double */
             bending?: number;
             /** Format: double */
             bracket_kg: number;
@@ -3470,9 +3343,7 @@ export interface components {
             covering_mm: number;
             /** Format: double */
             gravity: number;
-            /** Format: double */
             handling?: number;
-            /** Format: double */
             head_deg?: number;
             /** Format: double */
             holds_across_n: number;
@@ -3496,53 +3367,39 @@ export interface components {
             reach_mm: number;
             /** Format: double */
             thread_mm: number;
-            /** Format: double */
             type_test?: number;
-            /** Format: double */
             ultimate_pull_n?: number;
-            /** Format: double */
             use?: number;
             worst_hole?: string;
         };
         Studs: {
             at_mm?: number[];
-            /** Format: double */
             first_mm?: number;
             outlet?: number;
-            /** Format: double */
             spacing_mm?: number;
-            /** Format: double */
             width_mm?: number;
         };
         SuppliedItem: {
             count: number;
             /** @enum {string} */
             kind: "bolt" | "washer" | "spacer" | "shoulder_washer";
-            /** Format: double */
             length_mm?: number;
-            /** Format: double */
             outer_mm?: number;
-            /** Format: double */
             thickness_mm?: number;
             thread?: string;
             threads?: string[];
         };
         TemplateFormat: {
-            /** Format: double */
             accessories_kg?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
-            /** Format: double */
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
-            /** Format: double */
             swivel_deg?: number;
-            /** Format: double */
             tilt_deg?: number;
-            /** Format: double */
             top_holes_mm?: number;
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
@@ -3557,6 +3414,8 @@ export interface components {
             removed: boolean;
             who: string;
         };
+        /** @enum {string} */
+        Thread: "M4" | "M5" | "M6" | "M8";
         Together: {
             ids: string[];
             maker?: string;
@@ -3564,16 +3423,12 @@ export interface components {
             origin?: "bench" | "sheet" | "caller";
         };
         Trial: {
-            /** Format: double */
             gap_mm?: number;
             /** Format: double */
             length_mm: number;
             outcome: components["schemas"]["Outcome"];
-            /** @enum {string} */
-            thread: "M4" | "M5" | "M6" | "M8";
-            /** Format: double */
+            thread: components["schemas"]["Thread"];
             tolerance_mm?: number;
-            /** Format: double */
             turns?: number;
             /** Format: double */
             under_head_mm?: number;
@@ -3599,20 +3454,14 @@ export interface components {
             fills_30_deg_mm: number;
             /** Format: double */
             fills_40_deg_mm: number;
-            /** Format: double */
             fills_deg?: number;
-            /** Format: double */
             up_deg?: number;
         };
         Wall: {
-            /** Format: double */
             backing_mm?: number;
-            /** Format: double */
             cavity_mm?: number;
-            /** Format: double */
             covering_mm?: number;
             furniture?: components["schemas"]["Furniture"][];
-            /** Format: double */
             height_mm?: number;
             niche?: components["schemas"]["Niche"];
             outlets?: components["schemas"]["Outlet"][];
@@ -3621,7 +3470,6 @@ export interface components {
             studs?: components["schemas"]["Studs"];
             type: components["schemas"]["WallType"];
             vehicle?: boolean;
-            /** Format: double */
             width_mm?: number;
         };
         WallAsk: {
@@ -3629,14 +3477,10 @@ export interface components {
             question: components["schemas"]["Request"];
         };
         WallFixing: {
-            /** Format: double */
             covering_max_mm?: number;
-            /** Format: double */
             depth_mm?: number;
-            /** Format: double */
             drill_mm?: number;
             fastener?: components["schemas"]["Names"];
-            /** Format: double */
             penetration_min_mm?: number;
         };
         WallGuide: {
@@ -3663,25 +3507,20 @@ export interface components {
         WallPlate: {
             bottom_per_stud?: number;
             count?: number;
-            /** Format: double */
             height_adjust_mm?: number;
-            /** Format: double */
             height_mm?: number;
             holes?: components["schemas"]["PlateHole"][];
             /** Format: double */
             hook_above_datum_mm: number;
-            /** Format: double */
             lateral_slide_mm?: number;
             /** @enum {string} */
             separation?: "pattern_width";
             separation_mm?: number[];
             studs_required?: number;
-            /** Format: double */
             thickness_mm?: number;
             top_per_stud?: number;
             /** Format: double */
             washer_mm?: number;
-            /** Format: double */
             width_mm?: number;
         };
         /** @enum {string} */
@@ -3719,22 +3558,16 @@ export interface components {
             pairings: number;
         };
         Zone: {
-            /** Format: double */
             cable_bend_mm?: number;
-            /** Format: double */
             clear_mm?: number;
             connector?: string;
-            /** Format: double */
             fixed_cable_mm?: number;
             /** Format: double */
             height_mm: number;
             /** @enum {string} */
             kind: "port" | "vent" | "label" | "protrusion";
-            /** Format: double */
             out_mm?: number;
-            /** Format: double */
             plug_mm?: number;
-            /** Format: double */
             setback_mm?: number;
             /** Format: double */
             width_mm: number;
