@@ -242,10 +242,13 @@ func (a *Workspace) ranked(p *fit.Pairing, id, name string) Ranked {
 	for _, c := range p.Checks {
 		switch {
 		case c.Status > worst:
-			worst, r.Why, r.Rules = c.Status, c.Text.In(a.units()), []string{c.Rule.String()}
+			worst, r.Rules = c.Status, []string{c.Rule.String()}
 		case c.Status == worst && worst > fit.Pass:
 			r.Rules = append(r.Rules, c.Rule.String())
 		}
+	}
+	if len(r.Rules) > 0 {
+		r.Why = p.Check(fit.Rule(r.Rules[0])).Text.In(a.units())
 	}
 	return r
 }

@@ -149,7 +149,7 @@ func answerOf(c *Contents, turn catalog.Turn) answer {
 // contradicts says how an answer contradicts itself; "" for a sound one.
 func (a *answer) contradicts() string {
 	p := &a.pairing
-	for _, c := range p.Checks {
+	for _, c := range p.Words() {
 		if p.Verdict == fit.Fits && c.Status != fit.Pass {
 			return fmt.Sprintf("it fits, but %s is %s", c.Rule, c.Status)
 		}

@@ -171,7 +171,8 @@ func (d *Display) shape() []catalog.Problem {
 	var out []catalog.Problem
 	for i := range d.Patterns {
 		if p := &d.Patterns[i]; p.Rows != nil && p.Holes != nil {
-			out = append(out, catalog.Problem{Path: join(index("patterns", i), "holes"), Found: "rows and holes are both given", Allowed: "one of them"})
+			out = append(out, catalog.Problem{Path: join(index("patterns", i), "holes"), Found: "rows and holes are both given",
+				Allowed: "one of them"})
 		}
 	}
 	return out

@@ -411,12 +411,7 @@ func TestWrittenInPieces(t *testing.T) {
 		for _, x := range c.Displays {
 			d.Displays = append(d.Displays, DisplayOf(x))
 		}
-		for _, x := range c.Brackets {
-			d.Brackets = append(d.Brackets, (x))
-		}
-		for _, x := range c.Jobs {
-			d.Jobs = append(d.Jobs, (x))
-		}
+		d.Brackets, d.Jobs = c.Brackets, c.Jobs
 		if c.Policy != nil {
 			p := PolicyOf(*c.Policy)
 			d.Policy = &p

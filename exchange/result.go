@@ -129,7 +129,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
 		out.Pattern = &Size{w, h}
 	}
-	checks := slices.Clone(p.Checks)
+	checks := p.Words()
 	if worstFirst {
 		slices.SortStableFunc(checks, func(a, b fit.Check) int {
 			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))

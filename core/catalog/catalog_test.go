@@ -137,8 +137,10 @@ func TestValidate(t *testing.T) {
 		return &Display{Patterns: []Pattern{p}}
 	}
 	bracket := func(change func(*Bracket)) *Bracket {
-		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6}, Interface: Interface{Type: Arms, WidthMin: quantity.Some(mm(100)),
-			WidthMax: quantity.Some(mm(600)), ArmTop: quantity.Some(mm(10)), ArmBottom: quantity.Some(mm(400)), Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
+		b := &Bracket{Turns: []Turn{0}, Threads: []fastener.Thread{fastener.M6},
+			Interface: Interface{Type: Arms, WidthMin: quantity.Some(mm(100)),
+				WidthMax: quantity.Some(mm(600)), ArmTop: quantity.Some(mm(10)), ArmBottom: quantity.Some(mm(400)),
+				Slots: []fastener.Interval{{Min: mm(20), Max: mm(70)}}},
 			WallPlate: &WallPlate{Holes: []PlateHole{{ID: "T1", Shape: "slot_h", Travel: mm(40)}, {ID: "T2", Shape: "round", X: mm(5)}}}}
 		change(b)
 		return b

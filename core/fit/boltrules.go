@@ -1,48 +1,83 @@
 package fit
 
 import (
+	"slices"
+	"strings"
+
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
 // boltsCheck: every arm carries its bolts, one at each end of each row that the
 // bracket uses; a fixed plate has four, three are a caution (practice).
-func boltsCheck(p *Pairing) Check {
-	c := Check{Rule: BoltsRule, Marks: patternMarks}
+func boltsCheck(p *Pairing) (c Check) {
 	if p.Pattern == nil {
 		c.Status = Unknown
-		c.Text = quantity.Say("Whether every arm has its bolts depends on the hole pattern.")
 		return c
 	}
-	have, want, lacks := p.corners()
+	lacks, want := p.corners()
+	have := want - lacks.count()
 	c.Measure = atLeast(int64(have)*int64(quantity.One), int64(want)*int64(quantity.One), Holes)
-	plate := p.Bracket.Interface.Type == catalog.Plate
 	switch {
 	case have == want:
-	case plate && have == want-1:
+	case p.Bracket.Interface.Type == catalog.Plate && have == want-1:
 		c.Status = Caution
 	default:
 		c.Status = Fail
 	}
-	switch {
-	case p.brief:
-	case c.Status == Pass && plate:
-		c.Text = quantity.Say("The plate is bolted at all four corners.")
-	case c.Status == Pass:
-		c.Text = quantity.Say("Both arms have a bolt in every row that the bracket uses.")
-	case plate:
-		c.Text = quantity.Say("The plate is bolted at %v of its four corners: there is no hole %v.", have, list(lacks))
-		c.Remedy = quantity.Say("Take a bracket with arms that reach the other holes, or another pattern of the display.")
-	default:
-		c.Text = quantity.Say("An arm would hang on too few bolts: there is no hole %v.", list(lacks))
-		c.Remedy = quantity.Say("Take a bracket that bolts to the holes there are.")
-	}
 	return c
 }
 
-// corners counts the corner holes that a bracket bolts to, and names those that
-// lack.
-func (p *Pairing) corners() (have, want int, lacks []string) {
+func boltsWords(p *Pairing, c *Check) {
+	plate := p.Bracket.Interface.Type == catalog.Plate
+	switch {
+	case p.Pattern == nil:
+		c.say("Whether every arm has its bolts depends on the hole pattern.")
+	case c.Status == Pass && plate:
+		c.say("The plate is bolted at all four corners.")
+	case c.Status == Pass:
+		c.say("Both arms have a bolt in every row that the bracket uses.")
+	case plate:
+		lacks, want := p.corners()
+		c.say("The plate is bolted at %v of its four corners: there is no hole %v.", want-lacks.count(), lacks)
+		c.advise("Take a bracket with arms that reach the other holes, or another pattern of the display.")
+	default:
+		lacks, _ := p.corners()
+		c.say("An arm would hang on too few bolts: there is no hole %v.", lacks)
+		c.advise("Take a bracket that bolts to the holes there are.")
+	}
+}
+
+// fourCorners marks some of the corners of a pattern: top and bottom, left and right.
+type fourCorners [2][2]bool
+
+func (f fourCorners) count() (n int) {
+	for _, row := range f {
+		for _, is := range row {
+			if is {
+				n++
+			}
+		}
+	}
+	return n
+}
+
+// String lists them: "at the top left, at the bottom left".
+func (f fourCorners) String() string {
+	var all []string
+	for row, sides := range f {
+		for side, is := range sides {
+			if is {
+				all = append(all, "at the "+[2]string{"top", "bottom"}[row]+" "+[2]string{"left", "right"}[side])
+			}
+		}
+	}
+	return strings.Join(all, ", ")
+}
+
+// corners are the corner holes that a bracket bolts to and the display lacks, and how many
+// it bolts to.
+func (p *Pairing) corners() (lacks fourCorners, want int) {
 	plate := p.Bracket.Interface.Type == catalog.Plate
 	for row, used := range [2]bool{p.Bracket.UsesTop(), p.Bracket.UsesBottom()} {
 		if !used && !plate {
@@ -51,20 +86,16 @@ func (p *Pairing) corners() (have, want int, lacks []string) {
 		bolted := used && (row == 0 || !p.corner.flat) // of one row, the other is not there
 		for side := range 2 {
 			want++
-			if p.corner.hole[row][side] && bolted {
-				have++
-			} else if !p.brief {
-				lacks = append(lacks, "at the "+[2]string{"top", "bottom"}[row]+" "+[2]string{"left", "right"}[side])
-			}
+			lacks[row][side] = !p.corner.hole[row][side] || !bolted
 		}
 	}
-	return have, want, lacks
+	return lacks, want
 }
 
 // cornered says which corners of a pattern, as it hangs, have a hole: top and
 // bottom, left and right; and whether it is a single row.
 type cornered struct {
-	hole [2][2]bool
+	hole fourCorners
 	flat bool
 }
 
@@ -83,26 +114,23 @@ func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
 }
 
 // turnCheck: the display's maker allows the way it hangs.
-func turnCheck(p *Pairing) Check {
-	c := Check{Rule: TurnRule, Marks: outlineMarks}
-	allowed := len(p.Display.Turns) == 0
-	for _, t := range p.Display.Turns {
-		allowed = allowed || t == p.Turn
-	}
-	if !allowed {
+func turnCheck(p *Pairing) (c Check) {
+	if len(p.Display.Turns) > 0 && !slices.Contains(p.Display.Turns, p.Turn) {
 		c.Status = Fail
 	}
-	switch {
-	case p.brief:
-	case !allowed:
-		c.Text = quantity.Say("The display's maker does not allow it to hang %v.", hung(p.Turn))
-		c.Remedy = quantity.Say("Hang it as its maker allows.")
-	case len(p.Display.Turns) == 0:
-		c.Text = quantity.Say("The display's maker says nothing of how it may be turned.")
-	default:
-		c.Text = quantity.Say("The display's maker allows it to hang %v.", hung(p.Turn))
-	}
 	return c
+}
+
+func turnWords(p *Pairing, c *Check) {
+	switch {
+	case c.Status == Fail:
+		c.say("The display's maker does not allow it to hang %v.", hung(p.Turn))
+		c.advise("Hang it as its maker allows.")
+	case len(p.Display.Turns) == 0:
+		c.say("The display's maker says nothing of how it may be turned.")
+	default:
+		c.say("The display's maker allows it to hang %v.", hung(p.Turn))
+	}
 }
 
 // hung is a turn in words.

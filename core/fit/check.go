@@ -109,8 +109,8 @@ func ShareAtMost(hundredths float64) Measure {
 	return Measure{n, 100_000_000, 100_000_000 - n, Percent, false, false}
 }
 
-// Check is the outcome of one rule. Text and Remedy are left out of a cell of
-// the matrix, where nobody reads them.
+// Check is the outcome of one rule. Those of [Pairing.Checks] are not in words yet: they are
+// put into words by [Pairing.Words] when somebody reads them.
 type Check struct {
 	Rule    Rule
 	Status  Status
@@ -118,6 +118,8 @@ type Check struct {
 	Text    quantity.Phrase
 	Remedy  quantity.Phrase
 	Marks   []string // tags of the drawing's parts that the check is about; shared, not to be changed
+
+	about about
 }
 
 // Verdict sums up a pairing.

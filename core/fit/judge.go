@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"slices"
+
 	"nexufix/core/catalog"
 	"nexufix/core/hang"
 	"nexufix/core/probe"
@@ -17,7 +19,7 @@ type Pairing struct {
 	Policy      *catalog.Policy
 	Verdict     Verdict
 	Pattern     *catalog.Pattern  // the one used; nil when the display has none
-	Checks      []Check           // in the order of Rules
+	Checks      []Check           // in the order of Rules, not in words
 	Layout      *stack.BoltLayout // the holes that are bolted to; nil without a pattern
 	Stack       *stack.Stack      // nil when there is none
 	Alternative *stack.Stack
@@ -25,7 +27,6 @@ type Pairing struct {
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
 	corner *cornered // of the pattern
-	brief  bool      // for a cell: nothing is put into words
 	side   WallSide
 	motion Motion
 	place  hang.Hang // what Hang points to
@@ -63,7 +64,6 @@ type subject struct {
 	layouts []layouts // by pattern
 	corners []cornered
 	cache   *stack.Cache
-	brief   bool
 	pairing [2]Pairing // the one last judged, and another to compare it with
 	data    Check      // of the rule that looks at the display alone
 }
@@ -106,7 +106,7 @@ func (s *subject) on(b *catalog.Bracket, bags stack.KitNumbers) *Pairing {
 
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.KitNumbers) {
-	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0], brief: s.brief}
+	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0]}
 	if pattern >= 0 {
 		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
 		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
@@ -120,14 +120,15 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.
 		}
 	}
 	p.side = p.nominal()
-	p.motion = p.Motion()
-	for _, rule := range [...]func(*Pairing) Check{
-		patternCheck, boltsCheck, threadCheck, stackCheck, loadCheck, sizeCheck, turnCheck, armsCheck,
-		portsCheck, plugsCheck, protrusionCheck, tiltCheck, swivelCheck, holdCheck,
-	} {
-		p.Checks = append(p.Checks, rule(p))
+	p.motion = p.motionOn(&p.side, b.TiltDown.Value > 0 || b.TiltUp.Value > 0, b.Swivel.Value > 0)
+	for i := range rules {
+		c := s.data
+		if rules[i].judge != nil {
+			c = rules[i].judge(p)
+		}
+		c.Rule = rules[i].rule
+		p.Checks = append(p.Checks, c)
 	}
-	p.Checks = append(p.Checks, s.data)
 	p.Verdict = verdict(p.Checks, p.Stack != nil && len(p.Stack.Supplied) > 0)
 }
 
@@ -190,22 +191,41 @@ func (p *Pairing) Better(o *Pairing) bool {
 	return false
 }
 
-// Check is the outcome of a rule; the zero Check for one that was not judged.
+// Words are the checks in words, in the order of Rules.
+func (p *Pairing) Words() []Check {
+	out := slices.Clone(p.Checks)
+	for i := range out {
+		p.put(&out[i], i)
+	}
+	return out
+}
+
+// put puts a check of a rule into words.
+func (p *Pairing) put(c *Check, rule int) {
+	if words := rules[rule].words; words != nil {
+		c.Marks = rules[rule].marks
+		words(p, c)
+	}
+}
+
+// Check is the outcome of a rule in words; the zero Check for one that was not judged.
 func (p *Pairing) Check(rule Rule) Check {
-	for _, c := range p.Checks {
+	for i, c := range p.Checks {
 		if c.Rule == rule {
+			p.put(&c, i)
 			return c
 		}
 	}
 	return Check{}
 }
 
-// Blocked are the checks that keep a pairing from being installed: every fail,
+// Blocked are the checks that keep a pairing from being installed, in words: every fail,
 // and every unknown that leaves the verdict open.
 func (p *Pairing) Blocked() []Check {
 	var out []Check
-	for _, c := range p.Checks {
+	for i, c := range p.Checks {
 		if c.Status == Fail || c.Status == Unknown && needed(c.Rule) {
+			p.put(&c, i)
 			out = append(out, c)
 		}
 	}

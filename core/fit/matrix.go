@@ -134,7 +134,7 @@ func (m *matrix) judge(display, from, to int, bags []stack.KitNumbers, room *[2]
 		}
 		if s == nil {
 			s = newSubject(m.displays[display], 0, Extra{Work: m.work}, m.policy)
-			s.cache, s.brief, s.pairing = m.cache, true, *room
+			s.cache, s.pairing = m.cache, *room
 		}
 		cells = append(cells, s.on(m.brackets[j], bags[j]).Cell())
 		if m.known != nil && !m.work.Exhausted() {

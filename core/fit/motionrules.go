@@ -21,7 +21,10 @@ type Motion struct {
 func (p *Pairing) Motion() Motion { return p.MotionOn(&p.side) }
 
 // MotionOn is Motion of a display whose wall plates are somewhere else.
-func (p *Pairing) MotionOn(side *WallSide) Motion {
+func (p *Pairing) MotionOn(side *WallSide) Motion { return p.motionOn(side, true, true) }
+
+// motionOn is MotionOn of what is asked for.
+func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
 	var m Motion
 	b := p.Bracket
 	z, stacked := p.nearest()
@@ -30,8 +33,6 @@ func (p *Pairing) MotionOn(side *WallSide) Motion {
 	}
 	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
 	c, centred := p.center()
-	// For a cell only what the bracket does is asked for.
-	tilting, swings := !p.brief || b.TiltDown.Value > 0 || b.TiltUp.Value > 0, !p.brief || b.Swivel.Value > 0
 	if pivot, placed := b.TiltAxis(); tilting && placed && b.Profile.Known && above.Known && below.Known {
 		distance := (b.Profile.Value - pivot.BehindArm).MM()
 		front := (pivot.BehindArm + z).MM()
@@ -88,30 +89,34 @@ func standsOut(z *catalog.Zone) (quantity.Length, bool) {
 	return z.Plug.Value - z.Setback.Or(0), z.Plug.Known || z.Kind != "port"
 }
 
-var (
-	tiltMarks   = []string{"side.tilt"}
-	swivelMarks = []string{"side.swivel"}
-	holdMarks   = []string{"side.hold"}
-)
-
-// motionCheck compares an angle the wall allows with the bracket's range.
-func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, allows quantity.Optional[float64]) Check {
-	if !allows.Known {
-		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has)
-			c.Remedy = quantity.Say("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile " +
-				"and reach.")
-		}
-		return c
-	}
-	able := quantity.Angle(math.Floor(max(0, allows.Value) * float64(quantity.Degree)))
-	c.Measure = atLeast(able, has, Deg)
-	if able < has {
-		c.Status = Caution
-	}
+// allows compares an angle the wall allows with the bracket's range, which a kind that
+// moves and does not give it has not on record.
+func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64]) (c Check) {
 	switch {
-	case p.brief:
+	case !has.Known && moves:
+		c.Status = Unknown
+	case has.Value == 0:
+	case !allowed.Known:
+		c.Status = Unknown
+	default:
+		able := quantity.Angle(math.Floor(max(0, allowed.Value) * float64(quantity.Degree)))
+		c.Measure = atLeast(able, has.Value, Deg)
+		if able < has.Value {
+			c.Status = Caution
+		}
+	}
+	return c
+}
+
+// motionWords are those of such a comparison.
+func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional[quantity.Angle]) {
+	switch {
+	case c.Status == Unknown && !has.Known:
+		c.say("How far the bracket can %v is not on record.", verb)
+		c.advise("Take the range from its drawing; 0 where it cannot.")
+	case c.Status == Unknown:
+		c.say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has.Value)
+		c.advise("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile and reach.")
 	case c.Status == Caution:
 		for i := range p.Display.Zones {
 			if out, _ := standsOut(&p.Display.Zones[i]); out > 0 {
@@ -119,12 +124,11 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 				break
 			}
 		}
-		c.Text = quantity.Say("The %v touches the wall at %v; the bracket could %v by %v.", edge, able, verb, has)
-		c.Remedy = quantity.Say("Tell the installer where to stop, or bring the display further out.")
+		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value), verb, has.Value)
+		c.advise("Tell the installer where to stop, or bring the display further out.")
 	default:
-		c.Text = quantity.Say("The display can %v by the bracket's whole %v.", verb, has)
+		c.say("The display can %v by the bracket's whole %v.", verb, has.Value)
 	}
-	return c
 }
 
 // moves says whether a kind of bracket tilts, or swivels: a range that such a
@@ -132,50 +136,45 @@ func (p *Pairing) motionCheck(c Check, verb, edge string, has quantity.Angle, al
 func tilts(kind string) bool   { return kind == "tilt" || kind == "full_motion" || kind == "ball" }
 func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" }
 
-// rangeMissing is the check of a range that a moving bracket does not give.
-func (p *Pairing) rangeMissing(c Check, what string) Check {
-	c.Status = Unknown
-	if !p.brief {
-		c.Text = quantity.Say("How far the bracket can %v is not on record.", what)
-		c.Remedy = quantity.Say("Take the range from its drawing; 0 where it cannot.")
+// tiltingUp says that of the two ways to tilt, up is the worse.
+func (p *Pairing) tiltingUp() (c Check, up bool) {
+	b, moves := p.Bracket, tilts(p.Bracket.Kind)
+	down, other := allows(b.TiltDown, moves, p.motion.TiltDown), allows(b.TiltUp, moves, p.motion.TiltUp)
+	if second(down, other) {
+		return other, true
 	}
-	return c
+	return down, false
 }
 
 func tiltCheck(p *Pairing) Check {
-	m := p.motion
-	c := Check{Rule: TiltRule, Marks: tiltMarks}
-	b := p.Bracket
-	one := func(has quantity.Optional[quantity.Angle], verb, edge string, allows quantity.Optional[float64]) Check {
-		switch {
-		case !has.Known && tilts(b.Kind):
-			return p.rangeMissing(c, verb)
-		case has.Value == 0:
-			return c
-		}
-		return p.motionCheck(c, verb, edge, has.Value, allows)
+	c, _ := p.tiltingUp()
+	return c
+}
+
+func tiltWords(p *Pairing, c *Check) {
+	has, verb, edge := p.Bracket.TiltDown, "tilt down", "rear bottom edge"
+	if _, up := p.tiltingUp(); up {
+		has, verb, edge = p.Bracket.TiltUp, "tilt up", "rear top edge"
 	}
-	down := one(b.TiltDown, "tilt down", "rear bottom edge", m.TiltDown)
-	up := one(b.TiltUp, "tilt up", "rear top edge", m.TiltUp)
-	out := worst(down, up)
-	if out.Text.Empty() && !p.brief {
-		out.Text = quantity.Say("The bracket does not tilt.")
+	if c.Status == Pass && !c.Measure.Given() {
+		c.say("The bracket does not tilt.")
+		return
 	}
-	return out
+	p.motionWords(c, verb, edge, has)
 }
 
 func swivelCheck(p *Pairing) Check { return p.swivel(p.motion) }
 
 func (p *Pairing) swivel(m Motion) Check {
-	c := Check{Rule: SwivelRule, Marks: swivelMarks}
-	switch has := p.Bracket.Swivel; {
-	case !has.Known && swivels(p.Bracket.Kind):
-		return p.rangeMissing(c, "swivel")
-	case has.Value == 0:
-		c.Text = quantity.Say("The bracket does not swivel.")
-		return c
+	return allows(p.Bracket.Swivel, swivels(p.Bracket.Kind), m.Swivel)
+}
+
+func swivelWords(p *Pairing, c *Check) {
+	if c.Status == Pass && !c.Measure.Given() {
+		c.say("The bracket does not swivel.")
+		return
 	}
-	return p.motionCheck(c, "swivel", "rear edge", p.Bracket.Swivel.Value, m.Swivel)
+	p.motionWords(c, "swivel", "rear edge", p.Bracket.Swivel)
 }
 
 // Gravity is the standard acceleration, m/s² (3rd CGPM, 1901).
@@ -183,11 +182,9 @@ const Gravity = 9.80665
 
 // holdCheck: the tilt head, or the ball, holds the display's moment about its
 // pivot over its whole range, else it droops (practice).
-func holdCheck(p *Pairing) Check {
-	c := Check{Rule: HoldRule, Marks: holdMarks}
+func holdCheck(p *Pairing) (c Check) {
 	b, d := p.Bracket, p.Display
 	if !b.Hold().Known {
-		c.Text = quantity.Say("What the bracket's joint holds is not on record.")
 		return c
 	}
 	z, stacked := p.nearest()
@@ -197,10 +194,6 @@ func holdCheck(p *Pairing) Check {
 	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || !placed || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known ||
 		ball && !p.side.Shift.Known {
 		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, " +
-				"the bolts, the pivot and its range.")
-		}
 		return c
 	}
 	y := (pivot.BelowHook - p.Hang.CenterBelowHook + above.Value).MM() // of the centre of gravity over the pivot
@@ -227,15 +220,23 @@ func holdCheck(p *Pairing) Check {
 	if moment > b.Hold().Value {
 		c.Status = Caution
 	}
-	switch {
-	case p.brief:
-	case c.Status == Caution:
-		c.Text = quantity.Say("The display turns its joint with %v; it holds %v: it will droop.", tenths(moment), b.Hold().Value)
-		c.Remedy = quantity.Say("Tighten the joint as its maker says, or take a bracket that holds more.")
-	default:
-		c.Text = quantity.Say("The display turns its joint with %v at the most; it holds %v.", tenths(moment), b.Hold().Value)
-	}
 	return c
+}
+
+func holdWords(p *Pairing, c *Check) {
+	hold := p.Bracket.Hold()
+	switch moment := tenths(quantity.Torque(c.Measure.Value)); {
+	case !hold.Known:
+		c.say("What the bracket's joint holds is not on record.")
+	case c.Status == Unknown:
+		c.say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the " +
+			"pivot and its range.")
+	case c.Status == Caution:
+		c.say("The display turns its joint with %v; it holds %v: it will droop.", moment, hold.Value)
+		c.advise("Tighten the joint as its maker says, or take a bracket that holds more.")
+	default:
+		c.say("The display turns its joint with %v at the most; it holds %v.", moment, hold.Value)
+	}
 }
 
 // tenths writes a moment rounded up to a tenth of a newton metre.

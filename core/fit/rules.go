@@ -10,13 +10,34 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Tags of the drawing's parts, by the rules that are about them.
-var (
-	patternMarks = []string{"back.pattern"}
-	threadMarks  = []string{"stack.*.bolt"}
-	outlineMarks = []string{"back.outline"}
-	armsMarks    = []string{"back.arms"}
-)
+// rules are the rules of a pairing, in the order of [Rules]: what of the drawing each is
+// about, how it judges, and its words. The data rule looks at the display alone, once.
+var rules = [...]struct {
+	rule  Rule
+	marks []string
+	judge func(*Pairing) Check
+	words func(*Pairing, *Check)
+}{
+	{PatternRule, []string{"back.pattern"}, patternCheck, patternWords},
+	{BoltsRule, []string{"back.pattern"}, boltsCheck, boltsWords},
+	{ThreadRule, []string{"stack.*.bolt"}, threadCheck, threadWords},
+	{StackRule, []string{"stack"}, stackCheck, stackWords},
+	{LoadRule, []string{"back.outline"}, loadCheck, loadWords},
+	{SizeRule, []string{"back.outline"}, sizeCheck, sizeWords},
+	{TurnRule, []string{"back.outline"}, turnCheck, turnWords},
+	{ArmsRule, []string{"back.arms"}, armsCheck, armsWords},
+	{PortsRule, nil, portsCheck, portsWords},
+	{PlugsRule, nil, plugsCheck, plugsWords},
+	{ProtrusionRule, nil, protrusionCheck, protrusionWords},
+	{TiltRule, []string{"side.tilt"}, tiltCheck, tiltWords},
+	{SwivelRule, []string{"side.swivel"}, swivelCheck, swivelWords},
+	{HoldRule, []string{"side.hold"}, holdCheck, holdWords},
+	{DataRule, nil, nil, nil},
+}
+
+// say and advise put a check into words.
+func (c *Check) say(format string, args ...any)    { c.Text = quantity.Say(format, args...) }
+func (c *Check) advise(format string, args ...any) { c.Remedy = quantity.Say(format, args...) }
 
 // patternName writes a pattern as the trade names it, in whole millimetres
 // whatever the units.
@@ -24,12 +45,12 @@ func patternName(w, h quantity.Length) string {
 	return fmt.Sprintf("%s × %s", quantity.FormatDecimal(int64(w), 6), quantity.FormatDecimal(int64(h), 6))
 }
 
-func patternCheck(p *Pairing) Check {
-	c := Check{Rule: PatternRule, Marks: patternMarks}
+// A rule judges to a status and a measure in a function that ends in Check; what it found
+// is put into words by the one that ends in Words, when somebody reads it.
+
+func patternCheck(p *Pairing) (c Check) {
 	if p.Pattern == nil {
 		c.Status = Unknown
-		c.Text = quantity.Say("The display's hole pattern is not known.")
-		c.Remedy = quantity.Say("Ask for the distance between the holes, across and down.")
 		return c
 	}
 	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
@@ -49,69 +70,80 @@ func patternCheck(p *Pairing) Check {
 	if !turns || !takes {
 		c.Status = Fail
 	}
-	if p.brief {
-		return c
+	return c
+}
+
+func patternWords(p *Pairing, c *Check) {
+	if p.Pattern == nil {
+		c.say("The display's hole pattern is not known.")
+		c.advise("Ask for the distance between the holes, across and down.")
+		return
 	}
-	name := patternName(w, h)
-	switch {
-	case !turns:
-		c.Text = quantity.Say("%v does not let a display hang %v.", p.Bracket.Name, hung(p.Turn))
-		c.Remedy = quantity.Say("Hang the display upright, or take a bracket that turns.")
+	w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+	i, name := &p.Bracket.Interface, patternName(w, h)
+	slide, _ := hang.TakesWidth(p.Bracket, w, h)
+	least, most := quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value)
+	switch takes := c.Status == Pass; {
+	case !p.Bracket.AllowsTurn(p.Turn):
+		c.say("%v does not let a display hang %v.", p.Bracket.Name, hung(p.Turn))
+		c.advise("Hang the display upright, or take a bracket that turns.")
 	case takes && i.Type == catalog.Plate:
-		c.Text = quantity.Say("%v is one of the plate's patterns.", name)
+		c.say("%v is one of the plate's patterns.", name)
 	case takes:
-		c.Text = quantity.Say("%v is within the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value))
+		c.say("%v is within the arms' range, %v to %v wide.", name, least, most)
 	case i.Type == catalog.Plate:
 		var all []string
 		for _, x := range i.Patterns {
 			all = append(all, patternName(x.Width, x.Height))
 		}
-		c.Text = quantity.Say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
+		c.say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
 	case slide < 0:
-		c.Text = quantity.Say("%v does not go on the rail: with the arms it would be %v too wide.", name,
-			quantity.Shown{Length: -2 * slide, Bound: quantity.Up, Coarse: true})
+		c.say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Coarse(-2*slide, quantity.Up))
 	default:
-		c.Text = quantity.Say("%v is outside the arms' range, %v to %v wide.", name, quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value))
+		c.say("%v is outside the arms' range, %v to %v wide.", name, least, most)
+	}
+}
+
+func threadCheck(p *Pairing) (c Check) {
+	switch {
+	case p.Pattern == nil || p.Pattern.Thread == 0 || p.threadContradicted() != nil:
+		c.Status = Unknown
+	case !p.Bracket.Takes(p.Pattern.Thread):
+		c.Status = Fail
+	case !hasBolts(p.Bracket.Kit, p.Pattern.Thread) && !hasBolts(p.Display.OwnParts, p.Pattern.Thread):
+		c.Status = Caution
 	}
 	return c
 }
 
-func threadCheck(p *Pairing) Check {
-	c := Check{Rule: ThreadRule, Marks: threadMarks}
-	if p.Pattern == nil || p.Pattern.Thread == 0 {
-		c.Status = Unknown
-		c.Text = quantity.Say("The display's thread is not known.")
-		c.Remedy = quantity.Say("Try bolts by hand: start with M4 and go up.")
-		return c
-	}
-	t := p.Pattern.Thread
+// threadContradicted is what speaks against the pattern's thread, nil for nothing.
+func (p *Pairing) threadContradicted() *catalog.Contradiction {
 	for i := range p.Pattern.Contradictions {
 		if x := &p.Pattern.Contradictions[i]; x.Thread {
-			c.Status, c.Text = Unknown, x.Text
-			c.Remedy = quantity.Say("Ask for these trials again, or look at the threads.")
-			return c
+			return x
 		}
 	}
-	takes := p.Bracket.Takes(t)
-	switch {
-	case !takes:
-		c.Status = Fail
-	case !hasBolts(p.Bracket.Kit, t) && !hasBolts(p.Display.OwnParts, t):
-		c.Status = Caution
+	return nil
+}
+
+func threadWords(p *Pairing, c *Check) {
+	if p.Pattern == nil || p.Pattern.Thread == 0 {
+		c.say("The display's thread is not known.")
+		c.advise("Try bolts by hand: start with M4 and go up.")
+		return
 	}
-	if p.brief {
-		return c
-	}
-	switch c.Status {
+	switch t := p.Pattern.Thread; c.Status {
+	case Unknown:
+		c.Text = p.threadContradicted().Text
+		c.advise("Ask for these trials again, or look at the threads.")
 	case Fail:
-		c.Text = quantity.Say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
+		c.say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
 	case Caution:
-		c.Text = quantity.Say("The slots take %v, but the bag has no %v bolts.", t, t)
-		c.Remedy = quantity.Say("Supply %v bolts.", t)
+		c.say("The slots take %v, but the bag has no %v bolts.", t, t)
+		c.advise("Supply %v bolts.", t)
 	default:
-		c.Text = quantity.Say("The slots take %v, and the bag has %v bolts.", t, t)
+		c.say("The slots take %v, and the bag has %v bolts.", t, t)
 	}
-	return c
 }
 
 func hasBolts(items []catalog.Item, t fastener.Thread) bool {
@@ -123,58 +155,40 @@ func hasBolts(items []catalog.Item, t fastener.Thread) bool {
 	return false
 }
 
-func loadCheck(p *Pairing) Check {
-	c := Check{Rule: LoadRule, Marks: outlineMarks}
-	d, b := p.Display, p.Bracket
-	switch {
-	case !d.Mass.Known:
-		c.Status = Unknown
-		c.Text = quantity.Say("The display's mass without its stand is not known.")
-		c.Remedy = quantity.Say("Weigh it, or ask for the data sheet's figure without stand.")
-		if d.MassWithStand.Known && !p.brief {
-			c.Text = quantity.Say("The display's mass without its stand is not known; with it, it is %v.", d.MassWithStand.Value)
-		}
-		return c
-	case !b.RatedLoad.Known:
-		c.Status = Unknown
-		c.Text = quantity.Say("The bracket's rated load is not known.")
-		return c
-	}
-	mass, rated := d.Mass.Value+p.Extra.Accessories, b.RatedLoad.Value
-	lever, levered := p.lever()
-	moment := false
-	if b.RatedMoment.Known && levered {
-		if most := quantity.Mass(b.RatedMoment.Value.NewtonMetres() / (Gravity * lever.MM() / 1000) * float64(quantity.Kilogram)); most < rated {
-			rated, moment = most, true
+// load is what hangs on a bracket against what it is rated for: a mass, or the mass whose
+// moment is the rated one.
+type load struct {
+	mass, rated quantity.Mass
+	lever       quantity.Length
+	moment      bool // it is the moment that is nearer
+	levered     bool // the lever is known
+}
+
+func (p *Pairing) load() load {
+	l := load{mass: p.Display.Mass.Value + p.Extra.Accessories, rated: p.Bracket.RatedLoad.Value}
+	if l.lever, l.levered = p.lever(); l.levered && p.Bracket.RatedMoment.Known {
+		most := quantity.Mass(p.Bracket.RatedMoment.Value.NewtonMetres() / (Gravity * l.lever.MM() / 1000) * float64(quantity.Kilogram))
+		if most < l.rated {
+			l.rated, l.moment = most, true
 		}
 	}
-	c.Measure = atMost(mass, rated, KG)
+	return l
+}
+
+func loadCheck(p *Pairing) (c Check) {
+	if !p.Display.Mass.Known || !p.Bracket.RatedLoad.Known {
+		c.Status = Unknown
+		return c
+	}
+	l := p.load()
+	c.Measure = atMost(l.mass, l.rated, KG)
 	switch {
-	case mass > rated:
+	case l.mass > l.rated:
 		c.Status = Fail
-	case b.RatedMoment.Known && !levered:
+	case p.Bracket.RatedMoment.Known && !l.levered:
 		c.Status = Unknown
-		c.Text = quantity.Say("The bracket is rated for %v, but how far out the display hangs is not known.", b.RatedMoment.Value)
-		c.Remedy = quantity.Say("It takes the display's depth, the bracket's reach and the bolts.")
-		return c
-	case mass > p.Policy.LoadCaution.OfMass(rated):
+	case l.mass > p.Policy.LoadCaution.OfMass(l.rated):
 		c.Status = Caution
-	}
-	if p.brief {
-		return c
-	}
-	if moment {
-		return momentText(c, p, mass, rated, lever)
-	}
-	switch c.Status {
-	case Fail:
-		c.Text = quantity.Say("%v is %v more than the bracket is rated for, %v.", mass, mass-rated, quantity.Capacity(rated))
-		c.Remedy = quantity.Say("Take a bracket rated for at least %v.", mass)
-	case Caution:
-		c.Text = quantity.Say("%v is above %v of the rated load, %v.", mass, percent(p.Policy.LoadCaution), quantity.Capacity(rated))
-		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
-	default:
-		c.Text = quantity.Say("%v on a bracket rated for %v.", mass, quantity.Capacity(rated))
 	}
 	return c
 }
@@ -188,39 +202,49 @@ func (p *Pairing) lever() (quantity.Length, bool) {
 	return reach + z + p.cgDepth(), known && stacked && p.Display.Depth.Known
 }
 
-// momentText is the load's check in words where the moment is nearer than the
-// mass.
-func momentText(c Check, p *Pairing, mass, most quantity.Mass, lever quantity.Length) Check {
-	moment := p.Bracket.RatedMoment.Value
-	switch c.Status {
-	case Fail:
-		c.Text = quantity.Say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, quantity.AtMost(lever), moment,
-			quantity.Capacity(most))
-		c.Remedy = quantity.Say("Take a bracket with a shorter reach, or one rated for more.")
-	case Caution:
-		c.Text = quantity.Say("%v is above %v of what the bracket's %v takes %v from the wall, %v.", mass, percent(p.Policy.LoadCaution), moment,
-			quantity.AtMost(lever), quantity.Capacity(most))
-		c.Remedy = quantity.Say("Weigh the display with all that hangs on it.")
+func loadWords(p *Pairing, c *Check) {
+	l, moment := p.load(), p.Bracket.RatedMoment.Value
+	mass, rated, lever := l.mass, quantity.Capacity(l.rated), quantity.AtMost(l.lever)
+	switch {
+	case !p.Display.Mass.Known:
+		c.say("The display's mass without its stand is not known.")
+		if with := p.Display.MassWithStand; with.Known {
+			c.say("The display's mass without its stand is not known; with it, it is %v.", with.Value)
+		}
+		c.advise("Weigh it, or ask for the data sheet's figure without stand.")
+	case !p.Bracket.RatedLoad.Known:
+		c.say("The bracket's rated load is not known.")
+	case c.Status == Unknown:
+		c.say("The bracket is rated for %v, but how far out the display hangs is not known.", moment)
+		c.advise("It takes the display's depth, the bracket's reach and the bolts.")
+	case c.Status == Fail && l.moment:
+		c.say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, lever, moment, rated)
+		c.advise("Take a bracket with a shorter reach, or one rated for more.")
+	case c.Status == Fail:
+		c.say("%v is %v more than the bracket is rated for, %v.", mass, mass-l.rated, rated)
+		c.advise("Take a bracket rated for at least %v.", mass)
+	case c.Status == Caution:
+		c.say("%v is above %v of the rated load, %v.", mass, percent(p.Policy.LoadCaution), rated)
+		if l.moment {
+			c.say("%v is above %v of what the bracket's %v takes %v from the wall, %v.", mass, percent(p.Policy.LoadCaution), moment, lever, rated)
+		}
+		c.advise("Weigh the display with all that hangs on it.")
+	case l.moment:
+		c.say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, lever, moment, rated)
 	default:
-		c.Text = quantity.Say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, quantity.AtMost(lever), moment,
-			quantity.Capacity(most))
+		c.say("%v on a bracket rated for %v.", mass, rated)
 	}
-	return c
 }
 
 func percent(r quantity.Ratio) string { return quantity.FormatDecimal(int64(r), 4) + " %" }
 
-func sizeCheck(p *Pairing) Check {
-	c := Check{Rule: SizeRule, Marks: outlineMarks}
+func sizeCheck(p *Pairing) (c Check) {
 	lo, hi, diagonal := p.Bracket.DiagonalMin, p.Bracket.DiagonalMax, p.Display.Diagonal
 	if !lo.Known && !hi.Known {
-		c.Text = quantity.Say("The bracket has no limits of size.")
 		return c
 	}
 	if !diagonal.Known {
 		c.Status = Unknown
-		c.Text = quantity.Say("The display's diagonal is not known.")
-		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
 		return c
 	}
 	v := diagonal.Value
@@ -231,80 +255,64 @@ func sizeCheck(p *Pairing) Check {
 		c.Measure = atMost(v, hi.Value, MM)
 	}
 	c.Measure.Coarse = true
-	above, below := hi.Known && v > hi.Value, lo.Known && v < lo.Value
-	switch {
-	case above && p.Policy.SizeSchool != "guidance":
+	limit := p.Policy.SizeSchool != "guidance"
+	switch above, other := hi.Known && v > hi.Value, p.Display.OtherDiagonal; {
+	case above && limit:
 		c.Status = Fail
-	case above || below:
-		c.Status = Caution
-	}
-	if other := p.Display.OtherDiagonal; other.Known && hi.Known && other.Value > hi.Value && !above && p.Policy.SizeSchool != "guidance" {
+	case !above && limit && hi.Known && other.Known && other.Value > hi.Value:
 		c.Status = Unknown
-		if p.brief {
-			return c
-		}
-		c.Text = quantity.Say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the "+
-			"bracket.", v, other.Value)
-		c.Remedy = quantity.Say("Measure the picture from corner to corner.")
-		return c
-	}
-	if p.brief {
-		return c
-	}
-	shown := func(l quantity.Length, b quantity.Bound) quantity.Shown {
-		return quantity.Shown{Length: l, Bound: b, Coarse: true}
-	}
-	switch {
-	case above:
-		c.Text = quantity.Say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", shown(v, quantity.Up),
-			shown(hi.Value, quantity.Down))
-		if c.Status == Caution {
-			c.Text = quantity.Say("A diagonal of %v is above the bracket's guidance, up to %v.", shown(v, quantity.Up),
-				shown(hi.Value, quantity.Down))
-		}
-		c.Remedy = quantity.Say("Take a bracket for larger displays.")
-	case below:
-		c.Text = quantity.Say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", shown(v, quantity.Down),
-			shown(lo.Value, quantity.Up))
-		c.Remedy = quantity.Say("Check that the bracket does not show beside the display.")
-	default:
-		c.Text = quantity.Say("A diagonal of %v is within the bracket's range.", shown(v, quantity.Nearest))
+	case above || lo.Known && v < lo.Value:
+		c.Status = Caution
 	}
 	return c
 }
 
-func armsCheck(p *Pairing) Check {
-	c := Check{Rule: ArmsRule, Marks: armsMarks}
-	b := p.Bracket
-	if b.Interface.Type == catalog.Plate {
-		c.Text = quantity.Say("A plate has no arms to place.")
+func sizeWords(p *Pairing, c *Check) {
+	lo, hi, v := p.Bracket.DiagonalMin, p.Bracket.DiagonalMax, p.Display.Diagonal.Value
+	switch above := hi.Known && v > hi.Value; {
+	case !lo.Known && !hi.Known:
+		c.say("The bracket has no limits of size.")
+	case !p.Display.Diagonal.Known:
+		c.say("The display's diagonal is not known.")
+		c.advise("Measure the picture from corner to corner.")
+	case c.Status == Unknown:
+		c.say("On record the diagonal is %v, but by its width and height the display may have up to %v: too much for the bracket.", v,
+			p.Display.OtherDiagonal.Value)
+		c.advise("Measure the picture from corner to corner.")
+	case above:
+		c.say("A diagonal of %v is above the bracket's range, up to %v: a bigger panel levers more.", quantity.Coarse(v, quantity.Up),
+			quantity.Coarse(hi.Value, quantity.Down))
+		if c.Status == Caution {
+			c.say("A diagonal of %v is above the bracket's guidance, up to %v.", quantity.Coarse(v, quantity.Up),
+				quantity.Coarse(hi.Value, quantity.Down))
+		}
+		c.advise("Take a bracket for larger displays.")
+	case c.Status == Caution:
+		c.say("A diagonal of %v is below the bracket's range, from %v: more bracket than display.", quantity.Coarse(v, quantity.Down),
+			quantity.Coarse(lo.Value, quantity.Up))
+		c.advise("Check that the bracket does not show beside the display.")
+	default:
+		c.say("A diagonal of %v is within the bracket's range.", quantity.Coarse(v, quantity.Nearest))
+	}
+}
+
+func armsCheck(p *Pairing) (c Check) {
+	if p.Bracket.Interface.Type == catalog.Plate {
 		return c
 	}
 	if p.Pattern == nil {
 		c.Status = Unknown
-		c.Text = quantity.Say("Where the arms go depends on the hole pattern.")
 		return c
 	}
-	_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
 	if p.Hang == nil {
-		if len(hang.Positions(b, height)) == 0 {
+		if _, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height); len(hang.Positions(p.Bracket, height)) == 0 {
 			c.Status = Fail
-		}
-		if p.brief {
-			return c
-		}
-		if c.Status == Fail {
-			c.Text = quantity.Say("The arms' slots do not take holes %v apart, one above the other.", quantity.Wall(height))
-		} else {
-			c.Text = quantity.Say("The arms' slots take holes %v apart, one above the other.", quantity.Wall(height))
 		}
 		return c
 	}
 	reveal, known := p.Hang.Reveal()
 	if !known {
 		c.Status = Unknown
-		c.Text = quantity.Say("The slots take the holes, but where the display's edges are is not known.")
-		c.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
 		return c
 	}
 	c.Measure = atLeast(reveal, p.Policy.Reveal, MM)
@@ -312,24 +320,41 @@ func armsCheck(p *Pairing) Check {
 	if reveal < p.Policy.Reveal {
 		c.Status = Caution
 	}
-	if p.brief {
-		return c
+	return c
+}
+
+func armsWords(p *Pairing, c *Check) {
+	switch {
+	case p.Bracket.Interface.Type == catalog.Plate:
+		c.say("A plate has no arms to place.")
+		return
+	case p.Pattern == nil:
+		c.say("Where the arms go depends on the hole pattern.")
+		return
+	case p.Hang == nil:
+		_, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+		c.say("The arms' slots take holes %v apart, one above the other.", quantity.Wall(height))
+		if c.Status == Fail {
+			c.say("The arms' slots do not take holes %v apart, one above the other.", quantity.Wall(height))
+		}
+		return
 	}
-	least := quantity.Shown{Length: reveal, Bound: quantity.Down, Coarse: true}
+	reveal, _ := p.Hang.Reveal()
 	end := "bottom"
 	if p.Hang.RevealTop.Value < p.Hang.RevealBottom.Value {
 		end = "top"
 	}
 	switch {
+	case c.Status == Unknown:
+		c.say("The slots take the holes, but where the display's edges are is not known.")
+		c.advise("Measure the display's height, and from its top to the middle of the pattern.")
 	case reveal < 0:
-		c.Text = quantity.Say("The arms stand out %v past the display's %v edge.", quantity.Shown{Length: -reveal, Bound: quantity.Up,
-			Coarse: true}, end)
-		c.Remedy = quantity.Say("Show the customer, or take a bracket with shorter arms.")
+		c.say("The arms stand out %v past the display's %v edge.", quantity.Coarse(-reveal, quantity.Up), end)
+		c.advise("Show the customer, or take a bracket with shorter arms.")
 	case c.Status == Caution:
-		c.Text = quantity.Say("The arms end only %v inside the display's %v edge.", least, end)
-		c.Remedy = quantity.Say("Check that they do not show from where people stand.")
+		c.say("The arms end only %v inside the display's %v edge.", quantity.Coarse(reveal, quantity.Down), end)
+		c.advise("Check that they do not show from where people stand.")
 	default:
-		c.Text = quantity.Say("The arms end %v inside the display's outline.", least)
+		c.say("The arms end %v inside the display's outline.", quantity.Coarse(reveal, quantity.Down))
 	}
-	return c
 }

@@ -12,13 +12,58 @@ import (
 	"nexufix/core/stack"
 )
 
-var stackMarks = []string{"stack"}
-
-func stackCheck(p *Pairing) Check {
-	c := Check{Rule: StackRule, Marks: stackMarks}
-	if p.Stack != nil {
-		solvedStack(&c, p)
+func stackCheck(p *Pairing) (c Check) {
+	if p.Stack == nil {
+		c.Status = Unknown
+		l := p.Layout
+		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil
+		if known && (len(l.Groups) == 0 || !p.GaveUp && vague(p) == nil && l.Missing.Cup == nil) {
+			c.Status = Fail
+		}
 		return c
+	}
+	c.Measure, _, _ = p.tightest()
+	switch s := p.Stack; {
+	case p.leans():
+		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
+	case p.twists():
+		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
+	}
+	if p.Stack.Status == stack.Caution || len(p.Stack.Supplied) > 0 {
+		c.Status = Caution
+	}
+	return c
+}
+
+// leans and twists say that the display would stand so on its stack that it shows.
+func (p *Pairing) leans() bool {
+	return p.Stack.Status == stack.Caution && p.Stack.Lean > p.Policy.LeanOK.Degrees()
+}
+
+func (p *Pairing) twists() bool {
+	return p.Stack.Status == stack.Caution && !p.leans() && p.Stack.Twist > p.Policy.TwistOK
+}
+
+// tightest is the figure of a stack with the least margin, where it is, and its name.
+func (p *Pairing) tightest() (least Measure, at *stack.HoleStack, figure string) {
+	engagement := p.Policy.EngagementWorstD.Of(p.Pattern.Thread.Standard().Nominal)
+	for i := range p.Stack.Groups {
+		h := &p.Stack.Groups[i]
+		if m := atLeast(h.EngagementWorst, engagement, MM); !least.Given() || m.Margin < least.Margin ||
+			m.Margin == least.Margin && figure != "thread engagement" {
+			least, at, figure = m, h, "thread engagement"
+		}
+		if m := atLeast(h.ClearanceWorst, p.Policy.TipClearanceWorst, MM); m.Margin < least.Margin {
+			least, at, figure = m, h, "tip clearance"
+		}
+	}
+	return least, at, figure
+}
+
+func stackWords(p *Pairing, c *Check) {
+	if p.Stack != nil {
+		solvedWords(p, c)
+		return
 	}
 	var missing stack.Missing
 	if p.Layout != nil {
@@ -26,111 +71,69 @@ func stackCheck(p *Pairing) Check {
 	}
 	switch {
 	case p.Pattern == nil:
-		c.Status = Unknown
-		c.Text = quantity.Say("Bolts cannot be chosen without the hole pattern.")
+		c.say("Bolts cannot be chosen without the hole pattern.")
 	case missing.Thread:
-		c.Status = Unknown
-		c.Text = quantity.Say("Bolts cannot be chosen without the thread.")
+		c.say("Bolts cannot be chosen without the thread.")
 	case len(p.Layout.Contradictions) > 0:
-		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("%v No stack is proposed until one of them is settled.", p.Layout.Contradictions[0].Text)
-			c.Remedy = quantity.Say("Measure again what is on record, or ask for the trials again.")
-		}
+		c.say("%v No stack is proposed until one of them is settled.", p.Layout.Contradictions[0].Text)
+		c.advise("Measure again what is on record, or ask for the trials again.")
 	case missing.ThreadDepth == nil && len(p.Layout.Groups) == 0:
-		c.Status = Fail
-		c.Text = quantity.Say("The display has no holes where the bracket bolts to it.")
+		c.say("The display has no holes where the bracket bolts to it.")
 	case missing.ThreadDepth != nil:
-		c.Status = Unknown
-		c.Text = quantity.Say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
-		c.Remedy = quantity.Say("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
+		c.say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
+		c.advise("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
 	case p.GaveUp:
-		c.Status = Unknown
-		c.Text = quantity.Say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
-		c.Remedy = quantity.Say("Give holes that are alike the same figures, or stack fewer spacers.")
+		c.say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
+		c.advise("Give holes that are alike the same figures, or stack fewer spacers.")
 	case vague(p) != nil:
-		c.Status = Unknown
 		x := vague(p)
-		c.Text = quantity.Say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
+		c.say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
 			x.Probed.Recess.High.Value)
-		c.Remedy = quantity.Say("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
+		c.advise("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
 	case missing.Cup != nil:
-		c.Status = Unknown
-		c.Text = quantity.Say("No stack is safe without knowing how wide the recess is at %v.", strings.Join(missing.Cup, ", "))
-		c.Remedy = quantity.Say("Measure the recess's diameter: a spacer that drops in pushes the bolt into the panel.")
+		c.say("No stack is safe without knowing how wide the recess is at %v.", strings.Join(missing.Cup, ", "))
+		c.advise("Measure the recess's diameter: a spacer that drops in pushes the bolt into the panel.")
 	default:
-		c.Status = Fail
-		c.Text = none
-		if !p.brief { // it takes many tries
-			c.Text, c.Remedy = whyNot(p)
-		}
+		c.Text, c.Remedy = whyNot(p)
 	}
-	return c
 }
 
-// solvedStack fills in the check of a pairing that has a stack. Its measure
-// is the figure with the least margin.
-func solvedStack(c *Check, p *Pairing) {
+// solvedWords are those of a pairing that has a stack.
+func solvedWords(p *Pairing, c *Check) {
 	s := p.Stack
-	var tight *stack.HoleStack
-	what := ""
-	least := func(h *stack.HoleStack, m Measure, figure string) {
-		if !c.Measure.Given() || m.Margin < c.Measure.Margin || m.Margin == c.Measure.Margin && figure < what {
-			c.Measure, tight, what = m, h, figure
-		}
-	}
-	engagement := p.Policy.EngagementWorstD.Of(p.Pattern.Thread.Standard().Nominal)
-	for i := range s.Groups {
-		h := &s.Groups[i]
-		least(h, atLeast(h.EngagementWorst, engagement, MM), "thread engagement")
-		least(h, atLeast(h.ClearanceWorst, p.Policy.TipClearanceWorst, MM), "tip clearance")
-	}
-	leans := s.Status == stack.Caution && s.Lean > p.Policy.LeanOK.Degrees()
-	if leans {
-		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
-	}
-	twists := s.Status == stack.Caution && !leans && s.Twist > p.Policy.TwistOK
-	if twists {
-		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
-	}
-	if s.Status == stack.Caution || len(s.Supplied) > 0 {
-		c.Status = Caution
-	}
-	if p.brief {
-		return
-	}
+	_, tight, what := p.tightest()
 	holes := strings.Join(tight.Holes, ", ")
 	send := SupplyList(s.Supplied, p.Pattern.Thread)
 	figure := quantity.AtLeast(c.Measure.Value)
 	c.Marks = []string{"stack", fmt.Sprintf("stack.%d", tight.Group)}
 	switch {
-	case leans:
-		c.Text = quantity.Say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
-	case twists:
-		c.Text = quantity.Say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not "+
-			"show.", quantity.AtMost(s.Twist), p.Policy.TwistOK)
-		c.Remedy = quantity.Say("Measure the rim offset at each corner with a gauge.")
+	case p.leans():
+		c.say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)
+	case p.twists():
+		c.say("Right on paper, but the four corners stand unequally by %v: the arms do not hang parallel. Up to %v does not show.",
+			quantity.AtMost(s.Twist), p.Policy.TwistOK)
+		c.advise("Measure the rim offset at each corner with a gauge.")
 	case s.Status == stack.Caution && c.Measure.Margin < 0:
-		c.Text = quantity.Say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes,
-			figure, quantity.Length(c.Measure.Limit))
-		c.Remedy = quantity.Say("Measure the holes at %v with a gauge.", holes)
+		c.say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure,
+			quantity.Length(c.Measure.Limit))
+		c.advise("Measure the holes at %v with a gauge.", holes)
 	case s.Status == stack.Caution && open(p) != nil:
 		x := open(p)
-		c.Text = quantity.Say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
+		c.say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
 		if n := probe.Solve(x.Trials, p.Bracket.Kit).Next; n != nil {
-			c.Remedy = quantity.Say("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
+			c.advise("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
 		}
 	case s.Status == stack.Caution:
-		c.Text = quantity.Say("Right on paper, but the tolerances of the recess or the rim offset could undo it.")
-		c.Remedy = quantity.Say("Measure the rim offset and the recess with a gauge.")
+		c.say("Right on paper, but the tolerances of the recess or the rim offset could undo it.")
+		c.advise("Measure the rim offset and the recess with a gauge.")
 	default:
-		c.Text = quantity.Say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
+		c.say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
 	}
 	if send != "" {
-		c.Text = quantity.Say("%v The bag lacks %v.", c.Text, send)
-		c.Remedy = quantity.Say("Send %v.", send)
+		c.say("%v The bag lacks %v.", c.Text, send)
+		c.advise("Send %v.", send)
 	} else if p.Alternative != nil {
-		c.Remedy = quantity.Say("Or send %v: safe with all tolerances.", SupplyList(p.Alternative.Supplied, p.Pattern.Thread))
+		c.advise("Or send %v: safe with all tolerances.", SupplyList(p.Alternative.Supplied, p.Pattern.Thread))
 	}
 }
 

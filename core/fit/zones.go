@@ -149,21 +149,12 @@ func (p *Pairing) Nearest() quantity.Length {
 	return p.Stack.Nearest
 }
 
-// worst keeps the check of several that is worst, and of equals the one with
-// the least margin.
-func worst(a, b Check) Check {
-	switch {
-	case a.Status != b.Status:
-		if a.Status > b.Status {
-			return a
-		}
-		return b
-	case a.Measure.Given() && (!b.Measure.Given() || a.Measure.Margin <= b.Measure.Margin):
-		return a
-	case b.Measure.Given():
-		return b
+// second says of two checks that the second is worse: by status, then by the least margin.
+func second(a, b Check) bool {
+	if a.Status != b.Status {
+		return b.Status > a.Status
 	}
-	return a
+	return b.Measure.Given() && (!a.Measure.Given() || b.Measure.Margin < a.Measure.Margin)
 }
 
 var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "label", "protrusion": "part that stands out"}
@@ -171,28 +162,45 @@ var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "labe
 // ZoneTag is the tag of a zone in the drawing of the back.
 func ZoneTag(i int) string { return fmt.Sprintf("back.zone.%d", i) }
 
-// worstZone judges the zones that a rule is about, and keeps the worst; none
-// is what to say when there is no such zone.
-func (p *Pairing) worstZone(none Check, about func(*catalog.Zone) bool, judge func(*catalog.Zone) Check, mark string) Check {
-	c, first := none, true
+// about is what of the back a check is about: a zone, counted from 1, its air instead of
+// its place; and whether it is the wall plate that is not described.
+type about struct {
+	zone       int
+	air, plate bool
+}
+
+// worstZone is the worst check of the zones that a rule is about.
+func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zone) Check) (c Check) {
 	for i := range p.Display.Zones {
-		z := &p.Display.Zones[i]
-		if !about(z) {
-			continue
-		}
-		one := judge(z)
-		one.Rule = none.Rule
-		if !p.brief {
-			one.Marks = []string{ZoneTag(i), mark}
-		}
-		if first {
-			c, first = one, false
-		} else {
-			c = worst(c, one)
+		if z := &p.Display.Zones[i]; is(z) {
+			one := judge(z)
+			if one.about.zone = i + 1; c.about.zone == 0 || second(c, one) {
+				c = one
+			}
 		}
 	}
 	return c
 }
+
+// zone is the one that a check is about, which it marks beside another part of the drawing;
+// nil when there was none to judge, and nothing else to say then.
+func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
+	i := c.about.zone - 1
+	if i < 0 {
+		c.say(none)
+		return nil
+	}
+	c.Marks = []string{ZoneTag(i), mark}
+	if c.about.plate {
+		c.say("The wall plate's size, thickness or place behind the display is not known: what it leaves room for cannot be told.")
+		c.advise("Measure the wall plate, and from the display's top to the middle of the pattern.")
+		return nil
+	}
+	return &p.Display.Zones[i]
+}
+
+// plateUnknown makes a check one that depends on a wall plate which is not described.
+func (c *Check) plateUnknown() { c.Status, c.about.plate = Unknown, true }
 
 // portsCheck: no port, vent or label under an arm or plate, and a vent has its
 // free space behind it (practice).
@@ -204,27 +212,20 @@ func (p *Pairing) ports(side *WallSide) Check {
 	if len(p.Display.Zones) > 0 {
 		covers, known = p.covers()
 	}
-	return p.worstZone(Check{Rule: PortsRule, Text: quantity.Say("No port, vent or label is on record.")},
-		func(z *catalog.Zone) bool { return z.Kind != "protrusion" },
-		func(z *catalog.Zone) Check {
-			c := p.port(z, &covers, known)
-			if z.Clear.Known {
-				c = worst(c, p.vent(z, side))
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" }, func(z *catalog.Zone) Check {
+		c := p.port(z, &covers, known)
+		if z.Clear.Known {
+			if air := p.vent(z, side); second(c, air) {
+				return air
 			}
-			return c
-		}, "back.arms")
+		}
+		return c
+	})
 }
 
 func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Check) {
 	if !known {
 		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.",
-				zoneWords[z.Kind])
-		}
-		if p.Hang != nil {
-			c.Remedy = quantity.Say("Measure the display's height, and from its top to the middle of the pattern.")
-		}
 		return c
 	}
 	gap := covers.gap(p.ZonePlace(z))
@@ -233,61 +234,66 @@ func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Check) {
 	if gap < 0 {
 		c.Status = Fail
 	}
-	if p.brief {
-		return c
-	}
-	word, what := zoneWords[z.Kind], "the arms"
-	if p.Bracket.Interface.Type == catalog.Plate {
-		what = "the plate"
-	}
-	if gap < 0 {
-		c.Text = quantity.Say("The %v lies %v under %v.", word, quantity.Shown{Length: -gap, Bound: quantity.Up, Coarse: true}, what)
-		c.Remedy = quantity.Say("Another arm position, or another bracket, may leave it free.")
-	} else {
-		c.Text = quantity.Say("The nearest %v is %v clear of %v.", word, quantity.Shown{Length: gap, Bound: quantity.Down, Coarse: true}, what)
-	}
 	return c
 }
 
 // vent: the gap behind a zone that needs air is at least what it asks.
 func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Check) {
+	c.about.air = true
 	nearest, stacked := p.nearest()
-	profile := p.Bracket.Profile
-	if !profile.Known || !stacked {
+	if !p.Bracket.Profile.Known || !stacked {
 		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("Whether the %v has its %v of air behind it cannot be told: the bracket's profile or the bolts are not known.",
-				zoneWords[z.Kind], z.Clear.Value)
-		}
 		return c
 	}
-	over, what, sure := p.behind(p.ZonePlace(z), side)
-	room := profile.Value + nearest + z.Setback.Or(0) - over
+	over, _, sure := p.behind(p.ZonePlace(z), side)
+	room := p.Bracket.Profile.Value + nearest + z.Setback.Or(0) - over
 	c.Measure = atLeast(room, z.Clear.Value, MM)
-	switch {
-	case room < z.Clear.Value:
+	if room < z.Clear.Value {
 		c.Status = Caution
-		if !p.brief {
-			c.Text = quantity.Say("The %v has %v of air to %v and asks for %v.", zoneWords[z.Kind], quantity.AtLeast(room), what, z.Clear.Value)
-			c.Remedy = quantity.Say("Bring the display further out, or ask its maker whether less will do.")
-		}
-	case !sure:
-		c = p.plateUnknown(c)
-	case !p.brief:
-		c.Text = quantity.Say("The %v has %v of air to %v.", zoneWords[z.Kind], quantity.AtLeast(room), what)
+	} else if !sure {
+		c.plateUnknown()
 	}
 	return c
 }
 
-// plateUnknown is a check that hangs on a wall plate which is not described.
-func (p *Pairing) plateUnknown(c Check) Check {
-	c.Status = Unknown
-	if !p.brief {
-		c.Text = quantity.Say("The wall plate's size, thickness or place behind the display is not known: what it leaves room for cannot be " +
-			"told.")
-		c.Remedy = quantity.Say("Measure the wall plate, and from the display's top to the middle of the pattern.")
+func portsWords(p *Pairing, c *Check) { p.portsWords(c, &p.side) }
+
+func (p *Pairing) portsWords(c *Check, side *WallSide) {
+	z := p.zone(c, "back.arms", "No port, vent or label is on record.")
+	if z == nil {
+		return
 	}
-	return c
+	word, gap := zoneWords[z.Kind], quantity.Length(c.Measure.Value)
+	if c.about.air {
+		_, what, _ := p.behind(p.ZonePlace(z), side)
+		switch c.Status {
+		case Unknown:
+			c.say("Whether the %v has its %v of air behind it cannot be told: the bracket's profile or the bolts are not known.", word,
+				z.Clear.Value)
+		case Caution:
+			c.say("The %v has %v of air to %v and asks for %v.", word, quantity.AtLeast(gap), what, z.Clear.Value)
+			c.advise("Bring the display further out, or ask its maker whether less will do.")
+		default:
+			c.say("The %v has %v of air to %v.", word, quantity.AtLeast(gap), what)
+		}
+		return
+	}
+	what := "the arms"
+	if p.Bracket.Interface.Type == catalog.Plate {
+		what = "the plate"
+	}
+	switch c.Status {
+	case Unknown:
+		c.say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.", word)
+		if p.Hang != nil {
+			c.advise("Measure the display's height, and from its top to the middle of the pattern.")
+		}
+	case Fail:
+		c.say("The %v lies %v under %v.", word, quantity.Coarse(-gap, quantity.Up), what)
+		c.advise("Another arm position, or another bracket, may leave it free.")
+	default:
+		c.say("The nearest %v is %v clear of %v.", word, quantity.Coarse(gap, quantity.Down), what)
+	}
 }
 
 // plugsCheck: a plugged-in connector stays off what is behind it:
@@ -296,65 +302,67 @@ func (p *Pairing) plateUnknown(c Check) Check {
 func plugsCheck(p *Pairing) Check { return p.plugs(&p.side) }
 
 func (p *Pairing) plugs(side *WallSide) Check {
-	return p.worstZone(Check{Rule: PlugsRule, Text: quantity.Say("No plug that points to the wall is on record.")},
-		func(z *catalog.Zone) bool { return z.Plug.Known || z.Kind == "port" },
-		func(z *catalog.Zone) Check { return p.plug(z, side) }, "side.plug")
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Plug.Known || z.Kind == "port" },
+		func(z *catalog.Zone) Check { return p.plug(z, side) })
 }
 
 func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Check) {
 	z, stacked := p.nearest()
-	profile := p.Bracket.Profile
-	if !zone.Plug.Known || !profile.Known || !stacked {
+	if !zone.Plug.Known || !p.Bracket.Profile.Known || !stacked {
 		c.Status = Unknown
-		switch {
-		case p.brief:
-		case !zone.Plug.Known:
-			c.Text = quantity.Say("How far a plug stands out of the back at a port is not known.")
-			c.Remedy = quantity.Say("Measure a plugged-in connector; 0 when it points down or aside.")
-		case !profile.Known:
-			c.Text = quantity.Say("The bracket's profile is not known: whether a plug of %v touches the wall cannot be told.", zone.Plug.Value)
-			c.Remedy = quantity.Say("Measure from the wall to the arms with the bracket closed.")
-		default:
-			c.Text = quantity.Say("Whether the plug touches the wall depends on the bolts, which are not chosen.")
-		}
 		return c
 	}
-	if zone.Plug.Value == 0 {
-		c.Text = quantity.Say("Its plug does not point to the wall.")
+	plug := zone.Plug.Value
+	if plug == 0 {
 		return c
 	}
-	over, what, sure := p.behind(p.ZonePlace(zone), side)
-	room := profile.Value + z + zone.Setback.Or(0) - over
-	bend := zone.CableBend.Or(0)
-	c.Measure = atMost(zone.Plug.Value, room, MM)
-	switch {
-	case room < zone.Plug.Value:
+	over, _, sure := p.behind(p.ZonePlace(zone), side)
+	room := p.Bracket.Profile.Value + z + zone.Setback.Or(0) - over
+	c.Measure = atMost(plug, room, MM)
+	switch bend := zone.CableBend.Or(0); {
+	case room < plug:
 		c.Status = Fail
 	case !sure:
-		return p.plateUnknown(c)
-	case room < zone.Plug.Value+bend:
-		c.Status, c.Measure = Caution, atMost(zone.Plug.Value+bend, room, MM)
-	}
-	if p.brief {
-		return c
-	}
-	name := "A plug"
-	if zone.Connector != "" {
-		name = "A plug (" + zone.Connector + ")"
-	}
-	switch c.Status {
-	case Fail:
-		c.Text = quantity.Say("%v stands out %v and has %v to %v.", name, zone.Plug.Value, quantity.AtLeast(max(0, room)), what)
-		c.Remedy = quantity.Say("Use an angled plug of at most %v, or spacers that bring the display further out.",
-			quantity.AtLeast(max(0, room)))
-	case Caution:
-		c.Text = quantity.Say("%v stands out %v and its cable needs %v to bend; there is %v to %v.", name, zone.Plug.Value, bend,
-			quantity.AtLeast(room), what)
-		c.Remedy = quantity.Say("Use an angled plug, or a cable that bends tighter.")
-	default:
-		c.Text = quantity.Say("%v that stands out %v has %v to %v.", name, zone.Plug.Value, quantity.AtLeast(room), what)
+		c.plateUnknown()
+	case room < plug+bend:
+		c.Status, c.Measure = Caution, atMost(plug+bend, room, MM)
 	}
 	return c
+}
+
+func plugsWords(p *Pairing, c *Check) { p.plugsWords(c, &p.side) }
+
+func (p *Pairing) plugsWords(c *Check, side *WallSide) {
+	z := p.zone(c, "side.plug", "No plug that points to the wall is on record.")
+	if z == nil {
+		return
+	}
+	name := "A plug"
+	if z.Connector != "" {
+		name = "A plug (" + z.Connector + ")"
+	}
+	_, what, _ := p.behind(p.ZonePlace(z), side)
+	plug, room := z.Plug.Value, quantity.Length(c.Measure.Limit)
+	switch {
+	case !z.Plug.Known:
+		c.say("How far a plug stands out of the back at a port is not known.")
+		c.advise("Measure a plugged-in connector; 0 when it points down or aside.")
+	case c.Status == Unknown && !p.Bracket.Profile.Known:
+		c.say("The bracket's profile is not known: whether a plug of %v touches the wall cannot be told.", plug)
+		c.advise("Measure from the wall to the arms with the bracket closed.")
+	case c.Status == Unknown:
+		c.say("Whether the plug touches the wall depends on the bolts, which are not chosen.")
+	case plug == 0:
+		c.say("Its plug does not point to the wall.")
+	case c.Status == Fail:
+		c.say("%v stands out %v and has %v to %v.", name, plug, quantity.AtLeast(max(0, room)), what)
+		c.advise("Use an angled plug of at most %v, or spacers that bring the display further out.", quantity.AtLeast(max(0, room)))
+	case c.Status == Caution:
+		c.say("%v stands out %v and its cable needs %v to bend; there is %v to %v.", name, plug, z.CableBend.Value, quantity.AtLeast(room), what)
+		c.advise("Use an angled plug, or a cable that bends tighter.")
+	default:
+		c.say("%v that stands out %v has %v to %v.", name, plug, quantity.AtLeast(room), what)
+	}
 }
 
 // protrusionCheck: nothing on the back hits wall plate or wall when closed,
@@ -362,55 +370,72 @@ func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Check) {
 func protrusionCheck(p *Pairing) Check { return p.protrusions(&p.side) }
 
 func (p *Pairing) protrusions(side *WallSide) Check {
-	return p.worstZone(Check{Rule: ProtrusionRule, Text: quantity.Say("Nothing that stands out of the back is on record.")},
-		func(z *catalog.Zone) bool { return z.Kind == "protrusion" },
-		func(z *catalog.Zone) Check { return p.protrusion(z, side) }, "side.protrusion")
-}
-
-func (p *Pairing) protrusion(zone *catalog.Zone, side *WallSide) Check {
-	z, stacked := p.nearest()
-	profile := p.Bracket.Profile
-	covers, placed := p.covers()
-	var c Check
-	switch {
-	case !zone.Out.Known:
-		c.Status = Unknown
-		c.Text = quantity.Say("How far a part stands out of the back is not known.")
-		c.Remedy = quantity.Say("Lay a straight edge over the back and measure.")
-		return c
-	case !stacked || !profile.Known || !placed:
-		c.Status = Unknown
-		if !p.brief {
-			c.Text = quantity.Say("Whether a part that stands out %v touches bracket or wall cannot be told yet.", zone.Out.Value)
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Check {
+		room, _, sure, known := p.roomFor(z, side)
+		c := Check{Status: Unknown}
+		if !z.Out.Known || !known {
+			return c
+		}
+		c.Status, c.Measure = Pass, atMost(z.Out.Value, room, MM)
+		if z.Out.Value > room {
+			c.Status = Fail
+		} else if !sure {
+			c.plateUnknown()
 		}
 		return c
+	})
+}
+
+// roomFor is how far a part may stand out of the back, and to what; it is not sure where
+// the wall plate is not described, and not known without bolts or profile.
+func (p *Pairing) roomFor(zone *catalog.Zone, side *WallSide) (room quantity.Length, what string, sure, known bool) {
+	z, stacked := p.nearest()
+	covers, placed := p.covers()
+	if !stacked || !p.Bracket.Profile.Known || !placed {
+		return 0, "", false, false
 	}
 	at := p.ZonePlace(zone)
 	over, what, sure := p.behind(at, side)
-	room := profile.Value + z - over
+	room = p.Bracket.Profile.Value + z - over
 	if covers.gap(at) < 0 {
 		room, what = min(room, z), "the bracket over it"
 	}
-	c.Measure = atMost(zone.Out.Value, room, MM)
-	switch {
-	case zone.Out.Value > room:
-		c.Status = Fail
-	case !sure:
-		return p.plateUnknown(c)
-	}
-	switch {
-	case p.brief:
-	case c.Status == Fail:
-		c.Text = quantity.Say("A part stands out %v and has %v to %v.", zone.Out.Value, quantity.AtLeast(max(0, room)), what)
-		c.Remedy = quantity.Say("Spacers that bring the display %v further out would clear it.", quantity.AtMost(zone.Out.Value-room))
-	default:
-		c.Text = quantity.Say("A part that stands out %v has %v to %v.", zone.Out.Value, quantity.AtLeast(room), what)
-	}
-	return c
+	return room, what, sure, true
 }
 
-// Again judges what hangs on where the wall plates are, for a display on its
+func protrusionWords(p *Pairing, c *Check) { p.protrusionWords(c, &p.side) }
+
+func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
+	z := p.zone(c, "side.protrusion", "Nothing that stands out of the back is on record.")
+	if z == nil {
+		return
+	}
+	room, what, _, _ := p.roomFor(z, side)
+	switch out := z.Out.Value; {
+	case !z.Out.Known:
+		c.say("How far a part stands out of the back is not known.")
+		c.advise("Lay a straight edge over the back and measure.")
+	case c.Status == Unknown:
+		c.say("Whether a part that stands out %v touches bracket or wall cannot be told yet.", out)
+	case c.Status == Fail:
+		c.say("A part stands out %v and has %v to %v.", out, quantity.AtLeast(max(0, room)), what)
+		c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))
+	default:
+		c.say("A part that stands out %v has %v to %v.", out, quantity.AtLeast(room), what)
+	}
+}
+
+// Again judges what depends on where the wall plates are, for a display on its
 // wall: ports, plugs, protrusions and the swivel.
 func (p *Pairing) Again(side WallSide) []Check {
-	return []Check{p.ports(&side), p.plugs(&side), p.protrusions(&side), p.swivel(p.MotionOn(&side))}
+	out := []Check{p.ports(&side), p.plugs(&side), p.protrusions(&side), p.swivel(p.MotionOn(&side))}
+	p.portsWords(&out[0], &side)
+	p.plugsWords(&out[1], &side)
+	p.protrusionWords(&out[2], &side)
+	swivelWords(p, &out[3])
+	out[3].Marks = []string{"side.swivel"}
+	for i, rule := range [...]Rule{PortsRule, PlugsRule, ProtrusionRule, SwivelRule} {
+		out[i].Rule = rule
+	}
+	return out
 }

@@ -50,6 +50,9 @@ type Shown struct {
 	Coarse bool
 }
 
+// Coarse is a length on a wall or an outline, rounded to a side.
+func Coarse(l Length, b Bound) Shown { return Shown{l, b, true} }
+
 // Capacity marks a mass in a [Phrase] that is a limit not to be passed: it is
 // shown rounded down. A plain Mass is a load and is shown rounded up.
 type Capacity Mass

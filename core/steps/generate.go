@@ -127,7 +127,7 @@ func (g *generator) conditions(places []place.Placement) {
 			g.conds[step] = append(g.conds[step], text)
 		}
 	}
-	for _, c := range g.p.Checks {
+	for _, c := range g.p.Words() {
 		add(c, "")
 	}
 	for i := range places {

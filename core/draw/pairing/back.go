@@ -122,7 +122,8 @@ func (b *back) interfaceOnIt() {
 		half := max(i.ArmWidth.MM(), 16) / 2
 		slot := b.p.Bracket.Slot().MM() / 2
 		for _, x := range []float64{-b.w / 2, b.w / 2} {
-			b.Named("back.arms", drawing.Arm, drawing.Rect(x-half, hook-i.ArmBottom.Value.MM(), x+half, hook+i.ArmTop.Value.MM()), "Arm of the bracket")
+			b.Named("back.arms", drawing.Arm, drawing.Rect(x-half, hook-i.ArmBottom.Value.MM(), x+half, hook+i.ArmTop.Value.MM()),
+				"Arm of the bracket")
 			for _, s := range i.Slots {
 				b.Add("back.arms", drawing.Slot, drawing.RoundSlot(x, hook-s.Max.MM(), x, hook-s.Min.MM(), slot))
 			}

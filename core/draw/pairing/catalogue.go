@@ -175,10 +175,12 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p.Label("hook", half+2.2*t, -0.3*t, drawing.Start, "hook line")
 	if i.Type == catalog.Arms {
 		out := i.WidthMax.Value.MM() / 2
-		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.Value.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.Value.MM()}, -1.6*t, drawing.After,
+		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.Value.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.Value.MM()}, -1.6*t,
+			drawing.After,
 			quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin.Value, Wall: true}, quantity.Bare{Length: i.WidthMax.Value, Wall: true}))
 		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.Value.MM()},
-			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.Value.MM()}, -1.4*t, drawing.After, bareWall(i.ArmBottom.Value.MM()+i.ArmTop.Value.MM()))
+			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.Value.MM()}, -1.4*t, drawing.After,
+			bareWall(i.ArmBottom.Value.MM()+i.ArmTop.Value.MM()))
 	}
 	p.FrameTexts(t * 0.3)
 	return p
