@@ -252,6 +252,26 @@ func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn)
 	return out.Flush()
 }
 
+// fast writes the numbers that results are full of as their own MarshalJSON does, without
+// a copy of each.
+var fast = json2.WithMarshalers(json2.JoinMarshalers(
+	json2.MarshalToFunc(writeLength),
+	json2.MarshalToFunc(func(e *jsontext.Encoder, n Num) error { return writeLength(e, MM(n)) }),
+	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptMM) error { return writeOptional(e, o) }),
+	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptNum) error { return writeOptional(e, OptMM{Value: MM(o.Value), Known: o.Known}) }),
+))
+
+func writeLength(e *jsontext.Encoder, l MM) error {
+	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(l), 6))
+}
+
+func writeOptional(e *jsontext.Encoder, o OptMM) error {
+	if !o.Known {
+		return e.WriteToken(jsontext.Null)
+	}
+	return writeLength(e, o.Value)
+}
+
 // matchRow writes a display's pairings, indented as they stand in the results.
 func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
 	var row bytes.Buffer
@@ -264,7 +284,7 @@ func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
 		row.WriteString("\n    ")
 		e.Reset(&row, jsontext.WithIndentPrefix("    "), jsontext.WithIndent("  "))
 		if err := json2.MarshalEncode(&e, PairingOf(p, quantity.Metric, false), jsonv1.DefaultOptionsV1(),
-			jsontext.EscapeForHTML(false)); err != nil {
+			jsontext.EscapeForHTML(false), fast); err != nil {
 			return nil, err
 		}
 	}
