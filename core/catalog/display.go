@@ -1,8 +1,6 @@
 package catalog
 
 import (
-	"slices"
-
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -125,12 +123,6 @@ const (
 
 // Outcomes lists the outcomes.
 var Outcomes = []Outcome{Stopped, Seated, Rests, TooBig, TooSmall, Loose}
-
-// ParseOutcome reads an outcome by its name; false for one that is not known.
-func ParseOutcome(s string) (Outcome, bool) {
-	o := Outcome(s)
-	return o, slices.Contains(Outcomes, o)
-}
 
 // String is the name in the exchange format.
 func (o Outcome) String() string { return string(o) }

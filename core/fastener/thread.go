@@ -7,7 +7,6 @@
 package fastener
 
 import (
-	"encoding/json"
 	"fmt"
 	"strings"
 
@@ -31,17 +30,6 @@ var Threads = []Thread{M4, M5, M6, M8}
 
 // Disc is a washer: thickness, its tolerance to either side, outer diameter.
 type Disc struct{ Thickness, Tolerance, Outer quantity.Length }
-
-// Interval is a closed range of lengths.
-type Interval struct{ Min, Max quantity.Length }
-
-// MarshalJSON writes [min, max].
-func (i Interval) MarshalJSON() ([]byte, error) {
-	return json.Marshal([2]quantity.Length{i.Min, i.Max})
-}
-
-// Holds says whether l lies in the interval.
-func (i Interval) Holds(l quantity.Length) bool { return i.Min <= l && l <= i.Max }
 
 // Standard is what the standards fix for one thread.
 type Standard struct {

@@ -34,13 +34,6 @@ var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, Size
 var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule, PlugsRule, PortsRule,
 	ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
 
-// ParseRule reads a rule of a pairing by its name; false for one that is not
-// known.
-func ParseRule(s string) (Rule, bool) {
-	r := Rule(s)
-	return r, slices.Contains(Rules, r)
-}
-
 // String is the name in the exchange format.
 func (r Rule) String() string { return string(r) }
 

@@ -44,20 +44,9 @@ func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 	return Heights{top - h.DisplayTopAboveDatum.Value, top, top - height}, h.DisplayTopAboveDatum.Known
 }
 
-// On hangs a display by one of its patterns, its top holes where they are
-// wanted if the slots allow it, else where the policy's school puts them. It
-// is nil when the interface does not take the pattern's width ([TakesWidth]),
-// its height ([Positions]) or its turn.
-func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
-	wanted quantity.Optional[quantity.Length]) *Hang {
-	h := new(Hang)
-	if !Place(h, d, p, b, turn, policy, wanted) {
-		return nil
-	}
-	return h
-}
-
-// Place is [On] into a Hang that is there already; false when it hangs not.
+// Place hangs a display by one of its patterns, its top holes where they are wanted if the
+// slots allow it, else where the policy's school puts them. It is false when the interface
+// does not take the pattern's width ([TakesWidth]), its height ([Positions]) or its turn.
 func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
 	wanted quantity.Optional[quantity.Length]) bool {
 	w, height := turn.Size(p.Width, p.Height)
@@ -147,16 +136,16 @@ func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quanti
 // Positions are where the top hole row of a pattern of a height can sit on
 // the arms, below the hook line: S ∩ (S − H) for arms that use both rows, S
 // the union of the slots.
-func Positions(b *catalog.Bracket, height quantity.Length) []fastener.Interval {
+func Positions(b *catalog.Bracket, height quantity.Length) fastener.Intervals {
 	return positions(nil, b, height)
 }
 
-func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Length) []fastener.Interval {
+func positions(room fastener.Intervals, b *catalog.Bracket, height quantity.Length) fastener.Intervals {
 	if !b.UsesBottom() {
-		return union(room, b.Interface.Slots)
+		return fastener.Union(room, b.Interface.Slots)
 	}
 	var here, there few
-	slots := union(here[:0], b.Interface.Slots)
+	slots := fastener.Union(here[:0], b.Interface.Slots)
 	moved := there[:0]
 	for _, s := range slots {
 		moved = append(moved, fastener.Interval{Min: s.Min - height, Max: s.Max - height})
@@ -164,13 +153,13 @@ func positions(room []fastener.Interval, b *catalog.Bracket, height quantity.Len
 	if !b.UsesTop() {
 		return append(room[:0], moved...)
 	}
-	return intersect(room, slots, moved)
+	return fastener.Intersect(room, slots, moved)
 }
 
 // choose picks the top row's position: among those that leave the reveal
 // inside the outline at both arm ends, or else come nearest to it, the one
 // the school prefers; a tie goes to the higher.
-func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length],
+func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length],
 	reveal quantity.Length, school string) quantity.Length {
 	var room few
 	if above.Known && below.Known {
@@ -189,6 +178,33 @@ func choose(allowed []fastener.Interval, b *catalog.Bracket, height quantity.Len
 		y := min(max(want, a.Min), a.Max)
 		if (y - want).Abs() < (best - want).Abs() {
 			best = y
+		}
+	}
+	return best
+}
+
+// few is room for the slots of most arms.
+type few [16]fastener.Interval
+
+// nearestTo are the parts of a union that lie in zone, or, if none do, the
+// points that come nearest to it.
+func nearestTo(room, all fastener.Intervals, zone fastener.Interval) fastener.Intervals {
+	zones := [1]fastener.Interval{zone}
+	if in := fastener.Intersect(room, all, zones[:]); len(in) > 0 {
+		return in
+	}
+	best := room[:0]
+	var least int64
+	for _, a := range all {
+		at, away := a.Max, int64(zone.Min-a.Max)
+		if a.Min > zone.Max {
+			at, away = a.Min, int64(a.Min-zone.Max)
+		}
+		if len(best) == 0 || away < least {
+			best, least = best[:0], away
+		}
+		if away == least {
+			best = append(best, fastener.Interval{Min: at, Max: at})
 		}
 	}
 	return best

@@ -245,3 +245,13 @@ func TestTurnsGiveTheSameAsATurnedDisplay(t *testing.T) {
 		t.Errorf("%+v\n%+v", a, b)
 	}
 }
+
+// On is Place; nil when it hangs not.
+func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
+	wanted quantity.Optional[quantity.Length]) *Hang {
+	h := new(Hang)
+	if !Place(h, d, p, b, turn, policy, wanted) {
+		return nil
+	}
+	return h
+}

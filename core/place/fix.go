@@ -179,14 +179,14 @@ func (s *setting) pair(plate *studs.Plate) *studs.Pair {
 // middle can have so that the plate finds its studs: with the datum under it
 // where straight is set, else as far from it as the slide allows. It is for
 // walls with studs.
-func (p *Placement) Allowed(lo, hi quantity.Length, straight bool) []fastener.Interval {
+func (p *Placement) Allowed(lo, hi quantity.Length, straight bool) fastener.Intervals {
 	if !p.Known {
 		return nil
 	}
 	return p.setting.allowed(&p.Fixing, lo, hi, straight)
 }
 
-func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) []fastener.Interval {
+func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) fastener.Intervals {
 	kind := s.Job.Wall.Type
 	if !kind.HasStuds() || s.Pairing.Hang.Slide < 0 {
 		return nil
@@ -204,24 +204,19 @@ func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) []fa
 		}
 		from, to = 0, 0
 	}
-	var data []fastener.Interval
+	var data fastener.Intervals
 	if s.Pairing.Bracket.WallPlate.Count < 2 {
 		data = plate.Places(kind, f.Studs, lo+from, hi+to)
 	} else {
 		data = s.pair(&plate).Places(kind, f.Studs, lo+from, hi+to)
 	}
-	var out []fastener.Interval
+	var out fastener.Intervals
 	for _, d := range data {
-		one := fastener.Interval{Min: max(lo, d.Min-to), Max: min(hi, d.Max-from)}
-		switch {
-		case one.Min > one.Max:
-		case len(out) > 0 && one.Min <= out[len(out)-1].Max:
-			out[len(out)-1].Max = max(out[len(out)-1].Max, one.Max)
-		default:
+		if one, some := (fastener.Interval{Min: d.Min - to, Max: d.Max - from}).And(fastener.Interval{Min: lo, Max: hi}); some {
 			out = append(out, one)
 		}
 	}
-	return out
+	return fastener.Union(nil, out)
 }
 
 // needs is the number of studs that the bracket needs, in words.
@@ -275,7 +270,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	// What would help: the least way the display would have to move, rounded up
 	// to what can be measured.
 	const far = 400 * quantity.Millimetre
-	if x, ok := nearest(s.allowed(f, s.DisplayX-far, s.DisplayX+far, false), s.DisplayX); ok {
+	if x, ok := s.allowed(f, s.DisplayX-far, s.DisplayX+far, false).Nearest(s.DisplayX); ok {
 		by := x - s.DisplayX
 		return fail(none, quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.",
 			shown(by.Abs().Ceil(tapeStep)), sideOf(by))), quantity.Some(by)

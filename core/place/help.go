@@ -133,7 +133,7 @@ func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
 // its studs right under it.
 func nearestStraight(p *Placement) quantity.Optional[quantity.Length] {
 	const far = 400 * quantity.Millimetre
-	x, ok := nearest(p.Allowed(p.DisplayX-far, p.DisplayX+far, true), p.DisplayX)
+	x, ok := p.Allowed(p.DisplayX-far, p.DisplayX+far, true).Nearest(p.DisplayX)
 	x = x.Round(tapeStep)
 	return quantity.Optional[quantity.Length]{Value: x, Known: ok && x != p.DisplayX}
 }

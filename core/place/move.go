@@ -214,16 +214,16 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 			spots = append(spots, spot{job.Wall.Furniture[i].X + off, quantity.Say("Over the furniture's middle.")})
 		}
 		reach := snapNear
-		var within []fastener.Interval
+		var within fastener.Intervals
 		if p.Known && len(p.Studs) > 0 {
-			straight, ok := nearest(p.Allowed(x-snapOnto, x+snapOnto, true), x)
+			straight, ok := p.Allowed(x-snapOnto, x+snapOnto, true).Nearest(x)
 			if ok {
 				spots = append(spots, spot{straight, quantity.Say("The plate finds its studs right under the display.")})
 			}
 			if within = p.Allowed(x-snapOnto, x+snapOnto, false); len(within) > 0 {
 				// What does not let the plate find its studs is not offered.
-				spots = slices.DeleteFunc(spots, func(s spot) bool { at, _ := nearest(within, s.at); return at != s.at })
-				if edge, _ := nearest(within, x); edge != x {
+				spots = slices.DeleteFunc(spots, func(s spot) bool { at, _ := within.Nearest(s.at); return at != s.at })
+				if edge, _ := within.Nearest(x); edge != x {
 					spots, reach = append(spots, spot{edge, quantity.Say("As far as the plate finds its studs.")}), snapOnto
 				}
 			}
@@ -231,7 +231,7 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 		var why quantity.Phrase
 		if x, why = snapped(x, spots, reach); !why.Empty() {
 			said = append(said, why)
-		} else if at, ok := nearest(within, x); ok {
+		} else if at, ok := within.Nearest(x); ok {
 			x = at // the grid may have led out of it
 		}
 	}

@@ -84,7 +84,7 @@ func TestMoveKeepsToTheArithmetic(t *testing.T) {
 			t.Fatal(err)
 		}
 		one := Place(p, out)[0]
-		near, ok := nearest(one.Allowed(x-snapOnto, x+snapOnto, false), x)
+		near, ok := one.Allowed(x-snapOnto, x+snapOnto, false).Nearest(x)
 		if ok && (near-x).Abs() <= snapOnto && len(one.Points) == 0 {
 			t.Errorf("dragged to %s it is put at %s, where it does not hang; at %s it would", x, out.Place.X.Value, near)
 		}

@@ -184,7 +184,7 @@ func (p *Placement) again() []fit.Check {
 // displays does not find its studs: its displays cannot move alone.
 func moveRun(all []Placement) {
 	const far = 400 * quantity.Millimetre
-	way := []fastener.Interval{{Min: -far, Max: far}}
+	way := fastener.Intervals{{Min: -far, Max: far}}
 	failed := false
 	for i := range all {
 		p := &all[i]
@@ -195,19 +195,15 @@ func moveRun(all []Placement) {
 	}
 	for i := range all {
 		p := &all[i]
-		var both []fastener.Interval
+		var allowed fastener.Intervals
 		for _, a := range p.Allowed(p.DisplayX-far, p.DisplayX+far, false) {
-			for _, w := range way {
-				if one := (fastener.Interval{Min: max(w.Min, a.Min-p.DisplayX), Max: min(w.Max, a.Max-p.DisplayX)}); one.Min <= one.Max {
-					both = append(both, one)
-				}
-			}
+			allowed = append(allowed, fastener.Interval{Min: a.Min - p.DisplayX, Max: a.Max - p.DisplayX})
 		}
-		way = both
+		way = fastener.Intersect(nil, way, allowed)
 	}
 	remedy := quantity.Say("No place of the run within %v suits all of its displays: change the gap, or take another bracket or a "+
 		"backing board.", quantity.Wall(far))
-	by, ok := nearest(way, 0)
+	by, ok := way.Nearest(0)
 	if ok {
 		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(tapeStep)),
 			sideOf(by))
@@ -220,16 +216,4 @@ func moveRun(all []Placement) {
 			}
 		}
 	}
-}
-
-// nearest is the place of some intervals that is nearest to another; false
-// when there are none. Ties go to the right.
-func nearest(all []fastener.Interval, to quantity.Length) (at quantity.Length, ok bool) {
-	for _, i := range all {
-		x := min(max(to, i.Min), i.Max)
-		if !ok || (x-to).Abs() < (at-to).Abs() || (x-to).Abs() == (at-to).Abs() && x > at {
-			at, ok = x, true
-		}
-	}
-	return at, ok
 }

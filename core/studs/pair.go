@@ -72,9 +72,9 @@ func (p *Pair) nearer(a, b FixedPair) bool {
 
 // Places are the intervals in which the middle of both plates can be, from left
 // to right.
-func (p *Pair) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+func (p *Pair) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
 	where := p.Plate.Places(kind, studs, lo-p.Separation.Max/2, hi+p.Separation.Max/2)
-	var all []fastener.Interval
+	var all fastener.Intervals
 	for _, left := range where {
 		for _, right := range where {
 			m := fastener.Interval{
@@ -86,5 +86,5 @@ func (p *Pair) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Lengt
 			}
 		}
 	}
-	return covered(all, 1)
+	return all.Covered(1)
 }

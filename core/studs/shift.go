@@ -144,11 +144,11 @@ func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
 // enough are the places of the datum, from left to right, at which as many
 // studs as are needed have as many holes within reach as are needed. Whether
 // these are far enough apart is for [Plate.at].
-func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
-	var each []fastener.Interval
+func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
+	var each fastener.Intervals
 	for _, s := range studs {
 		good := s.UsableHalfWidth(kind, p.Diameter, p.Find)
-		var ways [2][]fastener.Interval
+		var ways [2]fastener.Intervals
 		for i := range p.Holes {
 			h := &p.Holes[i]
 			w := fastener.Interval{Min: max(lo, s.X-good-h.X-h.Across()/2), Max: min(hi, s.X+good-h.X+h.Across()/2)}
@@ -162,61 +162,26 @@ func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 			}
 		}
 		all := fastener.Interval{Min: lo, Max: hi}
-		top, bottom := []fastener.Interval{all}, []fastener.Interval{all}
+		top, bottom := fastener.Intervals{all}, fastener.Intervals{all}
 		if p.TopPerStud > 0 {
-			top = covered(ways[0], p.TopPerStud)
+			top = ways[0].Covered(p.TopPerStud)
 		}
 		if p.BotPerStud > 0 {
-			bottom = covered(ways[1], p.BotPerStud)
+			bottom = ways[1].Covered(p.BotPerStud)
 		}
-		for i, j := 0, 0; i < len(top) && j < len(bottom); {
-			if both := (fastener.Interval{Min: max(top[i].Min, bottom[j].Min), Max: min(top[i].Max, bottom[j].Max)}); both.Min <= both.Max {
-				each = append(each, both)
-			}
-			if top[i].Max < bottom[j].Max {
-				i++
-			} else {
-				j++
-			}
-		}
+		each = append(each, fastener.Intersect(nil, top, bottom)...)
 	}
-	return covered(each, p.Studs)
-}
-
-// covered are the places that at least n of the intervals cover, from left to
-// right.
-func covered(all []fastener.Interval, n int) []fastener.Interval {
-	type end struct {
-		at   quantity.Length
-		step int
-	}
-	ends := make([]end, 0, 2*len(all))
-	for _, i := range all {
-		ends = append(ends, end{i.Min, 1}, end{i.Max, -1})
-	}
-	slices.SortFunc(ends, func(a, b end) int { return cmp.Or(cmp.Compare(a.at, b.at), cmp.Compare(b.step, a.step)) })
-	var out []fastener.Interval
-	depth := 0
-	for _, e := range ends {
-		depth += e.step
-		switch {
-		case e.step > 0 && depth == n:
-			out = append(out, fastener.Interval{Min: e.at, Max: e.at})
-		case e.step < 0 && depth == n-1:
-			out[len(out)-1].Max = e.at
-		}
-	}
-	return out
+	return each.Covered(p.Studs)
 }
 
 // Places are the intervals in which the plate's datum finds its studs, from
 // left to right.
-func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []fastener.Interval {
+func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
 	p.effort = mostEffort
 	ends := p.candidates(kind, studs, lo, hi)
 	slices.Sort(ends)
 	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
-	var out []fastener.Interval
+	var out fastener.Intervals
 	open := false
 	for i, x := range ends {
 		if !fits(x) {
