@@ -258,7 +258,9 @@ var fast = json2.WithMarshalers(json2.JoinMarshalers(
 	json2.MarshalToFunc(writeLength),
 	json2.MarshalToFunc(func(e *jsontext.Encoder, n Num) error { return writeLength(e, MM(n)) }),
 	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptMM) error { return writeOptional(e, o) }),
-	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptNum) error { return writeOptional(e, OptMM{Value: MM(o.Value), Known: o.Known}) }),
+	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptNum) error {
+		return writeOptional(e, OptMM{Value: MM(o.Value), Known: o.Known})
+	}),
 ))
 
 func writeLength(e *jsontext.Encoder, l MM) error {
