@@ -19,12 +19,6 @@ const (
 
 const inside Side = 0
 
-// TextWidth estimates how wide a text is drawn.
-func TextWidth(p quantity.Phrase, height float64) float64 {
-	widest := max(len([]rune(p.In(quantity.Metric))), len([]rune(p.In(quantity.Imperial))))
-	return float64(widest) * height * 0.74
-}
-
 // FrameTexts widens the frame so that every level text stands in it, in either
 // system of units.
 func (d *Drawing) FrameTexts(margin float64) {

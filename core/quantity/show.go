@@ -5,7 +5,6 @@ import (
 	"math/big"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 )
 
 // Units is the system people read in. The zero value is millimetres and
@@ -199,10 +198,10 @@ func (e Either) in(u Units) string {
 	return e.Metric
 }
 
-// Wrap breaks a sentence into lines of at most a number of letters, between
-// words, in both systems: where one takes fewer lines, its last ones are empty.
-func (p Phrase) Wrap(letters int) []Phrase {
-	mm, in := wrapped(p.In(Metric), letters), wrapped(p.In(Imperial), letters)
+// Wrap breaks a sentence between words into lines that fit, in both systems: where one
+// takes fewer lines, its last ones are empty.
+func (p Phrase) Wrap(fits func(line string) bool) []Phrase {
+	mm, in := wrapped(p.In(Metric), fits), wrapped(p.In(Imperial), fits)
 	if len(mm) <= 1 && len(in) <= 1 {
 		return []Phrase{p}
 	}
@@ -222,18 +221,18 @@ func (p Phrase) Wrap(letters int) []Phrase {
 
 // wrapped breaks a text between words; a word that is too long has a line of
 // its own.
-func wrapped(text string, letters int) []string {
+func wrapped(text string, fits func(line string) bool) []string {
 	var out []string
-	line, length := "", 0
-	for _, word := range strings.Split(text, " ") {
-		n := utf8.RuneCountInString(word)
-		if length > 0 && length+1+n > letters {
-			out, line, length = append(out, line), "", 0
+	line := ""
+	for i, word := range strings.Split(text, " ") {
+		switch longer := line + " " + word; {
+		case i == 0:
+			line = word
+		case line != "" && !fits(longer):
+			out, line = append(out, line), word
+		default:
+			line = longer
 		}
-		if length > 0 {
-			line, length = line+" ", length+1
-		}
-		line, length = line+word, length+n
 	}
 	return append(out, line)
 }

@@ -4,6 +4,7 @@ import (
 	"math/rand/v2"
 	"strings"
 	"testing"
+	"unicode/utf8"
 )
 
 func TestFraction(t *testing.T) {
@@ -125,7 +126,7 @@ func TestRatio(t *testing.T) {
 func TestWrap(t *testing.T) {
 	p := Say("The display's top comes %v above the level line, and its bottom %v below it.", Wall(MM(229)), Wall(MM(405)))
 	for _, letters := range []int{1, 10, 30, 200} {
-		lines := p.Wrap(letters)
+		lines := p.Wrap(func(line string) bool { return utf8.RuneCountInString(line) <= letters })
 		for _, u := range []Units{Metric, Imperial} {
 			var all []string
 			for _, l := range lines {
@@ -143,7 +144,7 @@ func TestWrap(t *testing.T) {
 			}
 		}
 	}
-	if got := p.Wrap(200); len(got) != 1 || len(Say("").Wrap(5)) != 1 {
+	if got := p.Wrap(func(string) bool { return true }); len(got) != 1 || len(Say("").Wrap(func(string) bool { return false })) != 1 {
 		t.Error(got)
 	}
 }

@@ -65,15 +65,12 @@ type card struct {
 
 // line writes a line, or as many as it takes.
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
-	for i, one := range text.Wrap(lettersIn(cardWidth-cardMargin-x-7, height)) {
+	for i, one := range drawing.Wrap(text, cardWidth-cardMargin-x-7, height, strong) {
 		c.y -= height * 1.9
 		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height,
 			Anchor: drawing.Start, Strong: strong})
 	}
 }
-
-// lettersIn is how many letters of a height fit on a line.
-func lettersIn(width, height float64) int { return max(10, int(width/(height*0.69))) }
 
 func (c *card) rule() {
 	c.y -= 2

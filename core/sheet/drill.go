@@ -282,7 +282,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	x := t.left + 4
 	t.Line("template.block", drawing.Outline, t.left, y, t.right, y)
 	line := func(strong bool, height float64, text quantity.Phrase) {
-		for _, one := range text.Wrap(lettersIn(t.right-x-4, height)) {
+		for _, one := range drawing.Wrap(text, t.right-x-4, height, strong) {
 			y -= height * 1.75
 			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start,
 				Strong: strong})

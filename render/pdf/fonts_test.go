@@ -9,6 +9,10 @@ import (
 	"testing"
 	"time"
 
+	"golang.org/x/image/font"
+	"golang.org/x/image/font/sfnt"
+	"golang.org/x/image/math/fixed"
+
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
 	"nexufix/render"
@@ -97,6 +101,36 @@ func TestSheetOfStrangeLetters(t *testing.T) {
 		}
 		if out := poppler(t, "pdftotext", file, "-"); !bytes.Contains(out, []byte("Ψωμί")) {
 			t.Errorf("no Ψωμί in\n%s", out)
+		}
+	}
+}
+
+// TestTextWidths compares the widths that drawings are laid out by with the fonts that ship.
+func TestTextWidths(t *testing.T) {
+	for style, strong := range map[string]bool{"": false, "B": true} {
+		f, err := sfnt.Parse(faces[style])
+		if err != nil {
+			t.Fatal(err)
+		}
+		var b sfnt.Buffer
+		letters := append([]rune{}, upper...)
+		for r := ' '; r <= '~'; r++ {
+			letters = append(letters, r)
+		}
+		for _, r := range letters {
+			i, err := f.GlyphIndex(&b, r)
+			if err != nil {
+				t.Fatal(err)
+			}
+			advance, err := f.GlyphAdvance(&b, i, fixed.I(1000), font.HintingNone)
+			if err != nil {
+				t.Fatal(err)
+			}
+			want := float64(advance) / 64
+			got := drawing.LineWidth(string(r), 1000*drawing.CapHeight, strong)
+			if got < want-1e-6 || r < 0x7f && got > want+1 {
+				t.Errorf("%q, strong %v: %g thousandths of an em, the font has %g", r, strong, got, want)
+			}
 		}
 	}
 }

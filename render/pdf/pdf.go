@@ -117,7 +117,7 @@ func (w *writer) text(t drawing.Text) {
 		weight = "B"
 	}
 	w.SetFont(family, weight, 10)
-	w.SetFontUnitSize(t.Height / 0.72)
+	w.SetFontUnitSize(t.Height / drawing.CapHeight)
 	w.SetTextColor(34, 34, 38)
 	text := w.letters(t.Text.In(w.units))
 	x, y := w.x(t.At.X), w.y(t.At.Y)

@@ -145,7 +145,7 @@ func (w *writer) close(i *drawing.Item, name string, filled bool) {
 func (w *writer) text(i *drawing.Item, t drawing.Text) {
 	one := func(u quantity.Units, class string) {
 		x, y := w.x(t.At.X), w.y(t.At.Y)
-		w.raw(`<text x="`, x, `" y="`, y, `" font-size="`, num(t.Height/0.7), `" text-anchor="`, string(t.Anchor), `" fill="#222226"`)
+		w.raw(`<text x="`, x, `" y="`, y, `" font-size="`, num(t.Height/drawing.CapHeight), `" text-anchor="`, string(t.Anchor), `" fill="#222226"`)
 		if t.Strong {
 			w.raw(` font-weight="600"`)
 		}
