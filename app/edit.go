@@ -8,6 +8,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
 	"nexufix/core/fit"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 )
 
@@ -47,8 +48,6 @@ type WorthLine struct {
 // Draw draws a display or bracket as it would be after an edit, and says what it would
 // change.
 func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, error) {
-	u := Units(in.Units)
-	out := Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}}
 	doc := exchange.Document{Format: exchange.Format}
 	switch {
 	case in.Display != nil && in.Bracket == nil:
@@ -62,52 +61,61 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if err != nil {
 		return nil, OneThing(err)
 	}
-	policy := all.PolicyOrDefault()
-	extra := fit.Extra{Work: NewWork(ctx)}
-	moved := func(name string, before, after *fit.Pairing) {
-		if before.Verdict != after.Verdict {
-			worst := after.Cell().Rule
-			out.Changes = append(out.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict), after.Check(worst).Text.In(u)})
-		}
-	}
+	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}}, all: all, policy: all.PolicyOrDefault(),
+		extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
-		d := now.Displays[0]
-		out.Picture = picture(pairing.DisplayBack(d))
-		if odd := fit.Odd(d); odd.Status != fit.Pass {
-			out.Odd = odd.Text.In(u)
-		}
-		for _, w := range fit.MeasurementPriorities(d, all.Brackets, policy, extra.Work) {
-			out.Worth = append(out.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
-		}
-		if old := all.Display(d.ID); old != nil {
-			for _, b := range all.Brackets {
-				before, after := fit.Judge(old, b, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-				if extra.Work.Exhausted() {
-					break
-				}
-				moved(b.Name, &before, &after)
-			}
-		}
-		if extra.Work.Exhausted() {
-			out.LeftOut = leftOut
-		}
-		return &out, nil
+		e.display(now.Displays[0])
+	} else {
+		e.bracket(now.Brackets[0])
 	}
-	b := now.Brackets[0]
-	out.Picture, out.Kit = picture(pairing.BracketFace(b)), picture(pairing.KitLaidOut(b.Kit))
-	if old := all.Bracket(b.ID); old != nil {
-		for _, d := range near(all.Displays) {
-			before, after := fit.Judge(d, old, 0, extra, policy), fit.Judge(d, b, 0, extra, policy)
-			if extra.Work.Exhausted() {
-				break
-			}
-			moved(d.Name(), &before, &after)
+	if e.extra.Work.Exhausted() {
+		e.LeftOut = leftOut
+	}
+	return &e.Drawn, nil
+}
+
+// edit is what an edit makes of the catalogue's pairings.
+type edit struct {
+	Drawn
+	all    *exchange.Contents
+	policy catalog.Policy
+	extra  fit.Extra
+	units  quantity.Units
+}
+
+// display draws a display, and tries it on all brackets.
+func (e *edit) display(d *catalog.Display) {
+	e.Picture = picture(pairing.DisplayBack(d))
+	if odd := fit.Odd(d); odd.Status != fit.Pass {
+		e.Odd = odd.Text.In(e.units)
+	}
+	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {
+		e.Worth = append(e.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
+	}
+	if old := e.all.Display(d.ID); old != nil {
+		for _, b := range e.all.Brackets {
+			e.compare(b.Name, old, d, b, b)
 		}
 	}
-	if extra.Work.Exhausted() {
-		out.LeftOut = leftOut
+}
+
+// bracket draws a bracket and its kit, and tries it on the displays.
+func (e *edit) bracket(b *catalog.Bracket) {
+	e.Picture, e.Kit = picture(pairing.BracketFace(b)), picture(pairing.KitLaidOut(b.Kit))
+	if old := e.all.Bracket(b.ID); old != nil {
+		for _, d := range near(e.all.Displays) {
+			e.compare(d.Name(), d, d, old, b)
+		}
 	}
-	return &out, nil
+}
+
+// compare says where a pairing's verdict changes, as long as there is work left.
+func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracket *catalog.Bracket) {
+	before, after := fit.Judge(d, b, 0, e.extra, e.policy), fit.Judge(newDisplay, newBracket, 0, e.extra, e.policy)
+	if before.Verdict != after.Verdict && !e.extra.Work.Exhausted() {
+		e.Changes = append(e.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict),
+			after.Check(after.Cell().Rule).Text.In(e.units)})
+	}
 }
 
 // near are the displays that an edit of a bracket is tried on: all of a

@@ -61,43 +61,7 @@ func (p *Placement) plateChecks() []fit.Check {
 		return nil
 	}
 	off := p.offPlate(w)
-	left, bottom := quantity.Length(0), quantity.Length(0)
-	right, top := p.Job.Wall.Width, p.Job.Wall.Height
-	if n := p.Job.Wall.Niche; n != nil {
-		left, bottom = max(left, n.X-n.Width/2), max(bottom, n.Bottom)
-		least := func(o *quantity.Optional[quantity.Length], l quantity.Length) {
-			if !o.Known || l < o.Value {
-				*o = quantity.Some(l)
-			}
-		}
-		least(&right, n.X+n.Width/2)
-		least(&top, n.Bottom+n.Height)
-	}
-	out, edge := quantity.Length(0), ""
-	past := func(by quantity.Length, name string) {
-		if by > out {
-			out, edge = by, name
-		}
-	}
-	all := func(x0, x1, y0, y1 quantity.Length) {
-		past(left-x0, "to the left")
-		past(bottom-y0, "below")
-		if right.Known {
-			past(x1-right.Value, "to the right")
-		}
-		if top.Known {
-			past(y1-top.Value, "above")
-		}
-	}
-	for i := range p.Points {
-		r := p.Points[i].Drill.Diameter.Or(0).HalfUp()
-		all(p.Points[i].X-r, p.Points[i].X+r, p.Points[i].Y-r, p.Points[i].Y+r)
-	}
-	if w.Width.Known && w.Height.Known {
-		for _, x := range p.Plates {
-			all(x-w.Width.Value.HalfUp(), x+w.Width.Value.HalfUp(), p.Datum-w.Height.Value.HalfUp(), p.Datum+w.Height.Value.HalfUp())
-		}
-	}
+	out, edge := p.plateOut(w)
 	where := "the wall"
 	if p.Job.Wall.Niche != nil {
 		where = "the niche"
@@ -131,6 +95,48 @@ func (p *Placement) plateChecks() []fit.Check {
 	}
 	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
 		"plate")}
+}
+
+// plateOut is how far the wall plate, or a hole in it, is past an end of the wall or the
+// niche, and which.
+func (p *Placement) plateOut(w *catalog.WallPlate) (out quantity.Length, edge string) {
+	left, bottom := quantity.Length(0), quantity.Length(0)
+	right, top := p.Job.Wall.Width, p.Job.Wall.Height
+	if n := p.Job.Wall.Niche; n != nil {
+		left, bottom = max(left, n.X-n.Width/2), max(bottom, n.Bottom)
+		least := func(o *quantity.Optional[quantity.Length], l quantity.Length) {
+			if !o.Known || l < o.Value {
+				*o = quantity.Some(l)
+			}
+		}
+		least(&right, n.X+n.Width/2)
+		least(&top, n.Bottom+n.Height)
+	}
+	past := func(by quantity.Length, name string) {
+		if by > out {
+			out, edge = by, name
+		}
+	}
+	all := func(x0, x1, y0, y1 quantity.Length) {
+		past(left-x0, "to the left")
+		past(bottom-y0, "below")
+		if right.Known {
+			past(x1-right.Value, "to the right")
+		}
+		if top.Known {
+			past(y1-top.Value, "above")
+		}
+	}
+	for i := range p.Points {
+		r := p.Points[i].Drill.Diameter.Or(0).HalfUp()
+		all(p.Points[i].X-r, p.Points[i].X+r, p.Points[i].Y-r, p.Points[i].Y+r)
+	}
+	if w.Width.Known && w.Height.Known {
+		for _, x := range p.Plates {
+			all(x-w.Width.Value.HalfUp(), x+w.Width.Value.HalfUp(), p.Datum-w.Height.Value.HalfUp(), p.Datum+w.Height.Value.HalfUp())
+		}
+	}
+	return out, edge
 }
 
 // offPlate names a hole in use that is, or whose slot goes, where its plate is

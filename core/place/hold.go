@@ -85,15 +85,44 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 	}
 	pair, assume := s.Pairing, &s.Job.Assume
 	b, d := pair.Bracket, pair.Display
-	need := func(known bool, what string) {
-		if !known {
-			out.Missing = append(out.Missing, what)
-		}
-	}
 	z, stacked := s.plane()
 	recorded, known := b.Farthest()
 	far := assumed(assume.Reach, quantity.Optional[quantity.Length]{Value: recorded, Known: known})
-	reach, farthest := far.Value, far.Known
+	reach := far.Value
+	out.Missing = s.missingForStrength(f, far.Known, stacked)
+	out.Load = assumed(assume.Load, quantity.Optional[quantity.Mass]{Value: d.Mass.Value + s.Job.Accessories, Known: d.Mass.Known}).Value
+	out.Own = b.Mass.Or(0)
+	out.Reach = reach
+	half := d.Depth.Value.HalfUp()
+	out.Out, out.OwnOut = reach+z+half, reach/2
+	out.Gravity = s.specificGravity()
+	out.Covering = f.Layers.Covering.Value + f.Layers.Cavity.Value
+	out.InWood = f.Choice.Wall.Holds() == catalog.Wood
+	if out.Missing != nil {
+		return out
+	}
+	out.Known = true
+	one := s.holding(h, f, &out, z+half)
+	a := one.Assess()
+	out.Assessment = &a
+	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
+	out.CapacityPull, out.CapacityShear = a.Capacity.Design(&anchorage.Permanent)
+	if out.InWood {
+		out.Ultimate = a.Capacity.Pull * a.Capacity.PullUltimate
+	}
+	out.Moment, out.Worst = a.Moment, a.Strength.Point
+	out.Eccentricity = quantity.FromMM(one.Hanging.CGX - anchorage.NewBolted(one.Points, one.LowerEdge).Middle())
+	return out
+}
+
+// missingForStrength is what is not known of it, in words.
+func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []string) {
+	assume, b, d := &s.Job.Assume, s.Pairing.Bracket, s.Pairing.Display
+	need := func(known bool, what string) {
+		if !known {
+			missing = append(missing, what)
+		}
+	}
 	need(d.Mass.Known || assume.Load.Known, "the display's mass")
 	if b.Swings() {
 		need(farthest, "how far the bracket reaches out")
@@ -145,29 +174,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 			}
 		}
 	}
-	out.Load = assumed(assume.Load, quantity.Optional[quantity.Mass]{Value: d.Mass.Value + s.Job.Accessories, Known: d.Mass.Known}).Value
-	out.Own = b.Mass.Or(0)
-	out.Reach = reach
-	half := d.Depth.Value.HalfUp()
-	out.Out, out.OwnOut = reach+z+half, reach/2
-	out.Gravity = s.specificGravity()
-	out.Covering = f.Layers.Covering.Value + f.Layers.Cavity.Value
-	out.InWood = f.Choice.Wall.Holds() == catalog.Wood
-	if out.Missing != nil {
-		return out
-	}
-	out.Known = true
-	one := s.holding(h, f, &out, z+half)
-	a := one.Assess()
-	out.Assessment = &a
-	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
-	out.CapacityPull, out.CapacityShear = a.Capacity.Design(&anchorage.Permanent)
-	if out.InWood {
-		out.Ultimate = a.Capacity.Pull * a.Capacity.PullUltimate
-	}
-	out.Moment, out.Worst = a.Moment, a.Strength.Point
-	out.Eccentricity = quantity.FromMM(one.Hanging.CGX - anchorage.NewBolted(one.Points, one.LowerEdge).Middle())
-	return out
+	return missing
 }
 
 // holding is what the assessment is made of. armToCG is z and half the depth.

@@ -49,6 +49,7 @@ func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.L
 
 // Apply moves a thing on a job's wall and says what it snapped to. The job is
 // not changed; the one that comes back is.
+// It is as long as the list of what can be moved.
 func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.Phrase, error) {
 	out := *job
 	if out.Place.Rule == "" { // a place without a rule is none in the format: what is moved would be lost
@@ -57,17 +58,8 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 			out.Place.Center = quantity.Some(Seated)
 		}
 	}
+	out.Wall = copied(out.Wall)
 	w := &out.Wall
-	w.Outlets, w.Furniture = slices.Clone(w.Outlets), slices.Clone(w.Furniture)
-	if w.Studs != nil {
-		s := *w.Studs
-		s.At = slices.Sorted(slices.Values(s.At))
-		w.Studs = &s
-	}
-	if w.Niche != nil {
-		n := *w.Niche
-		w.Niche = &n
-	}
 	m.X, m.Y = max(0, m.X), max(0, m.Y)
 	if end := w.Width; end.Known {
 		m.X = min(m.X, end.Value)
@@ -83,14 +75,12 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 		}
 		return x
 	}
-	within := func(n int) error {
-		if m.Index < 0 || m.Index >= n {
-			return fmt.Errorf("there are %d of them on this wall", n)
-		}
-		return nil
-	}
 	all := placeAll(p, job)
 	first := &all[0]
+	there, counted := map[string]int{"display": len(all), "stud": len(first.Studs), "furniture": len(w.Furniture), "outlet": len(w.Outlets)}[m.What]
+	if counted && (m.Index < 0 || m.Index >= there) {
+		return nil, nil, fmt.Errorf("there are %d of them on this wall", there)
+	}
 	middle := func() []spot {
 		var out []spot
 		if w.Width.Known {
@@ -100,37 +90,13 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 	}
 	switch m.What {
 	case "display":
-		if err := within(len(all)); err != nil {
-			return nil, nil, err
-		}
 		said = m.display(&out, all)
 	case "stud":
-		if err := within(len(first.Studs)); err != nil {
-			return nil, nil, err
-		}
-		var spots []spot
-		for i := range w.Outlets {
-			for _, side := range []quantity.Length{-1, 1} {
-				spots = append(spots, spot{w.Outlets[i].X + side*(besideStud+first.Studs[m.Index].Width/2), quantity.Say("Beside the outlet's box.")})
-			}
-		}
-		moveStud(w, first.Studs[m.Index].X, at(m.X, spots), m.Index)
+		moveStud(w, first.Studs[m.Index].X, at(m.X, besideOutlets(w, first.Studs[m.Index].Width)), m.Index)
 	case "furniture":
-		if err := within(len(w.Furniture)); err != nil {
-			return nil, nil, err
-		}
 		w.Furniture[m.Index].X, w.Furniture[m.Index].Height = at(m.X, middle()), max(grid, at(m.Y, nil))
 	case "outlet":
-		if err := within(len(w.Outlets)); err != nil {
-			return nil, nil, err
-		}
-		var spots []spot
-		for _, s := range first.Studs {
-			for _, side := range []quantity.Length{-1, 1} {
-				spots = append(spots, spot{s.X + side*(besideStud+s.Width/2), quantity.Say("Its box beside a stud.")})
-			}
-		}
-		w.Outlets[m.Index].X, w.Outlets[m.Index].Y = at(m.X, spots), at(m.Y, nil)
+		w.Outlets[m.Index].X, w.Outlets[m.Index].Y = at(m.X, besideStuds(first.Studs)), at(m.Y, nil)
 	case "niche":
 		if w.Niche == nil {
 			return nil, nil, fmt.Errorf("there is none on this wall")
@@ -146,6 +112,41 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 		return nil, nil, fmt.Errorf("%q cannot be moved", m.What)
 	}
 	return &out, said, nil
+}
+
+// copied is a wall of which what can be moved may be changed.
+func copied(w catalog.Wall) catalog.Wall {
+	w.Outlets, w.Furniture = slices.Clone(w.Outlets), slices.Clone(w.Furniture)
+	if w.Studs != nil {
+		s := *w.Studs
+		s.At = slices.Sorted(slices.Values(s.At))
+		w.Studs = &s
+	}
+	if w.Niche != nil {
+		n := *w.Niche
+		w.Niche = &n
+	}
+	return w
+}
+
+// besideOutlets are the places of a stud on which an outlet's box would hang.
+func besideOutlets(w *catalog.Wall, width quantity.Length) (out []spot) {
+	for i := range w.Outlets {
+		for _, side := range []quantity.Length{-1, 1} {
+			out = append(out, spot{w.Outlets[i].X + side*(besideStud+width/2), quantity.Say("Beside the outlet's box.")})
+		}
+	}
+	return out
+}
+
+// besideStuds are the places of an outlet whose box would hang on a stud.
+func besideStuds(all []studs.Stud) (out []spot) {
+	for _, s := range all {
+		for _, side := range []quantity.Length{-1, 1} {
+			out = append(out, spot{s.X + side*(besideStud+s.Width/2), quantity.Say("Its box beside a stud.")})
+		}
+	}
+	return out
 }
 
 // runMiddle is the middle of the run that begins with this display.
@@ -193,6 +194,7 @@ func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 
 // display moves a display, and the run with it: across to where its plate
 // finds studs, up and down to what the height rules and the clearances offer.
+// It is one way through, each of whose lines needs those before it.
 func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	p := &all[m.Index]
 	old := p.runMiddle(len(all))

@@ -277,6 +277,7 @@ func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 
 // titleBlock writes what the sheet is, how to drill, and the two bars that
 // check the print, below the drawing.
+// It is as long as what it lists: each sentence stands once, in the order it is read.
 func (t *drill) titleBlock(sheet Sheet) {
 	y := t.bottom - 4
 	x := t.left + 4

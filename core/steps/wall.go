@@ -100,6 +100,7 @@ func (g *generator) siteStuds() (out []quantity.Phrase) {
 }
 
 // onTheWall measures, finds the structure, drills and puts the plate up.
+// It is as long as what it lists: each sentence stands once, in the order it is read.
 func (g *generator) onTheWall() {
 	offsets := Step{ID: "offsets", Title: "Take the measures", Minutes: 5, Figure: "back", Tools: []string{"tape measure", "pencil"}}
 	hg := g.p.Hang
@@ -262,6 +263,7 @@ func (g *generator) plateUp(n, beside int) {
 }
 
 // hangIt lifts the display onto the plate, locks it and finishes.
+// It is as long as what it lists: each sentence stands once, in the order it is read.
 func (g *generator) hangIt() {
 	g.add(Step{ID: "cables", Title: "Cables", Minutes: 10, After: []string{"bolt"}, Parts: g.bag.all(uses("cables")),
 		Text:    []quantity.Phrase{say("Plug in what cannot be reached once the display hangs, with slack for its whole movement.")},

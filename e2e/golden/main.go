@@ -212,6 +212,7 @@ func invent(all *document, seed uint64) (*document, error) {
 
 // ofServer asks a server of the demo everything about every pairing, and gives its
 // catalogue as a document.
+// It is one way through, each of whose lines needs those before it.
 func ofServer(program, data, out string) ([]byte, error) {
 	app, err := drive.Start(program, "demo", filepath.Join(data, "demo"))
 	if err != nil {

@@ -56,6 +56,7 @@ func serve(program string, args ...string) (*exec.Cmd, string, error) {
 	return nil, "", errors.Join(errors.New("the server did not start"), c.Wait())
 }
 
+// It is one way through, each of whose lines needs those before it.
 func run(program, litestream string, writing time.Duration) error {
 	dir, err := os.MkdirTemp("", "nexufix-replica-")
 	if err != nil {

@@ -118,6 +118,7 @@ func typeIn(css, text string) string {
 		"'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true})); })();", css, text)
 }
 
+// It is one way through, each of whose lines needs those before it.
 func take(shots []shot, out, size string) error {
 	dir, err := os.MkdirTemp("", "nexufix-shots-")
 	if err != nil {

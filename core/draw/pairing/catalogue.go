@@ -116,6 +116,8 @@ func holeWords(p *catalog.Pattern, h *catalog.Hole) quantity.Phrase {
 // behind it, to scale and from the front: the arms at their widest with their
 // slots, or the plate with its patterns; the hook line is the origin's height.
 // Parts are tagged arm.N, slot.N.I, plate, pattern.N, wall and wall.ID.
+// It is one function, read from top to bottom, since every part goes by the coordinates
+// of those before it.
 func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p := &drawing.Drawing{Title: "Arms and wall plate, from the front"}
 	i := &b.Interface

@@ -161,6 +161,7 @@ func listed(d *drawing.Drawing, places []place.Placement, fault faults) {
 }
 
 // worked: the steps mark, drill and fill as many holes as there are points.
+// It is one way through, each of whose lines needs those before it.
 func worked(places []place.Placement, seq *steps.Sequence, total int, fault faults) {
 	said := map[string]string{}
 	for _, s := range seq.Steps {
