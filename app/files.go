@@ -45,7 +45,7 @@ type FileCounts struct {
 type FileSheet struct {
 	Name     string       `json:"name" required:"true" empty:"ok" maxLength:"400"`
 	Kind     string       `json:"kind" required:"true" empty:"ok" pattern:"^(displays|brackets|kit|document|)$" patternText:"displays, brackets, kit, or nothing"`
-	Head     int          `json:"head" required:"true" minimum:"1" maximum:"100000"` // the row of the heads
+	Head     int          `json:"head" required:"true" minimum:"1" maximum:"100000"` // the row of the headers
 	HeadRows int          `json:"head_rows" required:"true" minimum:"1" maximum:"2"`
 	Rows     int          `json:"rows" required:"true" minimum:"0"`
 	Columns  []FileColumn `json:"columns" required:"true" maxItems:"1000"`
@@ -101,7 +101,7 @@ type Incoming struct {
 }
 
 // OpenFile reads a document, a workbook or a table, and understands its columns by
-// their heads and by what such heads were said to mean before. A file that cannot be
+// their headers and by what such headers were said to mean before. A file that cannot be
 // read is a [BadFile], a document that is not right [exchange.Problems].
 func OpenFile(name string, raw []byte, meanings map[string]map[string]string) (*Incoming, error) {
 	f := &Incoming{Name: store.OneLine(name), Size: len(raw)}
@@ -144,7 +144,7 @@ func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string
 		was := old.layouts[i]
 		head := min(sheet.Head-1, max(0, len(f.tables[i].Rows)-sheet.HeadRows))
 		if sheet.Kind != was.Kind || head != was.Head || sheet.HeadRows != was.HeadRows {
-			// Other heads: they are understood anew.
+			// Other headers: they are understood anew.
 			l := tabular.Layout{}
 			if sheet.Kind != "" {
 				l = tabular.Laid(&f.tables[i], sheet.Kind, head, min(sheet.HeadRows, max(1, len(f.tables[i].Rows))), remembered[sheet.Kind])

@@ -33,7 +33,7 @@ type Theirs struct {
 	Who     string     `json:"who" required:"true"`
 	At      string     `json:"at" required:"true"`
 	Removed bool       `json:"removed" required:"true"`
-	Kept    *SavedItem `json:"kept,omitempty"`
+	Saved   *SavedItem `json:"saved,omitempty"`
 }
 
 // TheirsOf is the other side of a conflict.
@@ -42,7 +42,7 @@ func TheirsOf(conflict *store.Conflict) *Theirs {
 	out := &Theirs{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
 	if r.Doc.Valid {
 		if k, err := SavedItemOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
-			out.Kept = &k
+			out.Saved = &k
 		}
 	}
 	return out

@@ -303,7 +303,7 @@ func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
 	}
 }
 
-// noText says of a letter that it is none: it could not be kept in XML, or is a
+// noText says of a letter that it is none: it could not be saved in XML, or is a
 // control character.
 func noText(r rune) bool { return unicode.IsControl(r) || r == 0xfffe || r == 0xffff }
 

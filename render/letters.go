@@ -46,7 +46,7 @@ func draws(r rune) bool {
 
 // Letters is a text as it can be drawn on paper, on one line: letters put together
 // where they are in parts, what is not seen left out, and a [Box] for each letter
-// that no font has. Right-to-left text stands in the order it is kept.
+// that no font has. Right-to-left text stands in the order it is saved.
 func Letters(s string) string {
 	plain := true
 	for i := range len(s) {

@@ -138,7 +138,7 @@ func TestKeepingAnItem(t *testing.T) {
 		t.Errorf("%+v", first)
 	}
 	p := read[api.Problem](t, keep("guessed", k.Revision, "99"), 409)
-	if p.Theirs == nil || p.Theirs.Who != "Ada Rung" || p.Theirs.Kept == nil || p.Theirs.Kept.Display.Mass.Value != 14_600_000_000 {
+	if p.Theirs == nil || p.Theirs.Who != "Ada Rung" || p.Theirs.Saved == nil || p.Theirs.Saved.Display.Mass.Value != 14_600_000_000 {
 		t.Errorf("%+v", p)
 	}
 	bad := read[api.Problem](t, keep("wrong", k.Revision+1, "-4"), 400)

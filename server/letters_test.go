@@ -33,7 +33,7 @@ var strange = map[string]string{
 	"＝1+1 43":               "□1+1 43",
 }
 
-// TestStrangeLetters: a display of any name is kept, judged, drawn on paper in
+// TestStrangeLetters: a display of any name is saved, judged, drawn on paper in
 // every format and exported, and no picture breaks.
 func TestStrangeLetters(t *testing.T) {
 	d := newDesk(t)

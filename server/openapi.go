@@ -38,7 +38,7 @@ func OpenAPI() ([]byte, error) {
 			pkg := path.Base(t.PkgPath())
 			return strings.TrimPrefix(name, strings.ToUpper(pkg[:1])+pkg[1:])
 		}),
-		jsonschema.InterceptProp(mendProperty),
+		jsonschema.InterceptProp(fixProperty),
 	)
 	for _, x := range new(Server).features() {
 		op, err := r.NewOperationContext(x.Method, x.Path)
@@ -76,9 +76,9 @@ func mapTypes(r *jsonschema.Reflector) {
 	r.AddTypeMapping(exchange.PolicySettings{}, catalog.Policy{})
 }
 
-// mendProperty says what the tags mean here: limits of a list or table are
+// fixProperty says what the tags mean here: limits of a list or table are
 // those of its entries, and null is only where a field is always present.
-func mendProperty(p jsonschema.InterceptPropParams) error {
+func fixProperty(p jsonschema.InterceptPropParams) error {
 	schema := p.PropertySchema
 	if !p.Processed || schema.Type == nil {
 		return nil

@@ -75,7 +75,7 @@ func loadPage() (*page, error) {
 }
 
 // asset serves a file of the build. Its name changes with its contents, so it
-// may be kept for good.
+// may be saved for good.
 func (p *page) asset(c *echo.Context) error {
 	a, ok := p.assets[path.Clean(c.Request().URL.Path)]
 	if !ok {

@@ -127,7 +127,7 @@ func TestWhoIsRefused(t *testing.T) {
 }
 
 // TestTooLittleToWrite: a mass that would be written as 0 is refused, wherever it
-// comes from, and nothing is kept.
+// comes from, and nothing is saved.
 func TestTooLittleToWrite(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body

@@ -28,7 +28,7 @@ var SchemaKinds = []string{"document", "display", "bracket", "policy", "job"}
 func Schema(kind string) ([]byte, error) {
 	r := jsonschema.Reflector{}
 	mapTypes(&r)
-	s, err := r.Reflect(schemaTypes[kind], jsonschema.InterceptProp(mendProperty), jsonschema.InterceptSchema(strict),
+	s, err := r.Reflect(schemaTypes[kind], jsonschema.InterceptProp(fixProperty), jsonschema.InterceptSchema(strict),
 		jsonschema.InterceptDefName(func(_ reflect.Type, name string) string { return strings.TrimPrefix(name, "Exchange") }))
 	if err != nil {
 		return nil, err

@@ -22,8 +22,8 @@ func TestSchemas(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		kept, err := os.ReadFile("../docs/schema/" + kind + ".json")
-		if err != nil || !bytes.Equal(bytes.TrimSpace(kept), raw) {
+		saved, err := os.ReadFile("../docs/schema/" + kind + ".json")
+		if err != nil || !bytes.Equal(bytes.TrimSpace(saved), raw) {
 			t.Errorf("docs/schema/%s.json is stale: run make types (%v)", kind, err)
 		}
 		if a := d.get("/api/schema/" + kind + ".json"); a.StatusCode != 200 || !bytes.Equal(a.body, raw) {

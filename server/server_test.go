@@ -201,7 +201,7 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 		opened["result"] == nil {
 		t.Errorf("%v", question)
 	}
-	// Asked again, what was kept gives the same answer.
+	// Asked again, what was saved gives the same answer.
 	raw, _ := json.Marshal(question)
 	again := read[map[string]any](t, d.post("/api/bench", string(raw)), 200)
 	if again["pairing"].(map[string]any)["verdict"] != saved.Verdict {
@@ -223,7 +223,7 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	if list := read[[]bench.SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
 		t.Error(list)
 	}
-	// A display typed in is kept with its pairing.
+	// A display typed in is saved with its pairing.
 	read[bench.SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
 	if a := d.get("/api/displays/typed-in"); a.StatusCode != 200 {
 		t.Error(a.StatusCode)
@@ -574,14 +574,14 @@ func TestByHand(t *testing.T) {
 	}
 }
 
-// TestPolicies: a policy is kept under a name, counts on the bench and in the
+// TestPolicies: a policy is saved under a name, counts on the bench and in the
 // matrix, and the defaults come back.
 func TestPolicies(t *testing.T) {
 	d := newDesk(t)
 	type house struct {
 		Name   string
 		Policy map[string]any
-		Kept   []store.PolicyName
+		Saved  []store.PolicyName
 	}
 	put := func(body string) answer {
 		r := httptest.NewRequest(http.MethodPut, "http://localhost/api/policies", strings.NewReader(body))
@@ -591,7 +591,7 @@ func TestPolicies(t *testing.T) {
 	bolts := func() string {
 		return fmt.Sprint(read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)["others"].([]any)[1].(map[string]any)["bolts"])
 	}
-	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Kept) != 0 {
+	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Saved) != 0 {
 		t.Errorf("%+v", h)
 	}
 	before := bolts()
@@ -614,7 +614,7 @@ func TestPolicies(t *testing.T) {
 		200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
 		t.Error(q)
 	}
-	if h := read[house](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Kept) != 2 {
+	if h := read[house](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Saved) != 2 {
 		t.Errorf("%+v", h)
 	}
 	if h := read[house](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {

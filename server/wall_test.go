@@ -115,7 +115,7 @@ func TestJobsAndPrints(t *testing.T) {
 	for _, c := range []struct {
 		body   string
 		ok     bool
-		kept   int
+		saved  int
 		status int
 	}{
 		{`{"bar_mm":100,"measured_mm":100.5}`, true, 0, 200},
@@ -133,11 +133,11 @@ func TestJobsAndPrints(t *testing.T) {
 			continue
 		}
 		a := read[sheets.PrintAnswer](t, r, 200)
-		if a.Accepted != c.ok || a.Text == "" || (a.Kept != nil) != (c.kept > 0) || a.Kept != nil && len(a.Kept.Job.Prints) != c.kept {
+		if a.Accepted != c.ok || a.Text == "" || (a.Saved != nil) != (c.saved > 0) || a.Saved != nil && len(a.Saved.Job.Prints) != c.saved {
 			t.Errorf("%s: %+v", c.body, a)
 		}
 	}
-	// The answers are kept with the job, beside what was there, as revisions.
+	// The answers are saved with the job, beside what was there, as revisions.
 	now := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" ||
 		now.Job.Wall.Width.Value != k.Job.Wall.Width.Value {

@@ -31,7 +31,7 @@ type Batch struct {
 
 // Import puts a document into the catalogue, in one transaction: all of it, or
 // none. What names it, and progress is told now and then how many of its items
-// are in place. A policy in it is kept by the name Imported and used, if it is
+// are in place. A policy in it is saved by the name Imported and used, if it is
 // not the one in use. Where it was worked out from a catalogue that has been
 // read, that is its basis: if somebody has changed anything since, nothing is
 // written and the error is [ErrMoved].

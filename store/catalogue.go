@@ -18,7 +18,7 @@ import (
 // Catalogue is all displays, brackets and jobs, by name, and the policy in use.
 // It must not be changed: it is shared by everyone who asks until the next
 // change. What that does not touch stays the same display or bracket, so that
-// work done on it can be kept. What cannot be read is not in it: see
+// work done on it can be saved. What cannot be read is not in it: see
 // [Store.Unreadable].
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()

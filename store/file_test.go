@@ -243,7 +243,7 @@ func TestBackupLeavesNothing(t *testing.T) {
 	}
 }
 
-// TestWrittenIsRead: what its own reader would refuse is not kept, whichever way
+// TestWrittenIsRead: what its own reader would refuse is not saved, whichever way
 // it comes, and nothing else of the same change is either.
 func TestWrittenIsRead(t *testing.T) {
 	s, _ := open(t)
@@ -259,7 +259,7 @@ func TestWrittenIsRead(t *testing.T) {
 		"an unknown kind": {Kind: "recipe", ID: "x", Doc: `{}`},
 	} {
 		if _, err := s.Save(t.Context(), me, i, 0); err == nil {
-			t.Errorf("%s was kept", name)
+			t.Errorf("%s was saved", name)
 		}
 	}
 	// Through every door: with a saved pairing, a merge, a restored revision, an undo.
@@ -297,7 +297,7 @@ func TestWrittenIsRead(t *testing.T) {
 		}
 	}
 	if !bytes.Equal(have, exported(t, s)) {
-		t.Error("something was kept")
+		t.Error("something was saved")
 	}
 	if list, err := s.Pairings(t.Context()); err != nil || len(list) > 0 {
 		t.Error(list, err)

@@ -16,7 +16,7 @@ import (
 // Author is who changes something, and why.
 type Author struct{ Who, Why string }
 
-// Item is something kept as a document of the exchange format.
+// Item is something saved as a document of the exchange format.
 type Item struct {
 	Kind     string `db:"kind"` // display, bracket, policy, job; use: which policy is in use
 	ID       string `db:"id"`
@@ -46,17 +46,17 @@ func (c *Conflict) Error() string {
 	return fmt.Sprintf("%s %s was changed meanwhile", c.Theirs.Kind, c.Theirs.ID)
 }
 
-// DisplayItem is a display as it is kept.
+// DisplayItem is a display as it is saved.
 func DisplayItem(d *catalog.Display) (Item, error) {
 	return itemOf("display", d.ID, d.Maker+"\t"+d.Model, exchange.DisplayOf(d))
 }
 
-// BracketItem is a bracket as it is kept.
+// BracketItem is a bracket as it is saved.
 func BracketItem(b *catalog.Bracket) (Item, error) {
 	return itemOf("bracket", b.ID, b.Name, b)
 }
 
-// JobItem is a job as it is kept.
+// JobItem is a job as it is saved.
 func JobItem(j *catalog.Job) (Item, error) { return itemOf("job", j.ID, j.ID, j) }
 
 func itemOf(kind, id, sort string, doc any) (Item, error) {

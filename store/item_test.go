@@ -41,7 +41,7 @@ func exported(t *testing.T, s *Store) []byte {
 	return raw
 }
 
-// TestRevisions: every change is kept with who and why, a stale one is
+// TestRevisions: every change is saved with who and why, a stale one is
 // refused with what is there now, and any revision comes back.
 func TestRevisions(t *testing.T) {
 	s, _ := open(t)

@@ -10,13 +10,13 @@ import (
 	"nexufix/core/catalog"
 )
 
-// PolicyName is a policy that is kept, and whether it is in use.
+// PolicyName is a policy that is saved, and whether it is in use.
 type PolicyName struct {
 	Name  string `db:"name" json:"name" required:"true"`
 	InUse bool   `db:"in_use" json:"in_use" required:"true"`
 }
 
-// Policies lists the policies that are kept, by name.
+// Policies lists the policies that are saved, by name.
 func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 	out := []PolicyName{}
 	err := s.db.SelectContext(ctx, &out, `SELECT p.id AS name, u.id IS NOT NULL AS in_use FROM item p
@@ -46,7 +46,7 @@ func useItem(name string) Item {
 	return Item{Kind: "use", ID: "policy", Doc: string(quoted)}
 }
 
-// UsePolicy puts a kept policy in use, or, for "", the product's defaults.
+// UsePolicy puts a saved policy in use, or, for "", the product's defaults.
 func (s *Store) UsePolicy(ctx context.Context, a Author, name string) error {
 	return s.write(ctx, a, func(w *writing) error {
 		if name == "" {

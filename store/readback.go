@@ -17,7 +17,7 @@ const (
 	mostWhy = 400
 )
 
-// check refuses an author whose name or reason could not be shown or kept.
+// check refuses an author whose name or reason could not be shown or saved.
 func (a Author) check() error {
 	var out exchange.Problems
 	for _, x := range []struct {
@@ -46,7 +46,7 @@ func (a Author) check() error {
 	return nil
 }
 
-// OneLine is a text, such as a file's name, as it can be kept: on one line, with
+// OneLine is a text, such as a file's name, as it can be saved: on one line, with
 // no letter that cannot be shown, and no longer than a name may be.
 func OneLine(s string) string {
 	const most = 200
@@ -63,7 +63,7 @@ func OneLine(s string) string {
 }
 
 // readBack reads everything that a transaction has put in place, out of the
-// database, as every later reader will: what cannot be read is not kept.
+// database, as every later reader will: what cannot be read is not saved.
 func (w *writing) readBack() error {
 	var items []Item
 	seen := map[itemKey]bool{}

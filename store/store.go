@@ -55,7 +55,7 @@ type Store struct {
 	version    string             // of the file when the catalogue was read
 	state      state              // of the database then
 	catalogue  *exchange.Contents // read once, dropped by every change
-	latestRead *exchange.Contents // the same, kept
+	latestRead *exchange.Contents // the same, saved
 	aside      []Unreadable       // what could not be read then
 	rows       rows               // as last read
 	documents                     // as written since

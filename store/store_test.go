@@ -127,7 +127,7 @@ func TestPairings(t *testing.T) {
 		t.Fatal(err)
 	}
 	if all, _ := s.Catalogue(t.Context()); all.Display("typed") == nil {
-		t.Error("the typed-in display was not kept")
+		t.Error("the typed-in display was not saved")
 	}
 	list, err := s.Pairings(t.Context())
 	if err != nil || len(list) != 2 || list[0].ID != second || list[1].ID != id {

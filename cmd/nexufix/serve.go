@@ -69,9 +69,9 @@ func (c *demoCommand) Run(s *streams) error {
 	return serve(s, &c.listen, dir, store.Open, contents)
 }
 
-// keepTo sets how much memory the program keeps to: collecting what is no longer
+// limitMemory sets how much memory the program keeps to: collecting what is no longer
 // used is done sooner the nearer it comes.
-func (l *listen) keepTo() {
+func (l *listen) limitMemory() {
 	limit := int64(l.Memory) << 20
 	var machine syscall.Sysinfo_t
 	if limit == 0 && syscall.Sysinfo(&machine) == nil {
@@ -97,7 +97,7 @@ func userData() (string, error) {
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error),
 	first *exchange.Contents) (err error) {
-	on.keepTo()
+	on.limitMemory()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()

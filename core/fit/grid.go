@@ -16,7 +16,7 @@ import (
 type Grid struct {
 	mu       sync.Mutex
 	policy   catalog.Policy
-	memory   *stack.Cache
+	cache    *stack.Cache
 	brackets map[*catalog.Bracket]int
 	rows     map[*catalog.Display][]packed
 }
@@ -36,8 +36,8 @@ func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets
 func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Cache, [][]packed) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	if g.memory == nil || !reflect.DeepEqual(g.policy, policy) {
-		g.policy, g.memory, g.rows = policy, stack.NewCache(policy), nil
+	if g.cache == nil || !reflect.DeepEqual(g.policy, policy) {
+		g.policy, g.cache, g.rows = policy, stack.NewCache(policy), nil
 	}
 	known := make([][]packed, len(displays))
 	for i, d := range displays {
@@ -52,14 +52,14 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 			}
 		}
 	}
-	return g.memory, known
+	return g.cache, known
 }
 
 // keep takes over what a run has judged, also one that was stopped.
 func (g *Grid) keep(m *matrix) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
-	if m.cache != g.memory {
+	if m.cache != g.cache {
 		return // another policy has come meanwhile
 	}
 	g.brackets = map[*catalog.Bracket]int{}

@@ -86,17 +86,17 @@ func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *cata
 	return s
 }
 
-// on judges the subject on a bracket; bags are the bracket's numbers in
-// the memory. The pairing holds until the next one is judged.
-func (s *subject) on(b *catalog.Bracket, bags stack.KitNumbers) *Pairing {
+// on judges the subject on a bracket; kits are the bracket's numbers in
+// the cache. The pairing holds until the next one is judged.
+func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers) *Pairing {
 	best, other := &s.pairing[0], &s.pairing[1]
 	if len(s.display.Patterns) == 0 {
-		s.judge(best, -1, b, bags)
+		s.judge(best, -1, b, kits)
 		return best
 	}
-	s.judge(best, 0, b, bags)
+	s.judge(best, 0, b, kits)
 	for i := 1; i < len(s.display.Patterns); i++ {
-		s.judge(other, i, b, bags)
+		s.judge(other, i, b, kits)
 		if other.before(best) {
 			best, other = other, best
 		}
@@ -105,17 +105,17 @@ func (s *subject) on(b *catalog.Bracket, bags stack.KitNumbers) *Pairing {
 }
 
 // judge judges one pattern of the subject, or none, on a bracket.
-func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, bags stack.KitNumbers) {
+func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers) {
 	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0]}
 	if pattern >= 0 {
 		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
 		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
 			p.Hang = &p.place
 		}
-		face, known := s.layout(pattern, b)
-		p.Layout = face
-		if face.Solvable() {
-			answer := s.cache.Solve(face, known, b, bags, s.policy, s.extra.Work)
+		layout, known := s.layout(pattern, b)
+		p.Layout = layout
+		if layout.Solvable() {
+			answer := s.cache.Solve(layout, known, b, kits, s.policy, s.extra.Work)
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.Incomplete
 		}
 	}

@@ -62,9 +62,9 @@ const (
 )
 
 func (m *matrix) run(ctx context.Context, done func(Row) error) error {
-	bags := make([]stack.KitNumbers, len(m.brackets))
+	kits := make([]stack.KitNumbers, len(m.brackets))
 	for j, b := range m.brackets {
-		bags[j] = m.cache.KitNumbers(b)
+		kits[j] = m.cache.KitNumbers(b)
 	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
@@ -94,7 +94,7 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 				if i >= len(m.displays) {
 					return
 				}
-				cells := m.judge(i, from, min(from+block, len(m.brackets)), bags, &room)
+				cells := m.judge(i, from, min(from+block, len(m.brackets)), kits, &room)
 				turn.Lock()
 				switch {
 				case blocks == 1:
@@ -121,7 +121,7 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 
 // judge judges a display with some of the brackets, those cells aside that are
 // known, and makes them known.
-func (m *matrix) judge(display, from, to int, bags []stack.KitNumbers, room *[2]Pairing) []Cell {
+func (m *matrix) judge(display, from, to int, kits []stack.KitNumbers, room *[2]Pairing) []Cell {
 	cells := make([]Cell, 0, to-from)
 	var s *subject
 	for j := from; j < to; j++ {
@@ -136,7 +136,7 @@ func (m *matrix) judge(display, from, to int, bags []stack.KitNumbers, room *[2]
 			s = newSubject(m.displays[display], 0, Extra{Work: m.work}, m.policy)
 			s.cache, s.pairing = m.cache, *room
 		}
-		cells = append(cells, s.on(m.brackets[j], bags[j]).Cell())
+		cells = append(cells, s.on(m.brackets[j], kits[j]).Cell())
 		if m.known != nil && !m.work.Exhausted() {
 			m.known[display][j] = cells[len(cells)-1].pack()
 		}

@@ -77,7 +77,8 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 	}
 	all := placeAll(p, job)
 	first := &all[0]
-	there, counted := map[string]int{"display": len(all), "stud": len(first.Studs), "furniture": len(w.Furniture), "outlet": len(w.Outlets)}[m.What]
+	there, counted := map[string]int{"display": len(all), "stud": len(first.Studs), "furniture": len(w.Furniture),
+		"outlet": len(w.Outlets)}[m.What]
 	if counted && (m.Index < 0 || m.Index >= there) {
 		return nil, nil, fmt.Errorf("there are %d of them on this wall", there)
 	}

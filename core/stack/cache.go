@@ -11,24 +11,24 @@ import (
 )
 
 // Cache remembers answers by what they follow from: the holes' figures and
-// places and the thread (the face), and the kit and the plate (the bag), under
+// places and the thread (the layout), and what is in the kit and how thick the plate is (the kit), under
 // one policy. It is safe for concurrent use. Answers are shared and must not be
-// changed. The nil Memory remembers nothing and gives the same answers.
+// changed. The nil Cache remembers nothing and gives the same answers.
 type Cache struct {
-	policy catalog.Policy
-	mu     sync.RWMutex
-	faces  map[string]*Entry
-	bags   map[string]int32
-	stocks map[stockKey]*stock
-	solved atomic.Int64
+	policy  catalog.Policy
+	mu      sync.RWMutex
+	layouts map[string]*Entry
+	kits    map[string]int32
+	stocks  map[stockKey]*stock
+	solved  atomic.Int64
 }
 
-// Entry are the answers that are remembered for a face, by the number of the
-// bag. Only bags numbered before it are remembered.
+// Entry are the answers that are remembered for a layout, by the number of the
+// kit. Only kits numbered before it are remembered.
 type Entry struct{ answers []atomic.Pointer[Answer] }
 
 type stockKey struct {
-	bag    int32
+	kit    int32
 	thread fastener.Thread
 	supply bool
 }
@@ -37,13 +37,13 @@ type stockKey struct {
 // ten thousand displays on two hundred brackets have half as many that differ.
 const mostRemembered = 40_000
 
-// NewCache is an empty memory for a policy.
+// NewCache is an empty cache for a policy.
 func NewCache(policy catalog.Policy) *Cache {
-	return &Cache{policy: policy, faces: map[string]*Entry{}, bags: map[string]int32{}, stocks: map[stockKey]*stock{}}
+	return &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
 }
 
-// Entry is what is remembered of a face, and of all that equal it; nil of the
-// nil Memory.
+// Entry is what is remembered of a layout, and of all that equal it; nil of the
+// nil Cache.
 func (m *Cache) Entry(f *BoltLayout) *Entry {
 	if m == nil {
 		return nil
@@ -51,22 +51,22 @@ func (m *Cache) Entry(f *BoltLayout) *Entry {
 	key := f.key()
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	k := m.faces[string(key)]
+	k := m.layouts[string(key)]
 	if k == nil {
-		k = &Entry{answers: make([]atomic.Pointer[Answer], len(m.bags))}
-		m.faces[string(key)] = k
+		k = &Entry{answers: make([]atomic.Pointer[Answer], len(m.kits))}
+		m.layouts[string(key)] = k
 	}
 	return k
 }
 
-// KitNumbers are the numbers of what a bracket's bag holds of each thread.
+// KitNumbers are the numbers of what a bracket's kit holds of each thread.
 type KitNumbers [fastener.M8 + 1]int32
 
-// KitNumbers are the numbers of a bracket's bag and plate by thread: equal ones
+// KitNumbers are the numbers of a bracket's kit and plate by thread: equal ones
 // have the same.
-func (m *Cache) KitNumbers(b *catalog.Bracket) (bags KitNumbers) {
+func (m *Cache) KitNumbers(b *catalog.Bracket) (kits KitNumbers) {
 	if m == nil {
-		return bags
+		return kits
 	}
 	room := quantity.Length(-1)
 	if b.HeadRoom.Known {
@@ -74,53 +74,53 @@ func (m *Cache) KitNumbers(b *catalog.Bracket) (bags KitNumbers) {
 	}
 	key := appendLengths(make([]byte, 0, 256), b.PlateThickness, b.Slot(), room)
 	for _, t := range fastener.Threads {
-		bags[t] = m.number(appendItems(append(key, byte(t)), b.Kit, t))
+		kits[t] = m.number(appendItems(append(key, byte(t)), b.Kit, t))
 	}
-	return bags
+	return kits
 }
 
 func (m *Cache) number(key []byte) int32 {
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	n, ok := m.bags[string(key)]
+	n, ok := m.kits[string(key)]
 	if !ok {
-		n = int32(len(m.bags))
-		m.bags[string(key)] = n
+		n = int32(len(m.kits))
+		m.kits[string(key)] = n
 	}
 	return n
 }
 
-// Solve solves the problem of a face on a bracket, of which known and bags
-// are what the memory has.
-func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, bags KitNumbers, policy *catalog.Policy, w *Work) Answer {
-	bag := bags[f.Thread]
-	if m == nil || int(bag) >= len(known.answers) {
+// Solve solves the problem of a layout on a bracket, of which known and kits
+// are what the cache has.
+func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Answer {
+	kit := kits[f.Thread]
+	if m == nil || int(kit) >= len(known.answers) {
 		p := f.On(b, *policy)
 		p.Work = w
 		return Solve(p)
 	}
-	if a := known.answers[bag].Load(); a != nil {
+	if a := known.answers[kit].Load(); a != nil {
 		return *a
 	}
 	p := f.On(b, *policy)
 	p.Work = w
-	a := p.solve(mostEffort, func(supply bool) *stock { return m.stock(&p, bag, supply) })
+	a := p.solve(mostEffort, func(supply bool) *stock { return m.stock(&p, kit, supply) })
 	if w.Exhausted() || m.solved.Load() >= mostRemembered {
 		return a // perhaps not all of it, or there is no room: it is not remembered
 	}
-	if known.answers[bag].Swap(&a) == nil {
+	if known.answers[kit].Swap(&a) == nil {
 		m.solved.Add(1)
 	}
 	return a
 }
 
-// stock is the bag's, laid out once a thread, unless the display brings parts
+// stock is the kit's, laid out once a thread, unless the display brings parts
 // of its own.
-func (m *Cache) stock(p *Problem, bag int32, supply bool) *stock {
+func (m *Cache) stock(p *Problem, kit int32, supply bool) *stock {
 	if len(p.OwnParts) > 0 {
 		return p.stock(supply)
 	}
-	key := stockKey{bag, p.Thread, supply}
+	key := stockKey{kit, p.Thread, supply}
 	m.mu.RLock()
 	known := m.stocks[key]
 	m.mu.RUnlock()
@@ -136,7 +136,7 @@ func (m *Cache) stock(p *Problem, bag int32, supply bool) *stock {
 // Distinct is how many different problems were solved.
 func (m *Cache) Distinct() int { return int(m.solved.Load()) }
 
-// key holds everything an answer takes from a face.
+// key holds everything an answer takes from a layout.
 func (f *BoltLayout) key() []byte {
 	var b []byte
 	b = append(b, byte(f.Thread))

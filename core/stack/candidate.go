@@ -21,7 +21,7 @@ type candidate struct {
 }
 
 // candidates appends the hole stacks of a group that are at least a caution,
-// that the bag (or the supply) allows, and that no other makes pointless.
+// that the kit (or the supply) allows, and that no other makes pointless.
 func (s *searcher) candidates(out []candidate, index int) []candidate {
 	p, all := s.problem, s.all
 	g := &p.Groups[index]
@@ -151,7 +151,7 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 // enough says whether n pieces can be had.
 func (x *part) enough(n int) bool { return x.suppliable || x.count >= n }
 
-// tight says whether the bag can run out of a part.
+// tight says whether the kit can run out of a part.
 func (s *searcher) tight(x *part) bool { return x.count < s.holes*x.each }
 
 // stocked says whether a choice's spacers can be had for so many holes.
@@ -196,7 +196,7 @@ func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Lengt
 	return own
 }
 
-// beyond is how many of n pieces the bag lacks.
+// beyond is how many of n pieces the kit lacks.
 func (x *part) beyond(n int) int { return max(0, n-x.count) }
 
 // rate adds what the bolt brings to the order of preference.
@@ -256,7 +256,7 @@ func (s *searcher) dominates(a, b *candidate) bool {
 }
 
 // takesNoMore says whether a takes no more than b, per hole, of the parts the
-// bag holds but can run out of. What is only to be had from the supply is
+// kit holds but can run out of. What is only to be had from the supply is
 // counted in boughtA and boughtB.
 func (s *searcher) takesNoMore(a, b *candidate) (boughtA, boughtB int, ok bool) {
 	ok = true

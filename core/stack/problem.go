@@ -47,7 +47,7 @@ func (g *Group) IDs() []string {
 }
 
 // Problem is one display pattern on one bracket: the groups of holes, what
-// the bolts pass through, and the bag.
+// the bolts pass through, and the kit.
 type Problem struct {
 	Thread         fastener.Thread
 	Groups         []Group
@@ -132,7 +132,7 @@ func (f *BoltLayout) Solvable() bool {
 	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0 && len(f.Contradictions) == 0
 }
 
-// On is the problem of the face on a bracket.
+// On is the problem of the layout on a bracket.
 func (f *BoltLayout) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 	return Problem{
 		Thread:         f.Thread,
@@ -183,7 +183,7 @@ func groupOf(h catalog.Hole) Group {
 	return g
 }
 
-// part is one kind of piece that can be used: how many the bag holds, and
+// part is one kind of piece that can be used: how many the kit holds, and
 // whether more can be supplied.
 type part struct {
 	length     quantity.Length // of a bolt or spacer; thickness of a washer
@@ -206,7 +206,7 @@ type stock struct {
 
 // stock lays the parts out: what is in the boxes; with supply also what can
 // be sent: bolts of the lengths in trade, standard washers, stock spacers, and
-// more of the kit. A shelf without bolts or washers has no choices.
+// more of the kit. A stock without bolts or washers has no choices.
 func (p *Problem) stock(supply bool) *stock {
 	var all stock
 	for i := range p.Kit {

@@ -68,7 +68,7 @@ func (s *Stack) Better(o *Stack) bool {
 	return s.rank.compare(&o.rank) < 0
 }
 
-// Answer is the best stack, nil when there is none, and, when the bag's best
+// Answer is the best stack, nil when there is none, and, when the kit's best
 // is only a caution, the best ok stack with supplied pieces. GaveUp says that
 // there were too many combinations to search: nothing is known then.
 type Answer struct {
@@ -84,7 +84,7 @@ const (
 	mostEffort  = 5_000_000
 )
 
-// Solve finds the best stack: from the bag alone if that has any, else with
+// Solve finds the best stack: from the kit alone if that has any, else with
 // supplied pieces. It is deterministic and exact. A problem without groups
 // has no stack.
 func Solve(p Problem) Answer { return p.Work.solve(&p) }
@@ -110,7 +110,7 @@ func (p *Problem) solve(effort int, lay func(supply bool) *stock) Answer {
 	return Answer{Best: best}
 }
 
-// search finds the best stack from a shelf: an ok one if there is any, else,
+// search finds the best stack from a stock: an ok one if there is any, else,
 // unless okOnly, a caution.
 func (p *Problem) search(from *stock, okOnly bool, effort int) (best *Stack, gaveUp bool) {
 	if len(from.choices) == 0 {
@@ -325,7 +325,7 @@ func (s *searcher) setBounds() {
 			optimistic.length = min(optimistic.length, o.length)
 		}
 		s.bounds[depth] = s.plus(&s.bounds[depth+1], &optimistic)
-		// What a group needs beyond the bag alone it needs at least beside
+		// What a group needs beyond the kit alone it needs at least beside
 		// others, so the sum never says too much.
 		s.bounds[depth].supplied = s.bounds[depth+1].supplied + optimistic.supplied
 	}

@@ -46,7 +46,7 @@ func (u *use) part(i int) (catalog.ItemKind, *part) {
 	return catalog.Bolt, &u.all.bolts[i]
 }
 
-// beyond is the number of pieces taken beyond the bag's counts, false when
+// beyond is the number of pieces taken beyond the kit's counts, false when
 // some of them cannot be supplied.
 func (u *use) beyond() (n int, ok bool) {
 	ok = true
@@ -62,7 +62,7 @@ func (u *use) beyond() (n int, ok bool) {
 	return n, ok
 }
 
-// supplied lists the pieces beyond the bag's counts.
+// supplied lists the pieces beyond the kit's counts.
 func (u *use) supplied() []Supply {
 	var out []Supply
 	for i, taken := range u.taken {

@@ -9,7 +9,7 @@ import (
 // PreviewDocument is [Preview] of a document of the format, a row for everything in
 // it.
 func PreviewDocument(doc, have *exchange.Contents) Previewed {
-	s := newShelf(have)
+	s := newExisting(have)
 	out := Previewed{Contents: &exchange.Contents{}}
 	row := func(name, id string, before []byte, after any) bool {
 		raw, _ := json.Marshal(after) // the format's own types

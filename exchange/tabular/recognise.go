@@ -15,10 +15,10 @@ type Column struct {
 	Named bool   // by the format's own name: cells may have units of their own
 }
 
-// Layout is where a table's heads are, and what its columns mean.
+// Layout is where a table's headers are, and what its columns mean.
 type Layout struct {
 	Kind     string // what a row is; "" when it cannot be told
-	Head     int    // first row of the heads, from 0
+	Head     int    // first row of the headers, from 0
 	HeadRows int    // 1, or 2 where groups stand above
 	Columns  []Column
 }
@@ -166,11 +166,11 @@ func anyWord(kind, head string) bool {
 	return false
 }
 
-// mostHead is how far down heads are looked for.
+// mostHead is how far down headers are looked for.
 const mostHead = 15
 
-// Recognise finds a table's heads and what its columns mean. Remembered are
-// the fields that people chose for heads before, by kind.
+// Recognise finds a table's headers and what its columns mean. Remembered are
+// the fields that people chose for headers before, by kind.
 func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 	var best Layout
 	most := 1 // one column alone is a chance
@@ -195,7 +195,7 @@ func figures(row []string) bool {
 	return slices.ContainsFunc(row, func(cell string) bool { return strings.ContainsAny(cell, "0123456789") })
 }
 
-// Laid is the layout of a table whose kind and heads are given.
+// Laid is the layout of a table whose kind and headers are given.
 func Laid(t *Table, kind string, head, rows int, remembered map[string]string) Layout {
 	return t.layout(kind, head, rows, remembered)
 }
@@ -203,7 +203,7 @@ func Laid(t *Table, kind string, head, rows int, remembered map[string]string) L
 func (t *Table) layout(kind string, row, rows int, remembered map[string]string) Layout {
 	l := Layout{Kind: kind, Head: row, HeadRows: rows}
 	used := map[string]bool{}
-	for _, h := range t.heads(row, rows) {
+	for _, h := range t.headers(row, rows) {
 		c := Column{Head: h.String()}
 		if c.Head != "" {
 			c = recognise(kind, c.Head, remembered)
@@ -251,9 +251,9 @@ type head struct{ group, own string }
 
 func (h head) String() string { return strings.TrimSpace(h.group + " " + h.own) }
 
-// heads are the columns' heads; of two rows the upper one holds the groups, a
+// headers are the column headers; of two rows the upper one holds the groups, a
 // merged one for each column that it spans.
-func (t *Table) heads(row, rows int) []head {
+func (t *Table) headers(row, rows int) []head {
 	lower := t.Rows[row+rows-1]
 	if rows == 1 {
 		out := make([]head, len(lower))
@@ -279,7 +279,7 @@ func (t *Table) heads(row, rows int) []head {
 	return out
 }
 
-// score is how well a layout explains its heads: columns that are known, one
+// score is how well a layout explains its headers: columns that are known, one
 // that names the row, and a sheet that says what it is.
 func (l *Layout) score(sheet string) int {
 	n := 0
@@ -301,7 +301,7 @@ func (l *Layout) score(sheet string) int {
 	if n > 0 && strings.EqualFold(sheet, l.Kind) {
 		n += 3
 	}
-	return n - (l.HeadRows - 1) // one row of heads is likelier than two
+	return n - (l.HeadRows - 1) // one row of headers is likelier than two
 }
 
 // Fields lists the columns that a person may choose for a kind of table, the

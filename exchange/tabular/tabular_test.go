@@ -164,7 +164,7 @@ func TestLibreOffice(t *testing.T) {
 }
 
 // TestPeoplesFiles: three files as people keep them, written without knowing
-// the format: titles, notes between the rows, merged heads, a row of units,
+// the format: titles, notes between the rows, merged headers, a row of units,
 // decimal commas, fractions, units in cells, totals. What has to come out was
 // read off them by hand.
 func TestPeoplesFiles(t *testing.T) {

@@ -58,7 +58,7 @@ func (t *Previewed) Count(o Outcome) (n int) {
 // Preview reads sheets against a catalogue. What a row says goes over what is
 // there: a blank cell changes nothing, and nothing is written.
 func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
-	k := taker{have: newShelf(have), taken: map[string]string{}}
+	k := taker{have: newExisting(have), taken: map[string]string{}}
 	for i := range sheets {
 		if sheets[i].Layout.Kind != Kits {
 			k.sheet(i, &sheets[i])
@@ -97,7 +97,7 @@ func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
 }
 
 type taker struct {
-	have  shelf
+	have  existing
 	out   Previewed
 	taken map[string]string // name, squeezed, by kind and id
 	boxes map[string]*Row   // the rows that carry the documents of brackets with kits

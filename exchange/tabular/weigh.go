@@ -19,7 +19,7 @@ const (
 )
 
 // weigh counts what is in a workbook while it is unpacked, and refuses what is
-// too much: nothing of it is kept.
+// too much: nothing of it is saved.
 func weigh(raw []byte) error {
 	book, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw)))
 	if err != nil {

@@ -12,10 +12,10 @@ import (
 	"nexufix/exchange"
 )
 
-// grid is a table to write: heads, and cells that are numbers or texts.
+// grid is a table to write: headers, and cells that are numbers or texts.
 type grid struct {
-	heads []string
-	rows  [][]cell
+	headers []string
+	rows    [][]cell
 }
 
 // gridOf lays a kind out, with a column for every figure that anything has.
@@ -62,15 +62,15 @@ func laidOut(all [][]cell) grid {
 	}
 	var g grid
 	for column := range order {
-		g.heads = append(g.heads, column)
+		g.headers = append(g.headers, column)
 	}
-	slices.SortFunc(g.heads, func(a, b string) int { return slices.Compare(order[a], order[b]) })
+	slices.SortFunc(g.headers, func(a, b string) int { return slices.Compare(order[a], order[b]) })
 	at := map[string]int{}
-	for i, h := range g.heads {
+	for i, h := range g.headers {
 		at[h] = i
 	}
 	for _, row := range all {
-		cells := make([]cell, len(g.heads))
+		cells := make([]cell, len(g.headers))
 		for _, c := range row {
 			cells[at[c.column]] = c
 		}
@@ -103,10 +103,10 @@ func WriteCSV(w io.Writer, kind string, c *exchange.Contents) error {
 		return err
 	}
 	out := csv.NewWriter(w)
-	if err := out.Write(g.heads); err != nil {
+	if err := out.Write(g.headers); err != nil {
 		return err
 	}
-	line := make([]string, len(g.heads))
+	line := make([]string, len(g.headers))
 	for _, row := range g.rows {
 		for i := range row {
 			line[i] = row[i].safe()
@@ -148,14 +148,14 @@ func writeSheet(book *excelize.File, name string, g grid) error {
 	if err != nil {
 		return err
 	}
-	if err := s.SetColWidth(1, max(1, len(g.heads)), 16); err != nil {
+	if err := s.SetColWidth(1, max(1, len(g.headers)), 16); err != nil {
 		return err
 	}
 	if err := s.SetPanes(&excelize.Panes{Freeze: true, YSplit: 1, TopLeftCell: "A2", ActivePane: "bottomLeft"}); err != nil {
 		return err
 	}
-	values := make([]any, len(g.heads))
-	for i, h := range g.heads {
+	values := make([]any, len(g.headers))
+	for i, h := range g.headers {
 		values[i] = h
 	}
 	if err := s.SetRow("A1", values); err != nil {

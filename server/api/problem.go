@@ -74,9 +74,9 @@ func Describe(err error) *Problem {
 	case errors.As(err, &badFile):
 		return New(http.StatusBadRequest, "The file cannot be read.", capital(badFile.Error())+".")
 	case errors.As(err, &problems):
-		p = New(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to mend; nothing was taken.", len(problems)))
+		p = New(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to fix; nothing was saved.", len(problems)))
 		if len(problems) == 1 {
-			p.Detail = "One thing to mend; nothing was taken."
+			p.Detail = "One thing to fix; nothing was saved."
 		}
 		p.Problems = problems
 		return p

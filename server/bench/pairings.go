@@ -75,7 +75,7 @@ func pairingID(c *echo.Context) (int64, error) {
 }
 
 // pairing opens a saved pairing. Question and result were written by this
-// program and go out as they were kept.
+// program and go out as they were saved.
 func (s *Feature) pairing(c *echo.Context) error {
 	id, err := pairingID(c)
 	if err != nil {

@@ -47,15 +47,15 @@ func (s *Feature) item(c *echo.Context) error {
 	}
 	k, err := app.SavedItemOf(i)
 	if err != nil {
-		return api.New(http.StatusUnprocessableEntity, "What is kept of it cannot be read.",
+		return api.New(http.StatusUnprocessableEntity, "What is saved of it cannot be read.",
 			"Look under Set aside in the catalogue: it has the text and the reason.")
 	}
 	return c.JSON(http.StatusOK, k)
 }
 
-// keepItem keeps a display, bracket or job. One that somebody else has changed
+// saveItem saves a display, bracket or job. One that somebody else has changed
 // meanwhile is refused, with theirs.
-func (s *Feature) keepItem(c *echo.Context) error {
+func (s *Feature) saveItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
 		return err
@@ -80,7 +80,7 @@ func (s *Feature) keepItem(c *echo.Context) error {
 	return c.JSON(http.StatusOK, k)
 }
 
-// item checks what is to be kept as a document is checked.
+// item checks what is to be saved as a document is checked.
 func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	doc := exchange.Document{Format: exchange.Format}
 	given := 0

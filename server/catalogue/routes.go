@@ -36,7 +36,7 @@ func (s *Feature) Routes() []api.Route {
 			s.unreadable),
 		api.Get("/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, app.SavedItem{}, s.item),
 		api.Put("/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.",
-			ItemToSave{}, app.SavedItem{}, s.keepItem),
+			ItemToSave{}, app.SavedItem{}, s.saveItem),
 		api.Delete("/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, s.removeItem),
 		api.Post("/api/together", "Set figures of several displays at once: all of them, or none.", app.Together{}, store.Imported{},
 			s.together).Asks(api.Heavy),

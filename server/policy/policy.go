@@ -12,23 +12,23 @@ import (
 	"nexufix/store"
 )
 
-// CompanyPolicy is the policy in use, those that are kept, and the product's
+// CompanyPolicy is the policy in use, those that are saved, and the product's
 // defaults.
 type CompanyPolicy struct {
 	Name     string                  `json:"name" required:"true"` // "" for the defaults
 	Policy   exchange.PolicySettings `json:"policy" required:"true"`
-	Kept     []store.PolicyName      `json:"kept" required:"true"`
+	Saved    []store.PolicyName      `json:"saved" required:"true"`
 	Defaults exchange.PolicySettings `json:"defaults" required:"true"`
 }
 
-// NamedPolicy is a policy to keep and use. Settings that are absent are the
+// NamedPolicy is a policy to save and use. Settings that are absent are the
 // defaults.
 type NamedPolicy struct {
 	Name   string                   `json:"name" required:"true" maxLength:"60"`
 	Policy *exchange.PolicySettings `json:"policy" required:"true"`
 }
 
-// PolicyChoice is a kept policy to use; "" for the defaults.
+// PolicyChoice is a saved policy to use; "" for the defaults.
 type PolicyChoice struct {
 	Name string `json:"name" maxLength:"60"`
 }
@@ -39,12 +39,12 @@ func (s *Feature) policies(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	kept, err := s.Store.Policies(ctx)
+	saved, err := s.Store.Policies(ctx)
 	if err != nil {
 		return err
 	}
-	out := CompanyPolicy{Policy: exchange.PolicyOf(all.PolicyOrDefault()), Kept: kept, Defaults: exchange.PolicyOf(catalog.DefaultPolicy())}
-	for _, k := range kept {
+	out := CompanyPolicy{Policy: exchange.PolicyOf(all.PolicyOrDefault()), Saved: saved, Defaults: exchange.PolicyOf(catalog.DefaultPolicy())}
+	for _, k := range saved {
 		if k.InUse {
 			out.Name = k.Name
 		}
@@ -52,7 +52,7 @@ func (s *Feature) policies(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (s *Feature) keepPolicy(c *echo.Context) error {
+func (s *Feature) savePolicy(c *echo.Context) error {
 	in, err := api.Read[NamedPolicy](c)
 	if err != nil {
 		return err

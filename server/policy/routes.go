@@ -14,8 +14,8 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/policies", "The policy in use, those that are kept, and the defaults.", nil, CompanyPolicy{}, s.policies),
-		api.Put("/api/policies", "Keep a policy under a name, and use it.", NamedPolicy{}, CompanyPolicy{}, s.keepPolicy),
-		api.Post("/api/policies/use", "Use a kept policy, or the defaults.", PolicyChoice{}, CompanyPolicy{}, s.usePolicy),
+		api.Get("/api/policies", "The policy in use, those that are saved, and the defaults.", nil, CompanyPolicy{}, s.policies),
+		api.Put("/api/policies", "Save a policy under a name, and use it.", NamedPolicy{}, CompanyPolicy{}, s.savePolicy),
+		api.Post("/api/policies/use", "Use a saved policy, or the defaults.", PolicyChoice{}, CompanyPolicy{}, s.usePolicy),
 	}
 }

@@ -98,7 +98,7 @@ func (s *Feature) jamPlotter(c *echo.Context) error {
 }
 
 // PrintAsk is a print's bar as it was measured. With a job's id the answer is
-// kept with the job.
+// saved with the job.
 type PrintAsk struct {
 	Job      string      `json:"job,omitempty" maxLength:"80"`
 	Bar      exchange.MM `json:"bar_mm" required:"true" exclusiveMinimum:"0" maximum:"1000"`
@@ -111,7 +111,7 @@ type PrintAsk struct {
 type PrintAnswer struct {
 	Accepted bool           `json:"accepted" required:"true"`
 	Text     string         `json:"text" required:"true"`
-	Kept     *app.SavedItem `json:"kept"` // the job with the answer; null without one
+	Saved    *app.SavedItem `json:"saved"` // the job with the answer; null without one
 }
 
 // print judges a print by its bar.
@@ -151,11 +151,11 @@ func (s *Feature) print(c *echo.Context) error {
 	if item.Revision, err = s.Store.Save(ctx, api.Author(c, "Print checked."), item, i.Revision); err != nil {
 		return err
 	}
-	kept, err := app.SavedItemOf(item)
+	saved, err := app.SavedItemOf(item)
 	if err != nil {
 		return err
 	}
-	out.Kept = &kept
+	out.Saved = &saved
 	return c.JSON(http.StatusOK, out)
 }
 

@@ -22,7 +22,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "", s.drillTemplate).Asks(api.Heavy).Answers(200,
 			"image/svg+xml"),
 		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence),
-		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; kept with the job.", PrintAsk{}, PrintAnswer{},
+		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; saved with the job.", PrintAsk{}, PrintAnswer{},
 			s.print),
 		api.Get("/api/plotter", "The plotter's queue.", nil, PlotQueue{}, s.plots),
 		api.Post("/api/plotter", "Put the template or the measure card into the plotter's queue.", plotFormat{}, PlotLine{}, s.plot).Answers(202,

@@ -26,7 +26,7 @@ func (s *Feature) wall(c *echo.Context) error {
 	return c.JSON(http.StatusOK, view)
 }
 
-// jobs lists the jobs that are kept.
+// jobs lists the jobs that are saved.
 func (s *Feature) jobs(c *echo.Context) error {
 	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {

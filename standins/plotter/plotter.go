@@ -58,7 +58,7 @@ var (
 	ErrNotThere = errors.New("there is no such plot, or it is over")
 )
 
-// Plotter is the stand-in. Its queue is kept in memory, as a plotter's is.
+// Plotter is the stand-in. Its queue is saved in memory, as a plotter's is.
 type Plotter struct {
 	folder string
 	tick   func(context.Context) error // waits for the next step

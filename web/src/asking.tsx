@@ -42,14 +42,14 @@ function move(h: History, m: Move): History {
   return { now: { ...h.now, ...part }, before, mark: m.mark };
 }
 
-const kept = 'nexufix.asking';
+const saved = 'nexufix.asking';
 const walls = Object.keys(wallWords);
 
 /** What was asked before a reload, or what the address says. */
 function start(address: URLSearchParams): Asking {
   let a = nothing;
   try {
-    a = { ...nothing, ...(JSON.parse(sessionStorage.getItem(kept) ?? '{}') as Partial<Asking>) };
+    a = { ...nothing, ...(JSON.parse(sessionStorage.getItem(saved) ?? '{}') as Partial<Asking>) };
   } catch {
     // A browser that keeps nothing, or something old: start empty.
   }
@@ -75,7 +75,7 @@ function remember(name: string, value: string) {
   try {
     localStorage.setItem(name, value);
   } catch {
-    // Nothing is kept then; it works all the same.
+    // Nothing is saved then; it works all the same.
   }
 }
 
@@ -89,7 +89,7 @@ export function DeskProvider({ children }: { children: ReactNode }) {
 
   useEffect(() => {
     try {
-      sessionStorage.setItem(kept, JSON.stringify(asking));
+      sessionStorage.setItem(saved, JSON.stringify(asking));
     } catch {
       // As above.
     }

@@ -34,7 +34,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
           Save
         </Button>
       </form>
-      {edit.kept.error && <Alert severity="error">{edit.kept.error.message}</Alert>}
+      {edit.saved.error && <Alert severity="error">{edit.saved.error.message}</Alert>}
       {edit.save.error && !edit.theirs && <Alert severity="error">{edit.save.error.message}</Alert>}
       {edit.theirs && <Stale edit={edit} />}
       {children}
@@ -69,7 +69,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
 /** A save that came too late: mine and theirs side by side. */
 function Stale<T extends object>({ edit }: { edit: Editing<T> }) {
   const theirs = edit.theirs!;
-  const other = theirs.kept?.display ?? theirs.kept?.bracket;
+  const other = theirs.saved?.display ?? theirs.saved?.bracket;
   return (
     <Alert severity="warning" className="stale">
       <p>{theirs.removed ? `${theirs.who || 'Somebody else'} took it out while you changed it.` : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}</p>

@@ -36,18 +36,18 @@ export function put<T>(document: T, path: string, value: unknown): T {
 
 const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
-/** Something of the catalogue while it is being edited: as it is kept, as it
+/** Something of the catalogue while it is being edited: as it is saved, as it
     is now, back and forth, and what the server says of it. */
 export function useEditing<T extends object>(kind: Kind, id: string, key: 'display' | 'bracket') {
   const { units } = useDesk();
   const queries = useQueryClient();
-  const kept = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
+  const saved = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
   const [past, setPast] = useState<{ doc: T; at: string }[]>([]);
   const [own, setOwn] = useState<{ doc: T; base: number }>(); // edited, and the revision it was made from
   const [typing, setTyping] = useState<Record<string, { text: string; value?: string; units: string }>>({}); // as it is in the fields
   const [theirs, setTheirs] = useState<Schemas['Theirs']>();
-  const doc = own?.doc ?? (kept.data?.[key] as T | undefined);
-  const base = own?.base ?? kept.data?.revision ?? 0;
+  const doc = own?.doc ?? (saved.data?.[key] as T | undefined);
+  const base = own?.base ?? saved.data?.revision ?? 0;
   const setDoc = (d: T) => setOwn({ doc: d, base });
 
   const drawn = useQuery({
@@ -109,12 +109,12 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   /** Goes on from somebody else's revision: with mine over it, or with theirs. */
   const settle = (whose: 'mine' | 'theirs') => {
     if (!theirs) return;
-    const other = theirs.kept?.[key] as T | undefined;
+    const other = theirs.saved?.[key] as T | undefined;
     if (doc) setOwn({ doc: whose === 'theirs' && other ? other : doc, base: theirs.removed ? 0 : theirs.number });
     setTheirs(undefined);
     save.reset();
   };
-  return { kept, doc, base, drawn, errors, problem, change, type, figure, undo, save, theirs, settle, dirty: past.length > 0 };
+  return { saved, doc, base, drawn, errors, problem, change, type, figure, undo, save, theirs, settle, dirty: past.length > 0 };
 }
 
 export type Editing<T extends object> = ReturnType<typeof useEditing<T>>;

@@ -1771,7 +1771,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The policy in use, those that are kept, and the defaults. */
+        /** The policy in use, those that are saved, and the defaults. */
         get: {
             parameters: {
                 query?: never;
@@ -1801,7 +1801,7 @@ export interface paths {
                 };
             };
         };
-        /** Keep a policy under a name, and use it. */
+        /** Save a policy under a name, and use it. */
         put: {
             parameters: {
                 query?: never;
@@ -1851,7 +1851,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Use a kept policy, or the defaults. */
+        /** Use a saved policy, or the defaults. */
         post: {
             parameters: {
                 query?: never;
@@ -1900,7 +1900,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Whether a print can be used, from a bar as it was measured; kept with the job. */
+        /** Whether a print can be used, from a bar as it was measured; saved with the job. */
         post: {
             parameters: {
                 query?: never;
@@ -2468,9 +2468,9 @@ export interface components {
         };
         CompanyPolicy: {
             defaults: components["schemas"]["Policy"];
-            kept: components["schemas"]["PolicyName"][];
             name: string;
             policy: components["schemas"]["Policy"];
+            saved: components["schemas"]["PolicyName"][];
         };
         Display: {
             aliases?: string[];
@@ -3116,7 +3116,7 @@ export interface components {
         };
         PrintAnswer: {
             accepted: boolean;
-            kept?: components["schemas"]["SavedItem"];
+            saved?: components["schemas"]["SavedItem"];
             text: string;
         };
         PrintAsk: {
@@ -3409,9 +3409,9 @@ export interface components {
         };
         Theirs: {
             at: string;
-            kept?: components["schemas"]["SavedItem"];
             number: number;
             removed: boolean;
+            saved?: components["schemas"]["SavedItem"];
             who: string;
         };
         /** @enum {string} */

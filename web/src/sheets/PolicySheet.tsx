@@ -147,7 +147,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
         <span className="grow" />
         <select className="figure-field words" style={{ width: 200 }} aria-label="Use a saved policy" value={house.name} onChange={(e) => use.mutate(e.target.value)}>
           <option value="">the defaults</option>
-          {house.kept.map((k) => (
+          {house.saved.map((k) => (
             <option key={k.name}>{k.name}</option>
           ))}
         </select>

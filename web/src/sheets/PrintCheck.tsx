@@ -12,7 +12,7 @@ const bars = [
 ] as const;
 
 /** The printed bar as it was measured: the print is accepted, or not and why.
-    With a job that is kept, the answer is kept with it. */
+    With a job that is saved, the answer is saved with it. */
 export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   const { asking, ask, units } = useDesk();
   const queries = useQueryClient();
@@ -25,9 +25,9 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
       return answer(api.POST('/api/prints', { body: body as unknown as { bar_mm: number; measured_mm: number } }));
     },
     onSuccess: (a) => {
-      if (!a.kept?.job) return;
+      if (!a.saved?.job) return;
       void queries.invalidateQueries({ queryKey: ['jobs'] });
-      ask((now) => ({ site: { ...now.site!, prints: a.kept!.job!.prints }, siteRevision: a.kept!.revision }));
+      ask((now) => ({ site: { ...now.site!, prints: a.saved!.job!.prints }, siteRevision: a.saved!.revision }));
     },
   });
   const wrong = check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
@@ -67,7 +67,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
       )}
       {check.data && !wrong && (
         <p className={check.data.accepted ? 'pass' : 'fail'} role="status" data-print={check.data.accepted ? 'accepted' : 'refused'}>
-          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.kept ? `Saved with job ${job}.` : 'Not saved: save the wall as a job first.'}
+          <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.saved ? `Saved with job ${job}.` : 'Not saved: save the wall as a job first.'}
         </p>
       )}
       {prints.length > 0 && (

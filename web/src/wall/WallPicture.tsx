@@ -15,7 +15,7 @@ interface Props {
   onMove: (thing: Thing, to: Place, snap: boolean) => void;
   /** Moves it by a way. */
   onNudge: (thing: Thing, by: Place) => void;
-  /** The move is over: it is to be kept, or taken back. */
+  /** The move is over: it is to be saved, or taken back. */
   onDrop: (keep: boolean) => void;
   onRemove: (thing: Thing) => void;
 }

@@ -172,7 +172,7 @@ function Still({ svg }: { svg: string }) {
   return <div ref={box} dangerouslySetInnerHTML={{ __html: svg }} />;
 }
 
-/** Before there is a wall: one to begin with, or a job that is kept. */
+/** Before there is a wall: one to begin with, or a job that is saved. */
 function Begin() {
   const { ask, asking } = useDesk();
   const jobs = useJobs();
@@ -217,7 +217,7 @@ function useJobs() {
   return useQuery({ queryKey: ['jobs'], queryFn: ({ signal }) => answer(api.GET('/api/jobs', { signal })) });
 }
 
-/** The job that is open, to be kept under a name. */
+/** The job that is open, to be saved under a name. */
 function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: boolean }) {
   const { asking, ask, undo, canUndo } = useDesk();
   const jobs = useJobs();

@@ -36,14 +36,14 @@ export function opened(job: Site, revision: number): Asking {
   };
 }
 
-/** Opens a job that is kept. */
+/** Opens a job that is saved. */
 export function useOpenJob() {
   const { ask } = useDesk();
   const tell = useNotice();
   return async (id: string) => {
     try {
-      const kept = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
-      if (kept.job) ask(opened(kept.job, kept.revision));
+      const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
+      if (saved.job) ask(opened(saved.job, saved.revision));
     } catch (e) {
       tell({ text: (e as Error).message });
     }
@@ -62,12 +62,12 @@ export function useKeepJob(view: WallView | undefined, judged: BenchAnswer | und
       const job: Site = { ...view.site, id, display: judged.display.id, bracket: judged.bracket.id };
       return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === asking.site?.id ? asking.siteRevision : 0, job } }));
     },
-    onSuccess: (kept) => {
+    onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['jobs'] });
-      if (kept.job) ask((a) => ({ ...opened(kept.job!, kept.revision), schools: a.schools }));
-      tell({ text: `Saved: job ${kept.job?.id}.` });
+      if (saved.job) ask((a) => ({ ...opened(saved.job!, saved.revision), schools: a.schools }));
+      tell({ text: `Saved: job ${saved.job?.id}.` });
     },
-    onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not kept. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not kept. ${e.message}` }),
+    onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not saved. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not saved. ${e.message}` }),
   });
 }
 
@@ -79,11 +79,11 @@ export function useRemoveJob() {
   const at = (id: string) => ({ path: { kind: 'jobs' as const, id } });
   return async (id: string) => {
     try {
-      const kept = await answer(api.GET('/api/items/{kind}/{id}', { params: at(id) }));
-      await answer(api.DELETE('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id }, query: { revision: kept.revision } } }));
+      const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: at(id) }));
+      await answer(api.DELETE('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id }, query: { revision: saved.revision } } }));
       again();
       const back = () =>
-        void answer(api.PUT('/api/items/{kind}/{id}', { params: at(id), body: { revision: 0, job: kept.job! } }))
+        void answer(api.PUT('/api/items/{kind}/{id}', { params: at(id), body: { revision: 0, job: saved.job! } }))
           .then(again)
           .catch((e: Error) => tell({ text: e.message }));
       tell({ text: `Removed: job ${id}.`, action: { name: 'Undo', act: back } });

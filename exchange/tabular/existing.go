@@ -8,15 +8,15 @@ import (
 	"nexufix/exchange"
 )
 
-// shelf finds what is in the catalogue, by id and by name.
-type shelf struct {
+// existing finds what is in the catalogue, by id and by name.
+type existing struct {
 	displays map[string]*catalog.Display
 	brackets map[string]*catalog.Bracket
 	named    map[string]string // id by kind and name
 }
 
-func newShelf(c *exchange.Contents) shelf {
-	s := shelf{map[string]*catalog.Display{}, map[string]*catalog.Bracket{}, map[string]string{}}
+func newExisting(c *exchange.Contents) existing {
+	s := existing{map[string]*catalog.Display{}, map[string]*catalog.Bracket{}, map[string]string{}}
 	for _, d := range c.Displays {
 		s.displays[d.ID] = d
 		s.named[Displays+squeezed(d.Name())] = d.ID
@@ -32,7 +32,7 @@ func newShelf(c *exchange.Contents) shelf {
 }
 
 // document is what the catalogue has of an id, nil for nothing.
-func (s *shelf) document(kind, id string) []byte {
+func (s *existing) document(kind, id string) []byte {
 	var v any
 	if kind == Displays && s.displays[id] != nil {
 		v = exchange.DisplayOf(s.displays[id])

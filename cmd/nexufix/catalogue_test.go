@@ -164,12 +164,12 @@ func TestBackupAndRestore(t *testing.T) {
 	if !bytes.Equal(fileOf(t, at("before.json")), fileOf(t, at("after.json"))) {
 		t.Error("the backup is not what was there")
 	}
-	// What was there before the restoring is kept too.
-	kept, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
-	if err != nil || len(kept) != 1 {
-		t.Fatal(kept, err)
+	// What was there before the restoring is saved too.
+	saved, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
+	if err != nil || len(saved) != 1 {
+		t.Fatal(saved, err)
 	}
-	must(t, "restore", "--data", dir, "--in", kept[0])
+	must(t, "restore", "--data", dir, "--in", saved[0])
 	must(t, "export", "--data", dir, "--out", at("late.json"))
 	if !strings.Contains(string(fileOf(t, at("late.json"))), `"late"`) {
 		t.Error("what was there before restoring is lost")
@@ -199,7 +199,7 @@ func TestBackupAndRestore(t *testing.T) {
 }
 
 // TestRestoreOntoDamaged: a backup takes the place of a database whose pages are
-// damaged, which is kept as it is.
+// damaged, which is saved as it is.
 func TestRestoreOntoDamaged(t *testing.T) {
 	dir := t.TempDir()
 	at := func(name string) string { return filepath.Join(t.TempDir(), name) }
@@ -228,9 +228,9 @@ func TestRestoreOntoDamaged(t *testing.T) {
 	if !bytes.Equal(fileOf(t, before), fileOf(t, after)) {
 		t.Error("the backup is not what is there now")
 	}
-	kept, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
-	if err != nil || len(kept) != 1 || !bytes.Equal(fileOf(t, kept[0]), raw) {
-		t.Errorf("the damaged one was not kept: %v %v", kept, err)
+	saved, err := filepath.Glob(filepath.Join(dir, "before-restore-*.db"))
+	if err != nil || len(saved) != 1 || !bytes.Equal(fileOf(t, saved[0]), raw) {
+		t.Errorf("the damaged one was not saved: %v %v", saved, err)
 	}
 }
 
@@ -241,7 +241,7 @@ var address = regexp.MustCompile(`url=(http://\S+)`)
 // acknowledged.
 func TestKilledWhileWriting(t *testing.T) {
 	dir := t.TempDir()
-	acknowledged := map[string]int{} // the last number that was said to be kept, by display
+	acknowledged := map[string]int{} // the last number that was said to be saved, by display
 	for round := range 50 {
 		killOnce(t, dir, round, acknowledged)
 		check(t, dir, acknowledged)
@@ -290,7 +290,7 @@ func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) 
 	var mu sync.Mutex
 	var writers sync.WaitGroup
 	enough := make(chan struct{})
-	kept := 0
+	saved := 0
 	for w := range 4 {
 		writers.Go(func() {
 			id := fmt.Sprint("display-", w)
@@ -303,7 +303,7 @@ func killOnce(t *testing.T, dir string, round int, acknowledged map[string]int) 
 				}
 				mu.Lock()
 				acknowledged[id] = n
-				if kept++; kept == 5+round%13 {
+				if saved++; saved == 5+round%13 {
 					close(enough)
 				}
 				mu.Unlock()
@@ -366,7 +366,7 @@ func TestShortWrites(t *testing.T) {
 		if check(t, dir, acknowledged); t.Failed() {
 			return
 		}
-		t.Logf("round %d: %d kept, then refused", round, acknowledged["display-0"]-had)
+		t.Logf("round %d: %d saved, then refused", round, acknowledged["display-0"]-had)
 	}
 	killOnce(t, dir, 0, acknowledged)
 	check(t, dir, acknowledged)

@@ -16,13 +16,13 @@ import (
 	"nexufix/store"
 )
 
-// kept is the database that a command works on.
-type kept struct {
+// database is the database that a command works on.
+type database struct {
 	Data string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
 }
 
-func (k *kept) open(ctx context.Context) (*store.Store, error) {
-	dir := k.Data
+func (d *database) open(ctx context.Context) (*store.Store, error) {
+	dir := d.Data
 	if dir == "" {
 		var err error
 		if dir, err = userData(); err != nil {
@@ -36,7 +36,7 @@ func (k *kept) open(ctx context.Context) (*store.Store, error) {
 }
 
 type importCommand struct {
-	kept
+	database
 	File   string `arg:"" help:"A document (.json), a workbook (.xlsx) or a table (.csv)."`
 	Kind   string `enum:"displays,brackets,kit," default:"" help:"What a row of the table is: displays, brackets or kit. Default: as its columns say."`
 	DryRun bool   `help:"Say what would be done, and do nothing."`
@@ -94,7 +94,7 @@ type importResult struct {
 }
 
 type exportCommand struct {
-	kept
+	database
 	Out  string `required:"" placeholder:"FILE" help:"Where to: .json, .xlsx or .csv."`
 	Kind string `enum:"displays,brackets,kit" default:"displays" help:"For .csv: displays, brackets or kit."`
 }
@@ -148,7 +148,7 @@ func writeWhole(name string, write func(*os.File) error) error {
 }
 
 type backupCommand struct {
-	kept
+	database
 	Out string `required:"" placeholder:"FILE" help:"The backup, a file that is not there yet."`
 }
 
@@ -171,7 +171,7 @@ func (c *backupCommand) Run(s *streams) (err error) {
 }
 
 type restoreCommand struct {
-	kept
+	database
 	In string `required:"" placeholder:"FILE" help:"The backup."`
 }
 
@@ -195,7 +195,7 @@ func (c *restoreCommand) Run(s *streams) (err error) {
 	}
 	before := filepath.Join(dir, "before-restore-"+time.Now().UTC().Format("20060102T150405.000")+".db")
 	if err := st.Backup(ctx, before); store.Damaged(err) {
-		// There is no backup of it: it is kept as it is, and another takes its place.
+		// There is no backup of it: it is saved as it is, and another takes its place.
 		if err := errors.Join(st.Close(), store.SetAside(filepath.Join(dir, "nexufix.db"), before)); err != nil {
 			return err
 		}
