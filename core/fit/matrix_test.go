@@ -240,6 +240,12 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 // all stacks are known; or with no memory at all.
 func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	ds, bs := many(displays, brackets)
+	if how == "unlike" { // no kit is like another
+		for i, b := range bs {
+			b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6, fastener.M8}, Outer: mm(18),
+				Length: mm(3) + quantity.Length(i)*quantity.Millimetre/10, Count: 4})
+		}
+	}
 	policy := catalog.DefaultPolicy()
 	memory := stack.NewCache(policy)
 	run := func() {
@@ -254,7 +260,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	b.ReportAllocs()
 	for b.Loop() {
 		switch how {
-		case "cold":
+		case "cold", "unlike":
 			memory = stack.NewCache(policy)
 		case "afresh":
 			memory = nil
@@ -273,4 +279,5 @@ func BenchmarkMatrix2000x60(b *testing.B)         { benchmarkMatrix(b, 2000, 60,
 func BenchmarkMatrix2000x60Afresh(b *testing.B)   { benchmarkMatrix(b, 2000, 60, "afresh") }
 func BenchmarkMatrix10000x200(b *testing.B)       { benchmarkMatrix(b, 10000, 200, "cold") }
 func BenchmarkMatrix10000x200Warm(b *testing.B)   { benchmarkMatrix(b, 10000, 200, "warm") }
+func BenchmarkMatrix10000x200Unlike(b *testing.B) { benchmarkMatrix(b, 10000, 200, "unlike") }
 func BenchmarkOneDisplay200Brackets(b *testing.B) { benchmarkMatrix(b, 1, 200, "cold") }

@@ -21,6 +21,7 @@ type Cache struct {
 	kits    map[string]int32
 	stocks  map[stockKey]*stock
 	solved  atomic.Int64
+	room    atomic.Int64 // for candidates
 }
 
 // Entry are the answers that are remembered for a layout, by the number of the
@@ -37,9 +38,15 @@ type stockKey struct {
 // ten thousand displays on two hundred brackets have half as many that differ.
 const mostRemembered = 40_000
 
+// mostCandidates is how many candidates of single groups are remembered, of 120 bytes each:
+// a group of another layout, with the same figures and kit, has the same.
+const mostCandidates = 700_000
+
 // NewCache is an empty cache for a policy.
 func NewCache(policy catalog.Policy) *Cache {
-	return &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
+	m := &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
+	m.room.Store(mostCandidates)
+	return m
 }
 
 // Entry is what is remembered of a layout, and of all that equal it; nil of the
@@ -126,6 +133,7 @@ func (m *Cache) stock(p *Problem, kit int32, supply bool) *stock {
 	m.mu.RUnlock()
 	if known == nil {
 		known = p.stock(supply)
+		known.lists = &lists{room: &m.room, listed: map[listed]list{}}
 		m.mu.Lock()
 		m.stocks[key] = known
 		m.mu.Unlock()

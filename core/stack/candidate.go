@@ -1,7 +1,10 @@
 package stack
 
 import (
+	"slices"
 	"sort"
+	"sync"
+	"sync/atomic"
 
 	"nexufix/core/quantity"
 )
@@ -18,6 +21,60 @@ type candidate struct {
 	engagementWorst, clearanceWorst quantity.Length
 
 	own total // the order's terms for this group alone
+}
+
+// list is a group's candidates, the preferred first.
+type list struct {
+	all    []candidate
+	ok     int // how many of them are
+	effort int // that it took
+}
+
+// lists are the lists of a stock that are remembered, by all that they follow from beside
+// it. They are safe for concurrent use and are not changed.
+type lists struct {
+	room   *atomic.Int64 // candidates that may still be remembered
+	mu     sync.RWMutex
+	listed map[listed]list
+}
+
+// listed is what a list follows from beside its stock: the group's figures, how many holes
+// it has, and how many all groups have.
+type listed struct {
+	figures    figures
+	holes, all int
+}
+
+// list makes the candidates of a group, or remembers them. Either way it takes the same
+// effort, so that an answer does not depend on what was asked before.
+func (s *searcher) list(index int) list {
+	g := &s.problem.Groups[index]
+	key := listed{g.figures(), len(g.Holes), s.holes}
+	if m := s.lists; m != nil {
+		m.mu.RLock()
+		l, known := m.listed[key]
+		m.mu.RUnlock()
+		if known {
+			s.effort -= l.effort
+			return l
+		}
+	}
+	l, before := &s.room[index], s.effort
+	l.all, l.ok = s.candidates(l.all[:0], index), 0
+	slices.SortFunc(l.all, func(a, b candidate) int { return a.own.compare(&b.own) })
+	for i := range l.all {
+		if l.all[i].status == OK {
+			l.ok++
+		}
+	}
+	l.effort = before - s.effort
+	if m := s.lists; m != nil && !s.over() && m.room.Load() > 0 {
+		m.room.Add(-int64(len(l.all)))
+		m.mu.Lock()
+		m.listed[key] = list{slices.Clone(l.all), l.ok, l.effort}
+		m.mu.Unlock()
+	}
+	return *l
 }
 
 // candidates appends the hole stacks of a group that are at least a caution,

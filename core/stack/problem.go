@@ -37,6 +37,18 @@ type Group struct {
 	Open         bool
 }
 
+// figures are all of the group's, the holes aside.
+type figures struct {
+	lengths       [6]quantity.Length
+	diameter, sum quantity.Optional[quantity.Length]
+	open          bool
+}
+
+func (g *Group) figures() figures {
+	return figures{[6]quantity.Length{g.Setback, g.Recess, g.ThreadDepth, g.SetbackTolerance, g.RecessTolerance, g.DepthTolerance},
+		g.RecessDiameter, g.SumTolerance, g.Open}
+}
+
 // IDs are the names of the group's holes.
 func (g *Group) IDs() []string {
 	ids := make([]string, len(g.Holes))
@@ -202,6 +214,7 @@ type parts struct{ bolts, washers, shoulders, spacers []part }
 type stock struct {
 	parts
 	choices []choice
+	lists   *lists // nil: none are remembered
 }
 
 // stock lays the parts out: what is in the boxes; with supply also what can

@@ -131,25 +131,18 @@ func (p *Problem) search(from *stock, okOnly bool, effort int) (best *Stack, gav
 func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
 	p := s.problem
 	for i := range p.Groups {
-		s.full[i] = s.candidates(s.full[i][:0], i)
+		s.found[i] = s.list(i)
 		if s.over() {
 			return nil, true
 		}
-		if len(s.full[i]) == 0 {
+		if len(s.found[i].all) == 0 {
 			return nil, false
-		}
-		slices.SortFunc(s.full[i], func(a, b candidate) int { return a.own.compare(&b.own) })
-		s.ok[i] = s.ok[i][:0]
-		for _, c := range s.full[i] {
-			if c.status == OK {
-				s.ok[i] = append(s.ok[i], c)
-			}
 		}
 	}
 	s.distances()
-	best = s.run(s.ok, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
+	best = s.run(true, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
 	if best == nil && !okOnly && !s.over() {
-		if best = s.run(s.full, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
+		if best = s.run(false, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
 			best.Status = Caution
 		}
 	}
@@ -164,14 +157,14 @@ var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
 // begin readies a searcher for a problem; its lists keep their room.
 func (s *searcher) begin(p *Problem, from *stock, effort int) {
-	s.problem, s.all, s.choices, s.effort, s.looked, s.gone = p, &from.parts, from.choices, effort, -1, false
+	s.problem, s.all, s.choices, s.lists, s.effort, s.looked, s.gone = p, &from.parts, from.choices, from.lists, effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
 	for i := range p.Groups {
 		s.holes += len(p.Groups[i].Holes)
 	}
-	for len(s.full) < len(p.Groups) {
-		s.full, s.ok, s.apart = append(s.full, nil), append(s.ok, nil), append(s.apart, nil)
+	for len(s.found) < len(p.Groups) {
+		s.room, s.found, s.apart = append(s.room, list{}), append(s.found, list{}), append(s.apart, nil)
 	}
 	s.used = s.used.renew(s.all)
 }
@@ -203,15 +196,16 @@ type searcher struct {
 	choices []choice
 	holes   int // of all groups
 	school  school
-	full    [][]candidate // by group, at least this many
-	ok      [][]candidate // of these, the ones that are ok
-	settled []int         // for candidates
-	apart   [][]float64   // mm between the nearest holes of two groups
-	effort  int           // candidates that may still be looked at or compared
-	looked  int           // when it was last seen whether anybody waits
-	gone    bool          // nobody does
+	lists   *lists      // that are remembered for the stock; nil: none are
+	room    []list      // by group, for lists that are not
+	found   []list      // by group, at least this many; they may be others' too
+	settled []int       // for candidates
+	apart   [][]float64 // mm between the nearest holes of two groups
+	effort  int         // candidates that may still be looked at or compared
+	looked  int         // when it was last seen whether anybody waits
+	gone    bool        // nobody does
 
-	lists    [][]candidate
+	okOnly   bool // of the candidates
 	leanMax  float64
 	twistMax quantity.Length
 	cornered int     // depth at which all corners are picked; -1: nothing can twist
@@ -245,17 +239,17 @@ func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
 	return (zi - zj).Abs().MM() / s.apart[i][j]
 }
 
-func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle, twistMax quantity.Length) *Stack {
-	lists = lists[:len(s.problem.Groups)]
-	s.lists, s.leanMax, s.bestSet = lists, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
+func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Length) *Stack {
+	lists := s.found[:len(s.problem.Groups)]
+	s.okOnly, s.leanMax, s.bestSet = okOnly, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
 	s.order = s.order[:0]
-	for i, list := range lists {
-		if len(list) == 0 {
+	for i := range lists {
+		if s.length(i) == 0 {
 			return nil
 		}
 		s.order = append(s.order, i)
 	}
-	slices.SortStableFunc(s.order, func(a, b int) int { return len(lists[a]) - len(lists[b]) })
+	slices.SortStableFunc(s.order, func(a, b int) int { return s.length(a) - s.length(b) })
 	s.twistMax, s.cornered = twistMax, -1
 	if c := &s.problem.Corners; c.Known && len(lists) > 1 {
 		for depth, g := range s.order {
@@ -271,6 +265,14 @@ func (s *searcher) run(lists [][]candidate, leanMax quantity.Angle, twistMax qua
 		return nil
 	}
 	return s.assemble()
+}
+
+// length is how many candidates of a group are walked.
+func (s *searcher) length(group int) int {
+	if s.okOnly {
+		return s.found[group].ok
+	}
+	return len(s.found[group].all)
 }
 
 // start is the total of no groups.
@@ -312,10 +314,17 @@ func (s *searcher) setBounds() {
 	s.bounds = append(s.bounds[:0], make([]total, len(s.order)+1)...)
 	s.bounds[len(s.order)] = s.start()
 	for depth := len(s.order) - 1; depth >= 0; depth-- {
-		list := s.lists[s.order[depth]]
-		optimistic := list[0].own
-		for i := range list {
+		list := s.found[s.order[depth]].all
+		first := 0
+		for s.okOnly && list[first].status != OK {
+			first++
+		}
+		optimistic := list[first].own
+		for i := first; i < len(list); i++ {
 			o := &list[i].own
+			if s.okOnly && list[i].status != OK {
+				continue
+			}
 			optimistic.supplied = min(optimistic.supplied, o.supplied)
 			optimistic.plane = min(optimistic.plane, o.plane)
 			optimistic.spacers = min(optimistic.spacers, o.spacers)
@@ -342,13 +351,16 @@ func (s *searcher) walk(depth int, sofar total) {
 	}
 	group := s.order[depth]
 	holes := len(s.problem.Groups[group].Holes)
-	list := s.lists[group]
+	list := s.found[group].all
 next:
 	for i := range list {
+		c := &list[i]
+		if s.okOnly && c.status != OK {
+			continue
+		}
 		if s.spent() {
 			return
 		}
-		c := &list[i]
 		t := s.plus(&sofar, &c.own)
 		for _, other := range s.order[:depth] {
 			if z := s.picked[other].own.plane; z != c.own.plane {
