@@ -1,6 +1,7 @@
 package app
 
 import (
+	"hash/fnv"
 	"math"
 	"slices"
 	"strconv"
@@ -39,6 +40,7 @@ type Bench struct {
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
 	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
+	Marks     map[string]string       `json:"marks" required:"true"`        // of the drawings, by field; of one that the asker has, the field is ""
 }
 
 // least writes an angle that must not be passed, rounded down to a tenth.
@@ -180,7 +182,25 @@ func (a *Workspace) Bench() Bench {
 	if a.work.Exhausted() {
 		out.LeftOut = leftOut
 	}
+	out.Marks = a.unsent(map[string]*string{"section": &out.Section, "back": &out.Back, "side": &out.Side, "above": &out.Above})
 	return out
+}
+
+// unsent marks drawings by what is in them, and empties those that the asker has.
+func (a *Workspace) unsent(drawings map[string]*string) map[string]string {
+	marks := map[string]string{}
+	for name, svg := range drawings {
+		if *svg == "" {
+			continue
+		}
+		h := fnv.New64a()
+		_, _ = h.Write([]byte(*svg))
+		marks[name] = strconv.FormatUint(h.Sum64(), 36)
+		if slices.Contains(a.Have, marks[name]) {
+			*svg = ""
+		}
+	}
+	return marks
 }
 
 // rank judges the display on every bracket, with the changed one in place of

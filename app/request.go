@@ -34,6 +34,7 @@ type Request struct {
 	Swivel      exchange.OptDeg          `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
 	Site        *catalog.Job             `json:"site,omitempty"`                                   // the wall, and where on it; its display and bracket are the question's
 	Units       string                   `json:"units,omitempty" enum:"mm,in"`
+	Have        []string                 `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that need not be sent again
 }
 
 // Workspace is a question with its nouns found: what every use case of a pairing
@@ -199,7 +200,7 @@ func (a *Workspace) frozen() ([]byte, error) {
 	q := a.Request
 	d := exchange.DisplayOf(a.display)
 	policy := exchange.PolicyOf(a.policy)
-	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy = "", &d, "", a.bracket, &policy
+	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy, q.Have = "", &d, "", a.bracket, &policy, nil
 	return json.Marshal(q)
 }
 

@@ -115,6 +115,15 @@ func TestBench(t *testing.T) {
 			t.Errorf("%s: %.80s", picture, svg)
 		}
 	}
+	// What the asker has is not sent again; what has changed is.
+	marks := b["marks"].(map[string]any)
+	again := read[map[string]any](t,
+		d.post("/api/bench", fmt.Sprintf(`{%s,"tilt_deg":3,"have":[%q,%q,%q]}`, pane, marks["section"], marks["back"],
+			marks["side"])), 200)
+	if again["section"] != "" || again["back"] != "" || again["side"] == "" ||
+		fmt.Sprint(again["marks"].(map[string]any)["section"]) != marks["section"] {
+		t.Errorf("of section, back and side, tilted, only the side has changed: %v", again["marks"])
+	}
 	if got := fmt.Sprint(b["schools"]); got != "map[balanced:M6×12, M6×30 deep:M6×16, M6×30 shallow:M6×12, M6×30]" {
 		t.Error(got)
 	}

@@ -31,6 +31,28 @@ export function useSiteQuestion(): Question | undefined {
   return onSite(useQuestion(), asking);
 }
 
+const pictures = ['section', 'back', 'side', 'above'] as const;
+
+/** The drawings of the last answers by their marks: what did not change is not sent again. */
+const drawn = new Map<string, string>();
+const mostDrawn = 40;
+
+async function judge(q: Question, signal: AbortSignal): Promise<BenchAnswer> {
+  const ask = (have: string[]) => answer(api.POST('/api/bench', { body: { ...q, have }, signal }));
+  let got = await ask([...drawn.keys()]);
+  if (pictures.some((p) => got.marks[p] && !got[p] && !drawn.has(got.marks[p]))) got = await ask([]); // forgotten meanwhile
+  for (const p of pictures) {
+    const mark = got.marks[p];
+    if (!mark) continue;
+    const svg = got[p] || drawn.get(mark)!;
+    drawn.delete(mark);
+    drawn.set(mark, svg); // the latest last
+    got = { ...got, [p]: svg };
+  }
+  for (const mark of [...drawn.keys()].slice(0, -mostDrawn)) drawn.delete(mark);
+  return got;
+}
+
 /** The judgement of what is asked. While the next one is on its way, or when
     the question is refused or cannot be sent, the last one of the same display
     stays. */
@@ -40,7 +62,7 @@ export function useJudged() {
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/bench', { body: q!, signal })),
+    queryFn: ({ signal }) => judge(q!, signal),
     placeholderData: keepPreviousData,
   });
   const [last, setLast] = useState<BenchAnswer>();

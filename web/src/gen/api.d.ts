@@ -2368,6 +2368,9 @@ export interface components {
             house: components["schemas"]["Policy"];
             in_catalogue: boolean;
             left_out?: string;
+            marks: {
+                [key: string]: string;
+            };
             motion: string;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
@@ -3021,6 +3024,7 @@ export interface components {
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
+            have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3182,6 +3186,7 @@ export interface components {
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
+            have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3323,6 +3328,7 @@ export interface components {
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
+            have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
@@ -3396,6 +3402,7 @@ export interface components {
             center_mm?: number;
             display?: components["schemas"]["Display"];
             display_id?: string;
+            have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
             swivel_deg?: number;
