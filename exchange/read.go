@@ -334,7 +334,7 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 			return
 		}
 		got, err = quantity.Decimal(n.text, m.perOne)
-	case n.kind == text && !named && m.parse != nil:
+	case n.kind == text && m.parse != nil && (!named || strings.HasSuffix(path, "]")): // of a list, whose name has the unit
 		got, err = m.parse(n.text)
 	case n.kind == text && m.suffix != "":
 		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())

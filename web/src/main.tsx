@@ -11,6 +11,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import './app.css';
+import './catalogue/who'; // who changes something is sent from the first request on
 import { App } from './shell/App';
 import { theme } from './theme';
 

@@ -195,8 +195,7 @@ export function onSite(q: Question | undefined, a: Asking): Question | undefined
 
 /** What a site's answer leaves to be asked: what was typed is in it now. */
 export function settled(a: Asking, site: Site): Partial<Asking> {
-  const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('site.')));
-  return { site: { ...site, id: a.site?.id ?? '' }, changes, center: null };
+  return { site: { ...site, id: a.site?.id ?? '' }, changes: changesOf(a, 'site', true), center: null };
 }
 
 /** An id for a display typed in, from its name. */
@@ -210,8 +209,24 @@ export function idOf(name: string): string {
   return id || 'display';
 }
 
+/** The changes of one kind, or of all others. */
+function changesOf(a: Asking, kind: string, others = false): Asking['changes'] {
+  return Object.fromEntries(Object.entries(a.changes).filter(([path]) => path.startsWith(kind + '.') !== others));
+}
+
+/** Another display: what is said of the wall, and where on it, stays. */
+export function otherDisplay(a: Asking, part: Partial<Asking>): Asking {
+  const { bracket, wall, center, schools, site, siteRevision } = a;
+  return { ...nothing, bracket, wall, center, schools, site, siteRevision, changes: changesOf(a, 'site'), ...part };
+}
+
+/** The catalogue's figures again; the wall's are not the catalogue's. */
+export function asInCatalogue(a: Asking): Partial<Asking> {
+  const { wall_school } = a.schools;
+  return { changes: changesOf(a, 'site'), schools: wall_school ? { wall_school } : {}, trials: {}, topHoles: null };
+}
+
 /** Another bracket: changes of the display stay, those of the bracket were its own. */
 export function otherBracket(a: Asking, id: string): Partial<Asking> {
-  const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !path.startsWith('bracket.')));
-  return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes };
+  return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes: changesOf(a, 'bracket', true) };
 }

@@ -6,6 +6,7 @@ import { useDesk } from '../asking';
 import { useBase, useJudged, useQuestion } from '../judged';
 import { otherBracket } from '../question';
 import { useKeys } from '../shell/keys';
+import { useSave } from '../sheets/saving';
 import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
 import { Findings } from './Findings';
@@ -39,7 +40,8 @@ export function Bench() {
     },
     [others, at, choose],
   );
-  useKeys({ n: () => step(1), p: () => step(-1) });
+  const save = useSave();
+  useKeys({ n: () => step(1), p: () => step(-1), 'mod+s': () => question && !save.isPending && save.mutate(question) });
   useEffect(() => {
     document.title = judged ? `${judged.title} – Nexufix` : 'Nexufix';
   }, [judged]);

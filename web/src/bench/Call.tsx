@@ -31,7 +31,10 @@ interface Column {
 /** What a caller tells of holes that nobody has measured, trial by trial. */
 export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: string; eager: boolean }) {
   const { asking, ask, units } = useDesk();
-  const [which, setWhich] = useState(''); // '' for all holes
+  // '' for all holes, as long as nothing else was told of one of them.
+  const alike = holes.every((h) => JSON.stringify(asking.trials[h.at] ?? []) === JSON.stringify(asking.trials[holes[0]!.at] ?? []));
+  const [chosen, setWhich] = useState('');
+  const which = alike ? chosen : chosen || holes[0]!.at;
   const places = which === '' ? holes.map((h) => h.at) : [which];
   const told = asking.trials[places[0] ?? ''] ?? [];
   const put = (list: ToldTrial[]) =>
@@ -56,7 +59,9 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
       <label className="which">
         Holes
         <select className="figure-field" value={which} onChange={(e) => setWhich(e.target.value)} aria-label="Holes the caller speaks of">
-          <option value="">all alike</option>
+          <option value="" disabled={!alike}>
+            {alike ? 'all alike' : 'all alike (they are not)'}
+          </option>
           {holes.map((h) => (
             <option key={h.at} value={h.at}>
               {h.name}

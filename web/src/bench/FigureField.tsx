@@ -16,8 +16,8 @@ interface Props {
   onType: (t: Typed | null) => void;
 }
 
-/** A figure that can be typed in any unit, nudged with the arrow keys, and
-    pulled sideways with the pointer. */
+/** A figure that can be typed in any unit, nudged with the arrow keys, and pulled sideways
+    by the handle before it: in the field itself a mouse selects text, and changes nothing. */
 export function FigureField({ label, value, typed, shown, placeholder, step = 0.5, pick, words, error, onType }: Props) {
   const { units } = useDesk();
   const pull = useRef<{ x: number; text: string; moved: number } | null>(null);
@@ -28,14 +28,41 @@ export function FigureField({ label, value, typed, shown, placeholder, step = 0.
     const next = nudge(from, times * step, units);
     if (next !== undefined) type(next);
   };
+  const empty = placeholder && !words && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units) : placeholder;
+  const handle = !words && text.trim() !== '' && (
+    <span
+      className="pull-handle"
+      aria-hidden="true"
+      title="Drag sideways to pull the figure"
+      onPointerDown={(e) => {
+        if (e.button !== 0) return;
+        e.preventDefault();
+        e.currentTarget.setPointerCapture(e.pointerId);
+        pull.current = { x: e.clientX, text, moved: 0 };
+      }}
+      onPointerMove={(e) => {
+        const p = pull.current;
+        if (!p || e.buttons !== 1) return;
+        const moved = Math.trunc((e.clientX - p.x) / 6);
+        if (moved === p.moved) return;
+        p.moved = moved;
+        by(moved, p.text);
+      }}
+      onPointerUp={() => {
+        pull.current = null;
+      }}
+    />
+  );
   return (
+    <span className="figure-pull">
+    {handle}
     <input
       className={`figure-field${typed ? ' changed' : ''}${words ? ' words' : ''}`}
       value={text}
-      placeholder={placeholder}
+      placeholder={empty}
       aria-label={label}
       aria-invalid={error ? true : undefined}
-      title={error ?? (words ? label : `${label}. Arrow keys move it; drag sideways to pull it.`)}
+      title={error ?? (words ? label : `${label}. Arrow keys move it.`)}
       data-pick={pick}
       spellCheck={false}
       autoComplete="off"
@@ -45,27 +72,12 @@ export function FigureField({ label, value, typed, shown, placeholder, step = 0.
         e.preventDefault();
         by((e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1));
       }}
-      onPointerDown={(e) => {
-        if (words || e.button !== 0) return;
-        pull.current = { x: e.clientX, text, moved: 0 };
-      }}
-      onPointerMove={(e) => {
-        const p = pull.current;
-        if (!p || e.buttons !== 1) return;
-        const moved = Math.trunc((e.clientX - p.x) / 6);
-        if (moved === p.moved) return;
-        if (p.moved === 0) e.currentTarget.setPointerCapture(e.pointerId);
-        p.moved = moved;
-        by(moved, p.text);
-      }}
-      onPointerUp={() => {
-        pull.current = null;
-      }}
     />
+    </span>
   );
 }
 
 /** What was typed in the other system keeps its unit. */
-function foreign(t: Typed): string {
+export function foreign(t: Typed): string {
   return /[a-z"'″”′’°]/i.test(t.text) || t.text.trim() === '' ? t.text : `${t.text}${t.unit}`;
 }

@@ -1,6 +1,6 @@
 import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
 import { useDesk } from '../asking';
-import { at, type Typed } from '../question';
+import { asInCatalogue, at, type Typed } from '../question';
 import { useState } from 'react';
 import { focusPick, useKeys } from '../shell/keys';
 import { schoolWords } from '../words';
@@ -88,7 +88,7 @@ export function Figures({ judged, base, errors, question }: Props) {
   );
 
   const told = Object.values(asking.trials).some((list) => list.length > 0);
-  const changed = told || asking.topHoles !== null || Object.keys(asking.changes).length + Object.keys(asking.schools).length > 0;
+  const changed = told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
   const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
   return (
     <>
@@ -104,7 +104,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         </button>
       </h2>
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
-      {mode === 'hand' && <InHand key={judged?.title} judged={judged} question={question} />}
+      {mode === 'hand' && <InHand judged={judged} question={question} />}
       {mode === '' && <p className="hint">Change a figure and see what follows. Nothing is saved.</p>}
       <table className="pull holes" hidden={mode !== ''}>
         <thead>
@@ -195,7 +195,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         </table>
       </details>
       {changed && (
-        <button type="button" className="press" onClick={() => ask({ changes: {}, schools: {}, trials: {}, topHoles: null })}>
+        <button type="button" className="press" onClick={() => ask(asInCatalogue)}>
           Back to the catalogue's figures
         </button>
       )}

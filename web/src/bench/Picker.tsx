@@ -26,6 +26,7 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
   const queries = useQueryClient();
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
+  const [focused, setFocused] = useState(false);
   const moved = useRef(false); // through the list, by arrow keys
   const wanted = open && typed !== name ? typed.trim() : '';
   const search = (q: string) => ({
@@ -41,6 +42,7 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
   const picked: Choice | null = id ? { id, name, note: '' } : null;
   const pick = (c: Choice | null | undefined) => {
     setOpen(false);
+    if (c) setTyped(c.name);
     if (c?.typeIn) onTypeIn?.(c.name);
     else if (c) onPick(c.id);
   };
@@ -63,12 +65,18 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
       open={open}
       onOpen={() => setOpen(true)}
       onClose={() => setOpen(false)}
-      inputValue={open ? typed : name}
+      inputValue={focused ? typed : name}
       onInputChange={(_, text, why) => {
         moved.current = false;
-        if (why !== 'reset' || !open) setTyped(text);
+        if (why === 'reset') return; // to the name of what is picked: it is not what is typed
+        setTyped(text);
+        setOpen(true);
       }}
-      onFocus={() => setTyped(name)}
+      onFocus={() => {
+        setTyped(name);
+        setFocused(true);
+      }}
+      onBlur={() => setFocused(false)}
       onKeyDown={(e) => {
         if (e.key === 'ArrowDown' || e.key === 'ArrowUp') moved.current = true;
         if (e.key !== 'Enter' || !open || moved.current || !wanted) return;

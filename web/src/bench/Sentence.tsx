@@ -1,5 +1,5 @@
 import { useDesk } from '../asking';
-import { idOf, nothing, otherBracket, siteCenter, type Turn, type Wall } from '../question';
+import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Wall } from '../question';
 import { wallWords } from '../words';
 import type { BenchAnswer } from '../api';
 import { FigureField } from './FigureField';
@@ -24,8 +24,8 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         name={display}
         units={units}
         autoFocus={!asking.display && !asking.typed}
-        onPick={(id) => ask({ ...nothing, display: id, bracket: asking.bracket, wall: asking.wall, center: asking.center, schools: asking.schools })}
-        onTypeIn={(name) => ask({ ...nothing, typed: { id: idOf(name), model: name }, bracket: asking.bracket, wall: asking.wall, center: asking.center })}
+        onPick={(id) => ask((a) => otherDisplay(a, { display: id }))}
+        onTypeIn={(name) => ask((a) => otherDisplay(a, { typed: { id: idOf(name), model: name } }))}
       />
       <span>on</span>
       <Picker

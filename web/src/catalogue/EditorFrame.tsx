@@ -1,6 +1,6 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
-import { useState, type ReactNode } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { useKeys } from '../shell/keys';
 import { verdictWords } from '../words';
@@ -10,15 +10,17 @@ import { differences, type Editing } from './editing';
 /** The head and the foot of an editor: saving, undo, a stale save, and what the edit would change. */
 export function EditorFrame<T extends object>({ edit, kind, id, title, children }: { edit: Editing<T>; kind: string; id: string; title: string; children: ReactNode }) {
   const [why, setWhy] = useState('');
-  useKeys({ z: edit.undo });
+  const form = useRef<HTMLFormElement>(null);
+  useKeys({ z: edit.undo, 'mod+s': () => form.current?.requestSubmit() }, 2);
   const wrong = Object.entries(edit.errors);
   return (
     <>
       <form
+        ref={form}
         className="tools"
         onSubmit={(e) => {
           e.preventDefault();
-          if (edit.dirty && wrong.length === 0) edit.save.mutate(why, { onSuccess: () => setWhy('') });
+          if (edit.dirty && wrong.length === 0 && !edit.save.isPending) edit.save.mutate(why, { onSuccess: () => setWhy('') });
         }}
       >
         <h2 className="title">{title}</h2>

@@ -62,7 +62,7 @@ export function HistorySheet() {
           'Every change, the latest first'
         ) : (
           <>
-            Revisions of <Link className="press" to={`/catalogue/${kind}/${id}`}>{id}</Link>
+            Revisions of <Link className="press" to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Link>
           </>
         )}
       </h2>

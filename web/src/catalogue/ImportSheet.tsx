@@ -47,8 +47,28 @@ export function ImportSheet() {
       if (!got.ok) throw new Refused((await got.json()) as Problem);
       setFile((await got.json()) as File_);
     });
-  const lay = (sheets: File_['sheets']) =>
-    run('Looking again…', async () => setFile(await answer(api.POST('/api/files/{id}/layout', { params: { path: { id: Number(file!.id) } }, body: { sheets } as never }))));
+  // What the columns are to mean: shown at once, asked for one after the other, so that the
+  // second of two quick changes does not undo the first.
+  const wanted = useRef<File_['sheets']>(undefined);
+  const laying = useRef(false);
+  const lay = async (change: (sheets: File_['sheets']) => File_['sheets']) => {
+    if (!file) return;
+    wanted.current = change(wanted.current ?? file.sheets);
+    setFile({ ...file, sheets: wanted.current });
+    if (laying.current) return;
+    laying.current = true;
+    await run('Looking again…', async () => {
+      while (wanted.current) {
+        const sheets: File_['sheets'] = wanted.current;
+        const got = await answer(api.POST('/api/files/{id}/layout', { params: { path: { id: Number(file.id) } }, body: { sheets } as never }));
+        if (wanted.current !== sheets) continue;
+        wanted.current = undefined;
+        setFile(got);
+      }
+    });
+    wanted.current = undefined;
+    laying.current = false;
+  };
   const take = () =>
     run('Importing…', async () => {
       const got = await fetch(`/api/files/${file!.id}/take`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
@@ -158,7 +178,7 @@ export function ImportSheet() {
         </div>
       )}
       {file?.sheets.map((_, n) => (
-        <Preview key={n} file={file} index={n} only={only} lay={(sheet) => void lay(file.sheets.map((x, k) => (k === n ? sheet : x)))} />
+        <Preview key={n} file={file} index={n} only={only} lay={(part) => void lay((sheets) => sheets.map((x, k) => (k === n ? part(x) : x)))} />
       ))}
     </div>
   );
@@ -167,9 +187,10 @@ export function ImportSheet() {
 const count = (f: File_, o: Outcome) => f.counts[o];
 
 /** One sheet: its columns, and what becomes of its rows. */
-function Preview({ file, index, only, lay }: { file: File_; index: number; only: Outcome | ''; lay: (s: Schemas['FileSheet']) => void }) {
+function Preview({ file, index, only, lay }: { file: File_; index: number; only: Outcome | ''; lay: (part: (s: Schemas['FileSheet']) => Schemas['FileSheet']) => void }) {
   const sheet = file.sheets[index]!;
   const rows = file.rows.filter((r) => r.sheet === index && (only === '' || r.outcome === only));
+  const [most, setMost] = useState(200); // thousands of rows would not scroll
   const document = sheet.kind === 'document';
   const fields = sheet.kind === 'displays' ? file.fields.displays : sheet.kind === 'brackets' ? file.fields.brackets : file.fields.kit;
   return (
@@ -179,7 +200,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
           <h2>{sheet.name}</h2>
           <label className="hint">
             Its rows are{' '}
-            <select className="figure-field words" style={{ width: 120 }} value={sheet.kind} onChange={(e) => lay({ ...sheet, kind: e.target.value })}>
+            <select className="figure-field words" style={{ width: 120 }} value={sheet.kind} onChange={(e) => lay((s) => ({ ...s, kind: e.target.value }))}>
               <option value="">Ignore</option>
               <option value="displays">displays</option>
               <option value="brackets">brackets</option>
@@ -189,8 +210,8 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
           {sheet.kind && (
             <label className="hint">
               Header row{' '}
-              <input className="figure-field" style={{ width: 50 }} type="number" min={1} max={sheet.rows} value={sheet.head} onChange={(e) => Number(e.target.value) > 0 && lay({ ...sheet, head: Number(e.target.value) })} />{' '}
-              <select className="figure-field words" style={{ width: 130 }} aria-label="How many header rows" value={sheet.head_rows} onChange={(e) => lay({ ...sheet, head_rows: Number(e.target.value) })}>
+              <input className="figure-field" style={{ width: 50 }} type="number" min={1} max={sheet.rows} value={sheet.head} onChange={(e) => Number(e.target.value) > 0 && lay((s) => ({ ...s, head: Number(e.target.value) }))} />{' '}
+              <select className="figure-field words" style={{ width: 130 }} aria-label="How many header rows" value={sheet.head_rows} onChange={(e) => lay((s) => ({ ...s, head_rows: Number(e.target.value) }))}>
                 <option value={1}>one row</option>
                 <option value={2}>with groups above</option>
               </select>
@@ -218,7 +239,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                       className="figure-field words"
                       aria-label={`What ${c.head || `column ${i + 1}`} means`}
                       value={c.field}
-                      onChange={(e) => lay({ ...sheet, columns: sheet.columns.map((x, k) => (k === i ? { ...x, field: e.target.value } : x)) })}
+                      onChange={(e) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, field: e.target.value } : x)) }))}
                     >
                       <option value="">Ignore</option>
                       {[...new Set([...fields, c.field].filter(Boolean))].map((f) => (
@@ -232,7 +253,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                         className="figure-field words"
                         aria-label={`Unit of ${c.head}`}
                         value={c.unit}
-                        onChange={(e) => lay({ ...sheet, columns: sheet.columns.map((x, k) => (k === i ? { ...x, unit: e.target.value } : x)) })}
+                        onChange={(e) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit: e.target.value } : x)) }))}
                       >
                         <option value="">{/_(mm|kg|deg)$/.exec(c.field)![1]}</option>
                         {(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => (
@@ -247,7 +268,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               </tr>
             </thead>
             <tbody>
-              {rows.map((r) => (
+              {rows.slice(0, most).map((r) => (
                 <tr key={r.row} data-outcome={r.outcome}>
                   <td>{r.row}</td>
                   <td title={r.id}>
@@ -273,6 +294,11 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               ))}
             </tbody>
           </table>
+          {rows.length > most && (
+            <Button size="small" color="inherit" onClick={() => setMost(most + 500)}>
+              Show more: {rows.length - most} rows are left
+            </Button>
+          )}
           {rows.length === 0 && <p className="hint">No such rows.</p>}
         </div>
       )}

@@ -1,5 +1,5 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useDesk } from '../asking';
 import { errorsByPath } from '../bench/Figures';
@@ -34,6 +34,32 @@ export function put<T>(document: T, path: string, value: unknown): T {
   return out as T;
 }
 
+interface Draft<T> {
+  past: { doc: T; at: string }[];
+  own?: { doc: T; base: number }; // edited, and the revision it was made from
+  typing: Record<string, { text: string; value?: string; units: string }>; // as it is in the fields
+}
+
+/** What is being edited and not saved: going elsewhere, or a reload, does not lose it. */
+const draftName = (kind: Kind, id: string) => `nexufix.draft.${kind}.${id}`;
+
+function draftOf<T>(kind: Kind, id: string): Draft<T> {
+  try {
+    return JSON.parse(sessionStorage.getItem(draftName(kind, id))!) ?? { past: [], typing: {} };
+  } catch {
+    return { past: [], typing: {} };
+  }
+}
+
+function keepDraft<T>(kind: Kind, id: string, d: Draft<T>) {
+  try {
+    if (d.own) sessionStorage.setItem(draftName(kind, id), JSON.stringify({ ...d, past: d.past.slice(-30) }));
+    else sessionStorage.removeItem(draftName(kind, id));
+  } catch {
+    // Then it lasts as long as the page.
+  }
+}
+
 const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
 /** Something of the catalogue while it is being edited: as it is saved, as it
@@ -42,9 +68,11 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const { units } = useDesk();
   const queries = useQueryClient();
   const saved = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
-  const [past, setPast] = useState<{ doc: T; at: string }[]>([]);
-  const [own, setOwn] = useState<{ doc: T; base: number }>(); // edited, and the revision it was made from
-  const [typing, setTyping] = useState<Record<string, { text: string; value?: string; units: string }>>({}); // as it is in the fields
+  const [draft] = useState(() => draftOf<T>(kind, id));
+  const [past, setPast] = useState(draft.past);
+  const [own, setOwn] = useState(draft.own);
+  const [typing, setTyping] = useState(draft.typing);
+  useEffect(() => keepDraft(kind, id, { past, own, typing }), [kind, id, past, own, typing]);
   const [theirs, setTheirs] = useState<Schemas['Theirs']>();
   const doc = own?.doc ?? (saved.data?.[key] as T | undefined);
   const base = own?.base ?? saved.data?.revision ?? 0;
@@ -92,7 +120,8 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const undo = () => {
     const last = past[past.length - 1];
     if (!last) return;
-    setDoc(last.doc);
+    if (past.length === 1) setOwn(undefined); // as it is saved
+    else setDoc(last.doc);
     setPast(past.slice(0, -1));
   };
   const save = useMutation({

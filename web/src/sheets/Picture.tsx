@@ -39,7 +39,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [at, setAt] = useState({ row: 0, column: 0 });
-  const [width, setWidth] = useState(0);
+  const [{ width, tall }, setSize] = useState({ width: 0, tall: 0 });
 
   // Brackets that take most come first; displays as asked.
   const columns = useMemo(() => {
@@ -69,7 +69,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
   useEffect(() => {
     const b = box.current;
     if (!b) return;
-    const size = new ResizeObserver(() => setWidth(b.clientWidth));
+    const size = new ResizeObserver(() => setSize({ width: b.clientWidth, tall: b.clientHeight }));
     size.observe(b);
     return () => size.disconnect();
   }, []);
@@ -80,7 +80,6 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     if (!b || !c || width === 0) return;
     const draw = () => {
       const scale = window.devicePixelRatio || 1;
-      const tall = b.clientHeight;
       if (c.width !== width * scale || c.height !== tall * scale) {
         c.width = width * scale;
         c.height = tall * scale;
@@ -174,7 +173,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       b.removeEventListener('scroll', draw);
       scheme.disconnect();
     };
-  }, [matrix, rows, columns, width, wide, high, at]);
+  }, [matrix, rows, columns, width, tall, wide, high, at]);
 
   // What the pointer is on: a cell, a display's name or a bracket's.
   const under = (e: React.MouseEvent) => {
@@ -191,8 +190,9 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     const k = columns.findIndex(({ j }) => j === at.column);
     const page = Math.floor((box.current?.clientHeight ?? 0) / high) - 3;
     const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], PageUp: [-page, 0], PageDown: [page, 0], Home: [-rows.length, 0], End: [rows.length, 0] }[e.key];
-    if (e.key === 'Enter') open(at.row, at.column);
-    if (e.key === 'y') why({ display: at.row });
+    const here = rows.some(({ i }) => i === at.row); // it may be filtered out
+    if (e.key === 'Enter' && here) open(at.row, at.column);
+    if (e.key === 'y' && here) why({ display: at.row });
     if (e.key === 'n') why({ bracket: at.column });
     if (!step || first < 0) return;
     e.preventDefault();
@@ -208,7 +208,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
   return (
     <div className="pictured">
       <p className="hint" id="matrix-cell" aria-live="polite">
-        {rows.length === 0 ? 'No display is like that.' : describe(matrix, at.row, at.column)}
+        {rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.'}
       </p>
       <div
         ref={box}

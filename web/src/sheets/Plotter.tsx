@@ -31,7 +31,8 @@ export function Plotter() {
   const queue = useQuery({
     queryKey: ['plotter'],
     queryFn: ({ signal }) => answer(api.GET('/api/plotter', { signal })),
-    refetchInterval: (q) => (q.state.data?.plots.some((p) => !over(p.state)) ? 250 : false),
+    // Nothing moves while it is jammed.
+    refetchInterval: (q) => (q.state.data?.plots.some((p) => !over(p.state)) ? (q.state.data.jammed ? 3000 : 500) : false),
   });
   const act = useMutation({
     mutationFn: (does: () => Promise<Queue>) => does(),

@@ -1,9 +1,12 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { answer, api, Refused, type Schemas } from '../api';
 import { useDesk } from '../asking';
+import { foreign } from '../bench/FigureField';
+import type { Typed } from '../question';
+import { useKeys } from '../shell/keys';
 import { show, withUnit } from '../units';
 import { schoolWords } from '../words';
 import { useNotice } from './notice';
@@ -84,7 +87,9 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const queries = useQueryClient();
   const tell = useNotice();
   const [name, setName] = useState(house.name);
-  const [typed, setTyped] = useState<Partial<Record<Setting, string>>>({});
+  const [typed, setTyped] = useState<Partial<Record<Setting, Typed>>>({});
+  const form = useRef<HTMLFormElement>(null);
+  useKeys({ 'mod+s': () => name.trim() && form.current?.requestSubmit() });
 
   const stands = (from: Policy, s: Setting): string => {
     const v = from[s];
@@ -93,7 +98,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   };
   const after = (said: string) => (next: Schemas['CompanyPolicy']) => {
     queries.setQueryData(['policies'], next);
-    void queries.invalidateQueries({ queryKey: ['bench'] });
+    void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'policies' }); // everything is judged by it
     tell({ text: said, action: { name: 'Undo', act: () => use.mutate(house.name) } });
   };
   const use = useMutation({
@@ -104,13 +109,13 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const keep = useMutation({
     mutationFn: () => {
       const policy: Record<string, unknown> = { ...house.policy };
-      for (const [s, text] of Object.entries(typed) as [Setting, string][]) {
+      for (const [s, { text, unit }] of Object.entries(typed) as [Setting, Typed][]) {
         const numeric = Number(text.replace(',', '.'));
         if (choices[s]) policy[s] = text;
-        else if (s === 'stock_spacers_mm') policy[s] = text.split(/[,;\s]+/).filter(Boolean).map(Number);
+        else if (s === 'stock_spacers_mm') policy[s] = text.split(/[,;\s]+/).filter(Boolean).map((one) => (Number.isFinite(Number(one)) ? Number(one) : one));
         else if (s.endsWith('_mm')) {
           delete policy[s];
-          policy[s.replace(/_mm$/, '')] = withUnit(text, units);
+          policy[s.replace(/_mm$/, '')] = withUnit(text, unit);
         } else policy[s] = text.trim() && Number.isFinite(numeric) ? numeric : text;
       }
       return answer(api.PUT('/api/policies', { body: { name, policy: policy as Policy } }));
@@ -121,8 +126,9 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
     (keep.error instanceof Refused ? (keep.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
   );
   const field = (s: Setting, words: string) => {
-    const value = typed[s] ?? stands(house.policy, s);
-    const set = (text: string) => setTyped((old) => ({ ...old, [s]: text }));
+    const mine = typed[s];
+    const value = mine ? (s.endsWith('_mm') && s !== 'stock_spacers_mm' && mine.unit !== units ? foreign(mine) : mine.text) : stands(house.policy, s);
+    const set = (text: string) => setTyped((old) => ({ ...old, [s]: { text, unit: units } }));
     const odd = value !== stands(house.defaults, s) ? ' changed' : '';
     const list = choices[s];
     return list ? (
@@ -157,6 +163,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
       </p>
       {keep.error && !(keep.error instanceof Refused && keep.error.problem.problems) && <Alert severity="error">{keep.error.message}</Alert>}
       <form
+        ref={form}
         onSubmit={(e) => {
           e.preventDefault();
           keep.mutate();

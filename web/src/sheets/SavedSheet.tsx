@@ -30,6 +30,10 @@ export function SavedSheet() {
         turn: q.turn_deg ?? 0,
         wall: q.wall ?? nothing.wall,
         center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
+        topHoles: q.top_holes_mm ?? null,
+        tilt: q.tilt_deg ?? 0,
+        swivel: q.swivel_deg ?? 0,
+        site: q.site ?? null,
         schools: (q.policy ?? {}) as Record<string, string>, // every setting, as it was
         changes: q.accessories_kg ? { accessories_kg: { text: `${q.accessories_kg} kg`, unit: 'mm' } } : {},
       });

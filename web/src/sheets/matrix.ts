@@ -1,4 +1,5 @@
-import { useEffect, useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import { Refused, type Problem, type Schemas, type Verdict } from '../api';
 
 export interface Cell {
@@ -46,52 +47,48 @@ export function reason(cells: Cell[] | undefined): string {
   return [...count].sort((a, b) => b[1] - a[1])[0]?.[0] ?? '';
 }
 
-/** The matrix as it comes, line by line; stop ends the work on the server too. */
-export function useMatrix() {
-  const [matrix, setMatrix] = useState<Matrix>();
-  const [error, setError] = useState<Error>();
-  const [stopped, setStopped] = useState(false);
-  const [abort] = useState(() => ({ now: new AbortController() }));
-
-  useEffect(() => {
-    const control = new AbortController();
-    abort.now = control;
-    let m: Matrix | undefined;
-    let shown = 0;
-    const known = new Map<string, Cell>();
-    const show = () => {
+/** Reads the matrix line by line, and says now and then how far it is. */
+async function read(signal: AbortSignal, show: (m: Matrix) => void): Promise<Matrix> {
+  let m: Matrix | undefined;
+  let shown = 0;
+  const known = new Map<string, Cell>();
+  const take = (line: string) => {
+    const said = JSON.parse(line) as Partial<Schemas['MatrixHead'] & Schemas['MatrixRow'] & Schemas['MatrixEnd']>;
+    if (said.displays) m = { head: said as Schemas['MatrixHead'], rows: new Array<Cell[] | undefined>(said.displays.length), judged: 0 };
+    else if (said.cells !== undefined && m) {
+      m.rows[said.display!] = cellsOf(m.head, said.cells, known);
+      m.judged++;
+    } else if (m) m.end = said as Schemas['MatrixEnd'];
+  };
+  const answer = await fetch('/api/matrix', { signal });
+  if (!answer.ok || !answer.body) throw new Refused((await answer.json()) as Problem);
+  const text = answer.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    const { done, value } = await text.read();
+    if (done) break;
+    const lines = (rest + value).split('\n');
+    rest = lines.pop() ?? '';
+    lines.forEach(take);
+    if (m && performance.now() - shown > 120) {
       shown = performance.now();
-      if (m) setMatrix({ ...m });
-    };
-    const take = (line: string) => {
-      const said = JSON.parse(line) as Partial<Schemas['MatrixHead'] & Schemas['MatrixRow'] & Schemas['MatrixEnd']>;
-      if (said.displays) m = { head: said as Schemas['MatrixHead'], rows: new Array<Cell[] | undefined>(said.displays.length), judged: 0 };
-      else if (said.cells !== undefined && m) {
-        m.rows[said.display!] = cellsOf(m.head, said.cells, known);
-        m.judged++;
-      } else if (m) m.end = said as Schemas['MatrixEnd'];
-    };
-    const read = async () => {
-      const answer = await fetch('/api/matrix', { signal: control.signal });
-      if (!answer.ok || !answer.body) throw new Refused((await answer.json()) as Problem);
-      const text = answer.body.pipeThrough(new TextDecoderStream()).getReader();
-      let rest = '';
-      for (;;) {
-        const { done, value } = await text.read();
-        if (done) break;
-        const lines = (rest + value).split('\n');
-        rest = lines.pop() ?? '';
-        lines.forEach(take);
-        if (performance.now() - shown > 120) show();
-      }
-      show();
-      if (!m?.end) throw new Error('The matrix ended too early. Open it again.');
-    };
-    read().catch((e: Error) => {
-      if (e.name === 'AbortError') setStopped(true);
-      else setError(e);
-    });
-    return () => control.abort();
-  }, [abort]);
-  return { matrix, error, stopped, stop: () => abort.now.abort() };
+      show({ ...m });
+    }
+  }
+  if (!m?.end) throw new Error('The matrix ended too early. Open it again.');
+  return m;
+}
+
+/** The matrix as it comes; stop ends the work on the server too. One that is whole is shown
+    again without being asked for, until something is changed. */
+export function useMatrix() {
+  const queries = useQueryClient();
+  const [sofar, setSofar] = useState<Matrix>();
+  const [stopped, setStopped] = useState(false);
+  const query = useQuery({ queryKey: ['matrix'], queryFn: ({ signal }) => read(signal, setSofar) });
+  const stop = () => {
+    setStopped(true);
+    void queries.cancelQueries({ queryKey: ['matrix'] });
+  };
+  return { matrix: query.data ?? sofar, error: query.error, stopped, stop };
 }

@@ -3,6 +3,7 @@ import Snackbar from '@mui/material/Snackbar';
 import { createContext, useCallback, useContext, useState, type ReactNode } from 'react';
 
 interface Notice {
+  n?: number; // each has its own time
   text: string;
   action?: { name: string; act: () => void };
 }
@@ -16,11 +17,12 @@ export function useNotice() {
 
 export function NoticeProvider({ children }: { children: ReactNode }) {
   const [notice, setNotice] = useState<Notice | null>(null);
-  const tell = useCallback((n: Notice) => setNotice(n), []);
+  const tell = useCallback((n: Notice) => setNotice((old) => ({ ...n, n: (old?.n ?? 0) + 1 })), []);
   return (
     <NoticeContext value={tell}>
       {children}
       <Snackbar
+        key={notice?.n}
         open={notice !== null}
         autoHideDuration={8000}
         onClose={(_, why) => why !== 'clickaway' && setNotice(null)}

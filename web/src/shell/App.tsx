@@ -4,12 +4,10 @@ import { lazy, Suspense, useEffect, useState } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { DeskProvider, useDesk } from '../asking';
 import { Bench } from '../bench/Bench';
-import { useQuestion } from '../judged';
 import { MatrixSheet } from '../sheets/MatrixSheet';
 import { PolicySheet } from '../sheets/PolicySheet';
 import { SavedSheet } from '../sheets/SavedSheet';
 import { NoticeProvider } from '../sheets/notice';
-import { useSave } from '../sheets/saving';
 import { StepsSheet } from '../sheets/StepsSheet';
 import { TemplateSheet } from '../sheets/TemplateSheet';
 import { Help } from './Help';
@@ -45,8 +43,6 @@ function Shell() {
   const [help, setHelp] = useState(false);
   const go = useNavigate();
   const { search, pathname } = useLocation();
-  const question = useQuestion();
-  const save = useSave();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
 
   const bench = (then: string) => () => {
@@ -72,13 +68,9 @@ function Shell() {
     k: () => void go({ pathname: '/catalogue', search }),
     o: () => void go({ pathname: '/policy', search }),
     v: () => void go({ pathname: '/saved', search }),
-  });
+  }, 0);
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if ((e.ctrlKey || e.metaKey) && e.key === 's') {
-        e.preventDefault();
-        if (question) save.mutate(question);
-      }
       if (e.key === 'Escape' && document.activeElement instanceof HTMLElement && !document.querySelector('[role="dialog"]')) document.activeElement.blur();
     };
     window.addEventListener('keydown', press);

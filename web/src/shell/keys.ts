@@ -1,4 +1,4 @@
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useDesk } from '../asking';
 
 /** Whether a key press is meant for a field. */
@@ -7,23 +7,43 @@ function writing(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName));
 }
 
-/** Single-key shortcuts, while no field is being written in. They can be
-    switched off, since a slip of the hand or of dictation can press one. */
-export function useKeys(keys: Record<string, () => void>) {
+interface Scope {
+  keys: Record<string, () => void>;
+  level: number; // 0 the shell, 1 a screen, 2 what is open on it: the highest gets the key
+  letters: boolean; // single-key shortcuts are on
+}
+
+const scopes = new Set<{ current: Scope }>();
+
+window.addEventListener('keydown', (e) => {
+  if (e.altKey) return;
+  const held = e.ctrlKey || e.metaKey;
+  const name = held ? `mod+${e.key.toLowerCase()}` : e.key;
+  if (name === 'mod+s') e.preventDefault(); // the browser would save the page
+  if (held && e.repeat) return;
+  if ((!held && writing(e.target)) || document.querySelector('[role="dialog"]')) return;
+  const act = [...scopes]
+    .map((s) => s.current)
+    .sort((a, b) => b.level - a.level)
+    .find((s) => (held || s.letters) && s.keys[name])?.keys[name];
+  if (!act) return;
+  e.preventDefault();
+  act();
+});
+
+/** Shortcuts: single keys while no field is being written in, and with Ctrl anywhere, as
+    "mod+s". The topmost scope that has a key gets it. Single keys can be switched off,
+    since a slip of the hand or of dictation can press one. */
+export function useKeys(keys: Record<string, () => void>, level = 1) {
   const { letters } = useDesk();
+  const scope = useRef<Scope>({ keys, level, letters });
   useEffect(() => {
-    if (!letters) return;
-    const press = (e: KeyboardEvent) => {
-      if (e.ctrlKey || e.metaKey || e.altKey || writing(e.target) || document.querySelector('[role="dialog"]')) return;
-      const act = keys[e.key];
-      if (act) {
-        e.preventDefault();
-        act();
-      }
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
+    scope.current = { keys, level, letters };
   });
+  useEffect(() => {
+    scopes.add(scope);
+    return () => void scopes.delete(scope);
+  }, []);
 }
 
 /** Puts the keyboard on a field of the bench. */

@@ -11,6 +11,7 @@ import type { WallView } from './site';
 interface Props {
   view: WallView;
   errors: FigureErrors;
+  typedOver?: boolean; // the view is without what is typed: it stays beside what is changed
 }
 
 const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
@@ -38,14 +39,14 @@ const backings: Record<string, string> = { wood_stud: 'Stud depth', metal_stud: 
 
 /** What is known of the wall, of where things go on it, and of what stands
     there. Every figure can be typed in any unit. */
-export function WallFields({ view, errors }: Props) {
+export function WallFields({ view, errors, typedOver }: Props) {
   const { asking, ask, units } = useDesk();
   const site = view.site;
   const wall = site.wall!;
   const place = site.place ?? { rule: 'center' as const };
   // Changes of what there is are made on the server's answer, which what was
   // typed is in already.
-  const edit = (change: (s: Site) => Site) => ask((a) => settled(a, change(structuredClone(view.site))));
+  const edit = (change: (s: Site) => Site) => ask((a) => (typedOver ? { site: change(structuredClone(view.site)) } : settled(a, change(structuredClone(view.site)))));
   const editWall = (part: Partial<Schemas['Wall']>) => edit((s) => ({ ...s, wall: { ...s.wall!, ...part } }));
 
   const field = (path: string, label: string, more: { step?: number; placeholder?: string; plain?: boolean } = {}) => {

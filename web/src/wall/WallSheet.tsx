@@ -14,7 +14,7 @@ import { useKeys } from '../shell/keys';
 import { NoPairing } from '../sheets/Sheet';
 import { show, type Units } from '../units';
 import { ruleWords, Shape, statusWords } from '../words';
-import { begun, starters, useKeepJob, useOpenJob, useRemoveJob, type Thing } from './site';
+import { begun, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
 import { WallFields, withoutOutlet, withoutStud } from './WallFields';
 import { WallPicture } from './WallPicture';
@@ -35,7 +35,7 @@ export function WallSheet() {
   const [picture, setPicture] = useState<(typeof pictures)[number][0]>('wall');
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
-  const keep = useKeepJob(wall.view, judged.data);
+  const keep = useSaveJob(question, judged.data);
   useKeys({ m: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) });
   useEffect(() => {
     document.title = judged.data ? `The wall – ${judged.data.title}` : 'The wall – Nexufix';
@@ -93,7 +93,7 @@ export function WallSheet() {
       )}
       <div className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
         <aside className="side left" aria-label="The wall's figures">
-          {view && <WallFields view={view} errors={errors} />}
+          {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(asking.site)} errors={errors} typedOver />}
         </aside>
         <main className="board" id="board">
           <figure className="drawing" aria-label="The wall">
@@ -110,6 +110,12 @@ export function WallSheet() {
               <WallPicture view={view} units={units} lit={lit} onMove={wall.move} onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))} onDrop={wall.drop} onRemove={remove} />
             )}
             {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
+            {!view && refused && (
+              <div className="nothing">
+                <p>It cannot be placed: a figure of the wall is not right.</p>
+                <p>Put it right on the left; what is wrong stands there.</p>
+              </div>
+            )}
             {view && !view[picture] && (
               <div className="nothing">
                 <p>{picture === 'wall' ? 'It cannot be placed yet.' : 'There is nothing to draw yet.'}</p>
@@ -229,9 +235,14 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
     .replace(/[^A-Za-z0-9._-]+/g, '-')
     .replace(/^[^A-Za-z0-9]+/, '')
     .slice(0, 80);
+  const form = useRef<HTMLFormElement>(null);
+  const field = useRef<HTMLInputElement>(null);
   const another = jobs.data?.some((j) => j.id === id) && id !== asking.site?.id;
+  // Ctrl+S saves what is open here; without a name it asks for one.
+  useKeys({ 'mod+s': () => (id && !another && !keeping ? form.current?.requestSubmit() : field.current?.focus()) });
   return (
     <form
+      ref={form}
       className="job-bar"
       onSubmit={(e) => {
         e.preventDefault();
@@ -240,7 +251,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
       }}
     >
       <label>
-        Job <input className="figure-field words" list="jobs" aria-label="Job" placeholder="name it to keep it" value={name} onChange={(e) => setName(e.target.value)} />
+        Job <input className="figure-field words" list="jobs" aria-label="Job" placeholder="a name to save it under" ref={field} value={name} onChange={(e) => setName(e.target.value)} />
       </label>
       <datalist id="jobs">
         {jobs.data?.map((j) => (

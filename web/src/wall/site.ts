@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { answer, api, Refused, type BenchAnswer, type Schemas, type Site } from '../api';
+import { answer, api, Refused, type BenchAnswer, type Question, type Schemas, type Site } from '../api';
 import { useDesk } from '../asking';
 import { nothing, type Asking, type Wall } from '../question';
 import { useNotice } from '../sheets/notice';
@@ -19,6 +19,12 @@ export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [
 /** A site on one of these walls, 3 m wide and 2.5 m high. */
 export function begun(wall: Wall, more: Partial<NonNullable<Site['wall']>>): Site {
   return { id: '', display: 'display', bracket: 'bracket', wall: { type: wall, width_mm: 3000, height_mm: 2500, ...more }, place: { rule: 'center' } };
+}
+
+/** A wall that has not been placed, since a figure of it is refused: its figures can be
+    put right all the same. */
+export function unplaced(site: Site): WallView {
+  return { site, placements: [], wall: '', holding: '', build_up: '', side: '', left_mm: 0, top_mm: 0, things: [], snapped: [], guide: undefined, others: [], fits: false, verdict: 'unknown' };
 }
 
 /** What is asked when a job is opened. */
@@ -50,16 +56,18 @@ export function useOpenJob() {
   };
 }
 
-/** Keeps the site as a job under a name. */
-export function useKeepJob(view: WallView | undefined, judged: BenchAnswer | undefined) {
+/** Saves the site as a job under a name. */
+export function useSaveJob(question: Question | undefined, judged: BenchAnswer | undefined) {
   const { asking, ask } = useDesk();
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
     mutationFn: (id: string) => {
-      if (!view || !judged) throw new Error('There is nothing to keep yet.');
+      if (!question?.site || !judged) throw new Error('There is nothing to save yet.');
       if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
-      const job: Site = { ...view.site, id, display: judged.display.id, bracket: judged.bracket.id };
+      // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
+      const { accessories, accessories_kg, turn_deg } = question as Question & { accessories?: string };
+      const job = { ...question.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg } as Site;
       return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === asking.site?.id ? asking.siteRevision : 0, job } }));
     },
     onSuccess: (saved) => {
