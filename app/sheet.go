@@ -22,7 +22,11 @@ import (
 type SheetOptions struct {
 	Card bool     // the measure card in place of the drilling template
 	Hide []string // parts of the template, see [sheet.Shows]
-	Now  time.Time
+	// The paper of a PDF: on a4, letter and a3 the template shows what is drilled, and the
+	// whole outline only when it is asked for.
+	Paper string
+	Whole bool
+	Now   time.Time
 }
 
 // Sheet is a drilling template or a measure card, with a name for its file.
@@ -43,7 +47,7 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 		}
 	}
 	p := a.judge()
-	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide}
+	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide, Joined: !o.Whole && !o.Card && o.Paper != "" && o.Paper != "sheet"}
 	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
 	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, units: a.units(), now: o.Now}
 	all := a.places(&p)

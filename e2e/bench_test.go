@@ -243,9 +243,12 @@ func TestUnits(t *testing.T) {
 	if got := d.Text(".finding[data-rule=load] .figure"); got != "31.4 lb · at most 79.3 lb" {
 		t.Error(got)
 	}
-	if got := value[string](d,
-		`[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.bolt"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`); !strings.Contains(got, "″") {
-		t.Errorf("the section says %q", got)
+	// Figures are in inches; parts keep the names they are sold by.
+	for tag, want := range map[string]string{"engagement": "″", "bolt": "bolt 12 mm"} {
+		if got := value[string](d, fmt.Sprintf(`[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.%s"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`,
+			tag)); !strings.Contains(got, want) {
+			t.Errorf("the section's %s says %q, want %s", tag, got, want)
+		}
 	}
 	d.Reload()
 	d.See(`.bench.units-in`)

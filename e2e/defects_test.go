@@ -2,6 +2,10 @@ package e2e
 
 import (
 	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -15,7 +19,9 @@ func (d *desk) field(css string) string {
 }
 
 // saved counts the pairings that are saved.
-func (d *desk) saved() int { return value[int](d, `fetch('/api/pairings').then((r) => r.json()).then((l) => l.length)`) }
+func (d *desk) saved() int {
+	return value[int](d, `fetch('/api/pairings').then((r) => r.json()).then((l) => l.length)`)
+}
 
 // TestSaveKey: Ctrl+S saves what is worked on, and only once; the pairing of the bench from the
 // bench alone.
@@ -255,4 +261,45 @@ func TestMatrixAgain(t *testing.T) {
 	if at := value[string](d, "location.pathname"); at != "/matrix" {
 		t.Errorf("Enter went to %s, to a display that is not shown", at)
 	}
+}
+
+// TestTemplateOnPages: on A4 a template shows what is drilled, on at most four pages; the whole
+// outline when it is asked for. A wall with a figure that is not right says which.
+func TestTemplateOnPages(t *testing.T) {
+	d := atCounter(t)
+	d.PressButton("nav a", "Template")
+	d.See(".template-page svg")
+	d.choose(`[aria-label="PDF on"]`, "pages of A4", "a4")
+	d.Wait(`document.querySelector('.template-page [data-tag="point.1"], .template-page [data-tag^="point."]') && !document.querySelector('.template-page [data-tag="template.outline"]')`)
+	d.PressButton("button", "Template PDF")
+	raw := d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
+	if n := pages(t, raw); n > 4 {
+		t.Errorf("%d pages of A4 for what is drilled, want at most 4", n)
+	}
+	d.Click(`[data-show="whole"]`)
+	d.See(`.template-page [data-tag="template.outline"]`)
+	d.PressButton("nav a", "Wall")
+	d.Wait(wallReady)
+	d.allowed = "400"
+	d.Fill(`[aria-label="Width"]`, "wide")
+	d.Wait(`document.querySelector('[aria-label="Width"][aria-invalid]')`)
+	d.PressButton("nav a", "Template")
+	d.Wait(`[...document.querySelectorAll('.MuiAlert-root')].some((a) => a.innerText.includes('width'))`)
+}
+
+// pages counts the pages of a PDF.
+func pages(t *testing.T, raw []byte) (n int) {
+	t.Helper()
+	file := filepath.Join(t.TempDir(), "pages.pdf")
+	if err := os.WriteFile(file, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	out, err := exec.Command("pdfinfo", file).CombinedOutput()
+	if err != nil {
+		t.Fatalf("%v %s", err, out)
+	}
+	if _, err := fmt.Sscanf(string(regexp.MustCompile(`Pages: +(\d+)`).FindSubmatch(out)[1]), "%d", &n); err != nil {
+		t.Fatal(err)
+	}
+	return n
 }

@@ -22,6 +22,7 @@ type templateCommand struct {
 	Out   string   `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
 	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
 	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
+	Whole bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
 	Hide  []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`
 }
 
@@ -42,7 +43,7 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Now: time.Now()})
+	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now()})
 	if err != nil {
 		return badInput{err}
 	}

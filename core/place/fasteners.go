@@ -49,10 +49,9 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	case !w.Covering.Known || !limited:
 		return nil
 	}
-	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most), Text: quantity.Say("%v of covering; up to %v is allowed.",
-		w.Covering.Value, most)}
+	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most),
+		Text: quantity.Say("%v of covering; up to %v is allowed.", quantity.AtMost(w.Covering.Value), quantity.AtLeast(most))}
 	if w.Covering.Value > most {
-		c.Text = quantity.Say("%v of covering; up to %v is allowed.", quantity.Shown{Length: w.Covering.Value, Bound: quantity.Up}, most)
 		c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
 	}
 	return []fit.Check{c}

@@ -27,6 +27,9 @@ type Sheet struct {
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
 	Hide   []string // of Shows
+	// For pages that are joined: what is drilled, the plate and the lines it is measured
+	// from, close together; arrows say where the display's edges are.
+	Joined bool
 	// What keeps it from being installed, where more is known than of Places: of a
 	// job that finds no place. None: that of the pairing and of Places.
 	Blocked []fit.Check
@@ -39,7 +42,9 @@ var Shows = []string{"outline", "studs", "plate", "holes", "hook", "figures"}
 
 const (
 	sheetMargin = 12.0
-	drillText   = 3.2
+	drillText   = 3.5   // notes are read at arm's length
+	pointText   = 7.0   // and points from a ladder
+	joinedRoom  = 9.0   // around what is drilled
 	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
 )
 
@@ -69,7 +74,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	}
 	whole.left, whole.bottom, whole.right, whole.top = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for i, at := range parts {
-		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide}
+		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide, joined: sheet.Joined}
 		if len(parts) > 1 {
 			t.name, t.number = fmt.Sprintf("d%d-", i+1), i+1
 		}
@@ -99,6 +104,7 @@ type drill struct {
 	name                     string           // before the names of holes and points
 	number                   int              // of the display in a run, from 1; 0 for a single one
 	hide                     []string
+	joined                   bool
 }
 
 func (t *drill) shows(part string) bool { return !slices.Contains(t.hide, part) }
@@ -150,14 +156,24 @@ func (t *drill) extent() {
 	t.left, t.right = first-t.plate.Width.Or(0).MM()/2, last+t.plate.Width.Or(0).MM()/2
 	t.top, t.bottom = max(t.plate.Height.Or(0).MM()/2, hook), min(-t.plate.Height.Or(0).MM()/2, hook)
 	for _, h := range t.plate.Holes {
-		r := h.Diameter.MM()/2 + h.Travel.MM()/2 + 10
-		t.left, t.right = min(t.left, first+h.X.MM()-r), max(t.right, last+h.X.MM()+r)
-		t.bottom, t.top = min(t.bottom, h.Y.MM()-r), max(t.top, h.Y.MM()+r)
+		r := h.Diameter.MM()/2 + 10
+		x, y := r+h.Across().MM()/2, r+h.Up().MM()/2
+		t.left, t.right = min(t.left, first+h.X.MM()-x), max(t.right, last+h.X.MM()+x)
+		t.bottom, t.top = min(t.bottom, h.Y.MM()-y), max(t.top, h.Y.MM()+y)
+	}
+	if t.joined && t.at != nil { // the points' numbers stand on their left
+		for i := range t.at.Points {
+			t.left = min(t.left, (t.at.Points[i].X-t.at.DatumX).MM()-5*pointText+joinedRoom)
+		}
 	}
 	l, r, u, d := t.edges()
-	if t.shows("outline") && (t.at != nil || r-l <= largestOut) && u-d <= largestOut { // false when one is not known
+	if !t.joined && t.shows("outline") && (t.at != nil || r-l <= largestOut) && u-d <= largestOut { // false when one is not known
 		t.outline = true
 		t.left, t.right, t.top, t.bottom = min(t.left, l), max(t.right, r), max(t.top, u), min(t.bottom, d)
+	}
+	if t.joined {
+		t.left, t.right, t.top, t.bottom = t.left-joinedRoom, t.right+joinedRoom, t.top+joinedRoom, t.bottom-joinedRoom
+		return
 	}
 	t.left, t.right = t.left-28, t.right+28
 	t.top, t.bottom = t.top+18, t.bottom-14
@@ -282,9 +298,13 @@ func (t *drill) titleBlock(sheet Sheet) {
 	y := t.bottom - 4
 	x := t.left + 4
 	t.Line("template.block", drawing.Outline, t.left, y, t.right, y)
+	spacing := 1.75
+	if sheet.Joined {
+		spacing = 1.5 // a row of pages less
+	}
 	line := func(strong bool, height float64, text quantity.Phrase) {
 		for _, one := range drawing.Wrap(text, t.right-x-4, height, strong) {
-			y -= height * 1.75
+			y -= height * spacing
 			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start,
 				Strong: strong})
 		}
@@ -339,15 +359,24 @@ func (t *drill) titleBlock(sheet Sheet) {
 	top, below := t.tape()
 	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))
 	line(false, drillText*0.9, quantity.Say("Find cables and pipes before drilling. Local codes and licensed practice decide."))
+	if sheet.Joined { // every page has the bars
+		t.frame(y-4, 0)
+		return
+	}
 	y -= 11
 	bar(t.Drawing, "template.bar.mm", x, y, 100, 10, "100 mm")
 	bar(t.Drawing, "template.bar.in", x, y-10, 101.6, 4, "4 in")
 	t.Label("template.bar", x+108, y, drawing.Start, "Measure these bars before use.")
 	t.Label("template.bar", x+108, y-10, drawing.Start, "If they are off, print again at full size, not fitted to the page.")
-	t.Min = drawing.Point{X: t.left - sheetMargin, Y: y - 16 - sheetMargin}
-	t.Max = drawing.Point{X: t.right + sheetMargin, Y: t.top + sheetMargin}
+	t.frame(y-16, sheetMargin)
+}
+
+// frame ends the sheet below y, with a margin around.
+func (t *drill) frame(y, margin float64) {
+	t.Min = drawing.Point{X: t.left - margin, Y: y - margin}
+	t.Max = drawing.Point{X: t.right + margin, Y: t.top + margin}
 	t.Add("template.frame", drawing.Outline, drawing.Line{Points: []drawing.Point{
-		{X: t.left, Y: y - 16}, {X: t.right, Y: y - 16}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y - 16}}})
+		{X: t.left, Y: y}, {X: t.right, Y: y}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y}}})
 }
 
 // computedFrom names the fingerprint of a sheet.

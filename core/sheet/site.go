@@ -28,7 +28,11 @@ func (t *drill) site(all []place.Placement, index int) {
 				t.Line(tag, drawing.Hidden, side, t.bottom, side, t.top)
 			}
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: t.top - 30}, Text: quantity.Say("middle of a stud"),
+		y := t.top - 30
+		if t.joined {
+			y = 12 // between the points, where there is nothing else
+		}
+		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: y}, Text: quantity.Say("middle of a stud"),
 			Height: drillText * 0.8, Anchor: drawing.Start, Angle: 90})
 	}
 	if shift := p.Shift(); shift != 0 {
@@ -49,7 +53,7 @@ func (t *drill) site(all []place.Placement, index int) {
 		}
 		// Beside the stud's middle line, not on it.
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6},
-			Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: drillText * 1.4, Anchor: drawing.End, Strong: true})
+			Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: pointText, Anchor: drawing.End, Strong: true})
 		size, depth := drillSize(pt), drillDepth(pt)
 		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 13.2}, Text: size, Height: drillText, Anchor: drawing.Start})
 		if !depth.Empty() {

@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
@@ -40,7 +41,7 @@ func (t *Tile) Shows(p drawing.Point) bool {
 	return p.X >= t.Left && p.X <= t.Left+t.Wide && p.Y <= t.Top && p.Y >= t.Top-t.High
 }
 
-// mayShow says whether a shape can be on the tile; texts always can.
+// mayShow says whether a shape can be on the tile.
 func (t *Tile) mayShow(s drawing.Shape) bool {
 	var points []drawing.Point
 	room := 1.0 // for pens
@@ -51,6 +52,8 @@ func (t *Tile) mayShow(s drawing.Shape) bool {
 		points = v.Points
 	case drawing.Circle:
 		points, room = []drawing.Point{v.Center}, v.Radius+1
+	case drawing.Text: // it may stand at any angle, and be in either system of units
+		points, room = []drawing.Point{v.At}, 1+drawing.TextWidth(v.Text, v.Height)
 	default:
 		return true
 	}
@@ -61,34 +64,159 @@ func (t *Tile) mayShow(s drawing.Shape) bool {
 	return left-room <= t.Left+t.Wide && right+room >= t.Left && low-room <= t.Top && high+room >= t.Top-t.High
 }
 
-// Tiles lays a drawing out on a paper, upright or across, whichever takes
-// fewer pages.
+// Tiles lays a drawing out on a paper, upright or across, whichever takes fewer pages. The
+// pages are shifted so that no place to drill, nor its label, is cut by an edge or lies
+// where pages are joined, if there is such a way; pages that show nothing are left out.
 func Tiles(d *drawing.Drawing, paper string) ([]Tile, error) {
 	size, ok := Papers[paper]
 	if !ok {
 		return nil, fmt.Errorf("paper %q is not known; allowed: a4, letter, a3", paper)
 	}
+	across, down := toDrill(d)
 	var best []Tile
+	fewest := math.Inf(1)
 	for _, p := range [][2]float64{size, {size[1], size[0]}} {
 		wide, high := p[0]-2*margin, p[1]-2*margin-footer
 		columns, rows := count(d.Width(), wide), count(d.Height(), high)
 		if rows*columns > 400 {
 			return nil, fmt.Errorf("the drawing would take %d pages of %s; take one sheet at its size", rows*columns, paper)
 		}
-		if best != nil && rows*columns >= len(best) {
-			continue
-		}
-		best = nil
+		left, cutX := shifted(across, d.Min.X, d.Max.X, wide, columns)
+		below, cutY := shifted(down, d.Min.Y, d.Max.Y, high, rows)
+		top := below + float64(rows)*(high-overlap) + overlap
+		var tiles []Tile
 		for r := range rows {
 			for c := range columns {
-				best = append(best, Tile{
-					Row: r, Column: c, Left: d.Min.X + float64(c)*(wide-overlap), Top: d.Max.Y - float64(r)*(high-overlap),
-					Wide: wide, High: high, PaperWidth: p[0], PaperLong: p[1], Rows: rows, Columns: columns, Of: rows * columns, Num: r*columns + c + 1,
+				tiles = append(tiles, Tile{
+					Row: r, Column: c, Left: left + float64(c)*(wide-overlap), Top: top - float64(r)*(high-overlap),
+					Wide: wide, High: high, PaperWidth: p[0], PaperLong: p[1], Rows: rows, Columns: columns,
 				})
 			}
 		}
+		tiles = shown(d, tiles)
+		if badness := float64(len(tiles)) + float64(cutX+cutY)/100; badness < fewest {
+			best, fewest = tiles, badness
+		}
+	}
+	for i := range best {
+		best[i].Of, best[i].Num = len(best), i+1
 	}
 	return best, nil
+}
+
+// span is from where to where something reaches.
+type span struct{ from, to float64 }
+
+// toDrill are the reaches, across and up and down, of every place to drill with its label.
+func toDrill(d *drawing.Drawing) (across, down []span) {
+	boxes := map[string]*[2]span{}
+	for i := range d.Items {
+		tag := d.Items[i].Tag
+		if !strings.HasPrefix(tag, "hole.") && !strings.HasPrefix(tag, "point.") {
+			continue
+		}
+		box := boxes[tag]
+		if box == nil {
+			box = &[2]span{{math.Inf(1), math.Inf(-1)}, {math.Inf(1), math.Inf(-1)}}
+			boxes[tag] = box
+		}
+		reaches := func(x0, x1, y0, y1 float64) {
+			box[0], box[1] = span{min(box[0].from, x0), max(box[0].to, x1)}, span{min(box[1].from, y0), max(box[1].to, y1)}
+		}
+		switch s := d.Items[i].Shape.(type) {
+		case drawing.Circle:
+			reaches(s.Center.X-s.Radius, s.Center.X+s.Radius, s.Center.Y-s.Radius, s.Center.Y+s.Radius)
+		case drawing.Polygon:
+			for _, q := range s.Points {
+				reaches(q.X, q.X, q.Y, q.Y)
+			}
+		case drawing.Text:
+			wide, left := drawing.TextWidth(s.Text, s.Height), s.At.X
+			switch s.Anchor {
+			case drawing.Middle:
+				left -= wide / 2
+			case drawing.End:
+				left -= wide
+			}
+			reaches(left, left+wide, s.At.Y, s.At.Y+s.Height)
+		}
+	}
+	for _, box := range boxes {
+		across, down = append(across, box[0]), append(down, box[1])
+	}
+	return across, down
+}
+
+// shifted is where a row of pages begins, so that the fewest spans are cut by the joints, and
+// how many still are. What the pages have to spare beyond the drawing is shared at both ends
+// where it does not matter.
+func shifted(spans []span, from, to, page float64, pages int) (start float64, cut int) {
+	spare := float64(pages)*(page-overlap) + overlap - (to - from)
+	cuts := func(start float64) (n int) {
+		for _, s := range spans {
+			for joint := range pages - 1 {
+				at := start + float64(joint+1)*(page-overlap)
+				if s.from < at+overlap && s.to > at {
+					n++
+				}
+			}
+		}
+		return n
+	}
+	start, cut = from-spare/2, cuts(from-spare/2)
+	for step := 1.0; cut > 0 && step <= spare/2; step++ {
+		for _, x := range []float64{from - spare/2 - step, from - spare/2 + step} {
+			if n := cuts(x); n < cut {
+				start, cut = x, n
+			}
+		}
+	}
+	return start, cut
+}
+
+// shown are the tiles that show something beside the frame: all of them where without the
+// others they could not be joined.
+func shown(d *drawing.Drawing, tiles []Tile) []Tile {
+	var out []Tile
+	for i := range tiles {
+		if slices.ContainsFunc(d.Items, func(item drawing.Item) bool {
+			return item.Tag != "template.frame" && tiles[i].mayShow(item.Shape) && !tiles[i].inside(item.Shape)
+		}) {
+			out = append(out, tiles[i])
+		}
+	}
+	joined := map[[2]int]bool{}
+	var join func(row, column int)
+	join = func(row, column int) {
+		if joined[[2]int{row, column}] || !slices.ContainsFunc(out, func(t Tile) bool { return t.Row == row && t.Column == column }) {
+			return
+		}
+		joined[[2]int{row, column}] = true
+		for _, by := range [][2]int{{0, 1}, {1, 0}, {0, -1}, {-1, 0}} {
+			join(row+by[0], column+by[1])
+		}
+	}
+	if len(out) > 0 {
+		join(out[0].Row, out[0].Column)
+	}
+	if len(out) == 0 || len(joined) < len(out) {
+		return tiles
+	}
+	return out
+}
+
+// inside says of a level or upright outline that the tile lies within it and shows none of it.
+func (t *Tile) inside(s drawing.Shape) bool {
+	line, ok := s.(drawing.Line)
+	if !ok {
+		return false
+	}
+	for n := 1; n < len(line.Points); n++ {
+		if t.mayShow(drawing.Line{Points: line.Points[n-1 : n+1]}) {
+			return false
+		}
+	}
+	return true
 }
 
 // count is how many pages of a length, overlapping, cover a length.

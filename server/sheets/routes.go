@@ -36,6 +36,7 @@ type templateFormat struct {
 	app.Request
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
 	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
+	Whole  string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
 	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
 	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
 }
@@ -44,6 +45,7 @@ type templateFormat struct {
 type plotFormat struct {
 	app.Request
 	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
+	Whole string `query:"outline" enum:"whole"`
 	What  string `query:"what" enum:"template,card"`
 	Hide  string `query:"hide"`
 }

@@ -19,7 +19,7 @@ func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	o := app.SheetOptions{Now: time.Now()}
+	o := app.SheetOptions{Now: time.Now(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole"}
 	if hide := c.QueryParam("hide"); hide != "" {
 		o.Hide = strings.Split(hide, ",")
 	}

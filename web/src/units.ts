@@ -1,11 +1,11 @@
 export type Units = 'mm' | 'in';
 
-/** A length for a field: exact millimetres, or inches in 64ths. */
+/** A length for a field: exact millimetres, or inches to the nearest 64th, as results are
+    shown; what is not typed over stays exact. */
 export function show(mm: number | undefined, units: Units): string {
   if (mm === undefined) return '';
   if (units === 'mm') return String(mm);
   const n = Math.round((mm / 25.4) * 64);
-  if (Math.abs((n / 64) * 25.4 - mm) > 0.01) return (mm / 25.4).toFixed(3);
   let [over, under] = [Math.abs(n) % 64, 64];
   while (over > 0 && over % 2 === 0) [over, under] = [over / 2, under / 2];
   const whole = Math.floor(Math.abs(n) / 64);

@@ -31,6 +31,12 @@ func bare(name string, l quantity.Length, b quantity.Bound) quantity.Phrase {
 	return quantity.Say(name+" %v", quantity.Bare{Length: l, Bound: b})
 }
 
+// byName writes the size that a part is sold by: millimetres in either system.
+func byName(name string, l quantity.Length) quantity.Phrase {
+	size := quantity.FormatDecimal(int64(l), 6)
+	return quantity.Say("%v", quantity.Either{Metric: name + " " + size, Imperial: name + " " + size + " mm"})
+}
+
 // Section draws every group's bolt to scale in one picture: the display on
 // the left, the wall on the right, all groups on the same rest plane. It is
 // nil when the pairing has no stack.
@@ -197,11 +203,11 @@ func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *sta
 		s.Dimension(tag("setback"), at(rim, top), at(0, top), 0.6*row, drawing.After, bare("rim offset", g.Setback, quantity.Nearest))
 	}
 	if total := spacersLength(h); total > 0 {
-		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, bare("spacer", total, quantity.Nearest))
+		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, byName("spacer", total))
 	}
 	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("tip clearance", h.Clearance, quantity.Down))
 	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("engaged", h.Engagement, quantity.Down))
-	s.Dimension(tag("bolt"), at(tip, low), at(underHead, low), -1.9*row, drawing.After, bare("bolt", h.Bolt, quantity.Nearest))
+	s.Dimension(tag("bolt"), at(tip, low), at(underHead, low), -1.9*row, drawing.After, byName("bolt", h.Bolt))
 }
 
 func spacersLength(h *stack.HoleStack) (total quantity.Length) {

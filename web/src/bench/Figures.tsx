@@ -14,7 +14,7 @@ export type FigureErrors = Record<string, string>;
 /** Paths as the server writes them, with units in the names or without. */
 export function errorsByPath(problem: Problem | undefined): FigureErrors {
   const out: FigureErrors = {};
-  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = p.found + (p.allowed ? `; allowed: ${p.allowed}` : '');
+  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = p.found + (p.allowed && !p.found.includes('allowed:') ? `; allowed: ${p.allowed}` : '');
   return out;
 }
 

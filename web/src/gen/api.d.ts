@@ -1629,6 +1629,7 @@ export interface paths {
             parameters: {
                 query?: {
                     paper?: "sheet" | "a4" | "letter" | "a3";
+                    outline?: "whole";
                     what?: "template" | "card";
                     hide?: string;
                 };
@@ -2151,6 +2152,8 @@ export interface paths {
                 query: {
                     format: "page" | "svg" | "pdf" | "dxf";
                     paper?: "sheet" | "a4" | "letter" | "a3";
+                    /** @description The display's whole outline also on pages that are joined. */
+                    outline?: "whole";
                     /** @description The measure card instead of the template. */
                     what?: "template" | "card";
                     /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */

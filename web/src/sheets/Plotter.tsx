@@ -6,6 +6,7 @@ export interface Sent {
   what: 'template' | 'card';
   paper: 'sheet' | 'a4' | 'letter' | 'a3';
   hide: string;
+  outline?: 'whole'; // also on pages that are joined
 }
 
 type Queue = Schemas['PlotQueue'];
@@ -18,7 +19,7 @@ export function usePlot(question: Question | undefined) {
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide } } })),
+    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
     onError: (e) => tell({ text: `Not plotted. ${e.message}` }),
   });

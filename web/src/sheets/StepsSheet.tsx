@@ -7,7 +7,7 @@ import { useDesk } from '../asking';
 import { useJudged, useSiteQuestion } from '../judged';
 import type { Wall } from '../question';
 import { wallWords } from '../words';
-import { NoPairing, SheetHead } from './Sheet';
+import { NoPairing, Refusal, SheetHead } from './Sheet';
 
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
@@ -48,7 +48,8 @@ export function StepsSheet() {
           Markdown
         </Button>
       </SheetHead>
-      {(failed || sequence.error) && <Alert severity="error">{failed || sequence.error?.message}</Alert>}
+      {failed && <Alert severity="error">{failed}</Alert>}
+      {sequence.error && <Refusal error={sequence.error} />}
       {s && s.blocked.length > 0 && (
         <Alert severity="error" role="alert" className="blocked">
           <b>Do not install.</b>

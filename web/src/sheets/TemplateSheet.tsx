@@ -9,7 +9,7 @@ import { useJudged, useSiteQuestion } from '../judged';
 import { useKeys } from '../shell/keys';
 import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
-import { NoPairing, SheetHead } from './Sheet';
+import { NoPairing, Refusal, SheetHead } from './Sheet';
 
 const shows = [
   ['outline', 'outline of the display'],
@@ -29,11 +29,12 @@ export function TemplateSheet() {
   const [paper, setPaper] = useState<Sent['paper']>('sheet');
   const [what, setWhat] = useState<Sent['what']>('template');
   const [hidden, setHidden] = useState<string[]>([]);
-  const sent: Sent = { what, paper: what === 'card' ? 'sheet' : paper, hide: what === 'card' ? '' : hidden.join(',') };
+  const [whole, setWhole] = useState(false);
+  const sent: Sent = { what, paper: what === 'card' ? 'sheet' : paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
   const drawing = useQuery({
-    queryKey: ['template', question, sent.what, sent.hide],
+    queryKey: ['template', question, sent],
     enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/template', { body: question!, params: { query: { format: 'page', what: sent.what, hide: sent.hide } }, parseAs: 'text', signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/template', { body: question!, params: { query: { format: 'page', ...sent } }, parseAs: 'text', signal })),
     placeholderData: keepPreviousData,
   });
   const page = useRef<HTMLElement>(null);
@@ -51,7 +52,7 @@ export function TemplateSheet() {
   if (!judged.data || !question) return <NoPairing error={judged.error} />;
   const get = (format: string) => () => {
     setFailed('');
-    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide });
+    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, ...(sent.outline && { outline: sent.outline }) });
     download(`/api/template?${query}`, question, `template.${format}`).catch((e: Error) => setFailed(e.message));
   };
   const none = drawing.error instanceof Refused;
@@ -91,7 +92,7 @@ export function TemplateSheet() {
         </Button>
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
-      {drawing.error && <Alert severity="warning">{drawing.error.message}</Alert>}
+      {drawing.error && <Refusal error={drawing.error} />}
       {asking.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
         <Alert severity="warning">The wall that is set up does not take it: this is the template for no particular wall. The wall’s findings say why.</Alert>
       )}
@@ -134,6 +135,11 @@ export function TemplateSheet() {
                     <input type="checkbox" data-show={part} checked={!hidden.includes(part)} onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))} /> {name}
                   </label>
                 ))}
+                {paper !== 'sheet' && (
+                  <label className="tick">
+                    <input type="checkbox" data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} /> the whole outline, on more pages
+                  </label>
+                )}
                 <p className="hint">At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.</p>
                 <PrintCheck paper={paper} />
               </>
