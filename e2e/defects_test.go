@@ -303,3 +303,33 @@ func pages(t *testing.T, raw []byte) (n int) {
 	}
 	return n
 }
+
+// TestStart: an empty bench says how to begin, uncovered, and leads on to what was worked on.
+func TestStart(t *testing.T) {
+	d := sit(t, "/")
+	d.See(".start .lead")
+	if value[bool](d, `!!document.querySelector('[role="listbox"]')`) {
+		t.Error("a list covers what the page says")
+	}
+	d.Click(".start [data-job]")
+	d.Wait(`location.pathname === '/wall' && document.querySelector('.bench.wall')`)
+	d.PressButton("nav a", "Policy")
+	d.Wait(`document.title === 'Policy – Nexufix' && document.activeElement.tagName === 'H1'`)
+}
+
+// TestViewFails: a view that fails on what was asked leaves the page, and a way back.
+func TestViewFails(t *testing.T) {
+	d := sit(t, "/")
+	d.See(".start")
+	d.allowed = "Uncaught"
+	d.Run(`sessionStorage.setItem('nexufix.asking', '{"display":"velmora-pane-49","schools":null}')`)
+	d.Reload()
+	d.Wait(`document.querySelector('h1')?.innerText === 'This view failed'`)
+	d.PressButton("nav a", "Policy")
+	d.See(`[data-setting="reveal_mm"]`)
+	d.PressButton("nav a", "Bench")
+	d.See("h1")
+	d.PressButton("button", "Begin anew")
+	d.Open(d.app.URL + "/")
+	d.See(".start .lead")
+}

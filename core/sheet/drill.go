@@ -74,7 +74,8 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	}
 	whole.left, whole.bottom, whole.right, whole.top = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for i, at := range parts {
-		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide, joined: sheet.Joined}
+		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide,
+			joined: sheet.Joined}
 		if len(parts) > 1 {
 			t.name, t.number = fmt.Sprintf("d%d-", i+1), i+1
 		}

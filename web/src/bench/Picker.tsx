@@ -86,7 +86,7 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
       }}
       onChange={(_, c) => pick(c)}
       autoHighlight
-      openOnFocus
+      openOnFocus={id !== ''} // an empty bench says how to begin: the list would cover it
       selectOnFocus
       blurOnSelect
       disableClearable={false}

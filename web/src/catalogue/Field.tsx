@@ -12,7 +12,7 @@ export function Field<T extends object>({ edit, path, label, words, placeholder,
   return (
     <input
       className={`figure-field${words ? ' words' : ''}`}
-      style={width ? { width } : undefined}
+      style={width ? { width: units === 'in' ? width * 1.4 : width } : undefined} // fractions are longer
       value={raw}
       placeholder={placeholder}
       aria-label={label}

@@ -1,47 +1,17 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { answer, api } from '../api';
-import { useDesk } from '../asking';
-import { nothing } from '../question';
 import { Shape, verdictWords } from '../words';
-import { useNotice } from './notice';
-import { useRemove } from './saving';
+import { useOpenSaved, useRemove } from './saving';
 
 /** The pairings that were saved, the latest first. */
 export function SavedSheet() {
-  const { ask } = useDesk();
-  const go = useNavigate();
-  const tell = useNotice();
   const remove = useRemove();
   const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
 
-  const open = async (id: number) => {
-    try {
-      const p = await answer(api.GET('/api/pairings/{id}', { params: { path: { id: String(id) } } }));
-      const q = p.question;
-      ask({
-        ...nothing,
-        typed: q.display ?? null,
-        display: p.display,
-        bracket: p.bracket,
-        ownBracket: q.bracket ?? null,
-        turn: q.turn_deg ?? 0,
-        wall: q.wall ?? nothing.wall,
-        center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
-        topHoles: q.top_holes_mm ?? null,
-        tilt: q.tilt_deg ?? 0,
-        swivel: q.swivel_deg ?? 0,
-        site: q.site ?? null,
-        schools: (q.policy ?? {}) as Record<string, string>, // every setting, as it was
-        changes: q.accessories_kg ? { accessories_kg: { text: `${q.accessories_kg} kg`, unit: 'mm' } } : {},
-      });
-      void go('/');
-    } catch (e) {
-      tell({ text: (e as Error).message });
-    }
-  };
+  const open = useOpenSaved();
 
   return (
     <main className="sheet">

@@ -1,5 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
 import { answer, api, type Question } from '../api';
+import { useDesk } from '../asking';
+import { nothing } from '../question';
 import { useNotice } from './notice';
 
 /** Takes a saved pairing off the list; it can be brought back. */
@@ -24,6 +27,38 @@ export function useRemove() {
     },
     onError: (e) => tell({ text: e.message }),
   });
+}
+
+/** Opens a saved pairing on the bench, as it was. */
+export function useOpenSaved() {
+  const { ask } = useDesk();
+  const go = useNavigate();
+  const tell = useNotice();
+  return async (id: number) => {
+    try {
+      const p = await answer(api.GET('/api/pairings/{id}', { params: { path: { id: String(id) } } }));
+      const q = p.question;
+      ask({
+        ...nothing,
+        typed: q.display ?? null,
+        display: p.display,
+        bracket: p.bracket,
+        ownBracket: q.bracket ?? null,
+        turn: q.turn_deg ?? 0,
+        wall: q.wall ?? nothing.wall,
+        center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
+        topHoles: q.top_holes_mm ?? null,
+        tilt: q.tilt_deg ?? 0,
+        swivel: q.swivel_deg ?? 0,
+        site: q.site ?? null,
+        schools: (q.policy ?? {}) as Record<string, string>, // every setting, as it was
+        changes: q.accessories_kg ? { accessories_kg: { text: `${q.accessories_kg} kg`, unit: 'mm' } } : {},
+      });
+      void go('/');
+    } catch (e) {
+      tell({ text: (e as Error).message });
+    }
+  };
 }
 
 /** Saves the pairing that is asked. */

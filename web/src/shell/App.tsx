@@ -1,6 +1,6 @@
 import Button from '@mui/material/Button';
 import { useColorScheme } from '@mui/material/styles';
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { DeskProvider, useDesk } from '../asking';
 import { Bench } from '../bench/Bench';
@@ -10,6 +10,7 @@ import { SavedSheet } from '../sheets/SavedSheet';
 import { NoticeProvider } from '../sheets/notice';
 import { StepsSheet } from '../sheets/StepsSheet';
 import { TemplateSheet } from '../sheets/TemplateSheet';
+import { ErrorBoundary } from './ErrorBoundary';
 import { Help } from './Help';
 import { focusPick, useKeys } from './keys';
 
@@ -77,6 +78,27 @@ function Shell() {
     return () => window.removeEventListener('keydown', press);
   });
 
+  // A view that does not name itself by what is on it is named by its tab; the keyboard goes
+  // on from the view's head, not from the tab that was pressed.
+  const came = useRef(pathname);
+  useEffect(() => {
+    const view = views.find(([to]) => to !== '/' && to !== '/wall' && pathname.startsWith(to));
+    if (view) document.title = `${view[1]} – Nexufix`;
+    if (came.current === pathname) return;
+    came.current = pathname;
+    let timer = 0;
+    const arrive = (tries: number) => {
+      const here = document.activeElement;
+      if (here && here !== document.body && !here.closest('nav, header')) return; // somebody is at work already
+      const head = document.querySelector<HTMLElement>('main h1, .wall-head h1');
+      if (!head && tries > 0) timer = window.setTimeout(() => arrive(tries - 1), 50); // its figures are on their way
+      head?.setAttribute('tabindex', '-1');
+      head?.focus({ preventScroll: true });
+    };
+    arrive(60);
+    return () => window.clearTimeout(timer);
+  }, [pathname]);
+
   return (
     <div className="shell">
       <a className="skip" href="#board">
@@ -105,12 +127,13 @@ function Shell() {
           Help <kbd>?</kbd>
         </Button>
       </header>
+      <ErrorBoundary key={pathname}>
       <Routes>
         <Route path="/" element={<Bench />} />
         <Route
           path="/wall"
           element={
-            <Suspense fallback={<main className="sheet" />}>
+            <Suspense fallback={<Loading />}>
               <WallSheet />
             </Suspense>
           }
@@ -121,7 +144,7 @@ function Shell() {
         <Route
           path="/catalogue/*"
           element={
-            <Suspense fallback={<main className="sheet" />}>
+            <Suspense fallback={<Loading />}>
               <CatalogueSheet />
             </Suspense>
           }
@@ -138,7 +161,18 @@ function Shell() {
           }
         />
       </Routes>
+      </ErrorBoundary>
       <Help open={help} onClose={() => setHelp(false)} />
     </div>
+  );
+}
+
+function Loading() {
+  return (
+    <main className="sheet">
+      <p role="status" className="hint">
+        Loading…
+      </p>
+    </main>
   );
 }
