@@ -228,6 +228,9 @@ func wrapped(text string, fits func(line string) bool) []string {
 		switch longer := line + " " + word; {
 		case i == 0:
 			line = word
+		case isUnit(word) && !fits(longer) && strings.Contains(line, " "): // a figure takes its unit along
+			at := strings.LastIndexByte(line, ' ')
+			out, line = append(out, line[:at]), longer[at+1:]
 		case line != "" && !fits(longer):
 			out, line = append(out, line), word
 		default:
@@ -235,6 +238,15 @@ func wrapped(text string, fits func(line string) bool) []string {
 		}
 	}
 	return append(out, line)
+}
+
+// isUnit says of a word that it belongs to the figure before it.
+func isUnit(word string) bool {
+	switch strings.TrimRight(word, ".,;:") {
+	case "mm", "in", "kg", "lb", "deep", "%":
+		return true
+	}
+	return false
 }
 
 // Empty says whether there is nothing to say.

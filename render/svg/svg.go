@@ -28,7 +28,7 @@ func Write(d *drawing.Drawing, o Options) []byte {
 	w := writer{out: make([]byte, 0, 16<<10), d: d, o: o}
 	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" width="`, num(d.Width()), `mm" height="`, num(d.Height()), `mm" viewBox="0 0 `,
 		num(d.Width()), " ", num(d.Height()),
-		`" role="img" font-family="Barlow, 'DejaVu Sans', Arial, sans-serif">`)
+		`" role="img" font-family="'Source Sans 3', 'DejaVu Sans', Arial, sans-serif">`)
 	w.element("title", d.Title)
 	for i := range d.Items {
 		w.item(&d.Items[i])

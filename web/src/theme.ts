@@ -23,7 +23,7 @@ export const theme = createTheme({
   },
   shape: { borderRadius: 3 },
   typography: {
-    fontFamily: "Barlow, 'DejaVu Sans', Arial, sans-serif",
+    fontFamily: "'Source Sans 3', 'DejaVu Sans', Arial, sans-serif",
     fontSize: 13.5,
     button: { textTransform: 'none', fontWeight: 600 },
     fontWeightMedium: 600,

@@ -94,7 +94,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       g.setTransform(scale, 0, 0, scale, 0, 0);
       g.fillStyle = ink('--paper');
       g.fillRect(0, 0, width, tall);
-      g.font = `13px Barlow, 'DejaVu Sans', sans-serif`;
+      g.font = `13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
       g.textBaseline = 'middle';
       const first = Math.floor(b.scrollTop / high);
       const across = Math.floor(b.scrollLeft / wide);
@@ -105,9 +105,9 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
           g.fillStyle = ink('--paper');
           g.fillRect(0, y, width, high);
           g.fillStyle = ink('--ink');
-          g.font = `600 13px Barlow, 'DejaVu Sans', sans-serif`;
+          g.font = `600 13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
           g.fillText(rows[r]!.name, 6, y + high / 2 + 1);
-          g.font = `13px Barlow, 'DejaVu Sans', sans-serif`;
+          g.font = `13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
           continue;
         }
         for (let k = across; k < columns.length; k++) {
