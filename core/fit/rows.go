@@ -15,7 +15,7 @@ import (
 // was made, display by display in their order, and ends the work with an error.
 func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy,
 	row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
-	cache := stack.NewCache(policy)
+	cache := stack.NewCache(policy).Remembering(rowCandidates)
 	numbers := make([]stack.KitNumbers, len(brackets))
 	for j, b := range brackets {
 		numbers[j] = cache.KitNumbers(b)
@@ -32,6 +32,10 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 		})
 	}, done)
 }
+
+// rowCandidates is how many candidates rows remember: with what is written of them they are
+// to take little memory, however many there are.
+const rowCandidates = 100_000
 
 // inOrder makes something of each item, on all cores, and hands it over in the order of
 // the items; the quickest is only so far ahead. The first error ends the work.

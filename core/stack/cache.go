@@ -42,6 +42,12 @@ const mostRemembered = 40_000
 // a group of another layout, with the same figures and kit, has the same.
 const mostCandidates = 700_000
 
+// Remembering makes it remember no more than so many candidates, for who has little memory.
+func (m *Cache) Remembering(candidates int) *Cache {
+	m.room.Store(int64(candidates))
+	return m
+}
+
 // NewCache is an empty cache for a policy.
 func NewCache(policy catalog.Policy) *Cache {
 	m := &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
