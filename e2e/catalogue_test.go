@@ -88,9 +88,12 @@ func TestDisplayEditor(t *testing.T) {
 	d.PressButton("button", "Undo")
 	d.Wait(`document.querySelector('input[data-path="height_mm"]').value === '634'`)
 	// A zone: one millimetre to the right on the screen is one to the left.
+	d.See(`.effects[data-ready="yes"]`)
+	d.See(`[data-tag="zone.0"]`)
 	d.Run(`document.querySelector('[data-tag="zone.0"]').focus()`)
 	d.Type(kb.ArrowRight)
 	d.Wait(`document.querySelector('input[data-path="zones[0].x_mm"]').value === '179'`)
+	d.See(`.effects[data-ready="yes"]`)
 	d.Drag(`[data-tag="zone.0"]`, 30, 0, false)
 	d.Wait(`Number(document.querySelector('input[data-path="zones[0].x_mm"]').value) < 130`)
 	// The gauge.

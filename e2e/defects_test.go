@@ -333,3 +333,25 @@ func TestViewFails(t *testing.T) {
 	d.Open(d.app.URL + "/")
 	d.See(".start .lead")
 }
+
+// TestTypingFast: however fast somebody types, no letter is lost, and at most five questions a
+// second are sent, the last of them with all of it.
+func TestTypingFast(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
+	d.Ready()
+	const sent = `performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/bench')).length`
+	from, before := value[float64](d, "performance.now()"), value[int](d, sent)
+	text := "3.0000000000000000000000000000000000005"[:36]
+	d.Fill(`[aria-label="Plate"]`, text)
+	d.Ready()
+	seconds := (value[float64](d, "performance.now()") - from) / 1000
+	if got := d.field(`[aria-label="Plate"]`); got != text {
+		t.Errorf("%q was typed and %q is there", text, got)
+	}
+	if n := value[int](d, sent) - before; float64(n) > 2+5*seconds {
+		t.Errorf("%d questions in %.1f s", n, seconds)
+	}
+	if got := d.Text(`.finding[data-rule="stack"]`); !strings.Contains(got, "Every hole is safe") {
+		t.Error(got)
+	}
+}

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { answer, api, type BenchAnswer, type Question } from './api';
 import { useDesk } from './asking';
 import { onSite, question } from './question';
+import { useSteady } from './steady';
 
 /** The catalogue's own documents of what is picked, to put changes on. */
 export function useBase() {
@@ -58,7 +59,7 @@ async function judge(q: Question, signal: AbortSignal): Promise<BenchAnswer> {
     stays. */
 export function useJudged() {
   const { asking } = useDesk();
-  const q = useQuestion();
+  const { value: q, waiting } = useSteady(useQuestion());
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
@@ -68,5 +69,5 @@ export function useJudged() {
   const [last, setLast] = useState<BenchAnswer>();
   if (query.data && query.data !== last) setLast(query.data);
   const same = last?.display.id === (asking.typed?.id ?? asking.display);
-  return { ...query, data: query.data ?? (same ? last : undefined) };
+  return { ...query, isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
 }

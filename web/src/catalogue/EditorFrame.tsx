@@ -40,7 +40,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
       {edit.save.error && !edit.theirs && <Alert severity="error">{edit.save.error.message}</Alert>}
       {edit.theirs && <Stale edit={edit} />}
       {children}
-      <div className="effects">
+      <div className="effects" data-ready={edit.settled ? 'yes' : 'no'}>
         {wrong.length > 0 && (
           <Alert severity="error">
             {wrong.map(([path, text]) => (

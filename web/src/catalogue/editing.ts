@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useDesk } from '../asking';
 import { errorsByPath } from '../bench/Figures';
+import { useSteady } from '../steady';
 import { withUnit } from '../units';
 
 export type Tree = { [name: string]: unknown };
@@ -78,12 +79,17 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const base = own?.base ?? saved.data?.revision ?? 0;
   const setDoc = (d: T) => setOwn({ doc: d, base });
 
-  const drawn = useQuery({
-    queryKey: ['draw', kind, doc, units],
-    enabled: doc !== undefined,
+  const { value: asked, waiting } = useSteady({ doc, units });
+  const drawing = useQuery({
+    queryKey: ['draw', kind, asked],
+    enabled: asked.doc !== undefined,
     placeholderData: keepPreviousData,
-    queryFn: ({ signal }): Promise<Schemas['Drawn']> => answer(api.POST('/api/draw', { body: { [key]: doc, units } as never, signal })),
+    queryFn: ({ signal }): Promise<Schemas['Drawn']> => answer(api.POST('/api/draw', { body: { [key]: asked.doc, units: asked.units } as never, signal })),
   });
+  // While a figure is half typed the last drawing stays.
+  const [last, setLast] = useState<Schemas['Drawn']>();
+  if (drawing.data && drawing.data !== last) setLast(drawing.data);
+  const drawn = { error: drawing.error, data: drawing.data ?? last };
   const problem: Problem | undefined = drawn.error instanceof Refused ? drawn.error.problem : undefined;
   const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [path.replace(new RegExp(`^${key}\\.`), ''), text]));
 
@@ -143,7 +149,8 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     setTheirs(undefined);
     save.reset();
   };
-  return { saved, doc, base, drawn, errors, problem, change, type, figure, undo, save, theirs, settle, dirty: past.length > 0 };
+  const settled = !waiting && !drawing.isFetching;
+  return { settled, saved, doc, base, drawn, errors, problem, change, type, figure, undo, save, theirs, settle, dirty: past.length > 0 };
 }
 
 export type Editing<T extends object> = ReturnType<typeof useEditing<T>>;

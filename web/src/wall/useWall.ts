@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import { answer, api, type Question } from '../api';
 import { useDesk } from '../asking';
 import { settled } from '../question';
+import { useSteady } from '../steady';
 import { useNotice } from '../sheets/notice';
 import type { Thing, WallView } from './site';
 
@@ -23,12 +24,14 @@ interface Flight {
 export function useWall(question: Question | undefined) {
   const { ask } = useDesk();
   const tell = useNotice();
-  const query = useQuery<WallView>({
-    queryKey: ['wall', question],
-    enabled: question?.site !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/wall', { body: { question: question! }, signal })),
+  const { value: asked, waiting } = useSteady(question);
+  const own = useQuery<WallView>({
+    queryKey: ['wall', asked],
+    enabled: asked?.site !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/wall', { body: { question: asked! }, signal })),
     placeholderData: keepPreviousData,
   });
+  const query = { ...own, isPlaceholderData: own.isPlaceholderData || waiting };
   // What a move has made of it, until the question has caught up.
   const [moved, setMoved] = useState<{ view: WallView; over: boolean } | null>(null);
   const [last, setLast] = useState<WallView>(); // stays while the question is refused

@@ -1,0 +1,26 @@
+import { useEffect, useRef, useState } from 'react';
+
+const between = 200; // ms from one request to the next: at most five a second while somebody types
+
+/** A question as it is asked: at once after a pause, and while it keeps changing five times a
+    second, the latest last. Waiting says that a later one has not been asked yet. */
+export function useSteady<T>(value: T): { value: T; waiting: boolean } {
+  const key = JSON.stringify(value);
+  const [asked, setAsked] = useState({ key, value });
+  const last = useRef(0);
+  const latest = useRef(value);
+  useEffect(() => {
+    latest.current = value;
+  });
+  useEffect(() => {
+    if (key === asked.key) return;
+    const ask = () => {
+      last.current = performance.now();
+      setAsked({ key, value: latest.current });
+    };
+    const wait = last.current + between - performance.now();
+    const timer = setTimeout(ask, Math.max(0, wait));
+    return () => clearTimeout(timer);
+  }, [key, asked.key]);
+  return { value: asked.value, waiting: key !== asked.key };
+}
