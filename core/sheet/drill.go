@@ -204,7 +204,11 @@ func (t *drill) display() {
 	if t.at != nil && t.at.Known && t.at.Shift() != 0 {
 		whose = "middle of the plate"
 	}
-	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: t.bottom + 6}, Text: quantity.Say("%v", whose),
+	low := t.bottom + 6
+	if t.joined {
+		low = 8 // between the rows of holes
+	}
+	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: low}, Text: quantity.Say("%v", whose),
 		Height: drillText, Anchor: drawing.Start, Angle: 90})
 	l, r, u, d := t.edges()
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}

@@ -8,6 +8,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -270,6 +271,55 @@ func BenchmarkTiledA4(b *testing.B) {
 	for b.Loop() {
 		if _, err := Tiled(d, "a4", quantity.Metric, time.Time{}); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+// TestJoinedTemplate: what is drilled for a 49 in display on its plate takes at most four pages
+// of A4, and no place to drill, nor its label, lies where pages are joined.
+func TestJoinedTemplate(t *testing.T) {
+	p, all := placetest.Studs()
+	d := sheet.DrillTemplate(p, sheet.Sheet{Places: all, Joined: true, Date: "2026-11-26"})
+	for _, paper := range []string{"a4", "letter", "a3"} {
+		tiles, err := Tiles(d, paper)
+		if err != nil || len(tiles) > 4 {
+			t.Fatalf("%s: %d pages, want at most 4; %v", paper, len(tiles), err)
+		}
+		for _, item := range d.Items {
+			point, ok := item.Shape.(drawing.Circle)
+			if !ok || !strings.HasPrefix(item.Tag, "point.") {
+				continue
+			}
+			whole := 0 // pages that show it whole
+			for i := range tiles {
+				x, y, r := point.Center.X, point.Center.Y, point.Radius
+				if tiles[i].Shows(drawing.Point{X: x - r, Y: y - r}) && tiles[i].Shows(drawing.Point{X: x + r, Y: y + r}) {
+					whole++
+				}
+			}
+			if whole != 1 {
+				t.Errorf("%s: %s is whole on %d pages, want one", paper, item.Tag, whole)
+			}
+		}
+	}
+}
+
+// TestEmptyPages: pages within a large outline on which there is nothing are left out, and
+// those that are left can be joined.
+func TestEmptyPages(t *testing.T) {
+	d := &drawing.Drawing{Max: drawing.Point{X: 1500, Y: 1500}}
+	d.Add("template.outline", drawing.Hidden, drawing.Line{Points: []drawing.Point{{X: 5, Y: 5}, {X: 1495, Y: 5}, {X: 1495, Y: 1495},
+		{X: 5, Y: 1495}, {X: 5, Y: 5}}})
+	tiles, err := Tiles(d, "a4")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if all := tiles[0].Rows * tiles[0].Columns; len(tiles) >= all || len(tiles) < 20 {
+		t.Errorf("%d of %d pages are printed, want the ones on the outline alone", len(tiles), all)
+	}
+	for i, tile := range tiles {
+		if tile.Num != i+1 || tile.Of != len(tiles) {
+			t.Errorf("page %d of %d is numbered %d of %d", i+1, len(tiles), tile.Num, tile.Of)
 		}
 	}
 }
