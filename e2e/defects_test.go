@@ -182,6 +182,7 @@ func TestTrialsByRow(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
 	d.Ready()
 	d.Press("c")
+	d.See(`[data-pick="call"]`) // it takes the keyboard when it comes
 	d.choose(`[aria-label="Holes the caller speaks of"]`, "Top", "patterns[0].rows.top")
 	tell := func(gap string) {
 		d.Fill(`[aria-label="Gap under bolt head"]`, gap)
@@ -353,5 +354,51 @@ func TestTypingFast(t *testing.T) {
 	}
 	if got := d.Text(`.finding[data-rule="stack"]`); !strings.Contains(got, "Every hole is safe") {
 		t.Error(got)
+	}
+}
+
+// TestPolicyCountsEverywhere: after a change of policy the wall is judged by the new one.
+func TestPolicyCountsEverywhere(t *testing.T) {
+	d := atCounter(t)
+	d.See(`[data-rule="studs"][data-status="pass"]`)
+	d.PressButton("nav a", "Policy")
+	d.Fill(`[data-setting="stud_find_mm"]`, "30")
+	d.Fill(`input[placeholder="a name"]`, "Doubtful studs")
+	d.PressButton("button", "Save and use")
+	d.Wait(`document.querySelector('.policy .tools').innerText.includes('Doubtful studs')`)
+	d.PressButton("nav a", "Wall")
+	d.See(`[data-rule="studs"][data-status="fail"]`)
+}
+
+// TestWhoIsSent: the name that was given once goes with every change, from whatever page.
+func TestWhoIsSent(t *testing.T) {
+	d := sit(t, "/catalogue")
+	d.Fill(".catalogue label input", "Ida")
+	d.Open(d.app.URL + "/wall?display=velmora-pane-49&bracket=sill-40")
+	d.Click(`.begin [data-job="mill-lane-counter"]`)
+	d.Wait(wallReady)
+	d.Fill(`[aria-label="Width"]`, "3333")
+	d.Wait(wallReady)
+	d.Chord("s")
+	d.Wait(`fetch('/api/history?kind=jobs&id=mill-lane-counter').then((r) => r.json()).then((l) => l[0].who === 'Ida')`)
+}
+
+// TestLongImport: of many rows the first are shown, and it is said; of two quick changes of columns
+// neither is lost.
+func TestLongImport(t *testing.T) {
+	d := sit(t, "/catalogue/import")
+	d.See(".import")
+	rows := "Maker,Model,Weight (kg),Colour,Shelf\n"
+	for n := range 620 {
+		rows += fmt.Sprintf("Tarn,View %d,3,black,%d\n", n, n)
+	}
+	d.drop("many.csv", []byte(rows))
+	d.Wait(`document.querySelectorAll('tr[data-outcome]').length === 200`)
+	d.Wait(`document.querySelector('.import').innerText.includes('the first rows are shown')`)
+	d.choose(`[aria-label="What Colour means"]`, "aliases")
+	d.choose(`[aria-label="What Weight (kg) means"]`, "Ignore", "")
+	d.Wait(`!document.querySelector('.import [role="status"]')`)
+	if colour, weight := d.field(`[aria-label="What Colour means"]`), d.field(`[aria-label="What Weight (kg) means"]`); colour != "aliases" || weight != "" {
+		t.Errorf("after two quick changes Colour means %q and the weight %q", colour, weight)
 	}
 }

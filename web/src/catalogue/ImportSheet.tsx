@@ -175,6 +175,7 @@ export function ImportSheet() {
               </option>
             ))}
           </select>
+          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && <span className="hint">Of each kind the first rows are shown; all of them are imported.</span>}
         </div>
       )}
       {file?.sheets.map((_, n) => (
@@ -190,7 +191,6 @@ const count = (f: File_, o: Outcome) => f.counts[o];
 function Preview({ file, index, only, lay }: { file: File_; index: number; only: Outcome | ''; lay: (part: (s: Schemas['FileSheet']) => Schemas['FileSheet']) => void }) {
   const sheet = file.sheets[index]!;
   const rows = file.rows.filter((r) => r.sheet === index && (only === '' || r.outcome === only));
-  const [most, setMost] = useState(200); // thousands of rows would not scroll
   const document = sheet.kind === 'document';
   const fields = sheet.kind === 'displays' ? file.fields.displays : sheet.kind === 'brackets' ? file.fields.brackets : file.fields.kit;
   return (
@@ -268,7 +268,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               </tr>
             </thead>
             <tbody>
-              {rows.slice(0, most).map((r) => (
+              {rows.map((r) => (
                 <tr key={r.row} data-outcome={r.outcome}>
                   <td>{r.row}</td>
                   <td title={r.id}>
@@ -294,11 +294,6 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               ))}
             </tbody>
           </table>
-          {rows.length > most && (
-            <Button size="small" color="inherit" onClick={() => setMost(most + 500)}>
-              Show more: {rows.length - most} rows are left
-            </Button>
-          )}
           {rows.length === 0 && <p className="hint">No such rows.</p>}
         </div>
       )}
