@@ -1,3 +1,4 @@
+import { useEffect, useRef } from 'react';
 import type { BenchAnswer, Check, Schemas } from '../api';
 import { useDesk } from '../asking';
 import { otherBracket } from '../question';
@@ -91,8 +92,14 @@ function isLit(c: Check, lit: string[], pointed: string): boolean {
 
 function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight: (marks: string[]) => void }) {
   const marks = check.marks ?? [];
+  const own = useRef<HTMLElement>(null);
+  // A new answer has new marks: what has the keyboard stays lit.
+  useEffect(() => {
+    if (check.marks && own.current === document.activeElement) onLight(check.marks);
+  }, [check.marks, onLight]);
   return (
     <section
+      ref={own}
       className={`finding${lit ? ' lit' : ''}`}
       tabIndex={0}
       data-rule={check.rule}
