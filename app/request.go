@@ -28,13 +28,15 @@ type Request struct {
 	Accessories exchange.OptKG           `json:"accessories_kg,omitzero" minimum:"0" maximum:"1000"`
 	Policy      *exchange.PolicySettings `json:"policy,omitempty"`
 	Wall        catalog.WallType         `json:"wall,omitempty"`
-	TopHoles    exchange.OptMM           `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"` // where the top hole row is wanted, below the hook
-	Center      exchange.OptMM           `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
-	Tilt        exchange.OptDeg          `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
-	Swivel      exchange.OptDeg          `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
-	Site        *catalog.Job             `json:"site,omitempty"`                                   // the wall, and where on it; its display and bracket are the question's
-	Units       string                   `json:"units,omitempty" enum:"mm,in"`
-	Have        []string                 `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that need not be sent again
+	// Where the top hole row is wanted, below the hook.
+	TopHoles exchange.OptMM  `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"`
+	Center   exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
+	Tilt     exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel   exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
+	// The wall, and where on it; its display and bracket are the question's.
+	Site  *catalog.Job `json:"site,omitempty"`
+	Units string       `json:"units,omitempty" enum:"mm,in"`
+	Have  []string     `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that need not be sent again
 }
 
 // Workspace is a question with its nouns found: what every use case of a pairing

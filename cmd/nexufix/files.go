@@ -20,7 +20,7 @@ type templateCommand struct {
 	chosen
 	Job   string   `placeholder:"ID" help:"Job whose display, bracket and turn are drawn."`
 	Out   string   `required:"" placeholder:"FILE" help:"File to write: .svg, .pdf or .dxf."`
-	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Paper of a PDF: sheet, one sheet at the drawing's size, or a4, letter or a3, pages to be joined."`
+	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Of a PDF: one sheet at its size, or pages of a4, letter or a3 to be joined."`
 	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
 	Whole bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
 	Hide  []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`

@@ -126,7 +126,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const undo = () => {
     const last = past[past.length - 1];
     if (!last) return;
-    if (past.length === 1) setOwn(undefined); // as it is saved
+    if (JSON.stringify(last.doc) === JSON.stringify(saved.data?.[key])) setOwn(undefined); // as it is saved
     else setDoc(last.doc);
     setPast(past.slice(0, -1));
   };
