@@ -10,10 +10,10 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
-import './app.css';
+import './theme/app.css';
 import './catalogue/who'; // who changes something is sent from the first request on
 import { App } from './shell/App';
-import { theme } from './theme';
+import { theme } from './theme/theme';
 
 // Styles made at run time carry the page's nonce.
 const meta = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]');

@@ -1,8 +1,8 @@
 import { useState } from 'react';
 import type { BenchAnswer } from '../api';
-import { useDesk } from '../asking';
-import { useKeys } from '../shell/keys';
-import { Drawing } from './Drawing';
+import { useDesk } from '../state/desk';
+import { useKeys } from '../state/commands';
+import { Drawing } from '../parts/Drawing';
 
 const pictures = [
   ['back', 'Back, from behind'],

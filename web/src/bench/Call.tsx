@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Refused, type Schemas } from '../api';
-import { useDesk } from '../asking';
-import type { ToldTrial } from '../question';
-import { asTrial } from '../question';
-import { Drawing } from './Drawing';
+import { useDesk } from '../state/desk';
+import type { ToldTrial } from '../state/question';
+import { asTrial } from '../state/question';
+import { Drawing } from '../parts/Drawing';
 
 const outcomes = [
   ['stopped', 'stopped while turning'],

@@ -1,11 +1,11 @@
 import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
-import { useDesk } from '../asking';
-import { asInCatalogue, at, type Typed } from '../question';
+import { useDesk } from '../state/desk';
+import { asInCatalogue, at, type Typed } from '../state/question';
 import { useState } from 'react';
-import { focusPick, useKeys } from '../shell/keys';
+import { focusPick, useKeys } from '../state/commands';
 import { schoolWords } from '../words';
 import { Call } from './Call';
-import { FigureField } from './FigureField';
+import { FigureField } from '../parts/QuantityField';
 import { InHand } from './InHand';
 
 /** What is wrong with each figure of the question, by its path. */

@@ -1,13 +1,13 @@
 import { useEffect, useRef } from 'react';
 import type { BenchAnswer, Check, Schemas } from '../api';
-import { useDesk } from '../asking';
-import { otherBracket } from '../question';
-import { useNotice } from '../sheets/notice';
-import type { Units } from '../units';
-import { least } from '../units';
+import { useDesk } from '../state/desk';
+import { otherBracket } from '../state/question';
+import { useNotice } from '../shell/notice';
+import type { Units } from '../state/units';
+import { least } from '../state/units';
 import { ruleWords, Shape, statusWords } from '../words';
-import { means } from './Drawing';
-import { Gauge } from './Gauge';
+import { means } from '../parts/Drawing';
+import { Gauge } from '../parts/Gauge';
 
 type Group = Schemas['StackGroup'];
 

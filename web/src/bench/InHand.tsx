@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas } from '../api';
-import { useDesk } from '../asking';
-import { withUnit } from '../units';
+import { useDesk } from '../state/desk';
+import { withUnit } from '../state/units';
 import { Shape } from '../words';
 
 /** Parts that a caller has in hand: are they safe, and by how much? Sizes of

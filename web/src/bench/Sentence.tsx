@@ -1,9 +1,9 @@
-import { useDesk } from '../asking';
-import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Wall } from '../question';
+import { useDesk } from '../state/desk';
+import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Wall } from '../state/question';
 import { wallWords } from '../words';
 import type { BenchAnswer } from '../api';
-import { FigureField } from './FigureField';
-import { Picker } from './Picker';
+import { FigureField } from '../parts/QuantityField';
+import { Picker } from '../parts/Picker';
 
 /** The question, as a sentence whose nouns are picked. */
 export function Sentence({ judged, centerError }: { judged?: BenchAnswer; centerError?: string }) {

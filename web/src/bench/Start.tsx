@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { answer, api } from '../api';
 import { useNavigate } from 'react-router';
-import { useDesk } from '../asking';
-import { useOpenSaved } from '../sheets/saving';
+import { useDesk } from '../state/desk';
+import { useOpenSaved } from '../saved/saving';
 import { useOpenJob } from '../wall/site';
 import { Shape } from '../words';
 

@@ -2,9 +2,9 @@ import Button from '@mui/material/Button';
 import { useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { download, type BenchAnswer } from '../api';
-import { useDesk } from '../asking';
-import { useQuestion, useSiteQuestion } from '../judged';
-import { useSave } from '../sheets/saving';
+import { useDesk } from '../state/desk';
+import { useQuestion, useSiteQuestion } from '../state/judged';
+import { useSave } from '../saved/saving';
 import { Stamp } from '../words';
 
 /** The answer in one line, and what to take away. */

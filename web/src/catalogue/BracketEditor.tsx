@@ -1,7 +1,7 @@
 import { Fragment, useEffect, useRef } from 'react';
 import { useParams } from 'react-router';
 import type { Bracket, Schemas } from '../api';
-import { means, useFitted } from '../bench/Drawing';
+import { means, useFitted } from '../parts/Drawing';
 import { EditorFrame } from './EditorFrame';
 import { get, put, useEditing, type Editing } from './editing';
 import { Field } from './Field';

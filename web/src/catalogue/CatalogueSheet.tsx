@@ -6,7 +6,7 @@ import { HistorySheet } from './HistorySheet';
 import { ImportSheet } from './ImportSheet';
 import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
 import { useWho } from './who';
-import { useDesk } from '../asking';
+import { useDesk } from '../state/desk';
 
 const shelves = [
   ['/catalogue', 'Displays'],

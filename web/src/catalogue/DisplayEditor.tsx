@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import type { Display } from '../api';
-import { useFitted } from '../bench/Drawing';
+import { useFitted } from '../parts/Drawing';
 import { EditorFrame } from './EditorFrame';
 import { get, put, useEditing, type Editing } from './editing';
 import { Field } from './Field';

@@ -2,7 +2,7 @@ import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import { useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { useKeys } from '../shell/keys';
+import { useKeys } from '../state/commands';
 import { verdictWords } from '../words';
 import type { Verdict } from '../api';
 import { differences, type Editing } from './editing';

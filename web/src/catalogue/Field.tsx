@@ -1,5 +1,5 @@
-import { useDesk } from '../asking';
-import { nudge, show } from '../units';
+import { useDesk } from '../state/desk';
+import { nudge, show } from '../state/units';
 import type { Editing } from './editing';
 
 /** A figure of the document: typed in any unit, nudged by key. */

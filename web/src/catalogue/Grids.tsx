@@ -5,9 +5,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api';
-import { useDesk } from '../asking';
-import { useNotice } from '../sheets/notice';
-import { show } from '../units';
+import { useDesk } from '../state/desk';
+import { useNotice } from '../shell/notice';
+import { show } from '../state/units';
 
 type Line = Schemas['DisplayLine'];
 

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api';
-import { useNotice } from '../sheets/notice';
+import { useNotice } from '../shell/notice';
 
 const when = (at: string) => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
 const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets', policy: 'policies', job: 'jobs' };

@@ -4,7 +4,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
-import { useNotice } from '../sheets/notice';
+import { useNotice } from '../shell/notice';
 import { signed } from './who';
 
 type File_ = Schemas['File'];

@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useLocation } from 'react-router';
 import { answer, api, type Schemas } from '../api';
-import { useNotice } from '../sheets/notice';
+import { useNotice } from '../shell/notice';
 
 const shelf = { display: 'displays', bracket: 'brackets', job: 'jobs' } as const;
 

@@ -1,10 +1,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
-import { useDesk } from '../asking';
+import { useDesk } from '../state/desk';
 import { errorsByPath } from '../bench/Figures';
-import { useSteady } from '../steady';
-import { withUnit } from '../units';
+import { useSteady } from '../state/steady';
+import { withUnit } from '../state/units';
 
 export type Tree = { [name: string]: unknown };
 type Kind = 'displays' | 'brackets';

@@ -3,7 +3,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
-import { useDesk } from '../asking';
+import { useDesk } from '../state/desk';
 
 const keys: [string, string][] = [
   ['d', 'pick or type in the display'],

@@ -1,10 +1,10 @@
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Schemas, Site } from '../api';
-import { useDesk } from '../asking';
-import { FigureField } from '../bench/FigureField';
+import { useDesk } from '../state/desk';
+import { FigureField } from '../parts/QuantityField';
 import type { FigureErrors } from '../bench/Figures';
-import { at, settled, type Wall } from '../question';
+import { at, settled, type Wall } from '../state/question';
 import { wallWords } from '../words';
 import type { WallView } from './site';
 

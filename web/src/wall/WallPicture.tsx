@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Units } from '../units';
+import type { Units } from '../state/units';
 import type { Thing, WallView } from './site';
 
 interface Place {

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas, type Site } from '../api';
-import { useDesk } from '../asking';
-import { nothing, type Asking, type Wall } from '../question';
-import { useNotice } from '../sheets/notice';
+import { useDesk } from '../state/desk';
+import { nothing, type Asking, type Wall } from '../state/question';
+import { useNotice } from '../shell/notice';
 
 export type WallView = Schemas['WallView'];
 export type Thing = Schemas['Movable'];

@@ -1,10 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, type Question } from '../api';
-import { useDesk } from '../asking';
-import { settled } from '../question';
-import { useSteady } from '../steady';
-import { useNotice } from '../sheets/notice';
+import { useDesk } from '../state/desk';
+import { settled } from '../state/question';
+import { useSteady } from '../state/steady';
+import { useNotice } from '../shell/notice';
 import type { Thing, WallView } from './site';
 
 interface Flight {

@@ -3,7 +3,7 @@ import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, type Entry } from '../api';
-import { show, type Units } from '../units';
+import { show, type Units } from '../state/units';
 
 interface Choice extends Entry {
   typeIn?: boolean; // not in the catalogue: type it in

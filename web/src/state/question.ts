@@ -1,4 +1,4 @@
-import type { Bracket, Display, Question, Site } from './api';
+import type { Bracket, Display, Question, Site } from '../api';
 import { withUnit, type Units } from './units';
 
 export type Turn = 0 | 90 | 270;

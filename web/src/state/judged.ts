@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answer, api, type BenchAnswer, type Question } from './api';
-import { useDesk } from './asking';
+import { answer, api, type BenchAnswer, type Question } from '../api';
+import { useDesk } from './desk';
 import { onSite, question } from './question';
 import { useSteady } from './steady';
 

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useDesk } from '../asking';
+import { useDesk } from './desk';
 
 /** Whether a key press is meant for a field. */
 function writing(target: EventTarget | null): boolean {

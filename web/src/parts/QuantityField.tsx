@@ -1,7 +1,7 @@
 import { useRef } from 'react';
-import { useDesk } from '../asking';
-import type { Typed } from '../question';
-import { nudge, show } from '../units';
+import { useDesk } from '../state/desk';
+import type { Typed } from '../state/question';
+import { nudge, show } from '../state/units';
 
 interface Props {
   label: string;

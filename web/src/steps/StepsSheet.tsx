@@ -3,11 +3,11 @@ import Button from '@mui/material/Button';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api, answer, download, type Schemas } from '../api';
-import { useDesk } from '../asking';
-import { useJudged, useSiteQuestion } from '../judged';
-import type { Wall } from '../question';
+import { useDesk } from '../state/desk';
+import { useJudged, useSiteQuestion } from '../state/judged';
+import type { Wall } from '../state/question';
 import { wallWords } from '../words';
-import { NoPairing, Refusal, SheetHead } from './Sheet';
+import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {

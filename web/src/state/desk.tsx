@@ -2,7 +2,7 @@ import { createContext, useCallback, useContext, useEffect, useMemo, useReducer,
 import { useLocation, useNavigate } from 'react-router';
 import { nothing, type Asking, type Turn, type Wall } from './question';
 import type { Units } from './units';
-import { wallWords } from './words';
+import { wallWords } from '../words';
 
 interface Desk {
   asking: Asking;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { answer, api, type Question, type Schemas } from '../api';
-import { useNotice } from './notice';
+import { useNotice } from '../shell/notice';
 
 export interface Sent {
   what: 'template' | 'card';

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Refused } from '../api';
-import { useDesk } from '../asking';
-import { withUnit } from '../units';
+import { useDesk } from '../state/desk';
+import { withUnit } from '../state/units';
 import { Shape } from '../words';
 import type { Sent } from './Plotter';
 

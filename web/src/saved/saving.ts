@@ -1,9 +1,9 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { answer, api, type Question } from '../api';
-import { useDesk } from '../asking';
-import { nothing } from '../question';
-import { useNotice } from './notice';
+import { useDesk } from '../state/desk';
+import { nothing } from '../state/question';
+import { useNotice } from '../shell/notice';
 
 /** Takes a saved pairing off the list; it can be brought back. */
 export function useRemove() {

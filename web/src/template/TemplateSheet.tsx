@@ -4,12 +4,12 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { api, answer, download, Refused } from '../api';
-import { useDesk } from '../asking';
-import { useJudged, useSiteQuestion } from '../judged';
-import { useKeys } from '../shell/keys';
+import { useDesk } from '../state/desk';
+import { useJudged, useSiteQuestion } from '../state/judged';
+import { useKeys } from '../state/commands';
 import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
-import { NoPairing, Refusal, SheetHead } from './Sheet';
+import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 
 const shows = [
   ['outline', 'outline of the display'],
