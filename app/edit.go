@@ -22,7 +22,7 @@ type Drawing struct {
 // Drawn is what an editor shows beside the fields.
 type Drawn struct {
 	Picture string         `json:"picture" required:"true"` // SVG
-	Kit     string         `json:"kit,omitempty"`           // SVG
+	Kit     []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
 	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
 	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
 	Worth   []WorthLine    `json:"worth" required:"true"`
@@ -101,7 +101,10 @@ func (e *edit) display(d *catalog.Display) {
 
 // bracket draws a bracket and its kit, and tries it on the displays.
 func (e *edit) bracket(b *catalog.Bracket) {
-	e.Picture, e.Kit = picture(pairing.BracketFace(b)), picture(pairing.KitLaidOut(b.Kit))
+	e.Picture = picture(pairing.BracketFace(b))
+	for _, p := range pairing.KitPictures(b.Kit) {
+		e.Kit = append(e.Kit, picture(p))
+	}
 	if old := e.all.Bracket(b.ID); old != nil {
 		for _, d := range near(e.all.Displays) {
 			e.compare(d.Name(), d, d, old, b)

@@ -10,13 +10,25 @@ import (
 	"github.com/chromedp/chromedp/kb"
 )
 
-// choose takes an option of a select by typing its first letters on the keyboard; the
-// option's value is the last of values, when it is not what is typed.
+// choose takes an option of a select: a click opens it, Escape closes its list, and the option's
+// first letters choose it, as they do without the list; its value is the last of values, when it
+// is not what is typed.
 func (d *desk) choose(css, option string, values ...string) {
-	d.See(css)
-	d.Run(fmt.Sprintf(`document.querySelector(%q).focus()`, css))
-	d.Type(option)
+	d.Click(css)
+	d.Type(kb.Escape + option)
 	d.Wait(fmt.Sprintf(`document.querySelector(%q).value === %q`, css, append([]string{option}, values...)[len(values)]))
+}
+
+// tabTo presses Tab until an element has the keyboard.
+func (d *desk) tabTo(css string) {
+	d.See(css)
+	for range 250 {
+		if d.Err != nil || value[bool](d, fmt.Sprintf(`!!document.activeElement?.matches(%q)`, css)) {
+			return
+		}
+		d.Type(kb.Tab)
+	}
+	d.t.Fatalf("Tab does not lead to %s", css)
 }
 
 // drop drops a file with some content on the import page.
@@ -90,7 +102,7 @@ func TestDisplayEditor(t *testing.T) {
 	// A zone: one millimetre to the right on the screen is one to the left.
 	d.See(`.effects[data-ready="yes"]`)
 	d.See(`[data-tag="zone.0"]`)
-	d.Run(`document.querySelector('[data-tag="zone.0"]').focus()`)
+	d.tabTo(`[data-tag="zone.0"]`)
 	d.Type(kb.ArrowRight)
 	d.Wait(`document.querySelector('input[data-path="zones[0].x_mm"]').value === '179'`)
 	d.See(`.effects[data-ready="yes"]`)
@@ -99,7 +111,7 @@ func TestDisplayEditor(t *testing.T) {
 	// The gauge.
 	d.PressButton("button", "Connect")
 	d.See(".reading")
-	d.Run(`document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').focus()`)
+	d.Click(`input[data-path="patterns[0].rows.top.thread_depth_mm"]`)
 	d.Fill(`input[aria-label="True size under the simulated gauge"]`, "12.6")
 	d.PressButton("button", "Lay it on")
 	d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) && document.querySelector('.reading').innerText.includes('steady')`)
@@ -108,7 +120,7 @@ func TestDisplayEditor(t *testing.T) {
 	d.Wait(`document.querySelector('select[aria-label="Origin of Top: thread depth"]').value === 'bench'`)
 	d.Wait(`document.querySelector('.figures').innerText.includes('bench gauge')`)
 	// Saved, with who and why.
-	d.Fill(`.catalogue label input`, "Ida")
+	d.Fill(`[aria-label="Your name, for the history"]`, "Ida")
 	d.Fill(`input[aria-label="Why"]`, "measured")
 	d.PressButton("button", "Save")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
@@ -129,7 +141,7 @@ func TestStaleSave(t *testing.T) {
 	d := sit(t, "/catalogue/brackets/sill-40")
 	d.allowed = "409"
 	d.See(`.editor svg [data-tag="slot.0"]`)
-	d.See(`[data-tag="kit.0"]`)
+	d.See(`[data-kit="0"] svg`)
 	d.Fill(`input[data-path="rated_load_kg"]`, "40")
 	if got := value[int](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => fetch('/api/items/brackets/sill-40', {method: 'PUT', headers: {'Content-Type': 'application/json', 'Nexufix-Who': 'Bo'},
 		body: JSON.stringify({revision: k.revision, bracket: {...k.bracket, profile_mm: 54}})})).then((r) => r.status)`); got != 200 {
@@ -152,7 +164,7 @@ func TestGrid(t *testing.T) {
 	d := sit(t, "/catalogue")
 	const cell = `document.querySelector('.MuiDataGrid-row:not(.MuiDataGrid-rowSkeleton) .MuiDataGrid-cell[data-field="model"]')`
 	d.Wait(cell + `?.innerText === 'Menu 32'`)
-	d.Run(cell + `.focus()`)
+	d.Click(`.MuiDataGrid-row .MuiDataGrid-cell[data-field="model"]`)
 	d.Wait(cell + `.matches(':focus')`)
 	d.Type(kb.Enter)
 	d.See(`.editor svg`)
@@ -176,7 +188,7 @@ func BenchmarkGridScreen(b *testing.B) {
 		d.Open(d.app.URL + "/catalogue/history")
 		d.See(".history td")
 		d.Run(`window.seen = 0; const from = performance.now(); const look = () => { if (document.querySelectorAll('.MuiDataGrid-row').length > 8) seen = performance.now() - from; else requestAnimationFrame(look); }; look()`)
-		d.PressButton(".shelves a", "Displays")
+		d.PressButton(".views a", "Displays")
 		d.Wait(`seen > 0`)
 		b.ReportMetric(value[float64](d, `seen`), "ms-open")
 		b.ReportMetric(value[float64](d, `new Promise((done) => {
@@ -194,7 +206,7 @@ func BenchmarkGridScreen(b *testing.B) {
 func TestBracketFiguresByHand(t *testing.T) {
 	d := sit(t, "/catalogue/brackets/sill-40")
 	d.allowed = "400"
-	d.See(`[data-tag="kit.0"]`)
+	d.See(`[data-kit="0"] svg`)
 	fill := func(css, text string) {
 		t.Helper()
 		d.Click(css)
@@ -210,8 +222,7 @@ func TestBracketFiguresByHand(t *testing.T) {
 	fill(`input[data-path="tilt_pivot.behind_arm_mm"]`, kb.Backspace)
 	// The frame fixing: another wall, and another rating there.
 	line := value[int](d, `[...document.querySelectorAll('.kit-lines th[scope="row"]')].findIndex((e) => e.innerText.startsWith('frame fixing')) + 1`)
-	row := fmt.Sprintf(`details:has(input[aria-label="Line %d: made for block or brick"])`, line)
-	d.Click(row + " summary")
+	d.PressButton(fmt.Sprintf(`.kit-lines tr:has([aria-label="Count of line %d"]) + tr button`, line), "for")
 	d.Click(fmt.Sprintf(`input[aria-label="Line %d: made for lined masonry"]`, line))
 	fill(fmt.Sprintf(`input[data-path="kit[%d].ratings.lined_masonry.pull_kg"]`, line-1), "95")
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)

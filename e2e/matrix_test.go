@@ -23,7 +23,7 @@ func TestMatrix(t *testing.T) {
 		t.Error(got)
 	}
 	d.See(fmt.Sprintf(`.picture[data-rows="%d"]`, demoDisplays(t)))
-	d.Run(`document.querySelector('.picture').focus()`)
+	d.tabTo(`.picture`)
 	d.Type(kb.Home)
 	first := d.Text("#matrix-cell")
 	d.Type(kb.ArrowDown + kb.ArrowRight)
@@ -60,7 +60,7 @@ func TestMatrix(t *testing.T) {
 func TestMatrixWhy(t *testing.T) {
 	d := sit(t, "/matrix")
 	d.See(`[data-cover="3"]`)
-	d.Run(`document.querySelector('.picture').focus()`)
+	d.tabTo(`.picture`)
 	d.Type(kb.Home + "y")
 	d.Wait(`document.querySelector('.why')?.innerText.includes('No bracket takes it.')`)
 	if got := d.Text(".why"); !strings.Contains(got, "by one thing") || !strings.Contains(got, ":") {
@@ -87,7 +87,7 @@ func TestMatrixWhy(t *testing.T) {
 	d.Press("a")
 	d.See(`[data-cover="3"]`)
 	d.choose(`select[aria-label="Order of the displays"]`, "Grouped ", "reason")
-	d.Run(`document.querySelector('.picture').focus()`)
+	d.tabTo(`.picture`)
 	d.Type(kb.Home)
 	d.Wait(`/(does not fit|missing)/.test(document.querySelector('#matrix-cell').innerText)`)
 }

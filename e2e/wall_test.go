@@ -61,7 +61,7 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Middle across"]').value === '1650'`)
 
 	// By keyboard: a millimetre, or ten.
-	d.Run(`document.querySelector('[data-tag="display.0"][tabindex]').focus()`)
+	d.tabTo(`[data-tag="display.0"]`)
 	d.Type(kb.ArrowRight)
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Middle across"]').value === '1651'`)
 	d.Wait(`document.activeElement.getAttribute('data-tag') === 'display.0'`)
@@ -69,7 +69,8 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Wait(wallReady + ` && document.querySelector('[aria-label="Centre"]').value === '1501'`)
 
 	// Who types in a figure keeps the keyboard while the picture follows.
-	d.Run(`document.querySelector('[aria-label="Eye height"]').focus(); document.activeElement.select()`)
+	d.Click(`[aria-label="Eye height"]`)
+	d.Chord("a")
 	d.Type("1")
 	d.Wait(wallReady + ` && document.querySelector('[data-school="eye"]').innerText.includes('1600') === false`)
 	d.Wait(`document.activeElement.getAttribute('aria-label') === 'Eye height'`)
@@ -96,9 +97,10 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Press("z")
 
 	// Another wall: no studs, and what is not known is asked for.
-	d.Run(`const s = document.querySelector('.side.left select[aria-label="Wall"]'); s.value = 'timber_board'; s.dispatchEvent(new Event('change', {bubbles: true}))`)
+	d.choose(`.side.left select[aria-label="Wall"]`, "timber", "timber_board")
 	d.Wait(wallReady + ` && !document.querySelector('[data-tag^="stud."]') && document.querySelector('[data-rule="studs"]').innerText.includes('outermost')`)
 	d.See(`[data-rule="fastener"][data-status="unknown"]`)
+	d.Type(kb.Escape)
 	d.Press("u")
 	d.Wait(`document.querySelector('.bench.wall.units-in[data-ready="yes"] [data-hole="T1"]')?.innerText.includes('″')`)
 	// The bench's template is of this wall too.
@@ -122,7 +124,7 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	d.Click(`[data-begin="wood_stud"]`)
 	d.Wait(wallReady)
 	enter := func(label, text string) {
-		d.Run(fmt.Sprintf(`const i = document.querySelector('[aria-label=%q]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true}))`, label, text))
+		d.Fill(fmt.Sprintf(`[aria-label=%q]`, label), text)
 	}
 	enter("Floor to ceiling", "8 ft")
 	d.Wait(wallReady + ` && document.querySelector('[data-tag="ceiling"]') && [...document.querySelectorAll('[data-tag="height.ceiling"].u-mm')].length > 0`)
@@ -150,7 +152,7 @@ func TestJobsComeAndGo(t *testing.T) {
 	d.Click(`.MuiSnackbar-root button`)
 	d.Click(`[data-job="mill-lane-counter"]`)
 	d.Wait(counterOpen)
-	d.Run(`const i = document.querySelector('[aria-label="Job"]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, 'signal-box-exhibit'); i.dispatchEvent(new Event('input', {bubbles: true})); i.focus()`)
+	d.Fill(`[aria-label="Job"]`, "signal-box-exhibit")
 	d.Wait(`[...document.querySelectorAll('.job-bar button')].some((b) => b.innerText === 'Open')`)
 	d.Type(kb.Enter)
 	d.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70' && document.querySelectorAll('[data-tag="plate.0"]').length === 2`)
@@ -171,7 +173,7 @@ func TestPlotWithAJam(t *testing.T) {
 	d.Click(`[data-plot="2"] [data-act="cancel"]`)
 	d.See(`[data-plot="2"][data-state="cancelled"]`)
 	d.Click(`[data-act="clear"]`)
-	d.Wait(`document.querySelector('[data-plot="1"] progress')?.value > 0`)
+	d.Wait(`document.querySelector('[data-plot="1"] [role="progressbar"]')?.ariaValueNow > 0`)
 	d.See(`[data-plot="1"][data-state="done"]`)
 	name := strings.TrimPrefix(d.Text(`[data-plot="1"] small`), "In the folder plots, as ")
 	raw, err := os.ReadFile(filepath.Join(d.app.Data, "plots", name))
@@ -181,7 +183,7 @@ func TestPlotWithAJam(t *testing.T) {
 	// The print is measured: refused with the reason, then accepted, and both
 	// are kept with the job.
 	check := func(text string) {
-		d.Run(fmt.Sprintf(`const i = document.querySelector('[aria-label="Measured"]'); Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(i, %q); i.dispatchEvent(new Event('input', {bubbles: true}))`, text))
+		d.Fill(`[aria-label="Measured"]`, text)
 		d.Click(`.print-check [type="submit"]`)
 	}
 	check("97")

@@ -5,15 +5,17 @@ import '@fontsource/source-sans-3/latin-600.css';
 import '@fontsource/source-sans-3/latin-ext-400.css';
 import '@fontsource/source-sans-3/latin-ext-600.css';
 import CssBaseline from '@mui/material/CssBaseline';
+import GlobalStyles from '@mui/material/GlobalStyles';
 import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
-import './theme/app.css';
 import './catalogue/who'; // who changes something is sent from the first request on
 import { App } from './shell/App';
-import { theme } from './theme/theme';
+import './theme/drawing.css';
+import './theme/print.css';
+import { inkOnPaper, theme } from './theme/theme';
 
 // Styles made at run time carry the page's nonce.
 const meta = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]');
@@ -27,7 +29,8 @@ createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <CacheProvider value={cache}>
       <ThemeProvider theme={theme} defaultMode="system" noSsr>
-        <CssBaseline />
+        <CssBaseline enableColorScheme />
+        <GlobalStyles styles={inkOnPaper} />
         <QueryClientProvider client={queries}>
           <BrowserRouter>
             <App />

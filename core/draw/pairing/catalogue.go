@@ -13,7 +13,8 @@ import (
 // DisplayBack draws a display's back to scale, from behind, with its holes,
 // cups and zones: what the catalogue knows of it. Its origin is the display's
 // centre, or the first pattern's where the outline is not known; x is
-// mirrored. Parts are tagged outline, hole.P.ID and zone.N.
+// mirrored. Parts are tagged outline, hole.P.ID and zone.N; dimensions outline.width,
+// outline.height, pattern.0.width and pattern.0.height.
 func DisplayBack(d *catalog.Display) *drawing.Drawing {
 	w, h, known := d.Outline(0)
 	if !known {
@@ -30,8 +31,8 @@ func DisplayBack(d *catalog.Display) *drawing.Drawing {
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 	if known {
 		p.Named("outline", drawing.Body, drawing.Rect(left, bottom, right, top), "Outline, %v × %v", w, h)
-		p.Dimension("outline", at(left, bottom), at(right, bottom), -1.8*t, drawing.After, bareWall(w.MM()))
-		p.Dimension("outline", at(left, bottom), at(left, top), 1.6*t, drawing.After, bareWall(h.MM()))
+		p.Dimension("outline.width", at(left, bottom), at(right, bottom), -1.8*t, drawing.After, bareWall(w.MM()))
+		p.Dimension("outline.height", at(left, bottom), at(left, top), 1.6*t, drawing.After, bareWall(h.MM()))
 	} else {
 		p.Named("outline", drawing.Hidden, drawing.Rect(left, bottom, right, top), "The outline is not known")
 		p.Label("outline", 0, bottom-1.6*t, drawing.Middle, "width and height are not known")
@@ -81,9 +82,9 @@ func patternOn(p *drawing.Drawing, d *catalog.Display, index int) {
 	}
 	if index == 0 {
 		w, h := pattern.Width.MM(), pattern.Height.MM()
-		p.Dimension("pattern.0", at(cx-w/2, cy+h/2), at(cx+w/2, cy+h/2), 1.1*t, drawing.After, bareWall(w))
+		p.Dimension("pattern.0.width", at(cx-w/2, cy+h/2), at(cx+w/2, cy+h/2), 1.1*t, drawing.After, bareWall(w))
 		if h > 0 {
-			p.Dimension("pattern.0", at(cx+w/2, cy-h/2), at(cx+w/2, cy+h/2), -2*t, drawing.After, bareWall(h))
+			p.Dimension("pattern.0.height", at(cx+w/2, cy-h/2), at(cx+w/2, cy+h/2), -2*t, drawing.After, bareWall(h))
 		}
 	}
 }
@@ -115,7 +116,8 @@ func holeWords(p *catalog.Pattern, h *catalog.Hole) quantity.Phrase {
 // BracketFace draws what of a bracket holds the display, and its wall plate
 // behind it, to scale and from the front: the arms at their widest with their
 // slots, or the plate with its patterns; the hook line is the origin's height.
-// Parts are tagged arm.N, slot.N.I, plate, pattern.N, wall and wall.ID.
+// Parts are tagged arm.N, slot.N.I, plate, pattern.N, wall and wall.ID; dimensions arms.width
+// and arms.length.
 // It is one function, read from top to bottom, since every part goes by the coordinates
 // of those before it.
 func BracketFace(b *catalog.Bracket) *drawing.Drawing {
@@ -177,10 +179,10 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p.Label("hook", half+2.2*t, -0.3*t, drawing.Start, "hook line")
 	if i.Type == catalog.Arms {
 		out := i.WidthMax.Value.MM() / 2
-		p.Dimension("arm.0", drawing.Point{X: -out, Y: -i.ArmBottom.Value.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.Value.MM()}, -1.6*t,
+		p.Dimension("arms.width", drawing.Point{X: -out, Y: -i.ArmBottom.Value.MM()}, drawing.Point{X: out, Y: -i.ArmBottom.Value.MM()}, -1.6*t,
 			drawing.After,
 			quantity.Say("%v to %v", quantity.Bare{Length: i.WidthMin.Value, Wall: true}, quantity.Bare{Length: i.WidthMax.Value, Wall: true}))
-		p.Dimension("arm.1", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.Value.MM()},
+		p.Dimension("arms.length", drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: -i.ArmBottom.Value.MM()},
 			drawing.Point{X: out + max(i.ArmWidth.MM(), 12)/2, Y: i.ArmTop.Value.MM()}, -1.4*t, drawing.After,
 			bareWall(i.ArmBottom.Value.MM()+i.ArmTop.Value.MM()))
 	}
@@ -188,43 +190,24 @@ func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	return p
 }
 
-// KitLaidOut draws a bracket's kit as it comes out of its bags: bolts, washers
-// and spacers from the side at their true size to each other, a line each, with
-// bag label and count. Parts are tagged kit.N. It is nil for an empty kit.
-func KitLaidOut(kit []catalog.Item) *drawing.Drawing {
-	if len(kit) == 0 {
-		return nil
-	}
-	const line, text = 24.0, 6.0
-	p := &drawing.Drawing{Title: "The kit, laid out", TextHeight: text, Pen: 0.35}
-	y, bag, longest := 0.0, "\x00", 80.0
+// KitPictures draws the parts of a kit, one for each of its lines, all at one scale: bolts,
+// washers and spacers from the side, their middle at the height of the origin.
+func KitPictures(kit []catalog.Item) []*drawing.Drawing {
+	out := make([]*drawing.Drawing, len(kit))
 	for n := range kit {
-		i := &kit[n]
-		if i.Bag != bag {
-			bag = i.Bag
-			name := "Without a bag"
-			if bag != "" {
-				name = "Bag " + bag
-			}
-			p.Add("bag", drawing.Dim, drawing.Text{At: drawing.Point{X: 0, Y: y - text}, Text: quantity.Say("%v", name), Height: text * 1.15,
-				Anchor: drawing.Start, Strong: true})
-			y -= line * 0.7
-		}
-		longest = max(longest, laidOut(p, n, i, y-line/2))
-		y -= line
+		out[n] = partPicture(&kit[n])
 	}
-	p.Min, p.Max = drawing.Point{X: -4, Y: y - 2}, drawing.Point{X: longest + 8, Y: text}
-	p.FrameTexts(text * 0.3)
-	return p
+	return out
 }
 
-// laidOut draws one kit line with its middle at a height, and says how far it
-// goes.
-func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
-	tag := fmt.Sprintf("kit.%d", n)
-	end := 40.0
+// partPicture draws one part.
+func partPicture(i *catalog.Item) *drawing.Drawing {
+	const half = 12.5 // of every picture's height, so that they share a scale; mm
+	p := &drawing.Drawing{Title: partName(i).In(quantity.Metric), TextHeight: 6, Pen: 0.35}
+	end := 12.0
 	rect := func(style drawing.Style, x0, x1, r float64) {
-		p.Named(tag, style, drawing.Rect(x0, y-r, x1, y+r), "%v", partName(i))
+		r = min(r, half-0.5)
+		p.Add("part", style, drawing.Rect(x0, -r, x1, r))
 		end = max(end, x1)
 	}
 	std := i.Thread.Standard()
@@ -233,11 +216,11 @@ func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
 		rect(drawing.Bolt, 0, std.PanHeadHeight.MM(), std.HeadDiameter.MM()/2)
 		rect(drawing.Bolt, std.PanHeadHeight.MM(), std.PanHeadHeight.MM()+i.Length.MM(), std.Nominal.MM()/2)
 	case "washer", "lag_washer":
-		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), min(i.Outer.MM()/2, 12))
+		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), i.Outer.MM()/2)
 	case "shoulder_washer":
 		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), std.Nominal.MM())
 	case "spacer":
-		rect(drawing.Spacer, 0, i.Length.MM(), min(i.Outer.MM()/2, 12))
+		rect(drawing.Spacer, 0, i.Length.MM(), i.Outer.MM()/2)
 	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle,
 		catalog.Anchor:
 		rect(drawing.Bolt, 0, 5, min(i.Diameter.MM(), 12))
@@ -245,9 +228,8 @@ func laidOut(p *drawing.Drawing, n int, i *catalog.Item, y float64) float64 {
 	default:
 		rect(drawing.Outline, 0, 12, 5)
 	}
-	p.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: end + 6, Y: y - p.TextHeight*0.35},
-		Text: quantity.Say("%v × %v", i.Count, partName(i)), Height: p.TextHeight, Anchor: drawing.Start})
-	return end + 6 + p.TextHeight*0.6*float64(len(partName(i).In(quantity.Metric))+6)
+	p.Min, p.Max = drawing.Point{X: -1, Y: -half}, drawing.Point{X: end + 1, Y: half}
+	return p
 }
 
 // partName names a kit line as people read it on the bag.

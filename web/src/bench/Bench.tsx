@@ -1,19 +1,21 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused } from '../api';
+import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
+import { useSave } from '../saved/saving';
+import { useCommands } from '../state/commands';
 import { useDesk } from '../state/desk';
 import { useBase, useJudged, useQuestion } from '../state/judged';
 import { otherBracket } from '../state/question';
-import { useKeys } from '../state/commands';
-import { useSave } from '../saved/saving';
+import { Answer } from './Answer';
 import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
 import { Findings } from './Findings';
 import { Sentence } from './Sentence';
 import { Start } from './Start';
 import { Strip } from './Strip';
-import { Verdict } from './Verdict';
 
 /** The bench: one pairing, drawn to scale, answering at every keystroke. */
 export function Bench() {
@@ -41,7 +43,12 @@ export function Bench() {
     [others, at, choose],
   );
   const save = useSave();
-  useKeys({ n: () => step(1), p: () => step(-1), 'mod+s': () => question && !save.isPending && save.mutate(question) });
+  useCommands('On the bench', [
+    { key: 'n', does: 'next, previous bracket, the best first', run: () => step(1) },
+    { key: 'p', does: '', run: () => step(-1) },
+    { key: 'g', does: 'findings; then ↑ ↓', run: () => document.querySelector<HTMLElement>('.finding')?.focus() },
+    { key: 'mod+s', does: 'save the pairing', run: () => question && !save.isPending && save.mutate(question) },
+  ]);
   useEffect(() => {
     document.title = judged ? `${judged.title} – Nexufix` : 'Nexufix';
   }, [judged]);
@@ -51,7 +58,7 @@ export function Bench() {
   return (
     <>
       <Sentence judged={judged} centerError={errors['center']} />
-      {judged && question && <Verdict judged={judged} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
+      {judged && question && <Answer judged={judged} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {(unplaced || (judgedQuery.error && !refused?.problems)) && (
         <Alert severity="error" square>
           {judgedQuery.error?.message}
@@ -62,7 +69,7 @@ export function Bench() {
             </div>
           ))}
           {refused?.status === 0 && (
-            <Button size="small" color="inherit" onClick={() => void judgedQuery.refetch()}>
+            <Button color="inherit" onClick={() => void judgedQuery.refetch()}>
               Try again
             </Button>
           )}
@@ -70,19 +77,19 @@ export function Bench() {
       )}
       {empty && <Start />}
       {!empty && (
-        <div className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
-          <aside className="side left" aria-label="Figures">
+        <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
+          <Side className="side left" aria-label="Figures">
             <Figures judged={judged} base={base} errors={errors} question={question} />
-          </aside>
-          <main className="board" id="board">
+          </Side>
+          <BoardArea className="board">
             {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}
-            {!judged && !judgedQuery.error && <p className="nothing">Judging…</p>}
-          </main>
-          <aside className="side right" aria-label="Findings">
+            {!judged && !judgedQuery.error && <Skeleton variant="rectangular" role="status" aria-label="Judging…" sx={{ m: 6, flex: 1, height: 'auto' }} />}
+          </BoardArea>
+          <Side className="side right" aria-label="Findings">
             {judged && <Findings judged={judged} units={units} lit={lit} pointed={pointed} onLight={light} />}
-          </aside>
+          </Side>
           {judged && <Strip judged={judged} onPick={choose} />}
-        </div>
+        </BenchGrid>
       )}
     </>
   );

@@ -1,13 +1,18 @@
-import { useState } from 'react';
+import Box from '@mui/material/Box';
+import MuiSlider from '@mui/material/Slider';
+import { useId } from 'react';
 import type { BenchAnswer } from '../api';
-import { useDesk } from '../state/desk';
-import { useKeys } from '../state/commands';
-import { Drawing } from '../parts/Drawing';
+import { Drawing, Frame } from '../parts/Drawing';
+import { Nothing } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { Tabs } from '../parts/Verdict';
+import { useCommands } from '../state/commands';
+import { useDesk, useTab } from '../state/desk';
 
 const pictures = [
-  ['back', 'Back, from behind'],
-  ['side', 'Side'],
-  ['above', 'From above'],
+  ['back', 'Back, from behind', 'The next drawing (m)'],
+  ['side', 'Side', 'The next drawing (m)'],
+  ['above', 'From above', 'The next drawing (m)'],
 ] as const;
 
 type Picture = (typeof pictures)[number][0];
@@ -20,26 +25,22 @@ const missing: Record<Picture, [string, string]> = {
 
 /** The drawings: the section, and one of the others. */
 export function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: string[]; onPoint: (tag: string) => void }) {
-  const [only, setOnly] = useState<'' | 'section' | 'other'>('');
-  const [picture, setPicture] = useState<Picture>('back');
-  useKeys({
-    x: () => setOnly(only === '' ? 'section' : only === 'section' ? 'other' : ''),
-    m: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]),
-  });
+  const [only, setOnly] = useTab('larger', ['both', 'section', 'other']);
+  const [picture, setPicture] = useTab<Picture>('drawing', ['back', 'side', 'above']);
+  useCommands('Drawings', [
+    { key: 'x', does: 'one drawing larger, or both', run: () => setOnly(only === 'both' ? 'section' : only === 'section' ? 'other' : 'both') },
+    { key: 'm', does: 'back, side, from above', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) },
+  ]);
   const larger = (which: 'section' | 'other') => (
-    <button type="button" className="press larger" onClick={() => setOnly(only ? '' : which)} title="One drawing or both (x)">
-      {only ? 'Both' : 'Larger'}
-    </button>
+    <Press onClick={() => setOnly(only === 'both' ? which : 'both')} title="One drawing or both (x)">
+      {only === 'both' ? 'Larger' : 'Both'}
+    </Press>
   );
   const tabs = (
-    <span className="tabs" role="group" aria-label="Drawing">
-      {pictures.map(([p, name]) => (
-        <button key={p} type="button" className="tab" aria-pressed={p === picture} data-picture={p} title="The next drawing (m)" onClick={() => setPicture(p)}>
-          {name}
-        </button>
-      ))}
+    <>
+      <Tabs label="Drawing" value={picture} of="picture" tabs={pictures} onPick={setPicture} />
       {larger('other')}
-    </span>
+    </>
   );
   return (
     <>
@@ -52,51 +53,56 @@ export function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: stri
       {only !== 'section' &&
         (judged[picture] ? (
           <Drawing svg={judged[picture]} title={pictures.find(([p]) => p === picture)![1]} caption={tabs} lit={lit} onPoint={onPoint}>
-            {picture === 'side' && <Slider of="tilt" judged={judged} />}
-            {picture === 'above' && <Slider of="swivel" judged={judged} />}
+            {picture === 'side' && <Motion of="tilt" judged={judged} />}
+            {picture === 'above' && <Motion of="swivel" judged={judged} />}
           </Drawing>
         ) : (
-          <figure className="drawing">
+          <Frame className="drawing">
             <figcaption>{tabs}</figcaption>
-            <div className="nothing">
+            <Nothing>
               <p>{missing[picture][0]}</p>
               <p>{missing[picture][1]}</p>
-            </div>
-          </figure>
+            </Nothing>
+          </Frame>
         ))}
     </>
   );
 }
 
 /** Moves the drawing through the bracket's range. */
-function Slider({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) {
+function Motion({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) {
   const { asking, ask } = useDesk();
+  const id = useId();
   const b = judged.bracket;
   const [low, high] = of === 'tilt' ? [-(b.tilt_up_deg ?? 0), b.tilt_down_deg ?? 0] : [-(b.swivel_deg ?? 0), b.swivel_deg ?? 0];
   return (
-    <div className="slider">
+    <Box className="slider" sx={{ px: 2, fontSize: 13 }}>
       {low < high && (
-        <label>
-          {of === 'tilt' ? 'Tilt' : 'Swivel'} {asking[of]}°
-          <input type="range" min={low} max={high} step={0.5} value={asking[of]} onChange={(e) => ask({ [of]: Number(e.target.value) }, of)} />
-        </label>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 4 }}>
+          <Box component="span" id={id} sx={{ whiteSpace: 'nowrap', minWidth: 84 }}>
+            {of === 'tilt' ? 'Tilt' : 'Swivel'} {asking[of]}°
+          </Box>
+          <MuiSlider size="small" min={low} max={high} step={0.5} value={asking[of]} aria-labelledby={id} track={false} onChange={(_, v) => ask({ [of]: v as number }, of)} />
+        </Box>
       )}
-      <p>{judged.motion}</p>
-    </div>
+      <Box component="p" sx={{ color: 'text.secondary' }}>
+        {judged.motion}
+      </Box>
+    </Box>
   );
 }
 
 function NoSection({ judged }: { judged: BenchAnswer }) {
   const stack = judged.pairing.checks.find((c) => c.rule === 'stack');
   return (
-    <div className="drawing">
-      <div className="nothing">
+    <Frame className="drawing">
+      <Nothing>
         <p>
           <b>{stack?.status === 'unknown' ? 'The bolts cannot be chosen yet.' : 'No safe bolts for this pairing.'}</b>
         </p>
         <p>{stack?.text}</p>
         <p>{stack?.remedy}</p>
-      </div>
-    </div>
+      </Nothing>
+    </Frame>
   );
 }

@@ -1,10 +1,18 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { styled } from '@mui/material/styles';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type Schemas } from '../api';
-import { useDesk } from '../state/desk';
-import type { ToldTrial } from '../state/question';
-import { asTrial } from '../state/question';
+import { Choice } from '../parts/Choice';
 import { Drawing } from '../parts/Drawing';
+import { FieldError, Hint, Quick, Warn } from '../parts/Page';
+import { Remove } from '../parts/Press';
+import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
+import { useDesk } from '../state/desk';
+import { asTrial, threads, type ToldTrial } from '../state/question';
+import type { Units } from '../state/units';
 
 const outcomes = [
   ['stopped', 'stopped while turning'],
@@ -23,6 +31,17 @@ const byHand = [
   ['a thumb’s width', '20 mm', '4 mm'],
 ] as const;
 
+const Told = styled('ol')(({ theme }) => ({
+  margin: 0,
+  padding: '0 0 0 18px',
+  fontSize: 13.5,
+  lineHeight: 1.25,
+  '& li > div': { display: 'flex', alignItems: 'flex-start' },
+  '& li > div > span': { flex: 1, padding: '3px 0' },
+  '& .clash': { color: theme.vars!.palette.error.main, fontWeight: 600 },
+  '& q': { display: 'block', color: theme.vars!.palette.text.secondary },
+}));
+
 interface Column {
   at: string;
   name: string;
@@ -37,8 +56,7 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
   const which = alike ? chosen : chosen || holes[0]!.at;
   const places = which === '' ? holes.map((h) => h.at) : [which];
   const told = asking.trials[places[0] ?? ''] ?? [];
-  const put = (list: ToldTrial[]) =>
-    ask((a) => ({ trials: { ...a.trials, ...Object.fromEntries(places.map((p) => [p, list])) } }));
+  const put = (list: ToldTrial[]) => ask((a) => ({ trials: { ...a.trials, ...Object.fromEntries(places.map((p) => [p, list])) } }));
 
   const probed = useQuery({
     queryKey: ['probe', told, bracket, units],
@@ -55,86 +73,82 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
   const wrong = probed.error instanceof Refused ? (probed.error.problem.problems ?? []) : [];
   const clashing = new Set(result?.conflicts.flatMap((c) => c.trials));
   return (
-    <section className="call" aria-label="On the telephone">
-      <label className="which">
-        Holes
-        <select className="figure-field" value={which} onChange={(e) => setWhich(e.target.value)} aria-label="Holes the caller speaks of">
-          <option value="" disabled={!alike}>
-            {alike ? 'all alike' : 'all alike (they are not)'}
-          </option>
-          {holes.map((h) => (
-            <option key={h.at} value={h.at}>
-              {h.name}
-            </option>
-          ))}
-        </select>
-      </label>
+    <Box component="section" className="call" aria-label="On the telephone" sx={{ mt: 2 }}>
+      <FigureList>
+        <FigureLine label="Holes">
+          <Choice
+            label="Holes the caller speaks of"
+            value={which}
+            options={[['', alike ? 'all alike' : 'all alike (they are not)', !alike], ...holes.map((h) => [h.at, h.name] as const)]}
+            onPick={setWhich}
+          />
+        </FigureLine>
+      </FigureList>
       {probed.data && (
-        <div className="hole">
-          <Drawing svg={probed.data.drawing} title="What is known of the hole" caption={null} lit={[]} onPoint={() => {}} />
-        </div>
+        <Box className="hole" sx={{ height: 150, display: 'flex', bgcolor: 'background.paper', my: 1.5, mx: -2 }}>
+          <Drawing svg={probed.data.drawing} title="What is known of the hole" caption={null} lit={[]} />
+        </Box>
       )}
-      <ol className="trials">
+      <Told className="trials">
         {told.map((t, i) => (
           <li key={i} className={clashing.has(i) ? 'clash' : ''}>
-            <span>
-              <b>
-                {t.thread}×{t.length}
-              </b>{' '}
-              {outcomes.find(([o]) => o === t.outcome)?.[1]}
-              {t.gap && `, ${t.gap} left`}
-              {t.turns && `, ${t.turns} turns`}
-              {t.said && <q>{t.said}</q>}
-            </span>
-            <button type="button" className="press" aria-label={`Take trial ${i + 1} back`} onClick={() => put(told.filter((_, j) => j !== i))}>
-              ×
-            </button>
+            <div>
+              <span>
+                <b>
+                  {t.thread}×{t.length}
+                </b>{' '}
+                {outcomes.find(([o]) => o === t.outcome)?.[1]}
+                {t.gap && `, ${t.gap} left`}
+                {t.turns && `, ${t.turns} turns`}
+                {t.said && <q>{t.said}</q>}
+              </span>
+              <Remove what={`trial ${i + 1}`} act={() => put(told.filter((_, j) => j !== i))} />
+            </div>
           </li>
         ))}
-      </ol>
+      </Told>
       {wrong.map((p) => (
-        <p key={p.path} className="field-error" role="alert">
+        <FieldError key={p.path}>
           Trial {Number(/trials\[(\d+)\]/.exec(p.path)?.[1] ?? 0) + 1}: {p.found}
-        </p>
+        </FieldError>
       ))}
       {result?.conflicts.map((c) => (
-        <p key={c.text} className="field-error" role="alert">
-          {c.text}
-        </p>
+        <FieldError key={c.text}>{c.text}</FieldError>
       ))}
       {result?.hints?.map((h) => (
-        <p key={h} className="warn">
-          {h}
-        </p>
+        <Warn key={h}>{h}</Warn>
       ))}
       {result && !probed.isPlaceholderData && <Entry key={told.length} last={told.at(-1)} eager={eager} next={result.next ?? undefined} units={units} onAdd={(t) => put([...told, t])} />}
-    </section>
+    </Box>
   );
 }
 
 /** One trial as it is told. The proposed bolt is filled in already. */
-function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: ToldTrial; next?: Schemas['NextTrial']; units: string; onAdd: (t: ToldTrial) => void }) {
-  const [t, setT] = useState<ToldTrial>({
-    thread: next?.thread ?? last?.thread ?? 'M6',
-    length: next ? String(next.length_mm) : (last?.length ?? ''),
-    outcome: next?.outcome ?? 'stopped',
-    gap: '',
-    turns: '',
-    tolerance: '',
-    said: '',
-    unit: units === 'in' ? 'in' : 'mm',
+function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: ToldTrial; next?: Schemas['NextTrial']; units: Units; onAdd: (t: ToldTrial) => void }) {
+  const { control, setValue, handleSubmit } = useForm<ToldTrial>({
+    defaultValues: {
+      thread: next?.thread ?? last?.thread ?? 'M6',
+      length: next ? String(next.length_mm) : (last?.length ?? ''),
+      outcome: next?.outcome ?? 'stopped',
+      gap: '',
+      turns: '',
+      tolerance: '',
+      said: '',
+      unit: units,
+    },
   });
-  const set = (part: Partial<ToldTrial>) => setT((old) => ({ ...old, ...part }));
+  const t = useWatch({ control }) as ToldTrial;
+  const set = (part: Partial<ToldTrial>) => {
+    for (const [name, value] of Object.entries(part)) setValue(name as keyof ToldTrial, value);
+  };
   const measured = t.outcome === 'stopped' || t.outcome === 'rests';
+  const whole = t.length.trim() !== '' && (!measured || t.gap.trim() !== '' || t.turns.trim() !== '');
+  const add = handleSubmit((told) => {
+    if (whole) onAdd(told);
+  });
   return (
-    <form
-      className="entry"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (t.length.trim() && (!measured || t.gap.trim() || t.turns.trim())) onAdd(t);
-      }}
-    >
-      <p className="hint">
+    <Box component="form" className="entry" onSubmit={(e) => void add(e)} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.5, mb: 3, pt: 1.5 }}>
+      <Hint>
         {next ? (
           <>
             Next: <b data-next={`${next.thread}×${next.length_mm}`}>{next.thread}×{next.length_mm}</b>. {next.why}
@@ -142,68 +156,55 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
         ) : (
           'No other trial would tell more.'
         )}
-      </p>
-      <div className="bolt">
-        <select className="figure-field" aria-label="Thread of the bolt" value={t.thread} onChange={(e) => set({ thread: e.target.value })}>
-          {['M4', 'M5', 'M6', 'M8'].map((x) => (
-            <option key={x}>{x}</option>
-          ))}
-        </select>
+      </Hint>
+      <Quick sx={{ flexWrap: 'nowrap' }}>
+        <Choice label="Thread of the bolt" width={66} value={t.thread} options={threads.map((x) => [x, x])} onPick={(thread) => set({ thread })} />
         ×
-        <input className="figure-field" aria-label="Length of the bolt, mm" value={t.length} onChange={(e) => set({ length: e.target.value })} />
-      </div>
-      <select
-        className="figure-field outcome"
-        aria-label="What happened"
-        data-pick="call"
+        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} onText={(length) => set({ length })} />
+      </Quick>
+      <Choice
+        label="What happened"
+        pick="call"
         autoFocus={eager}
         value={t.outcome}
-        onChange={(e) => set({ outcome: e.target.value })}
+        options={outcomes}
+        onPick={(outcome) => set({ outcome })}
         onKeyDown={(e) => {
           if (e.key !== 'Enter') return;
           e.preventDefault();
-          e.currentTarget.form?.requestSubmit();
+          void add(e);
         }}
-      >
-        {outcomes.map(([o, words]) => (
-          <option key={o} value={o}>
-            {words}
-          </option>
-        ))}
-      </select>
+      />
       {(measured || t.outcome === 'seated') && (
-        <div className="bolt">
+        <FigureList sx={{ my: 1 }}>
           {measured && (
-            <label>
-              gap under the head
-              <input className="figure-field" aria-label="Gap under bolt head" value={t.gap} onChange={(e) => set(inWords(e.target.value))} />
-            </label>
+            <FigureLine label="Gap under bolt head">
+              <QuantityInput label="Gap under bolt head" text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
+            </FigureLine>
           )}
           {t.outcome !== 'rests' && (
-            <label>
-              turns
-              <input className="figure-field" aria-label="Turns" inputMode="decimal" value={t.turns} onChange={(e) => set({ turns: e.target.value })} />
-            </label>
+            <FigureLine label="Turns">
+              <QuantityInput label="Turns" text={t.turns} onText={(turns) => set({ turns })} />
+            </FigureLine>
           )}
-          <label>
-            tolerance ±
-            <input className="figure-field" aria-label="Tolerance ±" placeholder="1 mm" value={t.tolerance} onChange={(e) => set({ tolerance: e.target.value })} />
-          </label>
-        </div>
+          <FigureLine label="Tolerance ±">
+            <QuantityInput label="Tolerance ±" placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
+          </FigureLine>
+        </FigureList>
       )}
       {measured && (
-        <div className="by-hand" role="group" aria-label="In the caller’s words">
+        <Quick role="group" aria-label="In the caller’s words">
           {byHand.map(([words, length]) => (
-            <button key={words} type="button" title={`${words}, about ${length}`} onClick={() => set(inWords(words))}>
+            <Button key={words} variant="outlined" color="inherit" title={`${words}, about ${length}`} onClick={() => set(inWords(words))} sx={{ py: 0, px: 1.5, fontWeight: 400, borderColor: 'divider' }}>
               {words.replace(/^a |’s.*$/g, '')}
-            </button>
+            </Button>
           ))}
-        </div>
+        </Quick>
       )}
-      <button type="submit" className="press" disabled={!t.length.trim() || (measured && !t.gap.trim() && !t.turns.trim())}>
-        Add this trial <kbd>Enter</kbd>
-      </button>
-    </form>
+      <Button type="submit" variant="outlined" disabled={!whole}>
+        Add this trial&nbsp;<kbd>Enter</kbd>
+      </Button>
+    </Box>
   );
 }
 

@@ -1,11 +1,20 @@
-import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
-import { useDesk } from '../state/desk';
-import { asInCatalogue, at, type Typed } from '../state/question';
+import Accordion from '@mui/material/Accordion';
+import AccordionDetails from '@mui/material/AccordionDetails';
+import AccordionSummary from '@mui/material/AccordionSummary';
+import Box from '@mui/material/Box';
+import { styled } from '@mui/material/styles';
 import { useState } from 'react';
-import { focusPick, useKeys } from '../state/commands';
+import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
+import { Choice } from '../parts/Choice';
+import { FieldError, Hint } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
+import { Tabs } from '../parts/Verdict';
+import { focusPick, useCommands } from '../state/commands';
+import { useDesk, useTab } from '../state/desk';
+import { asInCatalogue, at, threads, type Typed } from '../state/question';
 import { schoolWords } from '../words';
 import { Call } from './Call';
-import { FigureField } from '../parts/QuantityField';
 import { InHand } from './InHand';
 
 /** What is wrong with each figure of the question, by its path. */
@@ -17,6 +26,12 @@ export function errorsByPath(problem: Problem | undefined): FigureErrors {
   for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = p.found + (p.allowed && !p.found.includes('allowed:') ? `; allowed: ${p.allowed}` : '');
   return out;
 }
+
+const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
+const errorId = (path: string) => `error-${bare(path).replace(/\W+/g, '-')}`;
+
+/** A path's last name, in words. */
+const inWords = (path: string) => path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ');
 
 interface Props {
   judged?: BenchAnswer;
@@ -38,17 +53,30 @@ const schools = [
   ['size_school', 'Screen size over range', ['limit', 'guidance']],
 ] as const;
 
+const HoleGrid = styled('div')(({ theme }) => ({
+  display: 'grid',
+  gap: '3px 5px',
+  alignItems: 'center',
+  margin: '4px 0 10px',
+  '& > .name': { color: theme.vars!.palette.text.secondary, lineHeight: 1.15, fontSize: 14 },
+  '& > .column': { color: theme.vars!.palette.text.secondary, fontSize: 12, textAlign: 'center', lineHeight: 1.15 },
+}));
+
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
 export function Figures({ judged, base, errors, question }: Props) {
-  const { asking, ask } = useDesk();
-  const [mode, setMode] = useState<'' | 'call' | 'hand'>(() => (Object.values(asking.trials).some((list) => list.length > 0) ? 'call' : ''));
+  const { asking, ask, units } = useDesk();
+  const told = Object.values(asking.trials).some((list) => list.length > 0);
+  const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'figures'] : ['figures', 'call', 'hand']);
   const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
-  const open = (which: 'call' | 'hand') => () => {
+  const open = (which: typeof mode) => {
     setMode(which);
     setEager(true);
     focusPick(which);
   };
-  useKeys({ c: open('call'), i: open('hand') });
+  useCommands('Beside the drawing', [
+    { key: 'c', does: 'telephone: trial bolts', run: () => open('call') },
+    { key: 'i', does: 'parts in hand: are they safe', run: () => open('hand') },
+  ]);
   const display = base.display ?? judged?.display;
   const bracket = base.bracket ?? judged?.bracket;
   const used = Math.max(judged?.pattern_index ?? 0, 0);
@@ -60,145 +88,141 @@ export function Figures({ judged, base, errors, question }: Props) {
         { at: `patterns[${used}].rows.bottom`, name: 'Bottom' },
       ];
 
-  const field = (path: string, label: string, more?: { step?: number; mass?: boolean; words?: boolean; pick?: string; placeholder?: string }) => {
+  const field = (path: string, label: string, more?: { step?: number; pick?: string; placeholder?: string; bare?: boolean; errorAt?: string }) => {
     const [kind, ...rest] = path.split('.');
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const value = document && at(document, rest.join('.'));
-    const own = { shown: more?.mass ? massText(value as number | undefined) : more?.words ? ((value as string | undefined) ?? '') : undefined };
     return (
-      <FigureField
+      <QuantityField
+        {...more}
         label={label}
+        of={path}
         value={typeof value === 'number' ? value : undefined}
-        {...own}
         typed={asking.changes[path]}
-        step={more?.step}
-        words={more?.mass || more?.words}
-        pick={more?.pick}
-        placeholder={more?.placeholder}
-        error={errors[path.replace(/_(mm|kg|deg)$/, '')]}
+        error={errors[bare(path)]}
         onType={(t) => ask(change(path, t, bracket?.id), path)}
       />
     );
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2]) => (
-    <tr key={path}>
-      <th scope="row">{label}</th>
-      <td>{field(path, label, more)}</td>
-    </tr>
+    <FigureLine key={path} label={label}>
+      {field(path, label, more)}
+    </FigureLine>
   );
 
-  const told = Object.values(asking.trials).some((list) => list.length > 0);
+  const across = holes.length <= 3; // a column for each hole, else a line
+  const ofHole = (h: (typeof holes)[number], i: number, [name, , label, none]: (typeof holeFigures)[number], j: number) => (
+    <div key={h.at + name}>
+      {field(`display.${h.at}.${name}`, `${label}, ${h.name}`, {
+        placeholder: none,
+        bare: !across,
+        pick: i + j === 0 ? 'figures' : undefined,
+        errorAt: errorId(`display.${h.at}.${name}`),
+      })}
+    </div>
+  );
   const changed = told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
-  const mine = Object.entries(errors).filter(([path]) => Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === path));
+  const ofHoles = Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(asking.changes).some((c) => bare(c) === path));
   return (
     <>
-      <h2 className="modes">
-        <button type="button" className="tab" aria-pressed={mode === ''} onClick={() => setMode('')}>
-          What if
-        </button>
-        <button type="button" className="tab" aria-pressed={mode === 'call'} data-mode="call" title="Trial bolts by telephone (c)" onClick={open('call')}>
-          Telephone
-        </button>
-        <button type="button" className="tab" aria-pressed={mode === 'hand'} data-mode="hand" title="Are these parts safe? (i)" onClick={open('hand')}>
-          Parts in hand
-        </button>
-      </h2>
+      <Tabs
+        label="What is looked at"
+        of="mode"
+        value={mode}
+        tabs={[
+          ['figures', 'What if'],
+          ['call', 'Telephone', 'Trial bolts by telephone (c)'],
+          ['hand', 'Parts in hand', 'Are these parts safe? (i)'],
+        ]}
+        onPick={open}
+      />
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
-      {mode === 'hand' && <InHand judged={judged} question={question} />}
-      {mode === '' && <p className="hint">Change a figure and see what follows. Nothing is saved.</p>}
-      <table className="pull holes" hidden={mode !== ''}>
-        <thead>
-          <tr>
-            <th />
-            {holeFigures.map(([name, word, label]) => (
-              <th key={name} scope="col" title={label}>
-                {word}
-              </th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {holes.map((h, i) => (
-            <tr key={h.at}>
-              <th scope="row">{h.name}</th>
-              {holeFigures.map(([name, , label, none], j) => (
-                <td key={name}>{field(`display.${h.at}.${name}`, `${label}, ${h.name}`, { placeholder: none, pick: i + j === 0 ? 'figures' : undefined })}</td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      {mine.map(([path, text]) => (
-        <p key={path} className="field-error" role="alert">
-          {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
-        </p>
+      {mode === 'hand' && judged && <InHand judged={judged} question={question} />}
+      {mode === 'figures' && (
+        <>
+          <Box sx={{ mt: 1.5 }} />
+          <Hint>Change a figure and see what follows. Nothing is saved.</Hint>
+          <HoleGrid className="holes" sx={{ gridTemplateColumns: across ? `minmax(0, 1fr) repeat(${holes.length}, minmax(0, 84px))` : '34px repeat(4, minmax(0, 1fr))' }}>
+            <span />
+            {across
+              ? holes.map((h) => (
+                  <span key={h.at} className="column">
+                    {h.name}
+                  </span>
+                ))
+              : holeFigures.map(([name, word, label]) => (
+                  <span key={name} className="column" title={label}>
+                    {word}, {units}
+                  </span>
+                ))}
+            {across
+              ? holeFigures.map((f, j) => [
+                  <span key={f[0]} className="name">
+                    {f[2]}
+                  </span>,
+                  ...holes.map((h, i) => ofHole(h, i, f, j)),
+                ])
+              : holes.map((h, i) => [
+                  <span key={h.at} className="name">
+                    {h.name}
+                  </span>,
+                  ...holeFigures.map((f, j) => ofHole(h, i, f, j)),
+                ])}
+          </HoleGrid>
+        </>
+      )}
+      {ofHoles.map(([path, text]) => (
+        <FieldError key={path} id={errorId(path)}>
+          {inWords(path)}: {text}
+        </FieldError>
       ))}
-      <table className="pull">
-        <tbody>
-          {row('bracket.plate_thickness_mm', 'Plate')}
-          {row('bracket.slot_width_mm', 'Slot width')}
-          {row('accessories_kg', 'Accessories', { mass: true, placeholder: '0 kg' })}
-          {schools.map(([name, label, choices]) => (
-            <tr key={name}>
-              <th scope="row">{label}</th>
-              <td>
-                <select
-                  className={`figure-field${asking.schools[name] ? ' changed' : ''}`}
-                  aria-label={label}
-                  value={asking.schools[name] ?? judged?.house[name] ?? choices[0]}
-                  onChange={(e) => ask((a) => ({ schools: withSchool(a.schools, name, e.target.value, judged?.house[name] ?? choices[0]) }))}
-                >
-                  {choices.map((c) => (
-                    <option key={c} value={c}>
-                      {schoolWords[c] ?? c}
-                    </option>
+      <FigureList sx={{ mt: 1.5 }}>
+        {row('bracket.plate_thickness_mm', 'Plate')}
+        {row('bracket.slot_width_mm', 'Slot width')}
+        {row('accessories_kg', 'Accessories', { placeholder: '0' })}
+        {schools.map(([name, label, choices]) => {
+          const standard = judged?.house[name] ?? choices[0];
+          const value = asking.schools[name] ?? standard;
+          return (
+            <FigureLine key={name} label={label}>
+              <Choice
+                label={label}
+                value={value}
+                changed={Boolean(asking.schools[name])}
+                options={choices.map((c) => [c, schoolWords[c] ?? c])}
+                onPick={(to) => ask((a) => ({ schools: withSchool(a.schools, name, to, standard) }))}
+              />
+              {name === 'bolt_school' &&
+                choices
+                  .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[value])
+                  .map((c) => (
+                    <Box key={c} component="small" sx={{ display: 'block', color: 'text.secondary', fontSize: 12, lineHeight: 1.3 }}>
+                      {c}: {judged?.schools[c]}
+                    </Box>
                   ))}
-                </select>
-                {name === 'bolt_school' &&
-                  choices
-                    .filter((c) => judged?.schools[c] && judged.schools[c] !== judged.schools[asking.schools[name] ?? judged.house[name] ?? choices[0]])
-                    .map((c) => (
-                      <small key={c} className="other-school">
-                        {c}: {judged?.schools[c]}
-                      </small>
-                    ))}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-      <details className="more" open={asking.typed !== null || undefined}>
-        <summary>The display's figures</summary>
-        <table className="pull">
-          <tbody>
-            <tr>
-              <th scope="row">Pattern</th>
-              <td>
-                <span className="pair">
-                  {field(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50 })}×{field(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
-                </span>
-              </td>
-            </tr>
-            <tr>
-              <th scope="row">Thread</th>
-              <td>
-                <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
-              </td>
-            </tr>
-            {row('display.mass_kg', 'Mass', { mass: true })}
+            </FigureLine>
+          );
+        })}
+      </FigureList>
+      <Accordion defaultExpanded={asking.typed !== null} key={asking.typed?.id ?? ''}>
+        <AccordionSummary expandIcon="▾">The display’s figures</AccordionSummary>
+        <AccordionDetails>
+          <FigureList>
+            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50 })}
+            {row(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
+            <FigureLine label="Thread">
+              <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
+            </FigureLine>
+            {row('display.mass_kg', 'Mass')}
             {row('display.diagonal_mm', 'Diagonal', { step: 25.4 })}
             {row('display.width_mm', 'Width', { step: 5 })}
             {row('display.height_mm', 'Height', { step: 5 })}
             {row('display.depth_mm', 'Depth', { step: 1 })}
             {row(`display.patterns[${used}].center_below_top_mm`, 'Pattern below top', { step: 5 })}
-          </tbody>
-        </table>
-      </details>
-      {changed && (
-        <button type="button" className="press" onClick={() => ask(asInCatalogue)}>
-          Back to the catalogue's figures
-        </button>
-      )}
+          </FigureList>
+        </AccordionDetails>
+      </Accordion>
+      {changed && <Press onClick={() => ask(asInCatalogue)}>Back to the catalogue’s figures</Press>}
     </>
   );
 }
@@ -207,17 +231,13 @@ function ThreadField({ path, base }: { path: string; base?: string }) {
   const { asking, ask, units } = useDesk();
   const typed = asking.changes[path];
   return (
-    <select
-      className={`figure-field${typed ? ' changed' : ''}`}
-      aria-label="Thread"
+    <Choice
+      label="Thread"
       value={typed?.text ?? base ?? ''}
-      onChange={(e) => ask(change(path, e.target.value === (base ?? '') ? null : { text: e.target.value, unit: units }), path)}
-    >
-      <option value="">not known</option>
-      {['M4', 'M5', 'M6', 'M8'].map((t) => (
-        <option key={t}>{t}</option>
-      ))}
-    </select>
+      changed={typed !== undefined}
+      options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]}
+      onPick={(t) => ask(change(path, t === (base ?? '') ? null : { text: t, unit: units }), path)}
+    />
   );
 }
 
@@ -236,8 +256,4 @@ function withSchool(all: Record<string, string>, name: string, value: string, st
   const out = { ...all, [name]: value };
   if (value === standard) delete out[name];
   return out;
-}
-
-function massText(kg: number | undefined): string {
-  return kg === undefined ? '' : `${kg} kg`;
 }

@@ -1,13 +1,19 @@
-import { useEffect, useRef } from 'react';
+import Box from '@mui/material/Box';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import type { ReactNode } from 'react';
 import type { BenchAnswer, Check, Schemas } from '../api';
+import { means } from '../parts/Drawing';
+import { FigureTable } from '../parts/Figures';
+import { Finding, Remark } from '../parts/Finding';
+import { Head } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { useNotice } from '../shell/notice';
 import { useDesk } from '../state/desk';
 import { otherBracket } from '../state/question';
-import { useNotice } from '../shell/notice';
-import type { Units } from '../state/units';
-import { least } from '../state/units';
-import { ruleWords, Shape, statusWords } from '../words';
-import { means } from '../parts/Drawing';
-import { Gauge } from '../parts/Gauge';
+import { least, type Units } from '../state/units';
 
 type Group = Schemas['StackGroup'];
 
@@ -27,22 +33,21 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
       {judged.help && !judged.help.send && <Helps help={judged.help} />}
       {judged.left_out && (
-        <p className="helps" data-left-out>
-          {judged.left_out}
-        </p>
+        <Helping left>{judged.left_out}</Helping>
       )}
       {!judged.help && !judged.left_out && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
-          <h2>What would help</h2>
-          <p className="helps" data-help="none">
-            Tried: another school, arm position, turn, other parts, a better measurement, another bracket. None of these helps.
-          </p>
+          <Head>What would help</Head>
+          <Helping help="none">Tried: another school, arm position, turn, other parts, a better measurement, another bracket. None of these helps.</Helping>
         </>
       )}
-      <h2>Findings</h2>
+      <Head>Findings</Head>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
-          <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight}/>
+          <Finding key={c.rule} check={c} lit={isLit(c, lit, pointed)} onLight={onLight}>
+            {from(c) && <Remark>{from(c)}</Remark>}
+            {c.remedy && <Remedy text={c.remedy} />}
+          </Finding>
         ))}
       </div>
     </>
@@ -62,16 +67,19 @@ function Helps({ help }: { help: Schemas['Help'] }) {
   const [name, act] = press[help.kind] ?? [];
   return (
     <>
-      <h2>What would help</h2>
-      <p className="helps" data-help={help.kind}>
-        {help.text}{' '}
-        {act && (
-          <button type="button" className="press" onClick={act}>
-            {name}
-          </button>
-        )}
-      </p>
+      <Head>What would help</Head>
+      <Helping help={help.kind}>
+        <span>{help.text}</span> {act && <Press onClick={act}>{name}</Press>}
+      </Helping>
     </>
+  );
+}
+
+function Helping({ help, left, children }: { help?: string; left?: boolean; children: ReactNode }) {
+  return (
+    <Box component="p" className="helps" data-help={help} data-left-out={left || undefined} sx={{ borderLeft: 3, borderColor: 'primary.main', pl: 2.25 }}>
+      {children}
+    </Box>
   );
 }
 
@@ -90,48 +98,6 @@ function isLit(c: Check, lit: string[], pointed: string): boolean {
   return (lit.length > 0 && marks === lit) || (pointed !== '' && marks.some((m) => means(m, pointed)));
 }
 
-function Finding({ check, lit, onLight }: { check: Check; lit: boolean; onLight: (marks: string[]) => void }) {
-  const marks = check.marks ?? [];
-  const own = useRef<HTMLElement>(null);
-  // A new answer has new marks: what has the keyboard stays lit.
-  useEffect(() => {
-    if (check.marks && own.current === document.activeElement) onLight(check.marks);
-  }, [check.marks, onLight]);
-  return (
-    <section
-      ref={own}
-      className={`finding${lit ? ' lit' : ''}`}
-      tabIndex={0}
-      data-rule={check.rule}
-      data-status={check.status}
-      onPointerEnter={() => onLight(marks)}
-      onFocus={() => onLight(marks)}
-      onBlur={() => onLight([])}
-      onKeyDown={(e) => {
-        const to = e.key === 'ArrowDown' ? 'nextElementSibling' : e.key === 'ArrowUp' ? 'previousElementSibling' : undefined;
-        const next = to && e.currentTarget[to];
-        if (next instanceof HTMLElement) {
-          e.preventDefault();
-          next.focus();
-        }
-      }}
-    >
-      <div className="head">
-        <Shape of={check.status} />
-        <span className="rule">{ruleWords[check.rule] ?? check.rule}</span>
-        <span className={`word ${check.status}`}>{statusWords[check.status]}</span>
-        {check.figure && <span className="figure">{check.figure}</span>}
-      </div>
-      <div className={check.status}>
-        <Gauge check={check} />
-      </div>
-      <p>{check.text}</p>
-      {from(check) && <p className="from">{from(check)}</p>}
-      {check.remedy && <Remedy text={check.remedy} />}
-    </section>
-  );
-}
-
 const figureWords: Record<string, string> = { recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
 
 const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
@@ -146,12 +112,12 @@ function from(check: Check): string {
 function Remedy({ text }: { text: string }) {
   const copy = useCopy();
   const send = /[Ss]end (\d.*?)(?:\.$|: )/.exec(text)?.[1];
-  if (!send) return <p className="remedy">{text}</p>;
+  if (!send) return <Remark>{text}</Remark>;
   return (
     <p>
-      <button type="button" className="press" title="Copy this for the order" onClick={() => copy(send)}>
+      <Press title="Copy this for the order" onClick={() => copy(send)}>
         {text}
-      </button>
+      </Press>
     </p>
   );
 }
@@ -159,43 +125,43 @@ function Remedy({ text }: { text: string }) {
 function Bolts({ stack, units, lit, pointed, onLight }: { stack: Schemas['Stack']; units: Units; lit: string[]; pointed: string; onLight: (marks: string[]) => void }) {
   return (
     <>
-      <h2>Bolts</h2>
-      <table className="bolts" onPointerLeave={() => onLight([])}>
-        <thead>
-          <tr>
-            <th>Holes and parts</th>
-            <th className="num">thread engaged</th>
-            <th className="num">tip clearance</th>
-            <th className="num">turns</th>
-          </tr>
-        </thead>
-        <tbody>
+      <Head>Bolts</Head>
+      <FigureTable className="bolts" onPointerLeave={() => onLight([])}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Holes and parts</TableCell>
+            <TableCell className="num">thread engaged</TableCell>
+            <TableCell className="num">tip clearance</TableCell>
+            <TableCell className="num">turns</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {stack.groups.map((g, i) => {
             const mark = `stack.${i}`;
             const on = lit.includes(mark) || (pointed !== '' && means(mark, pointed));
             return (
-              <tr key={g.holes.join()} className={on ? 'lit' : ''} data-group={i} onPointerEnter={() => onLight([mark])}>
-                <td>
+              <TableRow key={g.holes.join()} className={on ? 'lit' : ''} data-group={i} onPointerEnter={() => onLight([mark])}>
+                <TableCell>
                   <span className="what" data-bolt={`${g.bolt.thread}×${g.bolt.length_mm}`}>
                     {g.bolt.thread}×{g.bolt.length_mm}
                   </span>{' '}
                   {g.holes.join(' ')}
                   <small>{parts(g)}</small>
-                </td>
-                <td className="num">
+                </TableCell>
+                <TableCell className="num">
                   {least(g.engagement_mm, units)}
                   <small>worst case {least(g.engagement_worst_mm, units)}</small>
-                </td>
-                <td className="num">
+                </TableCell>
+                <TableCell className="num">
                   {least(g.tip_clearance_mm, units)}
                   <small>worst case {least(g.tip_clearance_worst_mm, units)}</small>
-                </td>
-                <td className="num">{Math.floor(g.turns)}</td>
-              </tr>
+                </TableCell>
+                <TableCell className="num">{Math.floor(g.turns)}</TableCell>
+              </TableRow>
             );
           })}
-        </tbody>
-      </table>
+        </TableBody>
+      </FigureTable>
     </>
   );
 }

@@ -1,15 +1,18 @@
+import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas } from '../api';
+import { FieldError, Hint } from '../parts/Page';
+import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
+import { Shape } from '../parts/Verdict';
 import { useDesk } from '../state/desk';
 import { withUnit } from '../state/units';
-import { Shape } from '../words';
 
 /** Parts that a caller has in hand: are they safe, and by how much? Sizes of
     parts are metric by name; another unit can be written. */
-export function InHand({ judged, question }: { judged?: BenchAnswer; question?: Question }) {
+export function InHand({ judged, question }: { judged: BenchAnswer; question?: Question }) {
   const { units } = useDesk();
-  const first = judged?.pairing.stack?.groups[0];
+  const first = judged.pairing.stack?.groups[0];
   const [hand, setHand] = useState({
     bolt: String(first?.bolt.length_mm ?? ''),
     washers: String(first?.washers.count ?? 1),
@@ -24,7 +27,7 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
   // What cannot be read is said and never left out: without a part the rest may look safe.
   const unread: string[] = [];
   const named = /^\s*(M\d+)\s*[x×*]\s*(.+)$/i.exec(hand.bolt); // as on its bag: M6x16
-  const thread = judged?.display.patterns?.[judged.pattern_index]?.thread;
+  const thread = judged.display.patterns?.[judged.pattern_index]?.thread;
   if (named && named[1]!.toUpperCase() !== thread) unread.push(`bolt: the display takes ${thread ?? 'a thread that is not known'}, not ${named[1]!.toUpperCase()}`);
   if (!/^\s*\d*\s*$/.test(hand.washers)) unread.push('washers: how many, in figures');
   const lengths = hand.spacers.trim() === '' ? [] : hand.spacers.split(/\+|&|;|\band\b/i).map((s) => s.trim());
@@ -46,52 +49,54 @@ export function InHand({ judged, question }: { judged?: BenchAnswer; question?: 
     placeholderData: (last) => last,
   });
   const wrong = told.error instanceof Refused ? (told.error.problem.problems ?? []) : [];
-  const field = (name: keyof typeof hand, label: string, placeholder = '') => (
-    <label>
-      {label}
-      <input
-        className="figure-field"
-        value={hand[name]}
+  const field = (name: keyof typeof hand, label: string, placeholder = '', unit: string | undefined = 'mm') => (
+    <FigureLine label={label}>
+      <QuantityInput
+        label={label}
+        text={hand[name]}
+        unit={unit}
+        step={0}
         placeholder={placeholder}
-        data-pick={name === 'bolt' ? 'hand' : undefined}
+        pick={name === 'bolt' ? 'hand' : undefined}
         autoFocus={name === 'bolt'}
-        onFocus={(e) => e.target.select()}
-        onChange={(e) => set({ [name]: e.target.value })}
+        onFocus={selectAll}
+        onText={(text) => set({ [name]: text })}
       />
-    </label>
+    </FigureLine>
   );
   return (
-    <section className="call" aria-label="Parts in hand">
-      <p className="hint">The parts a caller has: are they safe at each hole, and by how much?</p>
-      <div className="entry">
-        <div className="bolt">
-          {field('bolt', 'bolt, long')}
-          {field('washers', 'washers')}
-          {field('thickness', 'each', 'ISO')}
-          {field('outer', 'wide', 'ISO')}
-        </div>
-        <div className="bolt">
-          {field('shoulder', 'shoulder washer', 'none')}
-          {field('spacers', 'spacers', '10 + 5')}
-          {field('wide', 'wide', '18')}
-        </div>
-      </div>
+    <Box component="section" className="call" aria-label="Parts in hand" sx={{ mt: 2 }}>
+      <Hint>The parts a caller has: are they safe at each hole, and by how much?</Hint>
+      <FigureList>
+        {field('bolt', 'Bolt, long')}
+        {field('washers', 'Washers', '', '')}
+        {field('thickness', 'Washers, thick', 'ISO')}
+        {field('outer', 'Washers, wide', 'ISO')}
+        {field('shoulder', 'Shoulder washer', 'none')}
+        {field('spacers', 'Spacers', '10 + 5')}
+        {field('wide', 'Spacers, wide', '18')}
+      </FigureList>
       {unread.map((text) => (
-        <p key={text} className="field-error" role="alert">
-          {text}
-        </p>
+        <FieldError key={text}>{text}</FieldError>
       ))}
-      {unread.length === 0 && wrong.map((p) => (
-        <p key={p.path} className="field-error" role="alert">
-          {p.path.replace('hand.', '').replaceAll('_', ' ')}: {p.found}
-        </p>
-      ))}
-      {unread.length === 0 && told.data?.length === 0 && <p className="hint">The pattern, the thread and its depth are needed first.</p>}
-      {unread.length === 0 && told.data?.map((g) => (
-        <p key={g.holes.join()} className="in-hand" data-status={g.status}>
-          <Shape of={g.status === 'ok' ? 'pass' : g.status === 'caution' ? 'caution' : 'fail'} /> <b>{g.holes.join(' ')}</b> {g.text}
-        </p>
-      ))}
-    </section>
+      {unread.length === 0 &&
+        wrong.map((p) => (
+          <FieldError key={p.path}>
+            {p.path.replace('hand.', '').replaceAll('_', ' ')}: {p.found}
+          </FieldError>
+        ))}
+      {unread.length === 0 && told.data?.length === 0 && <Hint>The pattern, the thread and its depth are needed first.</Hint>}
+      {unread.length === 0 &&
+        told.data?.map((g) => (
+          <Box key={g.holes.join()} component="p" className="in-hand" data-status={g.status} sx={{ my: 2, lineHeight: 1.3, fontSize: 14 }}>
+            <Shape of={g.status === 'ok' ? 'pass' : g.status === 'caution' ? 'caution' : 'fail'} /> <b>{g.holes.join(' ')}</b> {g.text}
+          </Box>
+        ))}
+    </Box>
   );
 }
+
+/** What is asked for is typed over. */
+const selectAll = () => {
+  if (document.activeElement instanceof HTMLInputElement) document.activeElement.select();
+};

@@ -1,10 +1,50 @@
+import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
+import { styled } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import { answer, api } from '../api';
+import type { ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { useDesk } from '../state/desk';
+import { answer, api } from '../api';
+import { FieldError, Head, Page } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { Shape } from '../parts/Verdict';
 import { useOpenSaved } from '../saved/saving';
+import { useDesk } from '../state/desk';
 import { useOpenJob } from '../wall/site';
-import { Shape } from '../words';
+
+const Columns = styled('ul')({ listStyle: 'none', padding: 0, margin: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))', gap: '0 16px' });
+
+/** A line that is pressed as a whole. */
+function Line({ onClick, job, children }: { onClick: () => void; job?: string; children: ReactNode }) {
+  return (
+    <li>
+      <Link
+        component="button"
+        type="button"
+        data-job={job}
+        underline="none"
+        onClick={onClick}
+        sx={{
+          font: 'inherit',
+          color: 'text.primary',
+          borderTop: 1,
+          borderColor: 'divider',
+          width: '100%',
+          minHeight: 32,
+          py: 1.25,
+          px: 0.5,
+          textAlign: 'left',
+          '&:hover': { bgcolor: 'background.paper' },
+          '& small': { color: 'text.secondary' },
+          '@media (pointer: coarse)': { minHeight: 44 },
+        }}
+      >
+        {children}
+      </Link>
+    </li>
+  );
+}
 
 /** What was worked on last, and what of it needs somebody. */
 function Lately() {
@@ -17,16 +57,14 @@ function Lately() {
   const list = (name: string, all: NonNullable<typeof saved.data>) =>
     all.length > 0 && (
       <>
-        <h2>{name}</h2>
-        <ul>
+        <Head>{name}</Head>
+        <Columns>
           {all.slice(0, 5).map((p) => (
-            <li key={p.id}>
-              <button type="button" onClick={() => void openSaved(p.id)}>
-                <Shape of={p.verdict} /> {p.title} <small>{new Date(p.saved_at).toLocaleDateString()}</small>
-              </button>
-            </li>
+            <Line key={p.id} onClick={() => void openSaved(p.id)}>
+              <Shape of={p.verdict} /> {p.title} <small>{new Date(p.saved_at).toLocaleDateString()}</small>
+            </Line>
           ))}
-        </ul>
+        </Columns>
       </>
     );
   return (
@@ -35,16 +73,17 @@ function Lately() {
       {list('Saved last', saved.data?.filter((p) => !open.includes(p)) ?? [])}
       {jobs.data && jobs.data.length > 0 && (
         <>
-          <h2>Jobs</h2>
-          <ul>
+          <Head>Jobs</Head>
+          <Columns>
             {jobs.data.slice(0, 5).map((j) => (
-              <li key={j.id}>
-                <button type="button" data-job={j.id} onClick={() => void openJob(j.id).then(() => go('/wall'))}>
-                  {j.id} <small>{j.title}, {j.wall}</small>
-                </button>
-              </li>
+              <Line key={j.id} job={j.id} onClick={() => void openJob(j.id, true).then(() => go('/wall'))}>
+                {j.id}{' '}
+                <small>
+                  {j.title}, {j.wall}
+                </small>
+              </Line>
             ))}
-          </ul>
+          </Columns>
         </>
       )}
     </>
@@ -59,23 +98,27 @@ export function Start() {
     queryFn: ({ signal }) => answer(api.GET('/api/displays', { params: { query: { q: '' } }, signal })),
   });
   return (
-    <main className="sheet start">
-      <p className="lead">
+    <Page className="start">
+      <Typography variant="h1">Bench</Typography>
+      <Box component="p" className="lead" sx={{ fontSize: 17, maxWidth: 640, my: 2.5 }}>
         Pick a display: type a few letters of its name, its pattern or its size. The best bracket is chosen for it, with the bolts, and the drawing shows why.
-      </p>
-      {displays.error && <p className="field-error">{displays.error.message}</p>}
-      {displays.data?.length === 0 && <p>The catalogue is empty. Import a document with displays and brackets, or type a display in.</p>}
+      </Box>
+      {displays.error && <FieldError>{displays.error.message}</FieldError>}
+      {displays.data?.length === 0 && (
+        <p>
+          The catalogue is empty. <Go to="/catalogue/import">Import a document</Go> with displays and brackets, or type a display in.
+        </p>
+      )}
       <Lately />
-      <h2>In the catalogue</h2>
-      <ul>
+      <Head>In the catalogue</Head>
+      {displays.isLoading && <p role="status">Loading…</p>}
+      <Columns>
         {displays.data?.map((d) => (
-          <li key={d.id}>
-            <button type="button" onClick={() => ask({ display: d.id })}>
-              {d.name} <small>{d.note}</small>
-            </button>
-          </li>
+          <Line key={d.id} onClick={() => ask({ display: d.id })}>
+            {d.name} <small>{d.note}</small>
+          </Line>
         ))}
-      </ul>
-    </main>
+      </Columns>
+    </Page>
   );
 }

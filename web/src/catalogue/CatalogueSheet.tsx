@@ -1,50 +1,72 @@
-import { NavLink, Route, Routes } from 'react-router';
+import Link from '@mui/material/Link';
+import { styled } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
+import { useEffect } from 'react';
+import { NavLink, Route, Routes, useLocation } from 'react-router';
+import { Grow, Nothing, Page, Tools } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { QuantityInput } from '../parts/QuantityField';
+import { useDesk, useSearch } from '../state/desk';
 import { BracketEditor } from './BracketEditor';
-import { BracketGrid, DisplayGrid } from './Grids';
 import { DisplayEditor } from './DisplayEditor';
+import { BracketGrid, DisplayGrid } from './Grids';
 import { HistorySheet } from './HistorySheet';
 import { ImportSheet } from './ImportSheet';
 import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
 import { useWho } from './who';
-import { useDesk } from '../state/desk';
 
-const shelves = [
+const views = [
   ['/catalogue', 'Displays'],
   ['/catalogue/brackets', 'Brackets'],
   ['/catalogue/import', 'Import'],
   ['/catalogue/history', 'History'],
 ] as const;
 
+const Nav = styled('nav')(({ theme }) => ({
+  display: 'flex',
+  flexWrap: 'wrap',
+  gap: 4,
+  '& a': { color: theme.vars!.palette.text.secondary, textDecoration: 'none', padding: '4px 10px', borderBottom: '2px solid transparent' },
+  '& a.active': { color: theme.vars!.palette.text.primary, borderColor: theme.vars!.palette.primary.main, fontWeight: 600 },
+  '& a:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
+  '@media (pointer: coarse)': { '& a': { minHeight: 44, display: 'flex', alignItems: 'center' } },
+}));
+
 /** The catalogue: what is in it, how it gets there, and what it was. */
-export default function CatalogueSheet() {
+export function CatalogueSheet() {
   const [who, setWho] = useWho();
   const { units } = useDesk();
+  const search = useSearch();
+  const { pathname } = useLocation();
+  useEffect(() => {
+    const view = views.find(([to]) => to === pathname);
+    if (view && view[0] !== '/catalogue') document.title = `${view[1]} – Nexufix`;
+  }, [pathname]);
   return (
-    <main className={`sheet catalogue units-${units}`}>
-      <div className="tools">
-        <h1>Catalogue</h1>
-        <nav aria-label="Catalogue" className="shelves">
-          {shelves.map(([to, name]) => (
-            <NavLink key={to} className="navlink" end to={to}>
+    <Page className={`catalogue units-${units}`} sx={{ display: 'flex', flexDirection: 'column' }}>
+      <Tools className="tools">
+        <Typography variant="h1">Catalogue</Typography>
+        <Nav aria-label="Catalogue" className="views">
+          {views.map(([to, name]) => (
+            <NavLink key={to} end to={{ pathname: to, search }}>
               {name}
             </NavLink>
           ))}
-        </nav>
-        <span className="grow" />
-        <label className="hint">
-          You are{' '}
-          <input className="figure-field words" style={{ width: 130 }} value={who} maxLength={80} placeholder="your name" onChange={(e) => setWho(e.target.value)} />
-        </label>
-        <a className="press" href="/api/export" download="nexufix.json">
+        </Nav>
+        <Grow />
+        <span>You are</span>
+        <QuantityInput label="Your name, for the history" words width={140} maxLength={80} placeholder="your name" text={who} onText={setWho} />
+        <span>Export</span>
+        <Link href="/api/export" download="nexufix.json">
           JSON
-        </a>
-        <a className="press" href="/api/export.xlsx" download="nexufix.xlsx">
+        </Link>
+        <Link href="/api/export.xlsx" download="nexufix.xlsx">
           XLSX
-        </a>
-        <a className="press" href="/api/export/displays" download="displays.csv">
+        </Link>
+        <Link href="/api/export/displays" download="displays.csv">
           CSV
-        </a>
-      </div>
+        </Link>
+      </Tools>
       <SetAsideNotice />
       <Routes>
         <Route path="/" element={<DisplayGrid />} />
@@ -55,8 +77,18 @@ export default function CatalogueSheet() {
         <Route path="/set-aside" element={<SetAsideSheet />} />
         <Route path="/displays/:id" element={<DisplayEditor />} />
         <Route path="/brackets/:id" element={<BracketEditor />} />
-        <Route path="*" element={<p>There is nothing at this address.</p>} />
+        <Route
+          path="*"
+          element={
+            <Nothing>
+              <p>There is nothing at this address.</p>
+              <p>
+                <Go to="/catalogue">To the displays</Go>
+              </p>
+            </Nothing>
+          }
+        />
       </Routes>
-    </main>
+    </Page>
   );
 }

@@ -1,70 +1,125 @@
+import Accordion from '@mui/material/Accordion';
+import AccordionDetails from '@mui/material/AccordionDetails';
+import AccordionSummary from '@mui/material/AccordionSummary';
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useRef, useState, type ReactNode } from 'react';
-import { Link } from 'react-router';
-import { useKeys } from '../state/commands';
-import { verdictWords } from '../words';
+import Skeleton from '@mui/material/Skeleton';
+import { styled } from '@mui/material/styles';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useEffect, useRef, type ReactNode } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import type { Verdict } from '../api';
+import { Grow, Head, ToolsForm } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { QuantityInput } from '../parts/QuantityField';
+import { useCommands } from '../state/commands';
+import { verdictWords } from '../words';
 import { differences, type Editing } from './editing';
 
-/** The head and the foot of an editor: saving, undo, a stale save, and what the edit would change. */
+/** The drawing, the figures, and what follows from them, beside each other. */
+export const Columns = styled('div')(({ theme }) => ({
+  display: 'grid',
+  gridTemplateColumns: 'minmax(300px, 1fr) 396px 250px',
+  flex: 1,
+  gap: 16,
+  minHeight: 0,
+  '& > .figures, & > .beside': { overflow: 'auto', minHeight: 0, paddingRight: 4, paddingLeft: 10 },
+  '& > .figures > p, & > .beside > section + section': { marginTop: 10 },
+  [theme.breakpoints.down('md')]: { gridTemplateColumns: '1fr', '& > .drawing': { height: 420 } },
+}));
+
+/** A part of the figures that folds. */
+export function Section({ title, children, beside, shut }: { title: string; children: ReactNode; beside?: ReactNode; shut?: boolean }) {
+  return (
+    <Accordion defaultExpanded={!shut} slotProps={{ heading: { component: 'h3' }, transition: { unmountOnExit: true, timeout: 0 } }}>
+      <AccordionSummary expandIcon="▾">{title}</AccordionSummary>
+      <AccordionDetails>
+        {children}
+        {beside}
+      </AccordionDetails>
+    </Accordion>
+  );
+}
+
+/** The head of an editor: saving, undo, a stale save. */
 export function EditorFrame<T extends object>({ edit, kind, id, title, children }: { edit: Editing<T>; kind: string; id: string; title: string; children: ReactNode }) {
-  const [why, setWhy] = useState('');
+  const { control, setValue, handleSubmit } = useForm({ defaultValues: { why: '' } });
+  const { why = '' } = useWatch({ control });
   const form = useRef<HTMLFormElement>(null);
-  useKeys({ z: edit.undo, 'mod+s': () => form.current?.requestSubmit() }, 2);
-  const wrong = Object.entries(edit.errors);
+  useCommands('In the editor', [
+    { key: 'z', does: 'undo the last edit', run: edit.undo },
+    { key: 'mod+s', does: 'save', run: () => form.current?.requestSubmit() },
+  ], 2);
+  useEffect(() => {
+    document.title = `${title} – Nexufix`;
+  }, [title]);
+  const wrong = Object.keys(edit.errors).length > 0;
+  const submit = handleSubmit((filled) => {
+    if (edit.dirty && !wrong && !edit.save.isPending) edit.save.mutate(filled.why, { onSuccess: () => setValue('why', '') });
+  });
   return (
     <>
-      <form
-        ref={form}
-        className="tools"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (edit.dirty && wrong.length === 0 && !edit.save.isPending) edit.save.mutate(why, { onSuccess: () => setWhy('') });
-        }}
-      >
-        <h2 className="title">{title}</h2>
-        <span className="hint">
-          revision {edit.base} · <Link className="press" to={`/catalogue/history/${kind}/${id}`}>history</Link>
-        </span>
-        <span className="grow" />
-        <Button size="small" color="inherit" disabled={!edit.dirty} onClick={edit.undo}>
+      <ToolsForm ref={form} className="tools" onSubmit={(e) => void submit(e)}>
+        <Typography variant="h2" className="title" sx={{ fontSize: 17 }}>
+          {title}
+        </Typography>
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
+          revision {edit.base} · <Go to={`/catalogue/history/${kind}/${id}`}>history</Go>
+        </Box>
+        <Grow />
+        <Button color="inherit" disabled={!edit.dirty} onClick={edit.undo} title="Undo (z)">
           Undo
         </Button>
-        <input className="figure-field words" style={{ width: 220 }} aria-label="Why" placeholder="why it is changed" maxLength={400} value={why} onChange={(e) => setWhy(e.target.value)} />
-        <Button size="small" variant="contained" type="submit" disabled={!edit.dirty || wrong.length > 0 || edit.save.isPending}>
+        <QuantityInput label="Why" words width={220} placeholder="why it is changed" maxLength={400} text={why} onText={(text) => setValue('why', text)} />
+        <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title="Save (Ctrl+S)">
           Save
         </Button>
-      </form>
+      </ToolsForm>
       {edit.saved.error && <Alert severity="error">{edit.saved.error.message}</Alert>}
+      {edit.saved.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto' }} />}
       {edit.save.error && !edit.theirs && <Alert severity="error">{edit.save.error.message}</Alert>}
       {edit.theirs && <Stale edit={edit} />}
       {children}
-      <div className="effects" data-ready={edit.settled ? 'yes' : 'no'}>
-        {wrong.length > 0 && (
-          <Alert severity="error">
-            {wrong.map(([path, text]) => (
-              <div key={path}>
-                {path}: {text}
-              </div>
-            ))}
-          </Alert>
-        )}
-        {edit.drawn.data?.odd && <Alert severity="warning">{edit.drawn.data.odd} Check this against the data sheet, or measure.</Alert>}
-        {edit.drawn.data && edit.drawn.data.changes.length > 0 && (
-          <>
-            <h2>It would change {edit.drawn.data.changes.length === 1 ? 'one pairing' : `${edit.drawn.data.changes.length} pairings`}</h2>
-            <ul>
-              {edit.drawn.data.changes.slice(0, 12).map((c) => (
-                <li key={c.name}>
-                  <b>{c.name}</b>: {verdictWords[c.before as Verdict].toLowerCase()} → {verdictWords[c.after as Verdict].toLowerCase()}. {c.why}
-                </li>
-              ))}
-            </ul>
-          </>
-        )}
-      </div>
     </>
+  );
+}
+
+/** What an edit would change, and what is wrong with it. */
+export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
+  const wrong = Object.entries(edit.errors);
+  const drawn = edit.drawn.data;
+  return (
+    <Box component="section" className="effects" aria-label="What it would change" data-ready={edit.settled ? 'yes' : 'no'} sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}>
+      {wrong.length > 0 && (
+        <Alert severity="error">
+          {wrong.map(([path, text]) => (
+            <div key={path}>
+              {path}: {text}
+            </div>
+          ))}
+        </Alert>
+      )}
+      {drawn?.odd && <Alert severity="warning">{drawn.odd} Check this against the data sheet, or measure.</Alert>}
+      {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && <Alert severity="info">No pairing would be judged otherwise.</Alert>}
+      {drawn && drawn.changes.length > 0 && (
+        <>
+          <Head>It would change {drawn.changes.length === 1 ? 'one pairing' : `${drawn.changes.length} pairings`}</Head>
+          <ul>
+            {drawn.changes.slice(0, 12).map((c) => (
+              <li key={c.name}>
+                <b>{c.name}</b>: {verdictWords[c.before as Verdict].toLowerCase()} → {verdictWords[c.after as Verdict].toLowerCase()}. {c.why}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </Box>
   );
 }
 
@@ -73,33 +128,33 @@ function Stale<T extends object>({ edit }: { edit: Editing<T> }) {
   const theirs = edit.theirs!;
   const other = theirs.saved?.display ?? theirs.saved?.bracket;
   return (
-    <Alert severity="warning" className="stale">
+    <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
       <p>{theirs.removed ? `${theirs.who || 'Somebody else'} took it out while you changed it.` : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}</p>
       {other && (
-        <table className="saved">
-          <thead>
-            <tr>
-              <th scope="col">Figure</th>
-              <th scope="col">Yours</th>
-              <th scope="col">Theirs</th>
-            </tr>
-          </thead>
-          <tbody>
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell>Figure</TableCell>
+              <TableCell>Yours</TableCell>
+              <TableCell>Theirs</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {differences(edit.doc, other).map((d) => (
-              <tr key={d.path}>
-                <td>{d.path}</td>
-                <td>{d.a}</td>
-                <td>{d.b}</td>
-              </tr>
+              <TableRow key={d.path}>
+                <TableCell>{d.path}</TableCell>
+                <TableCell>{d.a}</TableCell>
+                <TableCell>{d.b}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
-      <Button size="small" color="inherit" onClick={() => edit.settle('mine')}>
+      <Button color="inherit" onClick={() => edit.settle('mine')}>
         Keep my version
       </Button>
       {other && (
-        <Button size="small" color="inherit" onClick={() => edit.settle('theirs')}>
+        <Button color="inherit" onClick={() => edit.settle('theirs')}>
           Take theirs
         </Button>
       )}

@@ -1,39 +1,74 @@
+import { styled } from '@mui/material/styles';
+import type { ReactNode } from 'react';
+import { Choice } from '../parts/Choice';
+import { QuantityInput } from '../parts/QuantityField';
 import { useDesk } from '../state/desk';
-import { nudge, show } from '../state/units';
-import type { Editing } from './editing';
+import { show, showMass, unitOf } from '../state/units';
+import { bare, get, type Editing } from './editing';
 
-/** A figure of the document: typed in any unit, nudged by key. */
-export function Field<T extends object>({ edit, path, label, words, placeholder, width, onFocus }: { edit: Editing<T>; path: string; label: string; words?: boolean; placeholder?: string; width?: number; onFocus?: () => void }) {
+interface Props<T extends object> {
+  edit: Editing<T>;
+  path: string;
+  label: string;
+  words?: boolean;
+  bare?: boolean; // its unit is said elsewhere
+  word?: string; // said in the field instead
+  step?: number;
+  placeholder?: string;
+  width?: number;
+  hole?: string;
+  autoFocus?: boolean;
+  onFocus?: () => void;
+}
+
+/** A figure of the document that is edited: typed in any unit, moved by key. */
+export function Field<T extends object>({ edit, path, words, step, ...rest }: Props<T>) {
   const { units } = useDesk();
   const { number, typed } = edit.figure(path);
-  const mass = path.endsWith('_kg');
-  const raw = words ? String((edit.doc && getText(edit, path)) ?? '') : typed ?? (mass && number !== undefined ? (units === 'in' ? `${number} kg` : String(number)) : path.endsWith('_mm') ? show(number, units) : number === undefined ? '' : String(number));
-  const error = edit.errors[path.replace(/_(mm|kg|deg)$/, '')];
+  const stands = path.endsWith('_mm') ? show(number, units) : path.endsWith('_kg') ? showMass(number, units) : number === undefined ? '' : String(number);
   return (
-    <input
-      className={`figure-field${words ? ' words' : ''}`}
-      style={width ? { width: units === 'in' ? width * 1.4 : width } : undefined} // fractions are longer
-      value={raw}
-      placeholder={placeholder}
-      aria-label={label}
-      aria-invalid={error ? true : undefined}
-      title={error ?? label}
-      data-path={path}
-      spellCheck={false}
-      autoComplete="off"
-      onFocus={onFocus}
-      onChange={(e) => edit.type(path, e.target.value)}
-      onKeyDown={(e) => {
-        if (words || mass || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
-        const next = nudge(raw, (e.key === 'ArrowUp' ? 0.5 : -0.5) * (e.shiftKey ? 10 : 1), units);
-        if (next === undefined) return;
-        e.preventDefault();
-        edit.type(path, next);
-      }}
+    <QuantityInput
+      {...rest}
+      path={path}
+      words={words}
+      text={words ? String(get(edit.doc, path) ?? '') : (typed ?? stands)}
+      unit={words ? undefined : unitOf(path, units)}
+      step={step ?? (path.endsWith('_mm') ? 0.5 : 0)}
+      error={edit.errors[bare(path)]}
+      onText={(text) => edit.type(path, text, words ? 'words' : 'figure')}
     />
   );
 }
 
-function getText<T extends object>(edit: Editing<T>, path: string): unknown {
-  return path.split('.').reduce<unknown>((d, n) => (d == null ? undefined : (d as Record<string, unknown>)[n]), edit.doc);
+const origins = [
+  ['bench', 'measured'],
+  ['sheet', 'data sheet'],
+  ['caller', 'caller'],
+] as const;
+
+/** Where a figure comes from. */
+export function Origin({ value, label, set }: { value: string; label: string; set: (o: string) => void }) {
+  return <Choice label={`Origin of ${label}`} value={value} options={origins} onPick={set} />;
+}
+
+/** Figures in lines: what it is, its field, where it comes from. */
+export const Lines = styled('div')(({ theme }) => ({
+  display: 'grid',
+  gridTemplateColumns: 'minmax(96px, 1fr) 120px 112px',
+  gap: '4px 8px',
+  margin: '4px 0',
+  alignItems: 'center',
+  '& > span': { color: theme.vars!.palette.text.secondary, lineHeight: 1.2 },
+  '& > .wide': { gridColumn: 'span 2' },
+}));
+
+/** One of these lines. */
+export function Line({ label, wide, children, beside }: { label: string; wide?: boolean; children: ReactNode; beside?: ReactNode }) {
+  return (
+    <>
+      <span>{label}</span>
+      <div className={wide ? 'wide' : ''}>{children}</div>
+      {!wide && <div>{beside}</div>}
+    </>
+  );
 }

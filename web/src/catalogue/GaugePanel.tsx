@@ -1,6 +1,10 @@
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useEffect, useState } from 'react';
 import { answer, api, type Schemas } from '../api';
+import { Head, Hint, Quick } from '../parts/Page';
+import { QuantityInput } from '../parts/QuantityField';
+import { useCommands } from '../state/commands';
 
 /** The bench gauge: its reading, taken into the figure that has the keyboard. */
 export function GaugePanel({ at, take }: { at: string; take: (text: string) => void }) {
@@ -21,16 +25,7 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
   const now = () => {
     if (ready) take(reading.take);
   };
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (e.key === 'F8') {
-        e.preventDefault();
-        now();
-      }
-    };
-    window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  });
+  useCommands('At the gauge', [{ key: 'F8', does: 'take the steady reading into the figure that has the keyboard', run: now }], 3);
   const put = async () => {
     const n = Number(size.replace(',', '.'));
     if (!Number.isFinite(n)) return;
@@ -38,28 +33,38 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
   };
   return (
     <section className="gauge-panel" aria-label="Bench gauge">
-      <h2>Bench gauge</h2>
+      <Head>Bench gauge</Head>
       {!on && (
-        <Button size="small" variant="outlined" onClick={() => setOn(true)}>
+        <Button variant="outlined" onClick={() => setOn(true)}>
           Connect
         </Button>
       )}
       {on && (
         <>
-          <p className="reading" data-steady={reading?.steady ? 'yes' : 'no'}>
-            {reading?.text ?? 'no reading'} <span className="hint">{reading ? (reading.take ? 'steady' : 'settling') : ''}</span>
-          </p>
-          <Button size="small" variant="contained" disabled={!ready} onMouseDown={(e) => e.preventDefault()} onClick={now} title="Take the steady reading into the figure that has the keyboard (F8)">
-            Take <kbd>F8</kbd>
+          <Box component="p" className="reading" data-steady={reading?.steady ? 'yes' : 'no'} sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}>
+            {reading?.text ?? 'no reading'}{' '}
+            <Box component="span" sx={{ fontSize: 13, color: 'text.secondary' }}>
+              {reading ? (reading.take ? 'steady' : 'settling') : ''}
+            </Box>
+          </Box>
+          <Button variant="contained" disabled={!ready} onMouseDown={(e) => e.preventDefault()} onClick={now} title="Take the steady reading into the figure that has the keyboard (F8)">
+            Take&nbsp;<kbd>F8</kbd>
           </Button>
-          <p className="hint">{at === '' ? 'Put the keyboard on a figure.' : below ? 'The gauge reads below nought: set it to nought first.' : !fits && reading ? 'The gauge shows another kind of figure.' : `Into ${at}.`}</p>
-          <p className="hint">
-            This gauge is simulated: lay it on{' '}
-            <input className="figure-field" style={{ width: 56 }} aria-label="True size under the simulated gauge" value={size} onChange={(e) => setSize(e.target.value)} onKeyDown={(e) => e.key === 'Enter' && void put()} /> {weight ? 'kg' : 'mm'}{' '}
-            <button type="button" className="press" onMouseDown={(e) => e.preventDefault()} onClick={() => void put()}>
+          <Hint>{at === '' ? 'Select a field first.' : below ? 'The gauge reads below nought: set it to nought first.' : !fits && reading ? 'The gauge shows another kind of figure.' : `Into ${at}.`}</Hint>
+          <Hint>This gauge is simulated: what lies on it is</Hint>
+          <Quick>
+            <form
+              onSubmit={(e) => {
+                e.preventDefault();
+                void put();
+              }}
+            >
+              <QuantityInput label="True size under the simulated gauge" width={84} unit={weight ? 'kg' : 'mm'} step={0} text={size} onText={setSize} />
+            </form>
+            <Button color="inherit" onMouseDown={(e) => e.preventDefault()} onClick={() => void put()}>
               Lay it on
-            </button>
-          </p>
+            </Button>
+          </Quick>
         </>
       )}
     </section>

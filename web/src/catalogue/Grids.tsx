@@ -1,30 +1,36 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { DataGrid, type GridColDef, type GridRowSelectionModel } from '@mui/x-data-grid';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { useForm, useWatch } from 'react-hook-form';
+import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api';
-import { useDesk } from '../state/desk';
+import { Choice } from '../parts/Choice';
+import { Hint, Nothing, ToolsForm } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
+import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
+import { useDesk } from '../state/desk';
 import { show } from '../state/units';
 
 type Line = Schemas['DisplayLine'];
 
-export function useShelves() {
+export function useCatalogue() {
   return useQuery({ queryKey: ['catalogue'], queryFn: ({ signal }) => answer(api.GET('/api/catalogue', { signal })) });
 }
 
 const nothingYet = (
-  <div className="nothing">
+  <Nothing>
     <p>The catalogue is empty.</p>
     <p>
-      <Link to="/catalogue/import">Import a file</Link>, or type a display in on the <Link to="/">bench</Link>.
+      <Go to="/catalogue/import">Import a file</Go>, or type a display in on the <Go to="/">bench</Go>.
     </p>
-  </div>
+  </Nothing>
 );
 
-const quiet = { borderColor: 'divider', '& .MuiDataGrid-columnSeparator': { color: 'divider' }, '--DataGrid-containerBackground': 'var(--paper)' };
+const quiet = { borderColor: 'divider', '& .MuiDataGrid-columnSeparator': { color: 'divider' }, '--DataGrid-containerBackground': 'var(--mui-palette-background-paper)' };
 
 // Styles that the grid makes at run time carry the page's nonce.
 const nonce = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]')?.nonce;
@@ -46,7 +52,7 @@ function length(field: keyof Line & string, name: string, units: 'mm' | 'in', wi
 
 /** All displays: filtered, sorted, several changed at once. */
 export function DisplayGrid() {
-  const shelves = useShelves();
+  const all = useCatalogue();
   const { units } = useDesk();
   const go = useNavigate();
   const [picked, setPicked] = useState<GridRowSelectionModel>({ type: 'include', ids: new Set() });
@@ -66,19 +72,19 @@ export function DisplayGrid() {
     ],
     [units],
   );
-  if (shelves.error) return <Alert severity="error">{shelves.error.message}</Alert>;
-  if (shelves.data?.displays.length === 0) return nothingYet;
-  const ids = picked.type === 'include' ? [...picked.ids].map(String) : (shelves.data?.displays ?? []).map((d) => d.id).filter((id) => !picked.ids.has(id));
+  if (all.error) return <Alert severity="error">{all.error.message}</Alert>;
+  if (all.data?.displays.length === 0) return nothingYet;
+  const ids = picked.type === 'include' ? [...picked.ids].map(String) : (all.data?.displays ?? []).map((d) => d.id).filter((id) => !picked.ids.has(id));
   return (
     <>
       <Together ids={ids} />
       <Twins />
-      <div className="grid">
+      <Box sx={{ flex: 1, minHeight: 260, bgcolor: 'background.paper' }}>
         <DataGrid
           {...grid}
-          rows={shelves.data?.displays ?? []}
+          rows={all.data?.displays ?? []}
           columns={columns}
-          loading={shelves.isLoading}
+          loading={all.isLoading}
           checkboxSelection
           rowSelectionModel={picked}
           onRowSelectionModelChange={setPicked}
@@ -87,15 +93,15 @@ export function DisplayGrid() {
             if (e.key === 'Enter' && field !== '__check__') void go(`/catalogue/displays/${String(id)}`);
           }}
         />
-      </div>
+      </Box>
     </>
   );
 }
 
 /** Changes one figure of all picked displays. */
 function Together({ ids }: { ids: string[] }) {
-  const [field, setField] = useState<'maker' | 'origin'>('maker');
-  const [text, setText] = useState('');
+  const { control, setValue, handleSubmit } = useForm<{ field: 'maker' | 'origin'; text: string }>({ defaultValues: { field: 'maker', text: '' } });
+  const { field = 'maker', text = '' } = useWatch({ control });
   const tell = useNotice();
   const queries = useQueryClient();
   const change = useMutation({
@@ -110,35 +116,44 @@ function Together({ ids }: { ids: string[] }) {
   });
   const { units } = useDesk();
   if (ids.length === 0)
-    return <p className="hint">Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}.</p>;
+    return <Hint>Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}.</Hint>;
   return (
-    <form
-      className="tools"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (text.trim()) change.mutate();
-      }}
-    >
+    <ToolsForm className="tools" onSubmit={(e) => void handleSubmit(() => text.trim() && change.mutate())(e)}>
       <span>{ids.length} picked: set</span>
-      <select className="figure-field words" style={{ width: 100 }} aria-label="Figure to set" value={field} onChange={(e) => setField(e.target.value as 'maker' | 'origin')}>
-        <option value="maker">maker</option>
-        <option value="origin">origin</option>
-      </select>
+      <Choice
+        label="Figure to set"
+        width={100}
+        value={field}
+        options={[
+          ['maker', 'maker'],
+          ['origin', 'origin'],
+        ]}
+        onPick={(to) => {
+          setValue('field', to as typeof field);
+          setValue('text', '');
+        }}
+      />
       <span>to</span>
       {field === 'origin' ? (
-        <select className="figure-field words" style={{ width: 110 }} aria-label="Value to set" value={text} onChange={(e) => setText(e.target.value)}>
-          <option value="">choose</option>
-          <option value="bench">measured</option>
-          <option value="sheet">data sheet</option>
-          <option value="caller">caller</option>
-        </select>
+        <Choice
+          label="Value to set"
+          width={120}
+          value={text}
+          options={[
+            ['', 'choose'],
+            ['bench', 'measured'],
+            ['sheet', 'data sheet'],
+            ['caller', 'caller'],
+          ]}
+          onPick={(to) => setValue('text', to)}
+        />
       ) : (
-        <input className="figure-field words" style={{ width: 150 }} aria-label="Value to set" value={text} onChange={(e) => setText(e.target.value)} />
+        <QuantityInput label="Value to set" words width={160} text={text} onText={(to) => setValue('text', to)} />
       )}
-      <Button size="small" variant="outlined" type="submit" disabled={change.isPending || text.trim() === ''}>
+      <Button variant="outlined" type="submit" disabled={text.trim() === ''} loading={change.isPending}>
         Set
       </Button>
-    </form>
+    </ToolsForm>
   );
 }
 
@@ -158,18 +173,16 @@ function Twins() {
   const [first] = twins.data;
   const [a, b] = first!.displays;
   return (
-    <p className="hint">
+    <Hint>
       {twins.data.length === 1 ? 'Two displays' : `${twins.data.length} pairs of displays`} could be one: {a!.name} ({a!.id}) and {b!.name} ({b!.id}).{' '}
-      <button type="button" className="press" disabled={merge.isPending} onClick={() => merge.mutate([a!.id, b!.id])}>
-        Merge into {a!.id}
-      </button>
-    </p>
+      <Press disabled={merge.isPending} onClick={() => merge.mutate([a!.id, b!.id])}>Merge into {a!.id}</Press>
+    </Hint>
   );
 }
 
 /** All brackets. */
 export function BracketGrid() {
-  const shelves = useShelves();
+  const all = useCatalogue();
   const { units } = useDesk();
   const go = useNavigate();
   const columns = useMemo<GridColDef<Schemas['BracketLine']>[]>(() => {
@@ -188,23 +201,23 @@ export function BracketGrid() {
       { field: 'id', headerName: 'Id', width: 130 },
     ];
   }, [units]);
-  if (shelves.error) return <Alert severity="error">{shelves.error.message}</Alert>;
-  if (shelves.data?.brackets.length === 0) return nothingYet;
+  if (all.error) return <Alert severity="error">{all.error.message}</Alert>;
+  if (all.data?.brackets.length === 0) return nothingYet;
   return (
     <>
-      <p className="hint">Enter or a double click opens a bracket.</p>
-      <div className="grid">
+      <Hint>Enter or a double click opens a bracket.</Hint>
+      <Box sx={{ flex: 1, minHeight: 260, bgcolor: 'background.paper' }}>
         <DataGrid
           {...grid}
-          rows={shelves.data?.brackets ?? []}
+          rows={all.data?.brackets ?? []}
           columns={columns}
-          loading={shelves.isLoading}
+          loading={all.isLoading}
           onRowDoubleClick={({ id }) => void go(`/catalogue/brackets/${String(id)}`)}
           onCellKeyDown={({ id }, e) => {
             if (e.key === 'Enter') void go(`/catalogue/brackets/${String(id)}`);
           }}
         />
-      </div>
+      </Box>
     </>
   );
 }

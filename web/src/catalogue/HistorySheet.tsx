@@ -1,8 +1,17 @@
 import Alert from '@mui/material/Alert';
+import Skeleton from '@mui/material/Skeleton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { Head, Quick } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
 
 const when = (at: string) => new Date(at).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' });
@@ -21,82 +30,83 @@ export function HistorySheet() {
   const error = history.error ?? batches.error;
   return (
     <div className="history">
+      {history.isLoading && <Skeleton variant="rectangular" height={200} />}
       {error && <Alert severity="error">{error.message}</Alert>}
       {kind === '' && batches.data && batches.data.length > 0 && (
         <>
-          <h2>Changed together</h2>
-          <table className="saved">
-            <thead>
-              <tr>
-                <th scope="col">What</th>
-                <th scope="col">Who</th>
-                <th scope="col">When</th>
-                <th scope="col">Items</th>
-                <th />
-              </tr>
-            </thead>
-            <tbody>
+          <Head>Changed together</Head>
+          <Table className="saved" sx={{ maxWidth: 1100 }}>
+            <TableHead>
+              <TableRow>
+                <TableCell>What</TableCell>
+                <TableCell>Who</TableCell>
+                <TableCell>When</TableCell>
+                <TableCell>Items</TableCell>
+                <TableCell />
+              </TableRow>
+            </TableHead>
+            <TableBody>
               {batches.data.slice(0, 20).map((b) => (
-                <tr key={b.id}>
-                  <td>{b.what}</td>
-                  <td>{b.who}</td>
-                  <td>{when(b.at)}</td>
-                  <td>{b.items}</td>
-                  <td>
+                <TableRow key={b.id}>
+                  <TableCell>{b.what}</TableCell>
+                  <TableCell>{b.who}</TableCell>
+                  <TableCell>{when(b.at)}</TableCell>
+                  <TableCell>{b.items}</TableCell>
+                  <TableCell>
                     {b.undone ? (
                       'undone'
                     ) : (
-                      <button type="button" className="press" disabled={undo.isPending} onClick={() => undo.mutate(b.id)}>
+                      <Press disabled={undo.isPending} onClick={() => undo.mutate(b.id)}>
                         Undo
-                      </button>
+                      </Press>
                     )}
-                  </td>
-                </tr>
+                  </TableCell>
+                </TableRow>
               ))}
-            </tbody>
-          </table>
+            </TableBody>
+          </Table>
         </>
       )}
-      <h2>
+      <Head>
         {kind === '' ? (
           'Every change, the latest first'
         ) : (
           <>
-            Revisions of <Link className="press" to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Link>
+            Revisions of <Go to={kind === 'jobs' ? '/wall' : kind === 'policies' ? '/policy' : `/catalogue/${kind}/${id}`}>{id}</Go>
           </>
         )}
-      </h2>
+      </Head>
       {kind !== '' && history.data && history.data.length > 1 && <Compare list={history.data} />}
-      <table className="saved">
-        <thead>
-          <tr>
-            <th scope="col">{kind === '' ? 'What' : 'Revision'}</th>
-            <th scope="col">Who</th>
-            <th scope="col">When</th>
-            <th scope="col">Why</th>
-            <th scope="col">{kind === '' ? '' : 'Changed'}</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
+      <Table className="saved" sx={{ maxWidth: 1100 }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>{kind === '' ? 'What' : 'Revision'}</TableCell>
+            <TableCell>Who</TableCell>
+            <TableCell>When</TableCell>
+            <TableCell>Why</TableCell>
+            <TableCell>{kind === '' ? '' : 'Changed'}</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {history.data?.map((r, n) => (
-            <tr key={r.seq}>
-              <td>{kind === '' ? shelf[r.kind] ? <Link className="press" to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Link> : 'policy in use' : r.number}</td>
-              <td>{r.who || '–'}</td>
-              <td>{when(r.at)}</td>
-              <td>{r.removed ? 'Taken out. ' : ''}{r.why}</td>
-              <td>{kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</td>
-              <td>
+            <TableRow key={r.seq}>
+              <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : 'policy in use' : r.number}</TableCell>
+              <TableCell>{r.who || '–'}</TableCell>
+              <TableCell>{when(r.at)}</TableCell>
+              <TableCell>{r.removed ? 'Taken out. ' : ''}{r.why}</TableCell>
+              <TableCell>{kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
+              <TableCell>
                 {kind !== '' && n > 0 && !r.removed && (
-                  <button type="button" className="press" disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
+                  <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
                     Restore
-                  </button>
+                  </Press>
                 )}
-              </td>
-            </tr>
+              </TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </Table>
       {history.data?.length === 0 && <p>Nothing has been changed yet.</p>}
     </div>
   );
@@ -115,9 +125,9 @@ export function Changes({ list, first }: { list: Schemas['Change'][]; first?: bo
         </div>
       ))}
       {list.length > few.length && (
-        <button type="button" className="press" onClick={() => setAll(true)}>
+        <Press onClick={() => setAll(true)}>
           and {list.length - few.length} more
-        </button>
+        </Press>
       )}
     </>
   );
@@ -129,38 +139,32 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
   const [b, setB] = useState(list[0]!.seq);
   const changes = useQuery({ queryKey: ['compare', a, b], queryFn: ({ signal }) => answer(api.GET('/api/compare', { params: { query: { a, b } }, signal })) });
   const pick = (label: string, value: number, set: (n: number) => void) => (
-    <select className="figure-field words" style={{ width: 70 }} aria-label={label} value={value} onChange={(e) => set(Number(e.target.value))}>
-      {list.map((r) => (
-        <option key={r.seq} value={r.seq}>
-          {r.number}
-        </option>
-      ))}
-    </select>
+    <Choice label={label} width={70} value={value} options={list.map((r) => [r.seq, String(r.number)] as const)} onPick={(n) => set(Number(n))} />
   );
   return (
     <div className="compare">
-      <p>
+      <Quick>
         Revision {pick('First revision', a, setA)} against {pick('Second revision', b, setB)}: {changes.data ? (changes.data.length === 0 ? 'no difference.' : `${changes.data.length} figures differ.`) : '…'}
-      </p>
+      </Quick>
       {changes.data && changes.data.length > 0 && (
-        <table className="saved">
-          <thead>
-            <tr>
-              <th scope="col">Figure</th>
-              <th scope="col">Before</th>
-              <th scope="col">After</th>
-            </tr>
-          </thead>
-          <tbody>
+        <Table className="saved" sx={{ maxWidth: 1100 }}>
+          <TableHead>
+            <TableRow>
+              <TableCell>Figure</TableCell>
+              <TableCell>Before</TableCell>
+              <TableCell>After</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {changes.data.map((c) => (
-              <tr key={c.path}>
-                <td>{c.path}</td>
-                <td>{c.before || '–'}</td>
-                <td>{c.after || '–'}</td>
-              </tr>
+              <TableRow key={c.path}>
+                <TableCell>{c.path}</TableCell>
+                <TableCell>{c.before || '–'}</TableCell>
+                <TableCell>{c.after || '–'}</TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
     </div>
   );

@@ -1,9 +1,16 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import { styled } from '@mui/material/styles';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { FieldError, Grow, Head, Hint, Nothing, Tools } from '../parts/Page';
+import { FileButton } from '../parts/FileButton';
+import { Go } from '../parts/Press';
+import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
 import { signed } from './who';
 
@@ -23,8 +30,8 @@ export function ImportSheet() {
   const [file, setFile] = useState<File_>();
   const [problem, setProblem] = useState<Problem>();
   const [busy, setBusy] = useState('');
+  const [share, setShare] = useState<number>(); // of the import that is done
   const [only, setOnly] = useState<Outcome | ''>('');
-  const chooser = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const tell = useNotice();
 
@@ -37,6 +44,7 @@ export function ImportSheet() {
       setProblem(e instanceof Refused ? e.problem : { type: 'about:blank', title: (e as Error).message, status: 0 });
     } finally {
       setBusy('');
+      setShare(undefined);
     }
   };
   const open = (f: globalThis.File) =>
@@ -84,6 +92,7 @@ export function ImportSheet() {
         for (const line of lines) {
           last = JSON.parse(line) as Schemas['FileStep'];
           setBusy(`Importing: ${last.done} of ${last.of}`);
+          setShare(last.of > 0 ? (100 * last.done) / last.of : undefined);
         }
       }
       if (last?.failed) throw new Refused(last.failed);
@@ -108,35 +117,36 @@ export function ImportSheet() {
   const counts = file?.counts;
   const ready = counts && counts.wrong === 0 && counts.new + counts.changed > 0;
   return (
-    <div
+    <Box
       className="import"
-      onDragOver={(e) => e.preventDefault()}
-      onDrop={(e) => {
+      sx={{ overflow: 'auto', flex: 1 }}
+      onDragOver={(e: React.DragEvent) => e.preventDefault()}
+      onDrop={(e: React.DragEvent) => {
         e.preventDefault();
         const f = e.dataTransfer.files[0];
         if (f) void open(f);
       }}
     >
-      <div className="tools">
-        <input ref={chooser} type="file" hidden accept=".json,.csv,.tsv,.txt,.xlsx" aria-label="File to import" onChange={(e) => e.target.files?.[0] && void open(e.target.files[0]).then(() => (e.target.value = ''))} />
-        <Button variant={file ? 'outlined' : 'contained'} size="small" onClick={() => chooser.current?.click()}>
+      <Tools className="tools">
+        <FileButton label="File to import" accept=".json,.csv,.tsv,.txt,.xlsx" variant={file ? 'outlined' : 'contained'} onFile={(f) => void open(f)}>
           Choose a file
-        </Button>
+        </FileButton>
         {file && (
           <>
             <b>{file.name}</b>
             <span>{outcomes.filter(([o]) => count(file, o) > 0).map(([o, word]) => `${count(file, o)} ${word}`).join(', ') || 'no rows'}</span>
-            <span className="grow" />
-            <Button variant="contained" size="small" disabled={!ready || busy !== ''} onClick={() => void take()}>
+            <Grow />
+            <Button variant="contained" disabled={!ready || busy !== ''} onClick={() => void take()}>
               Import {counts ? counts.new + counts.changed : ''}
             </Button>
           </>
         )}
-      </div>
+      </Tools>
       {busy && (
-        <p role="status" className="hint">
-          {busy}
-        </p>
+        <>
+          <LinearProgress aria-label={busy} variant={share === undefined ? 'indeterminate' : 'determinate'} value={share} />
+          <Hint live="status">{busy}</Hint>
+        </>
       )}
       {problem && (
         <Alert severity="error">
@@ -154,38 +164,55 @@ export function ImportSheet() {
         </Alert>
       )}
       {!file && !busy && (
-        <div className="nothing">
+        <Nothing>
           <p>Choose or drop a file: a workbook (.xlsx), a table (.csv) or a document of the format (.json).</p>
           <p>Columns are recognised by what they are called; you can put them right. Nothing is written before you agree, and an import can be undone as a whole.</p>
-        </div>
+        </Nothing>
       )}
-      {file && counts && counts.wrong > 0 && <p className="field-error">Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</p>}
+      {file && counts && counts.wrong > 0 && <FieldError>Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</FieldError>}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
-          All of it is in the catalogue already. <Link to="/catalogue">To the displays</Link>
+          All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go>
         </p>
       )}
       {file && (
-        <div className="tools">
-          <select className="figure-field words" style={{ width: 190 }} aria-label="Which rows" value={only} onChange={(e) => setOnly(e.target.value as Outcome | '')}>
-            <option value="">All rows</option>
-            {outcomes.map(([o, word]) => (
-              <option key={o} value={o}>
-                Only rows {word} ({count(file, o)})
-              </option>
-            ))}
-          </select>
-          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && <span className="hint">Of each kind the first rows are shown; all of them are imported.</span>}
-        </div>
+        <Tools className="tools">
+          <Choice
+            label="Which rows"
+            width={200}
+            value={only}
+            options={[['', 'All rows'], ...outcomes.map(([o, word]) => [o, `Only rows ${word} (${count(file, o)})`] as const)]}
+            onPick={(o) => setOnly(o as Outcome | '')}
+          />
+          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && <Hint>Of each kind the first rows are shown; all of them are imported.</Hint>}
+        </Tools>
       )}
       {file?.sheets.map((_, n) => (
         <Preview key={n} file={file} index={n} only={only} lay={(part) => void lay((sheets) => sheets.map((x, k) => (k === n ? part(x) : x)))} />
       ))}
-    </div>
+    </Box>
   );
 }
 
 const count = (f: File_, o: Outcome) => f.counts[o];
+
+/** A table that may have thousands of cells: plain ones, styled together. */
+const Cells = styled('div')(({ theme }) => ({
+  overflow: 'auto',
+  maxHeight: '52vh',
+  border: `1px solid ${theme.vars!.palette.divider}`,
+  background: theme.vars!.palette.background.paper,
+  '& table': { borderCollapse: 'collapse', fontSize: 13 },
+  '& th': { position: 'sticky', top: 0, zIndex: 1, background: theme.vars!.palette.background.paper, textAlign: 'left', verticalAlign: 'top', padding: '4px 6px', fontWeight: 600 },
+  '& th .MuiInputBase-root': { display: 'flex', fontSize: 12, fontWeight: 400, marginTop: 3 },
+  '& td': { borderTop: `1px solid ${theme.vars!.palette.divider}`, padding: '3px 6px', verticalAlign: 'top', maxWidth: 240 },
+  '& .out': { color: theme.vars!.palette.text.secondary },
+  '& td.wrong': { outline: `2px solid ${theme.vars!.palette.error.main}`, outlineOffset: -2 },
+  '& td.note': { outline: `1px dashed ${theme.vars!.palette.warning.main}`, outlineOffset: -2 },
+  '& .said': { display: 'block', fontSize: 12, color: theme.vars!.palette.error.main },
+  '& .note .said': { color: theme.vars!.palette.warning.main },
+  '& .said.plain, & .said.plain span': { display: 'block', color: theme.vars!.palette.text.secondary },
+}));
 
 /** One sheet: its columns, and what becomes of its rows. */
 function Preview({ file, index, only, lay }: { file: File_; index: number; only: Outcome | ''; lay: (part: (s: Schemas['FileSheet']) => Schemas['FileSheet']) => void }) {
@@ -196,31 +223,50 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
   return (
     <section className="preview" aria-label={`Sheet ${sheet.name}`}>
       {!document && (
-        <div className="tools">
-          <h2>{sheet.name}</h2>
-          <label className="hint">
-            Its rows are{' '}
-            <select className="figure-field words" style={{ width: 120 }} value={sheet.kind} onChange={(e) => lay((s) => ({ ...s, kind: e.target.value }))}>
-              <option value="">Ignore</option>
-              <option value="displays">displays</option>
-              <option value="brackets">brackets</option>
-              <option value="kit">parts of kits</option>
-            </select>
-          </label>
+        <Tools className="tools">
+          <Head>{sheet.name}</Head>
+          <span>Its rows are</span>
+          <Choice
+            label={`Rows of ${sheet.name}`}
+            width={130}
+            value={sheet.kind}
+            options={[
+              ['', 'Ignore'],
+              ['displays', 'displays'],
+              ['brackets', 'brackets'],
+              ['kit', 'parts of kits'],
+            ]}
+            onPick={(kind) => lay((s) => ({ ...s, kind }))}
+          />
           {sheet.kind && (
-            <label className="hint">
-              Header row{' '}
-              <input className="figure-field" style={{ width: 50 }} type="number" min={1} max={sheet.rows} value={sheet.head} onChange={(e) => Number(e.target.value) > 0 && lay((s) => ({ ...s, head: Number(e.target.value) }))} />{' '}
-              <select className="figure-field words" style={{ width: 130 }} aria-label="How many header rows" value={sheet.head_rows} onChange={(e) => lay((s) => ({ ...s, head_rows: Number(e.target.value) }))}>
-                <option value={1}>one row</option>
-                <option value={2}>with groups above</option>
-              </select>
-            </label>
+            <>
+              <span>Header row</span>
+              <QuantityInput
+                label="Header row"
+                width={64}
+                step={1}
+                text={String(sheet.head)}
+                onText={(text) => {
+                  const head = Math.min(sheet.rows, Math.trunc(Number(text)));
+                  if (head > 0) lay((s) => ({ ...s, head }));
+                }}
+              />
+              <Choice
+                label="How many header rows"
+                width={160}
+                value={sheet.head_rows}
+                options={[
+                  [1, 'one row'],
+                  [2, 'with groups above'],
+                ]}
+                onPick={(n) => lay((s) => ({ ...s, head_rows: Number(n) }))}
+              />
+            </>
           )}
-        </div>
+        </Tools>
       )}
       {sheet.kind && (
-        <div className="cells">
+        <Cells>
           <table>
             <thead>
               <tr>
@@ -235,33 +281,21 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                 {sheet.columns.map((c, i) => (
                   <th key={i} scope="col" className={c.field ? '' : 'out'}>
                     {c.head || '–'}
-                    <select
-                      className="figure-field words"
-                      aria-label={`What ${c.head || `column ${i + 1}`} means`}
+                    <Choice
+                      label={`What ${c.head || `column ${i + 1}`} means`}
+                      width={140}
                       value={c.field}
-                      onChange={(e) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, field: e.target.value } : x)) }))}
-                    >
-                      <option value="">Ignore</option>
-                      {[...new Set([...fields, c.field].filter(Boolean))].map((f) => (
-                        <option key={f} value={f}>
-                          {f}
-                        </option>
-                      ))}
-                    </select>
+                      options={[['', 'Ignore'], ...[...new Set([...fields, c.field].filter(Boolean))].map((f) => [f, f] as const)]}
+                      onPick={(field) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, field } : x)) }))}
+                    />
                     {/_(mm|kg|deg)$/.test(c.field) && (
-                      <select
-                        className="figure-field words"
-                        aria-label={`Unit of ${c.head}`}
+                      <Choice
+                        label={`Unit of ${c.head}`}
+                        width={140}
                         value={c.unit}
-                        onChange={(e) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit: e.target.value } : x)) }))}
-                      >
-                        <option value="">{/_(mm|kg|deg)$/.exec(c.field)![1]}</option>
-                        {(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => (
-                          <option key={u} value={u}>
-                            {u}
-                          </option>
-                        ))}
-                      </select>
+                        options={[['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
+                        onPick={(unit) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit } : x)) }))}
+                      />
                     )}
                   </th>
                 ))}
@@ -294,8 +328,8 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
               ))}
             </tbody>
           </table>
-          {rows.length === 0 && <p className="hint">No such rows.</p>}
-        </div>
+          {rows.length === 0 && <Hint>No such rows.</Hint>}
+        </Cells>
       )}
     </section>
   );

@@ -31,7 +31,7 @@ export function SetAsideNotice() {
 export function SetAsideSheet() {
   const { data, error } = useSetAside();
   return (
-    <Stack spacing={1.5}>
+    <Stack spacing={1.5} sx={{ '& > *': { flex: 'none' } }}>
       <Typography variant="h6" component="h2">
         Set aside
       </Typography>

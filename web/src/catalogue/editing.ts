@@ -4,7 +4,7 @@ import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useDesk } from '../state/desk';
 import { errorsByPath } from '../bench/Figures';
 import { useSteady } from '../state/steady';
-import { withUnit } from '../state/units';
+import { unitOf, withUnit } from '../state/units';
 
 export type Tree = { [name: string]: unknown };
 type Kind = 'displays' | 'brackets';
@@ -30,7 +30,8 @@ export function put<T>(document: T, path: string, value: unknown): T {
     here = here[list[i]!] as Tree;
   }
   const last = list[list.length - 1]!;
-  if (value === undefined) delete here[last];
+  if (value === undefined && Array.isArray(here)) here[last] = ''; // a place in a list is not taken out by emptying it
+  else if (value === undefined) delete here[last];
   else here[last] = value;
   return out as T;
 }
@@ -38,7 +39,7 @@ export function put<T>(document: T, path: string, value: unknown): T {
 interface Draft<T> {
   past: { doc: T; at: string }[];
   own?: { doc: T; base: number }; // edited, and the revision it was made from
-  typing: Record<string, { text: string; value?: string; units: string }>; // as it is in the fields
+  typing: Record<string, { text: string; value?: unknown; units: string }>; // as it is in the fields
 }
 
 /** What is being edited and not saved: going elsewhere, or a reload, does not lose it. */
@@ -61,7 +62,8 @@ function keepDraft<T>(kind: Kind, id: string, d: Draft<T>) {
   }
 }
 
-const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
+const hasUnitInName = (path: string) => /_(mm|kg|deg)$/.test(path);
+export const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
 /** Something of the catalogue while it is being edited: as it is saved, as it
     is now, back and forth, and what the server says of it. */
@@ -99,29 +101,29 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     if (past[past.length - 1]?.at !== at) setPast([...past, { doc, at }]);
     setDoc(next);
   };
-  /** Types a figure: with its unit in the name as a number, else as a text. The
-      document gets the unit; the field keeps what is being typed, so that the next
-      key goes behind the last and not behind a unit that nobody typed. */
-  const type = (path: string, text: string) => {
+  /** Types a figure or a text. A length, mass or angle goes into the document as a text with its
+      unit, another figure as a number, as far as it is one; an empty one is taken out. The field
+      keeps what is being typed, so that the next key goes behind the last. */
+  const type = (path: string, text: string, kind: 'figure' | 'words' = 'figure') => {
     if (!doc) return;
-    const unit = /_(mm|kg|deg)$/.exec(path)?.[1];
     let next = doc;
-    if (unit) {
-      const value = text.trim() === '' ? undefined : withUnit(text, unit === 'mm' ? units : unit === 'kg' ? (units === 'in' ? 'lb' : 'kg') : '°');
+    if (kind === 'words') next = put(next, path, text === '' ? undefined : text);
+    else {
+      const number = Number(text.replace(',', '.'));
+      const value = text.trim() === '' ? undefined : hasUnitInName(path) ? withUnit(text, unitOf(path, units)) : Number.isFinite(number) ? number : text;
       next = put(put(next, path, undefined), bare(path), value);
       setTyping({ ...typing, [path]: { text, value, units } });
-    } else {
-      next = put(next, path, text === '' ? undefined : text);
     }
     change(path, next);
   };
   /** A figure as it stands: a number, or what was typed. */
   const figure = (path: string): { number?: number; typed?: string } => {
-    const number = get(doc, path);
     const typed = get(doc, bare(path));
-    if (bare(path) === path || typeof typed !== 'string') return { number: typeof number === 'number' ? number : undefined };
     const mine = typing[path];
-    return { typed: mine && mine.value === typed && mine.units === units ? mine.text : typed };
+    if (mine && mine.units === units && mine.value !== undefined && mine.value === typed) return { typed: mine.text };
+    if (typeof typed === 'string') return { typed };
+    const number = get(doc, path);
+    return { number: typeof number === 'number' ? number : undefined };
   };
   const undo = () => {
     const last = past[past.length - 1];

@@ -2536,7 +2536,7 @@ export interface components {
         };
         Drawn: {
             changes: components["schemas"]["VerdictMoved"][];
-            kit?: string;
+            kit?: string[];
             left_out?: string;
             odd: string;
             picture: string;

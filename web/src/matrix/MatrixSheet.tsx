@@ -1,8 +1,15 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useDesk } from '../state/desk';
+import { Choice } from '../parts/Choice';
+import { Grow, Hint, Page, Tools } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { QuantityInput } from '../parts/QuantityField';
+import { useDesk, useTab } from '../state/desk';
 import { nothing } from '../state/question';
 import { ruleWords } from '../words';
 import { useMatrix, type Matrix } from './matrix';
@@ -13,72 +20,77 @@ import { Why, type Asked } from './Why';
 export function MatrixSheet() {
   const { matrix, error, stopped, stop } = useMatrix();
   const [typed, setTyped] = useState('');
-  const [sort, setSort] = useState<Order>('fewest');
+  const [sort, setSort] = useTab<Order>('order', ['fewest', 'reason', 'name']);
   const [only, setOnly] = useState('');
   const [asked, setAsked] = useState<Asked>();
-  const { ask } = useDesk();
+  const { askThere } = useDesk();
   const go = useNavigate();
   const open = (row: number, column: number) => {
     const display = matrix?.head.displays[row];
     const bracket = matrix?.head.brackets[column];
     if (!display || !bracket) return;
-    ask({ ...nothing, display: display.id, bracket: bracket.id });
+    askThere({ ...nothing, display: display.id, bracket: bracket.id });
     void go('/');
   };
+  const judging = !error && !stopped && !matrix?.end;
   return (
-    <main className="sheet matrix">
-      <div className="tools">
-        <h1>Matrix</h1>
+    <Page className="matrix" sx={{ display: 'flex', flexDirection: 'column' }}>
+      <Tools className="tools">
+        <Typography variant="h1">Matrix</Typography>
         {matrix && <Summary matrix={matrix} />}
-        <span className="grow" />
-        <Button size="small" color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
+        <Grow />
+        <Button color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
           CSV
         </Button>
-        <Button size="small" color="inherit" component="a" href="/api/matrix.xlsx" download="matrix.xlsx">
+        <Button color="inherit" component="a" href="/api/matrix.xlsx" download="matrix.xlsx">
           XLSX
         </Button>
-      </div>
+      </Tools>
       {error && <Alert severity="error">{error.message}</Alert>}
+      {judging && <LinearProgress aria-label="Judging" variant={matrix ? 'determinate' : 'indeterminate'} value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined} />}
       {matrix && !matrix.end && !error && (
-        <p role="status" className="hint">
+        <Hint live="status">
           {stopped ? 'Stopped. ' : 'Judging: '}
-          {matrix.judged} of {matrix.head.displays.length} displays{' '}
-          {!stopped && (
-            <button type="button" className="press" onClick={stop}>
-              Stop
-            </button>
-          )}
-        </p>
+          {matrix.judged} of {matrix.head.displays.length} displays {!stopped && <Press onClick={stop}>Stop</Press>}
+        </Hint>
       )}
       {matrix && (
         <>
-          <div className="tools">
-            <input className="figure-field words" style={{ width: 190 }} placeholder="Only displays named…" aria-label="Only displays named" value={typed} onChange={(e) => setTyped(e.target.value)} />
-            <select className="figure-field words" style={{ width: 190 }} aria-label="Order of the displays" value={sort} onChange={(e) => setSort(e.target.value as Order)}>
-              <option value="fewest">Fewest brackets first</option>
-              <option value="reason">Grouped by reason</option>
-              <option value="name">By name</option>
-            </select>
-            <select className="figure-field words" style={{ width: 230 }} aria-label="Which displays" value={only} onChange={(e) => setOnly(e.target.value)}>
-              <option value="">All displays</option>
-              <option value="none">Those that nothing fits</option>
-              <option value="near">Those that miss by one thing</option>
-              <option value="one">Those that one bracket fits</option>
-              <option value="left">Those the three leave</option>
-              {matrix.head.rules.filter(Boolean).map((r) => (
-                <option key={r} value={'rule:' + r}>
-                  Held up by: {(ruleWords[r] ?? r).toLowerCase()}
-                </option>
-              ))}
-            </select>
-          </div>
-          <div className="beside">
+          <Tools className="tools" sx={{ mb: 1.5 }}>
+            <QuantityInput label="Only displays named" words width={200} placeholder="Only displays named…" text={typed} onText={setTyped} />
+            <Choice
+              label="Order of the displays"
+              width={190}
+              value={sort}
+              options={[
+                ['fewest', 'Fewest brackets first'],
+                ['reason', 'Grouped by reason'],
+                ['name', 'By name'],
+              ]}
+              onPick={(to) => setSort(to as Order)}
+            />
+            <Choice
+              label="Which displays"
+              width={250}
+              value={only}
+              options={[
+                ['', 'All displays'],
+                ['none', 'Those that nothing fits'],
+                ['near', 'Those that miss by one thing'],
+                ['one', 'Those that one bracket fits'],
+                ['left', 'Not covered by the top three'],
+                ...matrix.head.rules.filter(Boolean).map((r) => [`rule:${r}`, `Fails on: ${(ruleWords[r] ?? r).toLowerCase()}`] as const),
+              ]}
+              onPick={setOnly}
+            />
+          </Tools>
+          <Box sx={{ display: 'flex', flex: 1, minHeight: 0, gap: 4, flexDirection: { xs: 'column', md: 'row' } }}>
             <Picture matrix={matrix} typed={typed} sort={sort} only={only} open={open} why={setAsked} />
             {asked && <Why matrix={matrix} asked={asked} open={open} close={() => setAsked(undefined)} />}
-          </div>
+          </Box>
         </>
       )}
-    </main>
+    </Page>
   );
 }
 

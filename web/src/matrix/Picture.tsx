@@ -1,5 +1,7 @@
+import { styled } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Verdict } from '../api';
+import { Hint } from '../parts/Page';
 import { ruleWords, verdictWords } from '../words';
 import { reason, takes, type Matrix } from './matrix';
 import type { Asked } from './Why';
@@ -26,6 +28,22 @@ function describe(m: Matrix, row: number, column: number): string {
   return `${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.sends ? ', parts to be sent' : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
 }
 
+const Scrolled = styled('div')(({ theme }) => ({
+  position: 'relative',
+  flex: 1,
+  minHeight: 200,
+  overflow: 'auto',
+  border: `1px solid ${theme.vars!.palette.divider}`,
+  background: theme.vars!.palette.background.paper,
+  '&:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
+  '& canvas': { position: 'sticky', top: 0, left: 0, display: 'block' },
+  '& .extent': { position: 'absolute', top: 0, left: 0, pointerEvents: 'none' },
+  // What is drawn is said by one cell, where the keyboard is.
+  '& [role="row"]': { position: 'absolute', width: 1, height: 1, overflow: 'hidden', clipPath: 'inset(50%)' },
+}));
+
+const Pictured = styled('div')({ display: 'flex', flexDirection: 'column', flex: 1, minWidth: 0, minHeight: 0 });
+
 interface Props {
   matrix: Matrix;
   typed: string;
@@ -38,6 +56,7 @@ interface Props {
 export function Picture({ matrix, typed, sort, only, open, why }: Props) {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
+  const extent = useRef<HTMLDivElement>(null);
   const [at, setAt] = useState({ row: 0, column: 0 });
   const [{ width, tall }, setSize] = useState({ width: 0, tall: 0 });
 
@@ -78,6 +97,10 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     const b = box.current;
     const c = canvas.current;
     if (!b || !c || width === 0) return;
+    if (extent.current) {
+      extent.current.style.height = `${heads + rows.length * high}px`;
+      extent.current.style.width = `${names + columns.length * wide}px`;
+    }
     const draw = () => {
       const scale = window.devicePixelRatio || 1;
       if (c.width !== width * scale || c.height !== tall * scale) {
@@ -88,11 +111,11 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       }
       const g = c.getContext('2d')!;
       const style = getComputedStyle(document.documentElement);
-      const ink = (name: string) => style.getPropertyValue(name).trim();
-      const colour: Record<Verdict, string> = { fits: ink('--fits'), fits_with_conditions: ink('--conditions'), missing_data: ink('--missing'), does_not_fit: ink('--m-fails') };
+      const ink = (name: string) => style.getPropertyValue(`--mui-palette-${name}`).trim();
+      const colour: Record<Verdict, string> = { fits: ink('success-main'), fits_with_conditions: ink('warning-main'), missing_data: ink('info-main'), does_not_fit: ink('error-main') };
       const sign: Record<Verdict, string> = { fits: '✓', fits_with_conditions: '△', missing_data: '◇', does_not_fit: '×' };
       g.setTransform(scale, 0, 0, scale, 0, 0);
-      g.fillStyle = ink('--paper');
+      g.fillStyle = ink('background-paper');
       g.fillRect(0, 0, width, tall);
       g.font = `13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
       g.textBaseline = 'middle';
@@ -102,9 +125,9 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
         const y = heads + r * high - b.scrollTop;
         const { i } = rows[r]!;
         if (i < 0) {
-          g.fillStyle = ink('--paper');
+          g.fillStyle = ink('background-paper');
           g.fillRect(0, y, width, high);
-          g.fillStyle = ink('--ink');
+          g.fillStyle = ink('text-primary');
           g.font = `600 13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
           g.fillText(rows[r]!.name, 6, y + high / 2 + 1);
           g.font = `13px 'Source Sans 3', 'DejaVu Sans', sans-serif`;
@@ -120,30 +143,30 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
           g.globalAlpha = fits ? 1 : 0.16;
           g.fillRect(x + 0.5, y + 0.5, wide - 1, high - 1);
           g.globalAlpha = 1;
-          g.fillStyle = fits ? ink('--paper') : ink('--ink-2');
+          g.fillStyle = fits ? ink('background-paper') : ink('text-secondary');
           const text = wide > 70 && cell.rule ? `${sign[cell.verdict]} ${word(cell.rule)}` : sign[cell.verdict];
           g.fillText(wide > 70 ? clipped(g, text, wide - 10) : text, x + (wide > 70 ? 7 : wide / 2 - 5), y + high / 2 + 1);
         }
-        g.fillStyle = ink('--paper');
+        g.fillStyle = ink('background-paper');
         g.fillRect(0, y, names, high);
-        g.fillStyle = ink('--ink');
+        g.fillStyle = ink('text-primary');
         g.fillText(clipped(g, matrix.head.displays[i]!.name, names - 40), 6, y + high / 2 + 1);
-        g.fillStyle = ink('--ink-2');
+        g.fillStyle = ink('text-secondary');
         g.textAlign = 'right';
         g.fillText(String(rows[r]!.n), names - 8, y + high / 2 + 1);
         g.textAlign = 'left';
       }
-      g.fillStyle = ink('--paper');
+      g.fillStyle = ink('background-paper');
       g.fillRect(0, 0, width, heads);
-      g.fillStyle = ink('--ink');
+      g.fillStyle = ink('text-primary');
       columns.forEach(({ j, n }, k) => {
         const x = names + k * wide - b.scrollLeft;
         if (x < names - wide || x > width) return;
         const name = matrix.head.brackets[j]!.name;
         if (wide > 50) {
-          g.fillStyle = ink('--ink');
+          g.fillStyle = ink('text-primary');
           g.fillText(clipped(g, name, wide - 8), x + 5, 14);
-          g.fillStyle = ink('--ink-2');
+          g.fillStyle = ink('text-secondary');
           g.fillText(`${n}`, x + 5, 33);
           return;
         }
@@ -153,14 +176,14 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
         g.fillText(clipped(g, name, heads - 8), 0, 0);
         g.restore();
       });
-      g.fillStyle = ink('--paper');
+      g.fillStyle = ink('background-paper');
       g.fillRect(0, 0, names, heads);
-      g.fillStyle = ink('--ink-2');
+      g.fillStyle = ink('text-secondary');
       g.fillText(`${rows.filter(({ i }) => i >= 0).length} displays; how many brackets take it`, 6, 33);
       const k = columns.findIndex(({ j }) => j === at.column);
       const r = rows.findIndex(({ i }) => i === at.row);
       if (r >= 0) {
-        g.strokeStyle = ink('--ink');
+        g.strokeStyle = ink('text-primary');
         g.lineWidth = 2;
         g.strokeRect(names + k * wide - b.scrollLeft + 1, heads + r * high - b.scrollTop + 1, wide - 2, high - 2);
       }
@@ -205,17 +228,18 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     if (y < b.scrollTop) b.scrollTop = y;
     if (y + high > b.scrollTop + b.clientHeight - heads) b.scrollTop = y + high - b.clientHeight + heads;
   };
+  const said = rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.';
   return (
-    <div className="pictured">
-      <p className="hint" id="matrix-cell" aria-live="polite">
-        {rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.'}
-      </p>
-      <div
+    <Pictured>
+      <Hint>{said}</Hint>
+      <Scrolled
         ref={box}
         className="picture"
-        role="application"
+        role="grid"
         aria-label="Displays by brackets"
-        aria-describedby="matrix-cell"
+        aria-rowcount={rows.length}
+        aria-colcount={columns.length}
+        aria-activedescendant="matrix-cell"
         tabIndex={0}
         data-rows={rows.filter(({ i }) => i >= 0).length}
         onKeyDown={move}
@@ -230,10 +254,15 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
           else if (column !== undefined) why({ bracket: column });
         }}
       >
-        <canvas ref={canvas} />
-        <div className="extent" style={{ height: heads + rows.length * high, width: names + columns.length * wide }} />
-      </div>
-    </div>
+        <canvas ref={canvas} aria-hidden="true" />
+        <div className="extent" ref={extent} />
+        <div role="row" aria-rowindex={Math.max(1, rows.findIndex(({ i }) => i === at.row) + 1)}>
+          <div role="gridcell" id="matrix-cell" aria-live="polite" aria-colindex={columns.findIndex(({ j }) => j === at.column) + 1}>
+            {said}
+          </div>
+        </div>
+      </Scrolled>
+    </Pictured>
   );
 }
 

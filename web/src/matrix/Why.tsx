@@ -1,7 +1,22 @@
 import Button from '@mui/material/Button';
+import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
+import { Grow, Tools } from '../parts/Page';
+import { Press } from '../parts/Press';
 import { ruleWords, verdictWords } from '../words';
 import { takes, type Cell, type Matrix } from './matrix';
+
+const Panel = styled('section')(({ theme }) => ({
+  width: 320,
+  overflow: 'auto',
+  padding: '0 2px',
+  [theme.breakpoints.down('md')]: { width: 'auto' },
+  '& h2': { fontSize: 16, fontWeight: 600, margin: 0 },
+  '& h3': { fontSize: 14, margin: '12px 0 2px' },
+  '& h4': { fontSize: 13, fontWeight: 400, color: theme.vars!.palette.text.secondary, margin: '6px 0 2px' },
+  '& ul': { margin: 0, paddingLeft: 14, listStyle: 'none' },
+  '& li': { margin: '2px 0' },
+}));
 
 /** What is asked about: a display, or a bracket. */
 export type Asked = { display: number } | { bracket: number };
@@ -33,15 +48,15 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
     : `It takes ${taken.length} of ${all.length} displays.`;
   const press = ({ at, name, cell }: Near, more: string) => (
     <li key={at}>
-      <button type="button" className="press" onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>
+      <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>
         {name}
-      </button>
+      </Press>
       {more && ` ${more}`}
       {takes(cell) && cell.sends && ', parts to be sent'}
     </li>
   );
   return (
-    <section
+    <Panel
       ref={box}
       className="why"
       tabIndex={-1}
@@ -53,13 +68,13 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
         document.querySelector<HTMLElement>('.picture')?.focus();
       }}
     >
-      <div className="tools">
+      <Tools>
         <h2>{title}</h2>
-        <span className="grow" />
-        <Button size="small" color="inherit" onClick={close}>
+        <Grow />
+        <Button color="inherit" onClick={close}>
           Close
         </Button>
-      </div>
+      </Tools>
       <p>{say}</p>
       <Reasons title={near.length > 0 ? `Misses by one thing: ${near.length}` : 'Nothing is missed by one thing alone.'} list={near} line={(n) => press(n, n.cell.verdict === 'missing_data' ? 'is not known' : '')} />
       {ofDisplay && far.length > 0 && <Reasons title={`By more than one thing: ${far.length}`} list={far} line={(n) => press(n, '')} />}
@@ -69,7 +84,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
           <ul>{taken.map((n) => press(n, verdictWords[n.cell.verdict].toLowerCase() + (n.cell.rule ? ` by ${word(n.cell.rule)}` : '')))}</ul>
         </>
       )}
-    </section>
+    </Panel>
   );
 }
 

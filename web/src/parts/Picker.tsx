@@ -1,4 +1,5 @@
 import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
@@ -15,14 +16,14 @@ interface Props {
   id: string; // what is picked, '' for none
   name: string; // and its name
   units: Units;
-  className: string;
+  width: number;
   autoFocus?: boolean;
   onPick: (id: string) => void;
   onTypeIn?: (name: string) => void;
 }
 
 /** A noun of the sentence: a field that finds what was typed, forgivingly. */
-export function Picker({ kind, label, id, name, units, className, autoFocus, onPick, onTypeIn }: Props) {
+export function Picker({ kind, label, id, name, units, width, autoFocus, onPick, onTypeIn }: Props) {
   const queries = useQueryClient();
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
@@ -58,7 +59,7 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
   };
   return (
     <Autocomplete<Choice>
-      className={className}
+      sx={{ width, maxWidth: '100%', '& .MuiInputBase-root': { font: 'inherit', fontWeight: 600, color: 'primary.main' }, '& .MuiInputBase-input': { py: '2px !important' } }}
       options={found.data ? choices(found.data) : []}
       filterOptions={(all) => all}
       value={picked}
@@ -98,7 +99,7 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
       isOptionEqualToValue={(a, b) => a.id === b.id}
       getOptionLabel={(c) => c.name}
       getOptionKey={(c) => c.id}
-      slotProps={{ popper: { style: { minWidth: 380 }, placement: 'bottom-start' }, listbox: { style: { maxHeight: '52vh' } } }}
+      slotProps={{ popper: { sx: { minWidth: 'min(380px, 96vw)' }, placement: 'bottom-start' }, listbox: { sx: { maxHeight: '52vh' } } }}
       renderOption={({ key, ...props }, c) => (
         <li key={key} {...props} data-id={c.id}>
           {c.typeIn ? (
@@ -106,14 +107,14 @@ export function Picker({ kind, label, id, name, units, className, autoFocus, onP
               Type in <b>{c.name}</b> as a new display
             </span>
           ) : (
-            <span className="option">
+            <Box component="span" sx={{ display: 'flex', flexDirection: 'column', lineHeight: 1.25, py: 0.5, '& small': { color: 'text.secondary' } }}>
               <span>{c.name}</span>
               <small>
                 {c.note}
                 {c.diagonal_mm !== undefined && `, ${(c.diagonal_mm / 25.4).toFixed(0)} in`}
                 {c.diagonal_mm !== undefined && units === 'mm' && ` (${show(Math.round(c.diagonal_mm), 'mm')} mm)`}
               </small>
-            </span>
+            </Box>
           )}
         </li>
       )}

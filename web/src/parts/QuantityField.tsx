@@ -1,83 +1,163 @@
-import { useRef } from 'react';
+import FormHelperText from '@mui/material/FormHelperText';
+import OutlinedInput from '@mui/material/OutlinedInput';
+import { styled, type Theme } from '@mui/material/styles';
+import { useId, type ReactNode } from 'react';
 import { useDesk } from '../state/desk';
 import type { Typed } from '../state/question';
-import { nudge, show } from '../state/units';
+import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
+import { useDragging } from './dragging';
 
-interface Props {
+interface InputProps {
   label: string;
-  value: number | undefined; // as it stands, mm
-  typed: Typed | undefined; // as changed
-  shown?: string; // instead of value, for what is no length
+  text: string;
+  onText: (text: string) => void;
+  unit?: string; // of a bare figure; shown behind it
+  bare?: boolean; // its unit is said elsewhere: there is no room in the field
+  word?: string; // said in the field instead
+  words?: boolean; // a text, not a figure
+  step?: number; // what an arrow key moves it by: mm, or the field's unit where that is no length; 0 for none
   placeholder?: string;
-  step?: number; // mm a key press moves it by
-  pick?: string;
-  words?: boolean;
+  changed?: boolean;
   error?: string;
+  errorAt?: string; // id of where the error is said, when not below the field
+  pick?: string; // its name for the shell's keys
+  path?: string; // its place in a document
+  setting?: string;
+  hole?: string;
+  width?: number;
+  maxLength?: number;
+  autoFocus?: boolean;
+  onFocus?: () => void;
+}
+
+const Pulled = styled('span')({ position: 'relative', display: 'inline-flex', flexDirection: 'column', width: '100%', verticalAlign: 'middle' });
+
+/** It shows where the pointer is: in a narrow table there is no room for all of them. */
+const Handle = styled('span')(({ theme }) => ({
+  position: 'absolute',
+  top: 3,
+  bottom: 3,
+  left: -9,
+  width: 8,
+  borderLeft: `3px dotted ${theme.vars!.palette.field}`,
+  cursor: 'ew-resize',
+  touchAction: 'none',
+  opacity: 0,
+  '.figure-pull:hover &, tr:hover > td:only-of-type &': { opacity: 1 },
+  '&:hover': { borderLeftColor: theme.vars!.palette.primary.main },
+  '@media (pointer: coarse)': { opacity: 1, width: 20, left: -20 },
+}));
+
+const Unit = styled('span')(({ theme }) => ({ color: theme.vars!.palette.text.secondary, fontSize: '0.82em', paddingRight: 5, whiteSpace: 'nowrap', fontWeight: 400 }));
+
+const figures = { '& input': { textAlign: 'right' } } as const;
+const changed = (t: Theme) => ({ color: t.vars!.palette.primary.main, fontWeight: 600, '& .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` } });
+
+/** A field for a figure with its unit. It holds what was typed, letter by letter; the server reads
+    it. Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
+    sideways. The wheel, and selecting by mouse, change nothing. */
+export function QuantityInput(p: InputProps) {
+  const { units } = useDesk();
+  const id = useId();
+  const length = p.unit === 'mm' || p.unit === 'in';
+  const step = p.words ? 0 : (p.step ?? (length ? 0.5 : 0));
+  const by = (times: number, from = p.text) => {
+    const next = nudge(from, times * step, length ? units : 'mm');
+    if (next !== undefined) p.onText(next);
+  };
+  const { handlers } = useDragging<{ text: string; moved: number }>({
+    take: () => ({ text: p.text, moved: 0 }),
+    move: (pulled, { x }) => {
+      const moved = Math.trunc(x / 6);
+      if (moved === pulled.moved) return;
+      pulled.moved = moved;
+      by(moved, pulled.text);
+    },
+  });
+  const shownUnit = p.text === '' ? undefined : p.bare ? p.word : hasUnit(p.text) ? undefined : p.unit;
+  const said = p.error && !p.errorAt;
+  const names: Record<string, string | undefined> = { 'data-pick': p.pick, 'data-path': p.path, 'data-setting': p.setting, 'data-hole': p.hole };
+  return (
+    <Pulled className="figure-pull" sx={p.width ? { width: p.width } : undefined}>
+      {step > 0 && p.text.trim() !== '' && <Handle className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />}
+      <OutlinedInput
+        value={p.text}
+        placeholder={p.placeholder}
+        error={Boolean(p.error)}
+        autoFocus={p.autoFocus}
+        onFocus={p.onFocus}
+        onChange={(e) => p.onText(e.target.value)}
+        onKeyDown={(e) => {
+          if (step === 0 || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
+          e.preventDefault();
+          by((e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1));
+        }}
+        endAdornment={shownUnit && <Unit aria-hidden="true">{shownUnit}</Unit>}
+        sx={[p.words ? null : figures, p.changed ? changed : null]}
+        slotProps={{
+          input: {
+            'aria-label': p.label,
+            'aria-invalid': p.error ? true : undefined,
+            'aria-describedby': p.error ? (p.errorAt ?? id) : undefined,
+            title: p.error ?? (p.unit ? `${p.label}, ${p.unit}` : p.label) + (step > 0 ? '. Arrow keys move it.' : ''),
+            ...names,
+            maxLength: p.maxLength,
+            spellCheck: false,
+            autoComplete: 'off',
+          },
+        }}
+      />
+      {said && (
+        <FormHelperText error id={id} role="alert" className="field-error">
+          {p.error}
+        </FormHelperText>
+      )}
+    </Pulled>
+  );
+}
+
+interface Props extends Omit<InputProps, 'text' | 'onText' | 'unit' | 'changed'> {
+  of: string; // what its path ends in says what it is a figure of: …_mm, …_kg, …_deg
+  value: number | string | undefined; // as it stands
+  typed: Typed | undefined; // as changed
   onType: (t: Typed | null) => void;
 }
 
-/** A figure that can be typed in any unit, nudged with the arrow keys, and pulled sideways
-    by the handle before it: in the field itself a mouse selects text, and changes nothing. */
-export function FigureField({ label, value, typed, shown, placeholder, step = 0.5, pick, words, error, onType }: Props) {
+/** A figure that stands somewhere, and what is typed over it, in the unit its field had then. */
+export function QuantityField({ of, value, typed, onType, placeholder, ...rest }: Props) {
   const { units } = useDesk();
-  const pull = useRef<{ x: number; text: string; moved: number } | null>(null);
-  const stands = shown ?? show(value, units);
-  const text = typed ? (typed.unit === units || words ? typed.text : foreign(typed)) : stands;
-  const type = (t: string) => onType(t === stands ? null : { text: t, unit: units });
-  const by = (times: number, from = text) => {
-    const next = nudge(from, times * step, units);
-    if (next !== undefined) type(next);
-  };
-  const empty = placeholder && !words && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units) : placeholder;
-  const handle = !words && text.trim() !== '' && (
-    <span
-      className="pull-handle"
-      aria-hidden="true"
-      title="Drag sideways to pull the figure"
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        e.preventDefault();
-        e.currentTarget.setPointerCapture(e.pointerId);
-        pull.current = { x: e.clientX, text, moved: 0 };
-      }}
-      onPointerMove={(e) => {
-        const p = pull.current;
-        if (!p || e.buttons !== 1) return;
-        const moved = Math.trunc((e.clientX - p.x) / 6);
-        if (moved === p.moved) return;
-        p.moved = moved;
-        by(moved, p.text);
-      }}
-      onPointerUp={() => {
-        pull.current = null;
-      }}
-    />
-  );
+  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units) : of.endsWith('_kg') ? showMass(value, units) : String(value);
+  const plain = rest.words || !/_(mm|kg)$/.test(of);
+  const text = typed ? (typed.unit === units || plain ? typed.text : foreign(typed, of)) : stands;
+  const empty = placeholder && of.endsWith('_mm') && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units) : placeholder;
   return (
-    <span className="figure-pull">
-    {handle}
-    <input
-      className={`figure-field${typed ? ' changed' : ''}${words ? ' words' : ''}`}
-      value={text}
+    <QuantityInput
+      {...rest}
+      text={text}
+      onText={(t) => onType(t === stands ? null : { text: t, unit: units })}
+      unit={rest.words ? undefined : unitOf(of, units)}
       placeholder={empty}
-      aria-label={label}
-      aria-invalid={error ? true : undefined}
-      title={error ?? (words ? label : `${label}. Arrow keys move it.`)}
-      data-pick={pick}
-      spellCheck={false}
-      autoComplete="off"
-      onChange={(e) => type(e.target.value)}
-      onKeyDown={(e) => {
-        if (words || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
-        e.preventDefault();
-        by((e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1));
-      }}
+      changed={typed !== undefined}
     />
-    </span>
   );
 }
 
 /** What was typed in the other system keeps its unit. */
-export function foreign(t: Typed): string {
-  return /[a-z"'″”′’°]/i.test(t.text) || t.text.trim() === '' ? t.text : `${t.text}${t.unit}`;
+export function foreign(t: Typed, of = '_mm'): string {
+  return hasUnit(t.text) || t.text.trim() === '' ? t.text : `${t.text}${unitOf(of, t.unit)}`;
 }
+
+/** Figures below each other: what each is, and its field. */
+export const FigureList = styled('div')({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 46%)', columnGap: 10, rowGap: 3, margin: '4px 0', alignItems: 'center' });
+
+/** A line of such a list. */
+export function FigureLine({ label, children }: { label: ReactNode; children: ReactNode }) {
+  return (
+    <>
+      <FigureLabel>{label}</FigureLabel>
+      <div>{children}</div>
+    </>
+  );
+}
+
+const FigureLabel = styled('div')(({ theme }) => ({ color: theme.vars!.palette.text.secondary, lineHeight: 1.2 }));

@@ -1,18 +1,20 @@
 import Alert from '@mui/material/Alert';
+import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
-import { Link } from 'react-router';
 import { Refused, type BenchAnswer } from '../api';
-import { Stamp } from '../words';
+import { Grow, Nothing, Page, Tools } from './Page';
+import { Go } from './Press';
+import { Stamp } from './Verdict';
 
 /** The head of a view of the pairing that is on the bench. */
 export function SheetHead({ judged, children }: { judged: BenchAnswer; children?: ReactNode }) {
   return (
-    <div className="tools">
-      <h1>{judged.title}</h1>
+    <Tools className="tools">
+      <Typography variant="h1">{judged.title}</Typography>
       <Stamp verdict={judged.pairing.verdict} />
-      <span className="grow" />
+      <Grow />
       {children}
-    </div>
+    </Tools>
   );
 }
 
@@ -32,16 +34,22 @@ export function Refusal({ error }: { error: Error }) {
   );
 }
 
-/** What a view says while there is no pairing on the bench. */
-export function NoPairing({ error }: { error: Error | null }) {
+/** What a view says while there is no pairing on the bench, or none yet. */
+export function NoPairing({ error, waiting }: { error: Error | null; waiting?: boolean }) {
   return (
-    <main className="sheet">
-      <div className="nothing">
-        {error ? <Refusal error={error} /> : <p>No pairing is on the bench.</p>}
-        <p>
-          <Link to="/">Pick a display on the bench</Link>
-        </p>
-      </div>
-    </main>
+    <Page>
+      <Nothing>
+        {waiting && !error ? (
+          <p role="status">Judging…</p>
+        ) : (
+          <>
+            {error ? <Refusal error={error} /> : <Typography variant="h1">No pairing is on the bench</Typography>}
+            <p>
+              <Go to="/">Pick a display on the bench</Go>
+            </p>
+          </>
+        )}
+      </Nothing>
+    </Page>
   );
 }

@@ -1,15 +1,22 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
+import { styled } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { useRef } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type Schemas } from '../api';
-import { useDesk } from '../state/desk';
-import { foreign } from '../parts/QuantityField';
-import type { Typed } from '../state/question';
-import { useKeys } from '../state/commands';
-import { show, withUnit } from '../state/units';
-import { schoolWords } from '../words';
+import { Choice } from '../parts/Choice';
+import { FieldError, Grow, Head, Hint, Page, Tools } from '../parts/Page';
+import { foreign, QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
+import { useCommands } from '../state/commands';
+import { useDesk } from '../state/desk';
+import type { Typed } from '../state/question';
+import { show, unitOf, withUnit } from '../state/units';
+import { schoolWords } from '../words';
 
 type Policy = Schemas['Policy'];
 type Setting = keyof Policy;
@@ -69,27 +76,34 @@ const choices: Partial<Record<Setting, string[]>> = {
   wall_school: ['studs_only', 'stud_and_anchors', 'toggles_for_light'],
 };
 
-/** The house's policy: how careful, and which schools. Kept by name. */
+const Columns = styled('div')({ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(330px, 1fr))', gap: '4px 32px', marginBottom: 14 });
+const Lines = styled('div')(({ theme }) => ({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 34%', gap: '3px 10px', alignItems: 'center', '& > span': { color: theme.vars!.palette.text.secondary, lineHeight: 1.2 }, '& > .whole': { gridColumn: '1 / -1' } }));
+
+/** The company's policy: how careful, and which schools. Saved by name. */
 export function PolicySheet() {
   const house = useQuery({ queryKey: ['policies'], queryFn: ({ signal }) => answer(api.GET('/api/policies', { signal })) });
-  if (house.error) {
-    return (
-      <main className="sheet">
-        <Alert severity="error">{house.error.message}</Alert>
-      </main>
-    );
-  }
-  return house.data ? <Form key={house.data.name + JSON.stringify(house.data.policy)} house={house.data} /> : <main className="sheet" />;
+  if (house.data) return <Form key={house.data.name + JSON.stringify(house.data.policy)} house={house.data} />;
+  return (
+    <Page>
+      <Typography variant="h1">Policy</Typography>
+      {house.error ? <Alert severity="error">{house.error.message}</Alert> : <Skeleton variant="rectangular" height={320} />}
+    </Page>
+  );
+}
+
+interface Filled {
+  name: string;
+  typed: Partial<Record<Setting, Typed>>;
 }
 
 function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const { units } = useDesk();
   const queries = useQueryClient();
   const tell = useNotice();
-  const [name, setName] = useState(house.name);
-  const [typed, setTyped] = useState<Partial<Record<Setting, Typed>>>({});
+  const { control, setValue, getValues, handleSubmit } = useForm<Filled>({ defaultValues: { name: house.name, typed: {} } });
+  const { name = '', typed = {} } = useWatch({ control }) as Partial<Filled>;
   const form = useRef<HTMLFormElement>(null);
-  useKeys({ 'mod+s': () => name.trim() && form.current?.requestSubmit() });
+  useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && form.current?.requestSubmit() }]);
 
   const stands = (from: Policy, s: Setting): string => {
     const v = from[s];
@@ -106,10 +120,10 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
     onSuccess: (next) => after(next.name ? `In use: ${next.name}.` : 'The defaults are in use.')(next),
     onError: (e) => tell({ text: e.message }),
   });
-  const keep = useMutation({
-    mutationFn: () => {
+  const save = useMutation({
+    mutationFn: (filled: Filled) => {
       const policy: Record<string, unknown> = { ...house.policy };
-      for (const [s, { text, unit }] of Object.entries(typed) as [Setting, Typed][]) {
+      for (const [s, { text, unit }] of Object.entries(filled.typed) as [Setting, Typed][]) {
         const numeric = Number(text.replace(',', '.'));
         if (choices[s]) policy[s] = text;
         else if (s === 'stock_spacers_mm') policy[s] = text.split(/[,;\s]+/).filter(Boolean).map((one) => (Number.isFinite(Number(one)) ? Number(one) : one));
@@ -118,88 +132,70 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
           policy[s.replace(/_mm$/, '')] = withUnit(text, unit);
         } else policy[s] = text.trim() && Number.isFinite(numeric) ? numeric : text;
       }
-      return answer(api.PUT('/api/policies', { body: { name, policy: policy as Policy } }));
+      return answer(api.PUT('/api/policies', { body: { name: filled.name, policy: policy as Policy } }));
     },
     onSuccess: (next) => after(`Saved and in use: ${next.name}.`)(next),
   });
   const wrong = Object.fromEntries(
-    (keep.error instanceof Refused ? (keep.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
+    (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
   );
   const field = (s: Setting, words: string) => {
     const mine = typed[s];
     const value = mine ? (s.endsWith('_mm') && s !== 'stock_spacers_mm' && mine.unit !== units ? foreign(mine) : mine.text) : stands(house.policy, s);
-    const set = (text: string) => setTyped((old) => ({ ...old, [s]: { text, unit: units } }));
-    const odd = value !== stands(house.defaults, s) ? ' changed' : '';
+    const set = (text: string) => setValue('typed', { ...getValues('typed'), [s]: { text, unit: units } });
+    const changed = value !== stands(house.defaults, s);
     const list = choices[s];
-    return list ? (
-      <select className={'figure-field' + odd} aria-label={words} data-setting={s} value={value} onChange={(e) => set(e.target.value)}>
-        {list.map((c) => (
-          <option key={c} value={c}>
-            {schoolWords[c] ?? c}
-          </option>
-        ))}
-      </select>
-    ) : (
-      <input className={'figure-field' + odd} aria-label={words} data-setting={s} aria-invalid={wrong[s.replace(/_(mm|deg)$/, '')] ? true : undefined} value={value} onChange={(e) => set(e.target.value)} />
+    if (list) return <Choice label={words} setting={s} changed={changed} value={value} options={list.map((c) => [c, schoolWords[c] ?? c])} onPick={set} />;
+    return (
+      <QuantityInput label={words} setting={s} changed={changed} text={value} unit={s === 'stock_spacers_mm' ? undefined : unitOf(s, units)} words={s === 'stock_spacers_mm'} error={wrong[s.replace(/_(mm|deg)$/, '')]} onText={set} />
     );
   };
+  const submit = handleSubmit((filled) => save.mutate(filled));
   return (
-    <main className="sheet policy">
-      <div className="tools">
-        <h1>Policy</h1>
+    <Page className="policy">
+      <Tools className="tools">
+        <Typography variant="h1">Policy</Typography>
         <span>
           In use: <b>{house.name || 'the defaults'}</b>
         </span>
-        <span className="grow" />
-        <select className="figure-field words" style={{ width: 200 }} aria-label="Use a saved policy" value={house.name} onChange={(e) => use.mutate(e.target.value)}>
-          <option value="">the defaults</option>
-          {house.saved.map((k) => (
-            <option key={k.name}>{k.name}</option>
-          ))}
-        </select>
-      </div>
-      <p className="hint">
-        Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
-      </p>
-      {keep.error && !(keep.error instanceof Refused && keep.error.problem.problems) && <Alert severity="error">{keep.error.message}</Alert>}
-      <form
-        ref={form}
-        onSubmit={(e) => {
-          e.preventDefault();
-          keep.mutate();
-        }}
-      >
-        <div className="policy-columns">
+        <Grow />
+        <Choice
+          label="Use a saved policy"
+          width={200}
+          value={house.name}
+          options={[['', 'the defaults'], ...house.saved.map((k) => [k.name, k.name] as const)]}
+          onPick={(n) => use.mutate(n)}
+        />
+      </Tools>
+      <Hint>Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.</Hint>
+      {save.error && !(save.error instanceof Refused && save.error.problem.problems) && <Alert severity="error">{save.error.message}</Alert>}
+      <form ref={form} onSubmit={(e) => void submit(e)}>
+        <Columns>
           {settings.map(([group, list]) => (
-            <section key={group}>
-              <h2>{group}</h2>
-              <table className="pull">
-                <tbody>
-                  {list.map(([s, words]) => (
-                    <tr key={s}>
-                      <th scope="row">
-                        {words}
-                        {wrong[s.replace(/_(mm|deg)$/, '')] && <span className="field-error"> {wrong[s.replace(/_(mm|deg)$/, '')]}</span>}
-                      </th>
-                      <td>{field(s, words)}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
+            <section key={group} aria-label={group}>
+              <Head>{group}</Head>
+              <Lines>
+                {list.map(([s, words]) => [
+                  <span key={`${s} is`} className={s === 'stock_spacers_mm' ? 'whole' : ''}>
+                    {words}
+                  </span>,
+                  <div key={s} className={s === 'stock_spacers_mm' ? 'whole' : ''}>
+                    {field(s, words)}
+                  </div>,
+                ])}
+              </Lines>
             </section>
           ))}
-        </div>
-        <p className="tools">
-          <label>
-            Save as{' '}
-            <input className="figure-field words" style={{ width: 220 }} value={name} placeholder="a name" onChange={(e) => setName(e.target.value)} />
-          </label>
-          <Button type="submit" size="small" variant="contained" disabled={!name.trim() || keep.isPending}>
+        </Columns>
+        <Tools>
+          <Box component="span">Save as</Box>
+          <QuantityInput label="Save as" words width={220} text={name} placeholder="a name" error={wrong['name']} errorAt="policy-name-error" onText={(text) => setValue('name', text)} />
+          <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
             Save and use
           </Button>
-          {wrong['name'] && <span className="field-error">{wrong['name']}</span>}
-        </p>
+          {wrong['name'] && <FieldError id="policy-name-error">{wrong['name']}</FieldError>}
+        </Tools>
       </form>
-    </main>
+    </Page>
   );
 }

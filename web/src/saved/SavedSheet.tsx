@@ -1,64 +1,73 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
-import { Link } from 'react-router';
 import { answer, api } from '../api';
-import { Shape, verdictWords } from '../words';
+import { Nothing, Page, Tools } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
+import { Shape, statusColour } from '../parts/Verdict';
+import { verdictWords } from '../words';
 import { useOpenSaved, useRemove } from './saving';
 
 /** The pairings that were saved, the latest first. */
 export function SavedSheet() {
   const remove = useRemove();
   const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
-
   const open = useOpenSaved();
-
   return (
-    <main className="sheet">
-      <div className="tools">
-        <h1>Saved pairings</h1>
-      </div>
+    <Page>
+      <Tools className="tools">
+        <Typography variant="h1">Saved pairings</Typography>
+      </Tools>
       {saved.error && <Alert severity="error">{saved.error.message}</Alert>}
+      {saved.isLoading && <Skeleton variant="rectangular" height={160} sx={{ maxWidth: 1000 }} />}
       {saved.data?.length === 0 && (
-        <div className="nothing">
+        <Nothing>
           <p>No pairing has been saved yet.</p>
           <p>
-            On the <Link to="/">bench</Link>, press Save or Ctrl+S.
+            On the <Go to="/">bench</Go>, press Save or Ctrl+S.
           </p>
-        </div>
+        </Nothing>
       )}
       {saved.data && saved.data.length > 0 && (
-        <table className="saved">
-          <thead>
-            <tr>
-              <th scope="col">Pairing</th>
-              <th scope="col">Verdict</th>
-              <th scope="col">Saved</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
+        <Table className="saved" sx={{ maxWidth: 1000 }}>
+          <TableHead>
+            <TableRow>
+              <TableCell>Pairing</TableCell>
+              <TableCell>Verdict</TableCell>
+              <TableCell>Saved</TableCell>
+              <TableCell />
+            </TableRow>
+          </TableHead>
+          <TableBody>
             {saved.data.map((p) => (
-              <tr key={p.id}>
-                <td>
-                  <button type="button" className="press" onClick={() => void open(p.id)}>
-                    {p.title}
-                  </button>
-                </td>
-                <td className={p.verdict}>
-                  <Shape of={p.verdict} /> {verdictWords[p.verdict]}
-                </td>
-                <td>{new Date(p.saved_at).toLocaleString()}</td>
-                <td>
-                  <Button size="small" color="inherit" onClick={() => remove.mutate(p.id)}>
+              <TableRow key={p.id}>
+                <TableCell>
+                  <Press onClick={() => void open(p.id)}>{p.title}</Press>
+                </TableCell>
+                <TableCell>
+                  <Box component="span" sx={{ color: statusColour[p.verdict] }}>
+                    <Shape of={p.verdict} /> {verdictWords[p.verdict]}
+                  </Box>
+                </TableCell>
+                <TableCell>{new Date(p.saved_at).toLocaleString()}</TableCell>
+                <TableCell>
+                  <Button color="inherit" onClick={() => remove.mutate(p.id)}>
                     Remove
                   </Button>
-                </td>
-              </tr>
+                </TableCell>
+              </TableRow>
             ))}
-          </tbody>
-        </table>
+          </TableBody>
+        </Table>
       )}
-    </main>
+    </Page>
   );
 }

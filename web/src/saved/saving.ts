@@ -31,14 +31,14 @@ export function useRemove() {
 
 /** Opens a saved pairing on the bench, as it was. */
 export function useOpenSaved() {
-  const { ask } = useDesk();
+  const { askThere } = useDesk();
   const go = useNavigate();
   const tell = useNotice();
   return async (id: number) => {
     try {
       const p = await answer(api.GET('/api/pairings/{id}', { params: { path: { id: String(id) } } }));
       const q = p.question;
-      ask({
+      askThere({
         ...nothing,
         typed: q.display ?? null,
         display: p.display,

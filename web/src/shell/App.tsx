@@ -1,29 +1,33 @@
 import Button from '@mui/material/Button';
-import { useColorScheme } from '@mui/material/styles';
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import LinearProgress from '@mui/material/LinearProgress';
+import { styled, useColorScheme } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
+import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
-import { DeskProvider, useDesk } from '../state/desk';
 import { Bench } from '../bench/Bench';
-import { MatrixSheet } from '../matrix/MatrixSheet';
-import { PolicySheet } from '../policy/PolicySheet';
-import { SavedSheet } from '../saved/SavedSheet';
-import { NoticeProvider } from './notice';
-import { StepsSheet } from '../steps/StepsSheet';
-import { TemplateSheet } from '../template/TemplateSheet';
+import { Grow, Page } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { focusPick, useCommands, type Command } from '../state/commands';
+import { arrived, useDesk, useSearch } from '../state/desk';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Help } from './Help';
-import { focusPick, useKeys } from '../state/commands';
+import { NoticeProvider } from './notice';
 
-const WallSheet = lazy(() => import('../wall/WallSheet').then((m) => ({ default: m.WallSheet })));
-const CatalogueSheet = lazy(() => import('../catalogue/CatalogueSheet'));
+const screen = (load: () => Promise<ComponentType>) => lazy(() => load().then((it) => ({ default: it })));
+
+const WallSheet = screen(() => import('../wall/WallSheet').then((m) => m.WallSheet));
+const TemplateSheet = screen(() => import('../template/TemplateSheet').then((m) => m.TemplateSheet));
+const StepsSheet = screen(() => import('../steps/StepsSheet').then((m) => m.StepsSheet));
+const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.MatrixSheet));
+const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
+const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
+const CatalogueSheet = screen(() => import('../catalogue/CatalogueSheet').then((m) => m.CatalogueSheet));
 
 export function App() {
   return (
-    <DeskProvider>
-      <NoticeProvider>
-        <Shell />
-      </NoticeProvider>
-    </DeskProvider>
+    <NoticeProvider>
+      <Shell />
+    </NoticeProvider>
   );
 }
 
@@ -38,75 +42,121 @@ const views = [
   ['/saved', 'Saved', 'v'],
 ] as const;
 
+const Whole = styled('div')(({ theme }) => ({
+  display: 'flex',
+  flexDirection: 'column',
+  height: '100%',
+  minHeight: 0,
+  [theme.breakpoints.down('md')]: { height: 'auto', minHeight: '100%' },
+}));
+
+const Bar = styled('header')(({ theme }) => ({
+  display: 'flex',
+  flexWrap: 'wrap',
+  alignItems: 'center',
+  gap: '2px 6px',
+  padding: '4px 16px',
+  borderBottom: `1px solid ${theme.vars!.palette.divider}`,
+  background: theme.vars!.palette.background.paper,
+  '& nav': { display: 'flex', flexWrap: 'wrap' },
+  '& .brand': { color: 'inherit', textDecoration: 'none', fontWeight: 600, letterSpacing: '0.04em', fontSize: 17, marginRight: 14, display: 'flex', alignItems: 'center', gap: 8 },
+  '& .navlink': { color: theme.vars!.palette.text.secondary, textDecoration: 'none', padding: '5px 10px', borderBottom: '2px solid transparent' },
+  '& .navlink.active': { color: theme.vars!.palette.text.primary, borderColor: theme.vars!.palette.primary.main, fontWeight: 600 },
+  '& a:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}` },
+  [theme.breakpoints.down('md')]: { padding: '4px 8px', '& .brand': { marginRight: 4 }, '& .navlink': { padding: '5px 7px' } },
+  '@media (pointer: coarse)': { '& .navlink': { minHeight: 44, display: 'flex', alignItems: 'center' } },
+}));
+
+const Skip = styled('a')(({ theme }) => ({
+  position: 'absolute',
+  left: -999,
+  '&:focus': { left: 8, top: 8, zIndex: 10, background: theme.vars!.palette.background.paper, padding: '6px 10px' },
+}));
+
+/** The keyboard goes on from the head of a view, once it is there, and not from what was pressed. */
+function useArrival(pathname: string) {
+  const came = useRef(pathname);
+  useEffect(() => {
+    const view = views.find(([to]) => to !== '/' && to !== '/wall' && pathname.startsWith(to));
+    if (view) document.title = `${view[1]} – Nexufix`; // the others are named by what is on them
+    if (came.current === pathname) return;
+    came.current = pathname;
+    let timer = 0;
+    // Its figures are on their way, and with them a head may be put in the place of another.
+    const arrive = (tries: number) => {
+      const here = document.activeElement;
+      const head = document.querySelector<HTMLElement>('main h1, .wall-head h1');
+      if (here && here !== document.body && here !== head && !here.closest('nav, header')) return; // somebody is at work already
+      if (head && head !== here) {
+        head.setAttribute('tabindex', '-1');
+        head.focus({ preventScroll: true });
+      }
+      if (tries > 0) timer = window.setTimeout(() => arrive(tries - 1), 50);
+    };
+    arrive(60);
+    return () => window.clearTimeout(timer);
+  }, [pathname]);
+}
+
 function Shell() {
   const { units, toggleUnits, undo } = useDesk();
+  const search = useSearch();
   const { mode, systemMode, setMode } = useColorScheme();
   const [help, setHelp] = useState(false);
   const go = useNavigate();
-  const { search, pathname } = useLocation();
+  const { pathname, key } = useLocation();
   const dark = (mode === 'system' ? systemMode : mode) === 'dark';
 
-  const bench = (then: string) => () => {
-    if (pathname === '/') return focusPick(then);
+  const bench = (pick: string) => () => {
+    if (pathname === '/') return focusPick(pick);
     void go({ pathname: '/', search });
-    setTimeout(() => focusPick(then));
+    setTimeout(() => focusPick(pick));
   };
-  useKeys({
-    '?': () => setHelp(true),
-    u: toggleUnits,
-    z: undo,
-    d: bench('displays'),
-    b: bench('brackets'),
-    w: bench('wall'),
-    h: bench('height'),
-    f: bench('figures'),
-    g: () => document.querySelector<HTMLElement>('.finding')?.focus(),
-    e: () => void go({ pathname: '/', search }),
-    l: () => void go({ pathname: '/wall', search }),
-    t: () => void go({ pathname: '/template', search }),
-    s: () => void go({ pathname: '/steps', search }),
-    a: () => void go({ pathname: '/matrix', search }),
-    k: () => void go({ pathname: '/catalogue', search }),
-    o: () => void go({ pathname: '/policy', search }),
-    v: () => void go({ pathname: '/saved', search }),
-  }, 0);
+  const onBench: Command[] = [
+    { key: 'd', does: 'pick or type in the display', run: bench('displays') },
+    { key: 'b', does: 'pick the bracket', run: bench('brackets') },
+    { key: 'w', does: 'wall, height of the centre', run: bench('wall') },
+    { key: 'h', does: '', run: bench('height') },
+    { key: 'f', does: 'figures: change one to see what follows', run: bench('figures') },
+  ];
+  useCommands(
+    'Everywhere',
+    [
+      ...onBench,
+      ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search }) })),
+      { key: 'u', does: 'millimetres or inches', run: toggleUnits },
+      { key: 'z', does: 'undo', run: undo },
+      { key: '?', does: 'this help', run: () => setHelp(true) },
+    ],
+    0,
+  );
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       if (e.key === 'Escape' && document.activeElement instanceof HTMLElement && !document.querySelector('[role="dialog"]')) document.activeElement.blur();
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
-  });
-
-  // A view that does not name itself by what is on it is named by its tab; the keyboard goes
-  // on from the view's head, not from the tab that was pressed.
-  const came = useRef(pathname);
-  useEffect(() => {
-    const view = views.find(([to]) => to !== '/' && to !== '/wall' && pathname.startsWith(to));
-    if (view) document.title = `${view[1]} – Nexufix`;
-    if (came.current === pathname) return;
-    came.current = pathname;
-    let timer = 0;
-    const arrive = (tries: number) => {
-      const here = document.activeElement;
-      if (here && here !== document.body && !here.closest('nav, header')) return; // somebody is at work already
-      const head = document.querySelector<HTMLElement>('main h1, .wall-head h1');
-      if (!head && tries > 0) timer = window.setTimeout(() => arrive(tries - 1), 50); // its figures are on their way
-      head?.setAttribute('tabindex', '-1');
-      head?.focus({ preventScroll: true });
-    };
-    arrive(60);
-    return () => window.clearTimeout(timer);
-  }, [pathname]);
+  }, []);
+  useEffect(() => arrived(), [key]);
+  useArrival(pathname);
 
   return (
-    <div className="shell">
-      <a className="skip" href="#board">
-        Skip to the drawing
-      </a>
-      <header className="bar">
+    <Whole>
+      <Skip
+        className="skip"
+        href="#content"
+        onClick={(e) => {
+          e.preventDefault();
+          const main = document.querySelector<HTMLElement>('main');
+          main?.setAttribute('tabindex', '-1');
+          main?.focus();
+        }}
+      >
+        Skip to the contents
+      </Skip>
+      <Bar>
         <Link className="brand" to={{ pathname: '/', search }}>
-          <img src="/assets/icon.svg" alt="" />
+          <img src="/assets/icon.svg" alt="" width={20} height={20} />
           Nexufix
         </Link>
         <nav aria-label="Views">
@@ -116,63 +166,52 @@ function Shell() {
             </NavLink>
           ))}
         </nav>
-        <span className="grow" />
-        <Button size="small" color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
+        <Grow />
+        <Button color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
           {units === 'mm' ? 'Show inches' : 'Show millimetres'}
         </Button>
-        <Button size="small" color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
+        <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
           {dark ? 'Go light' : 'Go dark'}
         </Button>
-        <Button size="small" color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
-          Help <kbd>?</kbd>
+        <Button color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
+          Help&nbsp;<kbd>?</kbd>
         </Button>
-      </header>
+      </Bar>
       <ErrorBoundary key={pathname}>
-      <Routes>
-        <Route path="/" element={<Bench />} />
-        <Route
-          path="/wall"
-          element={
-            <Suspense fallback={<Loading />}>
-              <WallSheet />
-            </Suspense>
-          }
-        />
-        <Route path="/template" element={<TemplateSheet />} />
-        <Route path="/steps" element={<StepsSheet />} />
-        <Route path="/matrix" element={<MatrixSheet />} />
-        <Route
-          path="/catalogue/*"
-          element={
-            <Suspense fallback={<Loading />}>
-              <CatalogueSheet />
-            </Suspense>
-          }
-        />
-        <Route path="/policy" element={<PolicySheet />} />
-        <Route path="/saved" element={<SavedSheet />} />
-        <Route
-          path="*"
-          element={
-            <main className="sheet">
-              <p>There is nothing at this address.</p>
-              <Link to="/">To the bench</Link>
-            </main>
-          }
-        />
-      </Routes>
+        <Suspense fallback={<Loading />}>
+          <Routes>
+            <Route path="/" element={<Bench />} />
+            <Route path="/wall" element={<WallSheet />} />
+            <Route path="/template" element={<TemplateSheet />} />
+            <Route path="/steps" element={<StepsSheet />} />
+            <Route path="/matrix" element={<MatrixSheet />} />
+            <Route path="/catalogue/*" element={<CatalogueSheet />} />
+            <Route path="/policy" element={<PolicySheet />} />
+            <Route path="/saved" element={<SavedSheet />} />
+            <Route path="*" element={<Nowhere />} />
+          </Routes>
+        </Suspense>
       </ErrorBoundary>
       <Help open={help} onClose={() => setHelp(false)} />
-    </div>
+    </Whole>
+  );
+}
+
+function Nowhere() {
+  return (
+    <Page>
+      <Typography variant="h1">There is nothing at this address</Typography>
+      <p>
+        <Go to="/">To the bench</Go>
+      </p>
+    </Page>
   );
 }
 
 function Loading() {
   return (
-    <main className="sheet">
-      <p role="status" className="hint">
-        Loading…
-      </p>
-    </main>
+    <Page>
+      <LinearProgress aria-label="Loading" />
+    </Page>
   );
 }

@@ -1,26 +1,19 @@
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import { styled } from '@mui/material/styles';
+import { Head, Hint } from '../parts/Page';
+import { commandsHere } from '../state/commands';
 import { useDesk } from '../state/desk';
 
-const keys: [string, string][] = [
-  ['d', 'pick or type in the display'],
-  ['b', 'pick the bracket'],
-  ['n  p', 'next, previous bracket, the best first'],
-  ['w  h', 'wall, height of the centre'],
-  ['x  m', 'one drawing larger, or both; back, side, from above'],
-  ['c  i', 'telephone: trial bolts; parts in hand: are they safe'],
-  ['f', 'figures: change one to see what follows'],
-  ['↑ ↓', 'in a figure: move it; with Shift ten times as far'],
-  ['g', 'findings; then ↑ ↓'],
-  ['z', 'undo'],
-  ['u', 'millimetres or inches'],
-  ['e l t s a k o v', 'bench, wall, template, steps, matrix, catalogue, policy, saved'],
-  ['Ctrl+S', 'save the pairing'],
-  ['Esc', 'leave a field'],
-  ['?', 'this help'],
+const inFields: { keys: string[]; does: string }[] = [
+  { keys: ['↑', '↓'], does: 'in a figure: move it; with Shift ten times as far' },
+  { keys: ['Esc'], does: 'leave a field' },
 ];
 
 const words: [string, string][] = [
@@ -30,48 +23,64 @@ const words: [string, string][] = [
   ['tip clearance', 'room left before the bolt’s tip; without it, the panel cracks'],
   ['worst case', 'the same with all tolerances against it'],
   ['lean', 'how far the display leans when its rows stand off unequally'],
+  ['utilisation', 'what a fastener is asked for, of what it may hold'],
 ];
 
+const Terms = styled('dl')({ margin: '0 0 14px', '& > div': { display: 'grid', gridTemplateColumns: '84px 1fr', gap: 10, padding: '3px 0' }, '& dd': { margin: 0 }, '& dt': { fontWeight: 600, display: 'flex', flexWrap: 'wrap', gap: 4, alignContent: 'start' } });
+
+/** What keys do on this screen, and what words mean. */
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const { letters, setLetters } = useDesk();
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="md" className="help" aria-labelledby="help-title">
+    <Dialog open={open} onClose={onClose} maxWidth="md" aria-labelledby="help-title">
       <DialogTitle id="help-title">Keys and words</DialogTitle>
-      <DialogContent>
-        <div className="help-columns">
-          <dl>
-            {keys.map(([k, text]) => (
-              <div key={k}>
-                <dt>
-                  {k.split(/\s+/).map((one) => (
-                    <kbd key={one}>{one}</kbd>
-                  ))}
-                </dt>
-                <dd>{text}</dd>
-              </div>
-            ))}
-          </dl>
-          <dl>
-            {words.map(([k, text]) => (
-              <div key={k}>
-                <dt>
-                  <b>{k}</b>
-                </dt>
-                <dd>{text}</dd>
-              </div>
-            ))}
-          </dl>
-        </div>
-        <label className="switch">
-          <input type="checkbox" checked={letters} onChange={(e) => setLetters(e.target.checked)} /> Single-key shortcuts
-        </label>
-        <p className="hint">Figures take any unit: 12, 12.5 mm, 1/2 in, 5-5/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</p>
-      </DialogContent>
+      {open && <Contents />}
       <DialogActions>
         <Button onClick={onClose} autoFocus>
           Close
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+function Contents() {
+  const { letters, setLetters } = useDesk();
+  return (
+    <DialogContent>
+      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(280px, 1fr))', gap: 4.5 }}>
+        <div>
+          {[...commandsHere(), { of: 'In fields', commands: inFields }].map(({ of, commands }) => (
+            <section key={of} aria-label={of}>
+              <Head>{of}</Head>
+              <Terms>
+                {commands.map(({ keys, does }) => (
+                  <div key={does}>
+                    <dt>
+                      {keys.map((k) => (
+                        <kbd key={k}>{k}</kbd>
+                      ))}
+                    </dt>
+                    <dd>{does}</dd>
+                  </div>
+                ))}
+              </Terms>
+            </section>
+          ))}
+        </div>
+        <div>
+          <Head>Words</Head>
+          <Terms>
+            {words.map(([k, text]) => (
+              <div key={k}>
+                <dt>{k}</dt>
+                <dd>{text}</dd>
+              </div>
+            ))}
+          </Terms>
+        </div>
+      </Box>
+      <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label="Single-key shortcuts" />
+      <Hint>Figures take any unit: 12, 12.5 mm, 1/2 in, 5-5/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</Hint>
+    </DialogContent>
   );
 }

@@ -3,7 +3,6 @@ import Snackbar from '@mui/material/Snackbar';
 import { createContext, useCallback, useContext, useState, type ReactNode } from 'react';
 
 interface Notice {
-  n?: number; // each has its own time
   text: string;
   action?: { name: string; act: () => void };
 }
@@ -15,29 +14,32 @@ export function useNotice() {
   return useContext(NoticeContext);
 }
 
+/** Notices in a queue: the latest is shown with its own time; one that can be acted on, and was
+    not yet, comes back when the latest is over. */
 export function NoticeProvider({ children }: { children: ReactNode }) {
-  const [notice, setNotice] = useState<Notice | null>(null);
-  const tell = useCallback((n: Notice) => setNotice((old) => ({ ...n, n: (old?.n ?? 0) + 1 })), []);
+  const [queue, setQueue] = useState<(Notice & { n: number })[]>([]);
+  const tell = useCallback((notice: Notice) => setQueue((q) => [...q.filter((old) => old.action).slice(-2), { ...notice, n: (q.at(-1)?.n ?? 0) + 1 }]), []);
+  const shown = queue.at(-1);
+  const over = () => setQueue((q) => q.slice(0, -1));
   return (
     <NoticeContext value={tell}>
       {children}
       <Snackbar
-        key={notice?.n}
-        open={notice !== null}
+        key={shown?.n}
+        open={shown !== undefined}
         autoHideDuration={8000}
-        onClose={(_, why) => why !== 'clickaway' && setNotice(null)}
-        message={notice?.text}
+        onClose={(_, why) => why !== 'clickaway' && over()}
+        message={shown?.text}
         action={
-          notice?.action && (
+          shown?.action && (
             <Button
-              size="small"
               color="inherit"
               onClick={() => {
-                notice.action?.act();
-                setNotice(null);
+                shown.action?.act();
+                over();
               }}
             >
-              {notice.action.name}
+              {shown.action.name}
             </Button>
           )
         }

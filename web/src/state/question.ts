@@ -230,3 +230,21 @@ export function asInCatalogue(a: Asking): Partial<Asking> {
 export function otherBracket(a: Asking, id: string): Partial<Asking> {
   return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes: changesOf(a, 'bracket', true) };
 }
+
+/** What is asked when a job is opened. */
+export function opened(job: Site, revision: number): Asking {
+  const { accessories_kg, turn_deg, ...site } = job;
+  return {
+    ...nothing,
+    display: job.display,
+    bracket: job.bracket,
+    turn: turn_deg ?? 0,
+    wall: job.wall?.type ?? nothing.wall,
+    changes: accessories_kg ? { accessories_kg: { text: `${accessories_kg} kg`, unit: 'mm' } } : {},
+    site,
+    siteRevision: revision,
+  };
+}
+
+/** The threads that displays have. */
+export const threads = ['M4', 'M5', 'M6', 'M8'] as const;

@@ -13,9 +13,29 @@ export function show(mm: number | undefined, units: Units): string {
   return n < 0 ? `-${text}` : text;
 }
 
+/** A mass for a field: kilograms as they are, or pounds to the hundredth; what is not typed
+    over stays exact. */
+export function showMass(kg: number | undefined, units: Units): string {
+  if (kg === undefined) return '';
+  return units === 'mm' ? String(kg) : String(Math.round((kg / 0.45359237) * 100) / 100);
+}
+
+/** The unit of a bare figure in a field, by what its path ends in; '' for what has none. */
+export function unitOf(path: string, units: Units): string {
+  if (path.endsWith('_mm')) return units;
+  if (path.endsWith('_kg')) return units === 'in' ? 'lb' : 'kg';
+  if (path.endsWith('_deg')) return '°';
+  if (path.endsWith('_nm')) return 'N·m';
+  if (path.endsWith('_n')) return 'N';
+  return path.endsWith('_mpa') ? 'N/mm²' : '';
+}
+
+/** Whether a text says its unit itself. */
+export const hasUnit = (text: string) => /[a-z"'″”′’°]/i.test(text);
+
 /** What was typed, with the field's unit where it has none of its own. */
 export function withUnit(text: string, unit: string): string {
-  return /[a-z"'″”′’°]/i.test(text) ? text : `${text} ${unit}`;
+  return hasUnit(text) ? text : `${text} ${unit}`;
 }
 
 /** Two decimals at the most, for figures in tables; never above what is there. */

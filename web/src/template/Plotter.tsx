@@ -1,5 +1,9 @@
+import Box from '@mui/material/Box';
+import LinearProgress from '@mui/material/LinearProgress';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { answer, api, type Question, type Schemas } from '../api';
+import { FieldError, Head, Hint, PlainList } from '../parts/Page';
+import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
 
 export interface Sent {
@@ -45,15 +49,15 @@ export function Plotter() {
   const cancel = (id: number) => act.mutate(() => answer(api.POST('/api/plotter/{id}/cancel', { params: { path: { id } } })));
   const q = queue.data;
   return (
-    <section className="plotter" aria-label="Plotter">
-      <h2>Plotter (simulated)</h2>
+    <Box component="section" className="plotter" aria-label="Plotter" sx={{ mt: 3.5, '& small': { display: 'block', color: 'text.secondary' }, '& li': { overflowWrap: 'anywhere' } }}>
+      <Head>Plotter (simulated)</Head>
       {q?.jammed && (
-        <p className="field-error" role="alert">
+        <FieldError>
           The paper is jammed. Take it out, then clear the jam: plots go on where they stopped. What came out crumpled is not to be used.
-        </p>
+        </FieldError>
       )}
-      {q && q.plots.length === 0 && <p className="hint">Nothing has been plotted.</p>}
-      <ul className="plain">
+      {q && q.plots.length === 0 && <Hint>Nothing has been plotted.</Hint>}
+      <PlainList>
         {q?.plots
           .slice(-6)
           .reverse()
@@ -62,26 +66,26 @@ export function Plotter() {
               <b>{p.name}</b> {words[p.state]}
               {!over(p.state) && (
                 <>
-                  <progress value={p.done} max={p.steps} aria-label={`${p.name}, ${Math.round((100 * p.done) / p.steps)} %`} />
-                  <button type="button" className="press" data-act="cancel" onClick={() => cancel(p.id)}>
+                  <LinearProgress variant="determinate" value={(100 * p.done) / p.steps} aria-label={`${p.name}, ${Math.round((100 * p.done) / p.steps)} %`} />
+                  <Press data-act="cancel" onClick={() => cancel(p.id)}>
                     Cancel
-                  </button>
+                  </Press>
                 </>
               )}
               {p.file && <small>In the folder plots, as {p.file}</small>}
               {p.note && <small>{p.note}</small>}
             </li>
           ))}
-      </ul>
+      </PlainList>
       {q?.jammed ? (
-        <button type="button" className="press" data-act="clear" onClick={() => jam(false)}>
+        <Press data-act="clear" onClick={() => jam(false)}>
           Clear the jam
-        </button>
+        </Press>
       ) : (
-        <button type="button" className="press" data-act="jam" onClick={() => jam(true)} title="The stand-in's paper crumples when this is pressed">
+        <Press data-act="jam" onClick={() => jam(true)} title="The stand-in's paper crumples when this is pressed">
           Jam it, to try
-        </button>
+        </Press>
       )}
-    </section>
+    </Box>
   );
 }

@@ -1,14 +1,19 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused } from '../api';
+import { Choice } from '../parts/Choice';
+import { Head, PlainList } from '../parts/Page';
+import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
+import { Shape, statusColour } from '../parts/Verdict';
 import { useDesk } from '../state/desk';
 import { withUnit } from '../state/units';
-import { Shape } from '../words';
 import type { Sent } from './Plotter';
 
 const bars = [
-  ['100 mm', 100],
-  ['4 in', 101.6],
+  [100, '100 mm'],
+  [101.6, '4 in'],
 ] as const;
 
 /** The printed bar as it was measured: the print is accepted, or not and why.
@@ -16,8 +21,8 @@ const bars = [
 export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   const { asking, ask, units } = useDesk();
   const queries = useQueryClient();
-  const [bar, setBar] = useState(units === 'mm' ? 100 : 101.6);
-  const [measured, setMeasured] = useState('');
+  const { control, setValue, handleSubmit } = useForm({ defaultValues: { bar: units === 'mm' ? 100 : 101.6, measured: '' } });
+  const { bar = 100, measured = '' } = useWatch({ control });
   const job = asking.site?.id || undefined;
   const check = useMutation({
     mutationFn: () => {
@@ -32,46 +37,32 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   });
   const wrong = check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
   const prints = asking.site?.prints ?? [];
+  const submit = handleSubmit(() => {
+    if (measured.trim()) check.mutate();
+  });
   return (
-    <section aria-label="Check the print">
-      <h2>Check the print</h2>
-      <form
-        className="print-check"
-        onSubmit={(e) => {
-          e.preventDefault();
-          if (measured.trim()) check.mutate();
-        }}
-      >
-        <label>
-          The bar of{' '}
-          <select className="figure-field" aria-label="Bar" value={bar} onChange={(e) => setBar(Number(e.target.value))}>
-            {bars.map(([name, mm]) => (
-              <option key={name} value={mm}>
-                {name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          measures{' '}
-          <input className="figure-field" aria-label="Measured" aria-invalid={wrong ? true : undefined} placeholder={units} value={measured} onChange={(e) => setMeasured(e.target.value)} />
-        </label>
-        <button type="submit" className="press" disabled={!measured.trim() || check.isPending}>
+    <Box component="section" aria-label="Check the print" sx={{ mt: 3.5 }}>
+      <Head>Check the print</Head>
+      <form className="print-check" onSubmit={(e) => void submit(e)}>
+        <FigureList>
+          <FigureLine label="The bar of">
+            <Choice label="Bar" value={bar} options={bars} onPick={(b) => setValue('bar', Number(b))} />
+          </FigureLine>
+          <FigureLine label="measures">
+            <QuantityInput label="Measured" text={measured} unit={units} placeholder={units} step={0} error={wrong} onText={(text) => setValue('measured', text)} />
+          </FigureLine>
+        </FigureList>
+        <Button type="submit" variant="outlined" disabled={!measured.trim()} loading={check.isPending} sx={{ mt: 1 }}>
           Check
-        </button>
+        </Button>
       </form>
-      {wrong && (
-        <p className="field-error" role="alert">
-          {wrong}
-        </p>
-      )}
       {check.data && !wrong && (
-        <p className={check.data.accepted ? 'pass' : 'fail'} role="status" data-print={check.data.accepted ? 'accepted' : 'refused'}>
+        <Box component="p" role="status" data-print={check.data.accepted ? 'accepted' : 'refused'} sx={{ color: statusColour[check.data.accepted ? 'pass' : 'fail'] }}>
           <Shape of={check.data.accepted ? 'pass' : 'fail'} /> {check.data.text} {check.data.saved ? `Saved with job ${job}.` : 'Not saved: save the wall as a job first.'}
-        </p>
+        </Box>
       )}
       {prints.length > 0 && (
-        <ul className="plain hint">
+        <PlainList sx={{ color: 'text.secondary', fontSize: 13 }}>
           {prints
             .slice(-3)
             .reverse()
@@ -81,8 +72,8 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
                 {p.who && `, ${p.who}`}
               </li>
             ))}
-        </ul>
+        </PlainList>
       )}
-    </section>
+    </Box>
   );
 }

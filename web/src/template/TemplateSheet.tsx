@@ -1,15 +1,22 @@
 import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Skeleton from '@mui/material/Skeleton';
+import { styled } from '@mui/material/styles';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { Link } from 'react-router';
-import { api, answer, download, Refused } from '../api';
-import { useDesk } from '../state/desk';
+import { answer, api, download, Refused } from '../api';
+import { Choice } from '../parts/Choice';
+import { Head, Hint, Page, Side } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
+import { Tabs } from '../parts/Verdict';
+import { useCommands } from '../state/commands';
+import { useDesk, useTab } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
-import { useKeys } from '../state/commands';
 import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
-import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 
 const shows = [
   ['outline', 'outline of the display'],
@@ -20,14 +27,48 @@ const shows = [
   ['figures', 'coordinates of the holes'],
 ] as const;
 
+const papers: [Sent['paper'], string][] = [
+  ['sheet', 'one sheet at its size'],
+  ['a4', 'pages of A4'],
+  ['letter', 'pages of Letter'],
+  ['a3', 'pages of A3'],
+];
+
+const zooms = [
+  ['0', 'fitted'],
+  ['0.25', '1:4'],
+  ['0.5', '1:2'],
+  ['1', '1:1'],
+] as const;
+
+const Columns = styled('div')(({ theme }) => ({
+  flex: 1,
+  minHeight: 0,
+  display: 'grid',
+  gridTemplateColumns: 'minmax(0, 1fr) 290px',
+  gap: 14,
+  margin: '0 -18px -14px 0',
+  [theme.breakpoints.down('md')]: { gridTemplateColumns: '1fr', overflow: 'auto' },
+}));
+
+const Sheet = styled('section')(({ theme }) => ({
+  background: theme.vars!.palette.background.paper,
+  border: `1px solid ${theme.vars!.palette.divider}`,
+  margin: '0 0 14px',
+  minHeight: 0,
+  overflow: 'auto',
+  '& svg': { display: 'block', width: '100%', height: 'auto', maxWidth: '100%', maxHeight: '100%', margin: 'auto' },
+  '&[aria-label="Measure card"] svg': { maxWidth: 780, maxHeight: 'none' },
+}));
+
 /** The drilling template and the measure card, as they will be printed. */
 export function TemplateSheet() {
   const { asking, units } = useDesk();
   const question = useSiteQuestion();
   const judged = useJudged();
   const [failed, setFailed] = useState('');
-  const [paper, setPaper] = useState<Sent['paper']>('sheet');
-  const [what, setWhat] = useState<Sent['what']>('template');
+  const [paper, setPaper] = useTab<Sent['paper']>('paper', ['sheet', 'a4', 'letter', 'a3']);
+  const [what, setWhat] = useTab<Sent['what']>('sheet', ['template', 'card']);
   const [hidden, setHidden] = useState<string[]>([]);
   const [whole, setWhole] = useState(false);
   const sent: Sent = { what, paper: what === 'card' ? 'sheet' : paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
@@ -48,8 +89,8 @@ export function TemplateSheet() {
   }, [zoom, drawing.data, what]);
   usePrintedPage(page, drawing.data);
   const plot = usePlot(question);
-  useKeys({ m: () => setWhat(what === 'card' ? 'template' : 'card') });
-  if (!judged.data || !question) return <NoPairing error={judged.error} />;
+  useCommands('Template and card', [{ key: 'm', does: 'the other sheet', run: () => setWhat(what === 'card' ? 'template' : 'card') }]);
+  if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const get = (format: string) => () => {
     setFailed('');
     const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, ...(sent.outline && { outline: sent.outline }) });
@@ -57,37 +98,34 @@ export function TemplateSheet() {
   };
   const none = drawing.error instanceof Refused;
   return (
-    <main className={`sheet with-aside units-${units}`}>
+    <Page className={`units-${units}`} sx={{ display: 'flex', flexDirection: 'column', overflow: { md: 'hidden' } }}>
       <SheetHead judged={judged.data}>
-        <span className="tabs" role="group" aria-label="Sheet">
-          <button type="button" className="tab" aria-pressed={what === 'template'} data-sheet="template" title="The other sheet (m)" onClick={() => setWhat('template')}>
-            Template
-          </button>
-          <button type="button" className="tab" aria-pressed={what === 'card'} data-sheet="card" title="The other sheet (m)" onClick={() => setWhat('card')}>
-            Measure card
-          </button>
-        </span>
+        <Tabs
+          label="Sheet"
+          of="sheet"
+          value={what}
+          tabs={[
+            ['template', 'Template', 'The other sheet (m)'],
+            ['card', 'Measure card', 'The other sheet (m)'],
+          ]}
+          onPick={setWhat}
+        />
         {what === 'template' && (
-          <select className="figure-field words paper" aria-label="PDF on" value={paper} onChange={(e) => setPaper(e.target.value as Sent['paper'])}>
-            <option value="sheet">one sheet at its size</option>
-            <option value="a4">pages of A4</option>
-            <option value="letter">pages of Letter</option>
-            <option value="a3">pages of A3</option>
-          </select>
+          <Choice label="PDF on" width={170} value={paper} options={papers} onPick={(to) => setPaper(to as Sent['paper'])} />
         )}
-        <Button size="small" color="inherit" disabled={none} onClick={get('svg')}>
+        <Button color="inherit" disabled={none} onClick={get('svg')}>
           SVG
         </Button>
-        <Button size="small" color="inherit" disabled={none} onClick={get('dxf')}>
+        <Button color="inherit" disabled={none} onClick={get('dxf')}>
           DXF
         </Button>
-        <Button size="small" color="inherit" disabled={none} onClick={() => window.print()} title="On a printer that takes a page of this size">
+        <Button color="inherit" disabled={none} onClick={() => window.print()} title="On a printer that takes a page of this size">
           Print
         </Button>
-        <Button size="small" color="inherit" disabled={none || plot.isPending} data-act="plot" onClick={() => plot.mutate(sent)}>
+        <Button color="inherit" disabled={none} loading={plot.isPending} data-act="plot" onClick={() => plot.mutate(sent)}>
           Plot
         </Button>
-        <Button size="small" variant="contained" disabled={none} autoFocus onClick={get('pdf')}>
+        <Button variant="contained" disabled={none} autoFocus onClick={get('pdf')}>
           {what === 'card' ? 'Card PDF' : 'Template PDF'}
         </Button>
       </SheetHead>
@@ -96,59 +134,48 @@ export function TemplateSheet() {
       {asking.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
         <Alert severity="warning">The wall that is set up does not take it: this is the template for no particular wall. The wall’s findings say why.</Alert>
       )}
+      {drawing.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto', mr: 4.5, mb: 3.5 }} />}
       {drawing.data && !drawing.error && (
-        <div className="page-and-aside">
-          <figure ref={page} tabIndex={0} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
-          <aside className="side right" aria-label="The print">
-            <h2>For</h2>
-            <p className="hint">
+        <Columns className="page-and-aside">
+          <Sheet ref={page} tabIndex={0} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
+          <Side className="side right" aria-label="The print">
+            <Head>For</Head>
+            <Hint>
               {asking.site ? (
                 <>
-                  {asking.site.id ? `Job ${asking.site.id}` : 'The wall that is set up'}: see <Link to={{ pathname: '/wall', search: window.location.search }}>the wall</Link>.
+                  {asking.site.id ? `Job ${asking.site.id}` : 'The wall that is set up'}: see <Go to="/wall">the wall</Go>.
                 </>
               ) : (
                 <>
-                  No particular wall. <Link to={{ pathname: '/wall', search: window.location.search }}>Describe the wall</Link>, and the points to drill are on it.
+                  No particular wall. <Go to="/wall">Describe the wall</Go>, and the points to drill are on it.
                 </>
               )}
-            </p>
-            <h2>On the screen</h2>
-            <p className="quick" role="group" aria-label="Size on the screen">
-              {(
-                [
-                  ['fitted', 0],
-                  ['1:4', 0.25],
-                  ['1:2', 0.5],
-                  ['1:1', 1],
-                ] as const
-              ).map(([name, z]) => (
-                <button key={name} type="button" className="tab" aria-pressed={zoom === z} data-zoom={name} onClick={() => setZoom(z)}>
-                  {name}
-                </button>
-              ))}
-            </p>
+            </Hint>
+            <Head>On the screen</Head>
+            <Tabs label="Size on the screen" of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
             {what === 'template' && (
               <>
-                <h2>Shown</h2>
+                <Head>Shown</Head>
                 {shows.map(([part, name]) => (
-                  <label key={part} className="tick">
-                    <input type="checkbox" data-show={part} checked={!hidden.includes(part)} onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))} /> {name}
-                  </label>
+                  <FormControlLabel
+                    key={part}
+                    sx={{ display: 'flex' }}
+                    control={<Checkbox data-show={part} checked={!hidden.includes(part)} onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))} />}
+                    label={name}
+                  />
                 ))}
                 {paper !== 'sheet' && (
-                  <label className="tick">
-                    <input type="checkbox" data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} /> the whole outline, on more pages
-                  </label>
+                  <FormControlLabel control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />} label="the whole outline, on more pages" />
                 )}
-                <p className="hint">At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.</p>
+                <Hint>At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.</Hint>
                 <PrintCheck paper={paper} />
               </>
             )}
             <Plotter />
-          </aside>
-        </div>
+          </Side>
+        </Columns>
       )}
-    </main>
+    </Page>
   );
 }
 

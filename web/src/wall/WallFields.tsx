@@ -1,9 +1,14 @@
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import { styled } from '@mui/material/styles';
 import type { ReactNode } from 'react';
-import { Link } from 'react-router';
 import type { Schemas, Site } from '../api';
-import { useDesk } from '../state/desk';
-import { FigureField } from '../parts/QuantityField';
 import type { FigureErrors } from '../bench/Figures';
+import { Choice } from '../parts/Choice';
+import { FieldError, Head, Hint, Quick } from '../parts/Page';
+import { Go, Press, Remove } from '../parts/Press';
+import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
+import { useDesk } from '../state/desk';
 import { at, settled, type Wall } from '../state/question';
 import { wallWords } from '../words';
 import type { WallView } from './site';
@@ -13,6 +18,13 @@ interface Props {
   errors: FigureErrors;
   typedOver?: boolean; // the view is without what is typed: it stays beside what is changed
 }
+
+const Thing = styled('section')(({ theme }) => ({
+  borderTop: `1px solid ${theme.vars!.palette.divider}`,
+  marginTop: 4,
+  paddingTop: 3,
+  '& h3': { margin: 0, fontSize: 13, fontWeight: 600, display: 'flex', alignItems: 'center', justifyContent: 'space-between' },
+}));
 
 const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
   ['center', 'a chosen centre'],
@@ -49,21 +61,19 @@ export function WallFields({ view, errors, typedOver }: Props) {
   const edit = (change: (s: Site) => Site) => ask((a) => (typedOver ? { site: change(structuredClone(view.site)) } : settled(a, change(structuredClone(view.site)))));
   const editWall = (part: Partial<Schemas['Wall']>) => edit((s) => ({ ...s, wall: { ...s.wall!, ...part } }));
 
-  const field = (path: string, label: string, more: { step?: number; placeholder?: string; plain?: boolean } = {}) => {
-    const value = at(site, path) as number | undefined;
+  const field = (path: string, label: string, more: { step?: number; placeholder?: string; words?: boolean } = {}) => {
     const key = `site.${path}`;
-    const words = more.plain || /_(kg|deg)$/.test(path);
-    const shown = value === undefined ? '' : path.endsWith('_kg') ? `${value} kg` : path.endsWith('_deg') ? `${value}°` : String(value);
     return (
-      <FigureField
+      <QuantityField
         label={label}
-        value={words ? undefined : value}
-        shown={words ? shown : undefined}
-        words={words}
+        of={path}
+        value={at(site, path) as number | string | undefined}
+        words={more.words}
         typed={asking.changes[key]}
-        step={more.step ?? 10}
+        step={more.step ?? (path.endsWith('_mm') ? 10 : 0)}
         placeholder={more.placeholder ?? '?'}
-        error={errors[key.replace(/_(mm|kg|deg)$/, '')]}
+        error={errors[bare(key)]}
+        errorAt={errorId(bare(key))}
         onType={(t) =>
           ask((a) => {
             const changes = { ...a.changes };
@@ -76,13 +86,16 @@ export function WallFields({ view, errors, typedOver }: Props) {
     );
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2], beside?: ReactNode) => (
-    <tr key={path}>
-      <th scope="row">{label}</th>
-      <td>
-        {field(path, label, more)}
-        {beside}
-      </td>
-    </tr>
+    <FigureLine key={path} label={label}>
+      {beside ? (
+        <Quick sx={{ flexWrap: 'nowrap', m: 0 }}>
+          {field(path, label, more)}
+          {beside}
+        </Quick>
+      ) : (
+        field(path, label, more)
+      )}
+    </FigureLine>
   );
   const centred = place.rule === 'center';
   const mine = Object.entries(errors).filter(([path]) => path.startsWith('site.'));
@@ -104,122 +117,102 @@ export function WallFields({ view, errors, typedOver }: Props) {
   return (
     <>
       {mine.map(([path, text]) => (
-        <p key={path} className="field-error" role="alert">
+        <FieldError key={path} id={errorId(path)}>
           {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
-        </p>
+        </FieldError>
       ))}
-      <h2>Wall</h2>
-      <select className="figure-field" aria-label="Wall" value={asking.wall} onChange={(e) => ask({ wall: e.target.value as Wall })}>
-        {Object.entries(wallWords).map(([w, name]) => (
-          <option key={w} value={w}>
-            {name}
-          </option>
-        ))}
-      </select>
-      <table className="pull">
-        <tbody>
+      <Head>Wall</Head>
+      <Choice label="Wall" value={asking.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
+      <FigureList>
           {row('wall.width_mm', 'Width')}
           {row('wall.height_mm', 'Floor to ceiling')}
           {row('wall.covering_mm', 'Covering', { step: 0.5 })}
           {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
           {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
-        </tbody>
-      </table>
-      <label className="tick">
-        <input type="checkbox" data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} /> In a vehicle
-      </label>
+        </FigureList>
+      <FormControlLabel control={<Checkbox data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} />} label="In a vehicle" />
       {studs && (
         <>
           {wall.type === 'wood_stud' && (
-            <select className="figure-field" aria-label="Wood" value={wall.species ?? 'spruce_pine_fir'} onChange={(e) => editWall({ species: e.target.value as 'hem_fir' })}>
-              {species.map(([s, name]) => (
-                <option key={s} value={s}>
-                  {name}
-                </option>
-              ))}
-            </select>
+            <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(s) => editWall({ species: s as 'hem_fir' })} />
           )}
-          <h2>Studs</h2>
-          <select className="figure-field" aria-label="Studs" value={mode} onChange={(e) => setStuds(e.target.value)}>
-            <option value="none">not found yet</option>
-            <option value="spacing">at a spacing, from the first</option>
-            <option value="marked">marked one by one</option>
-            <option value="outlet" disabled={!(wall.outlets ?? []).some((o) => o.stud)}>
-              from an outlet that hangs on one
-            </option>
-          </select>
-          <table className="pull">
-            <tbody>
+          <Head>Studs</Head>
+          <Choice
+            label="Studs"
+            value={mode}
+            options={[
+              ['none', 'not found yet'],
+              ['spacing', 'at a spacing, from the first'],
+              ['marked', 'marked one by one'],
+              ['outlet', 'from an outlet that hangs on one', !(wall.outlets ?? []).some((o) => o.stud)],
+            ]}
+            onPick={setStuds}
+          />
+          <FigureList>
               {mode === 'spacing' && row('wall.studs.first_mm', 'First', { step: 1 })}
               {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', 'Spacing', { step: 1 })}
               {wall.studs && row('wall.studs.width_mm', 'Width', { step: 0.5 })}
               {mode === 'marked' &&
                 wall.studs!.at_mm!.map((_, i) => row(`wall.studs.at_mm.${i}`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => edit((s) => withoutStud(s, i))} />))}
-            </tbody>
-          </table>
+            </FigureList>
           {(mode === 'spacing' || mode === 'outlet') && (
-            <p className="quick">
+            <Quick>
               {spacings.map(([name, mm]) => (
-                <button key={name} type="button" className="press" onClick={() => editWall({ studs: { ...wall.studs, spacing_mm: mm } })}>
+                <Press key={name} onClick={() => editWall({ studs: { ...wall.studs, spacing_mm: mm } })}>
                   {name}
-                </button>
+                </Press>
               ))}
-            </p>
+            </Quick>
           )}
-          <button
-            type="button"
-            className="press"
+          <Press
             data-add="stud"
             onClick={() => editWall({ studs: { width_mm: wall.studs?.width_mm ?? 38, at_mm: [...view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b) } })}
           >
             Add a stud
-          </button>
+          </Press>
         </>
       )}
       {(studs || wall.type === 'hollow_board') && (
-        <select
-          className={`figure-field${asking.schools.wall_school ? ' changed' : ''}`}
-          aria-label="Where studs are lacking"
+        <Choice
+          label="Where studs are lacking"
           value={asking.schools.wall_school ?? ''}
-          onChange={(e) =>
+          changed={Boolean(asking.schools.wall_school)}
+          options={[
+            ['', 'no stud: company policy'],
+            ['studs_only', 'no stud: studs only'],
+            ['stud_and_anchors', 'no stud: one stud, anchors'],
+            ['toggles_for_light', 'no stud: toggles (light loads)'],
+          ]}
+          onPick={(wall_school) =>
             ask((a) => {
-              const schools = { ...a.schools, wall_school: e.target.value };
-              if (!e.target.value) delete (schools as Record<string, string>).wall_school;
+              const schools: Record<string, string> = { ...a.schools, wall_school };
+              if (!wall_school) delete schools.wall_school;
               return { schools };
             })
           }
-        >
-          <option value="">no stud: company policy</option>
-          <option value="studs_only">no stud: studs only</option>
-          <option value="stud_and_anchors">no stud: one stud, anchors</option>
-          <option value="toggles_for_light">no stud: toggles (light loads)</option>
-        </select>
+        />
       )}
-      <h2>Where it goes</h2>
-      <select className="figure-field" aria-label="Height by" value={place.rule} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place, rule: e.target.value as 'eye' } }))}>
-        {ruleWords.map(([r, name]) => (
-          <option key={r} value={r}>
-            height by {name}
-          </option>
-        ))}
-      </select>
-      <table className="pull">
-        <tbody>
+      <Head>Where it goes</Head>
+      <Choice
+        label="Height by"
+        value={place.rule}
+        options={ruleWords.map(([r, name]) => [r, `height by ${name}`])}
+        onPick={(r) => edit((s) => ({ ...s, place: { ...s.place, rule: r as 'eye' } }))}
+      />
+      <FigureList>
           {centred && (
-            <tr>
-              <th scope="row">Centre</th>
-              <td>
-                <FigureField
-                  label="Centre"
-                  value={place.center_mm}
-                  typed={asking.center ?? undefined}
-                  placeholder="1070"
-                  step={10}
-                  error={errors['site.place.center'] ?? errors['center']}
-                  onType={(center) => ask({ center }, 'center')}
-                />
-              </td>
-            </tr>
+            <FigureLine label="Centre">
+              <QuantityField
+                label="Centre"
+                of="center_mm"
+                value={place.center_mm}
+                typed={asking.center ?? undefined}
+                placeholder="1070"
+                step={10}
+                error={errors['site.place.center'] ?? errors['center']}
+                onType={(center) => ask({ center }, 'center')}
+              />
+            </FigureLine>
           )}
           {row('place.x_mm', 'Middle across', { placeholder: 'of the wall' })}
           {row('place.eye_mm', 'Eye height')}
@@ -230,153 +223,124 @@ export function WallFields({ view, errors, typedOver }: Props) {
           {row('place.line_mm', 'Line above', { placeholder: 'none' })}
           {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
           {place.rule === 'overhead' && row('place.bottom_mm', 'Bottom edge', { placeholder: '2030' })}
-        </tbody>
-      </table>
-      <label className="tick">
-        <input type="checkbox" checked={place.public ?? false} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place!, public: e.target.checked || undefined } }))} /> A public way
-      </label>
-      <h2>Run of equal displays</h2>
-      <table className="pull">
-        <tbody>
-          <tr>
-            <th scope="row">Displays</th>
-            <td>
-              <select
-                className="figure-field"
-                aria-label="Displays"
-                value={site.run?.count ?? 1}
-                onChange={(e) => edit((s) => ({ ...s, run: Number(e.target.value) > 1 ? { gap_mm: 10, ...s.run, count: Number(e.target.value) } : undefined }))}
-              >
-                {[1, 2, 3, 4, 5, 6, 8, 10, 12].concat([1, 2, 3, 4, 5, 6, 8, 10, 12].includes(site.run?.count ?? 1) ? [] : [site.run!.count]).map((n) => (
-                  <option key={n}>{n}</option>
-                ))}
-              </select>
-            </td>
-          </tr>
+        </FigureList>
+      <FormControlLabel
+        control={<Checkbox checked={place.public ?? false} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place!, public: e.target.checked || undefined } }))} />}
+        label="Public walkway"
+      />
+      <Head>Run of equal displays</Head>
+      <FigureList>
+          <FigureLine label="Displays">
+            <Choice
+              label="Displays"
+              value={site.run?.count ?? 1}
+              options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
+              onPick={(n) => edit((s) => ({ ...s, run: Number(n) > 1 ? { gap_mm: 10, ...s.run, count: Number(n) } : undefined }))}
+            />
+          </FigureLine>
           {site.run && row('run.gap_mm', 'Gap', { step: 1, placeholder: '0' })}
-        </tbody>
-      </table>
-      <h2>On the wall</h2>
+        </FigureList>
+      <Head>On the wall</Head>
       {(wall.furniture ?? []).map((f, i) => (
-        <fieldset key={i} className="thing">
-          <legend>
+        <Thing key={i}>
+          <h3>
             {f.name || 'Furniture'} <Remove what={f.name || 'furniture'} act={() => edit((s) => ({ ...s, wall: { ...s.wall!, furniture: without(s.wall!.furniture, i) } }))} />
-          </legend>
-          <table className="pull">
-            <tbody>
-              {row(`wall.furniture.${i}.name`, 'Name', { plain: true, placeholder: 'cabinet' })}
+          </h3>
+          <FigureList>
+              {row(`wall.furniture.${i}.name`, 'Name', { words: true, placeholder: 'cabinet' })}
               {row(`wall.furniture.${i}.x_mm`, 'Middle')}
               {row(`wall.furniture.${i}.width_mm`, 'Width')}
               {row(`wall.furniture.${i}.height_mm`, 'Height')}
-            </tbody>
-          </table>
-        </fieldset>
+            </FigureList>
+        </Thing>
       ))}
       {(wall.outlets ?? []).map((o, i) => (
-        <fieldset key={i} className="thing">
-          <legend>
+        <Thing key={i}>
+          <h3>
             Outlet {i + 1} <Remove what={`outlet ${i + 1}`} act={() => edit((s) => withoutOutlet(s, i))} />
-          </legend>
-          <table className="pull">
-            <tbody>
+          </h3>
+          <FigureList>
               {row(`wall.outlets.${i}.x_mm`, 'Across')}
               {row(`wall.outlets.${i}.y_mm`, 'Up')}
-              <tr>
-                <th scope="row">Its stud</th>
-                <td>
-                  <select
-                    className="figure-field"
-                    aria-label={`Stud of outlet ${i + 1}`}
-                    value={o.stud ?? ''}
-                    onChange={(e) => edit((s) => ({ ...s, wall: { ...s.wall!, outlets: s.wall!.outlets!.map((x, n) => (n === i ? { ...x, stud: (e.target.value || undefined) as 'left' | undefined } : x)) } }))}
-                  >
-                    <option value="" disabled={wall.studs?.outlet === i}>
-                      not known
-                    </option>
-                    <option value="left">on its left</option>
-                    <option value="right">on its right</option>
-                  </select>
-                </td>
-              </tr>
-            </tbody>
-          </table>
-        </fieldset>
+              <FigureLine label="Its stud">
+                <Choice
+                  label={`Stud of outlet ${i + 1}`}
+                  value={o.stud ?? ''}
+                  options={[
+                    ['', 'not known', wall.studs?.outlet === i],
+                    ['left', 'on its left'],
+                    ['right', 'on its right'],
+                  ]}
+                  onPick={(to) => edit((s) => ({ ...s, wall: { ...s.wall!, outlets: s.wall!.outlets!.map((x, n) => (n === i ? { ...x, stud: (to || undefined) as 'left' | undefined } : x)) } }))}
+                />
+              </FigureLine>
+            </FigureList>
+        </Thing>
       ))}
       {wall.niche && (
-        <fieldset className="thing">
-          <legend>
+        <Thing>
+          <h3>
             Niche <Remove what="niche" act={() => editWall({ niche: undefined })} />
-          </legend>
-          <table className="pull">
-            <tbody>
+          </h3>
+          <FigureList>
               {row('wall.niche.x_mm', 'Middle')}
               {row('wall.niche.width_mm', 'Width')}
               {row('wall.niche.bottom_mm', 'Bottom')}
               {row('wall.niche.height_mm', 'Height')}
-            </tbody>
-          </table>
-        </fieldset>
+            </FigureList>
+        </Thing>
       )}
-      <p className="quick">
-        <button type="button" className="press" data-add="furniture" onClick={() => editWall({ furniture: [...(wall.furniture ?? []), { x_mm: middle, width_mm: 1200, height_mm: 700 }] })}>
+      <Quick>
+        <Press data-add="furniture" onClick={() => editWall({ furniture: [...(wall.furniture ?? []), { x_mm: middle, width_mm: 1200, height_mm: 700 }] })}>
           Add furniture
-        </button>
-        <button type="button" className="press" data-add="outlet" onClick={() => editWall({ outlets: [...(wall.outlets ?? []), { x_mm: middle + 700, y_mm: 300, kind: 'power' }] })}>
+        </Press>
+        <Press data-add="outlet" onClick={() => editWall({ outlets: [...(wall.outlets ?? []), { x_mm: middle + 700, y_mm: 300, kind: 'power' }] })}>
           Add an outlet
-        </button>
+        </Press>
         {!wall.niche && (
-          <button
-            type="button"
-            className="press"
+          <Press
             data-add="niche"
             onClick={() => editWall({ niche: { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 } })}
           >
             Add a niche
-          </button>
+          </Press>
         )}
-      </p>
+      </Quick>
       {strength && (
         <>
-          <h2>Strength: what is assumed</h2>
-          <table className="pull">
-            <tbody>
+          <Head>Strength: what is assumed</Head>
+          <FigureList>
               {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
               {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
               {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.load_aside_mm) })}
               {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
-              {strength.in_wood && row('assume.gravity', 'G of the wood', { plain: true, placeholder: shown(strength.gravity) })}
-            </tbody>
-          </table>
-          <p className="hint">
+              {strength.in_wood && row('assume.gravity', 'G of the wood', { placeholder: shown(strength.gravity) })}
+            </FigureList>
+          <Hint>
             Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a permanent load
             {strength.in_wood ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted` : ', by its rating'}
             {strength.item && `. Counted with ${strength.item}`}
             {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
-          </p>
-          <p className="hint">
+          </Hint>
+          <Hint>
             All ways it can stand are looked at: closed, straight out, swung aside as far as its arm and its swivel go; the worst counts.
             {strength.handling !== undefined && (
               <>
                 {' '}
-                How hard people lean on it is in <Link to="/policy">the policy</Link>.
+                How hard people lean on it is in <Go to="/policy">the policy</Go>.
               </>
             )}
             {wall.vehicle && ' In a vehicle three times all weights count, and half as much again outwards and sideways.'}
-          </p>
+          </Hint>
         </>
       )}
-      <p className="hint">{units === 'mm' ? 'Millimetres' : 'Inches'} unless a unit is typed. Measure the wall: nothing here knows it better.</p>
+      <Hint>{units === 'mm' ? 'Millimetres' : 'Inches'} unless a unit is typed. Measure the wall: nothing here knows it better.</Hint>
     </>
   );
 }
 
-function Remove({ what, act }: { what: string; act: () => void }) {
-  return (
-    <button type="button" className="press remove" aria-label={`Remove ${what}`} title={`Remove ${what}`} onClick={act}>
-      ×
-    </button>
-  );
-}
+const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
+const errorId = (path: string) => `error-${path.replace(/\W+/g, '-')}`;
 
 /** A list without one of its entries; a list that would be empty is none. */
 function without<T>(list: T[] | undefined, i: number): T[] | undefined {

@@ -1,4 +1,7 @@
+import { styled } from '@mui/material/styles';
 import { useEffect, useRef } from 'react';
+import { Paper, tagOf } from '../parts/Drawing';
+import { useDragging } from '../parts/dragging';
 import type { Units } from '../state/units';
 import type { Thing, WallView } from './site';
 
@@ -16,15 +19,16 @@ interface Props {
   /** Moves it by a way. */
   onNudge: (thing: Thing, by: Place) => void;
   /** The move is over: it is to be saved, or taken back. */
-  onDrop: (keep: boolean) => void;
+  onDrop: (there: boolean) => void;
   onRemove: (thing: Thing) => void;
 }
+
+const Wall = styled(Paper)({ userSelect: 'none' });
 
 /** The wall, worked on directly: what is on it is dragged, or focused and moved
     with the arrow keys. Where things then are is computed by the server. */
 export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemove }: Props) {
   const box = useRef<HTMLDivElement>(null);
-  const drag = useRef<{ thing: Thing; from: Place; moved: boolean } | null>(null);
   const held = useRef(''); // tag of what has the keyboard
 
   useEffect(() => {
@@ -50,43 +54,33 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
     });
   }, [view, lit]);
 
-  const at = (e: { clientX: number; clientY: number }): Place => {
+  const at = (e: Place): Place => {
     const svg = box.current!.querySelector('svg')!;
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(svg.getScreenCTM()!.inverse());
+    const p = new DOMPoint(e.x, e.y).matrixTransform(svg.getScreenCTM()!.inverse());
     return { x: view.left_mm + p.x, y: view.top_mm - p.y };
   };
   const thingOf = (target: EventTarget): Thing | undefined => {
-    const tag = (target as Element).closest?.('[data-tag]')?.getAttribute('data-tag');
+    const tag = tagOf(target);
     return view.things.find((t) => t.tag === tag);
   };
+  const { escape, handlers } = useDragging<{ thing: Thing; from: Place }>({
+    take: (target, point) => {
+      const thing = thingOf(target);
+      if (!thing) return undefined;
+      held.current = thing.tag;
+      return { thing, from: at(point) };
+    },
+    move: ({ thing, from }, _, point, free) => {
+      const now = at(point);
+      onMove(thing, { x: thing.x_mm + now.x - from.x, y: thing.y_mm + now.y - from.y }, !free);
+    },
+    drop: (_, there) => onDrop(there),
+  });
   return (
-    <div
+    <Wall
       ref={box}
       className="wall-picture"
-      onPointerDown={(e) => {
-        const thing = e.button === 0 ? thingOf(e.target) : undefined;
-        if (!thing) return;
-        drag.current = { thing, from: at(e), moved: false };
-        e.currentTarget.setPointerCapture(e.pointerId);
-        held.current = thing.tag;
-      }}
-      onPointerMove={(e) => {
-        const d = drag.current;
-        if (!d) return;
-        const now = at(e);
-        const by = { x: now.x - d.from.x, y: now.y - d.from.y };
-        if (!d.moved && Math.hypot(by.x, by.y) < 8) return;
-        d.moved = true;
-        onMove(d.thing, { x: d.thing.x_mm + by.x, y: d.thing.y_mm + by.y }, !e.altKey);
-      }}
-      onPointerUp={() => {
-        if (drag.current?.moved) onDrop(true);
-        drag.current = null;
-      }}
-      onPointerCancel={() => {
-        if (drag.current?.moved) onDrop(false);
-        drag.current = null;
-      }}
+      {...handlers}
       onFocus={(e) => {
         held.current = thingOf(e.target)?.tag ?? '';
       }}
@@ -94,11 +88,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
         if (e.relatedTarget) held.current = '';
       }}
       onKeyDown={(e) => {
-        if (e.key === 'Escape' && drag.current) {
-          if (drag.current.moved) onDrop(false);
-          drag.current = null;
-          return;
-        }
+        if (escape(e)) return;
         const thing = thingOf(e.target);
         if (!thing) return;
         if (e.key === 'Delete') {

@@ -1,42 +1,58 @@
 import Alert from '@mui/material/Alert';
+import Autocomplete from '@mui/material/Autocomplete';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
+import { styled } from '@mui/material/styles';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { answer, api, Refused, type Check, type Schemas } from '../api';
-import { useDesk } from '../state/desk';
-import { useFitted } from '../parts/Drawing';
+import { AnswerLine } from '../bench/Answer';
 import { errorsByPath, type FigureErrors } from '../bench/Figures';
-import { Gauge } from '../parts/Gauge';
+import { Frame, Paper, useFitted } from '../parts/Drawing';
+import { FigureTable } from '../parts/Figures';
+import { Finding, Remark } from '../parts/Finding';
+import { BenchGrid, Board, Grow, Head, Hint, Nothing, Page, PlainList, Quick, Side } from '../parts/Page';
+import { Go, Press, Remove } from '../parts/Press';
+import { NoPairing } from '../parts/Sheet';
+import { Shape, Stamp, Tabs } from '../parts/Verdict';
+import { useCommands } from '../state/commands';
+import { useDesk, useSearch, useTab } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
 import { otherBracket, settled } from '../state/question';
-import { useKeys } from '../state/commands';
-import { NoPairing } from '../parts/Sheet';
 import { show, type Units } from '../state/units';
-import { ruleWords, Shape, statusWords } from '../words';
 import { begun, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
 import { WallFields, withoutOutlet, withoutStud } from './WallFields';
 import { WallPicture } from './WallPicture';
 
 const pictures = [
-  ['wall', 'The wall'],
-  ['holding', 'What the fasteners hold'],
-  ['build_up', 'Fastener in the wall'],
-  ['side', 'From the side'],
+  ['wall', 'The wall', 'The next drawing (m)'],
+  ['holding', 'What the fasteners hold', 'The next drawing (m)'],
+  ['build_up', 'Fastener in the wall', 'The next drawing (m)'],
+  ['side', 'From the side', 'The next drawing (m)'],
 ] as const;
+
+type Picture = (typeof pictures)[number][0];
 
 /** The wall: where a pairing goes on a particular one, worked on directly. */
 export function WallSheet() {
-  const { asking, ask, units } = useDesk();
+  const { asking, ask, units, job, jobError } = useDesk();
   const question = useSiteQuestion();
   const judged = useJudged();
   const wall = useWall(asking.site ? question : undefined);
-  const [picture, setPicture] = useState<(typeof pictures)[number][0]>('wall');
+  const [picture, setPicture] = useTab<Picture>('picture', ['wall', 'holding', 'build_up', 'side']);
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
   const keep = useSaveJob(question, judged.data);
-  useKeys({ m: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) });
+  useCommands('On the wall', [{ key: 'm', does: 'the next drawing', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) }]);
   useEffect(() => {
     document.title = judged.data ? `The wall – ${judged.data.title}` : 'The wall – Nexufix';
   }, [judged.data]);
@@ -48,8 +64,9 @@ export function WallSheet() {
     return out;
   }, [refused]);
 
-  if (!judged.data || !question) return <NoPairing error={judged.error} />;
-  if (!asking.site) return <Begin />;
+  if (job) return <NoPairing error={null} waiting />;
+  if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
+  if (!asking.site) return <Begin error={jobError} />;
   const view = wall.view;
   const placed = view?.placements[Math.min(chosen, view.placements.length - 1)];
   const moveBy = (x: number, y: number) => {
@@ -75,98 +92,98 @@ export function WallSheet() {
   };
   return (
     <>
-      <div className="verdict wall-head">
+      <AnswerLine head>
         {view && (
-          <span className={`stamp ${view.verdict}`} data-verdict={view.verdict}>
-            <Shape of={view.verdict} />
-            {{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]}
-          </span>
+          <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />
         )}
-        <h1>{judged.data.title}</h1>
-        <span className="grow" />
+        <Typography variant="h1" noWrap sx={{ minWidth: 0 }}>
+          {judged.data.title}
+        </Typography>
+        <Grow />
         <JobBar key={asking.site.id} onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
-      </div>
+      </AnswerLine>
       {refused && !refused.problems && (
         <Alert severity="error" square>
           {wall.error?.message}
         </Alert>
       )}
-      <div className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
-        <aside className="side left" aria-label="The wall's figures">
+      <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
+        <Side className="side left" aria-label="The wall's figures">
           {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(asking.site)} errors={errors} typedOver />}
-        </aside>
-        <main className="board" id="board">
-          <figure className="drawing" aria-label="The wall">
+        </Side>
+        <Board className="board">
+          <Frame className="drawing" aria-label="The wall">
             <figcaption>
-              <span className="tabs" role="group" aria-label="Drawing">
-                {pictures.map(([p, name]) => (
-                  <button key={p} type="button" className="tab" aria-pressed={p === picture} data-picture={p} title="The next drawing (m)" onClick={() => setPicture(p)}>
-                    {name}
-                  </button>
-                ))}
-              </span>
+              <Tabs label="Drawing" of="picture" value={picture} tabs={pictures} onPick={setPicture} />
             </figcaption>
             {view?.[picture] && picture === 'wall' && (
               <WallPicture view={view} units={units} lit={lit} onMove={wall.move} onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))} onDrop={wall.drop} onRemove={remove} />
             )}
             {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
             {!view && refused && (
-              <div className="nothing">
+              <Nothing>
                 <p>It cannot be placed: a figure of the wall is not right.</p>
                 <p>Put it right on the left; what is wrong stands there.</p>
-              </div>
+              </Nothing>
             )}
             {view && !view[picture] && (
-              <div className="nothing">
+              <Nothing>
                 <p>{picture === 'wall' ? 'It cannot be placed yet.' : 'There is nothing to draw yet.'}</p>
                 <p>{picture === 'wall' ? placed?.checks[0]?.text : 'Nothing is drilled, or the size of the fastener is not known.'}</p>
                 {picture === 'wall' && <p>{placed?.checks[0]?.remedy}</p>}
-              </div>
+              </Nothing>
             )}
-            <p className="snapped" role="status">
+            {!view && !refused && <Skeleton variant="rectangular" role="status" aria-label="Placing…" sx={{ flex: 1, height: 'auto' }} />}
+            <Box component="p" className="snapped" role="status" sx={{ px: 1.5, pb: 1, minHeight: 20, color: 'text.secondary', fontSize: 13 }}>
               {wall.view?.snapped.join(' ') || (picture === 'wall' ? 'Drag what is on the wall, or tab to it and use the arrow keys. It snaps; Alt holds it free.' : '')}
-            </p>
-          </figure>
-        </main>
-        <aside className="side right" aria-label="Findings">
+            </Box>
+          </Frame>
+        </Board>
+        <Side className="side right" aria-label="Findings">
           {view && view.placements.length > 1 && (
-            <p className="quick" role="group" aria-label="Display of the run">
-              {view.placements.map((p, i) => (
-                <button key={i} type="button" className="tab" aria-pressed={p === placed} onClick={() => setChosen(i)}>
-                  {i + 1} <Shape of={worst(p.checks)} />
-                </button>
-              ))}
-            </p>
+            <Tabs
+              label="Display of the run"
+              of="nth"
+              value={String(Math.min(chosen, view.placements.length - 1))}
+              tabs={view.placements.map((p, i) => [
+                String(i),
+                <>
+                  {i + 1}&nbsp;
+                  <Shape of={worst(p.checks)} />
+                </>,
+              ])}
+              onPick={(i) => setChosen(Number(i))}
+            />
           )}
           {placed && <Marks placed={placed} units={units} />}
-          <h2>Findings</h2>
+          <Head>Findings</Head>
           {placed && <Against placed={placed} />}
           {placed && <WallFindings placed={placed} onLight={setLit} onMove={moveBy} />}
           {view && view.others.length > 0 && (
             <>
-              <h2>Brackets that go there</h2>
-              <p className="quick">
+              <Head>Brackets that go there</Head>
+              <Quick>
                 {view.others.map((o) => (
-                  <button key={o.id} type="button" className="press" data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
+                  <Press key={o.id} data-other={o.id} onClick={() => ask((a) => otherBracket(a, o.id))}>
                     <Shape of={o.verdict} /> {o.name}
-                  </button>
+                  </Press>
                 ))}
-              </p>
+              </Quick>
             </>
           )}
           {placed?.schools && <Heights placed={placed} units={units} />}
           {placed?.viewing && <Seen placed={placed} units={units} />}
           {view?.guide && (
             <>
-              <h2>By common practice</h2>
-              <p className="hint">
+              <Head>By common practice</Head>
+              <Hint>
                 {view.guide.fixing} {view.guide.hole} {view.guide.limit}
-              </p>
+              </Hint>
             </>
           )}
-          <p className="hint">Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.</p>
-        </aside>
-      </div>
+          <Hint>Local codes and licensed practice decide. A doubtful wall is for someone licensed to judge it. Fixed wiring is for licensed people.</Hint>
+        </Side>
+      </BenchGrid>
     </>
   );
 }
@@ -175,47 +192,45 @@ export function WallSheet() {
 function Still({ svg }: { svg: string }) {
   const box = useRef<HTMLDivElement>(null);
   useFitted(box, svg);
-  return <div ref={box} dangerouslySetInnerHTML={{ __html: svg }} />;
+  return <Paper ref={box} dangerouslySetInnerHTML={{ __html: svg }} />;
 }
 
 /** Before there is a wall: one to begin with, or a job that is saved. */
-function Begin() {
+function Begin({ error }: { error: string }) {
   const { ask, asking } = useDesk();
   const jobs = useJobs();
   const open = useOpenJob();
   const remove = useRemoveJob();
   return (
-    <main className="sheet">
-      <div className="begin">
-        <h1>No wall has been described</h1>
+    <Page>
+      <Box className="begin" sx={{ maxWidth: 720 }}>
+        {error && <Alert severity="warning">{error}</Alert>}
+        <Typography variant="h1">No wall has been described</Typography>
         <p>Begin with a wall 3 m wide and 2.5 m high, and put the measured figures in:</p>
-        <p className="quick">
+        <Quick>
           {starters.map(([name, wall, more], i) => (
-            <Button key={name} variant="outlined" size="small" autoFocus={i === 0} data-begin={wall} onClick={() => ask({ wall, site: begun(wall, more), siteRevision: 0, center: asking.center })}>
+            <Button key={name} variant="outlined" autoFocus={i === 0} data-begin={wall} onClick={() => ask({ wall, site: begun(wall, more), siteRevision: 0, center: asking.center })}>
               {name}
             </Button>
           ))}
-        </p>
+        </Quick>
         {jobs.data && jobs.data.length > 0 && (
           <>
-            <h2>Or open a job</h2>
-            <ul className="plain">
+            <Head>Or open a job</Head>
+            <PlainList>
               {jobs.data.map((j) => (
                 <li key={j.id}>
-                  <button type="button" className="press" data-job={j.id} onClick={() => void open(j.id)}>
+                  <Press data-job={j.id} onClick={() => void open(j.id)}>
                     {j.id}
-                  </button>{' '}
-                  {j.title}, {j.wall}{' '}
-                  <button type="button" className="press remove" aria-label={`Remove job ${j.id}`} title="Remove" onClick={() => void remove(j.id)}>
-                    ×
-                  </button>
+                  </Press>{' '}
+                  {j.title}, {j.wall} <Remove what={`job ${j.id}`} act={() => void remove(j.id)} />
                 </li>
               ))}
-            </ul>
+            </PlainList>
           </>
         )}
-      </div>
-    </main>
+      </Box>
+    </Page>
   );
 }
 
@@ -237,11 +252,14 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
     .slice(0, 80);
   const form = useRef<HTMLFormElement>(null);
   const field = useRef<HTMLInputElement>(null);
+  const search = useSearch();
   const another = jobs.data?.some((j) => j.id === id) && id !== asking.site?.id;
-  // Ctrl+S saves what is open here; without a name it asks for one.
-  useKeys({ 'mod+s': () => (id && !another && !keeping ? form.current?.requestSubmit() : field.current?.focus()) });
+  useCommands('The job', [
+    // What is open here is saved; without a name it asks for one.
+    { key: 'mod+s', does: 'save the job', run: () => (id && !another && !keeping ? form.current?.requestSubmit() : field.current?.focus()) },
+  ]);
   return (
-    <form
+    <Bar
       ref={form}
       className="job-bar"
       onSubmit={(e) => {
@@ -250,35 +268,45 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
         else if (id) onKeep(id);
       }}
     >
-      <label>
-        Job <input className="figure-field words" list="jobs" aria-label="Job" placeholder="a name to save it under" ref={field} value={name} onChange={(e) => setName(e.target.value)} />
-      </label>
-      <datalist id="jobs">
-        {jobs.data?.map((j) => (
-          <option key={j.id} value={j.id} />
-        ))}
-      </datalist>
+      <Autocomplete
+        freeSolo
+        disableClearable
+        options={jobs.data?.map((j) => j.id) ?? []}
+        inputValue={name}
+        onInputChange={(_, text) => setName(text)}
+        sx={{ width: { xs: 150, md: 220 } }}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            placeholder="a name to save it under"
+            inputRef={field}
+            slotProps={{ ...params.slotProps, htmlInput: { ...params.slotProps.htmlInput, 'aria-label': 'Job', spellCheck: false } }}
+          />
+        )}
+      />
       {another ? (
-        <Button size="small" color="inherit" type="submit">
+        <Button color="inherit" type="submit">
           Open
         </Button>
       ) : (
-        <Button size="small" color="inherit" type="submit" disabled={!id || keeping}>
+        <Button color="inherit" type="submit" disabled={!id} loading={keeping}>
           Save job
         </Button>
       )}
-      <Button size="small" color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
+      <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
         Undo
       </Button>
-      <Button size="small" color="inherit" onClick={() => ask({ site: null, siteRevision: 0 })} title="Another wall; z undoes it">
+      <Button color="inherit" onClick={() => ask({ site: null, siteRevision: 0 })} title="Another wall; z undoes it">
         Close
       </Button>
-      <Button size="small" variant="contained" component={Link} to={{ pathname: '/template', search: window.location.search }}>
+      <Button variant="contained" component={Link} to={{ pathname: '/template', search }}>
         Template
       </Button>
-    </form>
+    </Bar>
   );
 }
+
+const Bar = styled('form')({ display: 'flex', flexWrap: 'wrap', alignItems: 'center', gap: 6 });
 
 function worst(checks: Check[]): Check['status'] {
   for (const s of ['fail', 'unknown', 'caution'] as const) if (checks.some((c) => c.status === s)) return s;
@@ -293,35 +321,35 @@ function Marks({ placed, units }: { placed: Placed; units: Units }) {
   const mm = (n: number | null | undefined) => (n == null ? '–' : wallFigure(n, units));
   return (
     <>
-      <h2>To mark</h2>
-      <p className="marks">
+      <Head>To mark</Head>
+      <p>
         Level line {mm(placed.datum_height_mm)} above the floor; middle {mm(placed.display_x_mm)} from the left end.
       </p>
-      <table className="bolts">
-        <thead>
-          <tr>
-            <th>Hole</th>
-            <th className="num">from the middle</th>
-            <th className="num">above the floor</th>
-            <th className="num">utilisation</th>
-          </tr>
-        </thead>
-        <tbody>
+      <FigureTable className="bolts">
+        <TableHead>
+          <TableRow>
+            <TableCell>Hole</TableCell>
+            <TableCell className="num">from the middle</TableCell>
+            <TableCell className="num">above the floor</TableCell>
+            <TableCell className="num">utilisation</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
           {placed.points.map((p) => (
-            <tr key={`${p.plate ?? 0} ${p.hole}`} data-hole={p.hole}>
-              <td className="what">
+            <TableRow key={`${p.plate ?? 0} ${p.hole}`} data-hole={p.hole}>
+              <TableCell className="what">
                 {p.hole}
                 {p.plate ? `, plate ${p.plate}` : ''}
-              </td>
-              <td className="num">
+              </TableCell>
+              <TableCell className="num">
                 {mm(Math.abs(p.from_center_line_mm))} {p.from_center_line_mm < 0 ? 'left' : 'right'}
-              </td>
-              <td className="num">{mm(p.y_mm)}</td>
-              <td className="num">{p.use === undefined ? '–' : `${Math.ceil(p.use * 100)} %`}</td>
-            </tr>
+              </TableCell>
+              <TableCell className="num">{mm(p.y_mm)}</TableCell>
+              <TableCell className="num">{p.use === undefined ? '–' : `${Math.ceil(p.use * 100)} %`}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </FigureTable>
     </>
   );
 }
@@ -338,27 +366,25 @@ function Heights({ placed, units }: { placed: Placed; units: Units }) {
   const { ask } = useDesk();
   return (
     <>
-      <h2>Heights of the centre</h2>
-      <table className="bolts heights">
-        <tbody>
+      <Head>Heights of the centre</Head>
+      <FigureTable className="heights">
+        <TableBody>
           {placed.schools!.map((s) => (
-            <tr key={s.rule} className={s.used ? 'lit' : ''} data-school={s.rule} title={s.why}>
-              <td>
-                <button
-                  type="button"
-                  className="press"
+            <TableRow key={s.rule} className={s.used ? 'lit' : ''} data-school={s.rule} title={s.why}>
+              <TableCell>
+                <Press
                   disabled={s.used || s.center_height_mm == null}
                   onClick={() => ask((a) => ({ site: { ...a.site!, place: { ...a.site!.place, rule: s.rule as 'eye' } } }))}
                 >
                   {schoolWords[s.rule]}
-                </button>
+                </Press>
                 <small>{s.against.length > 0 ? s.against.join('; ') : s.why}</small>
-              </td>
-              <td className="num">{s.center_height_mm == null ? '–' : wallFigure(s.center_height_mm, units)}</td>
-            </tr>
+              </TableCell>
+              <TableCell className="num">{s.center_height_mm == null ? '–' : wallFigure(s.center_height_mm, units)}</TableCell>
+            </TableRow>
           ))}
-        </tbody>
-      </table>
+        </TableBody>
+      </FigureTable>
     </>
   );
 }
@@ -368,12 +394,12 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
   const degrees = (n: number) => `${Math.round(Math.abs(n) * 10) / 10}°`;
   return (
     <>
-      <h2>Seen from</h2>
-      <p className="hint">
+      <Head>Seen from</Head>
+      <Hint>
         It fills 40° of the view at {wallFigure(v.fills_40_deg_mm, units)} and 30° at {wallFigure(v.fills_30_deg_mm, units)}.
         {v.fills_deg !== undefined && ` From where it is viewed it fills ${degrees(v.fills_deg)}.`}
         {v.up_deg !== undefined && ` Its middle is ${degrees(v.up_deg)} ${v.up_deg < 0 ? 'below' : 'above'} the eye; level to 15° below is comfortable, and up to 5° above still feels level.`}
-      </p>
+      </Hint>
     </>
   );
 }
@@ -391,26 +417,14 @@ function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (m
   return (
     <div onPointerLeave={() => onLight([])}>
       {sorted.map((c, i) => (
-        <section key={c.rule + i} className={c.status === 'pass' ? 'finding passed' : 'finding'} tabIndex={0} data-rule={c.rule} data-status={c.status} onPointerEnter={() => onLight(c.marks ?? [])} onFocus={() => onLight(c.marks ?? [])}>
-          <div className="head">
-            <Shape of={c.status} />
-            <span className="rule">{ruleWords[c.rule] ?? c.rule}</span>
-            {c.status !== 'pass' && <span className={`word ${c.status}`}>{statusWords[c.status]}</span>}
-            {c.figure && <span className="figure">{c.figure}</span>}
-          </div>
-          {(c.status !== 'pass' || c.rule === 'strength') && (
-            <div className={c.status}>
-              <Gauge check={c} />
-            </div>
-          )}
-          <p>{c.text}</p>
-          {c.remedy && <p className="remedy">{c.remedy}</p>}
+        <Finding key={c.rule + i} check={c} brief={c.status === 'pass'} onLight={onLight}>
+          {c.remedy && <Remark>{c.remedy}</Remark>}
           {helps(c) && (
-            <button type="button" className="press" data-act="move" onClick={() => onMove(...helps(c)!)}>
+            <Press data-act="move" onClick={() => onMove(...helps(c)!)}>
               Move it there
-            </button>
+            </Press>
           )}
-        </section>
+        </Finding>
       ))}
     </div>
   );
@@ -421,9 +435,9 @@ function Against({ placed }: { placed: Schemas['Placement'] }) {
   const own = placed.blocked.filter((b) => !placed.checks.some((c) => c.text === b.text));
   if (own.length === 0) return null;
   return (
-    <div role="alert" className="against">
+    <Box role="alert" className="against" sx={{ my: 1.5, pl: 2.5, borderLeft: 3, borderColor: 'error.main', '& ul': { my: 1, pl: 4.5 } }}>
       <p>
-        <strong>Do not install.</strong> The pairing itself is not right: see <Link to="/">the bench</Link>.
+        <strong>Do not install.</strong> The pairing itself is not right: see <Go to="/">the bench</Go>.
       </p>
       <ul>
         {own.map((b) => (
@@ -432,6 +446,6 @@ function Against({ placed }: { placed: Schemas['Placement'] }) {
           </li>
         ))}
       </ul>
-    </div>
+    </Box>
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas, type Site } from '../api';
 import { useDesk } from '../state/desk';
-import { nothing, type Asking, type Wall } from '../state/question';
+import { opened, type Wall } from '../state/question';
 import { useNotice } from '../shell/notice';
 
 export type WallView = Schemas['WallView'];
@@ -27,29 +27,14 @@ export function unplaced(site: Site): WallView {
   return { site, placements: [], wall: '', holding: '', build_up: '', side: '', left_mm: 0, top_mm: 0, things: [], snapped: [], guide: undefined, others: [], fits: false, verdict: 'unknown' };
 }
 
-/** What is asked when a job is opened. */
-export function opened(job: Site, revision: number): Asking {
-  const { accessories_kg, turn_deg, ...site } = job;
-  return {
-    ...nothing,
-    display: job.display,
-    bracket: job.bracket,
-    turn: turn_deg ?? 0,
-    wall: job.wall?.type ?? nothing.wall,
-    changes: accessories_kg ? { accessories_kg: { text: `${accessories_kg} kg`, unit: 'mm' } } : {},
-    site,
-    siteRevision: revision,
-  };
-}
-
-/** Opens a job that is saved. */
+/** Opens a job that is saved; on another screen, or here. */
 export function useOpenJob() {
-  const { ask } = useDesk();
+  const { ask, askThere } = useDesk();
   const tell = useNotice();
-  return async (id: string) => {
+  return async (id: string, there = false) => {
     try {
       const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
-      if (saved.job) ask(opened(saved.job, saved.revision));
+      if (saved.job) (there ? askThere : ask)(opened(saved.job, saved.revision));
     } catch (e) {
       tell({ text: (e as Error).message });
     }

@@ -1,0 +1,88 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { download, type BenchAnswer } from '../api';
+import { FieldError, Grow } from '../parts/Page';
+import { Stamp } from '../parts/Verdict';
+import { useSave } from '../saved/saving';
+import { useDesk, useSearch } from '../state/desk';
+import { useQuestion, useSiteQuestion } from '../state/judged';
+
+/** The answer in one line, and what to take away. */
+export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean }) {
+  const question = useQuestion();
+  const onSite = useSiteQuestion(); // the same sheet as on the template's page
+  const search = useSearch();
+  const { canUndo, undo } = useDesk();
+  const save = useSave();
+  const [failed, setFailed] = useState('');
+  const [getting, setGetting] = useState(false);
+  const get = async () => {
+    if (!onSite) return;
+    setFailed('');
+    setGetting(true);
+    await download('/api/template?format=pdf', onSite, 'template.pdf').catch((e: Error) => setFailed(e.message));
+    setGetting(false);
+  };
+  return (
+    <AnswerLine data-stale={stale ? 'yes' : 'no'}>
+      <Box aria-live="polite" sx={{ display: 'flex', alignItems: 'center', gap: 2.5, minWidth: 0, opacity: stale ? 0.6 : 1 }}>
+        <Stamp verdict={judged.pairing.verdict} />
+        <Box component="span" className="gist" sx={{ minWidth: 0, lineHeight: 1.2, fontSize: 14.5, maxHeight: { md: 35 }, overflow: 'hidden' }}>
+          {gist(judged)}
+        </Box>
+      </Box>
+      {failed && <FieldError>{failed}</FieldError>}
+      <Grow />
+      {canUndo && (
+        <Button color="inherit" onClick={undo} title="Undo the last change (z)">
+          Undo
+        </Button>
+      )}
+      <Button color="inherit" component={Link} to={{ pathname: '/steps', search }} title="The step sequence (s)">
+        Steps
+      </Button>
+      <Button color="inherit" component={Link} to={{ pathname: '/template', search }} title="Look at the template (t)">
+        Template
+      </Button>
+      <Button
+        variant="outlined"
+        disabled={!judged.template || stale}
+        loading={getting}
+        title={judged.template ? 'Download the drilling template at full size' : 'There is no template for this pairing'}
+        onClick={() => void get()}
+      >
+        Template PDF
+      </Button>
+      <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => question && save.mutate(question)}>
+        Save
+      </Button>
+    </AnswerLine>
+  );
+}
+
+/** The line below the question. */
+export function AnswerLine({ children, head, ...rest }: { children: React.ReactNode; head?: boolean; 'data-stale'?: string }) {
+  return (
+    <Box
+      {...rest}
+      className={head ? 'verdict wall-head' : 'verdict'}
+      sx={{ display: 'flex', flexWrap: { xs: 'wrap', md: 'nowrap' }, alignItems: 'center', gap: 2.5, px: 4, pt: head ? 1.5 : 0, pb: 1.5, borderBottom: 1, borderColor: 'divider', minHeight: 42, flex: 'none' }}
+    >
+      {children}
+    </Box>
+  );
+}
+
+/** The one thing to say about the answer. */
+function gist(j: BenchAnswer): string {
+  const worst = j.pairing.checks[0];
+  const out: string[] = [];
+  if (j.pairing.verdict === 'does_not_fit' || j.pairing.verdict === 'missing_data') out.push(worst?.text ?? '');
+  else if (j.send) out.push(`Send ${j.send}.`);
+  else if (worst && worst.status !== 'pass') out.push(worst.text);
+  else out.push('The bag has all that is needed.');
+  if (j.heights) out.push(j.heights.text);
+  return out.join(' ');
+}

@@ -1,0 +1,225 @@
+import { useSyncExternalStore } from 'react';
+import { answer, api } from '../api';
+import { wallWords } from '../words';
+import { nothing, opened, type Asking, type Turn, type Wall } from './question';
+import { withUnit, type Units } from './units';
+
+// What is asked has one owner: this store. The address says what matters of it, so that a link
+// or a second window gives the same; the whole of it, with what is half typed, is kept with the
+// entry of the window's history, so that Back, Forward and a reload bring it back.
+
+interface Desk {
+  asking: Asking;
+  before: Partial<Asking>[]; // patches that undo the last changes, the latest last
+  mark: string; // of the last change: those in a row with one mark are undone as one
+  units: Units;
+  tabs: Record<string, string>; // what is open of a screen, by name
+  letters: boolean; // single-key shortcuts are on
+  job: string; // named by the address and not opened yet
+  jobError: string;
+}
+
+type Change = Partial<Asking> | ((a: Asking) => Partial<Asking>);
+
+/** What is kept with an entry of the window's history. */
+interface Kept {
+  asking: Asking;
+  before: Partial<Asking>[];
+}
+
+const sessionKey = 'nexufix.asking';
+const walls = Object.keys(wallWords);
+const ownParams = ['display', 'bracket', 'turn', 'wall', 'centre', 'job', 'units'];
+const mostUndone = 100;
+
+function stored(of: Storage, name: string): string | null {
+  try {
+    return of.getItem(name);
+  } catch {
+    return null; // a browser that keeps nothing
+  }
+}
+
+function store(of: Storage, name: string, value: string) {
+  try {
+    of.setItem(name, value);
+  } catch {
+    // Nothing is kept then; it works all the same.
+  }
+}
+
+/** What an address asks, on top of what was asked in this window when it is of the same display. */
+function asked(address: URLSearchParams): Asking {
+  let a = nothing;
+  try {
+    a = { ...nothing, ...(JSON.parse(stored(sessionStorage, sessionKey) ?? '{}') as Partial<Asking>) };
+  } catch {
+    // Something old: start empty.
+  }
+  const display = address.get('display');
+  const bracket = address.get('bracket');
+  if (display && (display !== a.display || (bracket ?? '') !== a.bracket)) a = { ...nothing, display, bracket: bracket ?? '' };
+  const turn = Number(address.get('turn'));
+  if (turn === 90 || turn === 270) a = { ...a, turn: turn as Turn };
+  const wall = address.get('wall');
+  if (wall && walls.includes(wall)) a = { ...a, wall: wall as Wall };
+  const centre = address.get('centre');
+  if (centre && !a.center) a = { ...a, center: { text: centre, unit: 'mm' } };
+  return a;
+}
+
+const tabsOf = (address: URLSearchParams) => Object.fromEntries([...address].filter(([name]) => !ownParams.includes(name)));
+
+/** What an entry of the history asks: what is kept with it, or what its address says. */
+function entry(): Pick<Desk, 'asking' | 'before' | 'tabs' | 'units' | 'job'> {
+  const address = new URLSearchParams(window.location.search);
+  const kept = (window.history.state as { desk?: Kept } | null)?.desk;
+  const asking = kept ? { ...nothing, ...kept.asking } : asked(address);
+  const units = address.get('units') ?? stored(localStorage, 'nexufix.units');
+  const job = address.get('job') ?? '';
+  return { asking, before: kept?.before ?? [], tabs: tabsOf(address), units: units === 'in' ? 'in' : 'mm', job: job !== asking.site?.id ? job : '' };
+}
+
+let now: Desk = { ...entry(), mark: '', letters: stored(localStorage, 'nexufix.letters') !== 'off', jobError: '' };
+const listeners = new Set<() => void>();
+
+/** The address's part that says what is asked. */
+function search({ asking: a, tabs, units }: Desk): string {
+  const q = new URLSearchParams();
+  if (a.display) q.set('display', a.display);
+  if (a.bracket) q.set('bracket', a.bracket);
+  if (a.turn) q.set('turn', String(a.turn));
+  if (a.wall !== nothing.wall) q.set('wall', a.wall);
+  if (a.center?.text.trim()) q.set('centre', withUnit(a.center.text, a.center.unit));
+  if (a.site?.id) q.set('job', a.site.id);
+  for (const [name, value] of Object.entries(tabs)) q.set(name, value);
+  if (units === 'in' || a.display) q.set('units', units);
+  return q.size > 0 ? `?${q}` : '';
+}
+
+const between = 150; // ms: browsers refuse an address that is written at every key
+let timer = 0;
+
+function write(push: boolean) {
+  window.clearTimeout(timer);
+  timer = 0;
+  const { asking, before } = now;
+  store(sessionStorage, sessionKey, JSON.stringify(asking));
+  const was = (window.history.state ?? {}) as { idx?: number };
+  const desk: Kept = { asking, before: before.slice(-30) };
+  const url = window.location.pathname + search(now);
+  if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), desk }, '', url);
+  else window.history.replaceState({ ...was, desk }, '', url);
+}
+
+/** How a change is written down: as an entry of its own, in the one there is, in it after a
+    moment, or by the screen that is gone to. */
+type How = 'push' | 'now' | 'soon' | 'there';
+
+function change(part: Partial<Desk>, how: How = 'now') {
+  if ((how === 'push' || how === 'there') && timer) write(false); // what was typed belongs to the entry before
+  now = { ...now, ...part };
+  listeners.forEach((l) => l());
+  if (how === 'soon') timer ||= window.setTimeout(() => write(false), between);
+  else if (how !== 'there') write(how === 'push');
+}
+
+/** The old values of what a change changes: the patch that undoes it. */
+function undoing(a: Asking, part: Partial<Asking>): Partial<Asking> {
+  return Object.fromEntries(Object.keys(part).map((name) => [name, a[name as keyof Asking]]));
+}
+
+/** Whether Back should lead to where this was asked. */
+function elsewhere(a: Asking, b: Asking): boolean {
+  return a.display !== b.display || a.typed?.id !== b.typed?.id || a.bracket !== b.bracket || a.wall !== b.wall || a.turn !== b.turn || a.site?.id !== b.site?.id;
+}
+
+/** Changes the question. Changes in a row with the same mark are undone as one. */
+export function ask(change_: Change, mark = '') {
+  put(change_, mark);
+}
+
+/** Changes the question on the way to another screen. */
+export function askThere(change_: Change) {
+  put(change_, '', 'there');
+}
+
+function put(change_: Change, mark: string, how?: How) {
+  const part = typeof change_ === 'function' ? change_(now.asking) : change_;
+  const asking = { ...now.asking, ...part };
+  const patch = undoing(now.asking, part);
+  const last = now.before.at(-1);
+  // One with the change before: what that one had not touched is undone with it.
+  const before = mark && mark === now.mark && last ? [...now.before.slice(0, -1), { ...patch, ...last }] : [...now.before.slice(1 - mostUndone), patch];
+  change({ asking, before, mark, job: '', jobError: '' }, how ?? (elsewhere(now.asking, asking) ? 'push' : mark ? 'soon' : 'now'));
+}
+
+export function undo() {
+  const patch = now.before.at(-1);
+  if (patch) change({ asking: { ...now.asking, ...patch }, before: now.before.slice(0, -1), mark: '' });
+}
+
+function toggleUnits() {
+  const units = now.units === 'mm' ? 'in' : 'mm';
+  store(localStorage, 'nexufix.units', units);
+  change({ units });
+}
+
+function setLetters(letters: boolean) {
+  store(localStorage, 'nexufix.letters', letters ? 'on' : 'off');
+  change({ letters });
+}
+
+/** Another screen was gone to: its entry of the history keeps what is asked as well. */
+export function arrived() {
+  write(false);
+}
+
+/** Opens the job that the address names. */
+async function openNamed() {
+  const id = now.job;
+  if (!id) return;
+  try {
+    const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
+    if (now.job === id && saved.job) change({ asking: opened(saved.job, saved.revision), job: '' });
+  } catch (e) {
+    if (now.job === id) change({ job: '', jobError: `Job ${id} cannot be opened. ${(e as Error).message}` });
+  }
+}
+
+window.addEventListener('popstate', () => {
+  window.clearTimeout(timer);
+  timer = 0;
+  now = { ...now, ...entry(), mark: '' };
+  listeners.forEach((l) => l());
+  void openNamed();
+});
+window.addEventListener('pagehide', () => timer && write(false));
+void openNamed();
+
+const subscribe = (l: () => void) => {
+  listeners.add(l);
+  return () => listeners.delete(l);
+};
+
+/** What is asked, the units it is read in, and how both are changed. */
+export function useDesk() {
+  const desk = useSyncExternalStore(subscribe, () => now);
+  return { ...desk, ask, askThere, undo, canUndo: desk.before.length > 0, toggleUnits, setLetters };
+}
+
+/** The address's part that says what is asked, for links to other screens. */
+export function useSearch(): string {
+  return useSyncExternalStore(subscribe, () => search(now));
+}
+
+/** What of a screen is open: one of its names, the first as long as nothing was chosen. */
+export function useTab<T extends string>(name: string, choices: readonly T[]): [T, (to: T) => void] {
+  const chosen = useSyncExternalStore(subscribe, () => now.tabs[name]);
+  const set = (to: T) => {
+    const tabs = { ...now.tabs, [name]: to };
+    if (to === choices[0]) delete tabs[name];
+    change({ tabs });
+  };
+  return [choices.find((c) => c === chosen) ?? choices[0]!, set];
+}
