@@ -24,4 +24,3 @@ export const schoolWords: Record<string, string> = {
   stud_and_anchors: 'one stud and anchors',
   toggles_for_light: 'allow toggles (light loads)',
 };
-

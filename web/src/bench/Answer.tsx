@@ -68,7 +68,19 @@ export function AnswerLine({ children, head, ...rest }: { children: React.ReactN
     <Box
       {...rest}
       className={head ? 'verdict wall-head' : 'verdict'}
-      sx={{ display: 'flex', flexWrap: { xs: 'wrap', md: 'nowrap' }, alignItems: 'center', gap: 2.5, px: 4, pt: head ? 1.5 : 0, pb: 1.5, borderBottom: 1, borderColor: 'divider', minHeight: 42, flex: 'none' }}
+      sx={{
+        display: 'flex',
+        flexWrap: { xs: 'wrap', md: 'nowrap' },
+        alignItems: 'center',
+        gap: 2.5,
+        px: 4,
+        pt: head ? 1.5 : 0,
+        pb: 1.5,
+        borderBottom: 1,
+        borderColor: 'divider',
+        minHeight: 42,
+        flex: 'none',
+      }}
     >
       {children}
     </Box>

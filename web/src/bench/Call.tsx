@@ -118,7 +118,9 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
       {result?.hints?.map((h) => (
         <Warn key={h}>{h}</Warn>
       ))}
-      {result && !probed.isPlaceholderData && <Entry key={told.length} last={told.at(-1)} eager={eager} next={result.next ?? undefined} units={units} onAdd={(t) => put([...told, t])} />}
+      {result && !probed.isPlaceholderData && (
+        <Entry key={told.length} last={told.at(-1)} eager={eager} next={result.next ?? undefined} units={units} onAdd={(t) => put([...told, t])} />
+      )}
     </Box>
   );
 }
@@ -151,7 +153,11 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
       <Hint>
         {next ? (
           <>
-            Next: <b data-next={`${next.thread}×${next.length_mm}`}>{next.thread}×{next.length_mm}</b>. {next.why}
+            Next:{' '}
+            <b data-next={`${next.thread}×${next.length_mm}`}>
+              {next.thread}×{next.length_mm}
+            </b>
+            . {next.why}
           </>
         ) : (
           'No other trial would tell more.'
@@ -195,7 +201,14 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
       {measured && (
         <Quick role="group" aria-label="In the caller’s words">
           {byHand.map(([words, length]) => (
-            <Button key={words} variant="outlined" color="inherit" title={`${words}, about ${length}`} onClick={() => set(inWords(words))} sx={{ py: 0, px: 1.5, fontWeight: 400, borderColor: 'divider' }}>
+            <Button
+              key={words}
+              variant="outlined"
+              color="inherit"
+              title={`${words}, about ${length}`}
+              onClick={() => set(inWords(words))}
+              sx={{ py: 0, px: 1.5, fontWeight: 400, borderColor: 'divider' }}
+            >
               {words.replace(/^a |’s.*$/g, '')}
             </Button>
           ))}

@@ -121,7 +121,8 @@ export function Figures({ judged, base, errors, question }: Props) {
       })}
     </div>
   );
-  const changed = told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
+  const changed =
+    told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
   const ofHoles = Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(asking.changes).some((c) => bare(c) === path));
   return (
     <>

@@ -32,9 +32,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
       {judged.help && !judged.help.send && <Helps help={judged.help} />}
-      {judged.left_out && (
-        <Helping left>{judged.left_out}</Helping>
-      )}
+      {judged.left_out && <Helping left>{judged.left_out}</Helping>}
       {!judged.help && !judged.left_out && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
           <Head>What would help</Head>

@@ -13,7 +13,15 @@ const Row = styled('nav')(({ theme }) => ({
   [theme.breakpoints.down('md')]: { order: -3, flex: 'none' },
 }));
 
-const Name = styled('div')(({ theme }) => ({ flex: 'none', padding: '8px 10px 8px 16px', color: theme.vars!.palette.text.secondary, width: 96, boxSizing: 'border-box', fontSize: 13, lineHeight: 1.3 }));
+const Name = styled('div')(({ theme }) => ({
+  flex: 'none',
+  padding: '8px 10px 8px 16px',
+  color: theme.vars!.palette.text.secondary,
+  width: 96,
+  boxSizing: 'border-box',
+  fontSize: 13,
+  lineHeight: 1.3,
+}));
 
 const One = styled(ButtonBase)(({ theme }) => ({
   display: 'block',

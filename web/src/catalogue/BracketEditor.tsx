@@ -204,7 +204,15 @@ function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) =>
             h[n] === undefined && edit.figure(`wall_plate.holes[${i}].${n}`).typed === undefined ? (
               <span key={n} />
             ) : (
-              <Field key={n} edit={edit} path={`wall_plate.holes[${i}].${n}`} label={`${h.id}: ${n.replace(/_mm$/, '')}`} bare hole={n === 'x_mm' ? h.id : undefined} onFocus={() => onAt(`hole ${h.id}`)} />
+              <Field
+                key={n}
+                edit={edit}
+                path={`wall_plate.holes[${i}].${n}`}
+                label={`${h.id}: ${n.replace(/_mm$/, '')}`}
+                bare
+                hole={n === 'x_mm' ? h.id : undefined}
+                onFocus={() => onAt(`hole ${h.id}`)}
+              />
             ),
           )}
         </Fragment>
@@ -215,15 +223,33 @@ function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) =>
 
 const sizes: Record<string, [string, string][]> = {
   bolt: [['length_mm', 'long']],
-  washer: [['thickness_mm', 'thick'], ['outer_mm', 'wide']],
+  washer: [
+    ['thickness_mm', 'thick'],
+    ['outer_mm', 'wide'],
+  ],
   shoulder_washer: [['thickness_mm', 'thick']],
-  spacer: [['length_mm', 'long'], ['outer_mm', 'wide']],
-  lag: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
-  screw: [['diameter_mm', 'Ø'], ['length_mm', 'long']],
+  spacer: [
+    ['length_mm', 'long'],
+    ['outer_mm', 'wide'],
+  ],
+  lag: [
+    ['diameter_mm', 'Ø'],
+    ['length_mm', 'long'],
+  ],
+  screw: [
+    ['diameter_mm', 'Ø'],
+    ['length_mm', 'long'],
+  ],
   ...Object.fromEntries(
     Object.keys(fastenerWords)
       .filter((k) => k !== 'lag' && k !== 'screw')
-      .map((k) => [k, [['diameter_mm', 'Ø'], ['length_mm', 'long']] as [string, string][]]),
+      .map((k) => [
+        k,
+        [
+          ['diameter_mm', 'Ø'],
+          ['length_mm', 'long'],
+        ] as [string, string][],
+      ]),
   ),
 };
 

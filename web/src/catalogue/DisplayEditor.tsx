@@ -66,7 +66,11 @@ function Editor({ id }: { id: string }) {
     const unit = /_(mm|kg)$/.exec(path)?.[1];
     if (!unit) return;
     let next = put(put(doc, path, undefined), path.replace(/_(mm|kg)$/, ''), text);
-    next = { ...next, origins: { ...next.origins, [path]: 'bench' }, notes: { ...next.notes, [path]: { text: 'bench gauge', date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } } };
+    next = {
+      ...next,
+      origins: { ...next.origins, [path]: 'bench' },
+      notes: { ...next.notes, [path]: { text: 'bench gauge', date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } },
+    };
     edit.change('gauge ' + path, next);
   };
   const field: FieldOf = (path, label, more) => <Field edit={edit} path={path} label={label} onFocus={() => setAt(path)} {...more} />;
@@ -101,7 +105,10 @@ function Editor({ id }: { id: string }) {
                     {field(path, label, { placeholder: '?' })}
                   </Line>
                 ))}
-                <Line label="Figures are" beside={<Origin value={doc.origin ?? 'sheet'} label="All figures" set={(o) => edit.change('origin', put(doc, 'origin', o === 'sheet' ? undefined : o))} />}>
+                <Line
+                  label="Figures are"
+                  beside={<Origin value={doc.origin ?? 'sheet'} label="All figures" set={(o) => edit.change('origin', put(doc, 'origin', o === 'sheet' ? undefined : o))} />}
+                >
                   {null}
                 </Line>
               </Lines>
@@ -117,8 +124,12 @@ function Editor({ id }: { id: string }) {
               </Section>
             )}
             <Quick>
-              <Press onClick={() => edit.change('patterns+', { ...doc, patterns: [...(doc.patterns ?? []), { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } }] })}>Add a hole pattern</Press>
-              <Press onClick={() => edit.change('zones+', { ...doc, zones: [...(doc.zones ?? []), { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 }] })}>Add a zone</Press>
+              <Press onClick={() => edit.change('patterns+', { ...doc, patterns: [...(doc.patterns ?? []), { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } }] })}>
+                Add a hole pattern
+              </Press>
+              <Press onClick={() => edit.change('zones+', { ...doc, zones: [...(doc.zones ?? []), { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 }] })}>
+                Add a zone
+              </Press>
             </Quick>
             {doc.notes && Object.keys(doc.notes).length > 0 && (
               <Section title="Notes">
@@ -181,7 +192,12 @@ interface PatternProps {
 function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps) {
   const { units } = useDesk();
   const at = `patterns[${index}]`;
-  const rows = holes ? holes.map((h, i) => [`${at}.holes[${i}]`, h] as const) : ([[`${at}.rows.top`, 'Top'], [`${at}.rows.bottom`, 'Bottom']] as const);
+  const rows = holes
+    ? holes.map((h, i) => [`${at}.holes[${i}]`, h] as const)
+    : ([
+        [`${at}.rows.top`, 'Top'],
+        [`${at}.rows.bottom`, 'Bottom'],
+      ] as const);
   const doc = edit.doc!;
   return (
     <Section title={`Hole pattern ${index + 1}`}>
@@ -219,9 +235,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         <span>depth from</span>
         {rows.map(([path, name]) => [
           <span key={path}>{name}</span>,
-          ...along.map(([n, , word]) => (
-            <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: n === 'thread_depth_mm' ? '?' : '0' })}</div>
-          )),
+          ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: n === 'thread_depth_mm' ? '?' : '0' })}</div>),
           <Origin key={`${path} from`} value={origin(`${path}.thread_depth_mm`)} label={`${name}: thread depth`} set={(o) => setOrigin(`${path}.thread_depth_mm`, o)} />,
         ])}
       </Box>
@@ -250,7 +264,11 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
         <Line label="Right of and above the centre" beside={field(`${at}.y_mm`, 'Zone above the centre')}>
           {field(`${at}.x_mm`, 'Zone right of the centre')}
         </Line>
-        {kind === 'protrusion' ? <Line label="Stands out">{field(`${at}.out_mm`, 'Stands out', { placeholder: '?' })}</Line> : <Line label="Plug stands out">{field(`${at}.plug_mm`, 'Plug stands out', { placeholder: '–' })}</Line>}
+        {kind === 'protrusion' ? (
+          <Line label="Stands out">{field(`${at}.out_mm`, 'Stands out', { placeholder: '?' })}</Line>
+        ) : (
+          <Line label="Plug stands out">{field(`${at}.plug_mm`, 'Plug stands out', { placeholder: '–' })}</Line>
+        )}
       </Lines>
     </Box>
   );
@@ -305,7 +323,14 @@ function tagFor(path: string): string {
   return { width_mm: 'outline.width', height_mm: 'outline.height' }[path] ?? '';
 }
 
-const figureWords: Record<string, string> = { mass_kg: 'mass', diagonal_mm: 'diagonal', thread_depth_mm: 'thread depth', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
+const figureWords: Record<string, string> = {
+  mass_kg: 'mass',
+  diagonal_mm: 'diagonal',
+  thread_depth_mm: 'thread depth',
+  recess_mm: 'recess depth',
+  recess_diameter_mm: 'recess Ø',
+  setback_mm: 'rim offset',
+};
 
 /** Figures that would settle most pairings. */
 function Worth({ edit }: { edit: Editing<Display> }) {

@@ -52,10 +52,14 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
   const { control, setValue, handleSubmit } = useForm({ defaultValues: { why: '' } });
   const { why = '' } = useWatch({ control });
   const form = useRef<HTMLFormElement>(null);
-  useCommands('In the editor', [
-    { key: 'z', does: 'undo the last edit', run: edit.undo },
-    { key: 'mod+s', does: 'save', run: () => form.current?.requestSubmit() },
-  ], 2);
+  useCommands(
+    'In the editor',
+    [
+      { key: 'z', does: 'undo the last edit', run: edit.undo },
+      { key: 'mod+s', does: 'save', run: () => form.current?.requestSubmit() },
+    ],
+    2,
+  );
   useEffect(() => {
     document.title = `${title} – Nexufix`;
   }, [title]);
@@ -95,7 +99,13 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
   const wrong = Object.entries(edit.errors);
   const drawn = edit.drawn.data;
   return (
-    <Box component="section" className="effects" aria-label="What it would change" data-ready={edit.settled ? 'yes' : 'no'} sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}>
+    <Box
+      component="section"
+      className="effects"
+      aria-label="What it would change"
+      data-ready={edit.settled ? 'yes' : 'no'}
+      sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}
+    >
       {wrong.length > 0 && (
         <Alert severity="error">
           {wrong.map(([path, text]) => (
@@ -129,7 +139,11 @@ function Stale<T extends object>({ edit }: { edit: Editing<T> }) {
   const other = theirs.saved?.display ?? theirs.saved?.bracket;
   return (
     <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
-      <p>{theirs.removed ? `${theirs.who || 'Somebody else'} took it out while you changed it.` : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}</p>
+      <p>
+        {theirs.removed
+          ? `${theirs.who || 'Somebody else'} took it out while you changed it.`
+          : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}
+      </p>
       {other && (
         <Table>
           <TableHead>

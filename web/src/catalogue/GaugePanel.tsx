@@ -41,16 +41,35 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
       )}
       {on && (
         <>
-          <Box component="p" className="reading" data-steady={reading?.steady ? 'yes' : 'no'} sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}>
+          <Box
+            component="p"
+            className="reading"
+            data-steady={reading?.steady ? 'yes' : 'no'}
+            sx={{ fontSize: 26, my: 1, color: reading?.steady ? 'text.primary' : 'text.secondary' }}
+          >
             {reading?.text ?? 'no reading'}{' '}
             <Box component="span" sx={{ fontSize: 13, color: 'text.secondary' }}>
               {reading ? (reading.take ? 'steady' : 'settling') : ''}
             </Box>
           </Box>
-          <Button variant="contained" disabled={!ready} onMouseDown={(e) => e.preventDefault()} onClick={now} title="Take the steady reading into the figure that has the keyboard (F8)">
+          <Button
+            variant="contained"
+            disabled={!ready}
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={now}
+            title="Take the steady reading into the figure that has the keyboard (F8)"
+          >
             Take&nbsp;<kbd>F8</kbd>
           </Button>
-          <Hint>{at === '' ? 'Select a field first.' : below ? 'The gauge reads below nought: set it to nought first.' : !fits && reading ? 'The gauge shows another kind of figure.' : `Into ${at}.`}</Hint>
+          <Hint>
+            {at === ''
+              ? 'Select a field first.'
+              : below
+                ? 'The gauge reads below nought: set it to nought first.'
+                : !fits && reading
+                  ? 'The gauge shows another kind of figure.'
+                  : `Into ${at}.`}
+          </Hint>
           <Hint>This gauge is simulated: what lies on it is</Hint>
           <Quick>
             <form

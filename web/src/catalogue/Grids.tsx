@@ -64,7 +64,14 @@ export function DisplayGrid() {
       length('width_mm', 'Width', units),
       length('height_mm', 'Height', units),
       length('depth_mm', 'Depth', units),
-      { field: 'mass_kg', headerName: 'Mass', description: units === 'in' ? 'Mass without stand, lb' : 'Mass without stand, kg', type: 'number', width: 100, valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)) },
+      {
+        field: 'mass_kg',
+        headerName: 'Mass',
+        description: units === 'in' ? 'Mass without stand, lb' : 'Mass without stand, kg',
+        type: 'number',
+        width: 100,
+        valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)),
+      },
       { field: 'patterns', headerName: 'Hole pattern', width: 150 },
       { field: 'origin', headerName: 'Origin', width: 86 },
       { field: 'odd', headerName: 'To check', flex: 1, minWidth: 140 },
@@ -110,13 +117,25 @@ function Together({ ids }: { ids: string[] }) {
     onSuccess: ({ changed, batch }) =>
       tell({
         text: `${changed} displays changed.`,
-        action: { name: 'Undo', act: () => void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(() => queries.invalidateQueries(), (e: Error) => tell({ text: e.message })) },
+        action: {
+          name: 'Undo',
+          act: () =>
+            void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(
+              () => queries.invalidateQueries(),
+              (e: Error) => tell({ text: e.message }),
+            ),
+        },
       }),
     onSettled: () => queries.invalidateQueries(),
   });
   const { units } = useDesk();
   if (ids.length === 0)
-    return <Hint>Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}.</Hint>;
+    return (
+      <Hint>
+        Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}
+        .
+      </Hint>
+    );
   return (
     <ToolsForm className="tools" onSubmit={(e) => void handleSubmit(() => text.trim() && change.mutate())(e)}>
       <span>{ids.length} picked: set</span>
@@ -166,7 +185,17 @@ function Twins() {
     mutationFn: ([keep, gone]: [string, string]) => answer(api.POST('/api/merge', { body: { keep, gone } })),
     onError: (e) => tell({ text: e.message }),
     onSuccess: ({ batch }) =>
-      tell({ text: 'Merged.', action: { name: 'Undo', act: () => void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(() => queries.invalidateQueries(), (e: Error) => tell({ text: e.message })) } }),
+      tell({
+        text: 'Merged.',
+        action: {
+          name: 'Undo',
+          act: () =>
+            void answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: batch } } })).then(
+              () => queries.invalidateQueries(),
+              (e: Error) => tell({ text: e.message }),
+            ),
+        },
+      }),
     onSettled: () => queries.invalidateQueries(),
   });
   if (!twins.data || twins.data.length === 0) return null;
@@ -175,7 +204,9 @@ function Twins() {
   return (
     <Hint>
       {twins.data.length === 1 ? 'Two displays' : `${twins.data.length} pairs of displays`} could be one: {a!.name} ({a!.id}) and {b!.name} ({b!.id}).{' '}
-      <Press disabled={merge.isPending} onClick={() => merge.mutate([a!.id, b!.id])}>Merge into {a!.id}</Press>
+      <Press disabled={merge.isPending} onClick={() => merge.mutate([a!.id, b!.id])}>
+        Merge into {a!.id}
+      </Press>
     </Hint>
   );
 }
@@ -186,7 +217,13 @@ export function BracketGrid() {
   const { units } = useDesk();
   const go = useNavigate();
   const columns = useMemo<GridColDef<Schemas['BracketLine']>[]>(() => {
-    const l = (field: string, name: string): GridColDef<Schemas['BracketLine']> => ({ field, headerName: `${name}, ${units}`, type: 'number', width: 110, valueFormatter: (v: number | undefined) => show(v, units) });
+    const l = (field: string, name: string): GridColDef<Schemas['BracketLine']> => ({
+      field,
+      headerName: `${name}, ${units}`,
+      type: 'number',
+      width: 110,
+      valueFormatter: (v: number | undefined) => show(v, units),
+    });
     return [
       { field: 'name', headerName: 'Name', flex: 1, minWidth: 140 },
       { field: 'revision', headerName: 'Revision', width: 90 },

@@ -25,8 +25,16 @@ export function HistorySheet() {
   const history = useQuery({ queryKey: ['history', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind, id } }, signal })) });
   const batches = useQuery({ queryKey: ['batches'], enabled: kind === '', queryFn: ({ signal }) => answer(api.GET('/api/batches', { signal })) });
   const settle = { onError: (e: Error) => tell({ text: e.message }), onSettled: () => queries.invalidateQueries() };
-  const undo = useMutation({ ...settle, mutationFn: (n: number) => answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: n } } })), onSuccess: () => tell({ text: 'Undone.' }) });
-  const restore = useMutation({ ...settle, mutationFn: (n: number) => answer(api.POST('/api/history/{id}/restore', { params: { path: { id: n } } })), onSuccess: () => tell({ text: 'Restored, as a new revision.' }) });
+  const undo = useMutation({
+    ...settle,
+    mutationFn: (n: number) => answer(api.POST('/api/batches/{id}/undo', { params: { path: { id: n } } })),
+    onSuccess: () => tell({ text: 'Undone.' }),
+  });
+  const restore = useMutation({
+    ...settle,
+    mutationFn: (n: number) => answer(api.POST('/api/history/{id}/restore', { params: { path: { id: n } } })),
+    onSuccess: () => tell({ text: 'Restored, as a new revision.' }),
+  });
   const error = history.error ?? batches.error;
   return (
     <div className="history">
@@ -94,7 +102,10 @@ export function HistorySheet() {
               <TableCell>{kind === '' ? shelf[r.kind] ? <Go to={`/catalogue/history/${shelf[r.kind]}/${r.id}`}>{r.id}</Go> : 'policy in use' : r.number}</TableCell>
               <TableCell>{r.who || '–'}</TableCell>
               <TableCell>{when(r.at)}</TableCell>
-              <TableCell>{r.removed ? 'Taken out. ' : ''}{r.why}</TableCell>
+              <TableCell>
+                {r.removed ? 'Taken out. ' : ''}
+                {r.why}
+              </TableCell>
               <TableCell>{kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
               <TableCell>
                 {kind !== '' && n > 0 && !r.removed && (
@@ -124,11 +135,7 @@ export function Changes({ list, first }: { list: Schemas['Change'][]; first?: bo
           {c.path}: {c.before || 'nothing'} → {c.after || 'nothing'}
         </div>
       ))}
-      {list.length > few.length && (
-        <Press onClick={() => setAll(true)}>
-          and {list.length - few.length} more
-        </Press>
-      )}
+      {list.length > few.length && <Press onClick={() => setAll(true)}>and {list.length - few.length} more</Press>}
     </>
   );
 }
@@ -144,7 +151,8 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
   return (
     <div className="compare">
       <Quick>
-        Revision {pick('First revision', a, setA)} against {pick('Second revision', b, setB)}: {changes.data ? (changes.data.length === 0 ? 'no difference.' : `${changes.data.length} figures differ.`) : '…'}
+        Revision {pick('First revision', a, setA)} against {pick('Second revision', b, setB)}:{' '}
+        {changes.data ? (changes.data.length === 0 ? 'no difference.' : `${changes.data.length} figures differ.`) : '…'}
       </Quick>
       {changes.data && changes.data.length > 0 && (
         <Table className="saved" sx={{ maxWidth: 1100 }}>

@@ -134,7 +134,12 @@ export function ImportSheet() {
         {file && (
           <>
             <b>{file.name}</b>
-            <span>{outcomes.filter(([o]) => count(file, o) > 0).map(([o, word]) => `${count(file, o)} ${word}`).join(', ') || 'no rows'}</span>
+            <span>
+              {outcomes
+                .filter(([o]) => count(file, o) > 0)
+                .map(([o, word]) => `${count(file, o)} ${word}`)
+                .join(', ') || 'no rows'}
+            </span>
             <Grow />
             <Button variant="contained" disabled={!ready || busy !== ''} onClick={() => void take()}>
               Import {counts ? counts.new + counts.changed : ''}
@@ -169,7 +174,9 @@ export function ImportSheet() {
           <p>Columns are recognised by what they are called; you can put them right. Nothing is written before you agree, and an import can be undone as a whole.</p>
         </Nothing>
       )}
-      {file && counts && counts.wrong > 0 && <FieldError>Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</FieldError>}
+      {file && counts && counts.wrong > 0 && (
+        <FieldError>Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</FieldError>
+      )}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
           All of it is in the catalogue already. <Go to="/catalogue">To the displays</Go>
@@ -184,7 +191,9 @@ export function ImportSheet() {
             options={[['', 'All rows'], ...outcomes.map(([o, word]) => [o, `Only rows ${word} (${count(file, o)})`] as const)]}
             onPick={(o) => setOnly(o as Outcome | '')}
           />
-          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && <Hint>Of each kind the first rows are shown; all of them are imported.</Hint>}
+          {outcomes.some(([o]) => count(file, o) > file.rows.filter((r) => r.outcome === o).length) && (
+            <Hint>Of each kind the first rows are shown; all of them are imported.</Hint>
+          )}
         </Tools>
       )}
       {file?.sheets.map((_, n) => (
@@ -311,7 +320,12 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                   {document && (
                     <>
                       <td>{r.name || r.id}</td>
-                      <td>{r.changes.slice(0, 4).map((c) => `${c.path}: ${c.before || 'nothing'} → ${c.after || 'nothing'}`).join('; ')}</td>
+                      <td>
+                        {r.changes
+                          .slice(0, 4)
+                          .map((c) => `${c.path}: ${c.before || 'nothing'} → ${c.after || 'nothing'}`)
+                          .join('; ')}
+                      </td>
                     </>
                   )}
                   {sheet.columns.map((c, i) => {

@@ -21,7 +21,15 @@ export function SetAsideNotice() {
   const { pathname } = useLocation();
   if (!data || data.length === 0 || pathname === '/catalogue/set-aside') return null;
   return (
-    <Alert severity="warning" sx={{ mb: 1 }} action={<Button color="inherit" component={Link} to="/catalogue/set-aside">Look at {data.length === 1 ? 'it' : 'them'}</Button>}>
+    <Alert
+      severity="warning"
+      sx={{ mb: 1 }}
+      action={
+        <Button color="inherit" component={Link} to="/catalogue/set-aside">
+          Look at {data.length === 1 ? 'it' : 'them'}
+        </Button>
+      }
+    >
       {data.length === 1 ? 'One document' : `${data.length} documents`} of the catalogue cannot be read and {data.length === 1 ? 'is' : 'are'} set aside. Everything else goes on.
     </Alert>
   );
@@ -38,7 +46,9 @@ export function SetAsideSheet() {
       {data && data.length > 0 && <Typography>What is here cannot be read, and nobody can use it. Open one for its text as it is in the database.</Typography>}
       {error && <Alert severity="error">{error.message}</Alert>}
       {data?.length === 0 && <Typography>Everything in the database can be read.</Typography>}
-      {data?.map((d) => <One key={`${d.kind} ${d.id}`} document={d} />)}
+      {data?.map((d) => (
+        <One key={`${d.kind} ${d.id}`} document={d} />
+      ))}
     </Stack>
   );
 }

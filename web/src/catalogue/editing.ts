@@ -30,7 +30,8 @@ export function put<T>(document: T, path: string, value: unknown): T {
     here = here[list[i]!] as Tree;
   }
   const last = list[list.length - 1]!;
-  if (value === undefined && Array.isArray(here)) here[last] = ''; // a place in a list is not taken out by emptying it
+  if (value === undefined && Array.isArray(here))
+    here[last] = ''; // a place in a list is not taken out by emptying it
   else if (value === undefined) delete here[last];
   else here[last] = value;
   return out as T;
@@ -128,7 +129,8 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const undo = () => {
     const last = past[past.length - 1];
     if (!last) return;
-    if (JSON.stringify(last.doc) === JSON.stringify(saved.data?.[key])) setOwn(undefined); // as it is saved
+    if (JSON.stringify(last.doc) === JSON.stringify(saved.data?.[key]))
+      setOwn(undefined); // as it is saved
     else setDoc(last.doc);
     setPast(past.slice(0, -1));
   };

@@ -47,7 +47,13 @@ export function MatrixSheet() {
         </Button>
       </Tools>
       {error && <Alert severity="error">{error.message}</Alert>}
-      {judging && <LinearProgress aria-label="Judging" variant={matrix ? 'determinate' : 'indeterminate'} value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined} />}
+      {judging && (
+        <LinearProgress
+          aria-label="Judging"
+          variant={matrix ? 'determinate' : 'indeterminate'}
+          value={matrix ? (100 * matrix.judged) / Math.max(1, matrix.head.displays.length) : undefined}
+        />
+      )}
       {matrix && !matrix.end && !error && (
         <Hint live="status">
           {stopped ? 'Stopped. ' : 'Judging: '}
@@ -102,7 +108,8 @@ function Summary({ matrix }: { matrix: Matrix }) {
   if (cover.length === 0) return <span>No bracket takes any of the {all} displays.</span>;
   return (
     <span data-cover={cover.length}>
-      <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.{matrix.end.left_out && ` ${matrix.end.left_out}`}
+      <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.
+      {matrix.end.left_out && ` ${matrix.end.left_out}`}
     </span>
   );
 }

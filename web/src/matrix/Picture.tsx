@@ -69,15 +69,17 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     const words = typed.toLowerCase().split(/\s+/).filter(Boolean);
     const left = new Set(matrix.end?.left);
     const fit = (i: number) => matrix.rows[i]?.filter(takes).length ?? 0;
-    const list = matrix.head.displays.map((d, i) => ({ i, name: d.name.toLowerCase(), n: fit(i) })).filter(({ i, name, n }) => {
-      if (!words.every((w) => name.includes(w))) return false;
-      if (only === 'none') return n === 0 && matrix.rows[i] !== undefined;
-      if (only === 'near') return n === 0 && matrix.rows[i]?.some((c) => c.alone);
-      if (only === 'one') return n === 1;
-      if (only === 'left') return left.has(i);
-      if (only.startsWith('rule:')) return matrix.rows[i]?.some((c) => c.rule === only.slice(5) && !takes(c));
-      return true;
-    });
+    const list = matrix.head.displays
+      .map((d, i) => ({ i, name: d.name.toLowerCase(), n: fit(i) }))
+      .filter(({ i, name, n }) => {
+        if (!words.every((w) => name.includes(w))) return false;
+        if (only === 'none') return n === 0 && matrix.rows[i] !== undefined;
+        if (only === 'near') return n === 0 && matrix.rows[i]?.some((c) => c.alone);
+        if (only === 'one') return n === 1;
+        if (only === 'left') return left.has(i);
+        if (only.startsWith('rule:')) return matrix.rows[i]?.some((c) => c.rule === only.slice(5) && !takes(c));
+        return true;
+      });
     if (sort === 'fewest') list.sort((a, b) => a.n - b.n || a.name.localeCompare(b.name));
     return sort === 'reason' ? grouped(matrix, list) : list;
   }, [matrix, typed, sort, only]);
@@ -112,7 +114,12 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       const g = c.getContext('2d')!;
       const style = getComputedStyle(document.documentElement);
       const ink = (name: string) => style.getPropertyValue(`--mui-palette-${name}`).trim();
-      const colour: Record<Verdict, string> = { fits: ink('success-main'), fits_with_conditions: ink('warning-main'), missing_data: ink('info-main'), does_not_fit: ink('error-main') };
+      const colour: Record<Verdict, string> = {
+        fits: ink('success-main'),
+        fits_with_conditions: ink('warning-main'),
+        missing_data: ink('info-main'),
+        does_not_fit: ink('error-main'),
+      };
       const sign: Record<Verdict, string> = { fits: '✓', fits_with_conditions: '△', missing_data: '◇', does_not_fit: '×' };
       g.setTransform(scale, 0, 0, scale, 0, 0);
       g.fillStyle = ink('background-paper');
@@ -209,10 +216,22 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
   };
   const move = (e: React.KeyboardEvent) => {
     const first = rows.findIndex(({ i }) => i >= 0);
-    const r = Math.max(first, rows.findIndex(({ i }) => i === at.row));
+    const r = Math.max(
+      first,
+      rows.findIndex(({ i }) => i === at.row),
+    );
     const k = columns.findIndex(({ j }) => j === at.column);
     const page = Math.floor((box.current?.clientHeight ?? 0) / high) - 3;
-    const step = { ArrowUp: [-1, 0], ArrowDown: [1, 0], ArrowLeft: [0, -1], ArrowRight: [0, 1], PageUp: [-page, 0], PageDown: [page, 0], Home: [-rows.length, 0], End: [rows.length, 0] }[e.key];
+    const step = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+      PageUp: [-page, 0],
+      PageDown: [page, 0],
+      Home: [-rows.length, 0],
+      End: [rows.length, 0],
+    }[e.key];
     const here = rows.some(({ i }) => i === at.row); // it may be filtered out
     if (e.key === 'Enter' && here) open(at.row, at.column);
     if (e.key === 'y' && here) why({ display: at.row });
@@ -228,7 +247,8 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
     if (y < b.scrollTop) b.scrollTop = y;
     if (y + high > b.scrollTop + b.clientHeight - heads) b.scrollTop = y + high - b.clientHeight + heads;
   };
-  const said = rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.';
+  const said =
+    rows.length === 0 ? 'No display is like that.' : rows.some(({ i }) => i === at.row) ? describe(matrix, at.row, at.column) : 'Arrow keys go to the displays that are shown.';
   return (
     <Pictured>
       <Hint>{said}</Hint>

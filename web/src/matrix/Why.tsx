@@ -48,9 +48,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
     : `It takes ${taken.length} of ${all.length} displays.`;
   const press = ({ at, name, cell }: Near, more: string) => (
     <li key={at}>
-      <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>
-        {name}
-      </Press>
+      <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>{name}</Press>
       {more && ` ${more}`}
       {takes(cell) && cell.sends && ', parts to be sent'}
     </li>
@@ -76,7 +74,11 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
         </Button>
       </Tools>
       <p>{say}</p>
-      <Reasons title={near.length > 0 ? `Misses by one thing: ${near.length}` : 'Nothing is missed by one thing alone.'} list={near} line={(n) => press(n, n.cell.verdict === 'missing_data' ? 'is not known' : '')} />
+      <Reasons
+        title={near.length > 0 ? `Misses by one thing: ${near.length}` : 'Nothing is missed by one thing alone.'}
+        list={near}
+        line={(n) => press(n, n.cell.verdict === 'missing_data' ? 'is not known' : '')}
+      />
       {ofDisplay && far.length > 0 && <Reasons title={`By more than one thing: ${far.length}`} list={far} line={(n) => press(n, '')} />}
       {ofDisplay && taken.length > 0 && (
         <>

@@ -36,7 +36,13 @@ export function Head({ children, id }: { children: ReactNode; id?: string }) {
 /** A word on how something is meant. */
 export function Hint({ children, id, live }: { children: ReactNode; id?: string; live?: 'status' | 'polite' }) {
   return (
-    <Typography variant="body2" id={id} role={live === 'status' ? 'status' : undefined} aria-live={live === 'polite' ? 'polite' : undefined} sx={{ mb: 1.5, color: 'text.secondary' }}>
+    <Typography
+      variant="body2"
+      id={id}
+      role={live === 'status' ? 'status' : undefined}
+      aria-live={live === 'polite' ? 'polite' : undefined}
+      sx={{ mb: 1.5, color: 'text.secondary' }}
+    >
       {children}
     </Typography>
   );

@@ -38,8 +38,7 @@ export function Picker({ kind, label, id, name, units, width, autoFocus, onPick,
     },
   });
   const found = useQuery({ ...search(wanted), enabled: open });
-  const choices = (entries: Entry[]): Choice[] =>
-    onTypeIn && wanted ? [...entries, { id: '+', name: wanted, note: '', typeIn: true }] : entries;
+  const choices = (entries: Entry[]): Choice[] => (onTypeIn && wanted ? [...entries, { id: '+', name: wanted, note: '', typeIn: true }] : entries);
   const picked: Choice | null = id ? { id, name, note: '' } : null;
   const pick = (c: Choice | null | undefined) => {
     setOpen(false);

@@ -51,7 +51,11 @@ const Handle = styled('span')(({ theme }) => ({
 const Unit = styled('span')(({ theme }) => ({ color: theme.vars!.palette.text.secondary, fontSize: '0.82em', paddingRight: 5, whiteSpace: 'nowrap', fontWeight: 400 }));
 
 const figures = { '& input': { textAlign: 'right' } } as const;
-const changed = (t: Theme) => ({ color: t.vars!.palette.primary.main, fontWeight: 600, '& .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` } });
+const changed = (t: Theme) => ({
+  color: t.vars!.palette.primary.main,
+  fontWeight: 600,
+  '& .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
+});
 
 /** A field for a figure with its unit. It holds what was typed, letter by letter; the server reads
     it. Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
@@ -79,7 +83,9 @@ export function QuantityInput(p: InputProps) {
   const names: Record<string, string | undefined> = { 'data-pick': p.pick, 'data-path': p.path, 'data-setting': p.setting, 'data-hole': p.hole };
   return (
     <Pulled className="figure-pull" sx={p.width ? { width: p.width } : undefined}>
-      {step > 0 && p.text.trim() !== '' && <Handle className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />}
+      {step > 0 && p.text.trim() !== '' && (
+        <Handle className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />
+      )}
       <OutlinedInput
         value={p.text}
         placeholder={p.placeholder}

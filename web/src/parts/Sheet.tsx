@@ -26,7 +26,11 @@ export function Refusal({ error }: { error: Error }) {
       {error.message}
       {problems.map((p) => (
         <div key={p.path + p.found}>
-          {p.path.replace(/^site\./, 'the wall: ').replace(/^wall\./, '').replaceAll('_', ' ')}: {p.found}
+          {p.path
+            .replace(/^site\./, 'the wall: ')
+            .replace(/^wall\./, '')
+            .replaceAll('_', ' ')}
+          : {p.found}
           {p.allowed && !p.found.includes('allowed:') && `; allowed: ${p.allowed}`}
         </div>
       ))}

@@ -77,7 +77,14 @@ const choices: Partial<Record<Setting, string[]>> = {
 };
 
 const Columns = styled('div')({ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(330px, 1fr))', gap: '4px 32px', marginBottom: 14 });
-const Lines = styled('div')(({ theme }) => ({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 34%', gap: '3px 10px', alignItems: 'center', '& > span': { color: theme.vars!.palette.text.secondary, lineHeight: 1.2 }, '& > .whole': { gridColumn: '1 / -1' } }));
+const Lines = styled('div')(({ theme }) => ({
+  display: 'grid',
+  gridTemplateColumns: 'minmax(0, 1fr) 34%',
+  gap: '3px 10px',
+  alignItems: 'center',
+  '& > span': { color: theme.vars!.palette.text.secondary, lineHeight: 1.2 },
+  '& > .whole': { gridColumn: '1 / -1' },
+}));
 
 /** The company's policy: how careful, and which schools. Saved by name. */
 export function PolicySheet() {
@@ -126,7 +133,11 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
       for (const [s, { text, unit }] of Object.entries(filled.typed) as [Setting, Typed][]) {
         const numeric = Number(text.replace(',', '.'));
         if (choices[s]) policy[s] = text;
-        else if (s === 'stock_spacers_mm') policy[s] = text.split(/[,;\s]+/).filter(Boolean).map((one) => (Number.isFinite(Number(one)) ? Number(one) : one));
+        else if (s === 'stock_spacers_mm')
+          policy[s] = text
+            .split(/[,;\s]+/)
+            .filter(Boolean)
+            .map((one) => (Number.isFinite(Number(one)) ? Number(one) : one));
         else if (s.endsWith('_mm')) {
           delete policy[s];
           policy[s.replace(/_mm$/, '')] = withUnit(text, unit);
@@ -137,7 +148,10 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
     onSuccess: (next) => after(`Saved and in use: ${next.name}.`)(next),
   });
   const wrong = Object.fromEntries(
-    (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''), `${p.found}; allowed: ${p.allowed ?? ''}`]),
+    (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [
+      p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''),
+      `${p.found}; allowed: ${p.allowed ?? ''}`,
+    ]),
   );
   const field = (s: Setting, words: string) => {
     const mine = typed[s];
@@ -147,7 +161,16 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
     const list = choices[s];
     if (list) return <Choice label={words} setting={s} changed={changed} value={value} options={list.map((c) => [c, schoolWords[c] ?? c])} onPick={set} />;
     return (
-      <QuantityInput label={words} setting={s} changed={changed} text={value} unit={s === 'stock_spacers_mm' ? undefined : unitOf(s, units)} words={s === 'stock_spacers_mm'} error={wrong[s.replace(/_(mm|deg)$/, '')]} onText={set} />
+      <QuantityInput
+        label={words}
+        setting={s}
+        changed={changed}
+        text={value}
+        unit={s === 'stock_spacers_mm' ? undefined : unitOf(s, units)}
+        words={s === 'stock_spacers_mm'}
+        error={wrong[s.replace(/_(mm|deg)$/, '')]}
+        onText={set}
+      />
     );
   };
   const submit = handleSubmit((filled) => save.mutate(filled));
@@ -167,7 +190,9 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
           onPick={(n) => use.mutate(n)}
         />
       </Tools>
-      <Hint>Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.</Hint>
+      <Hint>
+        Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
+      </Hint>
       {save.error && !(save.error instanceof Refused && save.error.problem.problems) && <Alert severity="error">{save.error.message}</Alert>}
       <form ref={form} onSubmit={(e) => void submit(e)}>
         <Columns>
@@ -189,7 +214,16 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
         </Columns>
         <Tools>
           <Box component="span">Save as</Box>
-          <QuantityInput label="Save as" words width={220} text={name} placeholder="a name" error={wrong['name']} errorAt="policy-name-error" onText={(text) => setValue('name', text)} />
+          <QuantityInput
+            label="Save as"
+            words
+            width={220}
+            text={name}
+            placeholder="a name"
+            error={wrong['name']}
+            errorAt="policy-name-error"
+            onText={(text) => setValue('name', text)}
+          />
           <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
             Save and use
           </Button>

@@ -26,7 +26,12 @@ const words: [string, string][] = [
   ['utilisation', 'what a fastener is asked for, of what it may hold'],
 ];
 
-const Terms = styled('dl')({ margin: '0 0 14px', '& > div': { display: 'grid', gridTemplateColumns: '84px 1fr', gap: 10, padding: '3px 0' }, '& dd': { margin: 0 }, '& dt': { fontWeight: 600, display: 'flex', flexWrap: 'wrap', gap: 4, alignContent: 'start' } });
+const Terms = styled('dl')({
+  margin: '0 0 14px',
+  '& > div': { display: 'grid', gridTemplateColumns: '84px 1fr', gap: 10, padding: '3px 0' },
+  '& dd': { margin: 0 },
+  '& dt': { fontWeight: 600, display: 'flex', flexWrap: 'wrap', gap: 4, alignContent: 'start' },
+});
 
 /** What keys do on this screen, and what words mean. */
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {

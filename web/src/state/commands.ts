@@ -61,17 +61,19 @@ export function useCommands(of: string, commands: Command[], level = 1) {
 /** What keys do here, the topmost scope first: a key that it has is not the others' any more. */
 export function commandsHere(): { of: string; commands: { keys: string[]; does: string }[] }[] {
   const taken = new Set<string>();
-  return topmost().map(({ of, commands }) => {
-    const out: { keys: string[]; does: string }[] = [];
-    for (const c of commands) {
-      if (taken.has(c.key)) continue;
-      taken.add(c.key);
-      const key = c.key.replace('mod+s', 'Ctrl+S');
-      if (c.does) out.push({ keys: [key], does: c.does });
-      else out.at(-1)?.keys.push(key);
-    }
-    return { of, commands: out };
-  }).filter(({ commands }) => commands.length > 0);
+  return topmost()
+    .map(({ of, commands }) => {
+      const out: { keys: string[]; does: string }[] = [];
+      for (const c of commands) {
+        if (taken.has(c.key)) continue;
+        taken.add(c.key);
+        const key = c.key.replace('mod+s', 'Ctrl+S');
+        if (c.does) out.push({ keys: [key], does: c.does });
+        else out.at(-1)?.keys.push(key);
+      }
+      return { of, commands: out };
+    })
+    .filter(({ commands }) => commands.length > 0);
 }
 
 /** Puts the keyboard on a field of the bench. */

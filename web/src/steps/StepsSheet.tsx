@@ -29,7 +29,8 @@ const Columns = styled('div')(({ theme }) => ({
   '& .do-not': { fontWeight: 700, color: theme.vars!.palette.error.main },
   '& figure': { marginTop: 8, maxWidth: 520 },
   '& figure svg': { width: '100%', height: 'auto', maxHeight: 340 },
-  '& aside > h2': { marginTop: 14 }, '& aside p': { marginBottom: 7 },
+  '& aside > h2': { marginTop: 14 },
+  '& aside p': { marginBottom: 7 },
 }));
 
 /** The step sequence of the pairing on the bench. */

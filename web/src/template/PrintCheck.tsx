@@ -35,7 +35,8 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
       ask((now) => ({ site: { ...now.site!, prints: a.saved!.job!.prints }, siteRevision: a.saved!.revision }));
     },
   });
-  const wrong = check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
+  const wrong =
+    check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
   const prints = asking.site?.prints ?? [];
   const submit = handleSubmit(() => {
     if (measured.trim()) check.mutate();

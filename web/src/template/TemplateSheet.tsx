@@ -110,9 +110,7 @@ export function TemplateSheet() {
           ]}
           onPick={setWhat}
         />
-        {what === 'template' && (
-          <Choice label="PDF on" width={170} value={paper} options={papers} onPick={(to) => setPaper(to as Sent['paper'])} />
-        )}
+        {what === 'template' && <Choice label="PDF on" width={170} value={paper} options={papers} onPick={(to) => setPaper(to as Sent['paper'])} />}
         <Button color="inherit" disabled={none} onClick={get('svg')}>
           SVG
         </Button>
@@ -137,7 +135,13 @@ export function TemplateSheet() {
       {drawing.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto', mr: 4.5, mb: 3.5 }} />}
       {drawing.data && !drawing.error && (
         <Columns className="page-and-aside">
-          <Sheet ref={page} tabIndex={0} className="template-page" aria-label={what === 'card' ? 'Measure card' : 'Drilling template'} dangerouslySetInnerHTML={{ __html: drawing.data }} />
+          <Sheet
+            ref={page}
+            tabIndex={0}
+            className="template-page"
+            aria-label={what === 'card' ? 'Measure card' : 'Drilling template'}
+            dangerouslySetInnerHTML={{ __html: drawing.data }}
+          />
           <Side className="side right" aria-label="The print">
             <Head>For</Head>
             <Hint>
@@ -160,12 +164,21 @@ export function TemplateSheet() {
                   <FormControlLabel
                     key={part}
                     sx={{ display: 'flex' }}
-                    control={<Checkbox data-show={part} checked={!hidden.includes(part)} onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))} />}
+                    control={
+                      <Checkbox
+                        data-show={part}
+                        checked={!hidden.includes(part)}
+                        onChange={(e) => setHidden((h) => (e.target.checked ? h.filter((p) => p !== part) : [...h, part]))}
+                      />
+                    }
                     label={name}
                   />
                 ))}
                 {paper !== 'sheet' && (
-                  <FormControlLabel control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />} label="the whole outline, on more pages" />
+                  <FormControlLabel
+                    control={<Checkbox data-show="whole" checked={whole} onChange={(e) => setWhole(e.target.checked)} />}
+                    label="the whole outline, on more pages"
+                  />
                 )}
                 <Hint>At full size, 1:1. Print it at 100 %, not fitted to the page; pages are joined at their crosses.</Hint>
                 <PrintCheck paper={paper} />

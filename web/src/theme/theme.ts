@@ -204,11 +204,22 @@ export const theme = createTheme({
     MuiAccordionDetails: { styleOverrides: { root: { padding: '0 0 6px' } } },
     MuiAlert: { styleOverrides: { root: { padding: '2px 12px', fontSize: 14 }, message: { '& ul': { margin: '4px 0', paddingLeft: 18 } } } },
     MuiTooltip: { defaultProps: { arrow: true, enterDelay: 400 } },
-    MuiAutocomplete: { styleOverrides: { root: { '& .MuiOutlinedInput-root': { padding: '0 !important' }, '& .MuiOutlinedInput-root .MuiAutocomplete-input': { padding: '3px 6px' }, '& .MuiInput-root': { paddingRight: '0 !important' } } } },
+    MuiAutocomplete: {
+      styleOverrides: {
+        root: {
+          '& .MuiOutlinedInput-root': { padding: '0 !important' },
+          '& .MuiOutlinedInput-root .MuiAutocomplete-input': { padding: '3px 6px' },
+          '& .MuiInput-root': { paddingRight: '0 !important' },
+        },
+      },
+    },
   },
 });
 
-const lightVars = Object.assign({}, ...theme.generateStyleSheets().flatMap((sheet) => Object.entries(sheet).flatMap(([of, vars]) => (of.includes('dark') ? [] : [vars])))) as Record<string, string>;
+const lightVars = Object.assign(
+  {},
+  ...theme.generateStyleSheets().flatMap((sheet) => Object.entries(sheet).flatMap(([of, vars]) => (of.includes('dark') ? [] : [vars]))),
+) as Record<string, string>;
 
 /** A print is dark ink on white paper, whatever the screen shows. */
 export const inkOnPaper = { '@media print': { ':root, [data-scheme]': { ...lightVars, '--mui-palette-background-paper': 'white', '--mui-palette-background-default': 'white' } } };

@@ -47,7 +47,15 @@ const spacings: [string, number][] = [
   ['450 mm', 450],
   ['600 mm', 600],
 ];
-const backings: Record<string, string> = { wood_stud: 'Stud depth', metal_stud: 'Stud depth', timber_board: 'Board', thin_backer: 'Backer', concrete: 'Wall thickness', block: 'Wall thickness', lined_masonry: 'Masonry' };
+const backings: Record<string, string> = {
+  wood_stud: 'Stud depth',
+  metal_stud: 'Stud depth',
+  timber_board: 'Board',
+  thin_backer: 'Backer',
+  concrete: 'Wall thickness',
+  block: 'Wall thickness',
+  lined_masonry: 'Masonry',
+};
 
 /** What is known of the wall, of where things go on it, and of what stands
     there. Every figure can be typed in any unit. */
@@ -111,7 +119,16 @@ export function WallFields({ view, errors, typedOver }: Props) {
     const hung = (wall.outlets ?? []).findIndex((o) => o.stud);
     if (to === 'none') editWall({ studs: undefined });
     if (to === 'spacing') editWall({ studs: { first_mm: 200, spacing_mm: 406.4, width_mm } });
-    if (to === 'marked') editWall({ studs: { at_mm: view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm).concat(view.things.some((t) => t.what === 'stud') ? [] : [middle]), width_mm } });
+    if (to === 'marked')
+      editWall({
+        studs: {
+          at_mm: view.things
+            .filter((t) => t.what === 'stud')
+            .map((t) => t.x_mm)
+            .concat(view.things.some((t) => t.what === 'stud') ? [] : [middle]),
+          width_mm,
+        },
+      });
     if (to === 'outlet' && hung >= 0) editWall({ studs: { outlet: hung, spacing_mm: wall.studs?.spacing_mm ?? 406.4, width_mm } });
   };
   return (
@@ -124,18 +141,19 @@ export function WallFields({ view, errors, typedOver }: Props) {
       <Head>Wall</Head>
       <Choice label="Wall" value={asking.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
       <FigureList>
-          {row('wall.width_mm', 'Width')}
-          {row('wall.height_mm', 'Floor to ceiling')}
-          {row('wall.covering_mm', 'Covering', { step: 0.5 })}
-          {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
-          {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
-        </FigureList>
-      <FormControlLabel control={<Checkbox data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} />} label="In a vehicle" />
+        {row('wall.width_mm', 'Width')}
+        {row('wall.height_mm', 'Floor to ceiling')}
+        {row('wall.covering_mm', 'Covering', { step: 0.5 })}
+        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
+        {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
+      </FigureList>
+      <FormControlLabel
+        control={<Checkbox data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} />}
+        label="In a vehicle"
+      />
       {studs && (
         <>
-          {wall.type === 'wood_stud' && (
-            <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(s) => editWall({ species: s as 'hem_fir' })} />
-          )}
+          {wall.type === 'wood_stud' && <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(s) => editWall({ species: s as 'hem_fir' })} />}
           <Head>Studs</Head>
           <Choice
             label="Studs"
@@ -149,12 +167,14 @@ export function WallFields({ view, errors, typedOver }: Props) {
             onPick={setStuds}
           />
           <FigureList>
-              {mode === 'spacing' && row('wall.studs.first_mm', 'First', { step: 1 })}
-              {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', 'Spacing', { step: 1 })}
-              {wall.studs && row('wall.studs.width_mm', 'Width', { step: 0.5 })}
-              {mode === 'marked' &&
-                wall.studs!.at_mm!.map((_, i) => row(`wall.studs.at_mm.${i}`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => edit((s) => withoutStud(s, i))} />))}
-            </FigureList>
+            {mode === 'spacing' && row('wall.studs.first_mm', 'First', { step: 1 })}
+            {(mode === 'spacing' || mode === 'outlet') && row('wall.studs.spacing_mm', 'Spacing', { step: 1 })}
+            {wall.studs && row('wall.studs.width_mm', 'Width', { step: 0.5 })}
+            {mode === 'marked' &&
+              wall.studs!.at_mm!.map((_, i) =>
+                row(`wall.studs.at_mm.${i}`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => edit((s) => withoutStud(s, i))} />),
+              )}
+          </FigureList>
           {(mode === 'spacing' || mode === 'outlet') && (
             <Quick>
               {spacings.map(([name, mm]) => (
@@ -166,7 +186,14 @@ export function WallFields({ view, errors, typedOver }: Props) {
           )}
           <Press
             data-add="stud"
-            onClick={() => editWall({ studs: { width_mm: wall.studs?.width_mm ?? 38, at_mm: [...view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b) } })}
+            onClick={() =>
+              editWall({
+                studs: {
+                  width_mm: wall.studs?.width_mm ?? 38,
+                  at_mm: [...view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
+                },
+              })
+            }
           >
             Add a stud
           </Press>
@@ -200,46 +227,46 @@ export function WallFields({ view, errors, typedOver }: Props) {
         onPick={(r) => edit((s) => ({ ...s, place: { ...s.place, rule: r as 'eye' } }))}
       />
       <FigureList>
-          {centred && (
-            <FigureLine label="Centre">
-              <QuantityField
-                label="Centre"
-                of="center_mm"
-                value={place.center_mm}
-                typed={asking.center ?? undefined}
-                placeholder="1070"
-                step={10}
-                error={errors['site.place.center'] ?? errors['center']}
-                onType={(center) => ask({ center }, 'center')}
-              />
-            </FigureLine>
-          )}
-          {row('place.x_mm', 'Middle across', { placeholder: 'of the wall' })}
-          {row('place.eye_mm', 'Eye height')}
-          {row('place.distance_mm', 'Viewed from')}
-          {place.rule === 'eye' && row('place.angle_deg', 'Angle up', { placeholder: '0°' })}
-          {row('place.surface_mm', 'Furniture below', { placeholder: 'none' })}
-          {row('place.accessory_mm', 'On or under it', { placeholder: '0', step: 5 })}
-          {row('place.line_mm', 'Line above', { placeholder: 'none' })}
-          {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
-          {place.rule === 'overhead' && row('place.bottom_mm', 'Bottom edge', { placeholder: '2030' })}
-        </FigureList>
+        {centred && (
+          <FigureLine label="Centre">
+            <QuantityField
+              label="Centre"
+              of="center_mm"
+              value={place.center_mm}
+              typed={asking.center ?? undefined}
+              placeholder="1070"
+              step={10}
+              error={errors['site.place.center'] ?? errors['center']}
+              onType={(center) => ask({ center }, 'center')}
+            />
+          </FigureLine>
+        )}
+        {row('place.x_mm', 'Middle across', { placeholder: 'of the wall' })}
+        {row('place.eye_mm', 'Eye height')}
+        {row('place.distance_mm', 'Viewed from')}
+        {place.rule === 'eye' && row('place.angle_deg', 'Angle up', { placeholder: '0°' })}
+        {row('place.surface_mm', 'Furniture below', { placeholder: 'none' })}
+        {row('place.accessory_mm', 'On or under it', { placeholder: '0', step: 5 })}
+        {row('place.line_mm', 'Line above', { placeholder: 'none' })}
+        {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
+        {place.rule === 'overhead' && row('place.bottom_mm', 'Bottom edge', { placeholder: '2030' })}
+      </FigureList>
       <FormControlLabel
         control={<Checkbox checked={place.public ?? false} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place!, public: e.target.checked || undefined } }))} />}
         label="Public walkway"
       />
       <Head>Run of equal displays</Head>
       <FigureList>
-          <FigureLine label="Displays">
-            <Choice
-              label="Displays"
-              value={site.run?.count ?? 1}
-              options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
-              onPick={(n) => edit((s) => ({ ...s, run: Number(n) > 1 ? { gap_mm: 10, ...s.run, count: Number(n) } : undefined }))}
-            />
-          </FigureLine>
-          {site.run && row('run.gap_mm', 'Gap', { step: 1, placeholder: '0' })}
-        </FigureList>
+        <FigureLine label="Displays">
+          <Choice
+            label="Displays"
+            value={site.run?.count ?? 1}
+            options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
+            onPick={(n) => edit((s) => ({ ...s, run: Number(n) > 1 ? { gap_mm: 10, ...s.run, count: Number(n) } : undefined }))}
+          />
+        </FigureLine>
+        {site.run && row('run.gap_mm', 'Gap', { step: 1, placeholder: '0' })}
+      </FigureList>
       <Head>On the wall</Head>
       {(wall.furniture ?? []).map((f, i) => (
         <Thing key={i}>
@@ -247,11 +274,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
             {f.name || 'Furniture'} <Remove what={f.name || 'furniture'} act={() => edit((s) => ({ ...s, wall: { ...s.wall!, furniture: without(s.wall!.furniture, i) } }))} />
           </h3>
           <FigureList>
-              {row(`wall.furniture.${i}.name`, 'Name', { words: true, placeholder: 'cabinet' })}
-              {row(`wall.furniture.${i}.x_mm`, 'Middle')}
-              {row(`wall.furniture.${i}.width_mm`, 'Width')}
-              {row(`wall.furniture.${i}.height_mm`, 'Height')}
-            </FigureList>
+            {row(`wall.furniture.${i}.name`, 'Name', { words: true, placeholder: 'cabinet' })}
+            {row(`wall.furniture.${i}.x_mm`, 'Middle')}
+            {row(`wall.furniture.${i}.width_mm`, 'Width')}
+            {row(`wall.furniture.${i}.height_mm`, 'Height')}
+          </FigureList>
         </Thing>
       ))}
       {(wall.outlets ?? []).map((o, i) => (
@@ -260,21 +287,23 @@ export function WallFields({ view, errors, typedOver }: Props) {
             Outlet {i + 1} <Remove what={`outlet ${i + 1}`} act={() => edit((s) => withoutOutlet(s, i))} />
           </h3>
           <FigureList>
-              {row(`wall.outlets.${i}.x_mm`, 'Across')}
-              {row(`wall.outlets.${i}.y_mm`, 'Up')}
-              <FigureLine label="Its stud">
-                <Choice
-                  label={`Stud of outlet ${i + 1}`}
-                  value={o.stud ?? ''}
-                  options={[
-                    ['', 'not known', wall.studs?.outlet === i],
-                    ['left', 'on its left'],
-                    ['right', 'on its right'],
-                  ]}
-                  onPick={(to) => edit((s) => ({ ...s, wall: { ...s.wall!, outlets: s.wall!.outlets!.map((x, n) => (n === i ? { ...x, stud: (to || undefined) as 'left' | undefined } : x)) } }))}
-                />
-              </FigureLine>
-            </FigureList>
+            {row(`wall.outlets.${i}.x_mm`, 'Across')}
+            {row(`wall.outlets.${i}.y_mm`, 'Up')}
+            <FigureLine label="Its stud">
+              <Choice
+                label={`Stud of outlet ${i + 1}`}
+                value={o.stud ?? ''}
+                options={[
+                  ['', 'not known', wall.studs?.outlet === i],
+                  ['left', 'on its left'],
+                  ['right', 'on its right'],
+                ]}
+                onPick={(to) =>
+                  edit((s) => ({ ...s, wall: { ...s.wall!, outlets: s.wall!.outlets!.map((x, n) => (n === i ? { ...x, stud: (to || undefined) as 'left' | undefined } : x)) } }))
+                }
+              />
+            </FigureLine>
+          </FigureList>
         </Thing>
       ))}
       {wall.niche && (
@@ -283,11 +312,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
             Niche <Remove what="niche" act={() => editWall({ niche: undefined })} />
           </h3>
           <FigureList>
-              {row('wall.niche.x_mm', 'Middle')}
-              {row('wall.niche.width_mm', 'Width')}
-              {row('wall.niche.bottom_mm', 'Bottom')}
-              {row('wall.niche.height_mm', 'Height')}
-            </FigureList>
+            {row('wall.niche.x_mm', 'Middle')}
+            {row('wall.niche.width_mm', 'Width')}
+            {row('wall.niche.bottom_mm', 'Bottom')}
+            {row('wall.niche.height_mm', 'Height')}
+          </FigureList>
         </Thing>
       )}
       <Quick>
@@ -310,15 +339,18 @@ export function WallFields({ view, errors, typedOver }: Props) {
         <>
           <Head>Strength: what is assumed</Head>
           <FigureList>
-              {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
-              {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
-              {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.load_aside_mm) })}
-              {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
-              {strength.in_wood && row('assume.gravity', 'G of the wood', { placeholder: shown(strength.gravity) })}
-            </FigureList>
+            {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
+            {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
+            {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.load_aside_mm) })}
+            {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
+            {strength.in_wood && row('assume.gravity', 'G of the wood', { placeholder: shown(strength.gravity) })}
+          </FigureList>
           <Hint>
-            Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a permanent load
-            {strength.in_wood ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted` : ', by its rating'}
+            Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a
+            permanent load
+            {strength.in_wood
+              ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted`
+              : ', by its rating'}
             {strength.item && `. Counted with ${strength.item}`}
             {strength.ultimate_pull_n !== undefined && `. It would come out at about ${strength.ultimate_pull_n} N`}.
           </Hint>

@@ -93,9 +93,7 @@ export function WallSheet() {
   return (
     <>
       <AnswerLine head>
-        {view && (
-          <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />
-        )}
+        {view && <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />}
         <Typography variant="h1" noWrap sx={{ minWidth: 0 }}>
           {judged.data.title}
         </Typography>
@@ -117,7 +115,15 @@ export function WallSheet() {
               <Tabs label="Drawing" of="picture" value={picture} tabs={pictures} onPick={setPicture} />
             </figcaption>
             {view?.[picture] && picture === 'wall' && (
-              <WallPicture view={view} units={units} lit={lit} onMove={wall.move} onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))} onDrop={wall.drop} onRemove={remove} />
+              <WallPicture
+                view={view}
+                units={units}
+                lit={lit}
+                onMove={wall.move}
+                onNudge={(t, by) => (wall.move(t, by, false, true), wall.drop(true))}
+                onDrop={wall.drop}
+                onRemove={remove}
+              />
             )}
             {view?.[picture] && picture !== 'wall' && <Still svg={view[picture]} />}
             {!view && refused && (
@@ -209,7 +215,13 @@ function Begin({ error }: { error: string }) {
         <p>Begin with a wall 3 m wide and 2.5 m high, and put the measured figures in:</p>
         <Quick>
           {starters.map(([name, wall, more], i) => (
-            <Button key={name} variant="outlined" autoFocus={i === 0} data-begin={wall} onClick={() => ask({ wall, site: begun(wall, more), siteRevision: 0, center: asking.center })}>
+            <Button
+              key={name}
+              variant="outlined"
+              autoFocus={i === 0}
+              data-begin={wall}
+              onClick={() => ask({ wall, site: begun(wall, more), siteRevision: 0, center: asking.center })}
+            >
               {name}
             </Button>
           ))}
@@ -359,7 +371,14 @@ function wallFigure(mm: number, units: Units): string {
   return units === 'mm' ? String(Math.round(mm * 2) / 2) : `${show((Math.round((mm / 25.4) * 16) / 16) * 25.4, 'in')}″`;
 }
 
-const schoolWords: Record<string, string> = { center: 'chosen centre', eye: 'eye height', upper_third: 'upper third', above: 'above furniture', below: 'below a line', overhead: 'overhead' };
+const schoolWords: Record<string, string> = {
+  center: 'chosen centre',
+  eye: 'eye height',
+  upper_third: 'upper third',
+  above: 'above furniture',
+  below: 'below a line',
+  overhead: 'overhead',
+};
 
 /** Every height rule beside the one that is used. */
 function Heights({ placed, units }: { placed: Placed; units: Units }) {
@@ -372,10 +391,7 @@ function Heights({ placed, units }: { placed: Placed; units: Units }) {
           {placed.schools!.map((s) => (
             <TableRow key={s.rule} className={s.used ? 'lit' : ''} data-school={s.rule} title={s.why}>
               <TableCell>
-                <Press
-                  disabled={s.used || s.center_height_mm == null}
-                  onClick={() => ask((a) => ({ site: { ...a.site!, place: { ...a.site!.place, rule: s.rule as 'eye' } } }))}
-                >
+                <Press disabled={s.used || s.center_height_mm == null} onClick={() => ask((a) => ({ site: { ...a.site!, place: { ...a.site!.place, rule: s.rule as 'eye' } } }))}>
                   {schoolWords[s.rule]}
                 </Press>
                 <small>{s.against.length > 0 ? s.against.join('; ') : s.why}</small>
@@ -398,7 +414,8 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
       <Hint>
         It fills 40° of the view at {wallFigure(v.fills_40_deg_mm, units)} and 30° at {wallFigure(v.fills_30_deg_mm, units)}.
         {v.fills_deg !== undefined && ` From where it is viewed it fills ${degrees(v.fills_deg)}.`}
-        {v.up_deg !== undefined && ` Its middle is ${degrees(v.up_deg)} ${v.up_deg < 0 ? 'below' : 'above'} the eye; level to 15° below is comfortable, and up to 5° above still feels level.`}
+        {v.up_deg !== undefined &&
+          ` Its middle is ${degrees(v.up_deg)} ${v.up_deg < 0 ? 'below' : 'above'} the eye; level to 15° below is comfortable, and up to 5° above still feels level.`}
       </Hint>
     </>
   );

@@ -24,7 +24,22 @@ export function begun(wall: Wall, more: Partial<NonNullable<Site['wall']>>): Sit
 /** A wall that has not been placed, since a figure of it is refused: its figures can be
     put right all the same. */
 export function unplaced(site: Site): WallView {
-  return { site, placements: [], wall: '', holding: '', build_up: '', side: '', left_mm: 0, top_mm: 0, things: [], snapped: [], guide: undefined, others: [], fits: false, verdict: 'unknown' };
+  return {
+    site,
+    placements: [],
+    wall: '',
+    holding: '',
+    build_up: '',
+    side: '',
+    left_mm: 0,
+    top_mm: 0,
+    things: [],
+    snapped: [],
+    guide: undefined,
+    others: [],
+    fits: false,
+    verdict: 'unknown',
+  };
 }
 
 /** Opens a job that is saved; on another screen, or here. */
@@ -60,7 +75,13 @@ export function useSaveJob(question: Question | undefined, judged: BenchAnswer |
       if (saved.job) ask((a) => ({ ...opened(saved.job!, saved.revision), schools: a.schools }));
       tell({ text: `Saved: job ${saved.job?.id}.` });
     },
-    onError: (e) => tell({ text: e instanceof Refused && e.problem.problems?.[0] ? `Not saved. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}` : `Not saved. ${e.message}` }),
+    onError: (e) =>
+      tell({
+        text:
+          e instanceof Refused && e.problem.problems?.[0]
+            ? `Not saved. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}`
+            : `Not saved. ${e.message}`,
+      }),
   });
 }
 
