@@ -114,6 +114,7 @@ func Tab(browser context.Context, complain func(string)) (context.Context, conte
 type Page struct {
 	ctx     context.Context
 	timeout time.Duration
+	tablet  chromedp.Action[chromedp.Void] // makes the window one; nil where it is none
 	Err     error
 }
 
@@ -137,11 +138,21 @@ func (p *Page) do(what string, a ...chromedp.Action[chromedp.Void]) {
 
 // Open goes to an address.
 func (p *Page) Open(url string) {
-	p.do("open "+url, chromedp.EmulateViewport(1280, 800), chromedp.Navigate(url))
+	size := chromedp.EmulateViewport(1280, 800)
+	if p.tablet != nil {
+		size = p.tablet
+	}
+	p.do("open "+url, size, chromedp.Navigate(url))
 }
 
 // Reload loads the page again.
 func (p *Page) Reload() { p.do("reload", chromedp.Reload()) }
+
+// Back goes back as by the browser's button.
+func (p *Page) Back() { p.do("back", chromedp.NavigateBack()) }
+
+// Forward goes forward again.
+func (p *Page) Forward() { p.do("forward", chromedp.NavigateForward()) }
 
 // Scheme makes the browser prefer light or dark, and no motion.
 func (p *Page) Scheme(name string) {
@@ -303,6 +314,52 @@ func (p *Page) Drag(css string, dx, dy float64, free bool) {
 		mouse("mouseMoved", share, 1)
 	}
 	mouse("mouseReleased", 1, 0)
+}
+
+// Touch makes the window a tablet's, now and for what is opened after: it is touched, and has no
+// pointer that hovers.
+func (p *Page) Touch(w, h int64) {
+	p.tablet = chromedp.EmulateViewport(w, h, chromedp.EmulateTouch, chromedp.EmulateMobile)
+	p.do("touch", p.tablet)
+}
+
+// touch is one event of a finger.
+func (p *Page) touch(what string, kind input.DispatchTouchEventType, points ...*input.TouchPoint) {
+	if points == nil {
+		points = []*input.TouchPoint{} // none is left on the glass
+	}
+	p.do(what, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		_, err := chromedp.Call(ctx, input.DispatchTouchEvent, input.DispatchTouchEventParams{Type: kind, TouchPoints: points})
+		return chromedp.Void{}, err
+	})
+}
+
+// middle is where the middle of an element is, once it is in view.
+func (p *Page) middle(css string) (x, y float64) {
+	p.See(css)
+	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'center'});
+		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	if p.Err != nil {
+		return 0, 0
+	}
+	return at[0], at[1]
+}
+
+// Tap touches the middle of an element with a finger.
+func (p *Page) Tap(css string) {
+	x, y := p.middle(css)
+	p.touch("tap "+css, input.DispatchTouchEventTypeTouchStart, &input.TouchPoint{X: x, Y: y})
+	p.touch("tap "+css, input.DispatchTouchEventTypeTouchEnd)
+}
+
+// Draw takes an element with a finger and lets it go some pixels further.
+func (p *Page) Draw(css string, dx, dy float64) {
+	x, y := p.middle(css)
+	p.touch("draw "+css, input.DispatchTouchEventTypeTouchStart, &input.TouchPoint{X: x, Y: y})
+	for _, share := range []float64{0.3, 0.6, 0.9, 1} {
+		p.touch("draw "+css, input.DispatchTouchEventTypeTouchMove, &input.TouchPoint{X: x + dx*share, Y: y + dy*share})
+	}
+	p.touch("draw "+css, input.DispatchTouchEventTypeTouchEnd)
 }
 
 // Printed is the page as the browser's print view makes it: a PDF.

@@ -107,7 +107,7 @@ function useZones(box: RefObject<HTMLDivElement | null>, svg: string, zones?: Zo
     // Seen from behind: to the right on the screen is to the left.
     move: (d, by) => zones!.move(d.zone, Math.round(d.x - by.x * d.scale), Math.round(d.y - by.y * d.scale)),
     drop: (d, there) => there || zones!.move(d.zone, d.x, d.y),
-  });
+  }, box);
   return {
     ...handlers,
     onKeyDown: (e: React.KeyboardEvent) => {

@@ -1,7 +1,7 @@
 import FormHelperText from '@mui/material/FormHelperText';
 import OutlinedInput from '@mui/material/OutlinedInput';
 import { styled, type Theme } from '@mui/material/styles';
-import { useId, type ReactNode } from 'react';
+import { useId, useRef, type ReactNode } from 'react';
 import { useDesk } from '../state/desk';
 import type { Typed } from '../state/question';
 import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
@@ -69,6 +69,7 @@ export function QuantityInput(p: InputProps) {
     const next = nudge(from, times * step, length ? units : 'mm');
     if (next !== undefined) p.onText(next);
   };
+  const handle = useRef<HTMLSpanElement>(null);
   const { handlers } = useDragging<{ text: string; moved: number }>({
     take: () => ({ text: p.text, moved: 0 }),
     move: (pulled, { x }) => {
@@ -77,14 +78,14 @@ export function QuantityInput(p: InputProps) {
       pulled.moved = moved;
       by(moved, pulled.text);
     },
-  });
+  }, handle);
   const shownUnit = p.text === '' ? undefined : p.bare ? p.word : hasUnit(p.text) ? undefined : p.unit;
   const said = p.error && !p.errorAt;
   const names: Record<string, string | undefined> = { 'data-pick': p.pick, 'data-path': p.path, 'data-setting': p.setting, 'data-hole': p.hole };
   return (
     <Pulled className="figure-pull" sx={p.width ? { width: p.width } : undefined}>
       {step > 0 && p.text.trim() !== '' && (
-        <Handle className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />
+        <Handle ref={handle} className="pull-handle" aria-hidden="true" title="Drag sideways to pull the figure" onMouseDown={(e) => e.preventDefault()} {...handlers} />
       )}
       <OutlinedInput
         value={p.text}

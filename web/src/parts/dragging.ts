@@ -1,4 +1,4 @@
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 
 interface Point {
   x: number;
@@ -18,8 +18,21 @@ const slip = 3; // px that a hand moves while it only presses
 
 /** Dragging by mouse, pen or finger: handlers for the element that things are dragged on. What is
     on it may be replaced meanwhile, since the pointer is captured by the element itself. */
-export function useDragging<T>({ take, move, drop }: Dragging<T>) {
+export function useDragging<T>({ take, move, drop }: Dragging<T>, box: RefObject<HTMLElement | null>) {
   const drag = useRef<{ what: T; from: Point; moved: boolean } | null>(null);
+  // A finger that drags does not scroll the page. React listens to touches passively.
+  useEffect(() => {
+    const element = box.current;
+    const hold = (e: TouchEvent) => {
+      if (drag.current && e.cancelable) e.preventDefault();
+    };
+    element?.addEventListener('touchstart', hold, { passive: false });
+    element?.addEventListener('touchmove', hold, { passive: false });
+    return () => {
+      element?.removeEventListener('touchstart', hold);
+      element?.removeEventListener('touchmove', hold);
+    };
+  });
   const end = (there: boolean) => {
     const d = drag.current;
     drag.current = null;

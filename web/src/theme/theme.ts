@@ -133,7 +133,7 @@ export const theme = createTheme({
         }),
       },
     },
-    MuiButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { minWidth: 0, padding: '3px 9px', whiteSpace: 'nowrap', flex: 'none' } } },
+    MuiButton: { defaultProps: { size: 'small' }, styleOverrides: { root: { minWidth: 24, minHeight: 24, padding: '3px 9px', whiteSpace: 'nowrap', flex: 'none' } } },
     MuiLink: {
       styleOverrides: {
         root: ({ theme: t }) => ({
@@ -163,7 +163,7 @@ export const theme = createTheme({
     MuiTextField: { defaultProps: { size: 'small', variant: 'outlined' } },
     MuiInputBase: {
       styleOverrides: {
-        root: { fontSize: 'inherit', lineHeight: 1.35, [finger]: { minHeight: 44 } },
+        root: { fontSize: 'inherit', lineHeight: 1.35, minHeight: 24, [finger]: { minHeight: 44 } },
         input: ({ theme: t }) => ({
           height: 'auto',
           fontVariantNumeric: 'tabular-nums',

@@ -75,7 +75,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
       onMove(thing, { x: thing.x_mm + now.x - from.x, y: thing.y_mm + now.y - from.y }, !free);
     },
     drop: (_, there) => onDrop(there),
-  });
+  }, box);
   return (
     <Wall
       ref={box}
