@@ -98,8 +98,14 @@ func Chromium(parent context.Context) (context.Context, context.CancelFunc, erro
 // Tab opens a window that shares nothing with others. What the page throws, or
 // the browser complains of, goes to complain.
 func Tab(browser context.Context, complain func(string)) (context.Context, context.CancelFunc) {
-	return chromedp.NewContext(browser, chromedp.WithNewBrowserContext(), chromedp.WithListener(func(event any) {
+	var tab context.Context
+	tab, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext(), chromedp.WithListener(func(event any) {
 		switch e := event.(type) {
+		case *page.EventJavascriptDialogOpening: // leaving what is not saved is meant
+			go chromedp.Do(tab, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+				_, err := chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+				return chromedp.Void{}, err
+			})
 		case *runtime.EventExceptionThrown:
 			complain("exception: " + e.ExceptionDetails.Text + " " + e.ExceptionDetails.URL)
 		case *log.EventEntryAdded:
@@ -108,6 +114,7 @@ func Tab(browser context.Context, complain func(string)) (context.Context, conte
 			}
 		}
 	}))
+	return tab, stop
 }
 
 // Page is a tab that is driven one act at a time; the first error stays.

@@ -77,6 +77,14 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const [own, setOwn] = useState(draft.own);
   const [typing, setTyping] = useState(draft.typing);
   useEffect(() => keepDraft(kind, id, { past, own, typing }), [kind, id, past, own, typing]);
+  // Other screens and a reload leave the draft; closing the window would not.
+  const unsaved = own !== undefined;
+  useEffect(() => {
+    if (!unsaved) return;
+    const leave = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener('beforeunload', leave);
+    return () => window.removeEventListener('beforeunload', leave);
+  }, [unsaved]);
   const [theirs, setTheirs] = useState<Schemas['Theirs']>();
   const doc = own?.doc ?? (saved.data?.[key] as T | undefined);
   const base = own?.base ?? saved.data?.revision ?? 0;
