@@ -192,8 +192,8 @@ func TestLettersCanBeSwitchedOff(t *testing.T) {
 	}
 }
 
-// BenchmarkKeystroke measures from a key press in a figure to the new drawing
-// in the page, on the demo.
+// BenchmarkKeystroke measures from a key press in a figure to the new drawing in the page, on the
+// demo, at a hand's pace: faster than five a second only the latest is asked for.
 func BenchmarkKeystroke(b *testing.B) {
 	d := sit(b, paneOnSill)
 	d.Ready()
@@ -206,7 +206,7 @@ func BenchmarkKeystroke(b *testing.B) {
 			window.addEventListener('keydown', () => { from = performance.now(); }, {once: true, capture: true});
 			const look = new MutationObserver(() => {
 				const now = document.querySelector('.drawing svg');
-				if (now && now.outerHTML !== before) { look.disconnect(); requestAnimationFrame(() => done(performance.now() - from)); }
+				if (now && now.outerHTML !== before) { look.disconnect(); requestAnimationFrame(() => { window.shown = performance.now(); done(shown - from); }); }
 			});
 			look.observe(document.body, {subtree: true, childList: true});
 		})`)
@@ -217,6 +217,7 @@ func BenchmarkKeystroke(b *testing.B) {
 		up = !up
 		d.Type(map[bool]string{true: kb.ArrowUp, false: kb.ArrowDown}[up])
 		ms := drive.Value[float64](d.Page, `window.took`)
+		d.Wait(`performance.now() > shown + 200`)
 		total += ms
 		slowest = max(slowest, ms)
 	}

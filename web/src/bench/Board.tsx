@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import MuiSlider from '@mui/material/Slider';
-import { useId } from 'react';
+import { memo, useId } from 'react';
 import type { BenchAnswer } from '../api';
 import { Drawing, Frame } from '../parts/Drawing';
 import { Nothing } from '../parts/Page';
@@ -24,7 +24,7 @@ const missing: Record<Picture, [string, string]> = {
 };
 
 /** The drawings: the section, and one of the others. */
-export function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: string[]; onPoint: (tag: string) => void }) {
+export const Board = memo(function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: string[]; onPoint: (tag: string) => void }) {
   const [only, setOnly] = useTab('larger', ['both', 'section', 'other']);
   const [picture, setPicture] = useTab<Picture>('drawing', ['back', 'side', 'above']);
   useCommands('Drawings', [
@@ -67,7 +67,7 @@ export function Board({ judged, lit, onPoint }: { judged: BenchAnswer; lit: stri
         ))}
     </>
   );
-}
+});
 
 /** Moves the drawing through the bracket's range. */
 function Motion({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) {

@@ -3,7 +3,7 @@ import AccordionDetails from '@mui/material/AccordionDetails';
 import AccordionSummary from '@mui/material/AccordionSummary';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Hint } from '../parts/Page';
@@ -11,7 +11,7 @@ import { Press } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { Tabs } from '../parts/Verdict';
 import { focusPick, useCommands } from '../state/commands';
-import { useDesk, useTab } from '../state/desk';
+import { ask, useDesk, useTab } from '../state/desk';
 import { asInCatalogue, at, threads, type Typed } from '../state/question';
 import { schoolWords } from '../words';
 import { Call } from './Call';
@@ -64,7 +64,7 @@ const HoleGrid = styled('div')(({ theme }) => ({
 
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
 export function Figures({ judged, base, errors, question }: Props) {
-  const { asking, ask, units } = useDesk();
+  const { asking, units } = useDesk();
   const told = Object.values(asking.trials).some((list) => list.length > 0);
   const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'figures'] : ['figures', 'call', 'hand']);
   const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
@@ -93,14 +93,14 @@ export function Figures({ judged, base, errors, question }: Props) {
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const value = document && at(document, rest.join('.'));
     return (
-      <QuantityField
+      <BenchField
         {...more}
         label={label}
-        of={path}
+        path={path}
         value={typeof value === 'number' ? value : undefined}
         typed={asking.changes[path]}
         error={errors[bare(path)]}
-        onType={(t) => ask(change(path, t, bracket?.id), path)}
+        bracket={bracket?.id}
       />
     );
   };
@@ -227,6 +227,25 @@ export function Figures({ judged, base, errors, question }: Props) {
     </>
   );
 }
+
+interface BenchFieldProps {
+  path: string;
+  label: string;
+  value: number | undefined;
+  typed: Typed | undefined;
+  error?: string;
+  errorAt?: string;
+  bracket?: string;
+  step?: number;
+  pick?: string;
+  placeholder?: string;
+  bare?: boolean;
+}
+
+/** A figure of the bench; drawn again only when it is itself another. */
+const BenchField = memo(function BenchField({ path, bracket, ...rest }: BenchFieldProps) {
+  return <QuantityField {...rest} of={path} onType={(t) => ask(change(path, t, bracket), path)} />;
+});
 
 function ThreadField({ path, base }: { path: string; base?: string }) {
   const { asking, ask, units } = useDesk();

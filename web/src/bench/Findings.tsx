@@ -3,7 +3,7 @@ import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { BenchAnswer, Check, Schemas } from '../api';
 import { means } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
@@ -26,7 +26,7 @@ interface Props {
 }
 
 /** The bolts, then the findings, worst first. */
-export function Findings({ judged, units, lit, pointed, onLight }: Props) {
+export const Findings = memo(function Findings({ judged, units, lit, pointed, onLight }: Props) {
   const stack = judged.pairing.stack;
   return (
     <>
@@ -50,7 +50,7 @@ export function Findings({ judged, units, lit, pointed, onLight }: Props) {
       </div>
     </>
   );
-}
+});
 
 /** The first thing found that would make the pairing better, to be pressed.
     What has to be sent stands with the stack's finding already. */

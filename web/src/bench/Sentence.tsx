@@ -1,11 +1,12 @@
 import { styled } from '@mui/material/styles';
+import { useMemo } from 'react';
 import type { BenchAnswer } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError } from '../parts/Page';
 import { Picker } from '../parts/Picker';
 import { QuantityField } from '../parts/QuantityField';
-import { useDesk } from '../state/desk';
-import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Wall } from '../state/question';
+import { ask, useDesk } from '../state/desk';
+import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Typed, type Wall } from '../state/question';
 import { wallWords } from '../words';
 
 const Line = styled('div')(({ theme }) => ({
@@ -24,14 +25,32 @@ const Line = styled('div')(({ theme }) => ({
   },
 }));
 
+const turns = [
+  [0, 'upright'],
+  [90, 'turned 90° clockwise'],
+  [270, 'turned 270° clockwise'],
+] as const;
+
+// They are the same at every drawing, so that pickers are not drawn again for nothing.
+const pickDisplay = (id: string) => ask((a) => otherDisplay(a, { display: id }));
+const typeDisplay = (name: string) => ask((a) => otherDisplay(a, { typed: { id: idOf(name), model: name } }));
+const pickBracket = (id: string) => ask((a) => otherBracket(a, id));
+const pickWall = (w: string) => ask({ wall: w as Wall });
+const pickTurn = (turn: string) => ask({ turn: Number(turn) as Turn });
+const typeHeight = (center: Typed | null) => ask({ center }, 'center');
+
 /** The question, as a sentence whose nouns are picked. */
 export function Sentence({ judged, centerError }: { judged?: BenchAnswer; centerError?: string }) {
-  const { asking, ask, units } = useDesk();
+  const { asking, units } = useDesk();
   const known = asking.typed ?? (judged?.display.id === asking.display ? judged.display : undefined);
   const display = known ? [known.maker, known.model].filter(Boolean).join(' ') : asking.display;
   const bracket = asking.bracket || (judged && (asking.display || asking.typed) ? judged.bracket.id : '');
   const bracketName = judged?.bracket.id === bracket ? (judged.bracket.name ?? bracket) : bracket;
-  const walls = judged ? Object.keys(wallWords).filter((w) => judged.walls.includes(w) || w === asking.wall) : Object.keys(wallWords);
+  const takes = judged?.walls.join();
+  const wallOptions = useMemo(() => {
+    const all = takes === undefined ? Object.keys(wallWords) : Object.keys(wallWords).filter((w) => takes.split(',').includes(w) || w === asking.wall);
+    return all.map((w) => [w, `${wallWords[w as Wall]}${takes !== undefined && !takes.split(',').includes(w) ? ' (no fixing given)' : ''}`] as const);
+  }, [takes, asking.wall]);
   return (
     <Line role="search" aria-label="What goes where">
       <span>Put</span>
@@ -43,30 +62,26 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         name={display}
         units={units}
         autoFocus={!asking.display && !asking.typed}
-        onPick={(id) => ask((a) => otherDisplay(a, { display: id }))}
-        onTypeIn={(name) => ask((a) => otherDisplay(a, { typed: { id: idOf(name), model: name } }))}
+        onPick={pickDisplay}
+        onTypeIn={typeDisplay}
       />
       <span>on</span>
-      <Picker kind="brackets" label="the best bracket" width={168} id={bracket} name={bracketName} units={units} onPick={(id) => ask((a) => otherBracket(a, id))} />
+      <Picker kind="brackets" label="the best bracket" width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
       <span>on</span>
       <Choice
         noun
         label="Wall"
         pick="wall"
         value={asking.wall}
-        options={walls.map((w) => [w, `${wallWords[w as Wall]}${judged && !judged.walls.includes(w) ? ' (no fixing given)' : ''}`])}
-        onPick={(w) => ask({ wall: w as Wall })}
+        options={wallOptions}
+        onPick={pickWall}
       />
       <Choice
         noun
         label="Turn"
         value={asking.turn}
-        options={[
-          [0, 'upright'],
-          [90, 'turned 90° clockwise'],
-          [270, 'turned 270° clockwise'],
-        ]}
-        onPick={(turn) => ask({ turn: Number(turn) as Turn })}
+        options={turns}
+        onPick={pickTurn}
       />
       <span>with its centre at</span>
       <span className="height">
@@ -80,7 +95,7 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
           pick="height"
           error={centerError}
           errorAt="center-error"
-          onType={(center) => ask({ center }, 'center')}
+          onType={typeHeight}
         />
       </span>
       {centerError && <FieldError id="center-error">{centerError}</FieldError>}

@@ -1,5 +1,6 @@
 import ButtonBase from '@mui/material/ButtonBase';
 import { styled } from '@mui/material/styles';
+import { memo } from 'react';
 import type { BenchAnswer } from '../api';
 import { Shape } from '../parts/Verdict';
 import { ruleWords, verdictWords } from '../words';
@@ -41,7 +42,7 @@ const One = styled(ButtonBase)(({ theme }) => ({
 }));
 
 /** The other brackets for this display, the best first. */
-export function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: string) => void }) {
+export const Strip = memo(function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: string) => void }) {
   return (
     <Row className="strip" aria-label="Brackets for this display, the best first">
       <Name>
@@ -63,4 +64,4 @@ export function Strip({ judged, onPick }: { judged: BenchAnswer; onPick: (id: st
       ))}
     </Row>
   );
-}
+});

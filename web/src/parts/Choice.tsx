@@ -1,5 +1,6 @@
 import Select from '@mui/material/Select';
 import type { SxProps, Theme } from '@mui/material/styles';
+import { memo } from 'react';
 
 interface Props {
   label: string;
@@ -18,7 +19,7 @@ interface Props {
 
 /** One of a few. It is the browser's own list: letters and arrow keys choose without opening it,
     and a tablet shows it as its people know it. */
-export function Choice(p: Props) {
+export const Choice = memo(function Choice(p: Props) {
   const sx: SxProps<Theme> = (t) => ({
     width: p.width ?? (p.noun ? 'auto' : '100%'),
     '& select.MuiNativeSelect-select': { paddingRight: '22px', minWidth: 0, ...(p.noun && { padding: '2px 22px 2px 0', fieldSizing: 'content' }) },
@@ -48,4 +49,4 @@ export function Choice(p: Props) {
       ))}
     </Select>
   );
-}
+});

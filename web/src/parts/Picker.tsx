@@ -2,7 +2,7 @@ import Autocomplete from '@mui/material/Autocomplete';
 import Box from '@mui/material/Box';
 import TextField from '@mui/material/TextField';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { answer, api, type Entry } from '../api';
 import { show, type Units } from '../state/units';
 
@@ -23,7 +23,7 @@ interface Props {
 }
 
 /** A noun of the sentence: a field that finds what was typed, forgivingly. */
-export function Picker({ kind, label, id, name, units, width, autoFocus, onPick, onTypeIn }: Props) {
+export const Picker = memo(function Picker({ kind, label, id, name, units, width, autoFocus, onPick, onTypeIn }: Props) {
   const queries = useQueryClient();
   const [typed, setTyped] = useState('');
   const [open, setOpen] = useState(false);
@@ -131,4 +131,4 @@ export function Picker({ kind, label, id, name, units, width, autoFocus, onPick,
       )}
     />
   );
-}
+});

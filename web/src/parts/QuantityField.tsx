@@ -2,7 +2,7 @@ import FormHelperText from '@mui/material/FormHelperText';
 import OutlinedInput from '@mui/material/OutlinedInput';
 import { styled, type Theme } from '@mui/material/styles';
 import { useId, useRef, type ReactNode } from 'react';
-import { useDesk } from '../state/desk';
+import { useUnits } from '../state/desk';
 import type { Typed } from '../state/question';
 import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
 import { useDragging } from './dragging';
@@ -61,7 +61,7 @@ const changed = (t: Theme) => ({
     it. Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
     sideways. The wheel, and selecting by mouse, change nothing. */
 export function QuantityInput(p: InputProps) {
-  const { units } = useDesk();
+  const units = useUnits();
   const id = useId();
   const length = p.unit === 'mm' || p.unit === 'in';
   const step = p.words ? 0 : (p.step ?? (length ? 0.5 : 0));
@@ -132,7 +132,7 @@ interface Props extends Omit<InputProps, 'text' | 'onText' | 'unit' | 'changed'>
 
 /** A figure that stands somewhere, and what is typed over it, in the unit its field had then. */
 export function QuantityField({ of, value, typed, onType, placeholder, ...rest }: Props) {
-  const { units } = useDesk();
+  const units = useUnits();
   const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units) : of.endsWith('_kg') ? showMass(value, units) : String(value);
   const plain = rest.words || !/_(mm|kg)$/.test(of);
   const text = typed ? (typed.unit === units || plain ? typed.text : foreign(typed, of)) : stands;

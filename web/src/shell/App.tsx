@@ -8,7 +8,7 @@ import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
-import { arrived, useDesk, useSearch } from '../state/desk';
+import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/desk';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Help } from './Help';
 import { NoticeProvider } from './notice';
@@ -99,7 +99,7 @@ function useArrival(pathname: string) {
 }
 
 function Shell() {
-  const { units, toggleUnits, undo } = useDesk();
+  const units = useUnits();
   const search = useSearch();
   const { mode, systemMode, setMode } = useColorScheme();
   const [help, setHelp] = useState(false);

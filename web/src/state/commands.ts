@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useDesk } from './desk';
+import { useLetters } from './desk';
 
 /** Something that a key does. */
 export interface Command {
@@ -47,7 +47,7 @@ window.addEventListener('keydown', (e) => {
     written in, and with Ctrl anywhere. The topmost scope that has a key gets it. Single keys can
     be switched off, since a slip of the hand or of dictation can press one. */
 export function useCommands(of: string, commands: Command[], level = 1) {
-  const { letters } = useDesk();
+  const letters = useLetters();
   const scope = useRef<Scope>({ of, commands, level, letters });
   useEffect(() => {
     scope.current = { of, commands, level, letters };

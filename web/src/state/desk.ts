@@ -159,13 +159,13 @@ export function undo() {
   if (patch) change({ asking: { ...now.asking, ...patch }, before: now.before.slice(0, -1), mark: '' });
 }
 
-function toggleUnits() {
+export function toggleUnits() {
   const units = now.units === 'mm' ? 'in' : 'mm';
   store(localStorage, 'nexufix.units', units);
   change({ units });
 }
 
-function setLetters(letters: boolean) {
+export function setLetters(letters: boolean) {
   store(localStorage, 'nexufix.letters', letters ? 'on' : 'off');
   change({ letters });
 }
@@ -206,6 +206,16 @@ const subscribe = (l: () => void) => {
 export function useDesk() {
   const desk = useSyncExternalStore(subscribe, () => now);
   return { ...desk, ask, askThere, undo, canUndo: desk.before.length > 0, toggleUnits, setLetters };
+}
+
+/** The units that figures are read in. */
+export function useUnits(): Units {
+  return useSyncExternalStore(subscribe, () => now.units);
+}
+
+/** Whether single-key shortcuts are on. */
+export function useLetters(): boolean {
+  return useSyncExternalStore(subscribe, () => now.letters);
 }
 
 /** The address's part that says what is asked, for links to other screens. */
