@@ -401,7 +401,8 @@ func TestLongImport(t *testing.T) {
 	d.choose(`[aria-label="What Colour means"]`, "aliases")
 	d.choose(`[aria-label="What Weight (kg) means"]`, "Ignore", "")
 	d.Wait(`!document.querySelector('.import [role="status"]')`)
-	if colour, weight := d.field(`[aria-label="What Colour means"]`), d.field(`[aria-label="What Weight (kg) means"]`); colour != "aliases" || weight != "" {
+	if colour, weight := d.field(`[aria-label="What Colour means"]`), d.field(`[aria-label="What Weight (kg) means"]`); colour != "aliases" ||
+		weight != "" {
 		t.Errorf("after two quick changes Colour means %q and the weight %q", colour, weight)
 	}
 }

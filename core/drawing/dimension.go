@@ -42,7 +42,7 @@ func (d *Drawing) FrameTexts(margin float64) {
 
 // Dimension draws a dimension line between two points, at a distance off to
 // the left of the way from one to the other, with extension lines, arrows and
-// the figure.
+// the figure, which goes to the other side where it would lie on lettering that is there.
 func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, figure quantity.Phrase) {
 	length := math.Hypot(to.X-from.X, to.Y-from.Y)
 	if length == 0 {
@@ -86,18 +86,18 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	}
 	text := Text{Text: figure, Height: h, Anchor: Middle, Angle: angle}
 	lift := h * 0.35
+	before, after := Place{at(a, -arrow*2.4, -h*0.35*up), End}, Place{at(b, arrow*2.4, -h*0.35*up), Start}
+	if up < 0 {
+		before.Anchor, after.Anchor = Start, End
+	}
 	switch side {
 	case Before:
-		text.At, text.Anchor = at(a, -arrow*2.4, -h*0.35*up), End
+		d.Write(tag, text, before, after)
 	case After:
-		text.At, text.Anchor = at(b, arrow*2.4, -h*0.35*up), Start
+		d.Write(tag, text, after, before)
 	default:
-		text.At = at(Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, 0, lift*up)
+		d.Write(tag, text, Place{at(Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, 0, lift*up), Middle})
 	}
-	if up < 0 && side != inside {
-		text.Anchor = map[Anchor]Anchor{Start: End, End: Start}[text.Anchor]
-	}
-	d.Add(tag, Dim, text)
 }
 
 // Hatching fills a polygon with parallel lines at 45°, a spacing apart.

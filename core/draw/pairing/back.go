@@ -26,6 +26,7 @@ func Back(p *fit.Pairing) *drawing.Drawing {
 		b.interfaceOnIt()
 	}
 	b.pattern()
+	b.names()
 	b.FrameTexts(b.TextHeight * 0.3)
 	return b.Drawing
 }
@@ -36,6 +37,7 @@ type back struct {
 	w, h                     float64 // pattern as hung
 	left, right, top, bottom float64 // outline; a box around the pattern when it is not known
 	known                    bool
+	later                    []func() // what is written where there is room left
 }
 
 // frame finds the extent and from it the size of text and pen.
@@ -98,8 +100,7 @@ func (b *back) zones() {
 		cx, cy := -(at.X - x.Value).MM(), (at.Y - y.Value).MM()
 		tag := fit.ZoneTag(i)
 		b.Named(tag, drawing.Zone, drawing.Rect(cx-w.MM()/2, cy-h.MM()/2, cx+w.MM()/2, cy+h.MM()/2), "%v", zoneName(z))
-		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: cx, Y: cy - b.TextHeight*0.3}, Text: quantity.Say(z.Kind),
-			Height: b.TextHeight * 0.8, Anchor: drawing.Middle})
+		b.later = append(b.later, func() { writeKind(b.Drawing, tag, quantity.Say(z.Kind), cx, cy, h.MM()/2) })
 	}
 }
 
@@ -130,12 +131,57 @@ func (b *back) interfaceOnIt() {
 		}
 	}
 	b.Line("back.hook", drawing.Level, -reach, hook, reach, hook)
-	b.Label("back.hook", reach+b.TextHeight*0.3, hook-b.TextHeight*0.3, drawing.Start, "hook line")
+	b.later = append(b.later, func() {
+		t := b.TextHeight
+		b.Write("back.hook", drawing.Text{Text: quantity.Say("hook line"), Height: t}, spot(reach+t*0.3, hook-t*0.3, drawing.Start),
+			spot(-reach-t*0.3, hook-t*0.3, drawing.End), spot(reach-t*0.2, hook+t*0.4, drawing.End), spot(reach-t*0.2, hook-t*1.4, drawing.End))
+	})
 }
 
-// pattern draws the holes, in their groups' places, and the dimensions
-// between them.
+// names writes what can stand in more than one place, last of all.
+func (b *back) names() {
+	for _, write := range b.later {
+		write()
+	}
+}
+
+func spot(x, y float64, a drawing.Anchor) drawing.Place {
+	return drawing.Place{At: drawing.Point{X: x, Y: y}, Anchor: a}
+}
+
+// pattern draws the holes, in their groups' places, with their names and the dimensions between
+// them; of a small pattern these are in a detail beside the display.
 func (b *back) pattern() {
+	t := b.TextHeight
+	if size := max(b.w, b.h); size > 0 && size < 7*t {
+		factor := 10 * t / size
+		reach := math.Hypot(b.w, b.h)/2 + 0.9*t
+		b.holes(b.Drawing, false)
+		b.Add("back.pattern", drawing.Thin, drawing.Circle{Radius: reach})
+		detail := &drawing.Drawing{TextHeight: t / factor}
+		b.holes(detail, true)
+		b.between(detail, 2.2*detail.TextHeight, 2.2*detail.TextHeight)
+		radius := math.Hypot(b.w, b.h)/2*factor + 3.6*t
+		at := drawing.Point{X: b.Max.X + radius, Y: (b.Min.Y + b.Max.Y) / 2}
+		b.Embed(detail, factor, at)
+		b.Add("back.pattern", drawing.Thin, drawing.Circle{Center: at, Radius: radius})
+		b.Line("back.pattern", drawing.Thin, reach, 0, at.X-radius, at.Y)
+		b.Max.X = at.X + radius + 0.5*t
+		b.Min.Y, b.Max.Y = min(b.Min.Y, at.Y-radius-0.5*t), max(b.Max.Y, at.Y+radius+0.5*t)
+		return
+	}
+	above, beside := 2.2*t, 2.2*t
+	if b.p.Hang != nil {
+		above = max(above, b.p.Hang.TopHoles.MM()+b.p.Bracket.Interface.ArmTop.Value.MM()+1.4*t)
+		beside += max(b.p.Bracket.Interface.ArmWidth.MM(), 16) / 2
+	}
+	b.between(b.Drawing, above, beside)
+	b.holes(b.Drawing, true)
+}
+
+// holes draws the holes of the pattern into a drawing that has its centre as the origin, with
+// their names or without.
+func (b *back) holes(into *drawing.Drawing, named bool) {
 	group := map[string]int{}
 	if b.p.Stack != nil {
 		for i, g := range b.p.Stack.Groups {
@@ -144,40 +190,27 @@ func (b *back) pattern() {
 			}
 		}
 	}
-	r := max(b.p.Pattern.Thread.Standard().Nominal.MM()/2, b.TextHeight*0.42)
+	r := max(b.p.Pattern.Thread.Standard().Nominal.MM()/2, into.TextHeight*0.42)
+	spots := make([]drawing.Spot, 0, len(b.p.Pattern.Holes))
 	for _, hole := range b.p.Pattern.Holes {
 		at := b.p.Turn.Of(catalog.Point{X: hole.X, Y: hole.Y})
-		x, y := -at.X.MM(), at.Y.MM()
-		tag := "back.hole." + hole.ID
+		s := drawing.Spot{Tag: "back.hole." + hole.ID, Center: drawing.Point{X: -at.X.MM(), Y: at.Y.MM()}, Radius: r, Name: quantity.Say(hole.ID)}
 		style := drawing.Outline
 		if g, ok := group[hole.ID]; ok {
-			tag = "stack." + string(rune('0'+g%10)) + ".hole." + hole.ID
+			s.Tag = "stack." + string(rune('0'+g%10)) + ".hole." + hole.ID
 			style = drawing.Bolt
 		}
-		b.Named(tag, style, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Hole %v, %v", hole.ID, b.p.Pattern.Thread)
-		out := math.Copysign(r+b.TextHeight*0.6, x)
-		anchor := drawing.Start
-		if x < 0 {
-			anchor = drawing.End
-		}
-		b.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - out*1.0, Y: y - b.TextHeight*0.35}, Text: quantity.Say(hole.ID),
-			Height: b.TextHeight, Anchor: flip(anchor), Strong: true})
+		into.Named(s.Tag, style, drawing.Circle{Center: s.Center, Radius: r}, "Hole %v, %v", hole.ID, b.p.Pattern.Thread)
+		spots = append(spots, s)
 	}
-	t := b.TextHeight
-	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
-	arm := max(b.p.Bracket.Interface.ArmWidth.MM(), 16) / 2
-	above, beside := 2.2*t, 2.2*t
-	if b.p.Hang != nil {
-		above = max(above, b.p.Hang.TopHoles.MM()+b.p.Bracket.Interface.ArmTop.Value.MM()+1.4*t)
-		beside += arm
+	if named {
+		into.NameSpots(spots)
 	}
-	b.Dimension("back.pattern", at(-b.w/2, b.h/2), at(b.w/2, b.h/2), above, drawing.After, bareWall(b.w))
-	b.Dimension("back.pattern", at(b.w/2, -b.h/2), at(b.w/2, b.h/2), -beside, drawing.After, bareWall(b.h))
 }
 
-func flip(a drawing.Anchor) drawing.Anchor {
-	if a == drawing.Start {
-		return drawing.End
-	}
-	return drawing.Start
+// between draws how far the holes are apart, above the pattern and beside it.
+func (b *back) between(into *drawing.Drawing, above, beside float64) {
+	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
+	into.Dimension("back.pattern", at(-b.w/2, b.h/2), at(b.w/2, b.h/2), above, drawing.After, bareWall(b.w))
+	into.Dimension("back.pattern", at(b.w/2, -b.h/2), at(b.w/2, b.h/2), -beside, drawing.After, bareWall(b.h))
 }

@@ -37,18 +37,29 @@ func DisplayBack(d *catalog.Display) *drawing.Drawing {
 		p.Named("outline", drawing.Hidden, drawing.Rect(left, bottom, right, top), "The outline is not known")
 		p.Label("outline", 0, bottom-1.6*t, drawing.Middle, "width and height are not known")
 	}
+	var later []func() // what is written where there is room left
 	for i := range d.Zones {
 		z := &d.Zones[i]
 		x, y := -z.X.MM(), z.Y.MM()
 		tag := fmt.Sprintf("zone.%d", i)
 		p.Named(tag, drawing.Zone, drawing.Rect(x-z.Width.MM()/2, y-z.Height.MM()/2, x+z.Width.MM()/2, y+z.Height.MM()/2), "%v", zoneName(*z))
-		p.Add(tag, drawing.Dim, drawing.Text{At: at(x, y-t*0.3), Text: quantity.Say(z.Kind), Height: t * 0.8, Anchor: drawing.Middle})
+		later = append(later, func() { writeKind(p, tag, quantity.Say(z.Kind), x, y, z.Height.MM()/2) })
 	}
 	for i := range d.Patterns {
 		patternOn(p, d, i)
 	}
+	for _, write := range later {
+		write()
+	}
 	p.FrameTexts(t * 0.3)
 	return p
+}
+
+// writeKind writes of what kind a zone is into it, or beside it where there is other lettering.
+func writeKind(p *drawing.Drawing, tag string, kind quantity.Phrase, x, y, half float64) {
+	t := p.TextHeight * 0.8
+	p.Write(tag, drawing.Text{Text: kind, Height: t}, spot(x, y-t*0.4, drawing.Middle), spot(x, y+half-t*1.3, drawing.Middle),
+		spot(x, y-half+t*0.3, drawing.Middle), spot(x, y+half+t*0.4, drawing.Middle), spot(x, y-half-t*1.4, drawing.Middle))
 }
 
 // patternOn draws one hole pattern of a display on its back.
@@ -59,7 +70,6 @@ func patternOn(p *drawing.Drawing, d *catalog.Display, index int) {
 	t := p.TextHeight
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 	r := max(pattern.Thread.Standard().Nominal.MM()/2, t*0.3)
-	told := map[string]bool{}
 	for i := range pattern.Holes {
 		h := &pattern.Holes[i]
 		hx, hy := cx-h.X.MM(), cy+h.Y.MM()
@@ -68,24 +78,34 @@ func patternOn(p *drawing.Drawing, d *catalog.Display, index int) {
 			p.Add(tag, drawing.Thin, drawing.Circle{Center: at(hx, hy), Radius: max(h.RecessDiameter.Length.MM()/2, r*1.3)})
 		}
 		p.Named(tag, drawing.Bolt, drawing.Circle{Center: at(hx, hy), Radius: r}, "Hole %v: %v", h.ID, holeWords(pattern, h))
-		// Rows of equal holes are told once, beside the outermost.
-		words := holeWords(pattern, h)
-		key := fmt.Sprint(h.Y, words)
-		if index == 0 && !told[key] {
-			told[key] = true
-			off := 3.3 * t
-			if h.Y < 0 {
-				off = -2.6 * t
-			}
-			p.Label(tag, cx, hy+off, drawing.Middle, "%v", words)
-		}
 	}
-	if index == 0 {
-		w, h := pattern.Width.MM(), pattern.Height.MM()
-		p.Dimension("pattern.0.width", at(cx-w/2, cy+h/2), at(cx+w/2, cy+h/2), 1.1*t, drawing.After, bareWall(w))
-		if h > 0 {
-			p.Dimension("pattern.0.height", at(cx+w/2, cy-h/2), at(cx+w/2, cy+h/2), -2*t, drawing.After, bareWall(h))
+	if index > 0 {
+		return
+	}
+	w, h := pattern.Width.MM(), pattern.Height.MM()
+	p.Dimension("pattern.0.width", at(cx-w/2, cy+h/2), at(cx+w/2, cy+h/2), 1.1*t, drawing.After, bareWall(w))
+	if h > 0 {
+		p.Dimension("pattern.0.height", at(cx+w/2, cy-h/2), at(cx+w/2, cy+h/2), -2*t, drawing.After, bareWall(h))
+	}
+	// Rows of equal holes are told once, outside of the pattern, as near as there is room.
+	told := map[string]bool{}
+	for i := range pattern.Holes {
+		hole := &pattern.Holes[i]
+		words := holeWords(pattern, hole)
+		key := fmt.Sprint(hole.Y, words)
+		if told[key] {
+			continue
 		}
+		told[key] = true
+		var places []drawing.Place
+		for n := range 12 {
+			if y := 1.4 * t * float64(n); hole.Y < 0 {
+				places = append(places, spot(cx, cy+hole.Y.MM()-2.6*t-y, drawing.Middle))
+			} else {
+				places = append(places, spot(cx, cy+hole.Y.MM()+3.3*t+y, drawing.Middle))
+			}
+		}
+		p.Write(fmt.Sprintf("hole.%d.%s", index, hole.ID), drawing.Text{Text: words, Height: t}, places...)
 	}
 }
 

@@ -63,7 +63,8 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
   useEffect(() => {
     document.title = `${title} – Nexufix`;
   }, [title]);
-  const wrong = Object.keys(edit.errors).length > 0;
+  // While a figure is looked at again, the server decides.
+  const wrong = edit.settled && Object.keys(edit.errors).length > 0;
   const submit = handleSubmit((filled) => {
     if (edit.dirty && !wrong && !edit.save.isPending) edit.save.mutate(filled.why, { onSuccess: () => setValue('why', '') });
   });
