@@ -1,11 +1,15 @@
 package app
 
 import (
+	"slices"
 	"testing"
 
+	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
+	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/demo"
 )
@@ -47,5 +51,38 @@ func apart(t *testing.T, name string, d *drawing.Drawing) {
 			}
 			texts = append(texts, text)
 		}
+	}
+}
+
+// TestWallLetteringApart: nor on the wall of any job of the demo.
+func TestWallLetteringApart(t *testing.T) {
+	all, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	drawn := 0
+	try := func(name string, p *fit.Pairing, job *catalog.Job) {
+		if d := wall.Elevation(place.Place(p, job)); d != nil {
+			drawn++
+			apart(t, name, d)
+		}
+	}
+	for _, job := range all.Jobs {
+		p := fit.Judge(all.Display(job.Display), all.Bracket(job.Bracket), job.Turn, fit.Extra{}, all.PolicyOrDefault())
+		try(job.ID, &p, job)
+	}
+	// And on a wall to begin with, of each display on each bracket that takes it.
+	studs := all.Jobs[slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == "mill-lane-counter" })]
+	for _, d := range all.Displays {
+		for _, b := range all.Brackets {
+			if p := fit.Judge(d, b, 0, fit.Extra{}, all.PolicyOrDefault()); p.Verdict != fit.DoesNotFit {
+				job := *studs
+				job.Wall.Furniture, job.Wall.Outlets = nil, nil
+				try(d.Name()+" on "+b.Name, &p, &job)
+			}
+		}
+	}
+	if drawn < 100 {
+		t.Fatalf("only %d walls were drawn", drawn)
 	}
 }

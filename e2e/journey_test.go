@@ -57,6 +57,7 @@ func TestBackAndForward(t *testing.T) {
 // turn, the wall, the height, the units and what is open of the screen; and so does a job's.
 func TestPastedLink(t *testing.T) {
 	d := sit(t, paneOnSill)
+	d.allowed = "400" // while the height is half typed
 	d.Ready()
 	d.choose(`select[aria-label="Turn"]`, "turned 90", "90")
 	d.Fill(`[data-pick="height"]`, "60 in")

@@ -90,13 +90,24 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	if up < 0 {
 		before.Anchor, after.Anchor = Start, End
 	}
+	// Where both sides are taken, beside the line's ends, or further out.
+	near := func(p Place, end Point, along, across float64) Place {
+		return Place{at(end, along, (across-0.35)*h*up), p.Anchor}
+	}
+	further := arrow*2.4 + TextWidth(figure, h) + h*0.6
+	if side == Before {
+		before, after, a, b = after, before, b, a
+		arrow, further = -arrow, -further
+	}
 	switch side {
-	case Before:
-		d.Write(tag, text, before, after)
-	case After:
-		d.Write(tag, text, after, before)
+	case Before, After:
+		d.Write(tag, text, after, before, near(after, b, arrow*1.2, 0.9), near(after, b, arrow*1.2, -0.9), near(before, a, -arrow*1.2, 0.9),
+			near(before, a, -arrow*1.2, -0.9), near(after, b, further, 0), near(before, a, -further, 0))
 	default:
-		d.Write(tag, text, Place{at(Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, 0, lift*up), Middle})
+		middle, room := Point{(a.X + b.X) / 2, (a.Y + b.Y) / 2}, (length-TextWidth(figure, h))*0.4
+		d.Write(tag, text, Place{at(middle, 0, lift*up), Middle}, Place{at(middle, room, lift*up), Middle},
+			Place{at(middle, -room, lift*up), Middle},
+			Place{at(middle, 0, (-0.35-1)*h*up), Middle})
 	}
 }
 

@@ -74,11 +74,11 @@ var views = []shot{
 	}},
 }
 
-// called tells two trials of a call.
+// called tells three trials of a call: which thread, that it lies flush, and how deep it is.
 func called(p *drive.Page) {
 	tell := func(n int, outcome, gap string) {
 		p.Click(`[data-pick="call"]`)
-		p.Type(outcome + kb.Enter)
+		p.Type(kb.Escape + outcome)
 		if gap != "" {
 			p.Fill(`[aria-label="Gap under bolt head"]`, gap)
 		}
@@ -86,7 +86,10 @@ func called(p *drive.Page) {
 		p.Wait(fmt.Sprintf(`document.querySelectorAll('.trials li').length === %d`, n))
 	}
 	tell(1, "will", "")
-	tell(2, "push", "a coin's thickness")
+	p.Fill(`[aria-label="Length of the bolt, mm"]`, "20")
+	tell(2, "push", "20")
+	p.Fill(`[aria-label="Length of the bolt, mm"]`, "20")
+	tell(3, "stop", "11")
 	p.Wait(ready + ` && document.querySelector('.call .hole svg')`)
 }
 

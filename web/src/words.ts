@@ -24,3 +24,17 @@ export const schoolWords: Record<string, string> = {
   stud_and_anchors: 'one stud and anchors',
   toggles_for_light: 'allow toggles (light loads)',
 };
+
+/** Where figures come from. */
+export const originWords: Record<string, string> = { bench: 'measured', sheet: 'data sheet', caller: 'caller' };
+
+/** What people call the figures whose names do not say it. */
+export const figureWords: Record<string, string> = { mass_kg: 'mass without stand', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
+
+/** A figure in words, by its path in a document. */
+export function figureName(path: string): string {
+  const last = path.slice(path.lastIndexOf('.') + 1);
+  const hole = /rows\.(top|bottom)|holes\[(\d+)\]/.exec(path);
+  const where = hole ? (hole[1] ? `, ${hole[1]} row` : `, hole ${Number(hole[2]) + 1}`) : '';
+  return (figureWords[last] ?? last.replace(/_(mm|kg|deg|nm|n)$/, '').replaceAll('_', ' ')) + where;
+}

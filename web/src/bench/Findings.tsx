@@ -14,6 +14,7 @@ import { useNotice } from '../shell/notice';
 import { useDesk } from '../state/desk';
 import { otherBracket } from '../state/question';
 import { least, type Units } from '../state/units';
+import { figureName } from '../words';
 
 type Group = Schemas['StackGroup'];
 
@@ -96,14 +97,12 @@ function isLit(c: Check, lit: string[], pointed: string): boolean {
   return (lit.length > 0 && marks === lit) || (pointed !== '' && marks.some((m) => means(m, pointed)));
 }
 
-const figureWords: Record<string, string> = { recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
-
 const origins: Record<string, string> = { bench: 'measured', sheet: 'from the data sheet', caller: 'from a caller' };
 
 /** Where figures came from, when not all from the data sheet. */
 function from(check: Check): string {
   const odd = Object.entries(check.origins ?? {}).filter(([, o]) => o !== 'sheet');
-  return odd.map(([figure, o]) => `${figureWords[figure] ?? figure.replace(/_(mm|kg)$/, '').replaceAll('_', ' ')} ${origins[o]}`).join(', ');
+  return odd.map(([figure, o]) => `${figureName(figure)} ${origins[o]}`).join(', ');
 }
 
 /** A remedy; what has to be sent can be copied for the order with a press. */

@@ -88,6 +88,7 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         <QuantityField
           label="Height of the display's centre"
           of="center_mm"
+          parts={16}
           value={siteCenter(asking)}
           typed={asking.center ?? undefined}
           placeholder="a height"

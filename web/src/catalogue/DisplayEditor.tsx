@@ -8,6 +8,7 @@ import { Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useDesk } from '../state/desk';
 import { threads } from '../state/question';
+import { figureName } from '../words';
 import { Editable } from './Editable';
 import { get, put, useEditing, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
@@ -136,7 +137,7 @@ function Editor({ id }: { id: string }) {
                 <Box component="ul" sx={{ m: 0, pl: 4.5 }}>
                   {Object.entries(doc.notes).map(([path, n]) => (
                     <li key={path}>
-                      {path}: {[n.text, n.date, n.who].filter(Boolean).join(', ')}
+                      {figureName(path)}: {[n.text, n.date, n.who].filter(Boolean).join(', ')}
                     </li>
                   ))}
                 </Box>
@@ -167,7 +168,7 @@ function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
   };
   return (
     <section aria-label="Note">
-      <Head>Note{figure && ` on ${figure}`}</Head>
+      <Head>Note{figure && ` on the ${figureName(figure)}`}</Head>
       {figure ? (
         <>
           <QuantityInput label={`Note on ${figure}`} words placeholder="how it was come by" maxLength={400} text={note?.text ?? ''} onText={write} />
@@ -323,15 +324,6 @@ function tagFor(path: string): string {
   return { width_mm: 'outline.width', height_mm: 'outline.height' }[path] ?? '';
 }
 
-const figureWords: Record<string, string> = {
-  mass_kg: 'mass',
-  diagonal_mm: 'diagonal',
-  thread_depth_mm: 'thread depth',
-  recess_mm: 'recess depth',
-  recess_diameter_mm: 'recess Ø',
-  setback_mm: 'rim offset',
-};
-
 /** Figures that would settle most pairings. */
 function Worth({ edit }: { edit: Editing<Display> }) {
   const worth = edit.drawn.data?.worth ?? [];
@@ -343,7 +335,7 @@ function Worth({ edit }: { edit: Editing<Display> }) {
       <Box component="ul" sx={{ my: 1, pl: 4.5 }}>
         {worth.slice(0, 6).map((w) => (
           <li key={w.figure + w.holes.join()}>
-            {figureWords[w.figure] ?? w.figure}
+            {figureName(w.figure)}
             {w.holes.length > 0 && ` at ${w.holes.join(', ')}`}: {w.known ? 'would clear up' : 'keeps open'} {w.pairings} {w.pairings === 1 ? 'pairing' : 'pairings'}
           </li>
         ))}

@@ -5,6 +5,7 @@ import { answer, api, type Schemas } from '../api';
 import { Head, Hint, Quick } from '../parts/Page';
 import { QuantityInput } from '../parts/QuantityField';
 import { useCommands } from '../state/commands';
+import { figureName } from '../words';
 
 /** The bench gauge: its reading, taken into the figure that has the keyboard. */
 export function GaugePanel({ at, take }: { at: string; take: (text: string) => void }) {
@@ -68,7 +69,7 @@ export function GaugePanel({ at, take }: { at: string; take: (text: string) => v
                 ? 'The gauge reads below nought: set it to nought first.'
                 : !fits && reading
                   ? 'The gauge shows another kind of figure.'
-                  : `Into ${at}.`}
+                  : `Into the ${figureName(at)}.`}
           </Hint>
           <Hint>This gauge is simulated: what lies on it is</Hint>
           <Quick>

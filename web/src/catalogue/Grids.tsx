@@ -14,6 +14,7 @@ import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
 import { useDesk } from '../state/desk';
 import { show } from '../state/units';
+import { originWords } from '../words';
 
 type Line = Schemas['DisplayLine'];
 
@@ -73,7 +74,7 @@ export function DisplayGrid() {
         valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)),
       },
       { field: 'patterns', headerName: 'Hole pattern', width: 150 },
-      { field: 'origin', headerName: 'Origin', width: 86 },
+      { field: 'origin', headerName: 'Origin', width: 96, valueFormatter: (v: string) => originWords[v] ?? v },
       { field: 'odd', headerName: 'To check', flex: 1, minWidth: 140 },
       { field: 'id', headerName: 'Id', width: 150 },
     ],

@@ -3,11 +3,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { styled } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
-import { FieldError, Grow, Head, Hint, Nothing, Tools } from '../parts/Page';
+import { FieldError, Grow, Hint, Nothing, Tools } from '../parts/Page';
 import { FileButton } from '../parts/FileButton';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -233,7 +234,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
     <section className="preview" aria-label={`Sheet ${sheet.name}`}>
       {!document && (
         <Tools className="tools">
-          <Head>{sheet.name}</Head>
+          <Typography variant="h2">{sheet.name}</Typography>
           <span>Its rows are</span>
           <Choice
             label={`Rows of ${sheet.name}`}

@@ -81,7 +81,7 @@ export const Side = styled('aside')(({ theme }) => ({
   overflow: 'auto',
   minHeight: 0,
   padding: '10px 14px',
-  '& h2:not(:first-of-type)': { marginTop: 14 },
+  '& h2:not(:first-of-type), & .MuiToggleButtonGroup-root + h2': { marginTop: 14 },
   [theme.breakpoints.up('md')]: {
     '&.left': { borderRight: `1px solid ${theme.vars!.palette.divider}` },
     '&.right': { borderLeft: `1px solid ${theme.vars!.palette.divider}`, background: theme.vars!.palette.background.paper },

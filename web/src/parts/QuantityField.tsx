@@ -127,16 +127,17 @@ interface Props extends Omit<InputProps, 'text' | 'onText' | 'unit' | 'changed'>
   of: string; // what its path ends in says what it is a figure of: …_mm, …_kg, …_deg
   value: number | string | undefined; // as it stands
   typed: Typed | undefined; // as changed
+  parts?: 64 | 16; // of an inch that it is shown in
   onType: (t: Typed | null) => void;
 }
 
 /** A figure that stands somewhere, and what is typed over it, in the unit its field had then. */
-export function QuantityField({ of, value, typed, onType, placeholder, ...rest }: Props) {
+export function QuantityField({ of, value, typed, onType, placeholder, parts, ...rest }: Props) {
   const units = useUnits();
-  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units) : of.endsWith('_kg') ? showMass(value, units) : String(value);
+  const stands = typeof value !== 'number' ? (value ?? '') : of.endsWith('_mm') ? show(value, units, parts) : of.endsWith('_kg') ? showMass(value, units) : String(value);
   const plain = rest.words || !/_(mm|kg)$/.test(of);
   const text = typed ? (typed.unit === units || plain ? typed.text : foreign(typed, of)) : stands;
-  const empty = placeholder && of.endsWith('_mm') && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units) : placeholder;
+  const empty = placeholder && of.endsWith('_mm') && /^\d+(\.\d+)?$/.test(placeholder) ? show(Number(placeholder), units, parts) : placeholder;
   return (
     <QuantityInput
       {...rest}

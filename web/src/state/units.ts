@@ -1,14 +1,14 @@
 export type Units = 'mm' | 'in';
 
 /** A length for a field: exact millimetres, or inches to the nearest 64th, as results are
-    shown; what is not typed over stays exact. */
-export function show(mm: number | undefined, units: Units): string {
+    shown, on a wall to the nearest 16th, as a tape is read; what is not typed over stays exact. */
+export function show(mm: number | undefined, units: Units, parts: 64 | 16 = 64): string {
   if (mm === undefined) return '';
   if (units === 'mm') return String(mm);
-  const n = Math.round((mm / 25.4) * 64);
-  let [over, under] = [Math.abs(n) % 64, 64];
+  const n = Math.round((mm / 25.4) * parts);
+  let [over, under] = [Math.abs(n) % parts, parts as number];
   while (over > 0 && over % 2 === 0) [over, under] = [over / 2, under / 2];
-  const whole = Math.floor(Math.abs(n) / 64);
+  const whole = Math.floor(Math.abs(n) / parts);
   const text = over === 0 ? `${whole}` : whole === 0 ? `${over}/${under}` : `${whole} ${over}/${under}`;
   return n < 0 ? `-${text}` : text;
 }

@@ -75,6 +75,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
       <QuantityField
         label={label}
         of={path}
+        parts={16}
         value={at(site, path) as number | string | undefined}
         words={more.words}
         typed={asking.changes[key]}
