@@ -1,8 +1,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useDesk } from '../state/desk';
 import { errorsByPath } from '../bench/Figures';
+import { useDraft } from '../state/drafts';
+import { useLast } from '../state/judged';
 import { useSteady } from '../state/steady';
 import { unitOf, withUnit } from '../state/units';
 
@@ -37,32 +39,6 @@ export function put<T>(document: T, path: string, value: unknown): T {
   return out as T;
 }
 
-interface Draft<T> {
-  past: { doc: T; at: string }[];
-  own?: { doc: T; base: number }; // edited, and the revision it was made from
-  typing: Record<string, { text: string; value?: unknown; units: string }>; // as it is in the fields
-}
-
-/** What is being edited and not saved: going elsewhere, or a reload, does not lose it. */
-const draftName = (kind: Kind, id: string) => `nexufix.draft.${kind}.${id}`;
-
-function draftOf<T>(kind: Kind, id: string): Draft<T> {
-  try {
-    return JSON.parse(sessionStorage.getItem(draftName(kind, id))!) ?? { past: [], typing: {} };
-  } catch {
-    return { past: [], typing: {} };
-  }
-}
-
-function keepDraft<T>(kind: Kind, id: string, d: Draft<T>) {
-  try {
-    if (d.own) sessionStorage.setItem(draftName(kind, id), JSON.stringify({ ...d, past: d.past.slice(-30) }));
-    else sessionStorage.removeItem(draftName(kind, id));
-  } catch {
-    // Then it lasts as long as the page.
-  }
-}
-
 const hasUnitInName = (path: string) => /_(mm|kg|deg)$/.test(path);
 export const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
@@ -72,34 +48,21 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const { units } = useDesk();
   const queries = useQueryClient();
   const saved = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
-  const [draft] = useState(() => draftOf<T>(kind, id));
-  const [past, setPast] = useState(draft.past);
-  const [own, setOwn] = useState(draft.own);
-  const [typing, setTyping] = useState(draft.typing);
-  useEffect(() => keepDraft(kind, id, { past, own, typing }), [kind, id, past, own, typing]);
-  // Other screens and a reload leave the draft; closing the window would not.
-  const unsaved = own !== undefined;
-  useEffect(() => {
-    if (!unsaved) return;
-    const leave = (e: BeforeUnloadEvent) => e.preventDefault();
-    window.addEventListener('beforeunload', leave);
-    return () => window.removeEventListener('beforeunload', leave);
-  }, [unsaved]);
+  const [{ past, own, typing }, setDraft] = useDraft<T>(`${kind}.${id}`);
   const [theirs, setTheirs] = useState<Schemas['Theirs']>();
   const doc = own?.doc ?? (saved.data?.[key] as T | undefined);
   const base = own?.base ?? saved.data?.revision ?? 0;
-  const setDoc = (d: T) => setOwn({ doc: d, base });
+  const setDoc = (d: T) => setDraft({ own: { doc: d, base } });
 
   const { value: asked, waiting } = useSteady({ doc, units });
+  const [last, remember] = useLast<Schemas['Drawn']>(['draw', kind, id]); // stays while a figure is half typed
   const drawing = useQuery({
+    gcTime: 20_000, // answers have drawings in them
     queryKey: ['draw', kind, asked],
     enabled: asked.doc !== undefined,
     placeholderData: keepPreviousData,
-    queryFn: ({ signal }): Promise<Schemas['Drawn']> => answer(api.POST('/api/draw', { body: { [key]: asked.doc, units: asked.units } as never, signal })),
+    queryFn: async ({ signal }): Promise<Schemas['Drawn']> => remember(await answer(api.POST('/api/draw', { body: { [key]: asked.doc, units: asked.units } as never, signal }))),
   });
-  // While a figure is half typed the last drawing stays.
-  const [last, setLast] = useState<Schemas['Drawn']>();
-  if (drawing.data && drawing.data !== last) setLast(drawing.data);
   const drawn = { error: drawing.error, data: drawing.data ?? last };
   const problem: Problem | undefined = drawn.error instanceof Refused ? drawn.error.problem : undefined;
   const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [path.replace(new RegExp(`^${key}\\.`), ''), text]));
@@ -107,7 +70,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   /** Sets a place; keeps what was for undo, once for a row of changes at one place. */
   const change = (at: string, next: T) => {
     if (!doc) return;
-    if (past[past.length - 1]?.at !== at) setPast([...past, { doc, at }]);
+    if (past[past.length - 1]?.at !== at) setDraft({ past: [...past, { doc, at }] });
     setDoc(next);
   };
   /** Types a figure or a text. A length, mass or angle goes into the document as a text with its
@@ -121,7 +84,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
       const number = Number(text.replace(',', '.'));
       const value = text.trim() === '' ? undefined : hasUnitInName(path) ? withUnit(text, unitOf(path, units)) : Number.isFinite(number) ? number : text;
       next = put(put(next, path, undefined), bare(path), value);
-      setTyping({ ...typing, [path]: { text, value, units } });
+      setDraft({ typing: { ...typing, [path]: { text, value, units } } });
     }
     change(path, next);
   };
@@ -138,16 +101,16 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     const last = past[past.length - 1];
     if (!last) return;
     if (JSON.stringify(last.doc) === JSON.stringify(saved.data?.[key]))
-      setOwn(undefined); // as it is saved
+      setDraft({ own: undefined }); // as it is saved
     else setDoc(last.doc);
-    setPast(past.slice(0, -1));
+    setDraft({ past: past.slice(0, -1) });
   };
   const save = useMutation({
     mutationFn: (why: string) => answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind, id } }, body: { revision: base, why, [key]: doc } as never })),
     onSuccess: (k) => {
       queries.setQueryData(['item', kind, id], k);
-      setOwn(undefined);
-      setPast([]);
+      setDraft({ own: undefined });
+      setDraft({ past: [] });
       setTheirs(undefined);
       void queries.invalidateQueries();
     },
@@ -157,7 +120,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const settle = (whose: 'mine' | 'theirs') => {
     if (!theirs) return;
     const other = theirs.saved?.[key] as T | undefined;
-    if (doc) setOwn({ doc: whose === 'theirs' && other ? other : doc, base: theirs.removed ? 0 : theirs.number });
+    if (doc) setDraft({ own: { doc: whose === 'theirs' && other ? other : doc, base: theirs.removed ? 0 : theirs.number } });
     setTheirs(undefined);
     save.reset();
   };

@@ -277,7 +277,7 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
         <canvas ref={canvas} aria-hidden="true" />
         <div className="extent" ref={extent} />
         <div role="row" aria-rowindex={Math.max(1, rows.findIndex(({ i }) => i === at.row) + 1)}>
-          <div role="gridcell" id="matrix-cell" aria-live="polite" aria-colindex={columns.findIndex(({ j }) => j === at.column) + 1}>
+          <div role="gridcell" id="matrix-cell" aria-colindex={columns.findIndex(({ j }) => j === at.column) + 1}>
             {said}
           </div>
         </div>

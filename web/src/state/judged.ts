@@ -1,5 +1,4 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { keepPreviousData, skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { answer, api, type BenchAnswer, type Question } from '../api';
 import { useDesk } from './desk';
 import { onSite, question } from './question';
@@ -54,20 +53,29 @@ async function judge(q: Question, signal: AbortSignal): Promise<BenchAnswer> {
   return got;
 }
 
+/** The last answer of a kind that the server gave: it stays on the page while the next one is on
+    its way, or is refused. */
+export function useLast<T>(of: readonly string[]): [T | undefined, (answer: T) => T] {
+  const queries = useQueryClient();
+  const key = ['last', ...of];
+  const { data } = useQuery<T>({ queryKey: key, queryFn: skipToken });
+  return [data, (answer) => queries.setQueryData<T>(key, answer) as T];
+}
+
 /** The judgement of what is asked. While the next one is on its way, or when
     the question is refused or cannot be sent, the last one of the same display
     stays. */
 export function useJudged() {
   const { asking } = useDesk();
   const { value: q, waiting } = useSteady(useQuestion());
+  const [last, remember] = useLast<BenchAnswer>(['bench']);
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
-    queryFn: ({ signal }) => judge(q!, signal),
+    queryFn: async ({ signal }) => remember(await judge(q!, signal)),
     placeholderData: keepPreviousData,
+    gcTime: 20_000, // answers have drawings in them
   });
-  const [last, setLast] = useState<BenchAnswer>();
-  if (query.data && query.data !== last) setLast(query.data);
   const same = last?.display.id === (asking.typed?.id ?? asking.display);
   return { ...query, isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
 }

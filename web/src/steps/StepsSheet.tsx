@@ -41,6 +41,7 @@ export function StepsSheet() {
   const [failed, setFailed] = useState('');
   const sequence = useQuery({
     queryKey: ['steps', question],
+    gcTime: 20_000,
     enabled: question !== undefined,
     queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json' } }, signal })),
     placeholderData: keepPreviousData,

@@ -74,6 +74,7 @@ export function TemplateSheet() {
   const sent: Sent = { what, paper: what === 'card' ? 'sheet' : paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
   const drawing = useQuery({
     queryKey: ['template', question, sent],
+    gcTime: 20_000,
     enabled: question !== undefined,
     queryFn: ({ signal }) => answer(api.POST('/api/template', { body: question!, params: { query: { format: 'page', ...sent } }, parseAs: 'text', signal })),
     placeholderData: keepPreviousData,

@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { answer, api, type Question } from '../api';
+import { answer, api, type Question, type Site } from '../api';
 import { useDesk } from '../state/desk';
+import { useLast } from '../state/judged';
 import { settled } from '../state/question';
 import { useSteady } from '../state/steady';
 import { useNotice } from '../shell/notice';
@@ -22,28 +23,34 @@ interface Flight {
 /** The wall of the question, and the moves on it: one is on its way at a time,
     and the latest wins. */
 export function useWall(question: Question | undefined) {
-  const { ask } = useDesk();
+  const { asking, ask } = useDesk();
+  const [last, remember] = useLast<WallView>(['wall', asking.display, asking.bracket, asking.site?.id ?? '']);
   const tell = useNotice();
   const { value: asked, waiting } = useSteady(question);
   const own = useQuery<WallView>({
     queryKey: ['wall', asked],
     enabled: asked?.site !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/wall', { body: { question: asked! }, signal })),
+    queryFn: async ({ signal }) => remember(await answer(api.POST('/api/wall', { body: { question: asked! }, signal }))),
     placeholderData: keepPreviousData,
+    gcTime: 20_000, // answers have drawings in them
   });
   const query = { ...own, isPlaceholderData: own.isPlaceholderData || waiting };
-  // What a move has made of it, until the question has caught up.
-  const [moved, setMoved] = useState<{ view: WallView; over: boolean } | null>(null);
-  const [last, setLast] = useState<WallView>(); // stays while the question is refused
-  if (query.data && query.data !== last) setLast(query.data);
-  if (moved?.over && !query.isPlaceholderData && !query.isFetching) setMoved(null);
+  // What a move has made of it: while it goes on, and then until the question has caught up.
+  const [moved, setMoved] = useState<{ view: WallView; site?: Site } | null>(null);
+  const caughtUp = !query.isPlaceholderData && !query.isFetching;
+  const shown = moved && (moved.site === undefined || (moved.site === asking.site && !caughtUp)) ? moved.view : undefined;
   const flight = useRef<Flight | null>(null);
 
   const finish = (f: Flight) => {
     flight.current = null;
     if (!f.last) return setMoved(null);
-    ask((a) => settled(a, f.last!.site), f.mark);
-    setMoved({ view: f.last, over: true });
+    let site: Site | undefined;
+    ask((a) => {
+      const part = settled(a, f.last!.site);
+      site = part.site ?? undefined;
+      return part;
+    }, f.mark);
+    setMoved({ view: f.last, site });
   };
   const send = async (f: Flight) => {
     f.sent = true;
@@ -52,7 +59,7 @@ export function useWall(question: Question | undefined) {
     try {
       const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
       f.last = await answer(api.POST('/api/wall', { body: { question: f.base, move } }));
-      if (flight.current === f) setMoved({ view: f.last, over: false });
+      if (flight.current === f) setMoved({ view: f.last });
     } catch (e) {
       if (flight.current === f) tell({ text: (e as Error).message });
     }
@@ -64,8 +71,8 @@ export function useWall(question: Question | undefined) {
 
   return {
     ...query,
-    view: moved?.view ?? query.data ?? last,
-    settled: moved === null && !query.isPlaceholderData && !query.isFetching,
+    view: shown ?? query.data ?? last,
+    settled: shown === undefined && caughtUp,
     /** Moves a thing to a place, or by a way from where it is going. */
     move: (thing: Thing, to: { x: number; y: number }, snap: boolean, by = false) => {
       const f = flight.current;
