@@ -111,9 +111,10 @@ func TestMainJobByMouse(t *testing.T) {
 // TestWhatIsDrawn measures the section in the browser: the bolt is as long as
 // the finding says, holds as much thread, and leaves as much free.
 func TestWhatIsDrawn(t *testing.T) {
+	d := sit(t, "/")
 	for _, at := range []string{paneOnSill, "/?display=skerry-lantern-48&bracket=platform-60", "/?display=brindle-menu-43",
 		"/?display=corvane-curve-34&bracket=ledge-20"} {
-		d := sit(t, at)
+		d.Open(d.app.URL + at)
 		d.Ready()
 		groups := value[int](d, `document.querySelectorAll('.bolts tbody tr').length`)
 		d.must()

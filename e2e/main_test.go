@@ -52,9 +52,13 @@ type desk struct {
 	complaints []string
 }
 
-// sit starts a program with the demo's data and opens an address of it.
+// sit starts a program with the demo's data and opens an address of it. Two people sit at a time:
+// a browser waits more than it works.
 func sit(t testing.TB, at string) *desk {
 	t.Helper()
+	if test, ok := t.(*testing.T); ok {
+		test.Parallel()
+	}
 	app, err := drive.Start(program, "demo", filepath.Join(t.TempDir(), "data"))
 	if err != nil {
 		t.Fatal(err)
