@@ -34,6 +34,7 @@ type Sheet struct {
 	Drawing  *drawing.Drawing
 	Name     string
 	SiteFree bool // there is a job, but it cannot be placed on its wall
+	card     bool
 	units    quantity.Units
 	now      time.Time
 }
@@ -49,12 +50,14 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	p := a.judge()
 	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide, Joined: !o.Whole && !o.Card && o.Paper != "" && o.Paper != "sheet"}
 	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
-	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, units: a.units(), now: o.Now}
+	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, units: a.units(), now: o.Now}
 	all := a.places(&p)
 	drawn.Blocked = place.Against(&p, all)
 	if len(all) > 0 && len(all[0].Points) > 0 {
 		drawn.Places, out.SiteFree = all, false
 		out.Name = a.job.ID + "-" + out.Name
+	} else if a.job != nil && a.job.Wall.Type != "" {
+		drawn.NotOn = a.job
 	}
 	draw := sheet.DrillTemplate
 	if o.Card {
@@ -89,7 +92,7 @@ func (s *Sheet) File(format, paper string) ([]byte, error) {
 func (s *Sheet) Picture() []byte { return svg.Write(s.Drawing, svg.Options{Both: true}) }
 
 // PDF is the sheet on one page of its size, "sheet" or "", or on pages of a paper that
-// are joined.
+// are joined; a measure card, which is not to scale, on one page of it.
 func (s *Sheet) PDF(paper string) ([]byte, error) {
 	switch paper {
 	case "", "sheet":
@@ -98,6 +101,10 @@ func (s *Sheet) PDF(paper string) ([]byte, error) {
 		}
 		return pdf.Sheet(s.Drawing, s.units, s.now)
 	case "a4", "letter", "a3":
+		if s.card {
+			size := pdf.Papers[paper]
+			return pdf.Sheet(s.Drawing.FittedIn(size[0], size[1]), s.units, s.now)
+		}
 		raw, err := pdf.Tiled(s.Drawing, paper, s.units, s.now)
 		if err != nil {
 			return nil, exchange.Problems{{Path: "paper", Found: err.Error(), Allowed: "another paper, or one sheet"}}
@@ -109,6 +116,9 @@ func (s *Sheet) PDF(paper string) ([]byte, error) {
 
 // Pages is how many pages of a paper the sheet takes.
 func (s *Sheet) Pages(paper string) int {
+	if s.card {
+		return 1
+	}
 	tiles, err := pdf.Tiles(s.Drawing, paper)
 	if err != nil {
 		return 1

@@ -3,7 +3,9 @@ package main
 import (
 	"encoding/json"
 	"os"
+	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 )
@@ -60,6 +62,38 @@ func TestSiteFiles(t *testing.T) {
 	} {
 		if code, _, errs := call(append(append([]string{"template"}, site...), args...)...); code != 2 || errs == "" {
 			t.Errorf("%v: exit %d %s", args, code, errs)
+		}
+	}
+}
+
+// TestCardOnEveryPaper: a measure card is one page of whatever paper there is (by pdfinfo of poppler),
+// and that of a job whose wall does not take it says so, and not that there is no wall.
+func TestCardOnEveryPaper(t *testing.T) {
+	dir := t.TempDir()
+	for paper, size := range map[string]string{"a4": "595.28 x 841.89", "letter": "612 x 792", "a3": "841.89 x 1190.55"} {
+		for _, job := range []string{"mill-lane-counter", "mill-lane-menu-boards"} {
+			file := filepath.Join(dir, job+paper+".pdf")
+			if code, _, errs := call(append(append([]string{"template"}, site...), "--job", job, "--card", "--paper", paper, "--out", file)...); code != 0 {
+				t.Fatal(code, errs)
+			}
+			out, err := exec.Command("pdfinfo", file).CombinedOutput()
+			if err != nil || !regexp.MustCompile(`Pages: +1\n`).Match(out) || !strings.Contains(string(out), size) {
+				t.Errorf("%s on %s: %v %s", job, paper, err, out)
+			}
+		}
+	}
+	doc := written(t, `{"format":"nexufix/1","jobs":[{"id":"too-narrow","display":"velmora-pane-49","bracket":"sill-40",
+		"wall":{"type":"wood_stud","width_mm":600,"covering_mm":12.5,"studs":{"first_mm":200,"spacing_mm":600}},"place":{"rule":"center"}}]}`)
+	for _, more := range [][]string{{}, {"--card"}} {
+		file := filepath.Join(dir, "not.svg")
+		args := append([]string{"template", "--in", doc, "--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--job", "too-narrow", "--out",
+			file}, more...)
+		if code, _, errs := call(args...); code != 0 {
+			t.Fatal(code, errs)
+		}
+		raw, err := os.ReadFile(file)
+		if err != nil || !strings.Contains(string(raw), "does not take it as it is set up") || strings.Contains(string(raw), "no particular wall") {
+			t.Errorf("%v %v: the wall of job too-narrow does not take it, and the sheet does not say so", more, err)
 		}
 	}
 }

@@ -155,6 +155,16 @@ func (d *Drawing) Embed(other *Drawing, factor float64, at Point) {
 	}
 }
 
+// FittedIn is the drawing on a page of a size, as large as it goes and no larger than it is, from
+// the page's top and in its middle.
+func (d *Drawing) FittedIn(width, height float64) *Drawing {
+	factor := min(1, width/d.Width(), height/d.Height())
+	page := &Drawing{Title: d.Title, Min: Point{0, -height}, Max: Point{width, 0}, Pen: d.Pen * factor, TextHeight: d.TextHeight * factor,
+		Warning: d.Warning}
+	page.Embed(d, factor, Point{(width-d.Width()*factor)/2 - d.Min.X*factor, -d.Max.Y * factor})
+	return page
+}
+
 // Rect is the polygon of a rectangle.
 func Rect(x0, y0, x1, y1 float64) Polygon {
 	return Polygon{[]Point{{x0, y0}, {x1, y0}, {x1, y1}, {x0, y1}}}

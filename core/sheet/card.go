@@ -100,6 +100,8 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		if len(all) > 1 {
 			c.line(cardMargin, c.TextHeight, false, quantity.Say("A run of %v displays, %v apart.", len(all), quantity.Wall(all[0].Job.Run.Gap)))
 		}
+	} else if sheet.NotOn != nil {
+		c.line(cardMargin, c.TextHeight, true, notOn(sheet.NotOn))
 	} else {
 		c.line(cardMargin, c.TextHeight, false, quantity.Say("For no particular wall: find what is behind it first."))
 	}

@@ -26,7 +26,9 @@ type Sheet struct {
 	Walls []catalog.WallType
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
-	Hide   []string // of Shows
+	// The job whose wall does not take the displays as it is set up; nil for none.
+	NotOn *catalog.Job
+	Hide  []string // of Shows
 	// For pages that are joined: what is drilled, the plate and the lines it is measured
 	// from, close together; arrows say where the display's edges are.
 	Joined bool
@@ -327,6 +329,9 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision,
 		patternSize(w, h), p.Pattern.Thread, turned))
+	if sheet.NotOn != nil {
+		line(true, drillText, notOn(sheet.NotOn))
+	}
 	whose := "Not for a particular wall: find the studs first."
 	if sheet.Places != nil {
 		whose = "Check the studs two independent ways before drilling."

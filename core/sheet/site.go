@@ -3,6 +3,7 @@ package sheet
 import (
 	"fmt"
 
+	"nexufix/core/catalog"
 	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
@@ -115,6 +116,16 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 		}
 	}
 	return out
+}
+
+// notOn says that a wall was set up and does not take the displays.
+func notOn(job *catalog.Job) quantity.Phrase {
+	whose := quantity.Say("The wall of job %v", drawing.Clip(job.ID, 40))
+	if job.ID == "" || job.ID == "site" { // one that is not saved
+		whose = quantity.Say("The wall that is set up")
+	}
+	return quantity.Say("%v, %v, does not take it as it is set up: drill nothing there. What stands below is the plate's.", whose,
+		job.Wall.Type.Name())
 }
 
 // mostReasons is how many reasons against installing a sheet lists.

@@ -34,6 +34,13 @@ const papers: [Sent['paper'], string][] = [
   ['a3', 'pages of A3'],
 ];
 
+const cardPapers: [Sent['paper'], string][] = [
+  ['sheet', 'a page of A4 or longer'],
+  ['a4', 'a page of A4'],
+  ['letter', 'a page of Letter'],
+  ['a3', 'a page of A3'],
+];
+
 const zooms = [
   ['0', 'fitted'],
   ['0.25', '1:4'],
@@ -71,7 +78,7 @@ export function TemplateSheet() {
   const [what, setWhat] = useTab<Sent['what']>('sheet', ['template', 'card']);
   const [hidden, setHidden] = useState<string[]>([]);
   const [whole, setWhole] = useState(false);
-  const sent: Sent = { what, paper: what === 'card' ? 'sheet' : paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
+  const sent: Sent = { what, paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
   const drawing = useQuery({
     queryKey: ['template', question, sent],
     gcTime: 20_000,
@@ -111,7 +118,7 @@ export function TemplateSheet() {
           ]}
           onPick={setWhat}
         />
-        {what === 'template' && <Choice label="PDF on" width={170} value={paper} options={papers} onPick={(to) => setPaper(to as Sent['paper'])} />}
+        <Choice label="PDF on" width={190} value={paper} options={what === 'card' ? cardPapers : papers} onPick={(to) => setPaper(to as Sent['paper'])} />
         <Button color="inherit" disabled={none} onClick={get('svg')}>
           SVG
         </Button>
@@ -131,7 +138,7 @@ export function TemplateSheet() {
       {failed && <Alert severity="error">{failed}</Alert>}
       {drawing.error && <Refusal error={drawing.error} />}
       {asking.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
-        <Alert severity="warning">The wall that is set up does not take it: this is the template for no particular wall. The wall’s findings say why.</Alert>
+        <Alert severity="warning">The wall that is set up does not take it: there is nothing to drill on it. The wall’s findings say why.</Alert>
       )}
       {drawing.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto', mr: 4.5, mb: 3.5 }} />}
       {drawing.data && !drawing.error && (
