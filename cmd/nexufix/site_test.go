@@ -73,7 +73,8 @@ func TestCardOnEveryPaper(t *testing.T) {
 	for paper, size := range map[string]string{"a4": "595.28 x 841.89", "letter": "612 x 792", "a3": "841.89 x 1190.55"} {
 		for _, job := range []string{"mill-lane-counter", "mill-lane-menu-boards"} {
 			file := filepath.Join(dir, job+paper+".pdf")
-			if code, _, errs := call(append(append([]string{"template"}, site...), "--job", job, "--card", "--paper", paper, "--out", file)...); code != 0 {
+			if code, _, errs := call(append(append([]string{"template"}, site...), "--job", job, "--card", "--paper", paper, "--out",
+				file)...); code != 0 {
 				t.Fatal(code, errs)
 			}
 			out, err := exec.Command("pdfinfo", file).CombinedOutput()
@@ -86,13 +87,15 @@ func TestCardOnEveryPaper(t *testing.T) {
 		"wall":{"type":"wood_stud","width_mm":600,"covering_mm":12.5,"studs":{"first_mm":200,"spacing_mm":600}},"place":{"rule":"center"}}]}`)
 	for _, more := range [][]string{{}, {"--card"}} {
 		file := filepath.Join(dir, "not.svg")
-		args := append([]string{"template", "--in", doc, "--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--job", "too-narrow", "--out",
+		args := append([]string{"template", "--in", doc, "--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--job",
+			"too-narrow", "--out",
 			file}, more...)
 		if code, _, errs := call(args...); code != 0 {
 			t.Fatal(code, errs)
 		}
 		raw, err := os.ReadFile(file)
-		if err != nil || !strings.Contains(string(raw), "does not take it as it is set up") || strings.Contains(string(raw), "no particular wall") {
+		if err != nil || !strings.Contains(string(raw), "does not take it as it is set up") ||
+			strings.Contains(string(raw), "no particular wall") {
 			t.Errorf("%v %v: the wall of job too-narrow does not take it, and the sheet does not say so", more, err)
 		}
 	}
