@@ -406,3 +406,21 @@ func TestLongImport(t *testing.T) {
 		t.Errorf("after two quick changes Colour means %q and the weight %q", colour, weight)
 	}
 }
+
+// TestTrialThatCannotBeRead stays in its field, which says why, and is not judged as if it had been
+// told; mended, it is added.
+func TestTrialThatCannotBeRead(t *testing.T) {
+	d := sit(t, "/?display=tarn-oven-view-19&bracket=crumb-15")
+	d.allowed = "400"
+	d.Ready()
+	d.Press("c")
+	d.See(`[data-pick="call"]:focus`)
+	d.Type("stop" + kb.Tab + "a bit" + kb.Enter)
+	d.Wait(`document.querySelector('[aria-label="Gap under bolt head"][aria-invalid="true"]')`)
+	if n := value[int](d, `document.querySelectorAll('.trials li').length`); n != 0 {
+		t.Errorf("%d trials were added of one that cannot be read", n)
+	}
+	d.Fill(`[aria-label="Gap under bolt head"]`, "3"+kb.Enter)
+	d.Wait(`document.querySelectorAll('.trials li').length === 1`)
+	d.Ready()
+}

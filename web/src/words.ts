@@ -36,5 +36,5 @@ export function figureName(path: string): string {
   const last = path.slice(path.lastIndexOf('.') + 1);
   const hole = /rows\.(top|bottom)|holes\[(\d+)\]/.exec(path);
   const where = hole ? (hole[1] ? `, ${hole[1]} row` : `, hole ${Number(hole[2]) + 1}`) : '';
-  return (figureWords[last] ?? last.replace(/_(mm|kg|deg|nm|n)$/, '').replaceAll('_', ' ')) + where;
+  return (figureWords[last] ?? figureWords[`${last}_mm`] ?? figureWords[`${last}_kg`] ?? last.replace(/_(mm|kg|deg|nm|n)$/, '').replaceAll('_', ' ')) + where;
 }

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type Schemas } from '../api';
@@ -119,14 +119,24 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
         <Warn key={h}>{h}</Warn>
       ))}
       {result && !probed.isPlaceholderData && (
-        <Entry key={told.length} last={told.at(-1)} eager={eager} next={result.next ?? undefined} units={units} onAdd={(t) => put([...told, t])} />
+        <Entry key={told.length} last={told.at(-1)} eager={eager} next={result.next ?? undefined} units={units} told={told} bracket={bracket} onAdd={(t) => put([...told, t])} />
       )}
     </Box>
   );
 }
 
+interface EntryProps {
+  eager: boolean;
+  last?: ToldTrial;
+  next?: Schemas['NextTrial'];
+  told: ToldTrial[]; // before
+  bracket: string;
+  units: Units;
+  onAdd: (t: ToldTrial) => void;
+}
+
 /** One trial as it is told. The proposed bolt is filled in already. */
-function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: ToldTrial; next?: Schemas['NextTrial']; units: Units; onAdd: (t: ToldTrial) => void }) {
+function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   const { control, setValue, handleSubmit } = useForm<ToldTrial>({
     defaultValues: {
       thread: next?.thread ?? last?.thread ?? 'M6',
@@ -145,8 +155,15 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
   };
   const measured = t.outcome === 'stopped' || t.outcome === 'rests';
   const whole = t.length.trim() !== '' && (!measured || t.gap.trim() !== '' || t.turns.trim() !== '');
-  const add = handleSubmit((told) => {
-    if (whole) onAdd(told);
+  // What cannot be read stays in its field, and is said there.
+  const check = useMutation({
+    mutationFn: (mine: ToldTrial) => answer(api.POST('/api/probe', { body: { trials: [...told, mine].map(asTrial) as unknown as Schemas['Trial'][], bracket_id: bracket || undefined, units } })),
+    onSuccess: (_, mine) => onAdd(mine),
+  });
+  const problems = check.error instanceof Refused ? (check.error.problem.problems ?? []) : [];
+  const wrong = (name: string) => problems.find((p) => p.path.replace(/_mm$/, '').endsWith(`.${name}`))?.found;
+  const add = handleSubmit((mine) => {
+    if (whole && !check.isPending) check.mutate(mine);
   });
   return (
     <Box component="form" className="entry" onSubmit={(e) => void add(e)} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.5, mb: 3, pt: 1.5 }}>
@@ -166,7 +183,7 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
       <Quick sx={{ flexWrap: 'nowrap' }}>
         <Choice label="Thread of the bolt" width={66} value={t.thread} options={threads.map((x) => [x, x])} onPick={(thread) => set({ thread })} />
         ×
-        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} onText={(length) => set({ length })} />
+        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} error={wrong('length')} onText={(length) => set({ length })} />
       </Quick>
       <Choice
         label="What happened"
@@ -185,16 +202,16 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
         <FigureList sx={{ my: 1 }}>
           {measured && (
             <FigureLine label="Gap under bolt head">
-              <QuantityInput label="Gap under bolt head" text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
+              <QuantityInput label="Gap under bolt head" error={wrong('gap')} text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
             </FigureLine>
           )}
           {t.outcome !== 'rests' && (
             <FigureLine label="Turns">
-              <QuantityInput label="Turns" text={t.turns} onText={(turns) => set({ turns })} />
+              <QuantityInput label="Turns" error={wrong('turns')} text={t.turns} onText={(turns) => set({ turns })} />
             </FigureLine>
           )}
           <FigureLine label="Tolerance ±">
-            <QuantityInput label="Tolerance ±" placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
+            <QuantityInput label="Tolerance ±" error={wrong('tolerance')} placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
           </FigureLine>
         </FigureList>
       )}
@@ -214,7 +231,8 @@ function Entry({ next, last, units, eager, onAdd }: { eager: boolean; last?: Tol
           ))}
         </Quick>
       )}
-      <Button type="submit" variant="outlined" disabled={!whole}>
+      {check.error && problems.length === 0 && <FieldError>{check.error.message}</FieldError>}
+      <Button type="submit" variant="outlined" disabled={!whole} loading={check.isPending}>
         Add this trial&nbsp;<kbd>Enter</kbd>
       </Button>
     </Box>

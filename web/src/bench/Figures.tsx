@@ -88,7 +88,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         { at: `patterns[${used}].rows.bottom`, name: 'Bottom' },
       ];
 
-  const field = (path: string, label: string, more?: { step?: number; pick?: string; placeholder?: string; bare?: boolean; errorAt?: string }) => {
+  const field = (path: string, label: string, more?: { step?: number; pick?: string; placeholder?: string; bare?: boolean; errorAt?: string; autoFocus?: boolean }) => {
     const [kind, ...rest] = path.split('.');
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
     const value = document && at(document, rest.join('.'));
@@ -209,7 +209,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         <AccordionSummary expandIcon="▾">The display’s figures</AccordionSummary>
         <AccordionDetails>
           <FigureList>
-            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50 })}
+            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50, autoFocus: asking.typed !== null && pattern === undefined })}
             {row(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
             <FigureLine label="Thread">
               <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
@@ -240,6 +240,7 @@ interface BenchFieldProps {
   pick?: string;
   placeholder?: string;
   bare?: boolean;
+  autoFocus?: boolean;
 }
 
 /** A figure of the bench; drawn again only when it is itself another. */

@@ -19,8 +19,8 @@ import { Grow, Head, ToolsForm } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useCommands } from '../state/commands';
-import { verdictWords } from '../words';
-import { differences, type Editing } from './editing';
+import { figureName, verdictWords } from '../words';
+import { differences, editorErrors, type Editing } from './editing';
 
 /** The drawing, the figures, and what follows from them, beside each other. */
 export const Columns = styled('div')(({ theme }) => ({
@@ -108,10 +108,10 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
       sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}
     >
       {wrong.length > 0 && (
-        <Alert severity="error">
+        <Alert severity="error" id={editorErrors} sx={{ overflowWrap: 'anywhere' }}>
           {wrong.map(([path, text]) => (
             <div key={path}>
-              {path}: {text}
+              {figureName(path)}: {text}
             </div>
           ))}
         </Alert>

@@ -4,7 +4,7 @@ import { Choice } from '../parts/Choice';
 import { QuantityInput } from '../parts/QuantityField';
 import { useDesk } from '../state/desk';
 import { show, showMass, unitOf } from '../state/units';
-import { bare, get, type Editing } from './editing';
+import { bare, editorErrors, get, type Editing } from './editing';
 
 interface Props<T extends object> {
   edit: Editing<T>;
@@ -35,6 +35,7 @@ export function Field<T extends object>({ edit, path, words, step, ...rest }: Pr
       unit={words ? undefined : unitOf(path, units)}
       step={step ?? (path.endsWith('_mm') ? 0.5 : 0)}
       error={edit.errors[bare(path)]}
+      errorAt={rest.bare ? editorErrors : undefined}
       onText={(text) => edit.type(path, text, words ? 'words' : 'figure')}
     />
   );

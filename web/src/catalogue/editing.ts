@@ -40,6 +40,9 @@ export function put<T>(document: T, path: string, value: unknown): T {
 }
 
 const hasUnitInName = (path: string) => /_(mm|kg|deg)$/.test(path);
+/** Where an editor says what is wrong with fields that have no room for it. */
+export const editorErrors = 'editor-errors';
+
 export const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
 /** Something of the catalogue while it is being edited: as it is saved, as it

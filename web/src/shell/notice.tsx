@@ -28,6 +28,7 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
         key={shown?.n}
         open={shown !== undefined}
         autoHideDuration={8000}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
         onClose={(_, why) => why !== 'clickaway' && over()}
         message={shown?.text}
         action={
