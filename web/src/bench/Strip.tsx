@@ -37,6 +37,7 @@ const One = styled(ButtonBase)(({ theme }) => ({
   '&:hover, &[aria-pressed="true"]': { background: theme.vars!.palette.background.paper },
   '&[aria-pressed="true"]': { boxShadow: `inset 0 3px 0 ${theme.vars!.palette.primary.main}` },
   '&:focus-visible': { outlineOffset: -2 },
+  '@media (pointer: coarse)': { minWidth: 128 },
   '& b': { display: 'flex', alignItems: 'center', gap: 6 },
   '& small': { color: theme.vars!.palette.text.secondary, display: 'block', fontSize: 12, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
 }));

@@ -28,7 +28,7 @@ import { useDesk, useSearch, useTab } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
 import { otherBracket, settled } from '../state/question';
 import { show, type Units } from '../state/units';
-import { begun, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
+import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
 import { WallFields, withoutOutlet, withoutStud } from './WallFields';
 import { WallPicture } from './WallPicture';
@@ -203,7 +203,7 @@ function Still({ svg }: { svg: string }) {
 
 /** Before there is a wall: one to begin with, or a job that is saved. */
 function Begin({ error }: { error: string }) {
-  const { ask, asking } = useDesk();
+  const { ask, asking, units } = useDesk();
   const jobs = useJobs();
   const open = useOpenJob();
   const remove = useRemoveJob();
@@ -212,7 +212,7 @@ function Begin({ error }: { error: string }) {
       <Box className="begin" sx={{ maxWidth: 720 }}>
         {error && <Alert severity="warning">{error}</Alert>}
         <Typography variant="h1">No wall has been described</Typography>
-        <p>Begin with a wall 3 m wide and 2.5 m high, and put the measured figures in:</p>
+        <p>Begin with a wall {sizeToBegin(units)}, and put the measured figures in:</p>
         <Quick>
           {starters.map(([name, wall, more], i) => (
             <Button
@@ -220,7 +220,7 @@ function Begin({ error }: { error: string }) {
               variant="outlined"
               autoFocus={i === 0}
               data-begin={wall}
-              onClick={() => ask({ wall, site: begun(wall, more), siteRevision: 0, center: asking.center })}
+              onClick={() => ask({ wall, site: begun(wall, more, units), siteRevision: 0, center: asking.center })}
             >
               {name}
             </Button>

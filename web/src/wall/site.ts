@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas, type Site } from '../api';
 import { useDesk } from '../state/desk';
 import { opened, type Wall } from '../state/question';
+import type { Units } from '../state/units';
 import { useNotice } from '../shell/notice';
 
 export type WallView = Schemas['WallView'];
@@ -16,9 +17,19 @@ export const starters: [string, Wall, Partial<NonNullable<Site['wall']>>][] = [
   ['Block or brick', 'block', { covering_mm: 0 }],
 ];
 
-/** A site on one of these walls, 3 m wide and 2.5 m high. */
-export function begun(wall: Wall, more: Partial<NonNullable<Site['wall']>>): Site {
-  return { id: '', display: 'display', bracket: 'bracket', wall: { type: wall, width_mm: 3000, height_mm: 2500, ...more }, place: { rule: 'center' } };
+/** How large a wall to begin with is, and how high the centre for people who sit (common
+    practice), in round figures of either system. */
+const beginning = {
+  mm: { size: '3 m wide and 2.5 m high', width_mm: 3000, height_mm: 2500, center_mm: 1070 },
+  in: { size: '10 ft wide and 8 ft high', width_mm: 3048, height_mm: 2438.4, center_mm: 1066.8 },
+};
+
+export const sizeToBegin = (units: Units) => beginning[units].size;
+
+/** A site on one of these walls. */
+export function begun(wall: Wall, more: Partial<NonNullable<Site['wall']>>, units: Units): Site {
+  const { width_mm, height_mm, center_mm } = beginning[units];
+  return { id: '', display: 'display', bracket: 'bracket', wall: { type: wall, width_mm, height_mm, ...more }, place: { rule: 'center', center_mm } };
 }
 
 /** A wall that has not been placed, since a figure of it is refused: its figures can be
