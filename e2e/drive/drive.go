@@ -102,10 +102,12 @@ func Tab(browser context.Context, complain func(string)) (context.Context, conte
 	tab, stop := chromedp.NewContext(browser, chromedp.WithNewBrowserContext(), chromedp.WithListener(func(event any) {
 		switch e := event.(type) {
 		case *page.EventJavascriptDialogOpening: // leaving what is not saved is meant
-			go chromedp.Do(tab, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
-				_, err := chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
-				return chromedp.Void{}, err
-			})
+			go func() { // an answer that cannot be given keeps the page from going on, which is seen
+				_ = chromedp.Do(tab, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+					_, err := chromedp.Call(ctx, page.HandleJavaScriptDialog, page.HandleJavaScriptDialogParams{Accept: true})
+					return chromedp.Void{}, err
+				})
+			}()
 		case *runtime.EventExceptionThrown:
 			complain("exception: " + e.ExceptionDetails.Text + " " + e.ExceptionDetails.URL)
 		case *log.EventEntryAdded:
