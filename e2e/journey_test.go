@@ -76,6 +76,22 @@ func TestPastedLink(t *testing.T) {
 	if got := value[string](other, shown); got != want {
 		t.Errorf("%s shows\n%s\nand not\n%s", link, got, want)
 	}
+	// So does what was typed: a changed figure, and a display that is in no catalogue.
+	d.Fill(`[aria-label="Plate"]`, "1/8")
+	d.Ready()
+	d.Wait(`location.search.includes('with=')`)
+	other.Open(d.app.URL + value[string](d, "location.pathname + location.search"))
+	other.Ready()
+	if got := other.field(`[aria-label="Plate"]`); got != "1/8" {
+		t.Errorf("the link's plate is %q, want 1/8 as typed", got)
+	}
+	other.Open(d.app.URL + `/?with={"typed":{"id":"oak-board-40","model":"Oak Board 40"},"changes":{"display.mass_kg":{"text":"12","unit":"mm"}}}`)
+	other.Ready()
+	if name, mass := other.field(`[data-pick="displays"]`), other.field(`[aria-label="Mass"]`); name != "Oak Board 40" || mass != "12" {
+		t.Errorf("the link's display is %q of %q kg", name, mass)
+	}
+	other.Open(d.app.URL + `/?display=velmora-pane-49&with={"changes":[1],"schools":{"bolt_school":7},"trials":{"x":"y"},"tilt":"steep","site":{}}`)
+	other.Ready() // a link of another make says nothing
 	other.Open(d.app.URL + "/wall?job=signal-box-exhibit&picture=holding&units=in")
 	other.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70'`)
 	other.See(`[data-picture="holding"][aria-pressed="true"]`)

@@ -58,15 +58,16 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const setDoc = (d: T) => setDraft({ own: { doc: d, base } });
 
   const { value: asked, waiting } = useSteady({ doc, units });
-  const [last, remember] = useLast<Schemas['Drawn']>(['draw', kind, id]); // stays while a figure is half typed
+  const { last, take, errorOf } = useLast<Schemas['Drawn']>(['draw', kind, id]); // stays while a figure is half typed
   const drawing = useQuery({
     gcTime: 20_000, // answers have drawings in them
     queryKey: ['draw', kind, asked],
     enabled: asked.doc !== undefined,
     placeholderData: keepPreviousData,
-    queryFn: async ({ signal }): Promise<Schemas['Drawn']> => remember(await answer(api.POST('/api/draw', { body: { [key]: asked.doc, units: asked.units } as never, signal }))),
+    staleTime: 0,
+    queryFn: ({ signal }): Promise<Schemas['Drawn']> => take(answer(api.POST('/api/draw', { body: { [key]: asked.doc, units: asked.units } as never, signal })), signal),
   });
-  const drawn = { error: drawing.error, data: drawing.data ?? last };
+  const drawn = { error: errorOf(drawing), data: drawing.data ?? last };
   const problem: Problem | undefined = drawn.error instanceof Refused ? drawn.error.problem : undefined;
   const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [path.replace(new RegExp(`^${key}\\.`), ''), text]));
 

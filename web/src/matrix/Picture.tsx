@@ -185,8 +185,9 @@ export function Picture({ matrix, typed, sort, only, open, why }: Props) {
       });
       g.fillStyle = ink('background-paper');
       g.fillRect(0, 0, names, heads);
+      const shown = rows.filter(({ i }) => i >= 0).length;
       g.fillStyle = ink('text-secondary');
-      g.fillText(`${rows.filter(({ i }) => i >= 0).length} displays; how many brackets take it`, 6, 33);
+      g.fillText(`${shown === 1 ? 'One display' : `${shown} displays`}; how many brackets take it`, 6, 33);
       const k = columns.findIndex(({ j }) => j === at.column);
       const r = rows.findIndex(({ i }) => i === at.row);
       if (r >= 0) {

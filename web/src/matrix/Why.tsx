@@ -9,7 +9,8 @@ import { takes, type Cell, type Matrix } from './matrix';
 const Panel = styled('section')(({ theme }) => ({
   width: 320,
   overflow: 'auto',
-  padding: '0 2px',
+  padding: '0 8px',
+  '&:focus-visible': { outline: `2px solid ${theme.vars!.palette.primary.main}`, outlineOffset: -2 },
   [theme.breakpoints.down('md')]: { width: 'auto' },
   '& h2': { fontSize: 16, fontWeight: 600, margin: 0 },
   '& h3': { fontSize: 14, margin: '12px 0 2px' },

@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import { answer, api } from '../api';
 import { wallWords } from '../words';
+import { heard, spoken } from './link';
 import { nothing, opened, type Asking, type Turn, type Wall } from './question';
 import { withUnit, type Units } from './units';
 
@@ -29,7 +30,7 @@ interface Kept {
 
 const sessionKey = 'nexufix.asking';
 const walls = Object.keys(wallWords);
-const ownParams = ['display', 'bracket', 'turn', 'wall', 'centre', 'job', 'units'];
+const ownParams = ['display', 'bracket', 'turn', 'wall', 'centre', 'job', 'units', 'with'];
 const mostUndone = 100;
 
 function stored(of: Storage, name: string): string | null {
@@ -58,7 +59,10 @@ function asked(address: URLSearchParams): Asking {
   }
   const display = address.get('display');
   const bracket = address.get('bracket');
+  const said = heard(address.get('with'));
   if (display && (display !== a.display || (bracket ?? '') !== a.bracket)) a = { ...nothing, display, bracket: bracket ?? '' };
+  else if (said.typed && said.typed.id !== a.typed?.id) a = { ...nothing, bracket: bracket ?? '' };
+  if (address.has('with')) a = { ...a, ...said };
   const turn = Number(address.get('turn'));
   if (turn === 90 || turn === 270) a = { ...a, turn: turn as Turn };
   const wall = address.get('wall');
@@ -92,10 +96,14 @@ function search({ asking: a, tabs, units }: Desk): string {
   if (a.wall !== nothing.wall) q.set('wall', a.wall);
   if (a.center?.text.trim()) q.set('centre', withUnit(a.center.text, a.center.unit));
   if (a.site?.id) q.set('job', a.site.id);
+  const said = spoken(a);
+  if (said) q.set('with', said);
   for (const [name, value] of Object.entries(tabs)) q.set(name, value);
-  if (units === 'in' || a.display) q.set('units', units);
+  if (units === 'in' || a.display || a.typed) q.set('units', units);
   return q.size > 0 ? `?${q}` : '';
 }
+
+let written = search(now); // what the address says now
 
 const between = 150; // ms: browsers refuse an address that is written at every key
 let timer = 0;
@@ -107,9 +115,12 @@ function write(push: boolean) {
   store(sessionStorage, sessionKey, JSON.stringify(asking));
   const was = (window.history.state ?? {}) as { idx?: number };
   const desk: Kept = { asking, before: before.slice(-30) };
-  const url = window.location.pathname + search(now);
+  const older = written;
+  written = search(now);
+  const url = window.location.pathname + written;
   if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), desk }, '', url);
   else window.history.replaceState({ ...was, desk }, '', url);
+  if (written !== older) listeners.forEach((l) => l());
 }
 
 /** How a change is written down: as an entry of its own, in the one there is, in it after a
@@ -220,7 +231,7 @@ export function useLetters(): boolean {
 
 /** The address's part that says what is asked, for links to other screens. */
 export function useSearch(): string {
-  return useSyncExternalStore(subscribe, () => search(now));
+  return useSyncExternalStore(subscribe, () => written);
 }
 
 /** What of a screen is open: one of its names, the first as long as nothing was chosen. */

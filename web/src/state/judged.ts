@@ -53,13 +53,30 @@ async function judge(q: Question, signal: AbortSignal): Promise<BenchAnswer> {
   return got;
 }
 
-/** The last answer of a kind that the server gave: it stays on the page while the next one is on
-    its way, or is refused. */
-export function useLast<T>(of: readonly string[]): [T | undefined, (answer: T) => T] {
+interface Last<T> {
+  answer?: T;
+  error: Error | null; // since then
+}
+
+/** What the server said last of a kind, the answer and what was refused since: both stay on the
+    page while the next answer is on its way, so that nothing flickers while somebody types. */
+export function useLast<T>(of: readonly string[]) {
   const queries = useQueryClient();
   const key = ['last', ...of];
-  const { data } = useQuery<T>({ queryKey: key, queryFn: skipToken });
-  return [data, (answer) => queries.setQueryData<T>(key, answer) as T];
+  const { data } = useQuery<Last<T>>({ queryKey: key, queryFn: skipToken });
+  const take = async (work: Promise<T>, signal: AbortSignal) => {
+    try {
+      const answer = await work;
+      queries.setQueryData<Last<T>>(key, { answer, error: null });
+      return answer;
+    } catch (e) {
+      if (!signal.aborted) queries.setQueryData<Last<T>>(key, (last) => ({ ...last, error: e as Error }));
+      throw e;
+    }
+  };
+  /** The error to be shown of a query that takes its answers here. */
+  const errorOf = (query: { error: Error | null; isPlaceholderData: boolean; isPending: boolean }) => (query.isPlaceholderData || query.isPending ? (data?.error ?? query.error) : query.error);
+  return { last: data?.answer, take, errorOf };
 }
 
 /** The judgement of what is asked. While the next one is on its way, or when
@@ -68,14 +85,15 @@ export function useLast<T>(of: readonly string[]): [T | undefined, (answer: T) =
 export function useJudged() {
   const { asking } = useDesk();
   const { value: q, waiting } = useSteady(useQuestion());
-  const [last, remember] = useLast<BenchAnswer>(['bench']);
+  const { last, take, errorOf } = useLast<BenchAnswer>(['bench']);
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
-    queryFn: async ({ signal }) => remember(await judge(q!, signal)),
+    queryFn: ({ signal }) => take(judge(q!, signal), signal),
     placeholderData: keepPreviousData,
+    staleTime: 0,
     gcTime: 20_000, // answers have drawings in them
   });
   const same = last?.display.id === (asking.typed?.id ?? asking.display);
-  return { ...query, isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
+  return { ...query, error: errorOf(query), isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
 }

@@ -24,17 +24,18 @@ interface Flight {
     and the latest wins. */
 export function useWall(question: Question | undefined) {
   const { asking, ask } = useDesk();
-  const [last, remember] = useLast<WallView>(['wall', asking.display, asking.bracket, asking.site?.id ?? '']);
+  const { last, take, errorOf } = useLast<WallView>(['wall', asking.display, asking.bracket, asking.site?.id ?? '']);
   const tell = useNotice();
   const { value: asked, waiting } = useSteady(question);
   const own = useQuery<WallView>({
     queryKey: ['wall', asked],
     enabled: asked?.site !== undefined,
-    queryFn: async ({ signal }) => remember(await answer(api.POST('/api/wall', { body: { question: asked! }, signal }))),
+    queryFn: ({ signal }) => take(answer(api.POST('/api/wall', { body: { question: asked! }, signal })), signal),
     placeholderData: keepPreviousData,
+    staleTime: 0,
     gcTime: 20_000, // answers have drawings in them
   });
-  const query = { ...own, isPlaceholderData: own.isPlaceholderData || waiting };
+  const query = { ...own, error: errorOf(own), isPlaceholderData: own.isPlaceholderData || waiting };
   // What a move has made of it: while it goes on, and then until the question has caught up.
   const [moved, setMoved] = useState<{ view: WallView; site?: Site } | null>(null);
   const caughtUp = !query.isPlaceholderData && !query.isFetching;
