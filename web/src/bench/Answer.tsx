@@ -35,11 +35,9 @@ export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean 
       </Box>
       {failed && <FieldError>{failed}</FieldError>}
       <Grow />
-      {canUndo && (
-        <Button color="inherit" onClick={undo} title="Undo the last change (z)">
-          Undo
-        </Button>
-      )}
+      <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
+        Undo
+      </Button>
       <Button color="inherit" component={Link} to={{ pathname: '/steps', search }} title="The step sequence (s)">
         Steps
       </Button>

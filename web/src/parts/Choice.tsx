@@ -24,11 +24,6 @@ export const Choice = memo(function Choice(p: Props) {
     width: p.width ?? (p.noun ? 'auto' : '100%'),
     '& select.MuiNativeSelect-select': { paddingRight: '22px', minWidth: 0, ...(p.noun && { padding: '2px 22px 2px 0', fieldSizing: 'content' }) },
     ...(p.noun && { font: 'inherit', fontWeight: 600, color: t.vars!.palette.primary.main }),
-    ...(p.changed && {
-      color: t.vars!.palette.primary.main,
-      fontWeight: 600,
-      '& .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
-    }),
     '& option': { color: t.vars!.palette.text.primary, background: t.vars!.palette.background.paper, fontWeight: 400 },
   });
   return (
@@ -39,6 +34,7 @@ export const Choice = memo(function Choice(p: Props) {
       disabled={p.disabled}
       onChange={(e) => p.onPick(String(e.target.value))}
       onKeyDown={p.onKeyDown}
+      className={p.changed ? 'changed' : undefined}
       sx={sx}
       inputProps={{ 'aria-label': p.label, 'data-pick': p.pick, 'data-setting': p.setting, autoFocus: p.autoFocus, title: p.noun ? undefined : p.label }}
     >

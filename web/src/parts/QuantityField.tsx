@@ -1,6 +1,6 @@
 import FormHelperText from '@mui/material/FormHelperText';
 import OutlinedInput from '@mui/material/OutlinedInput';
-import { styled, type Theme } from '@mui/material/styles';
+import { styled } from '@mui/material/styles';
 import { useId, useRef, type ReactNode } from 'react';
 import { useUnits } from '../state/desk';
 import type { Typed } from '../state/question';
@@ -51,11 +51,6 @@ const Handle = styled('span')(({ theme }) => ({
 const Unit = styled('span')(({ theme }) => ({ color: theme.vars!.palette.text.secondary, fontSize: '0.82em', paddingRight: 5, whiteSpace: 'nowrap', fontWeight: 400 }));
 
 const figures = { '& input': { textAlign: 'right' } } as const;
-const changed = (t: Theme) => ({
-  color: t.vars!.palette.primary.main,
-  fontWeight: 600,
-  '& .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
-});
 
 /** A field for a figure with its unit. It holds what was typed, letter by letter; the server reads
     it. Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
@@ -100,7 +95,8 @@ export function QuantityInput(p: InputProps) {
           by((e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1));
         }}
         endAdornment={shownUnit && <Unit aria-hidden="true">{shownUnit}</Unit>}
-        sx={[p.words ? null : figures, p.changed ? changed : null]}
+        className={p.changed ? 'changed' : undefined}
+        sx={p.words ? undefined : figures}
         slotProps={{
           input: {
             'aria-label': p.label,

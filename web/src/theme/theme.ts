@@ -177,6 +177,9 @@ export const theme = createTheme({
         root: ({ theme: t }) => ({
           backgroundColor: t.vars!.palette.background.paper,
           '& .MuiOutlinedInput-notchedOutline, &:hover:not(.Mui-focused, .Mui-error) .MuiOutlinedInput-notchedOutline': { borderColor: t.vars!.palette.field },
+          // What differs from what stands.
+          '&.changed': { color: t.vars!.palette.primary.main, fontWeight: 600 },
+          '&.changed .MuiOutlinedInput-notchedOutline': { borderColor: `${t.vars!.palette.primary.main} !important` },
           '& legend': { display: 'none' },
           '& fieldset': { top: 0 },
         }),
