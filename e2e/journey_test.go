@@ -283,6 +283,7 @@ func TestHelpIsOfTheScreen(t *testing.T) {
 // what is pressed is at least 24 px high and wide, links in running text apart (WCAG 2.2, 2.5.8).
 func TestHeadsAndTargets(t *testing.T) {
 	d := sit(t, "/")
+	d.allowed = "400"
 	for _, v := range views {
 		d.Run(`sessionStorage.clear()`)
 		d.Open(d.app.URL + v.at)

@@ -38,6 +38,15 @@ var views = []struct{ name, at, wait, press, then string }{
 	{"call", "/?display=tarn-oven-view-19#call",
 		`document.querySelector('.bench[data-ready="yes"]')`, `[data-mode="call"]`,
 		`document.querySelector('.call .hole svg')`},
+	{"parts in hand", "/?display=velmora-pane-49&bracket=sill-40&panel=hand", `document.querySelectorAll('.in-hand').length === 2`, "", ""},
+	{"help", paneOnSill, `document.querySelector('.bench[data-ready="yes"]')`, `header button[title^="Keys"]`,
+		`document.querySelector('[role="dialog"] kbd')`},
+	{"refused", paneOnSill + `&with={"changes":{"bracket.plate_thickness_mm":{"text":"thin","unit":"mm"}}}`,
+		`document.querySelector('.field-error')`, "", ""},
+	{"held", "/wall?job=signal-box-exhibit&picture=holding", `document.querySelector('[data-tag="edge"]')`, "", ""},
+	{"no such address", "/nothing", `document.querySelector('h1')?.innerText.startsWith('There is nothing')`, "", ""},
+	{"on the drawing", "/catalogue/displays/velmora-pane-49#figure", `document.querySelector('.editor svg')`,
+		`.editor text[data-tag="outline.width"].u-mm`, `document.querySelector('.on-drawing input:focus')`},
 	{"matrix", "/matrix", `document.querySelector('[data-cover]')`, "", ""},
 	{"policy", "/policy", `document.querySelector('[data-setting="bolt_school"]')`, "", ""},
 	{"catalogue", "/catalogue", `document.querySelectorAll('.MuiDataGrid-row').length > 8`, "", ""},
@@ -59,6 +68,7 @@ func TestAccessibility(t *testing.T) {
 		t.Fatal(err)
 	}
 	d := sit(t, "/")
+	d.allowed = "400" // of the state in which a figure is refused
 	for _, scheme := range []string{"light", "dark"} {
 		d.Scheme(scheme)
 		for _, v := range views {
@@ -84,6 +94,7 @@ func TestAccessibility(t *testing.T) {
 // page, and nothing sticks out to the side; nor on a tablet.
 func TestPageDoesNotScroll(t *testing.T) {
 	d := sit(t, "/")
+	d.allowed = "400"
 	for _, v := range views {
 		d.Run(`sessionStorage.clear()`)
 		d.Open(d.app.URL + v.at)

@@ -50,8 +50,8 @@ export function Bench() {
     { key: 'mod+s', does: 'save the pairing', run: () => question && !save.isPending && save.mutate(question) },
   ]);
   useEffect(() => {
-    document.title = judged ? `${judged.title} – Nexufix` : 'Nexufix';
-  }, [judged]);
+    document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : 'Bench – Nexufix';
+  }, [judged, empty]);
 
   const shownElsewhere = Object.keys(errors).filter((p) => p === 'center' || p in asking.changes || Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === p));
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;

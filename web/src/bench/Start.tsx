@@ -53,6 +53,10 @@ function Lately() {
   const go = useNavigate();
   const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
   const jobs = useQuery({ queryKey: ['jobs'], queryFn: ({ signal }) => answer(api.GET('/api/jobs', { signal })) });
+  // Jobs have no time of their own: the history says which was worked on last.
+  const history = useQuery({ queryKey: ['history', '', ''], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind: '', id: '' } }, signal })) });
+  const lastJobs = [...new Set(history.data?.filter((r) => r.kind === 'job').map((r) => r.id))];
+  const order = (id: string) => (lastJobs.includes(id) ? lastJobs.indexOf(id) : lastJobs.length);
   const open = saved.data?.filter((p) => p.verdict === 'missing_data' || p.verdict === 'does_not_fit') ?? [];
   const list = (name: string, all: NonNullable<typeof saved.data>) =>
     all.length > 0 && (
@@ -73,16 +77,19 @@ function Lately() {
       {list('Saved last', saved.data?.filter((p) => !open.includes(p)) ?? [])}
       {jobs.data && jobs.data.length > 0 && (
         <>
-          <Head>Jobs</Head>
+          <Head>Jobs, those worked on last</Head>
           <Columns>
-            {jobs.data.slice(0, 5).map((j) => (
-              <Line key={j.id} job={j.id} onClick={() => void openJob(j.id, true).then(() => go('/wall'))}>
-                {j.id}{' '}
-                <small>
-                  {j.title}, {j.wall}
-                </small>
-              </Line>
-            ))}
+            {jobs.data
+              .toSorted((a, b) => order(a.id) - order(b.id))
+              .slice(0, 8)
+              .map((j) => (
+                <Line key={j.id} job={j.id} onClick={() => void openJob(j.id, true).then(() => go('/wall'))}>
+                  {j.id}{' '}
+                  <small>
+                    {j.title}, {j.wall}
+                  </small>
+                </Line>
+              ))}
           </Columns>
         </>
       )}
@@ -110,7 +117,7 @@ export function Start() {
         </p>
       )}
       <Lately />
-      <Head>In the catalogue</Head>
+      {displays.data?.length !== 0 && <Head>In the catalogue</Head>}
       {displays.isLoading && <p role="status">Loading…</p>}
       <Columns>
         {displays.data?.map((d) => (

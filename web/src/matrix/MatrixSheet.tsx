@@ -6,8 +6,8 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { Choice } from '../parts/Choice';
-import { Grow, Hint, Page, Tools } from '../parts/Page';
-import { Press } from '../parts/Press';
+import { Grow, Hint, Nothing, Page, Tools } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useDesk, useTab } from '../state/desk';
 import { nothing } from '../state/question';
@@ -32,12 +32,13 @@ export function MatrixSheet() {
     askThere({ ...nothing, display: display.id, bracket: bracket.id });
     void go('/');
   };
+  const empty = matrix !== undefined && (matrix.head.displays.length === 0 || matrix.head.brackets.length === 0);
   const judging = !error && !stopped && !matrix?.end;
   return (
     <Page className="matrix" sx={{ display: 'flex', flexDirection: 'column' }}>
       <Tools className="tools">
         <Typography variant="h1">Matrix</Typography>
-        {matrix && <Summary matrix={matrix} />}
+        {matrix && !empty && <Summary matrix={matrix} />}
         <Grow />
         <Button color="inherit" component="a" href="/api/matrix.csv" download="matrix.csv">
           CSV
@@ -60,7 +61,15 @@ export function MatrixSheet() {
           {matrix.judged} of {matrix.head.displays.length} displays {!stopped && <Press onClick={stop}>Stop</Press>}
         </Hint>
       )}
-      {matrix && (
+      {empty && (
+        <Nothing>
+          <p>There is nothing to compare: the catalogue has no {matrix.head.displays.length === 0 ? 'displays' : 'brackets'} yet.</p>
+          <p>
+            <Go to="/catalogue/import">Import a file</Go>
+          </p>
+        </Nothing>
+      )}
+      {matrix && !empty && (
         <>
           <Tools className="tools" sx={{ mb: 1.5 }}>
             <QuantityInput label="Only displays named" words width={200} placeholder="Only displays named…" text={typed} onText={setTyped} />

@@ -198,6 +198,9 @@ function Shell() {
 }
 
 function Nowhere() {
+  useEffect(() => {
+    document.title = 'No such address – Nexufix';
+  }, []);
   return (
     <Page>
       <Typography variant="h1">There is nothing at this address</Typography>
