@@ -216,24 +216,39 @@ func (p *Page) See(css string) { p.Wait(fmt.Sprintf("document.querySelector(%q)"
 // Ready waits until the bench shows the answer to what is asked.
 func (p *Page) Ready() { p.See(`.bench[data-ready="yes"]`) }
 
-// Click clicks the middle of an element, once it is there.
-func (p *Page) Click(css string) {
-	p.See(css)
-	p.do("click "+css, chromedp.Click(chromedp.CSS(css)))
+// middle is where the middle of what a JavaScript expression finds is, once it is there, in view and
+// stands still: a hand does not press what is moving.
+func (p *Page) middle(js string) (x, y float64) {
+	p.Wait(js)
+	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = []; for (;;) { const e = %s; e?.scrollIntoView({block: 'nearest'});
+		const r = e?.getBoundingClientRect(), now = r ? [r.x + r.width / 2, r.y + r.height / 2] : [];
+		if (now.length && now.join() === was.join()) return now;
+		was = now; await new Promise((go) => setTimeout(go, 16)); } })()`, js))
+	if p.Err != nil {
+		return 0, 0
+	}
+	return at[0], at[1]
 }
+
+// element is the expression that finds what a selector does.
+func element(css string) string { return fmt.Sprintf("document.querySelector(%q)", css) }
+
+// press presses the mouse at the middle of what an expression finds.
+func (p *Page) press(what, js string) {
+	x, y := p.middle(js)
+	p.mouse(what, "mouseMoved", x, y, 0, 0)
+	p.mouse(what, "mousePressed", x, y, 1, 0)
+	p.mouse(what, "mouseReleased", x, y, 0, 0)
+}
+
+// Click clicks the middle of an element, once it is there.
+func (p *Page) Click(css string) { p.press("click "+css, element(css)) }
 
 // PressButton presses the first button or link among those that a selector finds whose text is,
 // or begins with, some words; with the mouse, once it is there.
 func (p *Page) PressButton(css, words string) {
 	const find = `[...document.querySelectorAll(%q)].find((b) => b.innerText.trim().startsWith(%q) && !b.disabled)`
-	js := fmt.Sprintf(find, css, words)
-	p.Wait(js)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = %s; e.scrollIntoView({block: 'nearest'});
-		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, js))
-	if p.Err == nil {
-		p.mouse("press "+words, "mousePressed", at[0], at[1], 1, 0)
-		p.mouse("press "+words, "mouseReleased", at[0], at[1], 0, 0)
-	}
+	p.press("press "+words, fmt.Sprintf(find, css, words))
 }
 
 // Fill types over what a field has: a click, Ctrl+A, the keys of the text.
@@ -245,15 +260,13 @@ func (p *Page) Fill(css, text string) {
 
 // Drop drags files from outside onto an element and lets them go.
 func (p *Page) Drop(css string, files ...string) {
-	p.See(css)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect();
-		return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
+	x, y := p.middle(element(css))
 	for _, kind := range []input.DispatchDragEventType{"dragEnter", "dragOver", "drop"} {
 		if p.Err != nil {
 			return
 		}
 		p.do("drop on "+css, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
-			_, err := chromedp.Call(ctx, input.DispatchDragEvent, input.DispatchDragEventParams{Type: kind, X: at[0], Y: at[1],
+			_, err := chromedp.Call(ctx, input.DispatchDragEvent, input.DispatchDragEventParams{Type: kind, X: x, Y: y,
 				Data: &input.DragData{Items: []*input.DragDataItem{}, Files: files, DragOperationsMask: 1}})
 			return chromedp.Void{}, err
 		})
@@ -294,29 +307,20 @@ func (p *Page) Chord(key string) {
 
 // Point moves the pointer over an element.
 func (p *Page) Point(css string) {
-	p.See(css)
-	at := Value[[]float64](p,
-		fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'nearest'}); const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
-	if p.Err == nil {
-		p.do("point at "+css, chromedp.MouseEvent("mouseMoved", at[0], at[1]))
-	}
+	x, y := p.middle(element(css))
+	p.mouse("point at "+css, "mouseMoved", x, y, 0, 0)
 }
 
 // Drag takes an element by its middle and lets it go some pixels further, in a
 // few steps as a hand does; free with Alt held.
 func (p *Page) Drag(css string, dx, dy float64, free bool) {
-	p.See(css)
-	at := Value[[]float64](p,
-		fmt.Sprintf(`(() => { const r = document.querySelector(%q).getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
-	if p.Err != nil {
-		return
-	}
+	x, y := p.middle(element(css))
 	var alt int64
 	if free {
 		alt = 1
 	}
 	mouse := func(kind input.DispatchMouseEventType, share float64, buttons int64) {
-		p.mouse("drag "+css, kind, at[0]+dx*share, at[1]+dy*share, buttons, alt)
+		p.mouse("drag "+css, kind, x+dx*share, y+dy*share, buttons, alt)
 	}
 	mouse("mousePressed", 0, 1)
 	for _, share := range []float64{0.3, 0.6, 0.9, 1} {
@@ -343,27 +347,16 @@ func (p *Page) touch(what string, kind input.DispatchTouchEventType, points ...*
 	})
 }
 
-// middle is where the middle of an element is, once it is in view.
-func (p *Page) middle(css string) (x, y float64) {
-	p.See(css)
-	at := Value[[]float64](p, fmt.Sprintf(`(() => { const e = document.querySelector(%q); e.scrollIntoView({block: 'center'});
-		const r = e.getBoundingClientRect(); return [r.x + r.width / 2, r.y + r.height / 2]; })()`, css))
-	if p.Err != nil {
-		return 0, 0
-	}
-	return at[0], at[1]
-}
-
 // Tap touches the middle of an element with a finger.
 func (p *Page) Tap(css string) {
-	x, y := p.middle(css)
+	x, y := p.middle(element(css))
 	p.touch("tap "+css, input.DispatchTouchEventTypeTouchStart, &input.TouchPoint{X: x, Y: y})
 	p.touch("tap "+css, input.DispatchTouchEventTypeTouchEnd)
 }
 
 // Draw takes an element with a finger and lets it go some pixels further.
 func (p *Page) Draw(css string, dx, dy float64) {
-	x, y := p.middle(css)
+	x, y := p.middle(element(css))
 	p.touch("draw "+css, input.DispatchTouchEventTypeTouchStart, &input.TouchPoint{X: x, Y: y})
 	for _, share := range []float64{0.3, 0.6, 0.9, 1} {
 		p.touch("draw "+css, input.DispatchTouchEventTypeTouchMove, &input.TouchPoint{X: x + dx*share, Y: y + dy*share})
