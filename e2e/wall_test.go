@@ -239,6 +239,35 @@ func TestPrintViewIsThePDF(t *testing.T) {
 	}
 }
 
+// TestStepsArePrinted: the printed steps say of what they are, whether it fits, and what is needed, in
+// dark ink whatever the screen shows (read by poppler); nothing that is pressed is on them.
+func TestStepsArePrinted(t *testing.T) {
+	d := sit(t, "/")
+	d.Scheme("dark")
+	d.Open(d.app.URL + "/steps?display=velmora-pane-49&bracket=sill-40")
+	d.See(".steps li")
+	c := exec.Command("pdftotext", "-", "-")
+	c.Stdin = bytes.NewReader(d.Printed())
+	out, err := c.Output()
+	if err != nil {
+		t.Fatalf("pdftotext (Debian package poppler-utils): %v", err)
+	}
+	for _, want := range []string{"Velmora Pane 49 on Sill 40", "Fits with conditions", "To be supplied", "Cautions"} {
+		if !strings.Contains(string(out), want) {
+			t.Errorf("the print lacks %q", want)
+		}
+	}
+	for _, not := range []string{"Markdown", "Go light", "Show inches"} {
+		if strings.Contains(string(out), not) {
+			t.Errorf("the print has %q, which cannot be pressed on paper", not)
+		}
+	}
+	if ink := value[string](d, `(() => { const rules = [...document.styleSheets].flatMap((s) => [...s.cssRules]).filter((r) => r.conditionText === 'print').map((r) => r.cssText).join();
+		return /--mui-palette-background-paper: ?white/.test(rules) ? 'white' : ''; })()`); ink != "white" {
+		t.Error("a print in dark has no rule that makes its paper white")
+	}
+}
+
 // words are the words of a PDF of one page with their places, in millimetres,
 // and the page's size.
 func words(t *testing.T, pdf []byte) (page [2]float64, at map[string][][2]float64) {
