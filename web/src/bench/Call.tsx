@@ -157,7 +157,8 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   const whole = t.length.trim() !== '' && (!measured || t.gap.trim() !== '' || t.turns.trim() !== '');
   // What cannot be read stays in its field, and is said there.
   const check = useMutation({
-    mutationFn: (mine: ToldTrial) => answer(api.POST('/api/probe', { body: { trials: [...told, mine].map(asTrial) as unknown as Schemas['Trial'][], bracket_id: bracket || undefined, units } })),
+    mutationFn: (mine: ToldTrial) =>
+      answer(api.POST('/api/probe', { body: { trials: [...told, mine].map(asTrial) as unknown as Schemas['Trial'][], bracket_id: bracket || undefined, units } })),
     onSuccess: (_, mine) => onAdd(mine),
   });
   const problems = check.error instanceof Refused ? (check.error.problem.problems ?? []) : [];

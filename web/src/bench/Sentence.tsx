@@ -68,21 +68,8 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
       <span>on</span>
       <Picker kind="brackets" label="the best bracket" width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
       <span>on</span>
-      <Choice
-        noun
-        label="Wall"
-        pick="wall"
-        value={asking.wall}
-        options={wallOptions}
-        onPick={pickWall}
-      />
-      <Choice
-        noun
-        label="Turn"
-        value={asking.turn}
-        options={turns}
-        onPick={pickTurn}
-      />
+      <Choice noun label="Wall" pick="wall" value={asking.wall} options={wallOptions} onPick={pickWall} />
+      <Choice noun label="Turn" value={asking.turn} options={turns} onPick={pickTurn} />
       <span>with its centre at</span>
       <span className="height">
         <QuantityField

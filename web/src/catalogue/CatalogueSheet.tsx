@@ -48,7 +48,12 @@ export function CatalogueSheet() {
         <Typography variant="h1">Catalogue</Typography>
         <Nav aria-label="Catalogue" className="views">
           {views.map(([to, name]) => (
-            <NavLink key={to} end={to === '/catalogue'} className={to === '/catalogue' && pathname.startsWith('/catalogue/displays') ? 'active' : undefined} to={{ pathname: to, search }}>
+            <NavLink
+              key={to}
+              end={to === '/catalogue'}
+              className={to === '/catalogue' && pathname.startsWith('/catalogue/displays') ? 'active' : undefined}
+              to={{ pathname: to, search }}
+            >
               {name}
             </NavLink>
           ))}

@@ -96,18 +96,21 @@ function useZones(box: RefObject<HTMLDivElement | null>, svg: string, zones?: Zo
     const tag = tagOf(target);
     return zones && tag.startsWith('zone.') ? Number(tag.slice(5)) : undefined;
   };
-  const { escape, handlers } = useDragging<{ zone: number; x: number; y: number; scale: number }>({
-    take: (target) => {
-      const zone = zoneOf(target);
-      const picture = box.current?.querySelector('svg');
-      if (zone === undefined || !picture) return undefined;
-      const [x, y] = zones!.place(zone);
-      return { zone, x, y, scale: picture.viewBox.baseVal.width / picture.getBoundingClientRect().width };
+  const { escape, handlers } = useDragging<{ zone: number; x: number; y: number; scale: number }>(
+    {
+      take: (target) => {
+        const zone = zoneOf(target);
+        const picture = box.current?.querySelector('svg');
+        if (zone === undefined || !picture) return undefined;
+        const [x, y] = zones!.place(zone);
+        return { zone, x, y, scale: picture.viewBox.baseVal.width / picture.getBoundingClientRect().width };
+      },
+      // Seen from behind: to the right on the screen is to the left.
+      move: (d, by) => zones!.move(d.zone, Math.round(d.x - by.x * d.scale), Math.round(d.y - by.y * d.scale)),
+      drop: (d, there) => there || zones!.move(d.zone, d.x, d.y),
     },
-    // Seen from behind: to the right on the screen is to the left.
-    move: (d, by) => zones!.move(d.zone, Math.round(d.x - by.x * d.scale), Math.round(d.y - by.y * d.scale)),
-    drop: (d, there) => there || zones!.move(d.zone, d.x, d.y),
-  }, box);
+    box,
+  );
   return {
     ...handlers,
     onKeyDown: (e: React.KeyboardEvent) => {

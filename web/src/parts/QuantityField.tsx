@@ -65,15 +65,18 @@ export function QuantityInput(p: InputProps) {
     if (next !== undefined) p.onText(next);
   };
   const handle = useRef<HTMLSpanElement>(null);
-  const { handlers } = useDragging<{ text: string; moved: number }>({
-    take: () => ({ text: p.text, moved: 0 }),
-    move: (pulled, { x }) => {
-      const moved = Math.trunc(x / 6);
-      if (moved === pulled.moved) return;
-      pulled.moved = moved;
-      by(moved, pulled.text);
+  const { handlers } = useDragging<{ text: string; moved: number }>(
+    {
+      take: () => ({ text: p.text, moved: 0 }),
+      move: (pulled, { x }) => {
+        const moved = Math.trunc(x / 6);
+        if (moved === pulled.moved) return;
+        pulled.moved = moved;
+        by(moved, pulled.text);
+      },
     },
-  }, handle);
+    handle,
+  );
   const shownUnit = p.text === '' ? undefined : p.bare ? p.word : hasUnit(p.text) ? undefined : p.unit;
   const said = p.error && !p.errorAt;
   const names: Record<string, string | undefined> = { 'data-pick': p.pick, 'data-path': p.path, 'data-setting': p.setting, 'data-hole': p.hole };

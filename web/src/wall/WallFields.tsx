@@ -1,15 +1,15 @@
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import type { Schemas, Site } from '../api';
 import type { FigureErrors } from '../bench/Figures';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
-import { useDesk } from '../state/desk';
-import { at, settled, type Wall } from '../state/question';
+import { ask, useDesk } from '../state/desk';
+import { at, settled, type Typed, type Wall } from '../state/question';
 import { wallWords } from '../words';
 import type { WallView } from './site';
 
@@ -60,7 +60,7 @@ const backings: Record<string, string> = {
 /** What is known of the wall, of where things go on it, and of what stands
     there. Every figure can be typed in any unit. */
 export function WallFields({ view, errors, typedOver }: Props) {
-  const { asking, ask, units } = useDesk();
+  const { asking, units } = useDesk();
   const site = view.site;
   const wall = site.wall!;
   const place = site.place ?? { rule: 'center' as const };
@@ -71,28 +71,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
 
   const field = (path: string, label: string, more: { step?: number; placeholder?: string; words?: boolean } = {}) => {
     const key = `site.${path}`;
-    return (
-      <QuantityField
-        label={label}
-        of={path}
-        parts={16}
-        value={at(site, path) as number | string | undefined}
-        words={more.words}
-        typed={asking.changes[key]}
-        step={more.step ?? (path.endsWith('_mm') ? 10 : 0)}
-        placeholder={more.placeholder ?? '?'}
-        error={errors[bare(key)]}
-        errorAt={errorId(bare(key))}
-        onType={(t) =>
-          ask((a) => {
-            const changes = { ...a.changes };
-            if (t) changes[key] = t;
-            else delete changes[key];
-            return { changes };
-          }, key)
-        }
-      />
-    );
+    return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={asking.changes[key]} error={errors[bare(key)]} />;
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2], beside?: ReactNode) => (
     <FigureLine key={path} label={label}>
@@ -371,6 +350,32 @@ export function WallFields({ view, errors, typedOver }: Props) {
     </>
   );
 }
+
+interface WallFieldProps {
+  path: string;
+  label: string;
+  value: number | string | undefined;
+  typed: Typed | undefined;
+  error?: string;
+  step?: number;
+  placeholder?: string;
+  words?: boolean;
+}
+
+/** A figure of the wall; drawn again only when it is itself another. */
+const WallField = memo(function WallField({ path, step, placeholder, ...rest }: WallFieldProps) {
+  const key = `site.${path}`;
+  const type = (t: Typed | null) =>
+    ask((a) => {
+      const changes = { ...a.changes };
+      if (t) changes[key] = t;
+      else delete changes[key];
+      return { changes };
+    }, key);
+  return (
+    <QuantityField {...rest} of={path} parts={16} step={step ?? (path.endsWith('_mm') ? 10 : 0)} placeholder={placeholder ?? '?'} errorAt={errorId(bare(key))} onType={type} />
+  );
+});
 
 const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 const errorId = (path: string) => `error-${path.replace(/\W+/g, '-')}`;

@@ -63,19 +63,22 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
     const tag = tagOf(target);
     return view.things.find((t) => t.tag === tag);
   };
-  const { escape, handlers } = useDragging<{ thing: Thing; from: Place }>({
-    take: (target, point) => {
-      const thing = thingOf(target);
-      if (!thing) return undefined;
-      held.current = thing.tag;
-      return { thing, from: at(point) };
+  const { escape, handlers } = useDragging<{ thing: Thing; from: Place }>(
+    {
+      take: (target, point) => {
+        const thing = thingOf(target);
+        if (!thing) return undefined;
+        held.current = thing.tag;
+        return { thing, from: at(point) };
+      },
+      move: ({ thing, from }, _, point, free) => {
+        const now = at(point);
+        onMove(thing, { x: thing.x_mm + now.x - from.x, y: thing.y_mm + now.y - from.y }, !free);
+      },
+      drop: (_, there) => onDrop(there),
     },
-    move: ({ thing, from }, _, point, free) => {
-      const now = at(point);
-      onMove(thing, { x: thing.x_mm + now.x - from.x, y: thing.y_mm + now.y - from.y }, !free);
-    },
-    drop: (_, there) => onDrop(there),
-  }, box);
+    box,
+  );
   return (
     <Wall
       ref={box}
