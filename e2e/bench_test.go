@@ -453,6 +453,7 @@ func TestPartsInHand(t *testing.T) {
 	says(spacers, "10 5", "their lengths in mm")
 	says(spacers, "10 and 5", "")
 	says(washers, "one", "how many, in figures")
+	says(washers, kb.Backspace, "how many, in figures")
 	says(washers, "1", "")
 	says(bolt, "M8x16", "the display takes M6, not M8")
 	says(bolt, "16", "")

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type BenchAnswer, type Question, type Schemas } from '../api';
 import { FieldError, Hint } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
@@ -13,23 +13,25 @@ import { withUnit } from '../state/units';
 export function InHand({ judged, question }: { judged: BenchAnswer; question?: Question }) {
   const { units } = useDesk();
   const first = judged.pairing.stack?.groups[0];
-  const [hand, setHand] = useState({
-    bolt: String(first?.bolt.length_mm ?? ''),
-    washers: String(first?.washers.count ?? 1),
-    thickness: String(first?.washers.thickness_mm ?? ''),
-    outer: String(first?.washers.outer_mm ?? ''),
-    shoulder: '',
-    spacers: first?.spacers_mm.join(' + ') ?? '',
-    wide: '',
+  const { control, setValue, getValues } = useForm({
+    defaultValues: {
+      bolt: String(first?.bolt.length_mm ?? ''),
+      washers: String(first?.washers.count ?? 1),
+      thickness: String(first?.washers.thickness_mm ?? ''),
+      outer: String(first?.washers.outer_mm ?? ''),
+      shoulder: '',
+      spacers: first?.spacers_mm.join(' + ') ?? '',
+      wide: '',
+    },
   });
-  const set = (part: Partial<typeof hand>) => setHand((old) => ({ ...old, ...part }));
+  const hand = { ...getValues(), ...useWatch({ control }) };
   const mm = (text: string) => (text.trim() ? withUnit(text, 'mm') : undefined);
   // What cannot be read is said and never left out: without a part the rest may look safe.
   const unread: string[] = [];
   const named = /^\s*(M\d+)\s*[x×*]\s*(.+)$/i.exec(hand.bolt); // as on its bag: M6x16
   const thread = judged.display.patterns?.[judged.pattern_index]?.thread;
   if (named && named[1]!.toUpperCase() !== thread) unread.push(`bolt: the display takes ${thread ?? 'a thread that is not known'}, not ${named[1]!.toUpperCase()}`);
-  if (!/^\s*\d*\s*$/.test(hand.washers)) unread.push('washers: how many, in figures');
+  if (!/^\s*\d+\s*$/.test(hand.washers)) unread.push('washers: how many, in figures');
   const lengths = hand.spacers.trim() === '' ? [] : hand.spacers.split(/\+|&|;|\band\b/i).map((s) => s.trim());
   if (lengths.some((s) => !/^\d+(?:[.,]\d+)?\s*(?:mm)?$/.test(s))) unread.push('spacers: their lengths in mm, as 10 + 5');
   const spacers = lengths.map((s) => parseFloat(s.replace(',', '.')));
@@ -60,7 +62,7 @@ export function InHand({ judged, question }: { judged: BenchAnswer; question?: Q
         pick={name === 'bolt' ? 'hand' : undefined}
         autoFocus={name === 'bolt'}
         onFocus={selectAll}
-        onText={(text) => set({ [name]: text })}
+        onText={(text) => setValue(name, text)}
       />
     </FigureLine>
   );

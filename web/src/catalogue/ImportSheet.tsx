@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
-import { useQueryClient } from '@tanstack/react-query';
+import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
@@ -28,13 +28,15 @@ const outcomes: [Outcome, string][] = [
 
 /** A file is looked at before anything is written: what its columns mean, and what becomes of each row. */
 export function ImportSheet() {
-  const [file, setFile] = useState<File_>();
+  // The file that is looked at is the server's: it stays while somebody looks at another screen.
+  const { data: file } = useQuery<File_ | null>({ queryKey: ['file'], queryFn: skipToken });
   const [problem, setProblem] = useState<Problem>();
   const [busy, setBusy] = useState('');
   const [share, setShare] = useState<number>(); // of the import that is done
   const [only, setOnly] = useState<Outcome | ''>('');
   const queries = useQueryClient();
   const tell = useNotice();
+  const setFile = (f: File_ | null) => queries.setQueryData<File_ | null>(['file'], f);
 
   const run = async (what: string, work: () => Promise<void>) => {
     setBusy(what);
@@ -50,7 +52,7 @@ export function ImportSheet() {
   };
   const open = (f: globalThis.File) =>
     run(`Reading ${f.name}…`, async () => {
-      setFile(undefined);
+      setFile(null);
       setOnly('');
       const got = await fetch(`/api/files?name=${encodeURIComponent(f.name)}`, { method: 'POST', headers: { 'Content-Type': 'application/octet-stream', ...signed() }, body: f });
       if (!got.ok) throw new Refused((await got.json()) as Problem);
@@ -99,7 +101,7 @@ export function ImportSheet() {
       if (last?.failed) throw new Refused(last.failed);
       if (!last?.imported) throw new Error('The answer ended too early. Look at the history whether the import is there.');
       const { new: made, changed, batch } = last.imported;
-      setFile(undefined);
+      setFile(null);
       await queries.invalidateQueries();
       tell({
         text: `${made} new, ${changed} changed.`,

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useDesk } from '../state/desk';
 import { errorsByPath } from '../bench/Figures';
-import { useDraft } from '../state/drafts';
+import { patched, undoing, useDraft } from '../state/drafts';
 import { useLast } from '../state/judged';
 import { useSteady } from '../state/steady';
 import { unitOf, withUnit } from '../state/units';
@@ -74,7 +74,11 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   /** Sets a place; keeps what was for undo, once for a row of changes at one place. */
   const change = (at: string, next: T) => {
     if (!doc) return;
-    if (past[past.length - 1]?.at !== at) setDraft({ past: [...past, { doc, at }] });
+    const undo = undoing(doc, next);
+    const before = past.at(-1);
+    // Of a row of changes at one place the first is undone, with what the others touched.
+    if (before?.at === at) setDraft({ past: [...past.slice(0, -1), { undo: { ...undo, ...before.undo }, at }] });
+    else setDraft({ past: [...past, { undo, at }] });
     setDoc(next);
   };
   /** Types a figure or a text. A length, mass or angle goes into the document as a text with its
@@ -102,11 +106,12 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     return { number: typeof number === 'number' ? number : undefined };
   };
   const undo = () => {
-    const last = past[past.length - 1];
-    if (!last) return;
-    if (JSON.stringify(last.doc) === JSON.stringify(saved.data?.[key]))
+    const last = past.at(-1);
+    if (!last || !doc) return;
+    const was = patched(doc, last.undo);
+    if (saved.data?.[key] && Object.keys(undoing(saved.data[key], was)).length === 0)
       setDraft({ own: undefined }); // as it is saved
-    else setDoc(last.doc);
+    else setDoc(was);
     setDraft({ past: past.slice(0, -1) });
   };
   const save = useMutation({

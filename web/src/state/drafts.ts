@@ -1,8 +1,25 @@
 import { useSyncExternalStore } from 'react';
 
+/** The parts of a document as they were; null for one that was not there. */
+export type Patch = Record<string, unknown>;
+
+/** What undoes a change of a document: its parts that the change made others. */
+export function undoing(was: object, is: object): Patch {
+  const [a, b] = [was as Patch, is as Patch];
+  const names = [...new Set([...Object.keys(a), ...Object.keys(b)])].filter((n) => JSON.stringify(a[n]) !== JSON.stringify(b[n]));
+  return Object.fromEntries(names.map((n) => [n, a[n] ?? null]));
+}
+
+/** The document with a patch put on. */
+export function patched<T extends object>(doc: T, patch: Patch): T {
+  const out = { ...doc, ...patch } as Patch;
+  for (const [name, value] of Object.entries(patch)) if (value === null) delete out[name];
+  return out as T;
+}
+
 /** What is being edited of one thing, and not saved. */
 export interface Draft<T> {
-  past: { doc: T; at: string }[]; // what it was before each change, and where that was
+  past: { undo: Patch; at: string }[]; // what undoes each change, and where that was made
   own?: { doc: T; base: number }; // as it is now, and the revision it was made from
   typing: Record<string, { text: string; value?: unknown; units: string }>; // as it is in the fields
 }
@@ -21,6 +38,7 @@ function draftOf(name: string): Draft<unknown> {
     draft = { past: [], typing: {} };
     try {
       draft = { ...draft, ...(JSON.parse(sessionStorage.getItem(storageKey(name)) ?? '{}') as Partial<Draft<unknown>>) };
+      draft.past = draft.past.filter((p) => typeof p.undo === 'object'); // an older program's were documents
     } catch {
       // A browser that keeps nothing, or something old.
     }

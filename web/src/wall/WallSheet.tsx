@@ -12,6 +12,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
 import { answer, api, Refused, type Check, type Schemas } from '../api';
 import { AnswerLine } from '../bench/Answer';
@@ -255,7 +256,8 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
   const { asking, ask, undo, canUndo } = useDesk();
   const jobs = useJobs();
   const open = useOpenJob();
-  const [name, setName] = useState(asking.site?.id ?? '');
+  const { control, setValue } = useForm({ defaultValues: { name: asking.site?.id ?? '' } });
+  const { name = '' } = useWatch({ control });
   const id = name
     .trim()
     .normalize('NFKD')
@@ -285,7 +287,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
         disableClearable
         options={jobs.data?.map((j) => j.id) ?? []}
         inputValue={name}
-        onInputChange={(_, text) => setName(text)}
+        onInputChange={(_, text) => setValue('name', text)}
         sx={{ width: { xs: 150, md: 220 } }}
         renderInput={(params) => (
           <TextField
