@@ -248,6 +248,7 @@ func TestMatrixAgain(t *testing.T) {
 	d.See("[data-cover]")
 	asked := `performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/matrix')).length`
 	d.PressButton("nav a", "Bench")
+	d.See(".start .lead")
 	d.PressButton("nav a", "Matrix")
 	d.See("[data-cover]")
 	if n := value[int](d, asked); n != 1 {

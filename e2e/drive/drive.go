@@ -201,12 +201,14 @@ func (p *Page) Wait(condition string) {
 		return chromedp.Void{}, err
 	})
 	if p.Err != nil && p.ctx.Err() == nil {
-		p.Err = fmt.Errorf("%w\nthe page says: %.300s", p.Err, p.peek())
+		p.Err = fmt.Errorf("%w\nthe page says: %.900s", p.Err, p.peek())
 	}
 }
 
 func (p *Page) peek() string {
-	text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string](`document.body.innerText`))
+	text, _ := chromedp.Run(p.ctx, chromedp.Evaluate[string](`location.pathname + location.search + '\n' +
+		[...document.querySelectorAll('input[aria-label]')].filter((i) => i.value).map((i) => i.ariaLabel + ' = ' + i.value).join('; ') +
+		'\n' + document.querySelector('main')?.innerText`))
 	return text
 }
 
@@ -220,9 +222,10 @@ func (p *Page) Ready() { p.See(`.bench[data-ready="yes"]`) }
 // stands still: a hand does not press what is moving.
 func (p *Page) middle(js string) (x, y float64) {
 	p.Wait(js)
-	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = []; for (;;) { const e = %s; e?.scrollIntoView({block: 'nearest'});
+	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = [], still = 0; for (;;) { const e = %s; e?.scrollIntoView({block: 'nearest'});
 		const r = e?.getBoundingClientRect(), now = r ? [r.x + r.width / 2, r.y + r.height / 2] : [];
-		if (now.length && now.join() === was.join()) return now;
+		still = now.length && now.join() === was.join() ? still + 1 : 0;
+		if (still === 3) return now;
 		was = now; await new Promise((go) => setTimeout(go, 16)); } })()`, js))
 	if p.Err != nil {
 		return 0, 0

@@ -12,6 +12,7 @@ import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { Tabs } from '../parts/Verdict';
 import { focusPick, useCommands } from '../state/commands';
 import { ask, useDesk, useTab } from '../state/desk';
+import { useCalm } from '../state/steady';
 import { asInCatalogue, at, threads, type Typed } from '../state/question';
 import { schoolWords } from '../words';
 import { Call } from './Call';
@@ -123,7 +124,8 @@ export function Figures({ judged, base, errors, question }: Props) {
   );
   const changed =
     told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
-  const ofHoles = Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(asking.changes).some((c) => bare(c) === path));
+  const calm = useCalm(asking.changes);
+  const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(asking.changes).some((c) => bare(c) === path));
   return (
     <>
       <Tabs

@@ -5,6 +5,7 @@ import { useId, useRef, type ReactNode } from 'react';
 import { useUnits } from '../state/desk';
 import type { Typed } from '../state/question';
 import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
+import { useCalm } from '../state/steady';
 import { useDragging } from './dragging';
 
 interface InputProps {
@@ -78,7 +79,8 @@ export function QuantityInput(p: InputProps) {
     handle,
   );
   const shownUnit = p.text === '' ? undefined : p.bare ? p.word : hasUnit(p.text) ? undefined : p.unit;
-  const said = p.error && !p.errorAt;
+  const calm = useCalm(p.text);
+  const said = p.error && !p.errorAt && calm;
   const names: Record<string, string | undefined> = { 'data-pick': p.pick, 'data-path': p.path, 'data-setting': p.setting, 'data-hole': p.hole };
   return (
     <Pulled className="figure-pull" sx={p.width ? { width: p.width } : undefined}>

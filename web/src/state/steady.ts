@@ -24,3 +24,17 @@ export function useSteady<T>(value: T): { value: T; waiting: boolean } {
   }, [key, asked.key]);
   return { value: asked.value, waiting: key !== asked.key };
 }
+
+const pause = 600; // ms after which somebody is not typing any more
+
+/** Whether a value has stood still for a moment. What is wrong with a figure that is half typed is
+    not written below it: the fields would jump away from under the hand. */
+export function useCalm(value: unknown): boolean {
+  const key = JSON.stringify(value);
+  const [calm, setCalm] = useState(key);
+  useEffect(() => {
+    const timer = setTimeout(() => setCalm(key), pause);
+    return () => clearTimeout(timer);
+  }, [key]);
+  return calm === key;
+}

@@ -10,6 +10,7 @@ import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { ask, useDesk } from '../state/desk';
 import { at, settled, type Typed, type Wall } from '../state/question';
+import { useCalm } from '../state/steady';
 import { wallWords } from '../words';
 import type { WallView } from './site';
 
@@ -86,7 +87,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
     </FigureLine>
   );
   const centred = place.rule === 'center';
-  const mine = Object.entries(errors).filter(([path]) => path.startsWith('site.'));
+  const calm = useCalm(asking.changes);
+  const mine = !calm ? [] : Object.entries(errors).filter(([path]) => path.startsWith('site.'));
   const studs = wall.type === 'wood_stud' || wall.type === 'metal_stud';
   const mode = wall.studs?.outlet !== undefined ? 'outlet' : wall.studs?.at_mm ? 'marked' : wall.studs ? 'spacing' : 'none';
   const strength = view.placements.find((p) => p.strength)?.strength;
