@@ -16,7 +16,7 @@ type GivenStack struct {
 // one's; spacers are as wide as the house's stock unless said otherwise.
 type GivenParts struct {
 	Bolt      exchange.MM    `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
-	Washers   int            `json:"washers,omitempty" minimum:"0" maximum:"6"`
+	Washers   int            `json:"washers" required:"true" minimum:"0" maximum:"6"` // none is said: it is another stack
 	Thickness exchange.OptMM `json:"thickness_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
 	Outer     exchange.OptMM `json:"outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
 	Shoulder  exchange.OptMM `json:"shoulder_washer_mm,omitzero" minimum:"0" maximum:"50"`

@@ -137,7 +137,8 @@ func TestWhatIsDrawn(t *testing.T) {
 				}
 			}
 			figure(2, fmt.Sprintf(`document.querySelector('[data-tag="stack.%d.clearance"].s-clear').getBBox().width`, i))
-			figure(1, fmt.Sprintf(`(() => { const i = document.querySelector('.s-insert[data-tag="stack.%d.insert"]').getBBox(), c = document.querySelector('.s-clear[data-tag="stack.%[1]d.clearance"]').getBBox(); return i.x + i.width - c.x - c.width; })()`, i))
+			figure(1, fmt.Sprintf(`(() => { const i = document.querySelector('.s-insert[data-tag="stack.%d.insert"]').getBBox(),
+				c = document.querySelector('.s-clear[data-tag="stack.%[1]d.clearance"]').getBBox(); return i.x + i.width - c.x - c.width; })()`, i))
 		}
 		d.must()
 	}
@@ -153,9 +154,11 @@ func TestLightsBothWays(t *testing.T) {
 	d.Point(`.finding[data-rule="load"]`)
 	d.Wait(`document.querySelector('[data-tag="back.outline"].lit') && !document.querySelector('[data-tag="back.arms"].lit')`)
 	d.Point(`.bolts tr[data-group="1"]`)
-	d.Wait(`document.querySelector('[data-tag="stack.1.bolt"].lit') && document.querySelector('[data-tag="stack.1.hole.BL"].lit') && !document.querySelector('[data-tag="stack.0.bolt"].lit')`)
+	d.Wait(`document.querySelector('[data-tag="stack.1.bolt"].lit') && document.querySelector('[data-tag="stack.1.hole.BL"].lit') &&
+		!document.querySelector('[data-tag="stack.0.bolt"].lit')`)
 	d.Point(`polygon[data-tag="stack.0.bolt"]`)
-	d.Wait(`document.querySelector('.finding[data-rule="stack"].lit') && document.querySelector('.bolts tr[data-group="0"].lit') && !document.querySelector('.bolts tr[data-group="1"].lit')`)
+	d.Wait(`document.querySelector('.finding[data-rule="stack"].lit') && document.querySelector('.bolts tr[data-group="0"].lit') &&
+		!document.querySelector('.bolts tr[data-group="1"].lit')`)
 	d.Point(`polygon[data-tag="back.arms"]`)
 	d.Wait(`document.querySelector('.finding[data-rule="arms"].lit') && !document.querySelector('.finding[data-rule="stack"].lit')`)
 }
@@ -175,7 +178,8 @@ func TestWhatIf(t *testing.T) {
 		t.Error(got)
 	}
 	d.Type(strings.Repeat(kb.ArrowUp, 7)) // by half a millimetre each
-	d.Wait(`document.querySelector('[data-pick="figures"]').value === '9.5' && document.querySelector('.verdict .stamp').dataset.verdict !== 'does_not_fit'`)
+	d.Wait(`document.querySelector('[data-pick="figures"]').value === '9.5' &&
+		document.querySelector('.verdict .stamp').dataset.verdict !== 'does_not_fit'`)
 	d.Type("//")
 	d.Wait(`document.querySelector('[data-pick="figures"]').getAttribute('aria-invalid') === 'true'`)
 	d.Wait(`document.querySelector('.field-error')?.innerText.includes('9.5//')`)
@@ -324,7 +328,8 @@ func TestSideView(t *testing.T) {
 	upright := value[string](d, `document.querySelector('polygon[data-tag="side.display"]').getAttribute('points')`)
 	d.tabTo(`.slider input`)
 	d.Type(kb.End)
-	d.Wait(fmt.Sprintf(`document.querySelector('polygon[data-tag="side.display"]').getAttribute('points') !== %q && document.querySelector('.slider p').innerText.includes('sinks')`, upright))
+	d.Wait(fmt.Sprintf(`document.querySelector('polygon[data-tag="side.display"]').getAttribute('points') !== %q &&
+		document.querySelector('.slider p').innerText.includes('sinks')`, upright))
 	if got := d.Text(".slider p"); !strings.Contains(got, "the rear bottom edge touches the wall at 10.5°") {
 		t.Error(got)
 	}
@@ -357,7 +362,8 @@ func TestCall(t *testing.T) {
 	tell(1, "will", "") // will not go in
 	d.Wait(`document.querySelector('.hole [data-tag="hole.thread"]').textContent === 'M4'`)
 	tell(2, "push", kb.Tab+"a coin's thickness") // rests, in the caller's words
-	d.Wait(`document.querySelector('.trials q')?.innerText.includes('coin') || document.querySelector('.trials li:nth-child(2)').innerText.includes('2 mm')`)
+	d.Wait(`document.querySelector('.trials q')?.innerText.includes('coin') ||
+		document.querySelector('.trials li:nth-child(2)').innerText.includes('2 mm')`)
 	d.must()
 	if got := d.Text(".trials"); !strings.Contains(got, "2 mm left") {
 		t.Error(got)

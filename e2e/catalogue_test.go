@@ -60,7 +60,8 @@ func TestImport(t *testing.T) {
 	d.choose(`select[aria-label="What Weight (kg) means"]`, "Ignore", "")
 	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 1`)
 	d.choose(`select[aria-label="What VESA means"]`, "Ignore", "")
-	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 2 && document.querySelectorAll('tr[data-outcome="same"]').length === 1`)
+	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 2 &&
+		document.querySelectorAll('tr[data-outcome="same"]').length === 1`)
 
 	raw, err := os.ReadFile(filepath.Join("..", "exchange", "tabular", "testdata", "exhibits.xlsx"))
 	if err != nil {
@@ -114,7 +115,8 @@ func TestDisplayEditor(t *testing.T) {
 	d.Click(`input[data-path="patterns[0].rows.top.thread_depth_mm"]`)
 	d.Fill(`input[aria-label="True size under the simulated gauge"]`, "12.6")
 	d.PressButton("button", "Lay it on")
-	d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) && document.querySelector('.reading').innerText.includes('steady')`)
+	d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) &&
+		document.querySelector('.reading').innerText.includes('steady')`)
 	d.Type(kb.F8)
 	d.Wait(`/^12\.[4-7]/.test(document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').value)`)
 	d.Wait(`document.querySelector('select[aria-label="Origin of Top: thread depth"]').value === 'bench'`)
@@ -125,7 +127,8 @@ func TestDisplayEditor(t *testing.T) {
 	d.PressButton("button", "Save")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	d.Open(d.app.URL + "/catalogue/history/displays/velmora-pane-49")
-	d.Wait(`document.querySelector('.history')?.innerText.includes('measured') && document.querySelector('.history')?.innerText.includes('Ida')`)
+	d.Wait(`document.querySelector('.history')?.innerText.includes('measured') &&
+		document.querySelector('.history')?.innerText.includes('Ida')`)
 	d.Wait(`document.querySelector('.compare')?.innerText.includes('figures differ')`)
 	d.PressButton(".history button", "Restore")
 	d.Wait(`document.querySelector('.history')?.innerText.includes('Restored revision 1.')`)
@@ -179,21 +182,27 @@ func BenchmarkGridScreen(b *testing.B) {
 	d := sit(b, "/catalogue/history")
 	d.See(".history td")
 	if got := value[int](d, `(async () => {
-		const displays = Array.from({length: 20000}, (_, i) => ({id: 'x' + i, maker: 'Maker ' + i % 40, model: 'Model ' + i, diagonal_mm: 600 + i % 1500, width_mm: 500 + i % 1300, height_mm: 300 + i % 800, mass_kg: 3 + i % 50, patterns: [{width_mm: 200, height_mm: 200, thread: 'M6'}]}));
-		return (await fetch('/api/import', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({format: 'nexufix/1', displays})})).status;
+		const displays = Array.from({length: 20000}, (_, i) => ({id: 'x' + i, maker: 'Maker ' + i % 40, model: 'Model ' + i,
+			diagonal_mm: 600 + i % 1500, width_mm: 500 + i % 1300, height_mm: 300 + i % 800, mass_kg: 3 + i % 50, patterns: [{width_mm: 200,
+				height_mm: 200, thread: 'M6'}]}));
+		return (await fetch('/api/import', {method: 'POST', headers: {'Content-Type': 'application/json'},
+			body: JSON.stringify({format: 'nexufix/1', displays})})).status;
 	})()`); got != 200 {
 		b.Fatal(got)
 	}
 	for b.Loop() {
 		d.Open(d.app.URL + "/catalogue/history")
 		d.See(".history td")
-		d.Run(`window.seen = 0; const from = performance.now(); const look = () => { if (document.querySelectorAll('.MuiDataGrid-row').length > 8) seen = performance.now() - from; else requestAnimationFrame(look); }; look()`)
+		d.Run(`window.seen = 0; const from = performance.now();
+			const look = () => { if (document.querySelectorAll('.MuiDataGrid-row').length > 8) seen = performance.now() - from;
+				else requestAnimationFrame(look); }; look()`)
 		d.PressButton(".views a", "Displays")
 		d.Wait(`seen > 0`)
 		b.ReportMetric(value[float64](d, `seen`), "ms-open")
 		b.ReportMetric(value[float64](d, `new Promise((done) => {
 			const box = document.querySelector('.MuiDataGrid-virtualScroller'); let last = performance.now(), worst = 0, n = 0;
-			const step = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now; box.scrollTop += n < 60 ? 50 : -50; if (++n < 120) requestAnimationFrame(step); else done(worst); };
+			const step = () => { const now = performance.now(); worst = Math.max(worst, now - last); last = now;
+				box.scrollTop += n < 60 ? 50 : -50; if (++n < 120) requestAnimationFrame(step); else done(worst); };
 			requestAnimationFrame(step);
 		})`), "ms-slowest-frame")
 	}

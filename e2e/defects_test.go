@@ -273,7 +273,8 @@ func TestTemplateOnPages(t *testing.T) {
 	d.PressButton("nav a", "Template")
 	d.See(".template-page svg")
 	d.choose(`[aria-label="PDF on"]`, "pages of A4", "a4")
-	d.Wait(`document.querySelector('.template-page [data-tag="point.1"], .template-page [data-tag^="point."]') && !document.querySelector('.template-page [data-tag="template.outline"]')`)
+	d.Wait(`document.querySelector('.template-page [data-tag="point.1"], .template-page [data-tag^="point."]') &&
+		!document.querySelector('.template-page [data-tag="template.outline"]')`)
 	d.PressButton("button", "Template PDF")
 	raw := d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
 	if n := pages(t, raw); n > 4 {

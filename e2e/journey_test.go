@@ -85,12 +85,14 @@ func TestPastedLink(t *testing.T) {
 	if got := other.field(`[aria-label="Plate"]`); got != "1/8" {
 		t.Errorf("the link's plate is %q, want 1/8 as typed", got)
 	}
-	other.Open(d.app.URL + `/?with={"typed":{"id":"oak-board-40","model":"Oak Board 40"},"changes":{"display.mass_kg":{"text":"12","unit":"mm"}}}`)
+	other.Open(d.app.URL + `/?with={"typed":{"id":"oak-board-40","model":"Oak Board 40"},"changes":{"display.mass_kg":{"text":"12",
+		"unit":"mm"}}}`)
 	other.Ready()
 	if name, mass := other.field(`[data-pick="displays"]`), other.field(`[aria-label="Mass"]`); name != "Oak Board 40" || mass != "12" {
 		t.Errorf("the link's display is %q of %q kg", name, mass)
 	}
-	other.Open(d.app.URL + `/?display=velmora-pane-49&with={"changes":[1],"schools":{"bolt_school":7},"trials":{"x":"y"},"tilt":"steep","site":{}}`)
+	other.Open(d.app.URL + `/?display=velmora-pane-49&with={"changes":[1],"schools":{"bolt_school":7},"trials":{"x":"y"},
+		"tilt":"steep","site":{}}`)
 	other.Ready() // a link of another make says nothing
 	other.Open(d.app.URL + "/wall?job=signal-box-exhibit&picture=holding&units=in")
 	other.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70'`)
@@ -285,9 +287,7 @@ func TestHeadsAndTargets(t *testing.T) {
 	d := sit(t, "/")
 	d.allowed = "400"
 	for _, v := range views {
-		d.Run(`sessionStorage.clear()`)
-		d.Open(d.app.URL + v.at)
-		d.reach(v.wait, v.press, v.then)
+		d.visit(v)
 		if n := value[int](d, `document.querySelectorAll('h1').length`); n != 1 && !strings.HasPrefix(v.at, "/?display") {
 			t.Errorf("%s has %d heads", v.name, n)
 		}
@@ -298,8 +298,55 @@ func TestHeadsAndTargets(t *testing.T) {
 			if (!e.checkVisibility() || e.closest('svg, [aria-hidden="true"], .MuiDataGrid-root') || e.type === 'file') return false;
 			const r = (e.closest('.MuiInputBase-root, .MuiCheckbox-root, .MuiSlider-root') ?? e).getBoundingClientRect();
 			return r.width > 0 && (r.height < 23.5 || r.width < 23.5);
-		}).map((e) => (e.getAttribute('aria-label') ?? e.innerText).slice(0, 40) + ' ' + e.getBoundingClientRect().width + ' × ' + e.getBoundingClientRect().height)`) {
+		}).map((e) => (e.getAttribute('aria-label') ?? e.innerText).slice(0,
+			40) + ' ' + e.getBoundingClientRect().width + ' × ' + e.getBoundingClientRect().height)`) {
 			t.Errorf("%s: %s is too small to be pressed", v.name, small)
+		}
+	}
+}
+
+// TestEveryFieldIsTyped goes through each screen's fields with Tab and types over every one: what
+// stands there then is what was typed, on some screens in millimetres and on others in inches.
+func TestEveryFieldIsTyped(t *testing.T) {
+	d := sit(t, "/")
+	d.allowed = "400" // figures that cannot be
+	const typed = `(() => { const e = document.activeElement; return e?.matches('input:not([type]), input[type="text"]') ?
+		(e.ariaLabel ?? e.placeholder) : e?.matches('body') ? 'end' : ''; })()`
+	for _, s := range []struct {
+		at, wait, units string
+		least           int
+	}{
+		{paneOnSill, `document.querySelector('.bench[data-ready="yes"]')`, "mm", 13},
+		{paneOnSill + "&panel=hand", `document.querySelector('[aria-label="Spacers, wide"]')`, "in", 9},
+		{paneOnSill + "&panel=call", `document.querySelector('[aria-label="Tolerance ±"]')`, "mm", 8},
+		{"/wall?job=mill-lane-counter", counterOpen, "in", 20},
+		{"/policy", `document.querySelector('[data-setting="reveal_mm"]')`, "mm", 20},
+		{"/catalogue/displays/velmora-pane-49", `document.querySelector('.editor svg')`, "mm", 24},
+		{"/catalogue/brackets/sill-40", `document.querySelector('[data-kit="0"] svg')`, "in", 60},
+		{"/template?job=mill-lane-counter", `document.querySelector('[aria-label="Measured"]')`, "mm", 1},
+		{"/matrix", `document.querySelector('[data-cover]')`, "mm", 1},
+	} {
+		d.Run(`sessionStorage.clear()`)
+		d.Open(d.app.URL + s.at + map[bool]string{true: "&", false: "?"}[strings.Contains(s.at, "?")] + "units=" + s.units)
+		d.Wait(s.wait)
+		fields := 0
+		for range 400 {
+			d.Type(kb.Tab)
+			label := value[string](d, typed)
+			if label == "end" && fields > 0 || fields == 60 || d.Err != nil { // the lines of a long kit are alike
+				break
+			}
+			if label == "" || label == "end" {
+				continue
+			}
+			fields++
+			d.Type("17")
+			if got := value[string](d, `document.activeElement.value`); got != "17" {
+				t.Errorf("%s: 17 typed over %s is %q", s.at, label, got)
+			}
+		}
+		if fields < s.least {
+			t.Errorf("%s: only %d fields were reached, want %d", s.at, fields, s.least)
 		}
 	}
 }

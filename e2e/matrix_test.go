@@ -101,10 +101,14 @@ func BenchmarkMatrixScreen(b *testing.B) {
 	d.Type(kb.Escape + kb.Escape)
 	drive.Value[int](d.Page, `(async () => {
 		const demo = await (await fetch('/api/export')).json();
-		const many = (list, n) => Array.from({length: n}, (_, i) => ({...list[i % list.length], id: 'x' + i, [list[0].name ? 'name' : 'model']: 'Number ' + i}));
-		const displays = many(demo.displays, 2000 - demo.displays.length).map((d, i) => ({...d, mass_kg: d.mass_kg && Math.round(d.mass_kg * (100 + i % 37)) / 100}));
-		const brackets = many(demo.brackets, 60 - demo.brackets.length).map((b, i) => ({...b, rated_load_kg: b.rated_load_kg && b.rated_load_kg + i}));
-		return (await fetch('/api/import', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({format: demo.format, displays, brackets})})).status;
+		const many = (list, n) => Array.from({length: n}, (_, i) => ({...list[i % list.length], id: 'x' + i,
+			[list[0].name ? 'name' : 'model']: 'Number ' + i}));
+		const displays = many(demo.displays, 2000 - demo.displays.length).map((d, i) => ({...d, mass_kg: d.mass_kg &&
+			Math.round(d.mass_kg * (100 + i % 37)) / 100}));
+		const brackets = many(demo.brackets, 60 - demo.brackets.length).map((b, i) => ({...b, rated_load_kg: b.rated_load_kg &&
+			b.rated_load_kg + i}));
+		return (await fetch('/api/import', {method: 'POST', headers: {'Content-Type': 'application/json'},
+			body: JSON.stringify({format: demo.format, displays, brackets})})).status;
 	})()`)
 	for b.Loop() {
 		d.Open(d.app.URL + "/")

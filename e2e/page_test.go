@@ -17,9 +17,12 @@ import (
 	"nexufix/e2e/drive"
 )
 
+// view is a state of the page.
+type view struct{ name, at, wait, press, then string }
+
 // views are states of the page: where, what it shows when it is there, what is pressed then, and
 // what that shows.
-var views = []struct{ name, at, wait, press, then string }{
+var views = []view{
 	{"start", "/", `document.querySelectorAll('.start li').length > 5`, "", ""},
 	{"bench", paneOnSill, `document.querySelector('.bench[data-ready="yes"]')`, "", ""},
 	{"does not fit", "/?display=halden-wall-105", `document.querySelector('.bench[data-ready="yes"]')`, "", ""},
@@ -72,12 +75,12 @@ func TestAccessibility(t *testing.T) {
 	for _, scheme := range []string{"light", "dark"} {
 		d.Scheme(scheme)
 		for _, v := range views {
-			d.Run(`sessionStorage.clear()`) // or the start would show what was asked last
-			d.Open(d.app.URL + v.at)
-			d.reach(v.wait, v.press, v.then)
+			d.visit(v)
 			d.Run(string(axe))
 			type violation struct{ ID, Help, Where string }
-			raw := value[string](d, `axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help, Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
+			raw := value[string](d, `axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a',
+				'wcag21aa']}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help,
+					Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
 			d.must()
 			var found []violation
 			if err := json.Unmarshal([]byte(raw), &found); err != nil {
@@ -96,9 +99,7 @@ func TestPageDoesNotScroll(t *testing.T) {
 	d := sit(t, "/")
 	d.allowed = "400"
 	for _, v := range views {
-		d.Run(`sessionStorage.clear()`)
-		d.Open(d.app.URL + v.at)
-		d.reach(v.wait, v.press, v.then)
+		d.visit(v)
 		if w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`); w > 1280 ||
 			h > 800 {
 			t.Errorf("%s is %d × %d", v.name, w, h)
@@ -217,7 +218,8 @@ func BenchmarkKeystroke(b *testing.B) {
 			window.addEventListener('keydown', () => { from = performance.now(); }, {once: true, capture: true});
 			const look = new MutationObserver(() => {
 				const now = document.querySelector('.drawing svg');
-				if (now && now.outerHTML !== before) { look.disconnect(); requestAnimationFrame(() => { window.shown = performance.now(); done(shown - from); }); }
+				if (now && now.outerHTML !== before) { look.disconnect(); requestAnimationFrame(() => { window.shown = performance.now();
+					done(shown - from); }); }
 			});
 			look.observe(document.body, {subtree: true, childList: true});
 		})`)
@@ -255,18 +257,20 @@ func BenchmarkDemoStart(b *testing.B) {
 	}
 }
 
-// reach waits for a state of the page, and goes on to another by pressing something.
-func (d *desk) reach(wait, press, then string) {
-	d.Wait(wait)
+// visit goes to a state of the page: by its address, and by pressing something there.
+func (d *desk) visit(v view) {
+	d.Run(`sessionStorage.clear()`) // or the start would show what was asked last
+	d.Open(d.app.URL + v.at)
+	d.Wait(v.wait)
 	switch {
-	case press != "":
-		d.Click(press)
-	case then != "": // the import: a table with a wrong cell is dropped
+	case v.press != "":
+		d.Click(v.press)
+	case v.then != "": // the import: a table with a wrong cell is dropped
 		d.drop("list.csv", []byte("Maker,Model,Weight (kg)\nTarn,Shelf View,heavy\nTarn,Door View,3"))
 	default:
 		return
 	}
-	d.Wait(then)
+	d.Wait(v.then)
 }
 
 // TestByHand: nothing in these tests does by script what a hand would do.

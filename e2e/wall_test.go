@@ -40,7 +40,8 @@ func TestWallIsWorkedOn(t *testing.T) {
 	perMM := value[float64](d, `document.querySelector('.wall-picture svg').getScreenCTM().a`)
 	// 100 mm to the right the plate finds no studs: it goes as far as it may.
 	d.Drag(`polygon[data-tag="display.0"]`, 100*perMM, 0, false)
-	d.Wait(wallReady + ` && document.querySelector('.snapped').innerText.includes('As far as the plate') || document.querySelector('[aria-label="Middle across"]').value !== '1650'`)
+	d.Wait(wallReady + ` && document.querySelector('.snapped').innerText.includes('As far as the plate') ||
+		document.querySelector('[aria-label="Middle across"]').value !== '1650'`)
 	d.Wait(wallReady)
 	snapped, _ := strconv.ParseFloat(d.across(), 64)
 	if snapped < 1700 || snapped > 1730 || !strings.Contains(d.Text(`[data-rule="studs"]`), "The plate takes 2 studs") {
@@ -98,14 +99,16 @@ func TestWallIsWorkedOn(t *testing.T) {
 
 	// Another wall: no studs, and what is not known is asked for.
 	d.choose(`.side.left select[aria-label="Wall"]`, "timber", "timber_board")
-	d.Wait(wallReady + ` && !document.querySelector('[data-tag^="stud."]') && document.querySelector('[data-rule="studs"]').innerText.includes('outermost')`)
+	d.Wait(wallReady + ` && !document.querySelector('[data-tag^="stud."]') &&
+		document.querySelector('[data-rule="studs"]').innerText.includes('outermost')`)
 	d.See(`[data-rule="fastener"][data-status="unknown"]`)
 	d.Type(kb.Escape)
 	d.Press("u")
 	d.Wait(`document.querySelector('.bench.wall.units-in[data-ready="yes"] [data-hole="T1"]')?.innerText.includes('″')`)
 	// The bench's template is of this wall too.
 	d.Press("e")
-	d.Wait(`!document.querySelector('.bench.wall') && [...document.querySelectorAll('.verdict button')].some((b) => b.innerText === 'Template PDF')`)
+	d.Wait(`!document.querySelector('.bench.wall') &&
+		[...document.querySelectorAll('.verdict button')].some((b) => b.innerText === 'Template PDF')`)
 	d.Ready()
 	d.PressButton(".verdict button", "Template PDF")
 	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf")
@@ -113,7 +116,8 @@ func TestWallIsWorkedOn(t *testing.T) {
 	d.Wait(wallReady)
 	// Another height rule is a press away.
 	d.Click(`[data-school="upper_third"] button`)
-	d.Wait(wallReady + ` && document.querySelector('[data-school="upper_third"].lit') && document.querySelector('[aria-label="Height by"]').value === 'upper_third'`)
+	d.Wait(wallReady + ` && document.querySelector('[data-school="upper_third"].lit') &&
+		document.querySelector('[aria-label="Height by"]').value === 'upper_third'`)
 }
 
 // TestWallsFiguresAreTyped: a figure in any unit; what is wrong is said at its
@@ -127,7 +131,8 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 		d.Fill(fmt.Sprintf(`[aria-label=%q]`, label), text)
 	}
 	enter("Floor to ceiling", "8 ft")
-	d.Wait(wallReady + ` && document.querySelector('[data-tag="ceiling"]') && [...document.querySelectorAll('[data-tag="height.ceiling"].u-mm')].length > 0`)
+	d.Wait(wallReady + ` && document.querySelector('[data-tag="ceiling"]') &&
+		[...document.querySelectorAll('[data-tag="height.ceiling"].u-mm')].length > 0`)
 	enter("Spacing", "5//8")
 	d.See(`[aria-label="Spacing"][aria-invalid="true"]`)
 	if !strings.Contains(d.Text(`.field-error`), "spacing") || !value[bool](d, `!!document.querySelector('.wall-picture svg')`) {
@@ -140,7 +145,8 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	d.Click(`.job-bar [type="submit"]`)
 	d.Wait(`document.body.innerText.includes('Saved: job Corner-shop-7')`)
 	d.Reload()
-	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'Corner-shop-7' && document.querySelector('[aria-label="Spacing"]').value === '609.6'`)
+	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'Corner-shop-7' &&
+		document.querySelector('[aria-label="Spacing"]').value === '609.6'`)
 }
 
 // TestJobsComeAndGo: a job is taken off the list and brought back; another one
@@ -155,7 +161,8 @@ func TestJobsComeAndGo(t *testing.T) {
 	d.Fill(`[aria-label="Job"]`, "signal-box-exhibit")
 	d.Wait(`[...document.querySelectorAll('.job-bar button')].some((b) => b.innerText === 'Open')`)
 	d.Type(kb.Enter)
-	d.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70' && document.querySelectorAll('[data-tag="plate.0"]').length === 2`)
+	d.Wait(wallReady + ` && document.querySelector('.wall-head h1').innerText === 'Skerry Lantern 65 on Trestle 70' &&
+		document.querySelectorAll('[data-tag="plate.0"]').length === 2`)
 }
 
 // TestPlotWithAJam: a template is plotted, the paper jams, another plot is
@@ -296,7 +303,8 @@ func words(t *testing.T, pdf []byte) (page [2]float64, at map[string][][2]float6
 // computed, within 0.05 mm, by the browser's own bounding boxes.
 func TestSitePointsInChromium(t *testing.T) {
 	d := atCounter(t)
-	site := value[string](d, `JSON.stringify({display_id: 'velmora-pane-49', bracket_id: 'sill-40', site: JSON.parse(sessionStorage.getItem('nexufix.asking')).site})`)
+	site := value[string](d, `JSON.stringify({display_id: 'velmora-pane-49', bracket_id: 'sill-40',
+		site: JSON.parse(sessionStorage.getItem('nexufix.asking')).site})`)
 	got := value[[][]float64](d, fmt.Sprintf(`(async () => {
 		const ask = (path, body) => fetch(path, {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)});
 		const q = %s;
@@ -310,7 +318,8 @@ func TestSitePointsInChromium(t *testing.T) {
 		const first = p.points[0];
 		const at = (name) => middle(box.querySelector('circle[data-tag="point.' + name + '"]'));
 		const from = at(first.hole);
-		return p.points.map((pt) => { const m = at(pt.hole); return [m[0] - from[0] - (pt.x_mm - first.x_mm), from[1] - m[1] - (pt.y_mm - first.y_mm)]; });
+		return p.points.map((pt) => { const m = at(pt.hole); return [m[0] - from[0] - (pt.x_mm - first.x_mm),
+			from[1] - m[1] - (pt.y_mm - first.y_mm)]; });
 	})()`, site))
 	d.must()
 	if len(got) != 4 {

@@ -571,11 +571,13 @@ func TestByHand(t *testing.T) {
 		t.Error(got)
 	}
 	for body, path := range map[string]string{
-		`{"question":{` + pane + `}}`:                                                     "hand",
-		`{"question":{` + pane + `},"hand":{"bolt":"long"}}`:                              "hand.bolt",
-		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"washers":9}}`:                   "hand.washers",
-		`{"question":{"display_id":"none","bracket_id":"sill-40"},"hand":{"bolt_mm":16}}`: "display_id",
-		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"spacers_mm":[1,2,3,4,5]}}`:      "hand.spacers_mm",
+		`{"question":{` + pane + `}}`:                                                                 "hand",
+		`{"question":{` + pane + `},"hand":{"bolt":"long"}}`:                                          "hand.bolt",
+		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"washers":9}}`:                               "hand.washers",
+		`{"question":{"display_id":"none","bracket_id":"sill-40"},"hand":{"bolt_mm":16,"washers":1}}`: "display_id",
+		// How many washers is said, or nothing is judged: without them another bolt may look safe.
+		`{"question":{` + pane + `},"hand":{"bolt_mm":16}}`:                          "hand.washers",
+		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"spacers_mm":[1,2,3,4,5]}}`: "hand.spacers_mm",
 	} {
 		if a := d.post("/api/stack", body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)

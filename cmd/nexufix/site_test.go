@@ -116,7 +116,8 @@ func TestPlaceByEveryRule(t *testing.T) {
 		"overhead":    {`"bottom_mm": 2100`, 2100 + 317.0},
 	} {
 		for _, figures := range []string{", " + c.figures, ""} {
-			doc := written(t, `{"format":"nexufix/1","jobs":[{"id":"j","display":"velmora-pane-49","bracket":"sill-40","wall":{"type":"concrete","width_mm":3000},"place":{"rule":"`+rule+`"`+figures+`}}]}`)
+			doc := written(t, `{"format":"nexufix/1","jobs":[{"id":"j","display":"velmora-pane-49","bracket":"sill-40",
+				"wall":{"type":"concrete","width_mm":3000},"place":{"rule":"`+rule+`"`+figures+`}}]}`)
 			code, out, errs := call("place", "--in", doc, "--in", "../../demo/brackets.json", "--in", "../../demo/bakeries.json", "--job", "j")
 			if code != 0 {
 				t.Fatal(rule, code, errs)

@@ -219,7 +219,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         className="holes"
         sx={{
           display: 'grid',
-          gridTemplateColumns: '48px repeat(4, minmax(0, 1fr)) 96px',
+          gridTemplateColumns: '46px repeat(4, minmax(0, 1fr)) 112px',
           gap: '4px 5px',
           alignItems: 'center',
           mt: 1.5,

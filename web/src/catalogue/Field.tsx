@@ -4,6 +4,7 @@ import { Choice } from '../parts/Choice';
 import { QuantityInput } from '../parts/QuantityField';
 import { useDesk } from '../state/desk';
 import { show, showMass, unitOf } from '../state/units';
+import { originWords } from '../words';
 import { bare, editorErrors, get, type Editing } from './editing';
 
 interface Props<T extends object> {
@@ -41,11 +42,7 @@ export function Field<T extends object>({ edit, path, words, step, ...rest }: Pr
   );
 }
 
-const origins = [
-  ['bench', 'measured'],
-  ['sheet', 'data sheet'],
-  ['caller', 'caller'],
-] as const;
+const origins = Object.entries(originWords);
 
 /** Where a figure comes from. */
 export function Origin({ value, label, set }: { value: string; label: string; set: (o: string) => void }) {

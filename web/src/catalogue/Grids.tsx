@@ -159,12 +159,7 @@ function Together({ ids }: { ids: string[] }) {
           label="Value to set"
           width={120}
           value={text}
-          options={[
-            ['', 'choose'],
-            ['bench', 'measured'],
-            ['sheet', 'data sheet'],
-            ['caller', 'caller'],
-          ]}
+          options={[['', 'choose'], ...Object.entries(originWords)]}
           onPick={(to) => setValue('text', to)}
         />
       ) : (

@@ -2656,7 +2656,7 @@ export interface components {
             spacer_outer_mm?: number;
             spacers_mm?: number[];
             thickness_mm?: number;
-            washers?: number;
+            washers: number;
         };
         GivenStack: {
             hand: components["schemas"]["GivenParts"];
