@@ -130,7 +130,7 @@ func (s *Sheet) Pages(paper string) int {
 // asked for, else for wood studs.
 func (a *Workspace) Steps() (*steps.Sequence, error) {
 	p := a.judge()
-	site := steps.Site{Wall: a.Wall, Load: a.extra(), Center: a.Center, Places: a.places(&p)}
+	site := steps.Site{Wall: a.Wall, Load: a.extra(), Center: a.Center, Places: a.places(&p), Job: a.job}
 	if a.job != nil && a.job.Wall.Type != "" {
 		site.Wall = a.job.Wall.Type
 	}

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 )
@@ -21,22 +22,62 @@ type Sequence struct {
 	Leftovers []StepPart `json:"leftovers" required:"true"`
 	Tools     []string   `json:"tools" required:"true"`
 	Cautions  []string   `json:"cautions" required:"true"`
+	Cables    []Cable    `json:"cables" required:"true"`
+	Symptoms  []Symptom  `json:"symptoms" required:"true"`
+	// Figures are the drawings of the steps by their names, as SVG; only where they are asked for.
+	Figures map[string]string `json:"figures,omitempty"`
 }
 
 // Step is one step.
 type Step struct {
 	ID      string     `json:"id" required:"true"`
+	Stage   string     `json:"stage" required:"true" enum:"unpack,display,wall,hang,finish"`
+	Own     bool       `json:"own,omitempty"` // of the bracket's assembly
 	Title   string     `json:"title" required:"true"`
 	Text    []string   `json:"text" required:"true"`
 	Parts   []StepPart `json:"parts" required:"true"`
 	Tools   []string   `json:"tools" required:"true"`
 	Caution string     `json:"caution,omitempty"`
 	Check   string     `json:"check,omitempty"`
-	Figure  string     `json:"figure,omitempty" enum:"section,back,template"`
+	Wrong   string     `json:"wrong,omitempty"` // what tells that it went wrong, and what to do then
+	Figure  string     `json:"figure,omitempty"`
 	Mind    []string   `json:"mind" required:"true"` // conditions that concern the step
 	People  int        `json:"people" required:"true"`
 	Minutes int        `json:"minutes" required:"true"`
 	After   []string   `json:"after" required:"true"`
+	Needs   []Need     `json:"needs" required:"true"` // the same, with reasons
+}
+
+// Need is a step that must come before, and why.
+type Need struct {
+	Step string `json:"step" required:"true"`
+	Why  string `json:"why" required:"true"`
+}
+
+// Cable is how long a cable has to be.
+type Cable struct {
+	Name    string `json:"name" required:"true"`
+	Zone    int    `json:"zone" required:"true"` // of the display's
+	Outlet  *int   `json:"outlet,omitempty"`     // of the wall's
+	Needed  OptMM  `json:"needed_mm,omitzero"`   // at least; absent: not known
+	Fixed   OptMM  `json:"fixed_mm,omitzero"`    // it cannot be unplugged, and is this long
+	Missing string `json:"missing,omitempty"`    // why it is not known
+	Text    string `json:"text" required:"true"`
+}
+
+// Symptom is something that is wrong, and what may be behind it.
+type Symptom struct {
+	ID     string  `json:"id" required:"true"`
+	Name   string  `json:"name" required:"true"`
+	Stop   string  `json:"stop,omitempty"` // what is done at once
+	Causes []Cause `json:"causes" required:"true"`
+}
+
+// Cause is one thing that may be behind a symptom.
+type Cause struct {
+	What string `json:"what" required:"true"`
+	Look string `json:"look" required:"true"`
+	Do   string `json:"do" required:"true"`
 }
 
 // StepPart is a number of equal pieces.
@@ -45,6 +86,7 @@ type StepPart struct {
 	Bag      string `json:"bag,omitempty"`
 	Count    int    `json:"count" required:"true"`
 	Supplied bool   `json:"supplied,omitempty"`
+	Tag      string `json:"tag,omitempty"` // of what shows it in figures
 }
 
 // SequenceOf writes a sequence, its sentences in the given units.
@@ -53,15 +95,41 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s,
 			units), People: s.People, Minutes: s.Minutes,
 		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
-		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units),
+		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units), Cables: []Cable{}, Symptoms: []Symptom{},
 	}
 	for i := range s.Steps {
 		x := &s.Steps[i]
-		out.Steps = append(out.Steps, Step{
-			ID: x.ID, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts), Tools: texts(x.Tools),
-			Caution: x.Caution.In(units), Check: x.Check.In(units), Figure: x.Figure, Mind: sentences(x.Mind,
-				units), People: x.People, Minutes: x.Minutes, After: texts(x.After),
-		})
+		step := Step{
+			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts),
+			Tools: texts(x.Tools), Caution: x.Caution.In(units), Check: x.Check.In(units), Wrong: x.Wrong.In(units), Figure: x.Figure,
+			Mind: sentences(x.Mind, units), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
+		}
+		for _, n := range x.Needs {
+			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need(n))
+		}
+		out.Steps = append(out.Steps, step)
+	}
+	for i := range s.Cables {
+		out.Cables = append(out.Cables, cableOf(&s.Cables[i], units))
+	}
+	for _, x := range s.Symptoms {
+		symptom := Symptom{ID: x.ID, Name: x.Name, Stop: x.Stop.In(units)}
+		for _, c := range x.Causes {
+			symptom.Causes = append(symptom.Causes, Cause{c.What.In(units), c.Look.In(units), c.Do.In(units)})
+		}
+		out.Symptoms = append(out.Symptoms, symptom)
+	}
+	return out
+}
+
+func cableOf(c *place.Cable, units quantity.Units) Cable {
+	out := Cable{Name: c.Name(), Zone: c.Zone, Fixed: c.Fixed, Missing: c.Missing, Text: c.Missing}
+	if c.Outlet >= 0 {
+		out.Outlet = &c.Outlet
+	}
+	if c.Known {
+		out.Needed = quantity.Some(c.Needed)
+		out.Text = quantity.Say("at least %v", place.Metres(c.Needed)).In(units)
 	}
 	return out
 }
@@ -69,7 +137,7 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 func partsOf(list []steps.Part) []StepPart {
 	out := []StepPart{}
 	for _, p := range list {
-		out = append(out, StepPart{p.Name, p.Bag, p.Count, p.Supplied})
+		out = append(out, StepPart{p.Name, p.Bag, p.Count, p.Supplied, p.Tag})
 	}
 	return out
 }

@@ -48,6 +48,7 @@ type Bracket struct {
 	Kit            []Item                             `json:"kit,omitempty" minItems:"1" maxItems:"100"`
 	Walls          map[WallType]WallFixing            `json:"walls,omitempty"`
 	Settings       []Setting                          `json:"settings,omitempty" maxItems:"32"`
+	Assembly       []AssemblyStep                     `json:"assembly,omitempty" minItems:"1" maxItems:"40"` // what only this bracket has
 }
 
 // Interface is how a bracket takes a hole pattern: a plate with fixed

@@ -19,6 +19,26 @@ type Job struct {
 	Place       Place         `json:"place,omitzero"`
 	Assume      Assumptions   `json:"assume,omitzero"`
 	Prints      []Print       `json:"prints,omitempty" maxItems:"200"`
+	Schools     Schools       `json:"schools,omitzero"`
+}
+
+// Schools are how the work is done on one site, where that differs from the policy; "" is as
+// the policy says.
+type Schools struct {
+	Marking string `json:"marking_school,omitempty" enum:"template,tape"`
+	Level   string `json:"level_school,omitempty" enum:"spirit_level,laser"`
+	Stand   string `json:"stand_school,omitempty" enum:"before,after"`
+	Cables  string `json:"cables_school,omitempty" enum:"by_outlet,before,after"`
+}
+
+// Schools are those of the policy, and of the job where it has its own.
+func (p *Policy) Schools(j *Job) Schools {
+	var own Schools
+	if j != nil {
+		own = j.Schools
+	}
+	return Schools{cmp.Or(own.Marking, p.MarkingSchool), cmp.Or(own.Level, p.LevelSchool), cmp.Or(own.Stand, p.StandSchool),
+		cmp.Or(own.Cables, p.CablesSchool)}
 }
 
 // Assumptions are what the strength of a place is worked out with instead of

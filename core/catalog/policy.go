@@ -23,6 +23,10 @@ type Policy struct {
 	ArmSchool         string            `json:"arm_school" enum:"centred,high"`
 	SizeSchool        string            `json:"size_school" enum:"limit,guidance"`
 	WallSchool        string            `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
+	MarkingSchool     string            `json:"marking_school" enum:"template,tape"`
+	LevelSchool       string            `json:"level_school" enum:"spirit_level,laser"`
+	StandSchool       string            `json:"stand_school" enum:"before,after"` // the display's stand or feet, off before or after it hangs
+	CablesSchool      string            `json:"cables_school" enum:"by_outlet,before,after"`
 	LoadCaution       quantity.Ratio    `json:"load_caution" exclusiveMinimum:"0" maximum:"1"`
 	Reveal            quantity.Length   `json:"reveal_mm" minimum:"0" maximum:"500"` // arm end inside the outline
 	StudFind          quantity.Length   `json:"stud_find_mm" minimum:"0" maximum:"50"`
@@ -37,6 +41,11 @@ var (
 	ArmSchools  = []string{"centred", "high"}
 	SizeSchools = []string{"limit", "guidance"}
 	WallSchools = []string{"studs_only", "stud_and_anchors", "toggles_for_light"}
+
+	MarkingSchools = []string{"template", "tape"}
+	LevelSchools   = []string{"spirit_level", "laser"}
+	StandSchools   = []string{"before", "after"}
+	CablesSchools  = []string{"by_outlet", "before", "after"}
 )
 
 // DefaultPolicy is the policy of a company that has not chosen otherwise
@@ -63,6 +72,10 @@ func DefaultPolicy() Policy {
 		ArmSchool:         ArmSchools[0],
 		SizeSchool:        SizeSchools[0],
 		WallSchool:        WallSchools[0],
+		MarkingSchool:     MarkingSchools[0],
+		LevelSchool:       LevelSchools[0],
+		StandSchool:       StandSchools[0],
+		CablesSchool:      CablesSchools[0],
 		LoadCaution:       quantity.One * 9 / 10,
 		Reveal:            quantity.MM(10),
 		StudFind:          quantity.MM(3),

@@ -87,6 +87,7 @@ func (b *Bracket) Validate() []Problem {
 		b.WallPlate.validate(&out)
 	}
 	validateItems(&out, "kit", b.Kit)
+	b.validateAssembly(&out)
 	for n, i := range b.Kit {
 		widest := quantity.Length(0)
 		for _, t := range i.Threads {

@@ -103,12 +103,18 @@ type WallProperties struct {
 	Fixing, Hole, Limit quantity.Phrase
 
 	// How it is worked on.
-	Find    quantity.Phrase // what is looked for, and proved a second way
-	Sound   quantity.Phrase // how one knows that it was found
-	Drill   quantity.Phrase // how the hole is made
-	Right   quantity.Phrase // how one knows that the hole is right
-	Hammer  bool            // drilled with hammer action
-	Caution quantity.Phrase // what goes wrong here
+	Find       quantity.Phrase // what is looked for
+	Sound      quantity.Phrase // how one knows that it was found
+	Prove      quantity.Phrase // the second way, which does not lean on the first
+	Proved     quantity.Phrase // how one knows that both agree
+	ProveTools []string
+	Drill      quantity.Phrase // how the hole is made
+	Right      quantity.Phrase // how one knows that the hole is right
+	Wrong      quantity.Phrase // what tells that it went wrong
+	Then       quantity.Phrase // what to do then
+	Fix        quantity.Phrase // how the fastener goes in
+	Hammer     bool            // drilled with hammer action
+	Caution    quantity.Phrase // what goes wrong here
 }
 
 // unknownWall is what a wall is that is none of the table.
@@ -142,13 +148,21 @@ var Walls = []WallProperties{
 		Type: WoodStud, Name: "wood stud", Holds: Wood, Studs: true, Usual: []ItemKind{Lag, Screw},
 		CoveringMax: usualCovering, CoveringCounts: true,
 		Backed: true, Backing: 5 * quantity.Inch / 2, BackingMost: 300 * quantity.Millimetre, // from 2 1/2 in, the shallowest stud in trade
-		Fixing:  quantity.Say("Lag with its washer, into the stud."),
-		Hole:    quantity.Say("A pilot of 40 to 70 % of the lag's diameter in usual woods, more in dense ones."),
-		Limit:   quantity.Say("Covering up to %v, the middle of the stud, never the board alone.", usualCovering),
-		Find:    quantity.Say("Find the studs with the finder, then prove each by a second way: knocking, a magnet on screws, or a fine nail."),
-		Sound:   quantity.Say("The studs are evenly spaced, and the nail meets wood at each centre."),
-		Drill:   quantity.Say("Start each with the small bit so that it does not wander, then to size."),
-		Right:   quantity.Say("Wood dust all the way. A hole that goes easily has missed the stud: stop and find it again."),
+		Fixing: quantity.Say("Lag with its washer, into the stud."),
+		Hole:   quantity.Say("A pilot of 40 to 70 % of the lag's diameter in usual woods, more in dense ones."),
+		Limit:  quantity.Say("Covering up to %v, the middle of the stud, never the board alone.", usualCovering),
+		Find:   quantity.Say("Go over the wall with the finder, from both sides and at two heights: mark where each edge shows."),
+		Sound:  quantity.Say("The studs are evenly spaced, and both heights show the same edges."),
+		Prove: quantity.Say("Prove each stud without the finder: a magnet on the screws of the board, knocking, or a fine nail " +
+			"across its width where the plate will cover it."),
+		Proved:     quantity.Say("The nail meets wood at each centre and passes beside both edges."),
+		ProveTools: []string{"magnet", "hammer", "fine nail"},
+		Drill:      quantity.Say("Start each hole with the small bit so that it does not wander, then drill to size."),
+		Right:      quantity.Say("Wood dust all the way, and resistance to the full depth."),
+		Wrong:      quantity.Say("The bit goes in easily after the board, or the dust turns white or grey."),
+		Then: quantity.Say("The stud was missed: stop, find its edges again, and have the place worked out anew. A spoilt hole " +
+			"is never used."),
+		Fix:     quantity.Say("Drive each in by hand until its washer sits hard, and no further: over-driving strips the wood."),
 		Caution: quantity.Say("Fasten into the studs, never into the board alone."),
 	},
 	{
@@ -157,34 +171,60 @@ var Walls = []WallProperties{
 		Fixing:      quantity.Say("Rated toggle."),
 		Hole:        quantity.Say("By the toggle."),
 		Limit:       quantity.Say("By the company's policy and the load."),
-		Find:        quantity.Say("Find the studs with the finder, then prove each with a magnet: thin sheet rings and holds it."),
-		Sound:       quantity.Say("The magnet holds along the whole height of each stud."),
+		Find:        quantity.Say("Go over the wall with the finder, set to metal, at two heights: mark both edges of each stud."),
+		Sound:       quantity.Say("The studs are evenly spaced, and both heights show the same edges."),
+		Prove:       quantity.Say("Prove each with a magnet, and knock: thin sheet rings and holds the magnet along its whole height."),
+		Proved:      quantity.Say("Magnet and finder show the same edges."),
+		ProveTools:  []string{"magnet"},
 		Drill:       quantity.Say("Small first, slow and without hammer through the sheet, then to the toggle's size."),
-		Right:       quantity.Say("The toggle opens behind the sheet and does not turn."),
-		Caution:     quantity.Say("A screw driven into thin sheet holds next to nothing: toggles only."),
+		Right:       quantity.Say("Bright curls of metal, and the toggle opens behind the sheet and does not turn."),
+		Wrong:       quantity.Say("The bit drops through right after the board, or the toggle turns as it is tightened."),
+		Then: quantity.Say("The stud was missed or the sheet is torn: take the toggle out, do not use the hole, and have the " +
+			"place worked out anew."),
+		Fix: quantity.Say("Pull the toggle against the sheet while the screw is turned, until it draws tight; a screw alone " +
+			"holds next to nothing."),
+		Caution: quantity.Say("A screw driven into thin sheet holds next to nothing: toggles only."),
 	},
 	{
 		Type: Concrete, Name: "concrete", Holds: Masonry, Usual: []ItemKind{SleeveAnchor, ConcreteScrew, Plug},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre, Hammer: true,
-		Fixing:  quantity.Say("Sleeve anchor, or plug and lag."),
-		Hole:    quantity.Say("The anchor's own diameter, its depth and %v.", 10*quantity.Millimetre),
-		Limit:   quantity.Say("The plug flush; covering up to %v.", usualCovering),
-		Find:    quantity.Say("Go over the place with the finder, then tap it: solid concrete sounds the same everywhere."),
-		Sound:   quantity.Say("No signal where holes will be. Where the wall sounds hollow: stop."),
-		Drill:   quantity.Say("With hammer action and a depth stop; brush and blow the dust out."),
-		Right:   quantity.Say("Grey dust all the way, and the full depth. A bit that stops dead has met steel: move the plate."),
+		Fixing: quantity.Say("Sleeve anchor, or plug and lag."),
+		Hole:   quantity.Say("The anchor's own diameter, its depth and %v.", 10*quantity.Millimetre),
+		Limit:  quantity.Say("The plug flush; covering up to %v.", usualCovering),
+		Find:   quantity.Say("Go over the place with the finder, set to metal and to live cables, in both directions."),
+		Sound:  quantity.Say("No signal within a hand's width of any hole."),
+		Prove: quantity.Say("Tap the place with a hammer's handle, then drill the first hole small and shallow: solid concrete " +
+			"sounds the same everywhere and gives grey dust."),
+		Proved:     quantity.Say("One sound over the whole plate, and grey dust as soon as the covering is through."),
+		ProveTools: []string{"hammer"},
+		Drill: quantity.Say("To the anchor's size with hammer action and a depth stop; then brush and blow the dust out until " +
+			"none comes."),
+		Right: quantity.Say("Grey dust all the way, the full depth, and an anchor that goes in with light blows."),
+		Wrong: quantity.Say("The bit stops dead or brings bright metal (steel), or drops into a hollow, or the anchor turns."),
+		Then: quantity.Say("Steel is not cut: move the plate. Hollow, crumbling or turning: stop, and have the wall judged by " +
+			"someone licensed."),
+		Fix:     quantity.Say("Set each anchor flush with the concrete, not with the plaster, and tighten by hand as its maker says."),
 		Caution: quantity.Say("Steel in the concrete is not cut through."),
 	},
 	{
 		Type: Block, Name: "block or brick", Holds: Masonry, Usual: []ItemKind{Plug, SleeveAnchor, ConcreteScrew},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre,
-		Fixing:  quantity.Say("Sleeve anchor, or plug and lag."),
-		Hole:    quantity.Say("Smaller first, then to size, without hammer."),
-		Limit:   quantity.Say("Never in the mortar joint; covering up to %v.", usualCovering),
-		Find:    quantity.Say("Go over the place with the finder, then find the joints with a fine nail: no hole goes into one."),
-		Sound:   quantity.Say("Every point lies in the body of a block or brick."),
-		Drill:   quantity.Say("Smaller first, then to size, without hammer; blow the dust out."),
-		Right:   quantity.Say("Dust of the block, no grey mortar. A bit that drops has met a hollow: stop and ask for a fixing made for it."),
+		Fixing: quantity.Say("Sleeve anchor, or plug and lag."),
+		Hole:   quantity.Say("Smaller first, then to size, without hammer."),
+		Limit:  quantity.Say("Never in the mortar joint; covering up to %v.", usualCovering),
+		Find: quantity.Say("Go over the place with the finder, set to metal and to live cables, then look for the joints: where " +
+			"the covering lets them show, along a window or in a loft."),
+		Sound: quantity.Say("No signal within a hand's width of any hole."),
+		Prove: quantity.Say("Find the joints with a fine nail or the smallest bit, beside each point and above it: mortar gives " +
+			"at once, block or brick does not."),
+		Proved:     quantity.Say("Every point lies in the body of a block or brick, none in a joint."),
+		ProveTools: []string{"fine nail"},
+		Drill:      quantity.Say("Smaller first, then to size, without hammer and never in the joint; blow the dust out."),
+		Right:      quantity.Say("Dust of the block or brick all the way, no grey sand of mortar."),
+		Wrong:      quantity.Say("Sand of mortar, a bit that wanders into softer stuff, or one that drops into a hollow."),
+		Then: quantity.Say("A joint holds nothing: have the place worked out anew. Hollow: ask for a fixing that is made for " +
+			"hollow block."),
+		Fix:     quantity.Say("Push each plug in behind the covering; it must go in with a light hammer and not turn."),
 		Caution: quantity.Say("Mortar joints cannot be seen under plaster, and hold nothing."),
 	},
 	{
@@ -193,47 +233,84 @@ var Walls = []WallProperties{
 		Fixing: quantity.Say("Long frame fixing or concrete screw, through the cavity."),
 		Hole:   quantity.Say("By the fixing."),
 		Limit:  quantity.Say("Its length counts lining, cavity and %v in the masonry.", 50*quantity.Millimetre),
-		Find: quantity.Say("Go over the place with the finder, then drill a first hole: how thick the lining is, and how far the masonry " +
-			"is behind it."),
-		Sound:   quantity.Say("Both figures are those that the place was worked out with."),
-		Drill:   quantity.Say("Through the lining without hammer, then into the masonry to the full depth; blow the dust out."),
-		Right:   quantity.Say("Dust of the masonry for the whole embedment. The lining does not carry: do not crush it with the plate."),
+		Find: quantity.Say("Go over the place with the finder, set to metal and to live cables: the lining hides both, and the " +
+			"battens it hangs on."),
+		Sound: quantity.Say("No signal within a hand's width of any hole; battens are marked."),
+		Prove: quantity.Say("Drill a first hole through the lining where the plate will cover it: measure how thick the lining " +
+			"is, and with a wire how far the masonry is behind it."),
+		Proved:     quantity.Say("Both figures are those that the place was worked out with."),
+		ProveTools: []string{"stiff wire"},
+		Drill: quantity.Say("Through the lining without hammer, then into the masonry to the full depth, measured from the " +
+			"lining's face; blow the dust out."),
+		Right: quantity.Say("Dust of the masonry for the whole embedment."),
+		Wrong: quantity.Say("The bit finds the masonry later than the figure says, or not at all, or brings sand of mortar."),
+		Then: quantity.Say("Stop: measure lining and cavity again, and have the place worked out anew; a longer fixing is " +
+			"another pairing."),
+		Fix: quantity.Say("Tighten until the plate sits flat on the lining and no further: the lining carries nothing, do not " +
+			"crush it."),
 		Caution: quantity.Say("The lining holds nothing, and fasteners that cross the cavity bend."),
 	},
 	{
 		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw,
 			Lag}, Backed: true, BackingMost: 100 * quantity.Millimetre, CoveringCounts: true,
-		Fixing:  quantity.Say("Wood screws with washers, many small ones."),
-		Hole:    quantity.Say("A pilot."),
-		Limit:   quantity.Say("The board's thickness."),
-		Find:    quantity.Say("Go over the place with the finder, then measure the board's thickness at an edge or a first small hole."),
-		Sound:   quantity.Say("The board is sound, and as thick as the place was worked out with."),
-		Drill:   quantity.Say("A pilot with a depth stop."),
-		Right:   quantity.Say("Wood dust, and the hole ends inside the board."),
+		Fixing: quantity.Say("Wood screws with washers, many small ones."),
+		Hole:   quantity.Say("A pilot."),
+		Limit:  quantity.Say("The board's thickness."),
+		Find: quantity.Say("Go over the place with the finder for cables and pipes, then find how the board itself is fixed: its " +
+			"screws, its edges."),
+		Sound: quantity.Say("The board is fixed to something that holds it, near every point."),
+		Prove: quantity.Say("Measure the board's thickness at an edge, or in a first small hole with a hooked wire; press it: it " +
+			"must not spring."),
+		Proved:     quantity.Say("As thick as the place was worked out with, sound, and firm."),
+		ProveTools: []string{"stiff wire"},
+		Drill:      quantity.Say("A pilot with a depth stop, no deeper than the board."),
+		Right:      quantity.Say("Wood dust, and the hole ends inside the board."),
+		Wrong:      quantity.Say("The bit comes through, or the dust is dark and wet, or layers come apart."),
+		Then: quantity.Say("A shorter screw, or another board: stop, and have the place worked out anew. Wet or split board is " +
+			"not fixed to."),
+		Fix: quantity.Say("Drive every screw by hand until its washer sits hard: many small ones share, none of them pulls the " +
+			"board."),
 		Caution: quantity.Say("How the board itself is fixed decides as much as the screws: have it judged."),
 	},
 	{
 		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw,
 			Lag}, Backed: true, BackingMost: 50 * quantity.Millimetre, CoveringCounts: true,
-		Fixing:  quantity.Say("Short screws."),
-		Hole:    quantity.Say("A pilot."),
-		Limit:   quantity.Say("The tip must not come through: %v less than what is there.", 3*quantity.Millimetre),
-		Find:    quantity.Say("Look behind the panel or drill a first small hole with a stop, and measure the backer twice."),
-		Sound:   quantity.Say("The backer is where the figure says, and as thick."),
-		Drill:   quantity.Say("A pilot with a depth stop, never through."),
-		Right:   quantity.Say("The stop ends the hole inside the backer."),
-		Caution: quantity.Say("What is behind the backer is not seen: a tip that comes through can meet a cable."),
+		Fixing: quantity.Say("Short screws."),
+		Hole:   quantity.Say("A pilot."),
+		Limit:  quantity.Say("The tip must not come through: %v less than what is there.", 3*quantity.Millimetre),
+		Find: quantity.Say("Go over the place with the finder for cables, then look behind the panel if it can be opened. A " +
+			"sticker that says there is a backer proves nothing."),
+		Sound: quantity.Say("The backer is seen, or shown by the finder over the whole plate."),
+		Prove: quantity.Say("Prove the backer before it is trusted: a first small hole with a depth stop in the plate's middle, " +
+			"and its thickness measured twice with a hooked wire."),
+		Proved:     quantity.Say("The backer is where the figure says, as thick, and behind every point."),
+		ProveTools: []string{"stiff wire"},
+		Drill:      quantity.Say("A pilot with a depth stop, never through: what is behind is not seen."),
+		Right:      quantity.Say("The stop ends the hole inside the backer, and the dust is of the backer to the end."),
+		Wrong:      quantity.Say("The bit goes on without resistance before the stop, or the dust changes."),
+		Then:       quantity.Say("There is no backer at this point, or a thinner one: stop. Nothing is hung from the panel alone."),
+		Fix:        quantity.Say("Short screws, by hand, until the washer sits hard; the tip stays inside the backer."),
+		Caution:    quantity.Say("What is behind the backer is not seen: a tip that comes through can meet a cable."),
 	},
 	{
 		Type: HollowBoard, Name: "hollow board", Holds: Hollow, Usual: []ItemKind{Toggle},
 		Fixing: quantity.Say("Toggle."),
 		Hole:   quantity.Say("By the toggle: 1/2 in for one of 3/16 in."),
 		Limit:  quantity.Say("By the company's school on hollow walls."),
-		Find: quantity.Say("Look for studs first. Where there are none, drill a first small hole: how thick the board is, and how much " +
-			"room is behind it."),
-		Sound:   quantity.Say("The board is dry and firm, and the toggle has the room it needs."),
-		Drill:   quantity.Say("To the toggle's size, without hammer."),
-		Right:   quantity.Say("The toggle opens behind the board and draws tight without crushing it."),
+		Find: quantity.Say("Look for studs first, with the finder at two heights: one stud is better than any board. Mark cables " +
+			"and pipes."),
+		Sound: quantity.Say("No stud can be used, and no signal within a hand's width of any hole."),
+		Prove: quantity.Say("Drill a first small hole where the plate will cover it: measure how thick the board is, and with a " +
+			"wire how much room is behind it."),
+		Proved:     quantity.Say("The board is dry and firm, and the toggle has the room it needs to open."),
+		ProveTools: []string{"stiff wire"},
+		Drill:      quantity.Say("Small first, then to the toggle's size, without hammer."),
+		Right:      quantity.Say("A clean edge, and the toggle opens behind the board and draws tight without crushing it."),
+		Wrong:      quantity.Say("The edge crumbles, the toggle turns or draws into the board, or the wire meets something at once."),
+		Then: quantity.Say("Take it out and do not use the hole. A board that crumbles or is wet carries nothing: look for a " +
+			"stud, or hang something lighter."),
+		Fix: quantity.Say("Pull each toggle against the board while it is tightened; stop when the plate sits flat: the board " +
+			"crushes easily."),
 		Caution: quantity.Say("Board alone carries little and nothing that moves. A stud is better."),
 	},
 }

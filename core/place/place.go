@@ -157,7 +157,7 @@ func (s setting) place() Placement {
 func (p *Placement) judge() []fit.Check {
 	clear, moveY := p.clearances()
 	p.MoveY = moveY
-	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.public(), p.again())
+	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.again())
 }
 
 // again judges what the pairing was judged for with its plate in the middle,

@@ -37,7 +37,7 @@ const (
 // Rules lists them in the order they are judged.
 var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, EmbedmentRule, EdgesRule,
 	StrengthRule, BendingRule, TypeTestRule, HandlingRule, VehicleRule, PlateRule, AboveRule, BelowRule, LockRule, WallRule, FloorRule,
-	NicheRule, ServicesRule, TetherRule, HeadroomRule, ProjectionRule}
+	NicheRule, ServicesRule, CablesRule, TetherRule, HeadroomRule, ProjectionRule}
 
 // blocking are the rules whose unknown keeps a display from being hung: what
 // holds it, and whether it can be put there. Every fail does.

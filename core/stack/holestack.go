@@ -74,3 +74,11 @@ func (h *HoleStack) Turns() float64 {
 // UnderHead is how much of the bolt is outside the display's bearing face:
 // n·t + h + p + s.
 func (h *HoleStack) UnderHead() quantity.Length { return h.Bolt - h.Entry }
+
+// SpacersLength is s, the length of all its spacers.
+func (h *HoleStack) SpacersLength() (total quantity.Length) {
+	for _, x := range h.Spacers {
+		total += x.Length
+	}
+	return total
+}

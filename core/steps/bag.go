@@ -1,6 +1,8 @@
 package steps
 
 import (
+	"fmt"
+
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
@@ -16,6 +18,7 @@ const DisplayBox = "display's box"
 
 type line struct {
 	item catalog.Item
+	tag  string
 	own  bool // came with the display
 	left int
 }
@@ -24,12 +27,12 @@ type line struct {
 // older anchor is what its walls suggest.
 func newBag(kit, own []catalog.Item, displays int) *bag {
 	b := &bag{}
-	for _, i := range kit {
+	for n, i := range kit {
 		i, _ = i.Resolved()
-		b.lines = append(b.lines, line{i, false, i.Count * displays})
+		b.lines = append(b.lines, line{i, fmt.Sprintf("kit.%d", n), false, i.Count * displays})
 	}
-	for _, i := range own {
-		b.lines = append(b.lines, line{i, true, i.Count * displays})
+	for n, i := range own {
+		b.lines = append(b.lines, line{i, fmt.Sprintf("own.%d", n), true, i.Count * displays})
 	}
 	return b
 }
@@ -46,7 +49,7 @@ func (b *bag) take(n int, name string, match func(catalog.Item) bool) []Part {
 		k := min(n, l.left)
 		l.left -= k
 		n -= k
-		out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: k})
+		out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: k, Tag: l.tag})
 	}
 	if n > 0 {
 		p := Part{Name: name, Count: n, Supplied: true}
@@ -68,7 +71,7 @@ func (b *bag) all(match func(catalog.Item) bool) []Part {
 	var out []Part
 	for i := range b.lines {
 		if l := &b.lines[i]; l.left > 0 && match(l.item) {
-			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left})
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag})
 			l.left = 0
 		}
 	}
@@ -80,7 +83,7 @@ func (b *bag) leftovers() []Part {
 	var out []Part
 	for _, l := range b.lines {
 		if l.left > 0 && l.item.Kind != catalog.Tool {
-			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left})
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag})
 		}
 	}
 	return out

@@ -1,7 +1,9 @@
 // Package steps writes the sequence of an installation: what to do, in which
 // order, with which parts and tools, and how one knows it is right.
 //
-// The order is that of practitioners. Rules keep it honest: every part a step
+// A step has a stage, and the steps it needs, each with a reason: the order is worked out from
+// these (see [Need]), and where they leave it open it is that of practitioners. A bracket's
+// own steps, its assembly, take their place among them. Rules keep it honest: every part a step
 // uses is in a bag or on the supply list, the parts of the bolt stack are used
 // exactly once, what is left over is listed, a step's tools are in the tool
 // list, and nothing comes before what it needs; see [Sequence.Faults].
@@ -13,6 +15,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 )
 
@@ -22,22 +25,26 @@ type Part struct {
 	Bag      string // "" when unmarked
 	Count    int
 	Supplied bool
+	Tag      string // of what shows it in figures: its line of the kit; "" for what is supplied
 }
 
 // Step is one step of the sequence.
 type Step struct {
 	ID      string
+	Stage   catalog.Stage
+	Own     bool // of the bracket's assembly
 	Title   string
 	Text    []quantity.Phrase // sentences
 	Parts   []Part
 	Tools   []string
 	Caution quantity.Phrase
 	Check   quantity.Phrase   // how one knows it is right
-	Figure  string            // drawing to look at: section, back, template, or ""
+	Wrong   quantity.Phrase   // what tells that it went wrong, and what to do then
+	Figure  string            // the drawing to look at, of core/draw/install; "" for none
 	Mind    []quantity.Phrase // conditions of this pairing and place that concern the step
 	People  int
 	Minutes int
-	After   []string // steps that must come before
+	Needs   []Need // steps that must come before
 }
 
 // Sequence is the whole installation of one pairing on one type of wall. What is
@@ -56,6 +63,8 @@ type Sequence struct {
 	Cautions  []quantity.Phrase
 	People    int
 	Minutes   int
+	Cables    []place.Cable // of the plugs in use, on a particular wall
+	Symptoms  []Symptom     // for when something is wrong
 }
 
 // Faults says which rules a sequence breaks; an empty list is a sound one.
@@ -63,15 +72,24 @@ func (s *Sequence) Faults() []string {
 	var out []string
 	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
 	done := map[string]bool{}
+	stage := 0
 	used := map[Part]int{}
 	for _, step := range s.Steps {
 		if done[step.ID] {
 			fault("step %s stands twice", step.ID)
 		}
-		for _, before := range step.After {
-			if !done[before] {
-				fault("step %s comes before %s, which it needs", step.ID, before)
+		for _, before := range step.Needs {
+			if !done[before.Step] {
+				fault("step %s comes before %s, which it needs", step.ID, before.Step)
 			}
+			if before.Why == "" {
+				fault("nobody says why step %s needs %s", step.ID, before.Step)
+			}
+		}
+		if at := slices.Index(catalog.Stages, step.Stage); at < stage {
+			fault("step %s, of the stage %s, comes after a later stage", step.ID, step.Stage)
+		} else {
+			stage = at
 		}
 		done[step.ID] = true
 		for _, tool := range step.Tools {
@@ -110,6 +128,6 @@ func (s *Sequence) Faults() []string {
 }
 
 func (p Part) key() Part {
-	p.Count = 0
+	p.Count, p.Tag = 0, ""
 	return p
 }

@@ -42,7 +42,7 @@ func TestSiteSteps(t *testing.T) {
 	for id, want := range map[string][]string{
 		"offsets": {"Level line 1588 mm above the floor.", "Middle of the display 1650 mm from the wall's left end.",
 			"bottom edge is at 1183 mm"},
-		"find": {"its middle 1428 mm", "its middle 1834 mm", "have the place worked out again"},
+		"prove": {"its middle 1428 mm", "its middle 1834 mm", "have the place worked out again"},
 		"mark": {"1 (T1): 220 mm left of the middle, 95 mm above the level line.", "4 (B3):", "95 mm below the level line",
 			"mark the same points"},
 		"drill": {"in line with the outlet at 1430 mm"},
@@ -54,20 +54,20 @@ func TestSiteSteps(t *testing.T) {
 			}
 		}
 	}
-	if strings.Contains(all(step(&s, "lock")), "tether") {
+	if step(&s, "tether").ID != "" {
 		t.Error("a tether at the height of a counter")
 	}
 	// Overhead there is a second tether, as a part and in a step.
 	s = atCounter(func(j *catalog.Job) {
 		j.Place = catalog.Place{Rule: "overhead", Bottom: catalogtest.Length(2100), X: catalogtest.Length(1650)}
 	})
-	lock := step(&s, "lock")
+	fitted := step(&s, "tether")
 	tether := false
-	for _, p := range lock.Parts {
+	for _, p := range fitted.Parts {
 		tether = tether || strings.Contains(p.Name, "tether") && p.Supplied && p.Count == 1
 	}
-	if !tether || !strings.Contains(all(lock), "second tether") || !strings.Contains(lock.Caution.In(quantity.Metric), "over people") {
-		t.Errorf("%+v", lock)
+	if !tether || !strings.Contains(all(fitted), "second tether") || !strings.Contains(fitted.Caution.In(quantity.Metric), "over people") {
+		t.Errorf("%+v", fitted)
 	}
 	supplied := false
 	for _, p := range s.Supply {

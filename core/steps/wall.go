@@ -2,6 +2,7 @@ package steps
 
 import (
 	"fmt"
+	"slices"
 
 	"nexufix/core/catalog"
 	"nexufix/core/place"
@@ -100,69 +101,108 @@ func (g *generator) siteStuds() (out []quantity.Phrase) {
 }
 
 // onTheWall measures, finds the structure, drills and puts the plate up.
-// It is as long as what it lists: each sentence stands once, in the order it is read.
 func (g *generator) onTheWall() {
-	offsets := Step{ID: "offsets", Title: "Take the measures", Minutes: 5, Figure: "back", Tools: []string{"tape measure", "pencil"}}
+	g.offsets()
+	g.findAndProve()
+	n, beside := g.points()
+	g.mark(n)
+	g.drillHoles(n, beside)
+	g.plateUp(n, beside)
+}
+
+func (g *generator) offsets() {
+	s := Step{ID: "offsets", Title: "Take the measures", Minutes: 5, Figure: "back", Tools: []string{"tape measure", "pencil"},
+		Needs: after("facedown", "they are measured on the display's back")}
 	hg := g.p.Hang
 	if hg.DisplayTopAboveDatum.Known {
-		offsets.Text = append(offsets.Text, say("The display's top comes %v the plate's level line.", besideLine(hg.DisplayTopAboveDatum.Value)))
+		s.Text = append(s.Text, say("The display's top comes %v the plate's level line.", besideLine(hg.DisplayTopAboveDatum.Value)))
 		row := hg.DisplayTopAboveDatum.Value - hg.CenterAboveDatum.Value - hg.Height/2
-		offsets.Check = say("Measured on the display: the upper hole row is %v its top.", besideLine(-row))
+		s.Check = say("Measured on the display: the upper hole row is %v its top.", besideLine(-row))
+		s.Wrong = say("It is not: this is another display, or it lies the other way up. Do not mark the wall with these figures.")
 	} else {
-		offsets.Text = append(offsets.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))
-		offsets.Check = say("Measured twice, the same figure.")
+		s.Text = append(s.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))
+		s.Check = say("Measured twice, the same figure.")
 	}
 	_, height, outline := g.p.Display.Outline(g.p.Turn)
 	if g.places != nil {
-		offsets.Text = append(offsets.Text, g.siteOffsets()...)
+		s.Text = append(s.Text, g.siteOffsets()...)
 	} else if at, ok := hg.CenteredAt(g.center.Value, height); ok && outline && g.center.Known {
-		offsets.Text = append(offsets.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum),
+		s.Text = append(s.Text, say("Level line %v above the floor: that puts the display's centre at %v.", quantity.Wall(at.Datum),
 			quantity.Wall(g.center.Value)))
 	}
-	offsets.Text = append(offsets.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
-	g.add(offsets)
+	s.Text = append(s.Text, say("The holes are %v either side of the centre line.", quantity.Wall(hg.Width/2)))
+	g.add(s)
+}
 
+// findAndProve looks for what is behind, and proves it in a second way that does not lean on
+// the first.
+func (g *generator) findAndProve() {
 	find := Step{
-		ID: "find", Title: "Check the wall two ways", Minutes: 10, Tools: []string{"stud and cable finder", "fine nail",
-			"pencil"}, After: []string{"offsets"},
-		Text:    []quantity.Phrase{g.kind.Find},
+		ID: "find", Title: "Find what is behind the wall", Minutes: 10, Tools: []string{"stud and cable finder", "pencil"}, Figure: "wall",
+		Needs: after("offsets", "they say where on the wall to look"),
+		Text: []quantity.Phrase{
+			say("Metal, pipes and live cables first, over the whole place and a hand's width around it."),
+			g.kind.Find,
+		},
 		Caution: say("Cables, pipes and metal first. Fixed wiring is for licensed people; local codes decide."),
 		Check:   g.kind.Sound,
 	}
+	prove := Step{
+		ID: "prove", Title: "Prove it a second way", Minutes: 10, Tools: slices.Clone(g.kind.ProveTools), Figure: "prove",
+		Needs: after("find", "what is proved has to be found first, and by another way"),
+		Text:  []quantity.Phrase{g.kind.Prove}, Check: g.kind.Proved,
+		Wrong: say("The two ways do not agree: believe neither, and look again. What is not proved is not drilled into."),
+	}
 	if g.kind.Studs {
-		find.Title, find.Minutes = "Find the studs two ways", 15
-		find.Tools = append(find.Tools, "masking tape")
+		find.Title, find.Tools = "Find the studs", append(find.Tools, "masking tape")
+		prove.Title = "Prove the studs a second way"
 		if g.places == nil {
 			w := g.p.Bracket.WallPlate
 			find.Text = append(find.Text, say("%v are needed.", counted(max(w.StudsRequired, 1)*max(1, w.Count)*g.displays, "stud")))
 		}
 		find.Text = append(find.Text, say("Mark both edges and the centre of each stud; use tape where pencil must not show."))
 		if more := g.siteStuds(); more != nil {
-			find.Text = append(find.Text, more...)
-			find.Check = say("%v A stud that is elsewhere: stop, and have the place worked out again.", find.Check)
+			prove.Text = append(prove.Text, more...)
+			prove.Check = say("%v A stud that is elsewhere: stop, and have the place worked out again.", prove.Check)
 		}
 	}
 	if most := g.coveringMax(); most > 0 {
-		find.Text = append(find.Text, say("Where plaster or board is thicker than %v: stop.", most))
+		prove.Text = append(prove.Text, say("Where plaster or board is thicker than %v: stop.", most))
 	}
 	g.add(find)
-	n, beside := g.points()
-	mark := Step{
-		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "template", Tools: []string{"drilling template", "spirit level",
-			"masking tape", "pencil"}, After: []string{"find"},
-		Text: []quantity.Phrase{
-			say("Measure the two bars on the template first; if they are off, do not use the print."),
-			say("Tape the template up, arrow up, level line level, and mark %v holes.", n),
-		},
+	g.add(prove)
+}
+
+// mark marks the holes, with template or tape, by spirit level or laser.
+func (g *generator) mark(n int) {
+	s := Step{
+		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "marks",
+		Needs: after("prove", "no hole is marked where the wall is not proved", "offsets", "the heights come from there"),
 		Check: say("Level line level, spacing measured again before drilling."),
+		Wrong: say("A point is off by more than the drill's half width: rub it out and mark it again. Never drill to see."),
+	}
+	level := "spirit level"
+	lineUp := say("Draw the level line with the spirit level, and turn the level end for end: both readings must agree.")
+	if g.schools.Level == "laser" {
+		level = "line laser"
+		lineUp = say("Set the line laser to the level line and check it at both ends from the floor's own mark; stand where it does " +
+			"not meet eyes.")
+	}
+	if g.schools.Marking == "tape" {
+		s.Tools = []string{"tape measure", "measure card", level, "masking tape", "pencil"}
+		s.Text = []quantity.Phrase{lineUp, say("Measure the %v holes from the level line and the middle, as the measure card lists "+
+			"them, each from the "+
+			"same end of the tape.", n), say("In all, mark %v holes.", n)}
+	} else {
+		s.Tools = []string{"drilling template", level, "masking tape", "pencil"}
+		s.Text = []quantity.Phrase{say("Measure the two bars on the template first; if they are off, do not use the print."), lineUp,
+			say("Tape the template up, arrow up, level line level, and mark %v holes.", n)}
 	}
 	if g.places != nil {
-		mark.Text = append(mark.Text, g.siteMarks()...)
-		mark.Check = say("The template and the measure card mark the same points. Level line level, spacing measured again before drilling.")
+		s.Text = append(s.Text, g.siteMarks()...)
+		s.Check = say("The template and the measure card mark the same points. Level line level, spacing measured again before drilling.")
 	}
-	g.add(mark)
-	g.drillHoles(n, beside)
-	g.plateUp(n, beside)
+	g.add(s)
 }
 
 func (g *generator) coveringMax() quantity.Length {
@@ -177,19 +217,37 @@ func bit(d quantity.Optional[quantity.Length]) string {
 	return fmt.Sprintf("drill bit Ø %s mm", plain(d.Value))
 }
 
+// drillHoles drills: what goes into the board beside a stud first, for its toggles are drawn
+// tight against a plate that is loose; then the rest.
 func (g *generator) drillHoles(n, beside int) {
-	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, After: []string{"mark"},
-		Tools:   []string{"drill", bit(g.hole.Diameter), "eye protection", "dust mask"},
-		Caution: say("Eye protection and dust mask on. Stand firm on the ladder, do not reach."), Check: g.kind.Right}
+	drill := "drill"
+	safe := []string{"eye protection", "dust mask"}
+	caution := say("Eye protection and dust mask on. Stand firm on the ladder, do not reach. In old buildings paint may hold " +
+		"lead, and boards " +
+		"asbestos: where that may be so, no dust is made before it was tested.")
+	if beside > 0 {
+		board := catalog.HollowBoard.Properties()
+		g.add(Step{ID: "drill_board", Title: "Drill the holes in the board", Minutes: 3 + 3*beside, Figure: "drill", Caution: caution,
+			Needs: after("mark", "there is nothing to drill before"), Tools: append([]string{drill, "drill bit to the toggle's size"}, safe...),
+			Text:  []quantity.Phrase{say("Drill %v holes in the board beside the stud for %v. %v", beside, g.choice.Beside.Label(), board.Drill)},
+			Check: board.Right, Wrong: say("%v %v", board.Wrong, board.Then)})
+	}
+	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, Figure: "drill",
+		Needs: after("mark", "there is nothing to drill before", "drill_board", "toggles go through their holes while the plate can "+
+			"still be moved"),
+		Tools: append([]string{drill, bit(g.hole.Diameter), "depth stop"}, safe...), Caution: caution, Check: g.kind.Right,
+		Wrong: say("%v %v", g.kind.Wrong, g.kind.Then)}
 	if g.kind.Holds == catalog.Wood {
 		s.Title = "Drill the pilot holes"
 		s.Tools = append(s.Tools, "drill bit Ø 3 mm")
+	} else if g.kind.Type != catalog.Concrete {
+		s.Tools = append(s.Tools, "drill bit Ø 6 mm")
 	}
 	if g.kind.Hammer {
 		s.Tools[0] = "hammer drill"
 	}
 	if g.kind.Holds == catalog.Masonry {
-		s.Tools = append(s.Tools, "dust pump or brush")
+		s.Tools = append(s.Tools, "dust pump and brush")
 	}
 	if h := g.hole; h.Depth.Known {
 		s.Text = append(s.Text, say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n-beside,
@@ -201,19 +259,18 @@ func (g *generator) drillHoles(n, beside int) {
 		s.Text = append(s.Text, say("Drill %v holes, as deep as the fastener's own instructions say.", n-beside))
 	}
 	s.Text = append(s.Text, g.kind.Drill)
-	if beside > 0 {
-		board := catalog.HollowBoard.Properties()
-		s.Text = append(s.Text, say("Drill %v holes in the board beside the stud for %v. %v", beside, g.choice.Beside.Label(), board.Drill))
-	}
-	if g.choice.Plug != nil {
-		s.Parts = g.take(n-beside, *g.choice.Plug)
-		s.Tools = append(s.Tools, "hammer")
-		s.Text = append(s.Text, say("Push the plugs in behind the covering, flush with the wall itself; they do not turn."))
-	}
 	if !g.kind.Caution.Empty() {
 		s.Mind = append(s.Mind, g.kind.Caution)
 	}
 	g.add(s)
+	if g.choice.Plug != nil {
+		g.add(Step{ID: "plugs", Title: "Set the plugs", Minutes: 2 + n, Figure: "drill", Parts: g.take(n-beside, *g.choice.Plug),
+			Tools: []string{"hammer"}, Needs: after("drill", "the holes have to be clean"),
+			Text:  []quantity.Phrase{say("Push the plugs in behind the covering, flush with the wall itself; they do not turn.")},
+			Check: say("Each plug sits at the hole's mouth in the wall itself, and does not turn by hand."),
+			Wrong: say("A plug that drops in or turns: the hole is too wide or the wall crumbles. Do not fill it up: have the place " +
+				"worked out anew.")})
+	}
 }
 
 // take takes pieces of an item from the bags.
@@ -227,13 +284,17 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 
 func (g *generator) plateUp(n, beside int) {
 	s := Step{
-		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Tools: []string{"ratchet with socket",
-			"spirit level"}, After: []string{"drill"}, People: min(max(1, g.out.People), 2),
+		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Figure: "plate", Tools: []string{"ratchet with socket", "spirit level"},
+		Needs: after("drill", "the fasteners go into its holes", "plugs", "the fasteners go into them",
+			"snap", "the plate is needed loose for it"), People: min(max(1, g.out.Lift.People), 2),
 		Text: []quantity.Phrase{
 			say("Arrow up. First fastener snug, plate level, then the rest, then all of them tight by hand."),
+			g.kind.Fix,
 		},
 		Caution: say("Over-driving strips the hole: stop when the washer sits hard."),
 		Check:   say("The plate is level and does not move at any corner."),
+		Wrong: say("A fastener turns on without getting tight: its hole is stripped and holds nothing. Take the plate down, and have the place " +
+			"worked out anew; a longer or thicker fastener is another pairing."),
 	}
 	if g.choice.Known() {
 		s.Text = append([]quantity.Phrase{say("Fastener: %v.", g.choice.Label())}, s.Text...)
@@ -251,105 +312,16 @@ func (g *generator) plateUp(n, beside int) {
 	}
 	if beside > 0 {
 		s.Parts = append(s.Parts, g.take(beside, *g.choice.Beside)...)
-		s.Text = append(s.Text, say("Beside the stud: %v.", g.choice.Beside.Label()))
+		s.Text = append(s.Text, say("Beside the stud: %v. They are set first, and drawn tight last.", g.choice.Beside.Label()))
 	}
 	g.add(s)
 	g.add(Step{
-		ID: "pull", Title: "Pull test", Minutes: 3, After: []string{"plate"},
+		ID: "pull", Title: "Pull test", Minutes: 3, Figure: "plate", Needs: after("plate", "it is the plate that is pulled"),
 		Text:    []quantity.Phrase{say("Pull steadily on the plate, as the maker says. Never hang your weight on it.")},
 		Caution: say("If anything gives, take the plate down. Doubts about the wall go to someone licensed to judge it."),
 		Check:   say("Nothing moves, nothing creaks."),
+		Wrong:   say("It gives or creaks: the display does not go up. Take the plate down and look at every hole."),
 	})
-}
-
-// hangIt lifts the display onto the plate, locks it and finishes.
-// It is as long as what it lists: each sentence stands once, in the order it is read.
-func (g *generator) hangIt() {
-	g.add(Step{ID: "cables", Title: "Cables", Minutes: 10, After: []string{"bolt"}, Parts: g.bag.all(uses("cables")),
-		Text:    []quantity.Phrase{say("Plug in what cannot be reached once the display hangs, with slack for its whole movement.")},
-		Caution: say("A flexible mains lead does not go inside a wall, and a moulded plug is not cut off."),
-		Check:   say("No plug presses against the plate or the wall.")})
-	l := &g.out.Lift
-	lift := Step{
-		ID: "lift", Title: "Hang the display", Minutes: 5 * g.displays, People: l.People, After: []string{"pull", "bolt",
-			"cables"}, Figure: "back",
-		Caution: say("A falling display injures. Nobody stands below, and nobody lets go before the check."),
-		Check:   say("Seen from the side, both hooks sit on the plate; then let go, hands ready."),
-	}
-	if g.displays > 1 {
-		lift.Text = append(lift.Text, say("%v displays, one after the other.", g.displays))
-	}
-	if over := g.p.Bracket.LiftOver; over.Known {
-		lift.Text = append(lift.Text, say("Lift it %v above its place, hook the top, and let it down until both sides engage.",
-			quantity.Wall(over.Value)))
-	} else {
-		lift.Text = append(lift.Text, say("Hook the top and let it down until both sides engage."))
-	}
-	lift.Text = append(lift.Text, l.Text())
-	if l.Equipment {
-		lift.Tools = append(lift.Tools, "lifting equipment")
-	}
-	if l.Platform {
-		lift.Tools = append(lift.Tools, "platform for each person, hands under 140 cm")
-	}
-	g.add(lift)
-	lock := Step{ID: "lock", Title: "Lock and level", Minutes: 10 * g.displays, Parts: g.bag.all(uses("lock")),
-		Tools: []string{"spirit level"}, After: []string{"lift"},
-		Check: say("Lifted by hand at the bottom edge, the display does not come off.")}
-	for _, i := range g.p.Bracket.Kit {
-		if i.Kind == catalog.Tool {
-			lock.Tools = append(lock.Tools, i.Name)
-		}
-	}
-	if k := g.p.Bracket.Lock; k != nil {
-		lock.Text = append(lock.Text,
-			say("Close the %v%v.", or(k.Kind, "lock"), map[string]string{"below": ", from below", "side": ", from the side",
-				"front": ", from the front"}[k.Access]))
-	}
-	if adjust := g.p.Bracket.WallPlate.HeightAdjust; adjust.Known {
-		lock.Text = append(lock.Text, say("Level the display: up to %v up or down.", quantity.Wall(adjust.Value)))
-	}
-	g.tether(&lock)
-	if g.vehicle() {
-		lock.Text = append(lock.Text, say("Set the travel position, closed and locked: so it stays while the vehicle moves."))
-	}
-	if lock.Text == nil {
-		lock.Text = append(lock.Text, say("Check that nothing can lift the display off its hooks."))
-	}
-	g.add(lock)
-	finish := Step{ID: "finish", Title: "Finish", Minutes: 10, After: []string{"lock"},
-		Text: []quantity.Phrase{
-			say("Dress the cables, take the film off, and check the level once more."),
-			say("Bag what is left over and hand it over with the list: it should be left over."),
-		},
-		Check: g.movement()}
-	if g.vehicle() {
-		finish.Text = append(finish.Text, say("Hand over: recheck every bolt and fastener each season."))
-	}
-	g.add(finish)
-}
-
-func (g *generator) vehicle() bool { return len(g.places) > 0 && g.places[0].Job.Wall.Vehicle }
-
-// movement is how the finished display is checked: through its whole range, or
-// as far as the wall lets it.
-func (g *generator) movement() quantity.Phrase {
-	if len(g.conds["finish"]) > 0 {
-		return say("The display moves as far as said above, no farther, and touches nothing.")
-	}
-	return say("The display moves through its whole range and touches nothing.")
-}
-
-// tether adds the second fixing of what hangs over people, one for each display.
-func (g *generator) tether(lock *Step) {
-	if len(g.places) == 0 || !g.places[0].Overhead() {
-		return
-	}
-	lock.Parts = append(lock.Parts, g.bag.take(g.displays, "safety tether, rated for the display's mass, with its own fixing",
-		uses("tether"))...)
-	lock.Text = append(lock.Text,
-		say("Fit the second tether: from the display to a fixing of its own in the wall's structure, with no slack to fall through."))
-	lock.Caution = say("It hangs over people. Nobody walks below until the tether is fast. Local codes decide.")
 }
 
 // cautions are what every sheet shows, in plain words.

@@ -43,7 +43,23 @@ func Steps(s *steps.Sequence, units quantity.Units) []byte {
 		step(&b, i+1, &s.Steps[i], units)
 	}
 	parts(&b, "Left over", s.Leftovers)
+	symptoms(&b, s.Symptoms, units)
 	return b.Bytes()
+}
+
+func symptoms(b *bytes.Buffer, list []steps.Symptom, units quantity.Units) {
+	if len(list) > 0 {
+		b.WriteString("\n## When something is wrong\n")
+	}
+	for _, s := range list {
+		fmt.Fprintf(b, "\n### %s\n\n", escape(s.Name))
+		if !s.Stop.Empty() {
+			fmt.Fprintf(b, "**%s**\n\n", escape(s.Stop.In(units)))
+		}
+		for i, c := range s.Causes {
+			fmt.Fprintf(b, "%d. %s *Look:* %s *Do:* %s\n", i+1, escape(c.What.In(units)), escape(c.Look.In(units)), escape(c.Do.In(units)))
+		}
+	}
 }
 
 func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
@@ -68,6 +84,9 @@ func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
 	}
 	if !s.Check.Empty() {
 		fmt.Fprintf(b, "\n*Check:* %s\n", escape(s.Check.In(units)))
+	}
+	if !s.Wrong.Empty() {
+		fmt.Fprintf(b, "\n*If it goes wrong:* %s\n", escape(s.Wrong.In(units)))
 	}
 	if s.People > 1 {
 		fmt.Fprintf(b, "\n%d people.\n", s.People)

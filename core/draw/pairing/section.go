@@ -202,17 +202,10 @@ func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *sta
 	if g.Setback > 0 {
 		s.Dimension(tag("setback"), at(rim, top), at(0, top), 0.6*row, drawing.After, bare("rim offset", g.Setback, quantity.Nearest))
 	}
-	if total := spacersLength(h); total > 0 {
+	if total := h.SpacersLength(); total > 0 {
 		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, byName("spacer", total))
 	}
 	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("tip clearance", h.Clearance, quantity.Down))
 	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("engaged", h.Engagement, quantity.Down))
 	s.Dimension(tag("bolt"), at(tip, low), at(underHead, low), -1.9*row, drawing.After, byName("bolt", h.Bolt))
-}
-
-func spacersLength(h *stack.HoleStack) (total quantity.Length) {
-	for _, x := range h.Spacers {
-		total += x.Length
-	}
-	return total
 }

@@ -178,13 +178,13 @@ func (s *side) display() {
 	s.Named("side.display", drawing.Panel, s.tilting(front, s.bottom, rest, s.top), "Display")
 	for i := range p.Stack.Groups {
 		g := &p.Stack.Groups[i]
-		total := spacersLength(g).MM()
+		total := g.SpacersLength().MM()
 		if total == 0 {
 			continue
 		}
 		for _, h := range p.Layout.Groups[g.Group].Holes {
 			y, half := s.centre+h.Y.MM(), g.Spacers[0].Outer.MM()/2
-			s.Named("side.spacer", drawing.Spacer, s.tilting(-s.profile-total, y-half, -s.profile, y+half), "Spacer %v", spacersLength(g))
+			s.Named("side.spacer", drawing.Spacer, s.tilting(-s.profile-total, y-half, -s.profile, y+half), "Spacer %v", g.SpacersLength())
 		}
 	}
 	_, cy := p.Display.PatternCenter(p.Pattern, p.Turn)

@@ -207,11 +207,11 @@ func worked(places []place.Placement, seq *steps.Sequence, total int, fault faul
 	}
 	must("drill", fmt.Sprintf("Drill %d holes", total-beside))
 	if beside > 0 {
-		must("drill", fmt.Sprintf("Drill %d holes in the board", beside))
+		must("drill_board", fmt.Sprintf("Drill %d holes in the board", beside))
 	}
 	have := map[string]int{}
 	for _, s := range seq.Steps {
-		if s.ID != "drill" && s.ID != "plate" {
+		if s.ID != "plugs" && s.ID != "plate" {
 			continue
 		}
 		for _, p := range s.Parts {

@@ -2345,6 +2345,24 @@ export interface components {
         Alike: {
             displays: components["schemas"]["Name"][];
         };
+        AssemblyPart: {
+            bag?: string;
+            count: number;
+            name: string;
+        };
+        AssemblyStep: {
+            after?: string[];
+            caution?: string;
+            check?: string;
+            id: string;
+            minutes?: number;
+            parts?: components["schemas"]["AssemblyPart"][];
+            stage: components["schemas"]["Stage"];
+            text: string;
+            title: string;
+            tools?: string[];
+            when?: components["schemas"]["When"];
+        };
         Assumptions: {
             aside_mm?: number;
             gravity?: number;
@@ -2400,6 +2418,7 @@ export interface components {
         };
         Bracket: {
             arm_swing_deg?: number;
+            assembly?: components["schemas"]["AssemblyStep"][];
             diagonal_max_mm?: number;
             diagonal_min_mm?: number;
             head_room_mm?: number;
@@ -2449,6 +2468,20 @@ export interface components {
             reach_mm?: number;
             revision: string;
             threads: string;
+        };
+        Cable: {
+            fixed_mm?: number;
+            missing?: string;
+            name: string;
+            needed_mm?: number;
+            outlet?: number;
+            text: string;
+            zone: number;
+        };
+        Cause: {
+            do: string;
+            look: string;
+            what: string;
         };
         Change: {
             after: string;
@@ -2802,6 +2835,7 @@ export interface components {
             place?: components["schemas"]["Place"];
             prints?: components["schemas"]["Print"][];
             run?: components["schemas"]["Run"];
+            schools?: components["schemas"]["Schools"];
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
@@ -2872,6 +2906,10 @@ export interface components {
             policy: components["schemas"]["Policy"];
         };
         Names: string | string[];
+        Need: {
+            step: string;
+            why: string;
+        };
         NextTrial: {
             /** Format: double */
             length_mm: number;
@@ -3063,6 +3101,8 @@ export interface components {
             arm_school?: "centred" | "high";
             /** @enum {string} */
             bolt_school?: "balanced" | "deep" | "shallow";
+            /** @enum {string} */
+            cables_school?: "by_outlet" | "before" | "after";
             /** Format: double */
             engagement_min_d?: number;
             /** Format: double */
@@ -3075,14 +3115,20 @@ export interface components {
             lean_max_deg?: number;
             /** Format: double */
             lean_ok_deg?: number;
+            /** @enum {string} */
+            level_school?: "spirit_level" | "laser";
             /** Format: double */
             load_caution?: number;
+            /** @enum {string} */
+            marking_school?: "template" | "tape";
             max_stacked_spacers?: number;
             max_washers?: number;
             /** Format: double */
             reveal_mm?: number;
             /** @enum {string} */
             size_school?: "limit" | "guidance";
+            /** @enum {string} */
+            stand_school?: "before" | "after";
             /** Format: double */
             stock_spacer_outer_mm?: number;
             stock_spacers_mm?: number[];
@@ -3226,9 +3272,23 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
+        Schools: {
+            /** @enum {string} */
+            cables_school?: "by_outlet" | "before" | "after";
+            /** @enum {string} */
+            level_school?: "spirit_level" | "laser";
+            /** @enum {string} */
+            marking_school?: "template" | "tape";
+            /** @enum {string} */
+            stand_school?: "before" | "after";
+        };
         Sequence: {
             blocked: components["schemas"]["Blocked"][];
+            cables: components["schemas"]["Cable"][];
             cautions: string[];
+            figures?: {
+                [key: string]: string;
+            };
             /** @enum {string} */
             format: "nexufix/1";
             leftovers: components["schemas"]["StepPart"][];
@@ -3238,6 +3298,7 @@ export interface components {
             people: number;
             steps: components["schemas"]["Step"][];
             supply: components["schemas"]["StepPart"][];
+            symptoms: components["schemas"]["Symptom"][];
             title: string;
             tools: string[];
             wall: string;
@@ -3303,26 +3364,33 @@ export interface components {
             turns: number;
             washers: components["schemas"]["Washers"];
         };
+        /** @enum {string} */
+        Stage: "unpack" | "display" | "wall" | "hang" | "finish";
         Step: {
             after: string[];
             caution?: string;
             check?: string;
-            /** @enum {string} */
-            figure?: "section" | "back" | "template";
+            figure?: string;
             id: string;
             mind: string[];
             minutes: number;
+            needs: components["schemas"]["Need"][];
+            own?: boolean;
             parts: components["schemas"]["StepPart"][];
             people: number;
+            /** @enum {string} */
+            stage: "unpack" | "display" | "wall" | "hang" | "finish";
             text: string[];
             title: string;
             tools: string[];
+            wrong?: string;
         };
         StepPart: {
             bag?: string;
             count: number;
             name: string;
             supplied?: boolean;
+            tag?: string;
         };
         StepsFormat: {
             accessories_kg?: number;
@@ -3397,6 +3465,12 @@ export interface components {
             thickness_mm?: number;
             thread?: string;
             threads?: string[];
+        };
+        Symptom: {
+            causes: components["schemas"]["Cause"][];
+            id: string;
+            name: string;
+            stop?: string;
         };
         TemplateFormat: {
             accessories_kg?: number;
@@ -3560,6 +3634,14 @@ export interface components {
             outer_mm: number;
             /** Format: double */
             thickness_mm: number;
+        };
+        When: {
+            depth_at_or_above_mm?: number;
+            depth_below_mm?: number;
+            kind?: ("fixed" | "low_profile" | "tilt" | "full_motion" | "ball")[];
+            spacers?: boolean;
+            turn_deg?: (0 | 90 | 270)[];
+            wall?: components["schemas"]["WallType"][];
         };
         WorthLine: {
             figure: string;

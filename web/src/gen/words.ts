@@ -63,6 +63,7 @@ export const ruleWords: Record<string, string> = {
   floor: "Floor",
   niche: "Niche",
   services: "Hidden services",
+  cables: "",
   tether: "Tether",
   headroom: "Headroom",
   projection: "Public walkway",

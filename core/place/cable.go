@@ -1,0 +1,269 @@
+package place
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+)
+
+// CablesRule judges cables and outlets: whether a cable that cannot be unplugged reaches through
+// the bracket's whole movement, and whether the display or its plate would cover an outlet.
+const CablesRule fit.Rule = "cables"
+
+// Common practice, memory: a lead of 8 mm bends around four times that; a tenth of slack; a
+// moulded plug stands 45 mm out of its outlet, in a box of 70 mm.
+const (
+	usualBend  = 32 * quantity.Millimetre
+	plugOut    = 45 * quantity.Millimetre
+	outletHalf = 35 * quantity.Millimetre
+)
+
+// A Cable leads from an outlet on the wall to a plug in the display's back.
+type Cable struct {
+	Zone      int    // of the display's
+	Connector string // "" where the display does not say
+	Outlet    int    // of the wall's; -1 when none is recorded
+	Known     bool   // how long it has to be is known
+	Missing   string // why it is not
+	// Needed is how long it has to be: the longest way from outlet to socket in any position that
+	// the bracket takes, along its arm where it has one, with both bends, and a tenth of slack.
+	Needed quantity.Length
+	Fixed  quantity.Optional[quantity.Length] // it cannot be unplugged, and is this long
+	From   At                                 // outlet, from the wall's left end, the floor and the wall
+	Closed At                                 // socket, with the bracket closed
+	Out    At                                 // socket, where the way to it is longest
+}
+
+// At is a place before the wall, in millimetres from its left end, the floor, and its surface.
+type At struct{ X, Y, Z float64 }
+
+func (a At) to(b At) float64 {
+	return math.Sqrt((a.X-b.X)*(a.X-b.X) + (a.Y-b.Y)*(a.Y-b.Y) + (a.Z-b.Z)*(a.Z-b.Z))
+}
+
+// Cables are those of the plugs in use: of each port of the display that a plug stands out of.
+func (p *Placement) Cables() []Cable {
+	var out []Cable
+	d := p.Pairing.Display
+	for i := range d.Zones {
+		z := &d.Zones[i]
+		if z.Kind != "port" || !z.Plug.Known && !z.FixedCable.Known {
+			continue
+		}
+		c := Cable{Zone: i, Connector: z.Connector, Outlet: p.outletFor(z), Fixed: z.FixedCable}
+		p.measure(&c, z)
+		out = append(out, c)
+	}
+	return out
+}
+
+// mains says whether a connector is one of the mains, by its name; known is false for one that
+// is not named.
+func mains(connector string) (is, known bool) {
+	s := strings.ToLower(connector)
+	for _, word := range []string{"iec", "mains", "power", "c7", "c8", "c13", "c14", "dc"} {
+		if strings.Contains(s, word) {
+			return true, true
+		}
+	}
+	return false, s != ""
+}
+
+// outletFor is the nearest outlet that a plug can lead to; -1 for none.
+func (p *Placement) outletFor(z *catalog.Zone) int {
+	power, known := mains(z.Connector)
+	best, least := -1, math.Inf(1)
+	at, _ := p.socket(z)
+	for i, o := range p.Job.Wall.Outlets {
+		if o.Kind == "switch" || known && power != (o.Kind == "power") {
+			continue
+		}
+		if way := at.to(At{o.X.MM(), o.Y.MM(), 0}); way < least {
+			best, least = i, way
+		}
+	}
+	return best
+}
+
+// socket is where a plug is, closed; false where a figure is missing.
+func (p *Placement) socket(z *catalog.Zone) (At, bool) {
+	r := p.Pairing.ZonePlace(z)
+	at := At{X: p.DisplayX.MM() + (r.Left+r.Right).MM()/2, Y: p.Centre.MM() + (r.Top+r.Bottom).MM()/2,
+		Z: (p.Gap.Value + z.Setback.Or(0)).MM()}
+	return at, p.Known && p.Gap.Known
+}
+
+// measure works out how long a cable has to be.
+func (p *Placement) measure(c *Cable, z *catalog.Zone) {
+	b := p.Pairing.Bracket
+	socket, known := p.socket(z)
+	tilts := b.TiltDown.Value != 0 || b.TiltUp.Value != 0
+	_, tiltPlaced := b.TiltAxis()
+	_, swivelPlaced := b.SwivelAxis()
+	moves := b.Kind == "tilt" || b.Kind == "full_motion" || b.Kind == "ball"
+	_, reaches := b.Farthest()
+	switch {
+	case c.Outlet < 0:
+		c.Missing = "no outlet for it is recorded"
+	case !known || len(p.Plates) == 0:
+		c.Missing = "where the display comes, or how far from the wall, is not known"
+	case moves && (!b.TiltDown.Known || !b.TiltUp.Known):
+		c.Missing = "how far the bracket tilts is not on record"
+	case tilts && !tiltPlaced:
+		c.Missing = "where the bracket tilts is not on record"
+	case b.Swings() && (!reaches || !b.Swivel.Known || b.Swivel.Value != 0 && !swivelPlaced):
+		c.Missing = "how far the bracket reaches and swivels is not on record"
+	}
+	if c.Outlet >= 0 {
+		o := p.Job.Wall.Outlets[c.Outlet]
+		c.From = At{o.X.MM(), o.Y.MM(), 0}
+	}
+	c.Closed, c.Out = socket, socket
+	if c.Missing != "" {
+		return
+	}
+	longest := c.From.to(socket)
+	for _, pose := range p.poses(socket) {
+		if way := c.From.to(pose); way > longest {
+			longest, c.Out = way, pose
+		}
+	}
+	if b.Swings() {
+		plate := At{p.DatumX.MM(), p.Datum.MM(), 0}
+		joint := At{plate.X, p.hook() - b.Interface.CenterBelowHook.Or(0).MM(), b.Profile.Value.MM()}
+		far, _ := b.Farthest()
+		longest = max(longest, c.From.to(plate)+far.MM()+joint.to(socket))
+	}
+	bends := 2 * math.Pi / 2 * max(z.CableBend.Or(usualBend), usualBend).MM()
+	c.Needed, c.Known = quantity.FromMM(math.Ceil((longest+bends)*1.1)), true
+}
+
+func (p *Placement) hook() float64 {
+	return (p.Datum + p.Pairing.Bracket.WallPlate.HookAboveDatum).MM()
+}
+
+// Steps of the angles that poses are tried at; what lies between is within the slack.
+const (
+	tiltStep   = 2.0
+	swivelStep = 4.0
+)
+
+// poses are where a socket comes: tilted while the bracket is closed, and tilted and swung at
+// its full reach.
+func (p *Placement) poses(socket At) []At {
+	b := p.Pairing.Bracket
+	tilt, tilts := b.TiltAxis()
+	swivel, swivels := b.SwivelAxis()
+	out := []At{}
+	far, ok := b.Farthest()
+	if !ok {
+		far = b.Profile.Value
+	}
+	for _, plane := range []quantity.Length{b.Profile.Value, far} {
+		for _, down := range angles(-b.TiltUp.Value.Degrees(), b.TiltDown.Value.Degrees(), tiltStep) {
+			at := socket
+			at.Z += (plane - b.Profile.Value).MM()
+			if tilts {
+				y, z := p.hook()-tilt.BelowHook.MM(), (plane - tilt.BehindArm).MM()
+				above, before := hang.Tilted(at.Y-y, at.Z-z, down)
+				at.Y, at.Z = y+above, z+before
+			}
+			if !swivels || !b.Swings() || plane != far {
+				out = append(out, at)
+				continue
+			}
+			x, z := p.DatumX.MM(), (plane - swivel.BehindArm).MM()
+			for _, side := range angles(-b.Swivel.Value.Degrees(), b.Swivel.Value.Degrees(), swivelStep) {
+				sin, cos := math.Sincos(side * math.Pi / 180)
+				out = append(out, At{x + (at.X-x)*cos - (at.Z-z)*sin, at.Y, z + (at.X-x)*sin + (at.Z-z)*cos})
+			}
+		}
+	}
+	return out
+}
+
+func angles(from, to, step float64) []float64 {
+	out := []float64{from}
+	for a := from + step; a < to; a += step {
+		out = append(out, a)
+	}
+	return append(out, to)
+}
+
+// Metres writes how long a cable has to be, in tenths of a metre or in inches, rounded up.
+func Metres(l quantity.Length) quantity.Phrase {
+	tenths := int64((l + 100*quantity.Millimetre - 1) / (100 * quantity.Millimetre))
+	inches := int64((l + quantity.Inch - 1) / quantity.Inch)
+	return quantity.Say("%v", quantity.Either{Metric: fmt.Sprintf("%d.%d m", tenths/10, tenths%10), Imperial: fmt.Sprintf("%d in", inches)})
+}
+
+// Name is what a cable is called.
+func (c *Cable) Name() string {
+	if c.Connector != "" {
+		return c.Connector + " cable"
+	}
+	return fmt.Sprintf("cable of port %d", c.Zone+1)
+}
+
+// cables judges outlets that would be covered, and cables that cannot be unplugged.
+func (p *Placement) cables() []fit.Check {
+	var out []fit.Check
+	for i := range p.Job.Wall.Outlets {
+		out = append(out, p.covered(i)...)
+	}
+	for _, c := range p.Cables() {
+		if !c.Fixed.Known {
+			continue
+		}
+		tag := fit.ZoneTag(c.Zone)
+		if !c.Known {
+			out = append(out, said(CablesRule, fit.Unknown, quantity.Say("Whether the %v, which cannot be unplugged and is %v long, reaches "+
+				"cannot be told: %v.", c.Name(), Metres(c.Fixed.Value), c.Missing),
+				quantity.Say("Record the outlet it goes to, and what the bracket's drawing says."), tag))
+			continue
+		}
+		out = append(out, measured(CablesRule, fit.AtLeast(c.Fixed.Value, c.Needed),
+			quantity.Say("The %v cannot be unplugged; it reaches the outlet through the whole movement.", c.Name()),
+			quantity.Say("The %v cannot be unplugged and is too short: through the whole movement it takes %v.", c.Name(), Metres(c.Needed)),
+			quantity.Say("Hang the display nearer to the outlet, or have an outlet set near it; that is for licensed people. A moulded plug is "+
+				"not cut off."), tag))
+	}
+	return out
+}
+
+// covered says whether a display or its wall plate would cover an outlet.
+func (p *Placement) covered(i int) []fit.Check {
+	o := &p.Job.Wall.Outlets[i]
+	left, right := p.edges()
+	w := p.Pairing.Bracket.WallPlate
+	for _, x := range p.Plates {
+		if w.Width.Known && w.Height.Known && (o.X-x).Abs() < w.Width.Value/2+outletHalf && (o.Y-p.Datum).Abs() < w.Height.Value/2+outletHalf {
+			return []fit.Check{said(CablesRule, fit.Fail, quantity.Say("The wall plate would cover the outlet at %v, %v up.", quantity.Wall(o.X),
+				quantity.Wall(o.Y)), quantity.Say("Move the display, or have the outlet moved; that is for licensed people."), "plate")}
+		}
+	}
+	if o.X < left || o.X > right || o.Y < p.Bottom || o.Y > p.Top || o.Kind == "switch" && p.Pairing.Bracket.Swings() {
+		return nil
+	}
+	where := quantity.Say("The display would cover the outlet at %v, %v up", quantity.Wall(o.X), quantity.Wall(o.Y))
+	switch {
+	case o.Kind == "switch":
+		return []fit.Check{said(CablesRule, fit.Caution, quantity.Say("%v: a switch cannot be reached there.", where),
+			quantity.Say("Move the display, or have the switch moved; that is for licensed people."), "display")}
+	case !p.Gap.Known:
+		return []fit.Check{said(CablesRule, fit.Unknown, quantity.Say("%v; whether a plug has room there is not known.", where),
+			quantity.Say("It takes the bracket's profile and the bolts."), "display")}
+	case p.Gap.Value < plugOut:
+		return []fit.Check{said(CablesRule, fit.Caution, quantity.Say("%v: there is %v behind it, and a usual plug stands out %v.", where,
+			quantity.AtLeast(p.Gap.Value), plugOut), quantity.Say("Take a flat plug, or have a recessed outlet set; that is for licensed people."),
+			"display")}
+	}
+	return []fit.Check{said(CablesRule, fit.Pass, quantity.Say("%v; there is room for its plug, and it is plugged in before the "+
+		"display hangs, "+
+		"or with it drawn out.", where), quantity.Phrase{}, "display")}
+}

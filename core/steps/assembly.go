@@ -1,0 +1,122 @@
+package steps
+
+import (
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// assembly adds the steps that only this bracket has, as far as they are for this installation.
+func (g *generator) assembly() {
+	in := catalog.Installation{Wall: g.wall, Depth: g.p.Display.Depth, Kind: g.p.Bracket.Kind, Turn: g.p.Turn}
+	for i := range g.p.Stack.Groups {
+		in.Spacers = in.Spacers || len(g.p.Stack.Groups[i].Spacers) > 0
+	}
+	figures := g.figures()
+	for n := range g.p.Bracket.Assembly {
+		a := &g.p.Bracket.Assembly[n]
+		met, sure := a.When.Holds(in)
+		if !met {
+			continue
+		}
+		s := Step{ID: a.ID, Stage: a.Stage, Own: true, Title: a.Title, Figure: "own", Tools: a.Tools, Minutes: max(a.Minutes, 2) * g.displays,
+			Text: []quantity.Phrase{figures.in(a.Text)}, Caution: figures.in(a.Caution), Check: figures.in(a.Check)}
+		if !sure {
+			s.Mind = append(s.Mind, say("This is for displays %v only: the display's depth is not known. Measure it first.", depths(a.When)))
+		}
+		for _, name := range figures.missing(a.Text + a.Caution + a.Check) {
+			s.Mind = append(s.Mind, say("Find out first: %v.", catalog.AssemblyFigures[name]))
+		}
+		for k := range a.Parts {
+			if line := g.p.Bracket.PartLine(&a.Parts[k]); line >= 0 {
+				s.Parts = append(s.Parts, g.take(a.Parts[k].Count*g.displays, g.p.Bracket.Kit[line])...)
+			}
+		}
+		s.Parts = merged(s.Parts)
+		for _, before := range a.After {
+			s.Needs = append(s.Needs, Need{before, "the bracket's maker says so"})
+		}
+		if s.Stage != catalog.UnpackStage {
+			s.Needs = append(s.Needs, Need{"unpack", "the parts are counted first"})
+		}
+		s.People = 1
+		if s.Stage == catalog.HangStage || s.Stage == catalog.FinishStage {
+			s.Needs = append(s.Needs, Need{"lift", "it is done on the display as it hangs"})
+		}
+		g.out.Steps = insert(g.out.Steps, s)
+	}
+}
+
+func depths(w *catalog.When) quantity.Phrase {
+	switch {
+	case w.Below.Known && w.AtOrAbove.Known:
+		return say("of %v up to less than %v deep", w.AtOrAbove.Value, w.Below.Value)
+	case w.Below.Known:
+		return say("less than %v deep", w.Below.Value)
+	}
+	return say("of %v or more", w.AtOrAbove.Value)
+}
+
+// values are the figures of [catalog.AssemblyFigures] that are known.
+type values map[string]any
+
+func (g *generator) figures() values {
+	out := values{}
+	give := func(name string, known bool, value any) {
+		if known {
+			out[name] = value
+		}
+	}
+	b, h := g.p.Bracket, &g.p.Stack.Groups[0]
+	give("bolt", true, catalog.BoltLabel(h.Thread, h.Bolt))
+	give("gap", true, headGap(g.p, h))
+	give("turns", true, turns(h))
+	give("spacer", true, h.SpacersLength())
+	give("top_holes", true, quantity.Wall(g.p.Hang.TopHoles))
+	give("profile", b.Profile.Known, quantity.Wall(b.Profile.Value))
+	give("reach", b.Reach.Known, quantity.Wall(b.Reach.Value))
+	give("wall_gap", b.Profile.Known, quantity.Wall(b.Profile.Value+g.p.Nearest()))
+	give("lift_over", b.LiftOver.Known, quantity.Wall(b.LiftOver.Value))
+	give("height_adjust", b.WallPlate.HeightAdjust.Known, quantity.Wall(b.WallPlate.HeightAdjust.Value))
+	give("tilt_down", b.TiltDown.Known, b.TiltDown.Value)
+	give("tilt_up", b.TiltUp.Known, b.TiltUp.Value)
+	give("swivel", b.Swivel.Known, b.Swivel.Value)
+	give("mass", g.out.Lift.Known, g.out.Lift.Mass)
+	give("people", true, g.out.Lift.People)
+	give("depth", g.p.Display.Depth.Known, quantity.Wall(g.p.Display.Depth.Value))
+	give("pattern", true, pattern(g.p))
+	give("fastener", g.choice.Known(), g.choice.Label())
+	return out
+}
+
+// in is a text with its figures; one that is not known says so.
+func (v values) in(text string) quantity.Phrase {
+	names, ok := catalog.Figures(text)
+	if !ok || len(names) == 0 {
+		return say("%v", text)
+	}
+	format := strings.ReplaceAll(text, "%", "%%")
+	var args []any
+	for _, name := range names {
+		format = strings.Replace(format, "{"+name+"}", "%v", 1)
+		if value, known := v[name]; known {
+			args = append(args, value)
+		} else {
+			args = append(args, "(not known)")
+		}
+	}
+	return quantity.Say(format, args...)
+}
+
+// missing are the figures that a text names and that are not known.
+func (v values) missing(text string) []string {
+	var out []string
+	names, _ := catalog.Figures(text)
+	for _, name := range names {
+		if _, known := v[name]; !known {
+			out = append(out, name)
+		}
+	}
+	return out
+}

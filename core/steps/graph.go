@@ -1,0 +1,73 @@
+package steps
+
+import (
+	"slices"
+
+	"nexufix/core/catalog"
+)
+
+// Need is a step that must come before another, and why.
+type Need struct{ Step, Why string }
+
+// after makes needs of steps and their reasons, in pairs.
+func after(pairs ...string) []Need {
+	var out []Need
+	for i := 0; i+1 < len(pairs); i += 2 {
+		out = append(out, Need{pairs[i], pairs[i+1]})
+	}
+	return out
+}
+
+// ordered works out the order: each step after those it needs, and of those that could be next
+// the one that practitioners take first, which is the order they are given in, by stage. Needs
+// of steps that are not there are left out. Steps that wait for each other in a circle come
+// last, as they are given; [Sequence.Faults] names them.
+func ordered(all []Step) []Step {
+	there := map[string]bool{}
+	for i := range all {
+		there[all[i].ID] = true
+	}
+	for i := range all {
+		all[i].Needs = slices.DeleteFunc(all[i].Needs, func(n Need) bool { return !there[n.Step] })
+	}
+	slices.SortStableFunc(all, func(a, b Step) int { return stageOf(&a) - stageOf(&b) })
+	out := make([]Step, 0, len(all))
+	done := map[string]bool{}
+	ready := func(s Step) bool {
+		return !slices.ContainsFunc(s.Needs, func(n Need) bool { return !done[n.Step] })
+	}
+	for len(all) > 0 {
+		next := max(0, slices.IndexFunc(all, ready))
+		done[all[next].ID] = true
+		out = append(out, all[next])
+		all = slices.Delete(all, next, next+1)
+	}
+	return out
+}
+
+func stageOf(s *Step) int { return slices.Index(catalog.Stages, s.Stage) }
+
+// insert puts a step of the bracket's own behind the last that it waits for within its stage,
+// or at the stage's end.
+func insert(all []Step, s Step) []Step {
+	at := -1
+	for i := range all {
+		if all[i].Stage == s.Stage && slices.ContainsFunc(s.Needs, func(n Need) bool { return n.Step == all[i].ID }) {
+			at = i + 1
+		}
+	}
+	if at >= 0 {
+		for at < len(all) && all[at].Own && all[at].Stage == s.Stage { // those that came before it
+			at++
+		}
+		return slices.Insert(all, at, s)
+	}
+	at = len(all)
+	for i := range all {
+		if stageOf(&all[i]) > stageOf(&s) {
+			at = i
+			break
+		}
+	}
+	return slices.Insert(all, at, s)
+}
