@@ -87,6 +87,7 @@ type StepPart struct {
 	Count    int    `json:"count" required:"true"`
 	Supplied bool   `json:"supplied,omitempty"`
 	Tag      string `json:"tag,omitempty"` // of what shows it in figures
+	Why      string `json:"why,omitempty"` // of what is left over: why
 }
 
 // SequenceOf writes a sequence, its sentences in the given units.
@@ -137,7 +138,7 @@ func cableOf(c *place.Cable, units quantity.Units) Cable {
 func partsOf(list []steps.Part) []StepPart {
 	out := []StepPart{}
 	for _, p := range list {
-		out = append(out, StepPart{p.Name, p.Bag, p.Count, p.Supplied, p.Tag})
+		out = append(out, StepPart{p.Name, p.Bag, p.Count, p.Supplied, p.Tag, p.Why})
 	}
 	return out
 }

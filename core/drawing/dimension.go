@@ -27,14 +27,8 @@ func (d *Drawing) FrameTexts(margin float64) {
 		if !ok || t.Angle != 0 {
 			continue
 		}
-		width := TextWidth(t.Text, t.Height)
-		left := t.At.X
-		switch t.Anchor {
-		case Middle:
-			left -= width / 2
-		case End:
-			left -= width
-		}
+		box := t.Box()
+		left, width := box.Min.X, box.Max.X-box.Min.X
 		d.Min.X, d.Max.X = min(d.Min.X, left-margin), max(d.Max.X, left+width+margin)
 		d.Min.Y, d.Max.Y = min(d.Min.Y, t.At.Y-margin), max(d.Max.Y, t.At.Y+t.Height+margin)
 	}

@@ -2,9 +2,11 @@ package steps
 
 import (
 	"fmt"
+	"slices"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
+	"nexufix/core/stack"
 )
 
 // bag is what is in the boxes while steps take from it.
@@ -78,15 +80,58 @@ func (b *bag) all(match func(catalog.Item) bool) []Part {
 	return out
 }
 
-// leftovers lists what no step took. Tools are no parts.
-func (b *bag) leftovers() []Part {
+// leftovers lists what no step took, and why. Tools are no parts.
+func (g *generator) leftovers() []Part {
 	var out []Part
-	for _, l := range b.lines {
-		if l.left > 0 && l.item.Kind != catalog.Tool {
-			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag})
+	for i := range g.bag.lines {
+		if l := &g.bag.lines[i]; l.left > 0 && l.item.Kind != catalog.Tool {
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag, Why: g.whyLeft(&l.item)})
 		}
 	}
 	return out
+}
+
+// whyLeft says why pieces of an item are left over.
+func (g *generator) whyLeft(i *catalog.Item) string {
+	thread := g.p.Layout.Thread
+	used := func(match func(*stack.HoleStack) bool) bool {
+		return slices.ContainsFunc(g.p.Stack.Groups, func(h stack.HoleStack) bool { return match(&h) })
+	}
+	const more = "more than this display takes"
+	switch {
+	case i.Kind.Fastens() || i.Kind == catalog.LagWasher:
+		if g.choice.Known() && (i.Label() == g.choice.Item.Label() || g.choice.Plug != nil && i.Label() == g.choice.Plug.Label()) {
+			return "more than the holes take"
+		}
+		if !i.MadeFor(g.wall) {
+			return "for another wall than " + g.kind.Name
+		}
+		return "another fastener is used on this wall"
+	case i.Kind == catalog.Spacer && !i.Passes(thread), i.Kind != catalog.Spacer && i.Thread != 0 && i.Thread != thread:
+		its := i.Thread
+		if i.Kind == catalog.Spacer {
+			its = i.Threads[0]
+		}
+		return fmt.Sprintf("the display takes %s; these are for %s", thread, its)
+	case i.Kind == catalog.Bolt:
+		if used(func(h *stack.HoleStack) bool { return h.Bolt == i.Length }) {
+			return more
+		}
+		return "another length is used: these would be too short or too long"
+	case i.Kind == catalog.Spacer:
+		if used(func(h *stack.HoleStack) bool {
+			return slices.ContainsFunc(h.Spacers, func(x stack.Spacer) bool { return x.Length == i.Length })
+		}) {
+			return more
+		}
+		return "no spacer of this length is needed"
+	case i.Kind == catalog.ShoulderWasher:
+		if used(func(h *stack.HoleStack) bool { return h.Shoulder == i.Thickness }) {
+			return more
+		}
+		return "no shoulder washer of this thickness is needed"
+	}
+	return more
 }
 
 // addPart adds a part to a list, to an equal one if there is one.

@@ -213,5 +213,5 @@ func (g *generator) sum() {
 		}
 	}
 	g.out.Supply = g.bag.supply
-	g.out.Leftovers = g.bag.leftovers()
+	g.out.Leftovers = g.leftovers()
 }

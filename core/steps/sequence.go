@@ -26,6 +26,7 @@ type Part struct {
 	Count    int
 	Supplied bool
 	Tag      string // of what shows it in figures: its line of the kit; "" for what is supplied
+	Why      string // of what is left over: why
 }
 
 // Step is one step of the sequence.
@@ -128,6 +129,6 @@ func (s *Sequence) Faults() []string {
 }
 
 func (p Part) key() Part {
-	p.Count, p.Tag = 0, ""
+	p.Count, p.Tag, p.Why = 0, "", ""
 	return p
 }

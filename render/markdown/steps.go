@@ -113,6 +113,9 @@ func partLine(p steps.Part) string {
 	case p.Bag != "":
 		from = " (bag " + p.Bag + ")"
 	}
+	if p.Why != "" {
+		from += ": " + p.Why
+	}
 	return escape(fmt.Sprintf("%d × %s%s", p.Count, p.Name, from))
 }
 
