@@ -8,6 +8,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/drawing"
+	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/sheet"
@@ -126,11 +127,10 @@ func (s *Sheet) Pages(paper string) int {
 	return len(tiles)
 }
 
-// Steps is the step sequence: for the job's wall, else for the kind of wall that is
-// asked for, else for wood studs.
-func (a *Workspace) Steps() (*steps.Sequence, error) {
-	p := a.judge()
-	site := steps.Site{Wall: a.Wall, Load: a.extra(), Center: a.Center, Places: a.places(&p), Job: a.job}
+// site is where the steps are worked: on the job's wall, else on the kind of wall that is asked
+// for, else on wood studs.
+func (a *Workspace) site(p *fit.Pairing) (steps.Site, error) {
+	site := steps.Site{Wall: a.Wall, Load: a.extra(), Center: a.Center, Places: a.places(p), Job: a.job}
 	if a.job != nil && a.job.Wall.Type != "" {
 		site.Wall = a.job.Wall.Type
 	}
@@ -141,10 +141,9 @@ func (a *Workspace) Steps() (*steps.Sequence, error) {
 		site.Wall = catalog.WoodStud
 	}
 	if site.Wall.Name() == "" {
-		return nil, exchange.Problems{{Path: "wall", Found: strconv.Quote(site.Wall.String()) + " is not known", Allowed: wallNames()}}
+		return site, exchange.Problems{{Path: "wall", Found: strconv.Quote(site.Wall.String()) + " is not known", Allowed: wallNames()}}
 	}
-	out := steps.Generate(&p, site)
-	return &out, nil
+	return site, nil
 }
 
 func wallNames() string {

@@ -1,7 +1,8 @@
 package main
 
 import (
-	"bytes"
+	"archive/zip"
+	"errors"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -10,9 +11,7 @@ import (
 	"time"
 
 	"nexufix/app"
-	"nexufix/core/quantity"
 	"nexufix/exchange"
-	"nexufix/render/markdown"
 )
 
 type templateCommand struct {
@@ -60,36 +59,76 @@ func (t *templateCommand) Run(s *streams) error {
 type stepsCommand struct {
 	inputs
 	chosen
-	Job  string `placeholder:"ID" help:"Job whose display, bracket, turn and wall count."`
-	Wall string `default:"wood_stud" help:"Type of wall, without a job."`
-	Out  string `required:"" placeholder:"FILE" help:"File to write: .json or .md."`
+	Job   string `placeholder:"ID" help:"Job whose display, bracket, turn and wall count."`
+	All   bool   `help:"Every job of the documents, each in a folder of its own; with --out FILE.zip."`
+	Wall  string `default:"wood_stud" help:"Type of wall, without a job."`
+	Out   string `required:"" placeholder:"FILE" help:"File to write: .json, .md, .html for a telephone, .pdf for the whole pack, .zip for all of it."`
+	Paper string `default:"a4" enum:"a4,letter" help:"Of the pack."`
+	Units string `default:"mm" enum:"mm,in" help:"Of what is written."`
 }
 
-// Run writes the step sequence.
-func (c *stepsCommand) Run(*streams) error {
+// Run writes the step sequence, or the packs of every job.
+func (c *stepsCommand) Run(s *streams) error {
 	in, err := c.read()
 	if err != nil {
 		return err
+	}
+	format := strings.ToLower(strings.TrimPrefix(filepath.Ext(c.Out), "."))
+	if !slices.Contains(app.StepFormats, format) {
+		return badInput{fmt.Errorf("--out %s: the file's name must end in .json, .md, .html, .pdf or .zip", c.Out)}
+	}
+	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now()}
+	if c.All {
+		if format != "zip" {
+			return badInput{fmt.Errorf("--all: every job goes into one .zip; --out %s", c.Out)}
+		}
+		return c.packs(s, in, o)
 	}
 	w, err := c.open(in, c.Job, c.Wall)
 	if err != nil {
 		return err
 	}
-	sequence, err := w.Steps()
+	out, err := w.Install(o)
 	if err != nil {
 		return badInput{err}
 	}
-	switch format := strings.ToLower(filepath.Ext(c.Out)); format {
-	case ".md":
-		return writeFile(c.Out, markdown.Steps(sequence, quantity.Metric))
-	case ".json":
-		var out bytes.Buffer
-		if err := writeJSON(&out, exchange.SequenceOf(sequence, quantity.Metric)); err != nil {
+	raw, err := out.File(format)
+	if err != nil {
+		return err
+	}
+	return writeFile(c.Out, raw)
+}
+
+// packs writes a folder for every job, one after the other into the file, and says how far it is.
+// A job that cannot be worked out is named and left out. What is interrupted leaves no file.
+func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o app.InstallOptions) error {
+	part := c.Out + ".part"
+	file, err := os.Create(part)
+	if err != nil {
+		return badInput{err}
+	}
+	defer os.Remove(part)
+	defer file.Close()
+	z := zip.NewWriter(file)
+	for n, job := range in.Jobs {
+		fmt.Fprintf(s.err, "%d of %d: %s\n", n+1, len(in.Jobs), job.ID)
+		w, err := c.open(in, job.ID, "")
+		if err != nil {
 			return err
 		}
-		return writeFile(c.Out, out.Bytes())
+		out, err := w.Install(o)
+		if err != nil {
+			fmt.Fprintf(s.err, "%s is left out: %v\n", job.ID, err)
+			continue
+		}
+		if err := out.Folder(z, job.ID+"/"); err != nil {
+			return err
+		}
 	}
-	return badInput{fmt.Errorf("--out %s: the file's name must end in .json or .md", c.Out)}
+	if err := errors.Join(z.Close(), file.Close()); err != nil {
+		return err
+	}
+	return os.Rename(part, c.Out)
 }
 
 func writeFile(name string, raw []byte) error {

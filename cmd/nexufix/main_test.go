@@ -102,7 +102,7 @@ func TestBadInput(t *testing.T) {
 		{[]string{"template", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--paper", "napkin", "--out",
 			filepath.Join(dir, "t.svg")}, []string{"napkin"}},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", filepath.Join(dir, "s.doc")},
-			[]string{".json or .md"}},
+			[]string{".json, .md, .html, .pdf or .zip"}},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "tent", "--out",
 			filepath.Join(dir, "s.md")}, []string{"tent", "wood_stud"}},
 		{[]string{"serve", "--addr", "nonsense"}, []string{"nonsense"}},

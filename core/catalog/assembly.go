@@ -152,6 +152,9 @@ func (b *Bracket) validateAssembly(out *problems) {
 			b.validateAfter(out, fmt.Sprintf("%s.after[%d]", at, k), s, before, byID)
 		}
 		for k := range s.Parts {
+			if b.Kit == nil {
+				break // a kit that is not described yet: what a step takes is to be supplied
+			}
 			b.validatePart(out, fmt.Sprintf("%s.parts[%d]", at, k), &s.Parts[k])
 		}
 		if w := s.When; w != nil && w.Below.Known && w.AtOrAbove.Known && w.AtOrAbove.Value >= w.Below.Value {

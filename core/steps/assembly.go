@@ -20,8 +20,9 @@ func (g *generator) assembly() {
 		if !met {
 			continue
 		}
-		s := Step{ID: a.ID, Stage: a.Stage, Own: true, Title: a.Title, Figure: "own", Tools: a.Tools, Minutes: max(a.Minutes, 2) * g.displays,
-			Text: []quantity.Phrase{figures.in(a.Text)}, Caution: figures.in(a.Caution), Check: figures.in(a.Check)}
+		s := Step{ID: a.ID, Stage: a.Stage, Own: true, Title: a.Title, Figure: ownFigure[a.Stage], Tools: a.Tools,
+			Minutes: max(a.Minutes, 2) * g.displays, Text: []quantity.Phrase{figures.in(a.Text)}, Caution: figures.in(a.Caution),
+			Check: figures.in(a.Check)}
 		if !sure {
 			s.Mind = append(s.Mind, say("This is for displays %v only: the display's depth is not known. Measure it first.", depths(a.When)))
 		}
@@ -29,8 +30,11 @@ func (g *generator) assembly() {
 			s.Mind = append(s.Mind, say("Find out first: %v.", catalog.AssemblyFigures[name]))
 		}
 		for k := range a.Parts {
+			n := a.Parts[k].Count * g.displays
 			if line := g.p.Bracket.PartLine(&a.Parts[k]); line >= 0 {
-				s.Parts = append(s.Parts, g.take(a.Parts[k].Count*g.displays, g.p.Bracket.Kit[line])...)
+				s.Parts = append(s.Parts, g.take(n, g.p.Bracket.Kit[line])...)
+			} else {
+				s.Parts = append(s.Parts, g.bag.take(n, a.Parts[k].Name, func(catalog.Item) bool { return false })...)
 			}
 		}
 		s.Parts = merged(s.Parts)
@@ -47,6 +51,10 @@ func (g *generator) assembly() {
 		g.out.Steps = insert(g.out.Steps, s)
 	}
 }
+
+// ownFigure is what a bracket's own step is looked at with, by its stage: the state it finds.
+var ownFigure = map[catalog.Stage]string{catalog.UnpackStage: "bags", catalog.DisplayStage: "arms", catalog.WallStage: "plate",
+	catalog.HangStage: "lock", catalog.FinishStage: "lock"}
 
 func depths(w *catalog.When) quantity.Phrase {
 	switch {

@@ -40,6 +40,7 @@ var types = map[string]reflect.Type{
 // singular names one of a list.
 var singular = map[string]string{
 	"patterns": "pattern", "holes": "hole", "zones": "zone", "own_parts": "own_part", "trials": "trial", "settings": "setting",
+	"assembly": "own_step", "parts": "part",
 }
 
 // apart are the lists that have a table of their own.

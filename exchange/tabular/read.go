@@ -221,19 +221,33 @@ func openCSV(raw []byte) (Table, error) {
 }
 
 // separator is the one of tab, semicolon and comma that most lines have
-// equally often; of equal ones the first, for decimals have commas too.
+// equally often outside of quotes; of equal ones the first, for decimals have commas too.
 func separator(raw []byte) rune {
+	counts := map[rune]map[int]int{'\t': {}, ';': {}, ',': {}} // how many lines have it how often
+	line, lines, quoted := map[rune]int{}, 0, false
+	for _, c := range string(raw[:min(len(raw), 20_000)]) + "\n" {
+		switch {
+		case c == '"':
+			quoted = !quoted
+		case quoted:
+		case c == '\n':
+			for sep, n := range line {
+				counts[sep][n]++
+			}
+			line = map[rune]int{}
+			lines++
+		case counts[c] != nil:
+			line[c]++
+		}
+		if lines == 40 {
+			break
+		}
+	}
 	best, most := ',', 0
 	for _, c := range "\t;," {
-		often := map[int]int{}
-		for i, line := range bytes.Split(raw[:min(len(raw), 20_000)], []byte("\n")) {
-			if n := bytes.Count(line, []byte(string(c))); n > 0 && i < 40 {
-				often[n]++
-			}
-		}
-		for _, lines := range often {
-			if lines > most {
-				best, most = c, lines
+		for _, n := range counts[c] {
+			if n > most {
+				best, most = c, n
 			}
 		}
 	}

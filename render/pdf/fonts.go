@@ -58,15 +58,19 @@ func short(s string) (text string, ok bool) {
 	return string(out), true
 }
 
-// allShort says whether every text of a drawing's sheets can be written in one
-// byte a letter.
-func allShort(d *drawing.Drawing, units quantity.Units) bool {
+// textsOf are the texts of a drawing's sheets.
+func textsOf(d *drawing.Drawing, units quantity.Units) []string {
 	texts := []string{d.Title, d.Warning.In(units)}
 	for i := range d.Items {
 		if t, ok := d.Items[i].Shape.(drawing.Text); ok {
 			texts = append(texts, t.Text.In(units))
 		}
 	}
+	return texts
+}
+
+// allShort says whether every text can be written in one byte a letter.
+func allShort(texts []string) bool {
 	for _, s := range texts {
 		if _, ok := short(render.Letters(s)); !ok {
 			return false

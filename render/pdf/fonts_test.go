@@ -32,7 +32,7 @@ func TestBothWaysOfLetters(t *testing.T) {
 				if long {
 					d.Add("", drawing.Dim, drawing.Text{At: drawing.Point{X: 10, Y: 5}, Height: 5, Text: quantity.Say("%s", "Ложка")})
 				}
-				if allShort(d, quantity.Metric) == long {
+				if allShort(textsOf(d, quantity.Metric)) == long {
 					t.Fatalf("%q: one byte a letter is %v", line, !long)
 				}
 				file := written(t, d, quantity.Metric)
@@ -73,7 +73,7 @@ func TestBothWaysOfLetters(t *testing.T) {
 // TestFontsAreInTheFile: a reader needs no font of its own.
 func TestFontsAreInTheFile(t *testing.T) {
 	d := drilling(t)
-	if !allShort(d, quantity.Metric) || !allShort(d, quantity.Imperial) {
+	if !allShort(textsOf(d, quantity.Metric)) || !allShort(textsOf(d, quantity.Imperial)) {
 		t.Error("an ordinary sheet has a letter that takes two bytes")
 	}
 	out := string(poppler(t, "pdffonts", written(t, d, quantity.Metric)))

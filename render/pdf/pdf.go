@@ -31,10 +31,15 @@ func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte,
 
 // begin begins a document of a drawing, at its upper left corner.
 func begin(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, created time.Time) *writer {
+	return beginWith(d, size, units, created, textsOf(d, units))
+}
+
+// beginWith is begin for a document that writes these texts.
+func beginWith(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, created time.Time, texts []string) *writer {
 	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: size})
 	doc.SetMargins(0, 0, 0)
 	doc.SetAutoPageBreak(false, 0)
-	w := &writer{Fpdf: doc, d: d, units: units, short: allShort(d, units), left: d.Min.X, top: d.Max.Y}
+	w := &writer{Fpdf: doc, d: d, units: units, short: allShort(texts), left: d.Min.X, top: d.Max.Y}
 	addFonts(doc, w.short)
 	doc.SetTitle(render.Letters(d.Title), true)
 	doc.SetCreator("Nexufix", true)

@@ -232,24 +232,31 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 		return nil, err
 	}
 	w := begin(d, fpdf.SizeType{Wd: tiles[0].PaperWidth, Ht: tiles[0].PaperLong}, units, created)
-	marks := Joins(d, tiles)
+	w.tiles(tiles, func(bool) {})
+	var out bytes.Buffer
+	err = w.Output(&out)
+	return out.Bytes(), err
+}
+
+// tiles writes the pages of the writer's drawing; begun is called on each, which is the first or
+// not.
+func (w *writer) tiles(tiles []Tile, begun func(first bool)) {
+	marks := Joins(w.d, tiles)
 	for i := range tiles {
 		t := &tiles[i]
 		w.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
+		begun(i == 0)
 		w.left, w.top = t.Left-margin, t.Top+margin
 		w.ClipRect(margin, margin, t.Wide, t.High, false)
-		for j := range d.Items {
-			if t.mayShow(d.Items[j].Shape) {
-				w.item(&d.Items[j])
+		for j := range w.d.Items {
+			if t.mayShow(w.d.Items[j].Shape) {
+				w.item(&w.d.Items[j])
 			}
 		}
 		w.joins(marks, t)
 		w.ClipEnd()
 		w.foot(t)
 	}
-	var out bytes.Buffer
-	err = w.Output(&out)
-	return out.Bytes(), err
 }
 
 // Joins are the marks at which pages are joined, in the drawing's millimetres:

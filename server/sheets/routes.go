@@ -21,7 +21,7 @@ func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "", s.drillTemplate).Asks(api.Heavy).Answers(200,
 			"image/svg+xml"),
-		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence),
+		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).Asks(api.Heavy),
 		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; saved with the job.", PrintAsk{}, PrintAnswer{},
 			s.print),
 		api.Get("/api/plotter", "The plotter's queue.", nil, PlotQueue{}, s.plots),
@@ -52,5 +52,7 @@ type plotFormat struct {
 
 type stepsFormat struct {
 	app.Request
-	Format string `query:"format" required:"true" enum:"json,md"`
+	Format  string `query:"format" required:"true" enum:"json,md,pdf,html,zip"`
+	Figures string `query:"figures" enum:"yes" description:"JSON with the steps' drawings, as SVG."`
+	Paper   string `query:"paper" enum:"a4,letter" description:"Of the pack; a4 by default."`
 }

@@ -9,7 +9,6 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
-	"nexufix/render/markdown"
 	"nexufix/server/api"
 )
 
@@ -54,22 +53,27 @@ func (s *Feature) drillTemplate(c *echo.Context) error {
 	return api.Attachment(c, sheet.Name+"."+format, sheetTypes[format], raw)
 }
 
-// sequence answers with the step sequence: format json or md.
+// stepTypes are the content types of a step sequence's files.
+var stepTypes = map[string]string{"md": "text/markdown; charset=utf-8", "pdf": "application/pdf", "html": "text/html; charset=utf-8",
+	"zip": "application/zip"}
+
+// sequence answers with the step sequence: as JSON with its figures, or as a file.
 func (s *Feature) sequence(c *echo.Context) error {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return err
 	}
-	seq, err := a.Steps()
+	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now()})
 	if err != nil {
 		return err
 	}
-	units := app.Units(a.Request.Units)
-	switch c.QueryParam("format") {
-	case "json":
-		return c.JSON(http.StatusOK, exchange.SequenceOf(seq, units))
-	case "md":
-		return api.Attachment(c, a.Name()+"-"+seq.Wall.String()+".md", "text/markdown; charset=utf-8", markdown.Steps(seq, units))
+	format := c.QueryParam("format")
+	if format == "json" {
+		return c.JSON(http.StatusOK, out.Document(c.QueryParam("figures") == "yes"))
 	}
-	return exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md"}}
+	raw, err := out.File(format)
+	if err != nil {
+		return err
+	}
+	return api.Attachment(c, out.Name+"."+format, stepTypes[format], raw)
 }

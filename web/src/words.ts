@@ -23,6 +23,13 @@ export const schoolWords: Record<string, string> = {
   studs_only: 'studs only',
   stud_and_anchors: 'one stud and anchors',
   toggles_for_light: 'allow toggles (light loads)',
+  spirit_level: 'spirit level',
+  laser: 'line laser',
+  template: 'template',
+  tape: 'tape measure',
+  by_outlet: 'by the outlet',
+  before: 'before it hangs',
+  after: 'after it hangs',
 };
 
 /** Where figures come from. */

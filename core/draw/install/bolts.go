@@ -12,7 +12,7 @@ import (
 
 // bags draws what is in the bags, all to one scale, with what is used ringed.
 func (f *figures) bags() *drawing.Drawing {
-	const columns, wide, high = 2, 92.0, 25.0
+	const columns, wide, high = 2, 92.0, 29.0
 	d := canvas("What is in the bags", columns*wide)
 	kit := f.p.Bracket.Kit
 	used := map[string]int{}
@@ -47,7 +47,7 @@ func (f *figures) bags() *drawing.Drawing {
 		if bag == "" {
 			bag = "–"
 		}
-		name := drawing.Clip(fmt.Sprintf("%d × %s", kit[n].Count, kit[n].Label()), (wide-8)/(t*0.62))
+		name := drawing.Clip(fmt.Sprintf("%d × %s", kit[n].Count*f.displays, kit[n].Label()), (wide-8)/(t*0.62))
 		d.Add(tag, drawing.Dim, drawing.Text{At: pt(x+4, y-high+2.9*t), Text: quantity.Say("%v", name), Height: t, Anchor: drawing.Start})
 		d.Add(tag, drawing.Dim, drawing.Text{At: pt(x+4, y-high+1.1*t), Text: quantity.Say("bag %v: %v", bag, says), Height: t,
 			Anchor: drawing.Start, Strong: used[tag] > 0})

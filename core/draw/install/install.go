@@ -23,7 +23,7 @@ var Names = []string{"bags", "back", "try", "stack", "arms", "hook", "wall", "pr
 // displays have a place there. A figure that cannot be drawn, since a size is missing, is left out.
 func Figures(p *fit.Pairing, seq *steps.Sequence, places []place.Placement) map[string]*drawing.Drawing {
 	out := map[string]*drawing.Drawing{}
-	f := figures{p: p, seq: seq}
+	f := figures{p: p, seq: seq, displays: max(1, len(places))}
 	if len(places) > 0 && places[0].Known {
 		f.at = &places[0]
 	}
@@ -43,6 +43,8 @@ type figures struct {
 	p   *fit.Pairing
 	seq *steps.Sequence
 	at  *place.Placement // the first display's; nil without a place
+
+	displays int
 }
 
 // draw draws a figure by its name; nil for one that cannot be drawn.
@@ -138,8 +140,8 @@ func arrow(d *drawing.Drawing, tag string, x0, y0, x1, y1 float64) {
 // side is the pairing from the side, with a word on what is looked at.
 func (f *figures) side(tilt float64, tag string) *drawing.Drawing {
 	d := pairing.Side(f.p, tilt, f.at)
-	if d == nil {
-		return nil
+	if d == nil { // a depth is missing
+		return f.hook()
 	}
 	if tag == "lock" && f.p.Bracket.Lock != nil {
 		for i := range d.Items {

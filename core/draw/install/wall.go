@@ -237,12 +237,9 @@ func (f *figures) drillAnywhere() *drawing.Drawing {
 
 // cables draws the way of each cable at both ends of the movement: from the front, and from above.
 func (f *figures) cables() *drawing.Drawing {
-	if f.at == nil || len(f.seq.Cables) == 0 {
-		return nil
-	}
 	wide, high, known := f.p.Display.Outline(f.p.Turn)
-	if !known {
-		return nil
+	if f.at == nil || len(f.seq.Cables) == 0 || !known {
+		return pairing.Back(f.p) // with its ports
 	}
 	x0, x1 := f.at.DisplayX.MM()-wide.MM()/2, f.at.DisplayX.MM()+wide.MM()/2
 	lo, hi := x0, x1

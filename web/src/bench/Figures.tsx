@@ -13,8 +13,9 @@ import { Tabs } from '../parts/Verdict';
 import { focusPick, useCommands } from '../state/commands';
 import { ask, useDesk, useTab } from '../state/desk';
 import { useCalm } from '../state/steady';
-import { asInCatalogue, at, threads, type Typed } from '../state/question';
+import { asInCatalogue, at, threads, withSchool, type Typed } from '../state/question';
 import { schoolWords } from '../words';
+import { Wrong } from '../steps/Symptoms';
 import { Call } from './Call';
 import { InHand } from './InHand';
 
@@ -67,7 +68,7 @@ const HoleGrid = styled('div')(({ theme }) => ({
 export function Figures({ judged, base, errors, question }: Props) {
   const { asking, units } = useDesk();
   const told = Object.values(asking.trials).some((list) => list.length > 0);
-  const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'figures'] : ['figures', 'call', 'hand']);
+  const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'wrong', 'figures'] : ['figures', 'call', 'hand', 'wrong']);
   const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
   const open = (which: typeof mode) => {
     setMode(which);
@@ -77,6 +78,7 @@ export function Figures({ judged, base, errors, question }: Props) {
   useCommands('Beside the drawing', [
     { key: 'c', does: 'telephone: trial bolts', run: () => open('call') },
     { key: 'i', does: 'parts in hand: are they safe', run: () => open('hand') },
+    { key: 'x', does: 'when something is wrong', run: () => open('wrong') },
   ]);
   const display = base.display ?? judged?.display;
   const bracket = base.bracket ?? judged?.bracket;
@@ -135,12 +137,14 @@ export function Figures({ judged, base, errors, question }: Props) {
         tabs={[
           ['figures', 'What if'],
           ['call', 'Telephone', 'Trial bolts by telephone (c)'],
-          ['hand', 'Parts in hand', 'Are these parts safe? (i)'],
+          ['hand', 'In hand', 'Parts in hand: are they safe? (i)'],
+          ['wrong', 'Trouble', 'When something is wrong with what hangs (x)'],
         ]}
         onPick={open}
       />
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
       {mode === 'hand' && judged && <InHand judged={judged} question={question} />}
+      {mode === 'wrong' && <Wrong eager={eager} />}
       {mode === 'figures' && (
         <>
           <Box sx={{ mt: 1.5 }} />
@@ -273,10 +277,4 @@ function change(path: string, t: Typed | null, bracket?: string) {
     else delete changes[path];
     return { changes, bracket: a.bracket || (path.startsWith('bracket.') ? (bracket ?? '') : '') };
   };
-}
-
-function withSchool(all: Record<string, string>, name: string, value: string, standard: string) {
-  const out = { ...all, [name]: value };
-  if (value === standard) delete out[name];
-  return out;
 }

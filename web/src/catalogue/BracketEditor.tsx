@@ -18,6 +18,7 @@ import { Hint, Quick } from '../parts/Page';
 import { Press, Remove } from '../parts/Press';
 import { useDesk } from '../state/desk';
 import { fastenerWords, wallWords } from '../words';
+import { Assembly } from './Assembly';
 import { Editable } from './Editable';
 import { put, useEditing, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
@@ -130,6 +131,9 @@ function Editor({ id }: { id: string }) {
             )}
             <Section title={`Kit: ${doc.kit?.length ?? 0} parts`}>
               <Kit edit={edit} />
+            </Section>
+            <Section title={`Its own steps: ${doc.assembly?.length ?? 0}`}>
+              <Assembly edit={edit} />
             </Section>
           </div>
           <div className="beside">

@@ -2099,7 +2099,11 @@ export interface paths {
         post: {
             parameters: {
                 query: {
-                    format: "json" | "md";
+                    format: "json" | "md" | "pdf" | "html" | "zip";
+                    /** @description JSON with the steps' drawings, as SVG. */
+                    figures?: "yes";
+                    /** @description Of the pack; a4 by default. */
+                    paper?: "a4" | "letter";
                 };
                 header?: never;
                 path?: never;
@@ -3391,6 +3395,7 @@ export interface components {
             name: string;
             supplied?: boolean;
             tag?: string;
+            why?: string;
         };
         StepsFormat: {
             accessories_kg?: number;

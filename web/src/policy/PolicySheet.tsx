@@ -58,6 +58,15 @@ const settings: [string, [Setting, string][]][] = [
     ],
   ],
   [
+    'Steps',
+    [
+      ['marking_school', 'Holes are marked'],
+      ['level_school', 'Level'],
+      ['cables_school', 'Cables are plugged in'],
+      ['stand_school', 'The stand comes off'],
+    ],
+  ],
+  [
     'Bracket and lift',
     [
       ['arm_school', 'Of arm positions, take the'],
@@ -74,6 +83,10 @@ const choices: Partial<Record<Setting, string[]>> = {
   arm_school: ['centred', 'high'],
   size_school: ['limit', 'guidance'],
   wall_school: ['studs_only', 'stud_and_anchors', 'toggles_for_light'],
+  marking_school: ['template', 'tape'],
+  level_school: ['spirit_level', 'laser'],
+  cables_school: ['by_outlet', 'before', 'after'],
+  stand_school: ['before', 'after'],
 };
 
 const Columns = styled('div')({ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(330px, 1fr))', gap: '4px 32px', marginBottom: 14 });

@@ -248,3 +248,10 @@ export function opened(job: Site, revision: number): Asking {
 
 /** The threads that displays have. */
 export const threads = ['M4', 'M5', 'M6', 'M8'] as const;
+
+/** The schools that differ from the policy's, with one of them picked. */
+export function withSchool(all: Record<string, string>, name: string, value: string, standard: string) {
+  const out = { ...all, [name]: value };
+  if (value === standard) delete out[name];
+  return out;
+}

@@ -1,37 +1,68 @@
 import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { answer, api, download, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
-import { Head, Page, Warn } from '../parts/Page';
+import { lightUp, tagOf, useFitted } from '../parts/Drawing';
+import { Head, Hint, Page, Warn } from '../parts/Page';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
+import { useCommands } from '../state/commands';
 import { useDesk } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
-import type { Wall } from '../state/question';
-import { wallWords } from '../words';
+import { withSchool, type Wall } from '../state/question';
+import { schoolWords, wallWords } from '../words';
+import { Symptoms } from './Symptoms';
+
+type Step = Schemas['Step'];
 
 const Columns = styled('div')(({ theme }) => ({
   display: 'grid',
   gridTemplateColumns: 'minmax(0, 1fr) 300px',
   gap: 28,
-  maxWidth: 1180,
+  maxWidth: 1240,
   [theme.breakpoints.down('md')]: { gridTemplateColumns: '1fr' },
-  '& ol': { listStyle: 'none', margin: 0, padding: 0, counterReset: 'step' },
-  '& ol > li': { counterIncrement: 'step', padding: '10px 0 12px 44px', borderTop: `1px solid ${theme.vars!.palette.divider}`, position: 'relative' },
-  '& ol > li::before': { content: 'counter(step)', position: 'absolute', left: 4, top: 7, fontSize: 21, fontWeight: 600, color: theme.vars!.palette.primary.main },
-  '& h2.title': { fontSize: 16, fontWeight: 600, margin: '0 0 3px' },
+  '& ol.sequence': { listStyle: 'none', margin: 0, padding: 0 },
+  '& ol.sequence > li': {
+    padding: '10px 0 14px 44px',
+    borderTop: `1px solid ${theme.vars!.palette.divider}`,
+    position: 'relative',
+    display: 'grid',
+    gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 340px)',
+    gap: '0 20px',
+    scrollMarginTop: 50,
+    [theme.breakpoints.down('sm')]: { gridTemplateColumns: '1fr', paddingLeft: 34 },
+  },
+  '& .number': { position: 'absolute', left: 4, top: 7, fontSize: 21, fontWeight: 600, color: theme.vars!.palette.primary.main },
+  '& h3.title': { fontSize: 16, fontWeight: 600, margin: '0 0 3px' },
   '& p': { margin: '2px 0' },
   '& ul': { margin: '3px 0', paddingLeft: 18 },
-  '& .meta': { color: theme.vars!.palette.text.secondary, fontSize: 13 },
+  '& li[data-part].at': { background: theme.vars!.palette.action.hover },
+  '& .meta, & .needs': { color: theme.vars!.palette.text.secondary, fontSize: 13 },
   '& .do-not': { fontWeight: 700, color: theme.vars!.palette.error.main },
-  '& figure': { marginTop: 8, maxWidth: 520 },
-  '& figure svg': { width: '100%', height: 'auto', maxHeight: 340 },
+  '& figure': { margin: 0, background: theme.vars!.palette.background.paper, border: `1px solid ${theme.vars!.palette.divider}`, padding: 6, alignSelf: 'start' },
+  '& figure svg': { display: 'block', width: '100%', height: 'auto', maxHeight: 640, margin: 'auto' },
   '& aside > h2': { marginTop: 14 },
   '& aside p': { marginBottom: 7 },
 }));
+
+const stageWords: Record<Step['stage'], string> = {
+  unpack: 'Unpack',
+  display: 'On the display, face down',
+  wall: 'On the wall',
+  hang: 'Hang it',
+  finish: 'Finish',
+};
+
+const schools = [
+  ['marking_school', 'Holes are marked', ['template', 'tape']],
+  ['level_school', 'Level', ['spirit_level', 'laser']],
+  ['cables_school', 'Cables', ['by_outlet', 'before', 'after']],
+  ['stand_school', 'Stand off', ['before', 'after']],
+] as const;
 
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
@@ -39,32 +70,50 @@ export function StepsSheet() {
   const question = useSiteQuestion();
   const judged = useJudged();
   const [failed, setFailed] = useState('');
+  const [getting, setGetting] = useState('');
   const sequence = useQuery({
     queryKey: ['steps', question],
     gcTime: 20_000,
     enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json' } }, signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json', figures: 'yes' } }, signal })),
     placeholderData: keepPreviousData,
   });
+  const get = (format: string) => {
+    if (!question || getting) return;
+    setFailed('');
+    setGetting(format);
+    const paper = units === 'in' ? '&paper=letter' : '';
+    void download(`/api/steps?format=${format}${paper}`, question, `steps.${format}`)
+      .catch((e: Error) => setFailed(e.message))
+      .finally(() => setGetting(''));
+  };
+  useCommands('Steps', [
+    { key: 'd', does: 'download the pack', run: () => get('pdf') },
+    { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
+  ]);
   if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const s = sequence.data;
+  const house = judged.data.house;
+  const file = (format: string, words: string, title: string, main = false) => (
+    <Button
+      variant={main ? 'contained' : 'text'}
+      color={main ? 'primary' : 'inherit'}
+      title={title}
+      disabled={!s || (!main && s.steps.length === 0)}
+      loading={getting === format}
+      onClick={() => get(format)}
+    >
+      {words}
+    </Button>
+  );
   return (
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
         <Choice label="Wall" width={190} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
-        <Button color="inherit" onClick={() => window.print()}>
-          Print
-        </Button>
-        <Button
-          variant="contained"
-          disabled={!s || s.steps.length === 0}
-          onClick={() => {
-            setFailed('');
-            download('/api/steps?format=md', question, 'steps.md').catch((e: Error) => setFailed(e.message));
-          }}
-        >
-          Markdown
-        </Button>
+        {file('md', 'Markdown', 'The steps as plain text')}
+        {file('html', 'For a telephone', 'One page to hand over: it works without a network')}
+        {file('zip', 'Everything', 'All of it in one folder, as a ZIP')}
+        {file('pdf', 'Pack PDF', `Cover, parts, steps, measure card and template, on ${units === 'in' ? 'Letter' : 'A4'} (d)`, true)}
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
       {sequence.error && <Refusal error={sequence.error} />}
@@ -82,85 +131,189 @@ export function StepsSheet() {
           {s.steps.length === 0 && 'There are no steps until that is settled.'}
         </Alert>
       )}
-      {s && s.steps.length > 0 && <Sequence s={s} section={judged.data.section} back={judged.data.back} />}
+      {s && s.steps.length > 0 && (
+        <Columns className="steps">
+          <Sequence s={s} />
+          <aside>
+            <section className="tools" aria-label="How it is done">
+              <Head>How it is done</Head>
+              <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 156px', gap: '4px 8px', alignItems: 'center', mb: 2 }}>
+                {schools.map(([name, label, choices]) => {
+                  const standard = house[name] ?? choices[0];
+                  return [
+                    <span key={`${name} is`}>{label}</span>,
+                    <Choice
+                      key={name}
+                      label={label}
+                      setting={name}
+                      value={asking.schools[name] ?? standard}
+                      changed={Boolean(asking.schools[name])}
+                      options={choices.map((c) => [c, schoolWords[`${name}.${c}`] ?? schoolWords[c] ?? c])}
+                      onPick={(to) => ask((a) => ({ schools: withSchool(a.schools, name, to, standard) }))}
+                    />,
+                  ];
+                })}
+              </Box>
+            </section>
+            <Symptoms symptoms={s.symptoms} />
+            <Summary s={s} />
+          </aside>
+        </Columns>
+      )}
     </Page>
   );
 }
 
-function Sequence({ s, section, back }: { s: Schemas['Sequence']; section: string; back: string }) {
+/** The steps, by stage. A figure stands where it is first needed. */
+const Sequence = memo(function Sequence({ s }: { s: Schemas['Sequence'] }) {
+  const names = new Map(s.steps.map((x, i) => [x.id, i + 1]));
+  const seen = new Set<string>();
   return (
-    <Columns className="steps">
-      <ol>
-        {s.steps.map((step) => (
+    <ol className="sequence">
+      {s.steps.map((step, i) => {
+        const figure = step.figure && !seen.has(step.figure) ? s.figures?.[step.figure] : undefined;
+        if (step.figure) seen.add(step.figure);
+        const begins = step.stage !== s.steps[i - 1]?.stage;
+        return (
           <li key={step.id} data-step={step.id}>
-            <h2 className="title">{step.title}</h2>
-            {s.blocked.length > 0 && <p className="do-not">Do not install: see above.</p>}
-            {step.text.map((t) => (
-              <p key={t}>{t}</p>
-            ))}
-            {step.mind.map((t) => (
-              <Warn key={t}>Mind: {t}</Warn>
-            ))}
-            {step.caution && <Warn>{step.caution}</Warn>}
-            <Parts parts={step.parts} />
-            {step.check && (
-              <p className="check">
-                <b>Right when:</b> {step.check}
-              </p>
+            {begins && (
+              <Box sx={{ gridColumn: '1 / -1', ml: '-40px' }}>
+                <Head>{stageWords[step.stage]}</Head>
+              </Box>
             )}
-            <p className="meta">
-              {step.people === 1 ? 'One person' : `${step.people} people`}, about {step.minutes} min
-              {step.tools.length > 0 && `. Tools: ${step.tools.join(', ')}`}
-            </p>
-            {step.id === 'bolt' && <figure aria-label="Section through the bolts" dangerouslySetInnerHTML={{ __html: section }} />}
-            {step.id === 'facedown' && <figure aria-label="Back of the display" dangerouslySetInnerHTML={{ __html: back }} />}
+            <OneStep step={step} number={i + 1} numbers={names} blocked={s.blocked.length > 0} figure={figure} />
           </li>
+        );
+      })}
+    </ol>
+  );
+});
+
+interface OneProps {
+  step: Step;
+  number: number;
+  numbers: Map<string, number>;
+  blocked: boolean;
+  figure?: string;
+}
+
+function OneStep({ step, number, numbers, blocked, figure }: OneProps) {
+  const picture = useRef<HTMLElement>(null);
+  const [pointed, setPointed] = useState('');
+  useFitted(picture, figure ?? '');
+  useEffect(() => lightUp(picture.current, pointed ? [pointed] : []), [pointed, figure]);
+  const needs = step.needs.filter((n) => step.id !== 'finish' && numbers.get(n.step) !== undefined);
+  return (
+    <>
+      <Box sx={{ position: 'relative', gridColumn: figure ? undefined : '1 / -1' }}>
+        <Box component="span" className="number" aria-hidden="true" sx={{ ml: '-44px', mt: '-8px' }}>
+          {number}
+        </Box>
+        <h3 className="title">{step.title}</h3>
+        {step.own && <p className="meta">Of this bracket alone.</p>}
+        {blocked && <p className="do-not">Do not install: see above.</p>}
+        {step.text.map((t) => (
+          <p key={t}>{t}</p>
         ))}
-      </ol>
-      <aside>
-        <section className="cautions">
-          <Head>Cautions</Head>
-          {s.cautions.map((c) => (
-            <Warn key={c}>{c}</Warn>
-          ))}
-        </section>
-        <Head>People and time</Head>
-        <p>
-          {s.lift?.text} About {s.minutes} minutes in all.
+        {step.mind.map((t) => (
+          <Warn key={t}>Mind: {t}</Warn>
+        ))}
+        {step.caution && <Warn>{step.caution}</Warn>}
+        <Parts parts={step.parts} at={pointed} onPoint={setPointed} />
+        {step.check && (
+          <p className="check">
+            <b>Right when:</b> {step.check}
+          </p>
+        )}
+        {step.wrong && (
+          <p className="wrong">
+            <b>If it goes wrong:</b> {step.wrong}
+          </p>
+        )}
+        <p className="meta">
+          {step.people === 1 ? 'One person' : `${step.people} people`}, about {step.minutes} min
+          {step.tools.length > 0 && `. Tools: ${step.tools.join(', ')}`}
         </p>
-        {s.supply.length > 0 && (
-          <>
-            <Head>To be supplied</Head>
-            <Parts parts={s.supply} />
-          </>
-        )}
-        <Head>Parts</Head>
-        <Parts parts={s.parts} />
-        <Head>Tools</Head>
-        <ul>
-          {s.tools.map((t) => (
-            <li key={t}>{t}</li>
-          ))}
-        </ul>
-        {s.leftovers.length > 0 && (
-          <>
-            <Head>Should be left over</Head>
-            <Parts parts={s.leftovers} />
-          </>
-        )}
-      </aside>
-    </Columns>
+        {needs.length > 0 && <p className="needs">After {needs.map((n) => `${numbers.get(n.step)} (${n.why})`).join('; ')}.</p>}
+      </Box>
+      {figure && (
+        <figure
+          ref={picture}
+          aria-label={`Figure: ${step.title}`}
+          onPointerOver={(e) => setPointed(tagOf(e.target))}
+          onPointerLeave={() => setPointed('')}
+          dangerouslySetInnerHTML={{ __html: figure }}
+        />
+      )}
+    </>
   );
 }
 
-function Parts({ parts }: { parts: Schemas['StepPart'][] }) {
+function Summary({ s }: { s: Schemas['Sequence'] }) {
+  return (
+    <>
+      <section className="cautions">
+        <Head>Cautions</Head>
+        {s.cautions.map((c) => (
+          <Warn key={c}>{c}</Warn>
+        ))}
+      </section>
+      <Head>People and time</Head>
+      <p>
+        {s.lift?.text} About {s.minutes} minutes in all.
+      </p>
+      {s.cables.length > 0 && (
+        <>
+          <Head>Cables</Head>
+          <ul className="cables">
+            {s.cables.map((c) => (
+              <li key={c.zone}>
+                {c.name}: {c.text}
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {s.supply.length > 0 && (
+        <>
+          <Head>To be supplied</Head>
+          <Parts parts={s.supply} />
+        </>
+      )}
+      <Head>Parts</Head>
+      <Parts parts={s.parts} />
+      <Head>Tools</Head>
+      <ul>
+        {s.tools.map((t) => (
+          <li key={t}>{t}</li>
+        ))}
+      </ul>
+      {s.leftovers.length > 0 && (
+        <>
+          <Head>Should be left over</Head>
+          <Hint>Whoever hands these over with the list need not explain them.</Hint>
+          <Parts parts={s.leftovers} />
+        </>
+      )}
+    </>
+  );
+}
+
+function Parts({ parts, at, onPoint }: { parts: Schemas['StepPart'][]; at?: string; onPoint?: (tag: string) => void }) {
   if (parts.length === 0) return null;
   return (
     <ul>
       {parts.map((p) => (
-        <li key={p.name + p.bag + String(p.supplied)}>
+        <li
+          key={p.name + p.bag + String(p.supplied) + p.tag}
+          data-part={p.tag}
+          className={at && at === p.tag ? 'at' : undefined}
+          onPointerEnter={() => onPoint?.(p.tag ?? '')}
+          onPointerLeave={() => onPoint?.('')}
+        >
           {p.count} × {p.name}
           {p.supplied ? <b> (supplied)</b> : p.bag ? ` (bag ${p.bag})` : ''}
+          {p.why && <span className="meta">: {p.why}</span>}
         </li>
       ))}
     </ul>

@@ -1,0 +1,191 @@
+package app
+
+import (
+	"archive/zip"
+	"bytes"
+	"encoding/json"
+	"io"
+	"time"
+
+	"nexufix/core/catalog"
+	"nexufix/core/draw/install"
+	"nexufix/core/drawing"
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/sheet"
+	"nexufix/core/steps"
+	"nexufix/exchange"
+	"nexufix/render/html"
+	"nexufix/render/markdown"
+	"nexufix/render/pdf"
+)
+
+// Installation is a pairing's step sequence with what leaves the house beside it.
+type Installation struct {
+	*steps.Sequence
+	Name    string // of its files
+	pairing fit.Pairing
+	places  []place.Placement
+	mark    string
+	units   quantity.Units
+	paper   string
+	now     time.Time
+}
+
+// InstallOptions say how an installation's files are written.
+type InstallOptions struct {
+	Paper string         // a4 or letter; "": a4
+	Units quantity.Units // where the request does not say
+	Now   time.Time
+}
+
+// Papers are those that a pack is written for.
+var Papers = []string{"a4", "letter"}
+
+// StepFormats are the formats of a step sequence's file.
+var StepFormats = []string{"json", "md", "pdf", "html", "zip"}
+
+// Install works out the step sequence, as [Workspace.Steps] does, with what it takes to write it.
+func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
+	p := a.judge()
+	site, err := a.site(&p)
+	if err != nil {
+		return nil, err
+	}
+	seq := steps.Generate(&p, site)
+	if o.Paper == "" {
+		o.Paper = Papers[0]
+	}
+	if o.Paper != "a4" && o.Paper != "letter" {
+		return nil, exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "a4, letter"}}
+	}
+	out := &Installation{Sequence: &seq, Name: a.Name() + "-" + seq.Wall.String(), pairing: p, places: site.Places, units: a.units(),
+		paper: o.Paper, now: o.Now, mark: exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)}
+	if a.Request.Units == "" {
+		out.units = o.Units
+	}
+	if a.job != nil && len(site.Places) > 0 {
+		out.Name = a.job.ID + "-" + a.Name()
+	}
+	return out, nil
+}
+
+// Figures are the drawings of the steps, by name.
+func (i *Installation) Figures() map[string]*drawing.Drawing {
+	return install.Figures(&i.pairing, i.Sequence, i.places)
+}
+
+// Document is the sequence in the exchange format, with its figures as pictures that show both
+// systems of units, where they are asked for.
+func (i *Installation) Document(figures bool) exchange.Sequence {
+	out := exchange.SequenceOf(i.Sequence, i.units)
+	if figures {
+		out.Figures = map[string]string{}
+		for name, d := range i.Figures() {
+			out.Figures[name] = picture(d)
+		}
+	}
+	return out
+}
+
+// File is the sequence in one of [StepFormats].
+func (i *Installation) File(format string) ([]byte, error) {
+	switch format {
+	case "json":
+		return json.MarshalIndent(i.Document(true), "", "  ")
+	case "md":
+		return markdown.Steps(i.Sequence, i.units), nil
+	case "pdf":
+		return i.pack().Write()
+	case "html":
+		return i.page()
+	case "zip":
+		var out bytes.Buffer
+		z := zip.NewWriter(&out)
+		if err := i.Folder(z, ""); err != nil {
+			return nil, err
+		}
+		err := z.Close()
+		return out.Bytes(), err
+	}
+	return nil, exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md, pdf, html, zip"}}
+}
+
+// page is the sequence as one page for a telephone.
+func (i *Installation) page() ([]byte, error) {
+	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark,
+		Inches: i.units == quantity.Imperial}
+	return out.Write()
+}
+
+// verdicts are those of a pairing, as a cover says them.
+var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: "Fits with conditions",
+	fit.MissingData: "A figure is missing",
+	fit.DoesNotFit:  "Does not fit"}
+
+// pack is everything that leaves the house on paper.
+func (i *Installation) pack() *pdf.Pack {
+	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark, Paper: i.paper,
+		Units: i.units, Created: i.now}
+	for _, c := range i.pairing.Words() {
+		if c.Status != fit.Pass {
+			out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
+		}
+	}
+	for n := range i.places {
+		for _, c := range i.places[n].Checks {
+			if c.Status != fit.Pass && n == 0 {
+				out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
+			}
+		}
+	}
+	out.Card, out.Template = sheet.MeasureCard(&i.pairing, i.sheet(false)), sheet.DrillTemplate(&i.pairing, i.sheet(true))
+	return out
+}
+
+func (i *Installation) sheet(joined bool) sheet.Sheet {
+	s := sheet.Sheet{Date: i.now.Format(time.DateOnly), Joined: joined, Mark: i.mark, Blocked: i.Blocked}
+	if len(i.places) > 0 && len(i.places[0].Points) > 0 {
+		s.Places = i.places
+	}
+	return s
+}
+
+// Folder writes all files of the installation into a folder of an archive.
+func (i *Installation) Folder(z *zip.Writer, folder string) error {
+	files := []struct {
+		name string
+		make func() ([]byte, error)
+	}{
+		{"pack.pdf", i.pack().Write}, {"steps.html", i.page},
+		{"steps.md", func() ([]byte, error) { return i.File("md") }}, {"steps.json", func() ([]byte, error) { return i.File("json") }},
+		{"template.pdf", func() ([]byte, error) { return i.drawn(sheet.DrillTemplate(&i.pairing, i.sheet(false))) }},
+		{"measures.pdf", func() ([]byte, error) { return i.drawn(sheet.MeasureCard(&i.pairing, i.sheet(false))) }},
+	}
+	for _, f := range files {
+		raw, err := f.make()
+		if err != nil {
+			return err
+		}
+		if raw == nil {
+			continue
+		}
+		w, err := z.CreateHeader(&zip.FileHeader{Name: folder + f.name, Method: zip.Deflate, Modified: i.now})
+		if err != nil {
+			return err
+		}
+		if _, err := io.Copy(w, bytes.NewReader(raw)); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// drawn is a drawing on one sheet of its size; nil where there is none.
+func (i *Installation) drawn(d *drawing.Drawing) ([]byte, error) {
+	if d == nil || max(d.Width(), d.Height()) > pdf.MostSheet {
+		return nil, nil
+	}
+	return pdf.Sheet(d, i.units, i.now)
+}

@@ -1,0 +1,80 @@
+// Package html writes a step sequence as one page that stands alone, for a telephone at the wall
+// and for houses without a server: a step a screen, ticks that stay, a timer, both systems of
+// units. It has its styles, scripts and figures in it, and asks for nothing from outside.
+package html
+
+import (
+	"bytes"
+	_ "embed"
+	"fmt"
+	"html"
+	"html/template"
+	"strings"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/render/svg"
+)
+
+// Page is what is written.
+type Page struct {
+	Sequence    *steps.Sequence
+	Figures     map[string]*drawing.Drawing // of the steps, by name
+	Verdict     string
+	Fingerprint string // ticks are kept by it
+	Inches      bool   // the system that is shown first
+}
+
+//go:embed page.tmpl
+var source string
+
+var page = template.Must(template.New("page").Funcs(template.FuncMap{"both": both, "part": part, "inc": func(n int) int { return n + 1 },
+	"join": strings.Join}).Parse(source))
+
+// both is a sentence in both systems of units, of which the page shows one.
+func both(p quantity.Phrase) template.HTML {
+	mm, in := html.EscapeString(p.In(quantity.Metric)), html.EscapeString(p.In(quantity.Imperial))
+	if mm == in {
+		return template.HTML(mm) // escaped above
+	}
+	return template.HTML(`<span class="mm">` + mm + `</span><span class="in">` + in + `</span>`)
+}
+
+func part(p steps.Part) string {
+	from := ""
+	switch {
+	case p.Supplied:
+		from = " (to be supplied)"
+	case p.Bag == steps.DisplayBox:
+		from = " (" + p.Bag + ")"
+	case p.Bag != "":
+		from = " (bag " + p.Bag + ")"
+	}
+	if p.Why != "" {
+		from += ": " + p.Why
+	}
+	return fmt.Sprintf("%d × %s%s", p.Count, p.Name, from)
+}
+
+// screen is one step as the template takes it.
+type screen struct {
+	steps.Step
+	Number  int
+	Picture template.HTML
+}
+
+// Write writes the page.
+func (p *Page) Write() ([]byte, error) {
+	screens := make([]screen, 0, len(p.Sequence.Steps))
+	for i := range p.Sequence.Steps {
+		s := screen{Step: p.Sequence.Steps[i], Number: i + 1}
+		if d := p.Figures[s.Figure]; d != nil {
+			s.Picture = template.HTML(svg.Write(d, svg.Options{Both: true})) // made here; texts in it are escaped
+		}
+		screens = append(screens, s)
+	}
+	var out bytes.Buffer
+	err := page.Execute(&out, map[string]any{"Page": p, "S": p.Sequence, "Steps": screens, "Of": len(screens)})
+	return out.Bytes(), err
+}

@@ -1,0 +1,541 @@
+package pdf
+
+import (
+	"bytes"
+	"fmt"
+	"strings"
+	"time"
+
+	"codeberg.org/go-pdf/fpdf"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+)
+
+// Pack is what leaves the house for one installation, on one paper: a cover, parts and tools, the
+// steps with their figures, the measure card, what to do when something is wrong, what is left
+// over, a sheet to sign, and the template at 1:1 behind.
+type Pack struct {
+	Sequence    *steps.Sequence
+	Figures     map[string]*drawing.Drawing // of the steps, by name
+	Verdict     string
+	Conditions  []quantity.Phrase
+	Card        *drawing.Drawing // nil: none
+	Template    *drawing.Drawing // nil: none
+	Fingerprint string
+	Paper       string // a4 or letter
+	Units       quantity.Units
+	Created     time.Time
+}
+
+// Sizes of lettering, as the library takes them: the height of a line's letters in millimetres.
+const (
+	bodySize  = 3.6
+	headSize  = 6.0
+	titleSize = 8.5
+	leading   = 1.32
+	side      = 16.0 // left and right margin
+	above     = 18.0
+	below     = 16.0
+)
+
+// flow writes text down a page, and goes to the next one where it ends.
+type flow struct {
+	*writer
+	p           *Pack
+	wide, high  float64
+	y           float64
+	left, right float64 // of the column
+	pages       int
+}
+
+// Write writes the pack.
+func (p *Pack) Write() ([]byte, error) {
+	size, ok := Papers[p.Paper]
+	if !ok || p.Paper == "a3" {
+		return nil, fmt.Errorf("paper %q is not known; allowed: a4, letter", p.Paper)
+	}
+	head := &drawing.Drawing{Title: p.Sequence.Title, Pen: 0.2}
+	w := beginWith(head, fpdf.SizeType{Wd: size[0], Ht: size[1]}, p.Units, p.Created, p.texts())
+	w.AliasNbPages("")
+	f := &flow{writer: w, p: p, wide: size[0], high: size[1], left: side, right: size[0] - side}
+	f.cover()
+	f.parts()
+	f.steps()
+	f.card()
+	f.symptoms()
+	f.leftovers()
+	f.sign()
+	if err := f.template(); err != nil {
+		return nil, err
+	}
+	var out bytes.Buffer
+	err := w.Output(&out)
+	return out.Bytes(), err
+}
+
+// texts are all that the pack writes, for the choice of its fonts.
+func (p *Pack) texts() []string {
+	s := p.Sequence
+	out := []string{s.Title, p.Verdict, p.Fingerprint}
+	say := func(list ...quantity.Phrase) {
+		for _, x := range list {
+			out = append(out, x.In(p.Units))
+		}
+	}
+	say(s.Cautions...)
+	say(p.Conditions...)
+	for i := range s.Steps {
+		x := &s.Steps[i]
+		say(x.Text...)
+		say(x.Mind...)
+		say(x.Caution, x.Check, x.Wrong)
+		out = append(out, x.Title, strings.Join(x.Tools, " "))
+	}
+	for _, c := range s.Blocked {
+		say(c.Text, c.Remedy)
+	}
+	for _, list := range [][]steps.Part{s.Parts, s.Supply, s.Leftovers} {
+		for _, x := range list {
+			out = append(out, x.Name, x.Bag)
+		}
+	}
+	for _, x := range s.Symptoms {
+		for _, c := range x.Causes {
+			say(c.What, c.Look, c.Do)
+		}
+	}
+	drawings := []*drawing.Drawing{p.Card, p.Template}
+	for _, d := range p.Figures {
+		drawings = append(drawings, d)
+	}
+	for _, d := range drawings {
+		if d != nil {
+			out = append(out, d.Title)
+			for i := range d.Items {
+				if t, ok := d.Items[i].Shape.(drawing.Text); ok {
+					out = append(out, t.Text.In(p.Units))
+				}
+			}
+		}
+	}
+	return out
+}
+
+// page begins a page, with what every page carries.
+func (f *flow) page() {
+	f.AddPageFormat("P", fpdf.SizeType{Wd: f.wide, Ht: f.high})
+	f.foot()
+	f.y = above
+}
+
+// foot writes title, warning, fingerprint and number of a page.
+func (f *flow) foot() {
+	f.font("", 2.8)
+	f.SetTextColor(96, 96, 104)
+	f.at(side, 10, f.clipped(f.p.Sequence.Title, f.wide-2*side-60))
+	mark := "Draft, not approved"
+	if f.p.Fingerprint != "" {
+		mark += " · fingerprint " + f.p.Fingerprint
+	}
+	f.at(side, f.high-8, mark)
+	number := fmt.Sprintf("Page %d of {nb}", f.PageNo())
+	f.at(f.wide-side-26, f.high-8, number)
+	if len(f.p.Sequence.Blocked) > 0 {
+		f.SetTextColor(160, 20, 20)
+		f.font("B", 3.6)
+		f.at(f.wide-side-30, 10, "Do not install")
+	}
+	f.SetTextColor(34, 34, 38)
+}
+
+func (f *flow) font(weight string, size float64) {
+	f.SetFont(family, weight, 10)
+	f.SetFontUnitSize(size)
+}
+
+func (f *flow) at(x, y float64, s string) { f.Text(x, y, f.letters(s)) }
+
+// clipped is a text on one line of a width.
+func (f *flow) clipped(s string, wide float64) string {
+	for n := len([]rune(s)); n > 1 && f.GetStringWidth(f.letters(s)) > wide; n-- {
+		s = drawing.Clip(s, float64(n-1))
+	}
+	return s
+}
+
+// room begins a new page where less than a height is left.
+func (f *flow) room(high float64) {
+	if f.y+high > f.high-below {
+		f.page()
+	}
+}
+
+// lines breaks a text between words for a width, in the font that is set; a word that is wider
+// is broken.
+func (f *flow) lines(s string, wide float64) []string {
+	var out []string
+	line := ""
+	for _, word := range strings.Fields(s) {
+		for f.GetStringWidth(f.letters(word)) > wide {
+			cut := len([]rune(word)) - 1
+			for cut > 1 && f.GetStringWidth(f.letters(string([]rune(word)[:cut]))) > wide {
+				cut--
+			}
+			if line != "" {
+				out = append(out, line)
+			}
+			out, line, word = append(out, string([]rune(word)[:cut])), "", string([]rune(word)[cut:])
+		}
+		next := strings.TrimSpace(line + " " + word)
+		if line != "" && f.GetStringWidth(f.letters(next)) > wide {
+			out, next = append(out, line), word
+		}
+		line = next
+	}
+	if line != "" {
+		out = append(out, line)
+	}
+	return out
+}
+
+// A paragraph is one text of a step, as it is written.
+type paragraph struct {
+	text   string
+	weight string
+	size   float64
+	indent float64
+	before float64 // space above
+	red    bool
+}
+
+// height is how much of a column a list of paragraphs takes.
+func (f *flow) height(list []paragraph, wide float64) float64 {
+	total := 0.0
+	for _, p := range list {
+		f.font(p.weight, p.size)
+		total += p.before + float64(len(f.lines(p.text, wide-p.indent)))*p.size*leading
+	}
+	return total
+}
+
+// write writes paragraphs in a column, over pages where need be.
+func (f *flow) write(list []paragraph, wide float64) {
+	for _, p := range list {
+		f.font(p.weight, p.size)
+		f.y += p.before
+		for _, line := range f.lines(p.text, wide-p.indent) {
+			if f.y+p.size*leading > f.high-below {
+				f.page()
+				f.font(p.weight, p.size)
+			}
+			if p.red {
+				f.SetTextColor(160, 20, 20)
+			}
+			f.y += p.size * leading
+			f.at(f.left+p.indent, f.y, line)
+			f.SetTextColor(34, 34, 38)
+		}
+	}
+}
+
+// section begins a part of the pack, with its bookmark.
+func (f *flow) section(title string, newPage bool) {
+	if newPage || f.y+40 > f.high-below {
+		f.page()
+	} else {
+		f.y += 7
+	}
+	f.Bookmark(title, 0, f.y)
+	f.write([]paragraph{{text: title, weight: "B", size: headSize}}, f.right-f.left)
+	f.y += 2
+}
+
+func (f *flow) body(s string) paragraph { return paragraph{text: s, size: bodySize, before: 1} }
+
+func (f *flow) bullet(s string) paragraph {
+	return paragraph{text: "– " + s, size: bodySize, before: 1, indent: 3}
+}
+
+func (f *flow) say(p quantity.Phrase) string { return p.In(f.p.Units) }
+
+func (f *flow) cover() {
+	s := f.p.Sequence
+	f.page()
+	f.Bookmark("Cover", 0, 0)
+	f.y += 14
+	list := []paragraph{{text: s.Title, weight: "B", size: titleSize}, {text: "Installation on " + s.Wall.Name(), size: headSize, before: 3},
+		{text: f.p.Verdict, weight: "B", size: 5, before: 8}}
+	if len(s.Blocked) > 0 {
+		list = append(list, paragraph{text: "Do not install.", weight: "B", size: headSize, before: 6, red: true})
+		for _, c := range s.Blocked {
+			p := f.bullet(f.say(c.Text) + " " + f.say(c.Remedy))
+			p.red = true
+			list = append(list, p)
+		}
+	}
+	if len(f.p.Conditions) > 0 {
+		list = append(list, paragraph{text: "Conditions", weight: "B", size: 4.4, before: 6})
+		for _, c := range f.p.Conditions {
+			list = append(list, f.bullet(f.say(c)))
+		}
+	}
+	list = append(list, paragraph{text: "Cautions", weight: "B", size: 4.4, before: 6})
+	for _, c := range s.Cautions {
+		list = append(list, f.bullet(f.say(c)))
+	}
+	if len(s.Steps) > 0 {
+		list = append(list, paragraph{text: "People and time", weight: "B", size: 4.4, before: 6},
+			f.body(fmt.Sprintf("%s About %d minutes in all.", f.say(s.Lift.Text()), s.Minutes)))
+	} else {
+		list = append(list, f.body("There are no steps until that is settled."))
+	}
+	f.write(list, f.right-f.left)
+}
+
+func (f *flow) partLine(p *steps.Part) string {
+	from := ""
+	switch {
+	case p.Supplied:
+		from = " (to be supplied)"
+	case p.Bag == steps.DisplayBox:
+		from = " (" + p.Bag + ")"
+	case p.Bag != "":
+		from = " (bag " + p.Bag + ")"
+	}
+	if p.Why != "" {
+		from += ": " + p.Why
+	}
+	return fmt.Sprintf("%d × %s%s", p.Count, p.Name, from)
+}
+
+func (f *flow) partList(title string, all []steps.Part) {
+	if len(all) == 0 {
+		return
+	}
+	list := []paragraph{{text: title, weight: "B", size: 4.4, before: 4}}
+	for i := range all {
+		list = append(list, f.bullet(f.partLine(&all[i])))
+	}
+	f.write(list, f.right-f.left)
+}
+
+func (f *flow) parts() {
+	s := f.p.Sequence
+	if len(s.Steps) == 0 {
+		return
+	}
+	f.section("Parts and tools", true)
+	f.partList("Parts", s.Parts)
+	f.partList("To be supplied", s.Supply)
+	list := []paragraph{{text: "Tools", weight: "B", size: 4.4, before: 4}, f.body(strings.Join(s.Tools, ", ") + ".")}
+	f.write(list, f.right-f.left)
+	if d := f.p.Figures["bags"]; d != nil {
+		f.figureBelow(d, f.right-f.left)
+	}
+}
+
+// figureBelow draws a figure under what is written, on a page of its own where there is no room.
+func (f *flow) figureBelow(d *drawing.Drawing, wide float64) {
+	f.y += 4
+	high := min(f.scale(d, wide, f.high-above-below)*d.Height(), f.high-above-below)
+	f.room(high)
+	f.draw(d, f.left, f.y, wide, high)
+	f.y += high
+}
+
+// scale is what a drawing is made smaller or larger by to fit.
+func (f *flow) scale(d *drawing.Drawing, wide, high float64) float64 {
+	return min(wide/d.Width(), high/d.Height())
+}
+
+// draw draws a drawing into a box, from its upper left corner, as large as it goes.
+func (f *flow) draw(d *drawing.Drawing, x, y, wide, high float64) {
+	factor := f.scale(d, wide, high)
+	small := &drawing.Drawing{Pen: d.Pen * factor}
+	small.Embed(d, factor, drawing.Point{X: x - d.Min.X*factor, Y: -y - d.Max.Y*factor})
+	was := f.writer.d
+	f.writer.d, f.writer.left, f.writer.top = small, 0, 0
+	for i := range small.Items {
+		f.item(&small.Items[i])
+	}
+	f.writer.d = was
+	f.SetDashPattern(nil, 0)
+	f.SetTextColor(34, 34, 38)
+}
+
+const figureWide = 80.0
+
+func (f *flow) steps() {
+	s := f.p.Sequence
+	if len(s.Steps) == 0 {
+		return
+	}
+	f.section("Steps", true)
+	seen := map[string]bool{}
+	for i := range s.Steps {
+		x := &s.Steps[i]
+		d := f.p.Figures[x.Figure]
+		if x.Figure == "bags" || seen[x.Figure] {
+			d = nil // it stands before, or with the parts
+		}
+		seen[x.Figure] = true
+		f.step(i+1, x, d)
+	}
+}
+
+func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
+	list := []paragraph{{text: fmt.Sprintf("%d  %s", n, x.Title), weight: "B", size: 4.8}}
+	if len(f.p.Sequence.Blocked) > 0 {
+		list = append(list, paragraph{text: "Do not install: see the cover.", weight: "B", size: bodySize, before: 1, red: true})
+	}
+	for _, t := range x.Text {
+		list = append(list, f.body(f.say(t)))
+	}
+	for _, t := range x.Mind {
+		list = append(list, paragraph{text: "Mind: " + f.say(t), weight: "B", size: bodySize, before: 1})
+	}
+	for i := range x.Parts {
+		list = append(list, f.bullet(f.partLine(&x.Parts[i])))
+	}
+	if !x.Caution.Empty() {
+		list = append(list, paragraph{text: "Caution: " + f.say(x.Caution), weight: "B", size: bodySize, before: 1.4, red: true})
+	}
+	if !x.Check.Empty() {
+		list = append(list, paragraph{text: "Right when: " + f.say(x.Check), size: bodySize, before: 1.4})
+	}
+	if !x.Wrong.Empty() {
+		list = append(list, paragraph{text: "If it goes wrong: " + f.say(x.Wrong), size: bodySize, before: 1.4})
+	}
+	who := "One person"
+	if x.People > 1 {
+		who = fmt.Sprintf("%d people", x.People)
+	}
+	list = append(list, paragraph{text: fmt.Sprintf("%s, about %d min. %s", who, x.Minutes, toolsLine(x.Tools)), size: 3, before: 1.2})
+	wide := f.right - f.left
+	figure := 0.0
+	if d != nil {
+		wide -= figureWide + 6
+		figure = min(f.scale(d, figureWide, 95)*d.Height(), 95)
+	}
+	high := max(f.height(list, wide), figure+4)
+	f.y += 6
+	if high < f.high-above-below {
+		f.room(high)
+	} else {
+		f.room(60)
+	}
+	f.SetDrawColor(168, 168, 174)
+	f.SetLineWidth(0.2)
+	f.Line(f.left, f.y, f.right, f.y)
+	f.Bookmark(fmt.Sprintf("%d %s", n, x.Title), 1, f.y)
+	f.y += 1.5
+	top, page := f.y, f.PageNo()
+	if d != nil {
+		f.draw(d, f.right-figureWide, top+3, figureWide, 95)
+	}
+	f.write(list, wide)
+	if f.PageNo() == page {
+		f.y = max(f.y, top+figure+4)
+	}
+}
+
+func toolsLine(tools []string) string {
+	if len(tools) == 0 {
+		return ""
+	}
+	return "Tools: " + strings.Join(tools, ", ") + "."
+}
+
+func (f *flow) card() {
+	d := f.p.Card
+	if d == nil {
+		return
+	}
+	f.page()
+	f.Bookmark("Measure card", 0, 0)
+	f.draw(d, f.left, above-4, f.right-f.left, f.high-above-below)
+}
+
+func (f *flow) symptoms() {
+	if len(f.p.Sequence.Symptoms) == 0 {
+		return
+	}
+	f.section("When something is wrong", true)
+	for _, s := range f.p.Sequence.Symptoms {
+		list := []paragraph{{text: s.Name, weight: "B", size: 4.2, before: 3.5}}
+		if !s.Stop.Empty() {
+			list = append(list, paragraph{text: f.say(s.Stop), weight: "B", size: bodySize, before: 0.8, red: true})
+		}
+		for n, c := range s.Causes {
+			list = append(list, paragraph{text: fmt.Sprintf("%d. %s Right is: %s Else: %s", n+1, f.say(c.What), f.say(c.Look), f.say(c.Do)),
+				size: 3.3, before: 0.8, indent: 3})
+		}
+		if high := f.height(list, f.right-f.left); high < 120 {
+			f.room(high)
+		}
+		f.write(list, f.right-f.left)
+	}
+}
+
+func (f *flow) leftovers() {
+	if len(f.p.Sequence.Leftovers) == 0 {
+		return
+	}
+	f.section("What is left over", false)
+	list := []paragraph{f.body("These parts are not used with this display. Bag them and hand them over with this page, so that " +
+		"nobody wonders.")}
+	for i := range f.p.Sequence.Leftovers {
+		list = append(list, f.bullet(f.partLine(&f.p.Sequence.Leftovers[i])))
+	}
+	f.write(list, f.right-f.left)
+}
+
+// sign is the sheet that is signed at the wall.
+func (f *flow) sign() {
+	if len(f.p.Sequence.Steps) == 0 {
+		return
+	}
+	f.section("To sign", true)
+	rows := []string{"Print bar measured: 100 mm is ........ , 4 in is ........", "What is behind the wall, found and proved a second way",
+		"Pull test passed", "Both hooks engaged, seen from the side", "Lock closed, or why not: ........................",
+		"Level, turned end for end",
+		"Cables free in every position", "Left over parts handed over"}
+	for _, row := range rows {
+		f.y += 4
+		f.room(10)
+		f.SetDrawColor(34, 34, 38)
+		f.Rect(f.left, f.y, 4.5, 4.5, "D")
+		f.font("", bodySize)
+		f.at(f.left+8, f.y+3.6, row)
+		f.y += 5.5
+	}
+	f.y += 12
+	for _, row := range []string{"Who", "When", "Where"} {
+		f.font("", bodySize)
+		f.at(f.left, f.y, row)
+		f.Line(f.left+20, f.y+0.8, f.left+110, f.y+0.8)
+		f.y += 12
+	}
+	f.write([]paragraph{f.body("These steps advise. The maker's manual, local codes and licensed practice come first.")}, f.right-f.left)
+}
+
+// template puts the template's pages at 1:1 behind.
+func (f *flow) template() error {
+	d := f.p.Template
+	if d == nil || len(f.p.Sequence.Steps) == 0 {
+		return nil
+	}
+	tiles, err := Tiles(d, f.p.Paper)
+	if err != nil {
+		return err
+	}
+	f.writer.d = d
+	f.tiles(tiles, func(first bool) {
+		if first {
+			f.Bookmark("Drilling template, 1:1", 0, 0)
+		}
+	})
+	return nil
+}

@@ -1,0 +1,262 @@
+import Accordion from '@mui/material/Accordion';
+import AccordionDetails from '@mui/material/AccordionDetails';
+import AccordionSummary from '@mui/material/AccordionSummary';
+import Box from '@mui/material/Box';
+import TextField from '@mui/material/TextField';
+import type { Bracket, Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { FieldError, Hint, Quick } from '../parts/Page';
+import { Press, Remove } from '../parts/Press';
+import { wallWords } from '../words';
+import { get, put, type Editing } from './editing';
+import { Field, Line, Lines } from './Field';
+
+type Step = Schemas['AssemblyStep'];
+
+const stages: [Step['stage'], string][] = [
+  ['unpack', 'while unpacking'],
+  ['display', 'on the display, face down'],
+  ['wall', 'on the wall'],
+  ['hang', 'as it hangs'],
+  ['finish', 'at the end'],
+];
+
+// What an own step can wait for beside the others of its own: the steps of every installation.
+const everyones = [
+  'unpack',
+  'facedown',
+  'settings',
+  'try',
+  'bolt',
+  'caps',
+  'snap',
+  'offsets',
+  'find',
+  'prove',
+  'mark',
+  'drill',
+  'plugs',
+  'plate',
+  'pull',
+  'cables',
+  'lift',
+  'lock',
+  'level',
+  'tension',
+];
+
+const figures =
+  '{bolt} {gap} {turns} {spacer} {top_holes} {pattern} {profile} {reach} {wall_gap} {lift_over} {height_adjust} {tilt_down} {tilt_up} {swivel} {mass} {people} {depth} {fastener}';
+
+/** The steps that only this bracket has. They take their place among those of every installation. */
+export function Assembly({ edit }: { edit: Editing<Bracket> }) {
+  const doc = edit.doc!;
+  const list = doc.assembly ?? [];
+  const set = (what: string, next: Step[]) => edit.change(what, put(doc, 'assembly', next.length > 0 ? next : undefined));
+  const free = () => {
+    let n = list.length + 1;
+    while (list.some((s) => s.id === `own_${n}`)) n++;
+    return `own_${n}`;
+  };
+  return (
+    <>
+      <Hint>What only this mount has: a slide lock, clips, a cable channel. Figures of the pairing stand in braces: {figures}.</Hint>
+      {list.map((s, i) => (
+        <Accordion key={i} className="own-step" defaultExpanded={s.title === ''} slotProps={{ transition: { unmountOnExit: true, timeout: 0 } }}>
+          <AccordionSummary expandIcon="▾">
+            {s.title || 'A step without a title'}
+            <Box component="span" sx={{ ml: 2, fontWeight: 400, color: 'text.secondary' }}>
+              {stages.find(([of]) => of === s.stage)?.[1]}
+            </Box>
+            {Object.keys(edit.errors).some((p) => p.startsWith(`assembly[${i}]`)) && (
+              <Box component="span" sx={{ ml: 2, color: 'error.main', fontWeight: 400 }}>
+                cannot be saved yet
+              </Box>
+            )}
+          </AccordionSummary>
+          <AccordionDetails>
+            <OwnStep edit={edit} at={`assembly[${i}]`} step={s} others={list.filter((o) => o.id !== s.id).map((o) => o.id)} n={i + 1} />
+            <Quick>
+              <Press
+                disabled={i === 0}
+                onClick={() =>
+                  set(
+                    'assembly<',
+                    list.map((o, k) => (k === i - 1 ? s : k === i ? list[i - 1]! : o)),
+                  )
+                }
+              >
+                Earlier
+              </Press>
+              <Press
+                disabled={i === list.length - 1}
+                onClick={() =>
+                  set(
+                    'assembly>',
+                    list.map((o, k) => (k === i + 1 ? s : k === i ? list[i + 1]! : o)),
+                  )
+                }
+              >
+                Later
+              </Press>
+              <Press
+                onClick={() =>
+                  set(
+                    'assembly-',
+                    list.filter((_, k) => k !== i),
+                  )
+                }
+              >
+                Take this step out
+              </Press>
+            </Quick>
+          </AccordionDetails>
+        </Accordion>
+      ))}
+      <Quick>
+        <Press onClick={() => set('assembly+', [...list, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] }])}>Add a step</Press>
+      </Quick>
+    </>
+  );
+}
+
+interface OwnProps {
+  edit: Editing<Bracket>;
+  at: string;
+  step: Step;
+  others: string[];
+  n: number;
+}
+
+function OwnStep({ edit, at, step, others, n }: OwnProps) {
+  const doc = edit.doc!;
+  const change = (path: string, value: unknown) => edit.change(`${at}.${path}`, put(doc, `${at}.${path}`, value));
+  const words = (path: string, label: string, rows: number) => {
+    const wrong = edit.errors[`${at}.${path}`];
+    return (
+      <TextField
+        label={label}
+        multiline
+        minRows={rows}
+        fullWidth
+        size="small"
+        sx={{ mt: 2 }}
+        value={String(get(doc, `${at}.${path}`) ?? '')}
+        error={Boolean(wrong)}
+        helperText={wrong}
+        onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '), 'words')}
+        slotProps={{ htmlInput: { 'data-path': `${at}.${path}`, 'aria-label': `${label}, step ${n}` } }}
+      />
+    );
+  };
+  const parts = step.parts ?? [];
+  const plain = (doc.kit ?? []).filter((k) => k.kind === 'part' && k.name);
+  const after = step.after ?? [];
+  const listed = (path: string, list: unknown[]) => change(path, list.length > 0 ? list : undefined);
+  const fielded = new Set(['title', 'text', 'check', 'caution', 'minutes', 'when.depth_below', 'when.depth_at_or_above'].map((f) => `${at}.${f}`));
+  const wrong = Object.entries(edit.errors).filter(([path]) => path.startsWith(at) && !fielded.has(path));
+  return (
+    <>
+      {words('title', 'Title', 1)}
+      {words('text', 'What is done', 2)}
+      {words('check', 'Right when', 1)}
+      {words('caution', 'Caution', 1)}
+      <Lines sx={{ mt: 2 }}>
+        <Line label="When" wide>
+          <Choice label={`Stage of step ${n}`} value={step.stage} options={stages} onPick={(to) => change('stage', to)} />
+        </Line>
+        <Line label="After" wide>
+          {after.map((id, i) => (
+            <Box component="span" key={id} sx={{ mr: 2 }}>
+              {id}{' '}
+              <Remove
+                what={`after ${id}, step ${n}`}
+                act={() =>
+                  listed(
+                    'after',
+                    after.filter((_, k) => k !== i),
+                  )
+                }
+              />
+            </Box>
+          ))}
+          <Choice
+            label={`Step ${n} waits for`}
+            value=""
+            options={[['', 'add a step it waits for…'], ...[...others, ...everyones].filter((id) => !after.includes(id)).map((id) => [id, id] as const)]}
+            onPick={(id) => id && listed('after', [...after, id])}
+          />
+        </Line>
+        <Line label="Parts" wide>
+          {parts.map((p, i) => (
+            <Box key={i} sx={{ display: 'grid', gridTemplateColumns: '1fr 62px 30px', gap: 1, alignItems: 'center' }}>
+              <span>
+                {p.name}
+                {p.bag ? `, bag ${p.bag}` : ''}
+              </span>
+              <Field edit={edit} path={`${at}.parts[${i}].count`} label={`Count of ${p.name}, step ${n}`} step={1} />
+              <Remove
+                what={`${p.name}, step ${n}`}
+                act={() =>
+                  listed(
+                    'parts',
+                    parts.filter((_, k) => k !== i),
+                  )
+                }
+              />
+            </Box>
+          ))}
+          <Choice
+            label={`Parts of step ${n}`}
+            value=""
+            options={[
+              ['', plain.length > 0 ? 'add a part of the kit…' : 'no plain parts in the kit'],
+              ...plain.map((k, i) => [String(i), `${k.name}${k.bag ? `, bag ${k.bag}` : ''}`] as const),
+            ]}
+            onPick={(i) => {
+              const k = plain[Number(i)];
+              if (i && k) listed('parts', [...parts, { name: k.name!, bag: k.bag, count: k.count }]);
+            }}
+          />
+        </Line>
+        <Line label="Only on" wide>
+          <Choice
+            label={`Wall of step ${n}`}
+            value={step.when?.wall?.[0] ?? ''}
+            options={[['', 'every wall'], ...Object.entries(wallWords)]}
+            onPick={(to) => change('when', tidy({ ...step.when, wall: to ? [to] : undefined }))}
+          />
+        </Line>
+        <Line label="Spacers" wide>
+          <Choice
+            label={`Spacers of step ${n}`}
+            value={step.when?.spacers === undefined ? '' : String(step.when.spacers)}
+            options={[
+              ['', 'either way'],
+              ['true', 'only where there are some'],
+              ['false', 'only where there are none'],
+            ]}
+            onPick={(to) => change('when', tidy({ ...step.when, spacers: to === '' ? undefined : to === 'true' }))}
+          />
+        </Line>
+        <Line label="Displays less deep than">
+          <Field edit={edit} path={`${at}.when.depth_below_mm`} label={`Depth below, step ${n}`} placeholder="any" />
+        </Line>
+        <Line label="Minutes">
+          <Field edit={edit} path={`${at}.minutes`} label={`Minutes of step ${n}`} step={1} placeholder="2" />
+        </Line>
+      </Lines>
+      {wrong.map(([path, text]) => (
+        <FieldError key={path}>
+          {path.slice(at.length + 1)}: {text}
+        </FieldError>
+      ))}
+    </>
+  );
+}
+
+/** A condition without what is not said; none where nothing is. */
+function tidy(when: Record<string, unknown>): unknown {
+  const said = Object.entries(when).filter(([, value]) => value !== undefined);
+  return said.length > 0 ? Object.fromEntries(said) : undefined;
+}
