@@ -19,18 +19,15 @@ const (
 
 const inside Side = 0
 
-// FrameTexts widens the frame so that every level text stands in it, in either
+// FrameTexts widens the frame so that every text stands in it, in either
 // system of units.
 func (d *Drawing) FrameTexts(margin float64) {
 	for i := range d.Items {
-		t, ok := d.Items[i].Shape.(Text)
-		if !ok || t.Angle != 0 {
-			continue
+		if t, ok := d.Items[i].Shape.(Text); ok {
+			b := t.Box()
+			d.Min.X, d.Max.X = min(d.Min.X, b.Min.X-margin), max(d.Max.X, b.Max.X+margin)
+			d.Min.Y, d.Max.Y = min(d.Min.Y, b.Min.Y-margin), max(d.Max.Y, b.Max.Y+margin)
 		}
-		box := t.Box()
-		left, width := box.Min.X, box.Max.X-box.Min.X
-		d.Min.X, d.Max.X = min(d.Min.X, left-margin), max(d.Max.X, left+width+margin)
-		d.Min.Y, d.Max.Y = min(d.Min.Y, t.At.Y-margin), max(d.Max.Y, t.At.Y+t.Height+margin)
 	}
 }
 

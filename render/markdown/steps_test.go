@@ -1,8 +1,14 @@
 package markdown
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
+
+	"github.com/yuin/goldmark"
+	"github.com/yuin/goldmark/ast"
+	"github.com/yuin/goldmark/text"
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
@@ -10,6 +16,41 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 )
+
+// TestSecondParser: another parser of Markdown (goldmark, CommonMark) finds each step under a heading
+// of its own, in order, and no markup in names.
+func TestSecondParser(t *testing.T) {
+	d, b := catalogtest.Pair()
+	d.Model = "Crust *49* [x](http://y) `z` <b>"
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+	s := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
+	source := Steps(&s, quantity.Metric)
+	var heads []string
+	links := 0
+	err := ast.Walk(goldmark.DefaultParser().Parse(text.NewReader(source)), func(n ast.Node, entering bool) (ast.WalkStatus, error) {
+		switch n := n.(type) {
+		case *ast.Heading:
+			if entering {
+				heads = append(heads, strings.Repeat("#", n.Level)+" "+string(n.Lines().Value(source)))
+			}
+		case *ast.Link, *ast.RawHTML, *ast.CodeSpan:
+			links++
+		}
+		return ast.WalkContinue, nil
+	})
+	if err != nil || links > 0 {
+		t.Fatalf("%v; %d links, HTML or code in names", err, links)
+	}
+	at := slices.Index(heads, "## Steps")
+	for i, step := range s.Steps {
+		if want := fmt.Sprintf("### %d. %s", i+1, step.Title); heads[at+1+i] != want {
+			t.Errorf("%q, want %q", heads[at+1+i], want)
+		}
+	}
+	if symptoms := slices.Index(heads, "## When something is wrong"); symptoms < 0 || len(heads)-symptoms-1 != len(s.Symptoms) {
+		t.Errorf("%d symptoms: %v", len(s.Symptoms), heads)
+	}
+}
 
 func TestSteps(t *testing.T) {
 	d, b := catalogtest.Pair()
