@@ -3,8 +3,10 @@ package app
 import (
 	"archive/zip"
 	"bytes"
+	"context"
 	"encoding/json"
 	"io"
+	"slices"
 	"time"
 
 	"nexufix/core/catalog"
@@ -71,6 +73,20 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	return out, nil
 }
 
+// AtWall works out the steps of a saved job.
+func AtWall(ctx context.Context, all *exchange.Contents, job string, o InstallOptions) (*Installation, error) {
+	at := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == job })
+	if at < 0 {
+		return nil, exchange.Problems{Missing("job", job)}
+	}
+	j := all.Jobs[at]
+	w, err := Open(ctx, all, Request{DisplayID: j.Display, BracketID: j.Bracket, Turn: int(j.Turn), Site: j})
+	if err != nil {
+		return nil, err
+	}
+	return w.Install(o)
+}
+
 // Figures are the drawings of the steps, by name.
 func (i *Installation) Figures() map[string]*drawing.Drawing {
 	return install.Figures(&i.pairing, i.Sequence, i.places)
@@ -99,7 +115,7 @@ func (i *Installation) File(format string) ([]byte, error) {
 	case "pdf":
 		return i.pack().Write()
 	case "html":
-		return i.page()
+		return i.Page(false)
 	case "zip":
 		var out bytes.Buffer
 		z := zip.NewWriter(&out)
@@ -112,10 +128,10 @@ func (i *Installation) File(format string) ([]byte, error) {
 	return nil, exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md, pdf, html, zip"}}
 }
 
-// page is the sequence as one page for a telephone.
-func (i *Installation) page() ([]byte, error) {
+// Page is the sequence as one page for a telephone, served or to be handed over.
+func (i *Installation) Page(served bool) ([]byte, error) {
 	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark,
-		Inches: i.units == quantity.Imperial}
+		Inches: i.units == quantity.Imperial, Served: served}
 	return out.Write()
 }
 
@@ -158,7 +174,7 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 		name string
 		make func() ([]byte, error)
 	}{
-		{"pack.pdf", i.pack().Write}, {"steps.html", i.page},
+		{"pack.pdf", i.pack().Write}, {"steps.html", func() ([]byte, error) { return i.Page(false) }},
 		{"steps.md", func() ([]byte, error) { return i.File("md") }}, {"steps.json", func() ([]byte, error) { return i.File("json") }},
 		{"template.pdf", func() ([]byte, error) { return i.drawn(sheet.DrillTemplate(&i.pairing, i.sheet(false))) }},
 		{"measures.pdf", func() ([]byte, error) { return i.drawn(sheet.MeasureCard(&i.pairing, i.sheet(false))) }},

@@ -5,7 +5,9 @@ package html
 
 import (
 	"bytes"
+	"crypto/sha256"
 	_ "embed"
+	"encoding/base64"
 	"fmt"
 	"html"
 	"html/template"
@@ -24,10 +26,40 @@ type Page struct {
 	Verdict     string
 	Fingerprint string // ticks are kept by it
 	Inches      bool   // the system that is shown first
+	Served      bool   // by the server, so that it can be kept for when there is no network
 }
 
 //go:embed page.tmpl
 var source string
+
+//go:embed page.css
+var style string
+
+//go:embed page.js
+var script string
+
+// Worker is the script of a served page that hands it out again where there is no network.
+//
+//go:embed worker.js
+var Worker string
+
+// Manifest lets a telephone put a served page on its first screen.
+const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "start_url": "/at/", "scope": "/at/"}`
+
+// Policy is the content security policy of the page: its own style and script, by their hashes, and
+// nothing from outside; a served one may ask its own server again.
+func Policy(served bool) string {
+	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; base-uri 'none'; form-action 'none'"
+	if served {
+		out += "; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
+	}
+	return out
+}
+
+func hash(text string) string {
+	sum := sha256.Sum256([]byte(text))
+	return "sha256-" + base64.StdEncoding.EncodeToString(sum[:])
+}
 
 var page = template.Must(template.New("page").Funcs(template.FuncMap{"both": both, "part": part, "inc": func(n int) int { return n + 1 },
 	"join": strings.Join}).Parse(source))
@@ -75,6 +107,7 @@ func (p *Page) Write() ([]byte, error) {
 		screens = append(screens, s)
 	}
 	var out bytes.Buffer
-	err := page.Execute(&out, map[string]any{"Page": p, "S": p.Sequence, "Steps": screens, "Of": len(screens)})
+	err := page.Execute(&out, map[string]any{"Page": p, "S": p.Sequence, "Steps": screens, "Of": len(screens), "Style": template.CSS(style),
+		"Script": template.JS(script), "Policy": Policy(false)})
 	return out.Bytes(), err
 }

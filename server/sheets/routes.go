@@ -22,6 +22,12 @@ func (s *Feature) Routes() []api.Route {
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "", s.drillTemplate).Asks(api.Heavy).Answers(200,
 			"image/svg+xml"),
 		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).Asks(api.Heavy),
+		api.Get("/at/{id}", "The steps of a saved job, as a page for a telephone at the wall.", atWall{}, "",
+			s.atWall).Asks(api.Heavy).Answers(200,
+			"text/html"),
+		api.Get("/at/worker.js", "The script that hands the page out where there is no network.", nil, "", worker).Answers(200,
+			"text/javascript"),
+		api.Get("/at/manifest.webmanifest", "What a telephone calls the page.", nil, "", manifest).Answers(200, "application/manifest+json"),
 		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; saved with the job.", PrintAsk{}, PrintAnswer{},
 			s.print),
 		api.Get("/api/plotter", "The plotter's queue.", nil, PlotQueue{}, s.plots),
@@ -48,6 +54,12 @@ type plotFormat struct {
 	Whole string `query:"outline" enum:"whole"`
 	What  string `query:"what" enum:"template,card"`
 	Hide  string `query:"hide"`
+}
+
+// atWall is a saved job, and the units that are shown first.
+type atWall struct {
+	ID    string `path:"id"`
+	Units string `query:"units" enum:"mm,in"`
 }
 
 type stepsFormat struct {

@@ -9,6 +9,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/render/html"
 	"nexufix/server/api"
 )
 
@@ -76,4 +77,34 @@ func (s *Feature) sequence(c *echo.Context) error {
 		return err
 	}
 	return api.Attachment(c, out.Name+"."+format, stepTypes[format], raw)
+}
+
+// atWall answers with the steps of a saved job as a page for a telephone.
+func (s *Feature) atWall(c *echo.Context) error {
+	all, err := s.Store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), app.InstallOptions{Units: app.Units(c.QueryParam("units")),
+		Now: time.Now()})
+	if err != nil {
+		return err
+	}
+	raw, err := out.Page(true)
+	if err != nil {
+		return err
+	}
+	c.Response().Header().Set("Content-Security-Policy", html.Policy(true))
+	c.Response().Header().Set("Cache-Control", "no-cache")
+	return c.HTMLBlob(http.StatusOK, raw)
+}
+
+func worker(c *echo.Context) error {
+	c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; connect-src 'self'") // it asks for the pages again
+	c.Response().Header().Set("Cache-Control", "no-cache")
+	return c.Blob(http.StatusOK, "text/javascript; charset=utf-8", []byte(html.Worker))
+}
+
+func manifest(c *echo.Context) error {
+	return c.Blob(http.StatusOK, "application/manifest+json", []byte(html.Manifest))
 }

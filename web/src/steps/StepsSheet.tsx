@@ -110,6 +110,11 @@ export function StepsSheet() {
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
         <Choice label="Wall" width={190} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        {asking.site && asking.siteRevision > 0 && (
+          <Button color="inherit" href={`/at/${asking.site.id}?units=${units}`} title="A step a screen; once opened it works without a network">
+            At the wall
+          </Button>
+        )}
         {file('md', 'Markdown', 'The steps as plain text')}
         {file('html', 'For a telephone', 'One page to hand over: it works without a network')}
         {file('zip', 'Everything', 'All of it in one folder, as a ZIP')}

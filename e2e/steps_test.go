@@ -1,0 +1,140 @@
+package e2e
+
+import (
+	"archive/zip"
+	"bytes"
+	"net/url"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp/kb"
+)
+
+// TestStepsByHand: the steps with their figures; a part that is pointed at lights up in its figure; a
+// school is picked and undone; a symptom is looked up; the pack, the folder and the page for a telephone
+// arrive.
+func TestStepsByHand(t *testing.T) {
+	d := sit(t, "/steps?job=mill-lane-counter")
+	d.See(`[data-step="bolt"] figure svg`)
+	d.Point(`[data-step="bolt"] li[data-part="kit.4"]`)
+	d.Wait(`document.querySelectorAll('[data-step="bolt"] figure .lit').length > 0 || document.querySelectorAll('[data-step="bolt"] li[data-part].at').length > 0`)
+	if n := value[int](d, `document.querySelectorAll('.sequence [data-step]').length`); n < 18 {
+		t.Errorf("only %d steps", n)
+	}
+	d.Press("x")
+	d.Type("A bolt stops")
+	d.Wait(`document.querySelector('.symptoms').innerText.includes('stands under its head')`)
+	d.Click(`[data-setting="marking_school"]`)
+	d.Type(kb.Escape + "ta")
+	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('as the measure card lists them')`)
+	d.Type(kb.ArrowUp)
+	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('Tape the template up')`)
+	d.PressButton("button", "Pack PDF")
+	if raw := d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.pdf"); !bytes.HasPrefix(raw, []byte("%PDF")) {
+		t.Errorf("the pack begins %.20q", raw)
+	}
+	d.PressButton("button", "Everything")
+	raw := d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.zip")
+	if z, err := zip.NewReader(bytes.NewReader(raw), int64(len(raw))); err != nil || len(z.File) != 6 {
+		t.Errorf("the folder: %v", err)
+	}
+	d.PressButton("button", "For a telephone")
+	d.downloaded("mill-lane-counter-velmora-pane-49-on-sill-40.html")
+}
+
+// TestTroubleOnTheBench: a caller of last week's: what is wrong is looked up on the bench by key.
+func TestTroubleOnTheBench(t *testing.T) {
+	d := sit(t, paneOnSill)
+	d.Ready()
+	d.Press("x")
+	d.See(`.symptoms select`)
+	d.Wait(`document.activeElement === document.querySelector('.symptoms select')`)
+	d.Type("The wall")
+	d.Wait(`document.querySelector('.symptoms').innerText.includes('Take the display down before anything else')`)
+}
+
+// TestAtTheWall: on a telephone the steps of a job are gone through by touch; once opened they are there
+// without a network, and the ticks stay; the same page as a file needs no server at all.
+func TestAtTheWall(t *testing.T) {
+	d := sit(t, "/at/mill-lane-counter")
+	d.Touch(390, 844)
+	d.Wait(`document.documentElement.dataset.aside === 'yes'`)
+	walk := func() {
+		d.Wait(`document.querySelector('#start.on')`)
+		d.Tap("#next")
+		d.Wait(`document.querySelector('#step-unpack.on figure svg')`)
+		d.Tap("#step-unpack .tick")
+		d.Tap("#next")
+		d.Wait(`document.querySelector('#step-stand.on')`)
+		if w := value[int](d, `document.documentElement.scrollWidth`); w > 390 {
+			t.Errorf("the page is %d wide", w)
+		}
+		if small := value[string](d, `[...document.querySelectorAll('button')].filter((b) => b.offsetHeight < 44 || b.offsetWidth < 44).map((b) => b.id).join()`); small != "" {
+			t.Errorf("too small for a finger: %s", small)
+		}
+		d.Tap("#units")
+		d.Wait(`document.documentElement.classList.contains('u-in')`)
+	}
+	walk()
+	page := d.downloads + "/steps.html"
+	if err := d.app.Stop(); err != nil { // the network is cut
+		t.Fatal(err)
+	}
+	d.Reload()
+	d.Wait(`document.querySelector('#step-stand.on') && document.documentElement.classList.contains('u-in')`)
+	d.Tap("#back")
+	d.Wait(`document.querySelector('#step-unpack.on') && document.querySelector('#step-unpack input').checked`)
+	d.Wait(`document.querySelector('#where').innerText.includes('1 done')`)
+
+	// As a file, written by the command line.
+	demo := []string{"steps"}
+	for _, name := range []string{"brackets", "bakeries", "museum", "jobs"} {
+		demo = append(demo, "--in", filepath.Join("..", "demo", name+".json"))
+	}
+	if out, err := run(append(demo, "--job", "mill-lane-counter", "--out", page)...); err != nil {
+		t.Fatal(err, out)
+	}
+	d.Open((&url.URL{Scheme: "file", Path: page}).String())
+	walk()
+	raw, err := os.ReadFile(page)
+	if err != nil || strings.Contains(strings.ReplaceAll(string(raw), "http://www.w3.org/2000/svg", ""), "://") {
+		t.Errorf("the file asks for something from outside: %v", err)
+	}
+}
+
+// TestOwnStepByHand: a step of the bracket's own is typed in; a figure that there is not is said at its
+// field and cannot be saved; mended, it is saved, and stands among the steps.
+func TestOwnStepByHand(t *testing.T) {
+	d := sit(t, "/catalogue/brackets/pantry-10")
+	d.allowed = "400" // a figure that cannot be
+	d.See(".own-step")
+	d.PressButton("button", "Add a step")
+	d.See(`[data-path="assembly[1].title"]`)
+	d.Click(`[data-path="assembly[1].title"]`)
+	d.Type("Fit the slide lock")
+	d.Click(`[data-path="assembly[1].text"]`)
+	d.Type("Push it on; {many} turns.")
+	d.Wait(`[...document.querySelectorAll('.own-step .Mui-error')].some((e) => e.innerText.includes('{many}'))`)
+	for range len("{many} turns.") {
+		d.Type(kb.Backspace)
+	}
+	d.Type("{turns}.")
+	d.Wait(`![...document.querySelectorAll('.own-step .Mui-error')].length`)
+	if got := value[string](d, `document.querySelector('[data-path="assembly[1].text"]').value`); got != "Push it on; {turns}." {
+		t.Errorf("typed is %q", got)
+	}
+	d.Fill(`input[placeholder="why it is changed"]`, "slide lock from June on")
+	d.PressButton("button", "Save")
+	d.Wait(`document.body.innerText.includes('revision 2')`)
+	d.Open(d.app.URL + "/steps?display=corvane-loaf-40&bracket=pantry-10")
+	d.Wait(`[...document.querySelectorAll('.sequence h3')].some((h) => h.innerText === 'Fit the slide lock') || document.querySelector('.blocked')`)
+}
+
+// run runs the program's command line.
+func run(args ...string) (string, error) {
+	out, err := exec.Command(program, args...).CombinedOutput()
+	return string(out), err
+}
