@@ -138,3 +138,66 @@ func run(args ...string) (string, error) {
 	out, err := exec.Command(program, args...).CombinedOutput()
 	return string(out), err
 }
+
+// TestStepIsChanged: an engineer rewords a step, in whose text a figure that there is not is said; leaves
+// one for safety out, which takes a reason; adds one; the job is saved, and after a reload all of it is
+// there. Another school changes the generated text: the change is a conflict with both sides, and is
+// settled. The caution of what was left out stays.
+func TestStepIsChanged(t *testing.T) {
+	d := sit(t, "/steps?job=mill-lane-counter")
+	d.See(`[data-step="level"] figure svg`)
+	d.Click(`[aria-label="Change Level it"]`)
+	d.See(`.step-editor textarea`)
+	d.Wait(`document.activeElement.matches('.step-editor textarea')`)
+	d.Type(kb.End + " Use {7}.")
+	d.Wait(`document.querySelector('.step-editor')?.innerText.includes('There is no figure {7}')`)
+	for range len("Use {7}.") {
+		d.Type(kb.Backspace)
+	}
+	d.Type("Slowly, never more than {1}.")
+	d.PressButton(".step-editor button", "Use this text")
+	d.Wait(`document.querySelector('[data-step="level"]').innerText.includes('Slowly, never more than 6 mm.')`)
+
+	d.Click(`[aria-label="Change Pull test"]`)
+	d.PressButton(".step-editor button", "Leave this step out")
+	d.Wait(`document.querySelector('.conflicts')?.innerText.includes('for safety')`)
+	d.PressButton(".conflicts button", "Take the new text")
+	d.Wait(`!document.querySelector('.conflicts')`)
+	d.Click(`[aria-label="Change Pull test"]`)
+	d.Click(`[aria-label="Reason to leave it out"]`)
+	d.Type("the maker forbids it")
+	d.PressButton(".step-editor button", "Leave this step out")
+	d.Wait(`document.querySelector('.left-out')?.innerText.includes('Left out: Pull test. Reason: the maker forbids it')`)
+	d.Wait(`!document.querySelector('[data-step="pull"]') && document.querySelector('.sequence').innerText.includes('If anything gives, take the plate down')`)
+
+	d.Click(`[aria-label="Change Finish"]`)
+	d.Click(`[aria-label="Title of a new step after this"]`)
+	d.Type("Sweep the floor")
+	d.Click(`[aria-label="What is done in it"]`)
+	d.Type("Dust and leftovers go with us.")
+	d.PressButton(".step-editor button", "Add it")
+	d.Wait(`[...document.querySelectorAll('.sequence h3')].some((h) => h.innerText === 'Sweep the floor')`)
+	d.Chord("s")
+	d.Wait(`document.body.innerText.includes('Saved: job mill-lane-counter')`)
+	d.Open(d.app.URL + "/steps?job=mill-lane-counter")
+	d.Wait(`document.querySelector('[data-step="level"]')?.innerText.includes('Slowly, never more than 6 mm.') && document.querySelector('.left-out')`)
+
+	// Its telephone page says so too.
+	d.Open(d.app.URL + "/at/mill-lane-counter")
+	d.Wait(`document.querySelector('#start')?.innerText.includes('Left out: Pull test. Reason: the maker forbids it')`)
+
+	// Another school has another text: mine is a conflict, shown with both sides, and is put on the new one.
+	d.Open(d.app.URL + "/steps?job=mill-lane-counter")
+	d.Click(`[aria-label="Change Mark the holes"]`)
+	d.See(`.step-editor textarea`)
+	d.Chord(kb.End)
+	d.Type(" Mind the tiles.")
+	d.PressButton(".step-editor button", "Use this text")
+	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('Mind the tiles.')`)
+	d.Click(`[data-setting="level_school"]`)
+	d.Type(kb.Escape + kb.ArrowDown)
+	d.Wait(`document.querySelector('.conflict')?.innerText.includes('line laser') && document.querySelector('.conflict').innerText.includes('Mind the tiles.')`)
+	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('line laser')`) // what is true stands meanwhile
+	d.PressButton(".conflict button", "Keep mine on it")
+	d.Wait(`!document.querySelector('.conflict') && document.querySelector('[data-step="mark"]').innerText.includes('Mind the tiles.')`)
+}

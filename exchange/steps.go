@@ -24,6 +24,8 @@ type Sequence struct {
 	Cautions  []string   `json:"cautions" required:"true"`
 	Cables    []Cable    `json:"cables" required:"true"`
 	Symptoms  []Symptom  `json:"symptoms" required:"true"`
+	Hidden    []Hidden   `json:"hidden" required:"true"`    // steps that an engineer left out
+	Conflicts []Conflict `json:"conflicts" required:"true"` // changes of an engineer that were not applied
 	// Figures are the drawings of the steps by their names, as SVG; only where they are asked for.
 	Figures map[string]string `json:"figures,omitempty"`
 }
@@ -32,7 +34,8 @@ type Sequence struct {
 type Step struct {
 	ID      string     `json:"id" required:"true"`
 	Stage   string     `json:"stage" required:"true" enum:"unpack,display,wall,hang,finish"`
-	Own     bool       `json:"own,omitempty"` // of the bracket's assembly
+	Own     bool       `json:"own,omitempty"`     // of the bracket's assembly
+	Changed bool       `json:"changed,omitempty"` // by an engineer
 	Title   string     `json:"title" required:"true"`
 	Text    []string   `json:"text" required:"true"`
 	Parts   []StepPart `json:"parts" required:"true"`
@@ -46,6 +49,28 @@ type Step struct {
 	Minutes int        `json:"minutes" required:"true"`
 	After   []string   `json:"after" required:"true"`
 	Needs   []Need     `json:"needs" required:"true"` // the same, with reasons
+
+	// The text as it is edited, its figures as {1}, {2} …, and what these are.
+	Template []string `json:"template" required:"true"`
+	Values   []string `json:"values" required:"true"`
+}
+
+// Hidden is a step that was left out, and why.
+type Hidden struct {
+	ID    string `json:"id" required:"true"`
+	Title string `json:"title" required:"true"`
+	Why   string `json:"why,omitempty"`
+	Text  string `json:"text" required:"true"`
+}
+
+// Conflict is a change that was not applied: the text it was made on, as it is now, and the change's.
+type Conflict struct {
+	Change int      `json:"change" required:"true"` // of the job's step_changes
+	Step   string   `json:"step" required:"true"`
+	Was    []string `json:"was,omitempty"`
+	Now    []string `json:"now,omitempty"`
+	Mine   []string `json:"mine,omitempty"`
+	Why    string   `json:"why" required:"true"`
 }
 
 // Need is a step that must come before, and why.
@@ -96,7 +121,8 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s,
 			units), People: s.People, Minutes: s.Minutes,
 		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
-		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units), Cables: []Cable{}, Symptoms: []Symptom{},
+		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
+		Conflicts: []Conflict{},
 	}
 	for i := range s.Steps {
 		x := &s.Steps[i]
@@ -104,11 +130,18 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts),
 			Tools: texts(x.Tools), Caution: x.Caution.In(units), Check: x.Check.In(units), Wrong: x.Wrong.In(units), Figure: x.Figure,
 			Mind: sentences(x.Mind, units), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
+			Changed: x.Changed, Template: texts(x.Template()), Values: texts(x.Figures(units)),
 		}
 		for _, n := range x.Needs {
 			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need(n))
 		}
 		out.Steps = append(out.Steps, step)
+	}
+	for _, h := range s.Hidden {
+		out.Hidden = append(out.Hidden, Hidden{h.ID, h.Title, h.Why, h.Text()})
+	}
+	for _, c := range s.Conflicts {
+		out.Conflicts = append(out.Conflicts, Conflict(c))
 	}
 	for i := range s.Cables {
 		out.Cables = append(out.Cables, cableOf(&s.Cables[i], units))

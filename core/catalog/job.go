@@ -20,6 +20,7 @@ type Job struct {
 	Assume      Assumptions   `json:"assume,omitzero"`
 	Prints      []Print       `json:"prints,omitempty" maxItems:"200"`
 	Schools     Schools       `json:"schools,omitzero"`
+	StepChanges []StepChange  `json:"step_changes,omitempty" maxItems:"200"` // of its step sequence
 }
 
 // Schools are how the work is done on one site, where that differs from the policy; "" is as
@@ -161,9 +162,10 @@ func (j *Job) Complete() {
 // Validate says what figures of the job contradict each other.
 func (j *Job) Validate() []Problem {
 	var out problems
+	validateChanges(&out, j.StepChanges)
 	s := j.Wall.Studs
 	if s == nil || !s.Outlet.Known {
-		return nil
+		return out
 	}
 	switch n := s.Outlet.Value; {
 	case n >= len(j.Wall.Outlets):

@@ -187,6 +187,20 @@ func (p Phrase) In(u Units) string {
 	return fmt.Sprintf(p.format, words...)
 }
 
+// Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures: what
+// a sentence that is reworded can refer to. A sentence within it counts as one.
+func (p Phrase) Numbered(n *int) (text string, figures []any) {
+	if len(p.args) == 0 {
+		return p.format, nil
+	}
+	words := make([]any, len(p.args))
+	for i := range p.args {
+		*n++
+		words[i] = fmt.Sprintf("{%d}", *n)
+	}
+	return fmt.Sprintf(p.format, words...), p.args
+}
+
 // Either is text that has been made up in both systems already, as lines of a
 // wrapped [Phrase] are.
 type Either struct{ Metric, Imperial string }

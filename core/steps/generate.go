@@ -60,6 +60,10 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.out.Steps = ordered(g.out.Steps)
 	g.mind()
 	g.sum()
+	if site.Job != nil && len(site.Job.StepChanges) > 0 {
+		g.apply(site.Job.StepChanges)
+		g.sum()
+	}
 	g.out.Symptoms = g.symptoms()
 	return g.out
 }
@@ -199,6 +203,7 @@ func (g *generator) handled(s Step) Step {
 
 // sum lists what the steps use, what is to be sent and what is left.
 func (g *generator) sum() {
+	g.out.Minutes, g.out.People, g.out.Parts, g.out.Tools = 0, g.out.Lift.People, nil, nil
 	for i := range g.out.Steps {
 		s := &g.out.Steps[i]
 		g.out.Minutes += s.Minutes

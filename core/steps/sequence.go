@@ -34,6 +34,7 @@ type Step struct {
 	ID      string
 	Stage   catalog.Stage
 	Own     bool // of the bracket's assembly
+	Changed bool // by an engineer: reworded, added or moved
 	Title   string
 	Text    []quantity.Phrase // sentences
 	Parts   []Part
@@ -46,6 +47,8 @@ type Step struct {
 	People  int
 	Minutes int
 	Needs   []Need // steps that must come before
+
+	generated []quantity.Phrase // the text before an engineer reworded it
 }
 
 // Sequence is the whole installation of one pairing on one type of wall. What is
@@ -66,6 +69,8 @@ type Sequence struct {
 	Minutes   int
 	Cables    []place.Cable // of the plugs in use, on a particular wall
 	Symptoms  []Symptom     // for when something is wrong
+	Hidden    []Hidden      // steps that an engineer left out
+	Conflicts []Conflict    // changes of an engineer that were not applied
 }
 
 // Faults says which rules a sequence breaks; an empty list is a sound one.

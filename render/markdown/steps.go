@@ -42,6 +42,9 @@ func Steps(s *steps.Sequence, units quantity.Units) []byte {
 		}
 		step(&b, i+1, &s.Steps[i], units)
 	}
+	for _, h := range s.Hidden {
+		fmt.Fprintf(&b, "\n**%s**\n", escape(h.Text()))
+	}
 	parts(&b, "Left over", s.Leftovers)
 	symptoms(&b, s.Symptoms, units)
 	return b.Bytes()

@@ -96,6 +96,9 @@ func (p *Pack) texts() []string {
 	for _, c := range s.Blocked {
 		say(c.Text, c.Remedy)
 	}
+	for i := range s.Hidden {
+		out = append(out, s.Hidden[i].Text())
+	}
 	for _, list := range [][]steps.Part{s.Parts, s.Supply, s.Leftovers} {
 		for _, x := range list {
 			out = append(out, x.Name, x.Bag)
@@ -280,6 +283,9 @@ func (f *flow) cover() {
 		for _, c := range f.p.Conditions {
 			list = append(list, f.bullet(f.say(c)))
 		}
+	}
+	for i := range s.Hidden {
+		list = append(list, paragraph{text: s.Hidden[i].Text(), weight: "B", size: bodySize, before: 3, red: true})
 	}
 	list = append(list, paragraph{text: "Cautions", weight: "B", size: 4.4, before: 6})
 	for _, c := range s.Cautions {

@@ -134,19 +134,20 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
   const words = (path: string, label: string, rows: number) => {
     const wrong = edit.errors[`${at}.${path}`];
     return (
-      <TextField
-        label={label}
-        multiline
-        minRows={rows}
-        fullWidth
-        size="small"
-        sx={{ mt: 2 }}
-        value={String(get(doc, `${at}.${path}`) ?? '')}
-        error={Boolean(wrong)}
-        helperText={wrong}
-        onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '), 'words')}
-        slotProps={{ htmlInput: { 'data-path': `${at}.${path}`, 'aria-label': `${label}, step ${n}` } }}
-      />
+      <Box component="label" sx={{ display: 'block', mt: 1.5, color: 'text.secondary' }}>
+        {label}
+        <TextField
+          multiline
+          minRows={rows}
+          fullWidth
+          size="small"
+          value={String(get(doc, `${at}.${path}`) ?? '')}
+          error={Boolean(wrong)}
+          helperText={wrong}
+          onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '), 'words')}
+          slotProps={{ htmlInput: { 'data-path': `${at}.${path}`, 'aria-label': `${label}, step ${n}` } }}
+        />
+      </Box>
     );
   };
   const parts = step.parts ?? [];

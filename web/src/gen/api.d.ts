@@ -2654,6 +2654,14 @@ export interface components {
             policy: components["schemas"]["Policy"];
             saved: components["schemas"]["PolicyName"][];
         };
+        Conflict: {
+            change: number;
+            mine?: string[];
+            now?: string[];
+            step: string;
+            was?: string[];
+            why: string;
+        };
         Display: {
             aliases?: string[];
             /** Format: double */
@@ -2876,6 +2884,12 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
+        Hidden: {
+            id: string;
+            text: string;
+            title: string;
+            why?: string;
+        };
         Hole: {
             id: string;
             recess_diameter_mm?: number;
@@ -2979,6 +2993,7 @@ export interface components {
             prints?: components["schemas"]["Print"][];
             run?: components["schemas"]["Run"];
             schools?: components["schemas"]["Schools"];
+            step_changes?: components["schemas"]["StepChange"][];
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
@@ -3429,11 +3444,13 @@ export interface components {
             blocked: components["schemas"]["Blocked"][];
             cables: components["schemas"]["Cable"][];
             cautions: string[];
+            conflicts: components["schemas"]["Conflict"][];
             figures?: {
                 [key: string]: string;
             };
             /** @enum {string} */
             format: "nexufix/1";
+            hidden: components["schemas"]["Hidden"][];
             leftovers: components["schemas"]["StepPart"][];
             lift?: components["schemas"]["Lifting"];
             minutes: number;
@@ -3512,6 +3529,7 @@ export interface components {
         Step: {
             after: string[];
             caution?: string;
+            changed?: boolean;
             check?: string;
             figure?: string;
             id: string;
@@ -3523,10 +3541,24 @@ export interface components {
             people: number;
             /** @enum {string} */
             stage: "unpack" | "display" | "wall" | "hang" | "finish";
+            template: string[];
             text: string[];
             title: string;
             tools: string[];
+            values: string[];
             wrong?: string;
+        };
+        StepChange: {
+            after?: string;
+            figure?: string;
+            stage?: components["schemas"]["Stage"];
+            step: string;
+            text?: string[];
+            title?: string;
+            was?: string[];
+            /** @enum {string} */
+            what: "reword" | "add" | "hide" | "move" | "figure";
+            why?: string;
         };
         StepPart: {
             bag?: string;

@@ -9,12 +9,15 @@ import { answer, api, download, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { lightUp, tagOf, useFitted } from '../parts/Drawing';
 import { Head, Hint, Page, Warn } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { useCommands } from '../state/commands';
 import { useDesk } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
 import { withSchool, type Wall } from '../state/question';
 import { schoolWords, wallWords } from '../words';
+import { useSaveJob } from '../wall/site';
+import { Conflicts, LeftOut, StepEditor } from './StepEditor';
 import { Symptoms } from './Symptoms';
 
 type Step = Schemas['Step'];
@@ -66,9 +69,11 @@ const schools = [
 
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
-  const { asking, ask, units } = useDesk();
+  const { asking, ask, units, canUndo, undo } = useDesk();
   const question = useSiteQuestion();
   const judged = useJudged();
+  const saveJob = useSaveJob(question, judged.data);
+  const [editing, setEditing] = useState('');
   const [failed, setFailed] = useState('');
   const [getting, setGetting] = useState('');
   const sequence = useQuery({
@@ -89,6 +94,7 @@ export function StepsSheet() {
   };
   useCommands('Steps', [
     { key: 'd', does: 'download the pack', run: () => get('pdf') },
+    { key: 'mod+s', does: 'save the job', run: () => asking.site?.id && !saveJob.isPending && saveJob.mutate(asking.site.id) },
     { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
   ]);
   if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
@@ -110,6 +116,22 @@ export function StepsSheet() {
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
         <Choice label="Wall" width={190} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        {asking.site && (
+          <>
+            <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
+              Undo
+            </Button>
+            <Button
+              color="inherit"
+              disabled={!asking.site.id}
+              loading={saveJob.isPending}
+              title="Save the job with what was changed of its steps (Ctrl+S)"
+              onClick={() => saveJob.mutate(asking.site!.id)}
+            >
+              Save job
+            </Button>
+          </>
+        )}
         {asking.site && asking.siteRevision > 0 && (
           <Button color="inherit" href={`/at/${asking.site.id}?units=${units}`} title="A step a screen; once opened it works without a network">
             At the wall
@@ -136,9 +158,11 @@ export function StepsSheet() {
           {s.steps.length === 0 && 'There are no steps until that is settled.'}
         </Alert>
       )}
+      {s && <Conflicts conflicts={s.conflicts} steps={s.steps} />}
+      {s && <LeftOut hidden={s.hidden} />}
       {s && s.steps.length > 0 && (
         <Columns className="steps">
-          <Sequence s={s} />
+          <Sequence s={s} changes={asking.site?.step_changes ?? none} editing={asking.site ? editing : ''} onEdit={asking.site ? setEditing : undefined} />
           <aside>
             <section className="tools" aria-label="How it is done">
               <Head>How it is done</Head>
@@ -161,6 +185,11 @@ export function StepsSheet() {
               </Box>
             </section>
             <Symptoms symptoms={s.symptoms} />
+            {!asking.site && (
+              <Hint>
+                To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.
+              </Hint>
+            )}
             <Summary s={s} />
           </aside>
         </Columns>
@@ -170,7 +199,16 @@ export function StepsSheet() {
 }
 
 /** The steps, by stage. A figure stands where it is first needed. */
-const Sequence = memo(function Sequence({ s }: { s: Schemas['Sequence'] }) {
+const none: Schemas['StepChange'][] = [];
+
+interface SequenceProps {
+  s: Schemas['Sequence'];
+  changes: Schemas['StepChange'][];
+  editing: string; // the step that is edited; '' for none
+  onEdit?: (id: string) => void; // undefined without a job to keep it in
+}
+
+const Sequence = memo(function Sequence({ s, changes, editing, onEdit }: SequenceProps) {
   const names = new Map(s.steps.map((x, i) => [x.id, i + 1]));
   const seen = new Set<string>();
   return (
@@ -186,7 +224,8 @@ const Sequence = memo(function Sequence({ s }: { s: Schemas['Sequence'] }) {
                 <Head>{stageWords[step.stage]}</Head>
               </Box>
             )}
-            <OneStep step={step} number={i + 1} numbers={names} blocked={s.blocked.length > 0} figure={figure} />
+            <OneStep step={step} number={i + 1} numbers={names} blocked={s.blocked.length > 0} figure={figure} onEdit={onEdit} />
+            {editing === step.id && onEdit && <StepEditor step={step} order={s.steps} changes={changes} onClose={() => onEdit('')} />}
           </li>
         );
       })}
@@ -200,9 +239,10 @@ interface OneProps {
   numbers: Map<string, number>;
   blocked: boolean;
   figure?: string;
+  onEdit?: (id: string) => void;
 }
 
-function OneStep({ step, number, numbers, blocked, figure }: OneProps) {
+function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
   const picture = useRef<HTMLElement>(null);
   const [pointed, setPointed] = useState('');
   useFitted(picture, figure ?? '');
@@ -216,6 +256,7 @@ function OneStep({ step, number, numbers, blocked, figure }: OneProps) {
         </Box>
         <h3 className="title">{step.title}</h3>
         {step.own && <p className="meta">Of this bracket alone.</p>}
+        {step.changed && <p className="meta">Changed for this job.</p>}
         {blocked && <p className="do-not">Do not install: see above.</p>}
         {step.text.map((t) => (
           <p key={t}>{t}</p>
@@ -239,6 +280,13 @@ function OneStep({ step, number, numbers, blocked, figure }: OneProps) {
           {step.people === 1 ? 'One person' : `${step.people} people`}, about {step.minutes} min
           {step.tools.length > 0 && `. Tools: ${step.tools.join(', ')}`}
         </p>
+        {onEdit && (
+          <p className="tools">
+            <Press aria-label={`Change ${step.title}`} onClick={() => onEdit(step.id)}>
+              Change
+            </Press>
+          </p>
+        )}
         {needs.length > 0 && <p className="needs">After {needs.map((n) => `${numbers.get(n.step)} (${n.why})`).join('; ')}.</p>}
       </Box>
       {figure && (
