@@ -2,12 +2,15 @@ package main
 
 import (
 	"archive/zip"
+	"context"
 	"errors"
 	"fmt"
 	"os"
+	"os/signal"
 	"path/filepath"
 	"slices"
 	"strings"
+	"syscall"
 	"time"
 
 	"nexufix/app"
@@ -107,10 +110,20 @@ func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o app.InstallOpt
 	if err != nil {
 		return badInput{err}
 	}
-	defer os.Remove(part)
-	defer file.Close()
-	z := zip.NewWriter(file)
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	err = errors.Join(c.writePacks(ctx, s, in, o, zip.NewWriter(file)), file.Close())
+	if err != nil {
+		return errors.Join(err, os.Remove(part))
+	}
+	return os.Rename(part, c.Out)
+}
+
+func (c *stepsCommand) writePacks(ctx context.Context, s *streams, in *exchange.Contents, o app.InstallOptions, z *zip.Writer) error {
 	for n, job := range in.Jobs {
+		if ctx.Err() != nil {
+			return badInput{errors.New("interrupted: nothing was written")}
+		}
 		fmt.Fprintf(s.err, "%d of %d: %s\n", n+1, len(in.Jobs), job.ID)
 		w, err := c.open(in, job.ID, "")
 		if err != nil {
@@ -125,10 +138,7 @@ func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o app.InstallOpt
 			return err
 		}
 	}
-	if err := errors.Join(z.Close(), file.Close()); err != nil {
-		return err
-	}
-	return os.Rename(part, c.Out)
+	return z.Close()
 }
 
 func writeFile(name string, raw []byte) error {

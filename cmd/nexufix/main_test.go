@@ -139,12 +139,19 @@ func TestTemplateAndSteps(t *testing.T) {
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "s.json"}, "{", `"supplied": true`},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "concrete", "--out", "c.json"},
 			"{", "gives no fixing for concrete"},
+		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--units", "in", "--out", "p.html"}, "<!doctype html>",
+			`class="u-in"`},
+		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--paper", "letter", "--out", "p.pdf"}, "%PDF-", ""},
+		{[]string{"steps", "--in", example, "--in", jobs, "--all", "--out", "p.zip"}, "PK", "counter-3/pack.pdf"},
 	} {
 		file := filepath.Join(dir, c.args[len(c.args)-1])
 		c.args[len(c.args)-1] = file
 		if code, out, errs := call(c.args...); code != 0 || out != "" {
 			t.Errorf("%q: exit %d %s %s", c.args, code, out, errs)
 			continue
+		}
+		if _, err := os.Stat(file + ".part"); err == nil {
+			t.Errorf("%q leaves half a file", c.args)
 		}
 		raw, err := os.ReadFile(file)
 		if err != nil || !strings.HasPrefix(string(raw), c.begins) || !strings.Contains(string(raw), c.says) {

@@ -47,7 +47,6 @@ type flow struct {
 	wide, high  float64
 	y           float64
 	left, right float64 // of the column
-	pages       int
 }
 
 // Write writes the pack.
