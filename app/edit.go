@@ -3,12 +3,15 @@ package app
 import (
 	"context"
 	"errors"
+	"reflect"
+	"slices"
 	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/steps"
 	"nexufix/exchange"
 )
 
@@ -26,7 +29,9 @@ type Drawn struct {
 	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
 	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
 	Worth   []WorthLine    `json:"worth" required:"true"`
-	LeftOut string         `json:"left_out,omitempty"` // what was not tried, where it takes too much work
+	Steps   []string       `json:"steps" required:"true"` // displays whose step sequence would be another, by the bracket's own steps
+	Jobs    []string       `json:"jobs" required:"true"`  // and jobs
+	LeftOut string         `json:"left_out,omitempty"`    // what was not tried, where it takes too much work
 }
 
 // VerdictMoved is a pairing that an edit changes.
@@ -61,7 +66,8 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if err != nil {
 		return nil, OneThing(err)
 	}
-	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}}, all: all, policy: all.PolicyOrDefault(),
+	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
+		policy: all.PolicyOrDefault(),
 		extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
 		e.display(now.Displays[0])
@@ -109,6 +115,9 @@ func (e *edit) bracket(b *catalog.Bracket) {
 		for _, d := range near(e.all.Displays) {
 			e.compare(d.Name(), d, d, old, b)
 		}
+		if !reflect.DeepEqual(old.Assembly, b.Assembly) {
+			e.ownSteps(old, b)
+		}
 	}
 }
 
@@ -118,6 +127,31 @@ func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracke
 	if before.Verdict != after.Verdict && !e.extra.Work.Exhausted() {
 		e.Changes = append(e.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict),
 			after.Check(after.Cell().Rule).Text.In(e.units)})
+	}
+}
+
+// ownSteps lists the displays and jobs whose steps an edit of a bracket's own steps touches: where
+// those that are for them are others, on some wall.
+func (e *edit) ownSteps(old, b *catalog.Bracket) {
+	touched := map[string]bool{}
+	for _, d := range near(e.all.Displays) {
+		for _, turn := range b.Turns {
+			p := fit.Judge(d, b, turn, e.extra, e.policy)
+			if p.Stack == nil || p.Hang == nil || e.extra.Work.Exhausted() {
+				continue
+			}
+			if slices.ContainsFunc(catalog.WallTypes, func(w catalog.WallType) bool {
+				return !reflect.DeepEqual(steps.Own(&p, old, w), steps.Own(&p, b, w))
+			}) && !touched[d.ID] {
+				touched[d.ID] = true
+				e.Steps = append(e.Steps, d.Name())
+			}
+		}
+	}
+	for _, j := range e.all.Jobs {
+		if j.Bracket == b.ID && touched[j.Display] {
+			e.Jobs = append(e.Jobs, j.ID)
+		}
 	}
 }
 

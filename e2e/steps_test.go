@@ -123,6 +123,7 @@ func TestOwnStepByHand(t *testing.T) {
 	}
 	d.Type("{turns}.")
 	d.Wait(`![...document.querySelectorAll('.own-step .Mui-error')].length`)
+	d.Wait(`document.querySelector('.touched')?.innerText.includes('Its steps would change with')`)
 	if got := value[string](d, `document.querySelector('[data-path="assembly[1].text"]').value`); got != "Push it on; {turns}." {
 		t.Errorf("typed is %q", got)
 	}

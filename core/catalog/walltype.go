@@ -196,7 +196,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Tap the place with a hammer's handle, then drill the first hole small and shallow: solid concrete " +
 			"sounds the same everywhere and gives grey dust."),
 		Proved:     quantity.Say("One sound over the whole plate, and grey dust as soon as the covering is through."),
-		ProveTools: []string{"hammer"},
+		ProveTools: []string{"hammer", "hammer drill", "drill bit Ø 6 mm", "eye protection"},
 		Drill: quantity.Say("To the anchor's size with hammer action and a depth stop; then brush and blow the dust out until " +
 			"none comes."),
 		Right: quantity.Say("Grey dust all the way, the full depth, and an anchor that goes in with light blows."),
@@ -218,7 +218,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Find the joints with a fine nail or the smallest bit, beside each point and above it: mortar gives " +
 			"at once, block or brick does not."),
 		Proved:     quantity.Say("Every point lies in the body of a block or brick, none in a joint."),
-		ProveTools: []string{"fine nail"},
+		ProveTools: []string{"fine nail", "hammer", "drill", "drill bit Ø 4 mm", "eye protection"},
 		Drill:      quantity.Say("Smaller first, then to size, without hammer and never in the joint; blow the dust out."),
 		Right:      quantity.Say("Dust of the block or brick all the way, no grey sand of mortar."),
 		Wrong:      quantity.Say("Sand of mortar, a bit that wanders into softer stuff, or one that drops into a hollow."),
@@ -239,7 +239,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Drill a first hole through the lining where the plate will cover it: measure how thick the lining " +
 			"is, and with a wire how far the masonry is behind it."),
 		Proved:     quantity.Say("Both figures are those that the place was worked out with."),
-		ProveTools: []string{"stiff wire"},
+		ProveTools: []string{"drill", "drill bit Ø 6 mm", "eye protection", "stiff wire", "rule"},
 		Drill: quantity.Say("Through the lining without hammer, then into the masonry to the full depth, measured from the " +
 			"lining's face; blow the dust out."),
 		Right: quantity.Say("Dust of the masonry for the whole embedment."),
@@ -262,7 +262,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Measure the board's thickness at an edge, or in a first small hole with a hooked wire; press it: it " +
 			"must not spring."),
 		Proved:     quantity.Say("As thick as the place was worked out with, sound, and firm."),
-		ProveTools: []string{"stiff wire"},
+		ProveTools: []string{"drill", "drill bit Ø 3 mm", "eye protection", "stiff wire", "rule"},
 		Drill:      quantity.Say("A pilot with a depth stop, no deeper than the board."),
 		Right:      quantity.Say("Wood dust, and the hole ends inside the board."),
 		Wrong:      quantity.Say("The bit comes through, or the dust is dark and wet, or layers come apart."),
@@ -284,7 +284,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Prove the backer before it is trusted: a first small hole with a depth stop in the plate's middle, " +
 			"and its thickness measured twice with a hooked wire."),
 		Proved:     quantity.Say("The backer is where the figure says, as thick, and behind every point."),
-		ProveTools: []string{"stiff wire"},
+		ProveTools: []string{"drill", "drill bit Ø 3 mm", "depth stop", "eye protection", "stiff wire", "rule"},
 		Drill:      quantity.Say("A pilot with a depth stop, never through: what is behind is not seen."),
 		Right:      quantity.Say("The stop ends the hole inside the backer, and the dust is of the backer to the end."),
 		Wrong:      quantity.Say("The bit goes on without resistance before the stop, or the dust changes."),
@@ -303,7 +303,7 @@ var Walls = []WallProperties{
 		Prove: quantity.Say("Drill a first small hole where the plate will cover it: measure how thick the board is, and with a " +
 			"wire how much room is behind it."),
 		Proved:     quantity.Say("The board is dry and firm, and the toggle has the room it needs to open."),
-		ProveTools: []string{"stiff wire"},
+		ProveTools: []string{"drill", "drill bit Ø 6 mm", "eye protection", "stiff wire", "rule"},
 		Drill:      quantity.Say("Small first, then to the toggle's size, without hammer."),
 		Right:      quantity.Say("A clean edge, and the toggle opens behind the board and draws tight without crushing it."),
 		Wrong:      quantity.Say("The edge crumbles, the toggle turns or draws into the board, or the wire meets something at once."),

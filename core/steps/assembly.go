@@ -4,15 +4,13 @@ import (
 	"strings"
 
 	"nexufix/core/catalog"
+	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
 
 // assembly adds the steps that only this bracket has, as far as they are for this installation.
 func (g *generator) assembly() {
-	in := catalog.Installation{Wall: g.wall, Depth: g.p.Display.Depth, Kind: g.p.Bracket.Kind, Turn: g.p.Turn}
-	for i := range g.p.Stack.Groups {
-		in.Spacers = in.Spacers || len(g.p.Stack.Groups[i].Spacers) > 0
-	}
+	in := installation(g.p, g.p.Bracket, g.wall)
 	figures := g.figures()
 	for n := range g.p.Bracket.Assembly {
 		a := &g.p.Bracket.Assembly[n]
@@ -50,6 +48,27 @@ func (g *generator) assembly() {
 		}
 		g.out.Steps = insert(g.out.Steps, s)
 	}
+}
+
+// installation is what conditions of own steps look at.
+func installation(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) catalog.Installation {
+	in := catalog.Installation{Wall: wall, Depth: p.Display.Depth, Kind: b.Kind, Turn: p.Turn}
+	for i := range p.Stack.Groups {
+		in.Spacers = in.Spacers || len(p.Stack.Groups[i].Spacers) > 0
+	}
+	return in
+}
+
+// Own are the steps of a bracket's assembly that a pairing has on a wall.
+func Own(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) []catalog.AssemblyStep {
+	var out []catalog.AssemblyStep
+	in := installation(p, b, wall)
+	for i := range b.Assembly {
+		if met, _ := b.Assembly[i].When.Holds(in); met {
+			out = append(out, b.Assembly[i])
+		}
+	}
+	return out
 }
 
 // ownFigure is what a bracket's own step is looked at with, by its stage: the state it finds.
@@ -101,7 +120,10 @@ func (g *generator) figures() values {
 // in is a text with its figures; one that is not known says so.
 func (v values) in(text string) quantity.Phrase {
 	names, ok := catalog.Figures(text)
-	if !ok || len(names) == 0 {
+	switch {
+	case text == "":
+		return quantity.Phrase{}
+	case !ok || len(names) == 0:
 		return say("%v", text)
 	}
 	format := strings.ReplaceAll(text, "%", "%%")

@@ -255,6 +255,8 @@ func (g *generator) drillHoles(n, beside int) {
 		if h.Short() {
 			s.Text = append(s.Text, say("The maker says %v; the fastener in the kit needs %v.", h.Maker.Value, h.Need.Value))
 		}
+	} else if g.kind.Holds == catalog.Hollow {
+		s.Text = append(s.Text, say("Drill %v holes right through: behind each the toggle must have room to open.", n-beside))
 	} else {
 		s.Text = append(s.Text, say("Drill %v holes, as deep as the fastener's own instructions say.", n-beside))
 	}
@@ -282,14 +284,39 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 	return g.bag.take(n, name, func(i catalog.Item) bool { return i.Kind == item.Kind && i.Label() == name })
 }
 
+// howFixed is how the fastener goes in: as its kind does, else as the wall's usual one.
+func (g *generator) howFixed() quantity.Phrase {
+	switch {
+	case g.choice.Plug != nil:
+		return say("Drive each screw into its plug by hand until its washer sits hard; a plug that turns with it holds nothing.")
+	case g.choice.Known() && g.choice.Item.Kind == catalog.Toggle:
+		return say("Toggles with wings: put each screw with its washer through the plate and thread its wings on before the plate "+
+			"goes up, then push "+
+			"them folded through their holes, all together. Toggles with a strap are set in their holes first. %v", g.kind.Fix)
+	}
+	return g.kind.Fix
+}
+
+// socket is the tool for a fastener's head: of a lag the width across its flats (DIN 571, memory; 1/2 in
+// for 5/16 in, common practice), else what fits.
+func socket(i *catalog.Item) string {
+	flats := map[quantity.Length]string{quantity.MM(5): "8 mm", quantity.MM(6): "10 mm", quantity.MM(8): "13 mm", quantity.MM(10): "17 mm",
+		quantity.MM(12): "19 mm", 5 * quantity.Inch / 16: "1/2 in", quantity.Inch / 4: "7/16 in", 3 * quantity.Inch / 8: "9/16 in"}
+	if size := flats[i.Diameter]; i.Kind == catalog.Lag && size != "" {
+		return "ratchet with a socket of " + size
+	}
+	return "ratchet or driver for the fastener's head"
+}
+
 func (g *generator) plateUp(n, beside int) {
 	s := Step{
-		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Figure: "plate", Tools: []string{"ratchet with socket", "spirit level"},
+		ID: "plate", Title: "Put the plate up", Minutes: 15 * g.displays, Figure: "plate", Tools: []string{socket(&g.choice.Item),
+			"spirit level"},
 		Needs: after("drill", "the fasteners go into its holes", "plugs", "the fasteners go into them",
 			"snap", "the plate is needed loose for it"), People: min(max(1, g.out.Lift.People), 2),
 		Text: []quantity.Phrase{
 			say("Arrow up. First fastener snug, plate level, then the rest, then all of them tight by hand."),
-			g.kind.Fix,
+			g.howFixed(),
 		},
 		Caution: say("Over-driving strips the hole: stop when the washer sits hard."),
 		Check:   say("The plate is level and does not move at any corner."),

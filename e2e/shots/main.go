@@ -65,12 +65,20 @@ var views = []shot{
 	{name: "template", at: "/template?job=mill-lane-counter", wait: `document.querySelector('.template-page [data-tag="point.T1"]')`},
 	{name: "card", at: "/template?job=mill-lane-menu-boards&sheet=card",
 		wait: `document.querySelector('.template-page [data-tag="card.row"]')`},
-	{name: "steps", at: "/steps?display=velmora-pane-49&bracket=sill-40", wait: `document.querySelector('.steps li')`},
+	{name: "steps", at: "/steps?job=mill-lane-counter", wait: `document.querySelector('[data-step="bolt"] figure svg')`,
+		do: func(p *drive.Page) { p.Point(`[data-step="bolt"] figure`) }},
 	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready, do: func(p *drive.Page) {
 		p.Chord("s")
 		p.Wait(`document.body.innerText.includes('Saved:')`)
 		p.PressButton("nav a", "Saved")
 		p.See(".saved td")
+	}},
+	{name: "at-the-wall", at: "/at/mill-lane-counter", wait: `document.querySelector('#start.on')`, do: func(p *drive.Page) {
+		p.Touch(390, 844)
+		for range 5 {
+			p.Tap("#next")
+		}
+		p.See("#step-bolt.on")
 	}},
 }
 

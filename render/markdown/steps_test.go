@@ -47,6 +47,9 @@ func TestSecondParser(t *testing.T) {
 			t.Errorf("%q, want %q", heads[at+1+i], want)
 		}
 	}
+	if strings.Contains(string(source), "**Caution:** \n") {
+		t.Error("a caution of nothing")
+	}
 	if symptoms := slices.Index(heads, "## When something is wrong"); symptoms < 0 || len(heads)-symptoms-1 != len(s.Symptoms) {
 		t.Errorf("%d symptoms: %v", len(s.Symptoms), heads)
 	}

@@ -117,7 +117,9 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
         </Alert>
       )}
       {drawn?.odd && <Alert severity="warning">{drawn.odd} Check this against the data sheet, or measure.</Alert>}
-      {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && <Alert severity="info">No pairing would be judged otherwise.</Alert>}
+      {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && drawn.steps.length === 0 && (
+        <Alert severity="info">No pairing would be judged otherwise.</Alert>
+      )}
       {drawn && drawn.changes.length > 0 && (
         <>
           <Head>It would change {drawn.changes.length === 1 ? 'one pairing' : `${drawn.changes.length} pairings`}</Head>
@@ -129,6 +131,16 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
             ))}
           </ul>
         </>
+      )}
+      {edit.dirty && drawn && drawn.steps.length > 0 && (
+        <div className="touched">
+          <Head>Its steps would change with {drawn.steps.length === 1 ? 'one display' : `${drawn.steps.length} displays`}</Head>
+          <p>
+            {drawn.steps.slice(0, 12).join(', ')}
+            {drawn.steps.length > 12 && ` and ${drawn.steps.length - 12} more`}.
+          </p>
+          {drawn.jobs.length > 0 && <p>Jobs: {drawn.jobs.join(', ')}.</p>}
+        </div>
       )}
     </Box>
   );

@@ -2720,10 +2720,12 @@ export interface components {
         };
         Drawn: {
             changes: components["schemas"]["VerdictMoved"][];
+            jobs: string[];
             kit?: string[];
             left_out?: string;
             odd: string;
             picture: string;
+            steps: string[];
             worth: components["schemas"]["WorthLine"][];
         };
         Edition: {
