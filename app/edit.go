@@ -68,7 +68,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	}
 	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
 		policy: all.PolicyOrDefault(),
-		extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
+		extra:  fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
 		e.display(now.Displays[0])
 	} else {

@@ -6,7 +6,9 @@ import (
 	"context"
 	"encoding/json"
 	"io"
+	"regexp"
 	"slices"
+	"strings"
 	"time"
 
 	"nexufix/core/catalog"
@@ -33,6 +35,8 @@ type Installation struct {
 	units   quantity.Units
 	paper   string
 	now     time.Time
+	found   Measured
+	said    []html.Said
 }
 
 // InstallOptions say how an installation's files are written.
@@ -73,18 +77,82 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	return out, nil
 }
 
-// AtWall works out the steps of a saved job.
-func AtWall(ctx context.Context, all *exchange.Contents, job string, o InstallOptions) (*Installation, error) {
+// Measured is what was found at the wall, as it was typed there; "" where nothing was.
+type Measured struct {
+	Bar   string // of the template's bar of 100 mm
+	Studs string // middles of the studs from the wall's left end, with semicolons between
+}
+
+// AtWall works out the steps of a saved job, with the studs that were found there instead of those on
+// record. What cannot be read changes nothing, and is said.
+func AtWall(ctx context.Context, all *exchange.Contents, job string, found Measured, o InstallOptions) (*Installation, error) {
 	at := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == job })
 	if at < 0 {
 		return nil, exchange.Problems{Missing("job", job)}
 	}
-	j := all.Jobs[at]
-	w, err := Open(ctx, all, Request{DisplayID: j.Display, BracketID: j.Bracket, Turn: int(j.Turn), Site: j})
+	j := *all.Jobs[at]
+	said := found.on(&j, o.Units)
+	w, err := Open(ctx, all, Request{DisplayID: j.Display, BracketID: j.Bracket, Turn: int(j.Turn), Site: &j})
 	if err != nil {
 		return nil, err
 	}
-	return w.Install(o)
+	out, err := w.Install(o)
+	if err != nil {
+		return nil, err
+	}
+	out.found, out.said = found, said
+	return out, nil
+}
+
+// mostFound is how many studs can be typed at the wall.
+const mostFound = 100
+
+// Semicolons stand between studs, or commas with a space: a comma alone may be a decimal one, and with three
+// digits or more behind it, two places run together.
+var (
+	between  = regexp.MustCompile(`\s*(;|,\s)\s*`)
+	twoInOne = regexp.MustCompile(`,\d{3}`)
+)
+
+// on puts what was found on a job, and says what came of it.
+func (m Measured) on(j *catalog.Job, units quantity.Units) (said []html.Said) {
+	bare := quantity.Millimetre
+	if units == quantity.Imperial {
+		bare = quantity.Inch
+	}
+	if text := strings.TrimSpace(m.Bar); text != "" {
+		if l, err := quantity.ParseLength(text, bare); err != nil || l <= 0 || l > quantity.Metre {
+			said = append(said, html.Said{Text: quantity.Say("The bar: %q is no length.", text), Wrong: true})
+		} else {
+			ok, words := sheet.CheckPrint(sheet.Bars[0], l)
+			said = append(said, html.Said{Text: words, Wrong: !ok})
+		}
+	}
+	if strings.TrimSpace(m.Studs) == "" {
+		return said
+	}
+	wrong := func(text quantity.Phrase) []html.Said {
+		return append(said, html.Said{Text: quantity.Say("%v The steps below are those for the studs on record.", text), Wrong: true})
+	}
+	if !j.Wall.Type.HasStuds() {
+		return wrong(quantity.Say("This wall has no studs."))
+	}
+	var at []quantity.Length
+	for _, text := range between.Split(strings.TrimSpace(m.Studs), -1) {
+		l, err := quantity.ParseLength(strings.TrimSpace(text), bare)
+		if err != nil || twoInOne.MatchString(text) || l < 0 || l > 100*quantity.Metre || len(at) >= mostFound {
+			return wrong(quantity.Say("The studs: %q is no place on the wall.", strings.TrimSpace(text)))
+		}
+		at = append(at, l)
+	}
+	slices.Sort(at)
+	next := &catalog.Studs{At: slices.Compact(at)}
+	if old := j.Wall.Studs; old != nil {
+		next.Width = old.Width
+	}
+	j.Wall.Studs = next
+	return append(said, html.Said{Text: quantity.Say("Worked out anew for %v studs as they were found. The job itself is as it was.",
+		len(next.At))})
 }
 
 // Figures are the drawings of the steps, by name.
@@ -131,7 +199,8 @@ func (i *Installation) File(format string) ([]byte, error) {
 // Page is the sequence as one page for a telephone, served or to be handed over.
 func (i *Installation) Page(served bool) ([]byte, error) {
 	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark,
-		Inches: i.units == quantity.Imperial, Served: served}
+		Inches: i.units == quantity.Imperial, Served: served,
+		Bar: i.found.Bar, Studs: i.found.Studs, Said: i.said, HasStuds: i.Wall.HasStuds()}
 	return out.Write()
 }
 

@@ -305,3 +305,52 @@ func BenchmarkSteps(b *testing.B) {
 		})
 	}
 }
+
+// TestMeasuredAtTheWall: studs that were found move the points; what cannot be read changes nothing and is
+// said; a bar that is off is said.
+func TestMeasuredAtTheWall(t *testing.T) {
+	all := demoData(t)
+	points := func(m Measured, units quantity.Units) (string, string, bool) {
+		i, err := AtWall(context.Background(), all, "mill-lane-counter", m, InstallOptions{Now: friday, Units: units})
+		if err != nil {
+			t.Fatal(m, err)
+		}
+		var at, said []string
+		for _, p := range i.places[0].Points {
+			at = append(at, p.X.String())
+		}
+		wrong := false
+		for _, s := range i.said {
+			said = append(said, s.Text.In(quantity.Metric))
+			wrong = wrong || s.Wrong
+		}
+		return strings.Join(at, " "), strings.Join(said, " "), wrong
+	}
+	was, _, _ := points(Measured{}, quantity.Metric)
+	for _, c := range []struct {
+		found Measured
+		units quantity.Units
+		moved bool
+		says  string
+		wrong bool
+	}{
+		{Measured{Studs: "1440; 1846,5"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
+		{Measured{Studs: "1846.5 mm, 1440"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
+		{Measured{Studs: "56 3/4; 72 3/4 in"}, quantity.Imperial, true, "Worked out anew for 2 studs", false},
+		{Measured{Studs: "1440,1846"}, quantity.Metric, false, "is no place on the wall", true},
+		{Measured{Studs: "1440; left of the door"}, quantity.Metric, false, `"left of the door" is no place`, true},
+		{Measured{Studs: "-3; 1440"}, quantity.Metric, false, "is no place on the wall", true},
+		{Measured{Bar: "99.8"}, quantity.Metric, false, "Accepted", false},
+		{Measured{Bar: "97"}, quantity.Metric, false, "Not accepted", true},
+		{Measured{Bar: "a hand"}, quantity.Metric, false, "is no length", true},
+		{Measured{Bar: strings.Repeat("9", 400)}, quantity.Metric, false, "is no length", true},
+	} {
+		at, said, wrong := points(c.found, c.units)
+		if (at != was) != c.moved || !strings.Contains(said, c.says) || wrong != c.wrong {
+			t.Errorf("%+v: points %s (were %s), says %q, wrong %v", c.found, at, was, said, wrong)
+		}
+	}
+	if s := all.Jobs[0].Wall.Studs; all.Jobs[0].ID == "mill-lane-counter" && len(s.At) > 0 && s.At[0] == quantity.MM(1440) {
+		t.Error("the job on record was changed")
+	}
+}

@@ -281,30 +281,6 @@ func TestHelpIsOfTheScreen(t *testing.T) {
 	}
 }
 
-// TestHeadsAndTargets: every view has one head of the first level and a title of its own, and
-// what is pressed is at least 24 px high and wide, links in running text apart (WCAG 2.2, 2.5.8).
-func TestHeadsAndTargets(t *testing.T) {
-	d := sit(t, "/")
-	d.allowed = "400"
-	for _, v := range views {
-		d.visit(v)
-		if n := value[int](d, `document.querySelectorAll('h1').length`); n != 1 && !strings.HasPrefix(v.at, "/?display") {
-			t.Errorf("%s has %d heads", v.name, n)
-		}
-		if v.at != "/" && value[string](d, "document.title") == "Nexufix" {
-			t.Errorf("%s has no title of its own", v.name)
-		}
-		for _, small := range value[[]string](d, `[...document.querySelectorAll('button, select, input, nav a')].filter((e) => {
-			if (!e.checkVisibility() || e.closest('svg, [aria-hidden="true"], .MuiDataGrid-root') || e.type === 'file') return false;
-			const r = (e.closest('.MuiInputBase-root, .MuiCheckbox-root, .MuiSlider-root') ?? e).getBoundingClientRect();
-			return r.width > 0 && (r.height < 23.5 || r.width < 23.5);
-		}).map((e) => (e.getAttribute('aria-label') ?? e.innerText).slice(0,
-			40) + ' ' + e.getBoundingClientRect().width + ' × ' + e.getBoundingClientRect().height)`) {
-			t.Errorf("%s: %s is too small to be pressed", v.name, small)
-		}
-	}
-}
-
 // TestEveryFieldIsTyped goes through each screen's fields with Tab and types over every one: what
 // stands there then is what was typed, on some screens in millimetres and on others in inches.
 func TestEveryFieldIsTyped(t *testing.T) {
@@ -322,7 +298,7 @@ func TestEveryFieldIsTyped(t *testing.T) {
 		{"/wall?job=mill-lane-counter", counterOpen, "in", 20},
 		{"/policy", `document.querySelector('[data-setting="reveal_mm"]')`, "mm", 20},
 		{"/catalogue/displays/velmora-pane-49", `document.querySelector('.editor svg')`, "mm", 24},
-		{"/catalogue/brackets/sill-40", `document.querySelector('[data-kit="0"] svg')`, "in", 32},
+		{"/catalogue/brackets/sill-40", `document.querySelector('[data-kit="0"] svg')`, "in", 24},
 		{"/template?job=mill-lane-counter", `document.querySelector('[aria-label="Measured"]')`, "mm", 1},
 		{"/matrix", `document.querySelector('[data-cover]')`, "mm", 1},
 	} {
@@ -333,7 +309,7 @@ func TestEveryFieldIsTyped(t *testing.T) {
 		for range 400 {
 			d.Type(kb.Tab)
 			label := value[string](d, typed)
-			if label == "end" && fields > 0 || fields == 32 || d.Err != nil { // the lines of a long kit are alike
+			if label == "end" && fields > 0 || fields == 24 || d.Err != nil { // the lines of a long kit are alike
 				break
 			}
 			if label == "" || label == "end" {

@@ -29,6 +29,10 @@ var views = []view{
 	{"figures missing", "/?display=tarn-oven-view-19", `document.querySelector('.bench[data-ready="yes"]')`, "", ""},
 	{"template", "/template?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.template-page svg')`, "", ""},
 	{"steps", "/steps?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.steps li')`, "", ""},
+	{"step is changed", "/steps?job=mill-lane-counter", `document.querySelector('[data-step="pull"]')`, `[aria-label="Change Pull test"]`,
+		`document.querySelector('.step-editor textarea')`},
+	{"trouble", paneOnSill + "&panel=wrong", `document.querySelector('.symptoms select')`, "", ""},
+	{"at the wall", "/at/mill-lane-counter", `document.querySelector('#start.on')`, "", ""},
 	{"no wall", "/wall?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.begin [data-job]')`, "", ""},
 	{"wall", "/wall?display=velmora-pane-49&bracket=sill-40", `document.querySelector('.begin [data-job]')`,
 		`.begin [data-job="mill-lane-counter"]`, counterOpen},
@@ -63,51 +67,77 @@ var views = []view{
 // counterOpen says that the wall of the counter's job is there.
 const counterOpen = `document.querySelector('.bench.wall[data-ready="yes"] .wall-picture svg')`
 
-// TestAccessibility runs axe-core, the rules of WCAG 2.1 A and AA, on every
-// view, light and dark.
-func TestAccessibility(t *testing.T) {
+// TestEveryView goes to every view once: at 1280 × 800 nothing scrolls the page or sticks out, nor on a
+// tablet; it has one head and a title; what is pressed is 24 pixels large; and axe-core, by the rules of
+// WCAG 2.1 A and AA, finds nothing, light and dark.
+func TestEveryView(t *testing.T) {
 	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	if err != nil {
 		t.Fatal(err)
 	}
 	d := sit(t, "/")
 	d.allowed = "400" // of the state in which a figure is refused
-	for _, scheme := range []string{"light", "dark"} {
-		d.Scheme(scheme)
-		for _, v := range views {
-			d.visit(v)
-			d.Run(string(axe))
-			type violation struct{ ID, Help, Where string }
-			raw := value[string](d, `axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a',
-				'wcag21aa']}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help,
-					Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
-			d.must()
-			var found []violation
-			if err := json.Unmarshal([]byte(raw), &found); err != nil {
-				t.Fatal(err)
-			}
-			for _, f := range found {
-				t.Errorf("%s, %s: %s (%s): %s", v.name, scheme, f.ID, f.Help, f.Where)
-			}
-		}
-	}
-}
-
-// TestPageDoesNotScroll: at 1280 × 800 the main job needs no scrolling of the
-// page, and nothing sticks out to the side; nor on a tablet.
-func TestPageDoesNotScroll(t *testing.T) {
-	d := sit(t, "/")
-	d.allowed = "400"
 	for _, v := range views {
+		d.Size(1280, 800)
 		d.visit(v)
-		if w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`); w > 1280 ||
-			h > 800 {
-			t.Errorf("%s is %d × %d", v.name, w, h)
-		}
+		d.fits(v)
+		d.heads(v)
+		d.Run(string(axe))
+		d.accessible(v.name + ", light")
+		light := value[string](d, `getComputedStyle(document.body).backgroundColor`)
+		d.Scheme("dark")
+		d.Wait(fmt.Sprintf(`getComputedStyle(document.body).backgroundColor !== %q`, light))
+		d.accessible(v.name + ", dark")
+		d.Scheme("light")
 		d.Size(820, 1180)
 		if w := value[int](d, `document.documentElement.scrollWidth`); w > 820 {
 			t.Errorf("%s is %d wide on a tablet", v.name, w)
 		}
+		d.must()
+	}
+}
+
+// accessible lets axe-core look at what is there.
+func (d *desk) accessible(name string) {
+	d.t.Helper()
+	type violation struct{ ID, Help, Where string }
+	raw := value[string](d, `axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a',
+		'wcag21aa']}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help,
+			Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
+	d.must()
+	var found []violation
+	if err := json.Unmarshal([]byte(raw), &found); err != nil {
+		d.t.Fatal(err)
+	}
+	for _, f := range found {
+		d.t.Errorf("%s: %s (%s): %s", name, f.ID, f.Help, f.Where)
+	}
+}
+
+// fits: nothing scrolls the page, and nothing sticks out to the side. A page that is read on a telephone is
+// scrolled down.
+func (d *desk) fits(v view) {
+	w, h := value[int](d, `document.documentElement.scrollWidth`), value[int](d, `document.documentElement.scrollHeight`)
+	if w > 1280 || h > 800 && !strings.HasPrefix(v.at, "/at/") {
+		d.t.Errorf("%s is %d × %d", v.name, w, h)
+	}
+}
+
+// heads: a view has one head and a title of its own, and what is pressed is large enough.
+func (d *desk) heads(v view) {
+	if n := value[int](d, `document.querySelectorAll('h1').length`); n != 1 && !strings.HasPrefix(v.at, "/?display") {
+		d.t.Errorf("%s has %d heads", v.name, n)
+	}
+	if v.at != "/" && value[string](d, "document.title") == "Nexufix" {
+		d.t.Errorf("%s has no title of its own", v.name)
+	}
+	for _, small := range value[[]string](d, `[...document.querySelectorAll('button, select, input, nav a')].filter((e) => {
+			if (!e.checkVisibility() || e.closest('svg, [aria-hidden="true"], .MuiDataGrid-root') || e.type === 'file') return false;
+			const r = (e.closest('.MuiInputBase-root, .MuiCheckbox-root, .MuiSlider-root') ?? e).getBoundingClientRect();
+			return r.width > 0 && (r.height < 23.5 || r.width < 23.5);
+		}).map((e) => (e.getAttribute('aria-label') ?? e.innerText).slice(0,
+			40) + ' ' + e.getBoundingClientRect().width + ' × ' + e.getBoundingClientRect().height)`) {
+		d.t.Errorf("%s: %s is too small to be pressed", v.name, small)
 	}
 }
 

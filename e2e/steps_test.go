@@ -78,6 +78,23 @@ func TestAtTheWall(t *testing.T) {
 		d.Tap("#units")
 		d.Wait(`document.documentElement.classList.contains('u-in')`)
 	}
+	// Studs that were found elsewhere move the points; what is mistyped is said, and changes nothing.
+	was := value[string](d, `document.querySelector('#step-mark').textContent`)
+	d.Tap(`[name="studs"]`)
+	d.Type("1440; next to the door")
+	d.Tap(`form button`)
+	d.Wait(`document.querySelector('#start .stop')?.innerText.includes('next to the door')`)
+	if now := value[string](d, `document.querySelector('#step-mark').textContent`); now != was {
+		t.Error("a place that cannot be read moved the points")
+	}
+	d.Fill(`[name="studs"]`, "1440; 1846")
+	d.Fill(`[name="bar"]`, "100.2")
+	d.Tap(`form button`)
+	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') && document.querySelector('#start').innerText.includes('Accepted')`)
+	if now := value[string](d, `document.querySelector('#step-mark').textContent`); now == was {
+		t.Error("the points did not move with the studs")
+	}
+	d.Wait(`document.documentElement.dataset.aside === 'yes'`)
 	walk()
 	page := d.downloads + "/steps.html"
 	if err := d.app.Stop(); err != nil { // the network is cut

@@ -12,6 +12,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"strings"
 	"syscall"
 	"time"
 
@@ -196,13 +197,27 @@ func (p *Page) Wait(condition string) {
 		return
 	}
 	p.do("wait for "+condition, func(ctx context.Context, t *chromedp.Target) (chromedp.Void, error) {
-		_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond),
-			chromedp.WithPollingTimeout(0))(ctx, t)
-		return chromedp.Void{}, err
+		for {
+			_, err := chromedp.Poll[bool]("!!("+condition+")", chromedp.WithPollingInterval(20*time.Millisecond),
+				chromedp.WithPollingTimeout(0))(ctx, t)
+			if err == nil || ctx.Err() != nil || !leaving(err) {
+				return chromedp.Void{}, err
+			}
+		}
 	})
 	if p.Err != nil && p.ctx.Err() == nil {
 		p.Err = fmt.Errorf("%w\nthe page says: %.900s", p.Err, p.peek())
 	}
+}
+
+// leaving says that the page was left for another while it was looked at.
+func leaving(err error) bool {
+	for _, words := range []string{"navigated or closed", "context was destroyed", "Cannot find context", "Cannot find default execution context"} {
+		if strings.Contains(err.Error(), words) {
+			return true
+		}
+	}
+	return false
 }
 
 func (p *Page) peek() string {

@@ -27,6 +27,17 @@ type Page struct {
 	Fingerprint string // ticks are kept by it
 	Inches      bool   // the system that is shown first
 	Served      bool   // by the server, so that it can be kept for when there is no network
+
+	// What was measured at the wall, as it was typed, and what came of it; of a served page.
+	Bar, Studs string
+	HasStuds   bool
+	Said       []Said
+}
+
+// Said is what came of something that was measured; wrong where the work must not go on by it.
+type Said struct {
+	Text  quantity.Phrase
+	Wrong bool
 }
 
 //go:embed page.tmpl
@@ -49,11 +60,11 @@ const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "s
 // Policy is the content security policy of the page: its own style and script, by their hashes, and
 // nothing from outside; a served one may ask its own server again.
 func Policy(served bool) string {
-	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; base-uri 'none'; form-action 'none'"
+	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; base-uri 'none'"
 	if served {
-		out += "; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
+		return out + "; form-action 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
 	}
-	return out
+	return out + "; form-action 'none'"
 }
 
 func hash(text string) string {

@@ -60,6 +60,8 @@ type plotFormat struct {
 type atWall struct {
 	ID    string `path:"id"`
 	Units string `query:"units" enum:"mm,in"`
+	Bar   string `query:"bar" description:"What the template's bar of 100 mm measures."`
+	Studs string `query:"studs" description:"Middles of the studs as they were found, from the wall's left end, with semicolons between."`
 }
 
 type stepsFormat struct {

@@ -85,7 +85,8 @@ func (s *Feature) atWall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), app.InstallOptions{Units: app.Units(c.QueryParam("units")),
+	found := app.Measured{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
+	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
 		Now: time.Now()})
 	if err != nil {
 		return err

@@ -2444,6 +2444,10 @@ export interface paths {
             parameters: {
                 query?: {
                     units?: "mm" | "in";
+                    /** @description What the template's bar of 100 mm measures. */
+                    bar?: string;
+                    /** @description Middles of the studs as they were found, from the wall's left end, with semicolons between. */
+                    studs?: string;
                 };
                 header?: never;
                 path: {
