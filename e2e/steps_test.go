@@ -79,18 +79,19 @@ func TestAtTheWall(t *testing.T) {
 		d.Wait(`document.documentElement.classList.contains('u-in')`)
 	}
 	// Studs that were found elsewhere move the points; what is mistyped is said, and changes nothing.
+	d.Wait(`document.readyState === 'complete'`)
 	was := value[string](d, `document.querySelector('#step-mark').textContent`)
 	d.Tap(`[name="studs"]`)
 	d.Type("1440; next to the door")
 	d.Tap(`form button`)
-	d.Wait(`document.querySelector('#start .stop')?.innerText.includes('next to the door')`)
+	d.Wait(`document.querySelector('#start .stop')?.innerText.includes('next to the door') && document.readyState === 'complete'`)
 	if now := value[string](d, `document.querySelector('#step-mark').textContent`); now != was {
 		t.Error("a place that cannot be read moved the points")
 	}
 	d.Fill(`[name="studs"]`, "1440; 1846")
 	d.Fill(`[name="bar"]`, "100.2")
 	d.Tap(`form button`)
-	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') && document.querySelector('#start').innerText.includes('Accepted')`)
+	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') && document.querySelector('#start').innerText.includes('Accepted') && document.readyState === 'complete'`)
 	if now := value[string](d, `document.querySelector('#step-mark').textContent`); now == was {
 		t.Error("the points did not move with the studs")
 	}

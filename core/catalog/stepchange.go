@@ -17,11 +17,11 @@ type StepChange struct {
 	Was []string `json:"was,omitempty" minItems:"1" maxItems:"100" maxLength:"1000"`
 	// Reword, add: sentences; figures of the generated ones as {1}, {2} …
 	Text  []string `json:"text,omitempty" minItems:"1" maxItems:"100" maxLength:"1000"`
-	Title string   `json:"title,omitempty" maxLength:"80"`  // add
-	Stage Stage    `json:"stage,omitempty"`                 // add
-	After string   `json:"after,omitempty" maxLength:"40"`  // add, move: right after this step
-	Why   string   `json:"why,omitempty" maxLength:"500"`   // hide: printed with the steps
-	Shows string   `json:"figure,omitempty" maxLength:"20"` // figure: its name
+	Title string   `json:"title,omitempty" maxLength:"80"`                                                                                    // add
+	Stage Stage    `json:"stage,omitempty"`                                                                                                   // add
+	After string   `json:"after,omitempty" maxLength:"40"`                                                                                    // add, move: right after this step
+	Why   string   `json:"why,omitempty" maxLength:"500"`                                                                                     // hide: printed with the steps
+	Shows string   `json:"figure,omitempty" enum:"bags,back,try,stack,arms,hook,wall,prove,marks,drill,plate,cables,lift,lock,level,tension"` // figure: its name
 }
 
 var reference = regexp.MustCompile(`\{([0-9]+)\}`)

@@ -44,10 +44,6 @@ var views = []shot{
 	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
 	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
 	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
-	{name: "side", at: "/?display=velmora-pane-49&bracket=sill-40&drawing=side", wait: ready, do: func(p *drive.Page) {
-		p.Click(`.slider .MuiSlider-root`)
-		p.Wait(`document.querySelector('.s-hidden[data-tag="side.tilt"]')`)
-	}},
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15&panel=call", wait: ready, do: called},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
 	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},

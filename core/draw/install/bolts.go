@@ -152,7 +152,7 @@ func (f *figures) exploded() *drawing.Drawing {
 			if n%2 == 0 {
 				low -= 1.6 * t
 			}
-			text(d, part.tag, float64(n%2)*62, low, drawing.Start, false, "%v %v", n+1, part.name)
+			text(d, part.tag, float64(n%2)*62, low, drawing.Start, false, "%v: %v", n+1, part.name)
 		}
 		g := &f.p.Layout.Groups[h.Group]
 		deep := (g.Recess + g.ThreadDepth).MM()

@@ -3556,7 +3556,8 @@ export interface components {
         };
         StepChange: {
             after?: string;
-            figure?: string;
+            /** @enum {string} */
+            figure?: "bags" | "back" | "try" | "stack" | "arms" | "hook" | "wall" | "prove" | "marks" | "drill" | "plate" | "cables" | "lift" | "lock" | "level" | "tension";
             stage?: components["schemas"]["Stage"];
             step: string;
             text?: string[];
