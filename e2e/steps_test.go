@@ -180,7 +180,7 @@ func TestStepIsChanged(t *testing.T) {
 	d.Click(`[aria-label="Change Pull test"]`)
 	d.PressButton(".step-editor button", "Leave this step out")
 	d.Wait(`document.querySelector('.conflicts')?.innerText.includes('for safety')`)
-	d.PressButton(".conflicts button", "Take the new text")
+	d.PressButton(".conflicts button", "Drop this change")
 	d.Wait(`!document.querySelector('.conflicts')`)
 	d.Click(`[aria-label="Change Pull test"]`)
 	d.Click(`[aria-label="Reason to leave it out"]`)

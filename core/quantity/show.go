@@ -153,7 +153,7 @@ func Say(format string, args ...any) Phrase { return Phrase{format, args} }
 // In is the sentence in one system of units.
 func (p Phrase) In(u Units) string {
 	if len(p.args) == 0 {
-		return p.format
+		return strings.ReplaceAll(p.format, "%%", "%")
 	}
 	words := make([]any, len(p.args))
 	for i, a := range p.args {
@@ -191,7 +191,7 @@ func (p Phrase) In(u Units) string {
 // a sentence that is reworded can refer to. A sentence within it counts as one.
 func (p Phrase) Numbered(n *int) (text string, figures []any) {
 	if len(p.args) == 0 {
-		return p.format, nil
+		return p.In(Metric), nil
 	}
 	words := make([]any, len(p.args))
 	for i := range p.args {

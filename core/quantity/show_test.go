@@ -148,3 +148,20 @@ func TestWrap(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestPercentSigns: a format has %% for a percent sign, whether figures stand in it or not.
+func TestPercentSigns(t *testing.T) {
+	for want, p := range map[string]Phrase{
+		"print at 100 %":          Say("print at 100 %%"),
+		"print at 100 %, not 97":  Say("print at 100 %%, not %v", 97),
+		"40 to 70 % of the lag's": Say("40 to 70 % of the lag's"),
+	} {
+		if got := p.In(Metric); got != want {
+			t.Errorf("%q, want %q", got, want)
+		}
+		n := 0
+		if got, _ := p.Numbered(&n); strings.Contains(got, "%%") {
+			t.Errorf("%q is edited as %q", want, got)
+		}
+	}
+}

@@ -26,10 +26,11 @@ func TestRewordedFiguresFollow(t *testing.T) {
 	plain := changed(nil)
 	was := step(&plain, "try").Template()
 	reword := catalog.StepChange{Step: "try", What: "reword", Was: was, Text: []string{"Turn it in to {3}, 100 % by hand.", "",
-		"That is {4}; {3} again."}}
+		"That is {4}; {3} again.", "No power, 0 %."}}
 	s := changed(nil, reword)
 	try := step(&s, "try")
-	if got := said(try.Text); got != "Turn it in to 4.1 mm, 100 % by hand. That is about seven full turns; 4.1 mm again." || !try.Changed {
+	if got := said(try.Text); got != "Turn it in to 4.1 mm, 100 % by hand. That is about seven full turns; 4.1 mm again. No " +
+		"power, 0 %." || !try.Changed {
 		t.Error(got)
 	}
 	if got := try.Text[0].In(quantity.Imperial); !strings.Contains(got, "5/32 in") {

@@ -136,7 +136,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
           width={190}
           value={step.figure ?? ''}
           options={figures}
-          onPick={(figure) => change((all) => [...without(step.id, 'figure')(all), { step: step.id, what: 'figure', figure }])}
+          onPick={(figure) => change((all) => [...without(step.id, 'figure')(all), { step: step.id, what: 'figure', figure: figure as Change['figure'] }])}
         />
         {added && <Press onClick={() => change(without(step.id, 'add'))}>Take this step out</Press>}
       </Quick>
@@ -228,7 +228,7 @@ export function Conflicts({ conflicts, steps }: { conflicts: Schemas['Conflict']
               </Box>
             )}
             <Quick>
-              <Press onClick={() => change((all) => all.filter((_, i) => i !== c.change))}>Take the new text</Press>
+              <Press onClick={() => change((all) => all.filter((_, i) => i !== c.change))}>{c.now ? 'Take the new text' : 'Drop this change'}</Press>
               {c.now && c.mine && <Press onClick={() => change((all) => all.map((x, i) => (i === c.change ? { ...x, was: c.now } : x)))}>Keep mine on it</Press>}
             </Quick>
           </Box>
