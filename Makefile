@@ -78,12 +78,10 @@ types: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix schema docs/schema
 
 bench: build
-	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./server
+	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./app ./server
 
 # The matrix beside a SQLite query and a sheet of LibreOffice Calc, by hand.
 compare: tools
-	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
-	command -v ogrinfo >/dev/null || need="$$need gdal-bin"; \
 	command -v soffice >/dev/null || sh .ci/debian-install libreoffice-calc
 	$(GO) run ./e2e/compare
 

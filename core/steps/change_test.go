@@ -29,7 +29,7 @@ func TestRewordedFiguresFollow(t *testing.T) {
 		"That is {4}; {3} again.", "No power, 0 %."}}
 	s := changed(nil, reword)
 	try := step(&s, "try")
-	if got := said(try.Text); got != "Turn it in to 4.1 mm, 100 % by hand. That is about seven full turns; 4.1 mm again. No " +
+	if got := said(try.Text); got != "Turn it in to 4.1 mm, 100 % by hand. That is about seven full turns; 4.1 mm again. No "+
 		"power, 0 %." || !try.Changed {
 		t.Error(got)
 	}
