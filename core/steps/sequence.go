@@ -29,6 +29,23 @@ type Part struct {
 	Why      string // of what is left over: why
 }
 
+// Line is how a list names the part: how many, where it is, and why it is left over.
+func (p *Part) Line() string {
+	out := fmt.Sprintf("%d × %s", p.Count, p.Name)
+	switch {
+	case p.Supplied:
+		out += " (to be supplied)"
+	case p.Bag == DisplayBox:
+		out += " (" + p.Bag + ")"
+	case p.Bag != "":
+		out += " (bag " + p.Bag + ")"
+	}
+	if p.Why != "" {
+		out += ": " + p.Why
+	}
+	return out
+}
+
 // Step is one step of the sequence.
 type Step struct {
 	ID      string

@@ -212,7 +212,8 @@ func (p *Page) Wait(condition string) {
 
 // leaving says that the page was left for another while it was looked at.
 func leaving(err error) bool {
-	for _, words := range []string{"navigated or closed", "context was destroyed", "Cannot find context", "Cannot find default execution context"} {
+	for _, words := range []string{"navigated or closed", "context was destroyed", "Cannot find context",
+		"Cannot find default execution context"} {
 		if strings.Contains(err.Error(), words) {
 			return true
 		}

@@ -8,7 +8,6 @@ import (
 	"crypto/sha256"
 	_ "embed"
 	"encoding/base64"
-	"fmt"
 	"html"
 	"html/template"
 	"strings"
@@ -72,7 +71,7 @@ func hash(text string) string {
 	return "sha256-" + base64.StdEncoding.EncodeToString(sum[:])
 }
 
-var page = template.Must(template.New("page").Funcs(template.FuncMap{"both": both, "part": part, "inc": func(n int) int { return n + 1 },
+var page = template.Must(template.New("page").Funcs(template.FuncMap{"both": both, "inc": func(n int) int { return n + 1 },
 	"join": strings.Join}).Parse(source))
 
 // both is a sentence in both systems of units, of which the page shows one.
@@ -82,22 +81,6 @@ func both(p quantity.Phrase) template.HTML {
 		return template.HTML(mm) // escaped above
 	}
 	return template.HTML(`<span class="mm">` + mm + `</span><span class="in">` + in + `</span>`)
-}
-
-func part(p steps.Part) string {
-	from := ""
-	switch {
-	case p.Supplied:
-		from = " (to be supplied)"
-	case p.Bag == steps.DisplayBox:
-		from = " (" + p.Bag + ")"
-	case p.Bag != "":
-		from = " (bag " + p.Bag + ")"
-	}
-	if p.Why != "" {
-		from += ": " + p.Why
-	}
-	return fmt.Sprintf("%d × %s%s", p.Count, p.Name, from)
 }
 
 // screen is one step as the template takes it.

@@ -76,7 +76,7 @@ func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
 	if len(s.Parts) > 0 {
 		b.WriteString("\n")
 		for _, p := range s.Parts {
-			fmt.Fprintf(b, "- %s\n", partLine(p))
+			fmt.Fprintf(b, "- %s\n", escape(p.Line()))
 		}
 	}
 	if len(s.Tools) > 0 {
@@ -102,24 +102,8 @@ func parts(b *bytes.Buffer, title string, list []steps.Part) {
 	}
 	fmt.Fprintf(b, "\n## %s\n\n", title)
 	for _, p := range list {
-		fmt.Fprintf(b, "- %s\n", partLine(p))
+		fmt.Fprintf(b, "- %s\n", escape(p.Line()))
 	}
-}
-
-func partLine(p steps.Part) string {
-	from := ""
-	switch {
-	case p.Supplied:
-		from = " (supplied)"
-	case p.Bag == steps.DisplayBox:
-		from = " (" + p.Bag + ")"
-	case p.Bag != "":
-		from = " (bag " + p.Bag + ")"
-	}
-	if p.Why != "" {
-		from += ": " + p.Why
-	}
-	return escape(fmt.Sprintf("%d × %s%s", p.Count, p.Name, from))
 }
 
 var special = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "#", `\#`,

@@ -299,29 +299,13 @@ func (f *flow) cover() {
 	f.write(list, f.right-f.left)
 }
 
-func (f *flow) partLine(p *steps.Part) string {
-	from := ""
-	switch {
-	case p.Supplied:
-		from = " (to be supplied)"
-	case p.Bag == steps.DisplayBox:
-		from = " (" + p.Bag + ")"
-	case p.Bag != "":
-		from = " (bag " + p.Bag + ")"
-	}
-	if p.Why != "" {
-		from += ": " + p.Why
-	}
-	return fmt.Sprintf("%d × %s%s", p.Count, p.Name, from)
-}
-
 func (f *flow) partList(title string, all []steps.Part) {
 	if len(all) == 0 {
 		return
 	}
 	list := []paragraph{{text: title, weight: "B", size: 4.4, before: 4}}
 	for i := range all {
-		list = append(list, f.bullet(f.partLine(&all[i])))
+		list = append(list, f.bullet(all[i].Line()))
 	}
 	f.write(list, f.right-f.left)
 }
@@ -402,7 +386,7 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 		list = append(list, paragraph{text: "Mind: " + f.say(t), weight: "B", size: bodySize, before: 1})
 	}
 	for i := range x.Parts {
-		list = append(list, f.bullet(f.partLine(&x.Parts[i])))
+		list = append(list, f.bullet(x.Parts[i].Line()))
 	}
 	if !x.Caution.Empty() {
 		list = append(list, paragraph{text: "Caution: " + f.say(x.Caution), weight: "B", size: bodySize, before: 1.4, red: true})
@@ -492,7 +476,7 @@ func (f *flow) leftovers() {
 	list := []paragraph{f.body("These parts are not used with this display. Bag them and hand them over with this page, so that " +
 		"nobody wonders.")}
 	for i := range f.p.Sequence.Leftovers {
-		list = append(list, f.bullet(f.partLine(&f.p.Sequence.Leftovers[i])))
+		list = append(list, f.bullet(f.p.Sequence.Leftovers[i].Line()))
 	}
 	f.write(list, f.right-f.left)
 }
