@@ -411,7 +411,7 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 	high := max(f.height(list, wide), figure+4)
 	f.y += 6
 	if high < f.high-above-below {
-		f.room(high)
+		f.room(high + 3)
 	} else {
 		f.room(60)
 	}
