@@ -103,7 +103,7 @@ func TestMainJobByMouse(t *testing.T) {
 	d.Click(`a.navlink[href^="/steps"]`)
 	d.See(`[data-step="bolt"]`)
 	d.PressButton(".tools button", "Markdown")
-	if raw := d.downloaded("velmora-pane-49-on-sill-40-wood_stud.md"); !bytes.Contains(raw, []byte("(supplied)")) {
+	if raw := d.downloaded("velmora-pane-49-on-sill-40-wood_stud.md"); !bytes.Contains(raw, []byte("(to be supplied)")) {
 		t.Errorf("%.400s", raw)
 	}
 }
