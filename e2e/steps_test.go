@@ -132,24 +132,24 @@ func TestOwnStepByHand(t *testing.T) {
 	d.PressButton("button", "Add a step")
 	d.See(`[data-path="assembly[1].title"]`)
 	d.Click(`[data-path="assembly[1].title"]`)
-	d.Type("Fit the slide lock")
+	d.Type("Lock it")
 	d.Click(`[data-path="assembly[1].text"]`)
-	d.Type("Push it on; {many} turns.")
+	d.Type("Push; {many}.")
 	d.Wait(`[...document.querySelectorAll('.own-step .Mui-error')].some((e) => e.innerText.includes('{many}'))`)
-	for range len("{many} turns.") {
+	for range len("{many}.") {
 		d.Type(kb.Backspace)
 	}
 	d.Type("{turns}.")
 	d.Wait(`![...document.querySelectorAll('.own-step .Mui-error')].length`)
 	d.Wait(`document.querySelector('.touched')?.innerText.includes('Its steps would change with')`)
-	if got := value[string](d, `document.querySelector('[data-path="assembly[1].text"]').value`); got != "Push it on; {turns}." {
+	if got := value[string](d, `document.querySelector('[data-path="assembly[1].text"]').value`); got != "Push; {turns}." {
 		t.Errorf("typed is %q", got)
 	}
-	d.Fill(`input[placeholder="why it is changed"]`, "slide lock from June on")
+	d.Fill(`input[placeholder="why it is changed"]`, "new")
 	d.PressButton("button", "Save")
 	d.Wait(`document.body.innerText.includes('revision 2')`)
 	d.Open(d.app.URL + "/steps?display=corvane-loaf-40&bracket=pantry-10")
-	d.Wait(`[...document.querySelectorAll('.sequence h3')].some((h) => h.innerText === 'Fit the slide lock') || document.querySelector('.blocked')`)
+	d.Wait(`[...document.querySelectorAll('.sequence h3')].some((h) => h.innerText === 'Lock it') || document.querySelector('.blocked')`)
 }
 
 // run runs the program's command line.
