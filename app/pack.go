@@ -218,9 +218,11 @@ func (i *Installation) pack() *pdf.Pack {
 			out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
 		}
 	}
+	said := map[string]bool{} // of a run, once for all its displays
 	for n := range i.places {
 		for _, c := range i.places[n].Checks {
-			if c.Status != fit.Pass && n == 0 {
+			if text := c.Text.In(quantity.Metric); c.Status != fit.Pass && !said[text] {
+				said[text] = true
 				out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
 			}
 		}

@@ -62,7 +62,8 @@ func TestMatch(t *testing.T) {
 }
 
 func TestMatchMergesFiles(t *testing.T) {
-	other := written(t, `{"format":"nexufix/1","displays":[{"id":"other","patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`)
+	other := written(t, `{"format":"nexufix/1","displays":[{"id":"other",
+		"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`)
 	code, out, errs := call("match", "--in", example, "--in", other)
 	if code != 0 || strings.Count(out, `"verdict"`) != 2 {
 		t.Error(code, out, errs)
@@ -119,7 +120,8 @@ func TestBadInput(t *testing.T) {
 	}
 }
 
-const job = `{"format":"nexufix/1","jobs":[{"id":"counter-3","display":"velmora-pane-49","bracket":"sill-40","turn_deg":0,"accessories_kg":1.1,
+const job = `{"format":"nexufix/1","jobs":[{"id":"counter-3","display":"velmora-pane-49","bracket":"sill-40","turn_deg":0,
+	"accessories_kg":1.1,
 	"wall":{"type":"wood_stud"},"place":{"rule":"center","center_mm":1500}}]}`
 
 func TestTemplateAndSteps(t *testing.T) {
@@ -170,7 +172,8 @@ func TestHelpAndOpenAPI(t *testing.T) {
 }
 
 func TestProbe(t *testing.T) {
-	trials := written(t, `{ "trials": [ { "thread": "M8", "length_mm": 25, "under_head_mm": 0, "outcome": "stopped", "gap_mm": 9, "turns": 10, "tolerance_mm": 1 } ] }`)
+	trials := written(t, `{ "trials": [ { "thread": "M8", "length_mm": 25, 
+		"under_head_mm": 0, "outcome": "stopped", "gap_mm": 9, "turns": 10, "tolerance_mm": 1 } ] }`)
 	code, out, errs := call("probe", "--in", trials)
 	if code != 0 || errs != "" {
 		t.Fatal(code, errs)
@@ -223,10 +226,14 @@ func TestPlace(t *testing.T) {
 	doc := strings.Replace(string(raw),
 		`"holes": [ { "id": "T1", "row": "top", "x_mm": -203.2, "y_mm": 95, "shape": "slot_h", "length_mm": 40, "diameter_mm": 9 } ]`,
 		strings.TrimSuffix(holes, ",")+" ]", 1)
-	doc = strings.TrimSuffix(strings.TrimSpace(doc), "}") + `, "jobs": [ { "id": "counter-3", "display": "velmora-pane-49", "bracket": "sill-40", "accessories_kg": 1.1, "run": { "count": 3, "gap_mm": 12 },
-		"wall": { "type": "wood_stud", "covering_mm": 12.5, "width_mm": 3600, "studs": { "first_mm": 210, "spacing_mm": 406.4, "width_mm": 38.1 }, "species": "spruce_pine_fir" },
+	doc = strings.TrimSuffix(strings.TrimSpace(doc), "}") + `, "jobs": [ { "id": "counter-3", "display": "velmora-pane-49", 
+		"bracket": "sill-40", "accessories_kg": 1.1, "run": { "count": 3, "gap_mm": 12 },
+		"wall": { "type": "wood_stud", "covering_mm": 12.5, "width_mm": 3600, 
+			"studs": { "first_mm": 210, "spacing_mm": 406.4, "width_mm": 38.1 }, "species": "spruce_pine_fir" },
 		"place": { "rule": "center", "center_mm": 1500, "x_mm": 1800, "public": true } },
-		{ "id": "one", "display": "velmora-pane-49", "bracket": "sill-40", "wall": { "type": "wood_stud", "width_mm": 3600, "studs": { "at_mm": [612, 1018, 1425] } }, "place": { "rule": "center", "center_mm": 1500, "x_mm": 1220 } } ] }`
+		{ "id": "one", "display": "velmora-pane-49", "bracket": "sill-40",
+			"wall": { "type": "wood_stud", "width_mm": 3600, "studs": { "at_mm": [612, 1018, 1425] } },
+			"place": { "rule": "center", "center_mm": 1500, "x_mm": 1220 } } ] }`
 	file := written(t, doc)
 	code, out, errs := call("place", "--in", file)
 	if code != 0 {

@@ -142,12 +142,10 @@ func (b *Bracket) validateAssembly(out *problems) {
 	for n := range b.Assembly {
 		s := &b.Assembly[n]
 		at := fmt.Sprintf("assembly[%d]", n)
-		for field, text := range map[string]string{"text": s.Text, "check": s.Check, "caution": s.Caution, "title": s.Title} {
-			validateFigures(out, at+"."+field, text, field != "title")
-		}
-		if s.Stage == UnpackStage && slices.Contains(s.After, "facedown") {
-			out.add(at+".stage", "display, or a later one", "a step of unpacking waits for the display to lie face down")
-		}
+		validateFigures(out, at+".title", s.Title, false)
+		validateFigures(out, at+".text", s.Text, true)
+		validateFigures(out, at+".caution", s.Caution, true)
+		validateFigures(out, at+".check", s.Check, true)
 		for k, before := range s.After {
 			b.validateAfter(out, fmt.Sprintf("%s.after[%d]", at, k), s, before, byID)
 		}

@@ -3,7 +3,9 @@ package place
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
+	"unicode"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -62,32 +64,39 @@ func (p *Placement) Cables() []Cable {
 	return out
 }
 
+// mainsWords name a connector of the mains, or of a supply that stands in its outlet.
+var mainsWords = []string{"iec", "mains", "power", "c7", "c8", "c13", "c14", "dc"}
+
 // mains says whether a connector is one of the mains, by its name; known is false for one that
 // is not named.
 func mains(connector string) (is, known bool) {
-	s := strings.ToLower(connector)
-	for _, word := range []string{"iec", "mains", "power", "c7", "c8", "c13", "c14", "dc"} {
-		if strings.Contains(s, word) {
-			return true, true
-		}
-	}
-	return false, s != ""
+	words := strings.FieldsFunc(strings.ToLower(connector), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
+	return slices.ContainsFunc(words, func(w string) bool { return slices.Contains(mainsWords, w) }), len(words) > 0
 }
 
-// outletFor is the nearest outlet that a plug can lead to; -1 for none.
+// outletFor is the nearest outlet that a plug can lead to; -1 for none. Of a plug that is not named it is
+// the nearest of its kind, whichever kind is farther.
 func (p *Placement) outletFor(z *catalog.Zone) int {
 	power, known := mains(z.Connector)
-	best, least := -1, math.Inf(1)
+	nearest := map[bool]int{true: -1, false: -1}
+	least := map[bool]float64{}
 	at, _ := p.socket(z)
 	for i, o := range p.Job.Wall.Outlets {
-		if o.Kind == "switch" || known && power != (o.Kind == "power") {
+		if o.Kind == "switch" {
 			continue
 		}
-		if way := at.to(At{o.X.MM(), o.Y.MM(), 0}); way < least {
-			best, least = i, way
+		kind := o.Kind == "power"
+		if way := at.to(At{o.X.MM(), o.Y.MM(), 0}); nearest[kind] < 0 || way < least[kind] {
+			nearest[kind], least[kind] = i, way
 		}
 	}
-	return best
+	switch {
+	case known:
+		return nearest[power]
+	case least[false] > least[true]:
+		return nearest[false]
+	}
+	return nearest[true]
 }
 
 // socket is where a plug is, closed; false where a figure is missing.
@@ -221,6 +230,9 @@ func (p *Placement) cables() []fit.Check {
 			continue
 		}
 		tag := fit.ZoneTag(c.Zone)
+		if c.Known && c.Connector == "" && c.Fixed.Value >= c.Needed { // it is too short whatever it is, or nobody knows
+			c.Known, c.Missing = false, "whether it is of the mains or for data is not on record"
+		}
 		if !c.Known {
 			out = append(out, said(CablesRule, fit.Unknown, quantity.Say("Whether the %v, which cannot be unplugged and is %v long, reaches "+
 				"cannot be told: %v.", c.Name(), Metres(c.Fixed.Value), c.Missing),

@@ -113,6 +113,12 @@ func TestCableFindings(t *testing.T) {
 		"an outlet of another kind": {func(d *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			d.Zones[0].FixedCable, j.Wall.Outlets[0].Kind = catalogtest.Length(6000), "data"
 		}, fit.Unknown, false},
+		"of which kind is not known": {func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) {
+			d.Zones[0].FixedCable, d.Zones[0].Connector = catalogtest.Length(6000), ""
+		}, fit.Unknown, false},
+		"dc in a word is no supply": {func(d *catalog.Display, _ *catalog.Bracket, _ *catalog.Job) {
+			d.Zones[0].FixedCable, d.Zones[0].Connector = catalogtest.Length(6000), "HDMI HDCP 2.2"
+		}, fit.Unknown, false},
 		"reach not on record": {func(d *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 			d.Zones[0].FixedCable, b.Reach = catalogtest.Length(6000), quantity.Optional[quantity.Length]{}
 		}, fit.Unknown, false},

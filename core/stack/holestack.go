@@ -1,6 +1,7 @@
 package stack
 
 import (
+	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -81,4 +82,33 @@ func (h *HoleStack) SpacersLength() (total quantity.Length) {
 		total += x.Length
 	}
 	return total
+}
+
+// HeadGap is how far the head of the bare bolt stands off the rim of its hole, of which the recess is so
+// deep, when it has turned in as far as it goes with everything under it.
+func (h *HoleStack) HeadGap(recess quantity.Length) quantity.Length {
+	if h.Bearing == Insert {
+		return h.UnderHead() - recess
+	}
+	return h.UnderHead()
+}
+
+// IsBolt says whether an item is the bolt of the stack.
+func (h *HoleStack) IsBolt(i *catalog.Item) bool {
+	return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
+}
+
+// IsWasher says whether an item is its washer.
+func (h *HoleStack) IsWasher(i *catalog.Item) bool {
+	return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
+}
+
+// IsShoulder says whether an item is its shoulder washer.
+func (h *HoleStack) IsShoulder(i *catalog.Item) bool {
+	return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
+}
+
+// IsSpacer says whether an item is one of its spacers.
+func (h *HoleStack) IsSpacer(i *catalog.Item, x Spacer) bool {
+	return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
 }

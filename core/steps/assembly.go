@@ -32,7 +32,7 @@ func (g *generator) assembly() {
 			if line := g.p.Bracket.PartLine(&a.Parts[k]); line >= 0 {
 				s.Parts = append(s.Parts, g.take(n, g.p.Bracket.Kit[line])...)
 			} else {
-				s.Parts = append(s.Parts, g.bag.take(n, a.Parts[k].Name, func(catalog.Item) bool { return false })...)
+				s.Parts = append(s.Parts, g.bag.take(n, a.Parts[k].Name, func(*catalog.Item) bool { return false })...)
 			}
 		}
 		s.Parts = merged(s.Parts)

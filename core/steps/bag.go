@@ -41,11 +41,11 @@ func newBag(kit, own []catalog.Item, displays int) *bag {
 
 // take takes n pieces that match, and puts what the bags lack on the supply
 // list under the given name.
-func (b *bag) take(n int, name string, match func(catalog.Item) bool) []Part {
+func (b *bag) take(n int, name string, match func(*catalog.Item) bool) []Part {
 	var out []Part
 	for i := range b.lines {
 		l := &b.lines[i]
-		if n == 0 || l.left == 0 || !match(l.item) {
+		if n == 0 || l.left == 0 || !match(&l.item) {
 			continue
 		}
 		k := min(n, l.left)
@@ -69,10 +69,10 @@ func (l *line) label() string {
 }
 
 // all takes everything that matches.
-func (b *bag) all(match func(catalog.Item) bool) []Part {
+func (b *bag) all(match func(*catalog.Item) bool) []Part {
 	var out []Part
 	for i := range b.lines {
-		if l := &b.lines[i]; l.left > 0 && match(l.item) {
+		if l := &b.lines[i]; l.left > 0 && match(&l.item) {
 			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag})
 			l.left = 0
 		}

@@ -124,13 +124,9 @@ func fromBehind(h catalog.Hole) string {
 	return row + " centre"
 }
 
-// headGap is how far the head of a bare bolt stands off the rim when it has
-// turned in as far as it will go with everything under it.
+// headGap is [stack.HoleStack.HeadGap] in the hole of the pairing.
 func headGap(p *fit.Pairing, h *stack.HoleStack) quantity.Length {
-	if h.Bearing == stack.Insert {
-		return h.UnderHead() - p.Layout.Groups[h.Group].Recess
-	}
-	return h.UnderHead()
+	return h.HeadGap(p.Layout.Groups[h.Group].Recess)
 }
 
 func (g *generator) holes() (n int) {
@@ -232,8 +228,8 @@ func besideLine(up quantity.Length) quantity.Phrase {
 	return say("on")
 }
 
-func uses(step string) func(catalog.Item) bool {
-	return func(i catalog.Item) bool { return i.Kind == catalog.PlainPart && i.Use == step }
+func uses(step string) func(*catalog.Item) bool {
+	return func(i *catalog.Item) bool { return i.Kind == catalog.PlainPart && i.Use == step }
 }
 
 // driver is the screwdriver for a pan head's cross recess (ISO 7045, memory).
@@ -271,22 +267,13 @@ func spacersText(h *stack.HoleStack) string {
 // stackParts takes what one group's stack needs, on all displays.
 func (g *generator) stackParts(h *stack.HoleStack) []Part {
 	n := len(h.Holes) * g.displays
-	parts := g.bag.take(n, catalog.BoltLabel(h.Thread, h.Bolt), func(i catalog.Item) bool {
-		return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
-	})
-	parts = append(parts, g.bag.take(n*h.Washers.Count, catalog.WasherLabel(h.Thread, h.Washers.Thickness, h.Washers.Outer),
-		func(i catalog.Item) bool {
-			return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
-		})...)
+	parts := g.bag.take(n, catalog.BoltLabel(h.Thread, h.Bolt), h.IsBolt)
+	parts = append(parts, g.bag.take(n*h.Washers.Count, catalog.WasherLabel(h.Thread, h.Washers.Thickness, h.Washers.Outer), h.IsWasher)...)
 	if h.Shoulder > 0 {
-		parts = append(parts, g.bag.take(n, catalog.ShoulderLabel(h.Thread, h.Shoulder), func(i catalog.Item) bool {
-			return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
-		})...)
+		parts = append(parts, g.bag.take(n, catalog.ShoulderLabel(h.Thread, h.Shoulder), h.IsShoulder)...)
 	}
 	for _, x := range h.Spacers {
-		parts = append(parts, g.bag.take(n, catalog.SpacerLabel(x.Length, x.Outer), func(i catalog.Item) bool {
-			return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
-		})...)
+		parts = append(parts, g.bag.take(n, catalog.SpacerLabel(x.Length, x.Outer), func(i *catalog.Item) bool { return h.IsSpacer(i, x) })...)
 	}
 	return parts
 }

@@ -46,10 +46,8 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.out.Lift = lifting(p, site.Load.Accessories, site.Places)
 	g.out.People = g.out.Lift.People
 	g.all = site.Places
-	if len(site.Places) > 0 {
-		for i := range site.Places {
-			g.out.Cables = append(g.out.Cables, site.Places[i].Cables()...)
-		}
+	for i := range site.Places {
+		g.out.Cables = append(g.out.Cables, site.Places[i].Cables()...)
 	}
 	g.prepare()
 	g.boltOn()
@@ -59,11 +57,10 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.assembly()
 	g.out.Steps = ordered(g.out.Steps)
 	g.mind()
-	g.sum()
-	if site.Job != nil && len(site.Job.StepChanges) > 0 {
+	if site.Job != nil {
 		g.apply(site.Job.StepChanges)
-		g.sum()
 	}
+	g.sum()
 	g.out.Symptoms = g.symptoms()
 	return g.out
 }
@@ -203,7 +200,6 @@ func (g *generator) handled(s Step) Step {
 
 // sum lists what the steps use, what is to be sent and what is left.
 func (g *generator) sum() {
-	g.out.Minutes, g.out.People, g.out.Parts, g.out.Tools = 0, g.out.Lift.People, nil, nil
 	for i := range g.out.Steps {
 		s := &g.out.Steps[i]
 		g.out.Minutes += s.Minutes

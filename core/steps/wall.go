@@ -281,7 +281,7 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 		return nil
 	}
 	name := item.Label()
-	return g.bag.take(n, name, func(i catalog.Item) bool { return i.Kind == item.Kind && i.Label() == name })
+	return g.bag.take(n, name, func(i *catalog.Item) bool { return i.Kind == item.Kind && i.Label() == name })
 }
 
 // howFixed is how the fastener goes in: as its kind does, else as the wall's usual one.
@@ -335,7 +335,7 @@ func (g *generator) plateUp(n, beside int) {
 			}
 		}
 	} else {
-		s.Parts = g.bag.take(n-beside, "fastener for "+g.kind.Name, func(catalog.Item) bool { return false })
+		s.Parts = g.bag.take(n-beside, "fastener for "+g.kind.Name, func(*catalog.Item) bool { return false })
 	}
 	if beside > 0 {
 		s.Parts = append(s.Parts, g.take(beside, *g.choice.Beside)...)

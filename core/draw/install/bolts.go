@@ -2,6 +2,7 @@ package install
 
 import (
 	"fmt"
+	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/draw/pairing"
@@ -87,14 +88,12 @@ func (f *figures) pieces(h *stack.HoleStack) []piece {
 	bore := std.Nominal.MM() / 2
 	out := []piece{}
 	for range h.Washers.Count {
-		out = append(out, piece{f.kitTag(func(i *catalog.Item) bool {
-			return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
-		}), drawing.Washer, h.Washers.Thickness.MM(), h.Washers.Outer.MM() / 2, bore, quantity.Say("washer")})
+		out = append(out, piece{f.kitTag(h.IsWasher), drawing.Washer, h.Washers.Thickness.MM(), h.Washers.Outer.MM() / 2, bore,
+			quantity.Say("washer")})
 	}
 	if h.Shoulder > 0 {
-		out = append(out, piece{f.kitTag(func(i *catalog.Item) bool {
-			return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
-		}), drawing.Washer, h.Shoulder.MM(), h.Washers.Outer.MM()/2 - 1, bore, quantity.Say("shoulder washer")})
+		out = append(out, piece{f.kitTag(h.IsShoulder), drawing.Washer, h.Shoulder.MM(), h.Washers.Outer.MM()/2 - 1, bore,
+			quantity.Say("shoulder washer")})
 	}
 	what := "arm"
 	if f.p.Bracket.Interface.Type == catalog.Plate {
@@ -105,9 +104,8 @@ func (f *figures) pieces(h *stack.HoleStack) []piece {
 		quantity.Say("%v", what)})
 	for n := range h.Spacers {
 		x := h.Spacers[len(h.Spacers)-1-n]
-		out = append(out, piece{f.kitTag(func(i *catalog.Item) bool {
-			return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
-		}), drawing.Spacer, x.Length.MM(), x.Outer.MM() / 2, bore + 0.3, quantity.Say("spacer %v", quantity.FormatDecimal(int64(x.Length), 6))})
+		out = append(out, piece{f.kitTag(func(i *catalog.Item) bool { return h.IsSpacer(i, x) }), drawing.Spacer, x.Length.MM(),
+			x.Outer.MM() / 2, bore + 0.3, quantity.Say("spacer %v", quantity.FormatDecimal(int64(x.Length), 6))})
 	}
 	return out
 }
@@ -126,11 +124,9 @@ func (f *figures) exploded() *drawing.Drawing {
 		std := h.Thread.Standard()
 		const gap = 9.0
 		half := max(h.Washers.Outer.MM()*0.8, 12)
-		text(d, fmt.Sprintf("stack.%d.name", i), 0, y, drawing.Start, true, "%v", holesOf(h))
+		text(d, fmt.Sprintf("stack.%d.name", i), 0, y, drawing.Start, true, "%v", strings.Join(h.Holes, ", "))
 		axis := y - half - 2.2*t
-		bolt := f.kitTag(func(x *catalog.Item) bool {
-			return x.Kind == catalog.Bolt && x.Thread == h.Thread && x.Length == h.Bolt
-		})
+		bolt := f.kitTag(h.IsBolt)
 		head := std.PanHeadHeight.MM()
 		d.Named(bolt, drawing.Bolt, drawing.Rect(0, axis-std.HeadDiameter.MM()/2, head, axis+std.HeadDiameter.MM()/2), "Bolt")
 		d.Named(bolt, drawing.Bolt, drawing.Rect(head, axis-std.Nominal.MM()/2, head+h.Bolt.MM(), axis+std.Nominal.MM()/2), "Bolt")
@@ -154,33 +150,29 @@ func (f *figures) exploded() *drawing.Drawing {
 			}
 			text(d, part.tag, float64(n%2)*62, low, drawing.Start, false, "%v: %v", n+1, part.name)
 		}
-		g := &f.p.Layout.Groups[h.Group]
-		deep := (g.Recess + g.ThreadDepth).MM()
 		tag := fmt.Sprintf("stack.%d.hole", i)
-		r := std.Nominal.MM() / 2
-		for _, side := range []float64{1, -1} {
-			if g.Recess > 0 {
-				d.Add(tag, drawing.Body, drawing.Rect(x, axis+side*(r+3), x+g.Recess.MM(), axis+side*half))
-			}
-			d.Named(tag, drawing.Body, drawing.Rect(x+g.Recess.MM(), axis+side*r, x+deep, axis+side*half), "Hole in the display's back")
-		}
-		d.Add(tag, drawing.Panel, drawing.Rect(x+deep, axis-half, x+deep+3, axis+half))
-		text(d, tag, x+deep/2+3, axis+half+0.5*t, drawing.Middle, false, "display")
-		d.Line("stack.axis", drawing.Centre, -4, axis, x+deep, axis)
+		bottom := f.hole(d, tag, h, x, 1, axis, half)
+		text(d, tag, (x+bottom)/2+3, axis+half+0.5*t, drawing.Middle, false, "display")
+		d.Line("stack.axis", drawing.Centre, -4, axis, bottom, axis)
 		y = low - 3*t
 	}
 	return framed(d)
 }
 
-func holesOf(h *stack.HoleStack) string {
-	all := ""
-	for i, id := range h.Holes {
-		if i > 0 {
-			all += ", "
+// hole draws the hole of a group in section, its rim at x, into the display to the right or, with into
+// -1, to the left; it answers where its bottom is.
+func (f *figures) hole(d *drawing.Drawing, tag string, h *stack.HoleStack, x, into, axis, half float64) float64 {
+	g := &f.p.Layout.Groups[h.Group]
+	recess, deep := into*g.Recess.MM(), into*(g.Recess+g.ThreadDepth).MM()
+	r := h.Thread.Standard().Nominal.MM() / 2
+	for _, side := range []float64{1, -1} {
+		if g.Recess > 0 {
+			d.Add(tag, drawing.Body, drawing.Rect(x, axis+side*(r+3), x+recess, axis+side*half))
 		}
-		all += id
+		d.Named(tag, drawing.Body, drawing.Rect(x+recess, axis+side*r, x+deep, axis+side*half), "Hole in the display's back")
 	}
-	return all
+	d.Add(tag, drawing.Panel, drawing.Rect(x+deep, axis-half, x+deep+3*into, axis+half))
+	return x + deep
 }
 
 // tryBolts draws the bare bolt turned in as far as it goes with everything under it, and the gap
@@ -194,31 +186,20 @@ func (f *figures) tryBolts() *drawing.Drawing {
 	y := 0.0
 	for i := range f.p.Stack.Groups {
 		h := &f.p.Stack.Groups[i]
-		g := &f.p.Layout.Groups[h.Group]
 		std := h.Thread.Standard()
 		r, half := std.Nominal.MM()/2, 11.0
 		tag := fmt.Sprintf("try.%d", i)
-		text(d, tag, -28, y, drawing.Start, true, "%v", holesOf(h))
+		text(d, tag, -28, y, drawing.Start, true, "%v", strings.Join(h.Holes, ", "))
 		axis := y - half - 3.4*t
-		deep := (g.Recess + g.ThreadDepth).MM()
-		for _, side := range []float64{1, -1} {
-			if g.Recess > 0 {
-				d.Add(tag, drawing.Body, drawing.Rect(-g.Recess.MM(), axis+side*(r+3), 0, axis+side*half))
-			}
-			d.Named(tag, drawing.Body, drawing.Rect(-deep, axis+side*r, -g.Recess.MM(), axis+side*half), "Display")
-		}
-		d.Add(tag, drawing.Panel, drawing.Rect(-deep-3, axis-half, -deep, axis+half))
+		bottom := f.hole(d, tag, h, 0, -1, axis, half)
 		// The tip is where it is in the stack; the head stands off the rim by what will be under it.
-		under := h.UnderHead().MM()
-		if h.Bearing == stack.Insert {
-			under -= g.Recess.MM()
-		}
+		under := h.HeadGap(f.p.Layout.Groups[h.Group].Recess).MM()
 		d.Named("stack."+fmt.Sprint(i)+".bolt", drawing.Bolt, drawing.Rect(under-h.Bolt.MM(), axis-r, under, axis+r), "Bolt")
 		d.Add("stack."+fmt.Sprint(i)+".bolt", drawing.Bolt,
 			drawing.Rect(under, axis-std.HeadDiameter.MM()/2, under+std.PanHeadHeight.MM(), axis+std.HeadDiameter.MM()/2))
 		d.Dimension(tag, pt(0, axis-half), pt(under, axis-half), -1.8*t, drawing.After, quantity.Say("gap %v",
 			quantity.Bare{Length: quantity.FromMM(under)}))
-		d.Line(tag, drawing.Centre, -deep-5, axis, under+std.PanHeadHeight.MM()+4, axis)
+		d.Line(tag, drawing.Centre, bottom-5, axis, under+std.PanHeadHeight.MM()+4, axis)
 		y = axis - half - 5*t
 	}
 	return framed(d)
