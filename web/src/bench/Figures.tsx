@@ -136,7 +136,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         value={mode}
         tabs={[
           ['figures', 'What if'],
-          ['call', 'Telephone', 'Trial bolts by telephone (c)'],
+          ['call', 'Phone', 'Trial bolts by telephone (c)'],
           ['hand', 'In hand', 'Parts in hand: are they safe? (i)'],
           ['wrong', 'Trouble', 'When something is wrong with what hangs (x)'],
         ]}

@@ -79,7 +79,7 @@ export function Tabs<T extends string>({ label, value, of, tabs, onPick }: TabsP
   return (
     <ToggleButtonGroup aria-label={label} value={value} onChange={(_, to: T | null) => to !== null && onPick(to)}>
       {tabs.map(([name, words, title]) => (
-        <ToggleButton key={name} value={name} title={title} {...{ [`data-${of}`]: name || 'none' }}>
+        <ToggleButton sx={{ whiteSpace: 'nowrap' }} key={name} value={name} title={title} {...{ [`data-${of}`]: name || 'none' }}>
           {words}
         </ToggleButton>
       ))}
