@@ -33,6 +33,7 @@ require (
 	github.com/fzipp/gocyclo v0.6.0 // indirect
 	github.com/google/uuid v1.6.0 // indirect
 	github.com/kisielk/errcheck v1.30.0 // indirect
+	github.com/leonelquinteros/gotext v1.7.2 // indirect
 	github.com/mattn/go-isatty v0.0.24 // indirect
 	github.com/mfridman/interpolate v0.0.2 // indirect
 	github.com/munnerz/goautoneg v0.0.0-20191010083416-a7dc8b61c822 // indirect

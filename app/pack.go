@@ -8,6 +8,7 @@ import (
 	"io"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -20,6 +21,7 @@ import (
 	"nexufix/core/sheet"
 	"nexufix/core/steps"
 	"nexufix/exchange"
+	"nexufix/language"
 	"nexufix/render/html"
 	"nexufix/render/markdown"
 	"nexufix/render/pdf"
@@ -44,6 +46,8 @@ type InstallOptions struct {
 	Paper string         // a4 or letter; "": a4
 	Units quantity.Units // where the request does not say
 	Now   time.Time
+
+	Language *quantity.Language // nil: English
 }
 
 // Papers are those that a pack is written for.
@@ -60,6 +64,7 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 		return nil, err
 	}
 	seq := steps.Generate(&p, site)
+	seq.Language = o.Language.With(a.translated(o.Language))
 	if o.Paper == "" {
 		o.Paper = Papers[0]
 	}
@@ -75,6 +80,23 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 		out.Name = a.job.ID + "-" + a.Name()
 	}
 	return out, nil
+}
+
+// Language is the one of a code, "" for English; nil is English.
+func Language(code string) (*quantity.Language, error) {
+	l, err := language.Of(code)
+	if err != nil {
+		return nil, exchange.Problems{{Path: "lang", Found: strconv.Quote(code) + " is not known", Allowed: strings.Join(language.Codes(), ", ")}}
+	}
+	return l, nil
+}
+
+// translated are the texts of the bracket in a language.
+func (a *Workspace) translated(l *quantity.Language) map[string]string {
+	if l == nil {
+		return nil
+	}
+	return a.bracket.Translated(l.Code)
 }
 
 // Measured is what was found at the wall, as it was typed there; "" where nothing was.
@@ -157,7 +179,7 @@ func (m Measured) on(j *catalog.Job, units quantity.Units) (said []html.Said) {
 
 // Figures are the drawings of the steps, by name.
 func (i *Installation) Figures() map[string]*drawing.Drawing {
-	return install.Figures(&i.pairing, i.Sequence, i.places)
+	return install.Figures(&i.pairing, i.Sequence, i.places, i.Language)
 }
 
 // Document is the sequence in the exchange format, with its figures as pictures that show both
@@ -232,7 +254,7 @@ func (i *Installation) pack() *pdf.Pack {
 }
 
 func (i *Installation) sheet(joined bool) sheet.Sheet {
-	s := sheet.Sheet{Date: i.now.Format(time.DateOnly), Joined: joined, Mark: i.mark, Blocked: i.Blocked}
+	s := sheet.Sheet{Date: i.now.Format(time.DateOnly), Joined: joined, Mark: i.mark, Blocked: i.Blocked, Language: i.Language}
 	if len(i.places) > 0 && len(i.places[0].Points) > 0 {
 		s.Places = i.places
 	}

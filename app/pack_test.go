@@ -160,7 +160,7 @@ func TestStepFigures(t *testing.T) {
 		p := fit.Judge(all.Display(j.Display), all.Bracket(j.Bracket), j.Turn, fit.Extra{Accessories: j.Accessories}, all.PolicyOrDefault())
 		places := place.Place(&p, j)
 		seq := steps.Generate(&p, steps.Site{Wall: j.Wall.Type, Places: places, Job: j})
-		figures := install.Figures(&p, &seq, places)
+		figures := install.Figures(&p, &seq, places, nil)
 		for _, s := range seq.Steps {
 			if figures[s.Figure] == nil {
 				t.Errorf("%s: step %s has no figure %q", j.ID, s.ID, s.Figure)
@@ -238,7 +238,7 @@ func TestPackIsReadBack(t *testing.T) {
 		if of := regexp.MustCompile(`Pages:\s+(\d+)`).FindStringSubmatch(info); of == nil || of[1] != strconv.Itoa(len(pages)) {
 			t.Errorf("%s: %d pages of text, %v", j.ID, len(pages), of)
 		}
-		order := []string{i.Title, "Cautions"}
+		order := []string{i.Title.In(quantity.Metric), "Cautions"}
 		if len(i.Blocked) > 0 && !strings.Contains(pages[0], "Do not install") {
 			t.Errorf("%s is blocked, and its cover does not say so", j.ID)
 		}

@@ -171,7 +171,7 @@ func strengthOf(p *place.Placement) *Strength {
 	if len(p.Points) == 0 {
 		return nil
 	}
-	out := &Strength{Known: s.Known, Missing: append([]string{}, s.Missing...), Load: s.Load, Own: s.Own, Reach: s.Reach,
+	out := &Strength{Known: s.Known, Missing: stepWriter{}.all(s.Missing), Load: s.Load, Own: s.Own, Reach: s.Reach,
 		Out: s.Out, Aside: s.Eccentricity, Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3),
 		Penetration: s.Penetration, Thread: s.Thread, Covering: s.Covering,
 		Pull: decimals(s.CapacityPull, 0), Across: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}

@@ -115,71 +115,109 @@ type StepPart struct {
 	Why      string `json:"why,omitempty"` // of what is left over: why
 }
 
-// SequenceOf writes a sequence, its sentences in the given units.
+// SequenceOf writes a sequence, its sentences in its language and the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
+	r := stepWriter{units, s.Language}
 	out := Sequence{
-		Format: Format, Title: s.Title, Wall: s.Wall.String(), Blocked: BlockedOf(s.Blocked, units), Lift: liftOf(s,
-			units), People: s.People, Minutes: s.Minutes,
-		Steps: []Step{}, Parts: partsOf(s.Parts), Supply: partsOf(s.Supply), Leftovers: partsOf(s.Leftovers),
-		Tools: texts(s.Tools), Cautions: sentences(s.Cautions, units), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
+		Format: Format, Title: r.say(s.Title), Wall: s.Wall.String(), Blocked: r.blocked(s.Blocked), Lift: r.lift(&s.Lift), People: s.People,
+		Minutes: s.Minutes, Steps: []Step{}, Parts: r.parts(s.Parts), Supply: r.parts(s.Supply), Leftovers: r.parts(s.Leftovers),
+		Tools: r.words(s.Tools), Cautions: r.all(s.Cautions), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
 		Conflicts: []Conflict{},
 	}
 	for i := range s.Steps {
 		x := &s.Steps[i]
 		step := Step{
-			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: x.Title, Text: sentences(x.Text, units), Parts: partsOf(x.Parts),
-			Tools: texts(x.Tools), Caution: x.Caution.In(units), Check: x.Check.In(units), Wrong: x.Wrong.In(units), Figure: x.Figure,
-			Mind: sentences(x.Mind, units), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
+			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: r.language.Words(x.Title), Text: r.all(x.Text), Parts: r.parts(x.Parts),
+			Tools: r.words(x.Tools), Caution: r.say(x.Caution), Check: r.say(x.Check), Wrong: r.say(x.Wrong), Figure: x.Figure,
+			Mind: r.all(x.Mind), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
 			Changed: x.Changed, Template: texts(x.Template()), Values: texts(x.Figures(units)),
 		}
 		for _, n := range x.Needs {
-			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need(n))
+			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need{n.Step, r.language.Words(n.Why)})
 		}
 		out.Steps = append(out.Steps, step)
 	}
-	for _, h := range s.Hidden {
-		out.Hidden = append(out.Hidden, Hidden{h.ID, h.Title, h.Why, h.Text()})
+	for i := range s.Hidden {
+		h := &s.Hidden[i]
+		out.Hidden = append(out.Hidden, Hidden{h.ID, r.language.Words(h.Title), h.Why, r.say(h.Text())})
 	}
 	for _, c := range s.Conflicts {
 		out.Conflicts = append(out.Conflicts, Conflict(c))
 	}
 	for i := range s.Cables {
-		out.Cables = append(out.Cables, cableOf(&s.Cables[i], units))
+		out.Cables = append(out.Cables, r.cable(&s.Cables[i]))
 	}
 	for _, x := range s.Symptoms {
-		symptom := Symptom{ID: x.ID, Name: x.Name, Stop: x.Stop.In(units)}
+		symptom := Symptom{ID: x.ID, Name: r.language.Words(x.Name), Stop: r.say(x.Stop)}
 		for _, c := range x.Causes {
-			symptom.Causes = append(symptom.Causes, Cause{c.What.In(units), c.Look.In(units), c.Do.In(units)})
+			symptom.Causes = append(symptom.Causes, Cause{r.say(c.What), r.say(c.Look), r.say(c.Do)})
 		}
 		out.Symptoms = append(out.Symptoms, symptom)
 	}
 	return out
 }
 
-func cableOf(c *place.Cable, units quantity.Units) Cable {
-	out := Cable{Name: c.Name(), Zone: c.Zone, Fixed: c.Fixed, Missing: c.Missing, Text: c.Missing}
+// stepWriter is who a sequence is written for.
+type stepWriter struct {
+	units    quantity.Units
+	language *quantity.Language
+}
+
+func (r stepWriter) say(p quantity.Phrase) string { return p.For(r.language).In(r.units) }
+
+func (r stepWriter) all(list []quantity.Phrase) []string {
+	out := []string{}
+	for _, p := range list {
+		out = append(out, r.say(p))
+	}
+	return out
+}
+
+func (r stepWriter) words(list []string) []string {
+	out := []string{}
+	for _, s := range list {
+		out = append(out, r.language.Words(s))
+	}
+	return out
+}
+
+func (r stepWriter) cable(c *place.Cable) Cable {
+	out := Cable{Name: r.say(c.Name()), Zone: c.Zone, Fixed: c.Fixed, Missing: r.language.Words(c.Missing)}
+	out.Text = out.Missing
 	if c.Outlet >= 0 {
 		out.Outlet = &c.Outlet
 	}
 	if c.Known {
 		out.Needed = quantity.Some(c.Needed)
-		out.Text = quantity.Say("at least %v", place.Metres(c.Needed)).In(units)
+		out.Text = r.say(quantity.Say("at least %v", place.Metres(c.Needed)))
 	}
 	return out
 }
 
-func partsOf(list []steps.Part) []StepPart {
+func (r stepWriter) parts(list []steps.Part) []StepPart {
 	out := []StepPart{}
 	for _, p := range list {
-		out = append(out, StepPart{p.Name, p.Bag, p.Count, p.Supplied, p.Tag, p.Why})
+		out = append(out, StepPart{r.language.Words(p.Name), p.Bag, p.Count, p.Supplied, p.Tag, r.say(p.Why)})
 	}
 	return out
 }
 
-func sentences(list []quantity.Phrase, units quantity.Units) []string {
-	out := []string{}
-	for _, p := range list {
-		out = append(out, p.In(units))
+func (r stepWriter) blocked(list []fit.Check) []Blocked {
+	out := []Blocked{}
+	for _, c := range list {
+		out = append(out, Blocked{c.Rule.String(), r.say(c.Text), r.say(c.Remedy)})
+	}
+	return out
+}
+
+func (r stepWriter) lift(l *steps.Lifting) *Lifting {
+	if l.People == 0 {
+		return nil
+	}
+	out := &Lifting{People: l.People, Limit: l.Limit / quantity.Gram * quantity.Gram, Hands: l.Hands, Equipment: l.Equipment,
+		Text: r.say(l.Text())}
+	if l.Known {
+		out.Mass = quantity.Some(l.Mass)
 	}
 	return out
 }
@@ -195,11 +233,7 @@ type Blocked struct {
 
 // BlockedOf writes the reasons why something is not to be installed.
 func BlockedOf(list []fit.Check, units quantity.Units) []Blocked {
-	out := []Blocked{}
-	for _, c := range list {
-		out = append(out, Blocked{c.Rule.String(), c.Text.In(units), c.Remedy.In(units)})
-	}
-	return out
+	return stepWriter{units: units}.blocked(list)
 }
 
 // Lifting is who lifts a display to its place.
@@ -210,17 +244,4 @@ type Lifting struct {
 	Hands     OptMM  `json:"hands_mm"`
 	Equipment bool   `json:"equipment" required:"true"`
 	Text      string `json:"text" required:"true"`
-}
-
-func liftOf(s *steps.Sequence, units quantity.Units) *Lifting {
-	l := &s.Lift
-	if l.People == 0 {
-		return nil
-	}
-	out := &Lifting{People: l.People, Limit: l.Limit / quantity.Gram * quantity.Gram, Hands: l.Hands, Equipment: l.Equipment,
-		Text: l.Text().In(units)}
-	if l.Known {
-		out.Mass = quantity.Some(l.Mass)
-	}
-	return out
 }

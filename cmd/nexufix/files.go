@@ -25,6 +25,7 @@ type templateCommand struct {
 	Paper string   `default:"sheet" enum:"sheet,a4,letter,a3" help:"Of a PDF: one sheet at its size, or pages of a4, letter or a3 to be joined."`
 	Card  bool     `help:"The measure card instead: the numbers for who works with a tape."`
 	Whole bool     `help:"The display's whole outline also on pages that are joined; else these show what is drilled."`
+	Lang  string   `default:"en" placeholder:"CODE" help:"Language of what is written: en or de."`
 	Hide  []string `placeholder:"PART" help:"Parts of the template to leave out: outline, studs, plate, holes, hook, figures."`
 }
 
@@ -45,7 +46,11 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now()})
+	l, err := app.Language(t.Lang)
+	if err != nil {
+		return badInput{err}
+	}
+	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now(), Language: l})
 	if err != nil {
 		return badInput{err}
 	}
@@ -68,6 +73,7 @@ type stepsCommand struct {
 	Out   string `required:"" placeholder:"FILE" help:"File to write: .json, .md, .html for a telephone, .pdf for the whole pack, .zip for all of it."`
 	Paper string `default:"a4" enum:"a4,letter" help:"Of the pack."`
 	Units string `default:"mm" enum:"mm,in" help:"Of what is written."`
+	Lang  string `default:"en" placeholder:"CODE" help:"Language of what is written: en or de."`
 }
 
 // Run writes the step sequence, or the packs of every job.
@@ -80,7 +86,11 @@ func (c *stepsCommand) Run(s *streams) error {
 	if !slices.Contains(app.StepFormats, format) {
 		return badInput{fmt.Errorf("--out %s: the file's name must end in .json, .md, .html, .pdf or .zip", c.Out)}
 	}
-	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now()}
+	l, err := app.Language(c.Lang)
+	if err != nil {
+		return badInput{err}
+	}
+	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now(), Language: l}
 	if c.All {
 		if format != "zip" {
 			return badInput{fmt.Errorf("--all: every job goes into one .zip; --out %s", c.Out)}

@@ -49,6 +49,7 @@ type Bracket struct {
 	Walls          map[WallType]WallFixing            `json:"walls,omitempty"`
 	Settings       []Setting                          `json:"settings,omitempty" maxItems:"32"`
 	Assembly       []AssemblyStep                     `json:"assembly,omitempty" minItems:"1" maxItems:"40"` // what only this bracket has
+	Translations   []Translation                      `json:"translations,omitempty" minItems:"1" maxItems:"400"`
 }
 
 // Interface is how a bracket takes a hole pattern: a plate with fixed

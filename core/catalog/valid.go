@@ -88,6 +88,7 @@ func (b *Bracket) Validate() []Problem {
 	}
 	validateItems(&out, "kit", b.Kit)
 	b.validateAssembly(&out)
+	b.validateTranslations(&out)
 	for n, i := range b.Kit {
 		widest := quantity.Length(0)
 		for _, t := range i.Threads {

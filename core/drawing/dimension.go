@@ -39,6 +39,7 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	if length == 0 {
 		return
 	}
+	figure = figure.For(d.Language)
 	if length > TextWidth(figure, d.TextHeight)+d.TextHeight*1.6 {
 		side = inside
 	}

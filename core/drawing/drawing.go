@@ -100,6 +100,31 @@ type Drawing struct {
 	TextHeight float64
 	Items      []Item
 	Warning    quantity.Phrase // on every page that the drawing is cut into; empty: none
+
+	Language *quantity.Language // of its lettering, which is measured in it; nil: English
+}
+
+// For is the drawing with its lettering in a language, where it was drawn without.
+func (d *Drawing) For(l *quantity.Language) *Drawing {
+	if d == nil || l == nil {
+		return d
+	}
+	out := *d
+	out.Title, out.Warning, out.Language = l.Words(d.Title), d.Warning.For(l), l
+	out.Items = make([]Item, len(d.Items))
+	for n, i := range d.Items {
+		out.Items[n] = i.in(l)
+	}
+	return &out
+}
+
+func (i Item) in(l *quantity.Language) Item {
+	i.Title = i.Title.For(l)
+	if t, ok := i.Shape.(Text); ok {
+		t.Text = t.Text.For(l)
+		i.Shape = t
+	}
+	return i
 }
 
 // Width is the frame's width in millimetres.
@@ -110,12 +135,19 @@ func (d *Drawing) Height() float64 { return d.Max.Y - d.Min.Y }
 
 // Add puts a shape into the drawing.
 func (d *Drawing) Add(tag string, style Style, s Shape) {
-	d.Items = append(d.Items, Item{Shape: s, Style: style, Tag: tag})
+	d.add(Item{Shape: s, Style: style, Tag: tag})
+}
+
+func (d *Drawing) add(i Item) {
+	if d.Language != nil {
+		i = i.in(d.Language)
+	}
+	d.Items = append(d.Items, i)
 }
 
 // Named puts a shape with a title into the drawing.
 func (d *Drawing) Named(tag string, style Style, s Shape, format string, args ...any) {
-	d.Items = append(d.Items, Item{Shape: s, Style: style, Tag: tag, Title: quantity.Say(format, args...)})
+	d.add(Item{Shape: s, Style: style, Tag: tag, Title: quantity.Say(format, args...)})
 }
 
 // Line draws a line between two points.
@@ -151,7 +183,7 @@ func (d *Drawing) Embed(other *Drawing, factor float64, at Point) {
 			s.At, s.Height = move(s.At), s.Height*factor
 			i.Shape = s
 		}
-		d.Items = append(d.Items, i)
+		d.add(i)
 	}
 }
 
@@ -160,7 +192,7 @@ func (d *Drawing) Embed(other *Drawing, factor float64, at Point) {
 func (d *Drawing) FittedIn(width, height float64) *Drawing {
 	factor := min(1, width/d.Width(), height/d.Height())
 	page := &Drawing{Title: d.Title, Min: Point{0, -height}, Max: Point{width, 0}, Pen: d.Pen * factor, TextHeight: d.TextHeight * factor,
-		Warning: d.Warning}
+		Warning: d.Warning, Language: d.Language}
 	page.Embed(d, factor, Point{(width-d.Width()*factor)/2 - d.Min.X*factor, -d.Max.Y * factor})
 	return page
 }

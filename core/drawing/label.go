@@ -82,6 +82,7 @@ func (d *Drawing) covers(t Text) bool {
 // Write writes a text at the first of some places where it covers no lettering that is there; at
 // the first of all where each does.
 func (d *Drawing) Write(tag string, t Text, places ...Place) {
+	t.Text = t.Text.For(d.Language)
 	for i, p := range places {
 		t.At, t.Anchor = p.At, p.Anchor
 		if !d.covers(t) {
@@ -104,6 +105,9 @@ type Place struct {
 // there already and none of the things: all on the same side, where there is one, else each on
 // the first side that is free; towards the middle, away from it, above, below.
 func (d *Drawing) NameSpots(spots []Spot) {
+	for i := range spots {
+		spots[i].Name = spots[i].Name.For(d.Language)
+	}
 	taken := d.lettering()
 	for _, s := range spots {
 		taken = append(taken, s.box())

@@ -21,6 +21,9 @@ var advances = [2][95]uint16{
 // CapHeight is how high a capital letter is, in ems: texts are as high as their capitals.
 const CapHeight = 0.7
 
+// accented are letters that are as wide as a plain one, for the languages there are.
+var accented = map[rune]rune{'ä': 'a', 'ö': 'o', 'ü': 'u', 'Ä': 'A', 'Ö': 'O', 'Ü': 'U', 'ß': 'Z'}
+
 // LineWidth is how wide a line is drawn whose capitals have a height. A letter beyond ASCII
 // counts as wide as the widest.
 func LineWidth(line string, height float64, strong bool) float64 {
@@ -29,6 +32,9 @@ func LineWidth(line string, height float64, strong bool) float64 {
 		of = &advances[1]
 	}
 	for _, r := range line {
+		if plain, ok := accented[r]; ok {
+			r = plain
+		}
 		if i := int(r - ' '); i >= 0 && i < len(of) {
 			sum += int(of[i])
 		} else {

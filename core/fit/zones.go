@@ -337,9 +337,9 @@ func (p *Pairing) plugsWords(c *Check, side *WallSide) {
 	if z == nil {
 		return
 	}
-	name := "A plug"
+	name := quantity.Say("A plug")
 	if z.Connector != "" {
-		name = "A plug (" + z.Connector + ")"
+		name = quantity.Say("A plug (%v)", z.Connector)
 	}
 	_, what, _ := p.behind(p.ZonePlace(z), side)
 	plug, room := z.Plug.Value, quantity.Length(c.Measure.Limit)

@@ -212,11 +212,19 @@ func Metres(l quantity.Length) quantity.Phrase {
 }
 
 // Name is what a cable is called.
-func (c *Cable) Name() string {
+func (c *Cable) Name() quantity.Phrase {
 	if c.Connector != "" {
-		return c.Connector + " cable"
+		return quantity.Say("%v cable", c.Connector)
 	}
-	return fmt.Sprintf("cable of port %d", c.Zone+1)
+	return quantity.Say("cable of port %v", c.Zone+1)
+}
+
+// Begins is its name at the beginning of a sentence.
+func (c *Cable) Begins() quantity.Phrase {
+	if c.Connector != "" {
+		return quantity.Say("%v cable", capital(c.Connector))
+	}
+	return quantity.Say("Cable of port %v", c.Zone+1)
 }
 
 // cables judges outlets that would be covered, and cables that cannot be unplugged.

@@ -120,7 +120,7 @@ func anchorageIn(p *Placement) quantity.Optional[quantity.Length] {
 func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length], need quantity.Length, what string) fit.Check {
 	if !in.Known {
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How far the fastener goes into %v cannot be told: %v not known.", what, p.missingLayer())
+		c.Text = quantity.Say("How far the fastener goes into %v cannot be told: %v.", what, p.missingLayer())
 		c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and what is on the wall.")
 		return c
 	}
@@ -133,7 +133,7 @@ func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length
 }
 
 // missingLayer names what is not known of what a fastener goes through.
-func (p *Placement) missingLayer() string {
+func (p *Placement) missingLayer() quantity.Phrase {
 	var out []string
 	if !p.Layers.Plate.Known {
 		out = append(out, "the wall plate's thickness")
@@ -153,7 +153,7 @@ func (p *Placement) missingLayer() string {
 	if p.Choice.Plug != nil && p.Choice.Plug.Length == 0 {
 		out = append(out, "the plug's length")
 	}
-	return listed(out)
+	return notKnown(quantity.Names(out...)...)
 }
 
 // label is the choice's name at the beginning of a sentence.
@@ -173,11 +173,11 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		wrong(said(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case kind.Backed && (!known || !limited):
-		what := "the depth of what it goes into is"
+		what := quantity.Say("the depth of what it goes into is not known")
 		if limited || p.Layers.Backing.Known {
 			what = p.missingLayer()
 		}
-		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v not known.", what),
+		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v.", what),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
 		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(past, inside),
@@ -282,7 +282,7 @@ func (p *Placement) embedment() (fit.Check, bool) {
 	c := fit.Check{Rule: EmbedmentRule, Marks: []string{"fastener"}}
 	if !r.Value.Known {
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How deep the fixing is in the wall cannot be told: %v not known.", p.missingLayer())
+		c.Text = quantity.Say("How deep the fixing is in the wall cannot be told: %v.", p.missingLayer())
 		c.Remedy = quantity.Say("Measure the plate, and what is on the wall, through a first hole.")
 		return c, true
 	}
@@ -417,7 +417,7 @@ func (p *Placement) throughBoard(c fit.Check) fit.Check {
 		past, known := p.Layers.Past(i.Length)
 		if !known || !p.Layers.Covering.Known {
 			c.Status = fit.Unknown
-			c.Text = quantity.Say("Whether %v comes through the board cannot be told: %v not known.", i.Label(), p.missingLayer())
+			c.Text = quantity.Say("Whether %v comes through the board cannot be told: %v.", i.Label(), p.missingLayer())
 			c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and the board.")
 			continue
 		}

@@ -12,7 +12,7 @@ import (
 // with everything it is worked out from. Forces are in newtons.
 type Strength struct {
 	Known   bool
-	Missing []string // what is not known, in words
+	Missing []quantity.Phrase // what is not known
 
 	Load, Own     quantity.Mass   // display with accessories; the bracket
 	Reach         quantity.Length // wall to arm plane, at its longest
@@ -116,11 +116,11 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 }
 
 // missingForStrength is what is not known of it, in words.
-func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []string) {
+func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []quantity.Phrase) {
 	assume, b, d := &s.Job.Assume, s.Pairing.Bracket, s.Pairing.Display
-	need := func(known bool, what string) {
+	need := func(known bool, what string, args ...any) {
 		if !known {
-			missing = append(missing, what)
+			missing = append(missing, quantity.Say(what, args...))
 		}
 	}
 	need(d.Mass.Known || assume.Load.Known, "the display's mass")
@@ -155,7 +155,7 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 		need(f.Layers.Backing.Known || assume.Penetration.Known, "the board's thickness")
 	default:
 		_, rated := carrier.RatingFor(f.Choice.Wall)
-		need(rated, "what "+carrier.Label()+" holds in "+f.Choice.Wall.Name()+", pulled and across")
+		need(rated, "what %v holds in %v, pulled and across", carrier.Label(), f.Choice.Wall.Name())
 		if f.Choice.Wall.Holds() == catalog.Masonry {
 			need(f.Layers.Covering.Known, "the covering's thickness")
 			need(f.Layers.Cavity.Known, "the cavity behind it")
@@ -169,7 +169,7 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 		for i := range f.Points {
 			if f.Points[i].Beside {
 				_, rated := f.Choice.Beside.RatingFor(catalog.HollowBoard)
-				need(rated, "what "+f.Choice.Beside.Label()+" holds in board")
+				need(rated, "what %v holds in board", f.Choice.Beside.Label())
 				break
 			}
 		}

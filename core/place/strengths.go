@@ -13,12 +13,12 @@ import (
 // caution (practice).
 const mostSwung = 1.5
 
-func listed(words []string) string {
-	out := strings.Join(words, ", ")
-	if len(words) > 1 {
-		return out + " are"
+// notKnown says of one thing, or of some, that it is not known.
+func notKnown(all ...quantity.Phrase) quantity.Phrase {
+	if len(all) > 1 {
+		return quantity.Say("%v are not known", quantity.List(", ", all...))
 	}
-	return out + " is"
+	return quantity.Say("%v is not known", quantity.List(", ", all...))
 }
 
 // strengths checks strength, bending, type test and handling, and what a vehicle
@@ -43,8 +43,8 @@ func (p *Placement) strengths() []fit.Check {
 			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	if !s.Known {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v not known.",
-			listed(s.Missing)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
+		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v.",
+			notKnown(s.Missing...)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	a := s.Assessment
 	if a.Capacity.BendUnknown && a.Strength.Share <= 1 {
@@ -81,13 +81,20 @@ func (p *Placement) holds() (bool, quantity.Phrase) {
 }
 
 // who names a point's fastener.
-func (p *Placement) who(point int) string {
+func (p *Placement) who(point int) quantity.Phrase {
+	return quantity.Say("The fastener in %v", p.hole(point))
+}
+
+// hole names a point's hole.
+func (p *Placement) hole(point int) quantity.Phrase {
 	pt := &p.Points[point]
-	name := "The fastener in " + pt.Hole
-	if pt.Plate > 0 {
-		name += map[int]string{1: " of the left plate", 2: " of the right plate"}[pt.Plate]
+	switch pt.Plate {
+	case 1:
+		return quantity.Say("%v of the left plate", pt.Hole)
+	case 2:
+		return quantity.Say("%v of the right plate", pt.Hole)
 	}
-	return name
+	return quantity.Say("%v", pt.Hole)
 }
 
 // poseWords says how the display stands.
@@ -126,14 +133,13 @@ func hundredths(share float64) string {
 // status.
 func (p *Placement) share(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
 	c := fit.Check{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"use"}}
-	c.Text = quantity.Say("%v, %v, %v takes %v %% of what it may.", when, poseWords(&o.Pose), lower(p.who(o.Point)), hundredths(o.Share))
+	c.Text = quantity.Say("%v, %v, the fastener in %v takes %v %% of what it may.", when, poseWords(&o.Pose), p.hole(o.Point),
+		hundredths(o.Share))
 	if o.Share > 1 {
 		c.Status, c.Remedy = over, remedy
 	}
 	return c
 }
-
-func lower(s string) string { return strings.ToLower(s[:1]) + s[1:] }
 
 // strength: over what may be asked for straight out or closed fails, above the
 // policy's share is a caution; swung aside, for a while, over it is a caution and

@@ -142,13 +142,15 @@ func (u Units) Angle(degrees float64) string {
 // Phrase is a sentence with figures in it, kept apart from the system they
 // will be read in. The zero value is the empty sentence.
 type Phrase struct {
-	format string
-	args   []any
+	format   string
+	args     []any
+	language *Language // that it is in; nil: English
 }
 
 // Say makes a Phrase from a format with %v where a figure or word goes.
-// Figures are Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity or Angle.
-func Say(format string, args ...any) Phrase { return Phrase{format, args} }
+// Figures are Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity, Angle or Torque; a string is a
+// name, or words that have a translation of their own (see [Language]).
+func Say(format string, args ...any) Phrase { return Phrase{format: format, args: args} }
 
 // In is the sentence in one system of units.
 func (p Phrase) In(u Units) string {
@@ -157,25 +159,11 @@ func (p Phrase) In(u Units) string {
 	}
 	words := make([]any, len(p.args))
 	for i, a := range p.args {
+		if text, ok := u.figure(a); ok {
+			words[i] = p.language.figure(text)
+			continue
+		}
 		switch v := a.(type) {
-		case Length:
-			words[i] = u.Stack(v, Nearest)
-		case AtLeast:
-			words[i] = u.Stack(Length(v), Down)
-		case AtMost:
-			words[i] = u.Stack(Length(v), Up)
-		case Wall:
-			words[i] = u.Wall(Length(v), Nearest)
-		case Shown:
-			words[i] = u.Shown(v)
-		case Mass:
-			words[i] = u.Mass(v, Up)
-		case Capacity:
-			words[i] = u.Mass(Mass(v), Down)
-		case Angle:
-			words[i] = u.Angle(v.Degrees())
-		case Bare:
-			words[i] = v.in(u)
 		case Either:
 			words[i] = v.in(u)
 		case Phrase:
@@ -185,6 +173,33 @@ func (p Phrase) In(u Units) string {
 		}
 	}
 	return fmt.Sprintf(p.format, words...)
+}
+
+// figure is one of the figures of a [Phrase] in the system.
+func (u Units) figure(a any) (string, bool) {
+	switch v := a.(type) {
+	case Length:
+		return u.Stack(v, Nearest), true
+	case AtLeast:
+		return u.Stack(Length(v), Down), true
+	case AtMost:
+		return u.Stack(Length(v), Up), true
+	case Wall:
+		return u.Wall(Length(v), Nearest), true
+	case Shown:
+		return u.Shown(v), true
+	case Mass:
+		return u.Mass(v, Up), true
+	case Capacity:
+		return u.Mass(Mass(v), Down), true
+	case Angle:
+		return u.Angle(v.Degrees()), true
+	case Torque:
+		return v.String(), true
+	case Bare:
+		return v.in(u), true
+	}
+	return "", false
 }
 
 // Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures: what
@@ -228,7 +243,7 @@ func (p Phrase) Wrap(fits func(line string) bool) []Phrase {
 		if i < len(in) {
 			e.Imperial = in[i]
 		}
-		out = append(out, Say("%v", e))
+		out = append(out, Phrase{format: "%v", args: []any{e}, language: p.language})
 	}
 	return out
 }

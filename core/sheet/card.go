@@ -1,8 +1,6 @@
 package sheet
 
 import (
-	"fmt"
-
 	"nexufix/core/draw/wall"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
@@ -37,13 +35,13 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	// be read at arm's length; then the page grows.
 	var c card
 	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
-		c = card{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Measure card"), Pen: 0.2, TextHeight: text}, p: p, y: -cardMargin}
+		c = card{Drawing: sheet.canvas(p, quantity.Say("Measure card"), 0.2, text), p: p, y: -cardMargin}
 		c.head(sheet, all)
 		if all != nil {
 			c.picture(wall.Elevation(all), 112*text/cardText)
 			c.site(all)
 		} else {
-			c.picture(DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}}), 80)
+			c.picture(DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}, Language: sheet.Language}), 80)
 			c.free()
 		}
 		c.foot()
@@ -65,7 +63,7 @@ type card struct {
 
 // line writes a line, or as many as it takes.
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
-	for i, one := range drawing.Wrap(text, cardWidth-cardMargin-x-7, height, strong) {
+	for i, one := range drawing.Wrap(text.For(c.Language), cardWidth-cardMargin-x-7, height, strong) {
 		c.y -= height * 1.9
 		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height,
 			Anchor: drawing.Start, Strong: strong})
@@ -84,9 +82,9 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	if revision == "" {
 		revision = "not given"
 	}
-	drawn := ""
+	drawn := quantity.Phrase{}
 	if sheet.Date != "" {
-		drawn = " Drawn " + sheet.Date + computedFrom(sheet.Mark) + "."
+		drawn = quantity.Say(" Drawn %v%v.", sheet.Date, computedFrom(sheet.Mark))
 	}
 	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.",
 		drawing.Clip(revision, 20), drawn))
@@ -128,7 +126,7 @@ func (c *card) picture(d *drawing.Drawing, most float64) {
 // do writes a numbered thing to do.
 func (c *card) do(format string, args ...any) {
 	c.step++
-	c.line(cardMargin, c.TextHeight*1.15, false, quantity.Say("%v  "+format, append([]any{fmt.Sprintf("%d.", c.step)}, args...)...))
+	c.line(cardMargin, c.TextHeight*1.15, false, quantity.Say("%v.  %v", c.step, quantity.Say(format, args...)))
 }
 
 // list writes a numbered thing to do with a list after it.
@@ -136,11 +134,7 @@ func (c *card) list(format string, figures []quantity.Phrase, between string) {
 	if len(figures) == 0 {
 		return
 	}
-	text := figures[0]
-	for _, f := range figures[1:] {
-		text = quantity.Say("%v"+between+"%v", text, f)
-	}
-	c.do(format, text)
+	c.do(format, quantity.List(between, figures...))
 }
 
 // cardColumns is the table of points: where each ends, or begins for the first
@@ -150,7 +144,7 @@ var cardColumns = []struct {
 	x    float64
 	a    drawing.Anchor
 }{
-	{"drill", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 74, drawing.End},
+	{"no.", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 74, drawing.End},
 	{"from the level line", 106, drawing.End}, {"above the floor", 134, drawing.End}, {"fastener and hole", 139, drawing.Start},
 }
 
@@ -209,19 +203,19 @@ func (c *card) site(all []place.Placement) {
 			p := &all[i]
 			for n := range p.Points {
 				pt := &p.Points[n]
-				name := pt.Hole
+				name := quantity.Say("%v", pt.Hole)
 				if pt.Plate > 0 {
-					name = fmt.Sprintf("%s, plate %d", name, pt.Plate)
+					name = quantity.Say("%v, plate %v", name, pt.Plate)
 				}
 				if len(all) > 1 {
-					name = fmt.Sprintf("%s of %d", name, i+1)
+					name = quantity.Say("%v of %v", name, i+1)
 				}
 				level := pt.Y - p.Datum
 				way := "up"
 				if level < 0 {
 					way = "down"
 				}
-				c.row(c.TextHeight*1.1, true, quantity.Say("%v", wall.Number(all, i, n)), quantity.Say("%v", name),
+				c.row(c.TextHeight*1.1, true, quantity.Say("%v", wall.Number(all, i, n)), name,
 					quantity.Say("%v %v", quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine)),
 					quantity.Say("%v %v", quantity.Wall(level.Abs()), way), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
 			}

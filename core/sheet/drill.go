@@ -34,7 +34,8 @@ type Sheet struct {
 	Joined bool
 	// What keeps it from being installed, where more is known than of Places: of a
 	// job that finds no place. None: that of the pairing and of Places.
-	Blocked []fit.Check
+	Blocked  []fit.Check
+	Language *quantity.Language // nil: English
 }
 
 // Shows are the parts of a template that can be left out: the display's
@@ -65,8 +66,8 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 		return nil
 	}
 	plate := p.Bracket.WallPlate
-	whole := drill{Drawing: &drawing.Drawing{Title: sheet.titled(p, "Drilling template: "+drawing.Clip(p.Display.Name(),
-		40)+" on "+drawing.Clip(p.Bracket.Name, 24)), Pen: 0.25, TextHeight: drillText}, p: p, plate: plate}
+	whole := drill{Drawing: sheet.canvas(p, quantity.Say("Drilling template: %v on %v", drawing.Clip(p.Display.Name(), 40),
+		drawing.Clip(p.Bracket.Name, 24)), 0.25, drillText), p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil
@@ -76,7 +77,8 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	}
 	whole.left, whole.bottom, whole.right, whole.top = math.Inf(1), math.Inf(1), math.Inf(-1), math.Inf(-1)
 	for i, at := range parts {
-		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText}, p: p, plate: plate, at: at, hide: sheet.Hide,
+		t := drill{Drawing: &drawing.Drawing{Pen: 0.25, TextHeight: drillText, Language: sheet.Language}, p: p, plate: plate, at: at,
+			hide:   sheet.Hide,
 			joined: sheet.Joined}
 		if len(parts) > 1 {
 			t.name, t.number = fmt.Sprintf("d%d-", i+1), i+1
@@ -310,7 +312,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		spacing = 1.5 // a row of pages less
 	}
 	line := func(strong bool, height float64, text quantity.Phrase) {
-		for _, one := range drawing.Wrap(text, t.right-x-4, height, strong) {
+		for _, one := range drawing.Wrap(text.For(sheet.Language), t.right-x-4, height, strong) {
 			y -= height * spacing
 			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start,
 				Strong: strong})
@@ -341,7 +343,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	}
 	for _, text := range against(p, &sheet) {
 		line(true, drillText*1.1, text)
-		t.Warning = quantity.Say("Do not install: the reasons stand with the title.")
+		t.Warning = quantity.Say("Do not install: the reasons stand with the title.").For(sheet.Language)
 	}
 	for _, text := range siteLines(sheet.Places) {
 		line(false, drillText, text)
@@ -390,11 +392,11 @@ func (t *drill) frame(y, margin float64) {
 }
 
 // computedFrom names the fingerprint of a sheet.
-func computedFrom(mark string) string {
+func computedFrom(mark string) quantity.Phrase {
 	if mark == "" {
-		return ""
+		return quantity.Phrase{}
 	}
-	return " from " + mark
+	return quantity.Say(" from %v", mark)
 }
 
 // wallOrder are the types of wall that a bracket has figures for.

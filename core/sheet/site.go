@@ -155,11 +155,16 @@ func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
 
 // titled is a sheet's title, which stands on every page: with what is against
 // its use.
-func (s *Sheet) titled(p *fit.Pairing, title string) string {
+func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 	if len(s.blocked(p)) > 0 {
-		return "DO NOT INSTALL. " + title
+		return quantity.Say("DO NOT INSTALL. %v", title)
 	}
 	return title
+}
+
+// canvas is an empty sheet in its language.
+func (s *Sheet) canvas(p *fit.Pairing, title quantity.Phrase, pen, text float64) *drawing.Drawing {
+	return &drawing.Drawing{Title: s.titled(p, title).For(s.Language).In(quantity.Metric), Pen: pen, TextHeight: text, Language: s.Language}
 }
 
 // sideOf says on which side of a line something is.

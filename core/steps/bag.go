@@ -92,44 +92,44 @@ func (g *generator) leftovers() []Part {
 }
 
 // whyLeft says why pieces of an item are left over.
-func (g *generator) whyLeft(i *catalog.Item) string {
+func (g *generator) whyLeft(i *catalog.Item) quantity.Phrase {
 	thread := g.p.Layout.Thread
 	used := func(match func(*stack.HoleStack) bool) bool {
 		return slices.ContainsFunc(g.p.Stack.Groups, func(h stack.HoleStack) bool { return match(&h) })
 	}
-	const more = "more than this display takes"
+	more := say("more than this display takes")
 	switch {
 	case i.Kind.Fastens() || i.Kind == catalog.LagWasher:
 		if g.choice.Known() && (i.Label() == g.choice.Item.Label() || g.choice.Plug != nil && i.Label() == g.choice.Plug.Label()) {
-			return "more than the holes take"
+			return say("more than the holes take")
 		}
 		if !i.MadeFor(g.wall) {
-			return "for another wall than " + g.kind.Name
+			return say("for another wall than %v", g.kind.Name)
 		}
-		return "another fastener is used on this wall"
+		return say("another fastener is used on this wall")
 	case i.Kind == catalog.Spacer && !i.Passes(thread), i.Kind != catalog.Spacer && i.Thread != 0 && i.Thread != thread:
 		its := i.Thread
 		if i.Kind == catalog.Spacer {
 			its = i.Threads[0]
 		}
-		return fmt.Sprintf("the display takes %s; these are for %s", thread, its)
+		return say("the display takes %v; these are for %v", thread, its)
 	case i.Kind == catalog.Bolt:
 		if used(func(h *stack.HoleStack) bool { return h.Bolt == i.Length }) {
 			return more
 		}
-		return "another length is used: these would be too short or too long"
+		return say("another length is used: these would be too short or too long")
 	case i.Kind == catalog.Spacer:
 		if used(func(h *stack.HoleStack) bool {
 			return slices.ContainsFunc(h.Spacers, func(x stack.Spacer) bool { return x.Length == i.Length })
 		}) {
 			return more
 		}
-		return "no spacer of this length is needed"
+		return say("no spacer of this length is needed")
 	case i.Kind == catalog.ShoulderWasher:
 		if used(func(h *stack.HoleStack) bool { return h.Shoulder == i.Thickness }) {
 			return more
 		}
-		return "no shoulder washer of this thickness is needed"
+		return say("no shoulder washer of this thickness is needed")
 	}
 	return more
 }

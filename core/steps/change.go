@@ -22,11 +22,11 @@ type Conflict struct {
 type Hidden struct{ ID, Title, Why string }
 
 // Text is what is printed of it.
-func (h *Hidden) Text() string {
+func (h *Hidden) Text() quantity.Phrase {
 	if h.Why == "" {
-		return fmt.Sprintf("Left out: %s.", h.Title)
+		return say("Left out: %v.", h.Title)
 	}
-	return fmt.Sprintf("Left out: %s. Reason: %s", h.Title, h.Why)
+	return say("Left out: %v. Reason: %v", h.Title, h.Why)
 }
 
 // Safety are the steps that are not left out without a reason.

@@ -68,7 +68,8 @@ func TestHiding(t *testing.T) {
 		t.Errorf("%+v %+v", s.Conflicts, s.Hidden)
 	}
 	s = changed(nil, hide("pull", "the maker forbids it"))
-	if f := s.Faults(); f != nil || len(s.Hidden) != 1 || s.Hidden[0].Text() != "Left out: Pull test. Reason: the maker forbids it" {
+	if f := s.Faults(); f != nil || len(s.Hidden) != 1 ||
+		s.Hidden[0].Text().In(quantity.Metric) != "Left out: Pull test. Reason: the maker forbids it" {
 		t.Error(f, s.Hidden)
 	}
 	found := false

@@ -91,20 +91,20 @@ func (g *generator) tryBolts() {
 // where names a group's holes and says where they are for who stands behind the
 // display as it lies face down, its hanging top away from them: left and right
 // are the other way round than in front.
-func (g *generator) where(h *stack.HoleStack) string {
-	var all []string
+func (g *generator) where(h *stack.HoleStack) quantity.Phrase {
+	var all []quantity.Phrase
 	for _, hole := range g.p.Layout.Groups[h.Group].Holes {
-		all = append(all, hole.ID+" (from behind: "+fromBehind(hole)+")")
+		all = append(all, say("%v (from behind: %v)", hole.ID, fromBehind(hole)))
 	}
-	return strings.Join(all, ", ")
+	return quantity.List(", ", all...)
 }
 
-func (g *generator) everyHole() string {
-	var all []string
+func (g *generator) everyHole() quantity.Phrase {
+	var all []quantity.Phrase
 	for i := range g.p.Stack.Groups {
 		all = append(all, g.where(&g.p.Stack.Groups[i]))
 	}
-	return strings.Join(all, ", ")
+	return quantity.List(", ", all...)
 }
 
 // fromBehind is where a hole as hung is, seen from behind.
@@ -249,19 +249,18 @@ func underHead(h *stack.HoleStack) string {
 	return washers
 }
 
-func spacersText(h *stack.HoleStack) string {
+func spacersText(h *stack.HoleStack) quantity.Phrase {
 	if len(h.Spacers) == 0 {
-		return ""
+		return quantity.Phrase{}
 	}
-	var all []string
+	var all []quantity.Phrase
 	for _, x := range slices.Backward(h.Spacers) {
-		all = append(all, "spacer "+plain(x.Length))
+		all = append(all, say("spacer %v", plain(x.Length)))
 	}
-	where := "which stands on the rim of the hole"
 	if h.Bearing == stack.Insert {
-		where = "which goes down into the recess onto the insert"
+		return say(", then %v, which goes down into the recess onto the insert", quantity.List(" and ", all...))
 	}
-	return ", then " + strings.Join(all, " and ") + ", " + where
+	return say(", then %v, which stands on the rim of the hole", quantity.List(" and ", all...))
 }
 
 // stackParts takes what one group's stack needs, on all displays.

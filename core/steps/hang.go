@@ -53,21 +53,14 @@ func (g *generator) cables(id string, how quantity.Phrase, needs []Need) Step {
 	for i := range g.out.Cables {
 		c := &g.out.Cables[i]
 		if c.Known {
-			s.Text = append(s.Text, say("%v: at least %v, from the outlet to the socket through the whole movement.", capital(c.Name()),
+			s.Text = append(s.Text, say("%v: at least %v, from the outlet to the socket through the whole movement.", c.Begins(),
 				place.Metres(c.Needed)))
 		} else {
 			s.Text = append(s.Text, say("%v: measure how long it has to be with the display in every position, and a tenth more; %v.",
-				capital(c.Name()), c.Missing))
+				c.Begins(), c.Missing))
 		}
 	}
 	return s
-}
-
-func capital(s string) string {
-	if s == "" || s[0] < 'a' || s[0] > 'z' {
-		return s
-	}
-	return string(s[0]-'a'+'A') + s[1:]
 }
 
 func (g *generator) lift() Step {

@@ -175,22 +175,7 @@ func (l *Lifting) Text() quantity.Phrase {
 			quantity.Wall(onPlatform))
 	}
 	if len(l.Missing) > 0 {
-		out = quantity.Say("%v Find out first: %v.", out, list(l.Missing))
-	}
-	return out
-}
-
-func list(words []string) string {
-	out := ""
-	for i, w := range words {
-		switch {
-		case i == 0:
-		case i == len(words)-1:
-			out += " and "
-		default:
-			out += ", "
-		}
-		out += w
+		out = quantity.Say("%v Find out first: %v.", out, quantity.And(quantity.Names(l.Missing...)...))
 	}
 	return out
 }

@@ -25,23 +25,23 @@ type Part struct {
 	Bag      string // "" when unmarked
 	Count    int
 	Supplied bool
-	Tag      string // of what shows it in figures: its line of the kit; "" for what is supplied
-	Why      string // of what is left over: why
+	Tag      string          // of what shows it in figures: its line of the kit; "" for what is supplied
+	Why      quantity.Phrase // of what is left over: why
 }
 
 // Line is how a list names the part: how many, where it is, and why it is left over.
-func (p *Part) Line() string {
-	out := fmt.Sprintf("%d × %s", p.Count, p.Name)
+func (p *Part) Line() quantity.Phrase {
+	out := say("%v × %v", p.Count, p.Name)
 	switch {
 	case p.Supplied:
-		out += " (to be supplied)"
+		out = say("%v (to be supplied)", out)
 	case p.Bag == DisplayBox:
-		out += " (" + p.Bag + ")"
+		out = say("%v (display's box)", out)
 	case p.Bag != "":
-		out += " (bag " + p.Bag + ")"
+		out = say("%v (bag %v)", out, p.Bag)
 	}
-	if p.Why != "" {
-		out += ": " + p.Why
+	if !p.Why.Empty() {
+		out = say("%v: %v", out, p.Why)
 	}
 	return out
 }
@@ -68,11 +68,23 @@ type Step struct {
 	generated []quantity.Phrase // the text before an engineer reworded it
 }
 
+// Effort is who does the step, for how long and with which tools.
+func (s *Step) Effort() quantity.Phrase {
+	who := say("One person")
+	if s.People > 1 {
+		who = say("%v people", s.People)
+	}
+	if len(s.Tools) == 0 {
+		return say("%v, about %v min.", who, s.Minutes)
+	}
+	return say("%v, about %v min. Tools: %v.", who, s.Minutes, quantity.List(", ", quantity.Names(s.Tools...)...))
+}
+
 // Sequence is the whole installation of one pairing on one type of wall. What is
 // blocked is not to be installed: every sheet of it says so, with the reasons. It
 // has no steps where these cannot be worked out, or the display does not fit.
 type Sequence struct {
-	Title     string
+	Title     quantity.Phrase
 	Wall      catalog.WallType
 	Blocked   []fit.Check // everything that keeps it from being installed; none: nothing does
 	Lift      Lifting
@@ -88,6 +100,8 @@ type Sequence struct {
 	Symptoms  []Symptom     // for when something is wrong
 	Hidden    []Hidden      // steps that an engineer left out
 	Conflicts []Conflict    // changes of an engineer that were not applied
+
+	Language *quantity.Language // that it is read in; nil: English. What is in it is English all the same
 }
 
 // Faults says which rules a sequence breaks; an empty list is a sound one.
@@ -96,7 +110,7 @@ func (s *Sequence) Faults() []string {
 	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
 	done := map[string]bool{}
 	stage := 0
-	used := map[Part]int{}
+	used := map[partKey]int{}
 	for _, step := range s.Steps {
 		if done[step.ID] {
 			fault("step %s stands twice", step.ID)
@@ -124,7 +138,7 @@ func (s *Sequence) Faults() []string {
 			used[p.key()] += p.Count
 		}
 	}
-	listed := map[Part]int{}
+	listed := map[partKey]int{}
 	for _, p := range s.Parts {
 		listed[p.key()] += p.Count
 	}
@@ -138,7 +152,7 @@ func (s *Sequence) Faults() []string {
 			fault("%s is listed but no step uses it", k.Name)
 		}
 	}
-	sent := map[Part]int{}
+	sent := map[partKey]int{}
 	for _, p := range s.Supply {
 		sent[p.key()] += p.Count
 	}
@@ -150,7 +164,10 @@ func (s *Sequence) Faults() []string {
 	return out
 }
 
-func (p Part) key() Part {
-	p.Count, p.Tag, p.Why = 0, "", ""
-	return p
+// partKey tells parts apart.
+type partKey struct {
+	Name, Bag string
+	Supplied  bool
 }
+
+func (p *Part) key() partKey { return partKey{p.Name, p.Bag, p.Supplied} }

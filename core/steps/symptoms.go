@@ -46,8 +46,8 @@ func (g *generator) symptoms() []Symptom {
 		"level": d.level, "rocks": d.rocks, "not_tight": d.notTight, "stops_early": d.stopsEarly, "hooks": d.hooks, "plate": d.plate,
 		"plug": d.plug, "height": d.height, "gap": d.gap}
 	stop := map[string]quantity.Phrase{
-		"falls_forward": say("Hold it and take it down, with %v. Nobody stands below.", counted(max(2, g.out.Lift.People), "person")),
-		"plate":         say("Take the display down before anything else, with %v.", counted(max(2, g.out.Lift.People), "person")),
+		"falls_forward": say("Hold it and take it down, with %v. Nobody stands below.", say("%v people", max(2, g.out.Lift.People))),
+		"plate":         say("Take the display down before anything else, with %v.", say("%v people", max(2, g.out.Lift.People))),
 		"stops_early":   say("Do not turn it on by force: a bolt that is too long cracks the panel."),
 	}
 	var out []Symptom
@@ -64,7 +64,9 @@ type diagnosis struct{ *generator }
 func (d diagnosis) arms() bool { return d.p.Bracket.Interface.Type == catalog.Arms }
 
 // rowName is where a group's holes are.
-func (d diagnosis) rowName(h *stack.HoleStack) string { return list(h.Holes) }
+func (d diagnosis) rowName(h *stack.HoleStack) quantity.Phrase {
+	return quantity.And(quantity.Names(h.Holes...)...)
+}
 
 func (d diagnosis) engaged() Cause {
 	look := say("From the side, both hooks sit down on the plate.")
@@ -110,7 +112,7 @@ func (d diagnosis) droops() []Cause {
 			"spacers of top and "+
 			"bottom are exchanged or one is missing: %v.", d.lean(lean), d.spacers()), say("Take it down and lay the parts out as in the figure.")})
 	} else {
-		out = append(out, Cause{say("Spacers of top and bottom are exchanged, or one is missing."), d.spacers(),
+		out = append(out, Cause{say("Spacers of top and bottom are exchanged, or one is missing."), say("%v.", d.spacers()),
 			say("Take it down and lay the parts out as in the figure.")})
 	}
 	if b.RatedLoad.Known && d.out.Lift.Known {
@@ -145,7 +147,7 @@ func (d diagnosis) pushBack() []Cause {
 			"angled plug.")}}
 	for i := range d.out.Cables {
 		if c := &d.out.Cables[i]; c.Known {
-			out = append(out, Cause{say("A cable is too short or caught."), say("%v: at least %v, and free.", capital(c.Name()),
+			out = append(out, Cause{say("A cable is too short or caught."), say("%v: at least %v, and free.", c.Begins(),
 				place.Metres(c.Needed)),
 				say("Take a longer one, and dress it with slack.")})
 		}
@@ -193,7 +195,8 @@ func (d diagnosis) rocks() []Cause {
 	return []Cause{
 		{say("A bolt is loose, or its head is not down."), say("All %v heads are down on their washers.", d.holes()),
 			say("Tighten them by hand, in turn.")},
-		{say("A spacer or washer is missing at one hole."), d.spacers(), say("Take it apart and lay the parts out as in the figure.")},
+		{say("A spacer or washer is missing at one hole."), say("%v.", d.spacers()),
+			say("Take it apart and lay the parts out as in the figure.")},
 		d.engaged(),
 	}
 }
@@ -316,7 +319,7 @@ func (d diagnosis) datum(top quantity.Length) quantity.Phrase {
 func (d diagnosis) gap() []Cause {
 	return []Cause{
 		{say("A cable or plug is behind it."), d.behind(), say("Lead it beside the bracket.")},
-		{say("Spacers are too many, or in the wrong row."), d.spacers(), say("Take it down and lay the parts out as in the figure.")},
+		{say("Spacers are too many, or in the wrong row."), say("%v.", d.spacers()), say("Take it down and lay the parts out as in the figure.")},
 		d.engaged(),
 	}
 }

@@ -158,7 +158,7 @@ func (g *generator) findAndProve() {
 		prove.Title = "Prove the studs a second way"
 		if g.places == nil {
 			w := g.p.Bracket.WallPlate
-			find.Text = append(find.Text, say("%v are needed.", counted(max(w.StudsRequired, 1)*max(1, w.Count)*g.displays, "stud")))
+			find.Text = append(find.Text, studsNeeded(max(w.StudsRequired, 1)*max(1, w.Count)*g.displays))
 		}
 		find.Text = append(find.Text, say("Mark both edges and the centre of each stud; use tape where pencil must not show."))
 		if more := g.siteStuds(); more != nil {
@@ -366,10 +366,9 @@ func cautions(kind *catalog.WallProperties) []quantity.Phrase {
 		"go to someone licensed to judge it."))
 }
 
-// counted writes a number of things: "1 stud", "2 studs".
-func counted(n int, thing string) string {
+func studsNeeded(n int) quantity.Phrase {
 	if n == 1 {
-		return "1 " + thing
+		return say("1 stud is needed.")
 	}
-	return fmt.Sprintf("%d %ss", n, thing)
+	return say("%v studs are needed.", n)
 }

@@ -115,8 +115,17 @@ func (l *Layout) placed() (whole int, rest []placed) {
 			rest = append(rest, placed{i, t})
 		}
 	}
-	slices.SortStableFunc(rest, func(a, b placed) int { return strings.Compare(l.Columns[a.column].Field, l.Columns[b.column].Field) })
+	slices.SortStableFunc(rest, func(a, b placed) int {
+		return strings.Compare(counted(l.Columns[a.column].Field), counted(l.Columns[b.column].Field))
+	})
 	return whole, rest
+}
+
+var digits = regexp.MustCompile(`\d+`)
+
+// counted is a column's field as columns are ordered: the tenth of a list behind the ninth.
+func counted(field string) string {
+	return digits.ReplaceAllStringFunc(field, func(n string) string { return strings.Repeat("0", max(0, 6-len(n))) + n })
 }
 
 // name finds what a row is about: its id, and what it is called.

@@ -217,7 +217,8 @@ func (w *writer) text(s *drawing.Text, layer string) {
 func plain(s string) string {
 	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”",
 		`"`, "″", `"`, "…", "...", "·", "-",
-		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "ß", "ss", "é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)
+		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "Ä", "Ae", "Ö", "Oe", "Ü", "Ue", "ß", "ss",
+		"é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)
 	var out strings.Builder
 	for _, r := range norm.NFC.String(s) {
 		letter := string(r)

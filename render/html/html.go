@@ -10,7 +10,6 @@ import (
 	"encoding/base64"
 	"html"
 	"html/template"
-	"strings"
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
@@ -71,8 +70,31 @@ func hash(text string) string {
 	return "sha256-" + base64.StdEncoding.EncodeToString(sum[:])
 }
 
-var page = template.Must(template.New("page").Funcs(template.FuncMap{"both": both, "inc": func(n int) int { return n + 1 },
-	"join": strings.Join}).Parse(source))
+var page = template.Must(template.New("page").Parse(source))
+
+// words are the page's, in the language of its sequence.
+type words struct{ language *quantity.Language }
+
+// Say is a sentence of the page's own.
+func (w words) Say(format string, args ...any) template.HTML {
+	return w.Both(quantity.Say(format, args...))
+}
+
+// Both is a sentence in both systems of units, of which the page shows one.
+func (w words) Both(p quantity.Phrase) template.HTML { return both(p.For(w.language)) }
+
+// Plain is a sentence for where there are no elements, as in a title.
+func (w words) Plain(format string, args ...any) string {
+	return quantity.Say(format, args...).For(w.language).In(quantity.Metric)
+}
+
+// Code is the language, as HTML names it.
+func (w words) Code() string {
+	if w.language == nil {
+		return "en"
+	}
+	return w.language.Code
+}
 
 // both is a sentence in both systems of units, of which the page shows one.
 func both(p quantity.Phrase) template.HTML {
@@ -102,6 +124,6 @@ func (p *Page) Write() ([]byte, error) {
 	}
 	var out bytes.Buffer
 	err := page.Execute(&out, map[string]any{"Page": p, "S": p.Sequence, "Steps": screens, "Of": len(screens), "Style": template.CSS(style),
-		"Script": template.JS(script), "Policy": Policy(false)})
+		"Script": template.JS(script), "Policy": Policy(false), "L": words{p.Sequence.Language}})
 	return out.Bytes(), err
 }

@@ -10,7 +10,8 @@
   });
   function say() {
     var done = Object.keys(ticks).filter(function (k) { return ticks[k]; }).length;
-    document.getElementById('where').textContent = (at + 1) + ' of ' + all.length + ', ' + done + ' done';
+    document.getElementById('where').textContent =
+      root.dataset.where.replace('{1}', at + 1).replace('{2}', all.length).replace('{3}', done);
   }
   function show(n, move) {
     at = Math.max(0, Math.min(all.length - 1, n));

@@ -10,99 +10,106 @@ import (
 	"nexufix/core/steps"
 )
 
-// Steps writes a sequence in the given units.
+// Steps writes a sequence in the given units, in the language that it is in.
 func Steps(s *steps.Sequence, units quantity.Units) []byte {
-	var b bytes.Buffer
-	fmt.Fprintf(&b, "# %s\n\n", escape(s.Title))
-	fmt.Fprintf(&b, "Wall: %s.", s.Wall.Name())
+	w := writer{units: units, language: s.Language}
+	w.put("# %s\n\n%s", w.say("%v", s.Title), w.say("Wall: %v.", s.Wall.Name()))
 	if len(s.Blocked) > 0 {
-		b.WriteString("\n\n**Do not install.**\n\n")
+		w.put("\n\n**%s**\n\n", w.say("Do not install."))
 		for _, c := range s.Blocked {
-			fmt.Fprintf(&b, "- %s %s\n", escape(c.Text.In(units)), escape(c.Remedy.In(units)))
+			w.put("- %s %s\n", w.say("%v", c.Text), w.say("%v", c.Remedy))
 		}
 	}
 	if len(s.Steps) == 0 {
-		b.WriteString("\nThere are no steps until that is settled.\n")
-		return b.Bytes()
+		w.put("\n%s\n", w.say("There are no steps until that is settled."))
+		return w.Bytes()
 	}
-	fmt.Fprintf(&b, " People: %d. About %d minutes. %s\n\n## Cautions\n\n", s.People, s.Minutes, escape(s.Lift.Text().In(units)))
+	w.put(" %s\n\n## %s\n\n", w.say("People: %v. About %v minutes. %v", s.People, s.Minutes, s.Lift.Text()), w.say("Cautions"))
 	for _, c := range s.Cautions {
-		fmt.Fprintf(&b, "- %s\n", escape(c.In(units)))
+		w.put("- %s\n", w.say("%v", c))
 	}
-	parts(&b, "Parts", s.Parts)
-	parts(&b, "To be supplied", s.Supply)
-	b.WriteString("\n## Tools\n\n")
+	w.parts("Parts", s.Parts)
+	w.parts("To be supplied", s.Supply)
+	w.put("\n## %s\n\n", w.say("Tools"))
 	for _, t := range s.Tools {
-		fmt.Fprintf(&b, "- %s\n", escape(t))
+		w.put("- %s\n", w.say("%v", t))
 	}
-	b.WriteString("\n## Steps\n")
+	w.put("\n## %s\n", w.say("Steps"))
 	for i := range s.Steps {
 		if len(s.Blocked) > 0 {
-			b.WriteString("\n*Do not install: see above.*\n")
+			w.put("\n*%s*\n", w.say("Do not install: see above."))
 		}
-		step(&b, i+1, &s.Steps[i], units)
+		w.step(i+1, &s.Steps[i])
 	}
-	for _, h := range s.Hidden {
-		fmt.Fprintf(&b, "\n**%s**\n", escape(h.Text()))
+	for i := range s.Hidden {
+		w.put("\n**%s**\n", w.say("%v", s.Hidden[i].Text()))
 	}
-	parts(&b, "Left over", s.Leftovers)
-	symptoms(&b, s.Symptoms, units)
-	return b.Bytes()
+	w.parts("What is left over", s.Leftovers)
+	w.symptoms(s.Symptoms)
+	return w.Bytes()
 }
 
-func symptoms(b *bytes.Buffer, list []steps.Symptom, units quantity.Units) {
+type writer struct {
+	bytes.Buffer
+	units    quantity.Units
+	language *quantity.Language
+}
+
+func (w *writer) put(format string, args ...any) { fmt.Fprintf(w, format, args...) }
+
+// say is a sentence in the page's language, escaped.
+func (w *writer) say(format string, args ...any) string {
+	return escape(quantity.Say(format, args...).For(w.language).In(w.units))
+}
+
+func (w *writer) symptoms(list []steps.Symptom) {
 	if len(list) > 0 {
-		b.WriteString("\n## When something is wrong\n")
+		w.put("\n## %s\n", w.say("When something is wrong"))
 	}
 	for _, s := range list {
-		fmt.Fprintf(b, "\n### %s\n\n", escape(s.Name))
+		w.put("\n### %s\n\n", w.say("%v", s.Name))
 		if !s.Stop.Empty() {
-			fmt.Fprintf(b, "**%s**\n\n", escape(s.Stop.In(units)))
+			w.put("**%s**\n\n", w.say("%v", s.Stop))
 		}
 		for i, c := range s.Causes {
-			fmt.Fprintf(b, "%d. %s *Look:* %s *Do:* %s\n", i+1, escape(c.What.In(units)), escape(c.Look.In(units)), escape(c.Do.In(units)))
+			w.put("%d. %s *%s* %s *%s* %s\n", i+1, w.say("%v", c.What), w.say("Right is:"), w.say("%v", c.Look), w.say("Else:"), w.say("%v", c.Do))
 		}
 	}
 }
 
-func step(b *bytes.Buffer, n int, s *steps.Step, units quantity.Units) {
-	fmt.Fprintf(b, "\n### %d. %s\n\n", n, escape(s.Title))
+func (w *writer) step(n int, s *steps.Step) {
+	w.put("\n### %d. %s\n\n", n, w.say("%v", s.Title))
 	for _, t := range s.Text {
-		fmt.Fprintf(b, "%s\n", escape(t.In(units)))
+		w.put("%s\n", w.say("%v", t))
 	}
 	for _, t := range s.Mind {
-		fmt.Fprintf(b, "\n**Mind:** %s\n", escape(t.In(units)))
+		w.put("\n**%s**\n", w.say("Mind: %v", t))
 	}
 	if len(s.Parts) > 0 {
-		b.WriteString("\n")
-		for _, p := range s.Parts {
-			fmt.Fprintf(b, "- %s\n", escape(p.Line()))
+		w.put("\n")
+		for i := range s.Parts {
+			w.put("- %s\n", w.say("%v", s.Parts[i].Line()))
 		}
 	}
-	if len(s.Tools) > 0 {
-		fmt.Fprintf(b, "\nTools: %s\n", escape(strings.Join(s.Tools, ", ")))
-	}
 	if !s.Caution.Empty() {
-		fmt.Fprintf(b, "\n**Caution:** %s\n", escape(s.Caution.In(units)))
+		w.put("\n**%s**\n", w.say("Caution: %v", s.Caution))
 	}
 	if !s.Check.Empty() {
-		fmt.Fprintf(b, "\n*Check:* %s\n", escape(s.Check.In(units)))
+		w.put("\n*%s* %s\n", w.say("Right when:"), w.say("%v", s.Check))
 	}
 	if !s.Wrong.Empty() {
-		fmt.Fprintf(b, "\n*If it goes wrong:* %s\n", escape(s.Wrong.In(units)))
+		w.put("\n*%s* %s\n", w.say("If it goes wrong:"), w.say("%v", s.Wrong))
 	}
-	if s.People > 1 {
-		fmt.Fprintf(b, "\n%d people.\n", s.People)
-	}
+	w.put("\n%s\n", w.say("%v", s.Effort()))
 }
 
-func parts(b *bytes.Buffer, title string, list []steps.Part) {
+func (w *writer) parts(title string, list []steps.Part) {
 	if len(list) == 0 {
 		return
 	}
-	fmt.Fprintf(b, "\n## %s\n\n", title)
-	for _, p := range list {
-		fmt.Fprintf(b, "- %s\n", escape(p.Line()))
+	w.put("\n## %s\n\n", w.say(title))
+	for i := range list {
+		w.put("- %s\n", w.say("%v", list[i].Line()))
 	}
 }
 

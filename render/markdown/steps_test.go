@@ -61,8 +61,9 @@ func TestSteps(t *testing.T) {
 	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 	s := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
 	got := string(Steps(&s, quantity.Metric))
-	for _, want := range []string{"## Cautions", "## Parts", "## Tools", "### 1. Unpack and check", "- 4 × bolt M6×12 (bag B)", "*Check:*",
-		"**Caution:**", "## Left over", "local codes"} {
+	for _, want := range []string{"## Cautions", "## Parts", "## Tools", "### 1. Unpack and check", "- 4 × bolt M6×12 (bag B)",
+		"*Right when:*",
+		"**Caution: ", "## What is left over", "local codes"} {
 		if !strings.Contains(got, want) {
 			t.Errorf("no %q in\n%s", want, got)
 		}

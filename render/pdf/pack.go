@@ -3,6 +3,7 @@ package pdf
 import (
 	"bytes"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
@@ -55,7 +56,7 @@ func (p *Pack) Write() ([]byte, error) {
 	if !ok || p.Paper == "a3" {
 		return nil, fmt.Errorf("paper %q is not known; allowed: a4, letter", p.Paper)
 	}
-	head := &drawing.Drawing{Title: p.Sequence.Title, Pen: 0.2}
+	head := &drawing.Drawing{Title: p.Sequence.Title.In(p.Units), Pen: 0.2}
 	w := beginWith(head, fpdf.SizeType{Wd: size[0], Ht: size[1]}, p.Units, p.Created, p.texts())
 	w.AliasNbPages("")
 	f := &flow{writer: w, p: p, wide: size[0], high: size[1], left: side, right: size[0] - side}
@@ -77,12 +78,13 @@ func (p *Pack) Write() ([]byte, error) {
 // texts are all that the pack writes, for the choice of its fonts.
 func (p *Pack) texts() []string {
 	s := p.Sequence
-	out := []string{s.Title, p.Verdict, p.Fingerprint}
+	out := []string{s.Language.Words(p.Verdict), p.Fingerprint}
 	say := func(list ...quantity.Phrase) {
 		for _, x := range list {
-			out = append(out, x.In(p.Units))
+			out = append(out, x.For(s.Language).In(p.Units))
 		}
 	}
+	say(s.Title)
 	say(s.Cautions...)
 	say(p.Conditions...)
 	for i := range s.Steps {
@@ -90,17 +92,17 @@ func (p *Pack) texts() []string {
 		say(x.Text...)
 		say(x.Mind...)
 		say(x.Caution, x.Check, x.Wrong)
-		out = append(out, x.Title, strings.Join(x.Tools, " "))
+		say(quantity.Names(slices.Concat(x.Tools, []string{x.Title})...)...)
 	}
 	for _, c := range s.Blocked {
 		say(c.Text, c.Remedy)
 	}
 	for i := range s.Hidden {
-		out = append(out, s.Hidden[i].Text())
+		say(s.Hidden[i].Text())
 	}
 	for _, list := range [][]steps.Part{s.Parts, s.Supply, s.Leftovers} {
 		for _, x := range list {
-			out = append(out, x.Name, x.Bag)
+			say(x.Line())
 		}
 	}
 	for _, x := range s.Symptoms {
@@ -136,18 +138,17 @@ func (f *flow) page() {
 func (f *flow) foot() {
 	f.font("", 2.8)
 	f.SetTextColor(96, 96, 104)
-	f.at(side, 10, f.clipped(f.p.Sequence.Title, f.wide-2*side-60))
-	mark := "Draft, not approved"
+	f.at(side, 10, f.clipped(f.say(f.p.Sequence.Title), f.wide-2*side-60))
+	mark := f.words("Draft, not approved")
 	if f.p.Fingerprint != "" {
-		mark += " · fingerprint " + f.p.Fingerprint
+		mark = f.words("Draft, not approved · fingerprint %v", f.p.Fingerprint)
 	}
 	f.at(side, f.high-8, mark)
-	number := fmt.Sprintf("Page %d of {nb}", f.PageNo())
-	f.at(f.wide-side-26, f.high-8, number)
+	f.at(f.wide-side-26, f.high-8, f.words("Page %v of %v", f.PageNo(), "{nb}"))
 	if len(f.p.Sequence.Blocked) > 0 {
 		f.SetTextColor(160, 20, 20)
 		f.font("B", 3.6)
-		f.at(f.wide-side-30, 10, "Do not install")
+		f.at(f.wide-side-30, 10, f.words("Do not install"))
 	}
 	f.SetTextColor(34, 34, 38)
 }
@@ -244,6 +245,7 @@ func (f *flow) write(list []paragraph, wide float64) {
 
 // section begins a part of the pack, with its bookmark.
 func (f *flow) section(title string, newPage bool) {
+	title = f.words(title)
 	if newPage || f.y+40 > f.high-below {
 		f.page()
 	} else {
@@ -260,17 +262,21 @@ func (f *flow) bullet(s string) paragraph {
 	return paragraph{text: "– " + s, size: bodySize, before: 1, indent: 3}
 }
 
-func (f *flow) say(p quantity.Phrase) string { return p.In(f.p.Units) }
+func (f *flow) say(p quantity.Phrase) string { return p.For(f.p.Sequence.Language).In(f.p.Units) }
+
+// words are the pack's own, in its language.
+func (f *flow) words(format string, args ...any) string { return f.say(quantity.Say(format, args...)) }
 
 func (f *flow) cover() {
 	s := f.p.Sequence
 	f.page()
-	f.Bookmark("Cover", 0, 0)
+	f.Bookmark(f.words("Cover"), 0, 0)
 	f.y += 14
-	list := []paragraph{{text: s.Title, weight: "B", size: titleSize}, {text: "Installation on " + s.Wall.Name(), size: headSize, before: 3},
-		{text: f.p.Verdict, weight: "B", size: 5, before: 8}}
+	list := []paragraph{{text: f.say(s.Title), weight: "B", size: titleSize},
+		{text: f.words("Installation on %v", s.Wall.Name()), size: headSize, before: 3},
+		{text: f.words(f.p.Verdict), weight: "B", size: 5, before: 8}}
 	if len(s.Blocked) > 0 {
-		list = append(list, paragraph{text: "Do not install.", weight: "B", size: headSize, before: 6, red: true})
+		list = append(list, paragraph{text: f.words("Do not install."), weight: "B", size: headSize, before: 6, red: true})
 		for _, c := range s.Blocked {
 			p := f.bullet(f.say(c.Text) + " " + f.say(c.Remedy))
 			p.red = true
@@ -278,23 +284,23 @@ func (f *flow) cover() {
 		}
 	}
 	if len(f.p.Conditions) > 0 {
-		list = append(list, paragraph{text: "Conditions", weight: "B", size: 4.4, before: 6})
+		list = append(list, paragraph{text: f.words("Conditions"), weight: "B", size: 4.4, before: 6})
 		for _, c := range f.p.Conditions {
 			list = append(list, f.bullet(f.say(c)))
 		}
 	}
 	for i := range s.Hidden {
-		list = append(list, paragraph{text: s.Hidden[i].Text(), weight: "B", size: bodySize, before: 3, red: true})
+		list = append(list, paragraph{text: f.say(s.Hidden[i].Text()), weight: "B", size: bodySize, before: 3, red: true})
 	}
-	list = append(list, paragraph{text: "Cautions", weight: "B", size: 4.4, before: 6})
+	list = append(list, paragraph{text: f.words("Cautions"), weight: "B", size: 4.4, before: 6})
 	for _, c := range s.Cautions {
 		list = append(list, f.bullet(f.say(c)))
 	}
 	if len(s.Steps) > 0 {
-		list = append(list, paragraph{text: "People and time", weight: "B", size: 4.4, before: 6},
-			f.body(fmt.Sprintf("%s About %d minutes in all.", f.say(s.Lift.Text()), s.Minutes)))
+		list = append(list, paragraph{text: f.words("People and time"), weight: "B", size: 4.4, before: 6},
+			f.body(f.words("%v About %v minutes in all.", s.Lift.Text(), s.Minutes)))
 	} else {
-		list = append(list, f.body("There are no steps until that is settled."))
+		list = append(list, f.body(f.words("There are no steps until that is settled.")))
 	}
 	f.write(list, f.right-f.left)
 }
@@ -303,9 +309,9 @@ func (f *flow) partList(title string, all []steps.Part) {
 	if len(all) == 0 {
 		return
 	}
-	list := []paragraph{{text: title, weight: "B", size: 4.4, before: 4}}
+	list := []paragraph{{text: f.words(title), weight: "B", size: 4.4, before: 4}}
 	for i := range all {
-		list = append(list, f.bullet(all[i].Line()))
+		list = append(list, f.bullet(f.say(all[i].Line())))
 	}
 	f.write(list, f.right-f.left)
 }
@@ -318,7 +324,8 @@ func (f *flow) parts() {
 	f.section("Parts and tools", true)
 	f.partList("Parts", s.Parts)
 	f.partList("To be supplied", s.Supply)
-	list := []paragraph{{text: "Tools", weight: "B", size: 4.4, before: 4}, f.body(strings.Join(s.Tools, ", ") + ".")}
+	list := []paragraph{{text: f.words("Tools"), weight: "B", size: 4.4, before: 4},
+		f.body(f.words("%v.", quantity.List(", ", quantity.Names(s.Tools...)...)))}
 	f.write(list, f.right-f.left)
 	if d := f.p.Figures["bags"]; d != nil {
 		f.figureBelow(d, f.right-f.left)
@@ -375,33 +382,29 @@ func (f *flow) steps() {
 }
 
 func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
-	list := []paragraph{{text: fmt.Sprintf("%d  %s", n, x.Title), weight: "B", size: 4.8}}
+	list := []paragraph{{text: f.words("%v  %v", n, x.Title), weight: "B", size: 4.8}}
 	if len(f.p.Sequence.Blocked) > 0 {
-		list = append(list, paragraph{text: "Do not install: see the cover.", weight: "B", size: bodySize, before: 1, red: true})
+		list = append(list, paragraph{text: f.words("Do not install: see the cover."), weight: "B", size: bodySize, before: 1, red: true})
 	}
 	for _, t := range x.Text {
 		list = append(list, f.body(f.say(t)))
 	}
 	for _, t := range x.Mind {
-		list = append(list, paragraph{text: "Mind: " + f.say(t), weight: "B", size: bodySize, before: 1})
+		list = append(list, paragraph{text: f.words("Mind: %v", t), weight: "B", size: bodySize, before: 1})
 	}
 	for i := range x.Parts {
-		list = append(list, f.bullet(x.Parts[i].Line()))
+		list = append(list, f.bullet(f.say(x.Parts[i].Line())))
 	}
 	if !x.Caution.Empty() {
-		list = append(list, paragraph{text: "Caution: " + f.say(x.Caution), weight: "B", size: bodySize, before: 1.4, red: true})
+		list = append(list, paragraph{text: f.words("Caution: %v", x.Caution), weight: "B", size: bodySize, before: 1.4, red: true})
 	}
 	if !x.Check.Empty() {
-		list = append(list, paragraph{text: "Right when: " + f.say(x.Check), size: bodySize, before: 1.4})
+		list = append(list, paragraph{text: f.words("Right when: %v", x.Check), size: bodySize, before: 1.4})
 	}
 	if !x.Wrong.Empty() {
-		list = append(list, paragraph{text: "If it goes wrong: " + f.say(x.Wrong), size: bodySize, before: 1.4})
+		list = append(list, paragraph{text: f.words("If it goes wrong: %v", x.Wrong), size: bodySize, before: 1.4})
 	}
-	who := "One person"
-	if x.People > 1 {
-		who = fmt.Sprintf("%d people", x.People)
-	}
-	list = append(list, paragraph{text: fmt.Sprintf("%s, about %d min. %s", who, x.Minutes, toolsLine(x.Tools)), size: 3, before: 1.2})
+	list = append(list, paragraph{text: f.say(x.Effort()), size: 3, before: 1.2})
 	wide := f.right - f.left
 	figure := 0.0
 	if d != nil {
@@ -418,7 +421,7 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 	f.SetDrawColor(168, 168, 174)
 	f.SetLineWidth(0.2)
 	f.Line(f.left, f.y, f.right, f.y)
-	f.Bookmark(fmt.Sprintf("%d %s", n, x.Title), 1, f.y)
+	f.Bookmark(f.words("%v %v", n, x.Title), 1, f.y)
 	f.y += 1.5
 	top, page := f.y, f.PageNo()
 	if d != nil {
@@ -430,20 +433,13 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 	}
 }
 
-func toolsLine(tools []string) string {
-	if len(tools) == 0 {
-		return ""
-	}
-	return "Tools: " + strings.Join(tools, ", ") + "."
-}
-
 func (f *flow) card() {
 	d := f.p.Card
 	if d == nil {
 		return
 	}
 	f.page()
-	f.Bookmark("Measure card", 0, 0)
+	f.Bookmark(f.words("Measure card"), 0, 0)
 	f.draw(d, f.left, above-4, f.right-f.left, f.high-above-below)
 }
 
@@ -453,12 +449,12 @@ func (f *flow) symptoms() {
 	}
 	f.section("When something is wrong", true)
 	for _, s := range f.p.Sequence.Symptoms {
-		list := []paragraph{{text: s.Name, weight: "B", size: 4.2, before: 3.5}}
+		list := []paragraph{{text: f.words("%v", s.Name), weight: "B", size: 4.2, before: 3.5}}
 		if !s.Stop.Empty() {
 			list = append(list, paragraph{text: f.say(s.Stop), weight: "B", size: bodySize, before: 0.8, red: true})
 		}
 		for n, c := range s.Causes {
-			list = append(list, paragraph{text: fmt.Sprintf("%d. %s Right is: %s Else: %s", n+1, f.say(c.What), f.say(c.Look), f.say(c.Do)),
+			list = append(list, paragraph{text: f.words("%v. %v Right is: %v Else: %v", n+1, c.What, c.Look, c.Do),
 				size: 3.3, before: 0.8, indent: 3})
 		}
 		if high := f.height(list, f.right-f.left); high < 120 {
@@ -473,10 +469,10 @@ func (f *flow) leftovers() {
 		return
 	}
 	f.section("What is left over", false)
-	list := []paragraph{f.body("These parts are not used with this display. Bag them and hand them over with this page, so that " +
-		"nobody wonders.")}
+	list := []paragraph{f.body(f.words("These parts are not used with this display. Bag them and hand them over with this page, so that " +
+		"nobody wonders."))}
 	for i := range f.p.Sequence.Leftovers {
-		list = append(list, f.bullet(f.p.Sequence.Leftovers[i].Line()))
+		list = append(list, f.bullet(f.say(f.p.Sequence.Leftovers[i].Line())))
 	}
 	f.write(list, f.right-f.left)
 }
@@ -497,17 +493,18 @@ func (f *flow) sign() {
 		f.SetDrawColor(34, 34, 38)
 		f.Rect(f.left, f.y, 4.5, 4.5, "D")
 		f.font("", bodySize)
-		f.at(f.left+8, f.y+3.6, row)
+		f.at(f.left+8, f.y+3.6, f.words(row))
 		f.y += 5.5
 	}
 	f.y += 12
 	for _, row := range []string{"Who", "When", "Where"} {
 		f.font("", bodySize)
-		f.at(f.left, f.y, row)
+		f.at(f.left, f.y, f.words(row))
 		f.Line(f.left+20, f.y+0.8, f.left+110, f.y+0.8)
 		f.y += 12
 	}
-	f.write([]paragraph{f.body("These steps advise. The maker's manual, local codes and licensed practice come first.")}, f.right-f.left)
+	f.write([]paragraph{f.body(f.words("These steps advise. The maker's manual, local codes and licensed practice come first."))},
+		f.right-f.left)
 }
 
 // template puts the template's pages at 1:1 behind.
@@ -523,7 +520,7 @@ func (f *flow) template() error {
 	f.writer.d = d
 	f.tiles(tiles, func(first bool) {
 		if first {
-			f.Bookmark("Drilling template, 1:1", 0, 0)
+			f.Bookmark(f.words("Drilling template, 1:1"), 0, 0)
 		}
 	})
 	return nil

@@ -337,6 +337,11 @@ func (w *writer) joins(marks []drawing.Point, t *Tile) {
 	}
 }
 
+// words are the page's own, in the language of its drawing.
+func (w *writer) words(format string, args ...any) string {
+	return w.letters(quantity.Say(format, args...).For(w.d.Language).In(w.units))
+}
+
 // foot draws what every page carries below its picture.
 func (w *writer) foot(t *Tile) {
 	w.SetDrawColor(34, 34, 38)
@@ -359,12 +364,12 @@ func (w *writer) foot(t *Tile) {
 		w.Line(margin+long, y-1.2, margin+long, y+1.2)
 		w.Text(margin+long+2, y+1, name)
 	}
-	bar(top+4, 100, "100 mm: measure it")
-	bar(top+8.5, 101.6, "4 in: print at 100 %, not fitted to the page")
-	w.Text(margin, top+12.6, fmt.Sprintf("Page %d of %d, row %d, column %d. Lay crosses of the same number on each other, and tape.", t.Num,
-		t.Of, t.Row+1, t.Column+1))
+	bar(top+4, 100, w.words("100 mm: measure it"))
+	bar(top+8.5, 101.6, w.words("4 in: print at 100 %%, not fitted to the page"))
+	w.Text(margin, top+12.6, w.words("Page %v of %v, row %v, column %v. Lay crosses of the same number on each other, and tape.",
+		t.Num, t.Of, t.Row+1, t.Column+1))
 	w.SetFontUnitSize(2.5)
-	w.Text(margin, top+16, w.letters(w.d.Title)+". Local codes and licensed practice decide.")
+	w.Text(margin, top+16, w.letters(w.d.Title)+". "+w.words("Local codes and licensed practice decide."))
 	// The sheet map.
 	cell := min(4.0, 12.0/float64(t.Rows), 30.0/float64(t.Columns))
 	x0 := margin + t.Wide - cell*float64(t.Columns)

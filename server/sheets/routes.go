@@ -44,6 +44,7 @@ type templateFormat struct {
 	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
 	Whole  string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
 	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
+	Lang   string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
 	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
 }
 
@@ -53,6 +54,7 @@ type plotFormat struct {
 	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
 	Whole string `query:"outline" enum:"whole"`
 	What  string `query:"what" enum:"template,card"`
+	Lang  string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
 	Hide  string `query:"hide"`
 }
 
@@ -61,6 +63,7 @@ type atWall struct {
 	ID    string `path:"id"`
 	Units string `query:"units" enum:"mm,in"`
 	Bar   string `query:"bar" description:"What the template's bar of 100 mm measures."`
+	Lang  string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
 	Studs string `query:"studs" description:"Middles of the studs as they were found, from the wall's left end, with semicolons between."`
 }
 
@@ -68,5 +71,6 @@ type stepsFormat struct {
 	app.Request
 	Format  string `query:"format" required:"true" enum:"json,md,pdf,html,zip"`
 	Figures string `query:"figures" enum:"yes" description:"JSON with the steps' drawings, as SVG."`
+	Lang    string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
 	Paper   string `query:"paper" enum:"a4,letter" description:"Of the pack; a4 by default."`
 }

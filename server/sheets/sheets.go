@@ -19,7 +19,11 @@ func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	o := app.SheetOptions{Now: time.Now(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole"}
+	l, err := app.Language(c.QueryParam("lang"))
+	if err != nil {
+		return nil, err
+	}
+	o := app.SheetOptions{Now: time.Now(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole", Language: l}
 	if hide := c.QueryParam("hide"); hide != "" {
 		o.Hide = strings.Split(hide, ",")
 	}
@@ -64,7 +68,11 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now()})
+	l, err := app.Language(c.QueryParam("lang"))
+	if err != nil {
+		return err
+	}
+	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l})
 	if err != nil {
 		return err
 	}
@@ -85,9 +93,13 @@ func (s *Feature) atWall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	l, err := app.Language(c.QueryParam("lang"))
+	if err != nil {
+		return err
+	}
 	found := app.Measured{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
 	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
-		Now: time.Now()})
+		Now: time.Now(), Language: l})
 	if err != nil {
 		return err
 	}

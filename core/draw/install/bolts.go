@@ -14,7 +14,7 @@ import (
 // bags draws what is in the bags, all to one scale, with what is used ringed.
 func (f *figures) bags() *drawing.Drawing {
 	const columns, wide, high = 2, 92.0, 29.0
-	d := canvas("What is in the bags", columns*wide)
+	d := f.canvas("What is in the bags", columns*wide)
 	kit := f.p.Bracket.Kit
 	used := map[string]int{}
 	for _, p := range f.seq.Parts {
@@ -31,8 +31,8 @@ func (f *figures) bags() *drawing.Drawing {
 		x, y := float64(n%columns)*wide, -float64(n/columns)*high
 		tag := fmt.Sprintf("kit.%d", n)
 		says := "stays in the bag"
-		if n := used[tag]; n > 0 {
-			says = fmt.Sprintf("take %d", n)
+		if take := used[tag]; take > 0 {
+			says = fmt.Sprintf("take %d", take)
 			d.Add(tag, drawing.Glass, drawing.Rect(x+1, y-high+1, x+wide-1, y-1))
 		} else if kit[n].Kind == catalog.Tool {
 			says = "tool"
@@ -48,8 +48,8 @@ func (f *figures) bags() *drawing.Drawing {
 		if bag == "" {
 			bag = "–"
 		}
-		name := drawing.Clip(fmt.Sprintf("%d × %s", kit[n].Count*f.displays, kit[n].Label()), (wide-8)/(t*0.62))
-		d.Add(tag, drawing.Dim, drawing.Text{At: pt(x+4, y-high+2.9*t), Text: quantity.Say("%v", name), Height: t, Anchor: drawing.Start})
+		name := drawing.Clip(fmt.Sprintf("%d × %s", kit[n].Count*f.displays, f.language.Words(kit[n].Label())), (wide-8)/(t*0.62))
+		d.Add(tag, drawing.Dim, drawing.Text{At: pt(x+4, y-high+2.9*t), Text: f.language.Said(name), Height: t, Anchor: drawing.Start})
 		d.Add(tag, drawing.Dim, drawing.Text{At: pt(x+4, y-high+1.1*t), Text: quantity.Say("bag %v: %v", bag, says), Height: t,
 			Anchor: drawing.Start, Strong: used[tag] > 0})
 	}
@@ -116,7 +116,7 @@ func (f *figures) exploded() *drawing.Drawing {
 	if f.p.Stack == nil {
 		return nil
 	}
-	d := canvas("What goes on the bolt, in this order", 150)
+	d := f.canvas("What goes on the bolt, in this order", 150)
 	t := d.TextHeight
 	y := 0.0
 	for i := range f.p.Stack.Groups {
@@ -181,7 +181,7 @@ func (f *figures) tryBolts() *drawing.Drawing {
 	if f.p.Stack == nil {
 		return nil
 	}
-	d := canvas("Gap to expect under the head", 90)
+	d := f.canvas("Gap to expect under the head", 90)
 	t := d.TextHeight
 	y := 0.0
 	for i := range f.p.Stack.Groups {

@@ -21,9 +21,9 @@ var Names = []string{"bags", "back", "try", "stack", "arms", "hook", "wall", "pr
 
 // Figures draws the figures that the steps of a sequence name: on a particular wall where its
 // displays have a place there. A figure that cannot be drawn, since a size is missing, is left out.
-func Figures(p *fit.Pairing, seq *steps.Sequence, places []place.Placement) map[string]*drawing.Drawing {
+func Figures(p *fit.Pairing, seq *steps.Sequence, places []place.Placement, l *quantity.Language) map[string]*drawing.Drawing {
 	out := map[string]*drawing.Drawing{}
-	f := figures{p: p, seq: seq, displays: max(1, len(places))}
+	f := figures{p: p, seq: seq, displays: max(1, len(places)), language: l}
 	if len(places) > 0 && places[0].Known {
 		f.at = &places[0]
 	}
@@ -45,6 +45,7 @@ type figures struct {
 	at  *place.Placement // the first display's; nil without a place
 
 	displays int
+	language *quantity.Language
 }
 
 // draw draws a figure by its name; nil for one that cannot be drawn.
@@ -53,7 +54,7 @@ func (f *figures) draw(name string) *drawing.Drawing {
 	case "bags":
 		return f.bags()
 	case "back":
-		return pairing.Back(f.p)
+		return pairing.Back(f.p).For(f.language)
 	case "try":
 		return f.tryBolts()
 	case "stack":
@@ -81,8 +82,8 @@ func (f *figures) draw(name string) *drawing.Drawing {
 }
 
 // canvas is a figure of a width, with lettering that can be read when it is shown 80 mm wide.
-func canvas(title string, width float64) *drawing.Drawing {
-	return &drawing.Drawing{Title: title, TextHeight: width / 38, Pen: width / 550}
+func (f *figures) canvas(title string, width float64) *drawing.Drawing {
+	return &drawing.Drawing{Title: f.language.Words(title), TextHeight: width / 38, Pen: width / 550, Language: f.language}
 }
 
 // framed puts the frame around everything.
@@ -139,7 +140,7 @@ func arrow(d *drawing.Drawing, tag string, x0, y0, x1, y1 float64) {
 
 // side is the pairing from the side, with a word on what is looked at.
 func (f *figures) side(tilt float64, tag string) *drawing.Drawing {
-	d := pairing.Side(f.p, tilt, f.at)
+	d := pairing.Side(f.p, tilt, f.at).For(f.language)
 	if d == nil { // a depth is missing
 		return f.hook()
 	}
@@ -162,7 +163,7 @@ func (f *figures) side(tilt float64, tag string) *drawing.Drawing {
 
 // arms is the back, with up, left and right as the installer has them.
 func (f *figures) arms() *drawing.Drawing {
-	d := pairing.Back(f.p)
+	d := pairing.Back(f.p).For(f.language)
 	if d == nil {
 		return nil
 	}

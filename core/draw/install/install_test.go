@@ -22,7 +22,7 @@ func TestNames(t *testing.T) {
 	seq := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
 	for _, name := range Names {
 		seq.Steps = []steps.Step{{Figure: name}}
-		if d := Figures(&p, &seq, nil)[name]; d == nil || len(d.Items) == 0 || d.Width() <= 0 || d.Height() <= 0 {
+		if d := Figures(&p, &seq, nil, nil)[name]; d == nil || len(d.Items) == 0 || d.Width() <= 0 || d.Height() <= 0 {
 			t.Errorf("%s is not drawn", name)
 		}
 	}
@@ -35,7 +35,7 @@ func drawn(t *testing.T, name string) *drawing.Drawing {
 	t.Helper()
 	p := drawtest.Judged(drawtest.Stepped)
 	seq := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
-	d := Figures(&p, &seq, nil)[name]
+	d := Figures(&p, &seq, nil, nil)[name]
 	if d == nil {
 		t.Fatalf("no figure %s", name)
 	}

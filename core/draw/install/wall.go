@@ -77,7 +77,7 @@ func (f *figures) wall(state string) *drawing.Drawing {
 	}
 	title := map[string]string{"wall": "What the finder shows", "prove": "Proved a second way", "marks": "What is marked",
 		"plate": "The plate, arrow up"}
-	d := canvas(title[state], 2*reach*1.5)
+	d := f.canvas(title[state], 2*reach*1.5)
 	t := d.TextHeight
 	left, right, top, bottom := -reach*1.35, reach*1.35, tall+7*t, -tall-7*t
 	d.Named("wall", drawing.Ground, drawing.Rect(left, bottom, right, top), "%v", f.seq.Wall.Name())
@@ -204,13 +204,16 @@ func (f *figures) drill() *drawing.Drawing {
 	if d == nil {
 		return f.drillAnywhere()
 	}
+	if d = d.For(f.language); f.language != nil {
+		d.FrameTexts(d.TextHeight * 0.6)
+	}
 	return d
 }
 
 // drillAnywhere draws a hole in a wall of no particular build.
 func (f *figures) drillAnywhere() *drawing.Drawing {
 	fix := f.p.Bracket.Walls[f.seq.Wall]
-	d := canvas("The hole, cut through", 150)
+	d := f.canvas("The hole, cut through", 150)
 	t := d.TextHeight
 	deep := fix.Depth.Or(quantity.MM(70)).MM()
 	r := fix.Drill.Or(quantity.MM(8)).MM() / 2
@@ -239,7 +242,7 @@ func (f *figures) drillAnywhere() *drawing.Drawing {
 func (f *figures) cables() *drawing.Drawing {
 	wide, high, known := f.p.Display.Outline(f.p.Turn)
 	if f.at == nil || len(f.seq.Cables) == 0 || !known {
-		return pairing.Back(f.p) // with its ports
+		return pairing.Back(f.p).For(f.language) // with its ports
 	}
 	x0, x1 := f.at.DisplayX.MM()-wide.MM()/2, f.at.DisplayX.MM()+wide.MM()/2
 	lo, hi := x0, x1
@@ -250,7 +253,7 @@ func (f *figures) cables() *drawing.Drawing {
 		}
 		lo, hi = min(lo, c.Out.X), max(hi, c.Out.X)
 	}
-	d := canvas("Cables at both ends of the movement", (hi-lo)*1.15)
+	d := f.canvas("Cables at both ends of the movement", (hi-lo)*1.15)
 	t := d.TextHeight
 	d.Named("display", drawing.Glass, drawing.Rect(x0, f.at.Bottom.MM(), x1, f.at.Bottom.MM()+high.MM()), "Display")
 	top := f.at.Bottom.MM()
@@ -299,7 +302,7 @@ func (f *figures) cable(d *drawing.Drawing, c *place.Cable, above float64) {
 
 // level draws how the hung display is levelled, not to scale.
 func (f *figures) level() *drawing.Drawing {
-	d := canvas("Level it", 120)
+	d := f.canvas("Level it", 120)
 	t := d.TextHeight
 	d.Named("display", drawing.Panel, drawing.Rect(0, 0, 100, 56), "Display")
 	d.Named("spirit", drawing.Body, drawing.Rect(30, 57, 70, 62), "Spirit level")
@@ -328,7 +331,7 @@ func (f *figures) level() *drawing.Drawing {
 
 // hook draws the hook in section, before it engages and after, not to scale but for the lift.
 func (f *figures) hook() *drawing.Drawing {
-	d := canvas("The hook, before and after", 140)
+	d := f.canvas("The hook, before and after", 140)
 	t := d.TextHeight
 	over := 12.0
 	for n, x := range []float64{0, 75} {
@@ -375,7 +378,7 @@ func (f *figures) lift() *drawing.Drawing {
 		bottom = l.Hands.Value.MM() - high.MM()/3
 	}
 	w, h := wide.MM(), high.MM()
-	d := canvas("Who lifts, and how high", max(w+1400, 2200))
+	d := f.canvas("Who lifts, and how high", max(w+1400, 2200))
 	t := d.TextHeight
 	floor := -w/2 - 750
 	d.Line("floor", drawing.Outline, floor, 0, w/2+750, 0)
@@ -398,12 +401,14 @@ func (f *figures) lift() *drawing.Drawing {
 	}
 	d.Dimension("hands", pt(w/2+560, 0), pt(w/2+560, hands), -1, drawing.After, quantity.Say("hands %v",
 		quantity.Bare{Length: quantity.FromMM(hands), Wall: true}))
-	words, verb := quantity.Say("%v people", people), "lift"
+	words := quantity.Say("%v people", people)
 	if people == 1 {
-		words, verb = quantity.Say("one person"), "lifts"
+		words = quantity.Say("one person")
 	}
-	if l.Known {
-		words = quantity.Say("%v %v %v", words, verb, l.Mass)
+	if l.Known && people == 1 {
+		words = quantity.Say("one person lifts %v", l.Mass)
+	} else if l.Known {
+		words = quantity.Say("%v people lift %v", people, l.Mass)
 	}
 	if l.Equipment {
 		words = quantity.Say("%v, with lifting equipment", words)

@@ -194,7 +194,8 @@ func (b *back) holes(into *drawing.Drawing, named bool) {
 	spots := make([]drawing.Spot, 0, len(b.p.Pattern.Holes))
 	for _, hole := range b.p.Pattern.Holes {
 		at := b.p.Turn.Of(catalog.Point{X: hole.X, Y: hole.Y})
-		s := drawing.Spot{Tag: "back.hole." + hole.ID, Center: drawing.Point{X: -at.X.MM(), Y: at.Y.MM()}, Radius: r, Name: quantity.Say(hole.ID)}
+		s := drawing.Spot{Tag: "back.hole." + hole.ID, Center: drawing.Point{X: -at.X.MM(), Y: at.Y.MM()}, Radius: r,
+			Name: quantity.Say("%v", hole.ID)}
 		style := drawing.Outline
 		if g, ok := group[hole.ID]; ok {
 			s.Tag = "stack." + string(rune('0'+g%10)) + ".hole." + hole.ID

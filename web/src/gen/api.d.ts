@@ -1631,6 +1631,8 @@ export interface paths {
                     paper?: "sheet" | "a4" | "letter" | "a3";
                     outline?: "whole";
                     what?: "template" | "card";
+                    /** @description Language of what is written: en, the default, or de. */
+                    lang?: string;
                     hide?: string;
                 };
                 header?: never;
@@ -2102,6 +2104,8 @@ export interface paths {
                     format: "json" | "md" | "pdf" | "html" | "zip";
                     /** @description JSON with the steps' drawings, as SVG. */
                     figures?: "yes";
+                    /** @description Language of what is written: en, the default, or de. */
+                    lang?: string;
                     /** @description Of the pack; a4 by default. */
                     paper?: "a4" | "letter";
                 };
@@ -2160,6 +2164,8 @@ export interface paths {
                     outline?: "whole";
                     /** @description The measure card instead of the template. */
                     what?: "template" | "card";
+                    /** @description Language of what is written: en, the default, or de. */
+                    lang?: string;
                     /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                     hide?: string;
                 };
@@ -2446,6 +2452,8 @@ export interface paths {
                     units?: "mm" | "in";
                     /** @description What the template's bar of 100 mm measures. */
                     bar?: string;
+                    /** @description Language of what is written: en, the default, or de. */
+                    lang?: string;
                     /** @description Middles of the studs as they were found, from the wall's left end, with semicolons between. */
                     studs?: string;
                 };
@@ -2597,6 +2605,7 @@ export interface components {
             tilt_hold_nm?: number;
             tilt_pivot?: components["schemas"]["Pivot"];
             tilt_up_deg?: number;
+            translations?: components["schemas"]["Translation"][];
             turns_deg?: (0 | 90 | 270)[];
             wall_plate?: components["schemas"]["WallPlate"];
             walls?: {
@@ -3688,6 +3697,11 @@ export interface components {
             maker?: string;
             /** @enum {string} */
             origin?: "bench" | "sheet" | "caller";
+        };
+        Translation: {
+            language: string;
+            of: string;
+            text: string;
         };
         Trial: {
             gap_mm?: number;

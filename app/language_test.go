@@ -1,0 +1,115 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"math/rand/v2"
+	"regexp"
+	"strings"
+	"testing"
+
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+	"nexufix/core/sheet"
+	"nexufix/exchange"
+	"nexufix/language"
+)
+
+// heard is a language that notes what it has no words for.
+func heard(t *testing.T, code string) (l quantity.Language, sentences, words map[string]bool) {
+	t.Helper()
+	of, err := language.Of(code)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l, sentences, words = *of, map[string]bool{}, map[string]bool{}
+	l.Missing = func(english string, sentence bool) {
+		if sentence {
+			sentences[english] = true
+		} else {
+			words[english] = true
+		}
+	}
+	return l, sentences, words
+}
+
+// everything are all texts that leave for one installation.
+func everything(t *testing.T, i *Installation) string {
+	t.Helper()
+	var out strings.Builder
+	for _, format := range []string{"md", "html", "json"} {
+		raw, err := i.File(format)
+		if err != nil {
+			t.Fatal(err)
+		}
+		out.Write(raw)
+	}
+	for _, d := range []*drawing.Drawing{sheet.MeasureCard(&i.pairing, i.sheet(false)), sheet.DrillTemplate(&i.pairing, i.sheet(true))} {
+		if d == nil {
+			continue
+		}
+		for n := range d.Items {
+			if s, ok := d.Items[n].Shape.(drawing.Text); ok {
+				out.WriteString(s.Text.In(quantity.Metric) + "\n" + s.Text.In(quantity.Imperial) + "\n")
+			}
+		}
+	}
+	return out.String()
+}
+
+// metricName are names of sizes, which are alike in all languages.
+var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?$|^\{(nb|\d)\}$|^M\d or M\d$|^[0-9a-f]{4}(-[0-9a-f]{4})+$|…$|^\d+ [A-Z]\d$`)
+
+// TestOtherLanguagesAreWhole: of all jobs of the demo, and of random displays on random brackets and walls,
+// nothing that leaves the house has words that a language lacks; what is left in English is a name, which
+// the data has.
+func TestOtherLanguagesAreWhole(t *testing.T) {
+	all := demoData(t)
+	for _, code := range language.Codes()[1:] {
+		l, sentences, words := heard(t, code)
+		for _, j := range all.Jobs {
+			i := installation(t, all, j.ID, InstallOptions{Now: friday, Language: &l})
+			everything(t, i)
+			if _, err := i.File("pdf"); err != nil {
+				t.Fatal(err)
+			}
+		}
+		r := rand.New(rand.NewPCG(20, 26))
+		for range 1500 {
+			d, b := all.Displays[r.IntN(len(all.Displays))], all.Brackets[r.IntN(len(all.Brackets))]
+			j := randomSite(r, d, b)
+			w, err := Open(context.Background(), all, Request{DisplayID: d.ID, BracketID: b.ID, Turn: int(j.Turn), Site: j})
+			if err != nil {
+				t.Fatal(err)
+			}
+			i, err := w.Install(InstallOptions{Now: friday, Language: &l})
+			if err != nil {
+				t.Fatal(err)
+			}
+			everything(t, i)
+		}
+		for s := range sentences {
+			t.Errorf("%s lacks the sentence %q", code, s)
+		}
+		data := names(t, all)
+		for s := range words {
+			if !metricName.MatchString(s) && !strings.Contains(data, s) {
+				t.Errorf("%s lacks the words %q", code, s)
+			}
+		}
+	}
+}
+
+// names are all texts of the catalogue.
+func names(t *testing.T, all *exchange.Contents) string {
+	t.Helper()
+	raw, err := json.Marshal([]any{all.Displays, all.Brackets, all.Jobs})
+	if err != nil {
+		t.Fatal(err)
+	}
+	out := string(raw) + "random"
+	for _, d := range all.Displays {
+		out += "\n" + d.Name()
+	}
+	return out
+}

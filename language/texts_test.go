@@ -1,0 +1,126 @@
+package language
+
+import (
+	"go/ast"
+	"go/parser"
+	"go/token"
+	"io/fs"
+	"os"
+	"path/filepath"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"testing"
+)
+
+// sources are the packages whose sentences leave the house; what only the bench and the editors say is
+// read in English.
+var (
+	sources = []string{"core/anchorage", "core/catalog/walltype.go", "core/catalog/assembly.go", "core/catalog/display.go",
+		"core/draw/install", "core/draw/pairing", "core/draw/wall", "core/probe/apply.go", "exchange/steps.go", "core/fit", "core/place",
+		"core/sheet",
+		"core/steps", "render/html", "render/markdown",
+		"render/pdf", "app/pack.go"}
+	benchOnly = []string{"core/fit/improve.go", "core/fit/worth.go", "core/place/move.go", "core/place/things.go",
+		"core/draw/pairing/catalogue.go", "core/draw/pairing/hole.go"}
+)
+
+// formatAt is which argument of a call is a sentence, by the function's name.
+var formatAt = map[string]int{"Say": 0, "say": 0, "advise": 0, "do": 0, "list": 0, "words": 0, "text": 6, "Named": 3, "Label": 4,
+	"section": 0, "partList": 0, "canvas": 0, "why": 0, "add": 0, "fail": 0, "parts": 0}
+
+// folded is a string constant, of pieces with + between.
+func folded(e ast.Expr) (string, bool) {
+	switch v := e.(type) {
+	case *ast.BasicLit:
+		if v.Kind == token.STRING {
+			s, err := strconv.Unquote(v.Value)
+			return s, err == nil
+		}
+	case *ast.BinaryExpr:
+		a, ok := folded(v.X)
+		b, ok2 := folded(v.Y)
+		return a + b, ok && ok2
+	case *ast.ParenExpr:
+		return folded(v.X)
+	}
+	return "", false
+}
+
+func called(e ast.Expr) string {
+	switch v := e.(type) {
+	case *ast.Ident:
+		return v.Name
+	case *ast.SelectorExpr:
+		return v.Sel.Name
+	}
+	return ""
+}
+
+var (
+	inTemplate = regexp.MustCompile(`\$?\.L\.(?:Say|Plain) "([^"]*)"`)
+	verb       = regexp.MustCompile(`%[sdq]`)
+	wordy      = regexp.MustCompile(`[A-Za-z]`)
+)
+
+func sentence(s string) bool { return wordy.MatchString(strings.ReplaceAll(s, "%v", "")) }
+
+// spoken are the sentences that the sources say, and all their string constants.
+func spoken(t *testing.T) (sentences, constants map[string]string) {
+	t.Helper()
+	sentences, constants = map[string]string{}, map[string]string{}
+	files := token.NewFileSet()
+	read := func(path string) {
+		if strings.HasSuffix(path, ".tmpl") {
+			raw, err := os.ReadFile(path)
+			if err != nil {
+				t.Fatal(err)
+			}
+			for _, m := range inTemplate.FindAllStringSubmatch(string(raw), -1) {
+				if sentence(m[1]) {
+					sentences[m[1]] = path
+				}
+			}
+			return
+		}
+		if !strings.HasSuffix(path, ".go") || strings.HasSuffix(path, "_test.go") {
+			return
+		}
+		f, err := parser.ParseFile(files, path, nil, 0)
+		if err != nil {
+			t.Fatal(err)
+		}
+		ast.Inspect(f, func(n ast.Node) bool {
+			if e, ok := n.(ast.Expr); ok {
+				if s, ok := folded(e); ok {
+					constants[verb.ReplaceAllString(s, "%v")] = path
+				}
+			}
+			call, ok := n.(*ast.CallExpr)
+			if !ok {
+				return true
+			}
+			at, is := formatAt[called(call.Fun)]
+			if !is || at >= len(call.Args) {
+				return true
+			}
+			if s, ok := folded(call.Args[at]); ok && sentence(s) {
+				sentences[s] = path
+			}
+			return true
+		})
+	}
+	for _, root := range sources {
+		err := filepath.WalkDir(filepath.Join("..", root), func(path string, _ fs.DirEntry, err error) error {
+			if rel, _ := filepath.Rel("..", path); err == nil && !slices.Contains(benchOnly, rel) {
+				read(path)
+			}
+			return err
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	return sentences, constants
+}
