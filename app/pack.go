@@ -186,10 +186,31 @@ func (i *Installation) Figures() map[string]*drawing.Drawing {
 // systems of units, where they are asked for.
 func (i *Installation) Document(figures bool) exchange.Sequence {
 	out := exchange.SequenceOf(i.Sequence, i.units)
+	out.Untranslated = i.untranslated()
 	if figures {
 		out.Figures = map[string]string{}
 		for name, d := range i.Figures() {
 			out.Figures[name] = picture(d)
+		}
+	}
+	return out
+}
+
+// untranslated are texts of the bracket, and of an engineer, that the language has no words for.
+func (i *Installation) untranslated() (out []string) {
+	if i.Language == nil {
+		return nil
+	}
+	for _, text := range i.pairing.Bracket.Untranslated(i.Language.Code) {
+		if i.Language.Words(text) == text {
+			out = append(out, text)
+		}
+	}
+	for n := range i.Steps {
+		for _, text := range i.Steps[n].Text {
+			if i.Steps[n].Changed {
+				out = append(out, text.In(i.units))
+			}
 		}
 	}
 	return out

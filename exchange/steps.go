@@ -26,6 +26,8 @@ type Sequence struct {
 	Symptoms  []Symptom  `json:"symptoms" required:"true"`
 	Hidden    []Hidden   `json:"hidden" required:"true"`    // steps that an engineer left out
 	Conflicts []Conflict `json:"conflicts" required:"true"` // changes of an engineer that were not applied
+	// Untranslated are texts of the bracket and of an engineer that are printed in English all the same.
+	Untranslated []string `json:"untranslated,omitempty"`
 	// Figures are the drawings of the steps by their names, as SVG; only where they are asked for.
 	Figures map[string]string `json:"figures,omitempty"`
 }

@@ -9,6 +9,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/place"
+	"nexufix/language"
 )
 
 // ruleWords are what the page calls the rules.
@@ -60,5 +61,10 @@ func Words() string {
 	list("wallWords", "The kinds of wall.", walls, func(s string) string { return catalog.WallType(s).Name() })
 	list("fastenerWords", "The kinds of fastener that go into walls.", fasteners, func(s string) string { return catalog.ItemKind(s).Word() })
 	list("ruleWords", "The rules.", rules, func(s string) string { return ruleWords[fit.Rule(s)] })
+	names := map[string]string{}
+	for i, code := range language.Codes() {
+		names[code] = language.Names()[i]
+	}
+	list("languageWords", "The languages that steps and sheets are written in.", language.Codes(), func(s string) string { return names[s] })
 	return b.String()
 }

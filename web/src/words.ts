@@ -14,7 +14,7 @@ export const statusWords: Record<Check['status'], string> = {
   fail: 'fail',
 };
 
-export { fastenerWords, ruleWords, wallWords } from './gen/words';
+export { fastenerWords, languageWords, ruleWords, wallWords } from './gen/words';
 
 /** What people call the choices of a policy whose names do not say it. */
 export const schoolWords: Record<string, string> = {

@@ -2,6 +2,7 @@ package install
 
 import (
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
@@ -40,6 +41,18 @@ func drawn(t *testing.T, name string) *drawing.Drawing {
 		t.Fatalf("no figure %s", name)
 	}
 	return d
+}
+
+// TestToolIsNamed: a tool in the bags is called one, and not what stays in its bag.
+func TestToolIsNamed(t *testing.T) {
+	p := drawtest.Judged(drawtest.Stepped)
+	b := *p.Bracket
+	b.Kit = append(slices.Clone(b.Kit), catalog.Item{Kind: catalog.Tool, Name: "hex key 5 mm", Bag: "T", Count: 1})
+	p.Bracket = &b
+	seq := steps.Generate(&p, steps.Site{Wall: "wood_stud"})
+	if got := said(Figures(&p, &seq, nil, nil)["bags"]); !strings.Contains(got, "bag T: tool") {
+		t.Error(got)
+	}
 }
 
 func said(d *drawing.Drawing) string {

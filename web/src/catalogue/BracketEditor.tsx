@@ -19,6 +19,7 @@ import { Press, Remove } from '../parts/Press';
 import { useDesk } from '../state/desk';
 import { fastenerWords, wallWords } from '../words';
 import { Assembly } from './Assembly';
+import { Translations } from './Translations';
 import { Editable } from './Editable';
 import { put, useEditing, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
@@ -134,6 +135,9 @@ function Editor({ id }: { id: string }) {
             </Section>
             <Section title={`Its own steps: ${doc.assembly?.length ?? 0}`}>
               <Assembly edit={edit} />
+            </Section>
+            <Section title="In other languages" shut>
+              <Translations edit={edit} />
             </Section>
           </div>
           <div className="beside">

@@ -3476,6 +3476,7 @@ export interface components {
             symptoms: components["schemas"]["Symptom"][];
             title: string;
             tools: string[];
+            untranslated?: string[];
             wall: string;
         };
         SetAside: {

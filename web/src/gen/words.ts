@@ -68,3 +68,9 @@ export const ruleWords: Record<string, string> = {
   headroom: "Headroom",
   projection: "Public walkway",
 };
+
+/** The languages that steps and sheets are written in. */
+export const languageWords: Record<string, string> = {
+  en: "English",
+  de: "Deutsch",
+};

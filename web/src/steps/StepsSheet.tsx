@@ -10,12 +10,13 @@ import { Choice } from '../parts/Choice';
 import { lightUp, tagOf, useFitted } from '../parts/Drawing';
 import { Head, Hint, Page, Warn } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
+import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { useCommands } from '../state/commands';
 import { useDesk } from '../state/desk';
 import { useJudged, useSiteQuestion } from '../state/judged';
 import { withSchool, type Wall } from '../state/question';
-import { schoolWords, wallWords } from '../words';
+import { languageWords, schoolWords, wallWords } from '../words';
 import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
 import { Symptoms } from './Symptoms';
@@ -76,11 +77,12 @@ export function StepsSheet() {
   const [editing, setEditing] = useState('');
   const [failed, setFailed] = useState('');
   const [getting, setGetting] = useState('');
+  const [lang, setLang] = useLanguage();
   const sequence = useQuery({
-    queryKey: ['steps', question],
+    queryKey: ['steps', question, lang],
     gcTime: 20_000,
     enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json', figures: 'yes' } }, signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json', figures: 'yes', lang } }, signal })),
     placeholderData: keepPreviousData,
   });
   const get = (format: string) => {
@@ -88,7 +90,7 @@ export function StepsSheet() {
     setFailed('');
     setGetting(format);
     const paper = units === 'in' ? '&paper=letter' : '';
-    void download(`/api/steps?format=${format}${paper}`, question, `steps.${format}`)
+    void download(`/api/steps?format=${format}&lang=${lang}${paper}`, question, `steps.${format}`)
       .catch((e: Error) => setFailed(e.message))
       .finally(() => setGetting(''));
   };
@@ -115,7 +117,8 @@ export function StepsSheet() {
   return (
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
-        <Choice label="Wall" width={190} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        <Choice label="Wall" width={160} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        <LanguageChoice value={lang} onPick={setLang} />
         {asking.site && (
           <>
             <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
@@ -133,13 +136,13 @@ export function StepsSheet() {
           </>
         )}
         {asking.site && asking.siteRevision > 0 && (
-          <Button color="inherit" href={`/at/${asking.site.id}?units=${units}`} title="A step a screen; once opened it works without a network">
+          <Button color="inherit" href={`/at/${asking.site.id}?units=${units}&lang=${lang}`} title="A step a screen; once opened it works without a network">
             At the wall
           </Button>
         )}
         {file('md', 'Markdown', 'The steps as plain text')}
-        {file('html', 'For a telephone', 'One page to hand over: it works without a network')}
-        {file('zip', 'Everything', 'All of it in one folder, as a ZIP')}
+        {file('html', 'Telephone', 'One page to hand over: it works without a network')}
+        {file('zip', 'ZIP', 'All of it in one folder, as a ZIP')}
         {file('pdf', 'Pack PDF', `Cover, parts, steps, measure card and template, on ${units === 'in' ? 'Letter' : 'A4'} (d)`, true)}
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
@@ -189,6 +192,19 @@ export function StepsSheet() {
               <Hint>
                 To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.
               </Hint>
+            )}
+            {s.untranslated && (
+              <section className="untranslated" aria-label="Printed in English">
+                <Head>Printed in English</Head>
+                <Hint>
+                  There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${asking.bracket}`}>its editor</Go>.
+                </Hint>
+                <ul>
+                  {s.untranslated.map((t) => (
+                    <li key={t}>{t}</li>
+                  ))}
+                </ul>
+              </section>
             )}
             <Summary s={s} />
           </aside>

@@ -11,6 +11,7 @@ export interface Sent {
   paper: 'sheet' | 'a4' | 'letter' | 'a3';
   hide: string;
   outline?: 'whole'; // also on pages that are joined
+  lang?: string;
 }
 
 type Queue = Schemas['PlotQueue'];
@@ -23,7 +24,7 @@ export function usePlot(question: Question | undefined) {
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline } } })),
+    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline, lang: s.lang } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
     onError: (e) => tell({ text: `Not plotted. ${e.message}` }),
   });

@@ -10,6 +10,7 @@ import { answer, api, download, Refused } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint, Page, Side } from '../parts/Page';
 import { Go } from '../parts/Press';
+import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
@@ -78,7 +79,8 @@ export function TemplateSheet() {
   const [what, setWhat] = useTab<Sent['what']>('sheet', ['template', 'card']);
   const [hidden, setHidden] = useState<string[]>([]);
   const [whole, setWhole] = useState(false);
-  const sent: Sent = { what, paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined };
+  const [lang, setLang] = useLanguage();
+  const sent: Sent = { what, paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined, lang };
   const drawing = useQuery({
     queryKey: ['template', question, sent],
     gcTime: 20_000,
@@ -101,7 +103,7 @@ export function TemplateSheet() {
   if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const get = (format: string) => () => {
     setFailed('');
-    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, ...(sent.outline && { outline: sent.outline }) });
+    const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, lang, ...(sent.outline && { outline: sent.outline }) });
     download(`/api/template?${query}`, question, `template.${format}`).catch((e: Error) => setFailed(e.message));
   };
   const none = drawing.error instanceof Refused;
@@ -118,6 +120,7 @@ export function TemplateSheet() {
           ]}
           onPick={setWhat}
         />
+        <LanguageChoice value={lang} onPick={setLang} />
         <Choice label="PDF on" width={190} value={paper} options={what === 'card' ? cardPapers : papers} onPick={(to) => setPaper(to as Sent['paper'])} />
         <Button color="inherit" disabled={none} onClick={get('svg')}>
           SVG

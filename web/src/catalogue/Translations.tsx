@@ -1,0 +1,79 @@
+import Box from '@mui/material/Box';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import type { Bracket, Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { Hint, Quick } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { languageWords } from '../words';
+import { put, type Editing } from './editing';
+
+type Translation = Schemas['Translation'];
+
+const others = Object.entries(languageWords).filter(([code]) => code !== 'en');
+
+/** A bracket's own texts in another language: what is printed of them in its packs. */
+export function Translations({ edit }: { edit: Editing<Bracket> }) {
+  const doc = edit.doc!;
+  const [code, setCode] = useState(others[0]?.[0] ?? '');
+  const all = doc.translations ?? [];
+  const own = texts(doc);
+  const stale = all.filter((t) => t.language === code && !own.includes(t.of));
+  const set = (what: string, next: Translation[]) => edit.change(what, put(doc, 'translations', next.length > 0 ? next : undefined));
+  const say = (of: string, text: string) => {
+    const at = all.findIndex((t) => t.language === code && t.of === of);
+    if (at < 0) set(`translation of ${of}`, [...all, { language: code, of, text }]);
+    else
+      set(
+        `translation of ${of}`,
+        all.flatMap((t, i) => (i !== at ? [t] : text === '' ? [] : [{ ...t, text }])),
+      );
+  };
+  return (
+    <>
+      <Hint>What a pack in another language says in place of this bracket’s own texts; figures stay in their braces. What is left empty is printed in English.</Hint>
+      {others.length > 1 && <Choice label="Language of the texts" width={160} value={code} options={others} onPick={setCode} />}
+      {own.map((of) => {
+        const at = all.findIndex((t) => t.language === code && t.of === of);
+        const wrong = at < 0 ? undefined : edit.errors[`translations[${at}].text`];
+        return (
+          <Box component="label" key={of} className="translation" sx={{ display: 'block', mt: 1.5, color: 'text.secondary' }}>
+            {of}
+            <TextField
+              multiline
+              fullWidth
+              size="small"
+              placeholder="in English"
+              value={all[at]?.text ?? ''}
+              error={Boolean(wrong)}
+              helperText={wrong}
+              onChange={(e) => say(of, e.target.value.replaceAll('\n', ' '))}
+              slotProps={{ htmlInput: { lang: code, 'aria-label': `${languageWords[code]}: ${of}` } }}
+            />
+          </Box>
+        );
+      })}
+      {stale.length > 0 && (
+        <Quick>
+          <Press
+            onClick={() =>
+              set(
+                'translations-',
+                all.filter((t) => !stale.includes(t)),
+              )
+            }
+          >
+            Take out {stale.length} of texts that are no longer here
+          </Press>
+        </Quick>
+      )}
+    </>
+  );
+}
+
+/** The texts that are the bracket's own, each once. */
+function texts(doc: Bracket): string[] {
+  const steps = (doc.assembly ?? []).flatMap((s) => [s.title, s.text, s.check, s.caution, ...(s.tools ?? [])]);
+  const all = [...steps, ...(doc.settings ?? []).map((s) => s.text), doc.lock?.kind, ...(doc.kit ?? []).map((k) => k.name)];
+  return [...new Set(all.filter((t): t is string => Boolean(t)))];
+}
