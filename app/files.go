@@ -249,6 +249,9 @@ func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begi
 			return n, err
 		}
 	}
+	if f.document != nil {
+		f.taken.Contents.Photos = f.document.Photos
+	}
 	begin(len(f.taken.Contents.Displays) + len(f.taken.Contents.Brackets))
 	n, err = st.Import(ctx, store.Author{Who: who, Why: "From " + f.Name}, "Import of "+f.Name, f.taken.Contents, f.against, progress)
 	if err == nil {

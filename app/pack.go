@@ -6,6 +6,7 @@ import (
 	"context"
 	"encoding/json"
 	"io"
+	"maps"
 	"regexp"
 	"slices"
 	"strconv"
@@ -39,6 +40,7 @@ type Installation struct {
 	now     time.Time
 	found   Measured
 	said    []html.Said
+	photos  map[string][]byte // of the steps, by id
 }
 
 // InstallOptions say how an installation's files are written.
@@ -47,7 +49,8 @@ type InstallOptions struct {
 	Units quantity.Units // where the request does not say
 	Now   time.Time
 
-	Language *quantity.Language // nil: English
+	Language *quantity.Language              // nil: English
+	Photos   func(id string) ([]byte, error) // photographs of steps; nil where there is none
 }
 
 // Papers are those that a pack is written for.
@@ -79,7 +82,7 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	if a.job != nil && len(site.Places) > 0 {
 		out.Name = a.job.ID + "-" + a.Name()
 	}
-	return out, nil
+	return out, out.photograph(o.Photos)
 }
 
 // Language is the one of a code, "" for English; nil is English.
@@ -243,7 +246,8 @@ func (i *Installation) File(format string) ([]byte, error) {
 func (i *Installation) Page(served bool) ([]byte, error) {
 	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark,
 		Inches: i.units == quantity.Imperial, Served: served,
-		Bar: i.found.Bar, Studs: i.found.Studs, Said: i.said, HasStuds: i.Wall.HasStuds()}
+		Photos: i.photos,
+		Bar:    i.found.Bar, Studs: i.found.Studs, Said: i.said, HasStuds: i.Wall.HasStuds()}
 	return out.Write()
 }
 
@@ -254,7 +258,8 @@ var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: 
 
 // pack is everything that leaves the house on paper.
 func (i *Installation) pack() *pdf.Pack {
-	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark, Paper: i.paper,
+	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
+		Fingerprint: i.mark, Paper: i.paper,
 		Units: i.units, Created: i.now}
 	for _, c := range i.pairing.Words() {
 		if c.Status != fit.Pass {
@@ -292,6 +297,12 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 		{"steps.md", func() ([]byte, error) { return i.File("md") }}, {"steps.json", func() ([]byte, error) { return i.File("json") }},
 		{"template.pdf", func() ([]byte, error) { return i.drawn(sheet.DrillTemplate(&i.pairing, i.sheet(false))) }},
 		{"measures.pdf", func() ([]byte, error) { return i.drawn(sheet.MeasureCard(&i.pairing, i.sheet(false))) }},
+	}
+	for _, id := range slices.Sorted(maps.Keys(i.photos)) { // as the Markdown names them
+		files = append(files, struct {
+			name string
+			make func() ([]byte, error)
+		}{"photos/" + id + ".jpg", func() ([]byte, error) { return i.photos[id], nil }})
 	}
 	for _, f := range files {
 		raw, err := f.make()

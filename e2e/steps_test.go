@@ -3,6 +3,9 @@ package e2e
 import (
 	"archive/zip"
 	"bytes"
+	"errors"
+	"image"
+	"image/png"
 	"net/url"
 	"os"
 	"os/exec"
@@ -79,6 +82,40 @@ func TestInGerman(t *testing.T) {
 	d.Wait(`document.body.innerText.includes('revision 2')`)
 	d.Open(d.app.URL + "/steps?job=mill-lane-counter&lang=de")
 	d.Wait(`document.querySelector('.sequence')?.innerText.includes('Kanal öffnen; 480 mm weit.')`)
+}
+
+// TestPhotograph: a picture is chosen for a step and shown with it; a file that is none is refused with what is
+// taken; it is saved with the job, stands on the telephone's page, and is taken off again.
+func TestPhotograph(t *testing.T) {
+	d := sit(t, "/steps?job=mill-lane-counter")
+	d.allowed = "400" // the file that is no picture
+	picture, other := filepath.Join(t.TempDir(), "box.png"), filepath.Join(t.TempDir(), "box.txt")
+	var raw bytes.Buffer
+	if err := png.Encode(&raw, image.NewGray(image.Rect(0, 0, 800, 600))); err != nil {
+		t.Fatal(err)
+	}
+	if err := errors.Join(os.WriteFile(picture, raw.Bytes(), 0o600), os.WriteFile(other, []byte("no picture"), 0o600)); err != nil {
+		t.Fatal(err)
+	}
+	d.See(`[data-step="level"] figure svg`)
+	d.Click(`[aria-label="Change Level it"]`)
+	d.Click(`[aria-label="What a photograph shows"]`)
+	d.Type("the left screw")
+	d.Choose(".step-editor button", "Attach", other)
+	d.Wait(`document.querySelector('.step-editor').innerText.includes('no picture that can be read')`)
+	d.Choose(".step-editor button", "Attach", picture)
+	d.Wait(`document.querySelector('[data-step="level"] .photo img')?.naturalWidth === 800`)
+	d.Wait(`document.querySelector('[data-step="level"] .photo').innerText === 'the left screw'`)
+	d.Chord("s")
+	d.Wait(`document.body.innerText.includes('Saved: job mill-lane-counter')`)
+	d.Open(d.app.URL + "/at/mill-lane-counter")
+	d.Wait(`document.querySelector('#step-level .photo img')?.complete && document.querySelector('#step-level .photo').textContent.includes('the left screw')`)
+	d.Open(d.app.URL + "/steps?job=mill-lane-counter")
+	d.Click(`[aria-label="Change Level it"]`)
+	d.Click(`.step-editor [aria-label*="the left screw"]`)
+	d.Wait(`!document.querySelector('[data-step="level"] .photo')`)
+	d.PressButton("button", "Undo")
+	d.See(`[data-step="level"] .photo img`)
 }
 
 // TestTroubleOnTheBench: a caller of last week's: what is wrong is looked up on the bench by key.

@@ -20,6 +20,7 @@ type Document struct {
 	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
 	Policy   *PolicySettings    `json:"policy,omitempty"`
 	Jobs     []*catalog.Job     `json:"jobs,omitempty"`
+	Photos   []Photo            `json:"photos,omitempty" maxItems:"1000"` // that steps of the jobs show
 }
 
 // Contents is what one or more documents hold, as the catalogue's nouns.
@@ -28,6 +29,7 @@ type Contents struct {
 	Brackets []*catalog.Bracket
 	Policy   *catalog.Policy // nil: no document has one
 	Jobs     []*catalog.Job
+	Photos   map[string][]byte // JPEG, by id; those that came with a document
 }
 
 // Read reads one document. The error, when there is one, is a [Problems] with
@@ -184,6 +186,20 @@ func (d *Document) contents() (*Contents, error) {
 		problems = append(problems, Complete(at, x)...)
 		once("job ", x.ID, at)
 	}
+	for i := range d.Photos {
+		p, at := &d.Photos[i], index("photos", i)
+		once("photo ", p.ID, at)
+		raw, wrong := p.picture()
+		if wrong != "" {
+			problems.add(at+".jpeg", fmt.Sprintf("a JPEG in base64, no side over %d pixels, at most %d bytes, by the id of its content",
+				MostPhotoSide, MostPhotoBytes), "%s", wrong)
+			continue
+		}
+		if out.Photos == nil {
+			out.Photos = map[string][]byte{}
+		}
+		out.Photos[p.ID] = raw
+	}
 	out.Brackets, out.Jobs = d.Brackets, d.Jobs
 	return out, problems.or()
 }
@@ -269,6 +285,7 @@ func WriteTo(w io.Writer, c *Contents) error {
 		d.value(c.Policy, "  ")
 	}
 	each(&d, "jobs", c.Jobs, func(x *catalog.Job) any { return x })
+	each(&d, "photos", photosOf(c.Photos), func(x Photo) any { return x })
 	d.text("\n}")
 	return d.err
 }

@@ -405,7 +405,8 @@ func TestWrittenInPieces(t *testing.T) {
 		t.Fatal(err)
 	}
 	policy := catalog.DefaultPolicy()
-	for name, c := range map[string]*Contents{"all": {c.Displays, c.Brackets, &policy, c.Jobs}, "none": {}, "jobs": {Jobs: c.Jobs},
+	for name, c := range map[string]*Contents{"all": {Displays: c.Displays, Brackets: c.Brackets, Policy: &policy, Jobs: c.Jobs},
+		"none": {}, "jobs": {Jobs: c.Jobs},
 		"twice": {Displays: append(slices.Clone(c.Displays), c.Displays...)}} {
 		d := Document{Format: Format}
 		for _, x := range c.Displays {

@@ -51,10 +51,17 @@ type Step struct {
 	Minutes int        `json:"minutes" required:"true"`
 	After   []string   `json:"after" required:"true"`
 	Needs   []Need     `json:"needs" required:"true"` // the same, with reasons
+	Photos  []Shown    `json:"photos,omitempty"`
 
 	// The text as it is edited, its figures as {1}, {2} …, and what these are.
 	Template []string `json:"template" required:"true"`
 	Values   []string `json:"values" required:"true"`
+}
+
+// Shown is a photograph of a step: of the job's document, or the server's, by its id.
+type Shown struct {
+	ID    string `json:"id" required:"true"`
+	Shows string `json:"shows,omitempty"`
 }
 
 // Hidden is a step that was left out, and why.
@@ -136,6 +143,9 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		}
 		for _, n := range x.Needs {
 			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need{n.Step, r.language.Words(n.Why)})
+		}
+		for _, p := range x.Photos {
+			step.Photos = append(step.Photos, Shown{p.ID, p.Shows})
 		}
 		out.Steps = append(out.Steps, step)
 	}

@@ -56,6 +56,9 @@ func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exc
 			return err
 		}
 		n = Imported{Batch: w.batch.Int64}
+		if err := savePhotos(ctx, w.tx, c.Photos); err != nil {
+			return err
+		}
 		for done, i := range items {
 			o, err := w.item(i)
 			if err != nil {

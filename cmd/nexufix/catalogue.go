@@ -114,6 +114,9 @@ func (c *exportCommand) Run(*streams) (err error) {
 	return writeWhole(c.Out, func(f *os.File) error {
 		switch strings.ToLower(filepath.Ext(c.Out)) {
 		case ".json":
+			if all, err = st.WithPhotos(ctx, all); err != nil {
+				return err
+			}
 			out := bufio.NewWriter(f)
 			if err := exchange.WriteTo(out, all); err != nil {
 				return err

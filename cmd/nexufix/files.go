@@ -90,7 +90,8 @@ func (c *stepsCommand) Run(s *streams) error {
 	if err != nil {
 		return badInput{err}
 	}
-	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now(), Language: l}
+	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now(), Language: l,
+		Photos: func(id string) ([]byte, error) { return in.Photos[id], nil }}
 	if c.All {
 		if format != "zip" {
 			return badInput{fmt.Errorf("--all: every job goes into one .zip; --out %s", c.Out)}

@@ -32,7 +32,8 @@ func TestLanguage(t *testing.T) {
 			t.Errorf("%q, wanted %q", got, c.want)
 		}
 	}
-	if !slices.Contains(missed, "nobody translated %v") || !slices.Contains(missed, "Velmora Pane 4.9") || slices.Contains(missed, "washer M6") {
+	if !slices.Contains(missed, "nobody translated %v") ||
+		!slices.Contains(missed, "Velmora Pane 4.9") || slices.Contains(missed, "washer M6") {
 		t.Errorf("told of %q", missed)
 	}
 	if got := Say("Drill %v holes, %v deep.", 4, MM(5)).For(nil).In(Metric); got != "Drill 4 holes, 5 mm deep." {
@@ -42,7 +43,8 @@ func TestLanguage(t *testing.T) {
 	if len(lines) < 2 || lines[0].For(l).In(Metric) != "71,5 mm tief: 4" {
 		t.Errorf("wrapped is %v", lines)
 	}
-	if more := l.With(map[string]string{"the arm": "der lange Arm"}); more.Words("the arm") != "der lange Arm" || l.Words("the arm") != "der Arm" {
+	more := l.With(map[string]string{"the arm": "der lange Arm"})
+	if more.Words("the arm") != "der lange Arm" || l.Words("the arm") != "der Arm" {
 		t.Error("more texts come first, and change nothing of the language")
 	}
 }

@@ -94,6 +94,8 @@ func (g *generator) apply(changes []catalog.StepChange) {
 			}
 		case "figure":
 			s.Figure = c.Shows
+		case "photo":
+			s.Photos = append(s.Photos, Photo{c.Photo, c.Title, n})
 		case "hide":
 			if why := g.hide(at, c.Why); why != "" {
 				refuse(nil, why)

@@ -64,6 +64,7 @@ type Step struct {
 	People  int
 	Minutes int
 	Needs   []Need // steps that must come before
+	Photos  []Photo
 
 	generated []quantity.Phrase // the text before an engineer reworded it
 }
@@ -78,6 +79,12 @@ func (s *Step) Effort() quantity.Phrase {
 		return say("%v, about %v min.", who, s.Minutes)
 	}
 	return say("%v, about %v min. Tools: %v.", who, s.Minutes, quantity.List(", ", quantity.Names(s.Tools...)...))
+}
+
+// Photo is a photograph that an engineer attached to a step, and what it shows.
+type Photo struct {
+	ID, Shows string
+	Change    int // its number in the job
 }
 
 // Sequence is the whole installation of one pairing on one type of wall. What is

@@ -17,6 +17,8 @@ import (
 	"time"
 
 	"github.com/chromedp/cdproto/browser"
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/dom"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/input"
 	"github.com/chromedp/cdproto/log"
@@ -275,6 +277,39 @@ func (p *Page) Fill(css, text string) {
 	p.Click(css)
 	p.Chord("a")
 	p.Type(text)
+}
+
+// Choose presses a button that asks for a file, and picks one in the dialog that opens.
+func (p *Page) Choose(css, words, file string) {
+	intercept := func(on bool) {
+		p.do("watch for the dialog", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+			_, err := chromedp.Call(ctx, page.SetInterceptFileChooserDialog, page.SetInterceptFileChooserDialogParams{Enabled: on})
+			return chromedp.Void{}, err
+		})
+	}
+	opened := make(chan cdp.BackendNodeID, 1)
+	if p.Err == nil {
+		p.Err = chromedp.Listen(p.ctx, func(event any) {
+			if e, ok := event.(*page.EventFileChooserOpened); ok {
+				select {
+				case opened <- e.BackendNodeID:
+				default:
+				}
+			}
+		})
+	}
+	intercept(true)
+	p.PressButton(css, words)
+	p.do("choose "+file, func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		select {
+		case node := <-opened:
+			_, err := chromedp.Call(ctx, dom.SetFileInputFiles, dom.SetFileInputFilesParams{Files: []string{file}, BackendNodeID: node})
+			return chromedp.Void{}, err
+		case <-ctx.Done():
+			return chromedp.Void{}, ctx.Err()
+		}
+	})
+	intercept(false)
 }
 
 // Drop drags files from outside onto an element and lets them go.

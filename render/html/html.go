@@ -21,6 +21,7 @@ import (
 type Page struct {
 	Sequence    *steps.Sequence
 	Figures     map[string]*drawing.Drawing // of the steps, by name
+	Photos      map[string][]byte           // of the steps, JPEG by id
 	Verdict     string
 	Fingerprint string // ticks are kept by it
 	Inches      bool   // the system that is shown first
@@ -58,7 +59,7 @@ const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "s
 // Policy is the content security policy of the page: its own style and script, by their hashes, and
 // nothing from outside; a served one may ask its own server again.
 func Policy(served bool) string {
-	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; base-uri 'none'"
+	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; img-src data:; base-uri 'none'"
 	if served {
 		return out + "; form-action 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; frame-ancestors 'none'"
 	}
@@ -110,6 +111,13 @@ type screen struct {
 	steps.Step
 	Number  int
 	Picture template.HTML
+	Shown   []shown
+}
+
+// shown is a photograph of a step.
+type shown struct {
+	Source template.URL
+	Shows  string
 }
 
 // Write writes the page.
@@ -119,6 +127,11 @@ func (p *Page) Write() ([]byte, error) {
 		s := screen{Step: p.Sequence.Steps[i], Number: i + 1}
 		if d := p.Figures[s.Figure]; d != nil {
 			s.Picture = template.HTML(svg.Write(d, svg.Options{Both: true})) // made here; texts in it are escaped
+		}
+		for _, photo := range s.Photos {
+			if raw := p.Photos[photo.ID]; raw != nil {
+				s.Shown = append(s.Shown, shown{template.URL("data:image/jpeg;base64," + base64.StdEncoding.EncodeToString(raw)), photo.Shows})
+			}
 		}
 		screens = append(screens, s)
 	}

@@ -82,6 +82,9 @@ func (w *writer) step(n int, s *steps.Step) {
 	for _, t := range s.Text {
 		w.put("%s\n", w.say("%v", t))
 	}
+	for _, p := range s.Photos {
+		w.put("\n![%s](photos/%s.jpg)\n", w.say("%v", or(p.Shows, "Photograph")), p.ID)
+	}
 	for _, t := range s.Mind {
 		w.put("\n**%s**\n", w.say("Mind: %v", t))
 	}
@@ -101,6 +104,13 @@ func (w *writer) step(n int, s *steps.Step) {
 		w.put("\n*%s* %s\n", w.say("If it goes wrong:"), w.say("%v", s.Wrong))
 	}
 	w.put("\n%s\n", w.say("%v", s.Effort()))
+}
+
+func or(a, b string) string {
+	if a == "" {
+		return b
+	}
+	return a
 }
 
 func (w *writer) parts(title string, list []steps.Part) {

@@ -20,6 +20,7 @@ import (
 type Pack struct {
 	Sequence    *steps.Sequence
 	Figures     map[string]*drawing.Drawing // of the steps, by name
+	Photos      map[string][]byte           // of the steps, JPEG by id
 	Verdict     string
 	Conditions  []quantity.Phrase
 	Card        *drawing.Drawing // nil: none
@@ -430,6 +431,31 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 	f.write(list, wide)
 	if f.PageNo() == page {
 		f.y = max(f.y, top+figure+4)
+	}
+	for _, p := range x.Photos {
+		f.photo(&p)
+	}
+}
+
+// photo puts a photograph under its step, with what it shows.
+func (f *flow) photo(p *steps.Photo) {
+	raw := f.p.Photos[p.ID]
+	if raw == nil {
+		return
+	}
+	o := fpdf.ImageOptions{ImageType: "JPEG"}
+	info := f.RegisterImageOptionsReader(p.ID, o, bytes.NewReader(raw))
+	if f.Err() || info.Width() <= 0 {
+		return
+	}
+	wide := min(f.right-f.left, 100, 75*info.Width()/info.Height())
+	high := wide * info.Height() / info.Width()
+	f.y += 3
+	f.room(high + 6)
+	f.ImageOptions(p.ID, f.left, f.y, wide, high, false, o, 0, "")
+	f.y += high + 1
+	if p.Shows != "" {
+		f.write([]paragraph{{text: p.Shows, size: 3}}, f.right-f.left)
 	}
 }
 

@@ -35,6 +35,9 @@ func (s *Feature) export(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if all, err = s.Store.WithPhotos(c.Request().Context(), all); err != nil {
+		return err
+	}
 	w := c.Response()
 	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
 	w.Header().Set("Content-Type", "application/json")

@@ -24,7 +24,7 @@ export class Refused extends Error {
   }
 }
 
-const unreachable: Problem = {
+export const unreachable: Problem = {
   type: 'about:blank',
   title: 'The server does not answer.',
   detail: 'Check that it still runs, then try again.',

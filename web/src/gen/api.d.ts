@@ -1586,6 +1586,98 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/photos": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A photograph for a step, JPEG or PNG, as the body; it is made small and stripped of what the camera wrote. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Photo"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/photos/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photograph. */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "image/jpeg": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plotter": {
         parameters: {
             query?: never;
@@ -2723,6 +2815,7 @@ export interface components {
             /** @enum {string} */
             format: "nexufix/1";
             jobs?: components["schemas"]["Job"][];
+            photos?: components["schemas"]["PhotoType2"][];
             policy?: components["schemas"]["Policy"];
         };
         Drawing: {
@@ -3156,6 +3249,13 @@ export interface components {
             /** Format: double */
             width_mm: number;
         };
+        Photo: {
+            id: string;
+        };
+        PhotoType2: {
+            id: string;
+            jpeg: string;
+        };
         Pivot: {
             behind_arm_mm?: number;
             below_hook_mm?: number;
@@ -3496,6 +3596,10 @@ export interface components {
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
             text: string;
         };
+        Shown: {
+            id: string;
+            shows?: string;
+        };
         Size: {
             /** Format: double */
             height_mm: number;
@@ -3555,6 +3659,7 @@ export interface components {
             own?: boolean;
             parts: components["schemas"]["StepPart"][];
             people: number;
+            photos?: components["schemas"]["Shown"][];
             /** @enum {string} */
             stage: "unpack" | "display" | "wall" | "hang" | "finish";
             template: string[];
@@ -3568,13 +3673,14 @@ export interface components {
             after?: string;
             /** @enum {string} */
             figure?: "bags" | "back" | "try" | "stack" | "arms" | "hook" | "wall" | "prove" | "marks" | "drill" | "plate" | "cables" | "lift" | "lock" | "level" | "tension";
+            photo?: string;
             stage?: components["schemas"]["Stage"];
             step: string;
             text?: string[];
             title?: string;
             was?: string[];
             /** @enum {string} */
-            what: "reword" | "add" | "hide" | "move" | "figure";
+            what: "reword" | "add" | "hide" | "move" | "figure" | "photo";
             why?: string;
         };
         StepPart: {

@@ -6,11 +6,12 @@ interface Props {
   accept: string;
   variant: ButtonProps['variant'];
   onFile: (f: File) => void;
+  busy?: boolean;
   children: ReactNode;
 }
 
 /** Lets a file be chosen. */
-export function FileButton({ label, accept, variant, onFile, children }: Props) {
+export function FileButton({ label, accept, variant, onFile, busy, children }: Props) {
   const chooser = useRef<HTMLInputElement>(null);
   return (
     <>
@@ -26,7 +27,7 @@ export function FileButton({ label, accept, variant, onFile, children }: Props) 
           e.target.value = ''; // the same one can be chosen again
         }}
       />
-      <Button variant={variant} onClick={() => chooser.current?.click()}>
+      <Button variant={variant} loading={busy} onClick={() => chooser.current?.click()}>
         {children}
       </Button>
     </>

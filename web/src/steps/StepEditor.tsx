@@ -3,26 +3,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useState } from 'react';
-import type { Schemas, Site } from '../api';
+import type { Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
-import { ask } from '../state/desk';
+import { change, type Change } from './changes';
+import { PhotoEditor } from './Photos';
 
 type Step = Schemas['Step'];
-type Change = Schemas['StepChange'];
-
-/** Changes the list of changes of the job that is on the wall. */
-function change(make: (all: Change[]) => Change[]) {
-  ask((a) => {
-    if (!a.site) return {};
-    const site: Site = structuredClone(a.site);
-    const next = make(site.step_changes ?? []);
-    if (next.length > 0) site.step_changes = next;
-    else delete site.step_changes;
-    return { site };
-  });
-}
 
 const lines = (text: string) =>
   text
@@ -140,6 +128,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
         />
         {added && <Press onClick={() => change(without(step.id, 'add'))}>Take this step out</Press>}
       </Quick>
+      <PhotoEditor step={step} changes={changes} />
       {!added && (
         <Quick>
           <TextField

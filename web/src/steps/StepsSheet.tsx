@@ -19,6 +19,7 @@ import { withSchool, type Wall } from '../state/question';
 import { languageWords, schoolWords, wallWords } from '../words';
 import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
+import { Photos } from './Photos';
 import { Symptoms } from './Symptoms';
 
 type Step = Schemas['Step'];
@@ -277,6 +278,7 @@ function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
         {step.text.map((t) => (
           <p key={t}>{t}</p>
         ))}
+        <Photos photos={step.photos} />
         {step.mind.map((t) => (
           <Warn key={t}>Mind: {t}</Warn>
         ))}

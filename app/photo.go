@@ -1,0 +1,84 @@
+package app
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	_ "image/jpeg" // what telephones write
+	_ "image/png"  // and what screens do
+	"slices"
+
+	"github.com/disintegration/imaging"
+
+	"nexufix/core/steps"
+	"nexufix/exchange"
+)
+
+// Limits of a photograph as it is taken: a telephone's is some 5 MB and 12 million pixels.
+const (
+	mostPhotoFile   = 20 << 20
+	mostPhotoPixels = 60_000_000
+)
+
+// Photograph makes a picture one that steps can show: upright as its camera was held, no larger than it is
+// read at, and a JPEG of its own, without what the camera wrote into it (place, time, its owner).
+func Photograph(raw []byte) (id string, picture []byte, err error) {
+	refuse := func(found string, args ...any) error {
+		return exchange.Problems{{Path: "photo", Found: fmt.Sprintf(found, args...),
+			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB and %d million pixels", mostPhotoFile>>20, mostPhotoPixels/1_000_000)}}
+	}
+	if len(raw) > mostPhotoFile {
+		return "", nil, refuse("is %d MB", len(raw)>>20)
+	}
+	size, kind, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil || kind != "jpeg" && kind != "png" {
+		return "", nil, refuse("is no picture that can be read")
+	}
+	if size.Width < 1 || size.Height < 1 || size.Width > mostPhotoPixels/size.Height {
+		return "", nil, refuse("has %d × %d pixels", size.Width, size.Height)
+	}
+	whole, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
+	if err != nil {
+		return "", nil, refuse("is no picture that can be read")
+	}
+	for side := exchange.MostPhotoSide; ; side = side * 3 / 4 {
+		var out bytes.Buffer
+		small := imaging.Fit(whole, side, side, imaging.Lanczos)
+		if err := imaging.Encode(&out, imaging.Overlay(imaging.New(small.Bounds().Dx(), small.Bounds().Dy(), image.White), small,
+			image.Point{}, 1),
+			imaging.JPEG, imaging.JPEGQuality(80)); err != nil {
+			return "", nil, err
+		}
+		if out.Len() <= exchange.MostPhotoBytes {
+			return exchange.PhotoID(out.Bytes()), out.Bytes(), nil
+		}
+	}
+}
+
+// photograph gets the photographs of the steps. One that is not here is a conflict, and not shown.
+func (i *Installation) photograph(get func(id string) ([]byte, error)) error {
+	i.photos = map[string][]byte{}
+	for n := range i.Steps {
+		s := &i.Steps[n]
+		var missing []steps.Photo
+		for _, p := range s.Photos {
+			raw, err := i.photos[p.ID], error(nil)
+			if raw == nil && get != nil {
+				raw, err = get(p.ID)
+			}
+			if err != nil {
+				return err
+			}
+			if raw == nil {
+				missing = append(missing, p)
+				continue
+			}
+			i.photos[p.ID] = raw
+		}
+		for _, p := range missing {
+			s.Photos = slices.DeleteFunc(s.Photos, func(x steps.Photo) bool { return x == p })
+			i.Conflicts = append(i.Conflicts, steps.Conflict{Change: p.Change, Step: s.ID, Why: "its photograph is not here: attach it again"})
+		}
+	}
+	return nil
+}

@@ -1,0 +1,143 @@
+package app
+
+import (
+	"bytes"
+	"encoding/binary"
+	"hash/crc32"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"math/rand/v2"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"os"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+)
+
+// camera is a JPEG of a size as a camera writes it that was held on its side, with where it was taken.
+func camera(t *testing.T, w, h int, orientation uint16) []byte {
+	t.Helper()
+	i := image.NewRGBA(image.Rect(0, 0, w, h))
+	for x := range w {
+		for y := range h {
+			i.Set(x, y, color.RGBA{uint8(x * 255 / w), 0, 0, 255}) // bright on the right
+		}
+	}
+	var out bytes.Buffer
+	if err := jpeg.Encode(&out, i, nil); err != nil {
+		t.Fatal(err)
+	}
+	// Exif 2.3: an APP1 segment of one directory with the orientation, tag 0x0112, and a maker's note.
+	exif := append([]byte("Exif\x00\x00MM\x00*\x00\x00\x00\x08\x00\x01\x01\x12\x00\x03\x00\x00\x00\x01"), byte(orientation>>8),
+		byte(orientation), 0, 0, 0, 0, 0, 0)
+	exif = append(exif, "GPS 52.5 13.4, of Somebody"...)
+	head := []byte{0xff, 0xd8, 0xff, 0xe1, 0, 0}
+	binary.BigEndian.PutUint16(head[4:], uint16(len(exif)+2))
+	return bytes.Join([][]byte{head, exif, out.Bytes()[2:]}, nil)
+}
+
+// TestPhotograph: a picture stands upright as its camera was held, is small, and has lost what the camera wrote
+// into it; once it is one of ours it stays what it is called.
+func TestPhotograph(t *testing.T) {
+	id, raw, err := Photograph(camera(t, 2400, 1200, 6)) // turned: its right is the top... of a picture that is 1200 wide
+	if err != nil {
+		t.Fatal(err)
+	}
+	got, err := jpeg.Decode(bytes.NewReader(raw))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if b := got.Bounds(); b.Dx() != exchange.MostPhotoSide/2 || b.Dy() != exchange.MostPhotoSide {
+		t.Errorf("it is %v", b)
+	}
+	top, _, _, _ := got.At(400, 10).RGBA()
+	bottom, _, _, _ := got.At(400, 1590).RGBA()
+	if top > bottom {
+		t.Error("it stands on its head")
+	}
+	if bytes.Contains(raw, []byte("GPS")) || bytes.Contains(raw, []byte("Exif")) {
+		t.Error("it still says where it was taken")
+	}
+	if id != exchange.PhotoID(raw) || len(id) != 32 {
+		t.Errorf("it is called %s", id)
+	}
+	noise := image.NewRGBA(image.Rect(0, 0, 3000, 2000))
+	r := rand.New(rand.NewPCG(1, 2))
+	for n := range noise.Pix {
+		noise.Pix[n] = uint8(r.Uint32())
+	}
+	var out bytes.Buffer
+	if err := png.Encode(&out, noise); err != nil {
+		t.Fatal(err)
+	}
+	if out.Len() <= mostPhotoFile {
+		if _, raw, err = Photograph(out.Bytes()); err != nil || len(raw) > exchange.MostPhotoBytes {
+			t.Errorf("noise is %d bytes: %v", len(raw), err)
+		}
+	}
+}
+
+// TestNoPhotograph: what is no picture, is cut off, or would be large when it is unpacked is refused with what is
+// taken.
+func TestNoPhotograph(t *testing.T) {
+	whole := camera(t, 400, 300, 1)
+	bomb := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR")
+	size := append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, 60000), 60000), 8, 2, 0, 0, 0)
+	bomb = append(append(bomb, size...), 0, 0, 0, 0)
+	binary.BigEndian.PutUint32(bomb[len(bomb)-4:], crc32.ChecksumIEEE(bomb[12:len(bomb)-4]))
+	for name, raw := range map[string][]byte{"nothing": nil, "text": []byte("no picture"),
+		"a GIF":   []byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"),
+		"cut off": whole[:len(whole)/2], "a bomb": bomb, "too long": make([]byte, mostPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
+		if _, _, err := Photograph(raw); err == nil || !strings.Contains(err.Error(), "JPEG or PNG") {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
+// TestPhotographIsPrinted: a step's photograph is in the pack (read back by poppler), in the page and in the folder;
+// one that is not here is a conflict, and the steps go on without it.
+func TestPhotographIsPrinted(t *testing.T) {
+	all := demoData(t)
+	id, raw, err := Photograph(camera(t, 640, 480, 1))
+	if err != nil {
+		t.Fatal(err)
+	}
+	gone := strings.Repeat("0", 32)
+	for _, j := range all.Jobs {
+		if j.ID == "mill-lane-counter" {
+			j.StepChanges = []catalog.StepChange{{Step: "level", What: "photo", Photo: id, Title: "the left screw"}, {Step: "lock",
+				What: "photo", Photo: gone}}
+		}
+	}
+	i := installation(t, all, "mill-lane-counter", InstallOptions{Now: friday, Photos: func(of string) ([]byte, error) {
+		return map[string][]byte{id: raw}[of], nil
+	}})
+	if len(i.Conflicts) != 1 || i.Conflicts[0].Change != 1 || i.Conflicts[0].Step != "lock" {
+		t.Errorf("conflicts are %+v", i.Conflicts)
+	}
+	file := filepath.Join(t.TempDir(), "pack.pdf")
+	pack, err := i.File("pdf")
+	if err == nil {
+		err = os.WriteFile(file, pack, 0o600)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	if list := outside(t, "poppler-utils", "pdfimages", "-list", file); strings.Count(list, "jpeg") != 1 || !strings.Contains(list, "640") {
+		t.Error(list)
+	}
+	if text := outside(t, "poppler-utils", "pdftotext", file, "-"); !strings.Contains(text, "the left screw") {
+		t.Error("nobody says what it shows")
+	}
+	for format, want := range map[string]string{"html": "data:image/jpeg;base64,", "md": "(photos/" + id + ".jpg)", "json": id,
+		"zip": "photos/" + id + ".jpg"} {
+		if raw, err := i.File(format); err != nil || !bytes.Contains(raw, []byte(want)) {
+			t.Errorf("%s has no photograph: %v", format, err)
+		}
+	}
+}

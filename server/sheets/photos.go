@@ -1,0 +1,61 @@
+package sheets
+
+import (
+	"errors"
+	"io"
+	"mime"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// Photo is a photograph that was taken: how a step's change names it.
+type Photo struct {
+	ID string `json:"id" required:"true"`
+}
+
+// addPhoto takes a photograph, makes it small and strips it, and keeps it.
+func (s *Feature) addPhoto(c *echo.Context) error {
+	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
+		return api.New(http.StatusUnsupportedMediaType, "Only a picture's file is taken here.",
+			"Send it as the body, with Content-Type: application/octet-stream.")
+	}
+	raw, err := io.ReadAll(c.Request().Body)
+	if err != nil {
+		return err
+	}
+	id, picture, err := app.Photograph(raw)
+	if err != nil {
+		return err
+	}
+	switch err := s.Store.SavePhoto(c.Request().Context(), id, picture); {
+	case errors.Is(err, store.ErrManyPhotos):
+		return api.New(http.StatusInsufficientStorage, "There are too many photographs.",
+			"Take some out of the jobs' steps, and try again tomorrow.")
+	case err != nil:
+		return err
+	}
+	return c.JSON(http.StatusOK, Photo{id})
+}
+
+// photo answers with a photograph. It is named by its content, and never another.
+func (s *Feature) photo(c *echo.Context) error {
+	raw, err := s.Store.Photo(c.Request().Context(), c.Param("id"))
+	if err == nil && raw == nil {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		return err
+	}
+	c.Response().Header().Set("Cache-Control", "private, max-age=31536000, immutable")
+	return c.Blob(http.StatusOK, "image/jpeg", raw)
+}
+
+// photos finds those of a request's steps.
+func (s *Feature) photos(c *echo.Context) func(id string) ([]byte, error) {
+	return func(id string) ([]byte, error) { return s.Store.Photo(c.Request().Context(), id) }
+}

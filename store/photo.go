@@ -1,0 +1,82 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"nexufix/exchange"
+)
+
+// mostPhotos is how many photographs are kept; of those that no revision of a job shows, only the last day's.
+const mostPhotos = 5000
+
+// ErrManyPhotos says that no photograph more is taken.
+var ErrManyPhotos = fmt.Errorf("there are %d photographs already", mostPhotos)
+
+// SavePhoto keeps a photograph by its id.
+func (s *Store) SavePhoto(ctx context.Context, id string, jpeg []byte) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error { return savePhotos(ctx, tx, map[string][]byte{id: jpeg}) })
+}
+
+func savePhotos(ctx context.Context, tx *sqlx.Tx, all map[string][]byte) error {
+	if len(all) == 0 {
+		return nil
+	}
+	var n int
+	if err := tx.GetContext(ctx, &n, `SELECT count(*) FROM photo`); err != nil {
+		return err
+	}
+	if n+len(all) > mostPhotos {
+		yesterday := time.Now().UTC().Add(-24 * time.Hour).Format(time.RFC3339Nano)
+		r, err := tx.ExecContext(ctx, `DELETE FROM photo WHERE at < ? AND NOT EXISTS
+			(SELECT 1 FROM revision WHERE kind = 'job' AND instr(doc, photo.id) > 0)`, yesterday)
+		if err != nil {
+			return err
+		}
+		gone, err := r.RowsAffected()
+		if err != nil {
+			return err
+		}
+		if n+len(all)-int(gone) > mostPhotos {
+			return ErrManyPhotos
+		}
+	}
+	for id, jpeg := range all {
+		if _, err := tx.ExecContext(ctx, `INSERT INTO photo (id, jpeg, at) VALUES (?, ?, ?) ON CONFLICT (id) DO UPDATE SET at = excluded.at`,
+			id, jpeg, now()); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// Photo is a photograph; nil where there is none.
+func (s *Store) Photo(ctx context.Context, id string) ([]byte, error) {
+	var out []byte
+	err := s.db.GetContext(ctx, &out, `SELECT jpeg FROM photo WHERE id = ?`, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, nil
+	}
+	return out, err
+}
+
+// WithPhotos is a catalogue with the photographs that its jobs show.
+func (s *Store) WithPhotos(ctx context.Context, c *exchange.Contents) (*exchange.Contents, error) {
+	out := *c
+	out.Photos = map[string][]byte{}
+	for _, id := range exchange.Photographs(c.Jobs...) {
+		raw, err := s.Photo(ctx, id)
+		if err != nil {
+			return nil, err
+		}
+		if raw != nil {
+			out.Photos[id] = raw
+		}
+	}
+	return &out, nil
+}

@@ -1,0 +1,92 @@
+import Box from '@mui/material/Box';
+import { styled } from '@mui/material/styles';
+import TextField from '@mui/material/TextField';
+import { useState } from 'react';
+import { Refused, unreachable, type Problem, type Schemas } from '../api';
+import { FileButton } from '../parts/FileButton';
+import { FieldError, Quick } from '../parts/Page';
+import { Remove } from '../parts/Press';
+import { change } from './changes';
+
+const Figure = styled('figure')(({ theme }) => ({
+  '& img': { display: 'block', width: '100%', height: 'auto', maxHeight: 420, objectFit: 'contain' },
+  '& figcaption': { color: theme.vars!.palette.text.secondary, fontSize: 13, paddingTop: 4 },
+}));
+
+const source = (id: string) => `/api/photos/${id}`;
+
+/** The photographs of a step. */
+export function Photos({ photos }: { photos: Schemas['Shown'][] | undefined }) {
+  return photos?.map((p) => (
+    <Figure key={p.id} className="photo">
+      <img src={source(p.id)} alt={p.shows || 'Photograph'} />
+      {p.shows && <figcaption>{p.shows}</figcaption>}
+    </Figure>
+  ));
+}
+
+/** What is wrong with a file, and what is taken. */
+function wrong(e: Error): string {
+  const first = e instanceof Refused ? e.problem.problems?.[0] : undefined;
+  return first ? `The file ${first.found}. Take ${first.allowed}.` : e.message;
+}
+
+/** Sends a photograph; the server makes it small and strips it. */
+async function send(file: File): Promise<string> {
+  const got = await fetch('/api/photos', { method: 'POST', headers: { 'Content-Type': 'application/octet-stream' }, body: file }).catch(() => {
+    throw new Refused(unreachable);
+  });
+  if (!got.ok) throw new Refused((await got.json()) as Problem);
+  return ((await got.json()) as Schemas['Photo']).id;
+}
+
+/** Attaches photographs to a step, and takes them off again. */
+export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes: Schemas['StepChange'][] }) {
+  const [shows, setShows] = useState('');
+  const [failed, setFailed] = useState('');
+  const [sending, setSending] = useState(false);
+  const mine = changes.filter((c) => c.step === step.id && c.what === 'photo');
+  const attach = (file: File) => {
+    setFailed('');
+    setSending(true);
+    send(file)
+      .then((photo) => {
+        change((all) => [...all, { step: step.id, what: 'photo', photo, ...(shows.trim() && { title: shows.trim().slice(0, 80) }) }]);
+        setShows('');
+      })
+      .catch((e: Error) => setFailed(wrong(e)))
+      .finally(() => setSending(false));
+  };
+  return (
+    <>
+      <Quick>
+        <TextField
+          size="small"
+          placeholder="What a photograph shows"
+          value={shows}
+          onChange={(e) => setShows(e.target.value)}
+          sx={{ width: 300 }}
+          slotProps={{ htmlInput: { 'aria-label': 'What a photograph shows', maxLength: 80 } }}
+        />
+        <FileButton label={`Photograph of ${step.title}`} accept="image/jpeg,image/png" variant="outlined" busy={sending} onFile={attach}>
+          Attach a photograph
+        </FileButton>
+      </Quick>
+      {failed && <FieldError>{failed}</FieldError>}
+      {mine.length > 0 && (
+        <Quick>
+          {mine.map((c) => (
+            <Box component="span" key={c.photo} sx={{ display: 'inline-flex', alignItems: 'center', gap: 1, mr: 2 }}>
+              <Box component="img" src={source(c.photo!)} alt="" sx={{ height: 44 }} />
+              {c.title || 'Photograph'}
+              <Remove
+                what={c.title || 'the photograph'}
+                act={() => change((all) => all.filter((x) => x !== c && !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))}
+              />
+            </Box>
+          ))}
+        </Quick>
+      )}
+    </>
+  );
+}
