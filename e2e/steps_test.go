@@ -179,6 +179,23 @@ func TestAtTheWall(t *testing.T) {
 	d.Tap("#back")
 	d.Wait(`document.querySelector('#step-unpack.on') && document.querySelector('#step-unpack input').checked`)
 	d.Wait(`document.querySelector('#where').innerText.includes('1 done')`)
+	d.allowed = "ERR_FAILED" // there is no network
+	// What is measured meanwhile is kept, and worked out when the network is back.
+	d.Tap("#back")
+	d.Fill(`[name="studs"]`, "1425; 1831")
+	d.Tap(`form button`)
+	d.Wait(`!document.querySelector('#kept').hidden`)
+	d.Reload()
+	d.Wait(`document.querySelector('#kept') && !document.querySelector('#kept').hidden && document.querySelector('[name="studs"]').value === '1425; 1831'`)
+	back, err := d.app.Again(program, "demo")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d.Reload()
+	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') && location.search.includes('1425')`)
+	if err := back.Stop(); err != nil {
+		t.Fatal(err)
+	}
 
 	// As a file, written by the command line.
 	demo := []string{"steps"}

@@ -48,6 +48,35 @@
     line.addEventListener('pointerenter', function () { light(true); });
     line.addEventListener('pointerleave', function () { light(false); });
   });
+  // What is measured without a network is kept, and worked out when there is one again.
+  var form = document.querySelector('form'), note = document.getElementById('kept');
+  function ask(query) {
+    return fetch(location.pathname + query, { cache: 'no-store' }).then(function (answer) {
+      if (!answer.ok) throw answer;
+      write('.asked', null);
+      location.assign(location.pathname + query);
+    }).catch(function () {
+      write('.asked', query);
+      note.hidden = false;
+    });
+  }
+  if (form) {
+    form.addEventListener('submit', function (e) {
+      e.preventDefault();
+      ask('?' + new URLSearchParams(new FormData(form)));
+    });
+    addEventListener('online', again);
+    document.addEventListener('visibilitychange', again);
+    var kept = read('.asked');
+    if (kept) {
+      new URLSearchParams(kept).forEach(function (value, name) { form.elements[name].value = value; });
+      again();
+    }
+  }
+  function again() {
+    var query = read('.asked');
+    if (query && !document.hidden) ask(query);
+  }
   // Once opened it is there without a network: the page puts itself aside, and a worker hands it out.
   if ('served' in root.dataset && 'serviceWorker' in navigator) {
     navigator.serviceWorker.register('/at/worker.js', { scope: '/at/' }).then(function () {
