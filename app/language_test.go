@@ -107,9 +107,50 @@ func names(t *testing.T, all *exchange.Contents) string {
 	if err != nil {
 		t.Fatal(err)
 	}
-	out := string(raw) + "random"
+	var doc any
+	if err := json.Unmarshal(raw, &doc); err != nil {
+		t.Fatal(err)
+	}
+	out := "random"
+	var walk func(any)
+	walk = func(v any) {
+		switch v := v.(type) {
+		case string:
+			out += "\n" + v
+		case []any:
+			for _, x := range v {
+				walk(x)
+			}
+		case map[string]any: // its names are the format's, and no data
+			for _, x := range v {
+				walk(x)
+			}
+		}
+	}
+	walk(doc)
 	for _, d := range all.Displays {
 		out += "\n" + d.Name()
 	}
 	return out
+}
+
+// TestSheetLetteringApart: on no template and no card of the demo's jobs does lettering lie on other lettering,
+// whatever the language.
+func TestSheetLetteringApart(t *testing.T) {
+	all := demoData(t)
+	for _, code := range language.Codes() {
+		l, err := Language(code)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, j := range all.Jobs {
+			i := installation(t, all, j.ID, InstallOptions{Now: friday, Language: l})
+			for name, d := range map[string]*drawing.Drawing{"card": sheet.MeasureCard(&i.pairing, i.sheet(false)),
+				"template": sheet.DrillTemplate(&i.pairing, i.sheet(false)), "joined template": sheet.DrillTemplate(&i.pairing, i.sheet(true))} {
+				if d != nil {
+					apart(t, code+" "+j.ID+" "+name, d)
+				}
+			}
+		}
+	}
 }

@@ -25,6 +25,7 @@ import (
 	"nexufix/core/steps"
 	"nexufix/demo"
 	"nexufix/exchange"
+	"nexufix/language"
 )
 
 func demoData(t testing.TB) *exchange.Contents {
@@ -152,15 +153,25 @@ func accounted(t *testing.T, name string, p *fit.Pairing, seq *steps.Sequence, d
 }
 
 // TestStepFigures: every step of every job of the demo that can be installed has its figure, whose
-// lettering keeps apart, is inside its frame, and can be read when it is 80 mm wide.
+// lettering keeps apart, is inside its frame, and can be read when it is 80 mm wide, in every language.
 func TestStepFigures(t *testing.T) {
+	for _, code := range language.Codes() {
+		t.Run(code, func(t *testing.T) { stepFigures(t, code) })
+	}
+}
+
+func stepFigures(t *testing.T, code string) {
+	l, err := Language(code)
+	if err != nil {
+		t.Fatal(err)
+	}
 	all := demoData(t)
 	drawn := 0
 	for _, j := range all.Jobs {
 		p := fit.Judge(all.Display(j.Display), all.Bracket(j.Bracket), j.Turn, fit.Extra{Accessories: j.Accessories}, all.PolicyOrDefault())
 		places := place.Place(&p, j)
 		seq := steps.Generate(&p, steps.Site{Wall: j.Wall.Type, Places: places, Job: j})
-		figures := install.Figures(&p, &seq, places, nil)
+		figures := install.Figures(&p, &seq, places, l.With(p.Bracket.Translated(code)))
 		for _, s := range seq.Steps {
 			if figures[s.Figure] == nil {
 				t.Errorf("%s: step %s has no figure %q", j.ID, s.ID, s.Figure)

@@ -235,13 +235,17 @@ func (g *generator) drillHoles(n, beside int) {
 	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, Figure: "drill",
 		Needs: after("mark", "there is nothing to drill before", "drill_board", "toggles go through their holes while the plate can "+
 			"still be moved"),
-		Tools: append([]string{drill, bit(g.hole.Diameter), "depth stop"}, safe...), Caution: caution, Check: g.kind.Right,
+		Tools: append([]string{drill, bit(g.hole.Diameter)}, safe...), Caution: caution, Check: g.kind.Right,
 		Wrong: say("%v %v", g.kind.Wrong, g.kind.Then)}
+	first := "drill bit Ø 6 mm"
 	if g.kind.Holds == catalog.Wood {
-		s.Title = "Drill the pilot holes"
-		s.Tools = append(s.Tools, "drill bit Ø 3 mm")
-	} else if g.kind.Type != catalog.Concrete {
-		s.Tools = append(s.Tools, "drill bit Ø 6 mm")
+		s.Title, first = "Drill the pilot holes", "drill bit Ø 3 mm"
+	}
+	if g.kind.Type != catalog.Concrete && !slices.Contains(s.Tools, first) {
+		s.Tools = append(s.Tools, first)
+	}
+	if g.kind.Holds != catalog.Hollow { // what goes right through needs none
+		s.Tools = append(s.Tools, "depth stop")
 	}
 	if g.kind.Hammer {
 		s.Tools[0] = "hammer drill"
@@ -322,6 +326,9 @@ func (g *generator) plateUp(n, beside int) {
 		Check:   say("The plate is level and does not move at any corner."),
 		Wrong: say("A fastener turns on without getting tight: its hole is stripped and holds nothing. Take the plate down, and have the place " +
 			"worked out anew; a longer or thicker fastener is another pairing."),
+	}
+	if g.kind.Holds == catalog.Hollow {
+		s.Caution = say("Tightened too far, a toggle crushes what it is drawn against: stop when the plate sits flat.")
 	}
 	if g.choice.Known() {
 		s.Text = append([]quantity.Phrase{say("Fastener: %v.", g.choice.Label())}, s.Text...)
