@@ -134,8 +134,8 @@ func names(t *testing.T, all *exchange.Contents) string {
 	return out
 }
 
-// TestSheetLetteringApart: on no template and no card of the demo's jobs does lettering lie on other lettering,
-// whatever the language.
+// TestSheetLetteringApart: on no template and no card of the demo's jobs does lettering lie on other lettering
+// or go over the edge, whatever the language.
 func TestSheetLetteringApart(t *testing.T) {
 	all := demoData(t)
 	for _, code := range language.Codes() {
@@ -147,8 +147,14 @@ func TestSheetLetteringApart(t *testing.T) {
 			i := installation(t, all, j.ID, InstallOptions{Now: friday, Language: l})
 			for name, d := range map[string]*drawing.Drawing{"card": sheet.MeasureCard(&i.pairing, i.sheet(false)),
 				"template": sheet.DrillTemplate(&i.pairing, i.sheet(false)), "joined template": sheet.DrillTemplate(&i.pairing, i.sheet(true))} {
-				if d != nil {
-					apart(t, code+" "+j.ID+" "+name, d)
+				if d == nil {
+					continue
+				}
+				apart(t, code+" "+j.ID+" "+name, d)
+				for n := range d.Items {
+					if s, ok := d.Items[n].Shape.(drawing.Text); ok && (s.Box().Max.X > d.Max.X || s.Box().Min.X < d.Min.X) {
+						t.Errorf("%s %s %s: %q goes over the edge", code, j.ID, name, s.Text.In(quantity.Metric))
+					}
 				}
 			}
 		}

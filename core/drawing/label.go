@@ -73,26 +73,28 @@ func (d *Drawing) lettering() []Box {
 	return out
 }
 
-// covers says whether a text would lie on lettering that is there.
-func (d *Drawing) covers(t Text) bool {
-	b := t.Box()
-	return slices.ContainsFunc(d.lettering(), b.Meets)
-}
-
 // Write writes a text at the first of some places where it covers no lettering that is there; at
 // the first of all where each does.
 func (d *Drawing) Write(tag string, t Text, places ...Place) {
+	if !d.WriteIfFree(tag, t, places...) {
+		t.At, t.Anchor = places[0].At, places[0].Anchor
+		d.Add(tag, Dim, t)
+	}
+}
+
+// WriteIfFree writes a text at the first of some places where it covers no lettering that is there, and
+// not where each does.
+func (d *Drawing) WriteIfFree(tag string, t Text, places ...Place) bool {
 	t.Text = t.Text.For(d.Language)
-	for i, p := range places {
+	taken := d.lettering()
+	for _, p := range places {
 		t.At, t.Anchor = p.At, p.Anchor
-		if !d.covers(t) {
-			break
-		}
-		if i == len(places)-1 {
-			t.At, t.Anchor = places[0].At, places[0].Anchor
+		if !slices.ContainsFunc(taken, t.Box().Meets) {
+			d.Add(tag, Dim, t)
+			return true
 		}
 	}
-	d.Add(tag, Dim, t)
+	return false
 }
 
 // Place is where a text may stand.

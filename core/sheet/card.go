@@ -144,15 +144,19 @@ var cardColumns = []struct {
 	x    float64
 	a    drawing.Anchor
 }{
-	{"no.", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 13, drawing.Start}, {"from the middle", 74, drawing.End},
-	{"from the level line", 106, drawing.End}, {"above the floor", 134, drawing.End}, {"fastener and hole", 139, drawing.Start},
+	{"no.", cardMargin + 2, drawing.Start}, {"hole", cardMargin + 9, drawing.Start}, {"from the middle", 76, drawing.End},
+	{"from the level line", 109, drawing.End}, {"above the floor", 134, drawing.End}, {"fastener and hole", 138, drawing.Start},
 }
 
 func (c *card) row(height float64, strong bool, cells ...quantity.Phrase) {
 	c.y -= height * 2
 	for i, text := range cells {
-		c.Add("card.row", drawing.Dim, drawing.Text{At: drawing.Point{X: cardColumns[i].x, Y: c.y}, Text: text, Height: height,
-			Anchor: cardColumns[i].a, Strong: strong})
+		t := drawing.Text{At: drawing.Point{X: cardColumns[i].x, Y: c.y}, Text: text.For(c.Language), Height: height,
+			Anchor: cardColumns[i].a, Strong: strong}
+		if over := t.Box().Max.X - (cardWidth - cardMargin/2); over > 0 { // the last column is smaller where it is long
+			t.Height *= 1 - over/(t.Box().Max.X-t.Box().Min.X)
+		}
+		c.Add("card.row", drawing.Dim, t)
 	}
 }
 

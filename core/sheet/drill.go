@@ -91,6 +91,7 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 			t.site(sheet.Places, i)
 			x = (at.DatumX - parts[0].DatumX).MM()
 		}
+		t.write()
 		whole.Embed(t.Drawing, 1, drawing.Point{X: x})
 		whole.left, whole.right = min(whole.left, t.left+x), max(whole.right, t.right+x)
 		whole.bottom, whole.top = min(whole.bottom, t.bottom), max(whole.top, t.top)
@@ -110,6 +111,75 @@ type drill struct {
 	number                   int              // of the display in a run, from 1; 0 for a single one
 	hide                     []string
 	joined                   bool
+	notes                    []note
+}
+
+// note is lettering with the places where it may stand, the best first.
+type note struct {
+	rank   rank
+	tag    string
+	text   drawing.Text
+	places []drawing.Place
+}
+
+// rank says which lettering has its place first. Names of lines, and what is only of help, are left out
+// where there is no place.
+type rank int
+
+func (r rank) spare() bool { return r == ofLine || r == help }
+
+const (
+	ofPoint rank = iota // what is drilled there
+	ofHole
+	ofEdge
+	ofLine // what everything is measured from
+	help
+)
+
+func (t *drill) note(r rank, tag string, text drawing.Text, places ...drawing.Place) {
+	t.notes = append(t.notes, note{r, tag, text, places})
+}
+
+// write writes the lettering, so that none lies on other lettering.
+func (t *drill) write() {
+	slices.SortStableFunc(t.notes, func(a, b note) int { return int(a.rank - b.rank) })
+	for _, n := range t.notes {
+		n.text.Text = n.text.Text.For(t.Language)
+		if places := slices.DeleteFunc(slices.Clone(n.places), func(p drawing.Place) bool { return !t.holds(n.text, p) }); len(places) > 0 {
+			n.places = places
+		} else if n.rank.spare() {
+			continue
+		}
+		if n.rank.spare() {
+			t.WriteIfFree(n.tag, n.text, n.places...)
+		} else {
+			t.Write(n.tag, n.text, n.places...)
+		}
+	}
+}
+
+// holds says whether a text at a place is on the sheet.
+func (t *drill) holds(text drawing.Text, p drawing.Place) bool {
+	text.At, text.Anchor = p.At, p.Anchor
+	b := text.Box()
+	return b.Min.X >= t.left && b.Max.X <= t.right && b.Min.Y >= t.bottom && b.Max.Y <= t.top
+}
+
+func at(x, y float64, a drawing.Anchor) drawing.Place {
+	return drawing.Place{At: drawing.Point{X: x, Y: y}, Anchor: a}
+}
+
+// beside are places beside an upright line, up and down from a height and on both of its sides.
+func (t *drill) beside(x, y, height float64) []drawing.Place {
+	var out []drawing.Place
+	for step := 0.0; step < t.top-t.bottom; step += 9 {
+		for _, up := range []float64{y + step, y - step} {
+			if up > t.bottom+2 && up < t.top-2 {
+				out = append(out, at(x-1.4, up, drawing.Start), at(x+1.4+height, up, drawing.Start))
+			}
+		}
+	}
+	return append(out, at(x-1.4, y, drawing.Start))
 }
 
 func (t *drill) shows(part string) bool { return !slices.Contains(t.hide, part) }
@@ -166,9 +236,18 @@ func (t *drill) extent() {
 		t.left, t.right = min(t.left, first+h.X.MM()-x), max(t.right, last+h.X.MM()+x)
 		t.bottom, t.top = min(t.bottom, h.Y.MM()-y), max(t.top, h.Y.MM()+y)
 	}
-	if t.joined && t.at != nil { // the points' numbers stand on their left
+	room := 28.0
+	if t.joined {
+		room = joinedRoom
+	}
+	if t.at != nil { // the points' numbers stand on their left, what they are drilled for on their right
 		for i := range t.at.Points {
-			t.left = min(t.left, (t.at.Points[i].X-t.at.DatumX).MM()-5*pointText+joinedRoom)
+			pt := &t.at.Points[i]
+			x := (pt.X - t.at.DatumX).MM()
+			size := drawing.TextWidth(drillSize(pt).For(t.Language), drillText)
+			number := drawing.Text{Text: quantity.Say("drill %v", 88).For(t.Language), Height: pointText, Strong: true}.Box()
+			t.left = min(t.left, x-4-(number.Max.X-number.Min.X)+room)
+			t.right = max(t.right, x+4+size-room)
 		}
 	}
 	l, r, u, d := t.edges()
@@ -176,11 +255,11 @@ func (t *drill) extent() {
 		t.outline = true
 		t.left, t.right, t.top, t.bottom = min(t.left, l), max(t.right, r), max(t.top, u), min(t.bottom, d)
 	}
+	t.left, t.right = t.left-room, t.right+room
 	if t.joined {
-		t.left, t.right, t.top, t.bottom = t.left-joinedRoom, t.right+joinedRoom, t.top+joinedRoom, t.bottom-joinedRoom
+		t.top, t.bottom = t.top+room, t.bottom-room
 		return
 	}
-	t.left, t.right = t.left-28, t.right+28
 	t.top, t.bottom = t.top+18, t.bottom-14
 	if need := 190.0; t.right-t.left < need {
 		more := (need - (t.right - t.left)) / 2
@@ -196,12 +275,12 @@ func (t *drill) display() {
 	t.Line("template.centre", drawing.Centre, 0, t.bottom+4, 0, t.top-4)
 	first := t.number < 2 // of a run, the lines go on
 	if first {
-		t.Label("template.level", t.left+5, 1.2, drawing.Start, "level line")
+		t.along("template.level", 0, quantity.Say("level line"))
 	}
 	if t.shows("hook") {
 		t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
 		if first {
-			t.Label("template.hook", t.left+5, hook+1.2, drawing.Start, "hook line")
+			t.along("template.hook", hook, quantity.Say("hook line"))
 		}
 	}
 	whose := "centre of the display"
@@ -212,8 +291,8 @@ func (t *drill) display() {
 	if t.joined {
 		low = 8 // between the rows of holes
 	}
-	t.Add("template.centre", drawing.Dim, drawing.Text{At: drawing.Point{X: -1.4, Y: low}, Text: quantity.Say("%v", whose),
-		Height: drillText, Anchor: drawing.Start, Angle: 90})
+	t.note(ofLine, "template.centre", drawing.Text{Text: quantity.Say("%v", whose), Height: drillText, Angle: 90},
+		t.beside(0, low, drillText)...)
 	l, r, u, d := t.edges()
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
 	if t.number > 0 && t.outline {
@@ -222,8 +301,7 @@ func (t *drill) display() {
 	t.Add("template.up", drawing.Solid,
 		drawing.Polygon{Points: []drawing.Point{up, {X: up.X - 4, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 7}, {X: up.X - 1.3, Y: up.Y - 15},
 			{X: up.X + 1.3, Y: up.Y - 15}, {X: up.X + 1.3, Y: up.Y - 7}, {X: up.X + 4, Y: up.Y - 7}}})
-	t.Add("template.up", drawing.Dim, drawing.Text{At: drawing.Point{X: up.X, Y: up.Y - 20}, Text: quantity.Say("UP"), Height: 4,
-		Anchor: drawing.Middle, Strong: true})
+	t.note(ofPoint, "template.up", drawing.Text{Text: quantity.Say("UP"), Height: 4, Strong: true}, at(up.X, up.Y-20, drawing.Middle))
 	if t.outline {
 		t.Add("template.outline", drawing.Hidden,
 			drawing.Line{Points: []drawing.Point{{X: l, Y: d}, {X: r, Y: d}, {X: r, Y: u}, {X: l, Y: u}, {X: l, Y: d}}})
@@ -231,7 +309,8 @@ func (t *drill) display() {
 		if t.number > 0 {
 			whose = fmt.Sprintf("display %d", t.number)
 		}
-		t.Label("template.outline", l+2, u-drillText-1, drawing.Start, "%v", whose)
+		t.note(help, "template.outline", drawing.Text{Text: quantity.Say("%v", whose), Height: drillText}, at(l+2, u-drillText-1, drawing.Start),
+			at(r-2, u-drillText-1, drawing.End), at(l+2, d+1.5, drawing.Start), at(r-2, d+1.5, drawing.End))
 	}
 	arrow := func(x, y, dx, dy, distance float64, a drawing.Anchor, edge string) {
 		if math.IsNaN(distance) {
@@ -241,9 +320,21 @@ func (t *drill) display() {
 		t.Line(tag, drawing.Thin, x, y, x+dx*10, y+dy*10)
 		t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx},
 			{X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.5*math.Abs(dy), Y: y + 1.6*math.Abs(dx)}, Height: drillText, Anchor: a,
-			Text: quantity.Say("display's %v edge %v from %v", edge, quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true},
-				map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])})
+		var places []drawing.Place
+		for _, off := range []float64{0, -5, 5, -10, 10, -15, 15, -20, 20, -25, 25, -30, 30} {
+			if dx != 0 {
+				places = append(places, at(x, y+1.6+off, a), at(x+dx*10, y+1.6+off, a))
+			} else {
+				places = append(places, at(x+1.5, y+off, a), at(x-1.5, y+off, drawing.End), at((t.left+t.right)/2, y+off, drawing.Middle))
+			}
+		}
+		far := quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}
+		text := quantity.Say("display's %v edge %v from %v", edge, far,
+			map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])
+		if drawing.TextWidth(text.For(t.Language), drillText) > (t.right-t.left)/2-22 {
+			text = quantity.Say("display's edge %v", far) // the arrow says which
+		}
+		t.note(ofEdge, tag, drawing.Text{Height: drillText, Text: text}, places...)
 	}
 	if !t.outline && t.shows("outline") {
 		arrow(t.left+16, -8, -1, 0, l, drawing.Start, "left")
@@ -251,6 +342,12 @@ func (t *drill) display() {
 		arrow(12, t.top-16, 0, 1, u, drawing.Start, "top")
 		arrow(12, t.bottom+14, 0, -1, d, drawing.Start, "bottom")
 	}
+}
+
+// along names a level line, over it or under it, at its left end or its right one.
+func (t *drill) along(tag string, y float64, name quantity.Phrase) {
+	t.note(ofLine, tag, drawing.Text{Text: name, Height: drillText}, at(t.left+5, y+1.2, drawing.Start), at(t.right-5, y+1.2, drawing.End),
+		at(t.left+5, y-1.2-drillText, drawing.Start), at(t.right-5, y-1.2-drillText, drawing.End))
 }
 
 // plateHoles draws the wall plates and every drilling point with cross-hairs.
@@ -291,12 +388,15 @@ func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 	wall.PlateHole(t.Drawing, tag, h, datum)
 	t.Line(tag, drawing.Thin, x-hx-r-3, y, x+hx+r+3, y)
 	t.Line(tag, drawing.Thin, x, y-hy-r-3, x, y+hy+r+3)
-	t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y + hy + r + 1.2}, Text: quantity.Say("%v", h.ID),
-		Height: drillText, Anchor: drawing.Start, Strong: true})
+	above, below := y+hy+r+1.2, y-hy-r-drillText-0.6
+	t.note(ofHole, tag, drawing.Text{Text: quantity.Say("%v", h.ID), Height: drillText, Strong: true}, at(x+1.2, above, drawing.Start),
+		at(x-1.2, above, drawing.End), at(x+1.2, below, drawing.Start), at(x-1.2, below, drawing.End))
 	if t.shows("figures") {
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 1.2, Y: y - hy - r - drillText - 0.6}, Height: drillText * 0.8,
-			Anchor: drawing.Start,
-			Text:   quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})})
+		const next = drillText * 1.4
+		t.note(help, tag, drawing.Text{Height: drillText * 0.8,
+			Text: quantity.Say("x %v  y %v", quantity.Bare{Length: h.X, Wall: true}, quantity.Bare{Length: h.Y, Wall: true})},
+			at(x+1.2, below, drawing.Start), at(x+1.2, above+next, drawing.Start), at(x-1.2, above, drawing.End),
+			at(x-1.2, below, drawing.End), at(x-1.2, above+next, drawing.End), at(x+1.2, below-next, drawing.Start))
 	}
 }
 
@@ -378,9 +478,15 @@ func (t *drill) titleBlock(sheet Sheet) {
 	y -= 11
 	bar(t.Drawing, "template.bar.mm", x, y, 100, 10, "100 mm")
 	bar(t.Drawing, "template.bar.in", x, y-10, 101.6, 4, "4 in")
-	t.Label("template.bar", x+108, y, drawing.Start, "Measure these bars before use.")
-	t.Label("template.bar", x+108, y-10, drawing.Start, "If they are off, print again at full size, not fitted to the page.")
-	t.frame(y-16, sheetMargin)
+	low := y - 14
+	for _, text := range []quantity.Phrase{quantity.Say("Measure these bars before use."),
+		quantity.Say("If they are off, print again at full size, not fitted to the page.")} {
+		for _, one := range drawing.Wrap(text.For(t.Language), t.right-x-110, drillText, false) {
+			t.Add("template.bar", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 108, Y: y}, Text: one, Height: drillText, Anchor: drawing.Start})
+			y -= 5
+		}
+	}
+	t.frame(min(y, low)-2, sheetMargin)
 }
 
 // frame ends the sheet below y, with a margin around.

@@ -33,14 +33,17 @@ func (t *drill) site(all []place.Placement, index int) {
 		if t.joined {
 			y = 12 // between the points, where there is nothing else
 		}
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 1.4, Y: y}, Text: quantity.Say("middle of a stud"),
-			Height: drillText * 0.8, Anchor: drawing.Start, Angle: 90})
+		if nearest(all, s.X) != index {
+			continue // it is named in that one's part
+		}
+		t.note(help, tag, drawing.Text{Text: quantity.Say("middle of a stud"), Height: drillText * 0.8, Angle: 90},
+			t.beside(x, y, drillText*0.8)...)
 	}
 	if shift := p.Shift(); shift != 0 {
 		x := -shift.MM()
 		t.Line("template.display", drawing.Centre, x, t.bottom, x, t.top)
-		t.Add("template.display", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 4.5, Y: t.bottom + 4},
-			Text: quantity.Say("middle of the display"), Height: drillText, Anchor: drawing.Start, Angle: 90})
+		t.note(ofLine, "template.display", drawing.Text{Text: quantity.Say("middle of the display"), Height: drillText, Angle: 90},
+			t.beside(x+3.1, t.bottom+4, 0)...)
 	}
 	for i := range p.Points {
 		pt := &p.Points[i]
@@ -53,14 +56,25 @@ func (t *drill) site(all []place.Placement, index int) {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
 		// Beside the stud's middle line, not on it.
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x - 2.5, Y: y - 14.6},
-			Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: pointText, Anchor: drawing.End, Strong: true})
+		t.note(ofPoint, tag, drawing.Text{Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: pointText, Strong: true},
+			at(x-2.5, y-14.6, drawing.End))
 		size, depth := drillSize(pt), drillDepth(pt)
-		t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 13.2}, Text: size, Height: drillText, Anchor: drawing.Start})
+		t.note(ofPoint, tag, drawing.Text{Text: size, Height: drillText}, at(x+2.5, y-13.2, drawing.Start))
 		if !depth.Empty() {
-			t.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x + 2.5, Y: y - 17.6}, Text: depth, Height: drillText, Anchor: drawing.Start})
+			t.note(ofPoint, tag, drawing.Text{Text: depth, Height: drillText}, at(x+2.5, y-17.6, drawing.Start))
 		}
 	}
+}
+
+// nearest is the display of a run whose plate is nearest to a place.
+func nearest(all []place.Placement, x quantity.Length) int {
+	best := 0
+	for i := range all {
+		if (all[i].DatumX - x).Abs() < (all[best].DatumX - x).Abs() {
+			best = i
+		}
+	}
+	return best
 }
 
 // drillFigures are a point's fastener, diameter and depth on one line.
