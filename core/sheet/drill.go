@@ -482,7 +482,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 	for _, text := range []quantity.Phrase{quantity.Say("Measure these bars before use."),
 		quantity.Say("If they are off, print again at full size, not fitted to the page.")} {
 		for _, one := range drawing.Wrap(text.For(t.Language), t.right-x-110, drillText, false) {
-			t.Add("template.bar", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 108, Y: y}, Text: one, Height: drillText, Anchor: drawing.Start})
+			t.Add("template.bar", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 108, Y: y}, Text: one, Height: drillText,
+				Anchor: drawing.Start})
 			y -= 5
 		}
 	}
