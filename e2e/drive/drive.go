@@ -53,7 +53,9 @@ var listening = regexp.MustCompile(`url=(http://\S+)`)
 
 // Start runs a command of the program that serves, on a port of its own, and
 // waits until it listens.
-func Start(program, command, data string) (*App, error) { return start(program, command, data, "127.0.0.1:0") }
+func Start(program, command, data string) (*App, error) {
+	return start(program, command, data, "127.0.0.1:0")
+}
 
 // Again starts it once more where it was, after it was stopped.
 func (a *App) Again(program, command string) (*App, error) {
