@@ -51,6 +51,8 @@ type InstallOptions struct {
 
 	Language *quantity.Language              // nil: English
 	Photos   func(id string) ([]byte, error) // photographs of steps; nil where there is none
+	// Ticks are what was ticked of a job; nil: what its document says.
+	Ticks func(j *catalog.Job) ([]catalog.Tick, error)
 }
 
 // Papers are those that a pack is written for.
@@ -65,6 +67,13 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	site, err := a.site(&p)
 	if err != nil {
 		return nil, err
+	}
+	if o.Ticks != nil && site.Job != nil {
+		job := *site.Job
+		if job.Ticks, err = o.Ticks(&job); err != nil {
+			return nil, err
+		}
+		site.Job = &job
 	}
 	seq := steps.Generate(&p, site)
 	seq.Language = o.Language.With(a.translated(o.Language))

@@ -13,7 +13,7 @@ import (
 const Engine = 1
 
 // Fingerprint tells apart what sheets were computed from: the display, the
-// bracket with its kit, the policy, the job (nil for none; its prints aside)
+// bracket with its kit, the policy, the job (nil for none; its prints and ticks aside)
 // and the engine. Twelve letters of a SHA-256, in groups of four.
 func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn catalog.Turn, j *catalog.Job) string {
 	from := struct {
@@ -26,7 +26,7 @@ func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn 
 	}{Engine, DisplayOf(d), b, p, int(turn), nil}
 	if j != nil {
 		job := *j
-		job.Prints = nil
+		job.Prints, job.Ticks = nil, nil
 		from.Job = &job
 	}
 	raw, err := json.Marshal(from)

@@ -52,6 +52,7 @@ type Step struct {
 	After   []string   `json:"after" required:"true"`
 	Needs   []Need     `json:"needs" required:"true"` // the same, with reasons
 	Photos  []Shown    `json:"photos,omitempty"`
+	Done    string     `json:"done,omitempty"` // at the wall: when
 
 	// The text as it is edited, its figures as {1}, {2} …, and what these are.
 	Template []string `json:"template" required:"true"`
@@ -139,7 +140,7 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 			ID: x.ID, Stage: string(x.Stage), Own: x.Own, Title: r.language.Words(x.Title), Text: r.all(x.Text), Parts: r.parts(x.Parts),
 			Tools: r.words(x.Tools), Caution: r.say(x.Caution), Check: r.say(x.Check), Wrong: r.say(x.Wrong), Figure: x.Figure,
 			Mind: r.all(x.Mind), People: x.People, Minutes: x.Minutes, After: []string{}, Needs: []Need{},
-			Changed: x.Changed, Template: texts(x.Template()), Values: texts(x.Figures(units)),
+			Done: x.Done, Changed: x.Changed, Template: texts(x.Template()), Values: texts(x.Figures(units)),
 		}
 		for _, n := range x.Needs {
 			step.After, step.Needs = append(step.After, n.Step), append(step.Needs, Need{n.Step, r.language.Words(n.Why)})

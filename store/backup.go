@@ -67,7 +67,7 @@ func (s *Store) proves(ctx context.Context, file string) error {
 }
 
 // tables in an order in which they can be filled.
-var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", "photo"}
+var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", "photo", "tick"}
 
 // RestoreFrom puts what a backup holds in place of everything, in one
 // transaction. The backup is inspected and checked first, and brought to the

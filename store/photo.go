@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -65,10 +66,11 @@ func (s *Store) Photo(ctx context.Context, id string) ([]byte, error) {
 	return out, err
 }
 
-// WithPhotos is a catalogue with the photographs that its jobs show.
-func (s *Store) WithPhotos(ctx context.Context, c *exchange.Contents) (*exchange.Contents, error) {
+// Whole is a catalogue with what belongs to its jobs beside them: the photographs that they show, and what
+// was ticked at the wall.
+func (s *Store) Whole(ctx context.Context, c *exchange.Contents) (*exchange.Contents, error) {
 	out := *c
-	out.Photos = map[string][]byte{}
+	out.Photos, out.Jobs = map[string][]byte{}, slices.Clone(c.Jobs)
 	for _, id := range exchange.Photographs(c.Jobs...) {
 		raw, err := s.Photo(ctx, id)
 		if err != nil {
@@ -77,6 +79,14 @@ func (s *Store) WithPhotos(ctx context.Context, c *exchange.Contents) (*exchange
 		if raw != nil {
 			out.Photos[id] = raw
 		}
+	}
+	for i, j := range out.Jobs {
+		ticks, err := s.Ticks(ctx, j)
+		if err != nil {
+			return nil, err
+		}
+		with := *j
+		with.Ticks, out.Jobs[i] = ticks, &with
 	}
 	return &out, nil
 }

@@ -13,7 +13,7 @@ import (
 )
 
 // TestPhotosTravel: a photograph goes with the jobs that show it into a document, from there into another database
-// and, with a backup, back; one that no job shows stays where it is.
+// and, with a backup, back; so does what was ticked; one that no job shows stays where it is.
 func TestPhotosTravel(t *testing.T) {
 	ctx := context.Background()
 	s, _ := open(t)
@@ -29,12 +29,15 @@ func TestPhotosTravel(t *testing.T) {
 	if _, err := s.Import(ctx, Author{Who: "A"}, "x", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
+	if err := s.Tick(ctx, "shop", []catalog.Tick{{Step: "unpack", At: "2026-11-02T08:00:00Z"}, {Step: "lock", At: ""}}); err != nil {
+		t.Fatal(err)
+	}
 	if err := s.SavePhoto(ctx, exchange.PhotoID([]byte("other")), []byte("other")); err != nil {
 		t.Fatal(err)
 	}
 	all, err := s.Catalogue(ctx)
 	if err == nil {
-		all, err = s.WithPhotos(ctx, all)
+		all, err = s.Whole(ctx, all)
 	}
 	if err != nil || len(all.Photos) != 1 {
 		t.Fatalf("%d photographs go out: %v", len(all.Photos), err)
@@ -46,6 +49,9 @@ func TestPhotosTravel(t *testing.T) {
 	back, err := exchange.Read(doc.Bytes())
 	if err != nil || !bytes.Equal(back.Photos[id], raw.Bytes()) {
 		t.Fatalf("read back: %v", err)
+	}
+	if got := back.Jobs[0].Ticks; len(got) != 1 || got[0].Step != "unpack" {
+		t.Errorf("ticked is %v", got)
 	}
 	file := filepath.Join(t.TempDir(), "backup.db")
 	if err := s.Backup(ctx, file); err != nil {

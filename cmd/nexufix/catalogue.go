@@ -114,7 +114,7 @@ func (c *exportCommand) Run(*streams) (err error) {
 	return writeWhole(c.Out, func(f *os.File) error {
 		switch strings.ToLower(filepath.Ext(c.Out)) {
 		case ".json":
-			if all, err = st.WithPhotos(ctx, all); err != nil {
+			if all, err = st.Whole(ctx, all); err != nil {
 				return err
 			}
 			out := bufio.NewWriter(f)

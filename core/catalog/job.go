@@ -3,6 +3,7 @@ package catalog
 import (
 	"cmp"
 	"fmt"
+	"slices"
 
 	"nexufix/core/quantity"
 )
@@ -21,6 +22,28 @@ type Job struct {
 	Prints      []Print       `json:"prints,omitempty" maxItems:"200"`
 	Schools     Schools       `json:"schools,omitzero"`
 	StepChanges []StepChange  `json:"step_changes,omitempty" maxItems:"200"` // of its step sequence
+	Ticks       []Tick        `json:"ticks,omitempty" maxItems:"300"`        // steps that are done at the wall
+}
+
+// Tick says that a step is done, and when.
+type Tick struct {
+	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$" patternText:"small letters, digits, dashes and underscores, starting with a letter"`
+	At   string `json:"at" required:"true" maxLength:"40"` // RFC 3339
+}
+
+// Tick puts ticks on a job's: of each step the last that is said of it; none takes one off again.
+func (j *Job) Tick(ticks []Tick) {
+	for _, t := range ticks {
+		at := slices.IndexFunc(j.Ticks, func(o Tick) bool { return o.Step == t.Step })
+		switch {
+		case at < 0 && t.At != "":
+			j.Ticks = append(j.Ticks, t)
+		case at >= 0 && t.At == "":
+			j.Ticks = slices.Delete(j.Ticks, at, at+1)
+		case at >= 0:
+			j.Ticks[at] = t
+		}
+	}
 }
 
 // Schools are how the work is done on one site, where that differs from the policy; "" is as

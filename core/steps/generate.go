@@ -59,6 +59,11 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.mind()
 	if site.Job != nil {
 		g.apply(site.Job.StepChanges)
+		for _, t := range site.Job.Ticks {
+			if at := slices.IndexFunc(g.out.Steps, func(s Step) bool { return s.ID == t.Step }); at >= 0 {
+				g.out.Steps[at].Done = t.At
+			}
+		}
 	}
 	g.sum()
 	g.out.Symptoms = g.symptoms()

@@ -65,6 +65,7 @@ type Step struct {
 	Minutes int
 	Needs   []Need // steps that must come before
 	Photos  []Photo
+	Done    string // at the wall, and when; "" when it is not
 
 	generated []quantity.Phrase // the text before an engineer reworded it
 }

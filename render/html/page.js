@@ -4,10 +4,33 @@
   function read(name) { try { return JSON.parse(localStorage.getItem(key + name)); } catch (e) { return null; } }
   function write(name, value) { try { localStorage.setItem(key + name, JSON.stringify(value)); } catch (e) { /* private windows keep nothing */ } }
   var ticks = read('.ticks') || {};
+  var untold = read('.untold') || {}, telling = 0;
   document.querySelectorAll('.tick input').forEach(function (box) {
-    box.checked = !!ticks[box.name];
-    box.addEventListener('change', function () { ticks[box.name] = box.checked; write('.ticks', ticks); say(); });
+    if (box.name in ticks) box.checked = !!ticks[box.name];
+    else ticks[box.name] = box.checked;
+    box.addEventListener('change', function () {
+      ticks[box.name] = box.checked;
+      write('.ticks', ticks);
+      untold[box.name] = { step: box.name, done: box.checked, at: new Date().toISOString().slice(0, 19) + 'Z' };
+      write('.untold', untold);
+      clearTimeout(telling);
+      telling = setTimeout(tellOf, 1500);
+      say();
+    });
   });
+  // Ticks go to the job, when there is a network.
+  function tellOf() {
+    var list = Object.keys(untold).map(function (k) { return untold[k]; });
+    if (!('served' in root.dataset) || list.length === 0) return;
+    fetch(location.pathname + '/ticks', { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ticks: list }), keepalive: true }).then(function (answer) {
+      if (!answer.ok) return;
+      list.forEach(function (t) { if (untold[t.step] && untold[t.step].at === t.at && untold[t.step].done === t.done) delete untold[t.step]; });
+      write('.untold', untold);
+    }, function () { /* later */ });
+  }
+  addEventListener('online', tellOf);
+  addEventListener('pagehide', tellOf);
+  tellOf();
   function say() {
     var done = Object.keys(ticks).filter(function (k) { return ticks[k]; }).length;
     document.getElementById('where').textContent =

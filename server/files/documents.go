@@ -35,7 +35,7 @@ func (s *Feature) export(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if all, err = s.Store.WithPhotos(c.Request().Context(), all); err != nil {
+	if all, err = s.Store.Whole(c.Request().Context(), all); err != nil {
 		return err
 	}
 	w := c.Response()

@@ -25,6 +25,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Get("/at/{id}", "The steps of a saved job, as a page for a telephone at the wall.", atWall{}, "",
 			s.atWall).Asks(api.Heavy).Answers(200,
 			"text/html"),
+		api.Post("/at/{id}/ticks", "Steps that are done at the wall, or no more; saved with the job.", ticked{}, Done{}, s.tick),
 		api.Get("/at/worker.js", "The script that hands the page out where there is no network.", nil, "", worker).Answers(200,
 			"text/javascript"),
 		api.Get("/at/manifest.webmanifest", "What a telephone calls the page.", nil, "", manifest).Answers(200, "application/manifest+json"),
@@ -49,6 +50,12 @@ type templateFormat struct {
 	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
 	Lang   string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
 	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
+}
+
+// ticked are ticks of a job.
+type ticked struct {
+	ID string `path:"id"`
+	Ticked
 }
 
 // plotFormat is a template to be plotted.

@@ -72,7 +72,7 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l, Photos: s.photos(c)})
+	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}
@@ -99,7 +99,7 @@ func (s *Feature) atWall(c *echo.Context) error {
 	}
 	found := app.Measured{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
 	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
-		Now: time.Now(), Language: l, Photos: s.photos(c)})
+		Now: time.Now(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}

@@ -2585,6 +2585,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/at/{id}/ticks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Steps that are done at the wall, or no more; saved with the job. */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Ticked"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Done"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2817,6 +2868,9 @@ export interface components {
             jobs?: components["schemas"]["Job"][];
             photos?: components["schemas"]["PhotoType2"][];
             policy?: components["schemas"]["Policy"];
+        };
+        Done: {
+            ticked: number;
         };
         Drawing: {
             bracket?: components["schemas"]["Bracket"];
@@ -3102,6 +3156,7 @@ export interface components {
             run?: components["schemas"]["Run"];
             schools?: components["schemas"]["Schools"];
             step_changes?: components["schemas"]["StepChange"][];
+            ticks?: components["schemas"]["Tick"][];
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
@@ -3651,6 +3706,7 @@ export interface components {
             caution?: string;
             changed?: boolean;
             check?: string;
+            done?: string;
             figure?: string;
             id: string;
             mind: string[];
@@ -3799,6 +3855,19 @@ export interface components {
         };
         /** @enum {string} */
         Thread: "M4" | "M5" | "M6" | "M8";
+        Tick: {
+            at: string;
+            step: string;
+        };
+        Ticked: {
+            ticks: components["schemas"]["TickedStep"][];
+        };
+        TickedStep: {
+            /** @description When, as RFC 3339; now by default. */
+            at?: string;
+            done?: boolean;
+            step: string;
+        };
         Together: {
             ids: string[];
             maker?: string;

@@ -274,6 +274,7 @@ function OneStep({ step, number, numbers, blocked, figure, onEdit }: OneProps) {
         <h3 className="title">{step.title}</h3>
         {step.own && <p className="meta">Of this bracket alone.</p>}
         {step.changed && <p className="meta">Changed for this job.</p>}
+        {step.done && <p className="meta done">Done at the wall, {new Date(step.done).toLocaleString()}.</p>}
         {blocked && <p className="do-not">Do not install: see above.</p>}
         {step.text.map((t) => (
           <p key={t}>{t}</p>
@@ -333,6 +334,11 @@ function Summary({ s }: { s: Schemas['Sequence'] }) {
       <p>
         {s.lift?.text} About {s.minutes} minutes in all.
       </p>
+      {s.steps.some((x) => x.done) && (
+        <p className="ticked">
+          At the wall {s.steps.filter((x) => x.done).length} of {s.steps.length} steps are done.
+        </p>
+      )}
       {s.cables.length > 0 && (
         <>
           <Head>Cables</Head>
