@@ -72,7 +72,8 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
+	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l, Photos: s.photos(c),
+		Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}
