@@ -14,6 +14,7 @@ import (
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
+	"nexufix/app"
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
@@ -46,6 +47,11 @@ func OpenAPI() ([]byte, error) {
 			return nil, err
 		}
 		op.SetSummary(x.Summary)
+		if x.Needs == app.Nobody {
+			op.SetDescription("For everybody.")
+		} else {
+			op.SetDescription("Takes the role " + string(x.Needs) + ".")
+		}
 		if x.Request != nil {
 			op.AddReqStructure(x.Request)
 		}

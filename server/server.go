@@ -22,6 +22,7 @@ import (
 	"nexufix/server/files"
 	"nexufix/server/gauge"
 	"nexufix/server/matrix"
+	"nexufix/server/people"
 	"nexufix/server/policy"
 	"nexufix/server/sheets"
 	"nexufix/server/wall"
@@ -42,6 +43,7 @@ type Server struct {
 	queue   *plotter.Plotter
 	heavies *admission
 	asking  *admission
+	door    *people.Door
 }
 
 // features are the routes of all features.
@@ -49,7 +51,7 @@ func (s *Server) features() (all []api.Route) {
 	for _, f := range []interface{ Routes() []api.Route }{
 		&bench.Feature{Store: s.store}, &wall.Feature{Store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
 		&matrix.Feature{Store: s.store, Log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
-		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending),
+		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending), s.people(),
 	} {
 		all = append(all, f.Routes()...)
 	}
@@ -57,21 +59,29 @@ func (s *Server) features() (all []api.Route) {
 		s.schema).Answers(http.StatusOK, "application/schema+json"))
 }
 
+// people is the door, also of a server that only says what it can do.
+func (s *Server) people() *people.Door {
+	if s.door == nil {
+		s.door = people.NewDoor(s.store, nil, false)
+	}
+	return s.door
+}
+
 // New sets up the routes. Only requests for one of its hosts are answered, so that
 // no web page elsewhere can reach the server under a name of its own. Plots land
 // in the folder plots.
-func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, error) {
+func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
 		return nil, err
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
-		heavies: heavyWorks(), asking: questions()}
+		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, demo)}
 	e := srv.echo
 	e.Logger = log
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
-	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts))
+	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	// Answers are made for one question each: packing them fast matters more than tight.
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // served compressed already
@@ -92,7 +102,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string) (*Server, 
 		case api.Question:
 			handler = srv.asking.answerAfter(handler)
 		}
-		e.Add(r.Method, echoPath(r.Path), handler, middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Needs), middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON)
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })

@@ -32,7 +32,7 @@ func TestMain(m *testing.M) {
 				panic(err)
 			}
 		}
-		os.Exit(run(os.Args[1:], os.Stdout, os.Stderr))
+		os.Exit(run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 	}
 	os.Exit(m.Run())
 }

@@ -32,18 +32,22 @@ type cli struct {
 	Backup   backupCommand   `cmd:"" help:"Write the whole database into a file."`
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
+	User     userCommand     `cmd:"" help:"Say who may sign in."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
 	Words    wordsCommand    `cmd:"" help:"Write the page's names of walls, fasteners and rules."`
 	OpenAPI  openAPICommand  `cmd:"" name:"openapi" help:"Write the API's OpenAPI document."`
 }
 
-// streams are where a command writes.
-type streams struct{ out, err io.Writer }
+// streams are what a command reads and where it writes.
+type streams struct {
+	in       io.Reader
+	out, err io.Writer
+}
 
-func main() { os.Exit(run(os.Args[1:], os.Stdout, os.Stderr)) }
+func main() { os.Exit(run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr)) }
 
-func run(args []string, stdout, stderr io.Writer) (code int) {
+func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	var c cli
 	exited := -1
 	parser, err := kong.New(&c,
@@ -51,7 +55,7 @@ func run(args []string, stdout, stderr io.Writer) (code int) {
 		kong.Description("Matches displays to brackets by hole pattern, thread, bolt length, spacers, weight and size."),
 		kong.Writers(stdout, stderr),
 		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
-		kong.Bind(&streams{stdout, stderr}),
+		kong.Bind(&streams{stdin, stdout, stderr}),
 	)
 	if err != nil {
 		fmt.Fprintln(stderr, "nexufix:", err)

@@ -13,9 +13,12 @@ import (
 const example = "../../exchange/testdata/example.json"
 
 // call runs the program in this process.
-func call(args ...string) (code int, out, err string) {
+func call(args ...string) (code int, out, err string) { return callWith("", args...) }
+
+// callWith is the same with something to read.
+func callWith(stdin string, args ...string) (code int, out, err string) {
 	var o, e bytes.Buffer
-	code = run(args, &o, &e)
+	code = run(args, strings.NewReader(stdin), &o, &e)
 	return code, o.String(), e.String()
 }
 

@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -12,6 +13,7 @@ import (
 	"runtime/debug"
 	"syscall"
 
+	"nexufix/app"
 	"nexufix/demo"
 	"nexufix/exchange"
 	"nexufix/server"
@@ -43,12 +45,13 @@ func (c *serveCommand) Run(s *streams) error {
 	if c.ReadOnly {
 		open = store.OpenReadOnly
 	}
-	return serve(s, &c.listen, dir, open, nil)
+	return serve(s, &c.listen, dir, open, opening{})
 }
 
 type demoCommand struct {
 	listen
-	Data string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
+	Data  string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
+	Alone bool   `help:"A desk of one: nobody signs in."`
 }
 
 // Run serves the demo data until a signal.
@@ -66,7 +69,22 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, store.Open, contents)
+	what := opening{first: contents, demo: true}
+	if !c.Alone {
+		what.people = demoPeople()
+	}
+	return serve(s, &c.listen, dir, store.Open, what)
+}
+
+// demoPeople are the demo's, one of each role; invented. They sign in with one press: nobody knows their
+// passwords.
+func demoPeople() []app.NewPerson {
+	return []app.NewPerson{
+		{Login: "ada", Name: "Ada Quillmark", Role: app.Administrator, Password: rand.Text()},
+		{Login: "tomas", Name: "Tomas Ledgerfield", Role: app.Approver, Password: rand.Text()},
+		{Login: "mira", Name: "Mira Hookway", Role: app.Engineer, Password: rand.Text()},
+		{Login: "jun", Name: "Jun Shelvane", Role: app.Reader, Password: rand.Text()},
+	}
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -95,8 +113,14 @@ func userData() (string, error) {
 	return filepath.Join(home, ".local", "share", "nexufix"), nil
 }
 
-func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error),
-	first *exchange.Contents) (err error) {
+// opening is what a server begins with.
+type opening struct {
+	first  *exchange.Contents
+	people []app.NewPerson
+	demo   bool // its people sign in with one press
+}
+
+func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
 	on.limitMemory()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
@@ -116,12 +140,27 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		return errors.Join(err, l.Close())
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
-	if first != nil {
-		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", first, nil, nil); err != nil {
+	if what.first != nil {
+		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", what.first, nil, nil); err != nil {
 			return errors.Join(err, l.Close())
 		}
 	}
-	srv, err := server.New(st, log, server.HostsOf(l.Addr(), on.Host), filepath.Join(dir, "plots"))
+	has, err := st.HasPeople(ctx)
+	if err != nil {
+		return errors.Join(err, l.Close())
+	}
+	for i := 0; !has && i < len(what.people); i++ {
+		if _, err := what.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+			return errors.Join(err, l.Close())
+		}
+	}
+	hosts := server.HostsOf(l.Addr(), on.Host)
+	if !hosts.Loopback && !has && what.people == nil {
+		return errors.Join(badInput{fmt.Errorf("--addr %s can be reached from elsewhere, and there is no administrator: make one first, with "+
+			"nexufix "+
+			"user add LOGIN --role administrator --data %s", on.Addr, dir)}, l.Close())
+	}
+	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.demo)
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}

@@ -57,13 +57,22 @@ func Start(program, command, data string) (*App, error) {
 	return start(program, command, data, "127.0.0.1:0")
 }
 
+// StartWithPeople runs the demo with its people, who sign in; [Start] runs it as a desk of one.
+func StartWithPeople(program, data string) (*App, error) {
+	return start(program, "people", data, "127.0.0.1:0")
+}
+
 // Again starts it once more where it was, after it was stopped.
 func (a *App) Again(program, command string) (*App, error) {
 	return start(program, command, a.Data, strings.TrimPrefix(a.URL, "http://"))
 }
 
 func start(program, command, data, addr string) (*App, error) {
-	c := exec.Command(program, command, "--addr", addr, "--data", data)
+	args := map[string][]string{"demo": {"demo", "--alone"}, "people": {"demo"}}[command]
+	if args == nil {
+		args = []string{command}
+	}
+	c := exec.Command(program, append(args, "--addr", addr, "--data", data)...)
 	log, err := c.StderrPipe()
 	if err != nil {
 		return nil, err

@@ -48,6 +48,7 @@ func Describe(err error) *Problem {
 	var tooLarge *http.MaxBytesError
 	var noTemplate *app.NoTemplate
 	var badFile *app.BadFile
+	var forbidden *app.Forbidden
 	var taken *app.AlreadyTaken
 	var wrong *app.WrongRows
 	switch status := echo.StatusCode(err); {
@@ -64,6 +65,8 @@ func Describe(err error) *Problem {
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
 		p.Theirs = app.TheirsOf(conflict)
 		return p
+	case errors.As(err, &forbidden):
+		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(forbidden.Need)+". Ask an administrator.")
 	case errors.As(err, &noTemplate):
 		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+noTemplate.Why+".")
 	case errors.As(err, &taken):

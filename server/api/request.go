@@ -55,9 +55,24 @@ func Open(c *echo.Context, st *store.Store, q app.Request) (*app.Workspace, erro
 	return app.Open(c.Request().Context(), all, q)
 }
 
-// Author is who asks for a change, by the header that the page sends: there
-// are no accounts, people say who they are.
+// personKey is where a request keeps who asks.
+const personKey = "person"
+
+// Asks says who asks, for those who answer after.
+func Asks(c *echo.Context, p app.Person) { c.Set(personKey, p) }
+
+// Person is who asks.
+func Person(c *echo.Context) app.Person {
+	p, _ := c.Get(personKey).(app.Person)
+	return p
+}
+
+// Author is who asks for a change: who is signed in, or at a desk of one, where there are no accounts, who
+// the page's header says it is.
 func Author(c *echo.Context, why string) store.Author {
+	if p := Person(c); p.ID > 0 {
+		return store.Author{Who: p.Name, Why: why}
+	}
 	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
 	if err != nil {
 		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it

@@ -8,6 +8,8 @@ import (
 	"net/http"
 
 	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
 )
 
 // Route is one operation of the API with its types, from which the OpenAPI
@@ -19,7 +21,8 @@ type Route struct {
 	Kind                  string // content type of the answer, when not JSON
 	Handler               echo.HandlerFunc
 	Work                  Work
-	Large                 bool // it takes a file
+	Needs                 app.Role // of who asks
+	Large                 bool     // it takes a file
 }
 
 // Limits of what is sent with a request, in bytes.
@@ -49,29 +52,33 @@ type ByNumber struct {
 
 // Get is an operation that looks something up.
 func Get(path, summary string, request, answer any, h echo.HandlerFunc) Route {
-	return Route{Method: http.MethodGet, Path: path, Summary: summary, Request: request, Answer: answer, Status: http.StatusOK, Handler: h}
+	return Route{Method: http.MethodGet, Path: path, Summary: summary, Request: request, Answer: answer, Status: http.StatusOK, Handler: h,
+		Needs: app.Reader}
 }
 
 // Post is an operation that works something out, or changes something.
 func Post(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, answer, h)
-	r.Method, r.Work = http.MethodPost, Question
+	r.Method, r.Work, r.Needs = http.MethodPost, Question, app.Engineer
 	return r
 }
 
 // Put is an operation that saves something.
 func Put(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, answer, h)
-	r.Method = http.MethodPut
+	r.Method, r.Needs = http.MethodPut, app.Engineer
 	return r
 }
 
 // Delete is an operation that takes something out; it answers with nothing.
 func Delete(path, summary string, request any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, nil, h)
-	r.Method, r.Status = http.MethodDelete, http.StatusNoContent
+	r.Method, r.Status, r.Needs = http.MethodDelete, http.StatusNoContent, app.Engineer
 	return r
 }
+
+// For is the same operation, for who has a role.
+func (r Route) For(role app.Role) Route { r.Needs = role; return r }
 
 // Asks is the same operation, let in as so much work.
 func (r Route) Asks(w Work) Route { r.Work = w; return r }

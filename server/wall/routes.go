@@ -16,7 +16,7 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallAsk{}, app.WallView{},
-			s.wall),
+			s.wall).For(app.Reader),
 		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
 	}
 }

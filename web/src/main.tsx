@@ -7,11 +7,12 @@ import '@fontsource/source-sans-3/latin-ext-600.css';
 import CssBaseline from '@mui/material/CssBaseline';
 import GlobalStyles from '@mui/material/GlobalStyles';
 import { ThemeProvider } from '@mui/material/styles';
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import './catalogue/who'; // who changes something is sent from the first request on
+import { Refused } from './api';
 import { App } from './shell/App';
 import './theme/drawing.css';
 import './theme/print.css';
@@ -21,7 +22,13 @@ import { inkOnPaper, theme } from './theme/theme';
 const meta = document.querySelector<HTMLMetaElement>('meta[property="csp-nonce"]');
 const cache = createCache({ key: 'nx', nonce: meta?.nonce, prepend: true });
 
-const queries = new QueryClient({
+// Whose session is over is asked at the door again.
+const over = (e: Error) => {
+  if (e instanceof Refused && e.problem.status === 401) void queries.invalidateQueries({ queryKey: ['me'] });
+};
+const queries: QueryClient = new QueryClient({
+  queryCache: new QueryCache({ onError: over }),
+  mutationCache: new MutationCache({ onError: over }),
   defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, staleTime: 30_000 } },
 });
 

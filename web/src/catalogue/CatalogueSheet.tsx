@@ -13,6 +13,7 @@ import { BracketGrid, DisplayGrid } from './Grids';
 import { HistorySheet } from './HistorySheet';
 import { ImportSheet } from './ImportSheet';
 import { SetAsideNotice, SetAsideSheet } from './SetAsideSheet';
+import { useMe } from '../people/me';
 import { useWho } from './who';
 
 const views = [
@@ -35,6 +36,7 @@ const Nav = styled('nav')(({ theme }) => ({
 /** The catalogue: what is in it, how it gets there, and what it was. */
 export function CatalogueSheet() {
   const [who, setWho] = useWho();
+  const me = useMe().data;
   const { units } = useDesk();
   const search = useSearch();
   const { pathname } = useLocation();
@@ -59,8 +61,12 @@ export function CatalogueSheet() {
           ))}
         </Nav>
         <Grow />
-        <span>You are</span>
-        <QuantityInput label="Your name, for the history" words width={140} maxLength={80} placeholder="your name" text={who} onText={setWho} />
+        {me?.alone && (
+          <>
+            <span>You are</span>
+            <QuantityInput label="Your name, for the history" words width={140} maxLength={80} placeholder="your name" text={who} onText={setWho} />
+          </>
+        )}
         <span>Export</span>
         <Link href="/api/export" download="nexufix.json">
           JSON

@@ -4,6 +4,54 @@
  */
 
 export interface paths {
+    "/api/audit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What happened, the latest first.
+         * @description Takes the role administrator.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Happened"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches": {
         parameters: {
             query?: never;
@@ -11,7 +59,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What was changed together. */
+        /**
+         * What was changed together.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -58,7 +109,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring back what was before. */
+        /**
+         * Bring back what was before.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -105,7 +159,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Judge a pairing and draw it. Saves nothing. */
+        /**
+         * Judge a pairing and draw it. Saves nothing.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -152,7 +209,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Brackets that come close to what was typed. */
+        /**
+         * Brackets that come close to what was typed.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: {
@@ -200,7 +260,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One bracket. */
+        /**
+         * One bracket.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -247,7 +310,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Displays and brackets as lines of a grid. */
+        /**
+         * Displays and brackets as lines of a grid.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -292,7 +358,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What differs between two revisions. */
+        /**
+         * What differs between two revisions.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query: {
@@ -340,7 +409,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Displays that come close to what was typed. */
+        /**
+         * Displays that come close to what was typed.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: {
@@ -388,7 +460,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One display. */
+        /**
+         * One display.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -437,7 +512,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Draw a display or bracket as it is being edited, and say what it would change. Saves nothing. */
+        /**
+         * Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -484,7 +562,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Displays that could be one and the same. */
+        /**
+         * Displays that could be one and the same.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -529,7 +610,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The whole catalogue as a document. */
+        /**
+         * The whole catalogue as a document.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -574,7 +658,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The same as a workbook. */
+        /**
+         * The same as a workbook.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -619,7 +706,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Displays, brackets or kit as a table. */
+        /**
+         * Displays, brackets or kit as a table.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -668,7 +758,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Open a file: a document, a workbook or a CSV file, as the body. Writes nothing. */
+        /**
+         * Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: {
@@ -716,7 +809,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Say what a file's columns mean. */
+        /**
+         * Say what a file's columns mean.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -767,7 +863,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put an open file into the catalogue: lines of JSON, a FileStep each. */
+        /**
+         * Put an open file into the catalogue: lines of JSON, a FileStep each.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -812,7 +911,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The bench gauge's readings, as server-sent events with a GaugeReading each. */
+        /**
+         * The bench gauge's readings, as server-sent events with a GaugeReading each.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -859,7 +961,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Lay the simulated gauge on something of a size. */
+        /**
+         * Lay the simulated gauge on something of a size.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -904,7 +1009,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Revisions, the latest first. */
+        /**
+         * Revisions, the latest first.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: {
@@ -955,7 +1063,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a revision in place again. */
+        /**
+         * Put a revision in place again.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1002,7 +1113,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Put a document's displays and brackets into the catalogue: all or nothing. */
+        /**
+         * Put a document's displays and brackets into the catalogue: all or nothing.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1049,7 +1163,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A display or bracket with its revision. */
+        /**
+         * A display or bracket with its revision.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1082,7 +1199,10 @@ export interface paths {
                 };
             };
         };
-        /** Keep a display or bracket that was made from a revision; 409 when that is no longer the latest. */
+        /**
+         * Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.
+         * @description Takes the role engineer.
+         */
         put: {
             parameters: {
                 query?: never;
@@ -1120,7 +1240,10 @@ export interface paths {
             };
         };
         post?: never;
-        /** Take a display or bracket out; its history stays. */
+        /**
+         * Take a display or bracket out; its history stays.
+         * @description Takes the role engineer.
+         */
         delete: {
             parameters: {
                 query: {
@@ -1165,7 +1288,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Jobs, by name. */
+        /**
+         * Jobs, by name.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1210,7 +1336,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd. */
+        /**
+         * Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a MatrixEnd.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1255,7 +1384,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The same as a table. */
+        /**
+         * The same as a table.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1300,7 +1432,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The same as a workbook. */
+        /**
+         * The same as a workbook.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1338,6 +1473,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/me": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who asks, and whether people sign in here.
+         * @description For everybody.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/merge": {
         parameters: {
             query?: never;
@@ -1347,7 +1530,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Make one display of two. */
+        /**
+         * Make one display of two.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1394,7 +1580,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Saved pairings, the latest first. */
+        /**
+         * Saved pairings, the latest first.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1425,7 +1614,10 @@ export interface paths {
             };
         };
         put?: never;
-        /** Save a pairing. */
+        /**
+         * Save a pairing.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1472,7 +1664,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** One saved pairing. */
+        /**
+         * One saved pairing.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1506,7 +1701,10 @@ export interface paths {
         };
         put?: never;
         post?: never;
-        /** Take a saved pairing off the list. */
+        /**
+         * Take a saved pairing off the list.
+         * @description Takes the role engineer.
+         */
         delete: {
             parameters: {
                 query?: never;
@@ -1550,7 +1748,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Bring a removed pairing back. */
+        /**
+         * Bring a removed pairing back.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1586,6 +1787,144 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Who may sign in.
+         * @description Takes the role administrator.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Add somebody.
+         * @description Takes the role administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["NewPerson"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change a role, a password, or whether somebody may sign in; the sessions end.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Changed"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Account"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/photos": {
         parameters: {
             query?: never;
@@ -1595,7 +1934,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** A photograph for a step, JPEG or PNG, as the body; it is made small and stripped of what the camera wrote. */
+        /**
+         * A photograph for a step, JPEG or PNG, as the body; it is made small and stripped of what the camera wrote.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1638,7 +1980,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** A photograph. */
+        /**
+         * A photograph.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1685,7 +2030,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The plotter's queue. */
+        /**
+         * The plotter's queue.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1716,7 +2064,10 @@ export interface paths {
             };
         };
         put?: never;
-        /** Put the template or the measure card into the plotter's queue. */
+        /**
+         * Put the template or the measure card into the plotter's queue.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: {
@@ -1772,7 +2123,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Jam the simulated plotter's paper, or clear it. */
+        /**
+         * Jam the simulated plotter's paper, or clear it.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1821,7 +2175,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Take a plot out of the queue. */
+        /**
+         * Take a plot out of the queue.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1866,7 +2223,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The policy in use, those that are saved, and the defaults. */
+        /**
+         * The policy in use, those that are saved, and the defaults.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -1896,7 +2256,10 @@ export interface paths {
                 };
             };
         };
-        /** Save a policy under a name, and use it. */
+        /**
+         * Save a policy under a name, and use it.
+         * @description Takes the role approver.
+         */
         put: {
             parameters: {
                 query?: never;
@@ -1946,7 +2309,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Use a saved policy, or the defaults. */
+        /**
+         * Use a saved policy, or the defaults.
+         * @description Takes the role approver.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -1995,7 +2361,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Whether a print can be used, from a bar as it was measured; saved with the job. */
+        /**
+         * Whether a print can be used, from a bar as it was measured; saved with the job.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2044,7 +2413,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** What a caller's trial bolts tell of a hole, and which to try next. */
+        /**
+         * What a caller's trial bolts tell of a hole, and which to try next.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2091,7 +2463,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The JSON Schema of a kind of the exchange format. */
+        /**
+         * The JSON Schema of a kind of the exchange format.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2131,6 +2506,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/setup": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make the first administrator, with the code in the server's log.
+         * @description For everybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Setup"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign in; the session is a cookie.
+         * @description For everybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SignIn"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-out": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End the session.
+         * @description For everybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stack": {
         parameters: {
             query?: never;
@@ -2140,7 +2667,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Whether given parts are safe at each group of holes, and by how much. */
+        /**
+         * Whether given parts are safe at each group of holes, and by how much.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2189,7 +2719,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The step sequence. */
+        /**
+         * The step sequence.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query: {
@@ -2246,7 +2779,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** The drilling template as a file. */
+        /**
+         * The drilling template as a file.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query: {
@@ -2306,7 +2842,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Set figures of several displays at once: all of them, or none. */
+        /**
+         * Set figures of several displays at once: all of them, or none.
+         * @description Takes the role engineer.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2353,7 +2892,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Documents in the database that cannot be read, with the reason and their text. */
+        /**
+         * Documents in the database that cannot be read, with the reason and their text.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2400,7 +2942,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Place a pairing on its wall, draw it, and move something on it. Saves nothing. */
+        /**
+         * Place a pairing on its wall, draw it, and move something on it. Saves nothing.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2447,7 +2992,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** What a telephone calls the page. */
+        /**
+         * What a telephone calls the page.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2492,7 +3040,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The script that hands the page out where there is no network. */
+        /**
+         * The script that hands the page out where there is no network.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: never;
@@ -2537,7 +3088,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The steps of a saved job, as a page for a telephone at the wall. */
+        /**
+         * The steps of a saved job, as a page for a telephone at the wall.
+         * @description Takes the role reader.
+         */
         get: {
             parameters: {
                 query?: {
@@ -2594,7 +3148,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Steps that are done at the wall, or no more; saved with the job. */
+        /**
+         * Steps that are done at the wall, or no more; saved with the job.
+         * @description Takes the role reader.
+         */
         post: {
             parameters: {
                 query?: never;
@@ -2640,6 +3197,16 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        Account: {
+            disabled?: boolean;
+            /** Format: int64 */
+            id: number;
+            login: string;
+            name: string;
+            /** @enum {string} */
+            role: "reader" | "engineer" | "approver" | "administrator";
+            since: string;
+        };
         Alike: {
             displays: components["schemas"]["Name"][];
         };
@@ -2786,6 +3353,12 @@ export interface components {
             after: string;
             before: string;
             path: string;
+        };
+        Changed: {
+            disabled?: boolean;
+            password?: string;
+            /** @enum {string} */
+            role?: "reader" | "engineer" | "approver" | "administrator";
         };
         Check: {
             figure?: string;
@@ -3014,6 +3587,12 @@ export interface components {
             /** Format: double */
             top_hole_below_hook_mm: number;
         };
+        Happened: {
+            about: string;
+            at: string;
+            what: string;
+            who: string;
+        };
         HeightSchool: {
             against: string[];
             bottom_height_mm?: number;
@@ -3204,6 +3783,16 @@ export interface components {
             cells: string;
             display: number;
         };
+        Me: {
+            alone?: boolean;
+            /** Format: int64 */
+            id?: number;
+            login?: string;
+            name?: string;
+            others?: components["schemas"]["Other"][];
+            /** @enum {string} */
+            role?: "reader" | "engineer" | "approver" | "administrator";
+        };
         Merging: {
             gone: string;
             keep: string;
@@ -3230,6 +3819,13 @@ export interface components {
         Need: {
             step: string;
             why: string;
+        };
+        NewPerson: {
+            login: string;
+            name: string;
+            password: string;
+            /** @enum {string} */
+            role: "reader" | "engineer" | "approver" | "administrator";
         };
         NextTrial: {
             /** Format: double */
@@ -3266,6 +3862,12 @@ export interface components {
             title: string;
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+        };
+        Other: {
+            login: string;
+            name: string;
+            /** @enum {string} */
+            role: "reader" | "engineer" | "approver" | "administrator";
         };
         /** @enum {string} */
         Outcome: "stopped" | "seated" | "rests" | "too_big" | "too_small" | "loose";
@@ -3651,9 +4253,19 @@ export interface components {
             field: "depth_mm" | "diagonal_mm" | "width_mm" | "height_mm";
             text: string;
         };
+        Setup: {
+            code: string;
+            login: string;
+            name: string;
+            password: string;
+        };
         Shown: {
             id: string;
             shows?: string;
+        };
+        SignIn: {
+            login: string;
+            password?: string;
         };
         Size: {
             /** Format: double */

@@ -6,6 +6,8 @@ import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
+import { useMe } from '../people/me';
+import { SignIn } from '../people/SignIn';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/desk';
@@ -21,14 +23,23 @@ const StepsSheet = screen(() => import('../steps/StepsSheet').then((m) => m.Step
 const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.MatrixSheet));
 const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
 const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
+const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
 const CatalogueSheet = screen(() => import('../catalogue/CatalogueSheet').then((m) => m.CatalogueSheet));
 
 export function App() {
   return (
     <NoticeProvider>
-      <Shell />
+      <Door />
     </NoticeProvider>
   );
+}
+
+/** Lets in who is signed in; at a desk of one, everybody. */
+function Door() {
+  const me = useMe();
+  if (me.data && !me.data.alone && !me.data.id) return <SignIn me={me.data} />;
+  if (me.isLoading) return <Loading />;
+  return <Shell />; // a server that is away is said where it is asked
 }
 
 const views = [
@@ -101,6 +112,7 @@ function useArrival(pathname: string) {
 function Shell() {
   const units = useUnits();
   const search = useSearch();
+  const me = useMe().data;
   const { mode, systemMode, setMode } = useColorScheme();
   const [help, setHelp] = useState(false);
   const go = useNavigate();
@@ -173,6 +185,9 @@ function Shell() {
         <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
           {dark ? 'Go light' : 'Go dark'}
         </Button>
+        <NavLink className="navlink" to={{ pathname: '/people', search }}>
+          {me && !me.alone ? me.name : 'People'}
+        </NavLink>
         <Button color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">
           Help&nbsp;<kbd>?</kbd>
         </Button>
@@ -188,6 +203,7 @@ function Shell() {
             <Route path="/catalogue/*" element={<CatalogueSheet />} />
             <Route path="/policy" element={<PolicySheet />} />
             <Route path="/saved" element={<SavedSheet />} />
+            <Route path="/people" element={<PeopleSheet />} />
             <Route path="*" element={<Nowhere />} />
           </Routes>
         </Suspense>

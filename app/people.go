@@ -1,0 +1,264 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/subtle"
+	_ "embed"
+	"encoding/base64"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"golang.org/x/crypto/argon2"
+
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Role is what somebody may do; each may do what those before it may.
+type Role string
+
+// The roles.
+const (
+	Nobody        Role = "" // who has not signed in
+	Reader        Role = "reader"
+	Engineer      Role = "engineer"
+	Approver      Role = "approver"
+	Administrator Role = "administrator"
+)
+
+// Roles lists them, the least first.
+var Roles = []Role{Reader, Engineer, Approver, Administrator}
+
+// May says whether a role is enough where another is needed.
+func (r Role) May(need Role) bool {
+	return need == Nobody || slices.Index(Roles, r) >= slices.Index(Roles, need) && slices.Contains(Roles, r)
+}
+
+// Person is who asks: signed in, or the local person of a desk of one, who has no account.
+type Person struct {
+	ID    int64 // 0: the local person, or nobody
+	Login string
+	Name  string
+	Role  Role
+	Local bool
+}
+
+// Forbidden says that something takes another role.
+type Forbidden struct{ Need, Have Role }
+
+func (f *Forbidden) Error() string { return fmt.Sprintf("it takes the role %s", f.Need) }
+
+// Check says whether a person may do what takes a role.
+func (p Person) Check(need Role) error {
+	if p.Role.May(need) {
+		return nil
+	}
+	return &Forbidden{need, p.Role}
+}
+
+// happened is what a person did, for the audit.
+func (p Person) happened(what, about string) store.Happened {
+	h := store.Happened{Who: p.Name, What: what, About: about}
+	if p.ID > 0 {
+		h.Person.Int64, h.Person.Valid = p.ID, true
+	}
+	return h
+}
+
+// Cost of a hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
+const (
+	hashMemory = 19 * 1024
+	hashPasses = 2
+	hashLanes  = 1
+	hashLength = 32
+	saltLength = 16
+)
+
+// HashPassword is the hash that is kept of a password, in the PHC format.
+func HashPassword(password string) string {
+	salt := make([]byte, saltLength)
+	rand.Read(salt) // never fails
+	key := argon2.IDKey([]byte(password), salt, hashPasses, hashMemory, hashLanes, hashLength)
+	b := base64.RawStdEncoding.EncodeToString
+	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashPasses, hashLanes, b(salt), b(key))
+}
+
+// PasswordIs says whether a hash is that of a password. A hash that cannot be read is of none.
+func PasswordIs(hash, password string) bool {
+	var version int
+	var memory, passes uint32
+	var lanes uint8
+	parts := strings.Split(hash, "$")
+	if len(parts) != 6 || parts[1] != "argon2id" {
+		return false
+	}
+	if _, err := fmt.Sscanf(parts[2], "v=%d", &version); err != nil || version != argon2.Version {
+		return false
+	}
+	if _, err := fmt.Sscanf(parts[3], "m=%d,t=%d,p=%d", &memory, &passes, &lanes); err != nil || memory > 1<<20 || passes > 20 ||
+		passes == 0 || lanes == 0 {
+		return false
+	}
+	salt, err := base64.RawStdEncoding.DecodeString(parts[4])
+	key, err2 := base64.RawStdEncoding.DecodeString(parts[5])
+	if err != nil || err2 != nil || len(key) == 0 {
+		return false
+	}
+	return subtle.ConstantTimeCompare(key, argon2.IDKey([]byte(password), salt, passes, memory, lanes, uint32(len(key)))) == 1
+}
+
+//go:embed passwords.txt
+var commonPasswords string
+
+// Limits of a password, in letters.
+const (
+	leastPassword = 12
+	mostPassword  = 200
+)
+
+// checkPassword says what is wrong with a password of somebody.
+func checkPassword(path, password, login, name string) error {
+	wrong := func(found string) error {
+		return exchange.Problems{{Path: path, Found: found,
+			Allowed: fmt.Sprintf("%d to %d letters, not a common one, and not one's name", leastPassword, mostPassword)}}
+	}
+	low := strings.ToLower(password)
+	switch n := utf8.RuneCountInString(password); {
+	case !utf8.ValidString(password):
+		return wrong("is no text")
+	case n < leastPassword || n > mostPassword:
+		return wrong(fmt.Sprintf("has %d letters", n))
+	case len(login) > 2 && strings.Contains(low, strings.ToLower(login)), len(name) > 2 && strings.Contains(low, strings.ToLower(name)):
+		return wrong("has the login or the name in it")
+	}
+	for common := range strings.Lines(commonPasswords) {
+		if common = strings.TrimSpace(common); common != "" && (low == common || strings.Trim(low, "0123456789!.?-_ ") == common ||
+			strings.ReplaceAll(low, common, "") == "") {
+			return wrong("is a common one")
+		}
+	}
+	return nil
+}
+
+// NewPerson is somebody who is to be added.
+type NewPerson struct {
+	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"letters, digits, dots, dashes, @, two at least"`
+	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
+	Role     Role   `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	Password string `json:"password" required:"true" maxLength:"400"`
+}
+
+// Add adds somebody; by has to be an administrator, or, for the first one, knows the code.
+func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first bool) (Person, error) {
+	if !first {
+		if err := by.Check(Administrator); err != nil {
+			return Person{}, err
+		}
+	}
+	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name {
+		return Person{}, exchange.Problems{{Path: "name", Found: "is empty or has odd letters", Allowed: "a name on one line"}}
+	}
+	if err := checkPassword("password", n.Password, n.Login, n.Name); err != nil {
+		return Person{}, err
+	}
+	p, err := st.AddPerson(ctx, store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), Password: HashPassword(n.Password)}, first,
+		by.happened("person added", n.Login+" as "+string(n.Role)))
+	if errors.Is(err, store.ErrLoginTaken) {
+		return Person{}, exchange.Problems{{Path: "login", Found: "is taken", Allowed: "one that nobody has"}}
+	}
+	if err != nil {
+		return Person{}, err
+	}
+	return personOf(&p), nil
+}
+
+func personOf(p *store.Person) Person {
+	return Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: Role(p.Role)}
+}
+
+// PersonChange is what is changed of somebody; nil: not that.
+type PersonChange struct {
+	Role     *Role   `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
+	Disabled *bool   `json:"disabled,omitempty"`
+	Password *string `json:"password,omitempty" maxLength:"400"`
+}
+
+// Change changes somebody, whose sessions end. Everybody may change a password of their own.
+func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
+	own := by.ID == id && id > 0 && c.Role == nil && c.Disabled == nil
+	if err := by.Check(Administrator); err != nil && !own {
+		return store.Person{}, err
+	}
+	have, err := st.Person(ctx, id)
+	if err != nil {
+		return store.Person{}, err
+	}
+	var said []string
+	if c.Role != nil {
+		said = append(said, "role "+string(*c.Role))
+	}
+	if c.Disabled != nil {
+		said = append(said, map[bool]string{true: "disabled", false: "enabled"}[*c.Disabled])
+	}
+	if c.Password != nil {
+		if err := checkPassword("password", *c.Password, have.Login, have.Name); err != nil {
+			return store.Person{}, err
+		}
+		said = append(said, "password")
+	}
+	if said == nil {
+		return have, nil
+	}
+	out, err := st.ChangePerson(ctx, id, by.happened("person changed", have.Login+": "+strings.Join(said, ", ")), func(p *store.Person) {
+		if c.Role != nil {
+			p.Role = string(*c.Role)
+		}
+		if c.Disabled != nil {
+			p.Disabled = *c.Disabled
+		}
+		if c.Password != nil {
+			p.Password = HashPassword(*c.Password)
+		}
+	})
+	if errors.Is(err, store.ErrLastAdministrator) {
+		return out, exchange.Problems{{Path: "role", Found: "is the last administrator's", Allowed: "make another one first"}}
+	}
+	return out, err
+}
+
+// nobodys is a hash that is compared with where there is no such login, so that it takes as long.
+var nobodys = HashPassword("nobody has this one")
+
+// PressIn is who of a demo signs in with one press.
+func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
+	p, err = st.PersonByLogin(ctx, login)
+	if errors.Is(err, store.ErrNotFound) || p.Disabled {
+		return p, false, nil
+	}
+	if err != nil {
+		return p, false, err
+	}
+	who := personOf(&p)
+	return p, true, st.Note(ctx, who.happened("signed in", "with one press"))
+}
+
+// SignIn finds who signs in. A wrong password, a login that nobody has and one that is disabled are
+// alike to who asks.
+func SignIn(ctx context.Context, st *store.Store, login, password string) (p store.Person, ok bool, err error) {
+	p, err = st.PersonByLogin(ctx, strings.TrimSpace(login))
+	hash := p.Password
+	if errors.Is(err, store.ErrNotFound) {
+		hash, err = nobodys, nil
+	}
+	if err != nil {
+		return p, false, err
+	}
+	is := PasswordIs(hash, password) && p.ID > 0 && !p.Disabled
+	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
+	who := Person{ID: p.ID, Name: p.Name, Login: p.Login}
+	return p, is, st.Note(ctx, who.happened(what, login))
+}

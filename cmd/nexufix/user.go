@@ -1,0 +1,142 @@
+package main
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"strings"
+
+	"nexufix/app"
+	"nexufix/store"
+)
+
+type userCommand struct {
+	Add      userAdd      `cmd:"" help:"Add somebody; the password is read from standard input."`
+	Role     userRole     `cmd:"" help:"Give somebody another role; the sessions end."`
+	Password userPassword `cmd:"" help:"Give somebody another password, read from standard input; the sessions end."`
+	Disable  userDisable  `cmd:"" help:"Let somebody sign in no more; the sessions end."`
+	Enable   userEnable   `cmd:"" help:"Let somebody sign in again."`
+	List     userList     `cmd:"" help:"Who may sign in."`
+}
+
+// atDesk is who works on the command line: whoever reaches the database's file is its administrator.
+var atDesk = app.Person{Name: "command line", Role: app.Administrator}
+
+type userAdd struct {
+	database
+	Login string `arg:"" help:"What is typed to sign in."`
+	Name  string `required:"" help:"As it stands in the history."`
+	Role  string `default:"engineer" enum:"reader,engineer,approver,administrator" help:"What they may do."`
+}
+
+// Run adds somebody.
+func (c *userAdd) Run(s *streams) error {
+	return c.with(func(ctx context.Context, st *store.Store) error {
+		password, err := s.password()
+		if err != nil {
+			return err
+		}
+		n := app.NewPerson{Login: c.Login, Name: c.Name, Role: app.Role(c.Role), Password: password}
+		if _, err := n.Add(ctx, st, atDesk, false); err != nil {
+			return badInput{err}
+		}
+		fmt.Fprintf(s.out, "%s may sign in, as %s.\n", c.Login, c.Role)
+		return nil
+	})
+}
+
+// password is a line of standard input.
+func (s *streams) password() (string, error) {
+	fmt.Fprint(s.err, "Password: ")
+	line, err := bufio.NewReader(s.in).ReadString('\n')
+	if line = strings.TrimRight(line, "\r\n"); line == "" {
+		return "", badInput{errors.Join(errors.New("a password is expected on standard input"), err)}
+	}
+	return line, nil
+}
+
+// with opens the database for a change.
+func (d *database) with(do func(context.Context, *store.Store) error) (err error) {
+	ctx := context.Background()
+	st, err := d.open(ctx)
+	if err != nil {
+		return err
+	}
+	defer func() { err = errors.Join(err, st.Close()) }()
+	return do(ctx, st)
+}
+
+type someone struct {
+	database
+	Login string `arg:"" help:"Who."`
+}
+
+// change changes somebody who is known by login.
+func (o *someone) change(c app.PersonChange) error {
+	return o.with(func(ctx context.Context, st *store.Store) error {
+		p, err := st.PersonByLogin(ctx, o.Login)
+		if errors.Is(err, store.ErrNotFound) {
+			return badInput{fmt.Errorf("nobody has the login %q", o.Login)}
+		}
+		if err != nil {
+			return err
+		}
+		if _, err := c.Change(ctx, st, atDesk, p.ID); err != nil {
+			return badInput{err}
+		}
+		return nil
+	})
+}
+
+type userRole struct {
+	someone
+	Role string `arg:"" enum:"reader,engineer,approver,administrator" help:"reader, engineer, approver or administrator."`
+}
+
+// Run gives somebody a role.
+func (c *userRole) Run() error {
+	role := app.Role(c.Role)
+	return c.change(app.PersonChange{Role: &role})
+}
+
+type userPassword struct{ someone }
+
+// Run gives somebody a password.
+func (c *userPassword) Run(s *streams) error {
+	password, err := s.password()
+	if err != nil {
+		return err
+	}
+	return c.change(app.PersonChange{Password: &password})
+}
+
+type userDisable struct{ someone }
+
+// Run shuts somebody out.
+func (c *userDisable) Run() error { is := true; return c.change(app.PersonChange{Disabled: &is}) }
+
+type userEnable struct{ someone }
+
+// Run lets somebody in again.
+func (c *userEnable) Run() error { is := false; return c.change(app.PersonChange{Disabled: &is}) }
+
+type userList struct{ database }
+
+// Run lists who may sign in.
+func (c *userList) Run(s *streams) error {
+	return c.with(func(ctx context.Context, st *store.Store) error {
+		all, err := st.People(ctx)
+		if err != nil {
+			return err
+		}
+		for _, p := range all {
+			state := ""
+			if p.Disabled {
+				state = " (disabled)"
+			}
+			fmt.Fprintf(s.out, "%s\t%s\t%s%s\n", p.Login, p.Role, p.Name, state)
+		}
+		return nil
+	})
+}

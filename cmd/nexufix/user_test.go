@@ -1,0 +1,47 @@
+package main
+
+import (
+	"strings"
+	"testing"
+)
+
+// TestUser: somebody is added with a password from standard input, changed and shut out; what is wrong is said with
+// its path, and the last administrator stays one.
+func TestUser(t *testing.T) {
+	dir := t.TempDir()
+	good := "seven loaves on a rail\n"
+	for _, c := range []struct {
+		stdin string
+		args  string
+		code  int
+		says  string
+	}{
+		{good, "user add ada --name Ada --role administrator", 0, "ada may sign in, as administrator"},
+		{good, "user add ADA --name Other", exitBadInput, "login: is taken"},
+		{"short\n", "user add mira --name Mira", exitBadInput, "password: has 5 letters"},
+		{"", "user add mira --name Mira", exitBadInput, "a password is expected"},
+		{good, "user add mira --name Mira", 0, "as engineer"},
+		{"", "user role mira king", exitBadInput, "king"},
+		{"", "user role mira approver", 0, ""},
+		{"", "user disable mira", 0, ""},
+		{"", "user list", 0, "mira\tapprover\tMira (disabled)"},
+		{"", "user enable mira", 0, ""},
+		{"eight loaves on a rail\n", "user password mira", 0, ""},
+		{"", "user disable ada", exitBadInput, "last administrator"},
+		{"", "user role ghost reader", exitBadInput, "ghost"},
+	} {
+		code, out, errs := callWith(c.stdin, append(strings.Fields(c.args), "--data", dir)...)
+		if code != c.code || !strings.Contains(out+errs, c.says) {
+			t.Errorf("%s: %d %s%s", c.args, code, out, errs)
+		}
+	}
+}
+
+// TestNobodyIsLetInFromElsewhere: where others can reach it, the server does not start without an administrator.
+func TestNobodyIsLetInFromElsewhere(t *testing.T) {
+	dir := t.TempDir()
+	code, _, errs := call("serve", "--addr", "0.0.0.0:0", "--data", dir)
+	if code != exitBadInput || !strings.Contains(errs, "nexufix user add") {
+		t.Errorf("%d %s", code, errs)
+	}
+}

@@ -1,0 +1,69 @@
+package e2e
+
+import (
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexufix/e2e/drive"
+)
+
+// among is a demo with its people.
+func among(t *testing.T, at string) *desk {
+	t.Helper()
+	t.Parallel()
+	app, err := drive.StartWithPeople(program, filepath.Join(t.TempDir(), "data"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() {
+		if err := app.Stop(); err != nil && !strings.Contains(err.Error(), "already finished") {
+			t.Errorf("the program did not stop cleanly: %v", err)
+		}
+	})
+	return sitAt(t, app, at)
+}
+
+// TestPeopleByHand: nobody is let in without signing in, and a wrong password is told as such; an
+// administrator adds somebody, whose bad password is said at its field; who was added signs in elsewhere, with
+// a name that stands in the history, and may not make people; let in no more, the session ends at once.
+func TestPeopleByHand(t *testing.T) {
+	d := among(t, "/catalogue")
+	d.allowed = "40" // what is refused
+	d.See(".sign-in form")
+	d.Click(`input[name="login"]`)
+	d.Type("ada\tno such password\r")
+	d.Wait(`document.querySelector('.sign-in').innerText.includes('not the login and its password')`)
+	d.PressButton(".sign-in button", "Ada")
+	d.Wait(`document.querySelectorAll('.MuiDataGrid-row').length > 8`) // where it was to go
+	d.Click(`a[href^="/people"]`)
+	d.See(`[data-login="mira"]`)
+	d.Click(`form input[name="name"]`)
+	d.Type("Nora Plinth\tnora\tpassword1234")
+	d.PressButton(".people button", "Add")
+	d.Wait(`[...document.querySelectorAll('.people .Mui-error')].some((e) => e.innerText.includes('common'))`)
+	d.Fill(`form input[name="password"]:not([autocomplete="new-password"])`, "seven loaves on a rail")
+	d.PressButton(".people button", "Add")
+	d.See(`[data-login="nora"]`)
+	d.Wait(`document.querySelector('.audit').innerText.includes('nora as engineer')`)
+
+	nora := sitAt(t, d.app, "/")
+	nora.allowed = "40"
+	nora.Click(`input[name="login"]`)
+	nora.Type("Nora\tseven loaves on a rail\r")
+	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
+	nora.Click(`a[href^="/people"]`)
+	nora.Wait(`document.querySelector('.people h1')?.innerText === 'Nora Plinth' && !document.querySelector('[data-login]')`)
+	nora.Open(d.app.URL + "/catalogue/displays/velmora-pane-49")
+	nora.Fill(`input[data-path="mass_kg"]`, "14.9")
+	nora.Fill(`input[placeholder="why it is changed"]`, "weighed")
+	nora.PressButton("button", "Save")
+	nora.Wait(`document.body.innerText.includes('revision 2')`)
+	nora.Open(d.app.URL + "/catalogue/history")
+	nora.Wait(`document.querySelector('main').innerText.includes('Nora Plinth')`)
+
+	d.PressButton(`[data-login="nora"] button`, "Let in no more")
+	d.Wait(`document.querySelector('[data-login="nora"]').innerText.includes('Let in again')`)
+	nora.Click(`nav a[href^="/saved"]`)
+	nora.See(".sign-in form")
+}

@@ -1,0 +1,236 @@
+// Package people lets people in: sessions, sign-in and sign-out, accounts and their roles, and the desk of
+// one, which has none.
+package people
+
+import (
+	"crypto/rand"
+	"crypto/subtle"
+	"errors"
+	"log/slog"
+	"net"
+	"net/http"
+	"strings"
+	"sync"
+	"sync/atomic"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/labstack/echo/v5"
+	"golang.org/x/time/rate"
+
+	"nexufix/app"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// How long a session holds, at the most and when nothing is asked.
+const (
+	longest = 12 * time.Hour
+	idle    = 2 * time.Hour
+	seenBy  = 5 * time.Minute // how exact it is known when something was asked last
+)
+
+// Door says who asks, and lets in who may.
+type Door struct {
+	store    *store.Store
+	sessions *scs.SessionManager
+	demo     bool
+	people   atomic.Bool // there are some; they are never taken out
+	code     atomic.Pointer[string]
+	tries    *tries
+}
+
+// NewDoor is the door of a server; in a demo its people sign in with one press.
+func NewDoor(st *store.Store, log *slog.Logger, demo bool) *Door {
+	d := &Door{store: st, sessions: scs.New(), demo: demo, tries: newTries()}
+	d.sessions.Store = store.Sessions{Store: st}
+	d.sessions.Lifetime = longest
+	d.sessions.HashTokenInStore = true
+	if st == nil || log == nil {
+		return d
+	}
+	code := rand.Text()[:12]
+	d.code.Store(&code)
+	if has, err := d.has(nil); err == nil && !has {
+		log.Info("a desk of one: nobody signs in; to make accounts, open /people with this code", "code", code)
+	}
+	return d
+}
+
+// has says whether there are people.
+func (d *Door) has(c *echo.Context) (bool, error) {
+	if d.people.Load() {
+		return true, nil
+	}
+	ctx := background
+	if c != nil {
+		ctx = c.Request().Context()
+	}
+	has, err := d.store.HasPeople(ctx)
+	if has {
+		d.people.Store(true)
+	}
+	return has, err
+}
+
+// Enter finds out who asks.
+func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		has, err := d.has(c)
+		if err != nil {
+			return err
+		}
+		if !has {
+			api.Asks(c, app.Person{Name: "local", Role: app.Administrator, Local: true})
+			return next(c)
+		}
+		r := c.Request()
+		token := ""
+		if sent, err := r.Cookie(cookie); err == nil {
+			token = sent.Value
+		}
+		ctx, err := d.sessions.Load(r.Context(), token)
+		if err != nil {
+			return err
+		}
+		c.SetRequest(r.WithContext(ctx))
+		id := d.sessions.GetInt64(ctx, "person")
+		if id == 0 {
+			return next(c)
+		}
+		p, err := d.store.Person(ctx, id)
+		seen := time.Unix(d.sessions.GetInt64(ctx, "seen"), 0)
+		switch {
+		case errors.Is(err, store.ErrNotFound), err == nil && (p.Disabled || p.Epoch != d.sessions.GetInt(ctx, "epoch")),
+			err == nil && time.Since(seen) > idle:
+			if err := d.sessions.Destroy(ctx); err != nil {
+				return err
+			}
+			return next(c)
+		case err != nil:
+			return err
+		}
+		if time.Since(seen) > seenBy {
+			d.sessions.Put(ctx, "seen", time.Now().Unix())
+			if _, _, err := d.sessions.Commit(ctx); err != nil {
+				return err
+			}
+		}
+		api.Asks(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
+		return next(c)
+	}
+}
+
+// Lets lets in who has a role.
+func Lets(need app.Role) echo.MiddlewareFunc {
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			p := api.Person(c)
+			if err := p.Check(need); err == nil {
+				return next(c)
+			}
+			if p.ID == 0 {
+				if c.Request().Method == http.MethodGet && strings.HasPrefix(c.Request().URL.Path, "/at/") {
+					return c.Redirect(http.StatusSeeOther, "/?then="+c.Request().URL.EscapedPath())
+				}
+				return api.New(http.StatusUnauthorized, "Sign in first.", "")
+			}
+			return api.New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(need)+". Ask an administrator.")
+		}
+	}
+}
+
+// begin signs somebody in: under a new token, so that one that was put under somebody's feet is of no use.
+func (d *Door) begin(c *echo.Context, p *store.Person) error {
+	ctx, err := d.sessions.Load(c.Request().Context(), "") // a desk of one had none to load
+	if err != nil {
+		return err
+	}
+	if err := d.sessions.RenewToken(ctx); err != nil {
+		return err
+	}
+	d.sessions.Put(ctx, "person", p.ID)
+	d.sessions.Put(ctx, "epoch", p.Epoch)
+	d.sessions.Put(ctx, "seen", time.Now().Unix())
+	token, until, err := d.sessions.Commit(ctx)
+	if err != nil {
+		return err
+	}
+	setCookie(c, token, until)
+	return nil
+}
+
+const cookie = "nexufix"
+
+// setCookie gives the browser its session, or takes it away.
+func setCookie(c *echo.Context, token string, until time.Time) {
+	out := &http.Cookie{Name: cookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
+		Secure: c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"}
+	if token == "" {
+		out.MaxAge = -1
+	}
+	c.SetCookie(out)
+}
+
+// end signs out.
+func (d *Door) end(c *echo.Context) error {
+	ctx := c.Request().Context()
+	if api.Person(c).ID == 0 {
+		return nil
+	}
+	if err := d.sessions.Destroy(ctx); err != nil {
+		return err
+	}
+	setCookie(c, "", time.Time{})
+	return nil
+}
+
+// knows says whether a code is the one in the log. It is good once, and for a few tries.
+func (d *Door) knows(code string) bool {
+	want := d.code.Load()
+	return want != nil && subtle.ConstantTimeCompare([]byte(*want), []byte(strings.TrimSpace(strings.ToUpper(code)))) == 1
+}
+
+// tries holds back who tries passwords: each login and each address has some, and then one in half a minute.
+type tries struct {
+	mu  sync.Mutex
+	all map[string]*rate.Limiter
+}
+
+const (
+	someTries = 8
+	mostKeys  = 10_000
+)
+
+func newTries() *tries { return &tries{all: map[string]*rate.Limiter{}} }
+
+func (t *tries) allow(keys ...string) bool {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	if len(t.all) > mostKeys {
+		t.all = map[string]*rate.Limiter{}
+	}
+	ok := true
+	for _, k := range keys {
+		if t.all[k] == nil {
+			t.all[k] = rate.NewLimiter(rate.Every(30*time.Second), someTries)
+		}
+		ok = t.all[k].Allow() && ok
+	}
+	return ok
+}
+
+// forget gives a login its tries back: who knows the password was no one who tries.
+func (t *tries) forget(key string) {
+	t.mu.Lock()
+	defer t.mu.Unlock()
+	delete(t.all, key)
+}
+
+func addressOf(r *http.Request) string {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	if err != nil {
+		return r.RemoteAddr
+	}
+	return host
+}

@@ -1,0 +1,265 @@
+package people
+
+import (
+	"context"
+	"net/http"
+	"strings"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+var background = context.Background()
+
+// Routes are its operations.
+func (d *Door) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(app.Nobody),
+		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(app.Nobody),
+		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(app.Nobody),
+		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).For(app.Nobody),
+		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(app.Administrator),
+		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(app.Administrator).Answers(http.StatusCreated, ""),
+		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
+			d.change).For(app.Reader),
+		api.Get("/api/audit", "What happened, the latest first.", nil, []Happened{}, d.audit).For(app.Administrator),
+	}
+}
+
+// Me is who asks.
+type Me struct {
+	ID     int64    `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
+	Login  string   `json:"login,omitempty"`
+	Name   string   `json:"name,omitempty"`
+	Role   app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
+	Alone  bool     `json:"alone"`            // a desk of one: nobody signs in
+	Others []Other  `json:"others,omitempty"` // of a demo: who can be signed in with one press
+}
+
+// Other is one of a demo's people.
+type Other struct {
+	Login string   `json:"login" required:"true"`
+	Name  string   `json:"name" required:"true"`
+	Role  app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+}
+
+func (d *Door) me(c *echo.Context) error { return d.answer(c, api.Person(c)) }
+
+func (d *Door) answer(c *echo.Context, p app.Person) error {
+	out := Me{ID: p.ID, Login: p.Login, Name: p.Name, Role: p.Role, Alone: p.Local}
+	if p.Local {
+		out.Name = ""
+	}
+	if d.demo && p.ID == 0 {
+		all, err := d.store.People(c.Request().Context())
+		if err != nil {
+			return err
+		}
+		for _, o := range all {
+			if !o.Disabled {
+				out.Others = append(out.Others, Other{o.Login, o.Name, app.Role(o.Role)})
+			}
+		}
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// SignIn is a login with its password; of a demo's people the password is not asked.
+type SignIn struct {
+	Login    string `json:"login" required:"true" maxLength:"64"`
+	Password string `json:"password,omitempty" maxLength:"400"`
+}
+
+func (d *Door) signIn(c *echo.Context) error {
+	in, err := api.Read[SignIn](c)
+	if err != nil {
+		return err
+	}
+	ctx, login := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login))
+	var p store.Person
+	var ok bool
+	if d.demo && in.Password == "" {
+		if p, ok, err = app.PressIn(ctx, d.store, login); err != nil {
+			return err
+		}
+	} else {
+		if !d.tries.allow("login "+login, "address "+addressOf(c.Request())) {
+			return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
+		}
+		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
+		if err != nil {
+			return err
+		}
+	}
+	if !ok {
+		return api.New(http.StatusUnauthorized, "That is not the login and its password.",
+			"Try again, or ask an administrator for a new password.")
+	}
+	d.tries.forget("login " + login)
+	if err := d.begin(c, &p); err != nil {
+		return err
+	}
+	return d.answer(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
+}
+
+func (d *Door) signOut(c *echo.Context) error {
+	if err := d.end(c); err != nil {
+		return err
+	}
+	return d.answer(c, app.Person{Local: api.Person(c).Local, Role: map[bool]app.Role{true: app.Administrator}[api.Person(c).Local]})
+}
+
+// Setup is the first administrator.
+type Setup struct {
+	Code     string `json:"code" required:"true" maxLength:"40"`
+	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"letters, digits, dots, dashes, @, two at least"`
+	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
+	Password string `json:"password" required:"true" maxLength:"400"`
+}
+
+func (d *Door) setup(c *echo.Context) error {
+	in, err := api.Read[Setup](c)
+	if err != nil {
+		return err
+	}
+	if has, err := d.has(c); err != nil || has {
+		return cmpErr(err, api.New(http.StatusConflict, "There is an administrator already.", "Sign in."))
+	}
+	if !d.tries.allow("setup") {
+		return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
+	}
+	if !d.knows(in.Code) {
+		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
+	}
+	n := app.NewPerson{Login: in.Login, Name: in.Name, Role: app.Administrator, Password: in.Password}
+	if _, err := n.Add(c.Request().Context(), d.store, app.Person{Name: "the first visit"}, true); err != nil {
+		return err
+	}
+	d.code.Store(nil)
+	p, err := d.store.PersonByLogin(c.Request().Context(), in.Login)
+	if err != nil {
+		return err
+	}
+	if err := d.begin(c, &p); err != nil {
+		return err
+	}
+	return d.answer(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
+}
+
+func cmpErr(a, b error) error {
+	if a != nil {
+		return a
+	}
+	return b
+}
+
+// Account is one who may sign in.
+type Account struct {
+	ID       int64    `json:"id" required:"true"`
+	Login    string   `json:"login" required:"true"`
+	Name     string   `json:"name" required:"true"`
+	Role     app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	Disabled bool     `json:"disabled"`
+	Since    string   `json:"since" required:"true"`
+}
+
+func accountOf(p *store.Person) Account {
+	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.At}
+}
+
+func (d *Door) list(c *echo.Context) error {
+	all, err := d.store.People(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []Account{}
+	for i := range all {
+		out = append(out, accountOf(&all[i]))
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// known is who asks, when it is somebody with an account.
+func known(c *echo.Context) (app.Person, error) {
+	p := api.Person(c)
+	if p.ID == 0 {
+		return p, api.New(http.StatusForbidden, "There are no accounts here.", "Make the first administrator with the code in the server's log.")
+	}
+	return p, nil
+}
+
+func (d *Door) add(c *echo.Context) error {
+	by, err := known(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[app.NewPerson](c)
+	if err != nil {
+		return err
+	}
+	p, err := in.Add(c.Request().Context(), d.store, by, false)
+	if err != nil {
+		return err
+	}
+	made, err := d.store.Person(c.Request().Context(), p.ID)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, accountOf(&made))
+}
+
+type changed struct {
+	ID int64 `path:"id"`
+	app.PersonChange
+}
+
+func (d *Door) change(c *echo.Context) error {
+	by, err := known(c)
+	if err != nil {
+		return err
+	}
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[app.PersonChange](c)
+	if err != nil {
+		return err
+	}
+	p, err := in.Change(c.Request().Context(), d.store, by, id)
+	if err != nil {
+		return err
+	}
+	if by.ID == id && !p.Disabled { // one's own session goes on, under another token
+		if err := d.begin(c, &p); err != nil {
+			return err
+		}
+	}
+	return c.JSON(http.StatusOK, accountOf(&p))
+}
+
+// Happened is a line of the audit.
+type Happened struct {
+	At    string `json:"at" required:"true"`
+	Who   string `json:"who" required:"true"`
+	What  string `json:"what" required:"true"`
+	About string `json:"about" required:"true"`
+}
+
+// mostAudit is how many lines of the audit are shown.
+const mostAudit = 500
+
+func (d *Door) audit(c *echo.Context) error {
+	all, err := d.store.Audit(c.Request().Context(), mostAudit)
+	if err != nil {
+		return err
+	}
+	out := []Happened{}
+	for _, h := range all {
+		out = append(out, Happened{h.At, h.Who, h.What, h.About})
+	}
+	return c.JSON(http.StatusOK, out)
+}

@@ -1,0 +1,152 @@
+package server
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+	"time"
+
+	"nexufix/app"
+)
+
+// with is a desk whose people are those of all roles; their logins are their roles.
+func withPeople(t *testing.T) *desk {
+	t.Helper()
+	d := newDesk(t)
+	for _, role := range app.Roles {
+		n := app.NewPerson{Login: string(role) + "1", Name: "Somebody", Role: role, Password: "seven loaves on a rail"}
+		if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+			t.Fatal(err)
+		}
+	}
+	return d
+}
+
+func (d *desk) as(cookie *http.Cookie, method, path, body string) answer {
+	r := httptest.NewRequest(method, "http://127.0.0.1:8460"+path, strings.NewReader(body))
+	r.Header.Set("Content-Type", "application/json")
+	if cookie != nil {
+		r.AddCookie(cookie)
+	}
+	return d.send(r)
+}
+
+func (d *desk) signIn(login, password string) (*http.Cookie, answer) {
+	a := d.as(nil, http.MethodPost, "/api/sign-in", `{"login": "`+login+`", "password": "`+password+`"}`)
+	for _, c := range a.Cookies() {
+		if c.Name == "nexufix" {
+			return c, a
+		}
+	}
+	return nil, a
+}
+
+// TestEveryOperationByRole walks all operations with each role and with none: who lacks the role is refused
+// before anything is read, who has it is not.
+func TestEveryOperationByRole(t *testing.T) {
+	d := withPeople(t)
+	cookies := map[app.Role]*http.Cookie{app.Nobody: nil}
+	for _, role := range app.Roles {
+		cookie, a := d.signIn(string(role)+"1", "seven loaves on a rail")
+		if cookie == nil {
+			t.Fatalf("%s is not signed in: %d %s", role, a.StatusCode, a.body)
+		}
+		if !cookie.HttpOnly || cookie.SameSite != http.SameSiteLaxMode {
+			t.Errorf("the cookie is %v", cookie)
+		}
+		cookies[role] = cookie
+	}
+	routes := d.srv.features()
+	for _, r := range routes {
+		if r.Path == "/api/gauge" || r.Path == "/api/sign-out" {
+			continue // a stream without an end; and one that ends the session
+		}
+		path := strings.NewReplacer("{id}", "0", "{kind}", "job").Replace(r.Path)
+		for role, cookie := range cookies {
+			a := d.as(cookie, r.Method, path, "{")
+			refused := a.StatusCode == http.StatusUnauthorized || a.StatusCode == http.StatusForbidden || a.StatusCode == http.StatusSeeOther
+			if refused == role.May(r.Needs) {
+				t.Errorf("%s %s as %q, which takes %q: %d %s", r.Method, r.Path, role, r.Needs, a.StatusCode, a.body)
+			}
+		}
+	}
+	if len(routes) < 55 {
+		t.Errorf("only %d operations", len(routes))
+	}
+}
+
+// TestSessions: a session ends with its sign-out, when its person is shut out, is given another password or
+// role, and is another after signing in again; what is no session is nobody.
+func TestSessions(t *testing.T) {
+	d := withPeople(t)
+	me := func(c *http.Cookie) string { return string(d.as(c, http.MethodGet, "/api/me", "").body) }
+	admin, _ := d.signIn("Administrator1", "seven loaves on a rail")
+	first, _ := d.signIn("engineer1", "seven loaves on a rail")
+	again := d.as(first, http.MethodPost, "/api/sign-in", `{"login": "engineer1", "password": "seven loaves on a rail"}`)
+	if got := me(first); strings.Contains(got, "engineer1") {
+		t.Error("the session before is still good: " + got)
+	}
+	second := again.Cookies()[0]
+	if got := me(second); !strings.Contains(got, `"login":"engineer1"`) {
+		t.Error(got)
+	}
+	for name, forged := range map[string]string{"none": "", "made up": strings.Repeat("A", 43), "long": strings.Repeat("x", 3000)} {
+		if got := me(&http.Cookie{Name: "nexufix", Value: forged}); strings.Contains(got, "login") {
+			t.Errorf("%s: %s", name, got)
+		}
+	}
+	id := "2" // the engineer
+	if a := d.as(admin, http.MethodPost, "/api/people/"+id, `{"role": "reader"}`); a.StatusCode != 200 {
+		t.Fatalf("%d %s", a.StatusCode, a.body)
+	}
+	if got := me(second); strings.Contains(got, "login") {
+		t.Error("a role was changed, and the session goes on: " + got)
+	}
+	third, _ := d.signIn("engineer1", "seven loaves on a rail")
+	d.as(third, http.MethodPost, "/api/sign-out", "")
+	if got := me(third); strings.Contains(got, "login") {
+		t.Error("signed out, and still there: " + got)
+	}
+	fourth, _ := d.signIn("engineer1", "seven loaves on a rail")
+	d.as(admin, http.MethodPost, "/api/people/"+id, `{"disabled": true}`)
+	if got := me(fourth); strings.Contains(got, "login") {
+		t.Error("shut out, and still there: " + got)
+	}
+	if c, a := d.signIn("engineer1", "seven loaves on a rail"); c != nil || a.StatusCode != http.StatusUnauthorized {
+		t.Errorf("shut out, and signed in: %d", a.StatusCode)
+	}
+	for body, want := range map[string]int{`{"role": "reader"}`: 400, `{"disabled": true}`: 400, `{"role": "king"}`: 400, `{"password": "short"}`: 400} {
+		if a := d.as(admin, http.MethodPost, "/api/people/4", body); a.StatusCode != want { // the last administrator's
+			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
+		}
+	}
+	if a := d.as(admin, http.MethodPost, "/api/people/4", `{"password": "eight loaves on a rail"}`); a.StatusCode != 200 {
+		t.Errorf("one's own password: %d %s", a.StatusCode, a.body)
+	}
+}
+
+// TestSignInIsHeldBack: after some wrong passwords for a login there is a pause, for the right one too; a login
+// that nobody has takes as long and is told the same.
+func TestSignInIsHeldBack(t *testing.T) {
+	d := withPeople(t)
+	began := time.Now()
+	_, wrong := d.signIn("reader1", "not this one, no")
+	known := time.Since(began)
+	began = time.Now()
+	_, unknown := d.signIn("ghost", "not this one, no")
+	if string(wrong.body) != string(unknown.body) || wrong.StatusCode != unknown.StatusCode {
+		t.Errorf("%s and %s", wrong.body, unknown.body)
+	}
+	if took := time.Since(began); took < known/4 {
+		t.Errorf("a login that nobody has is refused in %v, another in %v", took, known)
+	}
+	held := false
+	for range 20 {
+		_, a := d.signIn("reader1", "not this one, no")
+		held = held || a.StatusCode == http.StatusTooManyRequests
+	}
+	if !held {
+		t.Error("nobody is held back")
+	}
+}

@@ -1,0 +1,191 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"strings"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+)
+
+// Person is one who may sign in.
+type Person struct {
+	ID       int64  `db:"id"`
+	Login    string `db:"login"`
+	Name     string `db:"name"`
+	Role     string `db:"role"`
+	Password string `db:"password"` // a hash
+	Disabled bool   `db:"disabled"`
+	Epoch    int    `db:"epoch"` // of sessions that hold
+	At       string `db:"at"`
+}
+
+// ErrLoginTaken says that somebody has that login, in large or small letters.
+var ErrLoginTaken = errors.New("somebody has that login")
+
+// ErrLastAdministrator says that nobody would be left who can make people.
+var ErrLastAdministrator = errors.New("there would be no administrator")
+
+const person = `SELECT id, login, name, role, password, disabled, epoch, at FROM person`
+
+// People lists them by name.
+func (s *Store) People(ctx context.Context) ([]Person, error) {
+	var out []Person
+	err := s.db.SelectContext(ctx, &out, person+` ORDER BY name, login`)
+	return out, err
+}
+
+// HasPeople says whether anybody may sign in: without, it is a desk of one.
+func (s *Store) HasPeople(ctx context.Context) (bool, error) {
+	var n int
+	err := s.db.GetContext(ctx, &n, `SELECT EXISTS (SELECT 1 FROM person)`)
+	return n > 0, err
+}
+
+// Person finds one by number; [ErrNotFound] where there is none.
+func (s *Store) Person(ctx context.Context, id int64) (Person, error) {
+	return s.onePerson(ctx, person+` WHERE id = ?`, id)
+}
+
+// PersonByLogin finds one by login, in large or small letters.
+func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
+	return s.onePerson(ctx, person+` WHERE login = ?`, login)
+}
+
+func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, error) {
+	var p Person
+	err := s.db.GetContext(ctx, &p, query, of)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return p, err
+}
+
+// AddPerson adds one and says in the audit who did; first: only where there is nobody yet.
+func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened) (Person, error) {
+	p.At = now()
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		var n int
+		if err := tx.GetContext(ctx, &n, `SELECT count(*) FROM person WHERE login = ? OR ?`, p.Login, first); err != nil {
+			return err
+		}
+		if n > 0 {
+			return ErrLoginTaken
+		}
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, at) VALUES (:login, :name, :role, :password, :at)`, p)
+		if err != nil {
+			return err
+		}
+		if p.ID, err = r.LastInsertId(); err != nil {
+			return err
+		}
+		p.Epoch = 1
+		return note(ctx, tx, by)
+	})
+	return p, err
+}
+
+// ChangePerson changes one: do says how. Sessions of who is changed end, and one administrator is left.
+func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func(*Person)) (Person, error) {
+	var p Person
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		err := tx.GetContext(ctx, &p, person+` WHERE id = ?`, id)
+		if errors.Is(err, sql.ErrNoRows) {
+			return ErrNotFound
+		}
+		if err != nil {
+			return err
+		}
+		do(&p)
+		p.Epoch++
+		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, disabled = :disabled,
+			epoch = :epoch WHERE id = :id`, p); err != nil {
+			return err
+		}
+		var left int
+		if err := tx.GetContext(ctx, &left, `SELECT count(*) FROM person WHERE role = 'administrator' AND NOT disabled`); err != nil {
+			return err
+		}
+		if left == 0 {
+			return ErrLastAdministrator
+		}
+		return note(ctx, tx, by)
+	})
+	return p, err
+}
+
+// Happened is a line of the audit.
+type Happened struct {
+	Seq    int64         `db:"seq"`
+	At     string        `db:"at"`
+	Person sql.NullInt64 `db:"person"`
+	Who    string        `db:"who"`
+	What   string        `db:"what"`
+	About  string        `db:"about"`
+}
+
+// Note writes a line into the audit.
+func (s *Store) Note(ctx context.Context, h Happened) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error { return note(ctx, tx, h) })
+}
+
+func note(ctx context.Context, tx *sqlx.Tx, h Happened) error {
+	h.At, h.Who, h.About = now(), OneLine(h.Who), OneLine(strings.TrimSpace(h.About))
+	_, err := tx.NamedExecContext(ctx, `INSERT INTO audit (at, person, who, what, about) VALUES (:at, :person, :who, :what, :about)`, h)
+	return err
+}
+
+// Audit is what happened, the latest first.
+func (s *Store) Audit(ctx context.Context, most int) ([]Happened, error) {
+	var out []Happened
+	err := s.db.SelectContext(ctx, &out, `SELECT seq, at, person, who, what, about FROM audit ORDER BY seq DESC LIMIT ?`, most)
+	return out, err
+}
+
+// Sessions keeps the sessions of those who are signed in, for the library that makes them.
+type Sessions struct{ *Store }
+
+// FindCtx finds a session that is not over.
+func (s Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
+	var data []byte
+	err := s.db.GetContext(ctx, &data, `SELECT data FROM session WHERE token = ? AND expiry > ?`, token, now())
+	if errors.Is(err, sql.ErrNoRows) {
+		return nil, false, nil
+	}
+	return data, err == nil, err
+}
+
+// CommitCtx keeps a session, and throws away those that are over.
+func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		if _, err := tx.ExecContext(ctx, `DELETE FROM session WHERE expiry <= ?`, now()); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `INSERT INTO session (token, data, expiry) VALUES (?, ?, ?)
+			ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry`, token, data, expiry.UTC().Format(time.RFC3339Nano))
+		return err
+	})
+}
+
+// DeleteCtx ends a session.
+func (s Sessions) DeleteCtx(ctx context.Context, token string) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE token = ?`, token)
+		return err
+	})
+}
+
+// Find, Commit and Delete are those without a context.
+func (s Sessions) Find(token string) ([]byte, bool, error) {
+	return s.FindCtx(context.Background(), token)
+}
+
+// Commit is [Sessions.CommitCtx].
+func (s Sessions) Commit(token string, data []byte, expiry time.Time) error {
+	return s.CommitCtx(context.Background(), token, data, expiry)
+}
+
+// Delete is [Sessions.DeleteCtx].
+func (s Sessions) Delete(token string) error { return s.DeleteCtx(context.Background(), token) }

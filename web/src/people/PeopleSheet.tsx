@@ -1,0 +1,233 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState, type ReactNode } from 'react';
+import { useForm } from 'react-hook-form';
+import { answer, api, Refused, type Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { FieldError, Head, Hint, Page } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { useNotice } from '../shell/notice';
+import { becomes, may, useMe, type Me } from './me';
+import { Typed } from './Typed';
+
+const roles = [
+  ['reader', 'reader: looks'],
+  ['engineer', 'engineer: changes the catalogue and jobs'],
+  ['approver', 'approver: and approves, and sets the policy'],
+  ['administrator', 'administrator: and makes people'],
+] as const;
+
+type Role = Schemas['Account']['role'];
+
+/** Who works here: one's own password, and for an administrator everybody. */
+export function PeopleSheet() {
+  const me = useMe().data;
+  useEffect(() => {
+    document.title = 'People – Nexufix';
+  }, []);
+  if (!me) return null;
+  return (
+    <Page className="people" sx={{ maxWidth: 1100 }}>
+      <Typography variant="h1">{me.alone ? 'A desk of one' : me.name}</Typography>
+      {me.alone ? <Setup /> : <Own me={me} />}
+      {!me.alone && may(me, 'administrator') && <Everybody me={me} />}
+    </Page>
+  );
+}
+
+/** Says what is wrong with a form, at its fields where it is known. */
+function wrongOf(error: Error | null): Record<string, string> {
+  if (!(error instanceof Refused)) return {};
+  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, `It ${p.found}; allowed: ${p.allowed}.`]));
+}
+
+function Form({ children, onSubmit }: { children: ReactNode; onSubmit: (e: React.FormEvent) => void }) {
+  return (
+    <Box component="form" onSubmit={onSubmit} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-end', my: 2 }}>
+      {children}
+    </Box>
+  );
+}
+
+function Setup() {
+  const queries = useQueryClient();
+  const { register, handleSubmit } = useForm({ defaultValues: { code: '', login: '', name: '', password: '' } });
+  const make = useMutation({
+    mutationFn: (body: Schemas['Setup']) => answer(api.POST('/api/setup', { body })),
+    onSuccess: (now) => becomes(queries, now),
+  });
+  const wrong = wrongOf(make.error);
+  return (
+    <>
+      <p>Nobody signs in here: whoever sits at this computer may do everything but approve. The server answers this computer alone.</p>
+      <Head>Make accounts</Head>
+      <Hint>The first one is an administrator. The code stands in the server’s log, where it says that it listens. From then on everybody signs in.</Hint>
+      <Form onSubmit={(e) => void handleSubmit((f) => make.mutate(f))(e)}>
+        {(['code', 'login', 'name', 'password'] as const).map((field) => (
+          <Typed
+            key={field}
+            label={{ code: 'Code', login: 'Login', name: 'Name', password: 'Password, twelve letters or more' }[field]}
+            type={field === 'password' ? 'password' : 'text'}
+            autoComplete={field === 'password' ? 'new-password' : 'off'}
+            error={Boolean(wrong[field])}
+            helperText={wrong[field]}
+            width={field === 'password' ? 290 : 190}
+            {...register(field, { required: true })}
+          />
+        ))}
+        <Button type="submit" variant="contained" loading={make.isPending}>
+          Make the administrator
+        </Button>
+      </Form>
+      {make.error && Object.keys(wrong).length === 0 && <FieldError>{make.error.message}</FieldError>}
+    </>
+  );
+}
+
+function useChange(done: (a: Schemas['Account']) => void) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  return useMutation({
+    mutationFn: ({ id, ...body }: { id: number; role?: Role; disabled?: boolean; password?: string }) => answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
+    onSuccess: (a) => {
+      void queries.invalidateQueries({ queryKey: ['people'] });
+      void queries.invalidateQueries({ queryKey: ['audit'] });
+      done(a);
+    },
+    onError: (e) => {
+      if (Object.keys(wrongOf(e)).length === 0) tell({ text: e.message });
+    },
+  });
+}
+
+function Own({ me }: { me: Me }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { password: '' } });
+  const change = useChange(() => {
+    reset();
+    tell({ text: 'The password is changed; sessions elsewhere have ended.' });
+  });
+  const out = useMutation({
+    mutationFn: () => answer(api.POST('/api/sign-out')),
+    onSuccess: (now) => becomes(queries, now),
+  });
+  const wrong = wrongOf(change.error);
+  return (
+    <>
+      <p>
+        {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
+      </p>
+      <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password }))(e)}>
+        <Typed
+          label="Another password for yourself"
+          type="password"
+          autoComplete="new-password"
+          error={Boolean(wrong.password)}
+          helperText={wrong.password}
+          width={290}
+          {...register('password', { required: true })}
+        />
+        <Button type="submit" variant="outlined" loading={change.isPending}>
+          Change it
+        </Button>
+      </Form>
+    </>
+  );
+}
+
+function Everybody({ me }: { me: Me }) {
+  const people = useQuery({ queryKey: ['people'], queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })) });
+  const audit = useQuery({ queryKey: ['audit'], queryFn: ({ signal }) => answer(api.GET('/api/audit', { signal })) });
+  const change = useChange(() => {});
+  return (
+    <>
+      <Head>Everybody</Head>
+      {change.error && <FieldError>{wrongOf(change.error).role ?? change.error.message}</FieldError>}
+      <Table size="small" aria-label="Everybody">
+        <TableHead>
+          <TableRow>
+            <TableCell>Name</TableCell>
+            <TableCell>Login</TableCell>
+            <TableCell>Role</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {people.data?.map((p) => (
+            <TableRow key={p.id} data-login={p.login}>
+              <TableCell>{p.name}</TableCell>
+              <TableCell>{p.login}</TableCell>
+              <TableCell>
+                <Choice label={`Role of ${p.name}`} width={330} value={p.role} options={roles} onPick={(to) => change.mutate({ id: p.id, role: to as Role })} />
+              </TableCell>
+              <TableCell>
+                {p.id !== me.id && <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Let in again' : 'Let in no more'}</Press>}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      <Head>Add somebody</Head>
+      <Add />
+      <Head>What happened</Head>
+      <Table size="small" aria-label="What happened" className="audit">
+        <TableBody>
+          {audit.data?.map((h) => (
+            <TableRow key={h.at + h.what + h.about}>
+              <TableCell>{new Date(h.at).toLocaleString()}</TableCell>
+              <TableCell>{h.who || 'somebody'}</TableCell>
+              <TableCell>{h.what}</TableCell>
+              <TableCell>{h.about}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </>
+  );
+}
+
+function Add() {
+  const queries = useQueryClient();
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { login: '', name: '', password: '' } });
+  const [role, setRole] = useState<Role>('engineer');
+  const add = useMutation({
+    mutationFn: (body: Schemas['NewPerson']) => answer(api.POST('/api/people', { body })),
+    onSuccess: () => {
+      reset();
+      void queries.invalidateQueries({ queryKey: ['people'] });
+      void queries.invalidateQueries({ queryKey: ['audit'] });
+    },
+  });
+  const wrong = wrongOf(add.error);
+  return (
+    <>
+      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ ...f, role }))(e)}>
+        {(['name', 'login', 'password'] as const).map((field) => (
+          <Typed
+            key={field}
+            label={{ login: 'Login', name: 'Name', password: 'A first password' }[field]}
+            autoComplete="off"
+            type={field === 'password' ? 'password' : 'text'}
+            error={Boolean(wrong[field])}
+            helperText={wrong[field]}
+            width={field === 'password' ? 230 : 180}
+            {...register(field, { required: true })}
+          />
+        ))}
+        <Choice label="Role" width={330} value={role} options={roles} onPick={(to) => setRole(to as Role)} />
+        <Button type="submit" variant="contained" loading={add.isPending}>
+          Add
+        </Button>
+      </Form>
+      {add.error && Object.keys(wrong).length === 0 && <FieldError>{add.error.message}</FieldError>}
+    </>
+  );
+}

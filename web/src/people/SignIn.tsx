@@ -1,0 +1,75 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { styled } from '@mui/material/styles';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useForm } from 'react-hook-form';
+import { answer, api, type Schemas } from '../api';
+import { FieldError, Head, Hint, Page } from '../parts/Page';
+import { becomes, type Me } from './me';
+import { Typed } from './Typed';
+
+const Card = styled('section')(({ theme }) => ({
+  width: 380,
+  maxWidth: '100%',
+  margin: '8vh auto',
+  padding: '20px 24px 24px',
+  background: theme.vars!.palette.background.paper,
+  border: `1px solid ${theme.vars!.palette.divider}`,
+  '& form': { display: 'grid', gap: 14, marginTop: 14 },
+}));
+
+/** Where to, once somebody is signed in: what was asked for at the door. */
+function goOn() {
+  const then = new URLSearchParams(window.location.search).get('then') ?? '';
+  if (/^\/at\/[\w.-]+$/.test(then)) window.location.assign(then);
+}
+
+/** The door: a login and its password; in a demo, one press. */
+export function SignIn({ me }: { me: Me }) {
+  const queries = useQueryClient();
+  const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '' } });
+  useEffect(() => {
+    document.title = 'Sign in – Nexufix';
+  }, []);
+  const sign = useMutation({
+    mutationFn: (body: Schemas['SignIn']) => answer(api.POST('/api/sign-in', { body })),
+    onSuccess: (now) => {
+      becomes(queries, now);
+      goOn();
+    },
+    onError: () => resetField('password'),
+  });
+  return (
+    <Page>
+      <Card className="sign-in">
+        <Typography variant="h1">Sign in</Typography>
+        <form onSubmit={(e) => void handleSubmit((f) => sign.mutate(f))(e)}>
+          <Typed label="Login" autoFocus autoComplete="username" {...register('login', { required: true })} />
+          <Typed label="Password" type="password" autoComplete="current-password" {...register('password')} />
+          {sign.error && <FieldError>{sign.error.message}</FieldError>}
+          <Button type="submit" variant="contained" loading={sign.isPending}>
+            Sign in
+          </Button>
+        </form>
+        {me.others && me.others.length > 0 && (
+          <Box sx={{ mt: 4 }}>
+            <Head>People of the demo</Head>
+            <Hint>One press signs in as one of them.</Hint>
+            <Box sx={{ display: 'grid', gap: 1, mt: 1.5 }}>
+              {me.others.map((o) => (
+                <Button key={o.login} variant="outlined" color="inherit" sx={{ justifyContent: 'space-between' }} onClick={() => sign.mutate({ login: o.login })}>
+                  {o.name}
+                  <Box component="span" sx={{ color: 'text.secondary', fontWeight: 400 }}>
+                    {o.role}
+                  </Box>
+                </Button>
+              ))}
+            </Box>
+          </Box>
+        )}
+      </Card>
+    </Page>
+  );
+}

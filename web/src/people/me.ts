@@ -1,0 +1,21 @@
+import { useQuery, type QueryClient } from '@tanstack/react-query';
+import { answer, api, type Schemas } from '../api';
+
+export type Me = Schemas['Me'];
+
+/** Who is signed in here; or that nobody is asked to be. */
+export function useMe() {
+  return useQuery({ queryKey: ['me'], queryFn: ({ signal }) => answer(api.GET('/api/me', { signal })), staleTime: 60_000 });
+}
+
+/** May somebody do what takes a role? */
+export function may(me: Me | undefined, role: NonNullable<Me['role']>): boolean {
+  const order = ['reader', 'engineer', 'approver', 'administrator'];
+  return order.indexOf(me?.role ?? '') >= order.indexOf(role);
+}
+
+/** Somebody else is here now: what was answered to others is not theirs. */
+export function becomes(queries: QueryClient, me: Me) {
+  queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'me' });
+  queries.setQueryData(['me'], me);
+}
