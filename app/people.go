@@ -1,15 +1,19 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"crypto/rand"
+	"crypto/sha256"
 	"crypto/subtle"
 	_ "embed"
 	"encoding/base64"
+	"encoding/hex"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"golang.org/x/crypto/argon2"
@@ -232,6 +236,52 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 
 // nobodys is a hash that is compared with where there is no such login, so that it takes as long.
 var nobodys = HashPassword("nobody has this one")
+
+// leastToken is how long a token is that somebody chose; those that are made are longer.
+const leastToken = 16
+
+func tokenHash(token string) string {
+	sum := sha256.Sum256([]byte(token))
+	return hex.EncodeToString(sum[:])
+}
+
+// Token is what a script shows in place of a session.
+type Token struct {
+	Login string
+	Text  string // "": one is made up
+	Role  Role   // the most that may be done with it
+	Days  int    // how long it holds; it ends before when the account is changed
+}
+
+// Add gives the token to the person and says what it is.
+func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, error) {
+	if err := by.Check(Administrator); err != nil {
+		return "", err
+	}
+	text := cmp.Or(t.Text, rand.Text())
+	if len(text) < leastToken || len(text) > 200 || strings.ContainsFunc(text, func(r rune) bool { return r <= ' ' || r > '~' }) {
+		return "", exchange.Problems{{Path: "token", Found: fmt.Sprintf("has %d letters, or odd ones", len(text)),
+			Allowed: fmt.Sprintf("%d to 200 letters, digits and signs without a space", leastToken)}}
+	}
+	p, err := st.PersonByLogin(ctx, t.Login)
+	if err != nil {
+		return "", err
+	}
+	return text, st.AddToken(ctx, tokenHash(text), p, string(t.Role), time.Now().AddDate(0, 0, t.Days), by.happened("token given", t.Login))
+}
+
+// ByToken finds whose token that is, with what they may by it; false where it is nobody's, or holds no more.
+func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, error) {
+	p, most, err := st.PersonByToken(ctx, tokenHash(token))
+	if errors.Is(err, store.ErrNotFound) {
+		return Person{}, false, nil
+	}
+	out := personOf(&p)
+	if !Role(most).May(out.Role) {
+		out.Role = Role(most)
+	}
+	return out, err == nil, err
+}
 
 // PressIn is who of a demo signs in with one press.
 func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {

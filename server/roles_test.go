@@ -150,3 +150,53 @@ func TestSignInIsHeldBack(t *testing.T) {
 		t.Error("nobody is held back")
 	}
 }
+
+// TestTokens: a token asks as its person does, or with less, and holds no longer than it should; another is nobody's, and is told.
+func TestTokens(t *testing.T) {
+	d := withPeople(t)
+	by := app.Person{Name: "test", Role: app.Administrator}
+	give := func(of app.Token) string {
+		t.Helper()
+		text, err := of.Add(t.Context(), d.srv.store, by)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return text
+	}
+	ask := func(token, path string) int {
+		r := httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8460"+path, nil)
+		r.Header.Set("Authorization", "Bearer "+token)
+		return d.send(r).StatusCode
+	}
+	good := give(app.Token{Login: "engineer1", Role: app.Administrator, Days: 1})
+	old := give(app.Token{Login: "engineer1", Text: "a-token-of-last-year", Role: app.Engineer, Days: -1})
+	all := give(app.Token{Login: "administrator1", Role: app.Administrator, Days: 1})
+	less := give(app.Token{Login: "administrator1", Role: app.Reader, Days: 1})
+	for _, of := range []struct {
+		token, path string
+		want        int
+	}{
+		{good, "/api/catalogue", 200}, {old, "/api/catalogue", 401}, {"made up", "/api/catalogue", 401}, {"", "/api/catalogue", 401},
+		{good, "/api/people", 403}, {all, "/api/people", 200}, {less, "/api/people", 403}, {less, "/api/catalogue", 200},
+	} {
+		if got := ask(of.token, of.path); got != of.want {
+			t.Errorf("%s with %q: %d, wanted %d", of.path, of.token, got, of.want)
+		}
+	}
+	for _, text := range []string{"short", "a token of last year", good} {
+		if _, err := (&app.Token{Login: "reader1", Text: text, Role: app.Reader, Days: 1}).Add(t.Context(), d.srv.store, by); err == nil {
+			t.Errorf("the token %q is taken", text)
+		}
+	}
+	p, err := d.srv.store.PersonByLogin(t.Context(), "engineer1")
+	if err != nil {
+		t.Fatal(err)
+	}
+	role := app.Reader
+	if _, err := (&app.PersonChange{Role: &role}).Change(t.Context(), d.srv.store, by, p.ID); err != nil {
+		t.Fatal(err)
+	}
+	if got := ask(good, "/api/catalogue"); got != 401 {
+		t.Errorf("after the account was changed its token is answered with %d", got)
+	}
+}

@@ -25,6 +25,9 @@ type Person struct {
 // ErrLoginTaken says that somebody has that login, in large or small letters.
 var ErrLoginTaken = errors.New("somebody has that login")
 
+// ErrTokenTaken says that it is somebody else's.
+var ErrTokenTaken = errors.New("that token is somebody else's")
+
 // ErrLastAdministrator says that nobody would be left who can make people.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
@@ -54,9 +57,9 @@ func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error)
 	return s.onePerson(ctx, person+` WHERE login = ?`, login)
 }
 
-func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, error) {
+func (s *Store) onePerson(ctx context.Context, query string, of ...any) (Person, error) {
 	var p Person
-	err := s.db.GetContext(ctx, &p, query, of)
+	err := s.db.GetContext(ctx, &p, query, of...)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -114,6 +117,36 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		return note(ctx, tx, by)
 	})
 	return p, err
+}
+
+// AddToken keeps the hash of a token of somebody's, who may no more with it than that role, or gives it more time.
+func (s *Store) AddToken(ctx context.Context, hash string, of Person, role string, until time.Time, by Happened) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		r, err := tx.ExecContext(ctx, `INSERT INTO token (hash, person, role, epoch, until) VALUES (?, ?, ?, ?, ?)
+			ON CONFLICT (hash) DO UPDATE SET role = excluded.role, epoch = excluded.epoch, until = excluded.until WHERE person = excluded.person`,
+			hash, of.ID, role, of.Epoch, until.UTC().Format(time.RFC3339Nano))
+		if err != nil {
+			return err
+		}
+		if n, err := r.RowsAffected(); n == 0 {
+			return errors.Join(ErrTokenTaken, err)
+		}
+		return note(ctx, tx, by)
+	})
+}
+
+// PersonByToken finds whose token that is and what role it has, as long as it holds; [ErrNotFound] where it is nobody's.
+func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role string, err error) {
+	err = s.db.GetContext(ctx, &role, `SELECT role FROM token WHERE hash = ?`, hash)
+	if errors.Is(err, sql.ErrNoRows) {
+		return p, "", ErrNotFound
+	}
+	if err != nil {
+		return p, "", err
+	}
+	p, err = s.onePerson(ctx, person+` WHERE NOT disabled AND EXISTS (SELECT 1 FROM token
+		WHERE hash = ? AND token.person = person.id AND token.epoch = person.epoch AND until > ?)`, hash, now())
+	return p, role, err
 }
 
 // Happened is a line of the audit.

@@ -52,6 +52,8 @@ type demoCommand struct {
 	listen
 	Data  string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
 	Alone bool   `help:"A desk of one: nobody signs in."`
+
+	Token map[string]string `placeholder:"NAME=TOKEN" help:"Gives one of its people (ada, tomas, mira, jun) a token for scripts; may be repeated."`
 }
 
 // Run serves the demo data until a signal.
@@ -71,7 +73,7 @@ func (c *demoCommand) Run(s *streams) error {
 	}
 	what := opening{first: contents, demo: true}
 	if !c.Alone {
-		what.people = demoPeople()
+		what.people, what.tokens = demoPeople(), c.Token
 	}
 	return serve(s, &c.listen, dir, store.Open, what)
 }
@@ -117,7 +119,8 @@ func userData() (string, error) {
 type opening struct {
 	first  *exchange.Contents
 	people []app.NewPerson
-	demo   bool // its people sign in with one press
+	tokens map[string]string // for scripts, by login
+	demo   bool              // its people sign in with one press
 }
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
@@ -152,6 +155,11 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	for i := 0; !has && i < len(what.people); i++ {
 		if _, err := what.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
 			return errors.Join(err, l.Close())
+		}
+	}
+	for login, token := range what.tokens {
+		if _, err := (&app.Token{Login: login, Text: token, Role: app.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
+			return errors.Join(badInput{fmt.Errorf("--token %s: %w", login, err)}, l.Close())
 		}
 	}
 	hosts := server.HostsOf(l.Addr(), on.Host)

@@ -17,6 +17,7 @@ type userCommand struct {
 	Password userPassword `cmd:"" help:"Give somebody another password, read from standard input; the sessions end."`
 	Disable  userDisable  `cmd:"" help:"Let somebody sign in no more; the sessions end."`
 	Enable   userEnable   `cmd:"" help:"Let somebody sign in again."`
+	Token    userToken    `cmd:"" help:"Give somebody a token for scripts, which is written to standard output."`
 	List     userList     `cmd:"" help:"Who may sign in."`
 }
 
@@ -120,6 +121,26 @@ type userEnable struct{ someone }
 
 // Run lets somebody in again.
 func (c *userEnable) Run() error { is := false; return c.change(app.PersonChange{Disabled: &is}) }
+
+type userToken struct {
+	someone
+	Days int    `default:"90" help:"How long it holds; it ends before when the account is changed."`
+	Role string `default:"reader" enum:"reader,engineer,approver,administrator" help:"The most that may be done with it."`
+}
+
+// Run makes a token.
+func (c *userToken) Run(s *streams) error {
+	return c.with(func(ctx context.Context, st *store.Store) error {
+		token, err := (&app.Token{Login: c.Login, Role: app.Role(c.Role), Days: max(1, c.Days)}).Add(ctx, st, atDesk)
+		if errors.Is(err, store.ErrNotFound) {
+			return badInput{fmt.Errorf("nobody has the login %q", c.Login)}
+		}
+		if err == nil {
+			fmt.Fprintln(s.out, token)
+		}
+		return err
+	})
+}
 
 type userList struct{ database }
 

@@ -85,6 +85,17 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 			return next(c)
 		}
 		r := c.Request()
+		if token, ok := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer "); ok {
+			p, ok, err := app.ByToken(r.Context(), d.store, strings.TrimSpace(token))
+			if err != nil {
+				return err
+			}
+			if !ok {
+				return api.New(http.StatusUnauthorized, "That token is not good, or no more.", "Ask an administrator for another.")
+			}
+			api.Asks(c, p)
+			return next(c)
+		}
 		token := ""
 		if sent, err := r.Cookie(cookie); err == nil {
 			token = sent.Value

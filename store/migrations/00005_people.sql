@@ -18,6 +18,15 @@ CREATE TABLE session (
     expiry TEXT NOT NULL
 ) STRICT, WITHOUT ROWID;
 
+-- What scripts show in place of a session: the SHA-256 of a token. It may no more than its role nor its person's, and ends as sessions do.
+CREATE TABLE token (
+    hash   TEXT PRIMARY KEY,
+    person INTEGER NOT NULL REFERENCES person (id),
+    role   TEXT NOT NULL,
+    epoch  INTEGER NOT NULL,
+    until  TEXT NOT NULL
+) STRICT, WITHOUT ROWID;
+
 CREATE INDEX session_expiry ON session (expiry);
 
 -- What happened that somebody may be asked about. It only grows.
@@ -39,5 +48,6 @@ CREATE TRIGGER audit_keeps BEFORE DELETE ON audit BEGIN SELECT RAISE(ABORT, 'the
 
 -- +goose Down
 DROP TABLE audit;
+DROP TABLE token;
 DROP TABLE session;
 DROP TABLE person;
