@@ -31,6 +31,7 @@ func TestPeopleByHand(t *testing.T) {
 	d := among(t, "/catalogue")
 	d.allowed = "40" // what is refused
 	d.See(".sign-in form")
+	d.isView(view{name: "sign in", at: "/"})
 	d.Click(`input[name="login"]`)
 	d.Type("ada\tno such password\r")
 	d.Wait(`document.querySelector('.sign-in').innerText.includes('not the login and its password')`)
@@ -38,6 +39,7 @@ func TestPeopleByHand(t *testing.T) {
 	d.Wait(`document.querySelectorAll('.MuiDataGrid-row').length > 8`) // where it was to go
 	d.Click(`a[href^="/people"]`)
 	d.See(`[data-login="mira"]`)
+	d.isView(view{name: "people", at: "/people"})
 	d.Click(`form input[name="name"]`)
 	d.Type("Nora Plinth\tnora\tpassword1234")
 	d.PressButton(".people button", "Add")

@@ -5,6 +5,7 @@ package main
 
 import (
 	"context"
+	"errors"
 	"flag"
 	"fmt"
 	"os"
@@ -18,7 +19,7 @@ import (
 func main() {
 	out := flag.String("out", "docs/screenshots", "folder for the pictures")
 	flag.Parse()
-	if err := take(views, *out); err != nil {
+	if err := take(*out); err != nil {
 		fmt.Fprintln(os.Stderr, "shots:", err)
 		os.Exit(1)
 	}
@@ -43,7 +44,6 @@ var views = []shot{
 	{name: "bench", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready},
 	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
 	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
-	{name: "bench-figures-missing", at: "/?display=tarn-oven-view-19", wait: ready},
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15&panel=call", wait: ready, do: called},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
 	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
@@ -78,6 +78,14 @@ var views = []shot{
 	}},
 }
 
+// amongPeople are those of a demo whose people sign in.
+var amongPeople = []shot{
+	{name: "people", at: "/people", wait: `document.querySelector('.sign-in form')`, do: func(p *drive.Page) {
+		p.PressButton(".sign-in button", "Ada")
+		p.See(`[data-login="mira"]`)
+	}},
+}
+
 // called tells three trials of a call: which thread, that it lies flush, and how deep it is.
 func called(p *drive.Page) {
 	tell := func(n int, outcome, gap string) {
@@ -109,8 +117,8 @@ func dropped(p *drive.Page) {
 	}
 }
 
-// It is one way through, each of whose lines needs those before it.
-func take(shots []shot, out string) error {
+// take takes all pictures; it is one way through, each of whose lines needs those before it.
+func take(out string) error {
 	dir, err := os.MkdirTemp("", "nexufix-shots-")
 	if err != nil {
 		return err
@@ -120,11 +128,16 @@ func take(shots []shot, out string) error {
 	if err != nil {
 		return err
 	}
-	app, err := drive.Start(program, "demo", filepath.Join(dir, "data"))
+	alone, err := drive.Start(program, "demo", filepath.Join(dir, "data"))
 	if err != nil {
 		return err
 	}
-	defer app.Stop()
+	defer alone.Stop()
+	people, err := drive.StartWithPeople(program, filepath.Join(dir, "people"))
+	if err != nil {
+		return err
+	}
+	defer people.Stop()
 	if err := os.MkdirAll(out, 0o755); err != nil {
 		return err
 	}
@@ -133,6 +146,10 @@ func take(shots []shot, out string) error {
 	if err != nil {
 		return err
 	}
+	return errors.Join(takeOf(browser, alone, views, out), takeOf(browser, people, amongPeople, out))
+}
+
+func takeOf(browser context.Context, app *drive.App, shots []shot, out string) error {
 	ctx, closeTab := drive.Tab(browser, func(string) {})
 	defer closeTab()
 	p := drive.NewPage(ctx)
