@@ -272,7 +272,7 @@ func (i *Installation) pack() *pdf.Pack {
 		Units: i.units, Created: i.now}
 	for _, c := range i.pairing.Words() {
 		if c.Status != fit.Pass {
-			out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
+			out.Conditions = append(out.Conditions, c.Sentences())
 		}
 	}
 	said := map[string]bool{} // of a run, once for all its displays
@@ -280,7 +280,7 @@ func (i *Installation) pack() *pdf.Pack {
 		for _, c := range i.places[n].Checks {
 			if text := c.Text.In(quantity.Metric); c.Status != fit.Pass && !said[text] {
 				said[text] = true
-				out.Conditions = append(out.Conditions, quantity.Say("%v %v", c.Text, c.Remedy))
+				out.Conditions = append(out.Conditions, c.Sentences())
 			}
 		}
 	}

@@ -103,8 +103,11 @@ var AssemblyFigures = map[string]string{
 	"bolt": "the bolt of the top row", "gap": "under the head of the bare bolt of the top row, turned in as far as it goes in the stack",
 	"turns": "turns of that bolt", "spacer": "length of the spacers of the top row", "top_holes": "top hole row, below the hook line",
 	"profile": "wall to arm plane, closed", "reach": "wall to arm plane, drawn out", "wall_gap": "wall to the display's back, closed",
-	"lift_over": "how far it is lifted over its hook", "height_adjust": "how far it can be levelled", "tilt_down": "tilt down",
-	"tilt_up": "tilt up", "swivel": "swivel to either side", "mass": "what is lifted", "people": "how many people lift",
+	"lift_over": "how far it is lifted over its hook", "height_adjust": "how far it can be levelled",
+	"tilt_down": "tilt down, by the bracket or as far as the wall allows",
+	"tilt_up":   "tilt up, by the bracket or as far as the wall allows",
+	"swivel":    "swivel to either side, by the bracket or as far as the wall allows",
+	"mass":      "what is lifted", "people": "how many people lift",
 	"depth": "the display's depth", "pattern": "the hole pattern", "fastener": "what goes into the wall",
 }
 

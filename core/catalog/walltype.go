@@ -108,6 +108,8 @@ type WallProperties struct {
 	Prove      quantity.Phrase // the second way, which does not lean on the first
 	Proved     quantity.Phrase // how one knows that both agree
 	ProveTools []string
+	Starter    quantity.Length // the bit that starts a hole which is wider; 0: none does
+	Start      quantity.Phrase // how it does
 	Drill      quantity.Phrase // how the hole is made
 	Right      quantity.Phrase // how one knows that the hole is right
 	Wrong      quantity.Phrase // what tells that it went wrong
@@ -157,7 +159,9 @@ var Walls = []WallProperties{
 			"across its width where the plate will cover it."),
 		Proved:     quantity.Say("The nail meets wood at each centre and passes beside both edges."),
 		ProveTools: []string{"magnet", "hammer", "fine nail"},
-		Drill:      quantity.Say("Start each hole with the small bit so that it does not wander, then drill to size."),
+		Starter:    3 * quantity.Millimetre,
+		Start:      quantity.Say("Start each hole with the small bit so that it does not wander, then drill to size."),
+		Drill:      quantity.Say("Hold the drill square to the wall."),
 		Right:      quantity.Say("Wood dust all the way, and resistance to the full depth."),
 		Wrong:      quantity.Say("The bit goes in easily after the board, or the dust turns white or grey."),
 		Then: quantity.Say("The stud was missed: stop, find its edges again, and have the place worked out anew. A spoilt hole " +
@@ -176,7 +180,9 @@ var Walls = []WallProperties{
 		Prove:       quantity.Say("Prove each with a magnet, and knock: thin sheet rings and holds the magnet along its whole height."),
 		Proved:      quantity.Say("Magnet and finder show the same edges."),
 		ProveTools:  []string{"magnet"},
-		Drill:       quantity.Say("Small first, slow and without hammer through the sheet, then to the toggle's size."),
+		Starter:     6 * quantity.Millimetre,
+		Start:       quantity.Say("Small first, then to the toggle's size."),
+		Drill:       quantity.Say("Slow and without hammer through the sheet."),
 		Right:       quantity.Say("Bright curls of metal, and the toggle opens behind the sheet and does not turn."),
 		Wrong:       quantity.Say("The bit drops through right after the board, or the toggle turns as it is tightened."),
 		Then: quantity.Say("The stud was missed or the sheet is torn: take the toggle out, do not use the hole, and have the " +
@@ -219,7 +225,9 @@ var Walls = []WallProperties{
 			"at once, block or brick does not."),
 		Proved:     quantity.Say("Every point lies in the body of a block or brick, none in a joint."),
 		ProveTools: []string{"fine nail", "hammer", "drill", "drill bit Ø 4 mm", "eye protection"},
-		Drill:      quantity.Say("Smaller first, then to size, without hammer and never in the joint; blow the dust out."),
+		Starter:    6 * quantity.Millimetre,
+		Start:      quantity.Say("Smaller first, then to size."),
+		Drill:      quantity.Say("Without hammer and never in the joint; blow the dust out."),
 		Right:      quantity.Say("Dust of the block or brick all the way, no grey sand of mortar."),
 		Wrong:      quantity.Say("Sand of mortar, a bit that wanders into softer stuff, or one that drops into a hollow."),
 		Then: quantity.Say("A joint holds nothing: have the place worked out anew. Hollow: ask for a fixing that is made for " +
@@ -304,7 +312,9 @@ var Walls = []WallProperties{
 			"wire how much room is behind it."),
 		Proved:     quantity.Say("The board is dry and firm, and the toggle has the room it needs to open."),
 		ProveTools: []string{"drill", "drill bit Ø 6 mm", "eye protection", "stiff wire", "rule"},
-		Drill:      quantity.Say("Small first, then to the toggle's size, without hammer."),
+		Starter:    6 * quantity.Millimetre,
+		Start:      quantity.Say("Small first, then to the toggle's size."),
+		Drill:      quantity.Say("Without hammer."),
 		Right:      quantity.Say("A clean edge, and the toggle opens behind the board and draws tight without crushing it."),
 		Wrong:      quantity.Say("The edge crumbles, the toggle turns or draws into the board, or the wire meets something at once."),
 		Then: quantity.Say("Take it out and do not use the hole. A board that crumbles or is wet carries nothing: look for a " +

@@ -21,6 +21,8 @@ func TestEveryWallHasItsAnswers(t *testing.T) {
 		"Backing":        func(w *WallProperties) bool { return w.Type == WoodStud },
 		"BackingMost":    func(w *WallProperties) bool { return w.Backed },
 		"Embedment":      func(w *WallProperties) bool { return w.Holds == Masonry },
+		"Starter":        nil,
+		"Start":          func(w *WallProperties) bool { return w.Starter > 0 },
 		"Hammer":         nil,
 		"Caution":        func(w *WallProperties) bool { return w.Type != WoodStud },
 	}

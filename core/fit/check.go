@@ -122,6 +122,14 @@ type Check struct {
 	about about
 }
 
+// Sentences is what is found, and what would help where that is known.
+func (c *Check) Sentences() quantity.Phrase {
+	if c.Remedy.Empty() {
+		return c.Text
+	}
+	return quantity.Say("%v %v", c.Text, c.Remedy)
+}
+
 // Verdict sums up a pairing.
 type Verdict string
 

@@ -99,13 +99,27 @@ func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.
 	case !allowed.Known:
 		c.Status = Unknown
 	default:
-		able := quantity.Angle(math.Floor(max(0, allowed.Value) * float64(quantity.Degree)))
-		c.Measure = atLeast(able, has.Value, Deg)
-		if able < has.Value {
+		c.Measure = atLeast(able(allowed), has.Value, Deg)
+		if able(allowed) < has.Value {
 			c.Status = Caution
 		}
 	}
 	return c
+}
+
+// Within is an angle of the bracket's as far as the wall lets the display move; not known where either is not.
+func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float64]) quantity.Optional[quantity.Angle] {
+	if has.Value == 0 || !has.Known {
+		return has
+	}
+	has.Known = wall.Known
+	has.Value = min(has.Value, able(wall))
+	return has
+}
+
+// able rounds down what the wall allows.
+func able(allowed quantity.Optional[float64]) quantity.Angle {
+	return quantity.Angle(math.Floor(max(0, allowed.Value) * float64(quantity.Degree)))
 }
 
 // motionWords are those of such a comparison.
@@ -125,7 +139,7 @@ func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional
 			}
 		}
 		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value), verb, has.Value)
-		c.advise("Tell the installer where to stop, or bring the display further out.")
+		c.advise("Keep it from moving that far, or bring the display further out.")
 	default:
 		c.say("The display can %v by the bracket's whole %v.", verb, has.Value)
 	}

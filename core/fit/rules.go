@@ -137,7 +137,8 @@ func threadWords(p *Pairing, c *Check) {
 		c.Text = p.threadContradicted().Text
 		c.advise("Ask for these trials again, or look at the threads.")
 	case Fail:
-		c.say("%v bolts do not pass the slots, which take %v.", t, threadList(p.Bracket.Threads, ", "))
+		c.say("The slots are not made for %v bolts: they take %v.", t, threadList(p.Bracket.Threads, ", "))
+		c.advise("Take a bracket for %v bolts.", t)
 	case Caution:
 		c.say("The slots take %v, but the bag has no %v bolts.", t, t)
 		c.advise("Supply %v bolts.", t)

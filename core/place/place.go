@@ -160,18 +160,29 @@ func (p *Placement) judge() []fit.Check {
 	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.again())
 }
 
+// side is the pairing's wall with the plates where they are fixed.
+func (p *Placement) side() fit.WallSide {
+	var plates []quantity.Length
+	for _, x := range p.Plates {
+		plates = append(plates, x-p.DisplayX)
+	}
+	return p.Pairing.OnWall(p.Shift(), plates)
+}
+
+// Motion is how far the display moves there before it touches the wall.
+func (p *Placement) Motion() fit.Motion {
+	side := p.side()
+	return p.Pairing.MotionOn(&side)
+}
+
 // again judges what the pairing was judged for with its plate in the middle,
 // where the plate really is: what has come out worse.
 func (p *Placement) again() []fit.Check {
 	if len(p.Plates) == 0 {
 		return nil
 	}
-	var plates []quantity.Length
-	for _, x := range p.Plates {
-		plates = append(plates, x-p.DisplayX)
-	}
 	var out []fit.Check
-	for _, c := range p.Pairing.Again(p.Pairing.OnWall(p.Shift(), plates)) {
+	for _, c := range p.Pairing.Again(p.side()) {
 		if c.Status > p.Pairing.Check(c.Rule).Status {
 			c.Text = quantity.Say("With the plate where it is fixed: %v", c.Text)
 			out = append(out, c)

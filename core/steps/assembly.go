@@ -106,15 +106,27 @@ func (g *generator) figures() values {
 	give("wall_gap", b.Profile.Known, quantity.Wall(b.Profile.Value+g.p.Nearest()))
 	give("lift_over", b.LiftOver.Known, quantity.Wall(b.LiftOver.Value))
 	give("height_adjust", b.WallPlate.HeightAdjust.Known, quantity.Wall(b.WallPlate.HeightAdjust.Value))
-	give("tilt_down", b.TiltDown.Known, b.TiltDown.Value)
-	give("tilt_up", b.TiltUp.Known, b.TiltUp.Value)
-	give("swivel", b.Swivel.Known, b.Swivel.Value)
+	down, up, swivel := g.moves()
+	give("tilt_down", down.Known, down.Value)
+	give("tilt_up", up.Known, up.Value)
+	give("swivel", swivel.Known, swivel.Value)
 	give("mass", g.out.Lift.Known, g.out.Lift.Mass)
 	give("people", true, g.out.Lift.People)
 	give("depth", g.p.Display.Depth.Known, quantity.Wall(g.p.Display.Depth.Value))
 	give("pattern", true, pattern(g.p))
 	give("fastener", g.choice.Known(), g.choice.Label())
 	return out
+}
+
+// moves is how far the display may tilt and swivel: the bracket's range, or less where the wall is in the way.
+func (g *generator) moves() (down, up, swivel quantity.Optional[quantity.Angle]) {
+	b := g.p.Bracket
+	m := g.p.Motion()
+	down, up, swivel = fit.Within(b.TiltDown, m.TiltDown), fit.Within(b.TiltUp, m.TiltUp), fit.Within(b.Swivel, m.Swivel)
+	for i := range g.places {
+		swivel = fit.Within(swivel, g.places[i].Motion().Swivel)
+	}
+	return down, up, swivel
 }
 
 // in is a text with its figures; one that is not known says so.

@@ -135,10 +135,7 @@ func (g *generator) conditions(places []place.Placement) {
 		if c.Status == fit.Pass {
 			return
 		}
-		text := quantity.Say("%v%v", whose, c.Text)
-		if !c.Remedy.Empty() {
-			text = quantity.Say("%v %v", text, c.Remedy)
-		}
+		text := quantity.Say("%v%v", whose, c.Sentences())
 		step := concerns[c.Rule]
 		if key := step + c.Text.In(quantity.Metric); !seen[key] {
 			seen[key] = true

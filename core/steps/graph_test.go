@@ -90,6 +90,23 @@ func TestOwnSteps(t *testing.T) {
 	}
 }
 
+// TestOwnFigureOfMovement: a step says how far this display tilts before it touches the wall, not how far the bracket could; the angle
+// is worked out by hand in ../fit/testdata/rules.json.
+func TestOwnFigureOfMovement(t *testing.T) {
+	for able, want := range map[int]string{12: "Down 10.56°, up 0°.", 10: "Down 10°, up 0°."} {
+		s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
+			b.Kind, b.Profile = "tilt", catalogtest.Length(52)
+			b.TiltDown = quantity.Some(quantity.Angle(able) * quantity.Degree)
+			b.TiltUp = quantity.Some(quantity.Angle(0))
+			b.TiltPivot = &catalog.Pivot{BehindArm: catalogtest.Length(18), BelowHook: catalogtest.Length(219)}
+			b.Assembly = []catalog.AssemblyStep{{ID: "stop", Stage: "display", Title: "Stop", Text: "Down {tilt_down}, up {tilt_up}."}}
+		})
+		if got := said(step(&s, "stop").Text); got != want {
+			t.Errorf("%d°: %q, wanted %q", able, got, want)
+		}
+	}
+}
+
 // TestWhen: a condition that is met, is not met, or hangs on a depth that nobody knows: that step is
 // shown with its condition, since a step that is left out by mistake is worse than one too many.
 func TestWhen(t *testing.T) {

@@ -82,7 +82,7 @@ func (g *generator) lift() Step {
 	if g.displays > 1 {
 		s.Text = append(s.Text, say("%v displays, one after the other.", g.displays))
 	}
-	if over := g.p.Bracket.LiftOver; over.Known {
+	if over := g.p.Bracket.LiftOver; over.Value > 0 {
 		s.Text = append(s.Text, say("Lift it %v above its place, hook the top, and let it down until both sides engage.",
 			quantity.Wall(over.Value)))
 	} else {

@@ -70,7 +70,7 @@ func (d diagnosis) rowName(h *stack.HoleStack) quantity.Phrase {
 
 func (d diagnosis) engaged() Cause {
 	look := say("From the side, both hooks sit down on the plate.")
-	if over := d.p.Bracket.LiftOver; over.Known {
+	if over := d.p.Bracket.LiftOver; over.Value > 0 {
 		look = say("From the side, both hooks sit down on the plate; one that is up stands off by up to %v.", quantity.Wall(over.Value))
 	}
 	return Cause{say("One hook is not engaged."), look, say("Lift it off, all together, and hook it again.")}
@@ -253,7 +253,7 @@ func (d diagnosis) longer(h *stack.HoleStack) (catalog.Item, bool) {
 
 func (d diagnosis) hooks() []Cause {
 	var out []Cause
-	if over := d.p.Bracket.LiftOver; over.Known {
+	if over := d.p.Bracket.LiftOver; over.Value > 0 {
 		out = append(out, Cause{say("It is not lifted high enough."), say("It has to come %v above its place before it is let down.",
 			quantity.Wall(over.Value)), say("Lift it all together, from platforms where hands would be above %v.", quantity.Wall(highest))})
 	}

@@ -70,19 +70,25 @@ func (g *generator) siteMarks() []quantity.Phrase {
 		p := &g.places[i]
 		for _, pt := range p.Points {
 			n++
-			across := "right"
-			if pt.FromCentreLine < 0 {
-				across = "left"
-			}
 			whose := ""
 			if len(g.places) > 1 {
 				whose = fmt.Sprintf(" of display %d", i+1)
 			}
-			out = append(out, say("%v (%v): %v %v of the middle%v, %v the level line.", n, pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), across,
-				whose, besideLine(pt.Y-p.Datum)))
+			out = append(out, say("%v (%v): %v the middle%v, %v the level line.", n, pt.Hole, besideMiddle(pt.FromCentreLine), whose,
+				besideLine(pt.Y-p.Datum)))
 		}
 	}
 	return out
+}
+
+func besideMiddle(right quantity.Length) quantity.Phrase {
+	switch {
+	case right > 0:
+		return say("%v right of", quantity.Wall(right))
+	case right < 0:
+		return say("%v left of", quantity.Wall(-right))
+	}
+	return say("on")
 }
 
 // siteStuds are the middles of the studs that are used.
@@ -229,7 +235,8 @@ func (g *generator) drillHoles(n, beside int) {
 		board := catalog.HollowBoard.Properties()
 		g.add(Step{ID: "drill_board", Title: "Drill the holes in the board", Minutes: 3 + 3*beside, Figure: "drill", Caution: caution,
 			Needs: after("mark", "there is nothing to drill before"), Tools: append([]string{drill, "drill bit to the toggle's size"}, safe...),
-			Text:  []quantity.Phrase{say("Drill %v holes in the board beside the stud for %v. %v", beside, g.choice.Beside.Label(), board.Drill)},
+			Text: []quantity.Phrase{say("Drill %v holes in the board beside the stud for %v. %v %v", beside,
+				g.choice.Beside.Label(), board.Start, board.Drill)},
 			Check: board.Right, Wrong: say("%v %v", board.Wrong, board.Then)})
 	}
 	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, Figure: "drill",
@@ -237,12 +244,13 @@ func (g *generator) drillHoles(n, beside int) {
 			"still be moved"),
 		Tools: append([]string{drill, bit(g.hole.Diameter)}, safe...), Caution: caution, Check: g.kind.Right,
 		Wrong: say("%v %v", g.kind.Wrong, g.kind.Then)}
-	first := "drill bit Ø 6 mm"
 	if g.kind.Holds == catalog.Wood {
-		s.Title, first = "Drill the pilot holes", "drill bit Ø 3 mm"
+		s.Title = "Drill the pilot holes"
 	}
-	if g.kind.Type != catalog.Concrete && !slices.Contains(s.Tools, first) {
-		s.Tools = append(s.Tools, first)
+	first := g.kind.Starter
+	starts := first > 0 && (!g.hole.Diameter.Known || first < g.hole.Diameter.Value)
+	if starts {
+		s.Tools = append(s.Tools, bit(quantity.Some(first)))
 	}
 	if g.kind.Holds != catalog.Hollow { // what goes right through needs none
 		s.Tools = append(s.Tools, "depth stop")
@@ -264,7 +272,12 @@ func (g *generator) drillHoles(n, beside int) {
 	} else {
 		s.Text = append(s.Text, say("Drill %v holes, as deep as the fastener's own instructions say.", n-beside))
 	}
-	s.Text = append(s.Text, g.kind.Drill)
+	if starts {
+		s.Text = append(s.Text, g.kind.Start)
+	}
+	if !g.kind.Drill.Empty() {
+		s.Text = append(s.Text, g.kind.Drill)
+	}
 	if !g.kind.Caution.Empty() {
 		s.Mind = append(s.Mind, g.kind.Caution)
 	}

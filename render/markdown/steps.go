@@ -17,14 +17,19 @@ func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	if len(s.Blocked) > 0 {
 		w.put("\n\n**%s**\n\n", w.say("Do not install."))
 		for _, c := range s.Blocked {
-			w.put("- %s %s\n", w.say("%v", c.Text), w.say("%v", c.Remedy))
+			w.put("- %s\n", w.say("%v", c.Sentences()))
 		}
 	}
 	if len(s.Steps) == 0 {
 		w.put("\n%s\n", w.say("There are no steps until that is settled."))
 		return w.Bytes()
 	}
-	w.put(" %s\n\n## %s\n\n", w.say("People: %v. About %v minutes. %v", s.People, s.Minutes, s.Lift.Text()), w.say("Cautions"))
+	if len(s.Blocked) > 0 {
+		w.put("\n")
+	} else {
+		w.put(" ")
+	}
+	w.put("%s\n\n## %s\n\n", w.say("People: %v. About %v minutes. %v", s.People, s.Minutes, s.Lift.Text()), w.say("Cautions"))
 	for _, c := range s.Cautions {
 		w.put("- %s\n", w.say("%v", c))
 	}

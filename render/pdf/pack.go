@@ -279,7 +279,7 @@ func (f *flow) cover() {
 	if len(s.Blocked) > 0 {
 		list = append(list, paragraph{text: f.words("Do not install."), weight: "B", size: headSize, before: 6, red: true})
 		for _, c := range s.Blocked {
-			p := f.bullet(f.say(c.Text) + " " + f.say(c.Remedy))
+			p := f.bullet(f.say(c.Sentences()))
 			p.red = true
 			list = append(list, p)
 		}

@@ -4,6 +4,7 @@ package stepstest
 
 import (
 	"fmt"
+	"math"
 	"strings"
 
 	"nexufix/core/drawing"
@@ -160,6 +161,22 @@ func listed(d *drawing.Drawing, places []place.Placement, fault faults) {
 	}
 }
 
+// widestBit is the widest one with which the holes are drilled.
+func widestBit(seq *steps.Sequence) (out quantity.Length) {
+	for i := range seq.Steps {
+		if seq.Steps[i].ID != "drill" {
+			continue
+		}
+		for _, t := range seq.Steps[i].Tools {
+			var mm float64
+			if n, _ := fmt.Sscanf(t, "drill bit Ø %g mm", &mm); n == 1 {
+				out = max(out, quantity.Length(math.Round(mm*float64(quantity.Millimetre))))
+			}
+		}
+	}
+	return out
+}
+
 // worked: the steps mark, drill and fill as many holes as there are points.
 // It is one way through, each of whose lines needs those before it.
 func worked(places []place.Placement, seq *steps.Sequence, total int, fault faults) {
@@ -183,11 +200,18 @@ func worked(places []place.Placement, seq *steps.Sequence, total int, fault faul
 		for j := range p.Points {
 			pt := &p.Points[j]
 			n++
-			must("mark", fmt.Sprintf("%d (%s): %s", n, pt.Hole, quantity.Say("%v", quantity.Wall(pt.FromCentreLine.Abs())).In(quantity.Metric)))
+			middle := "on the middle"
+			if x := pt.FromCentreLine; x != 0 {
+				middle = quantity.Say("%v", quantity.Wall(x.Abs())).In(quantity.Metric)
+			}
+			must("mark", fmt.Sprintf("%d (%s): %s", n, pt.Hole, middle))
 			if d := pt.Drill.Diameter; d.Known {
 				bit := fmt.Sprintf("drill bit Ø %s mm", quantity.FormatDecimal(int64(d.Value), 6))
 				if !contains(seq.Tools, bit) {
 					fault("no tool is the %s of point %s", bit, pt.Hole)
+				}
+				if wider := widestBit(seq); wider > d.Value && !pt.Beside {
+					fault("point %s is drilled %v wide, and a bit of %v starts it", pt.Hole, d.Value, wider)
 				}
 			}
 			item := &p.Choice.Item
