@@ -13,9 +13,11 @@ import (
 func (g *generator) hangIt() {
 	before := g.cablesBefore()
 	if before {
-		g.add(g.cables("cables", say("Plug in every cable before the display hangs: they come from the room, or the bracket does "+
-			"not come out far "+
-			"enough to reach behind it."),
+		how := say("Plug in every cable before the display hangs: nobody reaches behind it afterwards.")
+		if g.p.Bracket.Swings() {
+			how = say("Plug in every cable before the display hangs, with slack for the whole movement.")
+		}
+		g.add(g.cables("cables", how,
 			after("bolt", "the bracket hides what it hides", "facedown", "the sockets have to be seen")))
 	}
 	g.add(g.lift())
