@@ -30,7 +30,7 @@ var (
 
 // formatAt is which argument of a call is a sentence, by the function's name.
 var formatAt = map[string]int{"Say": 0, "say": 0, "advise": 0, "do": 0, "list": 0, "words": 0, "text": 6, "Named": 3, "Label": 4,
-	"section": 0, "partList": 0, "canvas": 0, "why": 0, "add": 0, "fail": 0, "parts": 0}
+	"section": 0, "partList": 0, "canvas": 0, "why": 0, "append": 1, "miss": 1, "add": 0, "fail": 0, "parts": 0}
 
 // folded is a string constant, of pieces with + between.
 func folded(e ast.Expr) (string, bool) {
@@ -108,6 +108,9 @@ func spoken(t *testing.T) (sentences, constants map[string]string) {
 				return true
 			}
 			if s, ok := folded(call.Args[at]); ok && sentence(s) {
+				if at == 1 { // looked up as a word, with its figures as %v
+					s = number.ReplaceAllString(s, "%v")
+				}
 				sentences[s] = path
 			}
 			return true

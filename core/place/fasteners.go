@@ -139,10 +139,10 @@ func (p *Placement) missingLayer() quantity.Phrase {
 		out = append(out, "the wall plate's thickness")
 	}
 	if !p.Layers.Covering.Known {
-		out = append(out, "the covering's")
+		out = append(out, "the covering's thickness")
 	}
 	if !p.Layers.Cavity.Known {
-		out = append(out, "the cavity's")
+		out = append(out, "the cavity's depth")
 	}
 	if p.Choice.Item.Length == 0 {
 		out = append(out, "the fastener's length")
@@ -188,7 +188,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		}
 		if past > inside && p.Layers.Assumed {
 			c.Status = fit.Unknown
-			c.Text = quantity.Say("The fastener goes in %v. How deep the stud is is not known: in the shallowest, %v, its tip would come through.",
+			c.Text = quantity.Say("The fastener goes in %v. The stud's depth is not known: in the shallowest, %v, its tip would come through.",
 				quantity.AtMost(past), p.Layers.Backing.Value)
 			c.Remedy = quantity.Say("Measure the stud's depth at an outlet or from the other side.")
 		} else if past > inside {

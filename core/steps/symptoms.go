@@ -269,7 +269,9 @@ func (d diagnosis) hooks() []Cause {
 
 func (d diagnosis) plate() []Cause {
 	depth := say("The holes are as deep as the fastener's instructions say.")
-	if h := d.hole; h.Depth.Known {
+	if h := d.hole; d.kind.Holds == catalog.Hollow {
+		depth = say("The holes go right through, as wide as the toggle's instructions say, and the toggle is open behind them.")
+	} else if h.Depth.Known {
 		depth = say("The holes are %v deep, and the fastener is a %v.", quantity.AtMost(h.Depth.Value), d.choice.Label())
 	}
 	return []Cause{
