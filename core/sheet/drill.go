@@ -112,6 +112,7 @@ type drill struct {
 	hide                     []string
 	joined                   bool
 	notes                    []note
+	marks                    []drawing.Box // what is drilled through: no lettering lies on it where it can lie elsewhere
 }
 
 // note is lettering with the places where it may stand, the best first.
@@ -145,17 +146,32 @@ func (t *drill) write() {
 	slices.SortStableFunc(t.notes, func(a, b note) int { return int(a.rank - b.rank) })
 	for _, n := range t.notes {
 		n.text.Text = n.text.Text.For(t.Language)
-		if places := slices.DeleteFunc(slices.Clone(n.places), func(p drawing.Place) bool { return !t.holds(n.text, p) }); len(places) > 0 {
+		if places := slices.DeleteFunc(slices.Clone(n.places), func(p drawing.Place) bool {
+			return !t.holds(n.text, p) || n.rank.spare() && t.covers(n.text, p) > 0
+		}); len(places) > 0 {
 			n.places = places
 		} else if n.rank.spare() {
 			continue
 		}
+		slices.SortStableFunc(n.places, func(a, b drawing.Place) int { return t.covers(n.text, a) - t.covers(n.text, b) })
 		if n.rank.spare() {
 			t.WriteIfFree(n.tag, n.text, n.places...)
 		} else {
 			t.Write(n.tag, n.text, n.places...)
 		}
 	}
+}
+
+// covers counts the marks that a text at a place would lie on.
+func (t *drill) covers(text drawing.Text, p drawing.Place) (n int) {
+	text.At, text.Anchor = p.At, p.Anchor
+	b := text.Box()
+	for _, m := range t.marks {
+		if m.Meets(b) {
+			n++
+		}
+	}
+	return n
 }
 
 // holds says whether a text at a place is on the sheet.
@@ -460,7 +476,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 			line(false, drillText, drillLine(d))
 		}
 	}
-	if n := t.plate.StudsRequired; n > 0 {
+	if n := t.plate.StudsRequired; n > 0 && (len(sheet.Places) == 0 || walls[0].HasStuds()) {
 		studs := "1 stud"
 		if n > 1 {
 			studs = fmt.Sprintf("%d studs", n)

@@ -55,6 +55,7 @@ func (t *drill) site(all []place.Placement, index int) {
 		for _, l := range [][4]float64{{-9, 0, -r, 0}, {r, 0, 9, 0}, {0, -9, 0, -r}, {0, r, 0, 9}} {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])
 		}
+		t.marks = append(t.marks, drawing.Box{Min: drawing.Point{X: x - 9, Y: y - 9}, Max: drawing.Point{X: x + 9, Y: y + 9}})
 		// Beside the stud's middle line, not on it.
 		t.note(ofPoint, tag, drawing.Text{Text: quantity.Say("drill %v", wall.Number(all, index, i)), Height: pointText, Strong: true},
 			at(x-2.5, y-14.6, drawing.End))

@@ -274,9 +274,10 @@ func (f *flow) cover() {
 	f.Bookmark(f.words("Cover"), 0, 0)
 	f.y += 14
 	list := []paragraph{{text: f.say(s.Title), weight: "B", size: titleSize},
-		{text: f.words("Installation on %v", s.Wall.Name()), size: headSize, before: 3},
-		{text: f.words(f.p.Verdict), weight: "B", size: 5, before: 8}}
-	if len(s.Blocked) > 0 {
+		{text: f.words("Installation on %v", s.Wall.Name()), size: headSize, before: 3}}
+	if len(s.Blocked) == 0 { // that display and bracket fit is beside the point where it must not hang
+		list = append(list, paragraph{text: f.words(f.p.Verdict), weight: "B", size: 5, before: 8})
+	} else {
 		list = append(list, paragraph{text: f.words("Do not install."), weight: "B", size: headSize, before: 6, red: true})
 		for _, c := range s.Blocked {
 			p := f.bullet(f.say(c.Sentences()))
