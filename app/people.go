@@ -9,6 +9,7 @@ import (
 	_ "embed"
 	"encoding/base64"
 	"encoding/hex"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -49,6 +50,8 @@ type Person struct {
 	Name  string
 	Role  Role
 	Local bool
+	// Script says that a token was shown in place of a session: what it may do to accounts is an administrator's alone.
+	Script bool
 }
 
 // Forbidden says that something takes another role.
@@ -125,10 +128,10 @@ const (
 )
 
 // checkPassword says what is wrong with a password of somebody.
-func checkPassword(path, password, login, name string) error {
-	wrong := func(found string) error {
-		return exchange.Problems{{Path: path, Found: found,
-			Allowed: fmt.Sprintf("%d to %d letters, not a common one, and not one's name", leastPassword, mostPassword)}}
+func checkPassword(path, password, login, name string) *exchange.Problem {
+	wrong := func(found string) *exchange.Problem {
+		return &exchange.Problem{Path: path, Found: found,
+			Allowed: fmt.Sprintf("%d to %d letters, not a common one, and not one's name", leastPassword, mostPassword)}
 	}
 	low := strings.ToLower(password)
 	switch n := utf8.RuneCountInString(password); {
@@ -148,39 +151,69 @@ func checkPassword(path, password, login, name string) error {
 	return nil
 }
 
-// NewPerson is somebody who is to be added.
-type NewPerson struct {
-	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"letters, digits, dots, dashes, @, two at least"`
+// Identity is who somebody is, and how they show it.
+type Identity struct {
+	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"two letters, digits, . _ @ - or more"`
 	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
-	Role     Role   `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 	Password string `json:"password" required:"true" maxLength:"400"`
 }
 
-// Add adds somebody; by has to be an administrator, or, for the first one, knows the code.
-func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first bool) (Person, error) {
-	if !first {
-		if err := by.Check(Administrator); err != nil {
-			return Person{}, err
-		}
-	}
-	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name {
-		return Person{}, exchange.Problems{{Path: "name", Found: "is empty or has odd letters", Allowed: "a name on one line"}}
-	}
-	if err := checkPassword("password", n.Password, n.Login, n.Name); err != nil {
-		return Person{}, err
-	}
-	p, err := st.AddPerson(ctx, store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), Password: HashPassword(n.Password)}, first,
-		by.happened("person added", n.Login+" as "+string(n.Role)))
-	if errors.Is(err, store.ErrLoginTaken) {
-		return Person{}, exchange.Problems{{Path: "login", Found: "is taken", Allowed: "one that nobody has"}}
-	}
-	if err != nil {
-		return Person{}, err
-	}
-	return personOf(&p), nil
+// NewPerson is somebody who is to be added.
+type NewPerson struct {
+	Identity
+	Role Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	Demo bool `json:"-"` // has no password, and signs in to a demo with one press
 }
 
-func personOf(p *store.Person) Person {
+// check says everything that is wrong with somebody new, whichever way they came.
+func (n *NewPerson) check() error {
+	given := *n
+	if n.Demo {
+		given.Password = "none"
+	}
+	raw, err := json.Marshal(given)
+	if err != nil {
+		return err
+	}
+	var wrong exchange.Problems
+	if err := exchange.ReadInto(raw, new(NewPerson)); err != nil && !errors.As(err, &wrong) {
+		return err
+	}
+	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name {
+		wrong = append(wrong, exchange.Problem{Path: "name", Found: "is empty or has odd letters", Allowed: "a name on one line"})
+	}
+	if p := checkPassword("password", n.Password, n.Login, n.Name); p != nil && !n.Demo {
+		wrong = append(wrong, *p)
+	}
+	if wrong == nil {
+		return nil
+	}
+	return wrong
+}
+
+// Add adds somebody; by has to be an administrator, or, for the first one, knows the code.
+func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first bool) (store.Person, error) {
+	if !first {
+		if err := by.Check(Administrator); err != nil {
+			return store.Person{}, err
+		}
+	}
+	if err := n.check(); err != nil {
+		return store.Person{}, err
+	}
+	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role)}
+	if !n.Demo {
+		p.Password = HashPassword(n.Password)
+	}
+	p, err := st.AddPerson(ctx, p, first, by.happened("person added", n.Login+" as "+string(n.Role)))
+	if errors.Is(err, store.ErrLoginTaken) {
+		err = exchange.Problems{{Path: "login", Found: "is taken", Allowed: "one that nobody has"}}
+	}
+	return p, err
+}
+
+// PersonOf is who is kept.
+func PersonOf(p *store.Person) Person {
 	return Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: Role(p.Role)}
 }
 
@@ -189,17 +222,22 @@ type PersonChange struct {
 	Role     *Role   `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
 	Disabled *bool   `json:"disabled,omitempty"`
 	Password *string `json:"password,omitempty" maxLength:"400"`
+	Current  *string `json:"current,omitempty" maxLength:"400" description:"One's password as it is, for another of one's own."`
 }
 
-// Change changes somebody, whose sessions end. Everybody may change a password of their own.
+// Change changes somebody, whose sessions end. Everybody may change a password of their own who knows the one that it has; a script,
+// which does not, may not.
 func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
-	own := by.ID == id && id > 0 && c.Role == nil && c.Disabled == nil
-	if err := by.Check(Administrator); err != nil && !own {
+	own := by.ID == id && id > 0
+	if err := by.Check(Administrator); err != nil && (!own || by.Script || c.Role != nil || c.Disabled != nil) {
 		return store.Person{}, err
 	}
 	have, err := st.Person(ctx, id)
 	if err != nil {
 		return store.Person{}, err
+	}
+	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
+		return store.Person{}, exchange.Problems{{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"}}
 	}
 	var said []string
 	if c.Role != nil {
@@ -209,8 +247,8 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 		said = append(said, map[bool]string{true: "disabled", false: "enabled"}[*c.Disabled])
 	}
 	if c.Password != nil {
-		if err := checkPassword("password", *c.Password, have.Login, have.Name); err != nil {
-			return store.Person{}, err
+		if p := checkPassword("password", *c.Password, have.Login, have.Name); p != nil {
+			return store.Person{}, exchange.Problems{*p}
 		}
 		said = append(said, "password")
 	}
@@ -234,8 +272,8 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	return out, err
 }
 
-// nobodys is a hash that is compared with where there is no such login, so that it takes as long.
-var nobodys = HashPassword("nobody has this one")
+// nobodys is a hash that is compared with where there is no such login, or no password, so that it takes as long.
+var nobodys = HashPassword(rand.Text())
 
 // leastToken is how long a token is that somebody chose; those that are made are longer.
 const leastToken = 16
@@ -276,23 +314,24 @@ func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, 
 	if errors.Is(err, store.ErrNotFound) {
 		return Person{}, false, nil
 	}
-	out := personOf(&p)
+	out := PersonOf(&p)
+	out.Script = true
 	if !Role(most).May(out.Role) {
 		out.Role = Role(most)
 	}
 	return out, err == nil, err
 }
 
-// PressIn is who of a demo signs in with one press.
+// PressIn is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
 func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, login)
-	if errors.Is(err, store.ErrNotFound) || p.Disabled {
+	if errors.Is(err, store.ErrNotFound) || err == nil && (p.Disabled || p.Password != "") {
 		return p, false, nil
 	}
 	if err != nil {
 		return p, false, err
 	}
-	who := personOf(&p)
+	who := PersonOf(&p)
 	return p, true, st.Note(ctx, who.happened("signed in", "with one press"))
 }
 
@@ -300,15 +339,11 @@ func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person
 // alike to who asks.
 func SignIn(ctx context.Context, st *store.Store, login, password string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, strings.TrimSpace(login))
-	hash := p.Password
-	if errors.Is(err, store.ErrNotFound) {
-		hash, err = nobodys, nil
-	}
-	if err != nil {
+	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return p, false, err
 	}
-	is := PasswordIs(hash, password) && p.ID > 0 && !p.Disabled
+	is := PasswordIs(cmp.Or(p.Password, nobodys), password) && p.Password != "" && !p.Disabled
 	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
-	who := Person{ID: p.ID, Name: p.Name, Login: p.Login}
+	who := PersonOf(&p)
 	return p, is, st.Note(ctx, who.happened(what, login))
 }

@@ -5,7 +5,6 @@ import (
 	"net/http/httptest"
 	"strings"
 	"testing"
-	"time"
 
 	"nexufix/app"
 )
@@ -15,7 +14,7 @@ func withPeople(t *testing.T) *desk {
 	t.Helper()
 	d := newDesk(t)
 	for _, role := range app.Roles {
-		n := app.NewPerson{Login: string(role) + "1", Name: "Somebody", Role: role, Password: "seven loaves on a rail"}
+		n := app.NewPerson{Identity: app.Identity{Login: string(role) + "1", Name: "Somebody", Password: "seven loaves on a rail"}, Role: role}
 		if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
 			t.Fatal(err)
 		}
@@ -121,25 +120,30 @@ func TestSessions(t *testing.T) {
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
 		}
 	}
-	if a := d.as(admin, http.MethodPost, "/api/people/4", `{"password": "eight loaves on a rail"}`); a.StatusCode != 200 {
-		t.Errorf("one's own password: %d %s", a.StatusCode, a.body)
+	for _, c := range []struct {
+		body string
+		want int
+	}{{`{"password": "eight loaves on a rail"}`, 400}, {`{"password": "eight loaves on a rail", "current": "nine loaves on a rail"}`, 400},
+		{`{"password": "eight loaves on a rail", "current": "seven loaves on a rail"}`, 200}} {
+		if a := d.as(admin, http.MethodPost, "/api/people/4", c.body); a.StatusCode != c.want {
+			t.Errorf("one's own password by %s: %d %s", c.body, a.StatusCode, a.body)
+		}
 	}
 }
 
-// TestSignInIsHeldBack: after some wrong passwords for a login there is a pause, for the right one too; a login
-// that nobody has takes as long and is told the same.
+// TestSignInIsHeldBack: after some wrong passwords for a login there is a pause, for the right one too, and none
+// for who knows it; a login that nobody has is told the same.
 func TestSignInIsHeldBack(t *testing.T) {
 	d := withPeople(t)
-	began := time.Now()
 	_, wrong := d.signIn("reader1", "not this one, no")
-	known := time.Since(began)
-	began = time.Now()
 	_, unknown := d.signIn("ghost", "not this one, no")
 	if string(wrong.body) != string(unknown.body) || wrong.StatusCode != unknown.StatusCode {
 		t.Errorf("%s and %s", wrong.body, unknown.body)
 	}
-	if took := time.Since(began); took < known/4 {
-		t.Errorf("a login that nobody has is refused in %v, another in %v", took, known)
+	for range 30 { // an office behind one proxy begins its day
+		if c, a := d.signIn("engineer1", "seven loaves on a rail"); c == nil {
+			t.Fatalf("who knows the password is held back: %d", a.StatusCode)
+		}
 	}
 	held := false
 	for range 20 {
@@ -168,6 +172,12 @@ func TestTokens(t *testing.T) {
 		r.Header.Set("Authorization", "Bearer "+token)
 		return d.send(r).StatusCode
 	}
+	post := func(token, path, body string) answer {
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460"+path, strings.NewReader(body))
+		r.Header.Set("Content-Type", "application/json")
+		r.Header.Set("Authorization", "Bearer "+token)
+		return d.send(r)
+	}
 	good := give(app.Token{Login: "engineer1", Role: app.Administrator, Days: 1})
 	old := give(app.Token{Login: "engineer1", Text: "a-token-of-last-year", Role: app.Engineer, Days: -1})
 	all := give(app.Token{Login: "administrator1", Role: app.Administrator, Days: 1})
@@ -188,6 +198,16 @@ func TestTokens(t *testing.T) {
 			t.Errorf("the token %q is taken", text)
 		}
 	}
+	// A token gives no session, and with less than its person's role nothing is done to the account itself.
+	const another = `{"password": "eight loaves on a rail", "current": "seven loaves on a rail"}`
+	for _, of := range []struct {
+		token, path, body string
+		want              int
+	}{{less, "/api/people/4", another, 403}, {less, "/api/sign-out", "", 200}, {all, "/api/people/4", another, 200}} {
+		if a := post(of.token, of.path, of.body); a.StatusCode != of.want || len(a.Cookies()) > 0 {
+			t.Errorf("%s with %q: %d %s, cookies %v", of.path, of.token, a.StatusCode, a.body, a.Cookies())
+		}
+	}
 	p, err := d.srv.store.PersonByLogin(t.Context(), "engineer1")
 	if err != nil {
 		t.Fatal(err)
@@ -198,5 +218,29 @@ func TestTokens(t *testing.T) {
 	}
 	if got := ask(good, "/api/catalogue"); got != 401 {
 		t.Errorf("after the account was changed its token is answered with %d", got)
+	}
+}
+
+// TestOnePress: a demo signs in with one press who has no password, and nobody else, whosever database it is.
+func TestOnePress(t *testing.T) {
+	d := withPeople(t)
+	var err error
+	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, true); err != nil {
+		t.Fatal(err)
+	}
+	n := app.NewPerson{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Engineer, Demo: true}
+	if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+		t.Fatal(err)
+	}
+	if c, a := d.signIn("ada", ""); c == nil {
+		t.Errorf("no press signs in: %d %s", a.StatusCode, a.body)
+	}
+	for _, c := range [][2]string{{"administrator1", ""}, {"ada", "nobody has this one"}, {"ada", " "}, {"ghost", ""}} {
+		if cookie, a := d.signIn(c[0], c[1]); cookie != nil || a.StatusCode != http.StatusUnauthorized {
+			t.Errorf("%q signs in with %q: %d", c[0], c[1], a.StatusCode)
+		}
+	}
+	if got := string(d.as(nil, http.MethodGet, "/api/me", "").body); !strings.Contains(got, "Quillmark") || strings.Contains(got, "administrator1") {
+		t.Error(got)
 	}
 }

@@ -79,6 +79,8 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool)
 		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, demo)}
 	e := srv.echo
 	e.Logger = log
+	// Of a proxy on this computer, whose word is taken, and of nobody else's.
+	e.IPExtractor = echo.ExtractIPFromXFFHeader(echo.TrustLinkLocal(false), echo.TrustPrivateNet(false))
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)

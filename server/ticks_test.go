@@ -1,7 +1,9 @@
 package server
 
 import (
+	"fmt"
 	"net/http"
+	"strings"
 	"sync"
 	"testing"
 
@@ -25,6 +27,16 @@ func TestTicksOfMany(t *testing.T) {
 	all.Wait()
 	if got := read[sheets.Done](t, d.post(at, `{"ticks": [{"step": "a", "done": false}]}`), 200); got.Ticked != 19 {
 		t.Errorf("%d are ticked", got.Ticked)
+	}
+	var many strings.Builder
+	for n := range 282 { // with the nineteen: one more than the format has room for
+		fmt.Fprintf(&many, `%s{"step": "more-%d", "done": true}`, map[bool]string{true: ", "}[n > 0], n)
+	}
+	if a := d.post(at, `{"ticks": [`+many.String()+`]}`); a.StatusCode != 400 {
+		t.Errorf("301 are ticked: %d", a.StatusCode)
+	}
+	if got := read[sheets.Done](t, d.post(at, `{"ticks": [{"step": "a", "done": false}]}`), 200); got.Ticked != 19 {
+		t.Errorf("after what was refused %d are ticked", got.Ticked)
 	}
 	for body, status := range map[string]int{`{"ticks": [{"step": "a", "done": true, "at": "tomorrow"}]}`: 400, `{"ticks": []}`: 400,
 		`{"ticks": [{"step": "../a", "done": true}]}`: 400, `{"ticks": null}`: 400} {

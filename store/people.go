@@ -57,9 +57,9 @@ func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error)
 	return s.onePerson(ctx, person+` WHERE login = ?`, login)
 }
 
-func (s *Store) onePerson(ctx context.Context, query string, of ...any) (Person, error) {
+func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, error) {
 	var p Person
-	err := s.db.GetContext(ctx, &p, query, of...)
+	err := s.db.GetContext(ctx, &p, query, of)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}
@@ -137,16 +137,16 @@ func (s *Store) AddToken(ctx context.Context, hash string, of Person, role strin
 
 // PersonByToken finds whose token that is and what role it has, as long as it holds; [ErrNotFound] where it is nobody's.
 func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role string, err error) {
-	err = s.db.GetContext(ctx, &role, `SELECT role FROM token WHERE hash = ?`, hash)
+	var found struct {
+		Person
+		Most string `db:"most"`
+	}
+	err = s.db.GetContext(ctx, &found, `SELECT person.*, token.role AS most FROM token JOIN person ON person.id = token.person
+		AND person.epoch = token.epoch WHERE hash = ? AND until > ? AND NOT disabled`, hash, now())
 	if errors.Is(err, sql.ErrNoRows) {
-		return p, "", ErrNotFound
+		err = ErrNotFound
 	}
-	if err != nil {
-		return p, "", err
-	}
-	p, err = s.onePerson(ctx, person+` WHERE NOT disabled AND EXISTS (SELECT 1 FROM token
-		WHERE hash = ? AND token.person = person.id AND token.epoch = person.epoch AND until > ?)`, hash, now())
-	return p, role, err
+	return found.Person, found.Most, err
 }
 
 // Happened is a line of the audit.

@@ -29,7 +29,7 @@ func TestPhotosTravel(t *testing.T) {
 	if _, err := s.Import(ctx, Author{Who: "A"}, "x", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.Tick(ctx, "shop", []catalog.Tick{{Step: "unpack", At: "2026-11-02T08:00:00Z"}, {Step: "lock", At: ""}}); err != nil {
+	if _, err := s.Tick(ctx, c.Jobs[0], []catalog.Tick{{Step: "unpack", At: "2026-11-02T08:00:00Z"}, {Step: "lock", At: ""}}); err != nil {
 		t.Fatal(err)
 	}
 	if err := s.SavePhoto(ctx, exchange.PhotoID([]byte("other")), []byte("other")); err != nil {

@@ -2,42 +2,45 @@ package store
 
 import (
 	"context"
+	"fmt"
 
 	"github.com/jmoiron/sqlx"
 
 	"nexufix/core/catalog"
 )
 
+// ErrManyTicks says that a job has no room for another step that is ticked: its document could not be read any more.
+var ErrManyTicks = fmt.Errorf("more than %d steps would be ticked", catalog.MostTicks)
+
 // Ticks are the steps of a job that are done: those of its document, and on them what was ticked since.
 func (s *Store) Ticks(ctx context.Context, j *catalog.Job) ([]catalog.Tick, error) {
-	rows, err := s.db.QueryxContext(ctx, `SELECT step, at FROM tick WHERE job = ? ORDER BY at, step`, j.ID)
-	if err != nil {
-		return nil, err
-	}
-	defer rows.Close()
-	with := catalog.Job{Ticks: append([]catalog.Tick{}, j.Ticks...)}
-	for rows.Next() {
-		var t catalog.Tick
-		if err := rows.Scan(&t.Step, &t.At); err != nil {
-			return nil, err
-		}
-		with.Tick([]catalog.Tick{t})
-	}
-	if len(with.Ticks) == 0 {
-		with.Ticks = nil
-	}
-	return with.Ticks, rows.Err()
+	return ticks(ctx, s.db, j)
 }
 
-// Tick keeps ticks of a job; one without a time is taken off. It is no revision of the job.
-func (s *Store) Tick(ctx context.Context, job string, ticks []catalog.Tick) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		for _, t := range ticks {
+func ticks(ctx context.Context, q sqlx.QueryerContext, j *catalog.Job) ([]catalog.Tick, error) {
+	var since []catalog.Tick
+	if err := sqlx.SelectContext(ctx, q, &since, `SELECT step, at FROM tick WHERE job = ? ORDER BY at, step`, j.ID); err != nil {
+		return nil, err
+	}
+	with := catalog.Job{Ticks: append([]catalog.Tick(nil), j.Ticks...)}
+	with.Tick(since)
+	return with.Ticks, nil
+}
+
+// Tick keeps ticks of a job; one without a time is taken off. It is no revision of the job. It answers with all that are done then.
+func (s *Store) Tick(ctx context.Context, j *catalog.Job, now []catalog.Tick) (all []catalog.Tick, err error) {
+	err = s.change(ctx, func(tx *sqlx.Tx) error {
+		for _, t := range now {
 			if _, err := tx.ExecContext(ctx, `INSERT INTO tick (job, step, at) VALUES (?, ?, ?)
-				ON CONFLICT (job, step) DO UPDATE SET at = excluded.at`, job, t.Step, t.At); err != nil {
+				ON CONFLICT (job, step) DO UPDATE SET at = excluded.at`, j.ID, t.Step, t.At); err != nil {
 				return err
 			}
 		}
-		return nil
+		all, err = ticks(ctx, tx, j)
+		if len(all) > catalog.MostTicks {
+			return ErrManyTicks
+		}
+		return err
 	})
+	return all, err
 }

@@ -2,7 +2,6 @@ package main
 
 import (
 	"context"
-	"crypto/rand"
 	"errors"
 	"fmt"
 	"log/slog"
@@ -78,14 +77,13 @@ func (c *demoCommand) Run(s *streams) error {
 	return serve(s, &c.listen, dir, store.Open, what)
 }
 
-// demoPeople are the demo's, one of each role; invented. They sign in with one press: nobody knows their
-// passwords.
+// demoPeople are the demo's, one of each role; invented. They have no password, and sign in with one press.
 func demoPeople() []app.NewPerson {
 	return []app.NewPerson{
-		{Login: "ada", Name: "Ada Quillmark", Role: app.Administrator, Password: rand.Text()},
-		{Login: "tomas", Name: "Tomas Ledgerfield", Role: app.Approver, Password: rand.Text()},
-		{Login: "mira", Name: "Mira Hookway", Role: app.Engineer, Password: rand.Text()},
-		{Login: "jun", Name: "Jun Shelvane", Role: app.Reader, Password: rand.Text()},
+		{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Administrator, Demo: true},
+		{Identity: app.Identity{Login: "tomas", Name: "Tomas Ledgerfield"}, Role: app.Approver, Demo: true},
+		{Identity: app.Identity{Login: "mira", Name: "Mira Hookway"}, Role: app.Engineer, Demo: true},
+		{Identity: app.Identity{Login: "jun", Name: "Jun Shelvane"}, Role: app.Reader, Demo: true},
 	}
 }
 
@@ -152,6 +150,14 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
+	hosts := server.HostsOf(l.Addr(), on.Host)
+	// A further name is one by which a proxy hands on what others ask.
+	if elsewhere := !hosts.Loopback || len(on.Host) > 0; elsewhere && what.people != nil {
+		return errors.Join(badInput{errors.New("the demo's people sign in with one press: it answers this computer alone, without --host")}, l.Close())
+	} else if elsewhere && !has {
+		return errors.Join(badInput{fmt.Errorf("it could be reached from elsewhere, and there is no administrator: make one first, with "+
+			"nexufix user add LOGIN --name NAME --role administrator --data %s", dir)}, l.Close())
+	}
 	for i := 0; !has && i < len(what.people); i++ {
 		if _, err := what.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
 			return errors.Join(err, l.Close())
@@ -161,12 +167,6 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		if _, err := (&app.Token{Login: login, Text: token, Role: app.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
 			return errors.Join(badInput{fmt.Errorf("--token %s: %w", login, err)}, l.Close())
 		}
-	}
-	hosts := server.HostsOf(l.Addr(), on.Host)
-	if !hosts.Loopback && !has && what.people == nil {
-		return errors.Join(badInput{fmt.Errorf("--addr %s can be reached from elsewhere, and there is no administrator: make one first, with "+
-			"nexufix "+
-			"user add LOGIN --role administrator --data %s", on.Addr, dir)}, l.Close())
 	}
 	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.demo)
 	if err != nil {

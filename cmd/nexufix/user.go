@@ -38,7 +38,7 @@ func (c *userAdd) Run(s *streams) error {
 		if err != nil {
 			return err
 		}
-		n := app.NewPerson{Login: c.Login, Name: c.Name, Role: app.Role(c.Role), Password: password}
+		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name, Password: password}, Role: app.Role(c.Role)}
 		if _, err := n.Add(ctx, st, atDesk, false); err != nil {
 			return badInput{err}
 		}

@@ -20,6 +20,7 @@ func TestUser(t *testing.T) {
 		{good, "user add ADA --name Other", exitBadInput, "login: is taken"},
 		{"short\n", "user add mira --name Mira", exitBadInput, "password: has 5 letters"},
 		{"", "user add mira --name Mira", exitBadInput, "a password is expected"},
+		{good, "user add m!ra --name Mira", exitBadInput, "login: \"m!ra\"; allowed"},
 		{good, "user add mira --name Mira", 0, "as engineer"},
 		{"", "user role mira king", exitBadInput, "king"},
 		{"", "user role mira approver", 0, ""},
@@ -39,9 +40,16 @@ func TestUser(t *testing.T) {
 
 // TestNobodyIsLetInFromElsewhere: where others can reach it, the server does not start without an administrator.
 func TestNobodyIsLetInFromElsewhere(t *testing.T) {
-	dir := t.TempDir()
-	code, _, errs := call("serve", "--addr", "0.0.0.0:0", "--data", dir)
-	if code != exitBadInput || !strings.Contains(errs, "nexufix user add") {
-		t.Errorf("%d %s", code, errs)
+	for args, says := range map[string]string{
+		"serve --addr 0.0.0.0:0":                       "nexufix user add",
+		"serve --addr 127.0.0.1:0 --host desk.example": "nexufix user add", // a proxy hands on what others ask
+		"demo --alone --addr 0.0.0.0:0":                "nexufix user add",
+		"demo --addr 0.0.0.0:0":                        "one press",
+		"demo --addr 127.0.0.1:0 --host desk.example":  "one press",
+	} {
+		code, _, errs := call(append(strings.Fields(args), "--data", t.TempDir())...)
+		if code != exitBadInput || !strings.Contains(errs, says) {
+			t.Errorf("%s: %d %s", args, code, errs)
+		}
 	}
 }

@@ -31,6 +31,9 @@ type Tick struct {
 	At   string `json:"at" required:"true" maxLength:"40"` // RFC 3339
 }
 
+// MostTicks is how many steps of a job can be ticked, as the format has it.
+const MostTicks = 300
+
 // Tick puts ticks on a job's: of each step the last that is said of it; none takes one off again.
 func (j *Job) Tick(ticks []Tick) {
 	for _, t := range ticks {

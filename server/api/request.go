@@ -24,6 +24,14 @@ func Body(c *echo.Context) ([]byte, error) {
 	return io.ReadAll(c.Request().Body)
 }
 
+// File reads a file that is the body of a request; what says what is taken: "Only a picture's file is taken here."
+func File(c *echo.Context, what string) ([]byte, error) {
+	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
+		return nil, New(http.StatusUnsupportedMediaType, what, "Send it as the body, with Content-Type: application/octet-stream.")
+	}
+	return io.ReadAll(c.Request().Body)
+}
+
 // Read reads a JSON request of a shape, as strictly as a document.
 func Read[T any](c *echo.Context) (in T, err error) {
 	raw, err := Body(c)

@@ -3,8 +3,6 @@ package files
 import (
 	"encoding/json"
 	"errors"
-	"io"
-	"mime"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
@@ -24,11 +22,7 @@ type FileStep struct {
 
 // openFile reads a file and shows what would become of it.
 func (s *Feature) openFile(c *echo.Context) error {
-	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
-		return api.New(http.StatusUnsupportedMediaType, "Only a file is taken here.",
-			"Send it as the body, with Content-Type: application/octet-stream.")
-	}
-	raw, err := io.ReadAll(c.Request().Body)
+	raw, err := api.File(c, "Only a file is taken here.")
 	if err != nil {
 		return err
 	}

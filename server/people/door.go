@@ -7,7 +7,6 @@ import (
 	"crypto/subtle"
 	"errors"
 	"log/slog"
-	"net"
 	"net/http"
 	"strings"
 	"sync"
@@ -127,7 +126,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 				return err
 			}
 		}
-		api.Asks(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
+		api.Asks(c, app.PersonOf(&p))
 		return next(c)
 	}
 }
@@ -186,7 +185,7 @@ func setCookie(c *echo.Context, token string, until time.Time) {
 // end signs out.
 func (d *Door) end(c *echo.Context) error {
 	ctx := c.Request().Context()
-	if api.Person(c).ID == 0 {
+	if p := api.Person(c); p.ID == 0 || p.Script { // who has no session
 		return nil
 	}
 	if err := d.sessions.Destroy(ctx); err != nil {
@@ -221,27 +220,22 @@ func (t *tries) allow(keys ...string) bool {
 	if len(t.all) > mostKeys {
 		t.all = map[string]*rate.Limiter{}
 	}
-	ok := true
-	for _, k := range keys {
+	for _, k := range keys { // an address that is held back cannot fill the table with logins
 		if t.all[k] == nil {
 			t.all[k] = rate.NewLimiter(rate.Every(30*time.Second), someTries)
 		}
-		ok = t.all[k].Allow() && ok
+		if !t.all[k].Allow() {
+			return false
+		}
 	}
-	return ok
+	return true
 }
 
-// forget gives a login its tries back: who knows the password was no one who tries.
-func (t *tries) forget(key string) {
+// forget gives tries back: who knows the password was no one who tries, and a whole office may have one address.
+func (t *tries) forget(keys ...string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	delete(t.all, key)
-}
-
-func addressOf(r *http.Request) string {
-	host, _, err := net.SplitHostPort(r.RemoteAddr)
-	if err != nil {
-		return r.RemoteAddr
+	for _, k := range keys {
+		delete(t.all, k)
 	}
-	return host
 }

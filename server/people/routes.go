@@ -59,7 +59,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 			return err
 		}
 		for _, o := range all {
-			if !o.Disabled {
+			if !o.Disabled && o.Password == "" {
 				out.Others = append(out.Others, Other{o.Login, o.Name, app.Role(o.Role)})
 			}
 		}
@@ -78,7 +78,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	ctx, login := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login))
+	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), "address "+c.RealIP()
 	var p store.Person
 	var ok bool
 	if d.demo && in.Password == "" {
@@ -86,7 +86,7 @@ func (d *Door) signIn(c *echo.Context) error {
 			return err
 		}
 	} else {
-		if !d.tries.allow("login "+login, "address "+addressOf(c.Request())) {
+		if !d.tries.allow(address, "login "+login) {
 			return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
 		}
 		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
@@ -98,11 +98,11 @@ func (d *Door) signIn(c *echo.Context) error {
 		return api.New(http.StatusUnauthorized, "That is not the login and its password.",
 			"Try again, or ask an administrator for a new password.")
 	}
-	d.tries.forget("login " + login)
+	d.tries.forget(address, "login "+login)
 	if err := d.begin(c, &p); err != nil {
 		return err
 	}
-	return d.answer(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
+	return d.answer(c, app.PersonOf(&p))
 }
 
 func (d *Door) signOut(c *echo.Context) error {
@@ -114,10 +114,8 @@ func (d *Door) signOut(c *echo.Context) error {
 
 // Setup is the first administrator.
 type Setup struct {
-	Code     string `json:"code" required:"true" maxLength:"40"`
-	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"letters, digits, dots, dashes, @, two at least"`
-	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
-	Password string `json:"password" required:"true" maxLength:"400"`
+	Code string `json:"code" required:"true" maxLength:"40"`
+	app.Identity
 }
 
 func (d *Door) setup(c *echo.Context) error {
@@ -125,8 +123,12 @@ func (d *Door) setup(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if has, err := d.has(c); err != nil || has {
-		return cmpErr(err, api.New(http.StatusConflict, "There is an administrator already.", "Sign in."))
+	has, err := d.has(c)
+	if err != nil {
+		return err
+	}
+	if has {
+		return api.New(http.StatusConflict, "There is an administrator already.", "Sign in.")
 	}
 	if !d.tries.allow("setup") {
 		return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
@@ -134,26 +136,16 @@ func (d *Door) setup(c *echo.Context) error {
 	if !d.knows(in.Code) {
 		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
 	}
-	n := app.NewPerson{Login: in.Login, Name: in.Name, Role: app.Administrator, Password: in.Password}
-	if _, err := n.Add(c.Request().Context(), d.store, app.Person{Name: "the first visit"}, true); err != nil {
-		return err
-	}
-	d.code.Store(nil)
-	p, err := d.store.PersonByLogin(c.Request().Context(), in.Login)
+	n := app.NewPerson{Identity: in.Identity, Role: app.Administrator}
+	p, err := n.Add(c.Request().Context(), d.store, app.Person{Name: "the first visit"}, true)
 	if err != nil {
 		return err
 	}
+	d.code.Store(nil)
 	if err := d.begin(c, &p); err != nil {
 		return err
 	}
-	return d.answer(c, app.Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: app.Role(p.Role)})
-}
-
-func cmpErr(a, b error) error {
-	if a != nil {
-		return a
-	}
-	return b
+	return d.answer(c, app.PersonOf(&p))
 }
 
 // Account is one who may sign in.
@@ -200,11 +192,7 @@ func (d *Door) add(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	p, err := in.Add(c.Request().Context(), d.store, by, false)
-	if err != nil {
-		return err
-	}
-	made, err := d.store.Person(c.Request().Context(), p.ID)
+	made, err := in.Add(c.Request().Context(), d.store, by, false)
 	if err != nil {
 		return err
 	}
@@ -233,7 +221,7 @@ func (d *Door) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if by.ID == id && !p.Disabled { // one's own session goes on, under another token
+	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on, under another token
 		if err := d.begin(c, &p); err != nil {
 			return err
 		}

@@ -2,8 +2,6 @@ package sheets
 
 import (
 	"errors"
-	"io"
-	"mime"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
@@ -20,11 +18,7 @@ type Photo struct {
 
 // addPhoto takes a photograph, makes it small and strips it, and keeps it.
 func (s *Feature) addPhoto(c *echo.Context) error {
-	if kind, _, err := mime.ParseMediaType(c.Request().Header.Get("Content-Type")); err != nil || kind != "application/octet-stream" {
-		return api.New(http.StatusUnsupportedMediaType, "Only a picture's file is taken here.",
-			"Send it as the body, with Content-Type: application/octet-stream.")
-	}
-	raw, err := io.ReadAll(c.Request().Body)
+	raw, err := api.File(c, "Only a picture's file is taken here.")
 	if err != nil {
 		return err
 	}

@@ -1,6 +1,7 @@
 package sheets
 
 import (
+	"errors"
 	"fmt"
 	"net/http"
 	"time"
@@ -11,6 +12,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/server/api"
+	"nexufix/store"
 )
 
 // Ticked are steps that were ticked at the wall.
@@ -66,10 +68,10 @@ func (s *Feature) tick(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := s.Store.Tick(ctx, saved.Job.ID, ticks); err != nil {
-		return err
+	all, err := s.Store.Tick(ctx, saved.Job, ticks)
+	if errors.Is(err, store.ErrManyTicks) {
+		return exchange.Problems{{Path: "ticks", Found: "are more than a job can have", Allowed: fmt.Sprintf("%d steps in all", catalog.MostTicks)}}
 	}
-	all, err := s.Store.Ticks(ctx, saved.Job)
 	if err != nil {
 		return err
 	}

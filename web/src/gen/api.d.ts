@@ -3355,6 +3355,8 @@ export interface components {
             path: string;
         };
         Changed: {
+            /** @description One's password as it is, for another of one's own. */
+            current?: string;
             disabled?: boolean;
             password?: string;
             /** @enum {string} */
