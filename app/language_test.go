@@ -11,6 +11,7 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
 	"nexufix/core/sheet"
+	"nexufix/core/steps/stepstest"
 	"nexufix/exchange"
 	"nexufix/language"
 )
@@ -58,7 +59,8 @@ func everything(t *testing.T, i *Installation) string {
 }
 
 // metricName are names of sizes, which are alike in all languages.
-var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?$|^\{(nb|\d)\}$|^M\d or M\d$|^[0-9a-f]{4}(-[0-9a-f]{4})+$|…$|^\d+ [A-Z]\d$`)
+var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?$|^\{(nb|\d)\}$|` +
+	`^M\d or M\d$|^[0-9a-f]{4}(-[0-9a-f]{4})+$|…$|^\d+ [A-Z]\d$`)
 
 // TestOtherLanguagesAreWhole: of all jobs of the demo, and of random displays on random brackets and walls,
 // nothing that leaves the house has words that a language lacks; what is left in English is a name, which
@@ -134,24 +136,6 @@ func names(t *testing.T, all *exchange.Contents) string {
 	return out
 }
 
-// offTheMarks: nothing is written over a point to drill: the cross is what the drill is set on.
-func offTheMarks(t *testing.T, name string, d *drawing.Drawing) {
-	t.Helper()
-	for i := range d.Items {
-		mark, ok := d.Items[i].Shape.(drawing.Circle)
-		if !ok || mark.Radius != 0.6 || !strings.HasPrefix(d.Items[i].Tag, "point.") {
-			continue
-		}
-		c := mark.Center
-		around := drawing.Box{Min: drawing.Point{X: c.X - 2, Y: c.Y - 2}, Max: drawing.Point{X: c.X + 2, Y: c.Y + 2}}
-		for n := range d.Items {
-			if text, ok := d.Items[n].Shape.(drawing.Text); ok && text.Box().Meets(around) {
-				t.Errorf("%s: %q lies on %s", name, text.Text.In(quantity.Metric), d.Items[i].Tag)
-			}
-		}
-	}
-}
-
 // TestSheetLetteringApart: on no template and no card of the demo's jobs does lettering lie on other lettering
 // or go over the edge, whatever the language.
 func TestSheetLetteringApart(t *testing.T) {
@@ -170,7 +154,9 @@ func TestSheetLetteringApart(t *testing.T) {
 				}
 				apart(t, code+" "+j.ID+" "+name, d)
 				if name != "card" {
-					offTheMarks(t, code+" "+j.ID+" "+name, d)
+					for _, s := range stepstest.OnTheMarks(d) {
+						t.Errorf("%s %s %s: %s", code, j.ID, name, s)
+					}
 				}
 				for n := range d.Items {
 					if s, ok := d.Items[n].Shape.(drawing.Text); ok && (s.Box().Max.X > d.Max.X || s.Box().Min.X < d.Min.X) {

@@ -107,13 +107,13 @@ func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.
 	return c
 }
 
-// Within is an angle of the bracket's as far as the wall lets the display move; not known where either is not.
+// Within is an angle of the bracket's as far as the wall lets the display move, as it is shown; not known where either is not.
 func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float64]) quantity.Optional[quantity.Angle] {
 	if has.Value == 0 || !has.Known {
 		return has
 	}
 	has.Known = wall.Known
-	has.Value = min(has.Value, able(wall))
+	has.Value = min(has.Value, able(wall)).Down()
 	return has
 }
 
@@ -138,7 +138,7 @@ func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional
 				break
 			}
 		}
-		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value), verb, has.Value)
+		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value).Down(), verb, has.Value)
 		c.advise("Keep it from moving that far, or bring the display further out.")
 	default:
 		c.say("The display can %v by the bracket's whole %v.", verb, has.Value)

@@ -93,6 +93,9 @@ type Angle int64
 // Degree is one degree.
 const Degree Angle = 1_000_000
 
+// Down is a limit as it is shown: to a hundredth of a degree, and never more than it is.
+func (a Angle) Down() Angle { return a - (a%(Degree/100)+Degree/100)%(Degree/100) }
+
 // Degrees is the angle in degrees.
 func (a Angle) Degrees() float64 { return float64(a) / 1e6 }
 

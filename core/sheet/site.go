@@ -11,6 +11,9 @@ import (
 	"nexufix/core/quantity"
 )
 
+// PointRadius is the dot in the middle of a point to drill, in millimetres.
+const PointRadius = 0.6
+
 // site adds what a particular wall says to one display of a job: where its
 // studs are, the display's centre line where it is not the plate's, and the
 // points to drill, numbered as on the measure card.
@@ -50,7 +53,7 @@ func (t *drill) site(all []place.Placement, index int) {
 		x, y := (pt.X - p.DatumX).MM(), (pt.Y - p.Datum).MM()
 		tag := "point." + wall.PointName(p, pt, len(all))
 		r := pt.Drill.Diameter.Or(6*quantity.Millimetre).MM() / 2
-		t.Named(tag, drawing.Solid, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: 0.6}, "Drill here: %v", pt.Hole)
+		t.Named(tag, drawing.Solid, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: PointRadius}, "Drill here: %v", pt.Hole)
 		t.Named(tag, drawing.Outline, drawing.Circle{Center: drawing.Point{X: x, Y: y}, Radius: r}, "Drill here: %v", pt.Hole)
 		for _, l := range [][4]float64{{-9, 0, -r, 0}, {r, 0, 9, 0}, {0, -9, 0, -r}, {0, r, 0, 9}} {
 			t.Line(tag, drawing.Outline, x+l[0], y+l[1], x+l[2], y+l[3])

@@ -248,7 +248,9 @@ func (g *generator) drillHoles(n, beside int) {
 		s.Title = "Drill the pilot holes"
 	}
 	first := g.kind.Starter
-	starts := first > 0 && (!g.hole.Diameter.Known || first < g.hole.Diameter.Value)
+	// A toggle's hole is wider than any bit to start with, known or not.
+	wide := !g.hole.Diameter.Known && g.kind.Holds == catalog.Hollow
+	starts := first > 0 && (g.hole.Diameter.Value > first || wide)
 	if starts {
 		s.Tools = append(s.Tools, bit(quantity.Some(first)))
 	}

@@ -51,6 +51,9 @@ func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence
 	}
 	if total > 0 {
 		drawn(drawings["template"], places, fault)
+		for _, s := range OnTheMarks(drawings["template"]) {
+			fault("of the template %s", s)
+		}
 		listed(drawings["card"], places, fault)
 	}
 	if len(seq.Steps) > 0 && total > 0 {
@@ -171,6 +174,24 @@ func widestBit(seq *steps.Sequence) (out quantity.Length) {
 			var mm float64
 			if n, _ := fmt.Sscanf(t, "drill bit Ø %g mm", &mm); n == 1 {
 				out = max(out, quantity.Length(math.Round(mm*float64(quantity.Millimetre))))
+			}
+		}
+	}
+	return out
+}
+
+// OnTheMarks are the texts of a template that lie on a point to drill: its cross is what the drill is set on.
+func OnTheMarks(d *drawing.Drawing) (out []string) {
+	for i := range d.Items {
+		mark, ok := d.Items[i].Shape.(drawing.Circle)
+		if !ok || mark.Radius != sheet.PointRadius || !strings.HasPrefix(d.Items[i].Tag, "point.") {
+			continue
+		}
+		c := mark.Center
+		around := drawing.Box{Min: drawing.Point{X: c.X - 2, Y: c.Y - 2}, Max: drawing.Point{X: c.X + 2, Y: c.Y + 2}}
+		for n := range d.Items {
+			if text, ok := d.Items[n].Shape.(drawing.Text); ok && text.Box().Meets(around) {
+				out = append(out, fmt.Sprintf("%q lies on %s", text.Text.In(quantity.Metric), d.Items[i].Tag))
 			}
 		}
 	}
