@@ -1,11 +1,11 @@
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
-import TextField from '@mui/material/TextField';
 import { useState } from 'react';
 import { Refused, unreachable, type Problem, type Schemas } from '../api';
 import { FileButton } from '../parts/FileButton';
 import { FieldError, Quick } from '../parts/Page';
 import { Remove } from '../parts/Press';
+import { ShortField } from '../parts/ShortField';
 import { change } from './changes';
 
 const Figure = styled('figure')(({ theme }) => ({
@@ -60,14 +60,7 @@ export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes:
   return (
     <>
       <Quick>
-        <TextField
-          size="small"
-          placeholder="What a photograph shows"
-          value={shows}
-          onChange={(e) => setShows(e.target.value)}
-          sx={{ width: 300 }}
-          slotProps={{ htmlInput: { 'aria-label': 'What a photograph shows', maxLength: 80 } }}
-        />
+        <ShortField label="What a photograph shows" value={shows} onChange={setShows} width={300} maxLength={80} />
         <FileButton label={`Photograph of ${step.title}`} accept="image/jpeg,image/png" variant="outlined" busy={sending} onFile={attach}>
           Attach a photograph
         </FileButton>
@@ -81,7 +74,7 @@ export function PhotoEditor({ step, changes }: { step: Schemas['Step']; changes:
               {c.title || 'Photograph'}
               <Remove
                 what={c.title || 'the photograph'}
-                act={() => change((all) => all.filter((x) => x !== c && !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))}
+                act={() => change((all) => all.filter((x) => !(x.what === 'photo' && x.step === c.step && x.photo === c.photo)))}
               />
             </Box>
           ))}

@@ -7,6 +7,7 @@ import type { Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
+import { ShortField } from '../parts/ShortField';
 import { change, type Change } from './changes';
 import { PhotoEditor } from './Photos';
 
@@ -131,14 +132,7 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
       <PhotoEditor step={step} changes={changes} />
       {!added && (
         <Quick>
-          <TextField
-            size="small"
-            placeholder="Reason to leave it out"
-            value={why}
-            onChange={(e) => setWhy(e.target.value)}
-            sx={{ width: 300 }}
-            slotProps={{ htmlInput: { 'aria-label': 'Reason to leave it out' } }}
-          />
+          <ShortField label="Reason to leave it out" value={why} onChange={setWhy} width={300} />
           <Press
             onClick={() => {
               change((all) => [...without(step.id, 'hide')(all), { step: step.id, what: 'hide', ...(why.trim() && { why }) }]);
@@ -150,22 +144,8 @@ export function StepEditor({ step, order, changes, onClose }: Props) {
         </Quick>
       )}
       <Quick>
-        <TextField
-          size="small"
-          placeholder="Title of a new step after this"
-          value={title}
-          onChange={(e) => setTitle(e.target.value)}
-          sx={{ width: 230 }}
-          slotProps={{ htmlInput: { 'aria-label': 'Title of a new step after this' } }}
-        />
-        <TextField
-          size="small"
-          placeholder="What is done in it"
-          value={more}
-          onChange={(e) => setMore(e.target.value)}
-          sx={{ flex: 1 }}
-          slotProps={{ htmlInput: { 'aria-label': 'What is done in it' } }}
-        />
+        <ShortField label="Title of a new step after this" value={title} onChange={setTitle} width={230} />
+        <ShortField label="What is done in it" value={more} onChange={setMore} />
         <Press
           disabled={!title.trim() || !more.trim()}
           onClick={() => {
