@@ -153,7 +153,7 @@ func checkPassword(path, password, login, name string) *exchange.Problem {
 
 // Identity is who somebody is, and how they show it.
 type Identity struct {
-	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$" patternText:"two letters, digits, . _ @ - or more"`
+	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$"`
 	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
 	Password string `json:"password" required:"true" maxLength:"400"`
 }
@@ -236,10 +236,11 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	if err != nil {
 		return store.Person{}, err
 	}
-	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
-		return store.Person{}, exchange.Problems{{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"}}
-	}
 	var said []string
+	var wrong exchange.Problems
+	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
+		wrong = append(wrong, exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"})
+	}
 	if c.Role != nil {
 		said = append(said, "role "+string(*c.Role))
 	}
@@ -248,9 +249,12 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	}
 	if c.Password != nil {
 		if p := checkPassword("password", *c.Password, have.Login, have.Name); p != nil {
-			return store.Person{}, exchange.Problems{*p}
+			wrong = append(wrong, *p)
 		}
 		said = append(said, "password")
+	}
+	if wrong != nil {
+		return store.Person{}, wrong
 	}
 	if said == nil {
 		return have, nil

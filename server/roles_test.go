@@ -129,6 +129,19 @@ func TestSessions(t *testing.T) {
 			t.Errorf("one's own password by %s: %d %s", c.body, a.StatusCode, a.body)
 		}
 	}
+	fifth, _ := d.signIn("administrator1", "eight loaves on a rail")
+	two := string(d.as(fifth, http.MethodPost, "/api/people/4", `{"password": "short", "current": "not this one, no"}`).body)
+	if !strings.Contains(two, `"current"`) || !strings.Contains(two, `"password"`) {
+		t.Error("of two mistakes one is told: " + two)
+	}
+	held := false
+	for range 20 { // somebody at a computer that was left open
+		held = held || d.as(fifth, http.MethodPost, "/api/people/4", `{"password": "nine loaves on a rail", "current": "not this one, no"}`).
+			StatusCode == http.StatusTooManyRequests
+	}
+	if !held {
+		t.Error("one's password can be tried for ever")
+	}
 }
 
 // TestSignInIsHeldBack: after some wrong passwords for a login there is a pause, for the right one too, and none
@@ -240,7 +253,8 @@ func TestOnePress(t *testing.T) {
 			t.Errorf("%q signs in with %q: %d", c[0], c[1], a.StatusCode)
 		}
 	}
-	if got := string(d.as(nil, http.MethodGet, "/api/me", "").body); !strings.Contains(got, "Quillmark") || strings.Contains(got, "administrator1") {
+	got := string(d.as(nil, http.MethodGet, "/api/me", "").body)
+	if !strings.Contains(got, "Quillmark") || strings.Contains(got, "administrator1") {
 		t.Error(got)
 	}
 }

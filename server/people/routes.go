@@ -31,12 +31,16 @@ func (d *Door) Routes() []api.Route {
 
 // Me is who asks.
 type Me struct {
-	ID     int64    `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
-	Login  string   `json:"login,omitempty"`
-	Name   string   `json:"name,omitempty"`
-	Role   app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
-	Alone  bool     `json:"alone"`            // a desk of one: nobody signs in
-	Others []Other  `json:"others,omitempty"` // of a demo: who can be signed in with one press
+	ID    int64    `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
+	Login string   `json:"login,omitempty"`
+	Name  string   `json:"name,omitempty"`
+	Role  app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
+	// A desk of one: nobody signs in.
+	Alone bool `json:"alone"`
+	// One has a password, which is asked for another.
+	Password bool `json:"password,omitempty"`
+	// Of a demo: who can be signed in with one press.
+	Others []Other `json:"others,omitempty"`
 }
 
 // Other is one of a demo's people.
@@ -64,8 +68,18 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 			}
 		}
 	}
+	if p.ID > 0 {
+		have, err := d.store.Person(c.Request().Context(), p.ID)
+		if err != nil {
+			return err
+		}
+		out.Password = have.Password != ""
+	}
 	return c.JSON(http.StatusOK, out)
 }
+
+// errTries is told to who tries too often.
+var errTries = api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
 
 // SignIn is a login with its password; of a demo's people the password is not asked.
 type SignIn struct {
@@ -87,7 +101,7 @@ func (d *Door) signIn(c *echo.Context) error {
 		}
 	} else {
 		if !d.tries.allow(address, "login "+login) {
-			return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
+			return errTries
 		}
 		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
 		if err != nil {
@@ -131,7 +145,7 @@ func (d *Door) setup(c *echo.Context) error {
 		return api.New(http.StatusConflict, "There is an administrator already.", "Sign in.")
 	}
 	if !d.tries.allow("setup") {
-		return api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
+		return errTries
 	}
 	if !d.knows(in.Code) {
 		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
@@ -217,9 +231,15 @@ func (d *Door) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if in.Current != nil && !d.tries.allow("login "+by.Login) { // who found a computer open does not find out the password
+		return errTries
+	}
 	p, err := in.Change(c.Request().Context(), d.store, by, id)
 	if err != nil {
 		return err
+	}
+	if in.Current != nil {
+		d.tries.forget("login " + by.Login)
 	}
 	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on, under another token
 		if err := d.begin(c, &p); err != nil {

@@ -3792,6 +3792,7 @@ export interface components {
             login?: string;
             name?: string;
             others?: components["schemas"]["Other"][];
+            password?: boolean;
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
         };

@@ -24,6 +24,8 @@ const roles = [
   ['administrator', 'administrator: and makes people'],
 ] as const;
 
+const short = roles.map(([role]) => [role, role] as const);
+
 type Role = Schemas['Account']['role'];
 
 /** Who works here: one's own password, and for an administrator everybody. */
@@ -95,7 +97,8 @@ function useChange(done: (a: Schemas['Account']) => void) {
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: ({ id, ...body }: { id: number; role?: Role; disabled?: boolean; password?: string }) => answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
+    mutationFn: ({ id, ...body }: { id: number } & Schemas['Changed']) =>
+      answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
     onSuccess: (a) => {
       void queries.invalidateQueries({ queryKey: ['people'] });
       void queries.invalidateQueries({ queryKey: ['audit'] });
@@ -110,9 +113,10 @@ function useChange(done: (a: Schemas['Account']) => void) {
 function Own({ me }: { me: Me }) {
   const queries = useQueryClient();
   const tell = useNotice();
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { password: '' } });
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { current: '', password: '' } });
   const change = useChange(() => {
     reset();
+    void queries.invalidateQueries({ queryKey: ['me'] });
     tell({ text: 'The password is changed; sessions elsewhere have ended.' });
   });
   const out = useMutation({
@@ -125,18 +129,21 @@ function Own({ me }: { me: Me }) {
       <p>
         {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
       </p>
-      <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password }))(e)}>
-        <Typed
-          label="Another password for yourself"
-          type="password"
-          autoComplete="new-password"
-          error={Boolean(wrong.password)}
-          helperText={wrong.password}
-          width={290}
-          {...register('password', { required: true })}
-        />
+      <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
+        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((field) => (
+          <Typed
+            key={field}
+            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[field]}
+            type="password"
+            autoComplete={field === 'current' ? 'current-password' : 'new-password'}
+            error={Boolean(wrong[field])}
+            helperText={wrong[field]}
+            width={290}
+            {...register(field, { required: true })}
+          />
+        ))}
         <Button type="submit" variant="outlined" loading={change.isPending}>
-          Change it
+          {me.password ? 'Change it' : 'Keep it'}
         </Button>
       </Form>
     </>
@@ -147,6 +154,7 @@ function Everybody({ me }: { me: Me }) {
   const people = useQuery({ queryKey: ['people'], queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })) });
   const audit = useQuery({ queryKey: ['audit'], queryFn: ({ signal }) => answer(api.GET('/api/audit', { signal })) });
   const change = useChange(() => {});
+  const [asked, setAsked] = useState<number>();
   return (
     <>
       <Head>Everybody</Head>
@@ -166,10 +174,18 @@ function Everybody({ me }: { me: Me }) {
               <TableCell>{p.name}</TableCell>
               <TableCell>{p.login}</TableCell>
               <TableCell>
-                <Choice label={`Role of ${p.name}`} width={330} value={p.role} options={roles} onPick={(to) => change.mutate({ id: p.id, role: to as Role })} />
+                <Choice label={`Role of ${p.name}`} width={140} value={p.role} options={short} onPick={(to) => change.mutate({ id: p.id, role: to as Role })} />
               </TableCell>
-              <TableCell>
-                {p.id !== me.id && <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Let in again' : 'Let in no more'}</Press>}
+              <TableCell sx={{ '& .press': { mr: 3 } }}>
+                {p.id !== me.id && (
+                  <>
+                    <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Let in again' : 'Let in no more'}</Press>
+                    <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
+                      Another password
+                    </Press>
+                    {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
+                  </>
+                )}
               </TableCell>
             </TableRow>
           ))}
@@ -191,6 +207,35 @@ function Everybody({ me }: { me: Me }) {
         </TableBody>
       </Table>
     </>
+  );
+}
+
+/** Another password for somebody who has forgotten theirs. */
+function Reset({ account, done }: { account: Schemas['Account']; done: () => void }) {
+  const tell = useNotice();
+  const { register, handleSubmit } = useForm({ defaultValues: { password: '' } });
+  const change = useChange(() => {
+    tell({ text: `${account.name} has another password; their sessions have ended.` });
+    done();
+  });
+  const wrong = wrongOf(change.error).password;
+  return (
+    <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: account.id, password: f.password }))(e)}>
+      <Typed
+        label={`A password for ${account.name}`}
+        type="password"
+        autoComplete="new-password"
+        autoFocus
+        error={Boolean(wrong)}
+        helperText={wrong}
+        width={230}
+        onKeyDown={(e) => e.key === 'Escape' && done()}
+        {...register('password', { required: true })}
+      />
+      <Button type="submit" variant="outlined" loading={change.isPending}>
+        Give it
+      </Button>
+    </Form>
   );
 }
 
