@@ -40,7 +40,8 @@ type Bench struct {
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
 	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
-	Marks     map[string]string       `json:"marks" required:"true"`        // of the drawings, by field; of one that the asker has, the field is ""
+	// of the drawings, by field; of one that the asker has, the field is ""
+	Marks map[string]string `json:"marks" required:"true"`
 }
 
 // least writes an angle that must not be passed, rounded down to a tenth.

@@ -44,7 +44,7 @@ type FileCounts struct {
 // FileSheet is a sheet with its layout. A sheet without a kind is left out.
 type FileSheet struct {
 	Name     string       `json:"name" required:"true" empty:"ok" maxLength:"400"`
-	Kind     string       `json:"kind" required:"true" empty:"ok" pattern:"^(displays|brackets|kit|document|)$" patternText:"displays, brackets, kit or nothing"`
+	Kind     string       `json:"kind" required:"true" empty:"ok" pattern:"^(displays|brackets|kit|document|)$"`
 	Head     int          `json:"head" required:"true" minimum:"1" maximum:"100000"` // the row of the headers
 	HeadRows int          `json:"head_rows" required:"true" minimum:"1" maximum:"2"`
 	Rows     int          `json:"rows" required:"true" minimum:"0"`

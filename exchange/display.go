@@ -11,7 +11,7 @@ const MostName = 120
 
 // Display is a display model in the format.
 type Display struct {
-	ID                 string                  `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
+	ID                 string                  `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
 	Maker              string                  `json:"maker,omitempty" maxLength:"120"`
 	Model              string                  `json:"model,omitempty" maxLength:"120"`
 	Aliases            []string                `json:"aliases,omitempty" maxItems:"16" maxLength:"120"`
@@ -62,7 +62,7 @@ type HoleFigures struct {
 
 // Hole is one hole with its place from the pattern's centre, front view.
 type Hole struct {
-	ID string `json:"id" required:"true" pattern:"^[A-Za-z0-9_-]{1,16}$" patternText:"up to 16 letters and digits"`
+	ID string `json:"id" required:"true" pattern:"^[A-Za-z0-9_-]{1,16}$"`
 	X  MM     `json:"x_mm" required:"true" minimum:"-3000" maximum:"3000"`
 	Y  MM     `json:"y_mm" required:"true" minimum:"-3000" maximum:"3000"`
 	HoleFigures

@@ -25,6 +25,18 @@ type limits struct {
 	filled                        bool // a text that is required, and may not be empty
 }
 
+// patternTexts are the patterns of the format's fields, in words.
+var patternTexts = map[string]string{
+	`^(displays|brackets|kit|document|)$`:           "displays, brackets, kit or nothing",
+	`^[0-9]{4}-[0-9]{2}-[0-9]{2}$`:                  "a day, as 2026-11-25",
+	`^[0-9a-f]{32}$`:                                "32 small hexadecimal digits",
+	`^[A-Za-z0-9]([A-Za-z0-9_-]|\.[A-Za-z0-9_-])*$`: "letters, digits, dots, dashes and underscores, starting with a letter or digit",
+	`^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$`:            "two letters, digits, . _ @ - or more",
+	`^[A-Za-z0-9_-]{1,16}$`:                         "up to 16 letters and digits",
+	`^[a-z][a-z0-9_-]{0,39}$`:                       "small letters, digits, dashes and underscores, starting with a letter",
+	`^[a-z]{2,3}$`:                                  "a language code of two or three small letters, as de",
+}
+
 // noLimits are those of what has no tag.
 var noLimits = limitsOf("", reflect.TypeFor[string]())
 
@@ -45,6 +57,9 @@ func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
 	}
 	if p := tag.Get("pattern"); p != "" {
 		l.pattern = regexp.MustCompile(p)
+		if patternTexts[p] == "" {
+			panic("exchange: no words for the pattern " + p) // a mistake in the format's structs
+		}
 	}
 	for {
 		inner := Bare(t)
@@ -126,7 +141,7 @@ func (r *reader) allowed(of *limits, what string) string {
 	if e := tag.Get("enum"); e != "" {
 		return strings.ReplaceAll(e, ",", ", ")
 	}
-	if d := tag.Get("patternText"); d != "" {
+	if d := patternTexts[tag.Get("pattern")]; d != "" {
 		return d
 	}
 	var parts []string

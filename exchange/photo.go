@@ -15,7 +15,7 @@ import (
 // Photo is a photograph that steps of jobs show, named by its content, so that one that is changed is
 // another.
 type Photo struct {
-	ID   string `json:"id" required:"true" pattern:"^[0-9a-f]{32}$" patternText:"32 small hexadecimal digits"`
+	ID   string `json:"id" required:"true" pattern:"^[0-9a-f]{32}$"`
 	JPEG string `json:"jpeg" required:"true" maxLength:"800000"` // base64
 }
 

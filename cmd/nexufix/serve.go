@@ -153,7 +153,8 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	hosts := server.HostsOf(l.Addr(), on.Host)
 	// A further name is one by which a proxy hands on what others ask.
 	if elsewhere := !hosts.Loopback || len(on.Host) > 0; elsewhere && what.people != nil {
-		return errors.Join(badInput{errors.New("the demo's people sign in with one press: it answers this computer alone, without --host")}, l.Close())
+		return errors.Join(badInput{errors.New("the demo's people sign in with one press: " +
+			"it answers this computer alone, without --host")}, l.Close())
 	} else if elsewhere && !has {
 		return errors.Join(badInput{fmt.Errorf("it could be reached from elsewhere, and there is no administrator: make one first, with "+
 			"nexufix user add LOGIN --name NAME --role administrator --data %s", dir)}, l.Close())

@@ -41,7 +41,7 @@ var InstallSteps = map[string]Stage{
 // AssemblyStep is a step that only this bracket has: a slide lock, a cable channel, a stand
 // that clicks out. Its text may name figures of the pairing in braces, see [AssemblyFigures].
 type AssemblyStep struct {
-	ID      string         `json:"id" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$" patternText:"small letters, digits, dashes and underscores, starting with a letter"`
+	ID      string         `json:"id" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
 	Stage   Stage          `json:"stage" required:"true"`
 	Title   string         `json:"title" required:"true" maxLength:"80"`
 	Text    string         `json:"text" required:"true" maxLength:"1000"`

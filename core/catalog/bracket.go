@@ -15,41 +15,48 @@ var Kinds = []string{"fixed", "low_profile", "tilt", "full_motion", "ball"}
 
 // Bracket is one bracket at one revision, with the kit in its box.
 type Bracket struct {
-	ID             string                             `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
-	Name           string                             `json:"name,omitempty" maxLength:"120"`
-	Revision       string                             `json:"revision,omitempty" maxLength:"20"`
-	Kind           string                             `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
-	Turns          []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"` // ways it lets a display hang
-	RatedLoad      quantity.Optional[quantity.Mass]   `json:"rated_load_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
-	RatedMoment    quantity.Optional[quantity.Torque] `json:"rated_moment_nm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
-	TiltHold       quantity.Optional[quantity.Torque] `json:"tilt_hold_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"` // of a tilt head
-	Slip           quantity.Optional[quantity.Torque] `json:"slip_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"`      // of a ball
-	ArmSwing       quantity.Optional[quantity.Angle]  `json:"arm_swing_deg,omitzero" minimum:"0" maximum:"180"`           // to either side
-	HungMass       quantity.Optional[quantity.Mass]   `json:"hung_mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`  // the part that is lifted with the display
-	DiagonalMin    quantity.Optional[quantity.Length] `json:"diagonal_min_mm,omitzero" minimum:"0" maximum:"10000"`       // absent: no limit
-	DiagonalMax    quantity.Optional[quantity.Length] `json:"diagonal_max_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
-	Mass           quantity.Optional[quantity.Mass]   `json:"mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
-	Threads        []fastener.Thread                  `json:"threads" required:"true" minItems:"1" maxItems:"4"`                    // that its slots take
-	PlateThickness quantity.Length                    `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"` // p, where the bolt passes
+	ID       string `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
+	Name     string `json:"name,omitempty" maxLength:"120"`
+	Revision string `json:"revision,omitempty" maxLength:"20"`
+	Kind     string `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
+	// ways it lets a display hang
+	Turns       []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
+	RatedLoad   quantity.Optional[quantity.Mass]   `json:"rated_load_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	RatedMoment quantity.Optional[quantity.Torque] `json:"rated_moment_nm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	TiltHold    quantity.Optional[quantity.Torque] `json:"tilt_hold_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"` // of a tilt head
+	Slip        quantity.Optional[quantity.Torque] `json:"slip_nm,omitzero" exclusiveMinimum:"0" maximum:"10000"`      // of a ball
+	ArmSwing    quantity.Optional[quantity.Angle]  `json:"arm_swing_deg,omitzero" minimum:"0" maximum:"180"`           // to either side
+	// the part that is lifted with the display
+	HungMass quantity.Optional[quantity.Mass] `json:"hung_mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	// absent: no limit
+	DiagonalMin quantity.Optional[quantity.Length] `json:"diagonal_min_mm,omitzero" minimum:"0" maximum:"10000"`
+	DiagonalMax quantity.Optional[quantity.Length] `json:"diagonal_max_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	Mass        quantity.Optional[quantity.Mass]   `json:"mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	// that its slots take
+	Threads []fastener.Thread `json:"threads" required:"true" minItems:"1" maxItems:"4"`
+	// p, where the bolt passes
+	PlateThickness quantity.Length                    `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"`
 	SlotWidth      quantity.Optional[quantity.Length] `json:"slot_width_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
-	HeadRoom       quantity.Optional[quantity.Length] `json:"head_room_mm,omitzero" minimum:"0" maximum:"500"`                 // plate's outer face to what is behind it
-	RowsUsed       []string                           `json:"rows_used,omitempty" enum:"top,bottom" minItems:"1" maxItems:"2"` // of the pattern, that it bolts to
-	Interface      Interface                          `json:"interface" required:"true"`
-	Profile        quantity.Optional[quantity.Length] `json:"profile_mm,omitzero" minimum:"0" maximum:"5000"`
-	Reach          quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`
-	LiftOver       quantity.Optional[quantity.Length] `json:"lift_over_mm,omitzero" minimum:"0" maximum:"500"`
-	Lock           *Lock                              `json:"lock,omitempty"`
-	TiltDown       quantity.Optional[quantity.Angle]  `json:"tilt_down_deg,omitzero" minimum:"0" maximum:"90"`
-	TiltUp         quantity.Optional[quantity.Angle]  `json:"tilt_up_deg,omitzero" minimum:"0" maximum:"90"`
-	TiltPivot      *Pivot                             `json:"tilt_pivot,omitempty"`
-	Swivel         quantity.Optional[quantity.Angle]  `json:"swivel_deg,omitzero" minimum:"0" maximum:"180"`
-	SwivelPivot    *Pivot                             `json:"swivel_pivot,omitempty"`
-	WallPlate      *WallPlate                         `json:"wall_plate,omitempty"`
-	Kit            []Item                             `json:"kit,omitempty" minItems:"1" maxItems:"100"`
-	Walls          map[WallType]WallFixing            `json:"walls,omitempty"`
-	Settings       []Setting                          `json:"settings,omitempty" maxItems:"32"`
-	Assembly       []AssemblyStep                     `json:"assembly,omitempty" minItems:"1" maxItems:"40"` // what only this bracket has
-	Translations   []Translation                      `json:"translations,omitempty" minItems:"1" maxItems:"400"`
+	// plate's outer face to what is behind it
+	HeadRoom quantity.Optional[quantity.Length] `json:"head_room_mm,omitzero" minimum:"0" maximum:"500"`
+	// of the pattern, that it bolts to
+	RowsUsed     []string                           `json:"rows_used,omitempty" enum:"top,bottom" minItems:"1" maxItems:"2"`
+	Interface    Interface                          `json:"interface" required:"true"`
+	Profile      quantity.Optional[quantity.Length] `json:"profile_mm,omitzero" minimum:"0" maximum:"5000"`
+	Reach        quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`
+	LiftOver     quantity.Optional[quantity.Length] `json:"lift_over_mm,omitzero" minimum:"0" maximum:"500"`
+	Lock         *Lock                              `json:"lock,omitempty"`
+	TiltDown     quantity.Optional[quantity.Angle]  `json:"tilt_down_deg,omitzero" minimum:"0" maximum:"90"`
+	TiltUp       quantity.Optional[quantity.Angle]  `json:"tilt_up_deg,omitzero" minimum:"0" maximum:"90"`
+	TiltPivot    *Pivot                             `json:"tilt_pivot,omitempty"`
+	Swivel       quantity.Optional[quantity.Angle]  `json:"swivel_deg,omitzero" minimum:"0" maximum:"180"`
+	SwivelPivot  *Pivot                             `json:"swivel_pivot,omitempty"`
+	WallPlate    *WallPlate                         `json:"wall_plate,omitempty"`
+	Kit          []Item                             `json:"kit,omitempty" minItems:"1" maxItems:"100"`
+	Walls        map[WallType]WallFixing            `json:"walls,omitempty"`
+	Settings     []Setting                          `json:"settings,omitempty" maxItems:"32"`
+	Assembly     []AssemblyStep                     `json:"assembly,omitempty" minItems:"1" maxItems:"40"` // what only this bracket has
+	Translations []Translation                      `json:"translations,omitempty" minItems:"1" maxItems:"400"`
 }
 
 // Interface is how a bracket takes a hole pattern: a plate with fixed
@@ -68,7 +75,8 @@ type Interface struct {
 	WidthMax  quantity.Optional[quantity.Length] `json:"width_max_mm,omitzero" exclusiveMinimum:"0" maximum:"3000"`
 	ArmWidth  quantity.Length                    `json:"arm_width_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 	RailWidth quantity.Optional[quantity.Length] `json:"rail_width_mm,omitzero" exclusiveMinimum:"0" maximum:"5000"`
-	ArmTop    quantity.Optional[quantity.Length] `json:"arm_top_mm,omitzero" minimum:"-2000" maximum:"2000"`    // arm's end above the hook line
+	// arm's end above the hook line
+	ArmTop    quantity.Optional[quantity.Length] `json:"arm_top_mm,omitzero" minimum:"-2000" maximum:"2000"`
 	ArmBottom quantity.Optional[quantity.Length] `json:"arm_bottom_mm,omitzero" minimum:"-2000" maximum:"3000"` // the other end, below it
 	Slots     []fastener.Interval                `json:"slots_mm,omitempty" minItems:"1" maxItems:"100" minimum:"-2000" maximum:"3000"`
 }
@@ -156,7 +164,7 @@ type WallPlate struct {
 // PlateHole is a hole or slot in the wall plate. A slot's travel is that of
 // the fastener's centre.
 type PlateHole struct {
-	ID       string          `json:"id" required:"true" pattern:"^[A-Za-z0-9_-]{1,16}$" patternText:"up to 16 letters and digits"`
+	ID       string          `json:"id" required:"true" pattern:"^[A-Za-z0-9_-]{1,16}$"`
 	Row      string          `json:"row" required:"true" enum:"top,bottom"`
 	X        quantity.Length `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
 	Y        quantity.Length `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
@@ -214,9 +222,11 @@ type Item struct {
 	RatingBasis string              `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
 
 	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // of a masonry fixing; 0: as usual
-	Root         quantity.Length `json:"root_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`           // root diameter of its thread; 0: by its size
-	Tensile      int             `json:"fu_mpa,omitzero" minimum:"100" maximum:"2000"`                 // f_u of its steel, N/mm²; 0: 400
-	Sleeve       quantity.Length `json:"sleeve_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`        // outer diameter of a rigid sleeve's foot; 0: none
+	// root diameter of its thread; 0: by its size
+	Root    quantity.Length `json:"root_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	Tensile int             `json:"fu_mpa,omitzero" minimum:"100" maximum:"2000"` // f_u of its steel, N/mm²; 0: 400
+	// outer diameter of a rigid sleeve's foot; 0: none
+	Sleeve quantity.Length `json:"sleeve_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
 }
 
 // A root of nine tenths of the fastener or more, a foot of a sleeve wider than five of it, and
@@ -282,7 +292,8 @@ type WallFixing struct {
 	Depth          quantity.Optional[quantity.Length] `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	CoveringMax    quantity.Optional[quantity.Length] `json:"covering_max_mm,omitzero" minimum:"0" maximum:"500"`
 	PenetrationMin quantity.Optional[quantity.Length] `json:"penetration_min_mm,omitzero" minimum:"0" maximum:"500"`
-	Fasteners      Names                              `json:"fastener,omitempty" minItems:"1" maxItems:"2" maxLength:"120"` // a kind of item or an item's name; two where a school needs two
+	// a kind of item or an item's name; two where a school needs two
+	Fasteners Names `json:"fastener,omitempty" minItems:"1" maxItems:"2" maxLength:"120"`
 }
 
 // Names is one text, or a list of them.

@@ -32,7 +32,7 @@ type Display struct {
 // whom. The date is a day, 2026-11-25.
 type Note struct {
 	Text string `json:"text,omitempty" maxLength:"400"`
-	Date string `json:"date,omitempty" pattern:"^[0-9]{4}-[0-9]{2}-[0-9]{2}$" patternText:"a day, as 2026-11-25"`
+	Date string `json:"date,omitempty" pattern:"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"`
 	Who  string `json:"who,omitempty" maxLength:"80"`
 }
 
@@ -133,18 +133,23 @@ func (Outcome) Enum() []any { return anyOf(Outcomes) }
 // Zone is a part of the back that matters to what is put over it. X and Y
 // are its centre from the display's centre, front view.
 type Zone struct {
-	Kind    string                             `json:"kind" required:"true" enum:"port,vent,label,protrusion"`
-	X       quantity.Length                    `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
-	Y       quantity.Length                    `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
-	Width   quantity.Length                    `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
-	Height  quantity.Length                    `json:"height_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
-	Plug    quantity.Optional[quantity.Length] `json:"plug_mm,omitzero" minimum:"0" maximum:"500"`    // plugged-in connector, rearward from its socket
-	Setback quantity.Optional[quantity.Length] `json:"setback_mm,omitzero" minimum:"0" maximum:"500"` // socket's face in front of the rest plane
-	Out     quantity.Optional[quantity.Length] `json:"out_mm,omitzero" minimum:"0" maximum:"500"`     // protrusion past the rest plane
+	Kind   string          `json:"kind" required:"true" enum:"port,vent,label,protrusion"`
+	X      quantity.Length `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Y      quantity.Length `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
+	Width  quantity.Length `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
+	Height quantity.Length `json:"height_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
+	// plugged-in connector, rearward from its socket
+	Plug quantity.Optional[quantity.Length] `json:"plug_mm,omitzero" minimum:"0" maximum:"500"`
+	// socket's face in front of the rest plane
+	Setback quantity.Optional[quantity.Length] `json:"setback_mm,omitzero" minimum:"0" maximum:"500"`
+	Out     quantity.Optional[quantity.Length] `json:"out_mm,omitzero" minimum:"0" maximum:"500"` // protrusion past the rest plane
 
-	Clear      quantity.Optional[quantity.Length] `json:"clear_mm,omitzero" minimum:"0" maximum:"500"`                  // a vent's free space behind it
-	CableBend  quantity.Optional[quantity.Length] `json:"cable_bend_mm,omitzero" minimum:"0" maximum:"500"`             // what the cable needs behind the plug
-	FixedCable quantity.Optional[quantity.Length] `json:"fixed_cable_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"` // length of a cable that cannot be unplugged
+	// a vent's free space behind it
+	Clear quantity.Optional[quantity.Length] `json:"clear_mm,omitzero" minimum:"0" maximum:"500"`
+	// what the cable needs behind the plug
+	CableBend quantity.Optional[quantity.Length] `json:"cable_bend_mm,omitzero" minimum:"0" maximum:"500"`
+	// length of a cable that cannot be unplugged
+	FixedCable quantity.Optional[quantity.Length] `json:"fixed_cable_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"`
 	Connector  string                             `json:"connector,omitempty" maxLength:"80"`
 }
 

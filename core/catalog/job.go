@@ -10,7 +10,7 @@ import (
 
 // Job is one site: a display on a bracket on a wall.
 type Job struct {
-	ID          string        `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" patternText:"letters, digits, dots, dashes and underscores, starting with a letter or digit" maxLength:"80"`
+	ID          string        `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
 	Display     string        `json:"display" required:"true" maxLength:"80"`
 	Bracket     string        `json:"bracket" required:"true" maxLength:"80"`
 	Turn        Turn          `json:"turn_deg,omitempty" enum:"0,90,270"`
@@ -27,7 +27,7 @@ type Job struct {
 
 // Tick says that a step is done, and when.
 type Tick struct {
-	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$" patternText:"small letters, digits, dashes and underscores, starting with a letter"`
+	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
 	At   string `json:"at" required:"true" maxLength:"40"` // RFC 3339
 }
 
@@ -71,11 +71,14 @@ func (p *Policy) Schools(j *Job) Schools {
 // Assumptions are what the strength of a place is worked out with instead of
 // what follows from the pairing and the wall.
 type Assumptions struct {
-	Load        quantity.Optional[quantity.Mass]   `json:"load_kg,omitzero" minimum:"0" maximum:"1000"`       // display with accessories
-	Reach       quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`      // wall to arm plane, at its longest
-	Aside       quantity.Optional[quantity.Length] `json:"aside_mm,omitzero" minimum:"-5000" maximum:"5000"`  // load's way from the plate's middle
-	Penetration quantity.Optional[quantity.Length] `json:"penetration_mm,omitzero" minimum:"0" maximum:"500"` // of a fastener, its tip not counted
-	Gravity     quantity.Optional[quantity.Ratio]  `json:"gravity,omitzero" minimum:"0.2" maximum:"1"`        // of the wood
+	Load quantity.Optional[quantity.Mass] `json:"load_kg,omitzero" minimum:"0" maximum:"1000"` // display with accessories
+	// wall to arm plane, at its longest
+	Reach quantity.Optional[quantity.Length] `json:"reach_mm,omitzero" minimum:"0" maximum:"5000"`
+	// load's way from the plate's middle
+	Aside quantity.Optional[quantity.Length] `json:"aside_mm,omitzero" minimum:"-5000" maximum:"5000"`
+	// of a fastener, its tip not counted
+	Penetration quantity.Optional[quantity.Length] `json:"penetration_mm,omitzero" minimum:"0" maximum:"500"`
+	Gravity     quantity.Optional[quantity.Ratio]  `json:"gravity,omitzero" minimum:"0.2" maximum:"1"` // of the wood
 }
 
 // Print is a printed template's scale bar as it was measured.
@@ -101,10 +104,12 @@ type Wall struct {
 	Covering quantity.Optional[quantity.Length] `json:"covering_mm,omitzero" minimum:"0" maximum:"500"`
 	Width    quantity.Optional[quantity.Length] `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"100000"`
 	Height   quantity.Optional[quantity.Length] `json:"height_mm,omitzero" exclusiveMinimum:"0" maximum:"20000"` // floor to ceiling
-	Cavity   quantity.Optional[quantity.Length] `json:"cavity_mm,omitzero" minimum:"0" maximum:"500"`            // between lining and masonry
-	Backing  quantity.Optional[quantity.Length] `json:"backing_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"` // depth of what the fastener goes into: stud, board, backer
-	Studs    *Studs                             `json:"studs,omitempty"`
-	Species  string                             `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
+	// between lining and masonry
+	Cavity quantity.Optional[quantity.Length] `json:"cavity_mm,omitzero" minimum:"0" maximum:"500"`
+	// depth of what the fastener goes into: stud, board, backer
+	Backing quantity.Optional[quantity.Length] `json:"backing_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	Studs   *Studs                             `json:"studs,omitempty"`
+	Species string                             `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
 
 	Outlets   []Outlet    `json:"outlets,omitempty" maxItems:"100"`
 	Furniture []Furniture `json:"furniture,omitempty" maxItems:"100"`

@@ -5,34 +5,38 @@ import "nexufix/core/quantity"
 // Policy is how careful the company is, and which schools it follows where
 // practitioners disagree. [DefaultPolicy] gives the defaults and why.
 type Policy struct {
-	EngagementMinD    quantity.Ratio    `json:"engagement_min_d" minimum:"0.1" maximum:"10"`   // nominal engagement, in thread diameters
-	EngagementWorstD  quantity.Ratio    `json:"engagement_worst_d" minimum:"0" maximum:"10"`   // worst-case engagement, in thread diameters
-	TipClearanceMin   quantity.Length   `json:"tip_clearance_min_mm" minimum:"0" maximum:"50"` // nominal
-	TipClearanceWorst quantity.Length   `json:"tip_clearance_worst_mm" minimum:"0" maximum:"50"`
-	MaxWashers        int               `json:"max_washers" minimum:"1" maximum:"6"`
-	WasherOverlap     quantity.Length   `json:"washer_overlap_mm" minimum:"0" maximum:"50"` // outer diameter beyond the slot's width
-	MaxStackedSpacers int               `json:"max_stacked_spacers" minimum:"0" maximum:"4"`
-	LeanOK            quantity.Angle    `json:"lean_ok_deg" minimum:"0" maximum:"45"`
-	LeanMax           quantity.Angle    `json:"lean_max_deg" minimum:"0" maximum:"45"`
-	TwistOK           quantity.Length   `json:"twist_ok_mm" minimum:"0" maximum:"100"` // of the four corner holes
-	TwistMax          quantity.Length   `json:"twist_max_mm" minimum:"0" maximum:"100"`
-	StockSpacers      []quantity.Length `json:"stock_spacers_mm,omitzero" exclusiveMinimum:"0" maximum:"500" maxItems:"40"` // the maker's stock list
-	StockSpacerOuter  quantity.Length   `json:"stock_spacer_outer_mm" exclusiveMinimum:"0" maximum:"200"`
-	ArmClearance      quantity.Length   `json:"arm_clearance_mm" minimum:"0" maximum:"200"` // arm plane behind the rest plane
-	BoltSchool        string            `json:"bolt_school" enum:"balanced,deep,shallow"`
-	ArmSchool         string            `json:"arm_school" enum:"centred,high"`
-	SizeSchool        string            `json:"size_school" enum:"limit,guidance"`
-	WallSchool        string            `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
-	MarkingSchool     string            `json:"marking_school" enum:"template,tape"`
-	LevelSchool       string            `json:"level_school" enum:"spirit_level,laser"`
-	StandSchool       string            `json:"stand_school" enum:"before,after"` // the display's stand or feet, off before or after it hangs
-	CablesSchool      string            `json:"cables_school" enum:"by_outlet,before,after"`
-	LoadCaution       quantity.Ratio    `json:"load_caution" exclusiveMinimum:"0" maximum:"1"`
-	Reveal            quantity.Length   `json:"reveal_mm" minimum:"0" maximum:"500"` // arm end inside the outline
-	StudFind          quantity.Length   `json:"stud_find_mm" minimum:"0" maximum:"50"`
-	TwoPeopleDiagonal quantity.Length   `json:"two_people_diagonal_mm" minimum:"0" maximum:"10000"`
-	Handling          quantity.Force    `json:"handling_n" minimum:"0" maximum:"5000"`        // that people lean on an arm with; 0: not looked at
-	HandlingPublic    quantity.Force    `json:"handling_public_n" minimum:"0" maximum:"5000"` // the same in public places
+	EngagementMinD quantity.Ratio `json:"engagement_min_d" minimum:"0.1" maximum:"10"` // nominal engagement, in thread diameters
+	// worst-case engagement, in thread diameters
+	EngagementWorstD  quantity.Ratio  `json:"engagement_worst_d" minimum:"0" maximum:"10"`
+	TipClearanceMin   quantity.Length `json:"tip_clearance_min_mm" minimum:"0" maximum:"50"` // nominal
+	TipClearanceWorst quantity.Length `json:"tip_clearance_worst_mm" minimum:"0" maximum:"50"`
+	MaxWashers        int             `json:"max_washers" minimum:"1" maximum:"6"`
+	WasherOverlap     quantity.Length `json:"washer_overlap_mm" minimum:"0" maximum:"50"` // outer diameter beyond the slot's width
+	MaxStackedSpacers int             `json:"max_stacked_spacers" minimum:"0" maximum:"4"`
+	LeanOK            quantity.Angle  `json:"lean_ok_deg" minimum:"0" maximum:"45"`
+	LeanMax           quantity.Angle  `json:"lean_max_deg" minimum:"0" maximum:"45"`
+	TwistOK           quantity.Length `json:"twist_ok_mm" minimum:"0" maximum:"100"` // of the four corner holes
+	TwistMax          quantity.Length `json:"twist_max_mm" minimum:"0" maximum:"100"`
+	// the maker's stock list
+	StockSpacers     []quantity.Length `json:"stock_spacers_mm,omitzero" exclusiveMinimum:"0" maximum:"500" maxItems:"40"`
+	StockSpacerOuter quantity.Length   `json:"stock_spacer_outer_mm" exclusiveMinimum:"0" maximum:"200"`
+	ArmClearance     quantity.Length   `json:"arm_clearance_mm" minimum:"0" maximum:"200"` // arm plane behind the rest plane
+	BoltSchool       string            `json:"bolt_school" enum:"balanced,deep,shallow"`
+	ArmSchool        string            `json:"arm_school" enum:"centred,high"`
+	SizeSchool       string            `json:"size_school" enum:"limit,guidance"`
+	WallSchool       string            `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
+	MarkingSchool    string            `json:"marking_school" enum:"template,tape"`
+	LevelSchool      string            `json:"level_school" enum:"spirit_level,laser"`
+	// the display's stand or feet, off before or after it hangs
+	StandSchool       string          `json:"stand_school" enum:"before,after"`
+	CablesSchool      string          `json:"cables_school" enum:"by_outlet,before,after"`
+	LoadCaution       quantity.Ratio  `json:"load_caution" exclusiveMinimum:"0" maximum:"1"`
+	Reveal            quantity.Length `json:"reveal_mm" minimum:"0" maximum:"500"` // arm end inside the outline
+	StudFind          quantity.Length `json:"stud_find_mm" minimum:"0" maximum:"50"`
+	TwoPeopleDiagonal quantity.Length `json:"two_people_diagonal_mm" minimum:"0" maximum:"10000"`
+	// that people lean on an arm with; 0: not looked at
+	Handling       quantity.Force `json:"handling_n" minimum:"0" maximum:"5000"`
+	HandlingPublic quantity.Force `json:"handling_public_n" minimum:"0" maximum:"5000"` // the same in public places
 }
 
 // The schools, by setting; the first of each is the default.

@@ -11,18 +11,24 @@ import (
 // each time, and the changes are put on it: one that no longer meets what it was made on is a
 // conflict, and is not applied.
 type StepChange struct {
-	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$" patternText:"small letters, digits, dashes and underscores, starting with a letter"`
+	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
 	What string `json:"what" required:"true" enum:"reword,add,hide,move,figure,photo"`
 	// Reword: the generated sentences that it was made on, their figures as {1}, {2} …
 	Was []string `json:"was,omitempty" minItems:"1" maxItems:"100" maxLength:"1000"`
 	// Reword, add: sentences; figures of the generated ones as {1}, {2} …
-	Text  []string `json:"text,omitempty" minItems:"1" maxItems:"100" maxLength:"1000"`
-	Title string   `json:"title,omitempty" maxLength:"80"`                                                                                    // add; photo: what it shows
-	Photo string   `json:"photo,omitempty" pattern:"^[0-9a-f]{32}$" patternText:"32 small hexadecimal digits"`                                // photo: of the document's photos
-	Stage Stage    `json:"stage,omitempty"`                                                                                                   // add
-	After string   `json:"after,omitempty" maxLength:"40"`                                                                                    // add, move: right after this step
-	Why   string   `json:"why,omitempty" maxLength:"500"`                                                                                     // hide: printed with the steps
-	Shows string   `json:"figure,omitempty" enum:"bags,back,try,stack,arms,hook,wall,prove,marks,drill,plate,cables,lift,lock,level,tension"` // figure: its name
+	Text []string `json:"text,omitempty" minItems:"1" maxItems:"100" maxLength:"1000"`
+	// add; photo: what it shows
+	Title string `json:"title,omitempty" maxLength:"80"`
+	// photo: of the document's photos
+	Photo string `json:"photo,omitempty" pattern:"^[0-9a-f]{32}$"`
+	// add
+	Stage Stage `json:"stage,omitempty"`
+	// add, move: right after this step
+	After string `json:"after,omitempty" maxLength:"40"`
+	// hide: printed with the steps
+	Why string `json:"why,omitempty" maxLength:"500"`
+	// figure: its name
+	Shows string `json:"figure,omitempty" enum:"bags,back,try,stack,arms,hook,wall,prove,marks,drill,plate,cables,lift,lock,level,tension"`
 }
 
 var reference = regexp.MustCompile(`\{([0-9]+)\}`)

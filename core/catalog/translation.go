@@ -9,7 +9,7 @@ import (
 // Translation is one of a bracket's own texts in another language: the name of a part, a lock, a
 // setting, or a text of its assembly, with the same figures in braces.
 type Translation struct {
-	Language string `json:"language" required:"true" pattern:"^[a-z]{2,3}$" patternText:"a language code of two or three small letters, as de"`
+	Language string `json:"language" required:"true" pattern:"^[a-z]{2,3}$"`
 	Of       string `json:"of" required:"true" maxLength:"1000"` // the text as it stands in the bracket
 	Text     string `json:"text" required:"true" maxLength:"1500"`
 }

@@ -22,7 +22,7 @@ type Ticked struct {
 
 // TickedStep is a step that is done, or not any more.
 type TickedStep struct {
-	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$" patternText:"small letters, digits, dashes and underscores, starting with a letter"`
+	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
 	Done bool   `json:"done"`
 	At   string `json:"at,omitempty" maxLength:"40" description:"When, as RFC 3339; now by default."`
 }
@@ -70,7 +70,8 @@ func (s *Feature) tick(c *echo.Context) error {
 	}
 	all, err := s.Store.Tick(ctx, saved.Job, ticks)
 	if errors.Is(err, store.ErrManyTicks) {
-		return exchange.Problems{{Path: "ticks", Found: "are more than a job can have", Allowed: fmt.Sprintf("%d steps in all", catalog.MostTicks)}}
+		most := fmt.Sprintf("%d steps in all", catalog.MostTicks)
+		return exchange.Problems{{Path: "ticks", Found: "are more than a job can have", Allowed: most}}
 	}
 	if err != nil {
 		return err
