@@ -7,6 +7,7 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -72,6 +73,10 @@ var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", 
 // RestoreFrom puts what a backup holds in place of everything, in one
 // transaction. The backup is inspected and checked first, and brought to the
 // current schema in a copy of its own.
+//
+// Who may sign in stays as it is, so that nobody gets back by a backup what an administrator
+// has taken; where nobody may yet, on a new machine, the people and the audit come along.
+// Sessions and tokens never do.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if s.pen == nil {
 		return ErrReadOnly
@@ -118,7 +123,11 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if err != nil {
 		return err
 	}
-	if err := replaceAll(ctx, tx); err != nil {
+	err = replaceAll(ctx, tx)
+	if err == nil {
+		err = note(ctx, tx, Happened{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
+	}
+	if err != nil {
 		return errors.Join(err, tx.Rollback())
 	}
 	return tx.Commit()
@@ -140,7 +149,15 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 	if _, err := tx.ExecContext(ctx, fmt.Sprintf(`PRAGMA main.user_version = %d`, generation+1)); err != nil {
 		return err
 	}
-	for _, t := range tables {
+	var anybody bool
+	if err := tx.GetContext(ctx, &anybody, `SELECT EXISTS (SELECT 1 FROM main.person) OR EXISTS (SELECT 1 FROM main.audit)`); err != nil {
+		return err
+	}
+	filled := tables
+	if !anybody {
+		filled = slices.Concat(tables, []string{"person", "audit"})
+	}
+	for _, t := range filled {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t); err != nil {
 			return err
 		}

@@ -1,0 +1,58 @@
+package store
+
+import (
+	"errors"
+	"path/filepath"
+	"testing"
+	"time"
+)
+
+// TestBackupsAndPeople: on a new machine a backup brings the people and the audit, and no token; where somebody may
+// sign in already it changes nothing of that.
+func TestBackupsAndPeople(t *testing.T) {
+	ctx := t.Context()
+	s, _ := open(t)
+	by := Happened{Who: "test", What: "person added", About: "ada"}
+	ada, err := s.AddPerson(ctx, Person{Login: "ada", Name: "Ada", Role: "administrator", Password: "a hash"}, true, by)
+	if err != nil {
+		t.Fatal(err)
+	}
+	bert, err := s.AddPerson(ctx, Person{Login: "bert", Name: "Bert", Role: "administrator", Password: "a hash"}, false, by)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := s.AddToken(ctx, "the hash of a token", ada, "administrator", time.Now().Add(time.Hour), by); err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "backup.db")
+	if err := s.Backup(ctx, file); err != nil {
+		t.Fatal(err)
+	}
+
+	if _, err := s.ChangePerson(ctx, bert.ID, by, func(p *Person) { p.Disabled = true }); err != nil {
+		t.Fatal(err)
+	}
+	if err := s.RestoreFrom(ctx, file); err != nil {
+		t.Fatal(err)
+	}
+	if p, err := s.Person(ctx, bert.ID); err != nil || !p.Disabled {
+		t.Errorf("who was shut out is back by a backup: %v, %v", p, err)
+	}
+	if all, err := s.Audit(ctx, 10); err != nil || len(all) != 5 || all[0].What != "backup restored" {
+		t.Errorf("the audit has %v, %v", all, err)
+	}
+
+	other, _ := open(t)
+	if err := other.RestoreFrom(ctx, file); err != nil {
+		t.Fatal(err)
+	}
+	if p, err := other.PersonByLogin(ctx, "ADA"); err != nil || p.Password != "a hash" {
+		t.Errorf("nobody can sign in on the new machine: %v, %v", p, err)
+	}
+	if _, _, err := other.PersonByToken(ctx, "the hash of a token"); !errors.Is(err, ErrNotFound) {
+		t.Errorf("a token came along: %v", err)
+	}
+	if all, err := other.Audit(ctx, 10); err != nil || len(all) != 4 || all[0].What != "backup restored" {
+		t.Errorf("the audit has %v, %v", all, err)
+	}
+}
