@@ -348,6 +348,9 @@ func SignIn(ctx context.Context, st *store.Store, login, password string) (p sto
 	}
 	is := PasswordIs(cmp.Or(p.Password, nobodys), password) && p.Password != "" && !p.Disabled
 	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
-	who := PersonOf(&p)
+	var who Person // of one that is refused it is not known
+	if is {
+		who = PersonOf(&p)
+	}
 	return p, is, st.Note(ctx, who.happened(what, login))
 }

@@ -28,6 +28,15 @@ const short = roles.map(([role]) => [role, role] as const);
 
 type Role = Schemas['Account']['role'];
 
+/** On a telephone a row is as many lines as it takes. */
+const narrow = {
+  '@media (max-width: 700px)': {
+    '& thead': { display: 'none' },
+    '& tr': { display: 'flex', flexWrap: 'wrap', columnGap: 3, py: 1, borderBottom: 1, borderColor: 'divider' },
+    '& td': { border: 0, py: 0.5 },
+  },
+} as const;
+
 /** Who works here: one's own password, and for an administrator everybody. */
 export function PeopleSheet() {
   const me = useMe().data;
@@ -52,7 +61,7 @@ function wrongOf(error: Error | null): Record<string, string> {
 
 function Form({ children, onSubmit }: { children: ReactNode; onSubmit: (e: React.FormEvent) => void }) {
   return (
-    <Box component="form" onSubmit={onSubmit} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'flex-end', my: 2 }}>
+    <Box component="form" onSubmit={onSubmit} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, my: 2, '& > button, & > .MuiInputBase-root': { mt: { sm: '22px' }, alignSelf: 'flex-start' } }}>
       {children}
     </Box>
   );
@@ -159,7 +168,7 @@ function Everybody({ me }: { me: Me }) {
     <>
       <Head>Everybody</Head>
       {change.error && <FieldError>{wrongOf(change.error).role ?? change.error.message}</FieldError>}
-      <Table size="small" aria-label="Everybody">
+      <Table size="small" aria-label="Everybody" sx={narrow}>
         <TableHead>
           <TableRow>
             <TableCell>Name</TableCell>
@@ -194,7 +203,7 @@ function Everybody({ me }: { me: Me }) {
       <Head>Add somebody</Head>
       <Add />
       <Head>What happened</Head>
-      <Table size="small" aria-label="What happened" className="audit">
+      <Table size="small" aria-label="What happened" className="audit" sx={narrow}>
         <TableBody>
           {audit.data?.map((h) => (
             <TableRow key={h.at + h.what + h.about}>
