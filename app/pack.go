@@ -270,19 +270,21 @@ func (i *Installation) pack() *pdf.Pack {
 	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
 		Fingerprint: i.mark, Paper: i.paper,
 		Units: i.units, Created: i.now}
-	for _, c := range i.pairing.Words() {
-		if c.Status != fit.Pass {
-			out.Conditions = append(out.Conditions, c.Sentences())
-		}
+	said := map[string]bool{} // once for all displays of a run; what forbids it stands above them
+	for _, c := range i.Blocked {
+		said[c.Text.In(quantity.Metric)] = true
 	}
-	said := map[string]bool{} // of a run, once for all its displays
-	for n := range i.places {
-		for _, c := range i.places[n].Checks {
+	conditions := func(all []fit.Check) {
+		for _, c := range all {
 			if text := c.Text.In(quantity.Metric); c.Status != fit.Pass && !said[text] {
 				said[text] = true
 				out.Conditions = append(out.Conditions, c.Sentences())
 			}
 		}
+	}
+	conditions(i.pairing.Words())
+	for n := range i.places {
+		conditions(i.places[n].Checks)
 	}
 	out.Card, out.Template = sheet.MeasureCard(&i.pairing, i.sheet(false)), sheet.DrillTemplate(&i.pairing, i.sheet(true))
 	return out

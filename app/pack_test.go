@@ -365,3 +365,29 @@ func TestMeasuredAtTheWall(t *testing.T) {
 		t.Error("the job on record was changed")
 	}
 }
+
+// TestCoverSaysOnce: what forbids to install stands on the cover once, above the conditions.
+func TestCoverSaysOnce(t *testing.T) {
+	all, forbidden := demoData(t), 0
+	for _, j := range all.Jobs {
+		i, err := AtWall(t.Context(), all, j.ID, Measured{}, InstallOptions{Now: time.Now()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		seen := map[string]bool{}
+		for _, c := range i.Blocked {
+			forbidden++
+			seen[c.Sentences().In(quantity.Metric)] = true
+		}
+		for _, c := range i.pack().Conditions {
+			if text := c.In(quantity.Metric); seen[text] {
+				t.Errorf("%s: the cover says %q twice", j.ID, text)
+			} else {
+				seen[text] = true
+			}
+		}
+	}
+	if forbidden == 0 {
+		t.Error("no job of the demo is forbidden")
+	}
+}

@@ -247,7 +247,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 		text := quantity.Say("The plate takes %v with its middle under the display's.", counted)
 		if shift != 0 {
 			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted,
-				quantity.Wall(shift.Abs()), sideOf(shift))
+				quantity.Wall(shift.Abs()), quantity.Side(shift))
 		}
 		if odd := oddStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
 			return said(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
@@ -273,7 +273,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	if x, ok := s.allowed(f, s.DisplayX-far, s.DisplayX+far, false).Nearest(s.DisplayX); ok {
 		by := x - s.DisplayX
 		return fail(none, quantity.Say("Move the display %v to the %v, or take another bracket or a backing board.",
-			shown(by.Abs().Ceil(tapeStep)), sideOf(by))), quantity.Some(by)
+			shown(by.Abs().Ceil(tapeStep)), quantity.Side(by))), quantity.Some(by)
 	}
 	return fail(none, quantity.Say("Take another bracket, or a backing board.")), move
 }

@@ -25,7 +25,7 @@ func (p *Placement) help() {
 		remedy = quantity.Say("%v of the kit would do.", capital(b.Label()))
 	} else if x, ok := p.underTheLoad(bad); ok {
 		by := x - p.DisplayX
-		remedy = quantity.Say("Moved %v to the %v, with what holds it behind it, it would do.", shown(by.Abs()), sideOf(by))
+		remedy = quantity.Say("Moved %v to the %v, with what holds it behind it, it would do.", shown(by.Abs()), quantity.Side(by))
 		move = quantity.Some(by)
 	}
 	if remedy.Empty() {

@@ -217,7 +217,7 @@ func moveRun(all []Placement) {
 	by, ok := way.Nearest(0)
 	if ok {
 		remedy = quantity.Say("Move the whole run %v to the %v: then all of its displays find their studs.", shown(by.Abs().Ceil(tapeStep)),
-			sideOf(by))
+			quantity.Side(by))
 	}
 	for i := range all {
 		all[i].MoveX = quantity.Optional[quantity.Length]{Value: by, Known: ok}

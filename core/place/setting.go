@@ -114,11 +114,3 @@ func said(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase, marks 
 func shown(l quantity.Length) quantity.Shown {
 	return quantity.Shown{Length: l, Bound: quantity.Up, Coarse: true}
 }
-
-// sideOf is the side that a way goes to.
-func sideOf(l quantity.Length) string {
-	if l < 0 {
-		return "left"
-	}
-	return "right"
-}

@@ -214,14 +214,8 @@ func (c *card) site(all []place.Placement) {
 				if len(all) > 1 {
 					name = quantity.Say("%v of %v", name, i+1)
 				}
-				level := pt.Y - p.Datum
-				way := "up"
-				if level < 0 {
-					way = "down"
-				}
 				c.row(c.TextHeight*1.1, true, quantity.Say("%v", wall.Number(all, i, n)), name,
-					quantity.Say("%v %v", quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine)),
-					quantity.Say("%v %v", quantity.Wall(level.Abs()), way), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
+					quantity.Aside(pt.FromCentreLine), quantity.Rise(pt.Y-p.Datum), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
 			}
 		}
 		c.y -= 1.5
@@ -232,7 +226,7 @@ func (c *card) site(all []place.Placement) {
 		c.do("From the wall to its front: %v.", quantity.Shown{Length: first.ToFront.Value, Bound: quantity.Up, Coarse: true})
 	}
 	if shift := first.Shift(); shift != 0 && len(all) == 1 {
-		c.do("The plate's middle is %v to the %v of the display's: the load hangs that far off.", quantity.Wall(shift.Abs()), sideOf(shift))
+		c.do("The plate's middle is %v to the %v of the display's: the load hangs that far off.", quantity.Wall(shift.Abs()), quantity.Side(shift))
 	}
 	c.offsets()
 }
@@ -276,11 +270,7 @@ func (c *card) free() {
 	c.do("The plate's holes, from its middle and from the level line:")
 	var text []quantity.Phrase
 	for _, h := range plate.Holes {
-		way := "up"
-		if h.Y < 0 {
-			way = "down"
-		}
-		text = append(text, quantity.Say("%v: %v %v, %v %v", h.ID, quantity.Wall(h.X.Abs()), sideOf(h.X), quantity.Wall(h.Y.Abs()), way))
+		text = append(text, quantity.Say("%v: %v, %v", h.ID, quantity.Aside(h.X), quantity.Rise(h.Y)))
 	}
 	for i := 0; i < len(text); i += 2 {
 		c.y -= c.TextHeight * 2

@@ -128,9 +128,8 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	for i := range all {
 		for n := range all[i].Points {
 			pt := &all[i].Points[n]
-			out = append(out, quantity.Say("Drill %v (%v): %v %v of the display's middle, %v below its top; %v above the floor.",
-				wall.Number(all, i, n), pt.Hole, quantity.Wall(pt.FromCentreLine.Abs()), sideOf(pt.FromCentreLine), quantity.Wall(pt.BelowDisplayTop),
-				quantity.Wall(pt.Y)))
+			out = append(out, quantity.Say("Drill %v (%v): %v the display's middle, %v its top edge; %v above the floor.",
+				wall.Number(all, i, n), pt.Hole, quantity.Beside(pt.FromCentreLine), quantity.Over(-pt.BelowDisplayTop), quantity.Wall(pt.Y)))
 		}
 	}
 	return out
@@ -183,12 +182,4 @@ func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 // canvas is an empty sheet in its language.
 func (s *Sheet) canvas(p *fit.Pairing, title quantity.Phrase, pen, text float64) *drawing.Drawing {
 	return &drawing.Drawing{Title: s.titled(p, title).For(s.Language).In(quantity.Metric), Pen: pen, TextHeight: text, Language: s.Language}
-}
-
-// sideOf says on which side of a line something is.
-func sideOf(l quantity.Length) string {
-	if l < 0 {
-		return "left"
-	}
-	return "right"
 }

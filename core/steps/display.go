@@ -175,7 +175,7 @@ func (g *generator) boltOn() {
 	}
 	if what == "arms" {
 		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v the hook line.",
-			besideLine(-g.p.Hang.TopHoles)))
+			quantity.Over(-g.p.Hang.TopHoles)))
 	} else {
 		s.Text = append(s.Text, say("Plate the right way up: its hook is at the top."))
 	}
@@ -215,17 +215,6 @@ func snaps(lock string) bool {
 	return slices.ContainsFunc([]string{"catch", "click", "clip", "snap", "latch"}, func(word string) bool {
 		return strings.Contains(strings.ToLower(lock), word)
 	})
-}
-
-// besideLine says how far above or below a line something is.
-func besideLine(up quantity.Length) quantity.Phrase {
-	switch {
-	case up > 0:
-		return say("%v above", quantity.Wall(up))
-	case up < 0:
-		return say("%v below", quantity.Wall(-up))
-	}
-	return say("on")
 }
 
 func uses(step string) func(*catalog.Item) bool {

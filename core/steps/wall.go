@@ -74,21 +74,11 @@ func (g *generator) siteMarks() []quantity.Phrase {
 			if len(g.places) > 1 {
 				whose = fmt.Sprintf(" of display %d", i+1)
 			}
-			out = append(out, say("%v (%v): %v the middle%v, %v the level line.", n, pt.Hole, besideMiddle(pt.FromCentreLine), whose,
-				besideLine(pt.Y-p.Datum)))
+			out = append(out, say("%v (%v): %v the middle%v, %v the level line.", n, pt.Hole, quantity.Beside(pt.FromCentreLine), whose,
+				quantity.Over(pt.Y-p.Datum)))
 		}
 	}
 	return out
-}
-
-func besideMiddle(right quantity.Length) quantity.Phrase {
-	switch {
-	case right > 0:
-		return say("%v right of", quantity.Wall(right))
-	case right < 0:
-		return say("%v left of", quantity.Wall(-right))
-	}
-	return say("on")
 }
 
 // siteStuds are the middles of the studs that are used.
@@ -121,9 +111,9 @@ func (g *generator) offsets() {
 		Needs: after("facedown", "they are measured on the display's back")}
 	hg := g.p.Hang
 	if hg.DisplayTopAboveDatum.Known {
-		s.Text = append(s.Text, say("The display's top comes %v the plate's level line.", besideLine(hg.DisplayTopAboveDatum.Value)))
+		s.Text = append(s.Text, say("The display's top comes %v the plate's level line.", quantity.Over(hg.DisplayTopAboveDatum.Value)))
 		row := hg.DisplayTopAboveDatum.Value - hg.CenterAboveDatum.Value - hg.Height/2
-		s.Check = say("Measured on the display: the upper hole row is %v its top.", besideLine(-row))
+		s.Check = say("Measured on the display: the upper hole row is %v its top.", quantity.Over(-row))
 		s.Wrong = say("It is not: this is another display, or it lies the other way up. Do not mark the wall with these figures.")
 	} else {
 		s.Text = append(s.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))

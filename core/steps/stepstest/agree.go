@@ -5,6 +5,7 @@ package stepstest
 import (
 	"fmt"
 	"math"
+	"regexp"
 	"strings"
 
 	"nexufix/core/drawing"
@@ -44,6 +45,11 @@ func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence
 		if says := strings.Contains(strings.Join(all, "\n"), "Do not install"); says != (len(seq.Blocked) > 0) {
 			fault("the %s says Do not install: %v; the steps are blocked by %d", name, says, len(seq.Blocked))
 		}
+		for _, text := range all {
+			if noWay.MatchString(text) {
+				fault("the %s says %q, which no tape has", name, text)
+			}
+		}
 		if total == 0 {
 			continue
 		}
@@ -61,6 +67,9 @@ func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence
 	}
 	return out
 }
+
+// noWay is a way that is less than none, or to the side by nothing.
+var noWay = regexp.MustCompile(`[-−]\d[\d.]* mm (below|above|left|right|up|down)|(^|[^\d.])0 mm (left|right|up|down)`)
 
 type faults func(format string, args ...any)
 
