@@ -391,3 +391,33 @@ func TestCoverSaysOnce(t *testing.T) {
 		t.Error("no job of the demo is forbidden")
 	}
 }
+
+// TestTiltStopsAtTheWall: no figure draws a display tilted into its wall.
+func TestTiltStopsAtTheWall(t *testing.T) {
+	all, tilted := demoData(t), 0
+	for _, j := range all.Jobs {
+		i, err := AtWall(t.Context(), all, j.ID, Measured{}, InstallOptions{Now: time.Now()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		d := i.Figures()["tension"]
+		if d == nil {
+			continue
+		}
+		for n := range d.Items {
+			display, ok := d.Items[n].Shape.(drawing.Polygon)
+			if !ok || d.Items[n].Tag != "side.display" {
+				continue
+			}
+			tilted++
+			for _, p := range display.Points {
+				if p.X > 0.01 {
+					t.Errorf("%s: the display is drawn %.1f mm into the wall", j.ID, p.X)
+				}
+			}
+		}
+	}
+	if tilted == 0 {
+		t.Error("nothing tilts")
+	}
+}

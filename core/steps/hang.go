@@ -212,11 +212,15 @@ func (g *generator) vehicle() bool {
 	return slices.ContainsFunc(g.all, func(p place.Placement) bool { return p.Job.Wall.Vehicle })
 }
 
-// movement is how the finished display is checked: through its whole range, or
-// as far as the wall lets it.
+// movement is how the finished display is checked: through its whole range, as
+// far as the wall lets it, or still where the bracket does not move.
 func (g *generator) movement() quantity.Phrase {
 	if len(g.conds["finish"]) > 0 {
 		return say("The display moves as far as said above, no farther, and touches nothing.")
+	}
+	if still := quantity.Some(quantity.Angle(0)); g.p.Bracket.TiltDown == still && g.p.Bracket.TiltUp == still &&
+		g.p.Bracket.Swivel == still && g.p.Bracket.Reach.Value == 0 {
+		return say("The display hangs level, and touches nothing but its bracket.")
 	}
 	return say("The display moves through its whole range and touches nothing.")
 }

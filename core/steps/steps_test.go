@@ -326,6 +326,13 @@ func TestConditionsAreSaid(t *testing.T) {
 	if s = generate("wood_stud", nil); !strings.Contains(step(&s, "finish").Check.In(quantity.Metric), "whole range") {
 		t.Error("and one that can is")
 	}
+	s = generate("wood_stud", func(_ *catalog.Display, b *catalog.Bracket) {
+		b.TiltDown, b.TiltUp, b.Swivel = quantity.Some(quantity.Angle(0)), quantity.Some(quantity.Angle(0)), quantity.Some(quantity.Angle(0))
+		b.Reach = quantity.Optional[quantity.Length]{}
+	})
+	if got := step(&s, "finish").Check.In(quantity.Metric); strings.Contains(got, "moves") {
+		t.Error("what is fixed does not move: " + got)
+	}
 }
 
 // TestEveryRuleHasAStep: no condition can go silent.

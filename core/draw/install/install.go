@@ -74,7 +74,8 @@ func (f *figures) draw(name string) *drawing.Drawing {
 	case "lock":
 		return f.side(0, "lock")
 	case "tension":
-		return f.side(f.p.Bracket.TiltDown.Value.Degrees(), "side.tilt")
+		tilt := fit.Within(f.p.Bracket.TiltDown, f.p.Motion().TiltDown)
+		return f.side(tilt.Or(0).Degrees(), "side.tilt")
 	case "level":
 		return f.level()
 	}
