@@ -75,8 +75,9 @@ var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", 
 // current schema in a copy of its own.
 //
 // Who may sign in stays as it is, so that nobody gets back by a backup what an administrator
-// has taken; where nobody may yet, on a new machine, the people and the audit come along.
-// Sessions and tokens never do.
+// has taken; where nobody may yet, on a new machine, the people, the audit and the approvals come along.
+// Sessions and tokens never do. Approvals that are here stay as they are, whatever the backup has: each has
+// all of what was judged in it, and is judged again on the catalogue that came back.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if s.pen == nil {
 		return ErrReadOnly
@@ -155,14 +156,23 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 	}
 	filled := tables
 	if !anybody {
-		filled = slices.Concat(tables, []string{"person", "audit"})
+		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued"})
+	}
+	// Approvals come in whatever state they are, which is for a restore alone.
+	var begins string
+	if err := tx.GetContext(ctx, &begins, `SELECT sql FROM main.sqlite_schema WHERE name = 'approval_begins'`); err != nil {
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, `DROP TRIGGER main.approval_begins`); err != nil {
+		return err
 	}
 	for _, t := range filled {
 		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t); err != nil {
 			return err
 		}
 	}
-	return nil
+	_, err := tx.ExecContext(ctx, begins)
+	return err
 }
 
 func copyFile(to *os.File, file string) error {

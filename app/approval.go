@@ -1,0 +1,469 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"nexufix/core/approval"
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/place"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/core/workers"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Subject is what an approval is of: a saved job, or a display on a bracket for any wall of a kind.
+type Subject struct {
+	Job         string           `json:"job,omitempty" maxLength:"80"`
+	Display     string           `json:"display,omitempty" maxLength:"80"`
+	Bracket     string           `json:"bracket,omitempty" maxLength:"80"`
+	Turn        int              `json:"turn_deg,omitempty" enum:"0,90,270"`
+	Wall        catalog.WallType `json:"wall,omitempty"`
+	Accessories exchange.OptKG   `json:"accessories_kg,omitzero" minimum:"0" maximum:"1000"`
+	TopHoles    exchange.OptMM   `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"` // the arms' position
+}
+
+// key tells subjects apart.
+func (s Subject) key() string {
+	if s.Job != "" {
+		return "job " + s.Job
+	}
+	raw, err := json.Marshal(s)
+	if err != nil {
+		return "" // it always can be written
+	}
+	return string(raw)
+}
+
+// Frozen is everything that a judgement is computed from, as the document of an approval has it.
+type Frozen struct {
+	Format  string                  `json:"format" required:"true" enum:"nexufix-approval/1"`
+	Engine  int                     `json:"engine" required:"true" minimum:"1"`
+	Display exchange.Display        `json:"display" required:"true"`
+	Bracket *catalog.Bracket        `json:"bracket" required:"true"`
+	Policy  exchange.PolicySettings `json:"policy" required:"true"`
+	Subject Subject                 `json:"subject" required:"true"`
+	Job     *catalog.Job            `json:"job,omitempty"` // without its ticks and prints
+}
+
+// freeze takes from a catalogue what a subject's judgement is computed from.
+func freeze(all *exchange.Contents, s Subject) (*Frozen, error) {
+	f := &Frozen{Format: "nexufix-approval/1", Engine: exchange.Engine, Subject: s, Policy: exchange.PolicyOf(all.PolicyOrDefault())}
+	display, bracket := s.Display, s.Bracket
+	if s.Job != "" {
+		j := all.Job(s.Job)
+		if j == nil {
+			return nil, exchange.Problems{{Path: "job", Found: strconv.Quote(s.Job) + " is not among the saved jobs", Allowed: "the id of a saved job"}}
+		}
+		if s != (Subject{Job: s.Job}) {
+			return nil, exchange.Problems{{Path: "job", Found: "is given beside what the job says itself", Allowed: "the job alone"}}
+		}
+		job := *j
+		job.Ticks, job.Prints = nil, nil
+		f.Job, display, bracket = &job, j.Display, j.Bracket
+	} else if s.Wall == "" {
+		return nil, exchange.Problems{{Path: "wall", Found: "is missing", Allowed: "a kind of wall, or a job: " + wallNames()}}
+	}
+	var wrong exchange.Problems
+	d, b := all.Display(display), all.Bracket(bracket)
+	if d == nil {
+		wrong = append(wrong, Missing("display", display))
+	} else {
+		f.Display = exchange.DisplayOf(d)
+	}
+	if b == nil {
+		wrong = append(wrong, Missing("bracket", bracket))
+	}
+	f.Bracket = b
+	if wrong != nil {
+		return nil, wrong
+	}
+	return f, nil
+}
+
+// request is the question that a frozen document asks.
+func (f *Frozen) request() Request {
+	q := Request{Display: &f.Display, Bracket: f.Bracket, Policy: &f.Policy, Turn: f.Subject.Turn, Accessories: f.Subject.Accessories,
+		Wall: f.Subject.Wall, TopHoles: f.Subject.TopHoles}
+	if f.Job != nil {
+		job := *f.Job
+		q.Site, q.Turn = &job, int(job.Turn)
+	}
+	return q
+}
+
+// open makes it what use cases of a pairing work on. Nothing else than what is in it counts.
+func (f *Frozen) open(ctx context.Context) (*Workspace, error) {
+	return Open(ctx, &exchange.Contents{}, f.request())
+}
+
+// thaw reads the document of an approval.
+func thaw(document string) (*Frozen, error) {
+	var f Frozen
+	if err := exchange.ReadInto([]byte(document), &f); err != nil {
+		return nil, err
+	}
+	return &f, nil
+}
+
+// Judgement is a frozen document with what came out.
+type Judgement struct {
+	Frozen      *Frozen
+	Document    []byte // canonical
+	Fingerprint string
+	Title       string
+	Verdict     fit.Verdict
+	Blocked     []fit.Check
+	Conflicts   int // changes of its steps that were not applied
+	Result      []byte
+}
+
+// document is the canonical form of what is frozen, and its fingerprint.
+func (f *Frozen) document() (raw []byte, fingerprint string, err error) {
+	if raw, err = json.Marshal(f); err != nil {
+		return nil, "", err
+	}
+	if raw, err = approval.Canonical(raw); err != nil {
+		return nil, "", err
+	}
+	fingerprint, err = approval.Fingerprint(raw)
+	return raw, fingerprint, err
+}
+
+// judge works out everything that leaves the house with an approval.
+func (f *Frozen) judge(ctx context.Context) (*Judgement, error) {
+	a, err := f.open(ctx)
+	if err != nil {
+		return nil, err
+	}
+	p := a.judge()
+	site, err := a.site(&p)
+	if err != nil {
+		return nil, err
+	}
+	seq := steps.Generate(&p, site)
+	j := &Judgement{Frozen: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
+		Conflicts: len(seq.Conflicts)}
+	if f.Job != nil {
+		j.Title = f.Job.ID + ": " + j.Title
+	} else {
+		j.Title += ", on " + site.Wall.Name()
+	}
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	if a.work.Exhausted() {
+		return nil, exchange.Problems{{Path: "bracket", Found: "takes more work than a judgement may", Allowed: "fewer parts in the kit"}}
+	}
+	if j.Result, err = json.Marshal(resultOf(&p, site.Places, &seq)); err != nil {
+		return nil, err
+	}
+	j.Document, j.Fingerprint, err = f.document()
+	return j, err
+}
+
+// result is what has to be the same for an approval to go on: every figure, status, part and point, and what an engineer or a
+// bracket's maker has written; not the program's own sentences.
+type result struct {
+	Pairing exchange.Pairing     `json:"pairing"`
+	Places  []exchange.Placement `json:"places"`
+	Steps   exchange.Sequence    `json:"steps"`
+}
+
+func resultOf(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) result {
+	out := result{Pairing: exchange.PairingOf(p, quantity.Metric, false), Steps: exchange.SequenceOf(seq, quantity.Metric)}
+	mute(out.Pairing.Checks)
+	for i := range places {
+		x := exchange.PlacementOf(&places[i], quantity.Metric)
+		mute(x.Checks)
+		x.Blocked, x.Schools = nil, nil
+		out.Places = append(out.Places, x)
+	}
+	s := &out.Steps
+	s.Title, s.Blocked, s.Cautions, s.Symptoms = "", nil, nil, nil
+	if s.Lift != nil {
+		s.Lift.Text = ""
+	}
+	for i := range s.Cables {
+		s.Cables[i].Text, s.Cables[i].Missing = "", ""
+	}
+	for i := range s.Steps {
+		x := &s.Steps[i]
+		x.Needs, x.Mind, x.Done = nil, nil, ""
+		if !x.Own && !x.Changed {
+			x.Title, x.Text, x.Template, x.Caution, x.Check, x.Wrong = "", nil, nil, "", "", ""
+		}
+	}
+	return out
+}
+
+// mute takes the sentences of checks away.
+func mute(all []exchange.Check) {
+	for i := range all {
+		all[i].Text, all[i].Remedy, all[i].Figure, all[i].Origins = "", "", "", nil
+	}
+}
+
+// by is a person as approvals have them; only with an account.
+func (p Person) by() (store.By, error) {
+	if p.ID == 0 {
+		return store.By{}, &Forbidden{Engineer, p.Role}
+	}
+	return store.By{Person: p.ID, Name: p.Name}, nil
+}
+
+// tries is how often something is worked out anew when the catalogue changes meanwhile.
+const tries = 4
+
+// onCatalogue does something with the catalogue as it is, and again when it changed meanwhile.
+func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Contents, at store.Moment) error) error {
+	for n := 0; ; n++ {
+		all, at, err := st.CatalogueAt(ctx)
+		if err != nil {
+			return err
+		}
+		if err = do(all, at); !errors.Is(err, store.ErrMoved) || n == tries {
+			return err
+		}
+	}
+}
+
+// SubmitReview judges a subject as the catalogue has it and sends it for review. What must not be installed, or has a figure missing, is
+// not sent.
+func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, text string) (out store.Approval, err error) {
+	if err := by.Check(Engineer); err != nil {
+		return out, err
+	}
+	who, err := by.by()
+	if err != nil {
+		return out, err
+	}
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+		f, err := freeze(all, s)
+		if err != nil {
+			return err
+		}
+		j, err := f.judge(ctx)
+		if err != nil {
+			return err
+		}
+		if err := j.against(); err != nil {
+			return err
+		}
+		out, err = st.Submit(ctx, store.Approval{Subject: s.key(), Title: j.Title, Verdict: string(j.Verdict), Document: string(j.Document),
+			Fingerprint: j.Fingerprint, Result: string(j.Result)}, who, at, text)
+		return err
+	})
+	return out, err
+}
+
+// against says why a judgement cannot be approved.
+func (j *Judgement) against() error {
+	var wrong exchange.Problems
+	path := "job"
+	if j.Frozen.Job == nil {
+		path = "display"
+	}
+	if j.Verdict != fit.Fits && j.Verdict != fit.FitsWithConditions {
+		wrong = append(wrong, exchange.Problem{Path: path, Found: "is judged: " + strings.ToLower(verdicts[j.Verdict]), Allowed: "what fits"})
+	}
+	for _, c := range j.Blocked {
+		wrong = append(wrong, exchange.Problem{Path: path, Found: "must not be installed: " + c.Text.In(quantity.Metric),
+			Allowed: "what can be installed"})
+	}
+	if j.Frozen.Job != nil && j.Frozen.Job.Wall.Type == "" {
+		wrong = append(wrong, exchange.Problem{Path: path, Found: "has no wall", Allowed: "a job with its wall"})
+	}
+	if j.Conflicts > 0 {
+		wrong = append(wrong, exchange.Problem{Path: path, Found: fmt.Sprintf("has %d changes of its steps that were not applied", j.Conflicts),
+			Allowed: "a job whose conflicts are settled"})
+	}
+	if wrong == nil {
+		return nil
+	}
+	return wrong
+}
+
+// DecideReview approves, sends back or withdraws. What is approved is judged again before.
+func DecideReview(ctx context.Context, st *store.Store, by Person, id, version int64, act approval.Act, text string) (out store.Approval,
+	err error) {
+	need := Engineer
+	if act == approval.Approve {
+		need = Approver
+	}
+	if err := by.Check(need); err != nil {
+		return out, err
+	}
+	if act == approval.Approve && by.Script {
+		return out, &Forbidden{Approver, by.Role} // a person approves, at a page
+	}
+	who, err := by.by()
+	if err != nil {
+		return out, err
+	}
+	if act == approval.SendBack && strings.TrimSpace(text) == "" {
+		return out, exchange.Problems{{Path: "text", Found: "is missing", Allowed: "what has to be changed"}}
+	}
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+		if act == approval.Approve {
+			a, err := st.Approval(ctx, id)
+			if err != nil {
+				return err
+			}
+			again, changed, err := rejudge(ctx, all, &a)
+			if err != nil {
+				return err
+			}
+			if again.Broken || again.Stale != "" {
+				if err := st.Rejudge(ctx, []store.Rejudged{again}, at); err != nil {
+					return err
+				}
+				return store.ErrStale
+			}
+			if changed { // the same came out of other figures: who approves has not seen these
+				return store.ErrVersion
+			}
+		}
+		out, err = st.Decide(ctx, id, version, act, who, at, text)
+		return err
+	})
+	return out, err
+}
+
+// rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.
+func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval) (out store.Rejudged, changed bool, err error) {
+	out = store.Rejudged{ID: a.ID, Version: a.Version, Seen: a.Seen, Stale: a.Stale}
+	frozen, err := thaw(a.Document)
+	sum, sumErr := approval.Fingerprint([]byte(a.Document))
+	if err != nil || sumErr != nil || sum != a.Fingerprint {
+		out.Broken = true
+		return out, true, nil
+	}
+	now, err := freeze(all, frozen.Subject)
+	if gone := (exchange.Problems{}); errors.As(err, &gone) {
+		return stale(out, a, "", []approval.Difference{{Path: gone[0].Path, Was: "in the catalogue", Now: gone[0].Found}})
+	} else if err != nil {
+		return out, false, err
+	}
+	_, seen, err := now.document()
+	if err != nil || seen == a.Seen {
+		return out, false, err
+	}
+	j, err := now.judge(ctx)
+	if problems := (exchange.Problems{}); errors.As(err, &problems) {
+		return stale(out, a, seen, []approval.Difference{{Path: problems[0].Path, Was: "sound", Now: problems[0].Found}})
+	} else if err != nil {
+		return out, false, err
+	}
+	out.Seen = seen
+	if string(j.Result) == a.Result {
+		out.Stale = ""
+		return out, true, nil
+	}
+	differ, err := approval.Differences([]byte(a.Result), j.Result)
+	if err != nil {
+		return out, false, err
+	}
+	return stale(out, a, seen, differ)
+}
+
+// stale is a result that differs.
+func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval.Difference) (store.Rejudged, bool, error) {
+	out.Seen, out.Stale = seen, ""
+	if len(differ) > 0 {
+		raw, err := json.Marshal(differ)
+		if err != nil {
+			return out, false, err
+		}
+		out.Stale = string(raw)
+	}
+	return out, out.Seen != a.Seen || out.Stale != a.Stale, nil
+}
+
+// mostAtOnce is how many approvals are written together.
+const mostAtOnce = 500
+
+// RejudgeAll judges everything that is approved or in review on the catalogue as it is now; tell, where it is not nil, is told how far it
+// is. It is given up when the catalogue changes meanwhile, with [store.ErrMoved]: then there is more to be judged.
+func RejudgeAll(ctx context.Context, st *store.Store, tell func(done, of int)) (changed int, err error) {
+	all, at, err := st.CatalogueAt(ctx)
+	if err != nil {
+		return 0, err
+	}
+	list, err := st.Approvals(ctx, approval.Approved, approval.InReview)
+	if err != nil {
+		return 0, err
+	}
+	for done := 0; done < len(list); done += mostAtOnce {
+		part := list[done:min(done+mostAtOnce, len(list))]
+		found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
+		workers.Each(len(part), func(n int) {
+			again, is, err := rejudge(ctx, all, &part[n])
+			if faults[n] = err; is && err == nil {
+				found[n] = &again
+			}
+		})
+		if err := errors.Join(faults...); err != nil {
+			return changed, err
+		}
+		var kept []store.Rejudged
+		for _, f := range found {
+			if f != nil {
+				kept = append(kept, *f)
+			}
+		}
+		if err := st.Rejudge(ctx, kept, at); err != nil {
+			return changed, err
+		}
+		if changed += len(kept); tell != nil {
+			tell(done+len(part), len(list))
+		}
+	}
+	return changed, nil
+}
+
+// Commented keeps what somebody says of an approval, or of a finding or step of it.
+func Commented(ctx context.Context, st *store.Store, by Person, id int64, about, text string) error {
+	if err := by.Check(Engineer); err != nil {
+		return err
+	}
+	who, err := by.by()
+	if err != nil {
+		return err
+	}
+	if strings.TrimSpace(text) == "" {
+		return exchange.Problems{{Path: "text", Found: "is missing", Allowed: "what is to be said"}}
+	}
+	return st.Comment(ctx, id, who, about, text)
+}
+
+// May says what somebody may do with an approval, as the page offers it.
+func May(by Person, a *store.Approval, events []store.ApprovalEvent) (acts []approval.Act) {
+	preparers := []int64{a.Preparer}
+	for _, e := range events {
+		if e.What == string(approval.Submit) {
+			preparers = append(preparers, e.Person)
+		}
+	}
+	for _, act := range []approval.Act{approval.Approve, approval.SendBack, approval.Withdraw} {
+		if _, err := a.State.After(act); err != nil || by.ID == 0 || !by.Role.May(Engineer) {
+			continue
+		}
+		if (act == approval.Approve || a.State == approval.Approved) && !by.Role.May(Approver) {
+			continue
+		}
+		if act == approval.Approve && (a.Stale != "" || approval.Decides(by.ID, preparers) != nil) {
+			continue
+		}
+		acts = append(acts, act)
+	}
+	return slices.Clip(acts)
+}

@@ -1,0 +1,327 @@
+package app
+
+import (
+	"context"
+	"errors"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexufix/core/approval"
+	"nexufix/core/quantity"
+	"nexufix/demo"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// office is a database with the demo's catalogue and four people.
+type office struct {
+	*testing.T
+	st                              *store.Store
+	admin, approver, mira, nils, us Person
+}
+
+func openOffice(t *testing.T) *office {
+	t.Helper()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { st.Close() })
+	all, err := demo.Contents()
+	if err == nil {
+		_, err = st.Import(t.Context(), store.Author{Who: "test"}, "demo", all, nil, nil)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	o := &office{T: t, st: st, us: Person{Local: true, Role: Administrator}}
+	for _, p := range []struct {
+		to    *Person
+		login string
+		role  Role
+	}{{&o.admin, "ada", Administrator}, {&o.approver, "tomas", Approver}, {&o.mira, "mira", Engineer}, {&o.nils, "nils", Approver}} {
+		n := NewPerson{Identity: Identity{Login: p.login, Name: strings.ToUpper(p.login), Password: "seven loaves on a rail"}, Role: p.role}
+		made, err := n.Add(t.Context(), st, Person{Name: "test", Role: Administrator}, false)
+		if err != nil {
+			t.Fatal(err)
+		}
+		*p.to = PersonOf(&made)
+	}
+	return o
+}
+
+func (o *office) submit(by Person, s Subject) store.Approval {
+	o.Helper()
+	a, err := SubmitReview(o.Context(), o.st, by, s, "please")
+	if err != nil {
+		o.Fatal(err)
+	}
+	return a
+}
+
+func (o *office) decide(by Person, a store.Approval, act approval.Act) (store.Approval, error) {
+	return DecideReview(o.Context(), o.st, by, a.ID, a.Version, act, "because")
+}
+
+func (o *office) must(by Person, a store.Approval, act approval.Act) store.Approval {
+	o.Helper()
+	a, err := o.decide(by, a, act)
+	if err != nil {
+		o.Fatal(err)
+	}
+	return a
+}
+
+// weigh changes a display of the catalogue.
+func (o *office) weigh(id string, change func(d *exchange.Display)) {
+	o.Helper()
+	all, err := o.st.Catalogue(o.Context())
+	if err != nil {
+		o.Fatal(err)
+	}
+	d := exchange.DisplayOf(all.Display(id))
+	change(&d)
+	made, wrong := d.Core("display")
+	if wrong != nil {
+		o.Fatal(wrong)
+	}
+	item, err := store.DisplayItem(made)
+	if err != nil {
+		o.Fatal(err)
+	}
+	now, err := o.st.Item(o.Context(), "display", id)
+	if err != nil {
+		o.Fatal(err)
+	}
+	if _, err := o.st.Save(o.Context(), store.Author{Who: "test"}, item, now.Revision); err != nil {
+		o.Fatal(err)
+	}
+}
+
+var counter = Subject{Job: "mill-lane-counter"}
+
+// TestApprovalsLife: a judgement is sent, sent back, sent again, approved by another, superseded by a later one, and withdrawn.
+func TestApprovalsLife(t *testing.T) {
+	o := openOffice(t)
+	a := o.submit(o.mira, counter)
+	if a.State != approval.InReview || a.PreparedBy != "MIRA" || len(a.Fingerprint) != 64 || a.Verdict != "fits_with_conditions" {
+		t.Errorf("%+v", a)
+	}
+	if _, err := SubmitReview(t.Context(), o.st, o.nils, counter, ""); !errors.Is(err, store.ErrInReview) {
+		t.Error("two reviews of one job:", err)
+	}
+	back := o.must(o.approver, a, approval.SendBack)
+	if back.State != approval.Draft {
+		t.Error(back.State)
+	}
+	again := o.submit(o.mira, counter)
+	if again.ID != a.ID || again.State != approval.InReview {
+		t.Errorf("%+v", again)
+	}
+	first := o.must(o.approver, again, approval.Approve)
+	if first.State != approval.Approved || first.ApprovedBy.String != "TOMAS" {
+		t.Errorf("%+v", first)
+	}
+	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(15 * quantity.Kilogram)) })
+	later := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
+	if old, err := o.st.Approval(t.Context(), first.ID); err != nil || old.State != approval.Superseded || old.SupersededBy.Int64 != later.ID {
+		t.Errorf("%+v, %v", old, err)
+	}
+	if got := o.must(o.admin, later, approval.Withdraw); got.State != approval.Withdrawn {
+		t.Error(got.State)
+	}
+	events, err := o.st.ApprovalEvents(t.Context(), a.ID)
+	var said []string
+	for _, e := range events {
+		said = append(said, e.Who+" "+e.What)
+	}
+	if want := "MIRA submit, TOMAS send_back, MIRA submit, TOMAS approve, TOMAS supersede"; err != nil || strings.Join(said, ", ") != want {
+		t.Errorf("%s, %v", said, err)
+	}
+}
+
+// TestNobodyApprovesTheirOwn: by no way does a judgement get approved by who has sent it for review.
+func TestNobodyApprovesTheirOwn(t *testing.T) {
+	o := openOffice(t)
+	a := o.submit(o.nils, counter)
+	refused := func(by Person, why string) {
+		t.Helper()
+		if _, err := o.decide(by, a, approval.Approve); err == nil {
+			t.Errorf("approved by %s", why)
+		}
+		if now, err := o.st.Approval(t.Context(), a.ID); err != nil || now.State != approval.InReview {
+			t.Fatalf("%s: %+v, %v", why, now, err)
+		}
+	}
+	refused(o.nils, "who prepared it")
+	refused(o.mira, "an engineer")
+	refused(o.us, "nobody with an account")
+	refused(Person{ID: 99, Role: Administrator}, "an account that is not there")
+	script := o.approver
+	script.Script = true
+	refused(script, "a script")
+	renamed := o.nils
+	renamed.Name, renamed.Login = "Somebody Else", "else"
+	refused(renamed, "a renamed account")
+	forged := o.mira
+	forged.Role = Administrator
+	refused(forged, "a role that the account has not")
+
+	// Sent back, and sent again by somebody else: who sent it first has prepared it too.
+	back := o.must(o.approver, a, approval.SendBack)
+	a = o.submit(o.mira, counter)
+	if a.ID != back.ID {
+		t.Fatal("it is another one")
+	}
+	refused(o.nils, "who prepared it first")
+	// The database itself keeps who approved from being who prepared it.
+	o.must(o.approver, a, approval.Approve)
+	a.Version++
+	if _, err := o.decide(o.approver, a, approval.Approve); err == nil {
+		t.Error("approved twice")
+	}
+}
+
+// TestNothingUnsafeIsSent: what must not be installed, does not fit or has no wall is not sent for review.
+func TestNothingUnsafeIsSent(t *testing.T) {
+	o := openOffice(t)
+	for _, s := range []Subject{{Job: "arched-vault-heavy-board"}, {Job: "ticket-office-unmeasured-wall"}, {Job: "guard-van-screen"}, {Job: "no-such"},
+		{}, {Job: "mill-lane-counter", Turn: 90}, {Display: "velmora-pane-49", Bracket: "sill-40"}, {Display: "x", Bracket: "y", Wall: "concrete"},
+		{Display: "velmora-pane-49", Bracket: "gantry-25", Wall: "concrete"}} {
+		var wrong exchange.Problems
+		if a, err := SubmitReview(t.Context(), o.st, o.mira, s, ""); !errors.As(err, &wrong) {
+			t.Errorf("%+v is sent: %+v, %v", s, a, err)
+		}
+	}
+	if _, err := SubmitReview(t.Context(), o.st, Person{ID: o.mira.ID, Role: Reader}, counter, ""); err == nil {
+		t.Error("a reader sends for review")
+	}
+	o.submit(o.mira, Subject{Display: "velmora-pane-49", Bracket: "sill-40", Wall: "wood_stud"})
+}
+
+// TestKeptTrue: a change that changes no result keeps an approval, and says so; one that changes a result makes it stale, with what
+// differs; when it is taken back, it holds again. What has gone from the catalogue makes it stale too.
+func TestKeptTrue(t *testing.T) {
+	o := openOffice(t)
+	ctx := t.Context()
+	a := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
+	judged := func() store.Approval {
+		t.Helper()
+		if _, err := RejudgeAll(ctx, o.st, nil); err != nil {
+			t.Fatal(err)
+		}
+		now, err := o.st.Approval(ctx, a.ID)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return now
+	}
+	if got := judged(); got.Version != a.Version {
+		t.Error("nothing has changed, and something was written")
+	}
+	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Aliases = []string{"Pane Forty-Nine"} })
+	same := judged()
+	if same.Stale != "" || same.Seen == a.Seen || same.Fingerprint != a.Fingerprint {
+		t.Errorf("%+v", same)
+	}
+	events, err := o.st.ApprovalEvents(ctx, a.ID)
+	if err != nil || !strings.Contains(events[len(events)-1].Text, approval.Short(same.Seen)) ||
+		!strings.Contains(events[len(events)-1].Text, approval.Short(a.Fingerprint)) {
+		t.Errorf("it does not say with which fingerprints: %v, %v", events[len(events)-1], err)
+	}
+	mass := exchange.KG(0)
+	o.weigh("velmora-pane-49", func(d *exchange.Display) {
+		mass, d.Mass = d.Mass.Value, quantity.Some(exchange.KG(29*quantity.Kilogram))
+	})
+	if got := judged(); got.State != approval.Approved || !strings.Contains(got.Stale, "people") {
+		t.Errorf("a display that weighs more is not stale: %+v", got.Stale)
+	}
+	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(mass) })
+	if got := judged(); got.Stale != "" {
+		t.Errorf("it is as it was, and stale: %s", got.Stale)
+	}
+	job, err := o.st.Item(ctx, "job", "mill-lane-counter")
+	if err == nil {
+		err = o.st.Delete(ctx, store.Author{Who: "test"}, "job", "mill-lane-counter", job.Revision)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	if got := judged(); got.Stale == "" {
+		t.Error("its job is gone, and it holds")
+	}
+}
+
+// TestApproveWhatMoved: what changed a moment ago is not approved unseen.
+func TestApproveWhatMoved(t *testing.T) {
+	o := openOffice(t)
+	a := o.submit(o.mira, counter)
+	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(29 * quantity.Kilogram)) })
+	if _, err := o.decide(o.approver, a, approval.Approve); !errors.Is(err, store.ErrStale) {
+		t.Errorf("approved what had changed: %v", err)
+	}
+	now, err := o.st.Approval(t.Context(), a.ID)
+	if err != nil || now.State != approval.InReview || now.Stale == "" {
+		t.Errorf("%+v, %v", now, err)
+	}
+	if _, err := o.decide(o.approver, a, approval.Approve); err == nil {
+		t.Error("and the second time it is")
+	}
+}
+
+// TestForgedDocumentIsWithdrawn: a document that has not its fingerprint stands for nothing.
+func TestForgedDocumentIsWithdrawn(t *testing.T) {
+	o := openOffice(t)
+	all, at, err := o.st.CatalogueAt(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	f, err := freeze(all, counter)
+	if err != nil {
+		t.Fatal(err)
+	}
+	j, err := f.judge(context.Background())
+	if err != nil {
+		t.Fatal(err)
+	}
+	forged := strings.Replace(string(j.Document), `"mass_kg":14.2`, `"mass_kg":1.2`, 1)
+	if forged == string(j.Document) {
+		t.Fatal("nothing is forged")
+	}
+	who, err := o.mira.by()
+	if err != nil {
+		t.Fatal(err)
+	}
+	a, err := o.st.Submit(t.Context(), store.Approval{Subject: "job x", Title: "x", Verdict: "fits", Document: forged, Fingerprint: j.Fingerprint,
+		Result: string(j.Result)}, who, at, "")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := o.decide(o.approver, a, approval.Approve); err == nil {
+		t.Error("it is approved")
+	}
+	if now, err := o.st.Approval(t.Context(), a.ID); err != nil || now.State != approval.Withdrawn {
+		t.Errorf("%+v, %v", now, err)
+	}
+}
+
+// BenchmarkRejudge judges an approved job again on another policy.
+func BenchmarkRejudge(b *testing.B) {
+	all := demoData(b)
+	f, err := freeze(all, counter)
+	if err != nil {
+		b.Fatal(err)
+	}
+	j, err := f.judge(b.Context())
+	if err != nil {
+		b.Fatal(err)
+	}
+	a := store.Approval{Document: string(j.Document), Fingerprint: j.Fingerprint, Result: string(j.Result), Seen: "another"}
+	b.ReportAllocs()
+	for b.Loop() {
+		if again, changed, err := rejudge(b.Context(), all, &a); err != nil || !changed || again.Stale != "" {
+			b.Fatal(again, err)
+		}
+	}
+}

@@ -1,0 +1,95 @@
+package approval
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"maps"
+	"slices"
+)
+
+// Difference is one place where two results are not alike. A text that is not there is "".
+type Difference struct {
+	Path string `json:"path" required:"true"`
+	Was  string `json:"was" required:"true"`
+	Now  string `json:"now" required:"true"`
+}
+
+// MostDifferences is how many are listed.
+const MostDifferences = 200
+
+// Differences lists where two JSON documents differ, in the order of their paths. Entries of a list that have a name (see names)
+// are compared by it, others by their place.
+func Differences(was, now []byte) ([]Difference, error) {
+	a, err := leaves(was)
+	if err != nil {
+		return nil, err
+	}
+	b, err := leaves(now)
+	if err != nil {
+		return nil, err
+	}
+	paths := slices.Sorted(maps.Keys(a))
+	for p := range b {
+		if _, both := a[p]; !both {
+			paths = append(paths, p)
+		}
+	}
+	slices.Sort(paths)
+	out := []Difference{}
+	for _, p := range paths {
+		if a[p] != b[p] && len(out) < MostDifferences {
+			out = append(out, Difference{p, a[p], b[p]})
+		}
+	}
+	return out, nil
+}
+
+// leaves are the values of a document by their paths.
+func leaves(document []byte) (map[string]string, error) {
+	in := json.NewDecoder(bytes.NewReader(document))
+	in.UseNumber()
+	var v any
+	if err := in.Decode(&v); err != nil {
+		return nil, err
+	}
+	out := map[string]string{}
+	gather(out, "", v)
+	return out, nil
+}
+
+// names are members by which an entry of a list is known.
+var names = []string{"rule", "id", "hole", "tag"}
+
+func gather(out map[string]string, path string, v any) {
+	switch v := v.(type) {
+	case map[string]any:
+		for name, x := range v {
+			if path != "" {
+				name = path + "." + name
+			}
+			gather(out, name, x)
+		}
+	case []any:
+		seen := map[string]int{}
+		for i, x := range v {
+			name := fmt.Sprint(i)
+			if m, ok := x.(map[string]any); ok {
+				for _, by := range names {
+					if s, ok := m[by].(string); ok && s != "" {
+						name = s
+						break
+					}
+				}
+			}
+			if seen[name]++; seen[name] > 1 {
+				name = fmt.Sprintf("%s %d", name, seen[name])
+			}
+			gather(out, fmt.Sprintf("%s[%s]", path, name), x)
+		}
+	case nil:
+		out[path] = "none"
+	default:
+		out[path] = fmt.Sprint(v)
+	}
+}

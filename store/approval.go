@@ -1,0 +1,417 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+
+	"github.com/jmoiron/sqlx"
+
+	"nexufix/core/approval"
+	"nexufix/exchange"
+)
+
+// Approval is one judgement on its way from a review to what is issued, see [approval.State].
+type Approval struct {
+	ID           int64          `db:"id"`
+	Subject      string         `db:"subject"` // what it is of: a job, or a pairing on a kind of wall
+	Title        string         `db:"title"`
+	State        approval.State `db:"state"`
+	Version      int64          `db:"version"` // of what changes of it
+	Verdict      string         `db:"verdict"`
+	Document     string         `db:"document"` // what was judged, in canonical form
+	Fingerprint  string         `db:"fingerprint"`
+	Result       string         `db:"result"`
+	Preparer     int64          `db:"preparer"`
+	PreparedBy   string         `db:"prepared_by"`
+	PreparedAt   string         `db:"prepared_at"`
+	Approver     sql.NullInt64  `db:"approver"`
+	ApprovedBy   sql.NullString `db:"approved_by"`
+	ApprovedAt   sql.NullString `db:"approved_at"`
+	SupersededBy sql.NullInt64  `db:"superseded_by"`
+	Seen         string         `db:"seen"`  // the fingerprint of what the catalogue had when it was last judged again
+	Stale        string         `db:"stale"` // how the result differs from that, as JSON; "": it does not
+}
+
+// ApprovalEvent is something that happened with an approval, or was said of it.
+type ApprovalEvent struct {
+	Seq      int64  `db:"seq" json:"seq" required:"true"`
+	Approval int64  `db:"approval" json:"-"`
+	At       string `db:"at" json:"at" required:"true"`
+	Person   int64  `db:"person" json:"-"`
+	Who      string `db:"who" json:"who" required:"true"`
+	What     string `db:"what" json:"what" required:"true"`
+	About    string `db:"about" json:"about,omitempty"`
+	Text     string `db:"text" json:"text,omitempty"`
+}
+
+// Issued is a document that was issued from what is approved.
+type Issued struct {
+	ID       int64  `db:"id"`
+	Approval int64  `db:"approval"`
+	Number   string `db:"number"`
+	Revision int    `db:"revision"`
+	Code     string `db:"code"`
+	What     string `db:"what"`
+	Options  string `db:"options"`
+	Name     string `db:"name"`
+	Sum      string `db:"sum"`
+	File     []byte `db:"file"`
+	At       string `db:"at"`
+	Person   int64  `db:"person"`
+	Who      string `db:"who"`
+	Receiver string `db:"receiver"`
+}
+
+// Reasons against a change of an approval, beside [approval.NotNow] and [approval.Own].
+var (
+	ErrInReview = errors.New("it is in review already")
+	ErrVersion  = errors.New("somebody else has changed it meanwhile")
+	ErrStale    = errors.New("what it rests on has changed, and the result with it")
+	ErrShutOut  = errors.New("the account has not, or no longer, the role")
+)
+
+// Moment is a state of the catalogue: what was worked out from it holds as long as it is the same.
+type Moment state
+
+// CatalogueAt is [Store.Catalogue], and of which moment it is.
+func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at Moment, err error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	c, err = s.read(ctx)
+	return c, Moment(s.state), err
+}
+
+// still refuses when the catalogue is another than at that moment.
+func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
+	var now Moment
+	if err := tx.GetContext(ctx, &now,
+		`SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
+		return err
+	}
+	if now != m {
+		return ErrMoved
+	}
+	return nil
+}
+
+// By is who does something with an approval, with an account.
+type By struct {
+	Person int64
+	Name   string
+}
+
+func (b By) event(of int64, what, about, text string) ApprovalEvent {
+	return ApprovalEvent{Approval: of, At: now(), Person: b.Person, Who: b.Name, What: what, About: about, Text: text}
+}
+
+// happens keeps an event of an approval, and of acts a line of the audit.
+func happens(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) error {
+	if _, err := tx.NamedExecContext(ctx, `INSERT INTO approval_event (approval, at, person, who, what, about, text)
+		VALUES (:approval, :at, :person, :who, :what, :about, :text)`, e); err != nil || title == "" {
+		return err
+	}
+	return note(ctx, tx, Happened{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
+		About: title})
+}
+
+const approvalColumns = `SELECT id, subject, title, state, version, verdict, document, fingerprint, result, preparer, prepared_by,
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale FROM approval`
+
+// Submit sends a judgement for review: a new one, or in place of the draft that there is of the same subject.
+func (s *Store) Submit(ctx context.Context, a Approval, by By, at Moment, text string) (Approval, error) {
+	a.State, a.Preparer, a.PreparedBy, a.PreparedAt, a.Seen = approval.InReview, by.Person, by.Name, now(), a.Fingerprint
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		if err := at.still(ctx, tx); err != nil {
+			return err
+		}
+		if err := mayAct(ctx, tx, by, "'engineer', 'approver', 'administrator'"); err != nil {
+			return err
+		}
+		var open Approval
+		switch err := tx.GetContext(ctx, &open, approvalColumns+` WHERE subject = ? AND state IN ('draft', 'in_review')`, a.Subject); {
+		case errors.Is(err, sql.ErrNoRows):
+			r, err := tx.NamedExecContext(ctx, `INSERT INTO approval (subject, title, state, verdict, document, fingerprint, result, preparer,
+				prepared_by, prepared_at, seen) VALUES (:subject, :title, :state, :verdict, :document, :fingerprint, :result, :preparer,
+				:prepared_by, :prepared_at, :seen)`, a)
+			if err != nil {
+				return err
+			}
+			if a.ID, err = r.LastInsertId(); err != nil {
+				return err
+			}
+		case err != nil:
+			return err
+		case open.State == approval.InReview:
+			return ErrInReview
+		default:
+			a.ID = open.ID
+			if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET title = :title, state = :state, version = version + 1, verdict = :verdict,
+				document = :document, fingerprint = :fingerprint, result = :result, preparer = :preparer, prepared_by = :prepared_by,
+				prepared_at = :prepared_at, seen = :seen, stale = '' WHERE id = :id`, a); err != nil {
+				return err
+			}
+		}
+		if err := happens(ctx, tx, by.event(a.ID, string(approval.Submit), "", text), a.Title); err != nil {
+			return err
+		}
+		return tx.GetContext(ctx, &a, approvalColumns+` WHERE id = ?`, a.ID)
+	})
+	return a, err
+}
+
+// mayAct asks in the transaction itself whether an account still has one of some roles.
+func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
+	var may bool
+	err := tx.GetContext(ctx, &may, `SELECT EXISTS (SELECT 1 FROM person WHERE id = ? AND NOT disabled AND role IN (`+roles+`))`, by.Person)
+	if err == nil && !may {
+		err = ErrShutOut
+	}
+	return err
+}
+
+// Decide does something with an approval that was seen in a version. To approve it takes an account other than those that have sent it
+// for review, a catalogue that is as it was judged at that moment, and nothing stale.
+func (s *Store) Decide(ctx context.Context, id, version int64, act approval.Act, by By, at Moment, text string) (a Approval, err error) {
+	err = s.change(ctx, func(tx *sqlx.Tx) error {
+		if a, err = oneApproval(ctx, tx, id); err != nil {
+			return err
+		}
+		if a.Version != version {
+			return ErrVersion
+		}
+		next, err := a.State.After(act)
+		if err != nil {
+			return err
+		}
+		roles := "'engineer', 'approver', 'administrator'"
+		if act == approval.Approve || a.State == approval.Approved {
+			roles = "'approver', 'administrator'"
+		}
+		if err := mayAct(ctx, tx, by, roles); err != nil {
+			return err
+		}
+		set := `state = :state, version = version + 1`
+		if act == approval.Approve {
+			if err := approves(ctx, tx, &a, by, at); err != nil {
+				return err
+			}
+			set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at`
+		}
+		a.State = next
+		if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
+			return err
+		}
+		if err := happens(ctx, tx, by.event(id, string(act), "", text), a.Title); err != nil {
+			return err
+		}
+		a, err = oneApproval(ctx, tx, id)
+		return err
+	})
+	return a, err
+}
+
+// approves asks whether somebody may approve now, and supersedes what was approved of the same subject.
+func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment) error {
+	if err := at.still(ctx, tx); err != nil {
+		return err
+	}
+	if a.Stale != "" {
+		return ErrStale
+	}
+	var preparers []int64
+	if err := tx.SelectContext(ctx, &preparers, `SELECT DISTINCT person FROM approval_event WHERE approval = ? AND what = ?`, a.ID,
+		string(approval.Submit)); err != nil {
+		return err
+	}
+	if err := approval.Decides(by.Person, append(preparers, a.Preparer)); err != nil {
+		return err
+	}
+	a.Approver.Int64, a.Approver.Valid = by.Person, true
+	a.ApprovedBy.String, a.ApprovedBy.Valid = by.Name, true
+	a.ApprovedAt.String, a.ApprovedAt.Valid = now(), true
+	var before Approval
+	switch err := tx.GetContext(ctx, &before, approvalColumns+` WHERE subject = ? AND state = 'approved'`, a.Subject); {
+	case errors.Is(err, sql.ErrNoRows):
+		return nil
+	case err != nil:
+		return err
+	}
+	if _, err := tx.ExecContext(ctx, `UPDATE approval SET state = 'superseded', superseded_by = ?, version = version + 1 WHERE id = ?`, a.ID,
+		before.ID); err != nil {
+		return err
+	}
+	return happens(ctx, tx, by.event(before.ID, string(approval.Supersede), "", ""), before.Title)
+}
+
+// Comment keeps what somebody says of an approval, or of a finding or step of it.
+func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string) error {
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		if _, err := oneApproval(ctx, tx, id); err != nil {
+			return err
+		}
+		return happens(ctx, tx, by.event(id, "comment", about, text), "")
+	})
+}
+
+// Rejudged is what came of judging an approval again.
+type Rejudged struct {
+	ID      int64
+	Version int64
+	Seen    string // the fingerprint of what the catalogue has
+	Stale   string // differences as JSON; "": the result is the same
+	Broken  bool   // its document has not its fingerprint: it is withdrawn
+}
+
+// Rejudge keeps what came of judging approvals again, at a moment of the catalogue; of those that were changed meanwhile, nothing.
+func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
+	if len(all) == 0 {
+		return nil
+	}
+	return s.change(ctx, func(tx *sqlx.Tx) error {
+		if err := at.still(ctx, tx); err != nil {
+			return err
+		}
+		for _, r := range all {
+			a, err := oneApproval(ctx, tx, r.ID)
+			if err != nil {
+				return err
+			}
+			if a.Version != r.Version {
+				continue
+			}
+			what, text := "judged again: the same", approval.Short(a.Seen)+" to "+approval.Short(r.Seen)
+			set := `seen = :seen, stale = :stale, version = version + 1`
+			switch {
+			case r.Broken:
+				what, text, a.State = "withdrawn: its fingerprint is not that of its document", "", approval.Withdrawn
+				set += `, state = :state`
+			case r.Stale != "":
+				what = "judged again: another result"
+			}
+			a.Seen, a.Stale = r.Seen, r.Stale
+			if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
+				return err
+			}
+			if err := happens(ctx, tx, By{Name: "Nexufix"}.event(a.ID, what, "", text), ""); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+}
+
+// Issue keeps a document that is issued from an approval as it stands at a moment; number gives it its number, by how many documents
+// there are in all, and how many of its kind were issued for its subject.
+func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, make func(i *Issued, a *Approval, all, before int) error) (Issued,
+	error) {
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		a, err := oneApproval(ctx, tx, i.Approval)
+		if err != nil {
+			return err
+		}
+		if err := at.still(ctx, tx); err != nil {
+			return err
+		}
+		switch {
+		case a.Version != version:
+			return ErrVersion
+		case a.State != approval.Approved:
+			return &approval.NotNow{Act: "issue", State: a.State}
+		case a.Stale != "":
+			return ErrStale
+		}
+		if err := mayAct(ctx, tx, By{Person: i.Person}, "'engineer', 'approver', 'administrator'"); err != nil {
+			return err
+		}
+		var all, before int
+		if err := tx.GetContext(ctx, &all, `SELECT count(*) FROM issued`); err != nil {
+			return err
+		}
+		if err := tx.GetContext(ctx, &before, `SELECT count(*) FROM issued JOIN approval ON approval.id = issued.approval
+			WHERE subject = ? AND what = ?`, a.Subject, i.What); err != nil {
+			return err
+		}
+		i.At = now()
+		if err := make(&i, &a, all, before); err != nil {
+			return err
+		}
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO issued (approval, number, revision, code, what, options, name, sum, file, at, person, who,
+			receiver) VALUES (:approval, :number, :revision, :code, :what, :options, :name, :sum, :file, :at, :person, :who, :receiver)`, i)
+		if err != nil {
+			return err
+		}
+		if i.ID, err = r.LastInsertId(); err != nil {
+			return err
+		}
+		return happens(ctx, tx, By{i.Person, i.Who}.event(a.ID, "issue", i.Number, i.Receiver), i.Number+" of "+a.Title)
+	})
+	return i, err
+}
+
+func oneApproval(ctx context.Context, q sqlx.QueryerContext, id int64) (a Approval, err error) {
+	err = sqlx.GetContext(ctx, q, &a, approvalColumns+` WHERE id = ?`, id)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return a, err
+}
+
+// Approval is one of them.
+func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
+	return oneApproval(ctx, s.db, id)
+}
+
+// Approvals are those in some states, the latest first; of all states where none is named.
+func (s *Store) Approvals(ctx context.Context, states ...approval.State) (out []Approval, err error) {
+	if len(states) == 0 {
+		return out, s.db.SelectContext(ctx, &out, approvalColumns+` ORDER BY id DESC`)
+	}
+	query, args, err := sqlx.In(approvalColumns+` WHERE state IN (?) ORDER BY id DESC`, states)
+	if err != nil {
+		return nil, err
+	}
+	return out, s.db.SelectContext(ctx, &out, query, args...)
+}
+
+// ApprovedBefore is what was approved of a subject before that approval: the one in force, or the last one that was; [ErrNotFound] where
+// there was none.
+func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approval, err error) {
+	err = s.db.GetContext(ctx, &before, approvalColumns+` WHERE subject = ? AND id <> ? AND approver IS NOT NULL AND state <> 'withdrawn'
+		ORDER BY approved_at DESC LIMIT 1`, a.Subject, a.ID)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return before, err
+}
+
+// ApprovalEvents are what happened with an approval, in order.
+func (s *Store) ApprovalEvents(ctx context.Context, id int64) (out []ApprovalEvent, err error) {
+	return out, s.db.SelectContext(ctx, &out, `SELECT seq, approval, at, person, who, what, about, text FROM approval_event WHERE approval = ?
+		ORDER BY seq`, id)
+}
+
+const issuedColumns = `SELECT id, approval, number, revision, code, what, options, name, sum, at, person, who, receiver`
+
+// IssuedOf are the documents that were issued from an approval, 0 for all, the latest first, without their files.
+func (s *Store) IssuedOf(ctx context.Context, id int64, most int) (out []Issued, err error) {
+	return out, s.db.SelectContext(ctx, &out, issuedColumns+` FROM issued WHERE approval = ? OR ? = 0 ORDER BY id DESC LIMIT ?`, id, id, most)
+}
+
+// IssuedFile is a document that was issued, with its file.
+func (s *Store) IssuedFile(ctx context.Context, id int64) (i Issued, err error) {
+	return s.issued(ctx, issuedColumns+`, file FROM issued WHERE id = ?`, id)
+}
+
+// IssuedByCode finds a document by the code that is printed on it, without its file.
+func (s *Store) IssuedByCode(ctx context.Context, code string) (i Issued, err error) {
+	return s.issued(ctx, issuedColumns+` FROM issued WHERE code = ?`, code)
+}
+
+func (s *Store) issued(ctx context.Context, query string, by any) (i Issued, err error) {
+	err = s.db.GetContext(ctx, &i, query, by)
+	if errors.Is(err, sql.ErrNoRows) {
+		err = ErrNotFound
+	}
+	return i, err
+}
