@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -8,6 +9,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
@@ -33,9 +35,6 @@ type Subject struct {
 
 // key tells subjects apart.
 func (s Subject) key() string {
-	if s.Job != "" {
-		return "job " + s.Job
-	}
 	raw, err := json.Marshal(s)
 	if err != nil {
 		return "" // it always can be written
@@ -54,9 +53,18 @@ type Frozen struct {
 	Job     *catalog.Job            `json:"job,omitempty"` // without its ticks and prints
 }
 
-// freeze takes from a catalogue what a subject's judgement is computed from.
-func freeze(all *exchange.Contents, s Subject) (*Frozen, error) {
-	f := &Frozen{Format: "nexufix-approval/1", Engine: exchange.Engine, Subject: s, Policy: exchange.PolicyOf(all.PolicyOrDefault())}
+// source is what a subject's judgement is computed from, in a catalogue.
+type source struct {
+	Subject
+	display *catalog.Display
+	bracket *catalog.Bracket
+	policy  catalog.Policy
+	job     *catalog.Job
+}
+
+// sourceOf finds it.
+func sourceOf(all *exchange.Contents, s Subject) (*source, error) {
+	f := &source{Subject: s, policy: all.PolicyOrDefault()}
 	display, bracket := s.Display, s.Bracket
 	if s.Job != "" {
 		j := all.Job(s.Job)
@@ -68,56 +76,51 @@ func freeze(all *exchange.Contents, s Subject) (*Frozen, error) {
 		}
 		job := *j
 		job.Ticks, job.Prints = nil, nil
-		f.Job, display, bracket = &job, j.Display, j.Bracket
+		f.job, display, bracket = &job, j.Display, j.Bracket
 	} else if s.Wall == "" {
 		return nil, exchange.Problems{{Path: "wall", Found: "is missing", Allowed: "a kind of wall, or a job: " + wallNames()}}
 	}
 	var wrong exchange.Problems
-	d, b := all.Display(display), all.Bracket(bracket)
-	if d == nil {
+	if f.display = all.Display(display); f.display == nil {
 		wrong = append(wrong, Missing("display", display))
-	} else {
-		f.Display = exchange.DisplayOf(d)
 	}
-	if b == nil {
+	if f.bracket = all.Bracket(bracket); f.bracket == nil {
 		wrong = append(wrong, Missing("bracket", bracket))
 	}
-	f.Bracket = b
 	if wrong != nil {
 		return nil, wrong
 	}
 	return f, nil
 }
 
-// request is the question that a frozen document asks.
-func (f *Frozen) request() Request {
-	q := Request{Display: &f.Display, Bracket: f.Bracket, Policy: &f.Policy, Turn: f.Subject.Turn, Accessories: f.Subject.Accessories,
-		Wall: f.Subject.Wall, TopHoles: f.Subject.TopHoles}
-	if f.Job != nil {
-		job := *f.Job
-		q.Site, q.Turn = &job, int(job.Turn)
-	}
-	return q
-}
-
-// open makes it what use cases of a pairing work on. Nothing else than what is in it counts.
-func (f *Frozen) open(ctx context.Context) (*Workspace, error) {
-	return Open(ctx, &exchange.Contents{}, f.request())
-}
-
-// thaw reads the document of an approval.
-func thaw(document string) (*Frozen, error) {
+// thaw reads the document of an approval, of which nothing but what is in it counts.
+func thaw(document string) (*source, error) {
 	var f Frozen
 	if err := exchange.ReadInto([]byte(document), &f); err != nil {
 		return nil, err
 	}
-	return &f, nil
+	d, wrong := f.Display.Core("display")
+	if wrong = append(wrong, exchange.Complete("bracket", f.Bracket)...); wrong != nil {
+		return nil, wrong
+	}
+	return &source{f.Subject, d, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
+}
+
+// open makes it what use cases of a pairing work on.
+func (f *source) open(ctx context.Context) *Workspace {
+	a := &Workspace{display: f.display, bracket: f.bracket, policy: f.policy, all: &exchange.Contents{}, work: NewWork(ctx)}
+	a.Turn, a.Accessories, a.Request.Wall, a.TopHoles = f.Turn, f.Accessories, f.Wall, f.TopHoles
+	if f.job != nil {
+		job := *f.job
+		a.job, a.Turn, a.Accessories = &job, int(job.Turn), quantity.Some(job.Accessories)
+	}
+	return a
 }
 
 // Judgement is a frozen document with what came out.
 type Judgement struct {
-	Frozen      *Frozen
-	Document    []byte // canonical
+	of          *source
+	Document    string // canonical
 	Fingerprint string
 	Title       string
 	Verdict     fit.Verdict
@@ -126,34 +129,49 @@ type Judgement struct {
 	Result      []byte
 }
 
-// document is the canonical form of what is frozen, and its fingerprint.
-func (f *Frozen) document() (raw []byte, fingerprint string, err error) {
-	if raw, err = json.Marshal(f); err != nil {
-		return nil, "", err
+// documents writes documents of approvals under one policy; what many have in common it writes once. It may be used by many at once.
+type documents struct{ parts sync.Map } // canonical forms of displays, brackets and policies
+
+// of is the canonical form of what is frozen, see [Frozen], and its fingerprint.
+func (w *documents) of(f *source) (document, fingerprint string, err error) {
+	part := func(key any, make func() any) string {
+		if have, ok := w.parts.Load(key); ok && key != nil {
+			return have.(string)
+		}
+		raw, fault := json.Marshal(make())
+		if fault == nil {
+			raw, fault = approval.Canonical(raw)
+		}
+		if err = cmp.Or(err, fault); key != nil {
+			w.parts.Store(key, string(raw))
+		}
+		return string(raw)
 	}
-	if raw, err = approval.Canonical(raw); err != nil {
-		return nil, "", err
+	var out strings.Builder // the members in the order of their names
+	fmt.Fprintf(&out, `{"bracket":%s,"display":%s,"engine":%d,"format":"nexufix-approval/1"`,
+		part(f.bracket, func() any { return f.bracket }), part(f.display, func() any { return exchange.DisplayOf(f.display) }), exchange.Engine)
+	if f.job != nil {
+		fmt.Fprintf(&out, `,"job":%s`, part(nil, func() any { return f.job }))
 	}
-	fingerprint, err = approval.Fingerprint(raw)
-	return raw, fingerprint, err
+	fmt.Fprintf(&out, `,"policy":%s,"subject":%s}`, part("policy", func() any { return exchange.PolicyOf(f.policy) }),
+		part(nil, func() any { return f.Subject }))
+	document = out.String()
+	return document, approval.Sum(document), err
 }
 
 // judge works out everything that leaves the house with an approval.
-func (f *Frozen) judge(ctx context.Context) (*Judgement, error) {
-	a, err := f.open(ctx)
-	if err != nil {
-		return nil, err
-	}
+func (f *source) judge(ctx context.Context) (*Judgement, error) {
+	a := f.open(ctx)
 	p := a.judge()
 	site, err := a.site(&p)
 	if err != nil {
 		return nil, err
 	}
 	seq := steps.Generate(&p, site)
-	j := &Judgement{Frozen: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
+	j := &Judgement{of: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
 		Conflicts: len(seq.Conflicts)}
-	if f.Job != nil {
-		j.Title = f.Job.ID + ": " + j.Title
+	if f.job != nil {
+		j.Title = f.job.ID + ": " + j.Title
 	} else {
 		j.Title += ", on " + site.Wall.Name()
 	}
@@ -163,10 +181,7 @@ func (f *Frozen) judge(ctx context.Context) (*Judgement, error) {
 	if a.work.Exhausted() {
 		return nil, exchange.Problems{{Path: "bracket", Found: "takes more work than a judgement may", Allowed: "fewer parts in the kit"}}
 	}
-	if j.Result, err = json.Marshal(resultOf(&p, site.Places, &seq)); err != nil {
-		return nil, err
-	}
-	j.Document, j.Fingerprint, err = f.document()
+	j.Result, err = json.Marshal(resultOf(&p, site.Places, &seq))
 	return j, err
 }
 
@@ -247,7 +262,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		return out, err
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
-		f, err := freeze(all, s)
+		f, err := sourceOf(all, s)
 		if err != nil {
 			return err
 		}
@@ -258,7 +273,10 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		if err := j.against(); err != nil {
 			return err
 		}
-		out, err = st.Submit(ctx, store.Approval{Subject: s.key(), Title: j.Title, Verdict: string(j.Verdict), Document: string(j.Document),
+		if j.Document, j.Fingerprint, err = new(documents).of(f); err != nil {
+			return err
+		}
+		out, err = st.Submit(ctx, store.Approval{Subject: s.key(), Title: j.Title, Verdict: string(j.Verdict), Document: j.Document,
 			Fingerprint: j.Fingerprint, Result: string(j.Result)}, who, at, text)
 		return err
 	})
@@ -269,7 +287,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 func (j *Judgement) against() error {
 	var wrong exchange.Problems
 	path := "job"
-	if j.Frozen.Job == nil {
+	if j.of.job == nil {
 		path = "display"
 	}
 	if j.Verdict != fit.Fits && j.Verdict != fit.FitsWithConditions {
@@ -279,7 +297,7 @@ func (j *Judgement) against() error {
 		wrong = append(wrong, exchange.Problem{Path: path, Found: "must not be installed: " + c.Text.In(quantity.Metric),
 			Allowed: "what can be installed"})
 	}
-	if j.Frozen.Job != nil && j.Frozen.Job.Wall.Type == "" {
+	if j.of.job != nil && j.of.job.Wall.Type == "" {
 		wrong = append(wrong, exchange.Problem{Path: path, Found: "has no wall", Allowed: "a job with its wall"})
 	}
 	if j.Conflicts > 0 {
@@ -318,7 +336,7 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 			if err != nil {
 				return err
 			}
-			again, changed, err := rejudge(ctx, all, &a)
+			again, changed, err := rejudge(ctx, all, &a, new(documents))
 			if err != nil {
 				return err
 			}
@@ -339,21 +357,20 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 }
 
 // rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.
-func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval) (out store.Rejudged, changed bool, err error) {
+func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents) (out store.Rejudged, changed bool, err error) {
 	out = store.Rejudged{ID: a.ID, Version: a.Version, Seen: a.Seen, Stale: a.Stale}
-	frozen, err := thaw(a.Document)
-	sum, sumErr := approval.Fingerprint([]byte(a.Document))
-	if err != nil || sumErr != nil || sum != a.Fingerprint {
+	var s Subject
+	if approval.Sum(a.Document) != a.Fingerprint || exchange.ReadInto([]byte(a.Subject), &s) != nil {
 		out.Broken = true
 		return out, true, nil
 	}
-	now, err := freeze(all, frozen.Subject)
+	now, err := sourceOf(all, s)
 	if gone := (exchange.Problems{}); errors.As(err, &gone) {
 		return stale(out, a, "", []approval.Difference{{Path: gone[0].Path, Was: "in the catalogue", Now: gone[0].Found}})
 	} else if err != nil {
 		return out, false, err
 	}
-	_, seen, err := now.document()
+	_, seen, err := w.of(now)
 	if err != nil || seen == a.Seen {
 		return out, false, err
 	}
@@ -402,11 +419,12 @@ func RejudgeAll(ctx context.Context, st *store.Store, tell func(done, of int)) (
 	if err != nil {
 		return 0, err
 	}
+	var w documents
 	for done := 0; done < len(list); done += mostAtOnce {
 		part := list[done:min(done+mostAtOnce, len(list))]
 		found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
 		workers.Each(len(part), func(n int) {
-			again, is, err := rejudge(ctx, all, &part[n])
+			again, is, err := rejudge(ctx, all, &part[n], &w)
 			if faults[n] = err; is && err == nil {
 				found[n] = &again
 			}

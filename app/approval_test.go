@@ -1,7 +1,6 @@
 package app
 
 import (
-	"context"
 	"errors"
 	"path/filepath"
 	"strings"
@@ -277,23 +276,24 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f, err := freeze(all, counter)
+	f, err := sourceOf(all, counter)
 	if err != nil {
 		t.Fatal(err)
 	}
-	j, err := f.judge(context.Background())
+	j, err := f.judge(t.Context())
 	if err != nil {
 		t.Fatal(err)
 	}
-	forged := strings.Replace(string(j.Document), `"mass_kg":14.2`, `"mass_kg":1.2`, 1)
-	if forged == string(j.Document) {
-		t.Fatal("nothing is forged")
+	document, fingerprint, err := new(documents).of(f)
+	forged := strings.Replace(document, `"mass_kg":14.2`, `"mass_kg":1.2`, 1)
+	if forged == document || err != nil {
+		t.Fatal("nothing is forged", err)
 	}
 	who, err := o.mira.by()
 	if err != nil {
 		t.Fatal(err)
 	}
-	a, err := o.st.Submit(t.Context(), store.Approval{Subject: "job x", Title: "x", Verdict: "fits", Document: forged, Fingerprint: j.Fingerprint,
+	a, err := o.st.Submit(t.Context(), store.Approval{Subject: counter.key(), Title: "x", Verdict: "fits", Document: forged, Fingerprint: fingerprint,
 		Result: string(j.Result)}, who, at, "")
 	if err != nil {
 		t.Fatal(err)
@@ -306,10 +306,43 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 	}
 }
 
+// TestDocumentIsCanonical: a document, written in parts, is in the one form of which its fingerprint is taken, and is read back as what
+// it was made of.
+func TestDocumentIsCanonical(t *testing.T) {
+	all := demoData(t)
+	var w documents
+	for _, j := range all.Jobs {
+		f, err := sourceOf(all, Subject{Job: j.ID})
+		if err != nil {
+			t.Fatal(err)
+		}
+		document, fingerprint, err := w.of(f)
+		if err != nil {
+			t.Fatal(err)
+		}
+		canonical, err := approval.Canonical([]byte(document))
+		if err != nil || string(canonical) != document {
+			t.Errorf("%s: it is\n%s\nand not canonical, %v", j.ID, document, err)
+		}
+		back, err := thaw(document)
+		if err != nil {
+			t.Fatal(j.ID, err)
+		}
+		if _, again, err := new(documents).of(back); err != nil || again != fingerprint {
+			t.Errorf("%s: read back it has another fingerprint: %v", j.ID, err)
+		}
+		was, err := f.judge(t.Context())
+		now, err2 := back.judge(t.Context())
+		if err != nil || err2 != nil || string(was.Result) != string(now.Result) {
+			t.Errorf("%s: read back it is judged otherwise: %v, %v", j.ID, err, err2)
+		}
+	}
+}
+
 // BenchmarkRejudge judges an approved job again on another policy.
 func BenchmarkRejudge(b *testing.B) {
 	all := demoData(b)
-	f, err := freeze(all, counter)
+	f, err := sourceOf(all, counter)
 	if err != nil {
 		b.Fatal(err)
 	}
@@ -317,10 +350,14 @@ func BenchmarkRejudge(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
-	a := store.Approval{Document: string(j.Document), Fingerprint: j.Fingerprint, Result: string(j.Result), Seen: "another"}
+	var w documents
+	a := store.Approval{Subject: counter.key(), Result: string(j.Result), Seen: "another"}
+	if a.Document, a.Fingerprint, err = w.of(f); err != nil {
+		b.Fatal(err)
+	}
 	b.ReportAllocs()
 	for b.Loop() {
-		if again, changed, err := rejudge(b.Context(), all, &a); err != nil || !changed || again.Stale != "" {
+		if again, changed, err := rejudge(b.Context(), all, &a, &w); err != nil || !changed || again.Stale != "" {
 			b.Fatal(again, err)
 		}
 	}

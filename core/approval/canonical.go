@@ -38,8 +38,13 @@ func Fingerprint(document []byte) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	sum := sha256.Sum256(raw)
-	return hex.EncodeToString(sum[:]), nil
+	return Sum(string(raw)), nil
+}
+
+// Sum is the fingerprint of a document that is in its canonical form.
+func Sum(canonical string) string {
+	sum := sha256.Sum256([]byte(canonical))
+	return hex.EncodeToString(sum[:])
 }
 
 // Short is the beginning of a fingerprint, as sheets show it.
