@@ -109,6 +109,7 @@ browser-tools:
 	command -v gcc >/dev/null || need="$$need gcc libc6-dev"; \
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v qpdf >/dev/null || need="$$need qpdf"; \
+	command -v zbarimg >/dev/null || need="$$need zbar-tools"; \
 	command -v units >/dev/null || need="$$need units"; \
 	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
 	command -v ogrinfo >/dev/null || need="$$need gdal-bin"; \

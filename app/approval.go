@@ -69,7 +69,8 @@ func sourceOf(all *exchange.Contents, s Subject) (*source, error) {
 	if s.Job != "" {
 		j := all.Job(s.Job)
 		if j == nil {
-			return nil, exchange.Problems{{Path: "job", Found: strconv.Quote(s.Job) + " is not among the saved jobs", Allowed: "the id of a saved job"}}
+			return nil, exchange.Problems{{Path: "job", Found: strconv.Quote(s.Job) + " is not among the saved jobs",
+				Allowed: "the id of a saved job"}}
 		}
 		if s != (Subject{Job: s.Job}) {
 			return nil, exchange.Problems{{Path: "job", Found: "is given beside what the job says itself", Allowed: "the job alone"}}

@@ -124,7 +124,8 @@ func TestApprovalsLife(t *testing.T) {
 	}
 	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(15 * quantity.Kilogram)) })
 	later := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
-	if old, err := o.st.Approval(t.Context(), first.ID); err != nil || old.State != approval.Superseded || old.SupersededBy.Int64 != later.ID {
+	old, err := o.st.Approval(t.Context(), first.ID)
+	if err != nil || old.State != approval.Superseded || old.SupersededBy.Int64 != later.ID {
 		t.Errorf("%+v, %v", old, err)
 	}
 	if got := o.must(o.admin, later, approval.Withdraw); got.State != approval.Withdrawn {
@@ -185,8 +186,9 @@ func TestNobodyApprovesTheirOwn(t *testing.T) {
 // TestNothingUnsafeIsSent: what must not be installed, does not fit or has no wall is not sent for review.
 func TestNothingUnsafeIsSent(t *testing.T) {
 	o := openOffice(t)
-	for _, s := range []Subject{{Job: "arched-vault-heavy-board"}, {Job: "ticket-office-unmeasured-wall"}, {Job: "guard-van-screen"}, {Job: "no-such"},
-		{}, {Job: "mill-lane-counter", Turn: 90}, {Display: "velmora-pane-49", Bracket: "sill-40"}, {Display: "x", Bracket: "y", Wall: "concrete"},
+	for _, s := range []Subject{{Job: "arched-vault-heavy-board"}, {Job: "ticket-office-unmeasured-wall"}, {Job: "guard-van-screen"},
+		{Job: "no-such"}, {}, {Job: "mill-lane-counter", Turn: 90}, {Display: "velmora-pane-49", Bracket: "sill-40"},
+		{Display: "x", Bracket: "y", Wall: "concrete"},
 		{Display: "velmora-pane-49", Bracket: "gantry-25", Wall: "concrete"}} {
 		var wrong exchange.Problems
 		if a, err := SubmitReview(t.Context(), o.st, o.mira, s, ""); !errors.As(err, &wrong) {
@@ -293,8 +295,8 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a, err := o.st.Submit(t.Context(), store.Approval{Subject: counter.key(), Title: "x", Verdict: "fits", Document: forged, Fingerprint: fingerprint,
-		Result: string(j.Result)}, who, at, "")
+	a, err := o.st.Submit(t.Context(), store.Approval{Subject: counter.key(), Title: "x", Verdict: "fits", Document: forged,
+		Fingerprint: fingerprint, Result: string(j.Result)}, who, at, "")
 	if err != nil {
 		t.Fatal(err)
 	}

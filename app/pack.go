@@ -41,6 +41,7 @@ type Installation struct {
 	found   Measured
 	said    []html.Said
 	photos  map[string][]byte // of the steps, by id
+	release *sheet.Release
 }
 
 // InstallOptions say how an installation's files are written.
@@ -52,7 +53,8 @@ type InstallOptions struct {
 	Language *quantity.Language              // nil: English
 	Photos   func(id string) ([]byte, error) // photographs of steps; nil where there is none
 	// Ticks are what was ticked of a job; nil: what its document says.
-	Ticks func(j *catalog.Job) ([]catalog.Tick, error)
+	Ticks   func(j *catalog.Job) ([]catalog.Tick, error)
+	Release *sheet.Release // of the pack; nil: it is a draft
 }
 
 // Papers are those that a pack is written for.
@@ -85,6 +87,7 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	}
 	out := &Installation{Sequence: &seq, Name: a.Name() + "-" + seq.Wall.String(), pairing: p, places: site.Places, units: a.units(),
 		paper: o.Paper, now: o.Now, mark: exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)}
+	out.release = o.Release
 	if a.Request.Units == "" {
 		out.units = o.Units
 	}
@@ -268,7 +271,7 @@ var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: 
 // pack is everything that leaves the house on paper.
 func (i *Installation) pack() *pdf.Pack {
 	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
-		Fingerprint: i.mark, Paper: i.paper,
+		Fingerprint: i.mark, Paper: i.paper, Release: i.release,
 		Units: i.units, Created: i.now}
 	said := map[string]bool{} // once for all displays of a run; what forbids it stands above them
 	for _, c := range i.Blocked {
@@ -291,7 +294,8 @@ func (i *Installation) pack() *pdf.Pack {
 }
 
 func (i *Installation) sheet(joined bool) sheet.Sheet {
-	s := sheet.Sheet{Date: i.now.Format(time.DateOnly), Joined: joined, Mark: i.mark, Blocked: i.Blocked, Language: i.Language}
+	s := sheet.Sheet{Date: i.now.Format(time.DateOnly), Joined: joined, Mark: i.mark, Blocked: i.Blocked, Language: i.Language,
+		Release: i.release}
 	if len(i.places) > 0 && len(i.places[0].Points) > 0 {
 		s.Places = i.places
 	}

@@ -30,6 +30,7 @@ type SheetOptions struct {
 	Now   time.Time
 
 	Language *quantity.Language // nil: English
+	Release  *sheet.Release     // nil: it is a draft
 }
 
 // Sheet is a drilling template or a measure card, with a name for its file.
@@ -52,7 +53,7 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	}
 	p := a.judge()
 	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide, Joined: !o.Whole && !o.Card && o.Paper != "" && o.Paper != "sheet"}
-	drawn.Language = o.Language.With(a.translated(o.Language))
+	drawn.Language, drawn.Release = o.Language.With(a.translated(o.Language)), o.Release
 	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
 	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, units: a.units(), now: o.Now}
 	all := a.places(&p)

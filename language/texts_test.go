@@ -20,7 +20,8 @@ import (
 // read in English.
 var (
 	sources = []string{"core/anchorage", "core/catalog/walltype.go", "core/catalog/assembly.go", "core/catalog/display.go",
-		"core/draw/install", "core/draw/pairing", "core/draw/wall", "core/probe/apply.go", "core/quantity/tape.go", "exchange/steps.go", "core/fit", "core/place",
+		"core/draw/install", "core/draw/pairing", "core/draw/wall", "core/probe/apply.go", "core/quantity/tape.go", "exchange/steps.go",
+		"core/fit", "core/place",
 		"core/sheet",
 		"core/steps", "render/html", "render/markdown",
 		"render/pdf", "app/pack.go"}

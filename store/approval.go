@@ -125,7 +125,7 @@ func (s *Store) Submit(ctx context.Context, a Approval, by By, at Moment, text s
 		if err := at.still(ctx, tx); err != nil {
 			return err
 		}
-		if err := mayAct(ctx, tx, by, "'engineer', 'approver', 'administrator'"); err != nil {
+		if err := mayAct(ctx, tx, by, engineers); err != nil {
 			return err
 		}
 		var open Approval
@@ -160,6 +160,12 @@ func (s *Store) Submit(ctx context.Context, a Approval, by By, at Moment, text s
 	return a, err
 }
 
+// Who may send for review and issue, and who may approve.
+const (
+	engineers = `'engineer', 'approver', 'administrator'`
+	approvers = `'approver', 'administrator'`
+)
+
 // mayAct asks in the transaction itself whether an account still has one of some roles.
 func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
 	var may bool
@@ -184,9 +190,9 @@ func (s *Store) Decide(ctx context.Context, id, version int64, act approval.Act,
 		if err != nil {
 			return err
 		}
-		roles := "'engineer', 'approver', 'administrator'"
+		roles := engineers
 		if act == approval.Approve || a.State == approval.Approved {
-			roles = "'approver', 'administrator'"
+			roles = approvers
 		}
 		if err := mayAct(ctx, tx, by, roles); err != nil {
 			return err
@@ -301,10 +307,23 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 	})
 }
 
-// Issue keeps a document that is issued from an approval as it stands at a moment; number gives it its number, by how many documents
-// there are in all, and how many of its kind were issued for its subject.
-func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, make func(i *Issued, a *Approval, all, before int) error) (Issued,
-	error) {
+// IssuedSoFar is how many documents there are in all, and how many of a kind were issued for a subject.
+type IssuedSoFar struct {
+	All  int `db:"everything"`
+	Kind int `db:"kind"`
+}
+
+const issuedSoFar = `SELECT (SELECT count(*) FROM issued) AS everything, (SELECT count(*) FROM issued
+	JOIN approval ON approval.id = issued.approval WHERE subject = ? AND what = ?) AS kind`
+
+// IssuedSoFar counts them.
+func (s *Store) IssuedSoFar(ctx context.Context, subject, what string) (n IssuedSoFar, err error) {
+	return n, s.db.GetContext(ctx, &n, issuedSoFar, subject, what)
+}
+
+// Issue keeps a document that was made for an approval in a version, at a moment of the catalogue, when so
+// many had been issued; [ErrMoved] when it was made for what is no more.
+func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, when IssuedSoFar) (Issued, error) {
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		a, err := oneApproval(ctx, tx, i.Approval)
 		if err != nil {
@@ -313,38 +332,30 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, m
 		if err := at.still(ctx, tx); err != nil {
 			return err
 		}
+		var now IssuedSoFar
+		if err := tx.GetContext(ctx, &now, issuedSoFar, a.Subject, i.What); err != nil {
+			return err
+		}
 		switch {
-		case a.Version != version:
-			return ErrVersion
+		case now != when || a.Version != version:
+			return ErrMoved
 		case a.State != approval.Approved:
-			return &approval.NotNow{Act: "issue", State: a.State}
+			return &approval.NotNow{Act: approval.Issue, State: a.State}
 		case a.Stale != "":
 			return ErrStale
 		}
-		if err := mayAct(ctx, tx, By{Person: i.Person}, "'engineer', 'approver', 'administrator'"); err != nil {
+		if err := mayAct(ctx, tx, By{Person: i.Person}, engineers); err != nil {
 			return err
 		}
-		var all, before int
-		if err := tx.GetContext(ctx, &all, `SELECT count(*) FROM issued`); err != nil {
-			return err
-		}
-		if err := tx.GetContext(ctx, &before, `SELECT count(*) FROM issued JOIN approval ON approval.id = issued.approval
-			WHERE subject = ? AND what = ?`, a.Subject, i.What); err != nil {
-			return err
-		}
-		i.At = now()
-		if err := make(&i, &a, all, before); err != nil {
-			return err
-		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO issued (approval, number, revision, code, what, options, name, sum, file, at, person, who,
-			receiver) VALUES (:approval, :number, :revision, :code, :what, :options, :name, :sum, :file, :at, :person, :who, :receiver)`, i)
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO issued (approval, number, revision, code, what, options, name, sum, file, at, person,
+			who, receiver) VALUES (:approval, :number, :revision, :code, :what, :options, :name, :sum, :file, :at, :person, :who, :receiver)`, i)
 		if err != nil {
 			return err
 		}
 		if i.ID, err = r.LastInsertId(); err != nil {
 			return err
 		}
-		return happens(ctx, tx, By{i.Person, i.Who}.event(a.ID, "issue", i.Number, i.Receiver), i.Number+" of "+a.Title)
+		return happens(ctx, tx, By{i.Person, i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
 	})
 	return i, err
 }

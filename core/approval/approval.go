@@ -34,6 +34,7 @@ const (
 	Approve   Act = "approve"
 	Withdraw  Act = "withdraw"
 	Supersede Act = "supersede"
+	Issue     Act = "issue" // of a document, which leaves it approved
 )
 
 // moves are what may be done in each state, and where it leads.
@@ -55,7 +56,7 @@ func (n *NotNow) Error() string {
 
 var words = map[string]string{"in_review": "in review", "draft": "a draft", "approved": "approved", "superseded": "superseded",
 	"withdrawn": "withdrawn", "submit": "sent for review", "send_back": "sent back", "approve": "approved", "withdraw": "withdrawn",
-	"supersede": "superseded"}
+	"supersede": "superseded", "issue": "issued"}
 
 // After is the state after something is done.
 func (s State) After(a Act) (State, error) {

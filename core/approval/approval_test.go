@@ -12,7 +12,8 @@ import (
 func TestLife(t *testing.T) {
 	states := []State{Draft, InReview, Approved, Superseded, Withdrawn}
 	acts := []Act{Submit, SendBack, Approve, Withdraw, Supersede}
-	want := map[string]State{"draft submit": InReview, "draft withdraw": Withdrawn, "in_review send_back": Draft, "in_review approve": Approved,
+	want := map[string]State{"draft submit": InReview, "draft withdraw": Withdrawn,
+		"in_review send_back": Draft, "in_review approve": Approved,
 		"in_review withdraw": Withdrawn, "approved withdraw": Withdrawn, "approved supersede": Superseded}
 	for _, s := range states {
 		for _, a := range acts {

@@ -100,6 +100,7 @@ type Drawing struct {
 	TextHeight float64
 	Items      []Item
 	Warning    quantity.Phrase // on every page that the drawing is cut into; empty: none
+	Across     quantity.Phrase // large and pale across every page; empty: nothing
 
 	Language *quantity.Language // of its lettering, which is measured in it; nil: English
 }
@@ -110,7 +111,7 @@ func (d *Drawing) For(l *quantity.Language) *Drawing {
 		return d
 	}
 	out := *d
-	out.Title, out.Warning, out.Language = l.Words(d.Title), d.Warning.For(l), l
+	out.Title, out.Warning, out.Across, out.Language = l.Words(d.Title), d.Warning.For(l), d.Across.For(l), l
 	out.Items = make([]Item, len(d.Items))
 	for n, i := range d.Items {
 		out.Items[n] = i.in(l)
@@ -192,7 +193,7 @@ func (d *Drawing) Embed(other *Drawing, factor float64, at Point) {
 func (d *Drawing) FittedIn(width, height float64) *Drawing {
 	factor := min(1, width/d.Width(), height/d.Height())
 	page := &Drawing{Title: d.Title, Min: Point{0, -height}, Max: Point{width, 0}, Pen: d.Pen * factor, TextHeight: d.TextHeight * factor,
-		Warning: d.Warning, Language: d.Language}
+		Warning: d.Warning, Across: d.Across, Language: d.Language}
 	page.Embed(d, factor, Point{(width-d.Width()*factor)/2 - d.Min.X*factor, -d.Max.Y * factor})
 	return page
 }

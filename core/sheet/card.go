@@ -37,6 +37,7 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
 		c = card{Drawing: sheet.canvas(p, quantity.Say("Measure card"), 0.2, text), p: p, y: -cardMargin}
 		c.head(sheet, all)
+		c.rule()
 		if all != nil {
 			c.picture(wall.Elevation(all), 112*text/cardText)
 			c.site(all)
@@ -58,12 +59,13 @@ type card struct {
 	*drawing.Drawing
 	p    *fit.Pairing
 	y    float64 // the next line is below this
+	code float64 // how wide the code beside the lines is
 	step int
 }
 
 // line writes a line, or as many as it takes.
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
-	for i, one := range drawing.Wrap(text.For(c.Language), cardWidth-cardMargin-x-7, height, strong) {
+	for i, one := range drawing.Wrap(text.For(c.Language), cardWidth-cardMargin-x-7-c.code, height, strong) {
 		c.y -= height * 1.9
 		c.Add("card", drawing.Dim, drawing.Text{At: drawing.Point{X: x + 7*float64(min(i, 1)), Y: c.y}, Text: one, Height: height,
 			Anchor: drawing.Start, Strong: strong})
@@ -77,6 +79,11 @@ func (c *card) rule() {
 
 func (c *card) head(sheet Sheet, all []place.Placement) {
 	p := c.p
+	if sheet.Release != nil {
+		c.code = qrSize
+		sheet.Release.Code(c.Drawing, cardWidth-cardMargin-qrSize, c.y, qrSize)
+		defer func() { c.code, c.y = 0, min(c.y, -cardMargin-qrSize) }()
+	}
 	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.Clip(p.Display.Name(), 40), drawing.Clip(p.Bracket.Name, 24)))
 	revision := p.Bracket.Revision
 	if revision == "" {
@@ -86,8 +93,8 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	if sheet.Date != "" {
 		drawn = quantity.Say(" Drawn %v%v.", sheet.Date, computedFrom(sheet.Mark))
 	}
-	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v Not approved.",
-		drawing.Clip(revision, 20), drawn))
+	c.line(cardMargin, c.TextHeight, false, quantity.Say("Bracket revision %v. Seen facing the wall.%v %v",
+		drawing.Clip(revision, 20), drawn, sheet.Release.Standing()))
 	if all != nil {
 		w := &all[0].Job.Wall
 		text := quantity.Say("Job %v, on %v", drawing.Clip(all[0].Job.ID, 40), w.Type.Name())
@@ -106,7 +113,6 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 	for _, text := range against(p, &sheet) {
 		c.line(cardMargin, c.TextHeight, true, text)
 	}
-	c.rule()
 }
 
 // picture fits a drawing into the card's width and at most a height.
@@ -226,7 +232,8 @@ func (c *card) site(all []place.Placement) {
 		c.do("From the wall to its front: %v.", quantity.Shown{Length: first.ToFront.Value, Bound: quantity.Up, Coarse: true})
 	}
 	if shift := first.Shift(); shift != 0 && len(all) == 1 {
-		c.do("The plate's middle is %v to the %v of the display's: the load hangs that far off.", quantity.Wall(shift.Abs()), quantity.Side(shift))
+		c.do("The plate's middle is %v to the %v of the display's: the load hangs that far off.", quantity.Wall(shift.Abs()),
+			quantity.Side(shift))
 	}
 	c.offsets()
 }

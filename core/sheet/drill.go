@@ -36,6 +36,7 @@ type Sheet struct {
 	// job that finds no place. None: that of the pairing and of Places.
 	Blocked  []fit.Check
 	Language *quantity.Language // nil: English
+	Release  *Release           // nil: it is a draft
 }
 
 // Shows are the parts of a template that can be left out: the display's
@@ -427,8 +428,13 @@ func (t *drill) titleBlock(sheet Sheet) {
 	if sheet.Joined {
 		spacing = 1.5 // a row of pages less
 	}
+	code := 0.0
+	if sheet.Release != nil {
+		code = qrSize
+		sheet.Release.Code(t.Drawing, t.right-4-qrSize, y-2, qrSize)
+	}
 	line := func(strong bool, height float64, text quantity.Phrase) {
-		for _, one := range drawing.Wrap(text.For(sheet.Language), t.right-x-4, height, strong) {
+		for _, one := range drawing.Wrap(text.For(sheet.Language), t.right-x-4-code, height, strong) {
 			y -= height * spacing
 			t.Add("template.block", drawing.Dim, drawing.Text{At: drawing.Point{X: x, Y: y}, Text: one, Height: height, Anchor: drawing.Start,
 				Strong: strong})
@@ -455,7 +461,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		whose = "Check the studs two independent ways before drilling."
 	}
 	if sheet.Date != "" {
-		line(false, drillText, quantity.Say("Drawn %v%v. Not approved. %v", sheet.Date, computedFrom(sheet.Mark), whose))
+		line(false, drillText, quantity.Say("Drawn %v%v. %v %v", sheet.Date, computedFrom(sheet.Mark), sheet.Release.Standing(), whose))
 	}
 	for _, text := range against(p, &sheet) {
 		line(true, drillText*1.1, text)
@@ -483,6 +489,9 @@ func (t *drill) titleBlock(sheet Sheet) {
 		}
 		line(false, drillText, quantity.Say("On studs, use %v: in each, %v of the top holes and %v of the bottom holes.", studs,
 			t.plate.TopPerStud, t.plate.BottomPerStud))
+	}
+	if code > 0 {
+		y = min(y, t.bottom-4-2-qrSize+drillText)
 	}
 	top, below := t.tape()
 	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))

@@ -181,5 +181,9 @@ func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 
 // canvas is an empty sheet in its language.
 func (s *Sheet) canvas(p *fit.Pairing, title quantity.Phrase, pen, text float64) *drawing.Drawing {
-	return &drawing.Drawing{Title: s.titled(p, title).For(s.Language).In(quantity.Metric), Pen: pen, TextHeight: text, Language: s.Language}
+	d := &drawing.Drawing{Title: s.titled(p, title).For(s.Language).In(quantity.Metric), Pen: pen, TextHeight: text, Language: s.Language}
+	if s.Release == nil {
+		d.Across = Draft().For(s.Language)
+	}
+	return d
 }

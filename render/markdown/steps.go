@@ -13,7 +13,7 @@ import (
 // Steps writes a sequence in the given units, in the language that it is in.
 func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	w := writer{units: units, language: s.Language}
-	w.put("# %s\n\n%s", w.say("%v", s.Title), w.say("Wall: %v.", s.Wall.Name()))
+	w.put("# %s\n\n**%s**\n\n%s", w.say("%v", s.Title), w.say("Draft, not approved"), w.say("Wall: %v.", s.Wall.Name()))
 	if len(s.Blocked) > 0 {
 		w.put("\n\n**%s**\n\n", w.say("Do not install."))
 		for _, c := range s.Blocked {

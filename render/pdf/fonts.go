@@ -60,7 +60,7 @@ func short(s string) (text string, ok bool) {
 
 // textsOf are the texts of a drawing's sheets.
 func textsOf(d *drawing.Drawing, units quantity.Units) []string {
-	texts := []string{d.Title, d.Warning.In(units)}
+	texts := []string{d.Title, d.Warning.In(units), d.Across.In(units)}
 	for i := range d.Items {
 		if t, ok := d.Items[i].Shape.(drawing.Text); ok {
 			texts = append(texts, t.Text.In(units))

@@ -11,6 +11,7 @@ import (
 
 	"nexufix/core/drawing"
 	"nexufix/core/quantity"
+	"nexufix/core/sheet"
 	"nexufix/core/steps"
 )
 
@@ -26,7 +27,8 @@ type Pack struct {
 	Card        *drawing.Drawing // nil: none
 	Template    *drawing.Drawing // nil: none
 	Fingerprint string
-	Paper       string // a4 or letter
+	Release     *sheet.Release // nil: it is a draft
+	Paper       string         // a4 or letter
 	Units       quantity.Units
 	Created     time.Time
 }
@@ -80,6 +82,9 @@ func (p *Pack) Write() ([]byte, error) {
 func (p *Pack) texts() []string {
 	s := p.Sequence
 	out := []string{s.Language.Words(p.Verdict), p.Fingerprint}
+	if p.Release != nil {
+		out = append(out, p.Release.Standing().For(s.Language).In(p.Units))
+	}
 	say := func(list ...quantity.Phrase) {
 		for _, x := range list {
 			out = append(out, x.For(s.Language).In(p.Units))
@@ -131,6 +136,9 @@ func (p *Pack) texts() []string {
 // page begins a page, with what every page carries.
 func (f *flow) page() {
 	f.AddPageFormat("P", fpdf.SizeType{Wd: f.wide, Ht: f.high})
+	if f.p.Release == nil {
+		f.across(sheet.Draft().For(f.p.Sequence.Language), f.wide, f.high)
+	}
 	f.foot()
 	f.y = above
 }
@@ -140,9 +148,13 @@ func (f *flow) foot() {
 	f.font("", 2.8)
 	f.SetTextColor(96, 96, 104)
 	f.at(side, 10, f.clipped(f.say(f.p.Sequence.Title), f.wide-2*side-60))
-	mark := f.words("Draft, not approved")
+	standing := sheet.Draft()
+	if r := f.p.Release; r != nil {
+		standing = quantity.Say("%v, revision %v", r.Number, r.Revision)
+	}
+	mark := f.say(standing)
 	if f.p.Fingerprint != "" {
-		mark = f.words("Draft, not approved · fingerprint %v", f.p.Fingerprint)
+		mark = f.words("%v · fingerprint %v", standing, f.p.Fingerprint)
 	}
 	f.at(side, f.high-8, mark)
 	f.at(f.wide-side-26, f.high-8, f.words("Page %v of %v", f.PageNo(), "{nb}"))
@@ -275,6 +287,10 @@ func (f *flow) cover() {
 	f.y += 14
 	list := []paragraph{{text: f.say(s.Title), weight: "B", size: titleSize},
 		{text: f.words("Installation on %v", s.Wall.Name()), size: headSize, before: 3}}
+	if r := f.p.Release; r != nil {
+		f.code(r)
+		list = append(list, paragraph{text: f.say(r.Standing()), size: bodySize, before: 3})
+	}
 	if len(s.Blocked) == 0 { // that display and bracket fit is beside the point where it must not hang
 		list = append(list, paragraph{text: f.words(f.p.Verdict), weight: "B", size: 5, before: 8})
 	} else {
@@ -305,6 +321,14 @@ func (f *flow) cover() {
 		list = append(list, f.body(f.words("There are no steps until that is settled.")))
 	}
 	f.write(list, f.right-f.left)
+}
+
+// code draws the release's code in the page's upper right corner.
+func (f *flow) code(r *sheet.Release) {
+	const wide = 30.0
+	d := &drawing.Drawing{Max: drawing.Point{X: wide}, Min: drawing.Point{Y: -wide}, Pen: 0.1}
+	r.Code(d, 0, 0, wide)
+	f.draw(d, f.right-wide, above-2, wide, wide)
 }
 
 func (f *flow) partList(title string, all []steps.Part) {

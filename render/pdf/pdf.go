@@ -21,12 +21,31 @@ func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte,
 	size := fpdf.SizeType{Wd: d.Width(), Ht: d.Height()}
 	w := begin(d, size, units, created)
 	w.AddPageFormat("P", size)
+	w.across(d.Across, size.Wd, size.Ht)
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
 	var out bytes.Buffer
 	err := w.Output(&out)
 	return out.Bytes(), err
+}
+
+// across writes a text across a page, behind what comes.
+func (w *writer) across(text quantity.Phrase, wide, high float64) {
+	if text.Empty() {
+		return
+	}
+	g := drawing.Across(text, wide, high)
+	w.SetFont(family, "", 10)
+	w.SetFontUnitSize(g.Height / drawing.CapHeight)
+	w.SetTextColor(226, 226, 228)
+	s := w.letters(text.In(w.units))
+	x, y := g.Middle.X, high-g.Middle.Y
+	w.TransformBegin()
+	w.TransformRotate(g.Angle, x, y)
+	w.Text(x-w.GetStringWidth(s)/2, y+g.Height/2, s)
+	w.TransformEnd()
+	w.SetTextColor(34, 34, 38)
 }
 
 // begin begins a document of a drawing, at its upper left corner.

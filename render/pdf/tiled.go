@@ -112,7 +112,7 @@ func toDrill(d *drawing.Drawing) (across, down []span) {
 	boxes := map[string]*[2]span{}
 	for i := range d.Items {
 		tag := d.Items[i].Tag
-		if !strings.HasPrefix(tag, "hole.") && !strings.HasPrefix(tag, "point.") {
+		if !strings.HasPrefix(tag, "hole.") && !strings.HasPrefix(tag, "point.") && tag != "release.code" {
 			continue
 		}
 		box := boxes[tag]
@@ -246,6 +246,7 @@ func (w *writer) tiles(tiles []Tile, begun func(first bool)) {
 		t := &tiles[i]
 		w.AddPageFormat("P", fpdf.SizeType{Wd: t.PaperWidth, Ht: t.PaperLong})
 		begun(i == 0)
+		w.across(w.d.Across, t.PaperWidth, t.PaperLong)
 		w.left, w.top = t.Left-margin, t.Top+margin
 		w.ClipRect(margin, margin, t.Wide, t.High, false)
 		for j := range w.d.Items {

@@ -30,11 +30,24 @@ func Write(d *drawing.Drawing, o Options) []byte {
 		num(d.Width()), " ", num(d.Height()),
 		`" role="img" font-family="'Source Sans 3', 'DejaVu Sans', Arial, sans-serif">`)
 	w.element("title", d.Title)
+	w.across()
 	for i := range d.Items {
 		w.item(&d.Items[i])
 	}
 	w.raw("</svg>\n")
 	return w.out
+}
+
+// across writes what stands across the sheet, behind everything.
+func (w *writer) across() {
+	if w.d.Across.Empty() {
+		return
+	}
+	g := drawing.Across(w.d.Across, w.d.Width(), w.d.Height())
+	x, y := num(g.Middle.X), num(w.d.Height()-g.Middle.Y)
+	w.raw(`<text x="`, x, `" y="`, y, `" font-size="`, num(g.Height/drawing.CapHeight), `" text-anchor="middle" dominant-baseline="central" `,
+		`fill="#222226" fill-opacity="0.1" transform="rotate(`, num(-g.Angle), " ", x, " ", y, `)" class="s-text" data-tag="draft">`,
+		html.EscapeString(w.d.Across.In(w.o.Units)), "</text>")
 }
 
 // writer appends to what is written so far: a page takes some thousand figures.

@@ -1,0 +1,221 @@
+package app
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/sha256"
+	"encoding/base32"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"strings"
+	"time"
+
+	"rsc.io/qr"
+
+	"nexufix/core/approval"
+	"nexufix/core/sheet"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// Issue is a document to be issued from what is approved, and to whom.
+type Issue struct {
+	What     string `json:"what" required:"true" enum:"pack,template,card"`
+	Paper    string `json:"paper,omitempty" enum:"a4,letter"`
+	Units    string `json:"units,omitempty" enum:"mm,in"`
+	Lang     string `json:"lang,omitempty" pattern:"^[a-z]{2,3}$"`
+	Receiver string `json:"receiver" required:"true" maxLength:"200"`
+}
+
+// address is where it is said whether a document is current.
+func address(base, code string) string { return strings.TrimRight(base, "/") + "/v/" + code }
+
+// newCode is one that nobody guesses, in letters that are read aloud without doubt.
+func newCode() string {
+	raw := make([]byte, 10)
+	rand.Read(raw) // never fails
+	return base32.NewEncoding("0123456789ABCDEFGHJKMNPQRSTVWXYZ").EncodeToString(raw)
+}
+
+// revisionName is A for the first of a kind, B for the next, and AA after Z.
+func revisionName(n int) string {
+	name := ""
+	for ; n > 0; n = (n - 1) / 26 {
+		name = string(rune('A'+(n-1)%26)) + name
+	}
+	return name
+}
+
+// IssueDocument makes a document of what is approved, gives it a number, and keeps it with who gets it. What it
+// rests on is judged again before. Base is the server's address, for the code that is printed.
+func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, base string) (out store.Issued, err error) {
+	if err := by.Check(Engineer); err != nil {
+		return out, err
+	}
+	who, err := by.by()
+	if err != nil {
+		return out, err
+	}
+	o.Receiver = store.OneLine(strings.TrimSpace(o.Receiver))
+	if o.Receiver == "" {
+		return out, exchange.Problems{{Path: "receiver", Found: "is missing", Allowed: "who gets it"}}
+	}
+	options, err := json.Marshal(issueOptions{o.Paper, o.Units, o.Lang, base})
+	if err != nil {
+		return out, err
+	}
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+		a, err := st.Approval(ctx, id)
+		if err != nil {
+			return err
+		}
+		if a.State != approval.Approved {
+			return &approval.NotNow{Act: approval.Issue, State: a.State}
+		}
+		again, changed, err := rejudge(ctx, all, &a, new(documents))
+		if err != nil {
+			return err
+		}
+		if changed {
+			if err := st.Rejudge(ctx, []store.Rejudged{again}, at); err != nil {
+				return err
+			}
+			a.Version, a.Stale = a.Version+1, again.Stale
+		}
+		if a.Stale != "" || again.Broken {
+			return store.ErrStale
+		}
+		when, err := st.IssuedSoFar(ctx, a.Subject, o.What)
+		if err != nil {
+			return err
+		}
+		now := time.Now().UTC()
+		out = store.Issued{Approval: id, Number: fmt.Sprintf("NX-%d-%05d", now.Year(), when.All+1), Revision: when.Kind + 1, Code: newCode(),
+			What: o.What, Options: string(options), At: now.Format(time.RFC3339), Person: who.Person, Who: who.Name, Receiver: o.Receiver}
+		if out.Name, out.File, err = Reissue(ctx, st, &a, &out); err != nil {
+			return err
+		}
+		sum := sha256.Sum256(out.File)
+		out.Sum = hex.EncodeToString(sum[:])
+		out, err = st.Issue(ctx, out, a.Version, at, when)
+		return err
+	})
+	return out, err
+}
+
+type issueOptions struct {
+	Paper string `json:"paper,omitempty"`
+	Units string `json:"units,omitempty"`
+	Lang  string `json:"lang,omitempty"`
+	Base  string `json:"base"`
+}
+
+// Reissue makes a document as it was issued, letter by letter, from what is frozen and what is kept of it alone.
+func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.Issued) (name string, file []byte, err error) {
+	var o issueOptions
+	if err := json.Unmarshal([]byte(i.Options), &o); err != nil {
+		return "", nil, err
+	}
+	at, err := time.Parse(time.RFC3339, i.At)
+	if err != nil {
+		return "", nil, err
+	}
+	f, err := thaw(a.Document)
+	if err != nil {
+		return "", nil, err
+	}
+	language, err := Language(o.Lang)
+	if err != nil {
+		return "", nil, err
+	}
+	where := address(o.Base, i.Code)
+	code, err := qr.Encode(where, qr.M)
+	if err != nil {
+		return "", nil, err
+	}
+	release := &sheet.Release{Number: i.Number, Revision: revisionName(i.Revision), Date: at.Format(time.DateOnly),
+		Approver: a.ApprovedBy.String, Address: where}
+	for y := range code.Size {
+		row := make([]bool, code.Size)
+		for x := range row {
+			row[x] = code.Black(x, y)
+		}
+		release.QR = append(release.QR, row)
+	}
+	w := f.open(ctx)
+	w.Request.Units = o.Units
+	paper := o.Paper
+	if paper == "" {
+		paper = Papers[0]
+	}
+	name = i.Number + "-" + release.Revision + "-" + i.What + ".pdf"
+	if i.What == "pack" {
+		pack, err := w.Install(InstallOptions{Paper: paper, Units: Units(o.Units), Now: at, Language: language, Release: release,
+			Photos: func(id string) ([]byte, error) { return st.Photo(ctx, id) }})
+		if err != nil {
+			return "", nil, err
+		}
+		file, err = pack.File("pdf")
+		return name, file, err
+	}
+	s, err := w.Sheet(SheetOptions{Card: i.What == "card", Paper: paper, Now: at, Language: language, Release: release})
+	if err != nil {
+		return "", nil, err
+	}
+	file, err = s.File("pdf", paper)
+	return name, file, err
+}
+
+// Standing is what anybody is told of a document by its code.
+type Standing string
+
+// The standings. Of what changed since, nobody is told that it is current.
+const (
+	Current    Standing = "current"
+	InDoubt    Standing = "in doubt"
+	Superseded Standing = "superseded"
+	Withdrawn  Standing = "withdrawn"
+)
+
+// StandingOf says how a document stands, and where it is superseded, by which: the number of the latest of its kind; "" where none
+// was issued yet.
+func StandingOf(ctx context.Context, st *store.Store, code string) (s Standing, number, by string, err error) {
+	i, err := st.IssuedByCode(ctx, strings.ToUpper(strings.TrimSpace(code)))
+	if err != nil {
+		return "", "", "", err
+	}
+	a, err := st.Approval(ctx, i.Approval)
+	if err != nil {
+		return "", "", "", err
+	}
+	for a.State == approval.Superseded {
+		if a, err = st.Approval(ctx, a.SupersededBy.Int64); err != nil {
+			return "", "", "", err
+		}
+		s = Superseded
+	}
+	switch {
+	case s == Superseded && a.State == approval.Approved:
+		later, err := st.IssuedOf(ctx, a.ID, 100)
+		if err != nil {
+			return "", "", "", err
+		}
+		for _, l := range later {
+			if l.What == i.What {
+				return s, i.Number, l.Number, nil
+			}
+		}
+	case s == Superseded:
+	case a.State == approval.Withdrawn:
+		s = Withdrawn
+	case a.State == approval.Approved && a.Stale == "":
+		s = Current
+	case a.State == approval.Approved:
+		s = InDoubt
+	default:
+		return "", "", "", errors.New("it was issued from what is not approved")
+	}
+	return s, i.Number, "", nil
+}

@@ -1,0 +1,181 @@
+package app
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"nexufix/core/approval"
+	"nexufix/core/quantity"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+const base = "https://desk.example"
+
+func (o *office) issue(by Person, a store.Approval, what string) (store.Issued, error) {
+	return IssueDocument(o.Context(), o.st, by, a.ID, Issue{What: what, Receiver: "Mill Lane bakery"}, base)
+}
+
+// pictures are the pages of a PDF by poppler, and its text.
+func pictures(t *testing.T, file []byte) (pages []string, text string) {
+	t.Helper()
+	dir := t.TempDir()
+	name := filepath.Join(dir, "file.pdf")
+	if err := os.WriteFile(name, file, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if out, err := exec.Command("pdftoppm", "-gray", "-r", "80", "-l", "4", name, filepath.Join(dir, "page")).CombinedOutput(); err != nil {
+		t.Fatalf("%v: %s", err, out)
+	}
+	pages, err := filepath.Glob(filepath.Join(dir, "page*.pgm"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := exec.Command("pdftotext", "-raw", name, "-").Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return pages, string(raw)
+}
+
+// TestIssuedDocuments: each is made from what is approved alone; it says number, revision and approver and not
+// that it is a draft, is made again byte for byte, and its code is read by zbar, which knows nothing of ours.
+func TestIssuedDocuments(t *testing.T) {
+	o := openOffice(t)
+	a := o.submit(o.mira, counter)
+	if _, err := o.issue(o.mira, a, "pack"); !isNotNow(err) {
+		t.Errorf("issued from what is in review: %v", err)
+	}
+	a = o.must(o.approver, a, approval.Approve)
+	if _, err := o.issue(o.us, a, "pack"); err == nil {
+		t.Error("issued by nobody with an account")
+	}
+	var first store.Issued
+	for n, what := range []string{"pack", "template", "card"} {
+		i, err := o.issue(o.mira, a, what)
+		if err != nil {
+			t.Fatal(what, err)
+		}
+		if n == 0 {
+			first = i
+		}
+		if !strings.HasSuffix(i.Number, fmt.Sprintf("-%05d", n+1)) || i.Revision != 1 || len(i.Code) != 16 {
+			t.Errorf("%+v", i)
+		}
+		kept, err := o.st.IssuedFile(t.Context(), i.ID)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, again, err := Reissue(t.Context(), o.st, &a, &kept); err != nil || !bytes.Equal(again, kept.File) || !bytes.Equal(again, i.File) {
+			t.Errorf("%s made again is another: %v", what, err)
+		}
+		pages, text := pictures(t, i.File)
+		for _, want := range []string{i.Number, "TOMAS"} {
+			if !strings.Contains(text, want) {
+				t.Errorf("the %s does not say %q", what, want)
+			}
+		}
+		if strings.Contains(text, "not approved") || strings.Contains(text, "Not approved") {
+			t.Errorf("the %s is issued and says that it is not approved", what)
+		}
+		read, err := exec.Command("zbarimg", append([]string{"--quiet", "--raw"}, pages...)...).Output()
+		var some *exec.ExitError // a page without a code
+		if want := base + "/v/" + i.Code; err != nil && !errors.As(err, &some) || !strings.Contains(string(read), want) {
+			t.Errorf("zbar reads %q from the %s, not %s: %v", read, what, want, err)
+		}
+	}
+	second, err := o.issue(o.nils, a, "pack")
+	if err != nil || second.Revision != 2 || revisionName(second.Revision) != "B" {
+		t.Errorf("%+v, %v", second.Revision, err)
+	}
+	o.standing(first, Current, "")
+
+	// A figure changes, and with it the result: nothing more is issued, and nobody is told that it is current.
+	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(17 * quantity.Kilogram)) })
+	if _, err := o.issue(o.mira, a, "pack"); !errors.Is(err, store.ErrStale) {
+		t.Errorf("issued from what is stale: %v", err)
+	}
+	o.standing(first, InDoubt, "")
+	later := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
+	o.standing(first, Superseded, "")
+	third, err := o.issue(o.mira, later, "pack")
+	if err != nil || third.Revision != 3 {
+		t.Fatal(third.Revision, err)
+	}
+	o.standing(first, Superseded, third.Number)
+	o.standing(third, Current, "")
+	o.must(o.approver, store.Approval{ID: later.ID, Version: later.Version}, approval.Withdraw)
+	o.standing(third, Withdrawn, "")
+	o.standing(first, Superseded, "")
+	if _, _, _, err := StandingOf(t.Context(), o.st, "0000000000000000"); !errors.Is(err, store.ErrNotFound) {
+		t.Error(err)
+	}
+}
+
+func isNotNow(err error) bool {
+	var no *approval.NotNow
+	return errors.As(err, &no)
+}
+
+func (o *office) standing(i store.Issued, want Standing, by string) {
+	o.Helper()
+	s, number, later, err := StandingOf(o.Context(), o.st, strings.ToLower(i.Code))
+	if err != nil || s != want || number != i.Number || later != by {
+		o.Errorf("%s is %s by %q, %v; wanted %s by %q", number, s, later, err, want, by)
+	}
+}
+
+// TestDraftsSaySo: what is not issued says across each page that it is a draft.
+func TestDraftsSaySo(t *testing.T) {
+	all := demoData(t)
+	w, err := Open(t.Context(), all, Request{DisplayID: "velmora-pane-49", BracketID: "sill-40", Site: all.Job("mill-lane-counter")})
+	if err != nil {
+		t.Fatal(err)
+	}
+	check := func(what string, file []byte) {
+		t.Helper()
+		_, text := pictures(t, file)
+		pages := strings.Split(strings.TrimSuffix(text, "\f"), "\f")
+		text = strings.Join(strings.Fields(text), "") // poppler breaks lines that are turned
+		if n := strings.Count(text, "Draft,notapproved"); n < len(pages) {
+			t.Errorf("the %s of %d pages says it %d times", what, len(pages), n)
+		}
+	}
+	for _, o := range []SheetOptions{{Paper: "a4"}, {Paper: "sheet"}, {Card: true, Paper: "a4"}} {
+		s, err := w.Sheet(o)
+		if err != nil {
+			t.Fatal(err)
+		}
+		file, err := s.File("pdf", o.Paper)
+		if err != nil {
+			t.Fatal(err)
+		}
+		check(fmt.Sprintf("%+v", o), file)
+		for _, format := range []string{"svg", "dxf"} {
+			if raw, err := s.File(format, ""); err != nil || !bytes.Contains(raw, []byte("Draft, not approved")) {
+				t.Errorf("%s: %v", format, err)
+			}
+		}
+	}
+	i, err := w.Install(InstallOptions{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, format := range []string{"pdf", "md", "html"} {
+		raw, err := i.File(format)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if format == "pdf" {
+			check("pack", raw)
+		} else if !bytes.Contains(raw, []byte("Draft, not approved")) {
+			t.Errorf("%s does not say so", format)
+		}
+	}
+}

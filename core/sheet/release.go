@@ -1,0 +1,55 @@
+package sheet
+
+import (
+	"nexufix/core/drawing"
+	"nexufix/core/quantity"
+)
+
+// Release is what a sheet carries that is issued from what is approved.
+type Release struct {
+	Number   string // of the document
+	Revision string // of it, A for the first
+	Date     string
+	Approver string
+	Address  string   // says whether it is current
+	QR       [][]bool // the same as dark modules, row by row; its quiet zone is left around it
+}
+
+// Draft is what a sheet without a release says across each page.
+func Draft() quantity.Phrase { return quantity.Say("Draft, not approved") }
+
+// Standing says whether a sheet is released, and as what.
+func (r *Release) Standing() quantity.Phrase {
+	if r == nil {
+		return quantity.Say("Not approved.")
+	}
+	return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v",
+		drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address)
+}
+
+// qrSize is how wide the code is printed, in millimetres: with 29 modules each is 0.9 mm, which a telephone reads at arm's length.
+const qrSize = 26.0
+
+// quiet is the width of the quiet zone around a code, in modules (ISO/IEC 18004: four; from memory).
+const quiet = 4
+
+// Code draws the release's QR code into a square with its upper left corner at x, y; nothing without a release.
+func (r *Release) Code(d *drawing.Drawing, x, y, size float64) {
+	if r == nil || len(r.QR) == 0 {
+		return
+	}
+	module := size / float64(len(r.QR)+2*quiet)
+	for row, line := range r.QR {
+		for from := 0; from < len(line); from++ {
+			to := from
+			for to < len(line) && line[to] {
+				to++
+			}
+			if to > from {
+				left, top := x+module*float64(quiet+from), y-module*float64(quiet+row)
+				d.Add("release.code", drawing.Solid, drawing.Rect(left, top-module, x+module*float64(quiet+to), top))
+				from = to
+			}
+		}
+	}
+}
