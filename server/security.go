@@ -32,12 +32,18 @@ func secureHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 type Hosts struct {
 	Loopback bool     // the socket that is bound is reached from this computer only
 	Names    []string // besides
+	// Base is the address that is printed on what is issued, as https://desk.example.
+	Base string
 }
 
 // HostsOf are the names for what a listener is bound to, with further ones.
 func HostsOf(bound net.Addr, names []string) Hosts {
 	tcp, ok := bound.(*net.TCPAddr)
-	return Hosts{ok && tcp.IP.IsLoopback(), names}
+	base := "http://" + bound.String()
+	if len(names) > 0 {
+		base = "https://" + names[0]
+	}
+	return Hosts{ok && tcp.IP.IsLoopback(), names, base}
 }
 
 // allow says whether a request's Host is one of them: localhost and addresses in

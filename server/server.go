@@ -16,6 +16,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"nexufix/app"
 	"nexufix/server/api"
 	"nexufix/server/bench"
 	"nexufix/server/catalogue"
@@ -24,6 +25,7 @@ import (
 	"nexufix/server/matrix"
 	"nexufix/server/people"
 	"nexufix/server/policy"
+	"nexufix/server/review"
 	"nexufix/server/sheets"
 	"nexufix/server/wall"
 	"nexufix/standins/plotter"
@@ -44,6 +46,7 @@ type Server struct {
 	heavies *admission
 	asking  *admission
 	door    *people.Door
+	reviews *review.Feature
 }
 
 // features are the routes of all features.
@@ -51,7 +54,7 @@ func (s *Server) features() (all []api.Route) {
 	for _, f := range []interface{ Routes() []api.Route }{
 		&bench.Feature{Store: s.store}, &wall.Feature{Store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
 		&matrix.Feature{Store: s.store, Log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
-		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending), s.people(),
+		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending), s.people(), s.reviewing(),
 	} {
 		all = append(all, f.Routes()...)
 	}
@@ -67,6 +70,14 @@ func (s *Server) people() *people.Door {
 	return s.door
 }
 
+// reviewing is the approvals, also of a server that only says what it can do.
+func (s *Server) reviewing() *review.Feature {
+	if s.reviews == nil {
+		s.reviews = review.New(s.store, s.log, "", s.ending)
+	}
+	return s.reviews
+}
+
 // New sets up the routes. Only requests for one of its hosts are answered, so that
 // no web page elsewhere can reach the server under a name of its own. Plots land
 // in the folder plots.
@@ -77,6 +88,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool)
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
 		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, demo)}
+	srv.reviews = review.New(s, log, hosts.Base, srv.ending)
 	e := srv.echo
 	e.Logger = log
 	// Of a proxy on this computer, whose word is taken, and of nobody else's.
@@ -104,6 +116,9 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool)
 		case api.Question:
 			handler = srv.asking.answerAfter(handler)
 		}
+		if r.Method != http.MethodGet && r.Needs.May(app.Engineer) {
+			handler = srv.reviews.After(handler)
+		}
 		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Needs), middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON)
@@ -127,6 +142,7 @@ func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 	plotting, stopPlotter := context.WithCancel(ctx)
 	defer stopPlotter()
 	go s.queue.Run(plotting)
+	go s.reviews.Run(plotting)
 	failed := make(chan error, 1)
 	go func() { failed <- h.Serve(l) }()
 	select {

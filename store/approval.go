@@ -279,8 +279,8 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 			return err
 		}
 		for _, r := range all {
-			a, err := oneApproval(ctx, tx, r.ID)
-			if err != nil {
+			var a Approval
+			if err := tx.GetContext(ctx, &a, approvalLines+` WHERE id = ?`, r.ID); err != nil {
 				return err
 			}
 			if a.Version != r.Version {
@@ -373,16 +373,36 @@ func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
 	return oneApproval(ctx, s.db, id)
 }
 
-// Approvals are those in some states, the latest first; of all states where none is named.
-func (s *Store) Approvals(ctx context.Context, states ...approval.State) (out []Approval, err error) {
+// approvalLines are approvals without their documents and results.
+const approvalLines = `SELECT id, subject, title, state, version, verdict, '' AS document, fingerprint, '' AS result, preparer, prepared_by,
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale FROM approval`
+
+// Approvals are those in some states, the latest first, without their documents and results; of all states
+// where none is named.
+func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Approval, error) {
+	out := []Approval{}
 	if len(states) == 0 {
-		return out, s.db.SelectContext(ctx, &out, approvalColumns+` ORDER BY id DESC`)
+		err := s.db.SelectContext(ctx, &out, approvalLines+` ORDER BY id DESC`)
+		return out, err
 	}
-	query, args, err := sqlx.In(approvalColumns+` WHERE state IN (?) ORDER BY id DESC`, states)
-	if err != nil {
-		return nil, err
+	query, args, err := sqlx.In(approvalLines+` WHERE state IN (?) ORDER BY id DESC`, states)
+	if err == nil {
+		err = s.db.SelectContext(ctx, &out, query, args...)
 	}
-	return out, s.db.SelectContext(ctx, &out, query, args...)
+	return out, err
+}
+
+// ApprovalsWhole are approvals with everything.
+func (s *Store) ApprovalsWhole(ctx context.Context, lines []Approval) (out []Approval, err error) {
+	var ids []int64
+	for i := range lines {
+		ids = append(ids, lines[i].ID)
+	}
+	query, args, err := sqlx.In(approvalColumns+` WHERE id IN (?)`, ids)
+	if err == nil {
+		err = s.db.SelectContext(ctx, &out, query, args...)
+	}
+	return out, err
 }
 
 // ApprovedBefore is what was approved of a subject before that approval: the one in force, or the last one that was; [ErrNotFound] where

@@ -4,6 +4,353 @@
  */
 
 export interface paths {
+    "/api/approvals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The approvals, the latest first.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Send a job, or a pairing for any wall of a kind, for review.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Submission"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What one looks at before approving.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Review"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}/comments": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Say something of it, of a finding or of a step.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Commented"];
+                };
+            };
+            responses: {
+                /** @description No Content */
+                204: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content?: never;
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve, send back or withdraw.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Decided"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}/issue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Issue a document of what is approved.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Issued"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["IssuedLine"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/approvals/{id}/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A sheet of what is frozen, as a draft.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query: {
+                    what: "pack" | "template" | "card";
+                    lang?: string;
+                };
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/audit": {
         parameters: {
             query?: never;
@@ -381,6 +728,54 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Change"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What waits for who asks.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Desk"];
                     };
                 };
                 /** @description What went wrong. */
@@ -1156,6 +1551,104 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issued": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The documents that were issued, the latest first.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["IssuedLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * A document as it was issued.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/pdf": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{kind}/{id}": {
         parameters: {
             query?: never;
@@ -1308,6 +1801,56 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["JobLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Says, as server-sent events, when something has changed and who else is at the same address.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    path?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/event-stream": components["schemas"]["Live"];
                     };
                 };
                 /** @description What went wrong. */
@@ -3193,6 +3736,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/v/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Whether a document is current, by the code that is printed on it; for everybody.
+         * @description For everybody.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    code: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -3209,6 +3802,36 @@ export interface components {
         };
         Alike: {
             displays: components["schemas"]["Name"][];
+        };
+        ApprovalEvent: {
+            about?: string;
+            at: string;
+            /** Format: int64 */
+            seq: number;
+            text?: string;
+            what: string;
+            who: string;
+        };
+        ApprovalLine: {
+            approved_at?: string;
+            approved_by?: string;
+            fingerprint: string;
+            /** Format: int64 */
+            id: number;
+            mine?: boolean;
+            prepared_at: string;
+            prepared_by: string;
+            stale?: boolean;
+            /** @enum {string} */
+            state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+            subject: components["schemas"]["Subject"];
+            /** Format: int64 */
+            superseded_by?: number;
+            title: string;
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** Format: int64 */
+            version: number;
         };
         AssemblyPart: {
             bag?: string;
@@ -3243,6 +3866,16 @@ export interface components {
             undone: boolean;
             what: string;
             who: string;
+        };
+        Before: {
+            approved_at: string;
+            approved_by: string;
+            figures: components["schemas"]["Difference"][];
+            /** Format: int64 */
+            id: number;
+            results: components["schemas"]["Difference"][];
+            section?: string;
+            wall?: string;
         };
         Bench: {
             above: string;
@@ -3379,6 +4012,11 @@ export interface components {
             unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
             value?: number;
         };
+        Commented: {
+            /** @description The rule of a finding, or the id of a step; the whole without. */
+            about?: string;
+            text: string;
+        };
         CompanyPolicy: {
             defaults: components["schemas"]["Policy"];
             name: string;
@@ -3392,6 +4030,27 @@ export interface components {
             step: string;
             was?: string[];
             why: string;
+        };
+        Decided: {
+            /** @enum {string} */
+            act: "approve" | "send_back" | "withdraw";
+            /** @description Why; to send it back, it is needed. */
+            text?: string;
+            /** Format: int64 */
+            version: number;
+        };
+        Desk: {
+            issued: components["schemas"]["IssuedLine"][];
+            judging?: string;
+            sent: components["schemas"]["ApprovalLine"][];
+            sent_back: components["schemas"]["ApprovalLine"][];
+            stale: components["schemas"]["ApprovalLine"][];
+            waiting: components["schemas"]["ApprovalLine"][];
+        };
+        Difference: {
+            now: string;
+            path: string;
+            was: string;
         };
         Display: {
             aliases?: string[];
@@ -3675,6 +4334,32 @@ export interface components {
             width_min_mm?: number;
             width_mm?: number;
         };
+        Issued: {
+            lang?: string;
+            /** @enum {string} */
+            paper?: "a4" | "letter";
+            receiver: string;
+            /** @enum {string} */
+            units?: "mm" | "in";
+            /** @enum {string} */
+            what: "pack" | "template" | "card";
+        };
+        IssuedLine: {
+            /** Format: int64 */
+            approval: number;
+            at: string;
+            code: string;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            number: string;
+            receiver: string;
+            revision: string;
+            sum: string;
+            /** @enum {string} */
+            what: "pack" | "template" | "card";
+            who: string;
+        };
         Item: {
             bag?: string;
             count: number;
@@ -3758,6 +4443,10 @@ export interface components {
             mass_kg?: number;
             people: number;
             text: string;
+        };
+        Live: {
+            changed: number;
+            here: string[];
         };
         Lock: {
             /** @enum {string} */
@@ -4180,6 +4869,38 @@ export interface components {
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
         };
+        Review: {
+            approved_at?: string;
+            approved_by?: string;
+            assumed: string[];
+            before?: components["schemas"]["Before"];
+            differences: components["schemas"]["Difference"][];
+            events: components["schemas"]["ApprovalEvent"][];
+            findings: components["schemas"]["Check"][];
+            fingerprint: string;
+            /** Format: int64 */
+            id: number;
+            issued: components["schemas"]["IssuedLine"][];
+            may: ("approve" | "send_back" | "withdraw")[];
+            mine?: boolean;
+            prepared_at: string;
+            prepared_by: string;
+            section?: string;
+            stale?: boolean;
+            /** @enum {string} */
+            state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
+            steps: components["schemas"]["Need"][];
+            subject: components["schemas"]["Subject"];
+            /** Format: int64 */
+            superseded_by?: number;
+            title: string;
+            told: components["schemas"]["Told"][];
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            /** Format: int64 */
+            version: number;
+            wall?: string;
+        };
         Rows: {
             bottom?: components["schemas"]["HoleFigures"];
             top?: components["schemas"]["HoleFigures"];
@@ -4426,6 +5147,21 @@ export interface components {
             spacing_mm?: number;
             width_mm?: number;
         };
+        Subject: {
+            accessories_kg?: number;
+            bracket?: string;
+            display?: string;
+            job?: string;
+            top_holes_mm?: number;
+            /** @enum {integer} */
+            turn_deg?: 0 | 90 | 270;
+            wall?: components["schemas"]["WallType"];
+        };
+        Submission: {
+            subject: components["schemas"]["Subject"];
+            /** @description For who reviews it. */
+            text?: string;
+        };
         SuppliedItem: {
             count: number;
             /** @enum {string} */
@@ -4488,6 +5224,10 @@ export interface components {
             maker?: string;
             /** @enum {string} */
             origin?: "bench" | "sheet" | "caller";
+        };
+        Told: {
+            figure: string;
+            rule: string;
         };
         Translation: {
             language: string;

@@ -1,0 +1,134 @@
+package review
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"slices"
+	"sync"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/server/api"
+)
+
+// mostListening is how many pages listen.
+const mostListening = 200
+
+// Live is an event: something was changed, or somebody came or went.
+type Live struct {
+	Changed int      `json:"changed" required:"true"` // another number than before: look again
+	Here    []string `json:"here" required:"true"`    // who else is at the same address
+}
+
+// hub tells pages that listen. The zero value has nobody in it.
+type hub struct {
+	mu       sync.Mutex
+	count    int
+	visitors map[*visitor]bool
+}
+
+// visitor is a page that listens.
+type visitor struct {
+	person int64
+	name   string
+	path   string
+	poke   chan struct{}
+}
+
+func (h *hub) enter(v *visitor) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	if h.visitors == nil {
+		h.visitors = map[*visitor]bool{}
+	}
+	h.visitors[v] = true
+	h.poke(v.path)
+}
+
+func (h *hub) leave(v *visitor) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	delete(h.visitors, v)
+	h.poke(v.path)
+}
+
+func (h *hub) changed() {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	h.count++
+	h.poke("")
+}
+
+// poke wakes who is at an address, "" for everybody.
+func (h *hub) poke(path string) {
+	for v := range h.visitors {
+		if path == "" || v.path == path {
+			select {
+			case v.poke <- struct{}{}:
+			default: // it will look anyway
+			}
+		}
+	}
+}
+
+// now is what a visitor is told.
+func (h *hub) now(v *visitor) Live {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	out := Live{Changed: h.count, Here: []string{}}
+	for o := range h.visitors {
+		if o.path == v.path && o.person != v.person && !slices.Contains(out.Here, o.name) {
+			out.Here = append(out.Here, o.name)
+		}
+	}
+	slices.Sort(out.Here)
+	return out
+}
+
+// beat is how often something is sent, so that a proxy keeps the stream.
+const beat = 25 * time.Second
+
+// live streams to a page what happens.
+func (f *Feature) live(c *echo.Context) error {
+	if !f.streams.Enter() {
+		return api.TooMuch
+	}
+	defer f.streams.Leave()
+	path := c.QueryParam("path")
+	if len(path) > 200 {
+		path = path[:200]
+	}
+	p := api.Person(c)
+	v := &visitor{person: p.ID, name: p.Name, path: path, poke: make(chan struct{}, 1)}
+	f.hub.enter(v)
+	defer f.hub.leave(v)
+	w := c.Response()
+	w.Header().Set("Content-Type", "text/event-stream")
+	w.Header().Set("Cache-Control", "no-store")
+	flush := http.NewResponseController(w)
+	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
+		f.Log.Debug("no write deadline", "err", err)
+	}
+	for {
+		raw, err := json.Marshal(f.hub.now(v))
+		if err != nil {
+			return err
+		}
+		if _, err := fmt.Fprintf(w, "data: %s\n\n", raw); err != nil {
+			return nil // the reader has gone
+		}
+		if err := flush.Flush(); err != nil {
+			return nil
+		}
+		select {
+		case <-c.Request().Context().Done():
+			return nil
+		case <-f.Ending:
+			return nil
+		case <-v.poke:
+		case <-time.After(beat):
+		}
+	}
+}

@@ -1,0 +1,264 @@
+package review
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"slices"
+	"sync/atomic"
+	"time"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/core/approval"
+	"nexufix/exchange"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// Feature is what it stands on.
+type Feature struct {
+	Store *store.Store
+	Log   *slog.Logger
+	// Base is the address that is printed on what is issued, as https://desk.example.
+	Base   string
+	Ending chan struct{} // closed when the server stops: streams end then
+
+	judging atomic.Pointer[string]
+	again   chan struct{}
+	hub     hub
+	streams api.Streams
+	asked   *tries
+}
+
+// New is the feature.
+func New(st *store.Store, log *slog.Logger, base string, ending chan struct{}) *Feature {
+	return &Feature{Store: st, Log: log, Base: base, Ending: ending, again: make(chan struct{}, 1), streams: api.Streams{Most: mostListening},
+		asked: newTries()}
+}
+
+// After is a handler that changes something: when it has, what is approved is judged again where the catalogue
+// is another, and pages that listen look again.
+func (f *Feature) After(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		err := next(c)
+		if err == nil {
+			select {
+			case f.again <- struct{}{}:
+			default: // it is to be done already
+			}
+			f.hub.changed()
+		}
+		return err
+	}
+}
+
+// lookAgain is how often changes are looked for that another program has made.
+const lookAgain = time.Minute
+
+// Run judges again what is approved whenever the catalogue has changed, until the context ends.
+func (f *Feature) Run(ctx context.Context) {
+	var last store.Moment
+	first := true
+	for {
+		_, now, err := f.Store.CatalogueAt(ctx)
+		if err == nil && (first || now != last) {
+			n := 0
+			n, err = app.RejudgeAll(ctx, f.Store, f.tell)
+			f.judging.Store(nil)
+			if err == nil {
+				last, first = now, false
+			}
+			if n > 0 {
+				f.Log.Info("approvals judged again", "changed", n)
+				f.hub.changed()
+			}
+		}
+		wait := lookAgain
+		switch {
+		case errors.Is(err, store.ErrMoved), errors.Is(err, store.ErrBusy):
+			wait = 50 * time.Millisecond // it changed meanwhile
+		case err != nil && ctx.Err() == nil:
+			f.Log.Error("approvals were not judged again", "err", err)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-f.again:
+		case <-time.After(wait):
+		}
+	}
+}
+
+func (f *Feature) tell(done, of int) {
+	text := fmt.Sprintf("%d of %d", done, of)
+	f.judging.Store(&text)
+}
+
+func (f *Feature) desk(c *echo.Context) error {
+	out, err := app.DeskOf(c.Request().Context(), f.Store, api.Person(c))
+	if err != nil {
+		return err
+	}
+	if text := f.judging.Load(); text != nil {
+		out.Judging = *text
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (f *Feature) list(c *echo.Context) error {
+	all, err := f.Store.Approvals(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []app.ApprovalLine{}
+	for i := range all {
+		if len(out) < mostListed {
+			out = append(out, app.LineOf(&all[i], api.Person(c)))
+		}
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// mostListed is how many approvals or documents are listed.
+const mostListed = 1000
+
+func (f *Feature) submit(c *echo.Context) error {
+	in, err := api.Read[Submission](c)
+	if err != nil {
+		return err
+	}
+	a, err := app.SubmitReview(c.Request().Context(), f.Store, api.Person(c), in.Subject, in.Text)
+	if err != nil {
+		return explained(err)
+	}
+	return c.JSON(http.StatusCreated, app.LineOf(&a, api.Person(c)))
+}
+
+func (f *Feature) review(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	out, err := app.ReviewOf(c.Request().Context(), f.Store, api.Person(c), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (f *Feature) decide(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[Decision](c)
+	if err != nil {
+		return err
+	}
+	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), id, in.Version, in.Act, in.Text)
+	if err != nil {
+		return explained(err)
+	}
+	return c.JSON(http.StatusOK, app.LineOf(&a, api.Person(c)))
+}
+
+func (f *Feature) comment(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[Remark](c)
+	if err != nil {
+		return err
+	}
+	if err := app.Commented(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
+		return explained(err)
+	}
+	return c.NoContent(http.StatusNoContent)
+}
+
+// sheets are those that are issued.
+var sheets = []string{"pack", "template", "card"}
+
+func (f *Feature) sheet(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	what := c.QueryParam("what")
+	if !slices.Contains(sheets, what) {
+		return exchange.Problems{{Path: "what", Found: "is not known", Allowed: "pack, template, card"}}
+	}
+	name, file, err := app.ReviewSheet(c.Request().Context(), f.Store, id, what, c.QueryParam("lang"), time.Now())
+	if err != nil {
+		return err
+	}
+	return api.Attachment(c, name, "application/pdf", file)
+}
+
+func (f *Feature) issue(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[app.Issue](c)
+	if err != nil {
+		return err
+	}
+	i, err := app.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Base)
+	if err != nil {
+		return explained(err)
+	}
+	return c.JSON(http.StatusCreated, app.IssuedLineOf(&i))
+}
+
+func (f *Feature) allIssued(c *echo.Context) error {
+	all, err := f.Store.IssuedOf(c.Request().Context(), 0, mostListed)
+	if err != nil {
+		return err
+	}
+	out := []app.IssuedLine{}
+	for i := range all {
+		out = append(out, app.IssuedLineOf(&all[i]))
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (f *Feature) file(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	i, err := f.Store.IssuedFile(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return api.Attachment(c, i.Name, "application/pdf", i.File)
+}
+
+// explained says what stands against a change of an approval.
+func explained(err error) error {
+	var no *approval.NotNow
+	var own approval.Own
+	switch {
+	case errors.As(err, &no):
+		return api.New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.")
+	case errors.As(err, &own):
+		return api.New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
+	case errors.Is(err, app.ErrNoAccount):
+		return api.New(http.StatusForbidden, "Nobody signs in here.", "Approvals and documents take accounts: make the first one on the page People.")
+	case errors.Is(err, store.ErrInReview):
+		return api.New(http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back.")
+	case errors.Is(err, store.ErrVersion):
+		return api.New(http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide.")
+	case errors.Is(err, store.ErrStale):
+		return api.New(http.StatusConflict, "What it rests on has changed, and the result with it.", "Look at the differences; send it for review again.")
+	case errors.Is(err, store.ErrShutOut):
+		return api.New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
+	}
+	return err
+}

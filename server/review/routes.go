@@ -1,0 +1,81 @@
+// Package review answers with approvals: what waits for whom, what one looks at before approving, what is
+// decided, and the documents that are issued. What is approved is judged again when the catalogue changes.
+package review
+
+import (
+	"nexufix/app"
+	"nexufix/core/approval"
+	"nexufix/server/api"
+)
+
+// Routes are its operations.
+func (f *Feature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/desk", "What waits for who asks.", nil, app.Desk{}, f.desk),
+		api.Get("/api/live", "Says, as server-sent events, when something has changed and who else is at the same address.", at{}, Live{},
+			f.live).Answers(200, "text/event-stream"),
+		api.Get("/api/approvals", "The approvals, the latest first.", nil, []app.ApprovalLine{}, f.list),
+		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
+			f.submit).Answers(201, ""),
+		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Question),
+		api.Post("/api/approvals/{id}/decide", "Approve, send back or withdraw.", decided{}, app.ApprovalLine{}, f.decide),
+		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil, f.comment).Answers(204, ""),
+		api.Get("/api/approvals/{id}/sheet", "A sheet of what is frozen, as a draft.", sheetAsk{}, "", f.sheet).Asks(api.Heavy).Answers(200,
+			"application/pdf"),
+		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{}, f.issue).Asks(api.Heavy).
+			Answers(201, ""),
+		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []app.IssuedLine{}, f.allIssued),
+		api.Get("/api/issued/{id}", "A document as it was issued.", api.ByNumber{}, "", f.file).Answers(200, "application/pdf"),
+		api.Get("/v/{code}", "Whether a document is current, by the code that is printed on it; for everybody.", byCode{}, "",
+			f.verify).For(app.Nobody).Answers(200, "text/html"),
+	}
+}
+
+// Submission is what is sent for review.
+type Submission struct {
+	Subject app.Subject `json:"subject" required:"true"`
+	Text    string      `json:"text,omitempty" maxLength:"2000" description:"For who reviews it."`
+}
+
+// Decision is what is done with an approval that was seen in a version.
+type Decision struct {
+	Version int64        `json:"version" required:"true" minimum:"1"`
+	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
+	Text    string       `json:"text,omitempty" maxLength:"2000" description:"Why; to send it back, it is needed."`
+}
+
+type decided struct {
+	ID int64 `path:"id"`
+	Decision
+}
+
+// Remark is what is said of an approval.
+type Remark struct {
+	About string `json:"about,omitempty" maxLength:"80" description:"The rule of a finding, or the id of a step; the whole without."`
+	Text  string `json:"text" required:"true" maxLength:"2000"`
+}
+
+type commented struct {
+	ID int64 `path:"id"`
+	Remark
+}
+
+type issued struct {
+	ID int64 `path:"id"`
+	app.Issue
+}
+
+type sheetAsk struct {
+	ID   int64  `path:"id"`
+	What string `query:"what" required:"true" enum:"pack,template,card"`
+	Lang string `query:"lang" pattern:"^[a-z]{2,3}$"`
+}
+
+type byCode struct {
+	Code string `path:"code"`
+}
+
+// at is the address of the page that listens.
+type at struct {
+	Path string `query:"path" maxLength:"200"`
+}
