@@ -138,9 +138,11 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		to := c.Response()
 		h := &held{ResponseWriter: to, status: http.StatusOK}
-		c.SetResponse(h)
-		err := inside(c)
-		c.SetResponse(to)
+		err := func() error {
+			c.SetResponse(h)
+			defer c.SetResponse(to) // in a panic too: what is said of it is not held back
+			return inside(c)
+		}()
 		if err != nil {
 			return err
 		}

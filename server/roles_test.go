@@ -1,8 +1,11 @@
 package server
 
 import (
+	"encoding/json"
+	"maps"
 	"net/http"
 	"net/http/httptest"
+	"reflect"
 	"strings"
 	"testing"
 
@@ -75,6 +78,54 @@ func TestEveryOperationByRole(t *testing.T) {
 	}
 	if len(routes) < 55 {
 		t.Errorf("only %d operations", len(routes))
+	}
+}
+
+// filled gives every number and text of a struct a value.
+func filled(v reflect.Value) {
+	switch v.Kind() {
+	case reflect.Struct:
+		for i := range v.NumField() {
+			if v.Field(i).CanSet() {
+				filled(v.Field(i))
+			}
+		}
+	case reflect.Int, reflect.Int64:
+		v.SetInt(1)
+	case reflect.String:
+		v.SetString("x")
+	}
+}
+
+// TestEveryRequestCanBeRead: what each operation takes, with a value for everything that it has to have, is read, and never
+// a failure of the server.
+func TestEveryRequestCanBeRead(t *testing.T) {
+	d := withPeople(t)
+	asked := 0
+	for _, r := range d.srv.features() {
+		if r.Request == nil || r.Method == http.MethodGet || r.Path == "/api/sign-out" {
+			continue
+		}
+		var all map[string]any
+		sample := reflect.New(reflect.TypeOf(r.Request)).Elem()
+		filled(sample)
+		body, err := json.Marshal(sample.Interface())
+		if err == nil {
+			err = json.Unmarshal(body, &all)
+		}
+		maps.DeleteFunc(all, func(name string, _ any) bool { return name != strings.ToLower(name) }) // of the path or the query
+		if body, err = json.Marshal(all); err != nil {
+			t.Fatal(r.Path, err)
+		}
+		cookie, _ := d.signIn("administrator1", "seven loaves on a rail")
+		path := strings.NewReplacer("{id}", "99", "{kind}", "job").Replace(r.Path)
+		if a := d.as(cookie, r.Method, path, string(body)); a.StatusCode >= 500 {
+			t.Errorf("%s %s with %s: %d %s", r.Method, path, body, a.StatusCode, a.body)
+		}
+		asked++
+	}
+	if asked < 20 {
+		t.Errorf("only %d operations", asked)
 	}
 }
 

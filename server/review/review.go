@@ -114,10 +114,12 @@ func (f *Feature) list(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	is := func(name, of string) bool { return c.QueryParam(name) == "" || c.QueryParam(name) == of }
 	out := []app.ApprovalLine{}
 	for i := range all {
-		if len(out) < mostListed {
-			out = append(out, app.LineOf(&all[i], api.Person(c)))
+		line := app.LineOf(&all[i], api.Person(c))
+		if len(out) < mostListed && is("job", line.Subject.Job) && is("display", line.Subject.Display) && is("bracket", line.Subject.Bracket) {
+			out = append(out, line)
 		}
 	}
 	return c.JSON(http.StatusOK, out)
@@ -159,7 +161,7 @@ func (f *Feature) decide(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), id, in.Version, in.Act, in.Text)
+	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), id, int64(in.Version), in.Act, in.Text)
 	if err != nil {
 		return explained(err)
 	}

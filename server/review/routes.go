@@ -14,7 +14,8 @@ func (f *Feature) Routes() []api.Route {
 		api.Get("/api/desk", "What waits for who asks.", nil, app.Desk{}, f.desk),
 		api.Get("/api/live", "Says, as server-sent events, when something has changed and who else is at the same address.", at{}, Live{},
 			f.live).Answers(200, "text/event-stream"),
-		api.Get("/api/approvals", "The approvals, the latest first.", nil, []app.ApprovalLine{}, f.list),
+		api.Get("/api/approvals", "The approvals, the latest first; of a job, or of a display on a bracket, or all.", listed{},
+			[]app.ApprovalLine{}, f.list),
 		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
 			f.submit).Answers(201, ""),
 		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Question),
@@ -39,9 +40,16 @@ type Submission struct {
 
 // Decision is what is done with an approval that was seen in a version.
 type Decision struct {
-	Version int64        `json:"version" required:"true" minimum:"1"`
+	Version int          `json:"version" required:"true" minimum:"1"`
 	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
 	Text    string       `json:"text,omitempty" maxLength:"2000" description:"Why; to send it back, it is needed."`
+}
+
+// listed is what approvals are asked for of; nothing: of everything.
+type listed struct {
+	Job     string `query:"job" maxLength:"80"`
+	Display string `query:"display" maxLength:"80"`
+	Bracket string `query:"bracket" maxLength:"80"`
 }
 
 type decided struct {

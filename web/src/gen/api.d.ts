@@ -12,12 +12,16 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * The approvals, the latest first.
+         * The approvals, the latest first; of a job, or of a display on a bracket, or all.
          * @description Takes the role reader.
          */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    job?: string;
+                    display?: string;
+                    bracket?: string;
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -4036,7 +4040,6 @@ export interface components {
             act: "approve" | "send_back" | "withdraw";
             /** @description Why; to send it back, it is needed. */
             text?: string;
-            /** Format: int64 */
             version: number;
         };
         Desk: {

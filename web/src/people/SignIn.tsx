@@ -5,6 +5,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useForm } from 'react-hook-form';
+import { useLocation, useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { becomes, type Me } from './me';
@@ -29,6 +30,8 @@ function goOn() {
 /** The door: a login and its password; in a demo, one press. */
 export function SignIn({ me }: { me: Me }) {
   const queries = useQueryClient();
+  const go = useNavigate();
+  const { pathname } = useLocation();
   const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '' } });
   useEffect(() => {
     document.title = 'Sign in – Nexufix';
@@ -38,6 +41,7 @@ export function SignIn({ me }: { me: Me }) {
     onSuccess: (now) => {
       becomes(queries, now);
       goOn();
+      if (pathname === '/') void go('/desk');
     },
     onError: () => resetField('password'),
   });

@@ -2,12 +2,15 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import { styled, useColorScheme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
+import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 'react';
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { useMe } from '../people/me';
 import { SignIn } from '../people/SignIn';
+import { useLive } from '../review/live';
+import { asked } from '../review/parts';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/desk';
@@ -24,6 +27,8 @@ const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.M
 const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
 const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
 const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
+const DeskSheet = screen(() => import('../review/DeskSheet').then((m) => m.DeskSheet));
+const ReviewSheet = screen(() => import('../review/ReviewSheet').then((m) => m.ReviewSheet));
 const CatalogueSheet = screen(() => import('../catalogue/CatalogueSheet').then((m) => m.CatalogueSheet));
 
 export function App() {
@@ -136,6 +141,7 @@ function Shell() {
     [
       ...onBench,
       ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search }) })),
+      { key: 'r', does: me?.id ? 'desk: reviews' : '', run: () => void (me?.id && go('/desk')) },
       { key: 'u', does: 'millimetres or inches', run: toggleUnits },
       { key: 'z', does: 'undo', run: undo },
       { key: '?', does: 'this help', run: () => setHelp(true) },
@@ -151,6 +157,7 @@ function Shell() {
   }, []);
   useEffect(() => arrived(), [key]);
   useArrival(pathname);
+  const here = useLive(pathname);
 
   return (
     <Whole>
@@ -179,6 +186,12 @@ function Shell() {
           ))}
         </nav>
         <Grow />
+        {here.length > 0 && (
+          <span className="here" role="status">
+            {here.join(', ')} {here.length === 1 ? 'is' : 'are'} here too
+          </span>
+        )}
+        {me?.id && <DeskLink />}
         <Button color="inherit" onClick={toggleUnits} title="Millimetres or inches (u)" data-units={units}>
           {units === 'mm' ? 'Show inches' : 'Show millimetres'}
         </Button>
@@ -203,6 +216,8 @@ function Shell() {
             <Route path="/catalogue/*" element={<CatalogueSheet />} />
             <Route path="/policy" element={<PolicySheet />} />
             <Route path="/saved" element={<SavedSheet />} />
+            <Route path="/desk" element={<DeskSheet />} />
+            <Route path="/reviews/:id" element={<ReviewSheet />} />
             <Route path="/people" element={<PeopleSheet />} />
             <Route path="*" element={<Nowhere />} />
           </Routes>
@@ -210,6 +225,17 @@ function Shell() {
       </ErrorBoundary>
       <Help open={help} onClose={() => setHelp(false)} />
     </Whole>
+  );
+}
+
+/** To the desk, with how much waits there. */
+function DeskLink() {
+  const d = useQuery(asked.desk).data;
+  const n = d ? d.waiting.length + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
+  return (
+    <NavLink className="navlink" to="/desk">
+      Desk{n > 0 && ` (${n})`}
+    </NavLink>
   );
 }
 

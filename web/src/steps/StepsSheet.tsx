@@ -7,6 +7,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { memo, useEffect, useRef, useState } from 'react';
 import { answer, api, download, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
+import { Standing } from '../review/Standing';
 import { lightUp, tagOf, useFitted } from '../parts/Drawing';
 import { Head, Hint, Page, Warn } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
@@ -188,6 +189,11 @@ export function StepsSheet() {
                 })}
               </Box>
             </section>
+            {asking.site ? (
+              asking.site.id && asking.siteRevision > 0 && <Standing subject={{ job: asking.site.id }} revision={asking.siteRevision} />
+            ) : (
+              <Standing subject={{ display: judged.data.display.id, bracket: asking.bracket, turn_deg: question.turn_deg, wall: asking.wall }} />
+            )}
             <Symptoms symptoms={s.symptoms} />
             {!asking.site && (
               <Hint>

@@ -8,6 +8,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { answer, api, download, Refused } from '../api';
 import { Choice } from '../parts/Choice';
+import { Standing } from '../review/Standing';
 import { Head, Hint, Page, Side } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { LanguageChoice, useLanguage } from '../parts/Language';
@@ -166,6 +167,7 @@ export function TemplateSheet() {
                 </>
               )}
             </Hint>
+            {asking.site?.id && asking.siteRevision > 0 && <Standing subject={{ job: asking.site.id }} revision={asking.siteRevision} />}
             <Head>On the screen</Head>
             <Tabs label="Size on the screen" of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
             {what === 'template' && (

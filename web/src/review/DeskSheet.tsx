@@ -1,0 +1,142 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Skeleton from '@mui/material/Skeleton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useQuery } from '@tanstack/react-query';
+import type { Schemas } from '../api';
+import { Head, Hint, Nothing, Page } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { useMe } from '../people/me';
+import { asked, sheetWords, State, Title, Verdict, when, type Line } from './parts';
+
+/** What waits for who is signed in, and everything that was ever sent for review. */
+export function DeskSheet() {
+  const me = useMe().data;
+  const desk = useQuery(asked.desk);
+  const all = useQuery(asked.all);
+  if (me?.alone)
+    return (
+      <Page>
+        <Nothing>
+          <p>Nobody signs in here, so nothing is sent for review: who approves is not who prepared it.</p>
+          <p>
+            <Go to="/people">Make accounts</Go>
+          </p>
+        </Nothing>
+      </Page>
+    );
+  const d = desk.data;
+  return (
+    <Page className="desk" sx={{ maxWidth: 1240 }}>
+      <Typography variant="h1">Desk</Typography>
+      {desk.error && <Alert severity="error">{desk.error.message}</Alert>}
+      {desk.isLoading && <Skeleton variant="rectangular" height={220} />}
+      {d?.judging && <Hint live="status">The catalogue has changed: approvals are judged again, {d.judging}.</Hint>}
+      {d && (
+        <>
+          <Part name="waiting" words="Waiting for you" lines={d.waiting} none="No review waits for you." />
+          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} />
+          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} />
+          <Part name="sent" words="Yours, with others" lines={d.sent} />
+          <Issued lines={d.issued} />
+        </>
+      )}
+      <Head>All reviews</Head>
+      {all.data?.length === 0 && (
+        <Hint>
+          Nothing was sent for review yet. Open a saved job’s <Go to="/steps">steps</Go> or <Go to="/template">template</Go>, and press “Send for review”.
+        </Hint>
+      )}
+      {all.data && all.data.length > 0 && <Lines lines={all.data} label="All reviews" />}
+    </Page>
+  );
+}
+
+function Part({ name, words, lines, none }: { name: string; words: string; lines: Line[]; none?: string }) {
+  if (lines.length === 0 && !none) return null;
+  return (
+    <Box component="section" data-part={name} sx={{ mb: 3 }}>
+      <Head>
+        {words}
+        {lines.length > 0 && ` (${lines.length})`}
+      </Head>
+      {lines.length === 0 ? <Hint>{none}</Hint> : <Lines lines={lines} label={words} />}
+    </Box>
+  );
+}
+
+function Lines({ lines, label }: { lines: Line[]; label: string }) {
+  return (
+    <Table size="small" aria-label={label}>
+      <TableHead>
+        <TableRow>
+          <TableCell>Job or pairing</TableCell>
+          <TableCell>State</TableCell>
+          <TableCell>Prepared by</TableCell>
+          <TableCell>Approved by</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {lines.map((a) => (
+          <TableRow key={a.id} data-approval={a.id}>
+            <TableCell>
+              <Verdict of={a.verdict} /> <Title of={a} />
+            </TableCell>
+            <TableCell>
+              <State of={a} />
+            </TableCell>
+            <TableCell>
+              {a.prepared_by}, {when(a.prepared_at)}
+            </TableCell>
+            <TableCell>{a.approved_by && `${a.approved_by}, ${when(a.approved_at)}`}</TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}
+
+/** Documents that were issued. */
+export function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
+  if (lines.length === 0) return null;
+  return (
+    <Box component="section" data-part="issued" sx={{ mb: 3 }}>
+      <Head>Issued</Head>
+      <Table size="small" aria-label="Issued">
+        <TableHead>
+          <TableRow>
+            <TableCell>Document</TableCell>
+            <TableCell>Revision</TableCell>
+            <TableCell>To</TableCell>
+            <TableCell>By</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {lines.map((i) => (
+            <TableRow key={i.id} data-issued={i.number}>
+              <TableCell>
+                <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}
+              </TableCell>
+              <TableCell>{i.revision}</TableCell>
+              <TableCell>{i.receiver}</TableCell>
+              <TableCell>
+                {i.who}, {when(i.at)}
+              </TableCell>
+              <TableCell>
+                <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
+                  as it is told
+                </a>
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </Box>
+  );
+}

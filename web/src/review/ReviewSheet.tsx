@@ -1,0 +1,338 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { useParams } from 'react-router';
+import { answer, api, type Schemas } from '../api';
+import { Choice } from '../parts/Choice';
+import { Finding } from '../parts/Finding';
+import { FieldError, Head, Hint, Page, Quick, Warn } from '../parts/Page';
+import { Go, Press } from '../parts/Press';
+import { ShortField } from '../parts/ShortField';
+import { Stamp } from '../parts/Verdict';
+import { may as mayBe, useMe } from '../people/me';
+import { useNotice } from '../shell/notice';
+import { useUnits } from '../state/desk';
+import { ruleWords } from '../words';
+import { Issued } from './DeskSheet';
+import { sheetWords, State, when, type Act, type What } from './parts';
+
+type Review = Schemas['Review'];
+
+const none = () => {};
+
+/** Everything that one looks at before approving; then the decision, and what is issued. */
+export function ReviewSheet() {
+  const units = useUnits();
+  const id = Number(useParams().id);
+  const review = useQuery({
+    queryKey: ['review', id],
+    queryFn: ({ signal }) => answer(api.GET('/api/approvals/{id}', { params: { path: { id } }, signal })),
+  });
+  const r = review.data;
+  useEffect(() => {
+    document.title = r ? `${r.title} – Nexufix` : 'Review – Nexufix';
+  }, [r]);
+  return (
+    <Page className={`review units-${units}`} data-ready={r ? 'yes' : undefined}>
+      {review.error && <Alert severity="error">{review.error.message}</Alert>}
+      {review.isLoading && <Skeleton variant="rectangular" height={320} />}
+      {r && (
+        <>
+          <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center', mb: 1 }}>
+            <Typography variant="h1">{r.title}</Typography>
+            <Stamp verdict={r.verdict} />
+          </Box>
+          <Hint>
+            <State of={r} />. Prepared by {r.prepared_by}, {when(r.prepared_at)}
+            {r.approved_by && `; approved by ${r.approved_by}, ${when(r.approved_at)}`}. Fingerprint <code title={r.fingerprint}>{r.fingerprint.slice(0, 16)}…</code>
+            {r.superseded_by && (
+              <>
+                . Superseded by <Go to={`/reviews/${r.superseded_by}`}>a later one</Go>
+              </>
+            )}
+            {r.subject.job && (
+              <>
+                . <Go to={`/wall?job=${encodeURIComponent(r.subject.job)}`}>The job</Go>
+              </>
+            )}
+          </Hint>
+          <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) 400px' }, gap: 4 }}>
+            <Looked r={r} />
+            <aside>
+              <Decide r={r} />
+              <IssueForm r={r} />
+              <Issued lines={r.issued} />
+              <Said r={r} />
+            </aside>
+          </Box>
+        </>
+      )}
+    </Page>
+  );
+}
+
+/** A drawing as the server made it. */
+function Picture({ svg, name }: { svg: string | undefined; name: string }) {
+  if (!svg) return null;
+  return (
+    <Box
+      component="figure"
+      aria-label={name}
+      sx={{ m: 0, p: 1, border: 1, borderColor: 'divider', bgcolor: 'background.paper', flex: '1 1 300px', '& svg': { width: '100%', height: 280, display: 'block' } }}
+    >
+      <div dangerouslySetInnerHTML={{ __html: svg }} />
+      <Box component="figcaption" sx={{ fontSize: 13, color: 'text.secondary' }}>
+        {name}
+      </Box>
+    </Box>
+  );
+}
+
+function Looked({ r }: { r: Review }) {
+  const open = r.findings.filter((c) => c.status !== 'pass');
+  const passed = r.findings.length - open.length;
+  const [all, setAll] = useState(false);
+  const shown = all ? r.findings : open;
+  return (
+    <Box sx={{ minWidth: 0 }}>
+      {r.differences.length > 0 && (
+        <Alert severity="warning" role="alert" className="stale" sx={{ mb: 2 }}>
+          <b>The catalogue has changed, and the result with it.</b> Nothing is issued from this.
+          <Differences list={r.differences} was="as reviewed" now="now" />
+        </Alert>
+      )}
+      {r.before && (
+        <section className="before">
+          <Head>Since the last approval</Head>
+          <Hint>
+            {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, {when(r.before.approved_at)}.
+          </Hint>
+          {r.before.figures.length + r.before.results.length === 0 && <p>Nothing differs.</p>}
+          {r.before.figures.length > 0 && <Differences list={r.before.figures} was="figure then" now="figure now" />}
+          {r.before.results.length > 0 && <Differences list={r.before.results} was="result then" now="result now" />}
+        </section>
+      )}
+      <Quick sx={{ alignItems: 'stretch', mb: 2 }}>
+        <Picture svg={r.section} name="The bolts, cut through" />
+        {r.before && r.before.section !== r.section && <Picture svg={r.before.section} name="As approved before" />}
+        <Picture svg={r.wall} name="On the wall" />
+        {r.before && r.before.wall !== r.wall && <Picture svg={r.before.wall} name="As approved before" />}
+      </Quick>
+      <Head>Findings, the worst first</Head>
+      <Box className="findings" sx={{ px: '14px', mb: 2 }}>
+        {shown.map((c, n) => (
+          <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none} />
+        ))}
+      </Box>
+      {passed > 0 && (
+        <p>
+          <Press onClick={() => setAll(!all)}>{all ? 'Leave out what passed' : `Show the ${passed} that passed too`}</Press>
+        </p>
+      )}
+      <Head>Assumed</Head>
+      {r.assumed.length === 0 && <p>Nothing is assumed: every figure is on record.</p>}
+      {r.assumed.map((a) => (
+        <Warn key={a}>{a}</Warn>
+      ))}
+      {r.told.length > 0 && (
+        <>
+          <Head>Rests on what a caller said</Head>
+          <ul className="told">
+            {r.told.map((t) => (
+              <li key={t.rule + t.figure}>
+                {t.figure} ({ruleWords[t.rule] ?? t.rule})
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <Head>The sheets, as they will be issued</Head>
+      <Quick className="sheets">
+        {(Object.keys(sheetWords) as What[]).map((what) => (
+          <Button key={what} variant="outlined" href={`/api/approvals/${r.id}/sheet?what=${what}`} title="As a draft, from what is frozen">
+            {sheetWords[what]}
+          </Button>
+        ))}
+      </Quick>
+    </Box>
+  );
+}
+
+function Differences({ list, was, now }: { list: Schemas['Difference'][]; was: string; now: string }) {
+  return (
+    <Table size="small" className="differences" sx={{ my: 1, '& td': { overflowWrap: 'anywhere' } }}>
+      <TableHead>
+        <TableRow>
+          <TableCell>What</TableCell>
+          <TableCell>{was}</TableCell>
+          <TableCell>{now}</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {list.slice(0, 30).map((d) => (
+          <TableRow key={d.path}>
+            <TableCell>{d.path}</TableCell>
+            <TableCell>{d.was}</TableCell>
+            <TableCell>{d.now}</TableCell>
+          </TableRow>
+        ))}
+        {list.length > 30 && (
+          <TableRow>
+            <TableCell colSpan={3}>and {list.length - 30} more</TableCell>
+          </TableRow>
+        )}
+      </TableBody>
+    </Table>
+  );
+}
+
+const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw' };
+const doneWords: Record<Act, string> = { approve: 'It is approved.', send_back: 'It is sent back.', withdraw: 'It is withdrawn.' };
+
+function Decide({ r }: { r: Review }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const me = useMe().data;
+  const [text, setText] = useState('');
+  const look = () => void queries.invalidateQueries({ queryKey: ['review'] });
+  const decide = useMutation({
+    mutationFn: (act: Act) => answer(api.POST('/api/approvals/{id}/decide', { params: { path: { id: r.id } }, body: { version: r.version, act, text } })),
+    onSuccess: (_, act) => {
+      setText('');
+      tell({ text: doneWords[act] });
+      look();
+    },
+    onError: look,
+  });
+  const comment = useMutation({
+    mutationFn: () => answer(api.POST('/api/approvals/{id}/comments', { params: { path: { id: r.id } }, body: { text } })),
+    onSuccess: () => {
+      setText('');
+      look();
+    },
+  });
+  if (!mayBe(me, 'engineer')) return null;
+  return (
+    <section className="decide">
+      <Head>Decide</Head>
+      {r.state === 'in_review' && r.mine && <Hint>You have prepared it: somebody else approves it.</Hint>}
+      <TextField
+        multiline
+        minRows={2}
+        fullWidth
+        size="small"
+        placeholder="What is to be said; to send it back, what has to change"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        slotProps={{ htmlInput: { 'aria-label': 'What is to be said', maxLength: 2000 } }}
+      />
+      <Quick sx={{ mt: 1 }}>
+        {r.may.map((act) => (
+          <Button
+            key={act}
+            variant={act === 'approve' ? 'contained' : 'outlined'}
+            color={act === 'withdraw' ? 'error' : 'primary'}
+            disabled={act === 'send_back' && !text.trim()}
+            loading={decide.isPending && decide.variables === act}
+            onClick={() => decide.mutate(act)}
+          >
+            {actWords[act]}
+          </Button>
+        ))}
+        <Button color="inherit" disabled={!text.trim()} loading={comment.isPending} onClick={() => comment.mutate()}>
+          Only say it
+        </Button>
+      </Quick>
+      {decide.error && <FieldError>{decide.error.message}</FieldError>}
+      {comment.error && <FieldError>{comment.error.message}</FieldError>}
+    </section>
+  );
+}
+
+const whats = Object.entries(sheetWords);
+
+function IssueForm({ r }: { r: Review }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const me = useMe().data;
+  const [what, setWhat] = useState<What>('pack');
+  const [lang, setLang] = useState('en');
+  const [receiver, setReceiver] = useState('');
+  const issue = useMutation({
+    mutationFn: () => answer(api.POST('/api/approvals/{id}/issue', { params: { path: { id: r.id } }, body: { what, lang, receiver } })),
+    onSuccess: (i) => {
+      tell({ text: `${i.number} is issued.` });
+      void queries.invalidateQueries({ queryKey: ['review'] });
+    },
+  });
+  if (r.state !== 'approved' || !mayBe(me, 'engineer')) return null;
+  return (
+    <section className="issue">
+      <Head>Issue</Head>
+      {r.stale ? (
+        <Hint>Nothing is issued from what is stale: send the job for review again.</Hint>
+      ) : (
+        <>
+          <Quick>
+            <Choice label="What" width={180} value={what} options={whats} onPick={(to) => setWhat(to as What)} />
+            <Choice
+              label="Language"
+              width={110}
+              value={lang}
+              options={[
+                ['en', 'English'],
+                ['de', 'Deutsch'],
+              ]}
+              onPick={setLang}
+            />
+          </Quick>
+          <Quick>
+            <ShortField label="Who gets it" value={receiver} onChange={setReceiver} maxLength={200} />
+            <Button variant="contained" disabled={!receiver.trim()} loading={issue.isPending} onClick={() => issue.mutate()}>
+              Issue
+            </Button>
+          </Quick>
+          {issue.error && <FieldError>{issue.error.message}</FieldError>}
+        </>
+      )}
+    </section>
+  );
+}
+
+const eventWords: Record<string, string> = {
+  submit: 'sent it for review',
+  send_back: 'sent it back',
+  approve: 'approved it',
+  withdraw: 'withdrew it',
+  supersede: 'approved a later one',
+  issue: 'issued',
+  comment: 'says',
+};
+
+function Said({ r }: { r: Review }) {
+  return (
+    <section className="said">
+      <Head>What happened</Head>
+      {r.events.map((e) => (
+        <p key={e.seq}>
+          <b>{e.who}</b> {eventWords[e.what] ?? e.what} {e.about && <i>{ruleWords[e.about] ?? e.about}</i>}
+          {e.text && `: ${e.text}`}
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
+            {' '}
+            {when(e.at)}
+          </Box>
+        </p>
+      ))}
+    </section>
+  );
+}

@@ -1,0 +1,27 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { Schemas } from '../api';
+import { useMe } from '../people/me';
+
+/** Looks again whenever somebody has changed something, and says who else is at the same address. */
+export function useLive(path: string): string[] {
+  const queries = useQueryClient();
+  const me = useMe().data?.id;
+  const [here, setHere] = useState<string[]>([]);
+  useEffect(() => {
+    if (!me) return;
+    let seen: number | undefined;
+    const lines = new EventSource(`/api/live?path=${encodeURIComponent(path)}`);
+    lines.onmessage = (e: MessageEvent<string>) => {
+      const now = JSON.parse(e.data) as Schemas['Live'];
+      setHere(now.here);
+      if (seen !== undefined && seen !== now.changed) void queries.invalidateQueries({ queryKey: ['review'] });
+      seen = now.changed;
+    };
+    return () => {
+      lines.close();
+      setHere([]);
+    };
+  }, [path, me, queries]);
+  return here;
+}
