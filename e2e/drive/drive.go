@@ -46,10 +46,14 @@ func Build(root, dir string) (string, error) {
 type App struct {
 	URL  string
 	Data string // its folder
+	Code string // for the first administrator; "" where there are accounts
 	cmd  *exec.Cmd
 }
 
-var listening = regexp.MustCompile(`url=(http://\S+)`)
+var (
+	listening = regexp.MustCompile(`url=(http://\S+)`)
+	coded     = regexp.MustCompile(`code=(\S+)`)
+)
 
 // Start runs a command of the program that serves, on a port of its own, and
 // waits until it listens.
@@ -80,14 +84,17 @@ func start(program, command, data, addr string) (*App, error) {
 	if err := c.Start(); err != nil {
 		return nil, err
 	}
-	lines := bufio.NewScanner(log)
+	lines, code := bufio.NewScanner(log), ""
 	for lines.Scan() {
+		if m := coded.FindStringSubmatch(lines.Text()); m != nil {
+			code = m[1]
+		}
 		if m := listening.FindStringSubmatch(lines.Text()); m != nil {
 			go func() {
 				for lines.Scan() { // so that the program never waits for a reader
 				}
 			}()
-			return &App{m[1], data, c}, nil
+			return &App{m[1], data, code, c}, nil
 		}
 	}
 	return nil, errors.Join(errors.New("the program did not start to listen"), c.Wait())

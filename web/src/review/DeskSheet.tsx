@@ -8,10 +8,12 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from 'react-router';
 import type { Schemas } from '../api';
 import { Head, Hint, Nothing, Page } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { useMe } from '../people/me';
+import { useCommands } from '../state/commands';
 import { asked, sheetWords, State, Title, Verdict, when, type Line } from './parts';
 
 /** What waits for who is signed in, and everything that was ever sent for review. */
@@ -19,6 +21,12 @@ export function DeskSheet() {
   const me = useMe().data;
   const desk = useQuery(asked.desk);
   const all = useQuery(asked.all);
+  const go = useNavigate();
+  const lines = desk.data ? [...desk.data.waiting, ...desk.data.sent_back, ...desk.data.stale, ...desk.data.sent].slice(0, 9) : [];
+  useCommands(
+    'Desk',
+    lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(`/reviews/${a.id}`) })),
+  );
   if (me?.alone)
     return (
       <Page>
@@ -40,9 +48,9 @@ export function DeskSheet() {
       {d && (
         <>
           <Part name="waiting" words="Waiting for you" lines={d.waiting} none="No review waits for you." />
-          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} />
-          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} />
-          <Part name="sent" words="Yours, with others" lines={d.sent} />
+          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + d.waiting.length} />
+          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} from={1 + d.waiting.length + d.sent_back.length} />
+          <Part name="sent" words="Yours, with others" lines={d.sent} from={1 + d.waiting.length + d.sent_back.length + d.stale.length} />
           <Issued lines={d.issued} />
         </>
       )}
@@ -57,7 +65,7 @@ export function DeskSheet() {
   );
 }
 
-function Part({ name, words, lines, none }: { name: string; words: string; lines: Line[]; none?: string }) {
+function Part({ name, words, lines, none, from = 1 }: { name: string; words: string; lines: Line[]; none?: string; from?: number }) {
   if (lines.length === 0 && !none) return null;
   return (
     <Box component="section" data-part={name} sx={{ mb: 3 }}>
@@ -65,12 +73,13 @@ function Part({ name, words, lines, none }: { name: string; words: string; lines
         {words}
         {lines.length > 0 && ` (${lines.length})`}
       </Head>
-      {lines.length === 0 ? <Hint>{none}</Hint> : <Lines lines={lines} label={words} />}
+      {lines.length === 0 ? <Hint>{none}</Hint> : <Lines lines={lines} label={words} from={from} />}
     </Box>
   );
 }
 
-function Lines({ lines, label }: { lines: Line[]; label: string }) {
+/** Approvals; from: the key of the first, the next ones have the next. */
+function Lines({ lines, label, from = 10 }: { lines: Line[]; label: string; from?: number }) {
   return (
     <Table size="small" aria-label={label}>
       <TableHead>
@@ -82,10 +91,10 @@ function Lines({ lines, label }: { lines: Line[]; label: string }) {
         </TableRow>
       </TableHead>
       <TableBody>
-        {lines.map((a) => (
+        {lines.map((a, n) => (
           <TableRow key={a.id} data-approval={a.id}>
             <TableCell>
-              <Verdict of={a.verdict} /> <Title of={a} />
+              {from + n < 10 && <kbd>{from + n}</kbd>} <Verdict of={a.verdict} /> <Title of={a} />
             </TableCell>
             <TableCell>
               <State of={a} />
@@ -102,8 +111,24 @@ function Lines({ lines, label }: { lines: Line[]; label: string }) {
 }
 
 /** Documents that were issued. */
-export function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
+export function Issued({ lines, brief }: { lines: Schemas['IssuedLine'][]; brief?: boolean }) {
   if (lines.length === 0) return null;
+  const told = (i: Schemas['IssuedLine']) => (
+    <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
+      what its code says
+    </a>
+  );
+  if (brief)
+    return (
+      <section data-part="issued">
+        <Head>Issued</Head>
+        {lines.map((i) => (
+          <p key={i.id} data-issued={i.number}>
+            <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}: {told(i)}
+          </p>
+        ))}
+      </section>
+    );
   return (
     <Box component="section" data-part="issued" sx={{ mb: 3 }}>
       <Head>Issued</Head>
@@ -129,9 +154,7 @@ export function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
                 {i.who}, {when(i.at)}
               </TableCell>
               <TableCell>
-                <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-                  as it is told
-                </a>
+                {told(i)}
               </TableCell>
             </TableRow>
           ))}

@@ -14,7 +14,7 @@ import { useEffect, useState } from 'react';
 import { useParams } from 'react-router';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
-import { Finding } from '../parts/Finding';
+import { Finding, Remark } from '../parts/Finding';
 import { FieldError, Head, Hint, Page, Quick, Warn } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { ShortField } from '../parts/ShortField';
@@ -71,7 +71,7 @@ export function ReviewSheet() {
             <aside>
               <Decide r={r} />
               <IssueForm r={r} />
-              <Issued lines={r.issued} />
+              <Issued lines={r.issued} brief />
               <Said r={r} />
             </aside>
           </Box>
@@ -131,7 +131,9 @@ function Looked({ r }: { r: Review }) {
       <Head>Findings, the worst first</Head>
       <Box className="findings" sx={{ px: '14px', mb: 2 }}>
         {shown.map((c, n) => (
-          <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none} />
+          <Finding key={`${c.rule} ${n}`} check={c} brief={c.status === 'pass'} onLight={none}>
+            {c.remedy && <Remark>{c.remedy}</Remark>}
+          </Finding>
         ))}
       </Box>
       {passed > 0 && (
@@ -140,7 +142,7 @@ function Looked({ r }: { r: Review }) {
         </p>
       )}
       <Head>Assumed</Head>
-      {r.assumed.length === 0 && <p>Nothing is assumed: every figure is on record.</p>}
+      {r.assumed.length === 0 && <p>The job supposes nothing in place of what is known.</p>}
       {r.assumed.map((a) => (
         <Warn key={a}>{a}</Warn>
       ))}
@@ -204,6 +206,7 @@ function Decide({ r }: { r: Review }) {
   const tell = useNotice();
   const me = useMe().data;
   const [text, setText] = useState('');
+  const [about, setAbout] = useState('');
   const look = () => void queries.invalidateQueries({ queryKey: ['review'] });
   const decide = useMutation({
     mutationFn: (act: Act) => answer(api.POST('/api/approvals/{id}/decide', { params: { path: { id: r.id } }, body: { version: r.version, act, text } })),
@@ -215,9 +218,10 @@ function Decide({ r }: { r: Review }) {
     onError: look,
   });
   const comment = useMutation({
-    mutationFn: () => answer(api.POST('/api/approvals/{id}/comments', { params: { path: { id: r.id } }, body: { text } })),
+    mutationFn: () => answer(api.POST('/api/approvals/{id}/comments', { params: { path: { id: r.id } }, body: { text, about } })),
     onSuccess: () => {
       setText('');
+      setAbout('');
       look();
     },
   });
@@ -249,6 +253,9 @@ function Decide({ r }: { r: Review }) {
             {actWords[act]}
           </Button>
         ))}
+      </Quick>
+      <Quick>
+        <Choice label="What it is about" width={250} value={about} options={[['', 'of the whole'], ...aboutOf(r)]} onPick={setAbout} />
         <Button color="inherit" disabled={!text.trim()} loading={comment.isPending} onClick={() => comment.mutate()}>
           Only say it
         </Button>
@@ -272,6 +279,7 @@ function IssueForm({ r }: { r: Review }) {
     mutationFn: () => answer(api.POST('/api/approvals/{id}/issue', { params: { path: { id: r.id } }, body: { what, lang, receiver } })),
     onSuccess: (i) => {
       tell({ text: `${i.number} is issued.` });
+      setReceiver('');
       void queries.invalidateQueries({ queryKey: ['review'] });
     },
   });
@@ -319,13 +327,21 @@ const eventWords: Record<string, string> = {
   comment: 'says',
 };
 
+/** What can be spoken of, by the names under which it is kept. */
+function aboutOf(r: Review): [string, string][] {
+  const rules = new Set(r.findings.map((c) => c.rule));
+  return [...[...rules].map((rule): [string, string] => [rule, `finding: ${ruleWords[rule] ?? rule}`]), ...r.steps.map((s): [string, string] => [s.step, `step: ${s.why}`])];
+}
+
 function Said({ r }: { r: Review }) {
+  const titles = new Map(aboutOf(r).map(([name, words]) => [name, `(${words})`]));
   return (
     <section className="said">
       <Head>What happened</Head>
       {r.events.map((e) => (
         <p key={e.seq}>
-          <b>{e.who}</b> {eventWords[e.what] ?? e.what} {e.about && <i>{ruleWords[e.about] ?? e.about}</i>}
+          <b>{e.who}</b> {eventWords[e.what] ?? e.what}
+          {e.about && <i> {titles.get(e.about) ?? e.about}</i>}
           {e.text && `: ${e.text}`}
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
             {' '}

@@ -1,0 +1,172 @@
+package e2e
+
+import (
+	"bytes"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	"nexufix/demo"
+	"nexufix/e2e/drive"
+	"nexufix/exchange"
+)
+
+// signs is somebody who signs in at a desk of their own.
+func signs(t *testing.T, app *drive.App, login, password string) *desk {
+	t.Helper()
+	d := sitAt(t, app, "/")
+	d.allowed = "40" // what is refused
+	d.See(".sign-in form")
+	d.Click(`input[name="login"]`)
+	d.Type(login + "\t" + password + "\r")
+	d.See(".desk")
+	return d
+}
+
+// TestFromEmptyToIssued: in an empty installation the administrator is made and two people are invited; a catalogue is imported, a job
+// judged, sent for review, sent back, changed, sent again and approved, with those who work on it seeing each other; a pack is issued and
+// its code read from the page by zbar and followed without signing in; a display is weighed anew, and the approval is stale.
+func TestFromEmptyToIssued(t *testing.T) {
+	t.Parallel()
+	app, err := drive.Start(program, "serve", filepath.Join(t.TempDir(), "data"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() {
+		if err := app.Stop(); err != nil && !strings.Contains(err.Error(), "already finished") {
+			t.Errorf("the program did not stop cleanly: %v", err)
+		}
+	})
+	ada := sitAt(t, app, "/people")
+	ada.allowed = "40"
+	ada.Click(`input[name="code"]`)
+	ada.Type("not the code\tada\tAda Quillmark\tseven loaves on a rail\r")
+	ada.Wait(`document.querySelector('.people').innerText.includes('not the code')`)
+	ada.Fill(`input[name="code"]`, app.Code)
+	ada.PressButton(".people button", "Make the administrator")
+	ada.See(`[data-login="ada"]`)
+	for _, who := range []string{"Mira Hookway\tmira\tseven loaves on a rail", "Tomas Ledgerfield\ttomas\tseven loaves on a rail"} {
+		ada.Fill(`form input[name="name"]`, "")
+		ada.Click(`form input[name="name"]`)
+		ada.Type(who)
+		ada.PressButton(".people button", "Add")
+		ada.See(`[data-login="` + strings.Split(who, "\t")[1] + `"]`)
+	}
+	ada.choose(`select[aria-label="Role of Tomas Ledgerfield"]`, "approver", "approver")
+
+	// The catalogue.
+	all, err := demo.Contents()
+	var document bytes.Buffer
+	if err == nil {
+		err = exchange.WriteTo(&document, all)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	mira := signs(t, app, "mira", "seven loaves on a rail")
+	mira.Open(app.URL + "/catalogue/import")
+	mira.See(".import")
+	mira.drop("catalogue.json", document.Bytes())
+	mira.PressButton(".import button", "Import")
+	mira.Wait(`document.body.innerText.includes(' new, 0 changed')`)
+
+	// Judged and sent.
+	mira.Open(app.URL + "/steps?job=mill-lane-counter")
+	mira.See(".standing button")
+	mira.PressButton(".standing button", "Send for review")
+	mira.See(`.review[data-ready] .state[data-state="in_review"]`)
+	tomas := signs(t, app, "tomas", "seven loaves on a rail")
+	tomas.See(`[data-part="waiting"] [data-approval]`)
+	tomas.Press("1")
+	tomas.See(`.review[data-ready] .finding[data-status="caution"]`)
+	mira.Wait(`document.querySelector('.here')?.innerText.includes('Tomas Ledgerfield')`) // both look at it
+	tomas.isView(view{name: "review", at: "/reviews"})
+	if got := tomas.Text(".review .decide"); strings.Contains(mira.Text(".review .decide"), "Approve") || !strings.Contains(got, "Approve") {
+		t.Errorf("who prepared it is offered to approve it, or who did not is not: %s", got)
+	}
+	tomas.Click(`[aria-label="What is to be said"]`)
+	tomas.Type("The display is to hang 100 mm higher: the counter's till is in the way.")
+	tomas.PressButton(".decide button", "Send back")
+	mira.See(`.review .state[data-state="draft"]`) // without a reload
+	mira.Wait(`document.querySelector('.said').innerText.includes('100 mm higher')`)
+
+	// Changed, and sent again.
+	mira.Open(app.URL + "/wall?job=mill-lane-counter")
+	mira.See(`.bench.wall[data-ready="yes"]`)
+	mira.Fill(`[aria-label="Centre"]`, "1600")
+	mira.See(`.bench.wall[data-ready="yes"]`)
+	mira.PressButton("button", "Save job")
+	mira.See(".MuiSnackbar-root")
+	mira.Open(app.URL + "/steps?job=mill-lane-counter")
+	mira.Wait(`document.querySelector('.standing')?.innerText.includes('revision 2')`)
+	mira.PressButton(".standing button", "Send for review")
+	mira.See(`.review[data-ready] .state[data-state="in_review"]`)
+	tomas.See(`.review .state[data-state="in_review"]`)
+	tomas.PressButton(".decide button", "Approve")
+	tomas.See(`.review .state[data-state="approved"]`)
+	mira.See(`.review .state[data-state="approved"]`)
+
+	// Issued, and its code followed by somebody without an account.
+	mira.Click(`[aria-label="Who gets it"]`)
+	mira.Type("Mill Lane bakery")
+	mira.PressButton(".issue button", "Issue")
+	mira.See(`[data-issued]`)
+	mira.Click(`[data-issued] a[href^="/api/issued/"]`)
+	name := mira.Text("[data-issued] a") + "-A-pack.pdf"
+	mira.downloaded(name)
+	address := codeOn(t, filepath.Join(mira.downloads, name))
+	code := regexp.MustCompile(`/v/[0-9A-Z]{16}$`).FindString(address)
+	if code == "" {
+		t.Fatalf("zbar reads %q", address)
+	}
+	if !strings.HasPrefix(address, app.URL) {
+		t.Errorf("the code leads to %s, and the server is %s", address, app.URL)
+	}
+	visitor := sitAt(t, app, code)
+	visitor.Wait(`document.querySelector('.standing.good')?.innerText === 'Current'`)
+
+	// A figure changes, and with it the result.
+	mira.Open(app.URL + "/catalogue/displays/velmora-pane-49")
+	mira.Fill(`input[data-path="mass_kg"]`, "29")
+	mira.Fill(`input[placeholder="why it is changed"]`, "weighed")
+	mira.PressButton("button", "Save")
+	mira.Wait(`document.body.innerText.includes('revision 2')`)
+	tomas.See(`.review .state[data-state="stale"]`)
+	tomas.See(".review .stale .differences td")
+	visitor.Reload()
+	visitor.Wait(`document.querySelector('.standing.bad')?.innerText === 'In doubt'`)
+	mira.Click(`a[href="/desk"]`)
+	mira.See(`[data-part="stale"] [data-approval]`)
+	mira.isView(view{name: "desk", at: "/desk"})
+}
+
+// codeOn reads the code on a document's first page.
+func codeOn(t *testing.T, file string) string {
+	t.Helper()
+	page := filepath.Join(t.TempDir(), "page")
+	if out, err := exec.Command("pdftoppm", "-gray", "-singlefile", "-r", "100", file, page).CombinedOutput(); err != nil {
+		t.Fatalf("%v: %s", err, out)
+	}
+	raw, err := exec.Command("zbarimg", "--quiet", "--raw", page+".pgm").Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return strings.TrimSpace(string(raw))
+}
+
+// TestCodeOfNobody: a code that is not one of ours is told as such, and nothing else.
+func TestCodeOfNobody(t *testing.T) {
+	d := among(t, "/v/0000000000000000")
+	d.allowed = "404"
+	d.Wait(`document.querySelector('.standing.bad')?.innerText === 'Not known here'`)
+	if got, err := http.Get(d.app.URL + "/v/%00%2e%2e"); err != nil || got.StatusCode != http.StatusNotFound {
+		t.Error(got, err)
+	}
+	if _, err := os.Stat(filepath.Join(d.app.Data, "nexufix.db")); err != nil {
+		t.Error(err)
+	}
+}
