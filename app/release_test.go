@@ -131,6 +131,61 @@ func (o *office) standing(i store.Issued, want Standing, by string) {
 	}
 }
 
+// TestLetters: a document is sent to one address while it is current; one that is not any more is taken back, and not sent.
+func TestLetters(t *testing.T) {
+	o := openOffice(t)
+	a := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
+	i, err := o.issue(o.mira, a, "card")
+	if err != nil {
+		t.Fatal(err)
+	}
+	dir := filepath.Join(t.TempDir(), "mail")
+	post := func(by Person, l SendLetter) error {
+		_, err := PostLetter(t.Context(), o.st, by, i.ID, l, base, dir)
+		return err
+	}
+	sent := func() int {
+		all, err := filepath.Glob(filepath.Join(dir, "*.eml"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return len(all)
+	}
+	for _, bad := range []SendLetter{{}, {Mail: "nobody"}, {Mail: "a@b.example, c@d.example"}, {Mail: "a@b.example", Recall: true}} {
+		if err := post(o.mira, bad); err == nil || sent() > 0 {
+			t.Errorf("%+v is sent", bad)
+		}
+	}
+	if err := post(o.us, SendLetter{Mail: "a@b.example"}); err == nil || sent() > 0 {
+		t.Error("sent by nobody with an account")
+	}
+	if err := post(o.mira, SendLetter{Mail: "till@bakery.example"}); err != nil || sent() != 1 {
+		t.Fatal(err)
+	}
+	o.must(o.admin, a, approval.Withdraw)
+	if err := post(o.mira, SendLetter{Mail: "till@bakery.example"}); err == nil || sent() != 1 {
+		t.Error("what is withdrawn is sent")
+	}
+	l, err := ReadyLetter(t.Context(), o.st, i.ID, base)
+	if err != nil || !l.Recall || !strings.Contains(l.Mail, "till@bakery.example") || !strings.Contains(l.Text, "Do not work by it") {
+		t.Errorf("%+v, %v", l, err)
+	}
+	if err := post(o.mira, SendLetter{Mail: l.Mail, Text: l.Text, Recall: true}); err != nil || sent() != 2 {
+		t.Error(err)
+	}
+	// What cannot be handed over was not sent.
+	if err := os.WriteFile(dir+"-file", nil, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	dir += "-file"
+	if err := post(o.mira, SendLetter{Mail: l.Mail, Recall: true}); err == nil {
+		t.Error("handed over to a folder that is none")
+	}
+	if all, err := o.st.LettersOf(t.Context(), a.ID); err != nil || len(all) != 2 {
+		t.Errorf("%d letters are kept, %v", len(all), err)
+	}
+}
+
 // TestDraftsSaySo: what is not issued says across each page that it is a draft.
 func TestDraftsSaySo(t *testing.T) {
 	all := demoData(t)

@@ -95,6 +95,7 @@ type Review struct {
 	Stale    []approval.Difference `json:"differences" required:"true"` // of what the catalogue has now
 	Events   []store.ApprovalEvent `json:"events" required:"true"`
 	Issued   []IssuedLine          `json:"issued" required:"true"`
+	Letters  []Letter              `json:"letters" required:"true"`
 	May      []approval.Act        `json:"may" required:"true" enum:"approve,send_back,withdraw"`
 	Section  string                `json:"section,omitempty"` // SVG
 	Wall     string                `json:"wall,omitempty"`    // SVG; of a job
@@ -107,7 +108,8 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	if err != nil {
 		return nil, err
 	}
-	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []Told{}, Issued: []IssuedLine{}, Findings: []exchange.Check{}}
+	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []Told{}, Issued: []IssuedLine{},
+		Findings: []exchange.Check{}}
 	if out.Events, err = st.ApprovalEvents(ctx, id); err != nil {
 		return nil, err
 	}
@@ -125,6 +127,9 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	}
 	for n := range issued {
 		out.Issued = append(out.Issued, IssuedLineOf(&issued[n]))
+	}
+	if out.Letters, err = LettersOf(ctx, st, id); err != nil {
+		return nil, err
 	}
 	f, err := thaw(a.Document)
 	if err != nil {
@@ -211,8 +216,9 @@ func assumed(f *source) []string {
 		return out
 	}
 	names := map[string]string{"load_kg": "The load is taken as %v kg.", "reach_mm": "The reach is taken as %v mm.",
-		"aside_mm": "The load is taken as %v mm beside the plate's middle.", "penetration_mm": "The fasteners are taken to go %v mm into what holds.",
-		"gravity": "The wood's specific gravity is taken as %v."}
+		"aside_mm":       "The load is taken as %v mm beside the plate's middle.",
+		"penetration_mm": "The fasteners are taken to go %v mm into what holds.",
+		"gravity":        "The wood's specific gravity is taken as %v."}
 	for _, name := range slices.Sorted(maps.Keys(all)) {
 		if text := names[name]; text != "" {
 			out = append(out, fmt.Sprintf(text, all[name]))
@@ -291,7 +297,8 @@ func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Desk{Waiting: []ApprovalLine{}, SentBack: []ApprovalLine{}, Stale: []ApprovalLine{}, Sent: []ApprovalLine{}, Issued: []IssuedLine{}}
+	out := &Desk{Waiting: []ApprovalLine{}, SentBack: []ApprovalLine{}, Stale: []ApprovalLine{}, Sent: []ApprovalLine{},
+		Issued: []IssuedLine{}}
 	put := func(to *[]ApprovalLine, a *store.Approval) {
 		if len(*to) < mostLines {
 			*to = append(*to, LineOf(a, by))

@@ -94,6 +94,9 @@ func TestFromEmptyToIssued(t *testing.T) {
 	mira.See(`.review .state[data-state="draft"]`) // without a reload
 	mira.Wait(`document.querySelector('.said').innerText.includes('100 mm higher')`)
 
+	mira.must()
+	tomas.must()
+
 	// Changed, and sent again.
 	mira.Open(app.URL + "/wall?job=mill-lane-counter")
 	mira.See(`.bench.wall[data-ready="yes"]`)
@@ -126,8 +129,19 @@ func TestFromEmptyToIssued(t *testing.T) {
 	if !strings.HasPrefix(address, app.URL) {
 		t.Errorf("the code leads to %s, and the server is %s", address, app.URL)
 	}
+	mira.PressButton("[data-issued] button", "Send it")
+	mira.See(`.write [aria-label="Mail address"]`)
+	mira.Type("nobody")
+	mira.PressButton(".write button", "Send")
+	mira.Wait(`[...document.querySelectorAll('.write .Mui-error')].some((e) => e.innerText.includes('no mail address'))`)
+	mira.Fill(`.write [aria-label="Mail address"]`, "till@bakery.example")
+	mira.PressButton(".write button", "Send")
+	mira.Wait(`document.querySelector('.letter')?.innerText.includes('till@bakery.example')`)
 	visitor := sitAt(t, app, code)
 	visitor.Wait(`document.querySelector('.standing.good')?.innerText === 'Current'`)
+
+	mira.must()
+	visitor.must()
 
 	// A figure changes, and with it the result.
 	mira.Open(app.URL + "/catalogue/displays/velmora-pane-49")
@@ -142,6 +156,21 @@ func TestFromEmptyToIssued(t *testing.T) {
 	mira.Click(`a[href="/desk"]`)
 	mira.See(`[data-part="stale"] [data-approval]`)
 	mira.isView(view{name: "desk", at: "/desk"})
+
+	// Whoever has it is told.
+	mira.Click(`[data-part="stale"] a`)
+	mira.PressButton("[data-issued] button", "Write to them")
+	mira.Wait(`document.querySelector('.write [aria-label="Mail address"]')?.value === '<till@bakery.example>'`)
+	mira.PressButton(".write button", "Send")
+	mira.Wait(`[...document.querySelectorAll('.letter')].some((l) => l.innerText.includes('Taken back'))`)
+	letters, err := filepath.Glob(filepath.Join(app.Data, "mail", "*.eml"))
+	if err != nil || len(letters) != 2 {
+		t.Fatal(letters, err)
+	}
+	raw, err := os.ReadFile(letters[1])
+	if err != nil || !strings.Contains(string(raw), "Subject: Wait with NX-") {
+		t.Errorf("%s, %v", raw, err)
+	}
 }
 
 // codeOn reads the code on a document's first page.

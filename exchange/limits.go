@@ -23,6 +23,7 @@ type limits struct {
 	enum                          []string
 	pattern                       *regexp.Regexp
 	filled                        bool // a text that is required, and may not be empty
+	lines                         bool // a text of several lines
 }
 
 // patternTexts are the patterns of the format's fields, in words.
@@ -50,7 +51,7 @@ func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
 	l := &limits{
 		tag: tag, minItems: number("minItems", 0), maxItems: number("maxItems", maxItems), maxLength: number("maxLength", 200),
 		least: number("minimum", -1_000_000_000), most: number("maximum", 1_000_000_000), lo: math.MinInt64, hi: math.MaxInt64,
-		filled: tag.Get("required") == "true" && tag.Get("empty") != "ok",
+		filled: tag.Get("required") == "true" && tag.Get("empty") != "ok", lines: tag.Get("lines") == "ok",
 	}
 	if e := tag.Get("enum"); e != "" {
 		l.enum = strings.Split(e, ",")

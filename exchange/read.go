@@ -290,7 +290,7 @@ func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
 		r.problems.add(path, allowed(), "%s", quote(n.text))
 	case utf8.RuneCountInString(n.text) > of.maxLength:
 		r.problems.add(path, fmt.Sprintf("at most %d characters", of.maxLength), "%d characters", utf8.RuneCountInString(n.text))
-	case strings.ContainsFunc(n.text, noText):
+	case strings.ContainsFunc(n.text, func(c rune) bool { return noText(c) && (c != '\n' || !of.lines) }):
 		r.problems.add(path, "text without control characters", "%s", quote(n.text))
 	case of.filled && strings.TrimSpace(n.text) == "":
 		r.problems.add(path, allowed(), "an empty text")

@@ -11,6 +11,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"path/filepath"
 	"time"
 
 	"github.com/labstack/echo/v5"
@@ -73,7 +74,7 @@ func (s *Server) people() *people.Door {
 // reviewing is the approvals, also of a server that only says what it can do.
 func (s *Server) reviewing() *review.Feature {
 	if s.reviews == nil {
-		s.reviews = review.New(s.store, s.log, "", s.ending)
+		s.reviews = review.New(s.store, s.log, "", "", s.ending)
 	}
 	return s.reviews
 }
@@ -88,7 +89,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool)
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
 		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, demo)}
-	srv.reviews = review.New(s, log, hosts.Base, srv.ending)
+	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
 	// Of a proxy on this computer, whose word is taken, and of nobody else's.

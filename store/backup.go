@@ -156,7 +156,7 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 	}
 	filled := tables
 	if !anybody {
-		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued"})
+		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter"})
 	}
 	// Approvals come in whatever state they are, which is for a restore alone.
 	var begins string

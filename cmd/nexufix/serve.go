@@ -13,7 +13,6 @@ import (
 	"syscall"
 
 	"nexufix/app"
-	"nexufix/demo"
 	"nexufix/exchange"
 	"nexufix/server"
 	"nexufix/store"
@@ -45,46 +44,6 @@ func (c *serveCommand) Run(s *streams) error {
 		open = store.OpenReadOnly
 	}
 	return serve(s, &c.listen, dir, open, opening{})
-}
-
-type demoCommand struct {
-	listen
-	Data  string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
-	Alone bool   `help:"A desk of one: nobody signs in."`
-
-	Token map[string]string `placeholder:"NAME=TOKEN" help:"Gives one of its people (ada, tomas, mira, jun) a token for scripts; may be repeated."`
-}
-
-// Run serves the demo data until a signal.
-func (c *demoCommand) Run(s *streams) error {
-	dir := c.Data
-	if dir == "" {
-		temporary, err := os.MkdirTemp("", "nexufix-demo-")
-		if err != nil {
-			return err
-		}
-		defer os.RemoveAll(temporary)
-		dir = temporary
-	}
-	contents, err := demo.Contents()
-	if err != nil {
-		return err
-	}
-	what := opening{first: contents, demo: true}
-	if !c.Alone {
-		what.people, what.tokens = demoPeople(), c.Token
-	}
-	return serve(s, &c.listen, dir, store.Open, what)
-}
-
-// demoPeople are the demo's, one of each role; invented. They have no password, and sign in with one press.
-func demoPeople() []app.NewPerson {
-	return []app.NewPerson{
-		{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Administrator, Demo: true},
-		{Identity: app.Identity{Login: "tomas", Name: "Tomas Ledgerfield"}, Role: app.Approver, Demo: true},
-		{Identity: app.Identity{Login: "mira", Name: "Mira Hookway"}, Role: app.Engineer, Demo: true},
-		{Identity: app.Identity{Login: "jun", Name: "Jun Shelvane"}, Role: app.Reader, Demo: true},
-	}
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -161,6 +120,11 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	}
 	for i := 0; !has && i < len(what.people); i++ {
 		if _, err := what.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+			return errors.Join(err, l.Close())
+		}
+	}
+	if what.people != nil && !has {
+		if err := demoApprovals(ctx, st, hosts.Base); err != nil {
 			return errors.Join(err, l.Close())
 		}
 	}

@@ -1,8 +1,13 @@
 package main
 
 import (
+	"path/filepath"
 	"strings"
 	"testing"
+
+	"nexufix/app"
+	"nexufix/core/approval"
+	"nexufix/store"
 )
 
 // TestUser: somebody is added with a password from standard input, changed and shut out; what is wrong is said with
@@ -51,5 +56,40 @@ func TestNobodyIsLetInFromElsewhere(t *testing.T) {
 		if code != exitBadInput || !strings.Contains(errs, says) {
 			t.Errorf("%s: %d %s", args, code, errs)
 		}
+	}
+}
+
+// TestDemoShowsEachState: the demo has an approval in each state, one that is stale, and documents that were issued.
+func TestDemoShowsEachState(t *testing.T) {
+	st, err := store.Open(t.Context(), filepath.Join(demoFolder(t), "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	for _, p := range demoPeople() {
+		if _, err := p.Add(t.Context(), st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := demoApprovals(t.Context(), st, "http://127.0.0.1:8460"); err != nil {
+		t.Fatal(err)
+	}
+	all, err := st.Approvals(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen := map[approval.State]int{}
+	stale := 0
+	for _, a := range all {
+		seen[a.State]++
+		if a.Stale != "" {
+			stale++
+		}
+	}
+	if len(seen) != 5 || stale != 1 {
+		t.Errorf("the states are %v, %d are stale", seen, stale)
+	}
+	if issued, err := st.IssuedOf(t.Context(), 0, 10); err != nil || len(issued) != 3 {
+		t.Errorf("%d documents are issued, %v", len(issued), err)
 	}
 }

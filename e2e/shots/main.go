@@ -43,7 +43,6 @@ var views = []shot{
 	{name: "start", at: "/", wait: `document.querySelectorAll('.start li').length > 5`},
 	{name: "bench", at: "/?display=velmora-pane-49&bracket=sill-40", wait: ready},
 	{name: "bench-dark", at: "/?display=skerry-lantern-48&bracket=platform-60", scheme: "dark", wait: ready},
-	{name: "bench-does-not-fit", at: "/?display=halden-wall-105", wait: ready},
 	{name: "call", at: "/?display=tarn-oven-view-19&bracket=crumb-15&panel=call", wait: ready, do: called},
 	{name: "matrix", at: "/matrix", wait: `document.querySelector('[data-cover]')`},
 	{name: "catalogue", at: "/catalogue", wait: `document.querySelectorAll('.MuiDataGrid-row').length > 8`},
@@ -63,12 +62,6 @@ var views = []shot{
 		wait: `document.querySelector('.template-page [data-tag="card.row"]')`},
 	{name: "steps", at: "/steps?job=mill-lane-counter", wait: `document.querySelector('[data-step="bolt"] figure svg')`,
 		do: func(p *drive.Page) { p.Point(`[data-step="bolt"] figure`) }},
-	{name: "saved", at: "/?display=brindle-menu-55-high-bright", wait: ready, do: func(p *drive.Page) {
-		p.Chord("s")
-		p.Wait(`document.body.innerText.includes('Saved:')`)
-		p.PressButton("nav a", "Saved")
-		p.See(".saved td")
-	}},
 	{name: "at-the-wall", at: "/at/mill-lane-counter", wait: `document.querySelector('#start.on')`, do: func(p *drive.Page) {
 		p.Touch(390, 844)
 		for range 5 {
@@ -83,6 +76,11 @@ var amongPeople = []shot{
 	{name: "people", at: "/people", wait: `document.querySelector('.sign-in form')`, do: func(p *drive.Page) {
 		p.PressButton(".sign-in button", "Ada")
 		p.See(`[data-login="mira"]`)
+	}},
+	{name: "desk", at: "/desk", wait: `document.querySelector('[data-part="waiting"]')`},
+	{name: "review", at: "/desk", wait: `document.querySelector('[data-part="waiting"] a')`, do: func(p *drive.Page) {
+		p.Click(`[data-part="waiting"] a`)
+		p.See(`.review[data-ready]`)
 	}},
 }
 

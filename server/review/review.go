@@ -25,6 +25,7 @@ type Feature struct {
 	Log   *slog.Logger
 	// Base is the address that is printed on what is issued, as https://desk.example.
 	Base   string
+	Mail   string        // folder of the simulated mail desk
 	Ending chan struct{} // closed when the server stops: streams end then
 
 	judging atomic.Pointer[string]
@@ -35,9 +36,9 @@ type Feature struct {
 }
 
 // New is the feature.
-func New(st *store.Store, log *slog.Logger, base string, ending chan struct{}) *Feature {
-	return &Feature{Store: st, Log: log, Base: base, Ending: ending, again: make(chan struct{}, 1), streams: api.Streams{Most: mostListening},
-		asked: newTries()}
+func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
+	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
+		streams: api.Streams{Most: mostListening}, asked: newTries()}
 }
 
 // After is a handler that changes something: when it has, what is approved is judged again where the catalogue
@@ -242,6 +243,34 @@ func (f *Feature) file(c *echo.Context) error {
 	return api.Attachment(c, i.Name, "application/pdf", i.File)
 }
 
+func (f *Feature) letter(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	l, err := app.ReadyLetter(c.Request().Context(), f.Store, id, f.Base)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, l)
+}
+
+func (f *Feature) send(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[app.SendLetter](c)
+	if err != nil {
+		return err
+	}
+	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, f.Base, f.Mail)
+	if err != nil {
+		return explained(err)
+	}
+	return c.JSON(http.StatusCreated, l)
+}
+
 // explained says what stands against a change of an approval.
 func explained(err error) error {
 	var no *approval.NotNow
@@ -252,13 +281,15 @@ func explained(err error) error {
 	case errors.As(err, &own):
 		return api.New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
 	case errors.Is(err, app.ErrNoAccount):
-		return api.New(http.StatusForbidden, "Nobody signs in here.", "Approvals and documents take accounts: make the first one on the page People.")
+		return api.New(http.StatusForbidden, "Nobody signs in here.",
+			"Approvals and documents take accounts: make the first one on the page People.")
 	case errors.Is(err, store.ErrInReview):
 		return api.New(http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back.")
 	case errors.Is(err, store.ErrVersion):
 		return api.New(http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide.")
 	case errors.Is(err, store.ErrStale):
-		return api.New(http.StatusConflict, "What it rests on has changed, and the result with it.", "Look at the differences; send it for review again.")
+		return api.New(http.StatusConflict, "What it rests on has changed, and the result with it.",
+			"Look at the differences; send it for review again.")
 	case errors.Is(err, store.ErrShutOut):
 		return api.New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
 	}

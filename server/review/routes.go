@@ -27,6 +27,10 @@ func (f *Feature) Routes() []api.Route {
 			Answers(201, ""),
 		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []app.IssuedLine{}, f.allIssued),
 		api.Get("/api/issued/{id}", "A document as it was issued.", api.ByNumber{}, "", f.file).Answers(200, "application/pdf"),
+		api.Get("/api/issued/{id}/letter", "The letter about a document that is ready: with it, or to take it back.", api.ByNumber{},
+			app.Letter{}, f.letter),
+		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, app.Letter{}, f.send).
+			Answers(201, ""),
 		api.Get("/v/{code}", "Whether a document is current, by the code that is printed on it; for everybody.", byCode{}, "",
 			f.verify).For(app.Nobody).Answers(200, "text/html"),
 	}
@@ -35,14 +39,14 @@ func (f *Feature) Routes() []api.Route {
 // Submission is what is sent for review.
 type Submission struct {
 	Subject app.Subject `json:"subject" required:"true"`
-	Text    string      `json:"text,omitempty" maxLength:"2000" description:"For who reviews it."`
+	Text    string      `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
 }
 
 // Decision is what is done with an approval that was seen in a version.
 type Decision struct {
 	Version int          `json:"version" required:"true" minimum:"1"`
 	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
-	Text    string       `json:"text,omitempty" maxLength:"2000" description:"Why; to send it back, it is needed."`
+	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"Why; to send it back, it is needed."`
 }
 
 // listed is what approvals are asked for of; nothing: of everything.
@@ -60,7 +64,7 @@ type decided struct {
 // Remark is what is said of an approval.
 type Remark struct {
 	About string `json:"about,omitempty" maxLength:"80" description:"The rule of a finding, or the id of a step; the whole without."`
-	Text  string `json:"text" required:"true" maxLength:"2000"`
+	Text  string `json:"text" required:"true" maxLength:"2000" lines:"ok"`
 }
 
 type commented struct {
@@ -71,6 +75,11 @@ type commented struct {
 type issued struct {
 	ID int64 `path:"id"`
 	app.Issue
+}
+
+type sending struct {
+	ID int64 `path:"id"`
+	app.SendLetter
 }
 
 type sheetAsk struct {

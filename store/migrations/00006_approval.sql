@@ -96,7 +96,30 @@ CREATE TRIGGER issued_stays BEFORE DELETE ON issued BEGIN SELECT RAISE(ABORT, 'w
 CREATE TRIGGER issued_is_kept BEFORE UPDATE ON issued BEGIN SELECT RAISE(ABORT, 'what was issued is kept'); END;
 -- +goose StatementEnd
 
+-- Letters that were sent: with a document, or of one that is not to be worked by any more.
+CREATE TABLE letter (
+    id      INTEGER PRIMARY KEY AUTOINCREMENT,
+    issued  INTEGER NOT NULL REFERENCES issued (id),
+    recall  INTEGER NOT NULL CHECK (recall IN (0, 1)),
+    mail    TEXT NOT NULL,
+    subject TEXT NOT NULL,
+    text    TEXT NOT NULL,
+    at      TEXT NOT NULL,
+    person  INTEGER NOT NULL,
+    who     TEXT NOT NULL
+) STRICT;
+
+CREATE INDEX letter_of ON letter (issued);
+
+-- +goose StatementBegin
+CREATE TRIGGER letter_stays BEFORE DELETE ON letter BEGIN SELECT RAISE(ABORT, 'letters are kept'); END;
+-- +goose StatementEnd
+-- +goose StatementBegin
+CREATE TRIGGER letter_is_kept BEFORE UPDATE ON letter BEGIN SELECT RAISE(ABORT, 'letters are kept'); END;
+-- +goose StatementEnd
+
 -- +goose Down
+DROP TABLE letter;
 DROP TABLE issued;
 DROP TABLE approval_event;
 DROP TABLE approval;

@@ -1653,6 +1653,110 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/issued/{id}/letter": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The letter about a document that is ready: with it, or to take it back.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Letter"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/issued/{id}/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Send the letter about a document, to the simulated mail desk.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Sending"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Letter"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{kind}/{id}": {
         parameters: {
             query?: never;
@@ -4438,6 +4542,19 @@ export interface components {
             title: string;
             wall: string;
         };
+        Letter: {
+            at?: string;
+            /** Format: int64 */
+            id?: number;
+            /** Format: int64 */
+            issued: number;
+            mail: string;
+            number: string;
+            recall?: boolean;
+            subject: string;
+            text: string;
+            who?: string;
+        };
         Lifting: {
             equipment: boolean;
             hands_mm?: number;
@@ -4884,6 +5001,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             issued: components["schemas"]["IssuedLine"][];
+            letters: components["schemas"]["Letter"][];
             may: ("approve" | "send_back" | "withdraw")[];
             mine?: boolean;
             prepared_at: string;
@@ -4938,6 +5056,11 @@ export interface components {
             marking_school?: "template" | "tape";
             /** @enum {string} */
             stand_school?: "before" | "after";
+        };
+        Sending: {
+            mail: string;
+            recall?: boolean;
+            text?: string;
         };
         Sequence: {
             blocked: components["schemas"]["Blocked"][];

@@ -111,24 +111,8 @@ function Lines({ lines, label, from = 10 }: { lines: Line[]; label: string; from
 }
 
 /** Documents that were issued. */
-export function Issued({ lines, brief }: { lines: Schemas['IssuedLine'][]; brief?: boolean }) {
+function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
   if (lines.length === 0) return null;
-  const told = (i: Schemas['IssuedLine']) => (
-    <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-      what its code says
-    </a>
-  );
-  if (brief)
-    return (
-      <section data-part="issued">
-        <Head>Issued</Head>
-        {lines.map((i) => (
-          <p key={i.id} data-issued={i.number}>
-            <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}: {told(i)}
-          </p>
-        ))}
-      </section>
-    );
   return (
     <Box component="section" data-part="issued" sx={{ mb: 3 }}>
       <Head>Issued</Head>
@@ -154,7 +138,9 @@ export function Issued({ lines, brief }: { lines: Schemas['IssuedLine'][]; brief
                 {i.who}, {when(i.at)}
               </TableCell>
               <TableCell>
-                {told(i)}
+                <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
+                  what its code says
+                </a>
               </TableCell>
             </TableRow>
           ))}

@@ -23,7 +23,7 @@ import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/desk';
 import { ruleWords } from '../words';
-import { Issued } from './DeskSheet';
+import { Documents } from './Letters';
 import { sheetWords, State, when, type Act, type What } from './parts';
 
 type Review = Schemas['Review'];
@@ -71,7 +71,7 @@ export function ReviewSheet() {
             <aside>
               <Decide r={r} />
               <IssueForm r={r} />
-              <Issued lines={r.issued} brief />
+              <Documents issued={r.issued} letters={r.letters} current={r.state === 'approved' && !r.stale} />
               <Said r={r} />
             </aside>
           </Box>
@@ -324,6 +324,8 @@ const eventWords: Record<string, string> = {
   withdraw: 'withdrew it',
   supersede: 'approved a later one',
   issue: 'issued',
+  send: 'sent',
+  recall: 'took back',
   comment: 'says',
 };
 
@@ -339,7 +341,7 @@ function Said({ r }: { r: Review }) {
     <section className="said">
       <Head>What happened</Head>
       {r.events.map((e) => (
-        <p key={e.seq}>
+        <Box component="p" key={e.seq} sx={{ whiteSpace: 'pre-line' }}>
           <b>{e.who}</b> {eventWords[e.what] ?? e.what}
           {e.about && <i> {titles.get(e.about) ?? e.about}</i>}
           {e.text && `: ${e.text}`}
@@ -347,7 +349,7 @@ function Said({ r }: { r: Review }) {
             {' '}
             {when(e.at)}
           </Box>
-        </p>
+        </Box>
       ))}
     </section>
   );
