@@ -59,24 +59,24 @@ func ready(ctx context.Context, st *store.Store, i *store.Issued, base string) (
 	switch standing {
 	case Current:
 		out.Subject = number + ": " + a.Title
-		out.Text = fmt.Sprintf("Here is %s, revision %s, for %s.\n\nPrint it at 100 %%, and measure its bars before you work by it. Whether it is still "+
-			"current is said at\n%s\n", number, revisionName(i.Revision), i.Receiver, where)
+		out.Text = fmt.Sprintf("Here is %s, revision %s, for %s.\n\nPrint it at 100 %%, and measure its bars before you work by it. "+
+			"Whether it is still current is said at\n%s\n", number, revisionName(i.Revision), i.Receiver, where)
 	case Superseded:
 		out.Subject = "Do not work by " + number
 		instead := "Another one takes its place: ask for it."
 		if by != "" {
 			instead = by + " takes its place: work by that one alone."
 		}
-		out.Text = fmt.Sprintf("%s is superseded. %s\n\nDestroy what is printed of it. Where it was worked by already, tell us before anything is "+
-			"hung.\n%s\n", number, instead, where)
+		out.Text = fmt.Sprintf("%s is superseded. %s\n\nDestroy what is printed of it. Where it was worked by already, tell us before "+
+			"anything is hung.\n%s\n", number, instead, where)
 	case Withdrawn:
 		out.Subject = "Do not work by " + number
-		out.Text = fmt.Sprintf("%s is withdrawn. Do not work by it, and destroy what is printed of it. Where it was worked by already, tell us, and "+
-			"let nobody stand below.\n%s\n", number, where)
+		out.Text = fmt.Sprintf("%s is withdrawn. Do not work by it, and destroy what is printed of it. Where it was worked by already, tell "+
+			"us, and let nobody stand below.\n%s\n", number, where)
 	default:
 		out.Subject = "Wait with " + number
-		out.Text = fmt.Sprintf("A figure that %s rests on has changed, and it is being judged again. Do not work by it until you hear from us. Where it "+
-			"was worked by already, tell us, and let nobody stand below.\n%s\n", number, where)
+		out.Text = fmt.Sprintf("A figure that %s rests on has changed, and it is being judged again. Do not work by it until you hear from "+
+			"us. Where it was worked by already, tell us, and let nobody stand below.\n%s\n", number, where)
 	}
 	return out, nil
 }

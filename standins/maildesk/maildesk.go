@@ -67,16 +67,9 @@ func Put(folder, name string, message []byte) error {
 	if err := os.MkdirAll(folder, 0o700); err != nil {
 		return err
 	}
-	part, err := os.CreateTemp(folder, ".part-*")
-	if err != nil {
+	part := filepath.Join(folder, "."+name+".part") // so that nobody reads half of one
+	if err := os.WriteFile(part, message, 0o600); err != nil {
 		return err
 	}
-	defer os.Remove(part.Name()) // of one that failed
-	if _, err = part.Write(message); err == nil {
-		err = part.Close()
-	}
-	if err != nil {
-		return err
-	}
-	return os.Rename(part.Name(), filepath.Join(folder, name+".eml"))
+	return os.Rename(part, filepath.Join(folder, name+".eml"))
 }
