@@ -2,11 +2,15 @@ package app
 
 import (
 	"errors"
+	"fmt"
 	"path/filepath"
 	"strings"
 	"testing"
 
+	"github.com/jmoiron/sqlx"
+
 	"nexufix/core/approval"
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/demo"
 	"nexufix/exchange"
@@ -361,6 +365,81 @@ func BenchmarkRejudge(b *testing.B) {
 	for b.Loop() {
 		if again, changed, err := rejudge(b.Context(), all, &a, &w); err != nil || !changed || again.Stale != "" {
 			b.Fatal(again, err)
+		}
+	}
+}
+
+// BenchmarkRejudgeAll judges 10,000 approved jobs again after the policy was changed.
+func BenchmarkRejudgeAll(b *testing.B) {
+	const many = 10_000
+	file := filepath.Join(b.TempDir(), "nexufix.db")
+	st, err := store.Open(b.Context(), file)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer st.Close()
+	all := demoData(b)
+	var sound []*catalog.Job
+	for _, j := range all.Jobs {
+		f, err := sourceOf(all, Subject{Job: j.ID})
+		if err != nil {
+			b.Fatal(err)
+		}
+		if judged, err := f.judge(b.Context()); err == nil && judged.against() == nil {
+			sound = append(sound, j)
+		}
+	}
+	all.Jobs = nil
+	for n := range many {
+		j := *sound[n%len(sound)]
+		j.ID = fmt.Sprintf("job-%05d", n)
+		all.Jobs = append(all.Jobs, &j)
+	}
+	if _, err := st.Import(b.Context(), store.Author{Who: "test"}, "many", all, nil, nil); err != nil {
+		b.Fatal(err)
+	}
+	if all, err = st.Catalogue(b.Context()); err != nil {
+		b.Fatal(err)
+	}
+	db, err := sqlx.Open("sqlite", file)
+	if err != nil {
+		b.Fatal(err)
+	}
+	defer db.Close()
+	tx := db.MustBegin()
+	var w documents
+	for _, j := range all.Jobs {
+		f, err := sourceOf(all, Subject{Job: j.ID})
+		if err != nil {
+			b.Fatal(err)
+		}
+		judged, err := f.judge(b.Context())
+		if err != nil {
+			b.Fatal(err)
+		}
+		document, sum, err := w.of(f)
+		if err != nil {
+			b.Fatal(err)
+		}
+		tx.MustExec(`INSERT INTO approval (subject, title, state, verdict, document, fingerprint, result, preparer, prepared_by, prepared_at, seen)
+			VALUES (?, ?, 'in_review', ?, ?, ?, ?, 1, 'Mira', '2026-11-27T06:00:00Z', ?)`, f.key(), judged.Title, judged.Verdict, document, sum,
+			string(judged.Result), sum)
+	}
+	tx.MustExec(`UPDATE approval SET state = 'approved', approver = 2, approved_by = 'Tomas', approved_at = '2026-11-27T06:00:00Z'`)
+	if err := tx.Commit(); err != nil {
+		b.Fatal(err)
+	}
+	for n := 0; b.Loop(); n++ {
+		b.StopTimer()
+		p := all.PolicyOrDefault()
+		p.TwoPeopleDiagonal += quantity.Length(n + 1)
+		if err := st.SavePolicy(b.Context(), store.Author{Who: "test"}, fmt.Sprintf("policy-%d", n), p); err != nil {
+			b.Fatal(err)
+		}
+		b.StartTimer()
+		changed, err := RejudgeAll(b.Context(), st, nil)
+		if err != nil || changed != many {
+			b.Fatal(changed, err)
 		}
 	}
 }

@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/jmoiron/sqlx"
+
 	"nexufix/core/approval"
 	"nexufix/core/quantity"
 	"nexufix/exchange"
@@ -232,5 +234,70 @@ func TestDraftsSaySo(t *testing.T) {
 		} else if !bytes.Contains(raw, []byte("Draft, not approved")) {
 			t.Errorf("%s does not say so", format)
 		}
+	}
+}
+
+// TestRestoredApprovals: on a new machine a backup brings approvals and documents, as they were; one whose document somebody has changed
+// in the backup is withdrawn. Where there are approvals already, a restore makes none and takes none.
+func TestRestoredApprovals(t *testing.T) {
+	o := openOffice(t)
+	ctx := t.Context()
+	a := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
+	i, err := o.issue(o.mira, a, "card")
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "backup.db")
+	if err := o.st.Backup(ctx, file); err != nil {
+		t.Fatal(err)
+	}
+	fresh := func(from string) *store.Store {
+		st, err := store.Open(ctx, filepath.Join(t.TempDir(), "nexufix.db"))
+		if err == nil {
+			t.Cleanup(func() { st.Close() })
+			err = st.RestoreFrom(ctx, from)
+		}
+		if err != nil {
+			t.Fatal(err)
+		}
+		return st
+	}
+	other := fresh(file)
+	if n, err := RejudgeAll(ctx, other, nil); err != nil || n != 0 {
+		t.Errorf("%d are judged otherwise, %v", n, err)
+	}
+	if s, number, _, err := StandingOf(ctx, other, i.Code); err != nil || s != Current || number != i.Number {
+		t.Errorf("%s is %s, %v", number, s, err)
+	}
+
+	// What was withdrawn here stays so, whatever an older backup says.
+	o.must(o.admin, a, approval.Withdraw)
+	if err := o.st.RestoreFrom(ctx, file); err != nil {
+		t.Fatal(err)
+	}
+	o.standing(i, Withdrawn, "")
+
+	// Somebody who can write files has made the display lighter in the backup.
+	db, err := sqlx.Open("sqlite", file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, sql := range []string{`DROP TRIGGER approval_is_frozen`, `UPDATE approval SET document = replace(document, '"mass_kg":14.2', '"mass_kg":4.2')`} {
+		if _, err := db.Exec(sql); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if err := db.Close(); err != nil {
+		t.Fatal(err)
+	}
+	forged := fresh(file)
+	if _, err := RejudgeAll(ctx, forged, nil); err != nil {
+		t.Fatal(err)
+	}
+	if s, _, _, err := StandingOf(ctx, forged, i.Code); err != nil || s != Withdrawn {
+		t.Errorf("a forged approval is %s, %v", s, err)
+	}
+	if _, err := forged.Submit(ctx, store.Approval{Subject: "x", State: approval.Approved}, store.By{Person: 99}, store.Moment{}, ""); err == nil {
+		t.Error("somebody without an account sends")
 	}
 }

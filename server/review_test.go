@@ -7,6 +7,7 @@ import (
 	"net/http"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -96,5 +97,98 @@ func TestWordsOfSeveralLines(t *testing.T) {
 	}
 	if events := d.review(engineer).Events; events[len(events)-1].Text != "one\ntwo" {
 		t.Errorf("%+v", events)
+	}
+}
+
+// TestManyDecide: of many who approve, withdraw and issue at once, each on what they saw, one is done at a time; one approval is in
+// force, nothing is approved twice, and every document has a number of its own.
+func TestManyDecide(t *testing.T) {
+	d, engineer, approver := reviewed(t)
+	if a := d.as(engineer, http.MethodPost, "/api/approvals", `{"subject": {"job": "mill-lane-counter"}}`); a.StatusCode != http.StatusCreated {
+		t.Fatalf("%d %s", a.StatusCode, a.body)
+	}
+	admin, _ := d.signIn("administrator1", "seven loaves on a rail")
+	var all sync.WaitGroup
+	var mu sync.Mutex
+	done := map[int]int{}
+	for n := range 8 {
+		all.Go(func() {
+			who := []*http.Cookie{approver, admin}[n%2]
+			a := d.as(who, http.MethodPost, "/api/approvals/2/decide", `{"version": 1, "act": "approve"}`)
+			mu.Lock()
+			done[a.StatusCode]++
+			mu.Unlock()
+		})
+	}
+	all.Wait()
+	if done[http.StatusOK] != 1 || done[http.StatusConflict] != 7 {
+		t.Errorf("approved by eight at once: %v", done)
+	}
+	clear(done)
+	numbers := map[string]bool{}
+	for range 6 {
+		all.Go(func() {
+			a := d.as(engineer, http.MethodPost, "/api/approvals/2/issue", `{"what": "card", "receiver": "the bakery"}`)
+			var i app.IssuedLine
+			if err := json.Unmarshal(a.body, &i); err != nil {
+				t.Error(err)
+			}
+			mu.Lock()
+			defer mu.Unlock()
+			done[a.StatusCode]++
+			if a.StatusCode == http.StatusCreated {
+				if numbers[i.Number+i.Revision] || numbers[i.Number] {
+					t.Errorf("%s was issued twice", i.Number)
+				}
+				numbers[i.Number], numbers[i.Number+i.Revision] = true, true
+			}
+		})
+	}
+	all.Wait()
+	if done[http.StatusCreated]+done[http.StatusConflict]+done[http.StatusServiceUnavailable] != 6 || done[http.StatusCreated] == 0 {
+		t.Errorf("issued by six at once: %v", done)
+	}
+	states := map[string]int{}
+	var lines []app.ApprovalLine
+	if err := json.Unmarshal(d.as(engineer, http.MethodGet, "/api/approvals", "").body, &lines); err != nil {
+		t.Fatal(err)
+	}
+	for _, l := range lines {
+		states[l.State]++
+	}
+	if len(lines) != 2 || states["approved"] != 1 || states["superseded"] != 1 {
+		t.Errorf("the states are %v", states)
+	}
+}
+
+// TestReviewsOfOthers: what is not there, and what somebody may not, is refused with nothing changed; a desk of one sends nothing.
+func TestReviewsOfOthers(t *testing.T) {
+	d, engineer, approver := reviewed(t)
+	reader, _ := d.signIn("reader1", "seven loaves on a rail")
+	for _, c := range []struct {
+		who        *http.Cookie
+		path, body string
+		want       int
+	}{
+		{reader, "", `{"subject": {"job": "signal-box-exhibit"}}`, 403}, {nil, "", `{"subject": {"job": "signal-box-exhibit"}}`, 401},
+		{engineer, "", `{"subject": {"job": "../x"}}`, 400}, {engineer, "", `{"subject": {"job": 5}}`, 400}, {engineer, "", `{"subject": null}`, 400},
+		{engineer, "", `{"subject": {"job": "arched-vault-heavy-board"}}`, 400}, {engineer, "/1/decide", `{"version": 2, "act": "withdraw"}`, 403},
+		{approver, "/1/decide", `{"version": 1, "act": "withdraw"}`, 409}, {approver, "/1/decide", `{"version": 2, "act": "approve"}`, 409},
+		{approver, "/1/decide", `{"version": 2, "act": "supersede"}`, 400}, {approver, "/99/decide", `{"version": 1, "act": "approve"}`, 404},
+		{approver, "/1/decide", `{"version": "2", "act": "withdraw"}`, 400}, {reader, "/1/issue", `{"what": "card", "receiver": "x"}`, 403},
+		{engineer, "/1/issue", `{"what": "everything", "receiver": "x"}`, 400}, {engineer, "/1/issue", `{"what": "card", "receiver": " "}`, 400},
+		{engineer, "/1/issue", `{"what": "card", "lang": "xx", "receiver": "x"}`, 400}, {engineer, "/99/issue", `{"what": "card", "receiver": "x"}`, 404},
+	} {
+		if a := d.as(c.who, http.MethodPost, "/api/approvals"+c.path, c.body); a.StatusCode != c.want {
+			t.Errorf("%s with %s: %d, wanted %d: %s", c.path, c.body, a.StatusCode, c.want, a.body)
+		}
+	}
+	if r := d.review(engineer); r.State != "approved" || r.Version != 2 || len(r.Issued) != 0 {
+		t.Errorf("%+v", r.ApprovalLine)
+	}
+	alone := newDesk(t)
+	a := alone.post("/api/approvals", `{"subject": {"job": "mill-lane-counter"}}`)
+	if a.StatusCode != http.StatusForbidden || !strings.Contains(string(a.body), "Nobody signs in here") {
+		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
 }
