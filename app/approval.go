@@ -62,12 +62,12 @@ type source struct {
 	job     *catalog.Job
 }
 
-// sourceOf finds it.
-func sourceOf(all *exchange.Contents, s Subject) (*source, error) {
+// source finds it.
+func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 	f := &source{Subject: s, policy: all.PolicyOrDefault()}
 	display, bracket := s.Display, s.Bracket
 	if s.Job != "" {
-		j := all.Job(s.Job)
+		j := w.job(all, s.Job)
 		if j == nil {
 			return nil, exchange.Problems{{Path: "job", Found: strconv.Quote(s.Job) + " is not among the saved jobs",
 				Allowed: "the id of a saved job"}}
@@ -131,7 +131,22 @@ type Judgement struct {
 }
 
 // documents writes documents of approvals under one policy; what many have in common it writes once. It may be used by many at once.
-type documents struct{ parts sync.Map } // canonical forms of displays, brackets and policies
+type documents struct {
+	parts sync.Map // canonical forms of displays, brackets and policies
+	index sync.Once
+	jobs  map[string]*catalog.Job
+}
+
+// job finds a job of the catalogue, of which all are written from.
+func (w *documents) job(all *exchange.Contents, id string) *catalog.Job {
+	w.index.Do(func() {
+		w.jobs = make(map[string]*catalog.Job, len(all.Jobs))
+		for _, j := range all.Jobs {
+			w.jobs[j.ID] = j
+		}
+	})
+	return w.jobs[id]
+}
 
 // of is the canonical form of what is frozen, see [Frozen], and its fingerprint.
 func (w *documents) of(f *source) (document, fingerprint string, err error) {
@@ -186,46 +201,94 @@ func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	return j, err
 }
 
-// result is what has to be the same for an approval to go on: every figure, status, part and point, and what an engineer or a
-// bracket's maker has written; not the program's own sentences.
+// result is what has to be the same for an approval to go on: every figure, status, part, point and tool, and
+// what an engineer or a bracket's maker has written; not the program's own sentences.
 type result struct {
 	Pairing exchange.Pairing     `json:"pairing"`
-	Places  []exchange.Placement `json:"places"`
-	Steps   exchange.Sequence    `json:"steps"`
+	Places  []exchange.Placement `json:"places,omitempty"`
+	Lift    lifting              `json:"lift"`
+	Steps   []stepResult         `json:"steps"`
+	Parts   []partResult         `json:"parts"`
+	Supply  []partResult         `json:"supply,omitempty"`
+	Cables  []cableResult        `json:"cables,omitempty"`
+	Hidden  []string             `json:"hidden,omitempty"`
+}
+
+type lifting struct {
+	People    int           `json:"people"`
+	Mass      quantity.Mass `json:"mass_ug"`
+	Known     bool          `json:"known"`
+	Platform  bool          `json:"platform"`
+	Equipment bool          `json:"equipment"`
+	Over      bool          `json:"over"` // what is recommended
+}
+
+type stepResult struct {
+	ID      string       `json:"id"`
+	At      int          `json:"at"` // its place in the sequence
+	Own     bool         `json:"own,omitempty"`
+	Changed bool         `json:"changed,omitempty"`
+	People  int          `json:"people"`
+	Minutes int          `json:"minutes"`
+	Figure  string       `json:"figure,omitempty"`
+	Tools   []string     `json:"tools,omitempty"`
+	Parts   []partResult `json:"parts,omitempty"`
+	Values  []string     `json:"values,omitempty"` // the figures in its text
+	Words   []string     `json:"words,omitempty"`  // of the bracket's maker or an engineer
+	Photos  []string     `json:"photos,omitempty"`
+}
+
+type partResult struct {
+	Name     string `json:"id"`
+	Bag      string `json:"bag,omitempty"`
+	Count    int    `json:"count"`
+	Supplied bool   `json:"supplied,omitempty"`
+}
+
+type cableResult struct {
+	Zone   int             `json:"zone"`
+	Outlet int             `json:"outlet"`
+	Known  bool            `json:"known"`
+	Needed quantity.Length `json:"needed_nm"`
 }
 
 func resultOf(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) result {
-	out := result{Pairing: exchange.PairingOf(p, quantity.Metric, false), Steps: exchange.SequenceOf(seq, quantity.Metric)}
-	mute(out.Pairing.Checks)
+	l := &seq.Lift
+	out := result{Pairing: exchange.PairingFigures(p), Lift: lifting{l.People, l.Mass, l.Known, l.Platform, l.Equipment, l.Over}, Parts: partsOf(seq.Parts),
+		Supply: partsOf(seq.Supply)}
 	for i := range places {
-		x := exchange.PlacementOf(&places[i], quantity.Metric)
-		mute(x.Checks)
-		x.Blocked, x.Schools = nil, nil
-		out.Places = append(out.Places, x)
+		out.Places = append(out.Places, exchange.PlacementFigures(&places[i]))
 	}
-	s := &out.Steps
-	s.Title, s.Blocked, s.Cautions, s.Symptoms = "", nil, nil, nil
-	if s.Lift != nil {
-		s.Lift.Text = ""
-	}
-	for i := range s.Cables {
-		s.Cables[i].Text, s.Cables[i].Missing = "", ""
-	}
-	for i := range s.Steps {
-		x := &s.Steps[i]
-		x.Needs, x.Mind, x.Done = nil, nil, ""
-		if !x.Own && !x.Changed {
-			x.Title, x.Text, x.Template, x.Caution, x.Check, x.Wrong = "", nil, nil, "", "", ""
+	for i := range seq.Steps {
+		x := &seq.Steps[i]
+		r := stepResult{ID: x.ID, At: i + 1, Own: x.Own, Changed: x.Changed, People: x.People, Minutes: x.Minutes, Figure: x.Figure, Tools: x.Tools,
+			Parts: partsOf(x.Parts), Values: x.Figures(quantity.Metric)}
+		if x.Own || x.Changed {
+			r.Words = append(r.Words, x.Title)
+			for _, t := range append(slices.Clip(x.Text), x.Caution, x.Check, x.Wrong) {
+				r.Words = append(r.Words, t.In(quantity.Metric))
+			}
 		}
+		for _, photo := range x.Photos {
+			r.Photos = append(r.Photos, photo.ID+" "+photo.Shows)
+		}
+		out.Steps = append(out.Steps, r)
+	}
+	for i := range seq.Cables {
+		c := &seq.Cables[i]
+		out.Cables = append(out.Cables, cableResult{c.Zone, c.Outlet, c.Known, c.Needed})
+	}
+	for i := range seq.Hidden {
+		out.Hidden = append(out.Hidden, seq.Hidden[i].ID+": "+seq.Hidden[i].Why)
 	}
 	return out
 }
 
-// mute takes the sentences of checks away.
-func mute(all []exchange.Check) {
+func partsOf(all []steps.Part) (out []partResult) {
 	for i := range all {
-		all[i].Text, all[i].Remedy, all[i].Figure, all[i].Origins = "", "", "", nil
+		out = append(out, partResult{all[i].Name, all[i].Bag, all[i].Count, all[i].Supplied})
 	}
+	return out
 }
 
 // ErrNoAccount says that approvals take accounts, and who asks has none.
@@ -266,7 +329,8 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		return out, err
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
-		f, err := sourceOf(all, s)
+		var w documents
+		f, err := w.source(all, s)
 		if err != nil {
 			return err
 		}
@@ -277,7 +341,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		if err := j.against(); err != nil {
 			return err
 		}
-		if j.Document, j.Fingerprint, err = new(documents).of(f); err != nil {
+		if j.Document, j.Fingerprint, err = w.of(f); err != nil {
 			return err
 		}
 		out, err = st.Submit(ctx, store.Approval{Subject: s.key(), Title: j.Title, Verdict: string(j.Verdict), Document: j.Document,
@@ -368,7 +432,7 @@ func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *
 		out.Broken = true
 		return out, true, nil
 	}
-	now, err := sourceOf(all, s)
+	now, err := w.source(all, s)
 	if gone := (exchange.Problems{}); errors.As(err, &gone) {
 		return stale(out, a, "", []approval.Difference{{Path: gone[0].Path, Was: "in the catalogue", Now: gone[0].Found}})
 	} else if err != nil {

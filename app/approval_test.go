@@ -282,7 +282,7 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f, err := sourceOf(all, counter)
+	f, err := new(documents).source(all, counter)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -318,7 +318,7 @@ func TestDocumentIsCanonical(t *testing.T) {
 	all := demoData(t)
 	var w documents
 	for _, j := range all.Jobs {
-		f, err := sourceOf(all, Subject{Job: j.ID})
+		f, err := new(documents).source(all, Subject{Job: j.ID})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -348,7 +348,7 @@ func TestDocumentIsCanonical(t *testing.T) {
 // BenchmarkRejudge judges an approved job again on another policy.
 func BenchmarkRejudge(b *testing.B) {
 	all := demoData(b)
-	f, err := sourceOf(all, counter)
+	f, err := new(documents).source(all, counter)
 	if err != nil {
 		b.Fatal(err)
 	}
@@ -381,7 +381,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 	all := demoData(b)
 	var sound []*catalog.Job
 	for _, j := range all.Jobs {
-		f, err := sourceOf(all, Subject{Job: j.ID})
+		f, err := new(documents).source(all, Subject{Job: j.ID})
 		if err != nil {
 			b.Fatal(err)
 		}
@@ -409,7 +409,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 	tx := db.MustBegin()
 	var w documents
 	for _, j := range all.Jobs {
-		f, err := sourceOf(all, Subject{Job: j.ID})
+		f, err := new(documents).source(all, Subject{Job: j.ID})
 		if err != nil {
 			b.Fatal(err)
 		}

@@ -110,22 +110,13 @@ type PlacePoint struct {
 // PlacementOf writes a placement in the format, its sentences in the given
 // units. What is not known is null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
-	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Checks: []Check{}, WallToFront: p.ToFront, Gap: p.Gap,
-		Blocked: BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u)}
-	if some := quantity.Some[quantity.Length]; p.Known {
-		out.CenterHeight, out.TopHeight, out.BottomHeight, out.DatumHeight = some(p.Centre), some(p.Top), some(p.Bottom), some(p.Datum)
-		out.DisplayX, out.DatumX, out.Shift = some(p.DisplayX), some(p.DatumX), some(p.Shift())
-	}
-	for i := range p.Points {
-		out.Points = append(out.Points, placePoint(&p.Points[i], p.Strength.Known))
-	}
+	out := placementOf(p)
+	out.Blocked = BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u)
 	for _, c := range p.Checks {
 		out.Checks = append(out.Checks, checkOf(c, u))
 	}
-	if !p.Known {
-		return out
-	}
-	for _, s := range p.Schools {
+	for i := 0; p.Known && i < len(p.Schools); i++ {
+		s := &p.Schools[i]
 		one := HeightSchool{Rule: s.Rule, Used: s.Used, Why: s.Why.In(u), Against: []string{}}
 		if s.Known {
 			one.Center, one.Top, one.Bottom = quantity.Some(s.Centre), quantity.Some(s.Top), quantity.Some(s.Bottom)
@@ -135,6 +126,29 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 		}
 		out.Schools = append(out.Schools, one)
 	}
+	return out
+}
+
+// PlacementFigures writes a placement without its sentences.
+func PlacementFigures(p *place.Placement) Placement {
+	out := placementOf(p)
+	for i := range p.Checks {
+		out.Checks = append(out.Checks, checkFigures(&p.Checks[i]))
+	}
+	return out
+}
+
+func placementOf(p *place.Placement) Placement {
+	out := Placement{Job: p.Job.ID, RunIndex: p.RunIndex, Points: []PlacePoint{}, Checks: []Check{}, WallToFront: p.ToFront, Gap: p.Gap}
+	for i := range p.Points {
+		out.Points = append(out.Points, placePoint(&p.Points[i], p.Strength.Known))
+	}
+	if !p.Known {
+		return out
+	}
+	some := quantity.Some[quantity.Length]
+	out.CenterHeight, out.TopHeight, out.BottomHeight, out.DatumHeight = some(p.Centre), some(p.Top), some(p.Bottom), some(p.Datum)
+	out.DisplayX, out.DatumX, out.Shift = some(p.DisplayX), some(p.DatumX), some(p.Shift())
 	v := p.Viewing
 	out.Viewing = &Viewing{Wide: v.Wide, Narrow: v.Narrow, Fills: degrees(v.Fills), Up: degrees(v.Up)}
 	out.Strength = strengthOf(p)

@@ -121,14 +121,7 @@ type Hang struct {
 // come in order of consequence when worstFirst is set, else in the order of
 // the rules.
 func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
-	out := Pairing{
-		Display: p.Display.ID, Bracket: p.Bracket.ID, Turn: int(p.Turn), Verdict: string(p.Verdict),
-		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang),
-	}
-	if p.Pattern != nil {
-		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
-		out.Pattern = &Size{w, h}
-	}
+	out := pairingOf(p)
 	checks := p.Words()
 	if worstFirst {
 		slices.SortStableFunc(checks, func(a, b fit.Check) int {
@@ -148,8 +141,39 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	return out
 }
 
+// PairingFigures writes a judgement without its sentences, which take most of the time.
+func PairingFigures(p *fit.Pairing) Pairing {
+	out := pairingOf(p)
+	for i := range p.Checks {
+		out.Checks = append(out.Checks, checkFigures(&p.Checks[i]))
+	}
+	return out
+}
+
+func pairingOf(p *fit.Pairing) Pairing {
+	out := Pairing{
+		Display: p.Display.ID, Bracket: p.Bracket.ID, Turn: int(p.Turn), Verdict: string(p.Verdict),
+		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang),
+	}
+	if p.Pattern != nil {
+		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+		out.Pattern = &Size{w, h}
+	}
+	return out
+}
+
 func checkOf(c fit.Check, units quantity.Units) Check {
-	out := Check{Rule: c.Rule.String(), Status: c.Status.String(), Text: c.Text.In(units), Remedy: c.Remedy.In(units), Marks: c.Marks}
+	out := checkFigures(&c)
+	out.Text, out.Remedy, out.Marks = c.Text.In(units), c.Remedy.In(units), c.Marks
+	if c.Measure.Given() {
+		out.Figure = c.Measure.In(units)
+	}
+	return out
+}
+
+// checkFigures is a check without its sentences.
+func checkFigures(c *fit.Check) Check {
+	out := Check{Rule: c.Rule.String(), Status: c.Status.String()}
 	if m := c.Measure; m.Given() {
 		scale := int64(1)
 		if m.Unit == fit.KG {
@@ -158,7 +182,6 @@ func checkOf(c fit.Check, units quantity.Units) Check {
 		num := func(n int64) OptNum {
 			return quantity.Some(Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale)))
 		}
-		out.Figure = m.In(units)
 		out.Value, out.Limit, out.Margin, out.Unit = num(m.Value), num(m.Limit), num(m.Margin), string(m.Unit)
 	}
 	return out

@@ -105,10 +105,12 @@ func (b By) event(of int64, what, about, text string) ApprovalEvent {
 	return ApprovalEvent{Approval: of, At: now(), Person: b.Person, Who: b.Name, What: what, About: about, Text: text}
 }
 
+const putEvent = `INSERT INTO approval_event (approval, at, person, who, what, about, text)
+	VALUES (:approval, :at, :person, :who, :what, :about, :text)`
+
 // happens keeps an event of an approval, and of acts a line of the audit.
 func happens(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) error {
-	if _, err := tx.NamedExecContext(ctx, `INSERT INTO approval_event (approval, at, person, who, what, about, text)
-		VALUES (:approval, :at, :person, :who, :what, :about, :text)`, e); err != nil || title == "" {
+	if _, err := tx.NamedExecContext(ctx, putEvent, e); err != nil || title == "" {
 		return err
 	}
 	return note(ctx, tx, Happened{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
@@ -278,28 +280,42 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 		if err := at.still(ctx, tx); err != nil {
 			return err
 		}
+		have, err := tx.PreparexContext(ctx, approvalLines+` WHERE id = ?`)
+		if err != nil {
+			return err
+		}
+		defer have.Close()
+		set, err := tx.PrepareNamedContext(ctx, `UPDATE approval SET seen = :seen, stale = :stale, state = :state, version = version + 1
+			WHERE id = :id`)
+		if err != nil {
+			return err
+		}
+		defer set.Close()
+		say, err := tx.PrepareNamedContext(ctx, putEvent)
+		if err != nil {
+			return err
+		}
+		defer say.Close()
 		for _, r := range all {
 			var a Approval
-			if err := tx.GetContext(ctx, &a, approvalLines+` WHERE id = ?`, r.ID); err != nil {
+			if err := have.GetContext(ctx, &a, r.ID); err != nil {
 				return err
 			}
 			if a.Version != r.Version {
 				continue
 			}
 			what, text := "judged again: the same", approval.Short(a.Seen)+" to "+approval.Short(r.Seen)
-			set := `seen = :seen, stale = :stale, version = version + 1`
 			switch {
 			case r.Broken:
 				what, text, a.State = "withdrawn: its fingerprint is not that of its document", "", approval.Withdrawn
-				set += `, state = :state`
 			case r.Stale != "":
 				what = "judged again: another result"
 			}
 			a.Seen, a.Stale = r.Seen, r.Stale
-			if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
+			if _, err := set.ExecContext(ctx, a); err != nil {
 				return err
 			}
-			if err := happens(ctx, tx, By{Name: "Nexufix"}.event(a.ID, what, "", text), ""); err != nil {
+			if _, err := say.ExecContext(ctx, By{Name: "Nexufix"}.event(a.ID, what, "", text)); err != nil {
 				return err
 			}
 		}
