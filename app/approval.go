@@ -183,6 +183,7 @@ func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	if err != nil {
 		return nil, err
 	}
+	site.Brief = true
 	seq := steps.Generate(&p, site)
 	j := &Judgement{of: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
 		Conflicts: len(seq.Conflicts)}
@@ -404,7 +405,7 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 			if err != nil {
 				return err
 			}
-			again, changed, err := rejudge(ctx, all, &a, new(documents))
+			again, changed, err := rejudge(ctx, all, &a, new(documents), true)
 			if err != nil {
 				return err
 			}
@@ -425,10 +426,11 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 }
 
 // rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.
-func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents) (out store.Rejudged, changed bool, err error) {
+func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents, verify bool) (out store.Rejudged, changed bool,
+	err error) {
 	out = store.Rejudged{ID: a.ID, Version: a.Version, Seen: a.Seen, Stale: a.Stale}
 	var s Subject
-	if approval.Sum(a.Document) != a.Fingerprint || exchange.ReadInto([]byte(a.Subject), &s) != nil {
+	if verify && approval.Sum(a.Document) != a.Fingerprint || exchange.ReadInto([]byte(a.Subject), &s) != nil {
 		out.Broken = true
 		return out, true, nil
 	}
@@ -476,9 +478,10 @@ func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval
 // mostAtOnce is how many approvals are written together.
 const mostAtOnce = 500
 
-// RejudgeAll judges everything that is approved or in review on the catalogue as it is now; tell, where it is not nil, is told how far it
-// is. It is given up when the catalogue changes meanwhile, with [store.ErrMoved]: then there is more to be judged.
-func RejudgeAll(ctx context.Context, st *store.Store, tell func(done, of int)) (changed int, err error) {
+// RejudgeAll judges everything that is approved or in review on the catalogue as it is now. Verify looks at the
+// fingerprints of all documents too. Tell, where it is not nil, is told how far it is. It is given up when the
+// catalogue changes meanwhile, with [store.ErrMoved]: then there is more to be judged.
+func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(done, of int)) (changed int, err error) {
 	all, at, err := st.CatalogueAt(ctx)
 	if err != nil {
 		return 0, err
@@ -488,35 +491,47 @@ func RejudgeAll(ctx context.Context, st *store.Store, tell func(done, of int)) (
 		return 0, err
 	}
 	var w documents
-	for done := 0; done < len(list); done += mostAtOnce {
-		part, err := st.ApprovalsWhole(ctx, list[done:min(done+mostAtOnce, len(list))])
-		if err != nil {
-			return changed, err
-		}
-		found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
-		workers.Each(len(part), func(n int) {
-			again, is, err := rejudge(ctx, all, &part[n], &w)
-			if faults[n] = err; is && err == nil {
-				found[n] = &again
-			}
-		})
-		if err := errors.Join(faults...); err != nil {
-			return changed, err
-		}
+	written := make(chan error, 1) // of the part before, while the next one is judged
+	written <- nil
+	for done := 0; err == nil && done < len(list); done += mostAtOnce {
 		var kept []store.Rejudged
-		for _, f := range found {
-			if f != nil {
-				kept = append(kept, *f)
-			}
+		part := list[done:min(done+mostAtOnce, len(list))]
+		kept, err = rejudgePart(ctx, st, all, part, &w, verify)
+		if before := <-written; err == nil {
+			err = before
 		}
-		if err := st.Rejudge(ctx, kept, at); err != nil {
-			return changed, err
+		if err != nil {
+			written <- nil
+			break
 		}
+		go func() { written <- st.Rejudge(ctx, kept, at) }()
 		if changed += len(kept); tell != nil {
 			tell(done+len(part), len(list))
 		}
 	}
-	return changed, nil
+	return changed, errors.Join(err, <-written)
+}
+
+// rejudgePart judges some of them, and gives those of which there is something to be kept.
+func rejudgePart(ctx context.Context, st *store.Store, all *exchange.Contents, lines []store.Approval, w *documents, verify bool) (
+	kept []store.Rejudged, err error) {
+	part, err := st.ApprovalResults(ctx, lines, verify)
+	if err != nil {
+		return nil, err
+	}
+	found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
+	workers.Each(len(part), func(n int) {
+		again, is, err := rejudge(ctx, all, &part[n], w, verify)
+		if faults[n] = err; is && err == nil {
+			found[n] = &again
+		}
+	})
+	for _, f := range found {
+		if f != nil {
+			kept = append(kept, *f)
+		}
+	}
+	return kept, errors.Join(faults...)
 }
 
 // Commented keeps what somebody says of an approval, or of a finding or step of it.

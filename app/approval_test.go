@@ -213,7 +213,7 @@ func TestKeptTrue(t *testing.T) {
 	a := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
 	judged := func() store.Approval {
 		t.Helper()
-		if _, err := RejudgeAll(ctx, o.st, nil); err != nil {
+		if _, err := RejudgeAll(ctx, o.st, true, nil); err != nil {
 			t.Fatal(err)
 		}
 		now, err := o.st.Approval(ctx, a.ID)
@@ -363,7 +363,7 @@ func BenchmarkRejudge(b *testing.B) {
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		if again, changed, err := rejudge(b.Context(), all, &a, &w); err != nil || !changed || again.Stale != "" {
+		if again, changed, err := rejudge(b.Context(), all, &a, &w, false); err != nil || !changed || again.Stale != "" {
 			b.Fatal(again, err)
 		}
 	}
@@ -409,7 +409,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 	tx := db.MustBegin()
 	var w documents
 	for _, j := range all.Jobs {
-		f, err := new(documents).source(all, Subject{Job: j.ID})
+		f, err := w.source(all, Subject{Job: j.ID})
 		if err != nil {
 			b.Fatal(err)
 		}
@@ -437,7 +437,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 			b.Fatal(err)
 		}
 		b.StartTimer()
-		changed, err := RejudgeAll(b.Context(), st, nil)
+		changed, err := RejudgeAll(b.Context(), st, false, nil)
 		if err != nil || changed != many {
 			b.Fatal(changed, err)
 		}

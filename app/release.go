@@ -74,7 +74,7 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 		if a.State != approval.Approved {
 			return &approval.NotNow{Act: approval.Issue, State: a.State}
 		}
-		again, changed, err := rejudge(ctx, all, &a, new(documents))
+		again, changed, err := rejudge(ctx, all, &a, new(documents), true)
 		if err != nil {
 			return err
 		}

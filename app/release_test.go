@@ -263,7 +263,7 @@ func TestRestoredApprovals(t *testing.T) {
 		return st
 	}
 	other := fresh(file)
-	if n, err := RejudgeAll(ctx, other, nil); err != nil || n != 0 {
+	if n, err := RejudgeAll(ctx, other, true, nil); err != nil || n != 0 {
 		t.Errorf("%d are judged otherwise, %v", n, err)
 	}
 	if s, number, _, err := StandingOf(ctx, other, i.Code); err != nil || s != Current || number != i.Number {
@@ -291,7 +291,7 @@ func TestRestoredApprovals(t *testing.T) {
 		t.Fatal(err)
 	}
 	forged := fresh(file)
-	if _, err := RejudgeAll(ctx, forged, nil); err != nil {
+	if _, err := RejudgeAll(ctx, forged, true, nil); err != nil {
 		t.Fatal(err)
 	}
 	if s, _, _, err := StandingOf(ctx, forged, i.Code); err != nil || s != Withdrawn {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"strings"
 
 	"github.com/jmoiron/sqlx"
 
@@ -408,13 +409,17 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
-// ApprovalsWhole are approvals with everything.
-func (s *Store) ApprovalsWhole(ctx context.Context, lines []Approval) (out []Approval, err error) {
+// ApprovalResults puts the results to approvals, and their documents where those are asked for.
+func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents bool) (out []Approval, err error) {
 	var ids []int64
 	for i := range lines {
 		ids = append(ids, lines[i].ID)
 	}
-	query, args, err := sqlx.In(approvalColumns+` WHERE id IN (?)`, ids)
+	columns := approvalColumns
+	if !documents {
+		columns = strings.Replace(columns, "document,", "'' AS document,", 1)
+	}
+	query, args, err := sqlx.In(columns+` WHERE id IN (?)`, ids)
 	if err == nil {
 		err = s.db.SelectContext(ctx, &out, query, args...)
 	}

@@ -19,6 +19,7 @@ type Site struct {
 	Center quantity.Optional[quantity.Length] // display's centre above the floor
 	Places []place.Placement                  // of the displays of a job on their wall; none: no particular wall
 	Job    *catalog.Job                       // for its schools, where they differ from the policy's; nil: none
+	Brief  bool                               // without the symptoms, which are read by people alone
 }
 
 // Generate writes the sequence of a pairing at a site. What keeps it from being
@@ -66,7 +67,9 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 		}
 	}
 	g.sum()
-	g.out.Symptoms = g.symptoms()
+	if !site.Brief {
+		g.out.Symptoms = g.symptoms()
+	}
 	return g.out
 }
 

@@ -68,7 +68,7 @@ func (f *Feature) Run(ctx context.Context) {
 		_, now, err := f.Store.CatalogueAt(ctx)
 		if err == nil && (first || now != last) {
 			n := 0
-			n, err = app.RejudgeAll(ctx, f.Store, f.tell)
+			n, err = app.RejudgeAll(ctx, f.Store, first, f.tell)
 			f.judging.Store(nil)
 			if err == nil {
 				last, first = now, false
