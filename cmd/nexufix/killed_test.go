@@ -156,7 +156,8 @@ func checkApprovals(t *testing.T, file string, d *done) {
 	state := map[int64]approval.State{}
 	for _, a := range all {
 		state[a.ID] = a.State
-		if decided := a.State == approval.Approved || a.State == approval.Superseded; decided && (!a.Approver.Valid || a.Approver.Int64 == a.Preparer) {
+		decided := a.State == approval.Approved || a.State == approval.Superseded
+		if decided && (!a.Approver.Valid || a.Approver.Int64 == a.Preparer) {
 			t.Errorf("%d is %s by nobody else", a.ID, a.State)
 		}
 	}

@@ -24,7 +24,7 @@ import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/desk';
 import { ruleWords } from '../words';
 import { Documents } from './Letters';
-import { sheetWords, State, when, type Act, type What } from './parts';
+import { differenceWords, sheetWords, State, when, type Act, type What } from './parts';
 
 type Review = Schemas['Review'];
 
@@ -108,7 +108,7 @@ function Looked({ r }: { r: Review }) {
       {r.differences.length > 0 && (
         <Alert severity="warning" role="alert" className="stale" sx={{ mb: 2 }}>
           <b>The catalogue has changed, and the result with it.</b> Nothing is issued from this.
-          <Differences list={r.differences} was="as reviewed" now="now" />
+          <Differences list={r.differences} was="as reviewed" now="now" r={r} />
         </Alert>
       )}
       {r.before && (
@@ -118,8 +118,8 @@ function Looked({ r }: { r: Review }) {
             {r.before.approved_by} approved <Go to={`/reviews/${r.before.id}`}>the one before</Go>, {when(r.before.approved_at)}.
           </Hint>
           {r.before.figures.length + r.before.results.length === 0 && <p>Nothing differs.</p>}
-          {r.before.figures.length > 0 && <Differences list={r.before.figures} was="figure then" now="figure now" />}
-          {r.before.results.length > 0 && <Differences list={r.before.results} was="result then" now="result now" />}
+          {r.before.figures.length > 0 && <Differences list={r.before.figures} was="figure then" now="figure now" r={r} />}
+          {r.before.results.length > 0 && <Differences list={r.before.results} was="result then" now="result now" r={r} />}
         </section>
       )}
       <Quick sx={{ alignItems: 'stretch', mb: 2 }}>
@@ -170,7 +170,12 @@ function Looked({ r }: { r: Review }) {
   );
 }
 
-function Differences({ list, was, now }: { list: Schemas['Difference'][]; was: string; now: string }) {
+function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]; was: string; now: string; r: Review }) {
+  const steps = new Map(r.steps.map((s) => [s.step, s.why]));
+  const list = all.flatMap((d) => {
+    const words = differenceWords(d.path, steps);
+    return words ? [{ ...d, words }] : [];
+  });
   return (
     <Table size="small" className="differences" sx={{ my: 1, '& td': { overflowWrap: 'anywhere' } }}>
       <TableHead>
@@ -183,7 +188,7 @@ function Differences({ list, was, now }: { list: Schemas['Difference'][]; was: s
       <TableBody>
         {list.slice(0, 30).map((d) => (
           <TableRow key={d.path}>
-            <TableCell>{d.path}</TableCell>
+            <TableCell title={d.path}>{d.words}</TableCell>
             <TableCell>{d.was}</TableCell>
             <TableCell>{d.now}</TableCell>
           </TableRow>

@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import { answer, api, type Schemas } from '../api';
 import { Go } from '../parts/Press';
 import { Shape, statusColour } from '../parts/Verdict';
+import { ruleWords } from '../words';
 
 export type Line = Schemas['ApprovalLine'];
 export type Act = Schemas['Review']['may'][number];
@@ -40,6 +41,31 @@ export function Verdict({ of }: { of: Line['verdict'] }) {
 /** An approval's title, which leads to its page. */
 export function Title({ of }: { of: Line }) {
   return <Go to={`/reviews/${of.id}`}>{of.title}</Go>;
+}
+
+const known: Record<string, string> = { x_mm: 'across, mm', y_mm: 'above the floor, mm', datum_height_mm: 'level line, mm', center_height_mm: 'middle, mm' };
+
+const plain = (name: string) => known[name] ?? name.replace(/_(mm|kg|deg)$/, ', $1').replaceAll('_', ' ');
+
+const ofChecks: Record<string, string> = { status: 'how it stands', value: 'figure', limit: 'limit' };
+
+/** What differs, in words, by its path in a result or in what it is computed from; '' for what only follows from others. */
+export function differenceWords(path: string, steps: Map<string, string>): string {
+  const check = /checks\[(\w+)[^\]]*\]\.(\w+)$/.exec(path);
+  if (check) return check[2] === 'margin' ? '' : `${ruleWords[check[1]!] ?? check[1]}: ${ofChecks[check[2]!] ?? plain(check[2]!)}`;
+  const point = /points\[([^\]]+)\]\.(\w+)$/.exec(path);
+  if (point) return `point ${point[1]}: ${plain(point[2]!)}`;
+  const step = /^steps\[(\w+)[^\]]*\]\.?(.*)$/.exec(path);
+  if (step) {
+    const part = step[2]!.startsWith('values') ? 'a figure in its text' : step[2]!.startsWith('words') ? 'its words' : plain(step[2]!);
+    return `step “${steps.get(step[1]!) ?? step[1]}”: ${part}`;
+  }
+  return path
+    .replace(/^(places\[0\]|pairing)\.?/, '')
+    .replace(/^places\[(\d+)\]\.?/, (_, n: string) => `display ${Number(n) + 1}: `)
+    .split('.')
+    .map(plain)
+    .join(', ');
 }
 
 export const when = (at: string | undefined) => (at ? new Date(at).toLocaleString() : '');
