@@ -255,14 +255,16 @@ type cableResult struct {
 
 func resultOf(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) result {
 	l := &seq.Lift
-	out := result{Pairing: exchange.PairingFigures(p), Lift: lifting{l.People, l.Mass, l.Known, l.Platform, l.Equipment, l.Over}, Parts: partsOf(seq.Parts),
+	out := result{Pairing: exchange.PairingFigures(p), Lift: lifting{l.People, l.Mass, l.Known, l.Platform,
+		l.Equipment, l.Over}, Parts: partsOf(seq.Parts),
 		Supply: partsOf(seq.Supply)}
 	for i := range places {
 		out.Places = append(out.Places, exchange.PlacementFigures(&places[i]))
 	}
 	for i := range seq.Steps {
 		x := &seq.Steps[i]
-		r := stepResult{ID: x.ID, At: i + 1, Own: x.Own, Changed: x.Changed, People: x.People, Minutes: x.Minutes, Figure: x.Figure, Tools: x.Tools,
+		r := stepResult{ID: x.ID, At: i + 1, Own: x.Own, Changed: x.Changed, People: x.People, Minutes: x.Minutes,
+			Figure: x.Figure, Tools: x.Tools,
 			Parts: partsOf(x.Parts), Values: x.Figures(quantity.Metric)}
 		if x.Own || x.Changed {
 			r.Words = append(r.Words, x.Title)

@@ -282,7 +282,8 @@ func TestRestoredApprovals(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for _, sql := range []string{`DROP TRIGGER approval_is_frozen`, `UPDATE approval SET document = replace(document, '"mass_kg":14.2', '"mass_kg":4.2')`} {
+	for _, sql := range []string{`DROP TRIGGER approval_is_frozen`,
+		`UPDATE approval SET document = replace(document, '"mass_kg":14.2', '"mass_kg":4.2')`} {
 		if _, err := db.Exec(sql); err != nil {
 			t.Fatal(err)
 		}
@@ -297,7 +298,8 @@ func TestRestoredApprovals(t *testing.T) {
 	if s, _, _, err := StandingOf(ctx, forged, i.Code); err != nil || s != Withdrawn {
 		t.Errorf("a forged approval is %s, %v", s, err)
 	}
-	if _, err := forged.Submit(ctx, store.Approval{Subject: "x", State: approval.Approved}, store.By{Person: 99}, store.Moment{}, ""); err == nil {
+	made := store.Approval{Subject: "x", State: approval.Approved}
+	if _, err := forged.Submit(ctx, made, store.By{Person: 99}, store.Moment{}, ""); err == nil {
 		t.Error("somebody without an account sends")
 	}
 }
