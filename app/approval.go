@@ -563,7 +563,8 @@ func May(by Person, a *store.Approval, events []store.ApprovalEvent) (acts []app
 		if _, err := a.State.After(act); err != nil || by.ID == 0 || !by.Role.May(Engineer) {
 			continue
 		}
-		if (act == approval.Approve || a.State == approval.Approved) && !by.Role.May(Approver) {
+		own := act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.ID)
+		if !own && !by.Role.May(Approver) {
 			continue
 		}
 		if act == approval.Approve && (a.Stale != "" || approval.Decides(by.ID, preparers) != nil) {

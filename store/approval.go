@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"slices"
 	"strings"
 
 	"github.com/jmoiron/sqlx"
@@ -193,16 +194,20 @@ func (s *Store) Decide(ctx context.Context, id, version int64, act approval.Act,
 		if err != nil {
 			return err
 		}
-		roles := engineers
-		if act == approval.Approve || a.State == approval.Approved {
-			roles = approvers
+		preparers, err := preparersOf(ctx, tx, &a)
+		if err != nil {
+			return err
+		}
+		roles := approvers // and who prepared it, before it is approved
+		if act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.Person) {
+			roles = engineers
 		}
 		if err := mayAct(ctx, tx, by, roles); err != nil {
 			return err
 		}
 		set := `state = :state, version = version + 1`
 		if act == approval.Approve {
-			if err := approves(ctx, tx, &a, by, at); err != nil {
+			if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
 				return err
 			}
 			set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at`
@@ -220,20 +225,22 @@ func (s *Store) Decide(ctx context.Context, id, version int64, act approval.Act,
 	return a, err
 }
 
+// preparersOf are all who have ever sent it for review.
+func preparersOf(ctx context.Context, tx *sqlx.Tx, a *Approval) (all []int64, err error) {
+	err = tx.SelectContext(ctx, &all, `SELECT DISTINCT person FROM approval_event WHERE approval = ? AND what = ?`, a.ID,
+		string(approval.Submit))
+	return append(all, a.Preparer), err
+}
+
 // approves asks whether somebody may approve now, and supersedes what was approved of the same subject.
-func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment) error {
+func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment, preparers []int64) error {
 	if err := at.still(ctx, tx); err != nil {
 		return err
 	}
 	if a.Stale != "" {
 		return ErrStale
 	}
-	var preparers []int64
-	if err := tx.SelectContext(ctx, &preparers, `SELECT DISTINCT person FROM approval_event WHERE approval = ? AND what = ?`, a.ID,
-		string(approval.Submit)); err != nil {
-		return err
-	}
-	if err := approval.Decides(by.Person, append(preparers, a.Preparer)); err != nil {
+	if err := approval.Decides(by.Person, preparers); err != nil {
 		return err
 	}
 	a.Approver.Int64, a.Approver.Valid = by.Person, true

@@ -90,6 +90,9 @@ func (h *hub) now(v *visitor) Live {
 // beat is how often something is sent, so that a proxy keeps the stream.
 const beat = 25 * time.Second
 
+// longest is how long a page listens before it asks anew, and with it who it is that asks.
+const longest = 5 * time.Minute
+
 // live streams to a page what happens.
 func (f *Feature) live(c *echo.Context) error {
 	if !f.streams.Enter() {
@@ -111,6 +114,7 @@ func (f *Feature) live(c *echo.Context) error {
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		f.Log.Debug("no write deadline", "err", err)
 	}
+	end := time.After(longest)
 	for {
 		raw, err := json.Marshal(f.hub.now(v))
 		if err != nil {
@@ -126,6 +130,8 @@ func (f *Feature) live(c *echo.Context) error {
 		case <-c.Request().Context().Done():
 			return nil
 		case <-f.Ending:
+			return nil
+		case <-end:
 			return nil
 		case <-v.poke:
 		case <-time.After(beat):
