@@ -214,7 +214,7 @@ func TestWhoTakesItBack(t *testing.T) {
 	if !offered(o.mira, a) || !offered(o.approver, a) {
 		t.Error("it is not offered to who may")
 	}
-	a = o.must(o.mira, a, approval.SendBack)
+	o.must(o.mira, a, approval.SendBack)
 	a = o.submit(o.mira, counter)
 	a = o.must(o.approver, a, approval.Approve)
 	if _, err := o.decide(o.mira, a, approval.Withdraw); !errors.Is(err, store.ErrShutOut) || offered(o.mira, a) {

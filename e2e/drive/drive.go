@@ -267,7 +267,8 @@ func (p *Page) middle(js string) (x, y float64) {
 	p.Wait(js)
 	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = [], still = 0; for (;;) { const e = %s; e?.scrollIntoView({block: 'nearest'});
 		const r = e?.getBoundingClientRect(), now = r ? [r.x + r.width / 2, r.y + r.height / 2] : [];
-		still = now.length && now.join() === was.join() ? still + 1 : 0;
+		const moves = e && document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.contains(e));
+		still = now.length && !moves && now.join() === was.join() ? still + 1 : 0;
 		if (still === 3) return now;
 		was = now; await new Promise((go) => setTimeout(go, 16)); } })()`, js))
 	if p.Err != nil {

@@ -9,13 +9,11 @@ import (
 	"log/slog"
 	"net/http"
 	"strings"
-	"sync"
 	"sync/atomic"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/labstack/echo/v5"
-	"golang.org/x/time/rate"
 
 	"nexufix/app"
 	"nexufix/server/api"
@@ -36,12 +34,12 @@ type Door struct {
 	demo     bool
 	people   atomic.Bool // there are some; they are never taken out
 	code     atomic.Pointer[string]
-	tries    *tries
+	tries    api.Tries // passwords: each login and each address has eight, and then one in half a minute
 }
 
 // NewDoor is the door of a server; in a demo its people sign in with one press.
 func NewDoor(st *store.Store, log *slog.Logger, demo bool) *Door {
-	d := &Door{store: st, sessions: scs.New(), demo: demo, tries: newTries()}
+	d := &Door{store: st, sessions: scs.New(), demo: demo, tries: api.Tries{Some: 8, Every: 30 * time.Second}}
 	d.sessions.Store = store.Sessions{Store: st}
 	d.sessions.Lifetime = longest
 	d.sessions.HashTokenInStore = true
@@ -199,43 +197,4 @@ func (d *Door) end(c *echo.Context) error {
 func (d *Door) knows(code string) bool {
 	want := d.code.Load()
 	return want != nil && subtle.ConstantTimeCompare([]byte(*want), []byte(strings.TrimSpace(strings.ToUpper(code)))) == 1
-}
-
-// tries holds back who tries passwords: each login and each address has some, and then one in half a minute.
-type tries struct {
-	mu  sync.Mutex
-	all map[string]*rate.Limiter
-}
-
-const (
-	someTries = 8
-	mostKeys  = 10_000
-)
-
-func newTries() *tries { return &tries{all: map[string]*rate.Limiter{}} }
-
-func (t *tries) allow(keys ...string) bool {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if len(t.all) > mostKeys {
-		t.all = map[string]*rate.Limiter{}
-	}
-	for _, k := range keys { // an address that is held back cannot fill the table with logins
-		if t.all[k] == nil {
-			t.all[k] = rate.NewLimiter(rate.Every(30*time.Second), someTries)
-		}
-		if !t.all[k].Allow() {
-			return false
-		}
-	}
-	return true
-}
-
-// forget gives tries back: who knows the password was no one who tries, and a whole office may have one address.
-func (t *tries) forget(keys ...string) {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	for _, k := range keys {
-		delete(t.all, k)
-	}
 }

@@ -100,7 +100,7 @@ func (d *Door) signIn(c *echo.Context) error {
 			return err
 		}
 	} else {
-		if !d.tries.allow(address, "login "+login) {
+		if !d.tries.Allow(address, "login "+login) {
 			return errTries
 		}
 		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
@@ -112,7 +112,7 @@ func (d *Door) signIn(c *echo.Context) error {
 		return api.New(http.StatusUnauthorized, "That is not the login and its password.",
 			"Try again, or ask an administrator for a new password.")
 	}
-	d.tries.forget(address, "login "+login)
+	d.tries.Forget(address, "login "+login)
 	if err := d.begin(c, &p); err != nil {
 		return err
 	}
@@ -144,7 +144,7 @@ func (d *Door) setup(c *echo.Context) error {
 	if has {
 		return api.New(http.StatusConflict, "There is an administrator already.", "Sign in.")
 	}
-	if !d.tries.allow("setup") {
+	if !d.tries.Allow("setup") {
 		return errTries
 	}
 	if !d.knows(in.Code) {
@@ -231,7 +231,7 @@ func (d *Door) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if in.Current != nil && !d.tries.allow("login "+by.Login) { // who found a computer open does not find out the password
+	if in.Current != nil && !d.tries.Allow("login "+by.Login) { // who found a computer open does not find out the password
 		return errTries
 	}
 	p, err := in.Change(c.Request().Context(), d.store, by, id)
@@ -239,7 +239,7 @@ func (d *Door) change(c *echo.Context) error {
 		return err
 	}
 	if in.Current != nil {
-		d.tries.forget("login " + by.Login)
+		d.tries.Forget("login " + by.Login)
 	}
 	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on, under another token
 		if err := d.begin(c, &p); err != nil {

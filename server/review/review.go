@@ -32,13 +32,13 @@ type Feature struct {
 	again   chan struct{}
 	hub     hub
 	streams api.Streams
-	asked   *tries
+	asked   api.Tries // codes, by address
 }
 
 // New is the feature.
 func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
-		streams: api.Streams{Most: mostListening}, asked: newTries()}
+		streams: api.Streams{Most: mostListening}, asked: api.Tries{Some: 60, Every: 2 * time.Second}}
 }
 
 // After is a handler that changes something: when it has, what is approved is judged again where the catalogue

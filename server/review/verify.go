@@ -6,11 +6,8 @@ import (
 	"errors"
 	"html/template"
 	"net/http"
-	"sync"
-	"time"
 
 	"github.com/labstack/echo/v5"
-	"golang.org/x/time/rate"
 
 	"nexufix/app"
 	"nexufix/server/api"
@@ -31,7 +28,7 @@ type verified struct {
 
 // verify tells whoever has a document in hand whether it is current.
 func (f *Feature) verify(c *echo.Context) error {
-	if !f.asked.allow(c.RealIP()) {
+	if !f.asked.Allow(c.RealIP()) {
 		return api.New(http.StatusTooManyRequests, "Too many codes were asked for.", "Wait a minute, then try again.")
 	}
 	var v verified
@@ -52,24 +49,4 @@ func (f *Feature) verify(c *echo.Context) error {
 	c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'unsafe-inline'")
 	c.Response().Header().Set("Cache-Control", "no-store")
 	return c.HTMLBlob(status, out.Bytes())
-}
-
-// tries holds back who asks for many codes: an address has some, and then one in two seconds.
-type tries struct {
-	mu  sync.Mutex
-	all map[string]*rate.Limiter
-}
-
-func newTries() *tries { return &tries{all: map[string]*rate.Limiter{}} }
-
-func (t *tries) allow(address string) bool {
-	t.mu.Lock()
-	defer t.mu.Unlock()
-	if len(t.all) > 10_000 {
-		clear(t.all)
-	}
-	if t.all[address] == nil {
-		t.all[address] = rate.NewLimiter(rate.Every(2*time.Second), 60)
-	}
-	return t.all[address].Allow()
 }
