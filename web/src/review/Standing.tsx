@@ -37,9 +37,12 @@ export function Standing({ subject, revision }: Props) {
     <section className="standing" aria-label="Approval">
       <Head>Approval</Head>
       {current ? (
-        <p>
-          <State of={current} />: <Title of={current} />
-        </p>
+        <>
+          <p>
+            <State of={current} />: <Title of={current} />
+          </p>
+          {current.state === 'approved' && <Hint>What is on this page is a draft all the same: documents are issued there, from what was approved.</Hint>}
+        </>
       ) : (
         <Hint>Not approved: every sheet says so across it.</Hint>
       )}
