@@ -76,6 +76,14 @@ func (p Person) happened(what, about string) store.Happened {
 	return h
 }
 
+// Exported says in the audit that somebody has taken the catalogue away, or a part of it.
+func Exported(ctx context.Context, st *store.Store, by Person, what string) error {
+	if by.ID == 0 {
+		return nil // a desk of one has no audit
+	}
+	return st.Note(ctx, by.happened("exported", what))
+}
+
 // Cost of a hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
 const (
 	hashMemory = 19 * 1024

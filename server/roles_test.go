@@ -225,6 +225,29 @@ func TestSignInIsHeldBack(t *testing.T) {
 	}
 }
 
+// TestExportsAreNoted: who takes the catalogue away stands in the audit, with what.
+func TestExportsAreNoted(t *testing.T) {
+	d := withPeople(t)
+	reader, _ := d.signIn("reader1", "seven loaves on a rail")
+	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/export/none"} {
+		d.as(reader, http.MethodGet, path, "")
+	}
+	all, err := d.srv.store.Audit(t.Context(), 100)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var said []string
+	for _, h := range all {
+		if h.What == "exported" {
+			said = append(said, h.Who+": "+h.About)
+		}
+	}
+	want := "Somebody: displays, as a table; Somebody: the whole catalogue, as a workbook; Somebody: the whole catalogue, as a document"
+	if strings.Join(said, "; ") != want {
+		t.Errorf("the audit has %q", said)
+	}
+}
+
 // TestTokens: a token asks as its person does, or with less, and holds no longer than it should; another is nobody's, and is told.
 func TestTokens(t *testing.T) {
 	d := withPeople(t)

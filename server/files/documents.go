@@ -8,6 +8,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
+	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/server/api"
@@ -38,6 +39,7 @@ func (s *Feature) export(c *echo.Context) error {
 	if all, err = s.Store.Whole(c.Request().Context(), all); err != nil {
 		return err
 	}
+	s.exported(c, "the whole catalogue, as a document")
 	w := c.Response()
 	w.Header().Set("Content-Disposition", `attachment; filename="nexufix.json"`)
 	w.Header().Set("Content-Type", "application/json")
@@ -46,6 +48,14 @@ func (s *Feature) export(c *echo.Context) error {
 		s.Log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
 	}
 	return nil
+}
+
+// exported notes it in the audit. Where that cannot be written, on a full disk or a server that only reads, the catalogue is handed out
+// all the same: it may be the way to save it.
+func (s *Feature) exported(c *echo.Context, what string) {
+	if err := app.Exported(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
+		s.Log.Warn("an export is not in the audit", "who", api.Person(c).Name, "what", what, "err", err)
+	}
 }
 
 type tableKind struct {
@@ -66,6 +76,7 @@ func (s *Feature) exportCSV(c *echo.Context) error {
 	if err := tabular.WriteCSV(&out, kind, all); err != nil {
 		return err
 	}
+	s.exported(c, kind+", as a table")
 	return api.Attachment(c, kind+".csv", "text/csv; charset=utf-8", out.Bytes())
 }
 
@@ -79,5 +90,6 @@ func (s *Feature) exportXLSX(c *echo.Context) error {
 	if err := tabular.WriteXLSX(&out, all); err != nil {
 		return err
 	}
+	s.exported(c, "the whole catalogue, as a workbook")
 	return api.Attachment(c, "nexufix.xlsx", api.XLSX, out.Bytes())
 }
