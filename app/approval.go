@@ -213,6 +213,12 @@ type result struct {
 	Supply  []partResult         `json:"supply,omitempty"`
 	Cables  []cableResult        `json:"cables,omitempty"`
 	Hidden  []string             `json:"hidden,omitempty"`
+
+	// What is drawn or printed and judged by nothing: the wall with what is on it, what is on the display's back,
+	// and the bracket's own words in other languages.
+	Wall         *catalog.Wall         `json:"wall,omitempty"`
+	Zones        []catalog.Zone        `json:"zones,omitempty"`
+	Translations []catalog.Translation `json:"translations,omitempty"`
 }
 
 type lifting struct {
@@ -258,6 +264,10 @@ func resultOf(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) res
 	out := result{Pairing: exchange.PairingFigures(p), Lift: lifting{l.People, l.Mass, l.Known, l.Platform,
 		l.Equipment, l.Over}, Parts: partsOf(seq.Parts),
 		Supply: partsOf(seq.Supply)}
+	out.Zones, out.Translations = p.Display.Zones, p.Bracket.Translations
+	if len(places) > 0 {
+		out.Wall = &places[0].Job.Wall
+	}
 	for i := range places {
 		out.Places = append(out.Places, exchange.PlacementFigures(&places[i]))
 	}

@@ -294,6 +294,50 @@ func TestKeptTrue(t *testing.T) {
 	}
 }
 
+// TestWhatIsPrintedCounts: what changes no finding, and yet is printed on what is issued, makes it stale too: an outlet on the wall's
+// picture, a port on the display's, and the bracket's own words in another language.
+func TestWhatIsPrintedCounts(t *testing.T) {
+	all := demoData(t)
+	f, err := new(documents).source(all, counter)
+	if err != nil {
+		t.Fatal(err)
+	}
+	before, err := f.judge(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, change := range map[string]func(f *source){
+		"an outlet": func(f *source) {
+			f.job.Wall.Outlets = slices.Clone(f.job.Wall.Outlets)
+			f.job.Wall.Outlets[0].X += quantity.Millimetre
+		},
+		"a port": func(f *source) {
+			d := *f.display
+			d.Zones = slices.Clone(d.Zones)
+			d.Zones[0].X += quantity.Millimetre
+			f.display = &d
+		},
+		"a translation": func(f *source) {
+			b := *f.bracket
+			b.Translations = slices.Clone(b.Translations)
+			b.Translations[0].Text += "!"
+			f.bracket = &b
+		},
+	} {
+		now := *f
+		job := *f.job
+		now.job = &job
+		change(&now)
+		j, err := now.judge(t.Context())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if differ, err := approval.Differences(before.Result, j.Result); err != nil || len(differ) == 0 {
+			t.Errorf("%s has changed, and the result is the same: %v", name, err)
+		}
+	}
+}
+
 // TestApproveWhatMoved: what changed a moment ago is not approved unseen.
 func TestApproveWhatMoved(t *testing.T) {
 	o := openOffice(t)

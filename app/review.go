@@ -15,6 +15,7 @@ import (
 	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/core/steps"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -180,10 +181,8 @@ func (r *Review) look(ctx context.Context, f *source) error {
 	r.Assumed = assumed(f)
 	r.Section, r.Wall = drawn(&p, w)
 	r.Steps = []exchange.Need{}
-	seq, err := w.Install(InstallOptions{})
-	if err != nil {
-		return err
-	}
+	site.Brief = true
+	seq := steps.Generate(&p, site)
 	for i := range seq.Steps {
 		r.Steps = append(r.Steps, exchange.Need{Step: seq.Steps[i].ID, Why: seq.Steps[i].Title})
 	}
@@ -293,7 +292,7 @@ const mostLines = 50
 
 // DeskOf gathers it.
 func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
-	all, err := st.Approvals(ctx, approval.Draft, approval.InReview, approval.Approved)
+	all, err := st.ApprovalsToDo(ctx)
 	if err != nil {
 		return nil, err
 	}

@@ -109,7 +109,8 @@ func (d *desk) isView(v view) {
 func (d *desk) accessible(name, rules string) {
 	d.t.Helper()
 	type violation struct{ ID, Help, Where string }
-	raw := value[string](d, `axe.run(document, {runOnly: `+rules+`}).then((r) => JSON.stringify(r.violations.flatMap((v) => v.nodes.map((n) => ({ID: v.id, Help: v.help,
+	raw := value[string](d, `axe.run(document, {runOnly: `+rules+`}).then((r) => JSON.stringify(r.violations.flatMap((v) =>
+			v.nodes.map((n) => ({ID: v.id, Help: v.help,
 			Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
 	d.must()
 	var found []violation
@@ -207,7 +208,11 @@ func TestTemplateSVGInChromium(t *testing.T) {
 	}
 	d.Open("file://" + file)
 	box := func(tag string) (x, y, w float64) {
-		b := value[[]float64](d, fmt.Sprintf(`(() => { const all = [...document.querySelectorAll('[data-tag=%q]')].filter((e) => e.tagName !== 'text').map((e) => e.getBoundingClientRect()); const x0 = Math.min(...all.map((r) => r.left)), x1 = Math.max(...all.map((r) => r.right)), y0 = Math.min(...all.map((r) => r.top)), y1 = Math.max(...all.map((r) => r.bottom)); return [(x0 + x1) / 2, (y0 + y1) / 2, x1 - x0]; })()`, tag))
+		b := value[[]float64](d, fmt.Sprintf(`(() => {
+			const all = [...document.querySelectorAll('[data-tag=%q]')].filter((e) => e.tagName !== 'text').map((e) => e.getBoundingClientRect());
+			const x0 = Math.min(...all.map((r) => r.left)), x1 = Math.max(...all.map((r) => r.right));
+			const y0 = Math.min(...all.map((r) => r.top)), y1 = Math.max(...all.map((r) => r.bottom));
+			return [(x0 + x1) / 2, (y0 + y1) / 2, x1 - x0]; })()`, tag))
 		d.must()
 		mm := 25.4 / 96
 		return b[0] * mm, b[1] * mm, b[2] * mm

@@ -76,7 +76,8 @@ func TestPeopleByHand(t *testing.T) {
 	d.PressButton(`[data-login="nora"] button`, "Another password")
 	d.See(`[data-login="nora"] input[type="password"]`)
 	d.Type("nine loaves on a rail\r") // the field has the focus
-	d.Wait(`document.body.innerText.includes('Nora Plinth has another password') && !document.querySelector('[data-login="nora"] input[type="password"]')`)
+	d.Wait(`document.body.innerText.includes('Nora Plinth has another password') &&
+		!document.querySelector('[data-login="nora"] input[type="password"]')`)
 	nora.Click(`nav a[href^="/saved"]`)
 	nora.See(".sign-in form")
 	nora.Click(`input[name="login"]`)

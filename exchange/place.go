@@ -132,9 +132,7 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 // PlacementFigures writes a placement without its sentences.
 func PlacementFigures(p *place.Placement) Placement {
 	out := placementOf(p)
-	for i := range p.Checks {
-		out.Checks = append(out.Checks, checkFigures(&p.Checks[i]))
-	}
+	out.Checks = allFigures(p.Checks)
 	return out
 }
 

@@ -144,8 +144,15 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 // PairingFigures writes a judgement without its sentences, which take most of the time.
 func PairingFigures(p *fit.Pairing) Pairing {
 	out := pairingOf(p)
-	for i := range p.Checks {
-		out.Checks = append(out.Checks, checkFigures(&p.Checks[i]))
+	out.Checks = allFigures(p.Checks)
+	return out
+}
+
+// allFigures are checks without their sentences.
+func allFigures(all []fit.Check) []Check {
+	out := make([]Check, len(all))
+	for i := range all {
+		out[i] = checkFigures(&all[i])
 	}
 	return out
 }

@@ -416,6 +416,14 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
+// ApprovalsToDo are those that wait for somebody: drafts, those in review, and what is stale; without their documents and results.
+func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
+	out := []Approval{}
+	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE state IN ('draft', 'in_review') OR state = 'approved' AND stale <> ''
+		ORDER BY id DESC`)
+	return out, err
+}
+
 // ApprovalResults puts the results to approvals, and their documents where those are asked for.
 func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents bool) (out []Approval, err error) {
 	var ids []int64

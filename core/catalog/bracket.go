@@ -309,7 +309,8 @@ func (n Names) MarshalJSON() ([]byte, error) {
 
 // JSONSchemaBytes says that a single name may stand without a list.
 func (Names) JSONSchemaBytes() ([]byte, error) {
-	return []byte(`{"anyOf":[{"type":"string","maxLength":120},{"type":"array","items":{"type":"string","maxLength":120},"minItems":1,"maxItems":2}]}`), nil
+	return []byte(`{"anyOf":[{"type":"string","maxLength":120},` +
+		`{"type":"array","items":{"type":"string","maxLength":120},"minItems":1,"maxItems":2}]}`), nil
 }
 
 // Setting is an adjustment the bracket needs for some displays: Text applies
