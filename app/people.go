@@ -6,6 +6,7 @@ import (
 	"crypto/rand"
 	"crypto/sha256"
 	"crypto/subtle"
+	"database/sql"
 	_ "embed"
 	"encoding/base64"
 	"encoding/hex"
@@ -163,23 +164,20 @@ func checkPassword(path, password, login, name string) *exchange.Problem {
 type Identity struct {
 	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$"`
 	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
-	Password string `json:"password" required:"true" maxLength:"400"`
+	Password string `json:"password,omitempty" maxLength:"400" description:"Of who signs in by single sign-on, none is needed."`
 }
 
 // NewPerson is somebody who is to be added.
 type NewPerson struct {
 	Identity
 	Role Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	SSO  bool `json:"sso,omitempty" description:"Signs in by single sign-on: the identity provider knows them by this login."`
 	Demo bool `json:"-"` // has no password, and signs in to a demo with one press
 }
 
 // check says everything that is wrong with somebody new, whichever way they came.
 func (n *NewPerson) check() error {
-	given := *n
-	if n.Demo {
-		given.Password = "none"
-	}
-	raw, err := json.Marshal(given)
+	raw, err := json.Marshal(n)
 	if err != nil {
 		return err
 	}
@@ -190,7 +188,7 @@ func (n *NewPerson) check() error {
 	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name {
 		wrong = append(wrong, exchange.Problem{Path: "name", Found: "is empty or has odd letters", Allowed: "a name on one line"})
 	}
-	if p := checkPassword("password", n.Password, n.Login, n.Name); p != nil && !n.Demo {
+	if p := checkPassword("password", n.Password, n.Login, n.Name); p != nil && !n.Demo && (!n.SSO || n.Password != "") {
 		wrong = append(wrong, *p)
 	}
 	if wrong == nil {
@@ -209,9 +207,12 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 	if err := n.check(); err != nil {
 		return store.Person{}, err
 	}
-	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role)}
-	if !n.Demo {
+	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), SSO: n.SSO}
+	switch {
+	case n.Password != "":
 		p.Password = HashPassword(n.Password)
+	case n.SSO:
+		p.Password = noPassword
 	}
 	p, err := st.AddPerson(ctx, p, first, by.happened("person added", n.Login+" as "+string(n.Role)))
 	if errors.Is(err, store.ErrLoginTaken) {
@@ -230,6 +231,7 @@ type PersonChange struct {
 	Role     *Role   `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
 	Disabled *bool   `json:"disabled,omitempty"`
 	Password *string `json:"password,omitempty" maxLength:"400"`
+	SSO      *bool   `json:"sso,omitempty" description:"Single sign-on; whoever has the login there next is who it is."`
 	Current  *string `json:"current,omitempty" maxLength:"400" description:"One's password as it is, for another of one's own."`
 }
 
@@ -237,7 +239,7 @@ type PersonChange struct {
 // which does not, may not.
 func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
 	own := by.ID == id && id > 0
-	if err := by.Check(Administrator); err != nil && (!own || by.Script || c.Role != nil || c.Disabled != nil) {
+	if err := by.Check(Administrator); err != nil && (!own || by.Script || c.Role != nil || c.Disabled != nil || c.SSO != nil) {
 		return store.Person{}, err
 	}
 	have, err := st.Person(ctx, id)
@@ -254,6 +256,9 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	}
 	if c.Disabled != nil {
 		said = append(said, map[bool]string{true: "disabled", false: "enabled"}[*c.Disabled])
+	}
+	if c.SSO != nil {
+		said = append(said, map[bool]string{true: "single sign-on", false: "no single sign-on"}[*c.SSO])
 	}
 	if c.Password != nil {
 		if p := checkPassword("password", *c.Password, have.Login, have.Name); p != nil {
@@ -273,6 +278,12 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 		}
 		if c.Disabled != nil {
 			p.Disabled = *c.Disabled
+		}
+		if c.SSO != nil {
+			p.SSO, p.Subject = *c.SSO, sql.NullString{}
+			if *c.SSO && p.Password == "" {
+				p.Password = noPassword
+			}
 		}
 		if c.Password != nil {
 			p.Password = HashPassword(*c.Password)
@@ -334,6 +345,30 @@ func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, 
 	return out, err == nil, err
 }
 
+// noPassword stands in place of a hash of who signs in by single sign-on alone. It is no demo's empty one.
+const noPassword = "-"
+
+// HasPassword says whether somebody has one.
+func HasPassword(p *store.Person) bool { return p.Password != "" && p.Password != noPassword }
+
+// SingleSignOn finds who signs in whom the company's identity provider (issuer) has proved, by its subject and, at the first time, by
+// the login that it knows them by.
+func SingleSignOn(ctx context.Context, st *store.Store, issuer, subject, login string) (store.Person, bool, error) {
+	p, err := st.PersonBySubject(ctx, issuer+" "+subject, strings.TrimSpace(login))
+	switch {
+	case errors.Is(err, store.ErrNotFound):
+		return p, false, SSORefused(ctx, st, login)
+	case err != nil:
+		return p, false, err
+	}
+	return p, true, st.Note(ctx, PersonOf(&p).happened("signed in", "single sign-on"))
+}
+
+// SSORefused says in the audit that somebody came from the identity provider who is not let in; "": who, is not proved.
+func SSORefused(ctx context.Context, st *store.Store, login string) error {
+	return st.Note(ctx, Person{}.happened("sign-in refused", strings.TrimSpace("single sign-on "+login)))
+}
+
 // PressIn is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
 func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, login)
@@ -354,7 +389,11 @@ func SignIn(ctx context.Context, st *store.Store, login, password string) (p sto
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return p, false, err
 	}
-	is := PasswordIs(cmp.Or(p.Password, nobodys), password) && p.Password != "" && !p.Disabled
+	hash := nobodys
+	if HasPassword(&p) {
+		hash = p.Password
+	}
+	is := PasswordIs(hash, password) && HasPassword(&p) && !p.Disabled
 	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
 	var who Person // of one that is refused it is not known
 	if is {

@@ -89,3 +89,32 @@ func TestPeopleByHand(t *testing.T) {
 	nora.Click(`nav a[href^="/catalogue"]`)
 	nora.See(".sign-in form")
 }
+
+// TestSingleSignOnByHand: the identity provider's page sends back whoever is picked there: to their desk, or to the door with the reason
+// where nobody here has the account; and an administrator adds somebody who signs in there.
+func TestSingleSignOnByHand(t *testing.T) {
+	d := among(t, "/")
+	d.allowed = "40"
+	pick := func(who string) {
+		d.Click(".sign-in .sso")
+		d.Wait(`document.body.innerText.includes('stands in for')`)
+		d.PressButton("a", who)
+	}
+	pick("None of them")
+	d.Wait(`document.querySelector('.sign-in')?.innerText.includes('You were not signed in there')`)
+	pick("Somebody who has no account")
+	d.Wait(`document.querySelector('.sign-in')?.innerText.includes('nobody here has that account')`)
+	d.PressButton(".sign-in button", "Ada")
+	d.Click(`a[href^="/people"]`)
+	d.See(`[data-login="ines"]`)
+	d.choose(`select[aria-label="How they sign in"]`, "by", "sso")
+	d.Click(`form input[name="name"]`)
+	d.Type("Otto Verge\totto")
+	d.PressButton(".people button", "Add")
+	d.See(`[data-login="otto"]`)
+	d.PressButton(".people button", "Sign out")
+	pick("Otto Verge")
+	d.Wait(`location.pathname === '/desk' && document.querySelector('header')?.innerText.includes('Otto Verge')`)
+	d.Click(`a[href^="/people"]`)
+	d.Wait(`document.querySelector('.people')?.innerText.includes('You sign in by single sign-on')`)
+}

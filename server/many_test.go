@@ -46,7 +46,7 @@ func emptyServer(b *testing.B) *Server {
 		b.Fatal(err)
 	}
 	b.Cleanup(func() { st.Close() })
-	srv, err := New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), Hosts{Loopback: true}, b.TempDir(), false)
+	srv, err := New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), Hosts{Loopback: true}, b.TempDir(), false, nil)
 	if err != nil {
 		b.Fatal(err)
 	}

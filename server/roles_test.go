@@ -318,7 +318,7 @@ func TestTokens(t *testing.T) {
 func TestOnePress(t *testing.T) {
 	d := withPeople(t)
 	var err error
-	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, true); err != nil {
+	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, true, nil); err != nil {
 		t.Fatal(err)
 	}
 	n := app.NewPerson{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Engineer, Demo: true}

@@ -53,7 +53,7 @@ func newDesk(t testing.TB) *desk {
 	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), Hosts{Loopback: true}, d.plots, false); err != nil {
+	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), Hosts{Loopback: true}, d.plots, false, nil); err != nil {
 		t.Fatal(err)
 	}
 	return d

@@ -20,6 +20,9 @@ type Person struct {
 	Disabled bool   `db:"disabled"`
 	Epoch    int    `db:"epoch"` // of sessions that hold
 	At       string `db:"at"`
+	// Through the company's identity provider, and as whom of it: its address and its subject. Absent: nobody yet.
+	SSO     bool           `db:"sso"`
+	Subject sql.NullString `db:"subject"`
 }
 
 // ErrLoginTaken says that somebody has that login, in large or small letters.
@@ -31,7 +34,7 @@ var ErrTokenTaken = errors.New("that token is somebody else's")
 // ErrLastAdministrator says that nobody would be left who can make people.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
-const person = `SELECT id, login, name, role, password, disabled, epoch, at FROM person`
+const person = `SELECT id, login, name, role, password, disabled, epoch, at, sso, subject FROM person`
 
 // People lists them by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
@@ -77,7 +80,8 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 		if n > 0 {
 			return ErrLoginTaken
 		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, at) VALUES (:login, :name, :role, :password, :at)`, p)
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, at, sso)
+			VALUES (:login, :name, :role, :password, :at, :sso)`, p)
 		if err != nil {
 			return err
 		}
@@ -104,7 +108,7 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		do(&p)
 		p.Epoch++
 		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, disabled = :disabled,
-			epoch = :epoch WHERE id = :id`, p); err != nil {
+			epoch = :epoch, sso = :sso, subject = :subject WHERE id = :id`, p); err != nil {
 			return err
 		}
 		var left int
@@ -115,6 +119,24 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 			return ErrLastAdministrator
 		}
 		return note(ctx, tx, by)
+	})
+	return p, err
+}
+
+// PersonBySubject finds who signs in through the company's identity provider: whose subject it is; or, at the first time, who has the
+// login there, whose it then is for good, also when the login becomes somebody else's. [ErrNotFound] where it is nobody.
+func (s *Store) PersonBySubject(ctx context.Context, subject, login string) (Person, error) {
+	p, err := s.onePerson(ctx, person+` WHERE subject = ? AND sso AND NOT disabled`, subject)
+	if !errors.Is(err, ErrNotFound) {
+		return p, err
+	}
+	err = s.change(ctx, func(tx *sqlx.Tx) error {
+		err := tx.GetContext(ctx, &p, `UPDATE person SET subject = ? WHERE login = ? AND sso AND subject IS NULL AND NOT disabled
+			AND NOT EXISTS (SELECT 1 FROM person WHERE subject = ?) RETURNING *`, subject, login, subject)
+		if errors.Is(err, sql.ErrNoRows) {
+			return ErrNotFound
+		}
+		return err
 	})
 	return p, err
 }

@@ -17,6 +17,8 @@ type demoCommand struct {
 	Data  string `placeholder:"DIR" help:"Folder of the database. Default: a fresh one, removed at the end."`
 	Alone bool   `help:"A desk of one: nobody signs in."`
 
+	WithSimulatedIDP bool `name:"with-simulated-idp" default:"true" negatable:"" help:"Beside one press, sign in at a simulated identity provider."`
+
 	Token map[string]string `placeholder:"NAME=TOKEN" help:"Gives one of its people (ada, tomas, mira, jun) a token for scripts; may be repeated."`
 }
 
@@ -37,18 +39,20 @@ func (c *demoCommand) Run(s *streams) error {
 	}
 	what := opening{first: contents, demo: true}
 	if !c.Alone {
-		what.people, what.tokens = demoPeople(), c.Token
+		what.people, what.tokens, what.idp = demoPeople(), c.Token, c.WithSimulatedIDP
 	}
 	return serve(s, &c.listen, dir, store.Open, what)
 }
 
-// demoPeople are the demo's, one of each role; invented. They have no password, and sign in with one press.
+// demoPeople are the demo's, one of each role; invented. They have no password, and sign in with one press; one more
+// signs in at the simulated identity provider.
 func demoPeople() []app.NewPerson {
 	return []app.NewPerson{
 		{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Administrator, Demo: true},
 		{Identity: app.Identity{Login: "tomas", Name: "Tomas Ledgerfield"}, Role: app.Approver, Demo: true},
 		{Identity: app.Identity{Login: "mira", Name: "Mira Hookway"}, Role: app.Engineer, Demo: true},
 		{Identity: app.Identity{Login: "jun", Name: "Jun Shelvane"}, Role: app.Reader, Demo: true},
+		{Identity: app.Identity{Login: "ines", Name: "Ines Batterby"}, Role: app.Engineer, SSO: true},
 	}
 }
 

@@ -15,6 +15,7 @@ import (
 	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/server"
+	"nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -26,6 +27,7 @@ type listen struct {
 
 type serveCommand struct {
 	listen
+	ssoFlags
 	Data     string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
 	ReadOnly bool   `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
@@ -43,7 +45,11 @@ func (c *serveCommand) Run(s *streams) error {
 	if c.ReadOnly {
 		open = store.OpenReadOnly
 	}
-	return serve(s, &c.listen, dir, open, opening{})
+	sso, err := c.sso()
+	if err != nil {
+		return err
+	}
+	return serve(s, &c.listen, dir, open, opening{sso: sso, idp: c.WithSimulatedIDP})
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -78,6 +84,8 @@ type opening struct {
 	people []app.NewPerson
 	tokens map[string]string // for scripts, by login
 	demo   bool              // its people sign in with one press
+	sso    *people.SSO       // nil: none
+	idp    bool              // the simulated one
 }
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
@@ -133,7 +141,20 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 			return errors.Join(badInput{fmt.Errorf("--token %s: %w", login, err)}, l.Close())
 		}
 	}
-	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.demo)
+	sso := what.sso
+	if what.idp {
+		if !hosts.Loopback || len(on.Host) > 0 {
+			return errors.Join(badInput{errors.New("the simulated identity provider asks for no password: " +
+				"it answers this computer alone, without --host")}, l.Close())
+		}
+		if sso, err = simulatedIDP(ctx, st, log); err != nil {
+			return errors.Join(err, l.Close())
+		}
+	}
+	if sso != nil {
+		sso.Base = hosts.Base
+	}
+	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.demo, sso)
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}

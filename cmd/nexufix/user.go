@@ -17,6 +17,7 @@ type userCommand struct {
 	Password userPassword `cmd:"" help:"Give somebody another password, read from standard input; the sessions end."`
 	Disable  userDisable  `cmd:"" help:"Let somebody sign in no more; the sessions end."`
 	Enable   userEnable   `cmd:"" help:"Let somebody sign in again."`
+	SSO      userSSO      `cmd:"" name:"sso" help:"Let somebody sign in by single sign-on, or no more; the sessions end."`
 	Token    userToken    `cmd:"" help:"Give somebody a token for scripts, which is written to standard output."`
 	List     userList     `cmd:"" help:"Who may sign in."`
 }
@@ -29,16 +30,19 @@ type userAdd struct {
 	Login string `arg:"" help:"What is typed to sign in."`
 	Name  string `required:"" help:"As it stands in the history."`
 	Role  string `default:"engineer" enum:"reader,engineer,approver,administrator" help:"What they may do."`
+	SSO   bool   `name:"sso" help:"They sign in by single sign-on, and have no password."`
 }
 
 // Run adds somebody.
 func (c *userAdd) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		password, err := s.password()
-		if err != nil {
-			return err
+		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name}, Role: app.Role(c.Role), SSO: c.SSO}
+		if !c.SSO {
+			var err error
+			if n.Password, err = s.password(); err != nil {
+				return err
+			}
 		}
-		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name, Password: password}, Role: app.Role(c.Role)}
 		if _, err := n.Add(ctx, st, atDesk, false); err != nil {
 			return badInput{err}
 		}
@@ -121,6 +125,14 @@ type userEnable struct{ someone }
 
 // Run lets somebody in again.
 func (c *userEnable) Run() error { is := false; return c.change(app.PersonChange{Disabled: &is}) }
+
+type userSSO struct {
+	someone
+	Off bool `help:"No more."`
+}
+
+// Run lets somebody sign in by single sign-on; whoever has the login there next is who it is.
+func (c *userSSO) Run() error { is := !c.Off; return c.change(app.PersonChange{SSO: &is}) }
 
 type userToken struct {
 	someone

@@ -31,18 +31,26 @@ const (
 type Door struct {
 	store    *store.Store
 	sessions *scs.SessionManager
+	ways     *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
 	demo     bool
 	people   atomic.Bool // there are some; they are never taken out
 	code     atomic.Pointer[string]
 	tries    api.Tries // passwords: each login and each address has eight, and then one in half a minute
+	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
+	sso      *SSO      // nil: none
+	log      *slog.Logger
 }
 
 // NewDoor is the door of a server; in a demo its people sign in with one press.
-func NewDoor(st *store.Store, log *slog.Logger, demo bool) *Door {
-	d := &Door{store: st, sessions: scs.New(), demo: demo, tries: api.Tries{Some: 8, Every: 30 * time.Second}}
-	d.sessions.Store = store.Sessions{Store: st}
-	d.sessions.Lifetime = longest
-	d.sessions.HashTokenInStore = true
+func NewDoor(st *store.Store, log *slog.Logger, demo bool, sso *SSO) *Door {
+	d := &Door{store: st, sessions: scs.New(), demo: demo, tries: api.Tries{Some: 8, Every: 30 * time.Second},
+		asked: api.Tries{Some: 30, Every: 2 * time.Second}, sso: sso, log: log}
+	d.ways = scs.New()
+	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
+	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {
+		m.Store = store.Sessions{Store: st}
+		m.HashTokenInStore = true
+	}
 	if st == nil || log == nil {
 		return d
 	}
@@ -164,15 +172,20 @@ func (d *Door) begin(c *echo.Context, p *store.Person) error {
 	if err != nil {
 		return err
 	}
-	setCookie(c, token, until)
+	setCookie(c, cookie, token, until)
 	return nil
 }
 
-const cookie = "nexufix"
+// cookie has the session; ssoCookie that of who is on the way to the identity provider, so that a session that
+// somebody has is not lost when they turn back.
+const (
+	cookie    = "nexufix"
+	ssoCookie = "nexufix-sso"
+)
 
-// setCookie gives the browser its session, or takes it away.
-func setCookie(c *echo.Context, token string, until time.Time) {
-	out := &http.Cookie{Name: cookie, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
+// setCookie gives the browser a session, or takes it away.
+func setCookie(c *echo.Context, name, token string, until time.Time) {
+	out := &http.Cookie{Name: name, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
 		Secure: c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"}
 	if token == "" {
 		out.MaxAge = -1
@@ -189,7 +202,7 @@ func (d *Door) end(c *echo.Context) error {
 	if err := d.sessions.Destroy(ctx); err != nil {
 		return err
 	}
-	setCookie(c, "", time.Time{})
+	setCookie(c, cookie, "", time.Time{})
 	return nil
 }
 

@@ -21,12 +21,26 @@ func (d *Door) Routes() []api.Route {
 		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(app.Nobody),
 		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(app.Nobody),
 		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).For(app.Nobody),
+		api.Get(ssoPath, "To the company's identity provider, to sign in there.", againAsk{}, "",
+			d.goSSO).For(app.Nobody).Answers(303, "text/html"),
+		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).For(app.Nobody).Answers(303, "text/html"),
 		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(app.Administrator),
 		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(app.Administrator).Answers(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
 			d.change).For(app.Reader),
 		api.Get("/api/audit", "What happened, the latest first.", nil, []Happened{}, d.audit).For(app.Administrator),
 	}
+}
+
+type againAsk struct {
+	Again string `query:"again" maxLength:"1"`
+	Then  string `query:"then" maxLength:"200"`
+}
+
+type backAsk struct {
+	State string `query:"state" maxLength:"200"`
+	Code  string `query:"code" maxLength:"2000"`
+	Error string `query:"error" maxLength:"200"`
 }
 
 // Me is who asks.
@@ -39,6 +53,10 @@ type Me struct {
 	Alone bool `json:"alone"`
 	// One has a password, which is asked for another.
 	Password bool `json:"password,omitempty"`
+	// One signs in by single sign-on.
+	SSO bool `json:"sso,omitempty"`
+	// For who has not signed in: the name of the identity provider by which one can.
+	Provider string `json:"provider,omitempty"`
 	// Of a demo: who can be signed in with one press.
 	Others []Other `json:"others,omitempty"`
 }
@@ -63,17 +81,20 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 			return err
 		}
 		for _, o := range all {
-			if !o.Disabled && o.Password == "" {
+			if !o.Disabled && o.Password == "" && !o.SSO {
 				out.Others = append(out.Others, Other{o.Login, o.Name, app.Role(o.Role)})
 			}
 		}
+	}
+	if d.sso != nil && p.ID == 0 && !p.Local {
+		out.Provider = d.sso.Name
 	}
 	if p.ID > 0 {
 		have, err := d.store.Person(c.Request().Context(), p.ID)
 		if err != nil {
 			return err
 		}
-		out.Password = have.Password != ""
+		out.Password, out.SSO = app.HasPassword(&have), have.SSO
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -169,11 +190,12 @@ type Account struct {
 	Name     string   `json:"name" required:"true"`
 	Role     app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 	Disabled bool     `json:"disabled"`
+	SSO      bool     `json:"sso"`
 	Since    string   `json:"since" required:"true"`
 }
 
 func accountOf(p *store.Person) Account {
-	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.At}
+	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.SSO, p.At}
 }
 
 func (d *Door) list(c *echo.Context) error {

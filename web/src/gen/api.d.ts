@@ -3844,6 +3844,109 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/sign-in/sso": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * To the company's identity provider, to sign in there.
+         * @description For everybody.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    again?: string;
+                    then?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description See Other */
+                303: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/sign-in/sso/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Back from the identity provider.
+         * @description For everybody.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    state?: string;
+                    code?: string;
+                    error?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description See Other */
+                303: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/html": string;
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/v/{code}": {
         parameters: {
             query?: never;
@@ -3907,6 +4010,7 @@ export interface components {
             /** @enum {string} */
             role: "reader" | "engineer" | "approver" | "administrator";
             since: string;
+            sso?: boolean;
         };
         Alike: {
             displays: components["schemas"]["Name"][];
@@ -4102,6 +4206,8 @@ export interface components {
             password?: string;
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
+            /** @description Single sign-on; whoever has the login there next is who it is. */
+            sso?: boolean;
         };
         Check: {
             figure?: string;
@@ -4602,8 +4708,10 @@ export interface components {
             name?: string;
             others?: components["schemas"]["Other"][];
             password?: boolean;
+            provider?: string;
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
+            sso?: boolean;
         };
         Merging: {
             gone: string;
@@ -4635,9 +4743,12 @@ export interface components {
         NewPerson: {
             login: string;
             name: string;
-            password: string;
+            /** @description Of who signs in by single sign-on, none is needed. */
+            password?: string;
             /** @enum {string} */
             role: "reader" | "engineer" | "approver" | "administrator";
+            /** @description Signs in by single sign-on: the identity provider knows them by this login. */
+            sso?: boolean;
         };
         NextTrial: {
             /** Format: double */
@@ -5107,7 +5218,8 @@ export interface components {
             code: string;
             login: string;
             name: string;
-            password: string;
+            /** @description Of who signs in by single sign-on, none is needed. */
+            password?: string;
         };
         Shown: {
             id: string;

@@ -138,7 +138,8 @@ function Own({ me }: { me: Me }) {
       <p>
         {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
       </p>
-      <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
+      {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
+      {!(me.sso && !me.password) && <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
         {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((field) => (
           <Typed
             key={field}
@@ -154,7 +155,7 @@ function Own({ me }: { me: Me }) {
         <Button type="submit" variant="outlined" loading={change.isPending}>
           {me.password ? 'Change it' : 'Keep it'}
         </Button>
-      </Form>
+      </Form>}
     </>
   );
 }
@@ -189,6 +190,7 @@ function Everybody({ me }: { me: Me }) {
                 {p.id !== me.id && (
                   <>
                     <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Let in again' : 'Let in no more'}</Press>
+                    <Press onClick={() => change.mutate({ id: p.id, sso: !p.sso })}>{p.sso ? 'Take single sign-on' : 'Give single sign-on'}</Press>
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
                       Another password
                     </Press>
@@ -252,6 +254,7 @@ function Add() {
   const queries = useQueryClient();
   const { register, handleSubmit, reset } = useForm({ defaultValues: { login: '', name: '', password: '' } });
   const [role, setRole] = useState<Role>('engineer');
+  const [sso, setSSO] = useState(false);
   const add = useMutation({
     mutationFn: (body: Schemas['NewPerson']) => answer(api.POST('/api/people', { body })),
     onSuccess: () => {
@@ -263,20 +266,30 @@ function Add() {
   const wrong = wrongOf(add.error);
   return (
     <>
-      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ ...f, role }))(e)}>
-        {(['name', 'login', 'password'] as const).map((field) => (
+      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ login: f.login, name: f.name, role, ...(sso ? { sso } : { password: f.password }) }))(e)}>
+        {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((field) => (
           <Typed
             key={field}
-            label={{ login: 'Login', name: 'Name', password: 'A first password' }[field]}
+            label={{ login: sso ? 'Login at the identity provider' : 'Login', name: 'Name', password: 'A first password' }[field]}
             autoComplete="off"
             type={field === 'password' ? 'password' : 'text'}
             error={Boolean(wrong[field])}
             helperText={wrong[field]}
-            width={field === 'password' ? 230 : 180}
+            width={field === 'password' ? 190 : sso ? 230 : 140}
             {...register(field, { required: true })}
           />
         ))}
-        <Choice label="Role" width={330} value={role} options={roles} onPick={(to) => setRole(to as Role)} />
+        <Choice
+          label="How they sign in"
+          width={170}
+          value={sso ? 'sso' : 'password'}
+          options={[
+            ['password', 'with a password'],
+            ['sso', 'by single sign-on'],
+          ]}
+          onPick={(to) => setSSO(to === 'sso')}
+        />
+        <Choice label="Role" width={300} value={role} options={roles} onPick={(to) => setRole(to as Role)} />
         <Button type="submit" variant="contained" loading={add.isPending}>
           Add
         </Button>

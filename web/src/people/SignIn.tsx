@@ -27,11 +27,22 @@ function goOn() {
   if (/^\/at\/[\w.-]+$/.test(then)) window.location.assign(then);
 }
 
+/** What went wrong on the way to the identity provider and back. */
+const ssoRefused: Record<string, string> = {
+  away: 'The identity provider does not answer. Try again in a moment, or sign in with a password.',
+  late: 'That took too long, or began in another window. Try again.',
+  no: 'You were not signed in there.',
+  proof: 'What the identity provider sent proves nothing: you were not signed in. Tell an administrator; the server’s log says why.',
+  unknown: 'You are signed in there, but nobody here has that account. Ask an administrator for one.',
+};
+
 /** The door: a login and its password; in a demo, one press. */
 export function SignIn({ me }: { me: Me }) {
   const queries = useQueryClient();
   const go = useNavigate();
-  const { pathname } = useLocation();
+  const { pathname, search } = useLocation();
+  const asked = new URLSearchParams(search);
+  const refused = ssoRefused[asked.get('sso') ?? ''];
   const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '' } });
   useEffect(() => {
     document.title = 'Sign in – Nexufix';
@@ -57,6 +68,14 @@ export function SignIn({ me }: { me: Me }) {
             Sign in
           </Button>
         </form>
+        {me.provider && (
+          <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
+            <Button variant="outlined" className="sso" href={`/sign-in/sso?then=${encodeURIComponent(asked.get('then') ?? '')}`}>
+              Sign in with {me.provider}
+            </Button>
+            {refused && <FieldError>{refused}</FieldError>}
+          </Box>
+        )}
         {me.others && me.others.length > 0 && (
           <Box sx={{ mt: 4 }}>
             <Head>People of the demo</Head>

@@ -1,0 +1,223 @@
+package people
+
+import (
+	"context"
+	"crypto/rand"
+	"crypto/subtle"
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"regexp"
+	"sync"
+	"time"
+
+	"github.com/coreos/go-oidc/v3/oidc"
+	"github.com/labstack/echo/v5"
+	"golang.org/x/oauth2"
+
+	"nexufix/app"
+)
+
+// SSO is the company's identity provider (OpenID Connect), beside passwords.
+type SSO struct {
+	Issuer, Client, Secret string
+	Name                   string // of it, for people
+	Claim                  string // preferred_username or email: what is the login here
+	Base                   string // of this server, as https://desk.example
+
+	mu       sync.Mutex
+	provider *oidc.Provider
+	away     error // it did not answer
+	since    time.Time
+}
+
+// Claims are what may be the login.
+var Claims = []string{"preferred_username", "email"}
+
+// How long somebody may take at the provider, and the provider for an answer; and where the way there begins and ends.
+const (
+	signsInFor  = 10 * time.Minute
+	answersFor  = 10 * time.Second
+	awayFor     = 5 * time.Second // it is not asked again sooner
+	ssoPath     = "/sign-in/sso"
+	ssoBackPath = "/sign-in/sso/back"
+)
+
+// Check says what is wrong with the settings: what goes to a provider elsewhere is encrypted.
+func (s *SSO) Check() error {
+	issuer, err := url.Parse(s.Issuer)
+	switch {
+	case err != nil || issuer.Host == "" || issuer.RawQuery != "" || issuer.User != nil:
+		return fmt.Errorf("the identity provider's address %q is none", s.Issuer)
+	case issuer.Scheme != "https" && (issuer.Scheme != "http" || issuer.Hostname() != "127.0.0.1" && issuer.Hostname() != "::1"):
+		return fmt.Errorf("the identity provider's address %q does not begin with https://", s.Issuer)
+	case s.Client == "" || s.Secret == "":
+		return errors.New("the identity provider knows this server by a client id and a secret: give both")
+	case s.Claim != Claims[0] && s.Claim != Claims[1]:
+		return fmt.Errorf("the login is the claim %s or %s, not %q", Claims[0], Claims[1], s.Claim)
+	}
+	return nil
+}
+
+// ask gives a context in which the provider has to answer soon.
+func (s *SSO) ask(ctx context.Context) (context.Context, context.CancelFunc) {
+	return context.WithTimeout(oidc.ClientContext(ctx, &http.Client{Timeout: answersFor}), answersFor)
+}
+
+// client finds out where the provider has what, once; it is asked again when it did not answer.
+func (s *SSO) client(ctx context.Context) (*oauth2.Config, *oidc.Provider, error) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.provider == nil {
+		// The keys are fetched with this context later too: it must not end with the request.
+		if s.away != nil && time.Since(s.since) < awayFor {
+			return nil, nil, s.away
+		}
+		p, err := oidc.NewProvider(oidc.ClientContext(context.WithoutCancel(ctx), &http.Client{Timeout: answersFor}), s.Issuer)
+		if err != nil {
+			s.away, s.since = err, time.Now()
+			return nil, nil, err
+		}
+		s.provider = p
+	}
+	return &oauth2.Config{ClientID: s.Client, ClientSecret: s.Secret, Endpoint: s.provider.Endpoint(), RedirectURL: s.Base + ssoBackPath,
+		Scopes: []string{oidc.ScopeOpenID, "profile", "email"}}, s.provider, nil
+}
+
+// atWall are the pages that send to the door who has not signed in.
+var atWall = regexp.MustCompile(`^/at/[A-Za-z0-9_.-]+$`)
+
+// what goes wrong on the way; the sign-in page has the words.
+func refusedSSO(c *echo.Context, why string) error {
+	return c.Redirect(http.StatusSeeOther, "/?sso="+why)
+}
+
+// goSSO sends the browser to the provider. What is to come back with them is kept in a session of its own.
+func (d *Door) goSSO(c *echo.Context) error {
+	if has, err := d.has(c); err != nil {
+		return err
+	} else if d.sso == nil || !has {
+		return echo.ErrNotFound
+	}
+	if !d.asked.Allow("sso " + c.RealIP()) {
+		return errTries
+	}
+	// The cookie has to be there for the address that the provider sends back to.
+	if base, err := url.Parse(d.sso.Base); err == nil && base.Host != c.Request().Host && c.QueryParam("again") == "" {
+		return c.Redirect(http.StatusSeeOther, d.sso.Base+ssoPath+"?again=1&then="+url.QueryEscape(c.QueryParam("then")))
+	}
+	ctx, end := d.sso.ask(c.Request().Context())
+	defer end()
+	config, _, err := d.sso.client(ctx)
+	if err != nil {
+		d.log.Warn("the identity provider does not answer", "err", err)
+		return refusedSSO(c, "away")
+	}
+	session, err := d.ways.Load(c.Request().Context(), "")
+	if err != nil {
+		return err
+	}
+	state, nonce, verifier := rand.Text(), rand.Text(), oauth2.GenerateVerifier()
+	for key, value := range map[string]string{"state": state, "nonce": nonce, "verifier": verifier, "then": c.QueryParam("then")} {
+		d.ways.Put(session, key, value)
+	}
+	token, until, err := d.ways.Commit(session)
+	if err != nil {
+		return err
+	}
+	setCookie(c, ssoCookie, token, until)
+	return c.Redirect(http.StatusSeeOther, config.AuthCodeURL(state, oidc.Nonce(nonce), oauth2.S256ChallengeOption(verifier)))
+}
+
+// backSSO lets in who comes back from the provider: with the state that was given, once, and a token that the provider signed for
+// this client and this sign-in and that has not run out.
+func (d *Door) backSSO(c *echo.Context) error {
+	if d.sso == nil {
+		return echo.ErrNotFound
+	}
+	sent, err := c.Request().Cookie(ssoCookie)
+	if err != nil {
+		return refusedSSO(c, "late")
+	}
+	session, err := d.ways.Load(c.Request().Context(), sent.Value)
+	if err != nil {
+		return err
+	}
+	kept := func(key string) string { return d.ways.GetString(session, key) }
+	state, nonce, verifier, then := kept("state"), kept("nonce"), kept("verifier"), kept("then")
+	if err := d.ways.Destroy(session); err != nil {
+		return err
+	}
+	setCookie(c, ssoCookie, "", time.Time{})
+	if state == "" || subtle.ConstantTimeCompare([]byte(state), []byte(c.QueryParam("state"))) != 1 {
+		return refusedSSO(c, "late")
+	}
+	if c.QueryParam("error") != "" {
+		return refusedSSO(c, "no")
+	}
+	ctx, end := d.sso.ask(c.Request().Context())
+	defer end()
+	who, err := d.sso.prove(ctx, c.QueryParam("code"), verifier, nonce)
+	if err != nil {
+		d.log.Warn("a single sign-on was refused", "err", err)
+		if err := app.SSORefused(c.Request().Context(), d.store, ""); err != nil {
+			return err
+		}
+		return refusedSSO(c, "proof")
+	}
+	p, ok, err := app.SingleSignOn(c.Request().Context(), d.store, d.sso.Issuer, who.subject, who.login)
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return refusedSSO(c, "unknown")
+	}
+	if err := d.begin(c, &p); err != nil {
+		return err
+	}
+	if !atWall.MatchString(then) {
+		then = "/desk"
+	}
+	return c.Redirect(http.StatusSeeOther, then)
+}
+
+type proved struct{ subject, login string }
+
+// prove takes the code to the provider and says who it is of.
+func (s *SSO) prove(ctx context.Context, code, verifier, nonce string) (proved, error) {
+	config, provider, err := s.client(ctx)
+	if err != nil {
+		return proved{}, err
+	}
+	token, err := config.Exchange(ctx, code, oauth2.VerifierOption(verifier))
+	if err != nil {
+		return proved{}, err
+	}
+	raw, _ := token.Extra("id_token").(string)
+	id, err := provider.Verifier(&oidc.Config{ClientID: s.Client}).Verify(ctx, raw)
+	if err != nil {
+		return proved{}, err
+	}
+	if nonce == "" || subtle.ConstantTimeCompare([]byte(id.Nonce), []byte(nonce)) != 1 {
+		return proved{}, errors.New("the token's nonce is of another sign-in")
+	}
+	var claims struct {
+		Login  string `json:"preferred_username"`
+		Mail   string `json:"email"`
+		Proved bool   `json:"email_verified"`
+	}
+	if err := id.Claims(&claims); err != nil {
+		return proved{}, err
+	}
+	login := claims.Login
+	if s.Claim == "email" {
+		if login = claims.Mail; !claims.Proved {
+			return proved{}, errors.New("the provider has not verified the mail address")
+		}
+	}
+	if login == "" || id.Subject == "" {
+		return proved{}, fmt.Errorf("the token has no %s or no subject", s.Claim)
+	}
+	return proved{id.Subject, login}, nil
+}
