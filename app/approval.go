@@ -440,7 +440,7 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 // rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.
 func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents, verify bool) (out store.Rejudged, changed bool,
 	err error) {
-	out = store.Rejudged{ID: a.ID, Version: a.Version, Seen: a.Seen, Stale: a.Stale}
+	out = store.Rejudged{ID: a.ID, Version: a.Version, Was: a.Seen, Seen: a.Seen, Stale: a.Stale}
 	var s Subject
 	if verify && approval.Sum(a.Document) != a.Fingerprint || exchange.ReadInto([]byte(a.Subject), &s) != nil {
 		out.Broken = true
@@ -505,10 +505,13 @@ func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(don
 	var w documents
 	written := make(chan error, 1) // of the part before, while the next one is judged
 	written <- nil
+	read := readAhead(ctx, st, list, verify)
 	for done := 0; err == nil && done < len(list); done += mostAtOnce {
 		var kept []store.Rejudged
-		part := list[done:min(done+mostAtOnce, len(list))]
-		kept, err = rejudgePart(ctx, st, all, part, &w, verify)
+		part := <-read()
+		if err = part.err; err == nil {
+			kept, err = rejudgePart(ctx, all, part.all, &w, verify)
+		}
 		if before := <-written; err == nil {
 			err = before
 		}
@@ -518,19 +521,41 @@ func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(don
 		}
 		go func() { written <- st.Rejudge(ctx, kept, at) }()
 		if changed += len(kept); tell != nil {
-			tell(done+len(part), len(list))
+			tell(done+len(part.all), len(list))
 		}
 	}
 	return changed, errors.Join(err, <-written)
 }
 
-// rejudgePart judges some of them, and gives those of which there is something to be kept.
-func rejudgePart(ctx context.Context, st *store.Store, all *exchange.Contents, lines []store.Approval, w *documents, verify bool) (
-	kept []store.Rejudged, err error) {
-	part, err := st.ApprovalResults(ctx, lines, verify)
-	if err != nil {
-		return nil, err
+// results are some approvals with what came out of them.
+type results struct {
+	all []store.Approval
+	err error
+}
+
+// readAhead gives the next of them each time, which are read while those before are judged.
+func readAhead(ctx context.Context, st *store.Store, list []store.Approval, verify bool) func() <-chan results {
+	read := func() <-chan results {
+		out := make(chan results, 1)
+		part := list[:min(mostAtOnce, len(list))]
+		list = list[len(part):]
+		if len(part) > 0 {
+			go func() {
+				all, err := st.ApprovalResults(ctx, part, verify)
+				out <- results{all, err}
+			}()
+		}
+		return out
 	}
+	next := read()
+	return func() (now <-chan results) {
+		now, next = next, read()
+		return now
+	}
+}
+
+// rejudgePart judges some of them, and gives those of which there is something to be kept.
+func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Approval, w *documents, verify bool) (kept []store.Rejudged, err error) {
 	found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
 	workers.Each(len(part), func(n int) {
 		again, is, err := rejudge(ctx, all, &part[n], w, verify)

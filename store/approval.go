@@ -274,7 +274,8 @@ func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string
 type Rejudged struct {
 	ID      int64
 	Version int64
-	Seen    string // the fingerprint of what the catalogue has
+	Was     string // the fingerprint of what was judged before
+	Seen    string // that of what the catalogue has
 	Stale   string // differences as JSON; "": the result is the same
 	Broken  bool   // its document has not its fingerprint: it is withdrawn
 }
@@ -288,13 +289,8 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 		if err := at.still(ctx, tx); err != nil {
 			return err
 		}
-		have, err := tx.PreparexContext(ctx, approvalLines+` WHERE id = ?`)
-		if err != nil {
-			return err
-		}
-		defer have.Close()
-		set, err := tx.PrepareNamedContext(ctx, `UPDATE approval SET seen = :seen, stale = :stale, state = :state, version = version + 1
-			WHERE id = :id`)
+		set, err := tx.PrepareContext(ctx, `UPDATE approval SET seen = ?, stale = ?, state = iif(?, 'withdrawn', state), version = version + 1
+			WHERE id = ? AND version = ?`)
 		if err != nil {
 			return err
 		}
@@ -305,25 +301,24 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 		}
 		defer say.Close()
 		for _, r := range all {
-			var a Approval
-			if err := have.GetContext(ctx, &a, r.ID); err != nil {
+			did, err := set.ExecContext(ctx, r.Seen, r.Stale, r.Broken, r.ID, r.Version)
+			if err != nil {
 				return err
 			}
-			if a.Version != r.Version {
+			if n, err := did.RowsAffected(); err != nil || n == 0 {
+				if err != nil {
+					return err
+				}
 				continue
 			}
-			what, text := "judged again: the same", approval.Short(a.Seen)+" to "+approval.Short(r.Seen)
+			what, text := "judged again: the same", approval.Short(r.Was)+" to "+approval.Short(r.Seen)
 			switch {
 			case r.Broken:
-				what, text, a.State = "withdrawn: its fingerprint is not that of its document", "", approval.Withdrawn
+				what, text = "withdrawn: its fingerprint is not that of its document", ""
 			case r.Stale != "":
 				what = "judged again: another result"
 			}
-			a.Seen, a.Stale = r.Seen, r.Stale
-			if _, err := set.ExecContext(ctx, a); err != nil {
-				return err
-			}
-			if _, err := say.ExecContext(ctx, By{Name: "Nexufix"}.event(a.ID, what, "", text)); err != nil {
+			if _, err := say.ExecContext(ctx, By{Name: "Nexufix"}.event(r.ID, what, "", text)); err != nil {
 				return err
 			}
 		}

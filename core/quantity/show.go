@@ -202,6 +202,20 @@ func (u Units) figure(a any) (string, bool) {
 	return "", false
 }
 
+// Figures appends the figures and words of the sentence in one system of units, in English.
+func (p Phrase) Figures(to []string, u Units) []string {
+	for _, a := range p.args {
+		text, ok := u.figure(a)
+		if !ok {
+			if text, ok = a.(string); !ok {
+				text = Say("%v", a).In(u)
+			}
+		}
+		to = append(to, text)
+	}
+	return to
+}
+
 // Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures: what
 // a sentence that is reworded can refer to. A sentence within it counts as one.
 func (p Phrase) Numbered(n *int) (text string, figures []any) {

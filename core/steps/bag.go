@@ -1,8 +1,8 @@
 package steps
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -28,13 +28,13 @@ type line struct {
 // newBag is what is in the boxes of so many displays and their brackets. An
 // older anchor is what its walls suggest.
 func newBag(kit, own []catalog.Item, displays int) *bag {
-	b := &bag{}
+	b := &bag{lines: make([]line, 0, len(kit)+len(own))}
 	for n, i := range kit {
 		i, _ = i.Resolved()
-		b.lines = append(b.lines, line{i, fmt.Sprintf("kit.%d", n), false, i.Count * displays})
+		b.lines = append(b.lines, line{i, "kit." + strconv.Itoa(n), false, i.Count * displays})
 	}
 	for n, i := range own {
-		b.lines = append(b.lines, line{i, fmt.Sprintf("own.%d", n), true, i.Count * displays})
+		b.lines = append(b.lines, line{i, "own." + strconv.Itoa(n), true, i.Count * displays})
 	}
 	return b
 }

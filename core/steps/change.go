@@ -55,12 +55,8 @@ func (s *Step) Template() []string {
 // Figures are what {1}, {2} … stand for, in one system of units.
 func (s *Step) Figures(units quantity.Units) []string {
 	var out []string
-	n := 0
 	for _, p := range s.written() {
-		_, args := p.Numbered(&n)
-		for _, a := range args {
-			out = append(out, quantity.Say("%v", a).In(units))
-		}
+		out = p.Figures(out, units)
 	}
 	return out
 }

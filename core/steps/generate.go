@@ -186,6 +186,9 @@ func (g *generator) add(s Step) {
 	if s.Stage == "" {
 		s.Stage = catalog.InstallSteps[s.ID]
 	}
+	if g.out.Steps == nil {
+		g.out.Steps = make([]Step, 0, 40) // what most take: a step is large to move
+	}
 	g.out.Steps = append(g.out.Steps, s)
 }
 

@@ -23,24 +23,25 @@ func after(pairs ...string) []Need {
 // of steps that are not there are left out. Steps that wait for each other in a circle come
 // last, as they are given; [Sequence.Faults] names them.
 func ordered(all []Step) []Step {
-	there := map[string]bool{}
+	done := make(map[string]bool, len(all))
+	left := make([]int, len(all)) // by number: a step is large to move
 	for i := range all {
-		there[all[i].ID] = true
+		done[all[i].ID], left[i] = false, i
 	}
 	for i := range all {
-		all[i].Needs = slices.DeleteFunc(all[i].Needs, func(n Need) bool { return !there[n.Step] })
+		all[i].Needs = slices.DeleteFunc(all[i].Needs, func(n Need) bool { _, there := done[n.Step]; return !there })
 	}
-	slices.SortStableFunc(all, func(a, b Step) int { return stageOf(&a) - stageOf(&b) })
+	slices.SortStableFunc(left, func(a, b int) int { return stageOf(&all[a]) - stageOf(&all[b]) })
 	out := make([]Step, 0, len(all))
-	done := map[string]bool{}
-	ready := func(s Step) bool {
-		return !slices.ContainsFunc(s.Needs, func(n Need) bool { return !done[n.Step] })
+	ready := func(i int) bool {
+		return !slices.ContainsFunc(all[i].Needs, func(n Need) bool { return !done[n.Step] })
 	}
-	for len(all) > 0 {
-		next := max(0, slices.IndexFunc(all, ready))
-		done[all[next].ID] = true
-		out = append(out, all[next])
-		all = slices.Delete(all, next, next+1)
+	for len(left) > 0 {
+		next := max(0, slices.IndexFunc(left, ready))
+		s := &all[left[next]]
+		done[s.ID] = true
+		out = append(out, *s)
+		left = slices.Delete(left, next, next+1)
 	}
 	return out
 }
