@@ -555,7 +555,8 @@ func readAhead(ctx context.Context, st *store.Store, list []store.Approval, veri
 }
 
 // rejudgePart judges some of them, and gives those of which there is something to be kept.
-func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Approval, w *documents, verify bool) (kept []store.Rejudged, err error) {
+func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Approval, w *documents, verify bool) (kept []store.Rejudged,
+	err error) {
 	found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
 	workers.Each(len(part), func(n int) {
 		again, is, err := rejudge(ctx, all, &part[n], w, verify)

@@ -7,6 +7,7 @@ import (
 	"net"
 	"net/http"
 	"runtime"
+	"strconv"
 	"sync"
 	"time"
 
@@ -30,7 +31,7 @@ const (
 type admission struct {
 	slots   chan struct{}
 	most    int // that wait
-	ofOne   int // of one client, working and waiting
+	ofOne   int // of one person or address, working and waiting
 	queueIn time.Duration
 
 	coming api.Streams // requests that are being sent
@@ -78,7 +79,11 @@ func (a *admission) waiting() int {
 // enter waits until there is room; the work calls leave when it is done.
 func (a *admission) enter(ctx context.Context, client string) (leave func(), err error) {
 	a.mu.Lock()
-	if client != "" && a.byClient[client] >= a.ofOne || a.queued >= a.most {
+	if client != "" && a.byClient[client] >= a.ofOne {
+		a.mu.Unlock()
+		return nil, api.TooMuchOfOne
+	}
+	if a.queued >= a.most {
 		a.mu.Unlock()
 		return nil, api.TooMuch
 	}
@@ -111,9 +116,12 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	return func() { <-a.slots; forget() }, nil
 }
 
-// clientOf is who asks, by address; "" for this computer, where a proxy may ask
+// clientOf is who asks: who is signed in, or an address; "" for this computer, where a proxy may ask
 // for everybody.
 func clientOf(c *echo.Context) string {
+	if p := api.Person(c); p.ID > 0 {
+		return "person " + strconv.FormatInt(p.ID, 10)
+	}
 	host, _, err := net.SplitHostPort(c.Request().RemoteAddr)
 	if ip := net.ParseIP(host); err != nil || ip == nil || ip.IsLoopback() {
 		return ""

@@ -66,7 +66,7 @@ func TestAdmission(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if _, err := a.enter(t.Context(), "10.0.0.7"); !errors.Is(err, error(api.TooMuch)) {
+	if _, err := a.enter(t.Context(), "10.0.0.7"); !errors.Is(err, error(api.TooMuchOfOne)) {
 		t.Errorf("a client has one too many: %v", err)
 	}
 	if _, err := a.enter(t.Context(), "10.0.0.8"); err != nil {

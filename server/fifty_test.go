@@ -291,7 +291,8 @@ func (f *fifty) report(took time.Duration, heap []uint64) {
 	}
 	slices.Sort(all)
 	f.t.Logf("all %d, %.0f a second, p50 %v, p99 %v; %d documents; heap after collecting, every 2 s, MB: %v", len(all),
-		float64(len(all))/took.Seconds(), all[len(all)/2].Round(time.Millisecond), all[len(all)*99/100].Round(time.Millisecond), f.issued.Load(), heap)
+		float64(len(all))/took.Seconds(), all[len(all)/2].Round(time.Millisecond), all[len(all)*99/100].Round(time.Millisecond),
+		f.issued.Load(), heap)
 }
 
 // holds says what must be true of what they have done.

@@ -95,7 +95,6 @@ func (p *page) asset(c *echo.Context) error {
 func (p *page) index(c *echo.Context) error {
 	nonce := rand.Text()
 	h := c.Response().Header()
-	h.Set("Cache-Control", "no-store")
 	h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+
 		"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; "+
 		"frame-ancestors 'none'")

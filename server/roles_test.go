@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"reflect"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -336,5 +337,25 @@ func TestOnePress(t *testing.T) {
 	got := string(d.as(nil, http.MethodGet, "/api/me", "").body)
 	if !strings.Contains(got, "Quillmark") || strings.Contains(got, "administrator1") {
 		t.Error(got)
+	}
+}
+
+// TestHeavyWorkOfAPerson: who asks for too much at once is told so, wherever they ask from; others are not held up.
+func TestHeavyWorkOfAPerson(t *testing.T) {
+	d := withPeople(t)
+	engineer, _ := d.signIn("engineer1", "seven loaves on a rail")
+	approver, _ := d.signIn("approver1", "seven loaves on a rail")
+	p, err := d.srv.store.PersonByLogin(t.Context(), "engineer1")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for range mostOfOne { // that wait or are worked on
+		d.srv.heavies.byClient["person "+strconv.FormatInt(p.ID, 10)]++
+	}
+	if a := d.as(engineer, http.MethodGet, "/api/export.xlsx", ""); a.StatusCode != http.StatusTooManyRequests {
+		t.Errorf("one too many: %d", a.StatusCode)
+	}
+	if a := d.as(approver, http.MethodGet, "/api/export.xlsx", ""); a.StatusCode != http.StatusOK {
+		t.Errorf("somebody else: %d %s", a.StatusCode, a.body)
 	}
 }

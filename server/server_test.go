@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -359,11 +360,23 @@ func TestSecurityHeaders(t *testing.T) {
 	}
 	for _, a := range []answer{first, d.get("/api/displays"), d.get("/api/none")} {
 		for header, want := range map[string]string{"X-Content-Type-Options": "nosniff", "X-Frame-Options": "DENY",
-			"Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin"} {
+			"Referrer-Policy": "no-referrer", "Cross-Origin-Opener-Policy": "same-origin",
+			"Cache-Control": "no-store", "Strict-Transport-Security": ""} {
 			if got := a.Header.Get(header); got != want {
 				t.Errorf("%d: %s %q", a.StatusCode, header, got)
 			}
 		}
+	}
+	r := httptest.NewRequest(http.MethodGet, "http://127.0.0.1:8460/", nil)
+	r.Header.Set("X-Forwarded-Proto", "https") // of a proxy that encrypts
+	if got := d.send(r).Header.Get("Strict-Transport-Security"); got != "max-age=31536000" {
+		t.Errorf("encrypted, it is not asked to stay so: %q", got)
+	}
+	code := d.get("/v/none")
+	csp = code.Header.Get("Content-Security-Policy")
+	nonce := regexp.MustCompile(`nonce-([A-Z0-9]+)'`).FindStringSubmatch(csp)
+	if strings.Contains(csp, "unsafe") || nonce == nil || !strings.Contains(string(code.body), `<style nonce="`+nonce[1]+`">`) {
+		t.Errorf("the page of a code may have styles of anybody's: %q", csp)
 	}
 }
 

@@ -22,7 +22,6 @@ func Attachment(c *echo.Context, name, kind string, raw []byte) error {
 func Lines(c *echo.Context) (*json.Encoder, *http.ResponseController) {
 	w := c.Response()
 	w.Header().Set("Content-Type", "application/x-ndjson")
-	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
 	return json.NewEncoder(NewPatient(w, flush)), flush
 }
@@ -32,6 +31,10 @@ const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 
 // TooMuch is the answer when too much is being worked on.
 var TooMuch = New(http.StatusServiceUnavailable, "Too much is being worked on.", "Nothing was changed. Try again in a moment.")
+
+// TooMuchOfOne says that somebody has enough in work already.
+var TooMuchOfOne = New(http.StatusTooManyRequests, "You have asked for much at once.",
+	"Nothing was changed. Wait until some of it is done.")
 
 // Streams counts what takes as long as a client likes: answers without an end, and
 // requests that are being sent.

@@ -69,6 +69,11 @@ const personKey = "person"
 // Asks says who asks, for those who answer after.
 func Asks(c *echo.Context, p app.Person) { c.Set(personKey, p) }
 
+// Encrypted says whether the browser's request came by HTTPS, to here or to the proxy before.
+func Encrypted(c *echo.Context) bool {
+	return c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"
+}
+
 // Person is who asks.
 func Person(c *echo.Context) app.Person {
 	p, _ := c.Get(personKey).(app.Person)

@@ -39,7 +39,6 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 	defer s.streams.Leave()
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
-	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		s.Log.Debug("no write deadline", "err", err)

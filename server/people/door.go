@@ -186,7 +186,7 @@ const (
 // setCookie gives the browser a session, or takes it away.
 func setCookie(c *echo.Context, name, token string, until time.Time) {
 	out := &http.Cookie{Name: name, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
-		Secure: c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"}
+		Secure: api.Encrypted(c)}
 	if token == "" {
 		out.MaxAge = -1
 	}

@@ -109,7 +109,6 @@ func (f *Feature) live(c *echo.Context) error {
 	defer f.hub.leave(v)
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
-	w.Header().Set("Cache-Control", "no-store")
 	flush := http.NewResponseController(w)
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		f.Log.Debug("no write deadline", "err", err)
