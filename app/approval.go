@@ -83,15 +83,22 @@ func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 	}
 	var wrong exchange.Problems
 	if f.display = all.Display(display); f.display == nil {
-		wrong = append(wrong, Missing("display", display))
+		wrong = append(wrong, notThere("display", display))
 	}
 	if f.bracket = all.Bracket(bracket); f.bracket == nil {
-		wrong = append(wrong, Missing("bracket", bracket))
+		wrong = append(wrong, notThere("bracket", bracket))
 	}
 	if wrong != nil {
 		return nil, wrong
 	}
 	return f, nil
+}
+
+// notThere says that a display or bracket of a subject is not in the catalogue.
+func notThere(kind, id string) exchange.Problem {
+	p := Missing(kind, id)
+	p.Path = kind
+	return p
 }
 
 // thaw reads the document of an approval, of which nothing but what is in it counts.
@@ -120,15 +127,20 @@ func (f *source) open(ctx context.Context) *Workspace {
 
 // Judgement is a frozen document with what came out.
 type Judgement struct {
-	of          *source
-	Document    string // canonical
-	Fingerprint string
-	Title       string
-	Verdict     fit.Verdict
-	Blocked     []fit.Check
-	Conflicts   int // changes of its steps that were not applied
-	Result      []byte
+	of        *source
+	Title     string
+	Verdict   fit.Verdict
+	Blocked   []fit.Check
+	Conflicts int // changes of its steps that were not applied
+	Result    []byte
+
+	p    *fit.Pairing
+	site *steps.Site
+	seq  *steps.Sequence
 }
+
+// parts are what it was made of.
+func (j *Judgement) parts() (*fit.Pairing, *steps.Site, *steps.Sequence) { return j.p, j.site, j.seq }
 
 // documents writes documents of approvals under one policy; what many have in common it writes once. It may be used by many at once.
 type documents struct {
@@ -186,7 +198,7 @@ func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	site.Brief = true
 	seq := steps.Generate(&p, site)
 	j := &Judgement{of: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
-		Conflicts: len(seq.Conflicts)}
+		Conflicts: len(seq.Conflicts), p: &p, site: &site, seq: &seq}
 	if f.job != nil {
 		j.Title = f.job.ID + ": " + j.Title
 	} else {
@@ -347,21 +359,32 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		if err != nil {
 			return err
 		}
-		j, err := f.judge(ctx)
+		l, j, err := f.alike(ctx)
 		if err != nil {
 			return err
 		}
 		if err := j.against(); err != nil {
 			return err
 		}
-		if j.Document, j.Fingerprint, err = w.of(f); err != nil {
+		a, err := w.approval(f, j)
+		if err != nil {
 			return err
 		}
-		out, err = st.Submit(ctx, store.Approval{Subject: s.key(), Title: j.Title, Verdict: string(j.Verdict), Document: j.Document,
-			Fingerprint: j.Fingerprint, Result: string(j.Result)}, who, at, text)
+		a.Family = l.key
+		sent, err := st.Submit(ctx, []store.Approval{a}, who, at, text)
+		if err == nil {
+			out = sent[0]
+		}
 		return err
 	})
 	return out, err
+}
+
+// approval is a judgement as it is sent for review.
+func (w *documents) approval(f *source, j *Judgement) (store.Approval, error) {
+	document, fingerprint, err := w.of(f)
+	return store.Approval{Subject: f.key(), Title: j.Title, Verdict: string(j.Verdict), Document: document, Fingerprint: fingerprint,
+		Result: string(j.Result)}, err
 }
 
 // against says why a judgement cannot be approved.
@@ -394,6 +417,16 @@ func (j *Judgement) against() error {
 // DecideReview approves, sends back or withdraws. What is approved is judged again before.
 func DecideReview(ctx context.Context, st *store.Store, by Person, id, version int64, act approval.Act, text string) (out store.Approval,
 	err error) {
+	all, err := decideAll(ctx, st, by, []store.Seen{{ID: id, Version: version}}, act, text)
+	if err == nil {
+		out = all[0]
+	}
+	return out, err
+}
+
+// decideAll does it with several, all or none.
+func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.Seen, act approval.Act, text string) (out []store.Approval,
+	err error) {
 	need := Engineer
 	if act == approval.Approve {
 		need = Approver
@@ -413,28 +446,45 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
 		if act == approval.Approve {
-			a, err := st.Approval(ctx, id)
-			if err != nil {
+			if err := holds(ctx, st, all, seen, at); err != nil {
 				return err
-			}
-			again, changed, err := rejudge(ctx, all, &a, new(documents), true)
-			if err != nil {
-				return err
-			}
-			if again.Broken || again.Stale != "" {
-				if err := st.Rejudge(ctx, []store.Rejudged{again}, at); err != nil {
-					return err
-				}
-				return store.ErrStale
-			}
-			if changed { // the same came out of other figures: who approves has not seen these
-				return store.ErrVersion
 			}
 		}
-		out, err = st.Decide(ctx, id, version, act, who, at, text)
+		out, err = st.Decide(ctx, seen, act, who, at, text)
 		return err
 	})
 	return out, err
+}
+
+// holds judges again what is to be approved, and keeps what came of it where that is no longer what was seen.
+func holds(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.Moment) error {
+	var w documents
+	var moved []store.Rejudged
+	unseen := false
+	for _, s := range seen {
+		a, err := st.Approval(ctx, s.ID)
+		if err != nil {
+			return err
+		}
+		again, changed, err := rejudge(ctx, all, &a, &w, true)
+		if err != nil {
+			return err
+		}
+		if again.Broken || again.Stale != "" {
+			moved = append(moved, again)
+		}
+		unseen = unseen || changed // the same came out of other figures: who approves has not seen these
+	}
+	switch {
+	case moved != nil:
+		if err := st.Rejudge(ctx, moved, at); err != nil {
+			return err
+		}
+		return store.ErrStale
+	case unseen:
+		return store.ErrVersion
+	}
+	return nil
 }
 
 // rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.

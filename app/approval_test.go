@@ -379,11 +379,12 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	a, err := o.st.Submit(t.Context(), store.Approval{Subject: counter.key(), Title: "x", Verdict: "fits", Document: forged,
-		Fingerprint: fingerprint, Result: string(j.Result)}, who, at, "")
+	sent, err := o.st.Submit(t.Context(), []store.Approval{{Subject: counter.key(), Title: "x", Verdict: "fits", Document: forged,
+		Fingerprint: fingerprint, Result: string(j.Result)}}, who, at, "")
 	if err != nil {
 		t.Fatal(err)
 	}
+	a := sent[0]
 	if _, err := o.decide(o.approver, a, approval.Approve); err == nil {
 		t.Error("it is approved")
 	}

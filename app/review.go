@@ -14,7 +14,6 @@ import (
 	"nexufix/core/draw/pairing"
 	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
-	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -33,8 +32,9 @@ type ApprovalLine struct {
 	ApprovedBy   string  `json:"approved_by,omitempty"`
 	ApprovedAt   string  `json:"approved_at,omitempty"`
 	SupersededBy int64   `json:"superseded_by,omitempty"`
-	Stale        bool    `json:"stale"` // what it rests on has changed, and the result with it
-	Mine         bool    `json:"mine"`  // who asks has prepared it
+	Stale        bool    `json:"stale"`            // what it rests on has changed, and the result with it
+	Mine         bool    `json:"mine"`             // who asks has prepared it
+	Family       string  `json:"family,omitempty"` // in review: of those with the same bolts and steps
 	Subject      Subject `json:"subject" required:"true"`
 }
 
@@ -43,6 +43,9 @@ func LineOf(a *store.Approval, by Person) ApprovalLine {
 	out := ApprovalLine{ID: a.ID, Title: a.Title, State: string(a.State), Version: a.Version, Verdict: a.Verdict, Fingerprint: a.Fingerprint,
 		PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String, ApprovedAt: a.ApprovedAt.String,
 		SupersededBy: a.SupersededBy.Int64, Stale: a.Stale != "", Mine: by.ID > 0 && by.ID == a.Preparer}
+	if a.State == approval.InReview {
+		out.Family = a.Family
+	}
 	if err := exchange.ReadInto([]byte(a.Subject), &out.Subject); err != nil {
 		out.Subject = Subject{} // judging it again withdraws it
 	}
@@ -158,19 +161,7 @@ func (r *Review) look(ctx context.Context, f *source) error {
 	if err != nil {
 		return err
 	}
-	r.Findings = exchange.PairingOf(&p, quantity.Metric, true).Checks
-	seen := map[string]bool{}
-	for i := range site.Places {
-		for _, c := range exchange.PlacementOf(&site.Places[i], quantity.Metric).Checks {
-			if key := c.Rule + c.Text; !seen[key] {
-				seen[key] = true
-				r.Findings = append(r.Findings, c)
-			}
-		}
-	}
-	slices.SortStableFunc(r.Findings, func(a, b exchange.Check) int {
-		return cmp.Compare(slices.Index(worst, a.Status), slices.Index(worst, b.Status))
-	})
+	r.Findings = findings(&p, &site, true)
 	for _, c := range p.Words() {
 		for _, s := range p.Sources(c.Rule) {
 			if s.Origin.String() == "caller" {

@@ -199,3 +199,45 @@ func TestCodeOfNobody(t *testing.T) {
 		t.Error(err)
 	}
 }
+
+// TestRangeByHand: an engineer picks a bracket and sends what is alike on it; an approver opens it from the desk by its key, has to look
+// at a sample first, and approves all with one press.
+func TestRangeByHand(t *testing.T) {
+	d := among(t, "/")
+	d.allowed = "40"
+	d.PressButton(".sign-in button", "Mira")
+	d.Wait(`location.pathname === '/desk'`)
+	d.PressButton("a", "Send a range")
+	d.Click(`.range input[role="combobox"]`)
+	d.Type("crumb")
+	d.Wait(`document.querySelector('[role="option"]')?.dataset.id === 'crumb-15'`)
+	d.Type("\r")
+	d.Wait(`document.querySelectorAll('.range .family').length > 5`)
+	d.Click(`.range input[aria-label^="words"]`)
+	d.Type("men")
+	d.Wait(`document.querySelectorAll('.range .family').length === 1`)
+	d.isView(view{name: "range", at: "/reviews/range"})
+	d.PressButton(".range button", "Send 2 for review")
+	d.Wait(`document.querySelector('.family-review')?.innerText.includes('somebody else does')`)
+
+	tomas := sitAt(t, d.app, "/")
+	tomas.allowed = "40"
+	tomas.PressButton(".sign-in button", "Tomas")
+	tomas.Wait(`document.querySelector('[data-part="waiting"]')?.innerText.includes('2 alike')`)
+	tomas.Wait(`document.querySelectorAll('[data-part="waiting"] tbody tr').length === 3`) // that of the demo, this one, and a job
+	tomas.Type("1")                                                                        // the last one that was sent
+	tomas.Wait(`document.querySelector('.family-review h1')?.innerText.includes('wood stud')`)
+	tomas.isView(view{name: "family", at: "/reviews/family"})
+	tomas.Wait(`[...document.querySelectorAll('.decide button')].find((b) => b.innerText === 'Approve all')?.disabled`)
+	tomas.PressButton(".family-review a", "Brindle Menu 43")
+	tomas.See(`.review[data-ready="yes"]`)
+	tomas.Back()
+	tomas.Wait(`document.querySelector('.family-review')?.innerText.includes('opened')`)
+	tomas.PressButton(".decide button", "Approve all")
+	tomas.Wait(`location.pathname === '/desk' && document.querySelectorAll('[data-part="waiting"] tbody tr').length === 2`)
+	tomas.Wait(`document.body.innerText.includes('2 are approved')`)
+	d.Wait(`document.querySelector('.family-review')?.innerText.includes('in review any more')`) // somebody else has decided
+	d.PressButton(".family-review a", "To the desk")
+	d.Wait(`[...document.querySelectorAll('[aria-label="All reviews"] tr')].filter((r) => r.innerText.includes('wood stud') &&
+		r.innerText.includes('approved')).length === 2`)
+}

@@ -176,6 +176,10 @@ func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
 		}
 		v.SetBool(n.text == "true")
 	default:
+		if v.Type() == reflect.TypeFor[int64]() { // and no figure with a unit
+			r.integer(n, v, path, of)
+			return
+		}
 		panic("exchange: no reader for " + v.Type().String()) // a mistake in the format's structs
 	}
 }

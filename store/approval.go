@@ -31,8 +31,9 @@ type Approval struct {
 	ApprovedBy   sql.NullString `db:"approved_by"`
 	ApprovedAt   sql.NullString `db:"approved_at"`
 	SupersededBy sql.NullInt64  `db:"superseded_by"`
-	Seen         string         `db:"seen"`  // the fingerprint of what the catalogue had when it was last judged again
-	Stale        string         `db:"stale"` // how the result differs from that, as JSON; "": it does not
+	Seen         string         `db:"seen"`   // the fingerprint of what the catalogue had when it was last judged again
+	Stale        string         `db:"stale"`  // how the result differs from that, as JSON; "": it does not
+	Family       string         `db:"family"` // of those with the same bolts and steps
 }
 
 // ApprovalEvent is something that happened with an approval, or was said of it.
@@ -120,11 +121,11 @@ func happens(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) er
 }
 
 const approvalColumns = `SELECT id, subject, title, state, version, verdict, document, fingerprint, result, preparer, prepared_by,
-	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale FROM approval`
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
 
-// Submit sends a judgement for review: a new one, or in place of the draft that there is of the same subject.
-func (s *Store) Submit(ctx context.Context, a Approval, by By, at Moment, text string) (Approval, error) {
-	a.State, a.Preparer, a.PreparedBy, a.PreparedAt, a.Seen = approval.InReview, by.Person, by.Name, now(), a.Fingerprint
+// Submit sends judgements for review, all or none: new ones, or in place of the draft that there is of the same subject.
+func (s *Store) Submit(ctx context.Context, all []Approval, by By, at Moment, text string) ([]Approval, error) {
+	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		if err := at.still(ctx, tx); err != nil {
 			return err
@@ -132,36 +133,47 @@ func (s *Store) Submit(ctx context.Context, a Approval, by By, at Moment, text s
 		if err := mayAct(ctx, tx, by, engineers); err != nil {
 			return err
 		}
-		var open Approval
-		switch err := tx.GetContext(ctx, &open, approvalColumns+` WHERE subject = ? AND state IN ('draft', 'in_review')`, a.Subject); {
-		case errors.Is(err, sql.ErrNoRows):
-			r, err := tx.NamedExecContext(ctx, `INSERT INTO approval (subject, title, state, verdict, document, fingerprint, result, preparer,
-				prepared_by, prepared_at, seen) VALUES (:subject, :title, :state, :verdict, :document, :fingerprint, :result, :preparer,
-				:prepared_by, :prepared_at, :seen)`, a)
-			if err != nil {
+		for _, a := range all {
+			a.State, a.Preparer, a.PreparedBy, a.PreparedAt, a.Seen = approval.InReview, by.Person, by.Name, now(), a.Fingerprint
+			if err := submit(ctx, tx, &a, by, text); err != nil {
 				return err
 			}
-			if a.ID, err = r.LastInsertId(); err != nil {
-				return err
-			}
-		case err != nil:
-			return err
-		case open.State == approval.InReview:
-			return ErrInReview
-		default:
-			a.ID = open.ID
-			if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET title = :title, state = :state, version = version + 1, verdict = :verdict,
-				document = :document, fingerprint = :fingerprint, result = :result, preparer = :preparer, prepared_by = :prepared_by,
-				prepared_at = :prepared_at, seen = :seen, stale = '' WHERE id = :id`, a); err != nil {
-				return err
-			}
+			out = append(out, a)
 		}
-		if err := happens(ctx, tx, by.event(a.ID, string(approval.Submit), "", text), a.Title); err != nil {
-			return err
-		}
-		return tx.GetContext(ctx, &a, approvalColumns+` WHERE id = ?`, a.ID)
+		return nil
 	})
-	return a, err
+	return out, err
+}
+
+func submit(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, text string) error {
+	var open Approval
+	switch err := tx.GetContext(ctx, &open, approvalColumns+` WHERE subject = ? AND state IN ('draft', 'in_review')`, a.Subject); {
+	case errors.Is(err, sql.ErrNoRows):
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO approval (subject, title, state, verdict, document, fingerprint, result, preparer,
+			prepared_by, prepared_at, seen, family) VALUES (:subject, :title, :state, :verdict, :document, :fingerprint, :result, :preparer,
+			:prepared_by, :prepared_at, :seen, :family)`, a)
+		if err != nil {
+			return err
+		}
+		if a.ID, err = r.LastInsertId(); err != nil {
+			return err
+		}
+	case err != nil:
+		return err
+	case open.State == approval.InReview:
+		return ErrInReview
+	default:
+		a.ID = open.ID
+		if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET title = :title, state = :state, version = version + 1, verdict = :verdict,
+			document = :document, fingerprint = :fingerprint, result = :result, preparer = :preparer, prepared_by = :prepared_by,
+			prepared_at = :prepared_at, seen = :seen, stale = '', family = :family WHERE id = :id`, a); err != nil {
+			return err
+		}
+	}
+	if err := happens(ctx, tx, by.event(a.ID, string(approval.Submit), "", text), a.Title); err != nil {
+		return err
+	}
+	return tx.GetContext(ctx, a, approvalColumns+` WHERE id = ?`, a.ID)
 }
 
 // Who may send for review and issue, and who may approve.
@@ -180,49 +192,66 @@ func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
 	return err
 }
 
-// Decide does something with an approval that was seen in a version. To approve it takes an account other than those that have sent it
-// for review, a catalogue that is as it was judged at that moment, and nothing stale.
-func (s *Store) Decide(ctx context.Context, id, version int64, act approval.Act, by By, at Moment, text string) (a Approval, err error) {
-	err = s.change(ctx, func(tx *sqlx.Tx) error {
-		if a, err = oneApproval(ctx, tx, id); err != nil {
-			return err
-		}
-		if a.Version != version {
-			return ErrVersion
-		}
-		next, err := a.State.After(act)
-		if err != nil {
-			return err
-		}
-		preparers, err := preparersOf(ctx, tx, &a)
-		if err != nil {
-			return err
-		}
-		roles := approvers // and who prepared it, before it is approved
-		if act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.Person) {
-			roles = engineers
-		}
-		if err := mayAct(ctx, tx, by, roles); err != nil {
-			return err
-		}
-		set := `state = :state, version = version + 1`
-		if act == approval.Approve {
-			if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
+// Seen is an approval as somebody has seen it.
+type Seen struct {
+	ID      int64 `json:"id" required:"true" minimum:"1"`
+	Version int64 `json:"version" required:"true" minimum:"1"`
+}
+
+// Decide does something with approvals that were seen in a version, all or none. To approve them takes an account other than those that
+// have sent them for review, a catalogue that is as it was judged at that moment, and nothing stale.
+func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By, at Moment, text string) ([]Approval, error) {
+	out := make([]Approval, 0, len(all))
+	err := s.change(ctx, func(tx *sqlx.Tx) error {
+		for _, seen := range all {
+			a, err := decide(ctx, tx, seen, act, by, at, text)
+			if err != nil {
 				return err
 			}
-			set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at`
+			out = append(out, a)
 		}
-		a.State = next
-		if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
-			return err
-		}
-		if err := happens(ctx, tx, by.event(id, string(act), "", text), a.Title); err != nil {
-			return err
-		}
-		a, err = oneApproval(ctx, tx, id)
-		return err
+		return nil
 	})
-	return a, err
+	return out, err
+}
+
+func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By, at Moment, text string) (a Approval, err error) {
+	if a, err = oneApproval(ctx, tx, seen.ID); err != nil {
+		return a, err
+	}
+	if a.Version != seen.Version {
+		return a, ErrVersion
+	}
+	next, err := a.State.After(act)
+	if err != nil {
+		return a, err
+	}
+	preparers, err := preparersOf(ctx, tx, &a)
+	if err != nil {
+		return a, err
+	}
+	roles := approvers // and who prepared it, before it is approved
+	if act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.Person) {
+		roles = engineers
+	}
+	if err := mayAct(ctx, tx, by, roles); err != nil {
+		return a, err
+	}
+	set := `state = :state, version = version + 1`
+	if act == approval.Approve {
+		if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
+			return a, err
+		}
+		set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at`
+	}
+	a.State = next
+	if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
+		return a, err
+	}
+	if err := happens(ctx, tx, by.event(a.ID, string(act), "", text), a.Title); err != nil {
+		return a, err
+	}
+	return oneApproval(ctx, tx, a.ID)
 }
 
 // preparersOf are all who have ever sent it for review.
@@ -394,7 +423,7 @@ func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
 
 // approvalLines are approvals without their documents and results.
 const approvalLines = `SELECT id, subject, title, state, version, verdict, '' AS document, fingerprint, '' AS result, preparer, prepared_by,
-	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale FROM approval`
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
 
 // Approvals are those in some states, the latest first, without their documents and results; of all states
 // where none is named.
@@ -409,6 +438,11 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 		err = s.db.SelectContext(ctx, &out, query, args...)
 	}
 	return out, err
+}
+
+// InFamily are those of a family that are in review, the first sent first, with their documents and results.
+func (s *Store) InFamily(ctx context.Context, family string) (out []Approval, err error) {
+	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review' ORDER BY id`, family)
 }
 
 // ApprovalsToDo are those that wait for somebody: drafts, those in review, and what is stale; without their documents and results.

@@ -7,6 +7,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/core/approval"
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/demo"
 	"nexufix/store"
@@ -124,6 +125,14 @@ func demoApprovals(ctx context.Context, st *store.Store, base string) error {
 			if err == nil {
 				_, err = decide(a, approval.Withdraw, "The shed's wall is to be rebuilt.")
 			}
+			return err
+		},
+		func() error { // a range, in review together
+			var menus []app.Subject
+			for _, id := range []string{"brindle-menu-32", "brindle-menu-43"} {
+				menus = append(menus, app.Subject{Display: id, Bracket: "crumb-15", Wall: catalog.Concrete})
+			}
+			_, err := app.SubmitFamily(ctx, st, who["mira"], menus, "The menu boards of every bakery.")
 			return err
 		},
 		func() error { // stale

@@ -5,7 +5,9 @@ package review
 import (
 	"nexufix/app"
 	"nexufix/core/approval"
+	"nexufix/core/catalog"
 	"nexufix/server/api"
+	"nexufix/store"
 )
 
 // Routes are its operations.
@@ -25,6 +27,14 @@ func (f *Feature) Routes() []api.Route {
 			"application/pdf"),
 		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{}, f.issue).Asks(api.Heavy).
 			Answers(201, ""),
+		api.Get("/api/families", "What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.", ranged{},
+			[]app.Family{}, f.families).Asks(api.Heavy),
+		api.Post("/api/families", "Send several of one family for review, all or none.", FamilySubmission{}, []app.ApprovalLine{},
+			f.submitFamily).Asks(api.Heavy).Answers(201, ""),
+		api.Get("/api/families/{key}", "What of a family is in review, with what is equal and what differs.", byKey{}, app.Family{},
+			f.family).Asks(api.Heavy),
+		api.Post("/api/families/{key}/decide", "Approve, send back or withdraw members of a family, all or none.", familyDecided{},
+			[]app.ApprovalLine{}, f.decideFamily).Asks(api.Heavy),
 		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []app.IssuedLine{}, f.allIssued),
 		api.Get("/api/issued/{id}", "A document as it was issued.", api.ByNumber{}, "", f.file).Answers(200, "application/pdf"),
 		api.Get("/api/issued/{id}/letter", "The letter about a document that is ready: with it, or to take it back.", api.ByNumber{},
@@ -47,6 +57,35 @@ type Decision struct {
 	Version int          `json:"version" required:"true" minimum:"1"`
 	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
 	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"Why; to send it back, it is needed."`
+}
+
+// FamilySubmission is what is sent for review together.
+type FamilySubmission struct {
+	Subjects []app.Subject `json:"subjects" required:"true" minItems:"1" maxItems:"200"`
+	Text     string        `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
+}
+
+// FamilyDecision is what is done with members of a family.
+type FamilyDecision struct {
+	Members []store.Seen `json:"members" required:"true" minItems:"1" maxItems:"200"`
+	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
+	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"Why; to send it back, it is needed."`
+}
+
+type ranged struct {
+	Bracket string           `query:"bracket" required:"true" maxLength:"80"`
+	Wall    catalog.WallType `query:"wall" required:"true"`
+	Turn    int              `query:"turn_deg" enum:"0,90,270"`
+	Words   string           `query:"words" maxLength:"200"`
+}
+
+type byKey struct {
+	Key string `path:"key"`
+}
+
+type familyDecided struct {
+	Key string `path:"key"`
+	FamilyDecision
 }
 
 // listed is what approvals are asked for of; nothing: of everything.

@@ -1148,6 +1148,199 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/families": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query: {
+                    bracket: string;
+                    wall: components["schemas"]["WallType"];
+                    turn_deg?: 0 | 90 | 270;
+                    words?: string;
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Family"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Send several of one family for review, all or none.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FamilySubmission"];
+                };
+            };
+            responses: {
+                /** @description Created */
+                201: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * What of a family is in review, with what is equal and what differs.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Family"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/families/{key}/decide": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Approve, send back or withdraw members of a family, all or none.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    key: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["FamilyDecided"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files": {
         parameters: {
             query?: never;
@@ -4027,6 +4220,7 @@ export interface components {
         ApprovalLine: {
             approved_at?: string;
             approved_by?: string;
+            family?: string;
             fingerprint: string;
             /** Format: int64 */
             id: number;
@@ -4353,6 +4547,39 @@ export interface components {
             name: string;
             note: string;
             thread?: string;
+        };
+        Family: {
+            bolts: string[];
+            figures: components["schemas"]["FamilyFigure"][];
+            findings: components["schemas"]["FamilyFinding"][];
+            key: string;
+            may: ("approve" | "send_back" | "withdraw")[];
+            members: components["schemas"]["Member"][];
+            steps: components["schemas"]["Need"][];
+            title: string;
+        };
+        FamilyDecided: {
+            /** @enum {string} */
+            act: "approve" | "send_back" | "withdraw";
+            members: components["schemas"]["Seen"][];
+            /** @description Why; to send it back, it is needed. */
+            text?: string;
+        };
+        FamilyFigure: {
+            of: number;
+            roomiest: string;
+            rule: string;
+            tightest: string;
+        };
+        FamilyFinding: {
+            rule: string;
+            /** @enum {string} */
+            status: "caution" | "unknown" | "fail";
+        };
+        FamilySubmission: {
+            subjects: components["schemas"]["Subject"][];
+            /** @description For who reviews it. */
+            text?: string;
         };
         FieldNames: {
             brackets: string[];
@@ -4712,6 +4939,21 @@ export interface components {
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
             sso?: boolean;
+        };
+        Member: {
+            approved?: boolean;
+            /** Format: int64 */
+            id?: number;
+            pattern: string;
+            stale?: boolean;
+            subject: components["schemas"]["Subject"];
+            tightest: string[];
+            title: string;
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions";
+            /** Format: int64 */
+            version?: number;
+            weight: string;
         };
         Merging: {
             gone: string;
@@ -5107,6 +5349,7 @@ export interface components {
             before?: components["schemas"]["Before"];
             differences: components["schemas"]["Difference"][];
             events: components["schemas"]["ApprovalEvent"][];
+            family?: string;
             findings: components["schemas"]["Check"][];
             fingerprint: string;
             /** Format: int64 */
@@ -5167,6 +5410,12 @@ export interface components {
             marking_school?: "template" | "tape";
             /** @enum {string} */
             stand_school?: "before" | "after";
+        };
+        Seen: {
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            version: number;
         };
         Sending: {
             mail: string;

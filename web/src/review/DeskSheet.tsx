@@ -12,9 +12,9 @@ import { useNavigate } from 'react-router';
 import type { Schemas } from '../api';
 import { Head, Hint, Nothing, Page } from '../parts/Page';
 import { Go } from '../parts/Press';
-import { useMe } from '../people/me';
+import { may, useMe } from '../people/me';
 import { useCommands } from '../state/commands';
-import { asked, sheetWords, State, Title, Verdict, when, type Line } from './parts';
+import { asked, collapsed, pageOf, sheetWords, State, Title, Verdict, when, type Entry } from './parts';
 
 /** What waits for who is signed in, and everything that was ever sent for review. */
 export function DeskSheet() {
@@ -22,10 +22,11 @@ export function DeskSheet() {
   const desk = useQuery(asked.desk);
   const all = useQuery(asked.all);
   const go = useNavigate();
-  const lines = desk.data ? [...desk.data.waiting, ...desk.data.sent_back, ...desk.data.stale, ...desk.data.sent].slice(0, 9) : [];
+  const waiting = collapsed(desk.data?.waiting ?? []);
+  const lines = desk.data ? [...waiting, ...desk.data.sent_back, ...desk.data.stale, ...desk.data.sent].slice(0, 9) : [];
   useCommands(
     'Desk',
-    lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(`/reviews/${a.id}`) })),
+    lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(pageOf(a)) })),
   );
   if (me?.alone)
     return (
@@ -47,10 +48,15 @@ export function DeskSheet() {
       {d?.judging && <Hint live="status">The catalogue has changed: approvals are judged again, {d.judging}.</Hint>}
       {d && (
         <>
-          <Part name="waiting" words="Waiting for you" lines={d.waiting} none="No review waits for you." />
-          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + d.waiting.length} />
-          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} from={1 + d.waiting.length + d.sent_back.length} />
-          <Part name="sent" words="Yours, with others" lines={d.sent} from={1 + d.waiting.length + d.sent_back.length + d.stale.length} />
+          <Part name="waiting" words="Waiting for you" lines={waiting} none="No review waits for you." />
+          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + waiting.length} />
+          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} from={1 + waiting.length + d.sent_back.length} />
+          <Part name="sent" words="Yours, with others" lines={d.sent} from={1 + waiting.length + d.sent_back.length + d.stale.length} />
+          {may(me, 'engineer') && (
+            <Box component="p" sx={{ mb: 3 }}>
+              <Go to="/reviews/range">Send a range for review</Go>
+            </Box>
+          )}
           <Issued lines={d.issued} />
         </>
       )}
@@ -65,7 +71,7 @@ export function DeskSheet() {
   );
 }
 
-function Part({ name, words, lines, none, from = 1 }: { name: string; words: string; lines: Line[]; none?: string; from?: number }) {
+function Part({ name, words, lines, none, from = 1 }: { name: string; words: string; lines: Entry[]; none?: string; from?: number }) {
   if (lines.length === 0 && !none) return null;
   return (
     <Box component="section" data-part={name} sx={{ mb: 3 }}>
@@ -79,7 +85,7 @@ function Part({ name, words, lines, none, from = 1 }: { name: string; words: str
 }
 
 /** Approvals; from: the key of the first, the next ones have the next. */
-function Lines({ lines, label, from = 10 }: { lines: Line[]; label: string; from?: number }) {
+function Lines({ lines, label, from = 10 }: { lines: Entry[]; label: string; from?: number }) {
   return (
     <Table size="small" aria-label={label}>
       <TableHead>

@@ -24,7 +24,7 @@ import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/desk';
 import { ruleWords } from '../words';
 import { Documents } from './Letters';
-import { differenceWords, sheetWords, State, when, type Act, type What } from './parts';
+import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';
 
 type Review = Schemas['Review'];
 
@@ -39,8 +39,10 @@ export function ReviewSheet() {
     queryFn: ({ signal }) => answer(api.GET('/api/approvals/{id}', { params: { path: { id } }, signal })),
   });
   const r = review.data;
+  const alike = useQuery(asked.all).data?.filter((a) => r?.family && a.family === r.family).length ?? 0;
   useEffect(() => {
     document.title = r ? `${r.title} – Nexufix` : 'Review – Nexufix';
+    if (r) opened.add(r.id);
   }, [r]);
   return (
     <Page className={`review units-${units}`} data-ready={r ? 'yes' : undefined}>
@@ -58,6 +60,11 @@ export function ReviewSheet() {
             {r.superseded_by && (
               <>
                 . Superseded by <Go to={`/reviews/${r.superseded_by}`}>a later one</Go>
+              </>
+            )}
+            {alike > 1 && (
+              <>
+                . <Go to={`/reviews/family/${r.family}`}>{alike} in review have the same bolts and steps</Go>
               </>
             )}
             {r.subject.job && (
@@ -203,7 +210,6 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
   );
 }
 
-const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw' };
 const doneWords: Record<Act, string> = { approve: 'It is approved.', send_back: 'It is sent back.', withdraw: 'It is withdrawn.' };
 
 function Decide({ r }: { r: Review }) {

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import { answer, api, type Schemas } from '../api';
 import { Go } from '../parts/Press';
 import { Shape, statusColour } from '../parts/Verdict';
-import { ruleWords } from '../words';
+import { ruleWords, statusWords } from '../words';
 
 export type Line = Schemas['ApprovalLine'];
 export type Act = Schemas['Review']['may'][number];
@@ -38,9 +38,31 @@ export function Verdict({ of }: { of: Line['verdict'] }) {
   );
 }
 
+/** A line of a list: an approval, or several of a family that are decided together. */
+export interface Entry extends Line {
+  alike?: number; // how many
+}
+
+/** Of those with the same bolts and steps, one line. */
+export function collapsed(lines: Line[]): Entry[] {
+  return lines.flatMap((a) => {
+    const alike = a.family ? lines.filter((b) => b.family === a.family) : [a];
+    return alike[0] !== a ? [] : [alike.length > 1 ? { ...a, alike: alike.length } : a];
+  });
+}
+
+/** Where an entry leads. */
+export const pageOf = (a: Entry) => (a.alike ? `/reviews/family/${a.family}` : `/reviews/${a.id}`);
+
 /** An approval's title, which leads to its page. */
-export function Title({ of }: { of: Line }) {
-  return <Go to={`/reviews/${of.id}`}>{of.title}</Go>;
+export function Title({ of }: { of: Entry }) {
+  return (
+    <Go to={pageOf(of)}>
+      {of.alike && `${of.alike} alike: `}
+      {of.title}
+      {of.alike && ' …'}
+    </Go>
+  );
 }
 
 const known: Record<string, string> = { x_mm: 'across, mm', y_mm: 'above the floor, mm', datum_height_mm: 'level line, mm', center_height_mm: 'middle, mm' };
@@ -77,3 +99,28 @@ export const asked = {
 
 export const sheetWords = { pack: 'Installation pack', template: 'Drilling template', card: 'Measure card' } as const;
 export type What = keyof typeof sheetWords;
+
+export const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw' };
+
+/** Reviews that were opened since this page was loaded: the samples of a family that somebody has looked at. */
+export const opened = new Set<number>();
+
+/** What the members of a family have in common. */
+export function Alike({ f }: { f: Schemas['Family'] }) {
+  return (
+    <>
+      {f.bolts.map((b) => (
+        <p key={b}>{b}</p>
+      ))}
+      <p>
+        {f.steps.length} steps
+        {f.findings.length > 0 && (
+          <>
+            ; to be minded: {f.findings.map((c) => `${ruleWords[c.rule] ?? c.rule} (${statusWords[c.status]})`).join(', ')}
+          </>
+        )}
+        .
+      </p>
+    </>
+  );
+}

@@ -10,7 +10,7 @@ import { Grow, Page } from '../parts/Page';
 import { useMe } from '../people/me';
 import { SignIn } from '../people/SignIn';
 import { useLive } from '../review/live';
-import { asked } from '../review/parts';
+import { asked, collapsed } from '../review/parts';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/desk';
@@ -28,6 +28,8 @@ const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.P
 const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
 const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
 const DeskSheet = screen(() => import('../review/DeskSheet').then((m) => m.DeskSheet));
+const FamilySheet = screen(() => import('../review/FamilySheet').then((m) => m.FamilySheet));
+const RangeSheet = screen(() => import('../review/RangeSheet').then((m) => m.RangeSheet));
 const ReviewSheet = screen(() => import('../review/ReviewSheet').then((m) => m.ReviewSheet));
 const CatalogueSheet = screen(() => import('../catalogue/CatalogueSheet').then((m) => m.CatalogueSheet));
 
@@ -217,6 +219,8 @@ function Shell() {
             <Route path="/policy" element={<PolicySheet />} />
             <Route path="/saved" element={<SavedSheet />} />
             <Route path="/desk" element={<DeskSheet />} />
+            <Route path="/reviews/range" element={<RangeSheet />} />
+            <Route path="/reviews/family/:key" element={<FamilySheet />} />
             <Route path="/reviews/:id" element={<ReviewSheet />} />
             <Route path="/people" element={<PeopleSheet />} />
             <Route path="*" element={<Nowhere />} />
@@ -231,7 +235,7 @@ function Shell() {
 /** To the desk, with how much waits there. */
 function DeskLink() {
   const d = useQuery(asked.desk).data;
-  const n = d ? d.waiting.length + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
+  const n = d ? collapsed(d.waiting).length + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
   return (
     <NavLink className="navlink" to="/desk">
       Desk{n > 0 && ` (${n})`}

@@ -1,0 +1,514 @@
+package app
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"nexufix/core/approval"
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/steps"
+	"nexufix/core/workers"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// A family are judgements with the same bolts and spacers in the same holes, the same steps by as many people with the same parts and
+// tools, and the same findings that are to be minded: displays of a range on a bracket, or jobs after a bracket's revision. They are looked
+// at and approved together, each as an approval of its own. Figures differ: the review shows where each is the tightest.
+
+// common is what the members of a family have in common, of which its name is the fingerprint.
+type common struct {
+	Bracket  string                  `json:"bracket"`
+	Turn     int                     `json:"turn_deg"`
+	Wall     catalog.WallType        `json:"wall"`
+	Displays int                     `json:"displays"`
+	Bolts    []hardware              `json:"bolts"`
+	Sent     []exchange.SuppliedItem `json:"sent"`
+	Steps    []stepResult            `json:"steps"`
+	Parts    []partResult            `json:"parts"`
+	Supply   []partResult            `json:"supply"`
+	Findings []FamilyFinding         `json:"findings"`
+	Hidden   []string                `json:"hidden"`
+}
+
+// hardware is what goes into the holes of a group.
+type hardware struct {
+	Holes    []string         `json:"holes"`
+	Bearing  string           `json:"bearing"`
+	Bolt     exchange.Bolt    `json:"bolt"`
+	Washers  exchange.Washers `json:"washers"`
+	Shoulder exchange.MM      `json:"shoulder"`
+	Spacers  []exchange.MM    `json:"spacers"`
+}
+
+// FamilyFinding is a finding that is to be minded, of each member.
+type FamilyFinding struct {
+	Rule   string `json:"rule" required:"true"`
+	Status string `json:"status" required:"true" enum:"caution,unknown,fail"`
+}
+
+// commonOf is what a judgement may have in common with others.
+func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
+	r := resultOf(p, site.Places, seq)
+	c := common{Bracket: p.Bracket.ID, Turn: int(p.Turn), Wall: site.Wall, Displays: len(site.Places), Parts: r.Parts, Supply: r.Supply}
+	if s := r.Pairing.Stack; s != nil {
+		c.Sent = s.Supplied
+		for _, g := range s.Groups {
+			c.Bolts = append(c.Bolts, hardware{g.Holes, g.Bearing, g.Bolt, g.Washers, g.Shoulder, g.Spacers})
+		}
+	}
+	for i := range r.Steps {
+		s, from := r.Steps[i], &seq.Steps[i]
+		s.Minutes, s.Values = 0, nil
+		if n := 0; s.Words != nil { // without their figures
+			s.Words = []string{from.Title}
+			for _, text := range append(slices.Clip(from.Text), from.Caution, from.Check, from.Wrong) {
+				words, _ := text.Numbered(&n)
+				s.Words = append(s.Words, words)
+			}
+		}
+		c.Steps = append(c.Steps, s)
+	}
+	for i := range seq.Hidden {
+		c.Hidden = append(c.Hidden, seq.Hidden[i].ID)
+	}
+	for _, f := range findings(p, site, false) {
+		if mind := (FamilyFinding{f.Rule, f.Status}); f.Status != fit.Pass.String() && !slices.Contains(c.Findings, mind) {
+			c.Findings = append(c.Findings, mind)
+		}
+	}
+	return c
+}
+
+// key is the name of the family.
+func (c *common) key() (string, error) {
+	raw, err := json.Marshal(c)
+	if err != nil {
+		return "", err
+	}
+	return approval.Fingerprint(raw)
+}
+
+// findings are those of a pairing and of its places, the worst first, each text once; with their words, or without.
+func findings(p *fit.Pairing, site *steps.Site, words bool) []exchange.Check {
+	out := exchange.PairingOf(p, quantity.Metric, words).Checks
+	seen := map[string]bool{}
+	for i := range site.Places {
+		for _, c := range exchange.PlacementOf(&site.Places[i], quantity.Metric).Checks {
+			if key := c.Rule + c.Text; !seen[key] {
+				seen[key] = true
+				out = append(out, c)
+			}
+		}
+	}
+	slices.SortStableFunc(out, func(a, b exchange.Check) int { return slices.Index(worst, a.Status) - slices.Index(worst, b.Status) })
+	return out
+}
+
+// Member is one of a family: an approval in review, or what may be sent.
+type Member struct {
+	ID       int64    `json:"id,omitempty"` // absent: it is not in review
+	Version  int64    `json:"version,omitempty"`
+	Title    string   `json:"title" required:"true"`
+	Verdict  string   `json:"verdict" required:"true" enum:"fits,fits_with_conditions"`
+	Stale    bool     `json:"stale"`
+	Approved bool     `json:"approved"`                // what may be sent is approved, and that still holds
+	Pattern  string   `json:"pattern" required:"true"` // the holes used, as hung
+	Weight   string   `json:"weight" required:"true"`
+	Tightest []string `json:"tightest" required:"true"`
+	Subject  Subject  `json:"subject" required:"true"`
+}
+
+// FamilyFigure is a figure in which the members differ.
+type FamilyFigure struct {
+	Rule     string `json:"rule" required:"true"`
+	Tightest string `json:"tightest" required:"true"`
+	Of       int    `json:"of" required:"true"` // its place among the members
+	Roomiest string `json:"roomiest" required:"true"`
+}
+
+// Family is several judgements that are looked at together.
+type Family struct {
+	Key      string          `json:"key" required:"true"`
+	Title    string          `json:"title" required:"true"`
+	Bolts    []string        `json:"bolts" required:"true"`
+	Steps    []exchange.Need `json:"steps" required:"true"`
+	Findings []FamilyFinding `json:"findings" required:"true"`
+	Members  []Member        `json:"members" required:"true"`
+	Figures  []FamilyFigure  `json:"figures" required:"true"`
+	May      []approval.Act  `json:"may" required:"true" enum:"approve,send_back,withdraw"`
+
+	margins map[string]*span
+}
+
+// span is the least and the most room of a rule among members.
+type span struct {
+	least, most exchange.Check
+	of          int
+}
+
+// looked is a judgement as a family takes it.
+type looked struct {
+	key    string
+	common common
+	title  string // of the family
+
+	pattern, weight string
+	steps           []exchange.Need
+	checks          []exchange.Check
+}
+
+// alike works out what a judgement has in common with others.
+func (f *source) alike(ctx context.Context) (*looked, *Judgement, error) {
+	j, err := f.judge(ctx)
+	if err != nil || j.against() != nil {
+		return nil, j, err
+	}
+	p, site, seq := j.parts()
+	out := &looked{common: commonOf(p, site, seq), checks: findings(p, site, true),
+		title: fmt.Sprintf("%s, %s", f.bracket.Name, site.Wall.Name()), weight: "not known"}
+	if p.Pattern != nil {
+		wide, high := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+		out.pattern = quantity.Metric.Stack(wide, quantity.Nearest) + " × " + quantity.Metric.Stack(high, quantity.Nearest)
+	}
+	if m := f.display.Mass; m.Known {
+		out.weight = quantity.Metric.Mass(m.Value, quantity.Up)
+	}
+	for i := range seq.Steps {
+		out.steps = append(out.steps, exchange.Need{Step: seq.Steps[i].ID, Why: seq.Steps[i].Title})
+	}
+	out.key, err = out.common.key()
+	return out, j, err
+}
+
+// boltWords say what goes into the holes.
+func boltWords(all []hardware) []string {
+	out := []string{}
+	mm := func(l exchange.MM) string { return quantity.Metric.Stack(l, quantity.Nearest) }
+	for _, h := range all {
+		said := fmt.Sprintf("%s: %s × %s", strings.Join(h.Holes, ", "), h.Bolt.Thread, mm(h.Bolt.Length))
+		if h.Washers.Count > 0 {
+			said += fmt.Sprintf(", %d × washer %s", h.Washers.Count, mm(h.Washers.Thickness))
+		}
+		if h.Shoulder > 0 {
+			said += ", shoulder washer " + mm(h.Shoulder)
+		}
+		for _, s := range h.Spacers {
+			said += ", spacer " + mm(s)
+		}
+		out = append(out, said)
+	}
+	return out
+}
+
+// take puts a member to a family.
+func (f *Family) take(m Member, l *looked) {
+	if f.Key == "" {
+		*f = Family{Key: l.key, Title: l.title, Bolts: boltWords(l.common.Bolts), Steps: l.steps, Findings: l.common.Findings,
+			margins: map[string]*span{}, May: []approval.Act{}}
+		if f.Findings == nil {
+			f.Findings = []FamilyFinding{}
+		}
+	}
+	m.Pattern, m.Weight, m.Tightest = l.pattern, l.weight, []string{}
+	for _, c := range l.checks {
+		if !c.Margin.Known {
+			continue
+		}
+		s := f.margins[c.Rule]
+		if s == nil {
+			f.margins[c.Rule] = &span{c, c, len(f.Members)}
+			continue
+		}
+		if c.Margin.Value < s.least.Margin.Value {
+			s.least, s.of = c, len(f.Members)
+		}
+		if c.Margin.Value > s.most.Margin.Value {
+			s.most = c
+		}
+	}
+	f.Members = append(f.Members, m)
+}
+
+// compare says where the members differ, and which is the tightest.
+func (f *Family) compare() {
+	f.Figures = []FamilyFigure{}
+	for rule, s := range f.margins {
+		if s.least.Margin.Value != s.most.Margin.Value {
+			f.Figures = append(f.Figures, FamilyFigure{rule, s.least.Figure, s.of, s.most.Figure})
+			f.Members[s.of].Tightest = append(f.Members[s.of].Tightest, rule)
+		}
+	}
+	slices.SortFunc(f.Figures, func(a, b FamilyFigure) int { return strings.Compare(a.Rule, b.Rule) })
+	for i := range f.Members {
+		slices.Sort(f.Members[i].Tightest)
+	}
+}
+
+// mostFamily is how many are sent or decided together, and mostRange how many displays are judged for a range.
+const (
+	mostFamily = 200
+	mostRange  = 2000
+)
+
+// Range is what may be sent together of a bracket: displays by their names, on a kind of wall.
+type Range struct {
+	Bracket string
+	Wall    catalog.WallType
+	Turn    int
+	Words   string // with which words of the displays' names begin; "": all
+}
+
+// RangeOf judges the displays of a range on a bracket, and what was approved with the bracket and is stale, and gives what may be sent by
+// families, the largest first. What does not fit is left out.
+func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
+	all, err := st.Catalogue(ctx)
+	if err != nil {
+		return nil, err
+	}
+	if all.Bracket(r.Bracket) == nil {
+		return nil, exchange.Problems{notThere("bracket", r.Bracket)}
+	}
+	inForce, subjects, err := standing(ctx, st, all, r.Bracket)
+	if err != nil {
+		return nil, err
+	}
+	words := strings.Fields(strings.ToLower(r.Words))
+	for _, d := range all.Displays {
+		name := " " + strings.ToLower(d.Name())
+		if s := (Subject{Display: d.ID, Bracket: r.Bracket, Turn: r.Turn, Wall: r.Wall}); !slices.ContainsFunc(words, func(w string) bool {
+			return !strings.Contains(name, " "+w)
+		}) && !slices.Contains(subjects, s) {
+			subjects = append(subjects, s)
+		}
+	}
+	if len(subjects) > mostRange {
+		return nil, exchange.Problems{{Path: "words", Found: fmt.Sprintf("are in the names of %d displays", len(subjects)),
+			Allowed: fmt.Sprintf("words of at most %d", mostRange)}}
+	}
+	found, titles, faults := make([]*looked, len(subjects)), make([]Member, len(subjects)), make([]error, len(subjects))
+	var w documents
+	w.job(all, "") // the index is made once
+	workers.Each(len(subjects), func(n int) {
+		state := inForce[subjects[n].key()]
+		if state == "waits" || ctx.Err() != nil {
+			return
+		}
+		f, err := w.source(all, subjects[n])
+		if err != nil {
+			return // it is no more
+		}
+		l, j, err := f.alike(ctx)
+		if gone := (exchange.Problems{}); err != nil && !errors.As(err, &gone) {
+			faults[n] = err
+		} else if l != nil {
+			found[n], titles[n] = l, Member{Title: j.Title, Verdict: string(j.Verdict), Approved: state == "holds", Subject: subjects[n]}
+		}
+	})
+	if err := errors.Join(append(faults, ctx.Err())...); err != nil {
+		return nil, err
+	}
+	families := map[string]*Family{}
+	for n, l := range found {
+		if l != nil {
+			if families[l.key] == nil {
+				families[l.key] = &Family{}
+			}
+			families[l.key].take(titles[n], l)
+		}
+	}
+	out := []Family{}
+	for _, f := range families {
+		f.compare()
+		out = append(out, *f)
+	}
+	slices.SortFunc(out, func(a, b Family) int {
+		if n := len(b.Members) - len(a.Members); n != 0 {
+			return n
+		}
+		return strings.Compare(a.Key, b.Key)
+	})
+	return out, nil
+}
+
+// standing says which subjects wait for a review, and which are approved; and gives those that are stale with a bracket.
+func standing(ctx context.Context, st *store.Store, all *exchange.Contents, bracket string) (is map[string]string, stale []Subject, err error) {
+	list, err := st.Approvals(ctx, approval.InReview, approval.Approved)
+	if err != nil {
+		return nil, nil, err
+	}
+	is = map[string]string{}
+	for i := range list {
+		a := &list[i]
+		var s Subject
+		if err := exchange.ReadInto([]byte(a.Subject), &s); err != nil {
+			continue // judging it again withdraws it
+		}
+		switch {
+		case a.State == approval.InReview:
+			is[s.key()] = "waits"
+		case a.Stale == "" && is[s.key()] == "":
+			is[s.key()] = "holds"
+		case a.Stale != "":
+			on := s.Bracket
+			if i := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == s.Job }); i >= 0 {
+				on = all.Jobs[i].Bracket
+			}
+			if on == bracket {
+				stale = append(stale, s)
+			}
+		}
+	}
+	return is, stale, nil
+}
+
+// SubmitFamily judges subjects of one family and sends them for review, all or none.
+func SubmitFamily(ctx context.Context, st *store.Store, by Person, subjects []Subject, text string) (out []store.Approval, err error) {
+	if err := by.Check(Engineer); err != nil {
+		return nil, err
+	}
+	who, err := by.by()
+	if err != nil {
+		return nil, err
+	}
+	if len(subjects) == 0 || len(subjects) > mostFamily {
+		return nil, exchange.Problems{{Path: "subjects", Found: fmt.Sprintf("are %d", len(subjects)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+	}
+	for i, s := range subjects {
+		if slices.Contains(subjects[:i], s) {
+			return nil, exchange.Problems{{Path: fmt.Sprintf("subjects[%d]", i), Found: "is there twice", Allowed: "each once"}}
+		}
+	}
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+		ready, err := prepared(ctx, all, subjects)
+		if err != nil {
+			return err
+		}
+		out, err = st.Submit(ctx, ready, who, at, text)
+		return err
+	})
+	return out, err
+}
+
+// prepared judges subjects of one family as they are sent.
+func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (out []store.Approval, err error) {
+	var w documents
+	var wrong exchange.Problems
+	first := ""
+	for i, s := range subjects {
+		at := fmt.Sprintf("subjects[%d]", i)
+		f, err := w.source(all, s)
+		if problems := (exchange.Problems{}); errors.As(err, &problems) {
+			wrong = append(wrong, under(at, problems)...)
+			continue
+		} else if err != nil {
+			return nil, err
+		}
+		l, j, err := f.alike(ctx)
+		if err != nil {
+			return nil, err
+		}
+		if problems := (exchange.Problems{}); errors.As(j.against(), &problems) {
+			wrong = append(wrong, under(at, problems)...)
+			continue
+		}
+		if i == 0 {
+			first = l.key
+		}
+		if first != "" && l.key != first {
+			wrong = append(wrong, exchange.Problem{Path: at, Found: "has other bolts, steps or findings than the first",
+				Allowed: "members of one family"})
+			continue
+		}
+		a, err := w.approval(f, j)
+		if err != nil {
+			return nil, err
+		}
+		a.Family = l.key
+		out = append(out, a)
+	}
+	if wrong != nil {
+		return nil, wrong
+	}
+	return out, nil
+}
+
+// under puts problems under a path; of a single one they are as they were.
+func under(path string, all exchange.Problems) (out exchange.Problems) {
+	for _, p := range all {
+		p.Path = path + "." + p.Path
+		out = append(out, p)
+	}
+	return out
+}
+
+// FamilyOf is what of a family is in review, to be looked at and decided together, from what is frozen.
+func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Family, error) {
+	list, err := st.InFamily(ctx, key)
+	if err != nil {
+		return nil, err
+	}
+	if len(list) == 0 {
+		return nil, store.ErrNotFound
+	}
+	var out Family
+	for i := range list {
+		a := &list[i]
+		line := LineOf(a, by)
+		f, err := thaw(a.Document)
+		if err != nil {
+			return nil, err
+		}
+		l, _, err := f.alike(ctx)
+		if err != nil {
+			return nil, err
+		}
+		if l == nil { // another version of the program judges otherwise: it is stale
+			continue
+		}
+		out.take(Member{ID: a.ID, Version: a.Version, Title: a.Title, Verdict: a.Verdict, Stale: line.Stale, Subject: line.Subject}, l)
+		events, err := st.ApprovalEvents(ctx, a.ID)
+		if err != nil {
+			return nil, err
+		}
+		if may := May(by, a, events); len(out.Members) == 1 {
+			out.May = may
+		} else {
+			out.May = slices.DeleteFunc(out.May, func(act approval.Act) bool { return !slices.Contains(may, act) })
+		}
+	}
+	if out.May == nil {
+		out.May = []approval.Act{}
+	}
+	if len(out.Members) == 0 {
+		return nil, store.ErrNotFound
+	}
+	out.compare()
+	return &out, nil
+}
+
+// DecideFamily approves, sends back or withdraws members of a family, all or none: each is signed.
+func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, members []store.Seen, act approval.Act, text string) (
+	out []store.Approval, err error) {
+	if len(members) == 0 || len(members) > mostFamily {
+		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+	}
+	list, err := st.InFamily(ctx, key)
+	if err != nil {
+		return nil, err
+	}
+	for i, m := range members {
+		if !slices.ContainsFunc(list, func(a store.Approval) bool { return a.ID == m.ID }) ||
+			slices.ContainsFunc(members[:i], func(o store.Seen) bool { return o.ID == m.ID }) {
+			return nil, exchange.Problems{{Path: fmt.Sprintf("members[%d]", i), Found: "is not of this family and in review, or is there twice",
+				Allowed: "its members, each once"}}
+		}
+	}
+	return decideAll(ctx, st, by, members, act, text)
+}

@@ -1,0 +1,189 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Skeleton from '@mui/material/Skeleton';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import TextField from '@mui/material/TextField';
+import Typography from '@mui/material/Typography';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import { useNavigate, useParams } from 'react-router';
+import { answer, api, type Schemas } from '../api';
+import { FieldError, Head, Hint, Page, Quick } from '../parts/Page';
+import { Go } from '../parts/Press';
+import { useNotice } from '../shell/notice';
+import { ruleWords } from '../words';
+import { actWords, Alike, opened, Verdict, type Act } from './parts';
+
+type Family = Schemas['Family'];
+
+/** Several reviews of which bolts, steps and findings are the same: what differs, samples, one decision that signs each. */
+export function FamilySheet() {
+  const key = useParams().key ?? '';
+  const family = useQuery({
+    queryKey: ['review', 'family', key],
+    queryFn: ({ signal }) => answer(api.GET('/api/families/{key}', { params: { path: { key } }, signal })),
+  });
+  const f = family.data;
+  useEffect(() => {
+    document.title = f ? `${f.members.length} alike, ${f.title} – Nexufix` : 'Reviews – Nexufix';
+  }, [f]);
+  return (
+    <Page className="family-review" data-ready={f ? 'yes' : undefined}>
+      {family.error && (
+        <Alert severity="info">
+          Nothing of this family is in review any more. <Go to="/desk">To the desk</Go>
+        </Alert>
+      )}
+      {family.isLoading && <Skeleton variant="rectangular" height={320} />}
+      {f && !family.error && (
+        <>
+          <Typography variant="h1">
+            {f.members.length} alike: {f.title}
+          </Typography>
+          <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) 400px' }, gap: 4 }}>
+            <Box sx={{ minWidth: 0 }}>
+              <Head>Equal in all of them</Head>
+              <Alike f={f} />
+              <Head>What differs</Head>
+              <Differ f={f} />
+              <Members f={f} />
+            </Box>
+            <aside>
+              <Decide f={f} />
+            </aside>
+          </Box>
+        </>
+      )}
+    </Page>
+  );
+}
+
+function Differ({ f }: { f: Family }) {
+  if (f.figures.length === 0) return <p>No figure that a rule compares.</p>;
+  return (
+    <Table size="small" aria-label="What differs">
+      <TableHead>
+        <TableRow>
+          <TableCell>Rule</TableCell>
+          <TableCell>Tightest</TableCell>
+          <TableCell>Roomiest</TableCell>
+        </TableRow>
+      </TableHead>
+      <TableBody>
+        {f.figures.map((d) => (
+          <TableRow key={d.rule}>
+            <TableCell>{ruleWords[d.rule] ?? d.rule}</TableCell>
+            <TableCell>
+              {d.tightest}, {f.members[d.of]?.title}
+            </TableCell>
+            <TableCell>{d.roomiest}</TableCell>
+          </TableRow>
+        ))}
+      </TableBody>
+    </Table>
+  );
+}
+
+function Members({ f }: { f: Family }) {
+  return (
+    <>
+      <Head>Samples: open those that are the tightest</Head>
+      <Table size="small" aria-label="Members">
+        <TableHead>
+          <TableRow>
+            <TableCell>Review</TableCell>
+            <TableCell>Holes</TableCell>
+            <TableCell>Weight</TableCell>
+            <TableCell>Tightest in</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {f.members.map((m) => (
+            <TableRow key={m.id} data-approval={m.id}>
+              <TableCell>
+                <Verdict of={m.verdict} /> <Go to={`/reviews/${m.id}`}>{m.title}</Go>
+              </TableCell>
+              <TableCell>{m.pattern}</TableCell>
+              <TableCell>{m.weight}</TableCell>
+              <TableCell>{m.tightest.map((r) => ruleWords[r] ?? r).join(', ')}</TableCell>
+              <TableCell>
+                {m.stale ? <Box component="b" sx={{ color: 'warning.main' }}>stale</Box> : opened.has(m.id!) && 'opened'}
+              </TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </>
+  );
+}
+
+const doneWords: Record<Act, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
+
+function Decide({ f }: { f: Family }) {
+  const queries = useQueryClient();
+  const go = useNavigate();
+  const tell = useNotice();
+  const [text, setText] = useState('');
+  const samples = f.members.filter((m) => opened.has(m.id!));
+  const stale = f.members.some((m) => m.stale);
+  const decide = useMutation({
+    mutationFn: (act: Act) =>
+      answer(
+        api.POST('/api/families/{key}/decide', {
+          params: { path: { key: f.key } },
+          body: {
+            members: f.members.map((m) => ({ id: m.id!, version: m.version! })),
+            act,
+            text: [text.trim(), act === 'approve' && `One of ${f.members.length} alike. Samples opened: ${samples.map((m) => m.title).join('; ')}.`].filter(Boolean).join('\n'),
+          },
+        }),
+      ),
+    onSuccess: (all, act) => {
+      tell({ text: `${all.length} are ${doneWords[act]}.` });
+      void queries.invalidateQueries({ queryKey: ['review'] });
+      void go('/desk');
+    },
+    onError: () => void queries.invalidateQueries({ queryKey: ['review'] }),
+  });
+  return (
+    <section className="decide">
+      <Head>Decide on all {f.members.length}</Head>
+      {!f.may.includes('approve') && <Hint>You have prepared some of them, or may not approve: somebody else does.</Hint>}
+      {f.may.includes('approve') && samples.length === 0 && <Hint>Open at least one of them, the tightest best, before you approve all.</Hint>}
+      {stale && <Hint>Some went stale since they were sent: send them back, or decide on each by itself.</Hint>}
+      {f.may.length > 0 && (
+        <TextField
+          multiline
+          minRows={2}
+          fullWidth
+          size="small"
+          placeholder="What is to be said; to send them back, what has to change"
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          slotProps={{ htmlInput: { 'aria-label': 'What is to be said', maxLength: 1000 } }}
+        />
+      )}
+      <Quick sx={{ mt: 1 }}>
+        {f.may.map((act) => (
+          <Button
+            key={act}
+            variant={act === 'approve' ? 'contained' : 'outlined'}
+            color={act === 'withdraw' ? 'error' : 'primary'}
+            disabled={(act === 'send_back' && !text.trim()) || (act === 'approve' && (samples.length === 0 || stale))}
+            loading={decide.isPending && decide.variables === act}
+            onClick={() => decide.mutate(act)}
+          >
+            {actWords[act]} all
+          </Button>
+        ))}
+      </Quick>
+      {decide.error && <FieldError>{decide.error.message}</FieldError>}
+    </section>
+  );
+}
