@@ -92,7 +92,8 @@ func TestFamily(t *testing.T) {
 	}
 	for _, a := range done {
 		events, err := o.st.ApprovalEvents(t.Context(), a.ID)
-		if err != nil || a.State != approval.Approved || a.ApprovedBy.String != "TOMAS" || !strings.Contains(events[len(events)-1].Text, "Menu 43") {
+		if err != nil || a.State != approval.Approved || a.ApprovedBy.String != "TOMAS" ||
+			!strings.Contains(events[len(events)-1].Text, "Menu 43") {
 			t.Errorf("%s is %s by %s, %v", a.Title, a.State, a.ApprovedBy.String, err)
 		}
 	}
@@ -138,7 +139,8 @@ func TestFamilyIsDecidedWhole(t *testing.T) {
 	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, append(seen, seen[0]), approval.Approve, "")
 	none("one is there twice", err)
 	other := o.submit(o.mira, counter)
-	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, append(seen, store.Seen{ID: other.ID, Version: other.Version}), approval.Approve, "")
+	with := append(slices.Clip(seen), store.Seen{ID: other.ID, Version: other.Version})
+	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, with, approval.Approve, "")
 	none("one is of another family", err)
 	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, nil, approval.Approve, "")
 	none("nothing", err)
@@ -208,7 +210,9 @@ func TestRangeAfterRevision(t *testing.T) {
 	if _, err := RangeOf(t.Context(), o.st, Range{Bracket: "ghost", Wall: catalog.Concrete}); err == nil {
 		t.Error("a bracket that is not there")
 	}
-	if all, err := RangeOf(t.Context(), o.st, Range{Bracket: "crumb-15", Wall: catalog.Concrete, Words: "menu 3"}); err != nil || len(all) != 1 ||
+	narrow := crumb
+	narrow.Words = "menu 3"
+	if all, err := RangeOf(t.Context(), o.st, narrow); err != nil || len(all) != 1 ||
 		len(all[0].Members) != 1+1 { // the other one is stale with the bracket
 		t.Errorf("%+v, %v", all, err)
 	}

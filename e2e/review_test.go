@@ -238,6 +238,11 @@ func TestRangeByHand(t *testing.T) {
 	tomas.Wait(`document.body.innerText.includes('2 are approved')`)
 	d.Wait(`document.querySelector('.family-review')?.innerText.includes('in review any more')`) // somebody else has decided
 	d.PressButton(".family-review a", "To the desk")
+	d.Wait(`document.querySelector('[data-part="worth"]')?.innerText.includes('turn a bolt in by hand')`)
+	d.PressButton(`[data-part="worth"] a`, "Tarn Oven View 19")
+	d.Fill(`input[data-path="mass_kg"]`, "5.2")
+	d.Click(`header a[href^="/desk"]`)
+	d.Wait(`document.querySelector('[data-part="left"]')?.innerText.includes('tarn-oven-view-19')`) // typed, and not saved
 	d.Wait(`[...document.querySelectorAll('[aria-label="All reviews"] tr')].filter((r) => r.innerText.includes('wood stud') &&
 		r.innerText.includes('approved')).length === 2`)
 }

@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net/http"
 	"slices"
+	"sync"
 	"sync/atomic"
 	"time"
 
@@ -33,6 +34,7 @@ type Feature struct {
 	hub     hub
 	streams api.Streams
 	asked   api.Tries // codes, by address
+	worth   worth
 }
 
 // New is the feature.
@@ -108,6 +110,33 @@ func (f *Feature) desk(c *echo.Context) error {
 		out.Judging = *text
 	}
 	return c.JSON(http.StatusOK, out)
+}
+
+// worth is what is worth measuring at a moment of the catalogue.
+type worth struct {
+	sync.Mutex
+	at    store.Moment
+	known bool
+	all   []app.Worth
+}
+
+// worthMeasuring is worked out once for each state of the catalogue.
+func (f *Feature) worthMeasuring(c *echo.Context) error {
+	all, at, err := f.Store.CatalogueAt(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	w := &f.worth
+	w.Lock()
+	defer w.Unlock()
+	if !w.known || w.at != at {
+		out, err := app.WorthMeasuring(c.Request().Context(), all)
+		if err != nil {
+			return err
+		}
+		w.all, w.at, w.known = out, at, true
+	}
+	return c.JSON(http.StatusOK, w.all)
 }
 
 func (f *Feature) list(c *echo.Context) error {

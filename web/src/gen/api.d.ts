@@ -3829,6 +3829,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/worth-measuring": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Worth"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/at/manifest.webmanifest": {
         parameters: {
             query?: never;
@@ -5857,6 +5905,14 @@ export interface components {
             spacers?: boolean;
             turn_deg?: (0 | 90 | 270)[];
             wall?: components["schemas"]["WallType"][];
+        };
+        Worth: {
+            brackets: number;
+            display: string;
+            jobs: string[];
+            missing: string[];
+            name: string;
+            told: string[];
         };
         WorthLine: {
             figure: string;

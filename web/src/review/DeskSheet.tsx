@@ -9,11 +9,13 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import type { Schemas } from '../api';
-import { Head, Hint, Nothing, Page } from '../parts/Page';
+import { answer, api, type Schemas } from '../api';
+import { Head, Hint, Nothing, Page, PlainList } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { may, useMe } from '../people/me';
 import { useCommands } from '../state/commands';
+import { leftDrafts } from '../state/drafts';
+import { figureName } from '../words';
 import { asked, collapsed, pageOf, sheetWords, State, Title, Verdict, when, type Entry } from './parts';
 
 /** What waits for who is signed in, and everything that was ever sent for review. */
@@ -57,9 +59,11 @@ export function DeskSheet() {
               <Go to="/reviews/range">Send a range for review</Go>
             </Box>
           )}
+          <Left />
           <Issued lines={d.issued} />
         </>
       )}
+      {may(me, 'engineer') && <Measure />}
       <Head>All reviews</Head>
       {all.data?.length === 0 && (
         <Hint>
@@ -113,6 +117,63 @@ function Lines({ lines, label, from = 10 }: { lines: Entry[]; label: string; fro
         ))}
       </TableBody>
     </Table>
+  );
+}
+
+/** What is edited in this window and not saved. */
+function Left() {
+  const names = leftDrafts();
+  if (names.length === 0) return null;
+  return (
+    <Box component="section" data-part="left" sx={{ mb: 3 }}>
+      <Head>Not saved, in this window</Head>
+      <PlainList>
+        {names.map((name) => {
+          const [kind, id] = [name.slice(0, name.indexOf('.')), name.slice(name.indexOf('.') + 1)];
+          return (
+            <li key={name}>
+              <Go to={`/catalogue/${kind}/${encodeURIComponent(id)}`}>{id}</Go>
+            </li>
+          );
+        })}
+      </PlainList>
+    </Box>
+  );
+}
+
+/** Displays of which a figure would help most. */
+function Measure() {
+  const worth = useQuery({ queryKey: ['review', 'worth'], queryFn: ({ signal }) => answer(api.GET('/api/worth-measuring', { signal })), staleTime: 60_000 });
+  if (!worth.data?.length) return null;
+  return (
+    <Box component="section" data-part="worth" sx={{ mb: 3 }}>
+      <Head>Worth measuring</Head>
+      <Table size="small" aria-label="Worth measuring">
+        <TableHead>
+          <TableRow>
+            <TableCell>Display</TableCell>
+            <TableCell>What</TableCell>
+            <TableCell>For</TableCell>
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {worth.data.map((w) => (
+            <TableRow key={w.display} data-display={w.display} sx={{ verticalAlign: 'top' }}>
+              <TableCell sx={{ whiteSpace: 'nowrap' }}>
+                <Go to={`/catalogue/displays/${encodeURIComponent(w.display)}`}>{w.name}</Go>
+              </TableCell>
+              <TableCell>
+                {w.missing.map((m) => (
+                  <div key={m}>{m}</div>
+                ))}
+                {w.told.length > 0 && <div>A caller said: {w.told.map(figureName).join(', ')}.</div>}
+              </TableCell>
+              <TableCell>{[w.brackets > 0 && `${w.brackets} brackets that may take it`, ...w.jobs].filter(Boolean).join(', ')}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+    </Box>
   );
 }
 

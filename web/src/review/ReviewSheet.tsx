@@ -22,7 +22,7 @@ import { Stamp } from '../parts/Verdict';
 import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/desk';
-import { ruleWords } from '../words';
+import { figureName, ruleWords } from '../words';
 import { Documents } from './Letters';
 import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';
 
@@ -159,7 +159,7 @@ function Looked({ r }: { r: Review }) {
           <ul className="told">
             {r.told.map((t) => (
               <li key={t.rule + t.figure}>
-                {t.figure} ({ruleWords[t.rule] ?? t.rule})
+                {figureName(t.figure)} ({ruleWords[t.rule] ?? t.rule})
               </li>
             ))}
           </ul>

@@ -70,6 +70,17 @@ export function useDraft<T>(name: string): [Draft<T>, (part: Partial<Draft<T>>) 
   return [draft, (part) => change(name, part as Partial<Draft<unknown>>)];
 }
 
+/** The names of the things that are edited and not saved in this window. */
+export function leftDrafts(): string[] {
+  const names = new Set([...drafts].filter(([, d]) => d.own).map(([name]) => name));
+  try {
+    for (const key of Object.keys(sessionStorage)) if (key.startsWith(storageKey(''))) names.add(key.slice(storageKey('').length));
+  } catch {
+    // A browser that keeps nothing.
+  }
+  return [...names].sort();
+}
+
 // Other screens and a reload leave drafts; closing the window would not.
 window.addEventListener('beforeunload', (e) => {
   if ([...drafts.values()].some((d) => d.own)) e.preventDefault();

@@ -1,0 +1,122 @@
+package app
+
+import (
+	"cmp"
+	"context"
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+	"nexufix/core/workers"
+	"nexufix/exchange"
+)
+
+// Worth is a display that is worth measuring: it fits no bracket for want of a figure, or a job rests on what a caller said of it.
+type Worth struct {
+	Display  string   `json:"display" required:"true"`
+	Name     string   `json:"name" required:"true"`
+	Missing  []string `json:"missing" required:"true"`  // what is not known, and how it is found
+	Brackets int      `json:"brackets" required:"true"` // that would perhaps take it
+	Told     []string `json:"told" required:"true"`     // figures that a caller said, by name
+	Jobs     []string `json:"jobs" required:"true"`     // that wait for it, or rest on it
+}
+
+// mostWorth is how many are listed, and mostPairs how many pairings are judged for it.
+const (
+	mostWorth = 20
+	mostPairs = 50_000
+)
+
+// WorthMeasuring lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job has and as many of the
+// others as [mostPairs] allow are judged.
+func WorthMeasuring(ctx context.Context, all *exchange.Contents) ([]Worth, error) {
+	jobs := map[string][]*catalog.Job{}
+	for _, j := range all.Jobs {
+		jobs[j.Display] = append(jobs[j.Display], j)
+	}
+	displays := slices.Clone(all.Displays)
+	slices.SortStableFunc(displays, func(a, b *catalog.Display) int { return cmp.Compare(len(jobs[b.ID]), len(jobs[a.ID])) })
+	displays = displays[:min(len(displays), mostPairs/max(1, len(all.Brackets)))]
+	found := make([]*Worth, len(displays))
+	policy := all.PolicyOrDefault()
+	workers.Each(len(displays), func(n int) {
+		if ctx.Err() == nil {
+			found[n] = worthOf(ctx, displays[n], all, policy, jobs[displays[n].ID])
+		}
+	})
+	if ctx.Err() != nil {
+		return nil, ctx.Err()
+	}
+	out := []Worth{}
+	for _, w := range found {
+		if w != nil {
+			out = append(out, *w)
+		}
+	}
+	slices.SortStableFunc(out, func(a, b Worth) int {
+		return cmp.Or(cmp.Compare(len(b.Jobs), len(a.Jobs)), cmp.Compare(b.Brackets, a.Brackets))
+	})
+	return out[:min(len(out), mostWorth)], nil
+}
+
+// worthOf judges a display on all brackets; nil: it is not worth it.
+func worthOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy, jobs []*catalog.Job) *Worth {
+	w := &Worth{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
+	fits, work := false, NewWork(ctx)
+	for _, b := range all.Brackets {
+		p := fit.Judge(d, b, 0, fit.Extra{Work: work}, policy)
+		if fits = p.Verdict == fit.Fits || p.Verdict == fit.FitsWithConditions; fits {
+			break
+		}
+		if p.Verdict != fit.MissingData {
+			continue
+		}
+		w.Brackets++
+		var missing []string
+		for _, c := range p.Words() {
+			if c.Status == fit.Unknown && !c.Remedy.Empty() {
+				missing = append(missing, c.Text.In(quantity.Metric)+" "+c.Remedy.In(quantity.Metric))
+			}
+		}
+		if len(missing) > 0 && (len(w.Missing) == 0 || len(missing) < len(w.Missing)) {
+			w.Missing = missing
+		}
+	}
+	if fits {
+		w.Missing, w.Brackets = []string{}, 0
+	}
+	for _, j := range jobs {
+		told := toldIn(d, all.Bracket(j.Bracket), j, policy, work)
+		if len(told) > 0 || w.Brackets > 0 {
+			w.Jobs = append(w.Jobs, j.ID)
+		}
+		for _, name := range told {
+			if !slices.Contains(w.Told, name) {
+				w.Told = append(w.Told, name)
+			}
+		}
+	}
+	if len(w.Missing) == 0 && len(w.Told) == 0 {
+		return nil
+	}
+	slices.Sort(w.Jobs)
+	return w
+}
+
+// toldIn are the figures of a job's pairing that a caller said.
+func toldIn(d *catalog.Display, b *catalog.Bracket, j *catalog.Job, policy catalog.Policy, work *stack.Work) (out []string) {
+	if b == nil {
+		return nil
+	}
+	p := fit.Judge(d, b, j.Turn, fit.Extra{Accessories: j.Accessories, Work: work}, policy)
+	for i := range p.Checks {
+		for _, s := range p.Sources(p.Checks[i].Rule) {
+			if s.Origin == catalog.Caller && !slices.Contains(out, s.Figure) {
+				out = append(out, s.Figure)
+			}
+		}
+	}
+	return out
+}
