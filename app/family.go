@@ -19,8 +19,9 @@ import (
 )
 
 // A family are judgements with the same bolts and spacers in the same holes, the same steps by as many people with the same parts and
-// tools, and the same findings that are to be minded: displays of a range on a bracket, or jobs after a bracket's revision. They are looked
-// at and approved together, each as an approval of its own. Figures differ: the review shows where each is the tightest.
+// tools, and the same findings that are to be minded: displays of a range on a bracket, or jobs after a
+// bracket's revision. They are looked at and approved together, each as an approval of its own. Figures differ:
+// the review shows where each is the tightest.
 
 // common is what the members of a family have in common, of which its name is the fingerprint.
 type common struct {

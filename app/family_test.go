@@ -48,8 +48,9 @@ func seenOf(f *Family) (out []store.Seen) {
 	return out
 }
 
-// TestFamily: two models of a range with the same bolts and steps are sent, looked at and approved together, each as an approval of its own
-// that is signed; the larger one is where the figures are the tightest, of the limits the demo's bracket has.
+// TestFamily: two models of a range with the same bolts and steps are sent, looked at and approved together,
+// each as an approval of its own that is signed; the larger one is where the figures are the tightest, of the
+// limits the demo's bracket has.
 func TestFamily(t *testing.T) {
 	o := openOffice(t)
 	f := o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43")
@@ -100,7 +101,8 @@ func TestFamily(t *testing.T) {
 	if _, err := FamilyOf(t.Context(), o.st, o.approver, f.Key); !errors.Is(err, store.ErrNotFound) {
 		t.Errorf("what is decided is in review: %v", err)
 	}
-	if again := o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43"); again == nil || !again.Members[0].Approved || !again.Members[1].Approved {
+	again := o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43")
+	if again == nil || !again.Members[0].Approved || !again.Members[1].Approved {
 		t.Errorf("%+v", again)
 	}
 }

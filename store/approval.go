@@ -471,10 +471,10 @@ func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents
 }
 
 // ApprovedBefore is what was approved of a subject before that approval: the one in force, or the last one that was; [ErrNotFound] where
-// there was none.
+// there was none. One of a subject is open at a time, so that their numbers are in the order in which they were approved.
 func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approval, err error) {
 	err = s.db.GetContext(ctx, &before, approvalColumns+` WHERE subject = ? AND id <> ? AND approver IS NOT NULL AND state <> 'withdrawn'
-		ORDER BY approved_at DESC LIMIT 1`, a.Subject, a.ID)
+		ORDER BY id DESC LIMIT 1`, a.Subject, a.ID)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}

@@ -216,4 +216,7 @@ func (s *Store) noteUnwritten(err error) {
 	}
 }
 
-func now() string { return time.Now().UTC().Format(time.RFC3339Nano) }
+// clock is what tests make jump.
+var clock = time.Now
+
+func now() string { return clock().UTC().Format(time.RFC3339Nano) }

@@ -126,7 +126,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		case err != nil:
 			return err
 		}
-		if time.Since(seen) > seenBy {
+		if ago := time.Since(seen); ago > seenBy || ago < 0 { // the clock was put back
 			d.sessions.Put(ctx, "seen", time.Now().Unix())
 			if _, _, err := d.sessions.Commit(ctx); err != nil {
 				return err
