@@ -117,7 +117,8 @@ func holdsWhatItHad(t *testing.T, st *store.Store, displays, brackets, jobs, sch
 		t.Fatal(err)
 	}
 	if len(all.Displays) != displays || len(all.Brackets) != brackets || len(all.Jobs) != jobs {
-		t.Errorf("%d displays, %d brackets, %d jobs; want %d, %d, %d", len(all.Displays), len(all.Brackets), len(all.Jobs), displays, brackets, jobs)
+		t.Errorf("%d displays, %d brackets, %d jobs; want %d, %d, %d", len(all.Displays), len(all.Brackets), len(all.Jobs),
+			displays, brackets, jobs)
 	}
 	if saved, err := st.Pairings(t.Context()); err != nil || len(saved) != 1 || saved[0].Title != "Velmora Pane 49 on Sill 40" {
 		t.Errorf("%+v, %v", saved, err)

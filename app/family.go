@@ -339,7 +339,8 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 }
 
 // standing says which subjects wait for a review, and which are approved; and gives those that are stale with a bracket.
-func standing(ctx context.Context, st *store.Store, all *exchange.Contents, bracket string) (is map[string]string, stale []Subject, err error) {
+func standing(ctx context.Context, st *store.Store, all *exchange.Contents, bracket string) (is map[string]string,
+	stale []Subject, err error) {
 	list, err := st.Approvals(ctx, approval.InReview, approval.Approved)
 	if err != nil {
 		return nil, nil, err
@@ -379,7 +380,8 @@ func SubmitFamily(ctx context.Context, st *store.Store, by Person, subjects []Su
 		return nil, err
 	}
 	if len(subjects) == 0 || len(subjects) > mostFamily {
-		return nil, exchange.Problems{{Path: "subjects", Found: fmt.Sprintf("are %d", len(subjects)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+		return nil, exchange.Problems{{Path: "subjects", Found: fmt.Sprintf("are %d", len(subjects)),
+			Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
 	}
 	for i, s := range subjects {
 		if slices.Contains(subjects[:i], s) {

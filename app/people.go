@@ -7,7 +7,6 @@ import (
 	"crypto/sha256"
 	"crypto/subtle"
 	"database/sql"
-	_ "embed"
 	"encoding/base64"
 	"encoding/hex"
 	"encoding/json"
@@ -18,6 +17,7 @@ import (
 	"time"
 	"unicode/utf8"
 
+	"github.com/trustelem/zxcvbn"
 	"golang.org/x/crypto/argon2"
 
 	"nexufix/exchange"
@@ -127,20 +127,21 @@ func PasswordIs(hash, password string) bool {
 	return subtle.ConstantTimeCompare(key, argon2.IDKey([]byte(password), salt, passes, memory, lanes, uint32(len(key)))) == 1
 }
 
-//go:embed passwords.txt
-var commonPasswords string
-
-// Limits of a password, in letters.
+// Limits of a password, in letters; how hard it has to be to guess, of four, by what zxcvbn knows of the passwords, names, words and rows
+// of keys that people take; and of how many letters that is found out, which takes longer the more there are.
 const (
 	leastPassword = 12
 	mostPassword  = 200
+	hardEnough    = 3
+	guessedBy     = 64
 )
 
 // checkPassword says what is wrong with a password of somebody.
 func checkPassword(path, password, login, name string) *exchange.Problem {
 	wrong := func(found string) *exchange.Problem {
 		return &exchange.Problem{Path: path, Found: found,
-			Allowed: fmt.Sprintf("%d to %d letters, not a common one, and not one's name", leastPassword, mostPassword)}
+			Allowed: fmt.Sprintf("%d to %d letters that are hard to guess, as some words that have nothing to do "+
+				"with each other; not one's name", leastPassword, mostPassword)}
 	}
 	low := strings.ToLower(password)
 	switch n := utf8.RuneCountInString(password); {
@@ -151,11 +152,10 @@ func checkPassword(path, password, login, name string) *exchange.Problem {
 	case len(login) > 2 && strings.Contains(low, strings.ToLower(login)), len(name) > 2 && strings.Contains(low, strings.ToLower(name)):
 		return wrong("has the login or the name in it")
 	}
-	for common := range strings.Lines(commonPasswords) {
-		if common = strings.TrimSpace(common); common != "" && (low == common || strings.Trim(low, "0123456789!.?-_ ") == common ||
-			strings.ReplaceAll(low, common, "") == "") {
-			return wrong("is a common one")
-		}
+	letters := []rune(password)
+	hard := zxcvbn.PasswordStrength(string(letters[:min(len(letters), guessedBy)]), []string{login, name, "nexufix", "bracket", "display"})
+	if hard.Score < hardEnough {
+		return wrong("is a common one, or easily guessed")
 	}
 	return nil
 }

@@ -48,7 +48,8 @@ func TestPasswords(t *testing.T) {
 	}
 	for password, good := range map[string]bool{"seven loaves on a rail": true, "short": false, "password1234": false, "Password!2026": false,
 		"qwertyqwerty": false, "adaadaadaada": false, "my name is Ada Q.": false, strings.Repeat("long", 60): false, "naïve Brötchen um 4": true,
-		"\xff\xfe seven loaves": false} {
+		"\xff\xfe seven loaves": false, "iloveyou2026!": false, "sunshine1234": false,
+		"1234567890123": false, "trustno1trustno1": false, "correct horse battery staple": true} {
 		if err := checkPassword("password", password, "ada", "Ada Q."); (err == nil) != good {
 			t.Errorf("%q: %v", password, err)
 		}

@@ -14,6 +14,7 @@ import (
 
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
+	"nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -46,7 +47,7 @@ func emptyServer(b *testing.B) *Server {
 		b.Fatal(err)
 	}
 	b.Cleanup(func() { st.Close() })
-	srv, err := New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), Hosts{Loopback: true}, b.TempDir(), false, nil)
+	srv, err := New(st, slog.New(slog.NewTextHandler(io.Discard, nil)), Hosts{Loopback: true}, b.TempDir(), people.Options{})
 	if err != nil {
 		b.Fatal(err)
 	}

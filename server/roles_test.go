@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"nexufix/app"
+	"nexufix/server/people"
 )
 
 // with is a desk whose people are those of all roles; their logins are their roles.
@@ -319,7 +320,7 @@ func TestTokens(t *testing.T) {
 func TestOnePress(t *testing.T) {
 	d := withPeople(t)
 	var err error
-	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, true, nil); err != nil {
+	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, people.Options{Demo: true}); err != nil {
 		t.Fatal(err)
 	}
 	n := app.NewPerson{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Engineer, Demo: true}

@@ -66,7 +66,7 @@ func (s *Server) features() (all []api.Route) {
 // people is the door, also of a server that only says what it can do.
 func (s *Server) people() *people.Door {
 	if s.door == nil {
-		s.door = people.NewDoor(s.store, nil, false, nil)
+		s.door = people.NewDoor(s.store, nil, people.Options{})
 	}
 	return s.door
 }
@@ -81,14 +81,14 @@ func (s *Server) reviewing() *review.Feature {
 
 // New sets up the routes. Only requests for one of its hosts are answered, so that
 // no web page elsewhere can reach the server under a name of its own. Plots land
-// in the folder plots. In a demo people sign in with one press; sso is the company's identity provider, or nil.
-func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, demo bool, sso *people.SSO) (*Server, error) {
+// in the folder plots. People are let in as o says.
+func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.Options) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
 		return nil, err
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
-		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, demo, sso)}
+		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, o)}
 	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log

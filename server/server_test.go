@@ -20,6 +20,7 @@ import (
 	"nexufix/demo"
 	"nexufix/server/api"
 	"nexufix/server/bench"
+	"nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -54,7 +55,7 @@ func newDesk(t testing.TB) *desk {
 	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), Hosts{Loopback: true}, d.plots, false, nil); err != nil {
+	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), Hosts{Loopback: true}, d.plots, people.Options{}); err != nil {
 		t.Fatal(err)
 	}
 	return d

@@ -38,7 +38,7 @@ func newCompany(t *testing.T) *company {
 	if err := c.sso.Check(); err != nil {
 		t.Fatal(err)
 	}
-	if c.srv, err = New(c.srv.store, c.srv.log, Hosts{Loopback: true}, c.plots, true, c.sso); err != nil {
+	if c.srv, err = New(c.srv.store, c.srv.log, Hosts{Loopback: true}, c.plots, people.Options{Demo: true, SSO: c.sso}); err != nil {
 		t.Fatal(err)
 	}
 	for _, login := range []string{"ines", "olaf@loaves.example"} {

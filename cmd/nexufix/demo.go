@@ -10,6 +10,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/demo"
+	"nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -38,7 +39,7 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	what := opening{first: contents, demo: true}
+	what := opening{first: contents, door: people.Options{Demo: true}}
 	if !c.Alone {
 		what.people, what.tokens, what.idp = demoPeople(), c.Token, c.WithSimulatedIDP
 	}

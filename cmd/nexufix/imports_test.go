@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -117,5 +118,41 @@ func TestLinesCanBeRead(t *testing.T) {
 	})
 	if err != nil {
 		t.Fatal(err)
+	}
+}
+
+// TestDocumentsNameTests: a test that a document names is there.
+func TestDocumentsNameTests(t *testing.T) {
+	there, named := map[string]bool{}, regexp.MustCompile(`\b(Test|Fuzz|Benchmark)[A-Z][A-Za-z0-9]+`)
+	err := filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
+		if d != nil && d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git") {
+			return filepath.SkipDir
+		}
+		if err != nil || !strings.HasSuffix(path, "_test.go") {
+			return err
+		}
+		raw, err := os.ReadFile(path)
+		for _, m := range regexp.MustCompile(`(?m)^func ((?:Test|Fuzz|Benchmark)\w+)`).FindAllSubmatch(raw, -1) {
+			there[string(m[1])] = true
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	docs, err := filepath.Glob("../../docs/*.md")
+	if err != nil || len(docs) < 5 {
+		t.Fatal(docs, err)
+	}
+	for _, file := range docs {
+		raw, err := os.ReadFile(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, name := range named.FindAllString(string(raw), -1) {
+			if !there[name] {
+				t.Errorf("%s names %s, which is not there", file, name)
+			}
+		}
 	}
 }

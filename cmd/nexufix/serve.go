@@ -11,6 +11,7 @@ import (
 	"path/filepath"
 	"runtime/debug"
 	"syscall"
+	"time"
 
 	"nexufix/app"
 	"nexufix/exchange"
@@ -28,8 +29,9 @@ type listen struct {
 type serveCommand struct {
 	listen
 	ssoFlags
-	Data     string `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
-	ReadOnly bool   `help:"Change nothing: beside a server that writes, or where its database is copied to."`
+	Data     string        `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
+	Idle     time.Duration `default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
+	ReadOnly bool          `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
 
 // Run serves the catalogue of a data folder until a signal.
@@ -49,7 +51,7 @@ func (c *serveCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, open, opening{sso: sso, idp: c.WithSimulatedIDP})
+	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle}, idp: c.WithSimulatedIDP})
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -83,9 +85,8 @@ type opening struct {
 	first  *exchange.Contents
 	people []app.NewPerson
 	tokens map[string]string // for scripts, by login
-	demo   bool              // its people sign in with one press
-	sso    *people.SSO       // nil: none
-	idp    bool              // the simulated one
+	door   people.Options
+	idp    bool // the simulated identity provider
 }
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
@@ -141,20 +142,19 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 			return errors.Join(badInput{fmt.Errorf("--token %s: %w", login, err)}, l.Close())
 		}
 	}
-	sso := what.sso
 	if what.idp {
 		if !hosts.Loopback || len(on.Host) > 0 {
 			return errors.Join(badInput{errors.New("the simulated identity provider asks for no password: " +
 				"it answers this computer alone, without --host")}, l.Close())
 		}
-		if sso, err = simulatedIDP(ctx, st, log); err != nil {
+		if what.door.SSO, err = simulatedIDP(ctx, st, log); err != nil {
 			return errors.Join(err, l.Close())
 		}
 	}
-	if sso != nil {
+	if sso := what.door.SSO; sso != nil {
 		sso.Base = hosts.Base
 	}
-	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.demo, sso)
+	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.door)
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}

@@ -75,7 +75,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 	if p.Local {
 		out.Name = ""
 	}
-	if d.demo && p.ID == 0 {
+	if d.Demo && p.ID == 0 {
 		all, err := d.store.People(c.Request().Context())
 		if err != nil {
 			return err
@@ -86,8 +86,8 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 			}
 		}
 	}
-	if d.sso != nil && p.ID == 0 && !p.Local {
-		out.Provider = d.sso.Name
+	if d.SSO != nil && p.ID == 0 && !p.Local {
+		out.Provider = d.SSO.Name
 	}
 	if p.ID > 0 {
 		have, err := d.store.Person(c.Request().Context(), p.ID)
@@ -100,7 +100,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 }
 
 // errTries is told to who tries too often.
-var errTries = api.New(http.StatusTooManyRequests, "Too many tries.", "Wait half a minute, then try again.")
+var errTries = api.New(http.StatusTooManyRequests, "Too many tries.", "Wait a minute, then try again.")
 
 // SignIn is a login with its password; of a demo's people the password is not asked.
 type SignIn struct {
@@ -116,7 +116,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), "address "+c.RealIP()
 	var p store.Person
 	var ok bool
-	if d.demo && in.Password == "" {
+	if d.Demo && in.Password == "" {
 		if p, ok, err = app.PressIn(ctx, d.store, login); err != nil {
 			return err
 		}

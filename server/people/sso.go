@@ -97,19 +97,19 @@ func refusedSSO(c *echo.Context, why string) error {
 func (d *Door) goSSO(c *echo.Context) error {
 	if has, err := d.has(c); err != nil {
 		return err
-	} else if d.sso == nil || !has {
+	} else if d.SSO == nil || !has {
 		return echo.ErrNotFound
 	}
 	if !d.asked.Allow("sso " + c.RealIP()) {
 		return errTries
 	}
 	// The cookie has to be there for the address that the provider sends back to.
-	if base, err := url.Parse(d.sso.Base); err == nil && base.Host != c.Request().Host && c.QueryParam("again") == "" {
-		return c.Redirect(http.StatusSeeOther, d.sso.Base+ssoPath+"?again=1&then="+url.QueryEscape(c.QueryParam("then")))
+	if base, err := url.Parse(d.SSO.Base); err == nil && base.Host != c.Request().Host && c.QueryParam("again") == "" {
+		return c.Redirect(http.StatusSeeOther, d.SSO.Base+ssoPath+"?again=1&then="+url.QueryEscape(c.QueryParam("then")))
 	}
-	ctx, end := d.sso.ask(c.Request().Context())
+	ctx, end := d.SSO.ask(c.Request().Context())
 	defer end()
-	config, _, err := d.sso.client(ctx)
+	config, _, err := d.SSO.client(ctx)
 	if err != nil {
 		d.log.Warn("the identity provider does not answer", "err", err)
 		return refusedSSO(c, "away")
@@ -133,7 +133,7 @@ func (d *Door) goSSO(c *echo.Context) error {
 // backSSO lets in who comes back from the provider: with the state that was given, once, and a token that the provider signed for
 // this client and this sign-in and that has not run out.
 func (d *Door) backSSO(c *echo.Context) error {
-	if d.sso == nil {
+	if d.SSO == nil {
 		return echo.ErrNotFound
 	}
 	sent, err := c.Request().Cookie(ssoCookie)
@@ -156,9 +156,9 @@ func (d *Door) backSSO(c *echo.Context) error {
 	if c.QueryParam("error") != "" {
 		return refusedSSO(c, "no")
 	}
-	ctx, end := d.sso.ask(c.Request().Context())
+	ctx, end := d.SSO.ask(c.Request().Context())
 	defer end()
-	who, err := d.sso.prove(ctx, c.QueryParam("code"), verifier, nonce)
+	who, err := d.SSO.prove(ctx, c.QueryParam("code"), verifier, nonce)
 	if err != nil {
 		d.log.Warn("a single sign-on was refused", "err", err)
 		if err := app.SSORefused(c.Request().Context(), d.store, ""); err != nil {
@@ -166,7 +166,7 @@ func (d *Door) backSSO(c *echo.Context) error {
 		}
 		return refusedSSO(c, "proof")
 	}
-	p, ok, err := app.SingleSignOn(c.Request().Context(), d.store, d.sso.Issuer, who.subject, who.login)
+	p, ok, err := app.SingleSignOn(c.Request().Context(), d.store, d.SSO.Issuer, who.subject, who.login)
 	if err != nil {
 		return err
 	}
