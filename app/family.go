@@ -451,9 +451,9 @@ func under(path string, all exchange.Problems) (out exchange.Problems) {
 	return out
 }
 
-// FamilyOf is what of a family is in review, to be looked at and decided together, from what is frozen.
+// FamilyOf is what of a family is in review, the first [mostFamily] of it, to be looked at and decided together, from what is frozen.
 func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Family, error) {
-	list, err := st.InFamily(ctx, key)
+	list, err := st.InFamily(ctx, key, mostFamily)
 	if err != nil {
 		return nil, err
 	}
@@ -502,7 +502,7 @@ func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, m
 	if len(members) == 0 || len(members) > mostFamily {
 		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
 	}
-	list, err := st.InFamily(ctx, key)
+	list, err := st.InFamily(ctx, key, mostFamily)
 	if err != nil {
 		return nil, err
 	}

@@ -440,9 +440,10 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
-// InFamily are those of a family that are in review, the first sent first, with their documents and results.
-func (s *Store) InFamily(ctx context.Context, family string) (out []Approval, err error) {
-	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review' ORDER BY id`, family)
+// InFamily are those of a family that are in review, the first sent first, at most so many, with their documents and results.
+func (s *Store) InFamily(ctx context.Context, family string, most int) (out []Approval, err error) {
+	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review'
+		ORDER BY id LIMIT ?`, family, most)
 }
 
 // ApprovalsToDo are those that wait for somebody: drafts, those in review, and what is stale; without their documents and results.

@@ -30,7 +30,7 @@ func (f *Feature) Routes() []api.Route {
 		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{}, f.issue).Asks(api.Heavy).
 			Answers(201, ""),
 		api.Get("/api/families", "What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.", ranged{},
-			[]app.Family{}, f.families).Asks(api.Heavy),
+			[]app.Family{}, f.families).For(app.Engineer).Asks(api.Heavy),
 		api.Post("/api/families", "Send several of one family for review, all or none.", FamilySubmission{}, []app.ApprovalLine{},
 			f.submitFamily).Asks(api.Heavy).Answers(201, ""),
 		api.Get("/api/families/{key}", "What of a family is in review, with what is equal and what differs.", byKey{}, app.Family{},

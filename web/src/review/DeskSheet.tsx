@@ -25,7 +25,8 @@ export function DeskSheet() {
   const all = useQuery(asked.all);
   const go = useNavigate();
   const waiting = collapsed(desk.data?.waiting ?? []);
-  const lines = desk.data ? [...waiting, ...desk.data.sent_back, ...desk.data.stale, ...desk.data.sent].slice(0, 9) : [];
+  const sent = collapsed(desk.data?.sent ?? []);
+  const lines = desk.data ? [...waiting, ...desk.data.sent_back, ...desk.data.stale, ...sent].slice(0, 9) : [];
   useCommands(
     'Desk',
     lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(pageOf(a)) })),
@@ -53,7 +54,7 @@ export function DeskSheet() {
           <Part name="waiting" words="Waiting for you" lines={waiting} none="No review waits for you." />
           <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + waiting.length} />
           <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} from={1 + waiting.length + d.sent_back.length} />
-          <Part name="sent" words="Yours, with others" lines={d.sent} from={1 + waiting.length + d.sent_back.length + d.stale.length} />
+          <Part name="sent" words="Yours, with others" lines={sent} from={1 + waiting.length + d.sent_back.length + d.stale.length} />
           {may(me, 'engineer') && (
             <Box component="p" sx={{ mb: 3 }}>
               <Go to="/reviews/range">Send a range for review</Go>

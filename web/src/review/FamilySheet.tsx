@@ -123,6 +123,11 @@ function Members({ f }: { f: Family }) {
   );
 }
 
+/** Some names, as many as a sentence bears. */
+function named(all: string[]) {
+  return all.slice(0, 8).join('; ') + (all.length > 8 ? ` and ${all.length - 8} more` : '');
+}
+
 const doneWords: Record<Act, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
 
 function Decide({ f }: { f: Family }) {
@@ -140,7 +145,7 @@ function Decide({ f }: { f: Family }) {
           body: {
             members: f.members.map((m) => ({ id: m.id!, version: m.version! })),
             act,
-            text: [text.trim(), act === 'approve' && `One of ${f.members.length} alike. Samples opened: ${samples.map((m) => m.title).join('; ')}.`].filter(Boolean).join('\n'),
+            text: [text.trim(), act === 'approve' && `One of ${f.members.length} alike. Samples opened: ${named(samples.map((m) => m.title))}.`].filter(Boolean).join('\n'),
           },
         }),
       ),
