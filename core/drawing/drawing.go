@@ -77,6 +77,8 @@ type Text struct {
 	Anchor Anchor
 	Angle  float64 // degrees, counter-clockwise
 	Strong bool
+
+	advance int // how wide its words are, in thousandths of an em, when that was found out: see [Text.Measured]
 }
 
 func (Line) shape()    {}
@@ -122,7 +124,7 @@ func (d *Drawing) For(l *quantity.Language) *Drawing {
 func (i Item) in(l *quantity.Language) Item {
 	i.Title = i.Title.For(l)
 	if t, ok := i.Shape.(Text); ok {
-		t.Text = t.Text.For(l)
+		t.Text, t.advance = t.Text.For(l), 0
 		i.Shape = t
 	}
 	return i

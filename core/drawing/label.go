@@ -19,11 +19,13 @@ func (b Box) Meets(o Box) bool {
 
 // Box is what a text covers, in the system of units in which it is wider.
 func (t Text) Box() Box {
-	width := TextWidth(t.Text, t.Height)
-	if t.Strong {
-		width = max(LineWidth(t.Text.In(quantity.Metric), t.Height, true), LineWidth(t.Text.In(quantity.Imperial), t.Height, true))
+	width, x0 := widthOf(t.Measured().advance, t.Height), 0.0
+	switch t.Anchor {
+	case Middle:
+		x0 = -width / 2
+	case End:
+		x0 = -width
 	}
-	x0 := map[Anchor]float64{Start: 0, Middle: -width / 2, End: -width}[t.Anchor]
 	sin, cos := math.Sincos(t.Angle * math.Pi / 180)
 	b := Box{Point{math.Inf(1), math.Inf(1)}, Point{math.Inf(-1), math.Inf(-1)}}
 	for _, p := range []Point{{x0, 0}, {x0 + width, 0}, {x0, t.Height}, {x0 + width, t.Height}} {
@@ -31,6 +33,14 @@ func (t Text) Box() Box {
 		b.Min, b.Max = Point{min(b.Min.X, x), min(b.Min.Y, y)}, Point{max(b.Max.X, x), max(b.Max.Y, y)}
 	}
 	return b
+}
+
+// Measured is a text that has found out once how wide its words are, for whoever tries it in many places.
+func (t Text) Measured() Text {
+	if t.advance == 0 {
+		t.advance = max(advance(t.Text.In(quantity.Metric), t.Strong), advance(t.Text.In(quantity.Imperial), t.Strong))
+	}
+	return t
 }
 
 // Spot is a round thing that has a name.
@@ -67,6 +77,10 @@ func (d *Drawing) lettering() []Box {
 	var out []Box
 	for i := range d.Items {
 		if t, ok := d.Items[i].Shape.(Text); ok {
+			if t.advance == 0 {
+				t = t.Measured()
+				d.Items[i].Shape = t
+			}
 			out = append(out, t.Box())
 		}
 	}
@@ -85,7 +99,8 @@ func (d *Drawing) Write(tag string, t Text, places ...Place) {
 // WriteIfFree writes a text at the first of some places where it covers no lettering that is there, and
 // not where each does.
 func (d *Drawing) WriteIfFree(tag string, t Text, places ...Place) bool {
-	t.Text = t.Text.For(d.Language)
+	t.Text, t.advance = t.Text.For(d.Language), 0
+	t = t.Measured()
 	taken := d.lettering()
 	for _, p := range places {
 		t.At, t.Anchor = p.At, p.Anchor

@@ -27,13 +27,22 @@ var accented = map[rune]rune{'ä': 'a', 'ö': 'o', 'ü': 'u', 'Ä': 'A', 'Ö': '
 // LineWidth is how wide a line is drawn whose capitals have a height. A letter beyond ASCII
 // counts as wide as the widest.
 func LineWidth(line string, height float64, strong bool) float64 {
+	return widthOf(advance(line, strong), height)
+}
+
+func widthOf(advance int, height float64) float64 { return float64(advance) / 1000 * height / CapHeight }
+
+// advance is how wide a line is, in thousandths of an em.
+func advance(line string, strong bool) int {
 	of, sum := &advances[0], 0
 	if strong {
 		of = &advances[1]
 	}
 	for _, r := range line {
-		if plain, ok := accented[r]; ok {
-			r = plain
+		if r > '~' {
+			if plain, ok := accented[r]; ok {
+				r = plain
+			}
 		}
 		if i := int(r - ' '); i >= 0 && i < len(of) {
 			sum += int(of[i])
@@ -41,7 +50,7 @@ func LineWidth(line string, height float64, strong bool) float64 {
 			sum += 1000
 		}
 	}
-	return float64(sum) / 1000 * height / CapHeight
+	return sum
 }
 
 // TextWidth is how wide a text is drawn, in the system of units in which it is wider.

@@ -147,6 +147,7 @@ func (t *drill) write() {
 	slices.SortStableFunc(t.notes, func(a, b note) int { return int(a.rank - b.rank) })
 	for _, n := range t.notes {
 		n.text.Text = n.text.Text.For(t.Language)
+		n.text = n.text.Measured()
 		if places := slices.DeleteFunc(slices.Clone(n.places), func(p drawing.Place) bool {
 			return !t.holds(n.text, p) || n.rank.spare() && t.covers(n.text, p) > 0
 		}); len(places) > 0 {

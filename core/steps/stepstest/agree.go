@@ -191,6 +191,13 @@ func widestBit(seq *steps.Sequence) (out quantity.Length) {
 
 // OnTheMarks are the texts of a template that lie on a point to drill: its cross is what the drill is set on.
 func OnTheMarks(d *drawing.Drawing) (out []string) {
+	var texts []drawing.Text
+	var boxes []drawing.Box
+	for i := range d.Items {
+		if text, ok := d.Items[i].Shape.(drawing.Text); ok {
+			texts, boxes = append(texts, text), append(boxes, text.Box())
+		}
+	}
 	for i := range d.Items {
 		mark, ok := d.Items[i].Shape.(drawing.Circle)
 		if !ok || mark.Radius != sheet.PointRadius || !strings.HasPrefix(d.Items[i].Tag, "point.") {
@@ -198,9 +205,9 @@ func OnTheMarks(d *drawing.Drawing) (out []string) {
 		}
 		c := mark.Center
 		around := drawing.Box{Min: drawing.Point{X: c.X - 2, Y: c.Y - 2}, Max: drawing.Point{X: c.X + 2, Y: c.Y + 2}}
-		for n := range d.Items {
-			if text, ok := d.Items[n].Shape.(drawing.Text); ok && text.Box().Meets(around) {
-				out = append(out, fmt.Sprintf("%q lies on %s", text.Text.In(quantity.Metric), d.Items[i].Tag))
+		for n := range boxes {
+			if boxes[n].Meets(around) {
+				out = append(out, fmt.Sprintf("%q lies on %s", texts[n].Text.In(quantity.Metric), d.Items[i].Tag))
 			}
 		}
 	}
