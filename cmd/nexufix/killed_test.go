@@ -25,6 +25,7 @@ type done struct {
 	count    int
 	enough   chan struct{}
 	after    int
+	browsers map[string]*http.Client // by login: a session outlives the server, whichever port the next one has
 }
 
 func (d *done) note(what func()) {
@@ -54,7 +55,7 @@ func TestKilledWhileApproving(t *testing.T) {
 	if err := st.Close(); err != nil {
 		t.Fatal(err)
 	}
-	d := &done{approved: map[int64]bool{}, issued: map[string]bool{}}
+	d := &done{approved: map[int64]bool{}, issued: map[string]bool{}, browsers: map[string]*http.Client{}}
 	for round := range 50 {
 		d.enough, d.count, d.after = make(chan struct{}), 0, 2+round%8
 		killApproving(t, dir, d)
@@ -82,6 +83,9 @@ func killApproving(t *testing.T, dir string, d *done) {
 	t.Helper()
 	c, url := serving(t, dir, 0)
 	in := func(login string) *http.Client {
+		if have := d.browsers[login]; have != nil {
+			return have
+		}
 		jar, err := cookiejar.New(nil)
 		if err != nil {
 			t.Fatal(err)
@@ -90,6 +94,7 @@ func killApproving(t *testing.T, dir string, d *done) {
 		if !asks(client, url+"/api/sign-in", `{"login": "`+login+`", "password": "seven loaves on a rail"}`, &struct{}{}) {
 			t.Errorf("%s is not signed in", login)
 		}
+		d.browsers[login] = client
 		return client
 	}
 	mira, tomas := in("mira"), in("tomas")
