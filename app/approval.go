@@ -283,6 +283,9 @@ func resultOf(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) res
 	for i := range places {
 		out.Places = append(out.Places, exchange.PlacementFigures(&places[i]))
 	}
+	if len(seq.Steps) > 0 { // without steps it stays nil, as it is written
+		out.Steps = make([]stepResult, 0, len(seq.Steps))
+	}
 	for i := range seq.Steps {
 		x := &seq.Steps[i]
 		r := stepResult{ID: x.ID, At: i + 1, Own: x.Own, Changed: x.Changed, People: x.People, Minutes: x.Minutes,

@@ -30,7 +30,9 @@ func LineWidth(line string, height float64, strong bool) float64 {
 	return widthOf(advance(line, strong), height)
 }
 
-func widthOf(advance int, height float64) float64 { return float64(advance) / 1000 * height / CapHeight }
+func widthOf(advance int, height float64) float64 {
+	return float64(advance) / 1000 * height / CapHeight
+}
 
 // advance is how wide a line is, in thousandths of an em.
 func advance(line string, strong bool) int {

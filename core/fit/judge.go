@@ -223,8 +223,9 @@ func (p *Pairing) Check(rule Rule) Check {
 // and every unknown that leaves the verdict open.
 func (p *Pairing) Blocked() []Check {
 	var out []Check
-	for i, c := range p.Checks {
-		if c.Status == Fail || c.Status == Unknown && needed(c.Rule) {
+	for i := range p.Checks {
+		if s := p.Checks[i].Status; s == Fail || s == Unknown && needed(p.Checks[i].Rule) {
+			c := p.Checks[i]
 			p.put(&c, i)
 			out = append(out, c)
 		}

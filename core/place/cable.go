@@ -2,6 +2,7 @@ package place
 
 import (
 	"fmt"
+	"iter"
 	"math"
 	"slices"
 	"strings"
@@ -137,7 +138,7 @@ func (p *Placement) measure(c *Cable, z *catalog.Zone) {
 		return
 	}
 	longest := c.From.to(socket)
-	for _, pose := range p.poses(socket) {
+	for pose := range p.poses(socket) {
 		if way := c.From.to(pose); way > longest {
 			longest, c.Out = way, pose
 		}
@@ -164,44 +165,55 @@ const (
 
 // poses are where a socket comes: tilted while the bracket is closed, and tilted and swung at
 // its full reach.
-func (p *Placement) poses(socket At) []At {
+func (p *Placement) poses(socket At) iter.Seq[At] {
 	b := p.Pairing.Bracket
 	tilt, tilts := b.TiltAxis()
 	swivel, swivels := b.SwivelAxis()
-	out := []At{}
 	far, ok := b.Farthest()
 	if !ok {
 		far = b.Profile.Value
 	}
-	for _, plane := range []quantity.Length{b.Profile.Value, far} {
-		for _, down := range angles(-b.TiltUp.Value.Degrees(), b.TiltDown.Value.Degrees(), tiltStep) {
-			at := socket
-			at.Z += (plane - b.Profile.Value).MM()
-			if tilts {
-				y, z := p.hook()-tilt.BelowHook.MM(), (plane - tilt.BehindArm).MM()
-				above, before := hang.Tilted(at.Y-y, at.Z-z, down)
-				at.Y, at.Z = y+above, z+before
-			}
-			if !swivels || !b.Swings() || plane != far {
-				out = append(out, at)
-				continue
-			}
-			x, z := p.DatumX.MM(), (plane - swivel.BehindArm).MM()
-			for _, side := range angles(-b.Swivel.Value.Degrees(), b.Swivel.Value.Degrees(), swivelStep) {
-				sin, cos := math.Sincos(side * math.Pi / 180)
-				out = append(out, At{x + (at.X-x)*cos - (at.Z-z)*sin, at.Y, z + (at.X-x)*sin + (at.Z-z)*cos})
+	return func(yield func(At) bool) {
+		for _, plane := range [...]quantity.Length{b.Profile.Value, far} {
+			for down := range angles(-b.TiltUp.Value.Degrees(), b.TiltDown.Value.Degrees(), tiltStep) {
+				at := socket
+				at.Z += (plane - b.Profile.Value).MM()
+				if tilts {
+					y, z := p.hook()-tilt.BelowHook.MM(), (plane - tilt.BehindArm).MM()
+					above, before := hang.Tilted(at.Y-y, at.Z-z, down)
+					at.Y, at.Z = y+above, z+before
+				}
+				if !swivels || !b.Swings() || plane != far {
+					if !yield(at) {
+						return
+					}
+					continue
+				}
+				x, z := p.DatumX.MM(), (plane - swivel.BehindArm).MM()
+				for side := range angles(-b.Swivel.Value.Degrees(), b.Swivel.Value.Degrees(), swivelStep) {
+					sin, cos := math.Sincos(side * math.Pi / 180)
+					if !yield(At{x + (at.X-x)*cos - (at.Z-z)*sin, at.Y, z + (at.X-x)*sin + (at.Z-z)*cos}) {
+						return
+					}
+				}
 			}
 		}
 	}
-	return out
 }
 
-func angles(from, to, step float64) []float64 {
-	out := []float64{from}
-	for a := from + step; a < to; a += step {
-		out = append(out, a)
+// angles are those from one to another, both with them, in steps.
+func angles(from, to, step float64) iter.Seq[float64] {
+	return func(yield func(float64) bool) {
+		if !yield(from) {
+			return
+		}
+		for a := from + step; a < to; a += step {
+			if !yield(a) {
+				return
+			}
+		}
+		yield(to)
 	}
-	return append(out, to)
 }
 
 // Metres writes how long a cable has to be, in tenths of a metre or in inches, rounded up.
