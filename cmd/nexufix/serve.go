@@ -47,6 +47,9 @@ func (c *serveCommand) Run(s *streams) error {
 	if c.ReadOnly {
 		open = store.OpenReadOnly
 	}
+	if c.Idle < time.Minute || c.Idle > 12*time.Hour {
+		return badInput{fmt.Errorf("--idle %v: from 1m to 12h", c.Idle)}
+	}
 	sso, err := c.sso()
 	if err != nil {
 		return err

@@ -168,6 +168,9 @@ func (c *userList) Run(s *streams) error {
 			if p.Disabled {
 				state = " (disabled)"
 			}
+			if p.SSO {
+				state += " (single sign-on)"
+			}
 			fmt.Fprintf(s.out, "%s\t%s\t%s%s\n", p.Login, p.Role, p.Name, state)
 		}
 		return nil

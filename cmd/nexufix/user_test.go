@@ -1,6 +1,7 @@
 package main
 
 import (
+	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -35,6 +36,11 @@ func TestUser(t *testing.T) {
 		{"eight loaves on a rail\n", "user password mira", 0, ""},
 		{"", "user disable ada", exitBadInput, "last administrator"},
 		{"", "user role ghost reader", exitBadInput, "ghost"},
+		{"", "user add otto --name Otto --sso", 0, "as engineer"},
+		{"", "user list", 0, "otto\tengineer\tOtto (single sign-on)"},
+		{"", "user sso otto --off", 0, ""},
+		{"", "user list", 0, "otto\tengineer\tOtto\n"},
+		{"", "user sso ghost", exitBadInput, "ghost"},
 	} {
 		code, out, errs := callWith(c.stdin, append(strings.Fields(c.args), "--data", dir)...)
 		if code != c.code || !strings.Contains(out+errs, c.says) {
@@ -53,6 +59,32 @@ func TestNobodyIsLetInFromElsewhere(t *testing.T) {
 		"demo --addr 127.0.0.1:0 --host desk.example":  "one press",
 	} {
 		code, _, errs := call(append(strings.Fields(args), "--data", t.TempDir())...)
+		if code != exitBadInput || !strings.Contains(errs, says) {
+			t.Errorf("%s: %d %s", args, code, errs)
+		}
+	}
+}
+
+// TestSSOSettings: an identity provider that would get its secret in the clear, or is half set up, is refused before anything listens.
+func TestSSOSettings(t *testing.T) {
+	secret := filepath.Join(t.TempDir(), "secret")
+	if err := os.WriteFile(secret, []byte("between two\n"), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	whole := "--sso-issuer https://idp.example --sso-client x --sso-secret-file " + secret
+	for args, says := range map[string]string{
+		"--sso-issuer http://idp.example --sso-client x --sso-secret-file " + secret: "does not begin with https",
+		"--sso-client x":                   "need --sso-issuer",
+		"--sso-issuer https://idp.example": "needs --sso-secret-file",
+		"--sso-issuer https://idp.example --sso-client x --sso-secret-file /none": "no such file",
+		"--sso-issuer https://idp.example --sso-secret-file " + secret:            "client id and a secret",
+		whole + " --sso-claim nickname":                                           "not \"nickname\"",
+		whole + " --with-simulated-idp":                                           "not both",
+		"--with-simulated-idp --host desk.example":                                "no administrator",
+		"--idle=-5m": "from 1m to 12h",
+		"--idle 13h": "from 1m to 12h",
+	} {
+		code, _, errs := call(append(strings.Fields("serve --addr 127.0.0.1:0 "+args), "--data", t.TempDir())...)
 		if code != exitBadInput || !strings.Contains(errs, says) {
 			t.Errorf("%s: %d %s", args, code, errs)
 		}
