@@ -223,7 +223,7 @@ func (f *Incoming) Problems() error {
 // Commit puts the file into the catalogue: all of it, or nothing, and once. What its
 // columns mean is remembered. begin is called with the number of rows before the first is
 // written; progress, when it is not nil, as they are.
-func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begin func(rows int),
+func (f *Incoming) Commit(ctx context.Context, st *store.Store, by store.Author, begin func(rows int),
 	progress func(done, of int)) (n store.Imported, err error) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
@@ -253,7 +253,8 @@ func (f *Incoming) Commit(ctx context.Context, st *store.Store, who string, begi
 		f.taken.Contents.Photos = f.document.Photos
 	}
 	begin(len(f.taken.Contents.Displays) + len(f.taken.Contents.Brackets))
-	n, err = st.Import(ctx, store.Author{Who: who, Why: "From " + f.Name}, "Import of "+f.Name, f.taken.Contents, f.against, progress)
+	by.Why = "From " + f.Name
+	n, err = st.Import(ctx, by, "Import of "+f.Name, f.taken.Contents, f.against, progress)
 	if err == nil {
 		f.done, f.taken = true, tabular.Previewed{}
 	}

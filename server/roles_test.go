@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"fmt"
 	"maps"
 	"net/http"
 	"net/http/httptest"
@@ -12,6 +13,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/server/people"
+	"nexufix/store"
 )
 
 // with is a desk whose people are those of all roles; their logins are their roles.
@@ -358,5 +360,59 @@ func TestHeavyWorkOfAPerson(t *testing.T) {
 	}
 	if a := d.as(approver, http.MethodGet, "/api/export.xlsx", ""); a.StatusCode != http.StatusOK {
 		t.Errorf("somebody else: %d %s", a.StatusCode, a.body)
+	}
+}
+
+// TestPolicyIsAnApprovers: an engineer sets no policy, in whichever way: by the policy's page, by a document or a file with another one, by
+// undoing an import that had one, or by putting an earlier one in place. What they export comes back all the same.
+func TestPolicyIsAnApprovers(t *testing.T) {
+	d := withPeople(t)
+	engineer, _ := d.signIn("engineer1", "seven loaves on a rail")
+	approver, _ := d.signIn("approver1", "seven loaves on a rail")
+	inUse := func() string { return string(d.as(engineer, http.MethodGet, "/api/policies", "").body) }
+	refused := func(what string, a answer, path string) {
+		t.Helper()
+		no := a.StatusCode == http.StatusBadRequest || a.StatusCode == http.StatusForbidden
+		if !no || !strings.Contains(string(a.body), path) {
+			t.Errorf("%s: %d %.300s", what, a.StatusCode, a.body)
+		}
+	}
+	another := `{"format":"nexufix/1","displays":[{"id":"fresh","model":"Fresh"}],"policy":{"bolt_school":"deep"}}`
+	before := inUse()
+	refused("the page", d.as(engineer, http.MethodPut, "/api/policies", `{"name":"Mine","policy":{"bolt_school":"deep"}}`), "")
+	refused("a document", d.as(engineer, http.MethodPost, "/api/import", another), `"path":"policy"`)
+	if a := d.as(engineer, http.MethodGet, "/api/items/displays/fresh", ""); a.StatusCode != http.StatusNotFound || inUse() != before {
+		t.Errorf("a part of the document is saved, or the policy is another: %d", a.StatusCode)
+	}
+	r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/files?name=x.json", strings.NewReader(another))
+	r.Header.Set("Content-Type", "application/octet-stream")
+	r.AddCookie(engineer)
+	file := read[app.File](t, d.send(r), http.StatusOK)
+	if said := string(d.as(engineer, http.MethodPost, "/api/files/"+file.ID+"/take", "").body); !strings.Contains(said, "approver") {
+		t.Errorf("a file: %s", said)
+	}
+	whole := string(d.as(engineer, http.MethodGet, "/api/export", "").body)
+	if a := d.as(engineer, http.MethodPost, "/api/import", whole); a.StatusCode != http.StatusOK {
+		t.Errorf("what was exported: %d %s", a.StatusCode, a.body)
+	}
+
+	taken := read[store.Imported](t, d.as(approver, http.MethodPost, "/api/import", another), http.StatusOK)
+	deep := inUse()
+	if deep == before {
+		t.Fatal("an approver sets no policy")
+	}
+	refused("an undo", d.as(engineer, http.MethodPost, fmt.Sprintf("/api/batches/%d/undo", taken.Batch), ""), `"path":"policy"`)
+	all, err := d.srv.store.History(t.Context(), "policy", "Imported", 10)
+	if err != nil || len(all) == 0 {
+		t.Fatal(all, err)
+	}
+	back := d.as(approver, http.MethodPut, "/api/policies", `{"name":"Imported","policy":{"bolt_school":"balanced"}}`)
+	if back.StatusCode != http.StatusOK {
+		t.Fatalf("%d %s", back.StatusCode, back.body)
+	}
+	refused("an earlier one", d.as(engineer, http.MethodPost, fmt.Sprintf("/api/history/%d/restore", all[0].Seq), ""), `"path":"policy"`)
+	a := d.as(approver, http.MethodPost, fmt.Sprintf("/api/history/%d/restore", all[0].Seq), "")
+	if a.StatusCode != http.StatusOK || inUse() != deep {
+		t.Errorf("an approver does: %d %s", a.StatusCode, a.body)
 	}
 }

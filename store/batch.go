@@ -128,9 +128,9 @@ func (s *Store) Batches(ctx context.Context, most int) ([]Batch, error) {
 // Undo brings back what was before a batch, in one transaction, as a batch of
 // its own. It is refused when one of the batch's items was changed since: the
 // problems name them.
-func (s *Store) Undo(ctx context.Context, who string, batch int64) (int64, error) {
+func (s *Store) Undo(ctx context.Context, by Author, batch int64) (int64, error) {
 	var id int64
-	err := s.write(ctx, Author{Who: who}, func(w *writing) error {
+	err := s.write(ctx, by, func(w *writing) error {
 		var b Batch
 		switch err := w.tx.GetContext(ctx, &b, `SELECT *, 0 AS items FROM batch WHERE id = ?`, batch); {
 		case errors.Is(err, sql.ErrNoRows):
@@ -214,9 +214,9 @@ func sorted(i Item) (Item, error) {
 }
 
 // RestoreRevision puts a revision of an item in place again.
-func (s *Store) RestoreRevision(ctx context.Context, who string, seq int64) (Item, error) {
+func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item, error) {
 	var out Item
-	err := s.write(ctx, Author{Who: who}, func(w *writing) error {
+	err := s.write(ctx, by, func(w *writing) error {
 		var r Revision
 		switch err := w.tx.GetContext(ctx, &r, `SELECT * FROM revision WHERE seq = ?`, seq); {
 		case errors.Is(err, sql.ErrNoRows):

@@ -288,7 +288,7 @@ func TestWrittenIsRead(t *testing.T) {
 	if err := s.db.Get(&seq, `SELECT max(seq) FROM revision`); err != nil {
 		t.Fatal(err)
 	}
-	if _, err := s.RestoreRevision(t.Context(), "Ada", seq); err == nil {
+	if _, err := s.RestoreRevision(t.Context(), Author{Who: "Ada"}, seq); err == nil {
 		t.Error("a restored revision brought it in")
 	}
 	for _, who := range []string{"A\u0007da", strings.Repeat("x", 81), "\xff"} {

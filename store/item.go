@@ -14,7 +14,18 @@ import (
 )
 
 // Author is who changes something, and why.
-type Author struct{ Who, Why string }
+type Author struct {
+	Who, Why string
+	Policy   bool // they may set the policy, in whichever way: by a document, an undo or an earlier revision too
+}
+
+// maySet refuses what makes the policy another from those who may not set it.
+func (w *writing) maySet(kind string) error {
+	if kind != "policy" && kind != "use" || w.author.Policy {
+		return nil
+	}
+	return exchange.Problems{{Path: "policy", Found: "would be another than the one in use", Allowed: "the one in use: an approver sets it"}}
+}
 
 // Item is something saved as a document of the exchange format.
 type Item struct {
@@ -164,6 +175,9 @@ func (w *writing) item(i Item) (outcome, error) {
 	case have.Doc == i.Doc:
 		return same, nil
 	}
+	if err := w.maySet(i.Kind); err != nil {
+		return o, err
+	}
 	number := have.Revision + 1
 	w.written = append(w.written, itemKey{i.Kind, i.ID})
 	if _, err := w.put.ExecContext(w.ctx, i.Kind, i.ID, i.Sort, i.Doc, number); err != nil {
@@ -180,6 +194,9 @@ func (w *writing) remove(kind, id string) (bool, error) {
 	case errors.Is(err, sql.ErrNoRows):
 		return false, nil
 	case err != nil:
+		return false, err
+	}
+	if err := w.maySet(kind); err != nil {
 		return false, err
 	}
 	if _, err := w.tx.ExecContext(w.ctx, `DELETE FROM item WHERE kind = ? AND id = ?`, kind, id); err != nil {

@@ -65,7 +65,7 @@ func TestRevisions(t *testing.T) {
 	if err != nil || len(list) != 3 || list[0].Number != 3 || list[2].Why != "for a test" || list[2].At == "" {
 		t.Fatalf("%+v %v", list, err)
 	}
-	if i, err := s.RestoreRevision(t.Context(), "Bo", list[2].Seq); err != nil || i.Revision != 4 {
+	if i, err := s.RestoreRevision(t.Context(), Author{Who: "Bo", Policy: true}, list[2].Seq); err != nil || i.Revision != 4 {
 		t.Error(i, err)
 	}
 	if all, _ := s.Catalogue(t.Context()); all.Display("d").Width.Value != quantity.MM(500) {
@@ -87,7 +87,7 @@ func TestRevisions(t *testing.T) {
 	if err != nil || len(all) != 3 || all[1].Doc.Valid || !all[0].Doc.Valid {
 		t.Errorf("%+v %v", all, err)
 	}
-	if _, err := s.RestoreRevision(t.Context(), "Bo", all[1].Seq); err == nil {
+	if _, err := s.RestoreRevision(t.Context(), Author{Who: "Bo", Policy: true}, all[1].Seq); err == nil {
 		t.Error("a revision without a document was restored")
 	}
 }
@@ -119,13 +119,13 @@ func TestUndoOfAnImport(t *testing.T) {
 	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 1300 || all.PolicyOrDefault().BoltSchool != "deep" {
 		t.Fatal("the import is not there")
 	}
-	if _, err := s.Undo(t.Context(), "Bo", n.Batch); err != nil {
+	if _, err := s.Undo(t.Context(), Author{Who: "Bo", Policy: true}, n.Batch); err != nil {
 		t.Fatal(err)
 	}
 	if !bytes.Equal(before, exported(t, s)) {
 		t.Error("not what it was")
 	}
-	if _, err := s.Undo(t.Context(), "Bo", n.Batch); err == nil {
+	if _, err := s.Undo(t.Context(), Author{Who: "Bo", Policy: true}, n.Batch); err == nil {
 		t.Error("undone twice")
 	}
 	batches, err := s.Batches(t.Context(), 10)
@@ -133,7 +133,7 @@ func TestUndoOfAnImport(t *testing.T) {
 		t.Errorf("%+v %v", batches, err)
 	}
 	// Undoing the undoing is doing it again.
-	if _, err := s.Undo(t.Context(), "Bo", batches[0].ID); err != nil {
+	if _, err := s.Undo(t.Context(), Author{Who: "Bo", Policy: true}, batches[0].ID); err != nil {
 		t.Fatal(err)
 	}
 	if all, _ := s.Catalogue(t.Context()); len(all.Displays) != 1300 {
@@ -145,7 +145,7 @@ func TestUndoOfAnImport(t *testing.T) {
 	}
 	now := exported(t, s)
 	var p exchange.Problems
-	if _, err := s.Undo(t.Context(), "Bo", batches[2].ID); !errors.As(err, &p) || p[0].Path != "display d0001" {
+	if _, err := s.Undo(t.Context(), Author{Who: "Bo", Policy: true}, batches[2].ID); !errors.As(err, &p) || p[0].Path != "display d0001" {
 		t.Error(err)
 	}
 	if !bytes.Equal(now, exported(t, s)) {

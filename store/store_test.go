@@ -39,7 +39,7 @@ func contents(t *testing.T, raw string) *exchange.Contents {
 	return c
 }
 
-var me = Author{Who: "Ada", Why: "for a test"}
+var me = Author{Who: "Ada", Why: "for a test", Policy: true}
 
 const bracket = `{"id":"b","name":"B","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5}}`
 

@@ -77,7 +77,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 	n := f.Counts()
 	out := importResult{DryRun: c.DryRun, LeftOut: n.LeftOut, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
 	if !c.DryRun {
-		done, err := f.Commit(ctx, st, c.Who, func(int) {}, nil)
+		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, func(int) {}, nil)
 		if err != nil {
 			return err
 		}

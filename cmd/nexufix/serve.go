@@ -113,7 +113,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
 	if what.first != nil {
-		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data"}, "Demo data", what.first, nil, nil); err != nil {
+		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", what.first, nil, nil); err != nil {
 			return errors.Join(err, l.Close())
 		}
 	}

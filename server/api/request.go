@@ -84,13 +84,13 @@ func Person(c *echo.Context) app.Person {
 // the page's header says it is.
 func Author(c *echo.Context, why string) store.Author {
 	if p := Person(c); p.ID > 0 {
-		return store.Author{Who: p.Name, Why: why}
+		return store.Author{Who: p.Name, Why: why, Policy: p.Role.May(app.Approver)}
 	}
 	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
 	if err != nil {
 		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it
 	}
-	return store.Author{Who: strings.TrimSpace(who), Why: why}
+	return store.Author{Who: strings.TrimSpace(who), Why: why, Policy: Person(c).Role.May(app.Approver)}
 }
 
 // PathID is the number in a path.

@@ -93,7 +93,7 @@ func (s *Feature) restoreEdition(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	i, err := s.Store.RestoreRevision(c.Request().Context(), api.Author(c, "").Who, id)
+	i, err := s.Store.RestoreRevision(c.Request().Context(), api.Author(c, ""), id)
 	if err != nil {
 		return err
 	}
@@ -130,7 +130,7 @@ func (s *Feature) undoBatch(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	n, err := s.Store.Undo(c.Request().Context(), api.Author(c, "").Who, id)
+	n, err := s.Store.Undo(c.Request().Context(), api.Author(c, ""), id)
 	if err != nil {
 		return err
 	}

@@ -84,7 +84,7 @@ func (s *Feature) takeFile(c *echo.Context) error {
 			s.Log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
 		}
 	}
-	n, err := f.Commit(c.Request().Context(), s.Store, api.Author(c, "").Who,
+	n, err := f.Commit(c.Request().Context(), s.Store, api.Author(c, ""),
 		func(all int) { rows = all; lines, flush = api.Lines(c) },
 		func(done, of int) { say(FileStep{Done: done, Of: of}) })
 	switch {

@@ -1157,7 +1157,7 @@ export interface paths {
         };
         /**
          * What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.
-         * @description Takes the role reader.
+         * @description Takes the role engineer.
          */
         get: {
             parameters: {
