@@ -266,6 +266,16 @@ type Range struct {
 	Words   string // with which words of the displays' names begin; "": all
 }
 
+// named are the displays that its words name, by id.
+func (r *Range) named(all *exchange.Contents) map[string]bool {
+	out, words := map[string]bool{}, strings.Fields(strings.ToLower(r.Words))
+	for _, d := range all.Displays {
+		name := " " + strings.ToLower(d.Name())
+		out[d.ID] = !slices.ContainsFunc(words, func(w string) bool { return !strings.Contains(name, " "+w) })
+	}
+	return out
+}
+
 // RangeOf judges the displays of a range on a bracket, and what was approved with the bracket and is stale, and gives what may be sent by
 // families, the largest first. What does not fit is left out.
 func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
@@ -280,12 +290,16 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 	if err != nil {
 		return nil, err
 	}
-	words := strings.Fields(strings.ToLower(r.Words))
+	named := r.named(all)
+	subjects = slices.DeleteFunc(subjects, func(s Subject) bool {
+		if j := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == s.Job }); j >= 0 {
+			return !named[all.Jobs[j].Display]
+		}
+		return !named[s.Display]
+	})
 	for _, d := range all.Displays {
-		name := " " + strings.ToLower(d.Name())
-		if s := (Subject{Display: d.ID, Bracket: r.Bracket, Turn: r.Turn, Wall: r.Wall}); !slices.ContainsFunc(words, func(w string) bool {
-			return !strings.Contains(name, " "+w)
-		}) && !slices.Contains(subjects, s) {
+		s := Subject{Display: d.ID, Bracket: r.Bracket, Turn: r.Turn, Wall: r.Wall}
+		if named[d.ID] && !slices.Contains(subjects, s) {
 			subjects = append(subjects, s)
 		}
 	}

@@ -214,8 +214,7 @@ func TestRangeAfterRevision(t *testing.T) {
 	}
 	narrow := crumb
 	narrow.Words = "menu 3"
-	if all, err := RangeOf(t.Context(), o.st, narrow); err != nil || len(all) != 1 ||
-		len(all[0].Members) != 1+1 { // the other one is stale with the bracket
+	if all, err := RangeOf(t.Context(), o.st, narrow); err != nil || len(all) != 1 || len(all[0].Members) != 1 {
 		t.Errorf("%+v, %v", all, err)
 	}
 }
