@@ -24,7 +24,9 @@ type Family = Schemas['Family'];
 /** Several reviews of which bolts, steps and findings are the same: what differs, samples, one decision that signs each. */
 export function FamilySheet() {
   const key = useParams().key ?? '';
+  const [deciding, setDeciding] = useState(false); // what is decided is no family in review any more: it is not asked for again
   const family = useQuery({
+    enabled: !deciding,
     queryKey: ['review', 'family', key],
     queryFn: ({ signal }) => answer(api.GET('/api/families/{key}', { params: { path: { key } }, signal })),
   });
@@ -54,7 +56,7 @@ export function FamilySheet() {
               <Members f={f} />
             </Box>
             <aside>
-              <Decide f={f} />
+              <Decide f={f} onDeciding={setDeciding} />
             </aside>
           </Box>
         </>
@@ -130,7 +132,7 @@ function named(all: string[]) {
 
 const doneWords: Record<Act, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
 
-function Decide({ f }: { f: Family }) {
+function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => void }) {
   const queries = useQueryClient();
   const go = useNavigate();
   const tell = useNotice();
@@ -149,12 +151,16 @@ function Decide({ f }: { f: Family }) {
           },
         }),
       ),
+    onMutate: () => onDeciding(true),
     onSuccess: (all, act) => {
       tell({ text: `${all.length} are ${doneWords[act]}.` });
-      void queries.invalidateQueries({ queryKey: ['review'] });
       void go('/desk');
+      void queries.invalidateQueries({ queryKey: ['review'] });
     },
-    onError: () => void queries.invalidateQueries({ queryKey: ['review'] }),
+    onError: () => {
+      onDeciding(false);
+      void queries.invalidateQueries({ queryKey: ['review'] });
+    },
   });
   return (
     <section className="decide">

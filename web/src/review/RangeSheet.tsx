@@ -68,13 +68,19 @@ export function RangeSheet() {
       {me && !may(me, 'engineer') && <Hint>It takes the role engineer to send something for review.</Hint>}
       {!bracket && <Hint>Pick a bracket: the displays that fit it are put together by what they take.</Hint>}
       {found.isFetching && <LinearProgress aria-label="The displays are judged" />}
-      {found.error && <Alert severity="error">{found.error.message}</Alert>}
+      {found.error && <Alert severity="error">{wrongWith(found.error)}</Alert>}
       {found.data?.length === 0 && <Hint>Nothing fits there that is not in review already.</Hint>}
       {found.data?.map((f) => (
         <Group key={f.key} f={f} />
       ))}
     </Page>
   );
+}
+
+/** What was refused, in words. */
+function wrongWith(error: Error): string {
+  const all = error instanceof Refused ? (error.problem.problems ?? []) : [];
+  return all.map((p) => `The ${p.path} ${p.found}; wanted: ${p.allowed}.`).join(' ') || error.message;
 }
 
 /** One family, of which members may be left out. */
