@@ -490,8 +490,10 @@ func TestPolicy(t *testing.T) {
 	}
 	d.Open(d.app.URL + "/policy")
 	d.See(`[aria-label="Use a saved policy"]`)
-	d.choose(`[aria-label="Use a saved policy"]`, "the d", "")
+	d.choose(`[aria-label="Use a saved policy"]`, "t", "")
 	d.Wait(`document.body.innerText.includes('The defaults are in use.')`)
+	// What is typed on is meant for the list still, and not for the keys of the shell.
+	d.Wait(`document.activeElement?.getAttribute('aria-label') === 'Use a saved policy'`)
 	d.Click(`.MuiSnackbar-root button`)
 	d.Wait(`document.body.innerText.includes('In use: Deep ones')`)
 }

@@ -5,7 +5,7 @@ import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useRef } from 'react';
+import { useEffect, useRef } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
@@ -102,7 +102,7 @@ const Lines = styled('div')(({ theme }) => ({
 /** The company's policy: how careful, and which schools. Saved by name. */
 export function PolicySheet() {
   const house = useQuery({ queryKey: ['policies'], queryFn: ({ signal }) => answer(api.GET('/api/policies', { signal })) });
-  if (house.data) return <Form key={house.data.name + JSON.stringify(house.data.policy)} house={house.data} />;
+  if (house.data) return <Form house={house.data} />;
   return (
     <Page>
       <Typography variant="h1">Policy</Typography>
@@ -120,9 +120,11 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const { units } = useDesk();
   const queries = useQueryClient();
   const tell = useNotice();
-  const { control, setValue, getValues, handleSubmit } = useForm<Filled>({ defaultValues: { name: house.name, typed: {} } });
+  const { control, setValue, getValues, handleSubmit, reset } = useForm<Filled>({ defaultValues: { name: house.name, typed: {} } });
   const { name = '', typed = {} } = useWatch({ control }) as Partial<Filled>;
   const form = useRef<HTMLFormElement>(null);
+  const asSaved = JSON.stringify(house.policy);
+  useEffect(() => reset({ name: house.name, typed: {} }), [reset, house.name, asSaved]); // another policy: the fields are filled anew, and keep the keyboard
   useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && form.current?.requestSubmit() }]);
 
   const stands = (from: Policy, s: Setting): string => {
