@@ -35,6 +35,7 @@ type common struct {
 	Parts    []partResult            `json:"parts"`
 	Supply   []partResult            `json:"supply"`
 	Findings []FamilyFinding         `json:"findings"`
+	Reasons  []string                `json:"reasons"`
 	Hidden   []string                `json:"hidden"`
 }
 
@@ -84,7 +85,32 @@ func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 			c.Findings = append(c.Findings, mind)
 		}
 	}
+	for _, check := range p.Words() {
+		c.Reasons = append(c.Reasons, reason(&check)...)
+	}
+	for i := range site.Places {
+		for n := range site.Places[i].Checks {
+			c.Reasons = append(c.Reasons, reason(&site.Places[i].Checks[n])...)
+		}
+	}
 	return c
+}
+
+// reason is what is said of a finding that is to be minded, with the names of things in it and without its figures: a sample shows it for
+// all members.
+func reason(c *fit.Check) []string {
+	if c.Status == fit.Pass {
+		return nil
+	}
+	n := 0
+	text, figures := c.Text.Numbered(&n)
+	out := []string{c.Rule.String() + ": " + text}
+	for _, f := range figures {
+		if name, ok := f.(string); ok {
+			out = append(out, name)
+		}
+	}
+	return out
 }
 
 // key is the name of the family.

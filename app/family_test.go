@@ -2,6 +2,7 @@ package app
 
 import (
 	"errors"
+	"os"
 	"slices"
 	"strings"
 	"testing"
@@ -216,5 +217,29 @@ func TestRangeAfterRevision(t *testing.T) {
 	narrow.Words = "menu 3"
 	if all, err := RangeOf(t.Context(), o.st, narrow); err != nil || len(all) != 1 || len(all[0].Members) != 1 {
 		t.Errorf("%+v, %v", all, err)
+	}
+}
+
+// TestFamilyHasOneReason: the same rule with the same status for another reason is no family: whoever opens a sample would not see it. What
+// stands out of the back of the display in testdata/other-reason.json touches the wall before its edge does.
+func TestFamilyHasOneReason(t *testing.T) {
+	o := openOffice(t)
+	raw, err := os.ReadFile("testdata/other-reason.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	c, err := exchange.Read(raw)
+	if err == nil {
+		_, err = o.st.Import(t.Context(), store.Author{Who: "test"}, "", c, nil, nil)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	if o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43") != nil {
+		t.Error("what touches with its edge is like what touches with what stands out")
+	}
+	a, b := o.ranged(crumb, "Brindle Menu 32"), o.ranged(crumb, "Brindle Menu 43")
+	if a == nil || b == nil || !slices.Equal(a.Findings, b.Findings) || !slices.Equal(a.Bolts, b.Bolts) || len(a.Findings) == 0 {
+		t.Errorf("the test shows nothing: they differ otherwise: %+v, %+v", a, b)
 	}
 }

@@ -247,7 +247,8 @@ func TestUnits(t *testing.T) {
 	// Figures are in inches; parts keep the names they are sold by.
 	for tag, want := range map[string]string{"engagement": "″", "bolt": "bolt 12 mm"} {
 		if got := value[string](d,
-			fmt.Sprintf(`[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.%s"]')].filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`,
+			fmt.Sprintf(`[...document.querySelectorAll('.drawing svg text[data-tag="stack.0.%s"]')]
+				.filter((e) => e.getClientRects().length).map((e) => e.textContent).join()`,
 				tag)); !strings.Contains(got, want) {
 			t.Errorf("the section's %s says %q, want %s", tag, got, want)
 		}

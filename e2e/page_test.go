@@ -109,7 +109,8 @@ func (d *desk) isView(v view) {
 func (d *desk) accessible(name, rules string) {
 	d.t.Helper()
 	type violation struct{ ID, Help, Where string }
-	raw := value[string](d, `axe.run(document, {runOnly: `+rules+`, resultTypes: ['violations'], selectors: false}).then((r) => JSON.stringify(r.violations.flatMap((v) =>
+	raw := value[string](d, `axe.run(document, {runOnly: `+rules+`, resultTypes: ['violations'], selectors: false}).then((r) =>
+			JSON.stringify(r.violations.flatMap((v) =>
 			v.nodes.map((n) => ({ID: v.id, Help: v.help,
 			Where: n.html.slice(0, 160) + ' ' + n.failureSummary})))))`)
 	d.must()

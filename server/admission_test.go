@@ -102,7 +102,8 @@ func TestSlowSenders(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if a := d.request(http.MethodPost, "/api/bench", "application/json", []byte(`{"display_id":"velmora-pane-49","bracket_id":"sill-40"}`)); a.StatusCode != 200 {
+	a := d.request(http.MethodPost, "/api/bench", "application/json", []byte(`{"display_id":"velmora-pane-49","bracket_id":"sill-40"}`))
+	if a.StatusCode != 200 {
 		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
 	for _, in := range sending {
