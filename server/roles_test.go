@@ -6,6 +6,7 @@ import (
 	"maps"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"reflect"
 	"strconv"
 	"strings"
@@ -377,7 +378,11 @@ func TestPolicyIsAnApprovers(t *testing.T) {
 			t.Errorf("%s: %d %.300s", what, a.StatusCode, a.body)
 		}
 	}
-	another := `{"format":"nexufix/1","displays":[{"id":"fresh","model":"Fresh"}],"policy":{"bolt_school":"deep"}}`
+	raw, err := os.ReadFile("testdata/another-policy.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	another := string(raw)
 	before := inUse()
 	refused("the page", d.as(engineer, http.MethodPut, "/api/policies", `{"name":"Mine","policy":{"bolt_school":"deep"}}`), "")
 	refused("a document", d.as(engineer, http.MethodPost, "/api/import", another), `"path":"policy"`)
