@@ -113,7 +113,7 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 	out := placementOf(p)
 	out.Blocked = BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u)
 	for _, c := range p.Checks {
-		out.Checks = append(out.Checks, checkOf(c, u))
+		out.Checks = append(out.Checks, checkOf(&c, u))
 	}
 	for i := 0; p.Known && i < len(p.Schools); i++ {
 		s := &p.Schools[i]

@@ -2,17 +2,12 @@ package exchange
 
 import (
 	"bufio"
-	"bytes"
 	"cmp"
 	"fmt"
 	"io"
 	"iter"
 	"math"
 	"slices"
-
-	json2 "github.com/go-json-experiment/json"
-	"github.com/go-json-experiment/json/jsontext"
-	jsonv1 "github.com/go-json-experiment/json/v1"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -123,12 +118,14 @@ type Hang struct {
 func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	out := pairingOf(p)
 	checks := p.Words()
+	out.Checks = make([]Check, 0, len(checks))
 	if worstFirst {
 		slices.SortStableFunc(checks, func(a, b fit.Check) int {
 			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
 		})
 	}
-	for _, c := range checks {
+	for i := range checks {
+		c := &checks[i]
 		x := checkOf(c, units)
 		for _, s := range p.Sources(c.Rule) {
 			if x.Origins == nil {
@@ -169,8 +166,8 @@ func pairingOf(p *fit.Pairing) Pairing {
 	return out
 }
 
-func checkOf(c fit.Check, units quantity.Units) Check {
-	out := checkFigures(&c)
+func checkOf(c *fit.Check, units quantity.Units) Check {
+	out := checkFigures(c)
 	out.Text, out.Remedy, out.Marks = c.Text.In(units), c.Remedy.In(units), c.Marks
 	if c.Measure.Given() {
 		out.Figure = c.Measure.In(units)
@@ -282,43 +279,14 @@ func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn)
 	return out.Flush()
 }
 
-// fast writes the numbers that results are full of as their own MarshalJSON does, without
-// a copy of each.
-var fast = json2.WithMarshalers(json2.JoinMarshalers(
-	json2.MarshalToFunc(writeLength),
-	json2.MarshalToFunc(func(e *jsontext.Encoder, n Num) error { return writeLength(e, MM(n)) }),
-	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptMM) error { return writeOptional(e, o) }),
-	json2.MarshalToFunc(func(e *jsontext.Encoder, o OptNum) error {
-		return writeOptional(e, OptMM{Value: MM(o.Value), Known: o.Known})
-	}),
-))
-
-func writeLength(e *jsontext.Encoder, l MM) error {
-	return e.WriteValue(quantity.AppendDecimal(e.AvailableBuffer(), int64(l), 6))
-}
-
-func writeOptional(e *jsontext.Encoder, o OptMM) error {
-	if !o.Known {
-		return e.WriteToken(jsontext.Null)
-	}
-	return writeLength(e, o.Value)
-}
-
 // matchRow writes a display's pairings, indented as they stand in the results.
 func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
-	var row bytes.Buffer
-	var e jsontext.Encoder
+	var row []byte
 	for p := range pairings {
-		if row.Len() > 0 {
-			row.Truncate(row.Len() - 1) // the line's end
-			row.WriteByte(',')
+		if row != nil {
+			row = append(row, ',')
 		}
-		row.WriteString("\n    ")
-		e.Reset(&row, jsontext.WithIndentPrefix("    "), jsontext.WithIndent("  "))
-		if err := json2.MarshalEncode(&e, PairingOf(p, quantity.Metric, false), jsonv1.DefaultOptionsV1(),
-			jsontext.EscapeForHTML(false), fast); err != nil {
-			return nil, err
-		}
+		row = appendIndented(appendLine(row, 2), PairingOf(p, quantity.Metric, false), 2)
 	}
-	return bytes.TrimSuffix(row.Bytes(), []byte("\n")), nil
+	return row, nil
 }

@@ -15,6 +15,7 @@ var (
 	some    = catalogtest.Length
 	kg      = catalogtest.Mass
 	pair    = catalogtest.Pair
+	many    = catalogtest.Many
 	pattern = catalogtest.Pattern
 )
 

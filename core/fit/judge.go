@@ -47,7 +47,7 @@ type Extra struct {
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	slots := len(b.Interface.Slots)
 	extra.Work.Spend(judgeSteps + slots*slots/4)
-	return *newSubject(d, turn, extra, &policy).on(b, stack.KitNumbers{})
+	return *newSubject(d, turn, extra, &policy, nil).on(b, stack.KitNumbers{}, nil, new([2]Pairing))
 }
 
 // judgeSteps is what judging a pairing costs beside its stack, in steps of the
@@ -63,9 +63,8 @@ type subject struct {
 	policy  *catalog.Policy
 	layouts []layouts // by pattern
 	corners []cornered
-	cache   *stack.Cache
-	pairing [2]Pairing // the one last judged, and another to compare it with
-	data    Check      // of the rule that looks at the display alone
+	cache   *stack.Cache // nil: nothing is remembered
+	data    Check        // of the rule that looks at the display alone
 }
 
 // layouts are a pattern's, by the rows that are used and whether all holes of
@@ -75,9 +74,9 @@ type layouts struct {
 	entry  [8]*stack.Entry
 }
 
-func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy) *subject {
+func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *subject {
 	probed := probe.Apply(d)
-	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed)}
+	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed), cache: cache}
 	s.layouts = make([]layouts, len(s.display.Patterns))
 	s.corners = make([]cornered, len(s.display.Patterns))
 	for i := range s.corners {
@@ -87,16 +86,17 @@ func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *cata
 }
 
 // on judges the subject on a bracket; kits are the bracket's numbers in
-// the cache. The pairing holds until the next one is judged.
-func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers) *Pairing {
-	best, other := &s.pairing[0], &s.pairing[1]
+// the cache, and solver the worker's. Room is for the pairing and another to compare it with: it
+// holds until the next one is judged in the same room.
+func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver, room *[2]Pairing) *Pairing {
+	best, other := &room[0], &room[1]
 	if len(s.display.Patterns) == 0 {
-		s.judge(best, -1, b, kits)
+		s.judge(best, -1, b, kits, solver)
 		return best
 	}
-	s.judge(best, 0, b, kits)
+	s.judge(best, 0, b, kits, solver)
 	for i := 1; i < len(s.display.Patterns); i++ {
-		s.judge(other, i, b, kits)
+		s.judge(other, i, b, kits, solver)
 		if other.before(best) {
 			best, other = other, best
 		}
@@ -105,7 +105,7 @@ func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers) *Pairing {
 }
 
 // judge judges one pattern of the subject, or none, on a bracket.
-func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers) {
+func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
 	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0]}
 	if pattern >= 0 {
 		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
@@ -115,7 +115,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.
 		layout, known := s.layout(pattern, b)
 		p.Layout = layout
 		if layout.Solvable() {
-			answer := s.cache.Solve(layout, known, b, kits, s.policy, s.extra.Work)
+			answer := solver.Solve(layout, known, b, kits, s.policy, s.extra.Work)
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.Incomplete
 		}
 	}
@@ -130,6 +130,15 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.
 		p.Checks = append(p.Checks, c)
 	}
 	p.Verdict = verdict(p.Checks, p.Stack != nil && len(p.Stack.Supplied) > 0)
+}
+
+// prepare solves the stacks of all patterns on a bracket, for the cache to remember.
+func (s *subject) prepare(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
+	for pattern := range s.display.Patterns {
+		if layout, known := s.layout(pattern, b); layout.Solvable() {
+			solver.Prepare(layout, known, b, kits, s.policy, s.extra.Work)
+		}
+	}
 }
 
 // layout is what a pattern offers to a bracket, set up once for all that bolt to

@@ -4,14 +4,12 @@ import (
 	"cmp"
 	"context"
 	"math/bits"
-	"runtime"
 	"slices"
 	"sync"
 	"sync/atomic"
 
 	"nexufix/core/catalog"
 	"nexufix/core/stack"
-	"nexufix/core/workers"
 )
 
 // Cell is one pairing of a matrix: its verdict, the rule that decided it,
@@ -38,7 +36,7 @@ func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalo
 	done func(Row) error) error {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	if remember {
-		m.cache = stack.NewCache(policy)
+		m.cache = stack.NewCache(policy, fullAnswers)
 	}
 	return m.run(ctx, done)
 }
@@ -61,91 +59,77 @@ const (
 	cellSteps   = 180
 )
 
+// fullAnswers is how many answers a matrix keeps in full.
+const fullAnswers = 100_000
+
+// blockSizes are those of the blocks of displays in which a matrix is judged: the first is small, so
+// that the first rows come soon.
+var blockSizes = []int{64, 4096}
+
 func (m *matrix) run(ctx context.Context, done func(Row) error) error {
-	kits := make([]stack.KitNumbers, len(m.brackets))
-	for j, b := range m.brackets {
-		kits[j] = m.cache.KitNumbers(b)
-	}
 	ctx, stop := context.WithCancelCause(ctx)
 	defer stop(nil)
 	m.work = stack.NewWork(ctx, matrixSteps+cellSteps*len(m.displays)*len(m.brackets))
-	// A unit of work is a display with a block of brackets; with many displays
-	// a block is all brackets.
-	block := max(1, len(m.brackets))
-	if len(m.displays) < 64 {
-		block = max(1, (len(m.brackets)+15)/16)
-	}
-	blocks := max(1, (len(m.brackets)+block-1)/block)
-	rows := make([]Row, len(m.displays))
-	left := make([]atomic.Int32, len(m.displays))
-	for i := range rows {
-		rows[i].Display = i
-		left[i].Store(int32(blocks))
-	}
-	var next atomic.Int64
-	var turn sync.Mutex
-	var all workers.Group
-	for range max(1, runtime.GOMAXPROCS(0)) {
-		all.Go(func() {
-			var room [2]Pairing
-			for ctx.Err() == nil {
-				unit := int(next.Add(1)) - 1
-				i, from := unit/blocks, unit%blocks*block
-				if i >= len(m.displays) {
-					return
-				}
-				cells := m.judge(i, from, min(from+block, len(m.brackets)), kits, &room)
-				turn.Lock()
-				switch {
-				case blocks == 1:
-					rows[i].Cells = cells
-				case rows[i].Cells == nil:
-					rows[i].Cells = make([]Cell, len(m.brackets))
-					fallthrough
-				default:
-					copy(rows[i].Cells[from:], cells)
-				}
-				if left[i].Add(-1) == 0 && ctx.Err() == nil {
-					if err := done(rows[i]); err != nil {
-						stop(err)
-					}
-					rows[i].Cells = nil // the taker's now
-				}
-				turn.Unlock()
+	all := newBatch(m.brackets, 0, Extra{Work: m.work}, m.policy, m.cache)
+	for from, n := 0, 0; from < len(m.displays) && ctx.Err() == nil; n++ {
+		to := min(from+blockSizes[min(n, len(blockSizes)-1)], len(m.displays))
+		var lacking func(i, j int) bool
+		if m.known != nil {
+			lacking = func(i, j int) bool { return m.known[from+i][j] == 0 }
+		}
+		subjects := all.prepare(m.displays[from:to], lacking)
+		m.judge(ctx, all, subjects, from, func(r Row) {
+			if err := done(r); err != nil {
+				stop(err)
 			}
 		})
+		from = to
 	}
-	all.Wait()
 	return context.Cause(ctx)
 }
 
-// judge judges a display with some of the brackets, those cells aside that are
-// known, and makes them known.
-func (m *matrix) judge(display, from, to int, kits []stack.KitNumbers, room *[2]Pairing) []Cell {
-	cells := make([]Cell, 0, to-from)
-	var s *subject
-	for j := from; j < to; j++ {
-		if m.work.Gone() {
-			break // nobody takes the row any more
-		}
-		if m.known != nil && m.known[display][j] != 0 {
-			cells = append(cells, m.known[display][j].cell())
-			continue
-		}
-		if s == nil {
-			s = newSubject(m.displays[display], 0, Extra{Work: m.work}, m.policy)
-			s.cache, s.pairing = m.cache, *room
-		}
-		cells = append(cells, s.on(m.brackets[j], kits[j]).Cell())
-		if m.known != nil && !m.work.Exhausted() {
-			m.known[display][j] = cells[len(cells)-1].pack()
-		}
-		m.judged.Add(1)
+// judge judges subjects with all brackets, those cells aside that are known, and makes them known.
+// A unit of work is a display with a part of the brackets; with many displays it is all of them.
+func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, first int, done func(Row)) {
+	part := max(1, len(m.brackets))
+	if len(subjects) < 64 {
+		part = max(1, (len(m.brackets)+15)/16)
 	}
-	if s != nil {
-		*room = s.pairing
+	parts := max(1, (len(m.brackets)+part-1)/part)
+	rows := make([]Row, len(subjects))
+	left := make([]atomic.Int32, len(subjects))
+	for i := range rows {
+		rows[i] = Row{first + i, make([]Cell, len(m.brackets))}
+		left[i].Store(int32(parts))
 	}
-	return cells
+	var turn sync.Mutex
+	all.share(len(subjects)*parts, func(solver *stack.Solver, room *[2]Pairing, unit int) {
+		i, from := unit/parts, unit%parts*part
+		for j := from; j < min(from+part, len(m.brackets)); j++ {
+			if ctx.Err() != nil {
+				return // nobody takes the row any more
+			}
+			cell := &rows[i].Cells[j]
+			if m.known != nil && m.known[first+i][j] != 0 {
+				*cell = m.known[first+i][j].cell()
+				continue
+			}
+			*cell = subjects[i].on(m.brackets[j], all.kits[j], solver, room).Cell()
+			if m.known != nil && !m.work.Exhausted() {
+				m.known[first+i][j] = cell.pack()
+			}
+			m.judged.Add(1)
+		}
+		if left[i].Add(-1) > 0 {
+			return
+		}
+		turn.Lock()
+		defer turn.Unlock()
+		if ctx.Err() == nil {
+			done(rows[i])
+			rows[i].Cells = nil // the taker's now
+		}
+	})
 }
 
 // Cell sums a pairing up.

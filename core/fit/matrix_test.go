@@ -8,40 +8,11 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
-
-// many makes displays and brackets that differ in what matters.
-func many(displays, brackets int) ([]*catalog.Display, []*catalog.Bracket) {
-	var ds []*catalog.Display
-	var bs []*catalog.Bracket
-	for i := range displays {
-		d, _ := pair()
-		d.ID, d.Model = fmt.Sprint("d", i), fmt.Sprint("Display ", i)
-		d.Mass = kg(int64(4000 + 1700*(i%23)))
-		d.Diagonal = some(int64(600 + 61*(i%29)))
-		size := []int64{100, 200, 300, 400}[i%4]
-		d.Patterns[0] = pattern(size, size, []fastener.Thread{fastener.M4, fastener.M6, fastener.M8}[i%3], int64(7+i%11))
-		for j := 2; j < 4; j++ {
-			d.Patterns[0].Holes[j].Setback = catalog.Given(mm(int64(i%5)*3), catalog.Sheet)
-		}
-		d.Zones = []catalog.Zone{plug(int64(20+i%40), int64(i%20))}
-		ds = append(ds, d)
-	}
-	for i := range brackets {
-		_, b := pair()
-		b.ID, b.Name = fmt.Sprint("b", i), fmt.Sprint("Bracket ", i)
-		b.RatedLoad, b.DiagonalMax = kg(int64(10000+3000*(i%15))), some(int64(900+90*(i%17)))
-		b.Profile, b.Threads = some(int64(20+i%40)), fastener.Threads
-		b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: fastener.Threads, Length: mm(int64(5 + i%12)), Outer: mm(18), Count: 4},
-			catalog.Item{Kind: "bolt", Thread: fastener.M6, Length: mm(int64(14 + i%20)), Count: 4})
-		tilting(int64(i%15), 0)(nil, b, nil, nil)
-		bs = append(bs, b)
-	}
-	return ds, bs
-}
 
 func rowsOf(t testing.TB, ds []*catalog.Display, bs []*catalog.Bracket, remember bool) []Row {
 	t.Helper()
@@ -205,7 +176,7 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		ds, bs := many(displays, brackets)
 		change(ds, bs)
 		policy := catalog.DefaultPolicy()
-		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache(policy)}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache(policy, fullAnswers)}
 		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
 			t.Fatal(err)
 		}
@@ -240,14 +211,11 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 // all stacks are known; or with no memory at all.
 func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	ds, bs := many(displays, brackets)
-	if how == "unlike" { // no kit is like another
-		for i, b := range bs {
-			b.Kit = append(b.Kit, catalog.Item{Kind: "spacer", Threads: []fastener.Thread{fastener.M6, fastener.M8}, Outer: mm(18),
-				Length: mm(3) + quantity.Length(i)*quantity.Millimetre/10, Count: 4})
-		}
+	if how == "unlike" {
+		catalogtest.Unlike(bs)
 	}
 	policy := catalog.DefaultPolicy()
-	memory := stack.NewCache(policy)
+	memory := stack.NewCache(policy, fullAnswers)
 	run := func() {
 		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: memory}
 		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
@@ -261,7 +229,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	for b.Loop() {
 		switch how {
 		case "cold", "unlike":
-			memory = stack.NewCache(policy)
+			memory = stack.NewCache(policy, fullAnswers)
 		case "afresh":
 			memory = nil
 		}

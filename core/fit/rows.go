@@ -15,27 +15,31 @@ import (
 // was made, display by display in their order, and ends the work with an error.
 func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy,
 	row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
-	cache := stack.NewCache(policy).Remembering(rowCandidates)
-	numbers := make([]stack.KitNumbers, len(brackets))
-	for j, b := range brackets {
-		numbers[j] = cache.KitNumbers(b)
-	}
-	return inOrder(displays, func(d *catalog.Display) (T, error) {
-		s := newSubject(d, turn, Extra{}, &policy)
-		s.cache = cache
-		return row(func(yield func(*Pairing) bool) {
-			for j, b := range brackets {
-				if !yield(s.on(b, numbers[j])) {
-					return
+	var all *batch
+	for from := 0; from < len(displays); {
+		if all == nil || all.cache.Full() {
+			all = newBatch(brackets, turn, Extra{}, &policy, stack.NewCache(policy, 0))
+		}
+		block := displays[from:min(from+max(1, blockPairings/max(1, len(brackets))), len(displays))]
+		if err := inOrder(all.prepare(block, nil), func(s *subject) (T, error) {
+			return row(func(yield func(*Pairing) bool) {
+				solver, room := all.cache.NewSolver(), new([2]Pairing)
+				for j, b := range brackets {
+					if !yield(s.on(b, all.kits[j], solver, room)) {
+						return
+					}
 				}
-			}
-		})
-	}, done)
+			})
+		}, done); err != nil {
+			return err
+		}
+		from += len(block)
+	}
+	return nil
 }
 
-// rowCandidates is how many candidates rows remember: with what is written of them they are
-// to take little memory, however many there are.
-const rowCandidates = 100_000
+// blockPairings is of how many pairings the stacks are solved before they are written.
+const blockPairings = 200_000
 
 // inOrder makes something of each item, on all cores, and hands it over in the order of
 // the items; the quickest is only so far ahead. The first error ends the work.

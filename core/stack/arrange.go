@@ -133,6 +133,18 @@ func (p *Problem) bear(g *Group, c *choice) (a arrangement, jams bool) {
 	return a, jams
 }
 
+// margins are the figures of a bolt in its hole, as drawn and with the tolerances against it:
+// handbook names e, k, e⁻ and k⁻.
+type margins struct{ engagement, clearance, engagementWorst, clearanceWorst quantity.Length }
+
+// margins are those of a bolt that goes in so far behind the bearing face (E), where everything under
+// its head and its own length may be off by so much.
+func (g *Group) margins(a *arrangement, entry, loose quantity.Length) margins {
+	e := entry - a.free
+	k := g.ThreadDepth - e
+	return margins{e, k, e - loose - a.delta, k - loose - a.slack}
+}
+
 // limits are the policy's limits for one thread.
 type limits struct {
 	engagementMin, engagementWorst quantity.Length
@@ -145,4 +157,12 @@ func (p *Problem) limits() limits {
 		p.Policy.EngagementMinD.Of(d), p.Policy.EngagementWorstD.Of(d),
 		p.Policy.TipClearanceMin, p.Policy.TipClearanceWorst,
 	}
+}
+
+// status is that of a hole stack which is right on paper.
+func (l *limits) status(g *Group, a *arrangement, m *margins) Status {
+	if a.unproven || g.Open || !a.planeOK || m.engagementWorst < l.engagementWorst || m.clearanceWorst < l.clearanceWorst {
+		return Caution
+	}
+	return OK
 }

@@ -10,10 +10,11 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Cache remembers answers by what they follow from: the holes' figures and
-// places and the thread (the layout), and what is in the kit and how thick the plate is (the kit), under
-// one policy. It is safe for concurrent use. Answers are shared and must not be
-// changed. The nil Cache remembers nothing and gives the same answers.
+// Cache remembers, for one policy, what has been solved for many displays on many brackets, each by
+// all that it follows from: the holes' figures and places and the thread (a layout), and what of that
+// thread is in the kit and how thick the plate is (a kit). It is safe for concurrent use; a [Solver]
+// asks it. It holds at most [mostSolutions], of about 150 bytes each, and some of them in full, of
+// 700 bytes; it forgets none: whoever wants others makes a new one.
 type Cache struct {
 	policy  catalog.Policy
 	mu      sync.RWMutex
@@ -21,12 +22,12 @@ type Cache struct {
 	kits    map[string]int32
 	stocks  map[stockKey]*stock
 	solved  atomic.Int64
-	room    atomic.Int64 // for candidates
+	inFull  atomic.Int64 // how many answers may still be kept in full
 }
 
-// Entry are the answers that are remembered for a layout, by the number of the
+// Entry are the solutions that are remembered for a layout, by the number of the
 // kit. Only kits numbered before it are remembered.
-type Entry struct{ answers []atomic.Pointer[Answer] }
+type Entry struct{ solutions []atomic.Pointer[solution] }
 
 type stockKey struct {
 	kit    int32
@@ -34,26 +35,19 @@ type stockKey struct {
 	supply bool
 }
 
-// mostRemembered is how many answers are remembered, of 1 or 2 kB each. Catalogues of
-// ten thousand displays on two hundred brackets have half as many that differ.
-const mostRemembered = 40_000
+// mostSolutions are enough for ten thousand displays on two hundred brackets of which no two have the
+// same kit.
+const mostSolutions = 400_000
 
-// mostCandidates is how many candidates of single groups are remembered, of 120 bytes each:
-// a group of another layout, with the same figures and kit, has the same.
-const mostCandidates = 700_000
-
-// Remembering makes it remember no more than so many candidates, for who has little memory.
-func (m *Cache) Remembering(candidates int) *Cache {
-	m.room.Store(int64(candidates))
-	return m
-}
-
-// NewCache is an empty cache for a policy.
-func NewCache(policy catalog.Policy) *Cache {
+// NewCache is an empty cache for a policy, which keeps so many answers in full.
+func NewCache(policy catalog.Policy, inFull int) *Cache {
 	m := &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
-	m.room.Store(mostCandidates)
+	m.inFull.Store(int64(inFull))
 	return m
 }
+
+// Full says that it is nearly so.
+func (m *Cache) Full() bool { return m != nil && m.solved.Load() > mostSolutions/2 }
 
 // Entry is what is remembered of a layout, and of all that equal it; nil of the
 // nil Cache.
@@ -66,7 +60,7 @@ func (m *Cache) Entry(f *BoltLayout) *Entry {
 	defer m.mu.Unlock()
 	k := m.layouts[string(key)]
 	if k == nil {
-		k = &Entry{answers: make([]atomic.Pointer[Answer], len(m.kits))}
+		k = &Entry{solutions: make([]atomic.Pointer[solution], len(m.kits))}
 		m.layouts[string(key)] = k
 	}
 	return k
@@ -103,43 +97,102 @@ func (m *Cache) number(key []byte) int32 {
 	return n
 }
 
+// Solver solves for one worker. It is best asked for all displays on a bracket before the next: as
+// long as the kit stays the same it keeps what the searches share, the candidates of equal holes, at
+// most [mostCandidates] of them for each thread.
+type Solver struct {
+	cache *Cache
+	kits  [fastener.M8 + 1]struct {
+		kit   int32
+		lists [2]lists // from the kit alone, and with what can be sent
+	}
+}
+
+// mostCandidates is how many candidates a solver keeps, of 64 bytes each.
+const mostCandidates = 100_000
+
+// NewSolver is a worker's; of the nil Cache it remembers nothing, and its answers are the same.
+func (m *Cache) NewSolver() *Solver {
+	s := &Solver{cache: m}
+	for t := range s.kits {
+		s.kits[t].kit = -1
+	}
+	return s
+}
+
 // Solve solves the problem of a layout on a bracket, of which known and kits
 // are what the cache has.
-func (m *Cache) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Answer {
-	kit := kits[f.Thread]
-	if m == nil || int(kit) >= len(known.answers) {
+func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Answer {
+	if s == nil || s.cache == nil || int(kits[f.Thread]) >= len(known.solutions) {
 		p := f.On(b, *policy)
 		p.Work = w
 		return Solve(p)
 	}
-	if a := known.answers[kit].Load(); a != nil {
-		return *a
+	x := s.solution(f, known, b, kits, policy, w)
+	if full := x.full.Load(); full != nil {
+		return *full
+	}
+	p := f.On(b, *policy)
+	full := x.of(&p)
+	if s.cache.inFull.Add(-1) >= 0 {
+		x.full.Store(&full)
+	}
+	return full
+}
+
+// Prepare solves it for the cache to remember, if it does not yet.
+func (s *Solver) Prepare(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) {
+	if kit := int(kits[f.Thread]); kit < len(known.solutions) && known.solutions[kit].Load() == nil {
+		s.solution(f, known, b, kits, policy, w)
+	}
+}
+
+// solution is remembered, or searched for.
+func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) *solution {
+	m, kit := s.cache, kits[f.Thread]
+	if x := known.solutions[kit].Load(); x != nil {
+		return x
 	}
 	p := f.On(b, *policy)
 	p.Work = w
-	a := p.solve(mostEffort, func(supply bool) *stock { return m.stock(&p, kit, supply) })
-	if w.Exhausted() || m.solved.Load() >= mostRemembered {
-		return a // perhaps not all of it, or there is no room: it is not remembered
+	k := &s.kits[f.Thread]
+	if k.kit != kit {
+		k.kit = kit
+		for i := range k.lists {
+			k.lists[i] = lists{room: mostCandidates, listed: map[listed]list{}}
+		}
 	}
-	if known.answers[kit].Swap(&a) == nil {
-		m.solved.Add(1)
+	x := p.solve(mostEffort, func(supply bool) (*stock, *lists) {
+		if len(p.OwnParts) > 0 {
+			return p.stock(supply) // the display brings parts of its own
+		}
+		known := &k.lists[0]
+		if supply {
+			known = &k.lists[1]
+		}
+		return m.stock(&p, kit, supply), known
+	})
+	if w.Exhausted() || m.solved.Load() >= mostSolutions {
+		return x // perhaps not all of it, or there is no room: it is not remembered
 	}
-	return a
+	size := int64(1)
+	if len(p.OwnParts) > 0 {
+		size = 40 // its stock is its own
+	}
+	if known.solutions[kit].Swap(x) == nil {
+		m.solved.Add(size)
+	}
+	return x
 }
 
-// stock is the kit's, laid out once a thread, unless the display brings parts
-// of its own.
+// stock is the kit's, laid out once a thread.
 func (m *Cache) stock(p *Problem, kit int32, supply bool) *stock {
-	if len(p.OwnParts) > 0 {
-		return p.stock(supply)
-	}
 	key := stockKey{kit, p.Thread, supply}
 	m.mu.RLock()
 	known := m.stocks[key]
 	m.mu.RUnlock()
 	if known == nil {
-		known = p.stock(supply)
-		known.lists = &lists{room: &m.room, listed: map[listed]list{}}
+		known = p.newStock(supply)
 		m.mu.Lock()
 		m.stocks[key] = known
 		m.mu.Unlock()

@@ -3,24 +3,23 @@ package stack
 import (
 	"slices"
 	"sort"
-	"sync"
-	"sync/atomic"
 
 	"nexufix/core/quantity"
 )
 
-// candidate is a safe hole stack for one group, by index into the parts, with
-// what it adds to the order of preference.
-type candidate struct {
-	choice                          int16
-	washer, washers                 int16
-	shoulder                        int16 // -1 for none
-	bolt                            int16
-	status                          Status
-	engagement, clearance           quantity.Length
-	engagementWorst, clearanceWorst quantity.Length
+// pick is a hole stack for one group, by index into the parts of a stock.
+type pick struct {
+	choice          int16
+	washer, washers int16
+	shoulder        int16 // -1 for none
+	bolt            int16
+}
 
-	own total // the order's terms for this group alone
+// candidate is a safe one, with what it adds to the order of preference.
+type candidate struct {
+	pick
+	status Status
+	own    total // the order's terms for this group alone
 }
 
 // list is a group's candidates, the preferred first.
@@ -30,11 +29,9 @@ type list struct {
 	effort int // that it took
 }
 
-// lists are the lists of a stock that are remembered, by all that they follow from beside
-// it. They are safe for concurrent use and are not changed.
+// lists are a stock's lists that a worker remembers, by all that they follow from beside it.
 type lists struct {
-	room   *atomic.Int64 // candidates that may still be remembered
-	mu     sync.RWMutex
+	room   int // candidates that may still be remembered
 	listed map[listed]list
 }
 
@@ -50,11 +47,8 @@ type listed struct {
 func (s *searcher) list(index int) list {
 	g := &s.problem.Groups[index]
 	key := listed{g.figures(), len(g.Holes), s.holes}
-	if m := s.lists; m != nil {
-		m.mu.RLock()
-		l, known := m.listed[key]
-		m.mu.RUnlock()
-		if known {
+	if s.lists != nil {
+		if l, known := s.lists.listed[key]; known {
 			s.effort -= l.effort
 			return l
 		}
@@ -68,11 +62,9 @@ func (s *searcher) list(index int) list {
 		}
 	}
 	l.effort = before - s.effort
-	if m := s.lists; m != nil && !s.over() && m.room.Load() > 0 {
-		m.room.Add(-int64(len(l.all)))
-		m.mu.Lock()
+	if m := s.lists; m != nil && !s.over() && m.room > 0 {
+		m.room -= len(l.all)
 		m.listed[key] = list{slices.Clone(l.all), l.ok, l.effort}
-		m.mu.Unlock()
 	}
 	return *l
 }
@@ -114,7 +106,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 				}
 				for n := 1; n <= min(most, p.Policy.MaxWashers) && all.washers[wi].enough(holes*n); n++ {
 					s.effort--
-					x := candidate{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}
+					x := candidate{pick: pick{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}}
 					from := len(out)
 					out = s.bolted(out, x, g, c, a, lim)
 					if s.settles(out[from:]) {
@@ -161,19 +153,13 @@ func (s *searcher) settles(found []candidate) bool {
 // spacers.
 func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a arrangement, lim limits) []candidate {
 	p, all := s.problem, s.all
-	w := &all.washers[x.washer]
-	under := quantity.Length(x.washers) * w.length
-	delta := quantity.Length(x.washers)*w.tolerance + plateTolerance
-	if x.shoulder >= 0 {
-		under += all.shoulders[x.shoulder].length
-		delta += shoulderTolerance
-	}
-	if p.HeadRoom.Known && under+p.Thread.Standard().PanHeadHeight > p.HeadRoom.Value {
+	head, loose := all.underHead(&x.pick)
+	if p.HeadRoom.Known && head+p.Thread.Standard().PanHeadHeight > p.HeadRoom.Value {
 		return out
 	}
-	under += p.PlateThickness + c.total + a.free
-	shortest := under + lim.engagementMin
-	longest := under + g.ThreadDepth - lim.clearanceMin
+	under := head + p.PlateThickness + c.total
+	shortest := under + a.free + lim.engagementMin
+	longest := under + a.free + g.ThreadDepth - lim.clearanceMin
 	if a.unproven {
 		longest -= g.Recess // also safe had the spacer dropped in
 	}
@@ -188,21 +174,28 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 			continue
 		}
 		x.bolt = int16(bi)
-		x.engagement = b.length - under
-		x.clearance = g.ThreadDepth - x.engagement
-		x.engagementWorst = x.engagement - b.tolerance - delta - a.delta
-		x.clearanceWorst = x.clearance - b.tolerance - delta - a.slack
-		x.status = OK
-		if a.unproven || g.Open || !a.planeOK || x.engagementWorst < lim.engagementWorst || x.clearanceWorst < lim.clearanceWorst {
-			x.status = Caution
-		}
+		m := g.margins(&a, b.length-under, b.tolerance+loose)
+		x.status = lim.status(g, &a, &m)
 		x.own = base
-		s.rate(&x, g, lim)
+		s.rate(&x, g, &m, lim)
 		if !s.pointless(out, &x) {
 			out = append(out, x)
 		}
 	}
 	return out
+}
+
+// underHead is what a pick's washers and shoulder washer take between the head and the plate, and how
+// far they and the plate may be off.
+func (a *parts) underHead(x *pick) (head, loose quantity.Length) {
+	w := &a.washers[x.washer]
+	head = quantity.Length(x.washers) * w.length
+	loose = quantity.Length(x.washers)*w.tolerance + plateTolerance
+	if x.shoulder >= 0 {
+		head += a.shoulders[x.shoulder].length
+		loose += shoulderTolerance
+	}
+	return head, loose
 }
 
 // enough says whether n pieces can be had.
@@ -236,19 +229,19 @@ func (c *choice) times(item int16) (n int) {
 func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length) total {
 	holes := len(g.Holes)
 	own := total{
-		supplied: s.all.washers[x.washer].beyond(holes * int(x.washers)),
+		supplied: int32(s.all.washers[x.washer].beyond(holes * int(x.washers))),
 		plane:    plane,
-		spacers:  holes * c.n,
-		washers:  holes * int(x.washers),
+		spacers:  int32(holes * c.n),
+		washers:  int32(holes) * int32(x.washers),
 	}
 	for i, item := range c.items[:c.n] {
 		before := choice{items: c.items, n: i}
 		spacer, n := &s.all.spacers[item], before.times(item)
-		own.supplied += spacer.beyond(holes*(n+1)) - spacer.beyond(holes*n)
+		own.supplied += int32(spacer.beyond(holes*(n+1)) - spacer.beyond(holes*n))
 	}
 	if x.shoulder >= 0 {
-		own.shoulders = holes
-		own.supplied += s.all.shoulders[x.shoulder].beyond(holes)
+		own.shoulders = int32(holes)
+		own.supplied += int32(s.all.shoulders[x.shoulder].beyond(holes))
 	}
 	return own
 }
@@ -257,18 +250,18 @@ func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Lengt
 func (x *part) beyond(n int) int { return max(0, n-x.count) }
 
 // rate adds what the bolt brings to the order of preference.
-func (s *searcher) rate(x *candidate, g *Group, lim limits) {
+func (s *searcher) rate(x *candidate, g *Group, m *margins, lim limits) {
 	holes := quantity.Length(len(g.Holes))
 	bolt := &s.all.bolts[x.bolt]
-	x.own.supplied += bolt.beyond(len(g.Holes))
+	x.own.supplied += int32(bolt.beyond(len(g.Holes)))
 	x.own.length = holes * bolt.length
 	switch s.school {
 	case deep:
-		x.own.school = holes * x.engagement
+		x.own.school = holes * m.engagement
 	case shallow:
-		x.own.school = holes * x.clearance
+		x.own.school = holes * m.clearance
 	default:
-		x.own.school = min(x.engagementWorst-lim.engagementWorst, x.clearanceWorst)
+		x.own.school = min(m.engagementWorst-lim.engagementWorst, m.clearanceWorst)
 	}
 }
 

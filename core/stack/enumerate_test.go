@@ -340,7 +340,7 @@ func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 		for _, s := range got.Supplied {
 			pieces += s.Count
 		}
-		if pieces != k.supplied || (pieces > 0) != (supplied && want[1] > 0) {
+		if pieces != int(k.supplied) || (pieces > 0) != (supplied && want[1] > 0) {
 			t.Fatalf("case %d: supply list %v does not count %d", n, got.Supplied, k.supplied)
 		}
 		if got.Twist > 0 {

@@ -82,10 +82,7 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 		Spacers: hand.Spacers,
 		Plane:   a.plane, Entry: hand.Bolt - under - p.PlateThickness - c.total,
 	}
-	h.Engagement = h.Entry - a.free
-	h.Clearance = g.ThreadDepth - h.Engagement
-	h.EngagementWorst = h.Engagement - loose - a.delta
-	h.ClearanceWorst = h.Clearance - loose - a.slack
+	h.set(g.margins(&a, h.Entry, loose))
 	droppedIn := quantity.Length(0)
 	if a.unproven {
 		droppedIn = g.Recess

@@ -63,6 +63,10 @@ type HoleStack struct {
 	Status          Status
 }
 
+func (h *HoleStack) set(m margins) {
+	h.Engagement, h.Clearance, h.EngagementWorst, h.ClearanceWorst = m.engagement, m.clearance, m.engagementWorst, m.clearanceWorst
+}
+
 // Turns is how often the bolt turns from first catch to tight: e / pitch.
 func (h *HoleStack) Turns() float64 {
 	pitch := h.Thread.Standard().Pitch

@@ -214,13 +214,14 @@ type parts struct{ bolts, washers, shoulders, spacers []part }
 type stock struct {
 	parts
 	choices []choice
-	lists   *lists // nil: none are remembered
 }
 
 // stock lays the parts out: what is in the boxes; with supply also what can
 // be sent: bolts of the lengths in trade, standard washers, stock spacers, and
 // more of the kit. A stock without bolts or washers has no choices.
-func (p *Problem) stock(supply bool) *stock {
+func (p *Problem) stock(supply bool) (*stock, *lists) { return p.newStock(supply), nil }
+
+func (p *Problem) newStock(supply bool) *stock {
 	var all stock
 	for i := range p.Kit {
 		all.put(&p.Kit[i], p.Thread, p.Kit[i].Count, supply)

@@ -5,6 +5,7 @@ import (
 	"math"
 	"slices"
 	"sync"
+	"sync/atomic"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -13,12 +14,12 @@ import (
 // total is what the order of preference compares, after the status. Shoulders
 // and school count for more, the rest for less.
 type total struct {
-	supplied  int
+	supplied  int32
+	spacers   int32
+	shoulders int32
+	washers   int32
 	plane     quantity.Length
-	spacers   int
 	lean      float64 // its tangent
-	shoulders int
-	washers   int
 	school    quantity.Length
 	length    quantity.Length
 }
@@ -69,11 +70,31 @@ func (s *Stack) Better(o *Stack) bool {
 }
 
 // Answer is the best stack, nil when there is none, and, when the kit's best
-// is only a caution, the best ok stack with supplied pieces. GaveUp says that
+// is only a caution, the best ok stack with supplied pieces. Incomplete says that
 // there were too many combinations to search: nothing is known then.
 type Answer struct {
 	Best, Alternative *Stack
 	Incomplete        bool
+}
+
+// solution is an answer in short: what is picked of which stock.
+type solution struct {
+	best, alternative *picked
+	incomplete        bool
+	full              atomic.Pointer[Answer] // where it is kept as well
+}
+
+// picked is a stack in short: a pick for each group.
+type picked struct {
+	from   *stock
+	picks  []pick
+	rank   total
+	status Status
+}
+
+// of is the answer in full, to the problem that it solves.
+func (s *solution) of(p *Problem) Answer {
+	return Answer{s.best.of(p), s.alternative.of(p), s.incomplete}
 }
 
 // Limits of a search, counted and not timed, so that the answer is the same
@@ -89,30 +110,34 @@ const (
 // has no stack.
 func Solve(p Problem) Answer { return p.Work.solve(&p) }
 
-func (p *Problem) solve(effort int, lay func(supply bool) *stock) Answer {
+func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists)) *solution {
 	if len(p.Groups) == 0 {
-		return Answer{}
+		return &solution{}
 	}
 	if p.Work.Exhausted() {
-		return Answer{Incomplete: true}
+		return &solution{incomplete: true}
 	}
-	best, gaveUp := p.search(lay(false), false, effort)
+	search := func(supply, okOnly bool) (*picked, bool) {
+		from, known := lay(supply)
+		return p.search(from, known, okOnly, effort)
+	}
+	best, gaveUp := search(false, false)
 	switch {
 	case gaveUp:
-		return Answer{Incomplete: true}
+		return &solution{incomplete: true}
 	case best == nil:
-		best, gaveUp = p.search(lay(true), false, effort)
-		return Answer{Best: best, Incomplete: gaveUp}
-	case best.Status == Caution:
-		alternative, _ := p.search(lay(true), true, effort) // one that was not found in time is not offered
-		return Answer{Best: best, Alternative: alternative}
+		best, gaveUp = search(true, false)
+		return &solution{best: best, incomplete: gaveUp}
+	case best.status == Caution:
+		alternative, _ := search(true, true) // one that was not found in time is not offered
+		return &solution{best: best, alternative: alternative}
 	}
-	return Answer{Best: best}
+	return &solution{best: best}
 }
 
 // search finds the best stack from a stock: an ok one if there is any, else,
 // unless okOnly, a caution.
-func (p *Problem) search(from *stock, okOnly bool, effort int) (best *Stack, gaveUp bool) {
+func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int) (best *picked, gaveUp bool) {
 	if len(from.choices) == 0 {
 		return nil, false
 	}
@@ -122,13 +147,13 @@ func (p *Problem) search(from *stock, okOnly bool, effort int) (best *Stack, gav
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)
 	effort = p.Work.limit(effort)
-	s.begin(p, from, effort)
+	s.begin(p, from, known, effort)
 	best, gaveUp = s.search(okOnly)
 	p.Work.Spend(effort - s.effort)
 	return best, gaveUp
 }
 
-func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
+func (s *searcher) search(okOnly bool) (best *picked, gaveUp bool) {
 	p := s.problem
 	for i := range p.Groups {
 		s.found[i] = s.list(i)
@@ -143,7 +168,7 @@ func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
 	best = s.run(true, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
 	if best == nil && !okOnly && !s.over() {
 		if best = s.run(false, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
-			best.Status = Caution
+			best.status = Caution
 		}
 	}
 	if s.over() {
@@ -156,8 +181,9 @@ func (s *searcher) search(okOnly bool) (best *Stack, gaveUp bool) {
 var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
 // begin readies a searcher for a problem; its lists keep their room.
-func (s *searcher) begin(p *Problem, from *stock, effort int) {
-	s.problem, s.all, s.choices, s.lists, s.effort, s.looked, s.gone = p, &from.parts, from.choices, from.lists, effort, -1, false
+func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {
+	s.problem, s.stock, s.all, s.choices, s.lists = p, from, &from.parts, from.choices, known
+	s.effort, s.looked, s.gone = effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
 	for i := range p.Groups {
@@ -192,6 +218,7 @@ func schoolOf(name string) school {
 // the most hopeful completion, term by term, is not before the best found.
 type searcher struct {
 	problem *Problem
+	stock   *stock
 	all     *parts
 	choices []choice
 	holes   int // of all groups
@@ -239,7 +266,7 @@ func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
 	return (zi - zj).Abs().MM() / s.apart[i][j]
 }
 
-func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Length) *Stack {
+func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Length) *picked {
 	lists := s.found[:len(s.problem.Groups)]
 	s.okOnly, s.leanMax, s.bestSet = okOnly, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
 	s.order = s.order[:0]
@@ -264,7 +291,11 @@ func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Le
 	if len(s.bestSet) == 0 {
 		return nil
 	}
-	return s.assemble()
+	out := &picked{from: s.stock, rank: s.best, picks: make([]pick, len(s.bestSet))}
+	for i := range s.bestSet {
+		out.picks[i] = s.bestSet[i].pick
+	}
+	return out
 }
 
 // length is how many candidates of a group are walked.
@@ -381,14 +412,14 @@ next:
 			continue
 		}
 		spacers := &s.choices[c.choice]
-		s.used.add(c, spacers, holes, 1)
+		s.used.add(&c.pick, spacers, holes, 1)
 		beyond, ok := s.used.beyond()
-		t.supplied = beyond
+		t.supplied = int32(beyond)
 		if ok && !s.cut(&t, depth) {
 			s.picked[group] = c
 			s.walk(depth+1, t)
 		}
-		s.used.add(c, spacers, holes, -1)
+		s.used.add(&c.pick, spacers, holes, -1)
 	}
 }
 
@@ -406,31 +437,34 @@ func (s *searcher) cut(t *total, depth int) bool {
 	return bound.compare(&s.best) >= 0
 }
 
-// assemble writes the best set out in full.
-func (s *searcher) assemble() *Stack {
-	p := s.problem
-	out := &Stack{Plane: s.best.plane, Nearest: s.best.plane, Lean: math.Atan(s.best.lean) * 180 / math.Pi, rank: s.best}
-	u := use{}.renew(s.all)
-	for i := range s.bestSet {
-		c := &s.bestSet[i]
-		g := &p.Groups[i]
-		choice := &s.choices[c.choice]
+// of writes a stack out in full; nil of none.
+func (x *picked) of(p *Problem) *Stack {
+	if x == nil {
+		return nil
+	}
+	all := &x.from.parts
+	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.rank.plane, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
+		Groups: make([]HoleStack, 0, len(x.picks))}
+	u, lim := use{}.renew(all), p.limits()
+	for i := range x.picks {
+		c, g := &x.picks[i], &p.Groups[i]
+		choice, w, bolt := &x.from.choices[c.choice], &all.washers[c.washer], &all.bolts[c.bolt]
 		a, _ := p.arrange(g, choice)
-		w := s.all.washers[c.washer]
+		head, loose := all.underHead(c)
 		h := HoleStack{
-			Group: i, Holes: g.IDs(), Thread: p.Thread, Bearing: a.bearing,
-			Bolt:    s.all.bolts[c.bolt].length,
+			Group: i, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
 			Washers: Washers{int(c.washers), w.length, w.outer},
-			Plane:   a.plane, Entry: c.engagement + a.free,
-			Engagement: c.engagement, EngagementWorst: c.engagementWorst,
-			Clearance: c.clearance, ClearanceWorst: c.clearanceWorst, Status: c.status,
+			Plane:   a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
 		}
+		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
+		h.set(m)
+		h.Status = lim.status(g, &a, &m)
 		if c.shoulder >= 0 {
-			h.Shoulder = s.all.shoulders[c.shoulder].length
+			h.Shoulder = all.shoulders[c.shoulder].length
 		}
 		for _, item := range choice.items[:choice.n] {
-			x := s.all.spacers[item]
-			h.Spacers = append(h.Spacers, Spacer{x.length, x.outer})
+			s := &all.spacers[item]
+			h.Spacers = append(h.Spacers, Spacer{s.length, s.outer})
 		}
 		out.Groups = append(out.Groups, h)
 		out.Nearest = min(out.Nearest, h.Plane)

@@ -21,7 +21,7 @@ func (u use) renew(all *parts) use {
 
 // add takes (sign 1) or gives back (sign -1) a candidate's pieces for a
 // number of holes.
-func (u *use) add(c *candidate, spacers *choice, holes, sign int) {
+func (u *use) add(c *pick, spacers *choice, holes, sign int) {
 	n := holes * sign
 	u.taken[c.bolt] += n
 	u.taken[u.washers+int(c.washer)] += n * int(c.washers)

@@ -50,7 +50,7 @@ func Why(p Problem) Obstacle {
 	with := func(change func(*Problem)) *Stack {
 		try := p
 		change(&try)
-		return try.solve(mostEffort/50, try.stock).Best
+		return try.solve(mostEffort/50, try.stock).best.of(&try)
 	}
 	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }) != nil {
 		return Obstacle{Kind: TightHead}

@@ -1,0 +1,207 @@
+package exchange
+
+import (
+	"bytes"
+	"cmp"
+	"encoding/json"
+	"reflect"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+	"unicode/utf8"
+
+	"nexufix/core/quantity"
+)
+
+// An encoder appends a value as indented JSON, as encoding/json writes it with two spaces and
+// without escapes for HTML. It is made once from a type and its json tags; `nexufix match`
+// writes a gigabyte, and the library takes ten times as long for it.
+// [TestEncoderAgreesWithLibrary] holds the two beside each other.
+type encoder func(out []byte, v reflect.Value, indent int) []byte
+
+var encoders sync.Map // reflect.Type → encoder
+
+// appendIndented appends a value, its lines after the first indented by so many steps.
+func appendIndented(out []byte, v any, indent int) []byte {
+	x := reflect.ValueOf(v)
+	return encoderOf(x.Type())(out, x, indent)
+}
+
+func encoderOf(t reflect.Type) encoder {
+	if known, ok := encoders.Load(t); ok {
+		return known.(encoder)
+	}
+	// A type that holds itself is looked up when it is written: by then it is there.
+	encoders.Store(t, encoder(func(out []byte, v reflect.Value, indent int) []byte { return encoderOf(t)(out, v, indent) }))
+	made := newEncoder(t)
+	encoders.Store(t, made)
+	return made
+}
+
+func newEncoder(t reflect.Type) encoder {
+	if of, ok := reflect.Zero(t).Interface().(interface{ IsZero() bool }); ok && t.Kind() == reflect.Struct && of.IsZero() {
+		return optionalEncoder(t)
+	}
+	switch t {
+	case reflect.TypeFor[MM](), reflect.TypeFor[Deg](), reflect.TypeFor[Num](), reflect.TypeFor[quantity.Torque](), reflect.TypeFor[quantity.Force]():
+		return func(out []byte, v reflect.Value, _ int) []byte { return quantity.AppendDecimal(out, v.Int(), 6) }
+	}
+	if t.Implements(reflect.TypeFor[json.Marshaler]()) {
+		panic("exchange: no encoder of a " + t.String()) // a mistake in the format's structs
+	}
+	switch t.Kind() {
+	case reflect.String:
+		return func(out []byte, v reflect.Value, _ int) []byte { return appendText(out, v.String()) }
+	case reflect.Int:
+		return func(out []byte, v reflect.Value, _ int) []byte { return strconv.AppendInt(out, v.Int(), 10) }
+	case reflect.Pointer:
+		elem := encoderOf(t.Elem())
+		return func(out []byte, v reflect.Value, indent int) []byte {
+			if v.IsNil() {
+				return append(out, "null"...)
+			}
+			return elem(out, v.Elem(), indent)
+		}
+	case reflect.Slice:
+		return sliceEncoder(t)
+	case reflect.Map:
+		return mapEncoder(t)
+	case reflect.Struct:
+		return structEncoder(t)
+	}
+	panic("exchange: no encoder of a " + t.String()) // a mistake in the format's structs
+}
+
+// optionalEncoder writes a figure, or null.
+func optionalEncoder(t reflect.Type) encoder {
+	value, _ := t.FieldByName("Value")
+	known, _ := t.FieldByName("Known")
+	elem := encoderOf(value.Type)
+	return func(out []byte, v reflect.Value, indent int) []byte {
+		if !v.Field(known.Index[0]).Bool() {
+			return append(out, "null"...)
+		}
+		return elem(out, v.Field(value.Index[0]), indent)
+	}
+}
+
+func sliceEncoder(t reflect.Type) encoder {
+	elem := encoderOf(t.Elem())
+	return func(out []byte, v reflect.Value, indent int) []byte {
+		if v.IsNil() {
+			return append(out, "null"...)
+		}
+		n := v.Len()
+		if n == 0 {
+			return append(out, "[]"...)
+		}
+		out = append(out, '[')
+		for i := range n {
+			if i > 0 {
+				out = append(out, ',')
+			}
+			out = elem(appendLine(out, indent+1), v.Index(i), indent+1)
+		}
+		return append(appendLine(out, indent), ']')
+	}
+}
+
+func mapEncoder(t reflect.Type) encoder {
+	elem := encoderOf(t.Elem())
+	return func(out []byte, v reflect.Value, indent int) []byte {
+		if v.IsNil() {
+			return append(out, "null"...)
+		}
+		if v.Len() == 0 {
+			return append(out, "{}"...)
+		}
+		keys := v.MapKeys()
+		slices.SortFunc(keys, func(a, b reflect.Value) int { return cmp.Compare(a.String(), b.String()) })
+		out = append(out, '{')
+		for i, k := range keys {
+			if i > 0 {
+				out = append(out, ',')
+			}
+			out = append(appendText(appendLine(out, indent+1), k.String()), ": "...)
+			out = elem(out, v.MapIndex(k), indent+1)
+		}
+		return append(appendLine(out, indent), '}')
+	}
+}
+
+// member is a field of a struct as it is written.
+type member struct {
+	index     int
+	name      string // quoted, with its colon
+	value     encoder
+	omitZero  bool
+	omitEmpty bool
+}
+
+func structEncoder(t reflect.Type) encoder {
+	var members []member
+	for i := range t.NumField() {
+		f := t.Field(i)
+		name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
+		members = append(members, member{index: i, name: string(appendText(nil, name)) + ": ", value: encoderOf(f.Type),
+			omitZero: options == "omitzero", omitEmpty: options == "omitempty"})
+	}
+	return func(out []byte, v reflect.Value, indent int) []byte {
+		out = append(out, '{')
+		none := len(out)
+		for i := range members {
+			m := &members[i]
+			x := v.Field(m.index)
+			if m.omitZero && x.IsZero() || m.omitEmpty && isEmpty(x) {
+				continue
+			}
+			if len(out) > none {
+				out = append(out, ',')
+			}
+			out = m.value(append(appendLine(out, indent+1), m.name...), x, indent+1)
+		}
+		if len(out) > none {
+			out = appendLine(out, indent)
+		}
+		return append(out, '}')
+	}
+}
+
+// isEmpty is what omitempty leaves out.
+func isEmpty(v reflect.Value) bool {
+	switch v.Kind() {
+	case reflect.String, reflect.Slice, reflect.Map:
+		return v.Len() == 0
+	case reflect.Struct:
+		return false
+	}
+	return v.IsZero()
+}
+
+// appendLine starts a line.
+func appendLine(out []byte, indent int) []byte {
+	const blank = "\n                                "
+	if n := 1 + 2*indent; n <= len(blank) {
+		return append(out, blank[:n]...)
+	}
+	return append(append(out, '\n'), bytes.Repeat([]byte("  "), indent)...)
+}
+
+// appendText quotes a text: as it stands where nothing in it has to be escaped.
+func appendText(out []byte, text string) []byte {
+	plain, ascii := true, true
+	for i := range len(text) {
+		c := text[i]
+		plain = plain && c >= ' ' && c != '"' && c != '\\'
+		ascii = ascii && c < utf8.RuneSelf
+	}
+	if plain && (ascii || utf8.ValidString(text) && !strings.Contains(text, "\u2028") && !strings.Contains(text, "\u2029")) {
+		return append(append(append(out, '"'), text...), '"')
+	}
+	var quoted bytes.Buffer
+	e := json.NewEncoder(&quoted)
+	e.SetEscapeHTML(false)
+	_ = e.Encode(text) // a text can always be written
+	return append(out, bytes.TrimSuffix(quoted.Bytes(), []byte("\n"))...)
+}
