@@ -133,19 +133,24 @@ func mapEncoder(t reflect.Type) encoder {
 // member is a field of a struct as it is written.
 type member struct {
 	index     int
-	name      string // quoted, with its colon
 	value     encoder
 	omitZero  bool
 	omitEmpty bool
+	start     [8]string // its line up to the value, by indent
 }
 
 func structEncoder(t reflect.Type) encoder {
 	var members []member
+	var names []string
 	for i := range t.NumField() {
 		f := t.Field(i)
 		name, options, _ := strings.Cut(f.Tag.Get("json"), ",")
-		members = append(members, member{index: i, name: string(appendText(nil, name)) + ": ", value: encoderOf(f.Type),
-			omitZero: options == "omitzero", omitEmpty: options == "omitempty"})
+		m := member{index: i, value: encoderOf(f.Type), omitZero: options == "omitzero", omitEmpty: options == "omitempty"}
+		for indent := range m.start {
+			m.start[indent] = m.line(indent, name)
+		}
+		members = append(members, m)
+		names = append(names, name)
 	}
 	return func(out []byte, v reflect.Value, indent int) []byte {
 		out = append(out, '{')
@@ -159,13 +164,23 @@ func structEncoder(t reflect.Type) encoder {
 			if len(out) > none {
 				out = append(out, ',')
 			}
-			out = m.value(append(appendLine(out, indent+1), m.name...), x, indent+1)
+			if indent < len(m.start) {
+				out = append(out, m.start[indent]...)
+			} else {
+				out = append(out, m.line(indent, names[i])...)
+			}
+			out = m.value(out, x, indent+1)
 		}
 		if len(out) > none {
 			out = appendLine(out, indent)
 		}
 		return append(out, '}')
 	}
+}
+
+// line starts the member's line.
+func (m *member) line(indent int, name string) string {
+	return string(append(appendText(appendLine(nil, indent+1), name), ": "...))
 }
 
 // isEmpty is what omitempty leaves out.
@@ -188,15 +203,38 @@ func appendLine(out []byte, indent int) []byte {
 	return append(append(out, '\n'), bytes.Repeat([]byte("  "), indent)...)
 }
 
+// What a byte of a text may ask for when it is quoted.
+const (
+	escaped  = 1 << iota // by itself
+	foreign              // to be looked at: it is not ASCII
+	breaking             // it may begin U+2028 or U+2029
+)
+
+var classes = func() (of [256]uint8) {
+	for c := range of {
+		switch {
+		case c < ' ' || c == '"' || c == '\\':
+			of[c] = escaped
+		case c == '\u2028'>>12|0xE0:
+			of[c] = foreign | breaking
+		case c >= utf8.RuneSelf:
+			of[c] = foreign
+		}
+	}
+	return of
+}()
+
 // appendText quotes a text: as it stands where nothing in it has to be escaped.
 func appendText(out []byte, text string) []byte {
-	plain, ascii := true, true
+	var asks uint8
 	for i := range len(text) {
-		c := text[i]
-		plain = plain && c >= ' ' && c != '"' && c != '\\'
-		ascii = ascii && c < utf8.RuneSelf
+		asks |= classes[text[i]]
 	}
-	if plain && (ascii || utf8.ValidString(text) && !strings.Contains(text, "\u2028") && !strings.Contains(text, "\u2029")) {
+	plain := asks&escaped == 0 && (asks&foreign == 0 || utf8.ValidString(text))
+	if plain && asks&breaking != 0 {
+		plain = !strings.Contains(text, "\u2028") && !strings.Contains(text, "\u2029")
+	}
+	if plain {
 		return append(append(append(out, '"'), text...), '"')
 	}
 	var quoted bytes.Buffer

@@ -8,6 +8,7 @@ import (
 	"iter"
 	"math"
 	"slices"
+	"sync"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -116,16 +117,20 @@ type Hang struct {
 // come in order of consequence when worstFirst is set, else in the order of
 // the rules.
 func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
-	out := pairingOf(p)
-	checks := p.Words()
-	out.Checks = make([]Check, 0, len(checks))
+	words := p.Words()
 	if worstFirst {
-		slices.SortStableFunc(checks, func(a, b fit.Check) int {
+		slices.SortStableFunc(words, func(a, b fit.Check) int {
 			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
 		})
 	}
-	for i := range checks {
-		c := &checks[i]
+	return pairingIn(p, words, units, make([]Check, 0, len(words)))
+}
+
+// pairingIn writes a judgement with its checks in words, which it appends to checks.
+func pairingIn(p *fit.Pairing, words []fit.Check, units quantity.Units, checks []Check) Pairing {
+	out := pairingOf(p)
+	for i := range words {
+		c := &words[i]
 		x := checkOf(c, units)
 		for _, s := range p.Sources(c.Rule) {
 			if x.Origins == nil {
@@ -133,8 +138,9 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 			}
 			x.Origins[s.Figure] = s.Origin.String()
 		}
-		out.Checks = append(out.Checks, x)
+		checks = append(checks, x)
 	}
+	out.Checks = checks
 	return out
 }
 
@@ -255,18 +261,27 @@ func hangOf(h *hang.Hang) *Hang {
 func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn) error {
 	displays := slices.DeleteFunc(slices.Clone(c.Displays), func(d *catalog.Display) bool { return display != "" && d.ID != display })
 	brackets := slices.DeleteFunc(slices.Clone(c.Brackets), func(b *catalog.Bracket) bool { return bracket != "" && b.ID != bracket })
+	var rows sync.Pool // of *[]byte: of those that are written
 	out := bufio.NewWriterSize(w, 1<<16)
 	fmt.Fprintf(out, "{\n  \"format\": %q,\n  \"pairings\": [", Format)
 	some := false
-	err := fit.Rows(displays, brackets, turn, c.PolicyOrDefault(), matchRow, func(row []byte) error {
-		if len(row) == 0 {
+	err := fit.Rows(displays, brackets, turn, c.PolicyOrDefault(), func(pairings iter.Seq[*fit.Pairing]) (*[]byte, error) {
+		row, ok := rows.Get().(*[]byte)
+		if !ok {
+			row = new([]byte)
+		}
+		*row = appendRow((*row)[:0], pairings)
+		return row, nil
+	}, func(row *[]byte) error {
+		defer rows.Put(row)
+		if len(*row) == 0 {
 			return nil
 		}
 		if some {
 			out.WriteByte(',')
 		}
 		some = true
-		_, err := out.Write(row)
+		_, err := out.Write(*row)
 		return err
 	})
 	if err != nil {
@@ -279,14 +294,18 @@ func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn)
 	return out.Flush()
 }
 
-// matchRow writes a display's pairings, indented as they stand in the results.
-func matchRow(pairings iter.Seq[*fit.Pairing]) ([]byte, error) {
-	var row []byte
+// appendRow appends a display's pairings, indented as they stand in the results.
+func appendRow(row []byte, pairings iter.Seq[*fit.Pairing]) []byte {
+	var words []fit.Check
+	var checks []Check
 	for p := range pairings {
-		if row != nil {
+		if len(row) > 0 {
 			row = append(row, ',')
 		}
-		row = appendIndented(appendLine(row, 2), PairingOf(p, quantity.Metric, false), 2)
+		words = p.AppendWords(words[:0])
+		x := pairingIn(p, words, quantity.Metric, checks[:0])
+		row = appendIndented(appendLine(row, 2), &x, 2)
+		checks = x.Checks
 	}
-	return row, nil
+	return row
 }

@@ -1,8 +1,6 @@
 package fit
 
 import (
-	"slices"
-
 	"nexufix/core/catalog"
 	"nexufix/core/hang"
 	"nexufix/core/probe"
@@ -201,10 +199,13 @@ func (p *Pairing) Better(o *Pairing) bool {
 }
 
 // Words are the checks in words, in the order of Rules.
-func (p *Pairing) Words() []Check {
-	out := slices.Clone(p.Checks)
-	for i := range out {
-		p.put(&out[i], i)
+func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
+
+// AppendWords appends them.
+func (p *Pairing) AppendWords(out []Check) []Check {
+	for i, c := range p.Checks {
+		out = append(out, c)
+		p.put(&out[len(out)-1], i)
 	}
 	return out
 }

@@ -63,24 +63,26 @@ const (
 
 // Stack shows a length as stacks are shown: 0.1 mm steps, or inches as a
 // reduced fraction in 64ths.
-func (u Units) Stack(l Length, b Bound) string { return u.show(l, stackStep, 64, b) }
+func (u Units) Stack(l Length, b Bound) string { return string(u.append(nil, l, stackStep, 64, b)) }
 
 // Wall shows a length as walls are measured: 0.5 mm steps, or 16ths.
-func (u Units) Wall(l Length, b Bound) string { return u.show(l, wallStep, 16, b) }
+func (u Units) Wall(l Length, b Bound) string { return string(u.append(nil, l, wallStep, 16, b)) }
 
 // Shown shows a length as it asks to be.
-func (u Units) Shown(s Shown) string {
+func (u Units) Shown(s Shown) string { return string(u.appendShown(nil, s)) }
+
+func (u Units) appendShown(out []byte, s Shown) []byte {
 	if s.Coarse && u == Imperial {
-		return u.Wall(s.Length, s.Bound)
+		return u.append(out, s.Length, wallStep, 16, s.Bound)
 	}
-	return u.Stack(s.Length, s.Bound)
+	return u.append(out, s.Length, stackStep, 64, s.Bound)
 }
 
-func (u Units) show(l, step Length, denominator int64, b Bound) string {
+func (u Units) append(out []byte, l, step Length, denominator int64, b Bound) []byte {
 	if u == Imperial {
-		return Fraction(l, denominator, b) + " in"
+		return append(append(out, Fraction(l, denominator, b)...), " in"...)
 	}
-	return FormatDecimal(int64(roundTo(l, step, b)), 6) + " mm"
+	return append(AppendDecimal(out, int64(roundTo(l, step, b)), 6), " mm"...)
 }
 
 func roundTo(l, step Length, b Bound) Length {
@@ -154,64 +156,89 @@ func Say(format string, args ...any) Phrase { return Phrase{format: format, args
 
 // In is the sentence in one system of units.
 func (p Phrase) In(u Units) string {
-	if len(p.args) == 0 {
-		return strings.ReplaceAll(p.format, "%%", "%")
-	}
-	words := make([]any, len(p.args))
-	for i, a := range p.args {
-		if text, ok := u.figure(a); ok {
-			words[i] = p.language.figure(text)
-			continue
-		}
-		switch v := a.(type) {
-		case Either:
-			words[i] = v.in(u)
-		case Phrase:
-			words[i] = v.In(u)
-		default:
-			words[i] = v
-		}
-	}
-	return fmt.Sprintf(p.format, words...)
+	var room [256]byte
+	return string(p.appendTo(room[:0], u))
 }
 
-// figure is one of the figures of a [Phrase] in the system.
-func (u Units) figure(a any) (string, bool) {
+func (p Phrase) appendTo(out []byte, u Units) []byte {
+	if len(p.args) == 0 {
+		return append(out, strings.ReplaceAll(p.format, "%%", "%")...)
+	}
+	format, next, start := p.format, 0, len(out)
+	for {
+		at := strings.IndexByte(format, '%')
+		if at < 0 || at+1 == len(format) {
+			return append(out, format...)
+		}
+		out = append(out, format[:at]...)
+		switch {
+		case format[at+1] == '%':
+			out = append(out, '%')
+		case format[at+1] == 'v' && next < len(p.args):
+			out = p.appendArg(out, p.args[next], u)
+			next++
+		default: // in another order, or quoted
+			words := make([]any, len(p.args))
+			for i, a := range p.args {
+				words[i] = string(p.appendArg(nil, a, u))
+			}
+			return fmt.Appendf(out[:start], p.format, words...)
+		}
+		format = format[at+2:]
+	}
+}
+
+// appendArg appends a figure or a word of the sentence.
+func (p Phrase) appendArg(out []byte, a any, u Units) []byte {
+	if p.language != nil {
+		if text, ok := u.figure(nil, a); ok {
+			return append(out, p.language.figure(string(text))...)
+		}
+	} else if out, ok := u.figure(out, a); ok {
+		return out
+	}
+	switch v := a.(type) {
+	case Either:
+		return append(out, v.in(u)...)
+	case Phrase:
+		return v.appendTo(out, u)
+	case string:
+		return append(out, v...)
+	}
+	return fmt.Append(out, a)
+}
+
+// figure appends one of the figures of a [Phrase] in the system.
+func (u Units) figure(out []byte, a any) ([]byte, bool) {
 	switch v := a.(type) {
 	case Length:
-		return u.Stack(v, Nearest), true
+		return u.appendShown(out, Shown{Length: v}), true
 	case AtLeast:
-		return u.Stack(Length(v), Down), true
+		return u.appendShown(out, Shown{Length: Length(v), Bound: Down}), true
 	case AtMost:
-		return u.Stack(Length(v), Up), true
+		return u.appendShown(out, Shown{Length: Length(v), Bound: Up}), true
 	case Wall:
-		return u.Wall(Length(v), Nearest), true
+		return u.append(out, Length(v), wallStep, 16, Nearest), true
 	case Shown:
-		return u.Shown(v), true
+		return u.appendShown(out, v), true
 	case Mass:
-		return u.Mass(v, Up), true
+		return append(out, u.Mass(v, Up)...), true
 	case Capacity:
-		return u.Mass(Mass(v), Down), true
+		return append(out, u.Mass(Mass(v), Down)...), true
 	case Angle:
-		return u.Angle(v.Degrees()), true
+		return append(out, u.Angle(v.Degrees())...), true
 	case Torque:
-		return v.String(), true
+		return append(out, v.String()...), true
 	case Bare:
-		return v.in(u), true
+		return append(out, v.in(u)...), true
 	}
-	return "", false
+	return out, false
 }
 
 // Figures appends the figures and words of the sentence in one system of units, in English.
 func (p Phrase) Figures(to []string, u Units) []string {
 	for _, a := range p.args {
-		text, ok := u.figure(a)
-		if !ok {
-			if text, ok = a.(string); !ok {
-				text = Say("%v", a).In(u)
-			}
-		}
-		to = append(to, text)
+		to = append(to, string(Phrase{}.appendArg(nil, a, u)))
 	}
 	return to
 }

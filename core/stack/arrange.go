@@ -26,7 +26,7 @@ type choice struct {
 // display, the longer first among equals.
 func (p *Problem) choices(parts *parts) []choice {
 	spacers := parts.spacers
-	longest := parts.bolts[len(parts.bolts)-1].length - parts.washers[0].length - p.PlateThickness - p.limits().engagementMin
+	longest := p.longestSpacers(parts)
 	byWidth := make([]int16, len(spacers))
 	for i := range byWidth {
 		byWidth[i] = int16(i)
@@ -71,6 +71,11 @@ func (p *Problem) choices(parts *parts) []choice {
 		return cmp.Or(cmp.Compare(a.total, b.total), cmp.Compare(a.n, b.n))
 	})
 	return all
+}
+
+// longestSpacers is the most that spacers can take of the longest bolt.
+func (p *Problem) longestSpacers(parts *parts) quantity.Length {
+	return parts.bolts[len(parts.bolts)-1].length - parts.washers[0].length - p.PlateThickness - p.limits().engagementMin
 }
 
 func position(list []int16, want int16) int {

@@ -78,7 +78,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	holes := len(g.Holes)
 	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
 	settled := s.settled
-	for ci := range s.choices {
+	for ci := s.first; ci < len(s.choices); ci++ {
 		if s.spent() {
 			return out
 		}

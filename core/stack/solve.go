@@ -183,7 +183,7 @@ var searchers = sync.Pool{New: func() any { return new(searcher) }}
 // begin readies a searcher for a problem; its lists keep their room.
 func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {
 	s.problem, s.stock, s.all, s.choices, s.lists = p, from, &from.parts, from.choices, known
-	s.effort, s.looked, s.gone = effort, -1, false
+	s.first, s.effort, s.looked, s.gone = 0, effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
 	for i := range p.Groups {
@@ -221,6 +221,7 @@ type searcher struct {
 	stock   *stock
 	all     *parts
 	choices []choice
+	first   int // of the choices that are looked at
 	holes   int // of all groups
 	school  school
 	lists   *lists      // that are remembered for the stock; nil: none are

@@ -1,10 +1,6 @@
 package stack
 
-import (
-	"nexufix/core/catalog"
-	"nexufix/core/fastener"
-	"nexufix/core/quantity"
-)
+import "nexufix/core/quantity"
 
 // Obstacle is the one thing that, were it otherwise, would give a problem
 // without a stack one.
@@ -46,32 +42,96 @@ func Why(p Problem) Obstacle {
 	if shallow != nil {
 		return Obstacle{Kind: Shallow, Holes: shallow, Figure: need}
 	}
-	// A try is cut short where a search for good would go on.
-	with := func(change func(*Problem)) *Stack {
+	// What is tried first leaves the parts as they are, and of it what comes last the candidates too.
+	var stocks [2]*stock
+	var known [2]lists
+	lay := func(supply bool) (*stock, *lists) {
+		i := map[bool]int{true: 1}[supply]
+		if stocks[i] == nil {
+			stocks[i], known[i] = p.newStock(supply), lists{room: mostCandidates, listed: map[listed]list{}}
+		}
+		return stocks[i], &known[i]
+	}
+	with := func(change func(*Problem), lay func(bool) (*stock, *lists)) *Stack {
 		try := p
 		change(&try)
-		return try.solve(mostEffort/50, try.stock).best.of(&try)
+		if lay == nil {
+			lay = try.stock
+		}
+		return try.solve(effortToExplain, lay).best.of(&try)
 	}
-	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }) != nil {
+	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }, nil) != nil {
 		return Obstacle{Kind: TightHead}
 	}
-	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
+	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }, lay); st != nil {
 		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
 	}
-	if st := with(func(t *Problem) { t.Corners.Known = false }); st != nil {
+	if st := with(func(t *Problem) { t.Corners.Known = false }, lay); st != nil {
 		return Obstacle{Kind: TooMuchTwist, Figure: p.Corners.twist(func(group int) quantity.Length { return st.Groups[group].Plane })}
 	}
-	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }) != nil {
+	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }, nil) != nil {
 		return Obstacle{Kind: NarrowDisc}
 	}
 	// A spacer has to bridge the deepest hole, and little more; none is longer
 	// than a bolt.
-	wide := max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap)
+	supply, shared := lay(true)
 	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
-		odd := catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1}
-		if with(func(t *Problem) { t.Kit = append(p.Kit[:len(p.Kit):len(p.Kit)], odd) }) != nil {
+		odd := part{length: l, outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance,
+			suppliable: true, each: p.Policy.MaxStackedSpacers}
+		if p.helps(supply, shared, odd) {
 			return Obstacle{Kind: OddSpacer, Figure: l}
 		}
 	}
 	return Obstacle{Kind: Several}
+}
+
+// effortToExplain is how much each try may take: it is cut short where a search for good would go on.
+const effortToExplain = mostEffort / 50
+
+// helps says whether there is a stack with a spacer that a stock does not have, whose candidates
+// without it are shared.
+func (p *Problem) helps(from *stock, shared *lists, odd part) bool {
+	if len(from.choices) == 0 || len(from.choices) > mostChoices {
+		return false
+	}
+	with := &stock{parts: from.parts, choices: from.choices[:len(from.choices):len(from.choices)]}
+	with.spacers = append(from.spacers[:len(from.spacers):len(from.spacers)], odd)
+	longest := p.longestSpacers(&from.parts)
+	for _, c := range from.choices {
+		for c.n < min(p.Policy.MaxStackedSpacers, mostStacked) && c.total+odd.length <= longest {
+			c.items[c.n] = int16(len(from.spacers))
+			c.n++
+			c.total += odd.length
+			c.tolerance += odd.tolerance
+			c.widest = max(c.widest, odd.outer)
+			with.choices = append(with.choices, c)
+		}
+	}
+	if len(with.choices) > mostChoices {
+		return false
+	}
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	s.begin(p, with, shared, effortToExplain)
+	without := make([]list, len(p.Groups))
+	s.choices = from.choices
+	for i := range p.Groups {
+		without[i] = s.list(i)
+	}
+	s.choices, s.first = with.choices, len(from.choices)
+	// The hardest first: a group that nothing fits without the spacer needs it.
+	for _, alone := range []bool{true, false} {
+		for i := range p.Groups {
+			if (len(without[i].all) == 0) != alone {
+				continue
+			}
+			s.room[i].all = s.candidates(append(s.room[i].all[:0], without[i].all...), i)
+			if s.over() || len(s.room[i].all) == 0 {
+				return false
+			}
+			s.found[i] = list{all: s.room[i].all}
+		}
+	}
+	s.distances()
+	return s.run(false, p.Policy.LeanMax, p.Policy.TwistMax) != nil && !s.over()
 }
