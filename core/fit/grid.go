@@ -10,9 +10,10 @@ import (
 	"nexufix/core/stack"
 )
 
-// Grid keeps a matrix, so that the next one judges only what is new. Displays
-// and brackets go by identity: one that was changed is another. It is safe for
-// concurrent use; the zero Grid is empty.
+// Grid keeps the cells of the last matrix, so that the next one judges only what is new. Displays
+// and brackets go by identity: one that was changed is another. It takes two bytes a cell, and what
+// its [stack.Cache] takes; another policy empties it. It is safe for concurrent use; the zero Grid is
+// empty.
 type Grid struct {
 	mu       sync.Mutex
 	policy   catalog.Policy

@@ -5,6 +5,7 @@ import (
 	"math/big"
 	"strconv"
 	"strings"
+	"sync"
 )
 
 // Units is the system people read in. The zero value is millimetres and
@@ -156,9 +157,17 @@ func Say(format string, args ...any) Phrase { return Phrase{format: format, args
 
 // In is the sentence in one system of units.
 func (p Phrase) In(u Units) string {
-	var room [256]byte
-	return string(p.appendTo(room[:0], u))
+	if p.format == "" {
+		return ""
+	}
+	room := rooms.Get().(*[]byte)
+	defer rooms.Put(room)
+	*room = p.appendTo((*room)[:0], u)
+	return string(*room)
 }
+
+// rooms are to put sentences together in.
+var rooms = sync.Pool{New: func() any { return new([]byte) }}
 
 func (p Phrase) appendTo(out []byte, u Units) []byte {
 	if len(p.args) == 0 {

@@ -221,8 +221,9 @@ type searcher struct {
 	stock   *stock
 	all     *parts
 	choices []choice
-	first   int // of the choices that are looked at
-	holes   int // of all groups
+	first   int      // of the choices that are looked at
+	more    []choice // room for a stock's choices with a spacer more
+	holes   int      // of all groups
 	school  school
 	lists   *lists      // that are remembered for the stock; nil: none are
 	room    []list      // by group, for lists that are not

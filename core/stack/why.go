@@ -94,7 +94,9 @@ func (p *Problem) helps(from *stock, shared *lists, odd part) bool {
 	if len(from.choices) == 0 || len(from.choices) > mostChoices {
 		return false
 	}
-	with := &stock{parts: from.parts, choices: from.choices[:len(from.choices):len(from.choices)]}
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	with := &stock{parts: from.parts, choices: append(s.more[:0], from.choices...)}
 	with.spacers = append(from.spacers[:len(from.spacers):len(from.spacers)], odd)
 	longest := p.longestSpacers(&from.parts)
 	for _, c := range from.choices {
@@ -107,11 +109,10 @@ func (p *Problem) helps(from *stock, shared *lists, odd part) bool {
 			with.choices = append(with.choices, c)
 		}
 	}
+	s.more = with.choices
 	if len(with.choices) > mostChoices {
 		return false
 	}
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
 	s.begin(p, with, shared, effortToExplain)
 	without := make([]list, len(p.Groups))
 	s.choices = from.choices

@@ -4,7 +4,9 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 
@@ -180,5 +182,41 @@ func TestSameAnswerEveryTime(t *testing.T) {
 	}
 	if turned := fmt.Sprintf("%+v", Solve(p).Best); turned != first {
 		t.Errorf("the bag the other way round: %s\n%s", first, turned)
+	}
+}
+
+// TestOddSpacerHelps: over random problems without a stack, the spacer that is named is the shortest
+// with which [Solve] finds one, and where none is named there is none.
+func TestOddSpacerHelps(t *testing.T) {
+	r := rand.New(rand.NewPCG(7, 12))
+	named := 0
+	for n := 0; n < 4000 || named < 20; n++ {
+		p := randomProblem(r)
+		if Solve(p).Best != nil {
+			continue
+		}
+		why := Why(p)
+		if why.Kind != OddSpacer && why.Kind != Several {
+			continue
+		}
+		wide := max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap)
+		shortest := quantity.Length(0)
+		var deepest quantity.Length
+		for _, g := range p.Groups {
+			deepest = max(deepest, g.Setback+g.Recess)
+		}
+		for l := mm(1); l <= min(deepest+mm(12), longestOdd) && shortest == 0; l += mm(1) {
+			q := p
+			q.Kit = append(slices.Clone(p.Kit), catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1})
+			if Solve(q).Best != nil {
+				shortest = l
+			}
+		}
+		if why.Figure != shortest {
+			t.Fatalf("case %d: a spacer of %v is named, %v would do\n%+v", n, why.Figure, shortest, p)
+		}
+		if shortest > 0 {
+			named++
+		}
 	}
 }
