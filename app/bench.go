@@ -260,7 +260,7 @@ func (a *Workspace) schools() map[string]string {
 func (a *Workspace) ranked(p *fit.Pairing, id, name string) Ranked {
 	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict), Bolts: bolts(p.Stack), Rules: []string{}}
 	worst := fit.Pass
-	for _, c := range p.Checks {
+	for _, c := range p.Findings {
 		switch {
 		case c.Status > worst:
 			worst, r.Rules = c.Status, []string{c.Rule.String()}

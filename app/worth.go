@@ -111,8 +111,8 @@ func toldIn(d *catalog.Display, b *catalog.Bracket, j *catalog.Job, policy catal
 		return nil
 	}
 	p := fit.Judge(d, b, j.Turn, fit.Extra{Accessories: j.Accessories, Work: work}, policy)
-	for i := range p.Checks {
-		for _, s := range p.Sources(p.Checks[i].Rule) {
+	for i := range p.Findings {
+		for _, s := range p.Sources(p.Findings[i].Rule) {
 			if s.Origin == catalog.Caller && !slices.Contains(out, s.Figure) {
 				out = append(out, s.Figure)
 			}

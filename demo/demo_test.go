@@ -79,7 +79,7 @@ func TestEveryInterestingCaseIsThere(t *testing.T) {
 			if p.Verdict == fit.Fits || p.Verdict == fit.FitsWithConditions {
 				fits++
 			}
-			for _, x := range p.Checks {
+			for _, x := range p.Findings {
 				if said[x.Rule] == nil {
 					said[x.Rule] = map[fit.Status]int{}
 				}
@@ -265,10 +265,10 @@ func TestTighteningNeverImproves(t *testing.T) {
 				after := fit.Judge(d, b, 0, fit.Extra{}, policy)
 				// Where the bolts change, the display may hang further out, and
 				// a plug that touched no longer does: only rules by themselves.
-				for i, x := range after.Checks {
+				for i, x := range after.Findings {
 					if x.Rule == "stack" || x.Rule == "load" || x.Rule == "size" || x.Rule == "thread" || x.Rule == "pattern" {
-						if x.Status < before.Checks[i].Status {
-							t.Errorf("%s on %s: a stricter %s makes %s %s, before %s", d.ID, b.ID, name, x.Rule, x.Status, before.Checks[i].Status)
+						if x.Status < before.Findings[i].Status {
+							t.Errorf("%s on %s: a stricter %s makes %s %s, before %s", d.ID, b.ID, name, x.Rule, x.Status, before.Findings[i].Status)
 						}
 					}
 				}

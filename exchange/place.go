@@ -132,7 +132,9 @@ func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 // PlacementFigures writes a placement without its sentences.
 func PlacementFigures(p *place.Placement) Placement {
 	out := placementOf(p)
-	out.Checks = allFigures(p.Checks)
+	for i := range p.Checks {
+		out.Checks = append(out.Checks, findingOf(&p.Checks[i].Finding))
+	}
 	return out
 }
 

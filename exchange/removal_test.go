@@ -124,7 +124,7 @@ func verdictRank(v fit.Verdict) int { return min(2, slices.Index(fit.Verdicts, v
 // not judged any more counts for the worst, unless it was passed.
 func (a *answer) outcomes() map[string]int {
 	out := map[string]int{"verdict": verdictRank(a.pairing.Verdict)}
-	for _, c := range a.pairing.Checks {
+	for _, c := range a.pairing.Findings {
 		out[string(c.Rule)] = rank(c.Status)
 	}
 	for i := range a.places {
@@ -414,7 +414,7 @@ func TestContradictionNeverImproves(t *testing.T) {
 // opened says whether a rule of the pairing that failed can no longer be told,
 // and is one of those whose unknown is a condition.
 func opened(was, is *answer) bool {
-	for _, c := range was.pairing.Checks {
+	for _, c := range was.pairing.Findings {
 		if c.Status == fit.Fail && is.pairing.Check(c.Rule).Status == fit.Unknown {
 			return true
 		}

@@ -147,15 +147,8 @@ func pairingIn(p *fit.Pairing, words []fit.Check, units quantity.Units, checks [
 // PairingFigures writes a judgement without its sentences, which take most of the time.
 func PairingFigures(p *fit.Pairing) Pairing {
 	out := pairingOf(p)
-	out.Checks = allFigures(p.Checks)
-	return out
-}
-
-// allFigures are checks without their sentences.
-func allFigures(all []fit.Check) []Check {
-	out := make([]Check, len(all))
-	for i := range all {
-		out[i] = checkFigures(&all[i])
+	for i := range p.Findings {
+		out.Checks = append(out.Checks, findingOf(&p.Findings[i]))
 	}
 	return out
 }
@@ -173,7 +166,7 @@ func pairingOf(p *fit.Pairing) Pairing {
 }
 
 func checkOf(c *fit.Check, units quantity.Units) Check {
-	out := checkFigures(c)
+	out := findingOf(&c.Finding)
 	out.Text, out.Remedy, out.Marks = c.Text.In(units), c.Remedy.In(units), c.Marks
 	if c.Measure.Given() {
 		out.Figure = c.Measure.In(units)
@@ -181,8 +174,8 @@ func checkOf(c *fit.Check, units quantity.Units) Check {
 	return out
 }
 
-// checkFigures is a check without its sentences.
-func checkFigures(c *fit.Check) Check {
+// findingOf is a finding without its sentences.
+func findingOf(c *fit.Finding) Check {
 	out := Check{Rule: c.Rule.String(), Status: c.Status.String()}
 	if m := c.Measure; m.Given() {
 		scale := int64(1)

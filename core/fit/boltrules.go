@@ -10,7 +10,7 @@ import (
 
 // boltsCheck: every arm carries its bolts, one at each end of each row that the
 // bracket uses; a fixed plate has four, three are a caution (practice).
-func boltsCheck(p *Pairing) (c Check) {
+func boltsCheck(p *Pairing) (c Finding) {
 	if p.Pattern == nil {
 		c.Status = Unknown
 		return c
@@ -114,7 +114,7 @@ func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
 }
 
 // turnCheck: the display's maker allows the way it hangs.
-func turnCheck(p *Pairing) (c Check) {
+func turnCheck(p *Pairing) (c Finding) {
 	if len(p.Display.Turns) > 0 && !slices.Contains(p.Display.Turns, p.Turn) {
 		c.Status = Fail
 	}

@@ -109,17 +109,21 @@ func ShareAtMost(hundredths float64) Measure {
 	return Measure{n, 100_000_000, 100_000_000 - n, Percent, false, false}
 }
 
-// Check is the outcome of one rule. Those of [Pairing.Checks] are not in words yet: they are
-// put into words by [Pairing.Words] when somebody reads them.
-type Check struct {
+// Finding is what a rule found, in figures.
+type Finding struct {
 	Rule    Rule
 	Status  Status
 	Measure Measure // none where the rule compares no figure
-	Text    quantity.Phrase
-	Remedy  quantity.Phrase
-	Marks   []string // tags of the drawing's parts that the check is about; shared, not to be changed
 
 	about about
+}
+
+// Check is a finding in words. They are made when somebody reads it, by [Pairing.Words].
+type Check struct {
+	Finding
+	Text   quantity.Phrase
+	Remedy quantity.Phrase
+	Marks  []string // tags of the drawing's parts that the check is about; shared, not to be changed
 }
 
 // Sentences is what is found, and what would help where that is known.
@@ -147,13 +151,13 @@ var Verdicts = []Verdict{Fits, FitsWithConditions, MissingData, DoesNotFit}
 // verdict is does_not_fit on any fail, else missing_data on an unknown that
 // matters, else fits_with_conditions on any caution, any other unknown or any
 // supplied part, else fits: every rule passes.
-func verdict(checks []Check, supplied bool) Verdict {
+func verdict(findings []Finding, supplied bool) Verdict {
 	v := Fits
 	if supplied {
 		v = FitsWithConditions
 	}
-	for i := range checks {
-		c := &checks[i]
+	for i := range findings {
+		c := &findings[i]
 		switch {
 		case c.Status == Fail:
 			return DoesNotFit

@@ -14,7 +14,7 @@ import (
 // class table of the mounting-interface standard. What does not agree is a
 // reason to check a figure, never a failed match (practice).
 func dataCheck(d *catalog.Display) Check {
-	c := Check{Rule: DataRule, Text: quantity.Say("The display's figures agree with each other.")}
+	c := Check{Finding: Finding{Rule: DataRule}, Text: quantity.Say("The display's figures agree with each other.")}
 	var odd []quantity.Phrase
 	add := func(format string, args ...any) { odd = append(odd, quantity.Say(format, args...)) }
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {

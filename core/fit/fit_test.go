@@ -34,18 +34,18 @@ func tilting(down, up int64) change {
 }
 
 func TestVerdict(t *testing.T) {
-	check := func(rule Rule, s Status) Check { return Check{Rule: rule, Status: s} }
+	check := func(rule Rule, s Status) Finding { return Finding{Rule: rule, Status: s} }
 	for _, c := range []struct {
 		want     Verdict
 		supplied bool
-		checks   []Check
+		checks   []Finding
 	}{
-		{Fits, false, []Check{check("load", Pass)}},
-		{FitsWithConditions, true, []Check{check("load", Pass)}},
-		{FitsWithConditions, false, []Check{check("load", Caution)}},
-		{MissingData, false, []Check{check("load", Caution), check("stack", Unknown)}},
-		{FitsWithConditions, false, []Check{check("arms", Unknown)}},
-		{DoesNotFit, true, []Check{check("stack", Unknown), check("arms", Fail), check("load", Caution)}},
+		{Fits, false, []Finding{check("load", Pass)}},
+		{FitsWithConditions, true, []Finding{check("load", Pass)}},
+		{FitsWithConditions, false, []Finding{check("load", Caution)}},
+		{MissingData, false, []Finding{check("load", Caution), check("stack", Unknown)}},
+		{FitsWithConditions, false, []Finding{check("arms", Unknown)}},
+		{DoesNotFit, true, []Finding{check("stack", Unknown), check("arms", Fail), check("load", Caution)}},
 	} {
 		if got := verdict(c.checks, c.supplied); got != c.want {
 			t.Errorf("%v: %s, want %s", c.checks, got, c.want)

@@ -83,7 +83,7 @@ type trouble struct{ fails, unknowns, cautions, open int }
 
 func (p *Pairing) trouble() trouble {
 	var t trouble
-	for _, c := range p.Checks {
+	for _, c := range p.Findings {
 		switch {
 		case c.Status == Fail:
 			t.fails++
@@ -100,7 +100,7 @@ func (p *Pairing) trouble() trouble {
 
 // onlyParts says whether a check is a caution for nothing but what has to be
 // sent.
-func onlyParts(p *Pairing, c Check) bool {
+func onlyParts(p *Pairing, c Finding) bool {
 	sent := p.Stack != nil && p.Stack.Status == stack.OK && len(p.Stack.Supplied) > 0
 	return sent && (c.Rule == StackRule || c.Rule == ThreadRule)
 }

@@ -1,6 +1,8 @@
 package fit
 
 import (
+	"slices"
+
 	"nexufix/core/catalog"
 	"nexufix/core/hang"
 	"nexufix/core/probe"
@@ -17,7 +19,7 @@ type Pairing struct {
 	Policy      *catalog.Policy
 	Verdict     Verdict
 	Pattern     *catalog.Pattern  // the one used; nil when the display has none
-	Checks      []Check           // in the order of Rules, not in words
+	Findings    []Finding         // in the order of Rules; [Pairing.Words] says them
 	Layout      *stack.BoltLayout // the holes that are bolted to; nil without a pattern
 	Stack       *stack.Stack      // nil when there is none
 	Alternative *stack.Stack
@@ -28,6 +30,7 @@ type Pairing struct {
 	side   WallSide
 	motion Motion
 	place  hang.Hang // what Hang points to
+	data   *Check    // of the rule that looks at the display alone
 }
 
 // Extra is what a question adds to display and bracket.
@@ -104,7 +107,7 @@ func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.So
 
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
-	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Checks: p.Checks[:0]}
+	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
 	if pattern >= 0 {
 		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
 		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
@@ -119,15 +122,16 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.
 	}
 	p.side = p.nominal()
 	p.motion = p.motionOn(&p.side, b.TiltDown.Value > 0 || b.TiltUp.Value > 0, b.Swivel.Value > 0)
+	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]
 	for i := range rules {
-		c := s.data
-		if rules[i].judge != nil {
-			c = rules[i].judge(p)
+		if rules[i].judge == nil {
+			p.Findings[i] = s.data.Finding
+			continue
 		}
-		c.Rule = rules[i].rule
-		p.Checks = append(p.Checks, c)
+		p.Findings[i] = rules[i].judge(p)
+		p.Findings[i].Rule = rules[i].rule
 	}
-	p.Verdict = verdict(p.Checks, p.Stack != nil && len(p.Stack.Supplied) > 0)
+	p.Verdict = verdict(p.Findings, p.Stack != nil && len(p.Stack.Supplied) > 0)
 }
 
 // prepare solves the stacks of all patterns on a bracket, for the cache to remember.
@@ -173,7 +177,7 @@ func (p *Pairing) before(o *Pairing) bool {
 func area(p *catalog.Pattern) float64 { return p.Width.MM() * p.Height.MM() }
 
 func (p *Pairing) fails() (n int) {
-	for _, c := range p.Checks {
+	for _, c := range p.Findings {
 		if c.Status == Fail {
 			n++
 		}
@@ -203,27 +207,27 @@ func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
 
 // AppendWords appends them.
 func (p *Pairing) AppendWords(out []Check) []Check {
-	for i, c := range p.Checks {
-		out = append(out, c)
-		p.put(&out[len(out)-1], i)
+	for i := range p.Findings {
+		out = append(out, p.inWords(i))
 	}
 	return out
 }
 
-// put puts a check of a rule into words.
-func (p *Pairing) put(c *Check, rule int) {
-	if words := rules[rule].words; words != nil {
-		c.Marks = rules[rule].marks
-		words(p, c)
+// inWords is a finding of a rule in words.
+func (p *Pairing) inWords(rule int) Check {
+	if rules[rule].words == nil {
+		return *p.data
 	}
+	c := Check{Finding: p.Findings[rule], Marks: rules[rule].marks}
+	rules[rule].words(p, &c)
+	return c
 }
 
 // Check is the outcome of a rule in words; the zero Check for one that was not judged.
 func (p *Pairing) Check(rule Rule) Check {
-	for i, c := range p.Checks {
-		if c.Rule == rule {
-			p.put(&c, i)
-			return c
+	for i := range p.Findings {
+		if p.Findings[i].Rule == rule {
+			return p.inWords(i)
 		}
 	}
 	return Check{}
@@ -233,11 +237,9 @@ func (p *Pairing) Check(rule Rule) Check {
 // and every unknown that leaves the verdict open.
 func (p *Pairing) Blocked() []Check {
 	var out []Check
-	for i := range p.Checks {
-		if s := p.Checks[i].Status; s == Fail || s == Unknown && needed(p.Checks[i].Rule) {
-			c := p.Checks[i]
-			p.put(&c, i)
-			out = append(out, c)
+	for i := range p.Findings {
+		if s := p.Findings[i].Status; s == Fail || s == Unknown && needed(p.Findings[i].Rule) {
+			out = append(out, p.inWords(i))
 		}
 	}
 	return out

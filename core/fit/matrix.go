@@ -136,8 +136,8 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 func (p *Pairing) Cell() Cell {
 	c := Cell{Verdict: p.Verdict, NeedsParts: p.Stack != nil && len(p.Stack.Supplied) > 0}
 	worst, place, against := Pass, len(Consequence), 0
-	for i := range p.Checks {
-		x := &p.Checks[i]
+	for i := range p.Findings {
+		x := &p.Findings[i]
 		if x.Status == Pass {
 			continue
 		}

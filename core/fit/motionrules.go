@@ -91,7 +91,7 @@ func standsOut(z *catalog.Zone) (quantity.Length, bool) {
 
 // allows compares an angle the wall allows with the bracket's range, which a kind that
 // moves and does not give it has not on record.
-func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64]) (c Check) {
+func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64]) (c Finding) {
 	switch {
 	case !has.Known && moves:
 		c.Status = Unknown
@@ -151,7 +151,7 @@ func tilts(kind string) bool   { return kind == "tilt" || kind == "full_motion" 
 func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" }
 
 // tiltingUp says that of the two ways to tilt, up is the worse.
-func (p *Pairing) tiltingUp() (c Check, up bool) {
+func (p *Pairing) tiltingUp() (c Finding, up bool) {
 	b, moves := p.Bracket, tilts(p.Bracket.Kind)
 	down, other := allows(b.TiltDown, moves, p.motion.TiltDown), allows(b.TiltUp, moves, p.motion.TiltUp)
 	if second(down, other) {
@@ -160,7 +160,7 @@ func (p *Pairing) tiltingUp() (c Check, up bool) {
 	return down, false
 }
 
-func tiltCheck(p *Pairing) Check {
+func tiltCheck(p *Pairing) Finding {
 	c, _ := p.tiltingUp()
 	return c
 }
@@ -177,9 +177,9 @@ func tiltWords(p *Pairing, c *Check) {
 	p.motionWords(c, verb, edge, has)
 }
 
-func swivelCheck(p *Pairing) Check { return p.swivel(p.motion) }
+func swivelCheck(p *Pairing) Finding { return p.swivel(p.motion) }
 
-func (p *Pairing) swivel(m Motion) Check {
+func (p *Pairing) swivel(m Motion) Finding {
 	return allows(p.Bracket.Swivel, swivels(p.Bracket.Kind), m.Swivel)
 }
 
@@ -196,7 +196,7 @@ const Gravity = 9.80665
 
 // holdCheck: the tilt head, or the ball, holds the display's moment about its
 // pivot over its whole range, else it droops (practice).
-func holdCheck(p *Pairing) (c Check) {
+func holdCheck(p *Pairing) (c Finding) {
 	b, d := p.Bracket, p.Display
 	if !b.Hold().Known {
 		return c

@@ -15,7 +15,7 @@ import (
 var rules = [...]struct {
 	rule  Rule
 	marks []string
-	judge func(*Pairing) Check
+	judge func(*Pairing) Finding
 	words func(*Pairing, *Check)
 }{
 	{PatternRule, []string{"back.pattern"}, patternCheck, patternWords},
@@ -48,7 +48,7 @@ func patternName(w, h quantity.Length) string {
 // A rule judges to a status and a measure in a function that ends in Check; what it found
 // is put into words by the one that ends in Words, when somebody reads it.
 
-func patternCheck(p *Pairing) (c Check) {
+func patternCheck(p *Pairing) (c Finding) {
 	if p.Pattern == nil {
 		c.Status = Unknown
 		return c
@@ -104,7 +104,7 @@ func patternWords(p *Pairing, c *Check) {
 	}
 }
 
-func threadCheck(p *Pairing) (c Check) {
+func threadCheck(p *Pairing) (c Finding) {
 	switch {
 	case p.Pattern == nil || p.Pattern.Thread == 0 || p.threadContradicted() != nil:
 		c.Status = Unknown
@@ -176,7 +176,7 @@ func (p *Pairing) load() load {
 	return l
 }
 
-func loadCheck(p *Pairing) (c Check) {
+func loadCheck(p *Pairing) (c Finding) {
 	if !p.Display.Mass.Known || !p.Bracket.RatedLoad.Known {
 		c.Status = Unknown
 		return c
@@ -239,7 +239,7 @@ func loadWords(p *Pairing, c *Check) {
 
 func percent(r quantity.Ratio) string { return quantity.FormatDecimal(int64(r), 4) + " %" }
 
-func sizeCheck(p *Pairing) (c Check) {
+func sizeCheck(p *Pairing) (c Finding) {
 	lo, hi, diagonal := p.Bracket.DiagonalMin, p.Bracket.DiagonalMax, p.Display.Diagonal
 	if !lo.Known && !hi.Known {
 		return c
@@ -297,7 +297,7 @@ func sizeWords(p *Pairing, c *Check) {
 	}
 }
 
-func armsCheck(p *Pairing) (c Check) {
+func armsCheck(p *Pairing) (c Finding) {
 	if p.Bracket.Interface.Type == catalog.Plate {
 		return c
 	}

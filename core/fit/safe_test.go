@@ -50,7 +50,7 @@ func TestFitsIsEveryRule(t *testing.T) {
 	d, b := catalogtest.Pair()
 	b.Profile = some(52)
 	if p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy()); p.Verdict != Fits {
-		t.Fatalf("%s: %v", p.Verdict, p.Checks)
+		t.Fatalf("%s: %v", p.Verdict, p.Findings)
 	}
 	d.Zones = []catalog.Zone{{Kind: "protrusion", X: mm(300), Width: mm(40), Height: mm(40)}} // how far it stands out is missing
 	p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())

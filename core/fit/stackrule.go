@@ -12,7 +12,7 @@ import (
 	"nexufix/core/stack"
 )
 
-func stackCheck(p *Pairing) (c Check) {
+func stackCheck(p *Pairing) (c Finding) {
 	if p.Stack == nil {
 		c.Status = Unknown
 		l := p.Layout

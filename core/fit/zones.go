@@ -150,7 +150,7 @@ func (p *Pairing) Nearest() quantity.Length {
 }
 
 // second says of two checks that the second is worse: by status, then by the least margin.
-func second(a, b Check) bool {
+func second(a, b Finding) bool {
 	if a.Status != b.Status {
 		return b.Status > a.Status
 	}
@@ -170,7 +170,7 @@ type about struct {
 }
 
 // worstZone is the worst check of the zones that a rule is about.
-func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zone) Check) (c Check) {
+func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zone) Finding) (c Finding) {
 	for i := range p.Display.Zones {
 		if z := &p.Display.Zones[i]; is(z) {
 			one := judge(z)
@@ -200,19 +200,19 @@ func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
 }
 
 // plateUnknown makes a check one that depends on a wall plate which is not described.
-func (c *Check) plateUnknown() { c.Status, c.about.plate = Unknown, true }
+func (c *Finding) plateUnknown() { c.Status, c.about.plate = Unknown, true }
 
 // portsCheck: no port, vent or label under an arm or plate, and a vent has its
 // free space behind it (practice).
-func portsCheck(p *Pairing) Check { return p.ports(&p.side) }
+func portsCheck(p *Pairing) Finding { return p.ports(&p.side) }
 
-func (p *Pairing) ports(side *WallSide) Check {
+func (p *Pairing) ports(side *WallSide) Finding {
 	var covers rects
 	known := false
 	if len(p.Display.Zones) > 0 {
 		covers, known = p.covers()
 	}
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" }, func(z *catalog.Zone) Check {
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" }, func(z *catalog.Zone) Finding {
 		c := p.port(z, &covers, known)
 		if z.Clear.Known {
 			if air := p.vent(z, side); second(c, air) {
@@ -223,7 +223,7 @@ func (p *Pairing) ports(side *WallSide) Check {
 	})
 }
 
-func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Check) {
+func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Finding) {
 	if !known {
 		c.Status = Unknown
 		return c
@@ -238,7 +238,7 @@ func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Check) {
 }
 
 // vent: the gap behind a zone that needs air is at least what it asks.
-func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Check) {
+func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Finding) {
 	c.about.air = true
 	nearest, stacked := p.nearest()
 	if !p.Bracket.Profile.Known || !stacked {
@@ -299,14 +299,14 @@ func (p *Pairing) portsWords(c *Check, side *WallSide) {
 // plugsCheck: a plugged-in connector stays off what is behind it:
 // plug ≤ profile + z + the socket's setback, less the wall plate's thickness
 // where it is over one; behind the plug, what the cable needs to bend.
-func plugsCheck(p *Pairing) Check { return p.plugs(&p.side) }
+func plugsCheck(p *Pairing) Finding { return p.plugs(&p.side) }
 
-func (p *Pairing) plugs(side *WallSide) Check {
+func (p *Pairing) plugs(side *WallSide) Finding {
 	return p.worstZone(func(z *catalog.Zone) bool { return z.Plug.Known || z.Kind == "port" },
-		func(z *catalog.Zone) Check { return p.plug(z, side) })
+		func(z *catalog.Zone) Finding { return p.plug(z, side) })
 }
 
-func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Check) {
+func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Finding) {
 	z, stacked := p.nearest()
 	if !zone.Plug.Known || !p.Bracket.Profile.Known || !stacked {
 		c.Status = Unknown
@@ -367,12 +367,12 @@ func (p *Pairing) plugsWords(c *Check, side *WallSide) {
 
 // protrusionCheck: nothing on the back hits wall plate or wall when closed,
 // and under an arm it stands out no further than z.
-func protrusionCheck(p *Pairing) Check { return p.protrusions(&p.side) }
+func protrusionCheck(p *Pairing) Finding { return p.protrusions(&p.side) }
 
-func (p *Pairing) protrusions(side *WallSide) Check {
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Check {
+func (p *Pairing) protrusions(side *WallSide) Finding {
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Finding {
 		room, _, sure, known := p.roomFor(z, side)
-		c := Check{Status: Unknown}
+		c := Finding{Status: Unknown}
 		if !z.Out.Known || !known {
 			return c
 		}
@@ -428,14 +428,19 @@ func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
 // Again judges what depends on where the wall plates are, for a display on its
 // wall: ports, plugs, protrusions and the swivel.
 func (p *Pairing) Again(side WallSide) []Check {
-	out := []Check{p.ports(&side), p.plugs(&side), p.protrusions(&side), p.swivel(p.MotionOn(&side))}
-	p.portsWords(&out[0], &side)
-	p.plugsWords(&out[1], &side)
-	p.protrusionWords(&out[2], &side)
-	swivelWords(p, &out[3])
-	out[3].Marks = []string{"side.swivel"}
-	for i, rule := range [...]Rule{PortsRule, PlugsRule, ProtrusionRule, SwivelRule} {
-		out[i].Rule = rule
+	again := func(rule Rule, found Finding, words func(*Check)) Check {
+		found.Rule = rule
+		c := Check{Finding: found}
+		words(&c)
+		return c
 	}
-	return out
+	return []Check{
+		again(PortsRule, p.ports(&side), func(c *Check) { p.portsWords(c, &side) }),
+		again(PlugsRule, p.plugs(&side), func(c *Check) { p.plugsWords(c, &side) }),
+		again(ProtrusionRule, p.protrusions(&side), func(c *Check) { p.protrusionWords(c, &side) }),
+		again(SwivelRule, p.swivel(p.MotionOn(&side)), func(c *Check) {
+			c.Marks = []string{"side.swivel"}
+			swivelWords(p, c)
+		}),
+	}
 }

@@ -444,7 +444,7 @@ func (p *Placement) public() []fit.Check {
 	}
 	b := p.Pairing.Bracket
 	inWay := p.Bottom > caneHeight && lowest < headroom
-	c := fit.Check{Rule: ProjectionRule}
+	c := fit.Check{Finding: fit.Finding{Rule: ProjectionRule}}
 	outward, how := p.ToFront, "It stands out"
 	if reach, ok := b.Farthest(); ok && reach > b.Profile.Value && p.ToFront.Known {
 		outward, how = quantity.Some(p.ToFront.Value+reach-b.Profile.Value), "It can be left standing out"

@@ -49,7 +49,7 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	case !w.Covering.Known || !limited:
 		return nil
 	}
-	c := fit.Check{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most),
+	c := fit.Check{Finding: fit.Finding{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most)},
 		Text: quantity.Say("%v of covering; up to %v is allowed.", quantity.AtMost(w.Covering.Value), quantity.AtLeast(most))}
 	if w.Covering.Value > most {
 		c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
@@ -65,7 +65,7 @@ func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
 
 // madeFor: made for the wall, and in wood deep enough.
 func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
-	c := fit.Check{Rule: FastenerRule, Marks: []string{"fastener"}}
+	c := fit.Check{Finding: fit.Finding{Rule: FastenerRule}, Marks: []string{"fastener"}}
 	choice := &p.Choice
 	switch {
 	case !choice.Said:
@@ -180,7 +180,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v.", what),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
-		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(past, inside),
+		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Measure: fit.AtMost(past, inside)},
 			Text: quantity.Say("The tip stays inside: %v of %v from the wall's surface.", quantity.AtMost(past),
 				quantity.AtLeast(max(0, inside))), Marks: []string{"fastener"}}
 		if p.Layers.Assumed {
@@ -210,7 +210,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	if i.Kind == catalog.Toggle && known && room.Known && p.Layers.Covering.Known {
 		room := room.Value
 		behind := past - p.Layers.Covering.Value
-		c := fit.Check{Rule: DepthRule, Measure: fit.AtMost(behind, room),
+		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Measure: fit.AtMost(behind, room)},
 			Text: quantity.Say("The toggle needs %v behind the board; there is %v.", quantity.AtMost(behind), room)}
 		if behind > room {
 			c.Status, c.Remedy = fit.Fail, quantity.Say("Take a shorter toggle.")
@@ -218,7 +218,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		wrong(c)
 	}
 	if h := p.Hole; h.Short() {
-		wrong(fit.Check{Rule: DepthRule, Status: fit.Caution, Measure: fit.AtLeast(h.Maker.Value, h.Need.Value),
+		wrong(fit.Check{Finding: fit.Finding{Rule: DepthRule, Status: fit.Caution, Measure: fit.AtLeast(h.Maker.Value, h.Need.Value)},
 			Text:   quantity.Say("The maker's hole, %v, is shorter than the fastener needs, %v.", h.Maker.Value, h.Need.Value),
 			Remedy: quantity.Say("Ask the maker; a fastener that meets the end of its hole cannot be driven home.")})
 	}
@@ -238,7 +238,7 @@ func (p *Placement) pilot() (fit.Check, bool) {
 	}
 	lo, hi := anchorage.Pilot(p.specificGravity(), i.Diameter)
 	d := p.Hole.Diameter.Value
-	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, hi), Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d,
+	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, hi)}, Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d,
 		lo, hi)}
 	switch {
 	case d > hi:
@@ -258,7 +258,7 @@ func (p *Placement) pilot() (fit.Check, bool) {
 func (p *Placement) sized(i *catalog.Item) fit.Check {
 	const off = quantity.Millimetre / 2
 	d := p.Hole.Diameter.Value
-	c := fit.Check{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off), Marks: []string{"fastener"},
+	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off)}, Marks: []string{"fastener"},
 		Text: quantity.Say("%v has the size of its hole, %v.", i.Label(), d)}
 	switch {
 	case d > i.Diameter+off:
@@ -279,7 +279,7 @@ func (p *Placement) embedment() (fit.Check, bool) {
 		return fit.Check{}, false
 	}
 	r := anchorage.Embedment(&p.Choice, &p.Layers)
-	c := fit.Check{Rule: EmbedmentRule, Marks: []string{"fastener"}}
+	c := fit.Check{Finding: fit.Finding{Rule: EmbedmentRule}, Marks: []string{"fastener"}}
 	if !r.Value.Known {
 		c.Status = fit.Unknown
 		c.Text = quantity.Say("How deep the fixing is in the wall cannot be told: %v.", p.missingLayer())
@@ -315,7 +315,7 @@ func (p *Placement) spacing() (fit.Check, bool) {
 	if len(p.Points) == 0 || !p.Choice.Sound() {
 		return fit.Check{}, false
 	}
-	c := fit.Check{Rule: EdgesRule, Marks: []string{"use"}}
+	c := fit.Check{Finding: fit.Finding{Rule: EdgesRule}, Marks: []string{"use"}}
 	switch p.Job.Wall.Type.Holds() {
 	case catalog.Wood:
 		return p.alongStud(c)

@@ -98,7 +98,7 @@ func (s *setting) over(f *catalog.Furniture) bool {
 // measured is a check of a length on a wall, inches as on a wall; a wrong one
 // fails.
 func measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) fit.Check {
-	c := fit.Check{Rule: rule, Measure: m, Text: good, Marks: marks}
+	c := fit.Check{Finding: fit.Finding{Rule: rule, Measure: m}, Text: good, Marks: marks}
 	c.Measure.Coarse = true
 	if m.Margin < 0 {
 		c.Status, c.Text, c.Remedy = fit.Fail, bad, remedy
@@ -108,7 +108,7 @@ func measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, m
 
 // said is a check without a figure.
 func said(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase, marks ...string) fit.Check {
-	return fit.Check{Rule: rule, Status: status, Text: text, Remedy: remedy, Marks: marks}
+	return fit.Check{Finding: fit.Finding{Rule: rule, Status: status}, Text: text, Remedy: remedy, Marks: marks}
 }
 
 func shown(l quantity.Length) quantity.Shown {

@@ -127,7 +127,7 @@ func TestShapesAreWhereTheyMayBe(t *testing.T) {
 			clear := bruteForce(&p)
 			// A rule of the pairing is judged again where its plate is.
 			status := map[fit.Rule]fit.Status{}
-			for _, c := range append(append([]fit.Check{}, pair.Checks...), p.Checks...) {
+			for _, c := range append(pair.Words(), p.Checks...) {
 				status[c.Rule] = max(status[c.Rule], c.Status)
 			}
 			for rule, ok := range clear {

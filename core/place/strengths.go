@@ -132,7 +132,7 @@ func hundredths(share float64) string {
 // share is a check of an outcome: over all that may be asked for it has a
 // status.
 func (p *Placement) share(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
-	c := fit.Check{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"use"}}
+	c := fit.Check{Finding: fit.Finding{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"use"}}
 	c.Text = quantity.Say("%v, %v, the fastener in %v takes %v %% of what it may.", when, poseWords(&o.Pose), p.hole(o.Point),
 		hundredths(o.Share))
 	if o.Share > 1 {
@@ -146,7 +146,7 @@ func (p *Placement) share(rule fit.Rule, o *anchorage.Outcome, when string, over
 // over one and a half times fails. An anchor of which nobody says what its figure
 // is is judged both ways: what only passes as rated is not known.
 func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
-	c := fit.Check{Rule: StrengthRule, Measure: fit.ShareAtMost(a.Strength.Share * 100), Marks: []string{"use"}}
+	c := fit.Check{Finding: fit.Finding{Rule: StrengthRule, Measure: fit.ShareAtMost(a.Strength.Share * 100)}, Marks: []string{"use"}}
 	caution := p.Pairing.Policy.LoadCaution.Float()
 	o := &a.Strength
 	status := strengthStatus(&a.Square, &a.Swung, caution)
@@ -196,7 +196,7 @@ func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Statu
 // bends: a fixing that crosses covering and cavity.
 func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
 	o := &a.Bending
-	c := fit.Check{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100), Marks: []string{"fastener"}}
+	c := fit.Check{Finding: fit.Finding{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"fastener"}}
 	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.",
 		p.who(o.Point), p.Strength.Covering,
 		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))

@@ -24,18 +24,26 @@ type total struct {
 	length    quantity.Length
 }
 
-// compare is negative when t is preferred to o.
+// compare is negative when t is preferred to o. It is in the searches' innermost loop: what is not
+// needed is not compared.
 func (t *total) compare(o *total) int {
-	return cmp.Or(
-		cmp.Compare(t.supplied, o.supplied),
-		cmp.Compare(t.plane, o.plane),
-		cmp.Compare(t.spacers, o.spacers),
-		cmp.Compare(t.lean, o.lean),
-		cmp.Compare(o.shoulders, t.shoulders),
-		cmp.Compare(t.washers, o.washers),
-		cmp.Compare(o.school, t.school),
-		cmp.Compare(t.length, o.length),
-	)
+	switch {
+	case t.supplied != o.supplied:
+		return cmp.Compare(t.supplied, o.supplied)
+	case t.plane != o.plane:
+		return cmp.Compare(t.plane, o.plane)
+	case t.spacers != o.spacers:
+		return cmp.Compare(t.spacers, o.spacers)
+	case t.lean != o.lean:
+		return cmp.Compare(t.lean, o.lean)
+	case t.shoulders != o.shoulders:
+		return cmp.Compare(o.shoulders, t.shoulders)
+	case t.washers != o.washers:
+		return cmp.Compare(t.washers, o.washers)
+	case t.school != o.school:
+		return cmp.Compare(o.school, t.school)
+	}
+	return cmp.Compare(t.length, o.length)
 }
 
 // Supply is a number of equal pieces to send.
@@ -390,6 +398,9 @@ next:
 		c := &list[i]
 		if s.okOnly && c.status != OK {
 			continue
+		}
+		if len(s.bestSet) > 0 && sofar.supplied+c.own.supplied+s.bounds[depth+1].supplied > s.best.supplied {
+			return // and so are the rest, which come by what they need beyond the kit
 		}
 		if s.spent() {
 			return

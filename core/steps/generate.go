@@ -93,7 +93,7 @@ type generator struct {
 func (g *generator) blocked(places []place.Placement) []fit.Check {
 	out := place.Against(g.p, places)
 	say := func(rule fit.Rule, text quantity.Phrase, remedy quantity.Phrase) {
-		out = append(out, fit.Check{Rule: rule, Status: fit.Unknown, Text: text, Remedy: remedy})
+		out = append(out, fit.Check{Finding: fit.Finding{Rule: rule, Status: fit.Unknown}, Text: text, Remedy: remedy})
 	}
 	switch {
 	case g.kind.Type == catalog.NoWall:
@@ -107,7 +107,7 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 	case !g.choice.Unclear.Empty():
 		say(place.FastenerRule, g.choice.Unclear, quantity.Say("Common practice: %v", g.kind.Fixing))
 	case !g.choice.Wrong.Empty():
-		out = append(out, fit.Check{Rule: place.FastenerRule, Status: fit.Fail, Text: g.choice.Wrong,
+		out = append(out, fit.Check{Finding: fit.Finding{Rule: place.FastenerRule, Status: fit.Fail}, Text: g.choice.Wrong,
 			Remedy: quantity.Say("Common practice: %v", g.kind.Fixing)})
 	}
 	return out
