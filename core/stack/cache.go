@@ -109,7 +109,7 @@ type Solver struct {
 }
 
 // mostCandidates is how many candidates a solver keeps, of 64 bytes each.
-const mostCandidates = 100_000
+const mostCandidates = 50_000
 
 // NewSolver is a worker's; of the nil Cache it remembers nothing, and its answers are the same.
 func (m *Cache) NewSolver() *Solver {
