@@ -187,7 +187,7 @@ func (w *documents) of(f *source) (document, fingerprint string, err error) {
 	return document, approval.Sum(document), err
 }
 
-// judge works out everything that leaves the house with an approval.
+// judge works out everything that leaves the company with an approval.
 func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	a := f.open(ctx)
 	p := a.judge()

@@ -31,7 +31,7 @@ type Bench struct {
 	Walls     []string                `json:"walls" required:"true"`         // that the bracket has fixings for
 	Used      int                     `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
 	Template  bool                    `json:"template" required:"true"`      // there is a drilling template
-	House     exchange.PolicySettings `json:"house" required:"true"`         // the policy in use, before what the question changes
+	InUse     exchange.PolicySettings `json:"policy_in_use" required:"true"` // before what the request changes
 	Schools   map[string]string       `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
 	Help      *Help                   `json:"help"`                          // what would make it better; null when nothing found does
 	Heights   *Heights                `json:"heights"`                       // above the floor; null when not asked or not known
@@ -83,8 +83,8 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	return all
 }
 
-// leftOut is said where a question takes more work than one may.
-const leftOut = "This takes more work than one question may: not everything that would help, and not every other bracket, was tried. " +
+// leftOut is said where a request takes more work than one may.
+const leftOut = "This takes more work than one request may: not everything that would help, and not every other bracket, was tried. " +
 	"Fewer parts in the kit, or fewer slots, make it whole."
 
 // Help is the first change found, in a fixed order, that makes a pairing
@@ -175,7 +175,7 @@ func (a *Workspace) Bench() Bench {
 	if p.Stack != nil {
 		out.Send = fit.SupplyList(p.Stack.Supplied, p.Pattern.Thread)
 	}
-	out.Schools, out.House = a.schools(), exchange.PolicyOf(a.all.PolicyOrDefault())
+	out.Schools, out.InUse = a.schools(), exchange.PolicyOf(a.all.PolicyOrDefault())
 	out.Heights, out.Help = a.heights(&p), a.help(&p)
 	for _, p := range a.rank(a.all.Brackets) {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))

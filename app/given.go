@@ -8,12 +8,12 @@ import (
 
 // JudgeGiven is a pairing and the parts that someone has in hand for a hole.
 type GivenStack struct {
-	Question Request    `json:"question" required:"true"`
-	Hand     GivenParts `json:"hand" required:"true"`
+	Request Request    `json:"request" required:"true"`
+	Hand    GivenParts `json:"hand" required:"true"`
 }
 
 // GivenParts is the parts on one bolt. Without a washer's width it is the standard
-// one's; spacers are as wide as the house's stock unless said otherwise.
+// one's; spacers are as wide as the company's stock unless said otherwise.
 type GivenParts struct {
 	Bolt      exchange.MM    `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
 	Washers   int            `json:"washers" required:"true" minimum:"0" maximum:"6"` // none is said: it is another stack

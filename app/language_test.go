@@ -63,7 +63,7 @@ var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\
 	`^M\d or M\d$|^[0-9a-f]{4}(-[0-9a-f]{4})+$|…$|^\d+ [A-Z]\d$`)
 
 // TestOtherLanguagesAreWhole: of all jobs of the demo, and of random displays on random brackets and walls,
-// nothing that leaves the house has words that a language lacks; what is left in English is a name, which
+// nothing that leaves the company has words that a language lacks; what is left in English is a name, which
 // the data has.
 func TestOtherLanguagesAreWhole(t *testing.T) {
 	all := demoData(t)

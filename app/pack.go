@@ -28,7 +28,7 @@ import (
 	"nexufix/render/pdf"
 )
 
-// Installation is a pairing's step sequence with what leaves the house beside it.
+// Installation is a pairing's step sequence with what leaves the company beside it.
 type Installation struct {
 	*steps.Sequence
 	Name    string // of its files
@@ -268,7 +268,7 @@ var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: 
 	fit.MissingData: "A figure is missing",
 	fit.DoesNotFit:  "Does not fit"}
 
-// pack is everything that leaves the house on paper.
+// pack is everything that leaves the company on paper.
 func (i *Installation) pack() *pdf.Pack {
 	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
 		Fingerprint: i.mark, Paper: i.paper, Release: i.release,

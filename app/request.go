@@ -33,13 +33,13 @@ type Request struct {
 	Center   exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
 	Tilt     exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
 	Swivel   exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
-	// The wall, and where on it; its display and bracket are the question's.
+	// The wall, and where on it; its display and bracket are the request's.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
 	Have  []string     `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that need not be sent again
 }
 
-// Workspace is a question with its nouns found: what every use case of a pairing
+// Workspace is a request with its nouns found: what every use case of a pairing
 // works on. It belongs to one request, and so does the work that may be done for it.
 type Workspace struct {
 	Request
@@ -52,16 +52,16 @@ type Workspace struct {
 	work    *stack.Work  // what may be done for it
 }
 
-// MostWork is how many steps a question may take: a second or two of a processor.
+// MostWork is how many steps a request may take: a second or two of a processor.
 // What people ask takes a hundredth.
 const MostWork = 40_000_000
 
-// NewWork is what one question may do.
+// NewWork is what one request may do.
 func NewWork(ctx context.Context) *stack.Work {
 	return stack.NewWork(ctx, MostWork).Remembering(solved)
 }
 
-// solved are the stacks that questions have solved: with the next keystroke most are
+// solved are the stacks that requests have solved: with the next keystroke most are
 // asked for again. It is little: with 24 MB one answer in a hundred took a second under load.
 var solved = stack.NewAnswers(3 << 20)
 
@@ -86,8 +86,8 @@ func (a *Workspace) judge() fit.Pairing {
 	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), a.policy)
 }
 
-// Open finds the nouns of a question in a catalogue. Its errors are
-// [exchange.Problems], with paths in the question.
+// Open finds the nouns of a request in a catalogue. Its errors are
+// [exchange.Problems], with paths in the request.
 func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
 	a := Workspace{Request: q, work: NewWork(ctx)}
 	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
@@ -179,7 +179,7 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 			Allowed: "a bracket of the catalogue"}}
 	}
 	p := a.judge()
-	question, err := a.frozen()
+	request, err := a.frozen()
 	if err != nil {
 		return row, nil, err
 	}
@@ -193,11 +193,11 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 	}
 	return store.Saved{
 		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
-		Verdict: string(p.Verdict), Question: string(question), Result: string(result),
+		Verdict: string(p.Verdict), Request: string(request), Result: string(result),
 	}, toCatalogue, nil
 }
 
-// frozen is the question with nothing left to look up, for keeping.
+// frozen is the request with nothing left to look up, for keeping.
 func (a *Workspace) frozen() ([]byte, error) {
 	q := a.Request
 	d := exchange.DisplayOf(a.display)

@@ -17,8 +17,8 @@ import (
 
 // WallAsk is a pairing on a site, and something that is moved on its wall.
 type WallAsk struct {
-	Question Request   `json:"question" required:"true"`
-	Move     *WallMove `json:"move,omitempty"`
+	Request Request   `json:"request" required:"true"`
+	Move    *WallMove `json:"move,omitempty"`
 }
 
 // WallMove puts a thing of the wall somewhere: its middle, from the wall's left
@@ -103,7 +103,7 @@ type WallGuide struct {
 // OnWall places a pairing on its wall, after moving something on it.
 func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	if a.job == nil || a.job.Wall.Type == "" {
-		return nil, exchange.Problems{{Path: "question.site.wall", Found: "is missing", Allowed: "the wall that it is placed on"}}
+		return nil, exchange.Problems{{Path: "request.site.wall", Found: "is missing", Allowed: "the wall that it is placed on"}}
 	}
 	p := a.judge()
 	u := a.units()

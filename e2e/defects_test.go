@@ -238,7 +238,7 @@ func TestSavedWithItsArms(t *testing.T) {
 	d.PressButton("nav a", "Saved")
 	d.PressButton("main button", "Velmora Pane 49")
 	d.Ready()
-	d.Wait(`JSON.parse(sessionStorage.getItem('nexufix.asking')).topHoles === 60`)
+	d.Wait(`JSON.parse(sessionStorage.getItem('nexufix.inputs')).topHoles === 60`)
 }
 
 // TestMatrixAgain: the matrix is not asked for again as long as nothing was changed; Enter does
@@ -326,7 +326,7 @@ func TestViewFails(t *testing.T) {
 	d := sit(t, "/")
 	d.See(".start")
 	d.allowed = "Uncaught"
-	d.Run(`history.replaceState({desk: {asking: {display: 'velmora-pane-49', schools: null}}}, '')`)
+	d.Run(`history.replaceState({workspace: {inputs: {display: 'velmora-pane-49', schools: null}}}, '')`)
 	d.Reload()
 	d.Wait(`document.querySelector('h1')?.innerText === 'This view failed'`)
 	d.PressButton("nav a", "Policy")

@@ -304,7 +304,7 @@ func words(t *testing.T, pdf []byte) (page [2]float64, at map[string][][2]float6
 func TestSitePointsInChromium(t *testing.T) {
 	d := atCounter(t)
 	site := value[string](d, `JSON.stringify({display_id: 'velmora-pane-49', bracket_id: 'sill-40',
-		site: JSON.parse(sessionStorage.getItem('nexufix.asking')).site})`)
+		site: JSON.parse(sessionStorage.getItem('nexufix.inputs')).site})`)
 	got := value[[][]float64](d, fmt.Sprintf(`(async () => {
 		const ask = (path, body) => fetch(path, {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)});
 		const q = %s;

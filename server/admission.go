@@ -22,7 +22,7 @@ import (
 const (
 	mostQueued = 16
 	mostOfOne  = 6
-	mostAsking = 1000 // that wait with a question, which takes milliseconds
+	mostQuick  = 1000 // that wait with a request, which takes milliseconds
 	queueFor   = 20 * time.Second
 	mostComing = 200 // requests that are being sent, of each kind
 )
@@ -129,7 +129,7 @@ func clientOf(c *echo.Context) string {
 	return host
 }
 
-// held keeps an answer until its place is free for the next question: a client that
+// held keeps an answer until its place is free for the next request: a client that
 // reads slowly holds nobody up.
 type held struct {
 	http.ResponseWriter
@@ -163,10 +163,10 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// heavyWorks and questions are let in by the processors there are. Questions that
+// heavyWorks and quickWorks are let in by the processors there are. Requests that
 // are answered one after the other are all answered sooner than if they were worked
 // on together.
 func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostQueued, mostOfOne) }
-func questions() *admission {
-	return newAdmission(runtime.GOMAXPROCS(0), mostAsking, mostAsking/4)
+func quickWorks() *admission {
+	return newAdmission(runtime.GOMAXPROCS(0), mostQuick, mostQuick/4)
 }

@@ -86,7 +86,7 @@ func TestAdmission(t *testing.T) {
 	}
 }
 
-// TestSlowSenders: clients that send a question byte by byte keep nobody else from
+// TestSlowSenders: clients that send a request byte by byte keep nobody else from
 // an answer, however many they are.
 func TestSlowSenders(t *testing.T) {
 	d := newDesk(t)

@@ -45,7 +45,7 @@ type Server struct {
 	ending  chan struct{} // closed when the server stops: streams without an end end then
 	queue   *plotter.Plotter
 	heavies *admission
-	asking  *admission
+	quick   *admission
 	door    *people.Door
 	reviews *review.Feature
 }
@@ -88,7 +88,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		return nil, err
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
-		heavies: heavyWorks(), asking: questions(), door: people.NewDoor(s, log, o)}
+		heavies: heavyWorks(), quick: quickWorks(), door: people.NewDoor(s, log, o)}
 	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
@@ -97,7 +97,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
-	// Answers are made for one question each: packing them fast matters more than tight.
+	// Answers are made for one request each: packing them fast matters more than tight.
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // served compressed already
 	}}))
@@ -106,7 +106,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler())
 	for _, r := range srv.features() {
-		limit := int64(api.MostQuestion)
+		limit := int64(api.MostRequest)
 		if r.Large {
 			limit = api.MostFile
 		}
@@ -114,8 +114,8 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		switch r.Work {
 		case api.Heavy:
 			handler = srv.heavies.admit(handler)
-		case api.Question:
-			handler = srv.asking.answerAfter(handler)
+		case api.Quick:
+			handler = srv.quick.answerAfter(handler)
 		}
 		if r.Method != http.MethodGet && r.Needs.May(app.Engineer) {
 			handler = srv.reviews.After(handler)

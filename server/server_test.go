@@ -207,13 +207,13 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 		t.Errorf("%+v", saved)
 	}
 	opened := read[map[string]any](t, d.get("/api/pairings/1"), 200)
-	question := opened["question"].(map[string]any)
-	if question["turn_deg"] != 90.0 || question["display"].(map[string]any)["id"] != "velmora-pane-49" || question["bracket"] == nil ||
+	request := opened["request"].(map[string]any)
+	if request["turn_deg"] != 90.0 || request["display"].(map[string]any)["id"] != "velmora-pane-49" || request["bracket"] == nil ||
 		opened["result"] == nil {
-		t.Errorf("%v", question)
+		t.Errorf("%v", request)
 	}
 	// Asked again, what was saved gives the same answer.
-	raw, _ := json.Marshal(question)
+	raw, _ := json.Marshal(request)
 	again := read[map[string]any](t, d.post("/api/bench", string(raw)), 200)
 	if again["pairing"].(map[string]any)["verdict"] != saved.Verdict {
 		t.Errorf("%v", again["pairing"])
@@ -559,7 +559,7 @@ func TestByHand(t *testing.T) {
 	d := newDesk(t)
 	ask := func(hand string) string {
 		var all []string
-		for _, g := range read[[]app.GivenJudged](t, d.post("/api/stack", `{"question":{`+pane+`},"hand":`+hand+`}`), 200) {
+		for _, g := range read[[]app.GivenJudged](t, d.post("/api/stack", `{"request":{`+pane+`},"hand":`+hand+`}`), 200) {
 			all = append(all, fmt.Sprint(g.Holes, g.Status, " ", g.Text))
 		}
 		return strings.Join(all, "\n")
@@ -585,13 +585,13 @@ func TestByHand(t *testing.T) {
 		t.Error(got)
 	}
 	for body, path := range map[string]string{
-		`{"question":{` + pane + `}}`:                                                                 "hand",
-		`{"question":{` + pane + `},"hand":{"bolt":"long"}}`:                                          "hand.bolt",
-		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"washers":9}}`:                               "hand.washers",
-		`{"question":{"display_id":"none","bracket_id":"sill-40"},"hand":{"bolt_mm":16,"washers":1}}`: "display_id",
+		`{"request":{` + pane + `}}`:                                                                 "hand",
+		`{"request":{` + pane + `},"hand":{"bolt":"long"}}`:                                          "hand.bolt",
+		`{"request":{` + pane + `},"hand":{"bolt_mm":16,"washers":9}}`:                               "hand.washers",
+		`{"request":{"display_id":"none","bracket_id":"sill-40"},"hand":{"bolt_mm":16,"washers":1}}`: "display_id",
 		// How many washers is said, or nothing is judged: without them another bolt may look safe.
-		`{"question":{` + pane + `},"hand":{"bolt_mm":16}}`:                          "hand.washers",
-		`{"question":{` + pane + `},"hand":{"bolt_mm":16,"spacers_mm":[1,2,3,4,5]}}`: "hand.spacers_mm",
+		`{"request":{` + pane + `},"hand":{"bolt_mm":16}}`:                          "hand.washers",
+		`{"request":{` + pane + `},"hand":{"bolt_mm":16,"spacers_mm":[1,2,3,4,5]}}`: "hand.spacers_mm",
 	} {
 		if a := d.post("/api/stack", body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
@@ -603,7 +603,7 @@ func TestByHand(t *testing.T) {
 // matrix, and the defaults come back.
 func TestPolicies(t *testing.T) {
 	d := newDesk(t)
-	type house struct {
+	type companyPolicy struct {
 		Name   string
 		Policy map[string]any
 		Saved  []store.PolicyName
@@ -616,17 +616,17 @@ func TestPolicies(t *testing.T) {
 	bolts := func() string {
 		return fmt.Sprint(read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)["others"].([]any)[1].(map[string]any)["bolts"])
 	}
-	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Saved) != 0 {
+	if h := read[companyPolicy](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Saved) != 0 {
 		t.Errorf("%+v", h)
 	}
 	before := bolts()
-	if h := read[house](t, put(`{"name":"Deep ones","policy":{"bolt_school":"deep","reveal":"1/2 in"}}`), 200); h.Name != "Deep ones" || h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 12.7 || h.Policy["max_washers"] != 3.0 {
+	if h := read[companyPolicy](t, put(`{"name":"Deep ones","policy":{"bolt_school":"deep","reveal":"1/2 in"}}`), 200); h.Name != "Deep ones" || h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 12.7 || h.Policy["max_washers"] != 3.0 {
 		t.Errorf("%+v", h)
 	}
 	if after := bolts(); after == before || after != "M6×16, M6×30" {
 		t.Errorf("under deep %s, before %s", after, before)
 	}
-	// What the question says counts more.
+	// what the request says counts more.
 	b := read[map[string]any](t, d.post("/api/bench", `{`+pane+`,"policy":{"bolt_school":"shallow"}}`), 200)
 	stack := b["pairing"].(map[string]any)["stack"].(map[string]any)
 	if got := stack["groups"].([]any)[0].(map[string]any)["bolt"].(map[string]any)["length_mm"]; got != 12.0 {
@@ -634,15 +634,15 @@ func TestPolicies(t *testing.T) {
 	}
 	// A saved pairing keeps the policy it was judged by.
 	read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
-	read[house](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
+	read[companyPolicy](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
 	if q := read[map[string]any](t, d.get("/api/pairings/1"),
-		200)["question"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
+		200)["request"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {
 		t.Error(q)
 	}
-	if h := read[house](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Saved) != 2 {
+	if h := read[companyPolicy](t, d.post("/api/policies/use", `{"name":"Deep ones"}`), 200); h.Name != "Deep ones" || len(h.Saved) != 2 {
 		t.Errorf("%+v", h)
 	}
-	if h := read[house](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {
+	if h := read[companyPolicy](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {
 		t.Errorf("%+v", h)
 	}
 	for body, path := range map[string]string{`{"name":"x"}`: "policy", `{"name":" ","policy":{}}`: "name", `{"name":"x","policy":{"max_washers":0}}`: "policy.max_washers", `{"name":"x","policy":{"reveal":"5//8"}}`: "policy.reveal"} {
@@ -653,7 +653,7 @@ func TestPolicies(t *testing.T) {
 	if a := d.post("/api/policies/use", `{"name":"none"}`); a.StatusCode != 404 {
 		t.Error(a.StatusCode)
 	}
-	if h := read[house](t, d.get("/api/policies"), 200); h.Name != "" {
+	if h := read[companyPolicy](t, d.get("/api/policies"), 200); h.Name != "" {
 		t.Error("a name that is not there took the policy away")
 	}
 }

@@ -18,14 +18,14 @@ import (
 	"nexufix/store"
 )
 
-// counter is a question on a stud wall.
+// counter is a request on a stud wall.
 const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{"id":"s","display":"x","bracket":"x",
 	"wall":{"type":"wood_stud","covering_mm":12.5,"backing_mm":89,"width_mm":3600,"height_mm":2600,"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}},
 	"place":{"rule":"center","center_mm":1500,"x_mm":1650}}}`
 
 func TestWall(t *testing.T) {
 	d := newDesk(t)
-	v := read[app.WallView](t, d.post("/api/wall", `{"question":`+counter+`}`), 200)
+	v := read[app.WallView](t, d.post("/api/wall", `{"request":`+counter+`}`), 200)
 	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "pass" || !v.Fits {
 		t.Fatalf("%+v", v)
 	}
@@ -39,7 +39,7 @@ func TestWall(t *testing.T) {
 		t.Errorf("%d things, %+v", len(v.Things), v.Guide)
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
-	v = read[app.WallView](t, d.post("/api/wall", `{"question":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
+	v = read[app.WallView](t, d.post("/api/wall", `{"request":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
 	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || v.Site.Place.X.Value == 1_734_000_000 || v.Placements[0].Schools == nil ||
 		v.Placements[0].Strength == nil {
 		t.Errorf("%v %v", v.Snapped, v.Site.Place.X.Value)
@@ -53,17 +53,17 @@ func TestWall(t *testing.T) {
 // finding; never a wrong drawing, never a failure of the server.
 func TestWallRefuses(t *testing.T) {
 	d := newDesk(t)
-	ask := func(from, to string) string { return `{"question":` + strings.Replace(counter, from, to, 1) + `}` }
+	ask := func(from, to string) string { return `{"request":` + strings.Replace(counter, from, to, 1) + `}` }
 	for name, c := range map[string]struct{ body, path string }{
-		"no site":            {`{"question":{"display_id":"velmora-pane-49","bracket_id":"sill-40"}}`, "question.site.wall"},
-		"a wall of 3 km":     {ask(`"width_mm":3600`, `"width_mm":3000000`), "question.site.wall.width_mm"},
-		"a spacing of 0":     {ask(`"spacing_mm":406.4`, `"spacing_mm":0`), "question.site.wall.studs.spacing_mm"},
-		"no number":          {ask(`"spacing_mm":406.4`, `"spacing":"5//8"`), "question.site.wall.studs.spacing"},
+		"no site":            {`{"request":{"display_id":"velmora-pane-49","bracket_id":"sill-40"}}`, "request.site.wall"},
+		"a wall of 3 km":     {ask(`"width_mm":3600`, `"width_mm":3000000`), "request.site.wall.width_mm"},
+		"a spacing of 0":     {ask(`"spacing_mm":406.4`, `"spacing_mm":0`), "request.site.wall.studs.spacing_mm"},
+		"no number":          {ask(`"spacing_mm":406.4`, `"spacing":"5//8"`), "request.site.wall.studs.spacing"},
 		"NaN":                {ask(`"first_mm":210`, `"first_mm":NaN`), ""},
-		"1e400":              {ask(`"first_mm":210`, `"first_mm":1e400`), "question.site.wall.studs.first_mm"},
-		"another rule":       {ask(`"rule":"center"`, `"rule":"centre"`), "question.site.place.rule"},
-		"an outlet missing":  {ask(`"first_mm":210`, `"outlet":4`), "question.site.wall.studs.outlet"},
-		"5,000 letters":      {ask(`"id":"s"`, `"id":"`+strings.Repeat("<b>", 1700)+`"`), "question.site.id"},
+		"1e400":              {ask(`"first_mm":210`, `"first_mm":1e400`), "request.site.wall.studs.first_mm"},
+		"another rule":       {ask(`"rule":"center"`, `"rule":"centre"`), "request.site.place.rule"},
+		"an outlet missing":  {ask(`"first_mm":210`, `"outlet":4`), "request.site.wall.studs.outlet"},
+		"5,000 letters":      {ask(`"id":"s"`, `"id":"`+strings.Repeat("<b>", 1700)+`"`), "request.site.id"},
 		"a thing not there":  {strings.TrimSuffix(ask("", ""), "}") + `,"move":{"what":"stud","index":77,"x_mm":1,"y_mm":1}}`, "move.index"},
 		"a move of anything": {strings.TrimSuffix(ask("", ""), "}") + `,"move":{"what":"wall","x_mm":1,"y_mm":1}}`, "move.what"},
 	} {
@@ -248,7 +248,7 @@ func BenchmarkWallDrag(b *testing.B) {
 	if _, err := srv.store.Import(b.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		b.Fatal(err)
 	}
-	body := []byte(`{"question":` + counter + `,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`)
+	body := []byte(`{"request":` + counter + `,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`)
 	for b.Loop() {
 		call(b, srv, http.MethodPost, "/api/wall", "application/json", body)
 	}

@@ -12,7 +12,7 @@ import (
 	"nexufix/demo"
 )
 
-// TestWorkOfRealCatalogues: what people ask stays far below what a question may
+// TestWorkOfRealCatalogues: what people ask stays far below what a request may
 // take: each display of the demo on each bracket, with what would help and every
 // other bracket looked at; and on two hundred brackets with bags of their own.
 func TestWorkOfRealCatalogues(t *testing.T) {

@@ -265,7 +265,7 @@ func TestWrittenIsRead(t *testing.T) {
 	// Through every door: with a saved pairing, a merge, a restored revision, an undo.
 	unwritable := &exchange.Contents{Displays: []*catalog.Display{{ID: "x", Mass: quantity.Some(quantity.Mass(400))}, {ID: "fine"}}}
 	unwritable.Displays[0].Aliases = []string{strings.Repeat("a", 300)}
-	if _, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Question: "{}", Result: "{}"},
+	if _, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "x", Bracket: "b", Title: "x", Request: "{}", Result: "{}"},
 		unwritable); err == nil {
 		t.Error("a pairing brought it in")
 	}

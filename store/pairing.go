@@ -12,14 +12,14 @@ import (
 
 // Saved is a pairing that was saved: what was asked, and what came out.
 type Saved struct {
-	ID       int64  `db:"id"`
-	Display  string `db:"display_id"`
-	Bracket  string `db:"bracket_id"`
-	Title    string `db:"title"`
-	Verdict  string `db:"verdict"`
-	Question string `db:"question"` // JSON
-	Result   string `db:"result"`   // JSON
-	SavedAt  string `db:"saved_at"`
+	ID      int64  `db:"id"`
+	Display string `db:"display_id"`
+	Bracket string `db:"bracket_id"`
+	Title   string `db:"title"`
+	Verdict string `db:"verdict"`
+	Request string `db:"question"` // JSON; the column is named as it was first
+	Result  string `db:"result"`   // JSON
+	SavedAt string `db:"saved_at"`
 }
 
 // SavePairing keeps a pairing. A display that is not in the catalogue goes into it

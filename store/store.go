@@ -132,7 +132,7 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	db.SetMaxIdleConns(0) // each question sees the file anew, whoever has written it
+	db.SetMaxIdleConns(0) // each query sees the file anew, whoever has written it
 	return &Store{db: db, file: file, documents: noDocuments()}, nil
 }
 

@@ -113,7 +113,7 @@ func TestPairings(t *testing.T) {
 	if _, err := s.Import(t.Context(), me, "test", catalogue(t, "One"), nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Question: "{}", Result: "{}"}
+	row := Saved{Display: "d", Bracket: "b", Title: "One on B", Verdict: "fits", Request: "{}", Result: "{}"}
 	none := &exchange.Contents{}
 	id, err := s.SavePairing(t.Context(), "Ada", row, none)
 	if err != nil {
@@ -122,7 +122,7 @@ func TestPairings(t *testing.T) {
 	// A typed-in display goes into the catalogue with the pairing.
 	typed := &exchange.Contents{Displays: []*catalog.Display{{ID: "typed", Model: "Typed"}}}
 	second, err := s.SavePairing(t.Context(), "Ada", Saved{Display: "typed", Bracket: "b", Title: "Typed on B", Verdict: "missing_data",
-		Question: "{}", Result: "{}"}, typed)
+		Request: "{}", Result: "{}"}, typed)
 	if err != nil {
 		t.Fatal(err)
 	}

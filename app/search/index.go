@@ -100,7 +100,7 @@ func (x *Index[T]) add(i int32, item T) {
 
 // Find picks what comes close to what was typed, the closest first.
 func (x *Index[T]) Find(typed string, most int) []T {
-	q := question{words: words(typed)}
+	q := query{words: words(typed)}
 	q.all = strings.Join(q.words, "")
 	q.pairs = pairsOf(q.all)
 	// The longest is asked for first, which most names do not have.
@@ -124,8 +124,8 @@ func (x *Index[T]) Find(typed string, most int) []T {
 	return out
 }
 
-// question is what was typed.
-type question struct {
+// query is what was typed.
+type query struct {
 	words     []string
 	all       string // all words together
 	wordPairs []pairs
@@ -187,7 +187,7 @@ func (x *Index[T]) wrong(typed string, close []uint8) {
 }
 
 // best are the closest items, at most so many, and how many are close at all.
-func (x *Index[T]) best(q *question, most int) (best []hit, found int) {
+func (x *Index[T]) best(q *query, most int) (best []hit, found int) {
 	for i := range x.items {
 		if x.place[i] == none {
 			continue
@@ -214,7 +214,7 @@ func (x *Index[T]) best(q *question, most int) (best []hit, found int) {
 }
 
 // ofItem is how close an item's name is to all that was typed; 0 is not at all.
-func (x *Index[T]) ofItem(q *question, i int) int {
+func (x *Index[T]) ofItem(q *query, i int) int {
 	run := x.runs[i]
 	if q.all == "" {
 		return 1

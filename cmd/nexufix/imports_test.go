@@ -12,7 +12,7 @@ import (
 	"unicode/utf8"
 )
 
-// layers are the floors of the house, the lowest first. A package may import
+// layers are the floors of the layout, the lowest first. A package may import
 // from its own floor, as far as [sideways] allows, and from those below.
 var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins"}, {"app"}, {"demo", "web"}, {"server"},
 	{"cmd"}, {"e2e"}}
@@ -59,7 +59,7 @@ func TestImportsPointOneWay(t *testing.T) {
 	for _, p := range packages {
 		own := floor(p)
 		if own < 0 {
-			t.Errorf("%s is on no floor of the house", p)
+			t.Errorf("%s is on no floor of the layout", p)
 			continue
 		}
 		for _, dep := range list(t, "-deps", p) {

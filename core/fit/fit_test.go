@@ -19,20 +19,6 @@ var (
 	pattern = catalogtest.Pattern
 )
 
-type change func(*catalog.Display, *catalog.Bracket, *catalog.Policy, *Extra) catalog.Turn
-
-func plug(out, setback int64) catalog.Zone {
-	return catalog.Zone{Kind: "port", X: mm(300), Width: mm(50), Height: mm(40), Plug: some(out), Setback: some(setback)}
-}
-
-func tilting(down, up int64) change {
-	return func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Policy, _ *Extra) catalog.Turn {
-		b.Profile, b.TiltPivot = some(52), &catalog.Pivot{BelowHook: some(219), BehindArm: some(18)}
-		b.TiltDown, b.TiltUp = quantity.Some(quantity.Degree*quantity.Angle(down)), quantity.Some(quantity.Degree*quantity.Angle(up))
-		return 0
-	}
-}
-
 func TestVerdict(t *testing.T) {
 	check := func(rule Rule, s Status) Finding { return Finding{Rule: rule, Status: s} }
 	for _, c := range []struct {

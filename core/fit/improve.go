@@ -42,8 +42,8 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	if before == (trouble{}) && (p.Stack == nil || len(p.Stack.Supplied) == 0) {
 		return Change{}
 	}
-	again := func(change func(*question)) Pairing {
-		q := question{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
+	again := func(change func(*inputs)) Pairing {
+		q := inputs{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
 		if p.Extra.Work.Exhausted() {
 			return *p // no gain: what else might be is left out
 		}
@@ -54,7 +54,7 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 		}
 		return after
 	}
-	for _, try := range []func(*Pairing, func(func(*question)) Pairing, trouble) Change{otherSchool, otherArms, otherTurn} {
+	for _, try := range []func(*Pairing, func(func(*inputs)) Pairing, trouble) Change{otherSchool, otherArms, otherTurn} {
 		if c := try(p, again, before); c.Kind != "" {
 			return c
 		}
@@ -68,8 +68,8 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	return otherBracket(p, again, before, brackets)
 }
 
-// question is what a pairing was judged from.
-type question struct {
+// inputs is what a pairing was judged from.
+type inputs struct {
 	display *catalog.Display
 	bracket *catalog.Bracket
 	turn    catalog.Turn
@@ -125,7 +125,7 @@ func gains(after *Pairing, before trouble) bool {
 	return before.cautions > 0 && t.fails+t.unknowns+t.cautions == 0 && t.open <= before.open
 }
 
-func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+func otherSchool(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	for _, s := range []struct {
 		setting string
 		schools []string
@@ -139,7 +139,7 @@ func otherSchool(p *Pairing, again func(func(*question)) Pairing, before trouble
 			if school == *s.field(p.Policy) {
 				continue
 			}
-			if after := again(func(q *question) { *s.field(&q.policy) = school }); gains(&after, before) {
+			if after := again(func(q *inputs) { *s.field(&q.policy) = school }); gains(&after, before) {
 				text := quantity.Say("Under the school %v it %v.", school, becomes(after.Verdict))
 				if school == "guidance" {
 					text = quantity.Say("If the size range is taken as guidance it %v; but a bigger panel levers more.", becomes(after.Verdict))
@@ -165,7 +165,7 @@ func becomes(v Verdict) string {
 
 // otherArms tries the ends of every slot, and the places where an arm's end
 // just clears a zone.
-func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+func otherArms(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	if p.Pattern == nil || p.Hang == nil || p.Bracket.Interface.Type != catalog.Arms {
 		return Change{}
 	}
@@ -183,7 +183,7 @@ func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 	}
 	slices.Sort(tries)
 	for _, y := range slices.Compact(tries) {
-		after := again(func(q *question) { q.extra.TopHoles = quantity.Some(y) })
+		after := again(func(q *inputs) { q.extra.TopHoles = quantity.Some(y) })
 		if after.Hang != nil && after.Hang.TopHoles == y && gains(&after, before) {
 			return Change{Kind: "arms", Arms: y, Verdict: after.Verdict,
 				Text: quantity.Say("With the top hole row %v below the hook line it %v.", quantity.Wall(y), becomes(after.Verdict))}
@@ -192,12 +192,12 @@ func otherArms(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 	return Change{}
 }
 
-func otherTurn(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+func otherTurn(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	for _, turn := range p.Bracket.Turns {
 		if turn == p.Turn {
 			continue
 		}
-		if after := again(func(q *question) { q.turn, q.extra.TopHoles.Known = turn, false }); gains(&after, before) {
+		if after := again(func(q *inputs) { q.turn, q.extra.TopHoles.Known = turn, false }); gains(&after, before) {
 			return Change{Kind: "turn", Turn: turn, Verdict: after.Verdict, Text: quantity.Say("Hung %v it %v.", hung(turn), becomes(after.Verdict))}
 		}
 	}
@@ -206,7 +206,7 @@ func otherTurn(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 
 // sending helps a pairing that lacks nothing but parts, or whose bag's best is
 // a caution that parts would cure: it is judged again with them in the bag.
-func sending(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+func sending(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	if p.Pattern == nil {
 		return Change{}
 	}
@@ -226,7 +226,7 @@ func sending(p *Pairing, again func(func(*question)) Pairing, before trouble) Ch
 			kind = "parts"
 		}
 	}
-	after := again(func(q *question) {
+	after := again(func(q *inputs) {
 		d := *q.display
 		d.OwnParts = slices.Concat(d.OwnParts, itemsOf(send, p.Pattern.Thread))
 		q.display = &d
@@ -264,7 +264,7 @@ func itemsOf(send []stack.Supply, t fastener.Thread) []catalog.Item {
 
 // measuring tries each figure of each group of holes as if it had been
 // measured on the bench.
-func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) Change {
+func measuring(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	if p.Pattern == nil || p.Stack == nil {
 		return Change{}
 	}
@@ -296,7 +296,7 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 			if !better {
 				continue
 			}
-			if after := again(func(q *question) { q.display = &d }); gains(&after, before) {
+			if after := again(func(q *inputs) { q.display = &d }); gains(&after, before) {
 				return Change{Kind: "measure", Figure: f.name, Holes: ids, Within: catalog.Bench.Tolerance(), Verdict: after.Verdict,
 					Text: quantity.Say("If the %v at %v is measured to %v and stays what it is, it %v.", f.name, list(ids), catalog.Bench.Tolerance(),
 						becomes(after.Verdict))}
@@ -306,13 +306,13 @@ func measuring(p *Pairing, again func(func(*question)) Pairing, before trouble) 
 	return Change{}
 }
 
-func otherBracket(p *Pairing, again func(func(*question)) Pairing, before trouble, brackets []*catalog.Bracket) Change {
+func otherBracket(p *Pairing, again func(func(*inputs)) Pairing, before trouble, brackets []*catalog.Bracket) Change {
 	var best *Pairing
 	for _, b := range brackets {
 		if b.ID == p.Bracket.ID {
 			continue
 		}
-		after := again(func(q *question) { q.bracket, q.extra.TopHoles.Known = b, false })
+		after := again(func(q *inputs) { q.bracket, q.extra.TopHoles.Known = b, false })
 		if gains(&after, before) && (best == nil || after.trouble().less(best.trouble()) || !best.trouble().less(after.trouble()) &&
 			after.Better(best)) {
 			best = &after

@@ -33,7 +33,7 @@ type Pairing struct {
 	data   *Check    // of the rule that looks at the display alone
 }
 
-// Extra is what a question adds to display and bracket.
+// Extra is what a request adds to display and bracket.
 type Extra struct {
 	Accessories quantity.Mass                      // what hangs with the display
 	TopHoles    quantity.Optional[quantity.Length] // where the top hole row is wanted, below the hook; else where the school puts it

@@ -169,7 +169,7 @@ func TestWalls(t *testing.T) {
 }
 
 // TestStudAndAnchors: where two studs cannot be had, a fixed bracket takes one
-// and anchors on both sides, if the house allows it and they are rated.
+// and anchors on both sides, if the policy allows it and they are rated.
 func TestStudAndAnchors(t *testing.T) {
 	try := func(change func(*catalog.Bracket, *catalog.Policy)) Placement {
 		d, b, job := sitePair()

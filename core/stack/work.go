@@ -24,7 +24,7 @@ func NewWork(ctx context.Context, steps int) *Work {
 }
 
 // Remembering makes it remember what it has solved, and take what others have: a
-// question that judges the same bolts again, with the arms elsewhere, solves them once.
+// request that judges the same bolts again, with the arms elsewhere, solves them once.
 func (w *Work) Remembering(answers *Answers) *Work {
 	w.solved = answers
 	return w

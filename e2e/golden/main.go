@@ -279,7 +279,7 @@ func ofServer(program, data, out string) ([]byte, error) {
 			return nil, err
 		}
 		question := fmt.Sprintf(`{"display_id":%q,"bracket_id":%q,"site":%s}`, j["display"], j["bracket"], job)
-		if _, err := fetch(fmt.Sprintf("job-%s-wall", j["id"]), "/api/wall", fmt.Sprintf(`{"question":%s}`, question)); err != nil {
+		if _, err := fetch(fmt.Sprintf("job-%s-wall", j["id"]), "/api/wall", fmt.Sprintf(`{"request":%s}`, question)); err != nil {
 			return nil, err
 		}
 		if _, err := fetch(fmt.Sprintf("job-%s-bench", j["id"]), "/api/bench", question); err != nil {

@@ -1,5 +1,5 @@
 // Package html writes a step sequence as one page that stands alone, for a telephone at the wall
-// and for houses without a server: a step a screen, ticks that stay, a timer, both systems of
+// and for companies without a server: a step a screen, ticks that stay, a timer, both systems of
 // units. It has its styles, scripts and figures in it, and asks for nothing from outside.
 package html
 

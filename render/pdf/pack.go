@@ -15,7 +15,7 @@ import (
 	"nexufix/core/steps"
 )
 
-// Pack is what leaves the house for one installation, on one paper: a cover, parts and tools, the
+// Pack is what leaves the company for one installation, on one paper: a cover, parts and tools, the
 // steps with their figures, the measure card, what to do when something is wrong, what is left
 // over, a sheet to sign, and the template at 1:1 behind.
 type Pack struct {

@@ -89,7 +89,7 @@ func Describe(err error) *Problem {
 		return New(http.StatusNotFound, "Not found.", "Check the address or the id.")
 	case errors.As(err, &tooLarge), status == http.StatusRequestEntityTooLarge:
 		return New(http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.",
-			MostFile>>20, MostQuestion>>20))
+			MostFile>>20, MostRequest>>20))
 	case status == http.StatusMethodNotAllowed:
 		return New(status, "This address does not take that method.", "")
 	case status >= 400 && status < 500:

@@ -41,7 +41,7 @@ func Read[T any](c *echo.Context) (in T, err error) {
 	return in, exchange.ReadInto(raw, &in)
 }
 
-// Ask reads a question and finds what it is about.
+// Ask reads a request and finds what it is about.
 func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
 	raw, err := Body(c)
 	if err != nil {
@@ -54,7 +54,7 @@ func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
 	return Open(c, st, q)
 }
 
-// Open finds the nouns of a question in the catalogue.
+// Open finds the nouns of a request in the catalogue.
 func Open(c *echo.Context, st *store.Store, q app.Request) (*app.Workspace, error) {
 	all, err := st.Catalogue(c.Request().Context())
 	if err != nil {

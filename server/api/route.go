@@ -27,17 +27,17 @@ type Route struct {
 
 // Limits of what is sent with a request, in bytes.
 const (
-	MostQuestion = 1 << 20
-	MostFile     = 20 << 20
+	MostRequest = 1 << 20
+	MostFile    = 20 << 20
 )
 
 // Work is how much an operation asks of the server, by which it is let in.
 type Work int
 
 const (
-	Light    Work = iota // it only looks something up
-	Question             // it is worked out, in milliseconds
-	Heavy                // it may take seconds: matrix, import, export, PDF
+	Light Work = iota // it only looks something up
+	Quick             // it is worked out, in milliseconds
+	Heavy             // it may take seconds: matrix, import, export, PDF
 )
 
 // ByID is a path with an id in it.
@@ -59,7 +59,7 @@ func Get(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 // Post is an operation that works something out, or changes something.
 func Post(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, answer, h)
-	r.Method, r.Work, r.Needs = http.MethodPost, Question, app.Engineer
+	r.Method, r.Work, r.Needs = http.MethodPost, Quick, app.Engineer
 	return r
 }
 

@@ -15,7 +15,7 @@ func (s *Feature) byHand(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := api.Open(c, s.Store, in.Question)
+	a, err := api.Open(c, s.Store, in.Request)
 	if err != nil {
 		return err
 	}

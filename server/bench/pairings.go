@@ -26,8 +26,8 @@ type SavedPairing struct {
 // OpenedPairing is a saved pairing with what it was computed from.
 type OpenedPairing struct {
 	SavedPairing
-	Question app.Request      `json:"question" required:"true"`
-	Result   exchange.Pairing `json:"result" required:"true"`
+	Request app.Request      `json:"request" required:"true"`
+	Result  exchange.Pairing `json:"result" required:"true"`
 }
 
 func savedOf(p store.Saved) SavedPairing {
@@ -74,7 +74,7 @@ func pairingID(c *echo.Context) (int64, error) {
 	return id, nil
 }
 
-// pairing opens a saved pairing. Question and result were written by this
+// pairing opens a saved pairing. Request and result were written by this
 // program and go out as they were saved.
 func (s *Feature) pairing(c *echo.Context) error {
 	id, err := pairingID(c)
@@ -87,9 +87,9 @@ func (s *Feature) pairing(c *echo.Context) error {
 	}
 	return c.JSON(http.StatusOK, struct {
 		SavedPairing
-		Question json.RawMessage `json:"question"`
-		Result   json.RawMessage `json:"result"`
-	}{savedOf(p), json.RawMessage(p.Question), json.RawMessage(p.Result)})
+		Request json.RawMessage `json:"request"`
+		Result  json.RawMessage `json:"result"`
+	}{savedOf(p), json.RawMessage(p.Request), json.RawMessage(p.Result)})
 }
 
 func (s *Feature) removePairing(c *echo.Context) error {

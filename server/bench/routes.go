@@ -1,4 +1,4 @@
-// Package bench answers the questions of the bench: one pairing judged and drawn, parts
+// Package bench answers the requests of the bench: one pairing judged and drawn, parts
 // in somebody's hand, trial bolts, and the pairings that were saved.
 package bench
 

@@ -26,9 +26,9 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Question),
+		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Quick),
 		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
-		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Question),
+		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Quick),
 		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, catalog.Bracket{}, s.bracket),
 		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.shelves),
 		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Asks(api.Heavy),

@@ -22,7 +22,7 @@ func (f *Feature) Routes() []api.Route {
 			[]app.ApprovalLine{}, f.list),
 		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
 			f.submit).Answers(201, ""),
-		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Question),
+		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Quick),
 		api.Post("/api/approvals/{id}/decide", "Approve, send back or withdraw.", decided{}, app.ApprovalLine{}, f.decide),
 		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil, f.comment).Answers(204, ""),
 		api.Get("/api/approvals/{id}/sheet", "A sheet of what is frozen, as a draft.", sheetAsk{}, "", f.sheet).Asks(api.Heavy).Answers(200,

@@ -13,7 +13,7 @@ import (
 	"nexufix/server/api"
 )
 
-// sheet reads a question and draws the template or the measure card that is asked for.
+// sheet reads a request and draws the template or the measure card that is asked for.
 func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {

@@ -1,4 +1,4 @@
-// Package wall answers the questions of the wall page: where displays come, and the jobs.
+// Package wall answers the requests of the wall page: where displays come, and the jobs.
 package wall
 
 import (

@@ -15,9 +15,9 @@ func (s *Feature) wall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := api.Open(c, s.Store, in.Question)
+	a, err := api.Open(c, s.Store, in.Request)
 	if err != nil {
-		return app.At("question.", err)
+		return app.At("request.", err)
 	}
 	view, err := a.OnWall(in.Move)
 	if err != nil {

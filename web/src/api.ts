@@ -4,7 +4,7 @@ import type { components, paths } from './gen/api';
 export type Schemas = components['schemas'];
 export type Display = Schemas['Display'];
 export type Bracket = Schemas['Bracket'];
-export type Question = Schemas['Request'];
+export type Request = Schemas['Request'];
 export type Site = Schemas['Job'];
 export type BenchAnswer = Schemas['Bench'];
 export type Check = Schemas['Check'];
@@ -48,11 +48,11 @@ export async function answer<T>(call: Promise<{ data?: T; error?: unknown; respo
 }
 
 /** Asks for a file and hands it to the browser as a download. */
-export async function download(path: string, question: Question, name: string) {
+export async function download(path: string, request: Request, name: string) {
   const response = await fetch(path, {
     method: 'POST',
     headers: { 'Content-Type': 'application/json' },
-    body: JSON.stringify(question),
+    body: JSON.stringify(request),
   }).catch(() => {
     throw new Refused(unreachable);
   });

@@ -6,15 +6,15 @@ import { download, type BenchAnswer } from '../api';
 import { FieldError, Grow } from '../parts/Page';
 import { Stamp } from '../parts/Verdict';
 import { useSave } from '../saved/saving';
-import { useDesk, useSearch } from '../state/desk';
-import { useQuestion, useSiteQuestion } from '../state/judged';
+import { useWorkspace, useSearch } from '../state/workspace';
+import { useRequest, useSiteRequest } from '../state/judged';
 
 /** The answer in one line, and what to take away. */
 export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean }) {
-  const question = useQuestion();
-  const onSite = useSiteQuestion(); // the same sheet as on the template's page
+  const request = useRequest();
+  const onSite = useSiteRequest(); // the same sheet as on the template's page
   const search = useSearch();
-  const { canUndo, undo } = useDesk();
+  const { canUndo, undo } = useWorkspace();
   const save = useSave();
   const [failed, setFailed] = useState('');
   const [getting, setGetting] = useState(false);
@@ -53,14 +53,14 @@ export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean 
       >
         Template PDF
       </Button>
-      <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => question && save.mutate(question)}>
+      <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => request && save.mutate(request)}>
         Save
       </Button>
     </AnswerLine>
   );
 }
 
-/** The line below the question. */
+/** The line below the request. */
 export function AnswerLine({ children, head, ...rest }: { children: React.ReactNode; head?: boolean; 'data-stale'?: string }) {
   return (
     <Box

@@ -6,9 +6,9 @@ import { Refused } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
 import { useSave } from '../saved/saving';
 import { useCommands } from '../state/commands';
-import { useDesk } from '../state/desk';
-import { useBase, useJudged, useQuestion } from '../state/judged';
-import { otherBracket } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import { useBase, useJudged, useRequest } from '../state/judged';
+import { otherBracket } from '../state/inputs';
 import { Answer } from './Answer';
 import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
@@ -19,11 +19,11 @@ import { Strip } from './Strip';
 
 /** The bench: one pairing, drawn to scale, answering at every keystroke. */
 export function Bench() {
-  const { asking, ask, units } = useDesk();
-  const question = useQuestion();
+  const { inputs, ask, units } = useWorkspace();
+  const request = useRequest();
   const base = useBase();
   const judgedQuery = useJudged();
-  const empty = !asking.display && !asking.typed;
+  const empty = !inputs.display && !inputs.typed;
   const judged = empty ? undefined : judgedQuery.data;
   const refused = judgedQuery.error instanceof Refused ? judgedQuery.error.problem : undefined;
   const errors = useMemo(() => errorsByPath(refused), [refused]);
@@ -47,18 +47,18 @@ export function Bench() {
     { key: 'n', does: 'next, previous bracket, the best first', run: () => step(1) },
     { key: 'p', does: '', run: () => step(-1) },
     { key: 'g', does: 'findings; then ↑ ↓', run: () => document.querySelector<HTMLElement>('.finding')?.focus() },
-    { key: 'mod+s', does: 'save the pairing', run: () => question && !save.isPending && save.mutate(question) },
+    { key: 'mod+s', does: 'save the pairing', run: () => request && !save.isPending && save.mutate(request) },
   ]);
   useEffect(() => {
     document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : 'Bench – Nexufix';
   }, [judged, empty]);
 
-  const shownElsewhere = Object.keys(errors).filter((p) => p === 'center' || p in asking.changes || Object.keys(asking.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === p));
+  const shownElsewhere = Object.keys(errors).filter((p) => p === 'center' || p in inputs.changes || Object.keys(inputs.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === p));
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;
   return (
     <>
       <Sentence judged={judged} centerError={errors['center']} />
-      {judged && question && <Answer judged={judged} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
+      {judged && request && <Answer judged={judged} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {(unplaced || (judgedQuery.error && !refused?.problems)) && (
         <Alert severity="error" square>
           {judgedQuery.error?.message}
@@ -79,7 +79,7 @@ export function Bench() {
       {!empty && (
         <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
           <Side className="side left" aria-label="Figures">
-            <Figures judged={judged} base={base} errors={errors} question={question} />
+            <Figures judged={judged} base={base} errors={errors} request={request} />
           </Side>
           <BoardArea className="board">
             {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}

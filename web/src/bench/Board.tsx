@@ -7,7 +7,7 @@ import { Nothing } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
-import { useDesk, useTab } from '../state/desk';
+import { useWorkspace, useTab } from '../state/workspace';
 
 const pictures = [
   ['back', 'Back, from behind', 'The next drawing (m)'],
@@ -71,7 +71,7 @@ export const Board = memo(function Board({ judged, lit, onPoint }: { judged: Ben
 
 /** Moves the drawing through the bracket's range. */
 function Motion({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) {
-  const { asking, ask } = useDesk();
+  const { inputs, ask } = useWorkspace();
   const id = useId();
   const b = judged.bracket;
   const [low, high] = of === 'tilt' ? [-(b.tilt_up_deg ?? 0), b.tilt_down_deg ?? 0] : [-(b.swivel_deg ?? 0), b.swivel_deg ?? 0];
@@ -80,9 +80,9 @@ function Motion({ of, judged }: { of: 'tilt' | 'swivel'; judged: BenchAnswer }) 
       {low < high && (
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 4 }}>
           <Box component="span" id={id} sx={{ whiteSpace: 'nowrap', minWidth: 84 }}>
-            {of === 'tilt' ? 'Tilt' : 'Swivel'} {asking[of]}°
+            {of === 'tilt' ? 'Tilt' : 'Swivel'} {inputs[of]}°
           </Box>
-          <MuiSlider size="small" min={low} max={high} step={0.5} value={asking[of]} aria-labelledby={id} track={false} onChange={(_, v) => ask({ [of]: v as number }, of)} />
+          <MuiSlider size="small" min={low} max={high} step={0.5} value={inputs[of]} aria-labelledby={id} track={false} onChange={(_, v) => ask({ [of]: v as number }, of)} />
         </Box>
       )}
       <Box component="p" sx={{ color: 'text.secondary' }}>

@@ -10,8 +10,8 @@ import { Drawing } from '../parts/Drawing';
 import { FieldError, Hint, Quick, Warn } from '../parts/Page';
 import { Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
-import { useDesk } from '../state/desk';
-import { asTrial, threads, type ToldTrial } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import { asTrial, threads, type ToldTrial } from '../state/inputs';
 import type { Units } from '../state/units';
 
 const outcomes = [
@@ -49,13 +49,13 @@ interface Column {
 
 /** What a caller tells of holes that nobody has measured, trial by trial. */
 export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: string; eager: boolean }) {
-  const { asking, ask, units } = useDesk();
+  const { inputs, ask, units } = useWorkspace();
   // '' for all holes, as long as nothing else was told of one of them.
-  const alike = holes.every((h) => JSON.stringify(asking.trials[h.at] ?? []) === JSON.stringify(asking.trials[holes[0]!.at] ?? []));
+  const alike = holes.every((h) => JSON.stringify(inputs.trials[h.at] ?? []) === JSON.stringify(inputs.trials[holes[0]!.at] ?? []));
   const [chosen, setWhich] = useState('');
   const which = alike ? chosen : chosen || holes[0]!.at;
   const places = which === '' ? holes.map((h) => h.at) : [which];
-  const told = asking.trials[places[0] ?? ''] ?? [];
+  const told = inputs.trials[places[0] ?? ''] ?? [];
   const put = (list: ToldTrial[]) => ask((a) => ({ trials: { ...a.trials, ...Object.fromEntries(places.map((p) => [p, list])) } }));
 
   const probed = useQuery({

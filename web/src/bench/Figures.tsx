@@ -4,22 +4,22 @@ import AccordionSummary from '@mui/material/AccordionSummary';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { memo, useState } from 'react';
-import type { BenchAnswer, Bracket, Display, Problem, Question } from '../api';
+import type { BenchAnswer, Bracket, Display, Problem, Request } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { Tabs } from '../parts/Verdict';
 import { focusPick, useCommands } from '../state/commands';
-import { ask, useDesk, useTab } from '../state/desk';
+import { ask, useWorkspace, useTab } from '../state/workspace';
 import { useCalm } from '../state/steady';
-import { asInCatalogue, at, threads, withSchool, type Typed } from '../state/question';
+import { asInCatalogue, at, threads, withSchool, type Typed } from '../state/inputs';
 import { schoolWords } from '../words';
 import { Wrong } from '../steps/Symptoms';
 import { Call } from './Call';
 import { InHand } from './InHand';
 
-/** What is wrong with each figure of the question, by its path. */
+/** What is wrong with each figure of the request, by its path. */
 export type FigureErrors = Record<string, string>;
 
 /** Paths as the server writes them, with units in the names or without. */
@@ -39,7 +39,7 @@ interface Props {
   judged?: BenchAnswer;
   base: { display?: Display; bracket?: Bracket };
   errors: FigureErrors;
-  question?: Question;
+  request?: Request;
 }
 
 const holeFigures = [
@@ -65,9 +65,9 @@ const HoleGrid = styled('div')(({ theme }) => ({
 }));
 
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
-export function Figures({ judged, base, errors, question }: Props) {
-  const { asking, units } = useDesk();
-  const told = Object.values(asking.trials).some((list) => list.length > 0);
+export function Figures({ judged, base, errors, request }: Props) {
+  const { inputs, units } = useWorkspace();
+  const told = Object.values(inputs.trials).some((list) => list.length > 0);
   const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'wrong', 'figures'] : ['figures', 'call', 'hand', 'wrong']);
   const [eager, setEager] = useState(false); // the call panel was asked for: it takes the keyboard
   const open = (which: typeof mode) => {
@@ -101,7 +101,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         label={label}
         path={path}
         value={typeof value === 'number' ? value : undefined}
-        typed={asking.changes[path]}
+        typed={inputs.changes[path]}
         error={errors[bare(path)]}
         bracket={bracket?.id}
       />
@@ -125,9 +125,9 @@ export function Figures({ judged, base, errors, question }: Props) {
     </div>
   );
   const changed =
-    told || asking.topHoles !== null || Object.keys(asking.changes).some((p) => !p.startsWith('site.')) || Object.keys(asking.schools).some((s) => s !== 'wall_school');
-  const calm = useCalm(asking.changes);
-  const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(asking.changes).some((c) => bare(c) === path));
+    told || inputs.topHoles !== null || Object.keys(inputs.changes).some((p) => !p.startsWith('site.')) || Object.keys(inputs.schools).some((s) => s !== 'wall_school');
+  const calm = useCalm(inputs.changes);
+  const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(inputs.changes).some((c) => bare(c) === path));
   return (
     <>
       <Tabs
@@ -143,7 +143,7 @@ export function Figures({ judged, base, errors, question }: Props) {
         onPick={open}
       />
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
-      {mode === 'hand' && judged && <InHand judged={judged} question={question} />}
+      {mode === 'hand' && judged && <InHand judged={judged} request={request} />}
       {mode === 'wrong' && <Wrong eager={eager} />}
       {mode === 'figures' && (
         <>
@@ -188,14 +188,14 @@ export function Figures({ judged, base, errors, question }: Props) {
         {row('bracket.slot_width_mm', 'Slot width')}
         {row('accessories_kg', 'Accessories', { placeholder: '0' })}
         {schools.map(([name, label, choices]) => {
-          const standard = judged?.house[name] ?? choices[0];
-          const value = asking.schools[name] ?? standard;
+          const standard = judged?.policy_in_use[name] ?? choices[0];
+          const value = inputs.schools[name] ?? standard;
           return (
             <FigureLine key={name} label={label}>
               <Choice
                 label={label}
                 value={value}
-                changed={Boolean(asking.schools[name])}
+                changed={Boolean(inputs.schools[name])}
                 options={choices.map((c) => [c, schoolWords[c] ?? c])}
                 onPick={(to) => ask((a) => ({ schools: withSchool(a.schools, name, to, standard) }))}
               />
@@ -211,11 +211,11 @@ export function Figures({ judged, base, errors, question }: Props) {
           );
         })}
       </FigureList>
-      <Accordion defaultExpanded={asking.typed !== null} key={asking.typed?.id ?? ''}>
+      <Accordion defaultExpanded={inputs.typed !== null} key={inputs.typed?.id ?? ''}>
         <AccordionSummary expandIcon="▾">The display’s figures</AccordionSummary>
         <AccordionDetails>
           <FigureList>
-            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50, autoFocus: asking.typed !== null && pattern === undefined })}
+            {row(`display.patterns[${used}].width_mm`, 'Pattern width', { step: 50, autoFocus: inputs.typed !== null && pattern === undefined })}
             {row(`display.patterns[${used}].height_mm`, 'Pattern height', { step: 50 })}
             <FigureLine label="Thread">
               <ThreadField path={`display.patterns[${used}].thread`} base={pattern?.thread} />
@@ -255,8 +255,8 @@ const BenchField = memo(function BenchField({ path, bracket, ...rest }: BenchFie
 });
 
 function ThreadField({ path, base }: { path: string; base?: string }) {
-  const { asking, ask, units } = useDesk();
-  const typed = asking.changes[path];
+  const { inputs, ask, units } = useWorkspace();
+  const typed = inputs.changes[path];
   return (
     <Choice
       label="Thread"

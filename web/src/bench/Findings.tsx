@@ -11,8 +11,8 @@ import { Finding, Remark } from '../parts/Finding';
 import { Head } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
-import { useDesk } from '../state/desk';
-import { otherBracket } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import { otherBracket } from '../state/inputs';
 import { least, type Units } from '../state/units';
 import { figureName } from '../words';
 
@@ -56,7 +56,7 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
 /** The first thing found that would make the pairing better, to be pressed.
     What has to be sent stands with the stack's finding already. */
 function Helps({ help }: { help: Schemas['Help'] }) {
-  const { ask } = useDesk();
+  const { ask } = useWorkspace();
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
     school: ['Apply', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
     arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],

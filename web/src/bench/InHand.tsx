@@ -1,17 +1,17 @@
 import Box from '@mui/material/Box';
 import { useQuery } from '@tanstack/react-query';
 import { useForm, useWatch } from 'react-hook-form';
-import { answer, api, Refused, type BenchAnswer, type Question, type Schemas } from '../api';
+import { answer, api, Refused, type BenchAnswer, type Request, type Schemas } from '../api';
 import { FieldError, Hint } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
 import { Shape } from '../parts/Verdict';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { withUnit } from '../state/units';
 
 /** Parts that a caller has in hand: are they safe, and by how much? Sizes of
     parts are metric by name; another unit can be written. */
-export function InHand({ judged, question }: { judged: BenchAnswer; question?: Question }) {
-  const { units } = useDesk();
+export function InHand({ judged, request }: { judged: BenchAnswer; request?: Request }) {
+  const { units } = useWorkspace();
   const first = judged.pairing.stack?.groups[0];
   const { control, setValue, getValues } = useForm({
     defaultValues: {
@@ -45,9 +45,9 @@ export function InHand({ judged, question }: { judged: BenchAnswer; question?: Q
     spacer_outer: mm(hand.wide),
   };
   const told = useQuery({
-    queryKey: ['by hand', question, parts, units],
-    enabled: question !== undefined && parts.bolt !== undefined && unread.length === 0,
-    queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { question: question!, hand: parts as unknown as Schemas['GivenParts'] }, signal })),
+    queryKey: ['by hand', request, parts, units],
+    enabled: request !== undefined && parts.bolt !== undefined && unread.length === 0,
+    queryFn: ({ signal }) => answer(api.POST('/api/stack', { body: { request: request!, hand: parts as unknown as Schemas['GivenParts'] }, signal })),
     placeholderData: (last) => last,
   });
   const wrong = told.error instanceof Refused ? (told.error.problem.problems ?? []) : [];

@@ -5,8 +5,8 @@ import { Choice } from '../parts/Choice';
 import { FieldError } from '../parts/Page';
 import { Picker } from '../parts/Picker';
 import { QuantityField } from '../parts/QuantityField';
-import { ask, useDesk } from '../state/desk';
-import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Typed, type Wall } from '../state/question';
+import { ask, useWorkspace } from '../state/workspace';
+import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Typed, type Wall } from '../state/inputs';
 import { wallWords } from '../words';
 
 const Line = styled('div')(({ theme }) => ({
@@ -39,18 +39,18 @@ const pickWall = (w: string) => ask({ wall: w as Wall });
 const pickTurn = (turn: string) => ask({ turn: Number(turn) as Turn });
 const typeHeight = (center: Typed | null) => ask({ center }, 'center');
 
-/** The question, as a sentence whose nouns are picked. */
+/** The request, as a sentence whose nouns are picked. */
 export function Sentence({ judged, centerError }: { judged?: BenchAnswer; centerError?: string }) {
-  const { asking, units } = useDesk();
-  const known = asking.typed ?? (judged?.display.id === asking.display ? judged.display : undefined);
-  const display = known ? [known.maker, known.model].filter(Boolean).join(' ') : asking.display;
-  const bracket = asking.bracket || (judged && (asking.display || asking.typed) ? judged.bracket.id : '');
+  const { inputs, units } = useWorkspace();
+  const known = inputs.typed ?? (judged?.display.id === inputs.display ? judged.display : undefined);
+  const display = known ? [known.maker, known.model].filter(Boolean).join(' ') : inputs.display;
+  const bracket = inputs.bracket || (judged && (inputs.display || inputs.typed) ? judged.bracket.id : '');
   const bracketName = judged?.bracket.id === bracket ? (judged.bracket.name ?? bracket) : bracket;
   const takes = judged?.walls.join();
   const wallOptions = useMemo(() => {
-    const all = takes === undefined ? Object.keys(wallWords) : Object.keys(wallWords).filter((w) => takes.split(',').includes(w) || w === asking.wall);
+    const all = takes === undefined ? Object.keys(wallWords) : Object.keys(wallWords).filter((w) => takes.split(',').includes(w) || w === inputs.wall);
     return all.map((w) => [w, `${wallWords[w as Wall]}${takes !== undefined && !takes.split(',').includes(w) ? ' (no fixing given)' : ''}`] as const);
-  }, [takes, asking.wall]);
+  }, [takes, inputs.wall]);
   return (
     <Line role="search" aria-label="What goes where">
       <span>Put</span>
@@ -58,26 +58,26 @@ export function Sentence({ judged, centerError }: { judged?: BenchAnswer; center
         kind="displays"
         label="a display"
         width={300}
-        id={asking.typed ? asking.typed.id : asking.display}
+        id={inputs.typed ? inputs.typed.id : inputs.display}
         name={display}
         units={units}
-        autoFocus={!asking.display && !asking.typed}
+        autoFocus={!inputs.display && !inputs.typed}
         onPick={pickDisplay}
         onTypeIn={typeDisplay}
       />
       <span>on</span>
       <Picker kind="brackets" label="the best bracket" width={168} id={bracket} name={bracketName} units={units} onPick={pickBracket} />
       <span>on</span>
-      <Choice noun label="Wall" pick="wall" value={asking.wall} options={wallOptions} onPick={pickWall} />
-      <Choice noun label="Turn" value={asking.turn} options={turns} onPick={pickTurn} />
+      <Choice noun label="Wall" pick="wall" value={inputs.wall} options={wallOptions} onPick={pickWall} />
+      <Choice noun label="Turn" value={inputs.turn} options={turns} onPick={pickTurn} />
       <span>with its centre at</span>
       <span className="height">
         <QuantityField
           label="Height of the display's centre"
           of="center_mm"
           parts={16}
-          value={siteCenter(asking)}
-          typed={asking.center ?? undefined}
+          value={siteCenter(inputs)}
+          typed={inputs.center ?? undefined}
           placeholder="a height"
           step={10}
           pick="height"

@@ -10,7 +10,7 @@ import { FieldError, Head, Page } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { Shape } from '../parts/Verdict';
 import { useOpenSaved } from '../saved/saving';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { useOpenJob } from '../wall/site';
 
 const Columns = styled('ul')({ listStyle: 'none', padding: 0, margin: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(270px, 1fr))', gap: '0 16px' });
@@ -99,7 +99,7 @@ function Lately() {
 
 /** Before anything is picked: what there is, and how to begin. */
 export function Start() {
-  const { ask } = useDesk();
+  const { ask } = useWorkspace();
   const displays = useQuery({
     queryKey: ['displays', ''],
     queryFn: ({ signal }) => answer(api.GET('/api/displays', { params: { query: { q: '' } }, signal })),

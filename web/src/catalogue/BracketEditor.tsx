@@ -16,7 +16,7 @@ import type { Bracket, Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Hint, Quick } from '../parts/Page';
 import { Press, Remove } from '../parts/Press';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { fastenerWords, wallWords } from '../words';
 import { Assembly } from './Assembly';
 import { Translations } from './Translations';
@@ -197,7 +197,7 @@ const Small = styled('div')(({ theme }) => ({
 }));
 
 function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) => void }) {
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   return (
     <Small sx={{ gridTemplateColumns: '48px repeat(4, minmax(0, 1fr))' }}>
       <span>{units}</span>
@@ -342,7 +342,7 @@ const KitTable = styled(Table)(({ theme }) => ({
 
 /** The kit: each part as it lies on the bench, in which bag, how many, and its size. */
 function Kit({ edit }: { edit: Editing<Bracket> }) {
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const doc = edit.doc!;
   const kit = doc.kit ?? [];
   const pictures = edit.drawn.data?.kit ?? [];

@@ -6,7 +6,7 @@ import { NavLink, Route, Routes, useLocation } from 'react-router';
 import { Grow, Nothing, Page, Tools } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
-import { useDesk, useSearch } from '../state/desk';
+import { useWorkspace, useSearch } from '../state/workspace';
 import { BracketEditor } from './BracketEditor';
 import { DisplayEditor } from './DisplayEditor';
 import { BracketGrid, DisplayGrid } from './Grids';
@@ -37,7 +37,7 @@ const Nav = styled('nav')(({ theme }) => ({
 export function CatalogueSheet() {
   const [who, setWho] = useWho();
   const me = useMe().data;
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const search = useSearch();
   const { pathname } = useLocation();
   useEffect(() => {

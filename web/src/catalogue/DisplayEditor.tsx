@@ -6,8 +6,8 @@ import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
-import { useDesk } from '../state/desk';
-import { threads } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import { threads } from '../state/inputs';
 import { figureName } from '../words';
 import { Editable } from './Editable';
 import { get, put, useEditing, type Editing } from './editing';
@@ -191,7 +191,7 @@ interface PatternProps {
 }
 
 function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps) {
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const at = `patterns[${index}]`;
   const rows = holes
     ? holes.map((h, i) => [`${at}.holes[${i}]`, h] as const)

@@ -2,7 +2,7 @@ import { styled } from '@mui/material/styles';
 import type { ReactNode } from 'react';
 import { Choice } from '../parts/Choice';
 import { QuantityInput } from '../parts/QuantityField';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { show, showMass, unitOf } from '../state/units';
 import { originWords } from '../words';
 import { bare, editorErrors, get, type Editing } from './editing';
@@ -24,7 +24,7 @@ interface Props<T extends object> {
 
 /** A figure of the document that is edited: typed in any unit, moved by key. */
 export function Field<T extends object>({ edit, path, words, step, ...rest }: Props<T>) {
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const { number, typed } = edit.figure(path);
   const stands = path.endsWith('_mm') ? show(number, units) : path.endsWith('_kg') ? showMass(number, units) : number === undefined ? '' : String(number);
   return (

@@ -12,7 +12,7 @@ import { Hint, Nothing, ToolsForm } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { show } from '../state/units';
 import { originWords } from '../words';
 
@@ -54,7 +54,7 @@ function length(field: keyof Line & string, name: string, units: 'mm' | 'in', wi
 /** All displays: filtered, sorted, several changed at once. */
 export function DisplayGrid() {
   const all = useCatalogue();
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const go = useNavigate();
   const [picked, setPicked] = useState<GridRowSelectionModel>({ type: 'include', ids: new Set() });
   const columns = useMemo<GridColDef<Line>[]>(
@@ -129,7 +129,7 @@ function Together({ ids }: { ids: string[] }) {
       }),
     onSettled: () => queries.invalidateQueries(),
   });
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   if (ids.length === 0)
     return (
       <Hint>
@@ -210,7 +210,7 @@ function Twins() {
 /** All brackets. */
 export function BracketGrid() {
   const all = useCatalogue();
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const go = useNavigate();
   const columns = useMemo<GridColDef<Schemas['BracketLine']>[]>(() => {
     const l = (field: string, name: string): GridColDef<Schemas['BracketLine']> => ({

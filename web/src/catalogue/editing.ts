@@ -1,7 +1,7 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { answer, api, Refused, type Problem, type Schemas } from '../api';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { errorsByPath } from '../bench/Figures';
 import { patched, undoing, useDraft } from '../state/drafts';
 import { useLast } from '../state/judged';
@@ -48,7 +48,7 @@ export const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 /** Something of the catalogue while it is being edited: as it is saved, as it
     is now, back and forth, and what the server says of it. */
 export function useEditing<T extends object>(kind: Kind, id: string, key: 'display' | 'bracket') {
-  const { units } = useDesk();
+  const { units } = useWorkspace();
   const queries = useQueryClient();
   const saved = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
   const [{ past, own, typing }, setDraft] = useDraft<T>(`${kind}.${id}`);

@@ -4338,7 +4338,6 @@ export interface components {
             display: components["schemas"]["Display"];
             heights?: components["schemas"]["Heights"];
             help?: components["schemas"]["Help"];
-            house: components["schemas"]["Policy"];
             in_catalogue: boolean;
             left_out?: string;
             marks: {
@@ -4348,6 +4347,7 @@ export interface components {
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
             pattern_index: number;
+            policy_in_use: components["schemas"]["Policy"];
             schools: {
                 [key: string]: string;
             };
@@ -4728,7 +4728,7 @@ export interface components {
         };
         GivenStack: {
             hand: components["schemas"]["GivenParts"];
-            question: components["schemas"]["Request"];
+            request: components["schemas"]["Request"];
         };
         Hang: {
             display_top_above_datum_mm?: number;
@@ -5069,7 +5069,7 @@ export interface components {
             display: string;
             /** Format: int64 */
             id: number;
-            question: components["schemas"]["Request"];
+            request: components["schemas"]["Request"];
             result: components["schemas"]["Pairing"];
             saved_at: string;
             title: string;
@@ -5821,7 +5821,7 @@ export interface components {
         };
         WallAsk: {
             move?: components["schemas"]["WallMove"];
-            question: components["schemas"]["Request"];
+            request: components["schemas"]["Request"];
         };
         WallFixing: {
             covering_max_mm?: number;

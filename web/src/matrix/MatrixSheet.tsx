@@ -9,8 +9,8 @@ import { Choice } from '../parts/Choice';
 import { Grow, Hint, Nothing, Page, Tools } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
-import { useDesk, useTab } from '../state/desk';
-import { nothing } from '../state/question';
+import { useWorkspace, useTab } from '../state/workspace';
+import { nothing } from '../state/inputs';
 import { ruleWords } from '../words';
 import { useMatrix, type Matrix } from './matrix';
 import { Picture, type Order } from './Picture';
@@ -23,7 +23,7 @@ export function MatrixSheet() {
   const [sort, setSort] = useTab<Order>('order', ['fewest', 'reason', 'name']);
   const [only, setOnly] = useState('');
   const [asked, setAsked] = useState<Asked>();
-  const { askThere } = useDesk();
+  const { askThere } = useWorkspace();
   const go = useNavigate();
   const open = (row: number, column: number) => {
     const display = matrix?.head.displays[row];

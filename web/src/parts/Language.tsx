@@ -1,4 +1,4 @@
-import { useTab } from '../state/desk';
+import { useTab } from '../state/workspace';
 import { languageWords } from '../words';
 import { Choice } from './Choice';
 

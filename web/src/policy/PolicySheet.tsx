@@ -13,8 +13,8 @@ import { FieldError, Grow, Head, Hint, Page, Tools } from '../parts/Page';
 import { foreign, QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
 import { useCommands } from '../state/commands';
-import { useDesk } from '../state/desk';
-import type { Typed } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import type { Typed } from '../state/inputs';
 import { show, unitOf, withUnit } from '../state/units';
 import { schoolWords } from '../words';
 
@@ -101,12 +101,12 @@ const Lines = styled('div')(({ theme }) => ({
 
 /** The company's policy: how careful, and which schools. Saved by name. */
 export function PolicySheet() {
-  const house = useQuery({ queryKey: ['policies'], queryFn: ({ signal }) => answer(api.GET('/api/policies', { signal })) });
-  if (house.data) return <Form house={house.data} />;
+  const company = useQuery({ queryKey: ['policies'], queryFn: ({ signal }) => answer(api.GET('/api/policies', { signal })) });
+  if (company.data) return <Form company={company.data} />;
   return (
     <Page>
       <Typography variant="h1">Policy</Typography>
-      {house.error ? <Alert severity="error">{house.error.message}</Alert> : <Skeleton variant="rectangular" height={320} />}
+      {company.error ? <Alert severity="error">{company.error.message}</Alert> : <Skeleton variant="rectangular" height={320} />}
     </Page>
   );
 }
@@ -116,15 +116,15 @@ interface Filled {
   typed: Partial<Record<Setting, Typed>>;
 }
 
-function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
-  const { units } = useDesk();
+function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
+  const { units } = useWorkspace();
   const queries = useQueryClient();
   const tell = useNotice();
-  const { control, setValue, getValues, handleSubmit, reset } = useForm<Filled>({ defaultValues: { name: house.name, typed: {} } });
+  const { control, setValue, getValues, handleSubmit, reset } = useForm<Filled>({ defaultValues: { name: company.name, typed: {} } });
   const { name = '', typed = {} } = useWatch({ control }) as Partial<Filled>;
   const form = useRef<HTMLFormElement>(null);
-  const asSaved = JSON.stringify(house.policy);
-  useEffect(() => reset({ name: house.name, typed: {} }), [reset, house.name, asSaved]); // another policy: the fields are filled anew, and keep the keyboard
+  const asSaved = JSON.stringify(company.policy);
+  useEffect(() => reset({ name: company.name, typed: {} }), [reset, company.name, asSaved]); // another policy: the fields are filled anew, and keep the keyboard
   useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && form.current?.requestSubmit() }]);
 
   const stands = (from: Policy, s: Setting): string => {
@@ -135,7 +135,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   const after = (said: string) => (next: Schemas['CompanyPolicy']) => {
     queries.setQueryData(['policies'], next);
     void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'policies' }); // everything is judged by it
-    tell({ text: said, action: { name: 'Undo', act: () => use.mutate(house.name) } });
+    tell({ text: said, action: { name: 'Undo', act: () => use.mutate(company.name) } });
   };
   const use = useMutation({
     mutationFn: (n: string) => answer(api.POST('/api/policies/use', { body: { name: n } })),
@@ -144,7 +144,7 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   });
   const save = useMutation({
     mutationFn: (filled: Filled) => {
-      const policy: Record<string, unknown> = { ...house.policy };
+      const policy: Record<string, unknown> = { ...company.policy };
       for (const [s, { text, unit }] of Object.entries(filled.typed) as [Setting, Typed][]) {
         const numeric = Number(text.replace(',', '.'));
         if (choices[s]) policy[s] = text;
@@ -170,9 +170,9 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
   );
   const field = (s: Setting, words: string) => {
     const mine = typed[s];
-    const value = mine ? (s.endsWith('_mm') && s !== 'stock_spacers_mm' && mine.unit !== units ? foreign(mine) : mine.text) : stands(house.policy, s);
+    const value = mine ? (s.endsWith('_mm') && s !== 'stock_spacers_mm' && mine.unit !== units ? foreign(mine) : mine.text) : stands(company.policy, s);
     const set = (text: string) => setValue('typed', { ...getValues('typed'), [s]: { text, unit: units } });
-    const changed = value !== stands(house.defaults, s);
+    const changed = value !== stands(company.defaults, s);
     const list = choices[s];
     if (list) return <Choice label={words} setting={s} changed={changed} value={value} options={list.map((c) => [c, schoolWords[c] ?? c])} onPick={set} />;
     return (
@@ -194,14 +194,14 @@ function Form({ house }: { house: Schemas['CompanyPolicy'] }) {
       <Tools className="tools">
         <Typography variant="h1">Policy</Typography>
         <span>
-          In use: <b>{house.name || 'the defaults'}</b>
+          In use: <b>{company.name || 'the defaults'}</b>
         </span>
         <Grow />
         <Choice
           label="Use a saved policy"
           width={200}
-          value={house.name}
-          options={[['', 'the defaults'], ...house.saved.map((k) => [k.name, k.name] as const)]}
+          value={company.name}
+          options={[['', 'the defaults'], ...company.saved.map((k) => [k.name, k.name] as const)]}
           onPick={(n) => use.mutate(n)}
         />
       </Tools>

@@ -14,8 +14,8 @@ import { FieldError, Head, Hint, Page, PlainList, Tools } from '../parts/Page';
 import { Picker } from '../parts/Picker';
 import { ShortField } from '../parts/ShortField';
 import { may, useMe } from '../people/me';
-import { useUnits } from '../state/desk';
-import type { Wall } from '../state/question';
+import { useUnits } from '../state/workspace';
+import type { Wall } from '../state/inputs';
 import { wallWords } from '../words';
 import { Alike, Verdict } from './parts';
 

@@ -21,7 +21,7 @@ import { ShortField } from '../parts/ShortField';
 import { Stamp } from '../parts/Verdict';
 import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
-import { useUnits } from '../state/desk';
+import { useUnits } from '../state/workspace';
 import { figureName, ruleWords } from '../words';
 import { Documents } from './Letters';
 import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
-import { answer, api, type Question } from '../api';
-import { useDesk } from '../state/desk';
-import { nothing } from '../state/question';
+import { answer, api, type Request } from '../api';
+import { useWorkspace } from '../state/workspace';
+import { nothing } from '../state/inputs';
 import { useNotice } from '../shell/notice';
 
 /** Takes a saved pairing off the list; it can be brought back. */
@@ -31,13 +31,13 @@ export function useRemove() {
 
 /** Opens a saved pairing on the bench, as it was. */
 export function useOpenSaved() {
-  const { askThere } = useDesk();
+  const { askThere } = useWorkspace();
   const go = useNavigate();
   const tell = useNotice();
   return async (id: number) => {
     try {
       const p = await answer(api.GET('/api/pairings/{id}', { params: { path: { id: String(id) } } }));
-      const q = p.question;
+      const q = p.request;
       askThere({
         ...nothing,
         typed: q.display ?? null,
@@ -67,7 +67,7 @@ export function useSave() {
   const tell = useNotice();
   const remove = useRemove();
   return useMutation({
-    mutationFn: (q: Question) => answer(api.POST('/api/pairings', { body: q })),
+    mutationFn: (q: Request) => answer(api.POST('/api/pairings', { body: q })),
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['pairings'] });
       void queries.invalidateQueries({ queryKey: ['displays'] });

@@ -13,7 +13,7 @@ import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
-import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/desk';
+import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Help } from './Help';
 import { NoticeProvider } from './notice';

@@ -16,7 +16,7 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
     const { error } = this.state;
     if (!error) return this.props.children;
     const anew = () => {
-      sessionStorage.removeItem('nexufix.asking'); // what was asked may be what it fails on
+      sessionStorage.removeItem('nexufix.inputs'); // what was asked may be what it fails on
       window.history.replaceState(null, '', '/');
       window.location.assign('/');
     };

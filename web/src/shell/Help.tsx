@@ -9,7 +9,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
 import { Head, Hint } from '../parts/Page';
 import { commandsHere } from '../state/commands';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 
 const inFields: { keys: string[]; does: string }[] = [
   { keys: ['↑', '↓'], does: 'in a figure: move it; with Shift ten times as far' },
@@ -49,7 +49,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
 }
 
 function Contents() {
-  const { letters, setLetters } = useDesk();
+  const { letters, setLetters } = useWorkspace();
   return (
     <DialogContent>
       <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fit, minmax(280px, 1fr))', gap: 4.5 }}>

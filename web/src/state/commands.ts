@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import { useLetters } from './desk';
+import { useLetters } from './workspace';
 
 /** Something that a key does. */
 export interface Command {

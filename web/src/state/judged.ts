@@ -1,34 +1,34 @@
 import { keepPreviousData, skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answer, api, type BenchAnswer, type Question } from '../api';
-import { useDesk } from './desk';
-import { onSite, question } from './question';
+import { answer, api, type BenchAnswer, type Request } from '../api';
+import { useWorkspace } from './workspace';
+import { onSite, request } from './inputs';
 import { useSteady } from './steady';
 
 /** The catalogue's own documents of what is picked, to put changes on. */
 export function useBase() {
-  const { asking } = useDesk();
+  const { inputs } = useWorkspace();
   const display = useQuery({
-    queryKey: ['display', asking.display],
-    enabled: asking.display !== '' && !asking.typed,
-    queryFn: ({ signal }) => answer(api.GET('/api/displays/{id}', { params: { path: { id: asking.display } }, signal })),
+    queryKey: ['display', inputs.display],
+    enabled: inputs.display !== '' && !inputs.typed,
+    queryFn: ({ signal }) => answer(api.GET('/api/displays/{id}', { params: { path: { id: inputs.display } }, signal })),
   });
   const bracket = useQuery({
-    queryKey: ['bracket', asking.bracket],
-    enabled: asking.bracket !== '' && !asking.ownBracket,
-    queryFn: ({ signal }) => answer(api.GET('/api/brackets/{id}', { params: { path: { id: asking.bracket } }, signal })),
+    queryKey: ['bracket', inputs.bracket],
+    enabled: inputs.bracket !== '' && !inputs.ownBracket,
+    queryFn: ({ signal }) => answer(api.GET('/api/brackets/{id}', { params: { path: { id: inputs.bracket } }, signal })),
   });
-  return { display: asking.typed ?? display.data, bracket: asking.ownBracket ?? bracket.data };
+  return { display: inputs.typed ?? display.data, bracket: inputs.ownBracket ?? bracket.data };
 }
 
-export function useQuestion(): Question | undefined {
-  const { asking, units } = useDesk();
-  return question(asking, useBase(), units);
+export function useRequest(): Request | undefined {
+  const { inputs, units } = useWorkspace();
+  return request(inputs, useBase(), units);
 }
 
-/** The question, on the site that is set up. */
-export function useSiteQuestion(): Question | undefined {
-  const { asking } = useDesk();
-  return onSite(useQuestion(), asking);
+/** The request, on the site that is set up. */
+export function useSiteRequest(): Request | undefined {
+  const { inputs } = useWorkspace();
+  return onSite(useRequest(), inputs);
 }
 
 const pictures = ['section', 'back', 'side', 'above'] as const;
@@ -37,7 +37,7 @@ const pictures = ['section', 'back', 'side', 'above'] as const;
 const drawn = new Map<string, string>();
 const mostDrawn = 40;
 
-async function judge(q: Question, signal: AbortSignal): Promise<BenchAnswer> {
+async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
   const ask = (have: string[]) => answer(api.POST('/api/bench', { body: { ...q, have }, signal }));
   let got = await ask([...drawn.keys()]);
   if (pictures.some((p) => got.marks[p] && !got[p] && !drawn.has(got.marks[p]))) got = await ask([]); // forgotten meanwhile
@@ -81,11 +81,11 @@ export function useLast<T>(of: readonly string[]) {
 }
 
 /** The judgement of what is asked. While the next one is on its way, or when
-    the question is refused or cannot be sent, the last one of the same display
+    the request is refused or cannot be sent, the last one of the same display
     stays. */
 export function useJudged() {
-  const { asking } = useDesk();
-  const { value: q, waiting } = useSteady(useQuestion());
+  const { inputs } = useWorkspace();
+  const { value: q, waiting } = useSteady(useRequest());
   const { last, take, errorOf } = useLast<BenchAnswer>(['bench']);
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
@@ -95,6 +95,6 @@ export function useJudged() {
     staleTime: 0,
     gcTime: 20_000, // answers have drawings in them
   });
-  const same = last?.display.id === (asking.typed?.id ?? asking.display);
+  const same = last?.display.id === (inputs.typed?.id ?? inputs.display);
   return { ...query, error: errorOf(query), isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
 }

@@ -1,16 +1,16 @@
 import type { Display, Site } from '../api';
-import { nothing, type Asking, type ToldTrial, type Typed } from './question';
+import { nothing, type Inputs, type ToldTrial, type Typed } from './inputs';
 
 // What a link says of what was typed, beyond what the address names: as JSON in one parameter.
 
-type Spoken = Pick<Asking, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'tilt' | 'swivel' | 'site'>;
+type Spoken = Pick<Inputs, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'tilt' | 'swivel' | 'site'>;
 
 const names = ['typed', 'changes', 'schools', 'trials', 'topHoles', 'tilt', 'swivel'] as const;
 const longest = 6000; // letters that every program takes in an address
 
 /** What was typed, for an address; '' for nothing, or for more than an address takes. A wall that is
     saved as a job is named by it. */
-export function spoken(a: Asking): string {
+export function spoken(a: Inputs): string {
   const out: Partial<Record<keyof Spoken, unknown>> = {};
   for (const name of names) if (JSON.stringify(a[name]) !== JSON.stringify(nothing[name])) out[name] = a[name];
   if (a.site && !a.site.id) out.site = a.site;
@@ -27,7 +27,7 @@ const trial = (x: unknown): x is ToldTrial => object(x) && ['thread', 'length', 
 const trials = (x: unknown): x is ToldTrial[] => Array.isArray(x) && x.every(trial);
 
 /** What an address says was typed. What has another shape is left out: anybody can write a link. */
-export function heard(said: string | null): Partial<Asking> {
+export function heard(said: string | null): Partial<Inputs> {
   let x: unknown;
   try {
     x = JSON.parse(said ?? '{}');
@@ -35,7 +35,7 @@ export function heard(said: string | null): Partial<Asking> {
     return {};
   }
   if (!object(x)) return {};
-  const out: Partial<Asking> = {};
+  const out: Partial<Inputs> = {};
   if (object(x.typed) && text(x.typed.id)) out.typed = x.typed as unknown as Display;
   if (each(x.changes, typed)) out.changes = x.changes;
   if (each(x.schools, text)) out.schools = x.schools;

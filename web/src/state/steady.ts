@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 
 const between = 200; // ms from one request to the next: at most five a second while somebody types
 
-/** A question as it is asked: at once after a pause, and while it keeps changing five times a
+/** A request as it is asked: at once after a pause, and while it keeps changing five times a
     second, the latest last. Waiting says that a later one has not been asked yet. */
 export function useSteady<T>(value: T): { value: T; waiting: boolean } {
   const key = JSON.stringify(value);

@@ -14,9 +14,9 @@ import { Go, Press } from '../parts/Press';
 import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { useCommands } from '../state/commands';
-import { useDesk } from '../state/desk';
-import { useJudged, useSiteQuestion } from '../state/judged';
-import { withSchool, type Wall } from '../state/question';
+import { useWorkspace } from '../state/workspace';
+import { useJudged, useSiteRequest } from '../state/judged';
+import { withSchool, type Wall } from '../state/inputs';
 import { languageWords, schoolWords, wallWords } from '../words';
 import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
@@ -72,38 +72,38 @@ const schools = [
 
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
-  const { asking, ask, units, canUndo, undo } = useDesk();
-  const question = useSiteQuestion();
+  const { inputs, ask, units, canUndo, undo } = useWorkspace();
+  const request = useSiteRequest();
   const judged = useJudged();
-  const saveJob = useSaveJob(question, judged.data);
+  const saveJob = useSaveJob(request, judged.data);
   const [editing, setEditing] = useState('');
   const [failed, setFailed] = useState('');
   const [getting, setGetting] = useState('');
   const [lang, setLang] = useLanguage();
   const sequence = useQuery({
-    queryKey: ['steps', question, lang],
+    queryKey: ['steps', request, lang],
     gcTime: 20_000,
-    enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json', figures: 'yes', lang } }, signal })),
+    enabled: request !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json', figures: 'yes', lang } }, signal })),
     placeholderData: keepPreviousData,
   });
   const get = (format: string) => {
-    if (!question || getting) return;
+    if (!request || getting) return;
     setFailed('');
     setGetting(format);
     const paper = units === 'in' ? '&paper=letter' : '';
-    void download(`/api/steps?format=${format}&lang=${lang}${paper}`, question, `steps.${format}`)
+    void download(`/api/steps?format=${format}&lang=${lang}${paper}`, request, `steps.${format}`)
       .catch((e: Error) => setFailed(e.message))
       .finally(() => setGetting(''));
   };
   useCommands('Steps', [
     { key: 'd', does: 'download the pack', run: () => get('pdf') },
-    { key: 'mod+s', does: 'save the job', run: () => asking.site?.id && !saveJob.isPending && saveJob.mutate(asking.site.id) },
+    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !saveJob.isPending && saveJob.mutate(inputs.site.id) },
     { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
   ]);
-  if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
+  if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const s = sequence.data;
-  const house = judged.data.house;
+  const inUse = judged.data.policy_in_use;
   const file = (format: string, words: string, title: string, main = false) => (
     <Button
       variant={main ? 'contained' : 'text'}
@@ -119,26 +119,26 @@ export function StepsSheet() {
   return (
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
-        <Choice label="Wall" width={160} value={asking.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        <Choice label="Wall" width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
         <LanguageChoice value={lang} onPick={setLang} />
-        {asking.site && (
+        {inputs.site && (
           <>
             <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
               Undo
             </Button>
             <Button
               color="inherit"
-              disabled={!asking.site.id}
+              disabled={!inputs.site.id}
               loading={saveJob.isPending}
               title="Save the job with what was changed of its steps (Ctrl+S)"
-              onClick={() => saveJob.mutate(asking.site!.id)}
+              onClick={() => saveJob.mutate(inputs.site!.id)}
             >
               Save job
             </Button>
           </>
         )}
-        {asking.site && asking.siteRevision > 0 && (
-          <Button color="inherit" href={`/at/${asking.site.id}?units=${units}&lang=${lang}`} title="A step a screen; once opened it works without a network">
+        {inputs.site && inputs.siteRevision > 0 && (
+          <Button color="inherit" href={`/at/${inputs.site.id}?units=${units}&lang=${lang}`} title="A step a screen; once opened it works without a network">
             At the wall
           </Button>
         )}
@@ -167,21 +167,21 @@ export function StepsSheet() {
       {s && <LeftOut hidden={s.hidden} />}
       {s && s.steps.length > 0 && (
         <Columns className="steps">
-          <Sequence s={s} changes={asking.site?.step_changes ?? none} editing={asking.site ? editing : ''} onEdit={asking.site ? setEditing : undefined} />
+          <Sequence s={s} changes={inputs.site?.step_changes ?? none} editing={inputs.site ? editing : ''} onEdit={inputs.site ? setEditing : undefined} />
           <aside>
             <section className="tools" aria-label="How it is done">
               <Head>How it is done</Head>
               <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 156px', gap: '4px 8px', alignItems: 'center', mb: 2 }}>
                 {schools.map(([name, label, choices]) => {
-                  const standard = house[name] ?? choices[0];
+                  const standard = inUse[name] ?? choices[0];
                   return [
                     <span key={`${name} is`}>{label}</span>,
                     <Choice
                       key={name}
                       label={label}
                       setting={name}
-                      value={asking.schools[name] ?? standard}
-                      changed={Boolean(asking.schools[name])}
+                      value={inputs.schools[name] ?? standard}
+                      changed={Boolean(inputs.schools[name])}
                       options={choices.map((c) => [c, schoolWords[`${name}.${c}`] ?? schoolWords[c] ?? c])}
                       onPick={(to) => ask((a) => ({ schools: withSchool(a.schools, name, to, standard) }))}
                     />,
@@ -189,13 +189,13 @@ export function StepsSheet() {
                 })}
               </Box>
             </section>
-            {asking.site ? (
-              asking.site.id && asking.siteRevision > 0 && <Standing subject={{ job: asking.site.id }} revision={asking.siteRevision} />
+            {inputs.site ? (
+              inputs.site.id && inputs.siteRevision > 0 && <Standing subject={{ job: inputs.site.id }} revision={inputs.siteRevision} />
             ) : (
-              <Standing subject={{ display: judged.data.display.id, bracket: asking.bracket, turn_deg: question.turn_deg, wall: asking.wall }} />
+              <Standing subject={{ display: judged.data.display.id, bracket: inputs.bracket, turn_deg: request.turn_deg, wall: inputs.wall }} />
             )}
             <Symptoms symptoms={s.symptoms} />
-            {!asking.site && (
+            {!inputs.site && (
               <Hint>
                 To change steps, <Go to="/wall">describe the wall</Go>: changes are saved with its job.
               </Hint>
@@ -204,7 +204,7 @@ export function StepsSheet() {
               <section className="untranslated" aria-label="Printed in English">
                 <Head>Printed in English</Head>
                 <Hint>
-                  There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${asking.bracket}`}>its editor</Go>.
+                  There are no words for these in {languageWords[lang]}. Those of the bracket are typed in <Go to={`/catalogue/brackets/${inputs.bracket}`}>its editor</Go>.
                 </Hint>
                 <ul>
                   {s.untranslated.map((t) => (

@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint } from '../parts/Page';
-import { useSiteQuestion } from '../state/judged';
+import { useSiteRequest } from '../state/judged';
 
 /** What may be behind something that is wrong, with this pairing's own figures: for the caller of
     next week. */
@@ -46,12 +46,12 @@ export function Symptoms({ symptoms, eager }: { symptoms: Schemas['Symptom'][]; 
 
 /** The same on the bench. */
 export function Wrong({ eager }: { eager: boolean }) {
-  const question = useSiteQuestion();
+  const request = useSiteRequest();
   const steps = useQuery({
-    queryKey: ['steps', 'symptoms', question],
+    queryKey: ['steps', 'symptoms', request],
     gcTime: 20_000,
-    enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: question!, params: { query: { format: 'json' } }, signal })),
+    enabled: request !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json' } }, signal })),
     placeholderData: (last) => last,
   });
   return (

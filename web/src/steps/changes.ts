@@ -1,5 +1,5 @@
 import type { Schemas, Site } from '../api';
-import { ask } from '../state/desk';
+import { ask } from '../state/workspace';
 
 export type Change = Schemas['StepChange'];
 

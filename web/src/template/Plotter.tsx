@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import LinearProgress from '@mui/material/LinearProgress';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answer, api, type Question, type Schemas } from '../api';
+import { answer, api, type Request, type Schemas } from '../api';
 import { FieldError, Head, Hint, PlainList } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
@@ -20,11 +20,11 @@ const words: Record<Schemas['PlotLine']['state'], string> = { waiting: 'waiting'
 const over = (state: string) => ['done', 'cancelled', 'failed'].includes(state);
 
 /** Puts a sheet into the plotter's queue. */
-export function usePlot(question: Question | undefined) {
+export function usePlot(request: Request | undefined) {
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: question!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline, lang: s.lang } } })),
+    mutationFn: (s: Sent) => answer(api.POST('/api/plotter', { body: request!, params: { query: { what: s.what, paper: s.paper, hide: s.hide, outline: s.outline, lang: s.lang } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ['plotter'] }),
     onError: (e) => tell({ text: `Not plotted. ${e.message}` }),
   });

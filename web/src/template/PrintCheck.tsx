@@ -7,7 +7,7 @@ import { Choice } from '../parts/Choice';
 import { Head, PlainList } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
 import { Shape, statusColour } from '../parts/Verdict';
-import { useDesk } from '../state/desk';
+import { useWorkspace } from '../state/workspace';
 import { withUnit } from '../state/units';
 import type { Sent } from './Plotter';
 
@@ -19,11 +19,11 @@ const bars = [
 /** The printed bar as it was measured: the print is accepted, or not and why.
     With a job that is saved, the answer is saved with it. */
 export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
-  const { asking, ask, units } = useDesk();
+  const { inputs, ask, units } = useWorkspace();
   const queries = useQueryClient();
   const { control, setValue, handleSubmit } = useForm({ defaultValues: { bar: units === 'mm' ? 100 : 101.6, measured: '' } });
   const { bar = 100, measured = '' } = useWatch({ control });
-  const job = asking.site?.id || undefined;
+  const job = inputs.site?.id || undefined;
   const check = useMutation({
     mutationFn: () => {
       const body = { job, bar_mm: bar, measured: withUnit(measured, units), paper, units };
@@ -37,7 +37,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
   });
   const wrong =
     check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
-  const prints = asking.site?.prints ?? [];
+  const prints = inputs.site?.prints ?? [];
   const submit = handleSubmit(() => {
     if (measured.trim()) check.mutate();
   });

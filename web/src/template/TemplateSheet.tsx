@@ -15,8 +15,8 @@ import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
-import { useDesk, useTab } from '../state/desk';
-import { useJudged, useSiteQuestion } from '../state/judged';
+import { useWorkspace, useTab } from '../state/workspace';
+import { useJudged, useSiteRequest } from '../state/judged';
 import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
 
@@ -72,8 +72,8 @@ const Sheet = styled('section')(({ theme }) => ({
 
 /** The drilling template and the measure card, as they will be printed. */
 export function TemplateSheet() {
-  const { asking, units } = useDesk();
-  const question = useSiteQuestion();
+  const { inputs, units } = useWorkspace();
+  const request = useSiteRequest();
   const judged = useJudged();
   const [failed, setFailed] = useState('');
   const [paper, setPaper] = useTab<Sent['paper']>('paper', ['sheet', 'a4', 'letter', 'a3']);
@@ -83,10 +83,10 @@ export function TemplateSheet() {
   const [lang, setLang] = useLanguage();
   const sent: Sent = { what, paper, hide: what === 'card' ? '' : hidden.join(','), outline: whole ? 'whole' : undefined, lang };
   const drawing = useQuery({
-    queryKey: ['template', question, sent],
+    queryKey: ['template', request, sent],
     gcTime: 20_000,
-    enabled: question !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/template', { body: question!, params: { query: { format: 'page', ...sent } }, parseAs: 'text', signal })),
+    enabled: request !== undefined,
+    queryFn: ({ signal }) => answer(api.POST('/api/template', { body: request!, params: { query: { format: 'page', ...sent } }, parseAs: 'text', signal })),
     placeholderData: keepPreviousData,
   });
   const page = useRef<HTMLElement>(null);
@@ -99,13 +99,13 @@ export function TemplateSheet() {
     svg.style.maxWidth = svg.style.maxHeight = zoom ? 'none' : '';
   }, [zoom, drawing.data, what]);
   usePrintedPage(page, drawing.data);
-  const plot = usePlot(question);
+  const plot = usePlot(request);
   useCommands('Template and card', [{ key: 'm', does: 'the other sheet', run: () => setWhat(what === 'card' ? 'template' : 'card') }]);
-  if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
+  if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
   const get = (format: string) => () => {
     setFailed('');
     const query = new URLSearchParams({ format, paper: sent.paper, what: sent.what, hide: sent.hide, lang, ...(sent.outline && { outline: sent.outline }) });
-    download(`/api/template?${query}`, question, `template.${format}`).catch((e: Error) => setFailed(e.message));
+    download(`/api/template?${query}`, request, `template.${format}`).catch((e: Error) => setFailed(e.message));
   };
   const none = drawing.error instanceof Refused;
   return (
@@ -141,7 +141,7 @@ export function TemplateSheet() {
       </SheetHead>
       {failed && <Alert severity="error">{failed}</Alert>}
       {drawing.error && <Refusal error={drawing.error} />}
-      {asking.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
+      {inputs.site && drawing.data && !drawing.error && !drawing.data.includes('data-tag="point.') && what === 'template' && (
         <Alert severity="warning">The wall that is set up does not take it: there is nothing to drill on it. The wall’s findings say why.</Alert>
       )}
       {drawing.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto', mr: 4.5, mb: 3.5 }} />}
@@ -157,9 +157,9 @@ export function TemplateSheet() {
           <Side className="side right" aria-label="The print">
             <Head>For</Head>
             <Hint>
-              {asking.site ? (
+              {inputs.site ? (
                 <>
-                  {asking.site.id ? `Job ${asking.site.id}` : 'The wall that is set up'}: see <Go to="/wall">the wall</Go>.
+                  {inputs.site.id ? `Job ${inputs.site.id}` : 'The wall that is set up'}: see <Go to="/wall">the wall</Go>.
                 </>
               ) : (
                 <>
@@ -167,7 +167,7 @@ export function TemplateSheet() {
                 </>
               )}
             </Hint>
-            {asking.site?.id && asking.siteRevision > 0 && <Standing subject={{ job: asking.site.id }} revision={asking.siteRevision} />}
+            {inputs.site?.id && inputs.siteRevision > 0 && <Standing subject={{ job: inputs.site.id }} revision={inputs.siteRevision} />}
             <Head>On the screen</Head>
             <Tabs label="Size on the screen" of="zoom" value={String(zoom)} tabs={zooms} onPick={(z) => setZoom(Number(z))} />
             {what === 'template' && (

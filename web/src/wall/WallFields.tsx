@@ -8,8 +8,8 @@ import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
-import { ask, useDesk } from '../state/desk';
-import { at, settled, type Typed, type Wall } from '../state/question';
+import { ask, useWorkspace } from '../state/workspace';
+import { at, settled, type Typed, type Wall } from '../state/inputs';
 import { useCalm } from '../state/steady';
 import { wallWords } from '../words';
 import type { WallView } from './site';
@@ -61,7 +61,7 @@ const backings: Record<string, string> = {
 /** What is known of the wall, of where things go on it, and of what stands
     there. Every figure can be typed in any unit. */
 export function WallFields({ view, errors, typedOver }: Props) {
-  const { asking, units } = useDesk();
+  const { inputs, units } = useWorkspace();
   const site = view.site;
   const wall = site.wall!;
   const place = site.place ?? { rule: 'center' as const };
@@ -72,7 +72,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
 
   const field = (path: string, label: string, more: { step?: number; placeholder?: string; words?: boolean } = {}) => {
     const key = `site.${path}`;
-    return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={asking.changes[key]} error={errors[bare(key)]} />;
+    return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={inputs.changes[key]} error={errors[bare(key)]} />;
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2], beside?: ReactNode) => (
     <FigureLine key={path} label={label}>
@@ -87,7 +87,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
     </FigureLine>
   );
   const centred = place.rule === 'center';
-  const calm = useCalm(asking.changes);
+  const calm = useCalm(inputs.changes);
   const mine = !calm ? [] : Object.entries(errors).filter(([path]) => path.startsWith('site.'));
   const studs = wall.type === 'wood_stud' || wall.type === 'metal_stud';
   const mode = wall.studs?.outlet !== undefined ? 'outlet' : wall.studs?.at_mm ? 'marked' : wall.studs ? 'spacing' : 'none';
@@ -121,7 +121,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
         </FieldError>
       ))}
       <Head>Wall</Head>
-      <Choice label="Wall" value={asking.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
+      <Choice label="Wall" value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
       <FigureList>
         {row('wall.width_mm', 'Width')}
         {row('wall.height_mm', 'Floor to ceiling')}
@@ -184,8 +184,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {(studs || wall.type === 'hollow_board') && (
         <Choice
           label="Where studs are lacking"
-          value={asking.schools.wall_school ?? ''}
-          changed={Boolean(asking.schools.wall_school)}
+          value={inputs.schools.wall_school ?? ''}
+          changed={Boolean(inputs.schools.wall_school)}
           options={[
             ['', 'no stud: company policy'],
             ['studs_only', 'no stud: studs only'],
@@ -215,7 +215,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
               label="Centre"
               of="center_mm"
               value={place.center_mm}
-              typed={asking.center ?? undefined}
+              typed={inputs.center ?? undefined}
               placeholder="1070"
               step={10}
               error={errors['site.place.center'] ?? errors['center']}

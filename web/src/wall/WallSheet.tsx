@@ -25,9 +25,9 @@ import { Go, Press, Remove } from '../parts/Press';
 import { NoPairing } from '../parts/Sheet';
 import { Shape, Stamp, Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
-import { useDesk, useSearch, useTab } from '../state/desk';
-import { useJudged, useSiteQuestion } from '../state/judged';
-import { otherBracket, settled } from '../state/question';
+import { useWorkspace, useSearch, useTab } from '../state/workspace';
+import { useJudged, useSiteRequest } from '../state/judged';
+import { otherBracket, settled } from '../state/inputs';
 import { show, type Units } from '../state/units';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
@@ -45,14 +45,14 @@ type Picture = (typeof pictures)[number][0];
 
 /** The wall: where a pairing goes on a particular one, worked on directly. */
 export function WallSheet() {
-  const { asking, ask, units, job, jobError } = useDesk();
-  const question = useSiteQuestion();
+  const { inputs, ask, units, job, jobError } = useWorkspace();
+  const request = useSiteRequest();
   const judged = useJudged();
-  const wall = useWall(asking.site ? question : undefined);
+  const wall = useWall(inputs.site ? request : undefined);
   const [picture, setPicture] = useTab<Picture>('picture', ['wall', 'holding', 'build_up', 'side']);
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
-  const keep = useSaveJob(question, judged.data);
+  const keep = useSaveJob(request, judged.data);
   useCommands('On the wall', [{ key: 'm', does: 'the next drawing', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) }]);
   useEffect(() => {
     document.title = judged.data ? `The wall – ${judged.data.title}` : 'The wall – Nexufix';
@@ -61,13 +61,13 @@ export function WallSheet() {
   const refused = wall.error instanceof Refused ? wall.error.problem : undefined;
   const errors = useMemo(() => {
     const out: FigureErrors = {};
-    for (const [path, text] of Object.entries(errorsByPath(refused))) out[path.replace(/^question\./, '').replace(/\[(\d+)\]/g, '.$1')] = text;
+    for (const [path, text] of Object.entries(errorsByPath(refused))) out[path.replace(/^request\./, '').replace(/\[(\d+)\]/g, '.$1')] = text;
     return out;
   }, [refused]);
 
   if (job) return <NoPairing error={null} waiting />;
-  if (!judged.data || !question) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
-  if (!asking.site) return <Begin error={jobError} />;
+  if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
+  if (!inputs.site) return <Begin error={jobError} />;
   const view = wall.view;
   const placed = view?.placements[Math.min(chosen, view.placements.length - 1)];
   const moveBy = (x: number, y: number) => {
@@ -99,7 +99,7 @@ export function WallSheet() {
           {judged.data.title}
         </Typography>
         <Grow />
-        <JobBar key={asking.site.id} onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
+        <JobBar key={inputs.site.id} onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
       </AnswerLine>
       {refused && !refused.problems && (
         <Alert severity="error" square>
@@ -108,7 +108,7 @@ export function WallSheet() {
       )}
       <BenchGrid className={`bench wall units-${units}`} data-ready={view && wall.settled && !refused ? 'yes' : 'no'}>
         <Side className="side left" aria-label="The wall's figures">
-          {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(asking.site)} errors={errors} typedOver />}
+          {view ? <WallFields view={view} errors={errors} /> : refused && <WallFields view={unplaced(inputs.site)} errors={errors} typedOver />}
         </Side>
         <Board className="board">
           <Frame className="drawing" aria-label="The wall">
@@ -204,7 +204,7 @@ function Still({ svg }: { svg: string }) {
 
 /** Before there is a wall: one to begin with, or a job that is saved. */
 function Begin({ error }: { error: string }) {
-  const { ask, asking, units } = useDesk();
+  const { ask, inputs, units } = useWorkspace();
   const jobs = useJobs();
   const open = useOpenJob();
   const remove = useRemoveJob();
@@ -221,7 +221,7 @@ function Begin({ error }: { error: string }) {
               variant="outlined"
               autoFocus={i === 0}
               data-begin={wall}
-              onClick={() => ask({ wall, site: begun(wall, more, units), siteRevision: 0, center: asking.center })}
+              onClick={() => ask({ wall, site: begun(wall, more, units), siteRevision: 0, center: inputs.center })}
             >
               {name}
             </Button>
@@ -253,10 +253,10 @@ function useJobs() {
 
 /** The job that is open, to be saved under a name. */
 function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: boolean }) {
-  const { asking, ask, undo, canUndo } = useDesk();
+  const { inputs, ask, undo, canUndo } = useWorkspace();
   const jobs = useJobs();
   const open = useOpenJob();
-  const { control, setValue } = useForm({ defaultValues: { name: asking.site?.id ?? '' } });
+  const { control, setValue } = useForm({ defaultValues: { name: inputs.site?.id ?? '' } });
   const { name = '' } = useWatch({ control });
   const id = name
     .trim()
@@ -267,7 +267,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
   const form = useRef<HTMLFormElement>(null);
   const field = useRef<HTMLInputElement>(null);
   const search = useSearch();
-  const another = jobs.data?.some((j) => j.id === id) && id !== asking.site?.id;
+  const another = jobs.data?.some((j) => j.id === id) && id !== inputs.site?.id;
   useCommands('The job', [
     // What is open here is saved; without a name it asks for one.
     { key: 'mod+s', does: 'save the job', run: () => (id && !another && !keeping ? form.current?.requestSubmit() : field.current?.focus()) },
@@ -384,7 +384,7 @@ const schoolWords: Record<string, string> = {
 
 /** Every height rule beside the one that is used. */
 function Heights({ placed, units }: { placed: Placed; units: Units }) {
-  const { ask } = useDesk();
+  const { ask } = useWorkspace();
   return (
     <>
       <Head>Heights of the centre</Head>

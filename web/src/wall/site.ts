@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { answer, api, Refused, type BenchAnswer, type Question, type Schemas, type Site } from '../api';
-import { useDesk } from '../state/desk';
-import { opened, type Wall } from '../state/question';
+import { answer, api, Refused, type BenchAnswer, type Request, type Schemas, type Site } from '../api';
+import { useWorkspace } from '../state/workspace';
+import { opened, type Wall } from '../state/inputs';
 import type { Units } from '../state/units';
 import { useNotice } from '../shell/notice';
 
@@ -55,7 +55,7 @@ export function unplaced(site: Site): WallView {
 
 /** Opens a job that is saved; on another screen, or here. */
 export function useOpenJob() {
-  const { ask, askThere } = useDesk();
+  const { ask, askThere } = useWorkspace();
   const tell = useNotice();
   return async (id: string, there = false) => {
     try {
@@ -68,18 +68,18 @@ export function useOpenJob() {
 }
 
 /** Saves the site as a job under a name. */
-export function useSaveJob(question: Question | undefined, judged: BenchAnswer | undefined) {
-  const { asking, ask } = useDesk();
+export function useSaveJob(request: Request | undefined, judged: BenchAnswer | undefined) {
+  const { inputs, ask } = useWorkspace();
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
     mutationFn: (id: string) => {
-      if (!question?.site || !judged) throw new Error('There is nothing to save yet.');
+      if (!request?.site || !judged) throw new Error('There is nothing to save yet.');
       if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
-      const { accessories, accessories_kg, turn_deg } = question as Question & { accessories?: string };
-      const job = { ...question.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg } as Site;
-      return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === asking.site?.id ? asking.siteRevision : 0, job } }));
+      const { accessories, accessories_kg, turn_deg } = request as Request & { accessories?: string };
+      const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg } as Site;
+      return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === inputs.site?.id ? inputs.siteRevision : 0, job } }));
     },
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['jobs'] });

@@ -1,15 +1,15 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { answer, api, type Question, type Site } from '../api';
-import { useDesk } from '../state/desk';
+import { answer, api, type Request, type Site } from '../api';
+import { useWorkspace } from '../state/workspace';
 import { useLast } from '../state/judged';
-import { settled } from '../state/question';
+import { settled } from '../state/inputs';
 import { useSteady } from '../state/steady';
 import { useNotice } from '../shell/notice';
 import type { Thing, WallView } from './site';
 
 interface Flight {
-  base: Question; // what was asked when the move began
+  base: Request; // what was asked when the move began
   thing: Thing;
   to: { x: number; y: number };
   snap: boolean;
@@ -20,26 +20,26 @@ interface Flight {
   mark: string;
 }
 
-/** The wall of the question, and the moves on it: one is on its way at a time,
+/** The wall of the request, and the moves on it: one is on its way at a time,
     and the latest wins. */
-export function useWall(question: Question | undefined) {
-  const { asking, ask } = useDesk();
-  const { last, take, errorOf } = useLast<WallView>(['wall', asking.display, asking.bracket, asking.site?.id ?? '']);
+export function useWall(request: Request | undefined) {
+  const { inputs, ask } = useWorkspace();
+  const { last, take, errorOf } = useLast<WallView>(['wall', inputs.display, inputs.bracket, inputs.site?.id ?? '']);
   const tell = useNotice();
-  const { value: asked, waiting } = useSteady(question);
+  const { value: asked, waiting } = useSteady(request);
   const own = useQuery<WallView>({
     queryKey: ['wall', asked],
     enabled: asked?.site !== undefined,
-    queryFn: ({ signal }) => take(answer(api.POST('/api/wall', { body: { question: asked! }, signal })), signal),
+    queryFn: ({ signal }) => take(answer(api.POST('/api/wall', { body: { request: asked! }, signal })), signal),
     placeholderData: keepPreviousData,
     staleTime: 0,
     gcTime: 20_000, // answers have drawings in them
   });
   const query = { ...own, error: errorOf(own), isPlaceholderData: own.isPlaceholderData || waiting };
-  // What a move has made of it: while it goes on, and then until the question has caught up.
+  // What a move has made of it: while it goes on, and then until the request has caught up.
   const [moved, setMoved] = useState<{ view: WallView; site?: Site } | null>(null);
   const caughtUp = !query.isPlaceholderData && !query.isFetching;
-  const shown = moved && (moved.site === undefined || (moved.site === asking.site && !caughtUp)) ? moved.view : undefined;
+  const shown = moved && (moved.site === undefined || (moved.site === inputs.site && !caughtUp)) ? moved.view : undefined;
   const flight = useRef<Flight | null>(null);
 
   const finish = (f: Flight) => {
@@ -59,7 +59,7 @@ export function useWall(question: Question | undefined) {
     const mm = (n: number) => Math.round(n * 1e6) / 1e6;
     try {
       const move = { what: f.thing.what as 'display', index: f.thing.index, x_mm: mm(f.to.x), y_mm: mm(f.to.y), snap: f.snap };
-      f.last = await answer(api.POST('/api/wall', { body: { question: f.base, move } }));
+      f.last = await answer(api.POST('/api/wall', { body: { request: f.base, move } }));
       if (flight.current === f) setMoved({ view: f.last });
     } catch (e) {
       if (flight.current === f) tell({ text: (e as Error).message });
@@ -84,9 +84,9 @@ export function useWall(question: Question | undefined) {
         else void send(f);
         return;
       }
-      if (!question) return;
+      if (!request) return;
       const place = by ? { x: thing.x_mm + to.x, y: thing.y_mm + to.y } : to;
-      const next: Flight = { base: question, thing, to: place, snap, sent: false, again: false, last: null, dropped: false, mark: by ? `nudge ${thing.tag}` : '' };
+      const next: Flight = { base: request, thing, to: place, snap, sent: false, again: false, last: null, dropped: false, mark: by ? `nudge ${thing.tag}` : '' };
       flight.current = next;
       void send(next);
     },

@@ -2,16 +2,16 @@ import { useSyncExternalStore } from 'react';
 import { answer, api } from '../api';
 import { wallWords } from '../words';
 import { heard, spoken } from './link';
-import { nothing, opened, type Asking, type Turn, type Wall } from './question';
+import { nothing, opened, type Inputs, type Turn, type Wall } from './inputs';
 import { withUnit, type Units } from './units';
 
 // What is asked has one owner: this store. The address says what matters of it, so that a link
-// or a second window gives the same; the whole of it, with what is half typed, is kept with the
+// or a second window gives the same; the whole of it, with what is half typed, is saved with the
 // entry of the window's history, so that Back, Forward and a reload bring it back.
 
-interface Desk {
-  asking: Asking;
-  before: Partial<Asking>[]; // patches that undo the last changes, the latest last
+interface Workspace {
+  inputs: Inputs;
+  before: Partial<Inputs>[]; // patches that undo the last changes, the latest last
   mark: string; // of the last change: those in a row with one mark are undone as one
   units: Units;
   tabs: Record<string, string>; // what is open of a screen, by name
@@ -20,15 +20,15 @@ interface Desk {
   jobError: string;
 }
 
-type Change = Partial<Asking> | ((a: Asking) => Partial<Asking>);
+type Change = Partial<Inputs> | ((a: Inputs) => Partial<Inputs>);
 
-/** What is kept with an entry of the window's history. */
-interface Kept {
-  asking: Asking;
-  before: Partial<Asking>[];
+/** What is saved with an entry of the window's history. */
+interface Saved {
+  inputs: Inputs;
+  before: Partial<Inputs>[];
 }
 
-const sessionKey = 'nexufix.asking';
+const sessionKey = 'nexufix.inputs';
 const walls = Object.keys(wallWords);
 const ownParams = ['display', 'bracket', 'turn', 'wall', 'centre', 'job', 'units', 'with'];
 const mostUndone = 100;
@@ -45,15 +45,15 @@ function store(of: Storage, name: string, value: string) {
   try {
     of.setItem(name, value);
   } catch {
-    // Nothing is kept then; it works all the same.
+    // Nothing is saved then; it works all the same.
   }
 }
 
 /** What an address asks, on top of what was asked in this window when it is of the same display. */
-function asked(address: URLSearchParams): Asking {
+function asked(address: URLSearchParams): Inputs {
   let a = nothing;
   try {
-    a = { ...nothing, ...(JSON.parse(stored(sessionStorage, sessionKey) ?? '{}') as Partial<Asking>) };
+    a = { ...nothing, ...(JSON.parse(stored(sessionStorage, sessionKey) ?? '{}') as Partial<Inputs>) };
   } catch {
     // Something old: start empty.
   }
@@ -74,21 +74,21 @@ function asked(address: URLSearchParams): Asking {
 
 const tabsOf = (address: URLSearchParams) => Object.fromEntries([...address].filter(([name]) => !ownParams.includes(name)));
 
-/** What an entry of the history asks: what is kept with it, or what its address says. */
-function entry(): Pick<Desk, 'asking' | 'before' | 'tabs' | 'units' | 'job'> {
+/** What an entry of the history asks: what is saved with it, or what its address says. */
+function entry(): Pick<Workspace, 'inputs' | 'before' | 'tabs' | 'units' | 'job'> {
   const address = new URLSearchParams(window.location.search);
-  const kept = (window.history.state as { desk?: Kept } | null)?.desk;
-  const asking = kept ? { ...nothing, ...kept.asking } : asked(address);
+  const saved = (window.history.state as { workspace?: Saved } | null)?.workspace;
+  const inputs = saved ? { ...nothing, ...saved.inputs } : asked(address);
   const units = address.get('units') ?? stored(localStorage, 'nexufix.units');
   const job = address.get('job') ?? '';
-  return { asking, before: kept?.before ?? [], tabs: tabsOf(address), units: units === 'in' ? 'in' : 'mm', job: job !== asking.site?.id ? job : '' };
+  return { inputs, before: saved?.before ?? [], tabs: tabsOf(address), units: units === 'in' ? 'in' : 'mm', job: job !== inputs.site?.id ? job : '' };
 }
 
-let now: Desk = { ...entry(), mark: '', letters: stored(localStorage, 'nexufix.letters') !== 'off', jobError: '' };
+let now: Workspace = { ...entry(), mark: '', letters: stored(localStorage, 'nexufix.letters') !== 'off', jobError: '' };
 const listeners = new Set<() => void>();
 
 /** The address's part that says what is asked. */
-function search({ asking: a, tabs, units }: Desk): string {
+function search({ inputs: a, tabs, units }: Workspace): string {
   const q = new URLSearchParams();
   if (a.display) q.set('display', a.display);
   if (a.bracket) q.set('bracket', a.bracket);
@@ -111,15 +111,15 @@ let timer = 0;
 function write(push: boolean) {
   window.clearTimeout(timer);
   timer = 0;
-  const { asking, before } = now;
-  store(sessionStorage, sessionKey, JSON.stringify(asking));
+  const { inputs, before } = now;
+  store(sessionStorage, sessionKey, JSON.stringify(inputs));
   const was = (window.history.state ?? {}) as { idx?: number };
-  const desk: Kept = { asking, before: before.slice(-30) };
+  const saved: Saved = { inputs, before: before.slice(-30) };
   const older = written;
   written = search(now);
   const url = window.location.pathname + written;
-  if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), desk }, '', url);
-  else window.history.replaceState({ ...was, desk }, '', url);
+  if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), workspace: saved }, '', url);
+  else window.history.replaceState({ ...was, workspace: saved }, '', url);
   if (written !== older) listeners.forEach((l) => l());
 }
 
@@ -127,7 +127,7 @@ function write(push: boolean) {
     moment, or by the screen that is gone to. */
 type How = 'push' | 'now' | 'soon' | 'there';
 
-function change(part: Partial<Desk>, how: How = 'now') {
+function change(part: Partial<Workspace>, how: How = 'now') {
   if ((how === 'push' || how === 'there') && timer) write(false); // what was typed belongs to the entry before
   now = { ...now, ...part };
   listeners.forEach((l) => l());
@@ -136,38 +136,38 @@ function change(part: Partial<Desk>, how: How = 'now') {
 }
 
 /** The old values of what a change changes: the patch that undoes it. */
-function undoing(a: Asking, part: Partial<Asking>): Partial<Asking> {
-  return Object.fromEntries(Object.keys(part).map((name) => [name, a[name as keyof Asking]]));
+function undoing(a: Inputs, part: Partial<Inputs>): Partial<Inputs> {
+  return Object.fromEntries(Object.keys(part).map((name) => [name, a[name as keyof Inputs]]));
 }
 
 /** Whether Back should lead to where this was asked. */
-function elsewhere(a: Asking, b: Asking): boolean {
+function elsewhere(a: Inputs, b: Inputs): boolean {
   return a.display !== b.display || a.typed?.id !== b.typed?.id || a.bracket !== b.bracket || a.wall !== b.wall || a.turn !== b.turn || a.site?.id !== b.site?.id;
 }
 
-/** Changes the question. Changes in a row with the same mark are undone as one. */
+/** Changes the request. Changes in a row with the same mark are undone as one. */
 export function ask(change_: Change, mark = '') {
   put(change_, mark);
 }
 
-/** Changes the question on the way to another screen. */
+/** Changes the request on the way to another screen. */
 export function askThere(change_: Change) {
   put(change_, '', 'there');
 }
 
 function put(change_: Change, mark: string, how?: How) {
-  const part = typeof change_ === 'function' ? change_(now.asking) : change_;
-  const asking = { ...now.asking, ...part };
-  const patch = undoing(now.asking, part);
+  const part = typeof change_ === 'function' ? change_(now.inputs) : change_;
+  const inputs = { ...now.inputs, ...part };
+  const patch = undoing(now.inputs, part);
   const last = now.before.at(-1);
   // One with the change before: what that one had not touched is undone with it.
   const before = mark && mark === now.mark && last ? [...now.before.slice(0, -1), { ...patch, ...last }] : [...now.before.slice(1 - mostUndone), patch];
-  change({ asking, before, mark, job: '', jobError: '' }, how ?? (elsewhere(now.asking, asking) ? 'push' : mark ? 'soon' : 'now'));
+  change({ inputs, before, mark, job: '', jobError: '' }, how ?? (elsewhere(now.inputs, inputs) ? 'push' : mark ? 'soon' : 'now'));
 }
 
 export function undo() {
   const patch = now.before.at(-1);
-  if (patch) change({ asking: { ...now.asking, ...patch }, before: now.before.slice(0, -1), mark: '' });
+  if (patch) change({ inputs: { ...now.inputs, ...patch }, before: now.before.slice(0, -1), mark: '' });
 }
 
 export function toggleUnits() {
@@ -192,7 +192,7 @@ async function openNamed() {
   if (!id) return;
   try {
     const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
-    if (now.job === id && saved.job) change({ asking: opened(saved.job, saved.revision), job: '' });
+    if (now.job === id && saved.job) change({ inputs: opened(saved.job, saved.revision), job: '' });
   } catch (e) {
     if (now.job === id) change({ job: '', jobError: `Job ${id} cannot be opened. ${(e as Error).message}` });
   }
@@ -214,9 +214,9 @@ const subscribe = (l: () => void) => {
 };
 
 /** What is asked, the units it is read in, and how both are changed. */
-export function useDesk() {
-  const desk = useSyncExternalStore(subscribe, () => now);
-  return { ...desk, ask, askThere, undo, canUndo: desk.before.length > 0, toggleUnits, setLetters };
+export function useWorkspace() {
+  const workspace = useSyncExternalStore(subscribe, () => now);
+  return { ...workspace, ask, askThere, undo, canUndo: workspace.before.length > 0, toggleUnits, setLetters };
 }
 
 /** The units that figures are read in. */

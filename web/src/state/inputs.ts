@@ -1,8 +1,8 @@
-import type { Bracket, Display, Question, Site } from '../api';
+import type { Bracket, Display, Request, Site } from '../api';
 import { withUnit, type Units } from './units';
 
 export type Turn = 0 | 90 | 270;
-export type Wall = NonNullable<Question['wall']>;
+export type Wall = NonNullable<Request['wall']>;
 
 /** A figure as typed, with the unit its field had then. */
 export interface Typed {
@@ -32,8 +32,8 @@ export function asTrial(t: ToldTrial): Tree {
   return out;
 }
 
-/** What the bench is asking: picks, and figures changed to see what follows. */
-export interface Asking {
+/** What the bench is inputs: picks, and figures changed to see what follows. */
+export interface Inputs {
   display: string; // id in the catalogue, '' for none
   typed: Display | null; // a display that is typed in instead
   bracket: string; // '' for the best one
@@ -51,7 +51,7 @@ export interface Asking {
   siteRevision: number; // of the job that the site was opened from, 0 for none
 }
 
-export const nothing: Asking = {
+export const nothing: Inputs = {
   display: '',
   typed: null,
   bracket: '',
@@ -144,9 +144,9 @@ function withoutHalfPattern(d: Display): Display {
   return { ...d, patterns: d.patterns?.filter(whole) };
 }
 
-/** The question for the server; undefined while there is nothing to ask. */
-export function question(a: Asking, base: { display?: Display; bracket?: Bracket }, units: Units): Question | undefined {
-  const q: Question & { center?: string; accessories?: string } = { turn_deg: a.turn, wall: a.wall, units };
+/** The request for the server; undefined while there is nothing to ask. */
+export function request(a: Inputs, base: { display?: Display; bracket?: Bracket }, units: Units): Request | undefined {
+  const q: Request & { center?: string; accessories?: string } = { turn_deg: a.turn, wall: a.wall, units };
   const touched = (kind: string) => Object.keys(a.changes).some((p) => p.startsWith(kind + '.'));
   const called = Object.values(a.trials).some((list) => list.length > 0);
   if (a.typed) q.display = withTrials(withoutHalfPattern(changed(a.typed, 'display', a.changes)), a.trials);
@@ -166,17 +166,17 @@ export function question(a: Asking, base: { display?: Display; bracket?: Bracket
   if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
   if (a.tilt) q.tilt_deg = a.tilt;
   if (a.swivel) q.swivel_deg = a.swivel;
-  if (Object.keys(a.schools).length > 0) q.policy = a.schools as Question['policy'];
+  if (Object.keys(a.schools).length > 0) q.policy = a.schools as Request['policy'];
   return q;
 }
 
 /** The height of the centre that the site says. */
-export function siteCenter(a: Asking): number | undefined {
+export function siteCenter(a: Inputs): number | undefined {
   return a.site?.place?.rule === 'center' ? a.site.place.center_mm : undefined;
 }
 
 /** The site for the server: what is set up, with what is typed over it. */
-function siteOf(a: Asking): Site | undefined {
+function siteOf(a: Inputs): Site | undefined {
   if (!a.site) return undefined;
   const site = changed(a.site, 'site', a.changes);
   const place: Site['place'] & { center?: string } = { ...site.place, rule: site.place?.rule ?? 'center' };
@@ -187,14 +187,14 @@ function siteOf(a: Asking): Site | undefined {
   return { ...site, id: site.id || 'site', display: a.display || 'display', bracket: a.bracket || 'bracket', wall: { ...site.wall, type: a.wall }, place };
 }
 
-/** The question with the site, for what is done on a particular wall. */
-export function onSite(q: Question | undefined, a: Asking): Question | undefined {
+/** The request with the site, for what is done on a particular wall. */
+export function onSite(q: Request | undefined, a: Inputs): Request | undefined {
   const site = siteOf(a);
   return q && site ? { ...q, site } : q;
 }
 
 /** What a site's answer leaves to be asked: what was typed is in it now. */
-export function settled(a: Asking, site: Site): Partial<Asking> {
+export function settled(a: Inputs, site: Site): Partial<Inputs> {
   return { site: { ...site, id: a.site?.id ?? '' }, changes: changesOf(a, 'site', true), center: null };
 }
 
@@ -210,29 +210,29 @@ export function idOf(name: string): string {
 }
 
 /** The changes of one kind, or of all others. */
-function changesOf(a: Asking, kind: string, others = false): Asking['changes'] {
+function changesOf(a: Inputs, kind: string, others = false): Inputs['changes'] {
   return Object.fromEntries(Object.entries(a.changes).filter(([path]) => path.startsWith(kind + '.') !== others));
 }
 
 /** Another display: what is said of the wall, and where on it, stays. */
-export function otherDisplay(a: Asking, part: Partial<Asking>): Asking {
+export function otherDisplay(a: Inputs, part: Partial<Inputs>): Inputs {
   const { bracket, wall, center, schools, site, siteRevision } = a;
   return { ...nothing, bracket, wall, center, schools, site, siteRevision, changes: changesOf(a, 'site'), ...part };
 }
 
 /** The catalogue's figures again; the wall's are not the catalogue's. */
-export function asInCatalogue(a: Asking): Partial<Asking> {
+export function asInCatalogue(a: Inputs): Partial<Inputs> {
   const { wall_school } = a.schools;
   return { changes: changesOf(a, 'site'), schools: wall_school ? { wall_school } : {}, trials: {}, topHoles: null };
 }
 
 /** Another bracket: changes of the display stay, those of the bracket were its own. */
-export function otherBracket(a: Asking, id: string): Partial<Asking> {
+export function otherBracket(a: Inputs, id: string): Partial<Inputs> {
   return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes: changesOf(a, 'bracket', true) };
 }
 
 /** What is asked when a job is opened. */
-export function opened(job: Site, revision: number): Asking {
+export function opened(job: Site, revision: number): Inputs {
   const { accessories_kg, turn_deg, ...site } = job;
   return {
     ...nothing,
