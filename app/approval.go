@@ -197,7 +197,7 @@ func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	}
 	site.Brief = true
 	seq := steps.Generate(&p, site)
-	j := &Judgement{of: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Against(&p, site.Places),
+	j := &Judgement{of: f, Title: a.display.Name() + " on " + a.bracket.Name, Verdict: p.Verdict, Blocked: place.Blocking(&p, site.Places),
 		Conflicts: len(seq.Conflicts), p: &p, site: &site, seq: &seq}
 	if f.job != nil {
 		j.Title = f.job.ID + ": " + j.Title
@@ -625,8 +625,8 @@ func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Appro
 	return kept, errors.Join(faults...)
 }
 
-// Commented keeps what somebody says of an approval, or of a finding or step of it.
-func Commented(ctx context.Context, st *store.Store, by Person, id int64, about, text string) error {
+// AddComment keeps what somebody says of an approval, or of a finding or step of it.
+func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about, text string) error {
 	if err := by.Check(Engineer); err != nil {
 		return err
 	}

@@ -55,7 +55,7 @@ func Grid(all *exchange.Contents) Items {
 	for _, d := range all.Displays {
 		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height,
 			Depth: d.Depth, Mass: d.Mass, Patterns: PatternsNote(d), Origin: d.Origin.String()}
-		if odd := fit.Odd(d); odd.Status != fit.Pass {
+		if odd := fit.DataCheck(d); odd.Status != fit.Pass {
 			line.Odd = odd.Text.In(quantity.Metric)
 		}
 		out.Displays = append(out.Displays, line)
@@ -73,15 +73,15 @@ func Grid(all *exchange.Contents) Items {
 	return out
 }
 
-// Together sets figures of several displays at once.
-type Together struct {
+// BulkChange sets figures of several displays at once.
+type BulkChange struct {
 	IDs    []string `json:"ids" required:"true" minItems:"1" maxItems:"20000" maxLength:"80"`
 	Maker  string   `json:"maker,omitempty" maxLength:"120"`
 	Origin string   `json:"origin,omitempty" enum:"bench,sheet,caller"`
 }
 
 // Changed are the displays of a catalogue with the figures that are set.
-func (in *Together) Changed(all *exchange.Contents) (*exchange.Contents, error) {
+func (in *BulkChange) Changed(all *exchange.Contents) (*exchange.Contents, error) {
 	var problems exchange.Problems
 	doc := exchange.Document{Format: exchange.Format}
 	for i, id := range in.IDs {

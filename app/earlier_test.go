@@ -153,7 +153,7 @@ func issuedStands(t *testing.T, st *store.Store, some bool) {
 		if err != nil || hex.EncodeToString(sum[:]) != i.Sum {
 			t.Errorf("%s: %v", i.Number, err)
 		}
-		if _, number, _, err := StandingOf(t.Context(), st, i.Code); err != nil || number != i.Number {
+		if _, number, _, err := StatusOf(t.Context(), st, i.Code); err != nil || number != i.Number {
 			t.Errorf("the code of %s leads to %s, %v", i.Number, number, err)
 		}
 	}

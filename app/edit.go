@@ -28,7 +28,7 @@ type Drawn struct {
 	Kit     []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
 	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
 	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
-	Worth   []WorthLine    `json:"worth" required:"true"`
+	Worth   []PriorityLine `json:"worth" required:"true"`
 	Steps   []string       `json:"steps" required:"true"` // displays whose step sequence would be another, by the bracket's own steps
 	Jobs    []string       `json:"jobs" required:"true"`  // and jobs
 	LeftOut string         `json:"left_out,omitempty"`    // what was not tried, where it takes too much work
@@ -42,8 +42,8 @@ type VerdictMoved struct {
 	Why    string `json:"why" required:"true"` // of the worst finding after
 }
 
-// WorthLine is a figure that is worth measuring.
-type WorthLine struct {
+// PriorityLine is a figure that is worth measuring.
+type PriorityLine struct {
 	Figure   string   `json:"figure" required:"true"`
 	Holes    []string `json:"holes" required:"true"`
 	Known    bool     `json:"known" required:"true"`
@@ -64,9 +64,9 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	}
 	now, err := doc.Contents()
 	if err != nil {
-		return nil, OneThing(err)
+		return nil, OwnPaths(err)
 	}
-	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []WorthLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
+	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []PriorityLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
 		policy: all.PolicyOrDefault(),
 		extra:  fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
@@ -92,11 +92,11 @@ type edit struct {
 // display draws a display, and tries it on all brackets.
 func (e *edit) display(d *catalog.Display) {
 	e.Picture = picture(pairing.DisplayBack(d))
-	if odd := fit.Odd(d); odd.Status != fit.Pass {
+	if odd := fit.DataCheck(d); odd.Status != fit.Pass {
 		e.Odd = odd.Text.In(e.units)
 	}
 	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {
-		e.Worth = append(e.Worth, WorthLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
+		e.Worth = append(e.Worth, PriorityLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
 	}
 	if old := e.all.Display(d.ID); old != nil {
 		for _, b := range e.all.Brackets {
@@ -141,7 +141,7 @@ func (e *edit) ownSteps(old, b *catalog.Bracket) {
 				continue
 			}
 			if slices.ContainsFunc(catalog.WallTypes, func(w catalog.WallType) bool {
-				return !reflect.DeepEqual(steps.Own(&p, old, w), steps.Own(&p, b, w))
+				return !reflect.DeepEqual(steps.AssemblySteps(&p, old, w), steps.AssemblySteps(&p, b, w))
 			}) && !touched[d.ID] {
 				touched[d.ID] = true
 				e.Steps = append(e.Steps, d.Name())
@@ -159,9 +159,9 @@ func (e *edit) ownSteps(old, b *catalog.Bracket) {
 // catalogue of usual size, and the first of one that is larger.
 func near(all []*catalog.Display) []*catalog.Display { return all[:min(len(all), 500)] }
 
-// OneThing gives problems of a document with one thing in it the paths of that
+// OwnPaths gives problems of a document with one thing in it the paths of that
 // thing alone.
-func OneThing(err error) error {
+func OwnPaths(err error) error {
 	var problems exchange.Problems
 	if !errors.As(err, &problems) {
 		return err

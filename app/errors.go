@@ -17,11 +17,11 @@ func (e *BadFile) Error() string { return e.Why.Error() }
 // Unwrap is why.
 func (e *BadFile) Unwrap() error { return e.Why }
 
-// AlreadyTaken says that a file is in the catalogue already.
-type AlreadyTaken struct{}
+// AlreadyImported says that a file is in the catalogue already.
+type AlreadyImported struct{}
 
 // Error says so.
-func (*AlreadyTaken) Error() string { return "the file is in the catalogue already" }
+func (*AlreadyImported) Error() string { return "the file is in the catalogue already" }
 
 // WrongRows says how many rows keep a file out of the catalogue.
 type WrongRows struct{ Count int }

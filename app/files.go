@@ -228,7 +228,7 @@ func (f *Incoming) Commit(ctx context.Context, st *store.Store, by store.Author,
 	f.mu.Lock()
 	defer f.mu.Unlock()
 	if f.done {
-		return n, &AlreadyTaken{}
+		return n, &AlreadyImported{}
 	}
 	have, err := st.Catalogue(ctx)
 	if err != nil {

@@ -27,8 +27,8 @@ func SavedItemOf(i store.Item) (SavedItem, error) {
 	return k, err
 }
 
-// Theirs is what somebody else has made of an item meanwhile.
-type Theirs struct {
+// TheirVersion is what somebody else has made of an item meanwhile.
+type TheirVersion struct {
 	Number  int        `json:"number" required:"true"`
 	Who     string     `json:"who" required:"true"`
 	At      string     `json:"at" required:"true"`
@@ -36,10 +36,10 @@ type Theirs struct {
 	Saved   *SavedItem `json:"saved,omitempty"`
 }
 
-// TheirsOf is the other side of a conflict.
-func TheirsOf(conflict *store.Conflict) *Theirs {
+// TheirVersionOf is the other side of a conflict.
+func TheirVersionOf(conflict *store.Conflict) *TheirVersion {
 	r := conflict.Theirs
-	out := &Theirs{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
+	out := &TheirVersion{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}
 	if r.Doc.Valid {
 		if k, err := SavedItemOf(store.Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String, Revision: r.Number}); err == nil {
 			out.Saved = &k

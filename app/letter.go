@@ -37,7 +37,7 @@ type SendLetter struct {
 
 // ready is the letter about a document as it stands: with it while it is current, else to take it back.
 func ready(ctx context.Context, st *store.Store, i *store.Issued, base string) (Letter, error) {
-	standing, number, by, err := StandingOf(ctx, st, i.Code)
+	standing, number, by, err := StatusOf(ctx, st, i.Code)
 	if err != nil {
 		return Letter{}, err
 	}

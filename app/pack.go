@@ -38,7 +38,7 @@ type Installation struct {
 	units   quantity.Units
 	paper   string
 	now     time.Time
-	found   Measured
+	found   SiteMeasurements
 	said    []html.Said
 	photos  map[string][]byte // of the steps, by id
 	release *sheet.Release
@@ -114,15 +114,15 @@ func (a *Workspace) translated(l *quantity.Language) map[string]string {
 	return a.bracket.Translated(l.Code)
 }
 
-// Measured is what was found at the wall, as it was typed there; "" where nothing was.
-type Measured struct {
+// SiteMeasurements is what was found at the wall, as it was typed there; "" where nothing was.
+type SiteMeasurements struct {
 	Bar   string // of the template's bar of 100 mm
 	Studs string // middles of the studs from the wall's left end, with semicolons between
 }
 
 // AtWall works out the steps of a saved job, with the studs that were found there instead of those on
 // record. What cannot be read changes nothing, and is said.
-func AtWall(ctx context.Context, all *exchange.Contents, job string, found Measured, o InstallOptions) (*Installation, error) {
+func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteMeasurements, o InstallOptions) (*Installation, error) {
 	at := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == job })
 	if at < 0 {
 		return nil, exchange.Problems{Missing("job", job)}
@@ -152,7 +152,7 @@ var (
 )
 
 // on puts what was found on a job, and says what came of it.
-func (m Measured) on(j *catalog.Job, units quantity.Units) (said []html.Said) {
+func (m SiteMeasurements) on(j *catalog.Job, units quantity.Units) (said []html.Said) {
 	bare := quantity.Millimetre
 	if units == quantity.Imperial {
 		bare = quantity.Inch

@@ -321,7 +321,7 @@ func BenchmarkSteps(b *testing.B) {
 // said; a bar that is off is said.
 func TestMeasuredAtTheWall(t *testing.T) {
 	all := demoData(t)
-	points := func(m Measured, units quantity.Units) (string, string, bool) {
+	points := func(m SiteMeasurements, units quantity.Units) (string, string, bool) {
 		i, err := AtWall(context.Background(), all, "mill-lane-counter", m, InstallOptions{Now: friday, Units: units})
 		if err != nil {
 			t.Fatal(m, err)
@@ -337,24 +337,24 @@ func TestMeasuredAtTheWall(t *testing.T) {
 		}
 		return strings.Join(at, " "), strings.Join(said, " "), wrong
 	}
-	was, _, _ := points(Measured{}, quantity.Metric)
+	was, _, _ := points(SiteMeasurements{}, quantity.Metric)
 	for _, c := range []struct {
-		found Measured
+		found SiteMeasurements
 		units quantity.Units
 		moved bool
 		says  string
 		wrong bool
 	}{
-		{Measured{Studs: "1440; 1846,5"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
-		{Measured{Studs: "1846.5 mm, 1440"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
-		{Measured{Studs: "56 3/4; 72 3/4 in"}, quantity.Imperial, true, "Worked out anew for 2 studs", false},
-		{Measured{Studs: "1440,1846"}, quantity.Metric, false, "is no place on the wall", true},
-		{Measured{Studs: "1440; left of the door"}, quantity.Metric, false, `"left of the door" is no place`, true},
-		{Measured{Studs: "-3; 1440"}, quantity.Metric, false, "is no place on the wall", true},
-		{Measured{Bar: "99.8"}, quantity.Metric, false, "Accepted", false},
-		{Measured{Bar: "97"}, quantity.Metric, false, "Not accepted", true},
-		{Measured{Bar: "a hand"}, quantity.Metric, false, "is no length", true},
-		{Measured{Bar: strings.Repeat("9", 400)}, quantity.Metric, false, "is no length", true},
+		{SiteMeasurements{Studs: "1440; 1846,5"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
+		{SiteMeasurements{Studs: "1846.5 mm, 1440"}, quantity.Metric, true, "Worked out anew for 2 studs", false},
+		{SiteMeasurements{Studs: "56 3/4; 72 3/4 in"}, quantity.Imperial, true, "Worked out anew for 2 studs", false},
+		{SiteMeasurements{Studs: "1440,1846"}, quantity.Metric, false, "is no place on the wall", true},
+		{SiteMeasurements{Studs: "1440; left of the door"}, quantity.Metric, false, `"left of the door" is no place`, true},
+		{SiteMeasurements{Studs: "-3; 1440"}, quantity.Metric, false, "is no place on the wall", true},
+		{SiteMeasurements{Bar: "99.8"}, quantity.Metric, false, "Accepted", false},
+		{SiteMeasurements{Bar: "97"}, quantity.Metric, false, "Not accepted", true},
+		{SiteMeasurements{Bar: "a hand"}, quantity.Metric, false, "is no length", true},
+		{SiteMeasurements{Bar: strings.Repeat("9", 400)}, quantity.Metric, false, "is no length", true},
 	} {
 		at, said, wrong := points(c.found, c.units)
 		if (at != was) != c.moved || !strings.Contains(said, c.says) || wrong != c.wrong {
@@ -370,7 +370,7 @@ func TestMeasuredAtTheWall(t *testing.T) {
 func TestCoverSaysOnce(t *testing.T) {
 	all, forbidden := demoData(t), 0
 	for _, j := range all.Jobs {
-		i, err := AtWall(t.Context(), all, j.ID, Measured{}, InstallOptions{Now: time.Now()})
+		i, err := AtWall(t.Context(), all, j.ID, SiteMeasurements{}, InstallOptions{Now: time.Now()})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -396,7 +396,7 @@ func TestCoverSaysOnce(t *testing.T) {
 func TestTiltStopsAtTheWall(t *testing.T) {
 	all, tilted := demoData(t), 0
 	for _, j := range all.Jobs {
-		i, err := AtWall(t.Context(), all, j.ID, Measured{}, InstallOptions{Now: time.Now()})
+		i, err := AtWall(t.Context(), all, j.ID, SiteMeasurements{}, InstallOptions{Now: time.Now()})
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -77,8 +77,8 @@ func (p Person) happened(what, about string) store.Happened {
 	return h
 }
 
-// Exported says in the audit that somebody has taken the catalogue away, or a part of it.
-func Exported(ctx context.Context, st *store.Store, by Person, what string) error {
+// RecordExport says in the audit that somebody has taken the catalogue away, or a part of it.
+func RecordExport(ctx context.Context, st *store.Store, by Person, what string) error {
 	if by.ID == 0 {
 		return nil // a desk of one has no audit
 	}
@@ -357,20 +357,20 @@ func SingleSignOn(ctx context.Context, st *store.Store, issuer, subject, login s
 	p, err := st.PersonBySubject(ctx, issuer+" "+subject, strings.TrimSpace(login))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
-		return p, false, SSORefused(ctx, st, login)
+		return p, false, RecordRefusal(ctx, st, login)
 	case err != nil:
 		return p, false, err
 	}
 	return p, true, st.Note(ctx, PersonOf(&p).happened("signed in", "single sign-on"))
 }
 
-// SSORefused says in the audit that somebody came from the identity provider who is not let in; "": who, is not proved.
-func SSORefused(ctx context.Context, st *store.Store, login string) error {
+// RecordRefusal says in the audit that somebody came from the identity provider who is not let in; "": who, is not proved.
+func RecordRefusal(ctx context.Context, st *store.Store, login string) error {
 	return st.Note(ctx, Person{}.happened("sign-in refused", strings.TrimSpace("single sign-on "+login)))
 }
 
-// PressIn is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
-func PressIn(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
+// SignInDemo is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
+func SignInDemo(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, login)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (p.Disabled || p.Password != "") {
 		return p, false, nil

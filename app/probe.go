@@ -15,14 +15,14 @@ type Trials struct {
 	Units     string          `json:"units,omitempty" enum:"mm,in"`
 }
 
-// Probed is what the trials tell, with the hole drawn.
-type Probed struct {
+// ProbeResult is what the trials tell, with the hole drawn.
+type ProbeResult struct {
 	Result  exchange.ProbeResult `json:"result" required:"true"`
 	Drawing string               `json:"drawing" required:"true"` // SVG
 }
 
 // Probe works out what trial bolts tell of a hole.
-func Probe(all *exchange.Contents, in Trials) (*Probed, error) {
+func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
 	var kit []catalog.Item
 	if in.BracketID != "" {
 		b := all.Bracket(in.BracketID)
@@ -32,5 +32,5 @@ func Probe(all *exchange.Contents, in Trials) (*Probed, error) {
 		kit = b.Kit
 	}
 	r := probe.Solve(in.Trials, kit)
-	return &Probed{exchange.ProbeResultOf(r, Units(in.Units)), picture(pairing.Hole(r))}, nil
+	return &ProbeResult{exchange.ProbeResultOf(r, Units(in.Units)), picture(pairing.Hole(r))}, nil
 }

@@ -168,20 +168,20 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 	return name, file, err
 }
 
-// Standing is what anybody is told of a document by its code.
-type Standing string
+// DocumentStatus is what anybody is told of a document by its code.
+type DocumentStatus string
 
 // The standings. Of what changed since, nobody is told that it is current.
 const (
-	Current    Standing = "current"
-	InDoubt    Standing = "in doubt"
-	Superseded Standing = "superseded"
-	Withdrawn  Standing = "withdrawn"
+	Current    DocumentStatus = "current"
+	InDoubt    DocumentStatus = "in doubt"
+	Superseded DocumentStatus = "superseded"
+	Withdrawn  DocumentStatus = "withdrawn"
 )
 
-// StandingOf says how a document stands, and where it is superseded, by which: the number of the latest of its kind; "" where none
+// StatusOf says how a document stands, and where it is superseded, by which: the number of the latest of its kind; "" where none
 // was issued yet.
-func StandingOf(ctx context.Context, st *store.Store, code string) (s Standing, number, by string, err error) {
+func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStatus, number, by string, err error) {
 	i, err := st.IssuedByCode(ctx, strings.ToUpper(strings.TrimSpace(code)))
 	if err != nil {
 		return "", "", "", err

@@ -115,7 +115,7 @@ func TestIssuedDocuments(t *testing.T) {
 	o.must(o.approver, store.Approval{ID: later.ID, Version: later.Version}, approval.Withdraw)
 	o.standing(third, Withdrawn, "")
 	o.standing(first, Superseded, "")
-	if _, _, _, err := StandingOf(t.Context(), o.st, "0000000000000000"); !errors.Is(err, store.ErrNotFound) {
+	if _, _, _, err := StatusOf(t.Context(), o.st, "0000000000000000"); !errors.Is(err, store.ErrNotFound) {
 		t.Error(err)
 	}
 }
@@ -125,9 +125,9 @@ func isNotNow(err error) bool {
 	return errors.As(err, &no)
 }
 
-func (o *office) standing(i store.Issued, want Standing, by string) {
+func (o *office) standing(i store.Issued, want DocumentStatus, by string) {
 	o.Helper()
-	s, number, later, err := StandingOf(o.Context(), o.st, strings.ToLower(i.Code))
+	s, number, later, err := StatusOf(o.Context(), o.st, strings.ToLower(i.Code))
 	if err != nil || s != want || number != i.Number || later != by {
 		o.Errorf("%s is %s by %q, %v; wanted %s by %q", number, s, later, err, want, by)
 	}
@@ -266,7 +266,7 @@ func TestRestoredApprovals(t *testing.T) {
 	if n, err := RejudgeAll(ctx, other, true, nil); err != nil || n != 0 {
 		t.Errorf("%d are judged otherwise, %v", n, err)
 	}
-	if s, number, _, err := StandingOf(ctx, other, i.Code); err != nil || s != Current || number != i.Number {
+	if s, number, _, err := StatusOf(ctx, other, i.Code); err != nil || s != Current || number != i.Number {
 		t.Errorf("%s is %s, %v", number, s, err)
 	}
 
@@ -295,7 +295,7 @@ func TestRestoredApprovals(t *testing.T) {
 	if _, err := RejudgeAll(ctx, forged, true, nil); err != nil {
 		t.Fatal(err)
 	}
-	if s, _, _, err := StandingOf(ctx, forged, i.Code); err != nil || s != Withdrawn {
+	if s, _, _, err := StatusOf(ctx, forged, i.Code); err != nil || s != Withdrawn {
 		t.Errorf("a forged approval is %s, %v", s, err)
 	}
 	made := store.Approval{Subject: "x", State: approval.Approved}

@@ -52,14 +52,14 @@ func LineOf(a *store.Approval, by Person) ApprovalLine {
 	return out
 }
 
-// Told is a figure that rests on what a caller said.
-type Told struct {
+// CallerFigure is a figure that rests on what a caller said.
+type CallerFigure struct {
 	Rule   string `json:"rule" required:"true"`
 	Figure string `json:"figure" required:"true"`
 }
 
-// Before is what was approved of the same subject before, and what has changed since.
-type Before struct {
+// EarlierApproval is what was approved of the same subject before, and what has changed since.
+type EarlierApproval struct {
 	ID         int64                 `json:"id" required:"true"`
 	ApprovedBy string                `json:"approved_by" required:"true"`
 	ApprovedAt string                `json:"approved_at" required:"true"`
@@ -94,8 +94,8 @@ type Review struct {
 	ApprovalLine
 	Findings []exchange.Check      `json:"findings" required:"true"` // of pairing and wall, the worst first
 	Assumed  []string              `json:"assumed" required:"true"`
-	Told     []Told                `json:"told" required:"true"`
-	Before   *Before               `json:"before,omitempty"`
+	Told     []CallerFigure        `json:"told" required:"true"`
+	Before   *EarlierApproval      `json:"before,omitempty"`
 	Stale    []approval.Difference `json:"differences" required:"true"` // of what the catalogue has now
 	Events   []store.ApprovalEvent `json:"events" required:"true"`
 	Issued   []IssuedLine          `json:"issued" required:"true"`
@@ -112,7 +112,7 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	if err != nil {
 		return nil, err
 	}
-	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []Told{}, Issued: []IssuedLine{},
+	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []CallerFigure{}, Issued: []IssuedLine{},
 		Findings: []exchange.Check{}}
 	if out.Events, err = st.ApprovalEvents(ctx, id); err != nil {
 		return nil, err
@@ -165,7 +165,7 @@ func (r *Review) look(ctx context.Context, f *source) error {
 	for _, c := range p.Words() {
 		for _, s := range p.Sources(c.Rule) {
 			if s.Origin.String() == "caller" {
-				r.Told = append(r.Told, Told{c.Rule.String(), s.Figure})
+				r.Told = append(r.Told, CallerFigure{c.Rule.String(), s.Figure})
 			}
 		}
 	}
@@ -218,8 +218,8 @@ func assumed(f *source) []string {
 }
 
 // beforeOf compares with what was approved before.
-func beforeOf(ctx context.Context, before, now *store.Approval) (*Before, error) {
-	out := &Before{ID: before.ID, ApprovedBy: before.ApprovedBy.String, ApprovedAt: before.ApprovedAt.String}
+func beforeOf(ctx context.Context, before, now *store.Approval) (*EarlierApproval, error) {
+	out := &EarlierApproval{ID: before.ID, ApprovedBy: before.ApprovedBy.String, ApprovedAt: before.ApprovedAt.String}
 	var err error
 	if out.Figures, err = approval.Differences([]byte(before.Document), []byte(now.Document)); err != nil {
 		return nil, err

@@ -57,7 +57,7 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
 	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, units: a.units(), now: o.Now}
 	all := a.places(&p)
-	drawn.Blocked = place.Against(&p, all)
+	drawn.Blocked = place.Blocking(&p, all)
 	if len(all) > 0 && len(all[0].Points) > 0 {
 		drawn.Places, out.SiteFree = all, false
 		out.Name = a.job.ID + "-" + out.Name

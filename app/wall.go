@@ -15,8 +15,8 @@ import (
 	"nexufix/exchange"
 )
 
-// WallAsk is a pairing on a site, and something that is moved on its wall.
-type WallAsk struct {
+// WallRequest is a pairing on a site, and something that is moved on its wall.
+type WallRequest struct {
 	Request Request   `json:"request" required:"true"`
 	Move    *WallMove `json:"move,omitempty"`
 }
@@ -45,14 +45,14 @@ type WallView struct {
 	Things     []Movable            `json:"things" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
-	Others     []WallOther          `json:"others" required:"true"` // brackets that go there, when this one does not
+	Others     []WallAlternative    `json:"others" required:"true"` // brackets that go there, when this one does not
 	Fits       bool                 `json:"fits" required:"true"`   // nothing speaks against it
 	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
 }
 
-// WallOther is another bracket that takes the display and goes where it is to
+// WallAlternative is another bracket that takes the display and goes where it is to
 // go.
-type WallOther struct {
+type WallAlternative struct {
 	ID      string `json:"id" required:"true"`
 	Name    string `json:"name" required:"true"`
 	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"` // of the pairing
@@ -63,8 +63,8 @@ const mostOthers = 4
 
 // others are the brackets of the catalogue that take the display and go where
 // it is to go, the best first.
-func (a *Workspace) others() []WallOther {
-	out := []WallOther{}
+func (a *Workspace) others() []WallAlternative {
+	out := []WallAlternative{}
 	for _, p := range a.rank(a.all.Brackets) {
 		if p.Bracket.ID == a.bracket.ID || p.Verdict == fit.DoesNotFit {
 			continue
@@ -74,7 +74,7 @@ func (a *Workspace) others() []WallOther {
 			goes = goes && len(one.Points) > 0 && len(one.Blocked()) == 0
 		}
 		if goes {
-			out = append(out, WallOther{p.Bracket.ID, p.Bracket.Name, string(p.Verdict)})
+			out = append(out, WallAlternative{p.Bracket.ID, p.Bracket.Name, string(p.Verdict)})
 		}
 		if len(out) == mostOthers {
 			break
@@ -107,7 +107,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	p := a.judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []Movable{}, Others: []WallOther{}}
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []Movable{}, Others: []WallAlternative{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: m.X, Y: m.Y, Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)

@@ -302,7 +302,7 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 		}
 		p := fit.Judge(d, b, job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
 		all := place.Place(&p, job)
-		if len(place.Against(&p, all)) > 0 {
+		if len(place.Blocking(&p, all)) > 0 {
 			blocked++
 		} else {
 			free++

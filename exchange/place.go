@@ -111,7 +111,7 @@ type PlacePoint struct {
 // units. What is not known is null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 	out := placementOf(p)
-	out.Blocked = BlockedOf(place.Against(p.Pairing, []place.Placement{*p}), u)
+	out.Blocked = BlockedOf(place.Blocking(p.Pairing, []place.Placement{*p}), u)
 	for _, c := range p.Checks {
 		out.Checks = append(out.Checks, checkOf(&c, u))
 	}

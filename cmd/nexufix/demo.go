@@ -97,7 +97,7 @@ func demoApprovals(ctx context.Context, st *store.Store, base string) error {
 		func() error { // in review
 			a, err := send("signal-box-exhibit", "Two plates: the studs are 450 mm apart.")
 			if err == nil {
-				err = app.Commented(ctx, st, who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
+				err = app.AddComment(ctx, st, who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
 			}
 			return err
 		},

@@ -116,12 +116,12 @@ func (c *Capacity) Utilisation(f Force, s *Situation, edge float64, unstated Bas
 		if s.ultimatePull {
 			pull, shear = c.Pull*c.PullUltimate, shear*shearUltimate
 		}
-		return Combined(f.Pull, f.Shear(), pull, shear)
+		return WoodUtilisation(f.Pull, f.Shear(), pull, shear)
 	}
 	shear := f.Shear()
 	pull := f.Pull + shear*c.SleeveLever
 	by := c.figure(s, unstated)
-	own := Anchored(pull, shear, c.RatedPull*edge*by, c.RatedShear*by)
+	own := AnchorUtilisation(pull, shear, c.RatedPull*edge*by, c.RatedShear*by)
 	if c.Bends && !c.BendUnknown {
 		own = max(own, c.bending(pull, shear, s))
 	}
@@ -206,9 +206,9 @@ func (c *Capacity) standOff(choice *Choice, l *Layers) {
 	c.BendTension = math.Pi * d * d / 4 * fu / 2
 }
 
-// ForUse is what a pack's figure is worth for use: a rated one as it stands, any
+// WorkingLoad is what a pack's figure is worth for use: a rated one as it stands, any
 // other a quarter of it.
-func ForUse(m quantity.Mass, basis string) quantity.Mass {
+func WorkingLoad(m quantity.Mass, basis string) quantity.Mass {
 	if basisOf(basis) == Rated {
 		return m
 	}

@@ -201,10 +201,10 @@ func TestAssessByHand(t *testing.T) {
 	// W = 205 lb/in of 42.9 mm (1.689 in): 346 lb, × 0.9: 1387 N.
 	pull, shear := a.Capacity.Design(&Permanent)
 	near(t, "holds", pull, 0.9*LagWithdrawal(0.42, mm(8))*(47.7-4.79375)/25.4*newton, 0.5)
-	near(t, "share", a.Strength.Share, Combined(a.Straight[0].Pull, a.Straight[0].Shear(), pull, shear), 1e-9)
+	near(t, "share", a.Strength.Share, WoodUtilisation(a.Straight[0].Pull, a.Straight[0].Shear(), pull, shear), 1e-9)
 	// The type test: 20 kg and on top of it min(3 W, W + 880) = 588.4: four times.
 	w := 4 * 20 * 9.80665
-	near(t, "type test", a.TypeTest.Share, Combined((w*330+5*9.80665*150)*205/84_500, (w+5*9.80665)/4, 4.5*pull/0.9, 4*shear/0.9), 1e-6)
+	near(t, "type test", a.TypeTest.Share, WoodUtilisation((w*330+5*9.80665*150)*205/84_500, (w+5*9.80665)/4, 4.5*pull/0.9, 4*shear/0.9), 1e-6)
 	// In a vehicle three times all weights.
 	c.Vehicle = true
 	if b := c.Assess(); b.Strength.Share < 2.9*a.Strength.Share {

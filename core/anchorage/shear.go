@@ -224,11 +224,11 @@ var tangents = func() (t [91]float64) {
 	return t
 }()
 
-// Combined is the share of its strength that a fastener in wood is asked for
+// WoodUtilisation is the share of its strength that a fastener in wood is asked for
 // by a pull and a shear: Z'α = W'p·Z' / (W'p·cos²α + Z'·sin²α), with α the load's
 // angle from the surface (NDS 12.4.1); never less than either alone, which that
 // formula can give where the pull is small.
-func Combined(pull, shear, holdsPull, holdsShear float64) float64 {
+func WoodUtilisation(pull, shear, holdsPull, holdsShear float64) float64 {
 	load := math.Sqrt(pull*pull + shear*shear)
 	if load == 0 {
 		return 0
@@ -240,9 +240,9 @@ func Combined(pull, shear, holdsPull, holdsShear float64) float64 {
 	return max((ofPull*pull+ofShear*shear)/load, ofPull, ofShear)
 }
 
-// Anchored is the share of its rating that an anchor is asked for: N/N_r +
+// AnchorUtilisation is the share of its rating that an anchor is asked for: N/N_r +
 // V/V_r (practice).
-func Anchored(pull, shear, ratedPull, ratedShear float64) float64 {
+func AnchorUtilisation(pull, shear, ratedPull, ratedShear float64) float64 {
 	if pull == 0 && shear == 0 {
 		return 0
 	}

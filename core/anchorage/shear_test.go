@@ -97,17 +97,17 @@ func TestYieldAgainstTheStandard(t *testing.T) {
 // 400: the load is 500 at cos α 0.8, sin α 0.6; Z'α = 1000·500 / (1000·0.64 +
 // 500·0.36) = 609.8, so 500/609.8 = 0.82. NDS 12.4.1.
 func TestCombined(t *testing.T) {
-	near(t, "both", Combined(300, 400, 1000, 500), 0.82, 1e-9)
-	near(t, "pull alone", Combined(300, 0, 1000, 500), 0.3, 1e-9)
-	near(t, "across alone", Combined(0, 400, 1000, 500), 0.8, 1e-9)
+	near(t, "both", WoodUtilisation(300, 400, 1000, 500), 0.82, 1e-9)
+	near(t, "pull alone", WoodUtilisation(300, 0, 1000, 500), 0.3, 1e-9)
+	near(t, "across alone", WoodUtilisation(0, 400, 1000, 500), 0.8, 1e-9)
 	// Pulled with 5 and across with 50 of 1000 and 100: the formula alone gives 0.4980.
-	near(t, "across with a small pull", Combined(5, 50, 1000, 100), 0.5, 1e-9)
-	near(t, "nothing", Combined(0, 0, 0, 0), 0, 0)
-	if !math.IsInf(Combined(1, 1, 0, 500), 1) || !math.IsInf(Anchored(1, 1, 0, 5), 1) {
+	near(t, "across with a small pull", WoodUtilisation(5, 50, 1000, 100), 0.5, 1e-9)
+	near(t, "nothing", WoodUtilisation(0, 0, 0, 0), 0, 0)
+	if !math.IsInf(WoodUtilisation(1, 1, 0, 500), 1) || !math.IsInf(AnchorUtilisation(1, 1, 0, 5), 1) {
 		t.Error("what holds nothing carries a load")
 	}
 	// 300/1200 + 400/2000 = 0.45 (practice).
-	near(t, "anchor", Anchored(300, 400, 1200, 2000), 0.45, 1e-9)
+	near(t, "anchor", AnchorUtilisation(300, 400, 1200, 2000), 0.45, 1e-9)
 }
 
 // TestFastenerTables: values of the standard's tables (memory).

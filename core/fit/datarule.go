@@ -60,9 +60,9 @@ func dataCheck(d *catalog.Display) Check {
 	return c
 }
 
-// Odd says what does not agree about a display's figures, as the data rule
+// DataCheck says what does not agree about a display's figures, as the data rule
 // does.
-func Odd(d *catalog.Display) Check { return dataCheck(d) }
+func DataCheck(d *catalog.Display) Check { return dataCheck(d) }
 
 func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
 	if !d.Diagonal.Known || !d.Width.Known || !d.Height.Known {

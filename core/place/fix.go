@@ -348,7 +348,7 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if anchor == nil || !anchor.MadeFor(catalog.HollowBoard) {
 		return why("the bracket's table names no second fastener for the board.")
 	}
-	if rated, ok := anchor.RatingFor(catalog.HollowBoard); !ok || anchorage.ForUse(rated.Pull, anchor.RatingBasis) < leastAnchor {
+	if rated, ok := anchor.RatingFor(catalog.HollowBoard); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < leastAnchor {
 		return why("%v is not rated for %v each in board.", anchor.Label(), quantity.Capacity(leastAnchor))
 	}
 	one := *plate

@@ -63,9 +63,9 @@ func (p *Placement) Blocked() []fit.Check {
 	return out
 }
 
-// Against is everything that keeps a pairing, at the places of a job, from being
+// Blocking is everything that keeps a pairing, at the places of a job, from being
 // installed: each reason once. Empty: nothing does.
-func Against(p *fit.Pairing, all []Placement) []fit.Check {
+func Blocking(p *fit.Pairing, all []Placement) []fit.Check {
 	out := p.Blocked()
 	for i := range all {
 		for _, c := range all[i].Blocked() {

@@ -167,7 +167,7 @@ func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
 	if s.Blocked != nil {
 		return s.Blocked
 	}
-	return place.Against(p, s.Places)
+	return place.Blocking(p, s.Places)
 }
 
 // titled is a sheet's title, which stands on every page: with what is against

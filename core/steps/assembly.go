@@ -59,8 +59,8 @@ func installation(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) cat
 	return in
 }
 
-// Own are the steps of a bracket's assembly that a pairing has on a wall.
-func Own(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) []catalog.AssemblyStep {
+// AssemblySteps are the steps of a bracket's assembly that a pairing has on a wall.
+func AssemblySteps(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) []catalog.AssemblyStep {
 	var out []catalog.AssemblyStep
 	in := installation(p, b, wall)
 	for i := range b.Assembly {

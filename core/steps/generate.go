@@ -91,7 +91,7 @@ type generator struct {
 
 // blocked is everything that keeps the display from being installed.
 func (g *generator) blocked(places []place.Placement) []fit.Check {
-	out := place.Against(g.p, places)
+	out := place.Blocking(g.p, places)
 	say := func(rule fit.Rule, text quantity.Phrase, remedy quantity.Phrase) {
 		out = append(out, fit.Check{Finding: fit.Finding{Rule: rule, Status: fit.Unknown}, Text: text, Remedy: remedy})
 	}

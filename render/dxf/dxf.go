@@ -106,7 +106,7 @@ func Write(d *drawing.Drawing, u quantity.Units) []byte {
 			w.item(&d.Items[i])
 		}
 		if !d.Across.Empty() {
-			g := drawing.Across(d.Across, d.Width(), d.Height())
+			g := drawing.NewWatermark(d.Across, d.Width(), d.Height())
 			w.text(&drawing.Text{At: drawing.Point{X: d.Min.X + g.Middle.X, Y: d.Min.Y + g.Middle.Y}, Text: d.Across, Height: g.Height / 0.72,
 				Angle: g.Angle, Anchor: drawing.Middle}, Text)
 		}

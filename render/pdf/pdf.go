@@ -35,7 +35,7 @@ func (w *writer) across(text quantity.Phrase, wide, high float64) {
 	if text.Empty() {
 		return
 	}
-	g := drawing.Across(text, wide, high)
+	g := drawing.NewWatermark(text, wide, high)
 	w.SetFont(family, "", 10)
 	w.SetFontUnitSize(g.Height / drawing.CapHeight)
 	w.SetTextColor(226, 226, 228)

@@ -43,7 +43,7 @@ func (w *writer) across() {
 	if w.d.Across.Empty() {
 		return
 	}
-	g := drawing.Across(w.d.Across, w.d.Width(), w.d.Height())
+	g := drawing.NewWatermark(w.d.Across, w.d.Width(), w.d.Height())
 	x, y := num(g.Middle.X), num(w.d.Height()-g.Middle.Y)
 	w.raw(`<text x="`, x, `" y="`, y, `" font-size="`, num(g.Height/drawing.CapHeight), `" text-anchor="middle" dominant-baseline="central" `,
 		`fill="#222226" fill-opacity="0.1" transform="rotate(`, num(-g.Angle), " ", x, " ", y, `)" class="s-text" data-tag="draft">`,

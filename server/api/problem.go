@@ -23,7 +23,7 @@ type Problem struct {
 	Status   int                `json:"status" required:"true"`
 	Detail   string             `json:"detail,omitempty"`
 	Problems []exchange.Problem `json:"problems,omitempty"`
-	Theirs   *app.Theirs        `json:"theirs,omitempty"` // of a change that came too late
+	Theirs   *app.TheirVersion  `json:"theirs,omitempty"` // of a change that came too late
 }
 
 // Error makes a Problem an error.
@@ -49,7 +49,7 @@ func Describe(err error) *Problem {
 	var noTemplate *app.NoTemplate
 	var badFile *app.BadFile
 	var forbidden *app.Forbidden
-	var taken *app.AlreadyTaken
+	var taken *app.AlreadyImported
 	var wrong *app.WrongRows
 	switch status := echo.StatusCode(err); {
 	case errors.As(err, &p):
@@ -63,7 +63,7 @@ func Describe(err error) *Problem {
 	case errors.As(err, &conflict):
 		p = New(http.StatusConflict, "It was changed meanwhile.",
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
-		p.Theirs = app.TheirsOf(conflict)
+		p.Theirs = app.TheirVersionOf(conflict)
 		return p
 	case errors.As(err, &forbidden):
 		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(forbidden.Need)+". Ask an administrator.")

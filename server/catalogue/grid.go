@@ -45,7 +45,7 @@ func nameOf(d *catalog.Display) app.Name { return app.Name{ID: d.ID, Name: d.Nam
 
 // together changes several displays in one transaction, as one batch.
 func (s *Feature) together(c *echo.Context) error {
-	in, err := api.Read[app.Together](c)
+	in, err := api.Read[app.BulkChange](c)
 	if err != nil {
 		return err
 	}

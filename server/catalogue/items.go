@@ -104,7 +104,7 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	}
 	all, err := doc.Contents()
 	if err != nil {
-		return store.Item{}, app.OneThing(err)
+		return store.Item{}, app.OwnPaths(err)
 	}
 	switch kind {
 	case "display":

@@ -38,7 +38,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Put("/api/items/{kind}/{id}", "Keep a display or bracket that was made from a revision; 409 when that is no longer the latest.",
 			ItemToSave{}, app.SavedItem{}, s.saveItem),
 		api.Delete("/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, s.removeItem),
-		api.Post("/api/together", "Set figures of several displays at once: all of them, or none.", app.Together{}, store.Imported{},
+		api.Post("/api/together", "Set figures of several displays at once: all of them, or none.", app.BulkChange{}, store.Imported{},
 			s.together).Asks(api.Heavy),
 		api.Post("/api/merge", "Make one display of two.", Merging{}, Undone{}, s.merge),
 		api.Post("/api/draw", "Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.", app.Drawing{},

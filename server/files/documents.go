@@ -53,7 +53,7 @@ func (s *Feature) export(c *echo.Context) error {
 // exported notes it in the audit. Where that cannot be written, on a full disk or a server that only reads, the catalogue is handed out
 // all the same: it may be the way to save it.
 func (s *Feature) exported(c *echo.Context, what string) {
-	if err := app.Exported(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
+	if err := app.RecordExport(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
 		s.Log.Warn("an export is not in the audit", "who", api.Person(c).Name, "what", what, "err", err)
 	}
 }

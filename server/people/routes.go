@@ -117,7 +117,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	var p store.Person
 	var ok bool
 	if d.Demo && in.Password == "" {
-		if p, ok, err = app.PressIn(ctx, d.store, login); err != nil {
+		if p, ok, err = app.SignInDemo(ctx, d.store, login); err != nil {
 			return err
 		}
 	} else {

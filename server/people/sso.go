@@ -161,7 +161,7 @@ func (d *Door) backSSO(c *echo.Context) error {
 	who, err := d.SSO.prove(ctx, c.QueryParam("code"), verifier, nonce)
 	if err != nil {
 		d.log.Warn("a single sign-on was refused", "err", err)
-		if err := app.SSORefused(c.Request().Context(), d.store, ""); err != nil {
+		if err := app.RecordRefusal(c.Request().Context(), d.store, ""); err != nil {
 			return err
 		}
 		return refusedSSO(c, "proof")

@@ -117,7 +117,7 @@ type worth struct {
 	sync.Mutex
 	at    store.Moment
 	known bool
-	all   []app.Worth
+	all   []app.MeasurementPriority
 }
 
 // worthMeasuring is worked out once for each state of the catalogue.
@@ -130,7 +130,7 @@ func (f *Feature) worthMeasuring(c *echo.Context) error {
 	w.Lock()
 	defer w.Unlock()
 	if !w.known || w.at != at {
-		out, err := app.WorthMeasuring(c.Request().Context(), all)
+		out, err := app.MeasurementPriorities(c.Request().Context(), all)
 		if err != nil {
 			return err
 		}
@@ -207,7 +207,7 @@ func (f *Feature) comment(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := app.Commented(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
+	if err := app.AddComment(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
 		return explained(err)
 	}
 	return c.NoContent(http.StatusNoContent)

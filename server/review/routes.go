@@ -15,7 +15,7 @@ func (f *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/desk", "What waits for who asks.", nil, app.Desk{}, f.desk),
 		api.Get("/api/worth-measuring", "Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.", nil,
-			[]app.Worth{}, f.worthMeasuring).Asks(api.Heavy),
+			[]app.MeasurementPriority{}, f.worthMeasuring).Asks(api.Heavy),
 		api.Get("/api/live", "Says, as server-sent events, when something has changed and who else is at the same address.", at{}, Live{},
 			f.live).Answers(200, "text/event-stream"),
 		api.Get("/api/approvals", "The approvals, the latest first; of a job, or of a display on a bracket, or all.", listed{},

@@ -23,7 +23,7 @@ var verifyPage = template.Must(template.New("verify").Parse(verifyText))
 // verified is what everybody is told of a document, and nothing else.
 type verified struct {
 	Number, By string
-	Standing   app.Standing
+	Standing   app.DocumentStatus
 	Known      bool
 	Nonce      string // of its style
 }
@@ -35,7 +35,7 @@ func (f *Feature) verify(c *echo.Context) error {
 	}
 	v := verified{Nonce: rand.Text()}
 	status := http.StatusOK
-	standing, number, by, err := app.StandingOf(c.Request().Context(), f.Store, c.Param("code"))
+	standing, number, by, err := app.StatusOf(c.Request().Context(), f.Store, c.Param("code"))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status = http.StatusNotFound

@@ -98,7 +98,7 @@ func (s *Feature) atWall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	found := app.Measured{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
+	found := app.SiteMeasurements{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
 	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
 		Now: time.Now(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {

@@ -15,7 +15,7 @@ type Feature struct {
 // Routes are its operations.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallAsk{}, app.WallView{},
+		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallRequest{}, app.WallView{},
 			s.wall).For(app.Reader),
 		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
 	}

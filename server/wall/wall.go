@@ -11,7 +11,7 @@ import (
 
 // wall places a pairing on its wall, after moving something on it.
 func (s *Feature) wall(c *echo.Context) error {
-	in, err := api.Read[app.WallAsk](c)
+	in, err := api.Read[app.WallRequest](c)
 	if err != nil {
 		return err
 	}

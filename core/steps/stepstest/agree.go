@@ -21,7 +21,7 @@ import (
 func Disagreements(p *fit.Pairing, places []place.Placement, seq *steps.Sequence) []string {
 	var out []string
 	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
-	blocked := len(place.Against(p, places)) > 0
+	blocked := len(place.Blocking(p, places)) > 0
 	if blocked && len(seq.Blocked) == 0 {
 		fault("the place is blocked, and the steps carry no word of it")
 	}

@@ -52,7 +52,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   const queries = useQueryClient();
   const saved = useQuery({ queryKey: ['item', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind, id } }, signal })) });
   const [{ past, own, typing }, setDraft] = useDraft<T>(`${kind}.${id}`);
-  const [theirs, setTheirs] = useState<Schemas['Theirs']>();
+  const [theirs, setTheirs] = useState<Schemas['TheirVersion']>();
   const doc = own?.doc ?? (saved.data?.[key] as T | undefined);
   const base = own?.base ?? saved.data?.revision ?? 0;
   const setDoc = (d: T) => setDraft({ own: { doc: d, base } });

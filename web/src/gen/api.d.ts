@@ -3280,7 +3280,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Probed"];
+                        "application/json": components["schemas"]["ProbeResult"];
                     };
                 };
                 /** @description What went wrong. */
@@ -3699,7 +3699,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["Together"];
+                    "application/json": components["schemas"]["BulkChange"];
                 };
             };
             responses: {
@@ -3799,7 +3799,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["WallAsk"];
+                    "application/json": components["schemas"]["WallRequest"];
                 };
             };
             responses: {
@@ -3855,7 +3855,7 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Worth"][];
+                        "application/json": components["schemas"]["MeasurementPriority"][];
                     };
                 };
                 /** @description What went wrong. */
@@ -4321,16 +4321,6 @@ export interface components {
             what: string;
             who: string;
         };
-        Before: {
-            approved_at: string;
-            approved_by: string;
-            figures: components["schemas"]["Difference"][];
-            /** Format: int64 */
-            id: number;
-            results: components["schemas"]["Difference"][];
-            section?: string;
-            wall?: string;
-        };
         Bench: {
             above: string;
             back: string;
@@ -4422,6 +4412,12 @@ export interface components {
             revision: string;
             threads: string;
         };
+        BulkChange: {
+            ids: string[];
+            maker?: string;
+            /** @enum {string} */
+            origin?: "bench" | "sheet" | "caller";
+        };
         Cable: {
             fixed_mm?: number;
             missing?: string;
@@ -4430,6 +4426,10 @@ export interface components {
             outlet?: number;
             text: string;
             zone: number;
+        };
+        CallerFigure: {
+            figure: string;
+            rule: string;
         };
         Cause: {
             do: string;
@@ -4575,7 +4575,17 @@ export interface components {
             odd: string;
             picture: string;
             steps: string[];
-            worth: components["schemas"]["WorthLine"][];
+            worth: components["schemas"]["PriorityLine"][];
+        };
+        EarlierApproval: {
+            approved_at: string;
+            approved_by: string;
+            figures: components["schemas"]["Difference"][];
+            /** Format: int64 */
+            id: number;
+            results: components["schemas"]["Difference"][];
+            section?: string;
+            wall?: string;
         };
         Edition: {
             at: string;
@@ -4988,6 +4998,14 @@ export interface components {
             role?: "reader" | "engineer" | "approver" | "administrator";
             sso?: boolean;
         };
+        MeasurementPriority: {
+            brackets: number;
+            display: string;
+            jobs: string[];
+            missing: string[];
+            name: string;
+            told: string[];
+        };
         Member: {
             approved?: boolean;
             /** Format: int64 */
@@ -5326,11 +5344,21 @@ export interface components {
             /** @enum {string} */
             units?: "mm" | "in";
         };
+        PriorityLine: {
+            figure: string;
+            holes: string[];
+            known: boolean;
+            pairings: number;
+        };
         ProbeConflict: {
             text: string;
             trials: number[];
         };
         ProbeResult: {
+            drawing: string;
+            result: components["schemas"]["ProbeResultType2"];
+        };
+        ProbeResultType2: {
             conflicts: components["schemas"]["ProbeConflict"][];
             depth_mm: components["schemas"]["Span"];
             hints?: string[];
@@ -5339,15 +5367,11 @@ export interface components {
             thread_depth_mm: components["schemas"]["Span"];
             threads: string[];
         };
-        Probed: {
-            drawing: string;
-            result: components["schemas"]["ProbeResult"];
-        };
         Problem: {
             detail?: string;
             problems?: components["schemas"]["ProblemType2"][];
             status: number;
-            theirs?: components["schemas"]["Theirs"];
+            theirs?: components["schemas"]["TheirVersion"];
             title: string;
             type: string;
         };
@@ -5394,7 +5418,7 @@ export interface components {
             approved_at?: string;
             approved_by?: string;
             assumed: string[];
-            before?: components["schemas"]["Before"];
+            before?: components["schemas"]["EarlierApproval"];
             differences: components["schemas"]["Difference"][];
             events: components["schemas"]["ApprovalEvent"][];
             family?: string;
@@ -5417,7 +5441,7 @@ export interface components {
             /** Format: int64 */
             superseded_by?: number;
             title: string;
-            told: components["schemas"]["Told"][];
+            told: components["schemas"]["CallerFigure"][];
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
             /** Format: int64 */
@@ -5732,7 +5756,7 @@ export interface components {
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
         };
-        Theirs: {
+        TheirVersion: {
             at: string;
             number: number;
             removed: boolean;
@@ -5753,16 +5777,6 @@ export interface components {
             at?: string;
             done?: boolean;
             step: string;
-        };
-        Together: {
-            ids: string[];
-            maker?: string;
-            /** @enum {string} */
-            origin?: "bench" | "sheet" | "caller";
-        };
-        Told: {
-            figure: string;
-            rule: string;
         };
         Translation: {
             language: string;
@@ -5819,9 +5833,11 @@ export interface components {
             vehicle?: boolean;
             width_mm?: number;
         };
-        WallAsk: {
-            move?: components["schemas"]["WallMove"];
-            request: components["schemas"]["Request"];
+        WallAlternative: {
+            id: string;
+            name: string;
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
         WallFixing: {
             covering_max_mm?: number;
@@ -5845,12 +5861,6 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
-        WallOther: {
-            id: string;
-            name: string;
-            /** @enum {string} */
-            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
-        };
         WallPlate: {
             bottom_per_stud?: number;
             count?: number;
@@ -5870,6 +5880,10 @@ export interface components {
             washer_mm?: number;
             width_mm?: number;
         };
+        WallRequest: {
+            move?: components["schemas"]["WallMove"];
+            request: components["schemas"]["Request"];
+        };
         /** @enum {string} */
         WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         WallView: {
@@ -5879,7 +5893,7 @@ export interface components {
             holding: string;
             /** Format: double */
             left_mm: number;
-            others: components["schemas"]["WallOther"][];
+            others: components["schemas"]["WallAlternative"][];
             placements: components["schemas"]["Placement"][];
             side: string;
             site: components["schemas"]["Job"];
@@ -5905,20 +5919,6 @@ export interface components {
             spacers?: boolean;
             turn_deg?: (0 | 90 | 270)[];
             wall?: components["schemas"]["WallType"][];
-        };
-        Worth: {
-            brackets: number;
-            display: string;
-            jobs: string[];
-            missing: string[];
-            name: string;
-            told: string[];
-        };
-        WorthLine: {
-            figure: string;
-            holes: string[];
-            known: boolean;
-            pairings: number;
         };
         Zone: {
             cable_bend_mm?: number;

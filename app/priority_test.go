@@ -13,13 +13,13 @@ import (
 // unless a job rests on what a caller said of it, and then with that figure; the one that jobs wait for comes first.
 func TestWorthMeasuring(t *testing.T) {
 	o := openOffice(t)
-	look := func() []Worth {
+	look := func() []MeasurementPriority {
 		t.Helper()
 		all, err := o.st.Catalogue(t.Context())
 		if err != nil {
 			t.Fatal(err)
 		}
-		out, err := WorthMeasuring(t.Context(), all)
+		out, err := MeasurementPriorities(t.Context(), all)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -48,7 +48,7 @@ func TestWorthMeasuring(t *testing.T) {
 	if w := look()[0]; w.Display != "velmora-pane-49" || w.Brackets == 0 || len(w.Missing) == 0 {
 		t.Errorf("without what the holes are like: %+v", w)
 	}
-	all, err := WorthMeasuring(t.Context(), &exchange.Contents{Displays: []*catalog.Display{{ID: "x"}}})
+	all, err := MeasurementPriorities(t.Context(), &exchange.Contents{Displays: []*catalog.Display{{ID: "x"}}})
 	if err != nil || len(all) > 0 {
 		t.Errorf("without brackets: %+v, %v", all, err)
 	}

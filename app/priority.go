@@ -13,8 +13,8 @@ import (
 	"nexufix/exchange"
 )
 
-// Worth is a display that is worth measuring: it fits no bracket for want of a figure, or a job rests on what a caller said of it.
-type Worth struct {
+// MeasurementPriority is a display that is worth measuring: it fits no bracket for want of a figure, or a job rests on what a caller said of it.
+type MeasurementPriority struct {
 	Display  string   `json:"display" required:"true"`
 	Name     string   `json:"name" required:"true"`
 	Missing  []string `json:"missing" required:"true"`  // what is not known, and how it is found
@@ -29,9 +29,9 @@ const (
 	mostPairs = 50_000
 )
 
-// WorthMeasuring lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job has and as many of the
+// MeasurementPriorities lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job has and as many of the
 // others as [mostPairs] allow are judged.
-func WorthMeasuring(ctx context.Context, all *exchange.Contents) ([]Worth, error) {
+func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]MeasurementPriority, error) {
 	jobs := map[string][]*catalog.Job{}
 	for _, j := range all.Jobs {
 		jobs[j.Display] = append(jobs[j.Display], j)
@@ -39,7 +39,7 @@ func WorthMeasuring(ctx context.Context, all *exchange.Contents) ([]Worth, error
 	displays := slices.Clone(all.Displays)
 	slices.SortStableFunc(displays, func(a, b *catalog.Display) int { return cmp.Compare(len(jobs[b.ID]), len(jobs[a.ID])) })
 	displays = displays[:min(len(displays), mostPairs/max(1, len(all.Brackets)))]
-	found := make([]*Worth, len(displays))
+	found := make([]*MeasurementPriority, len(displays))
 	policy := all.PolicyOrDefault()
 	workers.Each(len(displays), func(n int) {
 		if ctx.Err() == nil {
@@ -49,21 +49,21 @@ func WorthMeasuring(ctx context.Context, all *exchange.Contents) ([]Worth, error
 	if ctx.Err() != nil {
 		return nil, ctx.Err()
 	}
-	out := []Worth{}
+	out := []MeasurementPriority{}
 	for _, w := range found {
 		if w != nil {
 			out = append(out, *w)
 		}
 	}
-	slices.SortStableFunc(out, func(a, b Worth) int {
+	slices.SortStableFunc(out, func(a, b MeasurementPriority) int {
 		return cmp.Or(cmp.Compare(len(b.Jobs), len(a.Jobs)), cmp.Compare(b.Brackets, a.Brackets))
 	})
 	return out[:min(len(out), mostWorth)], nil
 }
 
 // worthOf judges a display on all brackets; nil: it is not worth it.
-func worthOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy, jobs []*catalog.Job) *Worth {
-	w := &Worth{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
+func worthOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy, jobs []*catalog.Job) *MeasurementPriority {
+	w := &MeasurementPriority{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
 	fits, work := false, NewWork(ctx)
 	for _, b := range all.Brackets {
 		p := fit.Judge(d, b, 0, fit.Extra{Work: work}, policy)

@@ -6,16 +6,16 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Thing is something of a wall that can be moved.
-type Thing struct {
+// Movable is something of a wall that can be moved.
+type Movable struct {
 	What  string // as [Move] has it
 	Index int
 	X, Y  quantity.Length // as [Move] takes them
 	Name  quantity.Phrase
 }
 
-// Tag is the thing's tag in the drawing of the wall.
-func (t *Thing) Tag() string {
+// Tag is its tag in the drawing of the wall.
+func (t *Movable) Tag() string {
 	switch t.What {
 	case "niche", "surface", "line", "ceiling":
 		return t.What
@@ -24,10 +24,10 @@ func (t *Thing) Tag() string {
 }
 
 // Movables lists what can be moved on the wall of a job's displays.
-func Movables(all []Placement) []Thing {
-	var out []Thing
+func Movables(all []Placement) []Movable {
+	var out []Movable
 	add := func(what string, index int, x, y quantity.Length, format string, args ...any) {
-		out = append(out, Thing{what, index, x, y, quantity.Say(format, args...)})
+		out = append(out, Movable{what, index, x, y, quantity.Say(format, args...)})
 	}
 	for i := range all {
 		if p := &all[i]; p.Known {
