@@ -101,8 +101,8 @@ func notThere(kind, id string) exchange.Problem {
 	return p
 }
 
-// thaw reads the document of an approval, of which nothing but what is in it counts.
-func thaw(document string) (*source, error) {
+// readFrozen reads the document of an approval, of which nothing but what is in it counts.
+func readFrozen(document string) (*source, error) {
 	var f Frozen
 	if err := exchange.ReadInto([]byte(document), &f); err != nil {
 		return nil, err
@@ -362,7 +362,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		if err != nil {
 			return err
 		}
-		l, j, err := f.alike(ctx)
+		l, j, err := f.inCommon(ctx)
 		if err != nil {
 			return err
 		}
@@ -449,7 +449,7 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
 		if act == approval.Approve {
-			if err := holds(ctx, st, all, seen, at); err != nil {
+			if err := recheck(ctx, st, all, seen, at); err != nil {
 				return err
 			}
 		}
@@ -459,8 +459,8 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 	return out, err
 }
 
-// holds judges again what is to be approved, and keeps what came of it where that is no longer what was seen.
-func holds(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.Moment) error {
+// recheck judges again what is to be approved, and keeps what came of it where that is no longer what was seen.
+func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.Moment) error {
 	var w documents
 	var moved []store.Rejudged
 	unseen := false

@@ -411,7 +411,7 @@ func TestDocumentIsCanonical(t *testing.T) {
 		if err != nil || string(canonical) != document {
 			t.Errorf("%s: it is\n%s\nand not canonical, %v", j.ID, document, err)
 		}
-		back, err := thaw(document)
+		back, err := readFrozen(document)
 		if err != nil {
 			t.Fatal(j.ID, err)
 		}

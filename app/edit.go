@@ -112,7 +112,7 @@ func (e *edit) bracket(b *catalog.Bracket) {
 		e.Kit = append(e.Kit, picture(p))
 	}
 	if old := e.all.Bracket(b.ID); old != nil {
-		for _, d := range near(e.all.Displays) {
+		for _, d := range sample(e.all.Displays) {
 			e.compare(d.Name(), d, d, old, b)
 		}
 		if !reflect.DeepEqual(old.Assembly, b.Assembly) {
@@ -134,7 +134,7 @@ func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracke
 // those that are for them are others, on some wall.
 func (e *edit) ownSteps(old, b *catalog.Bracket) {
 	touched := map[string]bool{}
-	for _, d := range near(e.all.Displays) {
+	for _, d := range sample(e.all.Displays) {
 		for _, turn := range b.Turns {
 			p := fit.Judge(d, b, turn, e.extra, e.policy)
 			if p.Stack == nil || p.Hang == nil || e.extra.Work.Exhausted() {
@@ -155,9 +155,9 @@ func (e *edit) ownSteps(old, b *catalog.Bracket) {
 	}
 }
 
-// near are the displays that an edit of a bracket is tried on: all of a
+// sample are the displays that an edit of a bracket is tried on: all of a
 // catalogue of usual size, and the first of one that is larger.
-func near(all []*catalog.Display) []*catalog.Display { return all[:min(len(all), 500)] }
+func sample(all []*catalog.Display) []*catalog.Display { return all[:min(len(all), 500)] }
 
 // OwnPaths gives problems of a document with one thing in it the paths of that
 // thing alone.

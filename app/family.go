@@ -191,8 +191,8 @@ type looked struct {
 	checks          []exchange.Check
 }
 
-// alike works out what a judgement has in common with others.
-func (f *source) alike(ctx context.Context) (*looked, *Judgement, error) {
+// inCommon works out what a judgement has in common with others.
+func (f *source) inCommon(ctx context.Context) (*looked, *Judgement, error) {
 	j, err := f.judge(ctx)
 	if err != nil || j.against() != nil {
 		return nil, j, err
@@ -345,7 +345,7 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 		if err != nil {
 			return // it is no more
 		}
-		l, j, err := f.alike(ctx)
+		l, j, err := f.inCommon(ctx)
 		if gone := (exchange.Problems{}); err != nil && !errors.As(err, &gone) {
 			faults[n] = err
 		} else if l != nil {
@@ -448,17 +448,17 @@ func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (
 		at := fmt.Sprintf("subjects[%d]", i)
 		f, err := w.source(all, s)
 		if problems := (exchange.Problems{}); errors.As(err, &problems) {
-			wrong = append(wrong, under(at, problems)...)
+			wrong = append(wrong, prefixed(at, problems)...)
 			continue
 		} else if err != nil {
 			return nil, err
 		}
-		l, j, err := f.alike(ctx)
+		l, j, err := f.inCommon(ctx)
 		if err != nil {
 			return nil, err
 		}
 		if problems := (exchange.Problems{}); errors.As(j.against(), &problems) {
-			wrong = append(wrong, under(at, problems)...)
+			wrong = append(wrong, prefixed(at, problems)...)
 			continue
 		}
 		if i == 0 {
@@ -482,8 +482,8 @@ func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (
 	return out, nil
 }
 
-// under puts problems under a path; of a single one they are as they were.
-func under(path string, all exchange.Problems) (out exchange.Problems) {
+// prefixed puts problems under a path; of a single one they are as they were.
+func prefixed(path string, all exchange.Problems) (out exchange.Problems) {
 	for _, p := range all {
 		p.Path = path + "." + p.Path
 		out = append(out, p)
@@ -504,11 +504,11 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 	for i := range list {
 		a := &list[i]
 		line := LineOf(a, by)
-		f, err := thaw(a.Document)
+		f, err := readFrozen(a.Document)
 		if err != nil {
 			return nil, err
 		}
-		l, _, err := f.alike(ctx)
+		l, _, err := f.inCommon(ctx)
 		if err != nil {
 			return nil, err
 		}

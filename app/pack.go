@@ -128,7 +128,7 @@ func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteM
 		return nil, exchange.Problems{Missing("job", job)}
 	}
 	j := *all.Jobs[at]
-	said := found.on(&j, o.Units)
+	said := found.applyTo(&j, o.Units)
 	w, err := Open(ctx, all, Request{DisplayID: j.Display, BracketID: j.Bracket, Turn: int(j.Turn), Site: &j})
 	if err != nil {
 		return nil, err
@@ -151,8 +151,8 @@ var (
 	twoInOne = regexp.MustCompile(`,\d{3}`)
 )
 
-// on puts what was found on a job, and says what came of it.
-func (m SiteMeasurements) on(j *catalog.Job, units quantity.Units) (said []html.Said) {
+// applyTo puts what was found on a job, and says what came of it.
+func (m SiteMeasurements) applyTo(j *catalog.Job, units quantity.Units) (said []html.Said) {
 	bare := quantity.Millimetre
 	if units == quantity.Imperial {
 		bare = quantity.Inch

@@ -68,8 +68,8 @@ func (p Person) Check(need Role) error {
 	return &Forbidden{need, p.Role}
 }
 
-// happened is what a person did, for the audit.
-func (p Person) happened(what, about string) store.Happened {
+// auditEntry is what a person did, for the audit.
+func (p Person) auditEntry(what, about string) store.Happened {
 	h := store.Happened{Who: p.Name, What: what, About: about}
 	if p.ID > 0 {
 		h.Person.Int64, h.Person.Valid = p.ID, true
@@ -82,7 +82,7 @@ func RecordExport(ctx context.Context, st *store.Store, by Person, what string) 
 	if by.ID == 0 {
 		return nil // a desk of one has no audit
 	}
-	return st.Note(ctx, by.happened("exported", what))
+	return st.Note(ctx, by.auditEntry("exported", what))
 }
 
 // Cost of a hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
@@ -214,7 +214,7 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 	case n.SSO:
 		p.Password = noPassword
 	}
-	p, err := st.AddPerson(ctx, p, first, by.happened("person added", n.Login+" as "+string(n.Role)))
+	p, err := st.AddPerson(ctx, p, first, by.auditEntry("person added", n.Login+" as "+string(n.Role)))
 	if errors.Is(err, store.ErrLoginTaken) {
 		err = exchange.Problems{{Path: "login", Found: "is taken", Allowed: "one that nobody has"}}
 	}
@@ -272,7 +272,7 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	if said == nil {
 		return have, nil
 	}
-	out, err := st.ChangePerson(ctx, id, by.happened("person changed", have.Login+": "+strings.Join(said, ", ")), func(p *store.Person) {
+	out, err := st.ChangePerson(ctx, id, by.auditEntry("person changed", have.Login+": "+strings.Join(said, ", ")), func(p *store.Person) {
 		if c.Role != nil {
 			p.Role = string(*c.Role)
 		}
@@ -328,7 +328,7 @@ func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, er
 	if err != nil {
 		return "", err
 	}
-	return text, st.AddToken(ctx, tokenHash(text), p, string(t.Role), time.Now().AddDate(0, 0, t.Days), by.happened("token given", t.Login))
+	return text, st.AddToken(ctx, tokenHash(text), p, string(t.Role), time.Now().AddDate(0, 0, t.Days), by.auditEntry("token given", t.Login))
 }
 
 // ByToken finds whose token that is, with what they may by it; false where it is nobody's, or holds no more.
@@ -361,12 +361,12 @@ func SingleSignOn(ctx context.Context, st *store.Store, issuer, subject, login s
 	case err != nil:
 		return p, false, err
 	}
-	return p, true, st.Note(ctx, PersonOf(&p).happened("signed in", "single sign-on"))
+	return p, true, st.Note(ctx, PersonOf(&p).auditEntry("signed in", "single sign-on"))
 }
 
 // RecordRefusal says in the audit that somebody came from the identity provider who is not let in; "": who, is not proved.
 func RecordRefusal(ctx context.Context, st *store.Store, login string) error {
-	return st.Note(ctx, Person{}.happened("sign-in refused", strings.TrimSpace("single sign-on "+login)))
+	return st.Note(ctx, Person{}.auditEntry("sign-in refused", strings.TrimSpace("single sign-on "+login)))
 }
 
 // SignInDemo is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
@@ -379,7 +379,7 @@ func SignInDemo(ctx context.Context, st *store.Store, login string) (p store.Per
 		return p, false, err
 	}
 	who := PersonOf(&p)
-	return p, true, st.Note(ctx, who.happened("signed in", "with one press"))
+	return p, true, st.Note(ctx, who.auditEntry("signed in", "with one press"))
 }
 
 // SignIn finds who signs in. A wrong password, a login that nobody has and one that is disabled are
@@ -399,5 +399,5 @@ func SignIn(ctx context.Context, st *store.Store, login, password string) (p sto
 	if is {
 		who = PersonOf(&p)
 	}
-	return p, is, st.Note(ctx, who.happened(what, login))
+	return p, is, st.Note(ctx, who.auditEntry(what, login))
 }

@@ -122,7 +122,7 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 	if err != nil {
 		return "", nil, err
 	}
-	f, err := thaw(a.Document)
+	f, err := readFrozen(a.Document)
 	if err != nil {
 		return "", nil, err
 	}

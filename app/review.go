@@ -135,7 +135,7 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	if out.Letters, err = LettersOf(ctx, st, id); err != nil {
 		return nil, err
 	}
-	f, err := thaw(a.Document)
+	f, err := readFrozen(a.Document)
 	if err != nil {
 		return nil, err
 	}
@@ -227,7 +227,7 @@ func beforeOf(ctx context.Context, before, now *store.Approval) (*EarlierApprova
 	if out.Results, err = approval.Differences([]byte(before.Result), []byte(now.Result)); err != nil {
 		return nil, err
 	}
-	f, err := thaw(before.Document)
+	f, err := readFrozen(before.Document)
 	if err != nil {
 		return nil, err
 	}
@@ -243,7 +243,7 @@ func ReviewSheet(ctx context.Context, st *store.Store, id int64, what, lang stri
 	if err != nil {
 		return "", nil, err
 	}
-	f, err := thaw(a.Document)
+	f, err := readFrozen(a.Document)
 	if err != nil {
 		return "", nil, err
 	}

@@ -61,9 +61,9 @@ type WallAlternative struct {
 // mostOthers is how many other brackets are named.
 const mostOthers = 4
 
-// others are the brackets of the catalogue that take the display and go where
+// alternatives are the brackets of the catalogue that take the display and go where
 // it is to go, the best first.
-func (a *Workspace) others() []WallAlternative {
+func (a *Workspace) alternatives() []WallAlternative {
 	out := []WallAlternative{}
 	for _, p := range a.rank(a.all.Brackets) {
 		if p.Bracket.ID == a.bracket.ID || p.Verdict == fit.DoesNotFit {
@@ -131,7 +131,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		}
 	}
 	if worst == fit.Fail && m == nil { // while something is dragged there is no time for it
-		view.Others = a.others()
+		view.Others = a.alternatives()
 	}
 	view.Site, view.Verdict, view.Fits = *a.job, worst.String(), worst < fit.Unknown
 	if d := wall.Elevation(all); d != nil {

@@ -111,12 +111,12 @@ func (b By) event(of int64, what, about, text string) ApprovalEvent {
 const putEvent = `INSERT INTO approval_event (approval, at, person, who, what, about, text)
 	VALUES (:approval, :at, :person, :who, :what, :about, :text)`
 
-// happens keeps an event of an approval, and of acts a line of the audit.
-func happens(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) error {
+// addEvent keeps an event of an approval, and of acts a line of the audit.
+func addEvent(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) error {
 	if _, err := tx.NamedExecContext(ctx, putEvent, e); err != nil || title == "" {
 		return err
 	}
-	return note(ctx, tx, Happened{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
+	return addAudit(ctx, tx, Happened{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
 		About: title})
 }
 
@@ -170,7 +170,7 @@ func submit(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, text string) e
 			return err
 		}
 	}
-	if err := happens(ctx, tx, by.event(a.ID, string(approval.Submit), "", text), a.Title); err != nil {
+	if err := addEvent(ctx, tx, by.event(a.ID, string(approval.Submit), "", text), a.Title); err != nil {
 		return err
 	}
 	return tx.GetContext(ctx, a, approvalColumns+` WHERE id = ?`, a.ID)
@@ -248,7 +248,7 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 	if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
 		return a, err
 	}
-	if err := happens(ctx, tx, by.event(a.ID, string(act), "", text), a.Title); err != nil {
+	if err := addEvent(ctx, tx, by.event(a.ID, string(act), "", text), a.Title); err != nil {
 		return a, err
 	}
 	return oneApproval(ctx, tx, a.ID)
@@ -286,7 +286,7 @@ func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment, p
 		before.ID); err != nil {
 		return err
 	}
-	return happens(ctx, tx, by.event(before.ID, string(approval.Supersede), "", ""), before.Title)
+	return addEvent(ctx, tx, by.event(before.ID, string(approval.Supersede), "", ""), before.Title)
 }
 
 // Comment keeps what somebody says of an approval, or of a finding or step of it.
@@ -295,7 +295,7 @@ func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string
 		if _, err := oneApproval(ctx, tx, id); err != nil {
 			return err
 		}
-		return happens(ctx, tx, by.event(id, "comment", about, text), "")
+		return addEvent(ctx, tx, by.event(id, "comment", about, text), "")
 	})
 }
 
@@ -403,7 +403,7 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, w
 		if i.ID, err = r.LastInsertId(); err != nil {
 			return err
 		}
-		return happens(ctx, tx, By{i.Person, i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
+		return addEvent(ctx, tx, By{i.Person, i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
 	})
 	return i, err
 }

@@ -40,7 +40,7 @@ func (s *Store) Backup(ctx context.Context, file string) (err error) {
 	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
 		return err
 	}
-	if err := s.proves(ctx, part); err != nil {
+	if err := s.readBackup(ctx, part); err != nil {
 		return fmt.Errorf("the backup cannot be used: %w", err)
 	}
 	err = place(part, file)
@@ -50,8 +50,8 @@ func (s *Store) Backup(ctx context.Context, file string) (err error) {
 	return err
 }
 
-// proves reads a backup of this database.
-func (s *Store) proves(ctx context.Context, file string) error {
+// readBackup reads a backup of this database.
+func (s *Store) readBackup(ctx context.Context, file string) error {
 	backup, err := Open(ctx, file)
 	if err != nil {
 		return err
@@ -126,7 +126,7 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	}
 	err = replaceAll(ctx, tx)
 	if err == nil {
-		err = note(ctx, tx, Happened{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
+		err = addAudit(ctx, tx, Happened{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
 	}
 	if err != nil {
 		return errors.Join(err, tx.Rollback())

@@ -48,7 +48,7 @@ func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exc
 	var n Imported
 	err = s.writeRead(ctx, a, read, func(w *writing) error {
 		if basis != nil {
-			if err := w.unmoved(s, basis); err != nil {
+			if err := w.checkBasis(s, basis); err != nil {
 				return err
 			}
 		}
@@ -184,7 +184,7 @@ func (w *writing) goBack(batch int64) error {
 			}
 			continue
 		}
-		i, err := sorted(Item{Kind: b.Kind, ID: b.ID, Doc: b.Doc.String})
+		i, err := withListPlace(Item{Kind: b.Kind, ID: b.ID, Doc: b.Doc.String})
 		if err != nil {
 			return err
 		}
@@ -195,8 +195,8 @@ func (w *writing) goBack(batch int64) error {
 	return nil
 }
 
-// sorted gives an item its place in lists, from its document.
-func sorted(i Item) (Item, error) {
+// withListPlace gives an item its place in lists, from its document.
+func withListPlace(i Item) (Item, error) {
 	var names struct{ Maker, Model, Name string }
 	switch i.Kind {
 	case "display", "bracket":
@@ -227,7 +227,7 @@ func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item
 			return exchange.Problems{{Path: "seq", Found: "at this revision it was taken out", Allowed: "a revision with a document"}}
 		}
 		w.author.Why = fmt.Sprintf("Restored revision %d.", r.Number)
-		i, err := sorted(Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String})
+		i, err := withListPlace(Item{Kind: r.Kind, ID: r.ID, Doc: r.Doc.String})
 		if err != nil {
 			return err
 		}
@@ -244,7 +244,7 @@ func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item
 // both worked out from a catalogue as it was read; see [Store.Import].
 func (s *Store) Merge(ctx context.Context, a Author, keep Item, gone string, basis *exchange.Contents) (batch int64, err error) {
 	err = s.write(ctx, a, func(w *writing) error {
-		if err := w.unmoved(s, basis); err != nil {
+		if err := w.checkBasis(s, basis); err != nil {
 			return err
 		}
 		if err := w.begin(a.Why); err != nil {

@@ -51,7 +51,7 @@ func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 // read reads what has changed since it was read last: a few changes by the
 // history, everything else as a whole.
 func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
-	version, err := s.seen(ctx)
+	version, err := s.fileVersion(ctx)
 	if err != nil {
 		return nil, err
 	}
@@ -83,10 +83,10 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	return c, nil
 }
 
-// seen changes whenever anyone, another program too, has changed the file. What
+// fileVersion changes whenever anyone, another program too, has changed the file. What
 // somebody copies here from elsewhere, page by page, goes past SQLite: of a database
 // that is only read it is when its files were written.
-func (s *Store) seen(ctx context.Context) (string, error) {
+func (s *Store) fileVersion(ctx context.Context) (string, error) {
 	if s.pen != nil {
 		var version string
 		err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version)
@@ -363,8 +363,8 @@ func readDocuments(displays, brackets, jobs []string, policy string) (*exchange.
 
 const latestRevision = `SELECT coalesce(max(seq), 0) FROM revision`
 
-// unmoved is an error unless nothing was changed since a catalogue was read.
-func (w *writing) unmoved(s *Store, basis *exchange.Contents) error {
+// checkBasis is an error unless nothing was changed since a catalogue was read.
+func (w *writing) checkBasis(s *Store, basis *exchange.Contents) error {
 	var now int64
 	if err := w.tx.GetContext(w.ctx, &now, latestRevision); err != nil {
 		return err

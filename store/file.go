@@ -103,15 +103,15 @@ func inspect(ctx context.Context, file string) (fresh bool, err error) {
 		return false, err
 	}
 	defer db.Close()
-	fresh, err = look(ctx, db, name)
+	fresh, err = identify(ctx, db, name)
 	if damaged(err) {
 		return false, &Unusable{name, "is damaged: " + err.Error() + ". Restore a backup."}
 	}
 	return fresh, err
 }
 
-// look tells what an open database is by its tables.
-func look(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error) {
+// identify tells what an open database is by its tables.
+func identify(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error) {
 	var have []string
 	if err := db.SelectContext(ctx, &have,
 		`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`); err != nil {

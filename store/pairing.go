@@ -67,12 +67,12 @@ func (s *Store) Pairing(ctx context.Context, id int64) (Saved, error) {
 }
 
 // Remove takes a saved pairing off the list; Restore brings it back.
-func (s *Store) Remove(ctx context.Context, id int64) error { return s.mark(ctx, id, true) }
+func (s *Store) Remove(ctx context.Context, id int64) error { return s.setRemoved(ctx, id, true) }
 
 // Restore brings a removed pairing back.
-func (s *Store) Restore(ctx context.Context, id int64) error { return s.mark(ctx, id, false) }
+func (s *Store) Restore(ctx context.Context, id int64) error { return s.setRemoved(ctx, id, false) }
 
-func (s *Store) mark(ctx context.Context, id int64, removed bool) error {
+func (s *Store) setRemoved(ctx context.Context, id int64, removed bool) error {
 	var at any
 	if removed {
 		at = now()

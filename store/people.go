@@ -89,7 +89,7 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 			return err
 		}
 		p.Epoch = 1
-		return note(ctx, tx, by)
+		return addAudit(ctx, tx, by)
 	})
 	return p, err
 }
@@ -118,7 +118,7 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		if left == 0 {
 			return ErrLastAdministrator
 		}
-		return note(ctx, tx, by)
+		return addAudit(ctx, tx, by)
 	})
 	return p, err
 }
@@ -153,7 +153,7 @@ func (s *Store) AddToken(ctx context.Context, hash string, of Person, role strin
 		if n, err := r.RowsAffected(); n == 0 {
 			return errors.Join(ErrTokenTaken, err)
 		}
-		return note(ctx, tx, by)
+		return addAudit(ctx, tx, by)
 	})
 }
 
@@ -183,10 +183,10 @@ type Happened struct {
 
 // Note writes a line into the audit.
 func (s *Store) Note(ctx context.Context, h Happened) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error { return note(ctx, tx, h) })
+	return s.change(ctx, func(tx *sqlx.Tx) error { return addAudit(ctx, tx, h) })
 }
 
-func note(ctx context.Context, tx *sqlx.Tx, h Happened) error {
+func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
 	h.At, h.Who, h.About = now(), OneLine(h.Who), OneLine(strings.TrimSpace(h.About))
 	_, err := tx.NamedExecContext(ctx, `INSERT INTO audit (at, person, who, what, about) VALUES (:at, :person, :who, :what, :about)`, h)
 	return err

@@ -68,7 +68,7 @@ func (s *Store) writes(ctx context.Context) error {
 		return errors.Join(err, tx.Rollback())
 	}
 	err = tx.Commit()
-	s.noteUnwritten(err)
+	s.recordUnwritten(err)
 	return err
 }
 

@@ -195,19 +195,19 @@ func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 		return err
 	}
 	if err = do(tx); err != nil {
-		s.noteUnwritten(err)
+		s.recordUnwritten(err)
 		return errors.Join(err, tx.Rollback())
 	}
 	err = tx.Commit()
-	s.noteUnwritten(err)
+	s.recordUnwritten(err)
 	s.mu.Lock()
 	s.catalogue = nil
 	s.mu.Unlock()
 	return err
 }
 
-// noteUnwritten keeps in mind that the disk did not take a change, until it takes one.
-func (s *Store) noteUnwritten(err error) {
+// recordUnwritten keeps in mind that the disk did not take a change, until it takes one.
+func (s *Store) recordUnwritten(err error) {
 	switch {
 	case Unwritten(err):
 		s.unwritten.Store(true)

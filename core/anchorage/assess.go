@@ -107,8 +107,8 @@ func (c *Case) beside(a *Assessment) {
 	}
 }
 
-// of is the capacity of a point's fastener.
-func (a *Assessment) of(p *Point) *Capacity {
+// capacityOf is the capacity of a point's fastener.
+func (a *Assessment) capacityOf(p *Point) *Capacity {
 	if p.Beside && a.Beside != nil {
 		return a.Beside
 	}
@@ -133,7 +133,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 			square, rated = &a.Swung, &a.SwungRated
 		}
 		for i := range room {
-			capacity := a.of(&c.Points[i])
+			capacity := a.capacityOf(&c.Points[i])
 			share := capacity.Utilisation(room[i], s, a.Cones[i], Ultimate)
 			a.Shares[i], worst = max(a.Shares[i], share), max(worst, share)
 			square.take(share, i, p, room[i])
@@ -177,9 +177,9 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 		return worst
 	}
 	tested := func(at stand) float64 { return c.typeTest(a, on, at, room) }
-	for _, family := range c.Hanging.stands() {
-		walk(family, pose)
-		walk(family, tested)
+	for _, family := range c.Hanging.poseFamilies() {
+		searchFamily(family, pose)
+		searchFamily(family, tested)
 	}
 }
 
@@ -194,7 +194,7 @@ func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (wors
 	both := [2]Weight{w, p.Own}
 	on.Forces(both[:], room)
 	for i := range room {
-		share := a.of(&c.Points[i]).Utilisation(room[i], &TypeTest, a.Cones[i], Ultimate)
+		share := a.capacityOf(&c.Points[i]).Utilisation(room[i], &TypeTest, a.Cones[i], Ultimate)
 		a.TypeTest.take(share, i, &p, room[i])
 		worst = max(worst, share)
 	}
@@ -212,7 +212,7 @@ func (c *Case) handling(a *Assessment, on *Bolted) {
 	for n := range poses {
 		on.Forces([]Weight{poses[n].Display, poses[n].Own, push[n]}, room)
 		for i := range room {
-			a.Handling.take(a.of(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
+			a.Handling.take(a.capacityOf(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
 		}
 	}
 }

@@ -66,7 +66,7 @@ func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
 	said, ok := b.Walls[w]
 	c := Choice{Wall: w, Said: ok}
 	if len(said.Fasteners) == 0 {
-		c.usual(b)
+		c.takeUsual(b)
 		return c
 	}
 	var found []catalog.Item
@@ -80,13 +80,13 @@ func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
 	}
 	c.take(b, found[0])
 	if len(found) > 1 {
-		c.second(b, found)
+		c.sortNamed(b, found)
 	}
 	return c
 }
 
-// usual takes an item of the kinds that usually go into the wall.
-func (c *Choice) usual(b *catalog.Bracket) {
+// takeUsual takes an item of the kinds that usually go into the wall.
+func (c *Choice) takeUsual(b *catalog.Bracket) {
 	for _, kind := range c.Wall.Properties().Usual {
 		for _, i := range b.Kit {
 			if i, ok := i.Resolved(); ok && i.Kind == kind && i.MadeFor(c.Wall) {
@@ -98,7 +98,7 @@ func (c *Choice) usual(b *catalog.Bracket) {
 	for _, i := range b.Kit {
 		if i.Kind == catalog.Anchor {
 			if _, ok := i.Resolved(); !ok {
-				c.Unclear = askFor(&i)
+				c.Unclear = ratingRequest(&i)
 				return
 			}
 		}
@@ -106,12 +106,12 @@ func (c *Choice) usual(b *catalog.Bracket) {
 	c.Unclear = quantity.Say("The kit has no fastener for %v.", c.Wall.Name())
 }
 
-func askFor(i *catalog.Item) quantity.Phrase {
+func ratingRequest(i *catalog.Item) quantity.Phrase {
 	return quantity.Say("What kind of fixing %v is, and for which walls, is not known.", i.Label())
 }
 
-// second sorts two named items: the one for the studs, and the one beside them.
-func (c *Choice) second(b *catalog.Bracket, found []catalog.Item) {
+// sortNamed sorts two named items: the one for the studs, and the one beside them.
+func (c *Choice) sortNamed(b *catalog.Bracket, found []catalog.Item) {
 	if !found[0].MadeFor(c.Wall) && found[1].MadeFor(c.Wall) {
 		found[0], found[1] = found[1], found[0]
 		c.Wrong = quantity.Phrase{}
@@ -181,7 +181,7 @@ func named(kit []catalog.Item, name string, w catalog.WallType) (catalog.Item, q
 					if r, ok := i.Resolved(); ok && (slices.Contains(kinds, r.Kind) || r.MadeFor(w)) {
 						return r, quantity.Phrase{}
 					}
-					return i, askFor(&i)
+					return i, ratingRequest(&i)
 				}
 			}
 		}
@@ -196,7 +196,7 @@ func named(kit []catalog.Item, name string, w catalog.WallType) (catalog.Item, q
 		r, ok := i.Resolved()
 		switch {
 		case fold(i.Name) == fold(name) && !ok:
-			return i, askFor(&i)
+			return i, ratingRequest(&i)
 		case fold(i.Name) == fold(name):
 			return r, quantity.Phrase{}
 		case ok && strings.Contains(fold(i.Name), fold(name)):

@@ -103,7 +103,7 @@ func TestLoadAside(t *testing.T) {
 // every pose in whole degrees, and where the head just clears the wall.
 func (h *Hanging) every() []Pose {
 	var out []Pose
-	for _, family := range h.stands() {
+	for _, family := range h.poseFamilies() {
 		for _, s := range family {
 			out = append(out, h.pose(s))
 		}
@@ -166,8 +166,8 @@ func TestWorstPose(t *testing.T) {
 			t.Fatalf("case %d: type test %g of %g: %+v", n, a.TypeTest.Share, tested, h)
 		}
 		some, all := 0.0, worst(h.every())
-		for _, family := range h.stands() {
-			walk(family, func(s stand) float64 {
+		for _, family := range h.poseFamilies() {
+			searchFamily(family, func(s stand) float64 {
 				x := worst([]Pose{h.pose(s)})
 				some = max(some, x)
 				return x

@@ -44,8 +44,8 @@ func (h *Hanging) at(arm, head float64) Pose {
 // Straight is the pose straight out.
 func (h *Hanging) Straight() Pose { return h.at(0, 0) }
 
-// closed is the pose against the wall.
-func (h *Hanging) closed() Pose {
+// closedPose is the pose against the wall.
+func (h *Hanging) closedPose() Pose {
 	return Pose{Closed: true, Display: Weight{h.Display, h.CGX, h.Profile + h.ZHalf}, Own: Weight{h.Own, h.DatumX, h.Profile / 2}}
 }
 
@@ -57,7 +57,7 @@ type stand struct {
 
 func (h *Hanging) pose(s stand) Pose {
 	if s.closed {
-		return h.closed()
+		return h.closedPose()
 	}
 	return h.at(s.arm, s.head)
 }
@@ -81,7 +81,7 @@ func sincos(degrees float64) (sin, cos float64) {
 	return math.Sincos(degrees * math.Pi / 180)
 }
 
-// stands are those among which the worst one is, in families along which it
+// poseFamilies are those among which the worst one is, in families along which it
 // rises and falls smoothly: closed and straight out; to each side swung aside with
 // the arm stretched, the head alone, the arm as far as it goes with the head
 // beyond it, and where the head just clears the wall. What would be in the wall is
@@ -92,7 +92,7 @@ func sincos(degrees float64) (sin, cos float64) {
 // the head alone matters only where it turns farther than the arm. Tests hold this
 // against all poses in whole degrees.
 // It is one way through, each of whose lines needs those before it.
-func (h *Hanging) stands() [][]stand {
+func (h *Hanging) poseFamilies() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
 		return [][]stand{{{}}, {{closed: true}}}
 	}
@@ -162,9 +162,9 @@ func (h *Hanging) stands() [][]stand {
 	return out
 }
 
-// walk judges a family: every sixth stand and the last, and then, ever closer,
+// searchFamily judges a family: every sixth stand and the last, and then, ever closer,
 // those beside the worst. judge gives what is to be the largest.
-func walk(family []stand, judge func(stand) float64) {
+func searchFamily(family []stand, judge func(stand) float64) {
 	const coarse = 6
 	last := len(family) - 1
 	worst, at := -1.0, 0

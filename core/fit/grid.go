@@ -29,7 +29,7 @@ func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}
 	m.cache, m.known = g.before(displays, brackets, policy)
 	err = m.run(ctx, done)
-	g.keep(&m)
+	g.save(&m)
 	return int(m.judged.Load()), m.work.Exhausted(), err
 }
 
@@ -56,8 +56,8 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 	return g.cache, known
 }
 
-// keep takes over what a run has judged, also one that was stopped.
-func (g *Grid) keep(m *matrix) {
+// save takes over what a run has judged, also one that was stopped.
+func (g *Grid) save(m *matrix) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if m.cache != g.cache {

@@ -98,7 +98,7 @@ func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.So
 	s.judge(best, 0, b, kits, solver)
 	for i := 1; i < len(s.display.Patterns); i++ {
 		s.judge(other, i, b, kits, solver)
-		if other.before(best) {
+		if other.preferredTo(best) {
 			best, other = other, best
 		}
 	}
@@ -120,7 +120,7 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.
 			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.Incomplete
 		}
 	}
-	p.side = p.nominal()
+	p.side = p.defaultWallSide()
 	p.motion = p.motionOn(&p.side, b.TiltDown.Value > 0 || b.TiltUp.Value > 0, b.Swivel.Value > 0)
 	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]
 	for i := range rules {
@@ -163,8 +163,8 @@ func (s *subject) layout(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *s
 // Problem is what the pairing's stack was solved for.
 func (p *Pairing) Problem() stack.Problem { return p.Layout.On(p.Bracket, *p.Policy) }
 
-// before says whether p's pattern is to be preferred to o's.
-func (p *Pairing) before(o *Pairing) bool {
+// preferredTo says whether p's pattern is to be preferred to o's.
+func (p *Pairing) preferredTo(o *Pairing) bool {
 	if a, b := p.fails(), o.fails(); a != b {
 		return a < b
 	}

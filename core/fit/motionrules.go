@@ -99,8 +99,8 @@ func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.
 	case !allowed.Known:
 		c.Status = Unknown
 	default:
-		c.Measure = atLeast(able(allowed), has.Value, Deg)
-		if able(allowed) < has.Value {
+		c.Measure = atLeast(allowedAngle(allowed), has.Value, Deg)
+		if allowedAngle(allowed) < has.Value {
 			c.Status = Caution
 		}
 	}
@@ -113,12 +113,12 @@ func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float6
 		return has
 	}
 	has.Known = wall.Known
-	has.Value = min(has.Value, able(wall)).Down()
+	has.Value = min(has.Value, allowedAngle(wall)).Down()
 	return has
 }
 
-// able rounds down what the wall allows.
-func able(allowed quantity.Optional[float64]) quantity.Angle {
+// allowedAngle rounds down what the wall allows.
+func allowedAngle(allowed quantity.Optional[float64]) quantity.Angle {
 	return quantity.Angle(math.Floor(max(0, allowed.Value) * float64(quantity.Degree)))
 }
 
@@ -154,7 +154,7 @@ func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" 
 func (p *Pairing) tiltingUp() (c Finding, up bool) {
 	b, moves := p.Bracket, tilts(p.Bracket.Kind)
 	down, other := allows(b.TiltDown, moves, p.motion.TiltDown), allows(b.TiltUp, moves, p.motion.TiltUp)
-	if second(down, other) {
+	if worse(down, other) {
 		return other, true
 	}
 	return down, false

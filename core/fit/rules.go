@@ -167,7 +167,7 @@ type load struct {
 
 func (p *Pairing) load() load {
 	l := load{mass: p.Display.Mass.Value + p.Extra.Accessories, rated: p.Bracket.RatedLoad.Value}
-	if l.lever, l.levered = p.lever(); l.levered && p.Bracket.RatedMoment.Known {
+	if l.lever, l.levered = p.leverArm(); l.levered && p.Bracket.RatedMoment.Known {
 		most := quantity.Mass(p.Bracket.RatedMoment.Value.NewtonMetres() / (Gravity * l.lever.MM() / 1000) * float64(quantity.Kilogram))
 		if most < l.rated {
 			l.rated, l.moment = most, true
@@ -194,10 +194,10 @@ func loadCheck(p *Pairing) (c Finding) {
 	return c
 }
 
-// lever is how far the display's centre of gravity is from the wall at its
+// leverArm is how far the display's centre of gravity is from the wall at its
 // farthest: reach + z + half the depth; false when it is not known. What swings
 // out without a reach has none.
-func (p *Pairing) lever() (quantity.Length, bool) {
+func (p *Pairing) leverArm() (quantity.Length, bool) {
 	z, stacked := p.nearest()
 	reach, known := p.Bracket.Farthest()
 	return reach + z + p.cgDepth(), known && stacked && p.Display.Depth.Known

@@ -11,7 +11,7 @@ import (
 // hung. What is half a nanometre wide counts as a whole one.
 type Rect struct{ Left, Right, Bottom, Top quantity.Length }
 
-func around(at catalog.Point, w, h quantity.Length) Rect {
+func rectAround(at catalog.Point, w, h quantity.Length) Rect {
 	w, h = w.HalfUp(), h.HalfUp()
 	return Rect{at.X - w, at.X + w, at.Y - h, at.Y + h}
 }
@@ -26,7 +26,7 @@ func (r Rect) gap(o Rect) quantity.Length {
 // ZonePlace is where a zone of the back lies as hung.
 func (p *Pairing) ZonePlace(z *catalog.Zone) Rect {
 	w, h := p.Turn.Size(z.Width, z.Height)
-	return around(p.Turn.Of(catalog.Point{X: z.X, Y: z.Y}), w, h)
+	return rectAround(p.Turn.Of(catalog.Point{X: z.X, Y: z.Y}), w, h)
 }
 
 // center is the pattern's centre from the display's as hung, false when it is
@@ -62,7 +62,7 @@ func (p *Pairing) covers() (rects, bool) {
 	i := &p.Bracket.Interface
 	if i.Type == catalog.Plate {
 		width, height, measured := i.PlateSize()
-		out = rects{[2]Rect{around(c, width, height)}, 1}
+		out = rects{[2]Rect{rectAround(c, width, height)}, 1}
 		return out, known && measured
 	}
 	hook := c.Y + p.Hang.CenterBelowHook
@@ -82,10 +82,10 @@ type WallSide struct {
 	known  bool // where the plates are, and how large
 }
 
-// nominal is the wall side where no wall is known: the datum as near to the
+// defaultWallSide is the wall side where no wall is known: the datum as near to the
 // display's middle as the slide allows, the plates of two as far apart as the
 // pattern is wide, or as near to it as they go.
-func (p *Pairing) nominal() WallSide {
+func (p *Pairing) defaultWallSide() WallSide {
 	if p.Pattern == nil || p.Hang == nil {
 		return WallSide{}
 	}
@@ -113,7 +113,7 @@ func (p *Pairing) wallSide(shift quantity.Length, plates []quantity.Length) Wall
 	out.known = true
 	for _, x := range plates {
 		if out.plates.n < len(out.plates.rect) {
-			out.plates.rect[out.plates.n] = around(catalog.Point{X: x, Y: c.Y - p.Hang.CenterAboveDatum.Value}, w.Width.Value, w.Height.Value)
+			out.plates.rect[out.plates.n] = rectAround(catalog.Point{X: x, Y: c.Y - p.Hang.CenterAboveDatum.Value}, w.Width.Value, w.Height.Value)
 			out.plates.n++
 		}
 	}
@@ -149,8 +149,8 @@ func (p *Pairing) Nearest() quantity.Length {
 	return p.Stack.Nearest
 }
 
-// second says of two checks that the second is worse: by status, then by the least margin.
-func second(a, b Finding) bool {
+// worse says of two findings that the second is worse: by status, then by the least margin.
+func worse(a, b Finding) bool {
 	if a.Status != b.Status {
 		return b.Status > a.Status
 	}
@@ -174,7 +174,7 @@ func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zon
 	for i := range p.Display.Zones {
 		if z := &p.Display.Zones[i]; is(z) {
 			one := judge(z)
-			if one.about.zone = i + 1; c.about.zone == 0 || second(c, one) {
+			if one.about.zone = i + 1; c.about.zone == 0 || worse(c, one) {
 				c = one
 			}
 		}
@@ -215,7 +215,7 @@ func (p *Pairing) ports(side *WallSide) Finding {
 	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" }, func(z *catalog.Zone) Finding {
 		c := p.port(z, &covers, known)
 		if z.Clear.Known {
-			if air := p.vent(z, side); second(c, air) {
+			if air := p.vent(z, side); worse(c, air) {
 				return air
 			}
 		}

@@ -254,7 +254,7 @@ func (p *Placement) cables() []fit.Check {
 			c.Known, c.Missing = false, "whether it is of the mains or for data is not on record"
 		}
 		if !c.Known {
-			out = append(out, said(CablesRule, fit.Unknown, quantity.Say("Whether the %v, which cannot be unplugged and is %v long, reaches "+
+			out = append(out, stated(CablesRule, fit.Unknown, quantity.Say("Whether the %v, which cannot be unplugged and is %v long, reaches "+
 				"cannot be told: %v.", c.Name(), Metres(c.Fixed.Value), c.Missing),
 				quantity.Say("Record the outlet it goes to, and what the bracket's drawing says."), tag))
 			continue
@@ -275,7 +275,7 @@ func (p *Placement) covered(i int) []fit.Check {
 	w := p.Pairing.Bracket.WallPlate
 	for _, x := range p.Plates {
 		if w.Width.Known && w.Height.Known && (o.X-x).Abs() < w.Width.Value/2+outletHalf && (o.Y-p.Datum).Abs() < w.Height.Value/2+outletHalf {
-			return []fit.Check{said(CablesRule, fit.Fail, quantity.Say("The wall plate would cover the outlet at %v, %v up.", quantity.Wall(o.X),
+			return []fit.Check{stated(CablesRule, fit.Fail, quantity.Say("The wall plate would cover the outlet at %v, %v up.", quantity.Wall(o.X),
 				quantity.Wall(o.Y)), quantity.Say("Move the display, or have the outlet moved; that is for licensed people."), "plate")}
 		}
 	}
@@ -285,17 +285,17 @@ func (p *Placement) covered(i int) []fit.Check {
 	where := quantity.Say("The display would cover the outlet at %v, %v up", quantity.Wall(o.X), quantity.Wall(o.Y))
 	switch {
 	case o.Kind == "switch":
-		return []fit.Check{said(CablesRule, fit.Caution, quantity.Say("%v: a switch cannot be reached there.", where),
+		return []fit.Check{stated(CablesRule, fit.Caution, quantity.Say("%v: a switch cannot be reached there.", where),
 			quantity.Say("Move the display, or have the switch moved; that is for licensed people."), "display")}
 	case !p.Gap.Known:
-		return []fit.Check{said(CablesRule, fit.Unknown, quantity.Say("%v; whether a plug has room there is not known.", where),
+		return []fit.Check{stated(CablesRule, fit.Unknown, quantity.Say("%v; whether a plug has room there is not known.", where),
 			quantity.Say("It takes the bracket's profile and the bolts."), "display")}
 	case p.Gap.Value < plugOut:
-		return []fit.Check{said(CablesRule, fit.Caution, quantity.Say("%v: there is %v behind it, and a usual plug stands out %v.", where,
+		return []fit.Check{stated(CablesRule, fit.Caution, quantity.Say("%v: there is %v behind it, and a usual plug stands out %v.", where,
 			quantity.AtLeast(p.Gap.Value), plugOut), quantity.Say("Take a flat plug, or have a recessed outlet set; that is for licensed people."),
 			"display")}
 	}
-	return []fit.Check{said(CablesRule, fit.Pass, quantity.Say("%v; there is room for its plug, and it is plugged in before the "+
+	return []fit.Check{stated(CablesRule, fit.Pass, quantity.Say("%v; there is room for its plug, and it is plugged in before the "+
 		"display hangs, "+
 		"or with it drawn out.", where), quantity.Phrase{}, "display")}
 }

@@ -22,11 +22,11 @@ const (
 // the niche; and how far up or down would put right what fails.
 func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quantity.Length]) {
 	out = p.plateChecks()
-	if c, move, ok := p.above(); ok {
+	if c, move, ok := p.topClearance(); ok {
 		out = append(out, c)
 		moveY = move
 	}
-	if c, move, ok := p.below(); ok {
+	if c, move, ok := p.bottomClearance(); ok {
 		out = append(out, c)
 		if move.Known {
 			moveY = quantity.Optional[quantity.Length]{Value: move.Value, Known: !moveY.Known} // not when it is too high too
@@ -47,7 +47,7 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 				quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display"))
 	}
 	if p.Bottom < 0 {
-		out = append(out, said(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)),
+		out = append(out, stated(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)),
 			quantity.Say("Hang it higher.")))
 	}
 	return append(out, p.niche()...), moveY
@@ -73,27 +73,27 @@ func (p *Placement) plateChecks() []fit.Check {
 	}
 	switch {
 	case two && w.Width.Known && apart < w.Width.Value:
-		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
+		return []fit.Check{stated(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
 			w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
 	case two && rail.Known && w.Width.Known && apart-w.Width.Value > rail.Value:
-		return []fit.Check{said(PlateRule, fit.Fail,
+		return []fit.Check{stated(PlateRule, fit.Fail,
 			quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart),
 				rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
-		return []fit.Check{said(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
+		return []fit.Check{stated(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
 			where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case off != "":
-		return []fit.Check{said(PlateRule, fit.Unknown,
+		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.",
 				off), quantity.Say("Measure the wall plate and its holes."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
-		return []fit.Check{said(PlateRule, fit.Unknown,
+		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."),
 			quantity.Say("Measure the wall plate."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
 	}
-	return []fit.Check{said(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
+	return []fit.Check{stated(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
 		"plate")}
 }
 
@@ -175,14 +175,14 @@ func (p *Placement) shows() []fit.Check {
 	if out <= 0 {
 		return nil
 	}
-	return []fit.Check{said(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge),
+	return []fit.Check{stated(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge),
 		quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
 }
 
-// above: under a line, ceiling or niche's top stay the highest of display top
+// topClearance: under a line, ceiling or niche's top stay the highest of display top
 // and arm tops with the lift over the hook, the plate's top, and the highest
 // edge of the tilt.
-func (p *Placement) above() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
+func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
 	limit, limited := p.limitAbove()
 	if !limited {
 		return c, move, false
@@ -223,9 +223,9 @@ func (p *Placement) above() (c fit.Check, move quantity.Optional[quantity.Length
 	return c, move, true
 }
 
-// below: over furniture stay the lowest of the tilt with what stands there, the
+// bottomClearance: over furniture stay the lowest of the tilt with what stands there, the
 // arms' and the plate's bottom.
-func (p *Placement) below() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
+func (p *Placement) bottomClearance() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
 	surface, under := p.surface()
 	if !under {
 		return c, move, false
@@ -296,9 +296,9 @@ func (p *Placement) lock() (fit.Check, bool) {
 			less(r.Gap)
 		}
 	case "front":
-		return said(LockRule, fit.Pass, quantity.Say("The lock is reached from the front."), quantity.Phrase{}, "lock"), true
+		return stated(LockRule, fit.Pass, quantity.Say("The lock is reached from the front."), quantity.Phrase{}, "lock"), true
 	default:
-		return said(LockRule, fit.Unknown, quantity.Say("From where the bracket's lock is reached is not known."),
+		return stated(LockRule, fit.Unknown, quantity.Say("From where the bracket's lock is reached is not known."),
 			quantity.Say("Look at the bracket: from below, the side, or the front."), "lock"), true
 	}
 	if !known {
@@ -342,7 +342,7 @@ func (p *Placement) niche() []fit.Check {
 	out = append(out, sill)
 	b := p.Pairing.Bracket
 	if _, placed := b.SwivelAxis(); !b.Swivel.Known && b.Swings() || b.Swivel.Value > 0 && !placed {
-		return append(out, said(NicheRule, fit.Unknown,
+		return append(out, stated(NicheRule, fit.Unknown,
 			quantity.Say("Whether the display can be swung in the niche is not known: the bracket's swivel is missing."), quantity.Phrase{},
 			"niche"))
 	}
@@ -352,7 +352,7 @@ func (p *Placement) niche() []fit.Check {
 	front, known := p.front()
 	plane, stacked := p.plane()
 	if !known || !stacked {
-		return append(out, said(NicheRule, fit.Unknown,
+		return append(out, stated(NicheRule, fit.Unknown,
 			quantity.Say("Whether the display can be swung in the niche is not known: its depth or its bolts are missing."), quantity.Phrase{},
 			"niche"))
 	}
@@ -400,12 +400,12 @@ func (p *Placement) services() []fit.Check {
 	switch {
 	case hole >= 0:
 		o := &p.Job.Wall.Outlets[outlet]
-		return []fit.Check{said(ServicesRule, fit.Caution,
+		return []fit.Check{stated(ServicesRule, fit.Caution,
 			quantity.Say("Hole %v lies in line with the outlet at %v, %v up: cables usually run straight up, down or level from it.",
 				p.Points[hole].Hole, quantity.Wall(o.X), quantity.Wall(o.Y)),
 			quantity.Say("Switch the circuit off and search before drilling. Fixed wiring is for licensed people; local codes decide."), "service")}
 	case len(p.Job.Wall.Outlets) > 0 && len(p.Points) > 0:
-		return []fit.Check{said(ServicesRule, fit.Pass,
+		return []fit.Check{stated(ServicesRule, fit.Pass,
 			quantity.Say("No hole lies in line with an outlet. Search all the same: pipes and cables are where nobody thought."), quantity.Phrase{})}
 	}
 	return nil
@@ -423,7 +423,7 @@ func (p *Placement) public() []fit.Check {
 	var out []fit.Check
 	lowest := p.Bottom - p.Tilt.Drop
 	if p.Overhead() {
-		out = append(out, said(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."),
+		out = append(out, stated(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."),
 			quantity.Say("Fit a second tether to a fixing of its own. Local codes decide.")))
 		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.",
 			quantity.Wall(lowest)),

@@ -44,7 +44,7 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 		if limited {
 			text = quantity.Say("How thick the covering is is not known; up to %v is allowed, and the fastener has to go through it.", most)
 		}
-		return []fit.Check{said(CoveringRule, fit.Unknown, text,
+		return []fit.Check{stated(CoveringRule, fit.Unknown, text,
 			quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))}
 	case !w.Covering.Known || !limited:
 		return nil
@@ -84,7 +84,7 @@ func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 	case kind.Holds != catalog.Wood:
 		c.Text = quantity.Say("%v is made for %v.", label(choice), kind.Name)
 		if least := p.Pairing.Bracket.Walls[kind.Type].PenetrationMin; least.Known && kind.Holds == catalog.Masonry {
-			return p.deepEnough(c, anchorageIn(p), least.Value, "the wall")
+			return p.deepEnough(c, masonryDepth(p), least.Value, "the wall")
 		}
 		return c
 	}
@@ -109,8 +109,8 @@ func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 	return c
 }
 
-// anchorageIn is how far a masonry fixing goes past covering and cavity.
-func anchorageIn(p *Placement) quantity.Optional[quantity.Length] {
+// masonryDepth is how far a masonry fixing goes past covering and cavity.
+func masonryDepth(p *Placement) quantity.Optional[quantity.Length] {
 	in, known := p.Layers.In(p.Choice.Item.Length)
 	return quantity.Optional[quantity.Length]{Value: in, Known: known}
 }
@@ -170,14 +170,14 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	wrong := func(c fit.Check) { out = append(out, c) }
 	switch given := p.Job.Wall.Backing; {
 	case kind.BackingMost > 0 && given.Value > kind.BackingMost:
-		wrong(said(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost),
+		wrong(stated(DepthRule, fit.Unknown, quantity.Say("A %v is not %v deep: the most is %v.", kind.Name, given.Value, kind.BackingMost),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case kind.Backed && (!known || !limited):
 		what := quantity.Say("the depth of what it goes into is not known")
 		if limited || p.Layers.Backing.Known {
 			what = p.missingLayer()
 		}
-		wrong(said(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v.", what),
+		wrong(stated(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v.", what),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
 		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Measure: fit.AtMost(past, inside)},
@@ -231,7 +231,7 @@ func (p *Placement) pilot() (fit.Check, bool) {
 	i := &p.Choice.Item
 	if sized := p.Choice.Carrier(); p.Hole.Diameter.Known && sized.Diameter > 0 &&
 		(sized.Kind == catalog.Plug || sized.Kind == catalog.SleeveAnchor || sized.Kind == catalog.FrameFixing) {
-		return p.sized(sized), true
+		return p.plugSize(sized), true
 	}
 	if p.Job.Wall.Type != catalog.WoodStud || i.Kind != catalog.Lag || !p.Hole.Diameter.Known || i.Diameter == 0 {
 		return fit.Check{}, false
@@ -253,9 +253,9 @@ func (p *Placement) pilot() (fit.Check, bool) {
 	return c, true
 }
 
-// sized: a plug or a sleeve is as wide as its hole (practice, to 1/2 mm): it does
+// plugSize: a plug or a sleeve is as wide as its hole (practice, to 1/2 mm): it does
 // not go into a narrower one, and turns in a wider one.
-func (p *Placement) sized(i *catalog.Item) fit.Check {
+func (p *Placement) plugSize(i *catalog.Item) fit.Check {
 	const off = quantity.Millimetre / 2
 	d := p.Hole.Diameter.Value
 	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off)}, Marks: []string{"fastener"},
@@ -451,11 +451,11 @@ func (p *Placement) throughPlate(c fit.Check) fit.Check {
 				continue
 			}
 			if wide > 0 && h.Diameter >= wide {
-				return said(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()),
+				return stated(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()),
 					quantity.Say("Check both sizes."), "fastener", "plate")
 			}
 			if shaft && h.Diameter > 0 && h.Diameter < i.Diameter {
-				return said(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID,
+				return stated(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID,
 					h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
 			}
 		}

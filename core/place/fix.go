@@ -47,14 +47,14 @@ func (s *setting) fix(h *Height) Fixing {
 	plate := s.plate(pattern, &f.Choice)
 	f.DatumX = min(max(s.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
 	say := func(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase) {
-		f.checks = append(f.checks, said(rule, status, text, remedy))
+		f.checks = append(f.checks, stated(rule, status, text, remedy))
 	}
 	if kind == catalog.NoWall {
 		say(StudsRule, fit.Unknown, quantity.Say("The job says nothing of its wall."),
 			quantity.Say("Say what kind of wall it is, and where its studs are."))
 		return f
 	}
-	datum, plates := s.on(&plate, kind, f.Studs)
+	datum, plates := s.fixPlates(&plate, kind, f.Studs)
 	var beside []studs.Point
 	if kind.HasStuds() && plates == nil && s.Pairing.Policy.WallSchool == "stud_and_anchors" {
 		var c *fit.Check
@@ -132,9 +132,9 @@ func (s *setting) plate(pattern quantity.Length, c *anchorage.Choice) studs.Plat
 	return plate
 }
 
-// on fixes the plate, or the two plates, to the wall: their middle, and each
+// fixPlates fixes the plate, or the two plates, to the wall: their middle, and each
 // one's place, nil when there is none.
-func (s *setting) on(plate *studs.Plate, kind catalog.WallType, all []studs.Stud) (datum quantity.Length, plates []studs.Fixed) {
+func (s *setting) fixPlates(plate *studs.Plate, kind catalog.WallType, all []studs.Stud) (datum quantity.Length, plates []studs.Fixed) {
 	if s.Pairing.Bracket.WallPlate.Count < 2 {
 		f, ok := plate.Anywhere()
 		if kind.HasStuds() {
@@ -145,7 +145,7 @@ func (s *setting) on(plate *studs.Plate, kind catalog.WallType, all []studs.Stud
 		}
 		return f.Datum, []studs.Fixed{f}
 	}
-	pair := s.pair(plate)
+	pair := s.platePair(plate)
 	if kind.HasStuds() {
 		if f, ok := pair.Fix(kind, all); ok {
 			return f.Middle, f.Plates[:]
@@ -165,8 +165,8 @@ func (s *setting) on(plate *studs.Plate, kind catalog.WallType, all []studs.Stud
 	return middle, plates
 }
 
-// pair is the bracket's two wall plates.
-func (s *setting) pair(plate *studs.Plate) *studs.Pair {
+// platePair is the bracket's two wall plates.
+func (s *setting) platePair(plate *studs.Plate) *studs.Pair {
 	pair := studs.Pair{Plate: *plate, Width: s.Pairing.Hang.Width}
 	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
 	if apart := s.Pairing.Bracket.WallPlate.SeparationRange; apart != nil {
@@ -208,7 +208,7 @@ func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) fast
 	if s.Pairing.Bracket.WallPlate.Count < 2 {
 		data = plate.Places(kind, f.Studs, lo+from, hi+to)
 	} else {
-		data = s.pair(&plate).Places(kind, f.Studs, lo+from, hi+to)
+		data = s.platePair(&plate).Places(kind, f.Studs, lo+from, hi+to)
 	}
 	var out fastener.Intervals
 	for _, d := range data {
@@ -249,12 +249,12 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 			text = quantity.Say("The plate takes %v, %v to the %v of the display's middle: the load hangs that far off centre.", counted,
 				quantity.Wall(shift.Abs()), quantity.Side(shift))
 		}
-		if odd := oddStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
-			return said(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
+		if odd := contradictoryStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
+			return stated(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
 		}
-		return said(StudsRule, fit.Pass, text, quantity.Phrase{}), move
+		return stated(StudsRule, fit.Pass, text, quantity.Phrase{}), move
 	}
-	fail := func(text, remedy quantity.Phrase) fit.Check { return said(StudsRule, fit.Fail, text, remedy) }
+	fail := func(text, remedy quantity.Phrase) fit.Check { return stated(StudsRule, fit.Fail, text, remedy) }
 	if len(f.Studs) == 0 {
 		return fail(quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
 			quantity.Say("Find the studs two independent ways, and mark them.")), move
@@ -285,8 +285,8 @@ const (
 	leastSpacing = 150 * quantity.Millimetre
 )
 
-// oddStuds says what cannot be right about studs; empty when nothing is odd.
-func oddStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase {
+// contradictoryStuds says what cannot be right about studs; empty when nothing is odd.
+func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase {
 	for i := range all {
 		if all[i].Width > widestStud {
 			return quantity.Say("A stud is not %v wide.", all[i].Width)
@@ -306,7 +306,7 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 		points += len(f.Points)
 	}
 	say := func(status fit.Status, text, remedy quantity.Phrase) fit.Check {
-		return said(StudsRule, status, text, remedy)
+		return stated(StudsRule, status, text, remedy)
 	}
 	b := s.Pairing.Bracket
 	switch {
@@ -335,7 +335,7 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fixed, []studs.Point, *fit.Check) {
 	b := s.Pairing.Bracket
 	why := func(text string, args ...any) ([]studs.Fixed, []studs.Point, *fit.Check) {
-		c := said(AnchorsRule, fit.Caution, quantity.Say("One stud and anchors will not do: "+text, args...), quantity.Phrase{})
+		c := stated(AnchorsRule, fit.Caution, quantity.Say("One stud and anchors will not do: "+text, args...), quantity.Phrase{})
 		return nil, nil, &c
 	}
 	switch {
@@ -375,7 +375,7 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if !left || !right || len(out) > anchor.Count {
 		return why("the plate and the kit do not give an anchor on either side of the stud.")
 	}
-	c := said(StudsRule, fit.Caution, quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
+	c := stated(StudsRule, fit.Caution, quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
 		quantity.Say("More studs, or a backing board, are better. Have the board judged."))
 	return []studs.Fixed{f}, out, &c
 }

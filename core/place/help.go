@@ -63,9 +63,9 @@ func (p *Placement) against() tally {
 	return t
 }
 
-// cures says whether a placement is rid of what was against another: of its
+// improves says whether a placement is rid of what was against another: of its
 // fails, with nothing that cannot be told; or of its cautions.
-func (p *Placement) cures(bad tally) bool {
+func (p *Placement) improves(bad tally) bool {
 	t := p.against()
 	if len(p.Points) == 0 || t.fails > 0 || t.unknowns > 0 {
 		return false
@@ -100,7 +100,7 @@ func (p *Placement) otherFastener(bad tally) *catalog.Item {
 		pair.Bracket = &other
 		s := p.setting
 		s.Pairing = &pair
-		if again := s.place(); again.cures(bad) {
+		if again := s.place(); again.improves(bad) {
 			return &item
 		}
 	}
@@ -122,7 +122,7 @@ func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
 		job.Place.X = at
 		s := p.setting
 		s.Job, s.DisplayX = &job, at.Value
-		if again := s.place(); again.cures(bad) {
+		if again := s.place(); again.improves(bad) {
 			return at.Value, true
 		}
 	}

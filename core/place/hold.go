@@ -77,8 +77,8 @@ func (s *setting) milder(out *Strength) (said []string) {
 	return said
 }
 
-// hold is the third stage.
-func (s *setting) hold(h *Height, f *Fixing) Strength {
+// assess is the third stage.
+func (s *setting) assess(h *Height, f *Fixing) Strength {
 	var out Strength
 	if len(f.Points) == 0 {
 		return out
@@ -102,7 +102,7 @@ func (s *setting) hold(h *Height, f *Fixing) Strength {
 		return out
 	}
 	out.Known = true
-	one := s.holding(h, f, &out, z+half)
+	one := s.assessmentCase(h, f, &out, z+half)
 	a := one.Assess()
 	out.Assessment = &a
 	out.Penetration, out.Thread = a.Capacity.Across, a.Capacity.Threaded
@@ -177,8 +177,8 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 	return missing
 }
 
-// holding is what the assessment is made of. armToCG is z and half the depth.
-func (s *setting) holding(h *Height, f *Fixing, out *Strength, armToCG quantity.Length) anchorage.Case {
+// assessmentCase is what the assessment is made of. armToCG is z and half the depth.
+func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG quantity.Length) anchorage.Case {
 	pair, b := s.Pairing, s.Pairing.Bracket
 	one := anchorage.Case{
 		Choice: f.Choice, Layers: f.Layers, LowerEdge: h.Datum - b.WallPlate.Height.Value.HalfUp(), Bounds: s.bounds(),

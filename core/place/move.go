@@ -58,7 +58,7 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 			out.Place.Center = quantity.Some(Seated)
 		}
 	}
-	out.Wall = copied(out.Wall)
+	out.Wall = copyWall(out.Wall)
 	w := &out.Wall
 	m.X, m.Y = max(0, m.X), max(0, m.Y)
 	if end := w.Width; end.Known {
@@ -115,8 +115,8 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 	return &out, said, nil
 }
 
-// copied is a wall of which what can be moved may be changed.
-func copied(w catalog.Wall) catalog.Wall {
+// copyWall is a wall of which what can be moved may be changed.
+func copyWall(w catalog.Wall) catalog.Wall {
 	w.Outlets, w.Furniture = slices.Clone(w.Outlets), slices.Clone(w.Furniture)
 	if w.Studs != nil {
 		s := *w.Studs

@@ -106,7 +106,7 @@ func neighbours(all []Placement) {
 				if right-left >= wide.Width.Value {
 					continue
 				}
-				c := said(PlateRule, fit.Fail,
+				c := stated(PlateRule, fit.Fail,
 					quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i, i+1, wide.Width.Value,
 						quantity.Wall(max(0, right-left))),
 					quantity.Say("Leave a larger gap, or take a bracket with a smaller plate."), "plate")
@@ -124,7 +124,7 @@ func (s setting) place() Placement {
 	p := Placement{setting: s}
 	pair := s.Pairing
 	if pair.Hang == nil || pair.Bracket.WallPlate == nil {
-		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown,
+		p.Checks = []fit.Check{stated(PlaceRule, fit.Unknown,
 			quantity.Say("The pairing does not hang, or the bracket has no wall plate: there is nothing to place."), quantity.Phrase{})}
 		return p
 	}
@@ -136,14 +136,14 @@ func (s setting) place() Placement {
 	}
 	p.Height = s.heights()
 	if !p.Known {
-		p.Checks = []fit.Check{said(PlaceRule, fit.Unknown, p.missing,
+		p.Checks = []fit.Check{stated(PlaceRule, fit.Unknown, p.missing,
 			quantity.Say("Give the figure, or take another rule. It takes the display's width and height, and from its top to the middle of "+
 				"the pattern."))}
 		return p
 	}
 	p.Fixing = s.fix(&p.Height)
 	p.MoveX = p.moveX
-	p.Strength = s.hold(&p.Height, &p.Fixing)
+	p.Strength = s.assess(&p.Height, &p.Fixing)
 	for i := range p.Points {
 		if a := p.Strength.Assessment; p.Strength.Known {
 			p.Points[i].Pull, p.Points[i].Shear, p.Points[i].Utilisation = a.Straight[i].Pull, a.Straight[i].Shear(), a.Shares[i]
@@ -157,7 +157,7 @@ func (s setting) place() Placement {
 func (p *Placement) judge() []fit.Check {
 	clear, moveY := p.clearances()
 	p.MoveY = moveY
-	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.again())
+	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.rejudge())
 }
 
 // side is the pairing's wall with the plates where they are fixed.
@@ -175,9 +175,9 @@ func (p *Placement) Motion() fit.Motion {
 	return p.Pairing.MotionOn(&side)
 }
 
-// again judges what the pairing was judged for with its plate in the middle,
+// rejudge judges what the pairing was judged for with its plate in the middle,
 // where the plate really is: what has come out worse.
-func (p *Placement) again() []fit.Check {
+func (p *Placement) rejudge() []fit.Check {
 	if len(p.Plates) == 0 {
 		return nil
 	}

@@ -82,15 +82,15 @@ func (s *setting) limitAbove() (quantity.Length, bool) {
 func (s *setting) surface() (quantity.Length, bool) {
 	top, ok := s.Job.Place.Surface.Value, s.Job.Place.Surface.Known
 	for i := range s.Job.Wall.Furniture {
-		if f := &s.Job.Wall.Furniture[i]; s.over(f) {
+		if f := &s.Job.Wall.Furniture[i]; s.hangsOver(f) {
 			top, ok = max(top, f.Height), true
 		}
 	}
 	return top, ok
 }
 
-// over says whether the display hangs over a piece of furniture.
-func (s *setting) over(f *catalog.Furniture) bool {
+// hangsOver says whether the display hangs over a piece of furniture.
+func (s *setting) hangsOver(f *catalog.Furniture) bool {
 	width, _, _ := s.outline()
 	return 2*(f.X-s.DisplayX).Abs() < f.Width+width
 }
@@ -106,8 +106,8 @@ func measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, m
 	return c
 }
 
-// said is a check without a figure.
-func said(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase, marks ...string) fit.Check {
+// stated is a check without a figure.
+func stated(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase, marks ...string) fit.Check {
 	return fit.Check{Finding: fit.Finding{Rule: rule, Status: status}, Text: text, Remedy: remedy, Marks: marks}
 }
 

@@ -26,10 +26,10 @@ func notKnown(all ...quantity.Phrase) quantity.Phrase {
 func (p *Placement) strengths() []fit.Check {
 	out := make([]fit.Check, 0, 8)
 	if p.Job.Wall.Vehicle {
-		c := said(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{},
+		c := stated(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{},
 			"lock")
 		if p.Pairing.Bracket.Lock == nil {
-			c = said(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),
+			c = stated(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),
 				quantity.Say("Take a bracket with a lock."), "lock")
 		}
 		out = append(out, c)
@@ -38,17 +38,17 @@ func (p *Placement) strengths() []fit.Check {
 		return out
 	}
 	s := &p.Strength
-	if held, why := p.holds(); !held {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why),
+	if held, why := p.sound(); !held {
+		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why),
 			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	if !s.Known {
-		return append(out, said(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v.",
+		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v.",
 			notKnown(s.Missing...)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	a := s.Assessment
 	if a.Capacity.BendUnknown && a.Strength.Share <= 1 {
-		return append(out, said(StrengthRule, fit.Unknown,
+		return append(out, stated(StrengthRule, fit.Unknown,
 			quantity.Say("%v crosses %v of covering and cavity and bends there; the root diameter of its thread is not known.", label(&p.Choice),
 				s.Covering),
 			quantity.Say("Ask its maker, or take a fixing with a rigid sleeve."), "use"))
@@ -57,19 +57,19 @@ func (p *Placement) strengths() []fit.Check {
 	if a.Capacity.Bends && !a.Capacity.BendUnknown {
 		out = append(out, p.bends(a))
 	}
-	out = append(out, p.share(TypeTestRule, &a.TypeTest,
+	out = append(out, p.utilisation(TypeTestRule, &a.TypeTest,
 		"In the type test of wall mounts (four times the weight, at the most 880 N more than twice)", fit.Caution,
 		quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would.")))
 	if a.Leaned {
-		out = append(out, p.share(HandlingRule, &a.Handling, "When people lean on the swung-out display's edge", fit.Caution,
+		out = append(out, p.utilisation(HandlingRule, &a.Handling, "When people lean on the swung-out display's edge", fit.Caution,
 			quantity.Say("Stronger fasteners, a shorter reach, or a place where nobody leans on it.")))
 	}
 	return out
 }
 
-// holds says whether fastener and embedment are sound, else what of them is
+// sound says whether fastener and embedment are sound, else what of them is
 // not.
-func (p *Placement) holds() (bool, quantity.Phrase) {
+func (p *Placement) sound() (bool, quantity.Phrase) {
 	kind := p.Job.Wall.Type.Properties()
 	if c := p.fastener(&kind); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
 		return false, c.Text
@@ -80,8 +80,8 @@ func (p *Placement) holds() (bool, quantity.Phrase) {
 	return true, quantity.Phrase{}
 }
 
-// who names a point's fastener.
-func (p *Placement) who(point int) quantity.Phrase {
+// fastenerName names a point's fastener.
+func (p *Placement) fastenerName(point int) quantity.Phrase {
 	return quantity.Say("The fastener in %v", p.hole(point))
 }
 
@@ -129,9 +129,9 @@ func hundredths(share float64) string {
 	return quantity.FormatDecimal(int64(math.Ceil(share*100-1e-9)), 0)
 }
 
-// share is a check of an outcome: over all that may be asked for it has a
+// utilisation is a check of an outcome: over all that may be asked for it has a
 // status.
-func (p *Placement) share(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
+func (p *Placement) utilisation(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
 	c := fit.Check{Finding: fit.Finding{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"use"}}
 	c.Text = quantity.Say("%v, %v, the fastener in %v takes %v %% of what it may.", when, poseWords(&o.Pose), p.hole(o.Point),
 		hundredths(o.Share))
@@ -155,11 +155,11 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	}
 	if o.Infinite() {
 		c.Status = fit.Fail
-		c.Text = quantity.Say("%v cannot take a load aside: it is the only one, or nothing of it holds.", p.who(o.Point))
+		c.Text = quantity.Say("%v cannot take a load aside: it is the only one, or nothing of it holds.", p.fastenerName(o.Point))
 		c.Remedy = quantity.Say("More fasteners, longer ones, or the plate under the load.")
 		return c
 	}
-	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.who(o.Point),
+	c.Text = quantity.Say("%v, %v, is pulled with %v N and loaded across with %v N: %v %% of what it may hold.", p.fastenerName(o.Point),
 		poseWords(&o.Pose), newtons(o.Force.Pull), newtons(o.Force.Shear()), hundredths(o.Share))
 	if p.Job.Wall.Vehicle {
 		c.Text = quantity.Say("%v It is shaken: three times the weights, or once with one and a half times outward or sideways.", c.Text)
@@ -198,7 +198,7 @@ func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
 	o := &a.Bending
 	c := fit.Check{Finding: fit.Finding{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"fastener"}}
 	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.",
-		p.who(o.Point), p.Strength.Covering,
+		p.fastenerName(o.Point), p.Strength.Covering,
 		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))
 	limit := 1.0
 	if o.Pose.Aside {

@@ -43,9 +43,9 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 			c.site(all)
 		} else {
 			c.picture(DrillTemplate(p, Sheet{Hide: []string{"figures", "outline"}, Language: sheet.Language}), 80)
-			c.free()
+			c.withoutWall()
 		}
-		c.foot()
+		c.cautions()
 		if c.y >= -cardLength+cardMargin {
 			break
 		}
@@ -106,7 +106,7 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 			c.line(cardMargin, c.TextHeight, false, quantity.Say("A run of %v displays, %v apart.", len(all), quantity.Wall(all[0].Job.Run.Gap)))
 		}
 	} else if sheet.NotOn != nil {
-		c.line(cardMargin, c.TextHeight, true, notOn(sheet.NotOn))
+		c.line(cardMargin, c.TextHeight, true, notPlaced(sheet.NotOn))
 	} else {
 		c.line(cardMargin, c.TextHeight, false, quantity.Say("For no particular wall: find what is behind it first."))
 	}
@@ -225,7 +225,7 @@ func (c *card) site(all []place.Placement) {
 			}
 		}
 		c.y -= 1.5
-		c.apart(all)
+		c.holeSpacing(all)
 	}
 	c.do("When it hangs: bottom edge %v, top edge %v above the floor.", quantity.Wall(first.Bottom), quantity.Wall(first.Top))
 	if first.ToFront.Known {
@@ -238,9 +238,9 @@ func (c *card) site(all []place.Placement) {
 	c.offsets()
 }
 
-// apart says how far the holes of one row are apart, to be measured again
+// holeSpacing says how far the holes of one row are apart, to be measured again
 // before drilling.
-func (c *card) apart(all []place.Placement) {
+func (c *card) holeSpacing(all []place.Placement) {
 	var said []quantity.Phrase
 	for i := range all {
 		p := &all[i]
@@ -267,8 +267,8 @@ func indexOf(p *place.Placement, pt *place.Point) int {
 	return -1
 }
 
-// free writes the numbers that need no particular wall.
-func (c *card) free() {
+// withoutWall writes the numbers that need no particular wall.
+func (c *card) withoutWall() {
 	plate := c.p.Bracket.WallPlate
 	hg := c.p.Hang
 	if hg.DisplayTopAboveDatum.Known {
@@ -310,8 +310,8 @@ func (c *card) offsets() {
 	}
 }
 
-// foot writes the cautions.
-func (c *card) foot() {
+// cautions writes the cautions.
+func (c *card) cautions() {
 	c.rule()
 	for _, text := range []string{
 		"Find cables and pipes before drilling, two independent ways. Fixed wiring is for licensed people.",

@@ -293,12 +293,12 @@ func (t *drill) display() {
 	t.Line("template.centre", drawing.Centre, 0, t.bottom+4, 0, t.top-4)
 	first := t.number < 2 // of a run, the lines go on
 	if first {
-		t.along("template.level", 0, quantity.Say("level line"))
+		t.levelLine("template.level", 0, quantity.Say("level line"))
 	}
 	if t.shows("hook") {
 		t.Line("template.hook", drawing.Hidden, t.left+4, hook, t.right-4, hook)
 		if first {
-			t.along("template.hook", hook, quantity.Say("hook line"))
+			t.levelLine("template.hook", hook, quantity.Say("hook line"))
 		}
 	}
 	whose := "centre of the display"
@@ -362,8 +362,8 @@ func (t *drill) display() {
 	}
 }
 
-// along names a level line, over it or under it, at its left end or its right one.
-func (t *drill) along(tag string, y float64, name quantity.Phrase) {
+// levelLine names a level line, over it or under it, at its left end or its right one.
+func (t *drill) levelLine(tag string, y float64, name quantity.Phrase) {
 	t.note(ofLine, tag, drawing.Text{Text: name, Height: drillText}, at(t.left+5, y+1.2, drawing.Start), at(t.right-5, y+1.2, drawing.End),
 		at(t.left+5, y-1.2-drillText, drawing.Start), at(t.right-5, y-1.2-drillText, drawing.End))
 }
@@ -455,7 +455,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 	line(false, drillText, quantity.Say("Bracket revision %v. Pattern %v, %v%v. Seen facing the wall, scale 1:1.", revision,
 		patternSize(w, h), p.Pattern.Thread, turned))
 	if sheet.NotOn != nil {
-		line(true, drillText, notOn(sheet.NotOn))
+		line(true, drillText, notPlaced(sheet.NotOn))
 	}
 	whose := "Not for a particular wall: find the studs first."
 	if sheet.Places != nil {

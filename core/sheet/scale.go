@@ -29,11 +29,11 @@ func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {
 	case measured < bar:
 		why = quantity.Say("The usual reason is “fit to page”: print again at 100 %%, or actual size.")
 	}
-	return false, quantity.Say("Not accepted: printed at %v %%, and holes would be up to %v out on a metre. %v", percent, shownOff(off, bar),
+	return false, quantity.Say("Not accepted: printed at %v %%, and holes would be up to %v out on a metre. %v", percent, shownError(off, bar),
 		why)
 }
 
-// shownOff is how much a metre of the print is off.
-func shownOff(off, bar quantity.Length) quantity.Length {
+// shownError is how much a metre of the print is off.
+func shownError(off, bar quantity.Length) quantity.Length {
 	return quantity.FromMM(off.MM() / bar.MM() * 1000).Round(quantity.Millimetre / 2)
 }

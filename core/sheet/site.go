@@ -135,8 +135,8 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	return out
 }
 
-// notOn says that a wall was set up and does not take the displays.
-func notOn(job *catalog.Job) quantity.Phrase {
+// notPlaced says that a wall was set up and does not take the displays.
+func notPlaced(job *catalog.Job) quantity.Phrase {
 	whose := quantity.Say("The wall of job %v", drawing.Clip(job.ID, 40))
 	if job.ID == "" || job.ID == "site" { // one that is not saved
 		whose = quantity.Say("The wall that is set up")

@@ -85,14 +85,14 @@ func (g *generator) leftovers() []Part {
 	var out []Part
 	for i := range g.bag.lines {
 		if l := &g.bag.lines[i]; l.left > 0 && l.item.Kind != catalog.Tool {
-			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag, Why: g.whyLeft(&l.item)})
+			out = append(out, Part{Name: l.item.Label(), Bag: l.label(), Count: l.left, Tag: l.tag, Why: g.whyLeftOver(&l.item)})
 		}
 	}
 	return out
 }
 
-// whyLeft says why pieces of an item are left over.
-func (g *generator) whyLeft(i *catalog.Item) quantity.Phrase {
+// whyLeftOver says why pieces of an item are left over.
+func (g *generator) whyLeftOver(i *catalog.Item) quantity.Phrase {
 	thread := g.p.Layout.Thread
 	used := func(match func(*stack.HoleStack) bool) bool {
 		return slices.ContainsFunc(g.p.Stack.Groups, func(h stack.HoleStack) bool { return match(&h) })

@@ -24,7 +24,7 @@ func (g *generator) prepare() {
 		Wrong: say("A part is missing or other than listed: stop before anything is bolted, and call. No part stands in for another."),
 	}
 	g.add(g.handled(unpack))
-	g.stand("before", Step{ID: "stand", Title: "Take the stand off", Minutes: 5 * g.displays, Needs: after("unpack",
+	g.detachStand("before", Step{ID: "stand", Title: "Take the stand off", Minutes: 5 * g.displays, Needs: after("unpack",
 		"the parts are counted first"),
 		Text:    []quantity.Phrase{say("Take the stand off the display, and keep its screws apart: they are not for the bracket.")},
 		Caution: say("Hold the display by its frame while its stand is off: it stands on nothing.")})
@@ -60,8 +60,8 @@ func (g *generator) prepare() {
 	g.tryBolts()
 }
 
-// stand adds the step that takes the stand off, if there is one, where its school is followed.
-func (g *generator) stand(school string, s Step) {
+// detachStand adds the step that takes the stand off, if there is one, where its school is followed.
+func (g *generator) detachStand(school string, s Step) {
 	if g.p.Display.MassWithStand.Known && g.schools.Stand == school {
 		s.Figure = "back"
 		s.Check = say("Nothing of the stand reaches behind the display's back or below its edge.")

@@ -57,7 +57,7 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.finish()
 	g.assembly()
 	g.out.Steps = ordered(g.out.Steps)
-	g.mind()
+	g.placeCautions()
 	if site.Job != nil {
 		g.apply(site.Job.StepChanges)
 		for _, t := range site.Job.Ticks {
@@ -162,9 +162,9 @@ func (g *generator) conditions(places []place.Placement) {
 // instead is where the conditions of a step stand that an installation does not have.
 var instead = map[string]string{"cables": "cables_after", "tension": "lock", "tether": "lock", "try": "bolt"}
 
-// mind puts the conditions into their steps; what concerns a step that is not
+// placeCautions puts the conditions into their steps; what concerns a step that is not
 // there, nor another in its place, stands in the first.
-func (g *generator) mind() {
+func (g *generator) placeCautions() {
 	for step, texts := range g.conds {
 		is := func(id string) int { return slices.IndexFunc(g.out.Steps, func(s Step) bool { return s.ID == id }) }
 		at := is(step)

@@ -181,7 +181,7 @@ func (g *generator) finish() {
 		}
 		g.add(s)
 	}
-	g.stand("after", Step{ID: "feet", Stage: catalog.FinishStage, Title: "Take the feet off", Minutes: 5 * g.displays,
+	g.detachStand("after", Step{ID: "feet", Stage: catalog.FinishStage, Title: "Take the feet off", Minutes: 5 * g.displays,
 		Needs: after("lock", "nobody works under what is not locked"),
 		Text:  []quantity.Phrase{say("Take the stand's feet off the hung display, and keep their screws apart.")}})
 	if g.vehicle() {
