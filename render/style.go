@@ -1,5 +1,11 @@
-// Package render gives drawings pens and fills. Its subpackages write them as
-// SVG and PDF, all from the same drawing.
+// Package render is what drawings and steps have in common when they are written: what pen each
+// [drawing.Style] is drawn with and what it is filled with, the letters that the fonts that ship have,
+// and how wide a text is in them.
+//
+// A picture is a [drawing.Drawing], made in core from figures and tagged with what it shows. Its
+// subpackages write that one value: svg for the screen and for a file, pdf whole or in tiles at 1:1, dxf
+// for CAD and plotters. Step sequences go to pdf (the pack), html (a page for a telephone) and
+// markdown. None of them computes where anything is.
 package render
 
 import "nexufix/core/drawing"

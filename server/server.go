@@ -1,7 +1,16 @@
-// Package server is the web application's back end: a JSON API over the core,
-// and the embedded front end. What it answers is in its features, one package each;
-// here they are put together, let in by the work they are, measured and guarded. One
-// error handler turns errors into problem details (RFC 9457).
+// Package server is the web application's back end: a JSON API over package app,
+// and the embedded front end.
+//
+// Each feature (bench, wall, catalogue, files, matrix, sheets, policy, review, people, gauge) is a package of
+// its own with its routes in routes.go, its handlers and its types. A handler binds what was sent, calls
+// app, and answers. Here the features are put together: [New] adds every [api.Route] to Echo, and the
+// OpenAPI document is made from the same list.
+//
+// On its way in a request meets, in this order: the count of the metrics, what is allowed in a header, the
+// hosts that are answered (security.go), who it is from (server/people), and the room there is for work
+// of its kind (admission.go): looking something up goes in at once, what takes milliseconds waits its
+// turn, and what may take seconds waits in a short queue. On its way out an error becomes problem
+// details (RFC 9457) in one place, fail.go.
 package server
 
 import (

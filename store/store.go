@@ -1,6 +1,15 @@
-// Package store keeps the catalogue and the saved pairings in one SQLite
-// file. Every change is one transaction; documents are in the exchange
-// format.
+// Package store keeps the catalogue, saved pairings, approvals, people and the audit in one SQLite
+// file.
+//
+// Displays, brackets, the policy and jobs are rows of one table of items, each with its document in the
+// exchange format, the one form that loses nothing. Every change adds a revision with who, when and
+// why; what is changed together is a batch, which can be undone as a whole. A change says which revision it
+// was made from, and is refused with a [Conflict] where that is not the latest.
+//
+// Every change is one transaction, and what it has written is read back by the strict reader before it
+// is committed: what is written can be read. What cannot be read all the same, since another program
+// wrote it, is set aside and told ([Unreadable]). The schema is in migrations, which only go forward.
+// Nothing is judged here, and nothing is searched: that is core and app/search.
 package store
 
 import (

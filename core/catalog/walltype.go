@@ -1,8 +1,6 @@
 package catalog
 
 import (
-	"slices"
-
 	"nexufix/core/quantity"
 )
 
@@ -31,13 +29,6 @@ var WallTypes = func() []WallType {
 	}
 	return out
 }()
-
-// ParseWallType reads a kind of wall by its name; false for one that is not
-// known.
-func ParseWallType(s string) (WallType, bool) {
-	t := WallType(s)
-	return t, slices.Contains(WallTypes, t)
-}
 
 // String is the name in the exchange format.
 func (t WallType) String() string { return string(t) }

@@ -22,8 +22,10 @@ type Grid struct {
 	rows     map[*catalog.Display][]packed
 }
 
-// Matrix is the function [Matrix] with what the grid remembers: it says how
-// many pairings had to be judged, and whether some of their stacks were too much work.
+// Matrix judges every display with every bracket by every rule, on all cores,
+// and hands over each row as it is done, in any order, from one goroutine at a
+// time. It ends early when the context does, or when a row is refused. It says how many
+// pairings had to be judged, and whether some of their stacks were too much work.
 func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy,
 	done func(Row) error) (judged int, cut bool, err error) {
 	m := matrix{displays: displays, brackets: brackets, policy: &policy}

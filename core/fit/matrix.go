@@ -28,20 +28,7 @@ type Row struct {
 	Cells   []Cell
 }
 
-// Matrix judges every display with every bracket by every rule, on all cores,
-// and hands over each row as it is done, in any order, from one goroutine at a
-// time. It ends early when the context does, or when a row is refused. With
-// remember, equal stacks are solved once; the cells are the same without.
-func Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, remember bool,
-	done func(Row) error) error {
-	m := matrix{displays: displays, brackets: brackets, policy: &policy}
-	if remember {
-		m.cache = stack.NewCache(policy, fullAnswers)
-	}
-	return m.run(ctx, done)
-}
-
-// matrix is one run.
+// matrix is one run of [Grid.Matrix].
 type matrix struct {
 	displays []*catalog.Display
 	brackets []*catalog.Bracket

@@ -14,10 +14,19 @@ import (
 	"nexufix/core/stack"
 )
 
+// matrixOf is a matrix that nothing is known of; equal stacks are solved once where it may remember.
+func matrixOf(ctx context.Context, ds []*catalog.Display, bs []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
+	m := matrix{displays: ds, brackets: bs, policy: &policy}
+	if remember {
+		m.cache = stack.NewCache(policy, fullAnswers)
+	}
+	return m.run(ctx, done)
+}
+
 func rowsOf(t testing.TB, ds []*catalog.Display, bs []*catalog.Bracket, remember bool) []Row {
 	t.Helper()
 	rows := make([]Row, len(ds))
-	if err := Matrix(context.Background(), ds, bs, catalog.DefaultPolicy(), remember, func(r Row) error {
+	if err := matrixOf(context.Background(), ds, bs, catalog.DefaultPolicy(), remember, func(r Row) error {
 		rows[r.Display] = r
 		return nil
 	}); err != nil {
@@ -53,7 +62,7 @@ func TestMatrixStops(t *testing.T) {
 	ds, bs := many(400, 20)
 	ctx, cancel := context.WithCancel(context.Background())
 	rows := 0
-	err := Matrix(ctx, ds, bs, catalog.DefaultPolicy(), true, func(Row) error {
+	err := matrixOf(ctx, ds, bs, catalog.DefaultPolicy(), true, func(Row) error {
 		if rows++; rows == 10 {
 			cancel()
 		}
@@ -63,7 +72,7 @@ func TestMatrixStops(t *testing.T) {
 		t.Errorf("%d rows, %v", rows, err)
 	}
 	full := errors.New("full")
-	if err := Matrix(context.Background(), ds, bs, catalog.DefaultPolicy(), true, func(Row) error { return full }); !errors.Is(err, full) {
+	if err := matrixOf(context.Background(), ds, bs, catalog.DefaultPolicy(), true, func(Row) error { return full }); !errors.Is(err, full) {
 		t.Error(err)
 	}
 }
@@ -82,7 +91,7 @@ func TestGrid(t *testing.T) {
 			t.Errorf("%s: %d judged, want %d; %v", what, n, judged, err)
 		}
 		fresh := make([]Row, len(ds))
-		if err := Matrix(context.Background(), ds, bs, policy, false, func(r Row) error { fresh[r.Display] = r; return nil }); err != nil {
+		if err := matrixOf(context.Background(), ds, bs, policy, false, func(r Row) error { fresh[r.Display] = r; return nil }); err != nil {
 			t.Fatal(err)
 		}
 		if !reflect.DeepEqual(rows, fresh) {

@@ -153,18 +153,6 @@ func (l *Language) Said(text string) Phrase {
 	return Phrase{format: "%v", args: []any{text}, language: l}
 }
 
-// For are sentences in a language.
-func For(l *Language, all []Phrase) []Phrase {
-	if l == nil {
-		return all
-	}
-	out := make([]Phrase, len(all))
-	for i, p := range all {
-		out[i] = p.For(l)
-	}
-	return out
-}
-
 // List is a list of words or sentences with a sign between them.
 func List(between string, all ...Phrase) Phrase { return listed(between, between, all) }
 

@@ -1,5 +1,7 @@
-// Package pdf writes drawings as PDF, to scale: a millimetre of the drawing
-// is a millimetre on paper.
+// Package pdf writes drawings as PDF, to scale: a millimetre of the drawing is a millimetre on paper. A
+// sheet that is larger than the paper is written in tiles with marks to join them by, and every sheet has
+// two bars by which its print is checked. The same package writes the pack of an installation: cover,
+// parts, steps with their figures, symptoms, template and card in one file.
 package pdf
 
 import (
