@@ -1,6 +1,7 @@
 package app
 
 import (
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
@@ -316,8 +317,28 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 	if err != nil {
 		return nil, err
 	}
+	if subjects, err = r.subjects(all, subjects); err != nil {
+		return nil, err
+	}
+	families, err := inFamilies(ctx, all, subjects, inForce)
+	if err != nil {
+		return nil, err
+	}
+	out := []Family{}
+	for _, f := range families {
+		f.compare()
+		out = append(out, *f)
+	}
+	slices.SortFunc(out, func(a, b Family) int {
+		return cmp.Or(len(b.Members)-len(a.Members), strings.Compare(a.Key, b.Key))
+	})
+	return out, nil
+}
+
+// subjects are the displays that the range names, on its bracket, and those of the stale ones it names.
+func (r *Range) subjects(all *exchange.Contents, stale []Subject) ([]Subject, error) {
 	named := r.named(all)
-	subjects = slices.DeleteFunc(subjects, func(s Subject) bool {
+	subjects := slices.DeleteFunc(stale, func(s Subject) bool {
 		if j := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == s.Job }); j >= 0 {
 			return !named[all.Jobs[j].Display]
 		}
@@ -333,6 +354,12 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 		return nil, exchange.Problems{{Path: "words", Found: fmt.Sprintf("are in the names of %d displays", len(subjects)),
 			Allowed: fmt.Sprintf("words of at most %d", mostRange)}}
 	}
+	return subjects, nil
+}
+
+// inFamilies judges subjects, on all cores, and puts those that fit together by the keys of their
+// families. inForce says which of them wait for a review, and which are approved.
+func inFamilies(ctx context.Context, all *exchange.Contents, subjects []Subject, inForce map[string]string) (map[string]*Family, error) {
 	found, titles, faults := make([]*looked, len(subjects)), make([]Member, len(subjects)), make([]error, len(subjects))
 	var w documents
 	w.job(all, "") // the index is made once
@@ -364,18 +391,7 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 			families[l.key].take(titles[n], l)
 		}
 	}
-	out := []Family{}
-	for _, f := range families {
-		f.compare()
-		out = append(out, *f)
-	}
-	slices.SortFunc(out, func(a, b Family) int {
-		if n := len(b.Members) - len(a.Members); n != 0 {
-			return n
-		}
-		return strings.Compare(a.Key, b.Key)
-	})
-	return out, nil
+	return families, nil
 }
 
 // standing says which subjects wait for a review, and which are approved; and gives those that are stale with a bracket.

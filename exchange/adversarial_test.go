@@ -239,6 +239,8 @@ func TestAdversarial(t *testing.T) {
 	}
 }
 
+// adversarialCase is one document that tries to get a false answer, against the safe one.
+// It is long because each step uses what those before it made.
 func adversarialCase(t *testing.T, path string) {
 	raw, err := os.ReadFile(path)
 	if err != nil {

@@ -16,6 +16,7 @@ import (
 // TestAdmission: so many heavy works go in as there is room, the next wait in a
 // short queue, and beyond that the answer is to come again; nobody has more than
 // a few; who leaves the queue makes room in it.
+// It is long because each step uses what those before it made.
 func TestAdmission(t *testing.T) {
 	a := newAdmission(2, mostQueued, mostOfOne)
 	var leaves []func()

@@ -60,6 +60,7 @@ func demoPeople() []app.NewPerson {
 
 // demoApprovals are approvals of the demo's jobs in each state of their life, with what was issued of them. What they say is
 // invented, as everything of the demo's.
+// It is long because it tells the lives of seven approvals.
 func demoApprovals(ctx context.Context, st *store.Store, base string) error {
 	who := map[string]app.Person{}
 	for _, login := range []string{"mira", "tomas", "ada"} {

@@ -1,6 +1,9 @@
 package main
 
 import (
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"io/fs"
 	"os"
 	"os/exec"
@@ -89,9 +92,9 @@ func TestCoreTouchesNothing(t *testing.T) {
 	}
 }
 
-// TestLinesCanBeRead: no line of Go is wider than 140 letters, those aside that have a
-// raw text in them: a struct's tags, a document, a query.
-func TestLinesCanBeRead(t *testing.T) {
+// sources gives every Go file of the project to a check.
+func sources(t *testing.T, check func(file string, raw []byte)) {
+	t.Helper()
 	err := filepath.WalkDir("../..", func(file string, d fs.DirEntry, err error) error {
 		if err != nil {
 			return err
@@ -103,43 +106,63 @@ func TestLinesCanBeRead(t *testing.T) {
 			return nil
 		}
 		raw, err := os.ReadFile(file)
-		if err != nil {
-			return err
-		}
-		inRaw := false
-		for n, line := range strings.Split(string(raw), "\n") {
-			ticks := strings.Count(line, "`")
-			if width := utf8.RuneCountInString(line); width > 140 && ticks == 0 && !inRaw {
-				t.Errorf("%s:%d: %d letters", file, n+1, width)
-			}
-			inRaw = inRaw != (ticks%2 == 1)
-		}
-		return nil
-	})
-	if err != nil {
-		t.Fatal(err)
-	}
-}
-
-// TestDocumentsNameTests: a test that a document names is there.
-func TestDocumentsNameTests(t *testing.T) {
-	there, named := map[string]bool{}, regexp.MustCompile(`\b(Test|Fuzz|Benchmark)[A-Z][A-Za-z0-9]+`)
-	err := filepath.WalkDir("../..", func(path string, d fs.DirEntry, err error) error {
-		if d != nil && d.IsDir() && (d.Name() == "node_modules" || d.Name() == ".git") {
-			return filepath.SkipDir
-		}
-		if err != nil || !strings.HasSuffix(path, "_test.go") {
-			return err
-		}
-		raw, err := os.ReadFile(path)
-		for _, m := range regexp.MustCompile(`(?m)^func ((?:Test|Fuzz|Benchmark)\w+)`).FindAllSubmatch(raw, -1) {
-			there[string(m[1])] = true
+		if err == nil {
+			check(file, raw)
 		}
 		return err
 	})
 	if err != nil {
 		t.Fatal(err)
 	}
+}
+
+// TestLinesCanBeRead: no line of Go is wider than 140 letters, those aside that have a
+// raw text in them: a struct's tags, a document, a query.
+func TestLinesCanBeRead(t *testing.T) {
+	sources(t, func(file string, raw []byte) {
+		inRaw := false
+		for n, line := range strings.Split(string(raw), "\n") {
+			ticks := strings.Count(line, "`")
+			if width := utf8.RuneCountInString(line); width > 140 && ticks == 0 && !inRaw {
+				t.Errorf("%s:%d: %d letters, at most 140 wanted", file, n+1, width)
+			}
+			inRaw = inRaw != (ticks%2 == 1)
+		}
+	})
+}
+
+// TestLongFunctionsSayWhy: a function of more than 60 lines says above it why it is long.
+func TestLongFunctionsSayWhy(t *testing.T) {
+	sources(t, func(file string, raw []byte) {
+		set := token.NewFileSet()
+		f, err := parser.ParseFile(set, file, raw, parser.ParseComments)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, d := range f.Decls {
+			fn, ok := d.(*ast.FuncDecl)
+			if !ok {
+				continue
+			}
+			from, to := set.Position(fn.Pos()), set.Position(fn.End())
+			if lines := to.Line - from.Line + 1; lines > 60 && !strings.Contains(fn.Doc.Text(), "It is long because") {
+				t.Errorf("%s: %s has %d lines; split it, or say above it why it is long: \"It is long because …\"", from, fn.Name, lines)
+			}
+		}
+	})
+}
+
+// TestDocumentsNameTests: a test that a document names is there.
+func TestDocumentsNameTests(t *testing.T) {
+	there, named := map[string]bool{}, regexp.MustCompile(`\b(Test|Fuzz|Benchmark)[A-Z][A-Za-z0-9]+`)
+	sources(t, func(file string, raw []byte) {
+		if !strings.HasSuffix(file, "_test.go") {
+			return
+		}
+		for _, m := range regexp.MustCompile(`(?m)^func ((?:Test|Fuzz|Benchmark)\w+)`).FindAllSubmatch(raw, -1) {
+			there[string(m[1])] = true
+		}
+	})
 	docs, err := filepath.Glob("../../docs/*.md")
 	if err != nil || len(docs) < 5 {
 		t.Fatal(docs, err)

@@ -112,41 +112,14 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		return errors.Join(err, l.Close())
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
-	if what.first != nil {
-		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", what.first, nil, nil); err != nil {
-			return errors.Join(err, l.Close())
-		}
-	}
-	has, err := st.HasPeople(ctx)
-	if err != nil {
-		return errors.Join(err, l.Close())
-	}
 	hosts := server.HostsOf(l.Addr(), on.Host)
 	// A further name is one by which a proxy hands on what others ask.
-	if elsewhere := !hosts.Loopback || len(on.Host) > 0; elsewhere && what.people != nil {
-		return errors.Join(badInput{errors.New("the demo's people sign in with one press: " +
-			"it answers this computer alone, without --host")}, l.Close())
-	} else if elsewhere && !has {
-		return errors.Join(badInput{fmt.Errorf("it could be reached from elsewhere, and there is no administrator: make one first, with "+
-			"nexufix user add LOGIN --name NAME --role administrator --data %s", dir)}, l.Close())
-	}
-	for i := 0; !has && i < len(what.people); i++ {
-		if _, err := what.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
-			return errors.Join(err, l.Close())
-		}
-	}
-	if what.people != nil && !has {
-		if err := demoApprovals(ctx, st, hosts.Base); err != nil {
-			return errors.Join(err, l.Close())
-		}
-	}
-	for login, token := range what.tokens {
-		if _, err := (&app.Token{Login: login, Text: token, Role: app.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
-			return errors.Join(badInput{fmt.Errorf("--token %s: %w", login, err)}, l.Close())
-		}
+	elsewhere := !hosts.Loopback || len(on.Host) > 0
+	if err := what.fill(ctx, st, dir, hosts.Base, elsewhere); err != nil {
+		return errors.Join(err, l.Close())
 	}
 	if what.idp {
-		if !hosts.Loopback || len(on.Host) > 0 {
+		if elsewhere {
 			return errors.Join(badInput{errors.New("the simulated identity provider asks for no password: " +
 				"it answers this computer alone, without --host")}, l.Close())
 		}
@@ -165,6 +138,42 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err
+}
+
+// fill puts in what a store opens with, and refuses what could be reached from elsewhere without
+// anybody who has to sign in.
+func (o *opening) fill(ctx context.Context, st *store.Store, dir, base string, elsewhere bool) error {
+	if o.first != nil {
+		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", o.first, nil, nil); err != nil {
+			return err
+		}
+	}
+	has, err := st.HasPeople(ctx)
+	switch {
+	case err != nil:
+		return err
+	case elsewhere && o.people != nil:
+		return badInput{errors.New("the demo's people sign in with one press: it answers this computer alone, without --host")}
+	case elsewhere && !has:
+		return badInput{fmt.Errorf("it could be reached from elsewhere, and there is no administrator: make one first, with "+
+			"nexufix user add LOGIN --name NAME --role administrator --data %s", dir)}
+	}
+	if o.people != nil && !has {
+		for i := range o.people {
+			if _, err := o.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+				return err
+			}
+		}
+		if err := demoApprovals(ctx, st, base); err != nil {
+			return err
+		}
+	}
+	for login, token := range o.tokens {
+		if _, err := (&app.Token{Login: login, Text: token, Role: app.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
+			return badInput{fmt.Errorf("--token %s: %w", login, err)}
+		}
+	}
+	return nil
 }
 
 type openAPICommand struct{}

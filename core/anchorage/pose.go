@@ -91,7 +91,7 @@ func sincos(degrees float64) (sin, cos float64) {
 // stretched arm in the direction of its moments, as far as the arm goes there. So
 // the head alone matters only where it turns farther than the arm. Tests hold this
 // against all poses in whole degrees.
-// It is one way through, each of whose lines needs those before it.
+// It is long because each step uses what those before it worked out.
 func (h *Hanging) poseFamilies() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
 		return [][]stand{{{}}, {{closed: true}}}

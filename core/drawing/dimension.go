@@ -43,34 +43,13 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	if length > TextWidth(figure, d.TextHeight)+d.TextHeight*1.6 {
 		side = inside
 	}
-	ux, uy := (to.X-from.X)/length, (to.Y-from.Y)/length
-	nx, ny := -uy, ux
-	at := func(p Point, along, across float64) Point {
-		return Point{p.X + ux*along + nx*across, p.Y + uy*along + ny*across}
-	}
-	h := d.TextHeight
-	past := math.Copysign(h*0.5, off)
-	gap := math.Copysign(h*0.3, off)
-	for _, p := range []Point{from, to} {
-		if math.Abs(off) > math.Abs(gap) {
-			d.Add(tag, Dim, Line{[]Point{at(p, 0, gap), at(p, 0, off+past)}})
-		}
-	}
-	a, b := at(from, 0, off), at(to, 0, off)
+	way := direction{(to.X - from.X) / length, (to.Y - from.Y) / length}
+	at, h := way.at, d.TextHeight
 	arrow := h * 0.7
-	inward := 1.0
-	if side != inside {
-		inward = -1
-		tail := arrow * 2
-		d.Add(tag, Dim, Line{[]Point{at(a, -tail, 0), at(b, tail, 0)}})
-	} else {
-		d.Add(tag, Dim, Line{[]Point{a, b}})
-	}
-	d.Add(tag, Solid, Polygon{[]Point{a, at(a, inward*arrow, arrow*0.22), at(a, inward*arrow, -arrow*0.22)}})
-	d.Add(tag, Solid, Polygon{[]Point{b, at(b, -inward*arrow, arrow*0.22), at(b, -inward*arrow, -arrow*0.22)}})
+	a, b := d.dimensionLines(tag, way, from, to, off, arrow, side)
 
 	// The figure reads from below or from the right.
-	angle := math.Atan2(uy, ux) * 180 / math.Pi
+	angle := math.Atan2(way.y, way.x) * 180 / math.Pi
 	up := 1.0
 	if angle > 90 || angle <= -90 {
 		angle -= math.Copysign(180, angle)
@@ -101,6 +80,34 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 			Place{at(middle, -room, lift*up), Middle},
 			Place{at(middle, 0, (-0.35-1)*h*up), Middle})
 	}
+}
+
+// direction is the way from one point to another, of length one.
+type direction struct{ x, y float64 }
+
+// at is a point so far along the way from p, and so far to its left.
+func (v direction) at(p Point, along, across float64) Point {
+	return Point{p.X + v.x*along - v.y*across, p.Y + v.y*along + v.x*across}
+}
+
+// dimensionLines draws the extension lines and the dimension line with its arrows, which stand outside
+// of it unless the figure is inside; and gives its ends.
+func (d *Drawing) dimensionLines(tag string, way direction, from, to Point, off, arrow float64, side Side) (a, b Point) {
+	past, gap := math.Copysign(d.TextHeight*0.5, off), math.Copysign(d.TextHeight*0.3, off)
+	for _, p := range []Point{from, to} {
+		if math.Abs(off) > math.Abs(gap) {
+			d.Add(tag, Dim, Line{[]Point{way.at(p, 0, gap), way.at(p, 0, off+past)}})
+		}
+	}
+	a, b = way.at(from, 0, off), way.at(to, 0, off)
+	inward, tail := 1.0, 0.0
+	if side != inside {
+		inward, tail = -1, arrow*2
+	}
+	d.Add(tag, Dim, Line{[]Point{way.at(a, -tail, 0), way.at(b, tail, 0)}})
+	d.Add(tag, Solid, Polygon{[]Point{a, way.at(a, inward*arrow, arrow*0.22), way.at(a, inward*arrow, -arrow*0.22)}})
+	d.Add(tag, Solid, Polygon{[]Point{b, way.at(b, -inward*arrow, arrow*0.22), way.at(b, -inward*arrow, -arrow*0.22)}})
+	return a, b
 }
 
 // Hatching fills a polygon with parallel lines at 45°, a spacing apart.

@@ -161,7 +161,7 @@ func label(c *anchorage.Choice) string { return capital(c.Label()) }
 
 // depth: the tip stays inside what it goes into, and the maker's hole is no
 // shorter than the fastener needs.
-// It is as long as what it lists: each sentence stands once, in the order it is read.
+// It is long because it lists every case, in the order they are read.
 func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	var out []fit.Check
 	i := &p.Choice.Item

@@ -49,7 +49,7 @@ func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.L
 
 // Apply moves a thing on a job's wall and says what it snapped to. The job is
 // not changed; the one that comes back is.
-// It is as long as the list of what can be moved.
+// It is long because it lists everything that can be moved.
 func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.Phrase, error) {
 	out := *job
 	if out.Place.Rule == "" { // a place without a rule is none in the format: what is moved would be lost
@@ -195,7 +195,7 @@ func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 
 // display moves a display, and the run with it: across to where its plate
 // finds studs, up and down to what the height rules and the clearances offer.
-// It is one way through, each of whose lines needs those before it.
+// It is long because each step uses what those before it worked out.
 func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	p := &all[m.Index]
 	old := p.runMiddle(len(all))

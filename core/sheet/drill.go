@@ -285,8 +285,7 @@ func (t *drill) extent() {
 	}
 }
 
-// display draws the outline, or arrows with the distances to its edges, and
-// the lines everything is measured from.
+// display draws the lines everything is measured from, and where the display comes.
 func (t *drill) display() {
 	hook := t.plate.HookAboveDatum.MM()
 	t.Line("template.level", drawing.Level, t.left+4, 0, t.right-4, 0)
@@ -311,6 +310,11 @@ func (t *drill) display() {
 	}
 	t.note(ofLine, "template.centre", drawing.Text{Text: quantity.Say("%v", whose), Height: drillText, Angle: 90},
 		t.beside(0, low, drillText)...)
+	t.edgesShown()
+}
+
+// edgesShown draws which way is up, and the display's outline or arrows with the distances to its edges.
+func (t *drill) edgesShown() {
 	l, r, u, d := t.edges()
 	up := drawing.Point{X: t.right - 12, Y: t.top - 6}
 	if t.number > 0 && t.outline {
@@ -330,36 +334,39 @@ func (t *drill) display() {
 		t.note(help, "template.outline", drawing.Text{Text: quantity.Say("%v", whose), Height: drillText}, at(l+2, u-drillText-1, drawing.Start),
 			at(r-2, u-drillText-1, drawing.End), at(l+2, d+1.5, drawing.Start), at(r-2, d+1.5, drawing.End))
 	}
-	arrow := func(x, y, dx, dy, distance float64, a drawing.Anchor, edge string) {
-		if math.IsNaN(distance) {
-			return
-		}
-		tag := "template.edge." + edge
-		t.Line(tag, drawing.Thin, x, y, x+dx*10, y+dy*10)
-		t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx},
-			{X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
-		var places []drawing.Place
-		for _, off := range []float64{0, -5, 5, -10, 10, -15, 15, -20, 20, -25, 25, -30, 30} {
-			if dx != 0 {
-				places = append(places, at(x, y+1.6+off, a), at(x+dx*10, y+1.6+off, a))
-			} else {
-				places = append(places, at(x+1.5, y+off, a), at(x-1.5, y+off, drawing.End), at((t.left+t.right)/2, y+off, drawing.Middle))
-			}
-		}
-		far := quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}
-		text := quantity.Say("display's %v edge %v from %v", edge, far,
-			map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])
-		if drawing.TextWidth(text.For(t.Language), drillText) > (t.right-t.left)/2-22 {
-			text = quantity.Say("display's edge %v", far) // the arrow says which
-		}
-		t.note(ofEdge, tag, drawing.Text{Height: drillText, Text: text}, places...)
-	}
 	if !t.outline && t.shows("outline") {
-		arrow(t.left+16, -8, -1, 0, l, drawing.Start, "left")
-		arrow(t.right-16, -8, 1, 0, r, drawing.End, "right")
-		arrow(12, t.top-16, 0, 1, u, drawing.Start, "top")
-		arrow(12, t.bottom+14, 0, -1, d, drawing.Start, "bottom")
+		t.edge("left", l, t.left+16, -8, -1, 0, drawing.Start)
+		t.edge("right", r, t.right-16, -8, 1, 0, drawing.End)
+		t.edge("top", u, 12, t.top-16, 0, 1, drawing.Start)
+		t.edge("bottom", d, 12, t.bottom+14, 0, -1, drawing.Start)
 	}
+}
+
+// edge draws an arrow towards an edge of the display, with how far away it is; none where that is not
+// known.
+func (t *drill) edge(edge string, distance, x, y, dx, dy float64, a drawing.Anchor) {
+	if math.IsNaN(distance) {
+		return
+	}
+	tag := "template.edge." + edge
+	t.Line(tag, drawing.Thin, x, y, x+dx*10, y+dy*10)
+	t.Add(tag, drawing.Solid, drawing.Polygon{Points: []drawing.Point{{X: x + dx*10, Y: y + dy*10}, {X: x + dx*7 + dy, Y: y + dy*7 + dx},
+		{X: x + dx*7 - dy, Y: y + dy*7 - dx}}})
+	var places []drawing.Place
+	for _, off := range []float64{0, -5, 5, -10, 10, -15, 15, -20, 20, -25, 25, -30, 30} {
+		if dx != 0 {
+			places = append(places, at(x, y+1.6+off, a), at(x+dx*10, y+1.6+off, a))
+		} else {
+			places = append(places, at(x+1.5, y+off, a), at(x-1.5, y+off, drawing.End), at((t.left+t.right)/2, y+off, drawing.Middle))
+		}
+	}
+	far := quantity.Bare{Length: quantity.FromMM(math.Abs(distance)), Wall: true}
+	text := quantity.Say("display's %v edge %v from %v", edge, far,
+		map[bool]string{true: "the centre line", false: "the level line"}[dx != 0])
+	if drawing.TextWidth(text.For(t.Language), drillText) > (t.right-t.left)/2-22 {
+		text = quantity.Say("display's edge %v", far) // the arrow says which
+	}
+	t.note(ofEdge, tag, drawing.Text{Height: drillText, Text: text}, places...)
 }
 
 // levelLine names a level line, over it or under it, at its left end or its right one.
@@ -420,7 +427,7 @@ func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 
 // titleBlock writes what the sheet is, how to drill, and the two bars that
 // check the print, below the drawing.
-// It is as long as what it lists: each sentence stands once, in the order it is read.
+// It is long because it lists every case, in the order they are read.
 func (t *drill) titleBlock(sheet Sheet) {
 	y := t.bottom - 4
 	x := t.left + 4

@@ -40,7 +40,7 @@ const (
 // JudgeGiven judges given parts at a group of holes, by the same figures and
 // limits as [Solve]: the hole stack they make, and what is wrong with it. It
 // asks for nothing of the bag. An error says what cannot be judged.
-// It is one way through, each of whose lines needs those before it.
+// It is long because each step uses what those before it worked out.
 func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, error) {
 	if group < 0 || group >= len(p.Groups) {
 		return HoleStack{}, nil, fmt.Errorf("group %d of %d", group, len(p.Groups))

@@ -216,15 +216,13 @@ func bit(d quantity.Optional[quantity.Length]) string {
 // drillHoles drills: what goes into the board beside a stud first, for its toggles are drawn
 // tight against a plate that is loose; then the rest.
 func (g *generator) drillHoles(n, beside int) {
-	drill := "drill"
 	safe := []string{"eye protection", "dust mask"}
 	caution := say("Eye protection and dust mask on. Stand firm on the ladder, do not reach. In old buildings paint may hold " +
-		"lead, and boards " +
-		"asbestos: where that may be so, no dust is made before it was tested.")
+		"lead, and boards asbestos: where that may be so, no dust is made before it was tested.")
 	if beside > 0 {
 		board := catalog.HollowBoard.Properties()
 		g.add(Step{ID: "drill_board", Title: "Drill the holes in the board", Minutes: 3 + 3*beside, Figure: "drill", Caution: caution,
-			Needs: after("mark", "there is nothing to drill before"), Tools: append([]string{drill, "drill bit to the toggle's size"}, safe...),
+			Needs: after("mark", "there is nothing to drill before"), Tools: append([]string{"drill", "drill bit to the toggle's size"}, safe...),
 			Text: []quantity.Phrase{say("Drill %v holes in the board beside the stud for %v. %v %v", beside,
 				g.choice.Beside.Label(), board.Start, board.Drill)},
 			Check: board.Right, Wrong: say("%v %v", board.Wrong, board.Then)})
@@ -232,7 +230,7 @@ func (g *generator) drillHoles(n, beside int) {
 	s := Step{ID: "drill", Title: "Drill the holes", Minutes: 5 + 3*n, Figure: "drill",
 		Needs: after("mark", "there is nothing to drill before", "drill_board", "toggles go through their holes while the plate can "+
 			"still be moved"),
-		Tools: append([]string{drill, bit(g.hole.Diameter)}, safe...), Caution: caution, Check: g.kind.Right,
+		Tools: append([]string{"drill", bit(g.hole.Diameter)}, safe...), Caution: caution, Check: g.kind.Right,
 		Wrong: say("%v %v", g.kind.Wrong, g.kind.Then)}
 	if g.kind.Holds == catalog.Wood {
 		s.Title = "Drill the pilot holes"
@@ -253,17 +251,7 @@ func (g *generator) drillHoles(n, beside int) {
 	if g.kind.Holds == catalog.Masonry {
 		s.Tools = append(s.Tools, "dust pump and brush")
 	}
-	if h := g.hole; h.Depth.Known {
-		s.Text = append(s.Text, say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n-beside,
-			quantity.AtMost(h.Depth.Value)))
-		if h.Short() {
-			s.Text = append(s.Text, say("The maker says %v; the fastener in the kit needs %v.", h.Maker.Value, h.Need.Value))
-		}
-	} else if g.kind.Holds == catalog.Hollow {
-		s.Text = append(s.Text, say("Drill %v holes right through: behind each the toggle must have room to open.", n-beside))
-	} else {
-		s.Text = append(s.Text, say("Drill %v holes, as deep as the fastener's own instructions say.", n-beside))
-	}
+	s.Text = g.drillText(n - beside)
 	if starts {
 		s.Text = append(s.Text, g.kind.Start)
 	}
@@ -275,13 +263,35 @@ func (g *generator) drillHoles(n, beside int) {
 	}
 	g.add(s)
 	if g.choice.Plug != nil {
-		g.add(Step{ID: "plugs", Title: "Set the plugs", Minutes: 2 + n, Figure: "drill", Parts: g.take(n-beside, *g.choice.Plug),
-			Tools: []string{"hammer"}, Needs: after("drill", "the holes have to be clean"),
-			Text:  []quantity.Phrase{say("Push the plugs in behind the covering, flush with the wall itself; they do not turn.")},
-			Check: say("Each plug sits at the hole's mouth in the wall itself, and does not turn by hand."),
-			Wrong: say("A plug that drops in or turns: the hole is too wide or the wall crumbles. Do not fill it up: have the place " +
-				"worked out anew.")})
+		g.setPlugs(n, n-beside)
 	}
+}
+
+// drillText says how many holes are drilled, and how deep.
+func (g *generator) drillText(n int) []quantity.Phrase {
+	h := g.hole
+	switch {
+	case h.Depth.Known:
+		out := []quantity.Phrase{say("Drill %v holes, %v deep, measured from the wall's surface: mark the depth on the bit.", n,
+			quantity.AtMost(h.Depth.Value))}
+		if h.Short() {
+			out = append(out, say("The maker says %v; the fastener in the kit needs %v.", h.Maker.Value, h.Need.Value))
+		}
+		return out
+	case g.kind.Holds == catalog.Hollow:
+		return []quantity.Phrase{say("Drill %v holes right through: behind each the toggle must have room to open.", n)}
+	}
+	return []quantity.Phrase{say("Drill %v holes, as deep as the fastener's own instructions say.", n)}
+}
+
+// setPlugs adds the step that sets so many plugs, in a wall of so many holes.
+func (g *generator) setPlugs(holes, n int) {
+	g.add(Step{ID: "plugs", Title: "Set the plugs", Minutes: 2 + holes, Figure: "drill", Parts: g.take(n, *g.choice.Plug),
+		Tools: []string{"hammer"}, Needs: after("drill", "the holes have to be clean"),
+		Text:  []quantity.Phrase{say("Push the plugs in behind the covering, flush with the wall itself; they do not turn.")},
+		Check: say("Each plug sits at the hole's mouth in the wall itself, and does not turn by hand."),
+		Wrong: say("A plug that drops in or turns: the hole is too wide or the wall crumbles. Do not fill it up: have the place " +
+			"worked out anew.")})
 }
 
 // take takes pieces of an item from the bags.

@@ -56,7 +56,7 @@ func serve(program string, args ...string) (*exec.Cmd, string, error) {
 	return nil, "", errors.Join(errors.New("the server did not start"), c.Wait())
 }
 
-// It is one way through, each of whose lines needs those before it.
+// It is long because each step uses what those before it worked out.
 func run(program, litestream string, writing time.Duration) error {
 	dir, err := os.MkdirTemp("", "nexufix-replica-")
 	if err != nil {

@@ -98,8 +98,7 @@ func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
 }
 
 // group draws one group below y and returns where it ends.
-// It is one function, read from top to bottom, since every part goes by the coordinates
-// of those before it.
+// It is long because each part is placed by the coordinates of those before it.
 func (s *section) group(i int, y float64) float64 {
 	p := s.pairing
 	h := &p.Stack.Groups[i]

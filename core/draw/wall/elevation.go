@@ -78,8 +78,7 @@ func (e *elevation) extent() {
 }
 
 // wall draws the wall and what is on it.
-// It is one function, read from top to bottom, since every part goes by the coordinates
-// of those before it.
+// It is long because each part is placed by the coordinates of those before it.
 func (e *elevation) wall() {
 	first := &e.all[0]
 	w, t := &first.Job.Wall, e.TextHeight

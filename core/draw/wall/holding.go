@@ -13,8 +13,7 @@ import (
 // Holding draws the wall plate with what each fastener is asked for, and the
 // share of what it may hold as a bar beside it. The origin is the datum. It is
 // nil where nothing is drilled.
-// It is one function, read from top to bottom, since every part goes by the coordinates
-// of those before it.
+// It is long because each part is placed by the coordinates of those before it.
 func Holding(p *place.Placement) *drawing.Drawing {
 	w := p.Pairing.Bracket.WallPlate
 	if len(p.Points) == 0 || w == nil {
@@ -195,8 +194,7 @@ func Layers(p *place.Placement) []Layer {
 // covering and what is behind it, hole and tip, to scale. x is 0 at the wall's
 // surface and grows into it. It is nil when the kit has nothing of a known size
 // for this wall.
-// It is one function, read from top to bottom, since every part goes by the coordinates
-// of those before it.
+// It is long because each part is placed by the coordinates of those before it.
 func BuildUp(p *place.Placement) *drawing.Drawing {
 	b := p.Pairing.Bracket
 	item := p.Choice.Item

@@ -215,7 +215,7 @@ func OnTheMarks(d *drawing.Drawing) (out []string) {
 }
 
 // worked: the steps mark, drill and fill as many holes as there are points.
-// It is one way through, each of whose lines needs those before it.
+// It is long because each step uses what those before it worked out.
 func worked(places []place.Placement, seq *steps.Sequence, total int, fault faults) {
 	said := map[string]string{}
 	for _, s := range seq.Steps {
