@@ -13,7 +13,8 @@ import (
 	"nexufix/exchange"
 )
 
-// MeasurementPriority is a display that is worth measuring: it fits no bracket for want of a figure, or a job rests on what a caller said of it.
+// MeasurementPriority is a display that is worth measuring: it fits no bracket for want of a figure, or a job
+// rests on what a caller said of it.
 type MeasurementPriority struct {
 	Display  string   `json:"display" required:"true"`
 	Name     string   `json:"name" required:"true"`
@@ -29,7 +30,8 @@ const (
 	mostPairs = 50_000
 )
 
-// MeasurementPriorities lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job has and as many of the
+// MeasurementPriorities lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job
+// has and as many of the
 // others as [mostPairs] allow are judged.
 func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]MeasurementPriority, error) {
 	jobs := map[string][]*catalog.Job{}
@@ -43,7 +45,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	policy := all.PolicyOrDefault()
 	workers.Each(len(displays), func(n int) {
 		if ctx.Err() == nil {
-			found[n] = worthOf(ctx, displays[n], all, policy, jobs[displays[n].ID])
+			found[n] = priorityOf(ctx, displays[n], all, policy, jobs[displays[n].ID])
 		}
 	})
 	if ctx.Err() != nil {
@@ -61,8 +63,9 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	return out[:min(len(out), mostWorth)], nil
 }
 
-// worthOf judges a display on all brackets; nil: it is not worth it.
-func worthOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy, jobs []*catalog.Job) *MeasurementPriority {
+// priorityOf judges a display on all brackets; nil: it is not worth it.
+func priorityOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy,
+	jobs []*catalog.Job) *MeasurementPriority {
 	w := &MeasurementPriority{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
 	fits, work := false, NewWork(ctx)
 	for _, b := range all.Brackets {

@@ -44,7 +44,8 @@ func newEncoder(t reflect.Type) encoder {
 		return optionalEncoder(t)
 	}
 	switch t {
-	case reflect.TypeFor[MM](), reflect.TypeFor[Deg](), reflect.TypeFor[Num](), reflect.TypeFor[quantity.Torque](), reflect.TypeFor[quantity.Force]():
+	case reflect.TypeFor[MM](), reflect.TypeFor[Deg](), reflect.TypeFor[Num](), reflect.TypeFor[quantity.Torque](),
+		reflect.TypeFor[quantity.Force]():
 		return func(out []byte, v reflect.Value, _ int) []byte { return quantity.AppendDecimal(out, v.Int(), 6) }
 	}
 	if t.Implements(reflect.TypeFor[json.Marshaler]()) {

@@ -102,7 +102,8 @@ func TestRatings(t *testing.T) {
 	if r, ok := both.RatingFor(catalog.Block); !ok || r.Pull != 30*quantity.Kilogram {
 		t.Error("by wall, beside a bare one")
 	}
-	if WorkingLoad(80*quantity.Kilogram, "rated") != 80*quantity.Kilogram || WorkingLoad(80*quantity.Kilogram, "ultimate") != 20*quantity.Kilogram ||
+	if WorkingLoad(80*quantity.Kilogram, "rated") != 80*quantity.Kilogram ||
+		WorkingLoad(80*quantity.Kilogram, "ultimate") != 20*quantity.Kilogram ||
 		WorkingLoad(80*quantity.Kilogram, "") != 20*quantity.Kilogram {
 		t.Error("an ultimate figure, and one of which nobody says, counts for a quarter")
 	}

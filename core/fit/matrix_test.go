@@ -15,7 +15,8 @@ import (
 )
 
 // matrixOf is a matrix that nothing is known of; equal stacks are solved once where it may remember.
-func matrixOf(ctx context.Context, ds []*catalog.Display, bs []*catalog.Bracket, policy catalog.Policy, remember bool, done func(Row) error) error {
+func matrixOf(ctx context.Context, ds []*catalog.Display, bs []*catalog.Bracket, policy catalog.Policy, remember bool,
+	done func(Row) error) error {
 	m := matrix{displays: ds, brackets: bs, policy: &policy}
 	if remember {
 		m.cache = stack.NewCache(policy, fullAnswers)

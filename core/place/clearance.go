@@ -80,8 +80,9 @@ func (p *Placement) plateChecks() []fit.Check {
 			quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart),
 				rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
-		return []fit.Check{stated(PlateRule, fit.Fail, quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
-			where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
+		return []fit.Check{stated(PlateRule, fit.Fail,
+			quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
+				where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case off != "":
 		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.",

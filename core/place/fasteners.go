@@ -238,8 +238,8 @@ func (p *Placement) pilot() (fit.Check, bool) {
 	}
 	lo, hi := anchorage.Pilot(p.specificGravity(), i.Diameter)
 	d := p.Hole.Diameter.Value
-	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, hi)}, Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d,
-		lo, hi)}
+	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, hi)},
+		Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d, lo, hi)}
 	switch {
 	case d > hi:
 		c.Status = fit.Caution

@@ -375,7 +375,8 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if !left || !right || len(out) > anchor.Count {
 		return why("the plate and the kit do not give an anchor on either side of the stud.")
 	}
-	c := stated(StudsRule, fit.Caution, quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
+	c := stated(StudsRule, fit.Caution,
+		quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
 		quantity.Say("More studs, or a backing board, are better. Have the board judged."))
 	return []studs.Fixed{f}, out, &c
 }

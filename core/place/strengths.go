@@ -26,7 +26,8 @@ func notKnown(all ...quantity.Phrase) quantity.Phrase {
 func (p *Placement) strengths() []fit.Check {
 	out := make([]fit.Check, 0, 8)
 	if p.Job.Wall.Vehicle {
-		c := stated(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."), quantity.Phrase{},
+		c := stated(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."),
+			quantity.Phrase{},
 			"lock")
 		if p.Pairing.Bracket.Lock == nil {
 			c = stated(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),

@@ -207,7 +207,8 @@ func TestOddSpacerHelps(t *testing.T) {
 		}
 		for l := mm(1); l <= min(deepest+mm(12), longestOdd) && shortest == 0; l += mm(1) {
 			q := p
-			q.Kit = append(slices.Clone(p.Kit), catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1})
+			q.Kit = append(slices.Clone(p.Kit),
+				catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1})
 			if Solve(q).Best != nil {
 				shortest = l
 			}

@@ -73,7 +73,8 @@ func run(displays, brackets, sheet int) error {
 func byMatrix(s *scenario) (timed, error) {
 	t := timed{name: "matrix, every rule", pairs: len(s.displays) * len(s.brackets)}
 	start := time.Now()
-	_, _, err := new(fit.Grid).Matrix(context.Background(), s.displays, s.brackets, catalog.DefaultPolicy(), func(fit.Row) error { return nil })
+	_, _, err := new(fit.Grid).Matrix(context.Background(), s.displays, s.brackets, catalog.DefaultPolicy(),
+		func(fit.Row) error { return nil })
 	t.took = time.Since(start)
 	return t, err
 }

@@ -166,8 +166,9 @@ func TestSiteTilesPutTogether(t *testing.T) {
 // TestBlockedOnEveryPage: every page of a template of what is not to be installed
 // says so, and no page of another.
 func TestBlockedOnEveryPage(t *testing.T) {
-	for name, blocked := range map[string][]fit.Check{"blocked": {{Finding: fit.Finding{Rule: place.StudsRule, Status: fit.Fail}, Text: quantity.Say("No studs.")}},
-		"sound": {}} {
+	for name, blocked := range map[string][]fit.Check{
+		"blocked": {{Finding: fit.Finding{Rule: place.StudsRule, Status: fit.Fail}, Text: quantity.Say("No studs.")}},
+		"sound":   {}} {
 		p, all := placetest.Studs()
 		d := sheet.DrillTemplate(p, sheet.Sheet{Places: all, Blocked: blocked})
 		raw, err := Tiled(d, "a4", quantity.Metric, time.Time{})
