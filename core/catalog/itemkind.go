@@ -40,20 +40,10 @@ func (k ItemKind) String() string { return string(k) }
 // Enum lists the names for the format's reader and schema.
 func (ItemKind) Enum() []any { return anyOf(ItemKinds) }
 
-// madeFor are the walls that a kind of fastener is made for where the item does
-// not say (practice). A plug goes with its lag or screw.
-var madeFor = map[ItemKind][]WallType{
-	Lag:           {WoodStud, TimberBoard, ThinBacker},
-	Screw:         {WoodStud, TimberBoard, ThinBacker},
-	Plug:          {Concrete, Block},
-	SleeveAnchor:  {Concrete, Block},
-	ConcreteScrew: {LinedMasonry, Concrete, Block},
-	FrameFixing:   {LinedMasonry, Concrete, Block},
-	Toggle:        {MetalStud, HollowBoard},
-}
-
 // Fastens says whether the kind is one that goes into walls.
-func (k ItemKind) Fastens() bool { return madeFor[k] != nil || k == Anchor }
+func (k ItemKind) Fastens() bool {
+	return k == Anchor || slices.ContainsFunc(Walls, func(w WallProperties) bool { return slices.Contains(w.Fasteners, k) })
+}
 
 // OnePiece says whether the kind is a masonry fixing that needs no other part.
 func (k ItemKind) OnePiece() bool { return k == SleeveAnchor || k == ConcreteScrew || k == FrameFixing }
@@ -76,7 +66,7 @@ func (i Item) Resolved() (Item, bool) {
 	}
 	kind := Anchor
 	for _, w := range i.For {
-		k := anchorFor[w]
+		k := w.row().OldAnchor
 		if k == "" || kind != Anchor && k != kind {
 			return i, false
 		}
@@ -86,16 +76,13 @@ func (i Item) Resolved() (Item, bool) {
 	return i, kind != Anchor
 }
 
-// anchorFor is what an older anchor for a wall was (practice).
-var anchorFor = map[WallType]ItemKind{Concrete: Plug, Block: Plug, LinedMasonry: FrameFixing, MetalStud: Toggle, HollowBoard: Toggle}
-
 // MadeFor says whether the item is made for a wall: as it says, else as its
 // kind is.
 func (i Item) MadeFor(w WallType) bool {
 	if len(i.For) > 0 {
 		return slices.Contains(i.For, w)
 	}
-	return slices.Contains(madeFor[i.Kind], w)
+	return slices.Contains(w.row().Fasteners, i.Kind)
 }
 
 // RatingFor is what the item holds in a wall: of its ratings by wall, else its

@@ -69,6 +69,19 @@ type WallProperties struct {
 	// Usual are the kinds of part that go into it when its bracket does not say,
 	// in order of preference (practice).
 	Usual []ItemKind
+	// Fasteners are the kinds that are made for it where an item does not say what it
+	// is for; a plug goes with its lag or screw (practice).
+	Fasteners []ItemKind
+	// OldAnchor is what an older "anchor" for this wall was; "" where none is told
+	// (practice).
+	OldAnchor ItemKind
+
+	// Behind is what is behind the covering, cavity aside, as it is drawn: its name, and how
+	// deep where nobody has measured it. "": nothing.
+	Behind      string
+	DrawnDepth  quantity.Length
+	DrawnCavity quantity.Length // 0: there is none
+	Into        string          // what a fastener goes into, in a sentence; where it is wood
 
 	// CoveringMax is the covering that is allowed when the bracket does not say;
 	// 0: the fastener's length alone decides.
@@ -141,6 +154,8 @@ var Walls = []WallProperties{
 		Type: WoodStud, Name: "wood stud", Holds: Wood, Studs: true, Usual: []ItemKind{Lag, Screw},
 		CoveringMax: usualCovering, CoveringCounts: true,
 		Backed: true, Backing: 5 * quantity.Inch / 2, BackingMost: 300 * quantity.Millimetre, // from 2 1/2 in, the shallowest stud in trade
+		Fasteners: []ItemKind{Lag, Screw},
+		Behind:    "stud", DrawnDepth: 63_500 * quantity.Micrometre, Into: "the stud",
 		Fixing: quantity.Say("Lag with its washer, into the stud."),
 		Hole:   quantity.Say("A pilot of 40 to 70 % of the lag's diameter in usual woods, more in dense ones."),
 		Limit:  quantity.Say("Covering up to %v, the middle of the stud, never the board alone.", usualCovering),
@@ -163,19 +178,21 @@ var Walls = []WallProperties{
 	{
 		Type: MetalStud, Name: "metal stud", Holds: Hollow, Studs: true, Usual: []ItemKind{Toggle},
 		CoveringMax: usualCovering,
-		Fixing:      quantity.Say("Rated toggle."),
-		Hole:        quantity.Say("By the toggle."),
-		Limit:       quantity.Say("By the company's policy and the load."),
-		Find:        quantity.Say("Go over the wall with the finder, set to metal, at two heights: mark both edges of each stud."),
-		Sound:       quantity.Say("The studs are evenly spaced, and both heights show the same edges."),
-		Prove:       quantity.Say("Prove each with a magnet, and knock: thin sheet rings and holds the magnet along its whole height."),
-		Proved:      quantity.Say("Magnet and finder show the same edges."),
-		ProveTools:  []string{"magnet"},
-		Starter:     6 * quantity.Millimetre,
-		Start:       quantity.Say("Small first, then to the toggle's size."),
-		Drill:       quantity.Say("Slow and without hammer through the sheet."),
-		Right:       quantity.Say("Bright curls of metal, and the toggle opens behind the sheet and does not turn."),
-		Wrong:       quantity.Say("The bit drops through right after the board, or the toggle turns as it is tightened."),
+		Fasteners:   []ItemKind{Toggle}, OldAnchor: Toggle,
+		Behind: "metal stud", DrawnDepth: 70 * quantity.Millimetre,
+		Fixing:     quantity.Say("Rated toggle."),
+		Hole:       quantity.Say("By the toggle."),
+		Limit:      quantity.Say("By the company's policy and the load."),
+		Find:       quantity.Say("Go over the wall with the finder, set to metal, at two heights: mark both edges of each stud."),
+		Sound:      quantity.Say("The studs are evenly spaced, and both heights show the same edges."),
+		Prove:      quantity.Say("Prove each with a magnet, and knock: thin sheet rings and holds the magnet along its whole height."),
+		Proved:     quantity.Say("Magnet and finder show the same edges."),
+		ProveTools: []string{"magnet"},
+		Starter:    6 * quantity.Millimetre,
+		Start:      quantity.Say("Small first, then to the toggle's size."),
+		Drill:      quantity.Say("Slow and without hammer through the sheet."),
+		Right:      quantity.Say("Bright curls of metal, and the toggle opens behind the sheet and does not turn."),
+		Wrong:      quantity.Say("The bit drops through right after the board, or the toggle turns as it is tightened."),
 		Then: quantity.Say("The stud was missed or the sheet is torn: take the toggle out, do not use the hole, and have the " +
 			"place worked out anew."),
 		Fix: quantity.Say("Pull the toggle against the sheet while the screw is turned, until it draws tight; a screw alone " +
@@ -185,6 +202,8 @@ var Walls = []WallProperties{
 	{
 		Type: Concrete, Name: "concrete", Holds: Masonry, Usual: []ItemKind{SleeveAnchor, ConcreteScrew, Plug},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre, Hammer: true,
+		Fasteners: []ItemKind{Plug, SleeveAnchor, ConcreteScrew, FrameFixing}, OldAnchor: Plug,
+		Behind: "concrete", DrawnDepth: 110 * quantity.Millimetre,
 		Fixing: quantity.Say("Sleeve anchor, or plug and lag."),
 		Hole:   quantity.Say("The anchor's own diameter, its depth and %v.", 10*quantity.Millimetre),
 		Limit:  quantity.Say("The plug flush; covering up to %v.", usualCovering),
@@ -206,6 +225,8 @@ var Walls = []WallProperties{
 	{
 		Type: Block, Name: "block or brick", Holds: Masonry, Usual: []ItemKind{Plug, SleeveAnchor, ConcreteScrew},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre,
+		Fasteners: []ItemKind{Plug, SleeveAnchor, ConcreteScrew, FrameFixing}, OldAnchor: Plug,
+		Behind: "block or brick", DrawnDepth: 110 * quantity.Millimetre,
 		Fixing: quantity.Say("Sleeve anchor, or plug and lag."),
 		Hole:   quantity.Say("Smaller first, then to size, without hammer."),
 		Limit:  quantity.Say("Never in the mortar joint; covering up to %v.", usualCovering),
@@ -229,6 +250,8 @@ var Walls = []WallProperties{
 	{
 		Type: LinedMasonry, Name: "lined masonry", Holds: Masonry, Usual: []ItemKind{FrameFixing, ConcreteScrew},
 		CoveringCounts: true, Cavity: true, Embedment: 50 * quantity.Millimetre,
+		Fasteners: []ItemKind{ConcreteScrew, FrameFixing}, OldAnchor: FrameFixing,
+		Behind: "masonry", DrawnDepth: 110 * quantity.Millimetre, DrawnCavity: 25 * quantity.Millimetre,
 		Fixing: quantity.Say("Long frame fixing or concrete screw, through the cavity."),
 		Hole:   quantity.Say("By the fixing."),
 		Limit:  quantity.Say("Its length counts lining, cavity and %v in the masonry.", 50*quantity.Millimetre),
@@ -250,8 +273,10 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("The lining holds nothing, and fasteners that cross the cavity bend."),
 	},
 	{
-		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw,
-			Lag}, Backed: true, BackingMost: 100 * quantity.Millimetre, CoveringCounts: true,
+		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true,
+		BackingMost: 100 * quantity.Millimetre, CoveringCounts: true,
+		Fasteners: []ItemKind{Lag, Screw},
+		Behind:    "board", DrawnDepth: 45 * quantity.Millimetre, Into: "the board",
 		Fixing: quantity.Say("Wood screws with washers, many small ones."),
 		Hole:   quantity.Say("A pilot."),
 		Limit:  quantity.Say("The board's thickness."),
@@ -272,8 +297,10 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("How the board itself is fixed decides as much as the screws: have it judged."),
 	},
 	{
-		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw,
-			Lag}, Backed: true, BackingMost: 50 * quantity.Millimetre, CoveringCounts: true,
+		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true,
+		BackingMost: 50 * quantity.Millimetre, CoveringCounts: true,
+		Fasteners: []ItemKind{Lag, Screw},
+		Behind:    "backer", DrawnDepth: 18 * quantity.Millimetre, Into: "the backer",
 		Fixing: quantity.Say("Short screws."),
 		Hole:   quantity.Say("A pilot."),
 		Limit:  quantity.Say("The tip must not come through: %v less than what is there.", 3*quantity.Millimetre),
@@ -293,9 +320,11 @@ var Walls = []WallProperties{
 	},
 	{
 		Type: HollowBoard, Name: "hollow board", Holds: Hollow, Usual: []ItemKind{Toggle},
-		Fixing: quantity.Say("Toggle."),
-		Hole:   quantity.Say("By the toggle: 1/2 in for one of 3/16 in."),
-		Limit:  quantity.Say("By the company's school on hollow walls."),
+		Fasteners: []ItemKind{Toggle}, OldAnchor: Toggle,
+		DrawnCavity: 60 * quantity.Millimetre,
+		Fixing:      quantity.Say("Toggle."),
+		Hole:        quantity.Say("By the toggle: 1/2 in for one of 3/16 in."),
+		Limit:       quantity.Say("By the company's school on hollow walls."),
 		Find: quantity.Say("Look for studs first, with the finder at two heights: one stud is better than any board. Mark cables " +
 			"and pipes."),
 		Sound: quantity.Say("No stud can be used, and no signal within a hand's width of any hole."),

@@ -97,8 +97,7 @@ func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 			r.Value = a
 		}
 	}
-	what := map[catalog.WallType]string{catalog.WoodStud: "the stud", catalog.TimberBoard: "the board",
-		catalog.ThinBacker: "the backer"}[kind.Type]
+	what := kind.Into
 	c = p.deepEnough(c, r.Value, r.Need.Value, what)
 	if c.Status == fit.Fail && r.Soft {
 		c.Status = fit.Caution

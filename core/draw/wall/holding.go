@@ -167,25 +167,16 @@ func Layers(p *place.Placement) []Layer {
 			out = append(out, Layer{thick, style, text, hatched, !l.Known})
 		}
 	}
-	if w.Covering.Known && w.Covering.Value > 0 || w.Type == catalog.LinedMasonry {
+	if w.Covering.Known && w.Covering.Value > 0 || w.Type.Properties().Cavity {
 		add(w.Covering, 12.5, drawing.Body, "covering", false)
 	}
-	switch w.Type {
-	case catalog.WoodStud:
-		add(w.Backing, 63.5, drawing.Wood, "stud", true)
-	case catalog.MetalStud:
-		add(w.Backing, 70, drawing.Plate, "metal stud", false)
-	case catalog.TimberBoard:
-		add(w.Backing, 45, drawing.Wood, "board", true)
-	case catalog.ThinBacker:
-		add(w.Backing, 18, drawing.Wood, "backer", true)
-	case catalog.HollowBoard:
-		add(w.Cavity, 60, drawing.Clear, "cavity", false)
-	case catalog.LinedMasonry:
-		add(w.Cavity, 25, drawing.Clear, "cavity", false)
-		add(w.Backing, 110, drawing.Body, "masonry", true)
-	default:
-		add(w.Backing, 110, drawing.Body, w.Type.Name(), true)
+	kind := w.Type.Properties()
+	if kind.DrawnCavity > 0 {
+		add(w.Cavity, kind.DrawnCavity.MM(), drawing.Clear, "cavity", false)
+	}
+	if kind.Behind != "" {
+		style := map[catalog.Material]drawing.Style{catalog.Wood: drawing.Wood, catalog.Masonry: drawing.Body, catalog.Hollow: drawing.Plate}[kind.Holds]
+		add(w.Backing, kind.DrawnDepth.MM(), style, kind.Behind, style != drawing.Plate)
 	}
 	return out
 }
