@@ -25,6 +25,13 @@ const (
 	DataRule       Rule = "data"
 )
 
+// RuleNames are what people call the rules of a pairing.
+var RuleNames = map[Rule]string{
+	PatternRule: "Hole pattern", BoltsRule: "Bolts per arm", ThreadRule: "Thread", StackRule: "Bolt stack", LoadRule: "Load", SizeRule: "Size",
+	TurnRule: "Turn", ArmsRule: "Arms", PortsRule: "Ports", PlugsRule: "Plugs", ProtrusionRule: "Stands out", TiltRule: "Tilt",
+	SwivelRule: "Swivel", HoldRule: "Joint holds", DataRule: "Figures",
+}
+
 // Rules lists the rules of a pairing in the order they are judged.
 var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, SizeRule, TurnRule, ArmsRule, PortsRule, PlugsRule,
 	ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}

@@ -252,7 +252,7 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 			}
 		}
 		if rule != "center" {
-			said = append(said, quantity.Say("The height of the rule: %v.", RuleNames[rule]))
+			said = append(said, quantity.Say("The height of the rule: %v.", heightRules[rule]))
 		} else if most, ok := p.maxTop(); ok {
 			if top := y + (p.Top - p.Centre); (top - most).Abs() <= snapNear {
 				y = most - (p.Top - p.Centre)
@@ -270,8 +270,8 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	return said
 }
 
-// RuleNames are the height rules in words.
-var RuleNames = map[string]string{
+// heightRules are the height rules in words.
+var heightRules = map[string]string{
 	"center": "a chosen centre", "eye": "eye height", "upper_third": "upper third at eye height",
 	"above": "above the furniture", "below": "below a line", "overhead": "overhead",
 }

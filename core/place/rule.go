@@ -34,6 +34,16 @@ const (
 	ProjectionRule fit.Rule = "projection"
 )
 
+// RuleNames are what people call them.
+var RuleNames = map[fit.Rule]string{
+	PlaceRule: "Place", StudsRule: "Studs", AnchorsRule: "Anchors", CoveringRule: "Covering", FastenerRule: "Fastener",
+	DepthRule: "Hole depth", PilotRule: "Pilot hole", EmbedmentRule: "Embedment", EdgesRule: "Edges, spacing", StrengthRule: "Strength",
+	BendingRule: "Stand-off bending", TypeTestRule: "Type test", HandlingRule: "People lean on it", VehicleRule: "Vehicle",
+	PlateRule: "Wall plate", AboveRule: "Above it", BelowRule: "Below it", LockRule: "Room at the lock", WallRule: "Wall’s ends",
+	FloorRule: "Floor", NicheRule: "Niche", ServicesRule: "Hidden services", CablesRule: "Cables", TetherRule: "Tether",
+	HeadroomRule: "Headroom", ProjectionRule: "Public walkway",
+}
+
 // Rules lists them in the order they are judged.
 var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, EmbedmentRule, EdgesRule,
 	StrengthRule, BendingRule, TypeTestRule, HandlingRule, VehicleRule, PlateRule, AboveRule, BelowRule, LockRule, WallRule, FloorRule,

@@ -63,7 +63,7 @@ export const ruleWords: Record<string, string> = {
   floor: "Floor",
   niche: "Niche",
   services: "Hidden services",
-  cables: "",
+  cables: "Cables",
   tether: "Tether",
   headroom: "Headroom",
   projection: "Public walkway",
