@@ -3,6 +3,7 @@ package fit
 import (
 	"fmt"
 	"math"
+	"strconv"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -172,16 +173,20 @@ func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
 // SupplyList says exactly what to send: "2 × M8×45, 2 × spacer 20". Sizes of
 // fasteners are metric by name.
 func SupplyList(list []stack.Supply, t fastener.Thread) string {
-	var all []string
+	all := make([]string, 0, len(list))
 	for _, s := range list {
-		size := quantity.FormatDecimal(int64(s.Length), 6)
-		what := map[catalog.ItemKind]string{
-			"bolt":            fmt.Sprintf("%s×%s", t, size),
-			"spacer":          "spacer " + size,
-			"washer":          fmt.Sprintf("washer %s, %s wide", t, quantity.FormatDecimal(int64(s.Outer), 6)),
-			"shoulder_washer": fmt.Sprintf("shoulder washer %s", t),
-		}[s.Kind]
-		all = append(all, fmt.Sprintf("%d × %s", s.Count, what))
+		size, what := quantity.FormatDecimal(int64(s.Length), 6), ""
+		switch s.Kind {
+		case catalog.Bolt:
+			what = t.String() + "×" + size
+		case catalog.Spacer:
+			what = "spacer " + size
+		case catalog.Washer:
+			what = "washer " + t.String() + ", " + quantity.FormatDecimal(int64(s.Outer), 6) + " wide"
+		case catalog.ShoulderWasher:
+			what = "shoulder washer " + t.String()
+		}
+		all = append(all, strconv.Itoa(s.Count)+" × "+what)
 	}
 	return strings.Join(all, ", ")
 }
