@@ -1,7 +1,13 @@
 // Package fit judges a pairing: one display, hung with a turn, on one
-// bracket. Every rule says what was compared, the value, the limit, the
-// margin, a sentence and, where there is one, a remedy. Rules are independent:
-// none is skipped because another failed.
+// bracket. Rules are independent: none is skipped because another failed.
+//
+// A rule is a row of the table in rules.go. Its function that ends in Check judges to a [Finding]: what
+// was compared, the value, the limit and the margin. The one that ends in Words makes a [Check] of it, with a
+// sentence and, where there is one, a remedy; that is done when somebody reads it ([Pairing.Words]).
+//
+// [Judge] judges one pairing. [Grid.Matrix] judges many displays on many brackets to a [Cell] each,
+// [Rows] to all their findings in the order of the displays. [Improve] looks for the one change that would
+// help.
 package fit
 
 import (

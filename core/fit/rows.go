@@ -20,7 +20,8 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 		if all == nil || all.cache.Full() {
 			all = newBatch(brackets, turn, Extra{}, &policy, stack.NewCache(policy, 0))
 		}
-		block := displays[from:min(from+max(1, blockPairings/max(1, len(brackets))), len(displays))]
+		size := min(max(1, blockPairings/max(1, len(brackets))), blockDisplays)
+		block := displays[from:min(from+size, len(displays))]
 		if err := inOrder(all.prepare(block, nil), func(s *subject) (T, error) {
 			return row(func(yield func(*Pairing) bool) {
 				solver, room := all.cache.NewSolver(), new([2]Pairing)
@@ -38,8 +39,12 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 	return nil
 }
 
-// blockPairings is of how many pairings the stacks are solved before they are written.
-const blockPairings = 200_000
+// The stacks of so many pairings, of so many displays at the most, are solved before they are written:
+// a solution takes 150 bytes, a display that is being judged a few thousand.
+const (
+	blockPairings = 200_000
+	blockDisplays = 2_000
+)
 
 // inOrder makes something of each item, on all cores, and hands it over in the order of
 // the items; the quickest is only so far ahead. The first error ends the work.
