@@ -2,7 +2,6 @@ package exchange
 
 import (
 	"bytes"
-	"cmp"
 	"encoding/json"
 	"reflect"
 	"slices"
@@ -44,6 +43,8 @@ func newEncoder(t reflect.Type) encoder {
 		return optionalEncoder(t)
 	}
 	switch t {
+	case reflect.TypeFor[map[string]string]():
+		return appendTexts
 	case reflect.TypeFor[MM](), reflect.TypeFor[Deg](), reflect.TypeFor[Num](), reflect.TypeFor[quantity.Torque](),
 		reflect.TypeFor[quantity.Force]():
 		return func(out []byte, v reflect.Value, _ int) []byte { return quantity.AppendDecimal(out, v.Int(), 6) }
@@ -66,8 +67,6 @@ func newEncoder(t reflect.Type) encoder {
 		}
 	case reflect.Slice:
 		return sliceEncoder(t)
-	case reflect.Map:
-		return mapEncoder(t)
 	case reflect.Struct:
 		return structEncoder(t)
 	}
@@ -108,27 +107,30 @@ func sliceEncoder(t reflect.Type) encoder {
 	}
 }
 
-func mapEncoder(t reflect.Type) encoder {
-	elem := encoderOf(t.Elem())
-	return func(out []byte, v reflect.Value, indent int) []byte {
-		if v.IsNil() {
-			return append(out, "null"...)
-		}
-		if v.Len() == 0 {
-			return append(out, "{}"...)
-		}
-		keys := v.MapKeys()
-		slices.SortFunc(keys, func(a, b reflect.Value) int { return cmp.Compare(a.String(), b.String()) })
-		out = append(out, '{')
-		for i, k := range keys {
-			if i > 0 {
-				out = append(out, ',')
-			}
-			out = append(appendText(appendLine(out, indent+1), k.String()), ": "...)
-			out = elem(out, v.MapIndex(k), indent+1)
-		}
-		return append(appendLine(out, indent), '}')
+// appendTexts writes texts by name.
+func appendTexts(out []byte, v reflect.Value, indent int) []byte {
+	texts := v.Interface().(map[string]string)
+	if texts == nil {
+		return append(out, "null"...)
 	}
+	if len(texts) == 0 {
+		return append(out, "{}"...)
+	}
+	var room [8]string
+	names := room[:0]
+	for name := range texts {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	out = append(out, '{')
+	for i, name := range names {
+		if i > 0 {
+			out = append(out, ',')
+		}
+		out = append(appendText(appendLine(out, indent+1), name), ": "...)
+		out = appendText(out, texts[name])
+	}
+	return append(appendLine(out, indent), '}')
 }
 
 // member is a field of a struct as it is written.

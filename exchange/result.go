@@ -126,16 +126,22 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	return pairingIn(p, words, units, make([]Check, 0, len(words)))
 }
 
-// pairingIn writes a judgement with its checks in words, which it appends to checks.
+// pairingIn writes a judgement with its checks in words, which it appends to checks: what those
+// hold beyond their length is used again.
 func pairingIn(p *fit.Pairing, words []fit.Check, units quantity.Units, checks []Check) Pairing {
 	out := pairingOf(p)
 	for i := range words {
 		c := &words[i]
 		x := checkOf(c, units)
-		for _, s := range p.Sources(c.Rule) {
-			if x.Origins == nil {
-				x.Origins = map[string]string{}
-			}
+		sources := p.Sources(c.Rule)
+		if n := len(checks); n < cap(checks) {
+			x.Origins = checks[:n+1][n].Origins
+			clear(x.Origins)
+		}
+		if x.Origins == nil && sources != nil {
+			x.Origins = map[string]string{}
+		}
+		for _, s := range sources {
 			x.Origins[s.Figure] = s.Origin.String()
 		}
 		checks = append(checks, x)
