@@ -29,18 +29,22 @@ func newBatch(brackets []*catalog.Bracket, turn catalog.Turn, extra Extra, polic
 	return b
 }
 
-// prepare makes subjects of displays and solves their stacks; of some brackets only, where lacking,
-// by display and bracket, says so.
+// prepare makes subjects of displays and solves their stacks. Where lacking is given, by display and
+// bracket, it is of those pairings only, and a display without any has no subject.
 func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool) []*subject {
 	subjects := make([]*subject, len(displays))
 	workers.Each(len(displays), func(i int) {
-		s := newSubject(displays[i], b.turn, b.extra, b.policy, b.cache)
-		for _, x := range b.brackets {
-			for pattern := range s.display.Patterns {
-				s.layout(pattern, x) // from here on it is only read
+		for j, x := range b.brackets {
+			if lacking != nil && !lacking(i, j) {
+				continue
+			}
+			if subjects[i] == nil {
+				subjects[i] = newSubject(displays[i], b.turn, b.extra, b.policy, b.cache)
+			}
+			for pattern := range subjects[i].display.Patterns {
+				subjects[i].layout(pattern, x) // from here on it is only read
 			}
 		}
-		subjects[i] = s
 	})
 	if b.cache != nil {
 		b.share(len(b.brackets), func(solver *stack.Solver, _ *[2]Pairing, j int) {

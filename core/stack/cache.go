@@ -12,11 +12,10 @@ import (
 
 // Cache remembers, for one policy, what has been solved for many displays on many brackets, each by
 // all that it follows from: the holes' figures and places and the thread (a layout), and what of that
-// thread is in the kit and how thick the plate is (a kit). It is safe for concurrent use; a [Solver]
-// asks it. It holds at most [mostSolutions], of about 150 bytes each, and some of them in full, of
-// 700 bytes; it forgets none: whoever wants others makes a new one.
+// thread is in the kit and how thick the plate is (a kit). It is safe for concurrent use, and asked
+// through a [Solver]. It holds at most [mostSolutions], of 150 to 300 bytes each, and some of them in full, of
+// 700 bytes. Nothing empties it: another policy wants another cache.
 type Cache struct {
-	policy  catalog.Policy
 	mu      sync.RWMutex
 	layouts map[string]*Entry
 	kits    map[string]int32
@@ -39,9 +38,9 @@ type stockKey struct {
 // same kit.
 const mostSolutions = 400_000
 
-// NewCache is an empty cache for a policy, which keeps so many answers in full.
-func NewCache(policy catalog.Policy, inFull int) *Cache {
-	m := &Cache{policy: policy, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
+// NewCache is an empty cache, which keeps so many answers in full.
+func NewCache(inFull int) *Cache {
+	m := &Cache{layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
 	m.inFull.Store(int64(inFull))
 	return m
 }

@@ -153,6 +153,9 @@ type Layer struct {
 	Guessed bool // nobody has said how thick it is
 }
 
+// behindStyles are how what is behind a covering is drawn, by what holds in it.
+var behindStyles = map[catalog.Material]drawing.Style{catalog.Wood: drawing.Wood, catalog.Masonry: drawing.Body, catalog.Hollow: drawing.Plate}
+
 // Layers are what the wall is made of, from its surface inwards.
 func Layers(p *place.Placement) []Layer {
 	w := &p.Job.Wall
@@ -175,7 +178,7 @@ func Layers(p *place.Placement) []Layer {
 		add(w.Cavity, kind.DrawnCavity.MM(), drawing.Clear, "cavity", false)
 	}
 	if kind.Behind != "" {
-		style := map[catalog.Material]drawing.Style{catalog.Wood: drawing.Wood, catalog.Masonry: drawing.Body, catalog.Hollow: drawing.Plate}[kind.Holds]
+		style := behindStyles[kind.Holds]
 		add(w.Backing, kind.DrawnDepth.MM(), style, kind.Behind, style != drawing.Plate)
 	}
 	return out
