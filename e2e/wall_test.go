@@ -309,7 +309,7 @@ func TestSitePointsInChromium(t *testing.T) {
 	got := value[[][]float64](d, fmt.Sprintf(`(async () => {
 		const ask = (path, body) => fetch(path, {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify(body)});
 		const q = %s;
-		const view = await (await ask('/api/wall', {question: q})).json();
+		const view = await (await ask('/api/wall', {request: q})).json();
 		const svg = await (await ask('/api/template?format=svg', q)).text();
 		const box = document.createElement('div');
 		box.innerHTML = svg;

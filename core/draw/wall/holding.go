@@ -154,7 +154,9 @@ type Layer struct {
 }
 
 // behindStyles are how what is behind a covering is drawn, by what holds in it.
-var behindStyles = map[catalog.Material]drawing.Style{catalog.Wood: drawing.Wood, catalog.Masonry: drawing.Body, catalog.Hollow: drawing.Plate}
+var behindStyles = map[catalog.Material]drawing.Style{
+	catalog.Wood: drawing.Wood, catalog.Masonry: drawing.Body, catalog.Hollow: drawing.Plate,
+}
 
 // Layers are what the wall is made of, from its surface inwards.
 func Layers(p *place.Placement) []Layer {
