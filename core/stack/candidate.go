@@ -54,8 +54,7 @@ func (s *searcher) list(index int) list {
 		}
 	}
 	l, before := &s.room[index], s.effort
-	l.all, l.ok = s.candidates(l.all[:0], index), 0
-	slices.SortFunc(l.all, func(a, b candidate) int { return a.own.compare(&b.own) })
+	l.all, l.ok = s.sort(s.candidates(l.all[:0], index)), 0
 	for i := range l.all {
 		if l.all[i].status == OK {
 			l.ok++
@@ -67,6 +66,22 @@ func (s *searcher) list(index int) list {
 		m.listed[key] = list{slices.Clone(l.all), l.ok, l.effort}
 	}
 	return *l
+}
+
+// sort puts candidates into the order of preference. It sorts their numbers, which are smaller to move,
+// and gives them in the room of those it has sorted before.
+func (s *searcher) sort(all []candidate) []candidate {
+	s.numbers = s.numbers[:0]
+	for i := range all {
+		s.numbers = append(s.numbers, int32(i))
+	}
+	slices.SortFunc(s.numbers, func(a, b int32) int { return all[a].own.compare(&all[b].own) })
+	sorted := s.sorted[:0]
+	for _, i := range s.numbers {
+		sorted = append(sorted, all[i])
+	}
+	s.sorted = all
+	return sorted
 }
 
 // candidates appends the hole stacks of a group that are at least a caution,

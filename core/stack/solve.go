@@ -237,6 +237,8 @@ type searcher struct {
 	room    []list      // by group, for lists that are not
 	found   []list      // by group, at least this many; they may be others' too
 	settled []int       // for candidates
+	numbers []int32     // for sort
+	sorted  []candidate // the same
 	apart   [][]float64 // mm between the nearest holes of two groups
 	effort  int         // candidates that may still be looked at or compared
 	looked  int         // when it was last seen whether anybody waits
