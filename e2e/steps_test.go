@@ -24,7 +24,7 @@ func TestStepsByHand(t *testing.T) {
 	d := sit(t, "/steps?job=mill-lane-counter")
 	d.See(`[data-step="bolt"] figure svg`)
 	d.Point(`[data-step="bolt"] li[data-part="kit.4"]`)
-	d.Wait(`document.querySelectorAll('[data-step="bolt"] figure .lit').length > 0 || document.querySelectorAll('[data-step="bolt"] li[data-part].at').length > 0`)
+	d.Wait(`document.querySelectorAll('[data-step="bolt"] figure .lit, [data-step="bolt"] li[data-part].at').length > 0`)
 	if n := value[int](d, `document.querySelectorAll('.sequence [data-step]').length`); n < 18 {
 		t.Errorf("only %d steps", n)
 	}
@@ -110,7 +110,8 @@ func TestPhotograph(t *testing.T) {
 	d.Chord("s")
 	d.Wait(`document.body.innerText.includes('Saved: job mill-lane-counter')`)
 	d.Open(d.app.URL + "/at/mill-lane-counter")
-	d.Wait(`document.querySelector('#step-level .photo img')?.complete && document.querySelector('#step-level .photo').textContent.includes('the left screw')`)
+	d.Wait(`document.querySelector('#step-level .photo img')?.complete &&
+		document.querySelector('#step-level .photo').textContent.includes('the left screw')`)
 	d.Open(d.app.URL + "/steps?job=mill-lane-counter")
 	d.Click(`[aria-label="Change Level it"]`)
 	d.Click(`.step-editor [aria-label*="the left screw"]`)
@@ -147,7 +148,8 @@ func TestAtTheWall(t *testing.T) {
 		if w := value[int](d, `document.documentElement.scrollWidth`); w > 390 {
 			t.Errorf("the page is %d wide", w)
 		}
-		if small := value[string](d, `[...document.querySelectorAll('button')].filter((b) => b.offsetHeight < 44 || b.offsetWidth < 44).map((b) => b.id).join()`); small != "" {
+		if small := value[string](d, `[...document.querySelectorAll('button')].filter((b) => b.offsetHeight < 44 || b.offsetWidth < 44)
+			.map((b) => b.id).join()`); small != "" {
 			t.Errorf("too small for a finger: %s", small)
 		}
 		d.Tap("#units")

@@ -19,22 +19,30 @@ import (
 // [TestEncoderAgreesWithLibrary] holds the two beside each other.
 type encoder func(out []byte, v reflect.Value, indent int) []byte
 
-var encoders sync.Map // reflect.Type → encoder
+// encoders are those that are made, by type. Whoever makes one holds the lock until all that it is made
+// of is there: nobody meets one that is half made.
+var encoders = struct {
+	sync.Mutex
+	of map[reflect.Type]*encoder
+}{of: map[reflect.Type]*encoder{}}
 
 // appendIndented appends a value, its lines after the first indented by so many steps.
 func appendIndented(out []byte, v any, indent int) []byte {
 	x := reflect.ValueOf(v)
-	return encoderOf(x.Type())(out, x, indent)
+	encoders.Lock()
+	made := encoderOf(x.Type())
+	encoders.Unlock()
+	return (*made)(out, x, indent)
 }
 
-func encoderOf(t reflect.Type) encoder {
-	if known, ok := encoders.Load(t); ok {
-		return known.(encoder)
+// encoderOf is called with the lock held. What it gives for a type that holds itself is filled in later.
+func encoderOf(t reflect.Type) *encoder {
+	made := encoders.of[t]
+	if made == nil {
+		made = new(encoder)
+		encoders.of[t] = made
+		*made = newEncoder(t)
 	}
-	// A type that holds itself is looked up when it is written: by then it is there.
-	encoders.Store(t, encoder(func(out []byte, v reflect.Value, indent int) []byte { return encoderOf(t)(out, v, indent) }))
-	made := newEncoder(t)
-	encoders.Store(t, made)
 	return made
 }
 
@@ -63,7 +71,7 @@ func newEncoder(t reflect.Type) encoder {
 			if v.IsNil() {
 				return append(out, "null"...)
 			}
-			return elem(out, v.Elem(), indent)
+			return (*elem)(out, v.Elem(), indent)
 		}
 	case reflect.Slice:
 		return sliceEncoder(t)
@@ -82,7 +90,7 @@ func optionalEncoder(t reflect.Type) encoder {
 		if !v.Field(known.Index[0]).Bool() {
 			return append(out, "null"...)
 		}
-		return elem(out, v.Field(value.Index[0]), indent)
+		return (*elem)(out, v.Field(value.Index[0]), indent)
 	}
 }
 
@@ -101,7 +109,7 @@ func sliceEncoder(t reflect.Type) encoder {
 			if i > 0 {
 				out = append(out, ',')
 			}
-			out = elem(appendLine(out, indent+1), v.Index(i), indent+1)
+			out = (*elem)(appendLine(out, indent+1), v.Index(i), indent+1)
 		}
 		return append(appendLine(out, indent), ']')
 	}
@@ -136,7 +144,7 @@ func appendTexts(out []byte, v reflect.Value, indent int) []byte {
 // member is a field of a struct as it is written.
 type member struct {
 	index     int
-	value     encoder
+	value     *encoder
 	omitZero  bool
 	omitEmpty bool
 	start     [8]string // its line up to the value, by indent
@@ -172,7 +180,7 @@ func structEncoder(t reflect.Type) encoder {
 			} else {
 				out = append(out, m.line(indent, names[i])...)
 			}
-			out = m.value(out, x, indent+1)
+			out = (*m.value)(out, x, indent+1)
 		}
 		if len(out) > none {
 			out = appendLine(out, indent)

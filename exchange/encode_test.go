@@ -3,12 +3,33 @@ package exchange
 import (
 	"bytes"
 	"encoding/json"
+	"strings"
+	"sync"
 	"testing"
 
 	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
+
+// TestEncoderIsMadeOnce: of those who ask for an encoder that is not made yet, none meets one that is
+// half made.
+func TestEncoderIsMadeOnce(t *testing.T) {
+	var all sync.WaitGroup
+	for range 200 {
+		encoders.Lock()
+		clear(encoders.of)
+		encoders.Unlock()
+		for range 4 {
+			all.Go(func() {
+				if got := string(appendIndented(nil, &Stack{Alternative: &Stack{}}, 0)); strings.Count(got, "arm_plane_mm") != 2 {
+					t.Error(got)
+				}
+			})
+		}
+		all.Wait()
+	}
+}
 
 // TestEncoderAgreesWithLibrary: pairings of all verdicts, and texts that have to be escaped or do not,
 // are written as encoding/json writes them.

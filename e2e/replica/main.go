@@ -92,7 +92,8 @@ func run(program, litestream string, writing time.Duration) error {
 	follower := ""
 	for end := time.Now().Add(writing); time.Now().Before(end); {
 		id := fmt.Sprintf("d%05d", len(acknowledged))
-		r, err := http.NewRequest(http.MethodPut, at+"/api/items/displays/"+id, strings.NewReader(fmt.Sprintf(`{"revision":0,"display":{"id":%q,"model":"Pane"}}`, id)))
+		r, err := http.NewRequest(http.MethodPut, at+"/api/items/displays/"+id,
+			strings.NewReader(fmt.Sprintf(`{"revision":0,"display":{"id":%q,"model":"Pane"}}`, id)))
 		if err != nil {
 			return err
 		}
