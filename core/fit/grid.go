@@ -40,7 +40,7 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if g.cache == nil || !reflect.DeepEqual(g.policy, policy) {
-		g.policy, g.cache, g.rows = policy, stack.NewCache(fullAnswers), nil
+		g.policy, g.cache, g.rows = policy, stack.NewCache(), nil
 	}
 	known := make([][]packed, len(displays))
 	for i, d := range displays {

@@ -26,6 +26,8 @@ type Pairing struct {
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
+	stacked stack.Summary // of the stack
+
 	corner *cornered // of the pattern
 	side   WallSide
 	motion Motion
@@ -107,31 +109,49 @@ func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.So
 
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
-	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
-	if pattern >= 0 {
-		p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
-		if hang.Place(&p.place, s.display, p.Pattern, b, s.turn, s.policy, s.extra.TopHoles) {
-			p.Hang = &p.place
-		}
-		layout, known := s.layout(pattern, b)
-		p.Layout = layout
-		if layout.Solvable() {
-			answer := solver.Solve(layout, known, b, kits, s.policy, s.extra.Work)
-			p.Stack, p.Alternative, p.GaveUp = answer.Best, answer.Alternative, answer.Incomplete
-		}
+	if layout, known := s.begin(p, pattern, b); layout != nil {
+		answer := solver.Solve(layout, known, b, kits, s.policy, s.extra.Work)
+		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
 	}
-	p.side = p.defaultWallSide()
-	p.motion = p.motionOn(&p.side, b.TiltDown.Value > 0 || b.TiltUp.Value > 0, b.Swivel.Value > 0)
+	p.hang()
 	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]
 	for i := range rules {
-		if rules[i].judge == nil {
-			p.Findings[i] = s.data.Finding
-			continue
-		}
-		p.Findings[i] = rules[i].judge(p)
+		p.Findings[i] = s.finding(p, i)
 		p.Findings[i].Rule = rules[i].rule
 	}
-	p.Verdict = verdict(p.Findings, p.Stack != nil && len(p.Stack.Supplied) > 0)
+	p.Verdict = verdict(p.Findings, p.stacked.Supplies)
+}
+
+// begin sets a pairing up; the layout is nil where no stack can be looked for.
+func (s *subject) begin(p *Pairing, pattern int, b *catalog.Bracket) (layout *stack.BoltLayout, known *stack.Entry) {
+	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
+	if pattern < 0 {
+		return nil, nil
+	}
+	p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
+	layout, known = s.layout(pattern, b)
+	p.Layout = layout
+	if !layout.Solvable() {
+		return nil, nil
+	}
+	return layout, known
+}
+
+// hang places the display on its bracket, and finds how far it moves there.
+func (p *Pairing) hang() {
+	if p.Pattern != nil && hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles) {
+		p.Hang = &p.place
+	}
+	p.side = p.defaultWallSide()
+	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0 || p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
+}
+
+// finding is what a rule, by its place in Rules, finds of a pairing.
+func (s *subject) finding(p *Pairing, rule int) Finding {
+	if rules[rule].judge == nil {
+		return s.data.Finding
+	}
+	return rules[rule].judge(p)
 }
 
 // prepare solves the stacks of all patterns on a bracket, for the cache to remember.

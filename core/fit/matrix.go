@@ -12,16 +12,6 @@ import (
 	"nexufix/core/stack"
 )
 
-// Cell is one pairing of a matrix: its verdict, the rule that decided it,
-// whether that rule is the only one that keeps it from fitting, and whether
-// parts have to be sent.
-type Cell struct {
-	Verdict     Verdict
-	Rule        Rule // "" when every rule passes
-	SoleBlocker bool // but for Rule, it would fit
-	NeedsParts  bool
-}
-
 // Row is one display with every bracket, in the order of the brackets.
 type Row struct {
 	Display int // index
@@ -45,9 +35,6 @@ const (
 	matrixSteps = 8_000_000
 	cellSteps   = 180
 )
-
-// fullAnswers is how many answers a matrix keeps in full.
-const fullAnswers = 100_000
 
 // blockSizes are those of the blocks of displays in which a matrix is judged: the first is small, so
 // that the first rows come soon.
@@ -101,7 +88,7 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 				*cell = m.known[first+i][j].cell()
 				continue
 			}
-			*cell = subjects[i].on(m.brackets[j], all.kits[j], solver, room).Cell()
+			*cell = subjects[i].cell(m.brackets[j], all.kits[j], solver, room)
 			if m.known != nil && !m.work.Exhausted() {
 				m.known[first+i][j] = cell.pack()
 			}
@@ -117,30 +104,6 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 			rows[i].Cells = nil // the taker's now
 		}
 	})
-}
-
-// Cell sums a pairing up.
-func (p *Pairing) Cell() Cell {
-	c := Cell{Verdict: p.Verdict, NeedsParts: p.Stack != nil && len(p.Stack.Supplied) > 0}
-	worst, place, against := Pass, len(Consequence), 0
-	for i := range p.Findings {
-		x := &p.Findings[i]
-		if x.Status == Pass {
-			continue
-		}
-		status := x.Status
-		if status == Unknown && !needed(x.Rule) {
-			status = Caution // a condition, and no more
-		}
-		if status != Caution {
-			against++
-		}
-		if at := consequenceOf[i]; status > worst || status == worst && at < place {
-			worst, place, c.Rule = status, at, x.Rule
-		}
-	}
-	c.SoleBlocker = against == 1
-	return c
 }
 
 // mostCovering is how many brackets Cover chooses at the most.

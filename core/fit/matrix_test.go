@@ -19,7 +19,7 @@ func matrixOf(ctx context.Context, ds []*catalog.Display, bs []*catalog.Bracket,
 	done func(Row) error) error {
 	m := matrix{displays: ds, brackets: bs, policy: &policy}
 	if remember {
-		m.cache = stack.NewCache(fullAnswers)
+		m.cache = stack.NewCache()
 	}
 	return m.run(ctx, done)
 }
@@ -186,7 +186,7 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		ds, bs := many(displays, brackets)
 		change(ds, bs)
 		policy := catalog.DefaultPolicy()
-		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache(fullAnswers)}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache()}
 		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
 			t.Fatal(err)
 		}
@@ -225,7 +225,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 		catalogtest.Unlike(bs)
 	}
 	policy := catalog.DefaultPolicy()
-	memory := stack.NewCache(fullAnswers)
+	memory := stack.NewCache()
 	run := func() {
 		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: memory}
 		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
@@ -239,7 +239,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	for b.Loop() {
 		switch how {
 		case "cold", "unlike":
-			memory = stack.NewCache(fullAnswers)
+			memory = stack.NewCache()
 		case "afresh":
 			memory = nil
 		}

@@ -1,7 +1,5 @@
 package fit
 
-import "slices"
-
 // Rule is a rule that a pairing, or its place on a wall, is judged by, by its
 // name in the exchange format.
 type Rule string
@@ -43,15 +41,6 @@ var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule
 
 // String is the name in the exchange format.
 func (r Rule) String() string { return string(r) }
-
-// consequenceOf is the place in Consequence of each of Rules.
-var consequenceOf = func() []int {
-	var at []int
-	for _, r := range Rules {
-		at = append(at, slices.Index(Consequence, r))
-	}
-	return at
-}()
 
 // needed are the rules whose unknown leaves the verdict open.
 func needed(r Rule) bool {

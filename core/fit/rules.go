@@ -11,28 +11,30 @@ import (
 )
 
 // rules are the rules of a pairing, in the order of [Rules]: what of the drawing each is
-// about, how it judges, and its words. The data rule looks at the display alone, once.
+// about, whether it asks where the display hangs, how it judges, and its words. The data rule looks at the
+// display alone, once.
 var rules = [...]struct {
 	rule  Rule
 	marks []string
+	hung  bool
 	judge func(*Pairing) Finding
 	words func(*Pairing, *Check)
 }{
-	{PatternRule, []string{"back.pattern"}, patternCheck, patternWords},
-	{BoltsRule, []string{"back.pattern"}, boltsCheck, boltsWords},
-	{ThreadRule, []string{"stack.*.bolt"}, threadCheck, threadWords},
-	{StackRule, []string{"stack"}, stackCheck, stackWords},
-	{LoadRule, []string{"back.outline"}, loadCheck, loadWords},
-	{SizeRule, []string{"back.outline"}, sizeCheck, sizeWords},
-	{TurnRule, []string{"back.outline"}, turnCheck, turnWords},
-	{ArmsRule, []string{"back.arms"}, armsCheck, armsWords},
-	{PortsRule, nil, portsCheck, portsWords},
-	{PlugsRule, nil, plugsCheck, plugsWords},
-	{ProtrusionRule, nil, protrusionCheck, protrusionWords},
-	{TiltRule, []string{"side.tilt"}, tiltCheck, tiltWords},
-	{SwivelRule, []string{"side.swivel"}, swivelCheck, swivelWords},
-	{HoldRule, []string{"side.hold"}, holdCheck, holdWords},
-	{DataRule, nil, nil, nil},
+	{PatternRule, []string{"back.pattern"}, false, patternCheck, patternWords},
+	{BoltsRule, []string{"back.pattern"}, false, boltsCheck, boltsWords},
+	{ThreadRule, []string{"stack.*.bolt"}, false, threadCheck, threadWords},
+	{StackRule, []string{"stack"}, false, stackCheck, stackWords},
+	{LoadRule, []string{"back.outline"}, false, loadCheck, loadWords},
+	{SizeRule, []string{"back.outline"}, false, sizeCheck, sizeWords},
+	{TurnRule, []string{"back.outline"}, false, turnCheck, turnWords},
+	{ArmsRule, []string{"back.arms"}, true, armsCheck, armsWords},
+	{PortsRule, nil, true, portsCheck, portsWords},
+	{PlugsRule, nil, true, plugsCheck, plugsWords},
+	{ProtrusionRule, nil, true, protrusionCheck, protrusionWords},
+	{TiltRule, []string{"side.tilt"}, true, tiltCheck, tiltWords},
+	{SwivelRule, []string{"side.swivel"}, true, swivelCheck, swivelWords},
+	{HoldRule, []string{"side.hold"}, true, holdCheck, holdWords},
+	{DataRule, nil, false, nil, nil},
 }
 
 // say and advise put a check into words.

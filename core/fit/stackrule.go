@@ -14,7 +14,7 @@ import (
 )
 
 func stackCheck(p *Pairing) (c Finding) {
-	if p.Stack == nil {
+	if !p.stacked.Found {
 		c.Status = Unknown
 		l := p.Layout
 		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil
@@ -23,15 +23,18 @@ func stackCheck(p *Pairing) (c Finding) {
 		}
 		return c
 	}
+	if p.stacked.Status == stack.Caution || p.stacked.Supplies {
+		c.Status = Caution
+	}
+	if p.Stack == nil {
+		return c // of a cell, for which it is not written out
+	}
 	c.Measure, _, _ = p.tightest()
 	switch s := p.Stack; {
 	case p.leans():
 		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
 	case p.twists():
 		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
-	}
-	if p.Stack.Status == stack.Caution || len(p.Stack.Supplied) > 0 {
-		c.Status = Caution
 	}
 	return c
 }

@@ -139,15 +139,10 @@ func (p *Pairing) behind(at Rect, side *WallSide) (over quantity.Length, what st
 
 // nearest is the smallest arm plane of a stack: where the display comes
 // nearest to the wall. The rules of what is behind the display go by it.
-func (p *Pairing) nearest() (quantity.Length, bool) { return p.Nearest(), p.Stack != nil }
+func (p *Pairing) nearest() (quantity.Length, bool) { return p.stacked.Nearest, p.stacked.Found }
 
 // Nearest is the smallest arm plane of a pairing's stack, 0 without one.
-func (p *Pairing) Nearest() quantity.Length {
-	if p.Stack == nil {
-		return 0
-	}
-	return p.Stack.Nearest
-}
+func (p *Pairing) Nearest() quantity.Length { return p.stacked.Nearest }
 
 // worse says of two findings that the second is worse: by status, then by the least margin.
 func worse(a, b Finding) bool {

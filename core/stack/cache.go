@@ -13,15 +13,14 @@ import (
 // Cache remembers, for one policy, what has been solved for many displays on many brackets, each by
 // all that it follows from: the holes' figures and places and the thread (a layout), and what of that
 // thread is in the kit and how thick the plate is (a kit). It is safe for concurrent use, and asked
-// through a [Solver]. It holds at most [mostSolutions], of 150 to 300 bytes each, and some of them in full, of
-// 700 bytes. Nothing empties it: another policy wants another cache.
+// through a [Solver]. It holds at most [mostSolutions], of 150 to 300 bytes each. Nothing empties it: another
+// policy wants another cache.
 type Cache struct {
 	mu      sync.RWMutex
 	layouts map[string]*Entry
 	kits    map[string]int32
 	stocks  map[stockKey]*stock
 	solved  atomic.Int64
-	inFull  atomic.Int64 // how many answers may still be kept in full
 }
 
 // Entry are the solutions that are remembered for a layout, by the number of the
@@ -38,11 +37,9 @@ type stockKey struct {
 // same kit.
 const mostSolutions = 400_000
 
-// NewCache is an empty cache, which keeps so many answers in full.
-func NewCache(inFull int) *Cache {
-	m := &Cache{layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
-	m.inFull.Store(int64(inFull))
-	return m
+// NewCache is an empty cache.
+func NewCache() *Cache {
+	return &Cache{layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
 }
 
 // Full says that it is nearly so.
@@ -122,21 +119,25 @@ func (m *Cache) NewSolver() *Solver {
 // Solve solves the problem of a layout on a bracket, of which known and kits
 // are what the cache has.
 func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Answer {
-	if s == nil || s.cache == nil || int(kits[f.Thread]) >= len(known.solutions) {
-		p := f.On(b, *policy)
+	p := f.On(b, *policy)
+	if !s.remembers(f, known, kits) {
 		p.Work = w
 		return Solve(p)
 	}
-	x := s.solution(f, known, b, kits, policy, w)
-	if full := x.full.Load(); full != nil {
-		return *full
+	return s.solution(f, known, b, kits, policy, w).of(&p)
+}
+
+// Summary is that of the answer.
+func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Summary {
+	if !s.remembers(f, known, kits) {
+		answer := s.Solve(f, known, b, kits, policy, w)
+		return answer.Summary()
 	}
-	p := f.On(b, *policy)
-	full := x.of(&p)
-	if s.cache.inFull.Add(-1) >= 0 {
-		x.full.Store(&full)
-	}
-	return full
+	return s.solution(f, known, b, kits, policy, w).summary()
+}
+
+func (s *Solver) remembers(f *BoltLayout, known *Entry, kits KitNumbers) bool {
+	return s != nil && s.cache != nil && int(kits[f.Thread]) < len(known.solutions)
 }
 
 // Prepare solves it for the cache to remember, if it does not yet.

@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 	"sync"
-	"sync/atomic"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -85,19 +84,45 @@ type Answer struct {
 	Incomplete        bool
 }
 
+// Summary is what an answer comes to, its parts aside.
+type Summary struct {
+	Found      bool            // there is a stack
+	Supplies   bool            // of which pieces have to be sent
+	Status     Status          // of the stack
+	Nearest    quantity.Length // its smallest z
+	Incomplete bool
+}
+
+// Summary sums an answer up.
+func (a *Answer) Summary() Summary {
+	out := Summary{Incomplete: a.Incomplete}
+	if s := a.Best; s != nil {
+		out.Found, out.Supplies, out.Status, out.Nearest = true, len(s.Supplied) > 0, s.Status, s.Nearest
+	}
+	return out
+}
+
 // solution is an answer in short: what is picked of which stock.
 type solution struct {
 	best, alternative *picked
 	incomplete        bool
-	full              atomic.Pointer[Answer] // where it is kept as well
 }
 
 // picked is a stack in short: a pick for each group.
 type picked struct {
-	from   *stock
-	picks  []pick
-	rank   total
-	status Status
+	from    *stock
+	picks   []pick
+	rank    total
+	nearest quantity.Length
+	status  Status
+}
+
+func (s *solution) summary() Summary {
+	out := Summary{Incomplete: s.incomplete}
+	if x := s.best; x != nil {
+		out.Found, out.Supplies, out.Status, out.Nearest = true, x.rank.supplied > 0, x.status, x.nearest
+	}
+	return out
 }
 
 // of is the answer in full, to the problem that it solves.
@@ -303,9 +328,10 @@ func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Le
 	if len(s.bestSet) == 0 {
 		return nil
 	}
-	out := &picked{from: s.stock, rank: s.best, picks: make([]pick, len(s.bestSet))}
+	out := &picked{from: s.stock, rank: s.best, nearest: s.best.plane, picks: make([]pick, len(s.bestSet))}
 	for i := range s.bestSet {
 		out.picks[i] = s.bestSet[i].pick
+		out.nearest = min(out.nearest, s.bestSet[i].own.plane)
 	}
 	return out
 }
@@ -458,7 +484,7 @@ func (x *picked) of(p *Problem) *Stack {
 		return nil
 	}
 	all := &x.from.parts
-	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.rank.plane, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
+	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.nearest, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
 		Groups: make([]HoleStack, 0, len(x.picks))}
 	u, lim := use{}.renew(all), p.limits()
 	for i := range x.picks {
@@ -482,7 +508,6 @@ func (x *picked) of(p *Problem) *Stack {
 			h.Spacers = append(h.Spacers, Spacer{s.length, s.outer})
 		}
 		out.Groups = append(out.Groups, h)
-		out.Nearest = min(out.Nearest, h.Plane)
 		u.add(c, choice, len(g.Holes), 1)
 	}
 	out.Supplied = u.supplied()
