@@ -126,7 +126,7 @@ func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracke
 	before, after := fit.Judge(d, b, 0, e.extra, e.policy), fit.Judge(newDisplay, newBracket, 0, e.extra, e.policy)
 	if before.Verdict != after.Verdict && !e.extra.Work.Exhausted() {
 		e.Changes = append(e.Changes, VerdictMoved{name, string(before.Verdict), string(after.Verdict),
-			after.Check(after.Cell().Rule).Text.In(e.units)})
+			after.Check(after.Cell().Rule()).Text.In(e.units)})
 	}
 }
 

@@ -102,19 +102,19 @@ func cellLetters(cells []fit.Cell) string {
 	for _, c := range cells {
 		verdict, rule := byte('a'), byte('a')
 		for i, v := range fit.Verdicts {
-			if v == c.Verdict {
+			if v == c.Verdict() {
 				verdict += byte(i)
 			}
 		}
 		for i, r := range fit.Rules {
-			if r == c.Rule {
+			if r == c.Rule() {
 				rule += byte(i + 1)
 			}
 		}
-		if c.NeedsParts {
+		if c.NeedsParts() {
 			verdict -= 'a' - 'A'
 		}
-		if c.SoleBlocker {
+		if c.SoleBlocker() {
 			rule -= 'a' - 'A'
 		}
 		b.WriteByte(verdict)
@@ -200,9 +200,9 @@ func MatrixXLSX(ctx context.Context, grid *fit.Grid, all *exchange.Contents, out
 }
 
 func cellWords(c fit.Cell) string {
-	text := strings.ReplaceAll(string(c.Verdict), "_", " ")
-	if c.Rule != "" {
-		text += ": " + c.Rule.String()
+	text := strings.ReplaceAll(string(c.Verdict()), "_", " ")
+	if r := c.Rule(); r != "" {
+		text += ": " + r.String()
 	}
 	return text
 }

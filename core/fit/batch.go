@@ -2,6 +2,7 @@ package fit
 
 import (
 	"runtime"
+	"slices"
 	"sync/atomic"
 
 	"nexufix/core/catalog"
@@ -13,18 +14,29 @@ import (
 // bracket after another, so that the searches with its kit share what they find; then they are judged
 // one display after another.
 type batch struct {
-	brackets []*catalog.Bracket
-	turn     catalog.Turn
-	extra    Extra
-	policy   *catalog.Policy
-	cache    *stack.Cache       // nil: nothing is remembered, and nothing solved before
-	kits     []stack.KitNumbers // by bracket
+	targets []target
+	turn    catalog.Turn
+	extra   Extra
+	policy  *catalog.Policy
+	cache   *stack.Cache // nil: nothing is remembered, and nothing solved before
+}
+
+// target is a bracket that subjects are judged on.
+type target struct {
+	bracket *catalog.Bracket
+	number  int              // of the batch's
+	used    int              // of a pattern's rows ([usedBy])
+	kits    stack.KitNumbers // in the cache
+}
+
+func newTarget(number int, b *catalog.Bracket, cache *stack.Cache) target {
+	return target{b, number, usedBy(b), cache.KitNumbers(b)}
 }
 
 func newBatch(brackets []*catalog.Bracket, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *batch {
-	b := &batch{brackets, turn, extra, policy, cache, make([]stack.KitNumbers, len(brackets))}
+	b := &batch{make([]target, len(brackets)), turn, extra, policy, cache}
 	for j, x := range brackets {
-		b.kits[j] = cache.KitNumbers(x)
+		b.targets[j] = newTarget(j, x, cache)
 	}
 	return b
 }
@@ -34,7 +46,7 @@ func newBatch(brackets []*catalog.Bracket, turn catalog.Turn, extra Extra, polic
 func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool) []*subject {
 	subjects := make([]*subject, len(displays))
 	workers.Each(len(displays), func(i int) {
-		for j, x := range b.brackets {
+		for j := range b.targets {
 			if lacking != nil && !lacking(i, j) {
 				continue
 			}
@@ -42,20 +54,61 @@ func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool
 				subjects[i] = newSubject(displays[i], b.turn, b.extra, b.policy, b.cache)
 			}
 			for pattern := range subjects[i].display.Patterns {
-				subjects[i].layout(pattern, x) // from here on it is only read
+				subjects[i].layout(pattern, &b.targets[j]) // from here on it is only read
 			}
 		}
 	})
-	if b.cache != nil {
-		b.share(len(b.brackets), func(solver *stack.Solver, _ *[2]Pairing, j int) {
-			for i, s := range subjects {
-				if !b.extra.Work.Gone() && (lacking == nil || lacking(i, j)) {
-					s.prepare(b.brackets[j], b.kits[j], solver)
-				}
-			}
-		})
+	if b.cache == nil {
+		return subjects
 	}
+	offers := b.offersOf(subjects)
+	b.share(len(b.targets), func(solver *stack.Solver, _ *[2]Pairing, j int) {
+		x := &b.targets[j]
+		for i := range offers[x.used] {
+			o := &offers[x.used][i]
+			wanted := func(i int) bool { return lacking == nil || lacking(i, j) }
+			if !b.extra.Work.Gone() && slices.ContainsFunc(o.subjects, wanted) {
+				o.stacked[j] = solver.Summary(o.layout, o.known, x.bracket, x.kits, b.policy, b.extra.Work)
+			}
+		}
+	})
 	return subjects
+}
+
+// offer is what some subjects offer alike to the brackets that use the same rows, and what the stacks
+// come to, by target.
+type offer struct {
+	layout   *stack.BoltLayout
+	known    *stack.Entry
+	subjects []int
+	stacked  []stack.Summary
+}
+
+// offersOf are those of subjects, by the use that brackets make of the rows.
+func (b *batch) offersOf(subjects []*subject) (out [uses][]offer) {
+	for used := range out {
+		at := map[*stack.Entry]int{}
+		for i, s := range subjects {
+			if s == nil {
+				continue
+			}
+			for pattern := range s.layouts {
+				layout, known := s.layouts[pattern].layout[used], s.layouts[pattern].entry[used]
+				if layout == nil || !layout.Solvable() {
+					continue
+				}
+				n, is := at[known]
+				if !is {
+					n = len(out[used])
+					at[known] = n
+					out[used] = append(out[used], offer{layout: layout, known: known, stacked: make([]stack.Summary, len(b.targets))})
+				}
+				out[used][n].subjects = append(out[used][n].subjects, i)
+				s.layouts[pattern].stacked[used] = out[used][n].stacked
+			}
+		}
+	}
+	return out
 }
 
 // share does something for 0 … n−1 on all cores, each with a solver and a room of its own.

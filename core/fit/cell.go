@@ -1,20 +1,42 @@
 package fit
 
 import (
+	"fmt"
 	"slices"
 
-	"nexufix/core/catalog"
 	"nexufix/core/stack"
 )
 
-// Cell is one pairing of a matrix: its verdict, the rule that decided it,
-// whether that rule is the only one that keeps it from fitting, and whether
-// parts have to be sent.
-type Cell struct {
-	Verdict     Verdict
-	Rule        Rule // "" when every rule passes
-	SoleBlocker bool // but for Rule, it would fit
-	NeedsParts  bool
+// Cell is one pairing of a matrix in two bytes; 0 is one that was not judged.
+type Cell uint16
+
+// The bits of a cell: its verdict in three and the rule in five, each from 1 on; then two flags.
+const (
+	cellRule  = 3
+	cellSole  = 1 << 8
+	cellParts = 1 << 9
+)
+
+// Verdict is the pairing's.
+func (c Cell) Verdict() Verdict { return Verdicts[c&(1<<cellRule-1)-1] }
+
+// Rule is the one that decided it, "" when every rule passes.
+func (c Cell) Rule() Rule {
+	if rule := c >> cellRule & 31; rule > 0 {
+		return Rules[rule-1]
+	}
+	return ""
+}
+
+// SoleBlocker says that the rule is the only one that keeps it from fitting.
+func (c Cell) SoleBlocker() bool { return c&cellSole != 0 }
+
+// NeedsParts says that parts have to be sent.
+func (c Cell) NeedsParts() bool { return c&cellParts != 0 }
+
+// String is the cell in words, for tests.
+func (c Cell) String() string {
+	return fmt.Sprintf("%s by %q, sole %v, needs parts %v", c.Verdict(), c.Rule(), c.SoleBlocker(), c.NeedsParts())
 }
 
 // Cell sums a pairing up.
@@ -27,13 +49,17 @@ func (p *Pairing) Cell() Cell {
 }
 
 // cell is the cell of the subject on a bracket. Rules that can no longer change it are not judged.
-func (s *subject) cell(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver, room *[2]Pairing) Cell {
+func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell {
 	if len(s.display.Patterns) > 1 {
-		return s.on(b, kits, solver, room).Cell() // which pattern it is takes every rule
+		return s.on(on, solver, room).Cell() // which pattern it is takes every rule
 	}
 	p, t := &room[0], tally{}
-	if layout, known := s.begin(p, len(s.display.Patterns)-1, b); layout != nil {
-		p.stacked = solver.Summary(layout, known, b, kits, s.policy, s.extra.Work)
+	if f := s.begin(p, len(s.display.Patterns)-1, on); f != nil {
+		if known := f.stacked[on.used]; known != nil {
+			p.stacked = known[on.number]
+		} else {
+			p.stacked = solver.Summary(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work)
+		}
 		p.GaveUp = p.stacked.Incomplete
 	}
 	hung := false
@@ -52,7 +78,7 @@ func (s *subject) cell(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.
 // tally counts findings as a cell does. They are added with the worst consequence first.
 type tally struct {
 	worst   Status
-	decided Rule
+	decided int // by which of Rules, from 1 on; 0: none
 	against int // what keeps it from fitting
 }
 
@@ -64,7 +90,7 @@ func (t *tally) add(rule int, status Status) {
 		t.against++
 	}
 	if status > t.worst {
-		t.worst, t.decided = status, Rules[rule]
+		t.worst, t.decided = status, rule+1
 	}
 }
 
@@ -72,16 +98,21 @@ func (t *tally) add(rule int, status Status) {
 func (t *tally) settled() bool { return t.worst == Fail && t.against > 1 }
 
 func (t *tally) cell(p *Pairing) Cell {
-	c := Cell{Rule: t.decided, SoleBlocker: t.against == 1, NeedsParts: p.stacked.Supplies}
+	v := Fits
 	switch {
 	case t.worst == Fail:
-		c.Verdict = DoesNotFit
+		v = DoesNotFit
 	case t.worst == Unknown:
-		c.Verdict = MissingData
-	case t.worst == Caution || c.NeedsParts:
-		c.Verdict = FitsWithConditions
-	default:
-		c.Verdict = Fits
+		v = MissingData
+	case t.worst == Caution || p.stacked.Supplies:
+		v = FitsWithConditions
+	}
+	c := Cell(slices.Index(Verdicts, v)+1) | Cell(t.decided)<<cellRule
+	if t.against == 1 {
+		c |= cellSole
+	}
+	if p.stacked.Supplies {
+		c |= cellParts
 	}
 	return c
 }

@@ -3,7 +3,6 @@ package fit
 import (
 	"context"
 	"reflect"
-	"slices"
 	"sync"
 
 	"nexufix/core/catalog"
@@ -19,7 +18,7 @@ type Grid struct {
 	policy   catalog.Policy
 	cache    *stack.Cache
 	brackets map[*catalog.Bracket]int
-	rows     map[*catalog.Display][]packed
+	rows     map[*catalog.Display][]Cell
 }
 
 // Matrix judges every display with every bracket by every rule, on all cores,
@@ -36,15 +35,15 @@ func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets
 }
 
 // before lays out what is known of a matrix that is asked for.
-func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Cache, [][]packed) {
+func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Cache, [][]Cell) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if g.cache == nil || !reflect.DeepEqual(g.policy, policy) {
 		g.policy, g.cache, g.rows = policy, stack.NewCache(), nil
 	}
-	known := make([][]packed, len(displays))
+	known := make([][]Cell, len(displays))
 	for i, d := range displays {
-		known[i] = make([]packed, len(brackets))
+		known[i] = make([]Cell, len(brackets))
 		row := g.rows[d]
 		if row == nil {
 			continue
@@ -69,30 +68,8 @@ func (g *Grid) save(m *matrix) {
 	for j, b := range m.brackets {
 		g.brackets[b] = j
 	}
-	g.rows = map[*catalog.Display][]packed{}
+	g.rows = map[*catalog.Display][]Cell{}
 	for i, d := range m.displays {
 		g.rows[d] = m.known[i]
 	}
-}
-
-// packed is a cell in two bytes; 0 is none.
-type packed uint16
-
-func (c Cell) pack() packed {
-	p := packed(slices.Index(Verdicts, c.Verdict)+1) | packed(slices.Index(Rules, c.Rule)+1)<<3
-	if c.SoleBlocker {
-		p |= 1 << 8
-	}
-	if c.NeedsParts {
-		p |= 1 << 9
-	}
-	return p
-}
-
-func (p packed) cell() Cell {
-	c := Cell{Verdict: Verdicts[p&7-1], SoleBlocker: p&(1<<8) != 0, NeedsParts: p&(1<<9) != 0}
-	if rule := p >> 3 & 31; rule > 0 {
-		c.Rule = Rules[rule-1]
-	}
-	return c
 }

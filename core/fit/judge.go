@@ -50,7 +50,7 @@ type Extra struct {
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	slots := len(b.Interface.Slots)
 	extra.Work.Spend(judgeSteps + slots*slots/4)
-	return *newSubject(d, turn, extra, &policy, nil).on(b, stack.KitNumbers{}, nil, new([2]Pairing))
+	return *newSubject(d, turn, extra, &policy, nil).on(new(newTarget(0, b, nil)), nil, new([2]Pairing))
 }
 
 // judgeSteps is what judging a pairing costs beside its stack, in steps of the
@@ -70,11 +70,13 @@ type subject struct {
 	data    Check        // of the rule that looks at the display alone
 }
 
-// layouts are a pattern's, by the rows that are used and whether all holes of
-// them are; nil until asked for. With them what is remembered of them.
+// layouts are a pattern's, by the use that brackets make of its rows ([usedBy]); nil until asked for.
+// With them what is remembered of them, and what their stacks come to, by target, where they were solved
+// before.
 type layouts struct {
-	layout [8]*stack.BoltLayout
-	entry  [8]*stack.Entry
+	layout  [uses]*stack.BoltLayout
+	entry   [uses]*stack.Entry
+	stacked [uses][]stack.Summary
 }
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *subject {
@@ -88,18 +90,17 @@ func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *cata
 	return s
 }
 
-// on judges the subject on a bracket; kits are the bracket's numbers in
-// the cache, and solver the worker's. Room is for the pairing and another to compare it with: it
+// on judges the subject on a bracket; solver is the worker's. Room is for the pairing and another to compare it with: it
 // holds until the next one is judged in the same room.
-func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver, room *[2]Pairing) *Pairing {
+func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairing {
 	best, other := &room[0], &room[1]
 	if len(s.display.Patterns) == 0 {
-		s.judge(best, -1, b, kits, solver)
+		s.judge(best, -1, on, solver)
 		return best
 	}
-	s.judge(best, 0, b, kits, solver)
+	s.judge(best, 0, on, solver)
 	for i := 1; i < len(s.display.Patterns); i++ {
-		s.judge(other, i, b, kits, solver)
+		s.judge(other, i, on, solver)
 		if other.preferredTo(best) {
 			best, other = other, best
 		}
@@ -108,9 +109,9 @@ func (s *subject) on(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.So
 }
 
 // judge judges one pattern of the subject, or none, on a bracket.
-func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
-	if layout, known := s.begin(p, pattern, b); layout != nil {
-		answer := solver.Solve(layout, known, b, kits, s.policy, s.extra.Work)
+func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solver) {
+	if f := s.begin(p, pattern, on); f != nil {
+		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work)
 		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
 	}
 	p.hang()
@@ -122,19 +123,19 @@ func (s *subject) judge(p *Pairing, pattern int, b *catalog.Bracket, kits stack.
 	p.Verdict = verdict(p.Findings, p.stacked.Supplies)
 }
 
-// begin sets a pairing up; the layout is nil where no stack can be looked for.
-func (s *subject) begin(p *Pairing, pattern int, b *catalog.Bracket) (layout *stack.BoltLayout, known *stack.Entry) {
-	*p = Pairing{Display: s.display, Bracket: b, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
+// begin sets a pairing up; the layouts are nil where no stack can be looked for.
+func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
+	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
 	if pattern < 0 {
-		return nil, nil
+		return nil
 	}
 	p.Pattern, p.corner = &s.display.Patterns[pattern], &s.corners[pattern]
-	layout, known = s.layout(pattern, b)
-	p.Layout = layout
-	if !layout.Solvable() {
-		return nil, nil
+	f := s.layout(pattern, on)
+	p.Layout = f.layout[on.used]
+	if !p.Layout.Solvable() {
+		return nil
 	}
-	return layout, known
+	return f
 }
 
 // hang places the display on its bracket, and finds how far it moves there.
@@ -154,31 +155,28 @@ func (s *subject) finding(p *Pairing, rule int) Finding {
 	return rules[rule].judge(p)
 }
 
-// prepare solves the stacks of all patterns on a bracket, for the cache to remember.
-func (s *subject) prepare(b *catalog.Bracket, kits stack.KitNumbers, solver *stack.Solver) {
-	for pattern := range s.display.Patterns {
-		if layout, known := s.layout(pattern, b); layout.Solvable() {
-			solver.Prepare(layout, known, b, kits, s.policy, s.extra.Work)
-		}
-	}
-}
-
 // layout is what a pattern offers to a bracket, set up once for all that bolt to
 // the same holes.
-func (s *subject) layout(pattern int, b *catalog.Bracket) (*stack.BoltLayout, *stack.Entry) {
-	which := 0
+func (s *subject) layout(pattern int, on *target) *layouts {
+	f := &s.layouts[pattern]
+	if f.layout[on.used] == nil {
+		f.layout[on.used] = stack.NewBoltLayout(s.display, &s.display.Patterns[pattern], on.bracket, s.turn)
+		f.entry[on.used] = s.cache.Entry(f.layout[on.used])
+	}
+	return f
+}
+
+// usedBy is the use that a bracket makes of a pattern's rows, of so many uses.
+func usedBy(b *catalog.Bracket) (used int) {
 	for bit, is := range [...]bool{b.UsesTop(), b.UsesBottom(), b.Interface.Type == catalog.Plate} {
 		if is {
-			which |= 1 << bit
+			used |= 1 << bit
 		}
 	}
-	f := &s.layouts[pattern]
-	if f.layout[which] == nil {
-		f.layout[which] = stack.NewBoltLayout(s.display, &s.display.Patterns[pattern], b, s.turn)
-		f.entry[which] = s.cache.Entry(f.layout[which])
-	}
-	return f.layout[which], f.entry[which]
+	return used
 }
+
+const uses = 8
 
 // Problem is what the pairing's stack was solved for.
 func (p *Pairing) Problem() stack.Problem { return p.Layout.On(p.Bracket, *p.Policy) }

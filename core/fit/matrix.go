@@ -24,7 +24,7 @@ type matrix struct {
 	brackets []*catalog.Bracket
 	policy   *catalog.Policy
 	cache    *stack.Cache
-	known    [][]packed   // by display and bracket, what need not be judged; nil: all has to be
+	known    [][]Cell     // by display and bracket, what need not be judged; nil: all has to be
 	judged   atomic.Int64 // pairings
 	work     *stack.Work
 }
@@ -85,12 +85,12 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 			}
 			cell := &rows[i].Cells[j]
 			if m.known != nil && m.known[first+i][j] != 0 {
-				*cell = m.known[first+i][j].cell()
+				*cell = m.known[first+i][j]
 				continue
 			}
-			*cell = subjects[i].cell(m.brackets[j], all.kits[j], solver, room)
+			*cell = subjects[i].cell(&all.targets[j], solver, room)
 			if m.known != nil && !m.work.Exhausted() {
-				m.known[first+i][j] = cell.pack()
+				m.known[first+i][j] = *cell
 			}
 			m.judged.Add(1)
 		}
@@ -120,7 +120,7 @@ func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, e
 	}
 	for i, r := range rows {
 		for j, cell := range r.Cells {
-			if cell.Verdict == Fits || cell.Verdict == FitsWithConditions {
+			if v := cell.Verdict(); v == Fits || v == FitsWithConditions {
 				c.takes[j].displays[i/64] |= 1 << (i % 64)
 				c.takes[j].count++
 			}

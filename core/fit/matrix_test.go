@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
+	"slices"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -49,7 +50,7 @@ func TestMatrixIsEveryPairing(t *testing.T) {
 		for j, b := range bs {
 			p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
 			if with[i].Cells[j] != p.Cell() {
-				t.Fatalf("%s on %s: %+v, alone %+v", d.ID, b.ID, with[i].Cells[j], p.Cell())
+				t.Fatalf("%s on %s: %s, alone %s", d.ID, b.ID, with[i].Cells[j], p.Cell())
 			}
 			seen[p.Verdict]++
 		}
@@ -128,31 +129,34 @@ func TestGrid(t *testing.T) {
 func TestCell(t *testing.T) {
 	d, b := pair()
 	good := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	if c := good.Cell(); c != (Cell{Verdict: Fits}) {
+	if c := good.Cell(); c != cellOf(Fits) {
 		t.Errorf("%+v", c)
 	}
 	// Of two that fail, the one that costs more to be wrong about.
 	bad := Judge(d, b, 270, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
-	if c := bad.Cell(); c.Verdict != DoesNotFit || c.Rule != "load" || c.SoleBlocker {
+	if c := bad.Cell(); c.Verdict() != DoesNotFit || c.Rule() != "load" || c.SoleBlocker() {
 		t.Errorf("%+v", c)
 	}
 	heavy := Judge(d, b, 0, Extra{Accessories: 50 * quantity.Kilogram}, catalog.DefaultPolicy())
-	if c := heavy.Cell(); c.Rule != "load" || !c.SoleBlocker {
+	if c := heavy.Cell(); c.Rule() != "load" || !c.SoleBlocker() {
 		t.Errorf("%+v", c)
 	}
 	b.Kit = b.Kit[1:]
 	sends := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	if c := sends.Cell(); !c.NeedsParts || c.Rule != "stack" {
+	if c := sends.Cell(); !c.NeedsParts() || c.Rule() != "stack" {
 		t.Errorf("%+v", c)
 	}
 }
+
+// cellOf is a cell with a verdict and no more.
+func cellOf(v Verdict) Cell { return Cell(slices.Index(Verdicts, v) + 1) }
 
 func TestCover(t *testing.T) {
 	rows := func(takes ...string) (out []Row) {
 		for i, s := range takes {
 			r := Row{Display: i}
 			for _, x := range s {
-				r.Cells = append(r.Cells, Cell{Verdict: map[rune]Verdict{'x': Fits, 'c': FitsWithConditions, '.': DoesNotFit, '?': MissingData}[x]})
+				r.Cells = append(r.Cells, cellOf(map[rune]Verdict{'x': Fits, 'c': FitsWithConditions, '.': DoesNotFit, '?': MissingData}[x]))
 			}
 			out = append(out, r)
 		}

@@ -25,8 +25,8 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 		if err := inOrder(all.prepare(block, nil), func(s *subject) (T, error) {
 			return row(func(yield func(*Pairing) bool) {
 				solver, room := all.cache.NewSolver(), new([2]Pairing)
-				for j, b := range brackets {
-					if !yield(s.on(b, all.kits[j], solver, room)) {
+				for j := range all.targets {
+					if !yield(s.on(&all.targets[j], solver, room)) {
 						return
 					}
 				}

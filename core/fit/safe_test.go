@@ -54,7 +54,7 @@ func TestFitsIsEveryRule(t *testing.T) {
 	}
 	d.Zones = []catalog.Zone{{Kind: "protrusion", X: mm(300), Width: mm(40), Height: mm(40)}} // how far it stands out is missing
 	p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	if p.Verdict != FitsWithConditions || p.Check(ProtrusionRule).Status != Unknown || p.Cell().Rule != ProtrusionRule {
+	if p.Verdict != FitsWithConditions || p.Check(ProtrusionRule).Status != Unknown || p.Cell().Rule() != ProtrusionRule {
 		t.Errorf("%s, %v, %v", p.Verdict, p.Check(ProtrusionRule).Status, p.Cell())
 	}
 }
@@ -134,9 +134,9 @@ func TestCoverStops(t *testing.T) {
 	for i := range rows {
 		rows[i] = Row{i, make([]Cell, 400)}
 		for j := range rows[i].Cells {
-			rows[i].Cells[j].Verdict = DoesNotFit
+			rows[i].Cells[j] = cellOf(DoesNotFit)
 			if (i*7+j*13)%11 < 2 {
-				rows[i].Cells[j].Verdict = Fits
+				rows[i].Cells[j] = cellOf(Fits)
 			}
 		}
 	}
@@ -159,9 +159,9 @@ func BenchmarkCover(b *testing.B) {
 		rows[i] = Row{i, make([]Cell, 400)}
 		for j := range rows[i].Cells {
 			seed = seed*1664525 + 1013904223
-			rows[i].Cells[j].Verdict = DoesNotFit
+			rows[i].Cells[j] = cellOf(DoesNotFit)
 			if seed>>24 < uint32(20+j%60) {
-				rows[i].Cells[j].Verdict = Fits
+				rows[i].Cells[j] = cellOf(Fits)
 			}
 		}
 	}

@@ -98,6 +98,7 @@ func (m *Cache) number(key []byte) int32 {
 // most [mostCandidates] of them for each thread.
 type Solver struct {
 	cache *Cache
+	shelf shelf
 	kits  [fastener.M8 + 1]struct {
 		kit   int32
 		lists [2]lists // from the kit alone, and with what can be sent
@@ -133,18 +134,11 @@ func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits K
 		answer := s.Solve(f, known, b, kits, policy, w)
 		return answer.Summary()
 	}
-	return s.solution(f, known, b, kits, policy, w).summary()
+	return s.solution(f, known, b, kits, policy, w).summary
 }
 
 func (s *Solver) remembers(f *BoltLayout, known *Entry, kits KitNumbers) bool {
 	return s != nil && s.cache != nil && int(kits[f.Thread]) < len(known.solutions)
-}
-
-// Prepare solves it for the cache to remember, if it does not yet.
-func (s *Solver) Prepare(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) {
-	if kit := int(kits[f.Thread]); kit < len(known.solutions) && known.solutions[kit].Load() == nil {
-		s.solution(f, known, b, kits, policy, w)
-	}
 }
 
 // solution is remembered, or searched for.
@@ -171,7 +165,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 			known = &k.lists[1]
 		}
 		return m.stock(&p, kit, supply), known
-	})
+	}, &s.shelf)
 	if w.Exhausted() || m.solved.Load() >= mostSolutions {
 		return x // perhaps not all of it, or there is no room: it is not remembered
 	}

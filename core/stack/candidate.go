@@ -93,6 +93,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	holes := len(g.Holes)
 	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
 	settled := s.settled
+	var best *total // where the group is the only one
 	for ci := s.first; ci < len(s.choices); ci++ {
 		if s.spent() {
 			return out
@@ -102,6 +103,10 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 		if !ok || !s.stocked(c, holes) {
 			continue
 		}
+		if best != nil && a.plane > best.plane && s.bought(c, holes) >= best.supplied {
+			continue // nothing with it is preferred to the best
+		}
+		from := len(out)
 		firstShoulder := -1
 		if c.n > 0 {
 			firstShoulder = len(all.shoulders) - 1
@@ -122,14 +127,17 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 				for n := 1; n <= min(most, p.Policy.MaxWashers) && all.washers[wi].enough(holes*n); n++ {
 					s.effort--
 					x := candidate{pick: pick{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}}
-					from := len(out)
+					before := len(out)
 					out = s.bolted(out, x, g, c, a, lim)
-					if s.settles(out[from:]) {
+					if s.settles(out[before:]) {
 						settled[wi] = min(settled[wi], n)
 						break
 					}
 				}
 			}
+		}
+		if holes == s.holes {
+			best = bestOf(best, out[from:])
 		}
 	}
 	return out
@@ -239,20 +247,36 @@ func (c *choice) times(item int16) (n int) {
 	return n
 }
 
+// bought is how many of a choice's spacers the kit lacks for so many holes.
+func (s *searcher) bought(c *choice, holes int) (n int32) {
+	for i, item := range c.items[:c.n] {
+		before := choice{items: c.items, n: i}
+		spacer, taken := &s.all.spacers[item], before.times(item)
+		n += int32(spacer.beyond(holes*(taken+1)) - spacer.beyond(holes*taken))
+	}
+	return n
+}
+
+// bestOf is the preferred of an ok one that is known, or none, and of those in a list.
+func bestOf(known *total, list []candidate) *total {
+	for i := range list {
+		if x := &list[i]; x.status == OK && (known == nil || x.own.compare(known) < 0) {
+			best := x.own // the list may move
+			known = &best
+		}
+	}
+	return known
+}
+
 // fixed is what a candidate adds to the order of preference whatever its
 // bolt.
 func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length) total {
 	holes := len(g.Holes)
 	own := total{
-		supplied: int32(s.all.washers[x.washer].beyond(holes * int(x.washers))),
+		supplied: int32(s.all.washers[x.washer].beyond(holes*int(x.washers))) + s.bought(c, holes),
 		plane:    plane,
 		spacers:  int32(holes * c.n),
 		washers:  int32(holes) * int32(x.washers),
-	}
-	for i, item := range c.items[:c.n] {
-		before := choice{items: c.items, n: i}
-		spacer, n := &s.all.spacers[item], before.times(item)
-		own.supplied += int32(spacer.beyond(holes*(n+1)) - spacer.beyond(holes*n))
 	}
 	if x.shoulder >= 0 {
 		own.shoulders = int32(holes)

@@ -86,10 +86,10 @@ type Answer struct {
 
 // Summary is what an answer comes to, its parts aside.
 type Summary struct {
-	Found      bool            // there is a stack
-	Supplies   bool            // of which pieces have to be sent
+	Nearest    quantity.Length // the stack's smallest z
 	Status     Status          // of the stack
-	Nearest    quantity.Length // its smallest z
+	Found      bool            // there is one
+	Supplies   bool            // of which pieces have to be sent
 	Incomplete bool
 }
 
@@ -100,34 +100,6 @@ func (a *Answer) Summary() Summary {
 		out.Found, out.Supplies, out.Status, out.Nearest = true, len(s.Supplied) > 0, s.Status, s.Nearest
 	}
 	return out
-}
-
-// solution is an answer in short: what is picked of which stock.
-type solution struct {
-	best, alternative *picked
-	incomplete        bool
-}
-
-// picked is a stack in short: a pick for each group.
-type picked struct {
-	from    *stock
-	picks   []pick
-	rank    total
-	nearest quantity.Length
-	status  Status
-}
-
-func (s *solution) summary() Summary {
-	out := Summary{Incomplete: s.incomplete}
-	if x := s.best; x != nil {
-		out.Found, out.Supplies, out.Status, out.Nearest = true, x.rank.supplied > 0, x.status, x.nearest
-	}
-	return out
-}
-
-// of is the answer in full, to the problem that it solves.
-func (s *solution) of(p *Problem) Answer {
-	return Answer{s.best.of(p), s.alternative.of(p), s.incomplete}
 }
 
 // Limits of a search, counted and not timed, so that the answer is the same
@@ -143,34 +115,34 @@ const (
 // has no stack.
 func Solve(p Problem) Answer { return p.Work.solve(&p) }
 
-func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists)) *solution {
+func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists), room *shelf) *solution {
 	if len(p.Groups) == 0 {
-		return &solution{}
+		return &noSolution
 	}
 	if p.Work.Exhausted() {
-		return &solution{incomplete: true}
+		return &notSearched
 	}
 	search := func(supply, okOnly bool) (*picked, bool) {
 		from, known := lay(supply)
-		return p.search(from, known, okOnly, effort)
+		return p.search(from, known, okOnly, effort, room)
 	}
 	best, gaveUp := search(false, false)
 	switch {
 	case gaveUp:
-		return &solution{incomplete: true}
+		return &notSearched
 	case best == nil:
 		best, gaveUp = search(true, false)
-		return &solution{best: best, incomplete: gaveUp}
+		return room.solution(best, nil, gaveUp)
 	case best.status == Caution:
 		alternative, _ := search(true, true) // one that was not found in time is not offered
-		return &solution{best: best, alternative: alternative}
+		return room.solution(best, alternative, false)
 	}
-	return &solution{best: best}
+	return room.solution(best, nil, false)
 }
 
 // search finds the best stack from a stock: an ok one if there is any, else,
 // unless okOnly, a caution.
-func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int) (best *picked, gaveUp bool) {
+func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int, room *shelf) (best *picked, gaveUp bool) {
 	if len(from.choices) == 0 {
 		return nil, false
 	}
@@ -181,33 +153,35 @@ func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int) (be
 	defer searchers.Put(s)
 	effort = p.Work.limit(effort)
 	s.begin(p, from, known, effort)
-	best, gaveUp = s.search(okOnly)
+	found, gaveUp := s.search(okOnly)
 	p.Work.Spend(effort - s.effort)
-	return best, gaveUp
+	if !found {
+		return nil, gaveUp
+	}
+	return room.picked(s), false
 }
 
-func (s *searcher) search(okOnly bool) (best *picked, gaveUp bool) {
+func (s *searcher) search(okOnly bool) (found, gaveUp bool) {
 	p := s.problem
 	for i := range p.Groups {
 		s.found[i] = s.list(i)
 		if s.over() {
-			return nil, true
+			return false, true
 		}
 		if len(s.found[i].all) == 0 {
-			return nil, false
+			return false, false
 		}
 	}
-	s.distances()
-	best = s.run(true, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
-	if best == nil && !okOnly && !s.over() {
-		if best = s.run(false, p.Policy.LeanMax, p.Policy.TwistMax); best != nil {
-			best.status = Caution
-		}
+	if len(p.Groups) > 1 {
+		s.distances()
 	}
-	if s.over() {
-		return nil, true
+	s.status = OK
+	found = s.run(true, min(p.Policy.LeanOK, p.Policy.LeanMax), min(p.Policy.TwistOK, p.Policy.TwistMax))
+	if !found && !okOnly && !s.over() {
+		s.status = Caution
+		found = s.run(false, p.Policy.LeanMax, p.Policy.TwistMax)
 	}
-	return best, false
+	return found && !s.over(), s.over()
 }
 
 // searchers keeps the lists of searches that are done, for the next ones.
@@ -269,7 +243,8 @@ type searcher struct {
 	looked  int         // when it was last seen whether anybody waits
 	gone    bool        // nobody does
 
-	okOnly   bool // of the candidates
+	status   Status // of what is found
+	okOnly   bool   // of the candidates
 	leanMax  float64
 	twistMax quantity.Length
 	cornered int     // depth at which all corners are picked; -1: nothing can twist
@@ -303,13 +278,13 @@ func (s *searcher) lean(i, j int, zi, zj quantity.Length) float64 {
 	return (zi - zj).Abs().MM() / s.apart[i][j]
 }
 
-func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Length) *picked {
+func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Length) bool {
 	lists := s.found[:len(s.problem.Groups)]
 	s.okOnly, s.leanMax, s.bestSet = okOnly, math.Tan(leanMax.Degrees()*math.Pi/180), s.bestSet[:0]
 	s.order = s.order[:0]
 	for i := range lists {
 		if s.length(i) == 0 {
-			return nil
+			return false
 		}
 		s.order = append(s.order, i)
 	}
@@ -325,15 +300,7 @@ func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Le
 	s.setBounds()
 	s.picked = append(s.picked[:0], make([]*candidate, len(lists))...)
 	s.walk(0, s.start())
-	if len(s.bestSet) == 0 {
-		return nil
-	}
-	out := &picked{from: s.stock, rank: s.best, nearest: s.best.plane, picks: make([]pick, len(s.bestSet))}
-	for i := range s.bestSet {
-		out.picks[i] = s.bestSet[i].pick
-		out.nearest = min(out.nearest, s.bestSet[i].own.plane)
-	}
-	return out
+	return len(s.bestSet) > 0
 }
 
 // length is how many candidates of a group are walked.
@@ -476,41 +443,4 @@ func (s *searcher) cut(t *total, depth int) bool {
 	bound := s.plus(t, &s.bounds[depth+1])
 	bound.supplied += s.bounds[depth+1].supplied
 	return bound.compare(&s.best) >= 0
-}
-
-// of writes a stack out in full; nil of none.
-func (x *picked) of(p *Problem) *Stack {
-	if x == nil {
-		return nil
-	}
-	all := &x.from.parts
-	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.nearest, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
-		Groups: make([]HoleStack, 0, len(x.picks))}
-	u, lim := use{}.renew(all), p.limits()
-	for i := range x.picks {
-		c, g := &x.picks[i], &p.Groups[i]
-		choice, w, bolt := &x.from.choices[c.choice], &all.washers[c.washer], &all.bolts[c.bolt]
-		a, _ := p.arrange(g, choice)
-		head, loose := all.underHead(c)
-		h := HoleStack{
-			Group: i, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
-			Washers: Washers{int(c.washers), w.length, w.outer},
-			Plane:   a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
-		}
-		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
-		h.set(m)
-		h.Status = lim.status(g, &a, &m)
-		if c.shoulder >= 0 {
-			h.Shoulder = all.shoulders[c.shoulder].length
-		}
-		for _, item := range choice.items[:choice.n] {
-			s := &all.spacers[item]
-			h.Spacers = append(h.Spacers, Spacer{s.length, s.outer})
-		}
-		out.Groups = append(out.Groups, h)
-		u.add(c, choice, len(g.Holes), 1)
-	}
-	out.Supplied = u.supplied()
-	out.Twist = p.Corners.twist(func(group int) quantity.Length { return out.Groups[group].Plane })
-	return out
 }

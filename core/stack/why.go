@@ -58,7 +58,7 @@ func Why(p Problem) Obstacle {
 		if lay == nil {
 			lay = try.stock
 		}
-		return try.solve(effortToExplain, lay).best.of(&try)
+		return try.solve(effortToExplain, lay, nil).best.of(&try)
 	}
 	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }, nil) != nil {
 		return Obstacle{Kind: TightHead}
@@ -134,5 +134,5 @@ func (p *Problem) helps(from *stock, shared *lists, odd part) bool {
 		}
 	}
 	s.distances()
-	return s.run(false, p.Policy.LeanMax, p.Policy.TwistMax) != nil && !s.over()
+	return s.run(false, p.Policy.LeanMax, p.Policy.TwistMax) && !s.over()
 }

@@ -1,0 +1,117 @@
+package stack
+
+import (
+	"math"
+
+	"nexufix/core/quantity"
+)
+
+// solution is an answer in short: what is picked of which stock.
+type solution struct {
+	summary           Summary
+	best, alternative *picked
+}
+
+// picked is a stack in short: a pick for each group.
+type picked struct {
+	from    *stock
+	picks   []pick
+	rank    total
+	nearest quantity.Length
+	status  Status
+}
+
+var (
+	noSolution  solution
+	notSearched = solution{summary: Summary{Incomplete: true}}
+)
+
+// shelf is room for solutions, made for many at a time. The nil shelf makes it for one.
+type shelf struct {
+	solutions []solution
+	stacks    []picked
+	picks     []pick
+}
+
+// many is how many solutions a shelf makes room for at a time.
+const many = 256
+
+// cut takes n items of the room, or of new room where it is used up.
+func cut[T any](room *[]T, n int) []T {
+	if len(*room) < n {
+		*room = make([]T, max(many, n))
+	}
+	out := (*room)[:n:n]
+	*room = (*room)[n:]
+	return out
+}
+
+func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
+	switch {
+	case best == nil && gaveUp:
+		return &notSearched
+	case best == nil:
+		return &noSolution
+	case r == nil:
+		r = &shelf{solutions: make([]solution, 1)}
+	}
+	x := &cut(&r.solutions, 1)[0]
+	*x = solution{Summary{best.nearest, best.status, true, best.rank.supplied > 0, gaveUp}, best, alternative}
+	return x
+}
+
+// picked is what a searcher has found.
+func (r *shelf) picked(s *searcher) *picked {
+	if r == nil {
+		r = &shelf{stacks: make([]picked, 1), picks: make([]pick, len(s.bestSet))}
+	}
+	x := &cut(&r.stacks, 1)[0]
+	*x = picked{s.stock, cut(&r.picks, len(s.bestSet)), s.best, s.best.plane, s.status}
+	for i := range s.bestSet {
+		x.picks[i] = s.bestSet[i].pick
+		x.nearest = min(x.nearest, s.bestSet[i].own.plane)
+	}
+	return x
+}
+
+// of is the answer in full, to the problem that it solves.
+func (s *solution) of(p *Problem) Answer {
+	return Answer{s.best.of(p), s.alternative.of(p), s.summary.Incomplete}
+}
+
+// of writes a stack out in full; nil of none.
+func (x *picked) of(p *Problem) *Stack {
+	if x == nil {
+		return nil
+	}
+	all := &x.from.parts
+	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.nearest, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
+		Groups: make([]HoleStack, 0, len(x.picks))}
+	u, lim := use{}.renew(all), p.limits()
+	for i := range x.picks {
+		c, g := &x.picks[i], &p.Groups[i]
+		choice, w, bolt := &x.from.choices[c.choice], &all.washers[c.washer], &all.bolts[c.bolt]
+		a, _ := p.arrange(g, choice)
+		head, loose := all.underHead(c)
+		h := HoleStack{
+			Group: i, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
+			Washers: Washers{int(c.washers), w.length, w.outer},
+			Plane:   a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
+		}
+		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
+		h.set(m)
+		h.Status = lim.status(g, &a, &m)
+		if c.shoulder >= 0 {
+			h.Shoulder = all.shoulders[c.shoulder].length
+		}
+		for _, item := range choice.items[:choice.n] {
+			s := &all.spacers[item]
+			h.Spacers = append(h.Spacers, Spacer{s.length, s.outer})
+		}
+		out.Groups = append(out.Groups, h)
+		u.add(c, choice, len(g.Holes), 1)
+	}
+	out.Supplied = u.supplied()
+	out.Twist = p.Corners.twist(func(group int) quantity.Length { return out.Groups[group].Plane })
+	return out
+}
