@@ -42,39 +42,26 @@ func Why(p Problem) Obstacle {
 	if shallow != nil {
 		return Obstacle{Kind: Shallow, Holes: shallow, Figure: need}
 	}
-	// What is tried first leaves the parts as they are, and of it what comes last the candidates too.
-	var stocks [2]*stock
-	var known [2]lists
-	lay := func(supply bool) (*stock, *lists) {
-		i := map[bool]int{true: 1}[supply]
-		if stocks[i] == nil {
-			stocks[i], known[i] = p.newStock(supply), lists{room: mostCandidates, listed: map[listed]list{}}
+	supply, shared := p.newStock(true), &lists{room: mostCandidates, listed: map[listed]list{}}
+	if p.HeadRoom.Known {
+		t := p
+		t.HeadRoom.Known = false
+		if t.possible(supply) {
+			return Obstacle{Kind: TightHead}
 		}
-		return stocks[i], &known[i]
 	}
-	with := func(change func(*Problem), lay func(bool) (*stock, *lists)) *Stack {
-		try := p
-		change(&try)
-		if lay == nil {
-			lay = try.stock
+	if p.reached(supply, shared) {
+		if o := p.tooUneven(supply, shared); o.Kind != "" {
+			return o
 		}
-		return try.solve(effortToExplain, lay, nil).best.of(&try)
 	}
-	if p.HeadRoom.Known && with(func(t *Problem) { t.HeadRoom.Known = false }, nil) != nil {
-		return Obstacle{Kind: TightHead}
-	}
-	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }, lay); st != nil {
-		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
-	}
-	if st := with(func(t *Problem) { t.Corners.Known = false }, lay); st != nil {
-		return Obstacle{Kind: TooMuchTwist, Figure: p.Corners.twist(func(group int) quantity.Length { return st.Groups[group].Plane })}
-	}
-	if with(func(t *Problem) { t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap }, nil) != nil {
+	t := p
+	t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap
+	if more := t.newStock(true); len(more.washers)+len(more.spacers) > len(supply.washers)+len(supply.spacers) && t.possible(more) {
 		return Obstacle{Kind: NarrowDisc}
 	}
 	// A spacer has to bridge the deepest hole, and little more; none is longer
 	// than a bolt.
-	supply, shared := lay(true)
 	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
 		odd := part{length: l, outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance,
 			suppliable: true, each: p.Policy.MaxStackedSpacers}
@@ -83,6 +70,57 @@ func Why(p Problem) Obstacle {
 		}
 	}
 	return Obstacle{Kind: Several}
+}
+
+// possible says whether there is a stack of what can be sent, or, where that is too much to search, of the kit
+// alone.
+func (p *Problem) possible(supply *stock) bool {
+	found, gaveUp := p.search(supply, nil, false, effortToExplain, nil)
+	if gaveUp {
+		found, _ = p.search(p.newStock(false), nil, false, effortToExplain, nil)
+	}
+	return found != nil
+}
+
+// reached says whether each group has a candidate of a stock.
+func (p *Problem) reached(from *stock, known *lists) bool {
+	if len(from.choices) == 0 || len(from.choices) > mostChoices {
+		return false
+	}
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	s.begin(p, from, known, effortToExplain)
+	for i := range p.Groups {
+		if len(s.list(i).all) == 0 {
+			return false
+		}
+	}
+	return !s.over()
+}
+
+// tooUneven is the obstacle of a problem whose groups have candidates which do not go together.
+func (p *Problem) tooUneven(supply *stock, shared *lists) Obstacle {
+	var kit *stock
+	with := func(change func(*Problem)) *Stack {
+		try := *p
+		change(&try)
+		return try.solve(effortToExplain, func(supplied bool) (*stock, *lists) {
+			if supplied {
+				return supply, shared
+			}
+			if kit == nil {
+				kit = p.newStock(false)
+			}
+			return kit, nil
+		}, nil).best.of(&try)
+	}
+	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
+		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
+	}
+	if st := with(func(t *Problem) { t.Corners.Known = false }); st != nil {
+		return Obstacle{Kind: TooMuchTwist, Figure: p.Corners.twist(func(group int) quantity.Length { return st.Groups[group].Plane })}
+	}
+	return Obstacle{}
 }
 
 // effortToExplain is how much each try may take: it is cut short where a search for good would go on.
