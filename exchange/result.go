@@ -123,30 +123,17 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
 		})
 	}
-	return pairingIn(p, words, units, make([]Check, 0, len(words)))
-}
-
-// pairingIn writes a judgement with its checks in words, which it appends to checks: what those
-// hold beyond their length is used again.
-func pairingIn(p *fit.Pairing, words []fit.Check, units quantity.Units, checks []Check) Pairing {
 	out := pairingOf(p)
 	for i := range words {
-		c := &words[i]
-		x := checkOf(c, units)
-		sources := p.Sources(c.Rule)
-		if n := len(checks); n < cap(checks) {
-			x.Origins = checks[:n+1][n].Origins
-			clear(x.Origins)
-		}
-		if x.Origins == nil && sources != nil {
-			x.Origins = map[string]string{}
-		}
-		for _, s := range sources {
+		x := checkOf(&words[i], units)
+		for _, s := range p.Sources(words[i].Rule) {
+			if x.Origins == nil {
+				x.Origins = map[string]string{}
+			}
 			x.Origins[s.Figure] = s.Origin.String()
 		}
-		checks = append(checks, x)
+		out.Checks = append(out.Checks, x)
 	}
-	out.Checks = checks
 	return out
 }
 
@@ -183,17 +170,20 @@ func checkOf(c *fit.Check, units quantity.Units) Check {
 // findingOf is a finding without its sentences.
 func findingOf(c *fit.Finding) Check {
 	out := Check{Rule: c.Rule.String(), Status: c.Status.String()}
-	if m := c.Measure; m.Given() {
-		scale := int64(1)
-		if m.Unit == fit.KG {
-			scale = int64(quantity.Kilogram) / int64(quantity.One)
-		}
-		num := func(n int64) OptNum {
-			return quantity.Some(Num(quantity.Length(n).Round(quantity.Length(scale)) / quantity.Length(scale)))
-		}
+	if m := &c.Measure; m.Given() {
+		num := func(n int64) OptNum { return quantity.Some(measured(m, n)) }
 		out.Value, out.Limit, out.Margin, out.Unit = num(m.Value), num(m.Limit), num(m.Margin), string(m.Unit)
 	}
 	return out
+}
+
+// measured is a figure of a measure in its unit.
+func measured(m *fit.Measure, n int64) Num {
+	scale := quantity.Length(1)
+	if m.Unit == fit.KG {
+		scale = quantity.Length(quantity.Kilogram) / quantity.Length(quantity.One)
+	}
+	return Num(quantity.Length(n).Round(scale) / scale)
 }
 
 // decimals rounds a float for the format.
@@ -295,16 +285,9 @@ func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn)
 
 // appendRow appends a display's pairings, indented as they stand in the results.
 func appendRow(row []byte, pairings iter.Seq[*fit.Pairing]) []byte {
-	var words []fit.Check
-	var checks []Check
+	w := writer{out: row, depth: 2}
 	for p := range pairings {
-		if len(row) > 0 {
-			row = append(row, ',')
-		}
-		words = p.AppendWords(words[:0])
-		x := pairingIn(p, words, quantity.Metric, checks[:0])
-		row = appendIndented(appendLine(row, 2), &x, 2)
-		checks = x.Checks
+		w.pairing(p)
 	}
-	return row
+	return w.out
 }

@@ -78,28 +78,32 @@ func AtLeast(value, limit quantity.Length) Measure { return atLeast(value, limit
 func (m Measure) Given() bool { return m.Unit != "" }
 
 // In writes value and limit on one line, both rounded the safe way.
-func (m *Measure) In(u quantity.Units) string {
+func (m *Measure) In(u quantity.Units) string { return string(m.AppendIn(nil, u)) }
+
+// AppendIn appends them.
+func (m *Measure) AppendIn(out []byte, u quantity.Units) []byte {
 	value, limit, word := quantity.Up, quantity.Down, "at most"
 	if m.AtLeast {
 		value, limit, word = quantity.Down, quantity.Up, "at least"
 	}
-	return m.show(m.Value, value, u) + " · " + word + " " + m.show(m.Limit, limit, u)
+	out = append(append(m.show(out, m.Value, value, u), " · "...), word...)
+	return m.show(append(out, ' '), m.Limit, limit, u)
 }
 
-func (m *Measure) show(n int64, b quantity.Bound, u quantity.Units) string {
-	switch {
-	case m.Unit == KG:
-		return u.Mass(quantity.Mass(n), b)
-	case m.Unit == Percent:
-		return quantity.FormatDecimal(roundHundredths(n, b), 0) + " %"
-	case m.Unit == Deg:
-		return u.Angle(quantity.Angle(n).Degrees())
-	case m.Unit == Holes:
-		return quantity.FormatDecimal(n, 6)
-	case m.Unit == NM:
-		return tenths(quantity.Torque(n))
+func (m *Measure) show(out []byte, n int64, b quantity.Bound, u quantity.Units) []byte {
+	switch m.Unit {
+	case KG:
+		return u.AppendMass(out, quantity.Mass(n), b)
+	case Percent:
+		return append(quantity.AppendDecimal(out, roundHundredths(n, b), 0), " %"...)
+	case Deg:
+		return u.AppendAngle(out, quantity.Angle(n).Degrees())
+	case Holes:
+		return quantity.AppendDecimal(out, n, 6)
+	case NM:
+		return append(out, tenths(quantity.Torque(n))...)
 	}
-	return u.Shown(quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
+	return u.AppendShown(out, quantity.Shown{Length: quantity.Length(n), Bound: b, Coarse: m.Coarse})
 }
 
 func roundHundredths(n int64, b quantity.Bound) int64 {

@@ -15,9 +15,11 @@ type Source struct {
 
 // Sources lists the display's figures that a rule goes by, those that are
 // known, with the least trusted origin where several holes have one.
-func (p *Pairing) Sources(rule Rule) []Source {
+func (p *Pairing) Sources(rule Rule) []Source { return p.AppendSources(nil, rule) }
+
+// AppendSources appends them.
+func (p *Pairing) AppendSources(out []Source, rule Rule) []Source {
 	d := p.Display
-	var out []Source
 	add := func(figure string, known bool) {
 		if known {
 			out = append(out, Source{figure, d.OriginOf(figure)})
@@ -33,29 +35,31 @@ func (p *Pairing) Sources(rule Rule) []Source {
 	case SwivelRule:
 		add("width_mm", d.Width.Known)
 	case PlugsRule, ProtrusionRule:
-		for i, z := range d.Zones {
-			add(fmt.Sprintf("zones[%d].plug_mm", i), rule == PlugsRule && z.Plug.Known)
-			add(fmt.Sprintf("zones[%d].out_mm", i), rule == ProtrusionRule && z.Out.Known)
+		for i := range d.Zones {
+			if z := &d.Zones[i]; rule == PlugsRule && z.Plug.Known {
+				add(fmt.Sprintf("zones[%d].plug_mm", i), true)
+			} else if rule == ProtrusionRule && z.Out.Known {
+				add(fmt.Sprintf("zones[%d].out_mm", i), true)
+			}
 		}
 	case StackRule:
-		out = append(out, p.holeSources()...)
+		return p.holeSources(out)
 	}
 	return out
 }
 
-func (p *Pairing) holeSources() []Source {
-	var out []Source
+func (p *Pairing) holeSources(out []Source) []Source {
 	if p.Layout == nil {
 		return out
 	}
 	for _, f := range []struct {
 		name  string
-		field func(*catalog.Hole) catalog.Figure
+		field func(*catalog.Hole) *catalog.Figure
 	}{
-		{"thread_depth_mm", func(h *catalog.Hole) catalog.Figure { return h.ThreadDepth }},
-		{"setback_mm", func(h *catalog.Hole) catalog.Figure { return h.Setback }},
-		{"recess_mm", func(h *catalog.Hole) catalog.Figure { return h.Recess }},
-		{"recess_diameter_mm", func(h *catalog.Hole) catalog.Figure { return h.RecessDiameter }},
+		{"thread_depth_mm", func(h *catalog.Hole) *catalog.Figure { return &h.ThreadDepth }},
+		{"setback_mm", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
+		{"recess_mm", func(h *catalog.Hole) *catalog.Figure { return &h.Recess }},
+		{"recess_diameter_mm", func(h *catalog.Hole) *catalog.Figure { return &h.RecessDiameter }},
 	} {
 		some := false
 		var least catalog.Origin

@@ -70,9 +70,10 @@ func (u Units) Stack(l Length, b Bound) string { return string(u.append(nil, l, 
 func (u Units) Wall(l Length, b Bound) string { return string(u.append(nil, l, wallStep, 16, b)) }
 
 // Shown shows a length as it asks to be.
-func (u Units) Shown(s Shown) string { return string(u.appendShown(nil, s)) }
+func (u Units) Shown(s Shown) string { return string(u.AppendShown(nil, s)) }
 
-func (u Units) appendShown(out []byte, s Shown) []byte {
+// AppendShown appends it.
+func (u Units) AppendShown(out []byte, s Shown) []byte {
 	if s.Coarse && u == Imperial {
 		return u.append(out, s.Length, wallStep, 16, s.Bound)
 	}
@@ -118,7 +119,10 @@ func Fraction(l Length, denominator int64, b Bound) string {
 }
 
 // Mass shows a mass to a hundredth of a kilogram or a tenth of a pound.
-func (u Units) Mass(m Mass, b Bound) string {
+func (u Units) Mass(m Mass, b Bound) string { return string(u.AppendMass(nil, m, b)) }
+
+// AppendMass appends it.
+func (u Units) AppendMass(out []byte, m Mass, b Bound) []byte {
 	unit, places, name := Kilogram, 2, " kg"
 	if u == Imperial {
 		unit, places, name = Pound, 1, " lb"
@@ -134,12 +138,15 @@ func (u Units) Mass(m Mass, b Bound) string {
 	case rest < 0 && (b == Down || b == Nearest && -rest*2 >= unit):
 		n--
 	}
-	return FormatDecimal(int64(n), places) + name
+	return append(AppendDecimal(out, int64(n), places), name...)
 }
 
 // Angle shows an angle to a hundredth of a degree.
-func (u Units) Angle(degrees float64) string {
-	return FormatDecimal(int64(FromMM(degrees).Round(Millimetre/100)), 6) + "°"
+func (u Units) Angle(degrees float64) string { return string(u.AppendAngle(nil, degrees)) }
+
+// AppendAngle appends it.
+func (u Units) AppendAngle(out []byte, degrees float64) []byte {
+	return append(AppendDecimal(out, int64(FromMM(degrees).Round(Millimetre/100)), 6), "°"...)
 }
 
 // Phrase is a sentence with figures in it, kept apart from the system they
@@ -162,14 +169,15 @@ func (p Phrase) In(u Units) string {
 	}
 	room := rooms.Get().(*[]byte)
 	defer rooms.Put(room)
-	*room = p.appendTo((*room)[:0], u)
+	*room = p.AppendIn((*room)[:0], u)
 	return string(*room)
 }
 
 // rooms are to put sentences together in.
 var rooms = sync.Pool{New: func() any { return new([]byte) }}
 
-func (p Phrase) appendTo(out []byte, u Units) []byte {
+// AppendIn appends the sentence.
+func (p *Phrase) AppendIn(out []byte, u Units) []byte {
 	if len(p.args) == 0 {
 		return append(out, strings.ReplaceAll(p.format, "%%", "%")...)
 	}
@@ -198,7 +206,7 @@ func (p Phrase) appendTo(out []byte, u Units) []byte {
 }
 
 // appendArg appends a figure or a word of the sentence.
-func (p Phrase) appendArg(out []byte, a any, u Units) []byte {
+func (p *Phrase) appendArg(out []byte, a any, u Units) []byte {
 	if p.language != nil {
 		if text, ok := u.figure(nil, a); ok {
 			return append(out, p.language.figure(string(text))...)
@@ -210,7 +218,7 @@ func (p Phrase) appendArg(out []byte, a any, u Units) []byte {
 	case Either:
 		return append(out, v.in(u)...)
 	case Phrase:
-		return v.appendTo(out, u)
+		return v.AppendIn(out, u)
 	case string:
 		return append(out, v...)
 	}
@@ -221,21 +229,21 @@ func (p Phrase) appendArg(out []byte, a any, u Units) []byte {
 func (u Units) figure(out []byte, a any) ([]byte, bool) {
 	switch v := a.(type) {
 	case Length:
-		return u.appendShown(out, Shown{Length: v}), true
+		return u.AppendShown(out, Shown{Length: v}), true
 	case AtLeast:
-		return u.appendShown(out, Shown{Length: Length(v), Bound: Down}), true
+		return u.AppendShown(out, Shown{Length: Length(v), Bound: Down}), true
 	case AtMost:
-		return u.appendShown(out, Shown{Length: Length(v), Bound: Up}), true
+		return u.AppendShown(out, Shown{Length: Length(v), Bound: Up}), true
 	case Wall:
 		return u.append(out, Length(v), wallStep, 16, Nearest), true
 	case Shown:
-		return u.appendShown(out, v), true
+		return u.AppendShown(out, v), true
 	case Mass:
-		return append(out, u.Mass(v, Up)...), true
+		return u.AppendMass(out, v, Up), true
 	case Capacity:
-		return append(out, u.Mass(Mass(v), Down)...), true
+		return u.AppendMass(out, Mass(v), Down), true
 	case Angle:
-		return append(out, u.Angle(v.Degrees())...), true
+		return u.AppendAngle(out, v.Degrees()), true
 	case Torque:
 		return append(out, v.String()...), true
 	case Bare:
@@ -247,7 +255,7 @@ func (u Units) figure(out []byte, a any) ([]byte, bool) {
 // Figures appends the figures and words of the sentence in one system of units, in English.
 func (p Phrase) Figures(to []string, u Units) []string {
 	for _, a := range p.args {
-		to = append(to, string(Phrase{}.appendArg(nil, a, u)))
+		to = append(to, string(new(Phrase).appendArg(nil, a, u)))
 	}
 	return to
 }

@@ -1,0 +1,318 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/json"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"nexufix/core/fit"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+// writer appends judgements as `nexufix match` writes them: byte for byte what encoding/json makes of a
+// [Pairing] with two spaces and without escapes for HTML. It writes a gigabyte and a half for 200,000 pairings,
+// for which the library took more than three times as long; a sentence is put together where it
+// stands. [TestWriterAgreesWithLibrary] holds the two beside each other, member by member.
+type writer struct {
+	out    []byte
+	depth  int  // of the value that is being written
+	some   bool // it has a member, or an item, already
+	words  []fit.Check
+	origin []fit.Source
+}
+
+// line begins the line of a member or an item.
+func (w *writer) line() {
+	const blank = "\n                                "
+	if w.some {
+		w.out = append(w.out, ',')
+	}
+	w.some = true
+	if n := 1 + 2*w.depth; n <= len(blank) {
+		w.out = append(w.out, blank[:n]...)
+		return
+	}
+	w.out = append(append(w.out, '\n'), bytes.Repeat([]byte("  "), w.depth)...)
+}
+
+// name begins a member; the name needs no escape.
+func (w *writer) name(name string) {
+	w.line()
+	w.out = append(append(append(w.out, '"'), name...), `": `...)
+}
+
+// open and end begin and end an object or a list.
+func (w *writer) open(bracket byte) {
+	w.out = append(w.out, bracket)
+	w.depth++
+	w.some = false
+}
+
+func (w *writer) end(bracket byte) {
+	w.depth--
+	if w.some {
+		w.some = false
+		w.line()
+	}
+	w.out = append(w.out, bracket)
+	w.some = true
+}
+
+func (w *writer) null(name string) {
+	w.name(name)
+	w.out = append(w.out, "null"...)
+}
+
+func (w *writer) count(name string, n int) {
+	w.name(name)
+	w.out = strconv.AppendInt(w.out, int64(n), 10)
+}
+
+// figure writes millionths: millimetres of nanometres.
+func (w *writer) figure(name string, n int64) {
+	w.name(name)
+	w.out = quantity.AppendDecimal(w.out, n, 6)
+}
+
+func (w *writer) length(name string, l quantity.Length) { w.figure(name, int64(l)) }
+
+func (w *writer) optional(name string, l quantity.Optional[quantity.Length]) {
+	if l.Known {
+		w.length(name, l.Value)
+	}
+}
+
+func (w *writer) text(name, text string) {
+	w.name(name)
+	w.out = appendText(w.out, text)
+}
+
+func (w *writer) texts(name string, texts []string) {
+	w.name(name)
+	w.open('[')
+	for _, text := range texts {
+		w.line()
+		w.out = appendText(w.out, text)
+	}
+	w.end(']')
+}
+
+// sentence writes a phrase, put together in the place of its text.
+func (w *writer) sentence(name string, p *quantity.Phrase) {
+	w.name(name)
+	from := len(w.out)
+	w.out = p.AppendIn(append(w.out, '"'), quantity.Metric)
+	w.out = quoted(w.out, from)
+}
+
+// quoted ends a text that begins with a quotation mark, with escapes if it needs any.
+func quoted(out []byte, from int) []byte {
+	if unescaped(out[from+1:]) {
+		return append(out, '"')
+	}
+	text := string(out[from+1:])
+	return appendText(out[:from], text)
+}
+
+func (w *writer) pairing(p *fit.Pairing) {
+	w.line()
+	w.open('{')
+	w.text("display", p.Display.ID)
+	w.text("bracket", p.Bracket.ID)
+	w.count("turn_deg", int(p.Turn))
+	w.text("verdict", string(p.Verdict))
+	if p.Pattern == nil {
+		w.null("pattern")
+	} else {
+		width, height := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
+		w.name("pattern")
+		w.open('{')
+		w.length("width_mm", width)
+		w.length("height_mm", height)
+		w.end('}')
+	}
+	w.name("checks")
+	w.open('[')
+	w.words = p.AppendWords(w.words[:0])
+	for i := range w.words {
+		w.origin = p.AppendSources(w.origin[:0], w.words[i].Rule)
+		w.check(&w.words[i])
+	}
+	w.end(']')
+	w.stack("stack", p.Stack, p.Alternative)
+	w.hang(p.Hang)
+	w.end('}')
+}
+
+func (w *writer) check(c *fit.Check) {
+	w.line()
+	w.open('{')
+	w.text("rule", c.Rule.String())
+	w.text("status", c.Status.String())
+	if m := &c.Measure; m.Given() {
+		w.figure("value", int64(measured(m, m.Value)))
+		w.figure("limit", int64(measured(m, m.Limit)))
+		w.figure("margin", int64(measured(m, m.Margin)))
+		w.text("unit", string(m.Unit))
+		w.name("figure")
+		from := len(w.out)
+		w.out = m.AppendIn(append(w.out, '"'), quantity.Metric)
+		w.out = quoted(w.out, from)
+	}
+	w.sentence("text", &c.Text)
+	w.sentence("remedy", &c.Remedy)
+	if len(c.Marks) > 0 {
+		w.texts("marks", c.Marks)
+	}
+	if len(w.origin) > 0 {
+		slices.SortFunc(w.origin, func(a, b fit.Source) int { return strings.Compare(a.Figure, b.Figure) })
+		w.name("origins")
+		w.open('{')
+		for _, s := range w.origin {
+			w.text(s.Figure, s.Origin.String())
+		}
+		w.end('}')
+	}
+	w.end('}')
+}
+
+func (w *writer) stack(name string, s, alternative *stack.Stack) {
+	if s == nil {
+		w.null(name)
+		return
+	}
+	w.name(name)
+	w.open('{')
+	w.text("status", s.Status.String())
+	w.length("arm_plane_mm", s.Plane)
+	w.figure("lean_deg", int64(decimals(s.Lean, 3)))
+	w.name("supplied")
+	w.open('[')
+	for _, x := range s.Supplied {
+		w.supplied(suppliedOf(x, s.Groups[0].Thread))
+	}
+	w.end(']')
+	w.name("groups")
+	w.open('[')
+	for i := range s.Groups {
+		w.group(&s.Groups[i])
+	}
+	w.end(']')
+	w.stack("alternative", alternative, nil)
+	w.end('}')
+}
+
+func (w *writer) supplied(x SuppliedItem) {
+	w.line()
+	w.open('{')
+	w.text("kind", x.Kind)
+	if x.Thread != "" {
+		w.text("thread", x.Thread)
+	}
+	if len(x.Threads) > 0 {
+		w.texts("threads", x.Threads)
+	}
+	w.optional("length_mm", x.Length)
+	w.optional("thickness_mm", x.Thickness)
+	w.optional("outer_mm", x.Outer)
+	w.count("count", x.Count)
+	w.end('}')
+}
+
+func (w *writer) group(g *stack.HoleStack) {
+	w.line()
+	w.open('{')
+	w.texts("holes", g.Holes)
+	w.text("bearing", g.Bearing.String())
+	w.name("bolt")
+	w.open('{')
+	w.text("thread", g.Thread.String())
+	w.length("length_mm", g.Bolt)
+	w.end('}')
+	w.name("washers")
+	w.open('{')
+	w.count("count", g.Washers.Count)
+	w.length("thickness_mm", g.Washers.Thickness)
+	w.length("outer_mm", g.Washers.Outer)
+	w.end('}')
+	w.length("shoulder_washer_mm", g.Shoulder)
+	w.name("spacers_mm")
+	w.open('[')
+	for _, x := range g.Spacers {
+		w.line()
+		w.out = quantity.AppendDecimal(w.out, int64(x.Length), 6)
+	}
+	w.end(']')
+	w.length("arm_plane_mm", g.Plane)
+	w.length("entry_mm", g.Entry)
+	w.length("engagement_mm", g.Engagement)
+	w.length("engagement_worst_mm", g.EngagementWorst)
+	w.length("tip_clearance_mm", g.Clearance)
+	w.length("tip_clearance_worst_mm", g.ClearanceWorst)
+	w.figure("turns", int64(decimals(g.Turns(), 6)))
+	w.text("status", g.Status.String())
+	w.end('}')
+}
+
+func (w *writer) hang(h *hang.Hang) {
+	if h == nil {
+		w.null("hang")
+		return
+	}
+	w.name("hang")
+	w.open('{')
+	w.length("top_hole_below_hook_mm", h.TopHoles)
+	w.optional("pattern_center_above_datum_mm", h.CenterAboveDatum)
+	w.optional("display_top_above_datum_mm", h.DisplayTopAboveDatum)
+	w.end('}')
+}
+
+// What a byte of a text may ask for when it is quoted.
+const (
+	escaped  = 1 << iota // by itself
+	foreign              // to be looked at: it is not ASCII
+	breaking             // it may begin U+2028 or U+2029
+)
+
+var classes = func() (of [256]uint8) {
+	for c := range of {
+		switch {
+		case c < ' ' || c == '"' || c == '\\':
+			of[c] = escaped
+		case c == '\u2028'>>12|0xE0:
+			of[c] = foreign | breaking
+		case c >= utf8.RuneSelf:
+			of[c] = foreign
+		}
+	}
+	return of
+}()
+
+// unescaped says whether a text is quoted as it stands: nothing in it has to be escaped.
+func unescaped[T string | []byte](text T) bool {
+	var asks uint8
+	for i := range len(text) {
+		asks |= classes[text[i]]
+	}
+	if asks&escaped != 0 || asks&foreign != 0 && !utf8.ValidString(string(text)) {
+		return false
+	}
+	return asks&breaking == 0 || !strings.ContainsAny(string(text), "\u2028\u2029")
+}
+
+// appendText quotes a text.
+func appendText(out []byte, text string) []byte {
+	if unescaped(text) {
+		return append(append(append(out, '"'), text...), '"')
+	}
+	var quoted bytes.Buffer
+	e := json.NewEncoder(&quoted)
+	e.SetEscapeHTML(false)
+	_ = e.Encode(text) // a text can always be written
+	return append(out, bytes.TrimSuffix(quoted.Bytes(), []byte("\n"))...)
+}

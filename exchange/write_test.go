@@ -1,0 +1,111 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/json"
+	"reflect"
+	"slices"
+	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fastener"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// byLibrary is a value as encoding/json writes it, indented.
+func byLibrary(t *testing.T, v any, prefix string) string {
+	t.Helper()
+	var out bytes.Buffer
+	e := json.NewEncoder(&out)
+	e.SetEscapeHTML(false)
+	e.SetIndent(prefix, "  ")
+	if err := e.Encode(v); err != nil {
+		t.Fatal(err)
+	}
+	return string(bytes.TrimSuffix(out.Bytes(), []byte("\n")))
+}
+
+// TestWriterAgreesWithLibrary: pairings of all verdicts are written as encoding/json writes them. Every
+// member that a pairing has is set in one of them at least, so that a new one cannot be forgotten.
+func TestWriterAgreesWithLibrary(t *testing.T) {
+	displays, brackets := catalogtest.Many(40, 20)
+	displays[3].Patterns = nil
+	displays[4].ID, displays[4].Zones[0].Connector = "\"d\"\n4", "a \\ b <&> 3″"
+	displays[5].Zones[0].Plug.Known = false
+	displays[6].Patterns[0].Holes[0].ID = "\xff"
+	for i := range displays[7].Patterns[0].Holes { // spacers and a shoulder washer in a recess; doubtful on the sheet's word
+		h := &displays[7].Patterns[0].Holes[i]
+		h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(10), catalog.Sheet), catalog.Given(quantity.MM(30), catalog.Sheet)
+	}
+	good, on := catalogtest.Pair()
+	displays, brackets = append(displays, good), append(brackets, on)
+	bare := *brackets[2]
+	bare.Kit, bare.WallPlate = nil, nil
+	own := *brackets[3]
+	own.Kit = append(slices.Clone(own.Kit), catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.M8, Thickness: quantity.MM(2), Count: 1})
+	brackets = append(brackets, &bare, &own)
+	verdicts, set := map[fit.Verdict]bool{}, map[string]bool{}
+	for _, d := range displays {
+		for _, b := range brackets {
+			for _, turn := range []catalog.Turn{0, 90} {
+				p := fit.Judge(d, b, turn, fit.Extra{}, catalog.DefaultPolicy())
+				verdicts[p.Verdict] = true
+				w := writer{depth: 2}
+				w.pairing(&p)
+				v := PairingOf(&p, quantity.Metric, false)
+				if got, want := string(w.out), "\n    "+byLibrary(t, v, "    "); got != want {
+					t.Fatalf("got\n%s\nwant\n%s", got, want)
+				}
+				members(reflect.ValueOf(v), set, true)
+			}
+		}
+	}
+	if len(verdicts) != len(fit.Verdicts) {
+		t.Errorf("only %v came about", verdicts)
+	}
+	members(reflect.ValueOf(Pairing{Pattern: &Size{}, Checks: []Check{{}}, Hang: &Hang{},
+		Stack: &Stack{Supplied: []SuppliedItem{{}}, Groups: []StackGroup{{}}}}), set, false)
+	for name, is := range set {
+		if !is {
+			t.Errorf("no pairing here has %s", name)
+		}
+	}
+}
+
+// members marks the fields of a format's structs, by struct and name, as set where they are; all that
+// it meets are listed.
+func members(v reflect.Value, set map[string]bool, mark bool) {
+	switch v.Kind() {
+	case reflect.Pointer:
+		if !v.IsNil() {
+			members(v.Elem(), set, mark)
+		}
+	case reflect.Slice:
+		for i := range v.Len() {
+			members(v.Index(i), set, mark)
+		}
+	case reflect.Struct:
+		for i := range v.NumField() {
+			name := v.Type().Name() + "." + v.Type().Field(i).Name
+			set[name] = set[name] || mark && !v.Field(i).IsZero()
+			members(v.Field(i), set, mark)
+		}
+	}
+}
+
+// TestTextsAreQuoted as encoding/json quotes them.
+func TestTextsAreQuoted(t *testing.T) {
+	for _, text := range []string{"", "plain", `"quoted" \ back`, "a\tb\nc\x01\x7f", "<&>", "48 3/8 in × 5 °, 3″", "\u2028 and \u2029", "\xff no UTF-8", "😀"} {
+		want := byLibrary(t, text, "")
+		if got := string(appendText(nil, text)); got != want {
+			t.Errorf("%s, want %s", got, want)
+		}
+		phrase := quantity.Say("%v", text)
+		w := writer{}
+		if w.sentence("x", &phrase); string(w.out) != "\n\"x\": "+want {
+			t.Errorf("%s, want %s", w.out, want)
+		}
+	}
+}
