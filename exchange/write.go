@@ -115,8 +115,16 @@ func quoted(out []byte, from int) []byte {
 	if unescaped(out[from+1:]) {
 		return append(out, '"')
 	}
-	text := string(out[from+1:])
-	return appendText(out[:from], text)
+	var text bytes.Buffer
+	e := json.NewEncoder(&text)
+	e.SetEscapeHTML(false)
+	_ = e.Encode(string(out[from+1:])) // a text can always be written
+	return append(out[:from], bytes.TrimSuffix(text.Bytes(), []byte("\n"))...)
+}
+
+// appendText quotes a text.
+func appendText(out []byte, text string) []byte {
+	return quoted(append(append(out, '"'), text...), len(out))
 }
 
 func (w *writer) pairing(p *fit.Pairing) {
@@ -294,25 +302,13 @@ var classes = func() (of [256]uint8) {
 }()
 
 // unescaped says whether a text is quoted as it stands: nothing in it has to be escaped.
-func unescaped[T string | []byte](text T) bool {
+func unescaped(text []byte) bool {
 	var asks uint8
-	for i := range len(text) {
-		asks |= classes[text[i]]
+	for _, c := range text {
+		asks |= classes[c]
 	}
-	if asks&escaped != 0 || asks&foreign != 0 && !utf8.ValidString(string(text)) {
+	if asks&escaped != 0 || asks&foreign != 0 && !utf8.Valid(text) {
 		return false
 	}
-	return asks&breaking == 0 || !strings.ContainsAny(string(text), "\u2028\u2029")
-}
-
-// appendText quotes a text.
-func appendText(out []byte, text string) []byte {
-	if unescaped(text) {
-		return append(append(append(out, '"'), text...), '"')
-	}
-	var quoted bytes.Buffer
-	e := json.NewEncoder(&quoted)
-	e.SetEscapeHTML(false)
-	_ = e.Encode(text) // a text can always be written
-	return append(out, bytes.TrimSuffix(quoted.Bytes(), []byte("\n"))...)
+	return asks&breaking == 0 || !bytes.ContainsAny(text, "\u2028\u2029")
 }

@@ -225,20 +225,27 @@ func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
 
 // AppendWords appends them.
 func (p *Pairing) AppendWords(out []Check) []Check {
+	out = slices.Grow(out, len(p.Findings))
 	for i := range p.Findings {
-		out = append(out, p.inWords(i))
+		out = append(out, Check{})
+		p.putInWords(&out[len(out)-1], i)
 	}
 	return out
 }
 
 // inWords is a finding of a rule in words.
-func (p *Pairing) inWords(rule int) Check {
-	if rules[rule].words == nil {
-		return *p.data
-	}
-	c := Check{Finding: p.Findings[rule], Marks: rules[rule].marks}
-	rules[rule].words(p, &c)
+func (p *Pairing) inWords(rule int) (c Check) {
+	p.putInWords(&c, rule)
 	return c
+}
+
+func (p *Pairing) putInWords(c *Check, rule int) {
+	if rules[rule].words == nil {
+		*c = *p.data
+		return
+	}
+	c.Finding, c.Marks = p.Findings[rule], rules[rule].marks
+	rules[rule].words(p, c)
 }
 
 // Check is the outcome of a rule in words; the zero Check for one that was not judged.

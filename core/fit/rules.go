@@ -1,7 +1,6 @@
 package fit
 
 import (
-	"fmt"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -44,7 +43,7 @@ func (c *Check) advise(format string, args ...any) { c.Remedy = quantity.Say(for
 // patternName writes a pattern as the trade names it, in whole millimetres
 // whatever the units.
 func patternName(w, h quantity.Length) string {
-	return fmt.Sprintf("%s × %s", quantity.FormatDecimal(int64(w), 6), quantity.FormatDecimal(int64(h), 6))
+	return quantity.FormatDecimal(int64(w), 6) + " × " + quantity.FormatDecimal(int64(h), 6)
 }
 
 // A rule judges to a status and a measure in a function that ends in Check; what it found

@@ -1,7 +1,7 @@
 package fit
 
 import (
-	"fmt"
+	"strconv"
 
 	"nexufix/core/catalog"
 )
@@ -37,9 +37,9 @@ func (p *Pairing) AppendSources(out []Source, rule Rule) []Source {
 	case PlugsRule, ProtrusionRule:
 		for i := range d.Zones {
 			if z := &d.Zones[i]; rule == PlugsRule && z.Plug.Known {
-				add(fmt.Sprintf("zones[%d].plug_mm", i), true)
+				add(zoneFigure(i, "plug_mm"), true)
 			} else if rule == ProtrusionRule && z.Out.Known {
-				add(fmt.Sprintf("zones[%d].out_mm", i), true)
+				add(zoneFigure(i, "out_mm"), true)
 			}
 		}
 	case StackRule:
@@ -47,6 +47,8 @@ func (p *Pairing) AppendSources(out []Source, rule Rule) []Source {
 	}
 	return out
 }
+
+func zoneFigure(i int, name string) string { return "zones[" + strconv.Itoa(i) + "]." + name }
 
 func (p *Pairing) holeSources(out []Source) []Source {
 	if p.Layout == nil {

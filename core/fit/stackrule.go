@@ -109,7 +109,7 @@ func solvedWords(p *Pairing, c *Check) {
 	holes := strings.Join(tight.Holes, ", ")
 	send := SupplyList(s.Supplied, p.Pattern.Thread)
 	figure := quantity.AtLeast(c.Measure.Value)
-	c.Marks = []string{"stack", fmt.Sprintf("stack.%d", tight.Group)}
+	c.Marks = []string{"stack", "stack." + strconv.Itoa(tight.Group)}
 	switch {
 	case p.leans():
 		c.say("Right on paper, but the display leans by %v: more than %v shows.", Lean(s.Lean), p.Policy.LeanOK)

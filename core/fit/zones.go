@@ -1,7 +1,7 @@
 package fit
 
 import (
-	"fmt"
+	"strconv"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -155,7 +155,7 @@ func worse(a, b Finding) bool {
 var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "label", "protrusion": "part that stands out"}
 
 // ZoneTag is the tag of a zone in the drawing of the back.
-func ZoneTag(i int) string { return fmt.Sprintf("back.zone.%d", i) }
+func ZoneTag(i int) string { return "back.zone." + strconv.Itoa(i) }
 
 // about is what of the back a check is about: a zone, counted from 1, its air instead of
 // its place; and whether it is the wall plate that is not described.

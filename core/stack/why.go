@@ -1,6 +1,10 @@
 package stack
 
-import "nexufix/core/quantity"
+import (
+	"slices"
+
+	"nexufix/core/quantity"
+)
 
 // Obstacle is the one thing that, were it otherwise, would give a problem
 // without a stack one.
@@ -62,10 +66,13 @@ func Why(p Problem) Obstacle {
 	}
 	// A spacer has to bridge the deepest hole, and little more; none is longer
 	// than a bolt.
+	odd := part{outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance, suppliable: true,
+		each: p.Policy.MaxStackedSpacers}
+	with := &stock{parts: supply.parts}
+	with.spacers = append(slices.Clone(supply.spacers), odd)
 	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
-		odd := part{length: l, outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance,
-			suppliable: true, each: p.Policy.MaxStackedSpacers}
-		if p.helps(supply, shared, odd) {
+		with.spacers[len(supply.spacers)].length = l
+		if p.helps(supply, shared, with) {
 			return Obstacle{Kind: OddSpacer, Figure: l}
 		}
 	}
@@ -126,16 +133,16 @@ func (p *Problem) tooUneven(supply *stock, shared *lists) Obstacle {
 // effortToExplain is how much each try may take: it is cut short where a search for good would go on.
 const effortToExplain = mostEffort / 50
 
-// helps says whether there is a stack with a spacer that a stock does not have, whose candidates
-// without it are shared.
-func (p *Problem) helps(from *stock, shared *lists, odd part) bool {
+// helps says whether there is a stack with one spacer more than a stock has, the last one of with;
+// the candidates without it are shared. The choices of with are made here.
+func (p *Problem) helps(from *stock, shared *lists, with *stock) bool {
 	if len(from.choices) == 0 || len(from.choices) > mostChoices {
 		return false
 	}
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)
-	with := &stock{parts: from.parts, choices: append(s.more[:0], from.choices...)}
-	with.spacers = append(from.spacers[:len(from.spacers):len(from.spacers)], odd)
+	odd := &with.spacers[len(from.spacers)]
+	with.choices = append(s.more[:0], from.choices...)
 	longest := p.longestSpacers(&from.parts)
 	for _, c := range from.choices {
 		for c.n < min(p.Policy.MaxStackedSpacers, mostStacked) && c.total+odd.length <= longest {
