@@ -8,6 +8,7 @@ import (
 	"strings"
 	"unicode/utf8"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
 	"nexufix/core/quantity"
@@ -18,13 +19,27 @@ import (
 // [Pairing] with two spaces and without escapes for HTML. It writes a gigabyte and a half for 200,000 pairings,
 // for which the library took more than three times as long; a sentence is put together where it
 // stands. [TestWriterAgreesWithLibrary] holds the two beside each other, member by member.
+//
+// Of one display many checks come out the same on many brackets: they are written once and then copied.
 type writer struct {
-	out    []byte
-	depth  int  // of the value that is being written
-	some   bool // it has a member, or an item, already
-	words  []fit.Check
-	origin []fit.Source
+	out     []byte
+	depth   int  // of the value that is being written
+	some    bool // it has a member, or an item, already
+	words   []fit.Check
+	sources []fit.Source
+	of      *catalog.Display
+	written [][]written // of that display, by the place of the rule
 }
+
+// written is a check that stands in the output, where, and the holes that its sources are of.
+type written struct {
+	check    fit.Check
+	layout   *stack.BoltLayout
+	from, to int
+}
+
+// mostWritten is how many checks of a rule are looked through.
+const mostWritten = 32
 
 // line begins the line of a member or an item.
 func (w *writer) line() {
@@ -147,9 +162,14 @@ func (w *writer) pairing(p *fit.Pairing) {
 	w.name("checks")
 	w.open('[')
 	w.words = p.AppendWords(w.words[:0])
+	if p.Display != w.of {
+		w.of, w.written = p.Display, slices.Grow(w.written[:0], len(w.words))[:len(w.words)]
+		for i := range w.written {
+			w.written[i] = w.written[i][:0]
+		}
+	}
 	for i := range w.words {
-		w.origin = p.AppendSources(w.origin[:0], w.words[i].Rule)
-		w.check(&w.words[i])
+		w.check(p, i)
 	}
 	w.end(']')
 	w.stack("stack", p.Stack, p.Alternative)
@@ -157,8 +177,25 @@ func (w *writer) pairing(p *fit.Pairing) {
 	w.end('}')
 }
 
-func (w *writer) check(c *fit.Check) {
+// check writes the check of a rule, by the rule's place.
+func (w *writer) check(p *fit.Pairing, i int) {
+	c, before := &w.words[i], w.written[i]
 	w.line()
+	for n := len(before) - 1; n >= 0; n-- {
+		if x := &before[n]; x.layout == p.Layout && x.check.Same(c) {
+			w.out = append(w.out, w.out[x.from:x.to]...)
+			return
+		}
+	}
+	from := len(w.out)
+	w.sources = p.AppendSources(w.sources[:0], c.Rule)
+	w.newCheck(c)
+	if len(before) < mostWritten {
+		w.written[i] = append(before, written{*c, p.Layout, from, len(w.out)})
+	}
+}
+
+func (w *writer) newCheck(c *fit.Check) {
 	w.open('{')
 	w.text("rule", c.Rule.String())
 	w.text("status", c.Status.String())
@@ -177,11 +214,11 @@ func (w *writer) check(c *fit.Check) {
 	if len(c.Marks) > 0 {
 		w.texts("marks", c.Marks)
 	}
-	if len(w.origin) > 0 {
-		slices.SortFunc(w.origin, func(a, b fit.Source) int { return strings.Compare(a.Figure, b.Figure) })
+	if len(w.sources) > 0 {
+		slices.SortFunc(w.sources, func(a, b fit.Source) int { return strings.Compare(a.Figure, b.Figure) })
 		w.name("origins")
 		w.open('{')
-		for _, s := range w.origin {
+		for _, s := range w.sources {
 			w.text(s.Figure, s.Origin.String())
 		}
 		w.end('}')

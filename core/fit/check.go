@@ -11,6 +11,8 @@
 package fit
 
 import (
+	"slices"
+
 	"nexufix/core/quantity"
 )
 
@@ -134,6 +136,11 @@ type Check struct {
 	Text   quantity.Phrase
 	Remedy quantity.Phrase
 	Marks  []string // tags of the drawing's parts that the check is about; shared, not to be changed
+}
+
+// Same says that two checks are written the same.
+func (c *Check) Same(o *Check) bool {
+	return c.Finding == o.Finding && c.Text.Same(o.Text) && c.Remedy.Same(o.Remedy) && slices.Equal(c.Marks, o.Marks)
 }
 
 // Sentences is what is found, and what would help where that is known.

@@ -162,6 +162,28 @@ type Phrase struct {
 // name, or words that have a translation of their own (see [Language]).
 func Say(format string, args ...any) Phrase { return Phrase{format: format, args: args} }
 
+// Same says that two sentences are the same, in whatever units; not of all that are it is known.
+func (p Phrase) Same(o Phrase) bool {
+	if p.format != o.format || p.language != o.language || len(p.args) != len(o.args) {
+		return false
+	}
+	for i := range p.args {
+		switch a := p.args[i].(type) {
+		case Phrase:
+			if b, is := o.args[i].(Phrase); !is || !a.Same(b) {
+				return false
+			}
+		case Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity, Angle, Torque, string, int:
+			if p.args[i] != o.args[i] {
+				return false
+			}
+		default:
+			return false
+		}
+	}
+	return true
+}
+
 // In is the sentence in one system of units.
 func (p Phrase) In(u Units) string {
 	if p.format == "" {
