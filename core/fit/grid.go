@@ -39,7 +39,7 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if g.cache == nil || !reflect.DeepEqual(g.policy, policy) {
-		g.policy, g.cache, g.rows = policy, stack.NewCache(), nil
+		g.policy, g.cache, g.rows = policy, stack.NewCache(false), nil
 	}
 	known := make([][]Cell, len(displays))
 	for i, d := range displays {

@@ -26,7 +26,8 @@ type Pairing struct {
 	GaveUp      bool       // too many combinations of parts to choose from
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
-	stacked stack.Summary // of the stack
+	stacked stack.Summary   // of the stack
+	why     *stack.Obstacle // why there is none; nil: to be asked
 
 	corner *cornered // of the pattern
 	side   WallSide
@@ -113,6 +114,7 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 	if f := s.begin(p, pattern, on); f != nil {
 		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work)
 		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
+		p.why = answer.Why
 	}
 	p.hang()
 	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]

@@ -20,7 +20,7 @@ func matrixOf(ctx context.Context, ds []*catalog.Display, bs []*catalog.Bracket,
 	done func(Row) error) error {
 	m := matrix{displays: ds, brackets: bs, policy: &policy}
 	if remember {
-		m.cache = stack.NewCache()
+		m.cache = stack.NewCache(false)
 	}
 	return m.run(ctx, done)
 }
@@ -190,7 +190,7 @@ func TestMatrixIsFarFromItsLimit(t *testing.T) {
 		ds, bs := many(displays, brackets)
 		change(ds, bs)
 		policy := catalog.DefaultPolicy()
-		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache()}
+		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: stack.NewCache(false)}
 		if err := m.run(t.Context(), func(Row) error { return nil }); err != nil {
 			t.Fatal(err)
 		}
@@ -229,7 +229,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 		catalogtest.Unlike(bs)
 	}
 	policy := catalog.DefaultPolicy()
-	memory := stack.NewCache()
+	memory := stack.NewCache(false)
 	run := func() {
 		m := matrix{displays: ds, brackets: bs, policy: &policy, cache: memory}
 		if err := m.run(context.Background(), func(Row) error { return nil }); err != nil {
@@ -243,7 +243,7 @@ func benchmarkMatrix(b *testing.B, displays, brackets int, how string) {
 	for b.Loop() {
 		switch how {
 		case "cold", "unlike":
-			memory = stack.NewCache()
+			memory = stack.NewCache(false)
 		case "afresh":
 			memory = nil
 		}

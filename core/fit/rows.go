@@ -18,7 +18,7 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 	var all *batch
 	for from := 0; from < len(displays); {
 		if all == nil || all.cache.Full() {
-			all = newBatch(brackets, turn, Extra{}, &policy, stack.NewCache())
+			all = newBatch(brackets, turn, Extra{}, &policy, stack.NewCache(true))
 		}
 		size := min(max(1, blockPairings/max(1, len(brackets))), blockDisplays)
 		block := displays[from:min(from+size, len(displays))]

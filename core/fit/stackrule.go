@@ -196,8 +196,10 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 
 // whyNot explains a stack that does not exist, and what would help.
 func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
-	why := stack.Why(p.Problem())
-	t := p.Pattern.Thread
+	why, t := p.why, p.Pattern.Thread
+	if why == nil {
+		why = new(stack.Why(p.Problem()))
+	}
 	switch why.Kind {
 	case stack.Shallow:
 		return quantity.Say("The thread at %v is too shallow for %v: %v is needed to hold and stay clear of the bottom.",

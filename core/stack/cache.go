@@ -16,6 +16,7 @@ import (
 // through a [Solver]. It holds at most [mostSolutions], of 150 to 300 bytes each. Nothing empties it: another
 // policy wants another cache.
 type Cache struct {
+	explain bool // of problems without a stack, why
 	mu      sync.RWMutex
 	layouts map[string]*Entry
 	kits    map[string]int32
@@ -37,9 +38,9 @@ type stockKey struct {
 // same kit.
 const mostSolutions = 400_000
 
-// NewCache is an empty cache.
-func NewCache() *Cache {
-	return &Cache{layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
+// NewCache is an empty cache. It can remember of problems without a stack why they have none as well.
+func NewCache(explain bool) *Cache {
+	return &Cache{explain: explain, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
 }
 
 // Full says that it is nearly so.
@@ -102,6 +103,7 @@ type Solver struct {
 	kits  [fastener.M8 + 1]struct {
 		kit   int32
 		lists [2]lists // from the kit alone, and with what can be sent
+		why   explainer
 	}
 }
 
@@ -155,6 +157,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		for i := range k.lists {
 			k.lists[i] = lists{room: mostCandidates, listed: map[listed]list{}}
 		}
+		k.why = explainer{lists: &k.lists[1]}
 	}
 	x := p.solve(mostEffort, func(supply bool) (*stock, *lists) {
 		if len(p.OwnParts) > 0 {
@@ -166,6 +169,10 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		}
 		return m.stock(&p, kit, supply), known
 	}, &s.shelf)
+	if m.explain && x == &noSolution && len(p.OwnParts) == 0 {
+		k.why.supply = m.stock(&p, kit, true)
+		x = s.shelf.unsolvable(k.why.why(&p))
+	}
 	if w.Exhausted() || m.solved.Load() >= mostSolutions {
 		return x // perhaps not all of it, or there is no room: it is not remembered
 	}

@@ -42,11 +42,15 @@ type listed struct {
 	holes, all int
 }
 
+func (s *searcher) listed(group int) listed {
+	g := &s.problem.Groups[group]
+	return listed{g.figures(), len(g.Holes), s.holes}
+}
+
 // list makes the candidates of a group, or remembers them. Either way it takes the same
 // effort, so that an answer does not depend on what was asked before.
 func (s *searcher) list(index int) list {
-	g := &s.problem.Groups[index]
-	key := listed{g.figures(), len(g.Holes), s.holes}
+	key := s.listed(index)
 	if s.lists != nil {
 		if l, known := s.lists.listed[key]; known {
 			s.effort -= l.effort

@@ -10,6 +10,7 @@ import (
 type solution struct {
 	summary           Summary
 	best, alternative *picked
+	why               *Obstacle // of none; nil: not asked
 }
 
 // picked is a stack in short: a pick for each group.
@@ -56,7 +57,14 @@ func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 		r = &shelf{solutions: make([]solution, 1)}
 	}
 	x := &cut(&r.solutions, 1)[0]
-	*x = solution{Summary{best.nearest, best.status, true, best.rank.supplied > 0, gaveUp}, best, alternative}
+	*x = solution{Summary{best.nearest, best.status, true, best.rank.supplied > 0, gaveUp}, best, alternative, nil}
+	return x
+}
+
+// unsolvable is the solution of a problem that has none.
+func (r *shelf) unsolvable(why Obstacle) *solution {
+	x := &cut(&r.solutions, 1)[0]
+	x.why = &why
 	return x
 }
 
@@ -76,7 +84,7 @@ func (r *shelf) picked(s *searcher) *picked {
 
 // of is the answer in full, to the problem that it solves.
 func (s *solution) of(p *Problem) Answer {
-	return Answer{s.best.of(p), s.alternative.of(p), s.summary.Incomplete}
+	return Answer{s.best.of(p), s.alternative.of(p), s.summary.Incomplete, s.why}
 }
 
 // of writes a stack out in full; nil of none.

@@ -82,6 +82,7 @@ func (s *Stack) Better(o *Stack) bool {
 type Answer struct {
 	Best, Alternative *Stack
 	Incomplete        bool
+	Why               *Obstacle // why there is none, where that is remembered
 }
 
 // Summary is what an answer comes to, its parts aside.
@@ -228,9 +229,8 @@ type searcher struct {
 	stock   *stock
 	all     *parts
 	choices []choice
-	first   int      // of the choices that are looked at
-	more    []choice // room for a stock's choices with a spacer more
-	holes   int      // of all groups
+	first   int // of the choices that are looked at
+	holes   int // of all groups
 	school  school
 	lists   *lists      // that are remembered for the stock; nil: none are
 	room    []list      // by group, for lists that are not

@@ -26,12 +26,30 @@ const (
 	Several      = "several" // more than one thing is in the way
 )
 
-// longestOdd is the longest spacer that is worth a try.
-const longestOdd = 80 * quantity.Millimetre
+// longestOdd is the longest spacer that is worth a try, in whole millimetres.
+const longestOdd = 80
 
 // Why names what stands in the way of a problem that has no stack, by trying
 // each remedy alone.
 func Why(p Problem) Obstacle {
+	x := explainer{supply: p.newStock(true), lists: &lists{room: mostCandidates, listed: map[listed]list{}}}
+	return x.why(&p)
+}
+
+// explainer is what the problems of a kit share that are asked why they have no stack.
+type explainer struct {
+	supply *stock
+	lists  *lists                      // of the supply
+	wider  *stock                      // the supply with discs that are too narrow for the slot too; nil until asked
+	odd    *stock                      // the supply with a spacer more, the last; nil until asked
+	reach  map[listed]*[longestOdd]yes // by group, whether it has candidates with an odd spacer of 1, 2 … mm
+}
+
+// yes is whether something is so: 0 is not known, 1 no, 2 yes.
+type yes uint8
+
+// It is long because it tries one remedy after another.
+func (x *explainer) why(p *Problem) Obstacle {
 	lim := p.limits()
 	need := lim.engagementMin + lim.clearanceMin
 	var shallow []string
@@ -46,34 +64,33 @@ func Why(p Problem) Obstacle {
 	if shallow != nil {
 		return Obstacle{Kind: Shallow, Holes: shallow, Figure: need}
 	}
-	supply, shared := p.newStock(true), &lists{room: mostCandidates, listed: map[listed]list{}}
 	if p.HeadRoom.Known {
-		t := p
+		t := *p
 		t.HeadRoom.Known = false
-		if t.possible(supply) {
+		if t.possible(x.supply) {
 			return Obstacle{Kind: TightHead}
 		}
 	}
-	if p.reached(supply, shared) {
-		if o := p.tooUneven(supply, shared); o.Kind != "" {
+	hopeless, over := x.hopeless(p)
+	if hopeless == nil && !over {
+		if o := x.tooUneven(p); o.Kind != "" {
 			return o
 		}
 	}
-	t := p
+	t := *p
 	t.Slot = p.Thread.Standard().ClearanceHole - p.Policy.WasherOverlap
-	if more := t.newStock(true); len(more.washers)+len(more.spacers) > len(supply.washers)+len(supply.spacers) && t.possible(more) {
+	if x.wider == nil {
+		x.wider = t.newStock(true)
+	}
+	if len(x.wider.washers)+len(x.wider.spacers) > len(x.supply.washers)+len(x.supply.spacers) && t.possible(x.wider) {
 		return Obstacle{Kind: NarrowDisc}
 	}
 	// A spacer has to bridge the deepest hole, and little more; none is longer
 	// than a bolt.
-	odd := part{outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance, suppliable: true,
-		each: p.Policy.MaxStackedSpacers}
-	with := &stock{parts: supply.parts}
-	with.spacers = append(slices.Clone(supply.spacers), odd)
-	for l := quantity.Millimetre; l <= min(deepest+12*quantity.Millimetre, longestOdd); l += quantity.Millimetre {
-		with.spacers[len(supply.spacers)].length = l
-		if p.helps(supply, shared, with) {
-			return Obstacle{Kind: OddSpacer, Figure: l}
+	for mm := 1; mm <= longestOdd && quantity.MM(int64(mm)) <= deepest+12*quantity.Millimetre; mm++ {
+		unhelped := func(group int) bool { return !x.reaches(p, group, mm) }
+		if !slices.ContainsFunc(hopeless, unhelped) && x.helps(p, mm) {
+			return Obstacle{Kind: OddSpacer, Figure: quantity.MM(int64(mm))}
 		}
 	}
 	return Obstacle{Kind: Several}
@@ -89,31 +106,34 @@ func (p *Problem) possible(supply *stock) bool {
 	return found != nil
 }
 
-// reached says whether each group has a candidate of a stock.
-func (p *Problem) reached(from *stock, known *lists) bool {
-	if len(from.choices) == 0 || len(from.choices) > mostChoices {
-		return false
+// hopeless are the groups that have no candidate of the supply; over says that this was too much to search.
+func (x *explainer) hopeless(p *Problem) (groups []int, over bool) {
+	if len(x.supply.choices) > mostChoices {
+		return nil, true
 	}
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)
-	s.begin(p, from, known, effortToExplain)
+	s.begin(p, x.supply, x.lists, effortToExplain)
 	for i := range p.Groups {
 		if len(s.list(i).all) == 0 {
-			return false
+			groups = append(groups, i)
 		}
 	}
-	return !s.over()
+	if s.over() {
+		return nil, true
+	}
+	return groups, false
 }
 
 // tooUneven is the obstacle of a problem whose groups have candidates which do not go together.
-func (p *Problem) tooUneven(supply *stock, shared *lists) Obstacle {
+func (x *explainer) tooUneven(p *Problem) Obstacle {
 	var kit *stock
 	with := func(change func(*Problem)) *Stack {
 		try := *p
 		change(&try)
 		return try.solve(effortToExplain, func(supplied bool) (*stock, *lists) {
 			if supplied {
-				return supply, shared
+				return x.supply, x.lists
 			}
 			if kit == nil {
 				kit = p.newStock(false)
@@ -133,50 +153,89 @@ func (p *Problem) tooUneven(supply *stock, shared *lists) Obstacle {
 // effortToExplain is how much each try may take: it is cut short where a search for good would go on.
 const effortToExplain = mostEffort / 50
 
-// helps says whether there is a stack with one spacer more than a stock has, the last one of with;
-// the candidates without it are shared. The choices of with are made here.
-func (p *Problem) helps(from *stock, shared *lists, with *stock) bool {
+// withOdd readies a searcher for the supply and an odd spacer of so many millimetres: the choices with it
+// come last. It is false where there are none, or too many.
+func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
+	from := x.supply
 	if len(from.choices) == 0 || len(from.choices) > mostChoices {
 		return false
 	}
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
-	odd := &with.spacers[len(from.spacers)]
-	with.choices = append(s.more[:0], from.choices...)
-	longest := p.longestSpacers(&from.parts)
-	for _, c := range from.choices {
-		for c.n < min(p.Policy.MaxStackedSpacers, mostStacked) && c.total+odd.length <= longest {
-			c.items[c.n] = int16(len(from.spacers))
-			c.n++
-			c.total += odd.length
-			c.tolerance += odd.tolerance
-			c.widest = max(c.widest, odd.outer)
-			with.choices = append(with.choices, c)
+	if x.odd == nil {
+		odd := part{outer: max(p.Policy.StockSpacerOuter, p.Slot+p.Policy.WasherOverlap), tolerance: spacerTolerance, suppliable: true,
+			each: p.Policy.MaxStackedSpacers}
+		x.odd = &stock{parts: from.parts}
+		x.odd.spacers = append(slices.Clone(from.spacers), odd)
+	}
+	odd := &x.odd.spacers[len(from.spacers)]
+	if odd.length != quantity.MM(int64(mm)) {
+		odd.length = quantity.MM(int64(mm))
+		x.odd.choices = append(x.odd.choices[:0], from.choices...)
+		longest := p.longestSpacers(&from.parts)
+		for _, c := range from.choices {
+			for c.n < min(p.Policy.MaxStackedSpacers, mostStacked) && c.total+odd.length <= longest {
+				c.items[c.n] = int16(len(from.spacers))
+				c.n++
+				c.total += odd.length
+				c.tolerance += odd.tolerance
+				c.widest = max(c.widest, odd.outer)
+				x.odd.choices = append(x.odd.choices, c)
+			}
 		}
 	}
-	s.more = with.choices
-	if len(with.choices) > mostChoices {
+	if len(x.odd.choices) > mostChoices {
 		return false
 	}
-	s.begin(p, with, shared, effortToExplain)
-	without := make([]list, len(p.Groups))
-	s.choices = from.choices
+	s.begin(p, x.odd, x.lists, effortToExplain)
+	s.first = len(from.choices)
+	return true
+}
+
+// reaches says whether a group that has no candidate of the supply has one with an odd spacer.
+func (x *explainer) reaches(p *Problem, group, mm int) bool {
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	s.begin(p, x.supply, x.lists, effortToExplain)
+	key := s.listed(group)
+	known := x.reach[key]
+	if known == nil {
+		if x.reach == nil {
+			x.reach = map[listed]*[longestOdd]yes{}
+		}
+		known = new([longestOdd]yes)
+		x.reach[key] = known
+	}
+	if known[mm-1] == 0 {
+		known[mm-1] = 1
+		if x.withOdd(s, p, mm) {
+			s.room[group].all = s.candidates(s.room[group].all[:0], group)
+			if len(s.room[group].all) > 0 {
+				known[mm-1] = 2
+			}
+		}
+	}
+	return known[mm-1] == 2
+}
+
+// helps says whether there is a stack with an odd spacer.
+func (x *explainer) helps(p *Problem, mm int) bool {
+	s := searchers.Get().(*searcher)
+	defer searchers.Put(s)
+	s.begin(p, x.supply, x.lists, effortToExplain)
+	without, effort := make([]list, len(p.Groups)), s.effort
 	for i := range p.Groups {
 		without[i] = s.list(i)
 	}
-	s.choices, s.first = with.choices, len(from.choices)
-	// The hardest first: a group that nothing fits without the spacer needs it.
-	for _, alone := range []bool{true, false} {
-		for i := range p.Groups {
-			if (len(without[i].all) == 0) != alone {
-				continue
-			}
-			s.room[i].all = s.candidates(append(s.room[i].all[:0], without[i].all...), i)
-			if s.over() || len(s.room[i].all) == 0 {
-				return false
-			}
-			s.found[i] = list{all: s.room[i].all}
+	effort -= s.effort
+	if !x.withOdd(s, p, mm) {
+		return false
+	}
+	s.effort -= effort
+	for i := range p.Groups {
+		s.room[i].all = s.candidates(append(s.room[i].all[:0], without[i].all...), i)
+		if s.over() || len(s.room[i].all) == 0 {
+			return false
 		}
+		s.found[i] = list{all: s.room[i].all}
 	}
 	s.distances()
 	return s.run(false, p.Policy.LeanMax, p.Policy.TwistMax) && !s.over()

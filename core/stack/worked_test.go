@@ -205,7 +205,7 @@ func TestOddSpacerHelps(t *testing.T) {
 		for _, g := range p.Groups {
 			deepest = max(deepest, g.Setback+g.Recess)
 		}
-		for l := mm(1); l <= min(deepest+mm(12), longestOdd) && shortest == 0; l += mm(1) {
+		for l := mm(1); l <= min(deepest+mm(12), mm(longestOdd)) && shortest == 0; l += mm(1) {
 			q := p
 			q.Kit = append(slices.Clone(p.Kit),
 				catalog.Item{Kind: catalog.Spacer, Threads: []fastener.Thread{p.Thread}, Length: l, Outer: wide, Count: 1})
