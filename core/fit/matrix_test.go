@@ -38,9 +38,21 @@ func rowsOf(t testing.TB, ds []*catalog.Display, bs []*catalog.Bracket, remember
 }
 
 // TestMatrixIsEveryPairing: remembered or not, each cell is what the pairing
-// judged alone is.
+// judged alone is, also where figures are missing and a rule is left out since it cannot change the cell.
 func TestMatrixIsEveryPairing(t *testing.T) {
 	ds, bs := many(60, 12)
+	ds[0].Patterns = nil
+	ds[1].Mass.Known, ds[2].Diagonal.Known, ds[3].Height.Known = false, false, false
+	ds[4].Patterns = append(ds[4].Patterns, ds[5].Patterns[0], ds[6].Patterns[0])
+	ds[7].Patterns[0].Holes[1].ThreadDepth.Known = false
+	ds[8].Patterns[0].Thread = fastener.NoThread
+	ds[9].Zones = append(ds[9].Zones, catalog.Zone{Kind: "protrusion", Width: mm(40), Height: mm(40), Out: some(30)}, catalog.Zone{Kind: "port"})
+	ds[10].Patterns[0].Holes[0].Recess = catalog.Given(mm(9), catalog.Caller)
+	ds[11].Patterns[0].Contradictions = []catalog.Contradiction{{Holes: []string{"TL"}, Thread: true}}
+	ds[12].Turns = []catalog.Turn{90}
+	bs[1].RatedLoad.Known, bs[2].WallPlate, bs[3].RowsUsed = false, nil, []string{"top"}
+	bs[4].Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}}}
+	bs[5].Kit, bs[6].Kind, bs[7].Threads = nil, "ball", fastener.Threads[:1]
 	with, without := rowsOf(t, ds, bs, true), rowsOf(t, ds, bs, false)
 	if !reflect.DeepEqual(with, without) {
 		t.Error("remembering stacks changed a cell")
@@ -55,7 +67,7 @@ func TestMatrixIsEveryPairing(t *testing.T) {
 			seen[p.Verdict]++
 		}
 	}
-	if seen[FitsWithConditions] == 0 || seen[DoesNotFit] == 0 {
+	if seen[FitsWithConditions] == 0 || seen[DoesNotFit] == 0 || seen[MissingData] == 0 {
 		t.Errorf("the displays are too much alike: %v", seen)
 	}
 }
