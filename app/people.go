@@ -14,6 +14,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 	"unicode/utf8"
 
@@ -296,7 +297,8 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 }
 
 // nobodys is a hash that is compared with where there is no such login, or no password, so that it takes as long.
-var nobodys = HashPassword(rand.Text())
+// It is made when somebody first signs in: it takes 19 MB.
+var nobodys = sync.OnceValue(func() string { return HashPassword(rand.Text()) })
 
 // leastToken is how long a token is that somebody chose; those that are made are longer.
 const leastToken = 16
@@ -389,7 +391,7 @@ func SignIn(ctx context.Context, st *store.Store, login, password string) (p sto
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
 		return p, false, err
 	}
-	hash := nobodys
+	hash := nobodys()
 	if HasPassword(&p) {
 		hash = p.Password
 	}

@@ -58,7 +58,7 @@ func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) 
 		made chan made
 	}
 	cores := max(1, runtime.GOMAXPROCS(0))
-	tasks, order, stop := make(chan task), make(chan chan made, 2*cores), make(chan struct{})
+	tasks, order, stop := make(chan task), make(chan chan made, cores), make(chan struct{})
 	var all workers.Group
 	all.Go(func() {
 		defer close(tasks)
