@@ -250,27 +250,30 @@ func hangOf(h *hang.Hang) *Hang {
 func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn) error {
 	displays := slices.DeleteFunc(slices.Clone(c.Displays), func(d *catalog.Display) bool { return display != "" && d.ID != display })
 	brackets := slices.DeleteFunc(slices.Clone(c.Brackets), func(b *catalog.Bracket) bool { return bracket != "" && b.ID != bracket })
-	var rows sync.Pool // of *[]byte: of those that are written
+	var rows sync.Pool // of *writer: of those that are written
 	out := bufio.NewWriterSize(w, 1<<16)
 	fmt.Fprintf(out, "{\n  \"format\": %q,\n  \"pairings\": [", Format)
 	some := false
-	err := fit.Rows(displays, brackets, turn, c.PolicyOrDefault(), func(pairings iter.Seq[*fit.Pairing]) (*[]byte, error) {
-		row, ok := rows.Get().(*[]byte)
+	err := fit.Rows(displays, brackets, turn, c.PolicyOrDefault(), func(pairings iter.Seq[*fit.Pairing]) (*writer, error) {
+		row, ok := rows.Get().(*writer)
 		if !ok {
-			row = new([]byte)
+			row = new(writer)
 		}
-		*row = appendRow((*row)[:0], pairings)
+		row.begin(2)
+		for p := range pairings {
+			row.pairing(p)
+		}
 		return row, nil
-	}, func(row *[]byte) error {
+	}, func(row *writer) error {
 		defer rows.Put(row)
-		if len(*row) == 0 {
+		if len(row.out) == 0 {
 			return nil
 		}
 		if some {
 			out.WriteByte(',')
 		}
 		some = true
-		_, err := out.Write(*row)
+		_, err := out.Write(row.out)
 		return err
 	})
 	if err != nil {
@@ -281,13 +284,4 @@ func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn)
 	}
 	out.WriteString("]\n}\n")
 	return out.Flush()
-}
-
-// appendRow appends a display's pairings, indented as they stand in the results.
-func appendRow(row []byte, pairings iter.Seq[*fit.Pairing]) []byte {
-	w := writer{out: row, depth: 2}
-	for p := range pairings {
-		w.pairing(p)
-	}
-	return w.out
 }

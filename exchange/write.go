@@ -41,6 +41,11 @@ type written struct {
 // mostWritten is how many checks of a rule are looked through.
 const mostWritten = 32
 
+// begin empties the writer, for a list that is so deep.
+func (w *writer) begin(depth int) {
+	w.out, w.depth, w.some, w.of = w.out[:0], depth, false, nil
+}
+
 // line begins the line of a member or an item.
 func (w *writer) line() {
 	const blank = "\n                                "

@@ -47,12 +47,13 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 	own.Kit = append(slices.Clone(own.Kit), catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.M8, Thickness: quantity.MM(2), Count: 1})
 	brackets = append(brackets, &bare, &own)
 	verdicts, set := map[fit.Verdict]bool{}, map[string]bool{}
+	var w writer
 	for _, d := range displays {
 		for _, b := range brackets {
 			for _, turn := range []catalog.Turn{0, 90} {
 				p := fit.Judge(d, b, turn, fit.Extra{}, catalog.DefaultPolicy())
 				verdicts[p.Verdict] = true
-				w := writer{depth: 2}
+				w.begin(2)
 				w.pairing(&p)
 				v := PairingOf(&p, quantity.Metric, false)
 				if got, want := string(w.out), "\n    "+byLibrary(t, v, "    "); got != want {

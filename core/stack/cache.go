@@ -107,9 +107,6 @@ type Solver struct {
 	}
 }
 
-// mostCandidates is how many candidates a solver keeps, of 64 bytes each.
-const mostCandidates = 50_000
-
 // NewSolver is a worker's; of the nil Cache it remembers nothing, and its answers are the same.
 func (m *Cache) NewSolver() *Solver {
 	s := &Solver{cache: m}
@@ -155,7 +152,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 	if k.kit != kit {
 		k.kit = kit
 		for i := range k.lists {
-			k.lists[i] = lists{room: mostCandidates, listed: map[listed]list{}}
+			k.lists[i].forget()
 		}
 		k.why = explainer{lists: &k.lists[1]}
 	}

@@ -31,8 +31,20 @@ type list struct {
 
 // lists are a stock's lists that a worker remembers, by all that they follow from beside it.
 type lists struct {
-	room   int // candidates that may still be remembered
+	room   []candidate // what is remembered, one list after another
 	listed map[listed]list
+}
+
+// mostCandidates is how many candidates are remembered of a stock, of 72 bytes each.
+const mostCandidates = 50_000
+
+// forget empties the lists; their room stays.
+func (m *lists) forget() {
+	if m.listed == nil {
+		m.listed = map[listed]list{}
+	}
+	clear(m.listed)
+	m.room = m.room[:0]
 }
 
 // listed is what a list follows from beside its stock: the group's figures, how many holes
@@ -65,9 +77,10 @@ func (s *searcher) list(index int) list {
 		}
 	}
 	l.effort = before - s.effort
-	if m := s.lists; m != nil && !s.over() && m.room > 0 {
-		m.room -= len(l.all)
-		m.listed[key] = list{slices.Clone(l.all), l.ok, l.effort}
+	if m := s.lists; m != nil && !s.over() && len(m.room) < mostCandidates {
+		from := len(m.room)
+		m.room = append(m.room, l.all...)
+		m.listed[key] = list{m.room[from:len(m.room):len(m.room)], l.ok, l.effort}
 	}
 	return *l
 }

@@ -1,6 +1,10 @@
 package stack
 
-import "nexufix/core/catalog"
+import (
+	"slices"
+
+	"nexufix/core/catalog"
+)
 
 // use counts the pieces taken of every part: bolts, then washers, shoulder
 // washers and spacers, each in the order of parts.
@@ -15,7 +19,8 @@ func (u use) renew(all *parts) use {
 	u.all, u.washers = all, len(all.bolts)
 	u.shoulders = u.washers + len(all.washers)
 	u.spacers = u.shoulders + len(all.shoulders)
-	u.taken = append(u.taken[:0], make([]int, u.spacers+len(all.spacers))...)
+	u.taken = slices.Grow(u.taken[:0], u.spacers+len(all.spacers))[:u.spacers+len(all.spacers)]
+	clear(u.taken)
 	return u
 }
 

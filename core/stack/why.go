@@ -32,7 +32,7 @@ const longestOdd = 80
 // Why names what stands in the way of a problem that has no stack, by trying
 // each remedy alone.
 func Why(p Problem) Obstacle {
-	x := explainer{supply: p.newStock(true), lists: &lists{room: mostCandidates, listed: map[listed]list{}}}
+	x := explainer{supply: p.newStock(true), lists: &lists{listed: map[listed]list{}}}
 	return x.why(&p)
 }
 
