@@ -46,24 +46,34 @@ func (w *writer) begin(depth int) {
 	w.out, w.depth, w.some, w.of = w.out[:0], depth, false, nil
 }
 
-// line begins the line of a member or an item.
+// lines begin the line of a member by its depth, up to the name; of an item without the quotation mark. The first
+// has no comma.
+var lines = func() (of [mostDeep]string) {
+	for depth := range of {
+		of[depth] = ",\n" + strings.Repeat("  ", depth) + `"`
+	}
+	return of
+}()
+
+// mostDeep is more than how deep a judgement goes: an alternative stack's bolt is nine deep.
+const mostDeep = 16
+
+// line begins the line of an item.
 func (w *writer) line() {
-	const blank = "\n                                "
-	if w.some {
-		w.out = append(w.out, ',')
+	line := lines[w.depth]
+	if !w.some {
+		line = line[1:]
 	}
-	w.some = true
-	if n := 1 + 2*w.depth; n <= len(blank) {
-		w.out = append(w.out, blank[:n]...)
-		return
-	}
-	w.out = append(append(w.out, '\n'), bytes.Repeat([]byte("  "), w.depth)...)
+	w.out, w.some = append(w.out, line[:len(line)-1]...), true
 }
 
 // name begins a member; the name needs no escape.
 func (w *writer) name(name string) {
-	w.line()
-	w.out = append(append(append(w.out, '"'), name...), `": `...)
+	line := lines[w.depth]
+	if !w.some {
+		line = line[1:]
+	}
+	w.out, w.some = append(append(append(w.out, line...), name...), `": `...), true
 }
 
 // open and end begin and end an object or a list.

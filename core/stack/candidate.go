@@ -2,7 +2,6 @@ package stack
 
 import (
 	"slices"
-	"sort"
 
 	"nexufix/core/quantity"
 )
@@ -120,7 +119,8 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 		if !ok || !s.stocked(c, holes) {
 			continue
 		}
-		if best != nil && a.plane > best.plane && s.bought(c, holes) >= best.supplied {
+		spacers := s.bought(c, holes)
+		if best != nil && a.plane > best.plane && spacers >= best.supplied {
 			continue // nothing with it is preferred to the best
 		}
 		from := len(out)
@@ -145,7 +145,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 					s.effort--
 					x := candidate{pick: pick{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}}
 					before := len(out)
-					out = s.bolted(out, x, g, c, a, lim)
+					out = s.bolted(out, x, g, c, &a, spacers, &lim)
 					if s.settles(out[before:]) {
 						settled[wi] = min(settled[wi], n)
 						break
@@ -190,8 +190,8 @@ func (s *searcher) settles(found []candidate) bool {
 }
 
 // bolted adds the candidates that the bolts make of a choice of washers and
-// spacers.
-func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a arrangement, lim limits) []candidate {
+// spacers, so many of which the kit lacks.
+func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *arrangement, spacers int32, lim *limits) []candidate {
 	p, all := s.problem, s.all
 	head, loose := all.underHead(&x.pick)
 	if p.HeadRoom.Known && head+p.Thread.Standard().PanHeadHeight > p.HeadRoom.Value {
@@ -203,19 +203,22 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a a
 	if a.unproven {
 		longest -= g.Recess // also safe had the spacer dropped in
 	}
-	first := sort.Search(len(all.bolts), func(i int) bool { return all.bolts[i].length >= shortest })
+	first := 0
+	for first < len(all.bolts) && all.bolts[first].length < shortest {
+		first++
+	}
 	if first == len(all.bolts) || all.bolts[first].length > longest {
 		return out
 	}
-	base := s.fixed(&x, g, c, a.plane)
+	base := s.fixed(&x, g, c, a.plane, spacers)
 	for bi := first; bi < len(all.bolts) && all.bolts[bi].length <= longest; bi++ {
 		b := &all.bolts[bi]
 		if !b.enough(len(g.Holes)) {
 			continue
 		}
 		x.bolt = int16(bi)
-		m := g.margins(&a, b.length-under, b.tolerance+loose)
-		x.status = lim.status(g, &a, &m)
+		m := g.margins(a, b.length-under, b.tolerance+loose)
+		x.status = lim.status(g, a, &m)
 		x.own = base
 		s.rate(&x, g, &m, lim)
 		if !s.pointless(out, &x) {
@@ -287,10 +290,10 @@ func bestOf(known *total, list []candidate) *total {
 
 // fixed is what a candidate adds to the order of preference whatever its
 // bolt.
-func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length) total {
+func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length, spacers int32) total {
 	holes := len(g.Holes)
 	own := total{
-		supplied: int32(s.all.washers[x.washer].beyond(holes*int(x.washers))) + s.bought(c, holes),
+		supplied: int32(s.all.washers[x.washer].beyond(holes*int(x.washers))) + spacers,
 		plane:    plane,
 		spacers:  int32(holes * c.n),
 		washers:  int32(holes) * int32(x.washers),
@@ -306,7 +309,7 @@ func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Lengt
 func (x *part) beyond(n int) int { return max(0, n-x.count) }
 
 // rate adds what the bolt brings to the order of preference.
-func (s *searcher) rate(x *candidate, g *Group, m *margins, lim limits) {
+func (s *searcher) rate(x *candidate, g *Group, m *margins, lim *limits) {
 	holes := quantity.Length(len(g.Holes))
 	bolt := &s.all.bolts[x.bolt]
 	x.own.supplied += int32(bolt.beyond(len(g.Holes)))
