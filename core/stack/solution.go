@@ -13,13 +13,15 @@ type solution struct {
 	why               *Obstacle // of none; nil: not asked
 }
 
-// picked is a stack in short: a pick for each group.
+// picked is a stack in short: a pick for each group, and what they come to where that depends on more
+// than one of them.
 type picked struct {
-	from    *stock
-	picks   []pick
-	rank    total
-	nearest quantity.Length
-	status  Status
+	from     *stock
+	picks    []pick
+	lean     float64 // its tangent
+	nearest  quantity.Length
+	status   Status
+	supplies bool
 }
 
 var (
@@ -57,7 +59,7 @@ func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 		r = &shelf{solutions: make([]solution, 1)}
 	}
 	x := &cut(&r.solutions, 1)[0]
-	*x = solution{Summary{best.nearest, best.status, true, best.rank.supplied > 0, gaveUp}, best, alternative, nil}
+	*x = solution{Summary{best.nearest, best.status, true, best.supplies, gaveUp}, best, alternative, nil}
 	return x
 }
 
@@ -74,7 +76,7 @@ func (r *shelf) picked(s *searcher) *picked {
 		r = &shelf{stacks: make([]picked, 1), picks: make([]pick, len(s.bestSet))}
 	}
 	x := &cut(&r.stacks, 1)[0]
-	*x = picked{s.stock, cut(&r.picks, len(s.bestSet)), s.best, s.best.plane, s.status}
+	*x = picked{s.stock, cut(&r.picks, len(s.bestSet)), s.best.lean, s.best.plane, s.status, s.best.supplied > 0}
 	for i := range s.bestSet {
 		x.picks[i] = s.bestSet[i].pick
 		x.nearest = min(x.nearest, s.bestSet[i].own.plane)
@@ -93,9 +95,10 @@ func (x *picked) of(p *Problem) *Stack {
 		return nil
 	}
 	all := &x.from.parts
-	out := &Stack{Status: x.status, Plane: x.rank.plane, Nearest: x.nearest, Lean: math.Atan(x.rank.lean) * 180 / math.Pi, rank: x.rank,
-		Groups: make([]HoleStack, 0, len(x.picks))}
+	out := &Stack{Status: x.status, Nearest: x.nearest, Lean: math.Atan(x.lean) * 180 / math.Pi, Groups: make([]HoleStack, 0, len(x.picks))}
 	u, lim := use{}.renew(all), p.limits()
+	s := searcher{problem: p, all: all, school: schoolOf(p.Policy.BoltSchool)}
+	rank := s.start()
 	for i := range x.picks {
 		c, g := &x.picks[i], &p.Groups[i]
 		choice, w, bolt := &x.from.choices[c.choice], &all.washers[c.washer], &all.bolts[c.bolt]
@@ -118,8 +121,15 @@ func (x *picked) of(p *Problem) *Stack {
 		}
 		out.Groups = append(out.Groups, h)
 		u.add(c, choice, len(g.Holes), 1)
+		own := candidate{pick: *c}
+		own.own = s.fixed(&own, g, choice, a.plane, 0)
+		s.rate(&own, g, &m, &lim)
+		rank = s.plus(&rank, &own.own)
 	}
 	out.Supplied = u.supplied()
+	beyond, _ := u.beyond()
+	rank.supplied, rank.lean = int32(beyond), x.lean
+	out.Plane, out.rank = rank.plane, rank
 	out.Twist = p.Corners.twist(func(group int) quantity.Length { return out.Groups[group].Plane })
 	return out
 }
