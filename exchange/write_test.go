@@ -44,7 +44,8 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 	bare := *brackets[2]
 	bare.Kit, bare.WallPlate = nil, nil
 	own := *brackets[3]
-	own.Kit = append(slices.Clone(own.Kit), catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.M8, Thickness: quantity.MM(2), Count: 1})
+	own.Kit = append(slices.Clone(own.Kit), catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.M8, Thickness: quantity.MM(2),
+		Count: 1})
 	brackets = append(brackets, &bare, &own)
 	verdicts, set := map[fit.Verdict]bool{}, map[string]bool{}
 	var w writer

@@ -14,6 +14,7 @@ import (
 // bracket after another, so that the searches with its kit share what they find; then they are judged
 // one display after another.
 type batch struct {
+	cells   bool // are asked for, and no findings
 	targets []target
 	turn    catalog.Turn
 	extra   Extra
@@ -34,7 +35,7 @@ func newTarget(number int, b *catalog.Bracket, cache *stack.Cache) target {
 }
 
 func newBatch(brackets []*catalog.Bracket, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *batch {
-	b := &batch{make([]target, len(brackets)), turn, extra, policy, cache}
+	b := &batch{targets: make([]target, len(brackets)), turn: turn, extra: extra, policy: policy, cache: cache}
 	for j, x := range brackets {
 		b.targets[j] = newTarget(j, x, cache)
 	}
@@ -68,15 +69,18 @@ func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool
 			o := &offers[x.used][i]
 			wanted := func(i int) bool { return lacking == nil || lacking(i, j) }
 			if !b.extra.Work.Gone() && slices.ContainsFunc(o.subjects, wanted) {
-				o.stacked[j] = solver.Summary(o.layout, o.known, x.bracket, x.kits, b.policy, b.extra.Work)
+				stacked := solver.Summary(o.layout, o.known, x.bracket, x.kits, b.policy, b.extra.Work)
+				if b.cells {
+					o.stacked[j] = stacked
+				}
 			}
 		}
 	})
 	return subjects
 }
 
-// offer is what some subjects offer alike to the brackets that use the same rows, and what the stacks
-// come to, by target.
+// offer is what some subjects offer alike to the brackets that use the same rows, and, for cells, what the
+// stacks come to, by target.
 type offer struct {
 	layout   *stack.BoltLayout
 	known    *stack.Entry
@@ -101,7 +105,11 @@ func (b *batch) offersOf(subjects []*subject) (out [uses][]offer) {
 				if !is {
 					n = len(out[used])
 					at[known] = n
-					out[used] = append(out[used], offer{layout: layout, known: known, stacked: make([]stack.Summary, len(b.targets))})
+					o := offer{layout: layout, known: known}
+					if b.cells {
+						o.stacked = slices.Repeat([]stack.Summary{{Incomplete: true}}, len(b.targets)) // until solved
+					}
+					out[used] = append(out[used], o)
 				}
 				out[used][n].subjects = append(out[used][n].subjects, i)
 				s.layouts[pattern].stacked[used] = out[used][n].stacked

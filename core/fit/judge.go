@@ -127,7 +127,8 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 
 // begin sets a pairing up; the layouts are nil where no stack can be looked for.
 func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
-	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0], data: &s.data}
+	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0],
+		data: &s.data}
 	if pattern < 0 {
 		return nil
 	}

@@ -45,6 +45,7 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 	defer stop(nil)
 	m.work = stack.NewWork(ctx, matrixSteps+cellSteps*len(m.displays)*len(m.brackets))
 	all := newBatch(m.brackets, 0, Extra{Work: m.work}, m.policy, m.cache)
+	all.cells = true
 	for from, n := 0, 0; from < len(m.displays) && ctx.Err() == nil; n++ {
 		to := min(from+blockSizes[min(n, len(blockSizes)-1)], len(m.displays))
 		var lacking func(i, j int) bool

@@ -46,7 +46,8 @@ func TestMatrixIsEveryPairing(t *testing.T) {
 	ds[4].Patterns = append(ds[4].Patterns, ds[5].Patterns[0], ds[6].Patterns[0])
 	ds[7].Patterns[0].Holes[1].ThreadDepth.Known = false
 	ds[8].Patterns[0].Thread = fastener.NoThread
-	ds[9].Zones = append(ds[9].Zones, catalog.Zone{Kind: "protrusion", Width: mm(40), Height: mm(40), Out: some(30)}, catalog.Zone{Kind: "port"})
+	ds[9].Zones = append(ds[9].Zones, catalog.Zone{Kind: "protrusion", Width: mm(40), Height: mm(40), Out: some(30)},
+		catalog.Zone{Kind: "port"})
 	ds[10].Patterns[0].Holes[0].Recess = catalog.Given(mm(9), catalog.Caller)
 	ds[11].Patterns[0].Contradictions = []catalog.Contradiction{{Holes: []string{"TL"}, Thread: true}}
 	ds[12].Turns = []catalog.Turn{90}
