@@ -73,6 +73,35 @@ func TestMatrixIsEveryPairing(t *testing.T) {
 	}
 }
 
+// TestRulesThatDoNotAskWhereItHangs find the same before the display is placed: a cell may end there.
+func TestRulesThatDoNotAskWhereItHangs(t *testing.T) {
+	ds, bs := many(60, 12)
+	policy := catalog.DefaultPolicy()
+	for _, d := range ds {
+		s := newSubject(d, 0, Extra{}, &policy, nil)
+		for _, b := range bs {
+			on := newTarget(0, b, nil)
+			var p Pairing
+			if s.begin(&p, 0, &on) != nil {
+				p.stacked = new(stack.Solve(p.Problem())).Summary()
+			}
+			var before []Finding
+			for i := range rules {
+				before = append(before, Finding{})
+				if !rules[i].hung {
+					before[i] = s.finding(&p, i)
+				}
+			}
+			p.hang()
+			for i, x := range rules {
+				if after := s.finding(&p, i); !x.hung && after != before[i] {
+					t.Errorf("%s on %s: %s asks where the display hangs: %+v, then %+v", d.ID, b.ID, x.rule, before[i], after)
+				}
+			}
+		}
+	}
+}
+
 func TestMatrixStops(t *testing.T) {
 	ds, bs := many(400, 20)
 	ctx, cancel := context.WithCancel(context.Background())
