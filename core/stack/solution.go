@@ -49,34 +49,44 @@ func cut[T any](room *[]T, n int) []T {
 	return out
 }
 
+// place is where a solution goes; stackPlace is where a stack goes, with so many picks.
+func (r *shelf) place() *solution {
+	if r == nil {
+		return new(solution)
+	}
+	return &cut(&r.solutions, 1)[0]
+}
+
+func (r *shelf) stackPlace(picks int) (*picked, []pick) {
+	if r == nil {
+		return new(picked), make([]pick, picks)
+	}
+	return &cut(&r.stacks, 1)[0], cut(&r.picks, picks)
+}
+
 func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 	switch {
 	case best == nil && gaveUp:
 		return &notSearched
 	case best == nil:
 		return &noSolution
-	case r == nil:
-		r = &shelf{solutions: make([]solution, 1)}
 	}
-	x := &cut(&r.solutions, 1)[0]
+	x := r.place()
 	*x = solution{Summary{best.nearest, best.status, true, best.supplies, gaveUp}, best, alternative, nil}
 	return x
 }
 
 // unsolvable is the solution of a problem that has none.
 func (r *shelf) unsolvable(why Obstacle) *solution {
-	x := &cut(&r.solutions, 1)[0]
+	x := r.place()
 	x.why = &why
 	return x
 }
 
 // picked is what a searcher has found.
 func (r *shelf) picked(s *searcher) *picked {
-	if r == nil {
-		r = &shelf{stacks: make([]picked, 1), picks: make([]pick, len(s.bestSet))}
-	}
-	x := &cut(&r.stacks, 1)[0]
-	*x = picked{s.stock, cut(&r.picks, len(s.bestSet)), s.best.lean, s.best.plane, s.status, s.best.supplied > 0}
+	x, picks := r.stackPlace(len(s.bestSet))
+	*x = picked{s.stock, picks, s.best.lean, s.best.plane, s.status, s.best.supplied > 0}
 	for i := range s.bestSet {
 		x.picks[i] = s.bestSet[i].pick
 		x.nearest = min(x.nearest, s.bestSet[i].own.plane)
