@@ -22,7 +22,7 @@ import (
 	"nexufix/store"
 )
 
-// Subject is what an approval is of: a saved job, or a display on a bracket for any wall of a kind.
+// Subject is what is approved: a saved job, or a display on a bracket for any wall of a kind.
 type Subject struct {
 	Job         string           `json:"job,omitempty" maxLength:"80"`
 	Display     string           `json:"display,omitempty" maxLength:"80"`
@@ -42,7 +42,7 @@ func (s Subject) key() string {
 	return string(raw)
 }
 
-// Frozen is everything that a judgement is computed from, as the document of an approval has it.
+// Frozen is every input of a judgement, as an approval's document stores it.
 type Frozen struct {
 	Format  string                  `json:"format" required:"true" enum:"nexufix-approval/1"`
 	Engine  int                     `json:"engine" required:"true" minimum:"1"`
@@ -53,7 +53,7 @@ type Frozen struct {
 	Job     *catalog.Job            `json:"job,omitempty"` // without its ticks and prints
 }
 
-// source is what a subject's judgement is computed from, in a catalogue.
+// source is a subject with its display, bracket, policy and job.
 type source struct {
 	Subject
 	display *catalog.Display
@@ -62,7 +62,7 @@ type source struct {
 	job     *catalog.Job
 }
 
-// source finds it.
+// source finds the inputs of a subject.
 func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 	f := &source{Subject: s, policy: all.PolicyOrDefault()}
 	display, bracket := s.Display, s.Bracket
@@ -94,14 +94,14 @@ func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 	return f, nil
 }
 
-// notThere says that a display or bracket of a subject is not in the catalogue.
+// notThere is the problem of a subject whose display or bracket is not in the catalogue.
 func notThere(kind, id string) exchange.Problem {
 	p := Missing(kind, id)
 	p.Path = kind
 	return p
 }
 
-// readFrozen reads the document of an approval, of which nothing but what is in it counts.
+// readFrozen reads an approval's document. It takes nothing from the catalogue.
 func readFrozen(document string) (*source, error) {
 	var f Frozen
 	if err := exchange.ReadInto([]byte(document), &f); err != nil {
@@ -114,7 +114,7 @@ func readFrozen(document string) (*source, error) {
 	return &source{f.Subject, d, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
 }
 
-// open makes it what use cases of a pairing work on.
+// open makes a [Workspace] of the inputs.
 func (f *source) open(ctx context.Context) *Workspace {
 	a := &Workspace{display: f.display, bracket: f.bracket, policy: f.policy, all: &exchange.Contents{}, work: NewWork(ctx)}
 	a.Turn, a.Accessories, a.Request.Wall, a.TopHoles = f.Turn, f.Accessories, f.Wall, f.TopHoles
@@ -125,7 +125,7 @@ func (f *source) open(ctx context.Context) *Workspace {
 	return a
 }
 
-// Judgement is a frozen document with what came out.
+// Judgement is a frozen document and its result.
 type Judgement struct {
 	of        *source
 	Title     string
@@ -139,17 +139,17 @@ type Judgement struct {
 	seq  *steps.Sequence
 }
 
-// parts are what it was made of.
+// parts are the pairing, site and steps it was judged by.
 func (j *Judgement) parts() (*fit.Pairing, *steps.Site, *steps.Sequence) { return j.p, j.site, j.seq }
 
-// documents writes documents of approvals under one policy; what many have in common it writes once. It may be used by many at once.
+// documents encodes frozen documents under one policy; what several share is encoded once. It is safe for concurrent use.
 type documents struct {
 	parts sync.Map // canonical forms of displays, brackets and policies
 	index sync.Once
 	jobs  map[string]*catalog.Job
 }
 
-// job finds a job of the catalogue, of which all are written from.
+// job finds a job of the catalogue, whose jobs are indexed once.
 func (w *documents) job(all *exchange.Contents, id string) *catalog.Job {
 	w.index.Do(func() {
 		w.jobs = make(map[string]*catalog.Job, len(all.Jobs))
@@ -160,7 +160,7 @@ func (w *documents) job(all *exchange.Contents, id string) *catalog.Job {
 	return w.jobs[id]
 }
 
-// of is the canonical form of what is frozen, see [Frozen], and its fingerprint.
+// of is the canonical JSON of a [Frozen], and its fingerprint.
 func (w *documents) of(f *source) (document, fingerprint string, err error) {
 	part := func(key any, make func() any) string {
 		if have, ok := w.parts.Load(key); ok && key != nil {
@@ -187,7 +187,7 @@ func (w *documents) of(f *source) (document, fingerprint string, err error) {
 	return document, approval.Sum(document), err
 }
 
-// judge works out everything that leaves the company with an approval.
+// judge works out everything that an approval's documents show.
 func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	a := f.open(ctx)
 	p := a.judge()
@@ -214,8 +214,8 @@ func (f *source) judge(ctx context.Context) (*Judgement, error) {
 	return j, err
 }
 
-// result is what has to be the same for an approval to go on: every figure, status, part, point and tool, and
-// what an engineer or a bracket's maker has written; not the program's own sentences.
+// result is what has to stay the same for an approval to stay valid: every figure, status, part, point and tool, and the
+// texts of engineers and bracket makers; not the program's own sentences.
 type result struct {
 	Pairing exchange.Pairing     `json:"pairing"`
 	Places  []exchange.Placement `json:"places,omitempty"`
@@ -226,8 +226,8 @@ type result struct {
 	Cables  []cableResult        `json:"cables,omitempty"`
 	Hidden  []string             `json:"hidden,omitempty"`
 
-	// What is drawn or printed and judged by nothing: the wall with what is on it, what is on the display's back,
-	// and the bracket's own words in other languages.
+	// What is drawn or printed but not judged: the wall and what is on it, the display's back, and the bracket's own
+	// texts in other languages.
 	Wall         *catalog.Wall         `json:"wall,omitempty"`
 	Zones        []catalog.Zone        `json:"zones,omitempty"`
 	Translations []catalog.Translation `json:"translations,omitempty"`
@@ -319,10 +319,10 @@ func partsOf(all []steps.Part) (out []partResult) {
 	return out
 }
 
-// ErrNoAccount says that approvals take accounts, and who asks has none.
+// ErrNoAccount is the error of a person without an account, which approvals need.
 var ErrNoAccount = errors.New("who asks has no account")
 
-// by is a person as approvals have them; only with an account.
+// by is a person as an approval records them: with an account.
 func (p Person) by() (store.By, error) {
 	if p.ID == 0 {
 		return store.By{}, ErrNoAccount
@@ -330,10 +330,10 @@ func (p Person) by() (store.By, error) {
 	return store.By{Person: p.ID, Name: p.Name}, nil
 }
 
-// tries is how often something is worked out anew when the catalogue changes meanwhile.
+// tries is how often a judgement is repeated when the catalogue changes meanwhile.
 const tries = 4
 
-// onCatalogue does something with the catalogue as it is, and again when it changed meanwhile.
+// onCatalogue runs a function on the present catalogue, and again when that changed meanwhile.
 func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Contents, at store.Moment) error) error {
 	for n := 0; ; n++ {
 		all, at, err := st.CatalogueAt(ctx)
@@ -346,8 +346,8 @@ func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Con
 	}
 }
 
-// SubmitReview judges a subject as the catalogue has it and sends it for review. What must not be installed, or has a figure missing, is
-// not sent.
+// SubmitReview judges a subject by the present catalogue and sends it for review. What must not be installed or lacks a figure is
+// refused.
 func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, text string) (out store.Approval, err error) {
 	if err := by.Check(Engineer); err != nil {
 		return out, err
@@ -383,14 +383,14 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 	return out, err
 }
 
-// approval is a judgement as it is sent for review.
+// approval is a judgement as a new approval, in review.
 func (w *documents) approval(f *source, j *Judgement) (store.Approval, error) {
 	document, fingerprint, err := w.of(f)
 	return store.Approval{Subject: f.key(), Title: j.Title, Verdict: string(j.Verdict), Document: document, Fingerprint: fingerprint,
 		Result: string(j.Result)}, err
 }
 
-// against says why a judgement cannot be approved.
+// against lists the reasons why a judgement cannot be approved.
 func (j *Judgement) against() error {
 	var wrong exchange.Problems
 	path := "job"
@@ -417,7 +417,7 @@ func (j *Judgement) against() error {
 	return wrong
 }
 
-// DecideReview approves, sends back or withdraws. What is approved is judged again before.
+// DecideReview approves, sends back or withdraws. Before approving, it judges again.
 func DecideReview(ctx context.Context, st *store.Store, by Person, id, version int64, act approval.Act, text string) (out store.Approval,
 	err error) {
 	all, err := decideAll(ctx, st, by, []store.Seen{{ID: id, Version: version}}, act, text)
@@ -427,7 +427,7 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 	return out, err
 }
 
-// decideAll does it with several, all or none.
+// decideAll decides several approvals, all or none.
 func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.Seen, act approval.Act, text string) (out []store.Approval,
 	err error) {
 	need := Engineer
@@ -459,7 +459,7 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 	return out, err
 }
 
-// recheck judges again what is to be approved, and keeps what came of it where that is no longer what was seen.
+// recheck judges an approval again before it is approved, and stores the new result where it differs from what was seen.
 func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.Moment) error {
 	var w documents
 	var moved []store.Rejudged
@@ -490,7 +490,7 @@ func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen 
 	return nil
 }
 
-// rejudge judges what an approval is of as the catalogue has it now; changed says that there is something to be kept of it.
+// rejudge judges an approval's subject by the present catalogue; changed says that there is an event to store.
 func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents, verify bool) (out store.Rejudged, changed bool,
 	err error) {
 	out = store.Rejudged{ID: a.ID, Version: a.Version, Was: a.Seen, Seen: a.Seen, Stale: a.Stale}
@@ -527,7 +527,7 @@ func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *
 	return stale(out, a, seen, differ)
 }
 
-// stale is a result that differs.
+// stale is the event of a result that differs.
 func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval.Difference) (store.Rejudged, bool, error) {
 	out.Seen, out.Stale = seen, ""
 	if len(differ) > 0 {
@@ -540,12 +540,12 @@ func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval
 	return out, out.Seen != a.Seen || out.Stale != a.Stale, nil
 }
 
-// mostAtOnce is how many approvals are written together.
+// mostAtOnce is how many approvals are written in one transaction.
 const mostAtOnce = 500
 
-// RejudgeAll judges everything that is approved or in review on the catalogue as it is now. Verify looks at the
-// fingerprints of all documents too. Tell, where it is not nil, is told how far it is. It is given up when the
-// catalogue changes meanwhile, with [store.ErrMoved]: then there is more to be judged.
+// RejudgeAll judges everything that is approved or in review by the present catalogue. With verify it also checks the
+// fingerprint of every document. Tell, where it is not nil, gets the progress. It ends with [store.ErrMoved] when the
+// catalogue changes meanwhile: there is more to judge then.
 func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(done, of int)) (changed int, err error) {
 	all, at, err := st.CatalogueAt(ctx)
 	if err != nil {
@@ -580,13 +580,13 @@ func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(don
 	return changed, errors.Join(err, <-written)
 }
 
-// results are some approvals with what came out of them.
+// results are some approvals and what they are judged to.
 type results struct {
 	all []store.Approval
 	err error
 }
 
-// readAhead gives the next of them each time, which are read while those before are judged.
+// readAhead returns the next approvals at each call; they are read while those before are judged.
 func readAhead(ctx context.Context, st *store.Store, list []store.Approval, verify bool) func() <-chan results {
 	read := func() <-chan results {
 		out := make(chan results, 1)
@@ -607,7 +607,7 @@ func readAhead(ctx context.Context, st *store.Store, list []store.Approval, veri
 	}
 }
 
-// rejudgePart judges some of them, and gives those of which there is something to be kept.
+// rejudgePart judges some approvals and returns those with an event to store.
 func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Approval, w *documents, verify bool) (kept []store.Rejudged,
 	err error) {
 	found, faults := make([]*store.Rejudged, len(part)), make([]error, len(part))
@@ -625,7 +625,7 @@ func rejudgePart(ctx context.Context, all *exchange.Contents, part []store.Appro
 	return kept, errors.Join(faults...)
 }
 
-// AddComment keeps what somebody says of an approval, or of a finding or step of it.
+// AddComment stores a comment on an approval, or on a finding or step of it.
 func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about, text string) error {
 	if err := by.Check(Engineer); err != nil {
 		return err
@@ -640,7 +640,7 @@ func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about
 	return st.Comment(ctx, id, who, about, text)
 }
 
-// May says what somebody may do with an approval, as the page offers it.
+// May lists what a person may do with an approval, for the page to offer.
 func May(by Person, a *store.Approval, events []store.ApprovalEvent) (acts []approval.Act) {
 	preparers := []int64{a.Preparer}
 	for _, e := range events {

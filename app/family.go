@@ -24,7 +24,7 @@ import (
 // bracket's revision. They are looked at and approved together, each as an approval of its own. Figures differ:
 // the review shows where each is the tightest.
 
-// common is what the members of a family have in common, of which its name is the fingerprint.
+// common is what the members of a family share. Its fingerprint is the family's name.
 type common struct {
 	Bracket  string                  `json:"bracket"`
 	Turn     int                     `json:"turn_deg"`
@@ -40,7 +40,7 @@ type common struct {
 	Hidden   []string                `json:"hidden"`
 }
 
-// hardware is what goes into the holes of a group.
+// hardware is the parts at the holes of a group.
 type hardware struct {
 	Holes    []string         `json:"holes"`
 	Bearing  string           `json:"bearing"`
@@ -50,13 +50,13 @@ type hardware struct {
 	Spacers  []exchange.MM    `json:"spacers"`
 }
 
-// FamilyFinding is a finding that is to be minded, of each member.
+// FamilyFinding is a finding other than pass that all members share.
 type FamilyFinding struct {
 	Rule   string `json:"rule" required:"true"`
 	Status string `json:"status" required:"true" enum:"caution,unknown,fail"`
 }
 
-// commonOf is what a judgement may have in common with others.
+// commonOf is what a judgement can share with others.
 func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 	r := resultOf(p, site.Places, seq)
 	c := common{Bracket: p.Bracket.ID, Turn: int(p.Turn), Wall: site.Wall, Displays: len(site.Places), Parts: r.Parts, Supply: r.Supply}
@@ -97,7 +97,7 @@ func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 	return c
 }
 
-// reason is what is said of a finding that is to be minded, with the names of things in it and without its figures: a sample shows it for
+// reason is the sentence of a caution with the names in it and without its figures: one sample shows it for
 // all members.
 func reason(c *fit.Check) []string {
 	if c.Status == fit.Pass {
@@ -114,7 +114,7 @@ func reason(c *fit.Check) []string {
 	return out
 }
 
-// key is the name of the family.
+// key is the family's name.
 func (c *common) key() (string, error) {
 	raw, err := json.Marshal(c)
 	if err != nil {
@@ -139,7 +139,7 @@ func findings(p *fit.Pairing, site *steps.Site, words bool) []exchange.Check {
 	return out
 }
 
-// Member is one of a family: an approval in review, or what may be sent.
+// Member is a member of a family: an approval in review, or a subject that may be sent.
 type Member struct {
 	ID       int64    `json:"id,omitempty"` // absent: it is not in review
 	Version  int64    `json:"version,omitempty"`
@@ -161,7 +161,7 @@ type FamilyFigure struct {
 	Roomiest string `json:"roomiest" required:"true"`
 }
 
-// Family is several judgements that are looked at together.
+// Family is several judgements that are reviewed together.
 type Family struct {
 	Key      string          `json:"key" required:"true"`
 	Title    string          `json:"title" required:"true"`
@@ -181,7 +181,7 @@ type span struct {
 	of          int
 }
 
-// looked is a judgement as a family takes it.
+// looked is a judgement with what a family compares.
 type looked struct {
 	key    string
 	common common
@@ -192,7 +192,7 @@ type looked struct {
 	checks          []exchange.Check
 }
 
-// inCommon works out what a judgement has in common with others.
+// inCommon works out what a judgement can share with others.
 func (f *source) inCommon(ctx context.Context) (*looked, *Judgement, error) {
 	j, err := f.judge(ctx)
 	if err != nil || j.against() != nil {
@@ -215,7 +215,7 @@ func (f *source) inCommon(ctx context.Context) (*looked, *Judgement, error) {
 	return out, j, err
 }
 
-// boltWords say what goes into the holes.
+// boltWords list the parts at the holes in words.
 func boltWords(all []hardware) []string {
 	out := []string{}
 	mm := func(l exchange.MM) string { return quantity.Metric.Stack(l, quantity.Nearest) }
@@ -235,7 +235,7 @@ func boltWords(all []hardware) []string {
 	return out
 }
 
-// take puts a member to a family.
+// take adds a member.
 func (f *Family) take(m Member, l *looked) {
 	if f.Key == "" {
 		*f = Family{Key: l.key, Title: l.title, Bolts: boltWords(l.common.Bolts), Steps: l.steps, Findings: l.common.Findings,
@@ -285,7 +285,7 @@ const (
 	mostRange  = 2000
 )
 
-// Range is what may be sent together of a bracket: displays by their names, on a kind of wall.
+// Range is a request for what may be sent together of a bracket: displays by their names, on a kind of wall.
 type Range struct {
 	Bracket string
 	Wall    catalog.WallType
@@ -293,7 +293,7 @@ type Range struct {
 	Words   string // with which words of the displays' names begin; "": all
 }
 
-// named are the displays that its words name, by id.
+// named are the displays whose names have the range's words, by id.
 func (r *Range) named(all *exchange.Contents) map[string]bool {
 	out, words := map[string]bool{}, strings.Fields(strings.ToLower(r.Words))
 	for _, d := range all.Displays {
@@ -303,7 +303,7 @@ func (r *Range) named(all *exchange.Contents) map[string]bool {
 	return out
 }
 
-// RangeOf judges the displays of a range on a bracket, and what was approved with the bracket and is stale, and gives what may be sent by
+// RangeOf judges the displays of a range on a bracket, and the stale approvals with that bracket, and groups what may be sent into
 // families, the largest first. What does not fit is left out.
 func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 	all, err := st.Catalogue(ctx)
@@ -498,7 +498,7 @@ func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (
 	return out, nil
 }
 
-// prefixed puts problems under a path; of a single one they are as they were.
+// prefixed puts the problems of one of several subjects under its path.
 func prefixed(path string, all exchange.Problems) (out exchange.Problems) {
 	for _, p := range all {
 		p.Path = path + "." + p.Path
@@ -507,7 +507,7 @@ func prefixed(path string, all exchange.Problems) (out exchange.Problems) {
 	return out
 }
 
-// FamilyOf is what of a family is in review, the first [mostFamily] of it, to be looked at and decided together, from what is frozen.
+// FamilyOf is the members of a family that are in review, the first [mostFamily] of them, from their frozen inputs.
 func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Family, error) {
 	list, err := st.InFamily(ctx, key, mostFamily)
 	if err != nil {
@@ -552,7 +552,7 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 	return &out, nil
 }
 
-// DecideFamily approves, sends back or withdraws members of a family, all or none: each is signed.
+// DecideFamily approves, sends back or withdraws members of a family, all or none; each gets an approval of its own.
 func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, members []store.Seen, act approval.Act, text string) (
 	out []store.Approval, err error) {
 	if len(members) == 0 || len(members) > mostFamily {

@@ -25,7 +25,7 @@ import (
 	"nexufix/store"
 )
 
-// Role is what somebody may do; each may do what those before it may.
+// Role is a set of permissions. Each role includes those before it.
 type Role string
 
 // The roles.
@@ -37,31 +37,31 @@ const (
 	Administrator Role = "administrator"
 )
 
-// Roles lists them, the least first.
+// Roles lists the roles, the least first.
 var Roles = []Role{Reader, Engineer, Approver, Administrator}
 
-// May says whether a role is enough where another is needed.
+// May says whether a role includes another.
 func (r Role) May(need Role) bool {
 	return need == Nobody || slices.Index(Roles, r) >= slices.Index(Roles, need) && slices.Contains(Roles, r)
 }
 
-// Person is who asks: signed in, or the local person of a desk of one, who has no account.
+// Person is who makes a request: signed in with an account, or the local user of a desk without accounts.
 type Person struct {
 	ID    int64 // 0: the local person, or nobody
 	Login string
 	Name  string
 	Role  Role
 	Local bool
-	// Script says that a token was shown in place of a session: what it may do to accounts is an administrator's alone.
+	// Script marks a request with a token in place of a session: it changes accounts only with an administrator's token.
 	Script bool
 }
 
-// Forbidden says that something takes another role.
+// Forbidden is the error of a request that needs another role.
 type Forbidden struct{ Need, Have Role }
 
 func (f *Forbidden) Error() string { return fmt.Sprintf("it takes the role %s", f.Need) }
 
-// Check says whether a person may do what takes a role.
+// Check returns a [Forbidden] where the person lacks a role.
 func (p Person) Check(need Role) error {
 	if p.Role.May(need) {
 		return nil
@@ -69,7 +69,7 @@ func (p Person) Check(need Role) error {
 	return &Forbidden{need, p.Role}
 }
 
-// auditEntry is what a person did, for the audit.
+// auditEntry is an entry of the audit: what the person did.
 func (p Person) auditEntry(what, about string) store.Happened {
 	h := store.Happened{Who: p.Name, What: what, About: about}
 	if p.ID > 0 {
@@ -78,7 +78,7 @@ func (p Person) auditEntry(what, about string) store.Happened {
 	return h
 }
 
-// RecordExport says in the audit that somebody has taken the catalogue away, or a part of it.
+// RecordExport writes to the audit that a person exported the catalogue or a part of it.
 func RecordExport(ctx context.Context, st *store.Store, by Person, what string) error {
 	if by.ID == 0 {
 		return nil // a desk of one has no audit
@@ -86,7 +86,7 @@ func RecordExport(ctx context.Context, st *store.Store, by Person, what string) 
 	return st.Note(ctx, by.auditEntry("exported", what))
 }
 
-// Cost of a hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
+// Cost of a password hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
 const (
 	hashMemory = 19 * 1024
 	hashPasses = 2
@@ -95,7 +95,7 @@ const (
 	saltLength = 16
 )
 
-// HashPassword is the hash that is kept of a password, in the PHC format.
+// HashPassword hashes a password for storage, in the PHC string format.
 func HashPassword(password string) string {
 	salt := make([]byte, saltLength)
 	rand.Read(salt) // never fails
@@ -104,7 +104,7 @@ func HashPassword(password string) string {
 	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashPasses, hashLanes, b(salt), b(key))
 }
 
-// PasswordIs says whether a hash is that of a password. A hash that cannot be read is of none.
+// PasswordIs says whether a password has the hash. An unreadable hash matches no password.
 func PasswordIs(hash, password string) bool {
 	var version int
 	var memory, passes uint32
@@ -128,8 +128,8 @@ func PasswordIs(hash, password string) bool {
 	return subtle.ConstantTimeCompare(key, argon2.IDKey([]byte(password), salt, passes, memory, lanes, uint32(len(key)))) == 1
 }
 
-// Limits of a password, in letters; how hard it has to be to guess, of four, by what zxcvbn knows of the passwords, names, words and rows
-// of keys that people take; and of how many letters that is found out, which takes longer the more there are.
+// Limits of a password, in letters; the least score of zxcvbn (0 to 4, from its lists of passwords, names, words and rows of keys);
+// and how many letters are scored: zxcvbn's time grows with the length.
 const (
 	leastPassword = 12
 	mostPassword  = 200
@@ -137,7 +137,7 @@ const (
 	guessedBy     = 64
 )
 
-// checkPassword says what is wrong with a password of somebody.
+// checkPassword reports what is wrong with a new password of an account.
 func checkPassword(path, password, login, name string) *exchange.Problem {
 	wrong := func(found string) *exchange.Problem {
 		return &exchange.Problem{Path: path, Found: found,
@@ -161,14 +161,14 @@ func checkPassword(path, password, login, name string) *exchange.Problem {
 	return nil
 }
 
-// Identity is who somebody is, and how they show it.
+// Identity is an account's name and its ways to sign in.
 type Identity struct {
 	Login    string `json:"login" required:"true" pattern:"^[A-Za-z0-9][A-Za-z0-9._@-]{1,63}$"`
 	Name     string `json:"name" required:"true" minLength:"1" maxLength:"80"`
 	Password string `json:"password,omitempty" maxLength:"400" description:"Of who signs in by single sign-on, none is needed."`
 }
 
-// NewPerson is somebody who is to be added.
+// NewPerson is an account to be added.
 type NewPerson struct {
 	Identity
 	Role Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
@@ -176,7 +176,7 @@ type NewPerson struct {
 	Demo bool `json:"-"` // has no password, and signs in to a demo with one press
 }
 
-// check says everything that is wrong with somebody new, whichever way they came.
+// check reports every fault of a new account, however it is added.
 func (n *NewPerson) check() error {
 	raw, err := json.Marshal(n)
 	if err != nil {
@@ -198,7 +198,7 @@ func (n *NewPerson) check() error {
 	return wrong
 }
 
-// Add adds somebody; by has to be an administrator, or, for the first one, knows the code.
+// Add adds an account. It takes an administrator; the first account takes the setup code instead.
 func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first bool) (store.Person, error) {
 	if !first {
 		if err := by.Check(Administrator); err != nil {
@@ -222,12 +222,12 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 	return p, err
 }
 
-// PersonOf is who is kept.
+// PersonOf makes a Person of a stored account.
 func PersonOf(p *store.Person) Person {
 	return Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: Role(p.Role)}
 }
 
-// PersonChange is what is changed of somebody; nil: not that.
+// PersonChange is a change to an account; what is nil stays as it is.
 type PersonChange struct {
 	Role     *Role   `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
 	Disabled *bool   `json:"disabled,omitempty"`
@@ -236,8 +236,8 @@ type PersonChange struct {
 	Current  *string `json:"current,omitempty" maxLength:"400" description:"One's password as it is, for another of one's own."`
 }
 
-// Change changes somebody, whose sessions end. Everybody may change a password of their own who knows the one that it has; a script,
-// which does not, may not.
+// Change changes an account and ends its sessions. People may change their own password by giving the present one; a script, which has
+// none, may not.
 func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
 	own := by.ID == id && id > 0
 	if err := by.Check(Administrator); err != nil && (!own || by.Script || c.Role != nil || c.Disabled != nil || c.SSO != nil) {
@@ -296,11 +296,11 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	return out, err
 }
 
-// nobodys is a hash that is compared with where there is no such login, or no password, so that it takes as long.
-// It is made when somebody first signs in: it takes 19 MB.
+// nobodys is a hash to compare with where a login is unknown or has no password, so that the answer takes as long.
+// It is made at the first sign-in, since it takes 19 MB.
 var nobodys = sync.OnceValue(func() string { return HashPassword(rand.Text()) })
 
-// leastToken is how long a token is that somebody chose; those that are made are longer.
+// leastToken is the least length of a token that a person chose. Generated ones are longer.
 const leastToken = 16
 
 func tokenHash(token string) string {
@@ -308,15 +308,15 @@ func tokenHash(token string) string {
 	return hex.EncodeToString(sum[:])
 }
 
-// Token is what a script shows in place of a session.
+// Token is what a script sends in place of a session.
 type Token struct {
 	Login string
-	Text  string // "": one is made up
-	Role  Role   // the most that may be done with it
-	Days  int    // how long it holds; it ends before when the account is changed
+	Text  string // "": one is generated
+	Role  Role   // the highest it can have
+	Days  int    // it is valid; a change of the account ends it earlier
 }
 
-// Add gives the token to the person and says what it is.
+// Add stores the token for its person and returns its text.
 func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, error) {
 	if err := by.Check(Administrator); err != nil {
 		return "", err
@@ -333,7 +333,7 @@ func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, er
 	return text, st.AddToken(ctx, tokenHash(text), p, string(t.Role), time.Now().AddDate(0, 0, t.Days), by.auditEntry("token given", t.Login))
 }
 
-// ByToken finds whose token that is, with what they may by it; false where it is nobody's, or holds no more.
+// ByToken finds the person of a token, with the lower of its role and theirs; false where it is unknown or has expired.
 func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, error) {
 	p, most, err := st.PersonByToken(ctx, tokenHash(token))
 	if errors.Is(err, store.ErrNotFound) {
@@ -347,14 +347,14 @@ func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, 
 	return out, err == nil, err
 }
 
-// noPassword stands in place of a hash of who signs in by single sign-on alone. It is no demo's empty one.
+// noPassword is stored in place of a hash for accounts with single sign-on alone. It differs from the empty one of demo accounts.
 const noPassword = "-"
 
-// HasPassword says whether somebody has one.
+// HasPassword says whether an account has a password.
 func HasPassword(p *store.Person) bool { return p.Password != "" && p.Password != noPassword }
 
-// SingleSignOn finds who signs in whom the company's identity provider (issuer) has proved, by its subject and, at the first time, by
-// the login that it knows them by.
+// SingleSignOn finds the account of a person whom the identity provider (issuer) has authenticated: by the provider's subject, or, the
+// first time, by the login it gives.
 func SingleSignOn(ctx context.Context, st *store.Store, issuer, subject, login string) (store.Person, bool, error) {
 	p, err := st.PersonBySubject(ctx, issuer+" "+subject, strings.TrimSpace(login))
 	switch {
@@ -366,12 +366,12 @@ func SingleSignOn(ctx context.Context, st *store.Store, issuer, subject, login s
 	return p, true, st.Note(ctx, PersonOf(&p).auditEntry("signed in", "single sign-on"))
 }
 
-// RecordRefusal says in the audit that somebody came from the identity provider who is not let in; "": who, is not proved.
+// RecordRefusal writes to the audit that a person from the identity provider was refused; an empty login: not authenticated.
 func RecordRefusal(ctx context.Context, st *store.Store, login string) error {
 	return st.Note(ctx, Person{}.auditEntry("sign-in refused", strings.TrimSpace("single sign-on "+login)))
 }
 
-// SignInDemo is who of a demo signs in with one press: one of those who have no password. Whoever has one is asked for it, in a demo too.
+// SignInDemo signs a demo account in with one press. Accounts that have a password are asked for it, in a demo too.
 func SignInDemo(ctx context.Context, st *store.Store, login string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, login)
 	if errors.Is(err, store.ErrNotFound) || err == nil && (p.Disabled || p.Password != "") {
@@ -384,8 +384,8 @@ func SignInDemo(ctx context.Context, st *store.Store, login string) (p store.Per
 	return p, true, st.Note(ctx, who.auditEntry("signed in", "with one press"))
 }
 
-// SignIn finds who signs in. A wrong password, a login that nobody has and one that is disabled are
-// alike to who asks.
+// SignIn finds the account of a login and password. A wrong password, an unknown login and a disabled account give
+// the same answer.
 func SignIn(ctx context.Context, st *store.Store, login, password string) (p store.Person, ok bool, err error) {
 	p, err = st.PersonByLogin(ctx, strings.TrimSpace(login))
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
@@ -397,7 +397,7 @@ func SignIn(ctx context.Context, st *store.Store, login, password string) (p sto
 	}
 	is := PasswordIs(hash, password) && HasPassword(&p) && !p.Disabled
 	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
-	var who Person // of one that is refused it is not known
+	var who Person // unknown where sign-in is refused
 	if is {
 		who = PersonOf(&p)
 	}

@@ -38,7 +38,7 @@ type ApprovalLine struct {
 	Subject      Subject `json:"subject" required:"true"`
 }
 
-// LineOf is an approval in a list, for somebody.
+// LineOf is an approval in the list of a person.
 func LineOf(a *store.Approval, by Person) ApprovalLine {
 	out := ApprovalLine{ID: a.ID, Title: a.Title, State: string(a.State), Version: a.Version, Verdict: a.Verdict, Fingerprint: a.Fingerprint,
 		PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String, ApprovedAt: a.ApprovedAt.String,
@@ -52,13 +52,13 @@ func LineOf(a *store.Approval, by Person) ApprovalLine {
 	return out
 }
 
-// CallerFigure is a figure that rests on what a caller said.
+// CallerFigure is a figure that only a caller has given.
 type CallerFigure struct {
 	Rule   string `json:"rule" required:"true"`
 	Figure string `json:"figure" required:"true"`
 }
 
-// EarlierApproval is what was approved of the same subject before, and what has changed since.
+// EarlierApproval is the approval of the same subject before this one, and what has changed since.
 type EarlierApproval struct {
 	ID         int64                 `json:"id" required:"true"`
 	ApprovedBy string                `json:"approved_by" required:"true"`
@@ -89,7 +89,7 @@ func IssuedLineOf(i *store.Issued) IssuedLine {
 	return IssuedLine{i.ID, i.Approval, i.Number, revisionName(i.Revision), i.Code, i.What, i.Name, i.Sum, i.At, i.Who, i.Receiver}
 }
 
-// Review is everything that one looks at before approving.
+// Review is everything to look at before approving.
 type Review struct {
 	ApprovalLine
 	Findings []exchange.Check      `json:"findings" required:"true"` // of pairing and wall, the worst first
@@ -106,7 +106,7 @@ type Review struct {
 	Steps    []exchange.Need       `json:"steps" required:"true"`
 }
 
-// ReviewOf gathers it.
+// ReviewOf gathers the review of an approval.
 func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Review, error) {
 	a, err := st.Approval(ctx, id)
 	if err != nil {
@@ -153,7 +153,7 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	return out, err
 }
 
-// look works out what there is to be seen.
+// look works out the findings, figures and drawings of a review.
 func (r *Review) look(ctx context.Context, f *source) error {
 	w := f.open(ctx)
 	p := w.judge()
@@ -183,7 +183,7 @@ func (r *Review) look(ctx context.Context, f *source) error {
 // worst are the statuses, the worst first.
 var worst = []string{fit.Fail.String(), fit.Unknown.String(), fit.Caution.String(), fit.Pass.String()}
 
-// drawn are the bolts in section, and the wall with the displays.
+// drawn are the drawings: the bolts in section, and the wall with its displays.
 func drawn(p *fit.Pairing, w *Workspace) (section, onWall string) {
 	if d := pairing.Section(p); d != nil {
 		section = picture(d)
@@ -194,7 +194,7 @@ func drawn(p *fit.Pairing, w *Workspace) (section, onWall string) {
 	return section, onWall
 }
 
-// assumed are what a job supposes in place of what is known.
+// assumed lists what a job assumes where a figure is not known.
 func assumed(f *source) []string {
 	out := []string{}
 	if f.job == nil {
@@ -217,7 +217,7 @@ func assumed(f *source) []string {
 	return out
 }
 
-// beforeOf compares with what was approved before.
+// beforeOf compares with the approval before.
 func beforeOf(ctx context.Context, before, now *store.Approval) (*EarlierApproval, error) {
 	out := &EarlierApproval{ID: before.ID, ApprovedBy: before.ApprovedBy.String, ApprovedAt: before.ApprovedAt.String}
 	var err error
@@ -237,7 +237,7 @@ func beforeOf(ctx context.Context, before, now *store.Approval) (*EarlierApprova
 	return out, nil
 }
 
-// ReviewSheet is a sheet as it will be issued, or was not yet: a draft, of what is frozen. What is pack, template or card.
+// ReviewSheet is a draft of a document of an approval, from its frozen inputs. What is pack, template or card.
 func ReviewSheet(ctx context.Context, st *store.Store, id int64, what, lang string, now time.Time) (name string, file []byte, err error) {
 	a, err := st.Approval(ctx, id)
 	if err != nil {
@@ -268,7 +268,7 @@ func ReviewSheet(ctx context.Context, st *store.Store, id int64, what, lang stri
 	return "draft-" + what + ".pdf", file, err
 }
 
-// Desk is what waits for somebody.
+// Desk is what waits for a person.
 type Desk struct {
 	Waiting  []ApprovalLine `json:"waiting" required:"true"`   // reviews that they may decide
 	SentBack []ApprovalLine `json:"sent_back" required:"true"` // theirs
@@ -281,7 +281,7 @@ type Desk struct {
 // mostLines is how many lines of each kind a desk shows.
 const mostLines = 50
 
-// DeskOf gathers it.
+// DeskOf gathers the desk of a person.
 func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
 	all, err := st.ApprovalsToDo(ctx)
 	if err != nil {
