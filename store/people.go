@@ -10,7 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Person is one who may sign in.
+// Person is an account.
 type Person struct {
 	ID       int64  `db:"id"`
 	Login    string `db:"login"`
@@ -20,42 +20,42 @@ type Person struct {
 	Disabled bool   `db:"disabled"`
 	Epoch    int    `db:"epoch"` // of sessions that hold
 	At       string `db:"at"`
-	// Through the company's identity provider, and as whom of it: its address and its subject. Absent: nobody yet.
+	// The identity provider's address and its subject for the account; empty before the first single sign-on.
 	SSO     bool           `db:"sso"`
 	Subject sql.NullString `db:"subject"`
 }
 
-// ErrLoginTaken says that somebody has that login, in large or small letters.
+// ErrLoginTaken is the error of a login that an account has, in large or small letters.
 var ErrLoginTaken = errors.New("somebody has that login")
 
-// ErrTokenTaken says that it is somebody else's.
+// ErrTokenTaken is the error of a token that another account has.
 var ErrTokenTaken = errors.New("that token is somebody else's")
 
-// ErrLastAdministrator says that nobody would be left who can make people.
+// ErrLastAdministrator is the error of a change that would leave no administrator.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
 const person = `SELECT id, login, name, role, password, disabled, epoch, at, sso, subject FROM person`
 
-// People lists them by name.
+// People lists the accounts by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
 	var out []Person
 	err := s.db.SelectContext(ctx, &out, person+` ORDER BY name, login`)
 	return out, err
 }
 
-// HasPeople says whether anybody may sign in: without, it is a desk of one.
+// HasPeople says whether there are accounts.
 func (s *Store) HasPeople(ctx context.Context) (bool, error) {
 	var n int
 	err := s.db.GetContext(ctx, &n, `SELECT EXISTS (SELECT 1 FROM person)`)
 	return n > 0, err
 }
 
-// Person finds one by number; [ErrNotFound] where there is none.
+// Person finds an account by number; [ErrNotFound] where there is none.
 func (s *Store) Person(ctx context.Context, id int64) (Person, error) {
 	return s.onePerson(ctx, person+` WHERE id = ?`, id)
 }
 
-// PersonByLogin finds one by login, in large or small letters.
+// PersonByLogin finds an account by login, in large or small letters.
 func (s *Store) PersonByLogin(ctx context.Context, login string) (Person, error) {
 	return s.onePerson(ctx, person+` WHERE login = ?`, login)
 }
@@ -69,7 +69,7 @@ func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, er
 	return p, err
 }
 
-// AddPerson adds one and says in the audit who did; first: only where there is nobody yet.
+// AddPerson adds an account and writes it to the audit; first: only where there is none yet.
 func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened) (Person, error) {
 	p.At = now()
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
@@ -94,7 +94,7 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 	return p, err
 }
 
-// ChangePerson changes one: do says how. Sessions of who is changed end, and one administrator is left.
+// ChangePerson changes an account as do says. It ends the account's sessions, and refuses to leave no administrator.
 func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func(*Person)) (Person, error) {
 	var p Person
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
@@ -123,8 +123,8 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 	return p, err
 }
 
-// PersonBySubject finds who signs in through the company's identity provider: whose subject it is; or, at the first time, who has the
-// login there, whose it then is for good, also when the login becomes somebody else's. [ErrNotFound] where it is nobody.
+// PersonBySubject finds the account of a subject of the identity provider. The first time it finds it by the login, and binds it to the
+// subject, which holds also when another person gets the login there. [ErrNotFound] where there is none.
 func (s *Store) PersonBySubject(ctx context.Context, subject, login string) (Person, error) {
 	p, err := s.onePerson(ctx, person+` WHERE subject = ? AND sso AND NOT disabled`, subject)
 	if !errors.Is(err, ErrNotFound) {
@@ -141,7 +141,7 @@ func (s *Store) PersonBySubject(ctx context.Context, subject, login string) (Per
 	return p, err
 }
 
-// AddToken keeps the hash of a token of somebody's, who may no more with it than that role, or gives it more time.
+// AddToken stores the hash of an account's token with the highest role it can have, or prolongs it.
 func (s *Store) AddToken(ctx context.Context, hash string, of Person, role string, until time.Time, by Happened) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		r, err := tx.ExecContext(ctx, `INSERT INTO token (hash, person, role, epoch, until) VALUES (?, ?, ?, ?, ?)
@@ -157,7 +157,7 @@ func (s *Store) AddToken(ctx context.Context, hash string, of Person, role strin
 	})
 }
 
-// PersonByToken finds whose token that is and what role it has, as long as it holds; [ErrNotFound] where it is nobody's.
+// PersonByToken finds the account and role of a token that has not expired; [ErrNotFound] where there is none.
 func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role string, err error) {
 	var found struct {
 		Person
@@ -171,7 +171,7 @@ func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role 
 	return found.Person, found.Most, err
 }
 
-// Happened is a line of the audit.
+// Happened is an entry of the audit.
 type Happened struct {
 	Seq    int64         `db:"seq"`
 	At     string        `db:"at"`
@@ -181,7 +181,7 @@ type Happened struct {
 	About  string        `db:"about"`
 }
 
-// Note writes a line into the audit.
+// Note writes an entry to the audit.
 func (s *Store) Note(ctx context.Context, h Happened) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error { return addAudit(ctx, tx, h) })
 }
@@ -192,17 +192,17 @@ func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
 	return err
 }
 
-// Audit is what happened, the latest first.
+// Audit lists the entries, the latest first.
 func (s *Store) Audit(ctx context.Context, most int) ([]Happened, error) {
 	var out []Happened
 	err := s.db.SelectContext(ctx, &out, `SELECT seq, at, person, who, what, about FROM audit ORDER BY seq DESC LIMIT ?`, most)
 	return out, err
 }
 
-// Sessions keeps the sessions of those who are signed in, for the library that makes them.
+// Sessions stores sessions for the session library.
 type Sessions struct{ *Store }
 
-// FindCtx finds a session that is not over.
+// FindCtx finds a session that has not expired.
 func (s Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
 	var data []byte
 	err := s.db.GetContext(ctx, &data, `SELECT data FROM session WHERE token = ? AND expiry > ?`, token, now())
@@ -212,7 +212,7 @@ func (s Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, erro
 	return data, err == nil, err
 }
 
-// CommitCtx keeps a session, and throws away those that are over.
+// CommitCtx stores a session, and deletes those that have expired.
 func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `DELETE FROM session WHERE expiry <= ?`, now()); err != nil {
@@ -232,7 +232,7 @@ func (s Sessions) DeleteCtx(ctx context.Context, token string) error {
 	})
 }
 
-// Find, Commit and Delete are those without a context.
+// Find, Commit and Delete are the same without a context.
 func (s Sessions) Find(token string) ([]byte, bool, error) {
 	return s.FindCtx(context.Background(), token)
 }

@@ -32,7 +32,7 @@ const XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
 // TooMuch is the answer when too much is being worked on.
 var TooMuch = New(http.StatusServiceUnavailable, "Too much is being worked on.", "Nothing was changed. Try again in a moment.")
 
-// TooMuchOfOne says that somebody has enough in work already.
+// TooMuchOfOne is the answer when one client has too much in work already.
 var TooMuchOfOne = New(http.StatusTooManyRequests, "You have asked for much at once.",
 	"Nothing was changed. Wait until some of it is done.")
 
@@ -44,7 +44,7 @@ type Streams struct {
 	open int
 }
 
-// Enter counts one in; false when there are too many.
+// Enter counts a stream; false when there are too many.
 func (s *Streams) Enter() bool {
 	s.mu.Lock()
 	defer s.mu.Unlock()

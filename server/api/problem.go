@@ -29,7 +29,7 @@ type Problem struct {
 // Error makes a Problem an error.
 func (p *Problem) Error() string { return p.Title + " " + p.Detail }
 
-// New is a problem that is explained to whoever asked.
+// New makes a problem that is explained to the client.
 func New(status int, title, detail string) *Problem {
 	return &Problem{Type: "about:blank", Title: title, Status: status, Detail: detail}
 }

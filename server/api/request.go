@@ -63,25 +63,25 @@ func Open(c *echo.Context, st *store.Store, q app.Request) (*app.Workspace, erro
 	return app.Open(c.Request().Context(), all, q)
 }
 
-// personKey is where a request keeps who asks.
+// personKey is where a request keeps its person.
 const personKey = "person"
 
-// Asks says who asks, for those who answer after.
+// Asks sets the person of a request, for the handlers after.
 func Asks(c *echo.Context, p app.Person) { c.Set(personKey, p) }
 
-// Encrypted says whether the browser's request came by HTTPS, to here or to the proxy before.
+// Encrypted says whether the browser used HTTPS, to the server or to the proxy before it.
 func Encrypted(c *echo.Context) bool {
 	return c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"
 }
 
-// Person is who asks.
+// Person is the person of a request.
 func Person(c *echo.Context) app.Person {
 	p, _ := c.Get(personKey).(app.Person)
 	return p
 }
 
-// Author is who asks for a change: who is signed in, or at a desk of one, where there are no accounts, who
-// the page's header says it is.
+// Author is the author of a change: the person who is signed in, or, on a desk without accounts, the name in the
+// page's header.
 func Author(c *echo.Context, why string) store.Author {
 	if p := Person(c); p.ID > 0 {
 		return store.Author{Who: p.Name, Why: why, Policy: p.Role.May(app.Approver)}

@@ -7,8 +7,8 @@ import (
 	"golang.org/x/time/rate"
 )
 
-// Tries holds back who tries too often: each key, as an address or a login, has some tries, and then one every so
-// often.
+// Tries limits tries by key, as an address or a login: each key has some at once, and then one in every so
+// long.
 type Tries struct {
 	Some  int
 	Every time.Duration
@@ -17,7 +17,7 @@ type Tries struct {
 	all map[string]*rate.Limiter
 }
 
-// mostKeys is how many keys are remembered; then all begin anew.
+// mostKeys is how many keys are remembered; above it all are forgotten.
 const mostKeys = 10_000
 
 // Allow says whether one more try is left for all keys.
@@ -38,7 +38,7 @@ func (t *Tries) Allow(keys ...string) bool {
 	return true
 }
 
-// Forget gives tries back: who knows a password was no one who tries, and a whole office may have one address.
+// Forget resets a key after a right password: a whole office can have one address.
 func (t *Tries) Forget(keys ...string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()

@@ -1,5 +1,5 @@
-// Package people lets people in: sessions, sign-in and sign-out, accounts and their roles, and the desk of
-// one, which has none.
+// Package people authenticates: sessions, sign-in and sign-out, accounts and their roles, single sign-on, and the desk
+// without accounts.
 package people
 
 import (
@@ -21,28 +21,28 @@ import (
 	"nexufix/store"
 )
 
-// How long a session holds at the most, and by how much it is known when something was asked last.
+// The longest life of a session, and how exactly the time of its last request is stored.
 const (
 	longest = 12 * time.Hour
 	seenBy  = 5 * time.Minute
 )
 
-// Idle is how long a session holds when nothing is asked, where nothing else is said.
+// Idle is the default time after which an idle session ends.
 const Idle = 2 * time.Hour
 
-// Options are how people are let in.
+// Options are the ways to sign in.
 type Options struct {
 	Demo bool          // people without a password sign in with one press
 	SSO  *SSO          // the company's identity provider; nil: none
-	Idle time.Duration // how long a session holds when nothing is asked; 0: [Idle]
+	Idle time.Duration // an idle session ends after it; 0: [Idle]
 }
 
-// Door says who asks, and lets in who may.
+// Door authenticates requests and checks roles.
 type Door struct {
 	store    *store.Store
 	sessions *scs.SessionManager
 	ways     *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
-	people   atomic.Bool         // there are some; they are never taken out
+	people   atomic.Bool         // there are accounts; none is ever removed
 	code     atomic.Pointer[string]
 	tries    api.Tries // passwords: each login and each address has eight, and then one in 40 seconds: under a hundred an hour (ASVS 2.2.1)
 	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
@@ -50,7 +50,7 @@ type Door struct {
 	log *slog.Logger
 }
 
-// NewDoor is the door of a server.
+// NewDoor makes the door of a server.
 func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	o.Idle = cmp.Or(o.Idle, Idle)
 	d := &Door{store: st, sessions: scs.New(), Options: o, tries: api.Tries{Some: 8, Every: 40 * time.Second},
@@ -72,7 +72,7 @@ func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	return d
 }
 
-// has says whether there are people.
+// has says whether there are accounts.
 func (d *Door) has(c *echo.Context) (bool, error) {
 	if d.people.Load() {
 		return true, nil
@@ -88,7 +88,7 @@ func (d *Door) has(c *echo.Context) (bool, error) {
 	return has, err
 }
 
-// Enter finds out who asks.
+// Enter finds the person of a request.
 func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		has, err := d.has(c)
@@ -147,7 +147,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// Lets lets in who has a role.
+// Lets refuses requests of people without a role.
 func Lets(need app.Role) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
@@ -166,7 +166,7 @@ func Lets(need app.Role) echo.MiddlewareFunc {
 	}
 }
 
-// begin signs somebody in: under a new token, so that one that was put under somebody's feet is of no use.
+// begin signs a person in under a new session token, against session fixation.
 func (d *Door) begin(c *echo.Context, p *store.Person) error {
 	ctx, err := d.sessions.Load(c.Request().Context(), "") // a desk of one had none to load
 	if err != nil {
@@ -186,14 +186,14 @@ func (d *Door) begin(c *echo.Context, p *store.Person) error {
 	return nil
 }
 
-// cookie has the session; ssoCookie that of who is on the way to the identity provider, so that a session that
-// somebody has is not lost when they turn back.
+// cookie holds the session, ssoCookie the way to the identity provider: a person who turns back there keeps the session
+// they had.
 const (
 	cookie    = "nexufix"
 	ssoCookie = "nexufix-sso"
 )
 
-// setCookie gives the browser a session, or takes it away.
+// setCookie sets the session's cookie, or removes it.
 func setCookie(c *echo.Context, name, token string, until time.Time) {
 	out := &http.Cookie{Name: name, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
 		Secure: api.Encrypted(c)}
@@ -203,7 +203,7 @@ func setCookie(c *echo.Context, name, token string, until time.Time) {
 	c.SetCookie(out)
 }
 
-// end signs out.
+// end signs a person out.
 func (d *Door) end(c *echo.Context) error {
 	ctx := c.Request().Context()
 	if p := api.Person(c); p.ID == 0 || p.Script { // who has no session
@@ -216,7 +216,7 @@ func (d *Door) end(c *echo.Context) error {
 	return nil
 }
 
-// knows says whether a code is the one in the log. It is good once, and for a few tries.
+// knows says whether a setup code is the one in the log. It can be used once, and tried a few times.
 func (d *Door) knows(code string) bool {
 	want := d.code.Load()
 	return want != nil && subtle.ConstantTimeCompare([]byte(*want), []byte(strings.TrimSpace(strings.ToUpper(code)))) == 1

@@ -14,7 +14,7 @@ import (
 
 var background = context.Background()
 
-// Routes are its operations.
+// Routes are the operations of the door.
 func (d *Door) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(app.Nobody),
@@ -43,25 +43,25 @@ type backAsk struct {
 	Error string `query:"error" maxLength:"200"`
 }
 
-// Me is who asks.
+// Me is the person of a request.
 type Me struct {
 	ID    int64    `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
 	Login string   `json:"login,omitempty"`
 	Name  string   `json:"name,omitempty"`
 	Role  app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
-	// A desk of one: nobody signs in.
+	// A desk without accounts.
 	Alone bool `json:"alone"`
-	// One has a password, which is asked for another.
+	// The account has a password, which a change of it asks for.
 	Password bool `json:"password,omitempty"`
-	// One signs in by single sign-on.
+	// The account signs in by single sign-on.
 	SSO bool `json:"sso,omitempty"`
-	// For who has not signed in: the name of the identity provider by which one can.
+	// Before sign-in: the name of the identity provider, where there is one.
 	Provider string `json:"provider,omitempty"`
-	// Of a demo: who can be signed in with one press.
+	// Of a demo: the accounts that sign in with one press.
 	Others []Other `json:"others,omitempty"`
 }
 
-// Other is one of a demo's people.
+// Other is an account of a demo.
 type Other struct {
 	Login string   `json:"login" required:"true"`
 	Name  string   `json:"name" required:"true"`
@@ -99,10 +99,10 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// errTries is told to who tries too often.
+// errTries is the answer to too many tries.
 var errTries = api.New(http.StatusTooManyRequests, "Too many tries.", "Wait a minute, then try again.")
 
-// SignIn is a login with its password; of a demo's people the password is not asked.
+// SignIn is a login with its password; demo accounts need none.
 type SignIn struct {
 	Login    string `json:"login" required:"true" maxLength:"64"`
 	Password string `json:"password,omitempty" maxLength:"400"`
@@ -147,7 +147,7 @@ func (d *Door) signOut(c *echo.Context) error {
 	return d.answer(c, app.Person{Local: api.Person(c).Local, Role: map[bool]app.Role{true: app.Administrator}[api.Person(c).Local]})
 }
 
-// Setup is the first administrator.
+// Setup adds the first administrator.
 type Setup struct {
 	Code string `json:"code" required:"true" maxLength:"40"`
 	app.Identity
@@ -183,7 +183,7 @@ func (d *Door) setup(c *echo.Context) error {
 	return d.answer(c, app.PersonOf(&p))
 }
 
-// Account is one who may sign in.
+// Account is an account in the list.
 type Account struct {
 	ID       int64    `json:"id" required:"true"`
 	Login    string   `json:"login" required:"true"`
@@ -210,7 +210,7 @@ func (d *Door) list(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// known is who asks, when it is somebody with an account.
+// known is the person of a request, who has to have an account.
 func known(c *echo.Context) (app.Person, error) {
 	p := api.Person(c)
 	if p.ID == 0 {
@@ -271,7 +271,7 @@ func (d *Door) change(c *echo.Context) error {
 	return c.JSON(http.StatusOK, accountOf(&p))
 }
 
-// Happened is a line of the audit.
+// Happened is an entry of the audit.
 type Happened struct {
 	At    string `json:"at" required:"true"`
 	Who   string `json:"who" required:"true"`
@@ -279,7 +279,7 @@ type Happened struct {
 	About string `json:"about" required:"true"`
 }
 
-// mostAudit is how many lines of the audit are shown.
+// mostAudit is how many entries of the audit are shown.
 const mostAudit = 500
 
 func (d *Door) audit(c *echo.Context) error {

@@ -32,10 +32,10 @@ type SSO struct {
 	since    time.Time
 }
 
-// Claims are what may be the login.
+// Claims are the claims that can give the login.
 var Claims = []string{"preferred_username", "email"}
 
-// How long somebody may take at the provider, and the provider for an answer; and where the way there begins and ends.
+// Time limits of a person at the provider and of the provider's answers, and the paths where the way there begins and ends.
 const (
 	signsInFor  = 10 * time.Minute
 	answersFor  = 10 * time.Second
@@ -44,7 +44,7 @@ const (
 	ssoBackPath = "/sign-in/sso/back"
 )
 
-// Check says what is wrong with the settings: what goes to a provider elsewhere is encrypted.
+// Check reports what is wrong with the settings: a provider on another machine needs HTTPS.
 func (s *SSO) Check() error {
 	issuer, err := url.Parse(s.Issuer)
 	switch {
@@ -60,12 +60,12 @@ func (s *SSO) Check() error {
 	return nil
 }
 
-// ask gives a context in which the provider has to answer soon.
+// ask is a context with the time limit of the provider's answers.
 func (s *SSO) ask(ctx context.Context) (context.Context, context.CancelFunc) {
 	return context.WithTimeout(oidc.ClientContext(ctx, &http.Client{Timeout: answersFor}), answersFor)
 }
 
-// client finds out where the provider has what, once; it is asked again when it did not answer.
+// client discovers the provider's endpoints once; it tries again when the provider did not answer.
 func (s *SSO) client(ctx context.Context) (*oauth2.Config, *oidc.Provider, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -85,7 +85,7 @@ func (s *SSO) client(ctx context.Context) (*oauth2.Config, *oidc.Provider, error
 		Scopes: []string{oidc.ScopeOpenID, "profile", "email"}}, s.provider, nil
 }
 
-// atWall are the pages that send to the door who has not signed in.
+// atWall are the pages for installers, to which the sign-in returns.
 var atWall = regexp.MustCompile(`^/at/[A-Za-z0-9_.-]+$`)
 
 // what goes wrong on the way; the sign-in page has the words.
@@ -93,7 +93,7 @@ func refusedSSO(c *echo.Context, why string) error {
 	return c.Redirect(http.StatusSeeOther, "/?sso="+why)
 }
 
-// goSSO sends the browser to the provider. What is to come back with them is kept in a session of its own.
+// goSSO sends the browser to the provider. State, nonce and verifier are kept in a session of their own.
 func (d *Door) goSSO(c *echo.Context) error {
 	if has, err := d.has(c); err != nil {
 		return err
@@ -130,8 +130,8 @@ func (d *Door) goSSO(c *echo.Context) error {
 	return c.Redirect(http.StatusSeeOther, config.AuthCodeURL(state, oidc.Nonce(nonce), oauth2.S256ChallengeOption(verifier)))
 }
 
-// backSSO lets in who comes back from the provider: with the state that was given, once, and a token that the provider signed for
-// this client and this sign-in and that has not run out.
+// backSSO signs in a person who comes back from the provider. It takes the state that was given, once, and an ID token that the
+// provider signed for this client and nonce and that has not expired.
 func (d *Door) backSSO(c *echo.Context) error {
 	if d.SSO == nil {
 		return echo.ErrNotFound
@@ -184,7 +184,7 @@ func (d *Door) backSSO(c *echo.Context) error {
 
 type proved struct{ subject, login string }
 
-// prove takes the code to the provider and says who it is of.
+// prove exchanges the code at the provider and verifies the ID token.
 func (s *SSO) prove(ctx context.Context, code, verifier, nonce string) (proved, error) {
 	config, provider, err := s.client(ctx)
 	if err != nil {

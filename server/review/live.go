@@ -13,16 +13,16 @@ import (
 	"nexufix/server/api"
 )
 
-// mostListening is how many pages listen.
+// mostListening is the most event streams at a time.
 const mostListening = 200
 
-// Live is an event: something was changed, or somebody came or went.
+// Live is an event of the stream: a change, or a person who came or left.
 type Live struct {
 	Changed int      `json:"changed" required:"true"` // another number than before: look again
 	Here    []string `json:"here" required:"true"`    // who else is at the same address
 }
 
-// hub tells pages that listen. The zero value has nobody in it.
+// hub notifies the pages that listen. The zero value has none.
 type hub struct {
 	mu       sync.Mutex
 	count    int
@@ -61,7 +61,7 @@ func (h *hub) changed() {
 	h.poke("")
 }
 
-// poke wakes who is at an address, "" for everybody.
+// poke wakes the visitors of an address, "" for all.
 func (h *hub) poke(path string) {
 	for v := range h.visitors {
 		if path == "" || v.path == path {
@@ -73,7 +73,7 @@ func (h *hub) poke(path string) {
 	}
 }
 
-// now is what a visitor is told.
+// now is the event that a visitor gets.
 func (h *hub) now(v *visitor) Live {
 	h.mu.Lock()
 	defer h.mu.Unlock()
@@ -87,13 +87,13 @@ func (h *hub) now(v *visitor) Live {
 	return out
 }
 
-// beat is how often something is sent, so that a proxy keeps the stream.
+// beat is how often the stream sends something, so that proxies keep it open.
 const beat = 25 * time.Second
 
-// longest is how long a page listens before it asks anew, and with it who it is that asks.
+// longest is how long a stream lasts. The page opens the next one, which authenticates again.
 const longest = 5 * time.Minute
 
-// live streams to a page what happens.
+// live streams events to a page.
 func (f *Feature) live(c *echo.Context) error {
 	if !f.streams.Enter() {
 		return api.TooMuch

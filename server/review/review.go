@@ -20,11 +20,11 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature holds what the operations of reviews use.
 type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
-	// Base is the address that is printed on what is issued, as https://desk.example.
+	// Base is the address printed on issued documents, as https://desk.example.
 	Base   string
 	Mail   string        // folder of the simulated mail desk
 	Ending chan struct{} // closed when the server stops: streams end then
@@ -37,14 +37,14 @@ type Feature struct {
 	worth   worth
 }
 
-// New is the feature.
+// New makes the feature.
 func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
 		streams: api.Streams{Most: mostListening}, asked: api.Tries{Some: 60, Every: 2 * time.Second}}
 }
 
-// After is a handler that changes something: when it has, what is approved is judged again where the catalogue
-// is another, and pages that listen look again.
+// After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
+// listening pages reload.
 func (f *Feature) After(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		err := next(c)
@@ -59,10 +59,10 @@ func (f *Feature) After(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// lookAgain is how often changes are looked for that another program has made.
+// lookAgain is how often changes by other programs are looked for.
 const lookAgain = time.Minute
 
-// Run judges again what is approved whenever the catalogue has changed, until the context ends.
+// Run judges approvals again whenever the catalogue has changed, until the context ends.
 func (f *Feature) Run(ctx context.Context) {
 	var last store.Moment
 	first := true
@@ -112,7 +112,7 @@ func (f *Feature) desk(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// worth is what is worth measuring at a moment of the catalogue.
+// worth is what is worth measuring at one state of the catalogue.
 type worth struct {
 	sync.Mutex
 	at    store.Moment
@@ -155,7 +155,7 @@ func (f *Feature) list(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// mostListed is how many approvals or documents are listed.
+// mostListed is the most approvals or documents in a list.
 const mostListed = 1000
 
 func (f *Feature) submit(c *echo.Context) error {
@@ -213,7 +213,7 @@ func (f *Feature) comment(c *echo.Context) error {
 	return c.NoContent(http.StatusNoContent)
 }
 
-// sheets are those that are issued.
+// sheets are the documents that are issued.
 var sheets = []string{"pack", "template", "card"}
 
 func (f *Feature) sheet(c *echo.Context) error {
@@ -300,7 +300,7 @@ func (f *Feature) send(c *echo.Context) error {
 	return c.JSON(http.StatusCreated, l)
 }
 
-// explained says what stands against a change of an approval.
+// explained makes problem details of what stands against a change of an approval.
 func explained(err error) error {
 	var no *approval.NotNow
 	var own approval.Own

@@ -1,5 +1,5 @@
-// Package review answers with approvals: what waits for whom, what one looks at before approving, what is
-// decided, and the documents that are issued. What is approved is judged again when the catalogue changes.
+// Package review serves approvals: what waits for whom, what to look at before approving, decisions, and issued
+// documents. Approvals are judged again when the catalogue changes.
 package review
 
 import (
@@ -10,7 +10,7 @@ import (
 	"nexufix/store"
 )
 
-// Routes are its operations.
+// Routes are the operations of reviews.
 func (f *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/desk", "What waits for who asks.", nil, app.Desk{}, f.desk),
@@ -48,26 +48,26 @@ func (f *Feature) Routes() []api.Route {
 	}
 }
 
-// Submission is what is sent for review.
+// Submission sends a subject for review.
 type Submission struct {
 	Subject app.Subject `json:"subject" required:"true"`
 	Text    string      `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
 }
 
-// Decision is what is done with an approval that was seen in a version.
+// Decision is a decision about an approval, and the version that was seen.
 type Decision struct {
 	Version int          `json:"version" required:"true" minimum:"1"`
 	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
 	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"Why; to send it back, it is needed."`
 }
 
-// FamilySubmission is what is sent for review together.
+// FamilySubmission sends several subjects for review together.
 type FamilySubmission struct {
 	Subjects []app.Subject `json:"subjects" required:"true" minItems:"1" maxItems:"200"`
 	Text     string        `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
 }
 
-// FamilyDecision is what is done with members of a family.
+// FamilyDecision is a decision about members of a family.
 type FamilyDecision struct {
 	Members []store.Seen `json:"members" required:"true" minItems:"1" maxItems:"200"`
 	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
@@ -90,7 +90,7 @@ type familyDecided struct {
 	FamilyDecision
 }
 
-// listed is what approvals are asked for of; nothing: of everything.
+// listed filters the list of approvals; empty: all.
 type listed struct {
 	Job     string `query:"job" maxLength:"80"`
 	Display string `query:"display" maxLength:"80"`
@@ -102,7 +102,7 @@ type decided struct {
 	Decision
 }
 
-// Remark is what is said of an approval.
+// Remark is a comment on an approval.
 type Remark struct {
 	About string `json:"about,omitempty" maxLength:"80" description:"The rule of a finding, or the id of a step; the whole without."`
 	Text  string `json:"text" required:"true" maxLength:"2000" lines:"ok"`
@@ -133,7 +133,7 @@ type byCode struct {
 	Code string `path:"code"`
 }
 
-// at is the address of the page that listens.
+// at is the address of a listening page.
 type at struct {
 	Path string `query:"path" maxLength:"200"`
 }

@@ -20,7 +20,7 @@ var verifyText string
 
 var verifyPage = template.Must(template.New("verify").Parse(verifyText))
 
-// verified is what everybody is told of a document, and nothing else.
+// verified is the public answer about a document, and all that is public.
 type verified struct {
 	Number, By string
 	Standing   app.DocumentStatus
@@ -28,7 +28,7 @@ type verified struct {
 	Nonce      string // of its style
 }
 
-// verify tells whoever has a document in hand whether it is current.
+// verify tells the holder of a document whether it is current.
 func (f *Feature) verify(c *echo.Context) error {
 	if !f.asked.Allow(c.RealIP()) {
 		return api.New(http.StatusTooManyRequests, "Too many codes were asked for.", "Wait a minute, then try again.")
