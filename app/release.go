@@ -20,7 +20,7 @@ import (
 	"nexufix/store"
 )
 
-// Issue is a document to be issued from what is approved, and to whom.
+// Issue is a document to be issued from an approval, and its recipient.
 type Issue struct {
 	What     string `json:"what" required:"true" enum:"pack,template,card"`
 	Paper    string `json:"paper,omitempty" enum:"a4,letter"`
@@ -29,10 +29,10 @@ type Issue struct {
 	Receiver string `json:"receiver" required:"true" maxLength:"200"`
 }
 
-// address is where it is said whether a document is current.
+// address is the page that tells whether a document is current.
 func address(base, code string) string { return strings.TrimRight(base, "/") + "/v/" + code }
 
-// newCode is one that nobody guesses, in letters that are read aloud without doubt.
+// newCode is a code that cannot be guessed, in letters that cannot be confused when read aloud.
 func newCode() string {
 	raw := make([]byte, 10)
 	rand.Read(raw) // never fails
@@ -48,8 +48,8 @@ func revisionName(n int) string {
 	return name
 }
 
-// IssueDocument makes a document of what is approved, gives it a number, and keeps it with who gets it. What it
-// rests on is judged again before. Base is the server's address, for the code that is printed.
+// IssueDocument makes a document of an approval, numbers it, and stores it with its recipient. The approval is judged
+// again before. Base is the server's address, for the printed code.
 func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, base string) (out store.Issued, err error) {
 	if err := by.Check(Engineer); err != nil {
 		return out, err
@@ -112,7 +112,7 @@ type issueOptions struct {
 	Base  string `json:"base"`
 }
 
-// Reissue makes a document as it was issued, letter by letter, from what is frozen and what is kept of it alone.
+// Reissue makes an issued document again, byte for byte, from the frozen inputs and its stored record alone.
 func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.Issued) (name string, file []byte, err error) {
 	var o issueOptions
 	if err := json.Unmarshal([]byte(i.Options), &o); err != nil {
@@ -168,10 +168,10 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 	return name, file, err
 }
 
-// DocumentStatus is what anybody is told of a document by its code.
+// DocumentStatus is the public answer about a document, by its code.
 type DocumentStatus string
 
-// The standings. Of what changed since, nobody is told that it is current.
+// The standings. A document whose approval has changed since is never said to be current.
 const (
 	Current    DocumentStatus = "current"
 	InDoubt    DocumentStatus = "in doubt"
@@ -179,8 +179,8 @@ const (
 	Withdrawn  DocumentStatus = "withdrawn"
 )
 
-// StatusOf says how a document stands, and where it is superseded, by which: the number of the latest of its kind; "" where none
-// was issued yet.
+// StatusOf is how a document stands, and, where it is superseded, the number of the latest of its kind; "" where none was issued
+// yet.
 func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStatus, number, by string, err error) {
 	i, err := st.IssuedByCode(ctx, strings.ToUpper(strings.TrimSpace(code)))
 	if err != nil {

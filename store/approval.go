@@ -13,7 +13,7 @@ import (
 	"nexufix/exchange"
 )
 
-// Approval is one judgement on its way from a review to what is issued, see [approval.State].
+// Approval is a judgement from its review to its issued documents, see [approval.State].
 type Approval struct {
 	ID           int64          `db:"id"`
 	Subject      string         `db:"subject"` // what it is of: a job, or a pairing on a kind of wall
@@ -36,7 +36,7 @@ type Approval struct {
 	Family       string         `db:"family"` // of those with the same bolts and steps
 }
 
-// ApprovalEvent is something that happened with an approval, or was said of it.
+// ApprovalEvent is an act on an approval, a new result, or a comment.
 type ApprovalEvent struct {
 	Seq      int64  `db:"seq" json:"seq" required:"true"`
 	Approval int64  `db:"approval" json:"-"`
@@ -48,7 +48,7 @@ type ApprovalEvent struct {
 	Text     string `db:"text" json:"text,omitempty"`
 }
 
-// Issued is a document that was issued from what is approved.
+// Issued is a document that was issued from an approval.
 type Issued struct {
 	ID       int64  `db:"id"`
 	Approval int64  `db:"approval"`
@@ -66,7 +66,7 @@ type Issued struct {
 	Receiver string `db:"receiver"`
 }
 
-// Reasons against a change of an approval, beside [approval.NotNow] and [approval.Own].
+// Errors of a change of an approval, beside [approval.NotNow] and [approval.Own].
 var (
 	ErrInReview = errors.New("it is in review already")
 	ErrVersion  = errors.New("somebody else has changed it meanwhile")
@@ -74,10 +74,10 @@ var (
 	ErrShutOut  = errors.New("the account has not, or no longer, the role")
 )
 
-// Moment is a state of the catalogue: what was worked out from it holds as long as it is the same.
+// Moment identifies a state of the catalogue: a result is valid as long as it is the same.
 type Moment state
 
-// CatalogueAt is [Store.Catalogue], and of which moment it is.
+// CatalogueAt is [Store.Catalogue] and its moment.
 func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at Moment, err error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -85,7 +85,7 @@ func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at Momen
 	return c, Moment(s.state), err
 }
 
-// still refuses when the catalogue is another than at that moment.
+// still fails when the catalogue has changed since that moment.
 func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
 	var now Moment
 	if err := tx.GetContext(ctx, &now,
@@ -98,7 +98,7 @@ func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
 	return nil
 }
 
-// By is who does something with an approval, with an account.
+// By is the account that acts on an approval.
 type By struct {
 	Person int64
 	Name   string
@@ -111,7 +111,7 @@ func (b By) event(of int64, what, about, text string) ApprovalEvent {
 const putEvent = `INSERT INTO approval_event (approval, at, person, who, what, about, text)
 	VALUES (:approval, :at, :person, :who, :what, :about, :text)`
 
-// addEvent keeps an event of an approval, and of acts a line of the audit.
+// addEvent stores an event of an approval, and writes acts to the audit.
 func addEvent(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) error {
 	if _, err := tx.NamedExecContext(ctx, putEvent, e); err != nil || title == "" {
 		return err
@@ -123,7 +123,7 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) e
 const approvalColumns = `SELECT id, subject, title, state, version, verdict, document, fingerprint, result, preparer, prepared_by,
 	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
 
-// Submit sends judgements for review, all or none: new ones, or in place of the draft that there is of the same subject.
+// Submit sends judgements for review, all or none. Each replaces the draft of the same subject, where there is one.
 func (s *Store) Submit(ctx context.Context, all []Approval, by By, at Moment, text string) ([]Approval, error) {
 	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
@@ -176,13 +176,13 @@ func submit(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, text string) e
 	return tx.GetContext(ctx, a, approvalColumns+` WHERE id = ?`, a.ID)
 }
 
-// Who may send for review and issue, and who may approve.
+// The roles that may send for review and issue, and those that may approve.
 const (
 	engineers = `'engineer', 'approver', 'administrator'`
 	approvers = `'approver', 'administrator'`
 )
 
-// mayAct asks in the transaction itself whether an account still has one of some roles.
+// mayAct checks within the transaction that an account still has one of some roles.
 func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
 	var may bool
 	err := tx.GetContext(ctx, &may, `SELECT EXISTS (SELECT 1 FROM person WHERE id = ? AND NOT disabled AND role IN (`+roles+`))`, by.Person)
@@ -192,14 +192,14 @@ func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
 	return err
 }
 
-// Seen is an approval as somebody has seen it.
+// Seen is an approval in the version that a person has seen.
 type Seen struct {
 	ID      int64 `json:"id" required:"true" minimum:"1"`
 	Version int64 `json:"version" required:"true" minimum:"1"`
 }
 
-// Decide does something with approvals that were seen in a version, all or none. To approve them takes an account other than those that
-// have sent them for review, a catalogue that is as it was judged at that moment, and nothing stale.
+// Decide decides about approvals in the versions that were seen, all or none. Approving takes an account that never sent them for
+// review, the catalogue of that moment, and that none is stale.
 func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By, at Moment, text string) ([]Approval, error) {
 	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
@@ -254,14 +254,14 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 	return oneApproval(ctx, tx, a.ID)
 }
 
-// preparersOf are all who have ever sent it for review.
+// preparersOf are the accounts that ever sent it for review.
 func preparersOf(ctx context.Context, tx *sqlx.Tx, a *Approval) (all []int64, err error) {
 	err = tx.SelectContext(ctx, &all, `SELECT DISTINCT person FROM approval_event WHERE approval = ? AND what = ?`, a.ID,
 		string(approval.Submit))
 	return append(all, a.Preparer), err
 }
 
-// approves asks whether somebody may approve now, and supersedes what was approved of the same subject.
+// approves checks that an account may approve, and supersedes the approval before of the same subject.
 func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment, preparers []int64) error {
 	if err := at.still(ctx, tx); err != nil {
 		return err
@@ -289,7 +289,7 @@ func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment, p
 	return addEvent(ctx, tx, by.event(before.ID, string(approval.Supersede), "", ""), before.Title)
 }
 
-// Comment keeps what somebody says of an approval, or of a finding or step of it.
+// Comment stores a comment on an approval, or on a finding or step of it.
 func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		if _, err := oneApproval(ctx, tx, id); err != nil {
@@ -299,7 +299,7 @@ func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string
 	})
 }
 
-// Rejudged is what came of judging an approval again.
+// Rejudged is the outcome of judging an approval again.
 type Rejudged struct {
 	ID      int64
 	Version int64
@@ -309,7 +309,7 @@ type Rejudged struct {
 	Broken  bool   // its document has not its fingerprint: it is withdrawn
 }
 
-// Rejudge keeps what came of judging approvals again, at a moment of the catalogue; of those that were changed meanwhile, nothing.
+// Rejudge stores the outcomes of judging approvals again at a moment of the catalogue, but none of approvals that changed meanwhile.
 func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 	if len(all) == 0 {
 		return nil
@@ -355,7 +355,7 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 	})
 }
 
-// IssuedSoFar is how many documents there are in all, and how many of a kind were issued for a subject.
+// IssuedSoFar is how many documents were issued in all, and how many of a kind for a subject.
 type IssuedSoFar struct {
 	All  int `db:"everything"`
 	Kind int `db:"kind"`
@@ -364,13 +364,13 @@ type IssuedSoFar struct {
 const issuedSoFar = `SELECT (SELECT count(*) FROM issued) AS everything, (SELECT count(*) FROM issued
 	JOIN approval ON approval.id = issued.approval WHERE subject = ? AND what = ?) AS kind`
 
-// IssuedSoFar counts them.
+// IssuedSoFar counts the issued documents.
 func (s *Store) IssuedSoFar(ctx context.Context, subject, what string) (n IssuedSoFar, err error) {
 	return n, s.db.GetContext(ctx, &n, issuedSoFar, subject, what)
 }
 
-// Issue keeps a document that was made for an approval in a version, at a moment of the catalogue, when so
-// many had been issued; [ErrMoved] when it was made for what is no more.
+// Issue stores a document that was made for a version of an approval, at a moment of the catalogue, and after so
+// many issued documents; [ErrMoved] when one of these has changed.
 func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, when IssuedSoFar) (Issued, error) {
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		a, err := oneApproval(ctx, tx, i.Approval)
@@ -416,7 +416,7 @@ func oneApproval(ctx context.Context, q sqlx.QueryerContext, id int64) (a Approv
 	return a, err
 }
 
-// Approval is one of them.
+// Approval finds an approval.
 func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
 	return oneApproval(ctx, s.db, id)
 }
@@ -425,8 +425,8 @@ func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
 const approvalLines = `SELECT id, subject, title, state, version, verdict, '' AS document, fingerprint, '' AS result, preparer, prepared_by,
 	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
 
-// Approvals are those in some states, the latest first, without their documents and results; of all states
-// where none is named.
+// Approvals lists those in some states, or in all where none is named, the latest first, without their documents and
+// results.
 func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Approval, error) {
 	out := []Approval{}
 	if len(states) == 0 {
@@ -440,13 +440,13 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
-// InFamily are those of a family that are in review, the first sent first, at most so many, with their documents and results.
+// InFamily lists the approvals of a family in review, the oldest first, at most so many, with their documents and results.
 func (s *Store) InFamily(ctx context.Context, family string, most int) (out []Approval, err error) {
 	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review'
 		ORDER BY id LIMIT ?`, family, most)
 }
 
-// ApprovalsToDo are those that wait for somebody: drafts, those in review, and what is stale; without their documents and results.
+// ApprovalsToDo lists drafts, those in review and stale ones, without their documents and results.
 func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
 	out := []Approval{}
 	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE state IN ('draft', 'in_review') OR state = 'approved' AND stale <> ''
@@ -454,7 +454,7 @@ func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
 	return out, err
 }
 
-// ApprovalResults puts the results to approvals, and their documents where those are asked for.
+// ApprovalResults reads the results of approvals, and their documents where asked for.
 func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents bool) (out []Approval, err error) {
 	var ids []int64
 	for i := range lines {
@@ -471,8 +471,8 @@ func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents
 	return out, err
 }
 
-// ApprovedBefore is what was approved of a subject before that approval: the one in force, or the last one that was; [ErrNotFound] where
-// there was none. One of a subject is open at a time, so that their numbers are in the order in which they were approved.
+// ApprovedBefore is the approval of the same subject before that one: the one in force, or the last that was; [ErrNotFound] where
+// there was none. A subject has one open approval at a time, so that their numbers are in the order of approving.
 func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approval, err error) {
 	err = s.db.GetContext(ctx, &before, approvalColumns+` WHERE subject = ? AND id <> ? AND approver IS NOT NULL AND state <> 'withdrawn'
 		ORDER BY id DESC LIMIT 1`, a.Subject, a.ID)
@@ -482,7 +482,7 @@ func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approva
 	return before, err
 }
 
-// ApprovalEvents are what happened with an approval, in order.
+// ApprovalEvents lists the events of an approval, in order.
 func (s *Store) ApprovalEvents(ctx context.Context, id int64) (out []ApprovalEvent, err error) {
 	return out, s.db.SelectContext(ctx, &out, `SELECT seq, approval, at, person, who, what, about, text FROM approval_event WHERE approval = ?
 		ORDER BY seq`, id)

@@ -1,7 +1,7 @@
-// Package approval is the life of an approval: what may be done in which state and by whom, the
-// fingerprint of what it freezes, and how a result differs from the one that was approved.
+// Package approval has the rules of approvals: which act is allowed in which state and to whom, the
+// fingerprint of the frozen document, and how a result differs from the one that was approved.
 //
-// An approval freezes what a pairing was computed from, as one JSON document, and what came out. The
+// An approval freezes the inputs of a pairing, as one JSON document, and the result. The
 // document has a fingerprint ([Fingerprint]) that anybody can compute from it. When the catalogue, the
 // policy or the program changes, the pairing is computed again: the same result keeps the approval,
 // another one ([Differences]) makes it stale.
@@ -12,10 +12,10 @@ import (
 	"slices"
 )
 
-// State is where an approval is in its life.
+// State is the state of an approval.
 type State string
 
-// The states. Nothing comes back from superseded or withdrawn, and what is approved is never edited.
+// The states. Superseded and withdrawn are final, and an approved document is never edited.
 const (
 	Draft      State = "draft"
 	InReview   State = "in_review"
@@ -24,10 +24,10 @@ const (
 	Withdrawn  State = "withdrawn"
 )
 
-// Act is what is done with an approval.
+// Act is an act on an approval.
 type Act string
 
-// The acts. Supersede is done by the approval of a later one for the same thing.
+// The acts. Approving a later one of the same subject supersedes the earlier.
 const (
 	Submit    Act = "submit"
 	SendBack  Act = "send_back"
@@ -37,14 +37,14 @@ const (
 	Issue     Act = "issue" // of a document, which leaves it approved
 )
 
-// moves are what may be done in each state, and where it leads.
+// moves are the acts allowed in each state, and the states they lead to.
 var moves = map[State]map[Act]State{
 	Draft:    {Submit: InReview, Withdraw: Withdrawn},
 	InReview: {SendBack: Draft, Approve: Approved, Withdraw: Withdrawn},
 	Approved: {Withdraw: Withdrawn, Supersede: Superseded},
 }
 
-// NotNow says that something cannot be done in a state.
+// NotNow is the error of an act that the state does not allow.
 type NotNow struct {
 	Act   Act
 	State State
@@ -58,7 +58,7 @@ var words = map[string]string{"in_review": "in review", "draft": "a draft", "app
 	"withdrawn": "withdrawn", "submit": "sent for review", "send_back": "sent back", "approve": "approved", "withdraw": "withdrawn",
 	"supersede": "superseded", "issue": "issued"}
 
-// After is the state after something is done.
+// After is the state after an act.
 func (s State) After(a Act) (State, error) {
 	if next, ok := moves[s][a]; ok {
 		return next, nil
@@ -66,13 +66,13 @@ func (s State) After(a Act) (State, error) {
 	return s, &NotNow{a, s}
 }
 
-// Own says that somebody decides on what they prepared.
+// Own is the error of a person who decides about what they prepared.
 type Own struct{}
 
 func (Own) Error() string { return "who prepared it does not approve it" }
 
-// Decides says whether somebody may approve what those people, by the numbers of their accounts, have prepared: everybody who ever
-// sent it for review counts.
+// Decides says whether an account may approve what those accounts have prepared: all that ever sent it for
+// review.
 func Decides(who int64, preparers []int64) error {
 	if who <= 0 || slices.Contains(preparers, who) {
 		return Own{}

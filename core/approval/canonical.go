@@ -14,9 +14,9 @@ import (
 	"strings"
 )
 
-// Canonical is a JSON document in the one way in which its fingerprint is taken, which is that of RFC 8785 for documents whose
-// numbers are plain decimals: UTF-8, no space between tokens, members sorted by name, numbers without exponent, sign of
-// zero, or zeros at their end, and in strings only what has to be is escaped.
+// Canonical is a JSON document in canonical form, of which the fingerprint is taken. It is that of RFC 8785 for documents whose
+// numbers are plain decimals: UTF-8, no space between tokens, members sorted by name, numbers without exponent, negative
+// zero or trailing zeros, and strings with the fewest escapes.
 func Canonical(document []byte) ([]byte, error) {
 	in := json.NewDecoder(bytes.NewReader(document))
 	in.UseNumber()

@@ -8,14 +8,14 @@ import (
 	"slices"
 )
 
-// Difference is one place where two results are not alike. A text that is not there is "".
+// Difference is one place where two results differ. A missing text is "".
 type Difference struct {
 	Path string `json:"path" required:"true"`
 	Was  string `json:"was" required:"true"`
 	Now  string `json:"now" required:"true"`
 }
 
-// MostDifferences is how many are listed.
+// MostDifferences is how many differences are listed.
 const MostDifferences = 200
 
 // Differences lists where two JSON documents differ, in the order of their paths. Entries of a list that have a name (see names)
@@ -45,7 +45,7 @@ func Differences(was, now []byte) ([]Difference, error) {
 	return out, nil
 }
 
-// leaves are the values of a document by their paths.
+// leaves are the scalar values of a document by path.
 func leaves(document []byte) (map[string]string, error) {
 	in := json.NewDecoder(bytes.NewReader(document))
 	in.UseNumber()
@@ -58,7 +58,7 @@ func leaves(document []byte) (map[string]string, error) {
 	return out, nil
 }
 
-// names are members by which an entry of a list is known.
+// names are the members that identify an entry of a list.
 var names = []string{"rule", "id", "hole", "tag"}
 
 func gather(out map[string]string, path string, v any) {
