@@ -205,6 +205,25 @@ func TestWhatIf(t *testing.T) {
 	}
 }
 
+// TestClickedFigureIsReplaced: what is typed after the click that enters a figure replaces it; a second click
+// puts the caret into it.
+func TestClickedFigureIsReplaced(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-49")
+	d.allowed = "400 (Bad Request)" // half a figure is none yet
+	const depth = `[aria-label="Thread depth, Top"]`
+	has := func(text string) { d.Wait(fmt.Sprintf(`document.querySelector('%s')?.value === %q`, depth, text)) }
+	has("14")
+	d.Click(depth)
+	d.Type("12x")
+	has("12x")
+	d.Click(depth)
+	d.Type(kb.End + kb.Backspace + ".5")
+	has("12.5")
+	d.Type(kb.Tab)
+	d.Ready()
+	has("12.5")
+}
+
 // TestTypedIn: a display that is not in the catalogue is typed in as it is
 // read out, and answers as figures come.
 func TestTypedIn(t *testing.T) {

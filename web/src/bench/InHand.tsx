@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useForm, useWatch } from 'react-hook-form';
 import { answer, api, Refused, type BenchAnswer, type Request, type Schemas } from '../api';
 import { FieldError, Hint } from '../parts/Page';
-import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
+import { FigureLine, FigureList, QuantityInput, selectAll } from '../parts/QuantityField';
 import { Shape } from '../parts/Verdict';
 import { useWorkspace } from '../state/workspace';
 import { withUnit } from '../state/units';
@@ -97,8 +97,3 @@ export function InHand({ judged, request }: { judged: BenchAnswer; request?: Req
     </Box>
   );
 }
-
-/** What is asked for is typed over. */
-const selectAll = () => {
-  if (document.activeElement instanceof HTMLInputElement) document.activeElement.select();
-};

@@ -2,6 +2,7 @@ import Popover from '@mui/material/Popover';
 import { useEffect, useRef, useState, type RefObject } from 'react';
 import { Frame, lightUp, Paper, tagOf, useFitted } from '../parts/Drawing';
 import { useDragging } from '../parts/dragging';
+import { selectAll } from '../parts/QuantityField';
 import type { Editing } from './editing';
 import { Field } from './Field';
 
@@ -61,17 +62,13 @@ export function Editable<T extends object>({ edit, svg, title, caption, at, figu
             }}
           >
             {typing.label}
-            <Field edit={edit} path={typing.path} label={`${typing.label}, on the drawing`} autoFocus onFocus={selected} />
+            <Field edit={edit} path={typing.path} label={`${typing.label}, on the drawing`} autoFocus onFocus={selectAll} />
           </form>
         )}
       </Popover>
     </Frame>
   );
 }
-
-const selected = () => {
-  if (document.activeElement instanceof HTMLInputElement) document.activeElement.select();
-};
 
 /** Zones of the drawing: each takes the keyboard, one stop for all its parts. */
 function useZones(box: RefObject<HTMLDivElement | null>, svg: string, zones?: ZoneMoves) {

@@ -54,7 +54,8 @@ const Unit = styled('span')(({ theme }) => ({ color: theme.vars!.palette.text.se
 const figures = { '& input': { textAlign: 'right' } } as const;
 
 /** A field for a figure with its unit. It holds what was typed, letter by letter; the server reads
-    it. Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
+    it. The click that enters a figure selects it, as Tab does, so that the next key replaces it.
+    Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
     sideways. The wheel, and selecting by mouse, change nothing. */
 export function QuantityInput(p: InputProps) {
   const units = useUnits();
@@ -65,6 +66,7 @@ export function QuantityInput(p: InputProps) {
     const next = nudge(from, times * step, length ? units : 'mm');
     if (next !== undefined) p.onText(next);
   };
+  const entered = useRef(false); // by the mouse button that is down
   const handle = useRef<HTMLSpanElement>(null);
   const { handlers } = useDragging<{ text: string; moved: number }>(
     {
@@ -112,6 +114,13 @@ export function QuantityInput(p: InputProps) {
             maxLength: p.maxLength,
             spellCheck: false,
             autoComplete: 'off',
+            onMouseDown: (e) => {
+              entered.current = !p.words && document.activeElement !== e.currentTarget;
+            },
+            onMouseUp: ({ currentTarget: field }) => {
+              if (entered.current && field.selectionStart === field.selectionEnd) field.select();
+              entered.current = false;
+            },
           },
         }}
       />
@@ -150,6 +159,11 @@ export function QuantityField({ of, value, typed, onType, placeholder, parts, ..
     />
   );
 }
+
+/** For a field that is entered to be typed over. */
+export const selectAll = () => {
+  if (document.activeElement instanceof HTMLInputElement) document.activeElement.select();
+};
 
 /** What was typed in the other system keeps its unit. */
 export function foreign(t: Typed, of = '_mm'): string {
