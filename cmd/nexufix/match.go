@@ -26,6 +26,6 @@ func (m *matchCommand) Run(s *streams) error {
 		return badInput{fmt.Errorf("bracket %q is not in the documents", m.Bracket)}
 	}
 	// What is remembered of many pairings is most of the memory: it is collected sooner, for a twentieth more time.
-	defer debug.SetGCPercent(debug.SetGCPercent(50))
+	defer debug.SetGCPercent(debug.SetGCPercent(45))
 	return exchange.Match(s.out, in, m.Display, m.Bracket, catalog.Turn(m.Turn))
 }
