@@ -146,7 +146,8 @@ func TestStaleSave(t *testing.T) {
 	d.See(`.editor svg [data-tag="slot.0"]`)
 	d.See(`[data-kit="0"] svg`)
 	d.Fill(`input[data-path="rated_load_kg"]`, "40")
-	if got := value[int](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => fetch('/api/items/brackets/sill-40', {method: 'PUT', headers: {'Content-Type': 'application/json', 'Nexufix-Who': 'Bo'},
+	if got := value[int](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) =>
+		fetch('/api/items/brackets/sill-40', {method: 'PUT', headers: {'Content-Type': 'application/json', 'Nexufix-Who': 'Bo'},
 		body: JSON.stringify({revision: k.revision, bracket: {...k.bracket, profile_mm: 54}})})).then((r) => r.status)`); got != 200 {
 		t.Fatal(got)
 	}
@@ -230,14 +231,17 @@ func TestBracketFiguresByHand(t *testing.T) {
 	fill(`input[data-path="hung_mass_kg"]`, "2.5")
 	fill(`input[data-path="tilt_pivot.behind_arm_mm"]`, kb.Backspace)
 	// The frame fixing: another wall, and another rating there.
-	line := value[int](d, `[...document.querySelectorAll('.kit-lines th[scope="row"]')].findIndex((e) => e.innerText.startsWith('frame fixing')) + 1`)
+	line := value[int](d, `[...document.querySelectorAll('.kit-lines th[scope="row"]')]
+		.findIndex((e) => e.innerText.startsWith('frame fixing')) + 1`)
 	d.PressButton(fmt.Sprintf(`.kit-lines tr:has([aria-label="Count of line %d"]) + tr button`, line), "for")
 	d.Click(fmt.Sprintf(`input[aria-label="Line %d: made for lined masonry"]`, line))
 	fill(fmt.Sprintf(`input[data-path="kit[%d].ratings.lined_masonry.pull_kg"]`, line-1), "95")
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
 	d.Click(`form button[type=submit]`)
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
-	got := value[string](d, fmt.Sprintf(`fetch('/api/items/brackets/sill-40').then((r) => r.json()).then(({bracket: b}) => JSON.stringify([b.tilt_hold_nm, b.arm_swing_deg, b.hung_mass_kg, b.tilt_pivot, b.kit[%d].for, b.kit[%d].ratings.lined_masonry.pull_kg]))`, line-1, line-1))
+	got := value[string](d, fmt.Sprintf(`fetch('/api/items/brackets/sill-40').then((r) => r.json()).then(({bracket: b}) =>
+		JSON.stringify([b.tilt_hold_nm, b.arm_swing_deg, b.hung_mass_kg, b.tilt_pivot,
+		b.kit[%d].for, b.kit[%d].ratings.lined_masonry.pull_kg]))`, line-1, line-1))
 	if got != `[12.5,75,2.5,{"below_hook_mm":219},["lined_masonry"],95]` {
 		t.Error(got)
 	}
@@ -264,7 +268,8 @@ func TestDisplayFiguresByHand(t *testing.T) {
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
 	d.Click(`form button[type=submit]`)
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
-	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) => JSON.stringify([x.width_mm, x.mass_kg, x.height_mm, x.patterns[0].rows.top.thread_depth_mm, x.zones[0].x_mm]))`)
+	got := value[string](d, `fetch('/api/items/displays/velmora-pane-49').then((r) => r.json()).then(({display: x}) =>
+		JSON.stringify([x.width_mm, x.mass_kg, x.height_mm, x.patterns[0].rows.top.thread_depth_mm, x.zones[0].x_mm]))`)
 	if got != `[1104.9,14.25,634.20625,12.5,177.5]` {
 		t.Error(got)
 	}

@@ -34,7 +34,8 @@ func TestMatrix(t *testing.T) {
 	display, rest, _ := strings.Cut(said, " on ")
 	bracket, _, _ := strings.Cut(rest, ":")
 	if got := value[string](d,
-		`document.querySelector('[data-pick="displays"]').value + ' on ' + document.querySelector('[data-pick="brackets"]').value`); got != display+" on "+bracket {
+		`document.querySelector('[data-pick="displays"]').value + ' on ' +
+			document.querySelector('[data-pick="brackets"]').value`); got != display+" on "+bracket {
 		t.Errorf("the cell said %q, the bench shows %q", said, got)
 	}
 	if got := d.Text(".verdict .stamp"); !strings.Contains(said, strings.ToLower(got)) {
@@ -78,7 +79,8 @@ func TestMatrixWhy(t *testing.T) {
 	d.Click("#near button")
 	d.Ready()
 	if got := value[string](d,
-		`document.querySelector('[data-pick="displays"]').value + ' on ' + document.querySelector('[data-pick="brackets"]').value`); got != near+" on "+bracket {
+		`document.querySelector('[data-pick="displays"]').value + ' on ' +
+			document.querySelector('[data-pick="brackets"]').value`); got != near+" on "+bracket {
 		t.Errorf("%s on %s opened %s", near, bracket, got)
 	}
 	if n := value[int](d, `document.querySelectorAll('.finding[data-status="fail"]').length`); n != 1 {

@@ -168,7 +168,8 @@ func TestAtTheWall(t *testing.T) {
 	d.Fill(`[name="studs"]`, "1440; 1846")
 	d.Fill(`[name="bar"]`, "100.2")
 	d.Tap(`form button`)
-	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') && document.querySelector('#start').innerText.includes('Accepted') && document.readyState === 'complete'`)
+	d.Wait(`document.querySelector('#start').innerText.includes('Worked out anew for 2 studs') &&
+		document.querySelector('#start').innerText.includes('Accepted') && document.readyState === 'complete'`)
 	if now := value[string](d, `document.querySelector('#step-mark').textContent`); now == was {
 		t.Error("the points did not move with the studs")
 	}
@@ -190,7 +191,8 @@ func TestAtTheWall(t *testing.T) {
 	d.Tap(`form button`)
 	d.Wait(`!document.querySelector('#kept').hidden`)
 	d.Reload()
-	d.Wait(`document.querySelector('#kept') && !document.querySelector('#kept').hidden && document.querySelector('[name="studs"]').value === '1425; 1831'`)
+	d.Wait(`document.querySelector('#kept') && !document.querySelector('#kept').hidden &&
+		document.querySelector('[name="studs"]').value === '1425; 1831'`)
 	back, err := d.app.Again(program, "demo")
 	if err != nil {
 		t.Fatal(err)
@@ -313,7 +315,8 @@ func TestStepIsChanged(t *testing.T) {
 	d.Type("the maker forbids it")
 	d.PressButton(".step-editor button", "Leave this step out")
 	d.Wait(`document.querySelector('.left-out')?.innerText.includes('Left out: Pull test. Reason: the maker forbids it')`)
-	d.Wait(`!document.querySelector('[data-step="pull"]') && document.querySelector('.sequence').innerText.includes('If anything gives, take the plate down')`)
+	d.Wait(`!document.querySelector('[data-step="pull"]') &&
+		document.querySelector('.sequence').innerText.includes('If anything gives, take the plate down')`)
 
 	d.Click(`[aria-label="Change Finish"]`)
 	d.Click(`[aria-label="Title of a new step after this"]`)
@@ -325,8 +328,8 @@ func TestStepIsChanged(t *testing.T) {
 	d.Chord("s")
 	d.Wait(`document.body.innerText.includes('Saved: job mill-lane-counter')`)
 	d.Open(d.app.URL + "/steps?job=mill-lane-counter")
-	d.Wait(`document.querySelector('[data-step="level"]')?.innerText.includes('Slowly, never more than 6 mm.') && document.querySelector('.left-out')`)
-
+	d.Wait(`document.querySelector('[data-step="level"]')?.innerText.includes('Slowly, never more than 6 mm.') &&
+		document.querySelector('.left-out')`)
 	// Its telephone page says so too.
 	d.Open(d.app.URL + "/at/mill-lane-counter")
 	d.Wait(`document.querySelector('#start')?.innerText.includes('Left out: Pull test. Reason: the maker forbids it')`)
@@ -341,7 +344,8 @@ func TestStepIsChanged(t *testing.T) {
 	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('Mind the tiles.')`)
 	d.Click(`[data-setting="level_school"]`)
 	d.Type(kb.Escape + kb.ArrowDown)
-	d.Wait(`document.querySelector('.conflict')?.innerText.includes('line laser') && document.querySelector('.conflict').innerText.includes('Mind the tiles.')`)
+	d.Wait(`document.querySelector('.conflict')?.innerText.includes('line laser') &&
+		document.querySelector('.conflict').innerText.includes('Mind the tiles.')`)
 	d.Wait(`document.querySelector('[data-step="mark"]').innerText.includes('line laser')`) // what is true stands meanwhile
 	d.PressButton(".conflict button", "Keep mine on it")
 	d.Wait(`!document.querySelector('.conflict') && document.querySelector('[data-step="mark"]').innerText.includes('Mind the tiles.')`)

@@ -201,7 +201,8 @@ func TestPlotWithAJam(t *testing.T) {
 	}
 	check("100.2 mm")
 	d.See(`[data-print="accepted"]`)
-	jobs := value[string](d, `fetch('/api/items/jobs/mill-lane-counter').then((r) => r.json()).then((k) => JSON.stringify(k.job.prints.map((p) => p.accepted)))`)
+	jobs := value[string](d, `fetch('/api/items/jobs/mill-lane-counter').then((r) => r.json()).then((k) =>
+		JSON.stringify(k.job.prints.map((p) => p.accepted)))`)
 	if jobs != "[false,true]" {
 		t.Error(jobs)
 	}
@@ -270,7 +271,8 @@ func TestStepsArePrinted(t *testing.T) {
 			t.Errorf("the print has %q, which cannot be pressed on paper", not)
 		}
 	}
-	if ink := value[string](d, `(() => { const rules = [...document.styleSheets].flatMap((s) => [...s.cssRules]).filter((r) => r.conditionText === 'print').map((r) => r.cssText).join();
+	if ink := value[string](d, `(() => { const rules = [...document.styleSheets].flatMap((s) => [...s.cssRules])
+		.filter((r) => r.conditionText === 'print').map((r) => r.cssText).join();
 		return /--mui-palette-background-paper: ?white/.test(rules) ? 'white' : ''; })()`); ink != "white" {
 		t.Error("a print in dark has no rule that makes its paper white")
 	}

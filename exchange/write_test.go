@@ -99,7 +99,8 @@ func members(v reflect.Value, set map[string]bool, mark bool) {
 
 // TestTextsAreQuoted as encoding/json quotes them.
 func TestTextsAreQuoted(t *testing.T) {
-	for _, text := range []string{"", "plain", `"quoted" \ back`, "a\tb\nc\x01\x7f", "<&>", "48 3/8 in × 5 °, 3″", "\u2028 and \u2029", "\xff no UTF-8", "😀"} {
+	for _, text := range []string{"", "plain", `"quoted" \ back`, "a\tb\nc\x01\x7f", "<&>", "48 3/8 in × 5 °, 3″",
+		"\u2028 and \u2029", "\xff no UTF-8", "😀"} {
 		want := byLibrary(t, text, "")
 		if got := string(appendText(nil, text)); got != want {
 			t.Errorf("%s, want %s", got, want)

@@ -117,13 +117,13 @@ func sources(t *testing.T, check func(file string, raw []byte)) {
 }
 
 // TestLinesCanBeRead: no line of Go is wider than 140 letters, those aside that have a
-// raw text in them: a struct's tags, a document, a query.
+// raw text in them: a struct's tags, a document, a query. Scripts of the browser's tests can be broken, and count.
 func TestLinesCanBeRead(t *testing.T) {
 	sources(t, func(file string, raw []byte) {
-		inRaw := false
+		inRaw, script := false, strings.Contains(filepath.ToSlash(file), "/e2e/")
 		for n, line := range strings.Split(string(raw), "\n") {
 			ticks := strings.Count(line, "`")
-			if width := utf8.RuneCountInString(line); width > 140 && ticks == 0 && !inRaw {
+			if width := utf8.RuneCountInString(line); width > 140 && (ticks == 0 && !inRaw || script) {
 				t.Errorf("%s:%d: %d letters, at most 140 wanted", file, n+1, width)
 			}
 			inRaw = inRaw != (ticks%2 == 1)

@@ -265,7 +265,8 @@ func (p *Page) Ready() { p.See(`.bench[data-ready="yes"]`) }
 // stands still: a hand does not press what is moving.
 func (p *Page) middle(js string) (x, y float64) {
 	p.Wait(js)
-	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = [], still = 0; for (;;) { const e = %s; e?.scrollIntoView({block: 'nearest'});
+	at := Value[[]float64](p, fmt.Sprintf(`(async () => { let was = [], still = 0; for (;;) {
+		const e = %s; e?.scrollIntoView({block: 'nearest'});
 		const r = e?.getBoundingClientRect(), now = r ? [r.x + r.width / 2, r.y + r.height / 2] : [];
 		const moves = e && document.getAnimations().some((a) => a.playState === 'running' && a.effect?.target?.contains(e));
 		still = now.length && !moves && now.join() === was.join() ? still + 1 : 0;
