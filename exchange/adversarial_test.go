@@ -269,6 +269,7 @@ func adversarialCase(t *testing.T, path string) {
 	if err != nil {
 		t.Fatalf("%s: %v", c.Why, err)
 	}
+	manyAgree(t, got, catalog.Turn(c.Turn))
 	a := answerOf(got, catalog.Turn(c.Turn))
 	if s := a.contradicts(); s != "" {
 		t.Errorf("%s: %s", c.Why, s)

@@ -3,6 +3,7 @@ package exchange
 import (
 	"bytes"
 	"encoding/json"
+	"os"
 	"reflect"
 	"slices"
 	"testing"
@@ -74,6 +75,62 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 			t.Errorf("no pairing here has %s", name)
 		}
 	}
+}
+
+// manyAgree: what `match` writes of a document, and the cells of its matrix, are those of its pairings judged
+// one by one and written by encoding/json.
+func manyAgree(t *testing.T, c *Contents, turn catalog.Turn) {
+	t.Helper()
+	results := struct {
+		Format   string    `json:"format"`
+		Pairings []Pairing `json:"pairings"`
+	}{Format, []Pairing{}}
+	cells := map[int][]fit.Cell{}
+	for i, d := range c.Displays {
+		for _, b := range c.Brackets {
+			p := fit.Judge(d, b, turn, fit.Extra{}, c.PolicyOrDefault())
+			results.Pairings = append(results.Pairings, PairingOf(&p, quantity.Metric, false))
+			upright := fit.Judge(d, b, 0, fit.Extra{}, c.PolicyOrDefault())
+			cells[i] = append(cells[i], upright.Cell())
+		}
+	}
+	var out bytes.Buffer
+	if err := Match(&out, c, "", "", turn); err != nil {
+		t.Fatal(err)
+	}
+	if got, want := out.String(), byLibrary(t, results, "")+"\n"; got != want {
+		t.Errorf("match writes\n%s\nwant\n%s", got, want)
+	}
+	if _, _, err := new(fit.Grid).Matrix(t.Context(), c.Displays, c.Brackets, c.PolicyOrDefault(), func(r fit.Row) error {
+		if !slices.Equal(r.Cells, cells[r.Display]) {
+			t.Errorf("the matrix has %v, the pairings are %v", r.Cells, cells[r.Display])
+		}
+		return nil
+	}); err != nil {
+		t.Error(err)
+	}
+}
+
+// TestSameWordsOfOtherHoles: on two brackets a display's bolts are judged in the same words, but one uses holes of
+// which a figure was told on the telephone: the check of the other is not copied.
+func TestSameWordsOfOtherHoles(t *testing.T) {
+	raw, err := os.ReadFile("testdata/same-words.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	c, err := Read(raw)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var all []Check
+	for _, b := range c.Brackets {
+		p := fit.Judge(c.Displays[0], b, 0, fit.Extra{}, c.PolicyOrDefault())
+		all = append(all, PairingOf(&p, quantity.Metric, false).Checks[3])
+	}
+	if all[0].Text != all[1].Text || all[0].Origins["thread_depth_mm"] != "bench" || all[1].Origins["thread_depth_mm"] != "caller" {
+		t.Errorf("%+v: no such document", all)
+	}
+	manyAgree(t, c, 0)
 }
 
 // members marks the fields of a format's structs, by struct and name, as set where they are; all that
