@@ -231,8 +231,8 @@ func TestByTouch(t *testing.T) {
 // low reports what is to be touched and is less than 44 px high.
 func (d *desk) low(t *testing.T, where string) {
 	t.Helper()
-	for _, what := range value[[]string](d, `[...document.querySelectorAll('button, select,
-		input:not([type=checkbox]):not([type=range]), nav a')].filter((e) => {
+	for _, what := range value[[]string](d, `[...document.querySelectorAll(
+		'button, select, input:not([type=checkbox]):not([type=range]), nav a')].filter((e) => {
 		const r = (e.closest('.MuiInputBase-root') ?? e).getBoundingClientRect();
 		return e.checkVisibility() && r.width > 0 && !e.closest('[aria-hidden="true"]') && r.height < 43.5;
 	}).map((e) => (e.getAttribute('aria-label') ?? e.innerText).slice(0, 40) + ' ' + Math.round(e.getBoundingClientRect().height) + ' px')`) {
