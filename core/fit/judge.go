@@ -32,8 +32,9 @@ type Pairing struct {
 	corner *cornered // of the pattern
 	side   WallSide
 	motion Motion
-	place  hang.Hang // what Hang points to
-	data   *Check    // of the rule that looks at the display alone
+	place  hang.Hang   // what Hang points to
+	data   *Check      // of the rule that looks at the display alone
+	room   *stack.Room // that its stacks are written out in; nil: they are its own
 }
 
 // Extra is what a request adds to display and bracket.
@@ -112,7 +113,7 @@ func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairin
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solver) {
 	if f := s.begin(p, pattern, on); f != nil {
-		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work)
+		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work, p.room)
 		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
 		p.why = answer.Why
 	}
@@ -128,7 +129,7 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 // begin sets a pairing up; the layouts are nil where no stack can be looked for.
 func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0],
-		data: &s.data}
+		data: &s.data, room: p.room}
 	if pattern < 0 {
 		return nil
 	}

@@ -76,8 +76,10 @@ func TestRowsAreEveryPairing(t *testing.T) {
 	err := Rows(ds, bs, 0, policy, func(pairings iter.Seq[*Pairing]) (bool, error) {
 		for p := range pairings {
 			alone := Judge(byID[p.Display.ID], p.Bracket, 0, Extra{}, policy)
-			if !reflect.DeepEqual(p.Stack, alone.Stack) || !reflect.DeepEqual(p.Words(), alone.Words()) {
-				return false, fmt.Errorf("%s on %s:\n%+v\nalone\n%+v", p.Display.ID, p.Bracket.ID, p.Words(), alone.Words())
+			stacks := func(p *Pairing) string { return fmt.Sprintf("%+v %+v", p.Stack, p.Alternative) } // an empty list is none
+			if stacks(p) != stacks(&alone) || !reflect.DeepEqual(p.Words(), alone.Words()) {
+				return false, fmt.Errorf("%s on %s:\n%s %+v\nalone\n%s %+v",
+					p.Display.ID, p.Bracket.ID, stacks(p), p.Words(), stacks(&alone), alone.Words())
 			}
 			if p.why != nil {
 				counted.Lock()

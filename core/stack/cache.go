@@ -117,20 +117,20 @@ func (m *Cache) NewSolver() *Solver {
 }
 
 // Solve solves the problem of a layout on a bracket, of which known and kits
-// are what the cache has.
-func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Answer {
+// are what the cache has, and writes the answer out in a room, or where it holds for good.
+func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work, room *Room) Answer {
 	p := f.On(b, *policy)
 	if !s.remembers(f, known, kits) {
 		p.Work = w
 		return Solve(p)
 	}
-	return s.solution(f, known, b, kits, policy, w).of(&p)
+	return s.solution(f, known, b, kits, policy, w).of(&p, room)
 }
 
 // Summary is that of the answer.
 func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Summary {
 	if !s.remembers(f, known, kits) {
-		answer := s.Solve(f, known, b, kits, policy, w)
+		answer := s.Solve(f, known, b, kits, policy, w, nil)
 		return answer.Summary()
 	}
 	return s.solution(f, known, b, kits, policy, w).summary

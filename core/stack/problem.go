@@ -50,10 +50,11 @@ func (g *Group) figures() figures {
 }
 
 // IDs are the names of the group's holes.
-func (g *Group) IDs() []string {
-	ids := make([]string, len(g.Holes))
-	for i, h := range g.Holes {
-		ids[i] = h.ID
+func (g *Group) IDs() []string { return g.appendIDs(make([]string, 0, len(g.Holes))) }
+
+func (g *Group) appendIDs(ids []string) []string {
+	for i := range g.Holes {
+		ids = append(ids, g.Holes[i].ID)
 	}
 	return ids
 }

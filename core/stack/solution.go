@@ -2,6 +2,7 @@ package stack
 
 import (
 	"math"
+	"slices"
 
 	"nexufix/core/quantity"
 )
@@ -94,30 +95,43 @@ func (r *shelf) picked(s *searcher) *picked {
 	return x
 }
 
-// of is the answer in full, to the problem that it solves.
-func (s *solution) of(p *Problem) Answer {
-	return Answer{s.best.of(p), s.alternative.of(p), s.summary.Incomplete, s.why}
+// Room is where answers are written out one after another: the stacks of one hold until the next is
+// written there. The nil Room makes each its own.
+type Room struct {
+	best, alternative Stack
+	used              use
 }
 
-// of writes a stack out in full; nil of none.
-func (x *picked) of(p *Problem) *Stack {
+// of is the answer in full, to the problem that it solves.
+func (s *solution) of(p *Problem, room *Room) Answer {
+	best, alternative, used := new(Stack), new(Stack), new(use)
+	if room != nil {
+		best, alternative, used = &room.best, &room.alternative, &room.used
+	}
+	return Answer{s.best.of(p, best, used), s.alternative.of(p, alternative, used), s.summary.Incomplete, s.why}
+}
+
+// of writes a stack out in full, in a place for it and one to count its pieces; nil of none.
+func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
 	if x == nil {
 		return nil
 	}
 	all := &x.from.parts
-	out := &Stack{Status: x.status, Nearest: x.nearest, Lean: math.Atan(x.lean) * 180 / math.Pi, Groups: make([]HoleStack, 0, len(x.picks))}
-	u, lim := use{}.renew(all), p.limits()
+	groups := slices.Grow(out.Groups[:0], len(x.picks))[:len(x.picks)]
+	*out = Stack{Status: x.status, Nearest: x.nearest, Lean: math.Atan(x.lean) * 180 / math.Pi, Groups: groups, Supplied: out.Supplied[:0]}
+	*used = used.renew(all)
+	lim := p.limits()
 	s := searcher{problem: p, all: all, school: schoolOf(p.Policy.BoltSchool)}
 	rank := s.start()
 	for i := range x.picks {
-		c, g := &x.picks[i], &p.Groups[i]
+		c, g, h := &x.picks[i], &p.Groups[i], &groups[i]
 		choice, w, bolt := &x.from.choices[c.choice], &all.washers[c.washer], &all.bolts[c.bolt]
 		a, _ := p.arrange(g, choice)
 		head, loose := all.underHead(c)
-		h := HoleStack{
-			Group: i, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
-			Washers: Washers{int(c.washers), w.length, w.outer},
-			Plane:   a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
+		*h = HoleStack{
+			Group: i, Holes: g.appendIDs(h.Holes[:0]), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
+			Washers: Washers{int(c.washers), w.length, w.outer}, Spacers: h.Spacers[:0],
+			Plane: a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
 		}
 		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
 		h.set(m)
@@ -129,15 +143,14 @@ func (x *picked) of(p *Problem) *Stack {
 			s := &all.spacers[item]
 			h.Spacers = append(h.Spacers, Spacer{s.length, s.outer})
 		}
-		out.Groups = append(out.Groups, h)
-		u.add(c, choice, len(g.Holes), 1)
+		used.add(c, choice, len(g.Holes), 1)
 		own := candidate{pick: *c}
 		own.own = s.fixed(&own, g, choice, a.plane, 0)
 		s.rate(&own, g, &m, &lim)
 		rank = s.plus(&rank, &own.own)
 	}
-	out.Supplied = u.supplied()
-	beyond, _ := u.beyond()
+	out.Supplied = used.appendSupplied(out.Supplied)
+	beyond, _ := used.beyond()
 	rank.supplied, rank.lean = int32(beyond), x.lean
 	out.Plane, out.rank = rank.plane, rank
 	out.Twist = p.Corners.twist(func(group int) quantity.Length { return out.Groups[group].Plane })

@@ -18,7 +18,7 @@ func TestSolutionInShort(t *testing.T) {
 		}
 		found++
 		x := (*shelf)(nil).solution((*shelf)(nil).picked(s), nil, false)
-		answer := x.of(&p)
+		answer := x.of(&p, nil)
 		if answer.Best.rank != s.best || answer.Best.Status != s.status {
 			t.Fatalf("%+v, found %+v", answer.Best.rank, s.best)
 		}

@@ -67,9 +67,8 @@ func (u *use) beyond() (n int, ok bool) {
 	return n, ok
 }
 
-// supplied lists the pieces beyond the kit's counts.
-func (u *use) supplied() []Supply {
-	var out []Supply
+// appendSupplied appends the pieces beyond the kit's counts.
+func (u *use) appendSupplied(out []Supply) []Supply {
 	for i, taken := range u.taken {
 		if kind, x := u.part(i); taken > x.count {
 			out = append(out, Supply{kind, x.length, x.outer, taken - x.count})

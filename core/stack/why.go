@@ -139,7 +139,7 @@ func (x *explainer) tooUneven(p *Problem) Obstacle {
 				kit = p.newStock(false)
 			}
 			return kit, nil
-		}, nil).best.of(&try)
+		}, nil).best.of(&try, new(Stack), new(use))
 	}
 	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
 		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}

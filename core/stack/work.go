@@ -68,13 +68,13 @@ func (w *Work) limit(own int) int {
 // solve solves a problem, unless it has been solved before.
 func (w *Work) solve(p *Problem) Answer {
 	if w == nil || w.solved == nil {
-		return p.solve(mostEffort, p.stock, nil).of(p)
+		return p.solve(mostEffort, p.stock, nil).of(p, nil)
 	}
 	key := p.key()
 	if a, known := w.solved.get(key); known {
 		return a
 	}
-	a := p.solve(mostEffort, p.stock, nil).of(p)
+	a := p.solve(mostEffort, p.stock, nil).of(p, nil)
 	if !w.Exhausted() { // else it may not be all of it
 		w.solved.put(key, a)
 	}
