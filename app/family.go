@@ -104,14 +104,8 @@ func reason(c *fit.Check) []string {
 		return nil
 	}
 	n := 0
-	text, figures := c.Text.Numbered(&n)
-	out := []string{c.Rule.String() + ": " + text}
-	for _, f := range figures {
-		if name, ok := f.(string); ok {
-			out = append(out, name)
-		}
-	}
-	return out
+	text, _ := c.Text.Numbered(&n)
+	return append([]string{c.Rule.String() + ": " + text}, c.Text.Named()...)
 }
 
 // key is the family's name.

@@ -39,11 +39,11 @@ func boltsWords(p *Pairing, c *Check) {
 		c.say("Both arms have a bolt in every row that the bracket uses.")
 	case plate:
 		lacks, want := p.corners()
-		c.say("The plate is bolted at %v of its four corners: there is no hole %v.", want-lacks.count(), lacks)
+		c.say("The plate is bolted at %v of its four corners: there is no hole %v.", want-lacks.count(), lacks.String())
 		c.advise("Take a bracket with arms that reach the other holes, or another pattern of the display.")
 	default:
 		lacks, _ := p.corners()
-		c.say("An arm would hang on too few bolts: there is no hole %v.", lacks)
+		c.say("An arm would hang on too few bolts: there is no hole %v.", lacks.String())
 		c.advise("Take a bracket that bolts to the holes there are.")
 	}
 }

@@ -128,29 +128,16 @@ func (p Phrase) For(l *Language) Phrase {
 	if l == nil || p.language != nil {
 		return p
 	}
-	out := Phrase{format: l.sentence(p.format), language: l}
-	if len(p.args) == 0 {
-		return out
+	var figures []any
+	for _, a := range p.args.all() {
+		figures = append(figures, a.in(l))
 	}
-	out.args = make([]any, len(p.args))
-	for i, a := range p.args {
-		switch v := a.(type) {
-		case Phrase:
-			out.args[i] = v.For(l)
-		case string:
-			out.args[i] = l.Words(v)
-		case Either:
-			out.args[i] = Either{l.Words(v.Metric), l.Words(v.Imperial)}
-		default:
-			out.args[i] = a
-		}
-	}
-	return out
+	return Phrase{l.sentence(p.format), argsOf(figures), l}
 }
 
 // Said is text that is in the language already.
 func (l *Language) Said(text string) Phrase {
-	return Phrase{format: "%v", args: []any{text}, language: l}
+	return Phrase{"%v", argsOf([]any{text}), l}
 }
 
 // List is a list of words or sentences with a sign between them.

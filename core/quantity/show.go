@@ -153,35 +153,19 @@ func (u Units) AppendAngle(out []byte, degrees float64) []byte {
 // will be read in. The zero value is the empty sentence.
 type Phrase struct {
 	format   string
-	args     []any
+	args     args
 	language *Language // that it is in; nil: English
 }
 
 // Say makes a Phrase from a format with %v where a figure or word goes.
 // Figures are Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity, Angle or Torque; a string is a
-// name, or words that have a translation of their own (see [Language]).
-func Say(format string, args ...any) Phrase { return Phrase{format: format, args: args} }
+// name, or words that have a translation of their own (see [Language]). What else has a number or a text
+// for its value is written as fmt writes it.
+func Say(format string, args ...any) Phrase { return Phrase{format: format, args: argsOf(args)} }
 
 // Same says that two sentences are the same, in whatever units; not of all that are it is known.
 func (p Phrase) Same(o Phrase) bool {
-	if p.format != o.format || p.language != o.language || len(p.args) != len(o.args) {
-		return false
-	}
-	for i := range p.args {
-		switch a := p.args[i].(type) {
-		case Phrase:
-			if b, is := o.args[i].(Phrase); !is || !a.Same(b) {
-				return false
-			}
-		case Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity, Angle, Torque, string, int:
-			if p.args[i] != o.args[i] {
-				return false
-			}
-		default:
-			return false
-		}
-	}
-	return true
+	return p.format == o.format && p.language == o.language && p.args.same(&o.args)
 }
 
 // In is the sentence in one system of units.
@@ -200,26 +184,24 @@ var rooms = sync.Pool{New: func() any { return new([]byte) }}
 
 // AppendIn appends the sentence.
 func (p *Phrase) AppendIn(out []byte, u Units) []byte {
-	if len(p.args) == 0 {
-		return append(out, strings.ReplaceAll(p.format, "%%", "%")...)
+	format, rest, start := p.format, p.args, len(out)
+	if rest.code == "" {
+		return append(out, strings.ReplaceAll(format, "%%", "%")...)
 	}
-	format, next, start := p.format, 0, len(out)
 	for {
 		at := strings.IndexByte(format, '%')
 		if at < 0 || at+1 == len(format) {
 			return append(out, format...)
 		}
 		out = append(out, format[:at]...)
-		switch {
-		case format[at+1] == '%':
+		if format[at+1] == '%' {
 			out = append(out, '%')
-		case format[at+1] == 'v' && next < len(p.args):
-			out = p.appendArg(out, p.args[next], u)
-			next++
-		default: // in another order, or quoted
-			words := make([]any, len(p.args))
-			for i, a := range p.args {
-				words[i] = string(p.appendArg(nil, a, u))
+		} else if a, ok := rest.next(); ok && format[at+1] == 'v' {
+			out = a.appendIn(out, u, p.language)
+		} else { // in another order, or quoted
+			var words []any
+			for _, a := range p.args.all() {
+				words = append(words, string(a.appendIn(nil, u, p.language)))
 			}
 			return fmt.Appendf(out[:start], p.format, words...)
 		}
@@ -227,85 +209,41 @@ func (p *Phrase) AppendIn(out []byte, u Units) []byte {
 	}
 }
 
-// appendArg appends a figure or a word of the sentence.
-func (p *Phrase) appendArg(out []byte, a any, u Units) []byte {
-	if p.language != nil {
-		if text, ok := u.figure(nil, a); ok {
-			return append(out, p.language.figure(string(text))...)
-		}
-	} else if out, ok := u.figure(out, a); ok {
-		return out
-	}
-	switch v := a.(type) {
-	case Either:
-		return append(out, v.in(u)...)
-	case Phrase:
-		return v.AppendIn(out, u)
-	case string:
-		return append(out, v...)
-	}
-	return fmt.Append(out, a)
-}
-
-// figure appends one of the figures of a [Phrase] in the system.
-func (u Units) figure(out []byte, a any) ([]byte, bool) {
-	switch v := a.(type) {
-	case Length:
-		return u.AppendShown(out, Shown{Length: v}), true
-	case AtLeast:
-		return u.AppendShown(out, Shown{Length: Length(v), Bound: Down}), true
-	case AtMost:
-		return u.AppendShown(out, Shown{Length: Length(v), Bound: Up}), true
-	case Wall:
-		return u.append(out, Length(v), wallStep, 16, Nearest), true
-	case Shown:
-		return u.AppendShown(out, v), true
-	case Mass:
-		return u.AppendMass(out, v, Up), true
-	case Capacity:
-		return u.AppendMass(out, Mass(v), Down), true
-	case Angle:
-		return u.AppendAngle(out, v.Degrees()), true
-	case Torque:
-		return append(out, v.String()...), true
-	case Bare:
-		return append(out, v.in(u)...), true
-	}
-	return out, false
-}
-
 // Figures appends the figures and words of the sentence in one system of units, in English.
 func (p Phrase) Figures(to []string, u Units) []string {
-	for _, a := range p.args {
-		to = append(to, string(new(Phrase).appendArg(nil, a, u)))
+	for _, a := range p.args.all() {
+		to = append(to, string(a.appendIn(nil, u, nil)))
 	}
 	return to
 }
 
-// Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures: what
-// a sentence that is reworded can refer to. A sentence within it counts as one.
+// Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures as [Say] takes
+// them: what a sentence that is reworded can refer to. A sentence within it counts as one.
 func (p Phrase) Numbered(n *int) (text string, figures []any) {
-	if len(p.args) == 0 {
+	if p.args.code == "" {
 		return p.In(Metric), nil
 	}
-	words := make([]any, len(p.args))
-	for i := range p.args {
+	var words []any
+	for _, a := range p.args.all() {
 		*n++
-		words[i] = fmt.Sprintf("{%d}", *n)
+		words, figures = append(words, fmt.Sprintf("{%d}", *n)), append(figures, a)
 	}
-	return fmt.Sprintf(p.format, words...), p.args
+	return fmt.Sprintf(p.format, words...), figures
+}
+
+// Named are the names and words in the sentence, those aside that are in a sentence within it.
+func (p Phrase) Named() (names []string) {
+	for _, a := range p.args.all() {
+		if a.kind == name {
+			names = append(names, a.text)
+		}
+	}
+	return names
 }
 
 // Either is text that has been made up in both systems already, as lines of a
 // wrapped [Phrase] are.
 type Either struct{ Metric, Imperial string }
-
-func (e Either) in(u Units) string {
-	if u == Imperial {
-		return e.Imperial
-	}
-	return e.Metric
-}
 
 // Wrap breaks a sentence between words into lines that fit, in both systems: where one
 // takes fewer lines, its last ones are empty.
@@ -323,7 +261,7 @@ func (p Phrase) Wrap(fits func(line string) bool) []Phrase {
 		if i < len(in) {
 			e.Imperial = in[i]
 		}
-		out = append(out, Phrase{format: "%v", args: []any{e}, language: p.language})
+		out = append(out, Phrase{format: "%v", args: argsOf([]any{e}), language: p.language})
 	}
 	return out
 }
@@ -369,13 +307,13 @@ type Bare struct {
 	Wall   bool // coarser, as on a wall
 }
 
-func (b Bare) in(u Units) string {
+func (u Units) appendBare(out []byte, b Bare) []byte {
 	step, denominator := stackStep, int64(64)
 	if b.Wall {
 		step, denominator = wallStep, 16
 	}
 	if u == Imperial {
-		return Fraction(b.Length, denominator, b.Bound) + "″"
+		return append(append(out, Fraction(b.Length, denominator, b.Bound)...), "″"...)
 	}
-	return FormatDecimal(int64(roundTo(b.Length, step, b.Bound)), 6)
+	return AppendDecimal(out, int64(roundTo(b.Length, step, b.Bound)), 6)
 }
