@@ -133,7 +133,7 @@ func threadWords(p *Pairing, c *Check) {
 		c.advise("Try bolts by hand: start with M4 and go up.")
 		return
 	}
-	switch t := p.Pattern.Thread; c.Status {
+	switch t := p.Pattern.Thread.String(); c.Status {
 	case Unknown:
 		c.Text = p.threadContradicted().Text
 		c.advise("Ask for these trials again, or look at the threads.")

@@ -125,7 +125,7 @@ func solvedWords(p *Pairing, c *Check) {
 		x := open(p)
 		c.say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
 		if n := probe.Solve(x.Trials, p.Bracket.Kit).Next; n != nil {
-			c.advise("Ask for a trial with %v×%v.", n.Thread, quantity.FormatDecimal(int64(n.Length), 6))
+			c.advise("Ask for a trial with %v×%v.", n.Thread.String(), quantity.FormatDecimal(int64(n.Length), 6))
 		}
 	case s.Status == stack.Caution:
 		c.say("Right on paper, but the tolerances of the recess or the rim offset could undo it.")
@@ -196,7 +196,7 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 
 // whyNot explains a stack that does not exist, and what would help.
 func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
-	why, t := p.why, p.Pattern.Thread
+	why, t := p.why, p.Pattern.Thread.String()
 	if why == nil {
 		why = new(stack.Why(p.Problem()))
 	}

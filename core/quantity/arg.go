@@ -16,6 +16,7 @@ type arg struct {
 	text   string
 	inches string  // where the text has been made up in both systems
 	phrase *Phrase // a sentence within the sentence
+	code   figure
 }
 
 // args are those of a sentence, one after another: sentences are made by the million and most of them only compared.
@@ -29,39 +30,78 @@ type args struct {
 func argsOf(all []any) (out args) {
 	code := make([]byte, 0, 128)
 	for _, x := range all {
-		a := argOf(x)
-		flags := byte(a.kind) | byte(a.bound)<<5
-		if a.wall {
-			flags |= 1 << 7
-		}
-		code = append(code, flags)
-		switch a.kind {
-		case within:
-			out.within = append(out.within, *a.phrase)
-		case plain, name:
-			code = appendText(code, a.text)
-		case made:
-			code = appendText(appendText(code, a.text), a.inches)
-		default:
-			code = binary.LittleEndian.AppendUint64(code, uint64(a.number))
+		if p, is := x.(Phrase); is {
+			code, out.within = append(code, byte(within)), append(out.within, p)
+		} else {
+			code = appendArg(code, x)
 		}
 	}
 	out.code = string(code)
 	return out
 }
 
+// appendArg appends the code of what is no sentence. It keeps nothing of what it is given but numbers and texts, so that the
+// arguments of [Say] need no memory of their own.
+func appendArg(code []byte, x any) []byte {
+	switch v := x.(type) {
+	case string:
+		return appendText(append(code, byte(name)), v)
+	case int:
+		return appendFigure(code, count, Nearest, false, int64(v))
+	case Length:
+		return appendFigure(code, shown, Nearest, false, int64(v))
+	case AtLeast:
+		return appendFigure(code, shown, Down, false, int64(v))
+	case AtMost:
+		return appendFigure(code, shown, Up, false, int64(v))
+	case Shown:
+		return appendFigure(code, shown, v.Bound, v.Coarse, int64(v.Length))
+	case Wall:
+		return appendFigure(code, onWall, Nearest, true, int64(v))
+	case Bare:
+		return appendFigure(code, bare, v.Bound, v.Wall, int64(v.Length))
+	case Mass:
+		return appendFigure(code, mass, Up, false, int64(v))
+	case Capacity:
+		return appendFigure(code, mass, Down, false, int64(v))
+	case Angle:
+		return appendFigure(code, angle, Nearest, false, int64(v))
+	case Torque:
+		return appendFigure(code, torque, Nearest, false, int64(v))
+	case Either:
+		return appendText(appendText(append(code, byte(made)), v.Metric), v.Imperial)
+	case figure: // of another sentence
+		return append(code, v...)
+	}
+	return appendText(append(code, byte(plain)), plainText(x))
+}
+
+// coarse marks a figure that is coarser, as on a wall.
+const coarse = 1 << 7
+
+func appendFigure(code []byte, k kind, b Bound, isCoarse bool, n int64) []byte {
+	flags := byte(k) | byte(b)<<5
+	if isCoarse {
+		flags |= coarse
+	}
+	return binary.LittleEndian.AppendUint64(append(code, flags), uint64(n))
+}
+
 func appendText(code []byte, text string) []byte {
 	return append(binary.LittleEndian.AppendUint64(code, uint64(len(text))), text...)
 }
+
+// figure is the code of one of them: what [Phrase.Numbered] gives and [Say] takes.
+type figure string
 
 // next takes the first one off; ok is false when there is none.
 func (l *args) next() (a arg, ok bool) {
 	if l.code == "" {
 		return a, false
 	}
-	flags := l.code[0]
+	from, flags := l.code, l.code[0]
 	l.code = l.code[1:]
-	a.kind, a.bound, a.wall = kind(flags&31), Bound(flags>>5&3), flags>>7 == 1
+	a.kind, a.bound, a.wall = kind(flags&31), Bound(flags>>5&3), flags&coarse != 0
 	switch a.kind {
 	case within:
 		a.phrase, l.within = &l.within[0], l.within[1:]
@@ -72,6 +112,7 @@ func (l *args) next() (a arg, ok bool) {
 	default:
 		a.number = l.nextNumber()
 	}
+	a.code = figure(from[:len(from)-len(l.code)])
 	return a, true
 }
 
@@ -115,44 +156,6 @@ const (
 	torque
 	bare // a length without its unit
 )
-
-// argOf takes the value of an argument. It keeps nothing of what it is given but numbers
-// and texts, so that the arguments of [Say] need no memory of their own.
-func argOf(a any) arg {
-	switch v := a.(type) {
-	case arg: // of another sentence
-		return v
-	case string:
-		return arg{kind: name, text: v}
-	case int:
-		return arg{kind: count, number: int64(v)}
-	case Phrase:
-		return arg{kind: within, phrase: &v}
-	case Either:
-		return arg{kind: made, text: v.Metric, inches: v.Imperial}
-	case Length:
-		return arg{kind: shown, number: int64(v)}
-	case AtLeast:
-		return arg{kind: shown, number: int64(v), bound: Down}
-	case AtMost:
-		return arg{kind: shown, number: int64(v), bound: Up}
-	case Shown:
-		return arg{kind: shown, number: int64(v.Length), bound: v.Bound, wall: v.Coarse}
-	case Wall:
-		return arg{kind: onWall, number: int64(v)}
-	case Bare:
-		return arg{kind: bare, number: int64(v.Length), bound: v.Bound, wall: v.Wall}
-	case Mass:
-		return arg{kind: mass, number: int64(v), bound: Up}
-	case Capacity:
-		return arg{kind: mass, number: int64(v), bound: Down}
-	case Angle:
-		return arg{kind: angle, number: int64(v)}
-	case Torque:
-		return arg{kind: torque, number: int64(v)}
-	}
-	return arg{text: plainText(a)}
-}
 
 // plainText is what fmt makes of a value that is a number or a text, whatever its type's methods; of any other
 // the name of its type, which is a mistake that is seen.
@@ -215,8 +218,16 @@ func (a *arg) appendFigure(out []byte, u Units) []byte {
 	return u.AppendShown(out, Shown{l, a.bound, a.wall})
 }
 
-// in is the figure or word in a language, as [Say] takes it.
-func (a arg) in(l *Language) any {
+// again is what [Say] takes to say it in another sentence.
+func (a *arg) again() any {
+	if a.kind == within {
+		return *a.phrase
+	}
+	return a.code
+}
+
+// in is what [Say] takes to say it in a language.
+func (a *arg) in(l *Language) any {
 	switch a.kind {
 	case within:
 		return a.phrase.For(l)
@@ -225,5 +236,5 @@ func (a arg) in(l *Language) any {
 	case made:
 		return Either{l.Words(a.text), l.Words(a.inches)}
 	}
-	return a
+	return a.again()
 }

@@ -226,7 +226,7 @@ func (p Phrase) Numbered(n *int) (text string, figures []any) {
 	var words []any
 	for _, a := range p.args.all() {
 		*n++
-		words, figures = append(words, fmt.Sprintf("{%d}", *n)), append(figures, a)
+		words, figures = append(words, fmt.Sprintf("{%d}", *n)), append(figures, a.again())
 	}
 	return fmt.Sprintf(p.format, words...), figures
 }

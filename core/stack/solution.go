@@ -104,11 +104,10 @@ type Room struct {
 
 // of is the answer in full, to the problem that it solves.
 func (s *solution) of(p *Problem, room *Room) Answer {
-	best, alternative, used := new(Stack), new(Stack), new(use)
-	if room != nil {
-		best, alternative, used = &room.best, &room.alternative, &room.used
+	if room == nil {
+		return Answer{s.best.of(p, new(Stack), new(use)), s.alternative.of(p, new(Stack), new(use)), s.summary.Incomplete, s.why}
 	}
-	return Answer{s.best.of(p, best, used), s.alternative.of(p, alternative, used), s.summary.Incomplete, s.why}
+	return Answer{s.best.of(p, &room.best, &room.used), s.alternative.of(p, &room.alternative, &room.used), s.summary.Incomplete, s.why}
 }
 
 // of writes a stack out in full, in a place for it and one to count its pieces; nil of none.
