@@ -203,10 +203,14 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *
 	if a.unproven {
 		longest -= g.Recess // also safe had the spacer dropped in
 	}
-	first := 0
+	first := s.longEnough // near where the last search ended
+	for first > 0 && all.bolts[first-1].length >= shortest {
+		first--
+	}
 	for first < len(all.bolts) && all.bolts[first].length < shortest {
 		first++
 	}
+	s.longEnough = first
 	if first == len(all.bolts) || all.bolts[first].length > longest {
 		return out
 	}

@@ -191,7 +191,7 @@ var searchers = sync.Pool{New: func() any { return new(searcher) }}
 // begin readies a searcher for a problem; its lists keep their room.
 func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {
 	s.problem, s.stock, s.all, s.choices, s.lists = p, from, &from.parts, from.choices, known
-	s.first, s.effort, s.looked, s.gone = 0, effort, -1, false
+	s.first, s.longEnough, s.effort, s.looked, s.gone = 0, 0, effort, -1, false
 	s.school = schoolOf(p.Policy.BoltSchool)
 	s.holes = 0
 	for i := range p.Groups {
@@ -225,23 +225,24 @@ func schoolOf(name string) school {
 // searcher walks the groups depth first with bounds. A node is cut when even
 // the most hopeful completion, term by term, is not before the best found.
 type searcher struct {
-	problem *Problem
-	stock   *stock
-	all     *parts
-	choices []choice
-	first   int // of the choices that are looked at
-	holes   int // of all groups
-	school  school
-	lists   *lists      // that are remembered for the stock; nil: none are
-	room    []list      // by group, for lists that are not
-	found   []list      // by group, at least this many; they may be others' too
-	settled []int       // for candidates
-	numbers []int32     // for sort
-	sorted  []candidate // the same
-	apart   [][]float64 // mm between the nearest holes of two groups
-	effort  int         // candidates that may still be looked at or compared
-	looked  int         // when it was last seen whether anybody waits
-	gone    bool        // nobody does
+	problem    *Problem
+	stock      *stock
+	all        *parts
+	choices    []choice
+	first      int // of the choices that are looked at
+	holes      int // of all groups
+	school     school
+	lists      *lists      // that are remembered for the stock; nil: none are
+	room       []list      // by group, for lists that are not
+	found      []list      // by group, at least this many; they may be others' too
+	settled    []int       // for candidates
+	longEnough int         // the first bolt that was
+	numbers    []int32     // for sort
+	sorted     []candidate // the same
+	apart      [][]float64 // mm between the nearest holes of two groups
+	effort     int         // candidates that may still be looked at or compared
+	looked     int         // when it was last seen whether anybody waits
+	gone       bool        // nobody does
 
 	status   Status // of what is found
 	okOnly   bool   // of the candidates
