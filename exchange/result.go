@@ -188,7 +188,7 @@ func measured(m *fit.Measure, n int64) Num {
 
 // decimals rounds a float for the format.
 func decimals(f float64, places int) Num {
-	p := math.Pow(10, float64(places))
+	p := math.Pow10(places)
 	return Num(math.Round(math.Round(f*p) / p * 1e6))
 }
 

@@ -10,6 +10,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 
 	"github.com/leonelquinteros/gotext"
 
@@ -19,12 +20,13 @@ import (
 //go:embed *.po
 var files embed.FS
 
-var all = load()
+// all are read when the first is asked for: most commands never do.
+var all = sync.OnceValue(load)
 
 // Codes are the languages that can be asked for, English first.
 func Codes() []string {
 	out := []string{"en"}
-	for _, l := range all {
+	for _, l := range all() {
 		out = append(out, l.Code)
 	}
 	return out
@@ -33,7 +35,7 @@ func Codes() []string {
 // Names are what the languages are called by those who speak them, in the order of [Codes].
 func Names() []string {
 	out := []string{"English"}
-	for _, l := range all {
+	for _, l := range all() {
 		out = append(out, l.Name)
 	}
 	return out
@@ -44,7 +46,7 @@ func Of(code string) (*quantity.Language, error) {
 	if code == "" || code == "en" {
 		return nil, nil
 	}
-	for _, l := range all {
+	for _, l := range all() {
 		if l.Code == code {
 			return l, nil
 		}

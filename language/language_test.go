@@ -38,7 +38,7 @@ func figures(text string) []int {
 // none that nobody says.
 func TestCatalogues(t *testing.T) {
 	sentences, constants := spoken(t)
-	for _, l := range all {
+	for _, l := range all() {
 		texts := map[string]string{}
 		for english := range sentences {
 			texts[english] = l.Texts[english]

@@ -176,22 +176,25 @@ func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
 // SupplyList says exactly what to send: "2 × M8×45, 2 × spacer 20". Sizes of
 // fasteners are metric by name.
 func SupplyList(list []stack.Supply, t fastener.Thread) string {
-	all := make([]string, 0, len(list))
-	for _, s := range list {
-		size, what := quantity.FormatDecimal(int64(s.Length), 6), ""
+	out := make([]byte, 0, 128)
+	for i, s := range list {
+		if i > 0 {
+			out = append(out, ", "...)
+		}
+		out = append(strconv.AppendInt(out, int64(s.Count), 10), " × "...)
 		switch s.Kind {
 		case catalog.Bolt:
-			what = t.String() + "×" + size
+			out = quantity.AppendDecimal(append(append(out, t.String()...), "×"...), int64(s.Length), 6)
 		case catalog.Spacer:
-			what = "spacer " + size
+			out = quantity.AppendDecimal(append(out, "spacer "...), int64(s.Length), 6)
 		case catalog.Washer:
-			what = "washer " + t.String() + ", " + quantity.FormatDecimal(int64(s.Outer), 6) + " wide"
+			out = append(append(append(out, "washer "...), t.String()...), ", "...)
+			out = append(quantity.AppendDecimal(out, int64(s.Outer), 6), " wide"...)
 		case catalog.ShoulderWasher:
-			what = "shoulder washer " + t.String()
+			out = append(append(out, "shoulder washer "...), t.String()...)
 		}
-		all = append(all, strconv.Itoa(s.Count)+" × "+what)
 	}
-	return strings.Join(all, ", ")
+	return string(out)
 }
 
 // whyNot explains a stack that does not exist, and what would help.

@@ -20,7 +20,7 @@ type arg struct {
 }
 
 // args are those of a sentence, one after another: sentences are made by the million and most of them only compared.
-// Of each there is a byte of its kind, its bound and whether it is coarse; then its number in eight bytes, or its
+// Of each there is a byte of its kind, its bound and whether it is coarse; then its number, or its
 // text after the text's length. Sentences within it stand beside it, in their order.
 type args struct {
 	code   string
@@ -84,11 +84,11 @@ func appendFigure(code []byte, k kind, b Bound, isCoarse bool, n int64) []byte {
 	if isCoarse {
 		flags |= coarse
 	}
-	return binary.LittleEndian.AppendUint64(append(code, flags), uint64(n))
+	return binary.AppendVarint(append(code, flags), n)
 }
 
 func appendText(code []byte, text string) []byte {
-	return append(binary.LittleEndian.AppendUint64(code, uint64(len(text))), text...)
+	return append(binary.AppendVarint(code, int64(len(text))), text...)
 }
 
 // figure is the code of one of them: what [Phrase.Numbered] gives and [Say] takes.
@@ -117,9 +117,9 @@ func (l *args) next() (a arg, ok bool) {
 }
 
 func (l *args) nextNumber() int64 {
-	n := binary.LittleEndian.Uint64([]byte(l.code[:8]))
-	l.code = l.code[8:]
-	return int64(n)
+	n, size := binary.Varint([]byte(l.code[:min(binary.MaxVarintLen64, len(l.code))]))
+	l.code = l.code[size:]
+	return n
 }
 
 func (l *args) nextText() string {

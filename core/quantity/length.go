@@ -143,22 +143,38 @@ func AppendDecimal(out []byte, n int64, places int) []byte {
 	if n < 0 {
 		out, u = append(out, '-'), -u
 	}
-	one := uint64(1) // 10^places
-	for range places {
-		one *= 10
+	whole, part := u/million, u%million
+	if places != 6 { // which nearly all have, and a constant divides quickly
+		one := uint64(1) // 10^places
+		for range places {
+			one *= 10
+		}
+		whole, part = u/one, u%one
 	}
-	out = strconv.AppendUint(out, u/one, 10)
-	if u %= one; u == 0 {
+	out = strconv.AppendUint(out, whole, 10)
+	if part == 0 {
 		return out
 	}
-	out = append(out, '.')
-	for u > 0 {
-		one /= 10
-		out = append(out, byte('0'+u/one))
-		u %= one
+	for part%1000 == 0 {
+		part /= 1000
+		places -= 3
+	}
+	for part%10 == 0 {
+		part /= 10
+		places--
+	}
+	out = append(append(out, '.'), zeros[:places]...)
+	for i := len(out) - 1; part > 0; i-- {
+		out[i] = byte('0' + part%10)
+		part /= 10
 	}
 	return out
 }
+
+const (
+	million = 1_000_000
+	zeros   = "0000000000000000000" // as many as there are places in a number
+)
 
 // Optional is a figure that may be missing. The zero value is missing; a
 // missing figure is never read as 0.

@@ -1,6 +1,8 @@
 package quantity
 
 import (
+	"math/big"
+	"math/rand/v2"
 	"os/exec"
 	"strings"
 	"testing"
@@ -181,4 +183,22 @@ func FuzzParse(f *testing.F) {
 		_, _ = ParseAngle(s)
 		_, _ = Decimal(s, 1_000_000)
 	})
+}
+
+// TestDecimalsAsBigRat: a number and its places, as math/big writes them, without trailing zeros.
+func TestDecimalsAsBigRat(t *testing.T) {
+	random := rand.New(rand.NewPCG(1, 2))
+	for range 20_000 {
+		n, places := int64(random.Uint64())>>random.IntN(63), random.IntN(10)
+		if random.IntN(3) == 0 {
+			n -= n % 1000
+		}
+		want := new(big.Rat).SetFrac(big.NewInt(n), new(big.Int).Exp(big.NewInt(10), big.NewInt(int64(places)), nil)).FloatString(places)
+		if strings.Contains(want, ".") {
+			want = strings.TrimRight(strings.TrimRight(want, "0"), ".")
+		}
+		if got := FormatDecimal(n, places); got != want {
+			t.Fatalf("%d / 10^%d is written %s, want %s", n, places, got, want)
+		}
+	}
 }
