@@ -165,3 +165,44 @@ func TestPercentSigns(t *testing.T) {
 		}
 	}
 }
+
+// size is a number that has a name of its own, as a thread has.
+type size uint8
+
+func (s size) String() string { return "size " + string('0'+rune(s)) }
+
+// TestWhatASentenceTakes: names of any length and letters, numbers and texts of other types, sentences and
+// figures of another sentence; of anything else the name of its type is seen, and nothing ends the program.
+func TestWhatASentenceTakes(t *testing.T) {
+	long := strings.Repeat("a long name, ", 30) + "\x00\xff ½ %v {1}"
+	n := 0
+	_, again := Say("%v %v %v", "a name", MM(3), Say("of %v", Wall(MM(4)))).Numbered(&n)
+	for _, c := range []struct {
+		said any
+		want string
+	}{
+		{long, long}, {"", ""}, {7, "7"}, {-12_345, "-12345"}, {size(3), "size 3"}, {2.5, "2.5"}, {int64(-9), "-9"}, {Nearest, "0"},
+		{Say("in %v", Say("%v", 5)), "in 5"}, {Either{"mm", "in"}, "mm"}, {again[0], "a name"}, {again[1], "3 mm"}, {again[2], "of 4 mm"},
+		{nil, "nil"}, {true, "bool"}, {[]int{1}, "[]int"}, {struct{ X int }{1}, "struct { X int }"},
+	} {
+		p := Say("%v of %v", c.said, "all")
+		if got := p.In(Metric); got != c.want+" of all" {
+			t.Errorf("%#v is said %q, want %q", c.said, got, c.want+" of all")
+		}
+		if !p.Same(Say("%v of %v", c.said, "all")) || p.Same(Say("%v of %v", c.said, "some")) || p.Same(Say("%v of %v", 8, "all")) {
+			t.Errorf("%#v is not told from another", c.said)
+		}
+	}
+}
+
+// TestSayIsCheap: a sentence takes one piece of memory, however many figures are in it.
+func TestSayIsCheap(t *testing.T) {
+	n := MM(1000)
+	var p Phrase
+	if got := testing.AllocsPerRun(100, func() {
+		n++
+		p = Say("%v of %v at %v, %v", n, AtMost(n), "a name", Shown{Length: n})
+	}); got > 1 {
+		t.Errorf("%v allocations for %q, want 1", got, p.In(Metric))
+	}
+}
