@@ -222,6 +222,16 @@ func TestClickedFigureIsReplaced(t *testing.T) {
 	d.Type(kb.Tab)
 	d.Ready()
 	has("12.5")
+	// So it does where the page has put the focus itself.
+	d.Click(`[data-mode="hand"]`)
+	const bolt = `[aria-label="Bolt, long"]`
+	d.See(bolt + ":focus")
+	d.Click(bolt)
+	d.Type("25x")
+	d.Wait(fmt.Sprintf(`document.querySelector('%s').value === '25x'`, bolt))
+	d.Click(bolt)
+	d.Type(kb.End + kb.Backspace)
+	d.Wait(fmt.Sprintf(`document.querySelector('%s').value === '25'`, bolt))
 }
 
 // TestTypedIn: a display that is not in the catalogue is typed in as it is

@@ -54,7 +54,7 @@ const Unit = styled('span')(({ theme }) => ({ color: theme.vars!.palette.text.se
 const figures = { '& input': { textAlign: 'right' } } as const;
 
 /** A field for a figure with its unit. It holds what was typed, letter by letter; the server reads
-    it. The click that enters a figure selects it, as Tab does, so that the next key replaces it.
+    it. The first click on a figure selects it, as Tab does, so that the next key replaces it.
     Arrow keys move a plain figure, with Shift ten times as far; the handle before it is pulled
     sideways. The wheel, and selecting by mouse, change nothing. */
 export function QuantityInput(p: InputProps) {
@@ -67,6 +67,7 @@ export function QuantityInput(p: InputProps) {
     if (next !== undefined) p.onText(next);
   };
   const entered = useRef(false); // by the mouse button that is down
+  const fresh = useRef(false); // it has got the focus, and nothing was done in it yet
   const handle = useRef<HTMLSpanElement>(null);
   const { handlers } = useDragging<{ text: string; moved: number }>(
     {
@@ -94,9 +95,13 @@ export function QuantityInput(p: InputProps) {
         placeholder={p.placeholder}
         error={Boolean(p.error)}
         autoFocus={p.autoFocus}
-        onFocus={p.onFocus}
+        onFocus={() => {
+          fresh.current = true;
+          p.onFocus?.();
+        }}
         onChange={(e) => p.onText(e.target.value)}
         onKeyDown={(e) => {
+          fresh.current = false;
           if (step === 0 || (e.key !== 'ArrowUp' && e.key !== 'ArrowDown')) return;
           e.preventDefault();
           by((e.key === 'ArrowUp' ? 1 : -1) * (e.shiftKey ? 10 : 1));
@@ -116,10 +121,15 @@ export function QuantityInput(p: InputProps) {
             autoComplete: 'off',
             onMouseDown: (e) => {
               entered.current = !p.words && document.activeElement !== e.currentTarget;
+              if (p.words || entered.current || !fresh.current) return;
+              e.preventDefault(); // a click on a selection would end it
+              e.currentTarget.select();
+              fresh.current = false;
             },
             onMouseUp: ({ currentTarget: field }) => {
-              if (entered.current && field.selectionStart === field.selectionEnd) field.select();
-              entered.current = false;
+              if (!entered.current) return;
+              if (field.selectionStart === field.selectionEnd) field.select();
+              entered.current = fresh.current = false;
             },
           },
         }}
