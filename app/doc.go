@@ -10,7 +10,7 @@
 //     [DecideReview], [IssueDocument]. What a person may do is asked here, and once more in the
 //     transaction.
 //
-// Errors that are the caller's to mend are [exchange.Problems], each with a path, what was found and what
+// Errors that the caller can correct are [exchange.Problems], each with a path, what was found and what
 // is allowed; others are types of this package ([Forbidden], [NoTemplate], [VerdictChange]). Package
 // server/api says what they are in HTTP, package main what they are as exit codes.
 //

@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// Change is a figure that differs between two documents: where, and what it
-// was and is, as JSON without quotes around texts. Empty is not there.
+// Change is a figure that differs between two documents: where, and its
+// value before and after, as JSON without quotes around texts. Empty means absent.
 type Change struct {
 	Path   string `json:"path" required:"true"`
 	Before string `json:"before" required:"true"`
@@ -33,7 +33,7 @@ func Compare(before, after []byte) []Change {
 	return out
 }
 
-// leaves are the figures of a document by path. What is no document has none.
+// leaves returns the figures of a document by path; none of what is not a document.
 func leaves(raw []byte) map[string]string {
 	d := json.NewDecoder(bytes.NewReader(raw))
 	d.UseNumber()

@@ -51,7 +51,7 @@ type Rows struct {
 	Bottom *HoleFigures `json:"bottom,omitempty"`
 }
 
-// HoleFigures are what is known along a hole's axis.
+// HoleFigures are the known figures along a hole's axis.
 type HoleFigures struct {
 	Setback        OptMM           `json:"setback_mm,omitzero" minimum:"0" maximum:"500"`
 	Recess         OptMM           `json:"recess_mm,omitzero" minimum:"0" maximum:"500"`
@@ -77,7 +77,7 @@ func origin(name string, fallback catalog.Origin) catalog.Origin {
 	return fallback
 }
 
-// core makes the catalogue's display. Hole figures take their origins from
+// core converts it to the catalogue's display. Hole figures take their origins from
 // d.Origins.
 func (d *Display) core() *catalog.Display {
 	out := &catalog.Display{
@@ -165,8 +165,8 @@ func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.
 	return h
 }
 
-// shape is what is wrong with a display's way of writing, before it has become the
-// catalogue's noun.
+// shape reports what is wrong with how a display is written, before it is converted to the
+// catalogue's display.
 func (d *Display) shape() []catalog.Problem {
 	var out []catalog.Problem
 	for i := range d.Patterns {

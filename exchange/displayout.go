@@ -8,8 +8,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Figures are the paths of the figures and words that a display gives, those of its
-// holes aside, which have their origins with them.
+// Figures returns the paths of the figures and words that a display gives, except for its
+// holes, which carry their own origins.
 func Figures(d *catalog.Display) ([]string, error) {
 	raw, err := json.Marshal(DisplayOf(d))
 	if err != nil {
@@ -86,14 +86,14 @@ func patternOf(d *catalog.Display, i int, origins map[string]string) Pattern {
 	return out
 }
 
-// figuresOf writes a hole's figures, nil when there is nothing to write, and
-// notes their origins.
+// figuresOf writes a hole's figures (nil if there are none) and
+// records their origins.
 func figuresOf(d *catalog.Display, h *catalog.Hole, at string, origins map[string]string) *HoleFigures {
 	var f HoleFigures
 	some := false
 	put := func(to *OptMM, from catalog.Figure, name string, skipZero bool) {
 		if !from.Known || skipZero && from.Length == 0 && from.Origin == d.Origin {
-			return // what is not there has no origin
+			return // an absent figure has no origin
 		}
 		*to, some = quantity.Some(from.Length), true
 		if from.Origin != d.Origin {

@@ -32,8 +32,8 @@ type Contents struct {
 	Photos   map[string][]byte // JPEG, by id; those that came with a document
 }
 
-// Read reads one document. The error, when there is one, is a [Problems] with
-// everything that is wrong; nothing of the document is taken then.
+// Read reads one document. An error is a [Problems] that lists everything wrong
+// with it; then no part of the document is returned.
 func Read(raw []byte) (*Contents, error) {
 	var d Document
 	if err := readInto(raw, &d); err != nil {
@@ -42,7 +42,7 @@ func Read(raw []byte) (*Contents, error) {
 	return d.contents()
 }
 
-// ReadValue is [Read] of a document that is no text but JSON's own values:
+// ReadValue is [Read] for a document that has been decoded already:
 // map[string]any, []any, string, json.Number, bool and nil.
 func ReadValue(document map[string]any) (*Contents, error) {
 	var d Document
@@ -75,13 +75,13 @@ func readInto(raw []byte, to any) error {
 }
 
 // ReadInto reads a request of another shape that is made of the format's
-// structs: the same strictness, the same errors. Paths of origins are checked
+// structs, with the same strictness and errors. Paths of origins are checked
 // for displays in a list named displays or in a member named display.
 func ReadInto(raw []byte, to any) error { return readInto(raw, to) }
 
-// origins checks that every path of a display's origins leads to a figure, and
-// gives it the figure's name in the format: a figure may be given as a text by
-// its name without the unit. So it does for notes, where they lead to one.
+// origins checks that every path in a display's origins leads to a figure, and
+// replaces it by the figure's name in the format: a figure given as text is named
+// without the unit. Paths of notes are replaced where they lead to a figure.
 func (r *reader) origins(n *node) {
 	check := func(d *node, at string) {
 		for _, by := range [...]string{"origins", "notes"} {
@@ -115,8 +115,8 @@ func (r *reader) origins(n *node) {
 	}
 }
 
-// figure is the path of a figure by the names of the format; false when it
-// leads to none that n, a value of type t, gives.
+// figure returns the path of a figure with the names of the format; false if
+// n, a value of type t, has no figure there.
 func (n *node) figure(t reflect.Type, path string) (string, bool) {
 	out := ""
 	for _, step := range strings.Split(strings.ReplaceAll(path, "[", ".["), ".") {
@@ -151,10 +151,10 @@ func (n *node) figure(t reflect.Type, path string) (string, bool) {
 	return out, n.kind == number || n.kind == text
 }
 
-// Contents makes the nouns of a document and checks what makes them valid.
+// Contents converts a document to the catalogue's nouns and validates them.
 func (d *Document) Contents() (*Contents, error) { return d.contents() }
 
-// contents makes the nouns and checks what makes them valid.
+// contents converts and validates.
 func (d *Document) contents() (*Contents, error) {
 	var problems Problems
 	out := &Contents{}
@@ -204,16 +204,16 @@ func (d *Document) contents() (*Contents, error) {
 	return out, problems.or()
 }
 
-// Core makes the catalogue's display of one in the format, with what is wrong
-// with it at a path.
+// Core converts a display of the format to the catalogue's, and returns what is wrong
+// with it, each at a path.
 func (d *Display) Core(at string) (*catalog.Display, Problems) {
 	x := d.core()
 	x.Complete()
 	return x, prefixed(at, append(d.shape(), x.Validate()...))
 }
 
-// Complete makes a bracket or a job that was read whole, and says what is wrong with it
-// at a path.
+// Complete fills in the defaults of a bracket or a job that was read, and returns what is wrong with it,
+// each at a path.
 func Complete(at string, x interface {
 	Complete()
 	Validate() []catalog.Problem
@@ -230,8 +230,8 @@ func prefixed(at string, found []catalog.Problem) Problems {
 	return out
 }
 
-// Merge puts documents together. A repeated id, or a second policy, is an
-// error named by the files it came from.
+// Merge combines documents. A repeated id, or a second policy, is an
+// error that names the files it came from.
 func Merge(files []string, all []*Contents) (*Contents, error) {
 	var problems Problems
 	out := &Contents{}
@@ -273,8 +273,8 @@ func Write(c *Contents) ([]byte, error) {
 	return out.Bytes(), nil
 }
 
-// WriteTo is [Write] piece by piece, so that no more than one of its displays,
-// brackets or jobs is in memory as text.
+// WriteTo is [Write] in pieces: at most one display, bracket or job
+// is in memory as text.
 func WriteTo(w io.Writer, c *Contents) error {
 	d := documentWriter{w: w}
 	d.text(fmt.Sprintf("{\n  \"format\": %q", Format))
@@ -290,7 +290,7 @@ func WriteTo(w io.Writer, c *Contents) error {
 	return d.err
 }
 
-// documentWriter writes the pieces of a document until one cannot be written.
+// documentWriter writes the pieces of a document up to the first error.
 type documentWriter struct {
 	w   io.Writer
 	err error
@@ -302,8 +302,7 @@ func (d *documentWriter) text(s string) {
 	}
 }
 
-// value writes a value whose first line stands where the text is, and its others
-// behind an indent.
+// value writes a value; its lines after the first are indented.
 func (d *documentWriter) value(v any, indent string) {
 	if d.err != nil {
 		return
@@ -330,7 +329,7 @@ func each[T any](d *documentWriter, name string, list []T, of func(T) any) {
 	}
 }
 
-// IDs are those of all displays, brackets and jobs, in this order.
+// IDs returns the ids of all displays, brackets and jobs, in this order.
 func (c *Contents) IDs() []string {
 	out := make([]string, 0, len(c.Displays)+len(c.Brackets)+len(c.Jobs))
 	for _, d := range c.Displays {
@@ -375,7 +374,7 @@ func (c *Contents) Job(id string) *catalog.Job {
 	return nil
 }
 
-// PolicyOrDefault is the documents' policy, or the default one.
+// PolicyOrDefault returns the documents' policy, or the default one.
 func (c *Contents) PolicyOrDefault() catalog.Policy {
 	if c.Policy == nil {
 		return catalog.DefaultPolicy()

@@ -25,7 +25,7 @@ func (p Problem) String() string {
 	return s
 }
 
-// Problems is everything wrong with a document. As an error it has a line for
+// Problems is everything wrong with a document. As an error it is one line for
 // each.
 type Problems []Problem
 
@@ -38,14 +38,14 @@ func (p Problems) Error() string {
 	return strings.Join(lines, "\n")
 }
 
-// Limits of what is said of a document: how many problems, and how many letters
+// Limits of a report: how many problems, and how many letters
 // of a path or of what was found.
 const (
 	mostProblems = 200
 	mostLetters  = 300
 )
 
-// full says that there are more than are said: no more need be looked for.
+// full reports whether there are more problems than are shown: the reader can stop.
 func (p *Problems) full() bool { return len(*p) > mostProblems }
 
 func (p *Problems) add(path, allowed, found string, args ...any) {
@@ -58,8 +58,8 @@ func (p *Problems) add(path, allowed, found string, args ...any) {
 	*p = append(*p, Problem{short(path), short(found), allowed})
 }
 
-// or is the problems as an error, nil when there are none: the first of them,
-// where there are very many.
+// or returns the problems as an error, nil if there are none; of very many
+// the first ones.
 func (p Problems) or() error {
 	switch {
 	case len(p) == 0:
@@ -70,7 +70,7 @@ func (p Problems) or() error {
 	return p
 }
 
-// short leaves the middle of a long text out.
+// short cuts the middle out of a long text.
 func short(s string) string {
 	if len(s) <= mostLetters {
 		return s

@@ -8,12 +8,12 @@ import (
 	"nexufix/core/catalog"
 )
 
-// Engine is the version of the computation. It grows when the same documents
+// Engine is the version of the computation. It is increased when the same documents
 // give another result.
 const Engine = 1
 
-// Fingerprint tells apart what sheets were computed from: the display, the
-// bracket with its kit, the policy, the job (nil for none; its prints and ticks aside)
+// Fingerprint identifies what sheets were computed from: the display, the
+// bracket with its kit, the policy, the job (nil for none; without its prints and ticks)
 // and the engine. Twelve letters of a SHA-256, in groups of four.
 func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn catalog.Turn, j *catalog.Job) string {
 	from := struct {
@@ -31,7 +31,7 @@ func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn 
 	}
 	raw, err := json.Marshal(from)
 	if err != nil {
-		return "" // documents of the format can always be written
+		return "" // documents of the format always encode
 	}
 	sum := sha256.Sum256(raw)
 	h := hex.EncodeToString(sum[:6])

@@ -14,7 +14,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// limits are what a field's tag allows, read once.
+// limits are what a field's tag allows; each tag is parsed once.
 type limits struct {
 	tag                           reflect.StructTag
 	minItems, maxItems, maxLength int
@@ -38,7 +38,7 @@ var patternTexts = map[string]string{
 	`^[a-z]{2,3}$`:                                  "a language code of two or three small letters, as de",
 }
 
-// noLimits are those of what has no tag.
+// noLimits are the limits of a value without a tag.
 var noLimits = limitsOf("", reflect.TypeFor[string]())
 
 func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
@@ -107,8 +107,8 @@ func (l *limits) bounds(m measure) {
 
 var enums sync.Map // reflect.Type → []string: the texts of a type that names them
 
-// choices are the texts that a field can have: of its tag, else of its type;
-// nil for any.
+// choices returns the texts that a field can have, by its tag, else by its type;
+// nil if it can have any.
 func choices(t reflect.Type, of *limits) []string {
 	if of.enum != nil {
 		return of.enum
@@ -126,7 +126,7 @@ func choices(t reflect.Type, of *limits) []string {
 	return out
 }
 
-// allowedOf says in words what a field of a type allows.
+// allowedOf describes what a field of a type allows.
 func (r *reader) allowedOf(t reflect.Type, of *limits, what string) string {
 	if of.enum == nil {
 		if list := choices(t, noLimits); list != nil {
@@ -136,7 +136,7 @@ func (r *reader) allowedOf(t reflect.Type, of *limits, what string) string {
 	return r.allowed(of, what)
 }
 
-// allowed says in words what a field's tag allows.
+// allowed describes what a field's tag allows.
 func (r *reader) allowed(of *limits, what string) string {
 	tag := of.tag
 	if e := tag.Get("enum"); e != "" {

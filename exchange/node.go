@@ -25,20 +25,20 @@ const (
 	boolean
 )
 
-// String says what it is, for an error.
+// String names it for an error.
 func (k kind) String() string {
 	return [...]string{"null", "an object", "a list", "a text", "a number", "true or false"}[k]
 }
 
-// node is a JSON value that has not been given a meaning yet. Numbers keep
-// their digits. It is small, since a document has as many of them as values.
+// node is a JSON value before it is read into a struct. Numbers keep
+// their digits. It is small because a document has one for every value.
 type node struct {
 	kind kind
 	text string  // of a text or a number, or "true"
 	in   *inside // of an object or a list
 }
 
-// inside is what an object or a list has in it.
+// inside is the contents of an object or a list.
 type inside struct {
 	items []node
 	names []string // of an object's items
@@ -69,7 +69,7 @@ func (n *node) member(name string) *node {
 	return nil
 }
 
-// describe says what is there, for an error.
+// describe describes the value for an error.
 func (n *node) describe() string {
 	switch n.kind {
 	case text:
@@ -89,8 +89,8 @@ const (
 	maxMembers = 10_000
 )
 
-// parseJSON reads one JSON value and nothing after it. A name that stands
-// twice in an object is an error, since one of the two would be lost.
+// parseJSON reads one JSON value with nothing after it. A name that occurs
+// twice in an object is an error, since one of the two values would be lost.
 func parseJSON(raw []byte, problems *Problems) *node {
 	raw = bytes.TrimPrefix(raw, []byte("\ufeff"))
 	if !utf8.Valid(raw) {
@@ -101,7 +101,7 @@ func parseJSON(raw []byte, problems *Problems) *node {
 		problems.add("", "a JSON document", "the file is empty")
 		return nil
 	}
-	// Names that stand twice are told with their paths, below.
+	// Repeated names are reported below, with their paths.
 	d := jsontext.NewDecoder(bytes.NewBuffer(raw), jsontext.AllowDuplicateNames(true))
 	p := parser{d: d, problems: problems, names: map[string]string{}}
 	n, err := p.value(nil, 0)
@@ -144,17 +144,17 @@ type parser struct {
 	d        *jsontext.Decoder
 	problems *Problems
 	values   int
-	names    map[string]string // each name once, however often it stands
+	names    map[string]string // each name once, however often it occurs
 }
 
-// where is a value's place: a name or an index in what it is in.
+// where is a value's place: a name or an index in its object or list.
 type where struct {
 	in    *where
 	name  string
 	index int
 }
 
-// path is the place in words.
+// path writes the place.
 func (w *where) path() string {
 	if w == nil {
 		return ""
@@ -209,7 +209,7 @@ func (p *parser) list(at *where, depth int) (node, error) {
 	return node{kind: list, in: &in}, err
 }
 
-// fewNames is how many names of an object are told apart without a map.
+// fewNames is how many names of an object are compared without a map.
 const fewNames = 30
 
 func (p *parser) object(at *where, depth int) (node, error) {
@@ -264,7 +264,7 @@ func (p *parser) name() (string, error) {
 	return string(name), nil
 }
 
-// nodeOf is a value as its JSON stands.
+// nodeOf converts a value to a node by way of its JSON.
 func nodeOf(value any) (*node, error) {
 	raw, err := json.Marshal(value)
 	if err != nil {
@@ -300,7 +300,7 @@ func (n *node) append(out []byte) []byte {
 	return append(out, ends[1])
 }
 
-// nodeOfValue makes a node of JSON's own values.
+// nodeOfValue converts decoded JSON to a node.
 func nodeOfValue(value any, depth int) (*node, error) {
 	if depth > maxDepth {
 		return nil, fmt.Errorf("lists and objects are nested more than %d deep", maxDepth)

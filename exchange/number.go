@@ -22,8 +22,8 @@ type (
 	OptNum = quantity.Optional[Num]
 )
 
-// Numbers are a value of each type that is a plain number in the format, OptionalNumbers of
-// each that may be null as well.
+// Numbers has a value of each type that is a plain number in the format, OptionalNumbers of
+// each that may also be null.
 var (
 	Numbers         = []any{MM(0), KG(0), Deg(0), Num(0), quantity.Torque(0), quantity.Force(0)}
 	OptionalNumbers = []any{OptMM{}, OptKG{}, OptDeg{}, OptNum{}, quantity.Optional[quantity.Torque]{}}

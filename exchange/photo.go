@@ -12,8 +12,8 @@ import (
 	"nexufix/core/catalog"
 )
 
-// Photo is a photograph that steps of jobs show, named by its content, so that one that is changed is
-// another.
+// Photo is a photograph that steps of jobs show. Its id is a hash of its content: a changed one has
+// another id.
 type Photo struct {
 	ID   string `json:"id" required:"true" pattern:"^[0-9a-f]{32}$"`
 	JPEG string `json:"jpeg" required:"true" maxLength:"800000"` // base64
@@ -25,13 +25,13 @@ const (
 	MostPhotoBytes = 500_000
 )
 
-// PhotoID is what a photograph is called: half of its SHA-256.
+// PhotoID is the id of a photograph: half of its SHA-256.
 func PhotoID(raw []byte) string {
 	sum := sha256.Sum256(raw)
 	return hex.EncodeToString(sum[:16])
 }
 
-// picture is the file of a photograph; wrong says what is wrong with it.
+// picture decodes the file of a photograph; wrong is what is wrong with it.
 func (p *Photo) picture() (raw []byte, wrong string) {
 	raw, err := base64.StdEncoding.DecodeString(p.JPEG)
 	if err != nil {
@@ -49,7 +49,7 @@ func (p *Photo) picture() (raw []byte, wrong string) {
 	return raw, ""
 }
 
-// Photographs are the ids of those that jobs show, each once.
+// Photographs returns the ids of the photographs that jobs show, each once.
 func Photographs(jobs ...*catalog.Job) []string {
 	all := map[string]bool{}
 	for _, j := range jobs {

@@ -29,11 +29,11 @@ type Placement struct {
 	Viewing  *Viewing       `json:"viewing,omitempty"`
 	Strength *Strength      `json:"strength,omitempty"`
 
-	// What keeps it from being installed: every fail, and every unknown that what
-	// holds it hangs on.
+	// What keeps it from being installed: every fail, and every unknown of a rule
+	// about what holds it.
 	Blocked []Blocked `json:"blocked" required:"true"`
 
-	// The way it would have to move to put right what fails, where there is one.
+	// How far it would have to move for what fails to pass, where that is possible.
 	MoveX OptMM `json:"move_x_mm,omitzero"`
 	MoveY OptMM `json:"move_y_mm,omitzero"`
 }
@@ -50,7 +50,7 @@ type HeightSchool struct {
 }
 
 // Viewing is how a display is seen: the distances at which it fills 40° and
-// 30° of the view, and how much it fills, and how far up it is, from the job's.
+// 30° of the view; and from the job's distance, how much it fills and how far up it is.
 type Viewing struct {
 	Wide   MM     `json:"fills_40_deg_mm" required:"true"`
 	Narrow MM     `json:"fills_30_deg_mm" required:"true"`
@@ -58,8 +58,8 @@ type Viewing struct {
 	Up     OptNum `json:"up_deg,omitzero"`
 }
 
-// Strength is what the fasteners may be asked for, with what it is worked out
-// from. Forces are in newtons, of one fastener under a permanent load.
+// Strength is the capacity of the fasteners and what it was computed
+// from. Forces are in newtons, for one fastener under a permanent load.
 type Strength struct {
 	Known       bool     `json:"known" required:"true"`
 	Missing     []string `json:"missing" required:"true"`
@@ -78,9 +78,9 @@ type Strength struct {
 	Across      Num      `json:"holds_across_n" required:"true"`
 	Ultimate    OptNum   `json:"ultimate_pull_n,omitzero"`
 	Worst       string   `json:"worst_hole,omitempty"`
-	Use         OptNum   `json:"use,omitzero"`         // of the worst: 1 is all it may hold
-	Item        string   `json:"item" required:"true"` // the fastener that is counted with
-	Arm         OptNum   `json:"arm_deg,omitzero"`     // how the display stands then
+	Use         OptNum   `json:"use,omitzero"`         // of the worst: 1 is its capacity
+	Item        string   `json:"item" required:"true"` // the fastener it was computed for
+	Arm         OptNum   `json:"arm_deg,omitzero"`     // the pose that decides
 	Head        OptNum   `json:"head_deg,omitzero"`
 	TypeTest    OptNum   `json:"type_test,omitzero"`
 	Handling    OptNum   `json:"handling,omitzero"`
@@ -101,14 +101,14 @@ type PlacePoint struct {
 	Fastener        string `json:"fastener"`
 	Item            string `json:"item"` // as on lists
 
-	// What it is asked for, in newtons, and the share of what it may hold.
+	// Its demand in newtons, and its utilisation.
 	Pull   OptNum `json:"pull_n,omitzero"`
 	Across OptNum `json:"across_n,omitzero"`
 	Use    OptNum `json:"use,omitzero"`
 }
 
-// PlacementOf writes a placement in the format, its sentences in the given
-// units. What is not known is null.
+// PlacementOf converts a placement to the format, with its sentences in the given
+// units. Unknown figures are null.
 func PlacementOf(p *place.Placement, u quantity.Units) Placement {
 	out := placementOf(p)
 	out.Blocked = BlockedOf(place.Blocking(p.Pairing, []place.Placement{*p}), u)
@@ -163,7 +163,7 @@ func degrees(a quantity.Optional[quantity.Angle]) OptNum {
 	return num(a.Value.Degrees(), 3)
 }
 
-// num is a float for the format; what has no bound is absent.
+// num converts a float to the format; an infinite one is absent.
 func num(f float64, places int) OptNum {
 	if math.IsInf(f, 0) || math.IsNaN(f) {
 		return OptNum{}

@@ -6,36 +6,36 @@ import (
 	"nexufix/core/catalog"
 )
 
-// PolicySettings are settings of a company's policy; those that are absent are as in another
-// policy.
+// PolicySettings are settings of a company's policy on top of another policy, from which absent ones are
+// taken.
 type PolicySettings struct{ given *node }
 
 // PolicyOf is every setting of a policy.
 func PolicyOf(p catalog.Policy) PolicySettings {
 	n, err := nodeOf(p)
 	if err != nil {
-		panic(err) // a policy can always be written
+		panic(err) // a policy always encodes
 	}
 	return PolicySettings{n}
 }
 
-// read is how the strict reader reads one.
+// read is called by the strict reader.
 func (p *PolicySettings) read(r *reader, n *node, path string) {
 	var all catalog.Policy
 	r.object(n, reflect.ValueOf(&all).Elem(), path)
 	p.given = n
 }
 
-// On is the policy with these settings, and the rest as in base. Without any it is base.
+// On returns base with these settings changed.
 func (p *PolicySettings) On(base catalog.Policy) catalog.Policy {
 	if p != nil && p.given != nil {
-		r := reader{new(Problems)} // they were found when it was read
+		r := reader{new(Problems)} // these were reported when it was read
 		r.object(p.given, reflect.ValueOf(&base).Elem(), "")
 	}
 	return base
 }
 
-// Core is the policy on top of the default one.
+// Core returns the default policy with these settings changed.
 func (p *PolicySettings) Core() catalog.Policy { return p.On(catalog.DefaultPolicy()) }
 
 // MarshalJSON writes the settings that are given.

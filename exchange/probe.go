@@ -15,7 +15,7 @@ type ProbeInput struct {
 	Trials   []catalog.Trial    `json:"trials,omitempty" maxItems:"64"`
 	Bracket  string             `json:"bracket,omitempty" maxLength:"80"`
 	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
-	Displays []Display          `json:"displays,omitempty"` // may stand in the same file; not looked at
+	Displays []Display          `json:"displays,omitempty"` // allowed in the same file, and ignored
 	Policy   *PolicySettings    `json:"policy,omitempty"`   // likewise
 	Jobs     []catalog.Job      `json:"jobs,omitempty"`     // likewise
 }
@@ -85,13 +85,13 @@ type ProbeResult struct {
 	Next        *NextTrial      `json:"next"`
 }
 
-// ProbeConflict is trials, by index, that cannot all be right.
+// ProbeConflict names trials, by index, that cannot all be right.
 type ProbeConflict struct {
 	Trials []int  `json:"trials" required:"true"`
 	Text   string `json:"text" required:"true"`
 }
 
-// NextTrial is the trial to make next.
+// NextTrial is the trial to do next.
 type NextTrial struct {
 	Thread  string `json:"thread" required:"true"`
 	Length  MM     `json:"length_mm" required:"true"`

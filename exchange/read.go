@@ -15,7 +15,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// reader gives JSON values the meaning of the format's structs and collects
+// reader reads JSON values into the format's structs and collects
 // what is wrong.
 type reader struct{ problems *Problems }
 
@@ -46,10 +46,10 @@ var measures = map[reflect.Type]measure{
 	reflect.TypeFor[Num](): plainNumber, reflect.TypeFor[quantity.Torque](): plainNumber, reflect.TypeFor[quantity.Force](): plainNumber,
 }
 
-// filler is a [quantity.Optional], or what else holds a value that may be missing.
+// filler is a [quantity.Optional] or another type for a value that may be missing.
 type filler interface{ Fill() any }
 
-// Bare is the type of a field's value: of a pointer or an optional figure what it holds.
+// Bare returns the type of a field's value, without the pointer or the optional around it.
 func Bare(t reflect.Type) reflect.Type {
 	switch {
 	case t.Kind() == reflect.Pointer:
@@ -60,8 +60,8 @@ func Bare(t reflect.Type) reflect.Type {
 	return t
 }
 
-// Object says of a type that its values are objects in the format. A struct whose
-// fields have no names there is a list of them: [min, max].
+// Object reports whether values of a type are objects in the format. A struct whose
+// fields have no names there is a list: [min, max].
 func Object(t reflect.Type) bool { return t.Kind() == reflect.Struct && len(shapeOf(t).fields) > 0 }
 
 // Member is a field of a struct of the format: its name, its type, and its place
@@ -307,7 +307,7 @@ func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
 	}
 }
 
-// noText says of a letter that it is none: it could not be saved in XML, or is a
+// noText reports whether a letter is not allowed in a text: it could not be saved in XML, or is a
 // control character.
 func noText(r rune) bool { return unicode.IsControl(r) || r == 0xfffe || r == 0xffff }
 
@@ -338,7 +338,7 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 			return
 		}
 		got, err = quantity.Decimal(n.text, m.perOne)
-	case n.kind == text && m.parse != nil && (!named || strings.HasSuffix(path, "]")): // of a list, whose name has the unit
+	case n.kind == text && m.parse != nil && (!named || strings.HasSuffix(path, "]")): // in a list, whose name has the unit
 		got, err = m.parse(n.text)
 	case n.kind == text && m.suffix != "":
 		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
@@ -351,7 +351,7 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 		r.problems.add(path, allowed(), "%s", err)
 		return
 	}
-	if step := m.perOne / 1_000_000; step > 1 { // as it will be written
+	if step := m.perOne / 1_000_000; step > 1 { // to the precision that is written
 		got = int64(quantity.Length(got).Round(quantity.Length(step)))
 	}
 	if got < of.lo || got > of.hi {

@@ -50,7 +50,7 @@ type Check struct {
 	Remedy string   `json:"remedy" required:"true"`
 	Marks  []string `json:"marks,omitempty"`
 
-	// Where the display's figures that the rule goes by came from, by name.
+	// The origins of the display's figures that the rule uses, by name.
 	Origins map[string]string `json:"origins,omitempty" enum:"bench,sheet,caller"`
 }
 
@@ -113,9 +113,8 @@ type Hang struct {
 	DisplayTopAboveDatum    OptMM `json:"display_top_above_datum_mm,omitzero"`
 }
 
-// PairingOf writes a judgement, its sentences in the given units. The checks
-// come in order of consequence when worstFirst is set, else in the order of
-// the rules.
+// PairingOf converts a judgement to the format, with its sentences in the given units. The checks
+// are ordered by consequence if worstFirst is set, else as the rules.
 func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	words := p.Words()
 	if worstFirst {
@@ -137,7 +136,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	return out
 }
 
-// PairingFigures writes a judgement without its sentences, which take most of the time.
+// PairingFigures converts a judgement without its sentences, which take most of the time.
 func PairingFigures(p *fit.Pairing) Pairing {
 	out := pairingOf(p)
 	for i := range p.Findings {
@@ -245,12 +244,12 @@ func hangOf(h *hang.Hang) *Hang {
 }
 
 // Match judges every display with every bracket of the contents, or only those with
-// the given ids ("" for all), and writes the pairings as they come: output of any size
-// needs no more memory.
+// the given ids ("" for all), and writes each pairing once it is judged: memory does not grow
+// with the output.
 func Match(w io.Writer, c *Contents, display, bracket string, turn catalog.Turn) error {
 	displays := slices.DeleteFunc(slices.Clone(c.Displays), func(d *catalog.Display) bool { return display != "" && d.ID != display })
 	brackets := slices.DeleteFunc(slices.Clone(c.Brackets), func(b *catalog.Bracket) bool { return bracket != "" && b.ID != bracket })
-	var rows sync.Pool // of *writer: of those that are written
+	var rows sync.Pool // of *writer: those whose output has been written
 	out := bufio.NewWriterSize(w, 1<<16)
 	fmt.Fprintf(out, "{\n  \"format\": %q,\n  \"pairings\": [", Format)
 	some := false

@@ -26,9 +26,9 @@ type Sequence struct {
 	Symptoms  []Symptom  `json:"symptoms" required:"true"`
 	Hidden    []Hidden   `json:"hidden" required:"true"`    // steps that an engineer left out
 	Conflicts []Conflict `json:"conflicts" required:"true"` // changes of an engineer that were not applied
-	// Untranslated are texts of the bracket and of an engineer that are printed in English all the same.
+	// Untranslated are texts of the bracket and of an engineer that have no translation and are printed in English.
 	Untranslated []string `json:"untranslated,omitempty"`
-	// Figures are the drawings of the steps by their names, as SVG; only where they are asked for.
+	// Figures are the drawings of the steps by name, as SVG, if requested.
 	Figures map[string]string `json:"figures,omitempty"`
 }
 
@@ -44,9 +44,9 @@ type Step struct {
 	Tools   []string   `json:"tools" required:"true"`
 	Caution string     `json:"caution,omitempty"`
 	Check   string     `json:"check,omitempty"`
-	Wrong   string     `json:"wrong,omitempty"` // what tells that it went wrong, and what to do then
+	Wrong   string     `json:"wrong,omitempty"` // how to tell that it went wrong, and what to do
 	Figure  string     `json:"figure,omitempty"`
-	Mind    []string   `json:"mind" required:"true"` // conditions that concern the step
+	Mind    []string   `json:"mind" required:"true"` // conditions of the pairing that concern the step
 	People  int        `json:"people" required:"true"`
 	Minutes int        `json:"minutes" required:"true"`
 	After   []string   `json:"after" required:"true"`
@@ -54,12 +54,12 @@ type Step struct {
 	Photos  []Shown    `json:"photos,omitempty"`
 	Done    string     `json:"done,omitempty"` // at the wall: when
 
-	// The text as it is edited, its figures as {1}, {2} …, and what these are.
+	// The text as it is edited, with its figures as {1}, {2} …, and those figures.
 	Template []string `json:"template" required:"true"`
 	Values   []string `json:"values" required:"true"`
 }
 
-// Shown is a photograph of a step: of the job's document, or the server's, by its id.
+// Shown is a photograph of a step, by its id in the job's document or on the server.
 type Shown struct {
 	ID    string `json:"id" required:"true"`
 	Shows string `json:"shows,omitempty"`
@@ -73,7 +73,7 @@ type Hidden struct {
 	Text  string `json:"text" required:"true"`
 }
 
-// Conflict is a change that was not applied: the text it was made on, as it is now, and the change's.
+// Conflict is a change that was not applied: the text it was made on, the text now, and the changed text.
 type Conflict struct {
 	Change int      `json:"change" required:"true"` // of the job's step_changes
 	Step   string   `json:"step" required:"true"`
@@ -89,7 +89,7 @@ type Need struct {
 	Why  string `json:"why" required:"true"`
 }
 
-// Cable is how long a cable has to be.
+// Cable is the length that a cable needs.
 type Cable struct {
 	Name    string `json:"name" required:"true"`
 	Zone    int    `json:"zone" required:"true"` // of the display's
@@ -100,15 +100,15 @@ type Cable struct {
 	Text    string `json:"text" required:"true"`
 }
 
-// Symptom is something that is wrong, and what may be behind it.
+// Symptom is something that went wrong, and its possible causes.
 type Symptom struct {
 	ID     string  `json:"id" required:"true"`
 	Name   string  `json:"name" required:"true"`
-	Stop   string  `json:"stop,omitempty"` // what is done at once
+	Stop   string  `json:"stop,omitempty"` // what to do at once
 	Causes []Cause `json:"causes" required:"true"`
 }
 
-// Cause is one thing that may be behind a symptom.
+// Cause is a possible cause of a symptom.
 type Cause struct {
 	What string `json:"what" required:"true"`
 	Look string `json:"look" required:"true"`
@@ -121,11 +121,11 @@ type StepPart struct {
 	Bag      string `json:"bag,omitempty"`
 	Count    int    `json:"count" required:"true"`
 	Supplied bool   `json:"supplied,omitempty"`
-	Tag      string `json:"tag,omitempty"` // of what shows it in figures
-	Why      string `json:"why,omitempty"` // of what is left over: why
+	Tag      string `json:"tag,omitempty"` // of the part in the figures
+	Why      string `json:"why,omitempty"` // why it is left over
 }
 
-// SequenceOf writes a sequence, its sentences in its language and the given units.
+// SequenceOf converts a sequence to the format, with its sentences in its language and the given units.
 func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 	r := stepWriter{units, s.Language}
 	out := Sequence{
@@ -237,14 +237,14 @@ func (r stepWriter) lift(l *steps.Lifting) *Lifting {
 
 func texts(list []string) []string { return append([]string{}, list...) }
 
-// Blocked is a reason why something is not to be installed.
+// Blocked is a reason why a display must not be installed.
 type Blocked struct {
 	Rule   string `json:"rule" required:"true"`
 	Text   string `json:"text" required:"true"`
 	Remedy string `json:"remedy" required:"true"`
 }
 
-// BlockedOf writes the reasons why something is not to be installed.
+// BlockedOf converts such reasons to the format.
 func BlockedOf(list []fit.Check, units quantity.Units) []Blocked {
 	return stepWriter{units: units}.blocked(list)
 }

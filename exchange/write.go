@@ -16,38 +16,38 @@ import (
 )
 
 // writer appends judgements as `nexufix match` writes them: byte for byte what encoding/json makes of a
-// [Pairing] with two spaces and without escapes for HTML. It writes a gigabyte and a half for 200,000 pairings,
-// for which the library took more than three times as long; a sentence is put together where it
-// stands. [TestWriterAgreesWithLibrary] holds the two beside each other, member by member.
+// [Pairing] with an indent of two spaces and without escapes for HTML. For 200,000 pairings it writes 1.5 GB,
+// for which the library took more than three times as long. [TestWriterAgreesWithLibrary] compares
+// the two, member by member.
 //
-// Of one display many checks come out the same on many brackets: they are written once and then copied.
+// Many checks of a display are the same on many brackets: each is written once and then copied.
 type writer struct {
 	out     []byte
 	depth   int  // of the value that is being written
-	some    bool // it has a member, or an item, already
+	some    bool // it has a member or an item already
 	words   []fit.Check
 	sources []fit.Source
 	of      *catalog.Display
-	written [][]written // of that display, by the place of the rule
+	written [][]written // of that display, by the index of the rule
 }
 
-// written is a check that stands in the output, where, and the holes that its sources are of.
+// written is a check in the output, its place there, and the holes that its sources belong to.
 type written struct {
 	check    fit.Check
 	layout   *stack.BoltLayout
 	from, to int
 }
 
-// mostWritten is how many checks of a rule are looked through.
+// mostWritten is how many checks of a rule are compared.
 const mostWritten = 32
 
-// begin empties the writer, for a list that is so deep.
+// begin empties the writer for a list at a depth.
 func (w *writer) begin(depth int) {
 	w.out, w.depth, w.some, w.of = w.out[:0], depth, false, nil
 }
 
-// lines begin the line of a member by its depth, up to the name; of an item without the quotation mark. The first
-// has no comma.
+// lines has what precedes the name of a member, by depth: an item leaves the quotation mark out, the first
+// of either the comma.
 var lines = func() (of [mostDeep]string) {
 	for depth := range of {
 		of[depth] = ",\n" + strings.Repeat("  ", depth) + `"`
@@ -55,7 +55,7 @@ var lines = func() (of [mostDeep]string) {
 	return of
 }()
 
-// mostDeep is more than how deep a judgement goes: an alternative stack's bolt is nine deep.
+// mostDeep is more than a judgement's depth: an alternative stack's bolt is at nine.
 const mostDeep = 16
 
 // line begins the line of an item.
@@ -76,7 +76,7 @@ func (w *writer) name(name string) {
 	w.out, w.some = append(append(append(w.out, line...), name...), `": `...), true
 }
 
-// open and end begin and end an object or a list.
+// open and end write the brackets of an object or a list.
 func (w *writer) open(bracket byte) {
 	w.out = append(w.out, bracket)
 	w.depth++
@@ -132,7 +132,7 @@ func (w *writer) texts(name string, texts []string) {
 	w.end(']')
 }
 
-// sentence writes a phrase, put together in the place of its text.
+// sentence writes a phrase straight into the output.
 func (w *writer) sentence(name string, p *quantity.Phrase) {
 	w.name(name)
 	from := len(w.out)
@@ -140,7 +140,7 @@ func (w *writer) sentence(name string, p *quantity.Phrase) {
 	w.out = quoted(w.out, from)
 }
 
-// quoted ends a text that begins with a quotation mark, with escapes if it needs any.
+// quoted completes a text whose opening quotation mark is written, with escapes if it needs any.
 func quoted(out []byte, from int) []byte {
 	if unescaped(out[from+1:]) {
 		return append(out, '"')
@@ -148,7 +148,7 @@ func quoted(out []byte, from int) []byte {
 	var text bytes.Buffer
 	e := json.NewEncoder(&text)
 	e.SetEscapeHTML(false)
-	_ = e.Encode(string(out[from+1:])) // a text can always be written
+	_ = e.Encode(string(out[from+1:])) // a text always encodes
 	return append(out[:from], bytes.TrimSuffix(text.Bytes(), []byte("\n"))...)
 }
 
@@ -192,7 +192,7 @@ func (w *writer) pairing(p *fit.Pairing) {
 	w.end('}')
 }
 
-// check writes the check of a rule, by the rule's place.
+// check writes the check of a rule, by the rule's index.
 func (w *writer) check(p *fit.Pairing, i int) {
 	c, before := &w.words[i], w.written[i]
 	w.line()
@@ -332,11 +332,11 @@ func (w *writer) hang(h *hang.Hang) {
 	w.end('}')
 }
 
-// What a byte of a text may ask for when it is quoted.
+// What a byte may mean for quoting a text.
 const (
 	escaped  = 1 << iota // by itself
-	foreign              // to be looked at: it is not ASCII
-	breaking             // it may begin U+2028 or U+2029
+	foreign              // not ASCII: the text must be valid UTF-8
+	breaking             // the first byte of U+2028 and U+2029
 )
 
 var classes = func() (of [256]uint8) {
@@ -353,7 +353,7 @@ var classes = func() (of [256]uint8) {
 	return of
 }()
 
-// unescaped says whether a text is quoted as it stands: nothing in it has to be escaped.
+// unescaped reports whether a text needs no escapes.
 func unescaped(text []byte) bool {
 	var asks uint8
 	for _, c := range text {

@@ -9,8 +9,8 @@ import (
 	"nexufix/server/api"
 )
 
-// byHand says what parts in somebody's hand do.
-func (s *Feature) byHand(c *echo.Context) error {
+// given answers what the parts in somebody's hand do.
+func (s *Feature) given(c *echo.Context) error {
 	in, err := api.Read[app.GivenStack](c)
 	if err != nil {
 		return err

@@ -18,7 +18,7 @@ func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).For(app.Reader),
 		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", app.GivenStack{}, []app.GivenJudged{},
-			s.byHand).For(app.Reader),
+			s.given).For(app.Reader),
 		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", app.Trials{}, app.ProbeResult{},
 			s.probe).For(app.Reader),
 		api.Get("/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, s.pairings),

@@ -14,8 +14,8 @@ import (
 	"nexufix/store"
 )
 
-// shelves answers with the catalogue's grid.
-func (s *Feature) shelves(c *echo.Context) error {
+// items answers with the catalogue's grid.
+func (s *Feature) items(c *echo.Context) error {
 	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
