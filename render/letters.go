@@ -11,10 +11,10 @@ import (
 	"golang.org/x/text/unicode/norm"
 )
 
-// Box stands for a letter that no font that ships has.
+// Box replaces a letter that none of the embedded fonts has.
 const Box = '□'
 
-// fonts are those that ship: Latin, Greek and Cyrillic.
+// fonts are the embedded ones: Latin, Greek and Cyrillic.
 var fonts = sync.OnceValue(func() []*sfnt.Font {
 	var out []*sfnt.Font
 	for _, raw := range [][]byte{goregular.TTF, gobold.TTF} {
@@ -29,7 +29,7 @@ var fonts = sync.OnceValue(func() []*sfnt.Font {
 
 var drawn sync.Map // rune → bool: every font has it
 
-// draws says whether the fonts that ship have a letter.
+// draws reports whether the embedded fonts have a letter.
 func draws(r rune) bool {
 	if has, ok := drawn.Load(r); ok {
 		return has.(bool)
@@ -44,9 +44,9 @@ func draws(r rune) bool {
 	return has
 }
 
-// Letters is a text as it can be drawn on paper, on one line: letters put together
-// where they are in parts, what is not seen left out, and a [Box] for each letter
-// that no font has. Right-to-left text stands in the order it is saved.
+// Letters converts a text to what can be drawn on paper, on one line: letters are composed
+// (Unicode NFC), invisible ones are left out, and a [Box] replaces each letter
+// that no font has. Right-to-left text stays in the order it is saved.
 func Letters(s string) string {
 	plain := true
 	for i := range len(s) {
@@ -60,7 +60,7 @@ func Letters(s string) string {
 		case draws(r):
 			return r
 		case unicode.In(r, unicode.Cf, unicode.Mn, unicode.Me, unicode.Cc):
-			return -1 // a sign for the order of letters, or on a letter
+			return -1 // a sign for the direction of writing, or a lone accent
 		case unicode.IsSpace(r):
 			return ' '
 		}

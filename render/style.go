@@ -1,16 +1,16 @@
-// Package render is what drawings and steps have in common when they are written: what pen each
-// [drawing.Style] is drawn with and what it is filled with, the letters that the fonts that ship have,
-// and how wide a text is in them.
+// Package render has what the writers of drawings and steps share: the pen and the fill of each
+// [drawing.Style], the letters of the embedded fonts,
+// and the width of a text in them.
 //
-// A picture is a [drawing.Drawing], made in core from figures and tagged with what it shows. Its
-// subpackages write that one value: svg for the screen and for a file, pdf whole or in tiles at 1:1, dxf
-// for CAD and plotters. Step sequences go to pdf (the pack), html (a page for a telephone) and
-// markdown. None of them computes where anything is.
+// A picture is a [drawing.Drawing], made in core from figures and tagged with what it shows. The
+// subpackages write that value: svg for the screen and for a file, pdf whole or in tiles at 1:1, dxf
+// for CAD and plotters. Step sequences are written by pdf (the pack), html (a page for a telephone) and
+// markdown. None of them computes geometry.
 package render
 
 import "nexufix/core/drawing"
 
-// Ink is a colour as red, green and blue; nil is none.
+// Ink is a colour as red, green and blue; nil is no ink.
 type Ink *[3]uint8
 
 // Pen is how a style is drawn on paper. Width and Dash are multiples of the
@@ -55,5 +55,5 @@ var pens = map[drawing.Style]Pen{
 	drawing.Over:      {Stroke: ink(150, 30, 20), Fill: ink(196, 60, 40), Width: 1},
 }
 
-// PenFor is the pen of a style.
+// PenFor returns the pen of a style.
 func PenFor(s drawing.Style) Pen { return pens[s] }

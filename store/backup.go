@@ -12,7 +12,7 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Check says whether the database is whole, by SQLite's own check and by
+// Check checks the database with SQLite's own integrity check and by
 // reading the catalogue.
 func (s *Store) Check(ctx context.Context) error {
 	var said []string
@@ -26,16 +26,16 @@ func (s *Store) Check(ctx context.Context) error {
 	return err
 }
 
-// Backup writes the whole database, history and all, into a new file, as it
-// is at one moment, while others go on working. The file gets its name when it
-// has been read as a whole; a backup that fails leaves nothing.
+// Backup writes the whole database with its history into a new file, as it
+// is at one moment, while others go on working. The file is renamed to its name after it
+// has been read back; a backup that fails leaves no file.
 func (s *Store) Backup(ctx context.Context, file string) (err error) {
 	exists := fmt.Errorf("%s is there already; choose another name", file)
 	if _, err := os.Lstat(file); err == nil {
 		return exists
 	}
 	part := filepath.Join(filepath.Dir(file), "."+filepath.Base(file)+".part")
-	removeAll(part) // of one that was killed
+	removeAll(part) // left by a backup that was killed
 	defer removeAll(part)
 	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
 		return err
@@ -67,17 +67,17 @@ func (s *Store) readBackup(ctx context.Context, file string) error {
 	return errors.Join(err, backup.Close())
 }
 
-// tables in an order in which they can be filled.
+// tables in an order that satisfies their foreign keys.
 var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", "photo", "tick"}
 
-// RestoreFrom puts what a backup holds in place of everything, in one
-// transaction. The backup is inspected and checked first, and brought to the
-// current schema in a copy of its own.
+// RestoreFrom replaces everything by the contents of a backup, in one
+// transaction. The backup is inspected and checked first, and a copy of it is migrated to the
+// current schema.
 //
-// Who may sign in stays as it is, so that nobody gets back by a backup what an administrator
-// has taken; where nobody may yet, on a new machine, the people, the audit and the approvals come along.
-// Sessions and tokens never do. Approvals that are here stay as they are, whatever the backup has: each has
-// all of what was judged in it, and is judged again on the catalogue that came back.
+// Accounts stay as they are, so that a backup does not give back a right that an administrator
+// has taken away; on a new machine without accounts, the people, the audit and the approvals are restored too.
+// Sessions and tokens never are. Approvals in the database stay as they are, whatever the backup has: each
+// contains all that was judged, and is judged again on the restored catalogue.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if s.pen == nil {
 		return ErrReadOnly
@@ -143,7 +143,7 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 			return err
 		}
 	}
-	var generation int64 // those who have read the database see that all of it is another
+	var generation int64 // tells readers that the whole database was replaced
 	if err := tx.GetContext(ctx, &generation, `PRAGMA main.user_version`); err != nil {
 		return err
 	}
@@ -158,7 +158,7 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 	if !anybody {
 		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter"})
 	}
-	// Approvals come in whatever state they are, which is for a restore alone.
+	// Approvals are inserted in any state, which only a restore may do.
 	var begins string
 	if err := tx.GetContext(ctx, &begins, `SELECT sql FROM main.sqlite_schema WHERE name = 'approval_begins'`); err != nil {
 		return err

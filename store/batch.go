@@ -15,7 +15,7 @@ type Imported struct {
 	New     int `json:"new" required:"true"`
 	Changed int `json:"changed" required:"true"`
 	Same    int `json:"same" required:"true"`
-	// Batch is what undoes it; 0 when nothing was changed.
+	// Batch is the number to undo it by; 0 if nothing was changed.
 	Batch int64 `json:"batch" required:"true"`
 }
 
@@ -29,11 +29,11 @@ type Batch struct {
 	Items    int           `db:"items"`
 }
 
-// Import puts a document into the catalogue, in one transaction: all of it, or
-// none. What names it, and progress is told now and then how many of its items
-// are in place. A policy in it is saved by the name Imported and used, if it is
-// not the one in use. Where it was worked out from a catalogue that has been
-// read, that is its basis: if somebody has changed anything since, nothing is
+// Import saves a document's items in the catalogue, in one transaction: all of them, or
+// none. What is its name in the history; progress is called now and then with the number of items
+// written. A policy in it is saved by the name Imported and put in use, unless it equals
+// the one in use. Basis is the catalogue from which the document was worked out, if any:
+// if anything was changed since it was read, nothing is
 // written and the error is [ErrMoved].
 func (s *Store) Import(ctx context.Context, a Author, what string, c, basis *exchange.Contents, progress func(done, of int)) (Imported,
 	error) {
@@ -117,7 +117,7 @@ func (s *Store) itemsOf(ctx context.Context, c *exchange.Contents) ([]Item, erro
 // imported is the name of a policy that came with a document.
 const imported = "Imported"
 
-// Batches lists what was changed together, the latest first.
+// Batches lists the batches, the latest first.
 func (s *Store) Batches(ctx context.Context, most int) ([]Batch, error) {
 	out := []Batch{}
 	err := s.db.SelectContext(ctx, &out,
@@ -125,9 +125,9 @@ func (s *Store) Batches(ctx context.Context, most int) ([]Batch, error) {
 	return out, err
 }
 
-// Undo brings back what was before a batch, in one transaction, as a batch of
-// its own. It is refused when one of the batch's items was changed since: the
-// problems name them.
+// Undo restores the revisions before a batch, in one transaction, as a batch of
+// its own. It is refused if an item of the batch was changed since: the
+// problems name these items.
 func (s *Store) Undo(ctx context.Context, by Author, batch int64) (int64, error) {
 	var id int64
 	err := s.write(ctx, by, func(w *writing) error {
@@ -166,7 +166,7 @@ func (s *Store) Undo(ctx context.Context, by Author, batch int64) (int64, error)
 	return id, err
 }
 
-// goBack puts every item of a batch back to the revision before.
+// goBack restores every item of a batch to its revision before.
 func (w *writing) goBack(batch int64) error {
 	var before []struct {
 		Kind string         `db:"kind"`
@@ -195,7 +195,7 @@ func (w *writing) goBack(batch int64) error {
 	return nil
 }
 
-// withListPlace gives an item its place in lists, from its document.
+// withListPlace sets an item's place in lists from its document.
 func withListPlace(i Item) (Item, error) {
 	var names struct{ Maker, Model, Name string }
 	switch i.Kind {
@@ -213,7 +213,7 @@ func withListPlace(i Item) (Item, error) {
 	return i, nil
 }
 
-// RestoreRevision puts a revision of an item in place again.
+// RestoreRevision saves an earlier revision of an item as the latest.
 func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item, error) {
 	var out Item
 	err := s.write(ctx, by, func(w *writing) error {
@@ -240,8 +240,8 @@ func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item
 	return out, err
 }
 
-// Merge puts an item in place and takes another of its kind out, as one batch,
-// both worked out from a catalogue as it was read; see [Store.Import].
+// Merge saves an item and deletes another of its kind, as one batch.
+// Basis is as for [Store.Import].
 func (s *Store) Merge(ctx context.Context, a Author, keep Item, gone string, basis *exchange.Contents) (batch int64, err error) {
 	err = s.write(ctx, a, func(w *writing) error {
 		if err := w.checkBasis(s, basis); err != nil {

@@ -16,9 +16,9 @@ import (
 )
 
 // Catalogue is all displays, brackets and jobs, by name, and the policy in use.
-// It must not be changed: it is shared by everyone who asks until the next
-// change. What that does not touch stays the same display or bracket, so that
-// work done on it can be saved. What cannot be read is not in it: see
+// It must not be changed: all callers share it until the next
+// change. Displays and brackets that a change does not touch keep their pointers, so that
+// results computed for them can be reused. Documents that cannot be read are left out: see
 // [Store.Unreadable].
 func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	s.mu.Lock()
@@ -26,19 +26,19 @@ func (s *Store) Catalogue(ctx context.Context) (*exchange.Contents, error) {
 	return s.read(ctx)
 }
 
-// Unreadable is an item that the database has and nobody can use: a document of
-// an older or another version, or one on a damaged page. It stays as it is until
-// somebody saves it anew.
+// Unreadable is an item whose document cannot be read: it was written by
+// another version, or is on a damaged page. It stays in the database until
+// somebody saves it again.
 type Unreadable struct {
 	Kind     string
 	ID       string
 	Revision int
 	Why      string
-	Doc      string // as far as it can be had
-	Damaged  bool   // by its page in the file
+	Doc      string // as much as can be read
+	Damaged  bool   // its page in the file is damaged
 }
 
-// Unreadable lists what is set aside, by kind and id.
+// Unreadable lists the items that cannot be read, by kind and id.
 func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -48,8 +48,8 @@ func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 	return slices.Clone(s.aside), nil
 }
 
-// read reads what has changed since it was read last: a few changes by the
-// history, everything else as a whole.
+// read reads what has changed since the last reading: a few changes from the
+// history, otherwise everything.
 func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	version, err := s.fileVersion(ctx)
 	if err != nil {
@@ -58,7 +58,7 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if s.catalogue != nil && s.version == version {
 		return s.catalogue, nil
 	}
-	// Read before the documents: a change in between is taken for one after.
+	// Read before the documents: a change in between is then read again, not missed.
 	var now state
 	if err := s.db.GetContext(ctx, &now,
 		`SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
@@ -76,16 +76,16 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	}
 	if was := s.latestRead; was != nil && slices.Equal(c.Displays, was.Displays) && slices.Equal(c.Brackets, was.Brackets) &&
 		slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
-		c = was // something else in the file was changed: work on it goes on
+		c = was // only something else in the file was changed: results for it stay valid
 	}
 	s.catalogue, s.latestRead, s.version, s.state, s.aside, s.rows = c, c, version, now, r.aside, r.rows
-	s.documents = noDocuments() // the rows have them
+	s.documents = noDocuments() // they are in the rows now
 	return c, nil
 }
 
-// fileVersion changes whenever anyone, another program too, has changed the file. What
-// somebody copies here from elsewhere, page by page, goes past SQLite: of a database
-// that is only read it is when its files were written.
+// fileVersion changes whenever this or another program has changed the file. A replication
+// tool that copies pages bypasses SQLite: for a read-only database the version is when
+// its files were written.
 func (s *Store) fileVersion(ctx context.Context) (string, error) {
 	if s.pen != nil {
 		var version string
@@ -101,7 +101,7 @@ func (s *Store) fileVersion(ctx context.Context) (string, error) {
 	return out, nil
 }
 
-// state is what a database was like when it was read: its latest revision, and how
+// state identifies the contents of a database: its latest revision, and how
 // often all of it was replaced.
 type state struct {
 	Latest     int64 `db:"latest"`
@@ -115,18 +115,18 @@ type rows struct {
 	jobs     []row[*catalog.Job]
 }
 
-// row is an item with what came of reading it, or why nothing did.
+// row is an item with what was read from its document, or the reason why it cannot be read.
 type row[T any] struct {
 	Item
 	x   T
 	why string
 }
 
-// fewChanges is up to how many changes are read one by one.
+// fewChanges is the largest number of changes that are read one by one.
 const fewChanges = 500
 
-// few reads what was changed since the last reading; false when that is too much,
-// or what changed is not in the history.
+// few reads what was changed since the last reading; false if that is too much,
+// or is not in the history.
 func (r *reading) few(now state) bool {
 	s := r.s
 	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest ||
@@ -155,7 +155,7 @@ func (r *reading) few(now state) bool {
 	return true
 }
 
-// replaced puts items in the place of those that are gone, in the order of them all.
+// replaced removes items from rows and inserts others, in order.
 func replaced[T any](r *reading, before []row[T], gone map[itemKey]bool, items []Item, of func(*documents) map[string]T) []row[T] {
 	fresh := readRows(r, items, of)
 	slices.SortFunc(fresh, func(a, b row[T]) int { return a.Item.compare(&b.Item) })
@@ -178,7 +178,7 @@ func (i *Item) compare(o *Item) int {
 	return cmp.Or(strings.Compare(i.Sort, o.Sort), strings.Compare(i.ID, o.ID))
 }
 
-// whole reads everything; what has the same text as before stays what it was.
+// whole reads everything; documents with the same text as before are not parsed again.
 func (r *reading) whole() {
 	known := noDocuments()
 	known.add(&r.s.documents)
@@ -197,7 +197,7 @@ func (r *reading) whole() {
 	r.rows.jobs = readRows(r, r.items("job"), func(d *documents) map[string]*catalog.Job { return d.jobs })
 }
 
-// readRows reads items of a kind, those aside that have been read.
+// readRows reads items of a kind, except for those that have been read.
 func readRows[T any](r *reading, items []Item, of func(*documents) map[string]T) []row[T] {
 	if r.err != nil {
 		return nil
@@ -224,7 +224,7 @@ func readRows[T any](r *reading, items []Item, of func(*documents) map[string]T)
 	return out
 }
 
-// sound are what could be read; the others are set aside.
+// sound returns the items that could be read; the others are recorded as unreadable.
 func sound[T any](r *reading, all []row[T]) []T {
 	out := make([]T, 0, len(all))
 	for n := range all {
@@ -237,8 +237,8 @@ func sound[T any](r *reading, all []row[T]) []T {
 	return out
 }
 
-// reading is one reading of the database: the first error that stops it, and
-// what of it cannot be read.
+// reading is one reading of the database: the error that stopped it, and
+// the items that cannot be read.
 type reading struct {
 	ctx   context.Context
 	s     *Store
@@ -248,7 +248,7 @@ type reading struct {
 	rows rows
 }
 
-// items are all of a kind, in their order.
+// items returns all items of a kind, in order.
 func (r *reading) items(kind string) []Item {
 	if r.err != nil {
 		return nil
@@ -256,7 +256,7 @@ func (r *reading) items(kind string) []Item {
 	var out []Item
 	err := r.s.db.SelectContext(r.ctx, &out, `SELECT * FROM item WHERE kind = ? ORDER BY sort, id`, kind)
 	switch {
-	case damaged(err):
+	case Damaged(err):
 		return r.oneByOne(kind)
 	case err != nil:
 		r.err = err
@@ -265,7 +265,7 @@ func (r *reading) items(kind string) []Item {
 }
 
 // oneByOne reads the items of a kind from a damaged file: each by itself, and
-// where its page is gone, as it was last written down in the history.
+// from the history where its page is damaged.
 func (r *reading) oneByOne(kind string) []Item {
 	var keys []Item
 	for _, from := range []string{
@@ -275,7 +275,7 @@ func (r *reading) oneByOne(kind string) []Item {
 		keys = nil
 		if err := r.s.db.SelectContext(r.ctx, &keys, from, kind); err == nil {
 			break
-		} else if !damaged(err) {
+		} else if !Damaged(err) {
 			r.err = err
 			return nil
 		}
@@ -286,7 +286,7 @@ func (r *reading) oneByOne(kind string) []Item {
 		switch {
 		case err == nil:
 			out = append(out, i)
-		case damaged(err):
+		case Damaged(err):
 			u := Unreadable{Kind: kind, ID: k.ID, Damaged: true,
 				Why: "Its page in the database is damaged. This is its latest revision as the history has it."}
 			var last []Revision
@@ -304,7 +304,7 @@ func (r *reading) oneByOne(kind string) []Item {
 	return out
 }
 
-// policy reads the one in use; one that cannot be read is set aside, and the
+// policy reads the policy in use; if it cannot be read, that is recorded and the
 // defaults are used.
 func (r *reading) policy(c *exchange.Contents) {
 	if r.err != nil {
@@ -323,13 +323,13 @@ func (r *reading) policy(c *exchange.Contents) {
 	c.Policy = found.Policy
 }
 
-// reason says of one document why it cannot be read.
+// reason returns why a document cannot be read.
 func reason(err error) string {
 	return strings.NewReplacer("displays[0].", "", "brackets[0].", "", "jobs[0].", "", "policy.", "").Replace(err.Error())
 }
 
-// readItems reads displays, brackets or jobs, all of one kind, by the strict
-// reader of the format, and sees that each goes by its own id.
+// readItems reads displays, brackets or jobs, all of one kind, with the strict
+// reader of the format, and checks that each document has the item's id.
 func readItems(items []Item) (*exchange.Contents, error) {
 	docs := make([]string, len(items))
 	for n, i := range items {
@@ -363,7 +363,7 @@ func readDocuments(displays, brackets, jobs []string, policy string) (*exchange.
 
 const latestRevision = `SELECT coalesce(max(seq), 0) FROM revision`
 
-// checkBasis is an error unless nothing was changed since a catalogue was read.
+// checkBasis returns an error if anything was changed since a catalogue was read.
 func (w *writing) checkBasis(s *Store, basis *exchange.Contents) error {
 	var now int64
 	if err := w.tx.GetContext(w.ctx, &now, latestRevision); err != nil {

@@ -13,7 +13,7 @@ import (
 	"nexufix/exchange"
 )
 
-// documents are what has been read, by its text.
+// documents caches what was read, by the document's text.
 type documents struct {
 	displays map[string]*catalog.Display
 	brackets map[string]*catalog.Bracket
@@ -30,7 +30,7 @@ func (d *documents) add(o *documents) {
 	maps.Copy(d.jobs, o.jobs)
 }
 
-// has says whether the document of an item has been read, letter by letter.
+// has reports whether the document of an item, with exactly this text, has been read.
 func (d *documents) has(i *Item) bool {
 	switch i.Kind {
 	case "display":
@@ -46,7 +46,7 @@ func (d *documents) has(i *Item) bool {
 	return false
 }
 
-// all reads items of any kinds; the error says what is wrong with which.
+// all reads items of any kinds; the error names those that cannot be read.
 func (d *documents) all(ctx context.Context, items []Item) error {
 	by := map[string][]Item{}
 	for _, i := range items {
@@ -80,11 +80,11 @@ type unread struct {
 	why error
 }
 
-// readTogether is how many documents are read in one go.
+// readTogether is how many documents are read at a time.
 const readTogether = 500
 
-// read reads items of one kind by the strict reader of the format, on all cores,
-// and adds them; it gives those that cannot be read. It ends early, with an error,
+// read reads items of one kind with the strict reader of the format, on all cores,
+// adds them, and returns those that cannot be read. It ends early, with an error,
 // when the context does.
 func (d *documents) read(ctx context.Context, items []Item) ([]unread, error) {
 	var mu sync.Mutex
@@ -104,7 +104,7 @@ func (d *documents) read(ctx context.Context, items []Item) ([]unread, error) {
 	return bad, ctx.Err()
 }
 
-// readSome reads items together, and where that fails one by one.
+// readSome reads items together, and if that fails one by one.
 func readSome(items []Item) (found documents, bad []unread) {
 	found = noDocuments()
 	switch items[0].Kind {

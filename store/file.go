@@ -15,8 +15,8 @@ import (
 	sqlite3 "modernc.org/sqlite/lib"
 )
 
-// Unusable is a file that cannot be taken for a database of this program. It has
-// not been touched.
+// Unusable is a file that is not a database of this program. It was
+// not changed.
 type Unusable struct {
 	File string // its name
 	Why  string // what it is
@@ -25,17 +25,14 @@ type Unusable struct {
 // Error says what the file is.
 func (u *Unusable) Error() string { return fmt.Sprintf("%s %s", u.File, u.Why) }
 
-// damaged says whether an error is of a database whose pages are damaged.
-func damaged(err error) bool {
+// Damaged reports whether an error is one of damaged pages.
+func Damaged(err error) bool {
 	var e *sqlite.Error
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_CORRUPT || e.Code()&0xff == sqlite3.SQLITE_NOTADB)
 }
 
-// Damaged says whether an error comes of damaged pages.
-func Damaged(err error) bool { return damaged(err) }
-
-// SetAside renames a database, with what SQLite keeps beside it, so that another
-// can take its place. Nobody may have it open.
+// SetAside renames a database with its journal files, so that another
+// can take its place. It must not be open.
 func SetAside(file, as string) error {
 	if _, err := os.Lstat(as); err == nil {
 		return fmt.Errorf("%s is there already", as)
@@ -48,21 +45,21 @@ func SetAside(file, as string) error {
 	return nil
 }
 
-// busy says whether an error is of a database that another program holds.
+// busy reports whether another program holds the database.
 func busy(err error) bool {
 	var e *sqlite.Error
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_BUSY || e.Code()&0xff == sqlite3.SQLITE_LOCKED)
 }
 
-// Unwritten says whether an error is of a change that the disk did not take: it is
+// Unwritten reports whether a change could not be written to the disk: it is
 // full, or writing fails.
 func Unwritten(err error) bool {
 	var e *sqlite.Error
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_FULL || e.Code()&0xff == sqlite3.SQLITE_IOERR)
 }
 
-// Inspect says whether a file is a database of this program, whole enough to be
-// opened, and not of a newer one. It only reads.
+// Inspect reports whether a file is a database of this program that can be
+// opened, and not of a newer version. It only reads.
 func Inspect(ctx context.Context, file string) error {
 	fresh, err := inspect(ctx, file)
 	if err == nil && fresh {
@@ -71,10 +68,10 @@ func Inspect(ctx context.Context, file string) error {
 	return err
 }
 
-// sqliteHeader is how every SQLite database begins.
+// sqliteHeader begins every SQLite database.
 const sqliteHeader = "SQLite format 3\x00"
 
-// inspect is [Inspect]; fresh says that nothing has been put into the file yet.
+// inspect is [Inspect]; fresh means that the file has no tables yet.
 func inspect(ctx context.Context, file string) (fresh bool, err error) {
 	name := filepath.Base(file)
 	f, err := os.Open(file)
@@ -96,7 +93,7 @@ func inspect(ctx context.Context, file string) (fresh bool, err error) {
 	}
 	settings := []string{"mode=ro", "_pragma=busy_timeout(5000)"}
 	if wal, err := os.Stat(file + "-wal"); err != nil || wal.Size() == 0 {
-		settings = append(settings, "immutable=1") // nobody writes: nothing is put beside it
+		settings = append(settings, "immutable=1") // nobody writes: SQLite creates no files beside it
 	}
 	db, err := sqlx.Open("sqlite", dsn(file, settings...))
 	if err != nil {
@@ -104,13 +101,13 @@ func inspect(ctx context.Context, file string) (fresh bool, err error) {
 	}
 	defer db.Close()
 	fresh, err = identify(ctx, db, name)
-	if damaged(err) {
+	if Damaged(err) {
 		return false, &Unusable{name, "is damaged: " + err.Error() + ". Restore a backup."}
 	}
 	return fresh, err
 }
 
-// identify tells what an open database is by its tables.
+// identify recognises an open database by its tables.
 func identify(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err error) {
 	var have []string
 	if err := db.SelectContext(ctx, &have,
@@ -123,7 +120,7 @@ func identify(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err er
 	var version int64
 	err = db.GetContext(ctx, &version, `SELECT coalesce(max(version_id), -1) FROM goose_db_version WHERE is_applied`)
 	switch {
-	case err != nil && damaged(err):
+	case err != nil && Damaged(err):
 		return false, err
 	case err != nil:
 		return false, &Unusable{name, "is the database of another program. It has the tables " + strings.Join(have[:min(len(have), 6)], ", ") +
@@ -151,8 +148,8 @@ func identify(ctx context.Context, db *sqlx.DB, name string) (fresh bool, err er
 		"."}
 }
 
-// create makes a new database beside its place and puts it there when it is
-// whole, so that a program that is killed meanwhile leaves none by halves.
+// create makes a new database under another name and renames it when it is
+// complete, so that a program that is killed meanwhile leaves no partial one.
 func create(ctx context.Context, file string) error {
 	made, err := os.CreateTemp(filepath.Dir(file), ".nexufix-new-*.db")
 	if err != nil {
@@ -173,7 +170,7 @@ func create(ctx context.Context, file string) error {
 	return place(name, file)
 }
 
-// place gives a whole file its name, unless there is one of that name.
+// place renames a complete file, unless the name is taken.
 func place(from, to string) error {
 	if err := os.Link(from, to); err == nil || errors.Is(err, os.ErrExist) {
 		return err
@@ -184,9 +181,9 @@ func place(from, to string) error {
 	return os.Rename(from, to)
 }
 
-// removeAll takes a database away with what SQLite keeps beside it.
+// removeAll deletes a database with its journal files.
 func removeAll(name string) {
 	for _, end := range []string{"", "-wal", "-shm", "-journal"} {
-		_ = os.Remove(name + end) // most of them are not there
+		_ = os.Remove(name + end) // most of them do not exist
 	}
 }

@@ -16,10 +16,10 @@ import (
 // Author is who changes something, and why.
 type Author struct {
 	Who, Why string
-	Policy   bool // they may set the policy, in whichever way: by a document, an undo or an earlier revision too
+	Policy   bool // they may set the policy in any way, also by a document, an undo or an earlier revision
 }
 
-// maySet refuses what makes the policy another from those who may not set it.
+// maySet refuses a change of the policy by an author who may not set it.
 func (w *writing) maySet(kind string) error {
 	if kind != "policy" && kind != "use" || w.author.Policy {
 		return nil
@@ -36,20 +36,20 @@ type Item struct {
 	Revision int    `db:"revision"`
 }
 
-// Revision is an item as it was at one time.
+// Revision is an earlier or the present state of an item.
 type Revision struct {
 	Seq    int64          `db:"seq"`
 	Kind   string         `db:"kind"`
 	ID     string         `db:"id"`
 	Number int            `db:"number"`
-	Doc    sql.NullString `db:"doc"` // not valid: taken out
+	Doc    sql.NullString `db:"doc"` // not valid: deleted
 	Who    string         `db:"who"`
 	Why    string         `db:"why"`
 	At     string         `db:"at"`
 	Batch  sql.NullInt64  `db:"batch"`
 }
 
-// Conflict is a change to an item that someone else has changed meanwhile.
+// Conflict is the error of a change to an item that someone else has changed meanwhile.
 type Conflict struct{ Theirs Revision }
 
 // Error says what happened.
@@ -57,17 +57,17 @@ func (c *Conflict) Error() string {
 	return fmt.Sprintf("%s %s was changed meanwhile", c.Theirs.Kind, c.Theirs.ID)
 }
 
-// DisplayItem is a display as it is saved.
+// DisplayItem converts a display to an item.
 func DisplayItem(d *catalog.Display) (Item, error) {
 	return itemOf("display", d.ID, d.Maker+"\t"+d.Model, exchange.DisplayOf(d))
 }
 
-// BracketItem is a bracket as it is saved.
+// BracketItem converts a bracket to an item.
 func BracketItem(b *catalog.Bracket) (Item, error) {
 	return itemOf("bracket", b.ID, b.Name, b)
 }
 
-// JobItem is a job as it is saved.
+// JobItem converts a job to an item.
 func JobItem(j *catalog.Job) (Item, error) { return itemOf("job", j.ID, j.ID, j) }
 
 func itemOf(kind, id, sort string, doc any) (Item, error) {
@@ -75,7 +75,7 @@ func itemOf(kind, id, sort string, doc any) (Item, error) {
 	return Item{Kind: kind, ID: id, Sort: sort, Doc: string(raw)}, err
 }
 
-// outcome is what putting an item did.
+// outcome is what saving an item did.
 type outcome int
 
 const (
@@ -84,7 +84,7 @@ const (
 	changed
 )
 
-// writing is a transaction that writes items, each change of which becomes a
+// writing is a transaction that writes items; each change becomes a
 // revision.
 type writing struct {
 	ctx    context.Context
@@ -95,21 +95,21 @@ type writing struct {
 
 	have, last, put, keep *sqlx.Stmt
 
-	written   []itemKey // what was put in place
-	documents           // as they were read back
+	written   []itemKey // the items that were saved
+	documents           // read back
 }
 
 type itemKey struct{ kind, id string }
 
-// write is the one way to change items: what is put in place is read back
-// before it counts.
+// write is the only way to change items: what was saved is read back
+// before the transaction is committed.
 func (s *Store) write(ctx context.Context, a Author, do func(*writing) error) error {
 	return s.writeRead(ctx, a, noDocuments(), do)
 }
 
-// writeRead is [Store.write] of documents some of which have been read already:
-// of these only that they are in the database letter by letter has to be seen, so
-// that others who write wait the less.
+// writeRead is [Store.write] for documents some of which have been read already:
+// for these it only checks that the database has exactly their text, so
+// that other writers wait less.
 func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func(*writing) error) error {
 	if err := a.check(); err != nil {
 		return err
@@ -135,7 +135,7 @@ func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func
 		if err := do(w); err != nil {
 			return err
 		}
-		if err := w.author.check(); err != nil { // its reason may have been made meanwhile
+		if err := w.author.check(); err != nil { // do may have set its reason
 			return err
 		}
 		return w.readBack()
@@ -143,12 +143,12 @@ func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func
 	if err == nil {
 		s.mu.Lock()
 		defer s.mu.Unlock()
-		s.documents.add(&w.documents) // so that they need not be read a second time
+		s.documents.add(&w.documents) // so that they are not read a second time
 	}
 	return err
 }
 
-// begin makes what follows one batch, that can be undone as a whole.
+// begin starts a batch, which can be undone as a whole.
 func (w *writing) begin(what string) error {
 	r, err := w.tx.ExecContext(w.ctx, `INSERT INTO batch (what, who, at) VALUES (?, ?, ?)`, what, w.author.Who, w.at)
 	if err != nil {
@@ -159,8 +159,8 @@ func (w *writing) begin(what string) error {
 	return err
 }
 
-// item puts an item in place; unless it is the same already, that is a new
-// revision.
+// item saves an item as a new revision, unless it equals the
+// latest.
 func (w *writing) item(i Item) (outcome, error) {
 	var have Item
 	o := changed
@@ -187,7 +187,7 @@ func (w *writing) item(i Item) (outcome, error) {
 	return o, err
 }
 
-// remove takes an item out; false when it is not there.
+// remove deletes an item; false if there is none.
 func (w *writing) remove(kind, id string) (bool, error) {
 	var have Item
 	switch err := w.have.GetContext(w.ctx, &have, kind, id); {
@@ -206,8 +206,8 @@ func (w *writing) remove(kind, id string) (bool, error) {
 	return true, err
 }
 
-// Save puts an item in place that was at a revision when its author began, 0
-// for a new one. When it is at another by now, nothing is written and the error
+// Save saves an item. Base is the revision that its author began with, 0
+// for a new item. If that is not the latest, nothing is written and the error
 // is a [Conflict] with the latest.
 func (s *Store) Save(ctx context.Context, a Author, i Item, base int) (revision int, err error) {
 	err = s.write(ctx, a, func(w *writing) error {
@@ -227,7 +227,7 @@ func (s *Store) Save(ctx context.Context, a Author, i Item, base int) (revision 
 	return revision, err
 }
 
-// Delete takes an item out that was at a revision when its author began, as
+// Delete deletes an item. Base is as for
 // [Store.Save].
 func (s *Store) Delete(ctx context.Context, a Author, kind, id string, base int) error {
 	return s.write(ctx, a, func(w *writing) error {
@@ -244,7 +244,7 @@ func (s *Store) Delete(ctx context.Context, a Author, kind, id string, base int)
 	})
 }
 
-// checkBaseRevision is an error unless the item is still at the revision someone began with.
+// checkBaseRevision returns an error unless base is the item's latest revision.
 func (w *writing) checkBaseRevision(kind, id string, base int) error {
 	var have Item
 	err := w.have.GetContext(w.ctx, &have, kind, id)
@@ -262,7 +262,7 @@ func (w *writing) checkBaseRevision(kind, id string, base int) error {
 	return errors.Join(err, &c)
 }
 
-// Item finds an item.
+// Item returns an item.
 func (s *Store) Item(ctx context.Context, kind, id string) (Item, error) {
 	var i Item
 	err := s.db.GetContext(ctx, &i, `SELECT * FROM item WHERE kind = ? AND id = ?`, kind, id)
@@ -272,8 +272,8 @@ func (s *Store) Item(ctx context.Context, kind, id string) (Item, error) {
 	return i, err
 }
 
-// History lists the revisions of an item, the latest first; of all items for
-// an empty kind and id, without their documents. At most as many as asked for.
+// History lists the revisions of an item, the latest first; for an empty kind and id
+// those of all items, without their documents. It returns at most the given number.
 func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revision, error) {
 	out := []Revision{}
 	if kind == "" {
@@ -285,7 +285,7 @@ func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revis
 	return out, err
 }
 
-// Revision finds a revision.
+// Revision returns a revision.
 func (s *Store) Revision(ctx context.Context, seq int64) (Revision, error) {
 	var r Revision
 	err := s.db.GetContext(ctx, &r, `SELECT * FROM revision WHERE seq = ?`, seq)

@@ -6,7 +6,7 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Letter is one that was sent: with a document, or to take one back.
+// Letter is a letter that was sent, with a document or to withdraw one.
 type Letter struct {
 	ID      int64  `db:"id"`
 	Issued  int64  `db:"issued"`
@@ -20,8 +20,8 @@ type Letter struct {
 	Who     string `db:"who"`
 }
 
-// Send keeps a letter when it has been handed over: send is told its number, and what it fails with is not
-// kept as sent. The approval of its document has to be in the version that was looked at.
+// Send records a letter once send has delivered it; send is called with the letter's number, and if it fails
+// the letter is not recorded as sent. The approval of its document must be at the given version.
 func (s *Store) Send(ctx context.Context, l Letter, approval, version int64, send func(l *Letter) error) (Letter, error) {
 	l.At = now()
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
@@ -58,7 +58,7 @@ func (s *Store) Send(ctx context.Context, l Letter, approval, version int64, sen
 const letterColumns = `SELECT letter.id, letter.issued, issued.number, letter.recall, letter.mail, letter.subject, letter.text, letter.at,
 	letter.person, letter.who FROM letter JOIN issued ON issued.id = letter.issued`
 
-// LettersOf are the letters about the documents of an approval, the latest first.
+// LettersOf returns the letters about the documents of an approval, the latest first.
 func (s *Store) LettersOf(ctx context.Context, approval int64) ([]Letter, error) {
 	out := []Letter{}
 	err := s.db.SelectContext(ctx, &out, letterColumns+` WHERE issued.approval = ? ORDER BY letter.id DESC`, approval)

@@ -6,7 +6,7 @@ import (
 	"github.com/jmoiron/sqlx"
 )
 
-// Meanings are the fields that people chose for the headers of their files, by
+// Meanings returns the fields that people chose for the headers of their files, by
 // kind of table.
 func (s *Store) Meanings(ctx context.Context) (map[string]map[string]string, error) {
 	var rows []struct {
@@ -27,7 +27,7 @@ func (s *Store) Meanings(ctx context.Context) (map[string]map[string]string, err
 	return out, nil
 }
 
-// Remember keeps what headers mean in a kind of table.
+// Remember saves what headers mean in a kind of table.
 func (s *Store) Remember(ctx context.Context, kind string, fields map[string]string) error {
 	if len(fields) == 0 {
 		return nil

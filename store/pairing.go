@@ -10,19 +10,19 @@ import (
 	"nexufix/exchange"
 )
 
-// Saved is a pairing that was saved: what was asked, and what came out.
+// Saved is a saved pairing: the request and its result.
 type Saved struct {
 	ID      int64  `db:"id"`
 	Display string `db:"display_id"`
 	Bracket string `db:"bracket_id"`
 	Title   string `db:"title"`
 	Verdict string `db:"verdict"`
-	Request string `db:"question"` // JSON; the column is named as it was first
+	Request string `db:"question"` // JSON; the column has the name of the first schema
 	Result  string `db:"result"`   // JSON
 	SavedAt string `db:"saved_at"`
 }
 
-// SavePairing keeps a pairing. A display that is not in the catalogue goes into it
+// SavePairing saves a pairing. A display that is not in the catalogue is added
 // in the same transaction.
 func (s *Store) SavePairing(ctx context.Context, who string, p Saved, display *exchange.Contents) (int64, error) {
 	p.SavedAt = now()
@@ -55,7 +55,7 @@ func (s *Store) Pairings(ctx context.Context) ([]Saved, error) {
 	return out, err
 }
 
-// Pairing finds a saved pairing.
+// Pairing returns a saved pairing.
 func (s *Store) Pairing(ctx context.Context, id int64) (Saved, error) {
 	var p Saved
 	err := s.db.GetContext(ctx, &p, `SELECT id, display_id, bracket_id, title, verdict, question, result, saved_at
@@ -66,10 +66,10 @@ func (s *Store) Pairing(ctx context.Context, id int64) (Saved, error) {
 	return p, err
 }
 
-// Remove takes a saved pairing off the list; Restore brings it back.
+// Remove hides a saved pairing from the list.
 func (s *Store) Remove(ctx context.Context, id int64) error { return s.setRemoved(ctx, id, true) }
 
-// Restore brings a removed pairing back.
+// Restore undoes Remove.
 func (s *Store) Restore(ctx context.Context, id int64) error { return s.setRemoved(ctx, id, false) }
 
 func (s *Store) setRemoved(ctx context.Context, id int64, removed bool) error {

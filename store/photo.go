@@ -13,13 +13,13 @@ import (
 	"nexufix/exchange"
 )
 
-// mostPhotos is how many photographs are kept; of those that no revision of a job shows, only the last day's.
+// mostPhotos is how many photographs are stored; those that no revision of a job shows are deleted after a day.
 const mostPhotos = 5000
 
-// ErrManyPhotos says that no photograph more is taken.
+// ErrManyPhotos is returned when there is no room for another photograph.
 var ErrManyPhotos = fmt.Errorf("there are %d photographs already", mostPhotos)
 
-// SavePhoto keeps a photograph by its id.
+// SavePhoto saves a photograph by its id.
 func (s *Store) SavePhoto(ctx context.Context, id string, jpeg []byte) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error { return savePhotos(ctx, tx, map[string][]byte{id: jpeg}) })
 }
@@ -56,7 +56,7 @@ func savePhotos(ctx context.Context, tx *sqlx.Tx, all map[string][]byte) error {
 	return nil
 }
 
-// Photo is a photograph; nil where there is none.
+// Photo returns a photograph, nil if there is none.
 func (s *Store) Photo(ctx context.Context, id string) ([]byte, error) {
 	var out []byte
 	err := s.db.GetContext(ctx, &out, `SELECT jpeg FROM photo WHERE id = ?`, id)
@@ -66,8 +66,8 @@ func (s *Store) Photo(ctx context.Context, id string) ([]byte, error) {
 	return out, err
 }
 
-// Whole is a catalogue with what belongs to its jobs beside them: the photographs that they show, and what
-// was ticked at the wall.
+// Whole returns a catalogue with the photographs that its jobs show and the
+// steps that were ticked at the wall.
 func (s *Store) Whole(ctx context.Context, c *exchange.Contents) (*exchange.Contents, error) {
 	out := *c
 	out.Photos, out.Jobs = map[string][]byte{}, slices.Clone(c.Jobs)

@@ -10,13 +10,13 @@ import (
 	"nexufix/core/catalog"
 )
 
-// PolicyName is a policy that is saved, and whether it is in use.
+// PolicyName is the name of a saved policy, and whether it is in use.
 type PolicyName struct {
 	Name  string `db:"name" json:"name" required:"true"`
 	InUse bool   `db:"in_use" json:"in_use" required:"true"`
 }
 
-// Policies lists the policies that are saved, by name.
+// Policies lists the saved policies by name.
 func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 	out := []PolicyName{}
 	err := s.db.SelectContext(ctx, &out, `SELECT p.id AS name, u.id IS NOT NULL AS in_use FROM item p
@@ -24,7 +24,7 @@ func (s *Store) Policies(ctx context.Context) ([]PolicyName, error) {
 	return out, err
 }
 
-// SavePolicy keeps a policy under a name, in place of one of that name, and
+// SavePolicy saves a policy under a name, replacing one of that name, and
 // puts it in use.
 func (s *Store) SavePolicy(ctx context.Context, a Author, name string, p catalog.Policy) error {
 	i, err := itemOf("policy", name, name, p)
@@ -40,9 +40,9 @@ func (s *Store) SavePolicy(ctx context.Context, a Author, name string, p catalog
 	})
 }
 
-// useItem says that a policy is in use.
+// useItem is the item that records which policy is in use.
 func useItem(name string) Item {
-	quoted, _ := json.Marshal(name) // a string always can be
+	quoted, _ := json.Marshal(name) // a string always encodes
 	return Item{Kind: "use", ID: "policy", Doc: string(quoted)}
 }
 
@@ -65,7 +65,7 @@ func (s *Store) UsePolicy(ctx context.Context, a Author, name string) error {
 	})
 }
 
-// inUse is the policy in use as a document, "" when the defaults are.
+// inUse returns the document of the policy in use, "" for the defaults.
 func (s *Store) inUse(ctx context.Context) (string, error) {
 	var doc string
 	err := s.db.GetContext(ctx, &doc,

@@ -11,13 +11,13 @@ import (
 	"nexufix/exchange"
 )
 
-// The most letters that names and reasons of a change may have.
+// The largest numbers of letters of names and reasons.
 const (
 	mostWho = 80
 	mostWhy = 400
 )
 
-// check refuses an author whose name or reason could not be shown or saved.
+// check refuses an author whose name or reason cannot be shown or saved.
 func (a Author) check() error {
 	var out exchange.Problems
 	for _, x := range []struct {
@@ -46,8 +46,8 @@ func (a Author) check() error {
 	return nil
 }
 
-// OneLine is a text, such as a file's name, as it can be saved: on one line, with
-// no letter that cannot be shown, and no longer than a name may be.
+// OneLine makes a text, such as a file's name, fit to be saved: on one line, without
+// letters that cannot be shown, and no longer than a name may be.
 func OneLine(s string) string {
 	const most = 200
 	line := strings.Map(func(r rune) rune {
@@ -62,8 +62,8 @@ func OneLine(s string) string {
 	return line
 }
 
-// readBack reads everything that a transaction has put in place, out of the
-// database, as every later reader will: what cannot be read is not saved.
+// readBack reads everything that a transaction has saved from the
+// database, as every later reader will: what cannot be read is not committed.
 func (w *writing) readBack() error {
 	var items []Item
 	seen := map[itemKey]bool{}
@@ -75,7 +75,7 @@ func (w *writing) readBack() error {
 		i := Item{Kind: key.kind, ID: key.id}
 		switch err := w.have.GetContext(w.ctx, &i, key.kind, key.id); {
 		case errors.Is(err, sql.ErrNoRows):
-			continue // it was taken out again
+			continue // it was deleted again
 		case err != nil:
 			return err
 		}

@@ -10,7 +10,7 @@ import (
 	"syscall"
 )
 
-// Readiness is what a store can do at the moment. Nil says that it can.
+// Readiness is what a store can do at the moment. A nil error means that it can.
 type Readiness struct {
 	Catalogue error // it can be read
 	Database  error // its pages are whole
@@ -19,13 +19,13 @@ type Readiness struct {
 	Aside     int   // documents that cannot be read
 }
 
-// Err is everything that it cannot do, nil when it is ready.
+// Err joins its errors, nil if it is ready.
 func (r Readiness) Err() error { return errors.Join(r.Catalogue, r.Database, r.Writing, r.Disk) }
 
-// leastRoom is how much room the disk has to have, in bytes.
+// leastRoom is the least free room on the disk, in bytes.
 const leastRoom = 32 << 20
 
-// Ready tries what a store has to be able to do. It changes nothing.
+// Ready tries everything that a store must be able to do. It changes nothing.
 func (s *Store) Ready(ctx context.Context) Readiness {
 	var r Readiness
 	all, err := s.Unreadable(ctx)
@@ -42,12 +42,12 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 	return r
 }
 
-// writes tries a change that is taken back; where the disk did not take the last one,
-// one that changes nothing but goes all the way to the disk. Where somebody is
-// writing, it is seen that one can.
+// writes tries a change and rolls it back; if the last change could not be written,
+// it commits one that changes nothing, to reach the disk. While somebody is
+// writing, that is proof enough.
 func (s *Store) writes(ctx context.Context) error {
 	if s.pen == nil {
-		return nil // it is not to
+		return nil // it is read-only
 	}
 	select {
 	case s.pen <- struct{}{}:
@@ -59,7 +59,7 @@ func (s *Store) writes(ctx context.Context) error {
 	if err != nil {
 		return err
 	}
-	large := strings.Repeat("x", 64<<10) // as a change of some size
+	large := strings.Repeat("x", 64<<10) // a change of some size
 	if _, err = tx.ExecContext(ctx, `INSERT INTO column_meaning (kind, head, field) VALUES ('ready', 'ready', ?)`, large); err != nil ||
 		!s.unwritten.Load() {
 		return errors.Join(err, tx.Rollback())
@@ -72,7 +72,7 @@ func (s *Store) writes(ctx context.Context) error {
 	return err
 }
 
-// room is an error unless a folder's disk takes a file, and has room for more.
+// room returns an error unless a file can be written to a folder, whose disk has room for more.
 func room(dir string) error {
 	var fs syscall.Statfs_t
 	if err := syscall.Statfs(dir, &fs); err != nil {
@@ -86,7 +86,7 @@ func room(dir string) error {
 		_, err = f.WriteString("ready")
 		err = errors.Join(err, f.Sync(), f.Close(), os.Remove(f.Name()))
 	}
-	if err != nil { // without the folder's name, which is nobody's business
+	if err != nil { // without the folder's name, which the public page must not show
 		return errors.New("no file can be written where the database is")
 	}
 	return nil

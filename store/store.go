@@ -2,14 +2,14 @@
 // file.
 //
 // Displays, brackets, the policy and jobs are rows of one table of items, each with its document in the
-// exchange format, the one form that loses nothing. Every change adds a revision with who, when and
-// why; what is changed together is a batch, which can be undone as a whole. A change says which revision it
-// was made from, and is refused with a [Conflict] where that is not the latest.
+// exchange format, which loses nothing. Every change adds a revision with who, when and
+// why; changes made together are a batch, which can be undone as a whole. A change names the revision it
+// was made from, and is refused with a [Conflict] if that is not the latest.
 //
 // Every change is one transaction, and what it has written is read back by the strict reader before it
-// is committed: what is written can be read. What cannot be read all the same, since another program
-// wrote it, is set aside and told ([Unreadable]). The schema is in migrations, which only go forward.
-// Nothing is judged here, and nothing is searched: that is core and app/search.
+// is committed: what is written can be read. A document that cannot be read, because another program
+// wrote it, is left out and reported ([Unreadable]). The schema is in migrations, which only go forward.
+// Rules are in core, search is in app/search.
 package store
 
 import (
@@ -37,47 +37,47 @@ import (
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// ErrNotFound is returned for an id that is not there.
+// ErrNotFound is returned for an id that does not exist.
 var ErrNotFound = errors.New("not found")
 
-// ErrMoved is returned for work that was done on a catalogue that somebody has
+// ErrMoved is returned for a change worked out from a catalogue that somebody has
 // changed since.
 var ErrMoved = errors.New("the catalogue was changed meanwhile")
 
-// ErrBusy is returned for a change for which another program held the database for
+// ErrBusy is returned for a change when another program held the database for
 // too long.
 var ErrBusy = errors.New("the database is busy")
 
-// ErrReadOnly is returned for a change to a database that was opened to be read.
+// ErrReadOnly is returned for a change to a database that was opened read-only.
 var ErrReadOnly = errors.New("the database is open for reading only")
 
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
 	db   *sqlx.DB
 	file string
-	pen  chan struct{} // who writes has it: one at a time, in the order they came; nil: nobody does
+	pen  chan struct{} // held by the writer: one at a time, in the order they came; nil: read-only
 
-	unwritten atomic.Bool // the disk did not take the last change
+	unwritten atomic.Bool // the last change could not be written
 
 	mu         sync.Mutex
-	watch      *sql.Conn          // sees when anyone, another program too, has changed the file
+	watch      *sql.Conn          // sees when this or another program has changed the file
 	version    string             // of the file when the catalogue was read
-	state      state              // of the database then
+	state      state              // of the database at that time
 	catalogue  *exchange.Contents // read once, dropped by every change
 	latestRead *exchange.Contents // the same, saved
-	aside      []Unreadable       // what could not be read then
+	aside      []Unreadable       // the items that could not be read then
 	rows       rows               // as last read
 	documents                     // as written since
 }
 
 // mostPages is how large a database may become, in pages of 4 kB: SQLite's own
-// limit. A test has a small disk by it.
+// limit. Tests lower it to simulate a full disk.
 var mostPages = 4294967294
 
 // patience is how long a change waits for other programs.
 var patience = 5 * time.Second
 
-// dsn is the address of a database file with settings, each name=value.
+// dsn returns the address of a database file with settings, each name=value.
 func dsn(file string, settings ...string) string {
 	q := url.Values{}
 	for _, s := range settings {
@@ -88,12 +88,12 @@ func dsn(file string, settings ...string) string {
 	return u.String()
 }
 
-// Open opens the database file, creating it if there is none, and brings it to
-// the current schema. A file that is not a database of this program, or of a
-// newer one, is an [Unusable] and is left as it is.
+// Open opens the database file, creating it if there is none, and migrates it to
+// the current schema. For a file that is not a database of this program, or of a
+// newer version, the error is an [Unusable]; the file is not changed.
 func Open(ctx context.Context, file string) (*Store, error) {
 	if _, err := os.Stat(file); errors.Is(err, os.ErrNotExist) {
-		if err := create(ctx, file); err != nil && !errors.Is(err, os.ErrExist) { // another program was quicker
+		if err := create(ctx, file); err != nil && !errors.Is(err, os.ErrExist) { // another program created it first
 			return nil, fmt.Errorf("%s: %w", file, err)
 		}
 	}
@@ -116,9 +116,9 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	return &Store{pen: make(chan struct{}, 1), db: db, file: file, watch: watch, documents: noDocuments()}, nil
 }
 
-// OpenReadOnly opens a database that another server writes, or that is brought
-// here as it is written elsewhere. Nothing of it is changed; what it has to be is
-// what this program would have made of it.
+// OpenReadOnly opens a database that another server writes, or that is replicated
+// from elsewhere. Nothing of it is changed; its schema must be the current
+// one.
 func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 	if err := Inspect(ctx, file); err != nil {
 		return nil, err
@@ -141,7 +141,7 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	db.SetMaxIdleConns(0) // each query sees the file anew, whoever has written it
+	db.SetMaxIdleConns(0) // each query opens the file again, whoever has written it
 	return &Store{db: db, file: file, documents: noDocuments()}, nil
 }
 
@@ -183,9 +183,9 @@ func (s *Store) Close() error {
 	return s.db.Close()
 }
 
-// change runs a transaction and forgets the catalogue that was read. Changes wait
-// for each other in this process, and for other programs as long as the database
-// has patience with them.
+// change runs a transaction and drops the cached catalogue. Changes wait
+// for each other in this process, and for other programs up to
+// patience.
 func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 	if s.pen == nil {
 		return ErrReadOnly
@@ -215,7 +215,7 @@ func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 	return err
 }
 
-// recordUnwritten keeps in mind that the disk did not take a change, until it takes one.
+// recordUnwritten records whether the last change could be written.
 func (s *Store) recordUnwritten(err error) {
 	switch {
 	case Unwritten(err):
@@ -225,7 +225,7 @@ func (s *Store) recordUnwritten(err error) {
 	}
 }
 
-// clock is what tests make jump.
+// clock is replaced by tests.
 var clock = time.Now
 
 func now() string { return clock().UTC().Format(time.RFC3339Nano) }

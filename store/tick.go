@@ -9,10 +9,10 @@ import (
 	"nexufix/core/catalog"
 )
 
-// ErrManyTicks says that a job has no room for another step that is ticked: its document could not be read any more.
+// ErrManyTicks is returned when a job has no room for another ticked step: its document could not be read with it.
 var ErrManyTicks = fmt.Errorf("more than %d steps would be ticked", catalog.MostTicks)
 
-// Ticks are the steps of a job that are done: those of its document, and on them what was ticked since.
+// Ticks returns the steps of a job that are done: those of its document, and those ticked since.
 func (s *Store) Ticks(ctx context.Context, j *catalog.Job) ([]catalog.Tick, error) {
 	return ticks(ctx, s.db, j)
 }
@@ -27,7 +27,7 @@ func ticks(ctx context.Context, q sqlx.QueryerContext, j *catalog.Job) ([]catalo
 	return with.Ticks, nil
 }
 
-// Tick keeps ticks of a job; one without a time is taken off. It is no revision of the job. It answers with all that are done then.
+// Tick saves ticks of a job; one without a time is removed. It makes no revision of the job. It returns all steps that are done then.
 func (s *Store) Tick(ctx context.Context, j *catalog.Job, now []catalog.Tick) (all []catalog.Tick, err error) {
 	err = s.change(ctx, func(tx *sqlx.Tx) error {
 		for _, t := range now {

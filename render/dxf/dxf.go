@@ -1,6 +1,6 @@
 // Package dxf writes drawings as DXF, release 12 in ASCII, which every CAD
-// program, plotter and router reads: a unit is a millimetre, and what a line
-// shows is told by its layer.
+// program, plotter and router reads: a unit is a millimetre, and a line's layer
+// tells what it shows.
 package dxf
 
 import (
@@ -30,14 +30,14 @@ const (
 	Other   = "OTHER"
 )
 
-// layers in the file, with their colour numbers: the usual first ones, so that
-// each is told from the next.
+// layers in the file, with different colour numbers: the usual first
+// ones.
 var layers = []struct {
 	name   string
 	colour int
 }{{Drill, 1}, {Holes, 2}, {Outline, 7}, {Centre, 3}, {Level, 5}, {Studs, 6}, {Scale, 4}, {Text, 7}, {Other, 8}}
 
-// layerOf is where an item goes, by its tag.
+// layerOf returns the layer of an item, by its tag.
 func (w *writer) layerOf(i *drawing.Item) string {
 	if _, text := i.Shape.(drawing.Text); text {
 		return Text
@@ -71,8 +71,8 @@ func (w *writer) layerOf(i *drawing.Item) string {
 }
 
 // Write writes a drawing, texts in the given units. The layer of drill points
-// has a POINT for every place to drill: on a particular wall those that are
-// marked, with the plate's holes on a layer of their own; else the middle of
+// has a POINT for every place to drill: on a particular wall the marked
+// ones, with the plate's holes on a layer of their own; otherwise the middle of
 // every hole.
 func Write(d *drawing.Drawing, u quantity.Units) []byte {
 	w := writer{units: u}
@@ -121,14 +121,14 @@ type writer struct {
 	site  bool // the drawing is of a particular wall
 }
 
-// pair writes a group: its code, and its value.
+// pair writes a DXF group: its code and its value.
 func (w *writer) pair(code int, value string) { fmt.Fprintf(&w.Buffer, "%3d\r\n%s\r\n", code, value) }
 
 func (w *writer) number(code int, f float64) {
 	w.pair(code, strconv.FormatFloat(f, 'f', 6, 64))
 }
 
-// at writes a point, its x with the given code, its y ten higher.
+// at writes a point: its x with the given code, its y with ten more.
 func (w *writer) at(code int, p drawing.Point) {
 	w.number(code, p.X)
 	w.number(code+10, p.Y)
@@ -170,7 +170,7 @@ func (w *writer) item(i *drawing.Item) {
 	}
 }
 
-// middle is the middle of what points span.
+// middle returns the middle of the extent of points.
 func middle(points []drawing.Point) drawing.Point {
 	lo, hi := points[0], points[0]
 	for _, p := range points {
@@ -217,8 +217,8 @@ func (w *writer) text(s *drawing.Text, layer string) {
 	}
 }
 
-// plain writes a text in the letters of release 12: signs by their codes, no
-// line ends, other letters as \U+ with their number, as readers of today take it.
+// plain converts a text to release 12: signs by their codes, no
+// line ends, other letters as \U+ with their number, which present-day readers accept.
 func plain(s string) string {
 	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”",
 		`"`, "″", `"`, "…", "...", "·", "-",

@@ -1,6 +1,6 @@
-// Package html writes a step sequence as one page that stands alone, for a telephone at the wall
-// and for companies without a server: a step a screen, ticks that stay, a timer, both systems of
-// units. It has its styles, scripts and figures in it, and asks for nothing from outside.
+// Package html writes a step sequence as one self-contained page, for a telephone at the wall
+// and for companies without a server: one step a screen, saved ticks, a timer, both systems of
+// units. Styles, scripts and figures are in the page; it loads nothing from outside.
 package html
 
 import (
@@ -17,23 +17,23 @@ import (
 	"nexufix/render/svg"
 )
 
-// Page is what is written.
+// Page is what [Write] writes.
 type Page struct {
 	Sequence    *steps.Sequence
 	Figures     map[string]*drawing.Drawing // of the steps, by name
 	Photos      map[string][]byte           // of the steps, JPEG by id
 	Verdict     string
-	Fingerprint string // ticks are kept by it
+	Fingerprint string // ticks are saved under it
 	Inches      bool   // the system that is shown first
-	Served      bool   // by the server, so that it can be kept for when there is no network
+	Served      bool   // by the server, which lets the browser store it for use without a network
 
-	// What was measured at the wall, as it was typed, and what came of it; of a served page.
+	// What was measured at the wall, as typed, and the answers to it; of a served page.
 	Bar, Studs string
 	HasStuds   bool
 	Said       []Said
 }
 
-// Said is what came of something that was measured; wrong where the work must not go on by it.
+// Said is the answer to a measurement; Wrong means that work must not go on.
 type Said struct {
 	Text  quantity.Phrase
 	Wrong bool
@@ -48,16 +48,16 @@ var style string
 //go:embed page.js
 var script string
 
-// Worker is the script of a served page that hands it out again where there is no network.
+// Worker is the service worker of a served page: it answers with the stored page when there is no network.
 //
 //go:embed worker.js
 var Worker string
 
-// Manifest lets a telephone put a served page on its first screen.
+// Manifest lets a telephone put a served page on its home screen.
 const Manifest = `{"name": "Nexufix steps", "short_name": "Steps", "display": "standalone", "start_url": "/at/", "scope": "/at/"}`
 
-// Policy is the content security policy of the page: its own style and script, by their hashes, and
-// nothing from outside; a served one may ask its own server again.
+// Policy returns the content security policy of the page: its own style and script, by their hashes, and
+// nothing from outside; a served one may also request from its own server.
 func Policy(served bool) string {
 	out := "default-src 'none'; style-src '" + hash(style) + "'; script-src '" + hash(script) + "'; img-src data:; base-uri 'none'"
 	if served {
@@ -73,23 +73,23 @@ func hash(text string) string {
 
 var page = template.Must(template.New("page").Parse(source))
 
-// words are the page's, in the language of its sequence.
+// words writes the page's texts in the language of its sequence.
 type words struct{ language *quantity.Language }
 
-// Say is a sentence of the page's own.
+// Say writes a sentence of the page itself.
 func (w words) Say(format string, args ...any) template.HTML {
 	return w.Both(quantity.Say(format, args...))
 }
 
-// Both is a sentence in both systems of units, of which the page shows one.
+// Both writes a sentence in both systems of units, of which the page shows one.
 func (w words) Both(p quantity.Phrase) template.HTML { return both(p.For(w.language)) }
 
-// Plain is a sentence for where there are no elements, as in a title.
+// Plain writes a sentence without elements, as for a title.
 func (w words) Plain(format string, args ...any) string {
 	return quantity.Say(format, args...).For(w.language).In(quantity.Metric)
 }
 
-// Code is the language, as HTML names it.
+// Code returns the language code for HTML.
 func (w words) Code() string {
 	if w.language == nil {
 		return "en"
@@ -97,7 +97,7 @@ func (w words) Code() string {
 	return w.language.Code
 }
 
-// both is a sentence in both systems of units, of which the page shows one.
+// both writes a sentence in both systems of units, of which the page shows one.
 func both(p quantity.Phrase) template.HTML {
 	mm, in := html.EscapeString(p.In(quantity.Metric)), html.EscapeString(p.In(quantity.Imperial))
 	if mm == in {
@@ -106,7 +106,7 @@ func both(p quantity.Phrase) template.HTML {
 	return template.HTML(`<span class="mm">` + mm + `</span><span class="in">` + in + `</span>`)
 }
 
-// screen is one step as the template takes it.
+// screen is one step for the template.
 type screen struct {
 	steps.Step
 	Number  int
@@ -126,7 +126,7 @@ func (p *Page) Write() ([]byte, error) {
 	for i := range p.Sequence.Steps {
 		s := screen{Step: p.Sequence.Steps[i], Number: i + 1}
 		if d := p.Figures[s.Figure]; d != nil {
-			s.Picture = template.HTML(svg.Write(d, svg.Options{Both: true})) // made here; texts in it are escaped
+			s.Picture = template.HTML(svg.Write(d, svg.Options{Both: true})) // made by svg.Write, which escapes texts
 		}
 		for _, photo := range s.Photos {
 			if raw := p.Photos[photo.ID]; raw != nil {

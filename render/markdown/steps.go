@@ -10,7 +10,7 @@ import (
 	"nexufix/core/steps"
 )
 
-// Steps writes a sequence in the given units, in the language that it is in.
+// Steps writes a sequence in its language and the given units.
 func Steps(s *steps.Sequence, units quantity.Units) []byte {
 	w := writer{units: units, language: s.Language}
 	w.put("# %s\n\n**%s**\n\n%s", w.say("%v", s.Title), w.say("Draft, not approved"), w.say("Wall: %v.", s.Wall.Name()))
@@ -62,7 +62,7 @@ type writer struct {
 
 func (w *writer) put(format string, args ...any) { fmt.Fprintf(w, format, args...) }
 
-// say is a sentence in the page's language, escaped.
+// say writes a sentence in the page's language, escaped.
 func (w *writer) say(format string, args ...any) string {
 	return escape(quantity.Say(format, args...).For(w.language).In(w.units))
 }
@@ -131,5 +131,5 @@ func (w *writer) parts(title string, list []steps.Part) {
 var special = strings.NewReplacer(`\`, `\\`, "`", "\\`", "*", `\*`, "_", `\_`, "[", `\[`, "]", `\]`, "<", "&lt;", ">", "&gt;", "#", `\#`,
 	"|", `\|`)
 
-// escape keeps names from being read as markup.
+// escape escapes a name, so that it is not read as markup.
 func escape(s string) string { return special.Replace(s) }

@@ -23,13 +23,13 @@ import (
 
 const family = "Go"
 
-// faces are the fonts that ship, by the style that the library knows them by.
+// faces are the embedded fonts, by the library's name of the style.
 var faces = map[string][]byte{"": goregular.TTF, "B": gobold.TTF}
 
-// A font can stand in a PDF in two ways. With one byte a letter it has room for
-// 224 letters, is prepared once and costs nothing more; with two it has all of
-// its letters, and the library works a hundredth of a second on each document.
-// Nearly every sheet does with the letters of the first way: ASCII, those of
+// A font can be embedded in a PDF in two ways. With one byte a letter it has
+// 224 letters and is prepared once; with two it has all of
+// its letters, and takes the library 10 ms for each document.
+// Nearly every sheet needs only the letters of the first way: ASCII, those of
 // western Europe, and the signs of measures. upper are those above ASCII, from 0x80.
 var upper = []rune("−≥≤≈′″□→⅛⅜⅝⅞…–—‘’“”„•™€ŠšŽžŒœŸ‹›" +
 	"\u00a0¡¢£¤¥¦§¨©ª«¬\u00ad®¯°±²³´µ¶·¸¹º»¼½¾¿ÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖ×ØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõö÷øùúûüýþÿ")
@@ -42,7 +42,7 @@ var byteOf = sync.OnceValue(func() map[rune]byte {
 	return m
 })
 
-// short is a text in one byte a letter; not ok when a letter has none.
+// short encodes a text in one byte a letter; not ok if a letter has no code.
 func short(s string) (text string, ok bool) {
 	out := make([]byte, 0, len(s))
 	for _, r := range s {
@@ -58,7 +58,7 @@ func short(s string) (text string, ok bool) {
 	return string(out), true
 }
 
-// textsOf are the texts of a drawing's sheets.
+// textsOf returns the texts of a drawing's sheets.
 func textsOf(d *drawing.Drawing, units quantity.Units) []string {
 	texts := []string{d.Title, d.Warning.In(units), d.Across.In(units)}
 	for i := range d.Items {
@@ -69,7 +69,7 @@ func textsOf(d *drawing.Drawing, units quantity.Units) []string {
 	return texts
 }
 
-// allShort says whether every text can be written in one byte a letter.
+// allShort reports whether every text can be written in one byte a letter.
 func allShort(texts []string) bool {
 	for _, s := range texts {
 		if _, ok := short(render.Letters(s)); !ok {
@@ -79,7 +79,7 @@ func allShort(texts []string) bool {
 	return true
 }
 
-// letters is a text as the document's fonts take it.
+// letters encodes a text for the document's fonts.
 func (w *writer) letters(s string) string {
 	s = render.Letters(s)
 	if w.short {
@@ -88,8 +88,8 @@ func (w *writer) letters(s string) string {
 	return s
 }
 
-// prepared is a face with one byte a letter, as the library takes it: its
-// definition (ISO 32000-1, 9.6.3 and 9.8) as JSON, and the font file, packed.
+// prepared is a face with one byte a letter for the library: its
+// definition (ISO 32000-1, 9.6.3 and 9.8) as JSON, and the compressed font file.
 type prepared struct{ definition, file []byte }
 
 var shortFaces = sync.OnceValue(func() map[string]prepared {
@@ -120,7 +120,7 @@ func prepare(style string, raw []byte) (prepared, error) {
 		widths[0x80+i], names = w, append(names, "/"+name)
 	}
 	desc, name := m.descriptor()
-	desc.StemV = map[string]int{"": 70, "B": 120}[style] // as the library's own tool takes them
+	desc.StemV = map[string]int{"": 70, "B": 120}[style] // the values of the library's own tool
 	if m.err != nil {
 		return prepared{}, m.err
 	}
@@ -135,8 +135,8 @@ func prepare(style string, raw []byte) (prepared, error) {
 	return prepared{definition, file}, err
 }
 
-// measured reads a font's figures in thousandths of its size, as a PDF has them; the
-// first error stays.
+// measured reads a font's figures in thousandths of its size, the unit of PDF; it keeps the
+// first error.
 type measured struct {
 	font *sfnt.Font
 	b    sfnt.Buffer
@@ -147,8 +147,8 @@ var em = fixed.I(1000)
 
 func thousandths(x fixed.Int26_6) int { return int(math.Round(float64(x) / 64)) }
 
-// glyph is a letter's width and its name in the font; letters that it lacks are drawn
-// and named as those that a font has not.
+// glyph returns a letter's width and its name in the font; of a letter that the font lacks
+// those of .notdef.
 func (m *measured) glyph(r rune) (width int, name string) {
 	index, err := m.font.GlyphIndex(&m.b, r)
 	w, advErr := m.font.GlyphAdvance(&m.b, index, em, font.HintingNone)
@@ -157,8 +157,8 @@ func (m *measured) glyph(r rune) (width int, name string) {
 	return thousandths(w), name
 }
 
-// descriptor is what a PDF says of a font (ISO 32000-1, 9.8), and its name. Up is
-// positive there, and down in the font.
+// descriptor returns a font's descriptor (ISO 32000-1, 9.8) and its name. Up is
+// positive there; in the font down is.
 func (m *measured) descriptor() (fpdf.FontDescType, string) {
 	missing, _ := m.glyph(0xffff)
 	metrics, err := m.font.Metrics(&m.b, em, font.HintingNone)
@@ -174,7 +174,7 @@ func (m *measured) descriptor() (fpdf.FontDescType, string) {
 	return desc, name
 }
 
-// packed is a font's file as it stands in a PDF.
+// packed compresses a font's file for a PDF.
 func packed(raw []byte) ([]byte, error) {
 	var file bytes.Buffer
 	z, err := zlib.NewWriterLevel(&file, zlib.BestCompression)
@@ -184,11 +184,11 @@ func packed(raw []byte) ([]byte, error) {
 	if _, err := z.Write(raw); err != nil {
 		return nil, err
 	}
-	err = z.Close() // what is missing yet comes with the end
+	err = z.Close() // flushes the rest
 	return file.Bytes(), err
 }
 
-// addFonts gives a document the fonts that ship.
+// addFonts adds the embedded fonts to a document.
 func addFonts(doc *fpdf.Fpdf, inShort bool) {
 	for _, style := range []string{"", "B"} {
 		if inShort {

@@ -15,9 +15,9 @@ import (
 	"nexufix/core/steps"
 )
 
-// Pack is what leaves the company for one installation, on one paper: a cover, parts and tools, the
+// Pack is the document for one installation: a cover, parts and tools, the
 // steps with their figures, the measure card, what to do when something is wrong, what is left
-// over, a sheet to sign, and the template at 1:1 behind.
+// over, a sheet to sign, and the template at 1:1 at the end.
 type Pack struct {
 	Sequence    *steps.Sequence
 	Figures     map[string]*drawing.Drawing // of the steps, by name
@@ -33,7 +33,7 @@ type Pack struct {
 	Created     time.Time
 }
 
-// Sizes of lettering, as the library takes them: the height of a line's letters in millimetres.
+// Sizes of lettering: the height of a line's letters in millimetres.
 const (
 	bodySize  = 3.6
 	headSize  = 6.0
@@ -44,7 +44,7 @@ const (
 	below     = 16.0
 )
 
-// flow writes text down a page, and goes to the next one where it ends.
+// flow writes text down a page and continues on the next one.
 type flow struct {
 	*writer
 	p           *Pack
@@ -78,7 +78,7 @@ func (p *Pack) Write() ([]byte, error) {
 	return out.Bytes(), err
 }
 
-// texts are all that the pack writes, for the choice of its fonts.
+// texts returns all texts of the pack, to choose its fonts.
 func (p *Pack) texts() []string {
 	s := p.Sequence
 	out := []string{s.Language.Words(p.Verdict), p.Fingerprint}
@@ -133,7 +133,7 @@ func (p *Pack) texts() []string {
 	return out
 }
 
-// page begins a page, with what every page carries.
+// page begins a page with its header and footer.
 func (f *flow) page() {
 	f.AddPageFormat("P", fpdf.SizeType{Wd: f.wide, Ht: f.high})
 	if f.p.Release == nil {
@@ -173,7 +173,7 @@ func (f *flow) font(weight string, size float64) {
 
 func (f *flow) at(x, y float64, s string) { f.Text(x, y, f.letters(s)) }
 
-// clipped is a text on one line of a width.
+// clipped cuts a text to one line of a width.
 func (f *flow) clipped(s string, wide float64) string {
 	for n := len([]rune(s)); n > 1 && f.GetStringWidth(f.letters(s)) > wide; n-- {
 		s = drawing.Clip(s, float64(n-1))
@@ -181,14 +181,14 @@ func (f *flow) clipped(s string, wide float64) string {
 	return s
 }
 
-// room begins a new page where less than a height is left.
+// room begins a new page if less than a height is left.
 func (f *flow) room(high float64) {
 	if f.y+high > f.high-below {
 		f.page()
 	}
 }
 
-// lines breaks a text between words for a width, in the font that is set; a word that is wider
+// lines wraps a text to a width in the current font; a word that is wider
 // is broken.
 func (f *flow) lines(s string, wide float64) []string {
 	var out []string
@@ -216,7 +216,7 @@ func (f *flow) lines(s string, wide float64) []string {
 	return out
 }
 
-// A paragraph is one text of a step, as it is written.
+// A paragraph is one text of a step with its style.
 type paragraph struct {
 	text   string
 	weight string
@@ -226,7 +226,7 @@ type paragraph struct {
 	red    bool
 }
 
-// height is how much of a column a list of paragraphs takes.
+// height returns the height of paragraphs in a column.
 func (f *flow) height(list []paragraph, wide float64) float64 {
 	total := 0.0
 	for _, p := range list {
@@ -236,7 +236,7 @@ func (f *flow) height(list []paragraph, wide float64) float64 {
 	return total
 }
 
-// write writes paragraphs in a column, over pages where need be.
+// write writes paragraphs in a column, on several pages if needed.
 func (f *flow) write(list []paragraph, wide float64) {
 	for _, p := range list {
 		f.font(p.weight, p.size)
@@ -277,7 +277,7 @@ func (f *flow) bullet(s string) paragraph {
 
 func (f *flow) say(p quantity.Phrase) string { return p.For(f.p.Sequence.Language).In(f.p.Units) }
 
-// words are the pack's own, in its language.
+// words writes a text of the pack itself in its language.
 func (f *flow) words(format string, args ...any) string { return f.say(quantity.Say(format, args...)) }
 
 func (f *flow) cover() {
@@ -291,7 +291,7 @@ func (f *flow) cover() {
 		f.code(r)
 		list = append(list, paragraph{text: f.say(r.Standing()), size: bodySize, before: 3})
 	}
-	if len(s.Blocked) == 0 { // that display and bracket fit is beside the point where it must not hang
+	if len(s.Blocked) == 0 { // a verdict of fits must not be read where it must not be installed
 		list = append(list, paragraph{text: f.words(f.p.Verdict), weight: "B", size: 5, before: 8})
 	} else {
 		list = append(list, paragraph{text: f.words("Do not install."), weight: "B", size: headSize, before: 6, red: true})
@@ -358,7 +358,7 @@ func (f *flow) parts() {
 	}
 }
 
-// figureBelow draws a figure under what is written, on a page of its own where there is no room.
+// figureBelow draws a figure below the text, on a new page if there is no room.
 func (f *flow) figureBelow(d *drawing.Drawing, wide float64) {
 	f.y += 4
 	high := min(f.scale(d, wide, f.high-above-below)*d.Height(), f.high-above-below)
@@ -367,12 +367,12 @@ func (f *flow) figureBelow(d *drawing.Drawing, wide float64) {
 	f.y += high
 }
 
-// scale is what a drawing is made smaller or larger by to fit.
+// scale returns the factor that fits a drawing into a box.
 func (f *flow) scale(d *drawing.Drawing, wide, high float64) float64 {
 	return min(wide/d.Width(), high/d.Height())
 }
 
-// draw draws a drawing into a box, from its upper left corner, as large as it goes.
+// draw draws a drawing into a box, from its upper left corner, as large as fits.
 func (f *flow) draw(d *drawing.Drawing, x, y, wide, high float64) {
 	factor := f.scale(d, wide, high)
 	small := &drawing.Drawing{Pen: d.Pen * factor}
@@ -400,7 +400,7 @@ func (f *flow) steps() {
 		x := &s.Steps[i]
 		d := f.p.Figures[x.Figure]
 		if x.Figure == "bags" || seen[x.Figure] {
-			d = nil // it stands before, or with the parts
+			d = nil // it is shown with an earlier step or with the parts
 		}
 		seen[x.Figure] = true
 		f.step(i+1, x, d)
@@ -462,7 +462,7 @@ func (f *flow) step(n int, x *steps.Step, d *drawing.Drawing) {
 	}
 }
 
-// photo puts a photograph under its step, with what it shows.
+// photo draws a photograph below its step, with its caption.
 func (f *flow) photo(p *steps.Photo) {
 	raw := f.p.Photos[p.ID]
 	if raw == nil {
@@ -528,7 +528,7 @@ func (f *flow) leftovers() {
 	f.write(list, f.right-f.left)
 }
 
-// sign is the sheet that is signed at the wall.
+// sign writes the sheet that is signed at the wall.
 func (f *flow) sign() {
 	if len(f.p.Sequence.Steps) == 0 {
 		return
@@ -558,7 +558,7 @@ func (f *flow) sign() {
 		f.right-f.left)
 }
 
-// template puts the template's pages at 1:1 behind.
+// template adds the template's pages at 1:1.
 func (f *flow) template() error {
 	d := f.p.Template
 	if d == nil || len(f.p.Sequence.Steps) == 0 {

@@ -1,6 +1,6 @@
 // Package pdf writes drawings as PDF, to scale: a millimetre of the drawing is a millimetre on paper. A
-// sheet that is larger than the paper is written in tiles with marks to join them by, and every sheet has
-// two bars by which its print is checked. The same package writes the pack of an installation: cover,
+// sheet that is larger than the paper is written in tiles with joining marks, and every sheet has
+// two bars to check its print. The package also writes the pack of an installation: cover,
 // parts, steps with their figures, symptoms, template and card in one file.
 package pdf
 
@@ -15,7 +15,7 @@ import (
 	"nexufix/render"
 )
 
-// MostSheet is how long a page of a PDF can be, in millimetres: 14400 points.
+// MostSheet is the greatest length of a PDF page, in millimetres: 14400 points.
 const MostSheet = 14400.0 / 72 * 25.4
 
 // Sheet writes a drawing on one sheet of its own size.
@@ -32,7 +32,7 @@ func Sheet(d *drawing.Drawing, units quantity.Units, created time.Time) ([]byte,
 	return out.Bytes(), err
 }
 
-// across writes a text across a page, behind what comes.
+// across writes a watermark across a page, behind everything.
 func (w *writer) across(text quantity.Phrase, wide, high float64) {
 	if text.Empty() {
 		return
@@ -50,12 +50,12 @@ func (w *writer) across(text quantity.Phrase, wide, high float64) {
 	w.SetTextColor(34, 34, 38)
 }
 
-// begin begins a document of a drawing, at its upper left corner.
+// begin begins the document of a drawing.
 func begin(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, created time.Time) *writer {
 	return beginWith(d, size, units, created, textsOf(d, units))
 }
 
-// beginWith is begin for a document that writes these texts.
+// beginWith begins a document that contains these texts.
 func beginWith(d *drawing.Drawing, size fpdf.SizeType, units quantity.Units, created time.Time, texts []string) *writer {
 	doc := fpdf.NewCustom(&fpdf.InitType{UnitStr: "mm", Size: size})
 	doc.SetMargins(0, 0, 0)
@@ -75,14 +75,14 @@ type writer struct {
 	d     *drawing.Drawing
 	units quantity.Units
 	short bool // one byte a letter
-	// The point of the drawing that is at the page's upper left corner.
+	// The point of the drawing at the page's upper left corner.
 	left, top float64
 }
 
 func (w *writer) x(x float64) float64 { return x - w.left }
 func (w *writer) y(y float64) float64 { return w.top - y }
 
-// pen sets stroke and fill and says how the shape is painted: "D", "F", "FD"
+// pen sets stroke and fill and returns how the shape is painted: "D", "F", "FD"
 // or "" for not at all.
 func (w *writer) pen(s drawing.Style, filled bool) string {
 	p := render.PenFor(s)

@@ -18,9 +18,9 @@ import (
 var Papers = map[string][2]float64{"a4": {210, 297}, "letter": {215.9, 279.4}, "a3": {297, 420}}
 
 const (
-	margin  = 10.0 // that printers leave white
+	margin  = 10.0 // that printers cannot print on
 	footer  = 17.0 // scale bars, page number and sheet map
-	overlap = 12.0 // of neighbouring pages, where they are joined
+	overlap = 12.0 // of neighbouring pages
 )
 
 // Tile is a page of a tiled drawing: its row and column, and the part of the
@@ -32,16 +32,16 @@ type Tile struct {
 	Rows, Columns, Of, Num int
 }
 
-// At is where a point of the drawing is on the tile's paper, from its upper
+// At returns the place of a point of the drawing on the tile's paper, from the upper
 // left corner.
 func (t *Tile) At(p drawing.Point) (x, y float64) { return p.X - t.Left + margin, t.Top - p.Y + margin }
 
-// Shows says whether a point is on the tile.
+// Shows reports whether a point is on the tile.
 func (t *Tile) Shows(p drawing.Point) bool {
 	return p.X >= t.Left && p.X <= t.Left+t.Wide && p.Y <= t.Top && p.Y >= t.Top-t.High
 }
 
-// mayShow says whether a shape can be on the tile.
+// mayShow reports whether a shape may be on the tile.
 func (t *Tile) mayShow(s drawing.Shape) bool {
 	var points []drawing.Point
 	room := 1.0 // for pens
@@ -52,7 +52,7 @@ func (t *Tile) mayShow(s drawing.Shape) bool {
 		points = v.Points
 	case drawing.Circle:
 		points, room = []drawing.Point{v.Center}, v.Radius+1
-	case drawing.Text: // it may stand at any angle, and be in either system of units
+	case drawing.Text: // at any angle, and in either system of units
 		points, room = []drawing.Point{v.At}, 1+drawing.TextWidth(v.Text, v.Height)
 	default:
 		return true
@@ -64,9 +64,9 @@ func (t *Tile) mayShow(s drawing.Shape) bool {
 	return left-room <= t.Left+t.Wide && right+room >= t.Left && low-room <= t.Top && high+room >= t.Top-t.High
 }
 
-// Tiles lays a drawing out on a paper, upright or across, whichever takes fewer pages. The
+// Tiles divides a drawing into pages of a paper, portrait or landscape, whichever takes fewer. The
 // pages are shifted so that no place to drill, nor its label, is cut by an edge or lies
-// where pages are joined, if there is such a way; pages that show nothing are left out.
+// on a joint, if that is possible; pages that show nothing are left out.
 func Tiles(d *drawing.Drawing, paper string) ([]Tile, error) {
 	size, ok := Papers[paper]
 	if !ok {
@@ -104,10 +104,10 @@ func Tiles(d *drawing.Drawing, paper string) ([]Tile, error) {
 	return best, nil
 }
 
-// span is from where to where something reaches.
+// span is an interval in millimetres.
 type span struct{ from, to float64 }
 
-// toDrill are the reaches, across and up and down, of every place to drill with its label.
+// toDrill returns the horizontal and vertical spans of every place to drill with its label.
 func toDrill(d *drawing.Drawing) (across, down []span) {
 	boxes := map[string]*[2]span{}
 	for i := range d.Items {
@@ -147,9 +147,9 @@ func toDrill(d *drawing.Drawing) (across, down []span) {
 	return across, down
 }
 
-// shifted is where a row of pages begins, so that the fewest spans are cut by the joints, and
-// how many still are. What the pages have to spare beyond the drawing is shared at both ends
-// where it does not matter.
+// shifted returns where a row of pages begins so that its joints cut the fewest spans, and
+// how many they cut. Room to spare is divided equally between both ends if
+// that cuts no more.
 func shifted(spans []span, from, to, page float64, pages int) (start float64, cut int) {
 	spare := float64(pages)*(page-overlap) + overlap - (to - from)
 	cuts := func(start float64) (n int) {
@@ -174,8 +174,8 @@ func shifted(spans []span, from, to, page float64, pages int) (start float64, cu
 	return start, cut
 }
 
-// shown are the tiles that show something beside the frame: all of them where without the
-// others they could not be joined.
+// shown returns the tiles that show something besides the frame; all of them if the rest could not
+// be joined.
 func shown(d *drawing.Drawing, tiles []Tile) []Tile {
 	var out []Tile
 	for i := range tiles {
@@ -205,7 +205,7 @@ func shown(d *drawing.Drawing, tiles []Tile) []Tile {
 	return out
 }
 
-// inside says of a level or upright outline that the tile lies within it and shows none of it.
+// inside reports whether the tile lies within a rectangular outline and shows none of it.
 func (t *Tile) inside(s drawing.Shape) bool {
 	line, ok := s.(drawing.Line)
 	if !ok {
@@ -219,12 +219,12 @@ func (t *Tile) inside(s drawing.Shape) bool {
 	return true
 }
 
-// count is how many pages of a length, overlapping, cover a length.
+// count returns how many overlapping pages cover a length.
 func count(length, page float64) int {
 	return max(1, int(math.Ceil((length-overlap)/(page-overlap)-1e-9)))
 }
 
-// Tiled writes a drawing on pages that are joined at their marks. Every page
+// Tiled writes a drawing on pages with joining marks. Every page
 // has both scale bars, its number, and a map of the sheets.
 func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.Time) ([]byte, error) {
 	tiles, err := Tiles(d, paper)
@@ -238,8 +238,8 @@ func Tiled(d *drawing.Drawing, paper string, units quantity.Units, created time.
 	return out.Bytes(), err
 }
 
-// tiles writes the pages of the writer's drawing; begun is called on each, which is the first or
-// not.
+// tiles writes the pages of the writer's drawing; begun is called for each, with whether it is the
+// first.
 func (w *writer) tiles(tiles []Tile, begun func(first bool)) {
 	marks := Joins(w.d, tiles)
 	for i := range tiles {
@@ -260,7 +260,7 @@ func (w *writer) tiles(tiles []Tile, begun func(first bool)) {
 	}
 }
 
-// Joins are the marks at which pages are joined, in the drawing's millimetres:
+// Joins returns the joining marks, in the drawing's millimetres:
 // each is on all pages that meet there, and none is near a place to drill.
 func Joins(d *drawing.Drawing, tiles []Tile) []drawing.Point {
 	var out []drawing.Point
@@ -278,7 +278,7 @@ func Joins(d *drawing.Drawing, tiles []Tile) []drawing.Point {
 	return out
 }
 
-// clear picks two places along a joint that are away from every hole.
+// clear picks two places along a joint away from every hole.
 func clear(d *drawing.Drawing, at func(share float64) drawing.Point) []drawing.Point {
 	var out []drawing.Point
 	for _, half := range [][]float64{{0.3, 0.2, 0.4, 0.12, 0.25, 0.35, 0.45}, {0.7, 0.8, 0.6, 0.88, 0.75, 0.65, 0.55}} {
@@ -296,7 +296,7 @@ func clear(d *drawing.Drawing, at func(share float64) drawing.Point) []drawing.P
 	return out
 }
 
-// fromHoles is how far a place is from the nearest outline of a hole, up to
+// fromHoles returns the distance of a place from the nearest outline of a hole, up to
 // 100 mm.
 func fromHoles(d *drawing.Drawing, p drawing.Point) float64 {
 	room := 100.0
@@ -318,7 +318,7 @@ func fromHoles(d *drawing.Drawing, p drawing.Point) float64 {
 	return room
 }
 
-// joins draws the marks that a page shows.
+// joins draws the joining marks of a page.
 func (w *writer) joins(marks []drawing.Point, t *Tile) {
 	w.SetDrawColor(34, 34, 38)
 	w.SetLineWidth(0.15)
@@ -338,12 +338,12 @@ func (w *writer) joins(marks []drawing.Point, t *Tile) {
 	}
 }
 
-// words are the page's own, in the language of its drawing.
+// words writes a text of the page itself in the language of its drawing.
 func (w *writer) words(format string, args ...any) string {
 	return w.letters(quantity.Say(format, args...).For(w.d.Language).In(w.units))
 }
 
-// foot draws what every page carries below its picture.
+// foot draws the footer of a page.
 func (w *writer) foot(t *Tile) {
 	w.SetDrawColor(34, 34, 38)
 	w.SetLineWidth(0.2)

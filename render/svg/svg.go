@@ -1,6 +1,6 @@
 // Package svg writes drawings as SVG, to scale: a millimetre of the drawing is a millimetre of the
-// picture. Each item carries its tag in data-tag and its style as a class, so that the page lights up what
-// a finding is about with plain CSS.
+// picture. Each item has its tag in data-tag and its style as a class, so that the page highlights
+// what a finding is about with plain CSS.
 package svg
 
 import (
@@ -14,7 +14,7 @@ import (
 	"nexufix/render"
 )
 
-// Options say how a drawing is written.
+// Options of writing a drawing.
 type Options struct {
 	Units quantity.Units
 	// Both writes every text in both systems, with the classes u-mm and
@@ -22,9 +22,9 @@ type Options struct {
 	Both bool
 }
 
-// Write writes a drawing. Every item carries its tag in data-tag and its
-// style as class s-…, over plain presentation attributes that make the file
-// stand alone.
+// Write writes a drawing. Every item has its tag in data-tag and its
+// style as class s-…, and presentation attributes for use as a file
+// without a style sheet.
 func Write(d *drawing.Drawing, o Options) []byte {
 	w := writer{out: make([]byte, 0, 16<<10), d: d, o: o}
 	w.raw(`<svg xmlns="http://www.w3.org/2000/svg" width="`, num(d.Width()), `mm" height="`, num(d.Height()), `mm" viewBox="0 0 `,
@@ -39,7 +39,7 @@ func Write(d *drawing.Drawing, o Options) []byte {
 	return w.out
 }
 
-// across writes what stands across the sheet, behind everything.
+// across writes the watermark across the sheet, behind everything.
 func (w *writer) across() {
 	if w.d.Across.Empty() {
 		return
@@ -51,17 +51,17 @@ func (w *writer) across() {
 		html.EscapeString(w.d.Across.In(w.o.Units)), "</text>")
 }
 
-// writer appends to what is written so far: a page takes some thousand figures.
+// writer appends to a buffer: a page has some thousand figures.
 type writer struct {
 	out []byte
 	d   *drawing.Drawing
 	o   Options
 }
 
-// num is a coordinate, written to a thousandth of a millimetre.
+// num is a coordinate, written to 0.001 mm.
 type num float64
 
-// raw writes texts as they are, and coordinates.
+// raw writes texts without escapes, and coordinates.
 func (w *writer) raw(parts ...any) {
 	for _, p := range parts {
 		switch p := p.(type) {
@@ -90,7 +90,7 @@ func (w *writer) element(name, text string) {
 func (w *writer) x(x float64) num { return num(x - w.d.Min.X) }
 func (w *writer) y(y float64) num { return num(w.d.Max.Y - y) }
 
-// colour is an ink as SVG writes it.
+// colour writes an ink for SVG.
 func colour(i render.Ink) string {
 	if i == nil {
 		return "none"
