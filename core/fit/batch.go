@@ -69,7 +69,7 @@ func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool
 			o := &offers[x.used][i]
 			wanted := func(i int) bool { return lacking == nil || lacking(i, j) }
 			if !b.extra.Work.Gone() && slices.ContainsFunc(o.subjects, wanted) {
-				stacked := solver.Summary(o.layout, o.known, x.bracket, x.kits, b.policy, b.extra.Work)
+				stacked := solver.Summary(o.layout, o.known, x.bracket, x.kits)
 				if b.cells {
 					o.stacked[j] = stacked
 				}
@@ -125,7 +125,7 @@ func (b *batch) share(n int, do func(solver *stack.Solver, room *[2]Pairing, i i
 	var all workers.Group
 	for range min(n, runtime.GOMAXPROCS(0)) {
 		all.Go(func() {
-			solver, room := b.cache.NewSolver(), new([2]Pairing)
+			solver, room := b.cache.NewSolver(b.policy, b.extra.Work), new([2]Pairing)
 			for i := int(next.Add(1)) - 1; i < n; i = int(next.Add(1)) - 1 {
 				do(solver, room, i)
 			}

@@ -58,7 +58,7 @@ func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell 
 		if known := f.stacked[on.used]; known != nil {
 			p.stacked = known[on.number]
 		} else {
-			p.stacked = solver.Summary(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work)
+			p.stacked = solver.Summary(p.Layout, f.entry[on.used], on.bracket, on.kits)
 		}
 		p.GaveUp = p.stacked.Incomplete
 	}

@@ -52,7 +52,8 @@ type Extra struct {
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	slots := len(b.Interface.Slots)
 	extra.Work.Spend(judgeSteps + slots*slots/4)
-	return *newSubject(d, turn, extra, &policy, nil).on(new(newTarget(0, b, nil)), nil, new([2]Pairing))
+	var none *stack.Cache
+	return *newSubject(d, turn, extra, &policy, none).on(new(newTarget(0, b, none)), none.NewSolver(&policy, extra.Work), new([2]Pairing))
 }
 
 // judgeSteps is what judging a pairing costs beside its stack, in steps of the
@@ -113,7 +114,7 @@ func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairin
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solver) {
 	if f := s.begin(p, pattern, on); f != nil {
-		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, s.policy, s.extra.Work, p.room)
+		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, p.room)
 		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
 		p.why = answer.Why
 	}

@@ -98,56 +98,63 @@ func (m *Cache) number(key []byte) int32 {
 // long as the kit stays the same it keeps what the searches share, the candidates of equal holes, at
 // most [mostCandidates] of them for each thread.
 type Solver struct {
-	cache *Cache
-	shelf shelf
-	kits  [fastener.M8 + 1]struct {
+	cache  *Cache
+	policy *catalog.Policy
+	work   *Work
+	shelf  shelf
+	kits   [fastener.M8 + 1]struct {
 		kit   int32
 		lists [2]lists // from the kit alone, and with what can be sent
 		why   explainer
 	}
 }
 
-// NewSolver is a worker's; of the nil Cache it remembers nothing, and its answers are the same.
-func (m *Cache) NewSolver() *Solver {
-	s := &Solver{cache: m}
+// NewSolver returns a worker's solver for the cache's policy. With the nil Cache it remembers nothing, and
+// its answers are the same.
+func (m *Cache) NewSolver(policy *catalog.Policy, w *Work) *Solver {
+	s := &Solver{cache: m, policy: policy, work: w}
 	for t := range s.kits {
 		s.kits[t].kit = -1
 	}
 	return s
 }
 
-// Solve solves the problem of a layout on a bracket, of which known and kits
-// are what the cache has, and writes the answer out in a room, or where it holds for good.
-func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work, room *Room) Answer {
-	p := f.On(b, *policy)
+// Solve solves the problem of a layout on a bracket; known and kits are what the cache has for them. The answer
+// is written out in the room, or, if that is nil, for good.
+func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, room *Room) Answer {
+	p := s.problem(f, b)
 	if !s.remembers(f, known, kits) {
-		p.Work = w
 		return Solve(p)
 	}
-	return s.solution(f, known, b, kits, policy, w).of(&p, room)
+	return s.solution(f, known, b, kits).of(&p, room)
 }
 
-// Summary is that of the answer.
-func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) Summary {
+// Summary returns the answer's summary.
+func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers) Summary {
 	if !s.remembers(f, known, kits) {
-		answer := s.Solve(f, known, b, kits, policy, w, nil)
+		answer := s.Solve(f, known, b, kits, nil)
 		return answer.Summary()
 	}
-	return s.solution(f, known, b, kits, policy, w).summary
+	return s.solution(f, known, b, kits).summary
+}
+
+func (s *Solver) problem(f *BoltLayout, b *catalog.Bracket) Problem {
+	p := f.On(b, *s.policy)
+	p.Work = s.work
+	return p
 }
 
 func (s *Solver) remembers(f *BoltLayout, known *Entry, kits KitNumbers) bool {
-	return s != nil && s.cache != nil && int(kits[f.Thread]) < len(known.solutions)
+	return s.cache != nil && int(kits[f.Thread]) < len(known.solutions)
 }
 
-// solution is remembered, or searched for.
-func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, policy *catalog.Policy, w *Work) *solution {
+// solution looks a solution up, or searches for it.
+func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers) *solution {
 	m, kit := s.cache, kits[f.Thread]
 	if x := known.solutions[kit].Load(); x != nil {
 		return x
 	}
-	p := f.On(b, *policy)
-	p.Work = w
+	p := s.problem(f, b)
 	k := &s.kits[f.Thread]
 	if k.kit != kit {
 		k.kit = kit
@@ -170,7 +177,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		k.why.supply = m.stock(&p, kit, true)
 		x = s.shelf.unsolvable(k.why.why(&p))
 	}
-	if w.Exhausted() || m.solved.Load() >= mostSolutions {
+	if s.work.Exhausted() || m.solved.Load() >= mostSolutions {
 		return x // perhaps not all of it, or there is no room: it is not remembered
 	}
 	size := int64(1)
