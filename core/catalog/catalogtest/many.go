@@ -47,3 +47,18 @@ func Unlike(brackets []*catalog.Bracket) {
 			Length: mm(3) + quantity.Length(i)*quantity.Millimetre/10, Count: 4})
 	}
 }
+
+// Recessed gives each seventh display recessed holes, some without the recess's diameter, and rim offsets that a
+// caller told.
+func Recessed(displays []*catalog.Display) {
+	for i := 3; i < len(displays); i += 7 {
+		holes := displays[i].Patterns[0].Holes
+		for j := range holes {
+			holes[j].Recess = catalog.Given(mm(int64(3+i%8)), catalog.Sheet)
+			holes[j].Setback.Origin = catalog.Caller
+			if i%2 == 0 {
+				holes[j].RecessDiameter = catalog.Given(mm(22), catalog.Sheet)
+			}
+		}
+	}
+}
