@@ -70,8 +70,10 @@ export function WallFields({ view, errors, typedOver }: Props) {
   const edit = (change: (s: Site) => Site) => ask((a) => (typedOver ? { site: change(structuredClone(view.site)) } : settled(a, change(structuredClone(view.site)))));
   const editWall = (part: Partial<Schemas['Wall']>) => edit((s) => ({ ...s, wall: { ...s.wall!, ...part } }));
 
+  const withField = new Set(['site.place.center']); // errors that are said at their fields
   const field = (path: string, label: string, more: { step?: number; placeholder?: string; words?: boolean } = {}) => {
     const key = `site.${path}`;
+    if (!inList(path)) withField.add(bare(key));
     return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={inputs.changes[key]} error={errors[bare(key)]} />;
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2], beside?: ReactNode) => (
@@ -88,7 +90,6 @@ export function WallFields({ view, errors, typedOver }: Props) {
   );
   const centred = place.rule === 'center';
   const calm = useCalm(inputs.changes);
-  const mine = !calm ? [] : Object.entries(errors).filter(([path]) => path.startsWith('site.'));
   const studs = wall.type === 'wood_stud' || wall.type === 'metal_stud';
   const mode = wall.studs?.outlet !== undefined ? 'outlet' : wall.studs?.at_mm ? 'marked' : wall.studs ? 'spacing' : 'none';
   const strength = view.placements.find((p) => p.strength)?.strength;
@@ -113,13 +114,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
       });
     if (to === 'outlet' && hung >= 0) editWall({ studs: { outlet: hung, spacing_mm: wall.studs?.spacing_mm ?? 406.4, width_mm } });
   };
-  return (
+  const fields = (
     <>
-      {mine.map(([path, text]) => (
-        <FieldError key={path} id={errorId(path)}>
-          {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
-        </FieldError>
-      ))}
       <Head>Wall</Head>
       <Choice label="Wall" value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
       <FigureList>
@@ -351,6 +347,19 @@ export function WallFields({ view, errors, typedOver }: Props) {
       <Hint>{units === 'mm' ? 'Millimetres' : 'Inches'} unless a unit is typed. Measure the wall: nothing here knows it better.</Hint>
     </>
   );
+  return (
+    <>
+      {calm &&
+        Object.entries(errors)
+          .filter(([path]) => path.startsWith('site.') && !withField.has(path))
+          .map(([path, text]) => (
+            <FieldError key={path} id={errorId(path)}>
+              {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
+            </FieldError>
+          ))}
+      {fields}
+    </>
+  );
 }
 
 interface WallFieldProps {
@@ -375,9 +384,12 @@ const WallField = memo(function WallField({ path, step, placeholder, ...rest }: 
       return { changes };
     }, key);
   return (
-    <QuantityField {...rest} of={path} parts={16} step={step ?? (path.endsWith('_mm') ? 10 : 0)} placeholder={placeholder ?? '?'} errorAt={errorId(bare(key))} onType={type} />
+    <QuantityField {...rest} of={path} parts={16} step={step ?? (path.endsWith('_mm') ? 10 : 0)} placeholder={placeholder ?? '?'} errorAt={inList(path) ? errorId(bare(key)) : undefined} onType={type} />
   );
 });
+
+/** Whether a figure stands in a list, where there is no room below its field. */
+const inList = (path: string) => /\.\d+/.test(path);
 
 const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 const errorId = (path: string) => `error-${path.replace(/\W+/g, '-')}`;

@@ -52,7 +52,7 @@ export function WallSheet() {
   const [picture, setPicture] = useTab<Picture>('picture', ['wall', 'holding', 'build_up', 'side']);
   const [lit, setLit] = useState<string[]>([]);
   const [chosen, setChosen] = useState(0); // of a run
-  const keep = useSaveJob(request, judged.data);
+  const save = useSaveJob(request, judged.data);
   useCommands('On the wall', [{ key: 'm', does: 'the next drawing', run: () => setPicture(pictures[(pictures.findIndex(([p]) => p === picture) + 1) % pictures.length]![0]) }]);
   useEffect(() => {
     document.title = judged.data ? `The wall – ${judged.data.title}` : 'The wall – Nexufix';
@@ -93,13 +93,17 @@ export function WallSheet() {
   };
   return (
     <>
-      <AnswerLine head>
-        {view && <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />}
+      <AnswerLine head data-stale={refused ? 'yes' : 'no'}>
+        {view && (
+          <Box sx={{ opacity: refused ? 0.6 : 1 }}>
+            <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />
+          </Box>
+        )}
         <Typography variant="h1" noWrap sx={{ minWidth: 0 }}>
           {judged.data.title}
         </Typography>
         <Grow />
-        <JobBar key={inputs.site.id} onKeep={(id) => keep.mutate(id)} keeping={keep.isPending} />
+        <JobBar key={inputs.site.id} onSave={(id) => save.mutate(id)} saving={save.isPending} />
       </AnswerLine>
       {refused && !refused.problems && (
         <Alert severity="error" square>
@@ -252,7 +256,7 @@ function useJobs() {
 }
 
 /** The job that is open, to be saved under a name. */
-function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: boolean }) {
+function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: boolean }) {
   const { inputs, ask, undo, canUndo } = useWorkspace();
   const jobs = useJobs();
   const open = useOpenJob();
@@ -270,7 +274,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
   const another = jobs.data?.some((j) => j.id === id) && id !== inputs.site?.id;
   useCommands('The job', [
     // What is open here is saved; without a name it asks for one.
-    { key: 'mod+s', does: 'save the job', run: () => (id && !another && !keeping ? form.current?.requestSubmit() : field.current?.focus()) },
+    { key: 'mod+s', does: 'save the job', run: () => (id && !another && !saving ? form.current?.requestSubmit() : field.current?.focus()) },
   ]);
   return (
     <Bar
@@ -279,7 +283,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
       onSubmit={(e) => {
         e.preventDefault();
         if (another) void open(id);
-        else if (id) onKeep(id);
+        else if (id) onSave(id);
       }}
     >
       <Autocomplete
@@ -303,7 +307,7 @@ function JobBar({ onKeep, keeping }: { onKeep: (id: string) => void; keeping: bo
           Open
         </Button>
       ) : (
-        <Button color="inherit" type="submit" disabled={!id} loading={keeping}>
+        <Button color="inherit" type="submit" disabled={!id} loading={saving}>
           Save job
         </Button>
       )}
