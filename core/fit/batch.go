@@ -14,19 +14,19 @@ import (
 // bracket after another, so that the searches with its kit share what they find; then they are judged
 // one display after another.
 type batch struct {
-	cells   bool // are asked for, and no findings
+	cells   bool // only cells are wanted, no findings
 	targets []target
 	turn    catalog.Turn
 	extra   Extra
 	policy  *catalog.Policy
-	cache   *stack.Cache // nil: nothing is remembered, and nothing solved before
+	cache   *stack.Cache // nil: nothing is cached or solved in advance
 }
 
 // target is a bracket that subjects are judged on.
 type target struct {
 	bracket *catalog.Bracket
-	number  int              // of the batch's
-	used    int              // of a pattern's rows ([usedBy])
+	number  int              // its index in the batch
+	used    int              // the rows of a pattern that it uses ([usedBy])
 	kits    stack.KitNumbers // in the cache
 }
 
@@ -42,8 +42,8 @@ func newBatch(brackets []*catalog.Bracket, turn catalog.Turn, extra Extra, polic
 	return b
 }
 
-// prepare makes subjects of displays and solves their stacks. Where lacking is given, by display and
-// bracket, it is of those pairings only, and a display without any has no subject.
+// prepare makes the subjects of displays and solves their stacks. Lacking, if given, selects pairings by display
+// and bracket; a display without any has no subject.
 func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool) []*subject {
 	subjects := make([]*subject, len(displays))
 	workers.Each(len(displays), func(i int) {
@@ -79,8 +79,8 @@ func (b *batch) prepare(displays []*catalog.Display, lacking func(i, j int) bool
 	return subjects
 }
 
-// offer is what some subjects offer alike to the brackets that use the same rows, and, for cells, what the
-// stacks come to, by target.
+// offer is a bolt layout that some subjects have in common for brackets that use the same rows, and, for cells,
+// the summaries of its stacks, by target.
 type offer struct {
 	layout   *stack.BoltLayout
 	known    *stack.Entry
@@ -88,7 +88,7 @@ type offer struct {
 	stacked  []stack.Summary
 }
 
-// offersOf are those of subjects, by the use that brackets make of the rows.
+// offersOf returns the offers of subjects, by the rows that brackets use.
 func (b *batch) offersOf(subjects []*subject) (out [uses][]offer) {
 	for used := range out {
 		at := map[*stack.Entry]int{}
@@ -119,7 +119,7 @@ func (b *batch) offersOf(subjects []*subject) (out [uses][]offer) {
 	return out
 }
 
-// share does something for 0 … n−1 on all cores, each with a solver and a room of its own.
+// share calls do for 0 … n−1 on all cores, each with its own solver and room.
 func (b *batch) share(n int, do func(solver *stack.Solver, room *[2]Pairing, i int)) {
 	var next atomic.Int64
 	var all workers.Group

@@ -75,7 +75,7 @@ func (f fourCorners) String() string {
 	return strings.Join(all, ", ")
 }
 
-// corners are the corner holes that a bracket bolts to and the display lacks, and how many
+// corners returns the corner holes that a bracket bolts to and the display lacks, and how many
 // it bolts to.
 func (p *Pairing) corners() (lacks fourCorners, want int) {
 	plate := p.Bracket.Interface.Type == catalog.Plate
@@ -83,7 +83,7 @@ func (p *Pairing) corners() (lacks fourCorners, want int) {
 		if !used && !plate {
 			continue
 		}
-		bolted := used && (row == 0 || !p.corner.flat) // of one row, the other is not there
+		bolted := used && (row == 0 || !p.corner.flat) // a single row has no other
 		for side := range 2 {
 			want++
 			lacks[row][side] = !p.corner.hole[row][side] || !bolted
@@ -92,7 +92,7 @@ func (p *Pairing) corners() (lacks fourCorners, want int) {
 	return lacks, want
 }
 
-// cornered says which corners of a pattern, as it hangs, have a hole: top and
+// cornered is which corners of a pattern, as hung, have a hole: top and
 // bottom, left and right; and whether it is a single row.
 type cornered struct {
 	hole fourCorners
@@ -113,7 +113,7 @@ func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
 	return out
 }
 
-// turnCheck: the display's maker allows the way it hangs.
+// turnCheck: the display's maker allows the turn.
 func turnCheck(p *Pairing) (c Finding) {
 	if len(p.Display.Turns) > 0 && !slices.Contains(p.Display.Turns, p.Turn) {
 		c.Status = Fail
@@ -133,7 +133,7 @@ func turnWords(p *Pairing, c *Check) {
 	}
 }
 
-// hung is a turn in words.
+// hung describes a turn.
 func hung(t catalog.Turn) quantity.Phrase {
 	if t == 0 {
 		return quantity.Say("upright")

@@ -7,7 +7,7 @@ import (
 	"nexufix/core/stack"
 )
 
-// Cell is one pairing of a matrix in two bytes; 0 is one that was not judged.
+// Cell is one pairing of a matrix in two bytes; 0 is a pairing that was not judged.
 type Cell uint16
 
 // The bits of a cell: its verdict in three and the rule in five, each from 1 on; then two flags.
@@ -17,10 +17,10 @@ const (
 	cellParts = 1 << 9
 )
 
-// Verdict is the pairing's.
+// Verdict returns the pairing's verdict.
 func (c Cell) Verdict() Verdict { return Verdicts[c&(1<<cellRule-1)-1] }
 
-// Rule is the one that decided it, "" when every rule passes.
+// Rule returns the rule that decided it, "" if every rule passes.
 func (c Cell) Rule() Rule {
 	if rule := c >> cellRule & 31; rule > 0 {
 		return Rules[rule-1]
@@ -28,13 +28,13 @@ func (c Cell) Rule() Rule {
 	return ""
 }
 
-// SoleBlocker says that the rule is the only one that keeps it from fitting.
+// SoleBlocker reports whether the rule is the only one that keeps it from fitting.
 func (c Cell) SoleBlocker() bool { return c&cellSole != 0 }
 
-// NeedsParts says that parts have to be sent.
+// NeedsParts reports whether parts have to be sent.
 func (c Cell) NeedsParts() bool { return c&cellParts != 0 }
 
-// String is the cell in words, for tests.
+// String describes the cell, for tests.
 func (c Cell) String() string {
 	return fmt.Sprintf("%s by %q, sole %v, needs parts %v", c.Verdict(), c.Rule(), c.SoleBlocker(), c.NeedsParts())
 }
@@ -48,10 +48,10 @@ func (p *Pairing) Cell() Cell {
 	return t.cell(p)
 }
 
-// cell is the cell of the subject on a bracket. Rules that can no longer change it are not judged.
+// cell judges the subject on a bracket to a cell. Rules that can no longer change it are skipped.
 func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell {
 	if len(s.display.Patterns) > 1 {
-		return s.on(on, solver, room).Cell() // which pattern it is takes every rule
+		return s.on(on, solver, room).Cell() // the choice of a pattern takes every rule
 	}
 	p, t := &room[0], tally{}
 	if f := s.begin(p, len(s.display.Patterns)-1, on); f != nil {
@@ -75,11 +75,11 @@ func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell 
 	return t.cell(p)
 }
 
-// tally counts findings as a cell does. They are added with the worst consequence first.
+// tally counts findings for a cell. They are added with the worst consequence first.
 type tally struct {
 	worst   Status
-	decided int // by which of Rules, from 1 on; 0: none
-	against int // what keeps it from fitting
+	decided int // the deciding rule's index in Rules, from 1 on; 0: none
+	against int // how many rules keep it from fitting
 }
 
 func (t *tally) add(rule int, status Status) {
@@ -94,7 +94,7 @@ func (t *tally) add(rule int, status Status) {
 	}
 }
 
-// settled says that no other finding can change the cell.
+// settled reports whether no further finding can change the cell.
 func (t *tally) settled() bool { return t.worst == Fail && t.against > 1 }
 
 func (t *tally) cell(p *Pairing) Cell {
@@ -117,8 +117,8 @@ func (t *tally) cell(p *Pairing) Cell {
 	return c
 }
 
-// byConsequence are the places in Rules of the rules in the order of Consequence, and neededAt tells of
-// each of Rules whether its unknown leaves the verdict open.
+// byConsequence has the indices in Rules of the rules in the order of Consequence, and neededAt, for
+// each of Rules, whether an unknown leaves the verdict open.
 var byConsequence, neededAt = func() (order []int, open []bool) {
 	for _, r := range Consequence {
 		order = append(order, slices.Index(Rules, r))

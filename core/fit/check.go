@@ -1,12 +1,12 @@
 // Package fit judges a pairing: one display, hung with a turn, on one
 // bracket. Rules are independent: none is skipped because another failed.
 //
-// A rule is a row of the table in rules.go. Its function that ends in Check judges to a [Finding]: what
-// was compared, the value, the limit and the margin. The one that ends in Words makes a [Check] of it, with a
-// sentence and, where there is one, a remedy; that is done when somebody reads it ([Pairing.Words]).
+// A rule is a row of the table in rules.go. Its function that ends in Check returns a [Finding]: what
+// was compared, the value, the limit and the margin. The one that ends in Words turns it into a [Check] with a
+// sentence and, if there is one, a remedy, when somebody reads it ([Pairing.Words]).
 //
 // [Judge] judges one pairing. [Grid.Matrix] judges many displays on many brackets to a [Cell] each,
-// [Rows] to all their findings in the order of the displays. [Improve] looks for the one change that would
+// [Rows] to all their findings in the order of the displays. [Improve] looks for one change that would
 // help.
 package fit
 
@@ -33,7 +33,7 @@ func (s Status) String() string { return [...]string{"pass", "caution", "unknown
 // Statuses lists the statuses by name, in the order of the constants.
 var Statuses = []string{"pass", "caution", "unknown", "fail"}
 
-// Unit is what a measure counts in: nanometres, micrograms, millionths of a
+// Unit is the unit of a measure, which counts in nanometres, micrograms or millionths of a
 // degree.
 type Unit string
 
@@ -51,13 +51,13 @@ const (
 	Holes   Unit = "holes"
 )
 
-// Measure is a value against its (nearer) limit. Margin is negative where the
-// limit is not met. The zero Measure is none.
+// Measure is a value and its (nearer) limit. Margin is negative if the
+// limit is not met. The zero Measure means that nothing was measured.
 type Measure struct {
 	Value, Limit, Margin int64
 	Unit                 Unit
-	AtLeast              bool // the limit is a lower one
-	Coarse               bool // inches as on a wall, not as in a stack
+	AtLeast              bool // the limit is a lower limit
+	Coarse               bool // shown in 16ths of an inch, not in 64ths
 }
 
 // atMost measures a value that must not exceed a limit.
@@ -76,7 +76,7 @@ func AtMost(value, limit quantity.Length) Measure { return atMost(value, limit, 
 // AtLeast measures a length that must reach a limit.
 func AtLeast(value, limit quantity.Length) Measure { return atLeast(value, limit, MM) }
 
-// Given says whether there is a measure.
+// Given reports whether something was measured.
 func (m Measure) Given() bool { return m.Unit != "" }
 
 // In writes value and limit on one line, both rounded the safe way.
@@ -138,12 +138,12 @@ type Check struct {
 	Marks  []string // tags of the drawing's parts that the check is about; shared, not to be changed
 }
 
-// Same says that two checks are written the same.
+// Same reports whether two checks are written the same.
 func (c *Check) Same(o *Check) bool {
 	return c.Finding == o.Finding && c.Text.Same(o.Text) && c.Remedy.Same(o.Remedy) && slices.Equal(c.Marks, o.Marks)
 }
 
-// Sentences is what is found, and what would help where that is known.
+// Sentences joins the text and the remedy, if there is one.
 func (c *Check) Sentences() quantity.Phrase {
 	if c.Remedy.Empty() {
 		return c.Text

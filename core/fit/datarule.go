@@ -10,8 +10,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// dataCheck holds a display's figures against each other and against the
-// class table of the mounting-interface standard. What does not agree is a
+// dataCheck compares a display's figures with each other and with the
+// class table of the mounting-interface standard. A disagreement is a
 // reason to check a figure, never a failed match (practice).
 func dataCheck(d *catalog.Display) Check {
 	c := Check{Finding: Finding{Rule: DataRule}, Text: quantity.Say("The display's figures agree with each other.")}
@@ -60,8 +60,7 @@ func dataCheck(d *catalog.Display) Check {
 	return c
 }
 
-// DataCheck says what does not agree about a display's figures, as the data rule
-// does.
+// DataCheck returns the finding of the data rule for a display.
 func DataCheck(d *catalog.Display) Check { return dataCheck(d) }
 
 func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
@@ -81,7 +80,7 @@ func diagonalAgrees(d *catalog.Display, add func(string, ...any)) {
 	}
 }
 
-// beyond says whether something is farther from the middle than half of a size.
+// beyond reports whether something is farther from the middle than half of a size.
 func beyond(size quantity.Optional[quantity.Length], from quantity.Length) bool {
 	return size.Known && 2*from > size.Value
 }

@@ -9,9 +9,9 @@ import (
 	"nexufix/core/stack"
 )
 
-// Grid keeps the cells of the last matrix, so that the next one judges only what is new. Displays
-// and brackets go by identity: one that was changed is another. It takes two bytes a cell, and what
-// its [stack.Cache] takes; another policy empties it. It is safe for concurrent use; the zero Grid is
+// Grid stores the cells of the last matrix, so that the next one judges only what is new. Displays
+// and brackets are compared by pointer: a changed one has another. It takes two bytes a cell and the memory of
+// its [stack.Cache]; another policy empties it. It is safe for concurrent use; the zero Grid is
 // empty.
 type Grid struct {
 	mu       sync.Mutex
@@ -22,8 +22,8 @@ type Grid struct {
 }
 
 // Matrix judges every display with every bracket by every rule, on all cores,
-// and hands over each row as it is done, in any order, from one goroutine at a
-// time. It ends early when the context does, or when a row is refused. It says how many
+// and passes on each row when it is done, in any order, from one goroutine at a
+// time. It ends early when the context does, or when a row returns an error. It returns how many
 // pairings had to be judged, and whether some of their stacks were too much work.
 func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy,
 	done func(Row) error) (judged int, cut bool, err error) {
@@ -34,7 +34,7 @@ func (g *Grid) Matrix(ctx context.Context, displays []*catalog.Display, brackets
 	return int(m.judged.Load()), m.work.Exhausted(), err
 }
 
-// before lays out what is known of a matrix that is asked for.
+// before returns the stored cells of a requested matrix.
 func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy) (*stack.Cache, [][]Cell) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
@@ -57,12 +57,12 @@ func (g *Grid) before(displays []*catalog.Display, brackets []*catalog.Bracket, 
 	return g.cache, known
 }
 
-// save takes over what a run has judged, also one that was stopped.
+// save stores what a run has judged, also if it was stopped.
 func (g *Grid) save(m *matrix) {
 	g.mu.Lock()
 	defer g.mu.Unlock()
 	if m.cache != g.cache {
-		return // another policy has come meanwhile
+		return // the policy was changed meanwhile
 	}
 	g.brackets = map[*catalog.Bracket]int{}
 	for j, b := range m.brackets {

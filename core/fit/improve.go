@@ -11,8 +11,8 @@ import (
 	"nexufix/core/stack"
 )
 
-// Change is one thing that could be done otherwise about a pairing. Exactly
-// one of its fields is set beside the kind.
+// Change is one change to a pairing. Exactly
+// one of its fields is set besides the kind.
 type Change struct {
 	Kind    string // one of Changes; "" when nothing was found
 	Setting string // schools: the policy's field, bolt_school, size_school
@@ -20,23 +20,23 @@ type Change struct {
 	Arms    quantity.Length // arms: top hole row below the hook
 	Turn    catalog.Turn
 	Send    []stack.Supply // bolts, parts: what to send
-	Figure  string         // measure: thread depth, cup depth or step
+	Figure  string         // measure: thread depth, recess depth or rim offset
 	Holes   []string       // measure: at these holes
 	Within  quantity.Length
 	Bracket *catalog.Bracket
-	Verdict Verdict // what the pairing would come to
+	Verdict Verdict // of the changed pairing
 	Text    quantity.Phrase
 }
 
 // Changes are the kinds of change, in the order they are tried.
 var Changes = []string{"school", "arms", "turn", "bolts", "parts", "measure", "bracket"}
 
-// Improve finds what would make a failing or cautious pairing better, by
-// trying a finite list in the order of [Changes]: each is judged by every
-// rule, none is made up. It is the zero Change when nothing of these helps, or
-// when nothing is wrong. Parts that have to be sent are no fault here: a
-// pairing that lacks nothing else is helped by sending them. When the pairing's
-// work is at its end, what has not been tried is left out.
+// Improve finds a change that makes a failing or cautious pairing better, by
+// trying a finite list in the order of [Changes], each judged by every
+// rule. It returns the zero Change if none of them helps, or
+// nothing is wrong. Parts that have to be sent do not count as a fault: a
+// pairing that lacks nothing else is improved by sending them. When the pairing's
+// work is used up, the remaining changes are not tried.
 func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	before := p.trouble()
 	if before == (trouble{}) && (p.Stack == nil || len(p.Stack.Supplied) == 0) {
@@ -45,7 +45,7 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	again := func(change func(*inputs)) Pairing {
 		q := inputs{p.Display, p.Bracket, p.Turn, p.Extra, *p.Policy}
 		if p.Extra.Work.Exhausted() {
-			return *p // no gain: what else might be is left out
+			return *p // no gain: the work is used up
 		}
 		change(&q)
 		after := Judge(q.display, q.bracket, q.turn, q.extra, q.policy)
@@ -68,7 +68,7 @@ func Improve(p *Pairing, brackets []*catalog.Bracket) Change {
 	return otherBracket(p, again, before, brackets)
 }
 
-// inputs is what a pairing was judged from.
+// inputs are the inputs of a judgement.
 type inputs struct {
 	display *catalog.Display
 	bracket *catalog.Bracket
@@ -77,8 +77,8 @@ type inputs struct {
 	policy  catalog.Policy
 }
 
-// trouble counts what is wrong with a pairing, parts to be sent aside: open is
-// what could not be told and is only a condition.
+// trouble counts what is wrong with a pairing, except for parts to be sent: open are
+// unknowns that are only a condition.
 type trouble struct{ fails, unknowns, cautions, open int }
 
 func (p *Pairing) trouble() trouble {
@@ -98,22 +98,22 @@ func (p *Pairing) trouble() trouble {
 	return t
 }
 
-// onlyParts says whether a check is a caution for nothing but what has to be
+// onlyParts reports whether a check is a caution only because of parts to be
 // sent.
 func onlyParts(p *Pairing, c Finding) bool {
 	sent := p.Stack != nil && p.Stack.Status == stack.OK && len(p.Stack.Supplied) > 0
 	return sent && (c.Rule == StackRule || c.Rule == ThreadRule)
 }
 
-// less is a gain that is worth a change: fewer fails, then fewer unknowns,
+// less reports whether t is less trouble than o: fewer fails, then fewer unknowns,
 // then fewer cautions.
 func (t trouble) less(o trouble) bool {
 	return cmp.Or(cmp.Compare(t.fails, o.fails), cmp.Compare(t.unknowns, o.unknowns), cmp.Compare(t.cautions, o.cautions),
 		cmp.Compare(t.open, o.open)) < 0
 }
 
-// gains says whether a change is worth naming: what failed no longer fails,
-// what could not be told can be told, what was cautious is clean.
+// gains reports whether a change is worth naming: a fail, an unknown or a caution
+// is gone.
 func gains(after *Pairing, before trouble) bool {
 	t := after.trouble()
 	switch {
@@ -204,7 +204,7 @@ func otherTurn(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Ch
 	return Change{}
 }
 
-// sending helps a pairing that lacks nothing but parts, or whose bag's best is
+// sending improves a pairing that lacks nothing but parts, or whose best stack from the bag is
 // a caution that parts would cure: it is judged again with them in the bag.
 func sending(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Change {
 	if p.Pattern == nil {
@@ -244,7 +244,7 @@ func sending(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Chan
 			becomes(verdict))}
 }
 
-// itemsOf are pieces to send as lines of a bag.
+// itemsOf converts pieces to send to lines of a bag.
 func itemsOf(send []stack.Supply, t fastener.Thread) []catalog.Item {
 	var out []catalog.Item
 	for _, s := range send {

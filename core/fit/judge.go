@@ -18,8 +18,8 @@ type Pairing struct {
 	Extra       Extra
 	Policy      *catalog.Policy
 	Verdict     Verdict
-	Pattern     *catalog.Pattern  // the one used; nil when the display has none
-	Findings    []Finding         // in the order of Rules; [Pairing.Words] says them
+	Pattern     *catalog.Pattern  // the pattern used; nil if the display has none
+	Findings    []Finding         // in the order of Rules; see [Pairing.Words]
 	Layout      *stack.BoltLayout // the holes that are bolted to; nil without a pattern
 	Stack       *stack.Stack      // nil when there is none
 	Alternative *stack.Stack
@@ -27,28 +27,28 @@ type Pairing struct {
 	Hang        *hang.Hang // nil when the pattern does not fit the interface
 
 	stacked stack.Summary   // of the stack
-	why     *stack.Obstacle // why there is none; nil: to be asked
+	why     *stack.Obstacle // why there is none; nil: not yet computed
 
 	corner *cornered // of the pattern
 	side   WallSide
 	motion Motion
 	place  hang.Hang   // what Hang points to
 	data   *Check      // of the rule that looks at the display alone
-	room   *stack.Room // that its stacks are written out in; nil: they are its own
+	room   *stack.Room // for its stacks; nil: they are allocated
 }
 
-// Extra is what a request adds to display and bracket.
+// Extra is further input of a request.
 type Extra struct {
 	Accessories quantity.Mass                      // what hangs with the display
-	TopHoles    quantity.Optional[quantity.Length] // where the top hole row is wanted, below the hook; else where the school puts it
-	Work        *stack.Work                        // what may be done for it; nil: without an end
+	TopHoles    quantity.Optional[quantity.Length] // the chosen place of the top hole row, below the hook; else the school's
+	Work        *stack.Work                        // the limit of work; nil: none
 }
 
 // Judge judges a pairing by every rule. A display with several patterns is
 // tried with each: fewest fails, then the better stack, then the larger
-// pattern. It neither changes nor keeps what it is given. Where holes carry
-// trial bolts, the pairing's display has the figures these give, and figures that
-// contradict each other do not count for it.
+// pattern. It does not change its arguments. The pairing's display has the figures that
+// trial bolts give, and figures that
+// contradict each other do not improve its answer.
 func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extra, policy catalog.Policy) Pairing {
 	slots := len(b.Interface.Slots)
 	extra.Work.Spend(judgeSteps + slots*slots/4)
@@ -56,26 +56,26 @@ func Judge(d *catalog.Display, b *catalog.Bracket, turn catalog.Turn, extra Extr
 	return *newSubject(d, turn, extra, &policy, none).on(new(newTarget(0, b, none)), none.NewSolver(&policy, extra.Work), new([2]Pairing))
 }
 
-// judgeSteps is what judging a pairing costs beside its stack, in steps of the
+// judgeSteps is the work of judging a pairing without its stack, in steps of the
 // search.
 const judgeSteps = 100
 
-// subject is a display to be judged on one bracket after another, with what
-// these judgements share.
+// subject is a display that is judged on one bracket after another, with what
+// the judgements share.
 type subject struct {
-	display *catalog.Display // with the figures that trials give, and none that others contradict
+	display *catalog.Display // with the figures that trials give, and without contradicted ones
 	turn    catalog.Turn
 	extra   Extra
 	policy  *catalog.Policy
 	layouts []layouts // by pattern
 	corners []cornered
-	cache   *stack.Cache // nil: nothing is remembered
+	cache   *stack.Cache // nil: nothing is cached
 	data    Check        // of the rule that looks at the display alone
 }
 
-// layouts are a pattern's, by the use that brackets make of its rows ([usedBy]); nil until asked for.
-// With them what is remembered of them, and what their stacks come to, by target, where they were solved
-// before.
+// layouts are a pattern's bolt layouts, by the rows that brackets use ([usedBy]), made when needed;
+// with their cache entries, and the summaries of their stacks, by target, if these were solved
+// in advance.
 type layouts struct {
 	layout  [uses]*stack.BoltLayout
 	entry   [uses]*stack.Entry
@@ -93,8 +93,8 @@ func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *cata
 	return s
 }
 
-// on judges the subject on a bracket; solver is the worker's. Room is for the pairing and another to compare it with: it
-// holds until the next one is judged in the same room.
+// on judges the subject on a bracket with the worker's solver. Room has space for the pairing and another to compare
+// it with: the result is valid until the next one is judged in the same room.
 func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairing {
 	best, other := &room[0], &room[1]
 	if len(s.display.Patterns) == 0 {
@@ -127,7 +127,7 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 	p.Verdict = verdict(p.Findings, p.stacked.Supplies)
 }
 
-// begin sets a pairing up; the layouts are nil where no stack can be looked for.
+// begin sets a pairing up; it returns nil if no stack can be searched for.
 func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0],
 		data: &s.data, room: p.room}
@@ -152,7 +152,7 @@ func (p *Pairing) hang() {
 	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0 || p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
 }
 
-// finding is what a rule, by its place in Rules, finds of a pairing.
+// finding returns the finding of a rule, by its index in Rules.
 func (s *subject) finding(p *Pairing, rule int) Finding {
 	if rules[rule].judge == nil {
 		return s.data.Finding
@@ -160,7 +160,7 @@ func (s *subject) finding(p *Pairing, rule int) Finding {
 	return rules[rule].judge(p)
 }
 
-// layout is what a pattern offers to a bracket, set up once for all that bolt to
+// layout returns a pattern's bolt layout for a bracket, made once for all brackets that bolt to
 // the same holes.
 func (s *subject) layout(pattern int, on *target) *layouts {
 	f := &s.layouts[pattern]
@@ -171,7 +171,7 @@ func (s *subject) layout(pattern int, on *target) *layouts {
 	return f
 }
 
-// usedBy is the use that a bracket makes of a pattern's rows, of so many uses.
+// usedBy encodes which rows of a pattern a bracket uses, as a number below uses.
 func usedBy(b *catalog.Bracket) (used int) {
 	for bit, is := range [...]bool{b.UsesTop(), b.UsesBottom(), b.Interface.Type == catalog.Plate} {
 		if is {
@@ -183,10 +183,10 @@ func usedBy(b *catalog.Bracket) (used int) {
 
 const uses = 8
 
-// Problem is what the pairing's stack was solved for.
+// Problem returns the problem that the pairing's stack solves.
 func (p *Pairing) Problem() stack.Problem { return p.Layout.On(p.Bracket, *p.Policy) }
 
-// preferredTo says whether p's pattern is to be preferred to o's.
+// preferredTo reports whether p's pattern is preferred to o's.
 func (p *Pairing) preferredTo(o *Pairing) bool {
 	if a, b := p.fails(), o.fails(); a != b {
 		return a < b
@@ -225,7 +225,7 @@ func (p *Pairing) Better(o *Pairing) bool {
 	return false
 }
 
-// Words are the checks in words, in the order of Rules.
+// Words returns the checks in words, in the order of Rules.
 func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
 
 // AppendWords appends them.
@@ -238,7 +238,7 @@ func (p *Pairing) AppendWords(out []Check) []Check {
 	return out
 }
 
-// inWords is a finding of a rule in words.
+// inWords returns the finding of a rule in words.
 func (p *Pairing) inWords(rule int) (c Check) {
 	p.putInWords(&c, rule)
 	return c
@@ -253,7 +253,7 @@ func (p *Pairing) putInWords(c *Check, rule int) {
 	rules[rule].words(p, c)
 }
 
-// Check is the outcome of a rule in words; the zero Check for one that was not judged.
+// Check returns the outcome of a rule in words; the zero Check if it was not judged.
 func (p *Pairing) Check(rule Rule) Check {
 	for i := range p.Findings {
 		if p.Findings[i].Rule == rule {
@@ -263,7 +263,7 @@ func (p *Pairing) Check(rule Rule) Check {
 	return Check{}
 }
 
-// Blocked are the checks that keep a pairing from being installed, in words: every fail,
+// Blocked returns the checks that keep a pairing from being installed, in words: every fail,
 // and every unknown that leaves the verdict open.
 func (p *Pairing) Blocked() []Check {
 	var out []Check

@@ -24,19 +24,19 @@ type matrix struct {
 	brackets []*catalog.Bracket
 	policy   *catalog.Policy
 	cache    *stack.Cache
-	known    [][]Cell     // by display and bracket, what need not be judged; nil: all has to be
+	known    [][]Cell     // cells that need not be judged, by display and bracket; nil: none
 	judged   atomic.Int64 // pairings
 	work     *stack.Work
 }
 
-// What a matrix may do, in steps of the search: so many, and so many more for each
-// pairing. Twenty million steps are a second of a processor.
+// The limit of work of a matrix, in steps of the search: a fixed number, and more for each
+// pairing. Twenty million steps take a processor one second.
 const (
 	matrixSteps = 8_000_000
 	cellSteps   = 180
 )
 
-// blockSizes are those of the blocks of displays in which a matrix is judged: the first is small, so
+// blockSizes are how many displays of a matrix are judged at a time: few at first, so
 // that the first rows come soon.
 var blockSizes = []int{64, 4096}
 
@@ -63,8 +63,8 @@ func (m *matrix) run(ctx context.Context, done func(Row) error) error {
 	return context.Cause(ctx)
 }
 
-// judge judges subjects with all brackets, those cells aside that are known, and makes them known.
-// A unit of work is a display with a part of the brackets; with many displays it is all of them.
+// judge judges subjects with all brackets, except for known cells.
+// A unit of work is a display with some of the brackets; if there are many displays, with all of them.
 func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, first int, done func(Row)) {
 	part := max(1, len(m.brackets))
 	if len(subjects) < 64 {
@@ -82,7 +82,7 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 		i, from := unit/parts, unit%parts*part
 		for j := from; j < min(from+part, len(m.brackets)); j++ {
 			if ctx.Err() != nil {
-				return // nobody takes the row any more
+				return // the receiver has stopped
 			}
 			cell := &rows[i].Cells[j]
 			if m.known != nil && m.known[first+i][j] != 0 {
@@ -102,17 +102,17 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 		defer turn.Unlock()
 		if ctx.Err() == nil {
 			done(rows[i])
-			rows[i].Cells = nil // the taker's now
+			rows[i].Cells = nil // they belong to the receiver now
 		}
 	})
 }
 
-// mostCovering is how many brackets Cover chooses at the most.
+// mostCovering is the largest number of brackets that Cover chooses.
 const mostCovering = 3
 
-// Cover finds the brackets, at most three, that between them take the most
-// displays: exact; of equal ones the fewest and first. It gives the brackets'
-// indices and the displays that none of them takes, and ends early, with an
+// Cover finds the brackets, at most three, that together fit the most
+// displays: exactly; of equal sets the smallest and first. It returns the brackets'
+// indices and the displays that none of them fits, and ends early, with an
 // error, when the context does.
 func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, err error) {
 	c := cover{ctx: ctx, words: (len(rows) + 63) / 64, best: -1}
@@ -127,7 +127,7 @@ func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, e
 			}
 		}
 	}
-	for c.most = 1; c.most <= mostCovering; c.most++ { // fewest first: more only where they take more
+	for c.most = 1; c.most <= mostCovering; c.most++ { // fewest first: more only if they fit more
 		c.try(c.takes, nil, make([]uint64, c.words), 0)
 	}
 	if err := ctx.Err(); err != nil {
@@ -145,7 +145,7 @@ func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, e
 	return c.chosen, left, nil
 }
 
-// taken is the displays that a bracket takes, and how many of them count.
+// taken is the set of displays that a bracket fits, and how many of them count.
 type taken struct {
 	bracket  int
 	displays []uint64
@@ -157,14 +157,14 @@ type cover struct {
 	words  int
 	takes  []taken
 	most   int   // brackets in a set
-	best   int   // displays taken
+	best   int   // displays that fit
 	chosen []int // rising
 }
 
-// try adds to a set of brackets, of which have is what it takes, in every way
-// that can still be better: none of the rest adds more than it would alone, so
-// the rest is walked from the most down, and left where even the most of them
-// would not do.
+// try adds brackets to a set that fits the displays in have, in every way
+// that can still be better. A bracket adds at most what it fits alone, so
+// the rest is tried from the largest down, and skipped once even the largest
+// is not enough.
 func (c *cover) try(rest []taken, set []int, have []uint64, count int) {
 	if count > c.best {
 		c.best, c.chosen = count, slices.Sorted(slices.Values(set))

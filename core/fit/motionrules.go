@@ -8,8 +8,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Motion is what a bracket's tilt and swivel do with a display hung on it:
-// angles in degrees, as far as the wall allows, tilted while closed, swung at
+// Motion is how far a display can tilt and swivel on a bracket:
+// angles in degrees that the wall allows, tilted while closed, swung at
 // full reach.
 type Motion struct {
 	TiltDown, TiltUp, Swivel quantity.Optional[float64]
@@ -17,13 +17,13 @@ type Motion struct {
 
 // Motion computes how far the display could tilt and swivel before it, or
 // something that stands out of its back, touches the wall; an angle is missing
-// where a figure is.
+// if a figure is.
 func (p *Pairing) Motion() Motion { return p.MotionOn(&p.side) }
 
-// MotionOn is Motion of a display whose wall plates are somewhere else.
+// MotionOn is Motion with wall plates at other places.
 func (p *Pairing) MotionOn(side *WallSide) Motion { return p.motionOn(side, true, true) }
 
-// motionOn is MotionOn of what is asked for.
+// motionOn computes only what is wanted of MotionOn.
 func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
 	var m Motion
 	b := p.Bracket
@@ -80,8 +80,8 @@ func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
 	return m
 }
 
-// standsOut is how far a zone stands out past the rest plane: a protrusion, or
-// a plug in its socket; false when it is not known.
+// standsOut returns how far a zone stands out past the rest plane: a protrusion, or
+// a plug in its socket; false if it is not known.
 func standsOut(z *catalog.Zone) (quantity.Length, bool) {
 	if z.Kind == "protrusion" {
 		return max(z.Out.Value, z.Plug.Value-z.Setback.Or(0)), z.Out.Known
@@ -89,8 +89,8 @@ func standsOut(z *catalog.Zone) (quantity.Length, bool) {
 	return z.Plug.Value - z.Setback.Or(0), z.Plug.Known || z.Kind != "port"
 }
 
-// allows compares an angle the wall allows with the bracket's range, which a kind that
-// moves and does not give it has not on record.
+// allows compares an angle that the wall allows with the bracket's range; for a kind of bracket that
+// moves, an absent range is unknown.
 func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64]) (c Finding) {
 	switch {
 	case !has.Known && moves:
@@ -107,7 +107,7 @@ func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.
 	return c
 }
 
-// Within is an angle of the bracket's as far as the wall lets the display move, as it is shown; not known where either is not.
+// Within returns an angle of the bracket limited by the wall, as it is shown; unknown if either is.
 func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float64]) quantity.Optional[quantity.Angle] {
 	if has.Value == 0 || !has.Known {
 		return has
@@ -117,12 +117,12 @@ func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float6
 	return has
 }
 
-// allowedAngle rounds down what the wall allows.
+// allowedAngle rounds down an angle that the wall allows.
 func allowedAngle(allowed quantity.Optional[float64]) quantity.Angle {
 	return quantity.Angle(math.Floor(max(0, allowed.Value) * float64(quantity.Degree)))
 }
 
-// motionWords are those of such a comparison.
+// motionWords puts such a comparison into words.
 func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional[quantity.Angle]) {
 	switch {
 	case c.Status == Unknown && !has.Known:
@@ -145,12 +145,12 @@ func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional
 	}
 }
 
-// moves says whether a kind of bracket tilts, or swivels: a range that such a
-// one does not give is not known, and not none.
+// moves reports whether a kind of bracket tilts, or swivels: if it does, an absent range
+// is unknown, not zero.
 func tilts(kind string) bool   { return kind == "tilt" || kind == "full_motion" || kind == "ball" }
 func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" }
 
-// tiltingUp says that of the two ways to tilt, up is the worse.
+// tiltingUp reports whether tilting up is worse than tilting down.
 func (p *Pairing) tiltingUp() (c Finding, up bool) {
 	b, moves := p.Bracket, tilts(p.Bracket.Kind)
 	down, other := allows(b.TiltDown, moves, p.motion.TiltDown), allows(b.TiltUp, moves, p.motion.TiltUp)
@@ -259,8 +259,8 @@ func tenths(t quantity.Torque) string {
 	return ((t + step - 1) / step * step).String()
 }
 
-// cgFromPattern is the display's centre of gravity as hung, above and right of
-// the pattern's centre; missing where the display's edges are.
+// cgFromPattern returns the display's centre of gravity as hung, above and right of
+// the pattern's centre; unknown if the display's edges are.
 func (p *Pairing) cgFromPattern() (above, right quantity.Optional[quantity.Length]) {
 	if p.Pattern == nil {
 		return above, right
@@ -276,6 +276,6 @@ func (p *Pairing) cgFromPattern() (above, right quantity.Optional[quantity.Lengt
 	return above, right
 }
 
-// cgDepth is how far the centre of gravity is in front of the rest plane: half
+// cgDepth returns how far the centre of gravity is in front of the rest plane: half
 // the depth (practice).
 func (p *Pairing) cgDepth() quantity.Length { return p.Display.Depth.Value.HalfUp() }

@@ -9,18 +9,18 @@ import (
 )
 
 // MeasurementPriority is a figure of a display that is not measured on the bench, and how
-// many of its pairings would be judged better if it were and stayed what it
-// is, or cannot be judged without it.
+// many of its pairings would be judged better if a measurement confirmed it,
+// or cannot be judged without it.
 type MeasurementPriority struct {
-	Figure   string // by its path in the exchange format, without an index of holes
+	Figure   string // its path in the exchange format, without the index of a hole
 	Holes    []string
 	Known    bool
 	Pairings int
 }
 
-// MeasurementPriorities lists the figures of a display whose measuring would settle
-// most pairings with the given brackets, the most first. Work that is at its end
-// leaves brackets and figures out.
+// MeasurementPriorities lists the figures of a display by how many pairings with
+// the given brackets a measurement would settle. When the work is used up,
+// brackets and figures are left out.
 func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, policy catalog.Policy, work *stack.Work) []MeasurementPriority {
 	var before []Pairing
 	for _, b := range brackets {
@@ -41,7 +41,7 @@ func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, poli
 			out = append(out, w)
 		}
 	}
-	// What is not known at all leaves verdicts open.
+	// Missing figures leave verdicts open.
 	for _, f := range []struct {
 		name  string
 		rule  Rule
@@ -88,13 +88,13 @@ var holeFigures = []holeFigure{
 	{"setback_mm", func(h *catalog.Hole) *catalog.Figure { return &h.Setback }},
 }
 
-// row is holes of a pattern that are measured together.
+// row is a row of holes that are measured together.
 type row struct {
 	pattern int
 	holes   []int
 }
 
-// holesByRow are the holes of each pattern at one height.
+// holesByRow returns the rows of holes of each pattern.
 func holesByRow(d *catalog.Display) []row {
 	var out []row
 	for i := range d.Patterns {
@@ -110,8 +110,8 @@ func holesByRow(d *catalog.Display) []row {
 	return out
 }
 
-// without is the display as if a figure of the row had been measured on the
-// bench; nil when it has been.
+// without returns the display as if a figure of the row had been measured on the
+// bench; nil if it has been.
 func (r row) without(d *catalog.Display, f holeFigure) (MeasurementPriority, *catalog.Display) {
 	w := MeasurementPriority{Figure: f.name, Known: true}
 	out := *d
@@ -137,7 +137,7 @@ func (r row) without(d *catalog.Display, f holeFigure) (MeasurementPriority, *ca
 	return w, &out
 }
 
-// stackHinges says whether an unknown stack waits for a figure of some holes.
+// stackHinges reports whether an unknown stack depends on a figure of some holes.
 func stackHinges(p *Pairing, figure string, holes []string) bool {
 	if p.Layout == nil {
 		return false

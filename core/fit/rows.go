@@ -9,10 +9,10 @@ import (
 	"nexufix/core/workers"
 )
 
-// Rows judges every display with every bracket in one way of hanging, on all cores;
-// equal stacks are solved once. Of each display row makes something of its pairings,
-// which it must not keep: a pairing holds until the next one is taken. done gets what
-// was made, display by display in their order, and ends the work with an error.
+// Rows judges every display with every bracket in one turn, on all cores;
+// equal stacks are solved once. For each display, row converts its pairings to a result;
+// a pairing is valid until the next one is taken. done gets the results
+// in the order of the displays, and ends the work by an error.
 func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn catalog.Turn, policy catalog.Policy,
 	row func(iter.Seq[*Pairing]) (T, error), done func(T) error) error {
 	var all *batch
@@ -39,15 +39,15 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 	return nil
 }
 
-// The stacks of so many pairings, of so many displays at the most, are solved before they are written:
-// a solution takes 150 bytes, a display that is being judged a few thousand.
+// How many pairings and displays at most are solved before their results are written:
+// a solution takes 150 bytes, a subject a few thousand.
 const (
 	blockPairings = 200_000
 	blockDisplays = 2_000
 )
 
-// inOrder makes something of each item, on all cores, and hands it over in the order of
-// the items; the quickest is only so far ahead. The first error ends the work.
+// inOrder converts each item, on all cores, and passes the results on in the order of
+// the items; no core is more than a few items ahead. The first error ends the work.
 func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) error {
 	type made struct {
 		value T
@@ -81,7 +81,7 @@ func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) 
 		all.Go(func() {
 			for t := range tasks {
 				func() {
-					defer close(t.made) // also of one that panics
+					defer close(t.made) // also if it panics
 					value, err := make1(t.item)
 					t.made <- made{value, err}
 				}()
@@ -92,7 +92,7 @@ func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) 
 	for m := range order {
 		got, ok := <-m
 		if !ok {
-			break // it panicked, and so does Wait
+			break // it panicked; Wait panics again
 		}
 		if err = got.err; err == nil {
 			err = done(got.value)
@@ -102,7 +102,7 @@ func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) 
 		}
 	}
 	close(stop)
-	for range order { // so that nobody waits to hand something over
+	for range order { // so that no sender blocks
 	}
 	all.Wait()
 	return err

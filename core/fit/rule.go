@@ -23,7 +23,7 @@ const (
 	DataRule       Rule = "data"
 )
 
-// RuleNames are what people call the rules of a pairing.
+// RuleNames are the names of the rules that people read.
 var RuleNames = map[Rule]string{
 	PatternRule: "Hole pattern", BoltsRule: "Bolts per arm", ThreadRule: "Thread", StackRule: "Bolt stack", LoadRule: "Load", SizeRule: "Size",
 	TurnRule: "Turn", ArmsRule: "Arms", PortsRule: "Ports", PlugsRule: "Plugs", ProtrusionRule: "Stands out", TiltRule: "Tilt",
@@ -42,7 +42,7 @@ var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule
 // String is the name in the exchange format.
 func (r Rule) String() string { return string(r) }
 
-// needed are the rules whose unknown leaves the verdict open.
+// needed reports whether an unknown of a rule leaves the verdict open.
 func needed(r Rule) bool {
 	switch r {
 	case PatternRule, ThreadRule, StackRule, LoadRule, SizeRule:

@@ -9,9 +9,9 @@ import (
 	"nexufix/core/quantity"
 )
 
-// rules are the rules of a pairing, in the order of [Rules]: what of the drawing each is
-// about, whether it asks where the display hangs, how it judges, and its words. The data rule looks at the
-// display alone, once.
+// rules are the rules of a pairing, in the order of [Rules]: the parts of the drawing that each is
+// about, whether it depends on where the display hangs, its judgement, and its words. The data rule depends on the
+// display alone and is judged once.
 var rules = [...]struct {
 	rule  Rule
 	marks []string
@@ -40,14 +40,14 @@ var rules = [...]struct {
 func (c *Check) say(format string, args ...any)    { c.Text = quantity.Say(format, args...) }
 func (c *Check) advise(format string, args ...any) { c.Remedy = quantity.Say(format, args...) }
 
-// patternName writes a pattern as the trade names it, in whole millimetres
-// whatever the units.
+// patternName writes a pattern as the trade names it, in millimetres
+// in either system of units.
 func patternName(w, h quantity.Length) string {
 	return quantity.FormatDecimal(int64(w), 6) + " × " + quantity.FormatDecimal(int64(h), 6)
 }
 
-// A rule judges to a status and a measure in a function that ends in Check; what it found
-// is put into words by the one that ends in Words, when somebody reads it.
+// A rule's function that ends in Check returns status and measure; the one that ends in Words
+// puts these into words, when somebody reads them.
 
 func patternCheck(p *Pairing) (c Finding) {
 	if p.Pattern == nil {
@@ -117,7 +117,7 @@ func threadCheck(p *Pairing) (c Finding) {
 	return c
 }
 
-// threadContradicted is what speaks against the pattern's thread, nil for nothing.
+// threadContradicted returns what contradicts the pattern's thread, or nil.
 func (p *Pairing) threadContradicted() *catalog.Contradiction {
 	for i := range p.Pattern.Contradictions {
 		if x := &p.Pattern.Contradictions[i]; x.Thread {
@@ -157,12 +157,12 @@ func hasBolts(items []catalog.Item, t fastener.Thread) bool {
 	return false
 }
 
-// load is what hangs on a bracket against what it is rated for: a mass, or the mass whose
-// moment is the rated one.
+// load is the mass on a bracket and its limit: the rated load, or the mass that causes
+// the rated moment.
 type load struct {
 	mass, rated quantity.Mass
 	lever       quantity.Length
-	moment      bool // it is the moment that is nearer
+	moment      bool // the moment is the nearer limit
 	levered     bool // the lever is known
 }
 
@@ -195,9 +195,9 @@ func loadCheck(p *Pairing) (c Finding) {
 	return c
 }
 
-// leverArm is how far the display's centre of gravity is from the wall at its
-// farthest: reach + z + half the depth; false when it is not known. What swings
-// out without a reach has none.
+// leverArm returns the greatest distance of the display's centre of gravity from the wall:
+// reach + z + half the depth; false if it is not known, as for a swinging bracket
+// without a reach.
 func (p *Pairing) leverArm() (quantity.Length, bool) {
 	z, stacked := p.nearest()
 	reach, known := p.Bracket.Farthest()

@@ -8,9 +8,9 @@ import (
 	"nexufix/core/quantity"
 )
 
-// settled is a display as it is judged: of figures that cannot all be right,
-// those by which it would come out better do not count. The data rule says
-// which they are. A display whose figures agree is returned as it is.
+// settled returns a display for judging: of figures that contradict each other,
+// the more favourable ones are dropped. The data rule names
+// them. A display whose figures agree is returned unchanged.
 func settled(d *catalog.Display) *catalog.Display {
 	out := *d
 	changed := false
@@ -49,8 +49,8 @@ func settled(d *catalog.Display) *catalog.Display {
 	return &out
 }
 
-// weight is what a display is taken to weigh: a mass that no display of its
-// size has, or that leaves too much for a stand, is none; with its stand it
+// weight returns the mass that a display is judged with: a mass that no display of its
+// size has, or that leaves too much for a stand, is unknown; with its stand it
 // weighs no less than without.
 func weight(d *catalog.Display) quantity.Optional[quantity.Mass] {
 	switch {
@@ -62,29 +62,29 @@ func weight(d *catalog.Display) quantity.Optional[quantity.Mass] {
 	return quantity.Optional[quantity.Mass]{}
 }
 
-// lightest is less than what any display weighs, in kg a square metre (practice).
+// lightest is less than any display weighs, in kg a square metre (practice).
 const lightest = 2
 
 func tooLight(d *catalog.Display, m quantity.Mass) bool {
 	return d.Width.Known && d.Height.Known && m.Kilograms()*1e6 < lightest*d.Width.Value.MM()*d.Height.Value.MM()
 }
 
-// mostlyStand says that two thirds of a display would be its stand (practice).
+// mostlyStand reports whether two thirds of a display's mass would be its stand (practice).
 func mostlyStand(d *catalog.Display) bool {
 	return d.Mass.Known && d.MassWithStand.Known && d.Mass.Value < d.MassWithStand.Value/3
 }
 
-// outlineDiagonal is that of the outline, in mm; false when it is not known.
+// outlineDiagonal returns the diagonal of the outline, in mm; false if it is not known.
 func outlineDiagonal(d *catalog.Display) (float64, bool) {
 	return math.Hypot(d.Width.Value.MM(), d.Height.Value.MM()), d.Width.Known && d.Height.Known
 }
 
-// diagonalOf says whether a picture's diagonal can be that of a display with an
-// outline's: no longer, and no shorter than 85 % of it.
+// diagonalOf reports whether a screen's diagonal agrees with that of the
+// outline: no longer, and no shorter than 85 % of it.
 func diagonalOf(mm, outline float64) bool { return mm <= outline && mm >= 0.85*outline }
 
-// behindFront is how far the rest plane lies behind the display's front; of two
-// figures that do not agree the smaller.
+// behindFront returns how far the rest plane lies behind the display's front; of two
+// contradicting figures the smaller.
 func behindFront(d *catalog.Display) quantity.Optional[quantity.Length] {
 	if r := d.RestPlaneFromFront; r.Known && !(d.Depth.Known && d.Depth.Value < r.Value) {
 		return r
@@ -92,8 +92,8 @@ func behindFront(d *catalog.Display) quantity.Optional[quantity.Length] {
 	return d.Depth
 }
 
-// tooDeep is the first hole of a pattern that would end in front of the
-// display's front, with how far in; nil when there is none.
+// tooDeep returns the first hole of a pattern that would end in front of the
+// display's front, and its depth; nil if there is none.
 func tooDeep(d *catalog.Display, p *catalog.Pattern) (*catalog.Hole, quantity.Length) {
 	thick := behindFront(d)
 	if !thick.Known {

@@ -6,15 +6,15 @@ import (
 	"nexufix/core/catalog"
 )
 
-// Source is a figure of the display that a rule went by, and where it came
-// from.
+// Source is a figure of the display that a rule used, and its
+// origin.
 type Source struct {
 	Figure string // its name in the exchange format
 	Origin catalog.Origin
 }
 
-// Sources lists the display's figures that a rule goes by, those that are
-// known, with the least trusted origin where several holes have one.
+// Sources lists the known figures of the display that a rule uses,
+// with the least trusted origin if several holes have the figure.
 func (p *Pairing) Sources(rule Rule) []Source { return p.AppendSources(nil, rule) }
 
 // AppendSources appends them.

@@ -27,7 +27,7 @@ func stackCheck(p *Pairing) (c Finding) {
 		c.Status = Caution
 	}
 	if p.Stack == nil {
-		return c // of a cell, for which it is not written out
+		return c // for a cell, stacks are not written out
 	}
 	c.Measure, _, _ = p.tightest()
 	switch s := p.Stack; {
@@ -39,7 +39,7 @@ func stackCheck(p *Pairing) (c Finding) {
 	return c
 }
 
-// leans and twists say that the display would stand so on its stack that it shows.
+// leans and twists report whether the display would visibly lean or twist on its stack.
 func (p *Pairing) leans() bool {
 	return p.Stack.Status == stack.Caution && p.Stack.Lean > p.Policy.LeanOK.Degrees()
 }
@@ -48,7 +48,7 @@ func (p *Pairing) twists() bool {
 	return p.Stack.Status == stack.Caution && !p.leans() && p.Stack.Twist > p.Policy.TwistOK
 }
 
-// tightest is the figure of a stack with the least margin, where it is, and its name.
+// tightest returns the figure of a stack with the least margin, its hole stack, and its name.
 func (p *Pairing) tightest() (least Measure, at *stack.HoleStack, figure string) {
 	engagement := p.Policy.EngagementWorstD.Of(p.Pattern.Thread.Standard().Nominal)
 	for i := range p.Stack.Groups {
@@ -102,7 +102,7 @@ func stackWords(p *Pairing, c *Check) {
 	}
 }
 
-// solvedWords are those of a pairing that has a stack.
+// solvedWords puts the check of a pairing with a stack into words.
 func solvedWords(p *Pairing, c *Check) {
 	s := p.Stack
 	_, tight, what := p.tightest()
@@ -141,16 +141,16 @@ func solvedWords(p *Pairing, c *Check) {
 	}
 }
 
-// open is a hole of which trial bolts leave an end open, nil when there is
-// none.
+// open returns a hole of which trial bolts leave an end of an interval open, or
+// nil.
 func open(p *Pairing) *catalog.Hole {
 	return hole(p, func(h *catalog.Hole) bool {
 		return h.Probed != nil && (!h.Probed.Depth.High.Known || !h.Probed.Recess.High.Known)
 	})
 }
 
-// vague is a hole of which trial bolts do not tell the cup's depth to 3 mm,
-// nil when there is none.
+// vague returns a hole whose recess depth trial bolts do not tell to 3 mm,
+// or nil.
 func vague(p *Pairing) *catalog.Hole {
 	return hole(p, func(h *catalog.Hole) bool {
 		k := h.Probed
@@ -173,8 +173,8 @@ func list(names []string) string { return strings.Join(names, ", ") }
 // Lean writes an angle of lean.
 func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
 
-// SupplyList says exactly what to send: "2 × M8×45, 2 × spacer 20". Sizes of
-// fasteners are metric by name.
+// SupplyList lists exactly what to send: "2 × M8×45, 2 × spacer 20". Fasteners
+// are named by their metric sizes in either system of units.
 func SupplyList(list []stack.Supply, t fastener.Thread) string {
 	out := make([]byte, 0, 128)
 	for i, s := range list {
@@ -197,7 +197,7 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 	return string(out)
 }
 
-// whyNot explains a stack that does not exist, and what would help.
+// whyNot explains why there is no stack, and what would help.
 func whyNot(p *Pairing) (text, remedy quantity.Phrase) {
 	why, t := p.why, p.Pattern.Thread.String()
 	if why == nil {

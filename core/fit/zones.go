@@ -8,7 +8,7 @@ import (
 )
 
 // Rect is an upright rectangle in front view, from the display's centre as
-// hung. What is half a nanometre wide counts as a whole one.
+// hung. Half nanometres are rounded outward.
 type Rect struct{ Left, Right, Bottom, Top quantity.Length }
 
 func rectAround(at catalog.Point, w, h quantity.Length) Rect {
@@ -16,33 +16,33 @@ func rectAround(at catalog.Point, w, h quantity.Length) Rect {
 	return Rect{at.X - w, at.X + w, at.Y - h, at.Y + h}
 }
 
-// gap is the room between two rectangles; negative, how far they overlap.
+// gap returns the distance between two rectangles; negative if they overlap.
 func (r Rect) gap(o Rect) quantity.Length {
 	across := max(o.Left-r.Right, r.Left-o.Right)
 	down := max(o.Bottom-r.Top, r.Bottom-o.Top)
 	return max(across, down)
 }
 
-// ZonePlace is where a zone of the back lies as hung.
+// ZonePlace returns the place of a zone of the back as hung.
 func (p *Pairing) ZonePlace(z *catalog.Zone) Rect {
 	w, h := p.Turn.Size(z.Width, z.Height)
 	return rectAround(p.Turn.Of(catalog.Point{X: z.X, Y: z.Y}), w, h)
 }
 
-// center is the pattern's centre from the display's as hung, false when it is
+// center returns the pattern's centre from the display's as hung, false if it is
 // not known.
 func (p *Pairing) center() (catalog.Point, bool) {
 	x, y := p.Display.PatternCenter(p.Pattern, p.Turn)
 	return catalog.Point{X: x.Value, Y: y.Value}, x.Known && y.Known
 }
 
-// rects are up to two rectangles: the arms, or the plate, or the wall plates.
+// rects are up to two rectangles: the arms, the plate, or the wall plates.
 type rects struct {
 	rect [2]Rect
 	n    int
 }
 
-// gap is the room between a place on the back and the nearest of them.
+// gap returns the distance of a place on the back from the nearest of them.
 func (c *rects) gap(at Rect) quantity.Length {
 	gap := c.rect[0].gap(at)
 	for i := 1; i < c.n; i++ {
@@ -51,8 +51,8 @@ func (c *rects) gap(at Rect) quantity.Length {
 	return gap
 }
 
-// covers are the places of the arms, or of the plate, on the display's back;
-// false when they cannot be told.
+// covers returns the places of the arms, or of the plate, on the display's back;
+// false if they are not known.
 func (p *Pairing) covers() (rects, bool) {
 	var out rects
 	if p.Pattern == nil || p.Hang == nil {
@@ -74,17 +74,17 @@ func (p *Pairing) covers() (rects, bool) {
 	return out, known
 }
 
-// WallSide is what is behind a hung display: its wall plates, and how far the
-// middle of them is from the display's.
+// WallSide is what is behind a hung display: its wall plates, and the distance of
+// their middle from the display's.
 type WallSide struct {
 	Shift  quantity.Optional[quantity.Length]
 	plates rects
-	known  bool // where the plates are, and how large
+	known  bool // the plates' places and sizes are known
 }
 
-// defaultWallSide is the wall side where no wall is known: the datum as near to the
-// display's middle as the slide allows, the plates of two as far apart as the
-// pattern is wide, or as near to it as they go.
+// defaultWallSide returns the wall side if the wall is not known: the datum as near to the
+// display's middle as the slide allows, two plates as far apart as the
+// pattern is wide, or as near to it as possible.
 func (p *Pairing) defaultWallSide() WallSide {
 	if p.Pattern == nil || p.Hang == nil {
 		return WallSide{}
@@ -97,8 +97,8 @@ func (p *Pairing) defaultWallSide() WallSide {
 	return p.wallSide(shift, p.Bracket.PlatesAbout(shift, p.Hang.Width))
 }
 
-// OnWall is the wall side of a display whose wall plates are at given places,
-// from the display's middle; shift is the middle of them.
+// OnWall returns the wall side of a display whose wall plates are at given places,
+// from the display's middle; shift is their middle.
 func (p *Pairing) OnWall(shift quantity.Length, plates []quantity.Length) WallSide {
 	return p.wallSide(shift, plates)
 }
@@ -120,10 +120,10 @@ func (p *Pairing) wallSide(shift quantity.Length, plates []quantity.Length) Wall
 	return out
 }
 
-// behind says what is behind a place on the back: over is how much thicker than
-// the bare wall it is there. It is not sure where the wall plate could be in
-// the way and is not described; over is then the most it can be, as far as that
-// is known.
+// behind returns what is behind a place on the back: over is its thickness on
+// the wall. It is not sure if a wall plate that is not described could be in
+// the way; over is then the largest known
+// value.
 func (p *Pairing) behind(at Rect, side *WallSide) (over quantity.Length, what string, sure bool) {
 	w := p.Bracket.WallPlate
 	switch {
@@ -137,14 +137,14 @@ func (p *Pairing) behind(at Rect, side *WallSide) (over quantity.Length, what st
 	return w.Thickness.Or(0), "the wall plate", w.Thickness.Known
 }
 
-// nearest is the smallest arm plane of a stack: where the display comes
-// nearest to the wall. The rules of what is behind the display go by it.
+// nearest returns the smallest arm plane of a stack: where the display is
+// nearest to the wall. The rules about what is behind the display use it.
 func (p *Pairing) nearest() (quantity.Length, bool) { return p.stacked.Nearest, p.stacked.Found }
 
-// Nearest is the smallest arm plane of a pairing's stack, 0 without one.
+// Nearest returns the smallest arm plane of a pairing's stack, 0 without one.
 func (p *Pairing) Nearest() quantity.Length { return p.stacked.Nearest }
 
-// worse says of two findings that the second is worse: by status, then by the least margin.
+// worse reports whether the second of two findings is worse: by status, then by margin.
 func worse(a, b Finding) bool {
 	if a.Status != b.Status {
 		return b.Status > a.Status
@@ -154,17 +154,17 @@ func worse(a, b Finding) bool {
 
 var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "label", "protrusion": "part that stands out"}
 
-// ZoneTag is the tag of a zone in the drawing of the back.
+// ZoneTag returns the tag of a zone in the drawing of the back.
 func ZoneTag(i int) string { return "back.zone." + strconv.Itoa(i) }
 
-// about is what of the back a check is about: a zone, counted from 1, its air instead of
-// its place; and whether it is the wall plate that is not described.
+// about is the part of the back that a check is about: a zone, counted from 1, its place or its
+// air; or a wall plate that is not described.
 type about struct {
 	zone       int
 	air, plate bool
 }
 
-// worstZone is the worst check of the zones that a rule is about.
+// worstZone returns the worst finding of a rule about zones.
 func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zone) Finding) (c Finding) {
 	for i := range p.Display.Zones {
 		if z := &p.Display.Zones[i]; is(z) {
@@ -177,8 +177,8 @@ func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zon
 	return c
 }
 
-// zone is the one that a check is about, which it marks beside another part of the drawing;
-// nil when there was none to judge, and nothing else to say then.
+// zone returns the zone that a check is about and marks it and another part of the drawing;
+// nil if there was none to judge and the check is complete.
 func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
 	i := c.about.zone - 1
 	if i < 0 {
@@ -194,7 +194,7 @@ func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
 	return &p.Display.Zones[i]
 }
 
-// plateUnknown makes a check one that depends on a wall plate which is not described.
+// plateUnknown makes a finding unknown because of a wall plate that is not described.
 func (c *Finding) plateUnknown() { c.Status, c.about.plate = Unknown, true }
 
 // portsCheck: no port, vent or label under an arm or plate, and a vent has its
@@ -381,8 +381,8 @@ func (p *Pairing) protrusions(side *WallSide) Finding {
 	})
 }
 
-// roomFor is how far a part may stand out of the back, and to what; it is not sure where
-// the wall plate is not described, and not known without bolts or profile.
+// roomFor returns how far a part may stand out of the back, and what it would hit; not sure if
+// the wall plate is not described, not known without bolts or profile.
 func (p *Pairing) roomFor(zone *catalog.Zone, side *WallSide) (room quantity.Length, what string, sure, known bool) {
 	z, stacked := p.nearest()
 	covers, placed := p.covers()
@@ -420,7 +420,7 @@ func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
 	}
 }
 
-// Again judges what depends on where the wall plates are, for a display on its
+// Again judges the rules that depend on the places of the wall plates, for a display on its
 // wall: ports, plugs, protrusions and the swivel.
 func (p *Pairing) Again(side WallSide) []Check {
 	again := func(rule Rule, found Finding, words func(*Check)) Check {
