@@ -73,10 +73,10 @@ var faultSays = map[string]string{
 	stack.Jams:          "The spacer neither drops into the recess nor stands on its rim: %v wider and it would stand.",
 	stack.PullsThrough:  "A washer, or the head, or a spacer is %v too narrow for the slot and would pull through.",
 	stack.HeadStandsOut: "The head stands out %v too far for the room behind the plate.",
-	stack.HoldsDoubtful: "With the tolerances against it, %v too little thread could be engaged.",
-	stack.FreeDoubtful:  "With the tolerances against it, its tip could go %v too deep.",
+	stack.EngagementDoubtful: "With the tolerances against it, %v too little thread could be engaged.",
+	stack.ClearanceDoubtful:  "With the tolerances against it, its tip could go %v too deep.",
 	stack.CupDoubtful:   "How deep or wide the recess is, is not known well enough.",
-	stack.RestDoubtful:  "With the tolerances against it, the arm could touch the back.",
+	stack.PlaneDoubtful:  "With the tolerances against it, the arm could touch the back.",
 }
 
 func handText(h *stack.HoleStack, faults []stack.Fault) quantity.Phrase {

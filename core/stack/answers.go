@@ -6,9 +6,9 @@ import (
 	"sync"
 )
 
-// Answers are what has been solved, each by all that it follows from. They take so many
-// bytes at the most, and are all forgotten when there is no more room. They are safe for
-// concurrent use, and must not be changed.
+// Answers caches answers of single problems under any policy, each by everything that it depends on. It takes
+// at most a given number of bytes, and is emptied when it is full. It is safe for
+// concurrent use; answers in it must not be changed. For many displays on many brackets there is [Cache].
 type Answers struct {
 	most   int
 	mu     sync.Mutex
@@ -16,10 +16,10 @@ type Answers struct {
 	size   int
 }
 
-// NewAnswers are none yet, with room for so many bytes.
+// NewAnswers returns an empty cache of at most so many bytes.
 func NewAnswers(most int) *Answers { return &Answers{most: most, solved: map[string]Answer{}} }
 
-// answerSize is about what an answer takes beside its key, in bytes.
+// answerSize is about the size of an answer without its key, in bytes.
 const answerSize = 1500
 
 func (a *Answers) get(key []byte) (Answer, bool) {
@@ -38,7 +38,7 @@ func (a *Answers) put(key []byte, answer Answer) {
 	a.solved[string(key)] = answer
 }
 
-// key holds everything that an answer follows from.
+// key encodes everything that an answer depends on.
 func (p *Problem) key() []byte {
 	f := BoltLayout{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts}
 	room := p.HeadRoom.Value
@@ -50,8 +50,8 @@ func (p *Problem) key() []byte {
 	return appendValue(key, reflect.ValueOf(&p.Policy).Elem())
 }
 
-// appendValue writes every field of a value, whichever it has: nothing that an answer
-// follows from can be forgotten.
+// appendValue writes every field of a value, so that no field that an answer depends on
+// can be forgotten.
 func appendValue(b []byte, v reflect.Value) []byte {
 	switch v.Kind() {
 	case reflect.Struct:

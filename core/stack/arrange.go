@@ -8,7 +8,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// mostStacked is the largest max_stacked_spacers a policy can ask for.
+// mostStacked is the largest max_stacked_spacers that a policy can have.
 const mostStacked = 4
 
 // choice is a set of spacers, from the display outward: indices into
@@ -73,7 +73,7 @@ func (p *Problem) choices(parts *parts) []choice {
 	return all
 }
 
-// longestSpacers is the most that spacers can take of the longest bolt.
+// longestSpacers returns the greatest length of spacers on the longest bolt.
 func (p *Problem) longestSpacers(parts *parts) quantity.Length {
 	return parts.bolts[len(parts.bolts)-1].length - parts.washers[0].length - p.PlateThickness - p.limits().engagementMin
 }
@@ -87,8 +87,8 @@ func position(list []int16, want int16) int {
 	return 0
 }
 
-// arrangement is what a choice of spacers does at a group's hole: what it
-// bears on, and where that puts the arm plane.
+// arrangement is a choice of spacers at a group's hole: what it
+// bears on, and the arm plane that follows.
 type arrangement struct {
 	bearing  Bearing
 	unproven bool            // on the rim of a cup whose diameter is not known
@@ -99,7 +99,7 @@ type arrangement struct {
 	planeOK  bool            // z keeps its clearance with the tolerances against it
 }
 
-// arrange places a choice of spacers at a group's hole; false when it cannot
+// arrange places a choice of spacers at a group's hole; false if it cannot
 // be used there.
 func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 	a, jams := p.bear(g, c)
@@ -107,8 +107,8 @@ func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 	return a, !jams && a.plane >= need && (!a.unproven || a.plane-g.Recess >= need)
 }
 
-// bear says what a choice of spacers bears on and where that puts the arm
-// plane; jams when it fits neither the cup nor its rim.
+// bear returns what a choice of spacers bears on and the arm
+// plane; jams means that it fits neither the cup nor its rim.
 func (p *Problem) bear(g *Group, c *choice) (a arrangement, jams bool) {
 	a.delta = c.tolerance
 	if c.n > 0 && g.Recess > 0 {
@@ -138,12 +138,12 @@ func (p *Problem) bear(g *Group, c *choice) (a arrangement, jams bool) {
 	return a, jams
 }
 
-// margins are the figures of a bolt in its hole, as drawn and with the tolerances against it:
-// handbook names e, k, e⁻ and k⁻.
+// margins are the figures of a bolt in its hole, nominal and with the tolerances against it:
+// e, k, e⁻ and k⁻.
 type margins struct{ engagement, clearance, engagementWorst, clearanceWorst quantity.Length }
 
-// margins are those of a bolt that goes in so far behind the bearing face (E), where everything under
-// its head and its own length may be off by so much.
+// margins returns the margins of a bolt with an entry E behind the bearing face, and the tolerance of
+// its length and of everything under its head.
 func (g *Group) margins(a *arrangement, entry, loose quantity.Length) margins {
 	e := entry - a.free
 	k := g.ThreadDepth - e
@@ -164,7 +164,7 @@ func (p *Problem) limits() limits {
 	}
 }
 
-// status is that of a hole stack which is right on paper.
+// status returns the status of a hole stack whose nominal figures are safe.
 func (l *limits) status(g *Group, a *arrangement, m *margins) Status {
 	if a.unproven || g.Open || !a.planeOK || m.engagementWorst < l.engagementWorst || m.clearanceWorst < l.clearanceWorst {
 		return Caution

@@ -10,13 +10,13 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Cache remembers, for one policy, what has been solved for many displays on many brackets, each by
-// all that it follows from: the holes' figures and places and the thread (a layout), and what of that
-// thread is in the kit and how thick the plate is (a kit). It is safe for concurrent use, and asked
-// through a [Solver]. It holds at most [mostSolutions], of 150 to 300 bytes each. Nothing empties it: another
-// policy wants another cache.
+// Cache stores, for one policy, the solutions of many displays on many brackets, each by
+// everything that it depends on: the holes' figures and places and the thread (a layout), and the parts of that
+// thread in the kit and the plate's thickness (a kit). It is safe for concurrent use through a
+// [Solver] for each worker. It holds at most [mostSolutions], of 150 to 300 bytes each, and is never emptied:
+// another policy needs another cache.
 type Cache struct {
-	explain bool // of problems without a stack, why
+	explain bool // also why problems have no stack
 	mu      sync.RWMutex
 	layouts map[string]*Entry
 	kits    map[string]int32
@@ -24,8 +24,8 @@ type Cache struct {
 	solved  atomic.Int64
 }
 
-// Entry are the solutions that are remembered for a layout, by the number of the
-// kit. Only kits numbered before it are remembered.
+// Entry has the solutions of a layout, by the number of the
+// kit. It has room only for kits that were numbered before it was made.
 type Entry struct{ solutions []atomic.Pointer[solution] }
 
 type stockKey struct {
@@ -34,19 +34,19 @@ type stockKey struct {
 	supply bool
 }
 
-// mostSolutions are enough for ten thousand displays on two hundred brackets of which no two have the
+// mostSolutions is enough for ten thousand displays on two hundred brackets of which no two have the
 // same kit.
 const mostSolutions = 400_000
 
-// NewCache is an empty cache. It can remember of problems without a stack why they have none as well.
+// NewCache returns an empty cache. With explain it also stores why problems have no stack.
 func NewCache(explain bool) *Cache {
 	return &Cache{explain: explain, layouts: map[string]*Entry{}, kits: map[string]int32{}, stocks: map[stockKey]*stock{}}
 }
 
-// Full says that it is nearly so.
+// Full reports whether half of its room is used.
 func (m *Cache) Full() bool { return m != nil && m.solved.Load() > mostSolutions/2 }
 
-// Entry is what is remembered of a layout, and of all that equal it; nil of the
+// Entry returns the entry of a layout and all that equal it; nil for the
 // nil Cache.
 func (m *Cache) Entry(f *BoltLayout) *Entry {
 	if m == nil {
@@ -63,11 +63,11 @@ func (m *Cache) Entry(f *BoltLayout) *Entry {
 	return k
 }
 
-// KitNumbers are the numbers of what a bracket's kit holds of each thread.
+// KitNumbers are the numbers of a kit's parts for each thread.
 type KitNumbers [fastener.M8 + 1]int32
 
-// KitNumbers are the numbers of a bracket's kit and plate by thread: equal ones
-// have the same.
+// KitNumbers returns the numbers of a bracket's kit and plate by thread: equal ones
+// have the same number.
 func (m *Cache) KitNumbers(b *catalog.Bracket) (kits KitNumbers) {
 	if m == nil {
 		return kits
@@ -94,8 +94,8 @@ func (m *Cache) number(key []byte) int32 {
 	return n
 }
 
-// Solver solves for one worker. It is best asked for all displays on a bracket before the next: as
-// long as the kit stays the same it keeps what the searches share, the candidates of equal holes, at
+// Solver solves for one worker. It is fastest for all displays on one bracket after another: until
+// the kit changes it stores what the searches share, the candidates of equal holes, at
 // most [mostCandidates] of them for each thread.
 type Solver struct {
 	cache  *Cache
@@ -178,7 +178,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		x = s.shelf.unsolvable(k.why.why(&p))
 	}
 	if s.work.Exhausted() || m.solved.Load() >= mostSolutions {
-		return x // perhaps not all of it, or there is no room: it is not remembered
+		return x // it may be incomplete, or there is no room: it is not stored
 	}
 	size := int64(1)
 	if len(p.OwnParts) > 0 {
@@ -190,7 +190,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 	return x
 }
 
-// stock is the kit's, laid out once a thread.
+// stock returns the kit's stock for a thread, made once.
 func (m *Cache) stock(p *Problem, kit int32, supply bool) *stock {
 	key := stockKey{kit, p.Thread, supply}
 	m.mu.RLock()
@@ -205,10 +205,10 @@ func (m *Cache) stock(p *Problem, kit int32, supply bool) *stock {
 	return known
 }
 
-// Distinct is how many different problems were solved.
+// Distinct returns how many different problems were solved.
 func (m *Cache) Distinct() int { return int(m.solved.Load()) }
 
-// key holds everything an answer takes from a layout.
+// key encodes everything an answer takes from a layout.
 func (f *BoltLayout) key() []byte {
 	var b []byte
 	b = append(b, byte(f.Thread))
@@ -238,7 +238,7 @@ func (f *BoltLayout) key() []byte {
 	return appendItems(b, f.OwnParts, f.Thread)
 }
 
-// appendItems writes what a stack of a thread takes from kit lines.
+// appendItems encodes the kit lines that a stack of a thread can use.
 func appendItems(b []byte, items []catalog.Item, t fastener.Thread) []byte {
 	for n := range items {
 		i := &items[n]

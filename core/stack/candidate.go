@@ -14,30 +14,30 @@ type pick struct {
 	bolt            int16
 }
 
-// candidate is a safe one, with what it adds to the order of preference.
+// candidate is a safe pick, with its terms of the order of preference.
 type candidate struct {
 	pick
 	status Status
-	own    total // the order's terms for this group alone
+	own    total // the terms of this group alone
 }
 
-// list is a group's candidates, the preferred first.
+// list is a group's candidates, in order of preference.
 type list struct {
 	all    []candidate
-	ok     int // how many of them are
-	effort int // that it took
+	ok     int // how many of them are ok
+	effort int // that finding them took
 }
 
-// lists are a stock's lists that a worker remembers, by all that they follow from beside it.
+// lists is a worker's cache of the lists of a stock, by everything else that they depend on.
 type lists struct {
-	room   []candidate // what is remembered, one list after another
+	room   []candidate // the lists' candidates, one list after another
 	listed map[listed]list
 }
 
-// mostCandidates is how many candidates are remembered of a stock, of 72 bytes each.
+// mostCandidates is how many candidates of a stock are cached, of 72 bytes each.
 const mostCandidates = 50_000
 
-// forget empties the lists; their room stays.
+// forget empties the cache; its memory is reused.
 func (m *lists) forget() {
 	if m.listed == nil {
 		m.listed = map[listed]list{}
@@ -46,8 +46,8 @@ func (m *lists) forget() {
 	m.room = m.room[:0]
 }
 
-// listed is what a list follows from beside its stock: the group's figures, how many holes
-// it has, and how many all groups have.
+// listed is what a list depends on besides its stock: the group's figures, the number of its holes
+// and of the holes of all groups.
 type listed struct {
 	figures    figures
 	holes, all int
@@ -58,8 +58,8 @@ func (s *searcher) listed(group int) listed {
 	return listed{g.figures(), len(g.Holes), s.holes}
 }
 
-// list makes the candidates of a group, or remembers them. Either way it takes the same
-// effort, so that an answer does not depend on what was asked before.
+// list returns the candidates of a group, from the cache if they are there. Either way it counts the same
+// effort, so that an answer does not depend on earlier ones.
 func (s *searcher) list(index int) list {
 	key := s.listed(index)
 	if s.lists != nil {
@@ -84,8 +84,8 @@ func (s *searcher) list(index int) list {
 	return *l
 }
 
-// sort puts candidates into the order of preference. It sorts their numbers, which are smaller to move,
-// and gives them in the room of those it has sorted before.
+// sort sorts candidates by preference. It sorts their indices, which are cheaper to move,
+// and returns them in the memory of those it sorted before.
 func (s *searcher) sort(all []candidate) []candidate {
 	s.numbers = s.numbers[:0]
 	for i := range all {
@@ -101,7 +101,7 @@ func (s *searcher) sort(all []candidate) []candidate {
 }
 
 // candidates appends the hole stacks of a group that are at least a caution,
-// that the kit (or the supply) allows, and that no other makes pointless.
+// that the kit (or the supply) allows, and that no other one dominates.
 func (s *searcher) candidates(out []candidate, index int) []candidate {
 	p, all := s.problem, s.all
 	g := &p.Groups[index]
@@ -109,7 +109,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	holes := len(g.Holes)
 	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
 	settled := s.settled
-	var best *total // where the group is the only one
+	var best *total // if this is the only group
 	for ci := s.first; ci < len(s.choices); ci++ {
 		if s.spent() {
 			return out
@@ -121,7 +121,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 		}
 		spacers := s.bought(c, holes)
 		if best != nil && a.plane > best.plane && spacers >= best.supplied {
-			continue // nothing with it is preferred to the best
+			continue // no stack with it is preferred to the best
 		}
 		from := len(out)
 		firstShoulder := -1
@@ -131,7 +131,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 		for wi := range settled {
 			settled[wi] = p.Policy.MaxWashers + 1
 		}
-		// The preferred come first, so that they spare the rest a place.
+		// The preferred come first, and dominate many of the rest.
 		for si := firstShoulder; si >= -1; si-- {
 			if si >= 0 && !all.shoulders[si].enough(holes) {
 				continue
@@ -139,7 +139,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 			for wi := range all.washers {
 				most := settled[wi]
 				if si == -1 {
-					most-- // as many washers and no shoulder washer: pointless
+					most-- // as many washers without a shoulder washer: dominated
 				}
 				for n := 1; n <= min(most, p.Policy.MaxWashers) && all.washers[wi].enough(holes*n); n++ {
 					s.effort--
@@ -160,8 +160,8 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 	return out
 }
 
-// spent takes a step, and says whether there are none left; now and then it looks
-// whether anybody still waits for the answer.
+// spent takes a step, and reports whether none are left; now and then it checks
+// whether the client still waits.
 func (s *searcher) spent() bool {
 	const now = 1 << 12
 	before := s.effort
@@ -172,11 +172,11 @@ func (s *searcher) spent() bool {
 	return s.over()
 }
 
-// over says that the search is at its end before it is done.
+// over reports whether the search has to stop before it is done.
 func (s *searcher) over() bool { return s.effort < 0 || s.gone }
 
-// settles says whether one of the candidates is ok and takes nothing but its
-// spacers and washers that could run out: with the same spacers, more washers
+// settles reports whether one of the candidates is ok and, apart from its
+// spacers and washers, takes nothing that could run out: with the same spacers, more washers
 // or no shoulder washer can only be worse (see dominates).
 func (s *searcher) settles(found []candidate) bool {
 	plenty := func(x *part) bool { return x.count > 0 && !s.tight(x) }
@@ -189,8 +189,8 @@ func (s *searcher) settles(found []candidate) bool {
 	return false
 }
 
-// bolted adds the candidates that the bolts make of a choice of washers and
-// spacers, so many of which the kit lacks.
+// bolted appends the candidates of a choice of washers and
+// spacers with each bolt; spacers is how many of these the kit lacks.
 func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *arrangement, spacers int32, lim *limits) []candidate {
 	p, all := s.problem, s.all
 	head, loose := all.underHead(&x.pick)
@@ -201,9 +201,9 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *
 	shortest := under + a.free + lim.engagementMin
 	longest := under + a.free + g.ThreadDepth - lim.clearanceMin
 	if a.unproven {
-		longest -= g.Recess // also safe had the spacer dropped in
+		longest -= g.Recess // also safe if the spacer drops in
 	}
-	first := s.longEnough // near where the last search ended
+	first := s.longEnough // the last result is usually near
 	for first > 0 && all.bolts[first-1].length >= shortest {
 		first--
 	}
@@ -232,8 +232,8 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *
 	return out
 }
 
-// underHead is what a pick's washers and shoulder washer take between the head and the plate, and how
-// far they and the plate may be off.
+// underHead returns the thickness of a pick's washers and shoulder washer, and the
+// tolerance of these and the plate.
 func (a *parts) underHead(x *pick) (head, loose quantity.Length) {
 	w := &a.washers[x.washer]
 	head = quantity.Length(x.washers) * w.length
@@ -245,13 +245,13 @@ func (a *parts) underHead(x *pick) (head, loose quantity.Length) {
 	return head, loose
 }
 
-// enough says whether n pieces can be had.
+// enough reports whether n pieces are available.
 func (x *part) enough(n int) bool { return x.suppliable || x.count >= n }
 
-// tight says whether the kit can run out of a part.
+// tight reports whether the kit can run out of a part.
 func (s *searcher) tight(x *part) bool { return x.count < s.holes*x.each }
 
-// stocked says whether a choice's spacers can be had for so many holes.
+// stocked reports whether a choice's spacers are available for so many holes.
 func (s *searcher) stocked(c *choice, holes int) bool {
 	for _, item := range c.items[:c.n] {
 		if !s.all.spacers[item].enough(holes * c.times(item)) {
@@ -261,7 +261,7 @@ func (s *searcher) stocked(c *choice, holes int) bool {
 	return true
 }
 
-// times is how often a spacer is in the choice.
+// times returns how often a spacer is in the choice.
 func (c *choice) times(item int16) (n int) {
 	for _, x := range c.items[:c.n] {
 		if x == item {
@@ -271,7 +271,7 @@ func (c *choice) times(item int16) (n int) {
 	return n
 }
 
-// bought is how many of a choice's spacers the kit lacks for so many holes.
+// bought returns how many of a choice's spacers the kit lacks for so many holes.
 func (s *searcher) bought(c *choice, holes int) (n int32) {
 	for i, item := range c.items[:c.n] {
 		before := choice{items: c.items, n: i}
@@ -281,7 +281,7 @@ func (s *searcher) bought(c *choice, holes int) (n int32) {
 	return n
 }
 
-// bestOf is the preferred of an ok one that is known, or none, and of those in a list.
+// bestOf returns the best of the ok candidates in a list and of one found before, if any.
 func bestOf(known *total, list []candidate) *total {
 	for i := range list {
 		if x := &list[i]; x.status == OK && (known == nil || x.own.compare(known) < 0) {
@@ -292,7 +292,7 @@ func bestOf(known *total, list []candidate) *total {
 	return known
 }
 
-// fixed is what a candidate adds to the order of preference whatever its
+// fixed returns a candidate's terms that do not depend on its
 // bolt.
 func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Length, spacers int32) total {
 	holes := len(g.Holes)
@@ -309,10 +309,10 @@ func (s *searcher) fixed(x *candidate, g *Group, c *choice, plane quantity.Lengt
 	return own
 }
 
-// beyond is how many of n pieces the kit lacks.
+// beyond returns how many of n pieces the kit lacks.
 func (x *part) beyond(n int) int { return max(0, n-x.count) }
 
-// rate adds what the bolt brings to the order of preference.
+// rate adds the bolt's terms.
 func (s *searcher) rate(x *candidate, g *Group, m *margins, lim *limits) {
 	holes := quantity.Length(len(g.Holes))
 	bolt := &s.all.bolts[x.bolt]
@@ -328,8 +328,9 @@ func (s *searcher) rate(x *candidate, g *Group, m *margins, lim *limits) {
 	}
 }
 
-// pointless says whether a candidate already listed at the same arm plane
-// dominates x. The list runs by arm plane, near enough for this to see them.
+// pointless reports whether a candidate already listed at the same arm plane
+// dominates x. It looks only at the last ones, which have the same choice of spacers or one of the
+// same length.
 func (s *searcher) pointless(list []candidate, x *candidate) bool {
 	for i := len(list) - 1; i >= 0 && list[i].own.plane == x.own.plane; i-- {
 		s.effort--
@@ -340,8 +341,8 @@ func (s *searcher) pointless(list []candidate, x *candidate) bool {
 	return false
 }
 
-// dominates says whether b can be left out beside a, which has the same arm
-// plane: a takes no more of anything that can run out, and is before b
+// dominates reports whether b, with the same arm plane as a, can be left out:
+// a takes no more of anything that can run out, and is preferred to b
 // whatever the other groups take.
 func (s *searcher) dominates(a, b *candidate) bool {
 	if a.status > b.status {
@@ -368,8 +369,8 @@ func (s *searcher) dominates(a, b *candidate) bool {
 	return a.own.school >= b.own.school && a.own.length <= b.own.length
 }
 
-// takesNoMore says whether a takes no more than b, per hole, of the parts the
-// kit holds but can run out of. What is only to be had from the supply is
+// takesNoMore reports whether a takes no more than b, per hole, of the parts that the
+// kit holds but can run out of. Parts that only the supply has are
 // counted in boughtA and boughtB.
 func (s *searcher) takesNoMore(a, b *candidate) (boughtA, boughtB int, ok bool) {
 	ok = true

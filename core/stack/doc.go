@@ -1,4 +1,4 @@
-// Package stack computes what goes on each bolt between a display and its
+// Package stack computes the parts on each bolt between a display and its
 // bracket: the bolt's length, washers, a shoulder washer, spacers, and what
 // they bear on.
 //

@@ -7,7 +7,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// GivenParts is what someone has in hand for one hole.
+// GivenParts are the parts that somebody has in hand for one hole.
 type GivenParts struct {
 	Bolt     quantity.Length
 	Washers  Washers
@@ -15,31 +15,31 @@ type GivenParts struct {
 	Spacers  []Spacer        // the widest next to the display
 }
 
-// Fault is one thing that makes a hole stack unsafe, or doubtful, and by how
+// Fault is a reason why a hole stack is unsafe or doubtful, and by how
 // much.
 type Fault struct {
 	Kind string          // one of the constants below
 	By   quantity.Length // what is lacking
 }
 
-// The kinds of fault. The first ones make a stack unsafe, those from Doubtful
-// on make it a caution.
+// The kinds of fault. The first ones make a stack unsafe, those that end in
+// Doubtful make it a caution.
 const (
-	TooShort      = "too_short"      // engagement
-	TooLong       = "too_long"       // tip clearance
-	Inside        = "inside"         // the arm would be inside the display
-	Jams          = "jams"           // the spacer neither drops into the cup nor stands on its rim
-	PullsThrough  = "pulls_through"  // washer or spacer narrower than the slot and its overlap
-	HeadStandsOut = "head"           // the head does not fit behind the plate
-	HoldsDoubtful = "holds_doubtful" // worst engagement
-	FreeDoubtful  = "free_doubtful"  // worst tip clearance
-	CupDoubtful   = "cup_doubtful"   // cup of unknown width, or a hole not measured to its end
-	RestDoubtful  = "rest_doubtful"  // worst arm plane
+	TooShort           = "too_short"      // engagement
+	TooLong            = "too_long"       // tip clearance
+	Inside             = "inside"         // the arm would be inside the display
+	Jams               = "jams"           // the spacer neither drops into the cup nor stands on its rim
+	PullsThrough       = "pulls_through"  // washer or spacer narrower than the slot and its overlap
+	HeadStandsOut      = "head"           // the head does not fit behind the plate
+	EngagementDoubtful = "holds_doubtful" // worst engagement
+	ClearanceDoubtful  = "free_doubtful"  // worst tip clearance
+	CupDoubtful        = "cup_doubtful"   // cup of unknown width, or a hole not measured to its end
+	PlaneDoubtful      = "rest_doubtful"  // worst arm plane
 )
 
 // JudgeGiven judges given parts at a group of holes, by the same figures and
-// limits as [Solve]: the hole stack they make, and what is wrong with it. It
-// asks for nothing of the bag. An error says what cannot be judged.
+// limits as [Solve]: it returns their hole stack, and what is wrong with it. The
+// bag does not matter. An error says what cannot be judged.
 // It is long because each step uses what those before it worked out.
 func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, error) {
 	if group < 0 || group >= len(p.Groups) {
@@ -94,13 +94,13 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 		h.Status = Unsafe
 		return h, faults, nil
 	}
-	lacks(HoldsDoubtful, h.EngagementWorst, lim.engagementWorst)
-	lacks(FreeDoubtful, h.ClearanceWorst, lim.clearanceWorst)
+	lacks(EngagementDoubtful, h.EngagementWorst, lim.engagementWorst)
+	lacks(ClearanceDoubtful, h.ClearanceWorst, lim.clearanceWorst)
 	if a.unproven || g.Open {
 		faults = append(faults, Fault{Kind: CupDoubtful})
 	}
 	if !a.planeOK {
-		faults = append(faults, Fault{Kind: RestDoubtful})
+		faults = append(faults, Fault{Kind: PlaneDoubtful})
 	}
 	if len(faults) > 0 {
 		h.Status = Caution

@@ -67,7 +67,7 @@ func (h *HoleStack) set(m margins) {
 	h.Engagement, h.Clearance, h.EngagementWorst, h.ClearanceWorst = m.engagement, m.clearance, m.engagementWorst, m.clearanceWorst
 }
 
-// Turns is how often the bolt turns from first catch to tight: e / pitch.
+// Turns returns how often the bolt turns from first catch to tight: e / pitch.
 func (h *HoleStack) Turns() float64 {
 	pitch := h.Thread.Standard().Pitch
 	if pitch == 0 {
@@ -76,11 +76,11 @@ func (h *HoleStack) Turns() float64 {
 	return float64(h.Engagement) / float64(pitch)
 }
 
-// UnderHead is how much of the bolt is outside the display's bearing face:
+// UnderHead returns the length of the bolt outside the display's bearing face:
 // n·t + h + p + s.
 func (h *HoleStack) UnderHead() quantity.Length { return h.Bolt - h.Entry }
 
-// SpacersLength is s, the length of all its spacers.
+// SpacersLength returns s, the length of all its spacers.
 func (h *HoleStack) SpacersLength() (total quantity.Length) {
 	for _, x := range h.Spacers {
 		total += x.Length

@@ -37,7 +37,7 @@ type Group struct {
 	Open         bool
 }
 
-// figures are all of the group's, the holes aside.
+// figures are all figures of the group, without its holes.
 type figures struct {
 	lengths       [6]quantity.Length
 	diameter, sum quantity.Optional[quantity.Length]
@@ -49,7 +49,7 @@ func (g *Group) figures() figures {
 		g.RecessDiameter, g.SumTolerance, g.Open}
 }
 
-// IDs are the names of the group's holes.
+// IDs returns the names of the group's holes.
 func (g *Group) IDs() []string { return g.appendIDs(make([]string, 0, len(g.Holes))) }
 
 func (g *Group) appendIDs(ids []string) []string {
@@ -82,8 +82,8 @@ type Corners struct {
 	Groups [4]int
 }
 
-// twist is how far the four corners are from lying in one plane, where plane
-// gives a group's arm plane: |z_TL − z_TR − z_BL + z_BR|. Arms whose feet stand
+// twist returns how far the four corners are from lying in one plane, where plane
+// returns a group's arm plane: |z_TL − z_TR − z_BL + z_BR|. Arms whose feet stand
 // unequally do not hang parallel on the rail.
 func (c *Corners) twist(plane func(group int) quantity.Length) quantity.Length {
 	if !c.Known {
@@ -100,8 +100,8 @@ type Missing struct {
 	Cup         []string // holes with a recess whose diameter is not known
 }
 
-// BoltLayout is one hole pattern of a display as a kind of bracket meets it, hung
-// with a turn: the groups of holes that are bolted to. Brackets that bolt to
+// BoltLayout is the holes of a display's pattern that a bracket bolts to, as hung
+// with a turn, in groups. Brackets that bolt to
 // the same rows share it.
 type BoltLayout struct {
 	Thread   fastener.Thread
@@ -110,12 +110,12 @@ type BoltLayout struct {
 	OwnParts []catalog.Item
 	Missing  Missing
 
-	// What is on record, and what a caller's trial bolts say, where not all of it
-	// can be right: no stack is looked for until that is settled.
+	// Contradictions between recorded figures and a caller's trial bolts: no stack
+	// is searched for until they are settled.
 	Contradictions []catalog.Contradiction
 }
 
-// NewBoltLayout is what a pattern of a display offers to a bracket.
+// NewBoltLayout returns a pattern's layout for a bracket.
 func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn) *BoltLayout {
 	f := &BoltLayout{Thread: p.Thread, OwnParts: d.OwnParts, Missing: Missing{Thread: p.Thread == fastener.NoThread},
 		Contradictions: p.Contradictions}
@@ -139,13 +139,13 @@ func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, t
 	return f
 }
 
-// Solvable says whether a stack can be looked for: there are holes, and
-// neither the thread nor a thread depth is missing.
+// Solvable reports whether a stack can be searched for: there are holes,
+// neither the thread nor a thread depth is missing, and there is no contradiction.
 func (f *BoltLayout) Solvable() bool {
 	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0 && len(f.Contradictions) == 0
 }
 
-// On is the problem of the layout on a bracket.
+// On returns the problem of the layout on a bracket.
 func (f *BoltLayout) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 	return Problem{
 		Thread:         f.Thread,
@@ -160,8 +160,8 @@ func (f *BoltLayout) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 	}
 }
 
-// add puts a hole into the group with its figures, or into a new one, and says
-// which.
+// add adds a hole to the group with its figures, or to a new one, and returns
+// the group's index.
 func (f *BoltLayout) add(h catalog.Hole) int {
 	n := groupOf(h)
 	for i := range f.Groups {
@@ -179,8 +179,8 @@ func (f *BoltLayout) add(h catalog.Hole) int {
 	return len(f.Groups) - 1
 }
 
-// groupOf is the group of one hole, its tolerances by origin, or by what trial
-// bolts leave open.
+// groupOf returns the group of one hole, with tolerances by origin, or by the intervals of
+// trial bolts.
 func groupOf(h catalog.Hole) Group {
 	g := Group{
 		Holes: []catalog.Hole{h}, Setback: h.Setback.Length, Recess: h.Recess.Length, ThreadDepth: h.ThreadDepth.Length,
@@ -210,15 +210,15 @@ type part struct {
 // parts are all pieces of the display's thread, equal ones counted together.
 type parts struct{ bolts, washers, shoulders, spacers []part }
 
-// stock is what a problem's stacks are made of: all parts, and the sets of
+// stock has what a problem's stacks are made of: all parts, and the sets of
 // spacers. It is the same for all displays of a thread on a bracket.
 type stock struct {
 	parts
 	choices []choice
 }
 
-// stock lays the parts out: what is in the boxes; with supply also what can
-// be sent: bolts of the lengths in trade, standard washers, stock spacers, and
+// stock returns the parts in the boxes; with supply also those that can
+// be sent: bolts of the supplied lengths, standard washers, stock spacers, and
 // more of the kit. A stock without bolts or washers has no choices.
 func (p *Problem) stock(supply bool) (*stock, *lists) { return p.newStock(supply), nil }
 
@@ -250,8 +250,8 @@ func (p *Problem) newStock(supply bool) *stock {
 	return &all
 }
 
-// isWasher says whether a washer can have its figures: one a quarter as thick as
-// a standard one, or ten bolts wide, is none (practice).
+// isWasher reports whether an item's figures are those of a washer: at least a quarter as thick as
+// a standard one, and at most ten bolts wide (practice).
 func isWasher(std fastener.Standard, i *catalog.Item) bool {
 	return 4*i.Thickness >= std.Washer.Thickness && i.Outer <= 10*std.Nominal
 }
@@ -282,7 +282,7 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 	*list = append(*list, n)
 }
 
-// finish drops what cannot be used at all, and sorts.
+// finish removes parts that cannot be used, and sorts the rest.
 func (a *parts) finish(p *Problem) {
 	least := p.Slot + p.Policy.WasherOverlap
 	narrow := func(x part) bool { return x.outer < least }

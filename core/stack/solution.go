@@ -7,14 +7,14 @@ import (
 	"nexufix/core/quantity"
 )
 
-// solution is an answer in short: what is picked of which stock.
+// solution is a compact answer: the picks and their stock.
 type solution struct {
 	summary           Summary
 	best, alternative *picked
-	why               *Obstacle // of none; nil: not asked
+	why               *Obstacle // why there is none; nil: not computed
 }
 
-// picked is a stack in short: a pick for each group, and what they come to where that depends on more
+// picked is a compact stack: a pick for each group, and the figures that depend on more
 // than one of them.
 type picked struct {
 	from     *stock
@@ -30,17 +30,17 @@ var (
 	notSearched = solution{summary: Summary{Incomplete: true}}
 )
 
-// shelf is room for solutions, made for many at a time. The nil shelf makes it for one.
+// shelf allocates solutions, many at a time. The nil shelf allocates them one by one.
 type shelf struct {
 	solutions []solution
 	stacks    []picked
 	picks     []pick
 }
 
-// many is how many solutions a shelf makes room for at a time.
+// many is how many solutions a shelf allocates at a time.
 const many = 256
 
-// cut takes n items of the room, or of new room where it is used up.
+// cut takes n items from room, which is renewed when it is used up.
 func cut[T any](room *[]T, n int) []T {
 	if len(*room) < n {
 		*room = make([]T, max(many, n))
@@ -50,7 +50,7 @@ func cut[T any](room *[]T, n int) []T {
 	return out
 }
 
-// place is where a solution goes; stackPlace is where a stack goes, with so many picks.
+// place allocates a solution; stackPlace allocates a stack with so many picks.
 func (r *shelf) place() *solution {
 	if r == nil {
 		return new(solution)
@@ -77,14 +77,14 @@ func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 	return x
 }
 
-// unsolvable is the solution of a problem that has none.
+// unsolvable returns the solution of a problem without a stack.
 func (r *shelf) unsolvable(why Obstacle) *solution {
 	x := r.place()
 	x.why = &why
 	return x
 }
 
-// picked is what a searcher has found.
+// picked returns the stack that a searcher has found.
 func (r *shelf) picked(s *searcher) *picked {
 	x, picks := r.stackPlace(len(s.bestSet))
 	*x = picked{s.stock, picks, s.best.lean, s.best.plane, s.status, s.best.supplied > 0}
@@ -95,14 +95,14 @@ func (r *shelf) picked(s *searcher) *picked {
 	return x
 }
 
-// Room is where answers are written out one after another: the stacks of one hold until the next is
-// written there. The nil Room makes each its own.
+// Room is memory for answers that are written out one after another: the stacks of one are valid until the next is
+// written there. With the nil Room each is allocated.
 type Room struct {
 	best, alternative Stack
 	used              use
 }
 
-// of is the answer in full, to the problem that it solves.
+// of writes the answer to the problem out in full.
 func (s *solution) of(p *Problem, room *Room) Answer {
 	if room == nil {
 		return Answer{s.best.of(p, new(Stack), new(use)), s.alternative.of(p, new(Stack), new(use)), s.summary.Incomplete, s.why}
@@ -110,7 +110,7 @@ func (s *solution) of(p *Problem, room *Room) Answer {
 	return Answer{s.best.of(p, &room.best, &room.used), s.alternative.of(p, &room.alternative, &room.used), s.summary.Incomplete, s.why}
 }
 
-// of writes a stack out in full, in a place for it and one to count its pieces; nil of none.
+// of writes a stack out in full, to out; used is for counting its pieces. It returns nil for none.
 func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
 	if x == nil {
 		return nil

@@ -10,8 +10,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// total is what the order of preference compares, after the status. Shoulders
-// and school count for more, the rest for less.
+// total is what the order of preference compares, after the status. More is better for shoulders
+// and school, less for the rest.
 type total struct {
 	supplied  int32
 	spacers   int32
@@ -23,8 +23,8 @@ type total struct {
 	length    quantity.Length
 }
 
-// compare is negative when t is preferred to o. It is in the searches' innermost loop: what is not
-// needed is not compared.
+// compare is negative if t is preferred to o. It is in the innermost loop of the search: it
+// stops at the first difference.
 func (t *total) compare(o *total) int {
 	switch {
 	case t.supplied != o.supplied:
@@ -64,8 +64,8 @@ type Stack struct {
 	rank     total
 }
 
-// Better says whether s comes before o in the order of preference; a stack
-// comes before none.
+// Better reports whether s comes before o in the order of preference; any stack
+// comes before nil.
 func (s *Stack) Better(o *Stack) bool {
 	if s == nil || o == nil {
 		return s != nil
@@ -76,25 +76,25 @@ func (s *Stack) Better(o *Stack) bool {
 	return s.rank.compare(&o.rank) < 0
 }
 
-// Answer is the best stack, nil when there is none, and, when the kit's best
-// is only a caution, the best ok stack with supplied pieces. Incomplete says that
-// there were too many combinations to search: nothing is known then.
+// Answer is the best stack, nil if there is none, and, if the kit's best
+// is only a caution, the best ok stack with supplied pieces. Incomplete means that
+// there were too many combinations to search: then nothing is known.
 type Answer struct {
 	Best, Alternative *Stack
 	Incomplete        bool
-	Why               *Obstacle // why there is none, where that is remembered
+	Why               *Obstacle // why there is none, if that was computed
 }
 
-// Summary is what an answer comes to, its parts aside.
+// Summary is an answer without its parts.
 type Summary struct {
 	Nearest    quantity.Length // the stack's smallest z
 	Status     Status          // of the stack
 	Found      bool            // there is one
-	Supplies   bool            // of which pieces have to be sent
+	Supplies   bool            // pieces have to be sent
 	Incomplete bool
 }
 
-// Summary sums an answer up.
+// Summary returns the answer's summary.
 func (a *Answer) Summary() Summary {
 	out := Summary{Incomplete: a.Incomplete}
 	if s := a.Best; s != nil {
@@ -135,7 +135,7 @@ func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists), room
 		best, gaveUp = search(true, false)
 		return room.solution(best, nil, gaveUp)
 	case best.status == Caution:
-		alternative, _ := search(true, true) // one that was not found in time is not offered
+		alternative, _ := search(true, true) // one that was not found within the limits is not offered
 		return room.solution(best, alternative, false)
 	}
 	return room.solution(best, nil, false)
@@ -185,10 +185,10 @@ func (s *searcher) search(okOnly bool) (found, gaveUp bool) {
 	return found && !s.over(), s.over()
 }
 
-// searchers keeps the lists of searches that are done, for the next ones.
+// searchers reuses the lists of finished searches: allocating them takes as long as a search.
 var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
-// begin readies a searcher for a problem; its lists keep their room.
+// begin prepares a searcher for a problem; the memory of its lists is reused.
 func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {
 	s.problem, s.stock, s.all, s.choices, s.lists = p, from, &from.parts, from.choices, known
 	s.first, s.longEnough, s.effort, s.looked, s.gone = 0, 0, effort, -1, false
@@ -222,35 +222,35 @@ func schoolOf(name string) school {
 	return balanced
 }
 
-// searcher walks the groups depth first with bounds. A node is cut when even
-// the most hopeful completion, term by term, is not before the best found.
+// searcher is a branch-and-bound search over the groups. A node is cut if its
+// optimistic bound, term by term, is not before the best stack found.
 type searcher struct {
 	problem    *Problem
 	stock      *stock
 	all        *parts
 	choices    []choice
-	first      int // of the choices that are looked at
+	first      int // index of the first choice that is tried
 	holes      int // of all groups
 	school     school
-	lists      *lists      // that are remembered for the stock; nil: none are
-	room       []list      // by group, for lists that are not
-	found      []list      // by group, at least this many; they may be others' too
+	lists      *lists      // cached for the stock; nil: none
+	room       []list      // by group, for lists that are not cached
+	found      []list      // by group, at least this many; shared if cached
 	settled    []int       // for candidates
-	longEnough int         // the first bolt that was
+	longEnough int         // index of the first bolt that is long enough
 	numbers    []int32     // for sort
 	sorted     []candidate // the same
 	apart      [][]float64 // mm between the nearest holes of two groups
-	effort     int         // candidates that may still be looked at or compared
-	looked     int         // when it was last seen whether anybody waits
-	gone       bool        // nobody does
+	effort     int         // steps that are left
+	looked     int         // when the client was last checked
+	gone       bool        // the client has left
 
-	status   Status // of what is found
-	okOnly   bool   // of the candidates
+	status   Status // of the stack found
+	okOnly   bool   // only ok candidates are tried
 	leanMax  float64
 	twistMax quantity.Length
 	cornered int     // depth at which all corners are picked; -1: nothing can twist
 	order    []int   // groups in the order they are walked
-	bounds   []total // most hopeful terms of the groups from here on
+	bounds   []total // optimistic terms of the groups from here on
 	picked   []*candidate
 	used     use
 	best     total
@@ -304,7 +304,7 @@ func (s *searcher) run(okOnly bool, leanMax quantity.Angle, twistMax quantity.Le
 	return len(s.bestSet) > 0
 }
 
-// length is how many candidates of a group are walked.
+// length returns how many candidates of a group are tried.
 func (s *searcher) length(group int) int {
 	if s.okOnly {
 		return s.found[group].ok
@@ -312,7 +312,7 @@ func (s *searcher) length(group int) int {
 	return len(s.found[group].all)
 }
 
-// start is the total of no groups.
+// start returns the total of no groups.
 func (s *searcher) start() total { return total{school: s.schoolStart(), plane: math.MinInt64} }
 
 func (s *searcher) schoolStart() quantity.Length {
@@ -326,7 +326,7 @@ func (s *searcher) additive() bool {
 	return s.school != balanced
 }
 
-// plus adds a group's own terms to a total, all but the supplied pieces and
+// plus adds a group's own terms to a total, except for the supplied pieces and
 // the lean, which depend on the other groups.
 func (s *searcher) plus(t, own *total) total {
 	sum := total{
@@ -371,8 +371,8 @@ func (s *searcher) setBounds() {
 			optimistic.length = min(optimistic.length, o.length)
 		}
 		s.bounds[depth] = s.plus(&s.bounds[depth+1], &optimistic)
-		// What a group needs beyond the kit alone it needs at least beside
-		// others, so the sum never says too much.
+		// Together with others a group needs at least as many supplied pieces as
+		// alone, so the sum is a lower bound.
 		s.bounds[depth].supplied = s.bounds[depth+1].supplied + optimistic.supplied
 	}
 }
@@ -396,7 +396,7 @@ next:
 			continue
 		}
 		if len(s.bestSet) > 0 && sofar.supplied+c.own.supplied+s.bounds[depth+1].supplied > s.best.supplied {
-			return // and so are the rest, which come by what they need beyond the kit
+			return // as do the rest, which are sorted by supplied pieces
 		}
 		if s.spent() {
 			return
@@ -432,11 +432,11 @@ next:
 	}
 }
 
-// plane is the arm plane of a group's picked candidate.
+// plane returns the arm plane of a group's picked candidate.
 func (s *searcher) plane(group int) quantity.Length { return s.picked[group].own.plane }
 
-// cut says whether even the most hopeful completion of t is not before the
-// best found.
+// cut reports whether the optimistic bound of t is not before the
+// best stack found.
 func (s *searcher) cut(t *total, depth int) bool {
 	if len(s.bestSet) == 0 {
 		return false

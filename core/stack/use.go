@@ -14,7 +14,7 @@ type use struct {
 	washers, shoulders, spacers int // where each kind starts
 }
 
-// renew counts none taken of the given parts, in the same room.
+// renew returns a count of no pieces for the given parts, in the same memory.
 func (u use) renew(all *parts) use {
 	u.all, u.washers = all, len(all.bolts)
 	u.shoulders = u.washers + len(all.washers)
@@ -38,7 +38,7 @@ func (u *use) add(c *pick, spacers *choice, holes, sign int) {
 	}
 }
 
-// part is the part that a place in taken counts, with its kind.
+// part returns the part and its kind for an index of taken.
 func (u *use) part(i int) (catalog.ItemKind, *part) {
 	switch {
 	case i >= u.spacers:
@@ -51,7 +51,7 @@ func (u *use) part(i int) (catalog.ItemKind, *part) {
 	return catalog.Bolt, &u.all.bolts[i]
 }
 
-// beyond is the number of pieces taken beyond the kit's counts, false when
+// beyond returns the number of pieces taken beyond the kit's counts, false if
 // some of them cannot be supplied.
 func (u *use) beyond() (n int, ok bool) {
 	ok = true

@@ -6,8 +6,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Obstacle is the one thing that, were it otherwise, would give a problem
-// without a stack one.
+// Obstacle is the one reason why a problem has no stack: without it there would
+// be one.
 type Obstacle struct {
 	Kind   string          // one of the constants below
 	Holes  []string        // for Shallow
@@ -29,23 +29,23 @@ const (
 // longestOdd is the longest spacer that is worth a try, in whole millimetres.
 const longestOdd = 80
 
-// Why names what stands in the way of a problem that has no stack, by trying
+// Why finds the obstacle of a problem without a stack, by trying
 // each remedy alone.
 func Why(p Problem) Obstacle {
 	x := explainer{supply: p.newStock(true), lists: &lists{listed: map[listed]list{}}}
 	return x.why(&p)
 }
 
-// explainer is what the problems of a kit share that are asked why they have no stack.
+// explainer finds the obstacles of a kit's problems, with what these share.
 type explainer struct {
 	supply *stock
 	lists  *lists                      // of the supply
-	wider  *stock                      // the supply with discs that are too narrow for the slot too; nil until asked
-	odd    *stock                      // the supply with a spacer more, the last; nil until asked
+	wider  *stock                      // the supply with discs that are too narrow for the slot; nil: not yet made
+	odd    *stock                      // the supply with one more spacer, at the end; nil: not yet made
 	reach  map[listed]*[longestOdd]yes // by group, whether it has candidates with an odd spacer of 1, 2 … mm
 }
 
-// yes is whether something is so: 0 is not known, 1 no, 2 yes.
+// yes is an answer: 0 not known, 1 no, 2 yes.
 type yes uint8
 
 // It is long because it tries one remedy after another.
@@ -85,7 +85,7 @@ func (x *explainer) why(p *Problem) Obstacle {
 	if len(x.wider.washers)+len(x.wider.spacers) > len(x.supply.washers)+len(x.supply.spacers) && t.possible(x.wider) {
 		return Obstacle{Kind: NarrowDisc}
 	}
-	// A spacer has to bridge the deepest hole, and little more; none is longer
+	// The spacer has to bridge the deepest hole and little more, and is not longer
 	// than a bolt.
 	for mm := 1; mm <= longestOdd && quantity.MM(int64(mm)) <= deepest+12*quantity.Millimetre; mm++ {
 		unhelped := func(group int) bool { return !x.reaches(p, group, mm) }
@@ -96,7 +96,7 @@ func (x *explainer) why(p *Problem) Obstacle {
 	return Obstacle{Kind: Several}
 }
 
-// possible says whether there is a stack of what can be sent, or, where that is too much to search, of the kit
+// possible reports whether there is a stack with supplied parts, or, if that is too much to search, from the kit
 // alone.
 func (p *Problem) possible(supply *stock) bool {
 	found, gaveUp := p.search(supply, nil, false, effortToExplain, nil)
@@ -106,7 +106,7 @@ func (p *Problem) possible(supply *stock) bool {
 	return found != nil
 }
 
-// hopeless are the groups that have no candidate of the supply; over says that this was too much to search.
+// hopeless returns the groups without a candidate of the supply; over means that it was too much to search.
 func (x *explainer) hopeless(p *Problem) (groups []int, over bool) {
 	if len(x.supply.choices) > mostChoices {
 		return nil, true
@@ -125,7 +125,7 @@ func (x *explainer) hopeless(p *Problem) (groups []int, over bool) {
 	return groups, false
 }
 
-// tooUneven is the obstacle of a problem whose groups have candidates which do not go together.
+// tooUneven returns the obstacle of a problem whose groups have candidates that cannot be combined.
 func (x *explainer) tooUneven(p *Problem) Obstacle {
 	var kit *stock
 	with := func(change func(*Problem)) *Stack {
@@ -150,11 +150,11 @@ func (x *explainer) tooUneven(p *Problem) Obstacle {
 	return Obstacle{}
 }
 
-// effortToExplain is how much each try may take: it is cut short where a search for good would go on.
+// effortToExplain is the effort of each try, less than that of a real search.
 const effortToExplain = mostEffort / 50
 
-// withOdd readies a searcher for the supply and an odd spacer of so many millimetres: the choices with it
-// come last. It is false where there are none, or too many.
+// withOdd prepares a searcher for the supply and an odd spacer of so many millimetres: the choices with it
+// come last. It returns false if there are none, or too many.
 func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 	from := x.supply
 	if len(from.choices) == 0 || len(from.choices) > mostChoices {
@@ -190,7 +190,7 @@ func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 	return true
 }
 
-// reaches says whether a group that has no candidate of the supply has one with an odd spacer.
+// reaches reports whether a group without a candidate of the supply has one with an odd spacer.
 func (x *explainer) reaches(p *Problem, group, mm int) bool {
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)
@@ -216,7 +216,7 @@ func (x *explainer) reaches(p *Problem, group, mm int) bool {
 	return known[mm-1] == 2
 }
 
-// helps says whether there is a stack with an odd spacer.
+// helps reports whether there is a stack with an odd spacer.
 func (x *explainer) helps(p *Problem, mm int) bool {
 	s := searchers.Get().(*searcher)
 	defer searchers.Put(s)

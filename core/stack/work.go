@@ -5,33 +5,33 @@ import (
 	"sync/atomic"
 )
 
-// Work is what one request may still do, counted in steps of the search and not
-// in time, so that it comes to the same on every machine; a client that leaves
-// ends it. It is safe for concurrent use. The nil Work has no end.
+// Work limits the work of one request, counted in steps of the search and not
+// in time, so that the answer is the same on every machine; it ends when the client
+// leaves. It is safe for concurrent use. The nil Work has no limit.
 type Work struct {
 	ctx    context.Context
 	most   int64
 	left   atomic.Int64
 	cut    atomic.Bool
-	solved *Answers // nil: nothing is remembered
+	solved *Answers // nil: nothing is cached
 }
 
-// NewWork is a request's work, of so many steps.
+// NewWork returns a request's work of so many steps.
 func NewWork(ctx context.Context, steps int) *Work {
 	w := &Work{ctx: ctx, most: int64(steps)}
 	w.left.Store(w.most)
 	return w
 }
 
-// Remembering makes it remember what it has solved, and take what others have: a
+// Remembering makes it store its answers in a cache and use those in it: a
 // request that judges the same bolts again, with the arms elsewhere, solves them once.
 func (w *Work) Remembering(answers *Answers) *Work {
 	w.solved = answers
 	return w
 }
 
-// Spend takes steps away; false when there are none left, or nobody waits for the
-// answer any more. What would come next is to be left out then.
+// Spend takes steps away; false if none are left, or the client has
+// left: then the caller leaves the rest out.
 func (w *Work) Spend(steps int) bool {
 	if w == nil {
 		return true
@@ -43,13 +43,13 @@ func (w *Work) Spend(steps int) bool {
 	return true
 }
 
-// Gone says that nobody waits for the answer any more.
+// Gone reports whether the client has left.
 func (w *Work) Gone() bool { return w != nil && w.ctx.Err() != nil }
 
-// Exhausted says whether something was left out.
+// Exhausted reports whether something was left out.
 func (w *Work) Exhausted() bool { return w != nil && w.cut.Load() }
 
-// Spent is how many steps were taken.
+// Spent returns how many steps were taken.
 func (w *Work) Spent() int {
 	if w == nil {
 		return 0
@@ -57,7 +57,7 @@ func (w *Work) Spent() int {
 	return int(w.most - w.left.Load())
 }
 
-// limit is how many steps a search may take that has its own limit.
+// limit returns the limit of a search that also has its own.
 func (w *Work) limit(own int) int {
 	if w == nil {
 		return own
@@ -65,7 +65,7 @@ func (w *Work) limit(own int) int {
 	return int(max(0, min(int64(own), w.left.Load())))
 }
 
-// solve solves a problem, unless it has been solved before.
+// solve solves a problem, or returns the cached answer.
 func (w *Work) solve(p *Problem) Answer {
 	if w == nil || w.solved == nil {
 		return p.solve(mostEffort, p.stock, nil).of(p, nil)
@@ -75,7 +75,7 @@ func (w *Work) solve(p *Problem) Answer {
 		return a
 	}
 	a := p.solve(mostEffort, p.stock, nil).of(p, nil)
-	if !w.Exhausted() { // else it may not be all of it
+	if !w.Exhausted() { // else it may be incomplete
 		w.solved.put(key, a)
 	}
 	return a
