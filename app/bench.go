@@ -23,33 +23,33 @@ type Bench struct {
 	Title     string                  `json:"title" required:"true"`
 	Pairing   exchange.Pairing        `json:"pairing" required:"true"`
 	Send      string                  `json:"send" required:"true"`          // what has to be supplied, in words
-	Section   string                  `json:"section" required:"true"`       // SVG; "" when there is no stack
-	Back      string                  `json:"back" required:"true"`          // SVG; "" when there is no pattern
-	Side      string                  `json:"side" required:"true"`          // SVG from the side, closed; "" when a figure is missing
+	Section   string                  `json:"section" required:"true"`       // SVG; "" without a stack
+	Back      string                  `json:"back" required:"true"`          // SVG; "" without a pattern
+	Side      string                  `json:"side" required:"true"`          // SVG from the side, closed; "" if a figure is missing
 	Above     string                  `json:"above" required:"true"`         // SVG from above, at full reach; "" without a swivel
-	Motion    string                  `json:"motion" required:"true"`        // what touches first, and what sinks
+	Motion    string                  `json:"motion" required:"true"`        // which edge touches the wall first, and how far one sinks
 	Walls     []string                `json:"walls" required:"true"`         // that the bracket has fixings for
-	Used      int                     `json:"pattern_index" required:"true"` // of the display's patterns; -1 for none
+	Used      int                     `json:"pattern_index" required:"true"` // index in the display's patterns; -1 for none
 	Template  bool                    `json:"template" required:"true"`      // there is a drilling template
-	InUse     exchange.PolicySettings `json:"policy_in_use" required:"true"` // before what the request changes
-	Schools   map[string]string       `json:"schools" required:"true"`       // what the bolts would be, by school of bolt length
-	Help      *Help                   `json:"help"`                          // what would make it better; null when nothing found does
-	Heights   *Heights                `json:"heights"`                       // above the floor; null when not asked or not known
+	InUse     exchange.PolicySettings `json:"policy_in_use" required:"true"` // without the request's changes
+	Schools   map[string]string       `json:"schools" required:"true"`       // the bolts under each school of bolt length
+	Help      *Help                   `json:"help"`                          // a change that would make it better; null if none was found
+	Heights   *Heights                `json:"heights"`                       // above the floor; null if not requested or not known
 	Others    []Ranked                `json:"others" required:"true"`        // all brackets for this display, best first
 	Display   exchange.Display        `json:"display" required:"true"`
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
-	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried, where it takes too much work
-	// of the drawings, by field; of one that the asker has, the field is ""
+	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried because it takes too much work
+	// of the drawings, by field; the field is "" if the client has that drawing
 	Marks map[string]string `json:"marks" required:"true"`
 }
 
-// least writes an angle that must not be passed, rounded down to a tenth.
+// least writes an angle that must not be exceeded, rounded down to 0.1.
 func least(degrees float64) string {
 	return strconv.FormatFloat(math.Floor(degrees*10+1e-9)/10, 'f', -1, 64) + "°"
 }
 
-// touches says at which angle an edge meets the wall, if it ever does.
+// touches describes the angle at which an edge touches the wall, if it does.
 func touches(degrees float64) string {
 	if degrees >= 90 {
 		return "stays clear of the wall"
@@ -57,7 +57,7 @@ func touches(degrees float64) string {
 	return "touches the wall at " + least(max(0, degrees))
 }
 
-// motion says what the wall allows, and what a tilt costs below.
+// motion describes what the wall allows, and how far a tilt lowers the bottom edge.
 func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	m := p.Motion()
 	var said []quantity.Phrase
@@ -83,12 +83,12 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	return all
 }
 
-// leftOut is said where a request takes more work than one may.
+// leftOut is the note on a request that takes too much work.
 const leftOut = "This takes more work than one request may: not everything that would help, and not every other bracket, was tried. " +
 	"Fewer parts in the kit, or fewer slots, make it whole."
 
 // Help is the first change found, in a fixed order, that makes a pairing
-// better. What it takes to make it is in one of the fields.
+// better. One of the fields has what is needed to make it.
 type Help struct {
 	Kind    string         `json:"kind" required:"true" enum:"school,arms,turn,bolts,parts,measure,bracket"`
 	Text    string         `json:"text" required:"true"`
@@ -121,7 +121,7 @@ func (a *Workspace) help(p *fit.Pairing) *Help {
 	return h
 }
 
-// Heights are where the display comes, above the floor.
+// Heights are the display's heights above the floor.
 type Heights struct {
 	Datum  exchange.MM `json:"datum_height_mm" required:"true"`
 	Top    exchange.MM `json:"top_height_mm" required:"true"`
@@ -129,7 +129,7 @@ type Heights struct {
 	Text   string      `json:"text" required:"true"`
 }
 
-// heights places the hung display at the height asked for.
+// heights places the hung display at the requested height.
 func (a *Workspace) heights(p *fit.Pairing) *Heights {
 	_, height, known := a.display.Outline(p.Turn)
 	if !known || p.Hang == nil || !a.Center.Known {
@@ -150,7 +150,7 @@ type Ranked struct {
 	Name    string   `json:"name" required:"true"`
 	Verdict string   `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
 	Bolts   string   `json:"bolts" required:"true"`
-	Rules   []string `json:"rules" required:"true"` // that are behind the verdict
+	Rules   []string `json:"rules" required:"true"` // that decide the verdict
 	Why     string   `json:"why" required:"true"`
 }
 
@@ -187,7 +187,7 @@ func (a *Workspace) Bench() Bench {
 	return out
 }
 
-// unsent marks drawings by what is in them, and empties those that the asker has.
+// unsent marks drawings by a hash of their contents, and empties those that the client has.
 func (a *Workspace) unsent(drawings map[string]*string) map[string]string {
 	marks := map[string]string{}
 	for name, svg := range drawings {
@@ -204,8 +204,8 @@ func (a *Workspace) unsent(drawings map[string]*string) map[string]string {
 	return marks
 }
 
-// rank judges the display on every bracket, with the changed one in place of
-// its own, and puts the best first.
+// rank judges the display on every bracket, including the request's changed one in place of
+// the saved one, and sorts the best first.
 func (a *Workspace) rank(brackets []*catalog.Bracket) []fit.Pairing {
 	var all []fit.Pairing
 	for _, b := range brackets {
@@ -242,7 +242,7 @@ func bolts(s *stack.Stack) string {
 	return strings.Join(slices.Compact(all), ", ")
 }
 
-// schools says what the bolts would be under every school of bolt length.
+// schools returns the bolts under every school of bolt length.
 func (a *Workspace) schools() map[string]string {
 	out := map[string]string{}
 	for _, s := range catalog.BoltSchools {

@@ -25,7 +25,7 @@ type DisplayLine struct {
 	Mass     exchange.OptKG `json:"mass_kg,omitzero"`
 	Patterns string         `json:"patterns" required:"true"`
 	Origin   string         `json:"origin" required:"true"`
-	Odd      string         `json:"odd" required:"true"` // what does not agree about its figures
+	Odd      string         `json:"odd" required:"true"` // which of its figures disagree
 }
 
 // BracketLine is a bracket in the catalogue's grid.
@@ -43,13 +43,13 @@ type BracketLine struct {
 	Parts    int            `json:"parts" required:"true"`
 }
 
-// Items are the whole catalogue as lines of a grid.
+// Items is the whole catalogue as lines of a grid.
 type Items struct {
 	Displays []DisplayLine `json:"displays" required:"true"`
 	Brackets []BracketLine `json:"brackets" required:"true"`
 }
 
-// Grid is the whole catalogue as lines of a grid.
+// Grid returns the whole catalogue as lines of a grid.
 func Grid(all *exchange.Contents) Items {
 	out := Items{Displays: make([]DisplayLine, 0, len(all.Displays)), Brackets: []BracketLine{}}
 	for _, d := range all.Displays {
@@ -80,7 +80,7 @@ type BulkChange struct {
 	Origin string   `json:"origin,omitempty" enum:"bench,sheet,caller"`
 }
 
-// Changed are the displays of a catalogue with the figures that are set.
+// Changed returns the displays of a catalogue with the figures changed.
 func (in *BulkChange) Changed(all *exchange.Contents) (*exchange.Contents, error) {
 	var problems exchange.Problems
 	doc := exchange.Document{Format: exchange.Format}
@@ -106,8 +106,8 @@ func (in *BulkChange) Changed(all *exchange.Contents) (*exchange.Contents, error
 	return doc.Contents()
 }
 
-// Merged keeps what is known of one and fills it up from the other, each
-// figure with where it came from.
+// Merged returns a display with the figures of one, and those that it lacks from the other, each
+// with its origin.
 func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
 	out := *keep
 	out.Origins = maps.Clone(keep.Origins)
@@ -158,7 +158,7 @@ func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
 	}
 	name := gone.Name()
 	if len([]rune(name)) > exchange.MostName {
-		name = gone.Model // as the other is mostly found
+		name = gone.Model // what the other is usually found by
 	}
 	for _, name := range append([]string{name}, gone.Aliases...) {
 		if name != "" && !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
@@ -168,7 +168,7 @@ func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
 	return &out, nil
 }
 
-// PatternsNote says a display's patterns and threads in a few words.
+// PatternsNote lists a display's patterns and threads.
 func PatternsNote(d *catalog.Display) string {
 	note := ""
 	for i, p := range d.Patterns {
@@ -183,12 +183,12 @@ func PatternsNote(d *catalog.Display) string {
 	return note
 }
 
-// BracketKinds are what people call the kinds of bracket.
+// BracketKinds are the names of the kinds of bracket that people read.
 var BracketKinds = map[string]string{
 	"fixed": "fixed", "low_profile": "low profile", "tilt": "tilting", "full_motion": "full motion", "ball": "ball joint",
 }
 
-// FoundBy is what a display is found by: maker, model, other names, pattern and size.
+// FoundBy returns the words that a display is found by: maker, model, other names, pattern and size.
 func FoundBy(d *catalog.Display) string {
 	size := ""
 	if d.Diagonal.Known {

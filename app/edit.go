@@ -15,7 +15,7 @@ import (
 	"nexufix/exchange"
 )
 
-// Drawing asks for the drawings of a display or bracket as it is being edited.
+// Drawing requests the drawings of a display or bracket that is being edited.
 type Drawing struct {
 	Display *exchange.Display `json:"display,omitempty"`
 	Bracket *catalog.Bracket  `json:"bracket,omitempty"`
@@ -26,12 +26,12 @@ type Drawing struct {
 type Drawn struct {
 	Picture string         `json:"picture" required:"true"` // SVG
 	Kit     []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
-	Odd     string         `json:"odd" required:"true"`     // what does not agree, "" when all does
-	Changes []VerdictMoved `json:"changes" required:"true"` // pairings that would be judged otherwise
+	Odd     string         `json:"odd" required:"true"`     // which figures disagree, "" if none do
+	Changes []VerdictMoved `json:"changes" required:"true"` // pairings whose verdict would change
 	Worth   []PriorityLine `json:"worth" required:"true"`
-	Steps   []string       `json:"steps" required:"true"` // displays whose step sequence would be another, by the bracket's own steps
+	Steps   []string       `json:"steps" required:"true"` // displays whose step sequence would change, by the bracket's own steps
 	Jobs    []string       `json:"jobs" required:"true"`  // and jobs
-	LeftOut string         `json:"left_out,omitempty"`    // what was not tried, where it takes too much work
+	LeftOut string         `json:"left_out,omitempty"`    // what was not tried because it takes too much work
 }
 
 // VerdictMoved is a pairing that an edit changes.
@@ -50,7 +50,7 @@ type PriorityLine struct {
 	Pairings int      `json:"pairings" required:"true"`
 }
 
-// Draw draws a display or bracket as it would be after an edit, and says what it would
+// Draw draws a display or bracket as it would be after an edit, and lists what the edit would
 // change.
 func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, error) {
 	doc := exchange.Document{Format: exchange.Format}
@@ -80,7 +80,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	return &e.Drawn, nil
 }
 
-// edit is what an edit makes of the catalogue's pairings.
+// edit compares the catalogue's pairings before and after an edit.
 type edit struct {
 	Drawn
 	all    *exchange.Contents
@@ -89,7 +89,7 @@ type edit struct {
 	units  quantity.Units
 }
 
-// display draws a display, and tries it on all brackets.
+// display draws a display, and judges it on all brackets.
 func (e *edit) display(d *catalog.Display) {
 	e.Picture = picture(pairing.DisplayBack(d))
 	if odd := fit.DataCheck(d); odd.Status != fit.Pass {
@@ -105,7 +105,7 @@ func (e *edit) display(d *catalog.Display) {
 	}
 }
 
-// bracket draws a bracket and its kit, and tries it on the displays.
+// bracket draws a bracket and its kit, and judges it with the displays.
 func (e *edit) bracket(b *catalog.Bracket) {
 	e.Picture = picture(pairing.BracketFace(b))
 	for _, p := range pairing.KitPictures(b.Kit) {
@@ -121,7 +121,7 @@ func (e *edit) bracket(b *catalog.Bracket) {
 	}
 }
 
-// compare says where a pairing's verdict changes, as long as there is work left.
+// compare records a pairing whose verdict changes, while there is work left.
 func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracket *catalog.Bracket) {
 	before, after := fit.Judge(d, b, 0, e.extra, e.policy), fit.Judge(newDisplay, newBracket, 0, e.extra, e.policy)
 	if before.Verdict != after.Verdict && !e.extra.Work.Exhausted() {
@@ -130,8 +130,8 @@ func (e *edit) compare(name string, d, newDisplay *catalog.Display, b, newBracke
 	}
 }
 
-// ownSteps lists the displays and jobs whose steps an edit of a bracket's own steps touches: where
-// those that are for them are others, on some wall.
+// ownSteps lists the displays and jobs whose steps change with a bracket's own steps: those for
+// which, on some wall, other steps apply.
 func (e *edit) ownSteps(old, b *catalog.Bracket) {
 	touched := map[string]bool{}
 	for _, d := range sample(e.all.Displays) {
@@ -155,12 +155,12 @@ func (e *edit) ownSteps(old, b *catalog.Bracket) {
 	}
 }
 
-// sample are the displays that an edit of a bracket is tried on: all of a
-// catalogue of usual size, and the first of one that is larger.
+// sample returns the displays that an edited bracket is judged with: all of a
+// catalogue of usual size, the first ones of a larger one.
 func sample(all []*catalog.Display) []*catalog.Display { return all[:min(len(all), 500)] }
 
-// OwnPaths gives problems of a document with one thing in it the paths of that
-// thing alone.
+// OwnPaths shortens the paths of problems in a document with one item to paths within that
+// item.
 func OwnPaths(err error) error {
 	var problems exchange.Problems
 	if !errors.As(err, &problems) {

@@ -2,29 +2,29 @@ package app
 
 import "fmt"
 
-// NoTemplate says why a pairing has no drilling template.
+// NoTemplate is the error for a pairing without a drilling template: the reason.
 type NoTemplate struct{ Why string }
 
-// Error says that there is none, and why.
+// Error gives the reason.
 func (e *NoTemplate) Error() string { return "no template: " + e.Why }
 
-// BadFile says why a file cannot be read as a table or document.
+// BadFile is the error for a file that cannot be read as a table or document.
 type BadFile struct{ Why error }
 
-// Error says why.
+// Error gives the reason.
 func (e *BadFile) Error() string { return e.Why.Error() }
 
-// Unwrap is why.
+// Unwrap returns the reason.
 func (e *BadFile) Unwrap() error { return e.Why }
 
-// AlreadyImported says that a file is in the catalogue already.
+// AlreadyImported is the error for a file that was imported before.
 type AlreadyImported struct{}
 
-// Error says so.
+// Error describes it.
 func (*AlreadyImported) Error() string { return "the file is in the catalogue already" }
 
-// WrongRows says how many rows keep a file out of the catalogue.
+// WrongRows is the error for a file with wrong rows: their number.
 type WrongRows struct{ Count int }
 
-// Error says how many.
+// Error gives their number.
 func (e *WrongRows) Error() string { return fmt.Sprintf("%d rows are wrong", e.Count) }

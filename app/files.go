@@ -13,19 +13,19 @@ import (
 	"nexufix/store"
 )
 
-// File is a file that somebody wants to put into the catalogue: what its
-// columns mean, and what becomes of its rows. Nothing is written before it is
-// taken.
+// File is the preview of a file to import: what its
+// columns mean, and the outcome of its rows. Nothing is written before it is
+// committed.
 type File struct {
 	ID     string      `json:"id" required:"true"`
 	Name   string      `json:"name" required:"true"`
 	Sheets []FileSheet `json:"sheets" required:"true"`
 	Counts FileCounts  `json:"counts" required:"true"`
-	Rows   []FileRow   `json:"rows" required:"true"` // the first of each outcome, what is wrong before the rest
+	Rows   []FileRow   `json:"rows" required:"true"` // the first of each outcome, wrong rows first
 	Fields FieldNames  `json:"fields" required:"true"`
 }
 
-// FieldNames are the fields that a column can be put in, by kind.
+// FieldNames are the fields that a column can have, by kind.
 type FieldNames struct {
 	Displays []string `json:"displays" required:"true"`
 	Brackets []string `json:"brackets" required:"true"`
@@ -41,7 +41,7 @@ type FileCounts struct {
 	LeftOut int `json:"left_out" required:"true"`
 }
 
-// FileSheet is a sheet with its layout. A sheet without a kind is left out.
+// FileSheet is a sheet with its layout. A sheet without a kind is ignored.
 type FileSheet struct {
 	Name     string       `json:"name" required:"true" empty:"ok" maxLength:"400"`
 	Kind     string       `json:"kind" required:"true" empty:"ok" pattern:"^(displays|brackets|kit|document|)$"`
@@ -51,14 +51,14 @@ type FileSheet struct {
 	Columns  []FileColumn `json:"columns" required:"true" maxItems:"1000"`
 }
 
-// FileColumn is what a column means; without a field it is left out.
+// FileColumn is what a column means; without a field it is ignored.
 type FileColumn struct {
 	Head  string `json:"head" required:"true" empty:"ok" maxLength:"8000"`
 	Field string `json:"field" required:"true" empty:"ok" maxLength:"120"`
 	Unit  string `json:"unit" required:"true" empty:"ok" maxLength:"8"`
 }
 
-// FileRow is what becomes of a row.
+// FileRow is the outcome of a row.
 type FileRow struct {
 	Sheet    int               `json:"sheet" required:"true"`
 	Row      int               `json:"row" required:"true"` // as the spreadsheet counts, from 1
@@ -71,13 +71,13 @@ type FileRow struct {
 	Changes  []exchange.Change `json:"changes" required:"true"`
 }
 
-// FileProblem is something about a cell, or with a column of -1 about the row.
+// FileProblem is a problem of a cell, or with a column of -1 of the row.
 type FileProblem struct {
 	Column int    `json:"column" required:"true"`
 	Text   string `json:"text" required:"true"`
 }
 
-// FileLayout says what a file's columns mean instead.
+// FileLayout changes what a file's columns mean.
 type FileLayout struct {
 	Sheets []FileSheet `json:"sheets" required:"true" maxItems:"20"`
 }
@@ -85,8 +85,8 @@ type FileLayout struct {
 // mostShown is how many rows of each outcome a preview shows.
 const mostShown = 200
 
-// Incoming is a file that is on its way into the catalogue. What is made of it for a
-// catalogue changes with that, under its lock; the rest does not.
+// Incoming is a file that is being imported. Its outcome depends on the
+// catalogue and is guarded by a lock; the rest does not change.
 type Incoming struct {
 	ID, Name string
 	Size     int // of the file as it came, in bytes
@@ -96,13 +96,13 @@ type Incoming struct {
 
 	mu      sync.Mutex
 	taken   tabular.Previewed
-	against *exchange.Contents // the catalogue that taken was made for
-	done    bool               // it is in the catalogue
+	against *exchange.Contents // the catalogue that taken was computed for
+	done    bool               // it was committed
 }
 
-// OpenFile reads a document, a workbook or a table, and understands its columns by
-// their headers and by what such headers were said to mean before. A file that cannot be
-// read is a [BadFile], a document that is not right [exchange.Problems].
+// OpenFile reads a document, a workbook or a table. The meaning of columns is guessed from
+// their headers and from what such headers were chosen to mean before. The error is a [BadFile] for a file that cannot be
+// read, [exchange.Problems] for an invalid document.
 func OpenFile(name string, raw []byte, meanings map[string]map[string]string) (*Incoming, error) {
 	f := &Incoming{Name: store.OneLine(name), Size: len(raw)}
 	var err error
@@ -119,8 +119,8 @@ func OpenFile(name string, raw []byte, meanings map[string]map[string]string) (*
 	return f, nil
 }
 
-// As takes the rows of all tables for things of a kind, whatever their columns say.
-// It is false when no table has columns that are understood.
+// As reads the rows of all tables as items of a kind, whatever their columns are.
+// It returns false if no table has a column with a known meaning.
 func (f *Incoming) As(kind string, meanings map[string]map[string]string) bool {
 	known := f.document != nil
 	for i := range f.tables {
@@ -132,7 +132,7 @@ func (f *Incoming) As(kind string, meanings map[string]map[string]string) bool {
 	return known
 }
 
-// Relaid is the same file with its columns meaning what somebody says.
+// Relaid returns the same file with another layout.
 func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string) (*Incoming, error) {
 	old := f
 	if len(in.Sheets) != len(old.layouts) {
@@ -144,7 +144,7 @@ func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string
 		was := old.layouts[i]
 		head := min(sheet.Head-1, max(0, len(f.tables[i].Rows)-sheet.HeadRows))
 		if sheet.Kind != was.Kind || head != was.Head || sheet.HeadRows != was.HeadRows {
-			// Other headers: they are understood anew.
+			// Other headers: their meanings are guessed again.
 			l := tabular.Layout{}
 			if sheet.Kind != "" {
 				l = tabular.Laid(&f.tables[i], sheet.Kind, head, min(sheet.HeadRows, max(1, len(f.tables[i].Rows))), remembered[sheet.Kind])
@@ -164,7 +164,7 @@ func (f *Incoming) Relaid(in FileLayout, remembered map[string]map[string]string
 	return f, nil
 }
 
-// Preview says what would become of the file's rows in a catalogue.
+// Preview returns the outcome of the file's rows for a catalogue.
 func (f *Incoming) Preview(have *exchange.Contents) {
 	f.mu.Lock()
 	defer f.mu.Unlock()
@@ -187,13 +187,13 @@ func (f *Incoming) look(have *exchange.Contents) {
 	f.taken = tabular.Preview(sheets, have)
 }
 
-// Counts counts the rows by what becomes of them.
+// Counts counts the rows by outcome.
 func (f *Incoming) Counts() FileCounts {
 	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong),
 		f.taken.Count(tabular.LeftOut)}
 }
 
-// Problems is what is wrong with the rows, with the places people know them by.
+// Problems returns what is wrong with the rows, with places as in the spreadsheet.
 func (f *Incoming) Problems() error {
 	if f.taken.Contents != nil {
 		return nil
@@ -220,9 +220,9 @@ func (f *Incoming) Problems() error {
 	return problems
 }
 
-// Commit puts the file into the catalogue: all of it, or nothing, and once. What its
-// columns mean is remembered. begin is called with the number of rows before the first is
-// written; progress, when it is not nil, as they are.
+// Commit imports the file: all of it, or nothing, and only once. The meanings of its
+// columns are saved. begin is called with the number of rows before the first is
+// written; progress, if not nil, while they are written.
 func (f *Incoming) Commit(ctx context.Context, st *store.Store, by store.Author, begin func(rows int),
 	progress func(done, of int)) (n store.Imported, err error) {
 	f.mu.Lock()
@@ -234,7 +234,7 @@ func (f *Incoming) Commit(ctx context.Context, st *store.Store, by store.Author,
 	if err != nil {
 		return n, err
 	}
-	f.look(have) // the catalogue may be another than the preview's by now
+	f.look(have) // the catalogue may have changed since the preview
 	if f.taken.Contents == nil {
 		return n, &WrongRows{f.taken.Count(tabular.Wrong)}
 	}
@@ -261,7 +261,7 @@ func (f *Incoming) Commit(ctx context.Context, st *store.Store, by store.Author,
 	return n, err
 }
 
-// View is the file as the page shows it.
+// View returns the file as the page shows it.
 func (f *Incoming) View() File {
 	out := File{ID: f.ID, Name: f.Name, Sheets: []FileSheet{}, Rows: []FileRow{},
 		Fields: FieldNames{tabular.Fields(tabular.Displays), tabular.Fields(tabular.Brackets), tabular.Fields(tabular.Kits)},

@@ -6,17 +6,17 @@ import (
 	"nexufix/exchange"
 )
 
-// JudgeGiven is a pairing and the parts that someone has in hand for a hole.
+// JudgeGiven is a request with a pairing and the parts that somebody has in hand for a hole.
 type GivenStack struct {
 	Request Request    `json:"request" required:"true"`
 	Hand    GivenParts `json:"hand" required:"true"`
 }
 
-// GivenParts is the parts on one bolt. Without a washer's width it is the standard
-// one's; spacers are as wide as the company's stock unless said otherwise.
+// GivenParts are the parts on one bolt. A washer without a width has the standard
+// one; spacers without a width have that of the company's stock.
 type GivenParts struct {
 	Bolt      exchange.MM    `json:"bolt_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
-	Washers   int            `json:"washers" required:"true" minimum:"0" maximum:"6"` // none is said: it is another stack
+	Washers   int            `json:"washers" required:"true" minimum:"0" maximum:"6"` // 0 has to be given: it is another stack
 	Thickness exchange.OptMM `json:"thickness_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
 	Outer     exchange.OptMM `json:"outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
 	Shoulder  exchange.OptMM `json:"shoulder_washer_mm,omitzero" minimum:"0" maximum:"50"`
@@ -24,14 +24,14 @@ type GivenParts struct {
 	SpacerOut exchange.OptMM `json:"spacer_outer_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
 }
 
-// GivenJudged is what the parts do at one group of holes.
+// GivenJudged is the judgement of the parts at one group of holes.
 type GivenJudged struct {
 	Holes  []string `json:"holes" required:"true"`
 	Status string   `json:"status" required:"true" enum:"ok,caution,unsafe"`
 	Text   string   `json:"text" required:"true"`
 }
 
-// JudgeGiven says what parts do at each group of holes.
+// JudgeGiven judges parts at each group of holes.
 func (a *Workspace) JudgeGiven(in GivenParts) ([]GivenJudged, error) {
 	p := a.judge()
 	out := []GivenJudged{}
@@ -42,7 +42,7 @@ func (a *Workspace) JudgeGiven(in GivenParts) ([]GivenJudged, error) {
 	hand := in.core(&problem)
 	for i := range problem.Groups {
 		if problem.Groups[i].ThreadDepth == 0 {
-			continue // not known: nothing can be said
+			continue // not known: it cannot be judged
 		}
 		h, faults, err := problem.JudgeGiven(i, hand)
 		if err != nil {
@@ -67,16 +67,16 @@ func (h *GivenParts) core(p *stack.Problem) stack.GivenParts {
 }
 
 var faultSays = map[string]string{
-	stack.TooShort:      "It is %v too short: the threads would strip.",
-	stack.TooLong:       "It is %v too long: it would press on the panel from behind and crack it.",
-	stack.Inside:        "The arm would lie %v inside the display: spacers are needed.",
-	stack.Jams:          "The spacer neither drops into the recess nor stands on its rim: %v wider and it would stand.",
-	stack.PullsThrough:  "A washer, or the head, or a spacer is %v too narrow for the slot and would pull through.",
-	stack.HeadStandsOut: "The head stands out %v too far for the room behind the plate.",
+	stack.TooShort:           "It is %v too short: the threads would strip.",
+	stack.TooLong:            "It is %v too long: it would press on the panel from behind and crack it.",
+	stack.Inside:             "The arm would lie %v inside the display: spacers are needed.",
+	stack.Jams:               "The spacer neither drops into the recess nor stands on its rim: %v wider and it would stand.",
+	stack.PullsThrough:       "A washer, or the head, or a spacer is %v too narrow for the slot and would pull through.",
+	stack.HeadStandsOut:      "The head stands out %v too far for the room behind the plate.",
 	stack.EngagementDoubtful: "With the tolerances against it, %v too little thread could be engaged.",
 	stack.ClearanceDoubtful:  "With the tolerances against it, its tip could go %v too deep.",
-	stack.CupDoubtful:   "How deep or wide the recess is, is not known well enough.",
-	stack.PlaneDoubtful:  "With the tolerances against it, the arm could touch the back.",
+	stack.CupDoubtful:        "How deep or wide the recess is, is not known well enough.",
+	stack.PlaneDoubtful:      "With the tolerances against it, the arm could touch the back.",
 }
 
 func handText(h *stack.HoleStack, faults []stack.Fault) quantity.Phrase {

@@ -27,7 +27,7 @@ func SavedItemOf(i store.Item) (SavedItem, error) {
 	return k, err
 }
 
-// TheirVersion is what somebody else has made of an item meanwhile.
+// TheirVersion is the version of an item that somebody else saved meanwhile.
 type TheirVersion struct {
 	Number  int        `json:"number" required:"true"`
 	Who     string     `json:"who" required:"true"`
@@ -36,7 +36,7 @@ type TheirVersion struct {
 	Saved   *SavedItem `json:"saved,omitempty"`
 }
 
-// TheirVersionOf is the other side of a conflict.
+// TheirVersionOf returns the other version of a conflict.
 func TheirVersionOf(conflict *store.Conflict) *TheirVersion {
 	r := conflict.Theirs
 	out := &TheirVersion{Number: r.Number, Who: r.Who, At: r.At, Removed: !r.Doc.Valid}

@@ -11,12 +11,12 @@ import (
 	"nexufix/store"
 )
 
-// Letter is a letter about a document: as it is ready to be sent, or was.
+// Letter is a letter about a document, ready to be sent or sent.
 type Letter struct {
 	ID      int64  `json:"id,omitempty"` // of one that was sent
 	Issued  int64  `json:"issued" required:"true"`
 	Number  string `json:"number" required:"true"`
-	Recall  bool   `json:"recall"` // it says that the document is not to be worked by any more
+	Recall  bool   `json:"recall"` // it withdraws the document
 	Mail    string `json:"mail" required:"true"`
 	Subject string `json:"subject" required:"true"`
 	Text    string `json:"text" required:"true"`
@@ -28,14 +28,14 @@ func letterOf(l *store.Letter) Letter {
 	return Letter{l.ID, l.Issued, l.Number, l.Recall, l.Mail, l.Subject, l.Text, l.At, l.Who}
 }
 
-// SendLetter is who a letter goes to, and its words where they are others than those that are ready.
+// SendLetter is the recipient of a letter, and its text if that was changed.
 type SendLetter struct {
 	Mail   string `json:"mail" required:"true" maxLength:"200"`
 	Text   string `json:"text,omitempty" maxLength:"5000" lines:"ok"`
-	Recall bool   `json:"recall,omitempty"` // what the words are meant for, as they were shown
+	Recall bool   `json:"recall,omitempty"` // the kind of letter that was shown
 }
 
-// ready is the letter about a document as it stands: with it while it is current, else to take it back.
+// ready composes the letter about a document: it goes with a current document, and withdraws another.
 func ready(ctx context.Context, st *store.Store, i *store.Issued, base string) (Letter, error) {
 	standing, number, by, err := StatusOf(ctx, st, i.Code)
 	if err != nil {
@@ -81,7 +81,7 @@ func ready(ctx context.Context, st *store.Store, i *store.Issued, base string) (
 	return out, nil
 }
 
-// ReadyLetter is the letter about a document that is ready to be sent.
+// ReadyLetter returns the letter about a document, ready to be sent.
 func ReadyLetter(ctx context.Context, st *store.Store, issued int64, base string) (Letter, error) {
 	i, err := st.IssuedFile(ctx, issued)
 	if err != nil {
@@ -90,8 +90,8 @@ func ReadyLetter(ctx context.Context, st *store.Store, issued int64, base string
 	return ready(ctx, st, &i, base)
 }
 
-// PostLetter sends the letter about a document to the mail desk's folder. One that was written for a current document is not sent of
-// one that is not any more.
+// PostLetter sends the letter about a document to the mail desk's folder. A letter that was written for a current document
+// is not sent once the document is no longer current.
 func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o SendLetter, base, folder string) (Letter, error) {
 	if err := by.Check(Engineer); err != nil {
 		return Letter{}, err
@@ -141,7 +141,7 @@ func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o
 	return letterOf(&sent), err
 }
 
-// LettersOf are those about the documents of an approval.
+// LettersOf returns the letters about the documents of an approval.
 func LettersOf(ctx context.Context, st *store.Store, approval int64) ([]Letter, error) {
 	all, err := st.LettersOf(ctx, approval)
 	out := []Letter{}

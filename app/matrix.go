@@ -14,7 +14,7 @@ import (
 	"nexufix/exchange/tabular"
 )
 
-// MatrixHead is the first line of a matrix: what its rows and columns are.
+// MatrixHead is the first line of a matrix: its rows and columns.
 type MatrixHead struct {
 	Displays []Name   `json:"displays" required:"true"`
 	Brackets []Name   `json:"brackets" required:"true"`
@@ -22,27 +22,27 @@ type MatrixHead struct {
 	Rules    []string `json:"rules" required:"true"`    // by its second: a is none
 }
 
-// Name is an id with what people call it.
+// Name is an id with the name that people read.
 type Name struct {
 	ID   string `json:"id" required:"true"`
 	Name string `json:"name" required:"true"`
 }
 
 // MatrixRow is a display's line: two letters a bracket, the first in upper
-// case where parts have to be sent, the second where its rule is the only one
-// that keeps the display off the bracket.
+// case if parts have to be sent, the second if its rule is the only one
+// that fails.
 type MatrixRow struct {
 	Display int    `json:"display" required:"true"`
 	Cells   string `json:"cells" required:"true"`
 }
 
-// MatrixEnd is the last line: the brackets, at most three, that take most
-// displays between them, and the displays these leave.
+// MatrixEnd is the last line: the brackets, at most three, that together fit the most
+// displays, and the displays that none of them fits.
 type MatrixEnd struct {
 	Cover   []int  `json:"cover" required:"true"`
 	Left    []int  `json:"left" required:"true"`
-	LeftOut string `json:"left_out,omitempty"` // what was not tried, where it takes too much work
-	// How many pairings had to be judged; the others were known.
+	LeftOut string `json:"left_out,omitempty"` // what was not tried because it takes too much work
+	// How many pairings had to be judged; the others were cached.
 	Judged int `json:"judged" required:"true"`
 }
 
@@ -70,9 +70,9 @@ func matrixHead(all *exchange.Contents) MatrixHead {
 	return h
 }
 
-// Matrix judges a whole catalogue and hands it over line by line: a [MatrixHead], a
-// [MatrixRow] a display as it is done, a [MatrixEnd]. It ends early when the context
-// does or a line is refused.
+// Matrix judges a whole catalogue and passes it on line by line: a [MatrixHead], a
+// [MatrixRow] for each display when it is done, a [MatrixEnd]. It ends early when the context
+// does or a line returns an error.
 func Matrix(ctx context.Context, grid *fit.Grid, all *exchange.Contents, line func(any) error) error {
 	if err := line(matrixHead(all)); err != nil {
 		return err
@@ -123,8 +123,8 @@ func cellLetters(cells []fit.Cell) string {
 	return b.String()
 }
 
-// matrixTable judges a whole catalogue and hands it over as texts: a line a display, a
-// column a bracket.
+// matrixTable judges a whole catalogue and passes it on as texts: a line for each display, a
+// column for each bracket.
 func matrixTable(ctx context.Context, grid *fit.Grid, all *exchange.Contents, line func([]string) error) error {
 	rows := make([]fit.Row, len(all.Displays))
 	_, _, err := grid.Matrix(ctx, all.Displays, all.Brackets, all.PolicyOrDefault(), func(r fit.Row) error {

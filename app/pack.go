@@ -28,7 +28,7 @@ import (
 	"nexufix/render/pdf"
 )
 
-// Installation is a pairing's step sequence with what leaves the company beside it.
+// Installation is a pairing's step sequence with everything that is handed over with it.
 type Installation struct {
 	*steps.Sequence
 	Name    string // of its files
@@ -44,26 +44,26 @@ type Installation struct {
 	release *sheet.Release
 }
 
-// InstallOptions say how an installation's files are written.
+// InstallOptions are options of an installation's files.
 type InstallOptions struct {
 	Paper string         // a4 or letter; "": a4
-	Units quantity.Units // where the request does not say
+	Units quantity.Units // if the request does not say
 	Now   time.Time
 
 	Language *quantity.Language              // nil: English
-	Photos   func(id string) ([]byte, error) // photographs of steps; nil where there is none
-	// Ticks are what was ticked of a job; nil: what its document says.
+	Photos   func(id string) ([]byte, error) // photographs of steps; nil if there is none
+	// Ticks returns the ticked steps of a job; nil: those of its document.
 	Ticks   func(j *catalog.Job) ([]catalog.Tick, error)
 	Release *sheet.Release // of the pack; nil: it is a draft
 }
 
-// Papers are those that a pack is written for.
+// Papers are the papers that a pack can be written for.
 var Papers = []string{"a4", "letter"}
 
 // StepFormats are the formats of a step sequence's file.
 var StepFormats = []string{"json", "md", "pdf", "html", "zip"}
 
-// Install works out the step sequence, as [Workspace.Steps] does, with what it takes to write it.
+// Install works out the step sequence, as [Workspace.Steps] does, and what is needed to write it.
 func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	p := a.judge()
 	site, err := a.site(&p)
@@ -97,7 +97,7 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 	return out, out.photograph(o.Photos)
 }
 
-// Language is the one of a code, "" for English; nil is English.
+// Language returns the language of a code, nil for English.
 func Language(code string) (*quantity.Language, error) {
 	l, err := language.Of(code)
 	if err != nil {
@@ -106,7 +106,7 @@ func Language(code string) (*quantity.Language, error) {
 	return l, nil
 }
 
-// translated are the texts of the bracket in a language.
+// translated returns the texts of the bracket in a language.
 func (a *Workspace) translated(l *quantity.Language) map[string]string {
 	if l == nil {
 		return nil
@@ -114,14 +114,14 @@ func (a *Workspace) translated(l *quantity.Language) map[string]string {
 	return a.bracket.Translated(l.Code)
 }
 
-// SiteMeasurements is what was found at the wall, as it was typed there; "" where nothing was.
+// SiteMeasurements are the figures measured at the wall, as typed; "" if not measured.
 type SiteMeasurements struct {
 	Bar   string // of the template's bar of 100 mm
 	Studs string // middles of the studs from the wall's left end, with semicolons between
 }
 
-// AtWall works out the steps of a saved job, with the studs that were found there instead of those on
-// record. What cannot be read changes nothing, and is said.
+// AtWall works out the steps of a saved job, with the studs that were found at the wall instead of the recorded
+// ones. A figure that cannot be read changes nothing and is reported.
 func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteMeasurements, o InstallOptions) (*Installation, error) {
 	at := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == job })
 	if at < 0 {
@@ -144,14 +144,14 @@ func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteM
 // mostFound is how many studs can be typed at the wall.
 const mostFound = 100
 
-// Semicolons stand between studs, or commas with a space: a comma alone may be a decimal one, and with three
-// digits or more behind it, two places run together.
+// Studs are separated by semicolons, or by commas with a space: a comma alone may be a decimal comma, and with three
+// digits or more after it could be two places.
 var (
 	between  = regexp.MustCompile(`\s*(;|,\s)\s*`)
 	twoInOne = regexp.MustCompile(`,\d{3}`)
 )
 
-// applyTo puts what was found on a job, and says what came of it.
+// applyTo applies the measurements to a job, and returns the answers.
 func (m SiteMeasurements) applyTo(j *catalog.Job, units quantity.Units) (said []html.Said) {
 	bare := quantity.Millimetre
 	if units == quantity.Imperial {
@@ -192,13 +192,13 @@ func (m SiteMeasurements) applyTo(j *catalog.Job, units quantity.Units) (said []
 		len(next.At))})
 }
 
-// Figures are the drawings of the steps, by name.
+// Figures returns the drawings of the steps, by name.
 func (i *Installation) Figures() map[string]*drawing.Drawing {
 	return install.Figures(&i.pairing, i.Sequence, i.places, i.Language)
 }
 
-// Document is the sequence in the exchange format, with its figures as pictures that show both
-// systems of units, where they are asked for.
+// Document returns the sequence in the exchange format, if requested with its figures as pictures that show
+// both systems of units.
 func (i *Installation) Document(figures bool) exchange.Sequence {
 	out := exchange.SequenceOf(i.Sequence, i.units)
 	out.Untranslated = i.untranslated()
@@ -211,7 +211,7 @@ func (i *Installation) Document(figures bool) exchange.Sequence {
 	return out
 }
 
-// untranslated are texts of the bracket, and of an engineer, that the language has no words for.
+// untranslated returns the texts of the bracket and of an engineer without a translation.
 func (i *Installation) untranslated() (out []string) {
 	if i.Language == nil {
 		return nil
@@ -231,7 +231,7 @@ func (i *Installation) untranslated() (out []string) {
 	return out
 }
 
-// File is the sequence in one of [StepFormats].
+// File writes the sequence in one of [StepFormats].
 func (i *Installation) File(format string) ([]byte, error) {
 	switch format {
 	case "json":
@@ -254,7 +254,7 @@ func (i *Installation) File(format string) ([]byte, error) {
 	return nil, exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "json, md, pdf, html, zip"}}
 }
 
-// Page is the sequence as one page for a telephone, served or to be handed over.
+// Page writes the sequence as one page for a telephone, served or as a file.
 func (i *Installation) Page(served bool) ([]byte, error) {
 	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: verdicts[i.pairing.Verdict], Fingerprint: i.mark,
 		Inches: i.units == quantity.Imperial, Served: served,
@@ -263,17 +263,17 @@ func (i *Installation) Page(served bool) ([]byte, error) {
 	return out.Write()
 }
 
-// verdicts are those of a pairing, as a cover says them.
+// verdicts are the texts of a cover for the verdicts of a pairing.
 var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: "Fits with conditions",
 	fit.MissingData: "A figure is missing",
 	fit.DoesNotFit:  "Does not fit"}
 
-// pack is everything that leaves the company on paper.
+// pack returns everything that is handed over on paper.
 func (i *Installation) pack() *pdf.Pack {
 	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
 		Fingerprint: i.mark, Paper: i.paper, Release: i.release,
 		Units: i.units, Created: i.now}
-	said := map[string]bool{} // once for all displays of a run; what forbids it stands above them
+	said := map[string]bool{} // once for all displays of a run; reasons against it are printed above them
 	for _, c := range i.Blocked {
 		said[c.Text.In(quantity.Metric)] = true
 	}
@@ -313,7 +313,7 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 		{"template.pdf", func() ([]byte, error) { return i.drawn(sheet.DrillTemplate(&i.pairing, i.sheet(false))) }},
 		{"measures.pdf", func() ([]byte, error) { return i.drawn(sheet.MeasureCard(&i.pairing, i.sheet(false))) }},
 	}
-	for _, id := range slices.Sorted(maps.Keys(i.photos)) { // as the Markdown names them
+	for _, id := range slices.Sorted(maps.Keys(i.photos)) { // with the names used in the Markdown
 		files = append(files, struct {
 			name string
 			make func() ([]byte, error)
@@ -338,7 +338,7 @@ func (i *Installation) Folder(z *zip.Writer, folder string) error {
 	return nil
 }
 
-// drawn is a drawing on one sheet of its size; nil where there is none.
+// drawn writes a drawing on one sheet of its size; nil if there is none.
 func (i *Installation) drawn(d *drawing.Drawing) ([]byte, error) {
 	if d == nil || max(d.Width(), d.Height()) > pdf.MostSheet {
 		return nil, nil

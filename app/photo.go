@@ -4,8 +4,8 @@ import (
 	"bytes"
 	"fmt"
 	"image"
-	_ "image/jpeg" // what telephones write
-	_ "image/png"  // and what screens do
+	_ "image/jpeg" // for telephones
+	_ "image/png"  // for screen shots
 	"slices"
 
 	"github.com/disintegration/imaging"
@@ -14,14 +14,14 @@ import (
 	"nexufix/exchange"
 )
 
-// Limits of a photograph as it is taken: a telephone's is some 5 MB and 12 million pixels.
+// Limits of an uploaded photograph: a telephone's has some 5 MB and 12 million pixels.
 const (
 	mostPhotoFile   = 20 << 20
 	mostPhotoPixels = 60_000_000
 )
 
-// Photograph makes a picture one that steps can show: upright as its camera was held, no larger than it is
-// read at, and a JPEG of its own, without what the camera wrote into it (place, time, its owner).
+// Photograph converts a picture to one that steps can show: turned upright, reduced in size,
+// and encoded again as JPEG without the camera's metadata (place, time, owner).
 func Photograph(raw []byte) (id string, picture []byte, err error) {
 	refuse := func(found string, args ...any) error {
 		return exchange.Problems{{Path: "photo", Found: fmt.Sprintf(found, args...),
@@ -55,7 +55,7 @@ func Photograph(raw []byte) (id string, picture []byte, err error) {
 	}
 }
 
-// photograph gets the photographs of the steps. One that is not here is a conflict, and not shown.
+// photograph loads the photographs of the steps. A missing one is a conflict, and not shown.
 func (i *Installation) photograph(get func(id string) ([]byte, error)) error {
 	i.photos = map[string][]byte{}
 	for n := range i.Steps {

@@ -13,15 +13,15 @@ import (
 	"nexufix/exchange"
 )
 
-// MeasurementPriority is a display that is worth measuring: it fits no bracket for want of a figure, or a job
-// rests on what a caller said of it.
+// MeasurementPriority is a display that should be measured: it fits no bracket because a figure is missing, or a job
+// depends on a caller's figures.
 type MeasurementPriority struct {
 	Display  string   `json:"display" required:"true"`
 	Name     string   `json:"name" required:"true"`
-	Missing  []string `json:"missing" required:"true"`  // what is not known, and how it is found
-	Brackets int      `json:"brackets" required:"true"` // that would perhaps take it
-	Told     []string `json:"told" required:"true"`     // figures that a caller said, by name
-	Jobs     []string `json:"jobs" required:"true"`     // that wait for it, or rest on it
+	Missing  []string `json:"missing" required:"true"`  // missing figures, and how to find them
+	Brackets int      `json:"brackets" required:"true"` // that it might fit
+	Told     []string `json:"told" required:"true"`     // names of the caller's figures
+	Jobs     []string `json:"jobs" required:"true"`     // that need it, or depend on it
 }
 
 // mostWorth is how many are listed, and mostPairs how many pairings are judged for it.
@@ -30,9 +30,9 @@ const (
 	mostPairs = 50_000
 )
 
-// MeasurementPriorities lists them, those that most jobs wait for first. Of a large catalogue, only displays that a job
-// has and as many of the
-// others as [mostPairs] allow are judged.
+// MeasurementPriorities lists them, those that most jobs need first. Of a large catalogue, only displays with a job
+// and as many of the
+// others as [mostPairs] allows are judged.
 func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]MeasurementPriority, error) {
 	jobs := map[string][]*catalog.Job{}
 	for _, j := range all.Jobs {
@@ -63,7 +63,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	return out[:min(len(out), mostWorth)], nil
 }
 
-// priorityOf judges a display on all brackets; nil: it is not worth it.
+// priorityOf judges a display on all brackets; nil: it need not be measured.
 func priorityOf(ctx context.Context, d *catalog.Display, all *exchange.Contents, policy catalog.Policy,
 	jobs []*catalog.Job) *MeasurementPriority {
 	w := &MeasurementPriority{Display: d.ID, Name: d.Name(), Missing: []string{}, Told: []string{}, Jobs: []string{}}
@@ -108,7 +108,7 @@ func priorityOf(ctx context.Context, d *catalog.Display, all *exchange.Contents,
 	return w
 }
 
-// toldIn are the figures of a job's pairing that a caller said.
+// toldIn returns the caller's figures that a job's pairing depends on.
 func toldIn(d *catalog.Display, b *catalog.Bracket, j *catalog.Job, policy catalog.Policy, work *stack.Work) (out []string) {
 	if b == nil {
 		return nil

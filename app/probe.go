@@ -7,21 +7,21 @@ import (
 	"nexufix/exchange"
 )
 
-// Trials is what a caller told, and the bracket whose kit is in the caller's
-// hands.
+// Trials are a caller's trial bolts, and the bracket whose kit the caller has
+// in hand.
 type Trials struct {
 	Trials    []catalog.Trial `json:"trials" required:"true" maxItems:"64"`
 	BracketID string          `json:"bracket_id,omitempty" maxLength:"80"`
 	Units     string          `json:"units,omitempty" enum:"mm,in"`
 }
 
-// ProbeResult is what the trials tell, with the hole drawn.
+// ProbeResult is the result of trials with a drawing of the hole.
 type ProbeResult struct {
 	Result  exchange.ProbeResult `json:"result" required:"true"`
 	Drawing string               `json:"drawing" required:"true"` // SVG
 }
 
-// Probe works out what trial bolts tell of a hole.
+// Probe works out what trial bolts tell about a hole.
 func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
 	var kit []catalog.Item
 	if in.BracketID != "" {

@@ -16,9 +16,9 @@ import (
 	"nexufix/store"
 )
 
-// Request is what the bench asks: a display on a bracket. Either stands in
-// the catalogue under an id, or is given in full, as typed in or as changed to
-// see what follows. Without a bracket the best one is taken.
+// Request is a request of the bench: a display on a bracket. Either is given by its id in
+// the catalogue, or in full, as typed in or changed for a
+// what-if. Without a bracket the best one is chosen.
 type Request struct {
 	DisplayID   string                   `json:"display_id,omitempty" maxLength:"80"`
 	Display     *exchange.Display        `json:"display,omitempty"`
@@ -28,7 +28,7 @@ type Request struct {
 	Accessories exchange.OptKG           `json:"accessories_kg,omitzero" minimum:"0" maximum:"1000"`
 	Policy      *exchange.PolicySettings `json:"policy,omitempty"`
 	Wall        catalog.WallType         `json:"wall,omitempty"`
-	// Where the top hole row is wanted, below the hook.
+	// The chosen place of the top hole row, below the hook.
 	TopHoles exchange.OptMM  `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"`
 	Center   exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
 	Tilt     exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
@@ -36,11 +36,11 @@ type Request struct {
 	// The wall, and where on it; its display and bracket are the request's.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
-	Have  []string     `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that need not be sent again
+	Have  []string     `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that the client has
 }
 
-// Workspace is a request with its nouns found: what every use case of a pairing
-// works on. It belongs to one request, and so does the work that may be done for it.
+// Workspace is a request with its nouns found, on which the use cases of a pairing
+// are methods. It belongs to one request and has its limit of work.
 type Workspace struct {
 	Request
 	display *catalog.Display
@@ -49,23 +49,23 @@ type Workspace struct {
 	all     *exchange.Contents
 	job     *catalog.Job // nil without a site
 	typed   bool         // the display is not in the catalogue
-	work    *stack.Work  // what may be done for it
+	work    *stack.Work  // the limit of work
 }
 
 // MostWork is how many steps a request may take: a second or two of a processor.
-// What people ask takes a hundredth.
+// A usual request takes a hundredth of that.
 const MostWork = 40_000_000
 
-// NewWork is what one request may do.
+// NewWork returns the limit of work of one request.
 func NewWork(ctx context.Context) *stack.Work {
 	return stack.NewWork(ctx, MostWork).Remembering(solved)
 }
 
-// solved are the stacks that requests have solved: with the next keystroke most are
-// asked for again. It is little: with 24 MB one answer in a hundred took a second under load.
+// solved caches the stacks of requests: the next keystroke needs most of them
+// again. It is small: with 24 MB one answer in a hundred took a second under load.
 var solved = stack.NewAnswers(3 << 20)
 
-// Units are the units of a request's answer: "in" for inches, else metric.
+// Units returns the units of a request's answer: "in" for inches, else metric.
 func Units(name string) quantity.Units {
 	if name == "in" {
 		return quantity.Imperial
@@ -77,7 +77,7 @@ func (a *Workspace) units() quantity.Units {
 	return Units(a.Request.Units)
 }
 
-// extra is what hangs with the display, and where its arms are wanted.
+// extra returns the accessories and the chosen place of the arms.
 func (a *Workspace) extra() fit.Extra {
 	return fit.Extra{Work: a.work, Accessories: a.Accessories.Value, TopHoles: a.TopHoles}
 }
@@ -86,8 +86,8 @@ func (a *Workspace) judge() fit.Pairing {
 	return fit.Judge(a.display, a.bracket, catalog.Turn(a.Turn), a.extra(), a.policy)
 }
 
-// Open finds the nouns of a request in a catalogue. Its errors are
-// [exchange.Problems], with paths in the request.
+// Open finds the nouns of a request in a catalogue. Errors are
+// [exchange.Problems] with paths in the request.
 func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
 	a := Workspace{Request: q, work: NewWork(ctx)}
 	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
@@ -139,7 +139,7 @@ type Choice struct {
 	Wall             catalog.WallType // without a job
 }
 
-// OpenChoice finds what is named in a document. What may be done for it has no end.
+// OpenChoice finds what is named in a document. Its work has no limit.
 func OpenChoice(all *exchange.Contents, c Choice) (*Workspace, error) {
 	a := &Workspace{all: all, policy: all.PolicyOrDefault()}
 	if c.Job != "" {
@@ -162,7 +162,7 @@ func OpenChoice(all *exchange.Contents, c Choice) (*Workspace, error) {
 	return a, nil
 }
 
-// Missing says that a noun is neither in the catalogue nor given.
+// Missing returns the error for a noun that is neither in the catalogue nor given.
 func Missing(kind, id string) exchange.Problem {
 	found := "is missing"
 	if id != "" {
@@ -172,7 +172,7 @@ func Missing(kind, id string) exchange.Problem {
 }
 
 // Save judges a pairing for the list of saved ones; a display that is not in the
-// catalogue is to go into it.
+// catalogue will be added to it.
 func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err error) {
 	if a.all.Bracket(a.bracket.ID) == nil {
 		return row, nil, exchange.Problems{{Path: "bracket.id", Found: strconv.Quote(a.bracket.ID) + " is not in the catalogue",
@@ -197,7 +197,7 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 	}, toCatalogue, nil
 }
 
-// frozen is the request with nothing left to look up, for keeping.
+// frozen returns the request with its nouns in full, to be saved.
 func (a *Workspace) frozen() ([]byte, error) {
 	q := a.Request
 	d := exchange.DisplayOf(a.display)
@@ -206,7 +206,7 @@ func (a *Workspace) frozen() ([]byte, error) {
 	return json.Marshal(q)
 }
 
-// places puts the displays on their site; nil without one.
+// places places the displays on their site; nil without one.
 func (a *Workspace) places(p *fit.Pairing) []place.Placement {
 	if a.job == nil || a.job.Wall.Type == "" {
 		return nil
@@ -214,7 +214,7 @@ func (a *Workspace) places(p *fit.Pairing) []place.Placement {
 	return place.Place(p, a.job)
 }
 
-// Placements puts the displays on the job's wall.
+// Placements places the displays on the job's wall.
 func (a *Workspace) Placements() []exchange.Placement {
 	p := a.judge()
 	var out []exchange.Placement

@@ -19,12 +19,12 @@ import (
 	"nexufix/render/svg"
 )
 
-// SheetOptions say which sheet is drawn, and what of it.
+// SheetOptions say which sheet is drawn, and which parts of it.
 type SheetOptions struct {
 	Card bool     // the measure card in place of the drilling template
 	Hide []string // parts of the template, see [sheet.Shows]
 	// The paper of a PDF: on a4, letter and a3 the template shows what is drilled, and the
-	// whole outline only when it is asked for.
+	// whole outline only if requested.
 	Paper string
 	Whole bool
 	Now   time.Time
@@ -43,7 +43,7 @@ type Sheet struct {
 	now      time.Time
 }
 
-// Sheet draws the template or the measure card: on the site, when the displays can be
+// Sheet draws the template or the measure card: on the site, if the displays can be
 // placed there.
 func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	for _, part := range o.Hide {
@@ -74,13 +74,13 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	return out, nil
 }
 
-// Name is what files of the pairing are called.
+// Name returns the name of the pairing's files.
 func (a *Workspace) Name() string { return a.display.ID + "-on-" + a.bracket.ID }
 
 // Formats are the formats of a sheet's file.
 var Formats = []string{"svg", "pdf", "dxf"}
 
-// File is the sheet in one of [Formats]; a PDF on a paper, see [Sheet.PDF].
+// File writes the sheet in one of [Formats]; a PDF on a paper, see [Sheet.PDF].
 func (s *Sheet) File(format, paper string) ([]byte, error) {
 	switch format {
 	case "svg":
@@ -93,11 +93,11 @@ func (s *Sheet) File(format, paper string) ([]byte, error) {
 	return nil, exchange.Problems{{Path: "format", Found: "is missing or not known", Allowed: "page, " + strings.Join(Formats, ", ")}}
 }
 
-// Picture is the sheet as the page shows it, in both systems of units.
+// Picture returns the sheet as SVG in both systems of units.
 func (s *Sheet) Picture() []byte { return svg.Write(s.Drawing, svg.Options{Both: true}) }
 
-// PDF is the sheet on one page of its size, "sheet" or "", or on pages of a paper that
-// are joined; a measure card, which is not to scale, on one page of it.
+// PDF writes the sheet on one page of its size, "sheet" or "", or on pages of a paper to be
+// joined; a measure card, which is not to scale, on one page of it.
 func (s *Sheet) PDF(paper string) ([]byte, error) {
 	switch paper {
 	case "", "sheet":
@@ -119,7 +119,7 @@ func (s *Sheet) PDF(paper string) ([]byte, error) {
 	return nil, exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "sheet, a4, letter, a3"}}
 }
 
-// Pages is how many pages of a paper the sheet takes.
+// Pages returns how many pages of a paper the sheet takes.
 func (s *Sheet) Pages(paper string) int {
 	if s.card {
 		return 1
@@ -131,8 +131,8 @@ func (s *Sheet) Pages(paper string) int {
 	return len(tiles)
 }
 
-// site is where the steps are worked: on the job's wall, else on the kind of wall that is asked
-// for, else on wood studs.
+// site returns the site of the steps: the job's wall, else the requested type of wall,
+// else wood studs.
 func (a *Workspace) site(p *fit.Pairing) (steps.Site, error) {
 	site := steps.Site{Wall: a.Wall, Load: a.extra(), Center: a.Center, Places: a.places(p), Job: a.job}
 	if a.job != nil && a.job.Wall.Type != "" {

@@ -15,15 +15,15 @@ import (
 	"nexufix/exchange"
 )
 
-// WallRequest is a pairing on a site, and something that is moved on its wall.
+// WallRequest is a pairing on a site, and a move of something on its wall.
 type WallRequest struct {
 	Request Request   `json:"request" required:"true"`
 	Move    *WallMove `json:"move,omitempty"`
 }
 
-// WallMove puts a thing of the wall somewhere: its middle, from the wall's left
+// WallMove moves something on the wall: x, y are its middle, from the wall's left
 // end and the floor; for furniture, lines and the ceiling y is the height. With
-// snap it goes to what the arithmetic offers nearby.
+// snap it goes to a computed place nearby.
 type WallMove struct {
 	What  string      `json:"what" required:"true" enum:"display,stud,furniture,outlet,niche,surface,line,ceiling"`
 	Index int         `json:"index,omitempty" minimum:"0" maximum:"10000"`
@@ -32,26 +32,26 @@ type WallMove struct {
 	Snap  bool        `json:"snap,omitempty"`
 }
 
-// WallView is a wall with what hangs on it.
+// WallView is a wall with the displays on it.
 type WallView struct {
 	Site       catalog.Job          `json:"site" required:"true"` // after the move
 	Placements []exchange.Placement `json:"placements" required:"true"`
-	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" when it cannot be placed
-	Holding    string               `json:"holding" required:"true"`  // SVG: what each fastener is asked for
-	BuildUp    string               `json:"build_up" required:"true"` // SVG: a fastener in the wall, cut through
-	Side       string               `json:"side" required:"true"`     // SVG from the side, the wall as it is made
+	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" if it cannot be placed
+	Holding    string               `json:"holding" required:"true"`  // SVG: the demand of each fastener
+	BuildUp    string               `json:"build_up" required:"true"` // SVG: a section through a fastener in the wall
+	Side       string               `json:"side" required:"true"`     // SVG from the side with the wall's build-up
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
 	Things     []Movable            `json:"things" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
-	Others     []WallAlternative    `json:"others" required:"true"` // brackets that go there, when this one does not
-	Fits       bool                 `json:"fits" required:"true"`   // nothing speaks against it
+	Others     []WallAlternative    `json:"others" required:"true"` // brackets that can be placed there, if this one cannot
+	Fits       bool                 `json:"fits" required:"true"`   // no check fails
 	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
 }
 
-// WallAlternative is another bracket that takes the display and goes where it is to
-// go.
+// WallAlternative is another bracket that fits the display and can be placed
+// there.
 type WallAlternative struct {
 	ID      string `json:"id" required:"true"`
 	Name    string `json:"name" required:"true"`
@@ -61,8 +61,8 @@ type WallAlternative struct {
 // mostOthers is how many other brackets are named.
 const mostOthers = 4
 
-// alternatives are the brackets of the catalogue that take the display and go where
-// it is to go, the best first.
+// alternatives returns the brackets of the catalogue that fit the display and can be placed
+// there, the best first.
 func (a *Workspace) alternatives() []WallAlternative {
 	out := []WallAlternative{}
 	for _, p := range a.rank(a.all.Brackets) {
@@ -83,7 +83,7 @@ func (a *Workspace) alternatives() []WallAlternative {
 	return out
 }
 
-// Movable is something that can be moved, where it is, and what it is called.
+// Movable is something that can be moved, its place and its name.
 type Movable struct {
 	What  string      `json:"what" required:"true"`
 	Index int         `json:"index" required:"true"`
@@ -93,7 +93,7 @@ type Movable struct {
 	Name  string      `json:"name" required:"true"`
 }
 
-// WallGuide is what a type of wall asks, by common practice.
+// WallGuide is what a type of wall requires, by common practice.
 type WallGuide struct {
 	Fixing string `json:"fixing" required:"true"`
 	Hole   string `json:"hole" required:"true"`
@@ -121,7 +121,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	all := a.places(&p)
 	worst := fit.Pass
-	for _, check := range p.Blocked() { // what does not fit, or may not, goes nowhere
+	for _, check := range p.Blocked() { // what blocks the pairing blocks the place
 		worst = max(worst, check.Status)
 	}
 	for i := range all {
@@ -130,7 +130,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 			worst = max(worst, check.Status)
 		}
 	}
-	if worst == fit.Fail && m == nil { // while something is dragged there is no time for it
+	if worst == fit.Fail && m == nil { // not while something is dragged: it takes too long
 		view.Others = a.alternatives()
 	}
 	view.Site, view.Verdict, view.Fits = *a.job, worst.String(), worst < fit.Unknown
@@ -156,7 +156,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	return view, nil
 }
 
-// At puts what a path begins with before those of problems.
+// At prefixes the paths of problems.
 func At(at string, err error) error {
 	var problems exchange.Problems
 	if errors.As(err, &problems) {

@@ -1,6 +1,6 @@
 // Package search finds displays and brackets by what people type: words in any order
-// and cut short, one letter wrong. An [Index] holds a list's names, about 200 bytes a
-// name; it is made anew from the last one when the list changes.
+// and abbreviated, with one wrong letter. An [Index] holds a list's names, about 200 bytes a
+// name; a new one is made from it when the list changes.
 package search
 
 import (
@@ -12,9 +12,9 @@ import (
 	"nexufix/core/catalog"
 )
 
-// Index finds things by name: words in any order and cut short, spaces and
-// dashes aside, one wrong letter forgiven in a word of three letters or more. It
-// does not change; [Index.With] makes the next one of it.
+// Index finds items by name: words in any order and abbreviated, without regard to spaces and
+// dashes, and with one wrong letter in a word of three letters or more. It
+// does not change; [Index.With] makes a new one from it.
 type Index[T comparable] struct {
 	name  func(T) string
 	items []T
