@@ -46,7 +46,7 @@ type WallView struct {
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
 	Others     []WallAlternative    `json:"others" required:"true"` // brackets that can be placed there, if this one cannot
-	Fits       bool                 `json:"fits" required:"true"`   // no check fails
+	Fits       bool                 `json:"fits" required:"true"`   // no check fails or is unknown
 	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
 }
 
