@@ -40,7 +40,7 @@ const (
 // Roles lists the roles, the least first.
 var Roles = []Role{Reader, Engineer, Approver, Administrator}
 
-// May says whether a role includes another.
+// May reports whether a role includes another.
 func (r Role) May(need Role) bool {
 	return need == Nobody || slices.Index(Roles, r) >= slices.Index(Roles, need) && slices.Contains(Roles, r)
 }
@@ -104,7 +104,7 @@ func HashPassword(password string) string {
 	return fmt.Sprintf("$argon2id$v=%d$m=%d,t=%d,p=%d$%s$%s", argon2.Version, hashMemory, hashPasses, hashLanes, b(salt), b(key))
 }
 
-// PasswordIs says whether a password has the hash. An unreadable hash matches no password.
+// PasswordIs reports whether a password has the hash. An unreadable hash matches no password.
 func PasswordIs(hash, password string) bool {
 	var version int
 	var memory, passes uint32
@@ -350,7 +350,7 @@ func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, 
 // noPassword is stored in place of a hash for accounts with single sign-on alone. It differs from the empty one of demo accounts.
 const noPassword = "-"
 
-// HasPassword says whether an account has a password.
+// HasPassword reports whether an account has a password.
 func HasPassword(p *store.Person) bool { return p.Password != "" && p.Password != noPassword }
 
 // SingleSignOn finds the account of a person whom the identity provider (issuer) has authenticated: by the provider's subject, or, the

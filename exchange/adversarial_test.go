@@ -210,7 +210,7 @@ func (a *answer) said() string {
 	return strings.Join(out, "\n")
 }
 
-// allowed says whether a status is one of those a case allows.
+// allowed reports whether a status is one of those a case allows.
 func allowed(want any, got string) bool {
 	switch w := want.(type) {
 	case string:

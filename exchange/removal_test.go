@@ -65,7 +65,7 @@ var mayImprove = map[string]string{
 	"public":             "no public way",
 }
 
-// exempt says whether a path is one of those.
+// exempt reports whether a path is one of those.
 func exempt(path string, assumes bool) bool {
 	bare := "." + regexp.MustCompile(`\[\d+\]`).ReplaceAllString(path, "")
 	if strings.HasPrefix(bare, ".policy.") {
@@ -262,7 +262,7 @@ func improved(was, is *answer, had map[string]int, added bool) []string {
 	return out
 }
 
-// inTheWall says whether a pivot is contradicted by where its arms are.
+// inTheWall reports whether a pivot is contradicted by where its arms are.
 func inTheWall(b *catalog.Bracket) bool {
 	_, tilt := b.TiltAxis()
 	_, swivel := b.SwivelAxis()
@@ -411,7 +411,7 @@ func TestContradictionNeverImproves(t *testing.T) {
 	}
 }
 
-// opened says whether a rule of the pairing that failed can no longer be told,
+// opened reports whether a rule of the pairing that failed can no longer be told,
 // and is one of those whose unknown is a condition.
 func opened(was, is *answer) bool {
 	for _, c := range was.pairing.Findings {

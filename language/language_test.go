@@ -75,7 +75,7 @@ var pieces = regexp.MustCompile(`^(%v × )?(bolt|washer|shoulder washer|spacer|l
 	`^plug and (lag|screw)$|^ratchet with a socket of |^hand screwdriver|^Bolt the (arms|plate) on$|^%v × (spacer|shoulder washer M|washer M)%v$|` +
 	`^(washer|shoulder washer) M%v$|^%v wide$|^reached from the (side|front)$|^Port, a plug stands out %v from it$`)
 
-// composed says whether words are a constant of the sources, or composed of some.
+// composed reports whether words are a constant of the sources, or composed of some.
 func composed(english string, constants map[string]string) bool {
 	if _, ok := constants[english]; ok || pieces.MatchString(english) {
 		return true

@@ -19,7 +19,7 @@ type Ready struct {
 	SetAside  int    `json:"set_aside" required:"true" description:"Documents that cannot be read."`
 }
 
-// readyz says whether the catalogue can be read, a change written, and the disk
+// readyz reports whether the catalogue can be read, a change written, and the disk
 // has room.
 func (s *Server) readyz(c *echo.Context) error {
 	r := s.store.Ready(c.Request().Context())

@@ -50,7 +50,7 @@ func HostsOf(bound net.Addr, names []string) Hosts {
 	return Hosts{ok && tcp.IP.IsLoopback(), names, base}
 }
 
-// allow says whether a request's Host is one of them: localhost and addresses in
+// allow reports whether a request's Host is one of them: localhost and addresses in
 // figures, of a loopback server those of this computer, and the names given.
 func (h *Hosts) allow(host string) bool {
 	if name, _, err := net.SplitHostPort(host); err == nil {

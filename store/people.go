@@ -43,7 +43,7 @@ func (s *Store) People(ctx context.Context) ([]Person, error) {
 	return out, err
 }
 
-// HasPeople says whether there are accounts.
+// HasPeople reports whether there are accounts.
 func (s *Store) HasPeople(ctx context.Context) (bool, error) {
 	var n int
 	err := s.db.GetContext(ctx, &n, `SELECT EXISTS (SELECT 1 FROM person)`)

@@ -137,7 +137,7 @@ type query struct {
 // hit is an item that comes close, and its place in the list.
 type hit struct{ at, place, close int }
 
-// before says whether a is to be shown before b.
+// before reports whether a is to be shown before b.
 func (a hit) before(b hit) bool {
 	return a.close > b.close || a.close == b.close && a.place < b.place
 }
@@ -253,7 +253,7 @@ func pairsOf(s string) pairs {
 	return p
 }
 
-// has says whether all of another text's pairs are there.
+// has reports whether all of another text's pairs are there.
 func (p *pairs) has(other *pairs) bool {
 	return other[0]&^p[0]|other[1]&^p[1]|other[2]&^p[2]|other[3]&^p[3] == 0
 }
@@ -294,7 +294,7 @@ func words(s string) []string {
 	return out
 }
 
-// nearly says whether a typed word is one letter away from the start of a
+// nearly reports whether a typed word is one letter away from the start of a
 // word: one wrong, missing, extra, or two swapped.
 func nearly(typed, word string) bool {
 	if len(typed) < 3 || len(word) < len(typed)-4 || len(word) < 2 || !headsAlike(headOf(typed), headOf(word)) {
@@ -336,7 +336,7 @@ func near[E comparable](t, w []E) bool {
 	if i >= len(t)-1 {
 		return true // at the most the last letter is wrong
 	}
-	// rest says whether what was typed, from a letter on, is what the word has from another on.
+	// rest reports whether what was typed, from a letter on, is what the word has from another on.
 	rest := func(typed, word int) bool {
 		n := len(t) - typed
 		return word+n <= len(w) && slices.Equal(t[typed:], w[word:word+n])

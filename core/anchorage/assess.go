@@ -217,5 +217,5 @@ func (c *Case) handling(a *Assessment, on *Bolted) {
 	}
 }
 
-// Infinite says whether an outcome has no bound: something holds nothing.
+// Infinite reports whether an outcome has no bound: something holds nothing.
 func (o *Outcome) Infinite() bool { return math.IsInf(o.Share, 1) }

@@ -24,10 +24,10 @@ type Choice struct {
 	Wrong, Unclear quantity.Phrase
 }
 
-// Known says whether there is an item to judge.
+// Known reports whether there is an item to judge.
 func (c *Choice) Known() bool { return c.Item.Kind != "" }
 
-// Sound says whether the item is one that is made for the wall.
+// Sound reports whether the item is one that is made for the wall.
 func (c *Choice) Sound() bool { return c.Known() && c.Wrong.Empty() && c.Unclear.Empty() }
 
 // Carrier is the item whose rating counts: the plug of a lag or screw in

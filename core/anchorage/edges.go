@@ -91,6 +91,6 @@ func Effective(c *Choice, l *Layers) quantity.Length {
 	return max(0, in)
 }
 
-// coned says whether a fixing's pull counts by its cone: sleeve anchors and
+// coned reports whether a fixing's pull counts by its cone: sleeve anchors and
 // concrete screws.
 func coned(k catalog.ItemKind) bool { return k == catalog.SleeveAnchor || k == catalog.ConcreteScrew }

@@ -82,7 +82,7 @@ type Hole struct {
 	Need     optional // what the fastener itself needs
 }
 
-// Short says whether the maker's hole is shorter than the fastener needs.
+// Short reports whether the maker's hole is shorter than the fastener needs.
 func (h Hole) Short() bool { return h.Maker.Known && h.Need.Known && h.Maker.Value < h.Need.Value }
 
 // HoleFor is the hole of an item of a bracket's kit, or of its plug, in a kind

@@ -71,7 +71,7 @@ type Own struct{}
 
 func (Own) Error() string { return "who prepared it does not approve it" }
 
-// Decides says whether an account may approve what those accounts have prepared: all that ever sent it for
+// Decides reports whether an account may approve what those accounts have prepared: all that ever sent it for
 // review.
 func Decides(who int64, preparers []int64) error {
 	if who <= 0 || slices.Contains(preparers, who) {

@@ -80,7 +80,7 @@ type Installation struct {
 	Turn    Turn
 }
 
-// Holds says whether a condition is met. What hangs on a depth that is not known is taken
+// Holds reports whether a condition is met. What hangs on a depth that is not known is taken
 // as met, and not sure: the step is shown with its condition.
 func (w *When) Holds(in Installation) (met, sure bool) {
 	if w == nil {
@@ -206,7 +206,7 @@ func (b *Bracket) validateAfter(out *problems, at string, s *AssemblyStep, befor
 	}
 }
 
-// waits says whether a step waits for another, by way of others too.
+// waits reports whether a step waits for another, by way of others too.
 func waits(byID map[string]*AssemblyStep, id, other string, seen map[string]bool) bool {
 	if id == other {
 		return true

@@ -276,7 +276,7 @@ type Rating struct {
 // RatingBases are what an anchor's figures can be.
 var RatingBases = []string{"rated", "ultimate"}
 
-// Passes says whether a spacer lets the thread through.
+// Passes reports whether a spacer lets the thread through.
 func (i Item) Passes(t fastener.Thread) bool {
 	for _, x := range i.Threads {
 		if x == t {
@@ -322,7 +322,7 @@ type Setting struct {
 	Text      string                             `json:"text" required:"true" maxLength:"500"`
 }
 
-// Applies says whether the setting is due for a figure of the display.
+// Applies reports whether the setting is due for a figure of the display.
 func (s Setting) Applies(d *Display) bool {
 	f := map[string]quantity.Optional[quantity.Length]{
 		"depth_mm": d.Depth, "diagonal_mm": d.Diagonal, "width_mm": d.Width, "height_mm": d.Height,
@@ -335,10 +335,10 @@ func (s Setting) Applies(d *Display) bool {
 // SettingFields are the display's figures a setting can depend on.
 var SettingFields = []string{"depth_mm", "diagonal_mm", "width_mm", "height_mm"}
 
-// UsesTop says whether it bolts to the pattern's top row.
+// UsesTop reports whether it bolts to the pattern's top row.
 func (b *Bracket) UsesTop() bool { return slices.Contains(b.RowsUsed, "top") }
 
-// UsesBottom says whether it bolts to the pattern's bottom row.
+// UsesBottom reports whether it bolts to the pattern's bottom row.
 func (b *Bracket) UsesBottom() bool { return slices.Contains(b.RowsUsed, "bottom") }
 
 // Hold is the moment that a tilt head holds, or a ball before it slips.
@@ -376,7 +376,7 @@ func completeItems(items []Item) {
 	}
 }
 
-// Takes says whether the bracket's slots take the thread.
+// Takes reports whether the bracket's slots take the thread.
 func (b *Bracket) Takes(t fastener.Thread) bool {
 	for _, x := range b.Threads {
 		if x == t {
@@ -399,7 +399,7 @@ func (b *Bracket) Slot() quantity.Length {
 	return widest
 }
 
-// AllowsTurn says whether the bracket lets a display hang this way.
+// AllowsTurn reports whether the bracket lets a display hang this way.
 func (b *Bracket) AllowsTurn(t Turn) bool {
 	for _, x := range b.Turns {
 		if x == t {
@@ -409,7 +409,7 @@ func (b *Bracket) AllowsTurn(t Turn) bool {
 	return false
 }
 
-// Swings says whether the bracket carries a display out from the wall on an
+// Swings reports whether the bracket carries a display out from the wall on an
 // arm.
 func (b *Bracket) Swings() bool { return b.Kind == "full_motion" || b.ArmSwing.Value > 0 }
 

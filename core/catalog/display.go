@@ -176,7 +176,7 @@ func (t Turn) Of(p Point) Point {
 	return p
 }
 
-// Swaps says whether the turn swaps width and height.
+// Swaps reports whether the turn swaps width and height.
 func (t Turn) Swaps() bool { return t == 90 || t == 270 }
 
 // Size is a width and height as they are when hung with this turn.

@@ -40,12 +40,12 @@ func (k ItemKind) String() string { return string(k) }
 // Enum lists the names for the format's reader and schema.
 func (ItemKind) Enum() []any { return anyOf(ItemKinds) }
 
-// Fastens says whether the kind is one that goes into walls.
+// Fastens reports whether the kind is one that goes into walls.
 func (k ItemKind) Fastens() bool {
 	return k == Anchor || slices.ContainsFunc(Walls, func(w WallProperties) bool { return slices.Contains(w.Fasteners, k) })
 }
 
-// OnePiece says whether the kind is a masonry fixing that needs no other part.
+// OnePiece reports whether the kind is a masonry fixing that needs no other part.
 func (k ItemKind) OnePiece() bool { return k == SleeveAnchor || k == ConcreteScrew || k == FrameFixing }
 
 // Names of the kinds for people, where the item has none of its own.
@@ -76,7 +76,7 @@ func (i Item) Resolved() (Item, bool) {
 	return i, kind != Anchor
 }
 
-// MadeFor says whether the item is made for a wall: as it says, else as its
+// MadeFor reports whether the item is made for a wall: as it says, else as its
 // kind is.
 func (i Item) MadeFor(w WallType) bool {
 	if len(i.For) > 0 {

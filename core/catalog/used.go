@@ -21,7 +21,7 @@ func (p *Pattern) Used(b *Bracket, t Turn) []Hole {
 	return out
 }
 
-// Half says whether a hole's place is half a pattern's size. Half of an odd
+// Half reports whether a hole's place is half a pattern's size. Half of an odd
 // number of nanometres (an odd number of 1/64 in) cannot be written, so one
 // that is off by half a nanometre is it.
 func Half(at, size quantity.Length) bool { return (2*at - size).Abs() <= quantity.Nanometre }

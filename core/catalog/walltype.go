@@ -138,7 +138,7 @@ func (t WallType) row() *WallProperties {
 // Properties are the wall's; the zero value for one that is not known.
 func (t WallType) Properties() WallProperties { return *t.row() }
 
-// HasStuds says whether the wall is fixed to by its studs.
+// HasStuds reports whether the wall is fixed to by its studs.
 func (t WallType) HasStuds() bool { return t.row().Studs }
 
 // Holds is what a fastener holds in.

@@ -12,7 +12,7 @@ type Box struct {
 	Min, Max Point
 }
 
-// Meets says whether two boxes have more than an edge in common.
+// Meets reports whether two boxes have more than an edge in common.
 func (b Box) Meets(o Box) bool {
 	return b.Min.X < o.Max.X && o.Min.X < b.Max.X && b.Min.Y < o.Max.Y && o.Min.Y < b.Max.Y
 }

@@ -16,7 +16,7 @@ func (i Interval) MarshalJSON() ([]byte, error) {
 	return json.Marshal([2]quantity.Length{i.Min, i.Max})
 }
 
-// Holds says whether l lies in the interval.
+// Holds reports whether l lies in the interval.
 func (i Interval) Holds(l quantity.Length) bool { return i.Min <= l && l <= i.Max }
 
 // And is what two intervals share, a single point included; false when they share nothing.

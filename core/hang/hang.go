@@ -108,7 +108,7 @@ func Edges(d *catalog.Display, p *catalog.Pattern, turn catalog.Turn) (above, be
 	return above, below
 }
 
-// TakesWidth says whether the interface takes a pattern, its height aside for
+// TakesWidth reports whether the interface takes a pattern, its height aside for
 // arms, and how far the display then slides to either side.
 func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quantity.Length, ok bool) {
 	i := &b.Interface

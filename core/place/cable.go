@@ -68,7 +68,7 @@ func (p *Placement) Cables() []Cable {
 // mainsWords name a connector of the mains, or of a supply that stands in its outlet.
 var mainsWords = []string{"iec", "mains", "power", "c7", "c8", "c13", "c14", "dc"}
 
-// mains says whether a connector is one of the mains, by its name; known is false for one that
+// mains reports whether a connector is one of the mains, by its name; known is false for one that
 // is not named.
 func mains(connector string) (is, known bool) {
 	words := strings.FieldsFunc(strings.ToLower(connector), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
@@ -268,7 +268,7 @@ func (p *Placement) cables() []fit.Check {
 	return out
 }
 
-// covered says whether a display or its wall plate would cover an outlet.
+// covered reports whether a display or its wall plate would cover an outlet.
 func (p *Placement) covered(i int) []fit.Check {
 	o := &p.Job.Wall.Outlets[i]
 	left, right := p.edges()

@@ -412,7 +412,7 @@ func (p *Placement) services() []fit.Check {
 	return nil
 }
 
-// Overhead says whether a display hangs where people walk under it.
+// Overhead reports whether a display hangs where people walk under it.
 func (p *Placement) Overhead() bool {
 	return p.Known && (p.Job.Place.Rule == "overhead" || p.Job.Place.Public && p.Bottom >= headroom)
 }

@@ -63,7 +63,7 @@ func (p *Placement) against() tally {
 	return t
 }
 
-// improves says whether a placement is rid of what was against another: of its
+// improves reports whether a placement is rid of what was against another: of its
 // fails, with nothing that cannot be told; or of its cautions.
 func (p *Placement) improves(bad tally) bool {
 	t := p.against()

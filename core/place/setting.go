@@ -56,7 +56,7 @@ func (s *setting) arms() (above, below quantity.Length, known bool) {
 	return half - i.CenterBelowHook.Value, i.CenterBelowHook.Value + half, i.Height.Known
 }
 
-// limitAbove says whether something limits how high a display can hang: a line,
+// limitAbove reports whether something limits how high a display can hang: a line,
 // the ceiling, a niche's top; the lowest of them.
 func (s *setting) limitAbove() (quantity.Length, bool) {
 	out, ok := quantity.Length(0), false
@@ -89,7 +89,7 @@ func (s *setting) surface() (quantity.Length, bool) {
 	return top, ok
 }
 
-// hangsOver says whether the display hangs over a piece of furniture.
+// hangsOver reports whether the display hangs over a piece of furniture.
 func (s *setting) hangsOver(f *catalog.Furniture) bool {
 	width, _, _ := s.outline()
 	return 2*(f.X-s.DisplayX).Abs() < f.Width+width

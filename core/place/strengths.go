@@ -68,7 +68,7 @@ func (p *Placement) strengths() []fit.Check {
 	return out
 }
 
-// sound says whether fastener and embedment are sound, else what of them is
+// sound reports whether fastener and embedment are sound, else what of them is
 // not.
 func (p *Placement) sound() (bool, quantity.Phrase) {
 	kind := p.Job.Wall.Type.Properties()

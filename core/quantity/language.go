@@ -47,7 +47,7 @@ func (l *Language) sentence(format string) string {
 	return format
 }
 
-// hasWords says whether there is anything to translate besides figures and signs.
+// hasWords reports whether there is anything to translate besides figures and signs.
 func hasWords(format string) bool {
 	return strings.ContainsFunc(strings.ReplaceAll(format, "%v", ""),
 		func(r rune) bool { return r >= 'a' && r <= 'z' || r >= 'A' && r <= 'Z' })

@@ -296,7 +296,7 @@ func isUnit(word string) bool {
 	return false
 }
 
-// Empty says whether there is nothing to say.
+// Empty reports whether there is nothing to say.
 func (p Phrase) Empty() bool { return p.format == "" }
 
 // Bare marks a length in a [Phrase] that stands at a dimension line: a bare

@@ -52,7 +52,7 @@ const (
 	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
 )
 
-// HasTemplate says whether there is a drilling template: not for a bracket without a
+// HasTemplate reports whether there is a drilling template: not for a bracket without a
 // wall plate, nor for a pairing that does not hang.
 func HasTemplate(p *fit.Pairing) bool {
 	plate := p.Bracket.WallPlate
@@ -176,7 +176,7 @@ func (t *drill) covers(text drawing.Text, p drawing.Place) (n int) {
 	return n
 }
 
-// holds says whether a text at a place is on the sheet.
+// holds reports whether a text at a place is on the sheet.
 func (t *drill) holds(text drawing.Text, p drawing.Place) bool {
 	text.At, text.Anchor = p.At, p.Anchor
 	b := text.Box()
@@ -400,7 +400,7 @@ func (t *drill) plateHoles() {
 	}
 }
 
-// drilled says whether a hole of a plate is drilled on this wall.
+// drilled reports whether a hole of a plate is drilled on this wall.
 func (t *drill) drilled(id string, plate int) bool {
 	return slices.ContainsFunc(t.at.Points, func(p place.Point) bool { return p.Hole == id && p.Plate == plate })
 }

@@ -18,7 +18,7 @@ type Release struct {
 // Draft is what a sheet without a release says across each page.
 func Draft() quantity.Phrase { return quantity.Say("Draft, not approved") }
 
-// Standing says whether a sheet is released, and as what.
+// Standing reports whether a sheet is released, and as what.
 func (r *Release) Standing() quantity.Phrase {
 	if r == nil {
 		return quantity.Say("Not approved.")

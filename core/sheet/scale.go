@@ -8,7 +8,7 @@ var Bars = []quantity.Length{100 * quantity.Millimetre, 4 * quantity.Inch}
 // A print may be off by five thousandths (practice).
 const offByMost = 5
 
-// CheckPrint says whether a print can be used, from the length of one of its
+// CheckPrint reports whether a print can be used, from the length of one of its
 // bars as it was measured, and why not. It is compared exact: 100.5 mm of 100
 // is accepted, anything more is not.
 func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {

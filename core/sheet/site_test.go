@@ -254,7 +254,7 @@ func TestOddWalls(t *testing.T) {
 	}
 }
 
-// sound says whether every coordinate of a drawing is a number in reason, and
+// sound reports whether every coordinate of a drawing is a number in reason, and
 // its frame is one.
 func sound(t *testing.T, name string, d *drawing.Drawing) {
 	t.Helper()

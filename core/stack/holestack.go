@@ -97,22 +97,22 @@ func (h *HoleStack) HeadGap(recess quantity.Length) quantity.Length {
 	return h.UnderHead()
 }
 
-// IsBolt says whether an item is the bolt of the stack.
+// IsBolt reports whether an item is the bolt of the stack.
 func (h *HoleStack) IsBolt(i *catalog.Item) bool {
 	return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
 }
 
-// IsWasher says whether an item is its washer.
+// IsWasher reports whether an item is its washer.
 func (h *HoleStack) IsWasher(i *catalog.Item) bool {
 	return i.Kind == catalog.Washer && i.Thread == h.Thread && i.Thickness == h.Washers.Thickness && i.Outer == h.Washers.Outer
 }
 
-// IsShoulder says whether an item is its shoulder washer.
+// IsShoulder reports whether an item is its shoulder washer.
 func (h *HoleStack) IsShoulder(i *catalog.Item) bool {
 	return i.Kind == catalog.ShoulderWasher && i.Thread == h.Thread && i.Thickness == h.Shoulder
 }
 
-// IsSpacer says whether an item is one of its spacers.
+// IsSpacer reports whether an item is one of its spacers.
 func (h *HoleStack) IsSpacer(i *catalog.Item, x Spacer) bool {
 	return i.Kind == catalog.Spacer && i.Passes(h.Thread) && i.Length == x.Length && i.Outer == x.Outer
 }

@@ -22,7 +22,7 @@ func (a solid) overlaps(b solid) bool {
 	return a.z0 < b.z1 && b.z0 < a.z1 && a.inner < b.outer && b.inner < a.outer
 }
 
-// held says whether two solids face each other across the axis at all.
+// held reports whether two solids face each other across the axis at all.
 func (a solid) held(b solid) bool { return a.inner < b.outer && b.inner < a.outer }
 
 // fall puts a ring of a length on the pile: as low as it goes.

@@ -8,7 +8,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// assembly adds the steps that only this bracket has, as far as they are for this installation.
+// assembly adds the bracket's own steps whose conditions this installation meets.
 func (g *generator) assembly() {
 	in := installation(g.p, g.p.Bracket, g.wall)
 	figures := g.figures()
@@ -50,7 +50,7 @@ func (g *generator) assembly() {
 	}
 }
 
-// installation is what conditions of own steps look at.
+// installation is what the conditions of own steps are checked against.
 func installation(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) catalog.Installation {
 	in := catalog.Installation{Wall: wall, Depth: p.Display.Depth, Kind: b.Kind, Turn: p.Turn}
 	for i := range p.Stack.Groups {
@@ -59,7 +59,7 @@ func installation(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) cat
 	return in
 }
 
-// AssemblySteps are the steps of a bracket's assembly that a pairing has on a wall.
+// AssemblySteps returns the steps of a bracket's assembly that apply to a pairing on a wall.
 func AssemblySteps(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) []catalog.AssemblyStep {
 	var out []catalog.AssemblyStep
 	in := installation(p, b, wall)
@@ -71,7 +71,7 @@ func AssemblySteps(p *fit.Pairing, b *catalog.Bracket, wall catalog.WallType) []
 	return out
 }
 
-// ownFigure is what a bracket's own step is looked at with, by its stage: the state it finds.
+// ownFigure returns the figure of a bracket's own step, by its stage: the state before it.
 var ownFigure = map[catalog.Stage]string{catalog.UnpackStage: "bags", catalog.DisplayStage: "arms", catalog.WallStage: "plate",
 	catalog.HangStage: "lock", catalog.FinishStage: "lock"}
 
@@ -85,7 +85,7 @@ func depths(w *catalog.When) quantity.Phrase {
 	return say("of %v or more", w.AtOrAbove.Value)
 }
 
-// values are the figures of [catalog.AssemblyFigures] that are known.
+// values returns the known figures of [catalog.AssemblyFigures].
 type values map[string]any
 
 func (g *generator) figures() values {
@@ -118,7 +118,7 @@ func (g *generator) figures() values {
 	return out
 }
 
-// moves is how far the display may tilt and swivel: the bracket's range, or less where the wall is in the way.
+// moves returns how far the display may tilt and swivel: the bracket's range, or less if the wall is in the way.
 func (g *generator) moves() (down, up, swivel quantity.Optional[quantity.Angle]) {
 	b := g.p.Bracket
 	m := g.p.Motion()
@@ -129,7 +129,7 @@ func (g *generator) moves() (down, up, swivel quantity.Optional[quantity.Angle])
 	return down, up, swivel
 }
 
-// in is a text with its figures; one that is not known says so.
+// in returns a text with its figures; unknown ones are named as unknown.
 func (v values) in(text string) quantity.Phrase {
 	names, ok := catalog.Figures(text)
 	switch {
@@ -151,7 +151,7 @@ func (v values) in(text string) quantity.Phrase {
 	return quantity.Say(format, args...)
 }
 
-// missing are the figures that a text names and that are not known.
+// missing returns the unknown figures that a text names.
 func (v values) missing(text string) []string {
 	var out []string
 	names, _ := catalog.Figures(text)

@@ -9,7 +9,7 @@ import (
 	"nexufix/core/stack"
 )
 
-// bag is what is in the boxes while steps take from it.
+// bag is the parts in the boxes, from which steps take.
 type bag struct {
 	lines  []line
 	supply []Part
@@ -25,8 +25,8 @@ type line struct {
 	left int
 }
 
-// newBag is what is in the boxes of so many displays and their brackets. An
-// older anchor is what its walls suggest.
+// newBag returns the parts in the boxes of so many displays and their brackets. An anchor of an
+// older document is of the kind that its walls suggest.
 func newBag(kit, own []catalog.Item, displays int) *bag {
 	b := &bag{lines: make([]line, 0, len(kit)+len(own))}
 	for n, i := range kit {
@@ -80,7 +80,7 @@ func (b *bag) all(match func(*catalog.Item) bool) []Part {
 	return out
 }
 
-// leftovers lists what no step took, and why. Tools are no parts.
+// leftovers lists the parts that no step took, and why. Tools are not parts.
 func (g *generator) leftovers() []Part {
 	var out []Part
 	for i := range g.bag.lines {
@@ -91,7 +91,7 @@ func (g *generator) leftovers() []Part {
 	return out
 }
 
-// whyLeftOver says why pieces of an item are left over.
+// whyLeftOver explains why pieces of an item are left over.
 func (g *generator) whyLeftOver(i *catalog.Item) quantity.Phrase {
 	thread := g.p.Layout.Thread
 	used := func(match func(*stack.HoleStack) bool) bool {

@@ -9,8 +9,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Conflict is a change that was not applied, since the sequence is another than it was made on: what
-// the text was then, what it is now, and what the change makes of it.
+// Conflict is a change that was not applied because the generated sequence has changed: the text
+// when the change was made, the text now, and the changed text.
 type Conflict struct {
 	Change         int // its number in the job
 	Step           string
@@ -18,10 +18,10 @@ type Conflict struct {
 	Why            string
 }
 
-// Hidden is a step that was left out, and why.
+// Hidden is a step that was hidden, and why.
 type Hidden struct{ ID, Title, Why string }
 
-// Text is what is printed of it.
+// Text returns the text that is printed for it.
 func (h *Hidden) Text() quantity.Phrase {
 	if h.Why == "" {
 		return say("Left out: %v.", h.Title)
@@ -29,10 +29,10 @@ func (h *Hidden) Text() quantity.Phrase {
 	return say("Left out: %v. Reason: %v", h.Title, h.Why)
 }
 
-// Safety are the steps that are not left out without a reason.
+// Safety are the steps that cannot be hidden without a reason.
 var Safety = []string{"unpack", "facedown", "try", "find", "prove", "pull", "lift", "lock", "tether"}
 
-// written is the text as it was generated.
+// written returns the generated text.
 func (s *Step) written() []quantity.Phrase {
 	if s.generated != nil {
 		return s.generated
@@ -40,8 +40,8 @@ func (s *Step) written() []quantity.Phrase {
 	return s.Text
 }
 
-// Template is the generated text of a step as it is edited: its sentences with figures as {1},
-// {2} … in the order they stand.
+// Template returns the generated text of a step for editing: its sentences with figures as {1},
+// {2} … in their order.
 func (s *Step) Template() []string {
 	var lines []string
 	n := 0
@@ -52,7 +52,7 @@ func (s *Step) Template() []string {
 	return lines
 }
 
-// Figures are what {1}, {2} … stand for, in one system of units.
+// Figures returns what {1}, {2} … stand for, in one system of units.
 func (s *Step) Figures(units quantity.Units) []string {
 	var out []string
 	for _, p := range s.written() {
@@ -61,8 +61,8 @@ func (s *Step) Figures(units quantity.Units) []string {
 	return out
 }
 
-// apply puts the changes of a job on the sequence, as far as they meet what they were made on and
-// break no rule; the others are conflicts.
+// apply applies the changes of a job to the sequence, if their texts are still the generated ones and
+// they break no rule; the others are conflicts.
 func (g *generator) apply(changes []catalog.StepChange) {
 	for n := range changes {
 		c := &changes[n]
@@ -127,7 +127,7 @@ func (s *Step) reword(text []string) {
 	}
 }
 
-// added puts in a step of the engineer's own; why says what speaks against it.
+// added adds a step of the engineer; why is the reason if it cannot.
 func (g *generator) added(c *catalog.StepChange, at int) (why string) {
 	if _, everyones := catalog.InstallSteps[c.Step]; everyones || at >= 0 {
 		return "there is a step of that name already"
@@ -149,7 +149,7 @@ func (g *generator) added(c *catalog.StepChange, at int) (why string) {
 	return ""
 }
 
-// hide takes a step out; why says what speaks against it. Its caution stays, and so do its parts.
+// hide hides a step; why is the reason if it cannot. Its caution and its parts stay.
 func (g *generator) hide(at int, reason string) (why string) {
 	s := g.out.Steps[at]
 	if len(s.Parts) > 0 {
@@ -173,7 +173,7 @@ func (g *generator) hide(at int, reason string) (why string) {
 	return ""
 }
 
-// moved puts a step right after another; why says which rule that would break.
+// moved moves a step to right after another; why is the rule that this would break.
 func (g *generator) moved(at int, after string) (why string) {
 	list := slices.Clone(g.out.Steps)
 	s := list[at]
@@ -191,7 +191,7 @@ func (g *generator) moved(at int, after string) (why string) {
 	return ""
 }
 
-// firstFault is the first rule of order that a list of steps breaks; "" for none.
+// firstFault returns the first rule of order that a list of steps breaks; "" for none.
 func firstFault(list []Step) string {
 	names := map[string]string{}
 	for i := range list {

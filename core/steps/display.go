@@ -12,7 +12,7 @@ import (
 	"nexufix/core/stack"
 )
 
-// prepare unpacks, and tries the bolts on the display as it lies face down.
+// prepare adds the steps of unpacking and of trying the bolts on the display, face down.
 func (g *generator) prepare() {
 	unpack := Step{
 		ID: "unpack", Title: "Unpack and check", Minutes: 10 * g.displays, Figure: "bags",
@@ -60,7 +60,7 @@ func (g *generator) prepare() {
 	g.tryBolts()
 }
 
-// detachStand adds the step that takes the stand off, if there is one, where its school is followed.
+// detachStand adds the step that takes the stand off, if there is one, at the school's place.
 func (g *generator) detachStand(school string, s Step) {
 	if g.p.Display.MassWithStand.Known && g.schools.Stand == school {
 		s.Figure = "back"
@@ -88,9 +88,9 @@ func (g *generator) tryBolts() {
 	g.add(try)
 }
 
-// where names a group's holes and says where they are for who stands behind the
-// display as it lies face down, its hanging top away from them: left and right
-// are the other way round than in front.
+// where names a group's holes and their places as seen from behind, with the
+// display face down and its top edge away from the installer: left and right
+// are swapped against the front view.
 func (g *generator) where(h *stack.HoleStack) quantity.Phrase {
 	var all []quantity.Phrase
 	for _, hole := range g.p.Layout.Groups[h.Group].Holes {
@@ -107,7 +107,7 @@ func (g *generator) everyHole() quantity.Phrase {
 	return quantity.List(", ", all...)
 }
 
-// fromBehind is where a hole as hung is, seen from behind.
+// fromBehind describes the place of a hole as hung, seen from behind.
 func fromBehind(h catalog.Hole) string {
 	row := "middle"
 	if h.Y > 0 {
@@ -124,7 +124,7 @@ func fromBehind(h catalog.Hole) string {
 	return row + " centre"
 }
 
-// headGap is [stack.HoleStack.HeadGap] in the hole of the pairing.
+// headGap returns [stack.HoleStack.HeadGap] for the pairing's hole.
 func headGap(p *fit.Pairing, h *stack.HoleStack) quantity.Length {
 	return h.HeadGap(p.Layout.Groups[h.Group].Recess)
 }
@@ -159,8 +159,8 @@ func (g *generator) what() string {
 	return "arms"
 }
 
-// boltOn puts arms or plate on the display with the parts of the stack, and tries what is
-// tried on the floor.
+// boltOn adds the steps that bolt arms or plate to the display with the parts of the stack, and those
+// that are tried on the floor.
 func (g *generator) boltOn() {
 	what := g.what()
 	s := Step{
@@ -221,7 +221,7 @@ func uses(step string) func(*catalog.Item) bool {
 	return func(i *catalog.Item) bool { return i.Kind == catalog.PlainPart && i.Use == step }
 }
 
-// driver is the screwdriver for a pan head's cross recess (ISO 7045, memory).
+// driver returns the screwdriver for a pan head's cross recess (ISO 7045, memory).
 func driver(thread string) string {
 	size := map[string]string{"M4": "2", "M5": "2", "M6": "3", "M8": "4"}[thread]
 	return "hand screwdriver, cross recess " + size

@@ -12,19 +12,19 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Site is what is known of the place.
+// Site is what is known about the installation site.
 type Site struct {
 	Wall   catalog.WallType
 	Load   fit.Extra
 	Center quantity.Optional[quantity.Length] // display's centre above the floor
 	Places []place.Placement                  // of the displays of a job on their wall; none: no particular wall
-	Job    *catalog.Job                       // for its schools, where they differ from the policy's; nil: none
-	Brief  bool                               // without the symptoms, which are read by people alone
+	Job    *catalog.Job                       // for its schools, if they differ from the policy's; nil: none
+	Brief  bool                               // without the symptoms, which only people read
 }
 
-// Generate writes the sequence of a pairing at a site. What keeps it from being
-// installed is listed with it; a pairing that does not fit, or of which the
-// bolts or the hanging are not known, has no steps.
+// Generate generates the sequence of a pairing at a site, with everything that keeps it from being
+// installed. A pairing that does not fit, or whose
+// bolts or place on the plate are not known, has no steps.
 func Generate(p *fit.Pairing, site Site) Sequence {
 	g := generator{p: p, wall: site.Wall, kind: site.Wall.Properties(), center: site.Center, places: placed(site.Places),
 		displays: max(1, len(site.Places)), schools: p.Policy.Schools(site.Job)}
@@ -89,7 +89,7 @@ type generator struct {
 	out      Sequence
 }
 
-// blocked is everything that keeps the display from being installed.
+// blocked returns everything that keeps the display from being installed.
 func (g *generator) blocked(places []place.Placement) []fit.Check {
 	out := place.Blocking(g.p, places)
 	say := func(rule fit.Rule, text quantity.Phrase, remedy quantity.Phrase) {
@@ -113,7 +113,7 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 	return out
 }
 
-// concerns is the step that a rule's condition belongs to.
+// concerns returns the step that a rule's condition belongs to.
 var concerns = map[fit.Rule]string{
 	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift",
 	fit.SizeRule: "unpack",
@@ -129,8 +129,8 @@ var concerns = map[fit.Rule]string{
 	place.ProjectionRule: "finish",
 }
 
-// conditions sorts what is a caution, or could not be told and does not block,
-// to the steps it concerns. Nothing of it goes silent.
+// conditions assigns every caution, and every unknown that does not block,
+// to the step it concerns. None is dropped.
 func (g *generator) conditions(places []place.Placement) {
 	g.conds = map[string][]quantity.Phrase{}
 	seen := map[string]bool{}
@@ -159,11 +159,11 @@ func (g *generator) conditions(places []place.Placement) {
 	}
 }
 
-// instead is where the conditions of a step stand that an installation does not have.
+// instead names another step for the conditions of a step that an installation does not have.
 var instead = map[string]string{"cables": "cables_after", "tension": "lock", "tether": "lock", "try": "bolt"}
 
-// placeCautions puts the conditions into their steps; what concerns a step that is not
-// there, nor another in its place, stands in the first.
+// placeCautions adds the conditions to their steps; a condition without its step and
+// without one instead of it goes to the first.
 func (g *generator) placeCautions() {
 	for step, texts := range g.conds {
 		is := func(id string) int { return slices.IndexFunc(g.out.Steps, func(s Step) bool { return s.ID == id }) }
@@ -194,8 +194,8 @@ func (g *generator) add(s Step) {
 
 func say(format string, args ...any) quantity.Phrase { return quantity.Say(format, args...) }
 
-// handled adds to a step in which the display is moved how many people that
-// takes, and lifting equipment where people should not.
+// handled adds to a step that moves the display how many people it
+// takes, and lifting equipment if people should not lift.
 func (g *generator) handled(s Step) Step {
 	l := &g.out.Lift
 	s.People = max(s.People, l.People)
@@ -206,7 +206,7 @@ func (g *generator) handled(s Step) Step {
 	return s
 }
 
-// sum lists what the steps use, what is to be sent and what is left.
+// sum lists the parts that the steps use, that are to be sent, and that are left over.
 func (g *generator) sum() {
 	for i := range g.out.Steps {
 		s := &g.out.Steps[i]

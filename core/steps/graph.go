@@ -9,7 +9,7 @@ import (
 // Need is a step that must come before another, and why.
 type Need struct{ Step, Why string }
 
-// after makes needs of steps and their reasons, in pairs.
+// after converts pairs of steps and reasons to needs.
 func after(pairs ...string) []Need {
 	var out []Need
 	for i := 0; i+1 < len(pairs); i += 2 {
@@ -18,10 +18,10 @@ func after(pairs ...string) []Need {
 	return out
 }
 
-// ordered works out the order: each step after those it needs, and of those that could be next
-// the one that practitioners take first, which is the order they are given in, by stage. Needs
-// of steps that are not there are left out. Steps that wait for each other in a circle come
-// last, as they are given; [Sequence.Faults] names them.
+// ordered sorts the steps topologically: each step after those it needs, and of those that could be next
+// the one that practitioners take first, which is the given order, by stage. Needs
+// for absent steps are ignored. Steps in a cycle come
+// last, in the given order; [Sequence.Faults] names them.
 func ordered(all []Step) []Step {
 	done := make(map[string]bool, len(all))
 	left := make([]int, len(all)) // by number: a step is large to move
@@ -48,7 +48,7 @@ func ordered(all []Step) []Step {
 
 func stageOf(s *Step) int { return slices.Index(catalog.Stages, s.Stage) }
 
-// insert puts a step of the bracket's own behind the last that it waits for within its stage,
+// insert inserts one of the bracket's own steps after the last step that it needs within its stage,
 // or at the stage's end.
 func insert(all []Step, s Step) []Step {
 	at := -1

@@ -9,7 +9,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// hangIt lifts the display onto the plate and locks it.
+// hangIt adds the steps that lift the display onto the plate and lock it.
 func (g *generator) hangIt() {
 	before := g.cablesBefore()
 	if before {
@@ -31,9 +31,9 @@ func (g *generator) hangIt() {
 	g.level()
 }
 
-// cablesBefore says whether the cables are plugged in before the display hangs: by the school;
-// by outlet, when they come from the room, which is so where no outlet is recorded. What does
-// not come out from the wall cannot be plugged in afterwards.
+// cablesBefore reports whether the cables are plugged in before the display hangs: by the school;
+// by outlet, if they come from the room, as they do if no outlet is recorded. On a bracket that does
+// not come away from the wall, cables cannot be plugged in afterwards.
 func (g *generator) cablesBefore() bool {
 	if !g.p.Bracket.Swings() || g.schools.Cables == "before" {
 		return true
@@ -129,7 +129,7 @@ func (g *generator) lock() Step {
 	return s
 }
 
-// tether adds the second fixing of what hangs over people, one for each display.
+// tether adds the second fixing of displays over people, one for each.
 func (g *generator) tether() {
 	if len(g.places) == 0 || !g.places[0].Overhead() {
 		return
@@ -144,7 +144,7 @@ func (g *generator) tether() {
 	})
 }
 
-// level levels the hung display: by its height screws, else with three of the bolts loose and
+// level adds the step that levels the hung display: by its height screws, else with three of the bolts loose and
 // one tight.
 func (g *generator) level() {
 	s := Step{ID: "level", Title: "Level it", Minutes: 5 * g.displays, Figure: "level", Tools: []string{"spirit level"},
@@ -165,7 +165,7 @@ func (g *generator) level() {
 	g.add(s)
 }
 
-// finish sets tilt and travel, dresses the cables, and hands over.
+// finish adds the steps that set tilt and travel, dress the cables, and hand over.
 func (g *generator) finish() {
 	b := g.p.Bracket
 	if b.TiltDown.Value > 0 || b.TiltUp.Value > 0 || b.Kind == "ball" {
@@ -212,8 +212,8 @@ func (g *generator) vehicle() bool {
 	return slices.ContainsFunc(g.all, func(p place.Placement) bool { return p.Job.Wall.Vehicle })
 }
 
-// movement is how the finished display is checked: through its whole range, as
-// far as the wall lets it, or still where the bracket does not move.
+// movement describes how the finished display is checked: through its whole range, as
+// far as the wall allows, or without moving it if the bracket does not move.
 func (g *generator) movement() quantity.Phrase {
 	if len(g.conds["finish"]) > 0 {
 		return say("The display moves as far as said above, no farther, and touches nothing.")

@@ -21,7 +21,7 @@ type Lift struct {
 
 const loadConstant = 23 * quantity.Kilogram
 
-// Limit is the recommended weight limit for one person:
+// Limit returns the recommended weight limit for one person:
 // RWL = 23 kg · HM · VM · DM · AM · FM · CM (Waters et al. 1993; NIOSH
 // 94-110).
 func (l Lift) Limit() quantity.Mass {
@@ -55,9 +55,9 @@ func (l Lift) am() float64 {
 
 // Heights of a lift (practice, but for the highest hands: NIOSH 94-110).
 const (
-	table      = 750 * quantity.Millimetre  // where the display lies
+	table      = 750 * quantity.Millimetre  // on which the display lies
 	freeHeight = 1400 * quantity.Millimetre // of the hands when no site is known
-	highest    = 1750 * quantity.Millimetre // above it hands lift nothing
+	highest    = 1750 * quantity.Millimetre // nothing is lifted with hands above it
 	onPlatform = 1400 * quantity.Millimetre // hands, from a platform
 	handsIn    = 200 * quantity.Millimetre  // of a display's rest plane in front of the ankles, and half its depth
 	leastReach = 250 * quantity.Millimetre
@@ -67,12 +67,12 @@ const (
 type Lifting struct {
 	People    int
 	Mass      quantity.Mass                      // display, what hangs on it, the bracket's part
-	Known     bool                               // all masses are
+	Known     bool                               // all masses are known
 	Limit     quantity.Mass                      // of one person
 	Hands     quantity.Optional[quantity.Length] // above the floor, at the highest
 	Platform  bool                               // hands above 175 cm: from a platform
-	Equipment bool                               // more than three people should lift
-	Over      bool                               // over the people's own limit, within one and a half times it
+	Equipment bool                               // more than three people can lift
+	Over      bool                               // above the people's limit, and at most 1.5 times it
 	Missing   []string
 }
 
@@ -91,11 +91,11 @@ func shareOf(n int, limit quantity.Mass) quantity.Mass {
 
 const mostPeople = 3
 
-// lifting works out who lifts: the display with what hangs on it and the
-// bracket's part, from a table to a third up the display at its place and over
-// its hook; the worse of origin and destination decides. Above 175 cm a
-// platform brings the hands under 140. Figures that are missing take at least
-// two people, and are asked for.
+// lifting works out who lifts the display with its accessories and the
+// bracket's part, from a table to a third up the display at its place plus
+// the lift over the hook; the worse of origin and destination decides. Above 175 cm a
+// platform brings the hands under 140 cm. With missing figures at least
+// two people lift, and the figures are asked for.
 func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement) Lifting {
 	d, b := p.Display, p.Bracket
 	out := Lifting{People: 1, Known: d.Mass.Known}
@@ -154,7 +154,7 @@ func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement
 	return out
 }
 
-// Text is what is said of the lift.
+// Text describes the lift.
 func (l *Lifting) Text() quantity.Phrase {
 	who := map[int]string{1: "One person lifts", 2: "Two people lift", 3: "Three people lift"}[l.People]
 	mass := quantity.Say("%v", l.Mass)

@@ -1,12 +1,12 @@
-// Package steps writes the sequence of an installation: what to do, in which
-// order, with which parts and tools, and how one knows it is right.
+// Package steps generates the sequence of an installation: what to do, in which
+// order, with which parts and tools, and how to check that it is right.
 //
-// A step has a stage, and the steps it needs, each with a reason: the order is worked out from
-// these (see [Need]), and where they leave it open it is that of practitioners. A bracket's
-// own steps, its assembly, take their place among them. Rules keep it honest: every part a step
+// A step has a stage, and the steps it needs, each with a reason: the order follows from
+// these (see [Need]), and otherwise from practice. A bracket's
+// own steps, its assembly, are sorted in. Rules are checked by [Sequence.Faults]: every part that a step
 // uses is in a bag or on the supply list, the parts of the bolt stack are used
-// exactly once, what is left over is listed, a step's tools are in the tool
-// list, and nothing comes before what it needs; see [Sequence.Faults].
+// exactly once, leftovers are listed, a step's tools are in the tool
+// list, and no step comes before one it needs.
 package steps
 
 import (
@@ -25,11 +25,11 @@ type Part struct {
 	Bag      string // "" when unmarked
 	Count    int
 	Supplied bool
-	Tag      string          // of what shows it in figures: its line of the kit; "" for what is supplied
-	Why      quantity.Phrase // of what is left over: why
+	Tag      string          // of the part in figures: its line of the kit; "" for a supplied part
+	Why      quantity.Phrase // why it is left over
 }
 
-// Line is how a list names the part: how many, where it is, and why it is left over.
+// Line returns the part's line in a list: its number, its bag, and why it is left over.
 func (p *Part) Line() quantity.Phrase {
 	out := say("%v × %v", p.Count, p.Name)
 	switch {
@@ -57,20 +57,20 @@ type Step struct {
 	Parts   []Part
 	Tools   []string
 	Caution quantity.Phrase
-	Check   quantity.Phrase   // how one knows it is right
-	Wrong   quantity.Phrase   // what tells that it went wrong, and what to do then
+	Check   quantity.Phrase   // how to check that it is right
+	Wrong   quantity.Phrase   // how to tell that it went wrong, and what to do
 	Figure  string            // the drawing to look at, of core/draw/install; "" for none
 	Mind    []quantity.Phrase // conditions of this pairing and place that concern the step
 	People  int
 	Minutes int
 	Needs   []Need // steps that must come before
 	Photos  []Photo
-	Done    string // at the wall, and when; "" when it is not
+	Done    string // when it was ticked at the wall; "" if it was not
 
 	generated []quantity.Phrase // the text before an engineer reworded it
 }
 
-// Effort is who does the step, for how long and with which tools.
+// Effort is the people, the time and the tools of a step.
 func (s *Step) Effort() quantity.Phrase {
 	who := say("One person")
 	if s.People > 1 {
@@ -88,13 +88,13 @@ type Photo struct {
 	Change    int // its number in the job
 }
 
-// Sequence is the whole installation of one pairing on one type of wall. What is
-// blocked is not to be installed: every sheet of it says so, with the reasons. It
-// has no steps where these cannot be worked out, or the display does not fit.
+// Sequence is the whole installation of one pairing on one type of wall. If it is
+// blocked it must not be installed: every sheet of it says so, with the reasons. It
+// has no steps if these cannot be worked out, or the display does not fit.
 type Sequence struct {
 	Title     quantity.Phrase
 	Wall      catalog.WallType
-	Blocked   []fit.Check // everything that keeps it from being installed; none: nothing does
+	Blocked   []fit.Check // everything that keeps it from being installed
 	Lift      Lifting
 	Steps     []Step
 	Parts     []Part // everything the steps use
@@ -104,15 +104,15 @@ type Sequence struct {
 	Cautions  []quantity.Phrase
 	People    int
 	Minutes   int
-	Cables    []place.Cable // of the plugs in use, on a particular wall
+	Cables    []place.Cable // of the ports in use, on a particular wall
 	Symptoms  []Symptom     // for when something is wrong
 	Hidden    []Hidden      // steps that an engineer left out
 	Conflicts []Conflict    // changes of an engineer that were not applied
 
-	Language *quantity.Language // that it is read in; nil: English. What is in it is English all the same
+	Language *quantity.Language // for reading; nil: English. The texts in it are English
 }
 
-// Faults says which rules a sequence breaks; an empty list is a sound one.
+// Faults returns the rules that a sequence breaks.
 func (s *Sequence) Faults() []string {
 	var out []string
 	fault := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }
@@ -172,7 +172,7 @@ func (s *Sequence) Faults() []string {
 	return out
 }
 
-// partKey tells parts apart.
+// partKey identifies a part.
 type partKey struct {
 	Name, Bag string
 	Supplied  bool

@@ -9,17 +9,17 @@ import (
 	"nexufix/core/stack"
 )
 
-// Symptom is something that is wrong with what was installed, and what may be behind it: the
-// most likely cause that is quickly looked at first. Order and causes are practice; the figures
+// Symptom is something that went wrong, and its possible causes, sorted by how likely they are and how
+// quickly they are checked. Order and causes are practice; the figures
 // are those of the pairing.
 type Symptom struct {
 	ID     string
 	Name   string
-	Stop   quantity.Phrase // what is done at once; empty where nobody is in danger
+	Stop   quantity.Phrase // what to do at once; empty if nobody is in danger
 	Causes []Cause
 }
 
-// Cause is one thing that may be behind a symptom: what it is, how one looks, and what to do.
+// Cause is a possible cause of a symptom: what it is, how to check it, and what to do.
 type Cause struct{ What, Look, Do quantity.Phrase }
 
 // SymptomNames lists the symptoms, by id.
@@ -39,7 +39,7 @@ var SymptomNames = []struct{ ID, Name string }{
 	{"gap", "The gap to the wall is not as expected"},
 }
 
-// symptoms writes what may be wrong with this installation.
+// symptoms returns what may go wrong with this installation.
 func (g *generator) symptoms() []Symptom {
 	d := diagnosis{g}
 	causes := map[string]func() []Cause{"leans": d.leans, "droops": d.droops, "push_back": d.pushBack, "falls_forward": d.fallsForward,
@@ -63,7 +63,7 @@ type diagnosis struct{ *generator }
 
 func (d diagnosis) arms() bool { return d.p.Bracket.Interface.Type == catalog.Arms }
 
-// rowName is where a group's holes are.
+// rowName names the row of a group's holes.
 func (d diagnosis) rowName(h *stack.HoleStack) quantity.Phrase {
 	return quantity.And(quantity.Names(h.Holes...)...)
 }
@@ -123,7 +123,7 @@ func (d diagnosis) droops() []Cause {
 	return out
 }
 
-// spacers says which spacers belong where.
+// spacers describes which spacers belong to which holes.
 func (d diagnosis) spacers() quantity.Phrase {
 	out := quantity.Phrase{}
 	for i := range d.p.Stack.Groups {
@@ -159,7 +159,7 @@ func (d diagnosis) pushBack() []Cause {
 	return out
 }
 
-// behind says how much room there is behind the display.
+// behind describes how much room there is behind the display.
 func (d diagnosis) behind() quantity.Phrase {
 	if b := d.p.Bracket; b.Profile.Known {
 		return say("Closed, there is %v between the display's back and the wall.", quantity.AtLeast(b.Profile.Value+d.p.Nearest()))
@@ -216,8 +216,8 @@ func (d diagnosis) notTight() []Cause {
 	return out
 }
 
-// stopsEarly says, of each bolt, what stands under its head when it is right, and what it is
-// when more does.
+// stopsEarly describes, for each bolt, the gap under its head if it is right, and the cause
+// if the gap is larger.
 func (d diagnosis) stopsEarly() []Cause {
 	var out []Cause
 	for i := range d.p.Stack.Groups {
@@ -240,7 +240,7 @@ func (d diagnosis) stopsEarly() []Cause {
 	return out
 }
 
-// longer is the next longer bolt of the same thread in the kit.
+// longer returns the next longer bolt of the same thread in the kit.
 func (d diagnosis) longer(h *stack.HoleStack) (catalog.Item, bool) {
 	var best catalog.Item
 	for _, i := range slices.Concat(d.p.Bracket.Kit, d.p.Display.OwnParts) {
@@ -326,5 +326,5 @@ func (d diagnosis) gap() []Cause {
 	}
 }
 
-// lean writes how much the rows lean against each other, either way.
+// lean writes the angle between two rows, without its sign.
 func (d diagnosis) lean(degrees float64) string { return quantity.Metric.Angle(max(degrees, -degrees)) }

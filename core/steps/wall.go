@@ -9,8 +9,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// fasteners is how many fasteners hold the wall plates of one display: as many
-// as the studs ask for, which without studs is the outermost holes of each row.
+// fasteners returns how many fasteners hold the wall plates of one display: as many
+// as the studs require; without studs those in the outermost holes of each row.
 func fasteners(w *catalog.WallPlate) int {
 	top, bottom := w.TopPerStud, w.BottomPerStud
 	if top+bottom == 0 {
@@ -19,7 +19,7 @@ func fasteners(w *catalog.WallPlate) int {
 	return max(1, w.StudsRequired) * (top + bottom) * max(1, w.Count)
 }
 
-// placed are the places of a job when all of them can be drilled.
+// placed returns the placements of a job if all of them can be drilled.
 func placed(all []place.Placement) []place.Placement {
 	for i := range all {
 		if len(all[i].Points) == 0 {
@@ -29,7 +29,7 @@ func placed(all []place.Placement) []place.Placement {
 	return all
 }
 
-// points is how many holes are drilled: those of the placement, and how many of
+// points returns how many holes are drilled, and how many of
 // them are beside the studs.
 func (g *generator) points() (n, beside int) {
 	if g.places == nil {
@@ -46,7 +46,7 @@ func (g *generator) points() (n, beside int) {
 	return n, beside
 }
 
-// siteOffsets are the measures of a particular wall.
+// siteOffsets returns the measures of a particular wall.
 func (g *generator) siteOffsets() []quantity.Phrase {
 	first := &g.places[0]
 	out := []quantity.Phrase{say("Level line %v above the floor.", quantity.Wall(first.Datum))}
@@ -61,7 +61,7 @@ func (g *generator) siteOffsets() []quantity.Phrase {
 		quantity.Wall(first.Top)))
 }
 
-// siteMarks are the points of a particular wall, by the numbers of the template
+// siteMarks returns the points of a particular wall, with the numbers of the template
 // and the measure card.
 func (g *generator) siteMarks() []quantity.Phrase {
 	var out []quantity.Phrase
@@ -81,7 +81,7 @@ func (g *generator) siteMarks() []quantity.Phrase {
 	return out
 }
 
-// siteStuds are the middles of the studs that are used.
+// siteStuds returns the middles of the studs that are used.
 func (g *generator) siteStuds() (out []quantity.Phrase) {
 	seen := map[int]bool{}
 	for i := range g.places {
@@ -96,7 +96,7 @@ func (g *generator) siteStuds() (out []quantity.Phrase) {
 	return out
 }
 
-// onTheWall measures, finds the structure, drills and puts the plate up.
+// onTheWall adds the steps that measure, find the structure, drill and put the plate up.
 func (g *generator) onTheWall() {
 	g.offsets()
 	g.findAndProve()
@@ -130,8 +130,8 @@ func (g *generator) offsets() {
 	g.add(s)
 }
 
-// findAndProve looks for what is behind, and proves it in a second way that does not lean on
-// the first.
+// findAndProve adds the steps that find the structure behind the covering, and prove it in a second way that
+// does not depend on the first.
 func (g *generator) findAndProve() {
 	find := Step{
 		ID: "find", Title: "Find what is behind the wall", Minutes: 10, Tools: []string{"stud and cable finder", "pencil"}, Figure: "wall",
@@ -169,7 +169,7 @@ func (g *generator) findAndProve() {
 	g.add(prove)
 }
 
-// mark marks the holes, with template or tape, by spirit level or laser.
+// mark adds the step that marks the holes, with template or tape, by spirit level or laser.
 func (g *generator) mark(n int) {
 	s := Step{
 		ID: "mark", Title: "Mark the holes", Minutes: 10, Figure: "marks",
@@ -205,7 +205,7 @@ func (g *generator) coveringMax() quantity.Length {
 	return g.p.Bracket.Walls[g.wall].CoveringMax.Or(g.kind.CoveringMax)
 }
 
-// bit names the drill of a hole.
+// bit names the drill bit of a hole.
 func bit(d quantity.Optional[quantity.Length]) string {
 	if !d.Known {
 		return "drill bit to the fastener's size"
@@ -213,8 +213,8 @@ func bit(d quantity.Optional[quantity.Length]) string {
 	return fmt.Sprintf("drill bit Ø %s mm", plain(d.Value))
 }
 
-// drillHoles drills: what goes into the board beside a stud first, for its toggles are drawn
-// tight against a plate that is loose; then the rest.
+// drillHoles adds the steps that drill: first the holes in the board beside a stud, because toggles are drawn
+// tight against a loose plate; then the rest.
 func (g *generator) drillHoles(n, beside int) {
 	safe := []string{"eye protection", "dust mask"}
 	caution := say("Eye protection and dust mask on. Stand firm on the ladder, do not reach. In old buildings paint may hold " +
@@ -236,13 +236,13 @@ func (g *generator) drillHoles(n, beside int) {
 		s.Title = "Drill the pilot holes"
 	}
 	first := g.kind.Starter
-	// A toggle's hole is wider than any bit to start with, known or not.
+	// A toggle's hole is wider than any pilot bit, even if its diameter is not known.
 	wide := !g.hole.Diameter.Known && g.kind.Holds == catalog.Hollow
 	starts := first > 0 && (g.hole.Diameter.Value > first || wide)
 	if starts {
 		s.Tools = append(s.Tools, bit(quantity.Some(first)))
 	}
-	if g.kind.Holds != catalog.Hollow { // what goes right through needs none
+	if g.kind.Holds != catalog.Hollow { // a hole through the board needs none
 		s.Tools = append(s.Tools, "depth stop")
 	}
 	if g.kind.Hammer {
@@ -267,7 +267,7 @@ func (g *generator) drillHoles(n, beside int) {
 	}
 }
 
-// drillText says how many holes are drilled, and how deep.
+// drillText writes how many holes are drilled, and how deep.
 func (g *generator) drillText(n int) []quantity.Phrase {
 	h := g.hole
 	switch {
@@ -303,7 +303,7 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 	return g.bag.take(n, name, func(i *catalog.Item) bool { return i.Kind == item.Kind && i.Label() == name })
 }
 
-// howFixed is how the fastener goes in: as its kind does, else as the wall's usual one.
+// howFixed returns how the fastener is fixed: by its kind, else as the wall's usual fastener.
 func (g *generator) howFixed() quantity.Phrase {
 	switch {
 	case g.choice.Plug != nil:
@@ -316,8 +316,8 @@ func (g *generator) howFixed() quantity.Phrase {
 	return g.kind.Fix
 }
 
-// socket is the tool for a fastener's head: of a lag the width across its flats (DIN 571, memory; 1/2 in
-// for 5/16 in, common practice), else what fits.
+// socket names the tool for a fastener's head: for a lag by its width across flats (DIN 571, memory; 1/2 in
+// for 5/16 in, common practice).
 func socket(i *catalog.Item) string {
 	flats := map[quantity.Length]string{quantity.MM(5): "8 mm", quantity.MM(6): "10 mm", quantity.MM(8): "13 mm", quantity.MM(10): "17 mm",
 		quantity.MM(12): "19 mm", 5 * quantity.Inch / 16: "1/2 in", quantity.Inch / 4: "7/16 in", 3 * quantity.Inch / 8: "9/16 in"}
@@ -373,7 +373,7 @@ func (g *generator) plateUp(n, beside int) {
 	})
 }
 
-// cautions are what every sheet shows, in plain words.
+// cautions are the cautions of every sheet.
 func cautions(kind *catalog.WallProperties) []quantity.Phrase {
 	out := []quantity.Phrase{
 		say("A display that falls injures: the wall must hold it, and people must be able to lift it."),

@@ -126,7 +126,7 @@ func (c *Column) note(text string) string {
 var perUnit = map[string]float64{"mm": 1, "cm": 10, "m": 1000, "in": 25.4, "ft": 304.8, "kg": 1, "g": 0.001, "lb": 0.45359237,
 	"oz": 0.45359237 / 16}
 
-// rounds says whether a plain number in another unit than the format's is what
+// rounds reports whether a plain number in another unit than the format's is what
 // the catalogue has already, rounded to its two or more decimals: 23.81 lb for
 // 10.8 kg changes nothing, 24 lb does.
 func (c *Column) rounds(text string, have any) bool {

@@ -190,7 +190,7 @@ func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 	return best
 }
 
-// figures says whether a row has numbers, and so is no head.
+// figures reports whether a row has numbers, and so is no head.
 func figures(row []string) bool {
 	return slices.ContainsFunc(row, func(cell string) bool { return strings.ContainsAny(cell, "0123456789") })
 }
@@ -229,7 +229,7 @@ func (t *Table) layout(kind string, row, rows int, remembered map[string]string)
 	return l
 }
 
-// small says whether a column's numbers can only be inches of a screen.
+// small reports whether a column's numbers can only be inches of a screen.
 func (t *Table) small(column, from int) bool {
 	some := false
 	for _, r := range t.Rows[min(from, len(t.Rows)):] {

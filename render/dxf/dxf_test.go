@@ -42,7 +42,7 @@ func file(t *testing.T, raw []byte) string {
 	return name
 }
 
-// near says whether every hole of a plate is among points, and no other.
+// near reports whether every hole of a plate is among points, and no other.
 func near(t *testing.T, reader string, b *catalog.Bracket, points [][2]float64) {
 	t.Helper()
 	if len(points) != len(b.WallPlate.Holes) {

@@ -103,7 +103,7 @@ func join(t *testing.T, d *drawing.Drawing, paper string) joined {
 	return out
 }
 
-// finds says whether a place is where it should be on the joined sheet, within
+// finds reports whether a place is where it should be on the joined sheet, within
 // 0.2 mm, on every page that shows it. Its upright hair is looked for above and
 // below the middle, its level one on both sides.
 func (j *joined) finds(t *testing.T, name string, at drawing.Point, below, beside float64) {

@@ -69,7 +69,7 @@ const personKey = "person"
 // Asks sets the person of a request, for the handlers after.
 func Asks(c *echo.Context, p app.Person) { c.Set(personKey, p) }
 
-// Encrypted says whether the browser used HTTPS, to the server or to the proxy before it.
+// Encrypted reports whether the browser used HTTPS, to the server or to the proxy before it.
 func Encrypted(c *echo.Context) bool {
 	return c.Request().TLS != nil || c.Request().Header.Get("X-Forwarded-Proto") == "https"
 }

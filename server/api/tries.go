@@ -20,7 +20,7 @@ type Tries struct {
 // mostKeys is how many keys are remembered; above it all are forgotten.
 const mostKeys = 10_000
 
-// Allow says whether one more try is left for all keys.
+// Allow reports whether one more try is left for all keys.
 func (t *Tries) Allow(keys ...string) bool {
 	t.mu.Lock()
 	defer t.mu.Unlock()

@@ -72,7 +72,7 @@ func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	return d
 }
 
-// has says whether there are accounts.
+// has reports whether there are accounts.
 func (d *Door) has(c *echo.Context) (bool, error) {
 	if d.people.Load() {
 		return true, nil
@@ -216,7 +216,7 @@ func (d *Door) end(c *echo.Context) error {
 	return nil
 }
 
-// knows says whether a setup code is the one in the log. It can be used once, and tried a few times.
+// knows reports whether a setup code is the one in the log. It can be used once, and tried a few times.
 func (d *Door) knows(code string) bool {
 	want := d.code.Load()
 	return want != nil && subtle.ConstantTimeCompare([]byte(*want), []byte(strings.TrimSpace(strings.ToUpper(code)))) == 1

@@ -107,7 +107,7 @@ type PrintAsk struct {
 	Units    string      `json:"units,omitempty" enum:"mm,in"`
 }
 
-// PrintAnswer says whether the print can be used.
+// PrintAnswer reports whether the print can be used.
 type PrintAnswer struct {
 	Accepted bool           `json:"accepted" required:"true"`
 	Text     string         `json:"text" required:"true"`

@@ -41,7 +41,7 @@ type Plot struct {
 	pdf   []byte
 }
 
-// over says whether nothing more will become of a plot.
+// over reports whether nothing more will become of a plot.
 func (p *Plot) over() bool { return p.State == Done || p.State == Cancelled || p.State == Failed }
 
 // Limits of the queue.

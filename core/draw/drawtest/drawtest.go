@@ -59,7 +59,7 @@ func Extent(d *drawing.Drawing, tag string) (x0, x1, y0, y1 float64) {
 	return x0, x1, y0, y1
 }
 
-// Near says whether two lengths are the same but for rounding.
+// Near reports whether two lengths are the same but for rounding.
 func Near(a, b float64) bool { return math.Abs(a-b) < 1e-9 }
 
 // Points are a shape's points.
