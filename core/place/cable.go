@@ -14,7 +14,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// CablesRule judges cables and outlets: whether a cable that cannot be unplugged reaches through
+// CablesRule judges cables and outlets: whether a fixed cable is long enough for
 // the bracket's whole movement, and whether the display or its plate would cover an outlet.
 const CablesRule fit.Rule = "cables"
 
@@ -28,28 +28,28 @@ const (
 
 // A Cable leads from an outlet on the wall to a plug in the display's back.
 type Cable struct {
-	Zone      int    // of the display's
-	Connector string // "" where the display does not say
-	Outlet    int    // of the wall's; -1 when none is recorded
-	Known     bool   // how long it has to be is known
-	Missing   string // why it is not
-	// Needed is how long it has to be: the longest way from outlet to socket in any position that
-	// the bracket takes, along its arm where it has one, with both bends, and a tenth of slack.
+	Zone      int    // index of the display's zone
+	Connector string // "" if the display does not name it
+	Outlet    int    // index of the wall's outlet; -1 if none is recorded
+	Known     bool   // its needed length is known
+	Missing   string // why it is not known
+	// Needed is its least length: the longest way from outlet to socket in any position of
+	// the bracket, along its arm if it has one, with both bends, and a tenth of slack.
 	Needed quantity.Length
-	Fixed  quantity.Optional[quantity.Length] // it cannot be unplugged, and is this long
+	Fixed  quantity.Optional[quantity.Length] // the length of a cable that cannot be unplugged
 	From   At                                 // outlet, from the wall's left end, the floor and the wall
 	Closed At                                 // socket, with the bracket closed
-	Out    At                                 // socket, where the way to it is longest
+	Out    At                                 // socket, in the position with the longest way
 }
 
-// At is a place before the wall, in millimetres from its left end, the floor, and its surface.
+// At is a point in front of the wall, in millimetres from its left end, the floor, and its surface.
 type At struct{ X, Y, Z float64 }
 
 func (a At) to(b At) float64 {
 	return math.Sqrt((a.X-b.X)*(a.X-b.X) + (a.Y-b.Y)*(a.Y-b.Y) + (a.Z-b.Z)*(a.Z-b.Z))
 }
 
-// Cables are those of the plugs in use: of each port of the display that a plug stands out of.
+// Cables returns the cables of the ports in use: those of the display's ports that a plug stands out of.
 func (p *Placement) Cables() []Cable {
 	var out []Cable
 	d := p.Pairing.Display
@@ -65,18 +65,18 @@ func (p *Placement) Cables() []Cable {
 	return out
 }
 
-// mainsWords name a connector of the mains, or of a supply that stands in its outlet.
+// mainsWords are names of mains connectors, and of power supplies that plug into an outlet.
 var mainsWords = []string{"iec", "mains", "power", "c7", "c8", "c13", "c14", "dc"}
 
-// mains reports whether a connector is one of the mains, by its name; known is false for one that
-// is not named.
+// mains reports whether a connector is a mains connector, by its name; known is false if it has
+// no name.
 func mains(connector string) (is, known bool) {
 	words := strings.FieldsFunc(strings.ToLower(connector), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) })
 	return slices.ContainsFunc(words, func(w string) bool { return slices.Contains(mainsWords, w) }), len(words) > 0
 }
 
-// outletFor is the nearest outlet that a plug can lead to; -1 for none. Of a plug that is not named it is
-// the nearest of its kind, whichever kind is farther.
+// outletFor returns the nearest outlet for a plug; -1 for none. For a plug without a name it is
+// the nearest one of either kind, of the kind that is farther away.
 func (p *Placement) outletFor(z *catalog.Zone) int {
 	power, known := mains(z.Connector)
 	nearest := map[bool]int{true: -1, false: -1}
@@ -100,7 +100,7 @@ func (p *Placement) outletFor(z *catalog.Zone) int {
 	return nearest[true]
 }
 
-// socket is where a plug is, closed; false where a figure is missing.
+// socket returns the place of a plug with the bracket closed; false if a figure is missing.
 func (p *Placement) socket(z *catalog.Zone) (At, bool) {
 	r := p.Pairing.ZonePlace(z)
 	at := At{X: p.DisplayX.MM() + (r.Left+r.Right).MM()/2, Y: p.Centre.MM() + (r.Top+r.Bottom).MM()/2,
@@ -108,7 +108,7 @@ func (p *Placement) socket(z *catalog.Zone) (At, bool) {
 	return at, p.Known && p.Gap.Known
 }
 
-// measure works out how long a cable has to be.
+// measure computes the needed length of a cable.
 func (p *Placement) measure(c *Cable, z *catalog.Zone) {
 	b := p.Pairing.Bracket
 	socket, known := p.socket(z)
@@ -157,14 +157,14 @@ func (p *Placement) hook() float64 {
 	return (p.Datum + p.Pairing.Bracket.WallPlate.HookAboveDatum).MM()
 }
 
-// Steps of the angles that poses are tried at; what lies between is within the slack.
+// Steps between the angles of poses; differences between them are within the slack.
 const (
 	tiltStep   = 2.0
 	swivelStep = 4.0
 )
 
-// poses are where a socket comes: tilted while the bracket is closed, and tilted and swung at
-// its full reach.
+// poses returns the places of a socket: tilted with the bracket closed, and tilted and swung at
+// full reach.
 func (p *Placement) poses(socket At) iter.Seq[At] {
 	b := p.Pairing.Bracket
 	tilt, tilts := b.TiltAxis()
@@ -201,7 +201,7 @@ func (p *Placement) poses(socket At) iter.Seq[At] {
 	}
 }
 
-// angles are those from one to another, both with them, in steps.
+// angles returns the angles from one to another, both included, in steps.
 func angles(from, to, step float64) iter.Seq[float64] {
 	return func(yield func(float64) bool) {
 		if !yield(from) {
@@ -216,14 +216,14 @@ func angles(from, to, step float64) iter.Seq[float64] {
 	}
 }
 
-// Metres writes how long a cable has to be, in tenths of a metre or in inches, rounded up.
+// Metres writes the needed length of a cable, in tenths of a metre or in inches, rounded up.
 func Metres(l quantity.Length) quantity.Phrase {
 	tenths := int64((l + 100*quantity.Millimetre - 1) / (100 * quantity.Millimetre))
 	inches := int64((l + quantity.Inch - 1) / quantity.Inch)
 	return quantity.Say("%v", quantity.Either{Metric: fmt.Sprintf("%d.%d m", tenths/10, tenths%10), Imperial: fmt.Sprintf("%d in", inches)})
 }
 
-// Name is what a cable is called.
+// Name returns the name of a cable.
 func (c *Cable) Name() quantity.Phrase {
 	if c.Connector != "" {
 		return quantity.Say("%v cable", c.Connector)
@@ -231,7 +231,7 @@ func (c *Cable) Name() quantity.Phrase {
 	return quantity.Say("cable of port %v", c.Zone+1)
 }
 
-// Begins is its name at the beginning of a sentence.
+// Begins returns its name for the beginning of a sentence.
 func (c *Cable) Begins() quantity.Phrase {
 	if c.Connector != "" {
 		return quantity.Say("%v cable", capital(c.Connector))
@@ -239,7 +239,7 @@ func (c *Cable) Begins() quantity.Phrase {
 	return quantity.Say("Cable of port %v", c.Zone+1)
 }
 
-// cables judges outlets that would be covered, and cables that cannot be unplugged.
+// cables judges covered outlets and fixed cables.
 func (p *Placement) cables() []fit.Check {
 	var out []fit.Check
 	for i := range p.Job.Wall.Outlets {
@@ -250,7 +250,7 @@ func (p *Placement) cables() []fit.Check {
 			continue
 		}
 		tag := fit.ZoneTag(c.Zone)
-		if c.Known && c.Connector == "" && c.Fixed.Value >= c.Needed { // it is too short whatever it is, or nobody knows
+		if c.Known && c.Connector == "" && c.Fixed.Value >= c.Needed { // of unknown kind: its outlet may not be on record
 			c.Known, c.Missing = false, "whether it is of the mains or for data is not on record"
 		}
 		if !c.Known {

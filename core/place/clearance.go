@@ -18,8 +18,8 @@ const (
 	handAndKey = 60 * quantity.Millimetre  // for a lock from below or beside
 )
 
-// clearances checks plate, what is above and below, lock, the wall's ends and
-// the niche; and how far up or down would put right what fails.
+// clearances checks the plate, what is above and below, the lock, the wall's ends and
+// the niche; and finds how far up or down the display would have to move for them to pass.
 func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quantity.Length]) {
 	out = p.plateChecks()
 	if c, move, ok := p.topClearance(); ok {
@@ -29,7 +29,7 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 	if c, move, ok := p.bottomClearance(); ok {
 		out = append(out, c)
 		if move.Known {
-			moveY = quantity.Optional[quantity.Length]{Value: move.Value, Known: !moveY.Known} // not when it is too high too
+			moveY = quantity.Optional[quantity.Length]{Value: move.Value, Known: !moveY.Known} // unknown if it is too high as well
 		}
 	}
 	if c, ok := p.lock(); ok {
@@ -53,8 +53,8 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 	return append(out, p.niche()...), moveY
 }
 
-// plateChecks: every point and the whole wall plate lie on the wall, inside a
-// niche; and what of it shows past the display.
+// plateChecks: every point and the whole wall plate are on the wall, inside a
+// niche; and whether it is visible beside the display.
 func (p *Placement) plateChecks() []fit.Check {
 	w := p.Pairing.Bracket.WallPlate
 	if len(p.Plates) == 0 {
@@ -98,8 +98,8 @@ func (p *Placement) plateChecks() []fit.Check {
 		"plate")}
 }
 
-// plateOut is how far the wall plate, or a hole in it, is past an end of the wall or the
-// niche, and which.
+// plateOut returns how far the wall plate, or a hole in it, is past an end of the wall or the
+// niche, and which end.
 func (p *Placement) plateOut(w *catalog.WallPlate) (out quantity.Length, edge string) {
 	left, bottom := quantity.Length(0), quantity.Length(0)
 	right, top := p.Job.Wall.Width, p.Job.Wall.Height
@@ -140,8 +140,8 @@ func (p *Placement) plateOut(w *catalog.WallPlate) (out quantity.Length, edge st
 	return out, edge
 }
 
-// offPlate names a hole in use that is, or whose slot goes, where its plate is
-// not; "" when there is none.
+// offPlate names a used hole that is not within its plate, or whose slot is
+// not; "" if there is none.
 func (f *Fixing) offPlate(w *catalog.WallPlate) string {
 	for i := range w.Holes {
 		h := &w.Holes[i]
@@ -156,8 +156,7 @@ func (f *Fixing) offPlate(w *catalog.WallPlate) string {
 	return ""
 }
 
-// shows says how far a wall plate stands out past the display's edges, where it
-// will be seen.
+// shows returns how far a wall plate is visible past the display's edges.
 func (p *Placement) shows() []fit.Check {
 	w := p.Pairing.Bracket.WallPlate
 	left, right := p.edges()
@@ -180,8 +179,8 @@ func (p *Placement) shows() []fit.Check {
 		quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
 }
 
-// topClearance: under a line, ceiling or niche's top stay the highest of display top
-// and arm tops with the lift over the hook, the plate's top, and the highest
+// topClearance: a line, the ceiling or a niche's top is above the highest of the display's and the arms'
+// top with the lift over the hook, the plate's top, and the highest
 // edge of the tilt.
 func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
 	limit, limited := p.limitAbove()
@@ -224,8 +223,8 @@ func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity
 	return c, move, true
 }
 
-// bottomClearance: over furniture stay the lowest of the tilt with what stands there, the
-// arms' and the plate's bottom.
+// bottomClearance: the lowest of the tilted display's edge, the arms' and the plate's bottom is above
+// furniture and what stands on it.
 func (p *Placement) bottomClearance() (c fit.Check, move quantity.Optional[quantity.Length], ok bool) {
 	surface, under := p.surface()
 	if !under {
@@ -259,8 +258,8 @@ func (p *Placement) bottomClearance() (c fit.Check, move quantity.Optional[quant
 	return c, move, true
 }
 
-// lock: one that is reached from below or beside needs room for a hand and a
-// tool; without it the display hangs unlocked.
+// lock: a lock that is reached from below or from the side needs room for a hand and a
+// tool; without it the display stays unlocked.
 func (p *Placement) lock() (fit.Check, bool) {
 	l := p.Pairing.Bracket.Lock
 	if l == nil {
@@ -279,7 +278,7 @@ func (p *Placement) lock() (fit.Check, bool) {
 		if surface, ok := p.surface(); ok {
 			less(p.Bottom - surface - p.Job.Place.Accessory.Or(0))
 		} else if p.Job.Place.Accessory.Value > 0 {
-			less(0) // it hangs right below
+			less(0) // it hangs directly below
 		}
 		if n != nil {
 			less(p.Bottom - n.Bottom)
@@ -368,9 +367,9 @@ func (p *Placement) niche() []fit.Check {
 	return append(out, c)
 }
 
-// sweep is how far to either side of the swivel's axis a front corner comes at
-// the most while the display is swung: a corner that is half a width beside the
-// axis and so much in front of the arm plane comes to half·cos φ + front·sin φ.
+// sweep returns how far a front corner comes at most to either side of the swivel's axis
+// while the display is swung: a corner half a width beside the
+// axis and front in front of it comes to half·cos φ + front·sin φ.
 func (p *Placement) sweep(beforeArms quantity.Length) (left, right quantity.Length) {
 	b := p.Pairing.Bracket
 	pivot, _ := b.SwivelAxis()
@@ -384,10 +383,10 @@ func (p *Placement) sweep(beforeArms quantity.Length) (left, right quantity.Leng
 	return far((p.DatumX - l).MM()), far((r - p.DatumX).MM())
 }
 
-// services warns of what may be hidden around an outlet: cables usually run
+// services warns of cables that may be hidden around an outlet: they usually run
 // straight up or down from it, or level to the next (practice). It is a
-// warning, not a search. It names the hole and the outlet that are nearest to
-// being in line.
+// warning, not a search. It names the hole and the outlet that are most nearly
+// in line.
 func (p *Placement) services() []fit.Check {
 	hole, outlet, least := -1, -1, cableWay
 	for i, o := range p.Job.Wall.Outlets {
@@ -417,7 +416,7 @@ func (p *Placement) Overhead() bool {
 	return p.Known && (p.Job.Place.Rule == "overhead" || p.Job.Place.Public && p.Bottom >= headroom)
 }
 
-// public checks headroom, tether, and how far it stands out in public ways (ADA
+// public checks headroom, tether, and how far the display protrudes into public ways (ADA
 // Standards 2010, 307.2 and 307.4, memory; local codes decide), closed and swung
 // out.
 func (p *Placement) public() []fit.Check {

@@ -7,8 +7,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// fasteners checks covering, fastener, hole and depth of what goes into the
-// wall, edges and neighbours.
+// fasteners checks covering, fastener, hole, depth, edges
+// and spacing.
 func (p *Placement) fasteners() []fit.Check {
 	kind := p.Job.Wall.Type.Properties()
 	if kind.Type == catalog.NoWall {
@@ -33,7 +33,7 @@ func (p *Placement) fasteners() []fit.Check {
 	return out
 }
 
-// covering: up to what the bracket, or the kind of wall, allows.
+// covering: at most what the bracket, or the type of wall, allows.
 func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	w := &p.Job.Wall
 	most := p.Pairing.Bracket.Walls[w.Type].CoveringMax.Or(kind.CoveringMax)
@@ -57,13 +57,13 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	return []fit.Check{c}
 }
 
-// fastener: made for the wall, in wood deep enough, thin enough for the plate's
+// fastener: made for the wall, deep enough in wood, thin enough for the plate's
 // holes and long enough for a board.
 func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
 	return p.throughBoard(p.throughPlate(p.madeFor(kind)))
 }
 
-// madeFor: made for the wall, and in wood deep enough.
+// madeFor: made for the wall, and deep enough in wood.
 func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 	c := fit.Check{Finding: fit.Finding{Rule: FastenerRule}, Marks: []string{"fastener"}}
 	choice := &p.Choice
@@ -108,13 +108,13 @@ func (p *Placement) madeFor(kind *catalog.WallProperties) fit.Check {
 	return c
 }
 
-// masonryDepth is how far a masonry fixing goes past covering and cavity.
+// masonryDepth returns how far a masonry fixing goes past covering and cavity.
 func masonryDepth(p *Placement) quantity.Optional[quantity.Length] {
 	in, known := p.Layers.In(p.Choice.Item.Length)
 	return quantity.Optional[quantity.Length]{Value: in, Known: known}
 }
 
-// deepEnough compares how far a fastener goes into something with what is
+// deepEnough compares a fastener's penetration with what is
 // needed.
 func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length], need quantity.Length, what string) fit.Check {
 	if !in.Known {
@@ -131,7 +131,7 @@ func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length
 	return c
 }
 
-// missingLayer names what is not known of what a fastener goes through.
+// missingLayer names an unknown figure of the layers that a fastener goes through.
 func (p *Placement) missingLayer() quantity.Phrase {
 	var out []string
 	if !p.Layers.Plate.Known {
@@ -155,11 +155,11 @@ func (p *Placement) missingLayer() quantity.Phrase {
 	return notKnown(quantity.Names(out...)...)
 }
 
-// label is the choice's name at the beginning of a sentence.
+// label returns the choice's name for the beginning of a sentence.
 func label(c *anchorage.Choice) string { return capital(c.Label()) }
 
-// depth: the tip stays inside what it goes into, and the maker's hole is no
-// shorter than the fastener needs.
+// depth: the tip stays inside its base material, and the maker's hole is not
+// too short for the fastener.
 // It is long because it lists every case, in the order they are read.
 func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	var out []fit.Check
@@ -224,7 +224,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	return out
 }
 
-// pilot compares the bracket's drill with what the wood wants (NDS 12.1.4,
+// pilot compares the bracket's drill with the pilot hole for the wood (NDS 12.1.4,
 // memory).
 func (p *Placement) pilot() (fit.Check, bool) {
 	i := &p.Choice.Item
@@ -253,7 +253,7 @@ func (p *Placement) pilot() (fit.Check, bool) {
 }
 
 // plugSize: a plug or a sleeve is as wide as its hole (practice, to 1/2 mm): it does
-// not go into a narrower one, and turns in a wider one.
+// not fit into a narrower one, and turns in a wider one.
 func (p *Placement) plugSize(i *catalog.Item) fit.Check {
 	const off = quantity.Millimetre / 2
 	d := p.Hole.Diameter.Value
@@ -272,7 +272,7 @@ func (p *Placement) plugSize(i *catalog.Item) fit.Check {
 	return c
 }
 
-// embedment: a masonry fixing is as deep as it has to be.
+// embedment: a masonry fixing is at least as deep as required.
 func (p *Placement) embedment() (fit.Check, bool) {
 	if p.Job.Wall.Type.Holds() != catalog.Masonry || !p.Choice.Sound() {
 		return fit.Check{}, false
@@ -306,7 +306,7 @@ func (p *Placement) embedment() (fit.Check, bool) {
 	return c, true
 }
 
-// fourDiameters is how far apart lags in one stud are along it (NDS, memory).
+// fourDiameters is the least distance of lags along one stud (NDS, memory).
 const fourDiameters = 4
 
 // spacing: edges and neighbours.
@@ -324,7 +324,7 @@ func (p *Placement) spacing() (fit.Check, bool) {
 	}
 	hef := anchorage.Effective(&p.Choice, &p.Layers)
 	if hef <= 0 {
-		return c, false // its embedment fails, or cannot be told
+		return c, false // its embedment fails, or is not known
 	}
 	if !p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known {
 		c.Status = fit.Unknown
@@ -364,7 +364,7 @@ func (p *Placement) spacing() (fit.Check, bool) {
 	return c, true
 }
 
-// points are the placement's points as the assessment has them.
+// points converts the placement's points for the assessment.
 func (p *Placement) points() []anchorage.Point {
 	var out []anchorage.Point
 	for _, q := range p.Points {
@@ -373,7 +373,7 @@ func (p *Placement) points() []anchorage.Point {
 	return out
 }
 
-// alongStud: lags in one stud stand four diameters apart along it.
+// alongStud: lags in one stud are four diameters apart along it.
 func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 	i := &p.Choice.Item
 	if p.Job.Wall.Type != catalog.WoodStud || i.Diameter == 0 {
@@ -405,8 +405,8 @@ func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 	return c, true
 }
 
-// throughBoard adds to the check of the fastener whether a toggle comes through
-// plate and board at all, by a diameter of its own for what opens behind
+// throughBoard adds to the check of the fastener whether a toggle is long enough for plate
+// and board, and one diameter more to open behind it
 // (practice).
 func (p *Placement) throughBoard(c fit.Check) fit.Check {
 	for _, i := range []*catalog.Item{&p.Choice.Item, p.Choice.Beside} {
@@ -431,8 +431,8 @@ func (p *Placement) throughBoard(c fit.Check) fit.Check {
 	return c
 }
 
-// widestHole is a hole in diameters of the fastener that not even a large washer
-// covers (ISO 7093-1: three diameters).
+// widestHole is the width of a hole, in diameters of the fastener, that a large washer
+// does not cover (ISO 7093-1: three diameters).
 const widestHole = 3
 
 // throughPlate adds to the check of the fastener whether its shaft goes through
@@ -440,7 +440,7 @@ const widestHole = 3
 func (p *Placement) throughPlate(c fit.Check) fit.Check {
 	i := &p.Choice.Item
 	wide := widestHole * i.Diameter
-	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew // of the others a sleeve may stay behind
+	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew // the sleeve of others may stay behind the plate
 	if c.Status == fit.Fail || i.Kind == catalog.Toggle {
 		return c
 	}

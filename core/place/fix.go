@@ -13,7 +13,7 @@ import (
 	"nexufix/core/studs"
 )
 
-// Limits of the schools that lean on board (practice).
+// Limits of the schools that use the board alone (practice).
 const (
 	lightest      = 12 * quantity.Kilogram // for toggles in board alone
 	flattest      = 60 * quantity.Millimetre
@@ -21,8 +21,8 @@ const (
 	leastAnchor   = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
 )
 
-// Fixing is the second stage: by which fasteners, where on the wall, and how
-// deep. Points come in the order they are marked: plate, top row from left to
+// Fixing is the second stage: the fasteners, their places on the wall, and their
+// depth. Points are in the order they are marked: by plate, the top row from left to
 // right, then the bottom row.
 type Fixing struct {
 	DatumX quantity.Length
@@ -31,13 +31,13 @@ type Fixing struct {
 	Studs  []studs.Stud      // of the wall
 	Choice anchorage.Choice
 	Layers anchorage.Layers
-	Hole   anchorage.Hole // of those that are not beside the studs
+	Hole   anchorage.Hole // for the points in studs
 
 	checks []fit.Check
 	moveX  quantity.Optional[quantity.Length]
 }
 
-// fix is the second stage.
+// fix computes the second stage.
 func (s *setting) fix(h *Height) Fixing {
 	b, kind := s.Pairing.Bracket, s.Job.Wall.Type
 	x, _ := s.Pairing.Display.PatternCenter(s.Pairing.Pattern, s.Pairing.Turn)
@@ -105,7 +105,7 @@ func (s *setting) point(h *Height, pt studs.Point, plate int, drill anchorage.Ho
 		Stud: pt.Stud}
 }
 
-// besideHole is how a fastener in the board beside the studs is drilled for.
+// besideHole returns the hole for a fastener in the board beside the studs.
 func (s *setting) besideHole(f *Fixing) anchorage.Hole {
 	c := anchorage.Choice{Wall: catalog.HollowBoard, Item: *f.Choice.Beside}
 	h := anchorage.HoleFor(s.Pairing.Bracket, &c, &f.Layers)
@@ -115,7 +115,7 @@ func (s *setting) besideHole(f *Fixing) anchorage.Hole {
 	return h
 }
 
-// plate is the bracket's wall plate as this display needs it.
+// plate returns the bracket's wall plate for this display.
 func (s *setting) plate(pattern quantity.Length, c *anchorage.Choice) studs.Plate {
 	w := s.Pairing.Bracket.WallPlate
 	diameter := 8 * quantity.Millimetre // the usual lag
@@ -132,8 +132,8 @@ func (s *setting) plate(pattern quantity.Length, c *anchorage.Choice) studs.Plat
 	return plate
 }
 
-// fixPlates fixes the plate, or the two plates, to the wall: their middle, and each
-// one's place, nil when there is none.
+// fixPlates fixes the plate, or the two plates, to the wall: it returns their middle, and each
+// one's place, nil if there is none.
 func (s *setting) fixPlates(plate *studs.Plate, kind catalog.WallType, all []studs.Stud) (datum quantity.Length, plates []studs.Fixed) {
 	if s.Pairing.Bracket.WallPlate.Count < 2 {
 		f, ok := plate.Anywhere()
@@ -165,7 +165,7 @@ func (s *setting) fixPlates(plate *studs.Plate, kind catalog.WallType, all []stu
 	return middle, plates
 }
 
-// platePair is the bracket's two wall plates.
+// platePair returns the bracket's two wall plates.
 func (s *setting) platePair(plate *studs.Plate) *studs.Pair {
 	pair := studs.Pair{Plate: *plate, Width: s.Pairing.Hang.Width}
 	pair.Separation = fastener.Interval{Min: pair.Width, Max: pair.Width}
@@ -175,9 +175,9 @@ func (s *setting) platePair(plate *studs.Plate) *studs.Pair {
 	return &pair
 }
 
-// Allowed are the places, from left to right between two, that the display's
-// middle can have so that the plate finds its studs: with the datum under it
-// where straight is set, else as far from it as the slide allows. It is for
+// Allowed returns the places of the display's middle, between two and from left to right, at which
+// the plate finds its studs: with the datum under the middle
+// if straight is set, else within the slide. It is for
 // walls with studs.
 func (p *Placement) Allowed(lo, hi quantity.Length, straight bool) fastener.Intervals {
 	if !p.Known {
@@ -200,7 +200,7 @@ func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) fast
 	from, to := x-slide, x+slide
 	if straight {
 		if from > 0 || to < 0 {
-			return nil // it cannot come under the display's middle
+			return nil // the datum cannot be under the display's middle
 		}
 		from, to = 0, 0
 	}
@@ -219,7 +219,7 @@ func (s *setting) allowed(f *Fixing, lo, hi quantity.Length, straight bool) fast
 	return fastener.Union(nil, out)
 }
 
-// needs is the number of studs that the bracket needs, in words.
+// needs describes the number of studs that the bracket needs.
 func (s *setting) needs(plate *studs.Plate) string {
 	words := "1 stud"
 	if plate.Studs > 1 {
@@ -231,7 +231,7 @@ func (s *setting) needs(plate *studs.Plate) string {
 	return words
 }
 
-// onStuds says how the plate sits on its studs, or what would help.
+// onStuds describes the plate's place on its studs, or what would help.
 func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quantity.Length, plates []studs.Fixed) (c fit.Check,
 	move quantity.Optional[quantity.Length]) {
 	if plates != nil {
@@ -267,7 +267,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	if s.Job.Run != nil && s.Job.Run.Count > 1 {
 		return fail(none, quantity.Phrase{}), move // the run moves as a whole
 	}
-	// What would help: the least way the display would have to move, rounded up
+	// What would help: the shortest move of the display, rounded up
 	// to what can be measured.
 	const far = 400 * quantity.Millimetre
 	if x, ok := s.allowed(f, s.DisplayX-far, s.DisplayX+far, false).Nearest(s.DisplayX); ok {
@@ -285,7 +285,7 @@ const (
 	leastSpacing = 150 * quantity.Millimetre
 )
 
-// contradictoryStuds says what cannot be right about studs; empty when nothing is odd.
+// contradictoryStuds describes what cannot be right about studs; empty if nothing is.
 func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase {
 	for i := range all {
 		if all[i].Width > widestStud {
@@ -298,8 +298,8 @@ func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase 
 	return quantity.Phrase{}
 }
 
-// withoutStuds judges walls without studs, and the schools of those that lean
-// on board alone.
+// withoutStuds judges walls without studs, and the schools that use
+// the board alone.
 func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates []studs.Fixed) fit.Check {
 	points := 0
 	for _, f := range plates {
@@ -330,8 +330,8 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 
 // studAndAnchors fixes a plate to one stud, and to anchors in the board on
 // either side of it: for fixed and low brackets, whose table names an item for
-// the stud and one for the board that is rated for it (practice). Nil when it
-// does not go, and says why.
+// the stud and one for the board that is rated for it (practice). If it is not possible, it returns
+// nil and the reason.
 func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fixed, []studs.Point, *fit.Check) {
 	b := s.Pairing.Bracket
 	why := func(text string, args ...any) ([]studs.Fixed, []studs.Point, *fit.Check) {
@@ -385,7 +385,7 @@ func usedBy(f *studs.Fixed, id string) bool {
 	return slices.ContainsFunc(f.Points, func(pt studs.Point) bool { return pt.Hole.ID == id })
 }
 
-// outerHole is the hole of a row that is farthest to a side; nil when the row
+// outerHole returns the hole of a row that is farthest to a side; nil if the row
 // has none.
 func outerHole(holes []catalog.PlateHole, row string, side quantity.Length) *catalog.PlateHole {
 	var out *catalog.PlateHole

@@ -15,10 +15,10 @@ const (
 	headroom = 2030 * quantity.Millimetre // 80 in
 )
 
-// Height is the first stage: how high the display hangs, by the job's rule and
+// Height is the first stage: the display's height by the job's rule, and
 // by all others.
 type Height struct {
-	Known   bool // heights could be told
+	Known   bool // the heights are known
 	Centre  quantity.Length
 	Top     quantity.Length
 	Bottom  quantity.Length
@@ -36,18 +36,18 @@ type School struct {
 	Centre, Top, Bottom quantity.Length
 	Known               bool
 	Used                bool            // the job's own
-	Why                 quantity.Phrase // what it stands for; or what is missing
+	Why                 quantity.Phrase // its reason; or what is missing
 	Against             []quantity.Phrase
 }
 
-// TiltReach is how far a display's edges go below its bottom and above its top
+// TiltReach is how far a display's edges come below its bottom and above its top
 // over the bracket's whole tilt.
 type TiltReach struct {
 	Known      bool
 	Drop, Rise quantity.Length
 }
 
-// heights is the first stage.
+// heights computes the first stage.
 func (s *setting) heights() Height {
 	var out Height
 	pair := s.Pairing
@@ -70,10 +70,9 @@ func (s *setting) heights() Height {
 	return out
 }
 
-// tiltReach is how far the display's corners sink and rise over the bracket's
-// tilt, by its largest arm plane: y' = y·cos θ − dz·sin θ about the pivot. A range
-// that a tilting bracket does not give, a pivot or a depth that is missing leave
-// it open.
+// tiltReach returns how far the display's corners sink and rise over the bracket's
+// tilt, for its largest arm plane: y' = y·cos θ − dz·sin θ about the pivot. It is unknown
+// if the range of a tilting bracket, the pivot or the depth is.
 func (s *setting) tiltReach() TiltReach {
 	pair := s.Pairing
 	b := pair.Bracket
@@ -116,9 +115,9 @@ func (s *setting) tiltReach() TiltReach {
 	return TiltReach{Known: true, Drop: up(bottom - lowest), Rise: up(highest - top)}
 }
 
-// heightBy is the display centre's height above the floor by a rule, and what
-// the rule stands for. Not known: a figure that the rule needs is missing, and
-// the phrase says which.
+// heightBy returns the display centre's height above the floor by a rule, and the reason
+// of the rule. If a figure that the rule needs is missing, it is unknown, and
+// the phrase names the figure.
 func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (quantity.Length, bool, quantity.Phrase) {
 	at := &s.Job.Place
 	need := func(what string) (quantity.Length, bool, quantity.Phrase) {
@@ -177,20 +176,20 @@ func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (qua
 	return at.Center.Value, true, quantity.Say("A chosen height.")
 }
 
-// gapNeeded is the room under the bottom edge: what stands or hangs there, and
-// what a tilt takes.
+// gapNeeded returns the room needed under the bottom edge: for accessories there, and
+// for the tilt.
 func (s *setting) gapNeeded(tilt *TiltReach) quantity.Length {
 	return s.Job.Place.Accessory.Or(0) + tilt.Drop
 }
 
-// maxTop is the height that the top edge has to stay under, to be lifted over
+// maxTop returns the greatest height of the top edge with which the display can be lifted over
 // its hook.
 func (s *setting) maxTop() (quantity.Length, bool) {
 	limit, ok := s.limitAbove()
 	return limit - s.Pairing.Bracket.LiftOver.Or(0), ok
 }
 
-// schools is what every height rule gives, the job's own among them.
+// schools returns the heights by every rule, including the job's own.
 func (s *setting) schools(h quantity.Length, tilt *TiltReach) []School {
 	var out []School
 	for _, rule := range catalog.PlaceRules {
@@ -205,7 +204,7 @@ func (s *setting) schools(h quantity.Length, tilt *TiltReach) []School {
 	return out
 }
 
-// against lists what speaks against a height.
+// against lists the obstacles to a height.
 func (s *setting) against(top, bottom quantity.Length, tilt *TiltReach) []quantity.Phrase {
 	var out []quantity.Phrase
 	if surface, ok := s.surface(); ok && bottom < surface+s.gapNeeded(tilt) {

@@ -8,12 +8,12 @@ import (
 	"nexufix/core/quantity"
 )
 
-// held are the rules that another fastener, or the plate nearer the load, could
-// put right.
+// held are the rules that could pass with another fastener, or with the plate nearer the
+// load.
 var held = []fit.Rule{FastenerRule, DepthRule, PilotRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
 
-// help looks for what would put right what speaks against the fasteners, and
-// judges it again before it is said: another fastener of the kit, or the display
+// help looks for a change with which the fasteners pass, and
+// judges it before it is proposed: another fastener of the kit, or the display
 // moved so that its plate is under it.
 func (p *Placement) help() {
 	bad := p.against()
@@ -42,7 +42,7 @@ func (p *Placement) help() {
 	}
 }
 
-// tally counts what speaks against the fasteners.
+// tally counts the checks against the fasteners.
 type tally struct{ fails, unknowns, cautions int }
 
 func (p *Placement) against() tally {
@@ -63,8 +63,8 @@ func (p *Placement) against() tally {
 	return t
 }
 
-// improves reports whether a placement is rid of what was against another: of its
-// fails, with nothing that cannot be told; or of its cautions.
+// improves reports whether a placement has none of another's
+// fails and no unknowns; or none of its cautions.
 func (p *Placement) improves(bad tally) bool {
 	t := p.against()
 	if len(p.Points) == 0 || t.fails > 0 || t.unknowns > 0 {
@@ -73,8 +73,8 @@ func (p *Placement) improves(bad tally) bool {
 	return bad.fails > 0 || t.cautions == 0 && bad.cautions > 0
 }
 
-// otherFastener is another item of the kit that would do, nil when there is
-// none.
+// otherFastener returns another item of the kit that would pass, or
+// nil.
 func (p *Placement) otherFastener(bad tally) *catalog.Item {
 	kind := p.Job.Wall.Type
 	b := p.Pairing.Bracket
@@ -107,13 +107,13 @@ func (p *Placement) otherFastener(bad tally) *catalog.Item {
 	return nil
 }
 
-// underTheLoad is where the display would have its plate's fasteners under its
+// underTheLoad returns the place of the display at which its plate's fasteners would be under its
 // centre of gravity.
 func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
 	if !p.Strength.Known || p.Strength.Eccentricity == 0 || p.Job.Run != nil && p.Job.Run.Count > 1 {
 		return 0, false
 	}
-	over := p.DisplayX - p.Strength.Eccentricity // where the load would be over the fasteners as they are
+	over := p.DisplayX - p.Strength.Eccentricity // where the load would be over the present fasteners
 	for _, at := range []quantity.Optional[quantity.Length]{nearestStraight(p), quantity.Some(over.Round(tapeStep))} {
 		if !at.Known || at.Value == p.DisplayX {
 			continue
@@ -129,8 +129,8 @@ func (p *Placement) underTheLoad(bad tally) (quantity.Length, bool) {
 	return 0, false
 }
 
-// nearestStraight is the place nearest to the display's where its plate finds
-// its studs right under it.
+// nearestStraight returns the nearest place of the display at which its plate finds
+// its studs directly under it.
 func nearestStraight(p *Placement) quantity.Optional[quantity.Length] {
 	const far = 400 * quantity.Millimetre
 	x, ok := p.Allowed(p.DisplayX-far, p.DisplayX+far, true).Nearest(p.DisplayX)

@@ -8,8 +8,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Strength is the third stage: what the fasteners are asked for and may hold,
-// with everything it is worked out from. Forces are in newtons.
+// Strength is the third stage: demand and capacity of the fasteners,
+// with everything they are computed from. Forces are in newtons.
 type Strength struct {
 	Known   bool
 	Missing []quantity.Phrase // what is not known
@@ -20,10 +20,10 @@ type Strength struct {
 	Eccentricity  quantity.Length // of the load, from the middle of the fasteners; left is negative
 	InWood        bool            // else the anchors' ratings count
 	Gravity       float64         // of the wood
-	Penetration   quantity.Length // in the wood, the tip not counted
-	Thread        quantity.Length // of it
-	Covering      quantity.Length // with the cavity: holds nothing
-	CapacityPull  float64         // of one fastener, for good
+	Penetration   quantity.Length // in the wood, without the tip
+	Thread        quantity.Length // the threaded part of that
+	Covering      quantity.Length // with the cavity: without strength
+	CapacityPull  float64         // of one fastener, under a permanent load
 	CapacityShear float64         // straight down
 	Ultimate      float64         // at which a lag comes out (USDA Wood Handbook)
 	Moment        float64         // N·m, about the plate's lower edge, straight out
@@ -35,8 +35,8 @@ type Strength struct {
 // Utilisation is the largest utilisation of all poses.
 func (s *Strength) Utilisation() float64 { return s.Assessment.Strength.Share }
 
-// specificGravity is G of the wall's wood: assumed, else its species', else
-// that of spruce-pine-fir. Of a species that is known nothing denser is assumed.
+// specificGravity returns G of the wall's wood: assumed, else its species', else
+// that of spruce-pine-fir. For a known species a denser wood cannot be assumed.
 func (s *setting) specificGravity() float64 {
 	recorded := anchorage.SpecificGravity(s.Job.Wall.Species)
 	g := s.Job.Assume.Gravity
@@ -50,9 +50,9 @@ func (s *setting) specificGravity() float64 {
 	return assumed
 }
 
-// assumed is what a load or a reach is worked out with: what is assumed where
-// nothing is on record, and else the larger. An assumption may make an answer
-// worse, or possible; it never makes one better.
+// assumed returns the load or reach to compute with: the assumed one if
+// none is on record, else the larger. An assumption may make an answer
+// worse, or possible; it never improves one.
 func assumed[T quantity.Length | quantity.Mass](instead, recorded quantity.Optional[T]) quantity.Optional[T] {
 	if !instead.Known || recorded.Known && recorded.Value > instead.Value {
 		return recorded
@@ -60,8 +60,8 @@ func assumed[T quantity.Length | quantity.Mass](instead, recorded quantity.Optio
 	return instead
 }
 
-// milder lists what is assumed more favourably than it is on record, and so does
-// not count.
+// milder lists the assumptions that are more favourable than the record, and are therefore
+// ignored.
 func (s *setting) milder(out *Strength) (said []string) {
 	a := &s.Job.Assume
 	add := func(mild bool, what string) {
@@ -77,7 +77,7 @@ func (s *setting) milder(out *Strength) (said []string) {
 	return said
 }
 
-// assess is the third stage.
+// assess computes the third stage.
 func (s *setting) assess(h *Height, f *Fixing) Strength {
 	var out Strength
 	if len(f.Points) == 0 {
@@ -115,7 +115,7 @@ func (s *setting) assess(h *Height, f *Fixing) Strength {
 	return out
 }
 
-// missingForStrength is what is not known of it, in words.
+// missingForStrength names the missing figures.
 func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []quantity.Phrase) {
 	assume, b, d := &s.Job.Assume, s.Pairing.Bracket, s.Pairing.Display
 	need := func(known bool, what string, args ...any) {
@@ -177,7 +177,7 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 	return missing
 }
 
-// assessmentCase is what the assessment is made of. armToCG is z and half the depth.
+// assessmentCase returns the input of the assessment. armToCG is z and half the depth.
 func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG quantity.Length) anchorage.Case {
 	pair, b := s.Pairing, s.Pairing.Bracket
 	one := anchorage.Case{
@@ -208,7 +208,7 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 	case b.ArmSwing.Known:
 		one.Hanging.Arm = b.ArmSwing.Value.Degrees()
 	case b.Kind == "full_motion":
-		one.Hanging.Arm = 90 // practice: nobody says
+		one.Hanging.Arm = 90 // practice, if not given
 	}
 	one.Hanging.Handling = pair.Policy.Handling.Newtons()
 	if s.Job.Place.Public {
@@ -217,7 +217,7 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 	return one
 }
 
-// bounds are the edges of what the wall's fixings are in: its ends, the floor
+// bounds returns the edges of the base material: the wall's ends, the floor
 // and the ceiling.
 func (s *setting) bounds() anchorage.Bounds {
 	w := &s.Job.Wall

@@ -6,7 +6,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Movable is something of a wall that can be moved.
+// Movable is something on a wall that can be moved.
 type Movable struct {
 	What  string // as [Move] has it
 	Index int
@@ -14,7 +14,7 @@ type Movable struct {
 	Name  quantity.Phrase
 }
 
-// Tag is its tag in the drawing of the wall.
+// Tag returns its tag in the drawing of the wall.
 func (t *Movable) Tag() string {
 	switch t.What {
 	case "niche", "surface", "line", "ceiling":

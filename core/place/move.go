@@ -11,8 +11,8 @@ import (
 	"nexufix/core/studs"
 )
 
-// Move puts a thing of a wall somewhere: its middle, or for furniture, lines
-// and the ceiling its height. With Snap it goes to what the arithmetic offers
+// Move moves something on a wall: X, Y are the new place of its middle, or for furniture, lines
+// and the ceiling its height. With Snap it goes to a computed place
 // nearby, and to whole millimetres elsewhere.
 type Move struct {
 	What  string // display, stud, furniture, outlet, niche, surface, line or ceiling
@@ -29,13 +29,13 @@ const (
 	besideStud = studs.BoxWidth / 2
 )
 
-// spot is a place that something snaps to, and why.
+// spot is a place to snap to, and the reason.
 type spot struct {
 	at  quantity.Length
 	why quantity.Phrase
 }
 
-// snapped is the nearest spot within reach, else the place on the grid.
+// snapped returns the nearest spot within reach, else the place on the grid.
 func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.Length, quantity.Phrase) {
 	best := spot{at: x.Round(grid)}
 	found := false
@@ -47,12 +47,12 @@ func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.L
 	return best.at, best.why
 }
 
-// Apply moves a thing on a job's wall and says what it snapped to. The job is
-// not changed; the one that comes back is.
+// Apply moves something on a job's wall and describes what it snapped to. It returns a changed
+// copy of the job.
 // It is long because it lists everything that can be moved.
 func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.Phrase, error) {
 	out := *job
-	if out.Place.Rule == "" { // a place without a rule is none in the format: what is moved would be lost
+	if out.Place.Rule == "" { // the format has no place without a rule: the move would be lost
 		out.Place.Rule = "center"
 		if !out.Place.Center.Known {
 			out.Place.Center = quantity.Some(Seated)
@@ -115,7 +115,7 @@ func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.
 	return &out, said, nil
 }
 
-// copyWall is a wall of which what can be moved may be changed.
+// copyWall returns a copy of a wall whose movables can be changed.
 func copyWall(w catalog.Wall) catalog.Wall {
 	w.Outlets, w.Furniture = slices.Clone(w.Outlets), slices.Clone(w.Furniture)
 	if w.Studs != nil {
@@ -130,7 +130,7 @@ func copyWall(w catalog.Wall) catalog.Wall {
 	return w
 }
 
-// besideOutlets are the places of a stud on which an outlet's box would hang.
+// besideOutlets returns the places of a stud beside which an outlet's box would be fixed.
 func besideOutlets(w *catalog.Wall, width quantity.Length) (out []spot) {
 	for i := range w.Outlets {
 		for _, side := range []quantity.Length{-1, 1} {
@@ -140,7 +140,7 @@ func besideOutlets(w *catalog.Wall, width quantity.Length) (out []spot) {
 	return out
 }
 
-// besideStuds are the places of an outlet whose box would hang on a stud.
+// besideStuds returns the places of an outlet whose box would be fixed to a stud.
 func besideStuds(all []studs.Stud) (out []spot) {
 	for _, s := range all {
 		for _, side := range []quantity.Length{-1, 1} {
@@ -150,7 +150,7 @@ func besideStuds(all []studs.Stud) (out []spot) {
 	return out
 }
 
-// runMiddle is the middle of the run that begins with this display.
+// runMiddle returns the middle of the run that begins with this display.
 func (p *Placement) runMiddle(count int) quantity.Length {
 	if p.Job.Run == nil || count < 2 {
 		return p.DisplayX
@@ -159,12 +159,12 @@ func (p *Placement) runMiddle(count int) quantity.Length {
 	return p.DisplayX + (width+p.Job.Run.Gap)*quantity.Length(count-1)/2
 }
 
-// moveStud moves one stud. Studs at a spacing move together, and no longer go
-// by an outlet.
+// moveStud moves one stud. Studs at a spacing move together, and no longer depend on
+// an outlet.
 func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 	s := w.Studs
 	if !s.Spacing.Known {
-		if s.Outlet.Known { // a single one, told by its outlet
+		if s.Outlet.Known { // a single one, located by its outlet
 			s.Outlet = quantity.Optional[int]{}
 			s.At = []quantity.Length{to}
 			return
@@ -175,7 +175,7 @@ func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 		return
 	}
 	at := slices.Index(s.At, from)
-	if at >= 0 { // marked beside those at a spacing
+	if at >= 0 { // marked in addition to those at a spacing
 		s.At[at] = to
 		return
 	}
@@ -193,8 +193,8 @@ func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 	s.First = quantity.Some(first)
 }
 
-// display moves a display, and the run with it: across to where its plate
-// finds studs, up and down to what the height rules and the clearances offer.
+// display moves a display and its run: horizontally to where its plate
+// finds studs, vertically to the heights of the rules and the clearances.
 // It is long because each step uses what those before it worked out.
 func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	p := &all[m.Index]
@@ -224,7 +224,7 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 				spots = append(spots, spot{straight, quantity.Say("The plate finds its studs right under the display.")})
 			}
 			if within = p.Allowed(x-snapOnto, x+snapOnto, false); len(within) > 0 {
-				// What does not let the plate find its studs is not offered.
+				// Only places where the plate finds its studs are offered.
 				spots = slices.DeleteFunc(spots, func(s spot) bool { at, _ := within.Nearest(s.at); return at != s.at })
 				if edge, _ := within.Nearest(x); edge != x {
 					spots, reach = append(spots, spot{edge, quantity.Say("As far as the plate finds its studs.")}), snapOnto
@@ -235,7 +235,7 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 		if x, why = snapped(x, spots, reach); !why.Empty() {
 			said = append(said, why)
 		} else if at, ok := within.Nearest(x); ok {
-			x = at // the grid may have led out of it
+			x = at // rounding to the grid may have left the interval
 		}
 	}
 	job.Place.X = quantity.Some(max(0, x-off))
@@ -270,7 +270,7 @@ func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	return said
 }
 
-// heightRules are the height rules in words.
+// heightRules describes the height rules.
 var heightRules = map[string]string{
 	"center": "a chosen centre", "eye": "eye height", "upper_third": "upper third at eye height",
 	"above": "above the furniture", "below": "below a line", "overhead": "overhead",

@@ -1,7 +1,7 @@
-// Package place takes a pairing to exact points on a particular wall, in four
-// stages that do not write into each other: at what height it hangs, where its
-// plate is fixed, what its fasteners are asked for and may hold, and what speaks
-// against all that.
+// Package place computes the exact points of a pairing on a particular wall, in four
+// stages that do not change each other's results: the height of the display, the place of its
+// plate, demand and capacity of its fasteners, and the checks
+// of all that.
 //
 // x runs right from the wall's left end, y up from the floor. The height rules
 // and the limits are practice unless a source is named; local codes decide, and
@@ -18,7 +18,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// tapeStep is what a tape measure can be read to.
+// tapeStep is the resolution of a tape measure.
 const tapeStep = quantity.Millimetre / 2
 
 // Point is a place to drill, with the numbers a tape measure needs.
@@ -32,8 +32,8 @@ type Point struct {
 	Stud            int  // of the wall's studs, from 0; -1 for none
 	Beside          bool // in the board beside the studs
 
-	// What it is asked for by the weights once, straight out, in newtons; Use is
-	// the largest share of its strength in any pose. Zero where the strength is
+	// The demand of the weights, straight out, in newtons, and the largest
+	// utilisation in any pose. Zero if the strength is
 	// not known.
 	Pull, Shear float64
 	Utilisation float64
@@ -49,16 +49,16 @@ type Placement struct {
 	Gap      quantity.Optional[quantity.Length] // wall to the rest plane
 	Checks   []fit.Check
 
-	// What would put right what fails: the way the display, or its whole run,
-	// would have to move.
+	// How far the display, or its whole run, would have to move for failed
+	// checks to pass.
 	MoveX, MoveY quantity.Optional[quantity.Length]
 }
 
-// Shift is how far the datum is from the display's middle.
+// Shift returns how far the datum is from the display's middle.
 func (p *Placement) Shift() quantity.Length { return p.DatumX - p.DisplayX }
 
-// TiltDrop is how far the display's lowest edge sinks at the bracket's tilt; 0
-// where that is not known.
+// TiltDrop returns how far the display's lowest edge sinks over the bracket's tilt; 0
+// if that is not known.
 func (p *Placement) TiltDrop() quantity.Length { return p.Tilt.Drop }
 
 // Place places every display of a job.
@@ -70,7 +70,7 @@ func Place(p *fit.Pairing, job *catalog.Job) []Placement {
 	return out
 }
 
-// placeAll is Place without looking for what would help.
+// placeAll is Place without searching for help.
 func placeAll(p *fit.Pairing, job *catalog.Job) []Placement {
 	count, gap := 1, quantity.Length(0)
 	if job.Run != nil {
@@ -94,11 +94,11 @@ func placeAll(p *fit.Pairing, job *catalog.Job) []Placement {
 	return out
 }
 
-// neighbours: the plates of a run are not in each other.
+// neighbours: the plates of a run do not overlap.
 func neighbours(all []Placement) {
 	wide := all[0].Pairing.Bracket.WallPlate
 	if wide == nil || !wide.Width.Known {
-		return // said of each plate
+		return // reported for each plate
 	}
 	for i := 1; i < len(all); i++ {
 		for _, left := range all[i-1].Plates {
@@ -153,14 +153,14 @@ func (s setting) place() Placement {
 	return p
 }
 
-// judge is the last stage: every check, in the order of Rules.
+// judge computes the last stage: every check, in the order of Rules.
 func (p *Placement) judge() []fit.Check {
 	clear, moveY := p.clearances()
 	p.MoveY = moveY
 	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.rejudge())
 }
 
-// side is the pairing's wall with the plates where they are fixed.
+// side returns the pairing's wall side with the plates at their places.
 func (p *Placement) side() fit.WallSide {
 	var plates []quantity.Length
 	for _, x := range p.Plates {
@@ -169,14 +169,14 @@ func (p *Placement) side() fit.WallSide {
 	return p.Pairing.OnWall(p.Shift(), plates)
 }
 
-// Motion is how far the display moves there before it touches the wall.
+// Motion returns how far the display moves there before it touches the wall.
 func (p *Placement) Motion() fit.Motion {
 	side := p.side()
 	return p.Pairing.MotionOn(&side)
 }
 
-// rejudge judges what the pairing was judged for with its plate in the middle,
-// where the plate really is: what has come out worse.
+// rejudge judges the rules that the pairing was judged by with its plate in the middle again,
+// with the plate at its place: it returns the checks that are worse.
 func (p *Placement) rejudge() []fit.Check {
 	if len(p.Plates) == 0 {
 		return nil
@@ -191,8 +191,8 @@ func (p *Placement) rejudge() []fit.Check {
 	return out
 }
 
-// moveRun says how far a whole run would have to move where one of its
-// displays does not find its studs: its displays cannot move alone.
+// moveRun sets how far a whole run would have to move if one of its
+// displays does not find its studs: displays of a run cannot move alone.
 func moveRun(all []Placement) {
 	const far = 400 * quantity.Millimetre
 	way := fastener.Intervals{{Min: -far, Max: far}}

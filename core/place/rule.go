@@ -34,7 +34,7 @@ const (
 	ProjectionRule fit.Rule = "projection"
 )
 
-// RuleNames are what people call them.
+// RuleNames are the names that people read.
 var RuleNames = map[fit.Rule]string{
 	PlaceRule: "Place", StudsRule: "Studs", AnchorsRule: "Anchors", CoveringRule: "Covering", FastenerRule: "Fastener",
 	DepthRule: "Hole depth", PilotRule: "Pilot hole", EmbedmentRule: "Embedment", EdgesRule: "Edges, spacing", StrengthRule: "Strength",
