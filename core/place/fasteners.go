@@ -440,7 +440,8 @@ const widestHole = 3
 func (p *Placement) throughPlate(c fit.Check) fit.Check {
 	i := &p.Choice.Item
 	wide := widestHole * i.Diameter
-	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew // the sleeve of others may stay behind the plate
+	// The sleeve of other fasteners may stay behind the plate.
+	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew
 	if c.Status == fit.Fail || i.Kind == catalog.Toggle {
 		return c
 	}

@@ -15,8 +15,9 @@ var (
 	thousands   = regexp.MustCompile(`^[-+]?[0-9]{1,3}(,[0-9]{3})+$`)
 	inThousands = regexp.MustCompile(`^[-+]?[0-9]{1,3}(\.[0-9]{3})+(,[0-9]+)?$`)
 	trailing    = regexp.MustCompile(`(?i)([0-9½¼¾⅛⅜⅝⅞])\s*([a-z"″”°]+)\.?$`)
-	sides       = regexp.MustCompile(`(?i)^([0-9]+(?:[.,][0-9]+)?)\s*(?:mm)?\s*[x×*/]\s*([0-9]+(?:[.,][0-9]+)?)\s*(?:mm)?(?:\s*,?\s*(m[4568])(?:\s*[x×].*)?)?$`)
-	threadName  = regexp.MustCompile(`(?i)^m?\s*([4568])(?:[.,]0)?\s*(?:mm)?(?:\s*[x×-].*)?$`)
+	sides       = regexp.MustCompile(`(?i)^([0-9]+(?:[.,][0-9]+)?)\s*(?:mm)?\s*[x×*/]\s*([0-9]+(?:[.,][0-9]+)?)\s*(?:mm)?` +
+		`(?:\s*,?\s*(m[4568])(?:\s*[x×].*)?)?$`)
+	threadName = regexp.MustCompile(`(?i)^m?\s*([4568])(?:[.,]0)?\s*(?:mm)?(?:\s*[x×-].*)?$`)
 )
 
 // unknown are what people write for a figure they do not have.

@@ -220,7 +220,8 @@ func (w *writer) text(s *drawing.Text, layer string) {
 // plain converts a text to release 12: signs by their codes, no
 // line ends, other letters as \U+ with their number, which present-day readers accept.
 func plain(s string) string {
-	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c", "–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”",
+	s = strings.NewReplacer("×", "x", "°", "%%d", "Ø", "%%c", "⌀", "%%c",
+		"–", "-", "—", "-", "−", "-", "’", "'", "‘", "'", "“", `"`, "”",
 		`"`, "″", `"`, "…", "...", "·", "-",
 		"½", "1/2", "ä", "ae", "ö", "oe", "ü", "ue", "Ä", "Ae", "Ö", "Oe", "Ü", "Ue", "ß", "ss",
 		"é", "e", "è", "e", "\r", " ", "\n", " ").Replace(s)

@@ -32,7 +32,8 @@ var faces = map[string][]byte{"": goregular.TTF, "B": gobold.TTF}
 // Nearly every sheet needs only the letters of the first way: ASCII, those of
 // western Europe, and the signs of measures. upper are those above ASCII, from 0x80.
 var upper = []rune("−≥≤≈′″□→⅛⅜⅝⅞…–—‘’“”„•™€ŠšŽžŒœŸ‹›" +
-	"\u00a0¡¢£¤¥¦§¨©ª«¬\u00ad®¯°±²³´µ¶·¸¹º»¼½¾¿ÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖ×ØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõö÷øùúûüýþÿ")
+	"\u00a0¡¢£¤¥¦§¨©ª«¬\u00ad®¯°±²³´µ¶·¸¹º»¼½¾¿" +
+	"ÀÁÂÃÄÅÆÇÈÉÊËÌÍÎÏÐÑÒÓÔÕÖ×ØÙÚÛÜÝÞßàáâãäåæçèéêëìíîïðñòóôõö÷øùúûüýþÿ")
 
 var byteOf = sync.OnceValue(func() map[rune]byte {
 	m := make(map[rune]byte, len(upper))
