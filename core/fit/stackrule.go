@@ -176,25 +176,22 @@ func Lean(degrees float64) string { return fmt.Sprintf("%.2f°", degrees) }
 // SupplyList lists exactly what to send: "2 × M8×45, 2 × spacer 20". Fasteners
 // are named by their metric sizes in either system of units.
 func SupplyList(list []stack.Supply, t fastener.Thread) string {
-	out := make([]byte, 0, 128)
-	for i, s := range list {
-		if i > 0 {
-			out = append(out, ", "...)
-		}
-		out = append(strconv.AppendInt(out, int64(s.Count), 10), " × "...)
+	all := make([]string, 0, len(list))
+	for _, s := range list {
+		size, what := quantity.FormatDecimal(int64(s.Length), 6), ""
 		switch s.Kind {
 		case catalog.Bolt:
-			out = quantity.AppendDecimal(append(append(out, t.String()...), "×"...), int64(s.Length), 6)
+			what = t.String() + "×" + size
 		case catalog.Spacer:
-			out = quantity.AppendDecimal(append(out, "spacer "...), int64(s.Length), 6)
+			what = "spacer " + size
 		case catalog.Washer:
-			out = append(append(append(out, "washer "...), t.String()...), ", "...)
-			out = append(quantity.AppendDecimal(out, int64(s.Outer), 6), " wide"...)
+			what = "washer " + t.String() + ", " + quantity.FormatDecimal(int64(s.Outer), 6) + " wide"
 		case catalog.ShoulderWasher:
-			out = append(append(out, "shoulder washer "...), t.String()...)
+			what = "shoulder washer " + t.String()
 		}
+		all = append(all, strconv.Itoa(s.Count)+" × "+what)
 	}
-	return string(out)
+	return strings.Join(all, ", ")
 }
 
 // whyNot explains why there is no stack, and what would help.
