@@ -7,8 +7,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Case is everything that what holds a display is worked out from. What is not
-// known of it is for the caller to say.
+// Case is the complete input of an assessment. The caller reports what is missing for
+// it.
 type Case struct {
 	Choice      Choice
 	Layers      Layers
@@ -17,35 +17,35 @@ type Case struct {
 	Bounds      Bounds
 	Hanging     Hanging
 	Gravity     float64  // specific, of the wood
-	Penetration optional // of a lag or screw, when it is assumed
+	Penetration optional // of a lag or screw, if assumed
 	Vehicle     bool
 }
 
-// Assessment is what the fasteners are asked for and may hold.
+// Assessment is demand, capacity and utilisation of the fasteners.
 type Assessment struct {
 	Capacity Capacity
 	Beside   *Capacity // of those beside the studs
 	Rated    bool      // there is a rating for the wall, or none is needed
-	Cones    []float64 // by point, where its pull counts by the cone; else 1
+	Cones    []float64 // by point, the cone's share of its pull; 1 if the cone does not count
 
-	Straight []Force   // of the weights once, straight out
+	Straight []Force   // of the weights, straight out
 	Moment   float64   // N·m about the plates' lower edge, straight out
 	Shares   []float64 // by point, the largest utilisation of all poses
 
-	Strength Outcome // of the pose that takes most
-	Square   Outcome // of the poses that are for good
-	Swung    Outcome // of those for a while
-	// As rated, the same where an unstated figure is one for use.
+	Strength Outcome // of the worst pose
+	Square   Outcome // of the permanent poses
+	Swung    Outcome // of the temporary ones
+	// The same with figures without a basis taken as rated.
 	SquareRated, SwungRated Outcome
 
-	Bending  Outcome // straight out, where a fixing bends
+	Bending  Outcome // straight out, if a fixing bends
 	TypeTest Outcome
-	Handling Outcome // where people can lean on it
+	Handling Outcome // if people can lean on it
 	Leaned   bool
 }
 
-// Outcome is a utilisation, of which point and in which pose. 1 is all that may
-// be asked for.
+// Outcome is a utilisation, its point and its pose. 1 is the
+// capacity.
 type Outcome struct {
 	Share float64
 	Point int
@@ -55,7 +55,7 @@ type Outcome struct {
 
 func (o *Outcome) take(share float64, point int, pose *Pose, f Force) {
 	if share > o.Share || math.IsNaN(share) {
-		if math.IsNaN(share) { // a figure that is none never passes
+		if math.IsNaN(share) { // not a number never passes
 			share = math.Inf(1)
 		}
 		*o = Outcome{share, point, *pose, f}
@@ -107,7 +107,7 @@ func (c *Case) beside(a *Assessment) {
 	}
 }
 
-// capacityOf is the capacity of a point's fastener.
+// capacityOf returns the capacity of a point's fastener.
 func (a *Assessment) capacityOf(p *Point) *Capacity {
 	if p.Beside && a.Beside != nil {
 		return a.Beside
@@ -115,14 +115,14 @@ func (a *Assessment) capacityOf(p *Point) *Capacity {
 	return &a.Capacity
 }
 
-// Vehicles shake: all weights three times down; and once with one and a half
-// times the weight pulling outward, or sideways, shared evenly (practice).
+// Loads in a vehicle: all weights three times down; and once with 1.5
+// times the weight outward, or sideways, shared evenly (practice).
 const (
 	shakenDown  = 3
 	shakenAside = 1.5
 )
 
-// strength goes through all poses.
+// strength judges all poses.
 func (c *Case) strength(a *Assessment, on *Bolted) {
 	room := make([]Force, len(c.Points))
 	bends := a.Capacity.Bends && !a.Capacity.BendUnknown
@@ -201,7 +201,7 @@ func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (wors
 	return worst
 }
 
-// handling is people who lean on a display that is swung out.
+// handling judges people who lean on a display that is swung out.
 func (c *Case) handling(a *Assessment, on *Bolted) {
 	if !c.Hanging.Leans || c.Hanging.Handling <= 0 {
 		return
@@ -217,5 +217,5 @@ func (c *Case) handling(a *Assessment, on *Bolted) {
 	}
 }
 
-// Infinite reports whether an outcome has no bound: something holds nothing.
+// Infinite reports whether an outcome is infinite: a fastener has no capacity.
 func (o *Outcome) Infinite() bool { return math.IsInf(o.Share, 1) }

@@ -7,12 +7,12 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Situation is for how long, and against what, a fastener is judged: factors on
-// its design values in wood, on an anchor's rating and on bending.
+// Situation is the duration of a load, and the strength it is compared with: factors on
+// a fastener's design values in wood, on an anchor's rating and on bending.
 type Situation struct {
 	Name                        string
 	wood, shear, anchor, bend   float64
-	ultimatePull, ultimateShear bool // of wood, against what it comes out at
+	ultimatePull, ultimateShear bool // of wood, compared with the ultimate
 }
 
 // Durations are by NDS table 2.3.2 (memory) in wood; the others practice.
@@ -23,11 +23,11 @@ var (
 	TypeTest  = Situation{Name: "type test", wood: 1, shear: 1, anchor: 1, bend: 2, ultimatePull: true, ultimateShear: true}
 )
 
-// Basis is what an anchor's figures are.
+// Basis is what kind of figure an anchor's ratings are.
 type Basis uint8
 
-// A figure is rated for use as it stands, or what the anchor comes out at; when
-// nobody says it is judged both ways.
+// A figure is rated, or ultimate; if its
+// basis is not given it is judged both ways.
 const (
 	Rated Basis = iota
 	Ultimate
@@ -44,25 +44,25 @@ func basisOf(s string) Basis {
 	return Unstated
 }
 
-// What an ultimate figure is divided by for use, and a rated one multiplied by
-// for what the anchor comes out at (practice).
+// The divisor from an ultimate to a rated figure, and the factor from a rated one
+// to the ultimate (practice).
 const (
 	ultimateBy = 4
 	ratedTo    = 2.5
 )
 
-// Capacity is what one fastener may hold.
+// Capacity is the capacity of one fastener.
 type Capacity struct {
 	Wood bool
 
-	// In wood: reference values in newtons, what counts across the grain and
-	// what is threaded.
+	// In wood: reference values in newtons, and the penetration that counts for shear and
+	// for pull.
 	Pull             float64
 	Lateral          *Lateral
 	PullUltimate     float64 // times Pull
 	Across, Threaded quantity.Length
 
-	// Anchors: the pack's figures in newtons, and what they are.
+	// Anchors: the pack's figures in newtons, and their basis.
 	RatedPull, RatedShear float64
 	Basis                 Basis
 
@@ -72,13 +72,13 @@ type Capacity struct {
 	BendUnknown  bool    // its root diameter is not known
 	BendMoment   float64 // V_M, N
 	BendTension  float64 // N_s, N
-	SleeveLever  float64 // pull added for a newton of shear
+	SleeveLever  float64 // pull caused by one newton of shear
 	RootDiameter float64 // d_r, mm
 	Lever        float64 // l_a, mm
 }
 
-// Design are the pull and shear that one may be asked for in a situation, the
-// shear straight down; as if an unstated figure were ultimate.
+// Design returns the allowable pull and shear in a situation, the
+// shear straight down; a figure without a basis is taken as ultimate.
 func (c *Capacity) Design(s *Situation) (pull, shear float64) {
 	if c.Wood {
 		return c.Pull * s.wood, c.Lateral.Holds(1, 0) * s.shear
@@ -87,8 +87,8 @@ func (c *Capacity) Design(s *Situation) (pull, shear float64) {
 	return c.RatedPull * f, c.RatedShear * f
 }
 
-// figure is what a pack's figure is multiplied by in a situation, with an
-// unstated one taken for what it is given as.
+// figure returns the factor on a pack's figure in a situation, with one without a
+// basis taken as the given basis.
 func (c *Capacity) figure(s *Situation, unstated Basis) float64 {
 	basis := c.Basis
 	if basis == Unstated {
@@ -105,11 +105,11 @@ func (c *Capacity) figure(s *Situation, unstated Basis) float64 {
 	return s.anchor
 }
 
-// Utilisation is the share of what the fastener may hold that a force takes; edge
-// is what edges and neighbours leave of its pull.
+// Utilisation returns the utilisation of the fastener by a force; edge
+// is the share of its pull that edges and neighbours leave.
 func (c *Capacity) Utilisation(f Force, s *Situation, edge float64, unstated Basis) float64 {
 	if math.IsInf(f.Pull, 1) || math.IsInf(f.Down, 0) || math.IsInf(f.Right, 0) {
-		return math.Inf(1) // nothing takes it; before a formula makes a NaN of it, which is less than anything
+		return math.Inf(1) // no capacity; a formula would give NaN, which compares as less than anything
 	}
 	if c.Wood {
 		pull, shear := c.Pull*s.wood, c.Lateral.Holds(f.Down, f.Right)*s.shear
@@ -128,7 +128,7 @@ func (c *Capacity) Utilisation(f Force, s *Situation, edge float64, unstated Bas
 	return own
 }
 
-// bending is the share of what a fixing that crosses a cavity takes in bending:
+// bending returns the utilisation in bending of a fixing that crosses a cavity:
 // V/V_M + N/N_s.
 func (c *Capacity) bending(pull, shear float64, s *Situation) float64 {
 	if math.IsInf(pull, 1) || math.IsInf(shear, 1) {
@@ -137,7 +137,7 @@ func (c *Capacity) bending(pull, shear float64, s *Situation) float64 {
 	return shear/(c.BendMoment*s.bend) + pull/(c.BendTension*s.bend)
 }
 
-// woodCapacity is what a lag or screw holds in wood of specific gravity g.
+// woodCapacity returns the capacity of a lag or screw in wood of specific gravity g.
 func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
 	i := &c.Item
 	in, _ := l.In(i.Length)
@@ -159,11 +159,11 @@ func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
 	return out
 }
 
-// Steel that is assumed, N/mm² (practice).
+// Assumed steel, N/mm² (practice).
 const usualTensile = 400
 
-// anchorCapacity is what an item holds by its ratings in a wall; false when it
-// has none for it.
+// anchorCapacity returns an item's capacity by its ratings for a wall; false if it
+// has none.
 func anchorCapacity(c *Choice, l *Layers, w catalog.WallType) (Capacity, bool) {
 	carrier := c.Carrier()
 	r, ok := carrier.RatingFor(w)
@@ -206,8 +206,8 @@ func (c *Capacity) standOff(choice *Choice, l *Layers) {
 	c.BendTension = math.Pi * d * d / 4 * fu / 2
 }
 
-// WorkingLoad is what a pack's figure is worth for use: a rated one as it stands, any
-// other a quarter of it.
+// WorkingLoad converts a pack's figure to a rated one: any figure that is not rated is
+// divided by four.
 func WorkingLoad(m quantity.Mass, basis string) quantity.Mass {
 	if basisOf(basis) == Rated {
 		return m

@@ -9,18 +9,18 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Choice is the fastener of a bracket's plate in one kind of wall: one item for
+// Choice is the fastener of a bracket's plate in one type of wall: one item for
 // all points, or a second one for those beside the studs. Placement, strength,
-// sheets and steps all speak of this one.
+// sheets and steps all use it.
 type Choice struct {
 	Wall catalog.WallType
-	Said bool         // the bracket's table has this kind of wall
-	Item catalog.Item // what goes in; zero when there is none
+	Said bool         // the bracket's table has this type of wall
+	Item catalog.Item // the fastener; zero if there is none
 	Plug *catalog.Item
-	// Beside goes into the board beside the studs, where the table names two.
+	// Beside is for the board beside the studs, if the table names two.
 	Beside *catalog.Item
 
-	// What is wrong with it, and why it cannot be told. Both empty: sound.
+	// What is wrong with it, and why it cannot be judged. Both empty: sound.
 	Wrong, Unclear quantity.Phrase
 }
 
@@ -30,7 +30,7 @@ func (c *Choice) Known() bool { return c.Item.Kind != "" }
 // Sound reports whether the item is one that is made for the wall.
 func (c *Choice) Sound() bool { return c.Known() && c.Wrong.Empty() && c.Unclear.Empty() }
 
-// Carrier is the item whose rating counts: the plug of a lag or screw in
+// Carrier returns the item whose rating counts: the plug of a lag or screw in
 // masonry, else the item itself.
 func (c *Choice) Carrier() *catalog.Item {
 	if c.Plug != nil {
@@ -39,7 +39,7 @@ func (c *Choice) Carrier() *catalog.Item {
 	return &c.Item
 }
 
-// Label is what it is called on lists.
+// Label returns its name on lists.
 func (c *Choice) Label() string {
 	if c.Plug != nil {
 		return c.Plug.Label() + " with " + c.Item.Label()
@@ -47,7 +47,7 @@ func (c *Choice) Label() string {
 	return c.Item.Label()
 }
 
-// Word is its kind in short.
+// Word returns a short name of its kind.
 func (c *Choice) Word() string {
 	word := map[catalog.ItemKind]string{catalog.Lag: "lag", catalog.Screw: "screw"}[c.Item.Kind]
 	switch {
@@ -59,9 +59,9 @@ func (c *Choice) Word() string {
 	return c.Item.Kind.Word()
 }
 
-// Choose is the fastener for a kind of wall: what the bracket's table names by
+// Choose returns the fastener for a type of wall: the one that the bracket's table names by
 // kind or by name, else an item of the usual kind. A lag or screw in masonry
-// goes with the kit's plug.
+// is combined with the kit's plug.
 func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
 	said, ok := b.Walls[w]
 	c := Choice{Wall: w, Said: ok}
@@ -85,7 +85,7 @@ func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
 	return c
 }
 
-// takeUsual takes an item of the kinds that usually go into the wall.
+// takeUsual chooses an item of the usual kinds for the wall.
 func (c *Choice) takeUsual(b *catalog.Bracket) {
 	for _, kind := range c.Wall.Properties().Usual {
 		for _, i := range b.Kit {
@@ -120,8 +120,8 @@ func (c *Choice) sortNamed(b *catalog.Bracket, found []catalog.Item) {
 	c.Beside = &found[1]
 }
 
-// take makes an item the choice, with the plug it needs, and says what is wrong
-// with that.
+// take chooses an item, with the plug it needs, and records what is wrong
+// with it.
 func (c *Choice) take(b *catalog.Bracket, i catalog.Item) {
 	c.Item, c.Plug = i, nil
 	lag := i.Kind == catalog.Lag || i.Kind == catalog.Screw
@@ -147,8 +147,8 @@ func (c *Choice) take(b *catalog.Bracket, i catalog.Item) {
 	}
 }
 
-// firstOf is the first item of one of some kinds, those that are made for the
-// wall before others.
+// firstOf returns the first item of one of some kinds; those made for the
+// wall come before others.
 func firstOf(kit []catalog.Item, w catalog.WallType, kinds ...catalog.ItemKind) (catalog.Item, bool) {
 	var out catalog.Item
 	for _, kind := range kinds {
@@ -168,7 +168,7 @@ func firstOf(kit []catalog.Item, w catalog.WallType, kinds ...catalog.ItemKind) 
 	return out, out.Kind != ""
 }
 
-// named is the item that a table names, by kind or by name; else why not.
+// named returns the item that a table names, by kind or by name; else the reason.
 func named(kit []catalog.Item, name string, w catalog.WallType) (catalog.Item, quantity.Phrase) {
 	if kind, ok := catalog.ParseItemKind(name); ok {
 		if i, ok := firstOf(kit, w, kind); ok {

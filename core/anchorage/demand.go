@@ -6,7 +6,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Point is a place that is drilled: where it is on the wall, of which plate, and
+// Point is a drilled point: its place on the wall, its plate, and
 // whether it is beside the studs.
 type Point struct {
 	X, Y   quantity.Length
@@ -14,14 +14,14 @@ type Point struct {
 	Beside bool
 }
 
-// Force is what a fastener is asked for: pulled out of the wall, and across it
+// Force is the demand of a fastener: a pull out of the wall, and a shear
 // downwards and to the right.
 type Force struct{ Pull, Down, Right float64 }
 
-// Shear is the load across the fastener.
+// Shear returns the total shear.
 func (f Force) Shear() float64 { return math.Sqrt(f.Down*f.Down + f.Right*f.Right) }
 
-// Weight is a force downwards on the plates, in newtons: where it acts, across
+// Weight is a force downwards on the plates, in newtons, and where it acts: along
 // the wall and out from it, in millimetres.
 type Weight struct{ Force, X, Out float64 }
 
@@ -37,8 +37,8 @@ type bolted struct {
 	n, cx, sumR, sumY float64
 }
 
-// NewBolted sets up plates whose lower edge is at a height. About sideways loads
-// everything is about the middle of the fasteners that are drilled.
+// NewBolted sets up plates whose lower edge is at a height. Sideways moments are taken
+// about the middle of the drilled fasteners.
 func NewBolted(points []Point, lowerEdge quantity.Length) *Bolted {
 	b := &Bolted{points: points, dx: make([]float64, len(points)), dy: make([]float64, len(points)), y: make([]float64, len(points))}
 	for _, p := range points {
@@ -67,7 +67,7 @@ func NewBolted(points []Point, lowerEdge quantity.Length) *Bolted {
 	return b
 }
 
-// Middle is the x of the fasteners' middle, of two plates the middle between
+// Middle returns the x of the fasteners' middle; for two plates the middle between
 // theirs.
 func (b *Bolted) Middle() float64 {
 	sum := 0.0
@@ -77,11 +77,11 @@ func (b *Bolted) Middle() float64 {
 	return sum
 }
 
-// Forces are what weights ask of every fastener. A plate turns about its lower
-// edge: T_i = M·y_i / Σy_i². Across, each takes ΣP/n downwards, and ΣP·x·r_i/Σr_j²
-// at right angles to its way r_i from the fasteners' middle; a single fastener
+// Forces returns the demand of every fastener under weights. A plate turns about its lower
+// edge: T_i = M·y_i / Σy_i². In shear, each takes ΣP/n downwards, and ΣP·x·r_i/Σr_j²
+// at right angles to its distance r_i from the fasteners' middle; a single fastener
 // cannot take the latter. Two plates share the load by the lever between them
-// and take no other torsion. out has room for all points.
+// and take no other torsion. out is memory for all points.
 func (b *Bolted) Forces(weights []Weight, out []Force) {
 	var load, moment, torque [2]float64
 	if len(b.plates) == 1 {

@@ -7,16 +7,16 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Bounds are the edges of what a wall's fixings are in; unknown ones are far.
+// Bounds are the edges of a wall's base material; unknown ones are far away.
 type Bounds struct{ Left, Right, Bottom, Top optional }
 
-// sameRow is how far apart in height fixings still stand side by side.
+// sameRow is the greatest difference in height of fixings in the same row.
 const sameRow = 20 * quantity.Millimetre
 
-// Cone is what edges and neighbours leave of one fixing's pull: sideways and
-// upwards k = (b₁ + b₂) / (3·h_ef), b to each side the least of 1.5·h_ef, half the
-// way to the next fixing, and the way to the edge; sideways the next in the same
-// row, upwards the next row (EN 1992-4 cone, memory).
+// Cone returns the share of one fixing's pull that edges and neighbours leave: horizontally and
+// vertically k = (b₁ + b₂) / (3·h_ef), with b to each side the least of 1.5·h_ef, half the
+// distance of the next fixing, and the distance of the edge; horizontally the next in the same
+// row, vertically the next row (EN 1992-4 cone, memory).
 func Cone(points []Point, index int, hef quantity.Length, in Bounds) float64 {
 	p := points[index]
 	full := hef * 3 / 2
@@ -53,7 +53,7 @@ func Cone(points []Point, index int, hef quantity.Length, in Bounds) float64 {
 	return k(left, right) * k(down, up)
 }
 
-// Nearest is the least distance of the fixings from each other and from the
+// Nearest returns the least distance of the fixings from each other and from the
 // edges.
 func Nearest(points []Point, in Bounds) (spacing, edge optional) {
 	less := func(o *optional, l quantity.Length) {
@@ -81,7 +81,7 @@ func Nearest(points []Point, in Bounds) (spacing, edge optional) {
 	return spacing, edge
 }
 
-// Effective is h_ef of a masonry fixing: what it asks, else what is embedded; of
+// Effective returns h_ef of a masonry fixing: the depth that it requires, else its embedment; of
 // a plug its length.
 func Effective(c *Choice, l *Layers) quantity.Length {
 	if said := c.Carrier().SoundEmbedment(); said > 0 || c.Plug != nil {

@@ -7,8 +7,8 @@ import (
 
 type optional = quantity.Optional[quantity.Length]
 
-// Layers is what a fastener goes through and into, from its head: the wall
-// plate with its washer, the covering, a cavity, and what holds it.
+// Layers are the layers of a fastener, from its head: the wall
+// plate with its washer, the covering, a cavity, and the base material.
 type Layers struct {
 	Plate, Covering, Cavity optional
 	Washer                  quantity.Length
@@ -16,8 +16,8 @@ type Layers struct {
 	Assumed                 bool     // Backing is the usual one
 }
 
-// LayersOf are the layers of a bracket's plate on a wall. A cavity that nobody
-// gives is none, except in walls that have one.
+// LayersOf returns the layers of a bracket's plate on a wall. An absent cavity is
+// 0, except in walls that have one.
 func LayersOf(b *catalog.Bracket, w *catalog.Wall) Layers {
 	kind := w.Type.Properties()
 	l := Layers{Covering: w.Covering, Cavity: w.Cavity, Backing: w.Backing}
@@ -28,7 +28,7 @@ func LayersOf(b *catalog.Bracket, w *catalog.Wall) Layers {
 		l.Cavity = quantity.Some(quantity.Length(0))
 	}
 	if kind.BackingMost > 0 && l.Backing.Value > kind.BackingMost {
-		l.Backing = optional{} // no such thing is that deep
+		l.Backing = optional{} // implausibly deep
 	}
 	if !l.Backing.Known && kind.Backing > 0 {
 		l.Backing, l.Assumed = quantity.Some(kind.Backing), true
@@ -36,28 +36,28 @@ func LayersOf(b *catalog.Bracket, w *catalog.Wall) Layers {
 	return l
 }
 
-// Past is how far a fastener of a length comes past plate and washer; false
-// when the plate is not known.
+// Past returns how far a fastener of a length comes past plate and washer; false
+// if the plate is not known.
 func (l *Layers) Past(length quantity.Length) (quantity.Length, bool) {
 	return length - l.Plate.Value - l.Washer, l.Plate.Known && length > 0
 }
 
-// Before is what lies between the wall's surface and what holds a fastener:
-// covering and cavity; false when one is not known.
+// Before returns the distance from the wall's surface to the base material:
+// covering and cavity; false if one is not known.
 func (l *Layers) Before() (quantity.Length, bool) {
 	return l.Covering.Value + l.Cavity.Value, l.Covering.Known && l.Cavity.Known
 }
 
-// In is how far a fastener of a length goes into what holds it, its tip
-// included; false when a layer is not known.
+// In returns how far a fastener of a length goes into the base material, with its
+// tip; false if a layer is not known.
 func (l *Layers) In(length quantity.Length) (quantity.Length, bool) {
 	past, known := l.Past(length)
 	before, told := l.Before()
 	return past - before, known && told
 }
 
-// Inside is how deep a tip or a hole may go from the wall's surface: 3 mm less
-// than there is (practice); false when that is not known.
+// Inside returns how deep a tip or a hole may be from the wall's surface: 3 mm less
+// than the base material (practice); false if that is not known.
 func (l *Layers) Inside() (quantity.Length, bool) {
 	before, told := l.Before()
 	return before + l.Backing.Value - tipInside, told && l.Backing.Known
@@ -65,29 +65,29 @@ func (l *Layers) Inside() (quantity.Length, bool) {
 
 // What holes and tips need (practice).
 const (
-	tipInside    = 3 * quantity.Millimetre  // between a tip and the back of what it is in
+	tipInside    = 3 * quantity.Millimetre  // between a tip and the back of the base material
 	beyondTip    = 6 * quantity.Millimetre  // of a pilot, beyond the tip
 	beyondAnchor = 10 * quantity.Millimetre // of a hole in masonry
 )
 
-// Hole is how one of a plate's holes is drilled, from the finished wall's
+// Hole is the hole for one of a plate's points, measured from the finished wall's
 // surface.
 type Hole struct {
 	Wall     catalog.WallType
-	Fastener string // its kind in short
+	Fastener string // a short name of its kind
 	Item     string // the item, as on lists
 	Diameter optional
 	Depth    optional
 	Maker    optional // the depth that the bracket's table gives
-	Need     optional // what the fastener itself needs
+	Need     optional // the depth that the fastener needs
 }
 
 // Short reports whether the maker's hole is shorter than the fastener needs.
 func (h Hole) Short() bool { return h.Maker.Known && h.Need.Known && h.Maker.Value < h.Need.Value }
 
-// HoleFor is the hole of an item of a bracket's kit, or of its plug, in a kind
-// of wall. In a stud, board or thin backer it is held to 3 mm less than there is,
-// and to a maker's smaller figure. What is not known leaves the maker's depth.
+// HoleFor returns the hole for an item of a bracket's kit, or for its plug, in a type
+// of wall. In a stud, board or thin backer it is limited to 3 mm less than the material,
+// and to a maker's smaller figure. If a figure is missing it has the maker's depth.
 func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 	said := b.Walls[c.Wall]
 	h := Hole{Wall: c.Wall, Fastener: c.Word(), Item: c.Label(), Diameter: said.Drill, Depth: said.Depth, Maker: said.Depth}
@@ -131,17 +131,17 @@ func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 	return h
 }
 
-// Reach is how a fastener's depth in the wall compares with what it needs, and
-// with what there is.
+// Reach compares a fastener's depth in the wall with the needed
+// depth.
 type Reach struct {
 	Value, Need optional // Value unknown: a layer is not known; Need unknown: none
 	Short       quantity.Length
-	Soft        bool // short by no more than is a caution
+	Soft        bool // it is short, but only as far as is a caution
 }
 
-// Embedment is how deep a masonry fixing is: a plug lies wholly behind covering
-// and cavity and its screw goes through it, short by up to one diameter of it
-// being a caution; a fixing of one piece goes in by what it asks, or 40 mm, 50 in
+// Embedment returns the depth of a masonry fixing. A plug must be wholly behind covering
+// and cavity and its screw go through it; up to one diameter less
+// is a caution. A fixing of one piece needs the depth that it requires, or 40 mm, 50 mm in
 // lined masonry (practice).
 func Embedment(c *Choice, l *Layers) Reach {
 	in, known := l.In(c.Item.Length)
@@ -162,15 +162,15 @@ func Embedment(c *Choice, l *Layers) Reach {
 	return out
 }
 
-// Depth in wood that is needed (NDS, memory; the 38 mm practice).
+// Needed depth in wood (NDS, memory; the 38 mm practice).
 const (
 	lagDiameters   = 4
 	screwDiameters = 6
 	usualLag       = 38 * quantity.Millimetre
 )
 
-// Penetration is how deep a lag or screw is in wood: past covering and cavity
-// what the bracket's table asks, or 38 mm of a lag; four diameters of a lag
+// Penetration returns the depth of a lag or screw in wood. It needs past covering and cavity
+// what the bracket's table requires, or 38 mm for a lag; four diameters of a lag
 // without its tip, six of a screw. In boards and backers too thin for that a
 // screw through two thirds of them is a caution.
 func Penetration(b *catalog.Bracket, c *Choice, l *Layers) Reach {

@@ -7,29 +7,29 @@ import (
 // Hanging is how a display hangs from its wall plates, in newtons and
 // millimetres.
 type Hanging struct {
-	Display, Own float64 // weights: display with what hangs on it; bracket
+	Display, Own float64 // weights: display with accessories; bracket
 	DatumX       float64 // of the plates' middle
-	CGX          float64 // of the display's centre of gravity when it hangs square
+	CGX          float64 // of the display's centre of gravity, straight out
 	Profile      float64 // wall to arm plane, closed
-	Reach        float64 // and at its farthest
+	Reach        float64 // wall to arm plane, straight out
 	ZHalf        float64 // arm plane to the centre of gravity: z and half the depth
 	Behind       float64 // swivel pivot behind the arm plane
 	Arm, Head    float64 // degrees to either side
 	Left, Right  float64 // display's edges, for people who lean on it
-	Handling     float64 // with this force
+	Handling     float64 // their force
 	Leans        bool
 }
 
-// Pose is one way a display can stand on its arm.
+// Pose is a position of a display on its arm.
 type Pose struct {
 	Arm, Head float64 // degrees, to the right
 	Closed    bool
-	Aside     bool // for a while, not for good
+	Aside     bool // temporary, not permanent
 	Display   Weight
 	Own       Weight
 }
 
-// at is the pose at an angle of the arm, and of the head beyond it.
+// at returns the pose at an angle of the arm and one of the head relative to it.
 func (h *Hanging) at(arm, head float64) Pose {
 	s1, c1 := sincos(arm)
 	s2, c2 := sincos(arm + head)
@@ -41,15 +41,15 @@ func (h *Hanging) at(arm, head float64) Pose {
 	}
 }
 
-// Straight is the pose straight out.
+// Straight returns the pose straight out.
 func (h *Hanging) Straight() Pose { return h.at(0, 0) }
 
-// closedPose is the pose against the wall.
+// closedPose returns the pose against the wall.
 func (h *Hanging) closedPose() Pose {
 	return Pose{Closed: true, Display: Weight{h.Display, h.CGX, h.Profile + h.ZHalf}, Own: Weight{h.Own, h.DatumX, h.Profile / 2}}
 }
 
-// stand is one way to stand by its angles, in degrees to the right.
+// stand is a pose by its angles, in degrees to the right.
 type stand struct {
 	arm, head float64
 	closed    bool
@@ -70,7 +70,7 @@ var sines, cosines = func() (s, c [361]float64) {
 	return s, c
 }()
 
-// sincos are those of an angle in degrees; most angles here are whole ones.
+// sincos returns sine and cosine of an angle in degrees; most angles are whole ones.
 func sincos(degrees float64) (sin, cos float64) {
 	if i := int(degrees); float64(i) == degrees && -360 <= i && i <= 360 {
 		if i < 0 {
@@ -81,16 +81,16 @@ func sincos(degrees float64) (sin, cos float64) {
 	return math.Sincos(degrees * math.Pi / 180)
 }
 
-// poseFamilies are those among which the worst one is, in families along which it
+// poseFamilies returns the poses that can be the worst, in families along which the utilisation
 // rises and falls smoothly: closed and straight out; to each side swung aside with
-// the arm stretched, the head alone, the arm as far as it goes with the head
-// beyond it, and where the head just clears the wall. What would be in the wall is
+// the arm stretched, the head alone, the arm at its limit with the head
+// turned further, and where the head just clears the wall. Poses inside the wall are
 // left out.
 //
-// Moments add up like arms: a pose whose head is bent asks for no more than the
+// Moments add up like arms: the demand of a pose with a bent head is not more than that of the
 // stretched arm in the direction of its moments, as far as the arm goes there. So
-// the head alone matters only where it turns farther than the arm. Tests hold this
-// against all poses in whole degrees.
+// the head alone matters only if it turns farther than the arm. Tests compare this
+// with all poses in whole degrees.
 // It is long because each step uses what those before it worked out.
 func (h *Hanging) poseFamilies() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
@@ -162,8 +162,8 @@ func (h *Hanging) poseFamilies() [][]stand {
 	return out
 }
 
-// searchFamily judges a family: every sixth stand and the last, and then, ever closer,
-// those beside the worst. judge gives what is to be the largest.
+// searchFamily judges a family: every sixth stand and the last, and then, in smaller and smaller steps,
+// those beside the worst. judge returns the figure to maximise.
 func searchFamily(family []stand, judge func(stand) float64) {
 	const coarse = 6
 	last := len(family) - 1
@@ -187,8 +187,8 @@ func searchFamily(family []stand, judge func(stand) float64) {
 	}
 }
 
-// leaning are the poses of people who lean on a display straight out, with
-// where they do: at a side edge, of a swivelled one at that which is farther
+// leaning returns the poses in which people lean on a display straight out, with
+// the place of their force: a side edge; of a swivelled display the edge farther
 // from the wall.
 func (h *Hanging) leaning() (poses []Pose, push []Weight) {
 	for _, f := range []float64{-h.Head, 0, h.Head} {

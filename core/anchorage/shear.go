@@ -7,13 +7,13 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Joint is a fastener through a thin side plate into wood, across which a load
-// acts: single shear. Lengths in inches, strengths in pounds per square inch.
+// Joint is a fastener through a thin side plate into wood, in single
+// shear. Lengths are in inches, strengths in pounds per square inch.
 type Joint struct {
 	Diameter   float64 // nominal, for the bearing of wood across the grain
 	Root       float64 // of the thread, which is in the shear plane
-	Side, Main float64 // thickness of the side plate; length in the wood, the tip not counted
-	Gap        float64 // between them: the wall's covering, which holds nothing
+	Side, Main float64 // thickness of the side plate; length in the wood without the tip
+	Gap        float64 // between them: the wall's covering, without strength
 	SideFe     float64 // bearing strength of the side plate
 	MainFe     float64 // and of the wood
 	Bending    float64 // yield strength of the fastener, F_yb
@@ -24,7 +24,7 @@ type Joint struct {
 // 12K, memory).
 const SteelBearing = 61_850
 
-// Bearing is the dowel bearing strength F_e of a wood, psi: 11200·G with the
+// Bearing returns the dowel bearing strength F_e of a wood, psi: 11200·G with the
 // grain and 6100·G^1.45/√D across it, and 16600·G^1.84 for fasteners under 1/4
 // in (NDS table 12.3.3, memory).
 func Bearing(g, d float64, across bool) float64 {
@@ -37,7 +37,7 @@ func Bearing(g, d float64, across bool) float64 {
 	return 11_200 * g
 }
 
-// BendingYield is F_yb of a lag or a wood screw by its diameter in inches, psi
+// BendingYield returns F_yb of a lag or a wood screw by its diameter in inches, psi
 // (NDS tables 12K and 12M, notes, memory).
 func BendingYield(kind catalog.ItemKind, d float64) float64 {
 	if kind == catalog.Lag {
@@ -65,8 +65,8 @@ var (
 		{0.294, 0.232}, {0.32, 0.255}, {0.372, 0.298}}
 )
 
-// Root is the thread's root diameter of a lag or a wood screw, in inches. A
-// lag of 8 mm is as one of 5/16 in.
+// Root returns the thread's root diameter of a lag or a wood screw, in inches. A
+// lag of 8 mm counts as one of 5/16 in.
 func Root(kind catalog.ItemKind, d float64) float64 {
 	table := lagRoots
 	if kind == catalog.Screw {
@@ -86,8 +86,8 @@ func Root(kind catalog.ItemKind, d float64) float64 {
 // Modes are the ways a joint can yield, in the order of [Joint.Yield].
 var Modes = []string{"Im", "Is", "II", "IIIm", "IIIs", "IV"}
 
-// Yield is the reference lateral design value in pounds, the least over the
-// ways a joint can yield, and that way's name. It is the yield limit equations
+// Yield returns the reference lateral design value in pounds, the least over the
+// yield modes, and the name of that mode. It uses the yield limit equations
 // (NDS 12.3) in the general form that allows a gap (AWC Technical Report 12,
 // memory); without a gap the two are the same.
 func (j Joint) Yield() (z float64, mode string) {
@@ -111,7 +111,7 @@ func (j Joint) Yield() (z float64, mode string) {
 	return z, mode
 }
 
-// reduction is R_d of a mode (NDS table 12.3.1B, memory): below 1/4 in of root
+// reduction returns R_d of a mode (NDS table 12.3.1B, memory): below 1/4 in of root
 // K_D·K_θ, with K_D 2.2 to 0.17 in and 10·D_r + 0.5 above; else 4, 3.6 or 3.2
 // times K_θ = 1 + θ/360°.
 func (j Joint) reduction(mode int) float64 {
@@ -127,8 +127,8 @@ func (j Joint) reduction(mode int) float64 {
 
 // Lateral is the reference lateral design value of one lag or screw, in newtons,
 // by the angle of the load to the grain: the wood's bearing strength at an
-// angle by Hankinson's formula (NDS 12.3-11). It is worked out as it is asked
-// for, in whole degrees; between these the lesser counts.
+// angle by Hankinson's formula (NDS 12.3-11). Values are computed when needed,
+// for whole degrees; between these the lesser counts.
 type Lateral struct {
 	joint         Joint
 	along, across float64 // the wood's bearing strength with the grain, and across it
@@ -138,8 +138,8 @@ type Lateral struct {
 	weakest       float64
 }
 
-// NewLateral is the lateral strength of a lag or screw through a side plate and
-// a gap that holds nothing into wood of specific gravity g; 0 where nothing is
+// NewLateral returns the lateral strength of a lag or screw through a side plate and
+// a gap without strength into wood of specific gravity g; 0 if nothing is
 // in the wood.
 func NewLateral(i *catalog.Item, g float64, side, gap, inWood quantity.Length, grain bool) *Lateral {
 	d := inches(i.Diameter)
@@ -177,8 +177,8 @@ func (l *Lateral) at(degrees int) float64 {
 	return l.reference[degrees]
 }
 
-// Holds is the reference value under a load that goes so far along the grain of
-// a stud and so far across it.
+// Holds returns the reference value under a load with components along the grain of
+// a stud and across it.
 func (l *Lateral) Holds(along, across float64) float64 {
 	if l.least {
 		return l.weakest
@@ -190,7 +190,7 @@ func (l *Lateral) Holds(along, across float64) float64 {
 		return l.at(0)
 	}
 	along, across = math.Abs(along), math.Abs(across)
-	return l.at(degreesUp(across, along)) // it holds the less, the more across
+	return l.at(degreesUp(across, along)) // the strength decreases with the angle
 }
 
 // degreesUp is the angle of a way, up to whole degrees: near by a short formula,
@@ -224,10 +224,10 @@ var tangents = func() (t [91]float64) {
 	return t
 }()
 
-// WoodUtilisation is the share of its strength that a fastener in wood is asked for
-// by a pull and a shear: Z'α = W'p·Z' / (W'p·cos²α + Z'·sin²α), with α the load's
-// angle from the surface (NDS 12.4.1); never less than either alone, which that
-// formula can give where the pull is small.
+// WoodUtilisation returns the utilisation of a fastener in wood by a pull and
+// a shear: Z'α = W'p·Z' / (W'p·cos²α + Z'·sin²α), with α the load's
+// angle from the surface (NDS 12.4.1); never less than that of either alone, which the
+// formula can give for a small pull.
 func WoodUtilisation(pull, shear, holdsPull, holdsShear float64) float64 {
 	load := math.Sqrt(pull*pull + shear*shear)
 	if load == 0 {
@@ -240,7 +240,7 @@ func WoodUtilisation(pull, shear, holdsPull, holdsShear float64) float64 {
 	return max((ofPull*pull+ofShear*shear)/load, ofPull, ofShear)
 }
 
-// AnchorUtilisation is the share of its rating that an anchor is asked for: N/N_r +
+// AnchorUtilisation returns the utilisation of an anchor: N/N_r +
 // V/V_r (practice).
 func AnchorUtilisation(pull, shear, ratedPull, ratedShear float64) float64 {
 	if pull == 0 && shear == 0 {
@@ -252,5 +252,5 @@ func AnchorUtilisation(pull, shear, ratedPull, ratedShear float64) float64 {
 	return pull/ratedPull + shear/ratedShear
 }
 
-// Newtons is the weight of a mass at standard gravity, 9.80665 m/s².
+// Newtons returns the weight of a mass at standard gravity, 9.80665 m/s².
 func Newtons(m quantity.Mass) float64 { return m.Kilograms() * 9.80665 }

@@ -7,8 +7,8 @@ import (
 	"nexufix/core/quantity"
 )
 
-// SpecificGravity is G of a wood (NDS table 12.3.3A, memory); spruce-pine-fir
-// where nobody says, 0 for one that is not known.
+// SpecificGravity returns G of a wood (NDS table 12.3.3A, memory); that of spruce-pine-fir
+// for none, 0 for an unknown one.
 func SpecificGravity(species string) float64 {
 	return map[string]float64{"": 0.42, "spruce_pine_fir": 0.42, "hem_fir": 0.43, "douglas_fir_larch": 0.50, "southern_pine": 0.55}[species]
 }
@@ -18,15 +18,15 @@ const newton = 4.4482216152605
 
 func inches(l quantity.Length) float64 { return float64(l) / float64(quantity.Inch) }
 
-// LagWithdrawal is the reference withdrawal design value of a lag screw in
+// LagWithdrawal returns the reference withdrawal design value of a lag screw in
 // side grain, in pounds for an inch of thread: W = 1800·G^1.5·D^0.75, D in
 // inches (NDS 12.2-1).
 func LagWithdrawal(g float64, d quantity.Length) float64 {
 	return 1800 * math.Pow(g, 1.5) * math.Pow(inches(d), 0.75)
 }
 
-// What lags and screws come out at, as multiples of their design values:
-// 8100·G^1.5·D^0.75 and 15,700·G²·D (USDA Wood Handbook); across, four times
+// Ultimates of lags and screws, as multiples of their design values:
+// 8100·G^1.5·D^0.75 and 15,700·G²·D (USDA Wood Handbook); in shear four times
 // (practice).
 const (
 	lagUltimate   = 4.5
@@ -34,24 +34,24 @@ const (
 	shearUltimate = 4
 )
 
-// LagUltimate is what a lag screw comes out at, in pounds for an inch of thread.
+// LagUltimate returns the ultimate withdrawal of a lag screw, in pounds for an inch of thread.
 func LagUltimate(g float64, d quantity.Length) float64 { return lagUltimate * LagWithdrawal(g, d) }
 
-// WoodScrewWithdrawal is the design value of a wood screw, in pounds for an
+// WoodScrewWithdrawal returns the design value of a wood screw, in pounds for an
 // inch of thread: W = 2850·G²·D (NDS 12.2-2).
 func WoodScrewWithdrawal(g float64, d quantity.Length) float64 {
 	return 2850 * g * g * inches(d)
 }
 
-// LagTip is the length of a lag's tapered tip, which does not hold: 5/32 in for
+// LagTip returns the length of a lag's tapered tip, which does not count: 5/32 in for
 // 1/4, 3/16 for 5/16, 7/32 for 3/8 (NDS appendix L, memory), in between and
 // beyond in proportion.
 func LagTip(d quantity.Length) quantity.Length {
 	return d/2 + quantity.Inch/32
 }
 
-// Threaded is how much of a lag or screw of a length is threaded, its tip
-// included, where nobody says: half its length and 1/2 in, up to 6 in (NDS
+// Threaded returns the length of the thread of a lag or screw, with its
+// tip, if it is not given: half its length and 1/2 in, up to 6 in (NDS
 // appendix L, memory); of a wood screw two thirds (practice).
 func Threaded(kind catalog.ItemKind, length quantity.Length) quantity.Length {
 	if kind == catalog.Screw {
@@ -60,7 +60,7 @@ func Threaded(kind catalog.ItemKind, length quantity.Length) quantity.Length {
 	return min(length, length/2+quantity.Inch/2, 6*quantity.Inch)
 }
 
-// Pilot is the range of the pilot hole for the threaded part of a lag: 40 to 70
+// Pilot returns the range of the pilot hole for the threaded part of a lag: 40 to 70
 // hundredths of its diameter for G up to 0.5, 60 to 75 up to 0.6, 65 to 85 above
 // (NDS 12.1.4, memory).
 func Pilot(g float64, d quantity.Length) (lo, hi quantity.Length) {
@@ -74,9 +74,9 @@ func Pilot(g float64, d quantity.Length) (lo, hi quantity.Length) {
 	return share(65), share(85)
 }
 
-// InWood is how much of a lag or screw is in wood of a depth (0: not limited):
-// all that counts across the grain, and what of it is threaded and so holds
-// against a pull. in is what goes past covering and cavity, the tip included.
+// InWood returns the length of a lag or screw in wood of a depth (0: not limited):
+// all of it, which counts for shear, and its threaded part, which counts for
+// pull. in is the length past covering and cavity, with the tip.
 // A lag's tip does not count, nor does what comes out behind.
 func InWood(i *catalog.Item, in, wood quantity.Length) (across, threaded quantity.Length) {
 	thread := i.ThreadLength
@@ -93,7 +93,7 @@ func InWood(i *catalog.Item, in, wood quantity.Length) (across, threaded quantit
 		out = max(0, in-wood)
 	}
 	across = max(0, in-max(tip, out))
-	// Thread runs from the smooth part's end; what is in the wood of it.
+	// The thread begins at the smooth part's end; this is its part in the wood.
 	outside := i.Length - in // plate, washer, covering, cavity
 	return across, max(0, min(across, i.Length-max(outside, smooth)-max(tip, out)))
 }
