@@ -19,9 +19,10 @@ type arg struct {
 	code   figure
 }
 
-// args are those of a sentence, one after another: sentences are made by the million and most of them only compared.
-// Of each there is a byte of its kind, its bound and whether it is coarse; then its number, or its
-// text after the text's length. Sentences within it stand beside it, in their order.
+// args are the figures and words of a sentence, encoded one after another, because sentences are made by the
+// million and most of them are only compared. An argument is a byte with its kind, its bound and whether it is
+// coarse, then its number, or its text after the text's length. Sentences within the sentence are beside the
+// code, in order.
 type args struct {
 	code   string
 	within []Phrase
@@ -40,8 +41,8 @@ func argsOf(all []any) (out args) {
 	return out
 }
 
-// appendArg appends the code of what is no sentence. It keeps nothing of what it is given but numbers and texts, so that the
-// arguments of [Say] need no memory of their own.
+// appendArg encodes an argument that is not a sentence. It copies numbers and texts, so that the arguments of
+// [Say] do not escape to the heap.
 func appendArg(code []byte, x any) []byte {
 	switch v := x.(type) {
 	case string:
@@ -76,7 +77,7 @@ func appendArg(code []byte, x any) []byte {
 	return appendText(append(code, byte(plain)), plainText(x))
 }
 
-// coarse marks a figure that is coarser, as on a wall.
+// coarse marks a figure with the steps of a wall.
 const coarse = 1 << 7
 
 func appendFigure(code []byte, k kind, b Bound, isCoarse bool, n int64) []byte {
@@ -91,10 +92,10 @@ func appendText(code []byte, text string) []byte {
 	return append(binary.AppendVarint(code, int64(len(text))), text...)
 }
 
-// figure is the code of one of them: what [Phrase.Numbered] gives and [Say] takes.
+// figure is the code of one argument, which [Phrase.Numbered] returns and [Say] takes.
 type figure string
 
-// next takes the first one off; ok is false when there is none.
+// next removes and returns the first argument; ok is false if there is none.
 func (l *args) next() (a arg, ok bool) {
 	if l.code == "" {
 		return a, false
@@ -129,7 +130,7 @@ func (l *args) nextText() string {
 	return text
 }
 
-// all are they all.
+// all returns all arguments.
 func (l args) all() (out []arg) {
 	for a, ok := l.next(); ok; a, ok = l.next() {
 		out = append(out, a)
@@ -157,8 +158,8 @@ const (
 	bare // a length without its unit
 )
 
-// plainText is what fmt makes of a value that is a number or a text, whatever its type's methods; of any other
-// the name of its type, which is a mistake that is seen.
+// plainText formats a number or a text of another type as fmt does, from a copy, so that it does not escape
+// either. For other kinds of type it returns the type's name: a mistake, in plain sight.
 func plainText(a any) string {
 	from, of := reflect.ValueOf(a), reflect.TypeOf(a)
 	if of == nil {
@@ -180,7 +181,7 @@ func plainText(a any) string {
 	return fmt.Sprint(to.Interface())
 }
 
-// appendIn appends it in a system of units, and, if it is a figure, as a language writes it.
+// appendIn appends the argument in a system of units, a figure with the decimal sign of a language.
 func (a *arg) appendIn(out []byte, u Units, l *Language) []byte {
 	switch a.kind {
 	case plain, name:
@@ -218,7 +219,7 @@ func (a *arg) appendFigure(out []byte, u Units) []byte {
 	return u.AppendShown(out, Shown{l, a.bound, a.wall})
 }
 
-// again is what [Say] takes to say it in another sentence.
+// again returns the argument for [Say] in another sentence.
 func (a *arg) again() any {
 	if a.kind == within {
 		return *a.phrase
@@ -226,7 +227,7 @@ func (a *arg) again() any {
 	return a.code
 }
 
-// in is what [Say] takes to say it in a language.
+// in returns the argument for [Say] in a language.
 func (a *arg) in(l *Language) any {
 	switch a.kind {
 	case within:

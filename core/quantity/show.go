@@ -69,7 +69,7 @@ func (u Units) Stack(l Length, b Bound) string { return string(u.append(nil, l, 
 // Wall shows a length as walls are measured: 0.5 mm steps, or 16ths.
 func (u Units) Wall(l Length, b Bound) string { return string(u.append(nil, l, wallStep, 16, b)) }
 
-// Shown shows a length as it asks to be.
+// Shown writes a length rounded as it demands.
 func (u Units) Shown(s Shown) string { return string(u.AppendShown(nil, s)) }
 
 // AppendShown appends it.
@@ -163,7 +163,7 @@ type Phrase struct {
 // for its value is written as fmt writes it.
 func Say(format string, args ...any) Phrase { return Phrase{format: format, args: argsOf(args)} }
 
-// Same says that two sentences are the same, in whatever units; not of all that are it is known.
+// Same reports whether two sentences are equal in either system of units. It does not recognise all that are.
 func (p Phrase) Same(o Phrase) bool {
 	return p.format == o.format && p.language == o.language && p.args.same(&o.args)
 }
@@ -287,7 +287,7 @@ func wrapped(text string, fits func(line string) bool) []string {
 	return append(out, line)
 }
 
-// isUnit says of a word that it belongs to the figure before it.
+// isUnit reports whether a word belongs to the figure before it.
 func isUnit(word string) bool {
 	switch strings.TrimRight(word, ".,;:") {
 	case "mm", "in", "kg", "lb", "deep", "%":
