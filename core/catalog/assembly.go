@@ -20,14 +20,14 @@ const (
 	FinishStage  Stage = "finish"
 )
 
-// Stages lists them in order.
+// Stages lists the stages in order.
 var Stages = []Stage{UnpackStage, DisplayStage, WallStage, HangStage, FinishStage}
 
 // Enum lists the names for the format's reader and schema.
 func (Stage) Enum() []any { return anyOf(Stages) }
 
 // InstallSteps are the steps that every installation can have, by their ids, with their
-// stages: what a step of a bracket's assembly may wait for beside the others of its own.
+// stages: a step of a bracket's assembly can come after these and after the bracket's own.
 var InstallSteps = map[string]Stage{
 	"unpack": UnpackStage, "stand": UnpackStage,
 	"facedown": DisplayStage, "settings": DisplayStage, "try": DisplayStage, "bolt": DisplayStage, "caps": DisplayStage,
@@ -61,7 +61,7 @@ type AssemblyPart struct {
 	Count int    `json:"count" required:"true" minimum:"1" maximum:"10000"`
 }
 
-// When says for which installations a step is; each figure that is given has to be met.
+// When is the condition of a step: each given figure has to be met.
 type When struct {
 	Walls     []WallType                         `json:"wall,omitempty" minItems:"1" maxItems:"8"`
 	Spacers   *bool                              `json:"spacers,omitempty"` // the bolt stack has some, or none
@@ -71,7 +71,7 @@ type When struct {
 	Turns     []Turn                             `json:"turn_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
 }
 
-// Installation is what a step's conditions look at.
+// Installation is what a step's condition is checked against.
 type Installation struct {
 	Wall    WallType
 	Spacers bool
@@ -80,8 +80,8 @@ type Installation struct {
 	Turn    Turn
 }
 
-// Holds reports whether a condition is met. What hangs on a depth that is not known is taken
-// as met, and not sure: the step is shown with its condition.
+// Holds reports whether a condition is met. One on an unknown depth counts
+// as met, but not sure: the step is shown with its condition.
 func (w *When) Holds(in Installation) (met, sure bool) {
 	if w == nil {
 		return true, true
@@ -97,8 +97,8 @@ func (w *When) Holds(in Installation) (met, sure bool) {
 	return (!w.Below.Known || in.Depth.Value < w.Below.Value) && (!w.AtOrAbove.Known || in.Depth.Value >= w.AtOrAbove.Value), true
 }
 
-// AssemblyFigures are the figures of a pairing that the text of an assembly step can name in
-// braces: what each is.
+// AssemblyFigures describes the figures of a pairing that the text of an assembly step can name in
+// braces.
 var AssemblyFigures = map[string]string{
 	"bolt": "the bolt of the top row", "gap": "under the head of the bare bolt of the top row, turned in as far as it goes in the stack",
 	"turns": "turns of that bolt", "spacer": "length of the spacers of the top row", "top_holes": "top hole row, below the hook line",
@@ -111,7 +111,7 @@ var AssemblyFigures = map[string]string{
 	"depth": "the display's depth", "pattern": "the hole pattern", "fastener": "what goes into the wall",
 }
 
-// Figures lists the names that stand in braces in a text; ok is false for braces that do not
+// Figures lists the names in braces in a text; ok is false if braces do not
 // match.
 func Figures(text string) (names []string, ok bool) {
 	for {
@@ -128,8 +128,8 @@ func Figures(text string) (names []string, ok bool) {
 	}
 }
 
-// validateAssembly checks each step against the kit and the others: parts that there are, in
-// the number there are, figures that are known, and an order that can be kept.
+// validateAssembly checks each step against the kit and the other steps: its parts are in the kit in
+// sufficient number, its figures exist, and its order is possible.
 func (b *Bracket) validateAssembly(out *problems) {
 	byID := map[string]*AssemblyStep{}
 	for n := range b.Assembly {
@@ -154,7 +154,7 @@ func (b *Bracket) validateAssembly(out *problems) {
 		}
 		for k := range s.Parts {
 			if b.Kit == nil {
-				break // a kit that is not described yet: what a step takes is to be supplied
+				break // a kit that is not described yet: the parts are to be supplied
 			}
 			b.validatePart(out, fmt.Sprintf("%s.parts[%d]", at, k), &s.Parts[k])
 		}
@@ -189,7 +189,7 @@ func figureNames(allowed bool) string {
 	return strings.Join(names, ", ")
 }
 
-// validateAfter: what a step waits for exists, is not of a later stage, and does not wait for
+// validateAfter: the steps before a step exist, are not of a later stage, and do not depend on
 // the step itself.
 func (b *Bracket) validateAfter(out *problems, at string, s *AssemblyStep, before string, byID map[string]*AssemblyStep) {
 	stage, is := InstallSteps[before]
@@ -206,7 +206,7 @@ func (b *Bracket) validateAfter(out *problems, at string, s *AssemblyStep, befor
 	}
 }
 
-// waits reports whether a step waits for another, by way of others too.
+// waits reports whether a step comes after another, directly or through others.
 func waits(byID map[string]*AssemblyStep, id, other string, seen map[string]bool) bool {
 	if id == other {
 		return true
@@ -218,7 +218,7 @@ func waits(byID map[string]*AssemblyStep, id, other string, seen map[string]bool
 	return slices.ContainsFunc(byID[id].After, func(before string) bool { return waits(byID, before, other, seen) })
 }
 
-// PartLine is the line of the kit that a part of the assembly names; -1 for none.
+// PartLine returns the line of the kit for a part of the assembly; -1 for none.
 func (b *Bracket) PartLine(p *AssemblyPart) int {
 	return slices.IndexFunc(b.Kit, func(i Item) bool { return i.Label() == p.Name && (p.Bag == "" || i.Bag == p.Bag) })
 }
@@ -237,7 +237,7 @@ func (b *Bracket) validatePart(out *problems, at string, p *AssemblyPart) {
 	}
 }
 
-// validateCounts: no installation takes more of a part than there are.
+// validateCounts: no installation takes more of a part than the kit has.
 func (b *Bracket) validateCounts(out *problems) {
 	most := make([]int, len(b.Kit))
 	last := make([]string, len(b.Kit))
@@ -266,7 +266,7 @@ func (b *Bracket) validateCounts(out *problems) {
 	}
 }
 
-// installations are all that the conditions of the assembly can tell apart.
+// installations returns one installation for each case that the conditions of the assembly distinguish.
 func (b *Bracket) installations() []Installation {
 	depths := []quantity.Optional[quantity.Length]{{}, quantity.Some(quantity.Length(0))}
 	seen := map[quantity.Length]bool{0: true}

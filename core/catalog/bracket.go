@@ -59,7 +59,7 @@ type Bracket struct {
 	Translations []Translation                      `json:"translations,omitempty" minItems:"1" maxItems:"400"`
 }
 
-// Interface is how a bracket takes a hole pattern: a plate with fixed
+// Interface is the bracket's side of the hole pattern: a plate with fixed
 // patterns, or arms with slots on a rail.
 type Interface struct {
 	Type string `json:"type" required:"true" enum:"plate,arms"`
@@ -81,7 +81,7 @@ type Interface struct {
 	Slots     []fastener.Interval                `json:"slots_mm,omitempty" minItems:"1" maxItems:"100" minimum:"-2000" maximum:"3000"`
 }
 
-// PlateSize is a plate's size, no smaller than its patterns; false when it is
+// PlateSize returns a plate's size, not smaller than its patterns; false if it is
 // not known.
 func (i *Interface) PlateSize() (width, height quantity.Length, known bool) {
 	width, height = i.Width.Value, i.Height.Value
@@ -111,7 +111,7 @@ type Lock struct {
 	Access string `json:"access,omitempty" enum:"below,side,front"`
 }
 
-// Pivot is an axis of tilt or swivel as it is on record. Neither of its figures
+// Pivot is an axis of tilt or swivel. Neither of its figures
 // has a default.
 type Pivot struct {
 	BelowHook quantity.Optional[quantity.Length] `json:"below_hook_mm,omitzero" minimum:"-2000" maximum:"3000"`
@@ -122,7 +122,7 @@ type Pivot struct {
 // swivel's axis is upright and has no height.
 type Axis struct{ BelowHook, BehindArm quantity.Length }
 
-// TiltAxis is the axis that the arms tilt about; false when either of its
+// TiltAxis returns the axis that the arms tilt about; false if either of its
 // figures is missing, or it would be inside the wall.
 func (b *Bracket) TiltAxis() (Axis, bool) {
 	p := b.TiltPivot
@@ -132,8 +132,8 @@ func (b *Bracket) TiltAxis() (Axis, bool) {
 	return Axis{p.BelowHook.Value, p.BehindArm.Value}, true
 }
 
-// SwivelAxis is the axis of the arms' swivel; false when it is not known how
-// far behind the arm plane it is, or it would be inside the wall.
+// SwivelAxis returns the axis of the arms' swivel; false if its distance from
+// the arm plane is not known, or it would be inside the wall.
 func (b *Bracket) SwivelAxis() (Axis, bool) {
 	p := b.SwivelPivot
 	if p == nil || !p.BehindArm.Known || b.Reach.Known && p.BehindArm.Value > b.Reach.Value {
@@ -142,7 +142,7 @@ func (b *Bracket) SwivelAxis() (Axis, bool) {
 	return Axis{p.BelowHook.Or(0), p.BehindArm.Value}, true
 }
 
-// WallPlate is what is fixed to the wall; its origin is the datum, the centre
+// WallPlate is the plate that is fixed to the wall; its origin is the datum, the centre
 // of its hole field.
 type WallPlate struct {
 	Count           int                                `json:"count,omitempty" minimum:"1" maximum:"2"` // of equal plates
@@ -173,11 +173,11 @@ type PlateHole struct {
 	Diameter quantity.Length `json:"diameter_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
 }
 
-// Across is how far the fastener's centre can go sideways in the hole, from one end of
+// Across returns how far the fastener's centre can move sideways in the hole, from one end of
 // its slot to the other; 0 in a round one.
 func (h *PlateHole) Across() quantity.Length { return h.slot("slot_h") }
 
-// Up is the same for up and down.
+// Up returns the same for up and down.
 func (h *PlateHole) Up() quantity.Length { return h.slot("slot_v") }
 
 func (h *PlateHole) slot(shape string) quantity.Length {
@@ -208,17 +208,17 @@ type Item struct {
 	Bag       string            `json:"bag,omitempty" maxLength:"20"`
 	Use       string            `json:"use,omitempty" enum:"arms,lock,cables"`
 
-	// How much of a lag or screw is threaded, its tip included; 0: as lags usually are.
+	// The length of the thread of a lag or screw, with its tip; 0: the usual one.
 	ThreadLength quantity.Length `json:"thread_length_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 
-	// What a fastener for walls is made for; none: what its kind is.
+	// The types of wall that a fastener is made for; none: those of its kind.
 	For []WallType `json:"for,omitempty" minItems:"1" maxItems:"8"`
 
-	// What one anchor holds, pulled out and across, in one base material. A rating is for
-	// use as it stands; an ultimate figure is what it comes out at.
+	// The capacity of one anchor in pull and shear, in one base material: rated,
+	// or ultimate.
 	Pull        quantity.Mass       `json:"pull_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
 	Shear       quantity.Mass       `json:"shear_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
-	Ratings     map[WallType]Rating `json:"ratings,omitempty"`                            // beside or instead of Pull and Shear
+	Ratings     map[WallType]Rating `json:"ratings,omitempty"`                            // besides or instead of Pull and Shear
 	RatingBasis string              `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
 
 	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // of a masonry fixing; 0: as usual
@@ -229,15 +229,15 @@ type Item struct {
 	Sleeve quantity.Length `json:"sleeve_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
 }
 
-// A root of nine tenths of the fastener or more, a foot of a sleeve wider than five of it, and
-// an embedment of less than any fixing has cannot be right (practice): they do
-// not count.
+// A root of nine tenths of the fastener's diameter or more, a sleeve's foot wider than five diameters, and
+// an embedment smaller than that of any fixing cannot be right (practice): they are
+// ignored.
 const (
 	widestSleeve  = 5 // diameters
 	leastEmbedded = 25 * quantity.Millimetre
 )
 
-// SoundRoot is the root diameter that counts; 0: by its size.
+// SoundRoot returns the root diameter if it is plausible; 0: by its size.
 func (i *Item) SoundRoot() quantity.Length {
 	if 10*i.Root >= 9*i.Diameter { // M8 has 0.81, a lag 0.73
 		return 0
@@ -245,7 +245,7 @@ func (i *Item) SoundRoot() quantity.Length {
 	return i.Root
 }
 
-// SoundSleeve is the foot of a rigid sleeve that counts; 0: none.
+// SoundSleeve returns the foot of a rigid sleeve if it is plausible; 0: none.
 func (i *Item) SoundSleeve() quantity.Length {
 	if i.Sleeve > widestSleeve*i.Diameter {
 		return 0
@@ -253,8 +253,8 @@ func (i *Item) SoundSleeve() quantity.Length {
 	return i.Sleeve
 }
 
-// SoundEmbedment is the embedment that counts, of a plug its length; 0: not
-// said.
+// SoundEmbedment returns the embedment if it is plausible, for a plug its length; 0: not
+// given.
 func (i *Item) SoundEmbedment() quantity.Length {
 	said := i.EmbedmentMin
 	if i.Kind == Plug {
@@ -266,14 +266,14 @@ func (i *Item) SoundEmbedment() quantity.Length {
 	return said
 }
 
-// Rating is what one anchor holds in one base material, as a mass: pulled out,
-// and across.
+// Rating is the capacity of one anchor in one base material, as masses: pull
+// and shear.
 type Rating struct {
 	Pull  quantity.Mass `json:"pull_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
 	Shear quantity.Mass `json:"shear_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
 }
 
-// RatingBases are what an anchor's figures can be.
+// RatingBases are the kinds of figure that an anchor's ratings can be.
 var RatingBases = []string{"rated", "ultimate"}
 
 // Passes reports whether a spacer lets the thread through.
@@ -299,7 +299,7 @@ type WallFixing struct {
 // Names is one text, or a list of them.
 type Names []string
 
-// MarshalJSON writes a single one as a text.
+// MarshalJSON writes a single name as a text.
 func (n Names) MarshalJSON() ([]byte, error) {
 	if len(n) == 1 {
 		return json.Marshal(n[0])
@@ -307,7 +307,7 @@ func (n Names) MarshalJSON() ([]byte, error) {
 	return json.Marshal([]string(n))
 }
 
-// JSONSchemaBytes says that a single name may stand without a list.
+// JSONSchemaBytes allows a single name without a list.
 func (Names) JSONSchemaBytes() ([]byte, error) {
 	return []byte(`{"anyOf":[{"type":"string","maxLength":120},` +
 		`{"type":"array","items":{"type":"string","maxLength":120},"minItems":1,"maxItems":2}]}`), nil
@@ -341,7 +341,7 @@ func (b *Bracket) UsesTop() bool { return slices.Contains(b.RowsUsed, "top") }
 // UsesBottom reports whether it bolts to the pattern's bottom row.
 func (b *Bracket) UsesBottom() bool { return slices.Contains(b.RowsUsed, "bottom") }
 
-// Hold is the moment that a tilt head holds, or a ball before it slips.
+// Hold returns the moment that a tilt head holds, or a ball before it slips.
 func (b *Bracket) Hold() quantity.Optional[quantity.Torque] {
 	if b.Slip.Known {
 		return b.Slip
@@ -349,7 +349,7 @@ func (b *Bracket) Hold() quantity.Optional[quantity.Torque] {
 	return b.TiltHold
 }
 
-// Complete fills in what the format leaves to a default.
+// Complete fills in the defaults of the format.
 func (b *Bracket) Complete() {
 	b.Name = cmp.Or(b.Name, b.ID)
 	if b.Turns == nil {
@@ -367,7 +367,7 @@ func (b *Bracket) Complete() {
 	completeItems(b.Kit)
 }
 
-// completeItems gives washers without a width that of the standard's.
+// completeItems sets the standard width of washers without one.
 func completeItems(items []Item) {
 	for n := range items {
 		if i := &items[n]; i.Kind == Washer && i.Outer == 0 {
@@ -386,7 +386,7 @@ func (b *Bracket) Takes(t fastener.Thread) bool {
 	return false
 }
 
-// Slot is the slot's width where the bolt passes: as given, else the ISO 273
+// Slot returns the slot's width where the bolt passes: as given, else the ISO 273
 // clearance hole of the largest thread the bracket takes.
 func (b *Bracket) Slot() quantity.Length {
 	if b.SlotWidth.Known {
@@ -399,7 +399,7 @@ func (b *Bracket) Slot() quantity.Length {
 	return widest
 }
 
-// AllowsTurn reports whether the bracket lets a display hang this way.
+// AllowsTurn reports whether the bracket allows the turn of a display.
 func (b *Bracket) AllowsTurn(t Turn) bool {
 	for _, x := range b.Turns {
 		if x == t {
@@ -413,9 +413,9 @@ func (b *Bracket) AllowsTurn(t Turn) bool {
 // arm.
 func (b *Bracket) Swings() bool { return b.Kind == "full_motion" || b.ArmSwing.Value > 0 }
 
-// Farthest is how far the arm plane comes out from the wall: the reach, or of
-// what does not swing the profile where no reach is given; false when it is not
-// known, or would be nearer to the wall than the closed profile.
+// Farthest returns the greatest distance of the arm plane from the wall: the reach, or for
+// a bracket that does not swing the profile if no reach is given; false if it is not
+// known, or would be less than the closed profile.
 func (b *Bracket) Farthest() (quantity.Length, bool) {
 	if b.Reach.Known && b.Profile.Known && b.Reach.Value < b.Profile.Value {
 		return 0, false
@@ -426,8 +426,8 @@ func (b *Bracket) Farthest() (quantity.Length, bool) {
 	return b.Profile.Value, b.Profile.Known
 }
 
-// LateralSlide is how far the wall plate lets a display slide to either side;
-// 0 when nothing is said.
+// LateralSlide returns how far the wall plate lets a display slide to either side;
+// 0 if not given.
 func (b *Bracket) LateralSlide() quantity.Length {
 	if b.WallPlate == nil {
 		return 0
@@ -435,9 +435,9 @@ func (b *Bracket) LateralSlide() quantity.Length {
 	return b.WallPlate.LateralSlide.Or(0)
 }
 
-// PlatesAbout are the datums of the bracket's wall plates, from left to right,
-// about their middle: of two, as far apart as the pattern as hung is wide, or
-// as near to it as they go.
+// PlatesAbout returns the datums of the bracket's wall plates, from left to right,
+// about their middle: two are as far apart as the pattern as hung is wide, or
+// as near to that as possible.
 func (b *Bracket) PlatesAbout(middle, pattern quantity.Length) []quantity.Length {
 	w := b.WallPlate
 	if w == nil || w.Count < 2 {

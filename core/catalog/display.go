@@ -5,7 +5,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Display is a display model as its data sheet and the bench know it. Lengths
+// Display is a display model. Lengths
 // are for the display upright, seen from the front.
 type Display struct {
 	ID, Maker, Model   string
@@ -28,7 +28,7 @@ type Display struct {
 	Notes              map[string]Note   // on single figures, by exchange path
 }
 
-// Note is what someone wrote beside a figure: how it was come by, when, and by
+// Note is a note on a figure: how it was found, when, and by
 // whom. The date is a day, 2026-11-25.
 type Note struct {
 	Text string `json:"text,omitempty" maxLength:"400"`
@@ -39,7 +39,7 @@ type Note struct {
 // Complete fills in what the format leaves to a default.
 func (d *Display) Complete() { completeItems(d.OwnParts) }
 
-// Name is maker and model as people say them.
+// Name returns maker and model.
 func (d *Display) Name() string {
 	if d.Maker == "" {
 		return d.Model
@@ -47,8 +47,8 @@ func (d *Display) Name() string {
 	return d.Maker + " " + d.Model
 }
 
-// OriginOf is where a figure came from, by its path in the exchange format.
-// Figures of holes carry their own origin.
+// OriginOf returns the origin of a figure, by its path in the exchange format.
+// Figures of holes have their own origins.
 func (d *Display) OriginOf(path string) Origin {
 	if o, ok := d.Origins[path]; ok {
 		return o

@@ -116,7 +116,7 @@ type Wall struct {
 	Niche     *Niche      `json:"niche,omitempty"`
 }
 
-// IsZero says that there is no wall.
+// IsZero reports whether there is no wall.
 func (w Wall) IsZero() bool { return w.Type == "" }
 
 // Outlet is a box in the wall, by its middle: cables lead to it, and it usually hangs
@@ -190,7 +190,7 @@ func (j *Job) Complete() {
 	}
 }
 
-// Validate says what figures of the job contradict each other.
+// Validate returns the figures of the job that contradict each other.
 func (j *Job) Validate() []Problem {
 	var out problems
 	validateChanges(&out, j.StepChanges)

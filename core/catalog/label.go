@@ -36,22 +36,22 @@ func (i *Item) Label() string {
 
 func plain(l quantity.Length) string { return quantity.FormatDecimal(int64(l), 6) }
 
-// BoltLabel is what a bolt is called.
+// BoltLabel names a bolt.
 func BoltLabel(t fastener.Thread, l quantity.Length) string {
 	return fmt.Sprintf("bolt %s×%s", t, plain(l))
 }
 
-// WasherLabel is what a washer is called.
+// WasherLabel names a washer.
 func WasherLabel(t fastener.Thread, thick, outer quantity.Length) string {
 	return fmt.Sprintf("washer %s, Ø %s × %s", t, plain(outer), plain(thick))
 }
 
-// SpacerLabel is what a spacer is called.
+// SpacerLabel names a spacer.
 func SpacerLabel(l, outer quantity.Length) string {
 	return fmt.Sprintf("spacer %s, Ø %s", plain(l), plain(outer))
 }
 
-// ShoulderLabel is what a shoulder washer is called.
+// ShoulderLabel names a shoulder washer.
 func ShoulderLabel(t fastener.Thread, thick quantity.Length) string {
 	return fmt.Sprintf("shoulder washer %s, %s", t, plain(thick))
 }

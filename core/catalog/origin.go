@@ -2,10 +2,10 @@ package catalog
 
 import "nexufix/core/quantity"
 
-// Origin is where a figure came from, and so how far to trust it.
+// Origin is the origin of a figure, which decides its tolerance.
 type Origin uint8
 
-// Sheet, the zero value, is what a figure without an origin is taken for.
+// Sheet, the zero value, is the origin of a figure without one.
 const (
 	Sheet Origin = iota
 	Bench
@@ -15,7 +15,7 @@ const (
 // Origins lists the origins by name, in the order of the constants.
 var Origins = []string{"sheet", "bench", "caller"}
 
-// Word is what people call it.
+// Word returns the word that people read.
 func (o Origin) Word() string {
 	return map[Origin]string{Bench: "measured", Sheet: "data sheet", Caller: "caller"}[o]
 }
@@ -23,7 +23,7 @@ func (o Origin) Word() string {
 // String is the origin's name in the exchange format.
 func (o Origin) String() string { return Origins[o] }
 
-// Tolerance is how far a figure of this origin may be off, either way:
+// Tolerance returns how far a figure of this origin may be off, either way:
 // bench 0.2 mm, data sheet 0.5 mm, caller 1.5 mm (practice).
 func (o Origin) Tolerance() quantity.Length {
 	switch o {
@@ -42,11 +42,11 @@ type Figure struct {
 	Origin Origin
 }
 
-// Given is a known figure.
+// Given returns a known figure.
 func Given(l quantity.Length, o Origin) Figure { return Figure{l, true, o} }
 
-// Tolerance is how far the figure may be off; 0 where it is 0 or missing,
-// for a flat back has no step to be wrong about.
+// Tolerance returns how far the figure may be off; 0 if it is 0 or missing,
+// because a flat back has no rim offset to measure.
 func (f Figure) Tolerance() quantity.Length {
 	if !f.Known || f.Length == 0 {
 		return 0

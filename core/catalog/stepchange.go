@@ -7,8 +7,8 @@ import (
 	"strings"
 )
 
-// StepChange is what an engineer changed of a job's step sequence. The sequence is worked out anew
-// each time, and the changes are put on it: one that no longer meets what it was made on is a
+// StepChange is an engineer's change of a job's step sequence. The sequence is generated again
+// each time, and the changes are applied to it. If the text that a change was made on has changed, it is a
 // conflict, and is not applied.
 type StepChange struct {
 	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
@@ -33,7 +33,7 @@ type StepChange struct {
 
 var reference = regexp.MustCompile(`\{([0-9]+)\}`)
 
-// References are the numbers of the generated figures that texts of a change name.
+// References returns the numbers of the generated figures that a text refers to.
 func References(texts ...string) []int {
 	var out []int
 	for _, m := range reference.FindAllStringSubmatch(strings.Join(texts, " "), -1) {
@@ -44,7 +44,7 @@ func References(texts ...string) []int {
 	return out
 }
 
-// validateChanges says what changes lack, and which figures their texts do not have.
+// validateChanges reports what changes lack, and references to figures that their texts do not have.
 func validateChanges(out *problems, changes []StepChange) {
 	for n := range changes {
 		c := &changes[n]

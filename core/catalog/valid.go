@@ -6,7 +6,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Problem is one thing that makes a noun invalid. Path is within the noun, in
+// Problem is a reason why a noun is invalid. Path is within the noun, with
 // the names of the exchange format.
 type Problem struct{ Path, Found, Allowed string }
 
@@ -16,8 +16,8 @@ func (p *problems) add(path, allowed, found string, args ...any) {
 	*p = append(*p, Problem{path, fmt.Sprintf(found, args...), allowed})
 }
 
-// Validate says what figures of the display contradict each other. What is
-// merely odd is for the data rule, not an error.
+// Validate returns the figures of the display that contradict each other. Merely
+// odd figures are for the data rule, not an error.
 func (d *Display) Validate() []Problem {
 	var out problems
 	for i := range d.Patterns {
@@ -65,7 +65,7 @@ func (p *Pattern) validate(out *problems, at string) {
 	}
 }
 
-// Validate says what figures of the bracket contradict each other.
+// Validate returns the figures of the bracket that contradict each other.
 func (b *Bracket) Validate() []Problem {
 	var out problems
 	if b.DiagonalMin.Known && b.DiagonalMax.Known && b.DiagonalMin.Value > b.DiagonalMax.Value {

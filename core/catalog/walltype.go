@@ -4,11 +4,11 @@ import (
 	"nexufix/core/quantity"
 )
 
-// WallType is a kind of wall, by its name in the exchange format. NoWall is one
-// of which nothing is said.
+// WallType is a type of wall, by its name in the exchange format. NoWall means that
+// no wall is given.
 type WallType string
 
-// The kinds of wall that ask for fixings of their own (practice).
+// The types of wall that need different fixings (practice).
 const (
 	NoWall       WallType = ""
 	WoodStud     WallType = "wood_stud"
@@ -21,7 +21,7 @@ const (
 	HollowBoard  WallType = "hollow_board"
 )
 
-// WallTypes lists the kinds of wall, in the order of [Walls].
+// WallTypes lists the types of wall, in the order of [Walls].
 var WallTypes = func() []WallType {
 	var out []WallType
 	for i := range Walls {
@@ -44,14 +44,14 @@ func anyOf[T any](list []T) []any {
 	return out
 }
 
-// Name is what people call it.
+// Name returns the name that people read.
 func (t WallType) Name() string { return t.Properties().Name }
 
-// Material is what a fastener holds in.
+// Material is the base material of a fastener.
 type Material uint8
 
-// The materials. Wood is a stud, a board or a backer of it, Masonry concrete
-// and what is laid, Hollow a thin shell with room behind it.
+// The materials. Wood is a wooden stud, board or backer, Masonry is concrete,
+// brick or block, Hollow is a thin shell with a cavity behind it.
 const (
 	NoMaterial Material = iota
 	Wood
@@ -59,71 +59,71 @@ const (
 	Hollow
 )
 
-// WallProperties is everything a kind of wall decides.
+// WallProperties is everything that depends on the type of wall: a row of [Walls].
 type WallProperties struct {
 	Type  WallType
 	Name  string // for people
 	Holds Material
-	Studs bool // fixed to by its studs
+	Studs bool // fasteners go into its studs
 
-	// Usual are the kinds of part that go into it when its bracket does not say,
+	// Usual are the kinds of fastener for it if its bracket does not name one,
 	// in order of preference (practice).
 	Usual []ItemKind
-	// Fasteners are the kinds that are made for it where an item does not say what it
-	// is for; a plug goes with its lag or screw (practice).
+	// Fasteners are the kinds that are made for it, unless an item says what it
+	// is for; a plug is used with its lag or screw (practice).
 	Fasteners []ItemKind
-	// OldAnchor is what an older "anchor" for this wall was; "" where none is told
+	// OldAnchor is the kind of fastener that older documents call "anchor" for this wall; "": none
 	// (practice).
 	OldAnchor ItemKind
 
-	// Behind is what is behind the covering, cavity aside, as it is drawn: its name, and how
-	// deep where nobody has measured it. "": nothing.
+	// Behind is the layer behind the covering and the cavity, for drawings: its name, and its depth
+	// if that is not measured. "": none.
 	Behind      string
 	DrawnDepth  quantity.Length
-	DrawnCavity quantity.Length // 0: there is none
-	Into        string          // what a fastener goes into, in a sentence; where it is wood
+	DrawnCavity quantity.Length // 0: none
+	Into        string          // the base material in a sentence, if it is wood
 
-	// CoveringMax is the covering that is allowed when the bracket does not say;
-	// 0: the fastener's length alone decides.
+	// CoveringMax is the allowed covering if the bracket gives none;
+	// 0: only the fastener's length decides.
 	CoveringMax quantity.Length
-	// CoveringCounts says that a covering that is not known leaves open how far
-	// the fastener goes in.
+	// CoveringCounts means that the penetration of the fastener is unknown if the
+	// covering is.
 	CoveringCounts bool
-	// Cavity says that there is room behind the covering which has to be known.
+	// Cavity means that there is a cavity behind the covering, whose depth is needed.
 	Cavity bool
-	// Backed says that the fastener's tip must stay inside what it goes into, of
-	// which Backing is the depth when nobody says; 0: it is asked for.
+	// Backed means that the fastener's tip must stay inside the base material.
+	// Backing is its depth if none is given; 0: it is asked for.
 	Backed  bool
 	Backing quantity.Length
-	// BackingMost is more than what it goes into is ever deep: a figure above it
-	// cannot be right. 0: no bound.
+	// BackingMost is the greatest plausible depth of the base material: a larger figure
+	// cannot be right. 0: no limit.
 	BackingMost quantity.Length
-	// Embedment is the least that a fixing of one piece needs in masonry when it
-	// does not say.
+	// Embedment is the least embedment of a fixing of one piece in masonry if it
+	// gives none.
 	Embedment quantity.Length
 
-	// What it asks, in words, for a lag of 5/16 in or 8 mm. The bracket's own
+	// What the wall requires, for a lag of 5/16 in or 8 mm. The bracket's own
 	// figures come first.
 	Fixing, Hole, Limit quantity.Phrase
 
-	// How it is worked on.
-	Find       quantity.Phrase // what is looked for
-	Sound      quantity.Phrase // how one knows that it was found
-	Prove      quantity.Phrase // the second way, which does not lean on the first
-	Proved     quantity.Phrase // how one knows that both agree
+	// The texts of the steps.
+	Find       quantity.Phrase // what to look for
+	Sound      quantity.Phrase // how to check that it was found
+	Prove      quantity.Phrase // a second way, independent of the first
+	Proved     quantity.Phrase // how to check that both agree
 	ProveTools []string
-	Starter    quantity.Length // the bit that starts a hole which is wider; 0: none does
-	Start      quantity.Phrase // how it does
-	Drill      quantity.Phrase // how the hole is made
-	Right      quantity.Phrase // how one knows that the hole is right
-	Wrong      quantity.Phrase // what tells that it went wrong
-	Then       quantity.Phrase // what to do then
-	Fix        quantity.Phrase // how the fastener goes in
+	Starter    quantity.Length // the pilot bit for a wider hole; 0: none
+	Start      quantity.Phrase // how to drill the pilot
+	Drill      quantity.Phrase // how to drill the hole
+	Right      quantity.Phrase // how to check that the hole is right
+	Wrong      quantity.Phrase // how to tell that it went wrong
+	Then       quantity.Phrase // and what to do then
+	Fix        quantity.Phrase // how to set the fastener
 	Hammer     bool            // drilled with hammer action
 	Caution    quantity.Phrase // what goes wrong here
 }
 
-// unknownWall is what a wall is that is none of the table.
+// unknownWall is the row of a wall that is not in the table.
 var unknownWall WallProperties
 
 func (t WallType) row() *WallProperties {
@@ -135,19 +135,19 @@ func (t WallType) row() *WallProperties {
 	return &unknownWall
 }
 
-// Properties are the wall's; the zero value for one that is not known.
+// Properties returns the wall's row; the zero value for an unknown one.
 func (t WallType) Properties() WallProperties { return *t.row() }
 
-// HasStuds reports whether the wall is fixed to by its studs.
+// HasStuds reports whether fasteners go into the wall's studs.
 func (t WallType) HasStuds() bool { return t.row().Studs }
 
-// Holds is what a fastener holds in.
+// Holds returns the base material.
 func (t WallType) Holds() Material { return t.row().Holds }
 
 // usualCovering is 5/8 in of board over studs or masonry (practice).
 const usualCovering = 16 * quantity.Millimetre
 
-// Walls is the one table of what each kind of wall is. All of it is practice,
+// Walls is the one table of the types of wall. All of it is practice,
 // except the pilot (NDS 12.1.4, memory).
 var Walls = []WallProperties{
 	{
