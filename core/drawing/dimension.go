@@ -7,7 +7,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Side is where a dimension's figure goes when it does not fit between the
+// Side is the place of a dimension's figure that does not fit between the
 // arrows: beside the start or beside the end.
 type Side int
 
@@ -19,7 +19,7 @@ const (
 
 const inside Side = 0
 
-// FrameTexts widens the frame so that every text stands in it, in either
+// FrameTexts widens the frame so that it contains every text, in either
 // system of units.
 func (d *Drawing) FrameTexts(margin float64) {
 	for i := range d.Items {
@@ -31,9 +31,9 @@ func (d *Drawing) FrameTexts(margin float64) {
 	}
 }
 
-// Dimension draws a dimension line between two points, at a distance off to
-// the left of the way from one to the other, with extension lines, arrows and
-// the figure, which goes to the other side where it would lie on lettering that is there.
+// Dimension draws a dimension line between two points, at a distance to
+// the left of the direction from one to the other, with extension lines, arrows and
+// the figure, which goes to the other side if it would cover other lettering.
 func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, figure quantity.Phrase) {
 	length := math.Hypot(to.X-from.X, to.Y-from.Y)
 	if length == 0 {
@@ -82,16 +82,16 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	}
 }
 
-// direction is the way from one point to another, of length one.
+// direction returns the unit vector from one point to another.
 type direction struct{ x, y float64 }
 
-// at is a point so far along the way from p, and so far to its left.
+// at returns the point at a distance along the direction from p, and one to its left.
 func (v direction) at(p Point, along, across float64) Point {
 	return Point{p.X + v.x*along - v.y*across, p.Y + v.y*along + v.x*across}
 }
 
-// dimensionLines draws the extension lines and the dimension line with its arrows, which stand outside
-// of it unless the figure is inside; and gives its ends.
+// dimensionLines draws the extension lines and the dimension line with its arrows, which are outside
+// unless the figure is inside; and returns its ends.
 func (d *Drawing) dimensionLines(tag string, way direction, from, to Point, off, arrow float64, side Side) (a, b Point) {
 	past, gap := math.Copysign(d.TextHeight*0.5, off), math.Copysign(d.TextHeight*0.3, off)
 	for _, p := range []Point{from, to} {

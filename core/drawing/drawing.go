@@ -38,13 +38,13 @@ const (
 	Slot      Style = "slot"
 	Zone      Style = "zone"
 	Hatch     Style = "hatch"
-	Glass     Style = "glass" // an outline that what is behind shows through
+	Glass     Style = "glass" // a transparent outline
 	Ground    Style = "ground"
 	Wood      Style = "wood"
-	Over      Style = "over" // what is asked for more than it may hold
+	Over      Style = "over" // a utilisation above 1
 )
 
-// Anchor is where a text stands from its point.
+// Anchor is the place of a text relative to its point.
 type Anchor string
 
 // The anchors.
@@ -78,7 +78,7 @@ type Text struct {
 	Angle  float64 // degrees, counter-clockwise
 	Strong bool
 
-	advance int // how wide its words are, in thousandths of an em, when that was found out: see [Text.Measured]
+	advance int // its width in thousandths of an em, once measured: see [Text.Measured]
 }
 
 func (Line) shape()    {}
@@ -91,7 +91,7 @@ type Item struct {
 	Shape Shape
 	Style Style
 	Tag   string
-	Title quantity.Phrase // what it is, in words
+	Title quantity.Phrase // a description
 }
 
 // Drawing is a picture within a frame.
@@ -101,13 +101,13 @@ type Drawing struct {
 	Pen        float64 // width of a thin line
 	TextHeight float64
 	Items      []Item
-	Warning    quantity.Phrase // on every page that the drawing is cut into; empty: none
-	Across     quantity.Phrase // large and pale across every page; empty: nothing
+	Warning    quantity.Phrase // on every page of the drawing; empty: none
+	Across     quantity.Phrase // the watermark of every page; empty: none
 
-	Language *quantity.Language // of its lettering, which is measured in it; nil: English
+	Language *quantity.Language // of its lettering, for measuring its width; nil: English
 }
 
-// For is the drawing with its lettering in a language, where it was drawn without.
+// For returns the drawing with its lettering in a language, unless it has one.
 func (d *Drawing) For(l *quantity.Language) *Drawing {
 	if d == nil || l == nil {
 		return d
@@ -130,7 +130,7 @@ func (i Item) in(l *quantity.Language) Item {
 	return i
 }
 
-// Width is the frame's width in millimetres.
+// Width returns the frame's width in millimetres.
 func (d *Drawing) Width() float64 { return d.Max.X - d.Min.X }
 
 // Height is the frame's height in millimetres.

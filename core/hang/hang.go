@@ -1,5 +1,5 @@
-// Package hang computes where a display ends up on its bracket: which arm
-// position its holes take, and where pattern centre and display top lie from
+// Package hang computes the place of a display on its bracket: the position
+// of its holes on the arms, and of pattern centre and display top from
 // the wall plate's datum.
 //
 // Front view, x to the right, y up. The hook line is where the display's arms
@@ -13,7 +13,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Hang is one display, as turned, on one bracket.
+// Hang is the place of one display, as turned, on one bracket.
 type Hang struct {
 	Width, Height   quantity.Length // pattern as hung
 	TopHoles        quantity.Length // top hole row below the hook line
@@ -23,30 +23,30 @@ type Hang struct {
 	CenterAboveDatum     quantity.Optional[quantity.Length]
 	DisplayTopAboveDatum quantity.Optional[quantity.Length]
 
-	// How far the arms' ends lie inside the display's outline; negative
-	// outside. Missing for a plate, or when the outline is not known.
+	// How far the arms' ends are inside the display's outline; negative
+	// outside. Missing for a plate, or if the outline is not known.
 	RevealTop, RevealBottom quantity.Optional[quantity.Length]
 }
 
-// Reveal is the smaller of the two reveals.
+// Reveal returns the smaller of the two reveals.
 func (h *Hang) Reveal() (quantity.Length, bool) {
 	return min(h.RevealTop.Value, h.RevealBottom.Value), h.RevealTop.Known && h.RevealBottom.Known
 }
 
-// Heights are where a hung display comes, above the floor.
+// Heights are the heights of a hung display above the floor.
 type Heights struct{ Datum, Top, Bottom quantity.Length }
 
-// CenteredAt gives the heights that put a display's centre at a height;
-// height is the display's as hung. False when the display's top is not known
-// from the datum.
+// CenteredAt returns the heights with a display's centre at a given height;
+// height is the display's as hung. False if the distance of the display's top from
+// the datum is not known.
 func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 	top := center + height/2
 	return Heights{top - h.DisplayTopAboveDatum.Value, top, top - height}, h.DisplayTopAboveDatum.Known
 }
 
-// Place hangs a display by one of its patterns, its top holes where they are wanted if the
-// slots allow it, else where the policy's school puts them. It is false when the interface
-// does not take the pattern's width ([TakesWidth]), its height ([Positions]) or its turn.
+// Place hangs a display by one of its patterns, with its top holes at the given place if the
+// slots allow it, else by the policy's school. It returns false if the interface
+// does not fit the pattern's width ([TakesWidth]), its height ([Positions]) or its turn.
 func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
 	wanted quantity.Optional[quantity.Length]) bool {
 	w, height := turn.Size(p.Width, p.Height)
@@ -89,8 +89,8 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 	return true
 }
 
-// Edges are how far the display's top lies above, and its bottom below, the
-// pattern's centre as hung; missing where a figure is.
+// Edges returns how far the display's top is above, and its bottom below, the
+// pattern's centre as hung; missing if a figure is.
 func Edges(d *catalog.Display, p *catalog.Pattern, turn catalog.Turn) (above, below quantity.Optional[quantity.Length]) {
 	if turn == 0 {
 		// center_below_top gives the top without the display's height.
@@ -108,8 +108,8 @@ func Edges(d *catalog.Display, p *catalog.Pattern, turn catalog.Turn) (above, be
 	return above, below
 }
 
-// TakesWidth reports whether the interface takes a pattern, its height aside for
-// arms, and how far the display then slides to either side.
+// TakesWidth reports whether the interface fits a pattern (for arms, its width),
+// and how far the display can then slide to either side.
 func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quantity.Length, ok bool) {
 	i := &b.Interface
 	if i.Type == catalog.Plate {
@@ -133,8 +133,8 @@ func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quanti
 	return slide, width >= i.WidthMin.Value && width <= i.WidthMax.Value
 }
 
-// Positions are where the top hole row of a pattern of a height can sit on
-// the arms, below the hook line: S ∩ (S − H) for arms that use both rows, S
+// Positions returns the intervals of the top hole row of a pattern of a height on
+// the arms, below the hook line: S ∩ (S − H) for arms that use both rows, with S
 // the union of the slots.
 func Positions(b *catalog.Bracket, height quantity.Length) fastener.Intervals {
 	return positions(nil, b, height)
@@ -156,8 +156,8 @@ func positions(room fastener.Intervals, b *catalog.Bracket, height quantity.Leng
 	return fastener.Intersect(room, slots, moved)
 }
 
-// choose picks the top row's position: among those that leave the reveal
-// inside the outline at both arm ends, or else come nearest to it, the one
+// choose picks the top row's position: among those with the reveal
+// at both arm ends, or else nearest to it, the one that
 // the school prefers; a tie goes to the higher.
 func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length],
 	reveal quantity.Length, school string) quantity.Length {
@@ -166,7 +166,7 @@ func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Leng
 		highest := b.Interface.ArmBottom.Value + reveal - below.Value - height/2
 		lowest := above.Value - height/2 - b.Interface.ArmTop.Value - reveal
 		// The shortage is least between the two, in whichever order they
-		// come, and grows evenly outside.
+		// are, and grows linearly outside.
 		allowed = nearestTo(room[:0], allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
 	}
 	if school == "high" {
@@ -183,11 +183,11 @@ func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Leng
 	return best
 }
 
-// few is room for the slots of most arms.
+// few is memory for the slots of most arms.
 type few [16]fastener.Interval
 
-// nearestTo are the parts of a union that lie in zone, or, if none do, the
-// points that come nearest to it.
+// nearestTo returns the parts of a union inside zone, or, if there are none, the
+// points nearest to it.
 func nearestTo(room, all fastener.Intervals, zone fastener.Interval) fastener.Intervals {
 	zones := [1]fastener.Interval{zone}
 	if in := fastener.Intersect(room, all, zones[:]); len(in) > 0 {

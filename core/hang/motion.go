@@ -11,8 +11,8 @@ import (
 // beside a swivel pivot).
 type Corner struct{ Front, Beside float64 } // mm
 
-// TurnUntilWall is the largest angle, in degrees up to 90, by which a corner
-// may turn towards the wall about a pivot that stands off it by a distance in
+// TurnUntilWall returns the largest angle, in degrees up to 90, by which a corner
+// can turn towards the wall about a pivot at a distance from it in
 // millimetres, before it touches: the largest φ with
 //
 //	distance + Front·cos φ − Beside·sin φ ≥ 0
@@ -31,7 +31,7 @@ func TurnUntilWall(distance float64, c Corner) float64 {
 	return min(90, angle*180/math.Pi)
 }
 
-// Tilted is where a point comes when the display tilts by an angle in degrees,
+// Tilted returns the place of a point when the display tilts by an angle in degrees,
 // top forward: y above the pivot, front before it, both in millimetres
 // (rotation about the pivot; y' = y·cos θ − dz·sin θ, dz' = dz·cos θ +
 // y·sin θ).
@@ -40,8 +40,8 @@ func Tilted(y, front, degrees float64) (y2, front2 float64) {
 	return y*c - front*s, front*c + y*s
 }
 
-// Drop is how far the front bottom edge sinks when the display tilts: the gap
-// that an accessory below it needs. Lengths as in [Tilted].
+// Drop returns how far the front bottom edge sinks when the display tilts: the gap
+// that an accessory below it needs. Lengths are as in [Tilted].
 func Drop(y, front, degrees float64) quantity.Length {
 	lower, _ := Tilted(y, front, degrees)
 	return quantity.FromMM(y - lower)

@@ -18,10 +18,10 @@ const (
 	cardLeast  = 1.9
 )
 
-// MeasureCard draws the numbers for who works with a tape measure, on one
+// MeasureCard draws the tape-measure numbers on one
 // page, in the order they are used, with a drawing: of the wall for a job,
-// else of the plate. It says the same as the template: both come from the
-// placement. It is nil for a pairing that does not hang on a plate with holes.
+// else of the plate. They agree with the template: both come from the
+// placement. It is nil for a pairing without a plate with holes.
 func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	plate := p.Bracket.WallPlate
 	if plate == nil || p.Hang == nil || len(plate.Holes) == 0 {
@@ -31,7 +31,7 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if len(all) > 0 && !all[0].Known {
 		all = nil
 	}
-	// On one page: what does not fit is written smaller, down to what can still
+	// On one page: if it does not fit, the text is made smaller, as long as it can
 	// be read at arm's length; then the page grows.
 	var c card
 	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
@@ -63,7 +63,7 @@ type card struct {
 	step int
 }
 
-// line writes a line, or as many as it takes.
+// line writes a text on one line, or more if needed.
 func (c *card) line(x, height float64, strong bool, text quantity.Phrase) {
 	for i, one := range drawing.Wrap(text.For(c.Language), cardWidth-cardMargin-x-7-c.code, height, strong) {
 		c.y -= height * 1.9
@@ -129,13 +129,13 @@ func (c *card) picture(d *drawing.Drawing, most float64) {
 	c.rule()
 }
 
-// do writes a numbered thing to do.
+// do writes a numbered task.
 func (c *card) do(format string, args ...any) {
 	c.step++
 	c.line(cardMargin, c.TextHeight*1.15, false, quantity.Say("%v.  %v", c.step, quantity.Say(format, args...)))
 }
 
-// list writes a numbered thing to do with a list after it.
+// list writes a numbered task with a list after it.
 func (c *card) list(format string, figures []quantity.Phrase, between string) {
 	if len(figures) == 0 {
 		return
@@ -238,7 +238,7 @@ func (c *card) site(all []place.Placement) {
 	c.offsets()
 }
 
-// holeSpacing says how far the holes of one row are apart, to be measured again
+// holeSpacing writes the distances of the holes of one row, to be checked
 // before drilling.
 func (c *card) holeSpacing(all []place.Placement) {
 	var said []quantity.Phrase

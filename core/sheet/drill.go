@@ -1,7 +1,7 @@
-// Package sheet draws what is taken to the wall: the drilling template at 1:1, and the
-// measure card for who works with a tape; and says whether a print can be used. Both
-// take their points from the same [place.Placement], and both carry what speaks against
-// drilling, what they were computed from, and that local codes and licensed practice
+// Package sheet draws the sheets for the wall: the drilling template at 1:1, and the
+// measure card with tape-measure numbers; and checks prints. Both
+// take their points from the same [place.Placement], and both show the reasons against
+// drilling, the fingerprint of their input, and that local codes and licensed practice
 // decide.
 package sheet
 
@@ -19,21 +19,21 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Sheet is what the title block of a template says beside the pairing.
+// Sheet is what the title block of a template shows besides the pairing.
 type Sheet struct {
 	Date  string // of the print; "" for none
 	Mark  string // fingerprint of what it was computed from; "" for none
 	Walls []catalog.WallType
 	// The displays of a job on a particular wall; none: site-free.
 	Places []place.Placement
-	// The job whose wall does not take the displays as it is set up; nil for none.
+	// The job, if its displays cannot be placed on its wall; nil for none.
 	NotOn *catalog.Job
 	Hide  []string // of Shows
-	// For pages that are joined: what is drilled, the plate and the lines it is measured
-	// from, close together; arrows say where the display's edges are.
+	// For pages that are joined: only the points, the plate and the lines that they are measured
+	// from; arrows show the distances of the display's edges.
 	Joined bool
-	// What keeps it from being installed, where more is known than of Places: of a
-	// job that finds no place. None: that of the pairing and of Places.
+	// What keeps it from being installed, for a
+	// job without a placement. None: the reasons of the pairing and of Places.
 	Blocked  []fit.Check
 	Language *quantity.Language // nil: English
 	Release  *Release           // nil: it is a draft
@@ -46,21 +46,21 @@ var Shows = []string{"outline", "studs", "plate", "holes", "hook", "figures"}
 
 const (
 	sheetMargin = 12.0
-	drillText   = 3.5   // notes are read at arm's length
-	pointText   = 7.0   // and points from a ladder
-	joinedRoom  = 9.0   // around what is drilled
-	largestOut  = 841.0 // an outline wider or higher than this is given by arrows
+	drillText   = 3.5   // notes, read at arm's length
+	pointText   = 7.0   // points, read from a ladder
+	joinedRoom  = 9.0   // around the points
+	largestOut  = 841.0 // a larger outline is replaced by arrows
 )
 
 // HasTemplate reports whether there is a drilling template: not for a bracket without a
-// wall plate, nor for a pairing that does not hang.
+// wall plate, nor for a display without a place on the plate.
 func HasTemplate(p *fit.Pairing) bool {
 	plate := p.Bracket.WallPlate
 	return plate != nil && p.Hang != nil && len(plate.Holes) > 0
 }
 
 // DrillTemplate draws the drilling template at 1:1, as seen facing the wall:
-// the origin is the wall plate's datum, of a run the first one's. It is nil where
+// the origin is the wall plate's datum, for a run the first one's. It is nil if
 // there is none, see [HasTemplate].
 func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	if !HasTemplate(p) {
@@ -113,10 +113,10 @@ type drill struct {
 	hide                     []string
 	joined                   bool
 	notes                    []note
-	marks                    []drawing.Box // what is drilled through: no lettering lies on it where it can lie elsewhere
+	marks                    []drawing.Box // drilled places, which lettering avoids if it can
 }
 
-// note is lettering with the places where it may stand, the best first.
+// note is lettering with its possible places, the best first.
 type note struct {
 	rank   rank
 	tag    string
@@ -124,17 +124,17 @@ type note struct {
 	places []drawing.Place
 }
 
-// rank says which lettering has its place first. Names of lines, and what is only of help, are left out
-// where there is no place.
+// rank is the priority of lettering. Names of lines and hints are left out
+// if there is no room.
 type rank int
 
 func (r rank) spare() bool { return r == ofLine || r == help }
 
 const (
-	ofPoint rank = iota // what is drilled there
+	ofPoint rank = iota // fastener and drill
 	ofHole
 	ofEdge
-	ofLine // what everything is measured from
+	ofLine // a line that is measured from
 	help
 )
 
@@ -142,7 +142,7 @@ func (t *drill) note(r rank, tag string, text drawing.Text, places ...drawing.Pl
 	t.notes = append(t.notes, note{r, tag, text, places})
 }
 
-// write writes the lettering, so that none lies on other lettering.
+// write writes the lettering without overlaps.
 func (t *drill) write() {
 	slices.SortStableFunc(t.notes, func(a, b note) int { return int(a.rank - b.rank) })
 	for _, n := range t.notes {
@@ -164,7 +164,7 @@ func (t *drill) write() {
 	}
 }
 
-// covers counts the marks that a text at a place would lie on.
+// covers counts the marks that a text at a place would cover.
 func (t *drill) covers(text drawing.Text, p drawing.Place) (n int) {
 	text.At, text.Anchor = p.At, p.Anchor
 	b := text.Box()
@@ -176,7 +176,7 @@ func (t *drill) covers(text drawing.Text, p drawing.Place) (n int) {
 	return n
 }
 
-// holds reports whether a text at a place is on the sheet.
+// holds reports whether a text at a place fits on the sheet.
 func (t *drill) holds(text drawing.Text, p drawing.Place) bool {
 	text.At, text.Anchor = p.At, p.Anchor
 	b := text.Box()
@@ -187,7 +187,7 @@ func at(x, y float64, a drawing.Anchor) drawing.Place {
 	return drawing.Place{At: drawing.Point{X: x, Y: y}, Anchor: a}
 }
 
-// beside are places beside an upright line, up and down from a height and on both of its sides.
+// beside returns places on both sides of a vertical line, up and down from a height.
 func (t *drill) beside(x, y, height float64) []drawing.Place {
 	var out []drawing.Place
 	for step := 0.0; step < t.top-t.bottom; step += 9 {
@@ -202,7 +202,7 @@ func (t *drill) beside(x, y, height float64) []drawing.Place {
 
 func (t *drill) shows(part string) bool { return !slices.Contains(t.hide, part) }
 
-// plates are where the wall plates' datums are, from the middle of all.
+// plates returns the wall plates' datums, from their middle.
 func (t *drill) plates() []float64 {
 	if t.at != nil && len(t.at.Plates) > 0 {
 		var out []float64
@@ -221,7 +221,7 @@ func (t *drill) plates() []float64 {
 	return []float64{-apart.MM() / 2, apart.MM() / 2}
 }
 
-// edges are the display's edges from the datum, NaN where not known.
+// edges returns the display's edges from the datum, NaN if not known.
 func (t *drill) edges() (left, right, top, bottom float64) {
 	left, right, top, bottom = math.NaN(), math.NaN(), math.NaN(), math.NaN()
 	w, h, ok := t.p.Display.Outline(t.p.Turn)
@@ -285,7 +285,7 @@ func (t *drill) extent() {
 	}
 }
 
-// display draws the lines everything is measured from, and where the display comes.
+// display draws the lines that are measured from, and the display's place.
 func (t *drill) display() {
 	hook := t.plate.HookAboveDatum.MM()
 	t.Line("template.level", drawing.Level, t.left+4, 0, t.right-4, 0)
@@ -342,7 +342,7 @@ func (t *drill) edgesShown() {
 	}
 }
 
-// edge draws an arrow towards an edge of the display, with how far away it is; none where that is not
+// edge draws an arrow towards an edge of the display with its distance; none if that is not
 // known.
 func (t *drill) edge(edge string, distance, x, y, dx, dy float64, a drawing.Anchor) {
 	if math.IsNaN(distance) {
@@ -531,7 +531,7 @@ func (t *drill) frame(y, margin float64) {
 		{X: t.left, Y: y}, {X: t.right, Y: y}, {X: t.right, Y: t.top}, {X: t.left, Y: t.top}, {X: t.left, Y: y}}})
 }
 
-// computedFrom names the fingerprint of a sheet.
+// computedFrom writes the fingerprint of a sheet.
 func computedFrom(mark string) quantity.Phrase {
 	if mark == "" {
 		return quantity.Phrase{}
@@ -554,7 +554,7 @@ func patternSize(w, h quantity.Length) string {
 	return quantity.FormatDecimal(int64(w), 6) + " × " + quantity.FormatDecimal(int64(h), 6)
 }
 
-// tape are the two numbers a tape measure needs.
+// tape writes the two tape-measure numbers.
 func (t *drill) tape() (top, half quantity.Phrase) {
 	top = quantity.Say("display top to hole row not known")
 	hg := t.p.Hang
@@ -565,14 +565,14 @@ func (t *drill) tape() (top, half quantity.Phrase) {
 	return top, quantity.Say("%v", quantity.Wall(hg.Width/2))
 }
 
-// holeIn is how a bracket's plate is drilled for on no particular wall of a
-// kind; false when the bracket says nothing of it.
+// holeIn returns the hole for a bracket's plate in a type of wall;
+// false if the bracket has no figures for it.
 func holeIn(b *catalog.Bracket, kind catalog.WallType) (anchorage.Hole, bool) {
 	c, l := anchorage.Choose(b, kind), anchorage.LayersOf(b, &catalog.Wall{Type: kind})
 	return anchorage.HoleFor(b, &c, &l), c.Said
 }
 
-// drillLine says how to drill in one type of wall.
+// drillLine writes how to drill in one type of wall.
 func drillLine(d anchorage.Hole) quantity.Phrase {
 	text := drillFacts(d)
 	if note := makersDepth(d); !note.Empty() {
@@ -581,7 +581,7 @@ func drillLine(d anchorage.Hole) quantity.Phrase {
 	return quantity.Say("%v.", text)
 }
 
-// drillFacts is fastener, drill and depth.
+// drillFacts writes fastener, drill and depth.
 func drillFacts(d anchorage.Hole) quantity.Phrase {
 	text := quantity.Say("%v:", d.Wall.Name())
 	if d.Item != "" {
@@ -596,7 +596,7 @@ func drillFacts(d anchorage.Hole) quantity.Phrase {
 	return text
 }
 
-// makersDepth is the maker's figure for the depth where it is another.
+// makersDepth writes the maker's depth if it is different.
 func makersDepth(d anchorage.Hole) quantity.Phrase {
 	switch {
 	case d.Short():
@@ -622,7 +622,7 @@ func bar(d *drawing.Drawing, tag string, x, y, length float64, parts int, name s
 		Anchor: drawing.Middle})
 }
 
-// WhyNoDrill says why a pairing has no drilling template.
+// WhyNoDrill returns why a pairing has no drilling template.
 func WhyNoDrill(p *fit.Pairing) string {
 	switch {
 	case p.Pattern == nil:

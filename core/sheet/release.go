@@ -5,20 +5,20 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Release is what a sheet carries that is issued from what is approved.
+// Release is the release data on a sheet that is issued from an approval.
 type Release struct {
 	Number   string // of the document
 	Revision string // of it, A for the first
 	Date     string
 	Approver string
-	Address  string   // says whether it is current
+	Address  string   // of the page that tells whether it is current
 	QR       [][]bool // the same as dark modules, row by row; its quiet zone is left around it
 }
 
-// Draft is what a sheet without a release says across each page.
+// Draft is the watermark of a sheet without a release.
 func Draft() quantity.Phrase { return quantity.Say("Draft, not approved") }
 
-// Standing reports whether a sheet is released, and as what.
+// Standing describes whether a sheet is released, and as what.
 func (r *Release) Standing() quantity.Phrase {
 	if r == nil {
 		return quantity.Say("Not approved.")

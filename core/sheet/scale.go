@@ -2,14 +2,14 @@ package sheet
 
 import "nexufix/core/quantity"
 
-// Bars are the lengths of the scale bars that every sheet carries.
+// Bars are the lengths of the scale bars on every sheet.
 var Bars = []quantity.Length{100 * quantity.Millimetre, 4 * quantity.Inch}
 
 // A print may be off by five thousandths (practice).
 const offByMost = 5
 
-// CheckPrint reports whether a print can be used, from the length of one of its
-// bars as it was measured, and why not. It is compared exact: 100.5 mm of 100
+// CheckPrint reports whether a print can be used, by the measured length of one of its
+// bars, and why not. The limit is exact: 100.5 mm for 100 mm
 // is accepted, anything more is not.
 func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {
 	off := (measured - bar).Abs()
@@ -33,7 +33,7 @@ func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {
 		why)
 }
 
-// shownError is how much a metre of the print is off.
+// shownError writes the error of the print over a metre.
 func shownError(off, bar quantity.Length) quantity.Length {
 	return quantity.FromMM(off.MM() / bar.MM() * 1000).Round(quantity.Millimetre / 2)
 }

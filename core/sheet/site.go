@@ -11,11 +11,11 @@ import (
 	"nexufix/core/quantity"
 )
 
-// PointRadius is the dot in the middle of a point to drill, in millimetres.
+// PointRadius is the radius of the dot at a point to drill, in millimetres.
 const PointRadius = 0.6
 
-// site adds what a particular wall says to one display of a job: where its
-// studs are, the display's centre line where it is not the plate's, and the
+// site adds what is known of a particular wall for one display of a job: its
+// studs, the display's centre line if it is not the plate's, and the
 // points to drill, numbered as on the measure card.
 func (t *drill) site(all []place.Placement, index int) {
 	p := &all[index]
@@ -34,10 +34,10 @@ func (t *drill) site(all []place.Placement, index int) {
 		}
 		y := t.top - 30
 		if t.joined {
-			y = 12 // between the points, where there is nothing else
+			y = 12 // between the points, where there is room
 		}
 		if nearest(all, s.X) != index {
-			continue // it is named in that one's part
+			continue // it is named by another display
 		}
 		t.note(help, tag, drawing.Text{Text: quantity.Say("middle of a stud"), Height: drillText * 0.8, Angle: 90},
 			t.beside(x, y, drillText*0.8)...)
@@ -70,7 +70,7 @@ func (t *drill) site(all []place.Placement, index int) {
 	}
 }
 
-// nearest is the display of a run whose plate is nearest to a place.
+// nearest returns the display of a run whose plate is nearest to a place.
 func nearest(all []place.Placement, x quantity.Length) int {
 	best := 0
 	for i := range all {
@@ -81,7 +81,7 @@ func nearest(all []place.Placement, x quantity.Length) int {
 	return best
 }
 
-// drillFigures are a point's fastener, diameter and depth on one line.
+// drillFigures writes a point's fastener, diameter and depth on one line.
 func drillFigures(pt *place.Point) quantity.Phrase {
 	text := drillSize(pt)
 	if depth := drillDepth(pt); !depth.Empty() {
@@ -107,7 +107,7 @@ func drillDepth(pt *place.Point) quantity.Phrase {
 // mostLines is how many points a title block lists; more are on the card.
 const mostLines = 16
 
-// siteLines are what the title block says of a job's places.
+// siteLines returns the title block's lines about a job's placements.
 func siteLines(all []place.Placement) []quantity.Phrase {
 	if len(all) == 0 || !all[0].Known {
 		return nil
@@ -135,10 +135,10 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	return out
 }
 
-// notPlaced says that a wall was set up and does not take the displays.
+// notPlaced returns the note that the displays cannot be placed on the wall.
 func notPlaced(job *catalog.Job) quantity.Phrase {
 	whose := quantity.Say("The wall of job %v", drawing.Clip(job.ID, 40))
-	if job.ID == "" || job.ID == "site" { // one that is not saved
+	if job.ID == "" || job.ID == "site" { // an unsaved one
 		whose = quantity.Say("The wall that is set up")
 	}
 	return quantity.Say("%v, %v, does not take it as it is set up: drill nothing there. What stands below is the plate's.", whose,
@@ -162,7 +162,7 @@ func against(p *fit.Pairing, sheet *Sheet) []quantity.Phrase {
 	return out
 }
 
-// blocked is everything that is against a sheet's being used.
+// blocked returns every reason against the use of a sheet.
 func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
 	if s.Blocked != nil {
 		return s.Blocked
@@ -170,8 +170,8 @@ func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
 	return place.Blocking(p, s.Places)
 }
 
-// titled is a sheet's title, which stands on every page: with what is against
-// its use.
+// titled sets a sheet's title and the warning against its use, which are on every
+// page.
 func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 	if len(s.blocked(p)) > 0 {
 		return quantity.Say("DO NOT INSTALL. %v", title)
@@ -179,7 +179,7 @@ func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 	return title
 }
 
-// canvas is an empty sheet in its language.
+// canvas returns an empty sheet in its language.
 func (s *Sheet) canvas(p *fit.Pairing, title quantity.Phrase, pen, text float64) *drawing.Drawing {
 	d := &drawing.Drawing{Title: s.titled(p, title).For(s.Language).In(quantity.Metric), Pen: pen, TextHeight: text, Language: s.Language}
 	if s.Release == nil {

@@ -8,12 +8,12 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Pair is two equal plates, level with each other, that stand a separation
-// apart: their datums' middle is where one plate's datum would be.
+// Pair is two equal plates at the same height, a separation
+// apart: the middle of their datums is where a single plate's datum would be.
 type Pair struct {
 	Plate
 	Separation fastener.Interval
-	Width      quantity.Length // the separation that is wanted: the pattern's width
+	Width      quantity.Length // the preferred separation: the pattern's width
 }
 
 // FixedPair is the place of both plates, the left one first.
@@ -22,9 +22,9 @@ type FixedPair struct {
 	Plates             [2]Fixed
 }
 
-// Fix finds the places of both plates: their middle nearest to where it is
-// wanted, ties to the right, then the separation nearest to the pattern's
-// width. Exact: the places of one plate are intervals, and two intervals leave
+// Fix finds the places of both plates: their middle nearest to the wanted
+// place, ties to the right, then the separation nearest to the pattern's
+// width. It is exact: the places of one plate are intervals, and two intervals give
 // an interval of middles.
 func (p *Pair) Fix(kind catalog.WallType, studs []Stud) (FixedPair, bool) {
 	reach := p.Slide + p.Separation.Max/2
@@ -42,7 +42,7 @@ func (p *Pair) Fix(kind catalog.WallType, studs []Stud) (FixedPair, bool) {
 			}
 			m := min(max(p.Wanted, lo), hi)
 			s := min(max(p.Width, p.Separation.Min, 2*(m-left.Max), 2*(right.Min-m)), p.Separation.Max, 2*(m-left.Min), 2*(right.Max-m))
-			s -= s % 2 // both datums whole
+			s -= s % 2 // so that both datums are whole
 			if one := (FixedPair{Middle: m, Separation: s}); !found || p.nearer(one, best) {
 				best, found = one, true
 			}
@@ -70,7 +70,7 @@ func (p *Pair) nearer(a, b FixedPair) bool {
 	) < 0
 }
 
-// Places are the intervals in which the middle of both plates can be, from left
+// Places returns the intervals in which the middle of both plates can be, from left
 // to right.
 func (p *Pair) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
 	where := p.Plate.Places(kind, studs, lo-p.Separation.Max/2, hi+p.Separation.Max/2)

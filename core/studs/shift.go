@@ -10,18 +10,18 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Plate is a wall plate to be fixed: what it needs of the studs, and where it
-// may come.
+// Plate is a wall plate to be fixed: its requirements for studs, and its possible
+// places.
 type Plate struct {
 	Holes                         []catalog.PlateHole
 	Studs, TopPerStud, BotPerStud int
 	Diameter                      quantity.Length // of a fastener
-	Find                          quantity.Length // how well a stud's centre is known
+	Find                          quantity.Length // the uncertainty of a stud's centre
 	Pattern                       quantity.Length // x of the display's pattern centre
-	Slide                         quantity.Length // datum's way from it, to either side
-	Wanted                        quantity.Length // x that the datum is wanted at: the display's
+	Slide                         quantity.Length // the datum's greatest distance from it, to either side
+	Wanted                        quantity.Length // wanted x of the datum: the display's
 
-	effort int // that is left; counted, so that hostile plates are given up on
+	effort int // steps that are left: hostile plates are given up on
 }
 
 // Point is a place to drill.
@@ -30,28 +30,28 @@ type Point struct {
 	X    quantity.Length // on the wall
 	Stud int             // index, -1 for none
 
-	// Where on the stud the hole lets it be, and the stud's centre.
+	// The part of the stud that the hole allows, and the stud's centre.
 	Lo, Hi, Centre quantity.Length
 }
 
 // Fixed is a plate's place.
 type Fixed struct {
 	Datum  quantity.Length
-	Studs  []int // that are used, nearest the datum first
+	Studs  []int // the used studs, nearest to the datum first
 	Points []Point
 }
 
-// What is tried at the most, far more than any real plate has: reachable holes
-// of a stud in one row, places of the datum, and work for all of them.
+// Limits of the search, far more than any real plate has: reachable holes
+// of a stud in one row, places of the datum, and steps for all of them.
 const (
 	mostHoles  = 12
 	mostPlaces = 600
 	mostEffort = 400_000
 )
 
-// Fix finds the place of the plate nearest to where it is wanted, ties to the
+// Fix finds the place of the plate nearest to the wanted one, ties to the
 // right, at which the required number of studs each take the required holes of
-// both rows; exact, by trying where the answer can change. False when there is
+// both rows. It is exact: it tries all places where the answer can change. False if there is
 // none.
 func (p *Plate) Fix(kind catalog.WallType, studs []Stud) (Fixed, bool) {
 	lo, hi := p.Pattern-p.Slide, p.Pattern+p.Slide
@@ -67,9 +67,9 @@ func (p *Plate) Fix(kind catalog.WallType, studs []Stud) (Fixed, bool) {
 	return Fixed{}, false
 }
 
-// candidates are the places at which the answer can change: the wanted one,
-// the ends of the slide, and the ends of the way each hole allows at each
-// stud, as far as enough studs have enough holes there; the nearest to the
+// candidates returns the places at which the answer can change: the wanted one,
+// the ends of the slide, and the ends of the interval that each hole allows at each
+// stud, if enough studs have enough holes there; the nearest to the
 // wanted first, of equal ones the right one.
 func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) []quantity.Length {
 	studs = p.within(studs, lo, hi)
@@ -84,7 +84,7 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 			h := &p.Holes[i]
 			half := h.Across() / 2
 			out = append(out, s.X-good-h.X-half, s.X+good-h.X+half)
-			// Where two fasteners in slots of one row just find their distance.
+			// Where two fasteners in slots of one row are exactly far enough apart.
 			for _, o := range p.sharing(i) {
 				away := p.away(h, o)
 				out = append(out, s.X-good+away-h.X-half, s.X+good-away-h.X+half)
@@ -106,8 +106,8 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 	return out[:min(len(out), mostPlaces)]
 }
 
-// sharing are the other holes of a hole's row that can take a fastener on the
-// same stud with it, where a stud takes more than one of the row.
+// sharing returns the other holes of a hole's row that can take a fastener on the
+// same stud, if a stud takes more than one of the row.
 func (p *Plate) sharing(i int) []*catalog.PlateHole {
 	h := &p.Holes[i]
 	if h.Row == "top" && p.TopPerStud < 2 || h.Row != "top" && p.BotPerStud < 2 || len(p.Holes) > 2*mostHoles {
@@ -122,7 +122,7 @@ func (p *Plate) sharing(i int) []*catalog.PlateHole {
 	return out
 }
 
-// away is how far apart sideways two fasteners have to be, to be four diameters
+// away returns how far apart horizontally two fasteners must be, to be four diameters
 // apart.
 func (p *Plate) away(a, b *catalog.PlateHole) quantity.Length {
 	need, dy := (apart * p.Diameter).MM(), (a.Y - b.Y).MM()
@@ -132,7 +132,7 @@ func (p *Plate) away(a, b *catalog.PlateHole) quantity.Length {
 	return quantity.FromMM(math.Sqrt(need*need-dy*dy)) + quantity.Nanometre
 }
 
-// within are the studs that a hole can reach from a datum between two places.
+// within returns the studs that a hole can reach from a datum between two places.
 func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
 	left, right := p.span()
 	by := func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) }
@@ -141,9 +141,9 @@ func (p *Plate) within(studs []Stud, lo, hi quantity.Length) []Stud {
 	return studs[from:max(from, to)]
 }
 
-// enough are the places of the datum, from left to right, at which as many
-// studs as are needed have as many holes within reach as are needed. Whether
-// these are far enough apart is for [Plate.at].
+// enough returns the intervals of the datum, from left to right, in which the required
+// number of studs have the required number of holes within reach. [Plate.at] checks
+// whether these are far enough apart.
 func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
 	var each fastener.Intervals
 	for _, s := range studs {
@@ -174,7 +174,7 @@ func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 	return each.Covered(p.Studs)
 }
 
-// Places are the intervals in which the plate's datum finds its studs, from
+// Places returns the intervals in which the plate's datum finds its studs, from
 // left to right.
 func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
 	p.effort = mostEffort
@@ -198,7 +198,7 @@ func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 	return out
 }
 
-// span is how far to both sides of the datum a stud can be that a hole reaches.
+// span returns how far to both sides of the datum a reachable stud can be.
 func (p *Plate) span() (left, right quantity.Length) {
 	for i := range p.Holes {
 		h := &p.Holes[i]
@@ -208,8 +208,8 @@ func (p *Plate) span() (left, right quantity.Length) {
 	return left - wide, right + wide
 }
 
-// reach is where in a hole, at a datum, a fastener comes nearest to a stud's
-// centre, and how far it then is from it.
+// reach returns the place in a hole, for a datum, that is nearest to a stud's
+// centre, and its distance from it.
 func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity.Length) {
 	middle, half := datum+h.X, h.Across()/2
 	x = min(max(s.X, middle-half), middle+half)
@@ -217,8 +217,8 @@ func reach(h *catalog.PlateHole, datum quantity.Length, s Stud) (x, off quantity
 }
 
 // at tries one place of the datum: the studs nearest to it, each with the holes
-// of both rows that come nearest to its centre, one fastener a hole; others
-// where these leave no way.
+// of both rows nearest to its centre, one fastener a hole; others
+// if these are not possible.
 func (p *Plate) at(kind catalog.WallType, studs []Stud, datum quantity.Length) (Fixed, bool) {
 	left, right := p.span()
 	from, _ := slices.BinarySearchFunc(studs, datum+left, func(s Stud, x quantity.Length) int { return cmp.Compare(s.X, x) })
@@ -238,8 +238,8 @@ func (p *Plate) at(kind catalog.WallType, studs []Stud, datum quantity.Length) (
 		if len(r.top) < p.TopPerStud || len(r.bottom) < p.BotPerStud {
 			continue
 		}
-		// As soon as there are enough of the nearest, they are tried: farther ones
-		// are only for where these get in each other's way.
+		// Once there are enough of the nearest, they are tried: farther ones
+		// are only needed if these are too close together.
 		if t.studs = append(t.studs, *r); len(t.studs) == p.Studs && t.fill(0, p.Studs) {
 			return Fixed{datum, t.used, t.points}, true
 		}
@@ -257,7 +257,7 @@ type reached struct {
 	top, bottom []Point
 }
 
-// try is the search for one place of the datum.
+// try is the search at one place of the datum.
 type try struct {
 	plate  *Plate
 	datum  quantity.Length
@@ -267,7 +267,7 @@ type try struct {
 	points []Point
 }
 
-// fill finds the studs from the given one on that are still needed.
+// fill finds the studs that are still needed, from the given one on.
 func (t *try) fill(from, need int) bool {
 	if need == 0 {
 		return true
@@ -290,8 +290,8 @@ func (t *try) fill(from, need int) bool {
 	return false
 }
 
-// row takes n of the holes that reach a stud, far enough apart, in every way
-// that leads on.
+// row tries every choice of n holes that reach a stud and are far enough
+// apart.
 func (t *try) row(can []Point, n int, chosen []Point, then func() bool) bool {
 	if t.plate.effort--; t.plate.effort < 0 {
 		return false
@@ -319,10 +319,10 @@ func (t *try) row(can []Point, n int, chosen []Point, then func() bool) bool {
 	return false
 }
 
-// spread puts the fasteners of one row on one stud four diameters apart, each
-// in its slot and where the stud is good, as near to its centre as that allows;
-// false when it cannot be done. The points of a slot are tried from end to end,
-// not its nearest one alone.
+// spread places the fasteners of one row on one stud four diameters apart, each
+// in its slot and within the usable width of the stud, as near to its centre as possible;
+// false if it is not possible. All points of a slot are tried,
+// not only the nearest one.
 func (t *try) spread(points []Point) ([]Point, bool) {
 	if len(points) == 1 {
 		return points, true
@@ -344,7 +344,7 @@ func (t *try) spread(points []Point) ([]Point, bool) {
 // inOrder is spread for one order from left to right.
 func (t *try) inOrder(points []Point) ([]Point, bool) {
 	out := slices.Clone(points)
-	// As far left, and as far right, as the order allows.
+	// The leftmost and the rightmost places in this order.
 	left, right := make([]quantity.Length, len(out)), make([]quantity.Length, len(out))
 	for i := range out {
 		left[i] = out[i].Lo
@@ -361,8 +361,8 @@ func (t *try) inOrder(points []Point) ([]Point, bool) {
 			right[i] = min(right[i], right[j]-t.plate.away(&out[i].Hole, &out[j].Hole))
 		}
 	}
-	// Every place between the two that keeps the distances is one; as many steps
-	// of the way as put the farthest nearest to the centre.
+	// Any place between the two with the same distances is possible: the one that brings
+	// the farthest fastener nearest to the centre.
 	centre := out[0].Centre
 	best, bestOff := 0, quantity.Length(math.MaxInt64)
 	const steps = 64
@@ -377,7 +377,7 @@ func (t *try) inOrder(points []Point) ([]Point, bool) {
 	}
 	for i := range out {
 		out[i].X = left[i] + (right[i]-left[i])*quantity.Length(best)/steps
-		for j := range i { // what rounding took
+		for j := range i { // correct the rounding
 			out[i].X = max(out[i].X, out[j].X+t.plate.away(&out[i].Hole, &out[j].Hole))
 		}
 		if out[i].X > out[i].Hi {
@@ -387,8 +387,8 @@ func (t *try) inOrder(points []Point) ([]Point, bool) {
 	return out, true
 }
 
-// reaching are the holes of a row that reach a stud where a fastener is good,
-// the one that comes nearest to its centre first.
+// reaching returns the holes of a row that reach the usable width of a stud,
+// the nearest to its centre first.
 func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, datum quantity.Length) []Point {
 	good := s.UsableHalfWidth(kind, p.Diameter, p.Find)
 	var can []Point
@@ -406,9 +406,9 @@ func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, 
 	return can[:min(len(can), mostHoles)]
 }
 
-// Anywhere fixes a plate to a wall without studs: as near to where it is wanted
-// as the slide allows, by the outermost holes of each row, as many as the
-// studs would have taken. False when it has too few holes.
+// Anywhere fixes a plate to a wall without studs: as near to the wanted place
+// as the slide allows, by the outermost holes of each row, as many as studs
+// would need. False if it has too few holes.
 func (p *Plate) Anywhere() (Fixed, bool) {
 	f := Fixed{Datum: min(max(p.Wanted, p.Pattern-p.Slide), p.Pattern+p.Slide)}
 	enough := true
@@ -431,7 +431,7 @@ func (p *Plate) Anywhere() (Fixed, bool) {
 	return f, enough && p.Slide >= 0
 }
 
-// outermost picks n of a row, from both ends inwards.
+// outermost picks n holes of a row, from both ends inwards.
 func outermost(row []catalog.PlateHole, n int) []catalog.PlateHole {
 	out := make([]catalog.PlateHole, 0, n)
 	for left, right := 0, len(row)-1; len(out) < n && left <= right; {

@@ -1,5 +1,5 @@
-// Package studs is what is behind a wall plate: studs and where a fastener in
-// one is good, and the place of the plate that its holes and the studs allow.
+// Package studs computes the studs behind a wall plate and their usable width, and
+// the places of the plate that its holes and the studs allow.
 //
 // x runs right from the wall's left end, y up from the floor.
 package studs
@@ -17,7 +17,7 @@ const (
 	edge        = 3                        // edge distance 1.5 D: in halves of a diameter (NDS table 12.5.1C, memory)
 	apart       = 4                        // two fasteners in one row of one stud: 4 D apart
 	mostStuds   = 1000
-	beyondPlace = 5000 * quantity.Millimetre // how far studs are counted when the wall's width is not known
+	beyondPlace = 5000 * quantity.Millimetre // how far studs are continued if the wall's width is not known
 )
 
 // Stud is one stud of a wall.
@@ -27,7 +27,7 @@ type Stud struct {
 
 // Studs lists the studs of a wall, from left to right, each place once. The
 // first of a spacing is at its given place, and none is assumed to its left;
-// without the wall's width they go on as far as what is placed at x may need.
+// without the wall's width they continue past x.
 func Studs(w *catalog.Wall, x quantity.Length) []Stud {
 	s := w.Studs
 	if s == nil {
@@ -56,11 +56,11 @@ func Studs(w *catalog.Wall, x quantity.Length) []Stud {
 	return slices.CompactFunc(out, func(a, b Stud) bool { return a.X == b.X })
 }
 
-// BoxWidth is how wide an outlet's box is where it hangs on its stud (practice:
+// BoxWidth is the width of an outlet's box beside its stud (practice:
 // a single box is 2 1/4 in or about 57 mm wide).
 const BoxWidth = 57 * quantity.Millimetre
 
-// outletOf is the outlet that a wall's studs are told by.
+// outletOf returns the outlet by which a wall's studs are located.
 func outletOf(w *catalog.Wall) (catalog.Outlet, bool) {
 	n := w.Studs.Outlet
 	if !n.Known || n.Value < 0 || n.Value >= len(w.Outlets) || w.Outlets[n.Value].Stud == "" {
@@ -69,7 +69,7 @@ func outletOf(w *catalog.Wall) (catalog.Outlet, bool) {
 	return w.Outlets[n.Value], true
 }
 
-// besideOutlet is the middle of the stud that an outlet's box hangs on.
+// besideOutlet returns the middle of the stud that an outlet's box is fixed to.
 func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
 	if o.Stud == "left" {
 		return max(0, o.X-BoxWidth/2-width/2)
@@ -77,9 +77,9 @@ func besideOutlet(o catalog.Outlet, width quantity.Length) quantity.Length {
 	return o.X + BoxWidth/2 + width/2
 }
 
-// UsableHalfWidth is how far from a stud's centre a fastener of a diameter is good:
-// half the width less the edge distance and what is not known of the centre's
-// place. A metal stud takes toggles, which need no more than their own half.
+// UsableHalfWidth returns how far from a stud's centre a fastener of a diameter can be:
+// half the width less the edge distance and the uncertainty of the centre.
+// In a metal stud, toggles need only half their own width.
 // Negative: nowhere.
 func (s Stud) UsableHalfWidth(kind catalog.WallType, diameter, find quantity.Length) quantity.Length {
 	if kind == catalog.MetalStud {
