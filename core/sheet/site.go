@@ -170,8 +170,8 @@ func (s *Sheet) blocked(p *fit.Pairing) []fit.Check {
 	return place.Blocking(p, s.Places)
 }
 
-// titled sets a sheet's title and the warning against its use, which are on every
-// page.
+// titled returns a sheet's title, which is on every page, with a warning if there are reasons against
+// its use.
 func (s *Sheet) titled(p *fit.Pairing, title quantity.Phrase) quantity.Phrase {
 	if len(s.blocked(p)) > 0 {
 		return quantity.Say("DO NOT INSTALL. %v", title)

@@ -361,8 +361,8 @@ func (t *try) inOrder(points []Point) ([]Point, bool) {
 			right[i] = min(right[i], right[j]-t.plate.away(&out[i].Hole, &out[j].Hole))
 		}
 	}
-	// Any place between the two with the same distances is possible: the one that brings
-	// the farthest fastener nearest to the centre.
+	// All steps from the one to the other keep the distances: the best brings the farthest
+	// fastener nearest to the centre.
 	centre := out[0].Centre
 	best, bestOff := 0, quantity.Length(math.MaxInt64)
 	const steps = 64
