@@ -210,6 +210,31 @@ func BenchmarkGridScreen(b *testing.B) {
 	d.must()
 }
 
+// TestGridsShowTheirHeadings: at 1280 every column of both grids is seen, and its heading whole; masses are in
+// the units that are read, a rated load never more than it is.
+func TestGridsShowTheirHeadings(t *testing.T) {
+	d := sit(t, "/catalogue")
+	for _, at := range []string{"/catalogue", "/catalogue/brackets"} {
+		d.Open(d.app.URL + at)
+		d.Wait(`document.querySelectorAll('.MuiDataGrid-row').length > 8`)
+		for _, units := range []string{"Show inches", "Show millimetres"} {
+			d.PressButton("button", units)
+			d.Wait(fmt.Sprintf(`![...document.querySelectorAll('button')].some((b) => b.innerText === %q)`, units))
+			cut := value[[]string](d, `[...document.querySelectorAll('.MuiDataGrid-columnHeaderTitle')].filter((e) =>
+				e.scrollWidth > e.clientWidth || e.getBoundingClientRect().right > innerWidth).map((e) => e.innerText)`)
+			if len(cut) > 0 {
+				t.Errorf("%s after %s: the headings %q are cut off", at, units, cut)
+			}
+		}
+	}
+	d.PressButton("button", "Show inches")
+	const rated = `[data-id="sill-40"] [data-field="rated_load_kg"]`
+	d.Wait(fmt.Sprintf(`document.querySelector('%s').innerText !== '36'`, rated))
+	if got := d.Text(rated); got != "79.3" { // 36 kg are 79.37 lb
+		t.Errorf("36 kg are shown as %s lb, want 79.3", got)
+	}
+}
+
 // TestBracketFiguresByHand: what a joint holds and what a fastener is made for
 // and rated at are typed and ticked, a slip of the hand shows at its figure, an
 // emptied figure is gone, and what was typed is kept.

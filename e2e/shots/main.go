@@ -79,7 +79,7 @@ var amongPeople = []shot{
 	}},
 	{name: "desk", at: "/desk", wait: `document.querySelector('[data-part="waiting"]')`},
 	{name: "review", at: "/desk", wait: `document.querySelector('[data-part="waiting"] a')`, do: func(p *drive.Page) {
-		p.Click(`[data-part="waiting"] a`)
+		p.PressButton(`[data-part="waiting"] a`, "signal-box-exhibit") // not the family, which is before or after it
 		p.See(`.review[data-ready]`)
 	}},
 }

@@ -46,9 +46,20 @@ const grid = {
   showToolbar: true,
 } as const;
 
-/** Lengths in the units people read. */
-function length(field: keyof Line & string, name: string, units: 'mm' | 'in', width = 108): GridColDef<Line> {
-  return { field, headerName: name, description: `${name}, ${units}`, type: 'number', width, valueFormatter: (v: number | undefined) => show(v, units) };
+const unitsSaid = (units: 'mm' | 'in') => `Lengths in ${units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}`;
+
+type BracketLine = Schemas['BracketLine'];
+
+/** A column of lengths in the units people read. Columns of figures have no menu, to show their names whole. */
+function length<R extends Line | BracketLine>(field: keyof R & string, name: string, units: 'mm' | 'in', width = 88): GridColDef<R> {
+  const valueFormatter = (v: number | undefined) => show(v, units);
+  return { field, headerName: name, description: `${name}, ${units}`, type: 'number', width, valueFormatter, disableColumnMenu: true };
+}
+
+/** A column of masses, in pounds to a tenth: a load is rounded up, what may be loaded down. */
+function mass<R extends Line | BracketLine>(field: keyof R & string, name: string, what: string, units: 'mm' | 'in', round: (n: number) => number): GridColDef<R> {
+  const valueFormatter = (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(round(v / 0.045359237) / 10) : String(v));
+  return { field, headerName: name, description: `${what}, ${units === 'in' ? 'lb' : 'kg'}`, type: 'number', width: 92, valueFormatter, disableColumnMenu: true };
 }
 
 /** All displays: filtered, sorted, several changed at once. */
@@ -59,24 +70,17 @@ export function DisplayGrid() {
   const [picked, setPicked] = useState<GridRowSelectionModel>({ type: 'include', ids: new Set() });
   const columns = useMemo<GridColDef<Line>[]>(
     () => [
-      { field: 'maker', headerName: 'Maker', width: 110 },
+      { field: 'maker', headerName: 'Maker', width: 98 },
       { field: 'model', headerName: 'Model', flex: 1, minWidth: 150 },
       length('diagonal_mm', 'Diagonal', units),
       length('width_mm', 'Width', units),
       length('height_mm', 'Height', units),
       length('depth_mm', 'Depth', units),
-      {
-        field: 'mass_kg',
-        headerName: 'Mass',
-        description: units === 'in' ? 'Mass without stand, lb' : 'Mass without stand, kg',
-        type: 'number',
-        width: 100,
-        valueFormatter: (v: number | undefined) => (v === undefined ? '' : units === 'in' ? String(Math.ceil(v / 0.045359237) / 10) : String(v)),
-      },
-      { field: 'patterns', headerName: 'Hole pattern', width: 150 },
+      mass('mass_kg', 'Mass', 'Mass without stand', units, Math.ceil),
+      { field: 'patterns', headerName: 'Hole pattern', width: 142 },
       { field: 'origin', headerName: 'Origin', width: 96, valueFormatter: (v: string) => originWords[v] ?? v },
-      { field: 'odd', headerName: 'To check', flex: 1, minWidth: 140 },
-      { field: 'id', headerName: 'Id', width: 150 },
+      { field: 'odd', headerName: 'To check', flex: 1, minWidth: 120 },
+      { field: 'id', headerName: 'Id', width: 130 },
     ],
     [units],
   );
@@ -133,7 +137,7 @@ function Together({ ids }: { ids: string[] }) {
   if (ids.length === 0)
     return (
       <Hint>
-        Enter or a double click opens a display. Tick several to change them together. Lengths in {units === 'in' ? 'inches, masses in pounds' : 'millimetres, masses in kilograms'}
+        Enter or a double click opens a display. Tick several to change them together. {unitsSaid(units)}
         .
       </Hint>
     );
@@ -212,33 +216,27 @@ export function BracketGrid() {
   const all = useCatalogue();
   const { units } = useWorkspace();
   const go = useNavigate();
-  const columns = useMemo<GridColDef<Schemas['BracketLine']>[]>(() => {
-    const l = (field: string, name: string): GridColDef<Schemas['BracketLine']> => ({
-      field,
-      headerName: `${name}, ${units}`,
-      type: 'number',
-      width: 110,
-      valueFormatter: (v: number | undefined) => show(v, units),
-    });
-    return [
+  const columns = useMemo<GridColDef<BracketLine>[]>(
+    () => [
       { field: 'name', headerName: 'Name', flex: 1, minWidth: 140 },
-      { field: 'revision', headerName: 'Revision', width: 90 },
+      { field: 'revision', headerName: 'Revision', width: 105 },
       { field: 'kind', headerName: 'Kind', width: 120 },
-      { field: 'rated_load_kg', headerName: 'Rated, kg', type: 'number', width: 100 },
-      l('diagonal_min_mm', 'From'),
-      l('diagonal_max_mm', 'Up to'),
-      l('profile_mm', 'Profile'),
-      l('reach_mm', 'Reach'),
-      { field: 'threads', headerName: 'Threads', width: 140 },
-      { field: 'parts', headerName: 'Kit lines', type: 'number', width: 90 },
+      mass('rated_load_kg', 'Rated load', 'Rated load', units, Math.floor),
+      length('diagonal_min_mm', 'Screen from', units, 116),
+      length('diagonal_max_mm', 'Screen up to', units, 120),
+      length('profile_mm', 'Profile', units),
+      length('reach_mm', 'Reach', units),
+      { field: 'threads', headerName: 'Threads', width: 150 },
+      { field: 'parts', headerName: 'Kit lines', type: 'number', width: 96, disableColumnMenu: true },
       { field: 'id', headerName: 'Id', width: 130 },
-    ];
-  }, [units]);
+    ],
+    [units],
+  );
   if (all.error) return <Alert severity="error">{all.error.message}</Alert>;
   if (all.data?.brackets.length === 0) return nothingYet;
   return (
     <>
-      <Hint>Enter or a double click opens a bracket.</Hint>
+      <Hint>Enter or a double click opens a bracket. {unitsSaid(units)}.</Hint>
       <Box sx={{ flex: 1, minHeight: 260, bgcolor: 'background.paper' }}>
         <DataGrid
           {...grid}
