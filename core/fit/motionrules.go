@@ -129,7 +129,7 @@ func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional
 		c.say("How far the bracket can %v is not on record.", verb)
 		c.advise("Take the range from its drawing; 0 where it cannot.")
 	case c.Status == Unknown:
-		c.say("Whether the display can %v by the bracket's whole %v cannot be told: a figure is missing.", verb, has.Value)
+		c.say("It is not known whether the display can %v by the bracket's whole %v: a figure is missing.", verb, has.Value)
 		c.advise("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile and reach.")
 	case c.Status == Caution:
 		for i := range p.Display.Zones {
@@ -243,7 +243,7 @@ func holdWords(p *Pairing, c *Check) {
 	case !hold.Known:
 		c.say("What the bracket's joint holds is not on record.")
 	case c.Status == Unknown:
-		c.say("Whether the bracket's joint holds the display cannot be told: it takes the display's mass, depth and edges, the bolts, the " +
+		c.say("It is not known whether the bracket's joint holds the display: that takes the display's mass, depth and edges, the bolts, the " +
 			"pivot and its range.")
 	case c.Status == Caution:
 		c.say("The display turns its joint with %v; it holds %v: it will droop.", moment, hold.Value)

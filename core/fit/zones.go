@@ -187,7 +187,7 @@ func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
 	}
 	c.Marks = []string{ZoneTag(i), mark}
 	if c.about.plate {
-		c.say("The wall plate's size, thickness or place behind the display is not known: what it leaves room for cannot be told.")
+		c.say("The wall plate's size, thickness or place behind the display is not known, nor what it leaves room for.")
 		c.advise("Measure the wall plate, and from the display's top to the middle of the pattern.")
 		return nil
 	}
@@ -263,7 +263,7 @@ func (p *Pairing) portsWords(c *Check, side *WallSide) {
 		_, what, _ := p.behind(p.ZonePlace(z), side)
 		switch c.Status {
 		case Unknown:
-			c.say("Whether the %v has its %v of air behind it cannot be told: the bracket's profile or the bolts are not known.", word,
+			c.say("It is not known whether the %v has its %v of air behind it: the bracket's profile or the bolts are missing.", word,
 				z.Clear.Value)
 		case Caution:
 			c.say("The %v has %v of air to %v and asks for %v.", word, quantity.AtLeast(gap), what, z.Clear.Value)
@@ -279,7 +279,7 @@ func (p *Pairing) portsWords(c *Check, side *WallSide) {
 	}
 	switch c.Status {
 	case Unknown:
-		c.say("Whether the %v lies under the bracket cannot be told: where the bracket comes on the back is not known.", word)
+		c.say("It is not known whether the %v is under the bracket: the bracket's place on the back is missing.", word)
 		if p.Hang != nil {
 			c.advise("Measure the display's height, and from its top to the middle of the pattern.")
 		}
@@ -343,7 +343,7 @@ func (p *Pairing) plugsWords(c *Check, side *WallSide) {
 		c.say("How far a plug stands out of the back at a port is not known.")
 		c.advise("Measure a plugged-in connector; 0 when it points down or aside.")
 	case c.Status == Unknown && !p.Bracket.Profile.Known:
-		c.say("The bracket's profile is not known: whether a plug of %v touches the wall cannot be told.", plug)
+		c.say("The bracket's profile is not known, nor whether a plug of %v touches the wall.", plug)
 		c.advise("Measure from the wall to the arms with the bracket closed.")
 	case c.Status == Unknown:
 		c.say("Whether the plug touches the wall depends on the bolts, which are not chosen.")
@@ -411,7 +411,7 @@ func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
 		c.say("How far a part stands out of the back is not known.")
 		c.advise("Lay a straight edge over the back and measure.")
 	case c.Status == Unknown:
-		c.say("Whether a part that stands out %v touches bracket or wall cannot be told yet.", out)
+		c.say("It is not yet known whether a part that stands out %v touches bracket or wall.", out)
 	case c.Status == Fail:
 		c.say("A part stands out %v and has %v to %v.", out, quantity.AtLeast(max(0, room)), what)
 		c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))

@@ -254,8 +254,8 @@ func (p *Placement) cables() []fit.Check {
 			c.Known, c.Missing = false, "whether it is of the mains or for data is not on record"
 		}
 		if !c.Known {
-			out = append(out, stated(CablesRule, fit.Unknown, quantity.Say("Whether the %v, which cannot be unplugged and is %v long, reaches "+
-				"cannot be told: %v.", c.Name(), Metres(c.Fixed.Value), c.Missing),
+			out = append(out, stated(CablesRule, fit.Unknown, quantity.Say("It is not known whether the %v, which cannot be unplugged and is "+
+				"%v long, reaches: %v.", c.Name(), Metres(c.Fixed.Value), c.Missing),
 				quantity.Say("Record the outlet it goes to, and what the bracket's drawing says."), tag))
 			continue
 		}

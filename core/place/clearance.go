@@ -89,7 +89,7 @@ func (p *Placement) plateChecks() []fit.Check {
 				off), quantity.Say("Measure the wall plate and its holes."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
 		return []fit.Check{stated(PlateRule, fit.Unknown,
-			quantity.Say("How large the wall plate is is not known: whether all of it lies on the wall cannot be told."),
+			quantity.Say("The wall plate's size is not known, nor whether all of it is on the wall."),
 			quantity.Say("Measure the wall plate."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
@@ -210,14 +210,14 @@ func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity
 		move = quantity.Some(-(highest - limit).Ceil(tapeStep))
 	case !b.LiftOver.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure how far it has to be lifted to come over its hook.")
-		c.Text = quantity.Say("How far the display is lifted over its hook is not known: whether there is room under %v cannot be told.",
+		c.Text = quantity.Say("It is not known how far the display is lifted over its hook, nor whether there is room for that under %v.",
 			quantity.Wall(limit))
 	case !b.WallPlate.Height.Known || !arms:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure the wall plate and the plate on the display.")
-		c.Text = quantity.Say("How high the bracket's plates are is not known: whether they stay under %v cannot be told.", quantity.Wall(limit))
+		c.Text = quantity.Say("The height of the bracket's plates is not known, nor whether they stay under %v.", quantity.Wall(limit))
 	case !p.Tilt.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
-		c.Text = quantity.Say("How far the front top edge rises when the display tilts is not known: whether it stays under %v cannot be told.",
+		c.Text = quantity.Say("It is not known how far the front top edge rises when the display tilts, nor whether it stays under %v.",
 			quantity.Wall(limit))
 	}
 	return c, move, true
@@ -252,8 +252,8 @@ func (p *Placement) bottomClearance() (c fit.Check, move quantity.Optional[quant
 		move = quantity.Some((need - lowest).Ceil(tapeStep))
 	case !p.Tilt.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
-		c.Text = quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it clears what is below it cannot " +
-			"be told.")
+		c.Text = quantity.Say("It is not known how far the bottom edge sinks when the display tilts, nor whether it clears what is " +
+			"below it.")
 	}
 	return c, move, true
 }
@@ -336,8 +336,8 @@ func (p *Placement) niche() []fit.Check {
 		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Wall(-room))
 	}
 	if sill.Status == fit.Pass && !p.Tilt.Known {
-		sill.Status, sill.Text = fit.Unknown, quantity.Say("How far the bottom edge sinks when the display tilts is not known: whether it "+
-			"clears the niche's bottom cannot be told.")
+		sill.Status, sill.Text = fit.Unknown, quantity.Say("It is not known how far the bottom edge sinks when the display tilts, nor whether "+
+			"it clears the niche's bottom.")
 	}
 	out = append(out, sill)
 	b := p.Pairing.Bracket
@@ -433,8 +433,8 @@ func (p *Placement) public() []fit.Check {
 		case c.Status == fit.Fail:
 			c.Status = fit.Caution
 		case !p.Tilt.Known:
-			c.Status, c.Text = fit.Unknown, quantity.Say("How far its lowest edge sinks when it tilts is not known: whether people can walk "+
-				"under it cannot be told.")
+			c.Status, c.Text = fit.Unknown, quantity.Say("It is not known how far its lowest edge sinks when it tilts, nor whether people can walk "+
+				"under it.")
 			c.Remedy = quantity.Say("It takes the bracket's range and pivot, and the display's depth.")
 		}
 		out = append(out, c)

@@ -119,7 +119,7 @@ func masonryDepth(p *Placement) quantity.Optional[quantity.Length] {
 func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length], need quantity.Length, what string) fit.Check {
 	if !in.Known {
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How far the fastener goes into %v cannot be told: %v.", what, p.missingLayer())
+		c.Text = quantity.Say("The fastener's depth in %v is not known: %v.", what, p.missingLayer())
 		c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and what is on the wall.")
 		return c
 	}
@@ -176,7 +176,7 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		if limited || p.Layers.Backing.Known {
 			what = p.missingLayer()
 		}
-		wrong(stated(DepthRule, fit.Unknown, quantity.Say("Whether the fastener's tip comes through cannot be told: %v.", what),
+		wrong(stated(DepthRule, fit.Unknown, quantity.Say("It is not known whether the fastener's tip comes through: %v.", what),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
 	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
 		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Measure: fit.AtMost(past, inside)},
@@ -281,7 +281,7 @@ func (p *Placement) embedment() (fit.Check, bool) {
 	c := fit.Check{Finding: fit.Finding{Rule: EmbedmentRule}, Marks: []string{"fastener"}}
 	if !r.Value.Known {
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How deep the fixing is in the wall cannot be told: %v.", p.missingLayer())
+		c.Text = quantity.Say("The fixing's depth in the wall is not known: %v.", p.missingLayer())
 		c.Remedy = quantity.Say("Measure the plate, and what is on the wall, through a first hole.")
 		return c, true
 	}
@@ -328,7 +328,7 @@ func (p *Placement) spacing() (fit.Check, bool) {
 	}
 	if !p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known {
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How far the fixings are from the wall's edges cannot be told: its width or height is not known.")
+		c.Text = quantity.Say("The fixings' distance from the wall's edges is not known: the wall's width or height is missing.")
 		c.Remedy = quantity.Say("Measure from the outermost hole to the wall's ends, floor and ceiling.")
 		return c, true
 	}
@@ -416,7 +416,7 @@ func (p *Placement) throughBoard(c fit.Check) fit.Check {
 		past, known := p.Layers.Past(i.Length)
 		if !known || !p.Layers.Covering.Known {
 			c.Status = fit.Unknown
-			c.Text = quantity.Say("Whether %v comes through the board cannot be told: %v.", i.Label(), p.missingLayer())
+			c.Text = quantity.Say("It is not known whether %v comes through the board: %v.", i.Label(), p.missingLayer())
 			c.Remedy = quantity.Say("Measure the plate where the fastener goes through, and the board.")
 			continue
 		}

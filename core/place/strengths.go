@@ -40,11 +40,11 @@ func (p *Placement) strengths() []fit.Check {
 	}
 	s := &p.Strength
 	if held, why := p.sound(); !held {
-		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v", why),
+		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known: %v", why),
 			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	if !s.Known {
-		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("What the fasteners hold cannot be told: %v.",
+		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known: %v.",
 			notKnown(s.Missing...)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	a := s.Assessment

@@ -118,7 +118,7 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
       )}
       {drawn?.odd && <Alert severity="warning">{drawn.odd} Check this against the data sheet, or measure.</Alert>}
       {edit.dirty && wrong.length === 0 && edit.settled && drawn?.changes.length === 0 && drawn.steps.length === 0 && (
-        <Alert severity="info">No pairing would be judged otherwise.</Alert>
+        <Alert severity="info">No verdict would change.</Alert>
       )}
       {drawn && drawn.changes.length > 0 && (
         <>

@@ -53,7 +53,7 @@ export function DeskSheet() {
         <>
           <Part name="waiting" words="Waiting for you" lines={waiting} none="No review waits for you." />
           <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + waiting.length} />
-          <Part name="stale" words="Stale: judged otherwise since a change" lines={d.stale} from={1 + waiting.length + d.sent_back.length} />
+          <Part name="stale" words="Stale: another result since a change" lines={d.stale} from={1 + waiting.length + d.sent_back.length} />
           <Part name="sent" words="Yours, with others" lines={sent} from={1 + waiting.length + d.sent_back.length + d.stale.length} />
           {may(me, 'engineer') && (
             <Box component="p" sx={{ mb: 3 }}>
@@ -207,7 +207,7 @@ function Issued({ lines }: { lines: Schemas['IssuedLine'][] }) {
               </TableCell>
               <TableCell>
                 <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-                  what its code says
+                  status page
                 </a>
               </TableCell>
             </TableRow>

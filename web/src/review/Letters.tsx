@@ -25,7 +25,7 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
         <Box key={i.id} data-issued={i.number} sx={{ mb: 1.5 }}>
           <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}:{' '}
           <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
-            what its code says
+            status page
           </a>
           {may(me, 'engineer') && (
             <Press aria-expanded={open === i.id} onClick={() => setOpen(open === i.id ? undefined : i.id)} sx={{ ml: 2 }}>
