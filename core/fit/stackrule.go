@@ -85,7 +85,7 @@ func stackWords(p *Pairing, c *Check) {
 		c.say("The display has no holes where the bracket bolts to it.")
 	case missing.ThreadDepth != nil:
 		c.say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
-		c.advise("Measure it: turn a bolt in by hand until it stops, and measure what is left outside.")
+		c.advise("Measure it: turn a bolt in by hand until it stops, and measure the gap under its head.")
 	case p.GaveUp:
 		c.say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
 		c.advise("Give holes that are alike the same figures, or stack fewer spacers.")
@@ -93,7 +93,7 @@ func stackWords(p *Pairing, c *Check) {
 		x := vague(p)
 		c.say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
 			x.Probed.Recess.High.Value)
-		c.advise("Have a bolt pushed in without turning until it rests on the thread, and measure what is left outside.")
+		c.advise("Have a bolt pushed in without turning until it rests on the thread, and measure the gap under its head.")
 	case missing.Cup != nil:
 		c.say("No stack is safe without knowing how wide the recess is at %v.", strings.Join(missing.Cup, ", "))
 		c.advise("Measure the recess's diameter: a spacer that drops in pushes the bolt into the panel.")
