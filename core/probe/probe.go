@@ -321,8 +321,8 @@ func next(r *Result, trials []catalog.Trial, kit []catalog.Item) *Next {
 	})
 	if spacers && !gaveRecess {
 		return &Next{Thread: t, Length: bolts[len(bolts)-1], Outcome: catalog.Rests,
-			Why: quantity.Say("Push it in without turning until it rests on the thread, and measure the gap under its head: that is how deep the " +
-				"recess is. A spacer may have to go there.")}
+			Why: quantity.Say("Push it in without turning until it rests on the thread, and measure the gap under its head: the rest of its " +
+				"length is how deep the recess is. A spacer may have to go there.")}
 	}
 	if r.Depth.High.Known && r.Depth.High.Value-r.Depth.Low <= enough {
 		return nil
