@@ -139,6 +139,14 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	d.Wait(`document.querySelector('.figure-pull:has([aria-label="Spacing"]) .field-error')?.innerText.includes('5//8')`)
 	d.See(`.wall-picture svg`)
 	d.See(`[data-stale="yes"] .stamp`) // the verdict is that of the figures before
+	enter("Covering", "12x")
+	d.Fill(`.job-bar input`, "bare-wall")
+	d.PressButton(".job-bar button", "Save job")
+	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.startsWith('Not saved. wall.covering: unit "x"')`)
+	if got := d.Text(`.MuiSnackbar-root`); strings.Count(got, "allowed:") != 1 {
+		t.Errorf("%q says what is allowed more than once", got)
+	}
+	enter("Covering", "12")
 	enter("Spacing", "24 in")
 	d.Wait(wallReady + ` && !document.querySelector('.field-error')`)
 	// Kept under a name, it is there after a reload, and opens from the list.

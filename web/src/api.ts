@@ -24,6 +24,9 @@ export class Refused extends Error {
   }
 }
 
+/** What is wrong with a figure, and what is allowed where that does not say it itself. */
+export const faultOf = (p: { found: string; allowed?: string }) => p.found + (p.allowed && !p.found.includes('allowed:') ? `; allowed: ${p.allowed}` : '');
+
 export const unreachable: Problem = {
   type: 'about:blank',
   title: 'The server does not answer.',

@@ -2,7 +2,7 @@ import Alert from '@mui/material/Alert';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { Refused } from '../api';
+import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
 import { useSave } from '../saved/saving';
 import { useCommands } from '../state/commands';
@@ -64,8 +64,7 @@ export function Bench() {
           {judgedQuery.error?.message}
           {refused?.problems?.map((p) => (
             <div key={p.path + p.found}>
-              {p.path}: {p.found}
-              {p.allowed && `; allowed: ${p.allowed}`}
+              {p.path}: {faultOf(p)}
             </div>
           ))}
           {refused?.status === 0 && (

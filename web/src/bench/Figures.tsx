@@ -4,7 +4,7 @@ import AccordionSummary from '@mui/material/AccordionSummary';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { memo, useState } from 'react';
-import type { BenchAnswer, Bracket, Display, Problem, Request } from '../api';
+import { faultOf, type BenchAnswer, type Bracket, type Display, type Problem, type Request } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -25,7 +25,7 @@ export type FigureErrors = Record<string, string>;
 /** Paths as the server writes them, with units in the names or without. */
 export function errorsByPath(problem: Problem | undefined): FigureErrors {
   const out: FigureErrors = {};
-  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = p.found + (p.allowed && !p.found.includes('allowed:') ? `; allowed: ${p.allowed}` : '');
+  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = faultOf(p);
   return out;
 }
 

@@ -6,7 +6,7 @@ import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { answer, api, Refused, type Problem, type Schemas } from '../api';
+import { answer, api, Refused, faultOf, type Problem, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Grow, Hint, Nothing, Tools } from '../parts/Page';
 import { FileButton } from '../parts/FileButton';
@@ -163,8 +163,7 @@ export function ImportSheet() {
             <ul>
               {problem.problems.slice(0, 30).map((p) => (
                 <li key={p.path}>
-                  {p.path}: {p.found}
-                  {p.allowed && `; allowed: ${p.allowed}`}
+                  {p.path}: {faultOf(p)}
                 </li>
               ))}
             </ul>

@@ -1,7 +1,7 @@
 import Alert from '@mui/material/Alert';
 import Typography from '@mui/material/Typography';
 import type { ReactNode } from 'react';
-import { Refused, type BenchAnswer } from '../api';
+import { Refused, faultOf, type BenchAnswer } from '../api';
 import { Grow, Nothing, Page, Tools } from './Page';
 import { Go } from './Press';
 import { Stamp } from './Verdict';
@@ -30,8 +30,7 @@ export function Refusal({ error }: { error: Error }) {
             .replace(/^site\./, 'the wall: ')
             .replace(/^wall\./, '')
             .replaceAll('_', ' ')}
-          : {p.found}
-          {p.allowed && !p.found.includes('allowed:') && `; allowed: ${p.allowed}`}
+          : {faultOf(p)}
         </div>
       ))}
     </Alert>

@@ -9,7 +9,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
-import { answer, api, Refused, type Schemas } from '../api';
+import { answer, api, faultOf, Refused, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -56,7 +56,7 @@ export function PeopleSheet() {
 /** Says what is wrong with a form, at its fields where it is known. */
 function wrongOf(error: Error | null): Record<string, string> {
   if (!(error instanceof Refused)) return {};
-  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, `It ${p.found}; allowed: ${p.allowed}.`]));
+  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, `It ${faultOf(p)}.`]));
 }
 
 function Form({ children, onSubmit }: { children: ReactNode; onSubmit: (e: React.FormEvent) => void }) {

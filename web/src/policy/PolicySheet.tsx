@@ -7,7 +7,7 @@ import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
-import { answer, api, Refused, type Schemas } from '../api';
+import { answer, api, Refused, faultOf, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Grow, Head, Hint, Page, Tools } from '../parts/Page';
 import { foreign, QuantityInput } from '../parts/QuantityField';
@@ -165,7 +165,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const wrong = Object.fromEntries(
     (save.error instanceof Refused ? (save.error.problem.problems ?? []) : []).map((p) => [
       p.path.replace('policy.', '').replace(/_(mm|deg)$/, ''),
-      `${p.found}; allowed: ${p.allowed ?? ''}`,
+      faultOf(p),
     ]),
   );
   const field = (s: Setting, words: string) => {

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import TextField from '@mui/material/TextField';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { answer, api, Refused, type Schemas } from '../api';
+import { answer, api, Refused, faultOf, type Schemas } from '../api';
 import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { may, useMe } from '../people/me';
@@ -78,7 +78,7 @@ function Write({ document, done }: { document: Document; done: () => void }) {
         placeholder="Mail address"
         value={mail}
         error={Boolean(wrong)}
-        helperText={wrong && `It ${wrong.found}; allowed: ${wrong.allowed}.`}
+        helperText={wrong && `It ${faultOf(wrong)}.`}
         onChange={(e) => setTyped({ ...typed, mail: e.target.value })}
         slotProps={{ htmlInput: { 'aria-label': 'Mail address', maxLength: 200 } }}
       />

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useForm, useWatch } from 'react-hook-form';
-import { answer, api, Refused } from '../api';
+import { answer, api, Refused, faultOf } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, PlainList } from '../parts/Page';
 import { FigureLine, FigureList, QuantityInput } from '../parts/QuantityField';
@@ -36,7 +36,7 @@ export function PrintCheck({ paper }: { paper: Sent['paper'] }) {
     },
   });
   const wrong =
-    check.error instanceof Refused ? (check.error.problem.problems?.map((p) => `${p.found}; allowed: ${p.allowed}`).join(' ') ?? check.error.message) : check.error?.message;
+    check.error instanceof Refused ? (check.error.problem.problems?.map((p) => faultOf(p)).join(' ') ?? check.error.message) : check.error?.message;
   const prints = inputs.site?.prints ?? [];
   const submit = handleSubmit(() => {
     if (measured.trim()) check.mutate();

@@ -1,5 +1,5 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { answer, api, Refused, type BenchAnswer, type Request, type Schemas, type Site } from '../api';
+import { answer, api, Refused, faultOf, type BenchAnswer, type Request, type Schemas, type Site } from '../api';
 import { useWorkspace } from '../state/workspace';
 import { opened, type Wall } from '../state/inputs';
 import type { Units } from '../state/units';
@@ -90,7 +90,7 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       tell({
         text:
           e instanceof Refused && e.problem.problems?.[0]
-            ? `Not saved. ${e.problem.problems[0].path}: ${e.problem.problems[0].found}; allowed: ${e.problem.problems[0].allowed}`
+            ? `Not saved. ${e.problem.problems[0].path.replace(/^job\./, '')}: ${faultOf(e.problem.problems[0])}`
             : `Not saved. ${e.message}`,
       }),
   });
