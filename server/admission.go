@@ -16,25 +16,25 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// Limits of heavy works: matrix, import, export, PDF. So many are done at once as
-// there are processors; a few wait for them, not for long; and nobody has more
+// Limits of heavy requests: matrix, import, export, PDF. As many are worked on at once as
+// there are processors; a few wait for them, not for long; and no client has more
 // than a few of them.
 const (
 	mostQueued = 16
 	mostOfOne  = 6
-	mostQuick  = 1000 // that wait with a request, which takes milliseconds
+	mostQuick  = 1000 // waiting quick requests, which take milliseconds
 	queueFor   = 20 * time.Second
-	mostComing = 200 // requests that are being sent, of each kind
+	mostComing = 200 // requests of each kind whose body is being received
 )
 
-// admission lets works in, in the order they came.
+// admission admits requests in the order they came.
 type admission struct {
 	slots   chan struct{}
-	most    int // that wait
-	ofOne   int // of one person or address, working and waiting
+	most    int // waiting at most
+	ofOne   int // at most for one person or address, working and waiting
 	queueIn time.Duration
 
-	coming api.Streams // requests that are being sent
+	coming api.Streams // requests whose body is being received
 
 	mu       sync.Mutex
 	queued   int
@@ -46,8 +46,8 @@ func newAdmission(slots, most, ofOne int) *admission {
 		byClient: map[string]int{}}
 }
 
-// admit makes a handler wait until it is let in. What is sent is read before, so
-// that nobody holds a place by sending slowly.
+// admit makes a handler wait until it is admitted. The body is read before, so
+// that a slow client does not hold a place.
 func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		if !a.coming.Enter() {
@@ -69,14 +69,14 @@ func (a *admission) admit(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// waiting is how many wait.
+// waiting returns how many requests wait.
 func (a *admission) waiting() int {
 	a.mu.Lock()
 	defer a.mu.Unlock()
 	return a.queued
 }
 
-// enter waits until there is room; the work calls leave when it is done.
+// enter waits until there is room; the request calls leave when it is done.
 func (a *admission) enter(ctx context.Context, client string) (leave func(), err error) {
 	a.mu.Lock()
 	if client != "" && a.byClient[client] >= a.ofOne {
@@ -116,8 +116,8 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	return func() { <-a.slots; forget() }, nil
 }
 
-// clientOf is who asks: who is signed in, or an address; "" for this computer, where a proxy may ask
-// for everybody.
+// clientOf returns the client: the person who is signed in, or the address; "" for this computer, where a proxy may forward
+// requests of everybody.
 func clientOf(c *echo.Context) string {
 	if p := api.Person(c); p.ID > 0 {
 		return "person " + strconv.FormatInt(p.ID, 10)
@@ -129,8 +129,8 @@ func clientOf(c *echo.Context) string {
 	return host
 }
 
-// held keeps an answer until its place is free for the next request: a client that
-// reads slowly holds nobody up.
+// held buffers an answer until its place is free for the next request, so that a client that
+// reads slowly does not hold it.
 type held struct {
 	http.ResponseWriter
 	status int
@@ -140,7 +140,7 @@ type held struct {
 func (h *held) WriteHeader(status int)        { h.status = status }
 func (h *held) Write(raw []byte) (int, error) { return h.body.Write(raw) }
 
-// answerAfter lets a handler answer when it has left.
+// answerAfter sends a handler's answer after it has left.
 func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 	inside := a.admit(next)
 	return func(c *echo.Context) error {
@@ -148,7 +148,7 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 		h := &held{ResponseWriter: to, status: http.StatusOK}
 		err := func() error {
 			c.SetResponse(h)
-			defer c.SetResponse(to) // in a panic too: what is said of it is not held back
+			defer c.SetResponse(to) // also in a panic, whose answer is not buffered
 			return inside(c)
 		}()
 		if err != nil {
@@ -157,7 +157,7 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 		to.WriteHeader(h.status)
 		_, err = to.Write(h.body.Bytes())
 		if err != nil {
-			return context.Canceled // nobody reads it
+			return context.Canceled // the client has left
 		}
 		return nil
 	}

@@ -9,7 +9,7 @@ import (
 	"nexufix/server/api"
 )
 
-// fail is the one place errors are answered.
+// fail is the only place where errors are answered.
 func (s *Server) fail(c *echo.Context, err error) {
 	if r, unwrapErr := echo.UnwrapResponse(c.Response()); unwrapErr == nil && r.Committed {
 		return

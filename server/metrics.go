@@ -13,7 +13,7 @@ import (
 	"github.com/prometheus/client_golang/prometheus/promhttp"
 )
 
-// metrics are what an operator watches, in the form Prometheus reads.
+// metrics are figures for operators, in the format of Prometheus.
 type metrics struct {
 	all      *prometheus.Registry
 	requests *prometheus.CounterVec
@@ -41,7 +41,7 @@ func newMetrics(s *Server) *metrics {
 }
 
 // count counts requests by the operation's pattern, of which there are few, and
-// never by what was asked for.
+// never by the path.
 func (m *metrics) count(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		from := time.Now()

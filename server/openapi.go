@@ -27,14 +27,14 @@ func echoPath(p string) string {
 	return strings.NewReplacer("{", ":", "}", "").Replace(p)
 }
 
-// OpenAPI makes the OpenAPI document from the routes and their Go types.
+// OpenAPI generates the OpenAPI document from the routes and their Go types.
 func OpenAPI() ([]byte, error) {
 	r := openapi31.NewReflector()
 	r.Spec.Info.WithTitle("Nexufix").WithVersion("1").WithDescription("Displays on brackets: judgement, drawings, templates and steps. " +
 		"Documents are in the exchange format " + exchange.Format + ".")
 	mapTypes(&r.Reflector)
 	r.DefaultOptions = append(r.DefaultOptions,
-		// Types go by their names alone, without those of their packages.
+		// Types are named without their packages.
 		jsonschema.InterceptDefName(func(t reflect.Type, name string) string {
 			pkg := path.Base(t.PkgPath())
 			return strings.TrimPrefix(name, strings.ToUpper(pkg[:1])+pkg[1:])
@@ -68,7 +68,7 @@ func OpenAPI() ([]byte, error) {
 	return json.MarshalIndent(r.Spec, "", "  ")
 }
 
-// mapTypes says what the format's own types are in JSON.
+// mapTypes maps the format's own types to JSON.
 func mapTypes(r *jsonschema.Reflector) {
 	for _, t := range exchange.Numbers {
 		r.AddTypeMapping(t, float64(0))
@@ -113,7 +113,7 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 	return nil
 }
 
-// wholeNumbers makes the choices of an integer integers.
+// wholeNumbers converts the choices of an integer to integers.
 func wholeNumbers(s *jsonschema.Schema) {
 	if !s.HasType(jsonschema.Integer) {
 		return

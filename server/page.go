@@ -16,7 +16,7 @@ import (
 	"nexufix/web"
 )
 
-// nonceMark stands in the built page where the nonce of an answer goes.
+// nonceMark is the placeholder in the built page for the nonce of an answer.
 const nonceMark = "__NONCE__"
 
 const notBuilt = `<!doctype html>
@@ -75,7 +75,7 @@ func loadPage() (*page, error) {
 }
 
 // asset serves a file of the build. Its name changes with its contents, so it
-// may be saved for good.
+// can be cached without a limit.
 func (p *page) asset(c *echo.Context) error {
 	a, ok := p.assets[path.Clean(c.Request().URL.Path)]
 	if !ok {
@@ -91,7 +91,7 @@ func (p *page) asset(c *echo.Context) error {
 	return c.Blob(http.StatusOK, a.kind, a.plain)
 }
 
-// index serves the page under every address of the application.
+// index serves the page for every address of the application.
 func (p *page) index(c *echo.Context) error {
 	nonce := rand.Text()
 	h := c.Response().Header()

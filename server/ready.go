@@ -6,10 +6,10 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// healthz says that the process is alive and answers: nothing else is asked.
+// healthz answers while the process is alive; it checks nothing else.
 func (s *Server) healthz(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") }
 
-// Ready is whether the server can do its work, and what it cannot do.
+// Ready is whether the server can work, and what it cannot do.
 type Ready struct {
 	Ready     bool   `json:"ready" required:"true"`
 	Catalogue string `json:"catalogue" required:"true" description:"ok, or why it cannot be read."`

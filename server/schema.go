@@ -14,7 +14,7 @@ import (
 	"nexufix/store"
 )
 
-// schemaTypes are the kinds of thing in the exchange format.
+// schemaTypes are the kinds of item in the exchange format.
 var schemaTypes = map[string]any{
 	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": catalog.Bracket{}, "policy": exchange.PolicySettings{},
 	"job": catalog.Job{},
@@ -23,8 +23,8 @@ var schemaTypes = map[string]any{
 // SchemaKinds lists the kinds that have a schema.
 var SchemaKinds = []string{"document", "display", "bracket", "policy", "job"}
 
-// Schema is the JSON Schema of a kind. A figure may stand in it without its
-// unit too, as a text: "width": "48 3/8 in".
+// Schema returns the JSON Schema of a kind. A figure can also be given as a text, with a name without its
+// unit: "width": "48 3/8 in".
 func Schema(kind string) ([]byte, error) {
 	r := jsonschema.Reflector{}
 	mapTypes(&r)
@@ -37,8 +37,8 @@ func Schema(kind string) ([]byte, error) {
 	return json.MarshalIndent(s, "", "  ")
 }
 
-// strict allows no other fields, and a text without the unit in its name in
-// place of a figure.
+// strict allows no other fields, and for each figure a text with a name without the
+// unit.
 func strict(p jsonschema.InterceptSchemaParams) (bool, error) {
 	if !p.Processed || !p.Value.IsValid() || p.Value.Kind() != reflect.Struct || p.Schema.Properties == nil {
 		return false, nil
@@ -60,7 +60,7 @@ func strict(p jsonschema.InterceptSchemaParams) (bool, error) {
 	for _, name := range p.Schema.Required {
 		bare := strings.TrimSuffix(strings.TrimSuffix(strings.TrimSuffix(name, "_mm"), "_kg"), "_deg")
 		if _, either := p.Schema.Properties[bare]; bare != name && either {
-			continue // one of the two: the reader says so
+			continue // one of the two is required: the reader reports it
 		}
 		required = append(required, name)
 	}
@@ -72,7 +72,7 @@ type schemaOf struct {
 	Kind string `path:"kind" enum:"document,display,bracket,policy,job"`
 }
 
-// schema answers with a kind's JSON Schema.
+// schema answers with the JSON Schema of a kind.
 func (s *Server) schema(c *echo.Context) error {
 	kind := strings.TrimSuffix(c.Param("kind"), ".json")
 	if schemaTypes[kind] == nil {

@@ -11,13 +11,13 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// secureHeaders sets what every answer carries. The page adds its own
+// secureHeaders sets the headers of every answer. The page adds its own
 // content security policy with a nonce.
 func secureHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		h := c.Response().Header()
 		h.Set("Content-Security-Policy", "default-src 'none'; frame-ancestors 'none'; base-uri 'none'")
-		h.Set("Cache-Control", "no-store") // what may be kept says so
+		h.Set("Cache-Control", "no-store") // cacheable answers override this
 		if api.Encrypted(c) {
 			h.Set("Strict-Transport-Security", "max-age=31536000")
 		}
@@ -31,16 +31,16 @@ func secureHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
-// Hosts are the names under which a server answers. A name that anybody can have
-// pointed at it (DNS rebinding) is none of them: its pages would be of this origin.
+// Hosts are the names under which a server answers. Requests for other names are refused, because of
+// DNS rebinding: a page under another name would be of the same origin.
 type Hosts struct {
-	Loopback bool     // the socket that is bound is reached from this computer only
-	Names    []string // besides
-	// Base is the address that is printed on what is issued, as https://desk.example.
+	Loopback bool     // the socket can be reached from this computer only
+	Names    []string // further ones
+	// Base is the address that is printed on issued documents, as https://desk.example.
 	Base string
 }
 
-// HostsOf are the names for what a listener is bound to, with further ones.
+// HostsOf returns the names for a listener's address, and further ones.
 func HostsOf(bound net.Addr, names []string) Hosts {
 	tcp, ok := bound.(*net.TCPAddr)
 	base := "http://" + bound.String()
@@ -50,8 +50,8 @@ func HostsOf(bound net.Addr, names []string) Hosts {
 	return Hosts{ok && tcp.IP.IsLoopback(), names, base}
 }
 
-// allow reports whether a request's Host is one of them: localhost and addresses in
-// figures, of a loopback server those of this computer, and the names given.
+// allow reports whether a request's Host is one of them: localhost, numeric
+// addresses (of this computer, for a loopback server), and the given names.
 func (h *Hosts) allow(host string) bool {
 	if name, _, err := net.SplitHostPort(host); err == nil {
 		host = name
@@ -63,8 +63,8 @@ func (h *Hosts) allow(host string) bool {
 	return strings.EqualFold(host, "localhost") || slices.ContainsFunc(h.Names, func(n string) bool { return strings.EqualFold(n, host) })
 }
 
-// onlyFromHere refuses requests under a name that is not the server's, changes that
-// another site's page asks for, and what such a page would have worked out.
+// onlyFromHere refuses requests under a name that is not the server's, and changes and
+// computations that another site's page requests.
 func onlyFromHere(hosts Hosts) echo.MiddlewareFunc {
 	crossOrigin := http.NewCrossOriginProtection()
 	return func(next echo.HandlerFunc) echo.HandlerFunc {

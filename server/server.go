@@ -3,8 +3,8 @@
 //
 // Each feature (bench, wall, catalogue, files, matrix, sheets, policy, review, people, gauge) is a package of
 // its own with its routes in routes.go, its handlers and its types. A handler binds what was sent, calls
-// app, and answers. Here the features are put together: [New] adds every [api.Route] to Echo, and the
-// OpenAPI document is made from the same list.
+// app, and answers. This package combines them: [New] adds every [api.Route] to Echo, and the
+// OpenAPI document is generated from the same list.
 //
 // On its way in a request meets, in this order: the count of the metrics, what is allowed in a header, the
 // hosts that are answered (security.go), who it is from (server/people), and the room there is for work
@@ -42,7 +42,7 @@ import (
 	"nexufix/store"
 )
 
-// plotPace is the simulated plotter's time for a step.
+// plotPace is the time of a step of the simulated plotter.
 const plotPace = 80 * time.Millisecond
 
 // Server answers requests from one store. Each feature has its routes, handlers and
@@ -51,7 +51,7 @@ type Server struct {
 	store   *store.Store
 	log     *slog.Logger
 	echo    *echo.Echo
-	ending  chan struct{} // closed when the server stops: streams without an end end then
+	ending  chan struct{} // closed when the server stops, to end streams
 	queue   *plotter.Plotter
 	heavies *admission
 	quick   *admission
@@ -72,7 +72,7 @@ func (s *Server) features() (all []api.Route) {
 		s.schema).Answers(http.StatusOK, "application/schema+json"))
 }
 
-// people is the door, also of a server that only says what it can do.
+// people returns the sign-in feature, also for a server that only generates documentation.
 func (s *Server) people() *people.Door {
 	if s.door == nil {
 		s.door = people.NewDoor(s.store, nil, people.Options{})
@@ -80,7 +80,7 @@ func (s *Server) people() *people.Door {
 	return s.door
 }
 
-// reviewing is the approvals, also of a server that only says what it can do.
+// reviewing returns the approvals feature, also for a server that only generates documentation.
 func (s *Server) reviewing() *review.Feature {
 	if s.reviews == nil {
 		s.reviews = review.New(s.store, s.log, "", "", s.ending)
@@ -89,8 +89,8 @@ func (s *Server) reviewing() *review.Feature {
 }
 
 // New sets up the routes. Only requests for one of its hosts are answered, so that
-// no web page elsewhere can reach the server under a name of its own. Plots land
-// in the folder plots. People are let in as o says.
+// no other web page can reach the server under its own name. Plots are written
+// to the folder plots. People sign in as configured by o.
 func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.Options) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
@@ -101,14 +101,14 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
-	// Of a proxy on this computer, whose word is taken, and of nobody else's.
+	// Forwarded addresses are trusted from a proxy on this computer only.
 	e.IPExtractor = echo.ExtractIPFromXFFHeader(echo.TrustLinkLocal(false), echo.TrustPrivateNet(false))
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
-	// Answers are made for one request each: packing them fast matters more than tight.
+	// Answers are compressed for one request each: speed matters more than size.
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
-		return c.Path() == "/assets/*" // served compressed already
+		return c.Path() == "/assets/*" // already compressed
 	}}))
 
 	e.GET("/healthz", srv.healthz)
@@ -141,8 +141,8 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 // ServeHTTP answers a request.
 func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
 
-// Serve answers requests on a listener until the context ends, then lets the
-// ones under way finish.
+// Serve answers requests on a listener until the context ends, and then waits for
+// requests in progress.
 func (s *Server) Serve(ctx context.Context, l net.Listener) error {
 	h := &http.Server{
 		Handler: s, ReadHeaderTimeout: 10 * time.Second, ReadTimeout: time.Minute,

@@ -8,7 +8,7 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// bench judges a pairing and draws it.
+// bench answers with a judged and drawn pairing.
 func (s *Feature) bench(c *echo.Context) error {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {

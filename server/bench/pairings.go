@@ -13,7 +13,7 @@ import (
 	"nexufix/store"
 )
 
-// SavedPairing is a pairing on the list of those that were saved.
+// SavedPairing is a line in the list of saved pairings.
 type SavedPairing struct {
 	ID      int64  `json:"id" required:"true"`
 	Display string `json:"display" required:"true"`
@@ -75,7 +75,7 @@ func pairingID(c *echo.Context) (int64, error) {
 }
 
 // pairing opens a saved pairing. Request and result were written by this
-// program and go out as they were saved.
+// program and are sent as saved.
 func (s *Feature) pairing(c *echo.Context) error {
 	id, err := pairingID(c)
 	if err != nil {

@@ -9,7 +9,7 @@ import (
 	"nexufix/server/api"
 )
 
-// probe works out what trial bolts tell of a hole.
+// probe answers with the result of trial bolts.
 func (s *Feature) probe(c *echo.Context) error {
 	in, err := api.Read[app.Trials](c)
 	if err != nil {

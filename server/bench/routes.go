@@ -8,12 +8,12 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).For(app.Reader),

@@ -6,7 +6,7 @@ import (
 	"github.com/labstack/echo/v5"
 )
 
-// SetAside is a document that the database has and nobody can use.
+// SetAside is a document in the database that cannot be read.
 type SetAside struct {
 	Kind     string `json:"kind" required:"true"`
 	ID       string `json:"id" required:"true"`
@@ -16,7 +16,7 @@ type SetAside struct {
 	Damaged  bool   `json:"damaged" required:"true" description:"Its page in the file is."`
 }
 
-// unreadable lists what is set aside, for somebody to rescue.
+// unreadable lists the documents that cannot be read, so that they can be rescued.
 func (s *Feature) unreadable(c *echo.Context) error {
 	all, err := s.Store.Unreadable(c.Request().Context())
 	if err != nil {

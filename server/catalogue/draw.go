@@ -9,7 +9,7 @@ import (
 	"nexufix/server/api"
 )
 
-// draw draws a display or bracket as it would be, and says what it would
+// draw draws a display or bracket as edited, and lists what the edit would
 // change.
 func (s *Feature) draw(c *echo.Context) error {
 	in, err := api.Read[app.Drawing](c)

@@ -29,7 +29,7 @@ const mostFound = 50
 // mostTyped is how many letters a search may have.
 const mostTyped = 200
 
-// typed is what is searched for.
+// typed is the searched text.
 func typed(c *echo.Context) (string, error) {
 	q := c.QueryParam("q")
 	if n := utf8.RuneCountInString(q); n > mostTyped {
@@ -56,7 +56,7 @@ func (s *Feature) displays(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// finder is the index of the catalogue's displays, brought up to each change of it.
+// finder returns the index of the catalogue's displays, updated after a change.
 func (s *Feature) finder(all *exchange.Contents) *search.Index[*catalog.Display] {
 	s.found.Lock()
 	defer s.found.Unlock()

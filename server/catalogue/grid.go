@@ -23,7 +23,7 @@ func (s *Feature) items(c *echo.Context) error {
 	return c.JSON(http.StatusOK, app.Grid(all))
 }
 
-// duplicates are displays that could be one and the same.
+// duplicates lists displays that may be the same.
 func (s *Feature) duplicates(c *echo.Context) error {
 	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
@@ -36,7 +36,7 @@ func (s *Feature) duplicates(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// Alike are two displays that could be one.
+// Alike are two displays that may be the same.
 type Alike struct {
 	Displays []app.Name `json:"displays" required:"true"`
 }
@@ -65,14 +65,14 @@ func (s *Feature) together(c *echo.Context) error {
 	return c.JSON(http.StatusOK, n)
 }
 
-// Merging says which of two displays stays.
+// Merging names the display that is kept and the one that is merged into it.
 type Merging struct {
 	Keep string `json:"keep" required:"true" maxLength:"80"`
 	Gone string `json:"gone" required:"true" maxLength:"80"`
 }
 
-// merge makes one display of two: the figures that the one that stays lacks
-// come from the other, whose name it goes by as well.
+// merge merges two displays: the kept one gets the figures that it lacks
+// from the other, and the other's name as a further name.
 func (s *Feature) merge(c *echo.Context) error {
 	in, err := api.Read[Merging](c)
 	if err != nil {

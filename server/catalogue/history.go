@@ -70,7 +70,7 @@ type twoEditions struct {
 	B int64 `query:"b" required:"true"`
 }
 
-// compare says what differs between two revisions.
+// compare lists what differs between two revisions.
 func (s *Feature) compare(c *echo.Context) error {
 	var docs [2][]byte
 	for i, name := range []string{"a", "b"} {
@@ -87,7 +87,7 @@ func (s *Feature) compare(c *echo.Context) error {
 	return c.JSON(http.StatusOK, append([]exchange.Change{}, exchange.Compare(docs[0], docs[1])...))
 }
 
-// restoreEdition puts a revision in place again.
+// restoreEdition restores a revision.
 func (s *Feature) restoreEdition(c *echo.Context) error {
 	id, err := api.PathID(c)
 	if err != nil {
@@ -106,7 +106,7 @@ func (s *Feature) restoreEdition(c *echo.Context) error {
 	return c.JSON(http.StatusOK, k)
 }
 
-// batches lists what was changed together.
+// batches lists the batches.
 func (s *Feature) batches(c *echo.Context) error {
 	list, err := s.Store.Batches(c.Request().Context(), 100)
 	if err != nil {
@@ -119,12 +119,12 @@ func (s *Feature) batches(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// Undone says what undid a batch.
+// Undone is the batch that undid another.
 type Undone struct {
 	Batch int64 `json:"batch" required:"true"`
 }
 
-// undoBatch brings back what was before a batch.
+// undoBatch undoes a batch.
 func (s *Feature) undoBatch(c *echo.Context) error {
 	id, err := api.PathID(c)
 	if err != nil {

@@ -13,7 +13,7 @@ import (
 	"nexufix/store"
 )
 
-// ItemToSave is a display or a bracket to keep. The revision is the one it was
+// ItemToSave is a display or a bracket to save. The revision is the one it was
 // made from, 0 for a new one.
 type ItemToSave struct {
 	Kind     string            `json:"-" path:"kind"`
@@ -53,8 +53,8 @@ func (s *Feature) item(c *echo.Context) error {
 	return c.JSON(http.StatusOK, k)
 }
 
-// saveItem saves a display, bracket or job. One that somebody else has changed
-// meanwhile is refused, with theirs.
+// saveItem saves a display, bracket or job. If somebody else has changed it
+// meanwhile, it is refused, and the answer has the other version.
 func (s *Feature) saveItem(c *echo.Context) error {
 	kind, id, err := itemOf(c)
 	if err != nil {
@@ -80,7 +80,7 @@ func (s *Feature) saveItem(c *echo.Context) error {
 	return c.JSON(http.StatusOK, k)
 }
 
-// item checks what is to be saved as a document is checked.
+// item validates what is to be saved like a document.
 func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	doc := exchange.Document{Format: exchange.Format}
 	given := 0
@@ -115,7 +115,7 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	return store.BracketItem(all.Brackets[0])
 }
 
-// removal says which revision is to be taken out.
+// removal is the revision to delete.
 type removal struct {
 	Kind     string `path:"kind"`
 	ID       string `path:"id"`

@@ -1,5 +1,5 @@
-// Package catalogue answers for the displays and brackets that there are: finding, the
-// grid, editing with what an edit would change, history, merging, what is set aside.
+// Package catalogue answers for displays and brackets: finding, the
+// grid, editing with a preview, history, merging, unreadable documents.
 package catalogue
 
 import (
@@ -13,17 +13,17 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 	found struct {
 		sync.Mutex
-		in    *exchange.Contents // what it is the index of
+		in    *exchange.Contents // the indexed catalogue
 		index *search.Index[*catalog.Display]
 	}
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Quick),

@@ -45,13 +45,13 @@ func (s *Feature) export(c *echo.Context) error {
 	w.Header().Set("Content-Type", "application/json")
 	out := bufio.NewWriterSize(api.NewPatient(w, http.NewResponseController(w)), 64<<10)
 	if err := errors.Join(exchange.WriteTo(out, all), out.Flush()); err != nil {
-		s.Log.Debug("export not sent", "err", err) // it has begun: the client sees it end too early
+		s.Log.Debug("export not sent", "err", err) // it was begun: the client sees that it is incomplete
 	}
 	return nil
 }
 
-// exported notes it in the audit. Where that cannot be written, on a full disk or a server that only reads, the catalogue is handed out
-// all the same: it may be the way to save it.
+// exported records it in the audit. If that cannot be written, on a full disk or a read-only server, the catalogue is exported
+// all the same: it may be the way to rescue it.
 func (s *Feature) exported(c *echo.Context, what string) {
 	if err := app.RecordExport(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
 		s.Log.Warn("an export is not in the audit", "who", api.Person(c).Name, "what", what, "err", err)
@@ -62,7 +62,7 @@ type tableKind struct {
 	Kind string `path:"kind"`
 }
 
-// exportCSV answers with a kind of table.
+// exportCSV answers with a table of one kind.
 func (s *Feature) exportCSV(c *echo.Context) error {
 	kind := c.Param("kind")
 	if kind != tabular.Displays && kind != tabular.Brackets && kind != tabular.Kits {

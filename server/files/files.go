@@ -12,7 +12,7 @@ import (
 	"nexufix/store"
 )
 
-// FileStep is a line of taking a file: how far it is, and at last what it did.
+// FileStep is a line about the import of a file: its progress, and at the end its result.
 type FileStep struct {
 	Done     int             `json:"done" required:"true"`
 	Of       int             `json:"of" required:"true"`
@@ -20,7 +20,7 @@ type FileStep struct {
 	Failed   *api.Problem    `json:"failed,omitempty"`
 }
 
-// openFile reads a file and shows what would become of it.
+// openFile reads a file and answers with its preview.
 func (s *Feature) openFile(c *echo.Context) error {
 	raw, err := api.File(c, "Only a file is taken here.")
 	if err != nil {
@@ -37,7 +37,7 @@ func (s *Feature) openFile(c *echo.Context) error {
 	return s.showFile(c, f)
 }
 
-// showFile puts a file on the tray and answers with what would become of it.
+// showFile puts a file on the tray and answers with its preview.
 func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
 	have, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
@@ -48,7 +48,7 @@ func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
 	return c.JSON(http.StatusOK, f.View())
 }
 
-// layFile takes what a person says the columns mean.
+// layFile changes what the columns mean.
 func (s *Feature) layFile(c *echo.Context) error {
 	old, err := s.tray.get(c.Param("id"))
 	if err != nil {
@@ -69,8 +69,8 @@ func (s *Feature) layFile(c *echo.Context) error {
 	return s.showFile(c, f)
 }
 
-// takeFile puts a file into the catalogue, and tells how far it is, a line of
-// JSON at a time.
+// takeFile imports a file, and answers with its progress, line by line in
+// JSON.
 func (s *Feature) takeFile(c *echo.Context) error {
 	f, err := s.tray.get(c.Param("id"))
 	if err != nil {
@@ -81,7 +81,7 @@ func (s *Feature) takeFile(c *echo.Context) error {
 	rows := 0
 	say := func(step FileStep) {
 		if err := errors.Join(lines.Encode(step), flush.Flush()); err != nil {
-			s.Log.Debug("progress not sent", "err", err) // the work goes on, or its context ends it
+			s.Log.Debug("progress not sent", "err", err) // the import goes on, or ends with its context
 		}
 	}
 	n, err := f.Commit(c.Request().Context(), s.Store, api.Author(c, ""),

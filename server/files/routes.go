@@ -1,4 +1,4 @@
-// Package files takes documents, workbooks and tables into the catalogue, and gives it out
+// Package files imports documents, workbooks and tables into the catalogue, and exports it
 // as such.
 package files
 
@@ -11,14 +11,14 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
 	tray  tray
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{},

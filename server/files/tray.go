@@ -19,7 +19,7 @@ const (
 	openFor      = 30 * time.Minute
 )
 
-// tray holds the files that are being looked at, the latest few.
+// tray holds the files that are being previewed, the latest few.
 type tray struct {
 	mu    sync.Mutex
 	last  int
@@ -32,7 +32,7 @@ type waiting struct {
 	came time.Time
 }
 
-// put lays a file on the tray; the oldest go when there are too many or too
+// put puts a file on the tray; the oldest are dropped when there are too many or too
 // large ones.
 func (d *tray) put(f *app.Incoming) {
 	d.mu.Lock()
@@ -55,7 +55,7 @@ func (d *tray) put(f *app.Incoming) {
 	})
 }
 
-// clear takes away what has lain there for too long.
+// clear drops files that are too old.
 func (d *tray) clear() {
 	d.files = slices.DeleteFunc(d.files, func(f waiting) bool { return time.Since(f.came) > openFor })
 }

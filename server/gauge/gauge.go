@@ -14,7 +14,7 @@ import (
 	"nexufix/standins/gauge"
 )
 
-// GaugePut lays the simulated gauge on something.
+// GaugePut puts the simulated gauge on something.
 type GaugePut struct {
 	Kind  string         `json:"kind" required:"true" enum:"depth,weight"`
 	Depth exchange.OptMM `json:"depth_mm,omitzero" minimum:"-500" maximum:"500"`
@@ -76,12 +76,12 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 		return flush.Flush()
 	})
 	if err != nil {
-		s.Log.Debug("gauge stream ended", "err", err) // the reader has gone
+		s.Log.Debug("gauge stream ended", "err", err) // the client has left
 	}
 	return nil
 }
 
-// putGauge lays the simulated gauge on something of a size.
+// putGauge puts the simulated gauge on something of a size.
 func (s *Feature) putGauge(c *echo.Context) error {
 	in, err := api.Read[GaugePut](c)
 	if err != nil {

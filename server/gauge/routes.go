@@ -1,4 +1,4 @@
-// Package gauge brings the bench gauge's readings to the page.
+// Package gauge sends the bench gauge's readings to the page.
 package gauge
 
 import (
@@ -8,7 +8,7 @@ import (
 	"nexufix/standins/gauge"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Log     *slog.Logger
 	Ending  chan struct{} // closed when the server stops: streams end then
@@ -19,12 +19,12 @@ type Feature struct {
 // mostStreaming is how many pages listen to the gauge.
 const mostStreaming = 32
 
-// New is the feature, with a simulated gauge: a real gauge's reader could stand there.
+// New returns the feature with a simulated gauge, in place of the reader of a real one.
 func New(log *slog.Logger, ending chan struct{}) *Feature {
 	return &Feature{Log: log, Ending: ending, streams: api.Streams{Most: mostStreaming}}
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{},

@@ -14,8 +14,8 @@ import (
 	"nexufix/server/api"
 )
 
-// matrix streams the whole catalogue judged, a line of JSON a display as it is
-// done. A client that goes away ends the work.
+// matrix streams the matrix of the whole catalogue, a line of JSON for each display when it is
+// done. The work ends when the client leaves.
 func (s *Feature) matrix(c *echo.Context) error {
 	all, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
@@ -23,7 +23,7 @@ func (s *Feature) matrix(c *echo.Context) error {
 	}
 	lines, flush := api.Lines(c)
 	var gone, begun bool
-	shown := time.Time{} // the first line goes at once: two thousand displays take a while
+	shown := time.Time{} // the first line is sent at once: two thousand displays take a while
 	err = app.Matrix(c.Request().Context(), &s.grid, all, func(line any) error {
 		begun = true
 		err := lines.Encode(line)
@@ -36,9 +36,9 @@ func (s *Feature) matrix(c *echo.Context) error {
 	})
 	switch {
 	case err == nil || gone || c.Request().Context().Err() != nil:
-		return nil // it is sent, or nobody takes it
+		return nil // it is sent, or the client has left
 	case begun:
-		s.Log.Error("matrix not finished", "err", err) // the client sees it end without its last line
+		s.Log.Error("matrix not finished", "err", err) // the client sees that the last line is missing
 		return nil
 	}
 	return err

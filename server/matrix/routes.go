@@ -10,14 +10,14 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
-	grid  fit.Grid // what was judged before
+	grid  fit.Grid // the cells judged before
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a "+

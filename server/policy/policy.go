@@ -12,7 +12,7 @@ import (
 	"nexufix/store"
 )
 
-// CompanyPolicy is the policy in use, those that are saved, and the product's
+// CompanyPolicy is the policy in use, the saved ones, and the product's
 // defaults.
 type CompanyPolicy struct {
 	Name     string                  `json:"name" required:"true"` // "" for the defaults

@@ -7,12 +7,12 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/policies", "The policy in use, those that are saved, and the defaults.", nil, CompanyPolicy{}, s.policies),

@@ -11,12 +11,12 @@ import (
 	"nexufix/store"
 )
 
-// Photo is a photograph that was taken: how a step's change names it.
+// Photo is the id of an uploaded photograph, for a step's change.
 type Photo struct {
 	ID string `json:"id" required:"true"`
 }
 
-// addPhoto takes a photograph, makes it small and strips it, and keeps it.
+// addPhoto saves a photograph, reduced and without metadata.
 func (s *Feature) addPhoto(c *echo.Context) error {
 	raw, err := api.File(c, "Only a picture's file is taken here.")
 	if err != nil {
@@ -36,7 +36,7 @@ func (s *Feature) addPhoto(c *echo.Context) error {
 	return c.JSON(http.StatusOK, Photo{id})
 }
 
-// photo answers with a photograph. It is named by its content, and never another.
+// photo answers with a photograph. Its id is a hash of its content, so it never changes.
 func (s *Feature) photo(c *echo.Context) error {
 	raw, err := s.Store.Photo(c.Request().Context(), c.Param("id"))
 	if err == nil && raw == nil {
@@ -49,7 +49,7 @@ func (s *Feature) photo(c *echo.Context) error {
 	return c.Blob(http.StatusOK, "image/jpeg", raw)
 }
 
-// photos finds those of a request's steps.
+// photos returns the photographs of a request's steps.
 func (s *Feature) photos(c *echo.Context) func(id string) ([]byte, error) {
 	return func(id string) ([]byte, error) { return s.Store.Photo(c.Request().Context(), id) }
 }

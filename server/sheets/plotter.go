@@ -97,7 +97,7 @@ func (s *Feature) jamPlotter(c *echo.Context) error {
 	return s.plots(c)
 }
 
-// PrintAsk is a print's bar as it was measured. With a job's id the answer is
+// PrintAsk is the measured bar of a print. With a job's id the answer is
 // saved with the job.
 type PrintAsk struct {
 	Job      string      `json:"job,omitempty" maxLength:"80"`
@@ -114,7 +114,7 @@ type PrintAnswer struct {
 	Saved    *app.SavedItem `json:"saved"` // the job with the answer; null without one
 }
 
-// print judges a print by its bar.
+// print checks a print by its bar.
 func (s *Feature) print(c *echo.Context) error {
 	in, err := api.Read[PrintAsk](c)
 	if err != nil {
@@ -159,5 +159,5 @@ func (s *Feature) print(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// mostPrints is how many checked prints a job keeps.
+// mostPrints is how many checked prints are saved with a job.
 const mostPrints = 200

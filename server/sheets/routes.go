@@ -1,5 +1,5 @@
 // Package sheets answers with templates, measure cards and step sequences, as files and to
-// the plotter, and judges prints.
+// the plotter, and checks prints.
 package sheets
 
 import (
@@ -10,13 +10,13 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 	Queue *plotter.Plotter
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "",

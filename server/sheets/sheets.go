@@ -13,7 +13,7 @@ import (
 	"nexufix/server/api"
 )
 
-// sheet reads a request and draws the template or the measure card that is asked for.
+// sheet reads a request and draws the requested template or measure card.
 func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {
@@ -114,7 +114,7 @@ func (s *Feature) atWall(c *echo.Context) error {
 }
 
 func worker(c *echo.Context) error {
-	c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; connect-src 'self'") // it asks for the pages again
+	c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; connect-src 'self'") // it requests the pages again
 	c.Response().Header().Set("Cache-Control", "no-cache")
 	return c.Blob(http.StatusOK, "text/javascript; charset=utf-8", []byte(html.Worker))
 }

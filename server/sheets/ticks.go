@@ -20,7 +20,7 @@ type Ticked struct {
 	Ticks []TickedStep `json:"ticks" required:"true" minItems:"1" maxItems:"300"`
 }
 
-// TickedStep is a step that is done, or not any more.
+// TickedStep is a step that was ticked or unticked.
 type TickedStep struct {
 	Step string `json:"step" required:"true" pattern:"^[a-z][a-z0-9_-]{0,39}$"`
 	Done bool   `json:"done"`
@@ -79,7 +79,7 @@ func (s *Feature) tick(c *echo.Context) error {
 	return c.JSON(http.StatusOK, Done{len(all)})
 }
 
-// ticks are those of a job as it is saved; none of one that is not.
+// ticks returns the ticks of a saved job; none if it is not saved.
 func (s *Feature) ticks(c *echo.Context) func(j *catalog.Job) ([]catalog.Tick, error) {
 	return func(j *catalog.Job) ([]catalog.Tick, error) { return s.Store.Ticks(c.Request().Context(), j) }
 }

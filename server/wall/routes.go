@@ -1,4 +1,4 @@
-// Package wall answers the requests of the wall page: where displays come, and the jobs.
+// Package wall answers the requests of the wall page: placements, and jobs.
 package wall
 
 import (
@@ -7,12 +7,12 @@ import (
 	"nexufix/store"
 )
 
-// Feature is what it stands on.
+// Feature has the dependencies of the routes.
 type Feature struct {
 	Store *store.Store
 }
 
-// Routes are its operations.
+// Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallRequest{}, app.WallView{},
