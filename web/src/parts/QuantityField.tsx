@@ -121,7 +121,8 @@ export function QuantityInput(p: InputProps) {
             autoComplete: 'off',
             onMouseDown: (e) => {
               entered.current = !p.words && document.activeElement !== e.currentTarget;
-              if (p.words || entered.current || !fresh.current) return;
+              // A finger's tap is left alone: it is what brings up the keyboard on the screen.
+              if (p.words || entered.current || !fresh.current || matchMedia('(pointer: coarse)').matches) return;
               e.preventDefault(); // a click on a selection would end it
               e.currentTarget.select();
               fresh.current = false;
