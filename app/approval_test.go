@@ -229,7 +229,7 @@ func TestNothingUnsafeIsSent(t *testing.T) {
 	for _, s := range []Subject{{Job: "arched-vault-heavy-board"}, {Job: "ticket-office-unmeasured-wall"}, {Job: "guard-van-screen"},
 		{Job: "no-such"}, {}, {Job: "mill-lane-counter", Turn: 90}, {Display: "velmora-pane-49", Bracket: "sill-40"},
 		{Display: "x", Bracket: "y", Wall: "concrete"},
-		{Display: "velmora-pane-49", Bracket: "gantry-25", Wall: "concrete"}} {
+		{Display: "halden-exhibit-75", Bracket: "gantry-25", Wall: "concrete"}} {
 		var wrong exchange.Problems
 		if a, err := SubmitReview(t.Context(), o.st, o.mira, s, ""); !errors.As(err, &wrong) {
 			t.Errorf("%+v is sent: %+v, %v", s, a, err)

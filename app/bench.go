@@ -54,7 +54,7 @@ func touches(degrees float64) string {
 	if degrees >= 90 {
 		return "stays clear of the wall"
 	}
-	return "touches the wall at " + least(max(0, degrees))
+	return "touches the wall at " + strconv.Itoa(int(max(0, degrees))) + "°"
 }
 
 // motion describes what the wall allows, and how far a tilt lowers the bottom edge.
@@ -90,12 +90,13 @@ const leftOut = "This takes more work than one request may: not everything that 
 // Help is the first change found, in a fixed order, that makes a pairing
 // better. One of the fields has what is needed to make it.
 type Help struct {
-	Kind    string         `json:"kind" required:"true" enum:"school,arms,turn,bolts,parts,measure,bracket"`
+	Kind    string         `json:"kind" required:"true" enum:"school,arms,turn,spacers,bolts,parts,measure,bracket"`
 	Text    string         `json:"text" required:"true"`
 	Verdict string         `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
 	Setting string         `json:"setting,omitempty"` // school: the policy's field
 	School  string         `json:"school,omitempty"`
 	Arms    exchange.OptMM `json:"top_holes_mm,omitzero"`
+	Spacers exchange.OptMM `json:"arm_clearance_mm,omitzero"` // spacers: how far the arms stay behind the back
 	Turn    *int           `json:"turn_deg,omitempty" enum:"0,90,270"`
 	Send    string         `json:"send,omitempty"`
 	Bracket string         `json:"bracket,omitempty"`
@@ -110,6 +111,8 @@ func (a *Workspace) help(p *fit.Pairing) *Help {
 	switch c.Kind {
 	case "arms":
 		h.Arms = quantity.Some(c.Arms)
+	case "spacers":
+		h.Spacers = quantity.Some(c.Spacers)
 	case "turn":
 		turn := int(c.Turn)
 		h.Turn = &turn
@@ -259,12 +262,12 @@ func (a *Workspace) schools() map[string]string {
 
 func (a *Workspace) ranked(p *fit.Pairing, id, name string) Ranked {
 	r := Ranked{ID: id, Name: name, Verdict: string(p.Verdict), Bolts: bolts(p.Stack), Rules: []string{}}
-	worst := fit.Pass
+	worst := fit.Note
 	for _, c := range p.Findings {
 		switch {
 		case c.Status > worst:
 			worst, r.Rules = c.Status, []string{c.Rule.String()}
-		case c.Status == worst && worst > fit.Pass:
+		case c.Status == worst && worst > fit.Note:
 			r.Rules = append(r.Rules, c.Rule.String())
 		}
 	}

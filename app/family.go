@@ -82,7 +82,8 @@ func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 		c.Hidden = append(c.Hidden, seq.Hidden[i].ID)
 	}
 	for _, f := range findings(p, site, false) {
-		if mind := (FamilyFinding{f.Rule, f.Status}); f.Status != fit.Pass.String() && !slices.Contains(c.Findings, mind) {
+		if mind := (FamilyFinding{f.Rule, f.Status}); f.Status != fit.Pass.String() && f.Status != fit.Note.String() &&
+			!slices.Contains(c.Findings, mind) {
 			c.Findings = append(c.Findings, mind)
 		}
 	}
@@ -100,7 +101,7 @@ func commonOf(p *fit.Pairing, site *steps.Site, seq *steps.Sequence) common {
 // reason is the sentence of a caution with the names in it and without its figures: one sample shows it for
 // all members.
 func reason(c *fit.Check) []string {
-	if c.Status == fit.Pass {
+	if !c.Printed() {
 		return nil
 	}
 	n := 0

@@ -28,9 +28,9 @@ type Name struct {
 	Name string `json:"name" required:"true"`
 }
 
-// MatrixRow is a display's line: two letters a bracket, the first in upper
+// MatrixRow is a display's line: three letters a bracket, the first in upper
 // case if parts have to be sent, the second if its rule is the only one
-// that fails.
+// that fails; the third is s if it takes spacers to pass over what stands out, else a dash.
 type MatrixRow struct {
 	Display int    `json:"display" required:"true"`
 	Cells   string `json:"cells" required:"true"`
@@ -119,6 +119,11 @@ func cellLetters(cells []fit.Cell) string {
 		}
 		b.WriteByte(verdict)
 		b.WriteByte(rule)
+		spacers := byte('-')
+		if c.Spacers() {
+			spacers = 's'
+		}
+		b.WriteByte(spacers)
 	}
 	return b.String()
 }
@@ -203,6 +208,9 @@ func cellWords(c fit.Cell) string {
 	text := strings.ReplaceAll(string(c.Verdict()), "_", " ")
 	if r := c.Rule(); r != "" {
 		text += ": " + r.String()
+	}
+	if c.Spacers() && c.Verdict() != fit.DoesNotFit {
+		text += ", with spacers"
 	}
 	return text
 }

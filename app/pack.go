@@ -279,7 +279,7 @@ func (i *Installation) pack() *pdf.Pack {
 	}
 	conditions := func(all []fit.Check) {
 		for _, c := range all {
-			if text := c.Text.In(quantity.Metric); c.Status != fit.Pass && !said[text] {
+			if text := c.Text.In(quantity.Metric); c.Status > fit.Note && !said[text] {
 				said[text] = true
 				out.Conditions = append(out.Conditions, c.Sentences())
 			}

@@ -113,7 +113,9 @@ func toldIn(d *catalog.Display, b *catalog.Bracket, j *catalog.Job, policy catal
 	if b == nil {
 		return nil
 	}
-	p := fit.Judge(d, b, j.Turn, fit.Extra{Accessories: j.Accessories, Work: work}, policy)
+	extra := fit.ExtraOf(j)
+	extra.Work = work
+	p := fit.Judge(d, b, j.Turn, extra, policy)
 	for i := range p.Findings {
 		for _, s := range p.Sources(p.Findings[i].Rule) {
 			if s.Origin == catalog.Caller && !slices.Contains(out, s.Figure) {

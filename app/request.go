@@ -29,10 +29,12 @@ type Request struct {
 	Policy      *exchange.PolicySettings `json:"policy,omitempty"`
 	Wall        catalog.WallType         `json:"wall,omitempty"`
 	// The chosen place of the top hole row, below the hook.
-	TopHoles exchange.OptMM  `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"`
-	Center   exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
-	Tilt     exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
-	Swivel   exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
+	TopHoles exchange.OptMM `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"`
+	// How far the arms stay behind the display's back at least, by spacers.
+	Clearance exchange.OptMM  `json:"arm_clearance_mm,omitzero" minimum:"0" maximum:"200"`
+	Center    exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
+	Tilt      exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel    exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
 	// The wall, and where on it; its display and bracket are the request's.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
@@ -77,9 +79,15 @@ func (a *Workspace) units() quantity.Units {
 	return Units(a.Request.Units)
 }
 
-// extra returns the accessories and the chosen place of the arms.
+// extra returns the accessories, the chosen place of the arms, and what the job wants.
 func (a *Workspace) extra() fit.Extra {
-	return fit.Extra{Work: a.work, Accessories: a.Accessories.Value, TopHoles: a.TopHoles}
+	var out fit.Extra
+	if a.job != nil {
+		out = fit.ExtraOf(a.job)
+	}
+	out.Work, out.Accessories, out.TopHoles = a.work, a.Accessories.Value, a.TopHoles
+	out.Clearance = a.Clearance.Or(out.Clearance)
+	return out
 }
 
 func (a *Workspace) judge() fit.Pairing {

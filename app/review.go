@@ -181,7 +181,7 @@ func (r *Review) look(ctx context.Context, f *source) error {
 }
 
 // worst are the statuses, the worst first.
-var worst = []string{fit.Fail.String(), fit.Unknown.String(), fit.Caution.String(), fit.Pass.String()}
+var worst = []string{fit.Fail.String(), fit.Unknown.String(), fit.Caution.String(), fit.Note.String(), fit.Pass.String()}
 
 // drawn are the drawings: the bolts in section, and the wall with its displays.
 func drawn(p *fit.Pairing, w *Workspace) (section, onWall string) {

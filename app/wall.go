@@ -130,6 +130,9 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 			worst = max(worst, check.Status)
 		}
 	}
+	if worst == fit.Note {
+		worst = fit.Pass
+	}
 	if worst == fit.Fail && m == nil { // not while something is dragged: it takes too long
 		view.Others = a.alternatives()
 	}

@@ -110,7 +110,8 @@ func TestEveryInterestingCaseIsThere(t *testing.T) {
 	// What no rule can say: see core/fit/testdata/rules.json.
 	never := map[fit.Rule][]fit.Status{
 		"pattern": {fit.Caution}, "protrusion": {fit.Caution},
-		"tilt": {fit.Fail}, "swivel": {fit.Fail}, "data": {fit.Fail, fit.Unknown}, "turn": {fit.Caution, fit.Unknown}, "hold": {fit.Fail},
+		"tilt": {fit.Caution, fit.Fail}, "swivel": {fit.Caution, fit.Fail}, // a caution is for jobs that want more
+		"balance": {fit.Unknown}, "data": {fit.Fail, fit.Unknown}, "turn": {fit.Caution, fit.Unknown}, "hold": {fit.Fail},
 	}
 	for _, rule := range fit.Rules {
 		for _, status := range []fit.Status{fit.Pass, fit.Caution, fit.Unknown, fit.Fail} {
@@ -213,6 +214,8 @@ func TestHelpIsTrue(t *testing.T) {
 				extra.TopHoles = quantity.Some(x.Arms)
 			case "turn":
 				turn = x.Turn
+			case "spacers":
+				extra.Clearance = x.Spacers
 			case "bolts", "parts":
 				if len(x.Send) == 0 {
 					t.Errorf("%s on %s: nothing to send", d.ID, b.ID)
@@ -301,7 +304,7 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 			t.Errorf("%s: no %s or %s", job.ID, job.Display, job.Bracket)
 			continue
 		}
-		p := fit.Judge(d, b, job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
+		p := fit.Judge(d, b, job.Turn, fit.ExtraOf(job), c.PolicyOrDefault())
 		all := place.Place(&p, job)
 		if len(place.Blocking(&p, all)) > 0 {
 			blocked++
@@ -321,8 +324,9 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 	for rule, want := range map[fit.Rule][]fit.Status{
 		place.FastenerRule: {pass, caution, fail}, place.DepthRule: {pass, caution, unknown, fail}, place.EmbedmentRule: {pass, caution, unknown,
 			fail},
+		place.PilotRule: {pass, fit.Note}, place.HeadRule: {pass}, place.SweptRule: {pass, caution},
 		place.EdgesRule: {pass, caution, unknown}, place.StrengthRule: {pass, caution, unknown, fail}, place.BendingRule: {pass, caution},
-		place.TypeTestRule: {pass, caution}, place.HandlingRule: {pass, caution}, place.VehicleRule: {pass, fail}, place.PlateRule: {pass,
+		place.TypeTestRule: {pass, fit.Note}, place.HandlingRule: {pass, caution}, place.VehicleRule: {pass, fail}, place.PlateRule: {pass,
 			caution},
 		place.AboveRule: {pass, fail}, place.BelowRule: {pass}, place.LockRule: {pass, caution}, place.HeadroomRule: {pass,
 			caution}, place.ProjectionRule: {caution},
@@ -344,7 +348,7 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 func TestSheetsAgreeWithPlacement(t *testing.T) {
 	c := contents(t)
 	for _, job := range c.Jobs {
-		extra := fit.Extra{Accessories: job.Accessories}
+		extra := fit.ExtraOf(job)
 		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, extra, c.PolicyOrDefault())
 		all := place.Place(&p, job)
 		seq := steps.Generate(&p, steps.Site{Wall: job.Wall.Type, Load: extra, Places: all})
@@ -359,7 +363,7 @@ func TestMarksAreDrawn(t *testing.T) {
 	c := contents(t)
 	drawn, marked := map[string]bool{}, map[string]fit.Rule{}
 	for _, job := range c.Jobs {
-		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, fit.Extra{Accessories: job.Accessories}, c.PolicyOrDefault())
+		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, fit.ExtraOf(job), c.PolicyOrDefault())
 		all := place.Place(&p, job)
 		for _, d := range []*drawing.Drawing{wall.Elevation(all), wall.Holding(&all[0]), wall.BuildUp(&all[0]), pairing.Side(&p, 0, &all[0])} {
 			if d == nil {

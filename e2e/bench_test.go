@@ -361,7 +361,7 @@ func TestSideView(t *testing.T) {
 	d.Type(kb.End)
 	d.Wait(fmt.Sprintf(`document.querySelector('polygon[data-tag="side.display"]').getAttribute('points') !== %q &&
 		document.querySelector('.slider p').innerText.includes('sinks')`, upright))
-	if got := d.Text(".slider p"); !strings.Contains(got, "the rear bottom edge touches the wall at 10.5°") {
+	if got := d.Text(".slider p"); !strings.Contains(got, "the rear bottom edge touches the wall at 10°") {
 		t.Error(got)
 	}
 	d.Point(`.finding[data-rule="plugs"]`)

@@ -143,8 +143,8 @@ func rowHoleID(up, right quantity.Length) string {
 	return map[bool]string{true: "T", false: "B"}[up > 0] + map[bool]string{true: "R", false: "L"}[right > 0]
 }
 
-// hole reads a hole's figures with their origins. Setback and recess default
-// to 0, unless trials stand in for recess and thread depth.
+// hole reads a hole's figures with their origins. Setback and recess count as 0 where nobody has said them, and are
+// not known then; beside trials a depth on record goes with no recess.
 func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.Hole {
 	figure := func(m OptMM, name string) catalog.Figure {
 		path := join(at, name)
@@ -159,8 +159,7 @@ func (d *Display) hole(f *HoleFigures, at string, used map[string]bool) catalog.
 		Setback: figure(f.Setback, "setback_mm"), Recess: figure(f.Recess, "recess_mm"),
 		RecessDiameter: figure(f.RecessDiameter, "recess_diameter_mm"), ThreadDepth: figure(f.ThreadDepth, "thread_depth_mm"),
 	}
-	h.Setback.Known = true
-	h.Recess.Known = h.Recess.Known || f.Trials == nil || f.ThreadDepth.Known
+	h.Recess.Known = h.Recess.Known || f.Trials != nil && f.ThreadDepth.Known
 	h.Trials = f.Trials
 	return h
 }

@@ -100,8 +100,8 @@ func figuresOf(d *catalog.Display, h *catalog.Hole, at string, origins map[strin
 			origins[join(at, name)] = from.Origin.String()
 		}
 	}
-	put(&f.Setback, h.Setback, "setback_mm", true)
-	put(&f.Recess, h.Recess, "recess_mm", h.Trials == nil || h.ThreadDepth.Known)
+	put(&f.Setback, h.Setback, "setback_mm", false)
+	put(&f.Recess, h.Recess, "recess_mm", h.Trials != nil && h.ThreadDepth.Known)
 	put(&f.RecessDiameter, h.RecessDiameter, "recess_diameter_mm", false)
 	put(&f.ThreadDepth, h.ThreadDepth, "thread_depth_mm", false)
 	f.Trials = h.Trials

@@ -135,7 +135,10 @@ func (n *node) figure(t reflect.Type, path string) (string, bool) {
 			return "", false
 		}
 		of := shapeOf(t).fields
-		at := slices.IndexFunc(of, func(f field) bool { return step == f.name || f.alias != "" && step == f.alias })
+		at := slices.IndexFunc(of, func(f field) bool { return step == f.name })
+		if at < 0 {
+			at = slices.IndexFunc(of, func(f field) bool { return f.alias != "" && step == f.alias })
+		}
 		if at < 0 {
 			return "", false
 		}

@@ -211,12 +211,15 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 	for _, f := range shape.fields {
 		got, name := n.member(f.name), f.name
 		if f.alias != "" {
-			if alias := n.member(f.alias); alias != nil {
+			if alias := n.member(f.alias); alias != nil && (alias.kind != object || !shape.has(f.alias)) {
 				if got != nil {
 					r.problems.add(join(path, f.alias), "only one of them", "%s and %s are both given", f.alias, f.name)
 				}
 				got, name = alias, f.alias
 			}
+		}
+		if got != nil && got.kind != object && Object(f.typ) && shape.has(f.name+"_mm") {
+			got = nil // a length without its unit in the name
 		}
 		switch {
 		case got != nil:
@@ -230,6 +233,11 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 			r.problems.add(join(path, name), strings.Join(names(v.Type()), ", "), "is not a field of the format")
 		}
 	}
+}
+
+// has reports whether a field has this name.
+func (s *shape) has(name string) bool {
+	return slices.ContainsFunc(s.fields, func(f field) bool { return f.name == name })
 }
 
 func names(t reflect.Type) []string {

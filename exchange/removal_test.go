@@ -110,7 +110,7 @@ func singleFigures(v any, path string, out *[]string) {
 // fails.
 func rank(s fit.Status) int {
 	switch s {
-	case fit.Pass:
+	case fit.Pass, fit.Note:
 		return 0
 	case fit.Caution:
 		return 1

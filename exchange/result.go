@@ -14,6 +14,7 @@ import (
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
@@ -28,6 +29,21 @@ type Pairing struct {
 	Checks  []Check `json:"checks" required:"true"`
 	Stack   *Stack  `json:"stack"`
 	Hang    *Hang   `json:"hang"`
+
+	// What the verdict stands on though nobody has said it.
+	Assumed []Assumed `json:"assumed" required:"true"`
+	// Whether the wall was judged too; if not, what has to be measured there.
+	WallJudged bool     `json:"wall_judged" required:"true"`
+	ToMeasure  []string `json:"to_measure,omitempty"`
+}
+
+// Assumed is a figure that nobody has said, and how far it may be off before the answer changes.
+type Assumed struct {
+	Path  string `json:"path" required:"true"`
+	Value Num    `json:"value" required:"true"`
+	Holds Num    `json:"holds_to" required:"true"`
+	Unit  string `json:"unit" required:"true" enum:"mm,kg"`
+	Text  string `json:"text" required:"true"`
 }
 
 // Size is the size of the pattern used, as hung.
@@ -40,7 +56,7 @@ type Size struct {
 // the rule compares no figure.
 type Check struct {
 	Rule   string   `json:"rule" required:"true"`
-	Status string   `json:"status" required:"true" enum:"pass,caution,unknown,fail"`
+	Status string   `json:"status" required:"true" enum:"pass,note,caution,unknown,fail"`
 	Value  OptNum   `json:"value,omitzero"`
 	Limit  OptNum   `json:"limit,omitzero"`
 	Margin OptNum   `json:"margin,omitzero"`
@@ -73,12 +89,14 @@ type SuppliedItem struct {
 	Thickness OptMM    `json:"thickness_mm,omitzero"`
 	Outer     OptMM    `json:"outer_mm,omitzero"`
 	Count     int      `json:"count" required:"true"`
+	Head      string   `json:"head,omitempty" enum:"pan,socket,button,hex,countersunk"` // of a bolt; absent: pan
 }
 
 // Bolt is the bolt of a group.
 type Bolt struct {
 	Thread string `json:"thread" required:"true"`
 	Length MM     `json:"length_mm" required:"true"`
+	Head   string `json:"head,omitempty" enum:"pan,socket,button,hex,countersunk"` // absent: pan
 }
 
 // Washers are the equal washers under a bolt's head.
@@ -122,7 +140,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
 		})
 	}
-	out := pairingOf(p)
+	out := pairingOf(p, units)
 	for i := range words {
 		x := checkOf(&words[i], units)
 		for _, s := range p.Sources(words[i].Rule) {
@@ -138,17 +156,24 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 
 // PairingFigures converts a judgement without its sentences, which take most of the time.
 func PairingFigures(p *fit.Pairing) Pairing {
-	out := pairingOf(p)
+	out := pairingOf(p, quantity.Metric)
 	for i := range p.Findings {
 		out.Checks = append(out.Checks, findingOf(&p.Findings[i]))
 	}
 	return out
 }
 
-func pairingOf(p *fit.Pairing) Pairing {
+func pairingOf(p *fit.Pairing, units quantity.Units) Pairing {
 	out := Pairing{
 		Display: p.Display.ID, Bracket: p.Bracket.ID, Turn: int(p.Turn), Verdict: string(p.Verdict),
-		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang),
+		Stack: stackOf(p.Stack, p.Alternative), Hang: hangOf(p.Hang), Assumed: []Assumed{},
+	}
+	for _, a := range p.Assumed() {
+		m := fit.Measure{Unit: a.Unit}
+		out.Assumed = append(out.Assumed, Assumed{a.Path, measured(&m, a.Value), measured(&m, a.Holds), string(a.Unit), a.Text.In(units)})
+	}
+	for _, text := range place.ToMeasure(&catalog.Wall{}) {
+		out.ToMeasure = append(out.ToMeasure, text.In(units))
 	}
 	if p.Pattern != nil {
 		w, h := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
@@ -206,7 +231,7 @@ func stackOf(s, alternative *stack.Stack) *Stack {
 		}
 		out.Groups = append(out.Groups, StackGroup{
 			Holes: g.Holes, Bearing: g.Bearing.String(),
-			Bolt:     Bolt{g.Thread.String(), g.Bolt},
+			Bolt:     Bolt{g.Thread.String(), g.Bolt, headOf(g.Head)},
 			Washers:  Washers{g.Washers.Count, g.Washers.Thickness, g.Washers.Outer},
 			Shoulder: g.Shoulder, Spacers: spacers, ArmPlane: g.Plane, Entry: g.Entry,
 			Engagement: g.Engagement, EngagementWorst: g.EngagementWorst,
@@ -220,11 +245,19 @@ func stackOf(s, alternative *stack.Stack) *Stack {
 	return out
 }
 
+// headOf writes a bolt's head, if it is not the usual one.
+func headOf(h catalog.BoltHead) string {
+	if h == catalog.PanHead {
+		return ""
+	}
+	return h.String()
+}
+
 func suppliedOf(x stack.Supply, t fastener.Thread) SuppliedItem {
 	out := SuppliedItem{Kind: x.Kind.String(), Thread: t.String(), Count: x.Count}
 	switch x.Kind {
 	case "bolt":
-		out.Length = quantity.Some(x.Length)
+		out.Length, out.Head = quantity.Some(x.Length), headOf(x.Head)
 	case "spacer":
 		out.Thread, out.Threads = "", []string{t.String()}
 		out.Length, out.Outer = quantity.Some(x.Length), quantity.Some(x.Outer)

@@ -9,23 +9,26 @@ import (
 
 // Sequence is what `steps` writes.
 type Sequence struct {
-	Format    string     `json:"format" required:"true" enum:"nexufix/1"`
-	Title     string     `json:"title" required:"true"`
-	Wall      string     `json:"wall" required:"true"`
-	Blocked   []Blocked  `json:"blocked" required:"true"`
-	Lift      *Lifting   `json:"lift"`
-	People    int        `json:"people" required:"true"`
-	Minutes   int        `json:"minutes" required:"true"`
-	Steps     []Step     `json:"steps" required:"true"`
-	Parts     []StepPart `json:"parts" required:"true"`
-	Supply    []StepPart `json:"supply" required:"true"`
-	Leftovers []StepPart `json:"leftovers" required:"true"`
-	Tools     []string   `json:"tools" required:"true"`
-	Cautions  []string   `json:"cautions" required:"true"`
-	Cables    []Cable    `json:"cables" required:"true"`
-	Symptoms  []Symptom  `json:"symptoms" required:"true"`
-	Hidden    []Hidden   `json:"hidden" required:"true"`    // steps that an engineer left out
-	Conflicts []Conflict `json:"conflicts" required:"true"` // changes of an engineer that were not applied
+	Format  string    `json:"format" required:"true" enum:"nexufix/1"`
+	Title   string    `json:"title" required:"true"`
+	Wall    string    `json:"wall" required:"true"`
+	Blocked []Blocked `json:"blocked" required:"true"`
+	// Whether a measured wall was judged; if not, what has to be measured.
+	WallJudged bool       `json:"wall_judged" required:"true"`
+	ToMeasure  []string   `json:"to_measure,omitempty"`
+	Lift       *Lifting   `json:"lift"`
+	People     int        `json:"people" required:"true"`
+	Minutes    int        `json:"minutes" required:"true"`
+	Steps      []Step     `json:"steps" required:"true"`
+	Parts      []StepPart `json:"parts" required:"true"`
+	Supply     []StepPart `json:"supply" required:"true"`
+	Leftovers  []StepPart `json:"leftovers" required:"true"`
+	Tools      []string   `json:"tools" required:"true"`
+	Cautions   []string   `json:"cautions" required:"true"`
+	Cables     []Cable    `json:"cables" required:"true"`
+	Symptoms   []Symptom  `json:"symptoms" required:"true"`
+	Hidden     []Hidden   `json:"hidden" required:"true"`    // steps that an engineer left out
+	Conflicts  []Conflict `json:"conflicts" required:"true"` // changes of an engineer that were not applied
 	// Untranslated are texts of the bracket and of an engineer that have no translation and are printed in English.
 	Untranslated []string `json:"untranslated,omitempty"`
 	// Figures are the drawings of the steps by name, as SVG, if requested.
@@ -132,7 +135,7 @@ func SequenceOf(s *steps.Sequence, units quantity.Units) Sequence {
 		Format: Format, Title: r.say(s.Title), Wall: s.Wall.String(), Blocked: r.blocked(s.Blocked), Lift: r.lift(&s.Lift), People: s.People,
 		Minutes: s.Minutes, Steps: []Step{}, Parts: r.parts(s.Parts), Supply: r.parts(s.Supply), Leftovers: r.parts(s.Leftovers),
 		Tools: r.words(s.Tools), Cautions: r.all(s.Cautions), Cables: []Cable{}, Symptoms: []Symptom{}, Hidden: []Hidden{},
-		Conflicts: []Conflict{},
+		Conflicts: []Conflict{}, WallJudged: s.ToMeasure == nil, ToMeasure: r.all(s.ToMeasure),
 	}
 	for i := range s.Steps {
 		x := &s.Steps[i]

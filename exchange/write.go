@@ -11,6 +11,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/hang"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/stack"
 )
@@ -189,8 +190,36 @@ func (w *writer) pairing(p *fit.Pairing) {
 	w.end(']')
 	w.stack("stack", p.Stack, p.Alternative)
 	w.hang(p.Hang)
+	w.name("assumed")
+	w.open('[')
+	for _, a := range p.Assumed() {
+		m := fit.Measure{Unit: a.Unit}
+		w.line()
+		w.open('{')
+		w.text("path", a.Path)
+		w.figure("value", int64(measured(&m, a.Value)))
+		w.figure("holds_to", int64(measured(&m, a.Holds)))
+		w.text("unit", string(a.Unit))
+		w.sentence("text", &a.Text)
+		w.end('}')
+	}
+	w.end(']')
+	w.out = append(w.out, wallNotJudged...)
 	w.end('}')
 }
+
+// wallNotJudged are the members that say so, the same for every pairing.
+var wallNotJudged = func() []byte {
+	w := writer{depth: 3, some: true}
+	w.name("wall_judged")
+	w.out = append(w.out, "false"...)
+	var all []string
+	for _, text := range place.ToMeasure(&catalog.Wall{}) {
+		all = append(all, text.In(quantity.Metric))
+	}
+	w.texts("to_measure", all)
+	return w.out
+}()
 
 // check writes the check of a rule, by the rule's index.
 func (w *writer) check(p *fit.Pairing, i int) {
@@ -281,6 +310,9 @@ func (w *writer) supplied(x SuppliedItem) {
 	w.optional("thickness_mm", x.Thickness)
 	w.optional("outer_mm", x.Outer)
 	w.count("count", x.Count)
+	if x.Head != "" {
+		w.text("head", x.Head)
+	}
 	w.end('}')
 }
 
@@ -293,6 +325,9 @@ func (w *writer) group(g *stack.HoleStack) {
 	w.open('{')
 	w.text("thread", g.Thread.String())
 	w.length("length_mm", g.Bolt)
+	if head := headOf(g.Head); head != "" {
+		w.text("head", head)
+	}
 	w.end('}')
 	w.name("washers")
 	w.open('{')

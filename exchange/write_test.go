@@ -47,6 +47,11 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 	own := *brackets[3]
 	own.Kit = append(slices.Clone(own.Kit), catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.M8, Thickness: quantity.MM(2),
 		Count: 1})
+	for i := range own.Kit { // some of another head, and too few of them
+		if x := &own.Kit[i]; x.Kind == catalog.Bolt {
+			x.Head, x.Count = catalog.HexHead, 3
+		}
+	}
 	brackets = append(brackets, &bare, &own)
 	verdicts, set := map[fit.Verdict]bool{}, map[string]bool{}
 	var w writer
@@ -71,7 +76,7 @@ func TestWriterAgreesWithLibrary(t *testing.T) {
 	members(reflect.ValueOf(Pairing{Pattern: &Size{}, Checks: []Check{{}}, Hang: &Hang{},
 		Stack: &Stack{Supplied: []SuppliedItem{{}}, Groups: []StackGroup{{}}}}), set, false)
 	for name, is := range set {
-		if !is {
+		if !is && name != "Assumed.Value" && name != "Pairing.WallJudged" { // what nobody has said counts as 0; there is no wall
 			t.Errorf("no pairing here has %s", name)
 		}
 	}

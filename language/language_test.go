@@ -70,7 +70,7 @@ func TestCatalogues(t *testing.T) {
 
 // pieces are what names and words are composed of that no single constant has: kinds of parts and of walls
 // with their sizes, the rows and sides of holes, numbers of turns.
-var pieces = regexp.MustCompile(`^(%v × )?(bolt|washer|shoulder washer|spacer|lag screw|wall plug|` +
+var pieces = regexp.MustCompile(`^(%v × )?(bolt|washer|washer for lag screw|shoulder washer|spacer|lag screw|wall plug|` +
 	`sleeve anchor|wood screw|spring toggle|toggle|anchor|frame fixing|hex key|plug)[M%v× ]*( mm)?$|` +
 	`^(at the )?(top|middle|bottom) (left|right|centre)$|^about .* full turns$|^fastener for |^%v studs?( for each of its plates)?$|` +
 	`^plug and (lag|screw)$|^ratchet with a socket of |^hand screwdriver|^Bolt the (arms|plate) on$|^%v × (spacer|shoulder washer M|washer M)%v$|` +

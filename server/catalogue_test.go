@@ -107,7 +107,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 	if a := d.request(http.MethodPost, "/api/files/"+f.ID+"/take", "application/json", nil); a.StatusCode != 409 {
 		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
-	for _, path := range []string{"/api/files/99/take", "/api/batches/99/undo", "/api/batches/x/undo", "/api/history/99/restore"} {
+	for _, path := range []string{"/api/files/99/take", "/api/batches/99/undo", "/api/batches/x/undo", "/api/history/9999/restore"} {
 		if a := d.request(http.MethodPost, path, "application/json", nil); a.StatusCode != 404 {
 			t.Errorf("%s: %d", path, a.StatusCode)
 		}
@@ -132,7 +132,8 @@ func TestKeepingAnItem(t *testing.T) {
 			t.Fatal(err)
 		}
 		doc = bytes.Replace(doc, []byte(`"mass_kg":14.2`), []byte(`"mass_kg":`+mass), 1)
-		return d.request(http.MethodPut, path, "application/json", []byte(`{"revision":`+idOf(int64(revision))+`,"why":"`+why+`","display":`+string(doc)+`}`))
+		return d.request(http.MethodPut, path, "application/json",
+			[]byte(`{"revision":`+idOf(int64(revision))+`,"why":"`+why+`","display":`+string(doc)+`}`))
 	}
 	if first := read[app.SavedItem](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
 		t.Errorf("%+v", first)
@@ -198,11 +199,13 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%+v", twins)
 	}
 	// Several at once, as one batch; all of them or none.
-	n := read[map[string]int](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","velmora-pane-55"],"maker":"Velmora Works"}`)), 200)
+	n := read[map[string]int](t, d.request(http.MethodPost, "/api/together", "application/json",
+		[]byte(`{"ids":["velmora-pane-49","velmora-pane-55"],"maker":"Velmora Works"}`)), 200)
 	if n["changed"] != 2 || n["batch"] == 0 {
 		t.Errorf("%v", n)
 	}
-	if p := read[api.Problem](t, d.request(http.MethodPost, "/api/together", "application/json", []byte(`{"ids":["velmora-pane-49","ghost"],"maker":"X"}`)), 400); p.Problems[0].Path != "ids[1]" {
+	if p := read[api.Problem](t, d.request(http.MethodPost, "/api/together", "application/json",
+		[]byte(`{"ids":["velmora-pane-49","ghost"],"maker":"X"}`)), 400); p.Problems[0].Path != "ids[1]" {
 		t.Errorf("%+v", p)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
@@ -214,13 +217,15 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	if twins := read[[]catalogue.Alike](t, d.get("/api/duplicates"), 200); len(twins) != 1 {
 		t.Errorf("%+v", twins)
 	}
-	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
+	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json",
+		[]byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
 	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 ||
 		k.Display.Height.Value != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(u.Batch)+"/undo", "application/json", nil), 200)
-	if a := d.request(http.MethodPost, "/api/merge", "application/json", []byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
+	if a := d.request(http.MethodPost, "/api/merge", "application/json",
+		[]byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
 		t.Errorf("%d", a.StatusCode)
 	}
 	if k := read[app.SavedItem](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {

@@ -109,7 +109,7 @@ func TestBench(t *testing.T) {
 	if b["title"] != "Velmora Pane 49 on Sill 40" || pairing["verdict"] != "fits_with_conditions" || b["send"] != "2 × M6×30" {
 		t.Errorf("%v %v %v", b["title"], pairing["verdict"], b["send"])
 	}
-	if others := b["others"].([]any); len(others) != 9 || others[0].(map[string]any)["verdict"] != "fits_with_conditions" {
+	if others := b["others"].([]any); len(others) != 9 || others[0].(map[string]any)["verdict"] != "fits" {
 		t.Errorf("%v", b["others"])
 	}
 	for _, picture := range []string{"section", "back"} {
@@ -507,7 +507,7 @@ func TestMatrix(t *testing.T) {
 	seen := map[int]bool{}
 	for _, line := range lines[1 : len(lines)-1] {
 		var row app.MatrixRow
-		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 18 || seen[row.Display] {
+		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 27 || seen[row.Display] {
 			t.Fatal(err, line)
 		}
 		seen[row.Display] = true
@@ -515,7 +515,7 @@ func TestMatrix(t *testing.T) {
 		if row.Display%9 == 0 {
 			for j, b := range head.Brackets {
 				p := read[map[string]any](t, d.post("/api/bench", `{"display_id":"`+head.Displays[row.Display].ID+`","bracket_id":"`+b.ID+`"}`), 200)["pairing"].(map[string]any)
-				if got := head.Verdicts[strings.ToLower(row.Cells)[2*j]-'a']; got != p["verdict"] {
+				if got := head.Verdicts[strings.ToLower(row.Cells)[3*j]-'a']; got != p["verdict"] {
 					t.Errorf("%s on %s: %s in the matrix, %s on the bench", head.Displays[row.Display].ID, b.ID, got, p["verdict"])
 				}
 			}
@@ -614,7 +614,7 @@ func TestPolicies(t *testing.T) {
 		return d.send(r)
 	}
 	bolts := func() string {
-		return fmt.Sprint(read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)["others"].([]any)[1].(map[string]any)["bolts"])
+		return fmt.Sprint(read[map[string]any](t, d.post("/api/bench", `{`+pane+`}`), 200)["others"].([]any)[2].(map[string]any)["bolts"])
 	}
 	if h := read[companyPolicy](t, d.get("/api/policies"), 200); h.Name != "" || h.Policy["bolt_school"] != "balanced" || len(h.Saved) != 0 {
 		t.Errorf("%+v", h)

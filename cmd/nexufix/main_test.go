@@ -143,7 +143,7 @@ func TestTemplateAndSteps(t *testing.T) {
 			"that puts the display's centre at 1500 mm"},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--out", "s.json"}, "{", `"supplied": true`},
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "concrete", "--out", "c.json"},
-			"{", "gives no fixing for concrete"},
+			"{", "says nothing of this type of wall"},
 		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--units", "in", "--out", "p.html"}, "<!doctype html>",
 			`class="u-in"`},
 		{[]string{"steps", "--in", example, "--in", jobs, "--job", "counter-3", "--paper", "letter", "--out", "p.pdf"}, "%PDF-", ""},

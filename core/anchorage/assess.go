@@ -17,6 +17,7 @@ type Case struct {
 	Bounds      Bounds
 	Hanging     Hanging
 	Gravity     float64  // specific, of the wood
+	Left        float64  // the share of a fastener's strength in wood that hole and moisture leave
 	Penetration optional // of a lag or screw, if assumed
 	Vehicle     bool
 }
@@ -40,8 +41,10 @@ type Assessment struct {
 
 	Bending  Outcome // straight out, if a fixing bends
 	TypeTest Outcome
-	Handling Outcome // if people can lean on it
-	Leaned   bool
+	// The same with figures without a basis taken as rated.
+	TypeTestRated Outcome
+	Handling      Outcome // if people can lean on it
+	Leaned        bool
 }
 
 // Outcome is a utilisation, its point and its pose. 1 is the
@@ -67,10 +70,13 @@ func (o *Outcome) take(share float64, point int, pose *Pose, f Force) {
 func (c *Case) Assess() Assessment {
 	a := Assessment{Rated: true, Shares: make([]float64, len(c.Points)), Straight: make([]Force, len(c.Points)),
 		Cones: make([]float64, len(c.Points))}
+	if c.Left == 0 {
+		c.Left = 1
+	}
 	if c.Choice.Wall.Holds() == catalog.Wood {
-		a.Capacity = woodCapacity(&c.Choice, &c.Layers, c.Gravity, c.Penetration)
+		a.Capacity = woodCapacity(&c.Choice, &c.Layers, c.Gravity, c.Penetration, c.Left)
 	} else {
-		a.Capacity, a.Rated = anchorCapacity(&c.Choice, &c.Layers, c.Choice.Wall)
+		a.Capacity, a.Rated = anchorCapacity(&c.Choice, &c.Layers)
 	}
 	c.beside(&a)
 	hef := quantity.Length(0)
@@ -100,7 +106,7 @@ func (c *Case) beside(a *Assessment) {
 	for _, p := range c.Points {
 		if p.Beside {
 			choice := Choice{Wall: catalog.HollowBoard, Item: *c.Choice.Beside}
-			one, ok := anchorCapacity(&choice, &c.Layers, catalog.HollowBoard)
+			one, ok := anchorCapacity(&choice, &c.Layers)
 			a.Beside, a.Rated = &one, a.Rated && ok
 			return
 		}
@@ -196,6 +202,9 @@ func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (wors
 	for i := range room {
 		share := a.capacityOf(&c.Points[i]).Utilisation(room[i], &TypeTest, a.Cones[i], Ultimate)
 		a.TypeTest.take(share, i, &p, room[i])
+		if capacity := a.capacityOf(&c.Points[i]); capacity.Basis == Unstated {
+			a.TypeTestRated.take(capacity.Utilisation(room[i], &TypeTest, a.Cones[i], Rated), i, &p, room[i])
+		}
 		worst = max(worst, share)
 	}
 	return worst
@@ -203,7 +212,13 @@ func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (wors
 
 // handling judges people who lean on a display that is swung out.
 func (c *Case) handling(a *Assessment, on *Bolted) {
-	if !c.Hanging.Leans || c.Hanging.Handling <= 0 {
+	if c.Hanging.Handling <= 0 {
+		return
+	}
+	if c.Hanging.Pulled {
+		c.pulling(a, on)
+	}
+	if !c.Hanging.Leans {
 		return
 	}
 	a.Leaned = true
@@ -214,6 +229,29 @@ func (c *Case) handling(a *Assessment, on *Bolted) {
 		for i := range room {
 			a.Handling.take(a.capacityOf(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &poses[n], room[i])
 		}
+	}
+}
+
+// pulling judges hands that pull a display at its lower edge, away from the wall and down. Pulled away below the plate it
+// turns the plate about its upper edge; at the plate it is shared, and turns it about its lower one.
+func (c *Case) pulling(a *Assessment, on *Bolted) {
+	a.Leaned = true
+	h := &c.Hanging
+	room := make([]Force, len(c.Points))
+	closed := h.closedPose()
+	weights := []Weight{closed.Display, closed.Own}
+	on.Forces(append(weights, Weight{h.Handling, h.CGX, h.Profile + 2*h.ZHalf}), room)
+	for i := range room {
+		a.Handling.take(a.capacityOf(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &closed, room[i])
+	}
+	on.Forces(weights, room)
+	outward := on.outward(h.Handling, h.PulledAt, h.PlateHeight)
+	for i := range room {
+		room[i].Pull += outward[i]
+		if len(room) == 1 {
+			room[i].Pull = math.Inf(1) // one fastener alone: the plate turns about it
+		}
+		a.Handling.take(a.capacityOf(&c.Points[i]).Utilisation(room[i], &Leaning, a.Cones[i], Ultimate), i, &closed, room[i])
 	}
 }
 

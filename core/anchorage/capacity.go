@@ -137,8 +137,9 @@ func (c *Capacity) bending(pull, shear float64, s *Situation) float64 {
 	return shear/(c.BendMoment*s.bend) + pull/(c.BendTension*s.bend)
 }
 
-// woodCapacity returns the capacity of a lag or screw in wood of specific gravity g.
-func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
+// woodCapacity returns the capacity of a lag or screw in wood of specific gravity g, of which a share is left: by a wide hole,
+// or because the wood is wet or treated.
+func woodCapacity(c *Choice, l *Layers, g float64, assumed optional, left float64) Capacity {
 	i := &c.Item
 	in, _ := l.In(i.Length)
 	wood := l.Backing.Value
@@ -153,9 +154,11 @@ func woodCapacity(c *Choice, l *Layers, g float64, assumed optional) Capacity {
 	if i.Kind == catalog.Screw {
 		perInch, out.PullUltimate = WoodScrewWithdrawal(g, i.Diameter), screwUltimate
 	}
-	out.Pull = perInch * inches(threaded) * newton
+	out.Pull = perInch * inches(threaded) * newton * left
 	before, _ := l.Before()
 	out.Lateral = NewLateral(i, g, l.Plate.Value, before, across, c.Wall == catalog.WoodStud)
+	out.Lateral.left = left
+	out.Lateral.weakest *= left
 	return out
 }
 
@@ -164,9 +167,13 @@ const usualTensile = 400
 
 // anchorCapacity returns an item's capacity by its ratings for a wall; false if it
 // has none.
-func anchorCapacity(c *Choice, l *Layers, w catalog.WallType) (Capacity, bool) {
+func anchorCapacity(c *Choice, l *Layers) (Capacity, bool) {
 	carrier := c.Carrier()
-	r, ok := carrier.RatingFor(w)
+	if c.inSheet() {
+		pull, shear := SheetScrew(c.Steel.Or(UsualSteel), c.Item.Diameter, headWidth(&c.Item))
+		return Capacity{RatedPull: pull, RatedShear: shear, Basis: Rated}, c.Item.Diameter > 0
+	}
+	r, ok := c.Rating(l)
 	out := Capacity{RatedPull: Newtons(r.Pull), RatedShear: Newtons(r.Shear), Basis: basisOf(carrier.RatingBasis)}
 	out.standOff(c, l)
 	return out, ok

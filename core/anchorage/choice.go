@@ -1,6 +1,7 @@
 package anchorage
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -13,10 +14,12 @@ import (
 // all points, or a second one for those beside the studs. Placement, strength,
 // sheets and steps all use it.
 type Choice struct {
-	Wall catalog.WallType
-	Said bool         // the bracket's table has this type of wall
-	Item catalog.Item // the fastener; zero if there is none
-	Plug *catalog.Item
+	Wall   catalog.WallType
+	Blocks string       // their kind; "": not known
+	Steel  optional     // sheet of a metal stud
+	Said   bool         // the bracket's table has this type of wall
+	Item   catalog.Item // the fastener; zero if there is none
+	Plug   *catalog.Item
 	// Beside is for the board beside the studs, if the table names two.
 	Beside *catalog.Item
 
@@ -62,16 +65,17 @@ func (c *Choice) Word() string {
 // Choose returns the fastener for a type of wall: the one that the bracket's table names by
 // kind or by name, else an item of the usual kind. A lag or screw in masonry
 // is combined with the kit's plug.
-func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
+func Choose(b *catalog.Bracket, wall *catalog.Wall) Choice {
+	w := wall.Type
 	said, ok := b.Walls[w]
-	c := Choice{Wall: w, Said: ok}
+	c := Choice{Wall: w, Blocks: wall.BlockKind, Steel: wall.Steel, Said: ok}
 	if len(said.Fasteners) == 0 {
-		c.takeUsual(b)
+		c.takeUsual(b, wall)
 		return c
 	}
 	var found []catalog.Item
 	for _, name := range said.Fasteners {
-		i, unclear := named(b.Kit, name, w)
+		i, unclear := named(b, name, wall)
 		if !unclear.Empty() {
 			c.Unclear = unclear
 			return c
@@ -86,13 +90,11 @@ func Choose(b *catalog.Bracket, w catalog.WallType) Choice {
 }
 
 // takeUsual chooses an item of the usual kinds for the wall.
-func (c *Choice) takeUsual(b *catalog.Bracket) {
+func (c *Choice) takeUsual(b *catalog.Bracket, wall *catalog.Wall) {
 	for _, kind := range c.Wall.Properties().Usual {
-		for _, i := range b.Kit {
-			if i, ok := i.Resolved(); ok && i.Kind == kind && i.MadeFor(c.Wall) {
-				c.take(b, i)
-				return
-			}
+		if i, ok := bestOf(b, wall, kind); ok && i.MadeFor(c.Wall) {
+			c.take(b, i)
+			return
 		}
 	}
 	for _, i := range b.Kit {
@@ -142,6 +144,10 @@ func (c *Choice) take(b *catalog.Bracket, i catalog.Item) {
 		}
 		c.Item, c.Plug = with, &plug
 	}
+	if c.Wall == catalog.HollowBoard && lag {
+		c.Wrong = quantity.Say("%v alone does not hold in board, whatever it is said to be for.", capital(i.Label()))
+		return
+	}
 	if carrier := c.Carrier(); !carrier.MadeFor(c.Wall) {
 		c.Wrong = quantity.Say("%v is not made for %v.", capital(carrier.Label()), c.Wall.Name())
 	}
@@ -168,10 +174,53 @@ func firstOf(kit []catalog.Item, w catalog.WallType, kinds ...catalog.ItemKind) 
 	return out, out.Kind != ""
 }
 
+// bestOf returns the best item of a kind: made for the wall, long enough for it and no longer than it takes, thicker, then
+// longer. What stands first in a kit does not decide.
+func bestOf(b *catalog.Bracket, wall *catalog.Wall, kind catalog.ItemKind) (best catalog.Item, found bool) {
+	layers := LayersOf(b, wall)
+	suits := func(i *catalog.Item) int {
+		in, known := layers.In(i.Length)
+		switch {
+		case !i.MadeFor(wall.Type):
+			return 0
+		case !known:
+			return 1
+		}
+		c := Choice{Wall: wall.Type, Item: *i}
+		long := true
+		switch wall.Type.Holds() {
+		case catalog.Wood:
+			long = Penetration(b, &c, &layers).Short == 0
+		case catalog.Masonry:
+			long = kind == catalog.Plug || Embedment(&c, &layers).Short == 0
+		}
+		past, _ := layers.Past(i.Length)
+		inside, limited := layers.Inside()
+		switch {
+		case long && (!limited || past <= inside):
+			return 3
+		case in > 0:
+			return 2
+		}
+		return 1
+	}
+	better := func(i, o *catalog.Item) bool {
+		return cmp.Or(cmp.Compare(suits(i), suits(o)), cmp.Compare(i.Diameter, o.Diameter), cmp.Compare(i.Length, o.Length),
+			cmp.Compare(o.Label(), i.Label())) > 0
+	}
+	for n := range b.Kit {
+		if i, ok := b.Kit[n].Resolved(); ok && i.Kind == kind && (!found || better(&i, &best)) {
+			best, found = i, true
+		}
+	}
+	return best, found
+}
+
 // named returns the item that a table names, by kind or by name; else the reason.
-func named(kit []catalog.Item, name string, w catalog.WallType) (catalog.Item, quantity.Phrase) {
+func named(b *catalog.Bracket, name string, wall *catalog.Wall) (catalog.Item, quantity.Phrase) {
+	kit, w := b.Kit, wall.Type
 	if kind, ok := catalog.ParseItemKind(name); ok {
-		if i, ok := firstOf(kit, w, kind); ok {
+		if i, ok := bestOf(b, wall, kind); ok {
 			return i, quantity.Phrase{}
 		}
 		if kind == catalog.Anchor { // an older table and a newer kit, or the other way round

@@ -67,6 +67,30 @@ func NewBolted(points []Point, lowerEdge quantity.Length) *Bolted {
 	return b
 }
 
+// outward returns the pull of every fastener by a force away from the wall, at a height above the plates' lower edge.
+func (b *Bolted) outward(force, at, height float64) []float64 {
+	out := make([]float64, len(b.points))
+	var down, up []float64 // squares of the distances from the upper and the lower edge
+	down, up = make([]float64, len(b.plates)), make([]float64, len(b.plates))
+	for i, p := range b.points {
+		y := b.y[i]
+		down[p.Plate] += (height - y) * (height - y)
+		up[p.Plate] += y * y
+	}
+	share := force / float64(len(b.plates))
+	for i, p := range b.points {
+		g, y := &b.plates[p.Plate], b.y[i]
+		out[i] = share / g.n
+		if at < height && down[p.Plate] > 0 {
+			out[i] = max(out[i], share*(height-at)*(height-y)/down[p.Plate])
+		}
+		if at > 0 && up[p.Plate] > 0 {
+			out[i] = max(out[i], share*at*y/up[p.Plate])
+		}
+	}
+	return out
+}
+
 // Middle returns the x of the fasteners' middle; for two plates the middle between
 // theirs.
 func (b *Bolted) Middle() float64 {

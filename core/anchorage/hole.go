@@ -78,6 +78,7 @@ type Hole struct {
 	Item     string // the item, as on lists
 	Diameter optional
 	Depth    optional
+	Most     optional // the deepest that leaves enough behind it
 	Maker    optional // the depth that the bracket's table gives
 	Need     optional // the depth that the fastener needs
 }
@@ -87,7 +88,8 @@ func (h Hole) Short() bool { return h.Maker.Known && h.Need.Known && h.Maker.Val
 
 // HoleFor returns the hole for an item of a bracket's kit, or for its plug, in a type
 // of wall. In a stud, board or thin backer it is limited to 3 mm less than the material,
-// and to a maker's smaller figure. If a figure is missing it has the maker's depth.
+// and to a maker's smaller figure; in masonry to what leaves enough behind it. It is given in half millimetres, never beyond
+// a limit. If a figure is missing it has the maker's depth.
 func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 	said := b.Walls[c.Wall]
 	h := Hole{Wall: c.Wall, Fastener: c.Word(), Item: c.Label(), Diameter: said.Drill, Depth: said.Depth, Maker: said.Depth}
@@ -95,16 +97,19 @@ func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 		return h
 	}
 	carrier := c.Carrier()
-	if !h.Diameter.Known && carrier.Diameter > 0 && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw &&
-		carrier.Kind != catalog.Toggle {
-		h.Diameter = quantity.Some(carrier.Diameter)
+	if own, has := BitFor(carrier); has && !h.Diameter.Known {
+		h.Diameter = quantity.Some(own)
 	}
 	past, known := l.Past(c.Item.Length)
 	before, told := l.Before()
 	switch {
 	case c.Plug != nil:
 		if told && c.Plug.Length > 0 {
-			h.Need = quantity.Some(before + c.Plug.Length + beyondAnchor)
+			deep := c.Plug.Length + beyondAnchor
+			if known { // the screw comes through its plug
+				deep = max(deep, past-before+c.Item.Diameter)
+			}
+			h.Need = quantity.Some(before + deep)
 		}
 	case carrier.Kind.OnePiece():
 		if known {
@@ -118,18 +123,36 @@ func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 	if !h.Need.Known {
 		return h
 	}
-	depth := h.Need.Value
+	depth := h.Need.Value.Ceil(halfMillimetre)
+	down := func(most quantity.Length) quantity.Length { return max(0, min(depth, most.Floor(halfMillimetre))) }
 	if c.Wall.Properties().Backed {
 		if most, ok := l.Inside(); ok {
-			depth = max(0, min(depth, most))
+			h.Most = quantity.Some(most)
+			depth = down(most)
 		}
 		if h.Maker.Known {
-			depth = min(depth, h.Maker.Value)
+			depth = down(h.Maker.Value)
 		}
+	}
+	if c.Wall.Holds() == catalog.Masonry && told && l.Backing.Known {
+		most := before + l.Backing.Value - behindMasonry(h.Diameter.Value)
+		h.Most, depth = quantity.Some(most), down(most)
 	}
 	h.Depth = quantity.Some(depth)
 	return h
 }
+
+// halfMillimetre is how exactly a hole's depth is given.
+const halfMillimetre = quantity.Millimetre / 2
+
+// behindMasonry returns how much of a masonry wall stays behind a hole of a diameter: 30 mm, or two diameters (usual approvals,
+// memory).
+func behindMasonry(diameter quantity.Length) quantity.Length {
+	return max(30*quantity.Millimetre, 2*diameter)
+}
+
+// ThinnestMasonry returns the least thickness of a masonry wall for an embedment: twice that, or 80 mm (EN 1992-4, memory).
+func ThinnestMasonry(hef quantity.Length) quantity.Length { return max(2*hef, 80*quantity.Millimetre) }
 
 // Reach compares a fastener's depth in the wall with the needed
 // depth.

@@ -18,6 +18,11 @@ type Hanging struct {
 	Left, Right  float64 // display's edges, for people who lean on it
 	Handling     float64 // their force
 	Leans        bool
+
+	// People who pull at the lower edge: whether they can, how far that is above the plates' lower edge, and how high the
+	// plates are.
+	Pulled                bool
+	PulledAt, PlateHeight float64
 }
 
 // Pose is a position of a display on its arm.

@@ -24,12 +24,15 @@ type Joint struct {
 // 12K, memory).
 const SteelBearing = 61_850
 
+// quarterInch is the nominal diameter from which the grain's direction counts.
+const quarterInch = 0.25
+
 // Bearing returns the dowel bearing strength F_e of a wood, psi: 11200·G with the
 // grain and 6100·G^1.45/√D across it, and 16600·G^1.84 for fasteners under 1/4
 // in (NDS table 12.3.3, memory).
 func Bearing(g, d float64, across bool) float64 {
 	switch {
-	case d < 0.25:
+	case d < quarterInch:
 		return 16_600 * math.Pow(g, 1.84)
 	case across:
 		return 6_100 * math.Pow(g, 1.45) / math.Sqrt(d)
@@ -113,9 +116,13 @@ func (j Joint) Yield() (z float64, mode string) {
 
 // reduction returns R_d of a mode (NDS table 12.3.1B, memory): below 1/4 in of root
 // K_D·K_θ, with K_D 2.2 to 0.17 in and 10·D_r + 0.5 above; else 4, 3.6 or 3.2
-// times K_θ = 1 + θ/360°.
+// times K_θ = 1 + θ/360°. Fasteners under 1/4 in nominal have no K_θ: the wood bears them the same in
+// every direction.
 func (j Joint) reduction(mode int) float64 {
-	k := 1 + j.Angle/360
+	k := 1.0
+	if j.Diameter >= quarterInch {
+		k += j.Angle / 360
+	}
 	switch {
 	case j.Root <= 0.17:
 		return 2.2 * k
@@ -136,6 +143,7 @@ type Lateral struct {
 	known         [91]bool
 	reference     [91]float64
 	weakest       float64
+	left          float64 // the share of the strength that hole and wood leave
 }
 
 // NewLateral returns the lateral strength of a lag or screw through a side plate and
@@ -147,7 +155,7 @@ func NewLateral(i *catalog.Item, g float64, side, gap, inWood quantity.Length, g
 	if said := i.SoundRoot(); said > 0 {
 		root = inches(said)
 	}
-	l := &Lateral{along: Bearing(g, d, false), across: Bearing(g, d, true), least: !grain,
+	l := &Lateral{left: 1, along: Bearing(g, d, false), across: Bearing(g, d, true), least: !grain,
 		joint: Joint{Diameter: d, Root: root, Side: inches(side), Main: inches(inWood), Gap: inches(gap), SideFe: SteelBearing,
 			Bending: BendingYield(i.Kind, d)}}
 	if side <= 0 || inWood <= 0 {
@@ -172,7 +180,7 @@ func (l *Lateral) at(degrees int) float64 {
 		sin, cos := math.Sincos(j.Angle * math.Pi / 180)
 		j.MainFe = l.along * l.across / (l.along*sin*sin + l.across*cos*cos)
 		z, _ := j.Yield()
-		l.known[degrees], l.reference[degrees] = true, z*newton
+		l.known[degrees], l.reference[degrees] = true, z*newton*l.left
 	}
 	return l.reference[degrees]
 }

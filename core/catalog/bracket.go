@@ -37,6 +37,8 @@ type Bracket struct {
 	// p, where the bolt passes
 	PlateThickness quantity.Length                    `json:"plate_thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"50"`
 	SlotWidth      quantity.Optional[quantity.Length] `json:"slot_width_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
+	// its slots take the heads of countersunk bolts
+	Dimpled bool `json:"dimpled,omitempty"`
 	// plate's outer face to what is behind it
 	HeadRoom quantity.Optional[quantity.Length] `json:"head_room_mm,omitzero" minimum:"0" maximum:"500"`
 	// of the pattern, that it bolts to
@@ -208,7 +210,10 @@ type Item struct {
 	Bag       string            `json:"bag,omitempty" maxLength:"20"`
 	Use       string            `json:"use,omitempty" enum:"arms,lock,cables"`
 
-	// The length of the thread of a lag or screw, with its tip; 0: the usual one.
+	// A bolt's head; "": a pan head.
+	Head BoltHead `json:"head,omitempty"`
+
+	// The length of the thread of a lag or screw, with its tip, or of a bolt; 0: the usual one.
 	ThreadLength quantity.Length `json:"thread_length_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 
 	// The types of wall that a fastener is made for; none: those of its kind.
@@ -216,10 +221,10 @@ type Item struct {
 
 	// The capacity of one anchor in pull and shear, in one base material: rated,
 	// or ultimate.
-	Pull        quantity.Mass       `json:"pull_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
-	Shear       quantity.Mass       `json:"shear_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
-	Ratings     map[WallType]Rating `json:"ratings,omitempty"`                            // besides or instead of Pull and Shear
-	RatingBasis string              `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
+	Pull        quantity.Mass           `json:"pull_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	Shear       quantity.Mass           `json:"shear_kg,omitzero" exclusiveMinimum:"0" maximum:"100000"`
+	Ratings     map[BaseMaterial]Rating `json:"ratings,omitempty"`                            // besides or instead of Pull and Shear
+	RatingBasis string                  `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
 
 	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // of a masonry fixing; 0: as usual
 	// root diameter of its thread; 0: by its size
@@ -227,6 +232,14 @@ type Item struct {
 	Tensile int             `json:"fu_mpa,omitzero" minimum:"100" maximum:"2000"` // f_u of its steel, N/mm²; 0: 400
 	// outer diameter of a rigid sleeve's foot; 0: none
 	Sleeve quantity.Length `json:"sleeve_mm,omitzero" exclusiveMinimum:"0" maximum:"100"`
+
+	Drill quantity.Length `json:"drill_mm,omitzero" exclusiveMinimum:"0" maximum:"100"` // its own bit; 0: by its kind
+	// the screws that a plug takes; 0: half of its diameter, and eight tenths of it
+	ScrewMin quantity.Length `json:"screw_min_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	ScrewMax quantity.Length `json:"screw_max_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
+	// c_min and s_min in masonry; 0: not given
+	EdgeMin    quantity.Length `json:"edge_min_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	SpacingMin quantity.Length `json:"spacing_min_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 }
 
 // A root of nine tenths of the fastener's diameter or more, a sleeve's foot wider than five diameters, and
@@ -271,6 +284,10 @@ func (i *Item) SoundEmbedment() quantity.Length {
 type Rating struct {
 	Pull  quantity.Mass `json:"pull_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
 	Shear quantity.Mass `json:"shear_kg" required:"true" exclusiveMinimum:"0" maximum:"100000"`
+
+	// The sheet, or the board, that it was found in; 0: not given.
+	Steel quantity.Length `json:"steel_mm,omitzero" exclusiveMinimum:"0" maximum:"20"`
+	Board quantity.Length `json:"board_mm,omitzero" exclusiveMinimum:"0" maximum:"200"`
 }
 
 // RatingBases are the kinds of figure that an anchor's ratings can be.

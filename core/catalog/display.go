@@ -16,6 +16,7 @@ type Display struct {
 	Depth              quantity.Optional[quantity.Length]
 	RestPlaneFromFront quantity.Optional[quantity.Length] // absent: the depth
 	Mass               quantity.Optional[quantity.Mass]   // without stand
+	MassDoubted        bool                               // Mass has the doubt of a caller's figure added; filled in by package fit
 	MassWithStand      quantity.Optional[quantity.Mass]
 	CGAboveCenter      quantity.Length // centre of gravity, from the outline's middle
 	CGRight            quantity.Length
@@ -133,7 +134,7 @@ func (Outcome) Enum() []any { return anyOf(Outcomes) }
 // Zone is a part of the back that matters to what is put over it. X and Y
 // are its centre from the display's centre, front view.
 type Zone struct {
-	Kind   string          `json:"kind" required:"true" enum:"port,vent,label,protrusion"`
+	Kind   string          `json:"kind" required:"true" enum:"port,vent,label,protrusion,pocket"`
 	X      quantity.Length `json:"x_mm" required:"true" minimum:"-5000" maximum:"5000"`
 	Y      quantity.Length `json:"y_mm" required:"true" minimum:"-5000" maximum:"5000"`
 	Width  quantity.Length `json:"width_mm" required:"true" exclusiveMinimum:"0" maximum:"10000"`
@@ -143,6 +144,8 @@ type Zone struct {
 	// socket's face in front of the rest plane
 	Setback quantity.Optional[quantity.Length] `json:"setback_mm,omitzero" minimum:"0" maximum:"500"`
 	Out     quantity.Optional[quantity.Length] `json:"out_mm,omitzero" minimum:"0" maximum:"500"` // protrusion past the rest plane
+	// a pocket's floor in front of its rim: one recess around all holes
+	Depth quantity.Optional[quantity.Length] `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"500"`
 
 	// a vent's free space behind it
 	Clear quantity.Optional[quantity.Length] `json:"clear_mm,omitzero" minimum:"0" maximum:"500"`
@@ -154,7 +157,7 @@ type Zone struct {
 }
 
 // ZoneKinds are the kinds of zone.
-var ZoneKinds = []string{"port", "vent", "label", "protrusion"}
+var ZoneKinds = []string{"port", "vent", "label", "protrusion", "pocket"}
 
 // Turn is how a display hangs, clockwise seen from the front, in degrees.
 type Turn int

@@ -87,9 +87,18 @@ func (i Item) MadeFor(w WallType) bool {
 
 // RatingFor is what the item holds in a wall: of its ratings by wall, else its
 // bare figures, which hold for the single wall it is for, or else for solid
-// concrete alone. False when there is none for this wall.
-func (i Item) RatingFor(w WallType) (Rating, bool) {
-	if r, ok := i.Ratings[w]; ok {
+// concrete alone. False when there is none for this wall. In blocks of a kind the rating by that kind
+// counts, a rating of blocks only for solid ones; of an unknown kind ("") the least of those given.
+func (i Item) RatingFor(w WallType, blocks string) (Rating, bool) {
+	if w == Block {
+		if r, ok := i.ratingInBlocks(blocks); ok {
+			return r, r.Pull > 0 && r.Shear > 0
+		}
+		if blocks != "" && blocks != "solid" {
+			return Rating{}, false
+		}
+	}
+	if r, ok := i.Ratings[BaseMaterial(w)]; ok {
 		return r, r.Pull > 0 && r.Shear > 0
 	}
 	only := Concrete
@@ -99,5 +108,25 @@ func (i Item) RatingFor(w WallType) (Rating, bool) {
 	if w != only || i.Pull <= 0 || i.Shear <= 0 {
 		return Rating{}, false
 	}
-	return Rating{i.Pull, i.Shear}, true
+	return Rating{Pull: i.Pull, Shear: i.Shear}, true
+}
+
+// ratingInBlocks returns the rating in blocks of a kind; of an unknown kind the least pull and shear of all
+// that the item has.
+func (i Item) ratingInBlocks(kind string) (least Rating, ok bool) {
+	if kind != "" {
+		r, ok := i.Ratings[BaseMaterial("block."+kind)]
+		return r, ok
+	}
+	for m, r := range i.Ratings {
+		if m.Wall() != Block {
+			continue
+		}
+		if !ok {
+			least, ok = r, true
+			continue
+		}
+		least.Pull, least.Shear = min(least.Pull, r.Pull), min(least.Shear, r.Shear)
+	}
+	return least, ok
 }

@@ -18,11 +18,16 @@ type Job struct {
 	Run         *Run          `json:"run,omitempty"`
 	Wall        Wall          `json:"wall,omitzero"`
 	Place       Place         `json:"place,omitzero"`
-	Assume      Assumptions   `json:"assume,omitzero"`
-	Prints      []Print       `json:"prints,omitempty" maxItems:"200"`
-	Schools     Schools       `json:"schools,omitzero"`
-	StepChanges []StepChange  `json:"step_changes,omitempty" maxItems:"200"` // of its step sequence
-	Ticks       []Tick        `json:"ticks,omitempty" maxItems:"300"`        // steps that are done at the wall
+	// how far the arms stay behind the display's back at least, by spacers; absent: as what stands out asks
+	ArmClearance quantity.Optional[quantity.Length] `json:"arm_clearance_mm,omitzero" minimum:"0" maximum:"200"`
+	// what the customer wants of its movement; absent: what the bracket can
+	WantedTilt   quantity.Optional[quantity.Angle] `json:"wanted_tilt_deg,omitzero" minimum:"0" maximum:"90"`
+	WantedSwivel quantity.Optional[quantity.Angle] `json:"wanted_swivel_deg,omitzero" minimum:"0" maximum:"180"`
+	Assume       Assumptions                       `json:"assume,omitzero"`
+	Prints       []Print                           `json:"prints,omitempty" maxItems:"200"`
+	Schools      Schools                           `json:"schools,omitzero"`
+	StepChanges  []StepChange                      `json:"step_changes,omitempty" maxItems:"200"` // of its step sequence
+	Ticks        []Tick                            `json:"ticks,omitempty" maxItems:"300"`        // steps that are done at the wall
 }
 
 // Tick says that a step is done, and when.
@@ -109,11 +114,28 @@ type Wall struct {
 	// depth of what the fastener goes into: stud, board, backer
 	Backing quantity.Optional[quantity.Length] `json:"backing_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	Studs   *Studs                             `json:"studs,omitempty"`
-	Species string                             `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
+	// sheet of a metal stud
+	Steel     quantity.Optional[quantity.Length] `json:"steel_mm,omitzero" exclusiveMinimum:"0" maximum:"20"`
+	BlockKind string                             `json:"block_kind,omitempty" enum:"solid,hollow,aerated,old_brick"`
+	BoardKind string                             `json:"board_kind,omitempty" enum:"ply,osb,particle"`
+	Treated   bool                               `json:"treated,omitempty"` // the wood, with fire retardant or preservative
+	Wet       bool                               `json:"wet,omitempty"`     // the wood
+	LetIn     *Backing                           `json:"backing,omitempty"`
+	OpenLeft  bool                               `json:"open_left,omitempty"` // no wall returns at its left end
+	OpenRight bool                               `json:"open_right,omitempty"`
+	// people go below; absent: they do, outside niches
+	PeopleBelow *bool  `json:"people_below,omitempty"`
+	Species     string `json:"species,omitempty" enum:"spruce_pine_fir,hem_fir,douglas_fir_larch,southern_pine"`
 
 	Outlets   []Outlet    `json:"outlets,omitempty" maxItems:"100"`
 	Furniture []Furniture `json:"furniture,omitempty" maxItems:"100"`
 	Niche     *Niche      `json:"niche,omitempty"`
+}
+
+// Backing is a piece of board or wood let in behind the covering, that fasteners can go into.
+type Backing struct {
+	Thickness quantity.Length `json:"thickness_mm" required:"true" exclusiveMinimum:"0" maximum:"300"`
+	Kind      string          `json:"kind,omitempty" enum:"ply,osb,particle,timber"`
 }
 
 // IsZero reports whether there is no wall.
@@ -164,12 +186,12 @@ type Studs struct {
 var Species = []string{"spruce_pine_fir", "hem_fir", "douglas_fir_larch", "southern_pine"}
 
 // PlaceRules are the height schools.
-var PlaceRules = []string{"center", "eye", "upper_third", "above", "below", "overhead"}
+var PlaceRules = []string{"center", "eye", "upper_third", "above", "below", "overhead", "bottom", "top"}
 
 // Place is where a display goes on its wall. Which figures it has depends on
 // the rule.
 type Place struct {
-	Rule      string                             `json:"rule" required:"true" enum:"center,eye,upper_third,above,below,overhead"`
+	Rule      string                             `json:"rule" required:"true" enum:"center,eye,upper_third,above,below,overhead,bottom,top"`
 	Center    quantity.Optional[quantity.Length] `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
 	Eye       quantity.Optional[quantity.Length] `json:"eye_mm,omitzero" minimum:"0" maximum:"20000"`
 	Distance  quantity.Optional[quantity.Length] `json:"distance_mm,omitzero" minimum:"0" maximum:"100000"`
@@ -178,6 +200,7 @@ type Place struct {
 	Line      quantity.Optional[quantity.Length] `json:"line_mm,omitzero" minimum:"0" maximum:"20000"`
 	Gap       quantity.Optional[quantity.Length] `json:"gap_mm,omitzero" minimum:"0" maximum:"20000"`
 	Bottom    quantity.Optional[quantity.Length] `json:"bottom_mm,omitzero" minimum:"0" maximum:"20000"`
+	Top       quantity.Optional[quantity.Length] `json:"top_mm,omitzero" minimum:"0" maximum:"20000"`
 	Accessory quantity.Optional[quantity.Length] `json:"accessory_mm,omitzero" minimum:"0" maximum:"20000"`
 	X         quantity.Optional[quantity.Length] `json:"x_mm,omitzero" minimum:"0" maximum:"100000"`
 	Public    bool                               `json:"public,omitempty"`

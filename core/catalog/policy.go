@@ -21,12 +21,14 @@ type Policy struct {
 	StockSpacers     []quantity.Length `json:"stock_spacers_mm,omitzero" exclusiveMinimum:"0" maximum:"500" maxItems:"40"`
 	StockSpacerOuter quantity.Length   `json:"stock_spacer_outer_mm" exclusiveMinimum:"0" maximum:"200"`
 	ArmClearance     quantity.Length   `json:"arm_clearance_mm" minimum:"0" maximum:"200"` // arm plane behind the rest plane
-	BoltSchool       string            `json:"bolt_school" enum:"balanced,deep,shallow"`
-	ArmSchool        string            `json:"arm_school" enum:"centred,high"`
-	SizeSchool       string            `json:"size_school" enum:"limit,guidance"`
-	WallSchool       string            `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
-	MarkingSchool    string            `json:"marking_school" enum:"template,tape"`
-	LevelSchool      string            `json:"level_school" enum:"spirit_level,laser"`
+	// an arm that touches a flat back by no more than this does no harm
+	ArmTouch      quantity.Length `json:"arm_touch_mm" minimum:"0" maximum:"5"`
+	BoltSchool    string          `json:"bolt_school" enum:"balanced,deep,shallow"`
+	ArmSchool     string          `json:"arm_school" enum:"centred,high"`
+	SizeSchool    string          `json:"size_school" enum:"limit,guidance"`
+	WallSchool    string          `json:"wall_school" enum:"studs_only,stud_and_anchors,toggles_for_light"`
+	MarkingSchool string          `json:"marking_school" enum:"template,tape"`
+	LevelSchool   string          `json:"level_school" enum:"spirit_level,laser"`
 	// the display's stand or feet, off before or after it hangs
 	StandSchool       string          `json:"stand_school" enum:"before,after"`
 	CablesSchool      string          `json:"cables_school" enum:"by_outlet,before,after"`
@@ -72,6 +74,7 @@ func DefaultPolicy() Policy {
 		StockSpacers: []quantity.Length{quantity.MM(5), quantity.MM(10), quantity.MM(15),
 			quantity.MM(20), quantity.MM(25), quantity.MM(30)},
 		StockSpacerOuter:  quantity.MM(18),
+		ArmTouch:          quantity.MM(1),
 		BoltSchool:        BoltSchools[0],
 		ArmSchool:         ArmSchools[0],
 		SizeSchool:        SizeSchools[0],
@@ -87,4 +90,36 @@ func DefaultPolicy() Policy {
 		Handling:          100 * quantity.Newton,
 		HandlingPublic:    250 * quantity.Newton,
 	}
+}
+
+// Laxer lists the settings that are less careful than the defaults, by their names in the exchange format. Schools
+// are a choice, and none is laxer.
+func (p *Policy) Laxer() (out []string) {
+	usual := DefaultPolicy()
+	for _, x := range []struct {
+		name string
+		lax  bool
+	}{
+		{"engagement_min_d", p.EngagementMinD < usual.EngagementMinD},
+		{"engagement_worst_d", p.EngagementWorstD < usual.EngagementWorstD},
+		{"tip_clearance_min_mm", p.TipClearanceMin < usual.TipClearanceMin},
+		{"max_washers", p.MaxWashers > usual.MaxWashers},
+		{"washer_overlap_mm", p.WasherOverlap < usual.WasherOverlap},
+		{"max_stacked_spacers", p.MaxStackedSpacers > usual.MaxStackedSpacers},
+		{"lean_ok_deg", p.LeanOK > usual.LeanOK},
+		{"lean_max_deg", p.LeanMax > usual.LeanMax},
+		{"twist_ok_mm", p.TwistOK > usual.TwistOK},
+		{"twist_max_mm", p.TwistMax > usual.TwistMax},
+		{"arm_touch_mm", p.ArmTouch > usual.ArmTouch},
+		{"load_caution", p.LoadCaution > usual.LoadCaution},
+		{"stud_find_mm", p.StudFind < usual.StudFind},
+		{"two_people_diagonal_mm", p.TwoPeopleDiagonal > usual.TwoPeopleDiagonal},
+		{"handling_n", p.Handling < usual.Handling},
+		{"handling_public_n", p.HandlingPublic < usual.HandlingPublic},
+	} {
+		if x.lax {
+			out = append(out, x.name)
+		}
+	}
+	return out
 }

@@ -20,6 +20,9 @@ var classes = []Class{
 	{quantity.MM(200), quantity.MM(100), kg(227), []Thread{M4}},
 }
 
+// MostOnM4 is the greatest mass of a class with M4.
+const MostOnM4 = 227 * quantity.Kilogram / 10
+
 // InterfaceClass finds the class of a pattern in the flat-display mounting
 // standard (VESA FDMI, 2006, memory). Real displays stray from it, so a
 // departure is a reason to check a figure and never a failed match.

@@ -12,9 +12,10 @@ type Cell uint16
 
 // The bits of a cell: its verdict in three and the rule in five, each from 1 on; then two flags.
 const (
-	cellRule  = 3
-	cellSole  = 1 << 8
-	cellParts = 1 << 9
+	cellRule    = 3
+	cellSole    = 1 << 8
+	cellParts   = 1 << 9
+	cellSpacers = 1 << 10
 )
 
 // Verdict returns the pairing's verdict.
@@ -33,6 +34,9 @@ func (c Cell) SoleBlocker() bool { return c&cellSole != 0 }
 
 // NeedsParts reports whether parts have to be sent.
 func (c Cell) NeedsParts() bool { return c&cellParts != 0 }
+
+// Spacers reports whether it takes spacers to pass over what stands out of the display's back.
+func (c Cell) Spacers() bool { return c&cellSpacers != 0 }
 
 // String describes the cell, for tests.
 func (c Cell) String() string {
@@ -55,7 +59,17 @@ func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell 
 	}
 	p, t := &room[0], tally{}
 	if f := s.begin(p, len(s.display.Patterns)-1, on); f != nil {
-		if known := f.stacked[on.used]; known != nil {
+		if known := f.stacked[on.used]; s.passes {
+			p.put()
+			solve := func(layout *stack.BoltLayout, entry *stack.Entry) stack.Summary {
+				return solver.Summary(layout, entry, on.bracket, on.kits)
+			}
+			if p.Hang != nil {
+				p.stacked = s.solveOver(p, len(s.display.Patterns)-1, on, solve)
+			} else {
+				p.stacked = solve(p.Layout, f.entry[on.used])
+			}
+		} else if known != nil {
 			p.stacked = known[on.number]
 		} else {
 			p.stacked = solver.Summary(p.Layout, f.entry[on.used], on.bracket, on.kits)
@@ -113,6 +127,9 @@ func (t *tally) cell(p *Pairing) Cell {
 	}
 	if p.stacked.Supplies {
 		c |= cellParts
+	}
+	if p.over.StandsOut > 0 && p.stacked.Spacers {
+		c |= cellSpacers
 	}
 	return c
 }

@@ -19,19 +19,20 @@ import (
 // Status is the outcome of one rule.
 type Status uint8
 
-// In rising order of consequence.
+// In rising order of consequence. A note is worth reading and changes no verdict.
 const (
 	Pass Status = iota
+	Note
 	Caution
 	Unknown
 	Fail
 )
 
 // String is the status in the exchange format.
-func (s Status) String() string { return [...]string{"pass", "caution", "unknown", "fail"}[s] }
+func (s Status) String() string { return [...]string{"pass", "note", "caution", "unknown", "fail"}[s] }
 
 // Statuses lists the statuses by name, in the order of the constants.
-var Statuses = []string{"pass", "caution", "unknown", "fail"}
+var Statuses = []string{"pass", "note", "caution", "unknown", "fail"}
 
 // Unit is the unit of a measure, which counts in nanometres, micrograms or millionths of a
 // degree.
@@ -138,6 +139,11 @@ type Check struct {
 	Marks  []string // tags of the drawing's parts that the check is about; shared, not to be changed
 }
 
+// Printed reports whether a check is for the installer too: every condition, and of the notes how far the display moves.
+func (c *Check) Printed() bool {
+	return c.Status > Note || c.Status == Note && (c.Rule == TiltRule || c.Rule == SwivelRule)
+}
+
 // Same reports whether two checks are written the same.
 func (c *Check) Same(o *Check) bool {
 	return c.Finding == o.Finding && c.Text.Same(o.Text) && c.Remedy.Same(o.Remedy) && slices.Equal(c.Marks, o.Marks)
@@ -167,7 +173,7 @@ var Verdicts = []Verdict{Fits, FitsWithConditions, MissingData, DoesNotFit}
 
 // verdict is does_not_fit on any fail, else missing_data on an unknown that
 // matters, else fits_with_conditions on any caution, any other unknown or any
-// supplied part, else fits: every rule passes.
+// supplied part, else fits: every rule passes, some with a note.
 func verdict(findings []Finding, supplied bool) Verdict {
 	v := Fits
 	if supplied {
@@ -180,7 +186,7 @@ func verdict(findings []Finding, supplied bool) Verdict {
 			return DoesNotFit
 		case c.Status == Unknown && needed(c.Rule):
 			v = MissingData
-		case c.Status != Pass && v == Fits:
+		case c.Status > Note && v == Fits:
 			v = FitsWithConditions
 		}
 	}

@@ -12,10 +12,11 @@ import (
 
 // dataCheck compares a display's figures with each other and with the
 // class table of the mounting-interface standard. A disagreement is a
-// reason to check a figure, never a failed match (practice).
+// reason to check a figure, never a failed match; a pattern that is in common use all the same is a note (practice).
 func dataCheck(d *catalog.Display) Check {
 	c := Check{Finding: Finding{Rule: DataRule}, Text: quantity.Say("The display's figures agree with each other.")}
-	var odd []quantity.Phrase
+	var odd, usual []quantity.Phrase
+	note := func(format string, args ...any) { usual = append(usual, quantity.Say(format, args...)) }
 	add := func(format string, args ...any) { odd = append(odd, quantity.Say(format, args...)) }
 	if d.Mass.Known && d.MassWithStand.Known && d.Mass.Value > d.MassWithStand.Value {
 		add("Without its stand it is heavier, %v, than with it, %v: swapped?", d.Mass.Value, d.MassWithStand.Value)
@@ -25,6 +26,12 @@ func dataCheck(d *catalog.Display) Check {
 	}
 	if d.Mass.Known && tooLight(d, d.Mass.Value) {
 		add("%v is less than a display of its size weighs.", d.Mass.Value)
+	}
+	if low, high, odd := oddDensity(d); odd {
+		add("%v is unusual for its size: such displays weigh %v to %v.", d.Mass.Value, quantity.Capacity(low), quantity.Capacity(high))
+	}
+	if d.Depth.Known && d.Diagonal.Known && 4*d.Depth.Value > d.Diagonal.Value {
+		add("It is %v deep: more than a quarter of its diagonal.", d.Depth.Value)
 	}
 	if d.RestPlaneFromFront.Known && d.Depth.Known && d.RestPlaneFromFront.Value > d.Depth.Value {
 		add("Its back is farther from its front, %v, than it is deep, %v.", d.RestPlaneFromFront.Value, d.Depth.Value)
@@ -37,7 +44,7 @@ func dataCheck(d *catalog.Display) Check {
 		if h, deep := tooDeep(d, &x); h != nil {
 			odd = append(odd, deeper(h, deep, behindFront(d).Value))
 		}
-		patternAgrees(d, &x, add)
+		patternAgrees(d, &x, add, note)
 	}
 	for i := range d.Zones {
 		z := &d.Zones[i]
@@ -48,16 +55,35 @@ func dataCheck(d *catalog.Display) Check {
 			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
 		}
 	}
-	if odd == nil {
+	if odd == nil && usual == nil {
 		return c
 	}
 	c.Status = Caution
+	if odd == nil {
+		c.Status, odd = Note, usual
+	}
 	c.Text = odd[0]
 	for _, o := range odd[1:] {
 		c.Text = quantity.Say("%v %v", c.Text, o)
 	}
-	c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
+	if c.Status == Caution {
+		c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
+	}
 	return c
+}
+
+// policyCheck adds that a policy is laxer than the defaults: that is a condition of every verdict.
+func policyCheck(policy *catalog.Policy, c *Check) {
+	lax := policy.Laxer()
+	if lax == nil {
+		return
+	}
+	text := quantity.Say("The company's policy is laxer than common practice: %v.", strings.Join(lax, ", "))
+	if c.Status > Pass {
+		text = quantity.Say("%v %v", text, c.Text)
+	}
+	c.Status, c.Text = Caution, text
+	c.Remedy = quantity.Say("Have it judged by who answers for it.")
 }
 
 // DataCheck returns the finding of the data rule for a display.
@@ -85,7 +111,10 @@ func beyond(size quantity.Optional[quantity.Length], from quantity.Length) bool 
 	return size.Known && 2*from > size.Value
 }
 
-func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...any)) {
+// inUse are patterns that displays have though the standard does not (practice).
+var inUse = [][2]int64{{300, 200}, {300, 300}, {400, 300}, {500, 400}}
+
+func patternAgrees(d *catalog.Display, x *catalog.Pattern, add, note func(string, ...any)) {
 	name := patternName(x.Width, x.Height)
 	larger := d.Width.Known && x.Width > d.Width.Value || d.Height.Known && x.Height > d.Height.Value
 	if larger {
@@ -105,7 +134,13 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...a
 		}
 	}
 	class, ok := fastener.InterfaceClass(x.Width, x.Height)
+	common := slices.ContainsFunc(inUse, func(p [2]int64) bool { return x.Width == quantity.MM(p[0]) && x.Height == quantity.MM(p[1]) })
 	switch {
+	case !ok && common:
+		note("%v is in common use, though the mounting-interface standard does not have it.", name)
+	case ok && x.Thread == fastener.M4 && x.Width == quantity.MM(200) && x.Height == quantity.MM(200) && d.Mass.Known &&
+		d.Mass.Value <= lightWithM4:
+		note("%v displays have %v, this one %v, as light ones often do.", name, threadList(class.Threads, " or "), x.Thread)
 	case !ok:
 		add("%v is no pattern of the mounting-interface standard.", name)
 	case x.Thread != 0 && !slices.Contains(class.Threads, x.Thread):
@@ -113,6 +148,33 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add func(string, ...a
 	case d.Mass.Known && d.Mass.Value > class.MaxMass:
 		add("%v displays weigh up to %v, this one %v.", name, quantity.Capacity(class.MaxMass), d.Mass.Value)
 	}
+}
+
+// lightWithM4 is up to what mass displays of 200 × 200 have M4 (practice).
+const lightWithM4 = 14 * quantity.Kilogram
+
+// What displays weigh for their outline, in kg a square metre; 40 in and more in the narrower range (practice).
+const (
+	leastDensity, mostDensity           = 7, 60
+	leastLargeDensity, mostLargeDensity = 12, 40
+	large                               = 40 * quantity.Inch
+)
+
+// oddDensity returns what a display of its outline weighs, and whether this one does not.
+func oddDensity(d *catalog.Display) (least, most quantity.Mass, odd bool) {
+	if !d.Mass.Known || !d.Width.Known || !d.Height.Known {
+		return 0, 0, false
+	}
+	square := d.Width.Value.MM() * d.Height.Value.MM() / 1e6
+	lo, hi := float64(leastDensity), float64(mostDensity)
+	if d.Diagonal.Known && d.Diagonal.Value >= large {
+		lo, hi = leastLargeDensity, mostLargeDensity
+	}
+	kg := d.Mass.Value.Kilograms()
+	of := func(density float64) quantity.Mass {
+		return quantity.Mass(density * square * float64(quantity.Kilogram))
+	}
+	return of(lo), of(hi), kg < lo*square || kg > hi*square
 }
 
 func threadList(all []fastener.Thread, between string) string {

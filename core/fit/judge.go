@@ -2,6 +2,7 @@ package fit
 
 import (
 	"slices"
+	"sync"
 
 	"nexufix/core/catalog"
 	"nexufix/core/hang"
@@ -29,7 +30,9 @@ type Pairing struct {
 	stacked stack.Summary   // of the stack
 	why     *stack.Obstacle // why there is none; nil: not yet computed
 
-	corner *cornered // of the pattern
+	corner *cornered   // of the pattern
+	over   stack.Under // what the arms pass over
+	blind  bool        // what they pass over is not known, and may ask for spacers
 	side   WallSide
 	motion Motion
 	place  hang.Hang   // what Hang points to
@@ -41,7 +44,10 @@ type Pairing struct {
 type Extra struct {
 	Accessories quantity.Mass                      // what hangs with the display
 	TopHoles    quantity.Optional[quantity.Length] // the chosen place of the top hole row, below the hook; else the school's
-	Work        *stack.Work                        // the limit of work; nil: none
+	Clearance   quantity.Length                    // at least how far the arms stay behind the display's back, by spacers
+	// what is wanted of the movement; else the bracket's whole range
+	WantedTilt, WantedSwivel quantity.Optional[quantity.Angle]
+	Work                     *stack.Work // the limit of work; nil: none
 }
 
 // Judge judges a pairing by every rule. A display with several patterns is
@@ -71,20 +77,25 @@ type subject struct {
 	corners []cornered
 	cache   *stack.Cache // nil: nothing is cached
 	data    Check        // of the rule that looks at the display alone
+	passes  bool         // what the arms pass over can matter
+	mu      sync.Mutex   // for the layouts' variants
 }
 
 // layouts are a pattern's bolt layouts, by the rows that brackets use ([usedBy]), made when needed;
 // with their cache entries, and the summaries of their stacks, by target, if these were solved
 // in advance.
 type layouts struct {
-	layout  [uses]*stack.BoltLayout
-	entry   [uses]*stack.Entry
-	stacked [uses][]stack.Summary
+	layout   [uses]*stack.BoltLayout
+	entry    [uses]*stack.Entry
+	stacked  [uses][]stack.Summary
+	variants []variant // over what arms pass over
 }
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *subject {
 	probed := probe.Apply(d)
 	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed), cache: cache}
+	policyCheck(policy, &s.data)
+	s.passes = extra.Clearance > 0 || passesOver(s.display)
 	s.layouts = make([]layouts, len(s.display.Patterns))
 	s.corners = make([]cornered, len(s.display.Patterns))
 	for i := range s.corners {
@@ -114,9 +125,17 @@ func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairin
 // judge judges one pattern of the subject, or none, on a bracket.
 func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solver) {
 	if f := s.begin(p, pattern, on); f != nil {
-		answer := solver.Solve(p.Layout, f.entry[on.used], on.bracket, on.kits, p.room)
-		p.Stack, p.Alternative, p.GaveUp, p.stacked = answer.Best, answer.Alternative, answer.Incomplete, answer.Summary()
-		p.why = answer.Why
+		solve := func(layout *stack.BoltLayout, entry *stack.Entry) stack.Summary {
+			answer := solver.Solve(layout, entry, on.bracket, on.kits, p.room)
+			p.Stack, p.Alternative, p.GaveUp, p.why = answer.Best, answer.Alternative, answer.Incomplete, answer.Why
+			return answer.Summary()
+		}
+		p.put()
+		if p.stacked = (stack.Summary{}); s.passes && p.Hang != nil {
+			p.stacked = s.solveOver(p, pattern, on, solve)
+		} else {
+			p.stacked = solve(p.Layout, f.entry[on.used])
+		}
 	}
 	p.hang()
 	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]
@@ -143,11 +162,16 @@ func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 	return f
 }
 
-// hang places the display on its bracket, and finds how far it moves there.
-func (p *Pairing) hang() {
-	if p.Pattern != nil && hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles) {
+// put places the display on its bracket.
+func (p *Pairing) put() {
+	if p.Hang == nil && p.Pattern != nil && hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles) {
 		p.Hang = &p.place
 	}
+}
+
+// hang places the display on its bracket, and finds how far it moves there.
+func (p *Pairing) hang() {
+	p.put()
 	p.side = p.defaultWallSide()
 	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0 || p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
 }

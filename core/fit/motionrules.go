@@ -90,18 +90,26 @@ func standsOut(z *catalog.Zone) (quantity.Length, bool) {
 }
 
 // allows compares an angle that the wall allows with the bracket's range; for a kind of bracket that
-// moves, an absent range is unknown.
-func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64]) (c Finding) {
+// moves, an absent range is unknown. A stop short of the range is a note, with the stop in whole degrees, unless more is
+// wanted than is left.
+func allows(has quantity.Optional[quantity.Angle], moves bool, allowed quantity.Optional[float64],
+	wanted quantity.Optional[quantity.Angle]) (c Finding) {
 	switch {
 	case !has.Known && moves:
 		c.Status = Unknown
+	case has.Value == 0 && wanted.Value > 0:
+		c.Status, c.Measure = Caution, atLeast(0, wanted.Value, Deg)
 	case has.Value == 0:
 	case !allowed.Known:
 		c.Status = Unknown
 	default:
-		c.Measure = atLeast(allowedAngle(allowed), has.Value, Deg)
-		if allowedAngle(allowed) < has.Value {
-			c.Status = Caution
+		within := min(has.Value, stop(allowed, has.Value))
+		c.Measure = atLeast(within, has.Value, Deg)
+		switch {
+		case wanted.Known && within < wanted.Value:
+			c.Status, c.Measure = Caution, atLeast(within, wanted.Value, Deg)
+		case within < has.Value:
+			c.Status = Note
 		}
 	}
 	return c
@@ -113,8 +121,16 @@ func Within(has quantity.Optional[quantity.Angle], wall quantity.Optional[float6
 		return has
 	}
 	has.Known = wall.Known
-	has.Value = min(has.Value, allowedAngle(wall)).Down()
+	has.Value = min(has.Value, stop(wall, has.Value))
 	return has
+}
+
+// stop returns where the wall stops a movement: in whole degrees, where that is short of the bracket's range.
+func stop(wall quantity.Optional[float64], has quantity.Angle) quantity.Angle {
+	if at := allowedAngle(wall); at >= has {
+		return at
+	}
+	return allowedAngle(wall) / quantity.Degree * quantity.Degree
 }
 
 // allowedAngle rounds down an angle that the wall allows.
@@ -131,15 +147,21 @@ func (p *Pairing) motionWords(c *Check, verb, edge string, has quantity.Optional
 	case c.Status == Unknown:
 		c.say("It is not known whether the display can %v by the bracket's whole %v: a figure is missing.", verb, has.Value)
 		c.advise("It takes the bolts, the display's edges, what stands out of its back, and the bracket's pivot, profile and reach.")
-	case c.Status == Caution:
+	case c.Status == Caution && has.Value <= quantity.Angle(c.Measure.Value):
+		c.say("The bracket can %v by %v, and %v is wanted.", verb, has.Value, quantity.Angle(c.Measure.Limit))
+		c.advise("Take a bracket that moves farther.")
+	case c.Status == Caution || c.Status == Note:
 		for i := range p.Display.Zones {
 			if out, _ := standsOut(&p.Display.Zones[i]); out > 0 {
 				edge += ", or what stands out there,"
 				break
 			}
 		}
-		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value).Down(), verb, has.Value)
-		c.advise("Keep it from moving that far, or bring the display further out.")
+		c.say("The %v touches the wall at %v; the bracket could %v by %v.", edge, quantity.Angle(c.Measure.Value), verb, has.Value)
+		if c.Status == Caution {
+			c.say("%v %v is wanted.", c.Text, quantity.Angle(c.Measure.Limit))
+			c.advise("Bring the display further out, or take a bracket that moves farther.")
+		}
 	default:
 		c.say("The display can %v by the bracket's whole %v.", verb, has.Value)
 	}
@@ -153,7 +175,8 @@ func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" 
 // tiltingUp reports whether tilting up is worse than tilting down.
 func (p *Pairing) tiltingUp() (c Finding, up bool) {
 	b, moves := p.Bracket, tilts(p.Bracket.Kind)
-	down, other := allows(b.TiltDown, moves, p.motion.TiltDown), allows(b.TiltUp, moves, p.motion.TiltUp)
+	down := allows(b.TiltDown, moves, p.motion.TiltDown, p.Extra.WantedTilt)
+	other := allows(b.TiltUp, moves, p.motion.TiltUp, quantity.Optional[quantity.Angle]{})
 	if worse(down, other) {
 		return other, true
 	}
@@ -180,7 +203,7 @@ func tiltWords(p *Pairing, c *Check) {
 func swivelCheck(p *Pairing) Finding { return p.swivel(p.motion) }
 
 func (p *Pairing) swivel(m Motion) Finding {
-	return allows(p.Bracket.Swivel, swivels(p.Bracket.Kind), m.Swivel)
+	return allows(p.Bracket.Swivel, swivels(p.Bracket.Kind), m.Swivel, p.Extra.WantedSwivel)
 }
 
 func swivelWords(p *Pairing, c *Check) {

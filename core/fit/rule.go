@@ -11,6 +11,7 @@ const (
 	ThreadRule     Rule = "thread"
 	StackRule      Rule = "stack"
 	LoadRule       Rule = "load"
+	BalanceRule    Rule = "balance"
 	SizeRule       Rule = "size"
 	TurnRule       Rule = "turn"
 	ArmsRule       Rule = "arms"
@@ -25,18 +26,20 @@ const (
 
 // RuleNames are the names of the rules that people read.
 var RuleNames = map[Rule]string{
-	PatternRule: "Hole pattern", BoltsRule: "Bolts per arm", ThreadRule: "Thread", StackRule: "Bolt stack", LoadRule: "Load", SizeRule: "Size",
+	PatternRule: "Hole pattern", BoltsRule: "Bolts per arm", ThreadRule: "Thread", StackRule: "Bolt stack", LoadRule: "Load",
+	BalanceRule: "Balance", SizeRule: "Size",
 	TurnRule: "Turn", ArmsRule: "Arms", PortsRule: "Ports", PlugsRule: "Plugs", ProtrusionRule: "Stands out", TiltRule: "Tilt",
 	SwivelRule: "Swivel", HoldRule: "Joint holds", DataRule: "Figures",
 }
 
 // Rules lists the rules of a pairing in the order they are judged.
-var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, SizeRule, TurnRule, ArmsRule, PortsRule, PlugsRule,
-	ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
+var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, BalanceRule, SizeRule, TurnRule, ArmsRule, PortsRule,
+	PlugsRule, ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
 
 // Consequence lists the rules by what it costs to be wrong about one, the worst
 // first: a cracked panel, a fall, then what comes out on the wall.
-var Consequence = []Rule{StackRule, LoadRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule, PlugsRule, PortsRule,
+var Consequence = []Rule{StackRule, LoadRule, BalanceRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule,
+	PlugsRule, PortsRule,
 	ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
 
 // String is the name in the exchange format.

@@ -1,6 +1,7 @@
 package fit
 
 import (
+	"slices"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -24,6 +25,7 @@ var rules = [...]struct {
 	{ThreadRule, []string{"stack.*.bolt"}, false, threadCheck, threadWords},
 	{StackRule, []string{"stack"}, false, stackCheck, stackWords},
 	{LoadRule, []string{"back.outline"}, false, loadCheck, loadWords},
+	{BalanceRule, []string{"back.outline", "back.arms"}, false, balanceCheck, balanceWords},
 	{SizeRule, []string{"back.outline"}, false, sizeCheck, sizeWords},
 	{TurnRule, []string{"back.outline"}, false, turnCheck, turnWords},
 	{ArmsRule, []string{"back.arms"}, true, armsCheck, armsWords},
@@ -109,6 +111,10 @@ func threadCheck(p *Pairing) (c Finding) {
 	switch {
 	case p.Pattern == nil || p.Pattern.Thread == 0 || p.threadContradicted() != nil:
 		c.Status = Unknown
+	case p.onlyCountersunk():
+		c.Status = Fail
+	case !p.Bracket.Takes(p.Pattern.Thread) && p.smaller() && p.stacked.Found:
+		c.Status = Caution
 	case !p.Bracket.Takes(p.Pattern.Thread):
 		c.Status = Fail
 	case !hasBolts(p.Bracket.Kit, p.Pattern.Thread) && !hasBolts(p.Display.OwnParts, p.Pattern.Thread):
@@ -138,14 +144,47 @@ func threadWords(p *Pairing, c *Check) {
 		c.Text = p.threadContradicted().Text
 		c.advise("Ask for these trials again, or look at the threads.")
 	case Fail:
+		if p.onlyCountersunk() {
+			c.say("The bag's %v bolts have countersunk heads, and the slots are not dimpled for them.", t)
+			c.advise("Send %v bolts with pan heads.", t)
+			return
+		}
 		c.say("The slots are not made for %v bolts: they take %v.", t, threadList(p.Bracket.Threads, ", "))
 		c.advise("Take a bracket for %v bolts.", t)
 	case Caution:
+		if !p.Bracket.Takes(p.Pattern.Thread) {
+			c.say("The bracket does not list %v (%v), but its slots are wider, and the washers bear on them.", t,
+				threadList(p.Bracket.Threads, ", "))
+			c.advise("Use the washers that are given, and centre each bolt in its slot.")
+			return
+		}
 		c.say("The slots take %v, but the bag has no %v bolts.", t, t)
 		c.advise("Supply %v bolts.", t)
 	default:
 		c.say("The slots take %v, and the bag has %v bolts.", t, t)
 	}
+}
+
+// smaller reports whether the thread is not listed, but thinner than one that is, and than the slots.
+func (p *Pairing) smaller() bool {
+	d := p.Pattern.Thread.Standard().Nominal
+	return d < p.Bracket.Slot() && slices.ContainsFunc(p.Bracket.Threads, func(t fastener.Thread) bool { return t > p.Pattern.Thread })
+}
+
+// onlyCountersunk reports whether the bags have no bolts of the thread but ones that need a dimple, which the slots lack.
+func (p *Pairing) onlyCountersunk() bool {
+	some := false
+	for _, bag := range [2][]catalog.Item{p.Bracket.Kit, p.Display.OwnParts} {
+		for i := range bag {
+			if bag[i].Kind == catalog.Bolt && bag[i].Thread == p.Pattern.Thread {
+				if bag[i].Head != catalog.Countersunk {
+					return false
+				}
+				some = true
+			}
+		}
+	}
+	return some && !p.Bracket.Dimpled
 }
 
 func hasBolts(items []catalog.Item, t fastener.Thread) bool {
@@ -184,7 +223,10 @@ func loadCheck(p *Pairing) (c Finding) {
 	}
 	l := p.load()
 	c.Measure = atMost(l.mass, l.rated, KG)
-	switch {
+	switch most, limited := p.threadsCarry(); {
+	case limited && p.Display.Mass.Value > most:
+		c.Status, c.Measure = Fail, atMost(p.Display.Mass.Value, most, KG)
+		c.about.threads = true
 	case l.mass > l.rated:
 		c.Status = Fail
 	case p.Bracket.RatedMoment.Known && !l.levered:
@@ -193,6 +235,24 @@ func loadCheck(p *Pairing) (c Finding) {
 		c.Status = Caution
 	}
 	return c
+}
+
+// threadsCarry returns what a display with M4, or of the class of 100 × 100, can weigh: half as much again as its class is
+// for; more is a wrong figure, or a display that is not meant to hang by these holes (practice).
+func (p *Pairing) threadsCarry() (quantity.Mass, bool) {
+	if p.Pattern == nil {
+		return 0, false
+	}
+	class, ok := fastener.InterfaceClass(p.Pattern.Width, p.Pattern.Height)
+	light := ok && slices.Contains(class.Threads, fastener.M4)
+	switch {
+	case light && (p.Pattern.Thread == fastener.M4 || class.Width == quantity.MM(100)):
+	case p.Pattern.Thread == fastener.M4:
+		class.MaxMass = fastener.MostOnM4
+	default:
+		return 0, false
+	}
+	return class.MaxMass * 3 / 2, true
 }
 
 // leverArm returns the greatest distance of the display's centre of gravity from the wall:
@@ -205,6 +265,7 @@ func (p *Pairing) leverArm() (quantity.Length, bool) {
 }
 
 func loadWords(p *Pairing, c *Check) {
+	defer p.doubted(c)
 	l, moment := p.load(), p.Bracket.RatedMoment.Value
 	mass, rated, lever := l.mass, quantity.Capacity(l.rated), quantity.AtMost(l.lever)
 	switch {
@@ -219,6 +280,10 @@ func loadWords(p *Pairing, c *Check) {
 	case c.Status == Unknown:
 		c.say("The bracket is rated for %v, but how far out the display hangs is not known.", moment)
 		c.advise("It takes the display's depth, the bracket's reach and the bolts.")
+	case c.about.threads:
+		c.say("Displays with these holes and threads weigh up to %v; this one, %v, would weigh half as much again.",
+			quantity.Capacity(quantity.Mass(c.Measure.Limit)*2/3), p.Display.Mass.Value)
+		c.advise("Check its mass, its pattern and its thread against the data sheet.")
 	case c.Status == Fail && l.moment:
 		c.say("%v hangs %v from the wall; the bracket's %v takes %v there.", mass, lever, moment, rated)
 		c.advise("Take a bracket with a shorter reach, or one rated for more.")
@@ -235,6 +300,13 @@ func loadWords(p *Pairing, c *Check) {
 		c.say("%v hangs %v from the wall, where the bracket's %v takes %v.", mass, lever, moment, rated)
 	default:
 		c.say("%v on a bracket rated for %v.", mass, rated)
+	}
+}
+
+// doubted adds that the mass of a caller counts for more.
+func (p *Pairing) doubted(c *Check) {
+	if p.Display.MassDoubted {
+		c.say("%v A mass that a caller tells counts for 30 %% more.", c.Text)
 	}
 }
 

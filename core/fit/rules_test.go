@@ -33,6 +33,8 @@ type ruleCase struct {
 	Display, Bracket, Policy object
 	Turn                     int         `json:"turn_deg"`
 	Accessories              json.Number `json:"accessories_kg"`
+	Tilt                     *float64    `json:"wanted_tilt_deg"`
+	Swivel                   *float64    `json:"wanted_swivel_deg"`
 }
 
 // TestRules are the cases of testdata/rules.json: what passes, is a caution,
@@ -90,6 +92,11 @@ func (c *ruleCase) judge(t *testing.T, base *ruleCase) fit.Pairing {
 		t.Fatalf("%s, %q: %v", c.Rule, c.Text, problems)
 	}
 	extra := fit.Extra{}
+	for wanted, degrees := range map[*quantity.Optional[quantity.Angle]]*float64{&extra.WantedTilt: c.Tilt, &extra.WantedSwivel: c.Swivel} {
+		if degrees != nil {
+			*wanted = quantity.Some(quantity.Angle(*degrees * float64(quantity.Degree)))
+		}
+	}
 	if c.Accessories != "" {
 		kg, err := quantity.ParseMass(c.Accessories.String(), quantity.Kilogram)
 		if err != nil {

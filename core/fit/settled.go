@@ -17,6 +17,10 @@ func settled(d *catalog.Display) *catalog.Display {
 	if weighs := weight(d); weighs != d.Mass {
 		out.Mass, changed = weighs, true
 	}
+	if out.Mass.Known && d.OriginOf("mass_kg") == catalog.Caller && !d.MassDoubted {
+		out.Mass.Value += out.Mass.Value * 3 / 10 // what a caller tells of a mass is a guess (practice)
+		out.MassDoubted, changed = true, true
+	}
 	if d.Depth.Known && d.RestPlaneFromFront.Value > d.Depth.Value {
 		out.Depth, changed = d.RestPlaneFromFront, true
 	}

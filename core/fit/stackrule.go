@@ -17,14 +17,20 @@ func stackCheck(p *Pairing) (c Finding) {
 	if !p.stacked.Found {
 		c.Status = Unknown
 		l := p.Layout
-		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil
+		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil &&
+			l.Missing.Doubtful == nil &&
+			!l.Missing.Pocket && l.Missing.Bearing == nil
 		if known && (len(l.Groups) == 0 || !p.GaveUp && vague(p) == nil && l.Missing.Cup == nil) {
 			c.Status = Fail
 		}
 		return c
 	}
-	if p.stacked.Status == stack.Caution || p.stacked.Supplies {
+	if p.stacked.Status == stack.Caution || p.stacked.Supplies || p.short() || p.blind {
 		c.Status = Caution
+	}
+	if p.stacked.Status == stack.OK && !p.stacked.Supplies && p.short() {
+		c.Measure = AtLeast(p.stacked.Slack.Value, recessDoubt)
+		return c
 	}
 	if p.Stack == nil {
 		return c // for a cell, stacks are not written out
@@ -37,6 +43,22 @@ func stackCheck(p *Pairing) (c Finding) {
 		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
 	}
 	return c
+}
+
+// recessDoubt is how far a recess or a rim that nobody has told of can be off (practice).
+const recessDoubt = 3 * quantity.Millimetre
+
+// short reports whether the stack stands on a recess or a rim that nobody has told of, by less than the usual doubt.
+func (p *Pairing) short() bool { return p.stacked.Slack.Known && p.stacked.Slack.Value < recessDoubt }
+
+// unsaidHoles returns the holes of which nobody has told the recess or the rim, where that may be off the least.
+func (p *Pairing) unsaidHoles() []string {
+	for i := range p.Stack.Groups {
+		if h := &p.Stack.Groups[i]; h.Slack.Known && h.Slack.Value == p.stacked.Slack.Value {
+			return h.Holes
+		}
+	}
+	return nil
 }
 
 // leans and twists report whether the display would visibly lean or twist on its stack.
@@ -86,6 +108,13 @@ func stackWords(p *Pairing, c *Check) {
 	case missing.ThreadDepth != nil:
 		c.say("The usable thread depth is not known at %v.", strings.Join(missing.ThreadDepth, ", "))
 		c.advise("Measure it: turn a bolt in by hand until it stops, and measure the gap under its head.")
+	case missing.Doubtful != nil:
+		c.say("A usable thread depth of more than four diameters is not to be believed unless it was measured: %v.",
+			strings.Join(missing.Doubtful, ", "))
+		c.advise("Measure it: turn a bolt in by hand until it stops, and measure the gap under its head.")
+	case missing.Pocket:
+		c.say("The holes are in a pocket of the back, and how deep it is is not known.")
+		c.advise("Measure from its rim to the face around the holes.")
 	case p.GaveUp:
 		c.say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
 		c.advise("Give holes that are alike the same figures, or stack fewer spacers.")
@@ -94,6 +123,14 @@ func stackWords(p *Pairing, c *Check) {
 		c.say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
 			x.Probed.Recess.High.Value)
 		c.advise("Have a bolt pushed in without turning until it rests on the thread, and measure the gap under its head.")
+	case missing.Bearing != nil && p.over.Pocket == stack.NoPocket:
+		c.say("The recess at %v is wider than what the bracket bears with there: what it bears on is not known.",
+			strings.Join(missing.Bearing, ", "))
+		c.advise("Measure the recess: give it as a pocket of the back, with its width and height.")
+	case missing.Bearing != nil:
+		c.say("The bracket neither goes into the pocket around the holes nor reaches past it: what it bears on is not known, and no stack is " +
+			"safe both ways.")
+		c.advise("Measure the pocket and the bracket, or send spacers that fill the pocket.")
 	case missing.Cup != nil:
 		c.say("No stack is safe without knowing how wide the recess is at %v.", strings.Join(missing.Cup, ", "))
 		c.advise("Measure the recess's diameter: a spacer that drops in pushes the bolt into the panel.")
@@ -130,6 +167,14 @@ func solvedWords(p *Pairing, c *Check) {
 	case s.Status == stack.Caution:
 		c.say("Right on paper, but the tolerances of the recess or the rim offset could undo it.")
 		c.advise("Measure the rim offset and the recess with a gauge.")
+	case p.blind:
+		c.say("The bolts hold, but where the arms lie on the back is not known: what stands out there may ask for spacers.")
+		c.advise("Measure the display's height, and from its top to the middle of the pattern.")
+	case p.short():
+		c.say("The bolts hold, but nobody has said whether the holes at %v lie in a recess or in front of the back: up to %v changes nothing.",
+			strings.Join(p.unsaidHoles(), ", "), quantity.AtLeast(p.stacked.Slack.Value))
+		c.advise("Look at the holes: measure the recess and the rim offset, 0 where there is none.")
+		c.Marks = []string{"stack"}
 	default:
 		c.say("Every hole is safe; with the tolerances against it, %v at %v is still %v.", what, holes, figure)
 	}
@@ -182,6 +227,9 @@ func SupplyList(list []stack.Supply, t fastener.Thread) string {
 		switch s.Kind {
 		case catalog.Bolt:
 			what = t.String() + "×" + size
+			if s.Head != "" && s.Head != catalog.PanHead {
+				what += " " + s.Head.String() + " head"
+			}
 		case catalog.Spacer:
 			what = "spacer " + size
 		case catalog.Washer:

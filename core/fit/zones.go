@@ -1,7 +1,9 @@
 package fit
 
 import (
+	"slices"
 	"strconv"
+	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -152,7 +154,8 @@ func worse(a, b Finding) bool {
 	return b.Measure.Given() && (!a.Measure.Given() || b.Measure.Margin < a.Measure.Margin)
 }
 
-var zoneWords = map[string]string{"port": "port", "vent": "vent", "label": "label", "protrusion": "part that stands out"}
+var zoneWords = map[string]string{"pocket": "pocket", "port": "port", "vent": "vent", "label": "label",
+	"protrusion": "part that stands out"}
 
 // ZoneTag returns the tag of a zone in the drawing of the back.
 func ZoneTag(i int) string { return "back.zone." + strconv.Itoa(i) }
@@ -162,6 +165,9 @@ func ZoneTag(i int) string { return "back.zone." + strconv.Itoa(i) }
 type about struct {
 	zone       int
 	air, plate bool
+	threads    bool // the display's own, and what it weighs
+	unsaid     bool // what nobody has told of
+	under      bool // the bracket's arm or plate, and not beside it
 }
 
 // worstZone returns the worst finding of a rule about zones.
@@ -207,7 +213,7 @@ func (p *Pairing) ports(side *WallSide) Finding {
 	if len(p.Display.Zones) > 0 {
 		covers, known = p.covers()
 	}
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" }, func(z *catalog.Zone) Finding {
+	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" && z.Kind != "pocket" }, func(z *catalog.Zone) Finding {
 		c := p.port(z, &covers, known)
 		if z.Clear.Known {
 			if air := p.vent(z, side); worse(c, air) {
@@ -226,10 +232,39 @@ func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Finding) {
 	gap := covers.gap(p.ZonePlace(z))
 	c.Measure = atLeast(gap, 0, MM)
 	c.Measure.Coarse = true
-	if gap < 0 {
-		c.Status = Fail
+	switch {
+	case gap >= 0 && p.Bracket.Interface.Type == catalog.Arms && p.Bracket.Interface.ArmWidth == 0 && gap < usualArm:
+		c.Status, c.about.plate = Unknown, false // as wide as usual it would lie on the zone
+	case gap < 0:
+		p.underArm(z, &c)
 	}
 	return c
+}
+
+// usualArm is half the width of wide arms, for brackets that do not say how wide theirs are (practice).
+const usualArm = 25 * quantity.Millimetre
+
+// underArm judges a zone that an arm, or the plate, lies on: a label is only hidden; a port is reached by nobody
+// afterwards, and a vent breathes, if the arm stays clear of them; else they are in the way.
+func (p *Pairing) underArm(z *catalog.Zone, c *Finding) {
+	c.about.under = true
+	plane, stacked := p.nearest()
+	need, said := clearanceOf(z)
+	switch {
+	case z.Kind == "label":
+		c.Status, c.Measure = Note, Measure{}
+		return
+	case !said && z.Kind == "port" && stacked:
+		c.Status = Unknown
+		return
+	case !said || !stacked || plane < need:
+		c.Status = Fail
+	case z.Kind == "port":
+		c.Status = Caution
+	}
+	if said && stacked {
+		c.Measure = atLeast(plane, need, MM)
+	}
 }
 
 // vent: the gap behind a zone that needs air is at least what it asks.
@@ -277,19 +312,54 @@ func (p *Pairing) portsWords(c *Check, side *WallSide) {
 	if p.Bracket.Interface.Type == catalog.Plate {
 		what = "the plate"
 	}
+	if c.about.under {
+		p.underArmWords(z, c, what)
+		return
+	}
 	switch c.Status {
 	case Unknown:
+		if c.Measure.Given() {
+			c.say("The %v lies %v from where the arms' slots are, and how wide the arms are is not on record.", word, quantity.Coarse(gap,
+				quantity.Down))
+			c.advise("Measure how wide an arm is.")
+			return
+		}
 		c.say("It is not known whether the %v is under the bracket: the bracket's place on the back is missing.", word)
 		if p.Hang != nil {
 			c.advise("Measure the display's height, and from its top to the middle of the pattern.")
 		}
-	case Fail:
-		c.say("The %v lies %v under %v.", word, quantity.Coarse(-gap, quantity.Up), what)
-		c.advise("Another arm position, or another bracket, may leave it free.")
 	default:
 		c.say("The nearest %v is %v clear of %v.", word, quantity.Coarse(gap, quantity.Down), what)
 	}
 }
+
+// underArmWords says what becomes of a zone under an arm.
+func (p *Pairing) underArmWords(z *catalog.Zone, c *Check, what string) {
+	word := zoneWords[z.Kind]
+	plane, _ := p.nearest()
+	need, said := clearanceOf(z)
+	switch {
+	case z.Kind == "label":
+		c.say("A label is hidden under %v.", what)
+	case c.Status == Unknown:
+		c.say("The port lies under %v, and how far its plug stands out is not known.", what)
+		c.advise("Measure a plugged-in connector; 0 when it points down or aside.")
+	case c.Status == Caution:
+		c.say("The port lies under %v, which leave it %v: plug it in before they go on, for nobody reaches it afterwards.", what,
+			quantity.AtLeast(plane))
+	case c.Status == Pass:
+		c.say("%v pass over the %v and leave it %v.", capital(what), word, quantity.AtLeast(plane))
+	case !said:
+		c.say("The %v lies %v under %v.", word, quantity.Coarse(-quantity.Length(c.Measure.Value), quantity.Up), what)
+		c.advise("Another arm position, or another bracket, may leave it free.")
+	default:
+		c.say("The %v lies under %v, which leave it %v and would have to leave it %v.", word, what, quantity.AtLeast(plane), need)
+		c.advise("Another arm position, longer spacers, or another bracket may leave it free.")
+	}
+}
+
+// capital begins a sentence with words.
+func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // plugsCheck: a plugged-in connector stays off what is behind it:
 // plug ≤ profile + z + the socket's setback, less the wall plate's thickness
@@ -297,8 +367,37 @@ func (p *Pairing) portsWords(c *Check, side *WallSide) {
 func plugsCheck(p *Pairing) Finding { return p.plugs(&p.side) }
 
 func (p *Pairing) plugs(side *WallSide) Finding {
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Plug.Known || z.Kind == "port" },
+	isPort := func(z catalog.Zone) bool { return z.Kind == "port" }
+	c := p.worstZone(func(z *catalog.Zone) bool { return z.Plug.Known || z.Kind == "port" },
 		func(z *catalog.Zone) Finding { return p.plug(z, side) })
+	if c.Status >= Caution || slices.ContainsFunc(p.Display.Zones, isPort) {
+		return c
+	}
+	switch room, known := p.roomForPlugs(); {
+	case !known:
+		c = Finding{Status: Unknown}
+		c.about.unsaid = true
+	case room < plugDoubt:
+		c = Finding{Status: Caution, Measure: atLeast(room, plugDoubt, MM)}
+		c.about.unsaid = true
+	}
+	return c
+}
+
+// plugDoubt is how far plugs stand out that nobody has told of (practice).
+const plugDoubt = 30 * quantity.Millimetre
+
+// roomForPlugs returns how far a plug could stand out of the back wherever its port is: over a wall plate too.
+func (p *Pairing) roomForPlugs() (quantity.Length, bool) {
+	z, _ := p.nearest()
+	return p.Bracket.Profile.Value + z - p.platesThickness(), p.Bracket.Profile.Known
+}
+
+func (p *Pairing) platesThickness() quantity.Length {
+	if w := p.Bracket.WallPlate; w != nil {
+		return w.Thickness.Or(0)
+	}
+	return 0
 }
 
 func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Finding) {
@@ -328,6 +427,18 @@ func (p *Pairing) plug(zone *catalog.Zone, side *WallSide) (c Finding) {
 func plugsWords(p *Pairing, c *Check) { p.plugsWords(c, &p.side) }
 
 func (p *Pairing) plugsWords(c *Check, side *WallSide) {
+	if c.about.unsaid && c.Status == Unknown {
+		c.say("No port is on record, nor how far the bracket keeps the display from the wall.")
+		c.advise("Measure from the wall to the arms with the bracket closed, and look at the display's ports.")
+		return
+	}
+	if c.about.unsaid {
+		c.say("No port is on record; there is %v of room for plugs that point to the wall.", quantity.AtLeast(max(0,
+			quantity.Length(c.Measure.Value))))
+		c.advise("Look at the display's ports: put them on record, with 0 for a plug that points down or aside.")
+		c.Marks = []string{"side.plug"}
+		return
+	}
 	z := p.zone(c, "side.plug", "No plug that points to the wall is on record.")
 	if z == nil {
 		return
@@ -366,12 +477,13 @@ func protrusionCheck(p *Pairing) Finding { return p.protrusions(&p.side) }
 
 func (p *Pairing) protrusions(side *WallSide) Finding {
 	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Finding {
-		room, _, sure, known := p.roomFor(z, side)
+		room, what, sure, known := p.roomFor(z, side)
 		c := Finding{Status: Unknown}
 		if !z.Out.Known || !known {
 			return c
 		}
 		c.Status, c.Measure = Pass, atMost(z.Out.Value, room, MM)
+		c.about.under = what == underBracket
 		if z.Out.Value > room {
 			c.Status = Fail
 		} else if !sure {
@@ -380,6 +492,8 @@ func (p *Pairing) protrusions(side *WallSide) Finding {
 		return c
 	})
 }
+
+const underBracket = "the bracket over it"
 
 // roomFor returns how far a part may stand out of the back, and what it would hit; not sure if
 // the wall plate is not described, not known without bolts or profile.
@@ -393,7 +507,7 @@ func (p *Pairing) roomFor(zone *catalog.Zone, side *WallSide) (room quantity.Len
 	over, what, sure := p.behind(at, side)
 	room = p.Bracket.Profile.Value + z - over
 	if covers.gap(at) < 0 {
-		room, what = min(room, z), "the bracket over it"
+		room, what = min(room, z), underBracket
 	}
 	return room, what, sure, true
 }
@@ -414,6 +528,10 @@ func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
 		c.say("It is not yet known whether a part that stands out %v touches bracket or wall.", out)
 	case c.Status == Fail:
 		c.say("A part stands out %v and has %v to %v.", out, quantity.AtLeast(max(0, room)), what)
+		if c.about.under {
+			c.advise("No bolts and spacers in the bag or in stock bring the arms that far out: take a bracket that leaves it free.")
+			return
+		}
 		c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))
 	default:
 		c.say("A part that stands out %v has %v to %v.", out, quantity.AtLeast(room), what)

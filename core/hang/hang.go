@@ -89,6 +89,26 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 	return true
 }
 
+// Choices returns the places of the top hole row below the hook that the slots take, and, with reveal, those of them at which the
+// arms' ends are as far inside the display's outline as anywhere.
+func Choices(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
+	reveal bool) fastener.Intervals {
+	_, height := turn.Size(p.Width, p.Height)
+	allowed := positions(nil, b, height)
+	if above, below := Edges(d, p, turn); reveal && above.Known && below.Known && len(allowed) > 0 {
+		allowed = nearestTo(nil, allowed, revealed(b, height, above.Value, below.Value, policy.Reveal))
+	}
+	return allowed
+}
+
+// revealed returns the top row's positions between which both ends of the arms are inside the outline by the reveal. The
+// shortage is least between the two, in whichever order they are, and grows linearly outside.
+func revealed(b *catalog.Bracket, height, above, below, reveal quantity.Length) fastener.Interval {
+	highest := b.Interface.ArmBottom.Value + reveal - below - height/2
+	lowest := above - height/2 - b.Interface.ArmTop.Value - reveal
+	return fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)}
+}
+
 // Edges returns how far the display's top is above, and its bottom below, the
 // pattern's centre as hung; missing if a figure is.
 func Edges(d *catalog.Display, p *catalog.Pattern, turn catalog.Turn) (above, below quantity.Optional[quantity.Length]) {
@@ -163,11 +183,7 @@ func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Leng
 	reveal quantity.Length, school string) quantity.Length {
 	var room few
 	if above.Known && below.Known {
-		highest := b.Interface.ArmBottom.Value + reveal - below.Value - height/2
-		lowest := above.Value - height/2 - b.Interface.ArmTop.Value - reveal
-		// The shortage is least between the two, in whichever order they
-		// are, and grows linearly outside.
-		allowed = nearestTo(room[:0], allowed, fastener.Interval{Min: min(highest, lowest), Max: max(highest, lowest)})
+		allowed = nearestTo(room[:0], allowed, revealed(b, height, above.Value, below.Value, reveal))
 	}
 	if school == "high" {
 		return allowed[0].Min

@@ -411,20 +411,37 @@ func (p *Placement) services() []fit.Check {
 	return nil
 }
 
-// Overhead reports whether a display hangs where people walk under it.
+// Overhead reports whether a display hangs where people walk under it, whatever rule its height follows.
 func (p *Placement) Overhead() bool {
-	return p.Known && (p.Job.Place.Rule == "overhead" || p.Job.Place.Public && p.Bottom >= headroom)
+	return p.Known && (p.Job.Place.Rule == "overhead" || p.Bottom >= headroom && p.peopleBelow())
+}
+
+// peopleBelow reports whether people go below: as the wall says, else everywhere but in niches.
+func (p *Placement) peopleBelow() bool {
+	if said := p.Job.Wall.PeopleBelow; said != nil {
+		return *said
+	}
+	return p.Job.Wall.Niche == nil
 }
 
 // public checks headroom, tether, and how far the display protrudes into public ways (ADA
 // Standards 2010, 307.2 and 307.4, memory; local codes decide), closed and swung
 // out.
+// It is long because it lists every case, in the order they are read.
 func (p *Placement) public() []fit.Check {
 	var out []fit.Check
 	lowest := p.Bottom - p.Tilt.Drop
 	if p.Overhead() {
 		out = append(out, stated(TetherRule, fit.Caution, quantity.Say("It hangs over people: if its fixing fails, it falls on them."),
 			quantity.Say("Fit a second tether to a fixing of its own. Local codes decide.")))
+		if p.Pairing.Bracket.Lock == nil {
+			out = append(out, stated(LockRule, fit.Fail, quantity.Say("It hangs over people, and its bracket has no lock: it can be lifted off."),
+				quantity.Say("Take a bracket with a lock."), "lock"))
+		}
+		if p.onBoardAlone() {
+			out = append(out, stated(FastenerRule, fit.Fail, quantity.Say("It hangs over people from board alone."),
+				quantity.Say("Find studs, or let a backing in behind."), "fastener"))
+		}
 		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.",
 			quantity.Wall(lowest)),
 			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Wall(lowest),
@@ -441,6 +458,10 @@ func (p *Placement) public() []fit.Check {
 	}
 	if !p.Job.Place.Public {
 		return out
+	}
+	if p.Pairing.Bracket.Lock == nil && !p.Overhead() {
+		out = append(out, stated(LockRule, fit.Caution, quantity.Say("In a public place a display without a lock can be lifted off."),
+			quantity.Say("Take a bracket with a lock."), "lock"))
 	}
 	b := p.Pairing.Bracket
 	inWay := p.Bottom > caneHeight && lowest < headroom

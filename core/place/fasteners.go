@@ -1,6 +1,8 @@
 package place
 
 import (
+	"math"
+
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -21,7 +23,8 @@ func (p *Placement) fasteners() []fit.Check {
 		return out
 	}
 	out = append(out, p.depth(&kind)...)
-	if c, ok := p.pilot(); ok {
+	out = append(out, p.pilot())
+	if c, ok := p.head(); ok {
 		out = append(out, c)
 	}
 	if c, ok := p.embedment(); ok {
@@ -33,11 +36,13 @@ func (p *Placement) fasteners() []fit.Check {
 	return out
 }
 
-// covering: at most what the bracket, or the type of wall, allows.
+// covering: at most what the bracket allows; where its maker says nothing, more than is usual on that wall is a caution, and
+// what the fasteners allow is for their own rules.
 func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	w := &p.Job.Wall
-	most := p.Pairing.Bracket.Walls[w.Type].CoveringMax.Or(kind.CoveringMax)
-	limited := most > 0 || p.Pairing.Bracket.Walls[w.Type].CoveringMax.Known
+	said := p.Pairing.Bracket.Walls[w.Type].CoveringMax
+	most := said.Or(kind.CoveringMax)
+	limited := most > 0 || said.Known
 	switch {
 	case !w.Covering.Known && (limited || kind.CoveringCounts):
 		text := quantity.Say("How thick the covering is is not known, and the fastener has to go through it.")
@@ -51,6 +56,14 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	}
 	c := fit.Check{Finding: fit.Finding{Rule: CoveringRule, Measure: fit.AtMost(w.Covering.Value, most)},
 		Text: quantity.Say("%v of covering; up to %v is allowed.", quantity.AtMost(w.Covering.Value), quantity.AtLeast(most))}
+	if w.Covering.Value > most && !said.Known {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("%v of covering is more than the usual %v, and the bracket's maker gives no limit: what its fasteners allow "+
+			"counts.",
+			quantity.AtMost(w.Covering.Value), most)
+		c.Remedy = quantity.Say("Ask the bracket's maker, or take the covering away under the plate.")
+		return []fit.Check{c}
+	}
 	if w.Covering.Value > most {
 		c.Status, c.Remedy = fit.Fail, quantity.Say("Take longer fasteners that the maker allows, or take the covering away under the plate.")
 	}
@@ -60,7 +73,7 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 // fastener: made for the wall, deep enough in wood, thin enough for the plate's
 // holes and long enough for a board.
 func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
-	return p.throughBoard(p.throughPlate(p.madeFor(kind)))
+	return p.onSwinging(p.throughBoard(p.throughPlate(p.madeFor(kind))))
 }
 
 // madeFor: made for the wall, and deep enough in wood.
@@ -126,7 +139,7 @@ func (p *Placement) deepEnough(c fit.Check, in quantity.Optional[quantity.Length
 	c.Measure = fit.AtLeast(in.Value, need)
 	c.Text = quantity.Say("%v goes %v into %v; %v is needed.", label(&p.Choice), quantity.AtLeast(max(0, in.Value)), what, need)
 	if in.Value < need {
-		c.Status, c.Remedy = fit.Fail, quantity.Say("Take fasteners that are %v longer.", quantity.AtMost(need-in.Value))
+		c.Status, c.Remedy = fit.Fail, p.lengthThatFits(need)
 	}
 	return c
 }
@@ -178,7 +191,9 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 		}
 		wrong(stated(DepthRule, fit.Unknown, quantity.Say("It is not known whether the fastener's tip comes through: %v.", what),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole.")))
-	case known && limited && (kind.Backed || kind.Holds == catalog.Masonry):
+	case kind.Holds == catalog.Masonry:
+		out = append(out, p.masonry(kind)...)
+	case known && limited && kind.Backed:
 		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Measure: fit.AtMost(past, inside)},
 			Text: quantity.Say("The tip stays inside: %v of %v from the wall's surface.", quantity.AtMost(past),
 				quantity.AtLeast(max(0, inside))), Marks: []string{"fastener"}}
@@ -191,14 +206,14 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 				quantity.AtMost(past), p.Layers.Backing.Value)
 			c.Remedy = quantity.Say("Measure the stud's depth at an outlet or from the other side.")
 		} else if past > inside {
-			longest := inside + p.Layers.Plate.Value + p.Layers.Washer
 			c.Status = fit.Fail
 			c.Text = quantity.Say("The fastener goes in %v; there is %v less 3 mm: its tip would come through.", quantity.AtMost(past),
 				quantity.AtLeast(max(0, inside+3*quantity.Millimetre)))
-			c.Remedy = quantity.Say("Nothing there is room for goes in.")
-			if longest > 0 {
-				c.Remedy = quantity.Say("Take fasteners of at most %v.", quantity.AtLeast(longest))
+			need := quantity.Length(0)
+			if kind.Holds == catalog.Wood {
+				need = anchorage.Penetration(p.Pairing.Bracket, &p.Choice, &p.Layers).Need.Value
 			}
+			c.Remedy = p.lengthThatFits(need)
 		}
 		wrong(c)
 	}
@@ -222,54 +237,6 @@ func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 			Remedy: quantity.Say("Ask the maker; a fastener that meets the end of its hole cannot be driven home.")})
 	}
 	return out
-}
-
-// pilot compares the bracket's drill with the pilot hole for the wood (NDS 12.1.4,
-// memory).
-func (p *Placement) pilot() (fit.Check, bool) {
-	i := &p.Choice.Item
-	if sized := p.Choice.Carrier(); p.Hole.Diameter.Known && sized.Diameter > 0 &&
-		(sized.Kind == catalog.Plug || sized.Kind == catalog.SleeveAnchor || sized.Kind == catalog.FrameFixing) {
-		return p.plugSize(sized), true
-	}
-	if p.Job.Wall.Type != catalog.WoodStud || i.Kind != catalog.Lag || !p.Hole.Diameter.Known || i.Diameter == 0 {
-		return fit.Check{}, false
-	}
-	lo, hi := anchorage.Pilot(p.specificGravity(), i.Diameter)
-	d := p.Hole.Diameter.Value
-	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, hi)},
-		Text: quantity.Say("A pilot of %v suits this lag in this wood: %v to %v.", d, lo, hi)}
-	switch {
-	case d > hi:
-		c.Status = fit.Caution
-		c.Text = quantity.Say("A pilot of %v is wide for this lag in this wood: %v to %v holds.", d, lo, hi)
-		c.Remedy = quantity.Say("Drill %v, unless the maker insists.", quantity.AtLeast(hi))
-	case d < lo:
-		c.Status, c.Measure = fit.Caution, fit.AtLeast(d, lo)
-		c.Text = quantity.Say("A pilot of %v is narrow for this lag in this wood, and can split the stud: %v to %v is right.", d, lo, hi)
-		c.Remedy = quantity.Say("Drill %v, unless the maker insists.", quantity.AtMost(lo))
-	}
-	return c, true
-}
-
-// plugSize: a plug or a sleeve is as wide as its hole (practice, to 1/2 mm): it does
-// not fit into a narrower one, and turns in a wider one.
-func (p *Placement) plugSize(i *catalog.Item) fit.Check {
-	const off = quantity.Millimetre / 2
-	d := p.Hole.Diameter.Value
-	c := fit.Check{Finding: fit.Finding{Rule: PilotRule, Measure: fit.AtMost(d, i.Diameter+off)}, Marks: []string{"fastener"},
-		Text: quantity.Say("%v has the size of its hole, %v.", i.Label(), d)}
-	switch {
-	case d > i.Diameter+off:
-		c.Status, c.Text = fit.Fail, quantity.Say("%v turns in a hole of %v.", i.Label(), d)
-	case d < i.Diameter-off:
-		c.Status, c.Measure = fit.Caution, fit.AtLeast(d, i.Diameter-off)
-		c.Text = quantity.Say("%v does not go into a hole of %v.", i.Label(), d)
-	}
-	if c.Status != fit.Pass {
-		c.Remedy = quantity.Say("Drill %v, as wide as it is; ask the bracket's maker which of the two figures is right.", i.Diameter)
-	}
-	return c
 }
 
 // embedment: a masonry fixing is at least as deep as required.
@@ -322,46 +289,7 @@ func (p *Placement) spacing() (fit.Check, bool) {
 	default:
 		return c, false
 	}
-	hef := anchorage.Effective(&p.Choice, &p.Layers)
-	if hef <= 0 {
-		return c, false // its embedment fails, or is not known
-	}
-	if !p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known {
-		c.Status = fit.Unknown
-		c.Text = quantity.Say("The fixings' distance from the wall's edges is not known: the wall's width or height is missing.")
-		c.Remedy = quantity.Say("Measure from the outermost hole to the wall's ends, floor and ceiling.")
-		return c, true
-	}
-	points := p.points()
-	carrier := p.Choice.Carrier()
-	if carrier.Kind == catalog.SleeveAnchor || carrier.Kind == catalog.ConcreteScrew {
-		least := 1.0
-		for i := range points {
-			least = min(least, anchorage.Cone(points, i, hef, p.bounds()))
-		}
-		c.Text = quantity.Say("Edges and neighbours leave the fixings their whole pull.")
-		if least < 1 {
-			c.Text = quantity.Say("Edges and neighbours leave a fixing %v %% of its pull: it is counted for that.", int(least*100))
-		}
-		return c, true
-	}
-	spacing, edge := anchorage.Nearest(points, p.bounds())
-	near := edge
-	what := "an edge"
-	if spacing.Known && (!edge.Known || spacing.Value < edge.Value) {
-		near, what = spacing, "the next one"
-	}
-	if !near.Known {
-		return c, false
-	}
-	c.Measure = fit.AtLeast(near.Value, hef)
-	c.Text = quantity.Say("The fixings are %v from edges and from each other; %v is right.", quantity.AtLeast(near.Value), hef)
-	if near.Value < hef {
-		c.Status = fit.Caution
-		c.Text = quantity.Say("A fixing is %v from %v; less than %v can break the masonry out.", quantity.AtLeast(max(0, near.Value)), what, hef)
-		c.Remedy = quantity.Say("Move the plate, or have the wall judged.")
-	}
-	return c, true
+	return p.inMasonry(c)
 }
 
 // points converts the placement's points for the assessment.
@@ -375,6 +303,9 @@ func (p *Placement) points() []anchorage.Point {
 
 // alongStud: lags in one stud are four diameters apart along it.
 func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
+	if loaded, ok := p.loadedEdge(); ok {
+		return loaded, true
+	}
 	i := &p.Choice.Item
 	if p.Job.Wall.Type != catalog.WoodStud || i.Diameter == 0 {
 		return c, false
@@ -403,6 +334,46 @@ func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 		c.Remedy = quantity.Say("Take holes that are farther apart.")
 	}
 	return c, true
+}
+
+// loadedEdge is the distance of a stud's edge that a load across the grain pushes a fastener towards, in diameters (NDS 12.5.1C,
+// memory).
+const loadedEdge = 4
+
+// loadedEdge judges fasteners that are pushed across the grain towards a stud's edge: nearer than four diameters is a caution from a
+// quarter of what the fastener may hold on, and fails from half (half: NDS; a quarter: practice, less is of no account).
+func (p *Placement) loadedEdge() (fit.Check, bool) {
+	a := p.Strength.Assessment
+	if a == nil || p.Job.Wall.Type != catalog.WoodStud {
+		return fit.Check{}, false
+	}
+	need := loadedEdge * p.Choice.Item.Diameter
+	for i := range p.Points {
+		pt := &p.Points[i]
+		if pt.Stud < 0 || pt.Beside {
+			continue
+		}
+		stud, f := &p.Studs[pt.Stud], a.Straight[i]
+		_, holds := a.Capacity.Design(&anchorage.Permanent)
+		share := math.Abs(f.Right) / holds
+		edge := stud.Width/2 + stud.X - pt.X
+		if f.Right < 0 {
+			edge = stud.Width/2 - stud.X + pt.X
+		}
+		if edge >= need || share <= 0.25 || holds <= 0 {
+			continue
+		}
+		c := fit.Check{Finding: fit.Finding{Rule: EdgesRule, Status: fit.Caution, Measure: fit.AtLeast(edge, need)}, Marks: []string{"use"},
+			Text: quantity.Say("The load pushes the fastener in %v across the grain, %v from the stud's edge; four diameters, %v, are "+
+				"right.", p.hole(i),
+				quantity.AtLeast(edge), need),
+			Remedy: quantity.Say("Bring the plate under the load.")}
+		if share > 0.5 {
+			c.Status = fit.Fail
+		}
+		return c, true
+	}
+	return fit.Check{}, false
 }
 
 // throughBoard adds to the check of the fastener whether a toggle is long enough for plate

@@ -38,11 +38,13 @@ type Fixing struct {
 }
 
 // fix computes the second stage.
+// It is long because it lists every case, in the order they are read.
 func (s *setting) fix(h *Height) Fixing {
 	b, kind := s.Pairing.Bracket, s.Job.Wall.Type
 	x, _ := s.Pairing.Display.PatternCenter(s.Pairing.Pattern, s.Pairing.Turn)
 	pattern := s.DisplayX + x.Value
-	f := Fixing{Studs: studs.Studs(&s.Job.Wall, s.DisplayX), Choice: anchorage.Choose(b, kind), Layers: anchorage.LayersOf(b, &s.Job.Wall)}
+	f := Fixing{Studs: studs.Studs(&s.Job.Wall, s.DisplayX), Choice: anchorage.Choose(b, &s.Job.Wall), Layers: anchorage.LayersOf(b,
+		&s.Job.Wall)}
 	f.Hole = anchorage.HoleFor(b, &f.Choice, &f.Layers)
 	plate := s.plate(pattern, &f.Choice)
 	f.DatumX = min(max(s.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
@@ -292,6 +294,11 @@ func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase 
 			return quantity.Say("A stud is not %v wide.", all[i].Width)
 		}
 	}
+	for i := 1; i < len(all); i++ {
+		if apart := all[i].X - all[i-1].X; apart < all[i].Width {
+			return quantity.Say("Two studs are marked %v apart, and each is %v wide: one of them is marked twice.", apart, all[i].Width)
+		}
+	}
 	if given != nil && given.Spacing.Known && given.Spacing.Value < leastSpacing {
 		return quantity.Say("Studs do not stand %v apart.", given.Spacing.Value)
 	}
@@ -348,7 +355,7 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if anchor == nil || !anchor.MadeFor(catalog.HollowBoard) {
 		return why("the bracket's table names no second fastener for the board.")
 	}
-	if rated, ok := anchor.RatingFor(catalog.HollowBoard); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < leastAnchor {
+	if rated, ok := anchor.RatingFor(catalog.HollowBoard, ""); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < leastAnchor {
 		return why("%v is not rated for %v each in board.", anchor.Label(), quantity.Capacity(leastAnchor))
 	}
 	one := *plate

@@ -118,6 +118,7 @@ func (s *setting) tiltReach() TiltReach {
 // heightBy returns the display centre's height above the floor by a rule, and the reason
 // of the rule. If a figure that the rule needs is missing, it is unknown, and
 // the phrase names the figure.
+// It is long because it lists every case, in the order they are read.
 func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (quantity.Length, bool, quantity.Phrase) {
 	at := &s.Job.Place
 	need := func(what string) (quantity.Length, bool, quantity.Phrase) {
@@ -167,6 +168,16 @@ func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (qua
 			gap = s.Pairing.Bracket.LiftOver
 		}
 		return at.Line.Value - gap.Value - h.HalfUp(), true, quantity.Say("The top edge %v under the line.", quantity.Wall(gap.Value))
+	case "bottom":
+		if !at.Bottom.Known {
+			return need("The height of the bottom edge")
+		}
+		return at.Bottom.Value + h.HalfUp(), true, quantity.Say("The bottom edge at a chosen height, %v.", quantity.Wall(at.Bottom.Value))
+	case "top":
+		if !at.Top.Known {
+			return need("The height of the top edge")
+		}
+		return at.Top.Value - h.HalfUp(), true, quantity.Say("The top edge at a chosen height, %v.", quantity.Wall(at.Top.Value))
 	case "overhead":
 		return at.Bottom.Or(headroom) + h.HalfUp(), true, quantity.Say("The bottom edge high enough for people to walk under it.")
 	}

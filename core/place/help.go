@@ -10,7 +10,7 @@ import (
 
 // held are the rules that could pass with another fastener, or with the plate nearer the
 // load.
-var held = []fit.Rule{FastenerRule, DepthRule, PilotRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
+var held = []fit.Rule{FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
 
 // help looks for a change with which the fasteners pass, and
 // judges it before it is proposed: another fastener of the kit, or the display

@@ -1,6 +1,8 @@
 package place
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -12,14 +14,23 @@ import (
 
 // TestWhatWouldHelpOnTheWall: each help is named where it is of use, and what it
 // names does it.
+// named makes a bracket's table name a fastener for a wall.
+func named(b *catalog.Bracket, w catalog.WallType, name string) {
+	said := b.Walls[w]
+	said.Fasteners = []string{name}
+	b.Walls[w] = said
+}
+
+// It is long because it lists every case, in the order they are read.
 func TestWhatWouldHelpOnTheWall(t *testing.T) {
 	lag := func(length int64) catalog.Item {
-		return catalog.Item{Kind: catalog.Lag, Diameter: mm(8), Length: mm(length), Count: 4, Bag: "W"}
+		return catalog.Item{Kind: catalog.Lag, Name: fmt.Sprint("lag ", length), Diameter: mm(8), Length: mm(length), Count: 4, Bag: "W"}
 	}
 	frame := func(length int64, sleeve quantity.Length) catalog.Item {
-		return catalog.Item{Kind: catalog.FrameFixing, Diameter: mm(10), Length: mm(length), Root: quantity.FromMM(5.77), Sleeve: sleeve,
+		return catalog.Item{Kind: catalog.FrameFixing, Name: fmt.Sprint("frame ", length), Diameter: mm(10), Length: mm(length),
+			Root: quantity.FromMM(5.77), Sleeve: sleeve,
 			Count: 4, RatingBasis: "rated",
-			Ratings: map[catalog.WallType]catalog.Rating{catalog.LinedMasonry: {Pull: 200 * quantity.Kilogram, Shear: 200 * quantity.Kilogram}}}
+			Ratings: map[catalog.BaseMaterial]catalog.Rating{"lined_masonry": {Pull: 200 * quantity.Kilogram, Shear: 200 * quantity.Kilogram}}}
 	}
 	none := func(*catalog.Display, *catalog.Bracket, *catalog.Job) {}
 	for name, c := range map[string]struct {
@@ -29,23 +40,31 @@ func TestWhatWouldHelpOnTheWall(t *testing.T) {
 	}{
 		"a longer one": {FastenerRule, "Lag screw 8 × 70 of the kit would do.", func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 			b.Kit = append([]catalog.Item{lag(45)}, b.Kit...)
-		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
-		"a shorter one": {DepthRule, "Lag screw 8 × 60 of the kit would do.", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			b.Kit, j.Wall.Backing = append([]catalog.Item{lag(120), lag(60)}, b.Kit[:2]...), some(63)
-		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
-		"one with a sleeve": {StrengthRule, "Frame fixing 10 × 200 of the kit would do.",
+			named(b, catalog.WoodStud, "lag 45")
+		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { named(b, catalog.WoodStud, "lag") }},
+		"a shorter one": {DepthRule, "Lag 60 of the kit would do.", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			b.Kit, j.Wall.Backing = append([]catalog.Item{lag(120), lag(60)}, slices.Concat(b.Kit[:2], b.Kit[5:6])...), some(63)
+			named(b, catalog.WoodStud, "lag 120")
+		}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { named(b, catalog.WoodStud, "lag") }},
+		"one with a sleeve": {StrengthRule, "Frame 200 of the kit would do.",
 			func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 				j.Wall.Type, j.Wall.Studs, j.Wall.Covering, j.Wall.Cavity = catalog.LinedMasonry, nil, some(12), some(100)
 				j.Wall.Height = some(2600)
-				b.Kit = append([]catalog.Item{frame(190, 0), frame(200, mm(30))}, b.Kit[:2]...)
-				b.Walls[catalog.LinedMasonry] = catalog.WallFixing{Fasteners: []string{"frame_fixing"}}
-			}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) { b.Kit = b.Kit[1:] }},
+				b.Kit = append([]catalog.Item{frame(190, 0), frame(200, mm(30))}, slices.Concat(b.Kit[:2], b.Kit[5:6])...)
+				b.Walls[catalog.LinedMasonry] = catalog.WallFixing{Fasteners: []string{"frame 190"}}
+				j.Wall.Backing = some(240)
+			}, func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+				named(b, catalog.LinedMasonry, "frame_fixing")
+			}},
 		"the plate under the load": {StrengthRule, "with what holds it behind it, it would do",
 			func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 				// 30 kg on a single stud, 60 mm beside the display's middle, on thin lags.
 				d.Mass, b.RatedLoad = catalogtest.Mass(30_000), catalogtest.Mass(60_000)
 				b.WallPlate.StudsRequired, b.WallPlate.LateralSlide = 1, some(120)
 				b.Kit[2].Diameter, b.Kit[2].Length = mm(6), mm(65)
+				said := b.Walls[catalog.WoodStud]
+				said.Drill = some(4)
+				b.Walls[catalog.WoodStud] = said
 				j.Place.X = some(1732)
 			}, none},
 	} {

@@ -36,18 +36,14 @@ type Strength struct {
 func (s *Strength) Utilisation() float64 { return s.Assessment.Strength.Share }
 
 // specificGravity returns G of the wall's wood: assumed, else its species', else
-// that of spruce-pine-fir. For a known species a denser wood cannot be assumed.
+// that of spruce-pine-fir. A denser wood cannot be assumed.
 func (s *setting) specificGravity() float64 {
 	recorded := anchorage.SpecificGravity(s.Job.Wall.Species)
 	g := s.Job.Assume.Gravity
 	if !g.Known {
 		return recorded
 	}
-	assumed := float64(g.Value) / float64(quantity.One)
-	if s.Job.Wall.Species != "" {
-		return min(assumed, recorded)
-	}
-	return assumed
+	return min(float64(g.Value)/float64(quantity.One), recorded)
 }
 
 // assumed returns the load or reach to compute with: the assumed one if
@@ -116,6 +112,7 @@ func (s *setting) assess(h *Height, f *Fixing) Strength {
 }
 
 // missingForStrength names the missing figures.
+// It is long because it lists every case, in the order they are read.
 func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []quantity.Phrase) {
 	assume, b, d := &s.Job.Assume, s.Pairing.Bracket, s.Pairing.Display
 	need := func(known bool, what string, args ...any) {
@@ -154,8 +151,9 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 		need(f.Layers.Cavity.Known, "the cavity behind it")
 		need(f.Layers.Backing.Known || assume.Penetration.Known, "the board's thickness")
 	default:
-		_, rated := carrier.RatingFor(f.Choice.Wall)
-		need(rated, "what %v holds in %v, pulled and across", carrier.Label(), f.Choice.Wall.Name())
+		_, rated := f.Choice.Rating(&f.Layers)
+		inSheet := f.Choice.Wall == catalog.MetalStud && f.Choice.Item.Kind == catalog.Screw
+		need(rated || inSheet, "what %v holds in %v, pulled and across", carrier.Label(), f.wallName(&s.Job.Wall))
 		if f.Choice.Wall.Holds() == catalog.Masonry {
 			need(f.Layers.Covering.Known, "the covering's thickness")
 			need(f.Layers.Cavity.Known, "the cavity behind it")
@@ -168,7 +166,7 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 	if len(f.Points) > 0 && f.Choice.Beside != nil {
 		for i := range f.Points {
 			if f.Points[i].Beside {
-				_, rated := f.Choice.Beside.RatingFor(catalog.HollowBoard)
+				_, rated := f.Choice.Beside.RatingFor(catalog.HollowBoard, "")
 				need(rated, "what %v holds in board", f.Choice.Beside.Label())
 				break
 			}
@@ -183,6 +181,7 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 	one := anchorage.Case{
 		Choice: f.Choice, Layers: f.Layers, LowerEdge: h.Datum - b.WallPlate.Height.Value.HalfUp(), Bounds: s.bounds(),
 		Gravity: out.Gravity, Penetration: s.Job.Assume.Penetration, Vehicle: s.Job.Wall.Vehicle,
+		Left: s.bore(f).Share * s.dampness(),
 	}
 	for _, p := range f.Points {
 		one.Points = append(one.Points, anchorage.Point{X: p.X, Y: p.Y, Plate: max(0, p.Plate-1), Beside: p.Beside})
@@ -213,8 +212,37 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 	one.Hanging.Handling = pair.Policy.Handling.Newtons()
 	if s.Job.Place.Public {
 		one.Hanging.Handling = pair.Policy.HandlingPublic.Newtons()
+		// What people reach from the floor they pull at.
+		one.Hanging.Pulled = h.Bottom < withinReach
+		one.Hanging.PulledAt = (h.Bottom - one.LowerEdge).MM()
+		one.Hanging.PlateHeight = b.WallPlate.Height.Value.MM()
 	}
 	return one
+}
+
+// withinReach is the height of a lower edge that people reach from the floor (practice).
+const withinReach = 1500 * quantity.Millimetre
+
+// dampness returns the share of a fastener's strength that wet or treated wood leaves (NDS C_M, memory).
+func (s *setting) dampness() float64 {
+	if s.Job.Wall.Wet || s.Job.Wall.Treated {
+		return 0.7
+	}
+	return 1
+}
+
+// wallName names the wall for a rating: with the kind of its blocks, or the sheet or the board that is too thin for it.
+func (f *Fixing) wallName(w *catalog.Wall) quantity.Phrase {
+	name := w.Type.Name()
+	switch r, ok := f.Choice.Carrier().RatingFor(w.Type, w.BlockKind); {
+	case ok && r.Steel > 0:
+		return quantity.Say("%v of %v sheet (its figure was found in %v)", name, sheet(f.Choice.Steel.Or(anchorage.UsualSteel)), sheet(r.Steel))
+	case ok && r.Board > 0:
+		return quantity.Say("a board thinner than %v, in which its figure was found", r.Board)
+	case w.BlockKind != "":
+		return quantity.Say("%v (%v)", name, w.BlockKind)
+	}
+	return quantity.Say("%v", name)
 }
 
 // bounds returns the edges of the base material: the wall's ends, the floor

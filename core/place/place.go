@@ -157,7 +157,13 @@ func (s setting) place() Placement {
 func (p *Placement) judge() []fit.Check {
 	clear, moveY := p.clearances()
 	p.MoveY = moveY
-	return slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear, p.services(), p.cables(), p.public(), p.rejudge())
+	out := slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear)
+	for _, judge := range []func() (fit.Check, bool){p.swept, p.balance} {
+		if c, ok := judge(); ok {
+			out = append(out, c)
+		}
+	}
+	return slices.Concat(out, p.services(), p.cables(), p.public(), p.rejudge())
 }
 
 // side returns the pairing's wall side with the plates at their places.

@@ -116,8 +116,8 @@ func TestPoints(t *testing.T) {
 		if got := [4]quantity.Length{pt.X, pt.Y, pt.FromCentreLine, pt.BelowDisplayTop}; got != want {
 			t.Errorf("%s: %v, want %v", pt.Hole, got, want)
 		}
-		// 70 − 3 − 1.6 + 6.
-		if pt.Drill.Depth.Value != 71_400_000 || pt.Drill.Fastener != "lag" {
+		// 70 − 3 − 1.6 + 6, in half millimetres.
+		if pt.Drill.Depth.Value != 71_500_000 || pt.Drill.Fastener != "lag" {
 			t.Errorf("%+v", pt.Drill)
 		}
 	}
@@ -155,7 +155,7 @@ func TestChecks(t *testing.T) {
 		"16 mm, 5/8 in": {"covering", fit.Pass, "", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Place.X, j.Wall.Covering = some(1650), some(16)
 		}},
-		"a short lag": {"fastener", fit.Fail, "longer", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+		"a short lag": {"fastener", fit.Fail, "Take fasteners of 60 mm", func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			j.Place.X = some(1650)
 			b.Kit[2].Length = mm(50)
 		}},

@@ -20,6 +20,8 @@ const (
 	BendingRule    fit.Rule = "bending"
 	TypeTestRule   fit.Rule = "type_test"
 	HandlingRule   fit.Rule = "handling"
+	HeadRule       fit.Rule = "head"
+	SweptRule      fit.Rule = "swept"
 	VehicleRule    fit.Rule = "vehicle"
 	PlateRule      fit.Rule = "plate"
 	AboveRule      fit.Rule = "above"
@@ -37,7 +39,8 @@ const (
 // RuleNames are the names that people read.
 var RuleNames = map[fit.Rule]string{
 	PlaceRule: "Place", StudsRule: "Studs", AnchorsRule: "Anchors", CoveringRule: "Covering", FastenerRule: "Fastener",
-	DepthRule: "Hole depth", PilotRule: "Pilot hole", EmbedmentRule: "Embedment", EdgesRule: "Edges, spacing", StrengthRule: "Strength",
+	DepthRule: "Hole depth", HeadRule: "Head on the plate", SweptRule: "Swept room", PilotRule: "Pilot hole",
+	EmbedmentRule: "Embedment", EdgesRule: "Edges, spacing", StrengthRule: "Strength",
 	BendingRule: "Stand-off bending", TypeTestRule: "Type test", HandlingRule: "People lean on it", VehicleRule: "Vehicle",
 	PlateRule: "Wall plate", AboveRule: "Above it", BelowRule: "Below it", LockRule: "Room at the lock", WallRule: "Wall’s ends",
 	FloorRule: "Floor", NicheRule: "Niche", ServicesRule: "Hidden services", CablesRule: "Cables", TetherRule: "Tether",
@@ -45,15 +48,17 @@ var RuleNames = map[fit.Rule]string{
 }
 
 // Rules lists them in the order they are judged.
-var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, EmbedmentRule, EdgesRule,
+var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule,
+	EdgesRule,
 	StrengthRule, BendingRule, TypeTestRule, HandlingRule, VehicleRule, PlateRule, AboveRule, BelowRule, LockRule, WallRule, FloorRule,
-	NicheRule, ServicesRule, CablesRule, TetherRule, HeadroomRule, ProjectionRule}
+	NicheRule, SweptRule, ServicesRule, CablesRule, TetherRule, HeadroomRule, ProjectionRule}
 
 // blocking are the rules whose unknown keeps a display from being hung: what
 // holds it, and whether it can be put there. Every fail does.
 func blocking(r fit.Rule) bool {
 	switch r {
-	case PlaceRule, StudsRule, CoveringRule, FastenerRule, DepthRule, EmbedmentRule, StrengthRule, PlateRule, VehicleRule, AboveRule,
+	case PlaceRule, StudsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule, StrengthRule, PlateRule,
+		VehicleRule, AboveRule,
 		BelowRule:
 		return true
 	}

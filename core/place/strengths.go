@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"nexufix/core/anchorage"
+	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
@@ -32,6 +33,9 @@ func (p *Placement) strengths() []fit.Check {
 		if p.Pairing.Bracket.Lock == nil {
 			c = stated(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),
 				quantity.Say("Take a bracket with a lock."), "lock")
+		} else if p.Pairing.Bracket.Swings() {
+			c = stated(VehicleRule, fit.Caution, quantity.Say("In a vehicle an arm swings by itself: the lock of the display does not hold it."),
+				quantity.Say("Fit a travel lock to the arm, and close it before the vehicle moves."), "lock")
 		}
 		out = append(out, c)
 	}
@@ -58,14 +62,37 @@ func (p *Placement) strengths() []fit.Check {
 	if a.Capacity.Bends && !a.Capacity.BendUnknown {
 		out = append(out, p.bends(a))
 	}
-	out = append(out, p.utilisation(TypeTestRule, &a.TypeTest,
-		"In the type test of wall mounts (four times the weight, at the most 880 N more than twice)", fit.Caution,
-		quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would.")))
+	test := p.utilisation(TypeTestRule, &a.TypeTest, "In the type test of wall mounts (four times the weight, at the most 880 N more "+
+		"than twice)",
+		fit.Note, quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would."))
+	if test.Status == fit.Note && a.TypeTestRated.Share > 0 && a.TypeTestRated.Share <= 1 {
+		test.Status = fit.Unknown
+		test.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would "+
+			"do.", test.Text)
+		test.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
+	}
+	out = append(out, test)
 	if a.Leaned {
-		out = append(out, p.utilisation(HandlingRule, &a.Handling, "When people lean on the swung-out display's edge", fit.Caution,
-			quantity.Say("Stronger fasteners, a shorter reach, or a place where nobody leans on it.")))
+		out = append(out, p.handling(a))
 	}
 	return out
+}
+
+// handling judges people who lean on a swung-out display, or pull at one that they reach. A single fastener fails: the plate
+// turns about it.
+func (p *Placement) handling(a *anchorage.Assessment) fit.Check {
+	when := "When people lean on the swung-out display's edge"
+	if !p.Pairing.Bracket.Swings() || a.Handling.Pose.Closed {
+		when = "When people pull at the display's lower edge"
+	}
+	c := p.utilisation(HandlingRule, &a.Handling, when, fit.Caution,
+		quantity.Say("Stronger fasteners, a shorter reach, or a place where nobody reaches it."))
+	if len(p.Points) == 1 && p.Job.Place.Public && a.Handling.Infinite() {
+		c.Status = fit.Fail
+		c.Text = quantity.Say("One fastener alone holds the plate: whoever pulls at the display turns it about it.")
+		c.Remedy = quantity.Say("Take a plate with two fasteners, one above the other at least.")
+	}
+	return c
 }
 
 // sound reports whether fastener and embedment are sound, else what of them is
@@ -76,6 +103,9 @@ func (p *Placement) sound() (bool, quantity.Phrase) {
 		return false, c.Text
 	}
 	if c, ok := p.embedment(); ok && c.Status == fit.Fail {
+		return false, c.Text
+	}
+	if c := p.pilot(); c.Status == fit.Fail {
 		return false, c.Text
 	}
 	return true, quantity.Phrase{}
@@ -181,7 +211,25 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	case status == fit.Caution:
 		c.Remedy = quantity.Say("Have the wall judged by someone licensed.")
 	}
+	if p.Job.Wall.Type == catalog.Block && p.Job.Wall.BlockKind == "" && c.Status <= fit.Caution {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts.", c.Text)
+		c.Remedy = quantity.Say("Test on site: set three fixings in the same wall, where the plate will not cover them, and pull each "+
+			"straight out to "+
+			"%v N (once and a half of what it will hold), for half a minute; none may move.", newtons(siteTest*mostPull(a)))
+	}
 	return c
+}
+
+// siteTest is how much more than the design pull fixings in an unknown base are tested to (BS 8539, memory).
+const siteTest = 1.5
+
+// mostPull returns the largest pull of the weights, straight out.
+func mostPull(a *anchorage.Assessment) (most float64) {
+	for i := range a.Straight {
+		most = max(most, a.Straight[i].Pull)
+	}
+	return max(most, a.Strength.Force.Pull)
 }
 
 func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Status {

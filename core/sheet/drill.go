@@ -568,7 +568,7 @@ func (t *drill) tape() (top, half quantity.Phrase) {
 // holeIn returns the hole for a bracket's plate in a type of wall;
 // false if the bracket has no figures for it.
 func holeIn(b *catalog.Bracket, kind catalog.WallType) (anchorage.Hole, bool) {
-	c, l := anchorage.Choose(b, kind), anchorage.LayersOf(b, &catalog.Wall{Type: kind})
+	c, l := anchorage.Choose(b, &catalog.Wall{Type: kind}), anchorage.LayersOf(b, &catalog.Wall{Type: kind})
 	return anchorage.HoleFor(b, &c, &l), c.Said
 }
 

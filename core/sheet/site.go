@@ -152,6 +152,9 @@ const mostReasons = 6
 // installed: each reason once, the first ones in full.
 func against(p *fit.Pairing, sheet *Sheet) []quantity.Phrase {
 	var out []quantity.Phrase
+	if len(sheet.Places) == 0 && sheet.NotOn == nil {
+		out = append(out, place.NotJudged(&catalog.Wall{}))
+	}
 	all := sheet.blocked(p)
 	for i, c := range all {
 		if i == mostReasons && len(all) > mostReasons+1 {

@@ -40,7 +40,7 @@ func (a *Answers) put(key []byte, answer Answer) {
 
 // key encodes everything that an answer depends on.
 func (p *Problem) key() []byte {
-	f := BoltLayout{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts}
+	f := BoltLayout{Thread: p.Thread, Groups: p.Groups, Corners: p.Corners, OwnParts: p.OwnParts, Under: p.Under}
 	room := p.HeadRoom.Value
 	if !p.HeadRoom.Known {
 		room = -1

@@ -97,14 +97,15 @@ type arrangement struct {
 	delta    quantity.Length // Σδs + δr·[rim], against the engagement
 	slack    quantity.Length // Σδs + δr·[rim] + δD, against the clearance
 	planeOK  bool            // z keeps its clearance with the tolerances against it
+	across   quantity.Length // how far engagement may be less, where the plate may lie across a pocket
 }
 
 // arrange places a choice of spacers at a group's hole; false if it cannot
 // be used there.
 func (p *Problem) arrange(g *Group, c *choice) (arrangement, bool) {
 	a, jams := p.bear(g, c)
-	need := p.Policy.ArmClearance
-	return a, !jams && a.plane >= need && (!a.unproven || a.plane-g.Recess >= need)
+	need := p.need()
+	return a, !jams && a.plane >= need && (!a.unproven || a.plane-g.Recess >= need) && !(g.Wide && c.n == 0)
 }
 
 // bear returns what a choice of spacers bears on and the arm
@@ -134,8 +135,25 @@ func (p *Problem) bear(g *Group, c *choice) (a arrangement, jams bool) {
 		a.slack = c.tolerance + g.SumTolerance.Value
 	}
 	a.plane = c.total - depth
-	a.planeOK = a.plane-tolerance >= p.Policy.ArmClearance
+	if c.n == 0 {
+		p.overPocket(g, &a)
+	}
+	a.planeOK = a.plane-tolerance >= p.need()-p.touches() || p.Under.Pocket == InPocket && c.n == 0
 	return a, jams
+}
+
+// overPocket places a plate without spacers on a pocket: it goes in and bears on the floor around the holes, or
+// lies on the pocket's rim, from where the bolt has farther to go. Where neither is certain, it has to hold
+// both ways.
+func (p *Problem) overPocket(g *Group, a *arrangement) {
+	switch p.Under.Pocket {
+	case AcrossPocket:
+		a.plane, a.free = 0, a.free+g.Setback
+		a.delta += g.SetbackTolerance
+		a.slack += g.SetbackTolerance
+	case UnclearPocket:
+		a.plane, a.across = 0, g.Setback
+	}
 }
 
 // margins are the figures of a bolt in its hole, nominal and with the tolerances against it:
@@ -147,6 +165,7 @@ type margins struct{ engagement, clearance, engagementWorst, clearanceWorst quan
 func (g *Group) margins(a *arrangement, entry, loose quantity.Length) margins {
 	e := entry - a.free
 	k := g.ThreadDepth - e
+	e -= a.across // it lies on the rim, and the tip is as deep as if it went in
 	return margins{e, k, e - loose - a.delta, k - loose - a.slack}
 }
 
@@ -163,6 +182,20 @@ func (p *Problem) limits() limits {
 		p.Policy.TipClearanceMin, p.Policy.TipClearanceWorst,
 	}
 }
+
+// slack returns how much deeper than on record the recess and the rim may be with the same parts, where nobody
+// has said how deep they are: without spacers the bolt loses that much; a spacer may drop into a cup that nobody
+// told of, and then its tip goes that much farther.
+func (l *limits) slack(g *Group, c *choice, m *margins) quantity.Length {
+	out := min(m.engagement-l.engagementMin, m.engagementWorst-l.engagementWorst)
+	if c.n > 0 {
+		out = min(out, m.clearance-l.clearanceMin, m.clearanceWorst-l.clearanceWorst)
+	}
+	return max(0, out)
+}
+
+// unsaid reports whether a stack stands on a recess or a rim that nobody has told of.
+func (g *Group) unsaid(c *choice) bool { return g.RecessUnsaid || g.SetbackUnsaid && c.n == 0 }
 
 // status returns the status of a hole stack whose nominal figures are safe.
 func (l *limits) status(g *Group, a *arrangement, m *margins) Status {

@@ -77,6 +77,9 @@ func (m *Cache) KitNumbers(b *catalog.Bracket) (kits KitNumbers) {
 		room = b.HeadRoom.Value
 	}
 	key := appendLengths(make([]byte, 0, 256), b.PlateThickness, b.Slot(), room)
+	if b.Dimpled {
+		key = append(key, 1)
+	}
 	for _, t := range fastener.Threads {
 		kits[t] = m.number(appendItems(append(key, byte(t)), b.Kit, t))
 	}
@@ -216,8 +219,8 @@ func (f *BoltLayout) key() []byte {
 		g := &f.Groups[i]
 		b = appendLengths(b, g.Setback, g.Recess, g.RecessDiameter.Value, g.ThreadDepth,
 			g.SetbackTolerance, g.RecessTolerance, g.DepthTolerance, g.SumTolerance.Value)
-		flags := int64(len(g.Holes)) << 3
-		for bit, set := range []bool{g.RecessDiameter.Known, g.SumTolerance.Known, g.Open} {
+		flags := int64(len(g.Holes)) << 6
+		for bit, set := range []bool{g.RecessDiameter.Known, g.SumTolerance.Known, g.Open, g.RecessUnsaid, g.SetbackUnsaid, g.Wide} {
 			if set {
 				flags |= 1 << bit
 			}
@@ -229,7 +232,8 @@ func (f *BoltLayout) key() []byte {
 			b = append(b, 0)
 		}
 	}
-	b = append(b, byte(len(f.Contradictions)))
+	b = append(b, byte(len(f.Contradictions)), byte(f.Under.Pocket))
+	b = appendLengths(b, f.Under.StandsOut, f.Under.Depth)
 	if f.Corners.Known {
 		for _, g := range f.Corners.Groups {
 			b = append(b, byte(g+1))
@@ -255,7 +259,8 @@ func appendItems(b []byte, items []catalog.Item, t fastener.Thread) []byte {
 			continue
 		}
 		b = append(append(b, i.Kind...), 0)
-		b = appendLengths(b, i.Length, i.Thickness, i.Outer, quantity.Length(i.Count))
+		b = appendLengths(b, i.Length, i.Thickness, i.Outer, quantity.Length(i.Count), i.ThreadLength)
+		b = append(append(b, i.Head...), 0)
 	}
 	return b
 }

@@ -3,6 +3,7 @@ package stack
 import (
 	"slices"
 
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
@@ -136,6 +137,9 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 			if si >= 0 && !all.shoulders[si].enough(holes) {
 				continue
 			}
+			if si < 0 { // a countersunk head takes no washer
+				out = s.bolted(out, candidate{pick: pick{choice: int16(ci), shoulder: -1}}, g, c, &a, spacers, &lim)
+			}
 			for wi := range all.washers {
 				most := settled[wi]
 				if si == -1 {
@@ -194,11 +198,8 @@ func (s *searcher) settles(found []candidate) bool {
 func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *arrangement, spacers int32, lim *limits) []candidate {
 	p, all := s.problem, s.all
 	head, loose := all.underHead(&x.pick)
-	if p.HeadRoom.Known && head+p.Thread.Standard().PanHeadHeight > p.HeadRoom.Value {
-		return out
-	}
 	under := head + p.PlateThickness + c.total
-	shortest := under + a.free + lim.engagementMin
+	shortest := under + a.free + a.across + lim.engagementMin
 	longest := under + a.free + g.ThreadDepth - lim.clearanceMin
 	if a.unproven {
 		longest -= g.Recess // also safe if the spacer drops in
@@ -217,7 +218,8 @@ func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *
 	base := s.fixed(&x, g, c, a.plane, spacers)
 	for bi := first; bi < len(all.bolts) && all.bolts[bi].length <= longest; bi++ {
 		b := &all.bolts[bi]
-		if !b.enough(len(g.Holes)) {
+		if !b.enough(len(g.Holes)) || p.HeadRoom.Known && head+b.height > p.HeadRoom.Value || b.length-under-a.free > b.threaded ||
+			(b.head == catalog.Countersunk) != (x.washers == 0) {
 			continue
 		}
 		x.bolt = int16(bi)

@@ -139,7 +139,11 @@ func plainHoles(p Problem, g Group, b plainBag) (out []plainHole) {
 						if p.HeadRoom.Known && quantity.Length(n)*w.length+h.length+std.PanHeadHeight > p.HeadRoom.Value {
 							continue
 						}
-						x.ok = !doubtful && x.ew >= p.Policy.EngagementWorstD.Of(d) && x.kw >= p.Policy.TipClearanceWorst && z-dz >= p.Policy.ArmClearance
+						least := p.Policy.ArmClearance
+						if least == 0 {
+							least = -p.Policy.ArmTouch // a touch of the flat back does no harm
+						}
+						x.ok = !doubtful && x.ew >= p.Policy.EngagementWorstD.Of(d) && x.kw >= p.Policy.TipClearanceWorst && z-dz >= least
 						x.taken = append([]piece{l}, set...)
 						for range n {
 							x.taken = append(x.taken, w)

@@ -1,8 +1,10 @@
 package stack
 
 import (
+	"cmp"
 	"fmt"
 
+	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -10,6 +12,8 @@ import (
 // GivenParts are the parts that somebody has in hand for one hole.
 type GivenParts struct {
 	Bolt     quantity.Length
+	Head     catalog.BoltHead // "": pan
+	Threaded quantity.Length  // of the bolt's length; 0: as such bolts are
 	Washers  Washers
 	Shoulder quantity.Length // 0 for none
 	Spacers  []Spacer        // the widest next to the display
@@ -29,6 +33,7 @@ const (
 	TooLong            = "too_long"       // tip clearance
 	Inside             = "inside"         // the arm would be inside the display
 	Jams               = "jams"           // the spacer neither drops into the cup nor stands on its rim
+	ShankJams          = "shank"          // the bolt's shank meets the thread
 	PullsThrough       = "pulls_through"  // washer or spacer narrower than the slot and its overlap
 	HeadStandsOut      = "head"           // the head does not fit behind the plate
 	EngagementDoubtful = "holds_doubtful" // worst engagement
@@ -69,7 +74,7 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 	}
 	under := quantity.Length(hand.Washers.Count)*hand.Washers.Thickness + hand.Shoulder
 	if p.HeadRoom.Known {
-		lacks(HeadStandsOut, p.HeadRoom.Value, under+p.Thread.Standard().PanHeadHeight)
+		lacks(HeadStandsOut, p.HeadRoom.Value, under+hand.Head.Height(p.Thread))
 	}
 	lacks(PullsThrough, narrowest, p.Slot+p.Policy.WasherOverlap)
 	loose := quantity.Length(hand.Washers.Count)*p.Thread.WasherTolerance(hand.Washers.Thickness) + plateTolerance +
@@ -82,21 +87,28 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 		Spacers: hand.Spacers,
 		Plane:   a.plane, Entry: hand.Bolt - under - p.PlateThickness - c.total,
 	}
-	h.set(g.margins(&a, h.Entry, loose))
+	bolt := catalog.Item{Thread: p.Thread, Length: hand.Bolt, Head: hand.Head, ThreadLength: hand.Threaded}
+	h.Head, h.Threaded = cmp.Or(hand.Head, catalog.PanHead), bolt.ThreadOf()
+	m := g.margins(&a, h.Entry, loose)
+	h.set(m)
+	if g.unsaid(&c) {
+		h.Slack = quantity.Some(lim.slack(g, &c, &m))
+	}
 	droppedIn := quantity.Length(0)
 	if a.unproven {
 		droppedIn = g.Recess
 	}
 	lacks(TooShort, h.Engagement, lim.engagementMin)
 	lacks(TooLong, h.Clearance-droppedIn, lim.clearanceMin)
-	lacks(Inside, a.plane-droppedIn, p.Policy.ArmClearance)
+	lacks(Inside, a.plane-droppedIn, p.need())
+	lacks(ShankJams, h.Threaded, h.Entry-a.free)
 	if len(faults) > 0 {
 		h.Status = Unsafe
 		return h, faults, nil
 	}
 	lacks(EngagementDoubtful, h.EngagementWorst, lim.engagementWorst)
 	lacks(ClearanceDoubtful, h.ClearanceWorst, lim.clearanceWorst)
-	if a.unproven || g.Open {
+	if a.unproven || g.Open || g.Wide && c.n == 0 {
 		faults = append(faults, Fault{Kind: CupDoubtful})
 	}
 	if !a.planeOK {

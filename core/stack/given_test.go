@@ -22,7 +22,7 @@ func TestByHandAgreesWithTheSolver(t *testing.T) {
 		}
 		for _, g := range best.Groups {
 			checked++
-			hand := GivenParts{g.Bolt, g.Washers, g.Shoulder, g.Spacers}
+			hand := GivenParts{Bolt: g.Bolt, Head: g.Head, Threaded: g.Threaded, Washers: g.Washers, Shoulder: g.Shoulder, Spacers: g.Spacers}
 			h, faults, err := p.JudgeGiven(g.Group, hand)
 			if err != nil || h.Status != g.Status || (len(faults) > 0) != (g.Status == Caution) || fmt.Sprint(h) != fmt.Sprint(g) {
 				t.Fatalf("%+v, %v, %v\n%+v", h, faults, err, g)
@@ -51,7 +51,7 @@ func TestByHandAgreesWithTheSolver(t *testing.T) {
 }
 
 func TestByHandFaults(t *testing.T) {
-	good := GivenParts{mm(16), Washers{1, mm(1.6), mm(18)}, 0, nil}
+	good := GivenParts{Bolt: mm(16), Washers: Washers{1, mm(1.6), mm(18)}}
 	with := func(change func(*GivenParts)) GivenParts {
 		h := good
 		change(&h)

@@ -1,6 +1,8 @@
 package stack
 
 import (
+	"cmp"
+
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
@@ -50,6 +52,8 @@ type HoleStack struct {
 	Bearing  Bearing
 	Thread   fastener.Thread
 	Bolt     quantity.Length // L
+	Head     catalog.BoltHead
+	Threaded quantity.Length // of L
 	Washers  Washers
 	Shoulder quantity.Length // h, 0 for none
 	Spacers  []Spacer        // from the display outward
@@ -61,6 +65,8 @@ type HoleStack struct {
 	Clearance       quantity.Length // k
 	ClearanceWorst  quantity.Length // k⁻
 	Status          Status
+	// How much deeper recess and rim may be than 0, if nobody has said how deep they are.
+	Slack quantity.Optional[quantity.Length]
 }
 
 func (h *HoleStack) set(m margins) {
@@ -99,7 +105,8 @@ func (h *HoleStack) HeadGap(recess quantity.Length) quantity.Length {
 
 // IsBolt reports whether an item is the bolt of the stack.
 func (h *HoleStack) IsBolt(i *catalog.Item) bool {
-	return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt
+	return i.Kind == catalog.Bolt && i.Thread == h.Thread && i.Length == h.Bolt && cmp.Or(i.Head, catalog.PanHead) == h.Head &&
+		i.ThreadOf() == h.Threaded
 }
 
 // IsWasher reports whether an item is its washer.

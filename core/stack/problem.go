@@ -35,18 +35,24 @@ type Group struct {
 	// whether an end is open, which is a caution at best.
 	SumTolerance quantity.Optional[quantity.Length]
 	Open         bool
+
+	// Whether nobody has said how deep the recess is, or how far the rim lies in front of the rest plane: they count
+	// as 0, and [HoleStack.Slack] says how far that may be off.
+	RecessUnsaid, SetbackUnsaid bool
+	// What the plate bears on without a spacer is not known: the hole's cup is wider than it is.
+	Wide bool
 }
 
 // figures are all figures of the group, without its holes.
 type figures struct {
 	lengths       [6]quantity.Length
 	diameter, sum quantity.Optional[quantity.Length]
-	open          bool
+	flags         [4]bool
 }
 
 func (g *Group) figures() figures {
 	return figures{[6]quantity.Length{g.Setback, g.Recess, g.ThreadDepth, g.SetbackTolerance, g.RecessTolerance, g.DepthTolerance},
-		g.RecessDiameter, g.SumTolerance, g.Open}
+		g.RecessDiameter, g.SumTolerance, [4]bool{g.Open, g.RecessUnsaid, g.SetbackUnsaid, g.Wide}}
 }
 
 // IDs returns the names of the group's holes.
@@ -67,11 +73,50 @@ type Problem struct {
 	PlateThickness quantity.Length
 	Slot           quantity.Length
 	HeadRoom       quantity.Optional[quantity.Length]
+	Dimpled        bool
+	Under          Under
 	Corners        Corners
 	Kit            []catalog.Item // in the bracket's box
 	OwnParts       []catalog.Item // in the display's box
 	Policy         catalog.Policy
 	Work           *Work // of the request
+}
+
+// Under is what the arms, or the plate, pass over on the display's back.
+type Under struct {
+	StandsOut quantity.Length // past the rest plane: the arm plane stays clear of it
+	Pocket    Pocket
+	Depth     quantity.Length // of the pocket around the holes
+}
+
+// Pocket is how a plate or an arm lies on a pocket around all holes.
+type Pocket uint8
+
+// A plate inside the pocket bears on its floor; one that reaches past it bears on its rim. In between neither
+// is certain.
+const (
+	NoPocket Pocket = iota
+	InPocket
+	AcrossPocket
+	UnclearPocket
+)
+
+// need returns the least arm plane.
+func (p *Problem) need() quantity.Length {
+	need := max(p.Policy.ArmClearance, p.Under.StandsOut)
+	if p.Under.Pocket == InPocket && p.Under.StandsOut <= 0 {
+		return p.Policy.ArmClearance - p.Under.Depth
+	}
+	return need
+}
+
+// touches returns how far an arm may be inside the need at the worst: a touch of a flat back does no harm
+// (practice), of what stands out it does.
+func (p *Problem) touches() quantity.Length {
+	if p.Policy.ArmClearance > 0 || p.Under.StandsOut > 0 {
+		return 0
+	}
+	return p.Policy.ArmTouch
 }
 
 // Corners are the groups of the pattern's four corner holes as hung: top left,
@@ -98,6 +143,9 @@ type Missing struct {
 	Thread      bool
 	ThreadDepth []string // holes whose thread depth is not known
 	Cup         []string // holes with a recess whose diameter is not known
+	Doubtful    []string // holes with a thread depth that is not to be believed unless it was measured
+	Pocket      bool     // how deep the pocket around the holes is
+	Bearing     []string // holes at which it is not known what the plate bears on
 }
 
 // BoltLayout is the holes of a display's pattern that a bracket bolts to, as hung
@@ -109,6 +157,7 @@ type BoltLayout struct {
 	Corners  Corners
 	OwnParts []catalog.Item
 	Missing  Missing
+	Under    Under // of the bracket where its arms are
 
 	// Contradictions between recorded figures and a caller's trial bolts: no stack
 	// is searched for until they are settled.
@@ -125,6 +174,10 @@ func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, t
 		if !h.ThreadDepth.Known {
 			f.Missing.ThreadDepth = append(f.Missing.ThreadDepth, h.ID)
 		}
+		// No insert is usable deeper than four diameters (practice).
+		if h.Probed == nil && h.ThreadDepth.Length > deepest*p.Thread.Standard().Nominal && h.ThreadDepth.Origin != catalog.Bench {
+			f.Missing.Doubtful = append(f.Missing.Doubtful, h.ID)
+		}
 		if h.Recess.Length > 0 && !h.RecessDiameter.Known {
 			f.Missing.Cup = append(f.Missing.Cup, h.ID)
 		}
@@ -139,10 +192,51 @@ func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, t
 	return f
 }
 
+// deepest is the deepest usable thread that is believed without a measurement, in diameters.
+const deepest = 4
+
+// Over returns the layout for arms, or a plate, that pass over something, so wide on the display: f itself where
+// nothing differs.
+func (f *BoltLayout) Over(under Under, wide quantity.Length) *BoltLayout {
+	out := *f
+	out.Under = under
+	changed := under != Under{}
+	for i := range f.Groups {
+		g := f.Groups[i]
+		if under.Pocket != NoPocket && g.SetbackUnsaid {
+			g.Setback, g.SetbackTolerance, g.SetbackUnsaid = under.Depth, catalog.Sheet.Tolerance(), false
+		}
+		g.Wide = under.Pocket == NoPocket && g.Recess > 0 && wide > 0 && g.RecessDiameter.Known && g.RecessDiameter.Value > wide+cupBeyondPlate
+		if g.Wide {
+			out.Missing.Bearing = append(slices.Clip(out.Missing.Bearing), g.IDs()...)
+		}
+		if same := f.Groups[i].figures(); g.figures() != same {
+			if &out.Groups[0] == &f.Groups[0] {
+				out.Groups = slices.Clone(f.Groups)
+			}
+			out.Groups[i], changed = g, true
+		}
+	}
+	if under.Pocket == UnclearPocket {
+		out.Missing.Bearing, out.Missing.Pocket = nil, under.Depth == 0
+		for i := range out.Groups {
+			out.Missing.Bearing = out.Groups[i].appendIDs(out.Missing.Bearing)
+		}
+	}
+	if !changed {
+		return f
+	}
+	return &out
+}
+
+// cupBeyondPlate is how much wider than the plate or the arm a cup is that takes it in (practice).
+const cupBeyondPlate = 4 * quantity.Millimetre
+
 // Solvable reports whether a stack can be searched for: there are holes,
-// neither the thread nor a thread depth is missing, and there is no contradiction.
+// neither the thread nor a thread depth is missing or doubtful, and there is no contradiction.
 func (f *BoltLayout) Solvable() bool {
-	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && len(f.Groups) > 0 && len(f.Contradictions) == 0
+	return !f.Missing.Thread && f.Missing.ThreadDepth == nil && f.Missing.Doubtful == nil && !f.Missing.Pocket && len(f.Groups) > 0 &&
+		len(f.Contradictions) == 0
 }
 
 // On returns the problem of the layout on a bracket.
@@ -153,6 +247,8 @@ func (f *BoltLayout) On(b *catalog.Bracket, policy catalog.Policy) Problem {
 		PlateThickness: b.PlateThickness,
 		Slot:           b.Slot(),
 		HeadRoom:       b.HeadRoom,
+		Dimpled:        b.Dimpled,
+		Under:          f.Under,
 		Corners:        f.Corners,
 		Kit:            b.Kit,
 		OwnParts:       f.OwnParts,
@@ -167,7 +263,7 @@ func (f *BoltLayout) add(h catalog.Hole) int {
 	for i := range f.Groups {
 		g := &f.Groups[i]
 		if g.Setback == n.Setback && g.Recess == n.Recess && g.RecessDiameter == n.RecessDiameter && g.ThreadDepth == n.ThreadDepth &&
-			g.SumTolerance == n.SumTolerance && g.Open == n.Open {
+			g.SumTolerance == n.SumTolerance && g.Open == n.Open && g.RecessUnsaid == n.RecessUnsaid && g.SetbackUnsaid == n.SetbackUnsaid {
 			g.Holes = append(g.Holes, h)
 			g.SetbackTolerance = max(g.SetbackTolerance, n.SetbackTolerance)
 			g.RecessTolerance = max(g.RecessTolerance, n.RecessTolerance)
@@ -187,6 +283,7 @@ func groupOf(h catalog.Hole) Group {
 		RecessDiameter:   quantity.Optional[quantity.Length]{Value: h.RecessDiameter.Length, Known: h.RecessDiameter.Known},
 		SetbackTolerance: h.Setback.Tolerance(), RecessTolerance: h.Recess.Tolerance(), DepthTolerance: h.ThreadDepth.Tolerance(),
 	}
+	g.RecessUnsaid, g.SetbackUnsaid = !h.Recess.Known && h.Probed == nil, !h.Setback.Known
 	if k := h.Probed; k != nil {
 		g.RecessTolerance = k.Recess.High.Or(h.Recess.Length) - h.Recess.Length
 		g.DepthTolerance = max(0, h.ThreadDepth.Length-k.ThreadDepth.Low)
@@ -202,6 +299,9 @@ type part struct {
 	length     quantity.Length // of a bolt or spacer; thickness of a washer
 	outer      quantity.Length
 	tolerance  quantity.Length
+	head       catalog.BoltHead // of a bolt; its height, and how much of it is threaded
+	height     quantity.Length
+	threaded   quantity.Length
 	count      int
 	suppliable bool
 	each       int // the most that one hole takes
@@ -233,7 +333,7 @@ func (p *Problem) newStock(supply bool) *stock {
 	if supply {
 		std := p.Thread.Standard()
 		for _, l := range p.Thread.SuppliedLengths() {
-			all.put(&catalog.Item{Kind: catalog.Bolt, Thread: p.Thread, Length: l}, p.Thread, 0, true)
+			all.put(&catalog.Item{Kind: catalog.Bolt, Thread: p.Thread, Length: l, Head: SuppliedHead(l)}, p.Thread, 0, true)
 		}
 		for _, d := range []fastener.Disc{std.Washer, std.LargeWasher} {
 			all.put(&catalog.Item{Kind: catalog.Washer, Thread: p.Thread, Thickness: d.Thickness, Outer: d.Outer}, p.Thread, 0, true)
@@ -250,6 +350,17 @@ func (p *Problem) newStock(supply bool) *stock {
 	return &all
 }
 
+// longestPan is the longest bolt with a pan head in trade; longer ones have a socket head (practice).
+const longestPan = 60 * quantity.Millimetre
+
+// SuppliedHead returns the head of the bolts of a length in trade.
+func SuppliedHead(l quantity.Length) catalog.BoltHead {
+	if l > longestPan {
+		return catalog.SocketHead
+	}
+	return catalog.PanHead
+}
+
 // isWasher reports whether an item's figures are those of a washer: at least a quarter as thick as
 // a standard one, and at most ten bolts wide (practice).
 func isWasher(std fastener.Standard, i *catalog.Item) bool {
@@ -263,6 +374,7 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 	switch {
 	case i.Kind == catalog.Bolt && i.Thread == t:
 		list, n.length, n.tolerance = &a.bolts, i.Length, fastener.LengthTolerance(i.Length)
+		n.head, n.height, n.threaded = cmp.Or(i.Head, catalog.PanHead), i.Head.Height(t), i.ThreadOf()
 	case i.Kind == catalog.Washer && i.Thread == t && isWasher(t.Standard(), i):
 		list, n.length, n.outer, n.tolerance = &a.washers, i.Thickness, i.Outer, t.WasherTolerance(i.Thickness)
 	case i.Kind == catalog.ShoulderWasher && i.Thread == t:
@@ -273,7 +385,7 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 		return
 	}
 	for j := range *list {
-		if have := &(*list)[j]; have.length == n.length && have.outer == n.outer {
+		if have := &(*list)[j]; have.length == n.length && have.outer == n.outer && have.head == n.head && have.threaded == n.threaded {
 			have.count += count
 			have.suppliable = have.suppliable || suppliable
 			return
@@ -285,6 +397,9 @@ func (a *parts) put(i *catalog.Item, t fastener.Thread, count int, suppliable bo
 // finish removes parts that cannot be used, and sorts the rest.
 func (a *parts) finish(p *Problem) {
 	least := p.Slot + p.Policy.WasherOverlap
+	if !p.Dimpled { // a countersunk head bears in a dimple alone
+		a.bolts = slices.DeleteFunc(a.bolts, func(x part) bool { return x.head == catalog.Countersunk })
+	}
 	narrow := func(x part) bool { return x.outer < least }
 	a.washers = slices.DeleteFunc(a.washers, narrow)
 	a.spacers = slices.DeleteFunc(a.spacers, narrow)
@@ -296,7 +411,8 @@ func (a *parts) finish(p *Problem) {
 	}
 	for _, list := range [][]part{a.bolts, a.washers, a.shoulders, a.spacers} {
 		slices.SortFunc(list, func(a, b part) int {
-			return cmp.Or(cmp.Compare(a.length, b.length), cmp.Compare(a.outer, b.outer))
+			return cmp.Or(cmp.Compare(a.length, b.length), cmp.Compare(a.outer, b.outer), cmp.Compare(a.height, b.height),
+				cmp.Compare(b.threaded, a.threaded), cmp.Compare(a.head, b.head))
 		})
 	}
 }

@@ -23,6 +23,10 @@ type picked struct {
 	nearest  quantity.Length
 	status   Status
 	supplies bool
+	slack    quantity.Optional[quantity.Length] // the least of its hole stacks
+	supplied int32
+	plane    quantity.Length // the largest z
+	spacers  bool
 }
 
 var (
@@ -73,7 +77,10 @@ func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 		return &noSolution
 	}
 	x := r.place()
-	*x = solution{Summary{best.nearest, best.status, true, best.supplies, gaveUp}, best, alternative, nil}
+	*x = solution{Summary{Nearest: best.nearest, Status: best.status, Found: true, Supplies: best.supplies, Incomplete: gaveUp,
+		Slack:    best.slack,
+		Supplied: int(best.supplied), Plane: best.plane, Spacers: best.spacers}, best,
+		alternative, nil}
 	return x
 }
 
@@ -87,10 +94,22 @@ func (r *shelf) unsolvable(why Obstacle) *solution {
 // picked returns the stack that a searcher has found.
 func (r *shelf) picked(s *searcher) *picked {
 	x, picks := r.stackPlace(len(s.bestSet))
-	*x = picked{s.stock, picks, s.best.lean, s.best.plane, s.status, s.best.supplied > 0}
+	*x = picked{from: s.stock, picks: picks, lean: s.best.lean, nearest: s.best.plane, status: s.status, supplies: s.best.supplied > 0,
+		supplied: s.best.supplied, plane: s.best.plane, spacers: s.best.spacers > 0}
+	lim := s.problem.limits()
 	for i := range s.bestSet {
 		x.picks[i] = s.bestSet[i].pick
 		x.nearest = min(x.nearest, s.bestSet[i].own.plane)
+		c, g := &s.bestSet[i], &s.problem.Groups[i]
+		if spacers := &s.choices[c.choice]; g.unsaid(spacers) {
+			a, _ := s.problem.arrange(g, spacers)
+			head, loose := s.all.underHead(&c.pick)
+			bolt := &s.all.bolts[c.bolt]
+			m := g.margins(&a, bolt.length-head-s.problem.PlateThickness-spacers.total, bolt.tolerance+loose)
+			if slack := lim.slack(g, spacers, &m); !x.slack.Known || slack < x.slack.Value {
+				x.slack = quantity.Some(slack)
+			}
+		}
 	}
 	return x
 }
@@ -129,12 +148,16 @@ func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
 		head, loose := all.underHead(c)
 		*h = HoleStack{
 			Group: i, Holes: g.appendIDs(h.Holes[:0]), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
+			Head: bolt.head, Threaded: bolt.threaded,
 			Washers: Washers{int(c.washers), w.length, w.outer}, Spacers: h.Spacers[:0],
 			Plane: a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
 		}
 		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
 		h.set(m)
 		h.Status = lim.status(g, &a, &m)
+		if g.unsaid(choice) {
+			h.Slack = quantity.Some(lim.slack(g, choice, &m))
+		}
 		if c.shoulder >= 0 {
 			h.Shoulder = all.shoulders[c.shoulder].length
 		}

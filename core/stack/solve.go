@@ -49,6 +49,7 @@ func (t *total) compare(o *total) int {
 type Supply struct {
 	Kind          catalog.ItemKind // bolt, washer, shoulder_washer, spacer
 	Length, Outer quantity.Length
+	Head          catalog.BoltHead // of a bolt
 	Count         int
 }
 
@@ -92,6 +93,24 @@ type Summary struct {
 	Found      bool            // there is one
 	Supplies   bool            // pieces have to be sent
 	Incomplete bool
+	Slack      quantity.Optional[quantity.Length] // the least of its hole stacks'
+	Supplied   int                                // pieces to send
+	Plane      quantity.Length                    // the stack's largest z
+	Spacers    bool                               // it takes some
+}
+
+// Better reports whether s is preferred to o, as far as the place of the arms decides: ok before caution before none,
+// fewer supplied pieces, the display closer to the wall.
+func (s *Summary) Better(o *Summary) bool {
+	switch {
+	case s.Found != o.Found:
+		return s.Found
+	case s.Status != o.Status:
+		return s.Status < o.Status
+	case s.Supplied != o.Supplied:
+		return s.Supplied < o.Supplied
+	}
+	return s.Plane < o.Plane
 }
 
 // Summary returns the answer's summary.
@@ -99,6 +118,12 @@ func (a *Answer) Summary() Summary {
 	out := Summary{Incomplete: a.Incomplete}
 	if s := a.Best; s != nil {
 		out.Found, out.Supplies, out.Status, out.Nearest = true, len(s.Supplied) > 0, s.Status, s.Nearest
+		out.Supplied, out.Plane, out.Spacers = int(s.rank.supplied), s.Plane, s.rank.spacers > 0
+		for i := range s.Groups {
+			if x := s.Groups[i].Slack; x.Known && (!out.Slack.Known || x.Value < out.Slack.Value) {
+				out.Slack = x
+			}
+		}
 	}
 	return out
 }

@@ -71,7 +71,7 @@ func (u *use) beyond() (n int, ok bool) {
 func (u *use) appendSupplied(out []Supply) []Supply {
 	for i, taken := range u.taken {
 		if kind, x := u.part(i); taken > x.count {
-			out = append(out, Supply{kind, x.length, x.outer, taken - x.count})
+			out = append(out, Supply{kind, x.length, x.outer, x.head, taken - x.count})
 		}
 	}
 	return out

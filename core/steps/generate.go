@@ -33,13 +33,18 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	if g.displays > 1 {
 		g.out.Title = say("%v × %v", g.displays, g.out.Title)
 	}
-	g.choice = anchorage.Choose(p.Bracket, site.Wall)
-	layers := anchorage.LayersOf(p.Bracket, &catalog.Wall{Type: site.Wall})
+	unmeasured := catalog.Wall{Type: site.Wall}
+	g.choice = anchorage.Choose(p.Bracket, &unmeasured)
+	layers := anchorage.LayersOf(p.Bracket, &unmeasured)
 	g.hole = anchorage.HoleFor(p.Bracket, &g.choice, &layers)
 	if len(site.Places) > 0 && site.Places[0].Known {
 		g.choice, g.hole = site.Places[0].Choice, site.Places[0].Hole
 	}
 	g.out.Blocked = g.blocked(site.Places)
+	if len(site.Places) == 0 {
+		g.out.ToMeasure = place.ToMeasure(&unmeasured)
+		g.out.Cautions = slices.Insert(g.out.Cautions, 0, place.NotJudged(&unmeasured))
+	}
 	g.conditions(site.Places)
 	if p.Verdict == fit.DoesNotFit || p.Stack == nil || p.Hang == nil || p.Bracket.WallPlate == nil || g.kind.Type == catalog.NoWall {
 		return g.out
@@ -57,6 +62,7 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g.finish()
 	g.assembly()
 	g.out.Steps = ordered(g.out.Steps)
+	g.sayNotJudged()
 	g.placeCautions()
 	if site.Job != nil {
 		g.apply(site.Job.StepChanges)
@@ -71,6 +77,18 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 		g.out.Symptoms = g.symptoms()
 	}
 	return g.out
+}
+
+// sayNotJudged adds to every step at the wall that it was not judged.
+func (g *generator) sayNotJudged() {
+	if g.out.ToMeasure == nil {
+		return
+	}
+	for i := range g.out.Steps {
+		if s := &g.out.Steps[i]; s.Stage == catalog.WallStage {
+			s.Mind = append(s.Mind, place.NotJudged(&catalog.Wall{Type: g.wall}))
+		}
+	}
 }
 
 type generator struct {
@@ -100,15 +118,8 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 		say(place.StudsRule, quantity.Say("What kind of wall it is is not known."), quantity.Say("Say what the wall is made of."))
 	case g.p.Bracket.WallPlate == nil:
 		say(place.PlateRule, quantity.Say("The bracket's wall plate is not described."), quantity.Say("Take it from the bracket's drawing."))
-	case len(places) > 0:
-	case !g.choice.Said:
-		say(place.FastenerRule, quantity.Say("The bracket's maker gives no fixing for %v.", g.kind.Name),
-			quantity.Say("Ask the maker before drilling. Common practice: %v", g.kind.Fixing))
-	case !g.choice.Unclear.Empty():
-		say(place.FastenerRule, g.choice.Unclear, quantity.Say("Common practice: %v", g.kind.Fixing))
-	case !g.choice.Wrong.Empty():
-		out = append(out, fit.Check{Finding: fit.Finding{Rule: place.FastenerRule, Status: fit.Fail}, Text: g.choice.Wrong,
-			Remedy: quantity.Say("Common practice: %v", g.kind.Fixing)})
+	case len(places) == 0:
+		out = append(out, place.BestCase(g.p, g.wall)...)
 	}
 	return out
 }
@@ -116,12 +127,14 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 // concerns returns the step that a rule's condition belongs to.
 var concerns = map[fit.Rule]string{
 	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift",
-	fit.SizeRule: "unpack",
-	fit.TurnRule: "facedown", fit.ArmsRule: "bolt", fit.PortsRule: "facedown", fit.PlugsRule: "cables", fit.ProtrusionRule: "facedown",
+	fit.BalanceRule: "bolt",
+	fit.SizeRule:    "unpack",
+	fit.TurnRule:    "facedown", fit.ArmsRule: "bolt", fit.PortsRule: "facedown", fit.PlugsRule: "cables", fit.ProtrusionRule: "facedown",
 	fit.TiltRule: "finish", fit.SwivelRule: "finish", fit.HoldRule: "tension", fit.DataRule: "unpack",
 
 	place.PlaceRule: "offsets", place.StudsRule: "prove", place.AnchorsRule: "prove", place.CoveringRule: "drill", place.FastenerRule: "plate",
-	place.DepthRule: "drill", place.PilotRule: "drill", place.EmbedmentRule: "plate", place.EdgesRule: "mark", place.StrengthRule: "pull",
+	place.DepthRule: "drill", place.PilotRule: "drill", place.EmbedmentRule: "plate", place.HeadRule: "plate",
+	place.SweptRule: "finish", place.EdgesRule: "mark", place.StrengthRule: "pull",
 	place.BendingRule: "plate", place.TypeTestRule: "pull", place.HandlingRule: "finish", place.VehicleRule: "lock",
 	place.CablesRule: "cables", place.PlateRule: "mark",
 	place.AboveRule: "lift", place.BelowRule: "lift", place.LockRule: "lock", place.WallRule: "offsets", place.FloorRule: "offsets",
@@ -130,12 +143,12 @@ var concerns = map[fit.Rule]string{
 }
 
 // conditions assigns every caution, and every unknown that does not block,
-// to the step it concerns. None is dropped.
+// to the step it concerns. None is dropped. Of the notes, how far the display moves is for the installer.
 func (g *generator) conditions(places []place.Placement) {
 	g.conds = map[string][]quantity.Phrase{}
 	seen := map[string]bool{}
 	add := func(c fit.Check, whose string) {
-		if c.Status == fit.Pass {
+		if !c.Printed() {
 			return
 		}
 		text := quantity.Say("%v%v", whose, c.Sentences())
@@ -201,7 +214,7 @@ func (g *generator) handled(s Step) Step {
 	s.People = max(s.People, l.People)
 	if l.Equipment {
 		s.Tools = append(s.Tools, "lifting equipment")
-		s.Text = append(s.Text, say("Move the display with lifting equipment: it is more than three people should lift."))
+		s.Text = append(s.Text, say("Move the display with lifting equipment: it is more than four people should lift."))
 	}
 	return s
 }

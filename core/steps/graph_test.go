@@ -93,7 +93,7 @@ func TestOwnSteps(t *testing.T) {
 // TestOwnFigureOfMovement: a step says how far this display tilts before it touches the wall, not how far the bracket could; the angle
 // is worked out by hand in ../fit/testdata/rules.json.
 func TestOwnFigureOfMovement(t *testing.T) {
-	for able, want := range map[int]string{12: "Down 10.56°, up 0°.", 10: "Down 10°, up 0°."} {
+	for able, want := range map[int]string{12: "Down 10°, up 0°.", 10: "Down 10°, up 0°."} {
 		s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
 			b.Kind, b.Profile = "tilt", catalogtest.Length(52)
 			b.TiltDown = quantity.Some(quantity.Angle(able) * quantity.Degree)

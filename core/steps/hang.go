@@ -91,6 +91,10 @@ func (g *generator) lift() Step {
 		s.Text = append(s.Text, say("Hook the top and let it down until both sides engage."))
 	}
 	s.Text = append(s.Text, l.Text())
+	if g.p.Bracket.Interface.Type == catalog.Arms && s.People < 2 { // the check needs eyes at the side while somebody holds
+		s.People = 2
+		s.Text = append(s.Text, say("A second person looks from the side while the first one holds."))
+	}
 	if l.Equipment {
 		s.Tools = append(s.Tools, "lifting equipment")
 	}

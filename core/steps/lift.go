@@ -71,14 +71,13 @@ type Lifting struct {
 	Limit     quantity.Mass                      // of one person
 	Hands     quantity.Optional[quantity.Length] // above the floor, at the highest
 	Platform  bool                               // hands above 175 cm: from a platform
-	Equipment bool                               // more than three people can lift
-	Over      bool                               // above the people's limit, and at most 1.5 times it
+	Equipment bool                               // more than four people can lift
+	Over      bool                               // above one and a half times the people's limit
 	Missing   []string
 }
 
-// People who lift together: two count for two thirds of their sum, three for
-// half (HSE L23, memory). Up to one and a half times their limit is a caution
-// (practice).
+// People who lift together: two count for two thirds of their sum, three and four for
+// half (HSE L23, memory).
 func shareOf(n int, limit quantity.Mass) quantity.Mass {
 	switch n {
 	case 1:
@@ -86,10 +85,19 @@ func shareOf(n int, limit quantity.Mass) quantity.Mass {
 	case 2:
 		return limit * 4 / 3
 	}
-	return limit * 3 / 2
+	return limit * quantity.Mass(n) / 2
 }
 
-const mostPeople = 3
+const mostPeople = 4
+
+// tooMuch reports whether a mass is too much for n people: one lift is not a shift, so one and a half times the limit is lifted by one or
+// two, and by three or four, who can rest and change hands, up to twice it (practice).
+func tooMuch(n int, mass, limit quantity.Mass) bool {
+	if n > 2 {
+		return mass > 2*limit
+	}
+	return 2*mass > 3*limit
+}
 
 // lifting works out who lifts the display with its accessories and the
 // bracket's part, from a table to a third up the display at its place plus
@@ -143,8 +151,8 @@ func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement
 	out.Limit = min(out.Limit, one.Limit())
 	out.People = 0
 	for n := least; n <= mostPeople; n++ {
-		if limit := shareOf(n, out.Limit); 2*out.Mass <= 3*limit {
-			out.People, out.Over = n, out.Mass > limit
+		if limit := shareOf(n, out.Limit); !tooMuch(n, out.Mass, limit) {
+			out.People, out.Over = n, 2*out.Mass > 3*limit
 			break
 		}
 	}
@@ -156,7 +164,7 @@ func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement
 
 // Text describes the lift.
 func (l *Lifting) Text() quantity.Phrase {
-	who := map[int]string{1: "One person lifts", 2: "Two people lift", 3: "Three people lift"}[l.People]
+	who := map[int]string{1: "One person lifts", 2: "Two people lift", 3: "Three people lift", 4: "Four people lift"}[l.People]
 	mass := quantity.Say("%v", l.Mass)
 	if !l.Known {
 		mass = quantity.Say("a mass that is not known")
@@ -164,7 +172,7 @@ func (l *Lifting) Text() quantity.Phrase {
 	out := quantity.Say("%v %v.", who, mass)
 	switch {
 	case l.Equipment:
-		out = quantity.Say("%v is more than three people should lift to this height: use lifting equipment, with at least %v people.", mass,
+		out = quantity.Say("%v is more than four people should lift to this height: use lifting equipment, with at least %v people.", mass,
 			l.People)
 	case l.Over:
 		out = quantity.Say("%v That is over what is recommended for them, %v: rest it on the way, or use lifting equipment.", out,

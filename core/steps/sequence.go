@@ -92,9 +92,11 @@ type Photo struct {
 // blocked it must not be installed: every sheet of it says so, with the reasons. It
 // has no steps if these cannot be worked out, or the display does not fit.
 type Sequence struct {
-	Title     quantity.Phrase
-	Wall      catalog.WallType
-	Blocked   []fit.Check // everything that keeps it from being installed
+	Title   quantity.Phrase
+	Wall    catalog.WallType
+	Blocked []fit.Check // everything that keeps it from being installed
+	// What has to be measured at the wall before it is judged; none: it was.
+	ToMeasure []quantity.Phrase
 	Lift      Lifting
 	Steps     []Step
 	Parts     []Part // everything the steps use

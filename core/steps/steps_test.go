@@ -122,7 +122,7 @@ func TestSequenceForStuds(t *testing.T) {
 	for id, want := range map[string]string{
 		"try": "TL (from behind: top right), TR (from behind: top left), BL (from behind: bottom right), BR (from behind: bottom left): " +
 			"turn the bolt M6×12 in by hand, without washer or bracket, until its head stands 4.1 mm off the rim: about seven full turns.",
-		"drill": "Drill 4 holes, 71.4 mm deep, measured from the wall's surface: mark the depth on the bit.",
+		"drill": "Drill 4 holes, 71.5 mm deep, measured from the wall's surface: mark the depth on the bit.",
 		"lift":  "Two people lift 15.2 kg.",
 	} {
 		if got := said(step(&s, id).Text); !strings.Contains(got, want) {
@@ -199,8 +199,8 @@ func small(d *catalog.Display, grams int64) {
 
 // TestLifting: with 61 of depth the hands are 250 in front of the ankles: HM 1.
 // From a table to 140 cm: VM 1 − 0.003·65 = 0.805, DM 0.82 + 4.5/65 = 0.889, CM
-// 0.90: 23·0.805·0.889·0.9 = 14.8 kg for one, 19.8 for two, 22.2 for three; up to
-// one and a half times that with a caution. The bracket's part is half its 2 kg.
+// 0.90: 23·0.805·0.889·0.9 = 14.8 kg for one, 19.8 for two, 22.2 for three, 29.6 for four: one and two lift up to
+// one and a half times that, three and four up to twice, over one and a half times with a caution. The bracket's part is half its 2 kg.
 func TestLifting(t *testing.T) {
 	for _, c := range []struct {
 		name      string
@@ -214,7 +214,13 @@ func TestLifting(t *testing.T) {
 		}, 1, false, "One person lifts 7 kg."},
 		{"over one's own limit", func(d *catalog.Display, _ *catalog.Bracket) {
 			small(d, 16000)
-		}, 1, false, "over what is recommended"},
+		}, 1, false, "One person lifts 17 kg."},
+		{"over what three should", func(d *catalog.Display, b *catalog.Bracket) {
+			d.Mass, b.RatedLoad = catalogtest.Mass(40000), catalogtest.Mass(90000)
+		}, 3, false, "over what is recommended"},
+		{"for four", func(d *catalog.Display, b *catalog.Bracket) {
+			d.Mass, b.RatedLoad = catalogtest.Mass(50000), catalogtest.Mass(90000)
+		}, 4, false, "Four people lift"},
 		{"light but wide", func(d *catalog.Display, _ *catalog.Bracket) { d.Mass = catalogtest.Mass(6000) }, 2, false, "Two people"},
 		{"small by its diagonal, wide by its outline", func(d *catalog.Display, _ *catalog.Bracket) {
 			d.Mass, d.Diagonal = catalogtest.Mass(6000), catalogtest.Length(900)
@@ -222,7 +228,7 @@ func TestLifting(t *testing.T) {
 		{"heavy", func(d *catalog.Display, _ *catalog.Bracket) { d.Mass = catalogtest.Mass(30000) }, 3, false, "Three people"},
 		{"too heavy for people", func(d *catalog.Display, b *catalog.Bracket) {
 			d.Mass, b.RatedLoad = catalogtest.Mass(60000), catalogtest.Mass(90000)
-		}, 3, true, "use lifting equipment"},
+		}, 4, true, "use lifting equipment"},
 		{"not known", func(d *catalog.Display, b *catalog.Bracket) { d.Mass.Known = false }, 2, false, "Find out first: the display's mass"},
 		{"no diagonal", func(d *catalog.Display, b *catalog.Bracket) {
 			d.Mass, d.Diagonal.Known, b.DiagonalMin.Known, b.DiagonalMax.Known = catalogtest.Mass(6000), false, false, false
@@ -230,7 +236,8 @@ func TestLifting(t *testing.T) {
 	} {
 		s := generate("wood_stud", c.change)
 		l := step(&s, "lift")
-		if l.People != c.people || s.People != max(c.people, 1) || s.Lift.Equipment != c.equipment || !strings.Contains(said(l.Text), c.says) {
+		if l.People != max(2, c.people) || s.Lift.People != c.people || s.Lift.Equipment != c.equipment || !strings.Contains(said(l.Text),
+			c.says) {
 			t.Errorf("%s: %d people, %q", c.name, l.People, said(l.Text))
 		}
 		for _, id := range []string{"unpack", "facedown"} {
@@ -241,8 +248,8 @@ func TestLifting(t *testing.T) {
 	}
 }
 
-// TestLiftByMass: over all masses, the fewest of one, two and three people within
-// one and a half times their limit, and lifting equipment beyond three. Free of a
+// TestLiftByMass: over all masses, the fewest of one and two people within
+// one and a half times their limit, of three and four within twice, and lifting equipment beyond. Free of a
 // site the hands go from 75 cm to 140 cm, and 25 cm in front of the ankles for a
 // thin display: 23 kg × 0.805 × (0.82 + 4.5/65) × 0.90 = 14.82 kg (NIOSH 94-110,
 // by hand). Rail 40 hangs 1 kg of its own on it.
@@ -253,9 +260,9 @@ func TestLiftByMass(t *testing.T) {
 	}
 	for grams := int64(1000); grams < 60_000; grams += 250 {
 		lifted := float64(grams)/1000 + 1
-		people, equipment := 3, true
-		for n, limit := range []float64{one, one * 2 * 2 / 3, one * 3 / 2} {
-			if lifted <= 1.5*limit {
+		people, equipment := 4, true
+		for n, most := range []float64{1.5 * one, 1.5 * one * 2 * 2 / 3, 2 * one * 3 / 2, 2 * one * 4 / 2} {
+			if lifted <= most {
 				people, equipment = n+1, false
 				break
 			}
@@ -264,9 +271,19 @@ func TestLiftByMass(t *testing.T) {
 			small(d, grams)
 			b.RatedLoad = catalogtest.Mass(90_000)
 		})
-		if l := s.Lift; l.People != people || l.Equipment != equipment || step(&s, "lift").People != people {
+		if l := s.Lift; l.People != people || l.Equipment != equipment || step(&s, "lift").People != max(2, people) {
 			t.Errorf("%d g: %d people, equipment %v; want %d, %v", grams, l.People, l.Equipment, people, equipment)
 		}
+	}
+}
+
+// TestLiftOfALargeDisplay: 45 kg of 86 in are for three people (common practice): a third up a display of 1080 that hangs at 1400 the hands
+// are at 1240.
+func TestLiftOfALargeDisplay(t *testing.T) {
+	l := Lift{Horizontal: quantity.MM(250), Vertical: quantity.MM(1240), Travel: quantity.MM(490), Frequency: 1, Coupling: 0.9}
+	mass := 45 * quantity.Kilogram
+	if one := l.Limit(); !tooMuch(2, mass, shareOf(2, one)) || tooMuch(3, mass, shareOf(3, one)) {
+		t.Errorf("%s for one", one)
 	}
 }
 
@@ -281,11 +298,11 @@ func TestBlocked(t *testing.T) {
 		steps  bool
 		change change
 	}{
-		{"hollow_board", "fastener", "gives no fixing", true, nil},
+		{"hollow_board", "fastener", "says nothing of this type of wall", true, nil},
 		{"wood_stud", "load", "more than the bracket", false, func(d *catalog.Display, _ *catalog.Bracket) { d.Mass = catalogtest.Mass(90000) }},
 		{"wood_stud", "thread", "thread is not known", false, func(d *catalog.Display, _ *catalog.Bracket) { d.Patterns[0].Thread = 0 }},
 		{"wood_stud", "plate", "wall plate is not described", false, func(_ *catalog.Display, b *catalog.Bracket) { b.WallPlate = nil }},
-		{"concrete", "fastener", "gives no fixing for concrete", true,
+		{"concrete", "fastener", "says nothing of this type of wall", true,
 			func(_ *catalog.Display, b *catalog.Bracket) { delete(b.Walls, "concrete") }},
 		{"concrete", "fastener", "alone does not hold", true,
 			func(_ *catalog.Display, b *catalog.Bracket) { b.Kit = slices.Delete(b.Kit, 3, 4) }},
@@ -317,7 +334,7 @@ func TestConditionsAreSaid(t *testing.T) {
 		b.TiltDown, b.TiltUp = quantity.Some(20*quantity.Degree), quantity.Some(quantity.Angle(0))
 	})
 	finish := step(&s, "finish")
-	if got := said(finish.Mind); !strings.Contains(got, "touches the wall at 10.56°") {
+	if got := said(finish.Mind); !strings.Contains(got, "touches the wall at 10°") {
 		t.Errorf("%q", got)
 	}
 	if got := finish.Check.In(quantity.Metric); strings.Contains(got, "whole range") {

@@ -348,7 +348,7 @@ func (g *generator) plateUp(n, beside int) {
 	if g.choice.Known() {
 		s.Text = append([]quantity.Phrase{say("Fastener: %v.", g.choice.Label())}, s.Text...)
 		s.Parts = g.take(n-beside, g.choice.Item)
-		if g.choice.Item.Kind == catalog.Lag {
+		if k := g.choice.Item.Kind; k == catalog.Lag || g.p.Bracket.WallPlate.Washer > 0 && (k == catalog.Screw || k == catalog.Toggle) {
 			for _, i := range g.p.Bracket.Kit {
 				if i.Kind == catalog.LagWasher { // else the lag comes with its washer
 					s.Parts = append(s.Parts, g.take(n-beside, i)...)

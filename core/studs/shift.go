@@ -431,16 +431,24 @@ func (p *Plate) Anywhere() (Fixed, bool) {
 	return f, enough && p.Slide >= 0
 }
 
-// outermost picks n holes of a row, from both ends inwards.
+// outermost picks n holes of a row, alike on both sides: pairs from the ends inwards, and for an odd one the hole nearest the
+// middle, of two equally near the right one.
 func outermost(row []catalog.PlateHole, n int) []catalog.PlateHole {
 	out := make([]catalog.PlateHole, 0, n)
-	for left, right := 0, len(row)-1; len(out) < n && left <= right; {
-		out = append(out, row[left])
+	left, right := 0, len(row)-1
+	for len(out)+1 < n && left < right {
+		out = append(out, row[left], row[right])
 		left++
-		if len(out) < n && left <= right {
-			out = append(out, row[right])
-			right--
+		right--
+	}
+	if len(out) < n && left <= right {
+		middle := left
+		for i := left + 1; i <= right; i++ {
+			if row[i].X.Abs() <= row[middle].X.Abs() {
+				middle = i
+			}
 		}
+		out = append(out, row[middle])
 	}
 	return out
 }

@@ -186,9 +186,10 @@ func TestPeoplesFiles(t *testing.T) {
   {"id":"S-1001","model":"Auslage 50","diagonal_mm":1270,"width_mm":1121,"height_mm":645.5,"depth_mm":58,"mass_kg":12.7,
    "patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"recess_mm":4,"recess_diameter_mm":13,"thread_depth_mm":14},"bottom":{"recess_mm":4,"recess_diameter_mm":13,"thread_depth_mm":14}}}]},
   {"id":"S-1002","model":"Auslage 65","diagonal_mm":1651,"width_mm":1452,"height_mm":831,"depth_mm":61,"mass_kg":22,
-   "patterns":[{"width_mm":400,"height_mm":300,"thread":"M6","rows":{"top":{"thread_depth_mm":15},"bottom":{"thread_depth_mm":15}}}]},
+   "patterns":[{"width_mm":400,"height_mm":300,"thread":"M6",
+    "rows":{"top":{"recess_mm":0,"thread_depth_mm":15},"bottom":{"recess_mm":0,"thread_depth_mm":15}}}]},
   {"id":"S-1003","model":"Theke 15","diagonal_mm":396.24,"width_mm":372,"height_mm":238,"depth_mm":32,"mass_kg":1.9,
-   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"thread_depth_mm":7},"bottom":{"thread_depth_mm":7}}}]}]`,
+   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"recess_mm":0,"thread_depth_mm":7},"bottom":{"recess_mm":0,"thread_depth_mm":7}}}]}]`,
 	} {
 		raw, err := os.ReadFile(filepath.Join("testdata", file))
 		if err != nil {

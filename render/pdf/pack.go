@@ -301,6 +301,9 @@ func (f *flow) cover() {
 			list = append(list, p)
 		}
 	}
+	if s.ToMeasure != nil {
+		list = append(list, paragraph{text: f.say(s.Cautions[0]), weight: "B", size: bodySize, before: 4, red: true})
+	}
 	if len(f.p.Conditions) > 0 {
 		list = append(list, paragraph{text: f.words("Conditions"), weight: "B", size: 4.4, before: 6})
 		for _, c := range f.p.Conditions {
@@ -311,7 +314,10 @@ func (f *flow) cover() {
 		list = append(list, paragraph{text: f.say(s.Hidden[i].Text()), weight: "B", size: bodySize, before: 3, red: true})
 	}
 	list = append(list, paragraph{text: f.words("Cautions"), weight: "B", size: 4.4, before: 6})
-	for _, c := range s.Cautions {
+	for i, c := range s.Cautions {
+		if i == 0 && s.ToMeasure != nil {
+			continue // it stands above
+		}
 		list = append(list, f.bullet(f.say(c)))
 	}
 	if len(s.Steps) > 0 {

@@ -9,6 +9,7 @@ export const verdictWords: Record<Verdict, string> = {
 
 export const statusWords: Record<Check['status'], string> = {
   pass: 'pass',
+  note: 'note',
   caution: 'caution',
   unknown: 'unknown',
   fail: 'fail',
@@ -36,7 +37,7 @@ export const schoolWords: Record<string, string> = {
 export const originWords: Record<string, string> = { bench: 'measured', sheet: 'data sheet', caller: 'caller' };
 
 /** What people call the figures whose names do not say it. */
-export const figureWords: Record<string, string> = { mass_kg: 'mass without stand', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
+export const figureWords: Record<string, string> = { zones: 'ports', accessories_kg: 'accessories', cg_right_mm: 'centre of gravity', mass_kg: 'mass without stand', recess_mm: 'recess depth', recess_diameter_mm: 'recess Ø', setback_mm: 'rim offset' };
 
 /** A figure in words, by its path in a document. */
 export function figureName(path: string): string {

@@ -43,9 +43,11 @@ func Pair() (*catalog.Display, *catalog.Bracket) {
 			{Kind: catalog.Plug, Diameter: mm(10), Length: mm(60), Count: 4, Bag: "W", Pull: 90 * quantity.Kilogram, Shear: 120 * quantity.Kilogram,
 				RatingBasis: "rated"},
 			{Kind: catalog.Tool, Name: "hex key 5 mm", Count: 1, Bag: "T"},
+			{Kind: catalog.LagWasher, Diameter: mm(8), Outer: mm(16), Thickness: 1_600_000, Count: 6, Bag: "W"},
 		},
+		Profile: Length(52),
 		Walls: map[catalog.WallType]catalog.WallFixing{
-			catalog.WoodStud: {Drill: quantity.Some(mm(11) / 2), Depth: Length(72), Fasteners: []string{"lag"}},
+			catalog.WoodStud: {Drill: quantity.Some(mm(11) / 2), Depth: Length(72), CoveringMax: Length(16), Fasteners: []string{"lag"}},
 			catalog.Concrete: {Drill: Length(10), Depth: Length(70), Fasteners: []string{"lag"}},
 		},
 	}

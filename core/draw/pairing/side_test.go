@@ -18,7 +18,7 @@ func moving(d *catalog.Display, b *catalog.Bracket) {
 	d.Zones = []catalog.Zone{
 		{Kind: "port", X: quantity.MM(300), Y: quantity.MM(-60), Width: quantity.MM(90), Height: quantity.MM(40), Plug: catalogtest.Length(45),
 			Setback: catalogtest.Length(12)},
-		{Kind: "protrusion", Y: quantity.MM(-250), Width: quantity.MM(200), Height: quantity.MM(40), Out: catalogtest.Length(20)},
+		{Kind: "protrusion", Y: quantity.MM(-250), Width: quantity.MM(160), Height: quantity.MM(40), Out: catalogtest.Length(20)},
 	}
 	b.Profile, b.TiltPivot, b.TiltDown = catalogtest.Length(52), &catalog.Pivot{BelowHook: catalogtest.Length(219),
 		BehindArm: catalogtest.Length(18)}, quantity.Some(12*quantity.Degree)
@@ -26,9 +26,9 @@ func moving(d *catalog.Display, b *catalog.Bracket) {
 		quantity.Some(60*quantity.Degree)
 }
 
-// TestDepthsOfPractice: 15 + 0 + 40 = 55, and 25 + 25 = 50 (common practice).
+// TestDepthsOfPractice: 18 + 0 + 47 = 65, and 22 + 31 = 53 (common practice).
 func TestDepthsOfPractice(t *testing.T) {
-	for _, c := range []struct{ profile, depth, front int64 }{{15, 40, 55}, {25, 25, 50}} {
+	for _, c := range []struct{ profile, depth, front int64 }{{18, 47, 65}, {22, 31, 53}} {
 		p := drawtest.Judged(func(d *catalog.Display, b *catalog.Bracket) {
 			d.Depth, b.Profile = catalogtest.Length(c.depth), catalogtest.Length(c.profile)
 		})
@@ -36,7 +36,7 @@ func TestDepthsOfPractice(t *testing.T) {
 			t.Errorf("%+v: %+v", c, got)
 		}
 	}
-	p := drawtest.Judged(nil)
+	p := drawtest.Judged(func(_ *catalog.Display, b *catalog.Bracket) { b.Profile.Known = false })
 	if _, ok := DepthsOf(&p); ok || Side(&p, 0, nil) != nil || Above(&p, 0) != nil {
 		t.Error("without a profile there is no side")
 	}

@@ -86,7 +86,7 @@ func TestBuildUp(t *testing.T) {
 		t.Errorf("the tip is at %g", tip)
 	}
 	said := drawtest.Texts(d, quantity.Metric)
-	for _, want := range []string{"lag screw 70", "hole 71.4", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
+	for _, want := range []string{"lag screw 70", "hole 71.5", "behind the covering 53.4", "covering 12 mm", "stud, not measured"} {
 		if !strings.Contains(said, want) {
 			t.Errorf("it does not say %q: %s", want, said)
 		}

@@ -44,8 +44,8 @@ interface Props {
 
 const holeFigures = [
   ['thread_depth_mm', 'thread', 'Thread depth', '?'],
-  ['setback_mm', 'rim offset', 'Rim offset', '0'],
-  ['recess_mm', 'recess', 'Recess depth', '0'],
+  ['setback_mm', 'rim offset', 'Rim offset', '?'],
+  ['recess_mm', 'recess', 'Recess depth', '?'],
   ['recess_diameter_mm', 'recess Ø', 'Recess Ø', '–'],
 ] as const;
 
@@ -125,7 +125,7 @@ export function Figures({ judged, base, errors, request }: Props) {
     </div>
   );
   const changed =
-    told || inputs.topHoles !== null || Object.keys(inputs.changes).some((p) => !p.startsWith('site.')) || Object.keys(inputs.schools).some((s) => s !== 'wall_school');
+    told || inputs.topHoles !== null || inputs.spacers !== null || Object.keys(inputs.changes).some((p) => !p.startsWith('site.')) || Object.keys(inputs.schools).some((s) => s !== 'wall_school');
   const calm = useCalm(inputs.changes);
   const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(inputs.changes).some((c) => bare(c) === path));
   return (

@@ -37,9 +37,10 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
       {!judged.help && !judged.left_out && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
           <Head>What would help</Head>
-          <Helping help="none">Tried: another school, arm position, turn, other parts, a better measurement, another bracket. None of these helps.</Helping>
+          <Helping help="none">Tried: another school, arm position, turn, spacers, other parts, a better measurement, another bracket. None of these helps.</Helping>
         </>
       )}
+      {judged.pairing.assumed.length > 0 && <StandsOn assumed={judged.pairing.assumed} />}
       <Head>Findings</Head>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
@@ -53,6 +54,34 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
   );
 });
 
+/** What the verdict stands on though nobody has said it, with how far it may be off. Pressing one opens its field. */
+function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
+  return (
+    <Box className="stands-on">
+      <Head>Stands on</Head>
+      <Box component="ul" sx={{ m: 0, pl: 4.5 }}>
+        {assumed.map((a) => (
+          <li key={a.path}>
+            <Press onClick={() => openField(a.path)} data-assumed={a.path}>
+              {a.text}
+            </Press>
+          </li>
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+/** Puts the keyboard into the field of a figure, or into the first of its kind. */
+function openField(path: string) {
+  const last = path.slice(path.lastIndexOf('.') + 1);
+  const field =
+    document.querySelector<HTMLInputElement>(`input[data-path="display.${path}"], input[data-path="${path}"]`) ??
+    document.querySelector<HTMLInputElement>(`input[data-path$="${last}"]`);
+  field?.focus();
+  field?.select();
+}
+
 /** The first thing found that would make the pairing better, to be pressed.
     What has to be sent stands with the stack's finding already. */
 function Helps({ help }: { help: Schemas['Help'] }) {
@@ -60,6 +89,7 @@ function Helps({ help }: { help: Schemas['Help'] }) {
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
     school: ['Apply', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],
     arms: ['Move the arms there', () => ask({ topHoles: help.top_holes_mm! })],
+    spacers: ['Use spacers', () => ask({ spacers: help.arm_clearance_mm! })],
     turn: ['Turn it', () => ask({ turn: help.turn_deg!, topHoles: null })],
     bracket: ['Take that bracket', () => ask((a) => otherBracket(a, help.bracket!))],
   };

@@ -236,7 +236,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         <span>depth from</span>
         {rows.map(([path, name]) => [
           <span key={path}>{name}</span>,
-          ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: n === 'thread_depth_mm' ? '?' : '0' })}</div>),
+          ...along.map(([n, , word]) => <div key={path + n}>{field(`${path}.${n}`, `${name}: ${word}`, { bare: true, placeholder: '?' })}</div>),
           <Origin key={`${path} from`} value={origin(`${path}.thread_depth_mm`)} label={`${name}: thread depth`} set={(o) => setOrigin(`${path}.thread_depth_mm`, o)} />,
         ])}
       </Box>
@@ -244,6 +244,19 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
     </Section>
   );
 }
+
+/** What is measured of a zone, by its kind. */
+const zoneFigures: Record<string, [string, string][]> = {
+  port: [
+    ['plug_mm', 'Plug stands out'],
+    ['setback_mm', 'Socket lies in by'],
+    ['cable_bend_mm', 'Cable needs behind it'],
+  ],
+  vent: [['clear_mm', 'Air it needs behind it']],
+  label: [],
+  protrusion: [['out_mm', 'Stands out']],
+  pocket: [['depth_mm', 'Pocket depth']],
+};
 
 function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: number; kind: string; field: FieldOf }) {
   const at = `zones[${index}]`;
@@ -255,7 +268,7 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
           <Choice
             label={`Kind of zone ${index + 1}`}
             value={kind}
-            options={['port', 'vent', 'label', 'protrusion'].map((k) => [k, k] as const)}
+            options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)}
             onPick={(k) => edit.change(`${at}.kind`, put(doc, `${at}.kind`, k))}
           />
         </Line>
@@ -265,11 +278,11 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
         <Line label="Right of and above the centre" beside={field(`${at}.y_mm`, 'Zone above the centre')}>
           {field(`${at}.x_mm`, 'Zone right of the centre')}
         </Line>
-        {kind === 'protrusion' ? (
-          <Line label="Stands out">{field(`${at}.out_mm`, 'Stands out', { placeholder: '?' })}</Line>
-        ) : (
-          <Line label="Plug stands out">{field(`${at}.plug_mm`, 'Plug stands out', { placeholder: '–' })}</Line>
-        )}
+        {zoneFigures[kind]!.map(([name, label]) => (
+          <Line key={name} label={label}>
+            {field(`${at}.${name}`, label, { placeholder: '?' })}
+          </Line>
+        ))}
       </Lines>
     </Box>
   );

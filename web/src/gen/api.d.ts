@@ -4305,12 +4305,28 @@ export interface components {
             tools?: string[];
             when?: components["schemas"]["When"];
         };
+        Assumed: {
+            /** Format: double */
+            holds_to: number;
+            path: string;
+            text: string;
+            /** @enum {string} */
+            unit: "mm" | "kg";
+            /** Format: double */
+            value: number;
+        };
         Assumptions: {
             aside_mm?: number;
             gravity?: number;
             load_kg?: number;
             penetration_mm?: number;
             reach_mm?: number;
+        };
+        Backing: {
+            /** @enum {string} */
+            kind?: "ply" | "osb" | "particle" | "timber";
+            /** Format: double */
+            thickness_mm: number;
         };
         BatchLine: {
             at: string;
@@ -4354,15 +4370,20 @@ export interface components {
             text: string;
         };
         Bolt: {
+            /** @enum {string} */
+            head?: "pan" | "socket" | "button" | "hex" | "countersunk";
             /** Format: double */
             length_mm: number;
             thread: string;
         };
+        /** @enum {string} */
+        BoltHead: "pan" | "socket" | "button" | "hex" | "countersunk";
         Bracket: {
             arm_swing_deg?: number;
             assembly?: components["schemas"]["AssemblyStep"][];
             diagonal_max_mm?: number;
             diagonal_min_mm?: number;
+            dimpled?: boolean;
             head_room_mm?: number;
             hung_mass_kg?: number;
             id: string;
@@ -4462,7 +4483,7 @@ export interface components {
             remedy: string;
             rule: string;
             /** @enum {string} */
-            status: "pass" | "caution" | "unknown" | "fail";
+            status: "pass" | "note" | "caution" | "unknown" | "fail";
             text: string;
             /** @enum {string} */
             unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
@@ -4771,9 +4792,10 @@ export interface components {
             top_height_mm: number;
         };
         Help: {
+            arm_clearance_mm?: number;
             bracket?: string;
             /** @enum {string} */
-            kind: "school" | "arms" | "turn" | "bolts" | "parts" | "measure" | "bracket";
+            kind: "school" | "arms" | "turn" | "spacers" | "bolts" | "parts" | "measure" | "bracket";
             school?: string;
             send?: string;
             setting?: string;
@@ -4864,9 +4886,14 @@ export interface components {
             /** Format: double */
             diameter_mm?: number;
             /** Format: double */
+            drill_mm?: number;
+            /** Format: double */
+            edge_min_mm?: number;
+            /** Format: double */
             embedment_min_mm?: number;
             for?: components["schemas"]["WallType"][];
             fu_mpa?: number;
+            head?: components["schemas"]["BoltHead"];
             kind: components["schemas"]["ItemKind"];
             /** Format: double */
             length_mm?: number;
@@ -4883,9 +4910,15 @@ export interface components {
             /** Format: double */
             root_mm?: number;
             /** Format: double */
+            screw_max_mm?: number;
+            /** Format: double */
+            screw_min_mm?: number;
+            /** Format: double */
             shear_kg?: number;
             /** Format: double */
             sleeve_mm?: number;
+            /** Format: double */
+            spacing_min_mm?: number;
             /** Format: double */
             thickness_mm?: number;
             thread?: components["schemas"]["Thread"];
@@ -4911,6 +4944,7 @@ export interface components {
         Job: {
             /** Format: double */
             accessories_kg?: number;
+            arm_clearance_mm?: number;
             assume?: components["schemas"]["Assumptions"];
             bracket: string;
             display: string;
@@ -4924,6 +4958,8 @@ export interface components {
             /** @enum {integer} */
             turn_deg?: 0 | 90 | 270;
             wall?: components["schemas"]["Wall"];
+            wanted_swivel_deg?: number;
+            wanted_tilt_deg?: number;
         };
         JobLine: {
             bracket: string;
@@ -5113,16 +5149,19 @@ export interface components {
             y_mm: number;
         };
         Pairing: {
+            assumed: components["schemas"]["Assumed"][];
             bracket: string;
             checks: components["schemas"]["Check"][];
             display: string;
             hang?: components["schemas"]["Hang"];
             pattern?: components["schemas"]["Size"];
             stack?: components["schemas"]["Stack"];
+            to_measure?: string[];
             /** @enum {integer} */
             turn_deg: 0 | 90 | 270;
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            wall_judged: boolean;
         };
         Pattern: {
             center_below_top_mm?: number;
@@ -5159,8 +5198,9 @@ export interface components {
             line_mm?: number;
             public?: boolean;
             /** @enum {string} */
-            rule: "center" | "eye" | "upper_third" | "above" | "below" | "overhead";
+            rule: "center" | "eye" | "upper_third" | "above" | "below" | "overhead" | "bottom" | "top";
             surface_mm?: number;
+            top_mm?: number;
             x_mm?: number;
         };
         PlacePoint: {
@@ -5221,6 +5261,7 @@ export interface components {
         };
         PlotFormat: {
             accessories_kg?: number;
+            arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
             center_mm?: number;
@@ -5260,6 +5301,8 @@ export interface components {
             arm_clearance_mm?: number;
             /** @enum {string} */
             arm_school?: "centred" | "high";
+            /** Format: double */
+            arm_touch_mm?: number;
             /** @enum {string} */
             bolt_school?: "balanced" | "deep" | "shallow";
             /** @enum {string} */
@@ -5391,12 +5434,17 @@ export interface components {
         };
         Rating: {
             /** Format: double */
+            board_mm?: number;
+            /** Format: double */
             pull_kg: number;
             /** Format: double */
             shear_kg: number;
+            /** Format: double */
+            steel_mm?: number;
         };
         Request: {
             accessories_kg?: number;
+            arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
             center_mm?: number;
@@ -5514,9 +5562,11 @@ export interface components {
             supply: components["schemas"]["StepPart"][];
             symptoms: components["schemas"]["Symptom"][];
             title: string;
+            to_measure?: string[];
             tools: string[];
             untranslated?: string[];
             wall: string;
+            wall_judged: boolean;
         };
         SetAside: {
             /** @description Its page in the file is. */
@@ -5644,6 +5694,7 @@ export interface components {
         };
         StepsFormat: {
             accessories_kg?: number;
+            arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
             center_mm?: number;
@@ -5724,6 +5775,8 @@ export interface components {
         SuppliedItem: {
             count: number;
             /** @enum {string} */
+            head?: "pan" | "socket" | "button" | "hex" | "countersunk";
+            /** @enum {string} */
             kind: "bolt" | "washer" | "spacer" | "shoulder_washer";
             length_mm?: number;
             outer_mm?: number;
@@ -5739,6 +5792,7 @@ export interface components {
         };
         TemplateFormat: {
             accessories_kg?: number;
+            arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
             center_mm?: number;
@@ -5819,18 +5873,29 @@ export interface components {
             up_deg?: number;
         };
         Wall: {
+            backing?: components["schemas"]["Backing"];
             backing_mm?: number;
+            /** @enum {string} */
+            block_kind?: "solid" | "hollow" | "aerated" | "old_brick";
+            /** @enum {string} */
+            board_kind?: "ply" | "osb" | "particle";
             cavity_mm?: number;
             covering_mm?: number;
             furniture?: components["schemas"]["Furniture"][];
             height_mm?: number;
             niche?: components["schemas"]["Niche"];
+            open_left?: boolean;
+            open_right?: boolean;
             outlets?: components["schemas"]["Outlet"][];
+            people_below?: boolean;
             /** @enum {string} */
             species?: "spruce_pine_fir" | "hem_fir" | "douglas_fir_larch" | "southern_pine";
+            steel_mm?: number;
             studs?: components["schemas"]["Studs"];
+            treated?: boolean;
             type: components["schemas"]["WallType"];
             vehicle?: boolean;
+            wet?: boolean;
             width_mm?: number;
         };
         WallAlternative: {
@@ -5924,11 +5989,12 @@ export interface components {
             cable_bend_mm?: number;
             clear_mm?: number;
             connector?: string;
+            depth_mm?: number;
             fixed_cable_mm?: number;
             /** Format: double */
             height_mm: number;
             /** @enum {string} */
-            kind: "port" | "vent" | "label" | "protrusion";
+            kind: "port" | "vent" | "label" | "protrusion" | "pocket";
             out_mm?: number;
             plug_mm?: number;
             setback_mm?: number;

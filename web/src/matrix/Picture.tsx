@@ -25,7 +25,7 @@ function describe(m: Matrix, row: number, column: number): string {
   const pair = `${m.head.displays[row]?.name} on ${m.head.brackets[column]?.name}`;
   if (!cell) return `${pair}: not judged yet.`;
   const why = cell.rule ? `, by ${word(cell.rule)}${cell.alone ? ' alone' : ''}` : '';
-  return `${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.sends ? ', parts to be sent' : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
+  return `${pair}: ${verdictWords[cell.verdict].toLowerCase()}${why}${cell.spacers ? ', with spacers' : ''}${cell.sends ? ', parts to be sent' : ''}. Enter opens it; Y says why of the display, N what the bracket nearly takes.`;
 }
 
 const Scrolled = styled('div')(({ theme }) => ({

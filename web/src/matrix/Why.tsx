@@ -51,6 +51,7 @@ export function Why({ matrix, asked, open, close }: { matrix: Matrix; asked: Ask
     <li key={at}>
       <Press onClick={() => (ofDisplay ? open(asked.display, at) : open(at, asked.bracket))}>{name}</Press>
       {more && ` ${more}`}
+      {takes(cell) && cell.spacers && ', with spacers'}
       {takes(cell) && cell.sends && ', parts to be sent'}
     </li>
   );

@@ -7,6 +7,7 @@ export interface Cell {
   rule: string; // '' when every rule passes
   alone: boolean; // but for the rule, it would fit
   sends: boolean;
+  spacers: boolean; // to pass over what stands out
 }
 
 export interface Matrix {
@@ -16,11 +17,11 @@ export interface Matrix {
   end?: Schemas['MatrixEnd'];
 }
 
-/** Cells by their two letters: equal ones are one object, however large the matrix. */
+/** Cells by their three letters: equal ones are one object, however large the matrix. */
 function cellsOf(head: Schemas['MatrixHead'], letters: string, known: Map<string, Cell>): Cell[] {
   const out: Cell[] = [];
-  for (let i = 0; i < letters.length; i += 2) {
-    const pair = letters.slice(i, i + 2);
+  for (let i = 0; i < letters.length; i += 3) {
+    const pair = letters.slice(i, i + 3);
     let cell = known.get(pair);
     if (!cell) {
       const [verdict, rule] = pair.toLowerCase();
@@ -29,6 +30,7 @@ function cellsOf(head: Schemas['MatrixHead'], letters: string, known: Map<string
         rule: head.rules[rule!.charCodeAt(0) - 97] ?? '',
         alone: pair[1] !== rule,
         sends: pair[0] !== verdict,
+        spacers: pair[2] === 's',
       };
       known.set(pair, cell);
     }

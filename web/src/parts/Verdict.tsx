@@ -10,6 +10,7 @@ type Status = Verdict | Check['status'];
 const paths = {
   fits: 'M2 7.5 L5.5 11 L12 3',
   pass: 'M2 7.5 L5.5 11 L12 3',
+  note: 'M7 6 L7 12 M7 2 L7 3',
   fits_with_conditions: 'M7 1.5 L13 12.5 L1 12.5 Z',
   caution: 'M7 1.5 L13 12.5 L1 12.5 Z',
   missing_data: 'M7 1 L13 7 L7 13 L1 7 Z',
@@ -22,6 +23,7 @@ const paths = {
 export const statusColour = {
   fits: 'success.main',
   pass: 'success.main',
+  note: 'text.secondary',
   fits_with_conditions: 'warning.main',
   caution: 'warning.main',
   missing_data: 'info.main',

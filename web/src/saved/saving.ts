@@ -48,6 +48,7 @@ export function useOpenSaved() {
         wall: q.wall ?? nothing.wall,
         center: q.center_mm === undefined ? null : { text: String(q.center_mm), unit: 'mm' },
         topHoles: q.top_holes_mm ?? null,
+        spacers: q.arm_clearance_mm ?? null,
         tilt: q.tilt_deg ?? 0,
         swivel: q.swivel_deg ?? 0,
         site: q.site ?? null,

@@ -42,6 +42,7 @@ export interface Inputs {
   wall: Wall;
   center: Typed | null; // height of the display's centre
   topHoles: number | null; // where the top hole row is wanted, mm below the hook
+  spacers: number | null; // how far the arms stay behind the back, mm; null as what stands out asks
   trials: Record<string, ToldTrial[]>; // by the path of a row or hole in the display
   tilt: number; // degrees the drawing from the side is tilted by
   swivel: number; // and the one from above is swung by
@@ -60,6 +61,7 @@ export const nothing: Inputs = {
   wall: 'wood_stud',
   center: null,
   topHoles: null,
+  spacers: null,
   trials: {},
   tilt: 0,
   swivel: 0,
@@ -164,6 +166,7 @@ export function request(a: Inputs, base: { display?: Display; bracket?: Bracket 
   const load = a.changes['accessories_kg'];
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
   if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
+  if (a.spacers !== null) q.arm_clearance_mm = a.spacers;
   if (a.tilt) q.tilt_deg = a.tilt;
   if (a.swivel) q.swivel_deg = a.swivel;
   if (Object.keys(a.schools).length > 0) q.policy = a.schools as Request['policy'];
@@ -223,12 +226,12 @@ export function otherDisplay(a: Inputs, part: Partial<Inputs>): Inputs {
 /** The catalogue's figures again; the wall's are not the catalogue's. */
 export function asInCatalogue(a: Inputs): Partial<Inputs> {
   const { wall_school } = a.schools;
-  return { changes: changesOf(a, 'site'), schools: wall_school ? { wall_school } : {}, trials: {}, topHoles: null };
+  return { changes: changesOf(a, 'site'), schools: wall_school ? { wall_school } : {}, trials: {}, topHoles: null, spacers: null };
 }
 
 /** Another bracket: changes of the display stay, those of the bracket were its own. */
 export function otherBracket(a: Inputs, id: string): Partial<Inputs> {
-  return { bracket: id, ownBracket: null, topHoles: null, tilt: 0, swivel: 0, changes: changesOf(a, 'bracket', true) };
+  return { bracket: id, ownBracket: null, topHoles: null, spacers: null, tilt: 0, swivel: 0, changes: changesOf(a, 'bracket', true) };
 }
 
 /** What is asked when a job is opened. */

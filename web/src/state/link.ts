@@ -3,9 +3,9 @@ import { nothing, type Inputs, type ToldTrial, type Typed } from './inputs';
 
 // What a link says of what was typed, beyond what the address names: as JSON in one parameter.
 
-type Spoken = Pick<Inputs, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'tilt' | 'swivel' | 'site'>;
+type Spoken = Pick<Inputs, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'spacers' | 'tilt' | 'swivel' | 'site'>;
 
-const names = ['typed', 'changes', 'schools', 'trials', 'topHoles', 'tilt', 'swivel'] as const;
+const names = ['typed', 'changes', 'schools', 'trials', 'topHoles', 'spacers', 'tilt', 'swivel'] as const;
 const longest = 6000; // letters that every program takes in an address
 
 /** What was typed, for an address; '' for nothing, or for more than an address takes. A wall that is
@@ -41,6 +41,6 @@ export function heard(said: string | null): Partial<Inputs> {
   if (each(x.schools, text)) out.schools = x.schools;
   if (each(x.trials, trials)) out.trials = x.trials;
   if (object(x.site) && object(x.site.wall) && object(x.site.place)) out.site = x.site as unknown as Site;
-  for (const name of ['topHoles', 'tilt', 'swivel'] as const) if (typeof x[name] === 'number' && Number.isFinite(x[name])) out[name] = x[name];
+  for (const name of ['topHoles', 'spacers', 'tilt', 'swivel'] as const) if (typeof x[name] === 'number' && Number.isFinite(x[name])) out[name] = x[name];
   return out;
 }

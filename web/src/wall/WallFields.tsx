@@ -34,6 +34,15 @@ const ruleWords: [NonNullable<Site['place']>['rule'], string][] = [
   ['above', 'above the furniture'],
   ['below', 'below a line'],
   ['overhead', 'overhead'],
+  ['bottom', 'its bottom edge'],
+  ['top', 'its top edge'],
+];
+const blockKinds: [string, string][] = [
+  ['', 'kind of block: not known'],
+  ['solid', 'solid blocks'],
+  ['hollow', 'hollow blocks'],
+  ['aerated', 'aerated blocks'],
+  ['old_brick', 'old brick'],
 ];
 const species: [NonNullable<Schemas['Wall']['species']>, string][] = [
   ['spruce_pine_fir', 'spruce-pine-fir, G 0.42'],
@@ -124,7 +133,25 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {row('wall.covering_mm', 'Covering', { step: 0.5 })}
         {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
         {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
+        {wall.type === 'metal_stud' && row('wall.steel_mm', 'Sheet', { step: 0.1, placeholder: '0.46' })}
       </FigureList>
+      {wall.type === 'block' && (
+        <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => editWall({ block_kind: (k || undefined) as 'solid' })} />
+      )}
+      {studs && wall.type === 'wood_stud' && (
+        <FormControlLabel
+          control={<Checkbox data-wall="wet" checked={wall.wet ?? false} onChange={(e) => editWall({ wet: e.target.checked || undefined })} />}
+          label="Wet or treated wood"
+        />
+      )}
+      <FormControlLabel
+        control={<Checkbox data-wall="open_left" checked={wall.open_left ?? false} onChange={(e) => editWall({ open_left: e.target.checked || undefined })} />}
+        label="Open at the left end"
+      />
+      <FormControlLabel
+        control={<Checkbox data-wall="open_right" checked={wall.open_right ?? false} onChange={(e) => editWall({ open_right: e.target.checked || undefined })} />}
+        label="Open at the right end"
+      />
       <FormControlLabel
         control={<Checkbox data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} />}
         label="In a vehicle"
@@ -227,8 +254,19 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {row('place.accessory_mm', 'On or under it', { placeholder: '0', step: 5 })}
         {row('place.line_mm', 'Line above', { placeholder: 'none' })}
         {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
-        {place.rule === 'overhead' && row('place.bottom_mm', 'Bottom edge', { placeholder: '2030' })}
+        {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', 'Bottom edge', { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
+        {place.rule === 'top' && row('place.top_mm', 'Top edge', { placeholder: '?' })}
       </FigureList>
+      <FormControlLabel
+        control={
+          <Checkbox
+            data-wall="people_below"
+            checked={wall.people_below ?? !wall.niche}
+            onChange={(e) => editWall({ people_below: e.target.checked === !wall.niche ? undefined : e.target.checked })}
+          />
+        }
+        label="People go below it"
+      />
       <FormControlLabel
         control={<Checkbox checked={place.public ?? false} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place!, public: e.target.checked || undefined } }))} />}
         label="Public walkway"

@@ -384,6 +384,8 @@ const schoolWords: Record<string, string> = {
   above: 'above furniture',
   below: 'below a line',
   overhead: 'overhead',
+  bottom: 'bottom edge',
+  top: 'top edge',
 };
 
 /** Every height rule beside the one that is used. */
@@ -427,7 +429,7 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
   );
 }
 
-const order = ['fail', 'unknown', 'caution', 'pass'];
+const order = ['fail', 'unknown', 'caution', 'note', 'pass'];
 
 function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (marks: string[]) => void; onMove: (x: number, y: number) => void }) {
   const helps = (c: Check): [number, number] | undefined => {

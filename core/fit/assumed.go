@@ -1,0 +1,109 @@
+package fit
+
+import (
+	"strconv"
+
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+)
+
+// Assumed is a figure that nobody has said, what it is taken for, and how far it may be off before the answer
+// changes.
+type Assumed struct {
+	Path  string // in the display's document; accessories_kg is of the request
+	Value int64  // as a measure has it, in the unit
+	Holds int64  // up to this nothing changes
+	Unit  Unit
+	Text  quantity.Phrase
+}
+
+// Assumed lists what the verdict stands on though nobody has said it. How far a recess or a rim may be off comes with
+// the stack (see stack.HoleStack); the rest follows from the rules' own limits. A margin below the doubt that is usual
+// for a figure is a caution of its rule.
+func (p *Pairing) Assumed() []Assumed {
+	var out []Assumed
+	if p.Stack != nil {
+		for i := range p.Stack.Groups {
+			out = append(out, p.assumedAt(i)...)
+		}
+	}
+	ports := false
+	for i := range p.Display.Zones {
+		ports = ports || p.Display.Zones[i].Kind == "port"
+	}
+	if room, known := p.roomForPlugs(); known && !ports {
+		room = max(0, room)
+		out = append(out, Assumed{"zones", 0, int64(room), MM, quantity.Say("No port on record: %v of room for plugs.", quantity.AtLeast(room))})
+	}
+	if p.Display.Mass.Known && p.Bracket.RatedLoad.Known && p.Extra.Accessories == 0 {
+		l := p.load()
+		if room := p.Policy.LoadCaution.OfMass(l.rated) - l.mass; room > 0 {
+			out = append(out, Assumed{"accessories_kg", 0, int64(room), KG,
+				quantity.Say("No accessories given: up to %v changes nothing.", quantity.Capacity(room))})
+		}
+	}
+	if p.Display.CGRight == 0 && p.Display.CGAboveCenter == 0 {
+		if i := p.inWords(ruleAt(BalanceRule)); i.Status == Pass && i.Measure.Given() {
+			room := quantity.Length(i.Measure.Margin)
+			out = append(out, Assumed{"cg_right_mm", 0, int64(room), MM,
+				quantity.Say("Its weight is taken for in its middle: up to %v aside changes nothing.", quantity.AtLeast(room))})
+		}
+	}
+	return out
+}
+
+// assumedAt lists what nobody has said of the holes of a group.
+func (p *Pairing) assumedAt(group int) (out []Assumed) {
+	slack, g := p.Stack.Groups[group].Slack, &p.Layout.Groups[group]
+	if !slack.Known {
+		return nil
+	}
+	at := p.pathOf(g.Holes[0].ID)
+	add := func(unsaid bool, figure, word string) {
+		if unsaid {
+			out = append(out, Assumed{at + figure, 0, int64(slack.Value), MM, quantity.Say("No %v on record at %v: up to %v changes nothing.", word,
+				list(g.IDs()), quantity.AtLeast(slack.Value))})
+		}
+	}
+	add(g.RecessUnsaid, "recess_mm", "recess")
+	add(g.SetbackUnsaid && len(p.Stack.Groups[group].Spacers) == 0, "setback_mm", "rim offset")
+	return out
+}
+
+// pathOf returns where a hole's figures stand in the display's document.
+func (p *Pairing) pathOf(id string) string {
+	for i := range p.Display.Patterns {
+		x := &p.Display.Patterns[i]
+		if x != p.Pattern {
+			continue
+		}
+		at := "patterns[" + strconv.Itoa(i) + "]."
+		for j := range x.Holes {
+			switch {
+			case x.Holes[j].ID != id:
+			case x.ByRows && j < 2:
+				return at + "rows.top."
+			case x.ByRows:
+				return at + "rows.bottom."
+			default:
+				return at + "holes[" + strconv.Itoa(j) + "]."
+			}
+		}
+	}
+	return ""
+}
+
+// ruleAt returns a rule's index in Rules.
+func ruleAt(rule Rule) int {
+	for i := range Rules {
+		if Rules[i] == rule {
+			return i
+		}
+	}
+	return -1
+}
+
+// ExtraOf returns what a job says beside its pairing.
+func ExtraOf(j *catalog.Job) Extra {
+	return Extra{Accessories: j.Accessories, Clearance: j.ArmClearance.Or(0), WantedTilt: j.WantedTilt, WantedSwivel: j.WantedSwivel}
+}

@@ -1,0 +1,284 @@
+package fit
+
+import (
+	"slices"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fastener"
+	"nexufix/core/hang"
+	"nexufix/core/quantity"
+	"nexufix/core/stack"
+)
+
+// Arms, or a plate, pass over what they cannot avoid (practice): the stack is solved for the arm plane that this
+// takes, at the position of the arms where the least is asked for.
+
+// How far inside a pocket a plate is that goes in, and how far past it one is that lies on its rim (practice).
+const (
+	pocketSpare = quantity.Millimetre
+	pocketReach = 2 * quantity.Millimetre
+)
+
+// passesOver reports whether what a display's arms pass over can matter.
+func passesOver(d *catalog.Display) bool {
+	for i := range d.Zones {
+		if d.Zones[i].Kind != "label" {
+			return true
+		}
+	}
+	for i := range d.Patterns {
+		for j := range d.Patterns[i].Holes {
+			if h := &d.Patterns[i].Holes[j]; h.Recess.Length > 0 && h.RecessDiameter.Known {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// clearanceOf returns the arm plane that a zone under an arm takes; false if that is not known.
+func clearanceOf(z *catalog.Zone) (quantity.Length, bool) {
+	switch z.Kind {
+	case "protrusion":
+		return z.Out.Value, z.Out.Known
+	case "port":
+		return max(0, z.Plug.Value+z.CableBend.Or(0)-z.Setback.Or(0)), z.Plug.Known
+	case "vent":
+		return z.Clear.Value, z.Clear.Known
+	}
+	return 0, true
+}
+
+// position is a place of the arms, and what they pass over there.
+type position struct {
+	topHoles quantity.Length
+	under    stack.Under
+	open     int // zones under them of which nobody knows how much room they take
+}
+
+// at returns what the arms, or the plate, pass over where the pairing hangs.
+func (p *Pairing) at() (out position, wide quantity.Length) {
+	out.topHoles = p.place.TopHoles
+	out.under.StandsOut = max(0, p.Extra.Clearance)
+	covers, known := p.covers()
+	for i := range p.Display.Zones {
+		z := &p.Display.Zones[i]
+		switch {
+		case z.Kind == "pocket":
+			p.inPocket(z, &covers, known, &out.under)
+		case z.Kind == "label" || !known || covers.gap(p.ZonePlace(z)) >= 0:
+		default:
+			if need, said := clearanceOf(z); said {
+				out.under.StandsOut = max(out.under.StandsOut, need)
+			} else {
+				out.open++
+			}
+		}
+	}
+	i := &p.Bracket.Interface
+	wide = i.ArmWidth
+	if i.Type == catalog.Plate {
+		if width, height, measured := i.PlateSize(); measured {
+			wide = min(width, height)
+		}
+	}
+	return out, wide
+}
+
+// inPocket finds how the arms, or the plate, lie on a pocket that has all the holes that are bolted to in it.
+func (p *Pairing) inPocket(z *catalog.Zone, covers *rects, known bool, under *stack.Under) {
+	pocket := p.ZonePlace(z)
+	if c, placed := p.center(); placed {
+		for i := range p.Layout.Groups {
+			for _, h := range p.Layout.Groups[i].Holes {
+				if at := (Rect{c.X + h.X, c.X + h.X, c.Y + h.Y, c.Y + h.Y}); pocket.gap(at) > 0 {
+					return // a pocket beside a hole is passed over
+				}
+			}
+		}
+	}
+	under.Depth = z.Depth.Value
+	under.Pocket = stack.UnclearPocket
+	if !z.Depth.Known || covers.n == 0 {
+		return
+	}
+	inside, across := known, true
+	for _, r := range covers.rect[:covers.n] {
+		inside = inside && min(r.Left-pocket.Left, pocket.Right-r.Right, r.Bottom-pocket.Bottom, pocket.Top-r.Top) >= pocketSpare
+		across = across && (min(pocket.Left-r.Left, r.Right-pocket.Right) >= pocketReach ||
+			min(pocket.Bottom-r.Bottom, r.Top-pocket.Top) >= pocketReach)
+	}
+	if p.Bracket.Interface.Type == catalog.Arms && p.Bracket.Interface.ArmWidth == 0 {
+		inside = false
+	}
+	switch {
+	case inside:
+		under.Pocket = stack.InPocket
+	case across && p.centred():
+		under.Pocket = stack.AcrossPocket
+	}
+}
+
+func (p *Pairing) centred() bool { _, known := p.center(); return known }
+
+// positions returns the places of the arms that are tried: the one that the school chooses, and of the
+// same preference those at the ends, and those at which a zone comes under an arm or leaves it.
+func (p *Pairing) positions(reveal bool) []quantity.Length {
+	out := []quantity.Length{p.place.TopHoles}
+	c, known := p.center()
+	i := &p.Bracket.Interface
+	if !known || i.Type != catalog.Arms || p.Extra.TopHoles.Known {
+		return out
+	}
+	height := p.place.Height
+	choices := hang.Choices(p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, reveal)
+	try := func(y quantity.Length) {
+		holds := func(a fastener.Interval) bool { return a.Holds(y) }
+		if slices.ContainsFunc(choices, holds) && !slices.Contains(out, y) {
+			out = append(out, y)
+		}
+	}
+	for _, a := range choices {
+		try(a.Min)
+		try(a.Max)
+	}
+	for n := range p.Display.Zones {
+		z := &p.Display.Zones[n]
+		if z.Kind == "label" || z.Kind == "pocket" {
+			continue
+		}
+		at := p.ZonePlace(z)
+		try(at.Bottom - c.Y - i.ArmTop.Value - height/2)
+		try(at.Top - c.Y + i.ArmBottom.Value - height/2)
+	}
+	return out
+}
+
+// nearer reports whether the school prefers one place of the arms to another.
+func (p *Pairing) nearer(a, b quantity.Length) bool {
+	if p.Policy.ArmSchool != "high" {
+		i := &p.Bracket.Interface
+		want := (i.ArmBottom.Value-i.ArmTop.Value)/2 - p.place.Height/2
+		if x, y := (a - want).Abs(), (b - want).Abs(); x != y {
+			return x < y
+		}
+	}
+	return a < b
+}
+
+// variant is a bolt layout over what some brackets' arms pass over, and its cache entry.
+type variant struct {
+	used   int
+	under  stack.Under
+	wide   quantity.Length
+	layout *stack.BoltLayout
+	entry  *stack.Entry
+}
+
+// over returns the layout of a pattern over what arms pass over, made once for all brackets.
+func (s *subject) over(pattern int, on *target, under stack.Under, wide quantity.Length) (*stack.BoltLayout, *stack.Entry) {
+	f := &s.layouts[pattern]
+	base := f.layout[on.used]
+	layout := base.Over(under, wide)
+	if layout == base {
+		return base, f.entry[on.used]
+	}
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	for i := range f.variants {
+		if v := &f.variants[i]; v.used == on.used && v.under == under && v.wide == wide {
+			return v.layout, v.entry
+		}
+	}
+	v := variant{on.used, under, wide, layout, s.cache.Entry(layout)}
+	f.variants = append(f.variants, v)
+	return v.layout, v.entry
+}
+
+// mostPositions is how many different clearances are tried: displays have few zones.
+const mostPositions = 12
+
+// solveOver solves the stack at the place of the arms where it is best: ok before caution before none, fewer supplied
+// pieces, the display closer to the wall, and then as the school prefers. If no stack clears what stands out,
+// it is solved as if nothing did, and the rules about the back say what is in the way.
+// It is long because it is one search, of which every part needs the others.
+func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*stack.BoltLayout, *stack.Entry) stack.Summary) stack.Summary {
+	var tried []position
+	wide := quantity.Length(0)
+	consider := func(reveal bool) {
+		for _, y := range p.positions(reveal) {
+			hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(y))
+			var at position
+			at, wide = p.at()
+			tried = append(tried, at)
+		}
+		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles)
+	}
+	consider(true)
+	if _, placed := p.covers(); !placed {
+		p.blind = slices.ContainsFunc(p.Display.Zones, func(z catalog.Zone) bool {
+			need, said := clearanceOf(&z)
+			return z.Kind != "pocket" && (need > 0 || !said)
+		})
+	}
+	if tried[0].under.StandsOut == max(0, p.Extra.Clearance) && tried[0].open == 0 {
+		tried = tried[:1] // nothing is in the way of the school's choice
+	}
+	school := tried[0]
+	best, found := stack.Summary{}, false
+	var chosen position
+	try := func() {
+		slices.SortStableFunc(tried, func(a, b position) int {
+			switch {
+			case a.open != b.open:
+				return a.open - b.open
+			case a.under.StandsOut != b.under.StandsOut:
+				return int(min(1, max(-1, a.under.StandsOut-b.under.StandsOut)))
+			case a.topHoles == b.topHoles:
+				return 0
+			case p.nearer(a.topHoles, b.topHoles):
+				return -1
+			}
+			return 1
+		})
+		for n, at := range tried[:min(len(tried), mostPositions)] {
+			if n > 0 && at.under == tried[n-1].under && at.open == tried[n-1].open {
+				continue // the school likes it less
+			}
+			if found && at.open > chosen.open {
+				break
+			}
+			layout, entry := s.over(pattern, on, at.under, wide)
+			if !layout.Solvable() {
+				continue
+			}
+			now := solve(layout, entry)
+			switch {
+			case !now.Found:
+			case !found || now.Better(&best), !best.Better(&now) && p.nearer(at.topHoles, chosen.topHoles):
+				best, chosen, found = now, at, true
+				continue
+			}
+			break // what takes more room is no better
+		}
+	}
+	try()
+	if !found && len(tried) > 1 {
+		consider(false) // where an arm shows past the display
+		try()
+	}
+	if !found {
+		chosen = school
+		chosen.under.StandsOut = 0
+	}
+	if chosen.topHoles != p.place.TopHoles {
+		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(chosen.topHoles))
+	}
+	layout, entry := s.over(pattern, on, chosen.under, wide)
+	p.Layout = layout
+	if !layout.Solvable() {
+		return stack.Summary{}
+	}
+	p.over = chosen.under
+	return solve(layout, entry)
+}

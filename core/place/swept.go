@@ -1,0 +1,175 @@
+package place
+
+import (
+	"math"
+
+	"nexufix/core/catalog"
+	"nexufix/core/fit"
+	"nexufix/core/quantity"
+)
+
+// onBoardAlone reports whether nothing but board holds a fastener.
+func (p *Placement) onBoardAlone() bool {
+	if p.Job.Wall.Type == catalog.HollowBoard {
+		return true
+	}
+	for i := range p.Points {
+		if p.Points[i].Beside {
+			return true
+		}
+	}
+	return false
+}
+
+// balance judges a display whose weight hangs between two wall plates: as between its arms.
+func (p *Placement) balance() (fit.Check, bool) {
+	if len(p.Plates) != 2 {
+		return fit.Check{}, false
+	}
+	d := p.Pairing.Display
+	cg := p.Pairing.Turn.Of(catalog.Point{X: d.CGRight, Y: d.CGAboveCenter})
+	middle := p.Plates[0] + (p.Plates[1]-p.Plates[0])/2
+	c := fit.Check{Finding: fit.Balance(p.DisplayX+cg.X-middle, p.Plates[1]-p.Plates[0]), Marks: []string{"plate"}}
+	aside := quantity.AtMost(c.Measure.Value)
+	switch c.Status {
+	case fit.Fail:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, outside them: the other one lifts "+
+			"off.", aside)
+		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
+	case fit.Caution:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates: the other one carries less than a "+
+			"tenth.", aside)
+		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
+	default:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, and both carry it.", aside)
+	}
+	return c, true
+}
+
+// reachAside is how a display's corners come to one side, seen from above: the farthest from the swing's axis, and the
+// farthest within a depth of the wall.
+type reachAside struct {
+	l1, half, front, back float64 // mm; the back in front of the head's axis
+	arm, head             float64 // degrees
+}
+
+// corners calls see with the place of both corners of the leading edge, to the right of the arm's axis and out from the wall, for
+// every pose in whole degrees in which the rear edges stay off the wall.
+func (r *reachAside) corners(see func(x, out float64)) {
+	for a := 0.0; a <= r.arm; a++ {
+		sa, ca := math.Sincos(a * math.Pi / 180)
+		for f := -r.head; f <= r.head; f++ {
+			sb, cb := math.Sincos((a + f) * math.Pi / 180)
+			rear := r.l1*ca + r.back*cb
+			if rear-r.half*math.Abs(sb) < 0 {
+				continue // in the wall
+			}
+			// The leading edge at +half: turned by β it comes nearer to the wall.
+			see(r.l1*sa+r.half*cb+r.front*sb, r.l1*ca+r.front*cb-r.half*sb)
+			see(r.l1*sa+r.half*cb+r.back*sb, r.l1*ca+r.back*cb-r.half*sb)
+		}
+	}
+}
+
+// swept: what swings sweeps past the wall's ends, unless they are open, its neighbours in a run and furniture of a known depth. It
+// is a caution: the display can be kept from swinging so far.
+func (p *Placement) swept() (fit.Check, bool) {
+	b := p.Pairing.Bracket
+	if b.Swivel.Value == 0 && !b.Swings() || p.Job.Wall.Niche != nil {
+		return fit.Check{}, false
+	}
+	front, deep := p.front()
+	plane, stacked := p.plane()
+	pivot, placed := b.SwivelAxis()
+	reach, far := b.Farthest()
+	if !deep || !stacked || !placed && b.Swivel.Value > 0 || !far || b.Swings() && !b.Swivel.Known {
+		return stated(SweptRule, fit.Unknown, quantity.Say("How far the display sweeps when it is swung is not known: the bracket's "+
+			"reach, swivel or "+
+			"pivot, the display's depth or its bolts are missing."), quantity.Say("Take them from the drawing of the bracket."), "display"), true
+	}
+	arm := 0.0
+	switch {
+	case b.ArmSwing.Known:
+		arm = b.ArmSwing.Value.Degrees()
+	case b.Kind == "full_motion":
+		arm = 90
+	}
+	left, right := p.edges()
+	worst := fit.Check{}
+	judge := func(side float64, half quantity.Length) {
+		r := reachAside{l1: (reach - pivot.BehindArm).MM(), half: half.MM(), front: (pivot.BehindArm + plane + front).MM(),
+			back: (pivot.BehindArm + plane).MM(), arm: min(90, math.Floor(arm)), head: min(90, math.Floor(b.Swivel.Value.Degrees()))}
+		r.against(p, side, func(room float64, what quantity.Phrase) {
+			l := quantity.FromMM(math.Floor(room*10) / 10)
+			c := fit.Check{Finding: fit.Finding{Rule: SweptRule, Measure: fit.AtLeast(l, 0)}, Marks: []string{"display", "furniture"},
+				Text: quantity.Say("Swung, it stays %v clear of %v.", quantity.Wall(l), what)}
+			c.Measure.Coarse = true
+			if l < 0 {
+				c.Status = fit.Caution
+				c.Text = quantity.Say("Swung as far as the bracket goes, a corner comes %v into %v.", quantity.Wall(-l), what)
+				c.Remedy = quantity.Say("Stop the swing before it, or move the display away.")
+			}
+			if worst.Text.Empty() || c.Measure.Margin < worst.Measure.Margin {
+				worst = c
+			}
+		})
+	}
+	judge(1, right-p.DatumX)
+	judge(-1, p.DatumX-left)
+	return worst, !worst.Text.Empty()
+}
+
+// against measures the room to what is on one side: 1 to the right, −1 to the left.
+func (r *reachAside) against(p *Placement, side float64, say func(room float64, what quantity.Phrase)) {
+	w := &p.Job.Wall
+	type obstacle struct {
+		from, to float64 // from the axis, to that side
+		deep     float64 // from the wall; infinite for a wall that returns
+		what     quantity.Phrase
+	}
+	var all []obstacle
+	ahead := func(x quantity.Length) float64 { return side * (x - p.DatumX).MM() }
+	switch {
+	case side > 0 && w.Width.Known && !w.OpenRight:
+		all = append(all, obstacle{ahead(w.Width.Value), math.Inf(1), math.Inf(1), quantity.Say("the wall at the right end")})
+	case side < 0 && !w.OpenLeft:
+		all = append(all, obstacle{ahead(0), math.Inf(1), math.Inf(1), quantity.Say("the wall at the left end")})
+	}
+	for i := range w.Furniture {
+		f := &w.Furniture[i]
+		if !f.Depth.Known || f.Height <= p.Bottom {
+			continue
+		}
+		a, b := ahead(f.X-f.Width/2), ahead(f.X+f.Width/2)
+		name := quantity.Say("%v", or(f.Name, "the furniture"))
+		all = append(all, obstacle{min(a, b), max(a, b), f.Depth.Value.MM(), name})
+	}
+	if run := p.Job.Run; run != nil && run.Count > 1 && (side > 0 && p.RunIndex < run.Count || side < 0 && p.RunIndex > 1) {
+		width, _, _ := p.outline()
+		next := ahead(p.DisplayX + quantity.Length(side)*(width/2+run.Gap))
+		all = append(all, obstacle{next, next + width.MM(), p.ToFront.Value.MM(), quantity.Say("the display beside it")})
+	}
+	if len(all) == 0 {
+		return
+	}
+	room := make([]float64, len(all))
+	for i := range room {
+		room[i] = math.Inf(1)
+	}
+	r.corners(func(x, out float64) {
+		for i := range all {
+			o := &all[i]
+			if x > o.to || o.to <= 0 {
+				continue
+			}
+			if deep := o.deep - out; deep > 0 { // beside it: the room is what is left sideways, or in front of it
+				room[i] = min(room[i], max(o.from-x, -deep))
+			}
+		}
+	})
+	for i := range all {
+		if !math.IsInf(room[i], 0) {
+			say(room[i], all[i].what)
+		}
+	}
+}
