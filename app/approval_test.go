@@ -22,7 +22,7 @@ import (
 type office struct {
 	*testing.T
 	st                              *store.Store
-	admin, approver, mira, nils, us Person
+	admin, approver, mira, ivor, us Person
 }
 
 func openOffice(t *testing.T) *office {
@@ -44,7 +44,7 @@ func openOffice(t *testing.T) *office {
 		to    *Person
 		login string
 		role  Role
-	}{{&o.admin, "ada", Administrator}, {&o.approver, "tomas", Approver}, {&o.mira, "mira", Engineer}, {&o.nils, "nils", Approver}} {
+	}{{&o.admin, "ada", Administrator}, {&o.approver, "tomas", Approver}, {&o.mira, "mira", Engineer}, {&o.ivor, "ivor", Approver}} {
 		n := NewPerson{Identity: Identity{Login: p.login, Name: strings.ToUpper(p.login), Password: "seven loaves on a rail"}, Role: p.role}
 		made, err := n.Add(t.Context(), st, Person{Name: "test", Role: Administrator}, false)
 		if err != nil {
@@ -112,7 +112,7 @@ func TestApprovalsLife(t *testing.T) {
 	if a.State != approval.InReview || a.PreparedBy != "MIRA" || len(a.Fingerprint) != 64 || a.Verdict != "fits_with_conditions" {
 		t.Errorf("%+v", a)
 	}
-	if _, err := SubmitReview(t.Context(), o.st, o.nils, counter, ""); !errors.Is(err, store.ErrInReview) {
+	if _, err := SubmitReview(t.Context(), o.st, o.ivor, counter, ""); !errors.Is(err, store.ErrInReview) {
 		t.Error("two reviews of one job:", err)
 	}
 	back := o.must(o.approver, a, approval.SendBack)
@@ -149,7 +149,7 @@ func TestApprovalsLife(t *testing.T) {
 // TestNobodyApprovesTheirOwn: by no way does a judgement get approved by who has sent it for review.
 func TestNobodyApprovesTheirOwn(t *testing.T) {
 	o := openOffice(t)
-	a := o.submit(o.nils, counter)
+	a := o.submit(o.ivor, counter)
 	refused := func(by Person, why string) {
 		t.Helper()
 		if _, err := o.decide(by, a, approval.Approve); err == nil {
@@ -159,14 +159,14 @@ func TestNobodyApprovesTheirOwn(t *testing.T) {
 			t.Fatalf("%s: %+v, %v", why, now, err)
 		}
 	}
-	refused(o.nils, "who prepared it")
+	refused(o.ivor, "who prepared it")
 	refused(o.mira, "an engineer")
 	refused(o.us, "nobody with an account")
 	refused(Person{ID: 99, Role: Administrator}, "an account that is not there")
 	script := o.approver
 	script.Script = true
 	refused(script, "a script")
-	renamed := o.nils
+	renamed := o.ivor
 	renamed.Name, renamed.Login = "Somebody Else", "else"
 	refused(renamed, "a renamed account")
 	forged := o.mira
@@ -179,7 +179,7 @@ func TestNobodyApprovesTheirOwn(t *testing.T) {
 	if a.ID != back.ID {
 		t.Fatal("it is another one")
 	}
-	refused(o.nils, "who prepared it first")
+	refused(o.ivor, "who prepared it first")
 	// The database itself keeps who approved from being who prepared it.
 	o.must(o.approver, a, approval.Approve)
 	a.Version++

@@ -93,7 +93,7 @@ func TestIssuedDocuments(t *testing.T) {
 			t.Errorf("zbar reads %q from the %s, not %s: %v", read, what, want, err)
 		}
 	}
-	second, err := o.issue(o.nils, a, "pack")
+	second, err := o.issue(o.ivor, a, "pack")
 	if err != nil || second.Revision != 2 || revisionName(second.Revision) != "B" {
 		t.Errorf("%+v, %v", second.Revision, err)
 	}

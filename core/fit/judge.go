@@ -30,14 +30,15 @@ type Pairing struct {
 	stacked stack.Summary   // of the stack
 	why     *stack.Obstacle // why there is none; nil: not yet computed
 
-	corner *cornered   // of the pattern
-	over   stack.Under // what the arms pass over
-	blind  bool        // what they pass over is not known, and may ask for spacers
-	side   WallSide
-	motion Motion
-	place  hang.Hang   // what Hang points to
-	data   *Check      // of the rule that looks at the display alone
-	room   *stack.Room // for its stacks; nil: they are allocated
+	corner    *cornered       // of the pattern
+	over      stack.Under     // what the arms pass over
+	standsOut quantity.Length // of that, what zones ask for
+	blind     bool            // what they pass over is not known, and may ask for spacers
+	side      WallSide
+	motion    Motion
+	place     hang.Hang   // what Hang points to
+	data      *Check      // of the rule that looks at the display alone
+	room      *stack.Room // for its stacks; nil: they are allocated
 }
 
 // Extra is further input of a request.

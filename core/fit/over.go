@@ -19,6 +19,14 @@ const (
 	pocketReach = 2 * quantity.Millimetre
 )
 
+// StandsOut returns what stands out of the back under the arms and how far the arms clear it; 0 for nothing.
+func (p *Pairing) StandsOut() (out, clear quantity.Length) {
+	if p.standsOut <= 0 || !p.stacked.Found {
+		return 0, 0
+	}
+	return p.standsOut, p.stacked.Nearest - p.standsOut
+}
+
 // passesOver reports whether what a display's arms pass over can matter.
 func passesOver(d *catalog.Display) bool {
 	for i := range d.Zones {
@@ -53,7 +61,8 @@ func clearanceOf(z *catalog.Zone) (quantity.Length, bool) {
 type position struct {
 	topHoles quantity.Length
 	under    stack.Under
-	open     int // zones under them of which nobody knows how much room they take
+	zones    quantity.Length // what lies under them asks for
+	open     int             // zones under them of which nobody knows how much room they take
 }
 
 // at returns what the arms, or the plate, pass over where the pairing hangs.
@@ -69,7 +78,7 @@ func (p *Pairing) at() (out position, wide quantity.Length) {
 		case z.Kind == "label" || !known || covers.gap(p.ZonePlace(z)) >= 0:
 		default:
 			if need, said := clearanceOf(z); said {
-				out.under.StandsOut = max(out.under.StandsOut, need)
+				out.under.StandsOut, out.zones = max(out.under.StandsOut, need), max(out.zones, need)
 			} else {
 				out.open++
 			}
@@ -269,7 +278,7 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 	}
 	if !found {
 		chosen = school
-		chosen.under.StandsOut = 0
+		chosen.under.StandsOut, chosen.zones = 0, 0
 	}
 	if chosen.topHoles != p.place.TopHoles {
 		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(chosen.topHoles))
@@ -279,6 +288,6 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 	if !layout.Solvable() {
 		return stack.Summary{}
 	}
-	p.over = chosen.under
+	p.over, p.standsOut = chosen.under, chosen.zones
 	return solve(layout, entry)
 }

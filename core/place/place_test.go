@@ -76,23 +76,23 @@ func TestHeights(t *testing.T) {
 		"looking up": {catalog.Place{Rule: "eye", Eye: some(1200), Distance: some(2000), Angle: quantity.Some(5 * quantity.Degree)},
 			1_374_977_327}, // 2000 · tan 5° = 174.977
 		"the upper third":  {catalog.Place{Rule: "upper_third", Eye: some(1600)}, mm(1600) - mm(634)/6},
-		"350 + 150 is 500": {catalog.Place{Rule: "above", Surface: some(350), Gap: some(150)}, mm(500) + mm(317)},
+		"370 + 145 is 515": {catalog.Place{Rule: "above", Surface: some(370), Gap: some(145)}, mm(515) + mm(317)},
 		"under a line":     {catalog.Place{Rule: "below", Line: some(2400), Gap: some(50)}, mm(2350) - mm(317)},
 		"over people":      {catalog.Place{Rule: "overhead", Bottom: some(2100)}, mm(2100) + mm(317)},
-		"41 1/2 + 5 5/8, 47 1/8": {catalog.Place{Rule: "above", Surface: quantity.Some(inch(41, 1, 2)), Gap: quantity.Some(inch(5, 5, 8))},
-			inch(47, 1, 8) + mm(317)},
+		"39 3/4 + 6 1/8, 45 7/8": {catalog.Place{Rule: "above", Surface: quantity.Some(inch(39, 3, 4)), Gap: quantity.Some(inch(6, 1, 8))},
+			inch(45, 7, 8) + mm(317)},
 	} {
 		p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Place = c.place })
 		if (p.Centre-c.centre).Abs() > 1 || p.Top-p.Bottom != mm(634) || p.Top-p.Centre != mm(317) {
 			t.Errorf("%s: %s, want %s", name, p.Centre, c.centre)
 		}
 	}
-	// 42 in is 107 cm, to the centimetre.
+	// The usual height is 42 in, to the centimetre.
 	if got := (42 * quantity.Inch).Round(10 * quantity.Millimetre); got != Seated {
 		t.Error(got)
 	}
-	// A wall of 162 cm has its middle at 81.
-	if p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1620) }); p.DisplayX != mm(810) {
+	// A wall of 158 cm has its middle at 79.
+	if p := one(t, func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Width = some(1580) }); p.DisplayX != mm(790) {
 		t.Error(p.DisplayX)
 	}
 }

@@ -7,14 +7,14 @@ import (
 )
 
 func ExampleParseLength() {
-	for _, s := range []string{`41 1/2"`, "107 cm", "5-5/8 in", "7/0"} {
+	for _, s := range []string{`39 3/4"`, "1.12 m", "6-1/8 in", "7/0"} {
 		l, err := quantity.ParseLength(s, quantity.Millimetre)
 		fmt.Println(l, err)
 	}
 	// Output:
-	// 1054.1 mm <nil>
-	// 1070 mm <nil>
-	// 142.875 mm <nil>
+	// 1009.65 mm <nil>
+	// 1120 mm <nil>
+	// 155.575 mm <nil>
 	// 0 mm "7/0" divides by zero
 }
 

@@ -61,8 +61,8 @@ var (
 	}
 )
 
-// ParseLength reads a length as people write it: "107 cm", "41 1/2\"",
-// "5-5/8 in", "3' 6 1/2\"", "½", "5⅝″", "12,5". A number without a unit
+// ParseLength reads a length as people write it: "1.12 m", "39 3/4\"",
+// "6-1/8 in", "3' 6 1/2\"", "½", "5⅝″", "12,5". A number without a unit
 // takes bare, the unit shown beside the field. The error says what was wrong.
 func ParseLength(s string, bare Length) (Length, error) {
 	n, err := parse(s, lengthUnits, unit{size: whole(int64(bare)), imperial: bare%Inch == 0, name: "a length"}, "mm, cm, m, in or ft",
@@ -190,7 +190,7 @@ func (p *scanner) number() (*big.Rat, error) {
 	if bar(p.rest) {
 		return p.fraction(ratOf("0"), d, at)
 	}
-	// A whole number may be followed by a fraction: "41 1/2", "5-5/8", "5 ⅝".
+	// A whole number may be followed by a fraction: "39 3/4", "6-1/8", "5 ⅝".
 	mark := *p
 	joined := strings.HasPrefix(p.rest, "-") || strings.HasPrefix(p.rest, "‑") || strings.HasPrefix(p.rest, "–")
 	if joined {

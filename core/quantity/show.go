@@ -97,7 +97,7 @@ func roundTo(l, step Length, b Bound) Length {
 	return l.Round(step)
 }
 
-// Fraction writes a length in inches as a reduced fraction, "41 1/2", rounded
+// Fraction writes a length in inches as a reduced fraction, "39 3/4", rounded
 // to 1/denominator; denominator is one of 1, 2, 4 … 64.
 func Fraction(l Length, denominator int64, b Bound) string {
 	if denominator <= 0 || int64(Inch)%denominator != 0 {

@@ -14,7 +14,7 @@ func TestFraction(t *testing.T) {
 		b    Bound
 		want string
 	}{
-		{41*Inch + Inch/2, 16, Nearest, "41 1/2"},
+		{39*Inch + 3*Inch/4, 16, Nearest, "39 3/4"},
 		{Inch / 2, 64, Nearest, "1/2"},
 		{0, 64, Nearest, "0"},
 		{-Inch / 4, 64, Nearest, "-1/4"},
@@ -33,12 +33,12 @@ func TestFraction(t *testing.T) {
 // TestFactsOfPractice checks sums that installers know by heart (common
 // practice).
 func TestFactsOfPractice(t *testing.T) {
-	if got := (42 * Inch).Round(Centimetre); got != MM(1070) {
-		t.Errorf("42 in is 107 cm to the centimetre, not %v", got)
+	if got := (44 * Inch).Round(Centimetre); got != MM(1120) {
+		t.Errorf("44 in is 1.12 m to the centimetre, not %v", got)
 	}
-	sum := 41*Inch + Inch/2 + 5*Inch + 5*Inch/8
-	if got := Imperial.Wall(sum, Nearest); got != "47 1/8 in" {
-		t.Errorf("41 1/2 + 5 5/8 = %s", got)
+	sum := 39*Inch + 3*Inch/4 + 6*Inch + Inch/8
+	if got := Imperial.Wall(sum, Nearest); got != "45 7/8 in" {
+		t.Errorf("39 3/4 + 6 1/8 = %s", got)
 	}
 	if got := Imperial.Wall(27*Inch/2, Nearest); got != "13 1/2 in" {
 		t.Errorf("27 in apart is 13 1/2 each side, not %s", got)

@@ -166,7 +166,7 @@ func TestSuppliedPartsAreOnTheList(t *testing.T) {
 func TestSpacersAndSettings(t *testing.T) {
 	s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
 		d.Depth = catalogtest.Length(40)
-		b.Settings = []catalog.Setting{{Field: "depth_mm", Below: catalogtest.Length(50), Text: "Turn both tilt screws five turns clockwise."}}
+		b.Settings = []catalog.Setting{{Field: "depth_mm", Below: catalogtest.Length(46), Text: "Turn both tilt screws three turns to the right."}}
 		for i := 2; i < 4; i++ {
 			h := &d.Patterns[0].Holes[i]
 			h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4),
@@ -179,7 +179,7 @@ func TestSpacersAndSettings(t *testing.T) {
 	if f := s.Faults(); f != nil {
 		t.Fatal(f)
 	}
-	if got := said(step(&s, "settings").Text); got != "Turn both tilt screws five turns clockwise." {
+	if got := said(step(&s, "settings").Text); got != "Turn both tilt screws three turns to the right." {
 		t.Errorf("settings: %q", got)
 	}
 	if got := said(step(&s, "bolt").Text); !strings.Contains(got, "then spacer 15, which goes down into the recess onto the insert") {

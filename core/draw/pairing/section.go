@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"strings"
 
+	"nexufix/core/catalog"
 	"nexufix/core/drawing"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
@@ -162,6 +163,15 @@ func (s *section) group(i int, y float64) float64 {
 		z += h.Washers.Thickness.MM()
 	}
 
+	if out, clear := p.StandsOut(); out > 0 { // beside the bolt, where the arm passes over it
+		inner := std.HeadDiameter.MM() / 2
+		for _, x := range h.Spacers {
+			inner = max(inner, x.Outer.MM()/2)
+		}
+		s.Named(tag("over"), drawing.Body, drawing.Rect(0, axis-reach, out.MM(), axis-min(inner+1, reach-1)),
+			"Stands out %v under the arm, which clears it by %v", out, quantity.AtLeast(clear))
+	}
+
 	// The bolt, and the room before its tip.
 	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Tip clearance: %v",
 		quantity.AtLeast(h.Clearance))
@@ -170,21 +180,33 @@ func (s *section) group(i int, y float64) float64 {
 		{X: underHead, Y: axis + bore}, {X: tip + chamfer, Y: axis + bore}, {X: tip, Y: axis + bore - chamfer},
 		{X: tip, Y: axis - bore + chamfer}, {X: tip + chamfer, Y: axis - bore}, {X: underHead, Y: axis - bore},
 	}}, "Bolt %v×%v", h.Thread, quantity.FormatDecimal(int64(h.Bolt), 6))
-	head := std.HeadDiameter.MM() / 2
-	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: []drawing.Point{
-		{X: underHead, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis - head}, {X: underHead + std.PanHeadHeight.MM(),
-			Y: axis - head*0.7},
-		{X: underHead + std.PanHeadHeight.MM(), Y: axis + head*0.7}, {X: underHead + std.PanHeadHeight.MM()*0.7, Y: axis + head}, {X: underHead,
-			Y: axis + head},
-	}}, "Head of the bolt")
+	head, high := h.Head.Width(h.Thread).MM()/2, h.Head.Height(h.Thread).MM()
+	round := 0.7 // of a pan or a button head
+	if h.Head == catalog.SocketHead || h.Head == catalog.HexHead {
+		round = 1
+	}
+	points := []drawing.Point{
+		{X: underHead, Y: axis - head}, {X: underHead + high*round, Y: axis - head}, {X: underHead + high, Y: axis - head*round},
+		{X: underHead + high, Y: axis + head*round}, {X: underHead + high*round, Y: axis + head}, {X: underHead, Y: axis + head},
+	}
+	if h.Head == catalog.Countersunk { // in its dimple
+		points = []drawing.Point{{X: underHead - head + bore, Y: axis - bore}, {X: underHead, Y: axis - head}, {X: underHead, Y: axis + head},
+			{X: underHead - head + bore, Y: axis + bore}}
+	}
+	s.Named(tag("bolt"), drawing.Bolt, drawing.Polygon{Points: points}, "Head of the bolt")
 	root := bore * 0.82
 	for _, side := range []float64{1, -1} {
 		s.Line(tag("bolt"), drawing.Thin, tip+chamfer, axis+side*root, underHead-0.5, axis+side*root)
 	}
-	s.Line(tag("axis"), drawing.Centre, bottom-panelThick-1.5, axis, underHead+std.PanHeadHeight.MM()+2, axis)
+	s.Line(tag("axis"), drawing.Centre, bottom-panelThick-1.5, axis, underHead+high+2, axis)
 
 	s.dimensions(tag, h, g, axis, reach, rim, face, bottom, tip, underHead, plane)
-	return axis - reach - 2*sectionText*2.3 - 1
+	if out, _ := p.StandsOut(); out > 0 {
+		y = sectionText * 2.3 // one more line of figures
+	} else {
+		y = 0
+	}
+	return axis - reach - 2*sectionText*2.3 - 1 - y
 }
 
 // dimensions puts what the display gives above a group, and what the bolt
@@ -203,6 +225,10 @@ func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *sta
 	}
 	if total := h.SpacersLength(); total > 0 {
 		s.Dimension(tag("spacer"), at(plane-total.MM(), top), at(plane, top), 1.6*row, drawing.After, byName("spacer", total))
+	}
+	if out, clear := s.pairing.StandsOut(); out > 0 {
+		s.Dimension(tag("over"), at(0, low), at(out.MM(), low), -3*row, drawing.Before, bare("stands out", out, quantity.Up))
+		s.Dimension(tag("over"), at(out.MM(), low), at(plane, low), -3*row, drawing.After, bare("clear by", clear, quantity.Down))
 	}
 	s.Dimension(tag("clearance"), at(bottom, low), at(tip, low), -0.8*row, drawing.Before, bare("tip clearance", h.Clearance, quantity.Down))
 	s.Dimension(tag("engagement"), at(tip, low), at(face, low), -0.8*row, drawing.After, bare("engaged", h.Engagement, quantity.Down))

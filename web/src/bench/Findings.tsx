@@ -59,7 +59,7 @@ function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
   return (
     <Box className="stands-on">
       <Head>Stands on</Head>
-      <Box component="ul" sx={{ m: 0, pl: 4.5 }}>
+      <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {assumed.map((a) => (
           <li key={a.path}>
             <Press onClick={() => openField(a.path)} data-assumed={a.path}>

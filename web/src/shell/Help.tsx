@@ -85,7 +85,7 @@ function Contents() {
         </div>
       </Box>
       <FormControlLabel control={<Checkbox checked={letters} onChange={(e) => setLetters(e.target.checked)} />} label="Single-key shortcuts" />
-      <Hint>Figures take any unit: 12, 12.5 mm, 1/2 in, 5-5/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</Hint>
+      <Hint>Figures take any unit: 12, 12.5 mm, 1/2 in, 6-1/8&quot;. The product advises; the maker’s manual, local codes and licensed practice decide.</Hint>
     </DialogContent>
   );
 }
