@@ -221,9 +221,11 @@ func (p *Placement) thickEnough(hef quantity.Length) quantity.Length {
 	return least.Ceil(5 * quantity.Millimetre)
 }
 
-// sheet writes how thick a sheet is: to a hundredth, as it is sold.
-func sheet(l quantity.Length) string {
-	return quantity.FormatDecimal(int64(l.Round(quantity.Millimetre/100)), 2) + " mm"
+// sheet writes how thick a sheet is as it is sold: to a hundredth of a millimetre, or to a thousandth of an inch.
+func sheet(l quantity.Length) quantity.Either {
+	const thousandth = quantity.Inch / 1000
+	return quantity.Either{Metric: quantity.FormatDecimal(int64(l.Round(quantity.Millimetre/100)), 6) + " mm",
+		Imperial: quantity.FormatDecimal(int64(l.Round(thousandth)/thousandth), 3) + " in"}
 }
 
 // bite is what a swinging arm asks of a board or backer, in diameters of its screws (practice).

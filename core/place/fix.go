@@ -258,7 +258,7 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 	}
 	fail := func(text, remedy quantity.Phrase) fit.Check { return stated(StudsRule, fit.Fail, text, remedy) }
 	if len(f.Studs) == 0 {
-		return fail(quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
+		return stated(StudsRule, fit.Unknown, quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
 			quantity.Say("Find the studs two independent ways, and mark them.")), move
 	}
 	if good := f.Studs[0].UsableHalfWidth(s.Job.Wall.Type, plate.Diameter, plate.Find); good < 0 {

@@ -44,7 +44,7 @@ func (p *Placement) strengths() []fit.Check {
 	}
 	s := &p.Strength
 	if held, why := p.sound(); !held {
-		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known: %v", why),
+		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known. %v", why),
 			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
 	}
 	if !s.Known {
