@@ -128,7 +128,7 @@ func (t *tally) cell(p *Pairing) Cell {
 	if p.stacked.Supplies {
 		c |= cellParts
 	}
-	if p.over.StandsOut > 0 && p.stacked.Spacers {
+	if p.over.StandsOut > 0 && p.stacked.Spacer > 0 {
 		c |= cellSpacers
 	}
 	return c

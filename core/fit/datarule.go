@@ -51,6 +51,9 @@ func dataCheck(d *catalog.Display) Check {
 		if beyond(d.Width, z.X.Abs()-z.Width/2) || beyond(d.Height, z.Y.Abs()-z.Height/2) {
 			add("Its %v at %v, %v is beside it, not on its back.", z.Kind, z.X, z.Y)
 		}
+		if id := holeUnder(d, z); id != "" {
+			add("Its %v at %v, %v lies over hole %v: no bolt gets there.", z.Kind, z.X, z.Y, id)
+		}
 		if thick := behindFront(d); thick.Known && z.Setback.Value > thick.Value {
 			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
 		}
@@ -70,6 +73,22 @@ func dataCheck(d *catalog.Display) Check {
 		c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
 	}
 	return c
+}
+
+// holeUnder returns a hole that something on the back, which no bolt goes through, lies over; "" if there is none.
+func holeUnder(d *catalog.Display, z *catalog.Zone) string {
+	if z.Kind != "port" && z.Kind != "protrusion" {
+		return ""
+	}
+	for i := range d.Patterns {
+		x, y := d.PatternCenter(&d.Patterns[i], 0)
+		for _, h := range d.Patterns[i].Holes {
+			if x.Known && y.Known && 2*(x.Value+h.X-z.X).Abs() < z.Width && 2*(y.Value+h.Y-z.Y).Abs() < z.Height {
+				return h.ID
+			}
+		}
+	}
+	return ""
 }
 
 // policyCheck adds that a policy is laxer than the defaults: that is a condition of every verdict.

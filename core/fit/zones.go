@@ -168,6 +168,7 @@ type about struct {
 	threads    bool // the display's own, and what it weighs
 	unsaid     bool // what nobody has told of
 	under      bool // the bracket's arm or plate, and not beside it
+	stands     bool // a spacer would stand on it
 }
 
 // worstZone returns the worst finding of a rule about zones.
@@ -484,13 +485,35 @@ func (p *Pairing) protrusions(side *WallSide) Finding {
 		}
 		c.Status, c.Measure = Pass, atMost(z.Out.Value, room, MM)
 		c.about.under = what == underBracket
-		if z.Out.Value > room {
+		switch {
+		case z.Out.Value > room:
 			c.Status = Fail
-		} else if !sure {
+		case !sure:
 			c.plateUnknown()
+		case p.spacerOn(z):
+			c.Status, c.about.stands = Caution, true
 		}
 		return c
 	})
+}
+
+// spacerOn reports whether a spacer at a bolted hole would stand on what is in a zone.
+func (p *Pairing) spacerOn(z *catalog.Zone) bool {
+	c, placed := p.center()
+	if p.stacked.Spacer == 0 || !placed {
+		return false
+	}
+	at := p.ZonePlace(z)
+	for i := range p.Layout.Groups {
+		for _, h := range p.Layout.Groups[i].Holes {
+			x, y := c.X+h.X, c.Y+h.Y
+			across, down := max(0, at.Left-x, x-at.Right), max(0, at.Bottom-y, y-at.Top)
+			if wide := p.stacked.Spacer; 2*max(across, down) < wide && 4*(across*across+down*down) < wide*wide {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 const underBracket = "the bracket over it"
@@ -533,6 +556,9 @@ func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
 			return
 		}
 		c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))
+	case c.about.stands:
+		c.say("A part that stands out %v is so near a hole that a spacer of %v stands on it.", out, p.stacked.Spacer)
+		c.advise("Send narrower spacers, or see on the display that they stand on its back.")
 	default:
 		c.say("A part that stands out %v has %v to %v.", out, quantity.AtLeast(room), what)
 	}

@@ -104,16 +104,20 @@ const headOver = 3 * quantity.Millimetre
 // head: a fastener's head, or its washer, bears on the wall plate and is not pulled through its hole or slot.
 func (p *Placement) head() (fit.Check, bool) {
 	b := anchorage.BearingOf(p.Pairing.Bracket, &p.Choice)
-	widest := quantity.Length(0)
-	id := ""
+	widest, id, unsaid := quantity.Length(0), "", ""
 	for n := range p.Points {
 		for _, h := range p.Pairing.Bracket.WallPlate.Holes {
-			if h.ID == p.Points[n].Hole && h.Diameter > widest {
+			if h.ID != p.Points[n].Hole {
+				continue
+			}
+			if h.Diameter == 0 {
+				unsaid = h.ID
+			} else if h.Diameter > widest {
 				widest, id = h.Diameter, h.ID
 			}
 		}
 	}
-	if widest == 0 || p.Choice.Item.Diameter == 0 {
+	if p.Choice.Item.Diameter == 0 || widest == 0 && unsaid == "" {
 		return fit.Check{}, false
 	}
 	need := widest + headOver
@@ -131,6 +135,11 @@ func (p *Placement) head() (fit.Check, bool) {
 		c.Status = fit.Fail
 		c.Text = quantity.Say("%v is %v wide, and %v of the wall plate %v: it pulls through.", what, quantity.AtLeast(b.Width), id, widest)
 		c.Remedy = quantity.Say("Send washers of at least %v.", need)
+	case unsaid != "":
+		c.Status, c.Measure = fit.Caution, fit.Measure{}
+		c.Text = quantity.Say("The width of hole %v in the wall plate is not known: nobody can say whether %v pulls through.", unsaid,
+			p.Choice.Item.Label())
+		c.Remedy = quantity.Say("Measure the hole, or put washers of three diameters under the fasteners.")
 	default:
 		c.Text = quantity.Say("%v is %v wide over %v of the wall plate, %v.", what, quantity.AtLeast(b.Width), id, widest)
 	}

@@ -18,12 +18,6 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 	if hef <= 0 {
 		return c, false // its embedment fails, or is not known
 	}
-	if !p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known {
-		c.Status = fit.Unknown
-		c.Text = quantity.Say("The fixings' distance from the wall's edges is not known: the wall's width or height is missing.")
-		c.Remedy = quantity.Say("Measure from the outermost hole to the wall's ends, floor and ceiling.")
-		return c, true
-	}
 	points := p.points()
 	spacing, edge := anchorage.Nearest(points, p.bounds())
 	carrier := p.Choice.Carrier()
@@ -55,6 +49,12 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 	}
 	judge("an edge", edge, carrier.EdgeMin, hef)
 	judge("the next one", spacing, carrier.SpacingMin, hef*6/5)
+	if worst.Status < fit.Fail && (!p.Job.Wall.Width.Known || !p.Job.Wall.Height.Known) {
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("The fixings' distance from the wall's edges is not known: the wall's width or height is missing.")
+		c.Remedy = quantity.Say("Measure from the outermost hole to the wall's ends, floor and ceiling.")
+		return c, true
+	}
 	if worst.Text.Empty() {
 		return c, false
 	}

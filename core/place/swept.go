@@ -119,6 +119,9 @@ func (p *Placement) swept() (fit.Check, bool) {
 	return worst, !worst.Text.Empty()
 }
 
+// usualFurniture is how deep furniture is taken for that nobody measured: a cabinet's or a counter's usual depth (common practice).
+const usualFurniture = 600 * quantity.Millimetre
+
 // against measures the room to what is on one side: 1 to the right, −1 to the left.
 func (r *reachAside) against(p *Placement, side float64, say func(room float64, what quantity.Phrase)) {
 	w := &p.Job.Wall
@@ -137,12 +140,15 @@ func (r *reachAside) against(p *Placement, side float64, say func(room float64, 
 	}
 	for i := range w.Furniture {
 		f := &w.Furniture[i]
-		if !f.Depth.Known || f.Height <= p.Bottom {
+		if f.Height <= p.Bottom {
 			continue
 		}
 		a, b := ahead(f.X-f.Width/2), ahead(f.X+f.Width/2)
 		name := quantity.Say("%v", or(f.Name, "the furniture"))
-		all = append(all, obstacle{min(a, b), max(a, b), f.Depth.Value.MM(), name})
+		if !f.Depth.Known {
+			name = quantity.Say("%v, which is taken for %v deep because nobody measured it", name, usualFurniture)
+		}
+		all = append(all, obstacle{min(a, b), max(a, b), f.Depth.Or(usualFurniture).MM(), name})
 	}
 	if run := p.Job.Run; run != nil && run.Count > 1 && (side > 0 && p.RunIndex < run.Count || side < 0 && p.RunIndex > 1) {
 		width, _, _ := p.outline()

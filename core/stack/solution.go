@@ -26,7 +26,7 @@ type picked struct {
 	slack    quantity.Optional[quantity.Length] // the least of its hole stacks
 	supplied int32
 	plane    quantity.Length // the largest z
-	spacers  bool
+	spacer   quantity.Length // its widest
 }
 
 var (
@@ -79,7 +79,7 @@ func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
 	x := r.place()
 	*x = solution{Summary{Nearest: best.nearest, Status: best.status, Found: true, Supplies: best.supplies, Incomplete: gaveUp,
 		Slack:    best.slack,
-		Supplied: int(best.supplied), Plane: best.plane, Spacers: best.spacers}, best,
+		Supplied: int(best.supplied), Plane: best.plane, Spacer: best.spacer}, best,
 		alternative, nil}
 	return x
 }
@@ -95,13 +95,17 @@ func (r *shelf) unsolvable(why Obstacle) *solution {
 func (r *shelf) picked(s *searcher) *picked {
 	x, picks := r.stackPlace(len(s.bestSet))
 	*x = picked{from: s.stock, picks: picks, lean: s.best.lean, nearest: s.best.plane, status: s.status, supplies: s.best.supplied > 0,
-		supplied: s.best.supplied, plane: s.best.plane, spacers: s.best.spacers > 0}
+		supplied: s.best.supplied, plane: s.best.plane}
 	lim := s.problem.limits()
 	for i := range s.bestSet {
 		x.picks[i] = s.bestSet[i].pick
 		x.nearest = min(x.nearest, s.bestSet[i].own.plane)
 		c, g := &s.bestSet[i], &s.problem.Groups[i]
-		if spacers := &s.choices[c.choice]; g.unsaid(spacers) {
+		spacers := &s.choices[c.choice]
+		for _, item := range spacers.items[:spacers.n] {
+			x.spacer = max(x.spacer, s.all.spacers[item].outer)
+		}
+		if g.unsaid(spacers) {
 			a, _ := s.problem.arrange(g, spacers)
 			head, loose := s.all.underHead(&c.pick)
 			bolt := &s.all.bolts[c.bolt]

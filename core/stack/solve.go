@@ -96,7 +96,7 @@ type Summary struct {
 	Slack      quantity.Optional[quantity.Length] // the least of its hole stacks'
 	Supplied   int                                // pieces to send
 	Plane      quantity.Length                    // the stack's largest z
-	Spacers    bool                               // it takes some
+	Spacer     quantity.Length                    // how wide the widest that it takes is; 0: it takes none
 }
 
 // Better reports whether s is preferred to o, as far as the place of the arms decides: ok before caution before none,
@@ -118,8 +118,11 @@ func (a *Answer) Summary() Summary {
 	out := Summary{Incomplete: a.Incomplete}
 	if s := a.Best; s != nil {
 		out.Found, out.Supplies, out.Status, out.Nearest = true, len(s.Supplied) > 0, s.Status, s.Nearest
-		out.Supplied, out.Plane, out.Spacers = int(s.rank.supplied), s.Plane, s.rank.spacers > 0
+		out.Supplied, out.Plane = int(s.rank.supplied), s.Plane
 		for i := range s.Groups {
+			for _, x := range s.Groups[i].Spacers {
+				out.Spacer = max(out.Spacer, x.Outer)
+			}
 			if x := s.Groups[i].Slack; x.Known && (!out.Slack.Known || x.Value < out.Slack.Value) {
 				out.Slack = x
 			}
