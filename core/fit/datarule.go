@@ -13,6 +13,7 @@ import (
 // dataCheck compares a display's figures with each other and with the
 // class table of the mounting-interface standard. A disagreement is a
 // reason to check a figure, never a failed match; a pattern that is in common use all the same is a note (practice).
+// It is long because it lists every figure, in the order they are read.
 func dataCheck(d *catalog.Display) Check {
 	c := Check{Finding: Finding{Rule: DataRule}, Text: quantity.Say("The display's figures agree with each other.")}
 	var odd, usual []quantity.Phrase

@@ -166,7 +166,8 @@ func TestSuppliedPartsAreOnTheList(t *testing.T) {
 func TestSpacersAndSettings(t *testing.T) {
 	s := generate("wood_stud", func(d *catalog.Display, b *catalog.Bracket) {
 		d.Depth = catalogtest.Length(40)
-		b.Settings = []catalog.Setting{{Field: "depth_mm", Below: catalogtest.Length(46), Text: "Turn both tilt screws three turns to the right."}}
+		b.Settings = []catalog.Setting{{Field: "depth_mm", Below: catalogtest.Length(46),
+			Text: "Turn both tilt screws three turns to the right."}}
 		for i := 2; i < 4; i++ {
 			h := &d.Patterns[0].Holes[i]
 			h.Setback, h.Recess, h.RecessDiameter = catalog.Given(quantity.MM(9), catalog.Sheet), catalog.Given(quantity.MM(4),
