@@ -32,8 +32,8 @@ web/node_modules/.installed: web/package.json web/package-lock.json | tools
 	touch $@
 
 test: build lint browser-tools
-	$(GO) test ./...
-	$(GO) test -race ./core/workers ./store ./server -run '$(RACING)'
+	$(GO) test ./... -timeout 40m
+	$(GO) test -race ./core/workers ./store ./server -run '$(RACING)' -timeout 20m
 	@echo "All tests passed."
 
 # The tests of many at once, which are run under the race detector as well.

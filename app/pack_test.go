@@ -261,6 +261,15 @@ func TestPackIsReadBack(t *testing.T) {
 			order = append(order, "When something is wrong", "What is left over", "To sign")
 		}
 		flat := strings.Join(strings.Fields(text), " ")
+		// As it was written, since the letters across a draft stand between its lines.
+		written := strings.Join(strings.Fields(outside(t, "poppler-utils", "pdftotext", "-raw", file, "-")), " ")
+		onCard := max(0, strings.LastIndex(written, "Stands on what nobody has said: "))
+		cover, card := written[:onCard], written[onCard:]
+		for _, x := range i.pairing.StandsOn() {
+			if says := x.In(quantity.Metric); !strings.Contains(cover, says) || i.pack().Card != nil && !strings.Contains(card, says) {
+				t.Errorf("%s: cover or card does not say %q", j.ID, says)
+			}
+		}
 		at := 0
 		for _, want := range order {
 			k := strings.Index(flat[at:], strings.Join(strings.Fields(want), " "))

@@ -14,6 +14,7 @@ import (
 	"nexufix/core/draw/pairing"
 	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
+	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -94,6 +95,7 @@ type Review struct {
 	ApprovalLine
 	Findings []exchange.Check      `json:"findings" required:"true"` // of pairing and wall, the worst first
 	Assumed  []string              `json:"assumed" required:"true"`
+	StandsOn []string              `json:"stands_on" required:"true"` // what nobody has said of the pairing, and how far it may be off
 	Told     []CallerFigure        `json:"told" required:"true"`
 	Before   *EarlierApproval      `json:"before,omitempty"`
 	Stale    []approval.Difference `json:"differences" required:"true"` // of what the catalogue has now
@@ -112,7 +114,8 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	if err != nil {
 		return nil, err
 	}
-	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []CallerFigure{}, Issued: []IssuedLine{},
+	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []CallerFigure{}, StandsOn: []string{},
+		Issued:   []IssuedLine{},
 		Findings: []exchange.Check{}}
 	if out.Events, err = st.ApprovalEvents(ctx, id); err != nil {
 		return nil, err
@@ -169,7 +172,10 @@ func (r *Review) look(ctx context.Context, f *source) error {
 			}
 		}
 	}
-	r.Assumed = assumed(f)
+	r.Assumed, r.StandsOn = assumed(f), []string{}
+	for _, text := range p.StandsOn() {
+		r.StandsOn = append(r.StandsOn, text.In(quantity.Metric))
+	}
 	r.Section, r.Wall = drawn(&p, w)
 	r.Steps = []exchange.Need{}
 	site.Brief = true

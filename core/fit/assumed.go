@@ -52,6 +52,14 @@ func (p *Pairing) Assumed() []Assumed {
 	return out
 }
 
+// StandsOn says the same in sentences, for sheets and pages.
+func (p *Pairing) StandsOn() (out []quantity.Phrase) {
+	for _, a := range p.Assumed() {
+		out = append(out, a.Text)
+	}
+	return out
+}
+
 // assumedAt lists what nobody has said of the holes of a group.
 func (p *Pairing) assumedAt(group int) (out []Assumed) {
 	slack, g := p.Stack.Groups[group].Slack, &p.Layout.Groups[group]

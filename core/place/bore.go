@@ -205,6 +205,9 @@ func (p *Placement) masonry(kind *catalog.WallProperties) []fit.Check {
 		c := fit.Check{Finding: fit.Finding{Rule: DepthRule, Status: fit.Fail, Measure: fit.AtLeast(thick.Value, least)},
 			Text:   quantity.Say("The wall is %v thick; this fixing needs %v.", thick.Value, quantity.AtMost(least)),
 			Remedy: quantity.Say("Take a shorter fixing that its maker allows there.")}
+		if thick.Value < anchorage.ThinnestMasonry(0) {
+			c.Remedy = quantity.Say("No fixing is right for so thin a wall: bolt through it onto a plate behind, or have it judged.")
+		}
 		return []fit.Check{c}
 	}
 	if !p.Hole.Need.Known || !p.Hole.Most.Known {

@@ -149,6 +149,14 @@ func TestChecks(t *testing.T) {
 			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "hollow_board" }},
 		"concrete": {"studs", fit.Pass, "outermost",
 			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) { j.Wall.Type = "concrete" }},
+		"a slab too thin for its fixing": {"depth", fit.Fail, "Take a shorter fixing",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+				j.Wall.Type, j.Wall.Backing = "concrete", some(80)
+			}},
+		"a slab too thin for any": {"depth", fit.Fail, "No fixing is right for so thin a wall",
+			func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
+				j.Wall.Type, j.Wall.Backing = "concrete", some(79)
+			}},
 		"thick covering": {"covering", fit.Fail, "Take longer fasteners", func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 			j.Place.X, j.Wall.Covering = some(1650), some(17)
 		}},

@@ -321,4 +321,7 @@ func (c *card) cautions() {
 	} {
 		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("%v", text))
 	}
+	if on := c.p.StandsOn(); len(on) > 0 {
+		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("Stands on what nobody has said: %v", quantity.List(" ", on...)))
+	}
 }

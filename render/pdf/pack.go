@@ -24,8 +24,9 @@ type Pack struct {
 	Photos      map[string][]byte           // of the steps, JPEG by id
 	Verdict     string
 	Conditions  []quantity.Phrase
-	Card        *drawing.Drawing // nil: none
-	Template    *drawing.Drawing // nil: none
+	StandsOn    []quantity.Phrase // what nobody has said, and how far it may be off
+	Card        *drawing.Drawing  // nil: none
+	Template    *drawing.Drawing  // nil: none
 	Fingerprint string
 	Release     *sheet.Release // nil: it is a draft
 	Paper       string         // a4 or letter
@@ -93,6 +94,7 @@ func (p *Pack) texts() []string {
 	say(s.Title)
 	say(s.Cautions...)
 	say(p.Conditions...)
+	say(p.StandsOn...)
 	for i := range s.Steps {
 		x := &s.Steps[i]
 		say(x.Text...)
@@ -308,6 +310,12 @@ func (f *flow) cover() {
 		list = append(list, paragraph{text: f.words("Conditions"), weight: "B", size: 4.4, before: 6})
 		for _, c := range f.p.Conditions {
 			list = append(list, f.bullet(f.say(c)))
+		}
+	}
+	if len(f.p.StandsOn) > 0 {
+		list = append(list, paragraph{text: f.words("Stands on what nobody has said"), weight: "B", size: 4.4, before: 6})
+		for _, text := range f.p.StandsOn {
+			list = append(list, f.bullet(f.say(text)))
 		}
 	}
 	for i := range s.Hidden {

@@ -5482,6 +5482,7 @@ export interface components {
             prepared_by: string;
             section?: string;
             stale?: boolean;
+            stands_on: string[];
             /** @enum {string} */
             state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
             steps: components["schemas"]["Need"][];

@@ -153,6 +153,16 @@ function Looked({ r }: { r: Review }) {
       {r.assumed.map((a) => (
         <Warn key={a}>{a}</Warn>
       ))}
+      {r.stands_on.length > 0 && (
+        <>
+          <Head>Stands on what nobody has said</Head>
+          <ul className="told">
+            {r.stands_on.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </>
+      )}
       {r.told.length > 0 && (
         <>
           <Head>Rests on what a caller said</Head>
