@@ -225,6 +225,20 @@ func outside(t *testing.T, pack, program string, args ...string) string {
 	return string(out)
 }
 
+// coverAndCardStandOn: cover and card say what nobody has said of the pairing. The text is read as it was written, since the letters
+// across a draft stand between its lines.
+func coverAndCardStandOn(t *testing.T, i *Installation, file string) {
+	t.Helper()
+	written := strings.Join(strings.Fields(outside(t, "poppler-utils", "pdftotext", "-raw", file, "-")), " ")
+	onCard := max(0, strings.LastIndex(written, "Stands on what nobody has said: "))
+	cover, card := written[:onCard], written[onCard:]
+	for _, x := range i.pairing.StandsOn() {
+		if says := x.In(quantity.Metric); !strings.Contains(cover, says) || i.pack().Card != nil && !strings.Contains(card, says) {
+			t.Errorf("%s: cover or card does not say %q", i.Title.In(quantity.Metric), says)
+		}
+	}
+}
+
 // TestPackIsReadBack: poppler reads the pack of every job of the demo in the order an installer does,
 // with its number and fingerprint on every page of text, and qpdf finds nothing wrong with it.
 func TestPackIsReadBack(t *testing.T) {
@@ -261,15 +275,7 @@ func TestPackIsReadBack(t *testing.T) {
 			order = append(order, "When something is wrong", "What is left over", "To sign")
 		}
 		flat := strings.Join(strings.Fields(text), " ")
-		// As it was written, since the letters across a draft stand between its lines.
-		written := strings.Join(strings.Fields(outside(t, "poppler-utils", "pdftotext", "-raw", file, "-")), " ")
-		onCard := max(0, strings.LastIndex(written, "Stands on what nobody has said: "))
-		cover, card := written[:onCard], written[onCard:]
-		for _, x := range i.pairing.StandsOn() {
-			if says := x.In(quantity.Metric); !strings.Contains(cover, says) || i.pack().Card != nil && !strings.Contains(card, says) {
-				t.Errorf("%s: cover or card does not say %q", j.ID, says)
-			}
-		}
+		coverAndCardStandOn(t, i, file)
 		at := 0
 		for _, want := range order {
 			k := strings.Index(flat[at:], strings.Join(strings.Fields(want), " "))

@@ -538,3 +538,51 @@ func TestNothingHelps(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestSpacersAreUsed: a plug that has no room gets it by one press, from the bag, and the arms stay out with the next figure.
+func TestSpacersAreUsed(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-55&bracket=ledge-20")
+	d.Ready()
+	d.See(".helps[data-help=spacers] .press")
+	if got := strings.ToLower(d.Text(".verdict .stamp")); got != "does not fit" {
+		t.Fatal(got)
+	}
+	if got := d.Text(".helps"); !strings.Contains(got, "15 mm further out") || !strings.Contains(got, "from the bag") {
+		t.Error(got)
+	}
+	d.Click(".helps[data-help=spacers] .press")
+	d.Wait(`document.querySelector('.verdict .stamp').innerText.toLowerCase() === 'fits'`)
+	d.Ready()
+	if got := d.Text(".bolts"); !strings.Contains(got, "spacer") {
+		t.Error(got)
+	}
+	d.Press("z")
+	d.Wait(`document.querySelector('.verdict .stamp').innerText.toLowerCase() === 'does not fit'`)
+}
+
+// TestStandsOn: what nobody has said stands beside the verdict; pressing it opens its field, whatever panel is open, and on the telephone
+// it is asked for.
+func TestStandsOn(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-24&bracket=crumb-15")
+	d.Ready()
+	top := `[data-assumed$="rows.top.recess_mm"]`
+	at := func(path string) string {
+		return fmt.Sprintf(`document.activeElement?.dataset?.path === 'display.patterns[0].rows.%s'`, path)
+	}
+	d.See(".stands-on " + top)
+	d.Press("x") // another panel is open
+	d.Click(top)
+	d.Wait(at("top.recess_mm"))
+	d.Type("0" + kb.Enter)
+	d.Wait(fmt.Sprintf(`!document.querySelector(%q)`, top))
+	d.Click(".verdict .stamp")
+	d.Press("c")
+	bottom := `.ask-as-well input[data-path$="rows.bottom.recess_mm"]`
+	d.See(bottom)
+	if got := d.Text(".ask-as-well"); !strings.Contains(got, "No recess on record at BL and BR") && !strings.Contains(got, "BL") {
+		t.Error(got)
+	}
+	d.Click(bottom)
+	d.Type("0" + kb.Enter)
+	d.Wait(`!document.querySelector('[data-assumed$="rows.bottom.recess_mm"]')`)
+}

@@ -13,7 +13,6 @@ import (
 // dataCheck compares a display's figures with each other and with the
 // class table of the mounting-interface standard. A disagreement is a
 // reason to check a figure, never a failed match; a pattern that is in common use all the same is a note (practice).
-// It is long because it lists every figure, in the order they are read.
 func dataCheck(d *catalog.Display) Check {
 	c := Check{Finding: Finding{Rule: DataRule}, Text: quantity.Say("The display's figures agree with each other.")}
 	var odd, usual []quantity.Phrase
@@ -47,18 +46,7 @@ func dataCheck(d *catalog.Display) Check {
 		}
 		patternAgrees(d, &x, add, note)
 	}
-	for i := range d.Zones {
-		z := &d.Zones[i]
-		if beyond(d.Width, z.X.Abs()-z.Width/2) || beyond(d.Height, z.Y.Abs()-z.Height/2) {
-			add("Its %v at %v, %v is beside it, not on its back.", z.Kind, z.X, z.Y)
-		}
-		if id := holeUnder(d, z); id != "" {
-			add("Its %v at %v, %v lies over hole %v: no bolt gets there.", z.Kind, z.X, z.Y, id)
-		}
-		if thick := behindFront(d); thick.Known && z.Setback.Value > thick.Value {
-			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
-		}
-	}
+	zonesAgree(d, add)
 	if odd == nil && usual == nil {
 		return c
 	}
@@ -74,6 +62,22 @@ func dataCheck(d *catalog.Display) Check {
 		c.Remedy = quantity.Say("Check this against the data sheet, or measure.")
 	}
 	return c
+}
+
+// zonesAgree adds what cannot be right about where zones are, and over holes.
+func zonesAgree(d *catalog.Display, add func(string, ...any)) {
+	for i := range d.Zones {
+		z := &d.Zones[i]
+		if beyond(d.Width, z.X.Abs()-z.Width/2) || beyond(d.Height, z.Y.Abs()-z.Height/2) {
+			add("Its %v at %v, %v is beside it, not on its back.", z.Kind, z.X, z.Y)
+		}
+		if id := holeUnder(d, z); id != "" {
+			add("Its %v at %v, %v lies over hole %v: no bolt gets there.", z.Kind, z.X, z.Y, id)
+		}
+		if thick := behindFront(d); thick.Known && z.Setback.Value > thick.Value {
+			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
+		}
+	}
 }
 
 // holeUnder returns a hole that something on the back, which no bolt goes through, lies over; "" if there is none.

@@ -6,7 +6,7 @@ import { styled } from '@mui/material/styles';
 import { memo, useState } from 'react';
 import { faultOf, type BenchAnswer, type Bracket, type Display, type Problem, type Request } from '../api';
 import { Choice } from '../parts/Choice';
-import { FieldError, Hint } from '../parts/Page';
+import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { Tabs } from '../parts/Verdict';
@@ -14,7 +14,7 @@ import { focusPick, useCommands } from '../state/commands';
 import { ask, useWorkspace, useTab } from '../state/workspace';
 import { useCalm } from '../state/steady';
 import { asInCatalogue, at, threads, withSchool, type Typed } from '../state/inputs';
-import { schoolWords } from '../words';
+import { figureName, schoolWords } from '../words';
 import { Wrong } from '../steps/Symptoms';
 import { Call } from './Call';
 import { InHand } from './InHand';
@@ -113,6 +113,7 @@ export function Figures({ judged, base, errors, request }: Props) {
     </FigureLine>
   );
 
+  const asked = judged?.pairing.assumed ?? [];
   const across = holes.length <= 3; // a column for each hole, else a line
   const ofHole = (h: (typeof holes)[number], i: number, [name, , label, none]: (typeof holeFigures)[number], j: number) => (
     <div key={h.at + name}>
@@ -143,6 +144,17 @@ export function Figures({ judged, base, errors, request }: Props) {
         onPick={open}
       />
       {mode === 'call' && <Call holes={holes} bracket={bracket?.id ?? ''} eager={eager} />}
+      {mode === 'call' && asked.length > 0 && (
+        <Box component="section" className="ask-as-well" aria-label="Ask as well">
+          <Head>Ask as well</Head>
+          {asked.map((a) => (
+            <Box key={a.path} sx={{ mb: 1 }}>
+              <Hint>{a.text}</Hint>
+              {a.path.startsWith('patterns[') && <FigureList>{row(`display.${a.path}`, figureName(a.path))}</FigureList>}
+            </Box>
+          ))}
+        </Box>
+      )}
       {mode === 'hand' && judged && <InHand judged={judged} request={request} />}
       {mode === 'wrong' && <Wrong eager={eager} />}
       {mode === 'figures' && (
@@ -251,7 +263,7 @@ interface BenchFieldProps {
 
 /** A figure of the bench; drawn again only when it is itself another. */
 const BenchField = memo(function BenchField({ path, bracket, ...rest }: BenchFieldProps) {
-  return <QuantityField {...rest} of={path} onType={(t) => ask(change(path, t, bracket), path)} />;
+  return <QuantityField {...rest} of={path} path={path} onType={(t) => ask(change(path, t, bracket), path)} />;
 });
 
 function ThreadField({ path, base }: { path: string; base?: string }) {

@@ -4,6 +4,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { memo, type ReactNode } from 'react';
+import { flushSync } from 'react-dom';
 import type { BenchAnswer, Check, Schemas } from '../api';
 import { means } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
@@ -11,7 +12,7 @@ import { Finding, Remark } from '../parts/Finding';
 import { Head } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
-import { useWorkspace } from '../state/workspace';
+import { useTab, useWorkspace } from '../state/workspace';
 import { otherBracket } from '../state/inputs';
 import { least, type Units } from '../state/units';
 import { figureName } from '../words';
@@ -56,15 +57,25 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
 
 /** What the verdict stands on though nobody has said it, with how far it may be off. Pressing one opens its field. */
 function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
+  const [, show] = useTab('panel', ['call', 'figures']);
+  const open = (path: string) => {
+    if (focusField(path)) return;
+    flushSync(() => show('figures'));
+    focusField(path);
+  };
   return (
     <Box className="stands-on">
       <Head>Stands on</Head>
       <Box component="ul" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {assumed.map((a) => (
           <li key={a.path}>
-            <Press onClick={() => openField(a.path)} data-assumed={a.path}>
-              {a.text}
-            </Press>
+            {hasField(a.path) ? (
+              <Press onClick={() => open(a.path)} data-assumed={a.path}>
+                {a.text}
+              </Press>
+            ) : (
+              a.text
+            )}
           </li>
         ))}
       </Box>
@@ -72,14 +83,15 @@ function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
   );
 }
 
-/** Puts the keyboard into the field of a figure, or into the first of its kind. */
-function openField(path: string) {
-  const last = path.slice(path.lastIndexOf('.') + 1);
-  const field =
-    document.querySelector<HTMLInputElement>(`input[data-path="display.${path}"], input[data-path="${path}"]`) ??
-    document.querySelector<HTMLInputElement>(`input[data-path$="${last}"]`);
+/** Whether the bench has a field for a figure: of the holes, and of the accessories. */
+const hasField = (path: string) => path.startsWith('patterns[') || path === 'accessories_kg';
+
+/** Puts the keyboard into the field of a figure, and reports whether it is there. */
+function focusField(path: string): boolean {
+  const field = document.querySelector<HTMLInputElement>(`input[data-path="display.${path}"], input[data-path="${path}"]`);
   field?.focus();
   field?.select();
+  return field !== null;
 }
 
 /** The first thing found that would make the pairing better, to be pressed.
