@@ -188,16 +188,16 @@ type variant struct {
 func (s *subject) over(pattern int, on *target, under stack.Under, wide quantity.Length) (*stack.BoltLayout, *stack.Entry) {
 	f := &s.layouts[pattern]
 	base := f.layout[on.used]
-	layout := base.Over(under, wide)
-	if layout == base {
-		return base, f.entry[on.used]
-	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for i := range f.variants {
 		if v := &f.variants[i]; v.used == on.used && v.under == under && v.wide == wide {
 			return v.layout, v.entry
 		}
+	}
+	layout := base.Over(under, wide)
+	if layout == base {
+		return base, f.entry[on.used]
 	}
 	v := variant{on.used, under, wide, layout, s.cache.Entry(layout)}
 	f.variants = append(f.variants, v)
@@ -212,8 +212,8 @@ const mostPositions = 12
 // it is solved as if nothing did, and the rules about the back say what is in the way.
 // It is long because it is one search, of which every part needs the others.
 func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*stack.BoltLayout, *stack.Entry) stack.Summary) stack.Summary {
-	var tried []position
-	wide := quantity.Length(0)
+	school, wide := p.at()
+	tried := []position{school}
 	consider := func(reveal bool) {
 		for _, y := range p.positions(reveal) {
 			hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(y))
@@ -223,17 +223,16 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 		}
 		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles)
 	}
-	consider(true)
 	if _, placed := p.covers(); !placed {
 		p.blind = slices.ContainsFunc(p.Display.Zones, func(z catalog.Zone) bool {
 			need, said := clearanceOf(&z)
 			return z.Kind != "pocket" && (need > 0 || !said)
 		})
 	}
-	if tried[0].under.StandsOut == max(0, p.Extra.Clearance) && tried[0].open == 0 {
-		tried = tried[:1] // nothing is in the way of the school's choice
+	if school.under.StandsOut != max(0, p.Extra.Clearance) || school.open > 0 { // something is in the way of the school's choice
+		tried = tried[:0]
+		consider(true)
 	}
-	school := tried[0]
 	best, found := stack.Summary{}, false
 	var chosen position
 	try := func() {

@@ -50,16 +50,24 @@ func (p *Placement) balance() (fit.Check, bool) {
 // farthest within a depth of the wall.
 type reachAside struct {
 	l1, half, front, back float64 // mm; the back in front of the head's axis
-	arm, head             float64 // degrees
+	arm, head             int     // degrees, up to 90
 }
+
+// degrees are the sines and cosines of whole degrees, from −180 on.
+var degrees = func() (all [361]struct{ sin, cos float64 }) {
+	for i := range all {
+		all[i].sin, all[i].cos = math.Sincos(float64(i-180) * math.Pi / 180)
+	}
+	return all
+}()
 
 // corners calls see with the place of both corners of the leading edge, to the right of the arm's axis and out from the wall, for
 // every pose in whole degrees in which the rear edges stay off the wall.
 func (r *reachAside) corners(see func(x, out float64)) {
-	for a := 0.0; a <= r.arm; a++ {
-		sa, ca := math.Sincos(a * math.Pi / 180)
+	for a := 0; a <= r.arm; a++ {
+		sa, ca := degrees[a+180].sin, degrees[a+180].cos
 		for f := -r.head; f <= r.head; f++ {
-			sb, cb := math.Sincos((a + f) * math.Pi / 180)
+			sb, cb := degrees[a+f+180].sin, degrees[a+f+180].cos
 			rear := r.l1*ca + r.back*cb
 			if rear-r.half*math.Abs(sb) < 0 {
 				continue // in the wall
@@ -98,7 +106,7 @@ func (p *Placement) swept() (fit.Check, bool) {
 	worst := fit.Check{}
 	judge := func(side float64, half quantity.Length) {
 		r := reachAside{l1: (reach - pivot.BehindArm).MM(), half: half.MM(), front: (pivot.BehindArm + plane + front).MM(),
-			back: (pivot.BehindArm + plane).MM(), arm: min(90, math.Floor(arm)), head: min(90, math.Floor(b.Swivel.Value.Degrees()))}
+			back: (pivot.BehindArm + plane).MM(), arm: int(min(90, arm)), head: int(min(90, b.Swivel.Value.Degrees()))}
 		r.against(p, side, func(room float64, what quantity.Phrase) {
 			l := quantity.FromMM(math.Floor(room*10) / 10)
 			c := fit.Check{Finding: fit.Finding{Rule: SweptRule, Measure: fit.AtLeast(l, 0)}, Marks: []string{"display", "furniture"},

@@ -198,6 +198,9 @@ const deepest = 4
 // Over returns the layout for arms, or a plate, that pass over something, so wide on the display: f itself where
 // nothing differs.
 func (f *BoltLayout) Over(under Under, wide quantity.Length) *BoltLayout {
+	if (under == Under{}) && !slices.ContainsFunc(f.Groups, func(g Group) bool { return g.takesIn(wide) || g.Wide }) {
+		return f
+	}
 	out := *f
 	out.Under = under
 	changed := under != Under{}
@@ -206,7 +209,7 @@ func (f *BoltLayout) Over(under Under, wide quantity.Length) *BoltLayout {
 		if under.Pocket != NoPocket && g.SetbackUnsaid {
 			g.Setback, g.SetbackTolerance, g.SetbackUnsaid = under.Depth, catalog.Sheet.Tolerance(), false
 		}
-		g.Wide = under.Pocket == NoPocket && g.Recess > 0 && wide > 0 && g.RecessDiameter.Known && g.RecessDiameter.Value > wide+cupBeyondPlate
+		g.Wide = under.Pocket == NoPocket && g.takesIn(wide)
 		if g.Wide {
 			out.Missing.Bearing = append(slices.Clip(out.Missing.Bearing), g.IDs()...)
 		}
@@ -227,6 +230,11 @@ func (f *BoltLayout) Over(under Under, wide quantity.Length) *BoltLayout {
 		return f
 	}
 	return &out
+}
+
+// takesIn reports whether the cups of a group take in an arm or a plate so wide.
+func (g *Group) takesIn(wide quantity.Length) bool {
+	return g.Recess > 0 && wide > 0 && g.RecessDiameter.Known && g.RecessDiameter.Value > wide+cupBeyondPlate
 }
 
 // cupBeyondPlate is how much wider than the plate or the arm a cup is that takes it in (practice).
