@@ -115,10 +115,14 @@ func TestDisplayEditor(t *testing.T) {
 	d.Click(`input[data-path="patterns[0].rows.top.thread_depth_mm"]`)
 	d.Fill(`input[aria-label="True size under the simulated gauge"]`, "12.6")
 	d.PressButton("button", "Lay it on")
-	d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) &&
-		document.querySelector('.reading').innerText.includes('steady')`)
-	d.Type(kb.F8)
-	d.Wait(`/^12\.[4-7]/.test(document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').value)`)
+	// A reading that has just become unsteady is not taken: the key is pressed again, as a person would.
+	taken := `/^12\.[4-7]/.test(document.querySelector('input[data-path="patterns[0].rows.top.thread_depth_mm"]').value)`
+	for n := 0; n < 20 && !value[bool](d, taken); n++ {
+		d.Wait(`/^12\.(5|6)/.test(document.querySelector('.reading').innerText) &&
+			document.querySelector('.reading').innerText.includes('steady')`)
+		d.Type(kb.F8)
+	}
+	d.Wait(taken)
 	d.Wait(`document.querySelector('select[aria-label="Origin of Top: thread depth"]').value === 'bench'`)
 	d.Wait(`document.querySelector('.figures').innerText.includes('bench gauge')`)
 	// Saved, with who and why.
