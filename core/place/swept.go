@@ -62,10 +62,15 @@ var degrees = func() (all [361]struct{ sin, cos float64 }) {
 }()
 
 // corners calls see with the place of both corners of the leading edge, to the right of the arm's axis and out from the wall, for
-// every pose in whole degrees in which the rear edges stay off the wall.
-func (r *reachAside) corners(see func(x, out float64)) {
-	for a := 0; a <= r.arm; a++ {
+// every pose in whole degrees in which the rear edges stay off the wall, from the arm's farthest swing on. Poses of the arm in
+// which no corner comes as far as is worth it are left out.
+func (r *reachAside) corners(worth func(far float64) bool, see func(x, out float64)) {
+	corner := math.Hypot(r.half, max(r.front, r.back))
+	for a := r.arm; a >= 0; a-- {
 		sa, ca := degrees[a+180].sin, degrees[a+180].cos
+		if !worth(r.l1*sa + corner) {
+			continue
+		}
 		for f := -r.head; f <= r.head; f++ {
 			sb, cb := degrees[a+f+180].sin, degrees[a+f+180].cos
 			rear := r.l1*ca + r.back*cb
@@ -170,7 +175,15 @@ func (r *reachAside) against(p *Placement, side float64, say func(room float64, 
 	for i := range room {
 		room[i] = math.Inf(1)
 	}
-	r.corners(func(x, out float64) {
+	worth := func(far float64) bool { // a corner there would come nearer to one of them than any before
+		for i := range all {
+			if all[i].to > 0 && all[i].from-far < room[i] {
+				return true
+			}
+		}
+		return false
+	}
+	r.corners(worth, func(x, out float64) {
 		for i := range all {
 			o := &all[i]
 			if x > o.to || o.to <= 0 {
