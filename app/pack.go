@@ -272,7 +272,7 @@ var verdicts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditions: 
 func (i *Installation) pack() *pdf.Pack {
 	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: verdicts[i.pairing.Verdict],
 		Fingerprint: i.mark, Paper: i.paper, Release: i.release,
-		StandsOn: i.pairing.StandsOn(), Units: i.units, Created: i.now}
+		StandsOn: place.StandsOn(&i.pairing, i.places), Units: i.units, Created: i.now}
 	said := map[string]bool{} // once for all displays of a run; reasons against it are printed above them
 	for _, c := range i.Blocked {
 		said[c.Text.In(quantity.Metric)] = true

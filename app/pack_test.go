@@ -232,7 +232,7 @@ func coverAndCardStandOn(t *testing.T, i *Installation, file string) {
 	written := strings.Join(strings.Fields(outside(t, "poppler-utils", "pdftotext", "-raw", file, "-")), " ")
 	onCard := max(0, strings.LastIndex(written, "Stands on what nobody has said: "))
 	cover, card := written[:onCard], written[onCard:]
-	for _, x := range i.pairing.StandsOn() {
+	for _, x := range place.StandsOn(&i.pairing, i.places) {
 		if says := x.In(quantity.Metric); !strings.Contains(cover, says) || i.pack().Card != nil && !strings.Contains(card, says) {
 			t.Errorf("%s: cover or card does not say %q", i.Title.In(quantity.Metric), says)
 		}

@@ -14,6 +14,7 @@ import (
 	"nexufix/core/draw/pairing"
 	"nexufix/core/draw/wall"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
 	"nexufix/exchange"
@@ -173,7 +174,7 @@ func (r *Review) look(ctx context.Context, f *source) error {
 		}
 	}
 	r.Assumed, r.StandsOn = assumed(f), []string{}
-	for _, text := range p.StandsOn() {
+	for _, text := range place.StandsOn(&p, site.Places) {
 		r.StandsOn = append(r.StandsOn, text.In(quantity.Metric))
 	}
 	r.Section, r.Wall = drawn(&p, w)

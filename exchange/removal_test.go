@@ -181,6 +181,19 @@ func soundAndOdd(t *testing.T) (documents map[string]map[string]any, settled map
 	return documents, settled
 }
 
+// eachDocument calls do with each of them.
+func eachDocument(t *testing.T, do func(name string, doc map[string]any, c *Contents)) {
+	t.Helper()
+	documents, _ := soundAndOdd(t)
+	for _, name := range slices.Sorted(maps.Keys(documents)) {
+		c, err := Read(encode(t, documents[name]))
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		do(name, documents[name], c)
+	}
+}
+
 // copyOf is a document to change.
 func copyOf(t testing.TB, doc map[string]any) map[string]any {
 	t.Helper()

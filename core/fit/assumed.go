@@ -35,29 +35,84 @@ func (p *Pairing) Assumed() []Assumed {
 		room = max(0, room)
 		out = append(out, Assumed{"zones", 0, int64(room), MM, quantity.Say("No port on record: %v of room for plugs.", quantity.AtLeast(room))})
 	}
-	if p.Display.Mass.Known && p.Bracket.RatedLoad.Known && p.Extra.Accessories == 0 {
+	if p.Extra.Accessories == 0 && loadCheck(p).Status == Pass {
 		l := p.load()
 		if room := p.Policy.LoadCaution.OfMass(l.rated) - l.mass; room > 0 {
-			out = append(out, Assumed{"accessories_kg", 0, int64(room), KG,
-				quantity.Say("No accessories given: up to %v changes nothing.", quantity.Capacity(room))})
+			out = append(out, Assumed{Path: AccessoriesPath, Unit: KG}.UpTo(Margin(int64(room), MassStep, p.carries)))
 		}
 	}
 	if p.Display.CGRight == 0 && p.Display.CGAboveCenter == 0 {
 		if i := p.inWords(ruleAt(BalanceRule)); i.Status == Pass && i.Measure.Given() {
-			room := quantity.Length(i.Measure.Margin)
-			out = append(out, Assumed{"cg_right_mm", 0, int64(room), MM,
-				quantity.Say("Its weight is taken for in its middle: up to %v aside changes nothing.", quantity.AtLeast(room))})
+			out = append(out, Assumed{Path: AsidePath(p.Turn), Unit: MM}.UpTo(i.Measure.Margin))
 		}
 	}
 	return out
 }
 
-// StandsOn says the same in sentences, for sheets and pages.
-func (p *Pairing) StandsOn() (out []quantity.Phrase) {
-	for _, a := range p.Assumed() {
-		out = append(out, a.Text)
+// What is assumed of a pairing that matters on its wall as well, and the steps in which a margin is looked for.
+const (
+	AccessoriesPath = "accessories_kg"
+	cgRight         = "cg_right_mm"
+	cgAbove         = "cg_above_center_mm"
+	MassStep        = int64(10 * quantity.Gram)
+	AsideStep       = int64(quantity.Millimetre)
+)
+
+// AsidePath returns which figure of a display's centre of gravity lies aside as it hangs.
+func AsidePath(turn catalog.Turn) string {
+	if turn.Swaps() {
+		return cgAbove
 	}
-	return out
+	return cgRight
+}
+
+// SetAside puts a display's centre of gravity aside, as it hangs.
+func SetAside(d *catalog.Display, turn catalog.Turn, to quantity.Length) {
+	if AsidePath(turn) == cgAbove {
+		d.CGAboveCenter = to
+	} else {
+		d.CGRight = to
+	}
+}
+
+// UpTo returns an assumption about accessories, or about the weight's place, that holds up to another figure.
+func (a Assumed) UpTo(holds int64) Assumed {
+	a.Holds = holds
+	switch {
+	case a.Path == AccessoriesPath && holds <= 0:
+		a.Text = quantity.Say("No accessories given: whatever else hangs there changes the answer.")
+	case a.Path == AccessoriesPath:
+		a.Text = quantity.Say("No accessories given: up to %v changes nothing.", quantity.Capacity(holds))
+	case holds <= 0:
+		a.Text = quantity.Say("Its weight is taken for in its middle: anywhere else changes the answer.")
+	default:
+		a.Text = quantity.Say("Its weight is taken for in its middle: up to %v aside changes nothing.", quantity.AtLeast(holds))
+	}
+	return a
+}
+
+// Margin returns the largest figure up to most, else in whole steps, at which something still holds that does not hold again once it has
+// stopped.
+func Margin(most, step int64, holds func(int64) bool) int64 {
+	if holds(most) {
+		return most
+	}
+	low, high := int64(0), most/step+1 // in steps: holds, does not
+	for high-low > 1 {
+		if middle := (low + high) / 2; holds(middle * step) {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return low * step
+}
+
+// carries reports whether no rule says anything worse with so much more on the display.
+func (p *Pairing) carries(accessories int64) bool {
+	more := *p
+	more.Extra.Accessories += quantity.Mass(accessories)
+	return loadCheck(&more).Status <= loadCheck(p).Status && holdCheck(&more).Status <= holdCheck(p).Status
 }
 
 // assumedAt lists what nobody has said of the holes of a group.

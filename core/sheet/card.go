@@ -34,8 +34,9 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 	// On one page: if it does not fit, the text is made smaller, as long as it can
 	// be read at arm's length; then the page grows.
 	var c card
+	standsOn := place.StandsOn(p, all)
 	for _, text := range []float64{cardText, cardText * 0.88, cardText * 0.77, cardLeast} {
-		c = card{Drawing: sheet.canvas(p, quantity.Say("Measure card"), 0.2, text), p: p, y: -cardMargin}
+		c = card{Drawing: sheet.canvas(p, quantity.Say("Measure card"), 0.2, text), p: p, y: -cardMargin, standsOn: standsOn}
 		c.head(sheet, all)
 		c.rule()
 		if all != nil {
@@ -57,10 +58,11 @@ func MeasureCard(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 
 type card struct {
 	*drawing.Drawing
-	p    *fit.Pairing
-	y    float64 // the next line is below this
-	code float64 // how wide the code beside the lines is
-	step int
+	p        *fit.Pairing
+	standsOn []quantity.Phrase // what nobody has said
+	y        float64           // the next line is below this
+	code     float64           // how wide the code beside the lines is
+	step     int
 }
 
 // line writes a text on one line, or more if needed.
@@ -321,7 +323,7 @@ func (c *card) cautions() {
 	} {
 		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("%v", text))
 	}
-	if on := c.p.StandsOn(); len(on) > 0 {
+	if on := c.standsOn; len(on) > 0 {
 		c.line(cardMargin, c.TextHeight*0.95, false, quantity.Say("Stands on what nobody has said: %v", quantity.List(" ", on...)))
 	}
 }
