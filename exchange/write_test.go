@@ -3,6 +3,7 @@ package exchange
 import (
 	"bytes"
 	"encoding/json"
+	"fmt"
 	"os"
 	"reflect"
 	"slices"
@@ -171,6 +172,51 @@ func TestTextsAreQuoted(t *testing.T) {
 		w := writer{}
 		if w.sentence("x", &phrase); string(w.out) != "\n\"x\": "+want {
 			t.Errorf("%s, want %s", w.out, want)
+		}
+	}
+}
+
+// TestSameHolesUnderOtherBacks: displays with the same holes, of which arms pass over nothing, over a box, or over pockets of different
+// sizes, are judged on the same bracket one after another as if each were alone.
+func TestSameHolesUnderOtherBacks(t *testing.T) {
+	backs := [][]any{
+		nil,
+		{map[string]any{"kind": "protrusion", "x_mm": 100, "y_mm": 0, "width_mm": 30, "height_mm": 150, "out_mm": 12}},
+		{map[string]any{"kind": "protrusion", "x_mm": 100, "y_mm": 0, "width_mm": 30, "height_mm": 150, "out_mm": 18}},
+		{map[string]any{"kind": "pocket", "x_mm": 0, "y_mm": 0, "width_mm": 230, "height_mm": 300, "depth_mm": 8}},
+		{map[string]any{"kind": "pocket", "x_mm": 0, "y_mm": 0, "width_mm": 230, "height_mm": 429, "depth_mm": 8}},
+		{map[string]any{"kind": "pocket", "x_mm": 0, "y_mm": 0, "width_mm": 260, "height_mm": 440, "depth_mm": 8}},
+	}
+	for _, setback := range []float64{0, 8} {
+		doc := soundDocument(t)
+		put(t, doc, "jobs", nil)
+		for i, length := range []float64{20, 30} {
+			put(t, doc, fmt.Sprintf("brackets[0].kit[%d]", 5+i), map[string]any{"kind": "bolt", "thread": "M6", "length_mm": length, "count": 4})
+		}
+		put(t, doc, "brackets[0].kit[7]", map[string]any{"kind": "spacer", "threads": []any{"M6"}, "outer_mm": 18, "length_mm": 15, "count": 4})
+		display := first(doc, "displays")
+		for _, row := range []string{"top", "bottom"} {
+			put(t, doc, "displays[0].patterns[0].rows."+row+".setback_mm", setback)
+		}
+		for _, order := range []bool{false, true} {
+			var all []any
+			for i, zones := range backs {
+				d := copyOf(t, display)
+				d["id"] = fmt.Sprintf("back-%d", i)
+				if d["zones"] = zones; zones == nil {
+					delete(d, "zones")
+				}
+				all = append(all, d)
+			}
+			if order {
+				slices.Reverse(all)
+			}
+			doc["displays"] = all
+			c, err := Read(encode(t, doc))
+			if err != nil {
+				t.Fatal(err)
+			}
+			manyAgree(t, c, 0)
 		}
 	}
 }

@@ -153,12 +153,16 @@ func (p *Pairing) positions(reveal bool) []quantity.Length {
 	}
 	for n := range p.Display.Zones {
 		z := &p.Display.Zones[n]
-		if z.Kind == "label" || z.Kind == "pocket" {
-			continue
-		}
 		at := p.ZonePlace(z)
-		try(at.Bottom - c.Y - i.ArmTop.Value - height/2)
-		try(at.Top - c.Y + i.ArmBottom.Value - height/2)
+		switch z.Kind {
+		case "label":
+		case "pocket": // the arms reach just past its edges
+			try(at.Top + pocketReach - c.Y - i.ArmTop.Value - height/2)
+			try(at.Bottom - pocketReach - c.Y + i.ArmBottom.Value - height/2)
+		default:
+			try(at.Bottom - c.Y - i.ArmTop.Value - height/2)
+			try(at.Top - c.Y + i.ArmBottom.Value - height/2)
+		}
 	}
 	return out
 }
@@ -229,7 +233,8 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 			return z.Kind != "pocket" && (need > 0 || !said)
 		})
 	}
-	if school.under.StandsOut != max(0, p.Extra.Clearance) || school.open > 0 { // something is in the way of the school's choice
+	if school.under.StandsOut != max(0, p.Extra.Clearance) || school.open > 0 || school.under.Pocket == stack.UnclearPocket {
+		// Something is in the way of the school's choice, or nobody can say how it lies there.
 		tried = tried[:0]
 		consider(true)
 	}
@@ -240,6 +245,8 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 			switch {
 			case a.open != b.open:
 				return a.open - b.open
+			case a.under.Pocket != b.under.Pocket:
+				return int(a.under.Pocket) - int(b.under.Pocket) // what is not clear comes last
 			case a.under.StandsOut != b.under.StandsOut:
 				return int(min(1, max(-1, a.under.StandsOut-b.under.StandsOut)))
 			case a.topHoles == b.topHoles:
@@ -267,7 +274,9 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 				best, chosen, found = now, at, true
 				continue
 			}
-			break // what takes more room is no better
+			if next := min(n+1, len(tried)-1); tried[next].under.Pocket == at.under.Pocket {
+				break // what takes more room is no better
+			}
 		}
 	}
 	try()

@@ -47,16 +47,17 @@ func (m *lists) forget() {
 	m.room = m.room[:0]
 }
 
-// listed is what a list depends on besides its stock: the group's figures, the number of its holes
+// listed is what a list depends on besides its stock: the group's figures, what the arms pass over, the number of its holes
 // and of the holes of all groups.
 type listed struct {
 	figures    figures
+	under      Under
 	holes, all int
 }
 
 func (s *searcher) listed(group int) listed {
 	g := &s.problem.Groups[group]
-	return listed{g.figures(), len(g.Holes), s.holes}
+	return listed{g.figures(), s.problem.Under, len(g.Holes), s.holes}
 }
 
 // list returns the candidates of a group, from the cache if they are there. Either way it counts the same
