@@ -209,14 +209,10 @@ func copyOf(t testing.TB, doc map[string]any) map[string]any {
 // different fifth in each. Where it can still be read, the verdict, every rule of
 // the pairing and the place as a whole are no better than before.
 func TestRemovalNeverImproves(t *testing.T) {
-	documents, settled := soundAndOdd(t)
-	tried, read := 0, 0
-	for _, name := range slices.Sorted(maps.Keys(documents)) {
-		doc := documents[name]
-		before, err := Read(encode(t, doc))
-		if err != nil {
-			t.Fatal(name, err)
-		}
+	_, settled := soundAndOdd(t)
+	tried, read, documents := 0, 0, 0
+	eachDocument(t, func(name string, doc map[string]any, before *Contents) {
+		documents++
 		was := answerOf(before, 0)
 		had := was.outcomes()
 		var paths []string
@@ -243,8 +239,8 @@ func TestRemovalNeverImproves(t *testing.T) {
 				t.Errorf("%s without %s: %s", name, path, worse)
 			}
 		}
-	}
-	t.Logf("%d figures of %d documents, %d of them can be missing", tried, len(documents), read)
+	})
+	t.Logf("%d figures of %d documents, %d of them can be missing", tried, documents, read)
 	if read < 1000 {
 		t.Errorf("only %d figures were taken away", read)
 	}
@@ -388,16 +384,11 @@ var contradictions = map[string]func(t *testing.T, doc map[string]any) bool{
 // TestContradictionNeverImproves adds each of them to every document.
 func TestContradictionNeverImproves(t *testing.T) {
 	tried := map[string]int{}
-	documents, _ := soundAndOdd(t)
-	for _, name := range slices.Sorted(maps.Keys(documents)) {
-		before, err := Read(encode(t, documents[name]))
-		if err != nil {
-			t.Fatal(name, err)
-		}
+	eachDocument(t, func(name string, doc map[string]any, before *Contents) {
 		was := answerOf(before, 0)
 		had := was.outcomes()
 		for what, add := range contradictions {
-			with := copyOf(t, documents[name])
+			with := copyOf(t, doc)
 			if !add(t, with) {
 				continue
 			}
@@ -414,7 +405,7 @@ func TestContradictionNeverImproves(t *testing.T) {
 				t.Errorf("%s with %s: %s", name, what, worse)
 			}
 		}
-	}
+	})
 	for what := range contradictions {
 		if tried[what] < 20 {
 			t.Errorf("%s: tried on %d documents", what, tried[what])

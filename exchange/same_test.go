@@ -1,7 +1,6 @@
 package exchange
 
 import (
-	"maps"
 	"slices"
 	"testing"
 
@@ -92,14 +91,8 @@ func mirrored(doc map[string]any) bool {
 
 // TestOrderAndSideChangeNothing: what a document says is the same whatever the order of its lists, and in a mirror.
 func TestOrderAndSideChangeNothing(t *testing.T) {
-	documents, _ := soundAndOdd(t)
 	tried := map[string]int{}
-	for _, name := range slices.Sorted(maps.Keys(documents)) {
-		doc := documents[name]
-		before, err := Read(encode(t, doc))
-		if err != nil {
-			t.Fatal(name, err)
-		}
+	eachDocument(t, func(name string, doc map[string]any, before *Contents) {
 		was := answerOf(before, 0)
 		for what, rewrite := range sameAs {
 			other := copyOf(t, doc)
@@ -130,7 +123,7 @@ func TestOrderAndSideChangeNothing(t *testing.T) {
 				t.Errorf("%s, %s: the arms stand at %s, not %s", name, what, quantity.Metric.Stack(q.Plane, 0), quantity.Metric.Stack(p.Plane, 0))
 			}
 		}
-	}
+	})
 	for what := range sameAs {
 		if tried[what] < 40 {
 			t.Errorf("%s was tried only %d times", what, tried[what])

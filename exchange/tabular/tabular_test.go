@@ -58,8 +58,11 @@ func full(t *testing.T) *exchange.Contents {
 	if err != nil {
 		t.Fatal(err)
 	}
-	extra, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"odd","maker":"=CMD()","model":"-5","aliases":["a, b","c"],"origin":"caller",
-		"patterns":[{"width_mm":200,"height_mm":100.5,"thread":"M6","holes":[{"id":"A","x_mm":-100,"y_mm":50.25,"thread_depth_mm":14.123456},{"id":"B","x_mm":100,"y_mm":-50.25,"trials":[{"thread":"M6","length_mm":25,"outcome":"stopped","gap_mm":9,"turns":10.5}]}]}],
+	extra, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"odd","maker":"=CMD()","model":"-5",
+	  "aliases":["a, b","c"],"origin":"caller",
+		"patterns":[{"width_mm":200,"height_mm":100.5,"thread":"M6","holes":[{"id":"A","x_mm":-100,"y_mm":50.25,
+		  "thread_depth_mm":14.123456},{"id":"B","x_mm":100,"y_mm":-50.25,"trials":[{"thread":"M6","length_mm":25,
+		  "outcome":"stopped","gap_mm":9,"turns":10.5}]}]}],
 		"own_parts":[{"kind":"bolt","thread":"M6","length_mm":20,"count":4}],
 		"zones":[{"kind":"port","x_mm":-10.5,"y_mm":0,"width_mm":3,"height_mm":4,"plug_mm":20}],
 		"origins":{"patterns[0].holes[0].thread_depth_mm":"bench","zones[0].plug_mm":"sheet"},
@@ -170,26 +173,35 @@ func TestLibreOffice(t *testing.T) {
 func TestPeoplesFiles(t *testing.T) {
 	for file, want := range map[string]string{
 		"counter-list.csv": `[
-  {"id":"ofenholz-brotchen-32","maker":"Ofenholz","model":"Brötchen 32","diagonal_mm":800.1,"depth_mm":61.5,"mass_kg":6.4,"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6"}]},
-  {"id":"ofenholz-brotchen-43","maker":"Ofenholz","model":"Brötchen 43","diagonal_mm":1079.5,"depth_mm":63,"mass_kg":10.85,"patterns":[{"width_mm":400,"height_mm":200,"thread":"M6"}]},
-  {"id":"ofenholz-krumel-22","maker":"Ofenholz","model":"Krümel 22","diagonal_mm":548.64,"depth_mm":38.2,"patterns":[{"width_mm":100,"height_mm":100,"thread":"M4"}]}]`,
+  {"id":"ofenholz-brotchen-32","maker":"Ofenholz","model":"Brötchen 32","diagonal_mm":800.1,"depth_mm":61.5,
+    "mass_kg":6.4,"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6"}]},
+  {"id":"ofenholz-brotchen-43","maker":"Ofenholz","model":"Brötchen 43","diagonal_mm":1079.5,"depth_mm":63,
+    "mass_kg":10.85,"patterns":[{"width_mm":400,"height_mm":200,"thread":"M6"}]},
+  {"id":"ofenholz-krumel-22","maker":"Ofenholz","model":"Krümel 22","diagonal_mm":548.64,"depth_mm":38.2,
+    "patterns":[{"width_mm":100,"height_mm":100,"thread":"M4"}]}]`,
 		"exhibits.xlsx": `[
-  {"id":"lokwerk-drehscheibe-42","maker":"Lokwerk","model":"Drehscheibe 42","width_mm":949.325,"height_mm":549.275,"depth_mm":63.5,"mass_kg":11.566605,"mass_with_stand_kg":14.061363,
+  {"id":"lokwerk-drehscheibe-42","maker":"Lokwerk","model":"Drehscheibe 42","width_mm":949.325,"height_mm":549.275,
+    "depth_mm":63.5,"mass_kg":11.566605,"mass_with_stand_kg":14.061363,
    "patterns":[{"width_mm":400,"height_mm":400,"thread":"M6","rows":{"top":{"thread_depth_mm":12},"bottom":{"thread_depth_mm":12}}}]},
-  {"id":"lokwerk-drehscheibe-55","maker":"Lokwerk","model":"Drehscheibe 55","width_mm":1250.95,"height_mm":711.2,"depth_mm":66,"mass_kg":19.61787,
+  {"id":"lokwerk-drehscheibe-55","maker":"Lokwerk","model":"Drehscheibe 55","width_mm":1250.95,"height_mm":711.2,
+    "depth_mm":66,"mass_kg":19.61787,
    "patterns":[{"width_mm":400,"height_mm":400,"thread":"M8","rows":{"top":{"thread_depth_mm":14.5},"bottom":{"thread_depth_mm":14.5}}}]},
   {"id":"lokwerk-signal-24","maker":"Lokwerk","model":"Signal 24","width_mm":546.1,"height_mm":323.85,"depth_mm":47.625,"mass_kg":3.288545,
-   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"thread_depth_mm":8},"bottom":{"thread_depth_mm":8}}},{"width_mm":100,"height_mm":100}]},
-  {"id":"lokwerk-bahnsteig-86","maker":"Lokwerk","model":"Bahnsteig 86","width_mm":1945,"height_mm":1092.2,"depth_mm":76.2,"mass_kg":49.895161,"mass_with_stand_kg":58.059823,
+   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"thread_depth_mm":8},
+     "bottom":{"thread_depth_mm":8}}},{"width_mm":100,"height_mm":100}]},
+  {"id":"lokwerk-bahnsteig-86","maker":"Lokwerk","model":"Bahnsteig 86","width_mm":1945,"height_mm":1092.2,
+    "depth_mm":76.2,"mass_kg":49.895161,"mass_with_stand_kg":58.059823,
    "patterns":[{"width_mm":600,"height_mm":400,"thread":"M8","rows":{"top":{"thread_depth_mm":20},"bottom":{"thread_depth_mm":20}}}]}]`,
 		"showroom.xlsx": `[
   {"id":"S-1001","model":"Auslage 50","diagonal_mm":1270,"width_mm":1121,"height_mm":645.5,"depth_mm":58,"mass_kg":12.7,
-   "patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"recess_mm":4,"recess_diameter_mm":13,"thread_depth_mm":14},"bottom":{"recess_mm":4,"recess_diameter_mm":13,"thread_depth_mm":14}}}]},
+   "patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","rows":{"top":{"recess_mm":4,"recess_diameter_mm":13,
+     "thread_depth_mm":14},"bottom":{"recess_mm":4,"recess_diameter_mm":13,"thread_depth_mm":14}}}]},
   {"id":"S-1002","model":"Auslage 65","diagonal_mm":1651,"width_mm":1452,"height_mm":831,"depth_mm":61,"mass_kg":22,
    "patterns":[{"width_mm":400,"height_mm":300,"thread":"M6",
     "rows":{"top":{"recess_mm":0,"thread_depth_mm":15},"bottom":{"recess_mm":0,"thread_depth_mm":15}}}]},
   {"id":"S-1003","model":"Theke 15","diagonal_mm":396.24,"width_mm":372,"height_mm":238,"depth_mm":32,"mass_kg":1.9,
-   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"recess_mm":0,"thread_depth_mm":7},"bottom":{"recess_mm":0,"thread_depth_mm":7}}}]}]`,
+   "patterns":[{"width_mm":75,"height_mm":75,"thread":"M4","rows":{"top":{"recess_mm":0,"thread_depth_mm":7},
+     "bottom":{"recess_mm":0,"thread_depth_mm":7}}}]}]`,
 	} {
 		raw, err := os.ReadFile(filepath.Join("testdata", file))
 		if err != nil {
