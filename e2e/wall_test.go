@@ -356,3 +356,47 @@ func TestNothingGoesThereThatDoesNotFit(t *testing.T) {
 	d.Click(`.against a`)
 	d.Ready()
 }
+
+// TestWhatTheWallIsMadeOf: everything that is asked of a wall by its kind is typed, ticked by the space bar or chosen, and said of.
+func TestWhatTheWallIsMadeOf(t *testing.T) {
+	d := sit(t, "/wall?display=corvane-loaf-40&bracket=gantry-25") // an arm
+	d.allowed = "400 (Bad Request)"                                // half a figure is none yet
+	d.Click(`[data-begin="metal_stud"]`)
+	d.Wait(wallReady)
+	says := func(rule, text string) {
+		t.Helper()
+		d.Wait(fmt.Sprintf(`%s && document.querySelector('[data-rule=%q]')?.innerText.includes(%q)`, wallReady, rule, text))
+	}
+	says("fastener", "0.46 mm sheet bends them")
+	d.Fill(`[aria-label="Sheet"]`, "0.7")
+	says("fastener", "0.7 mm sheet bends them")
+	tick := func(name string) {
+		d.tabTo(fmt.Sprintf(`[data-wall=%q] input`, name))
+		d.Type(" ")
+		d.Wait(wallReady)
+	}
+	tick("backing")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="fastener"]')?.innerText.includes('bends them')`)
+	d.Fill(`[aria-label="Backing"]`, "17")
+	says("fastener", "bends them")
+	d.Fill(`[aria-label="Backing"]`, "3/4 in")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="fastener"]')?.innerText.includes('bends them')`)
+	d.choose(`[aria-label="Wall"]`, "block or brick", "block")
+	d.Wait(wallReady)
+	d.Fill(`[aria-label="Wall thickness"]`, "200")
+	says("depth", "leaves enough of the wall behind")
+	d.choose(`[aria-label="Blocks"]`, "aerated blocks", "aerated")
+	says("strength", "aerated")
+	// Where it goes, by an edge; and who goes below it.
+	d.choose(`[aria-label="Height by"]`, "height by its bottom edge", "bottom")
+	d.Fill(`[aria-label="Bottom edge"]`, "2100")
+	d.See(`.bench.wall[data-ready="yes"] [data-rule="tether"][data-status="caution"]`)
+	tick("people_below")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="tether"]')`)
+	d.choose(`[aria-label="Height by"]`, "height by its top edge", "top")
+	d.Fill(`[aria-label="Top edge"]`, "70 in")
+	d.Wait(wallReady + ` && document.querySelector('[data-rule="place"]') === null`)
+	tick("open_left")
+	tick("open_right")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="swept"]')?.innerText.includes('end')`)
+}

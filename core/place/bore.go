@@ -240,6 +240,9 @@ func sheet(l quantity.Length) quantity.Either {
 		Imperial: quantity.FormatDecimal(int64(l.Round(thousandth)/thousandth), 3) + " in"}
 }
 
+// letIn is how thick a backing behind the board is at the least that takes a swinging arm (practice: a sheet of ply of 3/4 in).
+const letIn = 18 * quantity.Millimetre
+
 // bite is what a swinging arm asks of a board or backer, in diameters of its screws (practice).
 const bite = 6
 
@@ -259,7 +262,7 @@ func (p *Placement) onSwinging(c fit.Check) fit.Check {
 					quantity.AtLeast(max(0, past)), quantity.AtMost(least)), Remedy: quantity.Say("Take longer screws.")}
 		}
 	}
-	if !p.Pairing.Bracket.Swings() || w.LetIn != nil {
+	if !p.Pairing.Bracket.Swings() || w.LetIn != nil && w.LetIn.Thickness >= letIn {
 		return c
 	}
 	steel := w.Steel.Or(anchorage.UsualSteel)
@@ -267,7 +270,7 @@ func (p *Placement) onSwinging(c fit.Check) fit.Check {
 	case w.Type == catalog.MetalStud && steel < anchorage.SwingingSteel:
 		c = stated(FastenerRule, fit.Fail, quantity.Say("A swinging arm on studs of %v sheet bends them; %v is the least.", sheet(steel),
 			sheet(anchorage.SwingingSteel)),
-			quantity.Say("Let a backing in behind the board, or measure the sheet if it is thicker."), "fastener")
+			quantity.Say("Let a backing of %v in behind the board, or measure the sheet if it is thicker.", letIn), "fastener")
 		if !w.Steel.Known {
 			c.Text = quantity.Say("%v Nobody has measured the sheet: the thinnest counts.", c.Text)
 		}
@@ -275,7 +278,7 @@ func (p *Placement) onSwinging(c fit.Check) fit.Check {
 		min(in, p.Layers.Backing.Value) < bite*i.Diameter:
 		c = stated(FastenerRule, fit.Fail, quantity.Say("A swinging arm works its screws loose: they bite %v, and %v is the least.",
 			quantity.AtLeast(max(0, min(in, p.Layers.Backing.Value))), bite*i.Diameter),
-			quantity.Say("Let a backing in behind, or take a bracket that does not swing."), "fastener")
+			quantity.Say("Let a backing of %v in behind, or take a bracket that does not swing.", letIn), "fastener")
 	}
 	return c
 }

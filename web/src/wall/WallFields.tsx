@@ -57,6 +57,8 @@ const spacings: [string, number][] = [
   ['450 mm', 450],
   ['600 mm', 600],
 ];
+/** On these a swinging arm asks for a backing behind the board. */
+const thin = ['metal_stud', 'timber_board', 'thin_backer'];
 const backings: Record<string, string> = {
   wood_stud: 'Stud depth',
   metal_stud: 'Stud depth',
@@ -96,6 +98,9 @@ export function WallFields({ view, errors, typedOver }: Props) {
         field(path, label, more)
       )}
     </FigureLine>
+  );
+  const tick = (name: 'wet' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
+    <FormControlLabel control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => editWall({ [name]: e.target.checked || undefined })} />} label={label} />
   );
   const centred = place.rule === 'center';
   const calm = useCalm(inputs.changes);
@@ -138,24 +143,17 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {wall.type === 'block' && (
         <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => editWall({ block_kind: (k || undefined) as 'solid' })} />
       )}
-      {studs && wall.type === 'wood_stud' && (
+      {wall.type === 'wood_stud' && tick('wet', 'Wet or treated wood')}
+      {thin.includes(wall.type) && (
         <FormControlLabel
-          control={<Checkbox data-wall="wet" checked={wall.wet ?? false} onChange={(e) => editWall({ wet: e.target.checked || undefined })} />}
-          label="Wet or treated wood"
+          control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => editWall({ backing: e.target.checked ? { thickness_mm: 18, kind: 'ply' } : undefined })} />}
+          label="A backing is let in behind the board"
         />
       )}
-      <FormControlLabel
-        control={<Checkbox data-wall="open_left" checked={wall.open_left ?? false} onChange={(e) => editWall({ open_left: e.target.checked || undefined })} />}
-        label="Open at the left end"
-      />
-      <FormControlLabel
-        control={<Checkbox data-wall="open_right" checked={wall.open_right ?? false} onChange={(e) => editWall({ open_right: e.target.checked || undefined })} />}
-        label="Open at the right end"
-      />
-      <FormControlLabel
-        control={<Checkbox data-wall="vehicle" checked={wall.vehicle ?? false} onChange={(e) => editWall({ vehicle: e.target.checked || undefined })} />}
-        label="In a vehicle"
-      />
+      {wall.backing && <FigureList>{row('wall.backing.thickness_mm', 'Backing', { step: 1 })}</FigureList>}
+      {tick('open_left', 'Open at the left end')}
+      {tick('open_right', 'Open at the right end')}
+      {tick('vehicle', 'In a vehicle')}
       {studs && (
         <>
           {wall.type === 'wood_stud' && <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(s) => editWall({ species: s as 'hem_fir' })} />}
