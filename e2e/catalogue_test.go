@@ -303,3 +303,28 @@ func TestDisplayFiguresByHand(t *testing.T) {
 		t.Error(got)
 	}
 }
+
+// TestPocketIsTyped: a zone becomes a pocket, its depth is typed and saved; of a port plug, socket and cable are asked.
+func TestPocketIsTyped(t *testing.T) {
+	d := sit(t, "/catalogue/displays/brindle-order-24")
+	d.See(`.editor svg [data-tag="zone.0"]`)
+	d.Fill(`input[data-path="zones[0].depth_mm"]`, "1/4 in")
+	d.See(`.effects[data-ready="yes"]`)
+	d.Fill(`input[data-path="zones[1].plug_mm"]`, "18")
+	d.Fill(`input[data-path="zones[1].setback_mm"]`, "4")
+	d.Fill(`input[data-path="zones[1].cable_bend_mm"]`, "10")
+	d.Fill(`[aria-label="Your name, for the history"]`, "Ida")
+	d.Fill(`input[aria-label="Why"]`, "measured")
+	d.PressButton("button", "Save")
+	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
+	got := value[string](d, `fetch('/api/items/displays/brindle-order-24').then((r) => r.json()).then((k) => JSON.stringify(k.display.zones))`)
+	for _, want := range []string{`"depth_mm":6.35`, `"plug_mm":18`, `"setback_mm":4`, `"cable_bend_mm":10`} {
+		if !strings.Contains(got, want) {
+			t.Errorf("%s is not in %s", want, got)
+		}
+	}
+	// Another zone of it becomes a protrusion: what is asked of it changes.
+	d.choose(`[aria-label="Kind of zone 2"]`, "protrusion")
+	d.See(`input[data-path="zones[1].out_mm"]`)
+	d.Fill(`input[data-path="zones[1].out_mm"]`, "12")
+}
