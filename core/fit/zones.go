@@ -346,7 +346,7 @@ func (p *Pairing) underArmWords(z *catalog.Zone, c *Check, what string) {
 		c.say("The port lies under %v, and how far its plug stands out is not known.", what)
 		c.advise("Measure a plugged-in connector; 0 when it points down or aside.")
 	case c.Status == Caution:
-		c.say("The port lies under %v, which leave it %v: plug it in before they go on, for nobody reaches it afterwards.", what,
+		c.say("The port lies under %v, with %v free there: plug it in before the bracket goes on, for nobody reaches it afterwards.", what,
 			quantity.AtLeast(plane))
 	case c.Status == Pass:
 		c.say("%v pass over the %v and leave it %v.", capital(what), word, quantity.AtLeast(plane))
@@ -354,7 +354,7 @@ func (p *Pairing) underArmWords(z *catalog.Zone, c *Check, what string) {
 		c.say("The %v lies %v under %v.", word, quantity.Coarse(-quantity.Length(c.Measure.Value), quantity.Up), what)
 		c.advise("Another arm position, or another bracket, may leave it free.")
 	default:
-		c.say("The %v lies under %v, which leave it %v and would have to leave it %v.", word, what, quantity.AtLeast(plane), need)
+		c.say("The %v lies under %v. It needs %v there, and has %v.", word, what, need, quantity.AtLeast(plane))
 		c.advise("Another arm position, longer spacers, or another bracket may leave it free.")
 	}
 }

@@ -42,12 +42,13 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 	}
 	if p.Job.Wall.Width.Known || room < 0 {
 		out = append(out, measured(WallRule, fit.AtLeast(room, 0), quantity.Say("The display stays %v inside the wall's ends.",
-			quantity.Wall(room)),
+			quantity.Coarse(room, quantity.Down)),
 			quantity.Say("The display stands out %v past the wall's end.",
-				quantity.Wall(-room)), quantity.Say("Move it, or take a narrower one."), "display"))
+				quantity.Coarse(-room, quantity.Up)), quantity.Say("Move it, or take a narrower one."), "display"))
 	}
 	if p.Bottom < 0 {
-		out = append(out, stated(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.", quantity.Wall(-p.Bottom)),
+		out = append(out, stated(FloorRule, fit.Fail, quantity.Say("The bottom edge would be %v under the floor.",
+			quantity.Coarse(-p.Bottom, quantity.Up)),
 			quantity.Say("Hang it higher.")))
 	}
 	return append(out, p.niche()...), moveY
@@ -202,8 +203,9 @@ func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity
 		highest, what, why = tilted, "The front top edge", "tilted up"
 	}
 	c = measured(AboveRule, fit.AtMost(highest, limit),
-		quantity.Say("%v comes to %v at the most, %v: under what is above it.", what, quantity.Wall(highest), why),
-		quantity.Say("%v comes to %v, %v; it has to stay under %v.", what, quantity.Wall(highest), why, quantity.Wall(limit)),
+		quantity.Say("%v comes to %v at the most, %v: under what is above it.", what, quantity.Coarse(highest, quantity.Up), why),
+		quantity.Say("%v comes to %v, %v; it has to stay under %v.", what, quantity.Coarse(highest, quantity.Up), why,
+			quantity.Coarse(limit, quantity.Down)),
 		quantity.Say("Hang it %v lower.", shown(highest-limit)), "line", "ceiling", "niche")
 	switch {
 	case c.Status == fit.Fail:
@@ -211,14 +213,15 @@ func (p *Placement) topClearance() (c fit.Check, move quantity.Optional[quantity
 	case !b.LiftOver.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure how far it has to be lifted to come over its hook.")
 		c.Text = quantity.Say("It is not known how far the display is lifted over its hook, nor whether there is room for that under %v.",
-			quantity.Wall(limit))
+			quantity.Coarse(limit, quantity.Down))
 	case !b.WallPlate.Height.Known || !arms:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("Measure the wall plate and the plate on the display.")
-		c.Text = quantity.Say("The height of the bracket's plates is not known, nor whether they stay under %v.", quantity.Wall(limit))
+		c.Text = quantity.Say("The height of the bracket's plates is not known, nor whether they stay under %v.", quantity.Coarse(limit,
+			quantity.Down))
 	case !p.Tilt.Known:
 		c.Status, c.Remedy = fit.Unknown, quantity.Say("It takes the bracket's range and pivot, the display's depth and the bolts.")
 		c.Text = quantity.Say("It is not known how far the front top edge rises when the display tilts, nor whether it stays under %v.",
-			quantity.Wall(limit))
+			quantity.Coarse(limit, quantity.Down))
 	}
 	return c, move, true
 }
@@ -244,8 +247,8 @@ func (p *Placement) bottomClearance() (c fit.Check, move quantity.Optional[quant
 		lowest, what = plate, "The wall plate's bottom"
 	}
 	c = measured(BelowRule, fit.AtLeast(lowest, need),
-		quantity.Say("%v is at %v, clear of what is below it.", what, quantity.Wall(lowest)),
-		quantity.Say("%v is at %v; what is below it needs %v.", what, quantity.Wall(lowest), quantity.Wall(need)),
+		quantity.Say("%v is at %v, clear of what is below it.", what, quantity.Coarse(lowest, quantity.Down)),
+		quantity.Say("%v is at %v; what is below it needs %v.", what, quantity.Coarse(lowest, quantity.Down), quantity.Coarse(need, quantity.Up)),
 		quantity.Say("Hang it %v higher.", shown(need-lowest)), "furniture", "surface")
 	switch {
 	case c.Status == fit.Fail:
@@ -305,9 +308,9 @@ func (p *Placement) lock() (fit.Check, bool) {
 		return fit.Check{}, false
 	}
 	c := measured(LockRule, fit.AtLeast(room, handAndKey), quantity.Say("There is %v for hand and tool at the lock.",
-		quantity.Wall(max(0, room))),
+		quantity.Coarse(max(0, room), quantity.Down)),
 		quantity.Say("There is %v for hand and tool at the lock, which is reached from the %v; %v is needed: the display will hang unlocked.",
-			quantity.Wall(max(0, room)), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
+			quantity.Coarse(max(0, room), quantity.Down), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
 		quantity.Say("Leave more room, or take a bracket whose lock is reached from the front. Unlocked, it comes off when it is lifted."),
 		"lock")
 	if c.Status == fit.Fail {
@@ -325,15 +328,16 @@ func (p *Placement) niche() []fit.Check {
 	}
 	left, right := p.edges()
 	side := min(left-(n.X-n.Width/2), n.X+n.Width/2-right)
-	out := []fit.Check{measured(NicheRule, fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.", quantity.Wall(side)),
+	out := []fit.Check{measured(NicheRule, fit.AtLeast(side, 0), quantity.Say("The niche leaves %v at the sides.",
+		quantity.Coarse(side, quantity.Down)),
 		quantity.Say("The niche is %v too narrow where the display is.",
-			quantity.Wall(-side)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
+			quantity.Coarse(-side, quantity.Up)), quantity.Say("Move it to the niche's middle, or take a narrower one."), "niche")}
 	room, need := p.Bottom-n.Bottom, p.gapNeeded(&p.Tilt)
 	sill := measured(BelowRule, fit.AtLeast(room, need), quantity.Say("The display stands clear of the niche's bottom."),
-		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Wall(room),
-			quantity.Wall(need)), quantity.Say("Hang it higher."), "niche")
+		quantity.Say("The bottom edge is %v over the niche's bottom; %v is needed.", quantity.Coarse(room, quantity.Down),
+			quantity.Coarse(need, quantity.Up)), quantity.Say("Hang it higher."), "niche")
 	if room < 0 {
-		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Wall(-room))
+		sill.Text = quantity.Say("The bottom edge is %v under the niche's bottom.", quantity.Coarse(-room, quantity.Up))
 	}
 	if sill.Status == fit.Pass && !p.Tilt.Known {
 		sill.Status, sill.Text = fit.Unknown, quantity.Say("It is not known how far the bottom edge sinks when the display tilts, nor whether "+
@@ -358,9 +362,10 @@ func (p *Placement) niche() []fit.Check {
 	}
 	sweepLeft, sweepRight := p.sweep(front + plane)
 	space := min(p.DatumX-(n.X-n.Width/2)-sweepLeft, n.X+n.Width/2-p.DatumX-sweepRight)
-	c := measured(NicheRule, fit.AtLeast(space, 0), quantity.Say("Swung, its corners stay %v inside the niche.", quantity.Wall(space)),
+	c := measured(NicheRule, fit.AtLeast(space, 0), quantity.Say("Swung, its corners stay %v inside the niche.", quantity.Coarse(space,
+		quantity.Down)),
 		quantity.Say("Swung, its corner would be %v in the niche's side.",
-			quantity.Wall(-space)), quantity.Say("Pull it out of the niche before swinging it."), "niche")
+			quantity.Coarse(-space, quantity.Up)), quantity.Say("Pull it out of the niche before swinging it."), "niche")
 	if c.Status == fit.Fail {
 		c.Status = fit.Caution
 	}
@@ -443,8 +448,9 @@ func (p *Placement) public() []fit.Check {
 				quantity.Say("Find studs, or let a backing in behind."), "fastener"))
 		}
 		c := measured(HeadroomRule, fit.AtLeast(lowest, headroom), quantity.Say("Its lowest edge is at %v, tilted too; people walk under it.",
-			quantity.Wall(lowest)),
-			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Wall(lowest),
+			quantity.Coarse(lowest, quantity.Down)),
+			quantity.Say("Its lowest edge comes to %v at the worst tilt; people walk under it, and %v is the least.", quantity.Coarse(lowest,
+				quantity.Down),
 				headroom), quantity.Say("Hang it higher. Local codes decide."), "display")
 		switch {
 		case c.Status == fit.Fail:

@@ -81,10 +81,9 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 // (practice).
 const fiveBores = 5
 
-// edgeShear returns the largest share of what breaks an edge out that the loads towards it take, straight out: V =
-// k₉·d^α·l_f^β·√f_ck·c₁^1.5,
-// k₉ 1.7 (cracked), α = 0.1·√(l_f/c₁), β = 0.1·(d/c₁)^0.2, C20/25, γ 1.5 (EN 1992-4, 7.2.2.5, memory). Only in concrete; and the way
-// it pushes.
+// edgeShear returns the largest share of what breaks an edge out that the loads towards it take, straight out:
+// V = k₉·d^α·l_f^β·√f_ck·c₁^1.5, k₉ 1.7 (cracked), α = 0.1·√(l_f/c₁), β = 0.1·(d/c₁)^0.2, C20/25, γ 1.5 (EN 1992-4, 7.2.2.5,
+// memory). Only in concrete; and the way it pushes.
 func (p *Placement) edgeShear(points []anchorage.Point, hef, bore quantity.Length) (share float64, towards string) {
 	a := p.Strength.Assessment
 	if p.Job.Wall.Type != catalog.Concrete || a == nil {

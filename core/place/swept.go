@@ -115,11 +115,11 @@ func (p *Placement) swept() (fit.Check, bool) {
 		r.against(p, side, func(room float64, what quantity.Phrase) {
 			l := quantity.FromMM(math.Floor(room*10) / 10)
 			c := fit.Check{Finding: fit.Finding{Rule: SweptRule, Measure: fit.AtLeast(l, 0)}, Marks: []string{"display", "furniture"},
-				Text: quantity.Say("Swung, it stays %v clear of %v.", quantity.Wall(l), what)}
+				Text: quantity.Say("Swung, it stays %v clear of %v.", quantity.Coarse(l, quantity.Down), what)}
 			c.Measure.Coarse = true
 			if l < 0 {
 				c.Status = fit.Caution
-				c.Text = quantity.Say("Swung as far as the bracket goes, a corner comes %v into %v.", quantity.Wall(-l), what)
+				c.Text = quantity.Say("Swung as far as the bracket goes, a corner comes %v into %v.", quantity.Coarse(-l, quantity.Up), what)
 				c.Remedy = quantity.Say("Stop the swing before it, or move the display away.")
 			}
 			if worst.Text.Empty() || c.Measure.Margin < worst.Measure.Margin {

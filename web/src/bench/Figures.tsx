@@ -64,6 +64,8 @@ const HoleGrid = styled('div')(({ theme }) => ({
   '& > .column': { color: theme.vars!.palette.text.secondary, fontSize: 12, textAlign: 'center', lineHeight: 1.15 },
 }));
 
+const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
 export function Figures({ judged, base, errors, request }: Props) {
   const { inputs, units } = useWorkspace();
@@ -150,7 +152,7 @@ export function Figures({ judged, base, errors, request }: Props) {
           {asked.map((a) => (
             <Box key={a.path} sx={{ mb: 1 }}>
               <Hint>{a.text}</Hint>
-              {a.path.startsWith('patterns[') && <FigureList>{row(`display.${a.path}`, figureName(a.path))}</FigureList>}
+              {a.path.startsWith('patterns[') && <FigureList>{row(`display.${a.path}`, sentence(figureName(a.path)), { placeholder: '?' })}</FigureList>}
             </Box>
           ))}
         </Box>
