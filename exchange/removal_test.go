@@ -42,6 +42,9 @@ var mayImprove = map[string]string{
 	"center_mm":                "the eye height of the policy",
 	"place.x_mm":               "the middle of the wall",
 	"accessories_kg":           "0",
+	"wall.treated":             "untreated",
+	"wall.wet":                 "dry",
+	"assume.load_kg":           "what is on record",
 	// Optional limits of makers.
 	"rated_moment_nm": "no limit",
 	"tilt_hold_nm":    "not looked at",

@@ -54,6 +54,8 @@ func TestWorseIsNeverBetter(t *testing.T) {
 					continue // what kept it from being hung there keeps it everywhere
 				case (what == ".plug_mm" || what == ".out_mm") && (rule == "stack" || rule == "hold"):
 					continue // other parts, which have to be sent: the verdict says so
+				case (what == ".pull_kg" || what == ".shear_kg") && rule == "place:fastener":
+					continue // a figure that its steel does not hold comes to be believed
 				}
 				t.Errorf("%s with a worse %s: %s", name, path, better)
 			}

@@ -162,9 +162,6 @@ func woodCapacity(c *Choice, l *Layers, g float64, assumed optional, left float6
 	return out
 }
 
-// Assumed steel, N/mm² (practice).
-const usualTensile = 400
-
 // anchorCapacity returns an item's capacity by its ratings for a wall; false if it
 // has none.
 func anchorCapacity(c *Choice, l *Layers) (Capacity, bool) {
@@ -203,10 +200,7 @@ func (c *Capacity) standOff(choice *Choice, l *Layers) {
 		c.BendUnknown = true
 		return
 	}
-	fu := float64(i.Tensile)
-	if fu == 0 {
-		fu = usualTensile
-	}
+	fu := float64(i.TensileStrength())
 	d := c.RootDiameter
 	c.Lever = before.MM() + i.Diameter.MM()/2
 	c.BendMoment = 1.2 * math.Pi * d * d * d / 32 * fu / (2 * c.Lever)

@@ -1,6 +1,8 @@
 package catalog
 
 import (
+	"cmp"
+
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -67,6 +69,12 @@ func (i *Item) SoundRoot() quantity.Length {
 	}
 	return i.Root
 }
+
+// usualTensile is the tensile strength of steel of which nothing is said, N/mm² (practice).
+const usualTensile = 400
+
+// TensileStrength returns the tensile strength of the item's steel, in N/mm².
+func (i *Item) TensileStrength() int { return cmp.Or(i.Tensile, usualTensile) }
 
 // SoundSleeve returns the foot of a rigid sleeve if it is plausible; 0: none.
 func (i *Item) SoundSleeve() quantity.Length {

@@ -144,6 +144,9 @@ func (t WallType) HasStuds() bool { return t.row().Studs }
 // Holds returns the base material.
 func (t WallType) Holds() Material { return t.row().Holds }
 
+// OfBoard reports whether what holds is a board, of wood or from it.
+func (t WallType) OfBoard() bool { return t.Holds() == Wood && !t.HasStuds() }
+
 // usualCovering is 5/8 in of board over studs or masonry (practice).
 const usualCovering = 16 * quantity.Millimetre
 

@@ -18,7 +18,7 @@ func BestCase(p *fit.Pairing, kind catalog.WallType) []fit.Check {
 		return nil
 	}
 	var out []fit.Check
-	if kind == catalog.HollowBoard || kind == catalog.ThinBacker || kind == catalog.TimberBoard {
+	if kind == catalog.HollowBoard || kind.OfBoard() {
 		out = append(out, stated(DepthRule, fit.Unknown, quantity.Say("How thick the board is is not known, and without it no fastener "+
 			"can be chosen."),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole, and give it as a job.")))
@@ -46,6 +46,9 @@ func bestJob(p *fit.Pairing, kind catalog.WallType) catalog.Job {
 		Species: "southern_pine", Backing: far(1000)}
 	if props.BackingMost > 0 {
 		w.Backing = quantity.Some(props.BackingMost)
+	}
+	if kind.OfBoard() {
+		w.BoardKind = "ply"
 	}
 	if kind == catalog.HollowBoard {
 		w.Covering, w.Cavity = far(25), far(500)

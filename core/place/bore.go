@@ -274,7 +274,7 @@ func (p *Placement) onSwinging(c fit.Check) fit.Check {
 		if !w.Steel.Known {
 			c.Text = quantity.Say("%v Nobody has measured the sheet: the thinnest counts.", c.Text)
 		}
-	case (w.Type == catalog.ThinBacker || w.Type == catalog.TimberBoard) && known && p.Layers.Backing.Known &&
+	case w.Type.OfBoard() && known && p.Layers.Backing.Known &&
 		min(in, p.Layers.Backing.Value) < bite*i.Diameter:
 		c = stated(FastenerRule, fit.Fail, quantity.Say("A swinging arm works its screws loose: they bite %v, and %v is the least.",
 			quantity.AtLeast(max(0, min(in, p.Layers.Backing.Value))), bite*i.Diameter),

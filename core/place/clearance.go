@@ -68,7 +68,8 @@ func (p *Placement) plateChecks() []fit.Check {
 		where = "the niche"
 	}
 	apart, two := quantity.Length(0), len(p.Plates) == 2
-	rail := p.Pairing.Bracket.Interface.RailWidth
+	rail, onRecord := p.rail()
+	arms := p.Pairing.Bracket.Interface.Type == catalog.Arms
 	if two {
 		apart = (p.Plates[1] - p.Plates[0]).Abs()
 	}
@@ -76,10 +77,10 @@ func (p *Placement) plateChecks() []fit.Check {
 	case two && w.Width.Known && apart < w.Width.Value:
 		return []fit.Check{stated(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
 			w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
-	case two && rail.Known && w.Width.Known && apart-w.Width.Value > rail.Value:
+	case two && onRecord && w.Width.Known && apart-w.Width.Value > rail:
 		return []fit.Check{stated(PlateRule, fit.Fail,
 			quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart),
-				rail.Value), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
+				rail), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
 		return []fit.Check{stated(PlateRule, fit.Fail,
 			quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
@@ -92,11 +93,33 @@ func (p *Placement) plateChecks() []fit.Check {
 		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("The wall plate's size is not known, nor whether all of it is on the wall."),
 			quantity.Say("Measure the wall plate."), "plate")}
+	case !onRecord && arms && (two && apart-w.Width.Value > rail || p.alongRail() > rail):
+		return []fit.Check{stated(PlateRule, fit.Unknown,
+			quantity.Say("How long the bracket's rail is is not known, nor whether it reaches so far aside: %v is all that is sure.",
+				quantity.Coarse(rail, quantity.Down)),
+			quantity.Say("Measure the rail that the arms hang on."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
 	}
 	return []fit.Check{stated(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
 		"plate")}
+}
+
+// rail returns how long the rail is that arms hang on, and whether that is on record; else what is sure: the widest pattern that its
+// maker lets on it is on it.
+func (p *Placement) rail() (long quantity.Length, onRecord bool) {
+	i := &p.Pairing.Bracket.Interface
+	if i.RailWidth.Known {
+		return i.RailWidth.Value, true
+	}
+	return i.WidthMax.Value + i.ArmWidth, false
+}
+
+// alongRail returns how long a rail about the plate's middle has to be for arms that hang beside it.
+func (p *Placement) alongRail() quantity.Length {
+	x, _ := p.Pairing.Display.PatternCenter(p.Pairing.Pattern, p.Pairing.Turn)
+	aside := (p.DatumX - p.DisplayX - x.Value).Abs()
+	return p.Pairing.Hang.Width + p.Pairing.Bracket.Interface.ArmWidth + 2*aside
 }
 
 // plateOut returns how far the wall plate, or a hole in it, is past an end of the wall or the

@@ -206,6 +206,10 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.",
 			c.Text)
 		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
+	case status == fit.Fail && p.boardUnknown() && strengthStatus(inSpruce(a.Square), inSpruce(a.Swung), caution) != fit.Fail:
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("%v What the board is made of is not known: counted as particle board; in ply or OSB it would do.", c.Text)
+		c.Remedy = quantity.Say("Find out what the board is made of: look at a cut edge, or at the dust of a first hole.")
 	case status == fit.Fail:
 		c.Remedy = quantity.Say("More or larger fasteners, a shorter reach, less load, or someone licensed to judge the wall.")
 	case status == fit.Caution:
@@ -230,6 +234,12 @@ func mostPull(a *anchorage.Assessment) (most float64) {
 		most = max(most, a.Straight[i].Pull)
 	}
 	return max(most, a.Strength.Force.Pull)
+}
+
+// inSpruce returns an outcome in particle board as it would be in sound wood: strengths are in proportion.
+func inSpruce(o anchorage.Outcome) *anchorage.Outcome {
+	o.Share *= particleShare
+	return &o
 }
 
 func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Status {

@@ -21,7 +21,8 @@ func ToMeasure(w *catalog.Wall) (out []quantity.Phrase) {
 	add(w.Type == catalog.MetalStud && !w.Steel.Known, "how thick the sheet of its studs is")
 	add(kind.Holds == catalog.Masonry && !w.Backing.Known, "how thick the masonry is")
 	add(w.Type == catalog.Block && w.BlockKind == "", "whether its blocks are solid, hollow, aerated or old brick")
-	add((w.Type == catalog.TimberBoard || w.Type == catalog.ThinBacker) && !w.Backing.Known, "how thick the board is")
+	add(w.Type.OfBoard() && !w.Backing.Known, "how thick the board is")
+	add(w.Type.OfBoard() && w.BoardKind == "", "whether its board is ply, OSB or particle board")
 	add(w.Type == catalog.HollowBoard && !w.Cavity.Known, "how much room is behind the board")
 	add(!w.Width.Known || !w.Height.Known, "how wide and how high it is")
 	return out

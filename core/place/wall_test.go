@@ -295,3 +295,102 @@ func TestSchools(t *testing.T) {
 		t.Errorf("%+v", p.Viewing)
 	}
 }
+
+// TestWhatTheBoardIsOf: particle board holds 900 N where spruce holds 1,560 (ANSI A208.1, M-2, memory: 0.55 counts), ply and OSB
+// as spruce does (NDS 12.3.3B, memory), and a board of which nobody says what it is never more than the weakest: what only that
+// lets fail is not known.
+func TestWhatTheBoardIsOf(t *testing.T) {
+	of := func(kind string, kilograms int64, treated bool) Placement {
+		return one(t, on(func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			screwed(catalog.TimberBoard, 40, 45)(d, b, j)
+			d.Mass = quantity.Some(quantity.Mass(kilograms) * quantity.Kilogram)
+			j.Wall.BoardKind, j.Wall.Treated = kind, treated
+		}))
+	}
+	share := func(kind string, treated bool) float64 {
+		p := of(kind, 10, treated)
+		return p.Strength.CapacityPull / of("ply", 10, false).Strength.CapacityPull
+	}
+	for _, c := range []struct {
+		kind    string
+		treated bool
+		want    float64
+	}{{"osb", false, 1}, {"particle", false, 0.55}, {"", false, 0.55}, {"ply", true, 0.7}, {"", true, 0.55 * 0.7}} {
+		if got := share(c.kind, c.treated); math.Abs(got-c.want) > 1e-9 {
+			t.Errorf("%q, treated %v: %g of ply, not %g", c.kind, c.treated, got, c.want)
+		}
+	}
+	seen := map[[3]fit.Status]bool{}
+	for kilograms := int64(5); kilograms <= 300; kilograms++ {
+		var s [3]fit.Status
+		for i, kind := range []string{"ply", "", "particle"} {
+			p := of(kind, kilograms, false)
+			s[i] = check(&p, StrengthRule).Status
+		}
+		want := s[2]
+		if s[2] == fit.Fail && s[0] != fit.Fail {
+			want = fit.Unknown
+		}
+		if s[1] != want {
+			t.Errorf("%d kg: %v of ply, not said, of particle", kilograms, s)
+		}
+		seen[s] = true
+	}
+	for _, s := range [][3]fit.Status{{fit.Pass, fit.Pass, fit.Pass}, {fit.Pass, fit.Unknown, fit.Fail}, {fit.Fail, fit.Fail, fit.Fail}} {
+		if !seen[s] {
+			t.Errorf("%v of ply, not said, of particle was not met", s)
+		}
+	}
+	// On studs it is nobody's question.
+	if p := one(t, on(nil)); check(&p, StrengthRule).Text.In(quantity.Metric) == "" || p.boardUnknown() {
+		t.Error("a board on studs")
+	}
+}
+
+// TestRatingOverItsSteel: a root of 8 mm has 50.27 mm², which at 400 N/mm² breaks at 20,106 N, 2,050.3 kg; without a root eight
+// tenths of the 10 mm count, which is the same; steel of 800 N/mm² holds twice as much.
+func TestRatingOverItsSteel(t *testing.T) {
+	for _, c := range []struct {
+		pull, shear, root int64
+		tensile           int
+		want              fit.Status
+	}{
+		{2050, 100, 8, 0, fit.Pass}, {2051, 100, 8, 0, fit.Caution}, {100, 2050, 8, 0, fit.Pass}, {100, 2051, 8, 0, fit.Caution},
+		{2050, 100, 0, 0, fit.Pass}, {2051, 100, 0, 0, fit.Caution}, {4100, 100, 8, 800, fit.Pass}, {4101, 100, 8, 800, fit.Caution},
+	} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall = catalog.Wall{Type: catalog.Concrete, Covering: some(0), Width: some(3600)}
+			anchored(b, catalog.Concrete, catalog.SleeveAnchor, c.pull, c.shear, "rated")
+			i := &b.Kit[len(b.Kit)-1]
+			i.Root, i.Tensile = mm(c.root), c.tensile
+		}))
+		if got := check(&p, FastenerRule); got.Status != c.want {
+			t.Errorf("%+v: %v: %s", c, got.Status, got.Text.In(quantity.Metric))
+		}
+	}
+}
+
+// TestRailNobodyMeasured: arms 34 wide, 200 apart, on a plate that slides by 250: it takes a rail of 200 + 34 + 2·250 = 734. As wide
+// as 610 is allowed to be, so 644 is sure: 205 aside.
+func TestRailNobodyMeasured(t *testing.T) {
+	for _, c := range []struct {
+		aside float64
+		rail  int64
+		want  fit.Status
+	}{{205, 0, fit.Pass}, {205.001, 0, fit.Unknown}, {-205.001, 0, fit.Unknown}, {240, 714, fit.Pass}} { // 240 = (714 − 234)/2
+		p := one(t, on(func(d *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			i := &b.Interface
+			i.ArmWidth, i.WidthMax, i.RailWidth = mm(34), some(610), quantity.Optional[quantity.Length]{}
+			if c.rail > 0 {
+				i.RailWidth = some(c.rail)
+			}
+			b.WallPlate.LateralSlide = some(250)
+			at := j.Place.X.Value + quantity.FromMM(c.aside+math.Copysign(25, c.aside)) // the plate takes them 25 off its middle
+			j.Wall = catalog.Wall{Type: catalog.WoodStud, Covering: some(12), Width: some(3600),
+				Studs: &catalog.Studs{At: []quantity.Length{at - mm(200), at + mm(200)}, Width: some(40)}}
+		}))
+		if got := check(&p, PlateRule); got.Status != c.want || p.Shift() != quantity.FromMM(c.aside) {
+			t.Errorf("%+v: %v at %v: %s", c, got.Status, p.Shift(), got.Text.In(quantity.Metric))
+		}
+	}
+}

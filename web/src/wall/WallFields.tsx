@@ -44,6 +44,12 @@ const blockKinds: [string, string][] = [
   ['aerated', 'aerated blocks'],
   ['old_brick', 'old brick'],
 ];
+const boardKinds: [string, string][] = [
+  ['', 'kind of board: not known'],
+  ['ply', 'plywood'],
+  ['osb', 'OSB'],
+  ['particle', 'particle board'],
+];
 const species: [NonNullable<Schemas['Wall']['species']>, string][] = [
   ['spruce_pine_fir', 'spruce-pine-fir, G 0.42'],
   ['hem_fir', 'hem-fir, G 0.43'],
@@ -57,8 +63,9 @@ const spacings: [string, number][] = [
   ['450 mm', 450],
   ['600 mm', 600],
 ];
+const ofBoard = ['timber_board', 'thin_backer'];
 /** On these a swinging arm asks for a backing behind the board. */
-const thin = ['metal_stud', 'timber_board', 'thin_backer'];
+const thin = ['metal_stud', ...ofBoard];
 const backings: Record<string, string> = {
   wood_stud: 'Stud depth',
   metal_stud: 'Stud depth',
@@ -99,7 +106,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
       )}
     </FigureLine>
   );
-  const tick = (name: 'wet' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
+  const tick = (name: 'wet' | 'treated' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
     <FormControlLabel control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => editWall({ [name]: e.target.checked || undefined })} />} label={label} />
   );
   const centred = place.rule === 'center';
@@ -143,7 +150,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {wall.type === 'block' && (
         <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => editWall({ block_kind: (k || undefined) as 'solid' })} />
       )}
-      {wall.type === 'wood_stud' && tick('wet', 'Wet or treated wood')}
+      {ofBoard.includes(wall.type) && (
+        <Choice label="Board" value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => editWall({ board_kind: (k || undefined) as 'ply' })} />
+      )}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', 'Wet')}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', 'Treated')}
       {thin.includes(wall.type) && (
         <FormControlLabel
           control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => editWall({ backing: e.target.checked ? { thickness_mm: 18, kind: 'ply' } : undefined })} />}
@@ -254,6 +265,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {(place.rule === 'above' || place.rule === 'below') && row('place.gap_mm', 'Gap', { step: 5, placeholder: 'as needed' })}
         {(place.rule === 'overhead' || place.rule === 'bottom') && row('place.bottom_mm', 'Bottom edge', { placeholder: place.rule === 'overhead' ? '2030' : '?' })}
         {place.rule === 'top' && row('place.top_mm', 'Top edge', { placeholder: '?' })}
+        {row('wanted_tilt_deg', 'Tilt wanted', { placeholder: 'any' })}
+        {row('wanted_swivel_deg', 'Swivel wanted', { placeholder: 'any' })}
       </FigureList>
       <FormControlLabel
         control={
@@ -292,6 +305,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
             {row(`wall.furniture.${i}.x_mm`, 'Middle')}
             {row(`wall.furniture.${i}.width_mm`, 'Width')}
             {row(`wall.furniture.${i}.height_mm`, 'Height')}
+            {row(`wall.furniture.${i}.depth_mm`, 'Depth', { placeholder: '600' })}
           </FigureList>
         </Thing>
       ))}
