@@ -65,7 +65,10 @@ func patternCheck(p *Pairing) (c Finding) {
 		if i.WidthMax.Value-w < w-i.WidthMin.Value {
 			c.Measure = atMost(w, i.WidthMax.Value, MM)
 		}
-		if slide < 0 {
+		switch {
+		case i.ArmWidth > w:
+			c.Measure = atLeast(w, i.ArmWidth, MM)
+		case slide < 0:
 			c.Measure = atMost(w, i.RailWidth.Value-i.ArmWidth, MM)
 		}
 		c.Measure.Coarse = true
@@ -100,6 +103,9 @@ func patternWords(p *Pairing, c *Check) {
 			all = append(all, patternName(x.Width, x.Height))
 		}
 		c.say("%v is not one of the plate's patterns (%v).", name, strings.Join(all, ", "))
+	case i.ArmWidth > w:
+		c.say("The arms, %v wide, would be in each other at %v.", i.ArmWidth, name)
+		c.advise("Check how wide an arm is.")
 	case slide < 0:
 		c.say("%v does not go on the rail: with the arms it would be %v too wide.", name, quantity.Coarse(-2*slide, quantity.Up))
 	default:

@@ -141,6 +141,9 @@ func TakesWidth(b *catalog.Bracket, width, height quantity.Length) (slide quanti
 		return 0, false
 	}
 	slide = b.LateralSlide()
+	if i.ArmWidth > width { // the arms would be in each other
+		return slide, false
+	}
 	if i.RailWidth.Known {
 		rail := (i.RailWidth.Value - width - i.ArmWidth) / 2
 		if i.RailWidth.Value < width+i.ArmWidth {

@@ -73,7 +73,7 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 // fastener: made for the wall, deep enough in wood, thin enough for the plate's
 // holes and long enough for a board.
 func (p *Placement) fastener(kind *catalog.WallProperties) fit.Check {
-	return p.believable(p.onSwinging(p.throughBoard(p.throughPlate(p.madeFor(kind)))))
+	return p.inBag(p.believable(p.onSwinging(p.throughBoard(p.throughPlate(p.madeFor(kind))))))
 }
 
 // madeFor: made for the wall, and deep enough in wood.

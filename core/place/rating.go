@@ -46,3 +46,36 @@ func steelOf(i *catalog.Item) quantity.Mass {
 	force := math.Pi * root.MM() * root.MM() / 4 * float64(i.TensileStrength())
 	return quantity.Mass(force / anchorage.Newtons(quantity.Kilogram) * float64(quantity.Kilogram))
 }
+
+// inBag adds to the check of the fastener what the bracket's own bag lacks of its fasteners; each display has a bracket of its own.
+func (p *Placement) inBag(c fit.Check) fit.Check {
+	if c.Status > fit.Note || !p.Choice.Known() {
+		return c
+	}
+	beside := 0
+	for i := range p.Points {
+		if p.Points[i].Beside {
+			beside++
+		}
+	}
+	lacks := func(n int, item *catalog.Item) {
+		if item == nil || c.Status > fit.Note {
+			return
+		}
+		have := 0
+		for _, k := range p.Pairing.Bracket.Kit {
+			if k, _ = k.Resolved(); k.Kind == item.Kind && k.Label() == item.Label() {
+				have += k.Count
+			}
+		}
+		if have < n {
+			c.Status, c.Measure = fit.Caution, fit.Measure{}
+			c.Text = quantity.Say("The bag has %v of the %v %v that the plate takes here.", have, n, item.Label())
+			c.Remedy = quantity.Say("Send %v × %v.", n-have, item.Label())
+		}
+	}
+	lacks(len(p.Points)-beside, &p.Choice.Item)
+	lacks(len(p.Points)-beside, p.Choice.Plug)
+	lacks(beside, p.Choice.Beside)
+	return c
+}

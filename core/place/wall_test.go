@@ -394,3 +394,35 @@ func TestRailNobodyMeasured(t *testing.T) {
 		}
 	}
 }
+
+// TestTheBagLacksFasteners: as many as the plate takes are enough, one fewer is said, and what has to be sent; of plugs and their
+// screws both.
+func TestTheBagLacksFasteners(t *testing.T) {
+	short := func(plugs, screws int) (fit.Check, int) {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall = catalog.Wall{Type: catalog.Concrete, Covering: some(0), Width: some(3600)}
+			anchored(b, catalog.Concrete, catalog.Plug, 80, 80, "rated")
+			b.Kit[len(b.Kit)-1].Count, b.Kit[len(b.Kit)-1].Length = plugs, mm(65) // the bag has others of 60
+			for i := range b.Kit {
+				if b.Kit[i].Kind == catalog.Lag {
+					b.Kit[i].Count = screws
+				}
+			}
+		}))
+		return check(&p, FastenerRule), len(p.Points)
+	}
+	_, n := short(9, 9)
+	if n == 0 {
+		t.Fatal("no points")
+	}
+	for _, c := range []struct {
+		plugs, screws int
+		want          fit.Status
+		send          string
+	}{{n, n, fit.Pass, ""}, {n - 1, n, fit.Caution, "Send 1 × wall plug 10 × 65."}, {n, n - 1, fit.Caution, "Send 1 × lag screw 8 × 70."}} {
+		got, _ := short(c.plugs, c.screws)
+		if got.Status != c.want || got.Remedy.In(quantity.Metric) != c.send {
+			t.Errorf("%d plugs, %d screws for %d: %v, %q", c.plugs, c.screws, n, got.Status, got.Remedy.In(quantity.Metric))
+		}
+	}
+}
