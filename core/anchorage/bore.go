@@ -20,7 +20,8 @@ const (
 	BoreUndrilled
 	BoreDisputed
 	BoreLoose
-	BoreMisfit // the screw does not suit its plug
+	BoreMisfit  // the screw does not suit its plug
+	BoreUnsized // nobody says how thick the fastener is
 )
 
 // Bore is a fastener's hole: its diameter, what suits, and the share of the fastener's strength in wood that a hole
@@ -65,7 +66,8 @@ func BitFor(i *catalog.Item) (quantity.Length, bool) {
 // BoreOf compares the hole of a choice with its fastener, in wood of specific gravity g. Lags: NDS 12.1.4; wood screws: none to
 // G 0.5, 0.7 of the root to 0.6, 0.9 above (NDS 12.1.5, memory); a hole wider than the root leaves
 // (D − d)/(D − D_r) of the strength, and from D − 0.5 mm on nothing. Masonry to half a millimetre; a plug's screw is half to eight
-// tenths of it unless the plug says otherwise (practice).
+// tenths of it unless the plug says otherwise (practice). A screw in sheet has a hole of at the most 0.85 D (DIN 7975, memory: 4.0
+// for 4.8); a toggle one of 1.5 to 4 D (practice: 1/2 in for 3/16).
 func BoreOf(c *Choice, h *Hole, g float64) Bore {
 	carrier := c.Carrier()
 	out := Bore{Diameter: h.Diameter, Share: 1}
@@ -76,6 +78,8 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 		return out
 	}
 	switch {
+	case carrier.Diameter == 0 && !has:
+		out.Fit = BoreUnsized
 	case c.Wall.Holds() == catalog.Wood && (carrier.Kind == catalog.Lag || carrier.Kind == catalog.Screw):
 		out.inWood(carrier, g)
 	case has:
@@ -93,8 +97,25 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 		}
 	case !h.Diameter.Known && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw:
 		out.Fit = BoreUndrilled
+	case carrier.Kind == catalog.Toggle:
+		out.folded(carrier)
+	case carrier.Kind == catalog.Screw: // in sheet
+		if out.High = carrier.Diameter * 85 / 100; d > out.High {
+			out.Fit = BoreLoose
+		}
 	}
 	return out
+}
+
+// folded: a toggle's hole takes its wings when they are folded, and not when they are open.
+func (b *Bore) folded(i *catalog.Item) {
+	b.Low, b.High = i.Diameter*3/2, 4*i.Diameter
+	switch d := b.Diameter.Value; {
+	case d > b.High:
+		b.Fit = BoreLoose
+	case d < b.Low:
+		b.Fit = BoreNarrow
+	}
 }
 
 func (b *Bore) inWood(i *catalog.Item, g float64) {

@@ -44,6 +44,14 @@ func TestBoreLimits(t *testing.T) {
 		{"and more", masonry(catalog.ConcreteScrew, 10), catalog.Concrete, 0, 8510, BoreLoose},
 		{"and half less", masonry(catalog.ConcreteScrew, 10), catalog.Concrete, 0, 7500, BoreRight},
 		{"and less", masonry(catalog.ConcreteScrew, 10), catalog.Concrete, 0, 7490, BoreLoose},
+		{"a plug of any size", masonry(catalog.Plug, 0), catalog.Concrete, 0, 10000, BoreUnsized},
+		{"toggle, folded", masonry(catalog.Toggle, 5), catalog.HollowBoard, 0, 7500, BoreRight},
+		{"toggle, too wide folded", masonry(catalog.Toggle, 5), catalog.HollowBoard, 0, 7490, BoreNarrow},
+		{"toggle, open", masonry(catalog.Toggle, 5), catalog.MetalStud, 0, 20000, BoreRight},
+		{"toggle, falls through", masonry(catalog.Toggle, 5), catalog.MetalStud, 0, 20010, BoreLoose},
+		{"screw in sheet", masonry(catalog.Screw, 5), catalog.MetalStud, 0, 4250, BoreRight},
+		{"screw in sheet, loose", masonry(catalog.Screw, 5), catalog.MetalStud, 0, 4260, BoreLoose},
+		{"screw in sheet, its own hole", masonry(catalog.Screw, 5), catalog.MetalStud, 0, 0, BoreRight},
 		{"toggle, no drill", masonry(catalog.Toggle, 5), catalog.HollowBoard, 0, 0, BoreUndrilled},
 	} {
 		choice := Choice{Wall: c.wall, Item: c.item}

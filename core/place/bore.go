@@ -34,6 +34,10 @@ func (p *Placement) pilot() fit.Check {
 		if b.High > 0 {
 			c.Remedy = quantity.Say("%v to %v suits it: put one that is sold into the bracket's table.", b.Low.Ceil(soldBit), b.High.Floor(soldBit))
 		}
+	case anchorage.BoreUnsized:
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("How thick %v is is not known, nor whether it suits its hole.", carrier.Label())
+		c.Remedy = quantity.Say("Measure it, or read its size off the pack.")
 	case anchorage.BoreDisputed:
 		c.Status = fit.Unknown
 		c.Text = quantity.Say("The bracket's table drills %v, and %v is made for %v: only one can be right.", d, carrier.Label(), carrier.Drill)
