@@ -95,10 +95,10 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 			out.Fit = BoreMisfit
 			out.Low, out.High = PlugTakes(c.Plug)
 		}
-	case !h.Diameter.Known && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw:
-		out.Fit = BoreUndrilled
 	case carrier.Kind == catalog.Toggle:
 		out.folded(carrier)
+	case !h.Diameter.Known && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw:
+		out.Fit = BoreUndrilled
 	case carrier.Kind == catalog.Screw: // in sheet
 		if out.High = carrier.Diameter * 85 / 100; d > out.High {
 			out.Fit = BoreLoose
@@ -111,6 +111,8 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 func (b *Bore) folded(i *catalog.Item) {
 	b.Low, b.High = i.Diameter*3/2, 4*i.Diameter
 	switch d := b.Diameter.Value; {
+	case !b.Diameter.Known:
+		b.Fit = BoreUndrilled
 	case d > b.High:
 		b.Fit = BoreLoose
 	case d < b.Low:

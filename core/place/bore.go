@@ -12,11 +12,26 @@ func (s *setting) bore(f *Fixing) anchorage.Bore {
 	return anchorage.BoreOf(&f.Choice, &f.Hole, s.specificGravity())
 }
 
-// pilot: the hole suits the fastener, in every wall (NDS 12.1.4 and 12.1.5, memory; masonry and plugs are practice).
-// It is long because it lists every case, in the order they are read.
+// pilot: every hole suits its fastener, on the studs and beside them.
 func (p *Placement) pilot() fit.Check {
 	b := p.bore(&p.Fixing)
-	d, carrier := b.Diameter.Value, p.Choice.Carrier()
+	c := p.pilotOf(&p.Choice, &b)
+	for i := range p.Points {
+		if p.Points[i].Beside && c.Status <= fit.Note {
+			choice := anchorage.Choice{Wall: catalog.HollowBoard, Item: *p.Choice.Beside}
+			b := anchorage.BoreOf(&choice, &p.Points[i].Drill, 0)
+			if beside := p.pilotOf(&choice, &b); beside.Status > c.Status {
+				c = beside
+			}
+		}
+	}
+	return c
+}
+
+// pilotOf: a hole suits its fastener, in every wall (NDS 12.1.4 and 12.1.5, memory; masonry and plugs are practice).
+// It is long because it lists every case, in the order they are read.
+func (p *Placement) pilotOf(choice *anchorage.Choice, b *anchorage.Bore) fit.Check {
+	d, carrier := b.Diameter.Value, choice.Carrier()
 	c := fit.Check{Finding: fit.Finding{Rule: PilotRule}, Marks: []string{"fastener"}}
 	if b.Diameter.Known && b.High > 0 {
 		c.Measure = fit.AtMost(d, b.High)
@@ -24,12 +39,12 @@ func (p *Placement) pilot() fit.Check {
 			c.Measure = fit.AtLeast(d, b.Low)
 		}
 	}
-	inWood := p.Choice.Wall.Holds() == catalog.Wood
+	inWood := choice.Wall.Holds() == catalog.Wood
 	name := label(&anchorage.Choice{Item: *carrier})
 	switch b.Fit {
 	case anchorage.BoreUndrilled:
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("The bracket's table has no drill for %v in %v.", carrier.Label(), p.Choice.Wall.Name())
+		c.Text = quantity.Say("The bracket's table has no drill for %v in %v.", carrier.Label(), choice.Wall.Name())
 		c.Remedy = quantity.Say("Ask the maker of the fastener for its bit.")
 		if b.High > 0 {
 			c.Remedy = quantity.Say("%v to %v suits it: put one that is sold into the bracket's table.", b.Low.Ceil(soldBit), b.High.Floor(soldBit))
@@ -45,14 +60,14 @@ func (p *Placement) pilot() fit.Check {
 	case anchorage.BoreLoose:
 		c.Status = fit.Fail
 		c.Text = quantity.Say("%v does not hold in a hole of %v.", name, d)
-		c.Remedy = p.drillInstead(&b)
+		c.Remedy = p.drillInstead(b)
 	case anchorage.BoreMisfit:
 		c.Status = fit.Fail
-		c.Measure = fit.AtMost(p.Choice.Item.Diameter, b.High)
-		if p.Choice.Item.Diameter < b.Low {
-			c.Measure = fit.AtLeast(p.Choice.Item.Diameter, b.Low)
+		c.Measure = fit.AtMost(choice.Item.Diameter, b.High)
+		if choice.Item.Diameter < b.Low {
+			c.Measure = fit.AtLeast(choice.Item.Diameter, b.Low)
 		}
-		c.Text = quantity.Say("%v takes screws of %v to %v; the kit's is %v.", name, b.Low, b.High, p.Choice.Item.Diameter)
+		c.Text = quantity.Say("%v takes screws of %v to %v; the kit's is %v.", name, b.Low, b.High, choice.Item.Diameter)
 		c.Remedy = quantity.Say("Take a plug and a screw that belong together.")
 	case anchorage.BoreWide:
 		c.Status = fit.Caution
@@ -60,7 +75,7 @@ func (p *Placement) pilot() fit.Check {
 		if b.Share < 1 {
 			c.Text = quantity.Say("A hole of %v is wider than the root of %v: %v %% of its strength counts.", d, carrier.Label(), int(b.Share*100))
 		}
-		c.Remedy = p.drillInstead(&b)
+		c.Remedy = p.drillInstead(b)
 	case anchorage.BoreNarrow:
 		c.Status = fit.Caution
 		c.Text = quantity.Say("%v does not go into a hole of %v.", name, d)
@@ -68,7 +83,7 @@ func (p *Placement) pilot() fit.Check {
 			c.Text = quantity.Say("A hole of %v is narrow for %v in this wood, and can split it; %v to %v is right.", d, carrier.Label(), b.Low,
 				b.High)
 		}
-		c.Remedy = p.drillInstead(&b)
+		c.Remedy = p.drillInstead(b)
 	case anchorage.BoreWider:
 		c.Status = fit.Note
 		c.Text = quantity.Say("A hole of %v is within the root of %v: it holds as without one.", d, carrier.Label())

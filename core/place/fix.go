@@ -110,11 +110,7 @@ func (s *setting) point(h *Height, pt studs.Point, plate int, drill anchorage.Ho
 // besideHole returns the hole for a fastener in the board beside the studs.
 func (s *setting) besideHole(f *Fixing) anchorage.Hole {
 	c := anchorage.Choice{Wall: catalog.HollowBoard, Item: *f.Choice.Beside}
-	h := anchorage.HoleFor(s.Pairing.Bracket, &c, &f.Layers)
-	if !h.Diameter.Known && c.Item.Diameter > 0 {
-		h.Diameter = quantity.Some(c.Item.Diameter)
-	}
-	return h
+	return anchorage.HoleFor(s.Pairing.Bracket, &c, &f.Layers)
 }
 
 // plate returns the bracket's wall plate for this display.
