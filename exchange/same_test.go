@@ -1,6 +1,8 @@
 package exchange
 
 import (
+	"bytes"
+	"encoding/json"
 	"slices"
 	"testing"
 
@@ -16,6 +18,7 @@ var sameAs = map[string]func(doc map[string]any) bool{
 		return turnedRound(plate, "holes")
 	},
 	"left and right": mirrored,
+	"a display that is taller than wide, hung turned": turned,
 }
 
 func first(doc map[string]any, list string) map[string]any {
@@ -86,6 +89,61 @@ func mirrored(doc map[string]any) bool {
 	if right != nil {
 		wall["open_left"] = right
 	}
+	return true
+}
+
+// turned says of the display that it is taller than wide, and hangs it turned by 90°: on the wall everything is where it was. It is
+// for displays whose rows are alike: turned, rows are columns.
+func turned(doc map[string]any) bool {
+	display, bracket, job := first(doc, "displays"), first(doc, "brackets"), first(doc, "jobs")
+	number := func(of map[string]any, name string) float64 { v, _ := of[name].(float64); return v }
+	swap := func(of map[string]any, a, b string) {
+		x, y := of[a], of[b]
+		delete(of, a)
+		delete(of, b)
+		if x != nil {
+			of[b] = x
+		}
+		if y != nil {
+			of[a] = y
+		}
+	}
+	back := func(of map[string]any, x, y string) { // (x, y) on the wall is (−y, x) on the display
+		of[x], of[y] = -number(of, y), number(of, x)
+	}
+	width, height := number(display, "width_mm"), number(display, "height_mm")
+	upright := func(of map[string]any) bool {
+		turns, said := of["turns_deg"].([]any)
+		return !said || slices.Contains(turns, any(0.0))
+	}
+	if job == nil || job["turn_deg"] != nil || !upright(display) || !upright(bracket) || width == 0 || height == 0 || display["origins"] != nil || display["notes"] != nil {
+		return false
+	}
+	patterns, _ := display["patterns"].([]any)
+	for _, x := range patterns {
+		p := x.(map[string]any)
+		rows, _ := p["rows"].(map[string]any)
+		top, _ := json.Marshal(rows["top"])
+		if bottom, _ := json.Marshal(rows["bottom"]); !bytes.Equal(top, bottom) || p["center_below_top_mm"] == nil {
+			return false
+		}
+		across, up := number(p, "center_right_mm"), height/2-number(p, "center_below_top_mm")
+		p["center_right_mm"], p["center_below_top_mm"] = -up, width/2-across
+		swap(p, "width_mm", "height_mm")
+		holes, _ := p["holes"].([]any)
+		for _, h := range holes {
+			back(h.(map[string]any), "x_mm", "y_mm")
+		}
+	}
+	zones, _ := display["zones"].([]any)
+	for _, z := range zones {
+		back(z.(map[string]any), "x_mm", "y_mm")
+		swap(z.(map[string]any), "width_mm", "height_mm")
+	}
+	swap(display, "width_mm", "height_mm")
+	back(display, "cg_right_mm", "cg_above_center_mm")
+	both := []any{0.0, 90.0}
+	display["turns_deg"], bracket["turns_deg"], job["turn_deg"] = both, both, 90.0
 	return true
 }
 

@@ -74,8 +74,9 @@ func zonesAgree(d *catalog.Display, add func(string, ...any)) {
 		if id := holeUnder(d, z); id != "" {
 			add("Its %v at %v, %v lies over hole %v: no bolt gets there.", z.Kind, z.X, z.Y, id)
 		}
-		if thick := behindFront(d); thick.Known && z.Setback.Value > thick.Value {
-			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, z.Setback.Value, thick.Value)
+		in := max(z.Setback.Value, z.Depth.Value)
+		if thick := behindFront(d); thick.Known && in > thick.Value {
+			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, in, thick.Value)
 		}
 	}
 }
