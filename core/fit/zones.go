@@ -477,7 +477,7 @@ func (p *Pairing) plugsWords(c *Check, side *WallSide) {
 func protrusionCheck(p *Pairing) Finding { return p.protrusions(&p.side) }
 
 func (p *Pairing) protrusions(side *WallSide) Finding {
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Finding {
+	c := p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Finding {
 		room, what, sure, known := p.roomFor(z, side)
 		c := Finding{Status: Unknown}
 		if !z.Out.Known || !known {
@@ -495,6 +495,31 @@ func (p *Pairing) protrusions(side *WallSide) Finding {
 		}
 		return c
 	})
+	if unsaid := (Finding{Status: Unknown, about: about{unsaid: true}}); p.unsaidBulk() > 0 && worse(c, unsaid) {
+		return unsaid
+	}
+	return c
+}
+
+// unsaidBulk returns how far a display stands out behind its rest plane, by its depth, where nobody has said what of it does; 0
+// for less than the doubt that is usual for such figures.
+func (p *Pairing) unsaidBulk() quantity.Length {
+	d := p.Display
+	if !d.RestPlaneFromFront.Known || !d.Depth.Known {
+		return 0
+	}
+	bulk := d.Depth.Value - d.RestPlaneFromFront.Value
+	for i := range d.Zones {
+		z := &d.Zones[i]
+		if z.Kind == "protrusion" && (!z.Out.Known || z.Out.Value+recessDoubt >= bulk) ||
+			z.Kind == "pocket" && z.Depth.Value+recessDoubt >= bulk {
+			return 0
+		}
+	}
+	if bulk <= recessDoubt {
+		return 0
+	}
+	return bulk
 }
 
 // spacerOn reports whether a spacer at a bolted hole would stand on what is in a zone.
@@ -538,6 +563,11 @@ func (p *Pairing) roomFor(zone *catalog.Zone, side *WallSide) (room quantity.Len
 func protrusionWords(p *Pairing, c *Check) { p.protrusionWords(c, &p.side) }
 
 func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
+	if c.about.unsaid {
+		c.say("By its depth a part stands out %v behind what the bracket bears on, and where is not on record.", p.unsaidBulk())
+		c.advise("Lay a straight edge over the back, and measure where it stands out, and how far.")
+		return
+	}
 	z := p.zone(c, "side.protrusion", "Nothing that stands out of the back is on record.")
 	if z == nil {
 		return

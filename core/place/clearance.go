@@ -54,6 +54,9 @@ func (p *Placement) clearances() (out []fit.Check, moveY quantity.Optional[quant
 	return append(out, p.niche()...), moveY
 }
 
+// hookBeyond is how far hooks stand out over the edge of a wall plate at the most (practice).
+const hookBeyond = 50 * quantity.Millimetre
+
 // plateChecks: every point and the whole wall plate are on the wall, inside a
 // niche; and whether it is visible beside the display.
 func (p *Placement) plateChecks() []fit.Check {
@@ -89,6 +92,11 @@ func (p *Placement) plateChecks() []fit.Check {
 		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.",
 				off), quantity.Say("Measure the wall plate and its holes."), "plate")}
+	case w.Height.Known && w.HookAboveDatum.Abs() > w.Height.Value.HalfUp()+hookBeyond:
+		return []fit.Check{stated(PlateRule, fit.Unknown,
+			quantity.Say("The hooks would be %v from the middle of a wall plate %v high: both cannot be right.", w.HookAboveDatum.Abs(),
+				w.Height.Value),
+			quantity.Say("Measure the wall plate, and where its hooks are."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
 		return []fit.Check{stated(PlateRule, fit.Unknown,
 			quantity.Say("The wall plate's size is not known, nor whether all of it is on the wall."),

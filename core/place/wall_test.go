@@ -436,3 +436,15 @@ func TestTheBagLacksFasteners(t *testing.T) {
 		}
 	}
 }
+
+// TestHooksBesideTheirPlate: hooks stand out 50 mm over the edge of a plate 230 high at the most, 165 from its middle.
+func TestHooksBesideTheirPlate(t *testing.T) {
+	for at, want := range map[float64]bool{165: true, 165.001: false, -165: true, -165.001: false} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+			b.WallPlate.Height, b.WallPlate.HookAboveDatum = some(230), quantity.FromMM(at)
+		}))
+		if c := check(&p, PlateRule); (c.Status != fit.Unknown) != want {
+			t.Errorf("hooks at %g: %s, %s", at, c.Status, c.Text.In(quantity.Metric))
+		}
+	}
+}
