@@ -154,6 +154,10 @@ func TestValidate(t *testing.T) {
 		{"", square(func(*Pattern) {}).Validate()},
 		{"patterns[0].width_mm", square(func(p *Pattern) { p.Width = mm(300) }).Validate()},
 		{"patterns[0].height_mm", square(func(p *Pattern) { p.Height = mm(100) }).Validate()},
+		// Holes of ±100: 3 mm is what two callers' figures are off, 1.5 each.
+		{"", square(func(p *Pattern) { p.Width, p.Height = mm(203), mm(197) }).Validate()},
+		{"patterns[0].width_mm", square(func(p *Pattern) { p.Width = mm(203) + 1 }).Validate()},
+		{"patterns[0].height_mm", square(func(p *Pattern) { p.Height = mm(197) - 1 }).Validate()},
 		{"patterns[0].holes[1].id", square(func(p *Pattern) { p.Holes[1].ID = "TL" }).Validate()},
 		{"patterns[0].holes[2]", square(func(p *Pattern) { p.Holes = append(p.Holes, Hole{ID: "X", X: mm(100), Y: -mm(100)}) }).Validate()},
 		{"patterns[0].holes[0].recess_diameter_mm", square(func(p *Pattern) { p.Holes[0].RecessDiameter = Given(mm(6), Sheet) }).Validate()},

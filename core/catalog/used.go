@@ -21,7 +21,9 @@ func (p *Pattern) Used(b *Bracket, t Turn) []Hole {
 	return out
 }
 
-// Half reports whether a hole's place is half a pattern's size. Half of an odd
-// number of nanometres (an odd number of 1/64 in) cannot be written, so one
-// that is off by half a nanometre is it.
-func Half(at, size quantity.Length) bool { return (2*at - size).Abs() <= quantity.Nanometre }
+// Near is how far a hole may lie beside the corner of its pattern and still be the one that is meant: what a caller's tape is off.
+// The data rule says so.
+const Near = 3 * quantity.Millimetre / 2
+
+// Half reports whether a hole's place is half a pattern's size.
+func Half(at, size quantity.Length) bool { return (2*at - size).Abs() <= 2*Near }

@@ -57,10 +57,10 @@ func (p *Pattern) validate(out *problems, at string) {
 		}
 		return
 	}
-	if (wide - p.Width).Abs() > quantity.Nanometre {
+	if (wide - p.Width).Abs() > 2*Near {
 		out.add(at+".width_mm", fmt.Sprintf("the width of its holes, %s", wide), "%s", p.Width)
 	}
-	if (high - p.Height).Abs() > quantity.Nanometre {
+	if (high - p.Height).Abs() > 2*Near {
 		out.add(at+".height_mm", fmt.Sprintf("the height of its holes, %s", high), "%s", p.Height)
 	}
 }

@@ -152,6 +152,9 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add, note func(string
 			break
 		}
 	}
+	if h, off := besideCorner(x); h != nil {
+		add("Hole %v lies %v beside the corner of %v.", h.ID, quantity.AtMost(off), name)
+	}
 	for _, h := range x.Holes {
 		if depth := h.ThreadDepth; depth.Known && depth.Length <= quantity.Millimetre*3/2 {
 			add("At %v a thread depth of %v looks like inches typed as millimetres.", h.ID, depth.Length)
@@ -173,6 +176,23 @@ func patternAgrees(d *catalog.Display, x *catalog.Pattern, add, note func(string
 	case d.Mass.Known && d.Mass.Value > class.MaxMass:
 		add("%v displays weigh up to %v, this one %v.", name, quantity.Capacity(class.MaxMass), d.Mass.Value)
 	}
+}
+
+// besideCorner returns the hole that lies farthest beside a corner of its pattern that it is taken for, and how far; nil if all are
+// where they belong. Half of an odd number of nanometres (an odd number of 1/64 in) cannot be written.
+func besideCorner(x *catalog.Pattern) (at *catalog.Hole, off quantity.Length) {
+	for i := range x.Holes {
+		h := &x.Holes[i]
+		for _, w := range [2]quantity.Length{-x.Width, x.Width} {
+			for _, y := range [2]quantity.Length{-x.Height, x.Height} {
+				far := max((2*h.X - w).Abs(), (2*h.Y - y).Abs()) / 2
+				if catalog.Half(h.X, w) && catalog.Half(h.Y, y) && far > off {
+					at, off = h, far
+				}
+			}
+		}
+	}
+	return at, off
 }
 
 // lightWithM4 is up to what mass displays of 200 × 200 have M4 (practice).
