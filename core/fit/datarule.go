@@ -185,7 +185,7 @@ func besideCorner(x *catalog.Pattern) (at *catalog.Hole, off quantity.Length) {
 		h := &x.Holes[i]
 		for _, w := range [2]quantity.Length{-x.Width, x.Width} {
 			for _, y := range [2]quantity.Length{-x.Height, x.Height} {
-				far := max((2*h.X - w).Abs(), (2*h.Y - y).Abs()) / 2
+				far := max((2*h.X-w).Abs(), (2*h.Y-y).Abs()) / 2
 				if catalog.Half(h.X, w) && catalog.Half(h.Y, y) && far > off {
 					at, off = h, far
 				}
