@@ -31,10 +31,14 @@ type Request struct {
 	// The chosen place of the top hole row, below the hook.
 	TopHoles exchange.OptMM `json:"top_holes_mm,omitzero" minimum:"-2000" maximum:"3000"`
 	// How far the arms stay behind the display's back at least, by spacers.
-	Clearance exchange.OptMM  `json:"arm_clearance_mm,omitzero" minimum:"0" maximum:"200"`
-	Center    exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
-	Tilt      exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
-	Swivel    exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
+	Clearance exchange.OptMM `json:"arm_clearance_mm,omitzero" minimum:"0" maximum:"200"`
+	// How far it has to tilt and swivel; else as far as the bracket goes.
+	WantedTilt   exchange.OptDeg `json:"wanted_tilt_deg,omitzero" minimum:"0" maximum:"90"`
+	WantedSwivel exchange.OptDeg `json:"wanted_swivel_deg,omitzero" minimum:"0" maximum:"180"`
+
+	Center exchange.OptMM  `json:"center_mm,omitzero" minimum:"0" maximum:"20000"`
+	Tilt   exchange.OptDeg `json:"tilt_deg,omitzero" minimum:"-90" maximum:"90"`     // top forward; only drawn
+	Swivel exchange.OptDeg `json:"swivel_deg,omitzero" minimum:"-180" maximum:"180"` // only drawn
 	// The wall, and where on it; its display and bracket are the request's.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
@@ -87,6 +91,12 @@ func (a *Workspace) extra() fit.Extra {
 	}
 	out.Work, out.Accessories, out.TopHoles = a.work, a.Accessories.Value, a.TopHoles
 	out.Clearance = a.Clearance.Or(out.Clearance)
+	if a.WantedTilt.Known {
+		out.WantedTilt = a.WantedTilt
+	}
+	if a.WantedSwivel.Known {
+		out.WantedSwivel = a.WantedSwivel
+	}
 	return out
 }
 

@@ -124,6 +124,9 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	for _, check := range p.Blocked() { // what blocks the pairing blocks the place
 		worst = max(worst, check.Status)
 	}
+	if p.Verdict == fit.FitsWithConditions { // of the pairing, which are conditions here too
+		worst = max(worst, fit.Caution)
+	}
 	for i := range all {
 		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
 		for _, check := range all[i].Checks {

@@ -399,4 +399,17 @@ func TestWhatTheWallIsMadeOf(t *testing.T) {
 	tick("open_left")
 	tick("open_right")
 	d.Wait(wallReady + ` && !document.querySelector('[data-rule="swept"]')?.innerText.includes('end')`)
+	d.Fill(`[aria-label="Swivel wanted"]`, "85")
+	says("swivel", "85° is wanted")
+	d.Fill(`[aria-label="Swivel wanted"]`, "10")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="swivel"]')`)
+
+	// What a board is made of, and whether it is treated: less of its strength counts.
+	d.Open(d.app.URL + "/wall?job=guard-van-screen")
+	d.Wait(wallReady)
+	says("strength", ": 44 % of")
+	d.choose(`[aria-label="Board"]`, "plywood", "ply")
+	says("strength", ": 24 % of")
+	tick("treated")
+	says("strength", ": 34 % of")
 }

@@ -206,6 +206,11 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.",
 			c.Text)
 		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
+	case status == fit.Fail && p.blocksThatHold(caution) != "":
+		c.Status = fit.Unknown
+		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts; in %v it would do.", c.Text,
+			blockNames[p.blocksThatHold(caution)])
+		c.Remedy = quantity.Say("Find out what the blocks are: by the dust of a first hole, and how the bit goes in.")
 	case status == fit.Fail && p.boardUnknown() && strengthStatus(inSpruce(a.Square), inSpruce(a.Swung), caution) != fit.Fail:
 		c.Status = fit.Unknown
 		c.Text = quantity.Say("%v What the board is made of is not known: counted as particle board; in ply or OSB it would do.", c.Text)
@@ -234,6 +239,26 @@ func mostPull(a *anchorage.Assessment) (most float64) {
 		most = max(most, a.Straight[i].Pull)
 	}
 	return max(most, a.Strength.Force.Pull)
+}
+
+// blockNames name the kinds of block.
+var blockNames = map[string]quantity.Phrase{"solid": quantity.Say("solid blocks"), "hollow": quantity.Say("hollow blocks"),
+	"aerated": quantity.Say("aerated blocks"), "old_brick": quantity.Say("old brick")}
+
+// blocksThatHold returns a kind of block in which the fasteners hold, where nobody says what kind it is; "" if there is none.
+func (p *Placement) blocksThatHold(caution float64) string {
+	if p.Job.Wall.Type != catalog.Block || p.Job.Wall.BlockKind != "" {
+		return ""
+	}
+	for _, kind := range catalog.BlockKinds {
+		job, one := *p.Job, *p
+		job.Wall.BlockKind, one.Job, one.Choice.Blocks = kind, &job, kind
+		s := one.assess(&one.Height, &one.Fixing)
+		if a := s.Assessment; a != nil && a.Rated && strengthStatus(&a.Square, &a.Swung, caution) != fit.Fail {
+			return kind
+		}
+	}
+	return ""
 }
 
 // inSpruce returns an outcome in particle board as it would be in sound wood: strengths are in proportion.

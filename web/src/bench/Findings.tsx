@@ -96,7 +96,7 @@ function focusField(path: string): boolean {
 
 /** The first thing found that would make the pairing better, to be pressed.
     What has to be sent stands with the stack's finding already. */
-function Helps({ help }: { help: Schemas['Help'] }) {
+export function Helps({ help }: { help: Schemas['Help'] }) {
   const { ask } = useWorkspace();
   const press: Partial<Record<typeof help.kind, [string, () => void]>> = {
     school: ['Apply', () => ask((a) => ({ schools: { ...a.schools, [help.setting!]: help.school! } }))],

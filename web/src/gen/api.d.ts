@@ -5278,6 +5278,8 @@ export interface components {
             /** @enum {string} */
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
+            wanted_swivel_deg?: number;
+            wanted_tilt_deg?: number;
         };
         PlotLine: {
             done: number;
@@ -5461,6 +5463,8 @@ export interface components {
             /** @enum {string} */
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
+            wanted_swivel_deg?: number;
+            wanted_tilt_deg?: number;
         };
         Review: {
             approved_at?: string;
@@ -5712,6 +5716,8 @@ export interface components {
             /** @enum {string} */
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
+            wanted_swivel_deg?: number;
+            wanted_tilt_deg?: number;
         };
         Strength: {
             arm_deg?: number;
@@ -5810,6 +5816,8 @@ export interface components {
             /** @enum {string} */
             units?: "mm" | "in";
             wall?: components["schemas"]["WallType"];
+            wanted_swivel_deg?: number;
+            wanted_tilt_deg?: number;
         };
         TheirVersion: {
             at: string;

@@ -167,6 +167,10 @@ export function request(a: Inputs, base: { display?: Display; bracket?: Bracket 
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
   if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
   if (a.spacers !== null) q.arm_clearance_mm = a.spacers;
+  const site = siteOf(a) as Record<string, unknown> | undefined;
+  for (const of of ['wanted_tilt', 'wanted_tilt_deg', 'wanted_swivel', 'wanted_swivel_deg']) {
+    if (site?.[of] !== undefined) (q as Record<string, unknown>)[of] = site[of];
+  }
   if (a.tilt) q.tilt_deg = a.tilt;
   if (a.swivel) q.swivel_deg = a.swivel;
   if (Object.keys(a.schools).length > 0) q.policy = a.schools as Request['policy'];

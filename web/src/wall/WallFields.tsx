@@ -107,7 +107,11 @@ export function WallFields({ view, errors, typedOver }: Props) {
     </FigureLine>
   );
   const tick = (name: 'wet' | 'treated' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
-    <FormControlLabel control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => editWall({ [name]: e.target.checked || undefined })} />} label={label} />
+    <FormControlLabel
+      sx={{ display: 'flex' }}
+      control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => editWall({ [name]: e.target.checked || undefined })} />}
+      label={label}
+    />
   );
   const centred = place.rule === 'center';
   const calm = useCalm(inputs.changes);
@@ -153,8 +157,8 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {ofBoard.includes(wall.type) && (
         <Choice label="Board" value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => editWall({ board_kind: (k || undefined) as 'ply' })} />
       )}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', 'Wet')}
-      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', 'Treated')}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', 'Wet wood')}
+      {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', 'Treated wood')}
       {thin.includes(wall.type) && (
         <FormControlLabel
           control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => editWall({ backing: e.target.checked ? { thickness_mm: 18, kind: 'ply' } : undefined })} />}

@@ -14,9 +14,10 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { Link } from 'react-router';
-import { answer, api, Refused, type Check, type Schemas } from '../api';
+import { answer, api, Refused, type BenchAnswer, type Check, type Schemas } from '../api';
 import { AnswerLine } from '../bench/Answer';
 import { errorsByPath, type FigureErrors } from '../bench/Figures';
+import { Helps } from '../bench/Findings';
 import { Frame, Paper, useFitted } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
 import { Finding, Remark } from '../parts/Finding';
@@ -169,7 +170,8 @@ export function WallSheet() {
           {placed && <Marks placed={placed} units={units} />}
           <Head>Findings</Head>
           {placed && <Against placed={placed} />}
-          {placed && <WallFindings placed={placed} onLight={setLit} onMove={moveBy} />}
+          {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
+          {placed && <WallFindings placed={placed} own={conditions(placed, judged.data.pairing)} onLight={setLit} onMove={moveBy} />}
           {view && view.others.length > 0 && (
             <>
               <Head>Brackets that go there</Head>
@@ -431,19 +433,24 @@ function Seen({ placed, units }: { placed: Placed; units: Units }) {
 
 const order = ['fail', 'unknown', 'caution', 'note', 'pass'];
 
-function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (marks: string[]) => void; onMove: (x: number, y: number) => void }) {
+function WallFindings({ placed, own, onLight, onMove }: { placed: Placed; own: Check[]; onLight: (marks: string[]) => void; onMove: (x: number, y: number) => void }) {
   const helps = (c: Check): [number, number] | undefined => {
     if (c.status !== 'fail') return undefined;
     if ((c.rule === 'studs' || c.rule === 'strength') && placed.move_x_mm !== undefined) return [placed.move_x_mm, 0];
     if ((c.rule === 'below' || c.rule === 'above') && placed.move_y_mm !== undefined) return [0, placed.move_y_mm];
     return undefined;
   };
-  const sorted = [...placed.checks].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status));
+  const sorted = [...placed.checks, ...own].sort((a, b) => order.indexOf(a.status) - order.indexOf(b.status));
   return (
     <div onPointerLeave={() => onLight([])}>
       {sorted.map((c, i) => (
         <Finding key={c.rule + i} check={c} brief={c.status === 'pass'} onLight={onLight}>
           {c.remedy && <Remark>{c.remedy}</Remark>}
+          {own.includes(c) && (
+            <Remark>
+              On any wall: see <Go to="/">the bench</Go>.
+            </Remark>
+          )}
           {helps(c) && (
             <Press data-act="move" onClick={() => onMove(...helps(c)!)}>
               Move it there
@@ -452,6 +459,13 @@ function WallFindings({ placed, onLight, onMove }: { placed: Placed; onLight: (m
         </Finding>
       ))}
     </div>
+  );
+}
+
+/** What the pairing asks for on any wall, beside what is against it. */
+function conditions(placed: Schemas['Placement'], pairing: BenchAnswer['pairing']): Check[] {
+  return pairing.checks.filter(
+    (c) => (c.status === 'caution' || c.status === 'unknown') && !placed.blocked.some((b) => b.text === c.text) && !placed.checks.some((p) => p.rule === c.rule),
   );
 }
 
