@@ -55,7 +55,7 @@ func Grid(all *exchange.Contents) Items {
 	for _, d := range all.Displays {
 		line := DisplayLine{ID: d.ID, Maker: d.Maker, Model: d.Model, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height,
 			Depth: d.Depth, Mass: d.Mass, Patterns: PatternsNote(d), Origin: d.Origin.String()}
-		if odd := fit.DataCheck(d); odd.Status != fit.Pass {
+		if odd := fit.DataCheck(d); odd.Status > fit.Note {
 			line.Odd = odd.Text.In(quantity.Metric)
 		}
 		out.Displays = append(out.Displays, line)

@@ -92,7 +92,7 @@ type edit struct {
 // display draws a display, and judges it on all brackets.
 func (e *edit) display(d *catalog.Display) {
 	e.Picture = picture(pairing.DisplayBack(d))
-	if odd := fit.DataCheck(d); odd.Status != fit.Pass {
+	if odd := fit.DataCheck(d); odd.Status > fit.Note {
 		e.Odd = odd.Text.In(e.units)
 	}
 	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {

@@ -585,4 +585,11 @@ func TestStandsOn(t *testing.T) {
 	d.Click(bottom)
 	d.Type("0" + kb.Enter)
 	d.Wait(`!document.querySelector('[data-assumed$="rows.bottom.recess_mm"]')`)
+	// What the bench has no field for opens the display's own.
+	for _, path := range []string{"cg_right_mm", "zones"} {
+		d.Open(d.app.URL + "/?display=velmora-pane-65&bracket=sill-40")
+		d.Ready()
+		d.Click(fmt.Sprintf(`[data-assumed=%q]`, path))
+		d.Wait(fmt.Sprintf(`location.pathname === '/catalogue/displays/velmora-pane-65' && document.activeElement?.dataset?.path === %q`, path))
+	}
 }

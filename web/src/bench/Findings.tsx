@@ -1,10 +1,12 @@
 import Box from '@mui/material/Box';
+import Link from '@mui/material/Link';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { memo, type ReactNode } from 'react';
 import { flushSync } from 'react-dom';
+import { Link as RouterLink } from 'react-router';
 import type { BenchAnswer, Check, Schemas } from '../api';
 import { means } from '../parts/Drawing';
 import { FigureTable } from '../parts/Figures';
@@ -41,7 +43,7 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
           <Helping help="none">Tried: another school, arm position, turn, spacers, other parts, a better measurement, another bracket. None of these helps.</Helping>
         </>
       )}
-      {judged.pairing.assumed.length > 0 && <StandsOn assumed={judged.pairing.assumed} />}
+      {judged.pairing.assumed.length > 0 && <StandsOn assumed={judged.pairing.assumed} display={judged.in_catalogue ? judged.display.id : ''} />}
       <Head>Findings</Head>
       <div onPointerLeave={() => onLight([])}>
         {judged.pairing.checks.map((c) => (
@@ -56,7 +58,7 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
 });
 
 /** What the verdict stands on though nobody has said it, with how far it may be off. Pressing one opens its field. */
-function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
+function StandsOn({ assumed, display }: { assumed: Schemas['Assumed'][]; display: string }) {
   const [, show] = useTab('panel', ['call', 'figures']);
   const open = (path: string) => {
     if (focusField(path)) return;
@@ -73,6 +75,10 @@ function StandsOn({ assumed }: { assumed: Schemas['Assumed'][] }) {
               <Press onClick={() => open(a.path)} data-assumed={a.path}>
                 {a.text}
               </Press>
+            ) : display ? (
+              <Link component={RouterLink} to={`/catalogue/displays/${encodeURIComponent(display)}#${a.path}`} data-assumed={a.path} sx={{ display: 'block' }}>
+                {a.text}
+              </Link>
             ) : (
               a.text
             )}

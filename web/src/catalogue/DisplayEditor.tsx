@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
-import { useCallback, useMemo, useState } from 'react';
-import { useParams } from 'react-router';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useLocation, useParams } from 'react-router';
 import type { Display } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint, Quick } from '../parts/Page';
@@ -24,6 +24,8 @@ const main = [
   ['rest_plane_from_front_mm', 'Rest plane from the front'],
   ['mass_kg', 'Mass without stand'],
   ['mass_with_stand_kg', 'Mass with stand'],
+  ['cg_right_mm', 'Weight right of the middle'],
+  ['cg_above_center_mm', 'Weight above the middle'],
 ] as const;
 const along = [
   ['thread_depth_mm', 'Thread depth', 'thread'],
@@ -59,6 +61,11 @@ function Editor({ id }: { id: string }) {
   const edit = useEditing<Display>('displays', id, 'display');
   const [at, setAt] = useState(''); // the figure that has the keyboard
   const doc = edit.doc;
+  const wanted = decodeURIComponent(useLocation().hash.slice(1)); // the figure to begin with
+  const there = doc !== undefined;
+  useEffect(() => {
+    if (there && wanted) document.querySelector<HTMLElement>(`[data-path=${JSON.stringify(wanted)}]`)?.focus();
+  }, [there, wanted]);
   const title = doc ? `${doc.maker ?? ''} ${doc.model ?? doc.id}`.trim() : id;
   const { origin, setOrigin } = useOrigins(edit);
   const take = (text: string) => {
@@ -128,7 +135,7 @@ function Editor({ id }: { id: string }) {
               <Press onClick={() => edit.change('patterns+', { ...doc, patterns: [...(doc.patterns ?? []), { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } }] })}>
                 Add a hole pattern
               </Press>
-              <Press onClick={() => edit.change('zones+', { ...doc, zones: [...(doc.zones ?? []), { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 }] })}>
+              <Press data-path="zones" onClick={() => edit.change('zones+', { ...doc, zones: [...(doc.zones ?? []), { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 }] })}>
                 Add a zone
               </Press>
             </Quick>
