@@ -67,7 +67,7 @@ func BitFor(i *catalog.Item) (quantity.Length, bool) {
 // G 0.5, 0.7 of the root to 0.6, 0.9 above (NDS 12.1.5, memory); a hole wider than the root leaves
 // (D − d)/(D − D_r) of the strength, and from D − 0.5 mm on nothing. Masonry to half a millimetre; a plug's screw is half to eight
 // tenths of it unless the plug says otherwise (practice). A screw in sheet has a hole of at the most 0.85 D (DIN 7975, memory: 4.0
-// for 4.8); a toggle one of 1.5 to 4 D (practice: 1/2 in for 3/16).
+// for 4.8); a toggle one of D to 4 D (practice: 1/2 in for 3/16).
 func BoreOf(c *Choice, h *Hole, g float64) Bore {
 	carrier := c.Carrier()
 	out := Bore{Diameter: h.Diameter, Share: 1}
@@ -107,9 +107,9 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 	return out
 }
 
-// folded: a toggle's hole takes its wings when they are folded, and not when they are open.
+// folded: a toggle's hole takes it folded, and not when it is open. Makers give its bolt or its body.
 func (b *Bore) folded(i *catalog.Item) {
-	b.Low, b.High = i.Diameter*3/2, 4*i.Diameter
+	b.Low, b.High = i.Diameter, 4*i.Diameter
 	switch d := b.Diameter.Value; {
 	case !b.Diameter.Known:
 		b.Fit = BoreUndrilled

@@ -198,8 +198,8 @@ func TestStudAndAnchors(t *testing.T) {
 	if c := check(&p, "studs"); c.Status != fit.Caution || anchors != 4 || len(p.Points) != 6 {
 		t.Errorf("%d anchors, %d points, %s", anchors, len(p.Points), c.Status)
 	}
-	// The hole for them suits them too: toggles of 10 take 15 to 40.
-	for drill, want := range map[float64]fit.Status{15: fit.Pass, 14.99: fit.Caution, 40: fit.Pass, 40.01: fit.Fail, 0: fit.Unknown} {
+	// The hole for them suits them too: toggles of 10 take 10 to 40.
+	for drill, want := range map[float64]fit.Status{10: fit.Pass, 9.99: fit.Caution, 40: fit.Pass, 40.01: fit.Fail, 0: fit.Unknown} {
 		p := try(func(b *catalog.Bracket, _ *catalog.Policy) {
 			b.Walls["hollow_board"] = catalog.WallFixing{Drill: quantity.Optional[quantity.Length]{Value: quantity.FromMM(drill), Known: drill > 0},
 				Fasteners: []string{"toggle"}}
