@@ -116,7 +116,8 @@ func turned(doc map[string]any) bool {
 		turns, said := of["turns_deg"].([]any)
 		return !said || slices.Contains(turns, any(0.0))
 	}
-	if job == nil || job["turn_deg"] != nil || !upright(display) || !upright(bracket) || width == 0 || height == 0 || display["origins"] != nil || display["notes"] != nil {
+	told := display["origins"] != nil || display["notes"] != nil // by path
+	if job == nil || job["turn_deg"] != nil || !upright(display) || !upright(bracket) || width == 0 || height == 0 || told {
 		return false
 	}
 	patterns, _ := display["patterns"].([]any)
