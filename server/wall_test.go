@@ -26,7 +26,8 @@ const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{
 func TestWall(t *testing.T) {
 	d := newDesk(t)
 	v := read[app.WallView](t, d.post("/api/wall", `{"request":`+counter+`}`), 200)
-	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "caution" || !v.Fits { // two bolts of the pairing have to be sent
+	// Two bolts of the pairing have to be sent.
+	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "caution" || !v.Fits {
 		t.Fatalf("%+v", v)
 	}
 	for name, svg := range map[string]string{"wall": v.Wall, "holding": v.Holding, "build-up": v.BuildUp, "side": v.Side} {
