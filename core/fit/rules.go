@@ -182,7 +182,7 @@ func (p *Pairing) onlyCountersunk() bool {
 	some := false
 	for _, bag := range [2][]catalog.Item{p.Bracket.Kit, p.Display.OwnParts} {
 		for i := range bag {
-			if bag[i].Kind == catalog.Bolt && bag[i].Thread == p.Pattern.Thread {
+			if bag[i].Thread == p.Pattern.Thread && bag[i].Kind == catalog.Bolt {
 				if bag[i].Head != catalog.Countersunk {
 					return false
 				}
@@ -195,7 +195,7 @@ func (p *Pairing) onlyCountersunk() bool {
 
 func hasBolts(items []catalog.Item, t fastener.Thread) bool {
 	for i := range items {
-		if items[i].Kind == catalog.Bolt && items[i].Thread == t {
+		if items[i].Thread == t && items[i].Kind == catalog.Bolt {
 			return true
 		}
 	}
