@@ -84,9 +84,9 @@ func (a Assumed) UpTo(holds int64) Assumed {
 	case a.Path == AccessoriesPath:
 		a.Text = quantity.Say("No accessories given: up to %v changes nothing.", quantity.Capacity(holds))
 	case holds <= 0:
-		a.Text = quantity.Say("Its weight is taken for in its middle: anywhere else changes the answer.")
+		a.Text = quantity.Say("Its weight is taken to be in its middle: anywhere else changes the answer.")
 	default:
-		a.Text = quantity.Say("Its weight is taken for in its middle: up to %v aside changes nothing.", quantity.AtLeast(holds))
+		a.Text = quantity.Say("Its weight is taken to be in its middle: up to %v aside changes nothing.", quantity.AtLeast(holds))
 	}
 	return a
 }
