@@ -394,9 +394,12 @@ func (p *Pairing) roomForPlugs() (quantity.Length, bool) {
 	return p.Bracket.Profile.Value + z - p.platesThickness(), p.Bracket.Profile.Known
 }
 
+// thickPlate is how thick a wall plate is at the most of which nobody says it (practice).
+const thickPlate = 6 * quantity.Millimetre
+
 func (p *Pairing) platesThickness() quantity.Length {
 	if w := p.Bracket.WallPlate; w != nil {
-		return w.Thickness.Or(0)
+		return w.Thickness.Or(thickPlate)
 	}
 	return 0
 }

@@ -272,9 +272,15 @@ func (p *Placement) onSwinging(c fit.Check) fit.Check {
 	if c.Status == fit.Fail {
 		return c
 	}
-	if past, known := p.Layers.Past(i.Length); w.Type == catalog.MetalStud && i.Kind == catalog.Screw && known && w.Covering.Known {
+	if w.Type == catalog.MetalStud && i.Kind == catalog.Screw {
 		steel := w.Steel.Or(anchorage.UsualSteel)
-		if least := w.Covering.Value + steel + i.Diameter; past < least { // three threads are about a diameter
+		least := w.Covering.Value + steel + i.Diameter // three threads are about a diameter
+		switch past, known := p.Layers.Past(i.Length); {
+		case !known || !w.Covering.Known:
+			c = stated(FastenerRule, fit.Unknown,
+				quantity.Say("It is not known whether %v comes through the board: %v.", i.Label(), p.missingLayer()),
+				quantity.Say("Measure the plate where the fastener goes through, and the board."), "fastener")
+		case past < least:
 			return fit.Check{Finding: fit.Finding{Rule: FastenerRule, Status: fit.Fail, Measure: fit.AtLeast(past, least)},
 				Marks: []string{"fastener"},
 				Text: quantity.Say("%v comes %v past the wall plate; covering, sheet and three threads need %v.", label(&p.Choice),

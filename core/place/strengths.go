@@ -227,6 +227,12 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 			"straight out to "+
 			"%v N (once and a half of what it will hold), for half a minute; none may move.", newtons(siteTest*mostPull(a)))
 	}
+	if r, ok := p.Choice.Rating(&p.Layers); ok && c.Status <= fit.Note && p.Choice.Item.Kind == catalog.Toggle &&
+		(p.Job.Wall.Type == catalog.MetalStud && r.Steel == 0 || p.Job.Wall.Type == catalog.HollowBoard && r.Board == 0) {
+		c.Status = fit.Caution
+		c.Text = quantity.Say("%v How thick the sheet or board was that its figure was found in is not known.", c.Text)
+		c.Remedy = quantity.Say("Ask the anchor's maker what it holds in a board or sheet as thick as this one.")
+	}
 	return c
 }
 
