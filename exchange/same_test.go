@@ -148,10 +148,10 @@ func turned(doc map[string]any) bool {
 	return true
 }
 
-// TestOrderAndSideChangeNothing: what a document says is the same whatever the order of its lists, and in a mirror.
+// TestOrderAndSideChangeNothing: what a document says, or two at once say, is the same whatever the order of its lists, and in a mirror.
 func TestOrderAndSideChangeNothing(t *testing.T) {
 	tried := map[string]int{}
-	eachDocument(t, func(name string, doc map[string]any, before *Contents) {
+	one := func(name string, doc map[string]any, before *Contents) {
 		was := answerOf(before, 0)
 		for what, rewrite := range sameAs {
 			other := copyOf(t, doc)
@@ -182,7 +182,9 @@ func TestOrderAndSideChangeNothing(t *testing.T) {
 				t.Errorf("%s, %s: the arms stand at %s, not %s", name, what, quantity.Metric.Stack(q.Plane, 0), quantity.Metric.Stack(p.Plane, 0))
 			}
 		}
-	})
+	}
+	eachDocument(t, one)
+	eachMixed(t, 300, one)
 	for what := range sameAs {
 		if tried[what] < 40 {
 			t.Errorf("%s was tried only %d times", what, tried[what])
