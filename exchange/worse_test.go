@@ -27,8 +27,8 @@ var worsenings = map[string]func(float64) float64{
 // truths that make a wall worse when they come to be true.
 var harder = []string{"jobs[0].wall.wet", "jobs[0].wall.treated", "jobs[0].place.public", "jobs[0].wall.vehicle"}
 
-// TestWorseIsNeverBetter: of every document, and of two at once, each figure that can be worse is made so. Its verdict, every rule of the pairing, and whether
-// it may be hung are no better than before.
+// TestWorseIsNeverBetter: of every document, and of two at once, each figure that can be worse is made so. Its verdict, every rule of
+// the pairing, and whether it may be hung are no better than before.
 // It is long because each step uses what those before it made.
 func TestWorseIsNeverBetter(t *testing.T) {
 	tried := map[string]int{}
