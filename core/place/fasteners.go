@@ -1,8 +1,6 @@
 package place
 
 import (
-	"math"
-
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -275,106 +273,6 @@ func (p *Placement) embedment() (fit.Check, bool) {
 
 // fourDiameters is the least distance of lags along one stud (NDS, memory).
 const fourDiameters = 4
-
-// spacing: edges and neighbours.
-func (p *Placement) spacing() (fit.Check, bool) {
-	if len(p.Points) == 0 || !p.Choice.Sound() {
-		return fit.Check{}, false
-	}
-	c := fit.Check{Finding: fit.Finding{Rule: EdgesRule}, Marks: []string{"use"}}
-	switch p.Job.Wall.Type.Holds() {
-	case catalog.Wood:
-		return p.alongStud(c)
-	case catalog.Masonry:
-	default:
-		return c, false
-	}
-	return p.inMasonry(c)
-}
-
-// points converts the placement's points for the assessment.
-func (p *Placement) points() []anchorage.Point {
-	var out []anchorage.Point
-	for _, q := range p.Points {
-		out = append(out, anchorage.Point{X: q.X, Y: q.Y, Plate: max(0, q.Plate-1), Beside: q.Beside})
-	}
-	return out
-}
-
-// alongStud: lags in one stud are four diameters apart along it.
-func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
-	if loaded, ok := p.loadedEdge(); ok {
-		return loaded, true
-	}
-	i := &p.Choice.Item
-	if p.Job.Wall.Type != catalog.WoodStud || i.Diameter == 0 {
-		return c, false
-	}
-	need := fourDiameters * i.Diameter
-	least, some := quantity.Length(0), false
-	for n, a := range p.Points {
-		for _, b := range p.Points[:n] {
-			if a.Stud < 0 || a.Stud != b.Stud {
-				continue
-			}
-			away := max((a.Y - b.Y).Abs(), (a.X - b.X).Abs())
-			if !some || away < least {
-				least, some = away, true
-			}
-		}
-	}
-	if !some {
-		return c, false
-	}
-	c.Measure = fit.AtLeast(least, need)
-	c.Text = quantity.Say("Fasteners in one stud are %v apart; four diameters, %v, is right.", quantity.AtLeast(least), need)
-	if least < need {
-		c.Status = fit.Caution
-		c.Text = quantity.Say("Fasteners in one stud are %v apart; less than four diameters, %v, can split it.", quantity.AtLeast(least), need)
-		c.Remedy = quantity.Say("Take holes that are farther apart.")
-	}
-	return c, true
-}
-
-// loadedEdge is the distance of a stud's edge that a load across the grain pushes a fastener towards, in diameters (NDS 12.5.1C,
-// memory).
-const loadedEdge = 4
-
-// loadedEdge judges fasteners that are pushed across the grain towards a stud's edge: nearer than four diameters is a caution from a
-// quarter of what the fastener may hold on, and fails from half (half: NDS; a quarter: practice, less is of no account).
-func (p *Placement) loadedEdge() (fit.Check, bool) {
-	a := p.Strength.Assessment
-	if a == nil || p.Job.Wall.Type != catalog.WoodStud {
-		return fit.Check{}, false
-	}
-	need := loadedEdge * p.Choice.Item.Diameter
-	for i := range p.Points {
-		pt := &p.Points[i]
-		if pt.Stud < 0 || pt.Beside {
-			continue
-		}
-		stud, f := &p.Studs[pt.Stud], a.Straight[i]
-		_, holds := a.Capacity.Design(&anchorage.Permanent)
-		share := math.Abs(f.Right) / holds
-		edge := stud.Width/2 + stud.X - pt.X
-		if f.Right < 0 {
-			edge = stud.Width/2 - stud.X + pt.X
-		}
-		if edge >= need || share <= 0.25 || holds <= 0 {
-			continue
-		}
-		c := fit.Check{Finding: fit.Finding{Rule: EdgesRule, Status: fit.Caution, Measure: fit.AtLeast(edge, need)}, Marks: []string{"use"},
-			Text: quantity.Say("The load pushes the fastener in %v across the grain, %v from the stud's edge; four diameters, %v, are "+
-				"right.", p.hole(i),
-				quantity.AtLeast(edge), need),
-			Remedy: quantity.Say("Bring the plate under the load.")}
-		if share > 0.5 {
-			c.Status = fit.Fail
-		}
-		return c, true
-	}
-	return fit.Check{}, false
-}
 
 // throughBoard adds to the check of the fastener whether a toggle is long enough for plate
 // and board, and one diameter more to open behind it
