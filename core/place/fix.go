@@ -229,6 +229,18 @@ func (s *setting) needs(plate *studs.Plate) string {
 	return words
 }
 
+// studsApart is how far apart studs are at the least (practice): a plate whose holes are nearer is made for one.
+const studsApart = 300 * quantity.Millimetre
+
+// acrossHoles returns how far apart the outermost holes of a plate are.
+func acrossHoles(w *catalog.WallPlate) quantity.Length {
+	var left, right quantity.Length
+	for i := range w.Holes {
+		left, right = min(left, w.Holes[i].X), max(right, w.Holes[i].X)
+	}
+	return right - left
+}
+
 // onStuds describes the plate's place on its studs, or what would help.
 func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quantity.Length, plates []studs.Fixed) (c fit.Check,
 	move quantity.Optional[quantity.Length]) {
@@ -249,6 +261,10 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 		}
 		if odd := contradictoryStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
 			return stated(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
+		}
+		if w := s.Pairing.Bracket.WallPlate; w.StudsRequired == 0 && acrossHoles(w) >= studsApart {
+			return stated(StudsRule, fit.Caution, quantity.Say("%v How many the bracket asks for is not on record: one is counted.", text),
+				quantity.Say("Ask the bracket's maker how many studs it needs.")), move
 		}
 		return stated(StudsRule, fit.Pass, text, quantity.Phrase{}), move
 	}

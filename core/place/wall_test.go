@@ -448,3 +448,29 @@ func TestHooksBesideTheirPlate(t *testing.T) {
 		}
 	}
 }
+
+// TestStudsNobodyAskedFor: holes 300 apart could take two studs, and a maker who says nothing of how many is asked; nearer ones are
+// made for one.
+func TestStudsNobodyAskedFor(t *testing.T) {
+	for _, c := range []struct {
+		half     float64
+		required int
+		want     fit.Status
+	}{{150, 0, fit.Caution}, {149.99, 0, fit.Pass}, {150, 1, fit.Pass}} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			w := b.WallPlate
+			w.StudsRequired = c.required
+			w.Holes = nil
+			for _, x := range []float64{-c.half, 0, c.half} {
+				for row, y := range map[string]int64{"top": 80, "bottom": -80} {
+					w.Holes = append(w.Holes, catalog.PlateHole{ID: row + quantity.FromMM(x).String(), Row: row, X: quantity.FromMM(x), Y: mm(y),
+						Diameter: mm(9)})
+				}
+			}
+			j.Wall.Studs = &catalog.Studs{At: []quantity.Length{j.Place.X.Value}, Width: some(45)}
+		}))
+		if got := check(&p, StudsRule); got.Status != c.want {
+			t.Errorf("%+v: %s: %s", c, got.Status, got.Text.In(quantity.Metric))
+		}
+	}
+}
