@@ -20,7 +20,8 @@ import (
 
 // counter is a request on a stud wall.
 const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{"id":"s","display":"x","bracket":"x",
-	"wall":{"type":"wood_stud","covering_mm":12.5,"backing_mm":89,"width_mm":3600,"height_mm":2600,"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}},
+	"wall":{"type":"wood_stud","covering_mm":12.5,"backing_mm":89,"width_mm":3600,"height_mm":2600,
+	"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}},
 	"place":{"rule":"center","center_mm":1500,"x_mm":1650}}}`
 
 func TestWall(t *testing.T) {
@@ -40,7 +41,8 @@ func TestWall(t *testing.T) {
 		t.Errorf("%d things, %+v", len(v.Things), v.Guide)
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
-	v = read[app.WallView](t, d.post("/api/wall", `{"request":`+strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
+	inches := strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)
+	v = read[app.WallView](t, d.post("/api/wall", `{"request":`+inches+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
 	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || v.Site.Place.X.Value == 1_734_000_000 || v.Placements[0].Schools == nil ||
 		v.Placements[0].Strength == nil {
 		t.Errorf("%v %v", v.Snapped, v.Site.Place.X.Value)

@@ -70,6 +70,9 @@ func (i *Item) SoundRoot() quantity.Length {
 	return i.Root
 }
 
+// Same reports whether another item is the same on lists: its kind, name and sizes.
+func (i *Item) Same(o *Item) bool { return i.Kind == o.Kind && i.Label() == o.Label() }
+
 // usualTensile is the tensile strength of steel of which nothing is said, N/mm² (practice).
 const usualTensile = 400
 

@@ -1,6 +1,8 @@
 package place
 
 import (
+	"slices"
+
 	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -16,14 +18,14 @@ func (s *setting) bore(f *Fixing) anchorage.Bore {
 func (p *Placement) pilot() fit.Check {
 	b := p.bore(&p.Fixing)
 	c := p.pilotOf(&p.Choice, &b)
-	for i := range p.Points {
-		if p.Points[i].Beside && c.Status <= fit.Note {
-			choice := anchorage.Choice{Wall: catalog.HollowBoard, Item: *p.Choice.Beside}
-			b := anchorage.BoreOf(&choice, &p.Points[i].Drill, 0)
-			if beside := p.pilotOf(&choice, &b); beside.Status > c.Status {
-				c = beside
-			}
-		}
+	i := slices.IndexFunc(p.Points, func(pt Point) bool { return pt.Beside }) // they are all alike
+	if i < 0 || c.Status > fit.Note {
+		return c
+	}
+	choice := anchorage.Choice{Wall: catalog.HollowBoard, Item: *p.Choice.Beside}
+	b = anchorage.BoreOf(&choice, &p.Points[i].Drill, 0)
+	if beside := p.pilotOf(&choice, &b); beside.Status > c.Status {
+		return beside
 	}
 	return c
 }

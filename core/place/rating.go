@@ -64,7 +64,7 @@ func (p *Placement) inBag(c fit.Check) fit.Check {
 		}
 		have := 0
 		for _, k := range p.Pairing.Bracket.Kit {
-			if k, _ = k.Resolved(); k.Kind == item.Kind && k.Label() == item.Label() {
+			if k, _ = k.Resolved(); k.Same(item) {
 				have += k.Count
 			}
 		}

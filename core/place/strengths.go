@@ -200,16 +200,20 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	}
 	c.Status = status
 	unstated := a.SquareRated.Share > 0 || a.SwungRated.Share > 0
+	stronger := ""
+	if status == fit.Fail {
+		stronger = p.blocksThatHold(caution)
+	}
 	switch {
 	case status == fit.Fail && unstated && strengthStatus(&a.SquareRated, &a.SwungRated, caution) != fit.Fail:
 		c.Status = fit.Unknown
 		c.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would do.",
 			c.Text)
 		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
-	case status == fit.Fail && p.blocksThatHold(caution) != "":
+	case stronger != "":
 		c.Status = fit.Unknown
 		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts; in %v it would do.", c.Text,
-			blockNames[p.blocksThatHold(caution)])
+			blockNames[stronger])
 		c.Remedy = quantity.Say("Find out what the blocks are: by the dust of a first hole, and how the bit goes in.")
 	case status == fit.Fail && p.boardUnknown() && strengthStatus(inSpruce(a.Square), inSpruce(a.Swung), caution) != fit.Fail:
 		c.Status = fit.Unknown

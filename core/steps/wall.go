@@ -299,8 +299,7 @@ func (g *generator) take(n int, item catalog.Item) []Part {
 	if n == 0 {
 		return nil
 	}
-	name := item.Label()
-	return g.bag.take(n, name, func(i *catalog.Item) bool { return i.Kind == item.Kind && i.Label() == name })
+	return g.bag.take(n, item.Label(), func(i *catalog.Item) bool { return i.Same(&item) })
 }
 
 // howFixed returns how the fastener is fixed: by its kind, else as the wall's usual fastener.
