@@ -314,12 +314,14 @@ func TestPocketIsTyped(t *testing.T) {
 	d.Fill(`input[data-path="zones[1].plug_mm"]`, "18")
 	d.Fill(`input[data-path="zones[1].setback_mm"]`, "4")
 	d.Fill(`input[data-path="zones[1].cable_bend_mm"]`, "10")
+	d.Fill(`input[data-path="cg_right_mm"]`, "1/2 in")
+	d.Fill(`input[data-path="cg_above_center_mm"]`, "-9")
 	d.Fill(`[aria-label="Your name, for the history"]`, "Ida")
 	d.Fill(`input[aria-label="Why"]`, "measured")
 	d.PressButton("button", "Save")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
-	got := value[string](d, `fetch('/api/items/displays/brindle-order-24').then((r) => r.json()).then((k) => JSON.stringify(k.display.zones))`)
-	for _, want := range []string{`"depth_mm":6.35`, `"plug_mm":18`, `"setback_mm":4`, `"cable_bend_mm":10`} {
+	got := value[string](d, `fetch('/api/items/displays/brindle-order-24').then((r) => r.json()).then((k) => JSON.stringify(k.display))`)
+	for _, want := range []string{`"cg_right_mm":12.7`, `"cg_above_center_mm":-9`, `"depth_mm":6.35`, `"plug_mm":18`, `"setback_mm":4`, `"cable_bend_mm":10`} {
 		if !strings.Contains(got, want) {
 			t.Errorf("%s is not in %s", want, got)
 		}

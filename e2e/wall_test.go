@@ -401,6 +401,17 @@ func TestWhatTheWallIsMadeOf(t *testing.T) {
 	d.Wait(wallReady + ` && !document.querySelector('[data-rule="swept"]')?.innerText.includes('end')`)
 	d.Fill(`[aria-label="Swivel wanted"]`, "85")
 	says("swivel", "85° is wanted")
+	d.Fill(`[aria-label="Tilt wanted"]`, "20")
+	says("tilt", "20° is wanted")
+	d.Fill(`[aria-label="Tilt wanted"]`, "5")
+	d.Wait(wallReady + ` && !document.querySelector('[data-rule="tilt"]')`)
+	d.Click(`[data-add="furniture"]`)
+	d.Wait(wallReady)
+	d.Fill(`[aria-label="Height"]`, "1800")
+	says("swept", "furniture") // of a depth that nobody has said: 600
+	before := d.Text(`[data-rule="swept"]`)
+	d.Fill(`[aria-label="Depth"]`, "2 in")
+	d.Wait(wallReady + fmt.Sprintf(` && document.querySelector('[data-rule="swept"]')?.innerText !== %q`, before))
 	d.Fill(`[aria-label="Swivel wanted"]`, "10")
 	d.Wait(wallReady + ` && !document.querySelector('[data-rule="swivel"]')`)
 
@@ -412,4 +423,30 @@ func TestWhatTheWallIsMadeOf(t *testing.T) {
 	says("strength", ": 24 % of")
 	tick("treated")
 	says("strength", ": 34 % of")
+	tick("wet") // one of both is enough
+	says("strength", ": 34 % of")
+}
+
+// TestSpacersAreUsedOnTheWall: what would help the pairing stands among the wall's findings, and one press there takes it; the job that is
+// saved has it.
+func TestSpacersAreUsedOnTheWall(t *testing.T) {
+	d := sit(t, "/wall?display=velmora-pane-55&bracket=ledge-20")
+	d.Click(`[data-begin="concrete"]`)
+	d.Wait(wallReady)
+	d.See(`.against`)
+	d.Click(`.helps[data-help=spacers] .press`)
+	d.Wait(wallReady + ` && !document.querySelector('.against')`)
+	d.Fill(`[aria-label="Job"]`, "over-a-box")
+	d.PressButton("button", "Save job")
+	d.Wait(`document.body.innerText.includes('Saved: job over-a-box')`)
+	const saved = `fetch('/api/export').then((r) => r.json()).then((x) => x.jobs.find((j) => j.id === 'over-a-box').arm_clearance_mm ?? 0)`
+	if got := value[float64](d, saved); got != 11 { // what stands out
+		t.Errorf("the job has spacers for %g mm", got)
+	}
+	// Opened again, the bench says of it what the wall does.
+	d.Run(`sessionStorage.clear()`)
+	d.Open(d.app.URL + "/wall?job=over-a-box")
+	d.Wait(wallReady + ` && !document.querySelector('.against')`)
+	d.Open(d.app.URL + "/?job=over-a-box")
+	d.Wait(`document.querySelector('.bench[data-ready="yes"] ') && document.querySelector('.verdict .stamp').innerText.toLowerCase() === 'fits'`)
 }

@@ -204,9 +204,7 @@ func TestStudAndAnchors(t *testing.T) {
 			b.Walls["hollow_board"] = catalog.WallFixing{Drill: quantity.Optional[quantity.Length]{Value: quantity.FromMM(drill), Known: drill > 0},
 				Fasteners: []string{"toggle"}}
 		})
-		if c := check(&p, PilotRule); c.Status != want {
-			t.Errorf("toggles in %g mm beside the stud: %s, %s", drill, c.Status, c.Text.In(quantity.Metric))
-		}
+		judgedAs(t, drill, &p, PilotRule, want)
 	}
 	for name, change := range map[string]func(*catalog.Bracket, *catalog.Policy){
 		"studs only": func(_ *catalog.Bracket, p *catalog.Policy) { p.WallSchool = "studs_only" },
@@ -357,6 +355,14 @@ func TestWhatTheBoardIsOf(t *testing.T) {
 	}
 }
 
+// judgedAs complains of a placement whose rule is not what it should be.
+func judgedAs(t *testing.T, of any, p *Placement, rule fit.Rule, want fit.Status) {
+	t.Helper()
+	if c := check(p, rule); c.Status != want {
+		t.Errorf("%+v: %s is %s, not %s: %s", of, rule, c.Status, want, c.Text.In(quantity.Metric))
+	}
+}
+
 // TestRatingOverItsSteel: a root of 8 mm has 50.27 mm², which at 400 N/mm² breaks at 20,106 N, 2,050.3 kg; without a root eight
 // tenths of the 10 mm count, which is the same; steel of 800 N/mm² holds twice as much.
 func TestRatingOverItsSteel(t *testing.T) {
@@ -374,9 +380,7 @@ func TestRatingOverItsSteel(t *testing.T) {
 			i := &b.Kit[len(b.Kit)-1]
 			i.Root, i.Tensile = mm(c.root), c.tensile
 		}))
-		if got := check(&p, FastenerRule); got.Status != c.want {
-			t.Errorf("%+v: %v: %s", c, got.Status, got.Text.In(quantity.Metric))
-		}
+		judgedAs(t, c, &p, FastenerRule, c.want)
 	}
 }
 
@@ -399,8 +403,8 @@ func TestRailNobodyMeasured(t *testing.T) {
 			j.Wall = catalog.Wall{Type: catalog.WoodStud, Covering: some(12), Width: some(3600),
 				Studs: &catalog.Studs{At: []quantity.Length{at - mm(200), at + mm(200)}, Width: some(40)}}
 		}))
-		if got := check(&p, PlateRule); got.Status != c.want || p.Shift() != quantity.FromMM(c.aside) {
-			t.Errorf("%+v: %v at %v: %s", c, got.Status, p.Shift(), got.Text.In(quantity.Metric))
+		if judgedAs(t, c, &p, PlateRule, c.want); p.Shift() != quantity.FromMM(c.aside) {
+			t.Errorf("%+v: it is %v aside", c, p.Shift())
 		}
 	}
 }
@@ -439,13 +443,11 @@ func TestTheBagLacksFasteners(t *testing.T) {
 
 // TestHooksBesideTheirPlate: hooks stand out 50 mm over the edge of a plate 230 high at the most, 165 from its middle.
 func TestHooksBesideTheirPlate(t *testing.T) {
-	for at, want := range map[float64]bool{165: true, 165.001: false, -165: true, -165.001: false} {
+	for at, want := range map[float64]fit.Status{165: fit.Pass, 165.001: fit.Unknown, -165: fit.Caution, -165.001: fit.Unknown} {
 		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
 			b.WallPlate.Height, b.WallPlate.HookAboveDatum = some(230), quantity.FromMM(at)
 		}))
-		if c := check(&p, PlateRule); (c.Status != fit.Unknown) != want {
-			t.Errorf("hooks at %g: %s, %s", at, c.Status, c.Text.In(quantity.Metric))
-		}
+		judgedAs(t, at, &p, PlateRule, want) // so far above its hooks a plate shows
 	}
 }
 
@@ -453,15 +455,15 @@ func TestHooksBesideTheirPlate(t *testing.T) {
 // made for one.
 func TestStudsNobodyAskedFor(t *testing.T) {
 	for _, c := range []struct {
-		half     float64
-		required int
-		want     fit.Status
-	}{{150, 0, fit.Caution}, {149.99, 0, fit.Pass}, {150, 1, fit.Pass}} {
+		half, aside float64
+		required    int
+		want        fit.Status
+	}{{150, 0, 0, fit.Caution}, {149.99, 0, 0, fit.Pass}, {150, 0, 1, fit.Pass}, {149.99, 170, 0, fit.Pass}, {150, 170, 0, fit.Caution}} {
 		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
 			w := b.WallPlate
 			w.StudsRequired = c.required
 			w.Holes = nil
-			for _, x := range []float64{-c.half, 0, c.half} {
+			for _, x := range []float64{c.aside - c.half, c.aside, c.aside + c.half} {
 				for row, y := range map[string]int64{"top": 80, "bottom": -80} {
 					w.Holes = append(w.Holes, catalog.PlateHole{ID: row + quantity.FromMM(x).String(), Row: row, X: quantity.FromMM(x), Y: mm(y),
 						Diameter: mm(9)})
@@ -469,8 +471,6 @@ func TestStudsNobodyAskedFor(t *testing.T) {
 			}
 			j.Wall.Studs = &catalog.Studs{At: []quantity.Length{j.Place.X.Value}, Width: some(45)}
 		}))
-		if got := check(&p, StudsRule); got.Status != c.want {
-			t.Errorf("%+v: %s: %s", c, got.Status, got.Text.In(quantity.Metric))
-		}
+		judgedAs(t, c, &p, StudsRule, c.want)
 	}
 }

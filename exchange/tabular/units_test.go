@@ -12,42 +12,32 @@ import (
 	"nexufix/exchange"
 )
 
-// inUnits are ways to write a length of 64ths of an inch, or a mass of tenths of a pound: each is exact.
-var inUnits = map[string]func(n int64, mass bool) string{
-	"millimetres, kilograms": func(n int64, mass bool) string {
-		if mass {
-			return exactly(n, 45_359_237, 9) // a tenth of a pound, in micrograms
-		}
-		return exactly(n, 396_875, 6) // a 64th of an inch, in nanometres
-	},
-	"centimetres, grams": func(n int64, mass bool) string {
-		if mass {
-			return exactly(n, 45_359_237, 6) + " g"
-		}
-		return exactly(n, 396_875, 7) + " cm"
-	},
-	"metres": func(n int64, mass bool) string {
-		if mass {
-			return exactly(n, 45_359_237, 9) + " kg"
-		}
-		return exactly(n, 396_875, 9) + " m"
-	},
-	"decimal inches, pounds": func(n int64, mass bool) string {
-		if mass {
-			return exactly(n, 1, 1) + " lb"
-		}
-		return exactly(n, 15_625, 6) + " in"
-	},
-	"inches and 64ths": func(n int64, mass bool) string {
-		if mass {
-			return exactly(n, 1, 1) + " lbs"
-		}
-		sign := ""
-		if n < 0 {
-			sign, n = "-", -n
-		}
-		return fmt.Sprintf(`%s%d %d/64"`, sign, n/64, n%64)
-	},
+// writing is how a figure is written: so many units of 10^-digits for each 64th of an inch, or each tenth of a pound, and the unit's name.
+type writing struct {
+	of     int64
+	digits int
+	unit   string
+}
+
+// inUnits are ways to write lengths and masses; each is exact.
+var inUnits = []struct{ length, mass writing }{
+	{writing{396_875, 6, ""}, writing{45_359_237, 9, ""}}, // millimetres and kilograms, as the columns are
+	{writing{396_875, 7, " cm"}, writing{45_359_237, 6, " g"}},
+	{writing{396_875, 9, " m"}, writing{45_359_237, 9, " kg"}},
+	{writing{15_625, 6, " in"}, writing{1, 1, " lb"}},
+	{writing{0, 0, `"`}, writing{1, 1, " lbs"}}, // inches and 64ths
+}
+
+// figure writes n of them.
+func (w writing) figure(n int64) string {
+	if w.of > 0 {
+		return exactly(n, w.of, w.digits) + w.unit
+	}
+	sign := ""
+	if n < 0 {
+		sign, n = "-", -n
+	}
+	return fmt.Sprintf(`%s%d %d/64"`, sign, n/64, n%64)
 }
 
 // exactly writes n times a number of units of 10^-digits.
@@ -73,11 +63,11 @@ func TestUnitsChangeNothing(t *testing.T) {
 			t.Fatal(err)
 		}
 		var want []byte
-		for _, name := range []string{"millimetres, kilograms", "centimetres, grams", "metres", "decimal inches, pounds", "inches and 64ths"} {
-			said, cells := inUnit(rows, inUnits[name])
+		for _, in := range inUnits {
+			said, cells := inUnit(rows, in.length, in.mass)
 			_, got := take(t, kind+".csv", said, &exchange.Contents{})
 			if got.Contents == nil {
-				t.Fatalf("%s in %s: %s", kind, name, complaints(got))
+				t.Fatalf("%s in%s: %s", kind, in.length.unit, complaints(got))
 			}
 			switch is := written(t, got.Contents); {
 			case cells < 300:
@@ -85,33 +75,34 @@ func TestUnitsChangeNothing(t *testing.T) {
 			case want == nil:
 				want = is
 			case !bytes.Equal(want, is):
-				t.Errorf("%s in %s: %v", kind, name, exchange.Compare(want, is))
+				t.Errorf("%s in%s: %v", kind, in.length.unit, exchange.Compare(want, is))
 			}
 		}
 	}
 }
 
 // inUnit writes a table with each length and mass in another unit, and how many there were.
-func inUnit(rows [][]string, unit func(n int64, mass bool) string) (out []byte, cells int) {
+func inUnit(rows [][]string, length, mass writing) (out []byte, cells int) {
 	var b bytes.Buffer
 	w := csv.NewWriter(&b)
 	for i, row := range rows {
 		row = append([]string(nil), row...)
 		for c := range row {
-			length, mass := strings.HasSuffix(rows[0][c], "_mm"), strings.HasSuffix(rows[0][c], "_kg")
 			v, err := strconv.ParseFloat(row[c], 64)
-			if i == 0 || err != nil || !length && !mass {
+			if i == 0 || err != nil {
+				continue
+			}
+			switch name := rows[0][c]; {
+			case strings.HasSuffix(name, "_kg"):
+				row[c] = mass.figure(int64(math.Round(v / 0.045359237)))
+			case strings.HasSuffix(name, "x_mm") || strings.HasSuffix(name, "y_mm"):
+				row[c] = length.figure(int64(math.Round(v / 25.4 * 64)))
+			case strings.HasSuffix(name, "_mm"): // twice as coarse, that holes are as far apart as their pattern is wide
+				row[c] = length.figure(2 * int64(math.Round(v/25.4*32)))
+			default:
 				continue
 			}
 			cells++
-			switch name := rows[0][c]; {
-			case mass:
-				row[c] = unit(int64(math.Round(v/0.045359237)), true)
-			case strings.HasSuffix(name, "x_mm") || strings.HasSuffix(name, "y_mm"):
-				row[c] = unit(int64(math.Round(v/25.4*64)), false)
-			default: // twice as coarse, that holes are as far apart as their pattern is wide
-				row[c] = unit(2*int64(math.Round(v/25.4*32)), false)
-			}
 		}
 		_ = w.Write(row)
 	}

@@ -167,6 +167,7 @@ export function request(a: Inputs, base: { display?: Display; bracket?: Bracket 
   if (load?.text.trim()) q.accessories = withUnit(load.text, load.unit === 'in' ? 'lb' : 'kg');
   if (a.topHoles !== null) q.top_holes_mm = a.topHoles;
   if (a.spacers !== null) q.arm_clearance_mm = a.spacers;
+  // The bench judges without a wall, but by what the job asks of the movement.
   const site = siteOf(a) as Record<string, unknown> | undefined;
   for (const of of ['wanted_tilt', 'wanted_tilt_deg', 'wanted_swivel', 'wanted_swivel_deg']) {
     if (site?.[of] !== undefined) (q as Record<string, unknown>)[of] = site[of];
@@ -240,13 +241,14 @@ export function otherBracket(a: Inputs, id: string): Partial<Inputs> {
 
 /** What is asked when a job is opened. */
 export function opened(job: Site, revision: number): Inputs {
-  const { accessories_kg, turn_deg, ...site } = job;
+  const { accessories_kg, turn_deg, arm_clearance_mm, ...site } = job;
   return {
     ...nothing,
     display: job.display,
     bracket: job.bracket,
     turn: turn_deg ?? 0,
     wall: job.wall?.type ?? nothing.wall,
+    spacers: arm_clearance_mm ?? null,
     changes: accessories_kg ? { accessories_kg: { text: `${accessories_kg} kg`, unit: 'mm' } } : {},
     site,
     siteRevision: revision,

@@ -77,8 +77,8 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       if (!request?.site || !judged) throw new Error('There is nothing to save yet.');
       if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
-      const { accessories, accessories_kg, turn_deg } = request as Request & { accessories?: string };
-      const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg } as Site;
+      const { accessories, accessories_kg, turn_deg, arm_clearance_mm } = request as Request & { accessories?: string };
+      const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg, arm_clearance_mm } as Site;
       return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === inputs.site?.id ? inputs.siteRevision : 0, job } }));
     },
     onSuccess: (saved) => {
