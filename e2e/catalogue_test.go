@@ -321,7 +321,8 @@ func TestPocketIsTyped(t *testing.T) {
 	d.PressButton("button", "Save")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	got := value[string](d, `fetch('/api/items/displays/brindle-order-24').then((r) => r.json()).then((k) => JSON.stringify(k.display))`)
-	for _, want := range []string{`"cg_right_mm":12.7`, `"cg_above_center_mm":-9`, `"depth_mm":6.35`, `"plug_mm":18`, `"setback_mm":4`, `"cable_bend_mm":10`} {
+	for _, want := range []string{`"cg_right_mm":12.7`, `"cg_above_center_mm":-9`,
+		`"depth_mm":6.35`, `"plug_mm":18`, `"setback_mm":4`, `"cable_bend_mm":10`} {
 		if !strings.Contains(got, want) {
 			t.Errorf("%s is not in %s", want, got)
 		}

@@ -224,6 +224,11 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	case status == fit.Caution:
 		c.Remedy = quantity.Say("Have the wall judged by someone licensed.")
 	}
+	return p.ratedElsewhere(a, c)
+}
+
+// ratedElsewhere adds to the check of the strength that the figures it stands on may be of another base than this wall.
+func (p *Placement) ratedElsewhere(a *anchorage.Assessment, c fit.Check) fit.Check {
 	if p.Job.Wall.Type == catalog.Block && p.Job.Wall.BlockKind == "" && c.Status <= fit.Caution {
 		c.Status = fit.Caution
 		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts.", c.Text)

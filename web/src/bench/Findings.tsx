@@ -124,7 +124,7 @@ export function Helps({ help }: { help: Schemas['Help'] }) {
 
 function Helping({ help, left, children }: { help?: string; left?: boolean; children: ReactNode }) {
   return (
-    <Box component="p" className="helps" data-help={help} data-left-out={left || undefined} sx={{ borderLeft: 3, borderColor: 'primary.main', pl: 2.25 }}>
+    <Box component="p" className="helps" data-help={help} data-left-out={left || undefined} sx={{ borderLeft: 3, borderColor: 'primary.main', pl: 2.25, mb: 3 }}>
       {children}
     </Box>
   );
