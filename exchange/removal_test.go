@@ -30,6 +30,8 @@ var mayImprove = map[string]string{
 	"wall_plate.washer_mm":     "no washer asked for",
 	"kit.head":                 "a pan head",
 	"kit.spacing_min_mm":       "the usual distances count",
+	"kit.edge_min_mm":          "the usual distances count",
+	"kit.embedment_min_mm":     "the usual depth counts",
 	"diagonal_min_mm":          "no limit",
 	"public":                   "no public way",
 	"cg_above_center_mm":       "0: at the middle",

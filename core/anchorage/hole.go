@@ -193,14 +193,14 @@ const (
 )
 
 // Penetration returns the depth of a lag or screw in wood. It needs past covering and cavity
-// what the bracket's table requires, or 38 mm for a lag; four diameters of a lag
+// what the bracket's table requires, or 38 mm for a lag; what its maker requires; four diameters of a lag
 // without its tip, six of a screw. In boards and backers too thin for that a
 // screw through two thirds of them is a caution.
 func Penetration(b *catalog.Bracket, c *Choice, l *Layers) Reach {
 	in, known := l.In(c.Item.Length)
 	i := &c.Item
 	out := Reach{Value: optional{Value: in, Known: known}}
-	need := b.Walls[c.Wall].PenetrationMin.Or(0)
+	need := max(b.Walls[c.Wall].PenetrationMin.Or(0), i.EmbedmentMin)
 	most := in
 	if l.Backing.Known {
 		most = min(in, l.Backing.Value)
@@ -208,7 +208,7 @@ func Penetration(b *catalog.Bracket, c *Choice, l *Layers) Reach {
 	thin := false
 	if i.Kind == catalog.Lag {
 		if !b.Walls[c.Wall].PenetrationMin.Known {
-			need = usualLag
+			need = max(usualLag, i.EmbedmentMin)
 		}
 		need = max(need, lagDiameters*i.Diameter+LagTip(i.Diameter))
 	} else {

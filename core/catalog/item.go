@@ -38,7 +38,7 @@ type Item struct {
 	Ratings     map[BaseMaterial]Rating `json:"ratings,omitempty"`                            // besides or instead of Pull and Shear
 	RatingBasis string                  `json:"rating_basis,omitempty" enum:"rated,ultimate"` // "": not known
 
-	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // of a masonry fixing; 0: as usual
+	EmbedmentMin quantity.Length `json:"embedment_min_mm,omitzero" exclusiveMinimum:"0" maximum:"500"` // in masonry or wood; 0: as usual
 	// root diameter of its thread; 0: by its size
 	Root    quantity.Length `json:"root_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
 	Tensile int             `json:"fu_mpa,omitzero" minimum:"100" maximum:"2000"` // f_u of its steel, N/mm²; 0: 400
@@ -49,7 +49,7 @@ type Item struct {
 	// the screws that a plug takes; 0: half of its diameter, and eight tenths of it
 	ScrewMin quantity.Length `json:"screw_min_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
 	ScrewMax quantity.Length `json:"screw_max_mm,omitzero" exclusiveMinimum:"0" maximum:"50"`
-	// c_min and s_min in masonry; 0: not given
+	// c_min and s_min, from the base's edges and each other; 0: not given
 	EdgeMin    quantity.Length `json:"edge_min_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	SpacingMin quantity.Length `json:"spacing_min_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 }

@@ -190,7 +190,8 @@ func (p *Placement) lengthThatFits(need quantity.Length) quantity.Phrase {
 	if i := &p.Choice.Item; i.Kind == catalog.Screw {
 		sold = soldScrews
 		if thin := p.Layers.Backing; limited && p.Choice.Wall != catalog.WoodStud && need > thin.Value-3*quantity.Millimetre {
-			need = max(p.Pairing.Bracket.Walls[p.Choice.Wall].PenetrationMin.Or(0), thin.Value*2/3) // what is a caution in a thin board
+			least := p.Pairing.Bracket.Walls[p.Choice.Wall].PenetrationMin.Or(0)
+			need = max(least, i.EmbedmentMin, thin.Value*2/3) // what is a caution in a thin board
 		}
 	}
 	least, most := before+outside+need, inside+outside

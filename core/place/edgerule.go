@@ -34,8 +34,64 @@ func (p *Placement) points() []anchorage.Point {
 	return out
 }
 
-// alongStud: lags in one stud are four diameters apart along it.
+// alongStud: lags and screws keep what their maker gives; in one stud they are four diameters apart along it.
 func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
+	own, given := p.makersEdges(c)
+	if own.Status == fit.Fail {
+		return own, true
+	}
+	usual, some := p.usualInWood(c)
+	if some && usual.Status > fit.Pass || !given {
+		return usual, some
+	}
+	return own, true
+}
+
+// makersEdges judges what the maker of a lag or screw gives for its distance from the edges of the wood and from the next one.
+func (p *Placement) makersEdges(c fit.Check) (worst fit.Check, given bool) {
+	i := &p.Choice.Item
+	spacing, edge := anchorage.Nearest(p.points(), p.bounds())
+	for n := range p.Points {
+		if pt := &p.Points[n]; pt.Stud >= 0 && !pt.Beside {
+			stud := &p.Studs[pt.Stud]
+			if in := stud.Width/2 - (pt.X - stud.X).Abs(); !edge.Known || in < edge.Value {
+				edge = quantity.Some(in)
+			}
+		}
+	}
+	for _, x := range []struct {
+		what  string
+		away  quantity.Optional[quantity.Length]
+		least quantity.Length
+	}{{"the edge of the wood", edge, i.EdgeMin}, {"the next one", spacing, i.SpacingMin}} {
+		if !x.away.Known || x.least == 0 {
+			continue
+		}
+		one := apart(c, x.away.Value, x.what, x.least)
+		if one.Status == fit.Fail {
+			one.Text = quantity.Say("A fixing is %v from %v; its maker asks for %v.", quantity.AtLeast(max(0, x.away.Value)), x.what,
+				quantity.AtMost(x.least))
+			one.Remedy = quantity.Say("Take holes that are farther apart, or another fastener.")
+		}
+		if !given || one.Status > worst.Status || one.Status == worst.Status && one.Measure.Margin < worst.Measure.Margin {
+			worst, given = one, true
+		}
+	}
+	return worst, given
+}
+
+// apart is the check of a distance of fixings that is right, or fails.
+func apart(c fit.Check, away quantity.Length, what string, least quantity.Length) fit.Check {
+	c.Measure = fit.AtLeast(away, least)
+	c.Text = quantity.Say("The fixings are %v from %v; %v is right.", quantity.AtLeast(away), what, quantity.AtMost(least))
+	if away < least {
+		c.Status = fit.Fail
+	}
+	return c
+}
+
+// usualInWood: a load towards a stud's edge, and lags in one stud.
+func (p *Placement) usualInWood(c fit.Check) (fit.Check, bool) {
 	if loaded, ok := p.loadedEdge(); ok {
 		return loaded, true
 	}

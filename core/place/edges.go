@@ -27,7 +27,6 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 		if !away.Known {
 			return
 		}
-		one := fit.Check{Finding: fit.Finding{Rule: EdgesRule}, Marks: c.Marks}
 		least, status := said, fit.Fail
 		if said == 0 {
 			least = fiveBores * bore
@@ -35,9 +34,8 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 				least, status = usual, fit.Caution
 			}
 		}
-		one.Measure = fit.AtLeast(away.Value, least)
-		one.Text = quantity.Say("The fixings are %v from %v; %v is right.", quantity.AtLeast(away.Value), what, quantity.AtMost(least))
-		if away.Value < least {
+		one := apart(c, away.Value, what, least)
+		if one.Status == fit.Fail {
 			one.Status = status
 			one.Text = quantity.Say("A fixing is %v from %v; less than %v can break the masonry out.", quantity.AtLeast(max(0, away.Value)), what,
 				quantity.AtMost(least))

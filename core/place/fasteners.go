@@ -309,8 +309,10 @@ const widestHole = 3
 func (p *Placement) throughPlate(c fit.Check) fit.Check {
 	i := &p.Choice.Item
 	wide := widestHole * i.Diameter
-	// The sleeve of other fasteners may stay behind the plate.
-	shaft := i.Kind == catalog.Lag || i.Kind == catalog.Screw || i.Kind == catalog.ConcreteScrew
+	shaft := i.Diameter
+	if i.Kind == catalog.SleeveAnchor || i.Kind == catalog.FrameFixing {
+		shaft = i.SoundRoot() // its sleeve may stay behind the plate; its bolt is wider than its root
+	}
 	if c.Status == fit.Fail || i.Kind == catalog.Toggle {
 		return c
 	}
@@ -323,7 +325,7 @@ func (p *Placement) throughPlate(c fit.Check) fit.Check {
 				return stated(FastenerRule, fit.Fail, quantity.Say("%v is %v wide: %v pulls through it, with its washer.", h.ID, h.Diameter, i.Label()),
 					quantity.Say("Check both sizes."), "fastener", "plate")
 			}
-			if shaft && h.Diameter > 0 && h.Diameter < i.Diameter {
+			if h.Diameter > 0 && h.Diameter < shaft {
 				return stated(FastenerRule, fit.Fail, quantity.Say("%v does not go through %v of the wall plate, which is %v wide.", i.Label(), h.ID,
 					h.Diameter), quantity.Say("Check both sizes; take thinner fasteners that the maker allows."), "fastener", "plate")
 			}

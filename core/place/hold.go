@@ -87,7 +87,7 @@ func (s *setting) assess(h *Height, f *Fixing) Strength {
 	reach := far.Value
 	out.Missing = s.missingForStrength(f, far.Known, stacked)
 	out.Load = assumed(assume.Load, quantity.Optional[quantity.Mass]{Value: d.Mass.Value + s.Job.Accessories, Known: d.Mass.Known}).Value
-	out.Own = b.Mass.Or(0)
+	out.Own = max(b.Mass.Or(0), b.HungMass.Or(0)) // a part is not heavier than the whole: the larger counts
 	out.Reach = reach
 	half := d.Depth.Value.HalfUp()
 	out.Out, out.OwnOut = reach+z+half, reach/2

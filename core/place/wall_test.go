@@ -474,3 +474,27 @@ func TestStudsNobodyAskedFor(t *testing.T) {
 		judgedAs(t, c, &p, StudsRule, c.want)
 	}
 }
+
+// TestWhatTheScrewsMakerAsksFor: lags of 8 × 70 in studs of 38 mm, 0.8 mm beside their middle, 190 mm apart, 53.4 mm in the wood: what
+// their maker asks for counts there as in masonry.
+func TestWhatTheScrewsMakerAsksFor(t *testing.T) {
+	for _, c := range []struct {
+		rule                 fit.Rule
+		edge, spacing, depth float64
+		want                 fit.Status
+	}{
+		{EdgesRule, 18.2, 0, 0, fit.Pass}, {EdgesRule, 18.201, 0, 0, fit.Fail}, {EdgesRule, 0, 190, 0, fit.Pass},
+		{EdgesRule, 0, 190.001, 0, fit.Fail}, {EdgesRule, 18.201, 10, 0, fit.Fail}, {EdgesRule, 10, 190.001, 0, fit.Fail},
+		{FastenerRule, 0, 0, 53.4, fit.Pass}, {FastenerRule, 0, 0, 53.401, fit.Fail},
+	} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall.Studs.Width = some(38)
+			for n := range b.Kit {
+				if i := &b.Kit[n]; i.Kind == catalog.Lag {
+					i.EdgeMin, i.SpacingMin, i.EmbedmentMin = quantity.FromMM(c.edge), quantity.FromMM(c.spacing), quantity.FromMM(c.depth)
+				}
+			}
+		}))
+		judgedAs(t, c, &p, c.rule, c.want)
+	}
+}
