@@ -32,12 +32,16 @@ func TestWhatTheWallIsMadeOf(t *testing.T) {
 	d.wallSays("fastener", "bends them")
 	d.Fill(`[aria-label="Backing"]`, "3/4 in")
 	d.Wait(wallReady + ` && !document.querySelector('[data-rule="fastener"]')?.innerText.includes('bends them')`)
+	d.Fill(`[aria-label="Stud depth"]`, "92")
 	d.choose(`[aria-label="Wall"]`, "block or brick", "block")
-	d.Wait(wallReady)
+	d.Wait(wallReady + ` && document.querySelector('[aria-label="Wall thickness"]')?.value === ''`) // a stud's depth is not a wall's
 	d.Fill(`[aria-label="Wall thickness"]`, "200")
 	d.wallSays("depth", "leaves enough of the wall behind")
 	d.choose(`[aria-label="Blocks"]`, "aerated blocks", "aerated")
 	d.wallSays("strength", "aerated")
+	d.choose(`[aria-label="Wall"]`, "concrete", "concrete")
+	d.Wait(wallReady + ` && document.querySelector('[aria-label="Wall thickness"]')?.value === '200'` +
+		` && !document.querySelector('[aria-label="Blocks"]')`)
 	// Where it goes, by an edge; and who goes below it.
 	d.choose(`[aria-label="Height by"]`, "height by its bottom edge", "bottom")
 	d.Fill(`[aria-label="Bottom edge"]`, "2100")

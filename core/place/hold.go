@@ -140,6 +140,8 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 		need(placed, "the swivel's pivot")
 		need(b.Profile.Known, "the bracket's profile")
 	}
+	w := &s.Job.Wall
+	need(w.Type != catalog.Concrete || w.BlockKind == "" || w.BlockKind == "solid", "whether the wall is concrete or of blocks")
 	carrier := f.Choice.Carrier()
 	switch {
 	case !f.Choice.Known():
@@ -153,7 +155,7 @@ func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing
 	default:
 		_, rated := f.Choice.Rating(&f.Layers)
 		inSheet := f.Choice.Wall == catalog.MetalStud && f.Choice.Item.Kind == catalog.Screw
-		need(rated || inSheet, "what %v holds in %v, pulled and across", carrier.Label(), f.wallName(&s.Job.Wall))
+		need(rated || inSheet, "what %v holds in %v, pulled and across", carrier.Label(), f.wallName(w))
 		if f.Choice.Wall.Holds() == catalog.Masonry {
 			need(f.Layers.Covering.Known, "the covering's thickness")
 			need(f.Layers.Cavity.Known, "the cavity behind it")

@@ -498,3 +498,42 @@ func TestWhatTheScrewsMakerAsksFor(t *testing.T) {
 		judgedAs(t, c, &p, c.rule, c.want)
 	}
 }
+
+// TestWallThatContradictsItself: concrete of hollow blocks: one of the two is wrong.
+func TestWallThatContradictsItself(t *testing.T) {
+	for _, c := range []struct {
+		blocks string
+		want   fit.Status
+	}{{"", fit.Pass}, {"solid", fit.Pass}, {"hollow", fit.Unknown}, {"aerated", fit.Unknown}, {"old_brick", fit.Unknown}} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall = catalog.Wall{Type: catalog.Concrete, Covering: some(0), Width: some(3600), BlockKind: c.blocks}
+			anchored(b, catalog.Concrete, catalog.SleeveAnchor, 400, 500, "rated")
+		}))
+		judgedAs(t, c, &p, StrengthRule, c.want)
+	}
+}
+
+// TestPartHeavierThanItsWhole: a bracket of 3 kg whose part on the display weighs 9: nine count.
+func TestPartHeavierThanItsWhole(t *testing.T) {
+	for _, c := range []struct{ whole, part, want int64 }{{3, 1, 3}, {3, 3, 3}, {3, 9, 9}} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
+			b.Mass, b.HungMass = quantity.Some(quantity.Mass(c.whole)*quantity.Kilogram), quantity.Some(quantity.Mass(c.part)*quantity.Kilogram)
+		}))
+		if got := p.Strength.Own; got != quantity.Mass(c.want)*quantity.Kilogram {
+			t.Errorf("%+v: %s", c, got)
+		}
+	}
+}
+
+// TestSleeveAnchorThroughThePlate: the sleeve of 12 may stay behind a hole of 9, its bolt with a root of 9 may not.
+func TestSleeveAnchorThroughThePlate(t *testing.T) {
+	for root, want := range map[float64]fit.Status{0: fit.Pass, 9: fit.Pass, 9.001: fit.Fail} {
+		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
+			j.Wall = catalog.Wall{Type: catalog.Concrete, Covering: some(0), Width: some(3600)}
+			anchored(b, catalog.Concrete, catalog.SleeveAnchor, 400, 500, "rated")
+			i := &b.Kit[len(b.Kit)-1]
+			i.Diameter, i.Root = mm(12), quantity.FromMM(root)
+		}))
+		judgedAs(t, root, &p, FastenerRule, want)
+	}
+}

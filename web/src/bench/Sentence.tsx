@@ -6,7 +6,7 @@ import { FieldError } from '../parts/Page';
 import { Picker } from '../parts/Picker';
 import { QuantityField } from '../parts/QuantityField';
 import { ask, useWorkspace } from '../state/workspace';
-import { idOf, otherBracket, otherDisplay, siteCenter, type Turn, type Typed, type Wall } from '../state/inputs';
+import { idOf, otherBracket, otherDisplay, otherWall, siteCenter, type Turn, type Typed, type Wall } from '../state/inputs';
 import { wallWords } from '../words';
 
 const Line = styled('div')(({ theme }) => ({
@@ -35,7 +35,7 @@ const turns = [
 const pickDisplay = (id: string) => ask((a) => otherDisplay(a, { display: id }));
 const typeDisplay = (name: string) => ask((a) => otherDisplay(a, { typed: { id: idOf(name), model: name } }));
 const pickBracket = (id: string) => ask((a) => otherBracket(a, id));
-const pickWall = (w: string) => ask({ wall: w as Wall });
+const pickWall = (w: string) => ask((a) => otherWall(a, w as Wall));
 const pickTurn = (turn: string) => ask({ turn: Number(turn) as Turn });
 const typeHeight = (center: Typed | null) => ask({ center }, 'center');
 

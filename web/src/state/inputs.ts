@@ -228,6 +228,28 @@ export function otherDisplay(a: Inputs, part: Partial<Inputs>): Inputs {
   return { ...nothing, bracket, wall, center, schools, site, siteRevision, changes: changesOf(a, 'site'), ...part };
 }
 
+/** What the thickness of a wall's base is the thickness of; kinds of wall with the same words share it. */
+export const bases: Record<string, string> = {
+  wood_stud: 'Stud depth',
+  metal_stud: 'Stud depth',
+  timber_board: 'Board',
+  thin_backer: 'Backer',
+  concrete: 'Wall thickness',
+  block: 'Wall thickness',
+  lined_masonry: 'Masonry',
+};
+
+/** Another kind of wall: what was measured of the other kind is not so of this one. */
+export function otherWall(a: Inputs, wall: Wall): Partial<Inputs> {
+  if (!a.site?.wall || wall === a.wall) return { wall };
+  const made = ['cavity', 'steel', 'block_kind', 'board_kind', 'treated', 'wet', 'species'];
+  if (bases[wall] !== bases[a.wall]) made.push('backing');
+  const of = (name: string) => made.includes(name.replace(/_mm$/, ''));
+  const kept = Object.fromEntries(Object.entries(a.site.wall).filter(([name]) => !of(name)));
+  const changes = Object.fromEntries(Object.entries(a.changes).filter(([path]) => !(path.startsWith('site.wall.') && of(path.split('.')[2]!))));
+  return { wall, site: { ...a.site, wall: { ...kept, type: wall } }, changes };
+}
+
 /** The catalogue's figures again; the wall's are not the catalogue's. */
 export function asInCatalogue(a: Inputs): Partial<Inputs> {
   const { wall_school } = a.schools;

@@ -16,7 +16,7 @@ import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import { useJudged, useSiteRequest } from '../state/judged';
-import { withSchool, type Wall } from '../state/inputs';
+import { otherWall, withSchool, type Wall } from '../state/inputs';
 import { languageWords, schoolWords, wallWords } from '../words';
 import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
@@ -119,7 +119,7 @@ export function StepsSheet() {
   return (
     <Page className={`units-${units} prints`}>
       <SheetHead judged={judged.data}>
-        <Choice label="Wall" width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask({ wall: w as Wall })} />
+        <Choice label="Wall" width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
         <LanguageChoice value={lang} onPick={setLang} />
         {inputs.site && (
           <>

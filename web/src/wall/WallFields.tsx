@@ -9,7 +9,7 @@ import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { ask, useWorkspace } from '../state/workspace';
-import { at, settled, type Typed, type Wall } from '../state/inputs';
+import { at, bases, otherWall, settled, type Typed, type Wall } from '../state/inputs';
 import { useCalm } from '../state/steady';
 import { wallWords } from '../words';
 import type { WallView } from './site';
@@ -66,15 +66,6 @@ const spacings: [string, number][] = [
 const ofBoard = ['timber_board', 'thin_backer'];
 /** On these a swinging arm asks for a backing behind the board. */
 const thin = ['metal_stud', ...ofBoard];
-const backings: Record<string, string> = {
-  wood_stud: 'Stud depth',
-  metal_stud: 'Stud depth',
-  timber_board: 'Board',
-  thin_backer: 'Backer',
-  concrete: 'Wall thickness',
-  block: 'Wall thickness',
-  lined_masonry: 'Masonry',
-};
 
 /** What is known of the wall, of where things go on it, and of what stands
     there. Every figure can be typed in any unit. */
@@ -139,19 +130,20 @@ export function WallFields({ view, errors, typedOver }: Props) {
       });
     if (to === 'outlet' && hung >= 0) editWall({ studs: { outlet: hung, spacing_mm: wall.studs?.spacing_mm ?? 406.4, width_mm } });
   };
+  // A cavity, and a kind of block, that are on record count on other kinds of wall too.
   const fields = (
     <>
       <Head>Wall</Head>
-      <Choice label="Wall" value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask({ wall: w as Wall })} />
+      <Choice label="Wall" value={inputs.wall} options={Object.entries(wallWords)} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
       <FigureList>
         {row('wall.width_mm', 'Width')}
         {row('wall.height_mm', 'Floor to ceiling')}
         {row('wall.covering_mm', 'Covering', { step: 0.5 })}
-        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board') && row('wall.cavity_mm', 'Cavity', { step: 1 })}
-        {backings[wall.type] && row('wall.backing_mm', backings[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
+        {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', 'Cavity', { step: 1 })}
+        {bases[wall.type] && row('wall.backing_mm', bases[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
         {wall.type === 'metal_stud' && row('wall.steel_mm', 'Sheet', { step: 0.1, placeholder: '0.46' })}
       </FigureList>
-      {wall.type === 'block' && (
+      {(wall.type === 'block' || wall.block_kind) && (
         <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => editWall({ block_kind: (k || undefined) as 'solid' })} />
       )}
       {ofBoard.includes(wall.type) && (
