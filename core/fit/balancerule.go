@@ -14,6 +14,10 @@ func balanceCheck(p *Pairing) (c Finding) {
 		c.Status = Unknown
 		return c
 	}
+	if p.topples() {
+		c.Status, c.about.unsaid = Unknown, true
+		return c
+	}
 	i := &p.Bracket.Interface
 	if i.Type != catalog.Plate {
 		width, _ := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
@@ -29,6 +33,17 @@ func balanceCheck(p *Pairing) (c Finding) {
 		c.Status = Unknown
 	}
 	return c
+}
+
+// topples reports whether nothing of what hangs on hooks is under them, to lean on: whatever hangs there tips off forward (statics).
+// The plate of a head that is bolted to its joint has no hooks.
+func (p *Pairing) topples() bool {
+	i := &p.Bracket.Interface
+	if i.Type == catalog.Arms {
+		return i.ArmBottom.Value <= 0
+	}
+	_, height, known := i.PlateSize()
+	return known && (p.Bracket.Kind == "fixed" || p.Bracket.Kind == "low_profile") && 2*i.CenterBelowHook.Value+height <= 0
 }
 
 // balance judges a weight at a distance from the middle of two supports.
@@ -57,6 +72,9 @@ func balanceWords(p *Pairing, c *Check) {
 		on = "plate"
 	}
 	switch aside := quantity.AtMost(c.Measure.Value); {
+	case c.about.unsaid:
+		c.say("By its record nothing of the bracket's %v is under the hooks, to lean on the wall plate: the display tips off forward.", on)
+		c.advise("Check where the hooks are.")
 	case c.Status == Unknown && !c.Measure.Given():
 		c.say("Whether the display hangs in balance depends on the hole pattern, and on where it lies on the display.")
 	case c.Status == Unknown:
