@@ -66,11 +66,16 @@ func Balance(aside, apart quantity.Length) Finding {
 	return c
 }
 
-func balanceWords(p *Pairing, c *Check) {
-	on := "arms"
+// bearing names what of the bracket lies on the display's back.
+func (p *Pairing) bearing() string {
 	if p.Bracket.Interface.Type == catalog.Plate {
-		on = "plate"
+		return "plate"
 	}
+	return "arms"
+}
+
+func balanceWords(p *Pairing, c *Check) {
+	on := p.bearing()
 	switch aside := quantity.AtMost(c.Measure.Value); {
 	case c.about.unsaid:
 		c.say("By its record nothing of the bracket's %v is under the hooks, to lean on the wall plate: the display tips off forward.", on)

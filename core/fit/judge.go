@@ -34,6 +34,7 @@ type Pairing struct {
 	over      stack.Under     // what the arms pass over
 	standsOut quantity.Length // of that, what zones ask for
 	blind     bool            // what they pass over is not known, and may ask for spacers
+	unsaid    bool            // how far something under them stands out is not known
 	side      WallSide
 	motion    Motion
 	place     hang.Hang   // what Hang points to

@@ -63,6 +63,7 @@ type position struct {
 	under    stack.Under
 	zones    quantity.Length // what lies under them asks for
 	open     int             // zones under them of which nobody knows how much room they take
+	stands   bool            // one of those stands out for sure
 }
 
 // at returns what the arms, or the plate, pass over where the pairing hangs.
@@ -81,6 +82,7 @@ func (p *Pairing) at() (out position, wide quantity.Length) {
 				out.under.StandsOut, out.zones = max(out.under.StandsOut, need), max(out.zones, need)
 			} else {
 				out.open++
+				out.stands = out.stands || z.Kind == "protrusion"
 			}
 		}
 	}
@@ -294,6 +296,10 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 	layout, entry := s.over(pattern, on, chosen.under, wide)
 	p.Layout = layout
 	if !layout.Solvable() {
+		return stack.Summary{}
+	}
+	if p.unsaid = found && chosen.stands; p.unsaid {
+		p.Stack, p.Alternative = nil, nil
 		return stack.Summary{}
 	}
 	p.over, p.standsOut = chosen.under, chosen.zones

@@ -19,7 +19,7 @@ func stackCheck(p *Pairing) (c Finding) {
 		l := p.Layout
 		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil &&
 			l.Missing.Doubtful == nil &&
-			!l.Missing.Pocket && l.Missing.Bearing == nil
+			!l.Missing.Pocket && l.Missing.Bearing == nil && !p.unsaid
 		if known && (len(l.Groups) == 0 || !p.GaveUp && vague(p) == nil && l.Missing.Cup == nil) {
 			c.Status = Fail
 		}
@@ -115,6 +115,9 @@ func stackWords(p *Pairing, c *Check) {
 	case missing.Pocket:
 		c.say("The holes are in a pocket of the back, and how deep it is is not known.")
 		c.advise("Measure from its rim to the face around the holes.")
+	case p.unsaid:
+		c.say("Something under the bracket's %v stands out of the back, and how far is not known: the bolts depend on it.", p.bearing())
+		c.advise("Lay a straight edge over the back and measure.")
 	case p.GaveUp:
 		c.say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
 		c.advise("Give holes that are alike the same figures, or stack fewer spacers.")
