@@ -307,7 +307,9 @@ func TestWhatMayBeHungStands(t *testing.T) {
 		try(name, doc)
 	})
 	var goods struct{ Displays, Brackets []map[string]any }
-	var walls struct{ Cases []struct{ Job map[string]any } }
+	var walls struct {
+		Cases []struct{ Job map[string]any }
+	}
 	readCases(t, "catalogue.json", &goods)
 	readCases(t, "walls.json", &walls)
 	for range 1000 {

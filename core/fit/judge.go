@@ -175,7 +175,7 @@ func (p *Pairing) put() {
 func (p *Pairing) hang() {
 	p.put()
 	p.side = p.defaultWallSide()
-	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0 || p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
+	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0, p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
 }
 
 // finding returns the finding of a rule, by its index in Rules.

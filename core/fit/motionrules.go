@@ -21,10 +21,10 @@ type Motion struct {
 func (p *Pairing) Motion() Motion { return p.MotionOn(&p.side) }
 
 // MotionOn is Motion with wall plates at other places.
-func (p *Pairing) MotionOn(side *WallSide) Motion { return p.motionOn(side, true, true) }
+func (p *Pairing) MotionOn(side *WallSide) Motion { return p.motionOn(side, true, true, true) }
 
 // motionOn computes only what is wanted of MotionOn.
-func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
+func (p *Pairing) motionOn(side *WallSide, tiltsDown, tiltsUp, swings bool) Motion {
 	var m Motion
 	b := p.Bracket
 	z, stacked := p.nearest()
@@ -33,15 +33,19 @@ func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
 	}
 	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
 	c, centred := p.center()
-	if pivot, placed := b.TiltAxis(); tilting && placed && b.Profile.Known && above.Known && below.Known {
+	if pivot, placed := b.TiltAxis(); (tiltsDown || tiltsUp) && placed && b.Profile.Known && above.Known && below.Known {
 		distance := (b.Profile.Value - pivot.BehindArm).MM()
 		front := (pivot.BehindArm + z).MM()
 		// Heights from the pivot; the pattern's centre is below the hook.
 		centre := pivot.BelowHook - p.Hang.CenterBelowHook
 		top, bottom := (centre + above.Value).MM(), (centre - below.Value).MM()
-		down := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: -bottom})
-		up := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: top})
-		sure := true
+		down, up, sure := 0.0, 0.0, true
+		if tiltsDown {
+			down = hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: -bottom})
+		}
+		if tiltsUp {
+			up = hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: top})
+		}
 		for i := range p.Display.Zones {
 			zone := &p.Display.Zones[i]
 			out, known := standsOut(zone)
@@ -52,11 +56,15 @@ func (p *Pairing) motionOn(side *WallSide, tilting, swings bool) Motion {
 			sure = sure && centred
 			at := p.ZonePlace(zone)
 			back := front - out.MM()
-			down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: -(centre + at.Bottom - c.Y).MM()}))
-			up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: (centre + at.Top - c.Y).MM()}))
+			if tiltsDown {
+				down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: -(centre + at.Bottom - c.Y).MM()}))
+			}
+			if tiltsUp {
+				up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: (centre + at.Top - c.Y).MM()}))
+			}
 		}
-		m.TiltDown = quantity.Optional[float64]{Value: down, Known: sure}
-		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure}
+		m.TiltDown = quantity.Optional[float64]{Value: down, Known: sure && tiltsDown}
+		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure && tiltsUp}
 	}
 	w, _, outlined := p.Display.Outline(p.Turn)
 	if pivot, placed := b.SwivelAxis(); swings && placed && b.Reach.Known && outlined && side.Shift.Known {

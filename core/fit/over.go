@@ -57,6 +57,12 @@ func clearanceOf(z *catalog.Zone) (quantity.Length, bool) {
 	return 0, true
 }
 
+// mayAskForRoom reports whether arms need room over a zone, or whether that is not known.
+func mayAskForRoom(z catalog.Zone) bool {
+	need, said := clearanceOf(&z)
+	return z.Kind != "pocket" && (need > 0 || !said)
+}
+
 // position is a place of the arms, and what they pass over there.
 type position struct {
 	topHoles quantity.Length
@@ -194,6 +200,9 @@ type variant struct {
 func (s *subject) over(pattern int, on *target, under stack.Under, wide quantity.Length) (*stack.BoltLayout, *stack.Entry) {
 	f := &s.layouts[pattern]
 	base := f.layout[on.used]
+	if base.Same(under, wide) {
+		return base, f.entry[on.used]
+	}
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	for i := range f.variants {
@@ -229,12 +238,8 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 		}
 		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles)
 	}
-	if _, placed := p.covers(); !placed {
-		p.blind = slices.ContainsFunc(p.Display.Zones, func(z catalog.Zone) bool {
-			need, said := clearanceOf(&z)
-			return z.Kind != "pocket" && (need > 0 || !said)
-		})
-	}
+	_, placed := p.covers()
+	p.blind = !placed && slices.ContainsFunc(p.Display.Zones, mayAskForRoom)
 	if school.under.StandsOut != max(0, p.Extra.Clearance) || school.open > 0 || school.under.Pocket == stack.UnclearPocket {
 		// Something is in the way of the school's choice, or nobody can say how it lies there.
 		tried = tried[:0]
@@ -294,11 +299,7 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(chosen.topHoles))
 	}
 	layout, entry := s.over(pattern, on, chosen.under, wide)
-	p.Layout = layout
-	if !layout.Solvable() {
-		return stack.Summary{}
-	}
-	if p.unsaid = found && chosen.stands; p.unsaid {
+	if p.Layout, p.unsaid = layout, found && chosen.stands; p.unsaid || !layout.Solvable() {
 		p.Stack, p.Alternative = nil, nil
 		return stack.Summary{}
 	}

@@ -179,6 +179,9 @@ func (p *Pairing) smaller() bool {
 
 // onlyCountersunk reports whether the bags have no bolts of the thread but ones that need a dimple, which the slots lack.
 func (p *Pairing) onlyCountersunk() bool {
+	if p.stacked.Found && !p.stacked.Supplies {
+		return false // its bolts are in the bags
+	}
 	some := false
 	for _, bag := range [2][]catalog.Item{p.Bracket.Kit, p.Display.OwnParts} {
 		for i := range bag {

@@ -194,10 +194,15 @@ func NewBoltLayout(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, t
 // deepest is the deepest usable thread that is believed without a measurement, in diameters.
 const deepest = 4
 
+// Same reports whether what the arms pass over there is nothing, and no recess takes them in: the layout as it is.
+func (f *BoltLayout) Same(under Under, wide quantity.Length) bool {
+	return (under == Under{}) && !slices.ContainsFunc(f.Groups, func(g Group) bool { return g.takesIn(wide) || g.Wide })
+}
+
 // Over returns the layout for arms, or a plate, that pass over something, so wide on the display: f itself where
 // nothing differs.
 func (f *BoltLayout) Over(under Under, wide quantity.Length) *BoltLayout {
-	if (under == Under{}) && !slices.ContainsFunc(f.Groups, func(g Group) bool { return g.takesIn(wide) || g.Wide }) {
+	if f.Same(under, wide) {
 		return f
 	}
 	out := *f
