@@ -24,68 +24,80 @@ func (p *Pairing) Motion() Motion { return p.MotionOn(&p.side) }
 func (p *Pairing) MotionOn(side *WallSide) Motion { return p.motionOn(side, true, true, true) }
 
 // motionOn computes only what is wanted of MotionOn.
-func (p *Pairing) motionOn(side *WallSide, tiltsDown, tiltsUp, swings bool) Motion {
-	var m Motion
-	b := p.Bracket
+func (p *Pairing) motionOn(side *WallSide, tiltsDown, tiltsUp, swings bool) (m Motion) {
 	z, stacked := p.nearest()
 	if !stacked || p.Hang == nil {
 		return m
 	}
-	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
-	c, centred := p.center()
-	if pivot, placed := b.TiltAxis(); (tiltsDown || tiltsUp) && placed && b.Profile.Known && above.Known && below.Known {
-		distance := (b.Profile.Value - pivot.BehindArm).MM()
-		front := (pivot.BehindArm + z).MM()
-		// Heights from the pivot; the pattern's centre is below the hook.
-		centre := pivot.BelowHook - p.Hang.CenterBelowHook
-		top, bottom := (centre + above.Value).MM(), (centre - below.Value).MM()
-		down, up, sure := 0.0, 0.0, true
-		if tiltsDown {
-			down = hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: -bottom})
-		}
-		if tiltsUp {
-			up = hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: top})
-		}
-		for i := range p.Display.Zones {
-			zone := &p.Display.Zones[i]
-			out, known := standsOut(zone)
-			sure = sure && known
-			if out <= 0 {
-				continue
-			}
-			sure = sure && centred
-			at := p.ZonePlace(zone)
-			back := front - out.MM()
-			if tiltsDown {
-				down = min(down, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: -(centre + at.Bottom - c.Y).MM()}))
-			}
-			if tiltsUp {
-				up = min(up, hang.TurnUntilWall(distance, hang.Corner{Front: back, Beside: (centre + at.Top - c.Y).MM()}))
-			}
-		}
-		m.TiltDown = quantity.Optional[float64]{Value: down, Known: sure && tiltsDown}
-		m.TiltUp = quantity.Optional[float64]{Value: up, Known: sure && tiltsUp}
+	if tiltsDown || tiltsUp {
+		m.TiltDown, m.TiltUp = p.tiltsUntilWall(z, tiltsDown, tiltsUp)
 	}
-	w, _, outlined := p.Display.Outline(p.Turn)
-	if pivot, placed := b.SwivelAxis(); swings && placed && b.Reach.Known && outlined && side.Shift.Known {
-		distance, front := (b.Reach.Value - pivot.BehindArm).MM(), (pivot.BehindArm + z).MM()
-		shift := side.Shift.Value
-		turn := hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: (w.HalfUp() + shift.Abs()).MM()})
-		sure := true
-		for i := range p.Display.Zones {
-			zone := &p.Display.Zones[i]
-			out, known := standsOut(zone)
-			sure = sure && known
-			if out <= 0 {
-				continue
-			}
-			at := p.ZonePlace(zone)
-			beside := max((at.Left - shift).Abs(), (at.Right - shift).Abs())
-			turn = min(turn, hang.TurnUntilWall(distance, hang.Corner{Front: front - out.MM(), Beside: beside.MM()}))
-		}
-		m.Swivel = quantity.Optional[float64]{Value: turn, Known: sure}
+	if swings {
+		m.Swivel = p.swivelsUntilWall(z, side)
 	}
 	return m
+}
+
+// tiltsUntilWall returns how far the display, z off its arms, tilts before it touches the wall.
+func (p *Pairing) tiltsUntilWall(z quantity.Length, tiltsDown, tiltsUp bool) (down, up quantity.Optional[float64]) {
+	b := p.Bracket
+	above, below := hang.Edges(p.Display, p.Pattern, p.Turn)
+	c, centred := p.center()
+	pivot, placed := b.TiltAxis()
+	if !placed || !b.Profile.Known || !above.Known || !below.Known {
+		return down, up
+	}
+	distance := (b.Profile.Value - pivot.BehindArm).MM()
+	front := (pivot.BehindArm + z).MM()
+	// Heights from the pivot; the pattern's centre is below the hook.
+	centre := pivot.BelowHook - p.Hang.CenterBelowHook
+	down.Value, up.Value = 90, 90
+	until := func(low, high quantity.Length, front float64) {
+		if tiltsDown {
+			down.Value = min(down.Value, hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: -low.MM()}))
+		}
+		if tiltsUp {
+			up.Value = min(up.Value, hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: high.MM()}))
+		}
+	}
+	until(centre-below.Value, centre+above.Value, front)
+	sure := true
+	for i := range p.Display.Zones {
+		zone := &p.Display.Zones[i]
+		out, known := standsOut(zone)
+		sure = sure && known
+		if out > 0 {
+			sure = sure && centred
+			at := p.ZonePlace(zone)
+			until(centre+at.Bottom-c.Y, centre+at.Top-c.Y, front-out.MM())
+		}
+	}
+	down.Known, up.Known = sure && tiltsDown, sure && tiltsUp
+	return down, up
+}
+
+// swivelsUntilWall returns how far the display, z off its arms, swivels before it touches the wall.
+func (p *Pairing) swivelsUntilWall(z quantity.Length, side *WallSide) (turn quantity.Optional[float64]) {
+	b := p.Bracket
+	w, _, outlined := p.Display.Outline(p.Turn)
+	pivot, placed := b.SwivelAxis()
+	if !placed || !b.Reach.Known || !outlined || !side.Shift.Known {
+		return turn
+	}
+	distance, front := (b.Reach.Value - pivot.BehindArm).MM(), (pivot.BehindArm + z).MM()
+	shift := side.Shift.Value
+	turn.Value, turn.Known = hang.TurnUntilWall(distance, hang.Corner{Front: front, Beside: (w.HalfUp() + shift.Abs()).MM()}), true
+	for i := range p.Display.Zones {
+		zone := &p.Display.Zones[i]
+		out, known := standsOut(zone)
+		turn.Known = turn.Known && known
+		if out > 0 {
+			at := p.ZonePlace(zone)
+			beside := max((at.Left - shift).Abs(), (at.Right - shift).Abs())
+			turn.Value = min(turn.Value, hang.TurnUntilWall(distance, hang.Corner{Front: front - out.MM(), Beside: beside.MM()}))
+		}
+	}
+	return turn
 }
 
 // standsOut returns how far a zone stands out past the rest plane: a protrusion, or
