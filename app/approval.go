@@ -42,6 +42,21 @@ func (s Subject) key() string {
 	return string(raw)
 }
 
+// restsOn are the items of the catalogue that a subject is judged by, besides the policy.
+func (s Subject) restsOn(job func(id string) *catalog.Job) []store.Ref {
+	display, bracket := s.Display, s.Bracket
+	var out []store.Ref
+	if s.Job != "" {
+		out = append(out, store.Ref{Kind: "job", ID: s.Job})
+		j := job(s.Job)
+		if j == nil {
+			return out
+		}
+		display, bracket = j.Display, j.Bracket
+	}
+	return append(out, store.Ref{Kind: "display", ID: display}, store.Ref{Kind: "bracket", ID: bracket})
+}
+
 // Frozen is every input of a judgement, as an approval's document stores it.
 type Frozen struct {
 	Format  string                  `json:"format" required:"true" enum:"nexufix-approval/1"`
@@ -64,6 +79,9 @@ type source struct {
 
 // source finds the inputs of a subject.
 func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
+	if s.Accessories.Value == 0 {
+		s.Accessories = exchange.OptKG{} // nothing, said or not: one subject
+	}
 	f := &source{Subject: s, policy: all.PolicyOrDefault()}
 	display, bracket := s.Display, s.Bracket
 	if s.Job != "" {
@@ -363,6 +381,9 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 			return err
 		}
 		l, j, err := f.inCommon(ctx)
+		if err == nil {
+			err = j.photographs(ctx, st)
+		}
 		if err != nil {
 			return err
 		}
@@ -388,6 +409,22 @@ func (w *documents) approval(f *source, j *Judgement) (store.Approval, error) {
 	document, fingerprint, err := w.of(f)
 	return store.Approval{Subject: f.key(), Title: j.Title, Verdict: string(j.Verdict), Document: document, Fingerprint: fingerprint,
 		Result: string(j.Result)}, err
+}
+
+// photographs counts a photograph that its steps show and nobody has as a conflict.
+func (j *Judgement) photographs(ctx context.Context, st *store.Store) error {
+	for i := range j.seq.Steps {
+		for _, p := range j.seq.Steps[i].Photos {
+			raw, err := st.Photo(ctx, p.ID)
+			if err != nil {
+				return err
+			}
+			if raw == nil {
+				j.Conflicts++
+			}
+		}
+	}
+	return nil
 }
 
 // against lists the reasons why a judgement cannot be approved.
@@ -475,6 +512,8 @@ func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen 
 		}
 		if again.Broken || again.Stale != "" {
 			moved = append(moved, again)
+		} else if err := photographsOf(ctx, st, &a); err != nil {
+			return err
 		}
 		unseen = unseen || changed // the same came out of other figures: who approves has not seen these
 	}
@@ -490,6 +529,22 @@ func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen 
 	return nil
 }
 
+// photographsOf refuses an approval of whose steps a photograph is nowhere.
+func photographsOf(ctx context.Context, st *store.Store, a *store.Approval) error {
+	f, err := readFrozen(a.Document)
+	if err != nil {
+		return err
+	}
+	j, err := f.judge(ctx)
+	if err == nil {
+		err = j.photographs(ctx, st)
+	}
+	if err != nil {
+		return err
+	}
+	return j.against()
+}
+
 // rejudge judges an approval's subject by the present catalogue; changed says that there is an event to store.
 func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *documents, verify bool) (out store.Rejudged, changed bool,
 	err error) {
@@ -499,13 +554,14 @@ func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *
 		out.Broken = true
 		return out, true, nil
 	}
+	out.RestsOn = s.restsOn(func(id string) *catalog.Job { return w.job(all, id) })
 	now, err := w.source(all, s)
 	if gone := (exchange.Problems{}); errors.As(err, &gone) {
 		return stale(out, a, "", []approval.Difference{{Path: gone[0].Path, Was: "in the catalogue", Now: gone[0].Found}})
 	} else if err != nil {
 		return out, false, err
 	}
-	_, seen, err := w.of(now)
+	present, seen, err := w.of(now)
 	if err != nil || seen == a.Seen {
 		return out, false, err
 	}
@@ -515,13 +571,10 @@ func rejudge(ctx context.Context, all *exchange.Contents, a *store.Approval, w *
 	} else if err != nil {
 		return out, false, err
 	}
-	out.Seen = seen
-	if string(j.Result) == a.Result {
-		out.Stale = ""
-		return out, true, nil
-	}
-	differ, err := approval.Differences([]byte(a.Result), j.Result)
-	if err != nil {
+	differ, err := now.differs(ctx, a.Document, a.Result, present, j)
+	if problems := (exchange.Problems{}); errors.As(err, &problems) {
+		return stale(out, a, seen, []approval.Difference{{Path: problems[0].Path, Was: "sound", Now: problems[0].Found}})
+	} else if err != nil {
 		return out, false, err
 	}
 	return stale(out, a, seen, differ)
@@ -543,22 +596,34 @@ func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval
 // mostAtOnce is how many approvals are written in one transaction.
 const mostAtOnce = 500
 
-// RejudgeAll judges everything that is approved or in review by the present catalogue. With verify it also checks the
-// fingerprint of every document. Tell, where it is not nil, gets the progress. It ends with [store.ErrMoved] when the
-// catalogue changes meanwhile: there is more to judge then.
+// RejudgeAll judges everything that is approved or in review by the present catalogue, what was issued first, and checks the
+// fingerprint of every document with verify. Tell, where it is not nil, gets the progress.
 func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(done, of int)) (changed int, err error) {
+	changed, _, err = rejudgeSince(ctx, st, nil, verify, tell)
+	return changed, err
+}
+
+// RejudgeSince judges again what rests on something that has changed since a moment of the catalogue, and returns the moment that it
+// was judged at. What changes meanwhile keeps back what rests on it, and nothing else: that is for the next time.
+func RejudgeSince(ctx context.Context, st *store.Store, since *store.Moment, tell func(done, of int)) (changed int, at store.Moment,
+	err error) {
+	return rejudgeSince(ctx, st, since, since == nil, tell)
+}
+
+func rejudgeSince(ctx context.Context, st *store.Store, since *store.Moment, verify bool, tell func(done, of int)) (changed int,
+	at store.Moment, err error) {
 	all, at, err := st.CatalogueAt(ctx)
 	if err != nil {
-		return 0, err
-	}
-	list, err := st.Approvals(ctx, approval.Approved, approval.InReview)
-	if err != nil {
-		return 0, err
+		return 0, at, err
 	}
 	var w documents
+	list, err := toJudge(ctx, st, all, since, &w)
+	if err != nil {
+		return 0, at, err
+	}
 	written := make(chan error, 1) // of the part before, while the next one is judged
 	written <- nil
-	read := readAhead(ctx, st, list, verify)
+	read := readAhead(ctx, st, list)
 	for done := 0; err == nil && done < len(list); done += mostAtOnce {
 		var kept []store.Rejudged
 		part := <-read()
@@ -577,7 +642,38 @@ func RejudgeAll(ctx context.Context, st *store.Store, verify bool, tell func(don
 			tell(done+len(part.all), len(list))
 		}
 	}
-	return changed, errors.Join(err, <-written)
+	return changed, at, errors.Join(err, <-written)
+}
+
+// toJudge lists what is approved or in review and rests on something that has changed since a moment; all of it without one. What
+// was issued comes first.
+func toJudge(ctx context.Context, st *store.Store, all *exchange.Contents, since *store.Moment, w *documents) ([]store.Approval, error) {
+	list, err := st.Approvals(ctx, approval.Approved, approval.InReview)
+	if err != nil {
+		return nil, err
+	}
+	if since != nil {
+		moved, err := st.ChangedSince(ctx, *since)
+		if err != nil {
+			return nil, err
+		}
+		job := func(id string) *catalog.Job { return w.job(all, id) }
+		list = slices.DeleteFunc(list, func(a store.Approval) bool {
+			var s Subject
+			return exchange.ReadInto([]byte(a.Subject), &s) == nil && !moved.Any(s.restsOn(job))
+		})
+	}
+	issued, err := st.IssuedFrom(ctx)
+	slices.SortStableFunc(list, func(a, b store.Approval) int {
+		switch {
+		case issued[a.ID] == issued[b.ID]:
+			return 0
+		case issued[a.ID]:
+			return -1
+		}
+		return 1
+	})
+	return list, err
 }
 
 // results are some approvals and what they are judged to.
@@ -587,14 +683,14 @@ type results struct {
 }
 
 // readAhead returns the next approvals at each call; they are read while those before are judged.
-func readAhead(ctx context.Context, st *store.Store, list []store.Approval, verify bool) func() <-chan results {
+func readAhead(ctx context.Context, st *store.Store, list []store.Approval) func() <-chan results {
 	read := func() <-chan results {
 		out := make(chan results, 1)
 		part := list[:min(mostAtOnce, len(list))]
 		list = list[len(part):]
 		if len(part) > 0 {
 			go func() {
-				all, err := st.ApprovalResults(ctx, part, verify)
+				all, err := st.ApprovalResults(ctx, part)
 				out <- results{all, err}
 			}()
 		}
@@ -640,14 +736,8 @@ func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about
 	return st.Comment(ctx, id, who, about, text)
 }
 
-// May lists what a person may do with an approval, for the page to offer.
-func May(by Person, a *store.Approval, events []store.ApprovalEvent) (acts []approval.Act) {
-	preparers := []int64{a.Preparer}
-	for _, e := range events {
-		if e.What == string(approval.Submit) {
-			preparers = append(preparers, e.Person)
-		}
-	}
+// May lists what a person may do with an approval that those accounts prepared, for the page to offer.
+func May(by Person, a *store.Approval, preparers []int64) (acts []approval.Act) {
 	for _, act := range []approval.Act{approval.Approve, approval.SendBack, approval.Withdraw} {
 		if _, err := a.State.After(act); err != nil || by.ID == 0 || !by.Role.May(Engineer) {
 			continue

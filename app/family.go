@@ -302,11 +302,11 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 			continue
 		}
 		out.take(Member{ID: a.ID, Version: a.Version, Title: a.Title, Verdict: a.Verdict, Stale: line.Stale, Subject: line.Subject}, l)
-		events, err := st.ApprovalEvents(ctx, a.ID)
+		preparers, err := st.Preparers(ctx, a)
 		if err != nil {
 			return nil, err
 		}
-		if may := May(by, a, events); len(out.Members) == 1 {
+		if may := May(by, a, preparers); len(out.Members) == 1 {
 			out.May = may
 		} else {
 			out.May = slices.DeleteFunc(out.May, func(act approval.Act) bool { return !slices.Contains(may, act) })

@@ -175,7 +175,7 @@ func SubmitFamily(ctx context.Context, st *store.Store, by Person, subjects []Su
 		}
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
-		ready, err := prepared(ctx, all, subjects)
+		ready, err := prepared(ctx, st, all, subjects)
 		if err != nil {
 			return err
 		}
@@ -186,7 +186,7 @@ func SubmitFamily(ctx context.Context, st *store.Store, by Person, subjects []Su
 }
 
 // prepared judges subjects of one family as they are sent.
-func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (out []store.Approval, err error) {
+func prepared(ctx context.Context, st *store.Store, all *exchange.Contents, subjects []Subject) (out []store.Approval, err error) {
 	var w documents
 	var wrong exchange.Problems
 	first := ""
@@ -200,6 +200,9 @@ func prepared(ctx context.Context, all *exchange.Contents, subjects []Subject) (
 			return nil, err
 		}
 		l, j, err := f.inCommon(ctx)
+		if err == nil {
+			err = j.photographs(ctx, st)
+		}
 		if err != nil {
 			return nil, err
 		}

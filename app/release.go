@@ -87,6 +87,9 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 		if a.Stale != "" || again.Broken {
 			return store.ErrStale
 		}
+		if err := photographsOf(ctx, st, &a); err != nil {
+			return err
+		}
 		when, err := st.IssuedSoFar(ctx, a.Subject, o.What)
 		if err != nil {
 			return err
@@ -179,6 +182,17 @@ const (
 	Withdrawn  DocumentStatus = "withdrawn"
 )
 
+// holdsNow works out whether an approval holds on the catalogue of this moment, whether or not it has been judged again yet; not where
+// that cannot be done.
+func holdsNow(ctx context.Context, st *store.Store, a *store.Approval) bool {
+	all, _, err := st.CatalogueAt(ctx)
+	if err != nil {
+		return false
+	}
+	again, _, err := rejudge(ctx, all, a, new(documents), true)
+	return err == nil && again.Stale == "" && !again.Broken
+}
+
 // StatusOf is how a document stands, and, where it is superseded, the number of the latest of its kind; "" where none was issued
 // yet.
 func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStatus, number, by string, err error) {
@@ -210,7 +224,7 @@ func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStat
 	case s == Superseded:
 	case a.State == approval.Withdrawn:
 		s = Withdrawn
-	case a.State == approval.Approved && a.Stale == "":
+	case a.State == approval.Approved && a.Stale == "" && holdsNow(ctx, st, &a):
 		s = Current
 	case a.State == approval.Approved:
 		s = InDoubt

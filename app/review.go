@@ -121,7 +121,11 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	if out.Events, err = st.ApprovalEvents(ctx, id); err != nil {
 		return nil, err
 	}
-	if out.May = May(by, &a, out.Events); out.May == nil {
+	preparers, err := st.Preparers(ctx, &a)
+	if err != nil {
+		return nil, err
+	}
+	if out.May = May(by, &a, preparers); out.May == nil {
 		out.May = []approval.Act{}
 	}
 	if a.Stale != "" {

@@ -5,7 +5,6 @@ import (
 	"database/sql"
 	"errors"
 	"slices"
-	"strings"
 
 	"github.com/jmoiron/sqlx"
 
@@ -242,7 +241,8 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 		if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
 			return a, err
 		}
-		set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at`
+		set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at,
+			rests_on = (SELECT coalesce(max(seq), 0) FROM revision)`
 	}
 	a.State = next
 	if _, err := tx.NamedExecContext(ctx, `UPDATE approval SET `+set+` WHERE id = :id`, a); err != nil {
@@ -254,11 +254,25 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 	return oneApproval(ctx, tx, a.ID)
 }
 
-// preparersOf are the accounts that ever sent it for review.
-func preparersOf(ctx context.Context, tx *sqlx.Tx, a *Approval) (all []int64, err error) {
-	err = tx.SelectContext(ctx, &all, `SELECT DISTINCT person FROM approval_event WHERE approval = ? AND what = ?`, a.ID,
-		string(approval.Submit))
+// preparersOf are the accounts that prepared it since its subject was last approved: all that ever sent it for review, and all that
+// wrote a revision of its display, bracket or job.
+func preparersOf(ctx context.Context, q sqlx.QueryerContext, a *Approval) (all []int64, err error) {
+	err = sqlx.SelectContext(ctx, q, &all, `WITH this AS MATERIALIZED (SELECT json_extract(document, '$.display.id') AS display,
+			json_extract(document, '$.bracket.id') AS bracket, json_extract(document, '$.job.id') AS job,
+			(SELECT coalesce(max(rests_on), 0) FROM approval WHERE subject = ?1 AND approver IS NOT NULL AND id <> ?4) AS since
+			FROM approval WHERE id = ?4)
+		SELECT person FROM approval_event AS e JOIN approval AS o ON o.id = e.approval
+			WHERE o.subject = ?1 AND e.what = ?2 AND e.seq > (SELECT coalesce(max(l.seq), 0) FROM approval_event AS l
+				JOIN approval AS b ON b.id = l.approval WHERE b.subject = ?1 AND l.what = ?3 AND b.id <> ?4)
+		UNION SELECT person FROM revision, this WHERE seq > since AND person IS NOT NULL
+			AND id = CASE kind WHEN 'display' THEN display WHEN 'bracket' THEN bracket WHEN 'job' THEN job END`,
+		a.Subject, string(approval.Submit), string(approval.Approve), a.ID)
 	return append(all, a.Preparer), err
+}
+
+// Preparers are the accounts that may not approve it, since they prepared it.
+func (s *Store) Preparers(ctx context.Context, a *Approval) ([]int64, error) {
+	return preparersOf(ctx, s.db, a)
 }
 
 // approves checks that an account may approve, and supersedes the approval before of the same subject.
@@ -307,15 +321,57 @@ type Rejudged struct {
 	Seen    string // that of what the catalogue has
 	Stale   string // differences as JSON; "": the result is the same
 	Broken  bool   // its document has not its fingerprint: it is withdrawn
+	RestsOn []Ref  // what it was judged by, besides the policy
 }
 
-// Rejudge stores the outcomes of judging approvals again at a moment of the catalogue, but none of approvals that changed meanwhile.
+// Ref names an item of the catalogue.
+type Ref struct {
+	Kind string `db:"kind"`
+	ID   string `db:"id"`
+}
+
+// ChangedSince is what changed since a moment of the catalogue; all of it where the database was replaced.
+type ChangedSince struct {
+	All   bool
+	items map[Ref]bool
+}
+
+// Any reports whether the policy is among it, or one of some items.
+func (c *ChangedSince) Any(of []Ref) bool {
+	return c.All || slices.ContainsFunc(of, func(r Ref) bool { return c.items[r] })
+}
+
+// ChangedSince lists what changed since a moment.
+func (s *Store) ChangedSince(ctx context.Context, at Moment) (*ChangedSince, error) {
+	return at.since(ctx, s.db)
+}
+
+func (m Moment) since(ctx context.Context, q sqlx.QueryerContext) (*ChangedSince, error) {
+	var generation int64
+	if err := sqlx.GetContext(ctx, q, &generation, `SELECT user_version FROM pragma_user_version`); err != nil {
+		return nil, err
+	}
+	out := &ChangedSince{All: generation != m.Generation, items: map[Ref]bool{}}
+	var all []Ref
+	if err := sqlx.SelectContext(ctx, q, &all, `SELECT DISTINCT kind, id FROM revision WHERE seq > ?`, m.Latest); err != nil {
+		return nil, err
+	}
+	for _, r := range all {
+		out.items[r] = true
+		out.All = out.All || r.Kind == "policy" || r.Kind == "use"
+	}
+	return out, nil
+}
+
+// Rejudge stores the outcomes of judging approvals again at a moment of the catalogue, but none of approvals that changed meanwhile,
+// or of which something that they rest on did.
 func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 	if len(all) == 0 {
 		return nil
 	}
 	return s.change(ctx, func(tx *sqlx.Tx) error {
-		if err := at.still(ctx, tx); err != nil {
+		moved, err := at.since(ctx, tx)
+		if err != nil {
 			return err
 		}
 		set, err := tx.PrepareContext(ctx, `UPDATE approval SET seen = ?, stale = ?, state = iif(?, 'withdrawn', state), version = version + 1
@@ -330,6 +386,9 @@ func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
 		}
 		defer say.Close()
 		for _, r := range all {
+			if moved.Any(r.RestsOn) {
+				continue
+			}
 			did, err := set.ExecContext(ctx, r.Seen, r.Stale, r.Broken, r.ID, r.Version)
 			if err != nil {
 				return err
@@ -440,6 +499,17 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
+// IssuedFrom are the approvals of which something was issued.
+func (s *Store) IssuedFrom(ctx context.Context) (map[int64]bool, error) {
+	var all []int64
+	err := s.db.SelectContext(ctx, &all, `SELECT DISTINCT approval FROM issued`)
+	out := make(map[int64]bool, len(all))
+	for _, id := range all {
+		out[id] = true
+	}
+	return out, err
+}
+
 // InFamily lists the approvals of a family in review, the oldest first, at most so many, with their documents and results.
 func (s *Store) InFamily(ctx context.Context, family string, most int) (out []Approval, err error) {
 	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review'
@@ -454,17 +524,13 @@ func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
 	return out, err
 }
 
-// ApprovalResults reads the results of approvals, and their documents where asked for.
-func (s *Store) ApprovalResults(ctx context.Context, lines []Approval, documents bool) (out []Approval, err error) {
+// ApprovalResults reads the documents and results of approvals.
+func (s *Store) ApprovalResults(ctx context.Context, lines []Approval) (out []Approval, err error) {
 	var ids []int64
 	for i := range lines {
 		ids = append(ids, lines[i].ID)
 	}
-	columns := approvalColumns
-	if !documents {
-		columns = strings.Replace(columns, "document,", "'' AS document,", 1)
-	}
-	query, args, err := sqlx.In(columns+` WHERE id IN (?)`, ids)
+	query, args, err := sqlx.In(approvalColumns+` WHERE id IN (?)`, ids)
 	if err == nil {
 		err = s.db.SelectContext(ctx, &out, query, args...)
 	}

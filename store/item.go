@@ -16,7 +16,8 @@ import (
 // Author is who changes something, and why.
 type Author struct {
 	Who, Why string
-	Policy   bool // they may set the policy in any way, also by a document, an undo or an earlier revision
+	Person   int64 // the account's number; 0: none
+	Policy   bool  // they may set the policy in any way, also by a document, an undo or an earlier revision
 }
 
 // maySet refuses a change of the policy by an author who may not set it.
@@ -44,6 +45,7 @@ type Revision struct {
 	Number int            `db:"number"`
 	Doc    sql.NullString `db:"doc"` // not valid: deleted
 	Who    string         `db:"who"`
+	Person sql.NullInt64  `db:"person"` // the account's number
 	Why    string         `db:"why"`
 	At     string         `db:"at"`
 	Batch  sql.NullInt64  `db:"batch"`
@@ -125,7 +127,7 @@ func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func
 			{&w.last, `SELECT coalesce(max(number), 0) FROM revision WHERE kind = ? AND id = ?`},
 			{&w.put, `INSERT INTO item (kind, id, sort, doc, revision) VALUES (?, ?, ?, ?, ?)
 				ON CONFLICT (kind, id) DO UPDATE SET sort = excluded.sort, doc = excluded.doc, revision = excluded.revision`},
-			{&w.keep, `INSERT INTO revision (kind, id, number, doc, who, why, at, batch) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`},
+			{&w.keep, `INSERT INTO revision (kind, id, number, doc, who, person, why, at, batch) VALUES (?, ?, ?, ?, ?, nullif(?, 0), ?, ?, ?)`},
 		} {
 			if *x.to, err = tx.PreparexContext(ctx, x.sql); err != nil {
 				return err
@@ -183,7 +185,7 @@ func (w *writing) item(i Item) (outcome, error) {
 	if _, err := w.put.ExecContext(w.ctx, i.Kind, i.ID, i.Sort, i.Doc, number); err != nil {
 		return o, err
 	}
-	_, err := w.keep.ExecContext(w.ctx, i.Kind, i.ID, number, i.Doc, w.author.Who, w.author.Why, w.at, w.batch)
+	_, err := w.keep.ExecContext(w.ctx, i.Kind, i.ID, number, i.Doc, w.author.Who, w.author.Person, w.author.Why, w.at, w.batch)
 	return o, err
 }
 
@@ -202,7 +204,7 @@ func (w *writing) remove(kind, id string) (bool, error) {
 	if _, err := w.tx.ExecContext(w.ctx, `DELETE FROM item WHERE kind = ? AND id = ?`, kind, id); err != nil {
 		return false, err
 	}
-	_, err := w.keep.ExecContext(w.ctx, kind, id, have.Revision+1, nil, w.author.Who, w.author.Why, w.at, w.batch)
+	_, err := w.keep.ExecContext(w.ctx, kind, id, have.Revision+1, nil, w.author.Who, w.author.Person, w.author.Why, w.at, w.batch)
 	return true, err
 }
 

@@ -84,7 +84,7 @@ func Person(c *echo.Context) app.Person {
 // page's header.
 func Author(c *echo.Context, why string) store.Author {
 	if p := Person(c); p.ID > 0 {
-		return store.Author{Who: p.Name, Why: why, Policy: p.Role.May(app.Approver)}
+		return store.Author{Who: p.Name, Person: p.ID, Why: why, Policy: p.Role.May(app.Approver)}
 	}
 	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
 	if err != nil {

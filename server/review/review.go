@@ -62,18 +62,16 @@ func (f *Feature) After(next echo.HandlerFunc) echo.HandlerFunc {
 // lookAgain is how often changes by other programs are looked for.
 const lookAgain = time.Minute
 
-// Run judges approvals again whenever the catalogue has changed, until the context ends.
+// Run judges approvals again whenever what they rest on has changed, until the context ends.
 func (f *Feature) Run(ctx context.Context) {
-	var last store.Moment
-	first := true
+	var last *store.Moment // what was judged last; nil: nothing yet
 	for {
 		_, now, err := f.Store.CatalogueAt(ctx)
-		if err == nil && (first || now != last) {
-			n := 0
-			n, err = app.RejudgeAll(ctx, f.Store, first, f.tell)
+		if err == nil && (last == nil || now != *last) {
+			n, at, judged := app.RejudgeSince(ctx, f.Store, last, f.tell)
 			f.judging.Store(nil)
-			if err == nil {
-				last, first = now, false
+			if err = judged; err == nil {
+				last = &at
 			}
 			if n > 0 {
 				f.Log.Info("approvals judged again", "changed", n)
@@ -82,8 +80,8 @@ func (f *Feature) Run(ctx context.Context) {
 		}
 		wait := lookAgain
 		switch {
-		case errors.Is(err, store.ErrMoved), errors.Is(err, store.ErrBusy):
-			wait = 50 * time.Millisecond // it changed meanwhile
+		case errors.Is(err, store.ErrBusy):
+			wait = 50 * time.Millisecond // somebody writes
 		case err != nil && ctx.Err() == nil:
 			f.Log.Error("approvals were not judged again", "err", err)
 		}
