@@ -2,6 +2,7 @@ package app
 
 import (
 	"bytes"
+	"context"
 	"fmt"
 	"image"
 	_ "image/jpeg" // for telephones
@@ -17,15 +18,21 @@ import (
 // Limits of an uploaded photograph: a telephone's has some 5 MB and 12 million pixels.
 const (
 	mostPhotoFile   = 20 << 20
-	mostPhotoPixels = 60_000_000
+	mostPhotoPixels = 30_000_000
+	mostPhotoSide   = 8192
+	mostPhotoScans  = 20 // of a progressive JPEG: cameras write ten, and each is worked through over the whole picture
 )
+
+// onePhoto is held by who decodes: a picture takes some hundred MB.
+var onePhoto = make(chan struct{}, 1)
 
 // Photograph converts a picture to one that steps can show: turned upright, reduced in size,
 // and encoded again as JPEG without the camera's metadata (place, time, owner).
-func Photograph(raw []byte) (id string, picture []byte, err error) {
+func Photograph(ctx context.Context, raw []byte) (id string, picture []byte, err error) {
 	refuse := func(found string, args ...any) error {
 		return exchange.Problems{{Path: "photo", Found: fmt.Sprintf(found, args...),
-			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB and %d million pixels", mostPhotoFile>>20, mostPhotoPixels/1_000_000)}}
+			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB, %d million pixels and %d a side", mostPhotoFile>>20, mostPhotoPixels/1_000_000,
+				mostPhotoSide)}}
 	}
 	if len(raw) > mostPhotoFile {
 		return "", nil, refuse("is %d MB", len(raw)>>20)
@@ -34,14 +41,26 @@ func Photograph(raw []byte) (id string, picture []byte, err error) {
 	if err != nil || kind != "jpeg" && kind != "png" {
 		return "", nil, refuse("is no picture that can be read")
 	}
-	if size.Width < 1 || size.Height < 1 || size.Width > mostPhotoPixels/size.Height {
+	if size.Width < 1 || size.Height < 1 || max(size.Width, size.Height) > mostPhotoSide || size.Width > mostPhotoPixels/size.Height {
 		return "", nil, refuse("has %d × %d pixels", size.Width, size.Height)
+	}
+	if n := exchange.Scans(raw); kind == "jpeg" && n > mostPhotoScans {
+		return "", nil, refuse("has %d scans", n)
+	}
+	select {
+	case onePhoto <- struct{}{}:
+		defer func() { <-onePhoto }()
+	case <-ctx.Done():
+		return "", nil, ctx.Err()
 	}
 	whole, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
 	if err != nil {
 		return "", nil, refuse("is no picture that can be read")
 	}
-	for side := exchange.MostPhotoSide; ; side = side * 3 / 4 {
+	if most := 2 * exchange.MostPhotoSide; max(whole.Bounds().Dx(), whole.Bounds().Dy()) > most {
+		whole = imaging.Fit(whole, most, most, imaging.Box) // the better filter takes its time by how much is to be left out
+	}
+	for side := exchange.MostPhotoSide; ctx.Err() == nil; side = side * 3 / 4 {
 		var out bytes.Buffer
 		small := imaging.Fit(whole, side, side, imaging.Lanczos)
 		if err := imaging.Encode(&out, imaging.Overlay(imaging.New(small.Bounds().Dx(), small.Bounds().Dy(), image.White), small,
@@ -53,6 +72,7 @@ func Photograph(raw []byte) (id string, picture []byte, err error) {
 			return exchange.PhotoID(out.Bytes()), out.Bytes(), nil
 		}
 	}
+	return "", nil, ctx.Err()
 }
 
 // photograph loads the photographs of the steps. A missing one is a conflict, and not shown.

@@ -10,6 +10,7 @@ import (
 	"image/png"
 	"math/rand/v2"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -44,7 +45,7 @@ func camera(t *testing.T, w, h int, orientation uint16) []byte {
 // TestPhotograph: a picture stands upright as its camera was held, is small, and has lost what the camera wrote
 // into it; once it is one of ours it stays what it is called.
 func TestPhotograph(t *testing.T) {
-	id, raw, err := Photograph(camera(t, 2400, 1200, 6)) // turned: its right is the top... of a picture that is 1200 wide
+	id, raw, err := Photograph(t.Context(), camera(t, 2400, 1200, 6)) // turned: its right is the top... of a picture that is 1200 wide
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -76,7 +77,7 @@ func TestPhotograph(t *testing.T) {
 		t.Fatal(err)
 	}
 	if out.Len() <= mostPhotoFile {
-		if _, raw, err = Photograph(out.Bytes()); err != nil || len(raw) > exchange.MostPhotoBytes {
+		if _, raw, err = Photograph(t.Context(), out.Bytes()); err != nil || len(raw) > exchange.MostPhotoBytes {
 			t.Errorf("noise is %d bytes: %v", len(raw), err)
 		}
 	}
@@ -90,10 +91,24 @@ func TestNoPhotograph(t *testing.T) {
 	size := append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, 60000), 60000), 8, 2, 0, 0, 0)
 	bomb = append(append(bomb, size...), 0, 0, 0, 0)
 	binary.BigEndian.PutUint32(bomb[len(bomb)-4:], crc32.ChecksumIEEE(bomb[12:len(bomb)-4]))
-	for name, raw := range map[string][]byte{"nothing": nil, "text": []byte("no picture"),
+	long := []byte(nil) // a thread of pixels, that no filter has to make small
+	{
+		var out bytes.Buffer
+		if err := png.Encode(&out, image.NewGray(image.Rect(0, 0, mostPhotoSide+1, 1))); err != nil {
+			t.Fatal(err)
+		}
+		long = out.Bytes()
+	}
+	// A scan more than any camera writes: the last one again and again.
+	body := bytes.LastIndex(whole, []byte{0xff, 0xda})
+	scans := slices.Concat(whole[:len(whole)-2], bytes.Repeat(whole[body:len(whole)-2], mostPhotoScans), whole[len(whole)-2:])
+	if n := exchange.Scans(whole); n != 1 || exchange.Scans(scans) != mostPhotoScans+1 {
+		t.Errorf("%d scans, and %d", n, exchange.Scans(scans))
+	}
+	for name, raw := range map[string][]byte{"nothing": nil, "a thread": long, "many scans": scans, "text": []byte("no picture"),
 		"a GIF":   []byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"),
 		"cut off": whole[:len(whole)/2], "a bomb": bomb, "too long": make([]byte, mostPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
-		if _, _, err := Photograph(raw); err == nil || !strings.Contains(err.Error(), "JPEG or PNG") {
+		if _, _, err := Photograph(t.Context(), raw); err == nil || !strings.Contains(err.Error(), "JPEG or PNG") {
 			t.Errorf("%s: %v", name, err)
 		}
 	}
@@ -103,7 +118,7 @@ func TestNoPhotograph(t *testing.T) {
 // one that is not here is a conflict, and the steps go on without it.
 func TestPhotographIsPrinted(t *testing.T) {
 	all := demoData(t)
-	id, raw, err := Photograph(camera(t, 640, 480, 1))
+	id, raw, err := Photograph(t.Context(), camera(t, 640, 480, 1))
 	if err != nil {
 		t.Fatal(err)
 	}

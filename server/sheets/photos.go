@@ -22,7 +22,7 @@ func (s *Feature) addPhoto(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	id, picture, err := app.Photograph(raw)
+	id, picture, err := app.Photograph(c.Request().Context(), raw)
 	if err != nil {
 		return err
 	}
