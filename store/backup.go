@@ -37,6 +37,14 @@ func (s *Store) Backup(ctx context.Context, file string) (err error) {
 	part := filepath.Join(filepath.Dir(file), "."+filepath.Base(file)+".part")
 	removeAll(part) // left by a backup that was killed
 	defer removeAll(part)
+	// It has everybody's sessions and the hashes of their passwords: nobody else reads it. SQLite writes into an empty file.
+	made, err := os.OpenFile(part, os.O_CREATE|os.O_EXCL|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	if err := made.Close(); err != nil {
+		return err
+	}
 	if _, err := s.db.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
 		return err
 	}

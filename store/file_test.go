@@ -242,6 +242,13 @@ func TestBackupLeavesNothing(t *testing.T) {
 	if left, _ := os.ReadDir(dir); len(left) > 0 {
 		t.Errorf("%v is left", left)
 	}
+	file := filepath.Join(dir, "b.db") // sessions and hashes are in it
+	if err := s.Backup(t.Context(), file); err != nil {
+		t.Fatal(err)
+	}
+	if i, err := os.Stat(file); err != nil || i.Mode().Perm() != 0o600 {
+		t.Errorf("others can read it: %v, %v", i.Mode(), err)
+	}
 }
 
 // TestWrittenIsRead: what its own reader would refuse is not saved, whichever way
