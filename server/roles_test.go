@@ -193,6 +193,9 @@ func TestSessions(t *testing.T) {
 		}
 	}
 	fifth, _ := d.signIn("administrator1", "eight loaves on a rail")
+	if a := d.as(fifth, http.MethodPost, "/api/people/4", `{}`); len(a.Cookies()) > 0 || !strings.Contains(me(fifth), `"login"`) {
+		t.Errorf("nothing was said, and the session begins anew, or ends: %d, %v", a.StatusCode, a.Cookies())
+	}
 	two := string(d.as(fifth, http.MethodPost, "/api/people/4", `{"password": "short", "current": "not this one, no"}`).body)
 	if !strings.Contains(two, `"current"`) || !strings.Contains(two, `"password"`) {
 		t.Error("of two mistakes one is told: " + two)

@@ -136,7 +136,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		case err != nil:
 			return err
 		}
-		if ago := time.Since(seen); ago > seenBy || ago < 0 { // the clock was put back
+		if ago := time.Since(seen); ago > min(seenBy, d.Idle/10) || ago < 0 { // the clock was put back
 			d.sessions.Put(ctx, "seen", time.Now().Unix())
 			if _, _, err := d.sessions.Commit(ctx); err != nil {
 				return err
@@ -184,6 +184,14 @@ func (d *Door) begin(c *echo.Context, p *store.Person) error {
 	}
 	setCookie(c, cookie, token, until)
 	return nil
+}
+
+// goOn lets a session go on, to the end that it had, though the account was changed.
+func (d *Door) goOn(c *echo.Context, p *store.Person) error {
+	ctx := c.Request().Context()
+	d.sessions.Put(ctx, "epoch", p.Epoch)
+	_, _, err := d.sessions.Commit(ctx)
+	return err
 }
 
 // cookie holds the session, ssoCookie the way to the identity provider: a person who turns back there keeps the session

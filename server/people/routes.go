@@ -263,8 +263,12 @@ func (d *Door) change(c *echo.Context) error {
 	if in.Current != nil {
 		d.tries.Forget("login " + by.Login)
 	}
-	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on, under another token
-		if err := d.begin(c, &p); err != nil {
+	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on: under another token, and anew, only by a password
+		goOn := d.goOn
+		if in.Current != nil {
+			goOn = d.begin
+		}
+		if err := goOn(c, &p); err != nil {
 			return err
 		}
 	}
