@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"github.com/jmoiron/sqlx"
 
@@ -31,6 +32,13 @@ func ticks(ctx context.Context, q sqlx.QueryerContext, j *catalog.Job) ([]catalo
 func (s *Store) Tick(ctx context.Context, j *catalog.Job, now []catalog.Tick) (all []catalog.Tick, err error) {
 	err = s.change(ctx, func(tx *sqlx.Tx) error {
 		for _, t := range now {
+			if t.At == "" && !slices.ContainsFunc(j.Ticks, func(o catalog.Tick) bool { return o.Step == t.Step }) {
+				// Nothing is kept of a step that is not done, but where the job's document says that it is.
+				if _, err := tx.ExecContext(ctx, `DELETE FROM tick WHERE job = ? AND step = ?`, j.ID, t.Step); err != nil {
+					return err
+				}
+				continue
+			}
 			if _, err := tx.ExecContext(ctx, `INSERT INTO tick (job, step, at) VALUES (?, ?, ?)
 				ON CONFLICT (job, step) DO UPDATE SET at = excluded.at`, j.ID, t.Step, t.At); err != nil {
 				return err
