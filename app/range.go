@@ -67,16 +67,23 @@ func RangeOf(ctx context.Context, st *store.Store, r Range) ([]Family, error) {
 
 // subjects are the displays that the range names, on its bracket, and those of the stale ones it names.
 func (r *Range) subjects(all *exchange.Contents, stale []Subject) ([]Subject, error) {
-	named := r.named(all)
+	named, displays := r.named(all), make(map[string]string, len(all.Jobs))
+	for _, j := range all.Jobs {
+		displays[j.ID] = j.Display
+	}
 	subjects := slices.DeleteFunc(stale, func(s Subject) bool {
-		if j := slices.IndexFunc(all.Jobs, func(j *catalog.Job) bool { return j.ID == s.Job }); j >= 0 {
-			return !named[all.Jobs[j].Display]
+		if of, ok := displays[s.Job]; ok {
+			return !named[of]
 		}
 		return !named[s.Display]
 	})
+	have := make(map[Subject]bool, len(subjects))
+	for _, s := range subjects {
+		have[s] = true
+	}
 	for _, d := range all.Displays {
 		s := Subject{Display: d.ID, Bracket: r.Bracket, Turn: r.Turn, Wall: r.Wall}
-		if named[d.ID] && !slices.Contains(subjects, s) {
+		if named[d.ID] && !have[s] {
 			subjects = append(subjects, s)
 		}
 	}
