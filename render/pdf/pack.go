@@ -196,15 +196,12 @@ func (f *flow) lines(s string, wide float64) []string {
 	var out []string
 	line := ""
 	for _, word := range strings.Fields(s) {
-		for f.GetStringWidth(f.letters(word)) > wide {
-			cut := len([]rune(word)) - 1
-			for cut > 1 && f.GetStringWidth(f.letters(string([]rune(word)[:cut]))) > wide {
-				cut--
-			}
+		for _, part := range f.broken(word, wide) {
 			if line != "" {
 				out = append(out, line)
 			}
-			out, line, word = append(out, string([]rune(word)[:cut])), "", string([]rune(word)[cut:])
+			out, line = append(out, part), ""
+			word = word[len(part):]
 		}
 		next := strings.TrimSpace(line + " " + word)
 		if line != "" && f.GetStringWidth(f.letters(next)) > wide {
@@ -216,6 +213,22 @@ func (f *flow) lines(s string, wide float64) []string {
 		out = append(out, line)
 	}
 	return out
+}
+
+// broken returns the parts of a word, each as much as goes on a line, that are before its last one; none of a word that fits. Every
+// letter is measured once.
+func (f *flow) broken(word string, wide float64) (parts []string) {
+	if f.GetStringWidth(f.letters(word)) <= wide {
+		return nil
+	}
+	from, total := 0, 0.0
+	for at, r := range word {
+		w := f.GetStringWidth(f.letters(string(r)))
+		if total += w; total > wide && at > from {
+			parts, from, total = append(parts, word[from:at]), at, w
+		}
+	}
+	return parts
 }
 
 // A paragraph is one text of a step with its style.
