@@ -20,6 +20,7 @@ func TestPhotographsOfADocument(t *testing.T) {
 	}
 	sound := out.Bytes()
 	exif := append([]byte{0xff, 0xe1, 0, 20}, "Exif\x00\x00 of Somebody"[:18]...)
+	noise := append([]byte{0xff, 0xda, 0, 8, 1, 1, 0, 0, 63, 0}, "ZZZZZZZZZ"...)
 	body := bytes.LastIndex(sound, []byte{0xff, 0xda})
 	for name, c := range map[string]struct {
 		raw   []byte
@@ -32,7 +33,7 @@ func TestPhotographsOfADocument(t *testing.T) {
 		"another scan":  {slices.Concat(sound[:len(sound)-2], sound[body:]), false},
 		"a head alone":  {sound[:body], false},
 		"without end":   {sound[:len(sound)-2], false},
-		"noise inside":  {slices.Concat(sound[:body], []byte{0xff, 0xda, 0, 8, 1, 1, 0, 0, 63, 0}, bytes.Repeat([]byte{0x5a}, 9), sound[len(sound)-2:]), false},
+		"noise inside":  {slices.Concat(sound[:body], noise, sound[len(sound)-2:]), false},
 		"text":          {[]byte("no picture"), false},
 		"two pictures":  {slices.Concat(sound, sound), false},
 		"filled up":     {slices.Concat(sound[:2], []byte{0xff}, sound[2:]), true},

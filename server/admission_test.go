@@ -1,11 +1,15 @@
 package server
 
 import (
+	"bufio"
 	"context"
 	"errors"
+	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/http/httptest"
+	"strings"
 	"sync"
 	"testing"
 	"time"
@@ -98,6 +102,7 @@ func TestSlowSenders(t *testing.T) {
 		sending = append(sending, in)
 		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/bench", out)
 		r.Header.Set("Content-Type", "application/json")
+		r.RemoteAddr = "203.0.113.7:1"
 		all.Go(func() { d.srv.ServeHTTP(httptest.NewRecorder(), r) })
 		if _, err := in.Write([]byte("{")); err != nil { // it is being read
 			t.Fatal(err)
@@ -111,4 +116,69 @@ func TestSlowSenders(t *testing.T) {
 		in.Close()
 	}
 	all.Wait()
+}
+
+// TestSlowNobody: whoever has no account and sends the beginning of a sign-in from everywhere takes no place from people who have one,
+// one address has a few, and each body is waited for some seconds only.
+// It is long because each step uses what those before it made.
+func TestSlowNobody(t *testing.T) {
+	d := withPeople(t)
+	engineer, _ := d.signIn("engineer1", "seven loaves on a rail")
+	var all sync.WaitGroup
+	var sending []*io.PipeWriter
+	begin := func(from string) *httptest.ResponseRecorder {
+		out, in := io.Pipe()
+		sending = append(sending, in)
+		r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/sign-in", out)
+		r.Header.Set("Content-Type", "application/json")
+		r.RemoteAddr = from
+		w := httptest.NewRecorder()
+		done := make(chan struct{})
+		all.Go(func() { d.srv.ServeHTTP(w, r); out.CloseWithError(io.ErrClosedPipe); close(done) })
+		if _, err := in.Write([]byte("{")); err != nil { // it was refused before it was read
+			<-done
+			return w
+		}
+		return nil
+	}
+	for n := range mostComing {
+		if w := begin(fmt.Sprintf("[2001:db8:%x::1]:1", n/comingOf)); w != nil {
+			t.Fatalf("the %dth was refused: %d", n, w.Code)
+		}
+	}
+	if w := begin("198.51.100.9:1"); w == nil || w.Code != http.StatusServiceUnavailable {
+		t.Errorf("one too many of nobody: %v", w)
+	}
+	if a := d.as(engineer, http.MethodPost, "/api/bench", `{"display_id":"velmora-pane-49","bracket_id":"sill-40"}`); a.StatusCode != 200 {
+		t.Errorf("an engineer is kept from the bench: %d %s", a.StatusCode, a.body)
+	}
+	for _, in := range sending {
+		in.Close()
+	}
+	all.Wait()
+	sending = nil
+	for range comingOf {
+		begin("[2001:db8:1::7]:1")
+	}
+	if w := begin("[2001:db8:1::8]:1"); w == nil || w.Code != http.StatusTooManyRequests {
+		t.Errorf("one network has more than a few: %v", w)
+	}
+	for _, in := range sending {
+		in.Close()
+	}
+	all.Wait()
+
+	d.srv.signIns.bodyIn = 50 * time.Millisecond
+	real := httptest.NewServer(d.srv)
+	defer real.Close()
+	conn, err := net.Dial("tcp", real.Listener.Addr().String())
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.Close()
+	fmt.Fprintf(conn, "POST /api/sign-in HTTP/1.1\r\nHost: 127.0.0.1:8460\r\nContent-Type: application/json\r\nContent-Length: 50\r\n\r\n{")
+	line, err := bufio.NewReader(conn).ReadString('\n')
+	if err != nil || !strings.Contains(line, " 408 ") {
+		t.Errorf("a body that does not come is answered %q, %v", line, err)
+	}
 }

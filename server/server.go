@@ -55,6 +55,7 @@ type Server struct {
 	queue   *plotter.Plotter
 	heavies *admission
 	quick   *admission
+	signIns *admission
 	door    *people.Door
 	reviews *review.Feature
 }
@@ -97,7 +98,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		return nil, err
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
-		heavies: heavyWorks(), quick: quickWorks(), door: people.NewDoor(s, log, o)}
+		heavies: heavyWorks(), quick: quickWorks(), signIns: signIns(), door: people.NewDoor(s, log, o)}
 	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
@@ -120,10 +121,12 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 			limit = api.MostFile
 		}
 		handler := r.Handler
-		switch r.Work {
-		case api.Heavy:
+		switch {
+		case r.Work == api.Heavy:
 			handler = srv.heavies.admit(handler)
-		case api.Quick:
+		case r.Work == api.Quick && r.Needs == app.Nobody:
+			handler = srv.signIns.answerAfter(handler)
+		case r.Work == api.Quick:
 			handler = srv.quick.answerAfter(handler)
 		}
 		if r.Method != http.MethodGet && r.Needs.May(app.Engineer) {

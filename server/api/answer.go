@@ -36,29 +36,40 @@ var TooMuch = New(http.StatusServiceUnavailable, "Too much is being worked on.",
 var TooMuchOfOne = New(http.StatusTooManyRequests, "You have asked for much at once.",
 	"Nothing was changed. Wait until some of it is done.")
 
-// Streams counts what takes as long as a client likes: answers without an end, and
-// requests that are being sent.
+// Streams counts answers or requests that take long, of all clients and of each.
 type Streams struct {
-	Most int
-	mu   sync.Mutex
-	open int
+	Most, OfOne int // OfOne 0: one may have all
+	mu          sync.Mutex
+	open        int
+	of          map[string]int
 }
 
-// Enter counts a stream; false when there are too many.
-func (s *Streams) Enter() bool {
+// Enter counts one of a client; "" is nobody in particular. It fails when there are too many.
+func (s *Streams) Enter(client string) error {
 	s.mu.Lock()
 	defer s.mu.Unlock()
-	if s.open >= s.Most {
-		return false
+	switch {
+	case s.open >= s.Most:
+		return TooMuch
+	case client != "" && s.OfOne > 0 && s.of[client] >= s.OfOne:
+		return TooMuchOfOne
+	}
+	if s.of == nil {
+		s.of = map[string]int{}
 	}
 	s.open++
-	return true
+	s.of[client]++
+	return nil
 }
 
-func (s *Streams) Leave() {
+// Leave ends one of a client.
+func (s *Streams) Leave(client string) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.open--
+	if s.of[client]--; s.of[client] == 0 {
+		delete(s.of, client)
+	}
 }
 
 // Patient writes an answer of many parts: each part has some time of its own, and

@@ -3,7 +3,9 @@ package api
 import (
 	"io"
 	"mime"
+	"net"
 	"net/http"
+	"net/netip"
 	"net/url"
 	"strconv"
 	"strings"
@@ -78,6 +80,27 @@ func Encrypted(c *echo.Context) bool {
 func Person(c *echo.Context) app.Person {
 	p, _ := c.Get(personKey).(app.Person)
 	return p
+}
+
+// Client is who asks: the person who is signed in, or the address, of IPv6 the network of 64 bits that one line has; "" for this
+// computer, where it is not known for whom a proxy forwards.
+func Client(c *echo.Context) string {
+	if p := Person(c); p.ID > 0 {
+		return "person " + strconv.FormatInt(p.ID, 10)
+	}
+	host, _, err := net.SplitHostPort(c.Request().RemoteAddr)
+	ip, wrong := netip.ParseAddr(host)
+	if err == nil && wrong == nil && ip.IsLoopback() {
+		ip, wrong = netip.ParseAddr(c.RealIP())
+	}
+	if ip = ip.Unmap(); err != nil || wrong != nil || ip.IsLoopback() {
+		return ""
+	}
+	if ip.Is6() {
+		line, _ := ip.WithZone("").Prefix(64) // never fails
+		return line.String()
+	}
+	return ip.String()
 }
 
 // Author is the author of a change: the person who is signed in, or, on a desk without accounts, the name in the

@@ -33,10 +33,11 @@ type GaugeReading struct {
 
 // gaugeLines streams the gauge's readings as server-sent events.
 func (s *Feature) gaugeLines(c *echo.Context) error {
-	if !s.streams.Enter() {
-		return api.TooMuch
+	client := api.Client(c)
+	if err := s.streams.Enter(client); err != nil {
+		return err
 	}
-	defer s.streams.Leave()
+	defer s.streams.Leave(client)
 	w := c.Response()
 	w.Header().Set("Content-Type", "text/event-stream")
 	flush := http.NewResponseController(w)

@@ -21,7 +21,7 @@ const mostStreaming = 32
 
 // New returns the feature with a simulated gauge, in place of the reader of a real one.
 func New(log *slog.Logger, ending chan struct{}) *Feature {
-	return &Feature{Log: log, Ending: ending, streams: api.Streams{Most: mostStreaming}}
+	return &Feature{Log: log, Ending: ending, streams: api.Streams{Most: mostStreaming, OfOne: mostStreaming / 4}}
 }
 
 // Routes returns the feature's routes.

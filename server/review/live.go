@@ -13,8 +13,11 @@ import (
 	"nexufix/server/api"
 )
 
-// mostListening is the most event streams at a time.
-const mostListening = 200
+// The most event streams at a time.
+const (
+	mostListening = 500
+	listeningOf   = 20 // of one person: their tabs
+)
 
 // Live is an event of the stream: a change, or a person who came or left.
 type Live struct {
@@ -95,10 +98,11 @@ const longest = 5 * time.Minute
 
 // live streams events to a page.
 func (f *Feature) live(c *echo.Context) error {
-	if !f.streams.Enter() {
-		return api.TooMuch
+	client := api.Client(c)
+	if err := f.streams.Enter(client); err != nil {
+		return err
 	}
-	defer f.streams.Leave()
+	defer f.streams.Leave(client)
 	path := c.QueryParam("path")
 	if len(path) > 200 {
 		path = path[:200]

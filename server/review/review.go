@@ -40,7 +40,7 @@ type Feature struct {
 // New makes the feature.
 func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
-		streams: api.Streams{Most: mostListening}, asked: api.Tries{Some: 60, Every: 2 * time.Second}}
+		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second}}
 }
 
 // After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
