@@ -3,6 +3,7 @@ package app
 import (
 	"errors"
 	"slices"
+	"strings"
 	"testing"
 
 	"nexufix/core/approval"
@@ -89,6 +90,10 @@ func TestMovedHolesAreInDoubtAtOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	o.standing(template, InDoubt, "")
+	if now, err := o.st.Approval(t.Context(), a.ID); err != nil || !strings.Contains(now.Stale, `holes[T1].x_mm`) ||
+		!strings.Contains(now.Stale, "printed.template") || strings.Contains(now.Stale, `"policy`) {
+		t.Errorf("it does not say in what: %s, %v", now.Stale, err)
+	}
 	move(-30 * quantity.Millimetre)
 	o.standing(template, InDoubt, "") // it was judged otherwise; that is taken back when it is judged again
 	if _, err := RejudgeAll(t.Context(), o.st, false, nil); err != nil {

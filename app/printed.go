@@ -144,12 +144,19 @@ func (f *source) differs(ctx context.Context, approved, result, present string, 
 	if len(differ) > 0 {
 		return differ, nil
 	}
-	for _, name := range slices.Sorted(maps.Keys(after)) {
-		if before[name] != after[name] {
-			differ = append(differ, approval.Difference{Path: "printed." + name, Was: "as approved", Now: "printed otherwise"})
+	// No finding and no part is another: what was typed otherwise says it.
+	figures, err := approval.Differences([]byte(approved), []byte(present))
+	for _, d := range figures {
+		if !strings.HasPrefix(d.Path, "policy.") && d.Path != "engine" {
+			differ = append(differ, d)
 		}
 	}
-	return differ, nil
+	for _, name := range slices.Sorted(maps.Keys(after)) {
+		if before[name] != after[name] {
+			differ = append(differ, approval.Difference{Path: "printed." + name, Was: "as approved", Now: "prints otherwise"})
+		}
+	}
+	return differ, err
 }
 
 // isPrinted reports whether a difference of results is printed for sure: another verdict, a condition that comes or goes, other people,

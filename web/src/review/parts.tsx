@@ -73,6 +73,8 @@ const ofChecks: Record<string, string> = { status: 'how it stands', value: 'figu
 
 /** What differs, in words, by its path in a result or in what it is computed from; '' for what only follows from others. */
 export function differenceWords(path: string, steps: Map<string, string>): string {
+  const printed = /^printed\.(\w+)$/.exec(path);
+  if (printed) return sheetWords[printed[1] as What] ?? printed[1]!;
   const check = /checks\[(\w+)[^\]]*\]\.(\w+)$/.exec(path);
   if (check) return check[2] === 'margin' ? '' : `${ruleWords[check[1]!] ?? check[1]}: ${ofChecks[check[2]!] ?? plain(check[2]!)}`;
   const point = /points\[([^\]]+)\]\.(\w+)$/.exec(path);
