@@ -83,7 +83,7 @@ func balanceWords(p *Pairing, c *Check) {
 	case c.Status == Unknown && !c.Measure.Given():
 		c.say("Whether the display hangs in balance depends on the hole pattern, and on where it lies on the display.")
 	case c.Status == Unknown:
-		c.say("The display's weight hangs %v from the middle of its holes, and how wide the plate is is not known.", aside)
+		c.say("The display's weight hangs %v from the middle of its holes, and the plate's width is not known.", aside)
 		c.advise("Measure the plate.")
 	case c.Status == Fail && on == "plate":
 		c.say("The display's weight hangs %v beside the middle of the plate, beyond its edge: it tips off.", aside)

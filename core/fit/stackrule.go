@@ -113,7 +113,7 @@ func stackWords(p *Pairing, c *Check) {
 			strings.Join(missing.Doubtful, ", "))
 		c.advise("Measure it: turn a bolt in by hand until it stops, and measure the gap under its head.")
 	case missing.Pocket:
-		c.say("The holes are in a pocket of the back, and how deep it is is not known.")
+		c.say("The holes are in a pocket of the back, and its depth is not known.")
 		c.advise("Measure from its rim to the face around the holes.")
 	case p.unsaid:
 		c.say("Something under the bracket's %v stands out of the back, and how far is not known: the bolts depend on it.", p.bearing())

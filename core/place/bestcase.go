@@ -19,7 +19,7 @@ func BestCase(p *fit.Pairing, kind catalog.WallType) []fit.Check {
 	}
 	var out []fit.Check
 	if kind == catalog.HollowBoard || kind.OfBoard() {
-		out = append(out, stated(DepthRule, fit.Unknown, quantity.Say("How thick the board is is not known, and without it no fastener "+
+		out = append(out, stated(DepthRule, fit.Unknown, quantity.Say("The board's thickness is not known, and without it no fastener "+
 			"can be chosen."),
 			quantity.Say("Measure it at an edge, an outlet or a first small hole, and give it as a job.")))
 	}

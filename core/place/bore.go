@@ -53,7 +53,7 @@ func (p *Placement) pilotOf(choice *anchorage.Choice, b *anchorage.Bore) fit.Che
 		}
 	case anchorage.BoreUnsized:
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("How thick %v is is not known, nor whether it suits its hole.", carrier.Label())
+		c.Text = quantity.Say("The diameter of %v is not known, nor whether it suits its hole.", carrier.Label())
 		c.Remedy = quantity.Say("Measure it, or read its size off the pack.")
 	case anchorage.BoreDisputed:
 		c.Status = fit.Unknown
@@ -219,7 +219,7 @@ func (p *Placement) masonry(kind *catalog.WallProperties) []fit.Check {
 		if kind.Type == catalog.Concrete {
 			status = fit.Caution
 		}
-		return []fit.Check{stated(DepthRule, status, quantity.Say("How thick the %v is is not known, nor how much of it stays behind the "+
+		return []fit.Check{stated(DepthRule, status, quantity.Say("The thickness of the %v is not known, nor how much of it stays behind the "+
 			"hole.", kind.Name),
 			quantity.Say("Measure it at a window or a door; at least %v is needed.", p.thickEnough(hef)))}
 	}

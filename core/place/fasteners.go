@@ -43,9 +43,9 @@ func (p *Placement) covering(kind *catalog.WallProperties) []fit.Check {
 	limited := most > 0 || said.Known
 	switch {
 	case !w.Covering.Known && (limited || kind.CoveringCounts):
-		text := quantity.Say("How thick the covering is is not known, and the fastener has to go through it.")
+		text := quantity.Say("The covering's thickness is not known, and the fastener has to go through it.")
 		if limited {
-			text = quantity.Say("How thick the covering is is not known; up to %v is allowed, and the fastener has to go through it.", most)
+			text = quantity.Say("The covering's thickness is not known; up to %v is allowed, and the fastener has to go through it.", most)
 		}
 		return []fit.Check{stated(CoveringRule, fit.Unknown, text,
 			quantity.Say("Measure it at an outlet or a first small hole. A bare wall has 0."))}

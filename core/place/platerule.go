@@ -57,7 +57,7 @@ func (p *Placement) plateChecks() []fit.Check {
 			quantity.Say("Measure the wall plate."), "plate")}
 	case !onRecord && arms && (two && apart-w.Width.Value > rail || p.alongRail() > rail):
 		return []fit.Check{stated(PlateRule, fit.Unknown,
-			quantity.Say("How long the bracket's rail is is not known, nor whether it reaches so far aside: %v is all that is sure.",
+			quantity.Say("The length of the bracket's rail is not known, nor whether it reaches so far aside: %v is all that is sure.",
 				quantity.Coarse(rail, quantity.Down)),
 			quantity.Say("Measure the rail that the arms hang on."), "plate")}
 	case p.shows() != nil:

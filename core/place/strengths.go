@@ -212,7 +212,7 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 		c.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
 	case stronger != "":
 		c.Status = fit.Unknown
-		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts; in %v it would do.", c.Text,
+		c.Text = quantity.Say("%v The kind of block is not known: the least of the ratings counts; in %v it would do.", c.Text,
 			blockNames[stronger])
 		c.Remedy = quantity.Say("Find out what the blocks are: by the dust of a first hole, and how the bit goes in.")
 	case status == fit.Fail && p.boardUnknown() && strengthStatus(inSpruce(a.Square), inSpruce(a.Swung), caution) != fit.Fail:
@@ -231,7 +231,7 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 func (p *Placement) ratedElsewhere(a *anchorage.Assessment, c fit.Check) fit.Check {
 	if p.Job.Wall.Type == catalog.Block && p.Job.Wall.BlockKind == "" && c.Status <= fit.Caution {
 		c.Status = fit.Caution
-		c.Text = quantity.Say("%v What kind of block it is is not known: the least of the ratings counts.", c.Text)
+		c.Text = quantity.Say("%v The kind of block is not known: the least of the ratings counts.", c.Text)
 		c.Remedy = quantity.Say("Test on site: set three fixings in the same wall, where the plate will not cover them, and pull each "+
 			"straight out to "+
 			"%v N (once and a half of what it will hold), for half a minute; none may move.", newtons(siteTest*mostPull(a)))

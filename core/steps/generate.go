@@ -115,7 +115,7 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 	}
 	switch {
 	case g.kind.Type == catalog.NoWall:
-		say(place.StudsRule, quantity.Say("What kind of wall it is is not known."), quantity.Say("Say what the wall is made of."))
+		say(place.StudsRule, quantity.Say("The kind of wall is not known."), quantity.Say("Say what the wall is made of."))
 	case g.p.Bracket.WallPlate == nil:
 		say(place.PlateRule, quantity.Say("The bracket's wall plate is not described."), quantity.Say("Take it from the bracket's drawing."))
 	case len(places) == 0:

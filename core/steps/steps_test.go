@@ -308,7 +308,7 @@ func TestBlocked(t *testing.T) {
 		{"concrete", "fastener", "alone does not hold", true,
 			func(_ *catalog.Display, b *catalog.Bracket) { b.Kit = slices.Delete(b.Kit, 3, 4) }},
 		{"wood_stud", "load", "mass without its stand is not known", true, func(d *catalog.Display, _ *catalog.Bracket) { d.Mass.Known = false }},
-		{"", "studs", "What kind of wall", false, nil},
+		{"", "studs", "The kind of wall", false, nil},
 	} {
 		s := generate(c.wall, c.change)
 		found := false

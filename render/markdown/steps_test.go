@@ -76,7 +76,7 @@ func TestSteps(t *testing.T) {
 	}
 	blocked := steps.Generate(&p, steps.Site{Wall: "hollow_board"})
 	if got := string(Steps(&blocked, quantity.Metric)); strings.Count(got, "Do not install") < len(blocked.Steps)+1 ||
-		!strings.Contains(got, "How thick the board is is not known") {
+		!strings.Contains(got, "The board's thickness is not known") {
 		t.Error(got)
 	}
 	blocked = steps.Generate(&p, steps.Site{})
