@@ -74,11 +74,32 @@ func zonesAgree(d *catalog.Display, add func(string, ...any)) {
 		if id := holeUnder(d, z); id != "" {
 			add("Its %v at %v, %v lies over hole %v: no bolt gets there.", z.Kind, z.X, z.Y, id)
 		}
+		if h := shallowIn(d, z); h != nil {
+			add("Hole %v lies %v in, and the pocket around it is %v deep: does it stand on a boss?", h.ID, h.Setback.Length, z.Depth.Value)
+		}
 		in := max(z.Setback.Value, z.Depth.Value)
 		if thick := behindFront(d); thick.Known && in > thick.Value {
 			add("Its %v at %v, %v lies %v in, deeper than the display, %v.", z.Kind, z.X, z.Y, in, thick.Value)
 		}
 	}
+}
+
+// shallowIn returns a hole in a pocket that is said to lie much less deep than that; nil if there is none.
+func shallowIn(d *catalog.Display, z *catalog.Zone) *catalog.Hole {
+	if z.Kind != "pocket" || !z.Depth.Known {
+		return nil
+	}
+	for i := range d.Patterns {
+		x, y := d.PatternCenter(&d.Patterns[i], 0)
+		for n := range d.Patterns[i].Holes {
+			h := &d.Patterns[i].Holes[n]
+			if x.Known && y.Known && 2*(x.Value+h.X-z.X).Abs() < z.Width && 2*(y.Value+h.Y-z.Y).Abs() < z.Height &&
+				h.Setback.Known && h.Setback.Length+recessDoubt < z.Depth.Value {
+				return h
+			}
+		}
+	}
+	return nil
 }
 
 // holeUnder returns a hole that something on the back, which no bolt goes through, lies over; "" if there is none.
