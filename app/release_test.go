@@ -32,7 +32,7 @@ func pictures(t *testing.T, file []byte) (pages []string, text string) {
 	if err := os.WriteFile(name, file, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if out, err := exec.Command("pdftoppm", "-gray", "-r", "80", "-l", "4", name, filepath.Join(dir, "page")).CombinedOutput(); err != nil {
+	if out, err := exec.Command("pdftoppm", "-gray", "-r", "130", "-l", "4", name, filepath.Join(dir, "page")).CombinedOutput(); err != nil {
 		t.Fatalf("%v: %s", err, out)
 	}
 	pages, err := filepath.Glob(filepath.Join(dir, "page*.pgm"))
