@@ -160,12 +160,13 @@ func (f *source) differs(ctx context.Context, approved, result, present string, 
 }
 
 // isPrinted reports whether a difference of results is printed for sure: another verdict, a condition that comes or goes, other people,
-// minutes, figures or words of a step. Of others the documents decide.
+// minutes, figures or words of a step that both have: its name nobody sees. Of others the documents decide.
 func isPrinted(d approval.Difference) bool {
 	condition := func(status string) bool { return status != "" && status != "pass" && status != "note" }
-	return d.Path == "pairing.verdict" || strings.HasSuffix(d.Path, ".status") && (condition(d.Was) || condition(d.Now)) ||
-		strings.HasPrefix(d.Path, "steps[") && (strings.HasSuffix(d.Path, ".people") || strings.HasSuffix(d.Path, ".minutes") ||
-			strings.Contains(d.Path, ".values[") || strings.Contains(d.Path, ".words["))
+	of := func(end string) bool { return strings.HasSuffix(d.Path, end) }
+	step := strings.HasPrefix(d.Path, "steps[") && d.Was != "" && d.Now != ""
+	return d.Path == "pairing.verdict" || of(".status") && (condition(d.Was) || condition(d.Now)) ||
+		step && (of(".people") || of(".minutes") || strings.Contains(d.Path, ".values[") || strings.Contains(d.Path, ".words["))
 }
 
 // withoutPolicy finds the policy in a canonical document: settings are numbers, words and lists.
