@@ -249,7 +249,7 @@ func TestKeptTrue(t *testing.T) {
 	a := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
 	judged := func() store.Approval {
 		t.Helper()
-		if _, err := RejudgeAll(ctx, o.st, true, nil); err != nil {
+		if _, err := RejudgeAll(ctx, o.st); err != nil {
 			t.Fatal(err)
 		}
 		now, err := o.st.Approval(ctx, a.ID)
@@ -400,7 +400,7 @@ func BenchmarkRejudge(b *testing.B) {
 	}
 	b.ReportAllocs()
 	for b.Loop() {
-		if again, changed, err := rejudge(b.Context(), all, &a, &w, false); err != nil || !changed || again.Stale != "" {
+		if again, changed, err := rejudge(b.Context(), all, &a, &w); err != nil || !changed || again.Stale != "" {
 			b.Fatal(again, err)
 		}
 	}
@@ -475,7 +475,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 			b.Fatal(err)
 		}
 		b.StartTimer()
-		changed, err := RejudgeAll(b.Context(), st, false, nil)
+		changed, err := RejudgeAll(b.Context(), st)
 		if err != nil || changed != many {
 			b.Fatal(changed, err)
 		}

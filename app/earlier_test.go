@@ -142,7 +142,7 @@ func holdsWhatItHad(t *testing.T, st *store.Store, displays, brackets, jobs, sch
 // issuedStands judges everything again, and reads what was issued.
 func issuedStands(t *testing.T, st *store.Store, some bool) {
 	t.Helper()
-	if _, err := RejudgeAll(t.Context(), st, true, nil); err != nil {
+	if _, err := RejudgeAll(t.Context(), st); err != nil {
 		t.Fatal(err)
 	}
 	issued, err := st.IssuedOf(t.Context(), 0, 100)

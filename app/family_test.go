@@ -198,7 +198,7 @@ func TestRangeAfterRevision(t *testing.T) {
 		o.must(o.approver, a, approval.Approve)
 	}
 	o.weigh("brindle-menu-43", func(d *exchange.Display) { d.Mass = quantity.Some(11 * quantity.Kilogram) })
-	if _, err := RejudgeAll(t.Context(), o.st, false, nil); err != nil {
+	if _, err := RejudgeAll(t.Context(), o.st); err != nil {
 		t.Fatal(err)
 	}
 	again := o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43")

@@ -86,7 +86,7 @@ func TestMovedHolesAreInDoubtAtOnce(t *testing.T) {
 	if _, err := o.issue(o.mira, a, "template"); !errors.Is(err, store.ErrStale) {
 		t.Errorf("another is issued: %v", err)
 	}
-	if _, err := RejudgeAll(t.Context(), o.st, false, nil); err != nil {
+	if _, err := RejudgeAll(t.Context(), o.st); err != nil {
 		t.Fatal(err)
 	}
 	o.standing(template, InDoubt, "")
@@ -96,7 +96,7 @@ func TestMovedHolesAreInDoubtAtOnce(t *testing.T) {
 	}
 	move(-30 * quantity.Millimetre)
 	o.standing(template, InDoubt, "") // it was judged otherwise; that is taken back when it is judged again
-	if _, err := RejudgeAll(t.Context(), o.st, false, nil); err != nil {
+	if _, err := RejudgeAll(t.Context(), o.st); err != nil {
 		t.Fatal(err)
 	}
 	o.standing(template, Current, "")

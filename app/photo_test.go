@@ -83,31 +83,38 @@ func TestPhotograph(t *testing.T) {
 	}
 }
 
+// headed is the beginning of a PNG of a size.
+func headed(wide, high uint32) []byte {
+	out := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR")
+	out = append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(out, wide), high), 8, 2, 0, 0, 0)
+	return binary.BigEndian.AppendUint32(out, crc32.ChecksumIEEE(out[12:]))
+}
+
 // TestNoPhotograph: what is no picture, is cut off, or would be large when it is unpacked is refused with what is
 // taken.
 func TestNoPhotograph(t *testing.T) {
 	whole := camera(t, 400, 300, 1)
-	bomb := []byte("\x89PNG\r\n\x1a\n\x00\x00\x00\rIHDR")
-	size := append(binary.BigEndian.AppendUint32(binary.BigEndian.AppendUint32(nil, 60000), 60000), 8, 2, 0, 0, 0)
-	bomb = append(append(bomb, size...), 0, 0, 0, 0)
-	binary.BigEndian.PutUint32(bomb[len(bomb)-4:], crc32.ChecksumIEEE(bomb[12:len(bomb)-4]))
-	long := []byte(nil) // a thread of pixels, that no filter has to make small
-	{
-		var out bytes.Buffer
-		if err := png.Encode(&out, image.NewGray(image.Rect(0, 0, mostPhotoSide+1, 1))); err != nil {
-			t.Fatal(err)
-		}
-		long = out.Bytes()
-	}
 	// A scan more than any camera writes: the last one again and again.
 	body := bytes.LastIndex(whole, []byte{0xff, 0xda})
-	scans := slices.Concat(whole[:len(whole)-2], bytes.Repeat(whole[body:len(whole)-2], mostPhotoScans), whole[len(whole)-2:])
-	if n := exchange.Scans(whole); n != 1 || exchange.Scans(scans) != mostPhotoScans+1 {
-		t.Errorf("%d scans, and %d", n, exchange.Scans(scans))
+	scans := func(n int) []byte {
+		return slices.Concat(whole[:body], bytes.Repeat(whole[body:len(whole)-2], n), whole[len(whole)-2:])
 	}
-	for name, raw := range map[string][]byte{"nothing": nil, "a thread": long, "many scans": scans, "text": []byte("no picture"),
+	if _, _, err := Photograph(t.Context(), scans(mostPhotoScans)); err != nil {
+		t.Errorf("as many scans as there may be: %v", err)
+	}
+	// What is said of the size alone: within the limits it is read, and found to be cut off.
+	for _, c := range []struct {
+		wide, high uint32
+		large      bool
+	}{{8192, 1, false}, {8193, 1, true}, {1, 8193, true}, {6000, 5000, false}, {6001, 5000, true}, {60000, 60000, true}} {
+		_, _, err := Photograph(t.Context(), headed(c.wide, c.high))
+		if err == nil || strings.Contains(err.Error(), "pixels;") != c.large {
+			t.Errorf("%d × %d: %v", c.wide, c.high, err)
+		}
+	}
+	for name, raw := range map[string][]byte{"nothing": nil, "many scans": scans(mostPhotoScans + 1), "text": []byte("no picture"),
 		"a GIF":   []byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"),
-		"cut off": whole[:len(whole)/2], "a bomb": bomb, "too long": make([]byte, mostPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
+		"cut off": whole[:len(whole)/2], "too long": make([]byte, mostPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
 		if _, _, err := Photograph(t.Context(), raw); err == nil || !strings.Contains(err.Error(), "JPEG or PNG") {
 			t.Errorf("%s: %v", name, err)
 		}

@@ -3,8 +3,6 @@ package app
 import (
 	"bytes"
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
 	"fmt"
 	"maps"
 	"regexp"
@@ -20,16 +18,9 @@ import (
 	"nexufix/render/svg"
 )
 
-// The documents that are issued from a judgement, as [source.printed] names them.
-const (
-	printedPack     = "pack"
-	printedTemplate = "template"
-	printedCard     = "card"
-)
-
-// printed is what the documents of a judgement print, each as one sum: every sentence in every language and both systems of units,
-// and every line of their drawings, made by what makes the documents; without date, number and fingerprint of the input. It is
-// compared between two inputs by one program, and never stored: another wording of the program's own is no change.
+// printed is what the documents of a judgement print, each (pack, template, card) as one sum: every sentence in every language and both
+// systems of units, and every line of their drawings, made by what makes the documents; without date, number and fingerprint of the
+// input. It is compared between two inputs by one program, and never stored: another wording of the program's own is no change.
 func (f *source) printed(ctx context.Context) (map[string]string, error) {
 	i, err := f.open(ctx).Install(InstallOptions{})
 	if err != nil {
@@ -48,7 +39,6 @@ func (f *source) printed(ctx context.Context) (map[string]string, error) {
 		}
 	}
 	whole := i.pack()
-	whole.Figures = i.Figures()
 	for _, l := range languages {
 		for _, units := range []quantity.Units{quantity.Metric, quantity.Imperial} {
 			said := func(all ...quantity.Phrase) {
@@ -68,18 +58,13 @@ func (f *source) printed(ctx context.Context) (map[string]string, error) {
 		pack.WriteString(name)
 		writeDrawn(&pack, whole.Figures[name], languages)
 	}
-	out := map[string]string{printedPack: sum(pack.Bytes())}
-	for name, d := range map[string]*drawing.Drawing{printedTemplate: whole.Template, printedCard: whole.Card} {
+	out := map[string]string{"pack": approval.Sum(pack.String())}
+	for name, d := range map[string]*drawing.Drawing{"template": whole.Template, "card": whole.Card} {
 		var b bytes.Buffer
 		writeDrawn(&b, d, languages)
-		out[name] = sum(b.Bytes())
+		out[name] = approval.Sum(b.String())
 	}
 	return out, ctx.Err()
-}
-
-func sum(raw []byte) string {
-	s := sha256.Sum256(raw)
-	return hex.EncodeToString(s[:])
 }
 
 // writeDrawn writes a drawing, and its lettering in each language: where that stands follows from what it says.
@@ -105,9 +90,11 @@ func writeDrawn(out *bytes.Buffer, d *drawing.Drawing, languages []*quantity.Lan
 // differs lists how what is printed now differs from what was approved, by the canonical documents of both; nil where everything
 // prints the same. The result that was stored says in what; of another engine also whether that comes to another result by what was
 // approved.
-func (f *source) differs(ctx context.Context, approved, result, present string, now *Judgement) ([]approval.Difference, error) {
-	var differ []approval.Difference
-	var err error
+func (f *source) differs(ctx context.Context, approved, result, present string) (differ []approval.Difference, err error) {
+	now, err := f.judge(ctx)
+	if err != nil {
+		return nil, err
+	}
 	if result != string(now.Result) {
 		if differ, err = approval.Differences([]byte(result), now.Result); err != nil {
 			return nil, err

@@ -14,7 +14,6 @@ import (
 	"time"
 
 	"nexufix/core/quantity"
-	"nexufix/render/pdf"
 	"nexufix/render/svg"
 )
 
@@ -38,7 +37,6 @@ func everyDocument(t *testing.T, f *source) map[string][32]byte {
 		pack := i.pack()
 		var all []byte
 		if pack.Template != nil {
-			// The cover and steps: what is drawn is compared as it is drawn.
 			all = append(all, svg.Write(pack.Template, svg.Options{Both: true})...)
 		}
 		if pack.Card != nil {
@@ -48,7 +46,7 @@ func everyDocument(t *testing.T, f *source) map[string][32]byte {
 			all = append(all, svg.Write(pack.Figures[name], svg.Options{Both: true})...)
 		}
 		pack.Template, pack.Card, pack.Figures = nil, nil, nil
-		raw, err := writtenPack(pack)
+		raw, err := pack.Write()
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -64,8 +62,6 @@ func everyDocument(t *testing.T, f *source) map[string][32]byte {
 
 // unseen are names of things on a page that nobody sees.
 var unseen = regexp.MustCompile(` (id|for|name|value|href|data-[a-z-]+)="[^"]*"`)
-
-func writtenPack(p *pdf.Pack) ([]byte, error) { return p.Write() }
 
 // changesOf are the changes of each value of a document, one at a time, by path: another number, word or answer; and without it.
 func changesOf(v any, path string, out *[]change) {
@@ -187,15 +183,11 @@ func TestWhatIsApprovedIsWhatIsPrinted(t *testing.T) {
 			if err != nil {
 				continue // it cannot be saved
 			}
-			j, err := now.judge(t.Context())
+			differ, err := now.differs(t.Context(), document, string(was.Result), raw)
 			if err != nil {
-				continue
+				continue // it cannot be judged
 			}
 			tried++
-			differ, err := now.differs(t.Context(), document, string(was.Result), raw, j)
-			if err != nil {
-				t.Fatal(err)
-			}
 			otherwise := ""
 			for name, sum := range everyDocument(t, now) {
 				if sum != printed[name] && (otherwise == "" || name < otherwise) {

@@ -208,14 +208,16 @@ func prepared(ctx context.Context, st *store.Store, all *exchange.Contents, subj
 		}
 		l, j, err := f.inCommon(ctx)
 		if err == nil {
-			err = j.photographs(ctx, st)
+			err = j.against()
 		}
-		if err != nil {
-			return nil, err
+		if err == nil {
+			err = f.photographs(ctx, st)
 		}
-		if problems := (exchange.Problems{}); errors.As(j.against(), &problems) {
+		if problems := (exchange.Problems{}); errors.As(err, &problems) {
 			wrong = append(wrong, prefixed(at, problems)...)
 			continue
+		} else if err != nil {
+			return nil, err
 		}
 		if i == 0 {
 			first = l.key

@@ -74,7 +74,7 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 		if a.State != approval.Approved {
 			return &approval.NotNow{Act: approval.Issue, State: a.State}
 		}
-		again, changed, err := rejudge(ctx, all, &a, new(documents), true)
+		again, changed, err := rejudge(ctx, all, &a, new(documents))
 		if err != nil {
 			return err
 		}
@@ -189,7 +189,7 @@ func holdsNow(ctx context.Context, st *store.Store, a *store.Approval) bool {
 	if err != nil {
 		return false
 	}
-	again, _, err := rejudge(ctx, all, a, new(documents), true)
+	again, _, err := rejudge(ctx, all, a, new(documents))
 	return err == nil && again.Stale == "" && !again.Broken
 }
 

@@ -265,7 +265,7 @@ func TestRestoredApprovals(t *testing.T) {
 		return st
 	}
 	other := fresh(file)
-	if n, err := RejudgeAll(ctx, other, true, nil); err != nil || n != 0 {
+	if n, err := RejudgeAll(ctx, other); err != nil || n != 0 {
 		t.Errorf("%d are judged otherwise, %v", n, err)
 	}
 	if s, number, _, err := StatusOf(ctx, other, i.Code); err != nil || s != Current || number != i.Number {
@@ -294,7 +294,7 @@ func TestRestoredApprovals(t *testing.T) {
 		t.Fatal(err)
 	}
 	forged := fresh(file)
-	if _, err := RejudgeAll(ctx, forged, true, nil); err != nil {
+	if _, err := RejudgeAll(ctx, forged); err != nil {
 		t.Fatal(err)
 	}
 	if s, _, _, err := StatusOf(ctx, forged, i.Code); err != nil || s != Withdrawn {

@@ -108,3 +108,26 @@ func TestSpacersAreUsedOnTheWall(t *testing.T) {
 	d.Wait(`document.querySelector('.bench[data-ready="yes"] ') &&
 		document.querySelector('.verdict .stamp').innerText.toLowerCase() === 'fits'`)
 }
+
+// TestAnotherKindOfWall: what was measured of one kind of wall is not said of another, on whichever page it is chosen; one press brings it
+// back.
+func TestAnotherKindOfWall(t *testing.T) {
+	d := sit(t, "/wall?job=mill-lane-counter")
+	thick := func(name, value string) {
+		d.Wait(fmt.Sprintf(`document.querySelector('[aria-label="%s"]')?.value === %q`, name, value) + ` && ` + wallReady)
+	}
+	thick("Stud depth", "89")
+	d.choose(`[aria-label="Wall"]`, "block or brick", "block")
+	thick("Wall thickness", "")
+	d.PressButton("button", "Undo")
+	thick("Stud depth", "89")
+	d.Click(`nav a[href^="/steps"]`)
+	d.See(`.steps, [aria-label="Wall"]`)
+	d.choose(`[aria-label="Wall"]`, "on concrete", "concrete")
+	d.Click(`nav a[href^="/wall"]`)
+	thick("Wall thickness", "")
+	d.Fill(`[aria-label="Wall thickness"]`, "7 in")
+	d.wallSays("depth", "leaves enough of the wall behind")
+	d.choose(`[aria-label="Wall"]`, "block or brick", "block")
+	thick("Wall thickness", "7 in") // that is the same thickness, as it was typed
+}

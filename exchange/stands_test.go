@@ -28,24 +28,7 @@ func (f asTold) or(path string, other float64) float64 {
 	return other
 }
 
-func (f asTold) any(path string) any {
-	var at any = f.doc
-	for _, part := range pathPart.FindAllString(path, -1) {
-		switch x := at.(type) {
-		case map[string]any:
-			at = x[part]
-		case []any:
-			n := 0
-			if _, err := fmt.Sscan(part, &n); err != nil || n >= len(x) {
-				return nil
-			}
-			at = x[n]
-		default:
-			return nil
-		}
-	}
-	return at
-}
+func (f asTold) any(path string) any { return valueAt(f.doc, path) }
 
 // jitter changes up to three of a document's figures, by factors that a slip of the tape or of the finger makes.
 func jitter(t *testing.T, r *rand.Rand, doc map[string]any) (_ map[string]any, slips []string) {

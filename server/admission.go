@@ -24,9 +24,9 @@ const (
 	mostOfOne  = 6
 	mostQuick  = 1000 // waiting quick requests, which take milliseconds
 	queueFor   = 20 * time.Second
-	mostSignIn = 400             // waiting sign-ins, which have a queue of their own
+	mostSignIn = 400             // waiting sign-ins, which have a queue of their own; half of them of one office
 	mostComing = 200             // requests of each kind whose body is being received, of people; and as many of nobody
-	comingOf   = 20              // of them of one person or address
+	comingOf   = 100             // of them of one person or address, which an office may share
 	bodyFor    = 8 * time.Second // that nobody's body may take
 )
 
@@ -187,7 +187,7 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostQueued, mostOfOne) }
 
 // signIns are let in beside them: whoever guesses keeps nobody from the bench, and the bench nobody from the door.
-func signIns() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostSignIn, mostOfOne) }
+func signIns() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostSignIn, mostSignIn/2) }
 
 func quickWorks() *admission {
 	return newAdmission(runtime.GOMAXPROCS(0), mostQuick, mostQuick/4)

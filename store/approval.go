@@ -47,24 +47,6 @@ type ApprovalEvent struct {
 	Text     string `db:"text" json:"text,omitempty"`
 }
 
-// Issued is a document that was issued from an approval.
-type Issued struct {
-	ID       int64  `db:"id"`
-	Approval int64  `db:"approval"`
-	Number   string `db:"number"`
-	Revision int    `db:"revision"`
-	Code     string `db:"code"`
-	What     string `db:"what"`
-	Options  string `db:"options"`
-	Name     string `db:"name"`
-	Sum      string `db:"sum"`
-	File     []byte `db:"file"`
-	At       string `db:"at"`
-	Person   int64  `db:"person"`
-	Who      string `db:"who"`
-	Receiver string `db:"receiver"`
-}
-
 // Errors of a change of an approval, beside [approval.NotNow] and [approval.Own].
 var (
 	ErrInReview = errors.New("it is in review already")
@@ -313,160 +295,6 @@ func (s *Store) Comment(ctx context.Context, id int64, by By, about, text string
 	})
 }
 
-// Rejudged is the outcome of judging an approval again.
-type Rejudged struct {
-	ID      int64
-	Version int64
-	Was     string // the fingerprint of what was judged before
-	Seen    string // that of what the catalogue has
-	Stale   string // differences as JSON; "": the result is the same
-	Broken  bool   // its document has not its fingerprint: it is withdrawn
-	RestsOn []Ref  // what it was judged by, besides the policy
-}
-
-// Ref names an item of the catalogue.
-type Ref struct {
-	Kind string `db:"kind"`
-	ID   string `db:"id"`
-}
-
-// ChangedSince is what changed since a moment of the catalogue; all of it where the database was replaced.
-type ChangedSince struct {
-	All   bool
-	items map[Ref]bool
-}
-
-// Any reports whether the policy is among it, or one of some items.
-func (c *ChangedSince) Any(of []Ref) bool {
-	return c.All || slices.ContainsFunc(of, func(r Ref) bool { return c.items[r] })
-}
-
-// ChangedSince lists what changed since a moment.
-func (s *Store) ChangedSince(ctx context.Context, at Moment) (*ChangedSince, error) {
-	return at.since(ctx, s.db)
-}
-
-func (m Moment) since(ctx context.Context, q sqlx.QueryerContext) (*ChangedSince, error) {
-	var generation int64
-	if err := sqlx.GetContext(ctx, q, &generation, `SELECT user_version FROM pragma_user_version`); err != nil {
-		return nil, err
-	}
-	out := &ChangedSince{All: generation != m.Generation, items: map[Ref]bool{}}
-	var all []Ref
-	if err := sqlx.SelectContext(ctx, q, &all, `SELECT DISTINCT kind, id FROM revision WHERE seq > ?`, m.Latest); err != nil {
-		return nil, err
-	}
-	for _, r := range all {
-		out.items[r] = true
-		out.All = out.All || r.Kind == "policy" || r.Kind == "use"
-	}
-	return out, nil
-}
-
-// Rejudge stores the outcomes of judging approvals again at a moment of the catalogue, but none of approvals that changed meanwhile,
-// or of which something that they rest on did.
-func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
-	if len(all) == 0 {
-		return nil
-	}
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		moved, err := at.since(ctx, tx)
-		if err != nil {
-			return err
-		}
-		set, err := tx.PrepareContext(ctx, `UPDATE approval SET seen = ?, stale = ?, state = iif(?, 'withdrawn', state), version = version + 1
-			WHERE id = ? AND version = ?`)
-		if err != nil {
-			return err
-		}
-		defer set.Close()
-		say, err := tx.PrepareNamedContext(ctx, putEvent)
-		if err != nil {
-			return err
-		}
-		defer say.Close()
-		for _, r := range all {
-			if moved.Any(r.RestsOn) {
-				continue
-			}
-			did, err := set.ExecContext(ctx, r.Seen, r.Stale, r.Broken, r.ID, r.Version)
-			if err != nil {
-				return err
-			}
-			if n, err := did.RowsAffected(); err != nil || n == 0 {
-				if err != nil {
-					return err
-				}
-				continue
-			}
-			what, text := "judged again: the same", approval.Short(r.Was)+" to "+approval.Short(r.Seen)
-			switch {
-			case r.Broken:
-				what, text = "withdrawn: its fingerprint is not that of its document", ""
-			case r.Stale != "":
-				what = "judged again: another result"
-			}
-			if _, err := say.ExecContext(ctx, By{Name: "Nexufix"}.event(r.ID, what, "", text)); err != nil {
-				return err
-			}
-		}
-		return nil
-	})
-}
-
-// IssuedSoFar is how many documents were issued in all, and how many of a kind for a subject.
-type IssuedSoFar struct {
-	All  int `db:"everything"`
-	Kind int `db:"kind"`
-}
-
-const issuedSoFar = `SELECT (SELECT count(*) FROM issued) AS everything, (SELECT count(*) FROM issued
-	JOIN approval ON approval.id = issued.approval WHERE subject = ? AND what = ?) AS kind`
-
-// IssuedSoFar counts the issued documents.
-func (s *Store) IssuedSoFar(ctx context.Context, subject, what string) (n IssuedSoFar, err error) {
-	return n, s.db.GetContext(ctx, &n, issuedSoFar, subject, what)
-}
-
-// Issue stores a document that was made for a version of an approval, at a moment of the catalogue, and after so
-// many issued documents; [ErrMoved] when one of these has changed.
-func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, when IssuedSoFar) (Issued, error) {
-	err := s.change(ctx, func(tx *sqlx.Tx) error {
-		a, err := oneApproval(ctx, tx, i.Approval)
-		if err != nil {
-			return err
-		}
-		if err := at.still(ctx, tx); err != nil {
-			return err
-		}
-		var now IssuedSoFar
-		if err := tx.GetContext(ctx, &now, issuedSoFar, a.Subject, i.What); err != nil {
-			return err
-		}
-		switch {
-		case now != when || a.Version != version:
-			return ErrMoved
-		case a.State != approval.Approved:
-			return &approval.NotNow{Act: approval.Issue, State: a.State}
-		case a.Stale != "":
-			return ErrStale
-		}
-		if err := mayAct(ctx, tx, By{Person: i.Person}, engineers); err != nil {
-			return err
-		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO issued (approval, number, revision, code, what, options, name, sum, file, at, person,
-			who, receiver) VALUES (:approval, :number, :revision, :code, :what, :options, :name, :sum, :file, :at, :person, :who, :receiver)`, i)
-		if err != nil {
-			return err
-		}
-		if i.ID, err = r.LastInsertId(); err != nil {
-			return err
-		}
-		return addEvent(ctx, tx, By{i.Person, i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
-	})
-	return i, err
-}
-
 func oneApproval(ctx context.Context, q sqlx.QueryerContext, id int64) (a Approval, err error) {
 	err = sqlx.GetContext(ctx, q, &a, approvalColumns+` WHERE id = ?`, id)
 	if errors.Is(err, sql.ErrNoRows) {
@@ -495,17 +323,6 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	query, args, err := sqlx.In(approvalLines+` WHERE state IN (?) ORDER BY id DESC`, states)
 	if err == nil {
 		err = s.db.SelectContext(ctx, &out, query, args...)
-	}
-	return out, err
-}
-
-// IssuedFrom are the approvals of which something was issued.
-func (s *Store) IssuedFrom(ctx context.Context) (map[int64]bool, error) {
-	var all []int64
-	err := s.db.SelectContext(ctx, &all, `SELECT DISTINCT approval FROM issued`)
-	out := make(map[int64]bool, len(all))
-	for _, id := range all {
-		out[id] = true
 	}
 	return out, err
 }
@@ -552,29 +369,4 @@ func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approva
 func (s *Store) ApprovalEvents(ctx context.Context, id int64) (out []ApprovalEvent, err error) {
 	return out, s.db.SelectContext(ctx, &out, `SELECT seq, approval, at, person, who, what, about, text FROM approval_event WHERE approval = ?
 		ORDER BY seq`, id)
-}
-
-const issuedColumns = `SELECT id, approval, number, revision, code, what, options, name, sum, at, person, who, receiver`
-
-// IssuedOf are the documents that were issued from an approval, 0 for all, the latest first, without their files.
-func (s *Store) IssuedOf(ctx context.Context, id int64, most int) (out []Issued, err error) {
-	return out, s.db.SelectContext(ctx, &out, issuedColumns+` FROM issued WHERE approval = ? OR ? = 0 ORDER BY id DESC LIMIT ?`, id, id, most)
-}
-
-// IssuedFile is a document that was issued, with its file.
-func (s *Store) IssuedFile(ctx context.Context, id int64) (i Issued, err error) {
-	return s.issued(ctx, issuedColumns+`, file FROM issued WHERE id = ?`, id)
-}
-
-// IssuedByCode finds a document by the code that is printed on it, without its file.
-func (s *Store) IssuedByCode(ctx context.Context, code string) (i Issued, err error) {
-	return s.issued(ctx, issuedColumns+` FROM issued WHERE code = ?`, code)
-}
-
-func (s *Store) issued(ctx context.Context, query string, by any) (i Issued, err error) {
-	err = s.db.GetContext(ctx, &i, query, by)
-	if errors.Is(err, sql.ErrNoRows) {
-		err = ErrNotFound
-	}
-	return i, err
 }

@@ -48,10 +48,9 @@ func TestSetAside(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	for _, x := range []string{`INSERT INTO item VALUES ('job', 'j', 'j', '{"id":"j"}', 1)`, `INSERT INTO item VALUES ('policy', 'P', 'P', '{"max_washers":99}', 1)`, `INSERT INTO item VALUES ('use', 'policy', '', '"P"', 1)`} {
-		if _, err := s.db.Exec(x); err != nil {
-			t.Fatal(err)
-		}
+	if _, err := s.db.Exec(`INSERT INTO item VALUES ('job', 'j', 'j', '{"id":"j"}', 1),
+		('policy', 'P', 'P', '{"max_washers":99}', 1), ('use', 'policy', '', '"P"', 1)`); err != nil {
+		t.Fatal(err)
 	}
 	if !bytes.Equal(exported(t, s), whole) {
 		t.Error("what can be read is not what it was")
@@ -289,7 +288,8 @@ func TestWrittenIsRead(t *testing.T) {
 	} else if _, err := s.Merge(t.Context(), me, i, "d1", basis); err == nil {
 		t.Error("a merge brought it in")
 	}
-	if _, err := s.db.Exec(`INSERT INTO revision (kind, id, number, doc, who, why, at) VALUES ('display', 'd0', 99, '{"id":"d0","mass_kg":0}', '', '', '')`); err != nil {
+	if _, err := s.db.Exec(`INSERT INTO revision (kind, id, number, doc, who, why, at)
+		VALUES ('display', 'd0', 99, '{"id":"d0","mass_kg":0}', '', '', '')`); err != nil {
 		t.Fatal(err)
 	}
 	var seq int64

@@ -3,12 +3,10 @@ package store
 import (
 	"crypto/sha256"
 	"encoding/hex"
-	"io/fs"
 	"path/filepath"
 	"testing"
 
 	"github.com/jmoiron/sqlx"
-	"github.com/pressly/goose/v3"
 )
 
 // landed are the migrations that databases in use have run, by the beginning of their SHA-256. They are never edited: what a later one
@@ -62,11 +60,7 @@ func TestWhatEditedMigrationsLeftOut(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	dir, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		t.Fatal(err)
-	}
-	p, err := goose.NewProvider(goose.DialectSQLite3, db.DB, dir)
+	p, err := provider(db.DB)
 	if err == nil {
 		_, err = p.DownTo(t.Context(), 8)
 	}

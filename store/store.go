@@ -146,16 +146,20 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 }
 
 func migrate(ctx context.Context, db *sql.DB) error {
+	p, err := provider(db)
+	if err == nil {
+		_, err = p.Up(ctx)
+	}
+	return err
+}
+
+// provider brings a database from one migration to another.
+func provider(db *sql.DB) (*goose.Provider, error) {
 	dir, err := fs.Sub(migrations, "migrations")
 	if err != nil {
-		return err
+		return nil, err
 	}
-	p, err := goose.NewProvider(goose.DialectSQLite3, db, dir)
-	if err != nil {
-		return err
-	}
-	_, err = p.Up(ctx)
-	return err
+	return goose.NewProvider(goose.DialectSQLite3, db, dir)
 }
 
 // latestSchema is the number of the latest migration.

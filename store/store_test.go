@@ -4,13 +4,10 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"io/fs"
 	"os"
 	"path/filepath"
 	"sync"
 	"testing"
-
-	"github.com/pressly/goose/v3"
 
 	"nexufix/core/catalog"
 	"nexufix/exchange"
@@ -187,11 +184,7 @@ func TestMigrationKeepsWhatIsThere(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	dir, err := fs.Sub(migrations, "migrations")
-	if err != nil {
-		t.Fatal(err)
-	}
-	p, err := goose.NewProvider(goose.DialectSQLite3, db, dir)
+	p, err := provider(db)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -152,7 +152,7 @@ func demoApprovals(ctx context.Context, st *store.Store, base string) error {
 			return fmt.Errorf("the demo's approvals: %w", err)
 		}
 	}
-	_, err := app.RejudgeAll(ctx, st, true, nil)
+	_, err := app.RejudgeAll(ctx, st)
 	return err
 }
 

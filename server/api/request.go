@@ -3,7 +3,6 @@ package api
 import (
 	"io"
 	"mime"
-	"net"
 	"net/http"
 	"net/netip"
 	"net/url"
@@ -82,25 +81,27 @@ func Person(c *echo.Context) app.Person {
 	return p
 }
 
-// Client is who asks: the person who is signed in, or the address, of IPv6 the network of 64 bits that one line has; "" for this
-// computer, where it is not known for whom a proxy forwards.
+// Address is where a request comes from: an address, of IPv6 the network of 64 bits that one line has.
+func Address(c *echo.Context) string {
+	ip, err := netip.ParseAddr(c.RealIP())
+	if ip = ip.Unmap(); err != nil || ip.Is4() || ip.IsLoopback() {
+		return c.RealIP()
+	}
+	line, _ := ip.WithZone("").Prefix(64) // never fails
+	return line.String()
+}
+
+// Client is who asks: the person who is signed in, or the address; "" for this computer, where it is not known for whom a proxy
+// forwards.
 func Client(c *echo.Context) string {
 	if p := Person(c); p.ID > 0 {
 		return "person " + strconv.FormatInt(p.ID, 10)
 	}
-	host, _, err := net.SplitHostPort(c.Request().RemoteAddr)
-	ip, wrong := netip.ParseAddr(host)
-	if err == nil && wrong == nil && ip.IsLoopback() {
-		ip, wrong = netip.ParseAddr(c.RealIP())
-	}
-	if ip = ip.Unmap(); err != nil || wrong != nil || ip.IsLoopback() {
+	from := Address(c)
+	if ip, err := netip.ParseAddr(from); err == nil && ip.Unmap().IsLoopback() {
 		return ""
 	}
-	if ip.Is6() {
-		line, _ := ip.WithZone("").Prefix(64) // never fails
-		return line.String()
-	}
-	return ip.String()
+	return from
 }
 
 // Author is the author of a change: the person who is signed in, or, on a desk without accounts, the name in the

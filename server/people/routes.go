@@ -113,7 +113,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), "address "+c.RealIP()
+	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), "address "+api.Address(c)
 	var p store.Person
 	var ok bool
 	if d.Demo && in.Password == "" {

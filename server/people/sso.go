@@ -17,6 +17,7 @@ import (
 	"golang.org/x/oauth2"
 
 	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // SSO is the company's identity provider (OpenID Connect), beside passwords.
@@ -100,7 +101,7 @@ func (d *Door) goSSO(c *echo.Context) error {
 	} else if d.SSO == nil || !has {
 		return echo.ErrNotFound
 	}
-	if !d.asked.Allow("sso " + c.RealIP()) {
+	if !d.asked.Allow("sso " + api.Address(c)) {
 		return errTries
 	}
 	// The cookie has to be there for the address that the provider sends back to.

@@ -30,7 +30,7 @@ type verified struct {
 
 // verify tells the holder of a document whether it is current.
 func (f *Feature) verify(c *echo.Context) error {
-	if !f.asked.Allow(c.RealIP()) {
+	if !f.asked.Allow(api.Address(c)) {
 		return api.New(http.StatusTooManyRequests, "Too many codes were asked for.", "Wait a minute, then try again.")
 	}
 	v := verified{Nonce: rand.Text()}
