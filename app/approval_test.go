@@ -20,12 +20,12 @@ import (
 
 // office is a database with the demo's catalogue and four people.
 type office struct {
-	*testing.T
+	testing.TB
 	st                              *store.Store
 	admin, approver, mira, ivor, us Person
 }
 
-func openOffice(t *testing.T) *office {
+func openOffice(t testing.TB) *office {
 	t.Helper()
 	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
 	if err != nil {
@@ -39,7 +39,7 @@ func openOffice(t *testing.T) *office {
 	if err != nil {
 		t.Fatal(err)
 	}
-	o := &office{T: t, st: st, us: Person{Local: true, Role: Administrator}}
+	o := &office{TB: t, st: st, us: Person{Local: true, Role: Administrator}}
 	for _, p := range []struct {
 		to    *Person
 		login string

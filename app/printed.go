@@ -140,7 +140,7 @@ func (f *source) differs(ctx context.Context, approved, result, present string) 
 	}
 	for _, name := range slices.Sorted(maps.Keys(after)) {
 		if before[name] != after[name] {
-			differ = append(differ, approval.Difference{Path: "printed." + name, Was: "as approved", Now: "prints otherwise"})
+			differ = append(differ, approval.Difference{Path: "printed." + name, Was: "as it was sent", Now: "prints otherwise"})
 		}
 	}
 	return differ, err

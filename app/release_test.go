@@ -13,6 +13,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"nexufix/core/approval"
+	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -303,5 +304,22 @@ func TestRestoredApprovals(t *testing.T) {
 	made := store.Approval{Subject: "x", State: approval.Approved}
 	if _, err := forged.Submit(ctx, []store.Approval{made}, store.By{Person: 99}, store.Moment{}, ""); err == nil {
 		t.Error("somebody without an account sends")
+	}
+}
+
+// BenchmarkStatusOf is what a code's page costs: unchanged, and while a change of what it rests on has not been judged yet.
+func BenchmarkStatusOf(b *testing.B) {
+	o := openOffice(b)
+	i, err := o.issue(o.mira, o.must(o.approver, o.submit(o.mira, onConcrete), approval.Approve), "card")
+	if err != nil {
+		b.Fatal(err)
+	}
+	for _, name := range []string{"unchanged", "changed"} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				o.standing(i, map[string]DocumentStatus{"unchanged": Current, "changed": InDoubt}[name], "")
+			}
+		})
+		o.write(Person{}, "crumb-15", func(b *catalog.Bracket) { b.WallPlate.Holes[0].X += quantity.Millimetre }, "", nil)
 	}
 }

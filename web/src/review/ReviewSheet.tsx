@@ -114,7 +114,7 @@ function Looked({ r }: { r: Review }) {
     <Box sx={{ minWidth: 0 }}>
       {r.differences.length > 0 && (
         <Alert severity="warning" role="alert" className="stale" sx={{ mb: 2 }}>
-          <b>The catalogue has changed, and the result with it.</b> Nothing is issued from this.
+          <b>The catalogue has changed, and what is printed with it.</b> Nothing is issued from this.
           <Differences list={r.differences} was="as reviewed" now="now" r={r} />
         </Alert>
       )}

@@ -65,7 +65,15 @@ export function Title({ of }: { of: Entry }) {
   );
 }
 
-const known: Record<string, string> = { x_mm: 'across, mm', y_mm: 'above the floor, mm', datum_height_mm: 'level line, mm', center_height_mm: 'middle, mm' };
+const known: Record<string, string> = {
+  x_mm: 'across, mm',
+  y_mm: 'above the floor, mm',
+  datum_height_mm: 'level line, mm',
+  center_height_mm: 'middle, mm',
+  across_n: 'load across, N',
+  pull_n: 'pull, N',
+  use: 'utilisation',
+};
 
 const plain = (name: string) => known[name] ?? name.replace(/_(mm|kg|deg)$/, ', $1').replaceAll('_', ' ');
 
@@ -75,6 +83,8 @@ const ofChecks: Record<string, string> = { status: 'how it stands', value: 'figu
 export function differenceWords(path: string, steps: Map<string, string>): string {
   const printed = /^printed\.(\w+)$/.exec(path);
   if (printed) return sheetWords[printed[1] as What] ?? printed[1]!;
+  const hole = /^bracket\.wall_plate\.holes\[([^\]]+)\]\.(\w+)$/.exec(path);
+  if (hole) return `wall plate, hole ${hole[1]}: ${hole[2] === 'y_mm' ? 'up, mm' : plain(hole[2]!)}`; // from its middle
   const check = /checks\[(\w+)[^\]]*\]\.(\w+)$/.exec(path);
   if (check) return check[2] === 'margin' ? '' : `${ruleWords[check[1]!] ?? check[1]}: ${ofChecks[check[2]!] ?? plain(check[2]!)}`;
   const point = /points\[([^\]]+)\]\.(\w+)$/.exec(path);
