@@ -3,6 +3,7 @@ package app
 import (
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -95,17 +96,25 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 	return out, err
 }
 
+// ConfirmReviews confirms, all or none, that approvals which a backup gave back still hold.
+func ConfirmReviews(ctx context.Context, st *store.Store, by Person, seen []store.Seen, text string) ([]store.Approval, error) {
+	if len(seen) == 0 || len(seen) > mostFamily {
+		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(seen)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+	}
+	return decideAll(ctx, st, by, seen, approval.Confirm, text)
+}
+
 // decideAll decides several approvals, all or none.
 func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.Seen, act approval.Act, text string) (out []store.Approval,
 	err error) {
 	need := Engineer
-	if act == approval.Approve {
+	if act == approval.Approve || act == approval.Confirm {
 		need = Approver
 	}
 	if err := by.Check(need); err != nil {
 		return out, err
 	}
-	if act == approval.Approve && by.Script {
+	if need == Approver && by.Script {
 		return out, &Forbidden{Approver, by.Role} // a person approves, at a page
 	}
 	who, err := by.by()
@@ -177,7 +186,7 @@ func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about
 
 // May lists what a person may do with an approval that those accounts prepared, for the page to offer.
 func May(by Person, a *store.Approval, preparers []int64) (acts []approval.Act) {
-	for _, act := range []approval.Act{approval.Approve, approval.SendBack, approval.Withdraw} {
+	for _, act := range []approval.Act{approval.Approve, approval.Confirm, approval.SendBack, approval.Withdraw} {
 		if _, err := a.State.After(act); err != nil || by.ID == 0 || !by.Role.May(Engineer) {
 			continue
 		}
@@ -186,6 +195,9 @@ func May(by Person, a *store.Approval, preparers []int64) (acts []approval.Act) 
 			continue
 		}
 		if act == approval.Approve && (a.Stale != "" || approval.Decides(by.ID, preparers) != nil) {
+			continue
+		}
+		if act == approval.Confirm && a.Confirms(by.ID) != nil {
 			continue
 		}
 		acts = append(acts, act)

@@ -75,8 +75,8 @@ func ready(ctx context.Context, st *store.Store, i *store.Issued, base string) (
 			"us, and let nobody stand below.\n%s\n", number, where)
 	default:
 		out.Subject = "Wait with " + number
-		out.Text = fmt.Sprintf("A figure that %s rests on has changed, and it is being judged again. Do not work by it until you hear from "+
-			"us. Where it was worked by already, tell us, and let nobody stand below.\n%s\n", number, where)
+		out.Text = fmt.Sprintf("Something that %s rests on has changed, or is being looked through again. Do not work by it until you hear "+
+			"from us. Where it was worked by already, tell us, and let nobody stand below.\n%s\n", number, where)
 	}
 	return out, nil
 }

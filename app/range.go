@@ -148,7 +148,7 @@ func standing(ctx context.Context, st *store.Store, all *exchange.Contents, brac
 		switch {
 		case a.State == approval.InReview:
 			is[s.key()] = "waits"
-		case a.Stale == "" && is[s.key()] == "":
+		case a.Holds() == nil && is[s.key()] == "":
 			is[s.key()] = "holds"
 		case a.Stale != "":
 			on := s.Bracket

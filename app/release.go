@@ -48,6 +48,15 @@ func revisionName(n int) string {
 	return name
 }
 
+// number is that of the next document: NX-2026-00001, and NX-2026-K7QD-00001 in the series of a restore.
+func number(year int, when store.IssuedSoFar) string {
+	series := ""
+	if when.Series != "" {
+		series = when.Series + "-"
+	}
+	return fmt.Sprintf("NX-%d-%s%05d", year, series, when.All+1)
+}
+
 // IssueDocument makes a document of an approval, numbers it, and stores it with its recipient. The approval is judged
 // again before. Base is the server's address, for the printed code.
 func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, base string) (out store.Issued, err error) {
@@ -72,7 +81,7 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 			return err
 		}
 		if a.State != approval.Approved {
-			return &approval.NotNow{Act: approval.Issue, State: a.State}
+			return a.Holds()
 		}
 		again, changed, err := rejudge(ctx, all, &a, new(documents))
 		if err != nil {
@@ -84,8 +93,11 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 			}
 			a.Version, a.Stale = a.Version+1, again.Stale
 		}
-		if a.Stale != "" || again.Broken {
+		if again.Broken {
 			return store.ErrStale
+		}
+		if err := a.Holds(); err != nil {
+			return err
 		}
 		if err := photographsOf(ctx, st, &a); err != nil {
 			return err
@@ -95,7 +107,7 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 			return err
 		}
 		now := time.Now().UTC()
-		out = store.Issued{Approval: id, Number: fmt.Sprintf("NX-%d-%05d", now.Year(), when.All+1), Revision: when.Kind + 1, Code: newCode(),
+		out = store.Issued{Approval: id, Number: number(now.Year(), when), Revision: when.Kind + 1, Code: newCode(),
 			What: o.What, Options: string(options), At: now.Format(time.RFC3339), Person: who.Person, Who: who.Name, Receiver: o.Receiver}
 		if out.Name, out.File, err = Reissue(ctx, st, &a, &out); err != nil {
 			return err
@@ -224,7 +236,7 @@ func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStat
 	case s == Superseded:
 	case a.State == approval.Withdrawn:
 		s = Withdrawn
-	case a.State == approval.Approved && a.Stale == "" && holdsNow(ctx, st, &a):
+	case a.Holds() == nil && holdsNow(ctx, st, &a):
 		s = Current
 	case a.State == approval.Approved:
 		s = InDoubt

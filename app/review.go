@@ -35,6 +35,7 @@ type ApprovalLine struct {
 	ApprovedAt   string  `json:"approved_at,omitempty"`
 	SupersededBy int64   `json:"superseded_by,omitempty"`
 	Stale        bool    `json:"stale"`            // what it rests on has changed, and the result with it
+	Restored     bool    `json:"restored"`         // a backup gave it back, and nobody has confirmed that it still holds
 	Mine         bool    `json:"mine"`             // who asks has prepared it
 	Family       string  `json:"family,omitempty"` // in review: of those with the same bolts and steps
 	Subject      Subject `json:"subject" required:"true"`
@@ -44,7 +45,7 @@ type ApprovalLine struct {
 func LineOf(a *store.Approval, by Person) ApprovalLine {
 	out := ApprovalLine{ID: a.ID, Title: a.Title, State: string(a.State), Version: a.Version, Verdict: a.Verdict, Fingerprint: a.Fingerprint,
 		PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String, ApprovedAt: a.ApprovedAt.String,
-		SupersededBy: a.SupersededBy.Int64, Stale: a.Stale != "", Mine: by.ID > 0 && by.ID == a.Preparer}
+		SupersededBy: a.SupersededBy.Int64, Stale: a.Stale != "", Restored: a.Restored != "", Mine: by.ID > 0 && by.ID == a.Preparer}
 	if a.State == approval.InReview {
 		out.Family = a.Family
 	}
@@ -103,7 +104,7 @@ type Review struct {
 	Events   []store.ApprovalEvent `json:"events" required:"true"`
 	Issued   []IssuedLine          `json:"issued" required:"true"`
 	Letters  []Letter              `json:"letters" required:"true"`
-	May      []approval.Act        `json:"may" required:"true" enum:"approve,send_back,withdraw"`
+	May      []approval.Act        `json:"may" required:"true" enum:"approve,confirm,send_back,withdraw"`
 	Section  string                `json:"section,omitempty"` // SVG
 	Wall     string                `json:"wall,omitempty"`    // SVG; of a job
 	Steps    []exchange.Need       `json:"steps" required:"true"`
@@ -284,6 +285,7 @@ type Desk struct {
 	Waiting  []ApprovalLine `json:"waiting" required:"true"`   // reviews that they may decide
 	SentBack []ApprovalLine `json:"sent_back" required:"true"` // theirs
 	Stale    []ApprovalLine `json:"stale" required:"true"`     // theirs first
+	Restored []ApprovalLine `json:"restored" required:"true"`  // to be confirmed
 	Sent     []ApprovalLine `json:"sent" required:"true"`      // theirs, with others
 	Issued   []IssuedLine   `json:"issued" required:"true"`    // lately
 	Judging  string         `json:"judging,omitempty"`         // "120 of 10000" while approvals are judged again
@@ -298,8 +300,8 @@ func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
 	if err != nil {
 		return nil, err
 	}
-	out := &Desk{Waiting: []ApprovalLine{}, SentBack: []ApprovalLine{}, Stale: []ApprovalLine{}, Sent: []ApprovalLine{},
-		Issued: []IssuedLine{}}
+	out := &Desk{Waiting: []ApprovalLine{}, SentBack: []ApprovalLine{}, Stale: []ApprovalLine{}, Restored: []ApprovalLine{},
+		Sent: []ApprovalLine{}, Issued: []IssuedLine{}}
 	put := func(to *[]ApprovalLine, a *store.Approval) {
 		if len(*to) < mostLines {
 			*to = append(*to, LineOf(a, by))
@@ -317,6 +319,8 @@ func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
 			put(&out.SentBack, a)
 		case a.State == approval.Approved && a.Stale != "":
 			put(&out.Stale, a)
+		case a.State == approval.Approved && a.Restored != "":
+			put(&out.Restored, a)
 		}
 	}
 	slices.SortStableFunc(out.Stale, func(a, b ApprovalLine) int {

@@ -30,9 +30,23 @@ type Approval struct {
 	ApprovedBy   sql.NullString `db:"approved_by"`
 	ApprovedAt   sql.NullString `db:"approved_at"`
 	SupersededBy sql.NullInt64  `db:"superseded_by"`
-	Seen         string         `db:"seen"`   // the fingerprint of what the catalogue had when it was last judged again
-	Stale        string         `db:"stale"`  // how the result differs from that, as JSON; "": it does not
-	Family       string         `db:"family"` // of those with the same bolts and steps
+	Seen         string         `db:"seen"`     // the fingerprint of what the catalogue had when it was last judged again
+	Stale        string         `db:"stale"`    // how the result differs from that, as JSON; "": it does not
+	Family       string         `db:"family"`   // of those with the same bolts and steps
+	Restored     string         `db:"restored"` // when a backup gave it back, until that is confirmed; ""
+}
+
+// Holds reports whether documents may be issued from it and worked by, as far as it has been judged again.
+func (a *Approval) Holds() error {
+	switch {
+	case a.State != approval.Approved:
+		return &approval.NotNow{Act: approval.Issue, State: a.State}
+	case a.Stale != "":
+		return ErrStale
+	case a.Restored != "":
+		return ErrRestored
+	}
+	return nil
 }
 
 // ApprovalEvent is an act on an approval, a new result, or a comment.
@@ -53,6 +67,7 @@ var (
 	ErrVersion  = errors.New("somebody else has changed it meanwhile")
 	ErrStale    = errors.New("what it rests on has changed, and the result with it")
 	ErrShutOut  = errors.New("the account has not, or no longer, the role")
+	ErrRestored = errors.New("it came from a backup, and nobody has confirmed that it still holds")
 )
 
 // Moment identifies a state of the catalogue: a result is valid as long as it is the same.
@@ -102,7 +117,7 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) e
 }
 
 const approvalColumns = `SELECT id, subject, title, state, version, verdict, document, fingerprint, result, preparer, prepared_by,
-	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family, restored FROM approval`
 
 // Submit sends judgements for review, all or none. Each replaces the draft of the same subject, where there is one.
 func (s *Store) Submit(ctx context.Context, all []Approval, by By, at Moment, text string) ([]Approval, error) {
@@ -219,6 +234,13 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 		return a, err
 	}
 	set := `state = :state, version = version + 1`
+	if act == approval.Confirm {
+		if err := a.Confirms(by.Person); err != nil {
+			return a, err
+		}
+		a.Restored = ""
+		set += `, restored = :restored`
+	}
 	if act == approval.Approve {
 		if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
 			return a, err
@@ -234,6 +256,15 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 		return a, err
 	}
 	return oneApproval(ctx, tx, a.ID)
+}
+
+// Confirms reports why an account may not confirm that it still holds: only one that a backup gave back is confirmed, by an approver
+// who did not send it.
+func (a *Approval) Confirms(who int64) error {
+	if a.Restored == "" {
+		return ErrVersion // somebody has, meanwhile
+	}
+	return approval.Decides(who, []int64{a.Preparer})
 }
 
 // preparersOf are the accounts that prepared it since its subject was last approved: all that ever sent it for review, and all that
@@ -310,7 +341,7 @@ func (s *Store) Approval(ctx context.Context, id int64) (Approval, error) {
 
 // approvalLines are approvals without their documents and results.
 const approvalLines = `SELECT id, subject, title, state, version, verdict, '' AS document, fingerprint, '' AS result, preparer, prepared_by,
-	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family FROM approval`
+	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family, restored FROM approval`
 
 // Approvals lists those in some states, or in all where none is named, the latest first, without their documents and
 // results.
@@ -336,7 +367,7 @@ func (s *Store) InFamily(ctx context.Context, family string, most int) (out []Ap
 // ApprovalsToDo lists drafts, those in review and stale ones, without their documents and results.
 func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
 	out := []Approval{}
-	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE state IN ('draft', 'in_review') OR state = 'approved' AND stale <> ''
+	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE state IN ('draft', 'in_review') OR state = 'approved' AND (stale <> '' OR restored <> '')
 		ORDER BY id DESC`)
 	return out, err
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"crypto/rand"
 	"errors"
 	"fmt"
 	"io"
@@ -83,9 +84,11 @@ var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", 
 // current schema.
 //
 // Accounts stay as they are, so that a backup does not give back a right that an administrator
-// has taken away; on a new machine without accounts, the people, the audit and the approvals are restored too.
-// Sessions and tokens never are. Approvals in the database stay as they are, whatever the backup has: each
-// contains all that was judged, and is judged again on the restored catalogue.
+// has taken away. Approvals in the database stay as they are, whatever the backup has: each
+// contains all that was judged, and is judged again on the restored catalogue. Sessions end; neither they nor tokens are ever restored.
+//
+// On a new machine without accounts, the people, the audit and the approvals are restored too. What happened after the backup is not
+// known there: nobody may sign in until they are enabled again, approvals are to be confirmed, and numbers go on in a new series.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if s.pen == nil {
 		return ErrReadOnly
@@ -132,7 +135,7 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	if err != nil {
 		return err
 	}
-	err = replaceAll(ctx, tx)
+	err = replaceAll(ctx, tx, filepath.Base(file))
 	if err == nil {
 		err = addAudit(ctx, tx, Happened{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
 	}
@@ -142,7 +145,7 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	return tx.Commit()
 }
 
-func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
+func replaceAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 	if _, err := tx.ExecContext(ctx, `PRAGMA defer_foreign_keys = 1`); err != nil {
 		return err
 	}
@@ -164,7 +167,7 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 	}
 	filled := tables
 	if !anybody {
-		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter"})
+		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter", "restored"})
 	}
 	// Approvals are inserted in any state, which only a restore may do.
 	var begins string
@@ -179,8 +182,42 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx) error {
 			return err
 		}
 	}
-	_, err := tx.ExecContext(ctx, begins)
+	if _, err := tx.ExecContext(ctx, begins); err != nil {
+		return err
+	}
+	if !anybody {
+		if err := doubtAll(ctx, tx, file); err != nil {
+			return err
+		}
+	}
+	_, err := tx.ExecContext(ctx, `DELETE FROM main.session`)
 	return err
+}
+
+// doubtAll marks what a backup gave back and what may have ended since: rights and approvals. Numbers go on in a new series, with a name
+// of its own, since the same backup may be restored twice.
+func doubtAll(ctx context.Context, tx *sqlx.Tx, file string) error {
+	at := now()
+	for _, do := range []struct {
+		query string
+		args  []any
+	}{
+		{`UPDATE main.person SET disabled = 1, epoch = epoch + 1`, nil},
+		{`INSERT INTO main.approval_event (approval, at, person, who, what, about, text)
+			SELECT id, ?, 0, 'Nexufix', 'restored from a backup', '', '' FROM main.approval WHERE state = 'approved' ORDER BY id`, []any{at}},
+		{`UPDATE main.approval SET restored = ?, version = version + 1 WHERE state = 'approved'`, []any{at}},
+		{`INSERT INTO main.restored (at, file, series) VALUES (?, ?, ?)`, []any{at, file, rand.Text()[:4]}},
+	} {
+		if _, err := tx.ExecContext(ctx, do.query, do.args...); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// LastRestored is when the database was last restored onto a machine without accounts; "" where it never was.
+func (s *Store) LastRestored(ctx context.Context) (at string, err error) {
+	return at, s.db.GetContext(ctx, &at, `SELECT coalesce(max(at), '') FROM restored`)
 }
 
 func copyFile(to *os.File, file string) error {

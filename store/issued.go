@@ -28,14 +28,17 @@ type Issued struct {
 	Receiver string `db:"receiver"`
 }
 
-// IssuedSoFar is how many documents were issued in all, and how many of a kind for a subject.
+// IssuedSoFar is how many documents were issued in all, and how many of a kind for a subject; and the series of the last restore, ""
+// where there was none.
 type IssuedSoFar struct {
-	All  int `db:"everything"`
-	Kind int `db:"kind"`
+	All    int    `db:"everything"`
+	Kind   int    `db:"kind"`
+	Series string `db:"series"`
 }
 
 const issuedSoFar = `SELECT (SELECT count(*) FROM issued) AS everything, (SELECT count(*) FROM issued
-	JOIN approval ON approval.id = issued.approval WHERE subject = ? AND what = ?) AS kind`
+	JOIN approval ON approval.id = issued.approval WHERE subject = ? AND what = ?) AS kind,
+	coalesce((SELECT series FROM restored ORDER BY seq DESC LIMIT 1), '') AS series`
 
 // IssuedSoFar counts the issued documents.
 func (s *Store) IssuedSoFar(ctx context.Context, subject, what string) (n IssuedSoFar, err error) {
@@ -60,10 +63,9 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, w
 		switch {
 		case now != when || a.Version != version:
 			return ErrMoved
-		case a.State != approval.Approved:
-			return &approval.NotNow{Act: approval.Issue, State: a.State}
-		case a.Stale != "":
-			return ErrStale
+		}
+		if err := a.Holds(); err != nil {
+			return err
 		}
 		if err := mayAct(ctx, tx, By{Person: i.Person}, engineers); err != nil {
 			return err

@@ -105,6 +105,7 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		if err != nil {
 			return err
 		}
+		led := p.Role == "administrator" && !p.Disabled
 		do(&p)
 		p.Epoch++
 		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, disabled = :disabled,
@@ -115,7 +116,7 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		if err := tx.GetContext(ctx, &left, `SELECT count(*) FROM person WHERE role = 'administrator' AND NOT disabled`); err != nil {
 			return err
 		}
-		if left == 0 {
+		if led && left == 0 { // after a restore there is none until one is enabled
 			return ErrLastAdministrator
 		}
 		return addAudit(ctx, tx, by)

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"time"
 
@@ -212,5 +213,22 @@ func (c *restoreCommand) Run(s *streams) (err error) {
 		return badInput{err}
 	}
 	fmt.Fprintln(s.err, "restored; what was there before:", before)
+	return c.shutOut(ctx, s, st)
+}
+
+// shutOut says who may not sign in after a restore onto a new machine, and what to do about it.
+func (c *restoreCommand) shutOut(ctx context.Context, s *streams, st *store.Store) error {
+	all, err := st.People(ctx)
+	if err != nil || slices.ContainsFunc(all, func(p store.Person) bool { return !p.Disabled }) {
+		return err
+	}
+	if len(all) == 0 {
+		return nil
+	}
+	fmt.Fprintln(s.err, "Who was shut out after the backup is not known, so nobody may sign in. Let an administrator in again with\n"+
+		"  nexufix user enable LOGIN\nand the others there or on the page People. Approvals are in doubt until an approver confirms them.")
+	for _, p := range all {
+		fmt.Fprintf(s.err, "  %s\t%s\t%s\n", p.Login, p.Role, p.Name)
+	}
 	return nil
 }

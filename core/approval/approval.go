@@ -34,14 +34,15 @@ const (
 	Approve   Act = "approve"
 	Withdraw  Act = "withdraw"
 	Supersede Act = "supersede"
-	Issue     Act = "issue" // of a document, which leaves it approved
+	Issue     Act = "issue"   // of a document, which leaves it approved
+	Confirm   Act = "confirm" // that one from a backup still holds
 )
 
 // moves are the acts allowed in each state, and the states they lead to.
 var moves = map[State]map[Act]State{
 	Draft:    {Submit: InReview, Withdraw: Withdrawn},
 	InReview: {SendBack: Draft, Approve: Approved, Withdraw: Withdrawn},
-	Approved: {Withdraw: Withdrawn, Supersede: Superseded},
+	Approved: {Confirm: Approved, Withdraw: Withdrawn, Supersede: Superseded},
 }
 
 // NotNow is the error of an act that the state does not allow.
@@ -56,7 +57,7 @@ func (n *NotNow) Error() string {
 
 var words = map[string]string{"in_review": "in review", "draft": "a draft", "approved": "approved", "superseded": "superseded",
 	"withdrawn": "withdrawn", "submit": "sent for review", "send_back": "sent back", "approve": "approved", "withdraw": "withdrawn",
-	"supersede": "superseded", "issue": "issued"}
+	"supersede": "superseded", "issue": "issued", "confirm": "confirmed"}
 
 // After is the state after an act.
 func (s State) After(a Act) (State, error) {

@@ -298,6 +298,18 @@ func (f *Feature) send(c *echo.Context) error {
 	return c.JSON(http.StatusCreated, l)
 }
 
+func (f *Feature) confirm(c *echo.Context) error {
+	in, err := api.Read[Confirmation](c)
+	if err != nil {
+		return err
+	}
+	all, err := app.ConfirmReviews(c.Request().Context(), f.Store, api.Person(c), in.Members, in.Text)
+	if err != nil {
+		return explained(err)
+	}
+	return c.JSON(http.StatusOK, linesOf(c, all))
+}
+
 // explained makes problem details of what stands against a change of an approval.
 func explained(err error) error {
 	var no *approval.NotNow
@@ -317,6 +329,9 @@ func explained(err error) error {
 	case errors.Is(err, store.ErrStale):
 		return api.New(http.StatusConflict, "What it rests on has changed, and the result with it.",
 			"Look at the differences; send it for review again.")
+	case errors.Is(err, store.ErrRestored):
+		return api.New(http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
+			"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it.")
 	case errors.Is(err, store.ErrShutOut):
 		return api.New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
 	}

@@ -23,7 +23,10 @@ func (f *Feature) Routes() []api.Route {
 		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
 			f.submit).Answers(201, ""),
 		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Quick),
-		api.Post("/api/approvals/{id}/decide", "Approve, send back or withdraw.", decided{}, app.ApprovalLine{}, f.decide),
+		api.Post("/api/approvals/{id}/decide", "Approve, send back, withdraw, or confirm after a restore.", decided{},
+			app.ApprovalLine{}, f.decide),
+		api.Post("/api/approvals/confirm", "Confirm that approvals which a backup gave back still hold, all or none.", Confirmation{},
+			[]app.ApprovalLine{}, f.confirm),
 		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil, f.comment).Answers(204, ""),
 		api.Get("/api/approvals/{id}/sheet", "A sheet of what is frozen, as a draft.", sheetAsk{}, "", f.sheet).Asks(api.Heavy).Answers(200,
 			"application/pdf"),
@@ -57,8 +60,14 @@ type Submission struct {
 // Decision is a decision about an approval, and the version that was seen.
 type Decision struct {
 	Version int          `json:"version" required:"true" minimum:"1"`
-	Act     approval.Act `json:"act" required:"true" enum:"approve,send_back,withdraw"`
+	Act     approval.Act `json:"act" required:"true" enum:"approve,confirm,send_back,withdraw"`
 	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"Why; to send it back, it is needed."`
+}
+
+// Confirmation confirms approvals after a restore, in the versions that were seen.
+type Confirmation struct {
+	Members []store.Seen `json:"members" required:"true" minItems:"1" maxItems:"200"`
+	Text    string       `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"How that is known."`
 }
 
 // FamilySubmission sends several subjects for review together.

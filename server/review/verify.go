@@ -7,6 +7,7 @@ import (
 	"errors"
 	"html/template"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
 
@@ -25,6 +26,7 @@ type verified struct {
 	Number, By string
 	Standing   app.DocumentStatus
 	Known      bool
+	Restored   string // the day of the last restore, after which codes may be missing; ""
 	Nonce      string // of its style
 }
 
@@ -39,6 +41,11 @@ func (f *Feature) verify(c *echo.Context) error {
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status = http.StatusNotFound
+		at, err := f.Store.LastRestored(c.Request().Context())
+		if err != nil {
+			return err
+		}
+		v.Restored, _, _ = strings.Cut(at, "T")
 	case err != nil:
 		return err
 	default:

@@ -92,6 +92,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/approvals/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm that approvals which a backup gave back still hold, all or none.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Confirmation"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["ApprovalLine"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/approvals/{id}": {
         parameters: {
             query?: never;
@@ -204,7 +256,7 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Approve, send back or withdraw.
+         * Approve, send back, withdraw, or confirm after a restore.
          * @description Takes the role engineer.
          */
         post: {
@@ -4275,6 +4327,7 @@ export interface components {
             mine?: boolean;
             prepared_at: string;
             prepared_by: string;
+            restored?: boolean;
             stale?: boolean;
             /** @enum {string} */
             state: "draft" | "in_review" | "approved" | "superseded" | "withdrawn";
@@ -4500,6 +4553,11 @@ export interface components {
             policy: components["schemas"]["Policy"];
             saved: components["schemas"]["PolicyName"][];
         };
+        Confirmation: {
+            members: components["schemas"]["Seen"][];
+            /** @description How that is known. */
+            text?: string;
+        };
         Conflict: {
             change: number;
             mine?: string[];
@@ -4510,7 +4568,7 @@ export interface components {
         };
         Decided: {
             /** @enum {string} */
-            act: "approve" | "send_back" | "withdraw";
+            act: "approve" | "confirm" | "send_back" | "withdraw";
             /** @description Why; to send it back, it is needed. */
             text?: string;
             version: number;
@@ -4518,6 +4576,7 @@ export interface components {
         Desk: {
             issued: components["schemas"]["IssuedLine"][];
             judging?: string;
+            restored: components["schemas"]["ApprovalLine"][];
             sent: components["schemas"]["ApprovalLine"][];
             sent_back: components["schemas"]["ApprovalLine"][];
             stale: components["schemas"]["ApprovalLine"][];
@@ -5480,10 +5539,11 @@ export interface components {
             id: number;
             issued: components["schemas"]["IssuedLine"][];
             letters: components["schemas"]["Letter"][];
-            may: ("approve" | "send_back" | "withdraw")[];
+            may: ("approve" | "confirm" | "send_back" | "withdraw")[];
             mine?: boolean;
             prepared_at: string;
             prepared_by: string;
+            restored?: boolean;
             section?: string;
             stale?: boolean;
             stands_on: string[];

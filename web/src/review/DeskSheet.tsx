@@ -1,5 +1,6 @@
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -7,11 +8,12 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import { answer, api, type Schemas } from '../api';
-import { Head, Hint, Nothing, Page, PlainList } from '../parts/Page';
+import { FieldError, Head, Hint, Nothing, Page, PlainList } from '../parts/Page';
 import { Go } from '../parts/Press';
+import { useNotice } from '../shell/notice';
 import { may, useMe } from '../people/me';
 import { useCommands } from '../state/commands';
 import { leftDrafts } from '../state/drafts';
@@ -24,9 +26,8 @@ export function DeskSheet() {
   const desk = useQuery(asked.desk);
   const all = useQuery(asked.all);
   const go = useNavigate();
-  const waiting = collapsed(desk.data?.waiting ?? []);
-  const sent = collapsed(desk.data?.sent ?? []);
-  const lines = desk.data ? [...waiting, ...desk.data.sent_back, ...desk.data.stale, ...sent].slice(0, 9) : [];
+  const parts = partsOf(desk.data);
+  const lines = parts.flatMap((p) => p.lines).slice(0, 9);
   useCommands(
     'Desk',
     lines.map((a, n) => ({ key: String(n + 1), does: n === 0 ? 'open the first, the second … of what waits' : '', run: () => void go(pageOf(a)) })),
@@ -51,10 +52,11 @@ export function DeskSheet() {
       {d?.judging && <Hint live="status">The catalogue has changed: approvals are judged again, {d.judging}.</Hint>}
       {d && (
         <>
-          <Part name="waiting" words="Waiting for you" lines={waiting} none="No review waits for you." />
-          <Part name="sent-back" words="Sent back to you" lines={d.sent_back} from={1 + waiting.length} />
-          <Part name="stale" words="Stale: another result since a change" lines={d.stale} from={1 + waiting.length + d.sent_back.length} />
-          <Part name="sent" words="Yours, with others" lines={sent} from={1 + waiting.length + d.sent_back.length + d.stale.length} />
+          {parts.map((p, n) => (
+            <Part key={p.name} {...p} from={1 + parts.slice(0, n).reduce((sum, before) => sum + before.lines.length, 0)}>
+              {p.name === 'restored' && may(me, 'approver') && <ConfirmAll lines={p.lines} />}
+            </Part>
+          ))}
           {may(me, 'engineer') && (
             <Box component="p" sx={{ mb: 3 }}>
               <Go to="/reviews/range">Send a range for review</Go>
@@ -76,7 +78,50 @@ export function DeskSheet() {
   );
 }
 
-function Part({ name, words, lines, none, from = 1 }: { name: string; words: string; lines: Entry[]; none?: string; from?: number }) {
+interface DeskPart {
+  name: string;
+  words: string;
+  lines: Entry[];
+  none?: string;
+}
+
+/** The parts of a desk, in the order in which they are worked off. */
+function partsOf(d: Schemas['Desk'] | undefined): DeskPart[] {
+  if (!d) return [];
+  return [
+    { name: 'waiting', words: 'Waiting for you', lines: collapsed(d.waiting), none: 'No review waits for you.' },
+    { name: 'restored', words: 'From a backup: do they still hold?', lines: d.restored },
+    { name: 'sent-back', words: 'Sent back to you', lines: d.sent_back },
+    { name: 'stale', words: 'Stale: another result since a change', lines: d.stale },
+    { name: 'sent', words: 'Yours, with others', lines: collapsed(d.sent) },
+  ];
+}
+
+/** Confirms that all of a list still hold, after a restore. */
+function ConfirmAll({ lines }: { lines: Entry[] }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const others = lines.filter((a) => !a.mine); // who prepared one does not confirm it
+  const confirm = useMutation({
+    mutationFn: () => answer(api.POST('/api/approvals/confirm', { body: { members: others.map(({ id, version }) => ({ id, version })) } })),
+    onSuccess: (all) => tell({ text: `${all.length} confirmed.` }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['review'] }),
+  });
+  return (
+    <>
+      <Hint>
+        A backup was restored. Open any that was withdrawn or superseded after the backup was made, and withdraw it; then confirm the others. Nothing is issued from them until
+        then, and their codes say “in doubt”.
+      </Hint>
+      <Button variant="outlined" sx={{ mt: 1 }} disabled={others.length === 0} loading={confirm.isPending} onClick={() => confirm.mutate()}>
+        Confirm {others.length === lines.length ? 'these' : 'the others’'} {others.length}
+      </Button>
+      {confirm.error && <FieldError>{confirm.error.message}</FieldError>}
+    </>
+  );
+}
+
+function Part({ name, words, lines, none, from, children }: DeskPart & { from: number; children?: React.ReactNode }) {
   if (lines.length === 0 && !none) return null;
   return (
     <Box component="section" data-part={name} sx={{ mb: 3 }}>
@@ -85,6 +130,7 @@ function Part({ name, words, lines, none, from = 1 }: { name: string; words: str
         {lines.length > 0 && ` (${lines.length})`}
       </Head>
       {lines.length === 0 ? <Hint>{none}</Hint> : <Lines lines={lines} label={words} from={from} />}
+      {children}
     </Box>
   );
 }

@@ -17,7 +17,7 @@ import { FieldError, Head, Hint, Page, Quick } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { useNotice } from '../shell/notice';
 import { ruleWords } from '../words';
-import { actWords, Alike, opened, Verdict, type Act } from './parts';
+import { actWords, Alike, opened, Verdict } from './parts';
 
 type Family = Schemas['Family'];
 
@@ -130,7 +130,9 @@ function named(all: string[]) {
   return all.slice(0, 8).join('; ') + (all.length > 8 ? ` and ${all.length - 8} more` : '');
 }
 
-const doneWords: Record<Act, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
+type FamilyAct = Family['may'][number];
+
+const doneWords: Record<FamilyAct, string> = { approve: 'approved', send_back: 'sent back', withdraw: 'withdrawn' };
 
 function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => void }) {
   const queries = useQueryClient();
@@ -140,7 +142,7 @@ function Decide({ f, onDeciding }: { f: Family; onDeciding: (is: boolean) => voi
   const samples = f.members.filter((m) => opened.has(m.id!));
   const stale = f.members.some((m) => m.stale);
   const decide = useMutation({
-    mutationFn: (act: Act) =>
+    mutationFn: (act: FamilyAct) =>
       answer(
         api.POST('/api/families/{key}/decide', {
           params: { path: { key: f.key } },

@@ -20,7 +20,7 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
   return (
     <section data-part="issued">
       <Head>{current ? 'Issued' : 'Who has it'}</Head>
-      {!current && <Hint>It is not current any more. Whoever has it is to know: a letter is ready.</Hint>}
+      {!current && <Hint>It is not said to be current. Whoever has it is to know: a letter is ready.</Hint>}
       {issued.map((i) => (
         <Box key={i.id} data-issued={i.number} sx={{ mb: 1.5 }}>
           <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}:{' '}

@@ -78,7 +78,7 @@ export function ReviewSheet() {
             <aside>
               <Decide r={r} />
               <IssueForm r={r} />
-              <Documents issued={r.issued} letters={r.letters} current={r.state === 'approved' && !r.stale} />
+              <Documents issued={r.issued} letters={r.letters} current={r.state === 'approved' && !r.stale && !r.restored} />
               <Said r={r} />
             </aside>
           </Box>
@@ -116,6 +116,12 @@ function Looked({ r }: { r: Review }) {
         <Alert severity="warning" role="alert" className="stale" sx={{ mb: 2 }}>
           <b>The catalogue has changed, and what is printed with it.</b> Nothing is issued from this.
           <Differences list={r.differences} was="as reviewed" now="now" r={r} />
+        </Alert>
+      )}
+      {r.restored && r.state === 'approved' && (
+        <Alert severity="warning" role="alert" className="restored" sx={{ mb: 2 }}>
+          <b>It came from a backup.</b> Whether it was withdrawn or superseded after that is not known. Nothing is issued from it until an approver confirms that it still
+          holds.
         </Alert>
       )}
       {r.before && (
@@ -220,7 +226,7 @@ function Differences({ list: all, was, now, r }: { list: Schemas['Difference'][]
   );
 }
 
-const doneWords: Record<Act, string> = { approve: 'It is approved.', send_back: 'It is sent back.', withdraw: 'It is withdrawn.' };
+const doneWords: Record<Act, string> = { approve: 'It is approved.', send_back: 'It is sent back.', withdraw: 'It is withdrawn.', confirm: 'It is confirmed.' };
 
 function Decide({ r }: { r: Review }) {
   const queries = useQueryClient();
@@ -265,7 +271,7 @@ function Decide({ r }: { r: Review }) {
         {r.may.map((act) => (
           <Button
             key={act}
-            variant={act === 'approve' ? 'contained' : 'outlined'}
+            variant={act === 'approve' || act === 'confirm' ? 'contained' : 'outlined'}
             color={act === 'withdraw' ? 'error' : 'primary'}
             disabled={act === 'send_back' && !text.trim()}
             loading={decide.isPending && decide.variables === act}
@@ -310,6 +316,8 @@ function IssueForm({ r }: { r: Review }) {
       <Head>Issue</Head>
       {r.stale ? (
         <Hint>Nothing is issued from what is stale: send the job for review again.</Hint>
+      ) : r.restored ? (
+        <Hint>Nothing is issued until it is confirmed.</Hint>
       ) : (
         <>
           <Quick>
@@ -342,6 +350,7 @@ const eventWords: Record<string, string> = {
   submit: 'sent it for review',
   send_back: 'sent it back',
   approve: 'approved it',
+  confirm: 'confirmed that it still holds',
   withdraw: 'withdrew it',
   supersede: 'approved a later one',
   issue: 'issued',

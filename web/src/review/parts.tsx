@@ -17,14 +17,14 @@ export const stateWords: Record<Line['state'], string> = {
 
 /** What stands of an approval now: its state, and whether that still holds. */
 export function stands(a: Line): string {
-  return a.stale ? `${stateWords[a.state]}, stale` : stateWords[a.state];
+  return [stateWords[a.state], a.stale && 'stale', a.restored && 'to be confirmed'].filter(Boolean).join(', ');
 }
 
 const colours = { draft: 'text.secondary', in_review: 'info.main', approved: 'success.main', superseded: 'text.secondary', withdrawn: 'error.main' } as const;
 
 export function State({ of }: { of: Line }) {
   return (
-    <Box component="span" className="state" data-state={of.stale ? 'stale' : of.state} sx={{ fontWeight: 600, color: of.stale ? 'warning.main' : colours[of.state] }}>
+    <Box component="span" className="state" data-state={of.stale ? 'stale' : of.restored ? 'restored' : of.state} sx={{ fontWeight: 600, color: of.stale || of.restored ? 'warning.main' : colours[of.state] }}>
       {stands(of)}
     </Box>
   );
@@ -112,7 +112,7 @@ export const asked = {
 export const sheetWords = { pack: 'Installation pack', template: 'Drilling template', card: 'Measure card' } as const;
 export type What = keyof typeof sheetWords;
 
-export const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw' };
+export const actWords: Record<Act, string> = { approve: 'Approve', send_back: 'Send back', withdraw: 'Withdraw', confirm: 'Confirm that it holds' };
 
 /** Reviews that were opened since this page was loaded: the samples of a family that somebody has looked at. */
 export const opened = new Set<number>();

@@ -7,7 +7,7 @@ import { lazy, Suspense, useEffect, useRef, useState, type ComponentType } from 
 import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-router';
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
-import { useMe } from '../people/me';
+import { may, useMe } from '../people/me';
 import { SignIn } from '../people/SignIn';
 import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
@@ -235,7 +235,8 @@ function Shell() {
 /** To the desk, with how much waits there. */
 function DeskLink() {
   const d = useQuery(asked.desk).data;
-  const n = d ? collapsed(d.waiting).length + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
+  const me = useMe().data;
+  const n = d ? collapsed(d.waiting).length + (may(me, 'approver') ? d.restored.length : 0) + d.sent_back.length + d.stale.filter((a) => a.mine).length : 0;
   return (
     <NavLink className="navlink" to="/desk">
       Desk{n > 0 && ` (${n})`}
