@@ -32,6 +32,9 @@ type Issue struct {
 // address is the page that tells whether a document is current.
 func address(base, code string) string { return strings.TrimRight(base, "/") + "/v/" + code }
 
+// ErrNoAddress is the error of a document whose code would lead nowhere.
+var ErrNoAddress = errors.New("the server does not know the address by which it is reached")
+
 // newCode is a code that cannot be guessed, in letters that cannot be confused when read aloud.
 func newCode() string {
 	raw := make([]byte, 10)
@@ -71,35 +74,16 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 	if o.Receiver == "" {
 		return out, exchange.Problems{{Path: "receiver", Found: "is missing", Allowed: "who gets it"}}
 	}
+	if base == "" {
+		return out, ErrNoAddress
+	}
 	options, err := json.Marshal(issueOptions{o.Paper, o.Units, o.Lang, base})
 	if err != nil {
 		return out, err
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
-		a, err := st.Approval(ctx, id)
+		a, err := holding(ctx, st, all, id, at)
 		if err != nil {
-			return err
-		}
-		if a.State != approval.Approved {
-			return a.Holds()
-		}
-		again, changed, err := rejudge(ctx, all, &a, new(documents))
-		if err != nil {
-			return err
-		}
-		if changed {
-			if err := st.Rejudge(ctx, []store.Rejudged{again}, at); err != nil {
-				return err
-			}
-			a.Version, a.Stale = a.Version+1, again.Stale
-		}
-		if again.Broken {
-			return store.ErrStale
-		}
-		if err := a.Holds(); err != nil {
-			return err
-		}
-		if err := photographsOf(ctx, st, &a); err != nil {
 			return err
 		}
 		when, err := st.IssuedSoFar(ctx, a.Subject, o.What)
@@ -118,6 +102,33 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 		return err
 	})
 	return out, err
+}
+
+// holding finds an approval that holds, judged again on the catalogue of a moment.
+func holding(ctx context.Context, st *store.Store, all *exchange.Contents, id int64, at store.Moment) (a store.Approval, err error) {
+	if a, err = st.Approval(ctx, id); err != nil {
+		return a, err
+	}
+	if a.State != approval.Approved {
+		return a, a.Holds()
+	}
+	again, changed, err := rejudge(ctx, all, &a, new(documents))
+	if err != nil {
+		return a, err
+	}
+	if changed {
+		if err := st.Rejudge(ctx, []store.Rejudged{again}, at); err != nil {
+			return a, err
+		}
+		a.Version, a.Stale = a.Version+1, again.Stale
+	}
+	if again.Broken {
+		return a, store.ErrStale
+	}
+	if err := a.Holds(); err != nil {
+		return a, err
+	}
+	return a, photographsOf(ctx, st, &a)
 }
 
 type issueOptions struct {

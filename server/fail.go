@@ -3,6 +3,7 @@ package server
 import (
 	"encoding/json"
 	"net/http"
+	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -15,8 +16,12 @@ func (s *Server) fail(c *echo.Context, err error) {
 		return
 	}
 	p := api.Describe(err)
-	if p.Status == http.StatusServiceUnavailable {
-		c.Response().Header().Set("Retry-After", "2")
+	wait := p.RetryAfter
+	if wait == 0 && (p.Status == http.StatusServiceUnavailable || p.Status == http.StatusTooManyRequests) {
+		wait = 2
+	}
+	if wait > 0 {
+		c.Response().Header().Set("Retry-After", strconv.Itoa(wait))
 	}
 	switch {
 	case p.Status == http.StatusServiceUnavailable:

@@ -3,6 +3,7 @@ package server
 import (
 	"net"
 	"net/http"
+	"net/netip"
 	"slices"
 	"strings"
 
@@ -36,18 +37,38 @@ func secureHeaders(next echo.HandlerFunc) echo.HandlerFunc {
 type Hosts struct {
 	Loopback bool     // the socket can be reached from this computer only
 	Names    []string // further ones
-	// Base is the address that is printed on issued documents, as https://desk.example.
+	// Base is the address that is printed on issued documents, as https://desk.example; "" where nobody has said it.
 	Base string
+	// Proxies are the machines that say for whom they ask, and whether the browser encrypts; this computer always may.
+	Proxies []netip.Prefix
+}
+
+// forwarded takes from a request what only a proxy may say of it, where no proxy sent it.
+func (h *Hosts) forwarded(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		from, err := netip.ParseAddrPort(r.RemoteAddr)
+		ip := from.Addr().Unmap()
+		if err != nil || !ip.IsLoopback() && !slices.ContainsFunc(h.Proxies, func(p netip.Prefix) bool { return p.Contains(ip) }) {
+			for _, name := range []string{"Forwarded", "X-Forwarded-For", "X-Forwarded-Proto", "X-Forwarded-Host", "X-Real-Ip"} {
+				r.Header.Del(name)
+			}
+		}
+		return next(c)
+	}
 }
 
 // HostsOf returns the names for a listener's address, and further ones.
 func HostsOf(bound net.Addr, names []string) Hosts {
 	tcp, ok := bound.(*net.TCPAddr)
 	base := "http://" + bound.String()
-	if len(names) > 0 {
+	switch {
+	case len(names) > 0:
 		base = "https://" + names[0]
+	case ok && tcp.IP.IsUnspecified():
+		base = "" // no browser gets there by it
 	}
-	return Hosts{ok && tcp.IP.IsLoopback(), names, base}
+	return Hosts{Loopback: ok && tcp.IP.IsLoopback(), Names: names, Base: base}
 }
 
 // allow reports whether a request's Host is one of them: localhost, numeric

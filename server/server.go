@@ -102,11 +102,15 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
-	// Forwarded addresses are trusted from a proxy on this computer only.
-	e.IPExtractor = echo.ExtractIPFromXFFHeader(echo.TrustLinkLocal(false), echo.TrustPrivateNet(false))
+	trusted := []echo.TrustOption{echo.TrustLinkLocal(false), echo.TrustPrivateNet(false)}
+	for _, p := range hosts.Proxies {
+		ip := p.Masked().Addr()
+		trusted = append(trusted, echo.TrustIPRange(&net.IPNet{IP: ip.AsSlice(), Mask: net.CIDRMask(p.Bits(), ip.BitLen())}))
+	}
+	e.IPExtractor = echo.ExtractIPFromXFFHeader(trusted...)
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
-	e.Use(watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
+	e.Use(hosts.forwarded, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	// Answers are compressed for one request each: speed matters more than size.
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
 		return c.Path() == "/assets/*" // already compressed

@@ -55,7 +55,8 @@ func newDesk(t testing.TB) *desk {
 	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, slog.New(slog.NewTextHandler(&d.log, nil)), Hosts{Loopback: true}, d.plots, people.Options{}); err != nil {
+	log := slog.New(slog.NewTextHandler(&d.log, nil))
+	if d.srv, err = New(st, log, Hosts{Loopback: true, Base: deskAt}, d.plots, people.Options{}); err != nil {
 		t.Fatal(err)
 	}
 	return d

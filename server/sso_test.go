@@ -117,7 +117,8 @@ func TestSingleSignOn(t *testing.T) {
 		}
 	}
 	for why, f := range map[string]idp.Faults{"expected audience": {Audience: true}, "nonce is of another": {Nonce: true},
-		"token is expired": {Expired: true}, "failed to verify signature": {Key: true}, "issued by a different provider": {Issuer: true}} {
+		"token is expired": {Expired: true}, "failed to verify signature": {Key: true}, "issued by a different provider": {Issuer: true},
+		"given to another client": {Party: true}} {
 		c.provider.Fail(f)
 		c.log.Reset()
 		wants(why, c.come("s-1"), "sso=proof")

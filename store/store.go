@@ -187,6 +187,9 @@ func (s *Store) Close() error {
 	return s.db.Close()
 }
 
+// OnlyReads reports whether nothing is written, since another server writes.
+func (s *Store) OnlyReads() bool { return s.pen == nil }
+
 // change runs a transaction and drops the cached catalogue. Changes wait
 // for each other in this process, and for other programs up to
 // patience.

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net"
+	"net/netip"
 	"os"
 	"os/signal"
 	"path/filepath"
@@ -23,7 +24,8 @@ import (
 type listen struct {
 	Addr   string   `default:"127.0.0.1:8460" help:"Address to listen on."`
 	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
-	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated."`
+	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated. The first is printed on documents."`
+	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, by its address or network: what it forwards of browsers is believed; may be repeated."`
 }
 
 type serveCommand struct {
@@ -70,6 +72,21 @@ func (l *listen) limitMemory() {
 	}
 }
 
+// proxies are the addresses and networks of the proxies.
+func (l *listen) proxies() (all []netip.Prefix, err error) {
+	for _, text := range l.Proxy {
+		p, err := netip.ParsePrefix(text)
+		if ip, alone := netip.ParseAddr(text); alone == nil {
+			p, err = ip.Prefix(ip.BitLen())
+		}
+		if err != nil || p.Bits() == 0 {
+			return nil, fmt.Errorf("--proxy %s: an address, or a network as 10.0.0.0/8", text)
+		}
+		all = append(all, p)
+	}
+	return all, nil
+}
+
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
 // what stands in for it.
 func userData() (string, error) {
@@ -100,6 +117,10 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if _, _, err := net.SplitHostPort(on.Addr); err != nil {
 		return badInput{fmt.Errorf("--addr %s: %w", on.Addr, err)}
 	}
+	proxies, err := on.proxies()
+	if err != nil {
+		return badInput{err}
+	}
 	l, err := net.Listen("tcp", on.Addr)
 	if err != nil {
 		return fmt.Errorf("%w; is another one running? choose another address with --addr", err)
@@ -113,6 +134,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
 	hosts := server.HostsOf(l.Addr(), on.Host)
+	hosts.Proxies = proxies
 	// A further name is one by which a proxy hands on what others ask.
 	elsewhere := !hosts.Loopback || len(on.Host) > 0
 	if err := what.fill(ctx, st, dir, hosts.Base, elsewhere); err != nil {
@@ -128,7 +150,9 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		}
 	}
 	if sso := what.door.SSO; sso != nil {
-		sso.Base = hosts.Base
+		if sso.Base = hosts.Base; sso.Base == "" {
+			return errors.Join(badInput{errors.New("the identity provider sends people back by a name: give it with --host")}, l.Close())
+		}
 	}
 	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.door)
 	if err != nil {

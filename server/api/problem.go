@@ -24,6 +24,8 @@ type Problem struct {
 	Detail   string             `json:"detail,omitempty"`
 	Problems []exchange.Problem `json:"problems,omitempty"`
 	Theirs   *app.TheirVersion  `json:"theirs,omitempty"` // of a change that came too late
+	// The seconds after which to try again, sent as the header Retry-After; 0: no advice.
+	RetryAfter int `json:"-"`
 }
 
 // Error makes a Problem an error.

@@ -1,48 +1,69 @@
 package api
 
 import (
+	"cmp"
+	"math"
+	"net/http"
 	"sync"
 	"time"
 
+	lru "github.com/hashicorp/golang-lru/v2"
 	"golang.org/x/time/rate"
 )
 
 // Tries limits tries by key, as an address or a login: each key has some at once, and then one in every so
-// long.
+// long. It remembers so many keys, and drops the one that was used the longest ago.
 type Tries struct {
 	Some  int
 	Every time.Duration
+	Keys  int // 0: [mostKeys]
 
 	mu  sync.Mutex
-	all map[string]*rate.Limiter
+	all *lru.Cache[string, *rate.Limiter]
 }
 
-// mostKeys is how many keys are remembered; above it all are forgotten.
-const mostKeys = 10_000
+// mostKeys take some 10 MB.
+const mostKeys = 50_000
 
-// Allow reports whether one more try is left for all keys.
-func (t *Tries) Allow(keys ...string) bool {
+// Wait takes a try of a key, and returns 0; where none is left, it returns how long it is to the next.
+func (t *Tries) Wait(key string) time.Duration {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	if t.all == nil || len(t.all) > mostKeys {
-		t.all = map[string]*rate.Limiter{}
+	if t.all == nil {
+		t.all, _ = lru.New[string, *rate.Limiter](cmp.Or(t.Keys, mostKeys)) // it fails for no keys only
 	}
-	for _, k := range keys { // the first that is held back cannot fill the table with the others
-		if t.all[k] == nil {
-			t.all[k] = rate.NewLimiter(rate.Every(t.Every), t.Some)
-		}
-		if !t.all[k].Allow() {
-			return false
-		}
+	l, known := t.all.Get(key)
+	if !known {
+		l = rate.NewLimiter(rate.Every(t.Every), t.Some)
+		t.all.Add(key, l)
 	}
-	return true
+	r := l.Reserve()
+	wait := r.Delay()
+	if wait > 0 {
+		r.Cancel()
+	}
+	return wait
 }
 
 // Forget resets a key after a right password: a whole office can have one address.
-func (t *Tries) Forget(keys ...string) {
+func (t *Tries) Forget(key string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
-	for _, k := range keys {
-		delete(t.all, k)
+	if t.all != nil {
+		t.all.Remove(key)
 	}
+}
+
+// TooOften is the answer to too many tries, with how long to wait.
+func TooOften(what string, wait time.Duration) *Problem {
+	p := New(http.StatusTooManyRequests, what, "Wait "+inWords(wait)+", then try again.")
+	p.RetryAfter = int(math.Ceil(wait.Seconds()))
+	return p
+}
+
+func inWords(d time.Duration) string {
+	if d <= time.Minute {
+		return "a minute"
+	}
+	return "some minutes"
 }

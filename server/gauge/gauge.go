@@ -1,7 +1,6 @@
 package gauge
 
 import (
-	"context"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -44,15 +43,8 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		s.Log.Debug("no write deadline", "err", err)
 	}
-	ctx, cancel := context.WithCancel(c.Request().Context())
+	ctx, cancel := api.Lasts(c, s.Ending)
 	defer cancel()
-	go func() {
-		select {
-		case <-s.Ending:
-			cancel()
-		case <-ctx.Done():
-		}
-	}()
 	var last []gauge.Reading
 	err := s.gauge.Lines(ctx, func(line string) error {
 		r, ok := gauge.Parse(line)

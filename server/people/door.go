@@ -4,6 +4,7 @@ package people
 
 import (
 	"cmp"
+	"context"
 	"crypto/rand"
 	"crypto/subtle"
 	"errors"
@@ -44,7 +45,8 @@ type Door struct {
 	ways     *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
 	people   atomic.Bool         // there are accounts; none is ever removed
 	code     atomic.Pointer[string]
-	tries    api.Tries // passwords: each login and each address has eight, and then one in 40 seconds: under a hundred an hour (ASVS 2.2.1)
+	guesses  *guesses  // of passwords
+	setups   api.Tries // of the setup code
 	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
 	Options
 	log *slog.Logger
@@ -53,12 +55,15 @@ type Door struct {
 // NewDoor makes the door of a server.
 func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	o.Idle = cmp.Or(o.Idle, Idle)
-	d := &Door{store: st, sessions: scs.New(), Options: o, tries: api.Tries{Some: 8, Every: 40 * time.Second},
+	d := &Door{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.Tries{Some: 8, Every: 40 * time.Second},
 		asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
 	d.ways = scs.New()
 	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
 	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {
 		m.Store = store.Sessions{Store: st}
+		if st != nil && st.OnlyReads() {
+			m.Store = newOwnSessions(st)
+		}
 		m.HashTokenInStore = true
 	}
 	if st == nil || log == nil {
@@ -101,20 +106,12 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		r := c.Request()
 		if token, ok := strings.CutPrefix(r.Header.Get("Authorization"), "Bearer "); ok {
-			p, ok, err := app.ByToken(r.Context(), d.store, strings.TrimSpace(token))
-			if err != nil {
+			if err := d.byToken(c, strings.TrimSpace(token)); err != nil {
 				return err
 			}
-			if !ok {
-				return api.New(http.StatusUnauthorized, "That token is not good, or no more.", "Ask an administrator for another.")
-			}
-			api.Asks(c, p)
 			return next(c)
 		}
-		token := ""
-		if sent, err := r.Cookie(cookie); err == nil {
-			token = sent.Value
-		}
+		token := sentCookie(c, cookie)
 		ctx, err := d.sessions.Load(r.Context(), token)
 		if err != nil {
 			return err
@@ -124,27 +121,66 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		if id == 0 {
 			return next(c)
 		}
-		p, err := d.store.Person(ctx, id)
-		seen := time.Unix(d.sessions.GetInt64(ctx, "seen"), 0)
-		switch {
-		case errors.Is(err, store.ErrNotFound), err == nil && (p.Disabled || p.Epoch != d.sessions.GetInt(ctx, "epoch")),
-			err == nil && time.Since(seen) > d.Idle:
+		p, in, err := d.letIn(ctx)
+		if err != nil {
+			return err
+		}
+		if !in {
 			if err := d.sessions.Destroy(ctx); err != nil {
 				return err
 			}
 			return next(c)
-		case err != nil:
-			return err
 		}
-		if ago := time.Since(seen); ago > min(seenBy, d.Idle/10) || ago < 0 { // the clock was put back
+		// A page that listens by itself is nobody who works.
+		listens := r.Header.Get("Accept") == "text/event-stream"
+		if ago := time.Since(d.seen(ctx)); !listens && (ago > min(seenBy, d.Idle/10) || ago < 0) { // the clock was put back
 			d.sessions.Put(ctx, "seen", time.Now().Unix())
 			if _, _, err := d.sessions.Commit(ctx); err != nil {
 				return err
 			}
 		}
 		api.Asks(c, app.PersonOf(&p))
+		api.Checks(c, func(context.Context) bool {
+			ctx, err := d.sessions.Load(background, token) // a request's context has the session as it was
+			if err != nil {
+				return false
+			}
+			again, in, err := d.letIn(ctx)
+			return err == nil && in && again.ID == p.ID
+		})
 		return next(c)
 	}
+}
+
+// byToken finds the person of a request with a token.
+func (d *Door) byToken(c *echo.Context, token string) error {
+	p, ok, err := app.ByToken(c.Request().Context(), d.store, token)
+	if err != nil {
+		return err
+	}
+	if !ok {
+		return api.New(http.StatusUnauthorized, "That token is not good, or no more.", "Ask an administrator for another.")
+	}
+	api.Asks(c, p)
+	api.Checks(c, func(ctx context.Context) bool {
+		again, ok, err := app.ByToken(ctx, d.store, token)
+		return err == nil && ok && again.ID == p.ID
+	})
+	return nil
+}
+
+// seen is when a session's last request was, as it was stored.
+func (d *Door) seen(ctx context.Context) time.Time {
+	return time.Unix(d.sessions.GetInt64(ctx, "seen"), 0)
+}
+
+// letIn finds the person of a loaded session, and whether they are let in still.
+func (d *Door) letIn(ctx context.Context) (p store.Person, in bool, err error) {
+	p, err = d.store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
+	if errors.Is(err, store.ErrNotFound) {
+		return p, false, nil
+	}
+	return p, err == nil && !p.Disabled && p.Epoch == d.sessions.GetInt(ctx, "epoch") && time.Since(d.seen(ctx)) <= d.Idle, err
 }
 
 // Lets refuses requests of people without a role.
@@ -201,9 +237,26 @@ const (
 	ssoCookie = "nexufix-sso"
 )
 
-// setCookie sets the session's cookie, or removes it.
+// cookieName is the name of a cookie: where the browser encrypts, one that no other host can set.
+func cookieName(c *echo.Context, name string) string {
+	if api.Encrypted(c) {
+		return "__Host-" + name
+	}
+	return name
+}
+
+// sentCookie is the value of a cookie; "" where there is none.
+func sentCookie(c *echo.Context, name string) string {
+	sent, err := c.Request().Cookie(cookieName(c, name))
+	if err != nil {
+		return ""
+	}
+	return sent.Value
+}
+
+// setCookie sets a cookie, or removes it.
 func setCookie(c *echo.Context, name, token string, until time.Time) {
-	out := &http.Cookie{Name: name, Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
+	out := &http.Cookie{Name: cookieName(c, name), Value: token, Path: "/", HttpOnly: true, SameSite: http.SameSiteLaxMode, Expires: until,
 		Secure: api.Encrypted(c)}
 	if token == "" {
 		out.MaxAge = -1

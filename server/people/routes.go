@@ -3,6 +3,7 @@ package people
 import (
 	"context"
 	"net/http"
+	"strconv"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -99,9 +100,6 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// errTries is the answer to too many tries.
-var errTries = api.New(http.StatusTooManyRequests, "Too many tries.", "Wait a minute, then try again.")
-
 // SignIn is a login with its password; demo accounts need none.
 type SignIn struct {
 	Login    string `json:"login" required:"true" maxLength:"64"`
@@ -113,16 +111,20 @@ func (d *Door) signIn(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), "address "+api.Address(c)
+	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), api.Address(c)
 	var p store.Person
 	var ok bool
+	browser, err := d.browser(c, login)
+	if err != nil {
+		return err
+	}
 	if d.Demo && in.Password == "" {
 		if p, ok, err = app.SignInDemo(ctx, d.store, login); err != nil {
 			return err
 		}
 	} else {
-		if !d.tries.Allow(address, "login "+login) {
-			return errTries
+		if wait := d.guesses.wait(address, login, browser); wait > 0 {
+			return errTries(wait)
 		}
 		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
 		if err != nil {
@@ -130,11 +132,13 @@ func (d *Door) signIn(c *echo.Context) error {
 		}
 	}
 	if !ok {
-		return api.New(http.StatusUnauthorized, "That is not the login and its password.",
-			"Try again, or ask an administrator for a new password.")
+		return deny()
 	}
-	d.tries.Forget(address, "login "+login)
+	d.guesses.right(address, login, browser)
 	if err := d.begin(c, &p); err != nil {
+		return err
+	}
+	if err := d.remember(c, &p); err != nil {
 		return err
 	}
 	return d.answer(c, app.PersonOf(&p))
@@ -165,8 +169,8 @@ func (d *Door) setup(c *echo.Context) error {
 	if has {
 		return api.New(http.StatusConflict, "There is an administrator already.", "Sign in.")
 	}
-	if !d.tries.Allow("setup") {
-		return errTries
+	if wait := d.setups.Wait(""); wait > 0 {
+		return errTries(wait)
 	}
 	if !d.knows(in.Code) {
 		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
@@ -253,15 +257,18 @@ func (d *Door) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if in.Current != nil && !d.tries.Allow("login "+by.Login) { // who found a computer open does not find out the password
-		return errTries
+	own := "person " + strconv.FormatInt(by.ID, 10)
+	if in.Current != nil { // who found a computer open does not find out the password
+		if wait := d.guesses.browsers.Wait(own); wait > 0 {
+			return errTries(wait)
+		}
 	}
 	p, err := in.Change(c.Request().Context(), d.store, by, id)
 	if err != nil {
 		return err
 	}
 	if in.Current != nil {
-		d.tries.Forget("login " + by.Login)
+		d.guesses.browsers.Forget(own)
 	}
 	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on: under another token, and anew, only by a password
 		goOn := d.goOn

@@ -101,8 +101,8 @@ func (d *Door) goSSO(c *echo.Context) error {
 	} else if d.SSO == nil || !has {
 		return echo.ErrNotFound
 	}
-	if !d.asked.Allow("sso " + api.Address(c)) {
-		return errTries
+	if wait := d.asked.Wait(api.Address(c)); wait > 0 {
+		return errTries(wait)
 	}
 	// The cookie has to be there for the address that the provider sends back to.
 	if base, err := url.Parse(d.SSO.Base); err == nil && base.Host != c.Request().Host && c.QueryParam("again") == "" {
@@ -137,11 +137,7 @@ func (d *Door) backSSO(c *echo.Context) error {
 	if d.SSO == nil {
 		return echo.ErrNotFound
 	}
-	sent, err := c.Request().Cookie(ssoCookie)
-	if err != nil {
-		return refusedSSO(c, "late")
-	}
-	session, err := d.ways.Load(c.Request().Context(), sent.Value)
+	session, err := d.ways.Load(c.Request().Context(), sentCookie(c, ssoCookie))
 	if err != nil {
 		return err
 	}
@@ -199,6 +195,11 @@ func (s *SSO) prove(ctx context.Context, code, verifier, nonce string) (proved, 
 	id, err := provider.Verifier(&oidc.Config{ClientID: s.Client}).Verify(ctx, raw)
 	if err != nil {
 		return proved{}, err
+	}
+	if azp := struct {
+		Party string `json:"azp"`
+	}{}; id.Claims(&azp) != nil || azp.Party != s.Client && (azp.Party != "" || len(id.Audience) > 1) { // OpenID Connect Core 3.1.3.7
+		return proved{}, errors.New("the token was given to another client")
 	}
 	if nonce == "" || subtle.ConstantTimeCompare([]byte(id.Nonce), []byte(nonce)) != 1 {
 		return proved{}, errors.New("the token's nonce is of another sign-in")

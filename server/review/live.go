@@ -117,6 +117,8 @@ func (f *Feature) live(c *echo.Context) error {
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
 		f.Log.Debug("no write deadline", "err", err)
 	}
+	ctx, cancel := api.Lasts(c, f.Ending)
+	defer cancel()
 	end := time.After(longest)
 	for {
 		raw, err := json.Marshal(f.hub.now(v))
@@ -130,9 +132,7 @@ func (f *Feature) live(c *echo.Context) error {
 			return nil
 		}
 		select {
-		case <-c.Request().Context().Done():
-			return nil
-		case <-f.Ending:
+		case <-ctx.Done():
 			return nil
 		case <-end:
 			return nil

@@ -319,6 +319,9 @@ func explained(err error) error {
 		return api.New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.")
 	case errors.As(err, &own):
 		return api.New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
+	case errors.Is(err, app.ErrNoAddress):
+		return api.New(http.StatusConflict, "The code on the document would lead nowhere.",
+			"Whoever runs the server starts it with --host and the name by which people reach it.")
 	case errors.Is(err, app.ErrNoAccount):
 		return api.New(http.StatusForbidden, "Nobody signs in here.",
 			"Approvals and documents take accounts: make the first one on the page People.")

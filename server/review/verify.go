@@ -32,8 +32,8 @@ type verified struct {
 
 // verify tells the holder of a document whether it is current.
 func (f *Feature) verify(c *echo.Context) error {
-	if !f.asked.Allow(api.Address(c)) {
-		return api.New(http.StatusTooManyRequests, "Too many codes were asked for.", "Wait a minute, then try again.")
+	if wait := f.asked.Wait(api.Address(c)); wait > 0 {
+		return api.TooOften("Too many codes were asked for.", wait)
 	}
 	v := verified{Nonce: rand.Text()}
 	status := http.StatusOK

@@ -36,6 +36,7 @@ type Faults struct {
 	Expired  bool
 	Key      bool // signed with a key that is not published
 	Issuer   bool // somebody else's
+	Party    bool // for this client too, but given to another
 }
 
 // Provider is the stand-in. It is an [http.Handler] for the address Issuer.
@@ -218,6 +219,9 @@ func (p *Provider) sign(g *granted, f Faults) (string, error) {
 	}
 	if f.Audience {
 		claims["aud"] = "another client"
+	}
+	if f.Party {
+		claims["aud"], claims["azp"] = []string{p.Client, "another client"}, "another client"
 	}
 	if f.Nonce {
 		claims["nonce"] = rand.Text()
