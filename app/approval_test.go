@@ -22,12 +22,14 @@ import (
 type office struct {
 	testing.TB
 	st                              *store.Store
+	file                            string
 	admin, approver, mira, ivor, us Person
 }
 
 func openOffice(t testing.TB) *office {
 	t.Helper()
-	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
+	file := filepath.Join(t.TempDir(), "nexufix.db")
+	st, err := store.Open(t.Context(), file)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -39,7 +41,7 @@ func openOffice(t testing.TB) *office {
 	if err != nil {
 		t.Fatal(err)
 	}
-	o := &office{TB: t, st: st, us: Person{Local: true, Role: Administrator}}
+	o := &office{TB: t, st: st, file: file, us: Person{Local: true, Role: Administrator}}
 	for _, p := range []struct {
 		to    *Person
 		login string

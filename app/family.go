@@ -161,6 +161,7 @@ type Family struct {
 	Steps    []exchange.Need `json:"steps" required:"true"`
 	Findings []FamilyFinding `json:"findings" required:"true"`
 	Members  []Member        `json:"members" required:"true"`
+	More     int             `json:"more,omitempty"` // in review beside these: prepared by who asks, or to be looked at after these
 	Figures  []FamilyFigure  `json:"figures" required:"true"`
 	May      []approval.Act  `json:"may" required:"true" enum:"approve,send_back,withdraw"`
 
@@ -277,19 +278,29 @@ const (
 	mostRange  = 2000
 )
 
-// FamilyOf is the members of a family that are in review, the first [mostFamily] of them, from their frozen inputs.
+// FamilyOf is the members of a family that are in review, from their frozen inputs, at most [mostFamily] of them: of who may approve,
+// those that they may decide; where there is none, all.
 func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Family, error) {
-	list, err := st.InFamily(ctx, key, mostFamily)
+	list, all, err := st.InFamily(ctx, key, by.ID, !by.Role.May(Approver), mostFamily)
 	if err != nil {
 		return nil, err
 	}
-	if len(list) == 0 {
-		return nil, store.ErrNotFound
+	may := make([][]approval.Act, len(list))
+	some := false
+	for i := range list {
+		preparers, err := st.Preparers(ctx, &list[i])
+		if err != nil {
+			return nil, err
+		}
+		may[i] = May(by, &list[i], preparers)
+		some = some || slices.Contains(may[i], approval.Approve)
 	}
 	var out Family
 	for i := range list {
 		a := &list[i]
-		line := LineOf(a, by)
+		if some && !slices.Contains(may[i], approval.Approve) && a.Stale == "" {
+			continue
+		}
 		f, err := readFrozen(a.Document)
 		if err != nil {
 			return nil, err
@@ -301,15 +312,12 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 		if l == nil { // another version of the program judges otherwise: it is stale
 			continue
 		}
+		line := LineOf(a, by)
 		out.take(Member{ID: a.ID, Version: a.Version, Title: a.Title, Verdict: a.Verdict, Stale: line.Stale, Subject: line.Subject}, l)
-		preparers, err := st.Preparers(ctx, a)
-		if err != nil {
-			return nil, err
-		}
-		if may := May(by, a, preparers); len(out.Members) == 1 {
-			out.May = may
+		if len(out.Members) == 1 {
+			out.May = may[i]
 		} else {
-			out.May = slices.DeleteFunc(out.May, func(act approval.Act) bool { return !slices.Contains(may, act) })
+			out.May = slices.DeleteFunc(out.May, func(act approval.Act) bool { return !slices.Contains(may[i], act) })
 		}
 	}
 	if out.May == nil {
@@ -318,6 +326,7 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 	if len(out.Members) == 0 {
 		return nil, store.ErrNotFound
 	}
+	out.More = all - len(out.Members)
 	out.compare()
 	return &out, nil
 }
@@ -328,13 +337,16 @@ func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, m
 	if len(members) == 0 || len(members) > mostFamily {
 		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
 	}
-	list, err := st.InFamily(ctx, key, mostFamily)
+	var ids []int64
+	for _, m := range members {
+		ids = append(ids, m.ID)
+	}
+	is, err := st.AllInFamily(ctx, key, ids)
 	if err != nil {
 		return nil, err
 	}
 	for i, m := range members {
-		if !slices.ContainsFunc(list, func(a store.Approval) bool { return a.ID == m.ID }) ||
-			slices.ContainsFunc(members[:i], func(o store.Seen) bool { return o.ID == m.ID }) {
+		if !is[m.ID] || slices.ContainsFunc(members[:i], func(o store.Seen) bool { return o.ID == m.ID }) {
 			return nil, exchange.Problems{{Path: fmt.Sprintf("members[%d]", i), Found: "is not of this family and in review, or is there twice",
 				Allowed: "its members, each once"}}
 		}

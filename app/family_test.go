@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/jmoiron/sqlx"
+
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -152,6 +154,41 @@ func TestFamilyIsDecidedWhole(t *testing.T) {
 	none("one went stale a moment ago", err)
 	if now := look(); now.Members[0].Stale || !now.Members[1].Stale {
 		t.Errorf("%+v", now.Members)
+	}
+}
+
+// TestFamilyOfMany: an approver decides about what others sent of a family, though they sent more of it themselves, before, than are
+// looked at together.
+func TestFamilyOfMany(t *testing.T) {
+	o := openOffice(t)
+	f := o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43")
+	both := subjectsOf(f)
+	for i, who := range []Person{o.approver, o.mira} {
+		if _, err := SubmitFamily(t.Context(), o.st, who, both[i:i+1], ""); err != nil {
+			t.Fatal(err)
+		}
+	}
+	db, err := sqlx.Open("sqlite", o.file)
+	if err == nil {
+		defer db.Close()
+		_, err = db.Exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ?)
+			INSERT INTO approval (id, subject, title, state, verdict, document, fingerprint, result, preparer, prepared_by, prepared_at, family)
+			SELECT -i, subject || i, title, state, verdict, document, fingerprint, result, preparer, prepared_by, prepared_at, family
+			FROM approval, n WHERE id = 1`, mostFamily+5)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	seen, err := FamilyOf(t.Context(), o.st, o.approver, f.Key)
+	if err != nil || len(seen.Members) != 1 || seen.Members[0].ID != 2 || seen.More != mostFamily+6 ||
+		!slices.Contains(seen.May, approval.Approve) {
+		t.Fatalf("%+v, %v", seen, err)
+	}
+	if all, err := FamilyOf(t.Context(), o.st, o.mira, f.Key); err != nil || all.Members[0].ID != 2 || len(all.Members) != mostFamily || all.More != 7 {
+		t.Errorf("%d and %d more, %v", len(all.Members), all.More, err)
+	}
+	if _, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, seenOf(seen), approval.Approve, ""); err != nil {
+		t.Error(err)
 	}
 }
 

@@ -40,7 +40,8 @@ func TestGuessing(t *testing.T) {
 	at := d.from("198.51.100.20", "administrator1", right)
 	tried := func(address, login string) bool {
 		a := d.from(address, login, "not this one")
-		if wait, err := strconv.Atoi(a.Header.Get("Retry-After")); a.StatusCode == http.StatusTooManyRequests && (err != nil || wait < 1 || wait > 180) {
+		wait, err := strconv.Atoi(a.Header.Get("Retry-After"))
+		if a.StatusCode == http.StatusTooManyRequests && (err != nil || wait < 1 || wait > 180) {
 			t.Errorf("to be tried again after %q", a.Header.Get("Retry-After"))
 		}
 		return a.StatusCode == http.StatusUnauthorized

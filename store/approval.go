@@ -358,10 +358,28 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
-// InFamily lists the approvals of a family in review, the oldest first, at most so many, with their documents and results.
-func (s *Store) InFamily(ctx context.Context, family string, most int) (out []Approval, err error) {
-	return out, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review'
-		ORDER BY id LIMIT ?`, family, most)
+// InFamily lists the approvals of a family in review, with their documents and results, at most so many: those that one account sent at the
+// end or, own, at the beginning, and otherwise the oldest first; and how many there are in all.
+func (s *Store) InFamily(ctx context.Context, family string, account int64, own bool, most int) (out []Approval, all int, err error) {
+	if err = s.db.GetContext(ctx, &all, `SELECT count(*) FROM approval WHERE family = ? AND family <> '' AND state = 'in_review'`, family); err != nil {
+		return nil, 0, err
+	}
+	return out, all, s.db.SelectContext(ctx, &out, approvalColumns+` WHERE family = ? AND family <> '' AND state = 'in_review'
+		ORDER BY (preparer = ?) = ?, id LIMIT ?`, family, account, !own, most)
+}
+
+// AllInFamily reports which of some approvals are of a family and in review.
+func (s *Store) AllInFamily(ctx context.Context, family string, ids []int64) (map[int64]bool, error) {
+	query, args, err := sqlx.In(`SELECT id FROM approval WHERE id IN (?) AND family = ? AND family <> '' AND state = 'in_review'`, ids, family)
+	var found []int64
+	if err == nil {
+		err = s.db.SelectContext(ctx, &found, query, args...)
+	}
+	out := map[int64]bool{}
+	for _, id := range found {
+		out[id] = true
+	}
+	return out, err
 }
 
 // ApprovalsToDo lists drafts, those in review and stale ones, without their documents and results.

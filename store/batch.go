@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"reflect"
 
 	"nexufix/exchange"
 )
@@ -105,9 +106,11 @@ func (s *Store) itemsOf(ctx context.Context, c *exchange.Contents) ([]Item, erro
 	if c.Policy != nil {
 		raw, err := json.Marshal(c.Policy)
 		all = errors.Join(all, err)
-		if have, err := s.inUse(ctx); err != nil {
+		have, err := s.Catalogue(ctx)
+		if err != nil {
 			return nil, err
-		} else if have != string(raw) {
+		}
+		if !reflect.DeepEqual(have.PolicyOrDefault(), *c.Policy) {
 			out = append(out, Item{Kind: "policy", ID: imported, Sort: imported, Doc: string(raw)}, useItem(imported))
 		}
 	}

@@ -309,3 +309,16 @@ func BenchmarkReadAfterAWrite(b *testing.B) {
 		}
 	}
 }
+// TestPolicyAsItIs: a document that has every setting as it is in use, as an export has, changes no policy: also where these are the
+// defaults and no policy is saved. With a hair of difference it takes an approver.
+func TestPolicyAsItIs(t *testing.T) {
+	s, _ := open(t)
+	p := catalog.DefaultPolicy()
+	if n, err := s.Import(t.Context(), Author{Who: "an engineer"}, "", &exchange.Contents{Policy: &p}, nil, nil); err != nil {
+		t.Errorf("the policy in use is another: %+v, %v", n, err)
+	}
+	p.TwistMax++
+	if _, err := s.Import(t.Context(), Author{Who: "an engineer"}, "", &exchange.Contents{Policy: &p}, nil, nil); err == nil {
+		t.Error("an engineer sets the policy")
+	}
+}

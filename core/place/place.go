@@ -57,6 +57,15 @@ type Placement struct {
 // Shift returns how far the datum is from the display's middle.
 func (p *Placement) Shift() quantity.Length { return p.DatumX - p.DisplayX }
 
+// WidestTemplate is how far apart the first and the last plate of a run may be for one drilling template: of A4, that is more than a
+// hundred pages. A wider one is marked with the tape.
+const WidestTemplate = 10 * quantity.Metre
+
+// ByTape reports whether a run is too wide for a drilling template.
+func ByTape(all []Placement) bool {
+	return len(all) > 0 && all[len(all)-1].DatumX-all[0].DatumX > WidestTemplate
+}
+
 // TiltDrop returns how far the display's lowest edge sinks over the bracket's tilt; 0
 // if that is not known.
 func (p *Placement) TiltDrop() quantity.Length { return p.Tilt.Drop }

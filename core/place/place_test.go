@@ -241,3 +241,16 @@ func BenchmarkPlace(b *testing.B) {
 		})
 	}
 }
+
+// TestByTape: a run is marked with the tape where its plates are more than 10 m apart, by a hair.
+func TestByTape(t *testing.T) {
+	at := func(x ...quantity.Length) (all []Placement) {
+		for _, x := range x {
+			all = append(all, Placement{Fixing: Fixing{DatumX: x}})
+		}
+		return all
+	}
+	if ByTape(nil) || ByTape(at(0)) || ByTape(at(quantity.Metre, 11*quantity.Metre)) || !ByTape(at(quantity.Metre, 11*quantity.Metre+1)) {
+		t.Error("the limit is another than 10 m from the first plate to the last")
+	}
+}

@@ -61,9 +61,9 @@ func HasTemplate(p *fit.Pairing) bool {
 
 // DrillTemplate draws the drilling template at 1:1, as seen facing the wall:
 // the origin is the wall plate's datum, for a run the first one's. It is nil if
-// there is none, see [HasTemplate].
+// there is none, see [HasTemplate] and [place.ByTape].
 func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
-	if !HasTemplate(p) {
+	if !HasTemplate(p) || place.ByTape(sheet.Places) {
 		return nil
 	}
 	plate := p.Bracket.WallPlate
@@ -625,6 +625,8 @@ func bar(d *drawing.Drawing, tag string, x, y, length float64, parts int, name s
 // WhyNoDrill returns why a pairing has no drilling template.
 func WhyNoDrill(p *fit.Pairing) string {
 	switch {
+	case HasTemplate(p):
+		return "the run is wider than 10 m: its holes are marked with the tape, as the measure card lists them"
 	case p.Pattern == nil:
 		return "the display's hole pattern is not known"
 	case p.Hang == nil:

@@ -184,7 +184,8 @@ func (g *generator) mark(n int) {
 		lineUp = say("Set the line laser to the level line and check it at both ends from the floor's own mark; stand where it does " +
 			"not meet eyes.")
 	}
-	if g.schools.Marking == "tape" {
+	tape := g.schools.Marking == "tape" || place.ByTape(g.places)
+	if tape {
 		s.Tools = []string{"tape measure", "measure card", level, "masking tape", "pencil"}
 		s.Text = []quantity.Phrase{lineUp, say("Measure the %v holes from the level line and the middle, as the measure card lists "+
 			"them, each from the "+
@@ -196,6 +197,8 @@ func (g *generator) mark(n int) {
 	}
 	if g.places != nil {
 		s.Text = append(s.Text, g.siteMarks()...)
+	}
+	if g.places != nil && !tape {
 		s.Check = say("The template and the measure card mark the same points. Level line level, spacing measured again before drilling.")
 	}
 	g.add(s)

@@ -44,13 +44,21 @@ func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
 		return err
 	}
 	f.Preview(have)
-	s.tray.put(f)
+	s.tray.put(owner(c), f)
 	return c.JSON(http.StatusOK, f.View())
+}
+
+// owner is whose open files a request is about: a person's, or everybody's on a desk of one.
+func owner(c *echo.Context) string {
+	if api.Person(c).Local {
+		return ""
+	}
+	return api.Client(c)
 }
 
 // layFile changes what the columns mean.
 func (s *Feature) layFile(c *echo.Context) error {
-	old, err := s.tray.get(c.Param("id"))
+	old, err := s.tray.get(owner(c), c.Param("id"))
 	if err != nil {
 		return err
 	}
@@ -72,7 +80,7 @@ func (s *Feature) layFile(c *echo.Context) error {
 // takeFile imports a file, and answers with its progress, line by line in
 // JSON.
 func (s *Feature) takeFile(c *echo.Context) error {
-	f, err := s.tray.get(c.Param("id"))
+	f, err := s.tray.get(owner(c), c.Param("id"))
 	if err != nil {
 		return err
 	}

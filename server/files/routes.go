@@ -30,7 +30,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, app.File{},
 			s.openFile).Asks(api.Heavy).Takes(),
 		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, app.File{}, s.layFile).Asks(api.Heavy),
-		api.Post("/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByNumber{}, FileStep{},
+		api.Post("/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByID{}, FileStep{},
 			s.takeFile).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
 	}
 }
@@ -40,6 +40,6 @@ type fileName struct {
 }
 
 type fileLayout struct {
-	ID int64 `path:"id"`
+	ID string `path:"id"`
 	app.FileLayout
 }

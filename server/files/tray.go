@@ -1,9 +1,9 @@
 package files
 
 import (
+	"crypto/rand"
 	"net/http"
 	"slices"
-	"strconv"
 	"sync"
 	"time"
 
@@ -14,45 +14,66 @@ import (
 // Limits of the files that wait to be taken: how many, how large together, and
 // for how long.
 const (
-	mostOpen     = 6
+	mostOpen     = 24
+	mostOfOne    = 6
 	mostOpenSize = 60 << 20
 	openFor      = 30 * time.Minute
 )
 
-// tray holds the files that are being previewed, the latest few.
+// tray holds the files that are being previewed, the latest few of each person.
 type tray struct {
 	mu    sync.Mutex
-	last  int
 	files []waiting // in the order they came
 }
 
 // waiting is a file on the tray.
 type waiting struct {
 	*app.Incoming
-	came time.Time
+	owner string
+	came  time.Time
 }
 
-// put puts a file on the tray; the oldest are dropped when there are too many or too
-// large ones.
-func (d *tray) put(f *app.Incoming) {
+// put puts somebody's file on the tray. Where there are too many of theirs, the oldest is dropped; where there is too much of all, the
+// oldest of who has the most.
+func (d *tray) put(owner string, f *app.Incoming) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
-	d.last++
-	f.ID = strconv.Itoa(d.last)
-	d.files = append(d.files, waiting{f, time.Now()})
+	f.ID = rand.Text()
+	d.files = append(d.files, waiting{f, owner, time.Now()})
 	d.clear()
-	size := 0
-	for i := len(d.files) - 1; i >= 0; i-- {
-		if size += d.files[i].Size; size > mostOpenSize && i < len(d.files)-1 || len(d.files)-i > mostOpen {
-			d.files = slices.Delete(d.files, 0, i+1)
-			break
-		}
-	}
 	time.AfterFunc(openFor+time.Second, func() {
 		d.mu.Lock()
 		defer d.mu.Unlock()
 		d.clear()
 	})
+	for len(d.files) > 1 {
+		count, size, all := map[string]int{}, map[string]int{}, 0
+		greatest := owner
+		for _, w := range d.files {
+			count[w.owner]++
+			size[w.owner] += w.Size
+			if all += w.Size; size[w.owner] > size[greatest] {
+				greatest = w.owner
+			}
+		}
+		switch {
+		case count[owner] > mostOfOne:
+			d.dropOldest(owner)
+		case all > mostOpenSize || len(d.files) > mostOpen:
+			d.dropOldest(greatest)
+		default:
+			return
+		}
+	}
+}
+
+// dropOldest drops the oldest file of a person, but never the last that came.
+func (d *tray) dropOldest(owner string) {
+	i := slices.IndexFunc(d.files, func(w waiting) bool { return w.owner == owner })
+	if i == len(d.files)-1 {
+		i = 0
+	}
+	d.files = slices.Delete(d.files, i, i+1)
 }
 
 // clear drops files that are too old.
@@ -60,11 +81,12 @@ func (d *tray) clear() {
 	d.files = slices.DeleteFunc(d.files, func(f waiting) bool { return time.Since(f.came) > openFor })
 }
 
-func (d *tray) get(id string) (*app.Incoming, error) {
+// get finds a file of somebody.
+func (d *tray) get(owner, id string) (*app.Incoming, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	for _, f := range d.files {
-		if f.ID == id {
+		if f.ID == id && f.owner == owner {
 			return f.Incoming, nil
 		}
 	}

@@ -11,18 +11,35 @@ import (
 // themselves.
 func TestTrayHasAnEnd(t *testing.T) {
 	var d tray
-	for range 10 {
-		d.put(&app.Incoming{Size: 1})
+	tomas := &app.Incoming{Size: 2}
+	d.put("tomas", tomas)
+	for n := range 10 {
+		d.put("mira", &app.Incoming{Size: 1, Name: string(rune('a' + n))})
 	}
-	if len(d.files) != mostOpen || d.files[0].ID != "5" {
-		t.Errorf("%d files from %s on", len(d.files), d.files[0].ID)
+	if len(d.files) != mostOfOne+1 || d.files[1].Name != "e" {
+		t.Errorf("%d files, of one from %s on", len(d.files), d.files[1].Name)
 	}
-	d.put(&app.Incoming{Size: mostOpenSize})
+	if _, err := d.get("mira", tomas.ID); err == nil {
+		t.Error("somebody takes another's file")
+	}
+	for n := range 5 {
+		for range mostOfOne {
+			d.put(string(rune('a'+n)), &app.Incoming{Size: 1})
+		}
+	}
+	if got, err := d.get("tomas", tomas.ID); err != nil || got != tomas || len(d.files) != mostOpen {
+		t.Errorf("%d files, and of one that was there: %v", len(d.files), err)
+	}
+	d.put("mira", &app.Incoming{Size: mostOpenSize - mostOpen})
+	if _, err := d.get("tomas", tomas.ID); err != nil {
+		t.Error("a large file of one throws away another's")
+	}
+	d.put("mira", &app.Incoming{Size: mostOpenSize})
 	if len(d.files) != 1 {
 		t.Errorf("%d files beside a large one", len(d.files))
 	}
 	d.files[0].came = time.Now().Add(-openFor - time.Second)
-	d.put(&app.Incoming{Size: 1})
+	d.put("mira", &app.Incoming{Size: 1})
 	if len(d.files) != 1 || d.files[0].Size != 1 {
 		t.Errorf("%d files, one of them old", len(d.files))
 	}

@@ -71,7 +71,7 @@ export function ImportSheet() {
     await run('Looking again…', async () => {
       while (wanted.current) {
         const sheets: File_['sheets'] = wanted.current;
-        const got = await answer(api.POST('/api/files/{id}/layout', { params: { path: { id: Number(file.id) } }, body: { sheets } as never }));
+        const got = await answer(api.POST('/api/files/{id}/layout', { params: { path: { id: file.id } }, body: { sheets } as never }));
         if (wanted.current !== sheets) continue;
         wanted.current = undefined;
         setFile(got);

@@ -1462,7 +1462,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: number;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -1516,7 +1516,7 @@ export interface paths {
                 query?: never;
                 header?: never;
                 path: {
-                    id: number;
+                    id: string;
                 };
                 cookie?: never;
             };
@@ -4693,6 +4693,7 @@ export interface components {
             key: string;
             may: ("approve" | "send_back" | "withdraw")[];
             members: components["schemas"]["Member"][];
+            more?: number;
             steps: components["schemas"]["Need"][];
             title: string;
         };

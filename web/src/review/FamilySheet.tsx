@@ -47,6 +47,7 @@ export function FamilySheet() {
           <Typography variant="h1">
             {f.members.length} alike: {f.title}
           </Typography>
+          {f.more && <Hint>{f.more} more of them are in review: prepared by you, or to be looked at after these.</Hint>}
           <Box sx={{ display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) 400px' }, gap: 4 }}>
             <Box sx={{ minWidth: 0 }}>
               <Head>Equal in all of them</Head>
