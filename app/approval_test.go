@@ -138,7 +138,7 @@ func TestApprovalsLife(t *testing.T) {
 	if got := o.must(o.admin, later, approval.Withdraw); got.State != approval.Withdrawn {
 		t.Error(got.State)
 	}
-	events, err := o.st.ApprovalEvents(t.Context(), a.ID)
+	events, err := o.st.ApprovalEvents(t.Context(), a.ID, 100)
 	var said []string
 	for _, e := range events {
 		said = append(said, e.Who+" "+e.What)
@@ -268,7 +268,7 @@ func TestKeptTrue(t *testing.T) {
 	if same.Stale != "" || same.Seen == a.Seen || same.Fingerprint != a.Fingerprint {
 		t.Errorf("%+v", same)
 	}
-	events, err := o.st.ApprovalEvents(ctx, a.ID)
+	events, err := o.st.ApprovalEvents(ctx, a.ID, 100)
 	if err != nil || !strings.Contains(events[len(events)-1].Text, approval.Short(same.Seen)) ||
 		!strings.Contains(events[len(events)-1].Text, approval.Short(a.Fingerprint)) {
 		t.Errorf("it does not say with which fingerprints: %v, %v", events[len(events)-1], err)

@@ -95,7 +95,7 @@ func TestFamily(t *testing.T) {
 		t.Fatal(err)
 	}
 	for _, a := range done {
-		events, err := o.st.ApprovalEvents(t.Context(), a.ID)
+		events, err := o.st.ApprovalEvents(t.Context(), a.ID, 100)
 		if err != nil || a.State != approval.Approved || a.ApprovedBy.String != "TOMAS" ||
 			!strings.Contains(events[len(events)-1].Text, "Menu 43") {
 			t.Errorf("%s is %s by %s, %v", a.Title, a.State, a.ApprovedBy.String, err)
@@ -184,7 +184,8 @@ func TestFamilyOfMany(t *testing.T) {
 		!slices.Contains(seen.May, approval.Approve) {
 		t.Fatalf("%+v, %v", seen, err)
 	}
-	if all, err := FamilyOf(t.Context(), o.st, o.mira, f.Key); err != nil || all.Members[0].ID != 2 || len(all.Members) != mostFamily || all.More != 7 {
+	all, err := FamilyOf(t.Context(), o.st, o.mira, f.Key)
+	if err != nil || all.Members[0].ID != 2 || len(all.Members) != mostFamily || all.More != 7 {
 		t.Errorf("%d and %d more, %v", len(all.Members), all.More, err)
 	}
 	if _, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, seenOf(seen), approval.Approve, ""); err != nil {

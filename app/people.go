@@ -78,14 +78,6 @@ func (p Person) auditEntry(what, about string) store.Happened {
 	return h
 }
 
-// RecordExport writes to the audit that a person exported the catalogue or a part of it.
-func RecordExport(ctx context.Context, st *store.Store, by Person, what string) error {
-	if by.ID == 0 {
-		return nil // a desk of one has no audit
-	}
-	return st.Note(ctx, by.auditEntry("exported", what))
-}
-
 // Cost of a password hash: OWASP's second choice of argon2id for 2024 (19 MiB, two passes, one lane).
 const (
 	hashMemory = 19 * 1024

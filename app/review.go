@@ -102,6 +102,7 @@ type Review struct {
 	Before   *EarlierApproval      `json:"before,omitempty"`
 	Stale    []approval.Difference `json:"differences" required:"true"` // of what the catalogue has now
 	Events   []store.ApprovalEvent `json:"events" required:"true"`
+	Earlier  bool                  `json:"earlier"` // there are events before these
 	Issued   []IssuedLine          `json:"issued" required:"true"`
 	Letters  []Letter              `json:"letters" required:"true"`
 	May      []approval.Act        `json:"may" required:"true" enum:"approve,confirm,send_back,withdraw"`
@@ -109,6 +110,9 @@ type Review struct {
 	Wall     string                `json:"wall,omitempty"`    // SVG; of a job
 	Steps    []exchange.Need       `json:"steps" required:"true"`
 }
+
+// mostEvents is how many events a review shows, the latest.
+const mostEvents = 300
 
 // ReviewOf gathers the review of an approval.
 func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Review, error) {
@@ -119,8 +123,11 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []CallerFigure{}, StandsOn: []string{},
 		Issued:   []IssuedLine{},
 		Findings: []exchange.Check{}}
-	if out.Events, err = st.ApprovalEvents(ctx, id); err != nil {
+	if out.Events, err = st.ApprovalEvents(ctx, id, mostEvents+1); err != nil {
 		return nil, err
+	}
+	if out.Earlier = len(out.Events) > mostEvents; out.Earlier {
+		out.Events = out.Events[1:]
 	}
 	preparers, err := st.Preparers(ctx, &a)
 	if err != nil {

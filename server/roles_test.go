@@ -241,7 +241,7 @@ func TestExportsAreNoted(t *testing.T) {
 	for _, path := range []string{"/api/export", "/api/export.xlsx", "/api/export/displays", "/api/export/none"} {
 		d.as(reader, http.MethodGet, path, "")
 	}
-	all, err := d.srv.store.Audit(t.Context(), 100)
+	all, err := d.srv.store.Audit(t.Context(), store.AuditAsk{Most: 100})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -414,8 +414,8 @@ func (s *Store) ApprovedBefore(ctx context.Context, a *Approval) (before Approva
 	return before, err
 }
 
-// ApprovalEvents lists the events of an approval, in order.
-func (s *Store) ApprovalEvents(ctx context.Context, id int64) (out []ApprovalEvent, err error) {
-	return out, s.db.SelectContext(ctx, &out, `SELECT seq, approval, at, person, who, what, about, text FROM approval_event WHERE approval = ?
-		ORDER BY seq`, id)
+// ApprovalEvents lists the latest events of an approval, at most so many, in order.
+func (s *Store) ApprovalEvents(ctx context.Context, id int64, most int) (out []ApprovalEvent, err error) {
+	return out, s.db.SelectContext(ctx, &out, `SELECT * FROM (SELECT seq, approval, at, person, who, what, about, text FROM approval_event
+		WHERE approval = ? ORDER BY seq DESC LIMIT ?) ORDER BY seq`, id, most)
 }

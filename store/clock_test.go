@@ -52,7 +52,7 @@ func TestClockJumpsBack(t *testing.T) {
 	if err != nil || len(inForce) != 1 || inForce[0].ID != done[2].ID {
 		t.Errorf("%+v, %v", inForce, err)
 	}
-	events, err := s.ApprovalEvents(t.Context(), done[1].ID)
+	events, err := s.ApprovalEvents(t.Context(), done[1].ID, 100)
 	var what []string
 	for _, e := range events {
 		what = append(what, e.What)
@@ -60,7 +60,7 @@ func TestClockJumpsBack(t *testing.T) {
 	if err != nil || !slices.Equal(what, []string{"submit", "approve", "supersede"}) {
 		t.Errorf("%v, %v", what, err)
 	}
-	all, err := s.Audit(t.Context(), 2)
+	all, err := s.Audit(t.Context(), AuditAsk{Most: 2})
 	if err != nil || all[0].What != "approval: approve" || all[1].What != "approval: supersede" {
 		t.Errorf("%+v, %v", all, err)
 	}

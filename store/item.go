@@ -185,8 +185,32 @@ func (w *writing) item(i Item) (outcome, error) {
 	if _, err := w.put.ExecContext(w.ctx, i.Kind, i.ID, i.Sort, i.Doc, number); err != nil {
 		return o, err
 	}
-	_, err := w.keep.ExecContext(w.ctx, i.Kind, i.ID, number, i.Doc, w.author.Who, w.author.Person, w.author.Why, w.at, w.batch)
-	return o, err
+	if _, err := w.keep.ExecContext(w.ctx, i.Kind, i.ID, number, i.Doc, w.author.Who, w.author.Person, w.author.Why, w.at,
+		w.batch); err != nil {
+		return o, err
+	}
+	return o, w.notePolicy(i.Kind, i.ID, i.Doc)
+}
+
+// notePolicy writes a change of the policy to the audit, where there are accounts.
+func (w *writing) notePolicy(kind, id, doc string) error {
+	h := Happened{Person: sql.NullInt64{Int64: w.author.Person, Valid: w.author.Person > 0}, Who: w.author.Who, What: "policy set", About: id}
+	switch {
+	case kind == "use" && doc == "":
+		h.What, h.About = "policy in use", "the defaults"
+	case kind == "use":
+		h.What = "policy in use"
+		if err := json.Unmarshal([]byte(doc), &h.About); err != nil {
+			return err
+		}
+	case kind != "policy":
+		return nil
+	}
+	var anybody bool
+	if err := w.tx.GetContext(w.ctx, &anybody, `SELECT EXISTS (SELECT 1 FROM person)`); err != nil || !anybody {
+		return err
+	}
+	return addAudit(w.ctx, w.tx, h)
 }
 
 // remove deletes an item; false if there is none.
@@ -204,8 +228,11 @@ func (w *writing) remove(kind, id string) (bool, error) {
 	if _, err := w.tx.ExecContext(w.ctx, `DELETE FROM item WHERE kind = ? AND id = ?`, kind, id); err != nil {
 		return false, err
 	}
-	_, err := w.keep.ExecContext(w.ctx, kind, id, have.Revision+1, nil, w.author.Who, w.author.Person, w.author.Why, w.at, w.batch)
-	return true, err
+	if _, err := w.keep.ExecContext(w.ctx, kind, id, have.Revision+1, nil, w.author.Who, w.author.Person, w.author.Why, w.at,
+		w.batch); err != nil {
+		return false, err
+	}
+	return true, w.notePolicy(kind, id, "")
 }
 
 // Save saves an item. Base is the revision that its author began with, 0

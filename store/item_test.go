@@ -309,6 +309,7 @@ func BenchmarkReadAfterAWrite(b *testing.B) {
 		}
 	}
 }
+
 // TestPolicyAsItIs: a document that has every setting as it is in use, as an export has, changes no policy: also where these are the
 // defaults and no policy is saved. With a hair of difference it takes an approver.
 func TestPolicyAsItIs(t *testing.T) {

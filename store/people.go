@@ -4,7 +4,6 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -170,34 +169,6 @@ func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role 
 		err = ErrNotFound
 	}
 	return found.Person, found.Most, err
-}
-
-// Happened is an entry of the audit.
-type Happened struct {
-	Seq    int64         `db:"seq"`
-	At     string        `db:"at"`
-	Person sql.NullInt64 `db:"person"`
-	Who    string        `db:"who"`
-	What   string        `db:"what"`
-	About  string        `db:"about"`
-}
-
-// Note writes an entry to the audit.
-func (s *Store) Note(ctx context.Context, h Happened) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error { return addAudit(ctx, tx, h) })
-}
-
-func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
-	h.At, h.Who, h.About = now(), OneLine(h.Who), OneLine(strings.TrimSpace(h.About))
-	_, err := tx.NamedExecContext(ctx, `INSERT INTO audit (at, person, who, what, about) VALUES (:at, :person, :who, :what, :about)`, h)
-	return err
-}
-
-// Audit lists the entries, the latest first.
-func (s *Store) Audit(ctx context.Context, most int) ([]Happened, error) {
-	var out []Happened
-	err := s.db.SelectContext(ctx, &out, `SELECT seq, at, person, who, what, about FROM audit ORDER BY seq DESC LIMIT ?`, most)
-	return out, err
 }
 
 // Sessions stores sessions for the session library.

@@ -44,7 +44,7 @@ func TestBackupsAndPeople(t *testing.T) {
 	if p, err := s.Person(ctx, bert.ID); err != nil || !p.Disabled {
 		t.Errorf("who was shut out is back by a backup: %v, %v", p, err)
 	}
-	if all, err := s.Audit(ctx, 10); err != nil || len(all) != 5 || all[0].What != "backup restored" {
+	if all, err := s.Audit(ctx, AuditAsk{Most: 10}); err != nil || len(all) != 5 || all[0].What != "backup restored" {
 		t.Errorf("the audit has %v, %v", all, err)
 	}
 
@@ -58,7 +58,7 @@ func TestBackupsAndPeople(t *testing.T) {
 	if _, _, err := other.PersonByToken(ctx, "the hash of a token"); !errors.Is(err, ErrNotFound) {
 		t.Errorf("a token came along: %v", err)
 	}
-	if all, err := other.Audit(ctx, 10); err != nil || len(all) != 4 || all[0].What != "backup restored" {
+	if all, err := other.Audit(ctx, AuditAsk{Most: 10}); err != nil || len(all) != 4 || all[0].What != "backup restored" {
 		t.Errorf("the audit has %v, %v", all, err)
 	}
 }

@@ -112,6 +112,9 @@ func (c *exportCommand) Run(*streams) (err error) {
 	if err != nil {
 		return err
 	}
+	if err := app.RecordExport(ctx, st, atDesk, "the catalogue, to "+filepath.Base(c.Out)); err != nil {
+		return err
+	}
 	return writeWhole(c.Out, func(f *os.File) error {
 		switch strings.ToLower(filepath.Ext(c.Out)) {
 		case ".json":
@@ -170,7 +173,14 @@ func (c *backupCommand) Run(s *streams) (err error) {
 	if err := st.Backup(ctx, c.Out); err != nil {
 		return err
 	}
+	head, err := st.AuditHead(ctx)
+	if err != nil {
+		return err
+	}
 	fmt.Fprintln(s.err, "written:", c.Out)
+	if head.Seq > 0 {
+		fmt.Fprintln(s.err, "the audit's last entry:", head, "(keep it elsewhere: nexufix audit --check --printed takes it)")
+	}
 	return nil
 }
 

@@ -33,6 +33,7 @@ type cli struct {
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	User     userCommand     `cmd:"" help:"Say who may sign in."`
+	Audit    auditCommand    `cmd:"" help:"Write the audit, or check that it is whole."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
 	Words    wordsCommand    `cmd:"" help:"Write the page's names of walls, fasteners and rules."`

@@ -29,7 +29,9 @@ func (d *Door) Routes() []api.Route {
 		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(app.Administrator).Answers(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
 			d.change).For(app.Reader),
-		api.Get("/api/audit", "What happened, the latest first.", nil, []Happened{}, d.audit).For(app.Administrator),
+		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).For(app.Administrator),
+		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).For(app.Administrator).
+			Asks(api.Heavy).Answers(200, "text/csv"),
 	}
 }
 
@@ -280,27 +282,4 @@ func (d *Door) change(c *echo.Context) error {
 		}
 	}
 	return c.JSON(http.StatusOK, accountOf(&p))
-}
-
-// Happened is an entry of the audit.
-type Happened struct {
-	At    string `json:"at" required:"true"`
-	Who   string `json:"who" required:"true"`
-	What  string `json:"what" required:"true"`
-	About string `json:"about" required:"true"`
-}
-
-// mostAudit is how many entries of the audit are shown.
-const mostAudit = 500
-
-func (d *Door) audit(c *echo.Context) error {
-	all, err := d.store.Audit(c.Request().Context(), mostAudit)
-	if err != nil {
-		return err
-	}
-	out := []Happened{}
-	for _, h := range all {
-		out = append(out, Happened{h.At, h.Who, h.What, h.About})
-	}
-	return c.JSON(http.StatusOK, out)
 }

@@ -34,13 +34,15 @@ type Feature struct {
 	hub     hub
 	streams api.Streams
 	asked   api.Tries // codes, by address
+	said    api.Tries // remarks and letters, by person: they are kept for ever
 	worth   worth
 }
 
 // New makes the feature.
 func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
-		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second}}
+		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second},
+		said: api.Tries{Some: 100, Every: 10 * time.Second}}
 }
 
 // After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
@@ -205,6 +207,9 @@ func (f *Feature) comment(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if wait := f.said.Wait(api.Client(c)); wait > 0 {
+		return api.TooOften("You have said very much.", wait)
+	}
 	if err := app.AddComment(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
 		return explained(err)
 	}
@@ -290,6 +295,9 @@ func (f *Feature) send(c *echo.Context) error {
 	in, err := api.Read[app.SendLetter](c)
 	if err != nil {
 		return err
+	}
+	if wait := f.said.Wait(api.Client(c)); wait > 0 {
+		return api.TooOften("You have sent very many.", wait)
 	}
 	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, f.Base, f.Mail)
 	if err != nil {

@@ -420,7 +420,18 @@ export interface paths {
          */
         get: {
             parameters: {
-                query?: never;
+                query?: {
+                    /** @description Of a lower number; 0: the latest. */
+                    before?: number;
+                    kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
+                    words?: string;
+                    /** @description A day, as 2026-11-30, or the beginning of a time. */
+                    from?: string;
+                    /** @description The day after the last. */
+                    till?: string;
+                    /** @description Of an export. */
+                    format?: "csv" | "jsonl";
+                };
                 header?: never;
                 path?: never;
                 cookie?: never;
@@ -433,7 +444,66 @@ export interface paths {
                         [name: string]: unknown;
                     };
                     content: {
-                        "application/json": components["schemas"]["Happened"][];
+                        "application/json": components["schemas"]["AuditPage"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/audit/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The same, all of it, as CSV or lines of JSON.
+         * @description Takes the role administrator.
+         */
+        get: {
+            parameters: {
+                query?: {
+                    /** @description Of a lower number; 0: the latest. */
+                    before?: number;
+                    kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
+                    words?: string;
+                    /** @description A day, as 2026-11-30, or the beginning of a time. */
+                    from?: string;
+                    /** @description The day after the last. */
+                    till?: string;
+                    /** @description Of an export. */
+                    format?: "csv" | "jsonl";
+                };
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "text/csv": string;
                     };
                 };
                 /** @description What went wrong. */
@@ -4375,6 +4445,19 @@ export interface components {
             penetration_mm?: number;
             reach_mm?: number;
         };
+        AuditEntry: {
+            about: string;
+            at: string;
+            hash?: string;
+            /** Format: int64 */
+            seq: number;
+            what: string;
+            who: string;
+        };
+        AuditPage: {
+            entries: components["schemas"]["AuditEntry"][];
+            more?: boolean;
+        };
         Backing: {
             /** @enum {string} */
             kind?: "ply" | "osb" | "particle" | "timber";
@@ -4826,12 +4909,6 @@ export interface components {
             pattern_center_above_datum_mm?: number;
             /** Format: double */
             top_hole_below_hook_mm: number;
-        };
-        Happened: {
-            about: string;
-            at: string;
-            what: string;
-            who: string;
         };
         HeightSchool: {
             against: string[];
@@ -5532,6 +5609,7 @@ export interface components {
             assumed: string[];
             before?: components["schemas"]["EarlierApproval"];
             differences: components["schemas"]["Difference"][];
+            earlier?: boolean;
             events: components["schemas"]["ApprovalEvent"][];
             family?: string;
             findings: components["schemas"]["Check"][];

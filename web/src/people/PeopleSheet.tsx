@@ -15,6 +15,7 @@ import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
 import { becomes, may, useMe, type Me } from './me';
+import { Audit } from './Audit';
 import { Typed } from './Typed';
 
 const roles = [
@@ -162,7 +163,6 @@ function Own({ me }: { me: Me }) {
 
 function Everybody({ me }: { me: Me }) {
   const people = useQuery({ queryKey: ['people'], queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })) });
-  const audit = useQuery({ queryKey: ['audit'], queryFn: ({ signal }) => answer(api.GET('/api/audit', { signal })) });
   const change = useChange(() => {});
   const [asked, setAsked] = useState<number>();
   return (
@@ -204,19 +204,7 @@ function Everybody({ me }: { me: Me }) {
       </Table>
       <Head>Add somebody</Head>
       <Add />
-      <Head>What happened</Head>
-      <Table size="small" aria-label="What happened" className="audit" sx={narrow}>
-        <TableBody>
-          {audit.data?.map((h) => (
-            <TableRow key={h.at + h.what + h.about}>
-              <TableCell>{new Date(h.at).toLocaleString()}</TableCell>
-              <TableCell>{h.who || 'somebody'}</TableCell>
-              <TableCell>{h.what}</TableCell>
-              <TableCell>{h.about}</TableCell>
-            </TableRow>
-          ))}
-        </TableBody>
-      </Table>
+      <Audit />
     </>
   );
 }

@@ -370,6 +370,7 @@ function Said({ r }: { r: Review }) {
   return (
     <section className="said">
       <Head>What happened</Head>
+      {r.earlier && <Hint>The latest {r.events.length}; what was before is in the audit.</Hint>}
       {r.events.map((e) => (
         <Box component="p" key={e.seq} sx={{ whiteSpace: 'pre-line' }}>
           <b>{e.who}</b> {eventWords[e.what] ?? e.what}
