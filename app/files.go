@@ -103,14 +103,17 @@ type Incoming struct {
 // OpenFile reads a document, a workbook or a table. The meaning of columns is guessed from
 // their headers and from what such headers were chosen to mean before. The error is a [BadFile] for a file that cannot be
 // read, [exchange.Problems] for an invalid document.
-func OpenFile(name string, raw []byte, meanings map[string]map[string]string) (*Incoming, error) {
+func OpenFile(ctx context.Context, name string, raw []byte, meanings map[string]map[string]string) (*Incoming, error) {
 	f := &Incoming{Name: store.OneLine(name), Size: len(raw)}
 	var err error
 	if bytes.HasPrefix(bytes.TrimLeft(raw[:min(len(raw), 100)], "\ufeff \t\r\n"), []byte("{")) {
 		f.document, err = exchange.Read(raw)
 		return f, err
 	}
-	if f.tables, err = tabular.Open(f.Name, raw); err != nil {
+	if f.tables, err = openTables(ctx, f.Name, raw); err != nil {
+		if ctx.Err() != nil {
+			return nil, ctx.Err()
+		}
 		return nil, &BadFile{err}
 	}
 	for i := range f.tables {

@@ -3,6 +3,7 @@ package app
 import (
 	"bytes"
 	"context"
+	"errors"
 	"fmt"
 	"image"
 	_ "image/jpeg" // for telephones
@@ -11,6 +12,7 @@ import (
 
 	"github.com/disintegration/imaging"
 
+	"nexufix/cage"
 	"nexufix/core/steps"
 	"nexufix/exchange"
 )
@@ -23,56 +25,59 @@ const (
 	mostPhotoScans  = 20 // of a progressive JPEG: cameras write ten, and each is worked through over the whole picture
 )
 
-// onePhoto is held by who decodes: a picture takes some hundred MB.
-var onePhoto = make(chan struct{}, 1)
-
 // Photograph converts a picture to one that steps can show: turned upright, reduced in size,
 // and encoded again as JPEG without the camera's metadata (place, time, owner).
 func Photograph(ctx context.Context, raw []byte) (id string, picture []byte, err error) {
-	refuse := func(found string, args ...any) error {
-		return exchange.Problems{{Path: "photo", Found: fmt.Sprintf(found, args...),
+	var no *cage.Refused
+	switch picture, err = photoJob.Run(ctx, raw); {
+	case errors.Is(err, cage.ErrTooMuch):
+		no = &cage.Refused{Why: "takes more memory or time to open than a picture may"}
+	case err != nil && !errors.As(err, &no):
+		return "", nil, err
+	}
+	if no != nil {
+		return "", nil, exchange.Problems{{Path: "photo", Found: no.Why,
 			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB, %d million pixels and %d a side", mostPhotoFile>>20, mostPhotoPixels/1_000_000,
 				mostPhotoSide)}}
 	}
+	return exchange.PhotoID(picture), picture, nil
+}
+
+// remake makes the picture that is stored.
+func remake(raw []byte) ([]byte, error) {
 	if len(raw) > mostPhotoFile {
-		return "", nil, refuse("is %d MB", len(raw)>>20)
+		return nil, fmt.Errorf("is %d MB", len(raw)>>20)
 	}
+	none := errors.New("is no picture that can be read")
 	size, kind, err := image.DecodeConfig(bytes.NewReader(raw))
 	if err != nil || kind != "jpeg" && kind != "png" {
-		return "", nil, refuse("is no picture that can be read")
+		return nil, none
 	}
 	if size.Width < 1 || size.Height < 1 || max(size.Width, size.Height) > mostPhotoSide || size.Width > mostPhotoPixels/size.Height {
-		return "", nil, refuse("has %d × %d pixels", size.Width, size.Height)
+		return nil, fmt.Errorf("has %d × %d pixels", size.Width, size.Height)
 	}
 	if n := exchange.Scans(raw); kind == "jpeg" && n > mostPhotoScans {
-		return "", nil, refuse("has %d scans", n)
-	}
-	select {
-	case onePhoto <- struct{}{}:
-		defer func() { <-onePhoto }()
-	case <-ctx.Done():
-		return "", nil, ctx.Err()
+		return nil, fmt.Errorf("has %d scans", n)
 	}
 	whole, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))
 	if err != nil {
-		return "", nil, refuse("is no picture that can be read")
+		return nil, none
 	}
 	if most := 2 * exchange.MostPhotoSide; max(whole.Bounds().Dx(), whole.Bounds().Dy()) > most {
 		whole = imaging.Fit(whole, most, most, imaging.Box) // the better filter takes its time by how much is to be left out
 	}
-	for side := exchange.MostPhotoSide; ctx.Err() == nil; side = side * 3 / 4 {
+	for side := exchange.MostPhotoSide; ; side = side * 3 / 4 {
 		var out bytes.Buffer
 		small := imaging.Fit(whole, side, side, imaging.Lanczos)
 		if err := imaging.Encode(&out, imaging.Overlay(imaging.New(small.Bounds().Dx(), small.Bounds().Dy(), image.White), small,
 			image.Point{}, 1),
 			imaging.JPEG, imaging.JPEGQuality(80)); err != nil {
-			return "", nil, err
+			return nil, err
 		}
 		if out.Len() <= exchange.MostPhotoBytes {
-			return exchange.PhotoID(out.Bytes()), out.Bytes(), nil
+			return out.Bytes(), nil
 		}
 	}
-	return "", nil, ctx.Err()
 }
 
 // photograph loads the photographs of the steps. A missing one is a conflict, and not shown.

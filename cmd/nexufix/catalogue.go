@@ -64,7 +64,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 	if err != nil {
 		return err
 	}
-	f, err := app.OpenFile(filepath.Base(c.File), raw, meanings)
+	f, err := app.OpenFile(ctx, filepath.Base(c.File), raw, meanings)
 	if err != nil {
 		return badInput{err}
 	}

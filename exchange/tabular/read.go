@@ -22,20 +22,19 @@ const (
 	mostCells   = 2_000_000 // of a file, empty ones too
 	mostSheets  = 20
 	unpacked    = 200 << 20 // of a workbook
-	unpackedXML = 16 << 20  // of one part of it; what is larger is read from a file
 )
 
 // Table is a sheet of a workbook, or a CSV file.
 type Table struct {
 	Name   string
 	Rows   [][]string
-	Comma  bool   // numbers have decimal commas
-	merged []span // cells that stand for several, in the first rows
+	Comma  bool     // numbers have decimal commas
+	Merged []Merged // cells that stand for several, in the first rows
 	cells  int
 }
 
-// span is a merged cell: its row, and its first and last column.
-type span struct{ row, from, to int }
+// Merged is a merged cell: its row, and its first and last column.
+type Merged struct{ Row, From, To int }
 
 // Open reads a file as tables: a workbook by its sheets, anything else as CSV.
 // The error says what is wrong and what can be done.
@@ -63,7 +62,7 @@ func openWorkbook(raw []byte) ([]Table, error) {
 		return nil, err
 	}
 	book, err := excelize.OpenReader(bytes.NewReader(raw), excelize.Options{RawCellValue: true, UnzipSizeLimit: unpacked,
-		UnzipXMLSizeLimit: unpackedXML})
+		UnzipXMLSizeLimit: unpacked}) // nothing of it is written to a file
 	if err != nil {
 		if strings.Contains(err.Error(), "unzip size exceeds") {
 			return nil, fmt.Errorf("the workbook is more than %d MB when it is unpacked; take out what is not needed", unpacked>>20)
@@ -126,7 +125,7 @@ func openSheet(book *excelize.File, name string) (Table, error) {
 		from, row, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
 		to, _, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
 		if err1 == nil && err2 == nil && to <= mostColumns {
-			t.merged = append(t.merged, span{row - 1, from - 1, to - 1})
+			t.Merged = append(t.Merged, Merged{row - 1, from - 1, to - 1})
 		}
 	}
 	return t, nil

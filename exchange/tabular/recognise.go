@@ -264,9 +264,9 @@ func (t *Table) headers(row, rows int) []head {
 	}
 	upper := make([]string, max(len(t.Rows[row]), len(lower)))
 	copy(upper, t.Rows[row])
-	for _, m := range t.merged {
-		for c := m.from; m.row == row && c <= m.to && c < len(upper); c++ {
-			upper[c] = upper[m.from]
+	for _, m := range t.Merged {
+		for c := m.From; m.Row == row && c <= m.To && c < len(upper); c++ {
+			upper[c] = upper[m.From]
 		}
 	}
 	out := make([]head, len(upper))

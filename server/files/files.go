@@ -30,7 +30,7 @@ func (s *Feature) openFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f, err := app.OpenFile(c.QueryParam("name"), raw, meanings)
+	f, err := app.OpenFile(c.Request().Context(), c.QueryParam("name"), raw, meanings)
 	if err != nil {
 		return err
 	}
