@@ -112,14 +112,16 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	watched := newMetrics(srv)
 	e.Use(hosts.forwarded, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	// Answers are compressed for one request each: speed matters more than size.
+	packed := map[string]bool{"/assets/*": true}
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
-		return c.Path() == "/assets/*" // already compressed
+		return packed[c.Path()]
 	}}))
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler())
 	for _, r := range srv.features() {
+		packed[echoPath(r.Path)] = r.Packed
 		limit := int64(api.MostRequest)
 		if r.Large {
 			limit = api.MostFile

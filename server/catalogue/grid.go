@@ -20,7 +20,7 @@ func (s *Feature) items(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, app.Grid(all))
+	return s.grid.Answer(c, all, func() any { return app.Grid(all) })
 }
 
 // duplicates lists displays that may be the same.
