@@ -17,6 +17,7 @@ require (
 	github.com/gosimple/unidecode v1.0.1
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/jmoiron/sqlx v1.4.0
+	github.com/klauspost/compress v1.20.4
 	github.com/labstack/echo/v5 v5.4.4
 	github.com/leonelquinteros/gotext v1.7.2
 	github.com/pressly/goose/v3 v3.29.0

@@ -23,6 +23,7 @@ import (
 	"path/filepath"
 	"time"
 
+	"github.com/klauspost/compress/gzhttp"
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
@@ -51,6 +52,7 @@ type Server struct {
 	store   *store.Store
 	log     *slog.Logger
 	echo    *echo.Echo
+	handler http.Handler // the same, compressed
 	ending  chan struct{} // closed when the server stops, to end streams
 	queue   *plotter.Plotter
 	heavies *admission
@@ -111,17 +113,18 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(hosts.forwarded, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
-	// Answers are compressed for one request each: speed matters more than size.
-	packed := map[string]bool{"/assets/*": true}
-	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Level: gzip.BestSpeed, MinLength: 512, Skipper: func(c *echo.Context) bool {
-		return packed[c.Path()]
-	}}))
+	// Answers are compressed for one request each, unless they are already: speed matters more than size. It begins when something is
+	// written, so that who waits takes no memory for it.
+	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false))
+	if err != nil {
+		return nil, err
+	}
+	srv.handler = pack(e)
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
 	e.GET("/metrics", watched.handler())
 	for _, r := range srv.features() {
-		packed[echoPath(r.Path)] = r.Packed
 		limit := int64(api.MostRequest)
 		if r.Large {
 			limit = api.MostFile
@@ -148,7 +151,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 }
 
 // ServeHTTP answers a request.
-func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.echo.ServeHTTP(w, r) }
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
 
 // Serve answers requests on a listener until the context ends, and then waits for
 // requests in progress.

@@ -23,7 +23,6 @@ type Route struct {
 	Work                  Work
 	Needs                 app.Role // of who asks
 	Large                 bool     // it takes a file
-	Packed                bool     // its answer is compressed already
 }
 
 // Limits of what is sent with a request, in bytes.
@@ -87,9 +86,6 @@ func (r Route) Asks(w Work) Route { r.Work = w; return r }
 // Answers is the same operation with another status than 200, or another type than
 // JSON.
 func (r Route) Answers(status int, kind string) Route { r.Status, r.Kind = status, kind; return r }
-
-// Packs is the same operation, which compresses its answers itself.
-func (r Route) Packs() Route { r.Packed = true; return r }
 
 // Takes is the same operation, of which a request may be as large as a file.
 func (r Route) Takes() Route { r.Large = true; return r }

@@ -31,7 +31,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
 		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Quick),
 		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, catalog.Bracket{}, s.bracket),
-		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.items).Packs(),
+		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.items),
 		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Asks(api.Heavy),
 		api.Get("/api/unreadable", "Documents in the database that cannot be read, with the reason and their text.", nil, []SetAside{},
 			s.unreadable),
