@@ -24,8 +24,9 @@ build: bin/nexufix
 bin/nexufix: web/dist/index.html | tools
 	$(GO) build -o $@ ./cmd/nexufix
 
-web/dist/index.html: web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
+web/dist/index.html: go.sum web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
 	cd web && $(NPM) run --silent build
+	$(GO) run ./cmd/licences > web/dist/assets/licences.txt
 
 web/node_modules/.installed: web/package.json web/package-lock.json | tools
 	cd web && $(NPM) ci --no-audit --no-fund --loglevel=error
@@ -59,7 +60,7 @@ replica: build
 # Format, vet, staticcheck, errors that nobody looks at, tangles, eslint, tsc, and whether the front end's types are
 # those of the API.
 lint: web/node_modules/.installed
-	@test -z "$$(gofmt -l cmd core demo e2e exchange app language render server standins store web/*.go)" || { gofmt -l cmd core demo e2e exchange app language render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
+	@test -z "$$(gofmt -l cage cmd core demo e2e exchange app language render server standins store web/*.go)" || { gofmt -l cage cmd core demo e2e exchange app language render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
 	$(GO) tool errcheck -ignoretests -exclude .ci/errcheck.txt ./...

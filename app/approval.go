@@ -15,6 +15,9 @@ import (
 // ErrNoAccount is the error of a person without an account, which approvals need.
 var ErrNoAccount = errors.New("who asks has no account")
 
+// ErrScript is the error of a token that decides what a person has to look at.
+var ErrScript = errors.New("a person approves, at a page")
+
 // by is a person as an approval records them: with an account.
 func (p Person) by() (store.By, error) {
 	if p.ID == 0 {
@@ -115,7 +118,7 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 		return out, err
 	}
 	if need == Approver && by.Script {
-		return out, &Forbidden{Approver, by.Role} // a person approves, at a page
+		return out, ErrScript
 	}
 	who, err := by.by()
 	if err != nil {

@@ -16,6 +16,7 @@ import (
 	"strings"
 	"sync"
 	"time"
+	"unicode"
 	"unicode/utf8"
 
 	"github.com/trustelem/zxcvbn"
@@ -178,7 +179,7 @@ func (n *NewPerson) check() error {
 	if err := exchange.ReadInto(raw, new(NewPerson)); err != nil && !errors.As(err, &wrong) {
 		return err
 	}
-	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name {
+	if strings.TrimSpace(n.Name) == "" || store.OneLine(n.Name) != n.Name || misleads(n.Name) {
 		wrong = append(wrong, exchange.Problem{Path: "name", Found: "is empty or has odd letters", Allowed: "a name on one line"})
 	}
 	if p := checkPassword("password", n.Password, n.Login, n.Name); p != nil && !n.Demo && (!n.SSO || n.Password != "") {
@@ -188,6 +189,28 @@ func (n *NewPerson) check() error {
 		return nil
 	}
 	return wrong
+}
+
+// misleads reports whether a name could pass for another: by letters that are not seen or turn the line round, or by words of letters from
+// several of the alphabets that have the same forms.
+func misleads(name string) bool {
+	if strings.ContainsFunc(name, func(r rune) bool { return unicode.In(r, unicode.Cf, unicode.Co, unicode.Zl, unicode.Zp) }) {
+		return true
+	}
+	for _, word := range strings.Fields(name) {
+		alphabets := map[*unicode.RangeTable]bool{}
+		for _, r := range word {
+			for _, a := range []*unicode.RangeTable{unicode.Latin, unicode.Cyrillic, unicode.Greek, unicode.Armenian, unicode.Cherokee} {
+				if unicode.Is(a, r) {
+					alphabets[a] = true
+				}
+			}
+		}
+		if len(alphabets) > 1 {
+			return true
+		}
+	}
+	return false
 }
 
 // Add adds an account. It takes an administrator; the first account takes the setup code instead.

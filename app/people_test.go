@@ -55,3 +55,16 @@ func TestPasswords(t *testing.T) {
 		}
 	}
 }
+
+// TestNamesDoNotMislead: no account is called what could pass for another's name; names of any one alphabet are taken.
+func TestNamesDoNotMislead(t *testing.T) {
+	for name, want := range map[string]bool{"Ada Quillmark": false, "Ада Перова": false, "Élodie O’Neill-Åberg": false,
+		"Ελένη Papadaki":     false,
+		"田中 愛":               false,
+		"Ad\u0430 Quillmark": true, "Ada\u200b Quillmark": true, "\u202eadA": true, "Mir\u03b1": true, "Ada\u2028Quillmark": true} {
+		n := NewPerson{Identity: Identity{Login: "somebody", Name: name, Password: "seven loaves on a rail"}, Role: Reader}
+		if err := n.check(); (err != nil) != want {
+			t.Errorf("%+q: %v", name, err)
+		}
+	}
+}

@@ -50,7 +50,8 @@ const jobEnv = "NEXUFIX_CAGE"
 // longest is how long a job may take by the clock, which runs on while others have the processor.
 const longest = time.Minute
 
-// Inside does the job and exits, in a child process; elsewhere it does nothing. It is called when a program starts and before anything else is done.
+// Inside does the job and exits, in a child process; elsewhere it does nothing. It is called when a program starts, before anything else
+// is done.
 func Inside(jobs ...*Job) {
 	name, is := os.LookupEnv(jobEnv)
 	if !is {

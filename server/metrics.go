@@ -36,7 +36,8 @@ func newMetrics(s *Server) *metrics {
 	gauge("nexufix_heavy_working", "Heavy works that are being done.", func() float64 { return float64(len(s.heavies.slots)) })
 	gauge("nexufix_heavy_waiting", "Heavy works that wait.", func() float64 { return float64(s.heavies.waiting()) })
 	gauge("nexufix_quick_waiting", "Requests that wait, each of milliseconds.", func() float64 { return float64(s.quick.waiting()) })
-	m.all.MustRegister(m.requests, m.seconds, collectors.NewGoCollector(), collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
+	m.all.MustRegister(m.requests, m.seconds, collectors.NewGoCollector(), collectors.NewBuildInfoCollector(),
+		collectors.NewProcessCollector(collectors.ProcessCollectorOpts{}))
 	return m
 }
 

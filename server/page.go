@@ -83,6 +83,9 @@ func (p *page) asset(c *echo.Context) error {
 	}
 	h := c.Response().Header()
 	h.Set("Cache-Control", "public, max-age=31536000, immutable")
+	if strings.HasPrefix(a.kind, "text/plain") { // the licences have always the same name
+		h.Set("Cache-Control", "no-cache")
+	}
 	h.Add("Vary", "Accept-Encoding")
 	if a.zipped != nil && strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
 		h.Set("Content-Encoding", "gzip")

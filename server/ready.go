@@ -2,8 +2,12 @@ package server
 
 import (
 	"net/http"
+	"net/netip"
 
 	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/server/api"
 )
 
 // healthz answers while the process is alive; it checks nothing else.
@@ -31,8 +35,28 @@ func (s *Server) readyz(c *echo.Context) error {
 		return "ok"
 	}
 	out := Ready{r.Err() == nil, said(r.Catalogue), said(r.Database), said(r.Writing), said(r.Disk), r.Aside}
+	status := http.StatusOK
 	if !out.Ready {
-		return c.JSON(http.StatusServiceUnavailable, out)
+		status = http.StatusServiceUnavailable
 	}
-	return c.JSON(http.StatusOK, out)
+	if !mayOperate(c) {
+		return c.JSON(status, map[string]bool{"ready": out.Ready})
+	}
+	return c.JSON(status, out)
+}
+
+// mayOperate reports whether who asks may know how the server works: this computer, where no proxy asks for another, and administrators.
+func mayOperate(c *echo.Context) bool {
+	ip, err := netip.ParseAddr(c.RealIP())
+	return err == nil && ip.Unmap().IsLoopback() || api.Person(c).Role.May(app.Administrator)
+}
+
+// operators refuses the requests of others.
+func operators(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		if !mayOperate(c) {
+			return api.New(http.StatusForbidden, "That is not for you.", "It takes the computer that the server runs on, or an administrator.")
+		}
+		return next(c)
+	}
 }

@@ -49,10 +49,13 @@ const plotPace = 80 * time.Millisecond
 // Server answers requests from one store. Each feature has its routes, handlers and
 // types in a package of its own.
 type Server struct {
+	// Access logs every request that is answered. It is set before the server serves.
+	Access bool
+
 	store   *store.Store
 	log     *slog.Logger
 	echo    *echo.Echo
-	handler http.Handler // the same, compressed
+	handler http.Handler  // the same, compressed
 	ending  chan struct{} // closed when the server stops, to end streams
 	queue   *plotter.Plotter
 	heavies *admission
@@ -112,7 +115,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.IPExtractor = echo.ExtractIPFromXFFHeader(trusted...)
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
-	e.Use(hosts.forwarded, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
+	e.Use(hosts.forwarded, srv.named, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	// Answers are compressed for one request each, unless they are already: speed matters more than size. It begins when something is
 	// written, so that who waits takes no memory for it.
 	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false))
@@ -123,7 +126,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 
 	e.GET("/healthz", srv.healthz)
 	e.GET("/readyz", srv.readyz)
-	e.GET("/metrics", watched.handler())
+	e.GET("/metrics", watched.handler(), operators)
 	for _, r := range srv.features() {
 		limit := int64(api.MostRequest)
 		if r.Large {
@@ -143,7 +146,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		}
 		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Needs), middleware.BodyLimit(limit))
 	}
-	e.GET("/api/openapi.json", openapi31JSON)
+	e.GET("/api/openapi.json", openapi31JSON, people.Lets(app.Reader))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/assets/*", p.asset)
 	e.GET("/*", p.index)
@@ -151,7 +154,13 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 }
 
 // ServeHTTP answers a request.
-func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) { s.handler.ServeHTTP(w, r) }
+func (s *Server) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if r.Method == http.MethodHead { // answered as GET is (RFC 9110, 9.3.2); net/http leaves the body out
+		r = r.Clone(r.Context())
+		r.Method = http.MethodGet
+	}
+	s.handler.ServeHTTP(w, r)
+}
 
 // Serve answers requests on a listener until the context ends, and then waits for
 // requests in progress.

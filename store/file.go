@@ -8,7 +8,9 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
+	"syscall"
 
 	"github.com/jmoiron/sqlx"
 	"modernc.org/sqlite"
@@ -51,11 +53,16 @@ func busy(err error) bool {
 	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_BUSY || e.Code()&0xff == sqlite3.SQLITE_LOCKED)
 }
 
-// Unwritten reports whether a change could not be written to the disk: it is
-// full, or writing fails.
+// Unwritten reports whether a change, or a file, could not be written to the disk: it is
+// full, takes nothing, or writing fails.
 func Unwritten(err error) bool {
+	for _, no := range []error{syscall.ENOSPC, syscall.EDQUOT, syscall.EROFS, syscall.EIO} {
+		if errors.Is(err, no) {
+			return true
+		}
+	}
 	var e *sqlite.Error
-	return errors.As(err, &e) && (e.Code()&0xff == sqlite3.SQLITE_FULL || e.Code()&0xff == sqlite3.SQLITE_IOERR)
+	return errors.As(err, &e) && slices.Contains([]int{sqlite3.SQLITE_FULL, sqlite3.SQLITE_IOERR, sqlite3.SQLITE_READONLY}, e.Code()&0xff)
 }
 
 // Inspect reports whether a file is a database of this program that can be

@@ -311,3 +311,57 @@ func TestWrittenIsRead(t *testing.T) {
 		t.Error(list, err)
 	}
 }
+
+// TestDamagedTables: whether a page of any table cannot be read is said, not only of the catalogue's.
+func TestDamagedTables(t *testing.T) {
+	s, file := open(t)
+	many(t, s, 3)
+	if err := s.Ready(t.Context()).Database; err != nil {
+		t.Fatal(err)
+	}
+	var size int64
+	roots := map[string]int64{}
+	rows, err := s.db.Query(`SELECT name, rootpage FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var name string
+		var root int64
+		if err := rows.Scan(&name, &root); err != nil {
+			t.Fatal(err)
+		}
+		roots[name] = root
+	}
+	if err := errors.Join(rows.Err(), s.db.Get(&size, `PRAGMA page_size`)); err != nil {
+		t.Fatal(err)
+	}
+	if _, err := s.db.Exec(`PRAGMA wal_checkpoint(TRUNCATE)`); err != nil {
+		t.Fatal(err)
+	}
+	whole, err := os.ReadFile(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, name := range []string{"approval", "approval_event", "issued", "audit", "person", "letter", "photo", "session"} {
+		copied := filepath.Join(t.TempDir(), "copy.db")
+		raw := bytes.Clone(whole)
+		for i := range size {
+			raw[(roots[name]-1)*size+i] = byte(i*7 + 1)
+		}
+		if err := os.WriteFile(copied, raw, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		d, err := Open(t.Context(), copied)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		if err := d.Ready(t.Context()).Database; err == nil || !strings.Contains(err.Error(), name) {
+			t.Errorf("%s is damaged, and it is said: %v", name, err)
+		}
+		if err := d.Close(); err != nil {
+			t.Fatal(err)
+		}
+	}
+}

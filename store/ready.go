@@ -35,11 +35,36 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 			r.Database = fmt.Errorf("the page of %s %s is damaged", all[i].Kind, all[i].ID)
 		}
 	}
+	if err := s.tables(ctx); err != nil && r.Database == nil {
+		r.Database = err
+	}
 	r.Writing = s.writes(ctx)
 	if s.pen != nil {
 		r.Disk = room(filepath.Dir(s.file))
 	}
 	return r
+}
+
+// tables reads the first page of every table, and the first row.
+func (s *Store) tables(ctx context.Context) error {
+	var names []string
+	if err := s.db.SelectContext(ctx, &names, `SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`); err != nil {
+		return errors.New("the list of its tables cannot be read")
+	}
+	for _, name := range names {
+		rows, err := s.db.QueryxContext(ctx, `SELECT * FROM "`+name+`" NOT INDEXED LIMIT 1`)
+		if err == nil {
+			rows.Next()
+			err = errors.Join(rows.Err(), rows.Close())
+		}
+		if Damaged(err) {
+			return fmt.Errorf("a page of the table %s is damaged", name)
+		}
+		if err != nil {
+			return fmt.Errorf("the table %s cannot be read", name)
+		}
+	}
+	return nil
 }
 
 // writes tries a change and rolls it back; if the last change could not be written,

@@ -23,6 +23,8 @@ import (
 
 type listen struct {
 	Addr   string   `default:"127.0.0.1:8460" help:"Address to listen on."`
+	Log    string   `enum:"text,json" default:"text" help:"How it logs, to standard error: text or json."`
+	Access bool     `name:"access-log" help:"Log every request that is answered, by its route."`
 	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
 	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated. The first is printed on documents."`
 	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, by its address or network: what it forwards of browsers is believed; may be repeated."`
@@ -56,7 +58,8 @@ func (c *serveCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle}, idp: c.WithSimulatedIDP})
+	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle}, idp: c.WithSimulatedIDP,
+		reads: c.ReadOnly})
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -87,6 +90,20 @@ func (l *listen) proxies() (all []netip.Prefix, err error) {
 	return all, nil
 }
 
+// alone holds a folder for the one server that writes in it, until leave is called or the process ends. Commands beside it write through
+// the database's own locks.
+func alone(dir string) (leave func(), err error) {
+	f, err := os.OpenFile(filepath.Join(dir, "serving.lock"), os.O_CREATE|os.O_RDWR, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		return nil, errors.Join(badInput{fmt.Errorf("another server writes in %s; start this one with --read-only, or with another --data",
+			dir)}, f.Close())
+	}
+	return func() { f.Close() }, nil
+}
+
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
 // what stands in for it.
 func userData() (string, error) {
@@ -107,11 +124,15 @@ type opening struct {
 	tokens map[string]string // for scripts, by login
 	door   people.Options
 	idp    bool // the simulated identity provider
+	reads  bool // it changes nothing
 }
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
 	on.limitMemory()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
+	if on.Log == "json" {
+		log = slog.New(slog.NewJSONHandler(s.err, nil))
+	}
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	if _, _, err := net.SplitHostPort(on.Addr); err != nil {
@@ -128,6 +149,13 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return errors.Join(fmt.Errorf("data folder: %w", err), l.Close())
 	}
+	if !what.reads {
+		leave, err := alone(dir)
+		if err != nil {
+			return errors.Join(err, l.Close())
+		}
+		defer leave()
+	}
 	st, err := open(ctx, filepath.Join(dir, "nexufix.db"))
 	if err != nil {
 		return errors.Join(err, l.Close())
@@ -140,35 +168,48 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if err := what.fill(ctx, st, dir, hosts.Base, elsewhere); err != nil {
 		return errors.Join(err, l.Close())
 	}
-	if what.idp {
-		if elsewhere {
-			return errors.Join(badInput{errors.New("the simulated identity provider asks for no password: " +
-				"it answers this computer alone, without --host")}, l.Close())
-		}
-		if what.door.SSO, err = simulatedIDP(ctx, st, log); err != nil {
-			return errors.Join(err, l.Close())
-		}
-	}
-	if sso := what.door.SSO; sso != nil {
-		if sso.Base = hosts.Base; sso.Base == "" {
-			return errors.Join(badInput{errors.New("the identity provider sends people back by a name: give it with --host")}, l.Close())
-		}
+	if err := what.signOn(ctx, st, log, &hosts, elsewhere); err != nil {
+		return errors.Join(err, l.Close())
 	}
 	srv, err := server.New(st, log, hosts, filepath.Join(dir, "plots"), what.door)
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
+	srv.Access = on.Access
 	log.Info("listening", "url", "http://"+l.Addr().String(), "data", dir)
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err
 }
 
+// signOn sets up the identity provider, where there is one.
+func (o *opening) signOn(ctx context.Context, st *store.Store, log *slog.Logger, hosts *server.Hosts, elsewhere bool) (err error) {
+	if o.idp && elsewhere {
+		return badInput{errors.New("the simulated identity provider asks for no password: it answers this computer alone, without --host")}
+	}
+	if o.idp {
+		if o.door.SSO, err = simulatedIDP(ctx, st, log); err != nil {
+			return err
+		}
+	}
+	if o.door.SSO == nil {
+		return nil
+	}
+	if o.door.SSO.Base = hosts.Base; hosts.Base == "" {
+		return badInput{errors.New("the identity provider sends people back by a name: give it with --host")}
+	}
+	return nil
+}
+
 // fill puts in what a store opens with, and refuses what could be reached from elsewhere without
 // anybody who has to sign in.
 func (o *opening) fill(ctx context.Context, st *store.Store, dir, base string, elsewhere bool) error {
 	if o.first != nil {
-		if _, err := st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", o.first, nil, nil); err != nil {
+		_, at, err := st.CatalogueAt(ctx)
+		if err == nil && at.Latest == 0 { // what was changed since is kept
+			_, err = st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", o.first, nil, nil)
+		}
+		if err != nil {
 			return err
 		}
 	}

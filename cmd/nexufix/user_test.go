@@ -8,6 +8,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/core/approval"
+	"nexufix/demo"
 	"nexufix/store"
 )
 
@@ -123,5 +124,42 @@ func TestDemoShowsEachState(t *testing.T) {
 	}
 	if issued, err := st.IssuedOf(t.Context(), 0, 10); err != nil || len(issued) != 3 {
 		t.Errorf("%d documents are issued, %v", len(issued), err)
+	}
+}
+
+// TestOneWriter: a second server that would write in the same folder is refused with words, one that reads is not; a command beside it
+// writes all the same, and what it says of the demo's data is kept when the demo starts again.
+func TestOneWriter(t *testing.T) {
+	dir := t.TempDir()
+	first, _ := serving(t, dir, 0)
+	code, _, errs := call("serve", "--addr", "127.0.0.1:0", "--data", dir)
+	if code != exitBadInput || !strings.Contains(errs, "another server writes") {
+		t.Errorf("%d %s", code, errs)
+	}
+	if code, _, errs := call("import", "--data", dir, example); code != 0 {
+		t.Errorf("a command beside it: %d %s", code, errs)
+	}
+	if err := first.Process.Kill(); err != nil {
+		t.Fatal(err)
+	}
+	_ = first.Wait() // it was killed
+	st, err := store.Open(t.Context(), filepath.Join(dir, "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	contents, err := demo.Contents()
+	if err != nil {
+		t.Fatal(err)
+	}
+	before, at, err := st.CatalogueAt(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := (&opening{first: contents}).fill(t.Context(), st, dir, "", false); err != nil {
+		t.Fatal(err)
+	}
+	if now, then, err := st.CatalogueAt(t.Context()); err != nil || now != before || then != at {
+		t.Errorf("the demo's data were put over it: %v", err)
 	}
 }

@@ -5,8 +5,10 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io"
 	"net/http"
 	"strconv"
+	"syscall"
 
 	"github.com/labstack/echo/v5"
 
@@ -56,7 +58,7 @@ func Describe(err error) *Problem {
 	switch status := echo.StatusCode(err); {
 	case errors.As(err, &p):
 		return p
-	case errors.Is(err, context.Canceled):
+	case errors.Is(err, context.Canceled), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, syscall.ECONNRESET):
 		return New(statusGone, "Nobody waits for the answer.", "")
 	case errors.Is(err, store.ErrReadOnly):
 		return New(http.StatusConflict, "This server only reads.", "Nothing was changed. Make the change where the catalogue is written.")
@@ -67,6 +69,8 @@ func Describe(err error) *Problem {
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
 		p.Theirs = app.TheirVersionOf(conflict)
 		return p
+	case errors.Is(err, app.ErrScript):
+		return New(http.StatusForbidden, "A token approves nothing.", "Somebody who may approve signs in and looks at it.")
 	case errors.As(err, &forbidden):
 		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(forbidden.Need)+". Ask an administrator.")
 	case errors.As(err, &noTemplate):

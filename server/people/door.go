@@ -270,11 +270,8 @@ func (d *Door) end(c *echo.Context) error {
 	if p := api.Person(c); p.ID == 0 || p.Script { // who has no session
 		return nil
 	}
-	if err := d.sessions.Destroy(ctx); err != nil {
-		return err
-	}
-	setCookie(c, cookie, "", time.Time{})
-	return nil
+	setCookie(c, cookie, "", time.Time{}) // the browser forgets it also where the disk is full
+	return d.sessions.Destroy(ctx)
 }
 
 // knows reports whether a setup code is the one in the log. It can be used once, and tried a few times.

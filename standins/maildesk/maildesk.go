@@ -4,6 +4,8 @@ package maildesk
 
 import (
 	"bytes"
+	"crypto/rand"
+	"errors"
 	"fmt"
 	"net/mail"
 	"os"
@@ -35,7 +37,8 @@ func Address(to string) (string, error) {
 
 // Write is a message as a mail program reads it.
 func (m *Message) Write(at time.Time) ([]byte, error) {
-	msg := gomail.NewMsg()
+	msg := gomail.NewMsg(gomail.WithNoDefaultUserAgent()) // which program and machine wrote it is nobody's business
+	msg.SetMessageIDWithValue(rand.Text() + "@nexufix.invalid")
 	if err := msg.From(From); err != nil {
 		return nil, err
 	}
@@ -69,7 +72,7 @@ func Put(folder, name string, message []byte) error {
 	}
 	part := filepath.Join(folder, "."+name+".part") // so that nobody reads half of one
 	if err := os.WriteFile(part, message, 0o600); err != nil {
-		return err
+		return errors.Join(err, os.Remove(part))
 	}
 	return os.Rename(part, filepath.Join(folder, name+".eml"))
 }

@@ -42,6 +42,10 @@ func TestMessage(t *testing.T) {
 	if err != nil || err2 != nil || err3 != nil || subject != m.Subject || to[0].Address != "till@bakery.example" || !when.Equal(at) {
 		t.Errorf("%q to %v at %v; %v, %v, %v", subject, to, when, err, err2, err3)
 	}
+	host, err := os.Hostname()
+	if err != nil || bytes.Contains(raw, []byte(host)) || got.Header.Get("X-Mailer")+got.Header.Get("User-Agent") != "" {
+		t.Errorf("it says by what it was written: %v, %v", got.Header, err)
+	}
 	kind, with, err := mime.ParseMediaType(got.Header.Get("Content-Type"))
 	if err != nil || !strings.HasPrefix(kind, "multipart/") {
 		t.Fatal(kind, err)

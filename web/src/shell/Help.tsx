@@ -5,6 +5,7 @@ import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import Link from '@mui/material/Link';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import { styled } from '@mui/material/styles';
 import { Head, Hint } from '../parts/Page';
@@ -40,6 +41,9 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
       <DialogTitle id="help-title">Keys and words</DialogTitle>
       {open && <Contents />}
       <DialogActions>
+        <Link href="/assets/licences.txt" target="_blank" rel="noopener" sx={{ mr: 'auto', ml: 2 }}>
+          Licences of what it is made of
+        </Link>
         <Button onClick={onClose} autoFocus>
           Close
         </Button>
