@@ -60,7 +60,7 @@ replica: build
 # Format, vet, staticcheck, errors that nobody looks at, tangles, eslint, tsc, and whether the front end's types are
 # those of the API.
 lint: web/node_modules/.installed
-	@test -z "$$(gofmt -l cage cmd core demo e2e exchange app language render server standins store web/*.go)" || { gofmt -l cage cmd core demo e2e exchange app language render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
+	@test -z "$$(gofmt -l cage seal cmd core demo e2e exchange app language render server standins store web/*.go)" || { gofmt -l cage seal cmd core demo e2e exchange app language render server standins store web/*.go; echo "run gofmt -w on these"; exit 1; }
 	$(GO) vet ./...
 	$(GO) tool staticcheck ./...
 	$(GO) tool errcheck -ignoretests -exclude .ci/errcheck.txt ./...
@@ -111,6 +111,7 @@ browser-tools:
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v qpdf >/dev/null || need="$$need qpdf"; \
 	command -v zbarimg >/dev/null || need="$$need zbar-tools"; \
+	command -v openssl >/dev/null || need="$$need openssl"; \
 	command -v units >/dev/null || need="$$need units"; \
 	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \
 	command -v ogrinfo >/dev/null || need="$$need gdal-bin"; \

@@ -17,6 +17,7 @@ import (
 	"nexufix/core/approval"
 	"nexufix/core/sheet"
 	"nexufix/exchange"
+	"nexufix/seal"
 	"nexufix/store"
 )
 
@@ -60,9 +61,15 @@ func number(year int, when store.IssuedSoFar) string {
 	return fmt.Sprintf("NX-%d-%s%05d", year, series, when.All+1)
 }
 
+// Issuer is the server that issues: the address printed in codes, "" where nobody has said it, and the key that signs.
+type Issuer struct {
+	Base string
+	Key  *seal.Key
+}
+
 // IssueDocument makes a document of an approval, numbers it, and stores it with its recipient. The approval is judged
-// again before. Base is the server's address, for the printed code.
-func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, base string) (out store.Issued, err error) {
+// again before.
+func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, on Issuer) (out store.Issued, err error) {
 	if err := by.Check(Engineer); err != nil {
 		return out, err
 	}
@@ -74,12 +81,8 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 	if o.Receiver == "" {
 		return out, exchange.Problems{{Path: "receiver", Found: "is missing", Allowed: "who gets it"}}
 	}
-	if base == "" {
+	if on.Base == "" || on.Key == nil {
 		return out, ErrNoAddress
-	}
-	options, err := json.Marshal(issueOptions{o.Paper, o.Units, o.Lang, base})
-	if err != nil {
-		return out, err
 	}
 	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
 		a, err := holding(ctx, st, all, id, at)
@@ -92,10 +95,22 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 		}
 		now := time.Now().UTC()
 		out = store.Issued{Approval: id, Number: number(now.Year(), when), Revision: when.Kind + 1, Code: newCode(),
-			What: o.What, Options: string(options), At: now.Format(time.RFC3339), Person: who.Person, Who: who.Name, Receiver: o.Receiver}
-		if out.Name, out.File, err = Reissue(ctx, st, &a, &out); err != nil {
+			What: o.What, At: now.Format(time.RFC3339), Person: who.Person, Who: who.Name, Receiver: o.Receiver}
+		options := issueOptions{Paper: o.Paper, Units: o.Units, Lang: o.Lang, Base: on.Base}
+		if options.Sealed, err = state(ctx, st, on, &a, &out, at); err != nil {
 			return err
 		}
+		var whole []byte
+		if out.Name, whole, err = options.make(ctx, st, &a, &out); err != nil {
+			return err
+		}
+		options.FileSignature = on.Key.Sign(seal.File, fileSum(whole))
+		out.File = signed(whole, options.Statement.Key, options.FileSignature)
+		raw, err := json.Marshal(options)
+		if err != nil {
+			return err
+		}
+		out.Options = string(raw)
 		sum := sha256.Sum256(out.File)
 		out.Sum = hex.EncodeToString(sum[:])
 		out, err = st.Issue(ctx, out, a.Version, at, when)
@@ -131,11 +146,14 @@ func holding(ctx context.Context, st *store.Store, all *exchange.Contents, id in
 	return a, photographsOf(ctx, st, &a)
 }
 
+// issueOptions are how a document was made, with its statement and signatures.
 type issueOptions struct {
 	Paper string `json:"paper,omitempty"`
 	Units string `json:"units,omitempty"`
 	Lang  string `json:"lang,omitempty"`
 	Base  string `json:"base"`
+	Sealed
+	FileSignature string `json:"file_signature,omitempty"`
 }
 
 // Reissue makes an issued document again, byte for byte, from the frozen inputs and its stored record alone.
@@ -144,6 +162,53 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 	if err := json.Unmarshal([]byte(i.Options), &o); err != nil {
 		return "", nil, err
 	}
+	name, file, err = o.make(ctx, st, a, i)
+	if err == nil && o.FileSignature != "" {
+		file = signed(file, o.Statement.Key, o.FileSignature)
+	}
+	return name, file, err
+}
+
+// ReleaseOf is the release of a document that was issued, as a file of JSON has it; [store.ErrNotFound] where it was issued before
+// documents were signed.
+func ReleaseOf(ctx context.Context, st *store.Store, id int64) (*Release, error) {
+	i, err := st.IssuedFile(ctx, id)
+	if err != nil {
+		return nil, err
+	}
+	var o issueOptions
+	if err := json.Unmarshal([]byte(i.Options), &o); err != nil {
+		return nil, err
+	}
+	if o.Signature == "" {
+		return nil, store.ErrNotFound
+	}
+	a, err := st.Approval(ctx, i.Approval)
+	if err != nil {
+		return nil, err
+	}
+	return releaseOf(&a, o.Sealed), nil
+}
+
+// modules are the dark modules of a code, row by row.
+func modules(text string, mends qr.Level) (all [][]bool, err error) {
+	code, err := qr.Encode(text, mends)
+	if err != nil {
+		return nil, err
+	}
+	for y := range code.Size {
+		row := make([]bool, code.Size)
+		for x := range row {
+			row[x] = code.Black(x, y)
+		}
+		all = append(all, row)
+	}
+	return all, nil
+}
+
+// make draws a document, without its signature.
+func (o *issueOptions) make(ctx context.Context, st *store.Store, a *store.Approval, i *store.Issued) (name string, file []byte,
+	err error) {
 	at, err := time.Parse(time.RFC3339, i.At)
 	if err != nil {
 		return "", nil, err
@@ -157,18 +222,17 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 		return "", nil, err
 	}
 	where := address(o.Base, i.Code)
-	code, err := qr.Encode(where, qr.M)
-	if err != nil {
-		return "", nil, err
+	inCode, mends := where, qr.M
+	if o.Signature != "" { // older ones have none
+		mends = qr.L // the signature takes the room of what mends spots
+		if inCode, err = o.printedAddress(); err != nil {
+			return "", nil, err
+		}
 	}
 	release := &sheet.Release{Number: i.Number, Revision: revisionName(i.Revision), Date: at.Format(time.DateOnly),
-		Approver: a.ApprovedBy.String, Address: where}
-	for y := range code.Size {
-		row := make([]bool, code.Size)
-		for x := range row {
-			row[x] = code.Black(x, y)
-		}
-		release.QR = append(release.QR, row)
+		Approver: a.ApprovedBy.String, Address: where, Audit: o.Statement.auditLine()}
+	if release.QR, err = modules(inCode, mends); err != nil {
+		return "", nil, err
 	}
 	w := f.open(ctx)
 	w.Request.Units = o.Units
@@ -183,14 +247,18 @@ func Reissue(ctx context.Context, st *store.Store, a *store.Approval, i *store.I
 		if err != nil {
 			return "", nil, err
 		}
-		file, err = pack.File("pdf")
+		if file, err = pack.File("pdf"); err == nil && o.Signature != "" {
+			file, err = withRelease(file, releaseOf(a, o.Sealed))
+		}
 		return name, file, err
 	}
 	s, err := w.Sheet(SheetOptions{Card: i.What == "card", Paper: paper, Now: at, Language: language, Release: release})
 	if err != nil {
 		return "", nil, err
 	}
-	file, err = s.File("pdf", paper)
+	if file, err = s.File("pdf", paper); err == nil && o.Signature != "" {
+		file, err = withRelease(file, releaseOf(a, o.Sealed))
+	}
 	return name, file, err
 }
 

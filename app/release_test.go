@@ -16,13 +16,23 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/exchange"
+	"nexufix/seal"
 	"nexufix/store"
 )
 
 const base = "https://desk.example"
 
 func (o *office) issue(by Person, a store.Approval, what string) (store.Issued, error) {
-	return IssueDocument(o.Context(), o.st, by, a.ID, Issue{What: what, Receiver: "Mill Lane bakery"}, base)
+	return IssueDocument(o.Context(), o.st, by, a.ID, Issue{What: what, Receiver: "Mill Lane bakery"}, Issuer{base, testKey(o)})
+}
+
+// testKey is a key of this test.
+func testKey(t testing.TB) *seal.Key {
+	key, err := seal.Load(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	return key
 }
 
 // pictures are the pages of a PDF by poppler, and its text.

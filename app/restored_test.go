@@ -22,7 +22,8 @@ func TestRestoreIsAnEvent(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := IssueDocument(ctx, o.st, o.mira, a.ID, Issue{What: "card", Receiver: "Mill Lane bakery"}, ""); !errors.Is(err, ErrNoAddress) {
+	nowhere := Issuer{"", testKey(t)}
+	if _, err := IssueDocument(ctx, o.st, o.mira, a.ID, Issue{What: "card", Receiver: "us"}, nowhere); !errors.Is(err, ErrNoAddress) {
 		t.Errorf("a code leads nowhere: %v", err)
 	}
 	file := filepath.Join(t.TempDir(), "monday.db")

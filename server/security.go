@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"nexufix/seal"
 	"nexufix/server/api"
 
 	"github.com/labstack/echo/v5"
@@ -39,6 +40,8 @@ type Hosts struct {
 	Names    []string // further ones
 	// Base is the address that is printed on issued documents, as https://desk.example; "" where nobody has said it.
 	Base string
+	// Key signs issued documents; nil: none are issued.
+	Key *seal.Key
 	// Proxies are the machines that say for whom they ask, and whether the browser encrypts; this computer always may.
 	Proxies []netip.Prefix
 }

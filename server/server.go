@@ -89,7 +89,7 @@ func (s *Server) people() *people.Door {
 // reviewing returns the approvals feature, also for a server that only generates documentation.
 func (s *Server) reviewing() *review.Feature {
 	if s.reviews == nil {
-		s.reviews = review.New(s.store, s.log, "", "", s.ending)
+		s.reviews = review.New(s.store, s.log, app.Issuer{}, "", s.ending)
 	}
 	return s.reviews
 }
@@ -104,7 +104,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
 		heavies: heavyWorks(), quick: quickWorks(), signIns: signIns(), door: people.NewDoor(s, log, o)}
-	srv.reviews = review.New(s, log, hosts.Base, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
+	srv.reviews = review.New(s, log, app.Issuer{Base: hosts.Base, Key: hosts.Key}, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
 	trusted := []echo.TrustOption{echo.TrustLinkLocal(false), echo.TrustPrivateNet(false)}

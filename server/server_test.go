@@ -20,6 +20,7 @@ import (
 	"nexufix/demo"
 	"nexufix/server/api"
 	"nexufix/server/bench"
+	"nexufix/seal"
 	"nexufix/server/people"
 	"nexufix/store"
 )
@@ -56,7 +57,14 @@ func newDesk(t testing.TB) *desk {
 		t.Fatal(err)
 	}
 	log := slog.New(slog.NewTextHandler(&d.log, nil))
-	if d.srv, err = New(st, log, Hosts{Loopback: true, Base: deskAt}, d.plots, people.Options{}); err != nil {
+	key, err := seal.Load(t.TempDir())
+	if err == nil {
+		err = app.KnowKey(t.Context(), st, key)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	if d.srv, err = New(st, log, Hosts{Loopback: true, Base: deskAt, Key: key}, d.plots, people.Options{}); err != nil {
 		t.Fatal(err)
 	}
 	return d

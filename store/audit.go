@@ -78,6 +78,15 @@ func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
 	return err
 }
 
+// noteWithPeople writes an entry where there are accounts: a desk of one has no audit.
+func noteWithPeople(ctx context.Context, tx *sqlx.Tx, h Happened) error {
+	var anybody bool
+	if err := tx.GetContext(ctx, &anybody, `SELECT EXISTS (SELECT 1 FROM person)`); err != nil || !anybody {
+		return err
+	}
+	return addAudit(ctx, tx, h)
+}
+
 // auditHead is the last entry; the zero Head where there is none. The hash of one that has none is that of all before and it.
 func auditHead(ctx context.Context, q sqlx.QueryerContext) (head Head, err error) {
 	err = sqlx.GetContext(ctx, q, &head, `SELECT seq, hash FROM audit ORDER BY seq DESC LIMIT 1`)
@@ -135,8 +144,8 @@ func walkAudit(ctx context.Context, q sqlx.QueryerContext, seen map[int64]string
 // returns its last entry; and what is wrong, "" for nothing.
 func (s *Store) CheckAudit(ctx context.Context, printed ...Head) (head Head, why string, err error) {
 	var options []string
-	if err := s.db.SelectContext(ctx, &options, `SELECT json_extract(options, '$.audit.seq') || ':' || json_extract(options, '$.audit.hash')
-		FROM issued WHERE json_extract(options, '$.audit.seq') > 0`); err != nil {
+	const seq, hash = `json_extract(options, '$.statement.audit.seq')`, `json_extract(options, '$.statement.audit.hash')`
+	if err := s.db.SelectContext(ctx, &options, `SELECT `+seq+` || ':' || `+hash+` FROM issued WHERE `+seq+` > 0`); err != nil {
 		return head, "", err
 	}
 	for _, text := range options {
@@ -159,7 +168,7 @@ func (s *Store) CheckAudit(ctx context.Context, printed ...Head) (head Head, why
 // AuditKinds are the kinds of entries that can be asked for, with what they are called in the audit.
 var AuditKinds = map[string][]string{
 	"sign_ins":  {"signed in", "sign-in refused"},
-	"people":    {"person added", "person changed", "token given"},
+	"people":    {"person added", "person changed", "token given", "signing key"},
 	"policy":    {"policy set", "policy in use"},
 	"approvals": {"approval: %"},
 	"exports":   {"exported"},

@@ -167,7 +167,7 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 	}
 	filled := tables
 	if !anybody {
-		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter", "restored"})
+		filled = slices.Concat(tables, []string{"person", "audit", "approval", "approval_event", "issued", "letter", "restored", "signing_key"})
 	}
 	// Approvals are inserted in any state, which only a restore may do.
 	var begins string

@@ -206,11 +206,7 @@ func (w *writing) notePolicy(kind, id, doc string) error {
 	case kind != "policy":
 		return nil
 	}
-	var anybody bool
-	if err := w.tx.GetContext(w.ctx, &anybody, `SELECT EXISTS (SELECT 1 FROM person)`); err != nil || !anybody {
-		return err
-	}
-	return addAudit(w.ctx, w.tx, h)
+	return noteWithPeople(w.ctx, w.tx, h)
 }
 
 // remove deletes an item; false if there is none.

@@ -65,6 +65,11 @@ func (s *Store) UsePolicy(ctx context.Context, a Author, name string) error {
 	})
 }
 
+// Used reports whether anything was ever saved.
+func (s *Store) Used(ctx context.Context) (used bool, err error) {
+	return used, s.db.GetContext(ctx, &used, `SELECT EXISTS (SELECT 1 FROM revision)`)
+}
+
 // inUse returns the document of the policy in use, "" for the defaults.
 func (s *Store) inUse(ctx context.Context) (string, error) {
 	var doc string

@@ -61,7 +61,7 @@ func demoPeople() []app.NewPerson {
 // demoApprovals are approvals of the demo's jobs in each state of their life, with what was issued of them. What they say is
 // invented, as everything of the demo's.
 // It is long because it tells the lives of seven approvals.
-func demoApprovals(ctx context.Context, st *store.Store, base string) error {
+func demoApprovals(ctx context.Context, st *store.Store, on app.Issuer) error {
 	who := map[string]app.Person{}
 	for _, login := range []string{"mira", "tomas", "ada"} {
 		p, err := st.PersonByLogin(ctx, login)
@@ -84,7 +84,7 @@ func demoApprovals(ctx context.Context, st *store.Store, base string) error {
 		return a, err
 	}
 	issue := func(a store.Approval, what, receiver string) error {
-		_, err := app.IssueDocument(ctx, st, who["mira"], a.ID, app.Issue{What: what, Receiver: receiver}, base)
+		_, err := app.IssueDocument(ctx, st, who["mira"], a.ID, app.Issue{What: what, Receiver: receiver}, on)
 		return err
 	}
 	for _, step := range []func() error{

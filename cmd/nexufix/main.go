@@ -34,6 +34,8 @@ type cli struct {
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	User     userCommand     `cmd:"" help:"Say who may sign in."`
 	Audit    auditCommand    `cmd:"" help:"Write the audit, or check that it is whole."`
+	Verify   verifyCommand   `cmd:"" help:"Check a released document without the server that issued it."`
+	Key      keyCommand      `cmd:"" help:"The key that signs released documents."`
 	Demo     demoCommand     `cmd:"" help:"Start the web application with the demo data."`
 	Schema   schemaCommand   `cmd:"" help:"Write the JSON Schemas of the exchange format into a folder."`
 	Words    wordsCommand    `cmd:"" help:"Write the page's names of walls, fasteners and rules."`

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -16,6 +17,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/seal"
 	"nexufix/server"
 	"nexufix/server/people"
 	"nexufix/store"
@@ -27,6 +29,7 @@ type listen struct {
 	Access bool     `name:"access-log" help:"Log every request that is answered, by its route."`
 	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
 	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated. The first is printed on documents."`
+	Keys   string   `placeholder:"DIR" help:"Folder of the key that signs documents; better not where the database is. Default: keys, in the folder of the database."`
 	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, by its address or network: what it forwards of browsers is believed; may be repeated."`
 }
 
@@ -104,6 +107,18 @@ func alone(dir string) (leave func(), err error) {
 	return func() { f.Close() }, nil
 }
 
+// keys is the folder of the signing key.
+func (l *listen) keys(dir string) string { return cmp.Or(l.Keys, filepath.Join(dir, "keys")) }
+
+// signingKey reads the key of a folder, makes it the first time, and stores its public half.
+func signingKey(ctx context.Context, st *store.Store, dir string) (*seal.Key, error) {
+	key, err := seal.Load(dir)
+	if err != nil {
+		return nil, fmt.Errorf("the signing key in %s: %w", dir, err)
+	}
+	return key, app.KnowKey(ctx, st, key)
+}
+
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
 // what stands in for it.
 func userData() (string, error) {
@@ -165,7 +180,12 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	hosts.Proxies = proxies
 	// A further name is one by which a proxy hands on what others ask.
 	elsewhere := !hosts.Loopback || len(on.Host) > 0
-	if err := what.fill(ctx, st, dir, hosts.Base, elsewhere); err != nil {
+	if !what.reads {
+		if hosts.Key, err = signingKey(ctx, st, on.keys(dir)); err != nil {
+			return errors.Join(err, l.Close())
+		}
+	}
+	if err := what.fill(ctx, st, dir, app.Issuer{Base: hosts.Base, Key: hosts.Key}, elsewhere); err != nil {
 		return errors.Join(err, l.Close())
 	}
 	if err := what.signOn(ctx, st, log, &hosts, elsewhere); err != nil {
@@ -203,10 +223,10 @@ func (o *opening) signOn(ctx context.Context, st *store.Store, log *slog.Logger,
 
 // fill puts in what a store opens with, and refuses what could be reached from elsewhere without
 // anybody who has to sign in.
-func (o *opening) fill(ctx context.Context, st *store.Store, dir, base string, elsewhere bool) error {
+func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on app.Issuer, elsewhere bool) error {
 	if o.first != nil {
-		_, at, err := st.CatalogueAt(ctx)
-		if err == nil && at.Latest == 0 { // what was changed since is kept
+		used, err := st.Used(ctx)
+		if err == nil && !used { // what was changed since is kept
 			_, err = st.Import(ctx, store.Author{Who: "Nexufix", Why: "Demo data", Policy: true}, "Demo data", o.first, nil, nil)
 		}
 		if err != nil {
@@ -229,7 +249,7 @@ func (o *opening) fill(ctx context.Context, st *store.Store, dir, base string, e
 				return err
 			}
 		}
-		if err := demoApprovals(ctx, st, base); err != nil {
+		if err := demoApprovals(ctx, st, on); err != nil {
 			return err
 		}
 	}

@@ -9,6 +9,7 @@ import (
 	"nexufix/app"
 	"nexufix/core/approval"
 	"nexufix/demo"
+	"nexufix/seal"
 	"nexufix/store"
 )
 
@@ -104,7 +105,11 @@ func TestDemoShowsEachState(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if err := demoApprovals(t.Context(), st, "http://127.0.0.1:8460"); err != nil {
+	key, err := seal.Load(t.TempDir())
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := demoApprovals(t.Context(), st, app.Issuer{Base: "http://127.0.0.1:8460", Key: key}); err != nil {
 		t.Fatal(err)
 	}
 	all, err := st.Approvals(t.Context())
@@ -156,7 +161,7 @@ func TestOneWriter(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := (&opening{first: contents}).fill(t.Context(), st, dir, "", false); err != nil {
+	if err := (&opening{first: contents}).fill(t.Context(), st, dir, app.Issuer{}, false); err != nil {
 		t.Fatal(err)
 	}
 	if now, then, err := st.CatalogueAt(t.Context()); err != nil || now != before || then != at {

@@ -82,9 +82,9 @@ func (c *card) rule() {
 func (c *card) head(sheet Sheet, all []place.Placement) {
 	p := c.p
 	if sheet.Release != nil {
-		c.code = qrSize
-		sheet.Release.Code(c.Drawing, cardWidth-cardMargin-qrSize, c.y, qrSize)
-		defer func() { c.code, c.y = 0, min(c.y, -cardMargin-qrSize) }()
+		c.code = sheet.Release.CodeSize()
+		sheet.Release.Code(c.Drawing, cardWidth-cardMargin-c.code, c.y, c.code)
+		defer func() { c.code, c.y = 0, min(c.y, -cardMargin-sheet.Release.CodeSize()) }()
 	}
 	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.Clip(p.Display.Name(), 40), drawing.Clip(p.Bracket.Name, 24)))
 	revision := p.Bracket.Revision

@@ -436,11 +436,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 	if sheet.Joined {
 		spacing = 1.5 // a row of pages less
 	}
-	code := 0.0
-	if sheet.Release != nil {
-		code = qrSize
-		sheet.Release.Code(t.Drawing, t.right-4-qrSize, y-2, qrSize)
-	}
+	code := sheet.Release.CodeSize()
+	sheet.Release.Code(t.Drawing, t.right-4-code, y-2, code)
 	line := func(strong bool, height float64, text quantity.Phrase) {
 		for _, one := range drawing.Wrap(text.For(sheet.Language), t.right-x-4-code, height, strong) {
 			y -= height * spacing
@@ -499,7 +496,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 			t.plate.TopPerStud, t.plate.BottomPerStud))
 	}
 	if code > 0 {
-		y = min(y, t.bottom-4-2-qrSize+drillText)
+		y = min(y, t.bottom-4-2-code+drillText)
 	}
 	top, below := t.tape()
 	line(false, drillText, quantity.Say("With a tape: %v. Holes %v either side of the centre line.", top, below))

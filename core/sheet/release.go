@@ -12,6 +12,7 @@ type Release struct {
 	Date     string
 	Approver string
 	Address  string   // of the page that tells whether it is current
+	Audit    string   // the last entry of the audit, and the beginning of its hash; "" on older ones
 	QR       [][]bool // the same as dark modules, row by row; its quiet zone is left around it
 }
 
@@ -23,12 +24,27 @@ func (r *Release) Standing() quantity.Phrase {
 	if r == nil {
 		return quantity.Say("Not approved.")
 	}
+	if r.Audit != "" {
+		return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v Audit %v.",
+			drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address, r.Audit)
+	}
 	return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v",
 		drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address)
 }
 
-// qrSize is how wide the code is printed, in millimetres: with 29 modules each is 0.9 mm, which a telephone reads at arm's length.
-const qrSize = 26.0
+// The least width of a code on paper, and of one of its modules, in millimetres, at which a telephone reads it from a hand's breadth.
+const (
+	leastCode   = 26.0
+	leastModule = 0.65
+)
+
+// CodeSize is how wide the code is printed, in millimetres; 0 without a release.
+func (r *Release) CodeSize() float64 {
+	if r == nil {
+		return 0
+	}
+	return max(leastCode, leastModule*float64(len(r.QR)+2*quiet))
+}
 
 // quiet is the width of the quiet zone around a code, in modules (ISO/IEC 18004: four; from memory).
 const quiet = 4

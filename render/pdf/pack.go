@@ -182,7 +182,7 @@ func (f *flow) cover() {
 
 // code draws the release's code in the page's upper right corner.
 func (f *flow) code(r *sheet.Release) {
-	const wide = 30.0
+	wide := max(30, r.CodeSize())
 	d := &drawing.Drawing{Max: drawing.Point{X: wide}, Min: drawing.Point{Y: -wide}, Pen: 0.1}
 	r.Code(d, 0, 0, wide)
 	f.draw(d, f.right-wide, above-2, wide, wide)

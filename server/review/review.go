@@ -24,8 +24,8 @@ import (
 type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
-	// Base is the address printed on issued documents, as https://desk.example.
-	Base   string
+	// Issuer has the address printed on issued documents, as https://desk.example, and the key that signs them.
+	app.Issuer
 	Mail   string        // folder of the simulated mail desk
 	Ending chan struct{} // closed when the server stops: streams end then
 
@@ -39,8 +39,8 @@ type Feature struct {
 }
 
 // New makes the feature.
-func New(st *store.Store, log *slog.Logger, base, mail string, ending chan struct{}) *Feature {
-	return &Feature{Store: st, Log: log, Base: base, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
+func New(st *store.Store, log *slog.Logger, on app.Issuer, mail string, ending chan struct{}) *Feature {
+	return &Feature{Store: st, Log: log, Issuer: on, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
 		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second},
 		said: api.Tries{Some: 100, Every: 10 * time.Second}}
 }
@@ -244,7 +244,7 @@ func (f *Feature) issue(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	i, err := app.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Base)
+	i, err := app.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Issuer)
 	if err != nil {
 		return explained(err)
 	}

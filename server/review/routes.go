@@ -46,6 +46,10 @@ func (f *Feature) Routes() []api.Route {
 			app.Letter{}, f.letter),
 		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, app.Letter{}, f.send).
 			Answers(201, ""),
+		api.Get("/api/issued/{id}/release", "What was signed of a document, with the figures that were approved.", api.ByNumber{}, "",
+			f.release),
+		api.Get("/v/keys", "The public keys by which documents are signed (PEM).", nil, "", f.keys).For(app.Nobody).Answers(200,
+			"application/x-pem-file"),
 		api.Get("/v/{code}", "Whether a document is current, by the code that is printed on it; for everybody.", byCode{}, "",
 			f.verify).For(app.Nobody).Answers(200, "text/html"),
 	}
@@ -140,6 +144,7 @@ type sheetAsk struct {
 
 type byCode struct {
 	Code string `path:"code"`
+	Said string `query:"r" maxLength:"300" description:"What else the printed code says: key, fingerprint and signature."`
 }
 
 // at is the address of a listening page.

@@ -4,9 +4,12 @@ import (
 	"bytes"
 	"crypto/rand"
 	_ "embed"
+	"encoding/json"
 	"errors"
 	"html/template"
+	"maps"
 	"net/http"
+	"slices"
 	"strings"
 
 	"github.com/labstack/echo/v5"
@@ -26,8 +29,39 @@ type verified struct {
 	Number, By string
 	Standing   app.DocumentStatus
 	Known      bool
+	Forged     bool   // the code has a signature, which is not of this document
 	Restored   string // the day of the last restore, after which codes may be missing; ""
 	Nonce      string // of its style
+}
+
+// keys are the public keys by which documents are signed, for whoever checks them without this server.
+func (f *Feature) keys(c *echo.Context) error {
+	all, err := f.Store.SigningKeys(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	var out strings.Builder
+	for _, id := range slices.Sorted(maps.Keys(all)) {
+		out.WriteString(id + "\n" + all[id])
+	}
+	return c.Blob(http.StatusOK, "application/x-pem-file", []byte(out.String()))
+}
+
+// release is the statement of a document with its signature and its figures.
+func (f *Feature) release(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	out, err := app.ReleaseOf(c.Request().Context(), f.Store, id)
+	if err != nil {
+		return err
+	}
+	raw, err := json.MarshalIndent(out, "", " ")
+	if err != nil {
+		return err
+	}
+	return api.Attachment(c, out.Statement.Number+"-"+out.Statement.Revision+"-release.json", "application/json", raw)
 }
 
 // verify tells the holder of a document whether it is current.
@@ -50,6 +84,11 @@ func (f *Feature) verify(c *echo.Context) error {
 		return err
 	default:
 		v.Number, v.By, v.Standing, v.Known = number, by, standing, true
+		genuine, err := app.PaperIsOurs(c.Request().Context(), f.Store, c.Param("code"), c.QueryParam("r"))
+		if err != nil {
+			return err
+		}
+		v.Forged = !genuine
 	}
 	var out bytes.Buffer
 	if err := verifyPage.Execute(&out, v); err != nil {

@@ -1,0 +1,201 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"maps"
+	"os"
+	"slices"
+	"strings"
+
+	"nexufix/app"
+	"nexufix/seal"
+	"nexufix/store"
+)
+
+type verifyCommand struct {
+	database
+	File    string   `arg:"" placeholder:"FILE" help:"A document as it was issued: .pdf, or its release as .json."`
+	Key     []string `placeholder:"FILE" help:"Public keys that are trusted (PEM), as the server gives them at /v/keys; may be repeated. Default: those of the database."`
+	Figures string   `placeholder:"FILE" help:"Write the figures that were approved there, as JSON."`
+}
+
+// Run says who approved what, when and on which figures, and what this program finds of them. The exit code is 1 where the file is not as
+// it was issued.
+func (c *verifyCommand) Run(s *streams) error {
+	ctx := context.Background()
+	raw, err := os.ReadFile(c.File)
+	if err != nil {
+		return badInput{err}
+	}
+	trusted, err := c.trusted(ctx)
+	if err != nil {
+		return err
+	}
+	v, err := app.Verify(ctx, raw, trusted)
+	if errors.Is(err, app.ErrNotReleased) {
+		return badInput{fmt.Errorf("%s: %w", c.File, err)}
+	}
+	if err != nil {
+		return err
+	}
+	if c.Figures != "" && v.Signed {
+		if err := writeFile(c.Figures, v.Document); err != nil {
+			return badInput{err}
+		}
+	}
+	if err := writeJSON(s.out, v); err != nil {
+		return err
+	}
+	if !v.Signed {
+		return errors.New("not as it was issued: " + strings.Join(v.Wrong, "; "))
+	}
+	return nil
+}
+
+// trusted are the keys that are given, or those of the database.
+func (c *verifyCommand) trusted(ctx context.Context) (all []seal.Public, err error) {
+	var texts []string
+	for _, file := range c.Key {
+		raw, err := os.ReadFile(file)
+		if err != nil {
+			return nil, badInput{err}
+		}
+		texts = append(texts, string(raw))
+	}
+	if c.Key == nil {
+		err := c.with(func(ctx context.Context, st *store.Store) error {
+			known, err := st.SigningKeys(ctx)
+			texts = slices.Collect(maps.Values(known))
+			return err
+		})
+		if err != nil {
+			return nil, err
+		}
+	}
+	for _, text := range texts {
+		keys, err := seal.ParsePublic(text)
+		if err != nil {
+			return nil, badInput{fmt.Errorf("--key: %w", err)}
+		}
+		all = append(all, keys...)
+	}
+	return all, nil
+}
+
+type keyCommand struct {
+	Show    keyShow    `cmd:"" help:"Write the public key, which is given to whoever checks documents."`
+	Rotate  keyRotate  `cmd:"" help:"Make a new key; what the one before signed is checked with its public key as ever. Start the server again then."`
+	Backup  keyBackup  `cmd:"" help:"Write the key into a file, encrypted under a password that is read from standard input."`
+	Restore keyRestore `cmd:"" help:"Put a key from such a file in place."`
+}
+
+type keyFolder struct {
+	database
+	Keys string `placeholder:"DIR" help:"Folder of the key. Default: keys, in the folder of the database."`
+}
+
+func (k *keyFolder) dir() (string, error) {
+	dir := k.Data
+	if dir == "" {
+		var err error
+		if dir, err = userData(); err != nil {
+			return "", err
+		}
+	}
+	return (&listen{Keys: k.Keys}).keys(dir), nil
+}
+
+// know stores a public key in the database.
+func (k *keyFolder) know(key *seal.Key) error {
+	return k.with(func(ctx context.Context, st *store.Store) error { return app.KnowKey(ctx, st, key) })
+}
+
+type keyShow struct{ keyFolder }
+
+// Run writes it.
+func (k *keyShow) Run(s *streams) error {
+	dir, err := k.dir()
+	if err != nil {
+		return err
+	}
+	key, err := seal.Load(dir)
+	if err == nil {
+		err = k.know(key)
+	}
+	if err == nil {
+		_, err = fmt.Fprint(s.out, key.Public().PEM())
+	}
+	return err
+}
+
+type keyRotate struct{ keyFolder }
+
+// Run makes it.
+func (k *keyRotate) Run(s *streams) error {
+	dir, err := k.dir()
+	if err != nil {
+		return err
+	}
+	key, err := seal.Rotate(dir)
+	if err == nil {
+		err = k.know(key)
+	}
+	if err == nil {
+		_, err = fmt.Fprintln(s.err, "the key is", key.Public().ID()+"; start the server again")
+	}
+	return err
+}
+
+type keyBackup struct {
+	keyFolder
+	Out string `required:"" placeholder:"FILE" help:"The file."`
+}
+
+// Run writes it.
+func (k *keyBackup) Run(s *streams) error {
+	dir, err := k.dir()
+	if err != nil {
+		return err
+	}
+	key, err := seal.Load(dir)
+	if err != nil {
+		return err
+	}
+	password, err := s.password()
+	if err != nil {
+		return err
+	}
+	raw, err := key.Encrypted(password)
+	if err != nil {
+		return err
+	}
+	return os.WriteFile(k.Out, raw, 0o600)
+}
+
+type keyRestore struct {
+	keyFolder
+	In string `required:"" placeholder:"FILE" help:"The file."`
+}
+
+// Run puts it in place.
+func (k *keyRestore) Run(s *streams) error {
+	dir, err := k.dir()
+	if err != nil {
+		return err
+	}
+	raw, err := os.ReadFile(k.In)
+	if err != nil {
+		return badInput{err}
+	}
+	password, err := s.password()
+	if err != nil {
+		return err
+	}
+	key, err := seal.Restore(dir, raw, password)
+	if err != nil {
+		return badInput{err}
+	}
+	return k.know(key)
+}
