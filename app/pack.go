@@ -86,7 +86,7 @@ func (a *Workspace) Install(o InstallOptions) (*Installation, error) {
 		return nil, exchange.Problems{{Path: "paper", Found: "is not known", Allowed: "a4, letter"}}
 	}
 	out := &Installation{Sequence: &seq, Name: a.Name() + "-" + seq.Wall.String(), pairing: p, places: site.Places, units: a.units(),
-		paper: o.Paper, now: o.Now, mark: exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)}
+		paper: o.Paper, now: o.Now, mark: a.mark(o.Release)}
 	out.release = o.Release
 	if a.Request.Units == "" {
 		out.units = o.Units

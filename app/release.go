@@ -231,6 +231,9 @@ func (o *issueOptions) make(ctx context.Context, st *store.Store, a *store.Appro
 	}
 	release := &sheet.Release{Number: i.Number, Revision: revisionName(i.Revision), Date: at.Format(time.DateOnly),
 		Approver: a.ApprovedBy.String, Address: where, Audit: o.Statement.auditLine()}
+	if o.Signature != "" {
+		release.Mark = approval.Short(a.Fingerprint)
+	}
 	if release.QR, err = modules(inCode, mends); err != nil {
 		return "", nil, err
 	}

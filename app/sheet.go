@@ -54,7 +54,7 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 	p := a.judge()
 	drawn := sheet.Sheet{Date: o.Now.Format(time.DateOnly), Hide: o.Hide, Joined: !o.Whole && !o.Card && o.Paper != "" && o.Paper != "sheet"}
 	drawn.Language, drawn.Release = o.Language.With(a.translated(o.Language)), o.Release
-	drawn.Mark = exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
+	drawn.Mark = a.mark(o.Release)
 	out := &Sheet{Name: a.Name(), SiteFree: a.job != nil, card: o.Card, units: a.units(), now: o.Now}
 	all := a.places(&p)
 	drawn.Blocked = place.Blocking(&p, all)
@@ -72,6 +72,14 @@ func (a *Workspace) Sheet(o SheetOptions) (*Sheet, error) {
 		return nil, &NoTemplate{sheet.WhyNoDrill(&p)}
 	}
 	return out, nil
+}
+
+// mark is the beginning of the fingerprint by which a sheet is told apart: of what was approved, or of what a draft was drawn from.
+func (a *Workspace) mark(r *sheet.Release) string {
+	if r != nil && r.Mark != "" {
+		return r.Mark
+	}
+	return exchange.Fingerprint(a.display, a.bracket, a.policy, catalog.Turn(a.Turn), a.job)
 }
 
 // Name returns the name of the pairing's files.

@@ -137,7 +137,8 @@ func state(ctx context.Context, st *store.Store, on Issuer, a *store.Approval, i
 	s.Statement = Statement{Format: StatementFormat, Number: i.Number, Revision: revisionName(i.Revision), What: i.What, Code: i.Code,
 		Title: a.Title, Verdict: a.Verdict, PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String,
 		ApprovedAt: a.ApprovedAt.String, IssuedBy: i.Who, IssuedAt: i.At, Receiver: i.Receiver, Fingerprint: a.Fingerprint, Result: result,
-		Policy: policy, Engine: exchange.Engine, Program: Version(), Catalogue: at.Latest, Audit: head, Status: address(on.Base, i.Code), Key: key.Public().ID()}
+		Policy: policy, Engine: exchange.Engine, Program: Version(), Catalogue: at.Latest, Audit: head, Status: address(on.Base, i.Code),
+		Key: key.Public().ID()}
 	raw, err := s.Statement.canonical()
 	if err != nil {
 		return s, err

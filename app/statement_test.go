@@ -129,6 +129,10 @@ func TestVerifyRelease(t *testing.T) {
 // or of another document, it is not ours.
 func TestVerifyPaper(t *testing.T) {
 	o, all, key := released(t)
+	approved, err := o.st.Approval(t.Context(), all[0].Approval)
+	if err != nil {
+		t.Fatal(err)
+	}
 	var said []string
 	for _, i := range all {
 		pages, text := pictures(t, i.File)
@@ -138,7 +142,8 @@ func TestVerifyPaper(t *testing.T) {
 			t.Fatal(err)
 		}
 		code, ok := strings.CutPrefix(strings.TrimSpace(string(read)), base+"/v/"+i.Code+"?r=")
-		if !ok || !strings.Contains(text, "Audit") {
+		if !ok || !strings.Contains(text, "audit") ||
+			!strings.Contains(text, approval.Short(approved.Fingerprint)) {
 			t.Fatalf("the code of the %s says %q", i.What, read)
 		}
 		said = append(said, code)

@@ -12,6 +12,7 @@ type Release struct {
 	Date     string
 	Approver string
 	Address  string   // of the page that tells whether it is current
+	Mark     string   // the beginning of the approval's fingerprint; "" on older ones
 	Audit    string   // the last entry of the audit, and the beginning of its hash; "" on older ones
 	QR       [][]bool // the same as dark modules, row by row; its quiet zone is left around it
 }
@@ -25,8 +26,8 @@ func (r *Release) Standing() quantity.Phrase {
 		return quantity.Say("Not approved.")
 	}
 	if r.Audit != "" {
-		return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v Audit %v.",
-			drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address, r.Audit)
+		return quantity.Say("Approved by %v. Document %v, revision %v, issued %v, audit %v. Is it current? %v",
+			drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Audit, r.Address)
 	}
 	return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v",
 		drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address)
