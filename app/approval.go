@@ -4,19 +4,16 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"slices"
 	"strings"
 
 	"nexufix/core/approval"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
 )
 
 // ErrNoAccount is the error of a person without an account, which approvals need.
 var ErrNoAccount = errors.New("who asks has no account")
-
-// ErrScript is the error of a token that decides what a person has to look at.
-var ErrScript = errors.New("a person approves, at a page")
 
 // by is a person as an approval records them: with an account.
 func (p Person) by() (store.By, error) {
@@ -45,7 +42,7 @@ func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Con
 // SubmitReview judges a subject by the present catalogue and sends it for review. What must not be installed or lacks a figure is
 // refused.
 func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, text string) (out store.Approval, err error) {
-	if err := by.Check(Engineer); err != nil {
+	if err := by.May(rights.Submit, nil); err != nil {
 		return out, err
 	}
 	who, err := by.by()
@@ -110,15 +107,8 @@ func ConfirmReviews(ctx context.Context, st *store.Store, by Person, seen []stor
 // decideAll decides several approvals, all or none.
 func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.Seen, act approval.Act, text string) (out []store.Approval,
 	err error) {
-	need := Engineer
-	if act == approval.Approve || act == approval.Confirm {
-		need = Approver
-	}
-	if err := by.Check(need); err != nil {
+	if err := by.May(rights.Act(act), nil); err != nil {
 		return out, err
-	}
-	if need == Approver && by.Script {
-		return out, ErrScript
 	}
 	who, err := by.by()
 	if err != nil {
@@ -174,7 +164,7 @@ func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen 
 
 // AddComment stores a comment on an approval, or on a finding or step of it.
 func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about, text string) error {
-	if err := by.Check(Engineer); err != nil {
+	if err := by.May(rights.Comment, nil); err != nil {
 		return err
 	}
 	who, err := by.by()
@@ -190,20 +180,9 @@ func AddComment(ctx context.Context, st *store.Store, by Person, id int64, about
 // May lists what a person may do with an approval that those accounts prepared, for the page to offer.
 func May(by Person, a *store.Approval, preparers []int64) (acts []approval.Act) {
 	for _, act := range []approval.Act{approval.Approve, approval.Confirm, approval.SendBack, approval.Withdraw} {
-		if _, err := a.State.After(act); err != nil || by.ID == 0 || !by.Role.May(Engineer) {
-			continue
+		if by.ID > 0 && by.May(rights.Act(act), a.Of(act, preparers)) == nil && a.Fits(act) == nil {
+			acts = append(acts, act)
 		}
-		own := act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.ID)
-		if !own && !by.Role.May(Approver) {
-			continue
-		}
-		if act == approval.Approve && (a.Stale != "" || approval.Decides(by.ID, preparers) != nil) {
-			continue
-		}
-		if act == approval.Confirm && a.Confirms(by.ID) != nil {
-			continue
-		}
-		acts = append(acts, act)
 	}
-	return slices.Clip(acts)
+	return acts
 }

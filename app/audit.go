@@ -8,6 +8,7 @@ import (
 	"io"
 	"strconv"
 
+	"nexufix/core/rights"
 	"nexufix/exchange/tabular"
 	"nexufix/store"
 )
@@ -33,7 +34,7 @@ const auditPage = 200
 
 // AuditOf is a page of the audit. It takes an administrator.
 func AuditOf(ctx context.Context, st *store.Store, by Person, ask store.AuditAsk) (out AuditPage, err error) {
-	if err := by.Check(Administrator); err != nil {
+	if err := by.May(rights.Audit, nil); err != nil {
 		return out, err
 	}
 	ask.Most = auditPage + 1
@@ -54,7 +55,7 @@ func entryOf(h *store.Happened) AuditEntry {
 
 // ExportAudit writes what is asked for of the audit, the latest first, as CSV or as lines of JSON. That it was taken away is in it.
 func ExportAudit(ctx context.Context, st *store.Store, by Person, ask store.AuditAsk, format string, to io.Writer) error {
-	if err := by.Check(Administrator); err != nil {
+	if err := by.May(rights.Audit, nil); err != nil {
 		return err
 	}
 	if err := RecordExport(ctx, st, by, "the audit"); err != nil && !errors.Is(err, store.ErrReadOnly) {

@@ -12,7 +12,6 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-	"slices"
 	"strings"
 	"sync"
 	"time"
@@ -22,29 +21,22 @@ import (
 	"github.com/trustelem/zxcvbn"
 	"golang.org/x/crypto/argon2"
 
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
 )
 
-// Role is a set of permissions. Each role includes those before it.
-type Role string
+// Role is a set of permissions, see [rights.Table].
+type Role = rights.Role
 
 // The roles.
 const (
-	Nobody        Role = "" // who has not signed in
-	Reader        Role = "reader"
-	Engineer      Role = "engineer"
-	Approver      Role = "approver"
-	Administrator Role = "administrator"
+	Nobody        = rights.Nobody
+	Reader        = rights.Reader
+	Engineer      = rights.Engineer
+	Approver      = rights.Approver
+	Administrator = rights.Administrator
 )
-
-// Roles lists the roles, the least first.
-var Roles = []Role{Reader, Engineer, Approver, Administrator}
-
-// May reports whether a role includes another.
-func (r Role) May(need Role) bool {
-	return need == Nobody || slices.Index(Roles, r) >= slices.Index(Roles, need) && slices.Contains(Roles, r)
-}
 
 // Person is who makes a request: signed in with an account, or the local user of a desk without accounts.
 type Person struct {
@@ -57,17 +49,9 @@ type Person struct {
 	Script bool
 }
 
-// Forbidden is the error of a request that needs another role.
-type Forbidden struct{ Need, Have Role }
-
-func (f *Forbidden) Error() string { return fmt.Sprintf("it takes the role %s", f.Need) }
-
-// Check returns a [Forbidden] where the person lacks a role.
-func (p Person) Check(need Role) error {
-	if p.Role.May(need) {
-		return nil
-	}
-	return &Forbidden{need, p.Role}
+// May reports why the person may not do an act, see [rights.May].
+func (p Person) May(act rights.Act, of *rights.Of) error {
+	return rights.May(act, rights.Who{ID: p.ID, Role: p.Role, Token: p.Script}, of)
 }
 
 // auditEntry is an entry of the audit: what the person did.
@@ -216,7 +200,7 @@ func misleads(name string) bool {
 // Add adds an account. It takes an administrator; the first account takes the setup code instead.
 func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first bool) (store.Person, error) {
 	if !first {
-		if err := by.Check(Administrator); err != nil {
+		if err := by.May(rights.People, nil); err != nil {
 			return store.Person{}, err
 		}
 	}
@@ -251,22 +235,8 @@ type PersonChange struct {
 	Current  *string `json:"current,omitempty" maxLength:"400" description:"One's password as it is, for another of one's own."`
 }
 
-// Change changes an account and ends its sessions. People may change their own password by giving the present one; a script, which has
-// none, may not.
-func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
-	own := by.ID == id && id > 0
-	if err := by.Check(Administrator); err != nil && (!own || by.Script || c.Role != nil || c.Disabled != nil || c.SSO != nil) {
-		return store.Person{}, err
-	}
-	have, err := st.Person(ctx, id)
-	if err != nil {
-		return store.Person{}, err
-	}
-	var said []string
-	var wrong exchange.Problems
-	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
-		wrong = append(wrong, exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"})
-	}
+// words say what is changed.
+func (c *PersonChange) words() (said []string) {
 	if c.Role != nil {
 		said = append(said, "role "+string(*c.Role))
 	}
@@ -277,14 +247,39 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 		said = append(said, map[bool]string{true: "single sign-on", false: "no single sign-on"}[*c.SSO])
 	}
 	if c.Password != nil {
+		said = append(said, "password")
+	}
+	return said
+}
+
+// Change changes an account and ends its sessions. People may change their own password by giving the present one; a script, which has
+// none, may not.
+func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
+	own := by.ID == id && id > 0
+	err := by.May(rights.People, nil)
+	if err != nil && own && c.Role == nil && c.Disabled == nil && c.SSO == nil {
+		err = by.May(rights.Password, nil)
+	}
+	if err != nil {
+		return store.Person{}, err
+	}
+	have, err := st.Person(ctx, id)
+	if err != nil {
+		return store.Person{}, err
+	}
+	var wrong exchange.Problems
+	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
+		wrong = append(wrong, exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"})
+	}
+	if c.Password != nil {
 		if p := checkPassword("password", *c.Password, have.Login, have.Name); p != nil {
 			wrong = append(wrong, *p)
 		}
-		said = append(said, "password")
 	}
 	if wrong != nil {
 		return store.Person{}, wrong
 	}
+	said := c.words()
 	if said == nil {
 		return have, nil
 	}
@@ -334,7 +329,7 @@ type Token struct {
 
 // Add stores the token for its person and returns its text.
 func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, error) {
-	if err := by.Check(Administrator); err != nil {
+	if err := by.May(rights.People, nil); err != nil {
 		return "", err
 	}
 	text := cmp.Or(t.Text, rand.Text())

@@ -15,6 +15,7 @@ import (
 	"rsc.io/qr"
 
 	"nexufix/core/approval"
+	"nexufix/core/rights"
 	"nexufix/core/sheet"
 	"nexufix/exchange"
 	"nexufix/seal"
@@ -70,7 +71,7 @@ type Issuer struct {
 // IssueDocument makes a document of an approval, numbers it, and stores it with its recipient. The approval is judged
 // again before.
 func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o Issue, on Issuer) (out store.Issued, err error) {
-	if err := by.Check(Engineer); err != nil {
+	if err := by.May(rights.Issue, nil); err != nil {
 		return out, err
 	}
 	who, err := by.by()

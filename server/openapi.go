@@ -47,10 +47,10 @@ func OpenAPI() ([]byte, error) {
 			return nil, err
 		}
 		op.SetSummary(x.Summary)
-		if x.Needs == app.Nobody {
+		if x.Needs() == app.Nobody {
 			op.SetDescription("For everybody.")
 		} else {
-			op.SetDescription("Takes the role " + string(x.Needs) + ".")
+			op.SetDescription("Takes the role " + string(x.Needs()) + ".")
 		}
 		if x.Request != nil {
 			op.AddReqStructure(x.Request)

@@ -13,6 +13,7 @@ import (
 	"testing"
 
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/server/people"
 	"nexufix/store"
 )
@@ -21,7 +22,7 @@ import (
 func withPeople(t *testing.T) *desk {
 	t.Helper()
 	d := newDesk(t)
-	for _, role := range app.Roles {
+	for _, role := range rights.Roles {
 		n := app.NewPerson{Identity: app.Identity{Login: string(role) + "1", Name: "Somebody", Password: "seven loaves on a rail"}, Role: role}
 		if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
 			t.Fatal(err)
@@ -54,7 +55,7 @@ func (d *desk) signIn(login, password string) (*http.Cookie, answer) {
 func TestEveryOperationByRole(t *testing.T) {
 	d := withPeople(t)
 	cookies := map[app.Role]*http.Cookie{app.Nobody: nil}
-	for _, role := range app.Roles {
+	for _, role := range rights.Roles {
 		cookie, a := d.signIn(string(role)+"1", "seven loaves on a rail")
 		if cookie == nil {
 			t.Fatalf("%s is not signed in: %d %s", role, a.StatusCode, a.body)
@@ -71,13 +72,13 @@ func TestEveryOperationByRole(t *testing.T) {
 		}
 		path := strings.NewReplacer("{id}", "0", "{kind}", "job").Replace(r.Path)
 		for role, cookie := range cookies {
-			if r.Kind == "text/event-stream" && role.May(r.Needs) {
+			if r.Kind == "text/event-stream" && role.May(r.Needs()) {
 				continue // it has no end
 			}
 			a := d.as(cookie, r.Method, path, "{")
 			refused := a.StatusCode == http.StatusUnauthorized || a.StatusCode == http.StatusForbidden || a.StatusCode == http.StatusSeeOther
-			if refused == role.May(r.Needs) {
-				t.Errorf("%s %s as %q, which takes %q: %d %s", r.Method, r.Path, role, r.Needs, a.StatusCode, a.body)
+			if refused == role.May(r.Needs()) {
+				t.Errorf("%s %s as %q, which takes %q: %d %s", r.Method, r.Path, role, r.Needs(), a.StatusCode, a.body)
 			}
 		}
 	}

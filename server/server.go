@@ -136,15 +136,15 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		switch {
 		case r.Work == api.Heavy:
 			handler = srv.heavies.admit(handler)
-		case r.Work == api.Quick && r.Needs == app.Nobody:
+		case r.Work == api.Quick && r.Needs() == app.Nobody:
 			handler = srv.signIns.answerAfter(handler)
 		case r.Work == api.Quick:
 			handler = srv.quick.answerAfter(handler)
 		}
-		if r.Method != http.MethodGet && r.Needs.May(app.Engineer) {
+		if r.Method != http.MethodGet && r.Needs().May(app.Engineer) {
 			handler = srv.reviews.After(handler)
 		}
-		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Needs), middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Needs()), middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON, people.Lets(app.Reader))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })

@@ -18,9 +18,9 @@ import (
 
 	"nexufix/app"
 	"nexufix/demo"
+	"nexufix/seal"
 	"nexufix/server/api"
 	"nexufix/server/bench"
-	"nexufix/seal"
 	"nexufix/server/people"
 	"nexufix/store"
 )

@@ -4,11 +4,11 @@ import (
 	"context"
 	"database/sql"
 	"errors"
-	"slices"
 
 	"github.com/jmoiron/sqlx"
 
 	"nexufix/core/approval"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 )
 
@@ -126,7 +126,7 @@ func (s *Store) Submit(ctx context.Context, all []Approval, by By, at Moment, te
 		if err := at.still(ctx, tx); err != nil {
 			return err
 		}
-		if err := mayAct(ctx, tx, by, engineers); err != nil {
+		if err := mayAct(ctx, tx, by, rights.Submit, nil); err != nil {
 			return err
 		}
 		for _, a := range all {
@@ -172,20 +172,41 @@ func submit(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, text string) e
 	return tx.GetContext(ctx, a, approvalColumns+` WHERE id = ?`, a.ID)
 }
 
-// The roles that may send for review and issue, and those that may approve.
-const (
-	engineers = `'engineer', 'approver', 'administrator'`
-	approvers = `'approver', 'administrator'`
-)
-
-// mayAct checks within the transaction that an account still has one of some roles.
-func mayAct(ctx context.Context, tx *sqlx.Tx, by By, roles string) error {
-	var may bool
-	err := tx.GetContext(ctx, &may, `SELECT EXISTS (SELECT 1 FROM person WHERE id = ? AND NOT disabled AND role IN (`+roles+`))`, by.Person)
-	if err == nil && !may {
-		err = ErrShutOut
+// mayAct asks within the transaction whether an account, as it is now, may do an act; of: on which approval, nil for none.
+func mayAct(ctx context.Context, tx *sqlx.Tx, by By, act rights.Act, of *rights.Of) error {
+	var role rights.Role
+	err := tx.GetContext(ctx, &role, `SELECT role FROM person WHERE id = ? AND NOT disabled`, by.Person)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrShutOut
+	}
+	if err == nil {
+		err = rights.May(act, rights.Who{ID: by.Person, Role: role}, of)
+	}
+	var lacks *rights.Lacks
+	if errors.As(err, &lacks) {
+		return ErrShutOut
 	}
 	return err
+}
+
+// Of is the approval as an act on it sees it: after a restore, who sent it does not confirm it; else the accounts that prepared it.
+func (a *Approval) Of(act approval.Act, preparers []int64) *rights.Of {
+	if act == approval.Confirm {
+		preparers = []int64{a.Preparer}
+	}
+	return &rights.Of{State: a.State, Prepared: preparers}
+}
+
+// Fits reports why an act that its state allows is not to be done now: nothing stale is approved, and only what a backup gave back is
+// confirmed.
+func (a *Approval) Fits(act approval.Act) error {
+	switch {
+	case act == approval.Approve && a.Stale != "":
+		return ErrStale
+	case act == approval.Confirm && a.Restored == "":
+		return ErrVersion // somebody has, meanwhile
+	}
+	return nil
 }
 
 // Seen is an approval in the version that a person has seen.
@@ -218,31 +239,27 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 	if a.Version != seen.Version {
 		return a, ErrVersion
 	}
-	next, err := a.State.After(act)
-	if err != nil {
-		return a, err
-	}
 	preparers, err := preparersOf(ctx, tx, &a)
 	if err != nil {
 		return a, err
 	}
-	roles := approvers // and who prepared it, before it is approved
-	if act != approval.Approve && a.State != approval.Approved && slices.Contains(preparers, by.Person) {
-		roles = engineers
+	if err := mayAct(ctx, tx, by, rights.Act(act), a.Of(act, preparers)); err != nil {
+		return a, err
 	}
-	if err := mayAct(ctx, tx, by, roles); err != nil {
+	next, err := a.State.After(act)
+	if err != nil {
+		return a, err
+	}
+	if err := a.Fits(act); err != nil {
 		return a, err
 	}
 	set := `state = :state, version = version + 1`
 	if act == approval.Confirm {
-		if err := a.Confirms(by.Person); err != nil {
-			return a, err
-		}
 		a.Restored = ""
 		set += `, restored = :restored`
 	}
 	if act == approval.Approve {
-		if err := approves(ctx, tx, &a, by, at, preparers); err != nil {
+		if err := approves(ctx, tx, &a, by, at); err != nil {
 			return a, err
 		}
 		set += `, approver = :approver, approved_by = :approved_by, approved_at = :approved_at,
@@ -256,15 +273,6 @@ func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By
 		return a, err
 	}
 	return oneApproval(ctx, tx, a.ID)
-}
-
-// Confirms reports why an account may not confirm that it still holds: only one that a backup gave back is confirmed, by an approver
-// who did not send it.
-func (a *Approval) Confirms(who int64) error {
-	if a.Restored == "" {
-		return ErrVersion // somebody has, meanwhile
-	}
-	return approval.Decides(who, []int64{a.Preparer})
 }
 
 // preparersOf are the accounts that prepared it since its subject was last approved: all that ever sent it for review, and all that
@@ -288,15 +296,9 @@ func (s *Store) Preparers(ctx context.Context, a *Approval) ([]int64, error) {
 	return preparersOf(ctx, s.db, a)
 }
 
-// approves checks that an account may approve, and supersedes the approval before of the same subject.
-func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment, preparers []int64) error {
+// approves checks the catalogue, and supersedes the approval before of the same subject.
+func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment) error {
 	if err := at.still(ctx, tx); err != nil {
-		return err
-	}
-	if a.Stale != "" {
-		return ErrStale
-	}
-	if err := approval.Decides(by.Person, preparers); err != nil {
 		return err
 	}
 	a.Approver.Int64, a.Approver.Valid = by.Person, true

@@ -8,6 +8,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"nexufix/core/approval"
+	"nexufix/core/rights"
 )
 
 // Issued is a document that was issued from an approval.
@@ -67,7 +68,7 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, w
 		if err := a.Holds(); err != nil {
 			return err
 		}
-		if err := mayAct(ctx, tx, By{Person: i.Person}, engineers); err != nil {
+		if err := mayAct(ctx, tx, By{Person: i.Person}, rights.Issue, a.Of(approval.Issue, nil)); err != nil {
 			return err
 		}
 		r, err := tx.NamedExecContext(ctx, `INSERT INTO issued (approval, number, revision, code, what, options, name, sum, file, at, person,

@@ -10,6 +10,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"nexufix/core/catalog"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 )
 
@@ -22,8 +23,16 @@ type Author struct {
 
 // maySet refuses a change of the policy by an author who may not set it.
 func (w *writing) maySet(kind string) error {
-	if kind != "policy" && kind != "use" || w.author.Policy {
+	if kind != "policy" && kind != "use" {
 		return nil
+	}
+	if w.author.Policy {
+		if w.author.Person == 0 {
+			return nil
+		}
+		if err := mayAct(w.ctx, w.tx, By{Person: w.author.Person}, rights.Policy, nil); !errors.Is(err, ErrShutOut) {
+			return err
+		}
 	}
 	return exchange.Problems{{Path: "policy", Found: "would be another than the one in use", Allowed: "the one in use: an approver sets it"}}
 }
@@ -119,6 +128,11 @@ func (s *Store) writeRead(ctx context.Context, a Author, read documents, do func
 	w := &writing{ctx: ctx, author: a, at: now(), documents: read}
 	err := s.change(ctx, func(tx *sqlx.Tx) (err error) {
 		w.tx = tx
+		if a.Person > 0 { // as their account is now; without one it is a desk of one, a command or the program
+			if err := mayAct(ctx, tx, By{Person: a.Person}, rights.Edit, nil); err != nil {
+				return err
+			}
+		}
 		for _, x := range []struct {
 			to  **sqlx.Stmt
 			sql string

@@ -4,6 +4,8 @@ import (
 	"context"
 
 	"github.com/jmoiron/sqlx"
+
+	"nexufix/core/rights"
 )
 
 // Letter is a letter that was sent, with a document or to withdraw one.
@@ -32,7 +34,7 @@ func (s *Store) Send(ctx context.Context, l Letter, approval, version int64, sen
 		if a.Version != version {
 			return ErrVersion
 		}
-		if err := mayAct(ctx, tx, By{Person: l.Person}, engineers); err != nil {
+		if err := mayAct(ctx, tx, By{Person: l.Person}, rights.Write, nil); err != nil {
 			return err
 		}
 		r, err := tx.NamedExecContext(ctx, `INSERT INTO letter (issued, recall, mail, subject, text, at, person, who)

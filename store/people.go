@@ -7,6 +7,8 @@ import (
 	"time"
 
 	"github.com/jmoiron/sqlx"
+
+	"nexufix/core/rights"
 )
 
 // Person is an account.
@@ -68,6 +70,18 @@ func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, er
 	return p, err
 }
 
+// mayChange asks within the transaction whether who changes an account may still; on a command line, or for one's own, that is known.
+func mayChange(ctx context.Context, tx *sqlx.Tx, by Happened, id int64) error {
+	act := rights.People
+	if by.Person.Int64 == id {
+		act = rights.Password
+	}
+	if !by.Person.Valid {
+		return nil
+	}
+	return mayAct(ctx, tx, By{Person: by.Person.Int64}, act, nil)
+}
+
 // AddPerson adds an account and writes it to the audit; first: only where there is none yet.
 func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened) (Person, error) {
 	p.At = now()
@@ -78,6 +92,9 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 		}
 		if n > 0 {
 			return ErrLoginTaken
+		}
+		if err := mayChange(ctx, tx, by, 0); err != nil {
+			return err
 		}
 		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, at, sso)
 			VALUES (:login, :name, :role, :password, :at, :sso)`, p)
@@ -102,6 +119,9 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 			return ErrNotFound
 		}
 		if err != nil {
+			return err
+		}
+		if err := mayChange(ctx, tx, by, id); err != nil {
 			return err
 		}
 		led := p.Role == "administrator" && !p.Disabled

@@ -9,7 +9,6 @@ package approval
 
 import (
 	"fmt"
-	"slices"
 )
 
 // State is the state of an approval.
@@ -71,12 +70,3 @@ func (s State) After(a Act) (State, error) {
 type Own struct{}
 
 func (Own) Error() string { return "who prepared it does not approve it" }
-
-// Decides reports whether an account may approve what those accounts have prepared: all that ever sent it for
-// review.
-func Decides(who int64, preparers []int64) error {
-	if who <= 0 || slices.Contains(preparers, who) {
-		return Own{}
-	}
-	return nil
-}

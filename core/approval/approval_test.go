@@ -27,15 +27,6 @@ func TestLife(t *testing.T) {
 	}
 }
 
-// TestDecides: nobody approves what they prepared, and nobody without an account approves anything.
-func TestDecides(t *testing.T) {
-	for who, may := range map[int64]bool{0: false, -1: false, 3: false, 4: false, 5: true} {
-		if err := Decides(who, []int64{3, 4}); (err == nil) != may {
-			t.Errorf("%d: %v", who, err)
-		}
-	}
-}
-
 // vectors are documents with their canonical forms and fingerprints; the first two are held against RFC 8785, section 3.2.2 and
 // 3.2.3, from memory, without what is no plain decimal in them; the sums are by sha256sum.
 var vectors = []struct{ document, canonical, sum string }{

@@ -13,6 +13,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -52,7 +53,7 @@ func Describe(err error) *Problem {
 	var tooLarge *http.MaxBytesError
 	var noTemplate *app.NoTemplate
 	var badFile *app.BadFile
-	var forbidden *app.Forbidden
+	var lacks *rights.Lacks
 	var taken *app.AlreadyImported
 	var wrong *app.WrongRows
 	switch status := echo.StatusCode(err); {
@@ -69,10 +70,12 @@ func Describe(err error) *Problem {
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
 		p.Theirs = app.TheirVersionOf(conflict)
 		return p
-	case errors.Is(err, app.ErrScript):
-		return New(http.StatusForbidden, "A token approves nothing.", "Somebody who may approve signs in and looks at it.")
-	case errors.As(err, &forbidden):
-		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(forbidden.Need)+". Ask an administrator.")
+	case errors.Is(err, rights.ByToken{}):
+		return New(http.StatusForbidden, "A token does not do that.", "Somebody who may signs in, and looks at it.")
+	case errors.As(err, &lacks):
+		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.")
+	case errors.Is(err, store.ErrShutOut):
+		return New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
 	case errors.As(err, &noTemplate):
 		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+noTemplate.Why+".")
 	case errors.As(err, &taken):

@@ -9,7 +9,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/core/rights"
 )
 
 // Route is one operation of the API with its types, from which the OpenAPI
@@ -21,8 +21,8 @@ type Route struct {
 	Kind                  string // content type of the answer, when not JSON
 	Handler               echo.HandlerFunc
 	Work                  Work
-	Needs                 app.Role // of who asks
-	Large                 bool     // it takes a file
+	Right                 rights.Act // what is done by it, which says who may
+	Large                 bool       // it takes a file
 }
 
 // Limits of what is sent with a request, in bytes.
@@ -53,32 +53,35 @@ type ByNumber struct {
 // Get is an operation that looks something up.
 func Get(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	return Route{Method: http.MethodGet, Path: path, Summary: summary, Request: request, Answer: answer, Status: http.StatusOK, Handler: h,
-		Needs: app.Reader}
+		Right: rights.Look}
 }
 
 // Post is an operation that works something out, or changes something.
 func Post(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, answer, h)
-	r.Method, r.Work, r.Needs = http.MethodPost, Quick, app.Engineer
+	r.Method, r.Work, r.Right = http.MethodPost, Quick, rights.Edit
 	return r
 }
 
 // Put is an operation that saves something.
 func Put(path, summary string, request, answer any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, answer, h)
-	r.Method, r.Needs = http.MethodPut, app.Engineer
+	r.Method, r.Right = http.MethodPut, rights.Edit
 	return r
 }
 
 // Delete is an operation that takes something out; it answers with nothing.
 func Delete(path, summary string, request any, h echo.HandlerFunc) Route {
 	r := Get(path, summary, request, nil, h)
-	r.Method, r.Status, r.Needs = http.MethodDelete, http.StatusNoContent, app.Engineer
+	r.Method, r.Status, r.Right = http.MethodDelete, http.StatusNoContent, rights.Edit
 	return r
 }
 
-// For is the same operation, for who has a role.
-func (r Route) For(role app.Role) Route { r.Needs = role; return r }
+// For is the same operation, by which something else is done than its method says.
+func (r Route) For(act rights.Act) Route { r.Right = act; return r }
+
+// Needs is the least role of who may ever ask for it.
+func (r *Route) Needs() rights.Role { return rights.Least(r.Right) }
 
 // Asks is the same operation, let in as so much work.
 func (r Route) Asks(w Work) Route { r.Work = w; return r }

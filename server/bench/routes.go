@@ -4,6 +4,7 @@ package bench
 
 import (
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -16,11 +17,11 @@ type Feature struct {
 // Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).For(app.Reader),
+		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).For(rights.Look),
 		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", app.GivenStack{}, []app.GivenJudged{},
-			s.given).For(app.Reader),
+			s.given).For(rights.Look),
 		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", app.Trials{}, app.ProbeResult{},
-			s.probe).For(app.Reader),
+			s.probe).For(rights.Look),
 		api.Get("/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, s.pairings),
 		api.Post("/api/pairings", "Save a pairing.", app.Request{}, SavedPairing{}, s.savePairing).Answers(201, ""),
 		api.Get("/api/pairings/{id}", "One saved pairing.", api.ByID{}, OpenedPairing{}, s.pairing),

@@ -8,6 +8,7 @@ import (
 	"nexufix/app"
 	"nexufix/app/search"
 	"nexufix/core/catalog"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -43,7 +44,7 @@ func (s *Feature) Routes() []api.Route {
 			s.together).Asks(api.Heavy),
 		api.Post("/api/merge", "Make one display of two.", Merging{}, Undone{}, s.merge),
 		api.Post("/api/draw", "Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.", app.Drawing{},
-			app.Drawn{}, s.draw).For(app.Reader),
+			app.Drawn{}, s.draw).For(rights.Look),
 		api.Get("/api/history", "Revisions, the latest first.", historyOf{}, []Edition{}, s.history),
 		api.Get("/api/compare", "What differs between two revisions.", twoEditions{}, []exchange.Change{}, s.compare),
 		api.Post("/api/history/{id}/restore", "Put a revision in place again.", api.ByNumber{}, app.SavedItem{}, s.restoreEdition),

@@ -9,6 +9,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -18,19 +19,19 @@ var background = context.Background()
 // Routes are the operations of the door.
 func (d *Door) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(app.Nobody),
-		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(app.Nobody),
-		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(app.Nobody),
-		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).For(app.Nobody),
+		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(rights.Enter),
+		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(rights.Enter),
+		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(rights.Enter),
+		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).For(rights.Enter),
 		api.Get(ssoPath, "To the company's identity provider, to sign in there.", againAsk{}, "",
-			d.goSSO).For(app.Nobody).Answers(303, "text/html"),
-		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).For(app.Nobody).Answers(303, "text/html"),
-		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(app.Administrator),
-		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(app.Administrator).Answers(http.StatusCreated, ""),
+			d.goSSO).For(rights.Enter).Answers(303, "text/html"),
+		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).For(rights.Enter).Answers(303, "text/html"),
+		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(rights.People),
+		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(rights.People).Answers(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
-			d.change).For(app.Reader),
-		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).For(app.Administrator),
-		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).For(app.Administrator).
+			d.change).For(rights.Password),
+		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).For(rights.Audit),
+		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).For(rights.Audit).
 			Asks(api.Heavy).Answers(200, "text/csv"),
 	}
 }
@@ -52,6 +53,8 @@ type Me struct {
 	Login string   `json:"login,omitempty"`
 	Name  string   `json:"name,omitempty"`
 	Role  app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
+	// What they may not do, by its name, with the reason.
+	Lacks map[rights.Act]string `json:"lacks,omitempty"`
 	// A desk without accounts.
 	Alone bool `json:"alone"`
 	// The account has a password, which a change of it asks for.
@@ -77,6 +80,14 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 	out := Me{ID: p.ID, Login: p.Login, Name: p.Name, Role: p.Role, Alone: p.Local}
 	if p.Local {
 		out.Name = ""
+	}
+	for _, r := range rights.Table {
+		if err := p.May(r.Act, nil); err != nil {
+			if out.Lacks == nil {
+				out.Lacks = map[rights.Act]string{}
+			}
+			out.Lacks[r.Act] = err.Error()
+		}
 	}
 	if d.Demo && p.ID == 0 {
 		all, err := d.store.People(c.Request().Context())

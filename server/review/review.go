@@ -343,8 +343,6 @@ func explained(err error) error {
 	case errors.Is(err, store.ErrRestored):
 		return api.New(http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
 			"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it.")
-	case errors.Is(err, store.ErrShutOut):
-		return api.New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
 	}
 	return err
 }

@@ -6,6 +6,7 @@ import (
 	"nexufix/app"
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
+	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -21,37 +22,40 @@ func (f *Feature) Routes() []api.Route {
 		api.Get("/api/approvals", "The approvals, the latest first; of a job, or of a display on a bracket, or all.", listed{},
 			[]app.ApprovalLine{}, f.list),
 		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
-			f.submit).Answers(201, ""),
+			f.submit).For(rights.Submit).Answers(201, ""),
 		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Asks(api.Quick),
 		api.Post("/api/approvals/{id}/decide", "Approve, send back, withdraw, or confirm after a restore.", decided{},
-			app.ApprovalLine{}, f.decide),
+			app.ApprovalLine{}, f.decide).For(rights.Withdraw),
 		api.Post("/api/approvals/confirm", "Confirm that approvals which a backup gave back still hold, all or none.", Confirmation{},
-			[]app.ApprovalLine{}, f.confirm),
-		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil, f.comment).Answers(204, ""),
+			[]app.ApprovalLine{}, f.confirm).For(rights.Confirm),
+		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil,
+			f.comment).For(rights.Comment).Answers(204, ""),
 		api.Get("/api/approvals/{id}/sheet", "A sheet of what is frozen, as a draft.", sheetAsk{}, "", f.sheet).Asks(api.Heavy).Answers(200,
 			"application/pdf"),
-		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{}, f.issue).Asks(api.Heavy).
+		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{},
+			f.issue).For(rights.Issue).Asks(api.Heavy).
 			Answers(201, ""),
 		api.Get("/api/families", "What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.", ranged{},
-			[]app.Family{}, f.families).For(app.Engineer).Asks(api.Heavy),
+			[]app.Family{}, f.families).For(rights.Submit).Asks(api.Heavy),
 		api.Post("/api/families", "Send several of one family for review, all or none.", FamilySubmission{}, []app.ApprovalLine{},
-			f.submitFamily).Asks(api.Heavy).Answers(201, ""),
+			f.submitFamily).For(rights.Submit).Asks(api.Heavy).Answers(201, ""),
 		api.Get("/api/families/{key}", "What of a family is in review, with what is equal and what differs.", byKey{}, app.Family{},
 			f.family).Asks(api.Heavy),
 		api.Post("/api/families/{key}/decide", "Approve, send back or withdraw members of a family, all or none.", familyDecided{},
-			[]app.ApprovalLine{}, f.decideFamily).Asks(api.Heavy),
+			[]app.ApprovalLine{}, f.decideFamily).For(rights.Withdraw).Asks(api.Heavy),
 		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []app.IssuedLine{}, f.allIssued),
 		api.Get("/api/issued/{id}", "A document as it was issued.", api.ByNumber{}, "", f.file).Answers(200, "application/pdf"),
 		api.Get("/api/issued/{id}/letter", "The letter about a document that is ready: with it, or to take it back.", api.ByNumber{},
 			app.Letter{}, f.letter),
-		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, app.Letter{}, f.send).
+		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, app.Letter{},
+			f.send).For(rights.Write).
 			Answers(201, ""),
 		api.Get("/api/issued/{id}/release", "What was signed of a document, with the figures that were approved.", api.ByNumber{}, "",
 			f.release),
-		api.Get("/v/keys", "The public keys by which documents are signed (PEM).", nil, "", f.keys).For(app.Nobody).Answers(200,
+		api.Get("/v/keys", "The public keys by which documents are signed (PEM).", nil, "", f.keys).For(rights.Enter).Answers(200,
 			"application/x-pem-file"),
 		api.Get("/v/{code}", "Whether a document is current, by the code that is printed on it; for everybody.", byCode{}, "",
-			f.verify).For(app.Nobody).Answers(200, "text/html"),
+			f.verify).For(rights.Enter).Answers(200, "text/html"),
 	}
 }
 

@@ -4,6 +4,7 @@ package sheets
 
 import (
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/standins/plotter"
@@ -20,12 +21,12 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "",
-			s.drillTemplate).For(app.Reader).Asks(api.Heavy).Answers(200, "image/svg+xml"),
-		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).For(app.Reader).Asks(api.Heavy),
+			s.drillTemplate).For(rights.Look).Asks(api.Heavy).Answers(200, "image/svg+xml"),
+		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).For(rights.Look).Asks(api.Heavy),
 		api.Get("/at/{id}", "The steps of a saved job, as a page for a telephone at the wall.", atWall{}, "",
 			s.atWall).Asks(api.Heavy).Answers(200,
 			"text/html"),
-		api.Post("/at/{id}/ticks", "Steps that are done at the wall, or no more; saved with the job.", ticked{}, Done{}, s.tick).For(app.Reader),
+		api.Post("/at/{id}/ticks", "Steps that are done at the wall, or no more; saved with the job.", ticked{}, Done{}, s.tick).For(rights.Tick),
 		api.Get("/at/worker.js", "The script that hands the page out where there is no network.", nil, "", worker).Answers(200,
 			"text/javascript"),
 		api.Get("/at/manifest.webmanifest", "What a telephone calls the page.", nil, "", manifest).Answers(200, "application/manifest+json"),

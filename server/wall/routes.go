@@ -3,6 +3,7 @@ package wall
 
 import (
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -16,7 +17,7 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallRequest{}, app.WallView{},
-			s.wall).For(app.Reader),
+			s.wall).For(rights.Look),
 		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
 	}
 }

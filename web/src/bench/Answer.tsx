@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { download, type BenchAnswer } from '../api';
 import { FieldError, Grow } from '../parts/Page';
 import { Stamp } from '../parts/Verdict';
+import { Allowed } from '../people/Allowed';
 import { useSave } from '../saved/saving';
 import { useWorkspace, useSearch } from '../state/workspace';
 import { useRequest, useSiteRequest } from '../state/judged';
@@ -53,9 +54,11 @@ export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean 
       >
         Template PDF
       </Button>
-      <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => request && save.mutate(request)}>
-        Save
-      </Button>
+      <Allowed act="edit">
+        <Button variant="contained" disabled={stale} loading={save.isPending} title="Save this pairing (Ctrl+S)" onClick={() => request && save.mutate(request)}>
+          Save
+        </Button>
+      </Allowed>
     </AnswerLine>
   );
 }

@@ -5,6 +5,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
 import { useSave } from '../saved/saving';
+import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import { useBase, useJudged, useRequest } from '../state/judged';
@@ -43,11 +44,12 @@ export function Bench() {
     [others, at, choose],
   );
   const save = useSave();
+  const lacks = useLacks('edit');
   useCommands('On the bench', [
     { key: 'n', does: 'next, previous bracket, the best first', run: () => step(1) },
     { key: 'p', does: '', run: () => step(-1) },
     { key: 'g', does: 'findings; then ↑ ↓', run: () => document.querySelector<HTMLElement>('.finding')?.focus() },
-    { key: 'mod+s', does: 'save the pairing', run: () => request && !save.isPending && save.mutate(request) },
+    { key: 'mod+s', does: 'save the pairing', run: () => request && !lacks && !save.isPending && save.mutate(request) },
   ]);
   useEffect(() => {
     document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : 'Bench – Nexufix';

@@ -18,6 +18,8 @@ import type { Verdict } from '../api';
 import { Grow, Head, ToolsForm } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
+import { Allowed } from '../people/Allowed';
+import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { figureName, verdictWords } from '../words';
 import { differences, editorErrors, type Editing } from './editing';
@@ -65,8 +67,9 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
   }, [title]);
   // While a figure is looked at again, the server decides.
   const wrong = edit.settled && Object.keys(edit.errors).length > 0;
+  const lacks = useLacks('edit');
   const submit = handleSubmit((filled) => {
-    if (edit.dirty && !wrong && !edit.save.isPending) edit.save.mutate(filled.why, { onSuccess: () => setValue('why', '') });
+    if (edit.dirty && !wrong && !lacks && !edit.save.isPending) edit.save.mutate(filled.why, { onSuccess: () => setValue('why', '') });
   });
   return (
     <>
@@ -82,9 +85,11 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
           Undo
         </Button>
         <QuantityInput label="Why" words width={220} placeholder="why it is changed" maxLength={400} text={why} onText={(text) => setValue('why', text)} />
-        <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title="Save (Ctrl+S)">
-          Save
-        </Button>
+        <Allowed act="edit">
+          <Button variant="contained" type="submit" disabled={!edit.dirty || wrong} loading={edit.save.isPending} title="Save (Ctrl+S)">
+            Save
+          </Button>
+        </Allowed>
       </ToolsForm>
       {edit.saved.error && <Alert severity="error">{edit.saved.error.message}</Alert>}
       {edit.saved.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto' }} />}

@@ -103,7 +103,7 @@ export interface paths {
         put?: never;
         /**
          * Confirm that approvals which a backup gave back still hold, all or none.
-         * @description Takes the role engineer.
+         * @description Takes the role approver.
          */
         post: {
             parameters: {
@@ -5263,6 +5263,9 @@ export interface components {
             alone?: boolean;
             /** Format: int64 */
             id?: number;
+            lacks?: {
+                [key: string]: string;
+            };
             login?: string;
             name?: string;
             others?: components["schemas"]["Other"][];

@@ -14,6 +14,12 @@ export function may(me: Me | undefined, role: NonNullable<Me['role']>): boolean 
   return order.indexOf(me?.role ?? '') >= order.indexOf(role);
 }
 
+/** Why who is here may not do something, for the title of what they cannot press; undefined: they may. */
+export function useLacks(act: string): string | undefined {
+  const why = useMe().data?.lacks?.[act];
+  return why && `${why[0]?.toUpperCase()}${why.slice(1)}.`;
+}
+
 /** Somebody else is here now: what was answered to others is not theirs. */
 export function becomes(queries: QueryClient, me: Me) {
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'me' });

@@ -12,6 +12,8 @@ import { Choice } from '../parts/Choice';
 import { FieldError, Grow, Head, Hint, Page, Tools } from '../parts/Page';
 import { foreign, QuantityInput } from '../parts/QuantityField';
 import { useNotice } from '../shell/notice';
+import { Allowed } from '../people/Allowed';
+import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import type { Typed } from '../state/inputs';
@@ -125,7 +127,8 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const form = useRef<HTMLFormElement>(null);
   const asSaved = JSON.stringify(company.policy);
   useEffect(() => reset({ name: company.name, typed: {} }), [reset, company.name, asSaved]); // another policy: the fields are filled anew, and keep the keyboard
-  useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && form.current?.requestSubmit() }]);
+  const lacks = useLacks('policy');
+  useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && !lacks && form.current?.requestSubmit() }]);
 
   const stands = (from: Policy, s: Setting): string => {
     const v = from[s];
@@ -239,9 +242,11 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
             errorAt="policy-name-error"
             onText={(text) => setValue('name', text)}
           />
-          <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
-            Save and use
-          </Button>
+          <Allowed act="policy">
+            <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>
+              Save and use
+            </Button>
+          </Allowed>
           {wrong['name'] && <FieldError id="policy-name-error">{wrong['name']}</FieldError>}
         </Tools>
       </form>

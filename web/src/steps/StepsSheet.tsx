@@ -13,6 +13,8 @@ import { Head, Hint, Page, Warn } from '../parts/Page';
 import { Go, Press } from '../parts/Press';
 import { LanguageChoice, useLanguage } from '../parts/Language';
 import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
+import { Allowed } from '../people/Allowed';
+import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
 import { useJudged, useSiteRequest } from '../state/judged';
@@ -96,9 +98,10 @@ export function StepsSheet() {
       .catch((e: Error) => setFailed(e.message))
       .finally(() => setGetting(''));
   };
+  const lacks = useLacks('edit');
   useCommands('Steps', [
     { key: 'd', does: 'download the pack', run: () => get('pdf') },
-    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !saveJob.isPending && saveJob.mutate(inputs.site.id) },
+    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !lacks && !saveJob.isPending && saveJob.mutate(inputs.site.id) },
     { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
   ]);
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
@@ -126,15 +129,17 @@ export function StepsSheet() {
             <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo the last change (z)">
               Undo
             </Button>
-            <Button
-              color="inherit"
-              disabled={!inputs.site.id}
-              loading={saveJob.isPending}
-              title="Save the job with what was changed of its steps (Ctrl+S)"
-              onClick={() => saveJob.mutate(inputs.site!.id)}
-            >
-              Save job
-            </Button>
+            <Allowed act="edit">
+              <Button
+                color="inherit"
+                disabled={!inputs.site.id}
+                loading={saveJob.isPending}
+                title="Save the job with what was changed of its steps (Ctrl+S)"
+                onClick={() => saveJob.mutate(inputs.site!.id)}
+              >
+                Save job
+              </Button>
+            </Allowed>
           </>
         )}
         {inputs.site && inputs.siteRevision > 0 && (

@@ -30,6 +30,8 @@ import { useWorkspace, useSearch, useTab } from '../state/workspace';
 import { useJudged, useSiteRequest } from '../state/judged';
 import { otherBracket, settled } from '../state/inputs';
 import { show, type Units } from '../state/units';
+import { Allowed } from '../people/Allowed';
+import { useLacks } from '../people/me';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
 import { WallFields, withoutOutlet, withoutStud } from './WallFields';
@@ -274,6 +276,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
   const field = useRef<HTMLInputElement>(null);
   const search = useSearch();
   const another = jobs.data?.some((j) => j.id === id) && id !== inputs.site?.id;
+  const lacks = useLacks('edit');
   useCommands('The job', [
     // What is open here is saved; without a name it asks for one.
     { key: 'mod+s', does: 'save the job', run: () => (id && !another && !saving ? form.current?.requestSubmit() : field.current?.focus()) },
@@ -285,7 +288,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
       onSubmit={(e) => {
         e.preventDefault();
         if (another) void open(id);
-        else if (id) onSave(id);
+        else if (id && !lacks) onSave(id);
       }}
     >
       <Autocomplete
@@ -309,9 +312,11 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
           Open
         </Button>
       ) : (
-        <Button color="inherit" type="submit" disabled={!id} loading={saving}>
-          Save job
-        </Button>
+        <Allowed act="edit">
+          <Button color="inherit" type="submit" disabled={!id} loading={saving}>
+            Save job
+          </Button>
+        </Allowed>
       )}
       <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
         Undo
