@@ -42,7 +42,7 @@ RACING = Many|Taken|Busy|Another|Waiting|Panic
 
 # The long form of the tests that try many things: hours of use in minutes.
 soak: build browser-tools
-	$(GO) test ./server -run 'Random|ManyWriters|Hostile' -timeout 60m -count=1 -v -args -long
+	$(GO) test ./server -run 'Random|ManyWriters|Hostile|ModelOfRights' -timeout 180m -count=1 -v -args -long
 	$(GO) test ./cmd/nexufix -run Killed -count=1 -v
 	for target in FuzzRead FuzzMatch FuzzPlace FuzzSteps; do $(GO) test ./exchange -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done
 	for target in FuzzOpen FuzzSafe; do $(GO) test ./exchange/tabular -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done

@@ -319,7 +319,7 @@ func StatusOf(ctx context.Context, st *store.Store, code string) (s DocumentStat
 	case s == Superseded:
 	case a.State == approval.Withdrawn:
 		s = Withdrawn
-	case a.Holds() == nil && holdsNow(ctx, st, &a):
+	case a.State == approval.Approved && a.Restored == "" && holdsNow(ctx, st, &a): // whatever was judged last: it may be put back
 		s = Current
 	case a.State == approval.Approved:
 		s = InDoubt

@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"bytes"
+	"io"
 	"net/http"
 	"os"
 	"os/exec"
@@ -123,12 +124,25 @@ func TestFromEmptyToIssued(t *testing.T) {
 	name := mira.Text("[data-issued] a") + "-A-pack.pdf"
 	mira.downloaded(name)
 	address := codeOn(t, filepath.Join(mira.downloads, name))
-	code := regexp.MustCompile(`/v/[0-9A-Z]{16}$`).FindString(address)
+	code := regexp.MustCompile(`/v/[0-9A-Z]{16}\?r=[0-9a-f]{8}\.[A-Za-z0-9_-]{43}\.[A-Za-z0-9_-]{86}$`).FindString(address)
 	if code == "" {
 		t.Fatalf("zbar reads %q", address)
 	}
 	if !strings.HasPrefix(address, app.URL) {
 		t.Errorf("the code leads to %s, and the server is %s", address, app.URL)
+	}
+	keys := filepath.Join(mira.downloads, "keys.pem")
+	got, err := http.Get(app.URL + "/v/keys")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer got.Body.Close()
+	if raw, err := io.ReadAll(got.Body); err != nil || os.WriteFile(keys, raw, 0o600) != nil {
+		t.Fatal(err)
+	}
+	said, err := exec.Command(program, "verify", filepath.Join(mira.downloads, name), "--key", keys).Output()
+	if err != nil || !strings.Contains(string(said), `"signed": true`) || !strings.Contains(string(said), `"approved_by": "Tomas`) {
+		t.Errorf("without the server the file is %s, %v", said, err)
 	}
 	mira.PressButton("[data-issued] button", "Send it")
 	mira.See(`.write [aria-label="Mail address"]`)
