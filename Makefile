@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build test soak replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build test soak faults replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -50,6 +50,10 @@ soak: build browser-tools
 	$(GO) test ./core/probe -run xxx -fuzz FuzzSolve -fuzztime $(FUZZ)
 
 FUZZ ?= 5m
+
+# A disk that fails at any call: FUSE, as root.
+faults:
+	NEXUFIX_FAULTS=10000 $(GO) test ./store -run FaultyDisk -count=1 -v -timeout 60m
 
 # Continuous copying by Litestream, tried: the writer is killed under load, and
 # what was acknowledged is looked for in the copy. By hand; it builds Litestream.

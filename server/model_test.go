@@ -432,9 +432,9 @@ func TestModelOfRights(t *testing.T) {
 		m.done[what] = &atomic.Int64{}
 	}
 	total := int64(times(1_500, 1_000_000))
-	const parts = 6
+	parts := int64(times(6, 200))
 	seed := rand.New(rand.NewPCG(28, 1))
-	for part := range int64(parts) {
+	for part := range parts {
 		for _, p := range m.all {
 			m.accountAct(seed, m.stranger, p)
 		}
@@ -466,6 +466,7 @@ func TestModelOfRights(t *testing.T) {
 		if t.Failed() {
 			return
 		}
+		t.Logf("%d acts", m.acts.Load())
 		m.again(int(part) % 3)
 	}
 	m.stop()
