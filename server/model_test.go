@@ -25,8 +25,8 @@ import (
 	"nexufix/store"
 )
 
-// The model of rights and approvals: what the documents promise (docs/approval.md, docs/security.md), written once more and without anything
-// of the server. Acts of many at once on many subjects are compared with it: what it allows is done in the end, what it forbids never.
+// The model of rights and approvals: what the documents promise (docs/approval.md, docs/security.md), written once more and without
+// anything of the server. Acts of many at once on many subjects are compared with it: what it allows is done in the end, what it forbids never.
 
 // somebody is a person of the model, a token of theirs, or nobody.
 type somebody struct {
@@ -100,8 +100,8 @@ const modelPassword = "seven loaves on a rail"
 func newModel(t *testing.T, subjects int) *model {
 	d := newDesk(t)
 	m := &model{desk: d, stranger: &somebody{login: "nobody"}, done: map[string]*atomic.Int64{}}
-	for _, p := range []somebody{{login: "ada", role: app.Administrator}, {login: "tomas", role: app.Approver}, {login: "ivor", role: app.Approver},
-		{login: "mira", role: app.Engineer}, {login: "nell", role: app.Engineer}, {login: "jun", role: app.Reader}} {
+	for _, p := range []somebody{{login: "ada", role: app.Administrator}, {login: "tomas", role: app.Approver},
+		{login: "ivor", role: app.Approver}, {login: "mira", role: app.Engineer}, {login: "nell", role: app.Engineer}, {login: "jun", role: app.Reader}} {
 		n := app.NewPerson{Identity: app.Identity{Login: p.login, Name: p.login, Password: modelPassword}, Role: p.role}
 		made, err := n.Add(t.Context(), d.srv.store, desk1, false)
 		if err != nil {
@@ -285,7 +285,8 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 			s.prepared[me] = true
 		}
 	case k < 62 && of != nil: // decide
-		act := []approval.Act{approval.Approve, approval.Approve, approval.Approve, approval.SendBack, approval.Withdraw, approval.Confirm}[r.IntN(6)]
+		act := []approval.Act{approval.Approve, approval.Approve, approval.Approve, approval.SendBack, approval.Withdraw,
+			approval.Confirm}[r.IntN(6)]
 		allowed := false
 		switch open := of == s.open; act {
 		case approval.Approve:
@@ -298,7 +299,8 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 			allowed = of.state == approval.Approved && of.restored && approver && !script && me != of.sender
 		}
 		if _, did := m.expect(name(string(act)), allowed, func() answer {
-			return m.ask(p, http.MethodPost, fmt.Sprintf("/api/approvals/%d/decide", of.id), map[string]any{"version": m.version(of.id), "act": act, "text": "so"})
+			return m.ask(p, http.MethodPost, fmt.Sprintf("/api/approvals/%d/decide", of.id),
+				map[string]any{"version": m.version(of.id), "act": act, "text": "so"})
 		}); did {
 			m.decided(s, of, act)
 		}
@@ -336,7 +338,9 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 		}
 		m.done["remark"].Add(1)
 	case k < 88 && of != nil:
-		m.expect(name("look"), can != rights.Nobody, func() answer { return m.ask(p, http.MethodGet, fmt.Sprintf("/api/approvals/%d", of.id), nil) })
+		m.expect(name("look"), can != rights.Nobody, func() answer {
+			return m.ask(p, http.MethodGet, fmt.Sprintf("/api/approvals/%d", of.id), nil)
+		})
 	default:
 		path, need := m.somewhere(r, s)
 		m.expect(name("read"), can.May(need), func() answer { return m.ask(p, http.MethodGet, path, nil) })
@@ -428,7 +432,8 @@ func (m *model) accountAct(r *rand.Rand, by, p *somebody) {
 // what they prepared, as the database's own events tell it.
 func TestModelOfRights(t *testing.T) {
 	m := newModel(t, times(12, 40))
-	for _, what := range []string{"edit", "send", "approve", "send_back", "withdraw", "confirm", "issue", "status", "remark", "look", "read", "people"} {
+	for _, what := range []string{"edit", "send", "approve", "send_back", "withdraw", "confirm", "issue", "status", "remark", "look", "read",
+		"people"} {
 		m.done[what] = &atomic.Int64{}
 	}
 	total := int64(times(1_500, 1_000_000))
@@ -545,7 +550,8 @@ func (m *model) again(how int) {
 	if err != nil {
 		m.t.Fatal(err)
 	}
-	if m.srv, err = New(st, slog.New(slog.DiscardHandler), Hosts{Loopback: true, Base: deskAt, Key: m.key}, m.plots, people.Options{}); err != nil {
+	hosts := Hosts{Loopback: true, Base: deskAt, Key: m.key}
+	if m.srv, err = New(st, slog.New(slog.DiscardHandler), hosts, m.plots, people.Options{}); err != nil {
 		m.t.Fatal(err)
 	}
 	m.run()

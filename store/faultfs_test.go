@@ -34,7 +34,7 @@ const (
 // faulty is a folder of which the calls that write and sync can be made to fail. What is written and not synced is remembered, so that a
 // power cut can lose it.
 type faulty struct {
-	fs.LoopbackNode
+	*fs.LoopbackNode
 	on *faultyDisk
 }
 
@@ -60,6 +60,11 @@ type unsynced struct {
 type op struct {
 	at   int64
 	data []byte // nil: it was cut to at
+}
+
+// WrapChild makes what is found in the folder faulty, too.
+func (f *faulty) WrapChild(_ context.Context, child fs.InodeEmbedder) fs.InodeEmbedder {
+	return &faulty{child.(*fs.LoopbackNode), f.on}
 }
 
 // path is where the node is on the disk beneath.
@@ -270,8 +275,8 @@ func (d *faultyDisk) begin(folder string, at int, kind fault) {
 	d.folder, d.at, d.kind, d.left, d.dead, d.gone, d.calls, d.open = folder, at, kind, 0, false, false, 0, map[string]*unsynced{}
 }
 
-// The folder is served by a process of its own: the store maps a file of it into memory, and the runtime of one process cannot both wait for
-// a page of it and answer for it.
+// The folder is served by a process of its own: the store maps a file of it into memory, and the runtime of one process cannot both wait
+// for a page of it and answer for it.
 const faultyEnv = "NEXUFIX_FAULTY_DISK"
 
 func init() {
@@ -300,12 +305,10 @@ type standing struct {
 func serveFaulty(beneath, mounted string) error {
 	disk := &faultyDisk{open: map[string]*unsynced{}, random: rand.New(rand.NewPCG(28, 1))}
 	data := &fs.LoopbackRoot{Path: beneath}
-	data.NewNode = func(data *fs.LoopbackRoot, _ *fs.Inode, _ string, _ *syscall.Stat_t) fs.InodeEmbedder {
-		return &faulty{LoopbackNode: fs.LoopbackNode{RootData: data}, on: disk}
-	}
-	root := &faulty{LoopbackNode: fs.LoopbackNode{RootData: data}, on: disk}
+	root := &faulty{&fs.LoopbackNode{RootData: data}, disk}
 	data.RootNode = root
-	if _, err := fs.Mount(mounted, root, &fs.Options{MountOptions: fuse.MountOptions{DirectMountStrict: true, EnableLocks: true}}); err != nil {
+	options := &fs.Options{MountOptions: fuse.MountOptions{DirectMountStrict: true, EnableLocks: true}}
+	if _, err := fs.Mount(mounted, root, options); err != nil {
 		return err
 	}
 	defer func() { _ = syscall.Unmount(mounted, syscall.MNT_DETACH) }()
