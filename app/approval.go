@@ -20,7 +20,7 @@ func (p Person) by() (store.By, error) {
 	if p.ID == 0 {
 		return store.By{}, ErrNoAccount
 	}
-	return store.By{Person: p.ID, Name: p.Name}, nil
+	return store.By{Person: p.ID, Name: p.Name, Most: p.Role}, nil
 }
 
 // tries is how often a judgement is repeated when the catalogue changes meanwhile.

@@ -483,3 +483,20 @@ func BenchmarkRejudgeAll(b *testing.B) {
 		}
 	}
 }
+
+// TestTokenIsNotItsPerson: a token that was given to an approver for an engineer's work withdraws and sends back nothing of others'.
+func TestTokenIsNotItsPerson(t *testing.T) {
+	o := openOffice(t)
+	a := o.submit(o.mira, counter)
+	script := o.approver
+	script.Role, script.Script = Engineer, true
+	for _, act := range []approval.Act{approval.SendBack, approval.Withdraw} {
+		if _, err := o.decide(script, a, act); !errors.Is(err, store.ErrShutOut) {
+			t.Errorf("%s: %v", act, err)
+		}
+	}
+	a = o.must(o.approver, a, approval.Approve)
+	if _, err := o.decide(script, a, approval.Withdraw); err == nil {
+		t.Error("what is approved is withdrawn")
+	}
+}

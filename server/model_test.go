@@ -26,7 +26,8 @@ import (
 )
 
 // The model of rights and approvals: what the documents promise (docs/approval.md, docs/security.md), written once more and without
-// anything of the server. Acts of many at once on many subjects are compared with it: what it allows is done in the end, what it forbids never.
+// anything of the server. Acts of many at once on many subjects are compared with it: what it allows is done in the end, what it forbids
+// never.
 
 // somebody is a person of the model, a token of theirs, or nobody.
 type somebody struct {
@@ -101,7 +102,8 @@ func newModel(t *testing.T, subjects int) *model {
 	d := newDesk(t)
 	m := &model{desk: d, stranger: &somebody{login: "nobody"}, done: map[string]*atomic.Int64{}}
 	for _, p := range []somebody{{login: "ada", role: app.Administrator}, {login: "tomas", role: app.Approver},
-		{login: "ivor", role: app.Approver}, {login: "mira", role: app.Engineer}, {login: "nell", role: app.Engineer}, {login: "jun", role: app.Reader}} {
+		{login: "ivor", role: app.Approver}, {login: "mira", role: app.Engineer}, {login: "nell", role: app.Engineer},
+		{login: "jun", role: app.Reader}} {
 		n := app.NewPerson{Identity: app.Identity{Login: p.login, Name: p.login, Password: modelPassword}, Role: p.role}
 		made, err := n.Add(t.Context(), d.srv.store, desk1, false)
 		if err != nil {

@@ -98,6 +98,7 @@ func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
 type By struct {
 	Person int64
 	Name   string
+	Most   rights.Role // as a token of theirs limits it; "": as their account is
 }
 
 func (b By) event(of int64, what, about, text string) ApprovalEvent {
@@ -178,6 +179,9 @@ func mayAct(ctx context.Context, tx *sqlx.Tx, by By, act rights.Act, of *rights.
 	err := tx.GetContext(ctx, &role, `SELECT role FROM person WHERE id = ? AND NOT disabled`, by.Person)
 	if errors.Is(err, sql.ErrNoRows) {
 		return ErrShutOut
+	}
+	if by.Most != rights.Nobody && role.May(by.Most) {
+		role = by.Most
 	}
 	if err == nil {
 		err = rights.May(act, rights.Who{ID: by.Person, Role: role}, of)

@@ -79,7 +79,7 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, w
 		if i.ID, err = r.LastInsertId(); err != nil {
 			return err
 		}
-		return addEvent(ctx, tx, By{i.Person, i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
+		return addEvent(ctx, tx, By{Person: i.Person, Name: i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
 	})
 	return i, err
 }

@@ -49,7 +49,7 @@ func (s *Store) Send(ctx context.Context, l Letter, approval, version int64, sen
 		if l.Recall {
 			what = "recall"
 		}
-		if err := addEvent(ctx, tx, By{l.Person, l.Who}.event(approval, what, l.Number, l.Mail), l.Number+" to "+l.Mail); err != nil {
+		if err := addEvent(ctx, tx, By{Person: l.Person, Name: l.Who}.event(approval, what, l.Number, l.Mail), l.Number+" to "+l.Mail); err != nil {
 			return err
 		}
 		return send(&l)
