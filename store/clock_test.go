@@ -22,7 +22,7 @@ func TestClockJumpsBack(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		by = append(by, By{p.ID, p.Name})
+		by = append(by, By{Person: p.ID, Name: p.Name})
 	}
 	_, moment, err := s.CatalogueAt(t.Context())
 	if err != nil {

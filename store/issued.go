@@ -79,7 +79,8 @@ func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, w
 		if i.ID, err = r.LastInsertId(); err != nil {
 			return err
 		}
-		return addEvent(ctx, tx, By{Person: i.Person, Name: i.Who}.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
+		by := By{Person: i.Person, Name: i.Who}
+		return addEvent(ctx, tx, by.event(a.ID, string(approval.Issue), i.Number, i.Receiver), i.Number+" of "+a.Title)
 	})
 	return i, err
 }

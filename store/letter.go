@@ -49,7 +49,8 @@ func (s *Store) Send(ctx context.Context, l Letter, approval, version int64, sen
 		if l.Recall {
 			what = "recall"
 		}
-		if err := addEvent(ctx, tx, By{Person: l.Person, Name: l.Who}.event(approval, what, l.Number, l.Mail), l.Number+" to "+l.Mail); err != nil {
+		by := By{Person: l.Person, Name: l.Who}
+		if err := addEvent(ctx, tx, by.event(approval, what, l.Number, l.Mail), l.Number+" to "+l.Mail); err != nil {
 			return err
 		}
 		return send(&l)
