@@ -95,7 +95,7 @@ func TestMovedHolesAreInDoubtAtOnce(t *testing.T) {
 		t.Errorf("it does not say in what: %s, %v", now.Stale, err)
 	}
 	move(-30 * quantity.Millimetre)
-	o.standing(template, InDoubt, "") // it was judged otherwise; that is taken back when it is judged again
+	o.standing(template, Current, "") // whatever was judged last
 	if _, err := RejudgeAll(t.Context(), o.st); err != nil {
 		t.Fatal(err)
 	}
