@@ -203,13 +203,39 @@ func TestPhotographNowhere(t *testing.T) {
 	}
 }
 
-// TestOneSubjectHasOneKey: no accessories, said or not, are the same.
+// TestOneSubjectHasOneKey: the arms where they would be anyway, accessories of nothing, said or not: it is in review already. The arms
+// elsewhere are another subject.
 func TestOneSubjectHasOneKey(t *testing.T) {
 	o := openOffice(t)
-	o.submit(o.mira, onConcrete)
-	again := onConcrete
-	again.Accessories = quantity.Some(exchange.KG(0))
-	if _, err := SubmitReview(t.Context(), o.st, o.mira, again, ""); !errors.Is(err, store.ErrInReview) {
-		t.Errorf("it is in review twice: %v", err)
+	s := Subject{Display: "velmora-pane-49", Bracket: "sill-40", Wall: catalog.Concrete}
+	all, err := o.st.Catalogue(t.Context())
+	if err != nil {
+		t.Fatal(err)
+	}
+	f, err := new(documents).source(all, s)
+	if err != nil {
+		t.Fatal(err)
+	}
+	anyway := f.placeOfArms(exchange.OptMM{})
+	o.submit(o.mira, s)
+	for what, same := range map[string]Subject{
+		"arms as they are":     {TopHoles: quantity.Some(exchange.MM(anyway.Value))},
+		"arms nowhere":         {TopHoles: quantity.Some(exchange.MM(3 * quantity.Metre))},
+		"no accessories, said": {Accessories: quantity.Some(exchange.KG(0))},
+	} {
+		same.Display, same.Bracket, same.Wall = s.Display, s.Bracket, s.Wall
+		if _, err := SubmitReview(t.Context(), o.st, o.mira, same, ""); !errors.Is(err, store.ErrInReview) {
+			t.Errorf("%s: %v", what, err)
+		}
+	}
+	moved := s
+	for _, by := range []quantity.Length{10 * quantity.Millimetre, -10 * quantity.Millimetre} {
+		moved.TopHoles = quantity.Some(exchange.MM(anyway.Value + by))
+		if f.placeOfArms(moved.TopHoles) != anyway {
+			break
+		}
+	}
+	if _, err := SubmitReview(t.Context(), o.st, o.mira, moved, ""); err != nil {
+		t.Errorf("arms elsewhere: %v", err)
 	}
 }

@@ -107,7 +107,20 @@ func (w *documents) source(all *exchange.Contents, s Subject) (*source, error) {
 	if wrong != nil {
 		return nil, wrong
 	}
+	if f.TopHoles.Known && f.placeOfArms(f.TopHoles) == f.placeOfArms(exchange.OptMM{}) {
+		f.TopHoles = exchange.OptMM{} // where they would be anyway, or cannot be: one subject
+	}
 	return f, nil
+}
+
+// placeOfArms is where the top hole row comes when somebody says where, or nobody does.
+func (f *source) placeOfArms(said exchange.OptMM) (place quantity.Optional[quantity.Length]) {
+	w := f.open(context.Background())
+	w.TopHoles = said
+	if p := w.judge(); p.Hang != nil {
+		return quantity.Some(p.Hang.TopHoles)
+	}
+	return place
 }
 
 // notThere is the problem of a subject whose display or bracket is not in the catalogue.
