@@ -47,6 +47,8 @@ type Person struct {
 	Local bool
 	// Script marks a request with a token in place of a session: it changes accounts only with an administrator's token.
 	Script bool
+	// Given marks a person whose password somebody else gave them: they change it before they do anything else.
+	Given bool
 }
 
 // May reports why the person may not do an act, see [rights.May].
@@ -150,7 +152,9 @@ type NewPerson struct {
 	Identity
 	Role Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 	SSO  bool `json:"sso,omitempty" description:"Signs in by single sign-on: the identity provider knows them by this login."`
-	Demo bool `json:"-"` // has no password, and signs in to a demo with one press
+	// The password is given to them: they choose another at their first sign-in.
+	Given bool `json:"-"`
+	Demo  bool `json:"-"` // has no password, and signs in to a demo with one press
 }
 
 // check reports every fault of a new account, however it is added.
@@ -207,7 +211,7 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 	if err := n.check(); err != nil {
 		return store.Person{}, err
 	}
-	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), SSO: n.SSO}
+	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), SSO: n.SSO, Given: n.Given && n.Password != ""}
 	switch {
 	case n.Password != "":
 		p.Password = HashPassword(n.Password)
@@ -223,7 +227,7 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 
 // PersonOf makes a Person of a stored account.
 func PersonOf(p *store.Person) Person {
-	return Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: Role(p.Role)}
+	return Person{ID: p.ID, Login: p.Login, Name: p.Name, Role: Role(p.Role), Given: p.Given}
 }
 
 // PersonChange is a change to an account; what is nil stays as it is.
@@ -271,6 +275,9 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
 		wrong = append(wrong, exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"})
 	}
+	if own && c.Password != nil && c.Current != nil && *c.Password == *c.Current {
+		wrong = append(wrong, exchange.Problem{Path: "password", Found: "is the one that you have", Allowed: "another"})
+	}
 	if c.Password != nil {
 		if p := checkPassword("password", *c.Password, have.Login, have.Name); p != nil {
 			wrong = append(wrong, *p)
@@ -297,7 +304,7 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 			}
 		}
 		if c.Password != nil {
-			p.Password = HashPassword(*c.Password)
+			p.Password, p.Given = HashPassword(*c.Password), !own
 		}
 	})
 	if errors.Is(err, store.ErrLastAdministrator) {

@@ -54,6 +54,7 @@ func TestPeopleByHand(t *testing.T) {
 	nora.allowed = "40"
 	nora.Click(`input[name="login"]`)
 	nora.Type("Nora\tseven loaves on a rail\r")
+	nora.choosesOwn("seven loaves on a rail")
 	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
 	nora.Click(`a[href^="/people"]`)
 	nora.Wait(`document.querySelector('.people h1')?.innerText === 'Nora Plinth' && !document.querySelector('[data-login]')`)
@@ -62,7 +63,7 @@ func TestPeopleByHand(t *testing.T) {
 	nora.PressButton(".people button", "Change it")
 	nora.Wait(`[...document.querySelectorAll('.people .Mui-error')].some((e) => e.innerText.includes('not your password')) &&
 		[...document.querySelectorAll('.people .Mui-error')].some((e) => e.innerText.includes('name'))`)
-	nora.Fill(`form input[name="current"]`, "seven loaves on a rail")
+	nora.Fill(`form input[name="current"]`, ownPassword)
 	nora.Fill(`form input[name="password"]`, "eight loaves on a rail")
 	nora.PressButton(".people button", "Change it")
 	nora.Wait(`document.body.innerText.includes('The password is changed')`)
@@ -83,6 +84,7 @@ func TestPeopleByHand(t *testing.T) {
 	nora.See(".sign-in form")
 	nora.Click(`input[name="login"]`)
 	nora.Type("nora\tnine loaves on a rail\r")
+	nora.choosesOwn("nine loaves on a rail")
 	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
 
 	d.PressButton(`[data-login="nora"] button`, "Let in no more")

@@ -427,3 +427,61 @@ func TestPolicyIsAnApprovers(t *testing.T) {
 		t.Errorf("an approver does: %d %s", a.StatusCode, a.body)
 	}
 }
+
+// TestFirstPassword: who was given a password does nothing before they have chosen another, which is another, and then everything of their
+// role; when somebody gives them one again, the same. A token goes on.
+func TestFirstPassword(t *testing.T) {
+	d := withPeople(t)
+	admin, _ := d.signIn("administrator1", "seven loaves on a rail")
+	const given, own = "twelve ovens by the river", "forty sleepers under the line"
+	nora := `{"login": "nora", "name": "Nora", "role": "administrator", "password": "` + given + `"}`
+	if a := d.as(admin, http.MethodPost, "/api/people", nora); a.StatusCode != 201 {
+		t.Fatalf("%d %s", a.StatusCode, a.body)
+	}
+	token, err := (&app.Token{Login: "nora", Role: app.Reader, Days: 1}).Add(t.Context(), d.srv.store, app.Person{Role: app.Administrator})
+	if err != nil {
+		t.Fatal(err)
+	}
+	change := func(c *http.Cookie, id int, body string) int {
+		return d.as(c, http.MethodPost, fmt.Sprintf("/api/people/%d", id), body).StatusCode
+	}
+	for _, password := range []string{given, "seven ladders at a wall"} {
+		nora, _ := d.signIn("nora", password)
+		if nora == nil {
+			t.Fatal("she does not sign in")
+		}
+		if me := string(d.as(nora, http.MethodGet, "/api/me", "").body); !strings.Contains(me, `"given":true`) {
+			t.Error(me)
+		}
+		for _, path := range []string{"/api/displays", "/api/people", "/api/live", "/api/desk"} {
+			a := d.as(nora, http.MethodGet, path, "")
+			if a.StatusCode != http.StatusForbidden || !strings.Contains(string(a.body), "of your own first") {
+				t.Errorf("%s: %d %s", path, a.StatusCode, a.body)
+			}
+		}
+		if got := change(nora, 1, `{"role": "engineer"}`); got != http.StatusForbidden {
+			t.Errorf("she changes another: %d", got)
+		}
+		if got := change(nora, 5, `{"password": "`+password+`", "current": "`+password+`"}`); got != 400 {
+			t.Errorf("the same again: %d", got)
+		}
+		if got := change(nora, 5, `{"password": "`+own+`", "current": "`+password+`"}`); got != 200 {
+			t.Errorf("her own: %d", got)
+		}
+		nora, _ = d.signIn("nora", own)
+		a, me := d.as(nora, http.MethodGet, "/api/people", ""), d.as(nora, http.MethodGet, "/api/me", "")
+		if a.StatusCode != 200 || strings.Contains(string(me.body), "given") {
+			t.Errorf("with her own: %d", a.StatusCode)
+		}
+		if got := change(admin, 5, `{"password": "seven ladders at a wall"}`); got != 200 {
+			t.Fatal(got)
+		}
+	}
+	again := app.Token{Login: "nora", Role: app.Reader, Days: 1, Text: token + "2"}
+	token, err = again.Add(t.Context(), d.srv.store, app.Person{Role: app.Administrator})
+	r := httptest.NewRequest(http.MethodGet, deskAt+"/api/displays", nil)
+	r.Header.Set("Authorization", "Bearer "+token)
+	if a := d.send(r); err != nil || a.StatusCode != 200 {
+		t.Errorf("her script: %d, %v", a.StatusCode, err)
+	}
+}

@@ -19,6 +19,7 @@ type Person struct {
 	Role     string `db:"role"`
 	Password string `db:"password"` // a hash
 	Disabled bool   `db:"disabled"`
+	Given    bool   `db:"given"` // the password was given by somebody else, and is to be changed first
 	Epoch    int    `db:"epoch"` // of sessions that hold
 	At       string `db:"at"`
 	// The identity provider's address and its subject for the account; empty before the first single sign-on.
@@ -35,7 +36,7 @@ var ErrTokenTaken = errors.New("that token is somebody else's")
 // ErrLastAdministrator is the error of a change that would leave no administrator.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
-const person = `SELECT id, login, name, role, password, disabled, epoch, at, sso, subject FROM person`
+const person = `SELECT id, login, name, role, password, disabled, given, epoch, at, sso, subject FROM person`
 
 // People lists the accounts by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
@@ -96,8 +97,8 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 		if err := mayChange(ctx, tx, by, 0); err != nil {
 			return err
 		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, at, sso)
-			VALUES (:login, :name, :role, :password, :at, :sso)`, p)
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, given, at, sso)
+			VALUES (:login, :name, :role, :password, :given, :at, :sso)`, p)
 		if err != nil {
 			return err
 		}
@@ -127,7 +128,7 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		led := p.Role == "administrator" && !p.Disabled
 		do(&p)
 		p.Epoch++
-		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, disabled = :disabled,
+		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, given = :given, disabled = :disabled,
 			epoch = :epoch, sso = :sso, subject = :subject WHERE id = :id`, p); err != nil {
 			return err
 		}

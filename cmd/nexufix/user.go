@@ -42,6 +42,10 @@ func (c *userAdd) Run(s *streams) error {
 			if n.Password, err = s.password(); err != nil {
 				return err
 			}
+			// The first is whoever sits here; the others are given theirs.
+			if n.Given, err = st.HasPeople(ctx); err != nil {
+				return err
+			}
 		}
 		if _, err := n.Add(ctx, st, atDesk, false); err != nil {
 			return badInput{err}

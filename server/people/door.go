@@ -183,11 +183,20 @@ func (d *Door) letIn(ctx context.Context) (p store.Person, in bool, err error) {
 	return p, err == nil && !p.Disabled && p.Epoch == d.sessions.GetInt(ctx, "epoch") && time.Since(d.seen(ctx)) <= d.Idle, err
 }
 
+// errGiven is the answer to who has not chosen a password yet.
+var errGiven = api.New(http.StatusForbidden, "Choose a password of your own first.", "The one that you signed in with was given to you.")
+
+// ownPath is the route by which people change their own password.
+const ownPath = "/api/people/:id"
+
 // Lets refuses requests of people without a role.
 func Lets(need app.Role) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			p := api.Person(c)
+			if p.Given && !p.Script && need != app.Nobody && c.Path() != ownPath {
+				return errGiven
+			}
 			if p.Role.May(need) {
 				return next(c)
 			}

@@ -59,6 +59,8 @@ type Me struct {
 	Alone bool `json:"alone"`
 	// The account has a password, which a change of it asks for.
 	Password bool `json:"password,omitempty"`
+	// The password was given by somebody else: nothing else is done before it is changed.
+	Given bool `json:"given,omitempty"`
 	// The account signs in by single sign-on.
 	SSO bool `json:"sso,omitempty"`
 	// Before sign-in: the name of the identity provider, where there is one.
@@ -108,7 +110,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 		if err != nil {
 			return err
 		}
-		out.Password, out.SSO = app.HasPassword(&have), have.SSO
+		out.Password, out.SSO, out.Given = app.HasPassword(&have), have.SSO, have.Given
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -245,6 +247,7 @@ func (d *Door) add(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	in.Given = true
 	made, err := in.Add(c.Request().Context(), d.store, by, false)
 	if err != nil {
 		return err
@@ -269,6 +272,9 @@ func (d *Door) change(c *echo.Context) error {
 	in, err := api.Read[app.PersonChange](c)
 	if err != nil {
 		return err
+	}
+	if by.Given && !by.Script && by.ID != id {
+		return errGiven
 	}
 	own := "person " + strconv.FormatInt(by.ID, 10)
 	if in.Current != nil { // who found a computer open does not find out the password

@@ -5261,6 +5261,7 @@ export interface components {
         };
         Me: {
             alone?: boolean;
+            given?: boolean;
             /** Format: int64 */
             id?: number;
             lacks?: {

@@ -54,6 +54,17 @@ export function PeopleSheet() {
   );
 }
 
+/** Before anything else: a password of one's own, in place of the one that was given. */
+export function FirstPassword({ me }: { me: Me }) {
+  return (
+    <Page className="first-password" sx={{ maxWidth: 700, mx: 'auto', mt: 6 }}>
+      <Typography variant="h1">{me.name}</Typography>
+      <Hint>The password that you signed in with was given to you. Choose one of your own: nobody else knows it then.</Hint>
+      <Own me={me} />
+    </Page>
+  );
+}
+
 /** Says what is wrong with a form, at its fields where it is known. */
 function wrongOf(error: Error | null): Record<string, string> {
   if (!(error instanceof Refused)) return {};
