@@ -60,12 +60,12 @@ func TestPeopleByHand(t *testing.T) {
 	nora.Wait(`document.querySelector('.people h1')?.innerText === 'Nora Plinth' && !document.querySelector('[data-login]')`)
 	nora.Fill(`form input[name="current"]`, "six loaves on a rail")
 	nora.Fill(`form input[name="password"]`, "nora plinth 1234")
-	nora.PressButton(".people button", "Change it")
+	nora.PressButton(".people button", "Change password")
 	nora.Wait(`[...document.querySelectorAll('.people .Mui-error')].some((e) => e.innerText.includes('not your password')) &&
 		[...document.querySelectorAll('.people .Mui-error')].some((e) => e.innerText.includes('name'))`)
 	nora.Fill(`form input[name="current"]`, ownPassword)
 	nora.Fill(`form input[name="password"]`, "eight loaves on a rail")
-	nora.PressButton(".people button", "Change it")
+	nora.PressButton(".people button", "Change password")
 	nora.Wait(`document.body.innerText.includes('The password is changed')`)
 	nora.Open(d.app.URL + "/catalogue/displays/velmora-pane-49")
 	nora.Fill(`input[data-path="mass_kg"]`, "14.9")
@@ -75,7 +75,7 @@ func TestPeopleByHand(t *testing.T) {
 	nora.Open(d.app.URL + "/catalogue/history")
 	nora.Wait(`document.querySelector('main').innerText.includes('Nora Plinth')`)
 
-	d.PressButton(`[data-login="nora"] button`, "Another password")
+	d.PressButton(`[data-login="nora"] button`, "Reset password")
 	d.See(`[data-login="nora"] input[type="password"]`)
 	d.Type("nine loaves on a rail\r") // the field has the focus
 	d.Wait(`document.body.innerText.includes('Nora Plinth has another password') &&
@@ -87,8 +87,8 @@ func TestPeopleByHand(t *testing.T) {
 	nora.choosesOwn("nine loaves on a rail")
 	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
 
-	d.PressButton(`[data-login="nora"] button`, "Let in no more")
-	d.Wait(`document.querySelector('[data-login="nora"]').innerText.includes('Let in again')`)
+	d.PressButton(`[data-login="nora"] button`, "Disable")
+	d.Wait(`document.querySelector('[data-login="nora"]').innerText.includes('Enable')`)
 	nora.Click(`nav a[href^="/catalogue"]`)
 	nora.See(".sign-in form")
 }

@@ -165,7 +165,7 @@ function Own({ me }: { me: Me }) {
           />
         ))}
         <Button type="submit" variant="outlined" loading={change.isPending}>
-          {me.password ? 'Change it' : 'Keep it'}
+          {me.password ? 'Change password' : 'Set password'}
         </Button>
       </Form>}
     </>
@@ -200,10 +200,10 @@ function Everybody({ me }: { me: Me }) {
               <TableCell sx={{ '& .press': { mr: 3 } }}>
                 {p.id !== me.id && (
                   <>
-                    <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Let in again' : 'Let in no more'}</Press>
+                    <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Enable' : 'Disable'}</Press>
                     <Press onClick={() => change.mutate({ id: p.id, sso: !p.sso })}>{p.sso ? 'Take single sign-on' : 'Give single sign-on'}</Press>
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
-                      Another password
+                      Reset password
                     </Press>
                     {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
                   </>
@@ -220,7 +220,7 @@ function Everybody({ me }: { me: Me }) {
   );
 }
 
-/** Another password for somebody who has forgotten theirs. */
+/** Reset password for somebody who has forgotten theirs. */
 function Reset({ account, done }: { account: Schemas['Account']; done: () => void }) {
   const tell = useNotice();
   const { register, handleSubmit } = useForm({ defaultValues: { password: '' } });
