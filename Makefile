@@ -115,6 +115,7 @@ browser-tools:
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v qpdf >/dev/null || need="$$need qpdf"; \
 	command -v zbarimg >/dev/null || need="$$need zbar-tools"; \
+	command -v fusermount3 >/dev/null || need="$$need fuse3"; \
 	command -v openssl >/dev/null || need="$$need openssl"; \
 	command -v units >/dev/null || need="$$need units"; \
 	/usr/bin/python3 -c "import ezdxf" 2>/dev/null || need="$$need python3-ezdxf"; \

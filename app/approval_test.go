@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"path/filepath"
-	"slices"
 	"strings"
 	"testing"
 
@@ -188,41 +187,6 @@ func TestNobodyApprovesTheirOwn(t *testing.T) {
 	if _, err := o.decide(o.approver, a, approval.Approve); err == nil {
 		t.Error("approved twice")
 	}
-}
-
-// TestWhoTakesItBack: before it is approved who prepared it takes it back, or who may approve; afterwards only
-// the latter; other engineers never.
-func TestWhoTakesItBack(t *testing.T) {
-	o := openOffice(t)
-	n := NewPerson{Identity: Identity{Login: "olga", Name: "Olga", Password: "seven loaves on a rail"}, Role: Engineer}
-	made, err := n.Add(t.Context(), o.st, Person{Name: "test", Role: Administrator}, false)
-	if err != nil {
-		t.Fatal(err)
-	}
-	olga := PersonOf(&made)
-	offered := func(by Person, a store.Approval) bool {
-		preparers, err := o.st.Preparers(t.Context(), &a)
-		if err != nil {
-			t.Fatal(err)
-		}
-		return slices.Contains(May(by, &a, preparers), approval.Withdraw)
-	}
-	a := o.submit(o.mira, counter)
-	for _, act := range []approval.Act{approval.SendBack, approval.Withdraw} {
-		if _, err := o.decide(olga, a, act); !errors.Is(err, store.ErrShutOut) || offered(olga, a) {
-			t.Errorf("%s by another engineer: %v", act, err)
-		}
-	}
-	if !offered(o.mira, a) || !offered(o.approver, a) {
-		t.Error("it is not offered to who may")
-	}
-	o.must(o.mira, a, approval.SendBack)
-	a = o.submit(o.mira, counter)
-	a = o.must(o.approver, a, approval.Approve)
-	if _, err := o.decide(o.mira, a, approval.Withdraw); !errors.Is(err, store.ErrShutOut) || offered(o.mira, a) {
-		t.Errorf("who prepared it withdraws what is approved: %v", err)
-	}
-	o.must(o.approver, a, approval.Withdraw)
 }
 
 // TestNothingUnsafeIsSent: what must not be installed, does not fit or has no wall is not sent for review.

@@ -20,10 +20,11 @@ func book(t *testing.T, parts map[string]string) []byte {
 		"_rels/.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="` + rel +
 			`/officeDocument" Target="xl/workbook.xml"/></Relationships>`,
 		"xl/workbook.xml": `<workbook ` + ns + ` xmlns:r="` + rel + `"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>`,
-		"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="` +
-			rel + `/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Type="` + rel +
+		"xl/_rels/workbook.xml.rels": `<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">` +
+			`<Relationship Id="r1" Type="` + rel + `/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Type="` + rel +
 			`/sharedStrings" Target="worksheets/sharedstrings1.xml"/></Relationships>`,
-		"xl/worksheets/sheet1.xml": `<worksheet ` + ns + `><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Model</t></is></c></row></sheetData></worksheet>`,
+		"xl/worksheets/sheet1.xml": `<worksheet ` + ns + `><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Model</t></is></c></row>` +
+			`</sheetData></worksheet>`,
 	}
 	for name, text := range parts {
 		all[name] = text

@@ -348,32 +348,6 @@ func partsOf(all []steps.Part) (out []partResult) {
 	return out
 }
 
-// photographs refuses a job that shows a photograph which nobody has.
-func (f *source) photographs(ctx context.Context, st *store.Store) error {
-	if f.job == nil {
-		return nil
-	}
-	for _, id := range exchange.Photographs(f.job) {
-		raw, err := st.Photo(ctx, id)
-		if err != nil {
-			return err
-		}
-		if raw == nil {
-			return exchange.Problems{{Path: "job", Found: "shows photograph " + id + ", which is nowhere", Allowed: "one that is attached again"}}
-		}
-	}
-	return nil
-}
-
-// photographsOf is that of what is frozen.
-func photographsOf(ctx context.Context, st *store.Store, a *store.Approval) error {
-	f, err := readFrozen(a.Document)
-	if err != nil {
-		return err
-	}
-	return f.photographs(ctx, st)
-}
-
 // against lists the reasons why a judgement cannot be approved.
 func (j *Judgement) against() error {
 	var wrong exchange.Problems

@@ -82,6 +82,9 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 	if o.Receiver == "" {
 		return out, exchange.Problems{{Path: "receiver", Found: "is missing", Allowed: "who gets it"}}
 	}
+	if st.OnlyReads() {
+		return out, store.ErrReadOnly
+	}
 	if on.Base == "" || on.Key == nil {
 		return out, ErrNoAddress
 	}

@@ -26,6 +26,10 @@ func TestRestoreIsAnEvent(t *testing.T) {
 	if _, err := IssueDocument(ctx, o.st, o.mira, a.ID, Issue{What: "card", Receiver: "us"}, nowhere); !errors.Is(err, ErrNoAddress) {
 		t.Errorf("a code leads nowhere: %v", err)
 	}
+	key := testKey(t)
+	if err := KnowKey(ctx, o.st, key); err != nil {
+		t.Fatal(err)
+	}
 	file := filepath.Join(t.TempDir(), "monday.db")
 	if err := o.st.Backup(ctx, file); err != nil {
 		t.Fatal(err)
@@ -43,6 +47,9 @@ func TestRestoreIsAnEvent(t *testing.T) {
 			t.Fatal(err)
 		}
 		t.Cleanup(func() { n.st.Close() })
+		if err := KnowKey(ctx, n.st, key); err != nil { // which was brought first
+			t.Fatal(err)
+		}
 		if err := n.st.RestoreFrom(ctx, file); err != nil {
 			t.Fatal(err)
 		}

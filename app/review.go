@@ -34,10 +34,11 @@ type ApprovalLine struct {
 	ApprovedBy   string  `json:"approved_by,omitempty"`
 	ApprovedAt   string  `json:"approved_at,omitempty"`
 	SupersededBy int64   `json:"superseded_by,omitempty"`
-	Stale        bool    `json:"stale"`            // what it rests on has changed, and the result with it
-	Restored     bool    `json:"restored"`         // a backup gave it back, and nobody has confirmed that it still holds
-	Mine         bool    `json:"mine"`             // who asks has prepared it
-	Family       string  `json:"family,omitempty"` // in review: of those with the same bolts and steps
+	Holds        bool    `json:"holds" required:"true"` // documents may be issued from it, as far as it has been judged again
+	Stale        bool    `json:"stale"`                 // what it rests on has changed, and the result with it
+	Restored     bool    `json:"restored"`              // a backup gave it back, and nobody has confirmed that it still holds
+	Mine         bool    `json:"mine"`                  // who asks has prepared it
+	Family       string  `json:"family,omitempty"`      // in review: of those with the same bolts and steps
 	Subject      Subject `json:"subject" required:"true"`
 }
 
@@ -45,7 +46,8 @@ type ApprovalLine struct {
 func LineOf(a *store.Approval, by Person) ApprovalLine {
 	out := ApprovalLine{ID: a.ID, Title: a.Title, State: string(a.State), Version: a.Version, Verdict: a.Verdict, Fingerprint: a.Fingerprint,
 		PreparedBy: a.PreparedBy, PreparedAt: a.PreparedAt, ApprovedBy: a.ApprovedBy.String, ApprovedAt: a.ApprovedAt.String,
-		SupersededBy: a.SupersededBy.Int64, Stale: a.Stale != "", Restored: a.Restored != "", Mine: by.ID > 0 && by.ID == a.Preparer}
+		SupersededBy: a.SupersededBy.Int64, Holds: a.Holds() == nil, Stale: a.Stale != "", Restored: a.Restored != "",
+		Mine: by.ID > 0 && by.ID == a.Preparer}
 	if a.State == approval.InReview {
 		out.Family = a.Family
 	}

@@ -90,7 +90,7 @@ func (j *Job) inside() error {
 
 // Run opens a file in a child process. The error is a [Refused] where the job said what is wrong, and [ErrTooMuch] where it was ended.
 func (j *Job) Run(ctx context.Context, raw []byte) ([]byte, error) {
-	program, err := os.Executable()
+	program, err := itself()
 	if err != nil {
 		return nil, err
 	}
@@ -116,7 +116,11 @@ func (j *Job) Run(ctx context.Context, raw []byte) ([]byte, error) {
 	switch {
 	case ctx.Err() != nil:
 		return nil, ctx.Err()
-	case err != nil || len(got) == 0:
+	case errors.As(err, new(*exec.ExitError)), errors.Is(err, exec.ErrWaitDelay), errors.Is(err, io.ErrShortWrite), within.Err() != nil:
+		return nil, ErrTooMuch
+	case err != nil:
+		return nil, err // it was not begun
+	case len(got) == 0:
 		return nil, ErrTooMuch
 	case got[0] == refused:
 		return nil, &Refused{string(got[1:])}

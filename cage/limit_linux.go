@@ -17,6 +17,9 @@ func limit(j *Job) error {
 	return nil
 }
 
+// itself is this program, also where another version has been put in its place since it was started.
+func itself() (string, error) { return "/proc/self/exe", nil }
+
 // alone puts the child in a group of its own, which ends with this process.
 func alone(c *exec.Cmd) {
 	c.SysProcAttr = &syscall.SysProcAttr{Setpgid: true, Pdeathsig: syscall.SIGKILL}

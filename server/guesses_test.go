@@ -46,6 +46,10 @@ func TestGuessing(t *testing.T) {
 		}
 		return a.StatusCode == http.StatusUnauthorized
 	}
+	wrong, unknown := d.from("198.51.100.1", "reader1", "not this one"), d.from("198.51.100.2", "ghost", "not this one")
+	if string(wrong.body) != string(unknown.body) || wrong.StatusCode != unknown.StatusCode {
+		t.Errorf("a login that nobody has is told otherwise: %s and %s", wrong.body, unknown.body)
+	}
 	n := 0
 	for range 60 {
 		if tried("203.0.113.7", "administrator1") {

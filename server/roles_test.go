@@ -211,30 +211,6 @@ func TestSessions(t *testing.T) {
 	}
 }
 
-// TestSignInIsHeldBack: after some wrong passwords for a login there is a pause, for the right one too, and none
-// for who knows it; a login that nobody has is told the same.
-func TestSignInIsHeldBack(t *testing.T) {
-	d := withPeople(t)
-	_, wrong := d.signIn("reader1", "not this one, no")
-	_, unknown := d.signIn("ghost", "not this one, no")
-	if string(wrong.body) != string(unknown.body) || wrong.StatusCode != unknown.StatusCode {
-		t.Errorf("%s and %s", wrong.body, unknown.body)
-	}
-	for range 30 { // an office behind one proxy begins its day
-		if c, a := d.signIn("engineer1", "seven loaves on a rail"); c == nil {
-			t.Fatalf("who knows the password is held back: %d", a.StatusCode)
-		}
-	}
-	held := false
-	for range 20 {
-		_, a := d.signIn("reader1", "not this one, no")
-		held = held || a.StatusCode == http.StatusTooManyRequests
-	}
-	if !held {
-		t.Error("nobody is held back")
-	}
-}
-
 // TestExportsAreNoted: who takes the catalogue away stands in the audit, with what.
 func TestExportsAreNoted(t *testing.T) {
 	d := withPeople(t)

@@ -180,7 +180,7 @@ type AuditAsk struct {
 	Before int64  // of a lower number; 0: the latest
 	Kind   string // of [AuditKinds]; "": all
 	Words  string // in who or what about; "": any
-	From   string // not before that time, RFC 3339 or the beginning of one; ""
+	From   string // not before that day or time, in UTC; ""
 	Till   string // before that time; ""
 	Most   int
 }

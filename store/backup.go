@@ -178,7 +178,9 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 		return err
 	}
 	for _, t := range filled {
-		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t); err != nil {
+		// A public key may be here already, when the private one was brought first.
+		if _, err := tx.ExecContext(ctx, `INSERT INTO main.`+t+` SELECT * FROM backup.`+t+map[bool]string{
+			true: ` WHERE id NOT IN (SELECT id FROM main.signing_key)`}[t == "signing_key"]); err != nil {
 			return err
 		}
 	}

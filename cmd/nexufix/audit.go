@@ -11,9 +11,9 @@ import (
 
 type auditCommand struct {
 	database
-	Check   bool     `help:"Find an entry that is missing, changed or moved, by the hashes and by what issued documents have printed of it."`
+	Check   bool     `help:"Find an entry that is missing, changed or moved, by the hashes and what was printed of them."`
 	Printed []string `placeholder:"N:HASH" help:"An entry as a document or a backup has printed it; may be repeated."`
-	Kind    string   `enum:",sign_ins,people,policy,approvals,exports,restores" default:"" help:"Only sign_ins, people, policy, approvals, exports or restores."`
+	Kind    string   `enum:",sign_ins,people,policy,approvals,exports,restores" default:"" help:"Only one of ${enum}."`
 	Format  string   `enum:"csv,jsonl" default:"jsonl" help:"csv or jsonl."`
 }
 

@@ -28,9 +28,9 @@ type listen struct {
 	Log    string   `enum:"text,json" default:"text" help:"How it logs, to standard error: text or json."`
 	Access bool     `name:"access-log" help:"Log every request that is answered, by its route."`
 	Memory int      `placeholder:"MB" help:"How much memory the program is to keep to. Default: half of the machine's."`
-	Host   []string `placeholder:"NAME" help:"A name under which it is reached, besides its address; may be repeated. The first is printed on documents."`
-	Keys   string   `placeholder:"DIR" help:"Folder of the key that signs documents; better not where the database is. Default: keys, in the folder of the database."`
-	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, by its address or network: what it forwards of browsers is believed; may be repeated."`
+	Host   []string `placeholder:"NAME" help:"A name by which it is reached; may be repeated. The first is printed."`
+	Keys   string   `placeholder:"DIR" help:"Folder of the key that signs. Default: keys, in the folder of the database."`
+	Proxy  []string `placeholder:"ADDR" help:"A proxy on another machine, or its network; may be repeated."`
 }
 
 type serveCommand struct {

@@ -17,7 +17,7 @@ import (
 type verifyCommand struct {
 	database
 	File    string   `arg:"" placeholder:"FILE" help:"A document as it was issued: .pdf, or its release as .json."`
-	Key     []string `placeholder:"FILE" help:"Public keys that are trusted (PEM), as the server gives them at /v/keys; may be repeated. Default: those of the database."`
+	Key     []string `placeholder:"FILE" help:"Trusted keys (PEM), as from /v/keys; may be repeated. Default: the database's."`
 	Figures string   `placeholder:"FILE" help:"Write the figures that were approved there, as JSON."`
 }
 

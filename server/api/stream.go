@@ -21,7 +21,7 @@ func Lasts(c *echo.Context, ending <-chan struct{}) (context.Context, context.Ca
 	ctx, cancel := context.WithCancel(c.Request().Context())
 	still, _ := c.Get(checksKey).(func(context.Context) bool)
 	if still == nil {
-		still = func(context.Context) bool { return true } // on a desk of one
+		still = func(context.Context) bool { return true } // of a test without a door
 	}
 	go func() {
 		defer cancel()

@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/labstack/echo/v5"
 
@@ -22,8 +23,8 @@ type auditAsk struct {
 	Before int64  `query:"before" minimum:"0" description:"Of a lower number; 0: the latest."`
 	Kind   string `query:"kind" enum:"sign_ins,people,policy,approvals,exports,restores"`
 	Words  string `query:"words" maxLength:"200"`
-	From   string `query:"from" maxLength:"40" description:"A day, as 2026-11-30, or the beginning of a time."`
-	Till   string `query:"till" maxLength:"40" description:"The day after the last."`
+	From   string `query:"from" format:"date" description:"A day, as 2026-11-30; of UTC, as the entries are."`
+	Till   string `query:"till" format:"date" description:"The day after the last."`
 	Format string `query:"format" enum:"csv,jsonl" description:"Of an export."`
 }
 
@@ -40,9 +41,12 @@ func auditAsked(c *echo.Context) (ask store.AuditAsk, err error) {
 		wrong = append(wrong, exchange.Problem{Path: "kind", Found: strconv.Quote(ask.Kind) + " is not known",
 			Allowed: strings.Join(slices.Sorted(maps.Keys(store.AuditKinds)), ", ")})
 	}
-	for path, text := range map[string]string{"words": ask.Words, "from": ask.From, "till": ask.Till} {
-		if len(text) > 200 {
-			wrong = append(wrong, exchange.Problem{Path: path, Found: "is long", Allowed: "200 letters"})
+	if len(ask.Words) > 200 {
+		wrong = append(wrong, exchange.Problem{Path: "words", Found: "are long", Allowed: "200 letters"})
+	}
+	for path, text := range map[string]string{"from": ask.From, "till": ask.Till} {
+		if _, err := time.Parse(time.DateOnly, text); text != "" && err != nil {
+			wrong = append(wrong, exchange.Problem{Path: path, Found: strconv.Quote(text), Allowed: "a day, as 2026-11-30"})
 		}
 	}
 	if wrong != nil {

@@ -102,6 +102,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		if !has {
 			api.Asks(c, app.Person{Name: "local", Role: app.Administrator, Local: true})
+			api.Checks(c, func(context.Context) bool { return !d.people.Load() }) // until there are accounts
 			return next(c)
 		}
 		r := c.Request()

@@ -2,6 +2,7 @@ package people
 
 import (
 	"context"
+	"errors"
 	"net/http"
 	"strconv"
 	"strings"
@@ -53,8 +54,8 @@ type Me struct {
 	Login string   `json:"login,omitempty"`
 	Name  string   `json:"name,omitempty"`
 	Role  app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
-	// What they may not do, by its name, with the reason.
-	Lacks map[rights.Act]string `json:"lacks,omitempty"`
+	// What they may not do, by its name, with the role that it takes.
+	Lacks map[rights.Act]app.Role `json:"lacks,omitempty"`
 	// A desk without accounts.
 	Alone bool `json:"alone"`
 	// The account has a password, which a change of it asks for.
@@ -84,11 +85,11 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 		out.Name = ""
 	}
 	for _, r := range rights.Table {
-		if err := p.May(r.Act, nil); err != nil {
+		if lacks := (*rights.Lacks)(nil); errors.As(p.May(r.Act, nil), &lacks) {
 			if out.Lacks == nil {
-				out.Lacks = map[rights.Act]string{}
+				out.Lacks = map[rights.Act]app.Role{}
 			}
-			out.Lacks[r.Act] = err.Error()
+			out.Lacks[r.Act] = lacks.Need
 		}
 	}
 	if d.Demo && p.ID == 0 {

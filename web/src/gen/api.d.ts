@@ -425,7 +425,7 @@ export interface paths {
                     before?: number;
                     kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
                     words?: string;
-                    /** @description A day, as 2026-11-30, or the beginning of a time. */
+                    /** @description A day, as 2026-11-30; of UTC, as the entries are. */
                     from?: string;
                     /** @description The day after the last. */
                     till?: string;
@@ -484,7 +484,7 @@ export interface paths {
                     before?: number;
                     kind?: "sign_ins" | "people" | "policy" | "approvals" | "exports" | "restores";
                     words?: string;
-                    /** @description A day, as 2026-11-30, or the beginning of a time. */
+                    /** @description A day, as 2026-11-30; of UTC, as the entries are. */
                     from?: string;
                     /** @description The day after the last. */
                     till?: string;
@@ -4493,6 +4493,7 @@ export interface components {
             approved_by?: string;
             family?: string;
             fingerprint: string;
+            holds: boolean;
             /** Format: int64 */
             id: number;
             mine?: boolean;
@@ -5719,6 +5720,7 @@ export interface components {
             family?: string;
             findings: components["schemas"]["Check"][];
             fingerprint: string;
+            holds: boolean;
             /** Format: int64 */
             id: number;
             issued: components["schemas"]["IssuedLine"][];

@@ -9,7 +9,7 @@ export function Allowed({ act, children }: { act: string; children: ReactElement
   return (
     <Box component="span" className="not-allowed" sx={{ display: 'inline-flex', alignItems: 'center', gap: 1 }}>
       {cloneElement(children, { disabled: true, 'aria-describedby': `lacks-${act}` })}
-      <Box component="span" id={`lacks-${act}`} sx={{ fontSize: 13, color: 'text.secondary' }}>
+      <Box component="span" id={`lacks-${act}`} sx={{ fontSize: 13, color: 'text.secondary', whiteSpace: 'nowrap' }}>
         {why}
       </Box>
     </Box>

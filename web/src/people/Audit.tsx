@@ -27,7 +27,7 @@ export function Audit() {
   const [kind, setKind] = useState('');
   const [words, setWords] = useState('');
   const [from, setFrom] = useState('');
-  const query = { ...(kind && { kind: kind as 'people' }), ...(words && { words }), ...(from && { from }) };
+  const query = { ...(kind && { kind: kind as 'people' }), ...(words && { words }), ...(/^\d{4}-\d{2}-\d{2}$/.test(from) && { from }) };
   const audit = useInfiniteQuery({
     queryKey: ['audit', query],
     initialPageParam: 0,

@@ -243,7 +243,7 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
         {...register('password', { required: true })}
       />
       <Button type="submit" variant="outlined" loading={change.isPending}>
-        Give it
+        Set password
       </Button>
     </Form>
   );

@@ -16,8 +16,8 @@ export function may(me: Me | undefined, role: NonNullable<Me['role']>): boolean 
 
 /** Why who is here may not do something, for the title of what they cannot press; undefined: they may. */
 export function useLacks(act: string): string | undefined {
-  const why = useMe().data?.lacks?.[act];
-  return why && `${why[0]?.toUpperCase()}${why.slice(1)}.`;
+  const role = useMe().data?.lacks?.[act];
+  return role && `${role[0]?.toUpperCase()}${role.slice(1)}s only.`;
 }
 
 /** Somebody else is here now: what was answered to others is not theirs. */

@@ -205,6 +205,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
           width={200}
           value={company.name}
           options={[['', 'the defaults'], ...company.saved.map((k) => [k.name, k.name] as const)]}
+          disabled={Boolean(lacks)}
           onPick={(n) => use.mutate(n)}
         />
       </Tools>

@@ -26,7 +26,8 @@ export function Documents({ issued, letters, current }: { issued: Document[]; le
           <a href={`/api/issued/${i.id}`}>{i.number}</a> {sheetWords[i.what]}, revision {i.revision}, to {i.receiver}:{' '}
           <a href={`/v/${i.code}`} target="_blank" rel="noreferrer">
             status page
-          </a>{' '}
+          </a>
+          {' · '}
           <a href={`/api/issued/${i.id}/release`}>signed figures</a>
           {may(me, 'engineer') && (
             <Press aria-expanded={open === i.id} onClick={() => setOpen(open === i.id ? undefined : i.id)} sx={{ ml: 2 }}>

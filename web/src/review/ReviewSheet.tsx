@@ -78,7 +78,7 @@ export function ReviewSheet() {
             <aside>
               <Decide r={r} />
               <IssueForm r={r} />
-              <Documents issued={r.issued} letters={r.letters} current={r.state === 'approved' && !r.stale && !r.restored} />
+              <Documents issued={r.issued} letters={r.letters} current={r.holds} />
               <Said r={r} />
             </aside>
           </Box>
