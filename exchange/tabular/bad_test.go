@@ -4,6 +4,7 @@ import (
 	"archive/zip"
 	"bufio"
 	"bytes"
+	"errors"
 	"fmt"
 	"io"
 	"maps"
@@ -325,6 +326,20 @@ func TestWeighedBeforeItIsRead(t *testing.T) {
 	} {
 		if _, err := Open("x", c.raw); err == nil || !strings.Contains(err.Error(), c.says) {
 			t.Errorf("%s (%d kB): %v", name, len(c.raw)>>10, err)
+		}
+	}
+	for n, want := range map[int]bool{mostElements: true, mostElements + 1: false} {
+		var raw bytes.Buffer
+		z := zip.NewWriter(&raw)
+		w, err := z.Create("any.part")
+		if err == nil {
+			_, err = w.Write(bytes.Repeat([]byte("<"), n))
+		}
+		if err = errors.Join(err, z.Close()); err != nil {
+			t.Fatal(err)
+		}
+		if err := weigh(raw.Bytes()); (err == nil) != want {
+			t.Errorf("%d elements: %v", n, err)
 		}
 	}
 	if tables, err := Open("x", workbook(t, nil)); err != nil || len(tables) != 1 || tables[0].Rows[0][0] != "Model" {
