@@ -1,15 +1,12 @@
 package app
 
 import (
-	"cmp"
 	"context"
-	"crypto/rand"
-	"crypto/sha256"
 	"database/sql"
-	"encoding/hex"
 	"encoding/json"
 	"errors"
 	"fmt"
+	"net/mail"
 	"strings"
 	"time"
 	"unicode"
@@ -40,13 +37,17 @@ type Person struct {
 	Local bool
 	// Script marks a request with a token in place of a session: it changes accounts only with an administrator's token.
 	Script bool
+	Acts   []rights.Act // that the script's token is for; nil: all that its role may
 	// Given marks a person whose password somebody else gave them: they change it before they do anything else.
 	Given bool
+	BySSO bool // the identity provider knows them
+	// NoSecond marks a person who needs a second factor and has none: they set one up before they do anything else.
+	NoSecond bool
 }
 
 // May reports why the person may not do an act, see [rights.May].
 func (p Person) May(act rights.Act, of *rights.Of) error {
-	return rights.May(act, rights.Who{ID: p.ID, Role: p.Role, Token: p.Script}, of)
+	return rights.May(act, rights.Who{ID: p.ID, Role: p.Role, Token: p.Script, Acts: p.Acts}, of)
 }
 
 // auditEntry is an entry of the audit: what the person did.
@@ -68,8 +69,9 @@ type Identity struct {
 // NewPerson is an account to be added.
 type NewPerson struct {
 	Identity
-	Role Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
-	SSO  bool `json:"sso,omitempty" description:"Signs in by single sign-on: the identity provider knows them by this login."`
+	Role Role   `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	SSO  bool   `json:"sso,omitempty" description:"Signs in by single sign-on: the identity provider knows them by this login."`
+	Mail string `json:"mail,omitempty" maxLength:"200" description:"Where changes of the account are told."`
 	// The password is given to them: they choose another at their first sign-in.
 	Given bool `json:"-"`
 	Demo  bool `json:"-"` // has no password, and signs in to a demo with one press
@@ -91,10 +93,26 @@ func (n *NewPerson) check() error {
 	if p := checkPassword("password", n.Password, n.Login, n.Name); p != nil && !n.Demo && (!n.SSO || n.Password != "") {
 		wrong = append(wrong, *p)
 	}
+	if p := mailAddress(&n.Mail); p != nil {
+		wrong = append(wrong, *p)
+	}
 	if wrong == nil {
 		return nil
 	}
 	return wrong
+}
+
+// mailAddress reports what is wrong with a mail address that is not empty, and writes it as it is stored: without a name.
+func mailAddress(address *string) *exchange.Problem {
+	if *address == "" {
+		return nil
+	}
+	to, err := mail.ParseAddress(*address)
+	if err != nil {
+		return &exchange.Problem{Path: "mail", Found: "is no mail address", Allowed: "one address, as ada@desk.example, or nothing"}
+	}
+	*address = to.Address
+	return nil
 }
 
 // misleads reports whether a name could pass for another: by letters that are not seen or turn the line round, or by words of letters from
@@ -129,7 +147,8 @@ func (n *NewPerson) Add(ctx context.Context, st *store.Store, by Person, first b
 	if err := n.check(); err != nil {
 		return store.Person{}, err
 	}
-	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), SSO: n.SSO, Given: n.Given && n.Password != "" && !n.SSO}
+	p := store.Person{Login: n.Login, Name: n.Name, Role: string(n.Role), SSO: n.SSO, Mail: n.Mail,
+		Given: n.Given && n.Password != "" && !n.SSO}
 	switch {
 	case n.Password != "":
 		p.Password = HashPassword(n.Password)
@@ -154,6 +173,8 @@ type PersonChange struct {
 	Disabled *bool   `json:"disabled,omitempty"`
 	Password *string `json:"password,omitempty" maxLength:"400"`
 	SSO      *bool   `json:"sso,omitempty" description:"Single sign-on; whoever has the login there next is who it is."`
+	Mail     *string `json:"mail,omitempty" maxLength:"200" description:"Where changes of the account are told; empty: nowhere."`
+	NoSecond bool    `json:"noSecond,omitempty" description:"Takes the authenticator and the passkeys away, as of a lost telephone."`
 	Current  *string `json:"current,omitempty" maxLength:"400" description:"One's password as it is, for another of one's own."`
 }
 
@@ -171,27 +192,41 @@ func (c *PersonChange) words() (said []string) {
 	if c.Password != nil {
 		said = append(said, "password")
 	}
+	if c.Mail != nil {
+		said = append(said, "mail address")
+	}
+	if c.NoSecond {
+		said = append(said, "second factor removed")
+	}
 	return said
 }
 
-// Change changes an account and ends its sessions. People may change their own password by giving the present one; a script, which has
-// none, may not.
-func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
-	own := by.ID == id && id > 0
-	err := by.May(rights.People, nil)
-	if err != nil && own && c.Role == nil && c.Disabled == nil && c.SSO == nil {
-		err = by.May(rights.Password, nil)
+// told is what the person of an account is written of a change.
+func told(p *store.Person, by Person, said string) string {
+	return fmt.Sprintf("Your account %s was changed on %s by %s:\n\n%s\n\nIf you do not know of it, ask an administrator to disable the "+
+		"account at once.\n", p.Login, time.Now().UTC().Format("2006-01-02 15:04 MST"), by.Name, said)
+}
+
+// proves reports whether a person who changes their own account gave the password that they have. Those of a demo are not asked; whom the
+// identity provider knows has none to give, and gets no way to sign in that leads round it.
+func proves(p *store.Person, current *string) *exchange.Problem {
+	if p.Password != "" && (current == nil || !PasswordIs(p.Password, *current)) {
+		return &exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"}
 	}
-	if err != nil {
-		return store.Person{}, err
+	return nil
+}
+
+// wrong reports every fault of a change of an account, own: by its person.
+func (c *PersonChange) wrong(have *store.Person, own bool) (wrong exchange.Problems) {
+	if own && (c.Password != nil || c.NoSecond || c.Mail != nil && have.Password != noPassword) {
+		if p := proves(have, c.Current); p != nil {
+			wrong = append(wrong, *p)
+		}
 	}
-	have, err := st.Person(ctx, id)
-	if err != nil {
-		return store.Person{}, err
-	}
-	var wrong exchange.Problems
-	if own && c.Password != nil && have.Password != "" && (c.Current == nil || !PasswordIs(have.Password, *c.Current)) {
-		wrong = append(wrong, exchange.Problem{Path: "current", Found: "is not your password", Allowed: "the one that you signed in with"})
+	if c.Mail != nil {
+		if p := mailAddress(c.Mail); p != nil {
+			wrong = append(wrong, *p)
+		}
 	}
 	if own && c.Password != nil && c.Current != nil && *c.Password == *c.Current {
 		wrong = append(wrong, exchange.Problem{Path: "password", Found: "is the one that you have", Allowed: "another"})
@@ -201,80 +236,57 @@ func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, i
 			wrong = append(wrong, *p)
 		}
 	}
-	if wrong != nil {
+	return wrong
+}
+
+// Change changes an account and ends its sessions, but for a mail address, and writes to its mail address. People may change their own
+// password and mail address by giving the present password; a script, which has none, may not.
+func (c *PersonChange) Change(ctx context.Context, st *store.Store, by Person, id int64) (store.Person, error) {
+	own := by.ID == id && id > 0
+	err := by.May(rights.People, nil)
+	if err != nil && own && c.Role == nil && c.Disabled == nil && c.SSO == nil && !c.NoSecond {
+		err = by.May(rights.Password, nil)
+	}
+	if err != nil {
+		return store.Person{}, err
+	}
+	have, err := st.Person(ctx, id)
+	if err != nil {
+		return store.Person{}, err
+	}
+	if wrong := c.wrong(&have, own); wrong != nil {
 		return store.Person{}, wrong
 	}
 	said := c.words()
 	if said == nil {
 		return have, nil
 	}
-	out, err := st.ChangePerson(ctx, id, by.auditEntry("person changed", have.Login+": "+strings.Join(said, ", ")), func(p *store.Person) {
-		if c.Role != nil {
-			p.Role = string(*c.Role)
-		}
-		if c.Disabled != nil {
-			p.Disabled = *c.Disabled
-		}
-		if c.SSO != nil {
-			p.SSO, p.Subject = *c.SSO, sql.NullString{}
-			if *c.SSO && p.Password == "" {
-				p.Password = noPassword
+	out, err := st.ChangePerson(ctx, id, by.auditEntry("person changed", have.Login+": "+strings.Join(said, ", ")),
+		told(&have, by, strings.Join(said, "\n")), func(p *store.Person) {
+			if c.Role != nil {
+				p.Role = string(*c.Role)
 			}
-		}
-		if c.Password != nil {
-			p.Password, p.Given = HashPassword(*c.Password), !own && !p.SSO // who comes by the provider has no need of it
-		}
-	})
+			if c.Disabled != nil {
+				p.Disabled = *c.Disabled
+			}
+			if c.SSO != nil {
+				p.SSO, p.Subject = *c.SSO, sql.NullString{}
+				if *c.SSO && p.Password == "" {
+					p.Password = noPassword
+				}
+			}
+			if c.Password != nil {
+				p.Password, p.Given = HashPassword(*c.Password), !own && !p.SSO // who comes by the provider has no need of it
+			}
+			if c.Mail != nil {
+				p.Mail = *c.Mail
+			}
+			if c.NoSecond {
+				p.TOTP, p.Keys = "", nil
+			}
+		})
 	if errors.Is(err, store.ErrLastAdministrator) {
 		return out, exchange.Problems{{Path: "role", Found: "is the last administrator's", Allowed: "make another one first"}}
 	}
 	return out, err
-}
-
-// leastToken is the least length of a token that a person chose. Generated ones are longer.
-const leastToken = 16
-
-// TokenHash is a token as it is stored.
-func TokenHash(token string) string {
-	sum := sha256.Sum256([]byte(token))
-	return hex.EncodeToString(sum[:])
-}
-
-// Token is what a script sends in place of a session.
-type Token struct {
-	Login string
-	Text  string // "": one is generated
-	Role  Role   // the highest it can have
-	Days  int    // it is valid; a change of the account ends it earlier
-}
-
-// Add stores the token for its person and returns its text.
-func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, error) {
-	if err := by.May(rights.People, nil); err != nil {
-		return "", err
-	}
-	text := cmp.Or(t.Text, rand.Text())
-	if len(text) < leastToken || len(text) > 200 || strings.ContainsFunc(text, func(r rune) bool { return r <= ' ' || r > '~' }) {
-		return "", exchange.Problems{{Path: "token", Found: fmt.Sprintf("has %d letters, or odd ones", len(text)),
-			Allowed: fmt.Sprintf("%d to 200 letters, digits and signs without a space", leastToken)}}
-	}
-	p, err := st.PersonByLogin(ctx, t.Login)
-	if err != nil {
-		return "", err
-	}
-	return text, st.AddToken(ctx, TokenHash(text), p, string(t.Role), time.Now().AddDate(0, 0, t.Days), by.auditEntry("token given", t.Login))
-}
-
-// ByToken finds the person of a token, with the lower of its role and theirs; false where it is unknown or has expired.
-func ByToken(ctx context.Context, st *store.Store, token string) (Person, bool, error) {
-	p, most, err := st.PersonByToken(ctx, TokenHash(token))
-	if errors.Is(err, store.ErrNotFound) {
-		return Person{}, false, nil
-	}
-	out := PersonOf(&p)
-	out.Script = true
-	if !Role(most).May(out.Role) {
-		out.Role = Role(most)
-	}
-	return out, err == nil, err
 }

@@ -53,7 +53,8 @@ func TestRestoreIsAnEvent(t *testing.T) {
 		if err := n.st.RestoreFrom(ctx, file); err != nil {
 			t.Fatal(err)
 		}
-		if _, ok, err := SignIn(ctx, n.st, "mira", "seven loaves on a rail"); ok || err != nil {
+		mira := Credentials{Login: "mira", Password: "seven loaves on a rail"}
+		if _, entry, err := SignIn(ctx, n.st, mira, nil); entry != Refused || err != nil {
 			t.Errorf("somebody signs in whom nobody has let in since: %v", err)
 		}
 		if a, err = n.st.Approval(ctx, a.ID); err != nil || a.State != approval.Approved {

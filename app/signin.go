@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"strings"
 	"sync"
+	"time"
 	"unicode/utf8"
 
 	"github.com/trustelem/zxcvbn"
@@ -142,22 +143,51 @@ func SignInDemo(ctx context.Context, st *store.Store, login string) (p store.Per
 	return p, true, noteSignIn(ctx, st, who.auditEntry("signed in", "with one press"))
 }
 
-// SignIn finds the account of a login and password. A wrong password, an unknown login and a disabled account give
-// the same answer.
-func SignIn(ctx context.Context, st *store.Store, login, password string) (p store.Person, ok bool, err error) {
-	p, err = st.PersonByLogin(ctx, strings.TrimSpace(login))
+// Entry is what came of a sign-in.
+type Entry int
+
+// What comes of a sign-in.
+const (
+	Refused   Entry = iota
+	WantsCode       // the password is right, the code of the authenticator is not there
+	Entered
+)
+
+// Credentials are what somebody signs in with.
+type Credentials struct{ Login, Password, Code string }
+
+// SignIn finds the account of a login and password, and of an account with an authenticator its code; once takes a code, false: it was used
+// before. A wrong password, an unknown login, a wrong code and a disabled account give the same answer.
+func SignIn(ctx context.Context, st *store.Store, in Credentials, once func(person int64, code string) bool) (p store.Person, out Entry,
+	err error) {
+	p, err = st.PersonByLogin(ctx, strings.TrimSpace(in.Login))
 	if err != nil && !errors.Is(err, store.ErrNotFound) {
-		return p, false, err
+		return p, Refused, err
 	}
 	hash := nobodys()
 	if HasPassword(&p) {
 		hash = p.Password
 	}
-	is := PasswordIs(hash, password) && HasPassword(&p) && !p.Disabled
-	what := map[bool]string{true: "signed in", false: "sign-in refused"}[is]
-	var who Person // unknown where sign-in is refused
-	if is {
-		who = PersonOf(&p)
+	is := PasswordIs(hash, in.Password) && HasPassword(&p) && !p.Disabled
+	if is && p.TOTP != "" && in.Code == "" {
+		return p, WantsCode, nil
 	}
-	return p, is, noteSignIn(ctx, st, who.auditEntry(what, login))
+	if is && p.TOTP != "" {
+		is = CodeIs(p.TOTP, in.Code, time.Now()) && once(p.ID, in.Code)
+	}
+	if !is {
+		return p, Refused, noteSignIn(ctx, st, Person{}.auditEntry("sign-in refused", in.Login)) // who it was is not known
+	}
+	return p, Entered, noteSignIn(ctx, st, PersonOf(&p).auditEntry("signed in", in.Login))
+}
+
+// SignInByPasskey notes the sign-in of a person who has shown a passkey, and stores the passkey as it is now.
+func SignInByPasskey(ctx context.Context, st *store.Store, p *store.Person, key store.Passkey) error {
+	key.Used = time.Now().UTC().Format(time.RFC3339)
+	if !st.OnlyReads() {
+		if err := st.PasskeyUsed(ctx, p.ID, key); err != nil {
+			return err
+		}
+	}
+	return noteSignIn(ctx, st, PersonOf(p).auditEntry("signed in", "passkey "+key.Name))
 }

@@ -4,6 +4,9 @@ import (
 	"path/filepath"
 	"strings"
 	"testing"
+	"time"
+
+	"github.com/pquerna/otp/totp"
 
 	"nexufix/e2e/drive"
 )
@@ -80,8 +83,7 @@ func TestPeopleByHand(t *testing.T) {
 	d.Type("nine loaves on a rail\r") // the field has the focus
 	d.Wait(`document.body.innerText.includes('Nora Plinth has another password') &&
 		!document.querySelector('[data-login="nora"] input[type="password"]')`)
-	nora.Click(`nav a[href^="/saved"]`)
-	nora.See(".sign-in form")
+	nora.See(".sign-in form") // at once, without a press
 	nora.Click(`input[name="login"]`)
 	nora.Type("nora\tnine loaves on a rail\r")
 	nora.choosesOwn("nine loaves on a rail")
@@ -89,8 +91,101 @@ func TestPeopleByHand(t *testing.T) {
 
 	d.PressButton(`[data-login="nora"] button`, "Disable")
 	d.Wait(`document.querySelector('[data-login="nora"]').innerText.includes('Enable')`)
-	nora.Click(`nav a[href^="/catalogue"]`)
 	nora.See(".sign-in form")
+}
+
+// TestOwnAccountByHand: somebody gives a mail address, adds an authenticator and a passkey, and signs in elsewhere with the code and by the
+// passkey; ends the other session; is given a token, which they end; and an administrator takes the second factor away.
+// It is long because it is one story, from its first step to its last.
+func TestOwnAccountByHand(t *testing.T) {
+	d := among(t, "/people")
+	d.allowed = "40"
+	d.PressButton(".sign-in button", "Ada")
+	d.See(`[data-login="mira"]`)
+	d.Click(`form input[name="name"]`)
+	d.Type("Nora Plinth\tnora\tseven loaves on a rail")
+	d.PressButton(".people button", "Add")
+	d.See(`[data-login="nora"]`)
+
+	nora := sitAt(t, d.app, "/")
+	nora.allowed = "40"
+	named := strings.Replace(d.app.URL, "127.0.0.1", "localhost", 1)
+	nora.Passkeys()
+	nora.Open(named)
+	nora.Click(`input[name="login"]`)
+	nora.Type("nora\tseven loaves on a rail\r")
+	nora.choosesOwn("seven loaves on a rail")
+	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
+	nora.Click(`a[href^="/people"]`)
+	nora.See(`.second`)
+	nora.PressButton(".people .press", "Change")
+	nora.Fill(`input[name="mail"]`, "nora@desk")
+	nora.Type("\t" + ownPassword + "\r")
+	nora.Wait(`document.querySelector('.people').innerText.includes('nora@desk')`)
+
+	nora.PressButton(".second .press", "Add an authenticator")
+	nora.Type("six loaves on a rail\r") // the field has the focus
+	nora.Wait(`document.querySelector('.second .MuiFormHelperText-root')?.innerText.includes('not your password')`)
+	nora.Fill(`.second input[name="current"]`, ownPassword)
+	nora.PressButton(".second button", "Show the secret")
+	nora.See(".second code")
+	secret := strings.ReplaceAll(nora.Text(".second code"), " ", "")
+	nora.Type("12345\r")
+	nora.Wait(`document.querySelector('.second .MuiFormHelperText-root')?.innerText.includes('not the code')`)
+	code := func(off time.Duration) string {
+		c, err := totp.GenerateCode(secret, time.Now().Add(off))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return c
+	}
+	nora.Fill(`.second input[name="code"]`, code(0))
+	nora.Type("\r")
+	nora.Wait(`document.querySelector('.second').innerText.includes('Remove the authenticator')`)
+	nora.PressButton(".second .press", "Add a passkey")
+	nora.Type(ownPassword + "\r")
+	nora.See(".second .passkey")
+	nora.isView(view{name: "own account", at: "/people"})
+
+	// Elsewhere: the password alone is not enough, nor a wrong code.
+	phone := sitAt(t, d.app, "/people")
+	phone.allowed = "40"
+	phone.Click(`input[name="login"]`)
+	phone.Type("nora\t" + ownPassword + "\r")
+	phone.See(`.sign-in input[name="code"]`)
+	phone.Type("12345x\r")
+	phone.Wait(`document.querySelector('.sign-in').innerText.includes('and a new code')`)
+	phone.Fill(`.sign-in input[name="code"]`, code(0))
+	phone.Type("\r")
+	phone.Wait(`document.querySelectorAll('.sessions tbody tr').length === 2`)
+	nora.Reload()
+	nora.Wait(`document.querySelectorAll('.sessions tbody tr').length === 2`)
+	nora.PressButton(".sessions .press", "End")
+	nora.Wait(`document.querySelectorAll('.sessions tbody tr').length === 1`)
+	phone.See(".sign-in form")
+
+	nora.PressButton(".people .press", "Sign out")
+	nora.See(".by-passkey")
+	nora.Click(".by-passkey")
+	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
+
+	d.choose(`select[aria-label="Of"]`, "Nora Plinth", "nora")
+	d.PressButton(".people button", "Give a token")
+	d.See(".token-text code")
+	d.See(".tokens")
+	d.Wait(`document.querySelector('.tokens').innerText.includes('nora') && document.querySelector('.tokens').innerText.includes('never')`)
+	nora.Open(named + "/people")
+	nora.See(".tokens")
+	nora.PressButton(".tokens .press", "End")
+	nora.Wait(`!document.querySelector('.tokens')`)
+
+	d.Reload()
+	d.PressButton(`[data-login="nora"] button`, "Remove second factor")
+	d.Wait(`!document.querySelector('[data-login="nora"]').innerText.includes('Remove')`)
+	nora.See(".sign-in form") // at once, without a press
+	nora.Click(`input[name="login"]`)
+	nora.Type("nora\t" + ownPassword + "\r")
+	nora.Wait(`document.querySelector('header')?.innerText.includes('Nora Plinth')`)
 }
 
 // TestSingleSignOnByHand: the identity provider's page sends back whoever is picked there: to their desk, or to the door with the reason

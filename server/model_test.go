@@ -531,7 +531,8 @@ func (m *model) again(how int) {
 				continue
 			}
 			p.disabled = true
-			if _, ok, err := app.SignIn(ctx, st, p.login, modelPassword); ok || err != nil {
+			in := app.Credentials{Login: p.login, Password: modelPassword}
+			if _, entry, err := app.SignIn(ctx, st, in, nil); entry != app.Refused || err != nil {
 				m.t.Errorf("%s signs in after a restore: %v", p.login, err)
 			}
 			is := false

@@ -84,8 +84,7 @@ func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at Momen
 // still fails when the catalogue has changed since that moment.
 func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
 	var now Moment
-	if err := tx.GetContext(ctx, &now,
-		`SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
+	if err := tx.GetContext(ctx, &now, stateNow); err != nil {
 		return err
 	}
 	if now != m {

@@ -167,8 +167,8 @@ func (s *Store) CheckAudit(ctx context.Context, printed ...Head) (head Head, why
 
 // AuditKinds are the kinds of entries that can be asked for, with what they are called in the audit.
 var AuditKinds = map[string][]string{
-	"sign_ins":  {"signed in", "sign-in refused"},
-	"people":    {"person added", "person changed", "token given", "signing key"},
+	"sign_ins":  {"signed in", "sign-in refused", "sessions ended"},
+	"people":    {"person added", "person changed", "token given", "token ended", "signing key"},
 	"policy":    {"policy set", "policy in use"},
 	"approvals": {"approval: %"},
 	"exports":   {"exported"},

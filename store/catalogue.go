@@ -60,8 +60,7 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	}
 	// Read before the documents: a change in between is then read again, not missed.
 	var now state
-	if err := s.db.GetContext(ctx, &now,
-		`SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation`); err != nil {
+	if err := s.db.GetContext(ctx, &now, stateNow); err != nil {
 		return nil, err
 	}
 	r := reading{ctx: ctx, s: s, documents: s.documents}
@@ -101,12 +100,16 @@ func (s *Store) fileVersion(ctx context.Context) (string, error) {
 	return out, nil
 }
 
-// state identifies the contents of a database: its latest revision, and how
-// often all of it was replaced.
+// state identifies the contents of a database: its latest revision, how
+// often all of it was replaced, and how often an item was written.
 type state struct {
 	Latest     int64 `db:"latest"`
 	Generation int64 `db:"generation"`
+	Touched    int64 `db:"touched"`
 }
+
+const stateNow = `SELECT (SELECT coalesce(max(seq), 0) FROM revision) AS latest, (SELECT user_version FROM pragma_user_version) AS generation,
+	(SELECT n FROM touched) AS touched`
 
 // rows are the items that were read, each kind in its order.
 type rows struct {
@@ -129,7 +132,8 @@ const fewChanges = 500
 // or is not in the history.
 func (r *reading) few(now state) bool {
 	s := r.s
-	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest ||
+	if s.latestRead == nil || s.state.Generation != now.Generation ||
+		now.Latest <= s.state.Latest && now.Touched != s.state.Touched || // by another hand than ours, which writes a revision
 		slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged }) {
 		return false
 	}

@@ -3,8 +3,10 @@ package store
 import (
 	"context"
 	"database/sql"
+	"database/sql/driver"
+	"encoding/json"
 	"errors"
-	"time"
+	"reflect"
 
 	"github.com/jmoiron/sqlx"
 
@@ -25,18 +27,52 @@ type Person struct {
 	// The identity provider's address and its subject for the account; empty before the first single sign-on.
 	SSO     bool           `db:"sso"`
 	Subject sql.NullString `db:"subject"`
+	Mail    string         `db:"mail"`     // where changes of the account are told; "": nowhere
+	TOTP    string         `db:"totp"`     // the secret of an authenticator; "": none
+	Keys    Passkeys       `db:"passkeys"` // with which they sign in without a password
+}
+
+// Passkey is a credential of WebAuthn.
+type Passkey struct {
+	ID   string          `json:"id"` // of the credential, in base64url
+	Name string          `json:"name"`
+	At   string          `json:"at"`
+	Used string          `json:"used,omitempty"`
+	Data json.RawMessage `json:"data"` // as the library writes it: the public key and a counter
+}
+
+// Passkeys are those of an account, a column of JSON.
+type Passkeys []Passkey
+
+// Value writes the column.
+func (p Passkeys) Value() (driver.Value, error) {
+	raw, err := json.Marshal(append(Passkeys{}, p...))
+	return string(raw), err
+}
+
+// Scan reads the column, which is a text.
+func (p *Passkeys) Scan(from any) error { return json.Unmarshal([]byte(from.(string)), p) }
+
+// HasSecond reports whether the account has a second factor.
+func (p *Person) HasSecond() bool { return p.TOTP != "" || len(p.Keys) > 0 }
+
+// ends reports whether a change from before is one that ends sessions and tokens. Telling one's address or adding a second factor does
+// not; taking one away does.
+func (p Person) ends(before Person) bool {
+	less := before.TOTP != "" && before.TOTP != p.TOTP || len(p.Keys) < len(before.Keys)
+	for _, who := range []*Person{&before, &p} {
+		who.Mail, who.TOTP, who.Keys = "", "", nil
+	}
+	return less || !reflect.DeepEqual(before, p)
 }
 
 // ErrLoginTaken is the error of a login that an account has, in large or small letters.
 var ErrLoginTaken = errors.New("somebody has that login")
 
-// ErrTokenTaken is the error of a token that another account has.
-var ErrTokenTaken = errors.New("that token is somebody else's")
-
 // ErrLastAdministrator is the error of a change that would leave no administrator.
 var ErrLastAdministrator = errors.New("there would be no administrator")
 
-const person = `SELECT id, login, name, role, password, disabled, given, epoch, at, sso, subject FROM person`
+const person = `SELECT id, login, name, role, password, disabled, given, epoch, at, sso, subject, mail, totp, passkeys FROM person`
 
 // People lists the accounts by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
@@ -97,8 +133,8 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 		if err := mayChange(ctx, tx, by, 0); err != nil {
 			return err
 		}
-		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, given, at, sso)
-			VALUES (:login, :name, :role, :password, :given, :at, :sso)`, p)
+		r, err := tx.NamedExecContext(ctx, `INSERT INTO person (login, name, role, password, given, at, sso, mail)
+			VALUES (:login, :name, :role, :password, :given, :at, :sso, :mail)`, p)
 		if err != nil {
 			return err
 		}
@@ -111,8 +147,9 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 	return p, err
 }
 
-// ChangePerson changes an account as do says. It ends the account's sessions, and refuses to leave no administrator.
-func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func(*Person)) (Person, error) {
+// ChangePerson changes an account as do says, and writes text ("": nothing) to the mail addresses it had and has. It ends the account's
+// sessions and tokens, but for what [Person.ends] says, and refuses to leave no administrator.
+func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, text string, do func(*Person)) (Person, error) {
 	var p Person
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		err := tx.GetContext(ctx, &p, person+` WHERE id = ?`, id)
@@ -125,11 +162,13 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		if err := mayChange(ctx, tx, by, id); err != nil {
 			return err
 		}
-		led := p.Role == "administrator" && !p.Disabled
+		led, before := p.Role == "administrator" && !p.Disabled, p
 		do(&p)
-		p.Epoch++
+		if p.ends(before) {
+			p.Epoch++
+		}
 		if _, err := tx.NamedExecContext(ctx, `UPDATE person SET name = :name, role = :role, password = :password, given = :given, disabled = :disabled,
-			epoch = :epoch, sso = :sso, subject = :subject WHERE id = :id`, p); err != nil {
+			epoch = :epoch, sso = :sso, subject = :subject, mail = :mail, totp = :totp, passkeys = :passkeys WHERE id = :id`, p); err != nil {
 			return err
 		}
 		var left int
@@ -138,6 +177,14 @@ func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, do func
 		}
 		if led && left == 0 { // after a restore there is none until one is enabled
 			return ErrLastAdministrator
+		}
+		if before.Mail != p.Mail {
+			if err := addMail(ctx, tx, before.Mail, text); err != nil {
+				return err
+			}
+		}
+		if err := addMail(ctx, tx, p.Mail, text); err != nil {
+			return err
 		}
 		return addAudit(ctx, tx, by)
 	})
@@ -161,79 +208,3 @@ func (s *Store) PersonBySubject(ctx context.Context, subject, login string) (Per
 	})
 	return p, err
 }
-
-// AddToken stores the hash of an account's token with the highest role it can have, or prolongs it.
-func (s *Store) AddToken(ctx context.Context, hash string, of Person, role string, until time.Time, by Happened) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		r, err := tx.ExecContext(ctx, `INSERT INTO token (hash, person, role, epoch, until) VALUES (?, ?, ?, ?, ?)
-			ON CONFLICT (hash) DO UPDATE SET role = excluded.role, epoch = excluded.epoch, until = excluded.until WHERE person = excluded.person`,
-			hash, of.ID, role, of.Epoch, until.UTC().Format(time.RFC3339Nano))
-		if err != nil {
-			return err
-		}
-		if n, err := r.RowsAffected(); n == 0 {
-			return errors.Join(ErrTokenTaken, err)
-		}
-		return addAudit(ctx, tx, by)
-	})
-}
-
-// PersonByToken finds the account and role of a token that has not expired; [ErrNotFound] where there is none.
-func (s *Store) PersonByToken(ctx context.Context, hash string) (p Person, role string, err error) {
-	var found struct {
-		Person
-		Most string `db:"most"`
-	}
-	err = s.db.GetContext(ctx, &found, `SELECT person.*, token.role AS most FROM token JOIN person ON person.id = token.person
-		AND person.epoch = token.epoch WHERE hash = ? AND until > ? AND NOT disabled`, hash, now())
-	if errors.Is(err, sql.ErrNoRows) {
-		err = ErrNotFound
-	}
-	return found.Person, found.Most, err
-}
-
-// Sessions stores sessions for the session library.
-type Sessions struct{ *Store }
-
-// FindCtx finds a session that has not expired.
-func (s Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, error) {
-	var data []byte
-	err := s.db.GetContext(ctx, &data, `SELECT data FROM session WHERE token = ? AND expiry > ?`, token, now())
-	if errors.Is(err, sql.ErrNoRows) {
-		return nil, false, nil
-	}
-	return data, err == nil, err
-}
-
-// CommitCtx stores a session, and deletes those that have expired.
-func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		if _, err := tx.ExecContext(ctx, `DELETE FROM session WHERE expiry <= ?`, now()); err != nil {
-			return err
-		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO session (token, data, expiry) VALUES (?, ?, ?)
-			ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry`, token, data, expiry.UTC().Format(time.RFC3339Nano))
-		return err
-	})
-}
-
-// DeleteCtx ends a session.
-func (s Sessions) DeleteCtx(ctx context.Context, token string) error {
-	return s.change(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE token = ?`, token)
-		return err
-	})
-}
-
-// Find, Commit and Delete are the same without a context.
-func (s Sessions) Find(token string) ([]byte, bool, error) {
-	return s.FindCtx(context.Background(), token)
-}
-
-// Commit is [Sessions.CommitCtx].
-func (s Sessions) Commit(token string, data []byte, expiry time.Time) error {
-	return s.CommitCtx(context.Background(), token, data, expiry)
-}
-
-// Delete is [Sessions.DeleteCtx].
-func (s Sessions) Delete(token string) error { return s.DeleteCtx(context.Background(), token) }

@@ -21,7 +21,8 @@ func TestBackupsAndPeople(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := s.AddToken(ctx, "the hash of a token", ada, "administrator", time.Now().Add(time.Hour), by); err != nil {
+	token := Token{Person: ada.ID, Role: "administrator", Until: time.Now().Add(time.Hour).UTC().Format(time.RFC3339Nano)}
+	if err := s.AddToken(ctx, "the hash of a token", token, ada.Epoch, by, ""); err != nil {
 		t.Fatal(err)
 	}
 	file := filepath.Join(t.TempDir(), "backup.db")
@@ -29,7 +30,7 @@ func TestBackupsAndPeople(t *testing.T) {
 		t.Fatal(err)
 	}
 
-	if _, err := s.ChangePerson(ctx, bert.ID, by, func(p *Person) { p.Disabled = true }); err != nil {
+	if _, err := s.ChangePerson(ctx, bert.ID, by, "", func(p *Person) { p.Disabled = true }); err != nil {
 		t.Fatal(err)
 	}
 	if err := (Sessions{s}).CommitCtx(ctx, "session", []byte("ada's"), time.Now().Add(time.Hour)); err != nil {

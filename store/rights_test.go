@@ -20,7 +20,7 @@ func TestWriterHasTheRole(t *testing.T) {
 		p.Name = p.Login
 		made, err := s.AddPerson(ctx, p, false, Happened{Who: "test", What: "person added"})
 		if err == nil && p.Disabled {
-			_, err = s.ChangePerson(ctx, made.ID, Happened{Who: "test", What: "person changed"}, func(p *Person) { p.Disabled = true })
+			_, err = s.ChangePerson(ctx, made.ID, Happened{Who: "test", What: "person changed"}, "", func(p *Person) { p.Disabled = true })
 		}
 		if err != nil {
 			t.Fatal(err)
@@ -86,7 +86,7 @@ func TestWriterHasTheRole(t *testing.T) {
 		if _, err := s.AddPerson(ctx, Person{Login: "zed", Name: "Zed", Role: "administrator"}, false, by); !errors.Is(err, ErrShutOut) {
 			t.Errorf("%s adds somebody: %v", login, err)
 		}
-		if _, err := s.ChangePerson(ctx, ids["ada"], by, func(p *Person) { p.Role = "reader" }); !errors.Is(err, ErrShutOut) {
+		if _, err := s.ChangePerson(ctx, ids["ada"], by, "", func(p *Person) { p.Role = "reader" }); !errors.Is(err, ErrShutOut) {
 			t.Errorf("%s changes another: %v", login, err)
 		}
 	}

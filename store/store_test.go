@@ -1,6 +1,7 @@
 package store
 
 import (
+	"bytes"
 	"context"
 	"database/sql"
 	"errors"
@@ -245,5 +246,28 @@ func TestPolicyInUse(t *testing.T) {
 	}
 	if err := s.UsePolicy(t.Context(), me, ""); err != nil || school() != "balanced" {
 		t.Error(err, school())
+	}
+}
+
+// TestOtherWritesKeepTheCatalogue: what is written beside the catalogue (the audit, sessions) does not let it be read again; what another
+// hand writes into it does.
+func TestOtherWritesKeepTheCatalogue(t *testing.T) {
+	s, _ := open(t)
+	many(t, s, 3)
+	whole := exported(t, s)
+	if _, err := s.db.Exec(`DROP TRIGGER item_changed; UPDATE item SET doc = replace(doc, 'Pane', 'Pain')`); err != nil {
+		t.Fatal(err) // what is not read again is not seen
+	}
+	if err := s.Note(t.Context(), Happened{Who: "test", What: "exported"}); err != nil {
+		t.Fatal(err)
+	}
+	if !bytes.Equal(exported(t, s), whole) {
+		t.Error("an entry of the audit lets the catalogue be read again")
+	}
+	if _, err := s.db.Exec(`DELETE FROM item WHERE id = 'd0'`); err != nil {
+		t.Fatal(err)
+	}
+	if now := exported(t, s); bytes.Equal(now, whole) || bytes.Contains(now, []byte(`"d0"`)) {
+		t.Error("another hand's change is not seen")
 	}
 }

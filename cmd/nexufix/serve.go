@@ -38,6 +38,7 @@ type serveCommand struct {
 	ssoFlags
 	Data     string        `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
 	Idle     time.Duration `default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
+	Second   string        `name:"second-factor" enum:",reader,engineer,approver,administrator" default:"" placeholder:"ROLE" help:"Ask everybody of this role, or a higher one, for an authenticator or a passkey."`
 	ReadOnly bool          `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
 
@@ -61,8 +62,8 @@ func (c *serveCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle}, idp: c.WithSimulatedIDP,
-		reads: c.ReadOnly})
+	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle, Second: app.Role(c.Second)},
+		idp: c.WithSimulatedIDP, reads: c.ReadOnly})
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer

@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"nexufix/app"
+	"nexufix/core/rights"
+	"nexufix/exchange"
 	"nexufix/store"
 )
 
@@ -18,6 +20,8 @@ type userCommand struct {
 	Disable  userDisable  `cmd:"" help:"Let somebody sign in no more; the sessions end."`
 	Enable   userEnable   `cmd:"" help:"Let somebody sign in again."`
 	SSO      userSSO      `cmd:"" name:"sso" help:"Let somebody sign in by single sign-on, or no more; the sessions end."`
+	Mail     userMail     `cmd:"" help:"Tell changes of an account to a mail address, or to none."`
+	NoSecond userNoSecond `cmd:"" name:"no-second" help:"Take somebody's authenticator and passkeys away, as of a lost telephone; the sessions end."`
 	Token    userToken    `cmd:"" help:"Give somebody a token for scripts, which is written to standard output."`
 	List     userList     `cmd:"" help:"Who may sign in."`
 }
@@ -31,12 +35,13 @@ type userAdd struct {
 	Name  string `required:"" help:"As it stands in the history."`
 	Role  string `default:"engineer" enum:"reader,engineer,approver,administrator" help:"What they may do."`
 	SSO   bool   `name:"sso" help:"They sign in by single sign-on, and have no password."`
+	Mail  string `help:"Where changes of the account are told."`
 }
 
 // Run adds somebody.
 func (c *userAdd) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name}, Role: app.Role(c.Role), SSO: c.SSO}
+		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name}, Role: app.Role(c.Role), SSO: c.SSO, Mail: c.Mail}
 		if !c.SSO {
 			var err error
 			if n.Password, err = s.password(); err != nil {
@@ -138,18 +143,40 @@ type userSSO struct {
 // Run lets somebody sign in by single sign-on; whoever has the login there next is who it is.
 func (c *userSSO) Run() error { is := !c.Off; return c.change(app.PersonChange{SSO: &is}) }
 
+type userMail struct {
+	someone
+	Mail string `arg:"" optional:"" help:"The address; none: nothing is told."`
+}
+
+// Run sets where changes of an account are told.
+func (c *userMail) Run() error { return c.change(app.PersonChange{Mail: &c.Mail}) }
+
+type userNoSecond struct{ someone }
+
+// Run takes somebody's second factor away.
+func (c *userNoSecond) Run() error { return c.change(app.PersonChange{NoSecond: true}) }
+
 type userToken struct {
 	someone
-	Days int    `default:"90" help:"How long it holds; it ends before when the account is changed."`
-	Role string `default:"reader" enum:"reader,engineer,approver,administrator" help:"The most that may be done with it."`
+	Name string   `help:"What it is for, in words."`
+	For  []string `placeholder:"ACT" help:"What may be done with it, as look,edit. Default: all that its role may."`
+	Days int      `default:"90" help:"How long it holds; it ends before when the account is changed."`
+	Role string   `default:"reader" enum:"reader,engineer,approver,administrator" help:"The most that may be done with it."`
 }
 
 // Run makes a token.
 func (c *userToken) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		token, err := (&app.Token{Login: c.Login, Role: app.Role(c.Role), Days: max(1, c.Days)}).Add(ctx, st, atDesk)
+		t := app.Token{Login: c.Login, Name: c.Name, Role: app.Role(c.Role), Days: max(1, c.Days)}
+		for _, act := range c.For {
+			t.Acts = append(t.Acts, rights.Act(act))
+		}
+		token, err := t.Add(ctx, st, atDesk)
 		if errors.Is(err, store.ErrNotFound) {
 			return badInput{fmt.Errorf("nobody has the login %q", c.Login)}
+		}
+		if wrong := (exchange.Problems)(nil); errors.As(err, &wrong) {
+			return badInput{err}
 		}
 		if err == nil {
 			fmt.Fprintln(s.out, token)
@@ -174,6 +201,9 @@ func (c *userList) Run(s *streams) error {
 			}
 			if p.SSO {
 				state += " (single sign-on)"
+			}
+			if p.HasSecond() {
+				state += " (second factor)"
 			}
 			fmt.Fprintf(s.out, "%s\t%s\t%s%s\n", p.Login, p.Role, p.Name, state)
 		}

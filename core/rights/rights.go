@@ -68,7 +68,8 @@ var Table = []Rule{
 	{Act: Enter, Words: "sign in and out; ask whether a document is current", Role: Nobody, Token: true},
 	{Act: Look, Words: "look at the catalogue, jobs, approvals and documents; judge, draw, export", Role: Reader, Own: Reader, Token: true},
 	{Act: Tick, Words: "tick off steps at the wall", Role: Reader, Own: Reader, Token: true},
-	{Act: Password, Words: "change one's own password", Role: Reader, Own: Reader},
+	{Act: Password, Words: "change one's own password, second factor and mail address; end one's own sessions and tokens", Role: Reader,
+		Own: Reader},
 	{Act: Edit, Words: "change the catalogue and jobs; import, merge, undo, restore a revision", Role: Engineer, Own: Engineer, Token: true},
 	{Act: Comment, Words: "say something of an approval", Role: Engineer, Own: Engineer, Token: true},
 	{Act: Submit, Words: "send for review", Role: Engineer, Own: Engineer, Token: true},
@@ -89,7 +90,8 @@ var Table = []Rule{
 type Who struct {
 	ID    int64 // of the account; 0: none
 	Role  Role
-	Token bool // a script's
+	Token bool  // a script's
+	Acts  []Act // that the token is for; nil: all that its role may
 }
 
 // Of is the approval that an act is on.
@@ -108,6 +110,30 @@ type ByToken struct{}
 
 func (ByToken) Error() string { return "a person does that, at a page" }
 
+// NotFor is the error of a script whose token is for something else.
+type NotFor struct{ Acts []Act }
+
+func (n *NotFor) Error() string { return fmt.Sprintf("the token is for %s alone", List(n.Acts)) }
+
+// List writes acts with commas between them.
+func List(acts []Act) string {
+	out := make([]string, len(acts))
+	for i, a := range acts {
+		out[i] = string(a)
+	}
+	return strings.Join(out, ", ")
+}
+
+// ForTokens are the acts that a token can be for.
+func ForTokens() (acts []Act) {
+	for i := range Table {
+		if a := Table[i].Act; Table[i].Token && a != Enter && !slices.Contains(acts, a) {
+			acts = append(acts, a)
+		}
+	}
+	return acts
+}
+
 // Least is the least role with which an act may ever be done.
 func Least(act Act) Role {
 	least := Administrator
@@ -123,8 +149,8 @@ func Least(act Act) Role {
 	return least
 }
 
-// May reports why somebody may not do an act: a [Lacks], a [ByToken], an [approval.NotNow] or an [approval.Own]. Without an approval it
-// is the role, and whether a token may, that are asked for.
+// May reports why somebody may not do an act: a [Lacks], a [ByToken], a [NotFor], an [approval.NotNow] or an [approval.Own]. Without an
+// approval it is the role, and whether a token may, that are asked for.
 func May(act Act, who Who, of *Of) error {
 	if least := Least(act); !who.Role.May(least) {
 		return &Lacks{least, who.Role}
@@ -141,6 +167,8 @@ func May(act Act, who Who, of *Of) error {
 		return &approval.NotNow{Act: approval.Act(act), State: of.State}
 	case who.Token && !rule.Token:
 		return ByToken{}
+	case who.Token && who.Acts != nil && act != Enter && !slices.Contains(who.Acts, act):
+		return &NotFor{who.Acts}
 	case of == nil:
 		return nil
 	case slices.Contains(of.Prepared, who.ID) && rule.Own == Nobody && rule.Role != Nobody:

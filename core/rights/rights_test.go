@@ -56,7 +56,7 @@ func TestMay(t *testing.T) {
 						if own {
 							of.Prepared = append(of.Prepared, me)
 						}
-						err := May(Table[i].Act, Who{me, role, token}, of)
+						err := May(Table[i].Act, Who{ID: me, Role: role, Token: token}, of)
 						want := allowed(Table[i].Act, role, own, token, s) && (role != "king" || Table[i].Act == Enter)
 						if (err == nil) != want {
 							t.Errorf("%s by %q, own %v, token %v, %s: %v", Table[i].Act, role, own, token, s, err)
@@ -72,24 +72,43 @@ func TestMay(t *testing.T) {
 	}
 }
 
+// TestTokenIsFor: a token does what it is for and nothing else, of what its role may and a token can; a session is not asked.
+func TestTokenIsFor(t *testing.T) {
+	for i := range Table {
+		act := Table[i].Act
+		for _, of := range ForTokens() {
+			err := May(act, Who{ID: 1, Role: Administrator, Token: true, Acts: []Act{of}}, nil)
+			if want := act == Enter || act == of; (err == nil) != want {
+				t.Errorf("%s with a token for %s: %v", act, of, err)
+			}
+		}
+		if err := May(act, Who{ID: 1, Role: Administrator, Acts: []Act{}}, nil); err != nil {
+			t.Errorf("%s by a person: %v", act, err)
+		}
+	}
+	if all := List(ForTokens()); all != "look, tick, edit, comment, submit, send_back, withdraw, issue, write, policy, people, audit" {
+		t.Errorf("tokens are for %s", all)
+	}
+}
+
 // TestWhyNot: the reason is the one that can be done something about.
 func TestWhyNot(t *testing.T) {
 	in := &Of{State: approval.InReview, Prepared: []int64{7}}
 	var lacks *Lacks
 	var not *approval.NotNow
-	if err := May(Approve, Who{7, Approver, false}, in); !errors.Is(err, approval.Own{}) {
+	if err := May(Approve, Who{ID: 7, Role: Approver, Token: false}, in); !errors.Is(err, approval.Own{}) {
 		t.Error(err)
 	}
-	if err := May(Approve, Who{8, Engineer, false}, in); !errors.As(err, &lacks) || lacks.Need != Approver {
+	if err := May(Approve, Who{ID: 8, Role: Engineer, Token: false}, in); !errors.As(err, &lacks) || lacks.Need != Approver {
 		t.Error(err)
 	}
-	if err := May(SendBack, Who{8, Engineer, false}, in); !errors.As(err, &lacks) || lacks.Need != Approver {
+	if err := May(SendBack, Who{ID: 8, Role: Engineer, Token: false}, in); !errors.As(err, &lacks) || lacks.Need != Approver {
 		t.Error(err)
 	}
-	if err := May(Issue, Who{8, Engineer, false}, in); !errors.As(err, &not) || not.State != approval.InReview {
+	if err := May(Issue, Who{ID: 8, Role: Engineer, Token: false}, in); !errors.As(err, &not) || not.State != approval.InReview {
 		t.Error(err)
 	}
-	if err := May(Approve, Who{8, Approver, true}, in); !errors.Is(err, ByToken{}) {
+	if err := May(Approve, Who{ID: 8, Role: Approver, Token: true}, in); !errors.Is(err, ByToken{}) {
 		t.Error(err)
 	}
 	for act, want := range map[Act]Role{Enter: Nobody, Look: Reader, Withdraw: Engineer, SendBack: Engineer, Approve: Approver,

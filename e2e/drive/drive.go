@@ -24,6 +24,7 @@ import (
 	"github.com/chromedp/cdproto/log"
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/cdproto/webauthn"
 	"github.com/chromedp/chromedp"
 )
 
@@ -211,6 +212,20 @@ func (p *Page) Downloads(dir string) {
 		_, err := chromedp.CallBrowser(ctx, browser.SetDownloadBehavior, browser.SetDownloadBehaviorParams{
 			Behavior: browser.SetDownloadBehaviorBehaviorAllow, DownloadPath: dir, BrowserContextID: chromedp.FromContext(ctx).BrowserContextID,
 		})
+		return chromedp.Void{}, err
+	})
+}
+
+// Passkeys gives the tab a simulated device with passkeys, whose person is always there and known to it.
+func (p *Page) Passkeys() {
+	p.do("passkeys", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		if _, err := chromedp.Call(ctx, webauthn.Enable, webauthn.EnableParams{}); err != nil {
+			return chromedp.Void{}, err
+		}
+		_, err := chromedp.Call(ctx, webauthn.AddVirtualAuthenticator, webauthn.AddVirtualAuthenticatorParams{
+			Options: &webauthn.VirtualAuthenticatorOptions{Protocol: webauthn.AuthenticatorProtocolCtap2,
+				Transport: webauthn.AuthenticatorTransportInternal, HasResidentKey: true, HasUserVerification: true, IsUserVerified: true,
+				AutomaticPresenceSimulation: true}})
 		return chromedp.Void{}, err
 	})
 }

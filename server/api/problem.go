@@ -54,6 +54,7 @@ func Describe(err error) *Problem {
 	var noTemplate *app.NoTemplate
 	var badFile *app.BadFile
 	var lacks *rights.Lacks
+	var notFor *rights.NotFor
 	var taken *app.AlreadyImported
 	var wrong *app.WrongRows
 	switch status := echo.StatusCode(err); {
@@ -72,6 +73,8 @@ func Describe(err error) *Problem {
 		return p
 	case errors.Is(err, rights.ByToken{}):
 		return New(http.StatusForbidden, "A token does not do that.", "Somebody who may signs in, and looks at it.")
+	case errors.As(err, &notFor):
+		return New(http.StatusForbidden, "The token is not for that.", "It is for "+rights.List(notFor.Acts)+".")
 	case errors.As(err, &lacks):
 		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.")
 	case errors.Is(err, store.ErrShutOut):

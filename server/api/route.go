@@ -22,6 +22,7 @@ type Route struct {
 	Handler               echo.HandlerFunc
 	Work                  Work
 	Right                 rights.Act // what is done by it, which says who may
+	Other                 rights.Act // what may be done by it as well; "": nothing
 	Large                 bool       // it takes a file
 }
 
@@ -79,6 +80,9 @@ func Delete(path, summary string, request any, h echo.HandlerFunc) Route {
 
 // For is the same operation, by which something else is done than its method says.
 func (r Route) For(act rights.Act) Route { r.Right = act; return r }
+
+// Or is the same operation, by which something else is done to others.
+func (r Route) Or(act rights.Act) Route { r.Other = act; return r }
 
 // Needs is the least role of who may ever ask for it.
 func (r *Route) Needs() rights.Role { return rights.Least(r.Right) }

@@ -18,6 +18,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -36,6 +37,8 @@ type Options struct {
 	Demo bool          // people without a password sign in with one press
 	SSO  *SSO          // the company's identity provider; nil: none
 	Idle time.Duration // an idle session ends after it; 0: [Idle]
+	// The least role of who needs a second factor, unless they come by the identity provider; [app.Nobody]: nobody does.
+	Second app.Role
 }
 
 // Door authenticates requests and checks roles.
@@ -47,6 +50,7 @@ type Door struct {
 	code     atomic.Pointer[string]
 	guesses  *guesses  // of passwords
 	setups   api.Tries // of the setup code
+	codes    api.Tries // of authenticators: each is good once
 	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
 	Options
 	log *slog.Logger
@@ -56,7 +60,7 @@ type Door struct {
 func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	o.Idle = cmp.Or(o.Idle, Idle)
 	d := &Door{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.Tries{Some: 8, Every: 40 * time.Second},
-		asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
+		codes: api.Tries{Some: 1, Every: app.CodeLives}, asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
 	d.ways = scs.New()
 	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
 	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {
@@ -128,19 +132,15 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		}
 		if !in {
 			if err := d.sessions.Destroy(ctx); err != nil {
-				return err
+				d.log.Warn("a session that ended is still stored", "err", err)
 			}
 			return next(c)
 		}
-		// A page that listens by itself is nobody who works.
-		listens := r.Header.Get("Accept") == "text/event-stream"
-		if ago := time.Since(d.seen(ctx)); !listens && (ago > min(seenBy, d.Idle/10) || ago < 0) { // the clock was put back
-			d.sessions.Put(ctx, "seen", time.Now().Unix())
-			if _, _, err := d.sessions.Commit(ctx); err != nil {
-				return err
-			}
-		}
-		api.Asks(c, app.PersonOf(&p))
+		d.works(ctx, r)
+		who := app.PersonOf(&p)
+		who.BySSO = d.sessions.GetBool(ctx, "sso")
+		who.NoSecond = d.lacksSecond(&p, who.BySSO)
+		api.Asks(c, who)
 		api.Checks(c, func(context.Context) bool {
 			ctx, err := d.sessions.Load(background, token) // a request's context has the session as it was
 			if err != nil {
@@ -151,6 +151,24 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 		})
 		return next(c)
 	}
+}
+
+// works notes that the person of a session works; looking goes on where nothing can be written. A page that listens by itself is nobody who
+// works.
+func (d *Door) works(ctx context.Context, r *http.Request) {
+	ago := time.Since(d.seen(ctx))
+	if r.Header.Get("Accept") == "text/event-stream" || ago <= min(seenBy, d.Idle/10) && ago >= 0 { // the clock may have been put back
+		return
+	}
+	d.sessions.Put(ctx, "seen", time.Now().Unix())
+	if _, _, err := d.sessions.Commit(ctx); err != nil {
+		d.log.Warn("that somebody works was not noted", "err", err)
+	}
+}
+
+// lacksSecond reports whether a person needs a second factor and has none; whom the identity provider knows, it asks for one.
+func (d *Door) lacksSecond(p *store.Person, sso bool) bool {
+	return d.Second != app.Nobody && app.Role(p.Role).May(d.Second) && !p.HasSecond() && !sso
 }
 
 // byToken finds the person of a request with a token.
@@ -184,36 +202,41 @@ func (d *Door) letIn(ctx context.Context) (p store.Person, in bool, err error) {
 	return p, err == nil && !p.Disabled && p.Epoch == d.sessions.GetInt(ctx, "epoch") && time.Since(d.seen(ctx)) <= d.Idle, err
 }
 
-// errGiven is the answer to who has not chosen a password yet.
-var errGiven = api.New(http.StatusForbidden, "Choose a password of your own first.", "The one that you signed in with was given to you.")
+// errGiven and errSecond are the answers to who has not chosen a password, or a second factor, yet.
+var (
+	errGiven = api.New(http.StatusForbidden, "Choose a password of your own first.", "The one that you signed in with was given to you.")
 
-// ownPath is the route by which people change their own password.
-const ownPath = "/api/people/:id"
+	errSecond = api.New(http.StatusForbidden, "Set up a second factor first.", "Your role takes an authenticator or a passkey here.")
+)
 
-// Lets refuses requests of people without a role.
-func Lets(need app.Role) echo.MiddlewareFunc {
+// Lets refuses requests of people, and of tokens, that may never do what is done by a route, nor the other thing ("": none).
+func Lets(act, other rights.Act) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			p := api.Person(c)
-			if p.Given && !p.Script && need != app.Nobody && c.Path() != ownPath {
-				return errGiven
-			}
-			if p.Role.May(need) {
-				return next(c)
-			}
-			if p.ID == 0 {
+			if need := rights.Least(act); !p.Role.May(need) && p.ID == 0 {
 				if c.Request().Method == http.MethodGet && strings.HasPrefix(c.Request().URL.Path, "/at/") {
 					return c.Redirect(http.StatusSeeOther, "/?then="+c.Request().URL.EscapedPath())
 				}
 				return api.New(http.StatusUnauthorized, "Sign in first.", "")
 			}
-			return api.New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(need)+". Ask an administrator.")
+			switch {
+			case act == rights.Enter, p.Script, act == rights.Password: // by which either is set right
+			case p.Given:
+				return errGiven
+			case p.NoSecond:
+				return errSecond
+			}
+			if err := p.May(act, nil); err != nil && (other == "" || p.May(other, nil) != nil) {
+				return err
+			}
+			return next(c)
 		}
 	}
 }
 
-// begin signs a person in under a new session token, against session fixation.
-func (d *Door) begin(c *echo.Context, p *store.Person) error {
+// begin signs a person in under a new session token, against session fixation; sso: the identity provider knows them.
+func (d *Door) begin(c *echo.Context, p *store.Person, sso bool) error {
 	ctx, err := d.sessions.Load(c.Request().Context(), "") // a desk of one had none to load
 	if err != nil {
 		return err
@@ -224,6 +247,10 @@ func (d *Door) begin(c *echo.Context, p *store.Person) error {
 	d.sessions.Put(ctx, "person", p.ID)
 	d.sessions.Put(ctx, "epoch", p.Epoch)
 	d.sessions.Put(ctx, "seen", time.Now().Unix())
+	d.sessions.Put(ctx, "began", time.Now().Unix())
+	d.sessions.Put(ctx, "by", browserName(c.Request().UserAgent()))
+	d.sessions.Put(ctx, "from", api.Address(c))
+	d.sessions.Put(ctx, "sso", sso)
 	token, until, err := d.sessions.Commit(ctx)
 	if err != nil {
 		return err

@@ -7,6 +7,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -83,8 +84,19 @@ func (d *Door) remember(c *echo.Context, p *store.Person) error {
 // errTries is the answer to too many tries.
 func errTries(wait time.Duration) error { return api.TooOften("Too many tries.", wait) }
 
-// deny is the answer to a wrong login or password.
-func deny() error {
-	return api.New(http.StatusUnauthorized, "That is not the login and its password.",
+// deny is the answer to a wrong login, password or code.
+func deny(code string) error {
+	what := "That is not the login and its password."
+	if code != "" {
+		what = "That is not the login, its password and a new code."
+	}
+	return api.New(http.StatusUnauthorized, what,
 		"Try again, or ask an administrator for a new password.")
+}
+
+// errCode is the answer to a right password without the code that belongs to it.
+func errCode() error {
+	p := api.New(http.StatusUnauthorized, "Now the code of your authenticator.", "")
+	p.Problems = exchange.Problems{{Path: "code", Found: "is missing", Allowed: "the six digits that the authenticator shows"}}
+	return p
 }

@@ -36,6 +36,20 @@ func (o *ownSessions) FindCtx(ctx context.Context, token string) ([]byte, bool, 
 	return o.Sessions.FindCtx(ctx, token)
 }
 
+// AllCtx returns the sessions that hold here, by their stored tokens.
+func (o *ownSessions) AllCtx(ctx context.Context) (map[string][]byte, error) {
+	all, err := o.Sessions.AllCtx(ctx)
+	o.mu.Lock()
+	defer o.mu.Unlock()
+	for token, own := range o.all {
+		delete(all, token)
+		if own.data != nil && time.Now().Before(own.till) {
+			all[token] = own.data
+		}
+	}
+	return all, err
+}
+
 // CommitCtx keeps a session, and drops those that have expired.
 func (o *ownSessions) CommitCtx(_ context.Context, token string, data []byte, till time.Time) error {
 	o.mu.Lock()

@@ -3,6 +3,7 @@ package people
 import (
 	"context"
 	"errors"
+	"fmt"
 	"net/http"
 	"strconv"
 	"strings"
@@ -19,7 +20,7 @@ var background = context.Background()
 
 // Routes are the operations of the door.
 func (d *Door) Routes() []api.Route {
-	return []api.Route{
+	return append(d.ownRoutes(), []api.Route{
 		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(rights.Enter),
 		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(rights.Enter),
 		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(rights.Enter),
@@ -30,11 +31,11 @@ func (d *Door) Routes() []api.Route {
 		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(rights.People),
 		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(rights.People).Answers(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
-			d.change).For(rights.Password),
+			d.change).For(rights.Password).Or(rights.People),
 		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).For(rights.Audit),
 		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).For(rights.Audit).
 			Asks(api.Heavy).Answers(200, "text/csv"),
-	}
+	}...)
 }
 
 type againAsk struct {
@@ -62,6 +63,8 @@ type Me struct {
 	Password bool `json:"password,omitempty"`
 	// The password was given by somebody else: nothing else is done before it is changed.
 	Given bool `json:"given,omitempty"`
+	// A second factor is to be set up: nothing else is done before it is.
+	NoSecond bool `json:"noSecond,omitempty"`
 	// The account signs in by single sign-on.
 	SSO bool `json:"sso,omitempty"`
 	// Before sign-in: the name of the identity provider, where there is one.
@@ -111,7 +114,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 		if err != nil {
 			return err
 		}
-		out.Password, out.SSO, out.Given = app.HasPassword(&have), have.SSO, have.Given
+		out.Password, out.SSO, out.Given, out.NoSecond = app.HasPassword(&have), have.SSO, have.Given, d.lacksSecond(&have, p.BySSO)
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -120,6 +123,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 type SignIn struct {
 	Login    string `json:"login" required:"true" maxLength:"64"`
 	Password string `json:"password,omitempty" maxLength:"400"`
+	Code     string `json:"code,omitempty" maxLength:"20" description:"Of the authenticator, where the account has one."`
 }
 
 func (d *Door) signIn(c *echo.Context) error {
@@ -142,16 +146,24 @@ func (d *Door) signIn(c *echo.Context) error {
 		if wait := d.guesses.wait(address, login, browser); wait > 0 {
 			return errTries(wait)
 		}
-		p, ok, err = app.SignIn(ctx, d.store, login, in.Password)
+		var entry app.Entry
+		given := app.Credentials{Login: login, Password: in.Password, Code: in.Code}
+		p, entry, err = app.SignIn(ctx, d.store, given, func(person int64, code string) bool {
+			return d.codes.Wait(fmt.Sprint(person, " ", strings.Join(strings.Fields(code), ""))) == 0
+		})
 		if err != nil {
 			return err
 		}
+		if entry == app.WantsCode {
+			return errCode()
+		}
+		ok = entry == app.Entered
 	}
 	if !ok {
-		return deny()
+		return deny(in.Code)
 	}
 	d.guesses.right(address, login, browser)
-	if err := d.begin(c, &p); err != nil {
+	if err := d.begin(c, &p, false); err != nil {
 		return err
 	}
 	if err := d.remember(c, &p); err != nil {
@@ -197,7 +209,7 @@ func (d *Door) setup(c *echo.Context) error {
 		return err
 	}
 	d.code.Store(nil)
-	if err := d.begin(c, &p); err != nil {
+	if err := d.begin(c, &p, false); err != nil {
 		return err
 	}
 	return d.answer(c, app.PersonOf(&p))
@@ -211,11 +223,13 @@ type Account struct {
 	Role     app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 	Disabled bool     `json:"disabled"`
 	SSO      bool     `json:"sso"`
+	Second   bool     `json:"second" description:"Has an authenticator or a passkey."`
+	Mail     string   `json:"mail,omitempty"`
 	Since    string   `json:"since" required:"true"`
 }
 
 func accountOf(p *store.Person) Account {
-	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.SSO, p.At}
+	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.SSO, p.HasSecond(), p.Mail, p.At}
 }
 
 func (d *Door) list(c *echo.Context) error {
@@ -274,30 +288,44 @@ func (d *Door) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if by.Given && !by.Script && by.ID != id {
+	switch {
+	case by.Script || by.ID == id:
+	case by.Given:
 		return errGiven
+	case by.NoSecond:
+		return errSecond
 	}
-	own := "person " + strconv.FormatInt(by.ID, 10)
-	if in.Current != nil { // who found a computer open does not find out the password
-		if wait := d.guesses.browsers.Wait(own); wait > 0 {
-			return errTries(wait)
-		}
-	}
-	p, err := in.Change(c.Request().Context(), d.store, by, id)
+	var p store.Person
+	err = d.tried(c, in.Current, func() (err error) {
+		p, err = in.Change(c.Request().Context(), d.store, by, id)
+		return err
+	})
 	if err != nil {
 		return err
 	}
-	if in.Current != nil {
-		d.guesses.browsers.Forget(own)
-	}
 	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on: under another token, and anew, only by a password
 		goOn := d.goOn
-		if in.Current != nil {
-			goOn = d.begin
+		if in.Password != nil && in.Current != nil {
+			goOn = func(c *echo.Context, p *store.Person) error { return d.begin(c, p, by.BySSO) }
 		}
 		if err := goOn(c, &p); err != nil {
 			return err
 		}
 	}
 	return c.JSON(http.StatusOK, accountOf(&p))
+}
+
+// tried does what asks for one's password, a few times: who found a computer open does not find it out.
+func (d *Door) tried(c *echo.Context, current *string, do func() error) error {
+	own := "person " + strconv.FormatInt(api.Person(c).ID, 10)
+	if current != nil {
+		if wait := d.guesses.browsers.Wait(own); wait > 0 {
+			return errTries(wait)
+		}
+	}
+	err := do()
+	if err == nil && current != nil {
+		d.guesses.browsers.Forget(own)
+	}
+	return err
 }

@@ -80,6 +80,9 @@ func (f *Feature) Run(ctx context.Context) {
 				f.hub.changed()
 			}
 		}
+		if err := app.SendOut(ctx, f.Store, f.Mail); err != nil && ctx.Err() == nil {
+			f.Log.Error("mails about accounts were not sent, and will be", "err", err)
+		}
 		wait := lookAgain
 		switch {
 		case errors.Is(err, store.ErrBusy):

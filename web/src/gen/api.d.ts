@@ -2589,6 +2589,420 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/own": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One's own account: second factor, sessions, tokens.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A secret for an authenticator; nothing is kept yet.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ByPassword"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Authenticator"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep that authenticator, by a code of it.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Code"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/authenticator/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask for no code any more.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ByPassword"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What navigator.credentials.create() takes, to make a passkey.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ByPassword"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            [key: string]: unknown;
+                        };
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/passkey/keep": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep that passkey.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShownType2"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/passkey/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take a passkey away.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["PasskeyAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/sessions/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End a session, or all but this one.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["SessionAsk"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pairings": {
         parameters: {
             query?: never;
@@ -3626,6 +4040,108 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sign-in/passkey": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * What navigator.credentials.get() takes, to sign in.
+         * @description For everybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": {
+                            [key: string]: unknown;
+                        };
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sign-in/passkey/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign in by passkey.
+         * @description For everybody.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["ShownType2"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Me"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sign-out": {
         parameters: {
             query?: never;
@@ -3882,6 +4398,140 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["Imported"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The tokens that are good.
+         * @description Takes the role administrator.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["GivenToken"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        /**
+         * Give somebody a token for scripts; it is shown once.
+         * @description Takes the role administrator.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: {
+                content: {
+                    "application/json": components["schemas"]["Token"];
+                };
+            };
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Text"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/tokens/{id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End a token: one's own, or an administrator any.
+         * @description Takes the role reader.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: number;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["Own"];
                     };
                 };
                 /** @description What went wrong. */
@@ -4470,9 +5120,12 @@ export interface components {
             /** Format: int64 */
             id: number;
             login: string;
+            mail?: string;
             name: string;
             /** @enum {string} */
             role: "reader" | "engineer" | "approver" | "administrator";
+            /** @description Has an authenticator or a passkey. */
+            second?: boolean;
             since: string;
             sso?: boolean;
         };
@@ -4559,6 +5212,13 @@ export interface components {
         AuditPage: {
             entries: components["schemas"]["AuditEntry"][];
             more?: boolean;
+        };
+        Authenticator: {
+            link: string;
+            /** @description The link as a picture, a data URL. */
+            qr: string;
+            /** @description In base32, to be typed. */
+            secret: string;
         };
         Backing: {
             /** @enum {string} */
@@ -4677,6 +5337,10 @@ export interface components {
             /** @enum {string} */
             origin?: "bench" | "sheet" | "caller";
         };
+        ByPassword: {
+            /** @description One's password, where there is one. */
+            current?: string;
+        };
         Cable: {
             fixed_mm?: number;
             missing?: string;
@@ -4704,6 +5368,10 @@ export interface components {
             /** @description One's password as it is, for another of one's own. */
             current?: string;
             disabled?: boolean;
+            /** @description Where changes of the account are told; empty: nowhere. */
+            mail?: string;
+            /** @description Takes the authenticator and the passkeys away, as of a lost telephone. */
+            noSecond?: boolean;
             password?: string;
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
@@ -4726,6 +5394,9 @@ export interface components {
             /** @enum {string} */
             unit?: "mm" | "kg" | "deg" | "nm" | "%" | "holes";
             value?: number;
+        };
+        Code: {
+            code: string;
         };
         Commented: {
             /** @description The rule of a finding, or the id of a step; the whole without. */
@@ -5006,6 +5677,18 @@ export interface components {
             hand: components["schemas"]["GivenParts"];
             request: components["schemas"]["Request"];
         };
+        GivenToken: {
+            acts?: string[];
+            at?: string;
+            /** Format: int64 */
+            id: number;
+            login: string;
+            name?: string;
+            role: string;
+            until: string;
+            /** @description When it was used last, within five minutes; absent: never. */
+            used?: string;
+        };
         Hang: {
             display_top_above_datum_mm?: number;
             pattern_center_above_datum_mm?: number;
@@ -5270,6 +5953,7 @@ export interface components {
             };
             login?: string;
             name?: string;
+            noSecond?: boolean;
             others?: components["schemas"]["Other"][];
             password?: boolean;
             provider?: string;
@@ -5329,6 +6013,8 @@ export interface components {
         };
         NewPerson: {
             login: string;
+            /** @description Where changes of the account are told. */
+            mail?: string;
             name: string;
             /** @description Of who signs in by single sign-on, none is needed. */
             password?: string;
@@ -5391,6 +6077,15 @@ export interface components {
             /** Format: double */
             y_mm: number;
         };
+        Own: {
+            authenticator?: boolean;
+            mail?: string;
+            /** @description The server was asked by a name, to which a passkey can belong. */
+            named?: boolean;
+            passkeys: components["schemas"]["Passkey"][];
+            sessions: components["schemas"]["Session"][];
+            tokens: components["schemas"]["GivenToken"][];
+        };
         Pairing: {
             assumed: components["schemas"]["Assumed"][];
             bracket: string;
@@ -5405,6 +6100,17 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
             wall_judged: boolean;
+        };
+        Passkey: {
+            at: string;
+            id: string;
+            name: string;
+            used?: string;
+        };
+        PasskeyAsk: {
+            /** @description One's password, where there is one. */
+            current?: string;
+            id: string;
         };
         Pattern: {
             center_below_top_mm?: number;
@@ -5819,6 +6525,21 @@ export interface components {
             wall: string;
             wall_judged: boolean;
         };
+        Session: {
+            began?: string;
+            /** @description The browser. */
+            by?: string;
+            /** @description The address. */
+            from?: string;
+            id: string;
+            /** @description Its last request, within five minutes. */
+            seen: string;
+            this?: boolean;
+        };
+        SessionAsk: {
+            /** @description Absent: all but this one. */
+            id?: string;
+        };
         SetAside: {
             /** @description Its page in the file is. */
             damaged: boolean;
@@ -5847,7 +6568,15 @@ export interface components {
             id: string;
             shows?: string;
         };
+        ShownType2: {
+            /** @description The answer of navigator.credentials, as JSON. */
+            credential: string;
+            /** @description Of a new one: the device's. */
+            name?: string;
+        };
         SignIn: {
+            /** @description Of the authenticator, where the account has one. */
+            code?: string;
             login: string;
             password?: string;
         };
@@ -6065,6 +6794,9 @@ export interface components {
             wanted_swivel_deg?: number;
             wanted_tilt_deg?: number;
         };
+        Text: {
+            text: string;
+        };
         TheirVersion: {
             at: string;
             number: number;
@@ -6086,6 +6818,20 @@ export interface components {
             at?: string;
             done?: boolean;
             step: string;
+        };
+        Token: {
+            /** @description What it may do, as look, edit; absent: all that its role may. */
+            acts?: string[];
+            /** @description It is valid; a change of the account ends it earlier. */
+            days: number;
+            login: string;
+            /** @description What it is for, in words. */
+            name?: string;
+            /**
+             * @description The highest it can have.
+             * @enum {string}
+             */
+            role: "reader" | "engineer" | "approver" | "administrator";
         };
         Translation: {
             language: string;

@@ -1,4 +1,3 @@
-import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
@@ -7,15 +6,18 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { answer, api, faultOf, Refused, type Schemas } from '../api';
+import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { useNotice } from '../shell/notice';
 import { becomes, may, useMe, type Me } from './me';
 import { Audit } from './Audit';
+import { Form, useChange, wrongOf } from './form';
+import { Own, OwnAccount, SecondFactor } from './Own';
+import { Everyones } from './Tokens';
 import { Typed } from './Typed';
 
 const roles = [
@@ -48,8 +50,26 @@ export function PeopleSheet() {
   return (
     <Page className="people" sx={{ maxWidth: 1100 }}>
       <Typography variant="h1">{me.alone ? 'A desk of one' : me.name}</Typography>
-      {me.alone ? <Setup /> : <Own me={me} />}
+      {me.alone ? (
+        <Setup />
+      ) : (
+        <>
+          <Own me={me} />
+          <OwnAccount me={me} />
+        </>
+      )}
       {!me.alone && may(me, 'administrator') && <Everybody me={me} />}
+    </Page>
+  );
+}
+
+/** Before anything else: a second factor, which is asked for of the role. */
+export function FirstSecond({ me }: { me: Me }) {
+  return (
+    <Page className="first-second" sx={{ maxWidth: 700, mx: 'auto', mt: 6 }}>
+      <Typography variant="h1">{me.name}</Typography>
+      <Hint>Whoever is {me.role} here signs in with a second factor: an authenticator on a telephone, or a passkey. Set one up, then go on.</Hint>
+      <SecondFactor />
     </Page>
   );
 }
@@ -62,20 +82,6 @@ export function FirstPassword({ me }: { me: Me }) {
       <Hint>The password that you signed in with was given to you. Choose one of your own: nobody else knows it then.</Hint>
       <Own me={me} />
     </Page>
-  );
-}
-
-/** Says what is wrong with a form, at its fields where it is known. */
-function wrongOf(error: Error | null): Record<string, string> {
-  if (!(error instanceof Refused)) return {};
-  return Object.fromEntries((error.problem.problems ?? []).map((p) => [p.path, `It ${faultOf(p)}.`]));
-}
-
-function Form({ children, onSubmit }: { children: ReactNode; onSubmit: (e: React.FormEvent) => void }) {
-  return (
-    <Box component="form" onSubmit={onSubmit} sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, my: 2, '& > button, & > .MuiInputBase-root': { mt: { sm: '22px' }, alignSelf: 'flex-start' } }}>
-      {children}
-    </Box>
   );
 }
 
@@ -114,64 +120,6 @@ function Setup() {
   );
 }
 
-function useChange(done: (a: Schemas['Account']) => void) {
-  const queries = useQueryClient();
-  const tell = useNotice();
-  return useMutation({
-    mutationFn: ({ id, ...body }: { id: number } & Schemas['Changed']) =>
-      answer(api.POST('/api/people/{id}', { params: { path: { id } }, body })),
-    onSuccess: (a) => {
-      void queries.invalidateQueries({ queryKey: ['people'] });
-      void queries.invalidateQueries({ queryKey: ['audit'] });
-      done(a);
-    },
-    onError: (e) => {
-      if (Object.keys(wrongOf(e)).length === 0) tell({ text: e.message });
-    },
-  });
-}
-
-function Own({ me }: { me: Me }) {
-  const queries = useQueryClient();
-  const tell = useNotice();
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { current: '', password: '' } });
-  const change = useChange(() => {
-    reset();
-    void queries.invalidateQueries({ queryKey: ['me'] });
-    tell({ text: 'The password is changed; sessions elsewhere have ended.' });
-  });
-  const out = useMutation({
-    mutationFn: () => answer(api.POST('/api/sign-out')),
-    onSuccess: (now) => becomes(queries, now),
-  });
-  const wrong = wrongOf(change.error);
-  return (
-    <>
-      <p>
-        {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
-      </p>
-      {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
-      {!(me.sso && !me.password) && <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
-        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((field) => (
-          <Typed
-            key={field}
-            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[field]}
-            type="password"
-            autoComplete={field === 'current' ? 'current-password' : 'new-password'}
-            error={Boolean(wrong[field])}
-            helperText={wrong[field]}
-            width={290}
-            {...register(field, { required: true })}
-          />
-        ))}
-        <Button type="submit" variant="outlined" loading={change.isPending}>
-          {me.password ? 'Change password' : 'Set password'}
-        </Button>
-      </Form>}
-    </>
-  );
-}
-
 function Everybody({ me }: { me: Me }) {
   const people = useQuery({ queryKey: ['people'], queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })) });
   const change = useChange(() => {});
@@ -186,6 +134,7 @@ function Everybody({ me }: { me: Me }) {
             <TableCell>Name</TableCell>
             <TableCell>Login</TableCell>
             <TableCell>Role</TableCell>
+            <TableCell>Second factor</TableCell>
             <TableCell />
           </TableRow>
         </TableHead>
@@ -197,6 +146,7 @@ function Everybody({ me }: { me: Me }) {
               <TableCell>
                 <Choice label={`Role of ${p.name}`} width={140} value={p.role} options={short} onPick={(to) => change.mutate({ id: p.id, role: to as Role })} />
               </TableCell>
+              <TableCell>{p.second ? 'yes' : p.sso ? 'by the provider' : 'no'}</TableCell>
               <TableCell sx={{ '& .press': { mr: 3 } }}>
                 {p.id !== me.id && (
                   <>
@@ -205,6 +155,7 @@ function Everybody({ me }: { me: Me }) {
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
                       Reset password
                     </Press>
+                    {p.second && <Press onClick={() => change.mutate({ id: p.id, noSecond: true })}>Remove second factor</Press>}
                     {asked === p.id && <Reset account={p} done={() => setAsked(undefined)} />}
                   </>
                 )}
@@ -215,6 +166,7 @@ function Everybody({ me }: { me: Me }) {
       </Table>
       <Head>Add somebody</Head>
       <Add />
+      <Everyones people={people.data ?? []} />
       <Audit />
     </>
   );
@@ -251,7 +203,7 @@ function Reset({ account, done }: { account: Schemas['Account']; done: () => voi
 
 function Add() {
   const queries = useQueryClient();
-  const { register, handleSubmit, reset } = useForm({ defaultValues: { login: '', name: '', password: '' } });
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { login: '', name: '', password: '', mail: '' } });
   const [role, setRole] = useState<Role>('engineer');
   const [sso, setSSO] = useState(false);
   const add = useMutation({
@@ -265,7 +217,7 @@ function Add() {
   const wrong = wrongOf(add.error);
   return (
     <>
-      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ login: f.login, name: f.name, role, ...(sso ? { sso } : { password: f.password }) }))(e)}>
+      <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ login: f.login, name: f.name, role, ...(f.mail && { mail: f.mail }), ...(sso ? { sso } : { password: f.password }) }))(e)}>
         {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((field) => (
           <Typed
             key={field}
@@ -278,6 +230,7 @@ function Add() {
             {...register(field, { required: true })}
           />
         ))}
+        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={190} {...register('mail')} />
         <Choice
           label="How they sign in"
           width={170}

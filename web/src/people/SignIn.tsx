@@ -2,11 +2,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
+import { startAuthentication } from '@simplewebauthn/browser';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useLocation, useNavigate } from 'react-router';
-import { answer, api, type Schemas } from '../api';
+import { answer, api, Refused, type Schemas } from '../api';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { becomes, type Me } from './me';
 import { Typed } from './Typed';
@@ -36,6 +37,9 @@ const ssoRefused: Record<string, string> = {
   unknown: 'You are signed in there, but nobody here has that account. Ask an administrator for one.',
 };
 
+/** The password is right, and the code of the authenticator is asked for. */
+const wantsCode = (e: Error) => e instanceof Refused && (e.problem.problems ?? []).some((p) => p.path === 'code');
+
 /** The door: a login and its password; in a demo, one press. */
 export function SignIn({ me }: { me: Me }) {
   const queries = useQueryClient();
@@ -43,31 +47,53 @@ export function SignIn({ me }: { me: Me }) {
   const { pathname, search } = useLocation();
   const asked = new URLSearchParams(search);
   const refused = ssoRefused[asked.get('sso') ?? ''];
-  const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '' } });
+  const { register, handleSubmit, resetField } = useForm({ defaultValues: { login: '', password: '', code: '' } });
   useEffect(() => {
     document.title = 'Sign in – Nexufix';
   }, []);
+  const [code, setCode] = useState(false);
+  const entered = (now: Me) => {
+    becomes(queries, now);
+    goOn();
+    if (pathname === '/') void go('/desk');
+  };
   const sign = useMutation({
     mutationFn: (body: Schemas['SignIn']) => answer(api.POST('/api/sign-in', { body })),
-    onSuccess: (now) => {
-      becomes(queries, now);
-      goOn();
-      if (pathname === '/') void go('/desk');
+    onSuccess: entered,
+    onError: (e) => {
+      if (wantsCode(e)) setCode(true);
+      else resetField(code ? 'code' : 'password');
     },
-    onError: () => resetField('password'),
+  });
+  const passkey = useMutation({
+    mutationFn: async () => {
+      const optionsJSON = (await answer(api.POST('/api/sign-in/passkey'))) as unknown as Parameters<typeof startAuthentication>[0]['optionsJSON'];
+      const shown = await startAuthentication({ optionsJSON });
+      return answer(api.POST('/api/sign-in/passkey/shown', { body: { credential: JSON.stringify(shown) } }));
+    },
+    onSuccess: entered,
   });
   return (
     <Page>
       <Card className="sign-in">
         <Typography variant="h1">Sign in</Typography>
-        <form onSubmit={(e) => void handleSubmit((f) => sign.mutate(f))(e)}>
+        <form onSubmit={(e) => void handleSubmit(({ code: digits, ...f }) => sign.mutate({ ...f, ...(code && { code: digits }) }))(e)}>
           <Typed label="Login" autoFocus autoComplete="username" {...register('login', { required: true })} />
           <Typed label="Password" type="password" autoComplete="current-password" {...register('password')} />
-          {sign.error && <FieldError>{sign.error.message}</FieldError>}
+          {code && <Typed label="The code of your authenticator" autoFocus inputMode="numeric" autoComplete="one-time-code" {...register('code', { required: true })} />}
+          {sign.error && !wantsCode(sign.error) && <FieldError>{sign.error.message}</FieldError>}
           <Button type="submit" variant="contained" loading={sign.isPending}>
             Sign in
           </Button>
         </form>
+        {/[a-z]/i.test(window.location.hostname) && (
+          <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
+            <Button variant="outlined" className="by-passkey" loading={passkey.isPending} onClick={() => passkey.mutate()}>
+              Sign in with a passkey
+            </Button>
+            {passkey.error && <FieldError>{passkey.error instanceof Refused ? passkey.error.message : 'The browser showed no passkey. Try again, or sign in with a password.'}</FieldError>}
+          </Box>
+        )}
         {me.provider && (
           <Box sx={{ mt: 2, display: 'grid', gap: 1 }}>
             <Button variant="outlined" className="sso" href={`/sign-in/sso?then=${encodeURIComponent(asked.get('then') ?? '')}`}>

@@ -18,6 +18,9 @@ export function useLive(path: string): string[] {
       if (seen !== undefined && seen !== now.changed) void queries.invalidateQueries({ queryKey: ['review'] });
       seen = now.changed;
     };
+    lines.onerror = () => {
+      if (lines.readyState === EventSource.CLOSED) void queries.invalidateQueries({ queryKey: ['me'] }); // no longer let in
+    };
     return () => {
       lines.close();
       setHere([]);

@@ -8,7 +8,7 @@ import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-ro
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { may, useMe } from '../people/me';
-import { FirstPassword } from '../people/PeopleSheet';
+import { FirstPassword, FirstSecond } from '../people/PeopleSheet';
 import { SignIn } from '../people/SignIn';
 import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
@@ -47,6 +47,7 @@ function Door() {
   const me = useMe();
   if (me.data && !me.data.alone && !me.data.id) return <SignIn me={me.data} />;
   if (me.data?.given) return <FirstPassword me={me.data} />;
+  if (me.data?.noSecond) return <FirstSecond me={me.data} />;
   if (me.isLoading) return <Loading />;
   return <Shell />; // a server that is away is said where it is asked
 }

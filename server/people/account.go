@@ -1,0 +1,303 @@
+package people
+
+import (
+	"context"
+	"crypto/sha256"
+	"encoding/base64"
+	"errors"
+	"net/http"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/labstack/echo/v5"
+	"github.com/mileusna/useragent"
+
+	"nexufix/app"
+	"nexufix/core/rights"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// ownRoutes are what people do with their own account beside their password.
+func (d *Door) ownRoutes() []api.Route {
+	own := func(path, summary string, request any, h echo.HandlerFunc) api.Route {
+		return api.Post("/api/own/"+path, summary, request, Own{}, h).For(rights.Password)
+	}
+	return []api.Route{
+		api.Get("/api/own", "One's own account: second factor, sessions, tokens.", nil, Own{}, d.own).For(rights.Password),
+		api.Post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, app.Authenticator{},
+			d.newAuthenticator).For(rights.Password),
+		own("authenticator/keep", "Keep that authenticator, by a code of it.", code{}, d.keepAuthenticator),
+		own("authenticator/remove", "Ask for no code any more.", byPassword{}, d.dropAuthenticator),
+		api.Post("/api/own/passkey", "What navigator.credentials.create() takes, to make a passkey.", byPassword{}, map[string]any{},
+			d.newPasskey).For(rights.Password),
+		own("passkey/keep", "Keep that passkey.", Shown{}, d.addPasskey),
+		own("passkey/remove", "Take a passkey away.", passkeyAsk{}, d.dropPasskey),
+		own("sessions/end", "End a session, or all but this one.", sessionAsk{}, d.endSession),
+		api.Post("/api/sign-in/passkey", "What navigator.credentials.get() takes, to sign in.", nil, map[string]any{},
+			d.askPasskey).For(rights.Enter),
+		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).For(rights.Enter),
+		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).For(rights.People),
+		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).For(rights.People),
+		api.Post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{},
+			d.endToken).For(rights.Password),
+	}
+}
+
+type byPassword struct {
+	Current *string `json:"current,omitempty" maxLength:"400" description:"One's password, where there is one."`
+}
+
+type code struct {
+	Code string `json:"code" required:"true" maxLength:"20"`
+}
+
+type passkeyAsk struct {
+	ID string `json:"id" required:"true" maxLength:"2000"`
+	byPassword
+}
+
+type sessionAsk struct {
+	ID string `json:"id,omitempty" maxLength:"100" description:"Absent: all but this one."`
+}
+
+// Text is the text of a token.
+type Text struct {
+	Text string `json:"text" required:"true"`
+}
+
+// Own is one's own account.
+type Own struct {
+	Mail          string           `json:"mail,omitempty"`
+	Authenticator bool             `json:"authenticator"`
+	Passkeys      []Passkey        `json:"passkeys" required:"true"`
+	Named         bool             `json:"named" description:"The server was asked by a name, to which a passkey can belong."`
+	Sessions      []Session        `json:"sessions" required:"true"`
+	Tokens        []app.GivenToken `json:"tokens" required:"true"`
+}
+
+// Passkey is a passkey as its person sees it.
+type Passkey struct {
+	ID   string `json:"id" required:"true"`
+	Name string `json:"name" required:"true"`
+	At   string `json:"at" required:"true"`
+	Used string `json:"used,omitempty"`
+}
+
+// Session is a session as its person sees it.
+type Session struct {
+	ID    string `json:"id" required:"true"`
+	By    string `json:"by,omitempty" description:"The browser."`
+	From  string `json:"from,omitempty" description:"The address."`
+	Began string `json:"began,omitempty"`
+	Seen  string `json:"seen" required:"true" description:"Its last request, within five minutes."`
+	This  bool   `json:"this"`
+}
+
+// browserName is a browser as people call it, of its User-Agent.
+func browserName(agent string) string {
+	a := useragent.Parse(agent[:min(len(agent), 400)])
+	name := store.OneLine(strings.TrimSpace(a.Name + " on " + a.OS))
+	if a.Name == "" || a.OS == "" {
+		return "a program"
+	}
+	return name[:min(len(name), 60)]
+}
+
+// mayOwn asks for the password of who changes how they sign in, a few times.
+func (d *Door) mayOwn(c *echo.Context, current *string) error {
+	return d.tried(c, current, func() error { return app.MayOwn(c.Request().Context(), d.store, api.Person(c), current) })
+}
+
+// ownChanged answers with the account after a change of it: the session in which it was made goes on.
+func (d *Door) ownChanged(c *echo.Context) func(store.Person, error) error {
+	return func(p store.Person, err error) error {
+		if err != nil {
+			return err
+		}
+		if err := d.goOn(c, &p); err != nil {
+			return err
+		}
+		return d.own(c)
+	}
+}
+
+func (d *Door) own(c *echo.Context) error {
+	ctx, by := c.Request().Context(), api.Person(c)
+	if _, err := known(c); err != nil {
+		return err
+	}
+	p, err := d.store.Person(ctx, by.ID)
+	if err != nil {
+		return err
+	}
+	out := Own{Mail: p.Mail, Authenticator: p.TOTP != "", Passkeys: []Passkey{}}
+	for _, k := range p.Keys {
+		out.Passkeys = append(out.Passkeys, Passkey{k.ID, k.Name, k.At, k.Used})
+	}
+	_, err = relying(c)
+	out.Named = err == nil
+	if out.Sessions, err = d.sessionsOf(ctx, &p); err != nil {
+		return err
+	}
+	if out.Tokens, err = app.Tokens(ctx, d.store, by.ID); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// storedName is a session's token as it is stored, its name for its person.
+func storedName(token string) string {
+	sum := sha256.Sum256([]byte(token)) // as scs does with HashTokenInStore
+	return base64.RawURLEncoding.EncodeToString(sum[:])
+}
+
+// sessionsOf lists the sessions of an account that hold, the latest first.
+func (d *Door) sessionsOf(ctx context.Context, p *store.Person) ([]Session, error) {
+	all, err := d.sessions.Store.(scs.IterableCtxStore).AllCtx(ctx)
+	if err != nil {
+		return nil, err
+	}
+	this, out := storedName(d.sessions.Token(ctx)), []Session{}
+	for id, raw := range all {
+		_, values, err := d.sessions.Codec.Decode(raw)
+		if err != nil {
+			continue
+		}
+		number := func(key string) int64 { n, _ := values[key].(int64); return n }
+		text := func(key string) string { s, _ := values[key].(string); return s }
+		epoch, _ := values["epoch"].(int)
+		seen := time.Unix(number("seen"), 0)
+		if number("person") != p.ID || epoch != p.Epoch || time.Since(seen) > d.Idle {
+			continue
+		}
+		s := Session{ID: id, By: text("by"), From: text("from"), Seen: seen.UTC().Format(time.RFC3339), This: id == this}
+		if began := number("began"); began > 0 {
+			s.Began = time.Unix(began, 0).UTC().Format(time.RFC3339)
+		}
+		out = append(out, s)
+	}
+	slices.SortFunc(out, func(a, b Session) int { return strings.Compare(b.Seen+b.ID, a.Seen+a.ID) })
+	return out, nil
+}
+
+func (d *Door) endSession(c *echo.Context) error {
+	in, err := api.Read[sessionAsk](c)
+	if err != nil {
+		return err
+	}
+	ctx, by := c.Request().Context(), api.Person(c)
+	p, err := d.store.Person(ctx, by.ID)
+	if err != nil {
+		return err
+	}
+	all, err := d.sessionsOf(ctx, &p)
+	if err != nil {
+		return err
+	}
+	ended := 0
+	for _, s := range all {
+		if in.ID == s.ID || in.ID == "" && !s.This {
+			if err := d.sessions.Store.(scs.CtxStore).DeleteCtx(ctx, s.ID); err != nil {
+				return err
+			}
+			ended++
+		}
+	}
+	if in.ID != "" && ended == 0 {
+		return store.ErrNotFound
+	}
+	if err := app.NoteSessions(ctx, d.store, by, ended); err != nil {
+		return err
+	}
+	return d.own(c)
+}
+
+func (d *Door) newAuthenticator(c *echo.Context) error {
+	in, err := api.Read[byPassword](c)
+	if err != nil {
+		return err
+	}
+	if err := d.mayOwn(c, in.Current); err != nil {
+		return err
+	}
+	out, err := app.NewAuthenticator(api.Person(c).Login)
+	if err != nil {
+		return err
+	}
+	if err := d.keepWay(c, "authenticator", out.Secret); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (d *Door) keepAuthenticator(c *echo.Context) error {
+	in, err := api.Read[code](c)
+	if err != nil {
+		return err
+	}
+	var secret string
+	if ok, err := d.way(c, "authenticator", &secret); err != nil || !ok {
+		return errors.Join(err, errLate)
+	}
+	return d.ownChanged(c)(app.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code))
+}
+
+func (d *Door) dropAuthenticator(c *echo.Context) error {
+	in, err := api.Read[byPassword](c)
+	if err != nil {
+		return err
+	}
+	if err := d.mayOwn(c, in.Current); err != nil {
+		return err
+	}
+	return d.ownChanged(c)(app.DropAuthenticator(c.Request().Context(), d.store, api.Person(c)))
+}
+
+func (d *Door) dropPasskey(c *echo.Context) error {
+	in, err := api.Read[passkeyAsk](c)
+	if err != nil {
+		return err
+	}
+	if err := d.mayOwn(c, in.Current); err != nil {
+		return err
+	}
+	return d.ownChanged(c)(app.DropPasskey(c.Request().Context(), d.store, api.Person(c), in.ID))
+}
+
+func (d *Door) tokens(c *echo.Context) error {
+	out, err := app.Tokens(c.Request().Context(), d.store, 0)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func (d *Door) addToken(c *echo.Context) error {
+	by, err := known(c)
+	if err != nil {
+		return err
+	}
+	in, err := api.Read[app.Token](c)
+	if err != nil {
+		return err
+	}
+	text, err := in.Add(c.Request().Context(), d.store, by)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, Text{text})
+}
+
+func (d *Door) endToken(c *echo.Context) error {
+	id, err := api.PathID(c)
+	if err != nil {
+		return err
+	}
+	if err := app.EndToken(c.Request().Context(), d.store, api.Person(c), id); err != nil {
+		return err
+	}
+	return d.own(c)
+}

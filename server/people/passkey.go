@@ -1,0 +1,276 @@
+package people
+
+import (
+	"encoding/base64"
+	"encoding/binary"
+	"encoding/json"
+	"errors"
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/go-webauthn/webauthn/protocol"
+	"github.com/go-webauthn/webauthn/webauthn"
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// passkeyCookie holds the way to a sign-in by passkey: the challenge, once, for [signsInFor].
+const passkeyCookie = "nexufix-passkey"
+
+// relying makes the library for the name by which the server was asked; passkeys belong to a name, and an address in figures has none.
+func relying(c *echo.Context) (*webauthn.WebAuthn, error) {
+	r := c.Request()
+	name := r.Host
+	if host, _, err := net.SplitHostPort(name); err == nil {
+		name = host
+	}
+	if net.ParseIP(name) != nil {
+		return nil, errNoName
+	}
+	scheme := "http://"
+	if api.Encrypted(c) {
+		scheme = "https://"
+	}
+	return webauthn.New(&webauthn.Config{RPID: name, RPDisplayName: "Nexufix", RPOrigins: []string{scheme + r.Host},
+		AttestationPreference: protocol.PreferNoAttestation,
+		AuthenticatorSelection: protocol.AuthenticatorSelection{ResidentKey: protocol.ResidentKeyRequirementRequired,
+			UserVerification: protocol.VerificationRequired}})
+}
+
+var (
+	errNoName  = api.New(http.StatusConflict, "Passkeys belong to a name.", "Open this server by its name, not by its address in figures.")
+	errPasskey = api.New(http.StatusUnauthorized, "That passkey does not open an account here.", "Try again, or sign in with a password.")
+)
+
+// keyed is an account as the library wants it.
+type keyed struct{ *store.Person }
+
+// WebAuthnID is the number of the account, which says nothing of the person.
+func (k keyed) WebAuthnID() []byte { return binary.BigEndian.AppendUint64(nil, uint64(k.ID)) }
+
+// WebAuthnName is shown by the device.
+func (k keyed) WebAuthnName() string { return k.Login }
+
+// WebAuthnDisplayName is shown by the device.
+func (k keyed) WebAuthnDisplayName() string { return k.Name }
+
+// WebAuthnCredentials are the passkeys; one that cannot be read is left out.
+func (k keyed) WebAuthnCredentials() (all []webauthn.Credential) {
+	for i := range k.Keys {
+		var c webauthn.Credential
+		if json.Unmarshal(k.Keys[i].Data, &c) == nil {
+			all = append(all, c)
+		}
+	}
+	return all
+}
+
+// storedKey is a credential as it is stored.
+func storedKey(c *webauthn.Credential, was store.Passkey) (store.Passkey, error) {
+	var err error
+	was.ID = base64.RawURLEncoding.EncodeToString(c.ID)
+	was.Data, err = json.Marshal(c)
+	return was, err
+}
+
+// newPasskey begins to add a passkey to the account of who asks.
+func (d *Door) newPasskey(c *echo.Context) error {
+	in, err := api.Read[byPassword](c)
+	if err != nil {
+		return err
+	}
+	lib, err := relying(c)
+	if err != nil {
+		return err
+	}
+	if err := d.mayOwn(c, in.Current); err != nil {
+		return err
+	}
+	ctx := c.Request().Context()
+	p, err := d.store.Person(ctx, api.Person(c).ID)
+	if err != nil {
+		return err
+	}
+	var have []protocol.CredentialDescriptor
+	for _, k := range (keyed{&p}).WebAuthnCredentials() {
+		have = append(have, k.Descriptor())
+	}
+	options, way, err := lib.BeginRegistration(keyed{&p}, webauthn.WithExclusions(have))
+	if err != nil {
+		return err
+	}
+	if err := d.keepWay(c, "passkey", way); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, options.Response)
+}
+
+// keepWay stores what an answer has to fit in the session, until it comes.
+func (d *Door) keepWay(c *echo.Context, key string, what any) error {
+	raw, err := json.Marshal(what)
+	if err != nil {
+		return err
+	}
+	ctx := c.Request().Context()
+	d.sessions.Put(ctx, key, string(raw))
+	d.sessions.Put(ctx, key+" at", time.Now().Unix())
+	_, _, err = d.sessions.Commit(ctx)
+	return err
+}
+
+// way finds it again, while it is good.
+func (d *Door) way(c *echo.Context, key string, into any) (ok bool, err error) {
+	ctx := c.Request().Context()
+	raw, at := d.sessions.GetString(ctx, key), time.Unix(d.sessions.GetInt64(ctx, key+" at"), 0)
+	if ago := time.Since(at); raw == "" || ago > signsInFor || ago < 0 {
+		return false, nil
+	}
+	return true, json.Unmarshal([]byte(raw), into)
+}
+
+var errLate = api.New(http.StatusConflict, "That took too long, or began in another window.", "Begin again.")
+
+// Shown is what a browser's passkey says.
+type Shown struct {
+	Name       string `json:"name,omitempty" maxLength:"80" description:"Of a new one: the device's."`
+	Credential string `json:"credential" required:"true" maxLength:"20000" description:"The answer of navigator.credentials, as JSON."`
+}
+
+// addPasskey keeps a passkey that a browser has made.
+func (d *Door) addPasskey(c *echo.Context) error {
+	in, err := api.Read[Shown](c)
+	if err != nil {
+		return err
+	}
+	lib, err := relying(c)
+	if err != nil {
+		return err
+	}
+	var way webauthn.SessionData
+	if ok, err := d.way(c, "passkey", &way); err != nil || !ok {
+		return errors.Join(err, errLate)
+	}
+	d.sessions.Remove(c.Request().Context(), "passkey") // stored with what comes of it
+	made, err := protocol.ParseCredentialCreationResponseBytes([]byte(in.Credential))
+	if err != nil {
+		return errPasskey
+	}
+	ctx := c.Request().Context()
+	p, err := d.store.Person(ctx, api.Person(c).ID)
+	if err != nil {
+		return err
+	}
+	credential, err := lib.CreateCredential(keyed{&p}, way, made)
+	if err != nil {
+		d.log.Warn("a passkey was refused", "login", p.Login, "err", err)
+		return errPasskey
+	}
+	key, err := storedKey(credential, store.Passkey{Name: in.Name})
+	if err != nil {
+		return err
+	}
+	return d.ownChanged(c)(app.AddPasskey(ctx, d.store, api.Person(c), key))
+}
+
+// askPasskey begins a sign-in by passkey: whoever has one for this name says who they are.
+func (d *Door) askPasskey(c *echo.Context) error {
+	lib, err := relying(c)
+	if err != nil {
+		return err
+	}
+	if wait := d.asked.Wait(api.Address(c)); wait > 0 {
+		return errTries(wait)
+	}
+	options, way, err := lib.BeginDiscoverableLogin(webauthn.WithUserVerification(protocol.VerificationRequired))
+	if err != nil {
+		return err
+	}
+	raw, err := json.Marshal(way)
+	if err != nil {
+		return err
+	}
+	session, err := d.ways.Load(c.Request().Context(), "")
+	if err != nil {
+		return err
+	}
+	d.ways.Put(session, "passkey", string(raw))
+	token, until, err := d.ways.Commit(session)
+	if err != nil {
+		return err
+	}
+	setCookie(c, passkeyCookie, token, until)
+	return c.JSON(http.StatusOK, options.Response)
+}
+
+// signInByPasskey signs in whose passkey answers the challenge, once. It is two factors: the device, and what opens it.
+func (d *Door) signInByPasskey(c *echo.Context) error {
+	in, err := api.Read[Shown](c)
+	if err != nil {
+		return err
+	}
+	lib, err := relying(c)
+	if err != nil {
+		return err
+	}
+	if wait := d.guesses.addresses.Wait(api.Address(c)); wait > 0 {
+		return errTries(wait)
+	}
+	ctx := c.Request().Context()
+	session, err := d.ways.Load(ctx, sentCookie(c, passkeyCookie))
+	if err != nil {
+		return err
+	}
+	kept := d.ways.GetString(session, "passkey")
+	if err := d.ways.Destroy(session); err != nil {
+		return err
+	}
+	setCookie(c, passkeyCookie, "", time.Time{})
+	var way webauthn.SessionData
+	if kept == "" || json.Unmarshal([]byte(kept), &way) != nil {
+		return errLate
+	}
+	shown, err := protocol.ParseCredentialRequestResponseBytes([]byte(in.Credential))
+	if err != nil {
+		return errPasskey
+	}
+	var p store.Person
+	_, credential, err := lib.ValidatePasskeyLogin(func(_, handle []byte) (webauthn.User, error) {
+		if len(handle) != 8 {
+			return nil, store.ErrNotFound
+		}
+		var err error
+		p, err = d.store.Person(ctx, int64(binary.BigEndian.Uint64(handle)))
+		return keyed{&p}, err
+	}, way, shown)
+	if err != nil || p.Disabled || credential.Authenticator.CloneWarning {
+		d.log.Warn("a sign-in by passkey was refused", "login", p.Login, "err", err)
+		return errors.Join(errPasskey, app.RecordRefusal(ctx, d.store, "passkey "+p.Login))
+	}
+	key, err := d.keyAfter(&p, credential)
+	if err != nil {
+		return err
+	}
+	if err := app.SignInByPasskey(ctx, d.store, &p, key); err != nil {
+		return err
+	}
+	d.guesses.addresses.Forget(api.Address(c))
+	if err := d.begin(c, &p, false); err != nil {
+		return err
+	}
+	return d.answer(c, app.PersonOf(&p))
+}
+
+// keyAfter is an account's passkey after it was used.
+func (d *Door) keyAfter(p *store.Person, used *webauthn.Credential) (store.Passkey, error) {
+	id := base64.RawURLEncoding.EncodeToString(used.ID)
+	for i := range p.Keys {
+		if p.Keys[i].ID == id {
+			return storedKey(used, p.Keys[i])
+		}
+	}
+	return store.Passkey{}, store.ErrNotFound
+}

@@ -1,0 +1,302 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { startRegistration } from '@simplewebauthn/browser';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { useForm } from 'react-hook-form';
+import { answer, api, Refused, type Schemas } from '../api';
+import { FieldError, Head, Hint } from '../parts/Page';
+import { Press } from '../parts/Press';
+import { when } from '../review/parts';
+import { useNotice } from '../shell/notice';
+import { Form, useChange, wrongOf } from './form';
+import { becomes, type Me } from './me';
+import { Tokens } from './Tokens';
+import { Typed } from './Typed';
+
+/** One's own password, and the way out. */
+export function Own({ me }: { me: Me }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const { register, handleSubmit, reset } = useForm({ defaultValues: { current: '', password: '' } });
+  const change = useChange(() => {
+    reset();
+    void queries.invalidateQueries({ queryKey: ['me'] });
+    tell({ text: 'The password is changed; sessions elsewhere have ended.' });
+  });
+  const out = useMutation({
+    mutationFn: () => answer(api.POST('/api/sign-out')),
+    onSuccess: (now) => becomes(queries, now),
+  });
+  const wrong = wrongOf(change.error);
+  return (
+    <>
+      <p>
+        {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
+      </p>
+      {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
+      {!(me.sso && !me.password) && <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>
+        {(me.password ? (['current', 'password'] as const) : (['password'] as const)).map((field) => (
+          <Typed
+            key={field}
+            label={{ current: 'Your password now', password: me.password ? 'Another one, twelve letters or more' : 'A password for yourself' }[field]}
+            type="password"
+            autoComplete={field === 'current' ? 'current-password' : 'new-password'}
+            error={Boolean(wrong[field])}
+            helperText={wrong[field]}
+            width={290}
+            {...register(field, { required: true })}
+          />
+        ))}
+        <Button type="submit" variant="outlined" loading={change.isPending}>
+          {me.password ? 'Change password' : 'Set password'}
+        </Button>
+      </Form>}
+    </>
+  );
+}
+
+type Account = Schemas['Own'];
+
+function useOwn() {
+  return useQuery({ queryKey: ['own'], queryFn: ({ signal }) => answer(api.GET('/api/own', { signal })) });
+}
+
+/** What is changed of one's own account; what comes of it is shown at once. */
+function useOwnChange<T>(change: (body: T) => Promise<Account>, done?: () => void) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: (own) => {
+      queries.setQueryData(['own'], own);
+      void queries.invalidateQueries({ queryKey: ['me'] });
+      void queries.invalidateQueries({ queryKey: ['people'] });
+      void queries.invalidateQueries({ queryKey: ['audit'] });
+      done?.();
+    },
+  });
+}
+
+/** What cannot be said at a field. */
+function Fault({ error }: { error: Error | null }) {
+  return error && Object.keys(wrongOf(error)).length === 0 ? <FieldError>{error.message}</FieldError> : null;
+}
+
+/** A step that takes one's password. */
+function ByPassword({ does, error, pending, act, away }: { does: string; error: Error | null; pending: boolean; act: (current: { current: string }) => void; away: () => void }) {
+  const { register, handleSubmit } = useForm({ defaultValues: { current: '' } });
+  const wrong = wrongOf(error).current;
+  return (
+    <>
+      <Form onSubmit={(e) => void handleSubmit(act)(e)}>
+        <Typed
+          label="Your password"
+          type="password"
+          autoComplete="current-password"
+          autoFocus
+          error={Boolean(wrong)}
+          helperText={wrong}
+          width={230}
+          onKeyDown={(e) => e.key === 'Escape' && away()}
+          {...register('current', { required: true })}
+        />
+        <Button type="submit" variant="outlined" loading={pending}>
+          {does}
+        </Button>
+        <Button onClick={away}>Cancel</Button>
+      </Form>
+      <Fault error={error} />
+    </>
+  );
+}
+
+/** The rest of one's account. */
+export function OwnAccount({ me }: { me: Me }) {
+  const own = useOwn().data;
+  if (!own) return null;
+  return (
+    <>
+      <Mail me={me} own={own} />
+      {!(me.sso && !me.password) && (
+        <>
+          <Head>Second factor</Head>
+          {me.password ? <SecondFactor /> : <Hint>It stands beside a password: set one first.</Hint>}
+        </>
+      )}
+      <Sessions own={own} />
+      {own.tokens.length > 0 && (
+        <>
+          <Head>Tokens for scripts</Head>
+          <Tokens all={own.tokens} />
+        </>
+      )}
+    </>
+  );
+}
+
+function Mail({ me, own }: { me: Me; own: Account }) {
+  const queries = useQueryClient();
+  const tell = useNotice();
+  const [open, setOpen] = useState(false);
+  const { register, handleSubmit } = useForm({ defaultValues: { mail: own.mail ?? '', current: '' } });
+  const change = useChange(() => {
+    void queries.invalidateQueries({ queryKey: ['own'] });
+    tell({ text: 'The mail address is saved.' });
+    setOpen(false);
+  });
+  const wrong = wrongOf(change.error);
+  return (
+    <>
+      <Head>Mail address</Head>
+      <p>
+        {own.mail || 'None: nobody is told when this account is changed.'} <Press onClick={() => setOpen(!open)}>Change</Press>
+      </p>
+      {open && (
+        <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, mail: f.mail, ...(me.password && { current: f.current }) }))(e)}>
+          <Typed label="Changes of the account are told to" autoFocus autoComplete="email" error={Boolean(wrong.mail)} helperText={wrong.mail} width={290} {...register('mail')} />
+          {me.password && (
+            <Typed label="Your password" type="password" autoComplete="current-password" error={Boolean(wrong.current)} helperText={wrong.current} width={230} {...register('current')} />
+          )}
+          <Button type="submit" variant="outlined" loading={change.isPending}>
+            Save
+          </Button>
+        </Form>
+      )}
+    </>
+  );
+}
+
+/** Authenticator and passkeys. */
+export function SecondFactor() {
+  const own = useOwn().data;
+  const tell = useNotice();
+  const [open, setOpen] = useState('');
+  const [secret, setSecret] = useState<Schemas['Authenticator']>();
+  const close = () => {
+    setOpen('');
+    setSecret(undefined);
+  };
+  const begin = useMutation({ mutationFn: (body: { current?: string }) => answer(api.POST('/api/own/authenticator', { body })), onSuccess: setSecret });
+  const drop = useOwnChange((body: { current?: string }) => answer(api.POST('/api/own/authenticator/remove', { body })), close);
+  const dropKey = useOwnChange((body: { id: string; current?: string }) => answer(api.POST('/api/own/passkey/remove', { body })), close);
+  const addKey = useOwnChange(
+    async (body: { current?: string }) => {
+      const optionsJSON = (await answer(api.POST('/api/own/passkey', { body }))) as unknown as Parameters<typeof startRegistration>[0]['optionsJSON'];
+      const made = await startRegistration({ optionsJSON });
+      return answer(api.POST('/api/own/passkey/keep', { body: { name: deviceName(), credential: JSON.stringify(made) } }));
+    },
+    () => {
+      tell({ text: 'The passkey is kept: it signs in without a password.' });
+      close();
+    },
+  );
+  if (!own) return null;
+  return (
+    <Box className="second">
+      <p>
+        {own.authenticator ? 'An authenticator is asked for its code after the password.' : 'No authenticator: the password alone signs in.'}{' '}
+        <Press onClick={() => (open ? close() : setOpen('authenticator'))}>{own.authenticator ? 'Remove the authenticator' : 'Add an authenticator'}</Press>
+      </p>
+      {open === 'authenticator' && own.authenticator && <ByPassword does="Remove" error={drop.error} pending={drop.isPending} act={drop.mutate} away={close} />}
+      {open === 'authenticator' && !own.authenticator && !secret && <ByPassword does="Show the secret" error={begin.error} pending={begin.isPending} act={begin.mutate} away={close} />}
+      {secret && <Keep secret={secret} done={close} />}
+      {own.passkeys.map((k) => (
+        <p key={k.id} className="passkey">
+          Passkey {k.name}, since {when(k.at)}
+          {k.used && `, last used ${when(k.used)}`}. <Press onClick={() => setOpen(open === k.id ? '' : k.id)}>Remove</Press>
+        </p>
+      ))}
+      {own.passkeys.some((k) => k.id === open) && (
+        <ByPassword does="Remove" error={dropKey.error} pending={dropKey.isPending} act={(c) => dropKey.mutate({ id: open, ...c })} away={close} />
+      )}
+      <p>
+        {own.named ? <Press onClick={() => setOpen(open === 'passkey' ? '' : 'passkey')}>Add a passkey</Press> : 'Passkeys belong to a name: open this server by its name to add one.'}
+      </p>
+      {open === 'passkey' && (
+        <ByPassword does="Add the passkey" error={addKey.error instanceof Refused || !addKey.error ? addKey.error : new Error('The browser made no passkey. Try again.')} pending={addKey.isPending} act={addKey.mutate} away={close} />
+      )}
+    </Box>
+  );
+}
+
+/** What a passkey of this browser is called. */
+function deviceName() {
+  const agent = navigator.userAgent;
+  const on = /Android|iPhone|iPad|Windows|Mac|Linux/.exec(agent)?.[0] ?? 'a device';
+  return `of ${on}, ${new Date().toLocaleDateString()}`;
+}
+
+/** The secret, until a code shows that the authenticator has it. */
+function Keep({ secret, done }: { secret: Schemas['Authenticator']; done: () => void }) {
+  const tell = useNotice();
+  const { register, handleSubmit } = useForm({ defaultValues: { code: '' } });
+  const keep = useOwnChange(
+    (body: { code: string }) => answer(api.POST('/api/own/authenticator/keep', { body })),
+    () => {
+      tell({ text: 'From now on signing in takes a code of the authenticator.' });
+      done();
+    },
+  );
+  const wrong = wrongOf(keep.error).code;
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 3, my: 1 }}>
+      <Box component="img" src={secret.qr} alt="The secret as a code for a telephone" sx={{ width: 180, height: 180, imageRendering: 'pixelated', bgcolor: '#fff' }} />
+      <Box>
+        <p>Scan it with an authenticator, or type the secret there:</p>
+        <p>
+          <code>{secret.secret.match(/.{1,4}/g)?.join(' ')}</code>
+        </p>
+        <Form onSubmit={(e) => void handleSubmit((f) => keep.mutate(f))(e)}>
+          <Typed label="The code that it shows" autoFocus inputMode="numeric" autoComplete="one-time-code" error={Boolean(wrong)} helperText={wrong} width={190} {...register('code', { required: true })} />
+          <Button type="submit" variant="contained" loading={keep.isPending}>
+            Keep it
+          </Button>
+          <Button onClick={done}>Cancel</Button>
+        </Form>
+        <Fault error={keep.error} />
+      </Box>
+    </Box>
+  );
+}
+
+function Sessions({ own }: { own: Account }) {
+  const end = useOwnChange((body: { id?: string }) => answer(api.POST('/api/own/sessions/end', { body })));
+  return (
+    <>
+      <Head>Where you are signed in</Head>
+      <Fault error={end.error} />
+      <Table size="small" aria-label="Where you are signed in" className="sessions" sx={{ maxWidth: 900 }}>
+        <TableHead>
+          <TableRow>
+            <TableCell>Browser</TableCell>
+            <TableCell>Address</TableCell>
+            <TableCell>Since</TableCell>
+            <TableCell>Last seen</TableCell>
+            <TableCell />
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {own.sessions.map((s) => (
+            <TableRow key={s.id}>
+              <TableCell>{s.by ?? 'not known'}</TableCell>
+              <TableCell>{s.from}</TableCell>
+              <TableCell>{when(s.began)}</TableCell>
+              <TableCell>{when(s.seen)}</TableCell>
+              <TableCell>{s.this ? 'this one' : <Press onClick={() => end.mutate({ id: s.id })}>End</Press>}</TableCell>
+            </TableRow>
+          ))}
+        </TableBody>
+      </Table>
+      {own.sessions.length > 1 && (
+        <p>
+          <Press onClick={() => end.mutate({})}>End all but this one</Press>
+        </p>
+      )}
+    </>
+  );
+}
