@@ -267,7 +267,6 @@ func TestTokensAreSeen(t *testing.T) {
 func TestAccountsAreMailed(t *testing.T) {
 	d := withPeople(t)
 	admin, _ := d.signIn("administrator1", "seven loaves on a rail")
-	who, _ := d.signIn("engineer1", "seven loaves on a rail")
 	folder := filepath.Join(t.TempDir(), "mail")
 	sent := func() (out []string) {
 		t.Helper()
@@ -300,7 +299,7 @@ func TestAccountsAreMailed(t *testing.T) {
 	if got := sent(); got != nil {
 		t.Errorf("without an address: %v", got)
 	}
-	who, _ = d.signIn("engineer1", "seven loaves on a rail")
+	who, _ := d.signIn("engineer1", "seven loaves on a rail")
 	for _, wrong := range []string{`"mail": "engineer@desk.example"`, `"mail": "no address", "current": "seven loaves on a rail"`,
 		`"mail": "a@b.example\r\nBcc: c@d.example", "current": "seven loaves on a rail"`} {
 		change(who, `{`+wrong+`}`, 400)

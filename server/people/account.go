@@ -20,29 +20,32 @@ import (
 	"nexufix/store"
 )
 
-// ownRoutes are what people do with their own account beside their password.
+// ownRoutes are what people do with their own account beside their password. All but signing in and giving a token takes a session.
 func (d *Door) ownRoutes() []api.Route {
-	own := func(path, summary string, request any, h echo.HandlerFunc) api.Route {
-		return api.Post("/api/own/"+path, summary, request, Own{}, h).For(rights.Password)
+	post := func(path, summary string, request, answer any, h echo.HandlerFunc) api.Route {
+		return api.Post(path, summary, request, answer, func(c *echo.Context) error {
+			if _, err := known(c); err != nil {
+				return err
+			}
+			return h(c)
+		}).For(rights.Password)
 	}
 	return []api.Route{
 		api.Get("/api/own", "One's own account: second factor, sessions, tokens.", nil, Own{}, d.own).For(rights.Password),
-		api.Post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, app.Authenticator{},
-			d.newAuthenticator).For(rights.Password),
-		own("authenticator/keep", "Keep that authenticator, by a code of it.", code{}, d.keepAuthenticator),
-		own("authenticator/remove", "Ask for no code any more.", byPassword{}, d.dropAuthenticator),
-		api.Post("/api/own/passkey", "What navigator.credentials.create() takes, to make a passkey.", byPassword{}, map[string]any{},
-			d.newPasskey).For(rights.Password),
-		own("passkey/keep", "Keep that passkey.", Shown{}, d.addPasskey),
-		own("passkey/remove", "Take a passkey away.", passkeyAsk{}, d.dropPasskey),
-		own("sessions/end", "End a session, or all but this one.", sessionAsk{}, d.endSession),
+		post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, app.Authenticator{},
+			d.newAuthenticator),
+		post("/api/own/authenticator/keep", "Keep that authenticator, by a code of it.", code{}, Own{}, d.keepAuthenticator),
+		post("/api/own/authenticator/remove", "Ask for no code any more.", byPassword{}, Own{}, d.dropAuthenticator),
+		post("/api/own/passkey", "What navigator.credentials.create() takes, to make a passkey.", byPassword{}, map[string]any{}, d.newPasskey),
+		post("/api/own/passkey/keep", "Keep that passkey.", Shown{}, Own{}, d.addPasskey),
+		post("/api/own/passkey/remove", "Take a passkey away.", passkeyAsk{}, Own{}, d.dropPasskey),
+		post("/api/own/sessions/end", "End a session, or all but this one.", sessionAsk{}, Own{}, d.endSession),
+		post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{}, d.endToken),
+		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).For(rights.People),
+		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).For(rights.People),
 		api.Post("/api/sign-in/passkey", "What navigator.credentials.get() takes, to sign in.", nil, map[string]any{},
 			d.askPasskey).For(rights.Enter),
 		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).For(rights.Enter),
-		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).For(rights.People),
-		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).For(rights.People),
-		api.Post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{},
-			d.endToken).For(rights.Password),
 	}
 }
 
