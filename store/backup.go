@@ -119,6 +119,9 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	case <-ctx.Done():
 		return ctx.Err()
 	}
+	if err := s.may(); err != nil {
+		return err
+	}
 	c, err := s.db.Connx(ctx)
 	if err != nil {
 		return err
@@ -188,7 +191,11 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 		return err
 	}
 	if !anybody {
-		if err := doubtAll(ctx, tx, file); err != nil {
+		// Who was disabled since is not known.
+		if _, err := tx.ExecContext(ctx, `UPDATE main.person SET disabled = 1, epoch = epoch + 1`); err != nil {
+			return err
+		}
+		if err := doubtAll(ctx, tx, file, "restored from a backup"); err != nil {
 			return err
 		}
 	}
@@ -196,17 +203,16 @@ func replaceAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 	return err
 }
 
-// doubtAll marks what a backup gave back and what may have ended since: rights and approvals. Numbers go on in a new series, with a name
-// of its own, since the same backup may be restored twice.
-func doubtAll(ctx context.Context, tx *sqlx.Tx, file string) error {
+// doubtAll marks what may have ended since the state that was given back: approvals. Numbers go on in a new series, with a name of its own,
+// since the same state may be given back twice.
+func doubtAll(ctx context.Context, tx *sqlx.Tx, file, what string) error {
 	at := now()
 	for _, do := range []struct {
 		query string
 		args  []any
 	}{
-		{`UPDATE main.person SET disabled = 1, epoch = epoch + 1`, nil},
 		{`INSERT INTO main.approval_event (approval, at, person, who, what, about, text)
-			SELECT id, ?, 0, 'Nexufix', 'restored from a backup', '', '' FROM main.approval WHERE state = 'approved' ORDER BY id`, []any{at}},
+			SELECT id, ?, 0, 'Nexufix', ?, '', '' FROM main.approval WHERE state = 'approved' ORDER BY id`, []any{at, what}},
 		{`UPDATE main.approval SET restored = ?, version = version + 1 WHERE state = 'approved'`, []any{at}},
 		{`INSERT INTO main.restored (at, file, series) VALUES (?, ?, ?)`, []any{at, file, rand.Text()[:4]}},
 	} {
@@ -215,6 +221,26 @@ func doubtAll(ctx context.Context, tx *sqlx.Tx, file string) error {
 		}
 	}
 	return nil
+}
+
+// Promote marks a copy of another server's database as the one that is written from now on. What happened there after the copy's last change,
+// of which it says the time, is not known: approvals are to be confirmed, numbers go on in a new series, and sessions end. Accounts stay as
+// they are.
+func (s *Store) Promote(ctx context.Context, by Happened) (last string, err error) {
+	err = s.change(ctx, func(tx *sqlx.Tx) error {
+		if err := tx.GetContext(ctx, &last, `SELECT max(coalesce((SELECT max(at) FROM audit), ''), coalesce((SELECT max(at) FROM revision), ''),
+			coalesce((SELECT max(at) FROM approval_event), ''))`); err != nil {
+			return err
+		}
+		if err := doubtAll(ctx, tx, "another server's, as of "+last, "taken over by another server"); err != nil {
+			return err
+		}
+		if _, err := tx.ExecContext(ctx, `DELETE FROM session`); err != nil {
+			return err
+		}
+		return addAudit(ctx, tx, by)
+	})
+	return last, err
 }
 
 // LastRestored is when the database was last restored onto a machine without accounts; "" where it never was.

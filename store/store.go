@@ -40,6 +40,9 @@ var migrations embed.FS
 // ErrNotFound is returned for an id that does not exist.
 var ErrNotFound = errors.New("not found")
 
+// ErrElsewhere is the error of a change where another machine writes.
+var ErrElsewhere = errors.New("changes are made elsewhere")
+
 // ErrMoved is returned for a change worked out from a catalogue that somebody has
 // changed since.
 var ErrMoved = errors.New("the catalogue was changed meanwhile")
@@ -58,6 +61,9 @@ type Store struct {
 	pen  chan struct{} // held by the writer: one at a time, in the order they came; nil: read-only
 
 	unwritten atomic.Bool // the last change could not be written
+
+	// May says why nothing may be written here, as another machine writes; nil: it may. It is set before the store is used.
+	May func() error
 
 	mu         sync.Mutex
 	watch      *sql.Conn          // sees when this or another program has changed the file
@@ -203,6 +209,9 @@ func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 	case <-ctx.Done():
 		return ctx.Err()
 	}
+	if err := s.may(); err != nil {
+		return err
+	}
 	tx, err := s.db.BeginTxx(ctx, nil)
 	if busy(err) {
 		return ErrBusy
@@ -215,11 +224,25 @@ func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
 		return errors.Join(err, tx.Rollback())
 	}
 	err = tx.Commit()
+	if err == nil {
+		err = s.may() // what is written here after another took over is not acknowledged
+	}
 	s.recordUnwritten(err)
 	s.mu.Lock()
 	s.catalogue = nil
 	s.mu.Unlock()
 	return err
+}
+
+// may reports why nothing may be written here, as an [ErrElsewhere].
+func (s *Store) may() error {
+	if s.May == nil {
+		return nil
+	}
+	if err := s.May(); err != nil {
+		return fmt.Errorf("%w: %w", ErrElsewhere, err)
+	}
+	return nil
 }
 
 // recordUnwritten records whether the last change could be written.

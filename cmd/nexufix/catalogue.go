@@ -14,6 +14,7 @@ import (
 	"nexufix/app"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
+	"nexufix/lease"
 	"nexufix/store"
 )
 
@@ -33,7 +34,14 @@ func (d *database) open(ctx context.Context) (*store.Store, error) {
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return nil, fmt.Errorf("data folder: %w", err)
 	}
-	return store.Open(ctx, filepath.Join(dir, "nexufix.db"))
+	if err := lease.Beside(dir); err != nil {
+		return nil, badInput{err}
+	}
+	st, err := store.Open(ctx, filepath.Join(dir, "nexufix.db"))
+	if err == nil {
+		st.May = func() error { return lease.Beside(dir) }
+	}
+	return st, err
 }
 
 type importCommand struct {

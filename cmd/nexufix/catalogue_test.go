@@ -242,7 +242,7 @@ var address = regexp.MustCompile(`url=(http://\S+)`)
 func TestKilledWhileWriting(t *testing.T) {
 	dir := t.TempDir()
 	acknowledged := map[string]int{} // the last number that was said to be saved, by display
-	for round := range 50 {
+	for round := range kills() {
 		killOnce(t, dir, round, acknowledged)
 		check(t, dir, acknowledged)
 		if t.Failed() {
@@ -258,11 +258,19 @@ func TestKilledWhileWriting(t *testing.T) {
 	}
 }
 
+// kills is how often a server is killed: 200 times in the long form.
+func kills() int {
+	if os.Getenv("NEXUFIX_ALL") != "" {
+		return 200
+	}
+	return 50
+}
+
 // serving starts this program on a folder, and gives where it listens. With largest
 // no file of its may grow beyond so many bytes.
-func serving(t *testing.T, dir string, largest int64) (*exec.Cmd, string) {
+func serving(t *testing.T, dir string, largest int64, more ...string) (*exec.Cmd, string) {
 	t.Helper()
-	c := exec.Command(os.Args[0], "serve", "--addr", "127.0.0.1:0", "--data", dir)
+	c := exec.Command(os.Args[0], append([]string{"serve", "--addr", "127.0.0.1:0", "--data", dir}, more...)...)
 	c.Env = append(os.Environ(), "NEXUFIX_TEST_RUN=1")
 	if largest > 0 {
 		c.Env = append(c.Env, fmt.Sprint("NEXUFIX_TEST_LARGEST=", largest))

@@ -56,7 +56,7 @@ func TestKilledWhileApproving(t *testing.T) {
 		t.Fatal(err)
 	}
 	d := &done{approved: map[int64]bool{}, issued: map[string]bool{}, browsers: map[string]*http.Client{}}
-	for round := range 50 {
+	for round := range kills() {
 		d.enough, d.count, d.after = make(chan struct{}), 0, 2+round%8
 		killApproving(t, dir, d)
 		checkApprovals(t, file, d)

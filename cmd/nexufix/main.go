@@ -30,6 +30,7 @@ type cli struct {
 	Import   importCommand   `cmd:"" help:"Put a document, workbook or table into the catalogue."`
 	Export   exportCommand   `cmd:"" help:"Write the catalogue as a document, workbook or table."`
 	Backup   backupCommand   `cmd:"" help:"Write the whole database into a file."`
+	Promote  promoteCommand  `cmd:"" help:"Write from now on in the place of another server, which is lost or stops."`
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	User     userCommand     `cmd:"" help:"Say who may sign in."`

@@ -17,6 +17,7 @@ import (
 
 	"nexufix/app"
 	"nexufix/exchange"
+	"nexufix/lease"
 	"nexufix/seal"
 	"nexufix/server"
 	"nexufix/server/people"
@@ -39,6 +40,7 @@ type serveCommand struct {
 	Data     string        `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
 	Idle     time.Duration `default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
 	Second   string        `name:"second-factor" enum:",reader,engineer,approver,administrator" default:"" placeholder:"ROLE" help:"Ask everybody of this role, or a higher one, for an authenticator or a passkey."`
+	Lease    string        `placeholder:"DIR" help:"A folder that all machines reach which may write for this desk: one of them does."`
 	ReadOnly bool          `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
 
@@ -63,7 +65,7 @@ func (c *serveCommand) Run(s *streams) error {
 		return err
 	}
 	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle, Second: app.Role(c.Second)},
-		idp: c.WithSimulatedIDP, reads: c.ReadOnly})
+		idp: c.WithSimulatedIDP, reads: c.ReadOnly, lease: c.Lease})
 }
 
 // limitMemory sets how much memory the program keeps to: collecting what is no longer
@@ -139,8 +141,9 @@ type opening struct {
 	people []app.NewPerson
 	tokens map[string]string // for scripts, by login
 	door   people.Options
-	idp    bool // the simulated identity provider
-	reads  bool // it changes nothing
+	idp    bool   // the simulated identity provider
+	reads  bool   // it changes nothing
+	lease  string // folder of the right to write; "": there is one machine
 }
 
 func serve(s *streams, on *listen, dir string, open func(context.Context, string) (*store.Store, error), what opening) (err error) {
@@ -172,11 +175,16 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 		}
 		defer leave()
 	}
+	may, err := what.mayWrite(ctx, dir)
+	if err != nil {
+		return errors.Join(err, l.Close())
+	}
 	st, err := open(ctx, filepath.Join(dir, "nexufix.db"))
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
+	st.May = may
 	hosts := server.HostsOf(l.Addr(), on.Host)
 	hosts.Proxies = proxies
 	// A further name is one by which a proxy hands on what others ask.
@@ -201,6 +209,36 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	err = srv.Serve(ctx, l)
 	log.Info("stopped")
 	return err
+}
+
+// mayWrite takes the right to write, and says from then on whether it is still held; nil: it always is.
+func (o *opening) mayWrite(ctx context.Context, dir string) (func() error, error) {
+	if o.reads {
+		return nil, nil
+	}
+	folder, err := lease.Folder(dir)
+	if folder = cmp.Or(o.lease, folder); err != nil || folder == "" {
+		return nil, err
+	}
+	if _, err := os.Stat(filepath.Join(dir, promoting)); err == nil {
+		return nil, badInput{errors.New("this folder is being promoted, and has no copy yet: say nexufix promote again")}
+	}
+	owner, err := lease.OwnerOf(dir)
+	if err != nil {
+		return nil, err
+	}
+	held, err := lease.Claim(ctx, folder, owner)
+	if errors.As(err, new(*lease.Elsewhere)) {
+		return nil, badInput{err}
+	}
+	if err != nil {
+		return nil, err
+	}
+	if err := lease.Remember(dir, folder); err != nil {
+		return nil, err
+	}
+	go held.Keep(ctx)
+	return held.Held, nil
 }
 
 // signOn sets up the identity provider, where there is one.

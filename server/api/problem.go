@@ -64,6 +64,8 @@ func Describe(err error) *Problem {
 		return New(statusGone, "Nobody waits for the answer.", "")
 	case errors.Is(err, store.ErrReadOnly):
 		return New(http.StatusConflict, "This server only reads.", "Nothing was changed. Make the change where the catalogue is written.")
+	case errors.Is(err, store.ErrElsewhere):
+		return New(http.StatusServiceUnavailable, "This server does not write now.", capital(err.Error())+".")
 	case errors.Is(err, store.ErrBusy):
 		return New(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
 	case errors.As(err, &conflict):
