@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"bytes"
+	"encoding/base64"
+	"fmt"
 	"io"
 	"net/http"
 	"os"
@@ -210,6 +212,55 @@ func codeOn(t *testing.T, file string) string {
 		t.Fatal(err)
 	}
 	return strings.TrimSpace(string(raw))
+}
+
+// TestCheckedWithoutServer: a telephone that has once asked about a code checks the next one's signature when the server is gone: the number
+// and the revision that are printed belong to it, and others do not.
+func TestCheckedWithoutServer(t *testing.T) {
+	d := among(t, "/")
+	d.allowed = "ERR_CONNECTION"
+	d.PressButton(".sign-in button", "Mira")
+	d.Wait(`location.pathname === '/desk'`)
+	type line struct {
+		ID               int64
+		Number, Revision string
+	}
+	issued := value[line](d, `fetch('/api/issued').then((a) => a.json()).then((all) => all.find((i) => i.what === 'card'))
+		.then((i) => ({ID: i.id, Number: i.number, Revision: i.revision}))`)
+	pdf := value[string](d, fmt.Sprintf(`fetch('/api/issued/%d').then((a) => a.blob())
+		.then((b) => new Promise((go) => { const r = new FileReader(); r.onload = () => go(r.result.split(',')[1]); r.readAsDataURL(b); }))`, issued.ID))
+	raw, err := base64.StdEncoding.DecodeString(pdf)
+	if err != nil {
+		t.Fatal(err)
+	}
+	file := filepath.Join(t.TempDir(), "card.pdf")
+	if err := os.WriteFile(file, raw, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	code := codeOn(t, file)
+	d.Open(code)
+	d.Wait(`document.querySelector('.standing')?.innerText.includes('Superseded')`)
+	value[bool](d, `navigator.serviceWorker.ready.then(() => true)`)
+	if !value[bool](d, `caches.open('nexufix-check-1').then((c) => c.match('/v/keys')).then((k) => Boolean(k))`) {
+		t.Error("the keys are not kept")
+	}
+	if err := d.app.Stop(); err != nil {
+		t.Fatal(err)
+	}
+	d.Open(code)
+	d.See("form:not([hidden])")
+	check := func(number, revision, answer string) {
+		t.Helper()
+		d.Fill("#number", number)
+		d.Fill("#revision", revision)
+		d.PressButton("button", "Check")
+		d.Wait(`document.querySelector('#answer').innerText === "` + answer + `"`)
+	}
+	check("NX-2026-99999", issued.Revision, "Not as it was issued")
+	check(strings.ToLower(issued.Number), issued.Revision, "Signed by the desk")
+	check(issued.Number, "Q", "Not as it was issued")
+	d.Open(strings.Split(code, "?")[0]) // as it is typed
+	d.Wait(`document.querySelector('#what').innerText.includes('no signature')`)
 }
 
 // TestCodeOfNobody: a code that is not one of ours is told as such, and nothing else.

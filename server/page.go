@@ -94,6 +94,19 @@ func (p *page) asset(c *echo.Context) error {
 	return c.Blob(http.StatusOK, a.kind, a.plain)
 }
 
+// check serves a part of what checks a sheet without the server, whose address stays.
+func (p *page) check(c *echo.Context) error {
+	a, ok := p.assets[c.Request().URL.Path]
+	if !ok {
+		return echo.ErrNotFound
+	}
+	h := c.Response().Header()
+	h.Set("Cache-Control", "no-cache")
+	h.Set("Content-Security-Policy", "default-src 'none'; script-src 'self'; style-src 'self'; connect-src 'self'; frame-ancestors 'none'; "+
+		"base-uri 'none'; form-action 'none'")
+	return c.Blob(http.StatusOK, a.kind, a.plain)
+}
+
 // index serves the page for every address of the application.
 func (p *page) index(c *echo.Context) error {
 	nonce := rand.Text()

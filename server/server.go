@@ -150,6 +150,9 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.GET("/api/openapi.json", openapi31JSON, people.Lets(rights.Look, ""))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/assets/*", p.asset)
+	for _, part := range []string{"offline.html", "check.js", "check.css", "sw.js"} {
+		e.GET("/v/"+part, p.check)
+	}
 	e.GET("/*", p.index)
 	return srv, nil
 }

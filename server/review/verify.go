@@ -31,7 +31,7 @@ type verified struct {
 	Known      bool
 	Forged     bool   // the code has a signature, which is not of this document
 	Restored   string // the day of the last restore, after which codes may be missing; ""
-	Nonce      string // of its style
+	Nonce      string // of its style and script
 }
 
 // keys are the public keys by which documents are signed, for whoever checks them without this server.
@@ -95,6 +95,6 @@ func (f *Feature) verify(c *echo.Context) error {
 		return err
 	}
 	c.Response().Header().Set("Content-Security-Policy", "default-src 'none'; style-src 'nonce-"+v.Nonce+
-		"'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
+		"'; script-src 'nonce-"+v.Nonce+"'; worker-src 'self'; frame-ancestors 'none'; base-uri 'none'; form-action 'none'")
 	return c.HTMLBlob(status, out.Bytes())
 }

@@ -16,7 +16,7 @@ import { useNotice } from '../shell/notice';
 import { becomes, may, useMe, type Me } from './me';
 import { Audit } from './Audit';
 import { Form, useChange, wrongOf } from './form';
-import { Own, OwnAccount, SecondFactor } from './Own';
+import { Own, OwnAccount } from './Own';
 import { Everyones } from './Tokens';
 import { Typed } from './Typed';
 
@@ -59,28 +59,6 @@ export function PeopleSheet() {
         </>
       )}
       {!me.alone && may(me, 'administrator') && <Everybody me={me} />}
-    </Page>
-  );
-}
-
-/** Before anything else: a second factor, which is asked for of the role. */
-export function FirstSecond({ me }: { me: Me }) {
-  return (
-    <Page className="first-second" sx={{ maxWidth: 700, mx: 'auto', mt: 6 }}>
-      <Typography variant="h1">{me.name}</Typography>
-      <Hint>Whoever is {me.role} here signs in with a second factor: an authenticator on a telephone, or a passkey. Set one up, then go on.</Hint>
-      <SecondFactor />
-    </Page>
-  );
-}
-
-/** Before anything else: a password of one's own, in place of the one that was given. */
-export function FirstPassword({ me }: { me: Me }) {
-  return (
-    <Page className="first-password" sx={{ maxWidth: 700, mx: 'auto', mt: 6 }}>
-      <Typography variant="h1">{me.name}</Typography>
-      <Hint>The password that you signed in with was given to you. Choose one of your own: nobody else knows it then.</Hint>
-      <Own me={me} />
     </Page>
   );
 }

@@ -8,7 +8,6 @@ import { Link, NavLink, Route, Routes, useLocation, useNavigate } from 'react-ro
 import { Bench } from '../bench/Bench';
 import { Grow, Page } from '../parts/Page';
 import { may, useMe } from '../people/me';
-import { FirstPassword, FirstSecond } from '../people/PeopleSheet';
 import { SignIn } from '../people/SignIn';
 import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
@@ -27,6 +26,7 @@ const StepsSheet = screen(() => import('../steps/StepsSheet').then((m) => m.Step
 const MatrixSheet = screen(() => import('../matrix/MatrixSheet').then((m) => m.MatrixSheet));
 const PolicySheet = screen(() => import('../policy/PolicySheet').then((m) => m.PolicySheet));
 const SavedSheet = screen(() => import('../saved/SavedSheet').then((m) => m.SavedSheet));
+const First = lazy(() => import('../people/First').then((m) => ({ default: m.First })));
 const PeopleSheet = screen(() => import('../people/PeopleSheet').then((m) => m.PeopleSheet));
 const DeskSheet = screen(() => import('../review/DeskSheet').then((m) => m.DeskSheet));
 const FamilySheet = screen(() => import('../review/FamilySheet').then((m) => m.FamilySheet));
@@ -46,8 +46,13 @@ export function App() {
 function Door() {
   const me = useMe();
   if (me.data && !me.data.alone && !me.data.id) return <SignIn me={me.data} />;
-  if (me.data?.given) return <FirstPassword me={me.data} />;
-  if (me.data?.noSecond) return <FirstSecond me={me.data} />;
+  if (me.data?.given || me.data?.noSecond) {
+    return (
+      <Suspense fallback={<Loading />}>
+        <First me={me.data} />
+      </Suspense>
+    );
+  }
   if (me.isLoading) return <Loading />;
   return <Shell />; // a server that is away is said where it is asked
 }
