@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build test soak faults replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build dist test soak faults replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -23,6 +23,12 @@ build: bin/nexufix
 .PHONY: bin/nexufix
 bin/nexufix: web/dist/index.html | tools
 	$(GO) build -o $@ ./cmd/nexufix
+
+# This version, kept by its commit beside those before it: nexufix verify --dist lets the one that made a document judge it again.
+dist: web/dist/index.html | tools
+	@test -z "$$(git status --porcelain)" || { echo "there are changes that are not committed: what is kept has a commit"; exit 1; }
+	@rev=$$(git rev-parse HEAD | cut -c1-12); mkdir -p dist; test -e dist/nexufix-$$rev || { \
+	$(GO) build -trimpath -o dist/nexufix-$$rev ./cmd/nexufix && (cd dist && sha256sum nexufix-$$rev >> SHA256SUMS); }; echo dist/nexufix-$$rev
 
 web/dist/index.html: go.sum web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
 	cd web && $(NPM) run --silent build
@@ -60,6 +66,7 @@ faults:
 replica: build
 	test -x bin/litestream || GOBIN=$(CURDIR)/bin $(GO) install github.com/benbjohnson/litestream/cmd/litestream@v0.5.18
 	$(GO) run ./e2e/replica -litestream bin/litestream
+	$(GO) run ./e2e/replica -litestream bin/litestream -to bucket
 
 # Format, vet, staticcheck, errors that nobody looks at, tangles, eslint, tsc, and whether the front end's types are
 # those of the API.

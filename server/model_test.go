@@ -431,17 +431,40 @@ func (m *model) accountAct(r *rand.Rand, by, p *somebody) {
 }
 
 // TestModelOfRights runs random acts of six people, two scripts and a stranger against the model, many at once, with restarts, copies of
-// the files as they are (as after a kill) and restores in between; in the long form (make soak) a million. At the end nobody has approved
-// what they prepared, as the database's own events tell it.
+// the files as they are (as after a kill) and restores in between; in the long form (make soak) a million, at forty desks. At the end nobody
+// has approved what they prepared, as the database's own events tell it.
 func TestModelOfRights(t *testing.T) {
-	m := newModel(t, times(12, 40))
+	desks := times(1, 40)
+	acts, done := int64(0), map[string]int64{}
+	for desk := range uint64(desks) {
+		t.Run(fmt.Sprint("desk ", desk), func(t *testing.T) {
+			m := newModel(t, times(12, 40))
+			m.goOn(desk, int64(times(1_500, 25_000)), int64(times(6, 12)))
+			acts += m.acts.Load()
+			for what, n := range m.done {
+				done[what] += n.Load()
+			}
+			t.Log(acts, "acts")
+		})
+		if t.Failed() {
+			return
+		}
+	}
+	for what, n := range done {
+		if n == 0 {
+			t.Errorf("nobody did %s", what)
+		}
+	}
+	t.Log(acts, "acts at", desks, "desks:", done)
+}
+
+// goOn does so many acts, in parts, between which the server goes on in another way.
+func (m *model) goOn(desk uint64, total, parts int64) {
 	for _, what := range []string{"edit", "send", "approve", "send_back", "withdraw", "confirm", "issue", "status", "remark", "look", "read",
 		"people"} {
 		m.done[what] = &atomic.Int64{}
 	}
-	total := int64(times(1_500, 1_000_000))
-	parts := int64(times(6, 200))
-	seed := rand.New(rand.NewPCG(28, 1))
+	seed := rand.New(rand.NewPCG(28, desk))
 	for part := range parts {
 		for _, p := range m.all {
 			m.accountAct(seed, m.stranger, p)
@@ -449,8 +472,8 @@ func TestModelOfRights(t *testing.T) {
 		var all sync.WaitGroup
 		for w := range uint64(times(4, 12)) {
 			all.Go(func() {
-				r := rand.New(rand.NewPCG(uint64(part), w))
-				for m.acts.Load() < total*(part+1)/parts && !t.Failed() {
+				r := rand.New(rand.NewPCG(desk<<32+uint64(part), w))
+				for m.acts.Load() < total*(part+1)/parts && !m.t.Failed() {
 					p := m.all[r.IntN(len(m.all))]
 					if r.IntN(20) == 0 {
 						p = m.stranger
@@ -471,20 +494,13 @@ func TestModelOfRights(t *testing.T) {
 			})
 		}
 		all.Wait()
-		if t.Failed() {
+		if m.t.Failed() {
 			return
 		}
-		t.Logf("%d acts", m.acts.Load())
 		m.again(int(part) % 3)
 	}
 	m.stop()
 	m.twoPeople()
-	for what, n := range m.done {
-		if n.Load() == 0 {
-			t.Errorf("nobody did %s", what)
-		}
-	}
-	t.Log(m.acts.Load(), "acts")
 }
 
 // again goes on with the same data otherwise: in a server that was started again, on a copy of its files as they are, or on a machine on

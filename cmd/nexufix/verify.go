@@ -2,10 +2,13 @@ package main
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"maps"
 	"os"
+	"os/exec"
+	"path/filepath"
 	"slices"
 	"strings"
 
@@ -18,6 +21,7 @@ type verifyCommand struct {
 	database
 	File    string   `arg:"" placeholder:"FILE" help:"A document as it was issued: .pdf, or its release as .json."`
 	Key     []string `placeholder:"FILE" help:"Trusted keys (PEM), as from /v/keys; may be repeated. Default: the database's."`
+	Dist    string   `placeholder:"DIR" help:"Where make dist keeps the versions: the one that made the document judges it again, too."`
 	Figures string   `placeholder:"FILE" help:"Write the figures that were approved there, as JSON."`
 }
 
@@ -45,13 +49,53 @@ func (c *verifyCommand) Run(s *streams) error {
 			return badInput{err}
 		}
 	}
-	if err := writeJSON(s.out, v); err != nil {
+	out := struct {
+		*app.Verified
+		Then *byThen `json:"by_its_version,omitempty"`
+	}{Verified: v}
+	if c.Dist != "" && v.Signed {
+		if out.Then, err = c.then(ctx, v.Statement.Program); err != nil {
+			return err
+		}
+	}
+	if err := writeJSON(s.out, out); err != nil {
 		return err
 	}
 	if !v.Signed {
 		return errors.New("not as it was issued: " + strings.Join(v.Wrong, "; "))
 	}
 	return nil
+}
+
+// byThen is what the version that made a document finds of its figures.
+type byThen struct {
+	Program string          `json:"program"`
+	Verdict string          `json:"verdict_now"`
+	Differs json.RawMessage `json:"differs"`
+}
+
+// then lets the version that made a document verify it, as it is kept by its commit.
+func (c *verifyCommand) then(ctx context.Context, program string) (*byThen, error) {
+	words := strings.Fields(program)
+	file := filepath.Join(c.Dist, "nexufix-"+words[len(words)-1])
+	if _, err := os.Stat(file); err != nil {
+		return nil, badInput{fmt.Errorf("the version that made it, %s, is not kept there: %w", program, err)}
+	}
+	args := []string{"verify", c.File}
+	for _, key := range c.Key {
+		args = append(args, "--key", key)
+	}
+	if c.Data != "" {
+		args = append(args, "--data", c.Data)
+	}
+	raw, err := exec.CommandContext(ctx, file, args...).Output()
+	if err != nil {
+		return nil, fmt.Errorf("%s: %w", file, err)
+	}
+	out := &byThen{}
+	err = json.Unmarshal(raw, out)
+	out.Program = program
+	return out, err
 }
 
 // trusted are the keys that are given, or those of the database.
