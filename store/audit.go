@@ -172,7 +172,7 @@ var AuditKinds = map[string][]string{
 	"policy":    {"policy set", "policy in use"},
 	"approvals": {"approval: %"},
 	"exports":   {"exported"},
-	"restores":  {"backup restored", "taken over"},
+	"restores":  {"backup restored", "taken over", "history thinned"},
 }
 
 // AuditAsk says which entries of the audit are wanted.

@@ -226,6 +226,8 @@ func (s *Store) RestoreRevision(ctx context.Context, by Author, seq int64) (Item
 			return ErrNotFound
 		case err != nil:
 			return err
+		case r.Thinned():
+			return exchange.Problems{{Path: "seq", Found: "its figures are no longer kept", Allowed: "a revision with a document"}}
 		case !r.Doc.Valid:
 			return exchange.Problems{{Path: "seq", Found: "at this revision it was taken out", Allowed: "a revision with a document"}}
 		}

@@ -192,6 +192,25 @@ func (c *backupCommand) Run(s *streams) (err error) {
 	return nil
 }
 
+type thinCommand struct {
+	database
+	Days int `default:"730" help:"How old a revision is at least, in days; 90 or more."`
+}
+
+// Run thins the history.
+func (c *thinCommand) Run(s *streams) error {
+	age := time.Duration(c.Days) * 24 * time.Hour
+	if age < store.YoungestThinned {
+		return badInput{fmt.Errorf("--days %d: 90 or more", c.Days)}
+	}
+	before := time.Now().Add(-age)
+	return c.with(func(ctx context.Context, st *store.Store) error {
+		n, err := st.Thin(ctx, before, store.Happened{Who: atDesk.Name, What: "history thinned", About: "before " + before.UTC().Format(time.DateOnly)})
+		fmt.Fprintf(s.out, "%d revisions were emptied; backups are smaller by them, the file itself is used again.\n", n)
+		return err
+	})
+}
+
 type restoreCommand struct {
 	database
 	In string `required:"" placeholder:"FILE" help:"The backup."`

@@ -31,6 +31,7 @@ type cli struct {
 	Export   exportCommand   `cmd:"" help:"Write the catalogue as a document, workbook or table."`
 	Backup   backupCommand   `cmd:"" help:"Write the whole database into a file."`
 	Promote  promoteCommand  `cmd:"" help:"Write from now on in the place of another server, which is lost or stops."`
+	Thin     thinCommand     `cmd:"" help:"Empty old revisions of the catalogue, but for one a month; nothing of approvals is lost."`
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in place of everything."`
 	Serve    serveCommand    `cmd:"" help:"Start the web application."`
 	User     userCommand     `cmd:"" help:"Say who may sign in."`

@@ -21,6 +21,7 @@ type Edition struct {
 	Why     string            `json:"why" required:"true"`
 	At      string            `json:"at" required:"true"`
 	Removed bool              `json:"removed" required:"true"`
+	Thinned bool              `json:"thinned,omitempty"`       // its figures are no longer kept
 	Changes []exchange.Change `json:"changes" required:"true"` // against the revision before
 }
 
@@ -57,7 +58,8 @@ func (s *Feature) history(c *echo.Context) error {
 	for n, r := range list {
 		e := Edition{Seq: r.Seq, Kind: r.Kind, ID: r.ID, Number: r.Number, Who: r.Who, Why: r.Why, At: r.At, Removed: !r.Doc.Valid,
 			Changes: []exchange.Change{}}
-		if kind != "" && n+1 < len(list) {
+		e.Thinned = kind != "" && r.Thinned()
+		if kind != "" && n+1 < len(list) && !r.Thinned() && !list[n+1].Thinned() {
 			e.Changes = append(e.Changes, exchange.Compare([]byte(list[n+1].Doc.String), []byte(r.Doc.String))...)
 		}
 		out = append(out, e)
@@ -81,6 +83,9 @@ func (s *Feature) compare(c *echo.Context) error {
 		r, err := s.Store.Revision(c.Request().Context(), seq)
 		if err != nil {
 			return err
+		}
+		if r.Thinned() {
+			return exchange.Problems{{Path: name, Found: "its figures are no longer kept", Allowed: "a revision with a document"}}
 		}
 		docs[i] = []byte(r.Doc.String)
 	}

@@ -106,9 +106,9 @@ export function HistorySheet() {
                 {r.removed ? 'Taken out. ' : ''}
                 {r.why}
               </TableCell>
-              <TableCell>{kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
+              <TableCell>{r.thinned ? 'Its figures are no longer kept.' : kind !== '' && <Changes list={r.changes} first={n === history.data.length - 1} />}</TableCell>
               <TableCell>
-                {kind !== '' && n > 0 && !r.removed && (
+                {kind !== '' && n > 0 && !r.removed && !r.thinned && (
                   <Press disabled={restore.isPending} onClick={() => restore.mutate(r.seq)}>
                     Restore
                   </Press>

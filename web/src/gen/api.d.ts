@@ -5532,6 +5532,7 @@ export interface components {
             removed: boolean;
             /** Format: int64 */
             seq: number;
+            thinned?: boolean;
             who: string;
             why: string;
         };
