@@ -220,4 +220,3 @@ func manyDisplays(t *testing.T, from, many int) *exchange.Contents {
 	}
 	return c
 }
-

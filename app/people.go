@@ -39,9 +39,10 @@ type Person struct {
 	Script bool
 	Acts   []rights.Act // that the script's token is for; nil: all that its role may
 	// Given marks a person whose password somebody else gave them: they change it before they do anything else.
-	Given bool
-	BySSO bool // the identity provider knows them
-	// NoSecond marks a person who needs a second factor and has none: they set one up before they do anything else.
+	Given  bool
+	BySSO  bool // the identity provider knows them
+	Second bool // they have shown a second factor
+	// NoSecond marks a person who needs a second factor and has shown none: they set one up before they do anything else.
 	NoSecond bool
 }
 

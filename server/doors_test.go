@@ -129,10 +129,26 @@ func TestSecondIsNeeded(t *testing.T) {
 		if a := d.as(who, http.MethodGet, "/api/people", ""); a.StatusCode != 200 {
 			t.Errorf("with one: %d %s", a.StatusCode, a.body)
 		}
+		if a := d.as(who, http.MethodPost, "/api/own/authenticator/remove", withPassword); a.StatusCode != 200 {
+			t.Errorf("%d %s", a.StatusCode, a.body)
+		}
+		if a := d.as(who, http.MethodGet, "/api/people", ""); a.StatusCode != 403 {
+			t.Errorf("without it again: %d %s", a.StatusCode, a.body)
+		}
+		// A passkey is no second factor of who shows the password alone.
+		if _, err := d.srv.store.ChangePerson(t.Context(), 4, store.Happened{Who: "test", What: "person changed"}, "", func(p *store.Person) {
+			p.Keys = store.Passkeys{{ID: "x", Name: "a key", Data: []byte("{}")}}
+		}); err != nil {
+			t.Fatal(err)
+		}
+		if _, a := d.signIn(login, "seven loaves on a rail"); a.StatusCode != 401 || !strings.Contains(string(a.body), "with your passkey") {
+			t.Errorf("by the password alone: %d %s", a.StatusCode, a.body)
+		}
 	}
 }
 
 // TestOwnSessions: people see where they are signed in, by browser and address, and end one, or all the others; nobody else's.
+// It is long because it is one story, from its first step to its last.
 func TestOwnSessions(t *testing.T) {
 	d := withPeople(t)
 	from := func(agent string) *http.Cookie {
@@ -184,6 +200,13 @@ func TestOwnSessions(t *testing.T) {
 	read[people.Own](t, d.as(desk, http.MethodPost, "/api/own/sessions/end", `{}`), 200)
 	if look(desk) != 200 || look(script) != 401 || look(other) != 200 {
 		t.Error("all but this one are to end, and nobody else's")
+	}
+	for range 60 { // and there is an end to them
+		from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
+	}
+	last := from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
+	if n := len(read[people.Own](t, d.as(last, http.MethodGet, "/api/own", ""), 200).Sessions); n != 50 || look(desk) != 401 || look(other) != 200 {
+		t.Errorf("%d sessions of one person; the first is answered %d", n, look(desk))
 	}
 	audit, err := d.srv.store.Audit(t.Context(), store.AuditAsk{Kind: "sign_ins", Words: "of engineer1", Most: 10})
 	if err != nil || len(audit) != 2 {
@@ -328,6 +351,17 @@ func TestAccountsAreMailed(t *testing.T) {
 	if strings.Contains(strings.Join(got, ""), "ladders") {
 		t.Error("the password is in a mail")
 	}
+	who, _ = d.signIn("engineer1", "eight ladders at a wall")
+	change(who, `{"password": "nine sleepers in a shed", "current": "eight ladders at a wall"}`, 200) // which was given
+	who, _ = d.signIn("engineer1", "nine sleepers in a shed")
+	for n := range 12 { // nobody mails the world through it
+		want := 200
+		if n > 6 { // three were before
+			want = 429
+		}
+		change(who, fmt.Sprintf(`{"mail": "somebody%d@elsewhere.example", "current": "nine sleepers in a shed"}`, n), want)
+	}
+	sent()
 	change(admin, `{"disabled": true}`, 200)
 	if err := os.WriteFile(folder+"2", nil, 0o600); err != nil {
 		t.Fatal(err)

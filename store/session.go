@@ -6,6 +6,7 @@ import (
 	"errors"
 	"time"
 
+	"github.com/alexedwards/scs/v2"
 	"github.com/jmoiron/sqlx"
 )
 
@@ -22,13 +23,13 @@ func (s Sessions) FindCtx(ctx context.Context, token string) ([]byte, bool, erro
 	return data, err == nil, err
 }
 
-// AllCtx returns the sessions that have not expired, by their stored tokens.
-func (s Sessions) AllCtx(ctx context.Context) (map[string][]byte, error) {
+// Of returns the sessions of an account that have not expired, by their stored tokens.
+func (s Sessions) Of(ctx context.Context, person int64) (map[string][]byte, error) {
 	var rows []struct {
 		Token string `db:"token"`
 		Data  []byte `db:"data"`
 	}
-	err := s.db.SelectContext(ctx, &rows, `SELECT token, data FROM session WHERE expiry > ?`, now())
+	err := s.db.SelectContext(ctx, &rows, `SELECT token, data FROM session WHERE person = ? AND expiry > ?`, person, now())
 	all := map[string][]byte{}
 	for _, r := range rows {
 		all[r.Token] = r.Data
@@ -36,14 +37,26 @@ func (s Sessions) AllCtx(ctx context.Context) (map[string][]byte, error) {
 	return all, err
 }
 
+// mostSessions is how many sessions an account has; the one that would expire first makes room.
+const mostSessions = 50
+
 // CommitCtx stores a session, and deletes those that have expired.
 func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
+	person := int64(0)
+	if _, values, err := (scs.GobCodec{}).Decode(data); err == nil {
+		person, _ = values["person"].(int64)
+	}
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		if _, err := tx.ExecContext(ctx, `DELETE FROM session WHERE expiry <= ?`, now()); err != nil {
 			return err
 		}
-		_, err := tx.ExecContext(ctx, `INSERT INTO session (token, data, expiry) VALUES (?, ?, ?)
-			ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry`, token, data, expiry.UTC().Format(time.RFC3339Nano))
+		if _, err := tx.ExecContext(ctx, `INSERT INTO session (token, data, expiry, person) VALUES (?, ?, ?, ?)
+			ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry, person = excluded.person`, token, data,
+			expiry.UTC().Format(time.RFC3339Nano), person); err != nil {
+			return err
+		}
+		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE person = ?1 AND ?1 > 0 AND token NOT IN
+			(SELECT token FROM session WHERE person = ?1 ORDER BY expiry DESC LIMIT ?2)`, person, mostSessions)
 		return err
 	})
 }

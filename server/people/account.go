@@ -120,6 +120,7 @@ func (d *Door) ownChanged(c *echo.Context) func(store.Person, error) error {
 		if err != nil {
 			return err
 		}
+		d.sessions.Put(c.Request().Context(), "second", p.HasSecond()) // which was shown just now, or is no more
 		if err := d.goOn(c, &p); err != nil {
 			return err
 		}
@@ -159,7 +160,9 @@ func storedName(token string) string {
 
 // sessionsOf lists the sessions of an account that hold, the latest first.
 func (d *Door) sessionsOf(ctx context.Context, p *store.Person) ([]Session, error) {
-	all, err := d.sessions.Store.(scs.IterableCtxStore).AllCtx(ctx)
+	all, err := d.sessions.Store.(interface {
+		Of(ctx context.Context, person int64) (map[string][]byte, error)
+	}).Of(ctx, p.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -242,7 +245,7 @@ func (d *Door) keepAuthenticator(c *echo.Context) error {
 		return err
 	}
 	var secret string
-	if ok, err := d.way(c, "authenticator", &secret); err != nil || !ok {
+	if ok, err := d.kept(c, "authenticator", &secret); err != nil || !ok {
 		return errors.Join(err, errLate)
 	}
 	return d.ownChanged(c)(app.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code))

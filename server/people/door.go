@@ -51,6 +51,7 @@ type Door struct {
 	guesses  *guesses  // of passwords
 	setups   api.Tries // of the setup code
 	codes    api.Tries // of authenticators: each is good once
+	mails    api.Tries // mail addresses that a person gives, to each of which is written: ten, and then one in ten minutes
 	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
 	Options
 	log *slog.Logger
@@ -60,7 +61,8 @@ type Door struct {
 func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	o.Idle = cmp.Or(o.Idle, Idle)
 	d := &Door{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.Tries{Some: 8, Every: 40 * time.Second},
-		codes: api.Tries{Some: 1, Every: app.CodeLives}, asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
+		codes: api.Tries{Some: 1, Every: app.CodeLives},
+		mails: api.Tries{Some: 10, Every: 10 * time.Minute}, asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
 	d.ways = scs.New()
 	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
 	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {
@@ -137,10 +139,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 			return next(c)
 		}
 		d.works(ctx, r)
-		who := app.PersonOf(&p)
-		who.BySSO = d.sessions.GetBool(ctx, "sso")
-		who.NoSecond = d.lacksSecond(&p, who.BySSO)
-		api.Asks(c, who)
+		api.Asks(c, d.personOf(&p, way{d.sessions.GetBool(ctx, "sso"), d.sessions.GetBool(ctx, "second")}))
 		api.Checks(c, func(context.Context) bool {
 			ctx, err := d.sessions.Load(background, token) // a request's context has the session as it was
 			if err != nil {
@@ -166,9 +165,9 @@ func (d *Door) works(ctx context.Context, r *http.Request) {
 	}
 }
 
-// lacksSecond reports whether a person needs a second factor and has none; whom the identity provider knows, it asks for one.
-func (d *Door) lacksSecond(p *store.Person, sso bool) bool {
-	return d.Second != app.Nobody && app.Role(p.Role).May(d.Second) && !p.HasSecond() && !sso
+// needsSecond reports whether a person needs a second factor here; whom the identity provider knows, it asks for one.
+func (d *Door) needsSecond(p *store.Person) bool {
+	return d.Second != app.Nobody && app.Role(p.Role).May(d.Second)
 }
 
 // byToken finds the person of a request with a token.
@@ -235,8 +234,22 @@ func Lets(act, other rights.Act) echo.MiddlewareFunc {
 	}
 }
 
-// begin signs a person in under a new session token, against session fixation; sso: the identity provider knows them.
-func (d *Door) begin(c *echo.Context, p *store.Person, sso bool) error {
+// way is how somebody has signed in.
+type way struct {
+	sso    bool // the identity provider knows them
+	second bool // they have shown a second factor
+}
+
+// personOf is the person of an account who has signed in in a way.
+func (d *Door) personOf(p *store.Person, by way) app.Person {
+	who := app.PersonOf(p)
+	who.BySSO, who.Second = by.sso, by.second
+	who.NoSecond = d.needsSecond(p) && !by.sso && !by.second
+	return who
+}
+
+// begin signs a person in under a new session token, against session fixation.
+func (d *Door) begin(c *echo.Context, p *store.Person, by way) error {
 	ctx, err := d.sessions.Load(c.Request().Context(), "") // a desk of one had none to load
 	if err != nil {
 		return err
@@ -250,7 +263,8 @@ func (d *Door) begin(c *echo.Context, p *store.Person, sso bool) error {
 	d.sessions.Put(ctx, "began", time.Now().Unix())
 	d.sessions.Put(ctx, "by", browserName(c.Request().UserAgent()))
 	d.sessions.Put(ctx, "from", api.Address(c))
-	d.sessions.Put(ctx, "sso", sso)
+	d.sessions.Put(ctx, "sso", by.sso)
+	d.sessions.Put(ctx, "second", by.second)
 	token, until, err := d.sessions.Commit(ctx)
 	if err != nil {
 		return err

@@ -94,6 +94,9 @@ func deny(code string) error {
 		"Try again, or ask an administrator for a new password.")
 }
 
+// errWantsKey is the answer to a right password where the role takes a second factor, and the account's are passkeys.
+var errWantsKey = api.New(http.StatusUnauthorized, "Sign in with your passkey.", "Your role takes a second factor here.")
+
 // errCode is the answer to a right password without the code that belongs to it.
 func errCode() error {
 	p := api.New(http.StatusUnauthorized, "Now the code of your authenticator.", "")

@@ -36,9 +36,9 @@ func (o *ownSessions) FindCtx(ctx context.Context, token string) ([]byte, bool, 
 	return o.Sessions.FindCtx(ctx, token)
 }
 
-// AllCtx returns the sessions that hold here, by their stored tokens.
-func (o *ownSessions) AllCtx(ctx context.Context) (map[string][]byte, error) {
-	all, err := o.Sessions.AllCtx(ctx)
+// Of returns the sessions of an account that hold here, by their stored tokens; those that began here are of all accounts.
+func (o *ownSessions) Of(ctx context.Context, person int64) (map[string][]byte, error) {
+	all, err := o.Sessions.Of(ctx, person)
 	o.mu.Lock()
 	defer o.mu.Unlock()
 	for token, own := range o.all {

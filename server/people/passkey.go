@@ -122,8 +122,8 @@ func (d *Door) keepWay(c *echo.Context, key string, what any) error {
 	return err
 }
 
-// way finds it again, while it is good.
-func (d *Door) way(c *echo.Context, key string, into any) (ok bool, err error) {
+// kept finds it again, while it is good.
+func (d *Door) kept(c *echo.Context, key string, into any) (ok bool, err error) {
 	ctx := c.Request().Context()
 	raw, at := d.sessions.GetString(ctx, key), time.Unix(d.sessions.GetInt64(ctx, key+" at"), 0)
 	if ago := time.Since(at); raw == "" || ago > signsInFor || ago < 0 {
@@ -150,8 +150,8 @@ func (d *Door) addPasskey(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	var way webauthn.SessionData
-	if ok, err := d.way(c, "passkey", &way); err != nil || !ok {
+	var begun webauthn.SessionData
+	if ok, err := d.kept(c, "passkey", &begun); err != nil || !ok {
 		return errors.Join(err, errLate)
 	}
 	d.sessions.Remove(c.Request().Context(), "passkey") // stored with what comes of it
@@ -164,7 +164,7 @@ func (d *Door) addPasskey(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	credential, err := lib.CreateCredential(keyed{&p}, way, made)
+	credential, err := lib.CreateCredential(keyed{&p}, begun, made)
 	if err != nil {
 		d.log.Warn("a passkey was refused", "login", p.Login, "err", err)
 		return errPasskey
@@ -229,8 +229,8 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		return err
 	}
 	setCookie(c, passkeyCookie, "", time.Time{})
-	var way webauthn.SessionData
-	if kept == "" || json.Unmarshal([]byte(kept), &way) != nil {
+	var begun webauthn.SessionData
+	if kept == "" || json.Unmarshal([]byte(kept), &begun) != nil {
 		return errLate
 	}
 	shown, err := protocol.ParseCredentialRequestResponseBytes([]byte(in.Credential))
@@ -245,7 +245,7 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		var err error
 		p, err = d.store.Person(ctx, int64(binary.BigEndian.Uint64(handle)))
 		return keyed{&p}, err
-	}, way, shown)
+	}, begun, shown)
 	if err != nil || p.Disabled || credential.Authenticator.CloneWarning {
 		d.log.Warn("a sign-in by passkey was refused", "login", p.Login, "err", err)
 		return errors.Join(errPasskey, app.RecordRefusal(ctx, d.store, "passkey "+p.Login))
@@ -258,10 +258,10 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		return err
 	}
 	d.guesses.addresses.Forget(api.Address(c))
-	if err := d.begin(c, &p, false); err != nil {
+	if err := d.begin(c, &p, way{second: true}); err != nil {
 		return err
 	}
-	return d.answer(c, app.PersonOf(&p))
+	return d.answer(c, d.personOf(&p, way{second: true}))
 }
 
 // keyAfter is an account's passkey after it was used.

@@ -114,7 +114,7 @@ func (d *Door) answer(c *echo.Context, p app.Person) error {
 		if err != nil {
 			return err
 		}
-		out.Password, out.SSO, out.Given, out.NoSecond = app.HasPassword(&have), have.SSO, have.Given, d.lacksSecond(&have, p.BySSO)
+		out.Password, out.SSO, out.Given, out.NoSecond = app.HasPassword(&have), have.SSO, have.Given, p.NoSecond
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -133,7 +133,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	}
 	ctx, login, address := c.Request().Context(), strings.ToLower(strings.TrimSpace(in.Login)), api.Address(c)
 	var p store.Person
-	var ok bool
+	var ok, second bool
 	browser, err := d.browser(c, login)
 	if err != nil {
 		return err
@@ -154,22 +154,26 @@ func (d *Door) signIn(c *echo.Context) error {
 		if err != nil {
 			return err
 		}
-		if entry == app.WantsCode {
+		switch {
+		case entry == app.WantsCode:
 			return errCode()
+		case entry == app.Entered && p.TOTP == "" && p.HasSecond() && d.needsSecond(&p):
+			return errWantsKey
 		}
+		second = entry == app.Entered && p.TOTP != ""
 		ok = entry == app.Entered
 	}
 	if !ok {
 		return deny(in.Code)
 	}
 	d.guesses.right(address, login, browser)
-	if err := d.begin(c, &p, false); err != nil {
+	if err := d.begin(c, &p, way{second: second}); err != nil {
 		return err
 	}
 	if err := d.remember(c, &p); err != nil {
 		return err
 	}
-	return d.answer(c, app.PersonOf(&p))
+	return d.answer(c, d.personOf(&p, way{second: second}))
 }
 
 func (d *Door) signOut(c *echo.Context) error {
@@ -209,10 +213,10 @@ func (d *Door) setup(c *echo.Context) error {
 		return err
 	}
 	d.code.Store(nil)
-	if err := d.begin(c, &p, false); err != nil {
+	if err := d.begin(c, &p, way{}); err != nil {
 		return err
 	}
-	return d.answer(c, app.PersonOf(&p))
+	return d.answer(c, d.personOf(&p, way{}))
 }
 
 // Account is an account in the list.
@@ -295,6 +299,11 @@ func (d *Door) change(c *echo.Context) error {
 	case by.NoSecond:
 		return errSecond
 	}
+	if in.Mail != nil && by.ID == id {
+		if wait := d.mails.Wait(strconv.FormatInt(by.ID, 10)); wait > 0 {
+			return errTries(wait)
+		}
+	}
 	var p store.Person
 	err = d.tried(c, in.Current, func() (err error) {
 		p, err = in.Change(c.Request().Context(), d.store, by, id)
@@ -306,7 +315,7 @@ func (d *Door) change(c *echo.Context) error {
 	if by.ID == id && !by.Script && !p.Disabled { // one's own session goes on: under another token, and anew, only by a password
 		goOn := d.goOn
 		if in.Password != nil && in.Current != nil {
-			goOn = func(c *echo.Context, p *store.Person) error { return d.begin(c, p, by.BySSO) }
+			goOn = func(c *echo.Context, p *store.Person) error { return d.begin(c, p, way{by.BySSO, by.Second}) }
 		}
 		if err := goOn(c, &p); err != nil {
 			return err

@@ -170,7 +170,7 @@ func (d *Door) backSSO(c *echo.Context) error {
 	if !ok {
 		return refusedSSO(c, "unknown")
 	}
-	if err := d.begin(c, &p, true); err != nil {
+	if err := d.begin(c, &p, way{sso: true}); err != nil {
 		return err
 	}
 	if !atWall.MatchString(then) {

@@ -5,6 +5,10 @@ ALTER TABLE person ADD COLUMN mail TEXT NOT NULL DEFAULT '';
 ALTER TABLE person ADD COLUMN totp TEXT NOT NULL DEFAULT '';
 ALTER TABLE person ADD COLUMN passkeys TEXT NOT NULL DEFAULT '[]';
 
+-- Whose a session is; 0: it is no person's, as on the way to the identity provider.
+ALTER TABLE session ADD COLUMN person INTEGER NOT NULL DEFAULT 0;
+CREATE INDEX session_person ON session (person);
+
 -- Mails about accounts, written with the change that they tell of, until they are sent.
 CREATE TABLE outbox (
     id      INTEGER PRIMARY KEY AUTOINCREMENT,
@@ -61,6 +65,8 @@ CREATE TABLE token (
 INSERT INTO token SELECT hash, person, role, epoch, until FROM token_after;
 DROP TABLE token_after;
 DROP TABLE outbox;
+DROP INDEX session_person;
+ALTER TABLE session DROP COLUMN person;
 ALTER TABLE person DROP COLUMN passkeys;
 ALTER TABLE person DROP COLUMN totp;
 ALTER TABLE person DROP COLUMN mail;
