@@ -168,17 +168,11 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return errors.Join(fmt.Errorf("data folder: %w", err), l.Close())
 	}
-	if !what.reads {
-		leave, err := alone(dir)
-		if err != nil {
-			return errors.Join(err, l.Close())
-		}
-		defer leave()
-	}
-	may, err := what.mayWrite(ctx, dir)
+	leave, may, err := what.mayWrite(ctx, dir)
 	if err != nil {
 		return errors.Join(err, l.Close())
 	}
+	defer leave()
 	st, err := open(ctx, filepath.Join(dir, "nexufix.db"))
 	if err != nil {
 		return errors.Join(err, l.Close())
@@ -211,11 +205,23 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	return err
 }
 
-// mayWrite takes the right to write, and says from then on whether it is still held; nil: it always is.
-func (o *opening) mayWrite(ctx context.Context, dir string) (func() error, error) {
+// mayWrite holds a folder for a server that writes in it, until leave is called; and takes its lease, where it has one: may says from then on
+// whether it is still held, nil: it always is.
+func (o *opening) mayWrite(ctx context.Context, dir string) (leave func(), may func() error, err error) {
 	if o.reads {
-		return nil, nil
+		return func() {}, nil, nil
 	}
+	if leave, err = alone(dir); err != nil {
+		return nil, nil, err
+	}
+	if may, err = o.lend(ctx, dir); err != nil {
+		leave()
+	}
+	return leave, may, err
+}
+
+// lend takes the lease of a folder, where it has one.
+func (o *opening) lend(ctx context.Context, dir string) (func() error, error) {
 	folder, err := lease.Folder(dir)
 	if folder = cmp.Or(o.lease, folder); err != nil || folder == "" {
 		return nil, err
