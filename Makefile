@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build dist test soak faults replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build dist test soak faults load growth replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -60,6 +60,14 @@ FUZZ ?= 5m
 # A disk that fails at any call: FUSE, as root.
 faults:
 	NEXUFIX_FAULTS=10000 $(GO) test ./store -run FaultyDisk -count=1 -v -timeout 60m
+
+# Many people at once, and how long they wait. By hand, when the machine has nothing else to do.
+load: build
+	$(GO) run ./e2e/load
+
+# A database after years: 100,000 displays and approvals, a million writes. By hand; about half an hour.
+growth:
+	mkdir -p tmp/growth && NEXUFIX_GROWTH=$(CURDIR)/tmp/growth $(GO) test ./app -run Growth -count=1 -v -timeout 170m
 
 # Continuous copying by Litestream, tried: the writer is killed under load, and
 # what was acknowledged is looked for in the copy. By hand; it builds Litestream.

@@ -21,6 +21,7 @@ import (
 	"net"
 	"net/http"
 	"path/filepath"
+	"strings"
 	"time"
 
 	"github.com/klauspost/compress/gzhttp"
@@ -118,8 +119,11 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	watched := newMetrics(srv)
 	e.Use(hosts.forwarded, srv.named, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
 	// Answers are compressed for one request each, unless they are already: speed matters more than size. It begins when something is
-	// written, so that who waits takes no memory for it.
-	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false))
+	// written, so that who waits takes no memory for it; streams, which stay open, are not.
+	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false),
+		gzhttp.ContentTypeFilter(func(kind string) bool {
+			return gzhttp.DefaultContentTypeFilter(kind) && !strings.HasPrefix(kind, "text/event-stream")
+		}))
 	if err != nil {
 		return nil, err
 	}

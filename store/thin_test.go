@@ -53,7 +53,8 @@ func TestThin(t *testing.T) {
 	if got := emptied(at.AddDate(1, 0, 0)); !slices.Equal(got, []int{3, 5, 7, 9, 11, 13, 15, 17, 19, 21}) {
 		t.Errorf("all of it: %v", got) // the 23rd is the one before the latest
 	}
-	if n, err := s.Thin(t.Context(), at.AddDate(1, 0, 0), Happened{Who: "test", What: "history thinned", About: "before then"}); n != 0 || err != nil {
+	n, err := s.Thin(t.Context(), at.AddDate(1, 0, 0), Happened{Who: "test", What: "history thinned", About: "before then"})
+	if n != 0 || err != nil {
 		t.Errorf("a second time: %d, %v", n, err)
 	}
 	all, err := s.History(t.Context(), "display", "d", 100)

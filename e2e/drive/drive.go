@@ -101,6 +101,9 @@ func start(program, command, data, addr string) (*App, error) {
 	return nil, errors.Join(errors.New("the program did not start to listen"), c.Wait())
 }
 
+// Pid is its process.
+func (a *App) Pid() int { return a.cmd.Process.Pid }
+
 // Stop asks the program to stop and waits until it has.
 func (a *App) Stop() error {
 	if err := a.cmd.Process.Signal(syscall.SIGTERM); err != nil {
