@@ -7,6 +7,8 @@ import (
 	"io"
 	"os"
 	"path/filepath"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/jmoiron/sqlx"
@@ -16,12 +18,13 @@ import (
 )
 
 // earlier are databases that earlier versions of this program have written, each the last of its schema, with the demo's data and
-// what was done by hand then: a pairing saved; from the third on a display weighed, from the fifth on with people, in the sixth with
-// approvals in each state and documents that were issued.
+// what was done by hand then: a pairing saved; from the third on a display weighed, from the fifth on with people, from the sixth on with
+// approvals in each state and documents that were issued. Those from the seventh on are demos as they begin.
 var earlier = []struct {
 	schema, displays, brackets, jobs int
 	approvals                        int
-}{{1, 46, 8, 0, 0}, {2, 48, 8, 0, 0}, {3, 53, 9, 25, 0}, {4, 53, 9, 25, 0}, {5, 53, 9, 25, 0}, {6, 53, 9, 25, 7}}
+}{{1, 46, 8, 0, 0}, {2, 48, 8, 0, 0}, {3, 53, 9, 25, 0}, {4, 53, 9, 25, 0}, {5, 53, 9, 25, 0}, {6, 53, 9, 25, 7}, {7, 53, 9, 25, 7},
+	{8, 60, 9, 35, 9}, {10, 60, 9, 35, 9}, {15, 60, 9, 35, 9}}
 
 // unpacked is such a database as a file.
 func unpacked(t *testing.T, schema string) string {
@@ -79,8 +82,8 @@ func standings(t *testing.T, file string) map[int64]string {
 // stale where rules that came since answer otherwise.
 func TestEarlierDatabases(t *testing.T) {
 	for _, was := range earlier {
-		t.Run(string(rune('0'+was.schema)), func(t *testing.T) {
-			file := unpacked(t, string(rune('0'+was.schema)))
+		t.Run(strconv.Itoa(was.schema), func(t *testing.T) {
+			file := unpacked(t, strconv.Itoa(was.schema))
 			var before map[int64]string
 			if was.approvals > 0 {
 				before = standings(t, file)
@@ -91,7 +94,7 @@ func TestEarlierDatabases(t *testing.T) {
 					t.Fatal(err)
 				}
 				holdsWhatItHad(t, st, was.displays, was.brackets, was.jobs, was.schema)
-				issuedStands(t, st, was.approvals > 0)
+				issuedStands(t, st, was.approvals > 0, was.schema == 6)
 				if err := st.Close(); err != nil {
 					t.Fatal(err)
 				}
@@ -105,6 +108,8 @@ func TestEarlierDatabases(t *testing.T) {
 					t.Errorf("approval %d was %s, and is %s", id, state, after[id])
 				}
 			}
+			isRestored(t, unpacked(t, strconv.Itoa(was.schema)), len(after)) // as it is
+			isRestored(t, worksOn(t, file), len(after))
 		})
 	}
 }
@@ -121,6 +126,9 @@ func holdsWhatItHad(t *testing.T, st *store.Store, displays, brackets, jobs, sch
 	if len(all.Displays) != displays || len(all.Brackets) != brackets || len(all.Jobs) != jobs {
 		t.Errorf("%d displays, %d brackets, %d jobs; want %d, %d, %d", len(all.Displays), len(all.Brackets), len(all.Jobs),
 			displays, brackets, jobs)
+	}
+	if schema > 6 {
+		return
 	}
 	if saved, err := st.Pairings(t.Context()); err != nil || len(saved) != 1 || saved[0].Title != "Velmora Pane 49 on Sill 40" {
 		t.Errorf("%+v, %v", saved, err)
@@ -139,8 +147,69 @@ func holdsWhatItHad(t *testing.T, st *store.Store, displays, brackets, jobs, sch
 	}
 }
 
-// issuedStands judges everything again, and reads what was issued.
-func issuedStands(t *testing.T, st *store.Store, some bool) {
+// worksOn changes a database that was brought forward, and returns a backup of it.
+func worksOn(t *testing.T, file string) string {
+	t.Helper()
+	st, err := store.Open(t.Context(), file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	i, err := st.Item(t.Context(), "display", "velmora-pane-49")
+	if err != nil {
+		t.Fatal(err)
+	}
+	before := i.Revision
+	i.Doc = strings.Replace(i.Doc, `"model":"`, `"model":"The `, 1)
+	if n, err := st.Save(t.Context(), store.Author{Who: "test"}, i, before); err != nil || n != before+1 {
+		t.Errorf("saved as %d, %v", n, err)
+	}
+	if _, err := RejudgeAll(t.Context(), st); err != nil {
+		t.Error(err)
+	}
+	if _, why, err := st.CheckAudit(t.Context()); why != "" || err != nil {
+		t.Errorf("%s, %v", why, err)
+	}
+	backup := filepath.Join(t.TempDir(), "backup.db")
+	if err := st.Backup(t.Context(), backup); err != nil {
+		t.Fatal(err)
+	}
+	return backup
+}
+
+// isRestored restores a file onto a new machine, where all of it is.
+func isRestored(t *testing.T, file string, approvals int) {
+	t.Helper()
+	st, err := store.Open(t.Context(), filepath.Join(t.TempDir(), "nexufix.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer st.Close()
+	if err := st.RestoreFrom(t.Context(), file); err != nil {
+		t.Fatal(err)
+	}
+	if err := st.Check(t.Context()); err != nil {
+		t.Error(err)
+	}
+	all, err := st.Approvals(t.Context())
+	if err != nil || len(all) != approvals {
+		t.Errorf("%d approvals, want %d: %v", len(all), approvals, err)
+	}
+	for _, a := range all {
+		if a.State == approval.Approved && a.Restored == "" {
+			t.Errorf("approval %d is in force on another machine", a.ID)
+		}
+	}
+	if c, err := st.Catalogue(t.Context()); err != nil || c.Display("velmora-pane-49") == nil {
+		t.Error(err)
+	}
+	if aside, err := st.Unreadable(t.Context()); err != nil || len(aside) > 0 {
+		t.Errorf("%+v, %v", aside, err)
+	}
+}
+
+// issuedStands judges everything again, and reads what was issued; before there were families, none is in one.
+func issuedStands(t *testing.T, st *store.Store, some, noFamilies bool) {
 	t.Helper()
 	if _, err := RejudgeAll(t.Context(), st); err != nil {
 		t.Fatal(err)
@@ -159,7 +228,7 @@ func issuedStands(t *testing.T, st *store.Store, some bool) {
 			t.Errorf("the code of %s leads to %s, %v", i.Number, number, err)
 		}
 	}
-	if !some {
+	if !noFamilies {
 		return
 	}
 	// Sent before families were known: it is in none, and may be approved all the same.

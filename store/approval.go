@@ -390,8 +390,8 @@ func (s *Store) AllInFamily(ctx context.Context, family string, ids []int64) (ma
 // ApprovalsToDo lists drafts, those in review and stale ones, without their documents and results.
 func (s *Store) ApprovalsToDo(ctx context.Context) ([]Approval, error) {
 	out := []Approval{}
-	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE state IN ('draft', 'in_review') OR state = 'approved' AND (stale <> '' OR restored <> '')
-		ORDER BY id DESC`)
+	err := s.db.SelectContext(ctx, &out, approvalLines+` WHERE id IN (SELECT id FROM approval WHERE state IN ('draft', 'in_review')
+		UNION ALL SELECT id FROM approval INDEXED BY approval_in_doubt WHERE state = 'approved' AND (stale <> '' OR restored <> '')) ORDER BY id DESC`)
 	return out, err
 }
 

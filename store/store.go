@@ -107,7 +107,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 		return nil, err
 	}
 	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)",
-		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", fmt.Sprintf("_pragma=max_page_count(%d)",
+		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", logPragma, fmt.Sprintf("_pragma=max_page_count(%d)",
 			mostPages), "_txlock=immediate"))
 	if err != nil {
 		return nil, err
@@ -254,6 +254,9 @@ func (s *Store) recordUnwritten(err error) {
 		s.unwritten.Store(false)
 	}
 }
+
+// logPragma keeps the log at 64 MB at the most, once what was written is in the file: a large import lets it grow.
+const logPragma = "_pragma=journal_size_limit(67108864)"
 
 // clock is replaced by tests.
 var clock = time.Now

@@ -47,7 +47,8 @@ func catalogue(t *testing.T, model string) *exchange.Contents {
 
 func TestPragmas(t *testing.T) {
 	s, _ := open(t)
-	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "busy_timeout": "5000"} {
+	for pragma, want := range map[string]string{"journal_mode": "wal", "foreign_keys": "1", "busy_timeout": "5000",
+		"synchronous": "2", "journal_size_limit": "67108864"} {
 		var got string
 		if err := s.db.Get(&got, "PRAGMA "+pragma); err != nil || got != want {
 			t.Errorf("%s is %q, %v", pragma, got, err)
