@@ -277,6 +277,13 @@ func TestTokensAreSeen(t *testing.T) {
 	if got := end(who); got != 200 || by(http.MethodGet, "/api/catalogue", "").StatusCode != 401 {
 		t.Errorf("its person ends it: %d", got)
 	}
+	text = read[people.Text](t, give(admin, `{"login": "administrator1", "role": "administrator", "acts": ["people"], "days": 1}`), 200).Text
+	if a := by(http.MethodPost, "/api/tokens", stock); a.StatusCode != 403 {
+		t.Errorf("a token gives a token: %d %s", a.StatusCode, a.body)
+	}
+	if a := d.as(admin, http.MethodPost, "/api/tokens/2/end", ""); a.StatusCode != 200 {
+		t.Errorf("%d %s", a.StatusCode, a.body)
+	}
 	text = read[people.Text](t, give(admin, stock), 200).Text
 	all = read[[]app.GivenToken](t, d.as(admin, http.MethodGet, "/api/tokens", ""), 200)
 	if len(all) != 1 || end(admin) != 200 || by(http.MethodGet, "/api/catalogue", "").StatusCode != 401 {

@@ -286,6 +286,9 @@ func (d *Door) addToken(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
+	if by.Script { // a token would make itself another that lasts longer
+		return rights.ByToken{}
+	}
 	in, err := api.Read[app.Token](c)
 	if err != nil {
 		return err

@@ -15,6 +15,8 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
+	"github.com/go-webauthn/webauthn/webauthn"
+	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
@@ -45,14 +47,16 @@ type Options struct {
 type Door struct {
 	store    *store.Store
 	sessions *scs.SessionManager
-	ways     *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
-	people   atomic.Bool         // there are accounts; none is ever removed
-	code     atomic.Pointer[string]
-	guesses  *guesses  // of passwords
-	setups   api.Tries // of the setup code
-	codes    api.Tries // of authenticators: each is good once
-	mails    api.Tries // mail addresses that a person gives, to each of which is written: ten, and then one in ten minutes
-	asked    api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
+	// Of sign-ins by passkey, by their cookies.
+	challenges *expirable.LRU[string, *webauthn.SessionData]
+	ways       *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
+	people     atomic.Bool         // there are accounts; none is ever removed
+	code       atomic.Pointer[string]
+	guesses    *guesses  // of passwords
+	setups     api.Tries // of the setup code
+	codes      api.Tries // of authenticators: each is good once
+	mails      api.Tries // mail addresses that a person gives, to each of which is written: ten, and then one in ten minutes
+	asked      api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
 	Options
 	log *slog.Logger
 }
@@ -63,6 +67,7 @@ func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 	d := &Door{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.Tries{Some: 8, Every: 40 * time.Second},
 		codes: api.Tries{Some: 1, Every: app.CodeLives},
 		mails: api.Tries{Some: 10, Every: 10 * time.Minute}, asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
+	d.challenges = expirable.NewLRU[string, *webauthn.SessionData](mostChallenges, nil, signsInFor)
 	d.ways = scs.New()
 	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
 	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {

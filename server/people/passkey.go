@@ -1,6 +1,7 @@
 package people
 
 import (
+	"crypto/rand"
 	"encoding/base64"
 	"encoding/binary"
 	"encoding/json"
@@ -18,8 +19,12 @@ import (
 	"nexufix/store"
 )
 
-// passkeyCookie holds the way to a sign-in by passkey: the challenge, once, for [signsInFor].
-const passkeyCookie = "nexufix-passkey"
+// passkeyCookie names the challenge of a sign-in by passkey, which is in memory: whoever asks for one writes nothing. It is good once, for
+// [signsInFor], and as long as no [mostChallenges] were asked for since.
+const (
+	passkeyCookie  = "nexufix-passkey"
+	mostChallenges = 10_000
+)
 
 // relying makes the library for the name by which the server was asked; passkeys belong to a name, and an address in figures has none.
 func relying(c *echo.Context) (*webauthn.WebAuthn, error) {
@@ -189,20 +194,9 @@ func (d *Door) askPasskey(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	raw, err := json.Marshal(way)
-	if err != nil {
-		return err
-	}
-	session, err := d.ways.Load(c.Request().Context(), "")
-	if err != nil {
-		return err
-	}
-	d.ways.Put(session, "passkey", string(raw))
-	token, until, err := d.ways.Commit(session)
-	if err != nil {
-		return err
-	}
-	setCookie(c, passkeyCookie, token, until)
+	token := rand.Text()
+	d.challenges.Add(token, way)
+	setCookie(c, passkeyCookie, token, time.Now().Add(signsInFor))
 	return c.JSON(http.StatusOK, options.Response)
 }
 
@@ -220,17 +214,11 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		return errTries(wait)
 	}
 	ctx := c.Request().Context()
-	session, err := d.ways.Load(ctx, sentCookie(c, passkeyCookie))
-	if err != nil {
-		return err
-	}
-	kept := d.ways.GetString(session, "passkey")
-	if err := d.ways.Destroy(session); err != nil {
-		return err
-	}
+	token := sentCookie(c, passkeyCookie)
+	begun, there := d.challenges.Get(token)
+	there = d.challenges.Remove(token) && there // of two at once one has it
 	setCookie(c, passkeyCookie, "", time.Time{})
-	var begun webauthn.SessionData
-	if kept == "" || json.Unmarshal([]byte(kept), &begun) != nil {
+	if !there {
 		return errLate
 	}
 	shown, err := protocol.ParseCredentialRequestResponseBytes([]byte(in.Credential))
@@ -245,7 +233,7 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		var err error
 		p, err = d.store.Person(ctx, int64(binary.BigEndian.Uint64(handle)))
 		return keyed{&p}, err
-	}, begun, shown)
+	}, *begun, shown)
 	if err != nil || p.Disabled || credential.Authenticator.CloneWarning {
 		d.log.Warn("a sign-in by passkey was refused", "login", p.Login, "err", err)
 		return errors.Join(errPasskey, app.RecordRefusal(ctx, d.store, "passkey "+p.Login))
