@@ -118,12 +118,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	e.HTTPErrorHandler = srv.fail
 	watched := newMetrics(srv)
 	e.Use(hosts.forwarded, srv.named, watched.count, middleware.Recover(), secureHeaders, onlyFromHere(hosts), srv.door.Enter)
-	// Answers are compressed for one request each, unless they are already: speed matters more than size. It begins when something is
-	// written, so that who waits takes no memory for it; streams, which stay open, are not.
-	pack, err := gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false),
-		gzhttp.ContentTypeFilter(func(kind string) bool {
-			return gzhttp.DefaultContentTypeFilter(kind) && !strings.HasPrefix(kind, "text/event-stream")
-		}))
+	pack, err := compressed()
 	if err != nil {
 		return nil, err
 	}
@@ -159,6 +154,15 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 	}
 	e.GET("/*", p.index)
 	return srv, nil
+}
+
+// compressed compresses answers for one request each, unless they are already: speed matters more than size. It begins when something is
+// written, so that who waits takes no memory for it; streams, which stay open, are not.
+func compressed() (func(http.Handler) http.HandlerFunc, error) {
+	return gzhttp.NewWrapper(gzhttp.MinSize(512), gzhttp.CompressionLevel(gzip.BestSpeed), gzhttp.EnableZstd(false),
+		gzhttp.ContentTypeFilter(func(kind string) bool {
+			return gzhttp.DefaultContentTypeFilter(kind) && !strings.HasPrefix(kind, "text/event-stream")
+		}))
 }
 
 // ServeHTTP answers a request.

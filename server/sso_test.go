@@ -118,12 +118,14 @@ func TestSingleSignOn(t *testing.T) {
 	}
 	for why, f := range map[string]idp.Faults{"expected audience": {Audience: true}, "nonce is of another": {Nonce: true},
 		"token is expired": {Expired: true}, "failed to verify signature": {Key: true}, "issued by a different provider": {Issuer: true},
-		"given to another client": {Party: true}} {
+		"given to another client": {Party: true}, "of another subject": {Told: true}} {
 		c.provider.Fail(f)
 		c.log.Reset()
 		wants(why, c.come("s-1"), "sso=proof")
 		wants("the reason in the log", c.log.String(), why)
 	}
+	c.provider.Fail(idp.Faults{Spare: true})
+	wants("told at the userinfo endpoint", c.come("s-1"), `"login":"ines"`)
 	c.provider.Fail(idp.Faults{})
 	wants("somebody without an account", c.come("s-2"), "sso=unknown") // the login is that of an account with a password
 	wants("nobody picked", c.come(""), "sso=no")

@@ -181,6 +181,21 @@ func (d *Door) backSSO(c *echo.Context) error {
 
 type proved struct{ subject, login string }
 
+// claims are what a provider says of a person.
+type claims struct {
+	Login  string `json:"preferred_username"`
+	Mail   string `json:"email"`
+	Proved bool   `json:"email_verified"`
+}
+
+// lacks reports whether what the login is taken from is not said.
+func (c *claims) lacks(claim string) bool {
+	if claim == "email" {
+		return c.Mail == ""
+	}
+	return c.Login == ""
+}
+
 // prove exchanges the code at the provider and verifies the ID token.
 func (s *SSO) prove(ctx context.Context, code, verifier, nonce string) (proved, error) {
 	config, provider, err := s.client(ctx)
@@ -204,13 +219,22 @@ func (s *SSO) prove(ctx context.Context, code, verifier, nonce string) (proved, 
 	if nonce == "" || subtle.ConstantTimeCompare([]byte(id.Nonce), []byte(nonce)) != 1 {
 		return proved{}, errors.New("the token's nonce is of another sign-in")
 	}
-	var claims struct {
-		Login  string `json:"preferred_username"`
-		Mail   string `json:"email"`
-		Proved bool   `json:"email_verified"`
-	}
+	var claims claims
 	if err := id.Claims(&claims); err != nil {
 		return proved{}, err
+	}
+	// A provider may keep them from the ID token and tell them to who has the access token (OpenID Connect Core 5.4).
+	if claims.lacks(s.Claim) && provider.UserInfoEndpoint() != "" {
+		info, err := provider.UserInfo(ctx, oauth2.StaticTokenSource(token))
+		if err != nil {
+			return proved{}, err
+		}
+		if info.Subject != id.Subject { // 5.3.2
+			return proved{}, errors.New("what the provider tells is of another subject than the token")
+		}
+		if err := info.Claims(&claims); err != nil {
+			return proved{}, err
+		}
 	}
 	login := claims.Login
 	if s.Claim == "email" {

@@ -14,6 +14,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"strings"
 	"sync"
 	"time"
 
@@ -37,6 +38,8 @@ type Faults struct {
 	Key      bool // signed with a key that is not published
 	Issuer   bool // somebody else's
 	Party    bool // for this client too, but given to another
+	Spare    bool // it says who it is at the userinfo endpoint alone, as providers may; no fault
+	Told     bool // and there of somebody else
 }
 
 // Provider is the stand-in. It is an [http.Handler] for the address Issuer.
@@ -51,6 +54,7 @@ type Provider struct {
 	mu     sync.Mutex
 	faults Faults
 	codes  map[string]granted // each is good once
+	told   map[string]Person  // by access token, likewise
 }
 
 type granted struct {
@@ -66,7 +70,8 @@ const (
 
 // New is a provider for one client with a secret.
 func New(issuer, client, secret string, people func() []Person) (*Provider, error) {
-	p := &Provider{Issuer: issuer, Client: client, Secret: secret, People: people, mux: http.NewServeMux(), codes: map[string]granted{}}
+	p := &Provider{Issuer: issuer, Client: client, Secret: secret, People: people, mux: http.NewServeMux(), codes: map[string]granted{},
+		told: map[string]Person{}}
 	var err error
 	if p.key, err = rsa.GenerateKey(rand.Reader, keyBits); err != nil {
 		return nil, err
@@ -76,6 +81,7 @@ func New(issuer, client, secret string, people func() []Person) (*Provider, erro
 	p.mux.HandleFunc("GET /pick", p.pick)
 	p.mux.HandleFunc("POST /token", p.token)
 	p.mux.HandleFunc("GET /keys", p.keys)
+	p.mux.HandleFunc("GET /userinfo", p.userinfo)
 	return p, nil
 }
 
@@ -98,7 +104,7 @@ func answer(w http.ResponseWriter, status int, v any) {
 func (p *Provider) discovery(w http.ResponseWriter, _ *http.Request) {
 	answer(w, http.StatusOK, map[string]any{
 		"issuer": p.Issuer, "authorization_endpoint": p.Issuer + "/authorize", "token_endpoint": p.Issuer + "/token",
-		"jwks_uri": p.Issuer + "/keys", "response_types_supported": []string{"code"}, "subject_types_supported": []string{"public"},
+		"jwks_uri": p.Issuer + "/keys", "userinfo_endpoint": p.Issuer + "/userinfo", "response_types_supported": []string{"code"}, "subject_types_supported": []string{"public"},
 		"id_token_signing_alg_values_supported": []string{"RS256"}, "code_challenge_methods_supported": []string{"S256"},
 	})
 }
@@ -206,7 +212,29 @@ func (p *Provider) token(w http.ResponseWriter, r *http.Request) {
 		answer(w, http.StatusInternalServerError, map[string]string{"error": "server_error"})
 		return
 	}
-	answer(w, http.StatusOK, map[string]any{"access_token": rand.Text(), "token_type": "Bearer", "expires_in": 60, "id_token": token})
+	access := rand.Text()
+	p.mu.Lock()
+	p.told[access] = g.who
+	p.mu.Unlock()
+	answer(w, http.StatusOK, map[string]any{"access_token": access, "token_type": "Bearer", "expires_in": 60, "id_token": token})
+}
+
+// userinfo says who somebody is to who has their access token, once.
+func (p *Provider) userinfo(w http.ResponseWriter, r *http.Request) {
+	p.mu.Lock()
+	access := strings.TrimPrefix(r.Header.Get("Authorization"), "Bearer ")
+	who, ok := p.told[access]
+	delete(p.told, access)
+	faults := p.faults
+	p.mu.Unlock()
+	if !ok {
+		answer(w, http.StatusUnauthorized, map[string]string{"error": "invalid_token"})
+		return
+	}
+	if faults.Told {
+		who.Subject += "-other"
+	}
+	answer(w, http.StatusOK, map[string]any{"sub": who.Subject, "preferred_username": who.Login, "email": who.Mail, "email_verified": who.Proved})
 }
 
 // sign is the identity token of who was picked.
@@ -216,6 +244,11 @@ func (p *Provider) sign(g *granted, f Faults) (string, error) {
 		"nonce": g.nonce, "preferred_username": g.who.Login, "name": g.who.Name}
 	if g.who.Mail != "" {
 		claims["email"], claims["email_verified"] = g.who.Mail, g.who.Proved
+	}
+	if f.Spare || f.Told {
+		for _, name := range []string{"preferred_username", "name", "email", "email_verified"} {
+			delete(claims, name)
+		}
 	}
 	if f.Audience {
 		claims["aud"] = "another client"
