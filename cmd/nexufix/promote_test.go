@@ -12,9 +12,9 @@ import (
 	"nexufix/store"
 )
 
-// TestPromotion: a server that hangs is taken over from by one command, and so is one that was killed. Everything that it acknowledged is
-// there, numbers go on in a series of its own, and what it was asked to change afterwards it refuses, as do its commands and its next start:
-// nobody writes in two places.
+// TestPromotion: a server that hangs is taken over from by one command, and so is one that was killed. Everything that it acknowledged
+// is there, numbers go on in a series of its own, and what it was asked to change afterwards it refuses, as do its commands and its next
+// start: nobody writes in two places.
 // It is long because it is one story, from its first step to its last.
 func TestPromotion(t *testing.T) {
 	t.Parallel()
@@ -45,13 +45,15 @@ func TestPromotion(t *testing.T) {
 
 	hangs, at := serving(t, first, 0, "--lease", folder)
 	writes(at)
-	if code, _, said := call("serve", "--addr", "127.0.0.1:0", "--data", second, "--lease", folder); code != 2 || !strings.Contains(said, "writes now") {
+	code, _, said := call("serve", "--addr", "127.0.0.1:0", "--data", second, "--lease", folder)
+	if code != 2 || !strings.Contains(said, "writes now") {
 		t.Errorf("a second one begins: %d %s", code, said)
 	}
 	if err := hangs.Process.Signal(syscall.SIGSTOP); err != nil {
 		t.Fatal(err)
 	}
-	if code, _, said := call("promote", "--data", second, "--lease", folder, "--get", "false"); code == 0 || !strings.Contains(said, "say it again") {
+	code, _, said = call("promote", "--data", second, "--lease", folder, "--get", "false")
+	if code == 0 || !strings.Contains(said, "say it again") {
 		t.Errorf("without a copy: %d %s", code, said)
 	}
 	if code, _, said := call("serve", "--addr", "127.0.0.1:0", "--data", second); code != 2 || !strings.Contains(said, "promote again") {

@@ -205,8 +205,8 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 	return err
 }
 
-// mayWrite holds a folder for a server that writes in it, until leave is called; and takes its lease, where it has one: may says from then on
-// whether it is still held, nil: it always is.
+// mayWrite holds a folder for a server that writes in it, until leave is called; and takes its lease, where it has one: may says from then
+// on whether it is still held, nil: it always is.
 func (o *opening) mayWrite(ctx context.Context, dir string) (leave func(), may func() error, err error) {
 	if o.reads {
 		return func() {}, nil, nil

@@ -90,7 +90,8 @@ func invite(data string) error {
 	}
 	defer st.Close()
 	for n := range crowd {
-		p := app.NewPerson{Identity: app.Identity{Login: fmt.Sprint("load", n), Name: fmt.Sprint("Person ", n), Password: password}, Role: app.Engineer}
+		p := app.NewPerson{Identity: app.Identity{Login: fmt.Sprint("load", n), Name: fmt.Sprint("Person ", n), Password: password},
+			Role: app.Engineer}
 		if _, err := p.Add(context.Background(), st, app.Person{Name: "load", Role: app.Administrator}, false); err != nil {
 			return err
 		}
@@ -146,7 +147,8 @@ func say(what string, waits []time.Duration, beside string) {
 	at := func(part int) time.Duration {
 		return waits[min(len(waits)*part/1000, len(waits)-1)].Round(time.Millisecond / 10)
 	}
-	fmt.Printf("%s: %d answers, half within %v, 99 of 100 within %v, the last after %v%s\n", what, len(waits), at(500), at(990), at(1000), beside)
+	fmt.Printf("%s: %d answers, half within %v, 99 of 100 within %v, the last after %v%s\n", what, len(waits), at(500), at(990), at(1000),
+		beside)
 }
 
 // signIn lets the crowd sign in at the same moment.
@@ -158,7 +160,8 @@ func (l *load) signIn() error {
 		all.Go(func() {
 			time.Sleep(time.Duration(n) * time.Millisecond / 2) // so that there is an order
 			var a *http.Response
-			waits[n], _, a, failed[n] = l.do(n, http.MethodPost, "/api/sign-in", fmt.Sprintf(`{"login":"load%d","password":%q}`, n, password), 200)
+			who := fmt.Sprintf(`{"login":"load%d","password":%q}`, n, password)
+			waits[n], _, a, failed[n] = l.do(n, http.MethodPost, "/api/sign-in", who, 200)
 			ended[n] = time.Now()
 			for _, c := range a.Cookies() {
 				if c.Name == "nexufix" {
@@ -180,7 +183,8 @@ func (l *load) signIn() error {
 		}
 	}
 	_, most := l.memory()
-	say(fmt.Sprint(crowd, " sign in at once"), waits, fmt.Sprintf("; %d out of order by twenty or more; memory at the most %d MB", early, most))
+	say(fmt.Sprint(crowd, " sign in at once"), waits,
+		fmt.Sprintf("; %d out of order by twenty or more; memory at the most %d MB", early, most))
 	return nil
 }
 

@@ -1,7 +1,7 @@
-// Command replica shows what continuous copying by Litestream is worth, to a folder or to a simulated object store: a server writes while its
-// log is copied and a second one follows to read; then the first and the copying are killed at once, as if the machine were gone, a third one
-// is promoted from the copy, and what was acknowledged is looked for. It fails where anything is lost that was acknowledged a second before
-// the end, or where the first one writes again. It is run by hand: make replica.
+// Command replica shows what continuous copying by Litestream is worth, to a folder or to a simulated object store: a server writes while
+// its log is copied and a second one follows to read; then the first and the copying are killed at once, as if the machine were gone, a
+// third one is promoted from the copy, and what was acknowledged is looked for. It fails where anything is lost that was acknowledged a
+// second before the end, or where the first one writes again. It is run by hand: make replica.
 package main
 
 import (
@@ -76,8 +76,9 @@ func placeOf(to, dir string) (place, error) {
 		return place{}, err
 	}
 	go func() { fmt.Fprintln(os.Stderr, "the bucket:", bucket.Serve(l)) }()
-	return place{"s3://" + bucket.Name + "/desk", fmt.Sprintf("\n      endpoint: http://%s\n      region: us-east-1\n      force-path-style: true",
-		l.Addr()), []string{"AWS_ACCESS_KEY_ID=simulated", "AWS_SECRET_ACCESS_KEY=simulated", "AWS_CA_BUNDLE="}}, nil
+	return place{"s3://" + bucket.Name + "/desk",
+		fmt.Sprintf("\n      endpoint: http://%s\n      region: us-east-1\n      force-path-style: true",
+			l.Addr()), []string{"AWS_ACCESS_KEY_ID=simulated", "AWS_SECRET_ACCESS_KEY=simulated", "AWS_CA_BUNDLE="}}, nil
 }
 
 // machines are the folders, the programs and what they share.

@@ -105,5 +105,6 @@
     navigator.serviceWorker.register('/at/worker.js', { scope: '/at/' }).then(function () {
       return caches.open('nexufix-steps').then(function (c) { return c.add(location.href); });
     }).then(function () { root.dataset.aside = 'yes'; }, function () { /* it then needs the network */ });
+    navigator.serviceWorker.register('/v/sw.js').catch(function () { /* a code on paper then needs the network */ });
   }
 })();
