@@ -15,6 +15,7 @@ import (
 type promoteCommand struct {
 	Data  string `required:"" placeholder:"DIR" help:"Folder of the database that is written from now on."`
 	Lease string `required:"" placeholder:"DIR" help:"The folder of the right to write, see nexufix serve --lease."`
+	Gone  bool   `help:"The server that wrote had no lease, and is gone for good."`
 	Get   string `placeholder:"COMMAND" help:"What fetches the copy's last state to $FILE, once the other server writes no more. Default: the database that is there."`
 }
 
@@ -43,8 +44,12 @@ func (c *promoteCommand) Run(s *streams) (err error) {
 	}
 	mark := filepath.Join(c.Data, promoting)
 	_, again := os.Stat(mark)
-	if t, err := lease.Latest(c.Lease); err == nil && t.Owner == owner && again != nil {
+	switch t, err := lease.Latest(c.Lease); {
+	case err == nil && t.Owner == owner && again != nil:
 		return badInput{errors.New("this folder's server is the one that writes")}
+	case !c.Gone && (errors.Is(err, os.ErrNotExist) || err == nil && t.Number == 0):
+		return badInput{fmt.Errorf("no server writes under a lease in %s, so none can be told to stop; if the one that wrote is gone for good, "+
+			"say --gone", c.Lease)}
 	}
 	if err := errors.Join(os.WriteFile(mark, nil, 0o600), lease.Remember(c.Data, c.Lease)); err != nil {
 		return err

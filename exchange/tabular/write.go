@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"io"
+	"maps"
 	"slices"
 
 	"github.com/xuri/excelize/v2"
@@ -12,71 +13,74 @@ import (
 	"nexufix/exchange"
 )
 
-// grid is a table to write: headers, and cells that are numbers or texts.
+// grid is a table to write: headers with their places, and rows of cells that are numbers or texts, given one by one.
 type grid struct {
 	headers []string
-	rows    [][]cell
+	at      map[string]int
+	rows    func(do func(cells []cell) error) error
 }
 
-// gridOf lays a kind out, with a column for every figure that anything has.
+// gridOf lays a kind out, with a column for every figure that anything has. It looks at everything twice, so that no more than a row of a
+// large catalogue is in memory.
 func gridOf(kind string, c *exchange.Contents) (grid, error) {
-	var all [][]cell
-	add := func(doc any, before ...cell) error {
+	order := map[string][]int{}
+	if err := eachRow(kind, c, func(row []cell) error {
+		for i := range row {
+			order[row[i].column] = row[i].order
+		}
+		return nil
+	}); err != nil {
+		return grid{}, err
+	}
+	g := grid{headers: slices.Collect(maps.Keys(order)), at: map[string]int{}}
+	slices.SortFunc(g.headers, func(a, b string) int { return slices.Compare(order[a], order[b]) })
+	for i, h := range g.headers {
+		g.at[h] = i
+	}
+	g.rows = func(do func(cells []cell) error) error {
+		cells := make([]cell, len(g.headers))
+		return eachRow(kind, c, func(row []cell) error {
+			clear(cells)
+			for i := range row {
+				cells[g.at[row[i].column]] = row[i]
+			}
+			return do(cells)
+		})
+	}
+	return g, nil
+}
+
+// eachRow gives the cells of each thing of a kind.
+func eachRow(kind string, c *exchange.Contents, do func([]cell) error) error {
+	give := func(doc any, before ...cell) error {
 		raw, err := json.Marshal(doc)
 		if err != nil {
 			return err
 		}
-		all = append(all, append(before, flatten(types[kind], any(parsed(raw)), "", nil)...))
-		return nil
+		return do(append(before, flatten(types[kind], any(parsed(raw)), "", nil)...))
 	}
-	for _, d := range c.Displays {
-		if kind == Displays {
-			if err := add(exchange.DisplayOf(d)); err != nil {
-				return grid{}, err
+	if kind == Displays {
+		for _, d := range c.Displays {
+			if err := give(exchange.DisplayOf(d)); err != nil {
+				return err
 			}
 		}
+		return nil
 	}
 	for _, b := range c.Brackets {
 		if kind == Brackets {
-			if err := add(b); err != nil {
-				return grid{}, err
+			if err := give(b); err != nil {
+				return err
 			}
+			continue
 		}
 		for _, i := range b.Kit {
-			if kind == Kits {
-				if err := add(i, cell{"bracket", []int{-1}, b.ID, false}); err != nil {
-					return grid{}, err
-				}
+			if err := give(i, cell{"bracket", []int{-1}, b.ID, false}); err != nil {
+				return err
 			}
 		}
 	}
-	return laidOut(all), nil
-}
-
-func laidOut(all [][]cell) grid {
-	order := map[string][]int{}
-	for _, row := range all {
-		for _, c := range row {
-			order[c.column] = c.order
-		}
-	}
-	var g grid
-	for column := range order {
-		g.headers = append(g.headers, column)
-	}
-	slices.SortFunc(g.headers, func(a, b string) int { return slices.Compare(order[a], order[b]) })
-	at := map[string]int{}
-	for i, h := range g.headers {
-		at[h] = i
-	}
-	for _, row := range all {
-		cells := make([]cell, len(g.headers))
-		for _, c := range row {
-			cells[at[c.column]] = c
-		}
-		g.rows = append(g.rows, cells)
-	}
-	return g
+	return nil
 }
 
 // safe is the cell's text for a CSV file.
@@ -107,13 +111,13 @@ func WriteCSV(w io.Writer, kind string, c *exchange.Contents) error {
 		return err
 	}
 	line := make([]string, len(g.headers))
-	for _, row := range g.rows {
+	if err := g.rows(func(row []cell) error {
 		for i := range row {
 			line[i] = row[i].safe()
 		}
-		if err := out.Write(line); err != nil {
-			return err
-		}
+		return out.Write(line)
+	}); err != nil {
+		return err
 	}
 	out.Flush()
 	return out.Error()
@@ -161,7 +165,9 @@ func writeSheet(book *excelize.File, name string, g grid) error {
 	if err := s.SetRow("A1", values); err != nil {
 		return err
 	}
-	for n, row := range g.rows {
+	n := 1
+	if err := g.rows(func(row []cell) error {
+		n++
 		for i, c := range row {
 			switch {
 			case c.text == "":
@@ -172,9 +178,9 @@ func writeSheet(book *excelize.File, name string, g grid) error {
 				values[i] = c.quoted()
 			}
 		}
-		if err := s.SetRow(fmt.Sprintf("A%d", n+2), numbers(values)); err != nil {
-			return err
-		}
+		return s.SetRow(fmt.Sprintf("A%d", n), numbers(values))
+	}); err != nil {
+		return err
 	}
 	return s.Flush()
 }
