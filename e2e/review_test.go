@@ -214,8 +214,8 @@ func codeOn(t *testing.T, file string) string {
 	return strings.TrimSpace(string(raw))
 }
 
-// TestCheckedWithoutServer: a telephone that has once asked about a code checks the next one's signature when the server is gone: the number
-// and the revision that are printed belong to it, and others do not.
+// TestCheckedWithoutServer: a telephone that has once asked about a code checks the next one's signature when the server is gone: the
+// number and the revision that are printed belong to it, and others do not.
 func TestCheckedWithoutServer(t *testing.T) {
 	d := among(t, "/")
 	d.allowed = "ERR_CONNECTION"
@@ -228,7 +228,8 @@ func TestCheckedWithoutServer(t *testing.T) {
 	issued := value[line](d, `fetch('/api/issued').then((a) => a.json()).then((all) => all.find((i) => i.what === 'card'))
 		.then((i) => ({ID: i.id, Number: i.number, Revision: i.revision}))`)
 	pdf := value[string](d, fmt.Sprintf(`fetch('/api/issued/%d').then((a) => a.blob())
-		.then((b) => new Promise((go) => { const r = new FileReader(); r.onload = () => go(r.result.split(',')[1]); r.readAsDataURL(b); }))`, issued.ID))
+		.then((b) => new Promise((go) => { const r = new FileReader(); r.onload = () => go(r.result.split(',')[1]);
+		r.readAsDataURL(b); }))`, issued.ID))
 	raw, err := base64.StdEncoding.DecodeString(pdf)
 	if err != nil {
 		t.Fatal(err)

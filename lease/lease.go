@@ -1,8 +1,9 @@
-// Package lease lets one of several machines write: the one whose name stands on the latest term, a file in a folder that all of them reach.
+// Package lease lets one of several machines write: the one whose name stands on the latest term, a file in a folder that all of them
+// reach.
 //
-// Who writes touches its term again and again. It stops writing when it could not for [Lasts], or when there is a later term. Who takes over
-// makes the next term, which succeeds once (O_EXCL), and waits for [Lasts] before it writes: then nobody else does. No clocks are compared:
-// each machine measures its own.
+// Who writes touches its term again and again. It stops writing when it could not for [Lasts], or when there is a later term. Who takes
+// over makes the next term, which succeeds once (O_EXCL), and waits for [Lasts] before it writes: then nobody else does. No clocks are
+// compared: each machine measures its own.
 package lease
 
 import (

@@ -34,7 +34,8 @@ func codeOf(t *testing.T, secret string, off time.Duration) string {
 func (d *desk) authenticate(t *testing.T, who *http.Cookie) string {
 	t.Helper()
 	secret := read[app.Authenticator](t, d.as(who, http.MethodPost, "/api/own/authenticator", withPassword), 200).Secret
-	if own := read[people.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "`+codeOf(t, secret, 0)+`"}`), 200); !own.Authenticator {
+	code := `{"code": "` + codeOf(t, secret, 0) + `"}`
+	if own := read[people.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/keep", code), 200); !own.Authenticator {
 		t.Fatalf("%+v", own)
 	}
 	return secret
@@ -205,7 +206,8 @@ func TestOwnSessions(t *testing.T) {
 		from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
 	}
 	last := from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
-	if n := len(read[people.Own](t, d.as(last, http.MethodGet, "/api/own", ""), 200).Sessions); n != 50 || look(desk) != 401 || look(other) != 200 {
+	n := len(read[people.Own](t, d.as(last, http.MethodGet, "/api/own", ""), 200).Sessions)
+	if n != 50 || look(desk) != 401 || look(other) != 200 {
 		t.Errorf("%d sessions of one person; the first is answered %d", n, look(desk))
 	}
 	audit, err := d.srv.store.Audit(t.Context(), store.AuditAsk{Kind: "sign_ins", Words: "of engineer1", Most: 10})

@@ -431,8 +431,8 @@ func (m *model) accountAct(r *rand.Rand, by, p *somebody) {
 }
 
 // TestModelOfRights runs random acts of six people, two scripts and a stranger against the model, many at once, with restarts, copies of
-// the files as they are (as after a kill) and restores in between; in the long form (make soak) a million, at forty desks. At the end nobody
-// has approved what they prepared, as the database's own events tell it.
+// the files as they are (as after a kill) and restores in between; in the long form (make soak) a million, at forty desks. At the end
+// nobody has approved what they prepared, as the database's own events tell it.
 func TestModelOfRights(t *testing.T) {
 	desks := times(1, 40)
 	acts, done := int64(0), map[string]int64{}

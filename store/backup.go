@@ -223,9 +223,9 @@ func doubtAll(ctx context.Context, tx *sqlx.Tx, file, what string) error {
 	return nil
 }
 
-// Promote marks a copy of another server's database as the one that is written from now on. What happened there after the copy's last change,
-// of which it says the time, is not known: approvals are to be confirmed, numbers go on in a new series, and sessions end. Accounts stay as
-// they are.
+// Promote marks a copy of another server's database as the one that is written from now on. What happened there after the copy's last
+// change, of which it says the time, is not known: approvals are to be confirmed, numbers go on in a new series, and sessions end.
+// Accounts stay as they are.
 func (s *Store) Promote(ctx context.Context, by Happened) (last string, err error) {
 	err = s.change(ctx, func(tx *sqlx.Tx) error {
 		if err := tx.GetContext(ctx, &last, `SELECT max(coalesce((SELECT max(at) FROM audit), ''), coalesce((SELECT max(at) FROM revision), ''),

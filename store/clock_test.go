@@ -9,11 +9,24 @@ import (
 	"nexufix/core/approval"
 )
 
-// TestClockJumpsBack: each thing that is done is an hour before the one that was done before it, by the clock. What is in force, what
-// was before it, and in which order things happened goes by what was done, not by the clock.
+// TestClockJumpsBack: each thing that is done is an hour before the one that was done before it, by the clock; or years before or after
+// it, over a leap day. What is in force, what was before it, and in which order things happened goes by what was done, not by the clock.
 func TestClockJumpsBack(t *testing.T) {
 	at := time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC)
-	clock = func() time.Time { at = at.Add(-time.Hour); return at }
+	t.Run("by an hour", func(t *testing.T) {
+		clockJumps(t, func() time.Time { at = at.Add(-time.Hour); return at })
+	})
+	n := 0
+	t.Run("by years", func(t *testing.T) {
+		clockJumps(t, func() time.Time { n++; return at.AddDate(n*n*5%11-5, 0, n%3) })
+	})
+}
+
+// clockJumps does what is ordered by what was done, under a clock.
+// It is long because it is one story, from its first step to its last.
+func clockJumps(t *testing.T, jumping func() time.Time) {
+	t.Helper()
+	clock = jumping
 	t.Cleanup(func() { clock = time.Now })
 	s, _ := open(t)
 	var by []By
@@ -41,7 +54,7 @@ func TestClockJumpsBack(t *testing.T) {
 		}
 		done = append(done, approved[0])
 	}
-	if done[0].ApprovedAt.String <= done[2].ApprovedAt.String {
+	if done[0].ApprovedAt.String <= done[1].ApprovedAt.String && done[1].ApprovedAt.String <= done[2].ApprovedAt.String {
 		t.Fatal("the clock does not jump")
 	}
 	before, err := s.ApprovedBefore(t.Context(), &done[2])

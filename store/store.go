@@ -107,7 +107,8 @@ func Open(ctx context.Context, file string) (*Store, error) {
 		return nil, err
 	}
 	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)",
-		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", logPragma, fmt.Sprintf("_pragma=max_page_count(%d)",
+		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", logPragma,
+		fmt.Sprintf("_pragma=max_page_count(%d)",
 			mostPages), "_txlock=immediate"))
 	if err != nil {
 		return nil, err

@@ -13,9 +13,9 @@ const YoungestThinned = 90 * 24 * time.Hour
 // thinnedAtOnce is how many revisions are thinned in one transaction, between which others write.
 const thinnedAtOnce = 2000
 
-// Thin empties the documents of revisions from before a time, and reports of how many. It keeps those of the first revision of an item, its
-// two latest (the last change can be undone) and the last of each month, and of all revisions who made them, when and why. Approvals, what was
-// issued, and the audit keep documents of their own: nothing of them is lost.
+// Thin empties the documents of revisions from before a time, and reports of how many. It keeps those of the first revision of an item,
+// its two latest (the last change can be undone) and the last of each month, and of all revisions who made them, when and why. Approvals,
+// what was issued, and the audit keep documents of their own: nothing of them is lost.
 func (s *Store) Thin(ctx context.Context, before time.Time, by Happened) (thinned int64, err error) {
 	for done := false; !done; {
 		err = s.change(ctx, func(tx *sqlx.Tx) error {

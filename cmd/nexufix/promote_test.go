@@ -49,7 +49,8 @@ func TestPromotion(t *testing.T) {
 	if code != 2 || !strings.Contains(said, "writes now") {
 		t.Errorf("a second one begins: %d %s", code, said)
 	}
-	if code, _, said := call("promote", "--data", second, "--lease", folder+"2", "--get", "true"); code != 2 || !strings.Contains(said, "--gone") {
+	code, _, said = call("promote", "--data", second, "--lease", folder+"2", "--get", "true")
+	if code != 2 || !strings.Contains(said, "--gone") {
 		t.Errorf("where none has a lease: %d %s", code, said)
 	}
 	if err := hangs.Process.Signal(syscall.SIGSTOP); err != nil {

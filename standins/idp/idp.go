@@ -104,7 +104,8 @@ func answer(w http.ResponseWriter, status int, v any) {
 func (p *Provider) discovery(w http.ResponseWriter, _ *http.Request) {
 	answer(w, http.StatusOK, map[string]any{
 		"issuer": p.Issuer, "authorization_endpoint": p.Issuer + "/authorize", "token_endpoint": p.Issuer + "/token",
-		"jwks_uri": p.Issuer + "/keys", "userinfo_endpoint": p.Issuer + "/userinfo", "response_types_supported": []string{"code"}, "subject_types_supported": []string{"public"},
+		"jwks_uri": p.Issuer + "/keys", "userinfo_endpoint": p.Issuer + "/userinfo",
+		"response_types_supported": []string{"code"}, "subject_types_supported": []string{"public"},
 		"id_token_signing_alg_values_supported": []string{"RS256"}, "code_challenge_methods_supported": []string{"S256"},
 	})
 }
@@ -234,7 +235,8 @@ func (p *Provider) userinfo(w http.ResponseWriter, r *http.Request) {
 	if faults.Told {
 		who.Subject += "-other"
 	}
-	answer(w, http.StatusOK, map[string]any{"sub": who.Subject, "preferred_username": who.Login, "email": who.Mail, "email_verified": who.Proved})
+	answer(w, http.StatusOK, map[string]any{"sub": who.Subject, "preferred_username": who.Login, "email": who.Mail,
+		"email_verified": who.Proved})
 }
 
 // sign is the identity token of who was picked.
