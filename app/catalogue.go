@@ -2,8 +2,6 @@ package app
 
 import (
 	"fmt"
-	"maps"
-	"slices"
 	"strconv"
 	"strings"
 
@@ -104,68 +102,6 @@ func (in *BulkChange) Changed(all *exchange.Contents) (*exchange.Contents, error
 		return nil, problems
 	}
 	return doc.Contents()
-}
-
-// Merged returns a display with the figures of one, and those that it lacks from the other, each
-// with its origin.
-func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
-	out := *keep
-	out.Origins = maps.Clone(keep.Origins)
-	from := func(path string, missing, known bool) bool {
-		if missing && known && gone.OriginOf(path) != keep.Origin {
-			if out.Origins == nil {
-				out.Origins = map[string]catalog.Origin{}
-			}
-			out.Origins[path] = gone.OriginOf(path)
-		}
-		return missing && known
-	}
-	for _, f := range []struct {
-		path string
-		to   *quantity.Optional[quantity.Length]
-		of   quantity.Optional[quantity.Length]
-	}{
-		{"diagonal_mm", &out.Diagonal, gone.Diagonal}, {"width_mm", &out.Width, gone.Width}, {"height_mm", &out.Height, gone.Height},
-		{"depth_mm", &out.Depth, gone.Depth}, {"rest_plane_from_front_mm", &out.RestPlaneFromFront, gone.RestPlaneFromFront},
-	} {
-		if from(f.path, !f.to.Known, f.of.Known) {
-			*f.to = f.of
-		}
-	}
-	if from("mass_kg", !out.Mass.Known, gone.Mass.Known) {
-		out.Mass = gone.Mass
-	}
-	if from("mass_with_stand_kg", !out.MassWithStand.Known, gone.MassWithStand.Known) {
-		out.MassWithStand = gone.MassWithStand
-	}
-	taken := map[string]bool{}
-	if len(out.Patterns) == 0 {
-		out.Patterns, taken["patterns"] = gone.Patterns, true
-	}
-	if len(out.Zones) == 0 {
-		out.Zones, taken["zones"] = gone.Zones, true
-	}
-	if len(out.OwnParts) == 0 {
-		out.OwnParts, taken["own_parts"] = gone.OwnParts, true
-	}
-	figures, err := exchange.Figures(gone)
-	if err != nil {
-		return nil, err
-	}
-	for _, path := range figures {
-		list, _, _ := strings.Cut(path, "[")
-		from(path, taken[list], true)
-	}
-	name := gone.Name()
-	if len([]rune(name)) > exchange.MostName {
-		name = gone.Model // what the other is usually found by
-	}
-	for _, name := range append([]string{name}, gone.Aliases...) {
-		if name != "" && !slices.Contains(out.Aliases, name) && len(out.Aliases) < 16 {
-			out.Aliases = append(out.Aliases[:len(out.Aliases):len(out.Aliases)], name)
-		}
-	}
-	return &out, nil
 }
 
 // PatternsNote lists a display's patterns and threads.

@@ -22,7 +22,7 @@ type Display struct {
 	RestPlaneFromFront OptMM                   `json:"rest_plane_from_front_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	Mass               OptKG                   `json:"mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
 	MassWithStand      OptKG                   `json:"mass_with_stand_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
-	CGAbove            MM                      `json:"cg_above_center_mm,omitzero" minimum:"-5000" maximum:"5000"`
+	CGAboveCenter      MM                      `json:"cg_above_center_mm,omitzero" minimum:"-5000" maximum:"5000"`
 	CGRight            MM                      `json:"cg_right_mm,omitzero" minimum:"-5000" maximum:"5000"`
 	Turns              []catalog.Turn          `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
 	Origin             string                  `json:"origin,omitempty" enum:"bench,sheet,caller"`
@@ -82,7 +82,7 @@ func origin(name string, fallback catalog.Origin) catalog.Origin {
 func (d *Display) core() *catalog.Display {
 	out := &catalog.Display{
 		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height, Depth: d.Depth,
-		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand, CGAboveCenter: d.CGAbove, CGRight: d.CGRight,
+		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand, CGAboveCenter: d.CGAboveCenter, CGRight: d.CGRight,
 		Turns: d.Turns, OwnParts: d.OwnParts, Zones: d.Zones, Notes: d.Notes, Origin: origin(d.Origin, catalog.Sheet),
 	}
 	used := map[string]bool{}
