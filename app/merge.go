@@ -14,9 +14,9 @@ import (
 // mostZones is how many zones a display has in the format.
 const mostZones = 64
 
-// Merged returns a display with the figures of one, and those that it lacks from the other, each with its origin and its note. A figure that
-// both have stays as it is. What keeps hands, bolts and cables away is taken from both: a merge never drops a zone. A pattern of the other
-// that the one has not is not added, but what the other knows of the same pattern and of its holes is.
+// Merged returns a display with the figures of one, and those that it lacks from the other, each with its origin and its note. A figure
+// that both have stays as it is. What keeps hands, bolts and cables away is taken from both: a merge never drops a zone. A pattern of the
+// other that the one has not is not added, but what the other knows of the same pattern and of its holes is.
 func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
 	out := *keep
 	out.Origins, out.Notes = maps.Clone(keep.Origins), maps.Clone(keep.Notes)

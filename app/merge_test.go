@@ -47,8 +47,8 @@ func members(t *testing.T, x reflect.Value, at string, out map[string]reflect.Va
 	}
 }
 
-// TestMergeTakesEveryFigure: for every figure of the format, in turn: a display that lacks it, merged with one that has it, has it, with its
-// origin and its note; and what both have stays as the one has it.
+// TestMergeTakesEveryFigure: for every figure of the format, in turn: a display that lacks it, merged with one that has it, has it, with
+// its origin and its note; and what both have stays as the one has it.
 func TestMergeTakesEveryFigure(t *testing.T) {
 	read := func(text string) *catalog.Display {
 		t.Helper()

@@ -82,7 +82,8 @@ func origin(name string, fallback catalog.Origin) catalog.Origin {
 func (d *Display) core() *catalog.Display {
 	out := &catalog.Display{
 		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height, Depth: d.Depth,
-		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand, CGAboveCenter: d.CGAboveCenter, CGRight: d.CGRight,
+		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand,
+		CGAboveCenter: d.CGAboveCenter, CGRight: d.CGRight,
 		Turns: d.Turns, OwnParts: d.OwnParts, Zones: d.Zones, Notes: d.Notes, Origin: origin(d.Origin, catalog.Sheet),
 	}
 	used := map[string]bool{}

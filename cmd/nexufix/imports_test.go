@@ -17,13 +17,14 @@ import (
 
 // layers are the floors of the layout, the lowest first. A package may import
 // from its own floor, as far as [sideways] allows, and from those below.
-var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal"}, {"app"}, {"demo", "web"},
-	{"server"}, {"cmd"}, {"e2e"}}
+var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal"}, {"app"},
+	{"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
 
 // sideways are the arrows allowed among the packages of a floor: the store reads and
 // writes documents of the exchange format.
-var sideways = map[string][]string{"store": {"exchange"}, "render": {}, "exchange": {}, "language": {}, "standins": {}, "cage": {}, "lease": {},
-	"seal": {}}
+var sideways = map[string][]string{"store": {"exchange"}, "render": {}, "exchange": {}, "language": {}, "standins": {}, "cage": {},
+	"lease": {},
+	"seal":  {}}
 
 // wing is the first part of a package's path.
 func wing(pkg string) string {

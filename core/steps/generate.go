@@ -146,30 +146,64 @@ var concerns = map[fit.Rule]string{
 // to the step it concerns. None is dropped. Of the notes, how far the display moves is for the installer.
 func (g *generator) conditions(places []place.Placement) {
 	g.conds = map[string][]quantity.Phrase{}
-	seen := map[string]bool{}
-	add := func(c fit.Check, whose string) {
+	type said struct {
+		step     string
+		check    fit.Check
+		displays []int // of a run; nil: the pairing's, of all of them
+	}
+	var all []*said
+	by := map[string]*said{}
+	add := func(c fit.Check, display int) {
 		if !c.Printed() {
 			return
 		}
-		text := quantity.Say("%v%v", whose, c.Sentences())
 		step := concerns[c.Rule]
-		if key := step + c.Text.In(quantity.Metric); !seen[key] {
-			seen[key] = true
-			g.conds[step] = append(g.conds[step], text)
+		key := step + c.Text.In(quantity.Metric)
+		if by[key] == nil {
+			by[key] = &said{step: step, check: c}
+			all = append(all, by[key])
+			if display > 0 {
+				by[key].displays = []int{display}
+			}
+			return
+		}
+		if have := by[key]; have.displays != nil && display > 0 && !slices.Contains(have.displays, display) {
+			have.displays = append(have.displays, display)
 		}
 	}
 	for _, c := range g.p.Words() {
-		add(c, "")
+		add(c, 0)
 	}
 	for i := range places {
-		whose := ""
-		if len(places) > 1 {
-			whose = fmt.Sprintf("Display %d: ", i+1)
-		}
 		for _, c := range places[i].Checks {
-			add(c, whose)
+			add(c, i+1)
 		}
 	}
+	for _, one := range all {
+		g.conds[one.step] = append(g.conds[one.step], quantity.Say("%v%v", ofRun(one.displays, len(places)), one.check.Sentences()))
+	}
+}
+
+// ofRun says which displays of a run a condition is of; of all of them, nothing.
+func ofRun(displays []int, of int) quantity.Phrase {
+	switch {
+	case len(displays) == 0 || len(displays) == of:
+		return quantity.Phrase{}
+	case len(displays) == 1:
+		return quantity.Say("Display %v: ", displays[0])
+	}
+	var list strings.Builder
+	for i, n := range displays {
+		last := i+1 == len(displays) || displays[i+1] != n+1
+		switch {
+		case i > 0 && displays[i-1] == n-1 && !last:
+		case i > 0 && displays[i-1] == n-1:
+			fmt.Fprintf(&list, "–%d", n)
+		default:
+			fmt.Fprintf(&list, "%s%d", map[bool]string{true: ", "}[i > 0], n)
+		}
+	}
+	return quantity.Say("Displays %v: ", list.String())
 }
 
 // instead names another step for the conditions of a step that an installation does not have.

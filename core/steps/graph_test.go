@@ -265,3 +265,19 @@ func TestSymptoms(t *testing.T) {
 		}
 	}
 }
+
+// TestOfRun: the displays that a condition is of, with those in a row together; of all of them nothing is said.
+func TestOfRun(t *testing.T) {
+	for _, of := range []struct {
+		displays []int
+		of       int
+		want     string
+	}{
+		{nil, 1, ""}, {[]int{1}, 1, ""}, {[]int{1, 2, 3}, 3, ""}, {[]int{2}, 3, "Display 2: "}, {[]int{1, 3}, 3, "Displays 1, 3: "},
+		{[]int{1, 2}, 3, "Displays 1–2: "}, {[]int{1, 2, 3, 5, 7, 8}, 9, "Displays 1–3, 5, 7–8: "},
+	} {
+		if got := ofRun(of.displays, of.of).In(quantity.Metric); got != of.want {
+			t.Errorf("%v of %d: %q, want %q", of.displays, of.of, got, of.want)
+		}
+	}
+}
