@@ -373,7 +373,6 @@ func BenchmarkRejudge(b *testing.B) {
 }
 
 // BenchmarkRejudgeAll judges 10,000 approved jobs again after the policy was changed.
-// It is long because each step uses what those before it made.
 func BenchmarkRejudgeAll(b *testing.B) {
 	const many = 10_000
 	file := filepath.Join(b.TempDir(), "nexufix.db")

@@ -140,7 +140,6 @@ func (c change) String() string {
 
 // TestWhatIsApprovedIsWhatIsPrinted: every value of what is frozen is changed, one at a time. Where a document of it prints otherwise
 // the approval is stale, and where all print the same it holds.
-// It is long because it is one comparison, of which every part needs the others.
 func TestWhatIsApprovedIsWhatIsPrinted(t *testing.T) {
 	all := demoData(t)
 	part := uint32(30) // of all changes one is tried; all of them with NEXUFIX_ALL=1

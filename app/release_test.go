@@ -59,7 +59,6 @@ func pictures(t *testing.T, file []byte) (pages []string, text string) {
 
 // TestIssuedDocuments: each is made from what is approved alone; it says number, revision and approver and not
 // that it is a draft, is made again byte for byte, and its code is read by zbar, which knows nothing of ours.
-// It is long because it lists its cases.
 func TestIssuedDocuments(t *testing.T) {
 	o := openOffice(t)
 	a := o.submit(o.mira, counter)
@@ -251,7 +250,6 @@ func TestDraftsSaySo(t *testing.T) {
 
 // TestRestoredApprovals: on a new machine a backup brings approvals and documents, in doubt; one whose document somebody has changed
 // in the backup is withdrawn. Where there are approvals already, a restore makes none and takes none.
-// It is long because it lists its cases.
 func TestRestoredApprovals(t *testing.T) {
 	o := openOffice(t)
 	ctx := t.Context()

@@ -13,7 +13,6 @@ import (
 // TestRestoreIsAnEvent: Monday's backup on a new machine does not know what happened on Tuesday. What was withdrawn then is not said to
 // be current and nothing is issued of it, until an approver who did not prepare it confirms that it holds; who was shut out then does
 // not sign in; and Wednesday's document has not the number of Tuesday's.
-// It is long because it tells one story.
 func TestRestoreIsAnEvent(t *testing.T) {
 	o := openOffice(t)
 	ctx := t.Context()

@@ -35,7 +35,6 @@ func released(t *testing.T) (o *office, all []store.Issued, key *seal.Key) {
 
 // TestVerify: who has a released file and the public key is told who approved what, when and on which figures, and what this program finds
 // of them; a file of which any byte was changed is none, nor one that was signed by another.
-// It is long because it lists its cases.
 func TestVerify(t *testing.T) {
 	o, all, key := released(t)
 	trusted := []seal.Public{testKey(t).Public(), key.Public()}

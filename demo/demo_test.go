@@ -36,7 +36,6 @@ func judged(c *exchange.Contents, display, bracket string) fit.Pairing {
 
 // TestEveryInterestingCaseIsThere: the demo shows each kind of back, thread
 // and answer.
-// It is long because it lists its cases.
 func TestEveryInterestingCaseIsThere(t *testing.T) {
 	c := contents(t)
 	if len(c.Displays) < 40 || len(c.Brackets) < 8 {

@@ -16,7 +16,6 @@ const paneOnSill = "/?display=velmora-pane-49&bracket=sill-40"
 
 // TestMainJobByKeyboard goes from nothing to the template's PDF, a saved
 // pairing and the steps, without a pointer.
-// It is long because it is one story, from its first step to its last.
 func TestMainJobByKeyboard(t *testing.T) {
 	d := sit(t, "/")
 	d.allowed = "400 (Bad Request)"       // half a figure is none yet
@@ -377,7 +376,6 @@ func TestSideView(t *testing.T) {
 // TestCall: a caller's display that nobody has measured gets to a safe bolt in
 // a few entries, by keyboard, following what is proposed. The holes are M4, 9
 // deep, flush.
-// It is long because it is one story, from its first step to its last.
 func TestCall(t *testing.T) {
 	d := sit(t, "/?display=tarn-oven-view-19&bracket=crumb-15")
 	d.allowed = "400 (Bad Request)" // half a figure is none yet

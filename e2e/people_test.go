@@ -30,7 +30,6 @@ func among(t *testing.T, at string) *desk {
 // TestPeopleByHand: nobody is let in without signing in, and a wrong password is told as such; an
 // administrator adds somebody, whose bad password is said at its field; who was added signs in elsewhere, with
 // a name that stands in the history, and may not make people; let in no more, the session ends at once.
-// It is long because it is one story, from its first step to its last.
 func TestPeopleByHand(t *testing.T) {
 	d := among(t, "/catalogue")
 	d.allowed = "40" // what is refused
@@ -96,7 +95,6 @@ func TestPeopleByHand(t *testing.T) {
 
 // TestOwnAccountByHand: somebody gives a mail address, adds an authenticator and a passkey, and signs in elsewhere with the code and by the
 // passkey; ends the other session; is given a token, which they end; and an administrator takes the second factor away.
-// It is long because it is one story, from its first step to its last.
 func TestOwnAccountByHand(t *testing.T) {
 	d := among(t, "/people")
 	d.allowed = "40"

@@ -12,7 +12,6 @@ import (
 // TestAfterARestore: on a new machine a backup is restored and one administrator let in, by the command line. At the desk stands what is
 // to be confirmed: one is confirmed on its page, the rest together; its code is in doubt until then. The audit is found by kind, words and
 // day, as they are typed. A reader who presses Ctrl+S saves nothing, and is told why.
-// It is long because it is one story.
 func TestAfterARestore(t *testing.T) {
 	old := among(t, "/")
 	dir := t.TempDir()

@@ -43,7 +43,6 @@ const ownPassword = "forty sleepers under the line"
 // TestFromEmptyToIssued: in an empty installation the administrator is made and two people are invited; a catalogue is imported, a job
 // judged, sent for review, sent back, changed, sent again and approved, with those who work on it seeing each other; a pack is issued and
 // its code read from the page by zbar and followed without signing in; a display is weighed anew, and the approval is stale.
-// It is long because it is one story, from its first step to its last.
 func TestFromEmptyToIssued(t *testing.T) {
 	t.Parallel()
 	app, err := drive.Start(program, "serve", filepath.Join(t.TempDir(), "data"))

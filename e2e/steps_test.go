@@ -133,7 +133,6 @@ func TestTroubleOnTheBench(t *testing.T) {
 
 // TestAtTheWall: on a telephone the steps of a job are gone through by touch; once opened they are there
 // without a network, and the ticks stay; the same page as a file needs no server at all.
-// It is long because it is one story, from its first step to its last.
 func TestAtTheWall(t *testing.T) {
 	d := sit(t, "/at/mill-lane-counter")
 	d.Touch(390, 844)

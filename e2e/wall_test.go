@@ -32,7 +32,6 @@ func (d *desk) across() string {
 
 // TestWallIsWorkedOn: a display is dragged, snaps, is nudged by keyboard and
 // brought back; studs are added and dragged; the wall is changed.
-// It is long because it is one story, from its first step to its last.
 func TestWallIsWorkedOn(t *testing.T) {
 	d := atCounter(t)
 	if d.across() != "1650" {

@@ -254,7 +254,6 @@ func adversarialCase(t *testing.T, path string) {
 }
 
 // try holds a document against the safe answer.
-// It is long because each step uses what those before it made.
 func (c *adversarial) try(t *testing.T) {
 	t.Helper()
 	doc := soundDocument(t)

@@ -46,7 +46,8 @@ func (n *node) figures(path string, out *[]string) {
 func DisplayOf(d *catalog.Display) Display {
 	out := Display{
 		ID: d.ID, Maker: d.Maker, Model: d.Model, Aliases: d.Aliases, Diagonal: d.Diagonal, Width: d.Width, Height: d.Height, Depth: d.Depth,
-		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand, CGAboveCenter: d.CGAboveCenter, CGRight: d.CGRight,
+		RestPlaneFromFront: d.RestPlaneFromFront, Mass: d.Mass, MassWithStand: d.MassWithStand,
+		CGAboveCenter: d.CGAboveCenter, CGRight: d.CGRight,
 		Turns: d.Turns, OwnParts: d.OwnParts, Zones: d.Zones, Notes: d.Notes, Origins: map[string]string{},
 	}
 	if d.Origin != catalog.Sheet {

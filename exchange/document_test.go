@@ -216,7 +216,6 @@ func bracketWith(body string) string {
 }
 
 // TestErrorsHavePaths: what was found, where, and what is allowed.
-// It is long because it lists its cases.
 func TestErrorsHavePaths(t *testing.T) {
 	for _, c := range []struct{ raw, path, found, allowed string }{
 		{``, "", "the file is empty", "a JSON document"},

@@ -165,7 +165,6 @@ func untrueOfLoads(f asTold, a *answer, i int) (out []string) {
 }
 
 // untrueOnWall is untrue of one display on the wall.
-// It is long because it lists every case, in the order they are read.
 func untrueOnWall(f asTold, a *answer, i int) (out []string) {
 	const hair, wall = 0.02, "jobs[0].wall."
 	say := func(format string, args ...any) { out = append(out, fmt.Sprintf(format, args...)) }

@@ -29,7 +29,6 @@ var harder = []string{"jobs[0].wall.wet", "jobs[0].wall.treated", "jobs[0].place
 
 // TestWorseIsNeverBetter: of every document, and of two at once, each figure that can be worse is made so. Its verdict, every rule of
 // the pairing, and whether it may be hung are no better than before.
-// It is long because each step uses what those before it made.
 func TestWorseIsNeverBetter(t *testing.T) {
 	tried := map[string]int{}
 	one := func(name string, doc map[string]any, before *Contents) {

@@ -70,7 +70,6 @@ var (
 func sentence(s string) bool { return wordy.MatchString(strings.ReplaceAll(s, "%v", "")) }
 
 // spoken are the sentences that the sources say, and all their string constants.
-// It is long because each step uses what those before it made.
 func spoken(t *testing.T) (sentences, constants map[string]string) {
 	t.Helper()
 	sentences, constants = map[string]string{}, map[string]string{}

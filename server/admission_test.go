@@ -20,7 +20,6 @@ import (
 // TestAdmission: so many heavy works go in as there is room, the next wait in a
 // short queue, and beyond that the answer is to come again; nobody has more than
 // a few; who leaves the queue makes room in it.
-// It is long because each step uses what those before it made.
 func TestAdmission(t *testing.T) {
 	a := newAdmission(2, mostQueued, mostOfOne)
 	var leaves []func()
@@ -120,7 +119,6 @@ func TestSlowSenders(t *testing.T) {
 
 // TestSlowNobody: whoever has no account and sends the beginning of a sign-in from everywhere takes no place from people who have one,
 // one address has a few, and each body is waited for some seconds only.
-// It is long because each step uses what those before it made.
 func TestSlowNobody(t *testing.T) {
 	d := withPeople(t)
 	engineer, _ := d.signIn("engineer1", "seven loaves on a rail")

@@ -43,7 +43,6 @@ func (d *desk) authenticate(t *testing.T, who *http.Cookie) string {
 
 // TestSecondFactor: an authenticator is added by the password and a code of it, is asked for after the right password alone, takes each
 // code once, and goes by the password again, or by an administrator.
-// It is long because it is one story, from its first step to its last.
 func TestSecondFactor(t *testing.T) {
 	d := withPeople(t)
 	who, _ := d.signIn("engineer1", "seven loaves on a rail")
@@ -149,7 +148,6 @@ func TestSecondIsNeeded(t *testing.T) {
 }
 
 // TestOwnSessions: people see where they are signed in, by browser and address, and end one, or all the others; nobody else's.
-// It is long because it is one story, from its first step to its last.
 func TestOwnSessions(t *testing.T) {
 	d := withPeople(t)
 	from := func(agent string) *http.Cookie {
@@ -217,7 +215,6 @@ func TestOwnSessions(t *testing.T) {
 }
 
 // TestTokensAreSeen: a token does what it is for; its last use is seen; its person ends it, or an administrator, and nobody else.
-// It is long because it is one story, from its first step to its last.
 func TestTokensAreSeen(t *testing.T) {
 	d := withPeople(t)
 	admin, _ := d.signIn("administrator1", "seven loaves on a rail")
@@ -295,7 +292,6 @@ func TestTokensAreSeen(t *testing.T) {
 
 // TestAccountsAreMailed: what is changed of an account is written to its mail address with the change, to the old one as well where that is
 // what changes, and sent once; what cannot be sent waits.
-// It is long because it is one story, from its first step to its last.
 func TestAccountsAreMailed(t *testing.T) {
 	d := withPeople(t)
 	admin, _ := d.signIn("administrator1", "seven loaves on a rail")

@@ -33,7 +33,6 @@ func (d *desk) from(address, login, password string, cookies ...*http.Cookie) an
 // TestGuessing: one address guesses a login a few times an hour and keeps its person from signing in nowhere else; all addresses together
 // have under a hundred tries an hour at it (OWASP ASVS 4.0.3, 2.2.1), and then the person gets in with a browser that is known; who has
 // to wait is told how long. An address that guesses many logins is held back as one.
-// It is long because it tells one story.
 func TestGuessing(t *testing.T) {
 	d := withPeople(t)
 	const right = "seven loaves on a rail"

@@ -237,7 +237,6 @@ func (m *model) holds(s *modelled, a *modelApproval) bool {
 }
 
 // about is one random act on a subject.
-// It is long because it lists them.
 func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
@@ -505,7 +504,6 @@ func (m *model) goOn(desk uint64, total, parts int64) {
 
 // again goes on with the same data otherwise: in a server that was started again, on a copy of its files as they are, or on a machine on
 // which a backup was restored.
-// It is long because each way has its own.
 func (m *model) again(how int) {
 	m.stop()
 	ctx := context.Background()

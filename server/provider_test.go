@@ -18,7 +18,6 @@ import (
 
 // TestAnotherProvider: somebody signs in at a provider that others wrote (zitadel/oidc's example, a certified OpenID provider's library),
 // by their login and by their mail address; who has no account here is told so.
-// It is long because it is one story, from its first step to its last.
 func TestAnotherProvider(t *testing.T) {
 	before := slog.Default() // which the example replaces
 	defer slog.SetDefault(before)

@@ -140,7 +140,6 @@ func TestEveryRequestCanBeRead(t *testing.T) {
 
 // TestSessions: a session ends with its sign-out, when its person is shut out, is given another password or
 // role, and is another after signing in again; what is no session is nobody.
-// It is long because it lists its cases.
 func TestSessions(t *testing.T) {
 	d := withPeople(t)
 	me := func(c *http.Cookie) string { return string(d.as(c, http.MethodGet, "/api/me", "").body) }
@@ -235,7 +234,6 @@ func TestExportsAreNoted(t *testing.T) {
 }
 
 // TestTokens: a token asks as its person does, or with less, and holds no longer than it should; another is nobody's, and is told.
-// It is long because it lists its cases.
 func TestTokens(t *testing.T) {
 	d := withPeople(t)
 	by := app.Person{Name: "test", Role: app.Administrator}

@@ -15,7 +15,6 @@ import (
 // TestSchemas: the schemas in docs are those of the format, they are served,
 // and a validator that knows nothing else takes what the format takes and
 // refuses what it refuses.
-// It is long because it lists its cases.
 func TestSchemas(t *testing.T) {
 	d := newDesk(t)
 	for _, kind := range SchemaKinds {

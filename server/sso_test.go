@@ -107,7 +107,6 @@ func (c *company) arrive(cookie *http.Cookie, back string) string {
 
 // TestSingleSignOn is the round trip, and everything by which it could be made to lie: OpenID Connect Core 1.0, 3.1.3.7 (audience,
 // issuer, expiry, nonce, key), RFC 6749 10.12 (state), RFC 7636 (PKCE), RFC 9700 4.5 (a code of another sign-in).
-// It is long because it lists its cases.
 func TestSingleSignOn(t *testing.T) {
 	c := newCompany(t)
 	wants := func(what, got, want string) {

@@ -28,7 +28,6 @@ print(prev)
 // TestAuditIsAChain: an entry that is changed, taken out, put in or moved is found, by the hashes, also among those that are older than
 // these; an end that is cut off, or a chain that is written anew, by what was printed of it. A program that knows nothing of ours finds
 // the same hashes.
-// It is long because it lists its cases.
 func TestAuditIsAChain(t *testing.T) {
 	s, file := open(t)
 	ctx := t.Context()

@@ -23,7 +23,6 @@ func TestClockJumpsBack(t *testing.T) {
 }
 
 // clockJumps does what is ordered by what was done, under a clock.
-// It is long because it is one story, from its first step to its last.
 func clockJumps(t *testing.T, jumping func() time.Time) {
 	t.Helper()
 	clock = jumping

@@ -95,7 +95,6 @@ func (f *faultyActs) there(ctx context.Context, s *Store, n int) (all map[string
 // TestFaultyDisk: a call of the disk fails, a write is torn, the disk fills, a sync fails, the power is cut, the disk goes, at any call of
 // any act. Afterwards every act that was acknowledged is there and no other, the database is whole, and while nothing can be written
 // /readyz says so. NEXUFIX_FAULTS=10000 has the long form, some ten minutes.
-// It is long because it tells the life of a database on such a disk.
 func TestFaultyDisk(t *testing.T) {
 	times := 40
 	if text := os.Getenv("NEXUFIX_FAULTS"); text != "" {

@@ -135,7 +135,6 @@ func TestDamagedPage(t *testing.T) {
 
 // TestUnusableFiles: a file that is no database of this program is neither
 // opened nor restored nor changed, and the answer says what it is.
-// It is long because it lists its cases.
 func TestUnusableFiles(t *testing.T) {
 	write := func(name string, raw []byte) string {
 		file := filepath.Join(t.TempDir(), name)

@@ -10,7 +10,6 @@ import (
 
 // TestWriterHasTheRole: what is written for an account is asked of the account as it is in that transaction, whichever way it is written:
 // one that was shut out, or is a reader now, saves, imports, undoes, merges, restores and sets nothing, and makes no account.
-// It is long because it lists its cases.
 func TestWriterHasTheRole(t *testing.T) {
 	s, _ := open(t)
 	ctx := t.Context()

@@ -10,7 +10,6 @@ import (
 // TestThin: of the revisions of a display over a year, two a month, those are emptied that are from before the time and neither the first,
 // nor one of the two latest, nor the last of their month; to the second. Who, when and why stay, the rest can be restored, and a second
 // time nothing is left to do.
-// It is long because it is one story, from its first step to its last.
 func TestThin(t *testing.T) {
 	at := time.Date(2025, 1, 10, 0, 0, 0, 0, time.UTC)
 	clock = func() time.Time { return at }

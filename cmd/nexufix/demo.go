@@ -60,99 +60,118 @@ func demoPeople() []app.NewPerson {
 
 // demoApprovals are approvals of the demo's jobs in each state of their life, with what was issued of them. What they say is
 // invented, as everything of the demo's.
-// It is long because it tells the lives of seven approvals.
 func demoApprovals(ctx context.Context, st *store.Store, on app.Issuer) error {
-	who := map[string]app.Person{}
+	d := demoDesk{ctx: ctx, st: st, on: on, who: map[string]app.Person{}}
 	for _, login := range []string{"mira", "tomas", "ada"} {
 		p, err := st.PersonByLogin(ctx, login)
 		if err != nil {
 			return err
 		}
-		who[login] = app.PersonOf(&p)
+		d.who[login] = app.PersonOf(&p)
 	}
-	send := func(job, text string) (store.Approval, error) {
-		return app.SubmitReview(ctx, st, who["mira"], app.Subject{Job: job}, text)
-	}
-	decide := func(a store.Approval, act approval.Act, text string) (store.Approval, error) {
-		return app.DecideReview(ctx, st, who["tomas"], a.ID, a.Version, act, text)
-	}
-	approved := func(job, text string) (store.Approval, error) {
-		a, err := send(job, text)
-		if err == nil {
-			a, err = decide(a, approval.Approve, "Looked at on the drawing.")
-		}
-		return a, err
-	}
-	issue := func(a store.Approval, what, receiver string) error {
-		_, err := app.IssueDocument(ctx, st, who["mira"], a.ID, app.Issue{What: what, Receiver: receiver}, on)
-		return err
-	}
-	for _, step := range []func() error{
-		func() error { // approved, and issued
-			a, err := approved("mill-lane-counter", "The bakery's counter, as measured on Monday.")
-			if err == nil {
-				err = issue(a, "pack", "Mill Lane bakery")
-			}
-			return err
-		},
-		func() error { // in review
-			a, err := send("signal-box-exhibit", "Two plates: the studs are 450 mm apart.")
-			if err == nil {
-				err = app.AddComment(ctx, st, who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
-			}
-			return err
-		},
-		func() error { // sent back
-			a, err := send("stair-landing-overhead", "")
-			if err == nil {
-				_, err = decide(a, approval.SendBack, "Ask the bakery whether people walk below the landing at night too.")
-			}
-			return err
-		},
-		func() error { // superseded, by one that is approved
-			a, err := approved("bakehouse-plastered-wall", "")
-			if err == nil {
-				err = issue(a, "card", "Museum workshop")
-			}
-			if err == nil {
-				err = raise(ctx, st, "bakehouse-plastered-wall", 20*quantity.Millimetre)
-			}
-			if err == nil {
-				_, err = approved("bakehouse-plastered-wall", "20 mm higher, clear of the new rail.")
-			}
-			return err
-		},
-		func() error { // withdrawn
-			a, err := approved("carriage-shed-plain-wall", "")
-			if err == nil {
-				_, err = decide(a, approval.Withdraw, "The shed's wall is to be rebuilt.")
-			}
-			return err
-		},
-		func() error { // a range, in review together
-			var menus []app.Subject
-			for _, id := range []string{"brindle-menu-32", "brindle-menu-43"} {
-				menus = append(menus, app.Subject{Display: id, Bracket: "crumb-15", Wall: catalog.Concrete})
-			}
-			_, err := app.SubmitFamily(ctx, st, who["mira"], menus, "The menu boards of every bakery.")
-			return err
-		},
-		func() error { // stale
-			a, err := approved("flour-store-screen", "")
-			if err == nil {
-				err = issue(a, "template", "Flour store")
-			}
-			if err == nil {
-				err = raise(ctx, st, "flour-store-screen", 35*quantity.Millimetre)
-			}
-			return err
-		},
-	} {
+	for _, step := range []func() error{d.issued, d.inReview, d.sentBack, d.superseded, d.withdrawn, d.aRange, d.stale} {
 		if err := step(); err != nil {
 			return fmt.Errorf("the demo's approvals: %w", err)
 		}
 	}
 	_, err := app.RejudgeAll(ctx, st)
+	return err
+}
+
+// demoDesk is what the demo's people do.
+type demoDesk struct {
+	ctx context.Context
+	st  *store.Store
+	on  app.Issuer
+	who map[string]app.Person
+}
+
+func (d *demoDesk) send(job, text string) (store.Approval, error) {
+	return app.SubmitReview(d.ctx, d.st, d.who["mira"], app.Subject{Job: job}, text)
+}
+
+func (d *demoDesk) decide(a store.Approval, act approval.Act, text string) (store.Approval, error) {
+	return app.DecideReview(d.ctx, d.st, d.who["tomas"], a.ID, a.Version, act, text)
+}
+
+func (d *demoDesk) approved(job, text string) (store.Approval, error) {
+	a, err := d.send(job, text)
+	if err == nil {
+		a, err = d.decide(a, approval.Approve, "Looked at on the drawing.")
+	}
+	return a, err
+}
+
+func (d *demoDesk) issue(a store.Approval, what, receiver string) error {
+	_, err := app.IssueDocument(d.ctx, d.st, d.who["mira"], a.ID, app.Issue{What: what, Receiver: receiver}, d.on)
+	return err
+}
+
+func (d *demoDesk) issued() error {
+	a, err := d.approved("mill-lane-counter", "The bakery's counter, as measured on Monday.")
+	if err == nil {
+		err = d.issue(a, "pack", "Mill Lane bakery")
+	}
+	return err
+}
+
+func (d *demoDesk) inReview() error {
+	a, err := d.send("signal-box-exhibit", "Two plates: the studs are 450 mm apart.")
+	if err == nil {
+		err = app.AddComment(d.ctx, d.st, d.who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
+	}
+	return err
+}
+
+func (d *demoDesk) sentBack() error {
+	a, err := d.send("stair-landing-overhead", "")
+	if err == nil {
+		_, err = d.decide(a, approval.SendBack, "Ask the bakery whether people walk below the landing at night too.")
+	}
+	return err
+}
+
+// superseded is one, by another that is approved.
+func (d *demoDesk) superseded() error {
+	a, err := d.approved("bakehouse-plastered-wall", "")
+	if err == nil {
+		err = d.issue(a, "card", "Museum workshop")
+	}
+	if err == nil {
+		err = raise(d.ctx, d.st, "bakehouse-plastered-wall", 20*quantity.Millimetre)
+	}
+	if err == nil {
+		_, err = d.approved("bakehouse-plastered-wall", "20 mm higher, clear of the new rail.")
+	}
+	return err
+}
+
+func (d *demoDesk) withdrawn() error {
+	a, err := d.approved("carriage-shed-plain-wall", "")
+	if err == nil {
+		_, err = d.decide(a, approval.Withdraw, "The shed's wall is to be rebuilt.")
+	}
+	return err
+}
+
+// aRange is in review together.
+func (d *demoDesk) aRange() error {
+	var menus []app.Subject
+	for _, id := range []string{"brindle-menu-32", "brindle-menu-43"} {
+		menus = append(menus, app.Subject{Display: id, Bracket: "crumb-15", Wall: catalog.Concrete})
+	}
+	_, err := app.SubmitFamily(d.ctx, d.st, d.who["mira"], menus, "The menu boards of every bakery.")
+	return err
+}
+
+func (d *demoDesk) stale() error {
+	a, err := d.approved("flour-store-screen", "")
+	if err == nil {
+		err = d.issue(a, "template", "Flour store")
+	}
+	if err == nil {
+		err = raise(d.ctx, d.st, "flour-store-screen", 35*quantity.Millimetre)
+	}
 	return err
 }
 

@@ -80,7 +80,6 @@ func asks(c *http.Client, url, body string, into any) bool {
 }
 
 // killApproving sends, approves and issues until the program is killed, and says what it was told.
-// It is long because it is one story, from its first step to its last.
 func killApproving(t *testing.T, dir string, d *done) {
 	t.Helper()
 	c, url := serving(t, dir, 0)

@@ -214,7 +214,6 @@ func TestProbe(t *testing.T) {
 
 // TestPlace: the format's own example of a job, its plate with a hole at each
 // end of both rows, on studs that it reaches.
-// It is long because it lists its cases.
 func TestPlace(t *testing.T) {
 	raw, err := os.ReadFile(example)
 	if err != nil {

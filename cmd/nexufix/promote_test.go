@@ -15,7 +15,6 @@ import (
 // TestPromotion: a server that hangs is taken over from by one command, and so is one that was killed. Everything that it acknowledged
 // is there, numbers go on in a series of its own, and what it was asked to change afterwards it refuses, as do its commands and its next
 // start: nobody writes in two places.
-// It is long because it is one story, from its first step to its last.
 func TestPromotion(t *testing.T) {
 	t.Parallel()
 	dir := t.TempDir()

@@ -10,7 +10,6 @@ import (
 
 // TestBoreLimits: at every limit a hundredth of a millimetre to either side. A lag of 8 counts as 5/16 in: its root is 0.227 in, 5.766 mm
 // (NDS appendix L, memory); a wood screw of 6: between 0.216 and 0.242 in 0.1904 in, 4.837 mm.
-// It is long because it lists its cases.
 func TestBoreLimits(t *testing.T) {
 	wood := catalog.Wall{Type: catalog.WoodStud}
 	um := func(n int64) quantity.Length { return quantity.Length(n) * quantity.Micrometre }

@@ -121,7 +121,6 @@ func (h *Hanging) every() []Pose {
 // TestWorstPose: over random arms the poses that are looked at are as bad as any
 // in whole degrees, to a thousandth; shear in wood by its angle to the grain
 // included.
-// It is long because each step uses what those before it made.
 func TestWorstPose(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	for n := range 300 {

@@ -96,7 +96,6 @@ func sincos(degrees float64) (sin, cos float64) {
 // stretched arm in the direction of its moments, as far as the arm goes there. So
 // the head alone matters only if it turns farther than the arm. Tests compare this
 // with all poses in whole degrees.
-// It is long because each step uses what those before it worked out.
 func (h *Hanging) poseFamilies() [][]stand {
 	if h.Arm == 0 && h.Head == 0 {
 		return [][]stand{{{}}, {{closed: true}}}

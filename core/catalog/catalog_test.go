@@ -130,7 +130,6 @@ func TestSettings(t *testing.T) {
 }
 
 // TestValidate: what is refused of each noun, and with which path.
-// It is long because it lists its cases.
 func TestValidate(t *testing.T) {
 	square := func(change func(*Pattern)) *Display {
 		p := Pattern{Width: mm(200), Height: mm(200), Thread: fastener.M6, Holes: []Hole{

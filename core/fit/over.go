@@ -225,7 +225,6 @@ const mostPositions = 12
 // solveOver solves the stack at the place of the arms where it is best: ok before caution before none, fewer supplied
 // pieces, the display closer to the wall, and then as the school prefers. If no stack clears what stands out,
 // it is solved as if nothing did, and the rules about the back say what is in the way.
-// It is long because it is one search, of which every part needs the others.
 func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*stack.BoltLayout, *stack.Entry) stack.Summary) stack.Summary {
 	school, wide := p.at()
 	tried := []position{school}

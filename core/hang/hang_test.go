@@ -38,7 +38,6 @@ func display(width, height, centerBelowTop int64, p catalog.Pattern) (*catalog.D
 }
 
 // TestWorkedCases are computed by hand from the geometry; each says how.
-// It is long because it lists its cases.
 func TestWorkedCases(t *testing.T) {
 	square := catalog.Pattern{Width: mm(200), Height: mm(200)}
 	for _, c := range []struct {
@@ -166,7 +165,6 @@ func TestCenteredAt(t *testing.T) {
 // TestChoiceAgainstBruteForce tries every whole millimetre, knowing nothing of
 // intervals: both rows in a slot; least shortage of reveal; nearest to the
 // arm's middle, or highest.
-// It is long because it is written out in full, to share nothing with what it checks.
 func TestChoiceAgainstBruteForce(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 8))
 	hung := 0

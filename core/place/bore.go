@@ -31,7 +31,6 @@ func (p *Placement) pilot() fit.Check {
 }
 
 // pilotOf: a hole suits its fastener, in every wall (NDS 12.1.4 and 12.1.5, memory; masonry and plugs are practice).
-// It is long because it lists every case, in the order they are read.
 func (p *Placement) pilotOf(choice *anchorage.Choice, b *anchorage.Bore) fit.Check {
 	d, carrier := b.Diameter.Value, choice.Carrier()
 	c := fit.Check{Finding: fit.Finding{Rule: PilotRule}, Marks: []string{"fastener"}}

@@ -304,7 +304,6 @@ func (p *Placement) peopleBelow() bool {
 // public checks headroom, tether, and how far the display protrudes into public ways (ADA
 // Standards 2010, 307.2 and 307.4, memory; local codes decide), closed and swung
 // out.
-// It is long because it lists every case, in the order they are read.
 func (p *Placement) public() []fit.Check {
 	var out []fit.Check
 	lowest := p.Bottom - p.Tilt.Drop

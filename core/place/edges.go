@@ -12,7 +12,6 @@ import (
 // inMasonry: fixings keep their distances from edges and from each other. What the item gives fails when it is not kept;
 // without it, five diameters of the hole fail, and less than h_ef from an edge or 1.2 times that from each other is a caution
 // (EN 1992-4 and usual approvals, memory). A pull counts by its cone, and a shear towards an edge by what breaks out there.
-// It is long because it lists every case, in the order they are read.
 func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 	hef := anchorage.Effective(&p.Choice, &p.Layers)
 	if hef <= 0 {

@@ -171,7 +171,6 @@ func label(c *anchorage.Choice) string { return capital(c.Label()) }
 
 // depth: the tip stays inside its base material, and the maker's hole is not
 // too short for the fastener.
-// It is long because it lists every case, in the order they are read.
 func (p *Placement) depth(kind *catalog.WallProperties) []fit.Check {
 	var out []fit.Check
 	i := &p.Choice.Item

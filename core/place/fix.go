@@ -29,7 +29,6 @@ type Fixing struct {
 }
 
 // fix computes the second stage.
-// It is long because it lists every case, in the order they are read.
 func (s *setting) fix(h *Height) Fixing {
 	b, kind := s.Pairing.Bracket, s.Job.Wall.Type
 	x, _ := s.Pairing.Display.PatternCenter(s.Pairing.Pattern, s.Pairing.Turn)

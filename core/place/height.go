@@ -118,7 +118,6 @@ func (s *setting) tiltReach() TiltReach {
 // heightBy returns the display centre's height above the floor by a rule, and the reason
 // of the rule. If a figure that the rule needs is missing, it is unknown, and
 // the phrase names the figure.
-// It is long because it lists every case, in the order they are read.
 func (s *setting) heightBy(rule string, h quantity.Length, tilt *TiltReach) (quantity.Length, bool, quantity.Phrase) {
 	at := &s.Job.Place
 	need := func(what string) (quantity.Length, bool, quantity.Phrase) {

@@ -21,7 +21,6 @@ func named(b *catalog.Bracket, w catalog.WallType, name string) {
 	b.Walls[w] = said
 }
 
-// It is long because it lists every case, in the order they are read.
 func TestWhatWouldHelpOnTheWall(t *testing.T) {
 	lag := func(length int64) catalog.Item {
 		return catalog.Item{Kind: catalog.Lag, Name: fmt.Sprint("lag ", length), Diameter: mm(8), Length: mm(length), Count: 4, Bag: "W"}

@@ -112,7 +112,6 @@ func (s *setting) assess(h *Height, f *Fixing) Strength {
 }
 
 // missingForStrength names the missing figures.
-// It is long because it lists every case, in the order they are read.
 func (s *setting) missingForStrength(f *Fixing, farthest, stacked bool) (missing []quantity.Phrase) {
 	assume, b, d := &s.Job.Assume, s.Pairing.Bracket, s.Pairing.Display
 	need := func(known bool, what string, args ...any) {

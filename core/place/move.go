@@ -49,7 +49,6 @@ func snapped(x quantity.Length, spots []spot, reach quantity.Length) (quantity.L
 
 // Apply moves something on a job's wall and describes what it snapped to. It returns a changed
 // copy of the job.
-// It is long because it lists everything that can be moved.
 func (m Move) Apply(p *fit.Pairing, job *catalog.Job) (*catalog.Job, []quantity.Phrase, error) {
 	out := *job
 	if out.Place.Rule == "" { // the format has no place without a rule: the move would be lost
@@ -195,7 +194,6 @@ func moveStud(w *catalog.Wall, from, to quantity.Length, index int) {
 
 // display moves a display and its run: horizontally to where its plate
 // finds studs, vertically to the heights of the rules and the clearances.
-// It is long because each step uses what those before it worked out.
 func (m Move) display(job *catalog.Job, all []Placement) []quantity.Phrase {
 	p := &all[m.Index]
 	old := p.runMiddle(len(all))

@@ -98,7 +98,6 @@ func TestMoveKeepsToTheArithmetic(t *testing.T) {
 }
 
 // TestMoveOthers: what else can be moved on a wall, and where it snaps to.
-// It is long because it lists its cases.
 func TestMoveOthers(t *testing.T) {
 	furnished := func(_ *catalog.Display, _ *catalog.Bracket, j *catalog.Job) {
 		j.Place.X = some(1650)

@@ -128,7 +128,6 @@ func TestPoints(t *testing.T) {
 }
 
 // TestChecks: what a wall says against a place.
-// It is long because it lists its cases.
 func TestChecks(t *testing.T) {
 	for name, c := range map[string]struct {
 		rule   fit.Rule

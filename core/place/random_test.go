@@ -77,7 +77,6 @@ func TestPointsAlwaysHold(t *testing.T) {
 }
 
 // sane is what holds of every placement, whatever the job.
-// It is long because it lists everything that has to hold.
 func sane(t *testing.T, n int, p *Placement) {
 	t.Helper()
 	b := p.Pairing.Bracket

@@ -161,7 +161,6 @@ func TestShapesAreWhereTheyMayBe(t *testing.T) {
 }
 
 // bruteForce says by rule whether everything is clear.
-// It is long because it is written out in full, to share nothing with what it checks.
 func bruteForce(p *Placement) map[fit.Rule]bool {
 	const step = 0.05 // degrees
 	d, b, w, job := p.Pairing.Display, p.Pairing.Bracket, p.Pairing.Bracket.WallPlate, p.Job

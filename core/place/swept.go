@@ -136,7 +136,6 @@ func (p *Placement) swept() (fit.Check, bool) {
 const usualFurniture = 600 * quantity.Millimetre
 
 // against measures the room to what is on one side: 1 to the right, −1 to the left.
-// It is long because it lists every obstacle, and then holds all of them against each corner.
 func (r *reachAside) against(p *Placement, side float64, say func(room float64, what quantity.Phrase)) {
 	w := &p.Job.Wall
 	type obstacle struct {

@@ -13,7 +13,6 @@ import (
 
 // TestSweptAgainstEveryPose: the room to the walls at both ends is what it is over every pose in whole degrees, each corner turned as a
 // complex number, to a tenth of a millimetre.
-// It is long because it is written out in full, to share nothing with what it checks.
 func TestSweptAgainstEveryPose(t *testing.T) {
 	r := rand.New(rand.NewPCG(1411, 5))
 	hit, clear := 0, 0

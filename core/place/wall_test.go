@@ -56,7 +56,6 @@ func concrete(pull, shear int64, basis string, more func(*catalog.Bracket, *cata
 
 // TestWalls: every kind of wall with what it asks (practice), by what the
 // finding says.
-// It is long because it lists its cases.
 func TestWalls(t *testing.T) {
 	for name, c := range map[string]struct {
 		rule   fit.Rule

@@ -177,7 +177,6 @@ func (c *card) tableHead() {
 }
 
 // site writes the numbers of a job, in the order they are used.
-// It is long because it lists every case, in the order they are read.
 func (c *card) site(all []place.Placement) {
 	first := &all[0]
 	w := &first.Job.Wall

@@ -427,7 +427,6 @@ func (t *drill) hole(h *catalog.PlateHole, name string, datum float64) {
 
 // titleBlock writes what the sheet is, how to drill, and the two bars that
 // check the print, below the drawing.
-// It is long because it lists every case, in the order they are read.
 func (t *drill) titleBlock(sheet Sheet) {
 	y := t.bottom - 4
 	x := t.left + 4
@@ -505,7 +504,11 @@ func (t *drill) titleBlock(sheet Sheet) {
 		t.frame(y-4, 0)
 		return
 	}
-	y -= 11
+	t.bars(x, y-11)
+}
+
+// bars draws the two that check the print, and ends the sheet.
+func (t *drill) bars(x, y float64) {
 	bar(t.Drawing, "template.bar.mm", x, y, 100, 10, "100 mm")
 	bar(t.Drawing, "template.bar.in", x, y-10, 101.6, 4, "4 in")
 	low := y - 14

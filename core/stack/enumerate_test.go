@@ -63,7 +63,6 @@ type plainHole struct {
 }
 
 // plainHoles are all hole stacks of a group that are right on paper.
-// It is long because it is written out in full, to share nothing with what it checks.
 func plainHoles(p Problem, g Group, b plainBag) (out []plainHole) {
 	std := p.Thread.Standard()
 	d := std.Nominal
@@ -246,7 +245,6 @@ func plainSearch(p Problem, b plainBag) (best *plainRank) {
 }
 
 // plainRate is where a choice of hole stacks comes in the order of preference; false when it is not allowed.
-// It is long because it is written out in full, to share nothing with what it checks.
 func plainRate(p Problem, b plainBag, chosen []plainHole) (plainRank, bool) {
 	taken := map[piece]int{}
 	ok, maxZ, spacers, shoulders, washers := true, quantity.Length(math.MinInt64), 0, 0, 0

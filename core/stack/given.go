@@ -45,7 +45,6 @@ const (
 // JudgeGiven judges given parts at a group of holes, by the same figures and
 // limits as [Solve]: it returns their hole stack, and what is wrong with it. The
 // bag does not matter. An error says what cannot be judged.
-// It is long because each step uses what those before it worked out.
 func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, error) {
 	if group < 0 || group >= len(p.Groups) {
 		return HoleStack{}, nil, fmt.Errorf("group %d of %d", group, len(p.Groups))

@@ -48,7 +48,6 @@ type explainer struct {
 // yes is an answer: 0 not known, 1 no, 2 yes.
 type yes uint8
 
-// It is long because it tries one remedy after another.
 func (x *explainer) why(p *Problem) Obstacle {
 	lim := p.limits()
 	need := lim.engagementMin + lim.clearanceMin

@@ -11,7 +11,6 @@ import (
 // TestPairAgainstBruteForce: over random walls, the middle of two plates is as
 // near as a search in steps of half a millimetre finds it, or nearer; each is
 // on its own studs, and they stand apart within their range.
-// It is long because it lists its cases.
 func TestPairAgainstBruteForce(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
 	found := 0

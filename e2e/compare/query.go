@@ -32,7 +32,6 @@ SELECT d.n AS display, b.n AS bracket,
                  AND l.length - n * w.thick - b.plate BETWEEN d.nominal AND d.depth - 1000000) AS taken
 FROM display d CROSS JOIN bracket b`
 
-// It is long because each step uses what those before it worked out.
 func byQuery(s *scenario) (timed, error) {
 	t := timed{name: "SQLite query, five rules", pairs: len(s.displays) * len(s.brackets)}
 	db, err := sqlx.Open("sqlite", ":memory:")

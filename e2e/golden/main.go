@@ -212,7 +212,6 @@ func invent(all *document, seed uint64) (*document, error) {
 
 // ofServer asks a server of the demo everything about every pairing, and gives its
 // catalogue as a document.
-// It is long because each step uses what those before it worked out.
 func ofServer(program, data, out string) ([]byte, error) {
 	app, err := drive.Start(program, "demo", filepath.Join(data, "demo"))
 	if err != nil {

@@ -163,7 +163,6 @@ func behind(at, id string, acknowledged time.Time) (time.Duration, error) {
 	return 0, fmt.Errorf("%s is not seen by the server that follows", id)
 }
 
-// It is long because each step uses what those before it worked out.
 func run(program, litestream, to string, writing time.Duration) error {
 	dir, err := os.MkdirTemp("", "nexufix-replica-")
 	if err != nil {
@@ -227,13 +226,18 @@ func run(program, litestream, to string, writing time.Duration) error {
 	fmt.Printf("the second server saw a change after %v in the middle of %d, %v at the most\n", late[len(late)/2].Round(time.Millisecond),
 		len(late), late[len(late)-1].Round(time.Millisecond))
 
-	promote := exec.Command(program, "promote", "--data", m.third, "--lease", m.lease, "--get",
-		fmt.Sprintf("%s restore -config %s -o $FILE %s", litestream, m.config, filepath.Join(m.first, "nexufix.db")))
+	return m.takeOver(acknowledged, killed)
+}
+
+// takeOver promotes a third server from the copy, looks for what was acknowledged, and starts the first one again, which is to be refused.
+func (m *machines) takeOver(acknowledged map[string]time.Time, killed time.Time) error {
+	promote := exec.Command(m.program, "promote", "--data", m.third, "--lease", m.lease, "--get",
+		fmt.Sprintf("%s restore -config %s -o $FILE %s", m.litestream, m.config, filepath.Join(m.first, "nexufix.db")))
 	promote.Env = append(os.Environ(), m.env...)
 	if out, err := promote.CombinedOutput(); err != nil {
 		return fmt.Errorf("%w: %s", err, out)
 	}
-	third, url, err := serve(program, "--data", m.third)
+	third, url, err := serve(m.program, "--data", m.third)
 	if err != nil {
 		return err
 	}
@@ -244,7 +248,7 @@ func run(program, litestream, to string, writing time.Duration) error {
 		return err
 	}
 	oldest := report("the third server", acknowledged, seen, killed)
-	if back, _, err := serve(program, "--data", m.first); err == nil {
+	if back, _, err := serve(m.program, "--data", m.first); err == nil {
 		return errors.Join(errors.New("the first server writes again"), back.Process.Kill())
 	}
 	if oldest > time.Second {

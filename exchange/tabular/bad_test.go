@@ -79,7 +79,6 @@ func TestFilesThatAreNone(t *testing.T) {
 }
 
 // TestCells: what people write into cells, and what is refused in which.
-// It is long because it lists its cases.
 func TestCells(t *testing.T) {
 	have, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","maker":"Tarn","model":"View 9","mass_kg":3,"depth_mm":40,"origins":{"mass_kg":"bench"}}]}`))
 	if err != nil {

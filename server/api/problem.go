@@ -45,7 +45,6 @@ const statusGone = 499
 
 // Describe makes problem details of any error. What is the caller's fault is
 // explained; what is ours is logged and not shown.
-// It is long because it lists every case, in the order they are read.
 func Describe(err error) *Problem {
 	var p *Problem
 	var problems exchange.Problems

@@ -138,7 +138,6 @@ func holeWords(p *catalog.Pattern, h *catalog.Hole) quantity.Phrase {
 // slots, or the plate with its patterns; the hook line is the origin's height.
 // Parts are tagged arm.N, slot.N.I, plate, pattern.N, wall and wall.ID; dimensions arms.width
 // and arms.length.
-// It is long because each part is placed by the coordinates of those before it.
 func BracketFace(b *catalog.Bracket) *drawing.Drawing {
 	p := &drawing.Drawing{Title: "Arms and wall plate, from the front"}
 	i := &b.Interface

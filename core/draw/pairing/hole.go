@@ -11,7 +11,6 @@ import (
 // Hole draws what trial bolts tell of a hole, in section, the rim at x = 0 and
 // the depth to the left: what is certain is solid, what is still open is
 // shaded. It is to scale along the axis.
-// It is long because each part is placed by the coordinates of those before it.
 func Hole(r probe.Result) *drawing.Drawing {
 	d := &drawing.Drawing{Title: "What is known of the hole", Pen: 0.14, TextHeight: 1.9}
 	width := 6.0

@@ -99,7 +99,6 @@ func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
 }
 
 // group draws one group below y and returns where it ends.
-// It is long because each part is placed by the coordinates of those before it.
 func (s *section) group(i int, y float64) float64 {
 	p := s.pairing
 	h := &p.Stack.Groups[i]
@@ -172,7 +171,19 @@ func (s *section) group(i int, y float64) float64 {
 			"Stands out %v under the arm, which clears it by %v", out, quantity.AtLeast(clear))
 	}
 
-	// The bolt, and the room before its tip.
+	s.bolt(tag, h, axis, bottom, tip, underHead)
+	s.dimensions(tag, h, g, axis, reach, rim, face, bottom, tip, underHead, plane)
+	lines := 2.0
+	if out, _ := p.StandsOut(); out > 0 {
+		lines = 3
+	}
+	return axis - reach - lines*sectionText*2.3 - 1
+}
+
+// bolt draws the bolt of a group, and the room before its tip.
+func (s *section) bolt(tag func(string) string, h *stack.HoleStack, axis, bottom, tip, underHead float64) {
+	std := h.Thread.Standard()
+	bore := std.Nominal.MM() / 2
 	s.Named(tag("clearance"), drawing.Clear, drawing.Rect(bottom, axis-bore, tip, axis+bore), "Tip clearance: %v",
 		quantity.AtLeast(h.Clearance))
 	chamfer := min(std.Pitch.MM(), h.Bolt.MM()/4)
@@ -199,14 +210,6 @@ func (s *section) group(i int, y float64) float64 {
 		s.Line(tag("bolt"), drawing.Thin, tip+chamfer, axis+side*root, underHead-0.5, axis+side*root)
 	}
 	s.Line(tag("axis"), drawing.Centre, bottom-panelThick-1.5, axis, underHead+high+2, axis)
-
-	s.dimensions(tag, h, g, axis, reach, rim, face, bottom, tip, underHead, plane)
-	if out, _ := p.StandsOut(); out > 0 {
-		y = sectionText * 2.3 // one more line of figures
-	} else {
-		y = 0
-	}
-	return axis - reach - 2*sectionText*2.3 - 1 - y
 }
 
 // dimensions puts what the display gives above a group, and what the bolt

@@ -261,7 +261,6 @@ func (s *side) frame() {
 // Above draws the pairing from above, the wall at the top, swung by an angle
 // in degrees about the swivel pivot, its arm at full reach. It is nil for a
 // bracket without a swivel, or when a figure is missing.
-// It is long because each part is placed by the coordinates of those before it.
 func Above(p *fit.Pairing, swivel float64) *drawing.Drawing {
 	pivot, placed := p.Bracket.SwivelAxis()
 	depths, known := DepthsOf(p)

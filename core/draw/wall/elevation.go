@@ -78,7 +78,6 @@ func (e *elevation) extent() {
 }
 
 // wall draws the wall and what is on it.
-// It is long because each part is placed by the coordinates of those before it.
 func (e *elevation) wall() {
 	first := &e.all[0]
 	w, t := &first.Job.Wall, e.TextHeight

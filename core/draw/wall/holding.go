@@ -13,7 +13,6 @@ import (
 // Holding draws the wall plate with what each fastener is asked for, and the
 // share of what it may hold as a bar beside it. The origin is the datum. It is
 // nil where nothing is drilled.
-// It is long because each part is placed by the coordinates of those before it.
 func Holding(p *place.Placement) *drawing.Drawing {
 	w := p.Pairing.Bracket.WallPlate
 	if len(p.Points) == 0 || w == nil {
@@ -63,38 +62,43 @@ func Holding(p *place.Placement) *drawing.Drawing {
 		d.Label("edge", left-2*t, -h.Value.MM()/2-1.3*t, drawing.Start, "it turns about this edge")
 	}
 	for i := range p.Points {
-		pt := &p.Points[i]
-		q := at(pt.X, pt.Y)
-		tag := "use." + PointName(p, pt, 1)
-		style := drawing.Solid
-		if pt.Utilisation > 1 {
-			style = drawing.Over
-		}
-		d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5),
-			int(pt.Shear+0.5))
-		x0, y0, side := label(p, i, q, left, right, bottom, top, t)
-		anchor, long := anchorFor(side), 7*t
-		d.Line(tag, drawing.Thin, q.X, q.Y, x0-side*0.4*t, y0)
-		if !p.Strength.Known {
-			d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 0.4*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t,
-				Anchor: anchor, Strong: true})
-			continue
-		}
-		// A bar as long as the share of what it may hold.
-		bar := func(style drawing.Style, share float64, format string, args ...any) {
-			end := x0 + side*long*share
-			d.Named(tag, style, drawing.Rect(min(x0, end), y0-0.35*t, max(x0, end), y0+0.35*t), format, args...)
-		}
-		bar(drawing.Clear, 1, "All it may hold")
-		bar(style, min(pt.Utilisation, 1), "%v %% of it", percent(pt.Utilisation))
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 + 0.8*t},
-			Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Utilisation)), Height: t, Anchor: anchor, Strong: true})
-		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: x0, Y: y0 - 1.5*t},
-			Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Shear+0.999)), Height: t * 0.8, Anchor: anchor})
+		q := at(p.Points[i].X, p.Points[i].Y)
+		x, y, side := label(p, i, q, left, right, bottom, top, t)
+		use(d, p, i, q, drawing.Point{X: x, Y: y}, side, t)
 	}
 	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
 	d.FrameTexts(t)
 	return d
+}
+
+// use draws what a fastener at q is asked for, and says it at a place beside it; t is the height of letters.
+func use(d *drawing.Drawing, p *place.Placement, i int, q, at drawing.Point, side, t float64) {
+	pt := &p.Points[i]
+	tag := "use." + PointName(p, pt, 1)
+	style := drawing.Solid
+	if pt.Utilisation > 1 {
+		style = drawing.Over
+	}
+	d.Named(tag, style, drawing.Circle{Center: q, Radius: t * 0.45}, "%v: pulled with %v N, across %v N", pt.Hole, int(pt.Pull+0.5),
+		int(pt.Shear+0.5))
+	anchor, long := anchorFor(side), 7*t
+	d.Line(tag, drawing.Thin, q.X, q.Y, at.X-side*0.4*t, at.Y)
+	if !p.Strength.Known {
+		d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: at.X, Y: at.Y - 0.4*t}, Text: quantity.Say("%v %v", i+1, pt.Hole), Height: t,
+			Anchor: anchor, Strong: true})
+		return
+	}
+	// A bar as long as the share of what it may hold.
+	bar := func(style drawing.Style, share float64, format string, args ...any) {
+		end := at.X + side*long*share
+		d.Named(tag, style, drawing.Rect(min(at.X, end), at.Y-0.35*t, max(at.X, end), at.Y+0.35*t), format, args...)
+	}
+	bar(drawing.Clear, 1, "All it may hold")
+	bar(style, min(pt.Utilisation, 1), "%v %% of it", percent(pt.Utilisation))
+	d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: at.X, Y: at.Y + 0.8*t},
+		Text: quantity.Say("%v %v · %v %%", i+1, pt.Hole, percent(pt.Utilisation)), Height: t, Anchor: anchor, Strong: true})
+	d.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: at.X, Y: at.Y - 1.5*t},
+		Text: quantity.Say("%v N out, %v N across", int(pt.Pull+0.999), int(pt.Shear+0.999)), Height: t * 0.8, Anchor: anchor})
 }
 
 // label is where what is said of a point stands: beside the plate for the
@@ -190,7 +194,6 @@ func Layers(p *place.Placement) []Layer {
 // covering and what is behind it, hole and tip, to scale. x is 0 at the wall's
 // surface and grows into it. It is nil when the kit has nothing of a known size
 // for this wall.
-// It is long because each part is placed by the coordinates of those before it.
 func BuildUp(p *place.Placement) *drawing.Drawing {
 	b := p.Pairing.Bracket
 	item := p.Choice.Item

@@ -215,7 +215,6 @@ func OnTheMarks(d *drawing.Drawing) (out []string) {
 }
 
 // worked: the steps mark, drill and fill as many holes as there are points.
-// It is long because each step uses what those before it worked out.
 func worked(places []place.Placement, seq *steps.Sequence, total int, fault faults) {
 	said := map[string]string{}
 	for _, s := range seq.Steps {
