@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"math/rand/v2"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -164,6 +165,57 @@ func TestSheetLetteringApart(t *testing.T) {
 					}
 				}
 			}
+		}
+	}
+}
+
+// TestNamesAreNotTranslated: what a display, a bracket and a part are called stays as it is in German, whatever words are in it.
+func TestNamesAreNotTranslated(t *testing.T) {
+	of, err := language.Of("de")
+	if err != nil {
+		t.Fatal(err)
+	}
+	const displayName, bracketName, partName = "concrete and bolt", "bolt, concrete", "Salt with concrete and bolt"
+	for _, name := range []string{displayName, bracketName} {
+		if of.Words(name) == name {
+			t.Fatalf("%q has nothing that could be translated", name)
+		}
+	}
+	if got := of.Words(partName); got != partName {
+		t.Errorf("a name of words and others has become %q", got)
+	}
+	all := *demoData(t)
+	for i, d := range all.Displays {
+		other := *d
+		other.Maker, other.Model = "", displayName
+		all.Displays[i] = &other
+	}
+	for i, b := range all.Brackets {
+		other := *b
+		other.Name = bracketName
+		other.Kit = slices.Clone(b.Kit)
+		for k := range other.Kit {
+			if other.Kit[k].Name != "" {
+				other.Kit[k].Name = partName
+			}
+		}
+		all.Brackets[i] = &other
+	}
+	told := map[string]int{}
+	for _, j := range all.Jobs {
+		text := everything(t, installation(t, &all, j.ID, InstallOptions{Now: friday, Language: of}))
+		for _, name := range []string{displayName, bracketName, partName} {
+			told[name] += strings.Count(text, name)
+			for line := range strings.Lines(text) {
+				if name != partName && strings.Contains(line, of.Words(name)) {
+					t.Fatalf("%s: %q has become %.300s", j.ID, name, line)
+				}
+			}
+		}
+	}
+	for name, n := range told {
+		if n == 0 {
+			t.Errorf("%q is nowhere", name)
 		}
 	}
 }

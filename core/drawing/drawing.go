@@ -221,7 +221,10 @@ func RoundSlot(x0, y0, x1, y1, radius float64) Polygon {
 	return p
 }
 
-// Clip makes a name one line of at most a number of letters.
+// ClipName is [Clip] of a name, which no language translates.
+func ClipName(name string, letters float64) quantity.Name { return quantity.Name(Clip(name, letters)) }
+
+// Clip makes a text one line of at most a number of letters.
 func Clip(name string, letters float64) string {
 	name = strings.Join(strings.Fields(name), " ")
 	r := []rune(name)

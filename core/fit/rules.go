@@ -91,7 +91,7 @@ func patternWords(p *Pairing, c *Check) {
 	least, most := quantity.Wall(i.WidthMin.Value), quantity.Wall(i.WidthMax.Value)
 	switch takes := c.Status == Pass; {
 	case !p.Bracket.AllowsTurn(p.Turn):
-		c.say("%v does not let a display hang %v.", p.Bracket.Name, hung(p.Turn))
+		c.say("%v does not let a display hang %v.", quantity.Name(p.Bracket.Name), hung(p.Turn))
 		c.advise("Hang the display upright, or take a bracket that turns.")
 	case takes && i.Type == catalog.Plate:
 		c.say("%v is one of the plate's patterns.", name)

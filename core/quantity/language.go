@@ -55,6 +55,7 @@ func hasWords(format string) bool {
 
 var (
 	number     = regexp.MustCompile(`\d+(\.\d+)?`)
+	sizeName   = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\d?$|^M\d+ or M\d+$`) // of threads, bolts and holes
 	figureOnly = regexp.MustCompile(`^[\d\s./×″°%Ø–·-]*(mm|cm|in|m|kg|lb|N·m)?$`)
 )
 
@@ -71,22 +72,42 @@ func (l *Language) Words(english string) string {
 	if text, ok := l.words(english); ok {
 		return text
 	}
-	for _, joint := range joints {
-		if parts := strings.Split(english, joint); len(parts) > 1 {
-			for i := range parts {
-				parts[i] = l.Words(parts[i])
-			}
-			sign := joint
-			if text, ok := l.Texts[joint]; ok {
-				sign = text
-			}
-			return strings.Join(parts, sign)
-		}
+	if text, ok := l.list(english); ok {
+		return text
 	}
 	if l.Missing != nil {
 		l.Missing(english, false)
 	}
 	return english
+}
+
+// list is a list of words, of which the catalogue has each: where it lacks one it is a name, which stays whole.
+func (l *Language) list(english string) (string, bool) {
+	for _, joint := range joints {
+		parts := strings.Split(english, joint)
+		if len(parts) < 2 {
+			continue
+		}
+		for i := range parts {
+			text, ok := l.words(parts[i])
+			if !ok && sizeName.MatchString(parts[i]) {
+				text, ok = l.figure(parts[i]), true
+			}
+			if !ok {
+				text, ok = l.list(parts[i])
+			}
+			if !ok {
+				return "", false
+			}
+			parts[i] = text
+		}
+		sign := joint
+		if text, ok := l.Texts[joint]; ok {
+			sign = text
+		}
+		return strings.Join(parts, sign), true
+	}
+	return "", false
 }
 
 // words are those that the catalogue has as they are, or but for the figures in them and for

@@ -86,7 +86,7 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		sheet.Release.Code(c.Drawing, cardWidth-cardMargin-c.code, c.y, c.code)
 		defer func() { c.code, c.y = 0, min(c.y, -cardMargin-sheet.Release.CodeSize()) }()
 	}
-	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.Clip(p.Display.Name(), 40), drawing.Clip(p.Bracket.Name, 24)))
+	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.ClipName(p.Display.Name(), 40), drawing.ClipName(p.Bracket.Name, 24)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"
@@ -99,7 +99,7 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		drawing.Clip(revision, 20), drawn, sheet.Release.Standing()))
 	if all != nil {
 		w := &all[0].Job.Wall
-		text := quantity.Say("Job %v, on %v", drawing.Clip(all[0].Job.ID, 40), w.Type.Name())
+		text := quantity.Say("Job %v, on %v", drawing.ClipName(all[0].Job.ID, 40), w.Type.Name())
 		if w.Covering.Known {
 			text = quantity.Say("%v behind %v of covering", text, w.Covering.Value)
 		}

@@ -67,8 +67,8 @@ func DrillTemplate(p *fit.Pairing, sheet Sheet) *drawing.Drawing {
 		return nil
 	}
 	plate := p.Bracket.WallPlate
-	whole := drill{Drawing: sheet.canvas(p, quantity.Say("Drilling template: %v on %v", drawing.Clip(p.Display.Name(), 40),
-		drawing.Clip(p.Bracket.Name, 24)), 0.25, drillText), p: p, plate: plate}
+	whole := drill{Drawing: sheet.canvas(p, quantity.Say("Drilling template: %v on %v", drawing.ClipName(p.Display.Name(), 40),
+		drawing.ClipName(p.Bracket.Name, 24)), 0.25, drillText), p: p, plate: plate}
 	parts := []*place.Placement{nil}
 	if len(sheet.Places) > 0 && sheet.Places[0].Known {
 		parts = nil
@@ -445,7 +445,7 @@ func (t *drill) titleBlock(sheet Sheet) {
 		}
 	}
 	p := t.p
-	line(true, 4.6, quantity.Say("%v on %v", drawing.Clip(p.Display.Name(), 70), drawing.Clip(p.Bracket.Name, 50)))
+	line(true, 4.6, quantity.Say("%v on %v", drawing.ClipName(p.Display.Name(), 70), drawing.ClipName(p.Bracket.Name, 50)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"

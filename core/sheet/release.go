@@ -27,10 +27,10 @@ func (r *Release) Standing() quantity.Phrase {
 	}
 	if r.Audit != "" {
 		return quantity.Say("Approved by %v. Document %v, revision %v, issued %v, audit %v. Is it current? %v",
-			drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Audit, r.Address)
+			drawing.ClipName(r.Approver, 40), r.Number, r.Revision, r.Date, r.Audit, r.Address)
 	}
 	return quantity.Say("Approved by %v. Document %v, revision %v, issued %v. Is it current? %v",
-		drawing.Clip(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address)
+		drawing.ClipName(r.Approver, 40), r.Number, r.Revision, r.Date, r.Address)
 }
 
 // The least width of a code on paper, and of one of its modules, in millimetres, at which a telephone reads it from a hand's breadth.

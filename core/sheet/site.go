@@ -114,7 +114,7 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	}
 	p := &all[0]
 	out := []quantity.Phrase{quantity.Say("For job %v, on %v: level line %v above the floor, %v from the wall's left end.",
-		drawing.Clip(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
+		drawing.ClipName(p.Job.ID, 40), p.Job.Wall.Type.Name(), quantity.Wall(p.Datum), quantity.Wall(p.DatumX))}
 	if len(all) > 1 {
 		out = append(out, quantity.Say("A run of %v displays, %v apart, all on this level line.", len(all), quantity.Wall(p.Job.Run.Gap)))
 	}
@@ -137,7 +137,7 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 
 // notPlaced returns the note that the displays cannot be placed on the wall.
 func notPlaced(job *catalog.Job) quantity.Phrase {
-	whose := quantity.Say("The wall of job %v", drawing.Clip(job.ID, 40))
+	whose := quantity.Say("The wall of job %v", drawing.ClipName(job.ID, 40))
 	if job.ID == "" || job.ID == "site" { // an unsaved one
 		whose = quantity.Say("The wall that is set up")
 	}

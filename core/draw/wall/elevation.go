@@ -162,7 +162,7 @@ func (e *elevation) display(i int) {
 		}
 	}
 	e.Named(fmt.Sprintf("display.%d", i), drawing.Glass, drawing.Rect(l, p.Bottom.MM(), r, p.Top.MM()), "%v, %v above the floor",
-		p.Pairing.Display.Name(), quantity.Wall(p.Bottom))
+		quantity.Name(p.Pairing.Display.Name()), quantity.Wall(p.Bottom))
 	e.Line(fmt.Sprintf("display.%d", i), drawing.Centre, p.DisplayX.MM(), p.Bottom.MM(), p.DisplayX.MM(), p.Top.MM())
 	e.Line("level", drawing.Level, l, p.Datum.MM(), r, p.Datum.MM())
 	for n := range p.Points {
@@ -194,7 +194,7 @@ func (e *elevation) display(i int) {
 	if len(e.all) > 1 {
 		name = fmt.Sprint(i + 1)
 	}
-	e.Label(fmt.Sprintf("display.%d", i), l+0.6*t, p.Bottom.MM()+0.6*t, drawing.Start, "%v", drawing.Clip(name, (r-l)/(t*0.8)))
+	e.Label(fmt.Sprintf("display.%d", i), l+0.6*t, p.Bottom.MM()+0.6*t, drawing.Start, "%v", drawing.ClipName(name, (r-l)/(t*0.8)))
 }
 
 // percent is a share in whole hundredths, rounded up.
