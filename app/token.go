@@ -64,7 +64,7 @@ func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, er
 	}
 	said := fmt.Sprintf("token given, %s, until %s", t.words(), time.Now().AddDate(0, 0, t.Days).Format(time.DateOnly))
 	return text, st.AddToken(ctx, TokenHash(text), store.Token{Person: p.ID, Name: t.Name, Role: string(t.Role), Acts: joined(t.Acts),
-		Until: time.Now().AddDate(0, 0, t.Days).UTC().Format(time.RFC3339Nano)}, p.Epoch, by.auditEntry("token given", t.Login+": "+t.words()),
+		Until: store.Stamp(time.Now().AddDate(0, 0, t.Days))}, p.Epoch, by.auditEntry("token given", t.Login+": "+t.words()),
 		told(&p, by, said))
 }
 

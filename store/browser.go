@@ -25,7 +25,7 @@ func (s *Store) RememberBrowser(ctx context.Context, before, hash string, p *Per
 		}
 		_, err := tx.ExecContext(ctx, `INSERT INTO browser (hash, person, epoch, until) VALUES (?, ?, ?, ?)
 			ON CONFLICT (hash, person) DO UPDATE SET epoch = excluded.epoch, until = excluded.until`, hash, p.ID, p.Epoch,
-			until.UTC().Format(time.RFC3339Nano))
+			Stamp(until))
 		return err
 	})
 }

@@ -33,7 +33,7 @@ func savePhotos(ctx context.Context, tx *sqlx.Tx, all map[string][]byte) error {
 		return err
 	}
 	if n+len(all) > mostPhotos {
-		yesterday := time.Now().UTC().Add(-24 * time.Hour).Format(time.RFC3339Nano)
+		yesterday := Stamp(clock().Add(-24 * time.Hour))
 		r, err := tx.ExecContext(ctx, `DELETE FROM photo WHERE at < ? AND NOT EXISTS
 			(SELECT 1 FROM revision WHERE kind = 'job' AND instr(doc, photo.id) > 0)`, yesterday)
 		if err != nil {

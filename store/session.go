@@ -52,7 +52,7 @@ func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expi
 		}
 		if _, err := tx.ExecContext(ctx, `INSERT INTO session (token, data, expiry, person) VALUES (?, ?, ?, ?)
 			ON CONFLICT (token) DO UPDATE SET data = excluded.data, expiry = excluded.expiry, person = excluded.person`, token, data,
-			expiry.UTC().Format(time.RFC3339Nano), person); err != nil {
+			Stamp(expiry), person); err != nil {
 			return err
 		}
 		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE person = ?1 AND ?1 > 0 AND token NOT IN

@@ -262,4 +262,8 @@ const logPragma = "_pragma=journal_size_limit(67108864)"
 // clock is replaced by tests.
 var clock = time.Now
 
-func now() string { return clock().UTC().Format(time.RFC3339Nano) }
+func now() string { return Stamp(clock()) }
+
+// Stamp is a time as it is stored: of a fixed width, so that texts compare as times do. (time.RFC3339Nano leaves zeros out at the end, by
+// which half a second comes before its beginning.) Those of before may be shorter; a second's difference is right with them too.
+func Stamp(at time.Time) string { return at.UTC().Format("2006-01-02T15:04:05.000000000Z") }

@@ -9,6 +9,7 @@ import (
 	"path/filepath"
 	"sync"
 	"testing"
+	"time"
 
 	"nexufix/core/catalog"
 	"nexufix/exchange"
@@ -270,5 +271,21 @@ func TestOtherWritesKeepTheCatalogue(t *testing.T) {
 	}
 	if now := exported(t, s); bytes.Equal(now, whole) || bytes.Contains(now, []byte(`"d0"`)) {
 		t.Error("another hand's change is not seen")
+	}
+}
+
+// TestStampsCompare: times of any fraction of a second compare as texts as they do as times.
+func TestStampsCompare(t *testing.T) {
+	at := time.Date(2026, 12, 1, 7, 0, 0, 0, time.FixedZone("", 3600))
+	fractions := []time.Duration{0, 1, 10, 250 * time.Millisecond, 500 * time.Millisecond, 500*time.Millisecond + 1, time.Second - 1, time.Second}
+	for i, a := range fractions {
+		for j, b := range fractions {
+			if x, y := Stamp(at.Add(a)), Stamp(at.Add(b)); (x < y) != (i < j) {
+				t.Errorf("%s and %s", x, y)
+			}
+			if again, err := time.Parse(time.RFC3339Nano, Stamp(at.Add(a))); err != nil || !again.Equal(at.Add(a)) {
+				t.Errorf("%v, %v", again, err)
+			}
+		}
 	}
 }

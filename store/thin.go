@@ -24,7 +24,7 @@ func (s *Store) Thin(ctx context.Context, before time.Time, by Happened) (thinne
 				AND r.number < (SELECT max(number) FROM revision WHERE kind = r.kind AND id = r.id) - 1
 				AND EXISTS (SELECT 1 FROM revision later WHERE later.kind = r.kind AND later.id = r.id AND later.number > r.number
 					AND substr(later.at, 1, 7) = substr(r.at, 1, 7))
-				ORDER BY r.seq LIMIT ?)`, before.UTC().Format(time.RFC3339Nano), thinnedAtOnce)
+				ORDER BY r.seq LIMIT ?)`, Stamp(before), thinnedAtOnce)
 			if err != nil {
 				return err
 			}

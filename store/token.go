@@ -95,7 +95,7 @@ func (s *Store) PersonByToken(ctx context.Context, hash string) (Person, Token, 
 // TokenUsed writes that a token was used.
 func (s *Store) TokenUsed(ctx context.Context, id int64, at time.Time) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
-		_, err := tx.ExecContext(ctx, `UPDATE token SET used = ? WHERE id = ?`, at.UTC().Format(time.RFC3339Nano), id)
+		_, err := tx.ExecContext(ctx, `UPDATE token SET used = ? WHERE id = ?`, Stamp(at), id)
 		return err
 	})
 }

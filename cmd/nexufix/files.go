@@ -50,7 +50,7 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return badInput{err}
 	}
-	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now(), Language: l})
+	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now().UTC(), Language: l})
 	if err != nil {
 		return badInput{err}
 	}
@@ -90,7 +90,7 @@ func (c *stepsCommand) Run(s *streams) error {
 	if err != nil {
 		return badInput{err}
 	}
-	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now(), Language: l,
+	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now().UTC(), Language: l,
 		Photos: func(id string) ([]byte, error) { return in.Photos[id], nil }}
 	if c.All {
 		if format != "zip" {

@@ -23,7 +23,7 @@ func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
 	if err != nil {
 		return nil, err
 	}
-	o := app.SheetOptions{Now: time.Now(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole", Language: l}
+	o := app.SheetOptions{Now: time.Now().UTC(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole", Language: l}
 	if hide := c.QueryParam("hide"); hide != "" {
 		o.Hide = strings.Split(hide, ",")
 	}
@@ -72,7 +72,7 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now(), Language: l, Photos: s.photos(c),
+	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now().UTC(), Language: l, Photos: s.photos(c),
 		Ticks: s.ticks(c)})
 	if err != nil {
 		return err
@@ -100,7 +100,7 @@ func (s *Feature) atWall(c *echo.Context) error {
 	}
 	found := app.SiteMeasurements{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
 	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
-		Now: time.Now(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
+		Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}
