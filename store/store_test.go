@@ -277,7 +277,8 @@ func TestOtherWritesKeepTheCatalogue(t *testing.T) {
 // TestStampsCompare: times of any fraction of a second compare as texts as they do as times.
 func TestStampsCompare(t *testing.T) {
 	at := time.Date(2026, 12, 1, 7, 0, 0, 0, time.FixedZone("", 3600))
-	fractions := []time.Duration{0, 1, 10, 250 * time.Millisecond, 500 * time.Millisecond, 500*time.Millisecond + 1, time.Second - 1, time.Second}
+	fractions := []time.Duration{0, 1, 10, 250 * time.Millisecond, 500 * time.Millisecond, 500*time.Millisecond + 1, time.Second - 1,
+		time.Second}
 	for i, a := range fractions {
 		for j, b := range fractions {
 			if x, y := Stamp(at.Add(a)), Stamp(at.Add(b)); (x < y) != (i < j) {

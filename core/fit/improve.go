@@ -325,6 +325,6 @@ func otherBracket(p *Pairing, again func(func(*inputs)) Pairing, before trouble,
 	if best == nil {
 		return Change{}
 	}
-	return Change{Kind: "bracket", Bracket: best.Bracket, Verdict: best.Verdict, Text: quantity.Say("On %v it %v.", quantity.Name(best.Bracket.Name),
-		becomes(best.Verdict))}
+	return Change{Kind: "bracket", Bracket: best.Bracket, Verdict: best.Verdict,
+		Text: quantity.Say("On %v it %v.", quantity.Name(best.Bracket.Name), becomes(best.Verdict))}
 }

@@ -158,7 +158,8 @@ const (
 	bare // a length without its unit
 )
 
-// Name is what people call a thing, a job or somebody: data, which stays as it is in every language. (An argument that is a string is words.)
+// Name is what people call a thing, a job or somebody: data, which stays as it is in every language. (An argument that is a string is
+// words.)
 type Name string
 
 // plainText formats a number or a text of another type as fmt does, from a copy, so that it does not escape

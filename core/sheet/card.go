@@ -86,7 +86,8 @@ func (c *card) head(sheet Sheet, all []place.Placement) {
 		sheet.Release.Code(c.Drawing, cardWidth-cardMargin-c.code, c.y, c.code)
 		defer func() { c.code, c.y = 0, min(c.y, -cardMargin-sheet.Release.CodeSize()) }()
 	}
-	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.ClipName(p.Display.Name(), 40), drawing.ClipName(p.Bracket.Name, 24)))
+	c.line(cardMargin, 4.2, true, quantity.Say("Measure card: %v on %v", drawing.ClipName(p.Display.Name(), 40),
+		drawing.ClipName(p.Bracket.Name, 24)))
 	revision := p.Bracket.Revision
 	if revision == "" {
 		revision = "not given"

@@ -29,7 +29,8 @@ func Generate(p *fit.Pairing, site Site) Sequence {
 	g := generator{p: p, wall: site.Wall, kind: site.Wall.Properties(), center: site.Center, places: placed(site.Places),
 		displays: max(1, len(site.Places)), schools: p.Policy.Schools(site.Job)}
 	g.bag = newBag(p.Bracket.Kit, p.Display.OwnParts, g.displays)
-	g.out = Sequence{Title: say("%v on %v", quantity.Name(p.Display.Name()), quantity.Name(p.Bracket.Name)), Wall: site.Wall, Cautions: cautions(&g.kind)}
+	g.out = Sequence{Title: say("%v on %v", quantity.Name(p.Display.Name()), quantity.Name(p.Bracket.Name)), Wall: site.Wall,
+		Cautions: cautions(&g.kind)}
 	if g.displays > 1 {
 		g.out.Title = say("%v × %v", g.displays, g.out.Title)
 	}
