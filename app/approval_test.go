@@ -463,3 +463,16 @@ func TestTokenIsNotItsPerson(t *testing.T) {
 		t.Error("what is approved is withdrawn")
 	}
 }
+
+// TestSubjectKeysAreFrozen: approvals are found by these texts, in databases that are there.
+func TestSubjectKeysAreFrozen(t *testing.T) {
+	for want, s := range map[string]Subject{
+		`{"job":"mill-lane-counter"}`: {Job: "mill-lane-counter"},
+		`{"display":"velmora-pane-49","bracket":"sill-40","turn_deg":90,"wall":"concrete"}`: {Display: "velmora-pane-49", Bracket: "sill-40",
+			Turn: 90, Wall: "concrete"},
+	} {
+		if got := s.key(); got != want {
+			t.Errorf("%s, want %s", got, want)
+		}
+	}
+}

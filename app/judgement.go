@@ -199,7 +199,7 @@ func (w *documents) of(f *source) (document, fingerprint string, err error) {
 		if fault == nil {
 			raw, fault = approval.Canonical(raw)
 		}
-		if err = cmp.Or(err, fault); key != nil {
+		if err = cmp.Or(err, fault); key != nil && fault == nil {
 			w.parts.Store(key, string(raw))
 		}
 		return string(raw)

@@ -2,7 +2,10 @@ package server
 
 import (
 	"bytes"
+	"net/url"
 	"os"
+	"reflect"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -90,5 +93,39 @@ func TestEveryWordIsThere(t *testing.T) {
 		if strings.HasSuffix(line, `: "",`) {
 			t.Errorf("no word: %s", strings.TrimSpace(line))
 		}
+	}
+}
+
+// TestQueriesAreChecked: in every operation, a member of the query that has a list of what it may be is nothing else, and one that has a
+// length is not longer, said at its path before anything is done.
+func TestQueriesAreChecked(t *testing.T) {
+	d := newDesk(t)
+	tried := 0
+	for _, r := range d.srv.features() {
+		of := reflect.TypeOf(r.Request)
+		for i := 0; of != nil && of.Kind() == reflect.Struct && i < of.NumField(); i++ {
+			f := of.Field(i)
+			name, most := f.Tag.Get("query"), f.Tag.Get("maxLength")
+			bad := "nonsense"
+			switch {
+			case name == "" || f.Tag.Get("enum") == "" && most == "":
+				continue
+			case f.Tag.Get("enum") == "":
+				n, err := strconv.Atoi(most)
+				if err != nil {
+					t.Fatal(err)
+				}
+				bad = strings.Repeat("é", n+1)
+			}
+			path := strings.NewReplacer("{id}", "1", "{kind}", "displays", "{code}", "X", "{key}", "k").Replace(r.Path)
+			a := d.request(r.Method, path+"?"+name+"="+url.QueryEscape(bad), "application/json", []byte("{}"))
+			if a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+name+`"`) {
+				t.Errorf("%s %s with %s=%.20s: %d %.200s", r.Method, path, name, bad, a.StatusCode, a.body)
+			}
+			tried++
+		}
+	}
+	if tried < 25 {
+		t.Errorf("only %d were tried", tried)
 	}
 }

@@ -144,7 +144,7 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		if r.Method != http.MethodGet && (r.Needs().May(app.Engineer) || r.Right == rights.Password) {
 			handler = srv.reviews.After(handler)
 		}
-		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Right, r.Other), middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
 	}
 	e.GET("/api/openapi.json", openapi31JSON, people.Lets(rights.Look, ""))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })

@@ -1,6 +1,7 @@
 package main
 
 import (
+	"errors"
 	"fmt"
 	"io"
 	"os"
@@ -29,7 +30,11 @@ func (i *inputs) read() (*exchange.Contents, error) {
 		}
 		c, err := exchange.Read(raw)
 		if err != nil {
-			for _, p := range err.(exchange.Problems) {
+			var wrong exchange.Problems
+			if !errors.As(err, &wrong) {
+				return nil, err
+			}
+			for _, p := range wrong {
 				if len(i.In) > 1 {
 					p.Path = file + ": " + p.Path
 				}

@@ -157,10 +157,7 @@ func (p *Placement) missingLayer() quantity.Phrase {
 	if p.Choice.Item.Length == 0 {
 		out = append(out, "the fastener's length")
 	}
-	if plug := p.Choice.Plug; plug != nil && plug.SoundEmbedment() == 0 {
-		out = append(out, "the plug's length")
-	}
-	if p.Choice.Plug != nil && p.Choice.Plug.Length == 0 {
+	if plug := p.Choice.Plug; plug != nil && (plug.SoundEmbedment() == 0 || plug.Length == 0) {
 		out = append(out, "the plug's length")
 	}
 	return notKnown(quantity.Names(out...)...)

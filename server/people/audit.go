@@ -44,9 +44,6 @@ func auditAsked(c *echo.Context) (ask store.AuditAsk, err error) {
 	if len(ask.Words) > 200 {
 		wrong = append(wrong, exchange.Problem{Path: "words", Found: "are long", Allowed: "200 letters"})
 	}
-	if format := c.QueryParam("format"); format != "" && format != "csv" && format != "jsonl" {
-		wrong = append(wrong, exchange.Problem{Path: "format", Found: strconv.Quote(format) + " is not known", Allowed: "csv, jsonl"})
-	}
 	for path, text := range map[string]string{"from": ask.From, "till": ask.Till} {
 		if _, err := time.Parse(time.DateOnly, text); text != "" && err != nil {
 			wrong = append(wrong, exchange.Problem{Path: path, Found: strconv.Quote(text), Allowed: "a day, as 2026-11-30"})
