@@ -476,3 +476,32 @@ func TestSubjectKeysAreFrozen(t *testing.T) {
 		}
 	}
 }
+
+// TestApprovalsAbout: the approvals of a job, of a display, of a bracket, and of none, the latest first and no more than are wanted.
+func TestApprovalsAbout(t *testing.T) {
+	o := openOffice(t)
+	pairing := Subject{Display: "velmora-pane-49", Bracket: "sill-40", Wall: "concrete"}
+	o.submit(o.mira, counter)
+	o.submit(o.mira, pairing)
+	for _, of := range []struct {
+		job, display, bracket string
+		most                  int
+		want                  []Subject
+	}{
+		{"", "", "", 10, []Subject{pairing, counter}}, {"", "", "", 1, []Subject{pairing}}, {counter.Job, "", "", 10, []Subject{counter}},
+		{"", pairing.Display, "", 10, []Subject{pairing}}, {"", "", pairing.Bracket, 10, []Subject{pairing}},
+		{counter.Job, pairing.Display, "", 10, nil}, {"mill", "", "", 10, nil}, {"", "", "sill", 10, nil},
+	} {
+		all, err := ApprovalsAbout(t.Context(), o.st, o.mira, of.job, of.display, of.bracket, of.most)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var got []Subject
+		for _, a := range all {
+			got = append(got, a.Subject)
+		}
+		if !slices.Equal(got, of.want) {
+			t.Errorf("%+v: %+v", of, got)
+		}
+	}
+}

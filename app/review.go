@@ -89,6 +89,20 @@ type IssuedLine struct {
 	Receiver string `json:"receiver" required:"true"`
 }
 
+// ApprovalsAbout lists the approvals of a job, or of a display or bracket for itself ("": of any), the latest first, at most so many.
+func ApprovalsAbout(ctx context.Context, st *store.Store, by Person, job, display, bracket string, most int) ([]ApprovalLine, error) {
+	subject := ""
+	if job != "" {
+		subject = Subject{Job: job}.key()
+	}
+	all, err := st.ApprovalsAbout(ctx, subject, display, bracket, most)
+	out := []ApprovalLine{}
+	for i := range all {
+		out = append(out, LineOf(&all[i], by))
+	}
+	return out, err
+}
+
 // IssuedLineOf is a document in a list.
 func IssuedLineOf(i *store.Issued) IssuedLine {
 	return IssuedLine{i.ID, i.Approval, i.Number, revisionName(i.Revision), i.Code, i.What, i.Name, i.Sum, i.At, i.Who, i.Receiver}

@@ -363,6 +363,20 @@ func (s *Store) Approvals(ctx context.Context, states ...approval.State) ([]Appr
 	return out, err
 }
 
+// ApprovalsAbout lists the approvals of a subject, a display or a bracket ("": of any), the latest first, at most so many, without their
+// documents and results.
+func (s *Store) ApprovalsAbout(ctx context.Context, subject, display, bracket string, most int) ([]Approval, error) {
+	out := []Approval{}
+	query, args := approvalLines+` WHERE true`, []any{}
+	for _, of := range [][2]string{{"subject", subject}, {"subject ->> '$.display'", display}, {"subject ->> '$.bracket'", bracket}} {
+		if of[1] != "" {
+			query, args = query+` AND `+of[0]+` = ?`, append(args, of[1])
+		}
+	}
+	err := s.db.SelectContext(ctx, &out, query+` ORDER BY id DESC LIMIT ?`, append(args, most)...)
+	return out, err
+}
+
 // InFamily lists the approvals of a family in review, with their documents and results, at most so many: those that one account sent at the
 // end or, own, at the beginning, and otherwise the oldest first; and how many there are in all.
 func (s *Store) InFamily(ctx context.Context, family string, account int64, own bool, most int) (out []Approval, all int, err error) {

@@ -143,17 +143,10 @@ func (f *Feature) worthMeasuring(c *echo.Context) error {
 }
 
 func (f *Feature) list(c *echo.Context) error {
-	all, err := f.Store.Approvals(c.Request().Context())
+	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), c.QueryParam("job"), c.QueryParam("display"),
+		c.QueryParam("bracket"), mostListed)
 	if err != nil {
 		return err
-	}
-	is := func(name, of string) bool { return c.QueryParam(name) == "" || c.QueryParam(name) == of }
-	out := []app.ApprovalLine{}
-	for i := range all {
-		line := app.LineOf(&all[i], api.Person(c))
-		if len(out) < mostListed && is("job", line.Subject.Job) && is("display", line.Subject.Display) && is("bracket", line.Subject.Bracket) {
-			out = append(out, line)
-		}
 	}
 	return c.JSON(http.StatusOK, out)
 }

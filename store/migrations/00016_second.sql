@@ -12,6 +12,9 @@ CREATE INDEX session_person ON session (person);
 -- The few approvals that are in doubt, among all that ever were.
 CREATE INDEX approval_in_doubt ON approval (id) WHERE state = 'approved' AND (stale <> '' OR restored <> '');
 
+-- All that ever were of one subject.
+CREATE INDEX approval_subject ON approval (subject);
+
 -- Mails about accounts, written with the change that they tell of, until they are sent.
 CREATE TABLE outbox (
     id      INTEGER PRIMARY KEY AUTOINCREMENT,
@@ -68,6 +71,7 @@ CREATE TABLE token (
 INSERT INTO token SELECT hash, person, role, epoch, until FROM token_after;
 DROP TABLE token_after;
 DROP TABLE outbox;
+DROP INDEX approval_subject;
 DROP INDEX approval_in_doubt;
 DROP INDEX session_person;
 ALTER TABLE session DROP COLUMN person;
