@@ -133,7 +133,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 	room := make([]Force, len(c.Points))
 	bends := a.Capacity.Bends && !a.Capacity.BendUnknown
 	unstated := a.Capacity.Basis == Unstated || a.Beside != nil && a.Beside.Basis == Unstated
-	judge := func(p *Pose, s *Situation) (worst float64) {
+	judge := func(p *Pose, s *Situation) {
 		square, rated := &a.Square, &a.SquareRated
 		if p.Aside {
 			square, rated = &a.Swung, &a.SwungRated
@@ -141,7 +141,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 		for i := range room {
 			capacity := a.capacityOf(&c.Points[i])
 			share := capacity.Utilisation(room[i], s, a.Cones[i], Ultimate)
-			a.Shares[i], worst = max(a.Shares[i], share), max(worst, share)
+			a.Shares[i] = max(a.Shares[i], share)
 			square.take(share, i, p, room[i])
 			a.Strength.take(share, i, p, room[i])
 			if unstated {
@@ -152,9 +152,8 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 				a.Bending.take(capacity.bending(room[i].Pull, shear, s), i, p, room[i])
 			}
 		}
-		return worst
 	}
-	pose := func(at stand) float64 {
+	pose := func(at stand) {
 		one := c.Hanging.pose(at)
 		p, s := &one, &Permanent
 		if p.Aside {
@@ -163,14 +162,15 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 		once := [2]Weight{p.Display, p.Own}
 		if !c.Vehicle {
 			on.Forces(once[:], room)
-			return judge(p, s)
+			judge(p, s)
+			return
 		}
 		times := once
 		for i := range times {
 			times[i].Force *= shakenDown
 		}
 		on.Forces(times[:], room)
-		worst := judge(p, s)
+		judge(p, s)
 		more := shakenAside * (p.Display.Force + p.Own.Force) / float64(len(room))
 		for _, push := range [...]Force{{Pull: more}, {Right: more}, {Right: -more}} {
 			on.Forces(once[:], room)
@@ -178,14 +178,12 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 				room[i].Pull += push.Pull
 				room[i].Right += push.Right
 			}
-			worst = max(worst, judge(p, s))
+			judge(p, s)
 		}
-		return worst
 	}
-	tested := func(at stand) float64 { return c.typeTest(a, on, at, room) }
-	for _, family := range c.Hanging.poseFamilies() {
-		searchFamily(family, pose)
-		searchFamily(family, tested)
+	for _, at := range c.Hanging.worstPoses() {
+		pose(at)
+		c.typeTest(a, on, at, room)
 	}
 }
 
@@ -193,7 +191,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 // times the weight, at the most 880 N more than it.
 const mostOnTop = 880
 
-func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (worst float64) {
+func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) {
 	p := c.Hanging.pose(at)
 	w := p.Display
 	w.Force += min(3*w.Force, w.Force+mostOnTop)
@@ -205,9 +203,7 @@ func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) (wors
 		if capacity := a.capacityOf(&c.Points[i]); capacity.Basis == Unstated {
 			a.TypeTestRated.take(capacity.Utilisation(room[i], &TypeTest, a.Cones[i], Rated), i, &p, room[i])
 		}
-		worst = max(worst, share)
 	}
-	return worst
 }
 
 // handling judges people who lean on a display that is swung out.

@@ -86,8 +86,7 @@ func sincos(degrees float64) (sin, cos float64) {
 	return math.Sincos(degrees * math.Pi / 180)
 }
 
-// poseFamilies returns the poses that can be the worst, in families along which the utilisation
-// rises and falls smoothly: closed and straight out; to each side swung aside with
+// worstPoses returns the poses that can be the worst, each of which is judged: closed and straight out; to each side swung aside with
 // the arm stretched, the head alone, the arm at its limit with the head
 // turned further, and where the head just clears the wall. Poses inside the wall are
 // left out.
@@ -96,9 +95,9 @@ func sincos(degrees float64) (sin, cos float64) {
 // stretched arm in the direction of its moments, as far as the arm goes there. So
 // the head alone matters only if it turns farther than the arm. Tests compare this
 // with all poses in whole degrees.
-func (h *Hanging) poseFamilies() [][]stand {
+func (h *Hanging) worstPoses() []stand {
 	if h.Arm == 0 && h.Head == 0 {
-		return [][]stand{{{}}, {{closed: true}}}
+		return []stand{{}, {closed: true}}
 	}
 	most := 2*h.Arm + 2
 	if h.Head > h.Arm {
@@ -107,19 +106,7 @@ func (h *Hanging) poseFamilies() [][]stand {
 	if h.Arm > 0 && h.Arm < 90 {
 		most += h.Head
 	}
-	all := make([]stand, 0, 2+2*int(most)) // one piece of memory for all, that does not move
-	out := make([][]stand, 0, 10)
-	from := 0
-	end := func() {
-		if len(all) > from {
-			out = append(out, all[from:len(all):len(all)])
-			from = len(all)
-		}
-	}
-	all = append(all, stand{})
-	end()
-	all = append(all, stand{closed: true})
-	end()
+	all := append(make([]stand, 0, 2+2*int(most)), stand{}, stand{closed: true})
 	gap := h.Profile + h.ZHalf
 	least := gap - 1e-9
 	l1, l2 := h.Reach-h.Behind, h.Behind+h.ZHalf
@@ -134,14 +121,12 @@ func (h *Hanging) poseFamilies() [][]stand {
 				all = append(all, stand{arm: side * a})
 			}
 		}
-		end()
 		if h.Head > h.Arm {
 			for f := 1; float64(f) <= h.Head && f <= 180; f++ {
 				if l1+l2*cosines[f] >= least {
 					all = append(all, stand{head: side * float64(f)})
 				}
 			}
-			end()
 		}
 		if h.Arm > 0 && h.Arm < 90 {
 			for f := 1.0; f <= h.Head; f++ {
@@ -149,7 +134,6 @@ func (h *Hanging) poseFamilies() [][]stand {
 					all = append(all, s)
 				}
 			}
-			end()
 		}
 		// l1·cos α + l2·cos β = profile + z + half.
 		for a := 0; float64(a) <= h.Arm && a <= 180; a++ {
@@ -161,34 +145,8 @@ func (h *Hanging) poseFamilies() [][]stand {
 				all = append(all, stand{arm: side * float64(a), head: side * b})
 			}
 		}
-		end()
 	}
-	return out
-}
-
-// searchFamily judges a family: every sixth stand and the last, and then, in smaller and smaller steps,
-// those beside the worst. judge returns the figure to maximise.
-func searchFamily(family []stand, judge func(stand) float64) {
-	const coarse = 6
-	last := len(family) - 1
-	worst, at := -1.0, 0
-	look := func(i int) {
-		if i < 0 || i > last {
-			return
-		}
-		if x := judge(family[i]); x > worst {
-			worst, at = x, i
-		}
-	}
-	for i := 0; i < last; i += coarse {
-		look(i)
-	}
-	look(last)
-	for _, step := range [...]int{3, 2, 1} {
-		middle := at
-		look(middle - step)
-		look(middle + step)
-	}
+	return all
 }
 
 // leaning returns the poses in which people lean on a display straight out, with

@@ -7,6 +7,7 @@ import (
 	"bytes"
 	"context"
 	"encoding/json"
+	"errors"
 	"flag"
 	"fmt"
 	"io"
@@ -83,12 +84,12 @@ func run(program string, long time.Duration) error {
 }
 
 // invite makes the accounts.
-func invite(data string) error {
+func invite(data string) (err error) {
 	st, err := store.Open(context.Background(), filepath.Join(data, "nexufix.db"))
 	if err != nil {
 		return err
 	}
-	defer st.Close()
+	defer func() { err = errors.Join(err, st.Close()) }()
 	for n := range crowd {
 		p := app.NewPerson{Identity: app.Identity{Login: fmt.Sprint("load", n), Name: fmt.Sprint("Person ", n), Password: password},
 			Role: app.Engineer}
@@ -210,7 +211,7 @@ func (l *load) listen() error {
 		}
 		if a.StatusCode == http.StatusOK {
 			open++
-			go io.Copy(io.Discard, a.Body)
+			go func() { _, _ = io.Copy(io.Discard, a.Body) }() // until it is stopped
 		} else {
 			a.Body.Close()
 		}
