@@ -66,7 +66,7 @@ func TestFromEmptyToIssued(t *testing.T) {
 		ada.Fill(`form input[name="name"]`, "")
 		ada.Click(`form input[name="name"]`)
 		ada.Type(who)
-		ada.PressButton(".people button", "Add")
+		ada.PressButton(`.people button[type="submit"]`, "Add")
 		ada.See(`[data-login="` + strings.Split(who, "\t")[1] + `"]`)
 	}
 	ada.choose(`select[aria-label="Role of Tomas Ledgerfield"]`, "approver", "approver")

@@ -105,27 +105,43 @@ func TestQueriesAreChecked(t *testing.T) {
 		of := reflect.TypeOf(r.Request)
 		for i := 0; of != nil && of.Kind() == reflect.Struct && i < of.NumField(); i++ {
 			f := of.Field(i)
-			name, most := f.Tag.Get("query"), f.Tag.Get("maxLength")
-			bad := "nonsense"
-			switch {
-			case name == "" || f.Tag.Get("enum") == "" && most == "":
-				continue
-			case f.Tag.Get("enum") == "":
-				n, err := strconv.Atoi(most)
-				if err != nil {
-					t.Fatal(err)
+			name := f.Tag.Get("query")
+			for _, bad := range badQueries(t, f) {
+				path := strings.NewReplacer("{id}", "1", "{kind}", "displays", "{code}", "X", "{key}", "k").Replace(r.Path)
+				a := d.request(r.Method, path+"?"+name+"="+url.QueryEscape(bad), "application/json", []byte("{}"))
+				if a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+name+`"`) {
+					t.Errorf("%s %s with %s=%.20s: %d %.200s", r.Method, path, name, bad, a.StatusCode, a.body)
 				}
-				bad = strings.Repeat("é", n+1)
+				tried++
 			}
-			path := strings.NewReplacer("{id}", "1", "{kind}", "displays", "{code}", "X", "{key}", "k").Replace(r.Path)
-			a := d.request(r.Method, path+"?"+name+"="+url.QueryEscape(bad), "application/json", []byte("{}"))
-			if a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+name+`"`) {
-				t.Errorf("%s %s with %s=%.20s: %d %.200s", r.Method, path, name, bad, a.StatusCode, a.body)
-			}
-			tried++
 		}
 	}
 	if tried < 25 {
 		t.Errorf("only %d were tried", tried)
 	}
+}
+
+// badQueries are what a member of a query may not be, by its tags.
+func badQueries(t *testing.T, f reflect.StructField) (out []string) {
+	t.Helper()
+	if f.Tag.Get("query") == "" {
+		return nil
+	}
+	if f.Tag.Get("enum") != "" {
+		out = append(out, "nonsense")
+	}
+	if most := f.Tag.Get("maxLength"); most != "" {
+		n, err := strconv.Atoi(most)
+		if err != nil {
+			t.Fatal(err)
+		}
+		out = append(out, strings.Repeat("é", n+1))
+	}
+	if f.Tag.Get("format") == "date" {
+		out = append(out, "2026-02-30", "yesterday")
+	}
+	if least := f.Tag.Get("minimum"); least == "0" && f.Type.Kind() == reflect.Int64 {
+		out = append(out, "-1", "1x")
+	}
+	return out
 }

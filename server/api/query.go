@@ -1,10 +1,12 @@
 package api
 
 import (
+	"fmt"
 	"reflect"
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
@@ -14,13 +16,16 @@ import (
 
 // queried is a member of a query, with what its tags allow.
 type queried struct {
-	name string
-	enum []string
-	most int // letters; 0: no limit of its own
+	name   string
+	enum   []string
+	most   int // letters; 0: no limit of its own
+	day    bool
+	number bool
+	least  int64 // of a number
 }
 
-// Queries checks the query of a route before its handler reads it, by the tags from which its description is made: one of the enum, and not
-// too long. All that is wrong is said at once.
+// Queries checks the query of a route before its handler reads it, by the tags from which its description is made: one of the enum, not too
+// long, a day, a whole number that is not too small. All that is wrong is said at once.
 func Queries(r *Route) echo.MiddlewareFunc {
 	members := queriesOf(reflect.TypeOf(r.Request))
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
@@ -33,12 +38,8 @@ func Queries(r *Route) echo.MiddlewareFunc {
 			for i := range members {
 				m := &members[i]
 				for _, text := range given[m.name] {
-					switch {
-					case m.enum != nil && text != "" && !slices.Contains(m.enum, text):
-						wrong = append(wrong, exchange.Problem{Path: m.name, Found: strconv.Quote(text[:min(len(text), 60)]) + " is not known",
-							Allowed: strings.Join(m.enum, ", ")})
-					case m.most > 0 && utf8.RuneCountInString(text) > m.most:
-						wrong = append(wrong, exchange.Problem{Path: m.name, Found: "is long", Allowed: strconv.Itoa(m.most) + " letters"})
+					if found, allowed := m.wrong(text); found != "" && text != "" {
+						wrong = append(wrong, exchange.Problem{Path: m.name, Found: found, Allowed: allowed})
 					}
 				}
 			}
@@ -48,6 +49,24 @@ func Queries(r *Route) echo.MiddlewareFunc {
 			return next(c)
 		}
 	}
+}
+
+// wrong says what is wrong with a member, and what is allowed; "": nothing.
+func (m *queried) wrong(text string) (found, allowed string) {
+	_, noDay := time.Parse(time.DateOnly, text)
+	n, noNumber := strconv.ParseInt(text, 10, 64)
+	said := strconv.Quote(text[:min(len(text), 60)])
+	switch {
+	case m.enum != nil && !slices.Contains(m.enum, text):
+		return said + " is not known", strings.Join(m.enum, ", ")
+	case m.most > 0 && utf8.RuneCountInString(text) > m.most:
+		return fmt.Sprintf("has %d letters", utf8.RuneCountInString(text)), fmt.Sprintf("at most %d", m.most)
+	case m.day && noDay != nil:
+		return said, "a day, as 2026-11-30"
+	case m.number && m.enum == nil && (noNumber != nil || n < m.least):
+		return said, fmt.Sprintf("a whole number, at least %d", m.least)
+	}
+	return "", ""
 }
 
 // queriesOf are the members of a request's query, of what is embedded too.
@@ -69,6 +88,11 @@ func queriesOf(t reflect.Type) (out []queried) {
 			q.enum = strings.Split(enum, ",")
 		}
 		q.most, _ = strconv.Atoi(f.Tag.Get("maxLength")) // "": 0
+		q.day = f.Tag.Get("format") == "date"
+		if least, ok := f.Tag.Lookup("minimum"); ok && (f.Type.Kind() == reflect.Int || f.Type.Kind() == reflect.Int64) {
+			n, err := strconv.ParseInt(least, 10, 64)
+			q.number, q.least = err == nil, n
+		}
 		out = append(out, q)
 	}
 	return out
