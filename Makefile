@@ -28,7 +28,7 @@ bin/nexufix: web/dist/index.html | tools
 dist: web/dist/index.html | tools
 	@test -z "$$(git status --porcelain)" || { echo "there are changes that are not committed: what is kept has a commit"; exit 1; }
 	@rev=$$(git rev-parse HEAD | cut -c1-12); mkdir -p dist; test -e dist/nexufix-$$rev || { \
-	$(GO) build -trimpath -o dist/nexufix-$$rev ./cmd/nexufix && (cd dist && sha256sum nexufix-$$rev >> SHA256SUMS); }; echo dist/nexufix-$$rev
+	$(GO) build -trimpath -buildvcs=true -o dist/nexufix-$$rev ./cmd/nexufix && (cd dist && sha256sum nexufix-$$rev >> SHA256SUMS); }; echo dist/nexufix-$$rev
 
 web/dist/index.html: go.sum web/node_modules/.installed web/vite.config.ts web/tsconfig.json $(WEB_SOURCES)
 	cd web && $(NPM) run --silent build
