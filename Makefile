@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build dist test soak faults load growth replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: demo serve build dist test soak faults load growth mutate replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -64,6 +64,10 @@ faults:
 # Many people at once, and how long they wait. By hand, when the machine has nothing else to do.
 load: build
 	$(GO) run ./e2e/load
+
+# Limits that no test holds: mutants of each package against its own tests, 40 drawn by lot of each (SAMPLE=0: all, which takes days). By hand.
+mutate:
+	$(GO) run ./e2e/mutate -sample $(or $(SAMPLE),40) $(or $(PACKAGES),$(shell $(GO) list -f '{{.Dir}}' ./core/... | sed "s|$(CURDIR)/||"))
 
 # A database after years: 100,000 displays and approvals, a million writes. By hand; about half an hour.
 growth:
