@@ -141,3 +141,37 @@ func TestBeside(t *testing.T) {
 	}
 	mustElsewhere(t, "after another took over", Beside(data))
 }
+
+// TestTakeOver: who takes over waits until the one before may not write, and then writes; whose wait is ended knows it. What is written is
+// for its owner alone.
+func TestTakeOver(t *testing.T) {
+	dir, ctx := filepath.Join(t.TempDir(), "lease"), t.Context()
+	first, err := Claim(ctx, dir, "first")
+	if err != nil {
+		t.Fatal(err)
+	}
+	begun := time.Now()
+	if err := TakeOver(ctx, dir, "second"); err != nil || time.Since(begun) < Lasts {
+		t.Errorf("after %v: %v", time.Since(begun), err)
+	}
+	mustElsewhere(t, "who wrote before, without having looked", first.Held())
+	if l, err := Claim(ctx, dir, "second"); err != nil || l.Held() != nil {
+		t.Errorf("who took over: %v", err)
+	}
+	ended, stop := context.WithCancel(ctx)
+	stop()
+	if err := TakeOver(ended, dir, "third"); !errors.Is(err, context.Canceled) {
+		t.Errorf("a wait that was ended: %v", err)
+	}
+	if now, err := Latest(dir); err != nil || now.Owner != "third" || now.Number != 3 {
+		t.Errorf("%+v, %v", now, err)
+	}
+	for name, want := range map[string]os.FileMode{"": 0o700 | os.ModeDir, "term-000001": 0o600, "term-000003": 0o600} {
+		if i, err := os.Stat(filepath.Join(dir, name)); err != nil || i.Mode() != want {
+			t.Errorf("%q is %v, %v", name, i.Mode(), err)
+		}
+	}
+	if err := TakeOver(ctx, filepath.Join(dir, "term-000001"), "fourth"); err == nil {
+		t.Error("a file is no folder")
+	}
+}

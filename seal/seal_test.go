@@ -2,6 +2,7 @@ package seal
 
 import (
 	"encoding/base64"
+	"encoding/pem"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -125,5 +126,36 @@ func TestOpenSSL(t *testing.T) {
 	}
 	if out, err := verify(append([]byte("nexufix statement\n "), text...)); err == nil {
 		t.Errorf("with a space more: %s", out)
+	}
+}
+
+// TestEarlierEncryptedKey: a backup of a key that was made in December 2026 still opens, so how it is encrypted has not changed; a byte
+// less of it does not.
+func TestEarlierEncryptedKey(t *testing.T) {
+	raw, err := os.ReadFile("testdata/earlier.pem")
+	if err != nil {
+		t.Fatal(err)
+	}
+	public, err := os.ReadFile("testdata/earlier.pub")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if k, err := Restore(t.TempDir(), raw, "seven loaves on a rail"); err != nil || k.Public().PEM() != string(public) {
+		t.Errorf("%v", err)
+	}
+	block, _ := pem.Decode(raw)
+	short := pem.EncodeToMemory(&pem.Block{Type: block.Type, Bytes: block.Bytes[:len(block.Bytes)-1]})
+	if _, err := Restore(t.TempDir(), short, "seven loaves on a rail"); err == nil {
+		t.Error("a byte less opens")
+	}
+	for _, less := range []int{0, saltLength, saltLength + 23} {
+		short := pem.EncodeToMemory(&pem.Block{Type: block.Type, Bytes: block.Bytes[:less]})
+		if _, err := Restore(t.TempDir(), short, "seven loaves on a rail"); err == nil {
+			t.Errorf("%d bytes open", less)
+		}
+	}
+	other := pem.EncodeToMemory(&pem.Block{Type: "ANOTHER", Bytes: block.Bytes})
+	if _, err := Restore(t.TempDir(), other, "seven loaves on a rail"); err == nil {
+		t.Error("another kind opens")
 	}
 }
