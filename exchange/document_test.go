@@ -108,7 +108,9 @@ func TestWiderCup(t *testing.T) {
 	checkGroup(t, s.Groups[1], figures{bolt: 30, shoulder: 2, spacers: []float64{15}, bearing: "insert", plane: 2, e: 8.9, ew: 7.78, k: 5.1,
 		kw: 3.48})
 	raw, _ := json.Marshal(s.Supplied)
-	if want := `[{"kind":"bolt","thread":"M6","length_mm":30,"count":2},{"kind":"spacer","threads":["M6"],"length_mm":15,"outer_mm":18,"count":2}]`; string(raw) != want {
+	const want = `[{"kind":"bolt","thread":"M6","length_mm":30,"count":2},` +
+		`{"kind":"spacer","threads":["M6"],"length_mm":15,"outer_mm":18,"count":2}]`
+	if string(raw) != want {
 		t.Errorf("supplied %s, want %s", raw, want)
 	}
 }
@@ -212,7 +214,8 @@ func patternWith(body string) string {
 }
 
 func bracketWith(body string) string {
-	return `{"format":"nexufix/1","brackets":[{"id":"b","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5},` + body + `}]}`
+	return `{"format":"nexufix/1","brackets":[{"id":"b","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,
+		"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5},` + body + `}]}`
 }
 
 // TestErrorsHavePaths: what was found, where, and what is allowed.

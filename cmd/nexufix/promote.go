@@ -16,7 +16,7 @@ type promoteCommand struct {
 	Data  string `required:"" placeholder:"DIR" help:"Folder of the database that is written from now on."`
 	Lease string `required:"" placeholder:"DIR" help:"The folder of the right to write, see nexufix serve --lease."`
 	Gone  bool   `help:"The server that wrote had no lease, and is gone for good."`
-	Get   string `placeholder:"COMMAND" help:"What fetches the copy's last state to $FILE, once the other server writes no more. Default: the database that is there."`
+	Get   string `placeholder:"COMMAND" help:"What fetches the copy's last state to $FILE. Default: the database that is there."`
 }
 
 // promoting marks a data folder whose server may write, but has not got the copy yet.

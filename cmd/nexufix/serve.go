@@ -12,10 +12,12 @@ import (
 	"os/signal"
 	"path/filepath"
 	"runtime/debug"
+	"slices"
 	"syscall"
 	"time"
 
 	"nexufix/app"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/lease"
 	"nexufix/seal"
@@ -39,7 +41,7 @@ type serveCommand struct {
 	ssoFlags
 	Data     string        `placeholder:"DIR" help:"Folder of the database. Default: a folder of this user's."`
 	Idle     time.Duration `default:"2h" help:"After how long without a request somebody is signed out; OWASP ASVS level 2 asks for 30m."`
-	Second   string        `name:"second-factor" enum:",reader,engineer,approver,administrator" default:"" placeholder:"ROLE" help:"Ask everybody of this role, or a higher one, for an authenticator or a passkey."`
+	Second   string        `name:"second-factor" placeholder:"ROLE" help:"Who has this role or a higher one shows a second factor."`
 	Lease    string        `placeholder:"DIR" help:"A folder that all machines reach which may write for this desk: one of them does."`
 	ReadOnly bool          `help:"Change nothing: beside a server that writes, or where its database is copied to."`
 }
@@ -59,6 +61,9 @@ func (c *serveCommand) Run(s *streams) error {
 	}
 	if c.Idle < time.Minute || c.Idle > 12*time.Hour {
 		return badInput{fmt.Errorf("--idle %v: from 1m to 12h", c.Idle)}
+	}
+	if c.Second != "" && !slices.Contains(rights.Roles, app.Role(c.Second)) {
+		return badInput{fmt.Errorf("--second-factor %s: reader, engineer, approver or administrator", c.Second)}
 	}
 	sso, err := c.sso()
 	if err != nil {
