@@ -71,7 +71,7 @@ mutate:
 
 # A database after years: 100,000 displays and approvals, a million writes. By hand; about half an hour.
 growth:
-	mkdir -p tmp/growth && NEXUFIX_GROWTH=$(CURDIR)/tmp/growth $(GO) test ./app -run Growth -count=1 -v -timeout 170m
+	$(GO) run ./e2e/growth
 
 # Continuous copying by Litestream, tried: the writer is killed under load, and
 # what was acknowledged is looked for in the copy. By hand; it builds Litestream.

@@ -2,16 +2,15 @@ package server
 
 import (
 	"bytes"
-	"fmt"
 	"io"
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
 	"runtime"
-	"strings"
 	"testing"
 
+	"nexufix/demo"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/server/people"
@@ -21,21 +20,7 @@ import (
 // twentyThousand is a catalogue of that many displays, made up.
 func twentyThousand(b *testing.B) *exchange.Contents {
 	b.Helper()
-	var doc strings.Builder
-	doc.WriteString(`{"format":"nexufix/1","displays":[`)
-	for i := range 20_000 {
-		if i > 0 {
-			doc.WriteByte(',')
-		}
-		fmt.Fprintf(&doc, `{"id":"d%05d","maker":"Maker %d","model":"Model %d","diagonal_mm":%d,"width_mm":%d.5,"height_mm":%d,
-			"depth_mm":%d,"mass_kg":%d.25,
-			"patterns":[{"width_mm":200,"height_mm":200,"thread":"M6","center_below_top_mm":300,
-			"rows":{"top":{"thread_depth_mm":14},"bottom":{"setback_mm":%d,"thread_depth_mm":14}}}],
-			"zones":[{"kind":"port","x_mm":100,"y_mm":-50,"width_mm":90,"height_mm":40,"plug_mm":45}]}`,
-			i, i%40, i, 600+i%1500, 500+i%1300, 300+i%800, 30+i%60, 3+i%50, i%12)
-	}
-	doc.WriteString(`]}`)
-	c, err := exchange.Read([]byte(doc.String()))
+	c, err := demo.Many(0, 20_000)
 	if err != nil {
 		b.Fatal(err)
 	}
