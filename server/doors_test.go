@@ -64,6 +64,10 @@ func TestSecondFactor(t *testing.T) {
 	}
 	secret := d.authenticate(t, who)
 
+	if a := d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "`+codeOf(t, secret, 0)+`"}`); a.StatusCode != http.StatusConflict {
+		t.Errorf("the same secret once more: %d %s", a.StatusCode, a.body)
+	}
+
 	sign := func(password, code string) answer {
 		return d.as(nil, http.MethodPost, "/api/sign-in", fmt.Sprintf(`{"login": "engineer1", "password": %q, "code": %q}`, password, code))
 	}

@@ -219,14 +219,18 @@ func (o *opening) mayWrite(ctx context.Context, dir string) (leave func(), may f
 	if leave, err = alone(dir); err != nil {
 		return nil, nil, err
 	}
-	if may, err = o.lend(ctx, dir); err != nil {
+	unlock := leave
+	// Held on while what was begun is finished, after the signal to stop.
+	keeping, stop := context.WithCancel(context.WithoutCancel(ctx))
+	leave = func() { stop(); unlock() }
+	if may, err = o.lend(ctx, keeping, dir); err != nil {
 		leave()
 	}
 	return leave, may, err
 }
 
-// lend takes the lease of a folder, where it has one.
-func (o *opening) lend(ctx context.Context, dir string) (func() error, error) {
+// lend takes the lease of a folder, where it has one, and keeps it until keeping ends.
+func (o *opening) lend(ctx, keeping context.Context, dir string) (func() error, error) {
 	folder, err := lease.Folder(dir)
 	if folder = cmp.Or(o.lease, folder); err != nil || folder == "" {
 		return nil, err
@@ -248,7 +252,7 @@ func (o *opening) lend(ctx context.Context, dir string) (func() error, error) {
 	if err := lease.Remember(dir, folder); err != nil {
 		return nil, err
 	}
-	go held.Keep(ctx)
+	go held.Keep(keeping)
 	return held.Held, nil
 }
 

@@ -4,7 +4,6 @@ import (
 	"context"
 	"crypto/sha256"
 	"encoding/base64"
-	"errors"
 	"net/http"
 	"slices"
 	"strings"
@@ -245,10 +244,14 @@ func (d *Door) keepAuthenticator(c *echo.Context) error {
 		return err
 	}
 	var secret string
-	if ok, err := d.kept(c, "authenticator", &secret); err != nil || !ok {
-		return errors.Join(err, errLate)
+	if err := d.kept(c, "authenticator", &secret); err != nil {
+		return err
 	}
-	return d.ownChanged(c)(app.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code))
+	p, err := app.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code)
+	if err == nil {
+		err = d.drop(c, "authenticator")
+	}
+	return d.ownChanged(c)(p, err)
 }
 
 func (d *Door) dropAuthenticator(c *echo.Context) error {

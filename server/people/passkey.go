@@ -1,6 +1,7 @@
 package people
 
 import (
+	"cmp"
 	"crypto/rand"
 	"encoding/base64"
 	"encoding/binary"
@@ -95,16 +96,15 @@ func (d *Door) newPasskey(c *echo.Context) error {
 	if err := d.mayOwn(c, in.Current); err != nil {
 		return err
 	}
-	ctx := c.Request().Context()
-	p, err := d.store.Person(ctx, api.Person(c).ID)
+	who, err := d.ownKeys(c)
 	if err != nil {
 		return err
 	}
 	var have []protocol.CredentialDescriptor
-	for _, k := range (keyed{&p}).WebAuthnCredentials() {
+	for _, k := range who.WebAuthnCredentials() {
 		have = append(have, k.Descriptor())
 	}
-	options, way, err := lib.BeginRegistration(keyed{&p}, webauthn.WithExclusions(have))
+	options, way, err := lib.BeginRegistration(who, webauthn.WithExclusions(have))
 	if err != nil {
 		return err
 	}
@@ -127,14 +127,28 @@ func (d *Door) keepWay(c *echo.Context, key string, what any) error {
 	return err
 }
 
-// kept finds it again, while it is good.
-func (d *Door) kept(c *echo.Context, key string, into any) (ok bool, err error) {
+// kept finds it again, for [signsInFor].
+func (d *Door) kept(c *echo.Context, key string, into any) error {
 	ctx := c.Request().Context()
 	raw, at := d.sessions.GetString(ctx, key), time.Unix(d.sessions.GetInt64(ctx, key+" at"), 0)
 	if ago := time.Since(at); raw == "" || ago > signsInFor || ago < 0 {
-		return false, nil
+		return errLate
 	}
-	return true, json.Unmarshal([]byte(raw), into)
+	return json.Unmarshal([]byte(raw), into)
+}
+
+// drop takes it out: it was good once.
+func (d *Door) drop(c *echo.Context, key string) error {
+	ctx := c.Request().Context()
+	d.sessions.Remove(ctx, key)
+	_, _, err := d.sessions.Commit(ctx)
+	return err
+}
+
+// ownKeys is the account of who asks, for the library.
+func (d *Door) ownKeys(c *echo.Context) (keyed, error) {
+	p, err := d.store.Person(c.Request().Context(), api.Person(c).ID)
+	return keyed{&p}, err
 }
 
 var errLate = api.New(http.StatusConflict, "That took too long, or began in another window.", "Begin again.")
@@ -156,29 +170,27 @@ func (d *Door) addPasskey(c *echo.Context) error {
 		return err
 	}
 	var begun webauthn.SessionData
-	if ok, err := d.kept(c, "passkey", &begun); err != nil || !ok {
-		return errors.Join(err, errLate)
+	if err := cmp.Or(d.kept(c, "passkey", &begun), d.drop(c, "passkey")); err != nil {
+		return err
 	}
-	d.sessions.Remove(c.Request().Context(), "passkey") // stored with what comes of it
 	made, err := protocol.ParseCredentialCreationResponseBytes([]byte(in.Credential))
 	if err != nil {
 		return errPasskey
 	}
-	ctx := c.Request().Context()
-	p, err := d.store.Person(ctx, api.Person(c).ID)
+	who, err := d.ownKeys(c)
 	if err != nil {
 		return err
 	}
-	credential, err := lib.CreateCredential(keyed{&p}, begun, made)
+	credential, err := lib.CreateCredential(who, begun, made)
 	if err != nil {
-		d.log.Warn("a passkey was refused", "login", p.Login, "err", err)
+		d.log.Warn("a passkey was refused", "login", who.Login, "err", err)
 		return errPasskey
 	}
 	key, err := storedKey(credential, store.Passkey{Name: in.Name})
 	if err != nil {
 		return err
 	}
-	return d.ownChanged(c)(app.AddPasskey(ctx, d.store, api.Person(c), key))
+	return d.ownChanged(c)(app.AddPasskey(c.Request().Context(), d.store, api.Person(c), key))
 }
 
 // askPasskey begins a sign-in by passkey: whoever has one for this name says who they are.

@@ -9,12 +9,6 @@ ALTER TABLE person ADD COLUMN passkeys TEXT NOT NULL DEFAULT '[]';
 ALTER TABLE session ADD COLUMN person INTEGER NOT NULL DEFAULT 0;
 CREATE INDEX session_person ON session (person);
 
--- The few approvals that are in doubt, among all that ever were.
-CREATE INDEX approval_in_doubt ON approval (id) WHERE state = 'approved' AND (stale <> '' OR restored <> '');
-
--- All that ever were of one subject.
-CREATE INDEX approval_subject ON approval (subject);
-
 -- Mails about accounts, written with the change that they tell of, until they are sent.
 CREATE TABLE outbox (
     id      INTEGER PRIMARY KEY AUTOINCREMENT,
@@ -42,24 +36,7 @@ CREATE TABLE token (
 INSERT INTO token (hash, person, name, role, acts, epoch, at, until) SELECT hash, person, '', role, '', epoch, '', until FROM token_before;
 DROP TABLE token_before;
 
--- How often documents of the catalogue were written, by whomever: what else is written leaves the catalogue as it was read.
-CREATE TABLE touched (n INTEGER NOT NULL) STRICT;
-INSERT INTO touched (n) VALUES (0);
--- +goose StatementBegin
-CREATE TRIGGER item_put AFTER INSERT ON item BEGIN UPDATE touched SET n = n + 1; END;
--- +goose StatementEnd
--- +goose StatementBegin
-CREATE TRIGGER item_changed AFTER UPDATE ON item BEGIN UPDATE touched SET n = n + 1; END;
--- +goose StatementEnd
--- +goose StatementBegin
-CREATE TRIGGER item_removed AFTER DELETE ON item BEGIN UPDATE touched SET n = n + 1; END;
--- +goose StatementEnd
-
 -- +goose Down
-DROP TRIGGER item_removed;
-DROP TRIGGER item_changed;
-DROP TRIGGER item_put;
-DROP TABLE touched;
 ALTER TABLE token RENAME TO token_after;
 CREATE TABLE token (
     hash   TEXT PRIMARY KEY,
@@ -71,8 +48,6 @@ CREATE TABLE token (
 INSERT INTO token SELECT hash, person, role, epoch, until FROM token_after;
 DROP TABLE token_after;
 DROP TABLE outbox;
-DROP INDEX approval_subject;
-DROP INDEX approval_in_doubt;
 DROP INDEX session_person;
 ALTER TABLE session DROP COLUMN person;
 ALTER TABLE person DROP COLUMN passkeys;
