@@ -41,6 +41,7 @@ web/node_modules/.installed: web/package.json web/package-lock.json | tools
 test: build lint browser-tools
 	$(GO) test ./... -timeout 40m
 	$(GO) test -race ./core/workers ./store ./server -run '$(RACING)' -timeout 20m
+	@test -w /dev/fuse || echo "Not checked here, as there is no /dev/fuse: a disk that fails at any call (TestFaultyDisk)."
 	@echo "All tests passed."
 
 # The tests of many at once, which are run under the race detector as well.

@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/quantity"
 	"nexufix/exchange"
 )
 
@@ -114,5 +115,48 @@ func TestMergeTakesEveryFigure(t *testing.T) {
 	}
 	if again, err := Merged(both, other); err != nil || len(again.Zones) != 2 {
 		t.Errorf("a port twice: %+v, %v", again.Zones, err)
+	}
+}
+
+// TestMergeOfRowsAndHoles: one display says its holes by rows, the other one by one, with another depth at each: no hole gets its
+// neighbour's. The shallow one decides what bolt is short enough, so a merge that takes the row's would crack a panel.
+func TestMergeOfRowsAndHoles(t *testing.T) {
+	read := func(pattern string) *catalog.Display {
+		t.Helper()
+		c, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"d","model":"Pane","patterns":[{"width_mm":200,"height_mm":200,
+			"thread":"M6",` + pattern + `}]}]}`))
+		if err != nil {
+			t.Fatal(err)
+		}
+		return c.Displays[0]
+	}
+	rows := read(`"rows":{"top":{"setback_mm":1},"bottom":{"setback_mm":2}}`)
+	holes := read(`"holes":[{"id":"TL","x_mm":-100,"y_mm":100,"thread_depth_mm":14},{"id":"TR","x_mm":100,"y_mm":100,"thread_depth_mm":9},
+		{"id":"BL","x_mm":-100,"y_mm":-100},{"id":"BR","x_mm":100,"y_mm":-100,"thread_depth_mm":12}]`)
+	for name, pair := range map[string][2]*catalog.Display{"into rows": {rows, holes}, "into holes": {holes, rows}} {
+		both, err := Merged(pair[0], pair[1])
+		if err != nil {
+			t.Fatal(err)
+		}
+		raw, err := exchange.Write(&exchange.Contents{Displays: []*catalog.Display{both}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		c, err := exchange.Read(raw)
+		if err != nil {
+			t.Fatal(name, err)
+		}
+		want := map[string][2]string{"TL": {"1 mm", "14 mm"}, "TR": {"1 mm", "9 mm"}, "BL": {"2 mm", "?"}, "BR": {"2 mm", "12 mm"}}
+		for _, h := range c.Displays[0].Patterns[0].Holes {
+			got := [2]string{"?", "?"}
+			for i, f := range []catalog.Figure{h.Setback, h.ThreadDepth} {
+				if f.Known {
+					got[i] = quantity.Say("%v", f.Length).In(quantity.Metric)
+				}
+			}
+			if got != want[h.ID] {
+				t.Errorf("%s: %s has %v, want %v", name, h.ID, got, want[h.ID])
+			}
+		}
 	}
 }

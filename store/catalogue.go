@@ -63,8 +63,13 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if err := s.db.GetContext(ctx, &now, stateNow); err != nil {
 		return nil, err
 	}
+	damaged := slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged })
+	if s.latestRead != nil && s.state == now && !damaged { // something else in the file was written
+		s.catalogue, s.version = s.latestRead, version
+		return s.catalogue, nil
+	}
 	r := reading{ctx: ctx, s: s, documents: s.documents}
-	if !r.few(now) {
+	if damaged || !r.few(now) {
 		r.whole()
 	}
 	c := &exchange.Contents{}
@@ -132,9 +137,7 @@ const fewChanges = 500
 // or is not in the history.
 func (r *reading) few(now state) bool {
 	s := r.s
-	if s.latestRead == nil || s.state.Generation != now.Generation ||
-		now.Latest <= s.state.Latest && now.Touched != s.state.Touched || // by another hand than ours, which writes a revision
-		slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged }) {
+	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest { // by a hand that writes no revision
 		return false
 	}
 	var keys []Item

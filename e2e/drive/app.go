@@ -8,6 +8,7 @@ import (
 	"os/exec"
 	"path/filepath"
 	"regexp"
+	"slices"
 	"strings"
 	"syscall"
 )
@@ -37,8 +38,8 @@ type App struct {
 
 // Start runs a command of the program that serves, on a port of its own, and
 // waits until it listens.
-func Start(program, command, data string) (*App, error) {
-	return start(program, command, data, "127.0.0.1:0")
+func Start(program, command, data string, more ...string) (*App, error) {
+	return start(program, command, data, "127.0.0.1:0", more...)
 }
 
 // StartWithPeople runs the demo with its people, who sign in; [Start] runs it as a desk of one.
@@ -51,12 +52,12 @@ func (a *App) Again(program, command string) (*App, error) {
 	return start(program, command, a.Data, strings.TrimPrefix(a.URL, "http://"))
 }
 
-func start(program, command, data, addr string) (*App, error) {
+func start(program, command, data, addr string, more ...string) (*App, error) {
 	args := map[string][]string{"demo": {"demo", "--alone"}, "people": {"demo"}}[command]
 	if args == nil {
 		args = []string{command}
 	}
-	c := exec.Command(program, append(args, "--addr", addr, "--data", data)...)
+	c := exec.Command(program, slices.Concat(args, []string{"--addr", addr, "--data", data}, more)...)
 	log, err := c.StderrPipe()
 	if err != nil {
 		return nil, err

@@ -49,7 +49,7 @@ var views = []shot{
 	{name: "display-editor", at: "/catalogue/displays/velmora-pane-49", wait: `document.querySelector('.editor svg')`,
 		do: func(p *drive.Page) {
 			p.Fill(`input[data-path="mass_kg"]`, "34.5")
-			p.Wait(`document.querySelector('.effects').innerText.includes('It would change')`)
+			p.Wait(`document.querySelector('.effects').innerText.includes('34.5 kg')`)
 		}},
 	{name: "bracket-editor", at: "/catalogue/brackets/sill-40", scheme: "dark", wait: `document.querySelector('[data-kit="0"] svg')`},
 	{name: "import", at: "/catalogue/import", wait: `document.querySelector('.import')`, do: dropped},
@@ -77,7 +77,7 @@ var amongPeople = []shot{
 		p.PressButton(".sign-in button", "Ada")
 		p.See(`[data-login="mira"]`)
 	}},
-	{name: "desk", at: "/desk", wait: `document.querySelector('[data-part="waiting"]')`},
+	{name: "desk", at: "/desk", wait: `document.body.innerText.includes('may take it') && document.body.innerText.includes('withdrawn')`},
 	{name: "review", at: "/desk", wait: `document.querySelector('[data-part="waiting"] a')`, do: func(p *drive.Page) {
 		p.PressButton(`[data-part="waiting"] a`, "signal-box-exhibit") // not the family, which is before or after it
 		p.See(`.review[data-ready]`)

@@ -19,6 +19,16 @@ import { becomes, type Me } from './me';
 import { Tokens } from './Tokens';
 import { Typed } from './Typed';
 
+/** The way out. */
+export function SignOut() {
+  const queries = useQueryClient();
+  const out = useMutation({
+    mutationFn: () => answer(api.POST('/api/sign-out')),
+    onSuccess: (now) => becomes(queries, now),
+  });
+  return <Press onClick={() => out.mutate()}>Sign out</Press>;
+}
+
 /** One's own password, and the way out. */
 export function Own({ me }: { me: Me }) {
   const queries = useQueryClient();
@@ -29,15 +39,11 @@ export function Own({ me }: { me: Me }) {
     void queries.invalidateQueries({ queryKey: ['me'] });
     tell({ text: 'The password is changed; sessions elsewhere have ended.' });
   });
-  const out = useMutation({
-    mutationFn: () => answer(api.POST('/api/sign-out')),
-    onSuccess: (now) => becomes(queries, now),
-  });
   const wrong = wrongOf(change.error);
   return (
     <>
       <p>
-        {me.login}, {me.role}. <Press onClick={() => out.mutate()}>Sign out</Press>
+        {me.login}, {me.role}. <SignOut />
       </p>
       {me.sso && <Hint>You sign in by single sign-on.{!me.password && ' There is no password of yours here.'}</Hint>}
       {!(me.sso && !me.password) && <Form onSubmit={(e) => void handleSubmit((f) => change.mutate({ id: me.id!, password: f.password, ...(me.password && { current: f.current }) }))(e)}>

@@ -23,8 +23,8 @@ import { Typed } from './Typed';
 const roles = [
   ['reader', 'reader: looks'],
   ['engineer', 'engineer: changes the catalogue and jobs'],
-  ['approver', 'approver: and approves, and sets the policy'],
-  ['administrator', 'administrator: and makes people'],
+  ['approver', 'approver: also approves, and sets the policy'],
+  ['administrator', 'administrator: also makes people'],
 ] as const;
 
 const short = roles.map(([role]) => [role, role] as const);
@@ -195,6 +195,7 @@ function Add() {
   const wrong = wrongOf(add.error);
   return (
     <>
+      <Hint>{roles.map(([, words]) => words).join('; ')}.</Hint>
       <Form onSubmit={(e) => void handleSubmit((f) => add.mutate({ login: f.login, name: f.name, role, ...(f.mail && { mail: f.mail }), ...(sso ? { sso } : { password: f.password }) }))(e)}>
         {(sso ? (['name', 'login'] as const) : (['name', 'login', 'password'] as const)).map((field) => (
           <Typed
@@ -204,14 +205,14 @@ function Add() {
             type={field === 'password' ? 'password' : 'text'}
             error={Boolean(wrong[field])}
             helperText={wrong[field]}
-            width={field === 'password' ? 190 : sso ? 230 : 140}
+            width={field === 'password' ? 160 : sso ? 230 : 140}
             {...register(field, { required: true })}
           />
         ))}
-        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={190} {...register('mail')} />
+        <Typed label="Mail address, or none" autoComplete="off" error={Boolean(wrong.mail)} helperText={wrong.mail} width={170} {...register('mail')} />
         <Choice
           label="How they sign in"
-          width={170}
+          width={160}
           value={sso ? 'sso' : 'password'}
           options={[
             ['password', 'with a password'],
@@ -219,7 +220,7 @@ function Add() {
           ]}
           onPick={(to) => setSSO(to === 'sso')}
         />
-        <Choice label="Role" width={300} value={role} options={roles} onPick={(to) => setRole(to as Role)} />
+        <Choice label="Role" width={140} value={role} options={short} onPick={(to) => setRole(to as Role)} />
         <Button type="submit" variant="contained" loading={add.isPending}>
           Add
         </Button>

@@ -87,6 +87,11 @@ export function Everyones({ people }: { people: Schemas['Account'][] }) {
     <>
       <Head>Tokens for scripts</Head>
       <Hint>A script sends it in place of signing in. It may no more than its role, nor than its person, and ends with the days or when the account changes.</Hint>
+      {give.data && (
+        <p className="token-text" role="status" ref={(e) => e?.scrollIntoView({ block: 'nearest' })}>
+          It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press>
+        </p>
+      )}
       {tokens.data && tokens.data.length > 0 && <Tokens all={tokens.data} of />}
       <Form onSubmit={(e) => void handleSubmit((f) => give.mutate({ login: whose, name: f.name, role, days: Number(f.days), ...(acts && { acts: acts.split(',') as Schemas['Token']['acts'] }) }))(e)}>
         <Choice label="Of" width={150} value={whose} options={people.map((p) => [p.login, p.name] as const)} onPick={setLogin} />
@@ -99,11 +104,6 @@ export function Everyones({ people }: { people: Schemas['Account'][] }) {
         </Button>
       </Form>
       {give.error && Object.keys(wrong).length === 0 && <FieldError>{give.error.message}</FieldError>}
-      {give.data && (
-        <p className="token-text" role="status">
-          It is shown this once: <code>{give.data.text}</code> <Press onClick={() => void navigator.clipboard.writeText(give.data.text)}>Copy</Press>
-        </p>
-      )}
     </>
   );
 }

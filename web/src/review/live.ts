@@ -3,6 +3,9 @@ import { useEffect, useState } from 'react';
 import type { Schemas } from '../api';
 import { useMe } from '../people/me';
 
+/** What others change while one looks. */
+const shared = ['review', 'people', 'own', 'tokens', 'audit'];
+
 /** Looks again whenever somebody has changed something, and says who else is at the same address. */
 export function useLive(path: string): string[] {
   const queries = useQueryClient();
@@ -15,7 +18,7 @@ export function useLive(path: string): string[] {
     lines.onmessage = (e: MessageEvent<string>) => {
       const now = JSON.parse(e.data) as Schemas['Live'];
       setHere(now.here);
-      if (seen !== undefined && seen !== now.changed) void queries.invalidateQueries({ queryKey: ['review'] });
+      if (seen !== undefined && seen !== now.changed) void queries.invalidateQueries({ predicate: (q) => shared.includes(String(q.queryKey[0])) });
       seen = now.changed;
     };
     lines.onerror = () => {
