@@ -288,8 +288,9 @@ func preparersOf(ctx context.Context, q sqlx.QueryerContext, a *Approval) (all [
 		SELECT person FROM approval_event AS e JOIN approval AS o ON o.id = e.approval
 			WHERE o.subject = ?1 AND e.what = ?2 AND e.seq > (SELECT coalesce(max(l.seq), 0) FROM approval_event AS l
 				JOIN approval AS b ON b.id = l.approval WHERE b.subject = ?1 AND l.what = ?3 AND b.id <> ?4)
-		UNION SELECT person FROM revision, this WHERE seq > since AND person IS NOT NULL
-			AND id = CASE kind WHEN 'display' THEN display WHEN 'bracket' THEN bracket WHEN 'job' THEN job END`,
+		UNION SELECT r.person FROM (SELECT 'display' AS kind, display AS id FROM this UNION ALL SELECT 'bracket', bracket FROM this
+				UNION ALL SELECT 'job', job FROM this) AS o
+			JOIN revision AS r ON r.kind = o.kind AND r.id = o.id WHERE r.seq > (SELECT since FROM this) AND r.person IS NOT NULL`,
 		a.Subject, string(approval.Submit), string(approval.Approve), a.ID)
 	return append(all, a.Preparer), err
 }

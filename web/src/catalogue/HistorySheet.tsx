@@ -146,7 +146,7 @@ function Compare({ list }: { list: Schemas['Edition'][] }) {
   const [b, setB] = useState(list[0]!.seq);
   const changes = useQuery({ queryKey: ['compare', a, b], queryFn: ({ signal }) => answer(api.GET('/api/compare', { params: { query: { a, b } }, signal })) });
   const pick = (label: string, value: number, set: (n: number) => void) => (
-    <Choice label={label} width={70} value={value} options={list.map((r) => [r.seq, String(r.number)] as const)} onPick={(n) => set(Number(n))} />
+    <Choice label={label} width={70} value={value} options={list.filter((r) => !r.thinned).map((r) => [r.seq, String(r.number)] as const)} onPick={(n) => set(Number(n))} />
   );
   return (
     <div className="compare">
