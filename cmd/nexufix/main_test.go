@@ -110,6 +110,10 @@ func TestBadInput(t *testing.T) {
 		{[]string{"steps", "--in", example, "--display", "velmora-pane-49", "--bracket", "sill-40", "--wall", "tent", "--out",
 			filepath.Join(dir, "s.md")}, []string{"tent", "wood_stud"}},
 		{[]string{"serve", "--addr", "nonsense"}, []string{"nonsense"}},
+		{[]string{"serve", "--data", dir, "--second-factor", "king"}, []string{"king", "approver"}},
+		{[]string{"thin", "--data", dir, "--days", "89"}, []string{"89", "90 or more"}},
+		{[]string{"promote", "--data", dir, "--lease", filepath.Join(dir, "none")}, []string{"--get"}},
+		{[]string{"promote", "--data", dir, "--lease", filepath.Join(dir, "none"), "--get", "true"}, []string{"--gone"}},
 	} {
 		code, out, errs := call(c.args...)
 		if code != 2 || out != "" {

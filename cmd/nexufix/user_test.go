@@ -93,13 +93,14 @@ func TestSSOSettings(t *testing.T) {
 	}
 }
 
-// TestDemoShowsEachState: the demo has an approval in each state, one that is stale, and documents that were issued.
-func TestDemoShowsEachState(t *testing.T) {
+// issuedDemo is the demo with its people, its approvals and what was issued of them, and the key that signed it.
+func issuedDemo(t *testing.T) (*store.Store, *seal.Key) {
+	t.Helper()
 	st, err := store.Open(t.Context(), filepath.Join(demoFolder(t), "nexufix.db"))
 	if err != nil {
 		t.Fatal(err)
 	}
-	defer st.Close()
+	t.Cleanup(func() { st.Close() })
 	for _, p := range demoPeople() {
 		if _, err := p.Add(t.Context(), st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
 			t.Fatal(err)
@@ -112,6 +113,12 @@ func TestDemoShowsEachState(t *testing.T) {
 	if err := demoApprovals(t.Context(), st, app.Issuer{Base: "http://127.0.0.1:8460", Key: key}); err != nil {
 		t.Fatal(err)
 	}
+	return st, key
+}
+
+// TestDemoShowsEachState: the demo has an approval in each state, one that is stale, and documents that were issued.
+func TestDemoShowsEachState(t *testing.T) {
+	st, _ := issuedDemo(t)
 	all, err := st.Approvals(t.Context())
 	if err != nil {
 		t.Fatal(err)
@@ -129,6 +136,42 @@ func TestDemoShowsEachState(t *testing.T) {
 	}
 	if issued, err := st.IssuedOf(t.Context(), 0, 10); err != nil || len(issued) != 3 {
 		t.Errorf("%d documents are issued, %v", len(issued), err)
+	}
+}
+
+// TestVerifyByItsVersion: the version that made a document is found by its commit among those that are kept, and says what it finds; where
+// it is not kept, that is said.
+func TestVerifyByItsVersion(t *testing.T) {
+	st, key := issuedDemo(t)
+	issued, err := st.IssuedOf(t.Context(), 0, 1)
+	if err != nil {
+		t.Fatal(err)
+	}
+	whole, err := st.IssuedFile(t.Context(), issued[0].ID)
+	if err != nil {
+		t.Fatal(err)
+	}
+	dir := t.TempDir()
+	pdf, keys := filepath.Join(dir, "issued.pdf"), filepath.Join(dir, "keys.pem")
+	words := strings.Fields(app.Version())
+	kept := filepath.Join(dir, "nexufix-"+words[len(words)-1])
+	for file, text := range map[string]string{pdf: string(whole.File), keys: key.Public().PEM()} {
+		if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	verify := []string{"verify", pdf, "--key", keys, "--dist", dir}
+	if code, _, said := call(verify...); code != 2 || !strings.Contains(said, "is not kept there") {
+		t.Errorf("%d %s", code, said)
+	}
+	const script = `#!/bin/sh
+echo "{\"verdict_now\": \"as it was, of $2 by $4\", \"differs\": []}"
+`
+	if err := os.WriteFile(kept, []byte(script), 0o700); err != nil {
+		t.Fatal(err)
+	}
+	if out := must(t, verify...); !strings.Contains(out, `"verdict_now": "as it was, of `+pdf+` by `+keys+`"`) {
+		t.Error(out)
 	}
 }
 
