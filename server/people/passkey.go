@@ -159,13 +159,17 @@ type Shown struct {
 	Credential string `json:"credential" required:"true" maxLength:"20000" description:"The answer of navigator.credentials, as JSON."`
 }
 
+// shown reads what a browser's passkey says, for the name by which the server was asked.
+func shown(c *echo.Context) (in Shown, lib *webauthn.WebAuthn, err error) {
+	if in, err = api.Read[Shown](c); err == nil {
+		lib, err = relying(c)
+	}
+	return in, lib, err
+}
+
 // addPasskey keeps a passkey that a browser has made.
 func (d *Door) addPasskey(c *echo.Context) error {
-	in, err := api.Read[Shown](c)
-	if err != nil {
-		return err
-	}
-	lib, err := relying(c)
+	in, lib, err := shown(c)
 	if err != nil {
 		return err
 	}
@@ -214,11 +218,7 @@ func (d *Door) askPasskey(c *echo.Context) error {
 
 // signInByPasskey signs in whose passkey answers the challenge, once. It is two factors: the device, and what opens it.
 func (d *Door) signInByPasskey(c *echo.Context) error {
-	in, err := api.Read[Shown](c)
-	if err != nil {
-		return err
-	}
-	lib, err := relying(c)
+	in, lib, err := shown(c)
 	if err != nil {
 		return err
 	}
@@ -233,7 +233,7 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 	if !there {
 		return errLate
 	}
-	shown, err := protocol.ParseCredentialRequestResponseBytes([]byte(in.Credential))
+	proof, err := protocol.ParseCredentialRequestResponseBytes([]byte(in.Credential))
 	if err != nil {
 		return errPasskey
 	}
@@ -245,7 +245,7 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 		var err error
 		p, err = d.store.Person(ctx, int64(binary.BigEndian.Uint64(handle)))
 		return keyed{&p}, err
-	}, *begun, shown)
+	}, *begun, proof)
 	if err != nil || p.Disabled || credential.Authenticator.CloneWarning {
 		d.log.Warn("a sign-in by passkey was refused", "login", p.Login, "err", err)
 		return errors.Join(errPasskey, app.RecordRefusal(ctx, d.store, "passkey "+p.Login))
