@@ -82,7 +82,7 @@ var Table = []Rule{
 	{Act: Issue, Words: "issue a document", Role: Engineer, Own: Engineer, In: []approval.State{approval.Approved}, Token: true},
 	{Act: Write, Words: "write to who has a document", Role: Engineer, Own: Engineer, Token: true},
 	{Act: Policy, Words: "set the policy, in whichever way it would become another", Role: Approver, Own: Approver, Token: true},
-	{Act: People, Words: "make accounts, give roles, passwords and tokens, shut out", Role: Administrator, Own: Administrator, Token: true},
+	{Act: People, Words: "make accounts, give roles, passwords and tokens, disable", Role: Administrator, Own: Administrator, Token: true},
 	{Act: Audit, Words: "read and export the audit; see how the server works", Role: Administrator, Own: Administrator, Token: true},
 }
 
