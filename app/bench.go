@@ -272,7 +272,7 @@ func (a *Workspace) ranked(p *fit.Pairing, id, name string) Ranked {
 		}
 	}
 	if len(r.Rules) > 0 {
-		r.Why = p.Check(fit.Rule(r.Rules[0])).Text.In(a.units())
+		r.Why = p.Check(fit.RuleID(r.Rules[0])).Text.In(a.units())
 	}
 	return r
 }

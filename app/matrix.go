@@ -56,7 +56,7 @@ type MatrixLines struct {
 func matrixHead(all *exchange.Contents) MatrixHead {
 	h := MatrixHead{Displays: []Name{}, Brackets: []Name{}, Rules: []string{""}}
 	for _, r := range fit.Rules {
-		h.Rules = append(h.Rules, r.String())
+		h.Rules = append(h.Rules, r.ID.String())
 	}
 	for _, d := range all.Displays {
 		h.Displays = append(h.Displays, Name{d.ID, d.Name()})
@@ -107,7 +107,7 @@ func cellLetters(cells []fit.Cell) string {
 			}
 		}
 		for i, r := range fit.Rules {
-			if r == c.Rule() {
+			if r.ID == c.Rule() {
 				rule += byte(i + 1)
 			}
 		}

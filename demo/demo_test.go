@@ -70,7 +70,7 @@ func TestEveryInterestingCaseIsThere(t *testing.T) {
 		}
 	}
 	verdicts := map[fit.Verdict]int{}
-	said := map[fit.Rule]map[fit.Status]int{}
+	said := map[fit.RuleID]map[fit.Status]int{}
 	for _, d := range c.Displays {
 		fits := 0
 		for _, b := range c.Brackets {
@@ -107,18 +107,18 @@ func TestEveryInterestingCaseIsThere(t *testing.T) {
 		}
 	}
 	// What no rule can say: see core/fit/testdata/rules.json.
-	never := map[fit.Rule][]fit.Status{
+	never := map[fit.RuleID][]fit.Status{
 		"pattern": {fit.Caution}, "protrusion": {fit.Caution},
 		"tilt": {fit.Caution, fit.Fail}, "swivel": {fit.Caution, fit.Fail}, // a caution is for jobs that want more
 		"balance": {fit.Unknown}, "data": {fit.Fail, fit.Unknown}, "turn": {fit.Caution, fit.Unknown}, "hold": {fit.Fail},
 	}
 	for _, rule := range fit.Rules {
 		for _, status := range []fit.Status{fit.Pass, fit.Caution, fit.Unknown, fit.Fail} {
-			if slices.Contains(never[rule], status) {
+			if slices.Contains(never[rule.ID], status) {
 				continue
 			}
-			if said[rule][status] == 0 {
-				t.Errorf("%s is never %s in the demo", rule, status)
+			if said[rule.ID][status] == 0 {
+				t.Errorf("%s is never %s in the demo", rule.ID, status)
 			}
 		}
 	}
@@ -295,7 +295,7 @@ func TestTighteningNeverImproves(t *testing.T) {
 // in each of its outcomes.
 func TestEveryOutcomeOnAWall(t *testing.T) {
 	c := contents(t)
-	seen := map[fit.Rule]map[fit.Status]bool{}
+	seen := map[fit.RuleID]map[fit.Status]bool{}
 	blocked, free := 0, 0
 	for _, job := range c.Jobs {
 		d, b := c.Display(job.Display), c.Bracket(job.Bracket)
@@ -320,7 +320,7 @@ func TestEveryOutcomeOnAWall(t *testing.T) {
 		}
 	}
 	const pass, caution, unknown, fail = fit.Pass, fit.Caution, fit.Unknown, fit.Fail
-	for rule, want := range map[fit.Rule][]fit.Status{
+	for rule, want := range map[fit.RuleID][]fit.Status{
 		place.FastenerRule: {pass, caution, fail}, place.DepthRule: {pass, caution, unknown, fail}, place.EmbedmentRule: {pass, caution, unknown,
 			fail},
 		place.PilotRule: {pass, fit.Note}, place.HeadRule: {pass}, place.SweptRule: {pass, caution},
@@ -360,7 +360,7 @@ func TestSheetsAgreeWithPlacement(t *testing.T) {
 // TestMarksAreDrawn: what a finding on the wall points at is in a drawing.
 func TestMarksAreDrawn(t *testing.T) {
 	c := contents(t)
-	drawn, marked := map[string]bool{}, map[string]fit.Rule{}
+	drawn, marked := map[string]bool{}, map[string]fit.RuleID{}
 	for _, job := range c.Jobs {
 		p := fit.Judge(c.Display(job.Display), c.Bracket(job.Bracket), job.Turn, fit.ExtraOf(job), c.PolicyOrDefault())
 		all := place.Place(&p, job)

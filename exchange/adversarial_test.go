@@ -288,12 +288,12 @@ func (c *adversarial) try(t *testing.T) {
 		fail("verdict %s", p.Verdict)
 	}
 	for rule, want := range x.Checks {
-		if got := p.Check(fit.Rule(rule)); !allowed(want, got.Status.String()) {
+		if got := p.Check(fit.RuleID(rule)); !allowed(want, got.Status.String()) {
 			fail("%s is %s, not %v: %s", rule, got.Status, want, got.Text.In(quantity.Metric))
 		}
 	}
 	for rule, mark := range x.Marks {
-		if got := p.Check(fit.Rule(rule)); !slices.Contains(got.Marks, mark) {
+		if got := p.Check(fit.RuleID(rule)); !slices.Contains(got.Marks, mark) {
 			fail("%s marks %v, not %s", rule, got.Marks, mark)
 		}
 	}
@@ -305,7 +305,7 @@ func (c *adversarial) try(t *testing.T) {
 		worst := fit.Pass
 		for i := range a.places {
 			for _, one := range a.places[i].Checks {
-				if one.Rule == fit.Rule(rule) && (got == "" || one.Status > worst) {
+				if one.Rule == fit.RuleID(rule) && (got == "" || one.Status > worst) {
 					worst, got, text = one.Status, one.Status.String(), one.Text.In(quantity.Metric)
 				}
 			}

@@ -137,7 +137,7 @@ func PairingOf(p *fit.Pairing, units quantity.Units, worstFirst bool) Pairing {
 	words := p.Words()
 	if worstFirst {
 		slices.SortStableFunc(words, func(a, b fit.Check) int {
-			return cmp.Or(int(b.Status)-int(a.Status), slices.Index(fit.Consequence, a.Rule)-slices.Index(fit.Consequence, b.Rule))
+			return cmp.Or(int(b.Status)-int(a.Status), a.Severity()-b.Severity())
 		})
 	}
 	out := pairingOf(p, units)

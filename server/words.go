@@ -1,14 +1,11 @@
 package server
 
 import (
-	"cmp"
 	"encoding/json"
 	"fmt"
-	"slices"
 	"strings"
 
 	"nexufix/core/catalog"
-	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/language"
 )
@@ -36,13 +33,14 @@ func Words() string {
 			fasteners = append(fasteners, k.String())
 		}
 	}
-	for _, r := range slices.Concat(fit.Rules, place.Rules) {
-		rules = append(rules, r.String())
+	names := map[string]string{}
+	for _, r := range place.Registry() {
+		rules = append(rules, r.ID.String())
+		names[r.ID.String()] = r.Name
 	}
 	list("wallWords", "The kinds of wall.", walls, func(s string) string { return catalog.WallType(s).Name() })
 	list("fastenerWords", "The kinds of fastener that go into walls.", fasteners, func(s string) string { return catalog.ItemKind(s).Word() })
-	list("ruleWords", "The rules.", rules, func(s string) string { return cmp.Or(fit.RuleNames[fit.Rule(s)], place.RuleNames[fit.Rule(s)]) })
-	names := map[string]string{}
+	list("ruleWords", "The rules.", rules, func(s string) string { return names[s] })
 	for i, code := range language.Codes() {
 		names[code] = language.Names()[i]
 	}

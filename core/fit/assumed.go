@@ -35,14 +35,14 @@ func (p *Pairing) Assumed() []Assumed {
 		room = max(0, room)
 		out = append(out, Assumed{"zones", 0, int64(room), MM, quantity.Say("No port on record: %v of room for plugs.", quantity.AtLeast(room))})
 	}
-	if p.Extra.Accessories == 0 && loadCheck(p).Status == Pass {
+	if p.Extra.Accessories == 0 && p.status(judgeLoad) == Pass {
 		l := p.load()
 		if room := p.Policy.LoadCaution.OfMass(l.rated) - l.mass; room > 0 {
 			out = append(out, Assumed{Path: AccessoriesPath, Unit: KG}.UpTo(Margin(int64(room), MassStep, p.carries)))
 		}
 	}
 	if p.Display.CGRight == 0 && p.Display.CGAboveCenter == 0 {
-		if i := p.inWords(ruleAt(BalanceRule)); i.Status == Pass && i.Measure.Given() {
+		if i := p.Check(BalanceRule); i.Status == Pass && i.Measure.Given() {
 			out = append(out, Assumed{Path: AsidePath(p.Turn), Unit: MM}.UpTo(i.Measure.Margin))
 		}
 	}
@@ -108,11 +108,18 @@ func Margin(most, step int64, holds func(int64) bool) int64 {
 	return low * step
 }
 
+// status is what a rule says.
+func (p *Pairing) status(judge func(*Pairing, *Check)) Status {
+	var c Check
+	judge(p, &c)
+	return c.Status
+}
+
 // carries reports whether no rule says anything worse with so much more on the display.
 func (p *Pairing) carries(accessories int64) bool {
 	more := *p
 	more.Extra.Accessories += quantity.Mass(accessories)
-	return loadCheck(&more).Status <= loadCheck(p).Status && holdCheck(&more).Status <= holdCheck(p).Status
+	return more.status(judgeLoad) <= p.status(judgeLoad) && more.status(judgeHold) <= p.status(judgeHold)
 }
 
 // assumedAt lists what nobody has said of the holes of a group.
@@ -154,16 +161,6 @@ func (p *Pairing) pathOf(id string) string {
 		}
 	}
 	return ""
-}
-
-// ruleAt returns a rule's index in Rules.
-func ruleAt(rule Rule) int {
-	for i := range Rules {
-		if Rules[i] == rule {
-			return i
-		}
-	}
-	return -1
 }
 
 // ExtraOf returns what a job says beside its pairing.

@@ -22,9 +22,9 @@ const (
 func (c Cell) Verdict() Verdict { return Verdicts[c&(1<<cellRule-1)-1] }
 
 // Rule returns the rule that decided it, "" if every rule passes.
-func (c Cell) Rule() Rule {
+func (c Cell) Rule() RuleID {
 	if rule := c >> cellRule & 31; rule > 0 {
-		return Rules[rule-1]
+		return Rules[rule-1].ID
 	}
 	return ""
 }
@@ -46,7 +46,7 @@ func (c Cell) String() string {
 // Cell sums a pairing up.
 func (p *Pairing) Cell() Cell {
 	var t tally
-	for _, i := range byConsequence {
+	for _, i := range bySeverity {
 		t.add(i, p.Findings[i].Status)
 	}
 	return t.cell(p)
@@ -77,12 +77,12 @@ func (s *subject) cell(on *target, solver *stack.Solver, room *[2]Pairing) Cell 
 		p.GaveUp = p.stacked.Incomplete
 	}
 	hung := false
-	for _, i := range byConsequence {
-		if rules[i].hung && !hung {
+	for _, i := range bySeverity {
+		if Rules[i].Hung && !hung {
 			p.hang()
 			hung = true
 		}
-		if t.add(i, s.finding(p, i).Status); t.settled() {
+		if t.add(i, p.find(i).Status); t.settled() {
 			break
 		}
 	}
@@ -97,7 +97,7 @@ type tally struct {
 }
 
 func (t *tally) add(rule int, status Status) {
-	if status == Unknown && !neededAt[rule] {
+	if status == Unknown && !Rules[rule].Blocks {
 		status = Caution // a condition, and no more
 	}
 	if status > Caution {
@@ -134,14 +134,11 @@ func (t *tally) cell(p *Pairing) Cell {
 	return c
 }
 
-// byConsequence has the indices in Rules of the rules in the order of Consequence, and neededAt, for
-// each of Rules, whether an unknown leaves the verdict open.
-var byConsequence, neededAt = func() (order []int, open []bool) {
-	for _, r := range Consequence {
-		order = append(order, slices.Index(Rules, r))
+// bySeverity has the indices in Rules of the rules, the worst to be wrong about first.
+var bySeverity = func() (order []int) {
+	for i := range Rules {
+		order = append(order, i)
 	}
-	for _, r := range Rules {
-		open = append(open, needed(r))
-	}
-	return order, open
+	slices.SortFunc(order, func(a, b int) int { return Rules[a].Severity - Rules[b].Severity })
+	return order
 }()

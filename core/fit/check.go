@@ -1,9 +1,8 @@
 // Package fit judges a pairing: one display, hung with a turn, on one
 // bracket. Rules are independent: none is skipped because another failed.
 //
-// A rule is a row of the table in rules.go. Its function that ends in Check returns a [Finding]: what
-// was compared, the value, the limit and the margin. The one that ends in Words turns it into a [Check] with a
-// sentence and, if there is one, a remedy, when somebody reads it ([Pairing.Words]).
+// A rule is one value with a file of its own, in the list of [Rules]. It judges to a [Finding]: what was compared, the value, the limit
+// and the margin; and, when somebody reads it ([Pairing.Words]), to a [Check] with a sentence and, if there is one, a remedy.
 //
 // [Judge] judges one pairing. [Grid.Matrix] judges many displays on many brackets to a [Cell] each,
 // [Rows] to all their findings in the order of the displays. [Improve] looks for one change that would
@@ -124,11 +123,10 @@ func ShareAtMost(hundredths float64) Measure {
 
 // Finding is what a rule found, in figures.
 type Finding struct {
-	Rule    Rule
+	Rule    RuleID
 	Status  Status
 	Measure Measure // none where the rule compares no figure
 
-	about about
 }
 
 // Check is a finding in words. They are made when somebody reads it, by [Pairing.Words].
@@ -137,6 +135,8 @@ type Check struct {
 	Text   quantity.Phrase
 	Remedy quantity.Phrase
 	Marks  []string // tags of the drawing's parts that the check is about; shared, not to be changed
+
+	inWords bool // text and remedy are wanted: where they are not, making them would take longer than judging
 }
 
 // Printed reports whether a check is for the installer too: every condition, and of the notes how far the display moves.
@@ -156,6 +156,12 @@ func (c *Check) Sentences() quantity.Phrase {
 	}
 	return quantity.Say("%v %v", c.Text, c.Remedy)
 }
+
+// Blocks reports whether it leaves the verdict open where it is not known.
+func (f *Finding) Blocks() bool { return aboutOf(f.Rule).Blocks }
+
+// Severity is what it costs to be wrong about it: 1 is the worst.
+func (f *Finding) Severity() int { return aboutOf(f.Rule).Severity }
 
 // Verdict sums up a pairing.
 type Verdict string
@@ -184,7 +190,7 @@ func verdict(findings []Finding, supplied bool) Verdict {
 		switch {
 		case c.Status == Fail:
 			return DoesNotFit
-		case c.Status == Unknown && needed(c.Rule):
+		case c.Status == Unknown && c.Blocks():
 			v = MissingData
 		case c.Status > Note && v == Fits:
 			v = FitsWithConditions

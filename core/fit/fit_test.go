@@ -20,7 +20,7 @@ var (
 )
 
 func TestVerdict(t *testing.T) {
-	check := func(rule Rule, s Status) Finding { return Finding{Rule: rule, Status: s} }
+	check := func(rule RuleID, s Status) Finding { return Finding{Rule: rule, Status: s} }
 	for _, c := range []struct {
 		want     Verdict
 		supplied bool

@@ -88,7 +88,7 @@ func (p *Pairing) trouble() trouble {
 		switch {
 		case c.Status == Fail:
 			t.fails++
-		case c.Status == Unknown && needed(c.Rule):
+		case c.Status == Unknown && c.Blocks():
 			t.unknowns++
 		case c.Status == Unknown:
 			t.open++

@@ -39,6 +39,7 @@ type Pairing struct {
 	motion    Motion
 	place     hang.Hang   // what Hang points to
 	data      *Check      // of the rule that looks at the display alone
+	checks    *[3]Check   // for the rule that is being judged, and others that it compares it with
 	room      *stack.Room // for its stacks; nil: they are allocated
 }
 
@@ -140,10 +141,9 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 		}
 	}
 	p.hang()
-	p.Findings = slices.Grow(p.Findings, len(rules))[:len(rules)]
-	for i := range rules {
-		p.Findings[i] = s.finding(p, i)
-		p.Findings[i].Rule = rules[i].rule
+	p.Findings = slices.Grow(p.Findings, len(Rules))[:len(Rules)]
+	for i := range Rules {
+		p.Findings[i] = p.find(i)
 	}
 	p.Verdict = verdict(p.Findings, p.stacked.Supplies)
 }
@@ -151,7 +151,7 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 // begin sets a pairing up; it returns nil if no stack can be searched for.
 func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0],
-		data: &s.data, room: p.room}
+		data: &s.data, room: p.room, checks: p.checks}
 	if pattern < 0 {
 		return nil
 	}
@@ -176,14 +176,6 @@ func (p *Pairing) hang() {
 	p.put()
 	p.side = p.defaultWallSide()
 	p.motion = p.motionOn(&p.side, p.Bracket.TiltDown.Value > 0, p.Bracket.TiltUp.Value > 0, p.Bracket.Swivel.Value > 0)
-}
-
-// finding returns the finding of a rule, by its index in Rules.
-func (s *subject) finding(p *Pairing, rule int) Finding {
-	if rules[rule].judge == nil {
-		return s.data.Finding
-	}
-	return rules[rule].judge(p)
 }
 
 // layout returns a pattern's bolt layout for a bracket, made once for all brackets that bolt to
@@ -251,6 +243,30 @@ func (p *Pairing) Better(o *Pairing) bool {
 	return false
 }
 
+// find judges a rule, by its index in Rules, to a finding.
+func (p *Pairing) find(rule int) Finding {
+	c := p.other(0)
+	c.Rule = Rules[rule].ID
+	Rules[rule].Judge(p, c)
+	return c.Finding
+}
+
+// other is an empty check: 0 is that of the rule, 1 and 2 are for comparing it.
+func (p *Pairing) other(n int) *Check {
+	if p.checks == nil {
+		p.checks = new([3]Check)
+	}
+	p.checks[n] = Check{}
+	return &p.checks[n]
+}
+
+// inWords judges it once more, in words.
+func (p *Pairing) inWords(rule int) Check {
+	c := Check{Finding: Finding{Rule: Rules[rule].ID}, Marks: Rules[rule].Marks, inWords: true}
+	Rules[rule].Judge(p, &c)
+	return c
+}
+
 // Words returns the checks in words, in the order of Rules.
 func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
 
@@ -258,29 +274,13 @@ func (p *Pairing) Words() []Check { return p.AppendWords(nil) }
 func (p *Pairing) AppendWords(out []Check) []Check {
 	out = slices.Grow(out, len(p.Findings))
 	for i := range p.Findings {
-		out = append(out, Check{})
-		p.putInWords(&out[len(out)-1], i)
+		out = append(out, p.inWords(i))
 	}
 	return out
 }
 
-// inWords returns the finding of a rule in words.
-func (p *Pairing) inWords(rule int) (c Check) {
-	p.putInWords(&c, rule)
-	return c
-}
-
-func (p *Pairing) putInWords(c *Check, rule int) {
-	if rules[rule].words == nil {
-		*c = *p.data
-		return
-	}
-	c.Finding, c.Marks = p.Findings[rule], rules[rule].marks
-	rules[rule].words(p, c)
-}
-
 // Check returns the outcome of a rule in words; the zero Check if it was not judged.
-func (p *Pairing) Check(rule Rule) Check {
+func (p *Pairing) Check(rule RuleID) Check {
 	for i := range p.Findings {
 		if p.Findings[i].Rule == rule {
 			return p.inWords(i)
@@ -294,7 +294,7 @@ func (p *Pairing) Check(rule Rule) Check {
 func (p *Pairing) Blocked() []Check {
 	var out []Check
 	for i := range p.Findings {
-		if s := p.Findings[i].Status; s == Fail || s == Unknown && needed(p.Findings[i].Rule) {
+		if s := p.Findings[i].Status; s == Fail || s == Unknown && Rules[i].Blocks {
 			out = append(out, p.inWords(i))
 		}
 	}

@@ -85,17 +85,16 @@ func TestRulesThatDoNotAskWhereItHangs(t *testing.T) {
 			if s.begin(&p, 0, &on) != nil {
 				p.stacked = new(stack.Solve(p.Problem())).Summary()
 			}
-			var before []Finding
-			for i := range rules {
-				before = append(before, Finding{})
-				if !rules[i].hung {
-					before[i] = s.finding(&p, i)
+			before := make([]Finding, len(Rules))
+			for i := range Rules {
+				if !Rules[i].Hung {
+					before[i] = p.find(i)
 				}
 			}
 			p.hang()
-			for i, x := range rules {
-				if after := s.finding(&p, i); !x.hung && after != before[i] {
-					t.Errorf("%s on %s: %s asks where the display hangs: %+v, then %+v", d.ID, b.ID, x.rule, before[i], after)
+			for i, x := range Rules {
+				if after := p.find(i); !x.Hung && after != before[i] {
+					t.Errorf("%s on %s: %s asks where the display hangs: %+v, then %+v", d.ID, b.ID, x.ID, before[i], after)
 				}
 			}
 		}

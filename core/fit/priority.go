@@ -44,7 +44,7 @@ func MeasurementPriorities(d *catalog.Display, brackets []*catalog.Bracket, poli
 	// Missing figures leave verdicts open.
 	for _, f := range []struct {
 		name  string
-		rule  Rule
+		rule  RuleID
 		known bool
 	}{{"mass_kg", LoadRule, d.Mass.Known}, {"diagonal_mm", SizeRule, d.Diagonal.Known}} {
 		if !f.known {

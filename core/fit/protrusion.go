@@ -5,33 +5,63 @@ import (
 	"nexufix/core/quantity"
 )
 
-// protrusionCheck: nothing on the back hits wall plate or wall when closed,
+// ProtrusionRule: nothing on the back hits wall plate or wall when closed,
 // and under an arm it stands out no further than z.
-func protrusionCheck(p *Pairing) Finding { return p.protrusions(&p.side) }
+const ProtrusionRule RuleID = "protrusion"
 
-func (p *Pairing) protrusions(side *WallSide) Finding {
-	c := p.worstZone(func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone) Finding {
-		room, what, sure, known := p.roomFor(z, side)
-		c := Finding{Status: Unknown}
-		if !z.Out.Known || !known {
-			return c
-		}
-		c.Status, c.Measure = Pass, atMost(z.Out.Value, room, MM)
-		c.about.under = what == underBracket
-		switch {
-		case z.Out.Value > room:
-			c.Status = Fail
-		case !sure:
-			c.plateUnknown()
-		case p.spacerOn(z):
-			c.Status, c.about.stands = Caution, true
-		}
-		return c
-	})
-	if unsaid := (Finding{Status: Unknown, about: about{unsaid: true}}); p.unsaidBulk() > 0 && worse(c, unsaid) {
-		return unsaid
+var protrusionRule = pairingRule{About: About{ID: ProtrusionRule, Name: "Stands out", Severity: 9, Step: "facedown",
+	Uses: func(p *Pairing, out []Source) []Source {
+		return p.zoneSources(out, "out_mm", func(z *catalog.Zone) bool { return z.Out.Known })
+	}}, Hung: true, Judge: func(p *Pairing, c *Check) { p.protrusions(c, &p.side) }}
+
+func (p *Pairing) protrusions(c *Check, side *WallSide) {
+	p.worstZone(c, "side.protrusion", "Nothing that stands out of the back is on record.",
+		func(z *catalog.Zone) bool { return z.Kind == "protrusion" }, func(z *catalog.Zone, c *Check) { p.protrusion(z, side, c) })
+	if bulk := p.unsaidBulk(); bulk > 0 && worse(c.Finding, Finding{Status: Unknown}) {
+		c.Measure, c.Marks = Measure{}, nil
+		c.is(Unknown, func() {
+			c.say("By its depth a part stands out %v behind what the bracket bears on, and where is not on record.", bulk)
+			c.advise("Lay a straight edge over the back, and measure where it stands out, and how far.")
+		})
 	}
-	return c
+}
+
+func (p *Pairing) protrusion(z *catalog.Zone, side *WallSide, c *Check) {
+	room, what, sure, known := p.roomFor(z, side)
+	out := z.Out.Value
+	switch {
+	case !z.Out.Known:
+		c.is(Unknown, func() {
+			c.say("How far a part stands out of the back is not known.")
+			c.advise("Lay a straight edge over the back and measure.")
+		})
+		return
+	case !known:
+		c.is(Unknown, func() {
+			c.say("It is not yet known whether a part that stands out %v touches bracket or wall.", out)
+		})
+		return
+	}
+	c.Measure = atMost(out, room, MM)
+	switch {
+	case out > room:
+		c.is(Fail, func() {
+			c.say("A part stands out %v and has %v to %v.", out, quantity.AtLeast(max(0, room)), what)
+			c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))
+			if what == underBracket {
+				c.advise("No bolts and spacers in the bag or in stock bring the arms that far out: take a bracket that leaves it free.")
+			}
+		})
+	case !sure:
+		c.plateUnknown()
+	case p.spacerOn(z):
+		c.is(Caution, func() {
+			c.say("A part that stands out %v is so near a hole that a spacer of %v stands on it.", out, p.stacked.Spacer)
+			c.advise("Send narrower spacers, or see on the display that they stand on its back.")
+		})
+	default:
+		c.words(func() { c.say("A part that stands out %v has %v to %v.", out, quantity.AtLeast(room), what) })
+	}
 }
 
 // unsaidBulk returns how far a display stands out behind its rest plane, by its depth, where nobody has said what of it does; 0
@@ -91,38 +121,4 @@ func (p *Pairing) roomFor(zone *catalog.Zone, side *WallSide) (room quantity.Len
 		room, what = min(room, z), underBracket
 	}
 	return room, what, sure, true
-}
-
-func protrusionWords(p *Pairing, c *Check) { p.protrusionWords(c, &p.side) }
-
-func (p *Pairing) protrusionWords(c *Check, side *WallSide) {
-	if c.about.unsaid {
-		c.say("By its depth a part stands out %v behind what the bracket bears on, and where is not on record.", p.unsaidBulk())
-		c.advise("Lay a straight edge over the back, and measure where it stands out, and how far.")
-		return
-	}
-	z := p.zone(c, "side.protrusion", "Nothing that stands out of the back is on record.")
-	if z == nil {
-		return
-	}
-	room, what, _, _ := p.roomFor(z, side)
-	switch out := z.Out.Value; {
-	case !z.Out.Known:
-		c.say("How far a part stands out of the back is not known.")
-		c.advise("Lay a straight edge over the back and measure.")
-	case c.Status == Unknown:
-		c.say("It is not yet known whether a part that stands out %v touches bracket or wall.", out)
-	case c.Status == Fail:
-		c.say("A part stands out %v and has %v to %v.", out, quantity.AtLeast(max(0, room)), what)
-		if c.about.under {
-			c.advise("No bolts and spacers in the bag or in stock bring the arms that far out: take a bracket that leaves it free.")
-			return
-		}
-		c.advise("Spacers that bring the display %v further out would clear it.", quantity.AtMost(out-room))
-	case c.about.stands:
-		c.say("A part that stands out %v is so near a hole that a spacer of %v stands on it.", out, p.stacked.Spacer)
-		c.advise("Send narrower spacers, or see on the display that they stand on its back.")
-	default:
-		c.say("A part that stands out %v has %v to %v.", out, quantity.AtLeast(room), what)
-	}
 }

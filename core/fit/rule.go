@@ -1,55 +1,62 @@
 package fit
 
-// Rule is a rule that a pairing, or its place on a wall, is judged by, by its
-// name in the exchange format.
-type Rule string
+import "nexufix/core/quantity"
 
-// The rules of a pairing.
-const (
-	PatternRule    Rule = "pattern"
-	BoltsRule      Rule = "bolts"
-	ThreadRule     Rule = "thread"
-	StackRule      Rule = "stack"
-	LoadRule       Rule = "load"
-	BalanceRule    Rule = "balance"
-	SizeRule       Rule = "size"
-	TurnRule       Rule = "turn"
-	ArmsRule       Rule = "arms"
-	PortsRule      Rule = "ports"
-	PlugsRule      Rule = "plugs"
-	ProtrusionRule Rule = "protrusion"
-	TiltRule       Rule = "tilt"
-	SwivelRule     Rule = "swivel"
-	HoldRule       Rule = "hold"
-	DataRule       Rule = "data"
-)
+// RuleID is a rule's name in the exchange format.
+type RuleID string
 
-// RuleNames are the names of the rules that people read.
-var RuleNames = map[Rule]string{
-	PatternRule: "Hole pattern", BoltsRule: "Bolts per arm", ThreadRule: "Thread", StackRule: "Bolt stack", LoadRule: "Load",
-	BalanceRule: "Balance", SizeRule: "Size",
-	TurnRule: "Turn", ArmsRule: "Arms", PortsRule: "Ports", PlugsRule: "Plugs", ProtrusionRule: "Stands out", TiltRule: "Tilt",
-	SwivelRule: "Swivel", HoldRule: "Joint holds", DataRule: "Figures",
+// String is the name.
+func (r RuleID) String() string { return string(r) }
+
+// About is what is said of a rule, whatever it judges.
+type About struct {
+	ID       RuleID
+	Name     string // that people read
+	Severity int    // what it costs to be wrong about it, 1 is the worst: a cracked panel, a fall, then what comes out on the wall
+	Blocks   bool   // its unknown leaves the verdict open, and keeps a display from being hung; every fail does
+	Held     bool   // it could pass with another fastener, or with the plate nearer the load
+	Step     string // the step of an installation that its conditions belong to
+	Marks    []string
+	Uses     func(*Pairing, []Source) []Source // appends the figures of the display that it used; nil: none
 }
 
-// Rules lists the rules of a pairing in the order they are judged.
-var Rules = []Rule{PatternRule, BoltsRule, ThreadRule, StackRule, LoadRule, BalanceRule, SizeRule, TurnRule, ArmsRule, PortsRule,
-	PlugsRule, ProtrusionRule, TiltRule, SwivelRule, HoldRule, DataRule}
+// Rule is a rule by which a case is judged: one value says all of it.
+type Rule[Judge any] struct {
+	About
+	Hung  bool // it depends on where the display hangs
+	Judge Judge
+}
 
-// Consequence lists the rules by what it costs to be wrong about one, the worst
-// first: a cracked panel, a fall, then what comes out on the wall.
-var Consequence = []Rule{StackRule, LoadRule, BalanceRule, BoltsRule, ThreadRule, PatternRule, TurnRule, SizeRule, ProtrusionRule,
-	PlugsRule, PortsRule,
-	ArmsRule, HoldRule, SwivelRule, TiltRule, DataRule}
+// pairingRule judges a pairing into a check that passes until it says otherwise.
+type pairingRule = Rule[func(*Pairing, *Check)]
 
-// String is the name in the exchange format.
-func (r Rule) String() string { return string(r) }
+// Rules are the rules of a pairing, in the order in which they are judged. The data rule looks at the display alone and is judged once.
+var Rules = []pairingRule{patternRule, boltsRule, threadRule, stackRule, loadRule, balanceRule, sizeRule, turnRule, armsRule,
+	portsRule, plugsRule, protrusionRule, tiltRule, swivelRule, holdRule, dataRule}
 
-// needed reports whether an unknown of a rule leaves the verdict open.
-func needed(r Rule) bool {
-	switch r {
-	case PatternRule, ThreadRule, StackRule, LoadRule, SizeRule:
-		return true
+// aboutOf is what is said of a rule of a pairing by its name; the zero About of another.
+func aboutOf(id RuleID) About {
+	for i := range Rules {
+		if Rules[i].ID == id {
+			return Rules[i].About
+		}
 	}
-	return false
+	return About{}
+}
+
+// say and advise put a check into words.
+func (c *Check) say(format string, args ...any)    { c.Text = quantity.Say(format, args...) }
+func (c *Check) advise(format string, args ...any) { c.Remedy = quantity.Say(format, args...) }
+
+// words puts a check into words, if they are wanted.
+func (c *Check) words(say func()) {
+	if c.inWords {
+		say()
+	}
+}
+
+// is gives a check its status, and its words.
+func (c *Check) is(s Status, say func()) {
+	c.Status = s
+	c.words(say)
 }

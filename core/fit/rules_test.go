@@ -28,7 +28,7 @@ func (o object) with(fields object) object {
 }
 
 type ruleCase struct {
-	Rule                     fit.Rule
+	Rule                     fit.RuleID
 	Status, Text, Remedy     string
 	Display, Bracket, Policy object
 	Turn                     int         `json:"turn_deg"`
@@ -47,13 +47,13 @@ func TestRules(t *testing.T) {
 	}
 	var file struct {
 		Base  ruleCase
-		Never map[fit.Rule]map[string]string
+		Never map[fit.RuleID]map[string]string
 		Cases []ruleCase
 	}
 	if err := json.Unmarshal(raw, &file); err != nil {
 		t.Fatal(err)
 	}
-	seen := map[fit.Rule]map[string]bool{}
+	seen := map[fit.RuleID]map[string]bool{}
 	for _, c := range file.Cases {
 		p := c.judge(t, &file.Base)
 		got := p.Check(c.Rule)
@@ -69,7 +69,8 @@ func TestRules(t *testing.T) {
 		}
 		seen[c.Rule][c.Status] = true
 	}
-	for _, rule := range fit.Rules {
+	for _, r := range fit.Rules {
+		rule := r.ID
 		for _, status := range fit.Statuses {
 			if why := file.Never[rule][status]; seen[rule][status] == (why != "") {
 				t.Errorf("%s: %s: there is a case: %v; there is a reason for none: %q", rule, status, seen[rule][status], why)

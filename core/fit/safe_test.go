@@ -27,7 +27,7 @@ func TestOddImperialPattern(t *testing.T) {
 	}
 	b.Interface.Slots[0].Min, b.Interface.Slots[0].Max = 0, mm(450)
 	p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	for _, rule := range []Rule{PatternRule, BoltsRule, ArmsRule} {
+	for _, rule := range []RuleID{PatternRule, BoltsRule, ArmsRule} {
 		if c := p.Check(rule); c.Status != Pass {
 			t.Errorf("%s: %s %s", rule, c.Status, c.Text.In(quantity.Metric))
 		}

@@ -15,41 +15,45 @@ type Source struct {
 
 // Sources lists the known figures of the display that a rule uses,
 // with the least trusted origin if several holes have the figure.
-func (p *Pairing) Sources(rule Rule) []Source { return p.AppendSources(nil, rule) }
+func (p *Pairing) Sources(rule RuleID) []Source { return p.AppendSources(nil, rule) }
 
 // AppendSources appends them.
-func (p *Pairing) AppendSources(out []Source, rule Rule) []Source {
-	d := p.Display
-	add := func(figure string, known bool) {
-		if known {
-			out = append(out, Source{figure, d.OriginOf(figure)})
-		}
-	}
-	switch rule {
-	case LoadRule:
-		add("mass_kg", d.Mass.Known)
-	case SizeRule:
-		add("diagonal_mm", d.Diagonal.Known)
-	case ArmsRule, TiltRule, PortsRule:
-		add("height_mm", d.Height.Known)
-	case SwivelRule:
-		add("width_mm", d.Width.Known)
-	case PlugsRule, ProtrusionRule:
-		for i := range d.Zones {
-			if z := &d.Zones[i]; rule == PlugsRule && z.Plug.Known {
-				add(zoneFigure(i, "plug_mm"), true)
-			} else if rule == ProtrusionRule && z.Out.Known {
-				add(zoneFigure(i, "out_mm"), true)
-			}
-		}
-	case StackRule:
-		return p.holeSources(out)
+func (p *Pairing) AppendSources(out []Source, rule RuleID) []Source {
+	if uses := aboutOf(rule).Uses; uses != nil {
+		return uses(p, out)
 	}
 	return out
 }
 
-func zoneFigure(i int, name string) string { return "zones[" + strconv.Itoa(i) + "]." + name }
+func usesMass(p *Pairing, out []Source) []Source {
+	return p.source(out, "mass_kg", p.Display.Mass.Known)
+}
+func usesDiagonal(p *Pairing, out []Source) []Source {
+	return p.source(out, "diagonal_mm", p.Display.Diagonal.Known)
+}
+func usesHeight(p *Pairing, out []Source) []Source {
+	return p.source(out, "height_mm", p.Display.Height.Known)
+}
+func usesWidth(p *Pairing, out []Source) []Source {
+	return p.source(out, "width_mm", p.Display.Width.Known)
+}
 
+func (p *Pairing) source(out []Source, figure string, known bool) []Source {
+	if known {
+		out = append(out, Source{figure, p.Display.OriginOf(figure)})
+	}
+	return out
+}
+
+// zoneSources appends a figure of the zones that have it.
+func (p *Pairing) zoneSources(out []Source, figure string, known func(*catalog.Zone) bool) []Source {
+	for i := range p.Display.Zones {
+		out = p.source(out, "zones["+strconv.Itoa(i)+"]."+figure, known(&p.Display.Zones[i]))
+	}
+	return out
+}
+
+// holeSources appends the figures of the holes that are bolted to.
 func (p *Pairing) holeSources(out []Source) []Source {
 	if p.Layout == nil {
 		return out

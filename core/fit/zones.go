@@ -2,7 +2,6 @@ package fit
 
 import (
 	"strconv"
-	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -153,230 +152,51 @@ func worse(a, b Finding) bool {
 	return b.Measure.Given() && (!a.Measure.Given() || b.Measure.Margin < a.Measure.Margin)
 }
 
-var zoneWords = map[string]string{"pocket": "pocket", "port": "port", "vent": "vent", "label": "label",
-	"protrusion": "part that stands out"}
-
 // ZoneTag returns the tag of a zone in the drawing of the back.
 func ZoneTag(i int) string { return "back.zone." + strconv.Itoa(i) }
 
-// about is the part of the back that a check is about: a zone, counted from 1, its place or its
-// air; or a wall plate that is not described.
-type about struct {
-	zone       int
-	air, plate bool
-	threads    bool // the display's own, and what it weighs
-	unsaid     bool // what nobody has told of
-	under      bool // the bracket's arm or plate, and not beside it
-	stands     bool // a spacer would stand on it
-}
-
-// worstZone returns the worst finding of a rule about zones.
-func (p *Pairing) worstZone(is func(*catalog.Zone) bool, judge func(*catalog.Zone) Finding) (c Finding) {
+// worstZone judges every zone that a rule is about, and keeps the worst finding, which marks its zone and another part of the drawing.
+func (p *Pairing) worstZone(c *Check, mark, none string, is func(*catalog.Zone) bool, judge func(*catalog.Zone, *Check)) {
+	id, found := c.Rule, false
 	for i := range p.Display.Zones {
-		if z := &p.Display.Zones[i]; is(z) {
-			one := judge(z)
-			if one.about.zone = i + 1; c.about.zone == 0 || worse(c, one) {
-				c = one
-			}
+		z := &p.Display.Zones[i]
+		if !is(z) {
+			continue
+		}
+		one := p.other(1)
+		one.inWords = c.inWords
+		c.words(func() { one.Marks = []string{ZoneTag(i), mark} })
+		if judge(z, one); !found || worse(c.Finding, one.Finding) {
+			*c, found = *one, true
 		}
 	}
-	return c
+	if c.Rule = id; !found {
+		c.words(func() { c.say(none) })
+	}
 }
 
-// zone returns the zone that a check is about and marks it and another part of the drawing;
-// nil if there was none to judge and the check is complete.
-func (p *Pairing) zone(c *Check, mark, none string) *catalog.Zone {
-	i := c.about.zone - 1
-	if i < 0 {
-		c.say(none)
-		return nil
-	}
-	c.Marks = []string{ZoneTag(i), mark}
-	if c.about.plate {
+// plateUnknown makes a check unknown because of a wall plate that is not described.
+func (c *Check) plateUnknown() {
+	c.is(Unknown, func() {
 		c.say("The wall plate's size, thickness or place behind the display is not known, nor what it leaves room for.")
 		c.advise("Measure the wall plate, and from the display's top to the middle of the pattern.")
-		return nil
-	}
-	return &p.Display.Zones[i]
-}
-
-// plateUnknown makes a finding unknown because of a wall plate that is not described.
-func (c *Finding) plateUnknown() { c.Status, c.about.plate = Unknown, true }
-
-// portsCheck: no port, vent or label under an arm or plate, and a vent has its
-// free space behind it (practice).
-func portsCheck(p *Pairing) Finding { return p.ports(&p.side) }
-
-func (p *Pairing) ports(side *WallSide) Finding {
-	var covers rects
-	known := false
-	if len(p.Display.Zones) > 0 {
-		covers, known = p.covers()
-	}
-	return p.worstZone(func(z *catalog.Zone) bool { return z.Kind != "protrusion" && z.Kind != "pocket" }, func(z *catalog.Zone) Finding {
-		c := p.port(z, &covers, known)
-		if z.Clear.Known {
-			if air := p.vent(z, side); worse(c, air) {
-				return air
-			}
-		}
-		return c
 	})
 }
-
-func (p *Pairing) port(z *catalog.Zone, covers *rects, known bool) (c Finding) {
-	if !known {
-		c.Status = Unknown
-		return c
-	}
-	gap := covers.gap(p.ZonePlace(z))
-	c.Measure = atLeast(gap, 0, MM)
-	c.Measure.Coarse = true
-	switch {
-	case gap >= 0 && p.Bracket.Interface.Type == catalog.Arms && p.Bracket.Interface.ArmWidth == 0 && gap < usualArm:
-		c.Status, c.about.plate = Unknown, false // as wide as usual it would lie on the zone
-	case gap < 0:
-		p.underArm(z, &c)
-	}
-	return c
-}
-
-// usualArm is half the width of wide arms, for brackets that do not say how wide theirs are (practice).
-const usualArm = 25 * quantity.Millimetre
-
-// underArm judges a zone that an arm, or the plate, lies on: a label is only hidden; a port is reached by nobody
-// afterwards, and a vent breathes, if the arm stays clear of them; else they are in the way.
-func (p *Pairing) underArm(z *catalog.Zone, c *Finding) {
-	c.about.under = true
-	plane, stacked := p.nearest()
-	need, said := clearanceOf(z)
-	switch {
-	case z.Kind == "label":
-		c.Status, c.Measure = Note, Measure{}
-		return
-	case !said && z.Kind == "port" && stacked:
-		c.Status = Unknown
-		return
-	case !said || !stacked || plane < need:
-		c.Status = Fail
-	case z.Kind == "port":
-		c.Status = Caution
-	}
-	if said && stacked {
-		c.Measure = atLeast(plane, need, MM)
-	}
-}
-
-// vent: the gap behind a zone that needs air is at least what it asks.
-func (p *Pairing) vent(z *catalog.Zone, side *WallSide) (c Finding) {
-	c.about.air = true
-	nearest, stacked := p.nearest()
-	if !p.Bracket.Profile.Known || !stacked {
-		c.Status = Unknown
-		return c
-	}
-	over, _, sure := p.behind(p.ZonePlace(z), side)
-	room := p.Bracket.Profile.Value + nearest + z.Setback.Or(0) - over
-	c.Measure = atLeast(room, z.Clear.Value, MM)
-	if room < z.Clear.Value {
-		c.Status = Caution
-	} else if !sure {
-		c.plateUnknown()
-	}
-	return c
-}
-
-func portsWords(p *Pairing, c *Check) { p.portsWords(c, &p.side) }
-
-func (p *Pairing) portsWords(c *Check, side *WallSide) {
-	z := p.zone(c, "back.arms", "No port, vent or label is on record.")
-	if z == nil {
-		return
-	}
-	word, gap := zoneWords[z.Kind], quantity.Length(c.Measure.Value)
-	if c.about.air {
-		_, what, _ := p.behind(p.ZonePlace(z), side)
-		switch c.Status {
-		case Unknown:
-			c.say("It is not known whether the %v has its %v of air behind it: the bracket's profile or the bolts are missing.", word,
-				z.Clear.Value)
-		case Caution:
-			c.say("The %v has %v of air to %v and asks for %v.", word, quantity.AtLeast(gap), what, z.Clear.Value)
-			c.advise("Bring the display further out, or ask its maker whether less will do.")
-		default:
-			c.say("The %v has %v of air to %v.", word, quantity.AtLeast(gap), what)
-		}
-		return
-	}
-	what := "the arms"
-	if p.Bracket.Interface.Type == catalog.Plate {
-		what = "the plate"
-	}
-	if c.about.under {
-		p.underArmWords(z, c, what)
-		return
-	}
-	switch c.Status {
-	case Unknown:
-		if c.Measure.Given() {
-			c.say("The %v lies %v from where the arms' slots are, and how wide the arms are is not on record.", word, quantity.Coarse(gap,
-				quantity.Down))
-			c.advise("Measure how wide an arm is.")
-			return
-		}
-		c.say("It is not known whether the %v is under the bracket: the bracket's place on the back is missing.", word)
-		if p.Hang != nil {
-			c.advise("Measure the display's height, and from its top to the middle of the pattern.")
-		}
-	default:
-		c.say("The nearest %v is %v clear of %v.", word, quantity.Coarse(gap, quantity.Down), what)
-	}
-}
-
-// underArmWords says what becomes of a zone under an arm.
-func (p *Pairing) underArmWords(z *catalog.Zone, c *Check, what string) {
-	word := zoneWords[z.Kind]
-	plane, _ := p.nearest()
-	need, said := clearanceOf(z)
-	switch {
-	case z.Kind == "label":
-		c.say("A label is hidden under %v.", what)
-	case c.Status == Unknown:
-		c.say("The port lies under %v, and how far its plug stands out is not known.", what)
-		c.advise("Measure a plugged-in connector; 0 when it points down or aside.")
-	case c.Status == Caution:
-		c.say("The port lies under %v, with %v free there: plug it in before the bracket goes on, for nobody reaches it afterwards.", what,
-			quantity.AtLeast(plane))
-	case c.Status == Pass:
-		c.say("%v pass over the %v and leave it %v.", capital(what), word, quantity.AtLeast(plane))
-	case !said:
-		c.say("The %v lies %v under %v.", word, quantity.Coarse(-quantity.Length(c.Measure.Value), quantity.Up), what)
-		c.advise("Another arm position, or another bracket, may leave it free.")
-	default:
-		c.say("The %v lies under %v. It needs %v there, and has %v.", word, what, need, quantity.AtLeast(plane))
-		c.advise("Another arm position, longer spacers, or another bracket may leave it free.")
-	}
-}
-
-// capital begins a sentence with words.
-func capital(s string) string { return strings.ToUpper(s[:1]) + s[1:] }
 
 // Again judges the rules that depend on the places of the wall plates, for a display on its
 // wall: ports, plugs, protrusions and the swivel.
 func (p *Pairing) Again(side WallSide) []Check {
-	again := func(rule Rule, found Finding, words func(*Check)) Check {
-		found.Rule = rule
-		c := Check{Finding: found}
-		words(&c)
-		return c
+	var out []Check
+	for _, x := range []struct {
+		rule  *pairingRule
+		judge func(*Check)
+	}{
+		{&portsRule, func(c *Check) { p.ports(c, &side) }}, {&plugsRule, func(c *Check) { p.plugs(c, &side) }},
+		{&protrusionRule, func(c *Check) { p.protrusions(c, &side) }}, {&swivelRule, func(c *Check) { p.swivel(c, p.MotionOn(&side)) }},
+	} {
+		c := Check{Finding: Finding{Rule: x.rule.ID}, Marks: x.rule.Marks, inWords: true}
+		x.judge(&c)
+		out = append(out, c)
 	}
-	return []Check{
-		again(PortsRule, p.ports(&side), func(c *Check) { p.portsWords(c, &side) }),
-		again(PlugsRule, p.plugs(&side), func(c *Check) { p.plugsWords(c, &side) }),
-		again(ProtrusionRule, p.protrusions(&side), func(c *Check) { p.protrusionWords(c, &side) }),
-		again(SwivelRule, p.swivel(p.MotionOn(&side)), func(c *Check) {
-			c.Marks = []string{"side.swivel"}
-			swivelWords(p, c)
-		}),
-	}
+	return out
 }

@@ -56,8 +56,8 @@ func Narrowed(p *fit.Pairing, all []Placement, a fit.Assumed) fit.Assumed {
 }
 
 // worstOf returns the worst of every rule over the displays of a job.
-func worstOf(all []Placement) map[fit.Rule]fit.Status {
-	out := map[fit.Rule]fit.Status{}
+func worstOf(all []Placement) map[fit.RuleID]fit.Status {
+	out := map[fit.RuleID]fit.Status{}
 	for i := range all {
 		for _, c := range all[i].Checks {
 			out[c.Rule] = max(out[c.Rule], c.Status)

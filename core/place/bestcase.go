@@ -19,9 +19,10 @@ func BestCase(p *fit.Pairing, kind catalog.WallType) []fit.Check {
 	}
 	var out []fit.Check
 	if kind == catalog.HollowBoard || kind.OfBoard() {
-		out = append(out, stated(DepthRule, fit.Unknown, quantity.Say("The board's thickness is not known, and without it no fastener "+
-			"can be chosen."),
-			quantity.Say("Measure it at an edge, an outlet or a first small hole, and give it as a job.")))
+		c := stated(fit.Unknown, quantity.Say("The board's thickness is not known, and without it no fastener can be chosen."),
+			quantity.Say("Measure it at an edge, an outlet or a first small hole, and give it as a job."))
+		c.Rule = DepthRule
+		out = append(out, c)
 	}
 	job := bestJob(p, kind)
 	s := setting{Job: &job, Pairing: p, DisplayX: job.Place.X.Value}
@@ -30,7 +31,7 @@ func BestCase(p *fit.Pairing, kind catalog.WallType) []fit.Check {
 		if c.Rule == StrengthRule && !best.Choice.Known() {
 			continue // that it has no fastener is said
 		}
-		if slices.Contains(held, c.Rule) && (c.Status == fit.Fail || c.Status == fit.Unknown && blocking(c.Rule)) && !(len(out) > 0 &&
+		if about(c.Rule).Held && blocks(&c) && !(len(out) > 0 &&
 			c.Rule == DepthRule) {
 			out = append(out, c)
 		}

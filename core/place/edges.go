@@ -9,6 +9,49 @@ import (
 	"nexufix/core/quantity"
 )
 
+// EdgesRule: fasteners keep their distances from edges and from each other.
+const EdgesRule fit.RuleID = "edges"
+
+var edgesRule = rule{About: fit.About{ID: EdgesRule, Name: "Edges, spacing", Step: "mark"},
+	Judge: (*Placement).spacing}
+
+// spacing: edges and neighbours.
+func (p *Placement) spacing() []fit.Check {
+	if len(p.Points) == 0 || !p.fastened() || !p.Choice.Sound() {
+		return nil
+	}
+	c, ok := fit.Check{Marks: []string{"use"}}, false
+	switch p.Job.Wall.Type.Holds() {
+	case catalog.Wood:
+		c, ok = p.alongStud(c)
+	case catalog.Masonry:
+		c, ok = p.inMasonry(c)
+	}
+	if !ok {
+		return nil
+	}
+	return []fit.Check{c}
+}
+
+// points converts the placement's points for the assessment.
+func (p *Placement) points() []anchorage.Point {
+	var out []anchorage.Point
+	for _, q := range p.Points {
+		out = append(out, anchorage.Point{X: q.X, Y: q.Y, Plate: max(0, q.Plate-1), Beside: q.Beside})
+	}
+	return out
+}
+
+// apart is the check of a distance of fixings that is right, or fails.
+func apart(c fit.Check, away quantity.Length, what string, least quantity.Length) fit.Check {
+	c.Measure = fit.AtLeast(away, least)
+	c.Text = quantity.Say("The fixings are %v from %v; %v is right.", quantity.AtLeast(away), what, quantity.AtMost(least))
+	if away < least {
+		c.Status = fit.Fail
+	}
+	return c
+}
+
 // inMasonry: fixings keep their distances from edges and from each other. What the item gives fails when it is not kept;
 // without it, five diameters of the hole fail, and less than h_ef from an edge or 1.2 times that from each other is a caution
 // (EN 1992-4 and usual approvals, memory). A pull counts by its cone, and a shear towards an edge by what breaks out there.
@@ -56,7 +99,7 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 		return c, false
 	}
 	if share, towards := p.edgeShear(points, hef, bore); share > 1 && worst.Status < fit.Fail {
-		worst = fit.Check{Finding: fit.Finding{Rule: EdgesRule, Status: fit.Fail, Measure: fit.ShareAtMost(share * 100)}, Marks: c.Marks,
+		worst = fit.Check{Finding: fit.Finding{Status: fit.Fail, Measure: fit.ShareAtMost(share * 100)}, Marks: c.Marks,
 			Text: quantity.Say("The load pushes a fixing %v, where the masonry's edge is near: it breaks out at %v %% of that load.", towards,
 				quantity.FormatDecimal(int64(100/share), 0)),
 			Remedy: quantity.Say("Move the plate away from the edge.")}

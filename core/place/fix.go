@@ -24,8 +24,8 @@ type Fixing struct {
 	Layers anchorage.Layers
 	Hole   anchorage.Hole // for the points in studs
 
-	checks []fit.Check
-	moveX  quantity.Optional[quantity.Length]
+	ofStuds, ofAnchors []fit.Check // what the rules of that name found
+	moveX              quantity.Optional[quantity.Length]
 }
 
 // fix computes the second stage.
@@ -38,12 +38,9 @@ func (s *setting) fix(h *Height) Fixing {
 	f.Hole = anchorage.HoleFor(b, &f.Choice, &f.Layers)
 	plate := s.plate(pattern, &f.Choice)
 	f.DatumX = min(max(s.DisplayX, pattern-plate.Slide), pattern+plate.Slide)
-	say := func(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase) {
-		f.checks = append(f.checks, stated(rule, status, text, remedy))
-	}
 	if kind == catalog.NoWall {
-		say(StudsRule, fit.Unknown, quantity.Say("The job says nothing of its wall."),
-			quantity.Say("Say what kind of wall it is, and where its studs are."))
+		f.ofStuds = []fit.Check{stated(fit.Unknown, quantity.Say("The job says nothing of its wall."),
+			quantity.Say("Say what kind of wall it is, and where its studs are."))}
 		return f
 	}
 	datum, plates := s.fixPlates(&plate, kind, f.Studs)
@@ -54,17 +51,19 @@ func (s *setting) fix(h *Height) Fixing {
 		if plates != nil {
 			datum = plates[0].Datum
 		}
-		if c != nil {
-			f.checks = append(f.checks, *c)
+		if c != nil && beside == nil {
+			f.ofAnchors = []fit.Check{*c}
+		} else if c != nil {
+			f.ofStuds = []fit.Check{*c}
 		}
 	}
 	switch {
 	case beside != nil:
 	case kind.HasStuds():
 		c, move := s.onStuds(&plate, &f, h, datum, plates)
-		f.checks, f.moveX = append(f.checks, c), move
+		f.ofStuds, f.moveX = []fit.Check{c}, move
 	default:
-		f.checks = append(f.checks, s.withoutStuds(&plate, kind, plates))
+		f.ofStuds = []fit.Check{s.withoutStuds(&plate, kind, plates)}
 	}
 	if plates == nil {
 		return f

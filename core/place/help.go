@@ -8,10 +8,6 @@ import (
 	"nexufix/core/quantity"
 )
 
-// held are the rules that could pass with another fastener, or with the plate nearer the
-// load.
-var held = []fit.Rule{FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule, StrengthRule, BendingRule, TypeTestRule, HandlingRule}
-
 // help looks for a change with which the fasteners pass, and
 // judges it before it is proposed: another fastener of the kit, or the display
 // moved so that its plate is under it.
@@ -33,7 +29,7 @@ func (p *Placement) help() {
 	}
 	for i := range p.Checks {
 		c := &p.Checks[i]
-		if slices.Contains(held, c.Rule) && (c.Status == fit.Fail || c.Status == fit.Caution) {
+		if about(c.Rule).Held && (c.Status == fit.Fail || c.Status == fit.Caution) {
 			c.Remedy = quantity.Say("%v %v", remedy, c.Remedy)
 		}
 	}
@@ -48,7 +44,7 @@ type tally struct{ fails, unknowns, cautions int }
 func (p *Placement) against() tally {
 	var t tally
 	for _, c := range p.Checks {
-		if !slices.Contains(held, c.Rule) {
+		if !about(c.Rule).Held {
 			continue
 		}
 		switch c.Status {

@@ -33,7 +33,7 @@ func TestWhatWouldHelpOnTheWall(t *testing.T) {
 	}
 	none := func(*catalog.Display, *catalog.Bracket, *catalog.Job) {}
 	for name, c := range map[string]struct {
-		rule         fit.Rule
+		rule         fit.RuleID
 		says         string
 		setUp, doing func(*catalog.Display, *catalog.Bracket, *catalog.Job)
 	}{

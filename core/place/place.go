@@ -52,6 +52,9 @@ type Placement struct {
 	// How far the display, or its whole run, would have to move for failed
 	// checks to pass.
 	MoveX, MoveY quantity.Optional[quantity.Length]
+
+	assessment *anchorage.Assessment // of fasteners that are sound and whose figures are known; else nil
+	unassessed []fit.Check           // why there is none
 }
 
 // Shift returns how far the datum is from the display's middle.
@@ -115,10 +118,11 @@ func neighbours(all []Placement) {
 				if right-left >= wide.Width.Value {
 					continue
 				}
-				c := stated(PlateRule, fit.Fail,
-					quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i, i+1, wide.Width.Value,
-						quantity.Wall(max(0, right-left))),
+				c := stated(fit.Fail, quantity.Say("The wall plates of displays %v and %v, %v wide, would be %v apart: they are in each other.", i,
+					i+1, wide.Width.Value,
+					quantity.Wall(max(0, right-left))),
 					quantity.Say("Leave a larger gap, or take a bracket with a smaller plate."), "plate")
+				c.Rule = PlateRule
 				for _, p := range []*Placement{&all[i-1], &all[i]} {
 					p.Checks = slices.DeleteFunc(p.Checks, func(o fit.Check) bool { return o.Rule == PlateRule && o.Status != fit.Fail })
 					p.Checks = append(p.Checks, c)
@@ -133,7 +137,7 @@ func (s setting) place() Placement {
 	p := Placement{setting: s}
 	pair := s.Pairing
 	if pair.Hang == nil || pair.Bracket.WallPlate == nil {
-		p.Checks = []fit.Check{stated(PlaceRule, fit.Unknown,
+		p.Checks = []fit.Check{unplaced(
 			quantity.Say("The pairing does not hang, or the bracket has no wall plate: there is nothing to place."), quantity.Phrase{})}
 		return p
 	}
@@ -145,7 +149,7 @@ func (s setting) place() Placement {
 	}
 	p.Height = s.heights()
 	if !p.Known {
-		p.Checks = []fit.Check{stated(PlaceRule, fit.Unknown, p.missing,
+		p.Checks = []fit.Check{unplaced(p.missing,
 			quantity.Say("Give the figure, or take another rule. It takes the display's width and height, and from its top to the middle of "+
 				"the pattern."))}
 		return p
@@ -158,21 +162,20 @@ func (s setting) place() Placement {
 			p.Points[i].Pull, p.Points[i].Shear, p.Points[i].Utilisation = a.Straight[i].Pull, a.Straight[i].Shear(), a.Shares[i]
 		}
 	}
-	p.Checks = p.judge()
+	p.assessment, p.unassessed = p.assessed()
+	p.Checks, p.MoveY = p.judge(), p.moveY()
 	return p
 }
 
 // judge computes the last stage: every check, in the order of Rules.
-func (p *Placement) judge() []fit.Check {
-	clear, moveY := p.clearances()
-	p.MoveY = moveY
-	out := slices.Concat(p.Fixing.checks, p.fasteners(), p.strengths(), clear)
-	for _, judge := range []func() (fit.Check, bool){p.swept, p.balance} {
-		if c, ok := judge(); ok {
+func (p *Placement) judge() (out []fit.Check) {
+	for i := range Rules {
+		for _, c := range Rules[i].Judge(p) {
+			c.Rule = Rules[i].ID
 			out = append(out, c)
 		}
 	}
-	return slices.Concat(out, p.services(), p.cables(), p.public(), p.rejudge())
+	return append(out, p.rejudge()...)
 }
 
 // side returns the pairing's wall side with the plates at their places.
@@ -197,6 +200,9 @@ func (p *Placement) rejudge() []fit.Check {
 		return nil
 	}
 	var out []fit.Check
+	if c, ok := p.balance(); ok {
+		out = append(out, c)
+	}
 	for _, c := range p.Pairing.Again(p.side()) {
 		if c.Status > p.Pairing.Check(c.Rule).Status {
 			c.Text = quantity.Say("With the plate where it is fixed: %v", c.Text)
@@ -242,4 +248,29 @@ func moveRun(all []Placement) {
 			}
 		}
 	}
+}
+
+// balance judges a display whose weight hangs between two wall plates: as between its arms.
+func (p *Placement) balance() (fit.Check, bool) {
+	if len(p.Plates) != 2 {
+		return fit.Check{}, false
+	}
+	d := p.Pairing.Display
+	cg := p.Pairing.Turn.Of(catalog.Point{X: d.CGRight, Y: d.CGAboveCenter})
+	middle := p.Plates[0] + (p.Plates[1]-p.Plates[0])/2
+	c := fit.Check{Finding: fit.Balance(p.DisplayX+cg.X-middle, p.Plates[1]-p.Plates[0]), Marks: []string{"plate"}}
+	aside := quantity.AtMost(c.Measure.Value)
+	switch c.Status {
+	case fit.Fail:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, outside them: the other one lifts "+
+			"off.", aside)
+		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
+	case fit.Caution:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates: the other one carries less than a "+
+			"tenth.", aside)
+		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
+	default:
+		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, and both carry it.", aside)
+	}
+	return c, true
 }

@@ -50,7 +50,7 @@ func one(t *testing.T, change func(*catalog.Display, *catalog.Bracket, *catalog.
 	return all[0]
 }
 
-func check(p *Placement, rule fit.Rule) fit.Check {
+func check(p *Placement, rule fit.RuleID) fit.Check {
 	for _, c := range p.Checks {
 		if c.Rule == rule {
 			return c
@@ -130,7 +130,7 @@ func TestPoints(t *testing.T) {
 // TestChecks: what a wall says against a place.
 func TestChecks(t *testing.T) {
 	for name, c := range map[string]struct {
-		rule   fit.Rule
+		rule   fit.RuleID
 		status fit.Status
 		says   string
 		change func(*catalog.Display, *catalog.Bracket, *catalog.Job)

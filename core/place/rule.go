@@ -1,78 +1,53 @@
 package place
 
 import (
+	"slices"
+
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
 
-// The rules of a place on a wall, beside those of the pairing.
-const (
-	PlaceRule      fit.Rule = "place"
-	StudsRule      fit.Rule = "studs"
-	AnchorsRule    fit.Rule = "anchors"
-	CoveringRule   fit.Rule = "covering"
-	FastenerRule   fit.Rule = "fastener"
-	DepthRule      fit.Rule = "depth"
-	PilotRule      fit.Rule = "pilot"
-	EmbedmentRule  fit.Rule = "embedment"
-	EdgesRule      fit.Rule = "edges"
-	StrengthRule   fit.Rule = "strength"
-	BendingRule    fit.Rule = "bending"
-	TypeTestRule   fit.Rule = "type_test"
-	HandlingRule   fit.Rule = "handling"
-	HeadRule       fit.Rule = "head"
-	SweptRule      fit.Rule = "swept"
-	VehicleRule    fit.Rule = "vehicle"
-	PlateRule      fit.Rule = "plate"
-	AboveRule      fit.Rule = "above"
-	BelowRule      fit.Rule = "below"
-	LockRule       fit.Rule = "lock"
-	WallRule       fit.Rule = "wall"
-	FloorRule      fit.Rule = "floor"
-	NicheRule      fit.Rule = "niche"
-	ServicesRule   fit.Rule = "services"
-	TetherRule     fit.Rule = "tether"
-	HeadroomRule   fit.Rule = "headroom"
-	ProjectionRule fit.Rule = "projection"
-)
+// rule is a rule of a place on a wall. What it finds has the rule's name when it has been judged.
+type rule = fit.Rule[func(*Placement) []fit.Check]
 
-// RuleNames are the names that people read.
-var RuleNames = map[fit.Rule]string{
-	PlaceRule: "Place", StudsRule: "Studs", AnchorsRule: "Anchors", CoveringRule: "Covering", FastenerRule: "Fastener",
-	DepthRule: "Hole depth", HeadRule: "Head on the plate", SweptRule: "Swept room", PilotRule: "Pilot hole",
-	EmbedmentRule: "Embedment", EdgesRule: "Edges, spacing", StrengthRule: "Strength",
-	BendingRule: "Stand-off bending", TypeTestRule: "Type test", HandlingRule: "People lean on it", VehicleRule: "Vehicle",
-	PlateRule: "Wall plate", AboveRule: "Above it", BelowRule: "Below it", LockRule: "Room at the lock", WallRule: "Wall’s ends",
-	FloorRule: "Floor", NicheRule: "Niche", ServicesRule: "Hidden services", CablesRule: "Cables", TetherRule: "Tether",
-	HeadroomRule: "Headroom", ProjectionRule: "Public walkway",
-}
+// Rules are the rules of a place on a wall, beside those of the pairing, in the order in which they are judged.
+var Rules = []rule{placeRule, studsRule, anchorsRule, coveringRule, fastenerRule, depthRule, pilotRule, headRule, embedmentRule, edgesRule,
+	strengthRule, bendingRule, typeTestRule, handlingRule, vehicleRule, plateRule, aboveRule, belowRule, lockRule, wallRule, floorRule,
+	nicheRule, sweptRule, servicesRule, cablesRule, tetherRule, headroomRule, projectionRule}
 
-// Rules lists them in the order they are judged.
-var Rules = []fit.Rule{PlaceRule, StudsRule, AnchorsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule,
-	EdgesRule,
-	StrengthRule, BendingRule, TypeTestRule, HandlingRule, VehicleRule, PlateRule, AboveRule, BelowRule, LockRule, WallRule, FloorRule,
-	NicheRule, SweptRule, ServicesRule, CablesRule, TetherRule, HeadroomRule, ProjectionRule}
-
-// blocking are the rules whose unknown keeps a display from being hung: what
-// holds it, and whether it can be put there. Every fail does.
-func blocking(r fit.Rule) bool {
-	switch r {
-	case PlaceRule, StudsRule, CoveringRule, FastenerRule, DepthRule, PilotRule, HeadRule, EmbedmentRule, StrengthRule, PlateRule,
-		VehicleRule, AboveRule,
-		BelowRule:
-		return true
+// Registry is what is said of every rule: those of a pairing, then those of its place on a wall.
+func Registry() (out []fit.About) {
+	for i := range fit.Rules {
+		out = append(out, fit.Rules[i].About)
 	}
-	return false
+	for i := range Rules {
+		out = append(out, Rules[i].About)
+	}
+	return out
 }
 
-// Blocked are the checks that keep a placement from being installed: every
-// fail, and every unknown that what holds it hangs on. With those of the pairing
+// about is what is said of a rule by its name; the zero About of none.
+func about(id fit.RuleID) fit.About {
+	for i := range Rules {
+		if Rules[i].ID == id {
+			return Rules[i].About
+		}
+	}
+	return fit.About{}
+}
+
+// blocks reports whether a check keeps a display from being hung: every fail, and every unknown of what holds it, or of whether it
+// can be put there.
+func blocks(c *fit.Check) bool {
+	return c.Status == fit.Fail || c.Status == fit.Unknown && about(c.Rule).Blocks
+}
+
+// Blocked are the checks that keep a placement from being installed. With those of the pairing
 // (see [fit.Pairing.Blocked]) they are all that is against it.
-func (p *Placement) Blocked() []fit.Check {
-	var out []fit.Check
-	for _, c := range p.Checks {
-		if c.Status == fit.Fail || c.Status == fit.Unknown && blocking(c.Rule) {
-			out = append(out, c)
+func (p *Placement) Blocked() (out []fit.Check) {
+	for i := range p.Checks {
+		if blocks(&p.Checks[i]) {
+			out = append(out, p.Checks[i])
 		}
 	}
 	return out
@@ -84,14 +59,39 @@ func Blocking(p *fit.Pairing, all []Placement) []fit.Check {
 	out := p.Blocked()
 	for i := range all {
 		for _, c := range all[i].Blocked() {
-			same := false
-			for n := range out {
-				same = same || out[n].Rule == c.Rule && out[n].Text.In(quantity.Metric) == c.Text.In(quantity.Metric)
-			}
-			if !same {
+			if !slices.ContainsFunc(out, func(o fit.Check) bool { return o.Rule == c.Rule && o.Text.Same(c.Text) }) {
 				out = append(out, c)
 			}
 		}
 	}
 	return out
+}
+
+// measured is a check of a length on a wall, inches as on a wall; a wrong one
+// fails.
+func measured(m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) fit.Check {
+	c := fit.Check{Finding: fit.Finding{Measure: m}, Text: good, Marks: marks}
+	c.Measure.Coarse = true
+	if m.Margin < 0 {
+		c.Status, c.Text, c.Remedy = fit.Fail, bad, remedy
+	}
+	return c
+}
+
+// stated is a check without a figure.
+func stated(status fit.Status, text, remedy quantity.Phrase, marks ...string) fit.Check {
+	return fit.Check{Finding: fit.Finding{Status: status}, Text: text, Remedy: remedy, Marks: marks}
+}
+
+// PlaceRule: there is something to hang, and the height's rule has its figures. Without that nothing else is judged.
+const PlaceRule fit.RuleID = "place"
+
+var placeRule = rule{About: fit.About{ID: PlaceRule, Name: "Place", Blocks: true, Step: "offsets"},
+	Judge: func(*Placement) []fit.Check { return nil }}
+
+// unplaced is the check of a display that cannot be placed.
+func unplaced(text, remedy quantity.Phrase) fit.Check {
+	c := stated(fit.Unknown, text, remedy)
+	c.Rule = PlaceRule
+	return c
 }

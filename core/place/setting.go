@@ -95,22 +95,6 @@ func (s *setting) hangsOver(f *catalog.Furniture) bool {
 	return 2*(f.X-s.DisplayX).Abs() < f.Width+width
 }
 
-// measured is a check of a length on a wall, inches as on a wall; a wrong one
-// fails.
-func measured(rule fit.Rule, m fit.Measure, good, bad, remedy quantity.Phrase, marks ...string) fit.Check {
-	c := fit.Check{Finding: fit.Finding{Rule: rule, Measure: m}, Text: good, Marks: marks}
-	c.Measure.Coarse = true
-	if m.Margin < 0 {
-		c.Status, c.Text, c.Remedy = fit.Fail, bad, remedy
-	}
-	return c
-}
-
-// stated is a check without a figure.
-func stated(rule fit.Rule, status fit.Status, text, remedy quantity.Phrase, marks ...string) fit.Check {
-	return fit.Check{Finding: fit.Finding{Rule: rule, Status: status}, Text: text, Remedy: remedy, Marks: marks}
-}
-
 func shown(l quantity.Length) quantity.Shown {
 	return quantity.Shown{Length: l, Bound: quantity.Up, Coarse: true}
 }

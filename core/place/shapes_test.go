@@ -117,7 +117,7 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 // everything in each position of tilt and swivel, and what fails is not.
 func TestShapesAreWhereTheyMayBe(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 14))
-	seen := map[fit.Rule][5]int{}
+	seen := map[fit.RuleID][5]int{}
 	for n := 0; n < 6000; n++ {
 		pair, job := scene(r)
 		for _, p := range Place(pair, job) {
@@ -126,7 +126,7 @@ func TestShapesAreWhereTheyMayBe(t *testing.T) {
 			}
 			clear := bruteForce(&p)
 			// A rule of the pairing is judged again where its plate is.
-			status := map[fit.Rule]fit.Status{}
+			status := map[fit.RuleID]fit.Status{}
 			for _, c := range append(pair.Words(), p.Checks...) {
 				status[c.Rule] = max(status[c.Rule], c.Status)
 			}
@@ -161,7 +161,7 @@ func TestShapesAreWhereTheyMayBe(t *testing.T) {
 }
 
 // bruteForce says by rule whether everything is clear.
-func bruteForce(p *Placement) map[fit.Rule]bool {
+func bruteForce(p *Placement) map[fit.RuleID]bool {
 	const step = 0.05 // degrees
 	d, b, w, job := p.Pairing.Display, p.Pairing.Bracket, p.Pairing.Bracket.WallPlate, p.Job
 	half := d.Width.Value.MM() / 2
@@ -186,7 +186,7 @@ func bruteForce(p *Placement) map[fit.Rule]bool {
 		low, high = niche.Bottom.MM(), min(high, (niche.Bottom+niche.Height).MM())
 		limit = min(limit, high)
 	}
-	out := map[fit.Rule]bool{}
+	out := map[fit.RuleID]bool{}
 	all := math.Inf(1)
 
 	plate := true

@@ -3,48 +3,15 @@ package place
 import (
 	"math"
 
-	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 )
 
-// onBoardAlone reports whether nothing but board holds a fastener.
-func (p *Placement) onBoardAlone() bool {
-	if p.Job.Wall.Type == catalog.HollowBoard {
-		return true
-	}
-	for i := range p.Points {
-		if p.Points[i].Beside {
-			return true
-		}
-	}
-	return false
-}
+// SweptRule: what swings stays clear of the wall's ends, neighbours and furniture.
+const SweptRule fit.RuleID = "swept"
 
-// balance judges a display whose weight hangs between two wall plates: as between its arms.
-func (p *Placement) balance() (fit.Check, bool) {
-	if len(p.Plates) != 2 {
-		return fit.Check{}, false
-	}
-	d := p.Pairing.Display
-	cg := p.Pairing.Turn.Of(catalog.Point{X: d.CGRight, Y: d.CGAboveCenter})
-	middle := p.Plates[0] + (p.Plates[1]-p.Plates[0])/2
-	c := fit.Check{Finding: fit.Balance(p.DisplayX+cg.X-middle, p.Plates[1]-p.Plates[0]), Marks: []string{"plate"}}
-	aside := quantity.AtMost(c.Measure.Value)
-	switch c.Status {
-	case fit.Fail:
-		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, outside them: the other one lifts "+
-			"off.", aside)
-		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
-	case fit.Caution:
-		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates: the other one carries less than a "+
-			"tenth.", aside)
-		c.Remedy = quantity.Say("Set the plates farther apart, or move the display over them.")
-	default:
-		c.Text = quantity.Say("The display's weight hangs %v beside the middle of its two wall plates, and both carry it.", aside)
-	}
-	return c, true
-}
+var sweptRule = rule{About: fit.About{ID: SweptRule, Name: "Swept room", Step: "finish"},
+	Judge: (*Placement).swept}
 
 // reachAside is how a display's corners come to one side, seen from above: the farthest from the swing's axis, and the
 // farthest within a depth of the wall.
@@ -86,19 +53,19 @@ func (r *reachAside) corners(worth func(far float64) bool, see func(x, out float
 
 // swept: what swings sweeps past the wall's ends, unless they are open, its neighbours in a run and furniture of a known depth. It
 // is a caution: the display can be kept from swinging so far.
-func (p *Placement) swept() (fit.Check, bool) {
+func (p *Placement) swept() []fit.Check {
 	b := p.Pairing.Bracket
 	if b.Swivel.Value == 0 && !b.Swings() || p.Job.Wall.Niche != nil {
-		return fit.Check{}, false
+		return nil
 	}
 	front, deep := p.front()
 	plane, stacked := p.plane()
 	pivot, placed := b.SwivelAxis()
 	reach, far := b.Farthest()
 	if !deep || !stacked || !placed && b.Swivel.Value > 0 || !far || b.Swings() && !b.Swivel.Known {
-		return stated(SweptRule, fit.Unknown, quantity.Say("How far the display sweeps when it is swung is not known: the bracket's "+
+		return []fit.Check{stated(fit.Unknown, quantity.Say("How far the display sweeps when it is swung is not known: the bracket's "+
 			"reach, swivel or "+
-			"pivot, the display's depth or its bolts are missing."), quantity.Say("Take them from the drawing of the bracket."), "display"), true
+			"pivot, the display's depth or its bolts are missing."), quantity.Say("Take them from the drawing of the bracket."), "display")}
 	}
 	arm := 0.0
 	switch {
@@ -114,7 +81,7 @@ func (p *Placement) swept() (fit.Check, bool) {
 			back: (pivot.BehindArm + plane).MM(), arm: int(min(90, arm)), head: int(min(90, b.Swivel.Value.Degrees()))}
 		r.against(p, side, func(room float64, what quantity.Phrase) {
 			l := quantity.FromMM(math.Floor(room*10) / 10)
-			c := fit.Check{Finding: fit.Finding{Rule: SweptRule, Measure: fit.AtLeast(l, 0)}, Marks: []string{"display", "furniture"},
+			c := fit.Check{Finding: fit.Finding{Measure: fit.AtLeast(l, 0)}, Marks: []string{"display", "furniture"},
 				Text: quantity.Say("Swung, it stays %v clear of %v.", quantity.Coarse(l, quantity.Down), what)}
 			c.Measure.Coarse = true
 			if l < 0 {
@@ -129,7 +96,10 @@ func (p *Placement) swept() (fit.Check, bool) {
 	}
 	judge(1, right-p.DatumX)
 	judge(-1, p.DatumX-left)
-	return worst, !worst.Text.Empty()
+	if worst.Text.Empty() {
+		return nil
+	}
+	return []fit.Check{worst}
 }
 
 // usualFurniture is how deep furniture is taken for that nobody measured: a cabinet's or a counter's usual depth (common practice).

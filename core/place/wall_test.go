@@ -58,7 +58,7 @@ func concrete(pull, shear int64, basis string, more func(*catalog.Bracket, *cata
 // finding says.
 func TestWalls(t *testing.T) {
 	for name, c := range map[string]struct {
-		rule   fit.Rule
+		rule   fit.RuleID
 		status fit.Status
 		says   string
 		change change
@@ -355,7 +355,7 @@ func TestWhatTheBoardIsOf(t *testing.T) {
 }
 
 // judgedAs complains of a placement whose rule is not what it should be.
-func judgedAs(t *testing.T, of any, p *Placement, rule fit.Rule, want fit.Status) {
+func judgedAs(t *testing.T, of any, p *Placement, rule fit.RuleID, want fit.Status) {
 	t.Helper()
 	if c := check(p, rule); c.Status != want {
 		t.Errorf("%+v: %s is %s, not %s: %s", of, rule, c.Status, want, c.Text.In(quantity.Metric))
@@ -478,7 +478,7 @@ func TestStudsNobodyAskedFor(t *testing.T) {
 // their maker asks for counts there as in masonry.
 func TestWhatTheScrewsMakerAsksFor(t *testing.T) {
 	for _, c := range []struct {
-		rule                 fit.Rule
+		rule                 fit.RuleID
 		edge, spacing, depth float64
 		want                 fit.Status
 	}{

@@ -111,7 +111,7 @@ type generator struct {
 // blocked returns everything that keeps the display from being installed.
 func (g *generator) blocked(places []place.Placement) []fit.Check {
 	out := place.Blocking(g.p, places)
-	say := func(rule fit.Rule, text quantity.Phrase, remedy quantity.Phrase) {
+	say := func(rule fit.RuleID, text quantity.Phrase, remedy quantity.Phrase) {
 		out = append(out, fit.Check{Finding: fit.Finding{Rule: rule, Status: fit.Unknown}, Text: text, Remedy: remedy})
 	}
 	switch {
@@ -125,23 +125,14 @@ func (g *generator) blocked(places []place.Placement) []fit.Check {
 	return out
 }
 
-// concerns returns the step that a rule's condition belongs to.
-var concerns = map[fit.Rule]string{
-	fit.PatternRule: "facedown", fit.BoltsRule: "bolt", fit.ThreadRule: "try", fit.StackRule: "try", fit.LoadRule: "lift",
-	fit.BalanceRule: "bolt",
-	fit.SizeRule:    "unpack",
-	fit.TurnRule:    "facedown", fit.ArmsRule: "bolt", fit.PortsRule: "facedown", fit.PlugsRule: "cables", fit.ProtrusionRule: "facedown",
-	fit.TiltRule: "finish", fit.SwivelRule: "finish", fit.HoldRule: "tension", fit.DataRule: "unpack",
-
-	place.PlaceRule: "offsets", place.StudsRule: "prove", place.AnchorsRule: "prove", place.CoveringRule: "drill", place.FastenerRule: "plate",
-	place.DepthRule: "drill", place.PilotRule: "drill", place.EmbedmentRule: "plate", place.HeadRule: "plate",
-	place.SweptRule: "finish", place.EdgesRule: "mark", place.StrengthRule: "pull",
-	place.BendingRule: "plate", place.TypeTestRule: "pull", place.HandlingRule: "finish", place.VehicleRule: "lock",
-	place.CablesRule: "cables", place.PlateRule: "mark",
-	place.AboveRule: "lift", place.BelowRule: "lift", place.LockRule: "lock", place.WallRule: "offsets", place.FloorRule: "offsets",
-	place.NicheRule: "lift", place.ServicesRule: "drill", place.TetherRule: "tether", place.HeadroomRule: "offsets",
-	place.ProjectionRule: "finish",
-}
+// concerns is the step that each rule's condition belongs to.
+var concerns = func() map[fit.RuleID]string {
+	out := map[fit.RuleID]string{}
+	for _, r := range place.Registry() {
+		out[r.ID] = r.Step
+	}
+	return out
+}()
 
 // conditions assigns every caution, and every unknown that does not block,
 // to the step it concerns. None is dropped. Of the notes, how far the display moves is for the installer.

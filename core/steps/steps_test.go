@@ -294,7 +294,7 @@ func TestLiftOfALargeDisplay(t *testing.T) {
 func TestBlocked(t *testing.T) {
 	for _, c := range []struct {
 		wall   catalog.WallType
-		rule   fit.Rule
+		rule   fit.RuleID
 		says   string
 		steps  bool
 		change change
@@ -360,9 +360,9 @@ func TestEveryRuleHasAStep(t *testing.T) {
 	for _, x := range s.Steps {
 		ids[x.ID] = true
 	}
-	for _, rule := range slices.Concat(fit.Rules, place.Rules) {
-		if !ids[concerns[rule]] && !ids[instead[concerns[rule]]] {
-			t.Errorf("%s concerns the step %q", rule, concerns[rule])
+	for _, rule := range place.Registry() {
+		if !ids[rule.Step] && !ids[instead[rule.Step]] {
+			t.Errorf("%s concerns the step %q", rule.ID, rule.Step)
 		}
 	}
 }

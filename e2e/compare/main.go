@@ -89,7 +89,7 @@ func byFiveRules(s *scenario) [][]bool {
 			p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
 			takes := p.Stack != nil && len(p.Stack.Supplied) == 0
 			for _, rule := range []string{"pattern", "thread", "load", "size", "arms"} {
-				takes = takes && p.Check(fit.Rule(rule)).Status != fit.Fail
+				takes = takes && p.Check(fit.RuleID(rule)).Status != fit.Fail
 			}
 			row = append(row, takes)
 		}

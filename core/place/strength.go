@@ -10,9 +10,11 @@ import (
 	"nexufix/core/quantity"
 )
 
-// What a pose that is for a while may take before it fails, and not only is a
-// caution (practice).
-const mostSwung = 1.5
+// StrengthRule: every fastener holds what the weights ask of it, in every pose.
+const StrengthRule fit.RuleID = "strength"
+
+var strengthRule = rule{About: fit.About{ID: StrengthRule, Name: "Strength", Blocks: true, Held: true, Step: "pull"},
+	Judge: (*Placement).judgeStrength}
 
 // notKnown says of one thing, or of some, that it is not known.
 func notKnown(all ...quantity.Phrase) quantity.Phrase {
@@ -22,88 +24,48 @@ func notKnown(all ...quantity.Phrase) quantity.Phrase {
 	return quantity.Say("%v is not known", quantity.List(", ", all...))
 }
 
-// strengths checks strength, bending, type test and handling, and what a vehicle
-// asks. Where the fastener or its embedment fails, nothing can be said of them.
-func (p *Placement) strengths() []fit.Check {
-	out := make([]fit.Check, 0, 8)
-	if p.Job.Wall.Vehicle {
-		c := stated(VehicleRule, fit.Pass, quantity.Say("In a vehicle: the display has a lock, and weights count three times."),
-			quantity.Phrase{},
-			"lock")
-		if p.Pairing.Bracket.Lock == nil {
-			c = stated(VehicleRule, fit.Fail, quantity.Say("In a vehicle a display without a lock comes off its bracket."),
-				quantity.Say("Take a bracket with a lock."), "lock")
-		} else if p.Pairing.Bracket.Swings() {
-			c = stated(VehicleRule, fit.Caution, quantity.Say("In a vehicle an arm swings by itself: the lock of the display does not hold it."),
-				quantity.Say("Fit a travel lock to the arm, and close it before the vehicle moves."), "lock")
-		}
-		out = append(out, c)
-	}
+// assessed returns the assessment of fasteners that are sound and whose figures are all known; else what the rule of the strength
+// says of that, and nothing else can be said of them.
+func (p *Placement) assessed() (*anchorage.Assessment, []fit.Check) {
 	if len(p.Points) == 0 {
-		return out
+		return nil, nil
 	}
 	s := &p.Strength
 	if held, why := p.sound(); !held {
-		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known. %v", why),
-			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use"))
+		return nil, []fit.Check{stated(fit.Unknown, quantity.Say("The fasteners' strength is not known. %v", why),
+			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use")}
 	}
 	if !s.Known {
-		return append(out, stated(StrengthRule, fit.Unknown, quantity.Say("The fasteners' strength is not known: %v.",
-			notKnown(s.Missing...)), quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use"))
+		return nil, []fit.Check{stated(fit.Unknown, quantity.Say("The fasteners' strength is not known: %v.", notKnown(s.Missing...)),
+			quantity.Say("Ask for it. Until then, someone licensed to judge the wall decides."), "use")}
 	}
 	a := s.Assessment
 	if a.Capacity.BendUnknown && a.Strength.Share <= 1 {
-		return append(out, stated(StrengthRule, fit.Unknown,
+		return nil, []fit.Check{stated(fit.Unknown,
 			quantity.Say("%v crosses %v of covering and cavity and bends there; the root diameter of its thread is not known.", label(&p.Choice),
 				s.Covering),
-			quantity.Say("Ask its maker, or take a fixing with a rigid sleeve."), "use"))
+			quantity.Say("Ask its maker, or take a fixing with a rigid sleeve."), "use")}
 	}
-	out = append(out, p.strength(a))
-	if a.Capacity.Bends && !a.Capacity.BendUnknown {
-		out = append(out, p.bends(a))
-	}
-	test := p.utilisation(TypeTestRule, &a.TypeTest, "In the type test of wall mounts (four times the weight, at the most 880 N more "+
-		"than twice)",
-		fit.Note, quantity.Say("The mount may pass it on another wall; on this one more or stronger fasteners would."))
-	if test.Status == fit.Note && a.TypeTestRated.Share > 0 && a.TypeTestRated.Share <= 1 {
-		test.Status = fit.Unknown
-		test.Text = quantity.Say("%v Whether the pack's figure is for use or what the anchor comes out at is not known; for use it would "+
-			"do.", test.Text)
-		test.Remedy = quantity.Say("Ask the anchor's maker: rated or ultimate.")
-	}
-	out = append(out, test)
-	if a.Leaned {
-		out = append(out, p.handling(a))
-	}
-	return out
+	return a, nil
 }
 
-// handling judges people who lean on a swung-out display, or pull at one that they reach. A single fastener fails: the plate
-// turns about it.
-func (p *Placement) handling(a *anchorage.Assessment) fit.Check {
-	when := "When people lean on the swung-out display's edge"
-	if !p.Pairing.Bracket.Swings() || a.Handling.Pose.Closed {
-		when = "When people pull at the display's lower edge"
+func (p *Placement) judgeStrength() []fit.Check {
+	if p.assessment == nil {
+		return p.unassessed
 	}
-	c := p.utilisation(HandlingRule, &a.Handling, when, fit.Caution,
-		quantity.Say("Stronger fasteners, a shorter reach, or a place where nobody reaches it."))
-	if len(p.Points) == 1 && p.Job.Place.Public && a.Handling.Infinite() {
-		c.Status = fit.Fail
-		c.Text = quantity.Say("One fastener alone holds the plate: whoever pulls at the display turns it about it.")
-		c.Remedy = quantity.Say("Take a plate with two fasteners, one above the other at least.")
-	}
-	return c
+	return []fit.Check{p.strength(p.assessment)}
 }
 
 // sound reports whether fastener and embedment are sound, else what of them is
 // not.
 func (p *Placement) sound() (bool, quantity.Phrase) {
-	kind := p.Job.Wall.Type.Properties()
-	if c := p.fastener(&kind); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
+	if c := p.fastener(); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
 		return false, c.Text
 	}
-	if c, ok := p.embedment(); ok && c.Status == fit.Fail {
-		return false, c.Text
+	for _, c := range p.embedment() {
+		if c.Status == fit.Fail {
+			return false, c.Text
+		}
 	}
 	if c := p.pilot(); c.Status == fit.Fail {
 		return false, c.Text
@@ -162,8 +124,8 @@ func hundredths(share float64) string {
 
 // utilisation is a check of an outcome: over all that may be asked for it has a
 // status.
-func (p *Placement) utilisation(rule fit.Rule, o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
-	c := fit.Check{Finding: fit.Finding{Rule: rule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"use"}}
+func (p *Placement) utilisation(o *anchorage.Outcome, when string, over fit.Status, remedy quantity.Phrase) fit.Check {
+	c := fit.Check{Finding: fit.Finding{Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"use"}}
 	c.Text = quantity.Say("%v, %v, the fastener in %v takes %v %% of what it may.", when, poseWords(&o.Pose), p.hole(o.Point),
 		hundredths(o.Share))
 	if o.Share > 1 {
@@ -172,12 +134,16 @@ func (p *Placement) utilisation(rule fit.Rule, o *anchorage.Outcome, when string
 	return c
 }
 
+// What a pose that is for a while may take before it fails, and not only is a
+// caution (practice).
+const mostSwung = 1.5
+
 // strength: over what may be asked for straight out or closed fails, above the
 // policy's share is a caution; swung aside, for a while, over it is a caution and
 // over one and a half times fails. An anchor of which nobody says what its figure
 // is is judged both ways: what only passes as rated is not known.
 func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
-	c := fit.Check{Finding: fit.Finding{Rule: StrengthRule, Measure: fit.ShareAtMost(a.Strength.Share * 100)}, Marks: []string{"use"}}
+	c := fit.Check{Finding: fit.Finding{Measure: fit.ShareAtMost(a.Strength.Share * 100)}, Marks: []string{"use"}}
 	caution := p.Pairing.Policy.LoadCaution.Float()
 	o := &a.Strength
 	status := strengthStatus(&a.Square, &a.Swung, caution)
@@ -290,24 +256,4 @@ func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Statu
 		return fit.Caution
 	}
 	return fit.Pass
-}
-
-// bends: a fixing that crosses covering and cavity.
-func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
-	o := &a.Bending
-	c := fit.Check{Finding: fit.Finding{Rule: BendingRule, Measure: fit.ShareAtMost(o.Share * 100)}, Marks: []string{"fastener"}}
-	c.Text = quantity.Say("%v crosses %v of covering and cavity, where %v N across is all that its thread of %v mm takes in bending: %v %%.",
-		p.fastenerName(o.Point), p.Strength.Covering,
-		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))
-	limit := 1.0
-	if o.Pose.Aside {
-		limit = mostSwung
-	}
-	switch {
-	case o.Share > limit:
-		c.Status, c.Remedy = fit.Fail, quantity.Say("Take a fixing with a rigid sleeve, or take the covering away under the plate.")
-	case o.Share > 1:
-		c.Status, c.Remedy = fit.Caution, quantity.Say("Take a fixing with a rigid sleeve.")
-	}
-	return c
 }

@@ -13,36 +13,54 @@ import (
 	"nexufix/core/stack"
 )
 
-func stackCheck(p *Pairing) (c Finding) {
+// StackRule: every hole has a bolt, washers and spacers that hold, do not touch the bottom, and leave the display upright.
+const StackRule RuleID = "stack"
+
+var stackRule = pairingRule{About: About{ID: StackRule, Name: "Bolt stack", Severity: 1, Blocks: true, Step: "try",
+	Marks: []string{"stack"}, Uses: (*Pairing).holeSources}, Judge: judgeStack}
+
+func judgeStack(p *Pairing, c *Check) {
+	c.Status, c.Measure = p.stackFound()
+	c.words(func() {
+		if p.Stack == nil {
+			p.unsolved(c)
+		} else {
+			p.solved(c)
+		}
+	})
+}
+
+// stackFound is the status of the stack, or of its lack, and the figure that decides.
+func (p *Pairing) stackFound() (is Status, m Measure) {
 	if !p.stacked.Found {
-		c.Status = Unknown
+		is = Unknown
 		l := p.Layout
 		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil &&
 			l.Missing.Doubtful == nil &&
 			!l.Missing.Pocket && l.Missing.Bearing == nil && !p.unsaid
 		if known && (len(l.Groups) == 0 || !p.GaveUp && vague(p) == nil && l.Missing.Cup == nil) {
-			c.Status = Fail
+			is = Fail
 		}
-		return c
+		return is, m
 	}
 	if p.stacked.Status == stack.Caution || p.stacked.Supplies || p.short() || p.blind {
-		c.Status = Caution
+		is = Caution
 	}
 	if p.stacked.Status == stack.OK && !p.stacked.Supplies && p.short() {
-		c.Measure = AtLeast(p.stacked.Slack.Value, recessDoubt)
-		return c
+		m = AtLeast(p.stacked.Slack.Value, recessDoubt)
+		return is, m
 	}
 	if p.Stack == nil {
-		return c // for a cell, stacks are not written out
+		return is, m // for a cell, stacks are not written out
 	}
-	c.Measure, _, _ = p.tightest()
+	m, _, _ = p.tightest()
 	switch s := p.Stack; {
 	case p.leans():
-		c.Measure = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
+		m = atMost(quantity.Angle(math.Round(s.Lean*float64(quantity.Degree))), p.Policy.LeanOK, Deg)
 	case p.twists():
-		c.Measure = atMost(s.Twist, p.Policy.TwistOK, MM)
+		m = atMost(s.Twist, p.Policy.TwistOK, MM)
 	}
-	return c
+	return is, m
 }
 
 // recessDoubt is how far a recess or a rim that nobody has told of can be off (practice).
@@ -86,11 +104,8 @@ func (p *Pairing) tightest() (least Measure, at *stack.HoleStack, figure string)
 	return least, at, figure
 }
 
-func stackWords(p *Pairing, c *Check) {
-	if p.Stack != nil {
-		solvedWords(p, c)
-		return
-	}
+// unsolved says why there is no stack.
+func (p *Pairing) unsolved(c *Check) {
 	var missing stack.Missing
 	if p.Layout != nil {
 		missing = p.Layout.Missing
@@ -142,8 +157,8 @@ func stackWords(p *Pairing, c *Check) {
 	}
 }
 
-// solvedWords puts the check of a pairing with a stack into words.
-func solvedWords(p *Pairing, c *Check) {
+// solved puts the check of a pairing with a stack into words.
+func (p *Pairing) solved(c *Check) {
 	s := p.Stack
 	_, tight, what := p.tightest()
 	holes := strings.Join(tight.Holes, ", ")

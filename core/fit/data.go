@@ -1,7 +1,6 @@
 package fit
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -9,6 +8,12 @@ import (
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
+
+// DataRule: what a display's figures say of each other. It looks at the display alone, and is judged once for all brackets.
+const DataRule RuleID = "data"
+
+var dataRule = pairingRule{About: About{ID: DataRule, Name: "Figures", Severity: 16, Step: "unpack"},
+	Judge: func(p *Pairing, c *Check) { c.Status, c.Text, c.Remedy = p.data.Status, p.data.Text, p.data.Remedy }}
 
 // dataCheck compares a display's figures with each other and with the
 // class table of the mounting-interface standard. A disagreement is a
@@ -241,12 +246,4 @@ func oddDensity(d *catalog.Display) (least, most quantity.Mass, odd bool) {
 		return quantity.Mass(density * square * float64(quantity.Kilogram))
 	}
 	return of(lo), of(hi), kg < lo*square || kg > hi*square
-}
-
-func threadList(all []fastener.Thread, between string) string {
-	var names []string
-	for _, t := range all {
-		names = append(names, fmt.Sprint(t))
-	}
-	return strings.Join(names, between)
 }

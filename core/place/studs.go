@@ -5,20 +5,17 @@ import (
 	"fmt"
 	"slices"
 
-	"nexufix/core/anchorage"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
 	"nexufix/core/studs"
 )
 
-// Limits of the schools that use the board alone (practice).
-const (
-	lightest      = 12 * quantity.Kilogram // for toggles in board alone
-	flattest      = 60 * quantity.Millimetre
-	enoughToggles = 4
-	leastAnchor   = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
-)
+// StudsRule: the plate finds its studs, or takes holes where there are none to find.
+const StudsRule fit.RuleID = "studs"
+
+var studsRule = rule{About: fit.About{ID: StudsRule, Name: "Studs", Blocks: true, Step: "prove"},
+	Judge: func(p *Placement) []fit.Check { return p.ofStuds }}
 
 // needs describes the number of studs that the bracket needs.
 func (s *setting) needs(plate *studs.Plate) string {
@@ -63,17 +60,17 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 				quantity.Wall(shift.Abs()), quantity.Side(shift))
 		}
 		if odd := contradictoryStuds(s.Job.Wall.Studs, f.Studs); !odd.Empty() {
-			return stated(StudsRule, fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
+			return stated(fit.Unknown, odd, quantity.Say("Find the studs two independent ways, and measure them again.")), move
 		}
 		if w := s.Pairing.Bracket.WallPlate; w.StudsRequired == 0 && acrossHoles(w) >= studsApart {
-			return stated(StudsRule, fit.Caution, quantity.Say("%v How many the bracket asks for is not on record: one is counted.", text),
+			return stated(fit.Caution, quantity.Say("%v How many the bracket asks for is not on record: one is counted.", text),
 				quantity.Say("Ask the bracket's maker how many studs it needs.")), move
 		}
-		return stated(StudsRule, fit.Pass, text, quantity.Phrase{}), move
+		return stated(fit.Pass, text, quantity.Phrase{}), move
 	}
-	fail := func(text, remedy quantity.Phrase) fit.Check { return stated(StudsRule, fit.Fail, text, remedy) }
+	fail := func(text, remedy quantity.Phrase) fit.Check { return stated(fit.Fail, text, remedy) }
 	if len(f.Studs) == 0 {
-		return stated(StudsRule, fit.Unknown, quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
+		return stated(fit.Unknown, quantity.Say("No studs are known on this wall, and the bracket needs %v.", s.needs(plate)),
 			quantity.Say("Find the studs two independent ways, and mark them.")), move
 	}
 	if good := f.Studs[0].UsableHalfWidth(s.Job.Wall.Type, plate.Diameter, plate.Find); good < 0 {
@@ -120,6 +117,14 @@ func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase 
 	return quantity.Phrase{}
 }
 
+// Limits of the schools that use the board alone (practice).
+const (
+	lightest      = 12 * quantity.Kilogram // for toggles in board alone
+	flattest      = 60 * quantity.Millimetre
+	enoughToggles = 4
+	leastAnchor   = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
+)
+
 // withoutStuds judges walls without studs, and the schools that use
 // the board alone.
 func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates []studs.Fixed) fit.Check {
@@ -128,7 +133,7 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 		points += len(f.Points)
 	}
 	say := func(status fit.Status, text, remedy quantity.Phrase) fit.Check {
-		return stated(StudsRule, status, text, remedy)
+		return stated(status, text, remedy)
 	}
 	b := s.Pairing.Bracket
 	switch {
@@ -148,73 +153,4 @@ func (s *setting) withoutStuds(plate *studs.Plate, kind catalog.WallType, plates
 	}
 	return say(fit.Fail, quantity.Say("Board alone takes only displays under %v on a flat bracket with four toggles or more.", lightest),
 		quantity.Say("Find studs, or use a backing board."))
-}
-
-// studAndAnchors fixes a plate to one stud, and to anchors in the board on
-// either side of it: for fixed and low brackets, whose table names an item for
-// the stud and one for the board that is rated for it (practice). If it is not possible, it returns
-// nil and the reason.
-func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fixed, []studs.Point, *fit.Check) {
-	b := s.Pairing.Bracket
-	why := func(text string, args ...any) ([]studs.Fixed, []studs.Point, *fit.Check) {
-		c := stated(AnchorsRule, fit.Caution, quantity.Say("One stud and anchors will not do: "+text, args...), quantity.Phrase{})
-		return nil, nil, &c
-	}
-	switch {
-	case b.Kind != "fixed" && b.Kind != "low_profile":
-		return why("only for fixed and low brackets.")
-	case b.WallPlate.Count > 1:
-		return why("the bracket has two wall plates.")
-	}
-	anchor := fixing.Choice.Beside
-	if anchor == nil || !anchor.MadeFor(catalog.HollowBoard) {
-		return why("the bracket's table names no second fastener for the board.")
-	}
-	if rated, ok := anchor.RatingFor(catalog.HollowBoard, ""); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < leastAnchor {
-		return why("%v is not rated for %v each in board.", anchor.Label(), quantity.Capacity(leastAnchor))
-	}
-	one := *plate
-	one.Studs = 1
-	f, ok := one.Fix(s.Job.Wall.Type, fixing.Studs)
-	if !ok {
-		return nil, nil, nil
-	}
-	stud := fixing.Studs[f.Studs[0]]
-	var out []studs.Point
-	left, right := false, false
-	for _, row := range []string{"top", "bottom"} {
-		outer := []*catalog.PlateHole{outerHole(plate.Holes, row, -1), outerHole(plate.Holes, row, 1)}
-		for i, h := range outer {
-			if h == nil || i == 1 && h == outer[0] || usedBy(&f, h.ID) {
-				continue
-			}
-			if x := f.Datum + h.X; 2*(x-stud.X).Abs() > stud.Width+anchor.Diameter {
-				out = append(out, studs.Point{Hole: *h, X: x, Stud: -1})
-				left, right = left || x < stud.X, right || x > stud.X
-			}
-		}
-	}
-	if !left || !right || len(out) > anchor.Count {
-		return why("the plate and the kit do not give an anchor on either side of the stud.")
-	}
-	c := stated(StudsRule, fit.Caution,
-		quantity.Say("The plate takes one stud, and %v anchors beside it: the board carries a part.", len(out)),
-		quantity.Say("More studs, or a backing board, are better. Have the board judged."))
-	return []studs.Fixed{f}, out, &c
-}
-
-func usedBy(f *studs.Fixed, id string) bool {
-	return slices.ContainsFunc(f.Points, func(pt studs.Point) bool { return pt.Hole.ID == id })
-}
-
-// outerHole returns the hole of a row that is farthest to a side; nil if the row
-// has none.
-func outerHole(holes []catalog.PlateHole, row string, side quantity.Length) *catalog.PlateHole {
-	var out *catalog.PlateHole
-	for i := range holes {
-		if h := &holes[i]; h.Row == row && (out == nil || h.X*side > out.X*side) {
-			out = h
-		}
-	}
-	return out
 }

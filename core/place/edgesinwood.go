@@ -9,31 +9,6 @@ import (
 	"nexufix/core/quantity"
 )
 
-// spacing: edges and neighbours.
-func (p *Placement) spacing() (fit.Check, bool) {
-	if len(p.Points) == 0 || !p.Choice.Sound() {
-		return fit.Check{}, false
-	}
-	c := fit.Check{Finding: fit.Finding{Rule: EdgesRule}, Marks: []string{"use"}}
-	switch p.Job.Wall.Type.Holds() {
-	case catalog.Wood:
-		return p.alongStud(c)
-	case catalog.Masonry:
-	default:
-		return c, false
-	}
-	return p.inMasonry(c)
-}
-
-// points converts the placement's points for the assessment.
-func (p *Placement) points() []anchorage.Point {
-	var out []anchorage.Point
-	for _, q := range p.Points {
-		out = append(out, anchorage.Point{X: q.X, Y: q.Y, Plate: max(0, q.Plate-1), Beside: q.Beside})
-	}
-	return out
-}
-
 // alongStud: lags and screws keep what their maker gives; in one stud they are four diameters apart along it.
 func (p *Placement) alongStud(c fit.Check) (fit.Check, bool) {
 	own, given := p.makersEdges(c)
@@ -80,15 +55,8 @@ func (p *Placement) makersEdges(c fit.Check) (worst fit.Check, given bool) {
 	return worst, given
 }
 
-// apart is the check of a distance of fixings that is right, or fails.
-func apart(c fit.Check, away quantity.Length, what string, least quantity.Length) fit.Check {
-	c.Measure = fit.AtLeast(away, least)
-	c.Text = quantity.Say("The fixings are %v from %v; %v is right.", quantity.AtLeast(away), what, quantity.AtMost(least))
-	if away < least {
-		c.Status = fit.Fail
-	}
-	return c
-}
+// fourDiameters is the least distance of lags along one stud (NDS, memory).
+const fourDiameters = 4
 
 // usualInWood: a load towards a stud's edge, and lags in one stud.
 func (p *Placement) usualInWood(c fit.Check) (fit.Check, bool) {
@@ -152,7 +120,7 @@ func (p *Placement) loadedEdge() (fit.Check, bool) {
 		if edge >= need || share <= 0.25 || holds <= 0 {
 			continue
 		}
-		c := fit.Check{Finding: fit.Finding{Rule: EdgesRule, Status: fit.Caution, Measure: fit.AtLeast(edge, need)}, Marks: []string{"use"},
+		c := fit.Check{Finding: fit.Finding{Status: fit.Caution, Measure: fit.AtLeast(edge, need)}, Marks: []string{"use"},
 			Text: quantity.Say("The load pushes the fastener in %v across the grain, %v from the stud's edge; four diameters, %v, are "+
 				"right.", p.hole(i),
 				quantity.AtLeast(edge), need),

@@ -1,50 +1,47 @@
 package fit
 
 import (
-	"slices"
 	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 )
 
-// boltsCheck: every arm carries its bolts, one at each end of each row that the
+// BoltsRule: every arm carries its bolts, one at each end of each row that the
 // bracket uses; a fixed plate has four, three are a caution (practice).
-func boltsCheck(p *Pairing) (c Finding) {
+const BoltsRule RuleID = "bolts"
+
+var boltsRule = pairingRule{About: About{ID: BoltsRule, Name: "Bolts per arm", Severity: 4, Step: "bolt",
+	Marks: []string{"back.pattern"}}, Judge: judgeBolts}
+
+func judgeBolts(p *Pairing, c *Check) {
 	if p.Pattern == nil {
-		c.Status = Unknown
-		return c
+		c.is(Unknown, func() { c.say("Whether every arm has its bolts depends on the hole pattern.") })
+		return
 	}
+	plate := p.Bracket.Interface.Type == catalog.Plate
 	lacks, want := p.corners()
 	have := want - lacks.count()
 	c.Measure = atLeast(int64(have)*int64(quantity.One), int64(want)*int64(quantity.One), Holes)
 	switch {
+	case have == want && plate:
+		c.words(func() { c.say("The plate is bolted at all four corners.") })
 	case have == want:
-	case p.Bracket.Interface.Type == catalog.Plate && have == want-1:
-		c.Status = Caution
-	default:
-		c.Status = Fail
-	}
-	return c
-}
-
-func boltsWords(p *Pairing, c *Check) {
-	plate := p.Bracket.Interface.Type == catalog.Plate
-	switch {
-	case p.Pattern == nil:
-		c.say("Whether every arm has its bolts depends on the hole pattern.")
-	case c.Status == Pass && plate:
-		c.say("The plate is bolted at all four corners.")
-	case c.Status == Pass:
-		c.say("Both arms have a bolt in every row that the bracket uses.")
+		c.words(func() { c.say("Both arms have a bolt in every row that the bracket uses.") })
 	case plate:
-		lacks, want := p.corners()
-		c.say("The plate is bolted at %v of its four corners: there is no hole %v.", want-lacks.count(), lacks.String())
-		c.advise("Take a bracket with arms that reach the other holes, or another pattern of the display.")
+		c.Status = Fail
+		if have == want-1 {
+			c.Status = Caution
+		}
+		c.words(func() {
+			c.say("The plate is bolted at %v of its four corners: there is no hole %v.", have, lacks.String())
+			c.advise("Take a bracket with arms that reach the other holes, or another pattern of the display.")
+		})
 	default:
-		lacks, _ := p.corners()
-		c.say("An arm would hang on too few bolts: there is no hole %v.", lacks.String())
-		c.advise("Take a bracket that bolts to the holes there are.")
+		c.is(Fail, func() {
+			c.say("An arm would hang on too few bolts: there is no hole %v.", lacks.String())
+			c.advise("Take a bracket that bolts to the holes there are.")
+		})
 	}
 }
 
@@ -111,32 +108,4 @@ func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
 		}
 	}
 	return out
-}
-
-// turnCheck: the display's maker allows the turn.
-func turnCheck(p *Pairing) (c Finding) {
-	if len(p.Display.Turns) > 0 && !slices.Contains(p.Display.Turns, p.Turn) {
-		c.Status = Fail
-	}
-	return c
-}
-
-func turnWords(p *Pairing, c *Check) {
-	switch {
-	case c.Status == Fail:
-		c.say("The display's maker does not allow it to hang %v.", hung(p.Turn))
-		c.advise("Hang it as its maker allows.")
-	case len(p.Display.Turns) == 0:
-		c.say("The display's maker says nothing of how it may be turned.")
-	default:
-		c.say("The display's maker allows it to hang %v.", hung(p.Turn))
-	}
-}
-
-// hung describes a turn.
-func hung(t catalog.Turn) quantity.Phrase {
-	if t == 0 {
-		return quantity.Say("upright")
-	}
-	return quantity.Say("turned by %v°", int(t))
 }

@@ -8,6 +8,12 @@ import (
 	"nexufix/core/quantity"
 )
 
+// PlateRule: every point and the whole wall plate are on the wall, and the plate is behind the display.
+const PlateRule fit.RuleID = "plate"
+
+var plateRule = rule{About: fit.About{ID: PlateRule, Name: "Wall plate", Blocks: true, Step: "mark"},
+	Judge: (*Placement).plateChecks}
+
 // hookBeyond is how far hooks stand out over the edge of a wall plate at the most (practice).
 const hookBeyond = 50 * quantity.Millimetre
 
@@ -32,38 +38,38 @@ func (p *Placement) plateChecks() []fit.Check {
 	}
 	switch {
 	case two && w.Width.Known && apart < w.Width.Value:
-		return []fit.Check{stated(PlateRule, fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
+		return []fit.Check{stated(fit.Fail, quantity.Say("The two wall plates, %v wide, would be %v apart: they are in each other.",
 			w.Width.Value, quantity.Wall(apart)), quantity.Say("Check their width and how far apart the bracket lets them be."), "plate")}
 	case two && onRecord && w.Width.Known && apart-w.Width.Value > rail:
-		return []fit.Check{stated(PlateRule, fit.Fail,
+		return []fit.Check{stated(fit.Fail,
 			quantity.Say("The two wall plates would be %v apart: the bracket's rail, %v, does not reach both.", quantity.Wall(apart),
 				rail), quantity.Say("Check how far apart the bracket lets them be."), "plate")}
 	case out > 0:
-		return []fit.Check{stated(PlateRule, fit.Fail,
+		return []fit.Check{stated(fit.Fail,
 			quantity.Say("The wall plate or one of its holes is %v past the end of %v, %v.", shown(out),
 				where, edge), quantity.Say("Move the display, or take a bracket with a smaller plate."), "plate")}
 	case off != "":
-		return []fit.Check{stated(PlateRule, fit.Unknown,
+		return []fit.Check{stated(fit.Unknown,
 			quantity.Say("Hole %v reaches outside the wall plate: where it is and how large the plate is cannot both be right.",
 				off), quantity.Say("Measure the wall plate and its holes."), "plate")}
 	case w.Height.Known && w.HookAboveDatum.Abs() > w.Height.Value.HalfUp()+hookBeyond:
-		return []fit.Check{stated(PlateRule, fit.Unknown,
+		return []fit.Check{stated(fit.Unknown,
 			quantity.Say("The hooks would be %v from the middle of a wall plate %v high: both cannot be right.", w.HookAboveDatum.Abs(),
 				w.Height.Value),
 			quantity.Say("Measure the wall plate, and where its hooks are."), "plate")}
 	case !w.Width.Known || !w.Height.Known:
-		return []fit.Check{stated(PlateRule, fit.Unknown,
+		return []fit.Check{stated(fit.Unknown,
 			quantity.Say("The wall plate's size is not known, nor whether all of it is on the wall."),
 			quantity.Say("Measure the wall plate."), "plate")}
 	case !onRecord && arms && (two && apart-w.Width.Value > rail || p.alongRail() > rail):
-		return []fit.Check{stated(PlateRule, fit.Unknown,
+		return []fit.Check{stated(fit.Unknown,
 			quantity.Say("The length of the bracket's rail is not known, nor whether it reaches so far aside: %v is all that is sure.",
 				quantity.Coarse(rail, quantity.Down)),
 			quantity.Say("Measure the rail that the arms hang on."), "plate")}
 	case p.shows() != nil:
 		return p.shows()
 	}
-	return []fit.Check{stated(PlateRule, fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
+	return []fit.Check{stated(fit.Pass, quantity.Say("The wall plate lies on the wall and behind the display."), quantity.Phrase{},
 		"plate")}
 }
 
@@ -161,6 +167,6 @@ func (p *Placement) shows() []fit.Check {
 	if out <= 0 {
 		return nil
 	}
-	return []fit.Check{stated(PlateRule, fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge),
+	return []fit.Check{stated(fit.Caution, quantity.Say("The wall plate shows %v %v.", shown(out), edge),
 		quantity.Say("Say so before it hangs, or take another bracket."), "plate")}
 }
