@@ -75,7 +75,7 @@ func tooLight(d *catalog.Display, m quantity.Mass) bool {
 
 // mostlyStand reports whether two thirds of a display's mass would be its stand (practice).
 func mostlyStand(d *catalog.Display) bool {
-	return d.Mass.Known && d.MassWithStand.Known && d.Mass.Value < d.MassWithStand.Value/3
+	return d.Mass.Known && d.MassWithStand.Known && 3*d.Mass.Value < d.MassWithStand.Value
 }
 
 // outlineDiagonal returns the diagonal of the outline, in mm; false if it is not known.
