@@ -75,6 +75,7 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	c := &exchange.Contents{}
 	c.Displays, c.Brackets, c.Jobs = sound(&r, r.rows.displays), sound(&r, r.rows.brackets), sound(&r, r.rows.jobs)
 	r.policy(c)
+	c.Indexed()
 	if r.err != nil {
 		return nil, r.err
 	}

@@ -7,7 +7,6 @@ import (
 	"log/slog"
 	"net/http"
 	"slices"
-	"sync"
 	"sync/atomic"
 	"time"
 
@@ -42,7 +41,7 @@ type Feature struct {
 func New(st *store.Store, log *slog.Logger, on app.Issuer, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Issuer: on, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
 		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second},
-		said: api.Tries{Some: 100, Every: 10 * time.Second}}
+		said: api.Tries{Some: 100, Every: 10 * time.Second}, worth: worth{turn: make(chan struct{}, 1)}}
 }
 
 // After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
@@ -117,7 +116,7 @@ func (f *Feature) desk(c *echo.Context) error {
 
 // worth is what is worth measuring at one state of the catalogue.
 type worth struct {
-	sync.Mutex
+	turn  chan struct{} // one at a time; who waits may leave
 	at    store.Moment
 	known bool
 	all   []app.MeasurementPriority
@@ -130,8 +129,12 @@ func (f *Feature) worthMeasuring(c *echo.Context) error {
 		return err
 	}
 	w := &f.worth
-	w.Lock()
-	defer w.Unlock()
+	select {
+	case w.turn <- struct{}{}:
+		defer func() { <-w.turn }()
+	case <-c.Request().Context().Done():
+		return c.Request().Context().Err()
+	}
 	if !w.known || w.at != at {
 		out, err := app.MeasurementPriorities(c.Request().Context(), all)
 		if err != nil {
