@@ -20,31 +20,17 @@ import (
 // [Pairing] with an indent of two spaces and without escapes for HTML. For 200,000 pairings it writes 1.5 GB,
 // for which the library took more than three times as long. [TestWriterAgreesWithLibrary] compares
 // the two, member by member.
-//
-// Many checks of a display are the same on many brackets: each is written once and then copied.
 type writer struct {
 	out     []byte
 	depth   int  // of the value that is being written
 	some    bool // it has a member or an item already
 	words   []fit.Check
 	sources []fit.Source
-	of      *catalog.Display
-	written [][]written // of that display, by the index of the rule
 }
-
-// written is a check in the output, its place there, and the holes that its sources belong to.
-type written struct {
-	check    fit.Check
-	layout   *stack.BoltLayout
-	from, to int
-}
-
-// mostWritten is how many checks of a rule are compared.
-const mostWritten = 32
 
 // begin empties the writer for a list at a depth.
 func (w *writer) begin(depth int) {
-	w.out, w.depth, w.some, w.of = w.out[:0], depth, false, nil
+	w.out, w.depth, w.some = w.out[:0], depth, false
 }
 
 // lines has what precedes the name of a member, by depth: an item leaves the quotation mark out, the first
@@ -178,14 +164,8 @@ func (w *writer) pairing(p *fit.Pairing) {
 	w.name("checks")
 	w.open('[')
 	w.words = p.AppendWords(w.words[:0])
-	if p.Display != w.of {
-		w.of, w.written = p.Display, slices.Grow(w.written[:0], len(w.words))[:len(w.words)]
-		for i := range w.written {
-			w.written[i] = w.written[i][:0]
-		}
-	}
 	for i := range w.words {
-		w.check(p, i)
+		w.check(p, &w.words[i])
 	}
 	w.end(']')
 	w.stack("stack", p.Stack, p.Alternative)
@@ -221,25 +201,9 @@ var wallNotJudged = func() []byte {
 	return w.out
 }()
 
-// check writes the check of a rule, by the rule's index.
-func (w *writer) check(p *fit.Pairing, i int) {
-	c, before := &w.words[i], w.written[i]
-	w.line()
-	for n := len(before) - 1; n >= 0; n-- {
-		if x := &before[n]; x.layout == p.Layout && x.check.Same(c) {
-			w.out = append(w.out, w.out[x.from:x.to]...)
-			return
-		}
-	}
-	from := len(w.out)
+func (w *writer) check(p *fit.Pairing, c *fit.Check) {
 	w.sources = p.AppendSources(w.sources[:0], c.Rule)
-	w.newCheck(c)
-	if len(before) < mostWritten {
-		w.written[i] = append(before, written{*c, p.Layout, from, len(w.out)})
-	}
-}
-
-func (w *writer) newCheck(c *fit.Check) {
+	w.line()
 	w.open('{')
 	w.text("rule", c.Rule.String())
 	w.text("status", c.Status.String())
@@ -367,35 +331,14 @@ func (w *writer) hang(h *hang.Hang) {
 	w.end('}')
 }
 
-// What a byte may mean for quoting a text.
-const (
-	escaped  = 1 << iota // by itself
-	foreign              // not ASCII: the text must be valid UTF-8
-	breaking             // the first byte of U+2028 and U+2029
-)
-
-var classes = func() (of [256]uint8) {
-	for c := range of {
-		switch {
-		case c < ' ' || c == '"' || c == '\\':
-			of[c] = escaped
-		case c == '\u2028'>>12|0xE0:
-			of[c] = foreign | breaking
-		case c >= utf8.RuneSelf:
-			of[c] = foreign
-		}
-	}
-	return of
-}()
-
 // unescaped reports whether a text needs no escapes.
 func unescaped(text []byte) bool {
-	var asks uint8
+	foreign := false
 	for _, c := range text {
-		asks |= classes[c]
+		if c < ' ' || c == '"' || c == '\\' {
+			return false
+		}
+		foreign = foreign || c >= utf8.RuneSelf
 	}
-	if asks&escaped != 0 || asks&foreign != 0 && !utf8.Valid(text) {
-		return false
-	}
-	return asks&breaking == 0 || !bytes.ContainsAny(text, "\u2028\u2029")
+	return !foreign || utf8.Valid(text) && !bytes.ContainsAny(text, "\u2028\u2029")
 }
