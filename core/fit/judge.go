@@ -37,10 +37,9 @@ type Pairing struct {
 	unsaid    bool            // how far something under them stands out is not known
 	side      WallSide
 	motion    Motion
-	place     hang.Hang   // what Hang points to
-	data      *Check      // of the rule that looks at the display alone
-	checks    *[3]Check   // for the rule that is being judged, and others that it compares it with
-	room      *stack.Room // for its stacks; nil: they are allocated
+	place     hang.Hang // what Hang points to
+	data      *Check    // of the rule that looks at the display alone
+	checks    *[3]Check // for the rule that is being judged, and others that it compares it with
 }
 
 // Extra is further input of a request.
@@ -129,7 +128,7 @@ func (s *subject) on(on *target, solver *stack.Solver, room *[2]Pairing) *Pairin
 func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solver) {
 	if f := s.begin(p, pattern, on); f != nil {
 		solve := func(layout *stack.BoltLayout, entry *stack.Entry) stack.Summary {
-			answer := solver.Solve(layout, entry, on.bracket, on.kits, p.room)
+			answer := solver.Solve(layout, entry, on.bracket, on.kits)
 			p.Stack, p.Alternative, p.GaveUp, p.why = answer.Best, answer.Alternative, answer.Incomplete, answer.Why
 			return answer.Summary()
 		}
@@ -151,7 +150,7 @@ func (s *subject) judge(p *Pairing, pattern int, on *target, solver *stack.Solve
 // begin sets a pairing up; it returns nil if no stack can be searched for.
 func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 	*p = Pairing{Display: s.display, Bracket: on.bracket, Turn: s.turn, Extra: s.extra, Policy: s.policy, Findings: p.Findings[:0],
-		data: &s.data, room: p.room, checks: p.checks}
+		data: &s.data, checks: p.checks}
 	if pattern < 0 {
 		return nil
 	}

@@ -24,7 +24,7 @@ func Rows[T any](displays []*catalog.Display, brackets []*catalog.Bracket, turn 
 		block := displays[from:min(from+size, len(displays))]
 		if err := inOrder(all.prepare(block, nil), func(s *subject) (T, error) {
 			return row(func(yield func(*Pairing) bool) {
-				solver, room := all.cache.NewSolver(&policy, nil), &[2]Pairing{{room: new(stack.Room)}, {room: new(stack.Room)}}
+				solver, room := all.cache.NewSolver(&policy, nil), new([2]Pairing)
 				for j := range all.targets {
 					if !yield(s.on(&all.targets[j], solver, room)) {
 						return

@@ -104,7 +104,7 @@ type Solver struct {
 	cache  *Cache
 	policy *catalog.Policy
 	work   *Work
-	shelf  shelf
+	search searcher // its memory is reused: allocating it takes as long as a search
 	kits   [fastener.M8 + 1]struct {
 		kit   int32
 		lists [2]lists // from the kit alone, and with what can be sent
@@ -122,20 +122,19 @@ func (m *Cache) NewSolver(policy *catalog.Policy, w *Work) *Solver {
 	return s
 }
 
-// Solve solves the problem of a layout on a bracket; known and kits are what the cache has for them. The answer
-// is written out in the room, or, if that is nil, for good.
-func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers, room *Room) Answer {
+// Solve solves the problem of a layout on a bracket; known and kits are what the cache has for them.
+func (s *Solver) Solve(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers) Answer {
 	p := s.problem(f, b)
 	if !s.remembers(f, known, kits) {
 		return Solve(p)
 	}
-	return s.solution(f, known, b, kits).of(&p, room)
+	return s.solution(f, known, b, kits).of(&p)
 }
 
 // Summary returns the answer's summary.
 func (s *Solver) Summary(f *BoltLayout, known *Entry, b *catalog.Bracket, kits KitNumbers) Summary {
 	if !s.remembers(f, known, kits) {
-		answer := s.Solve(f, known, b, kits, nil)
+		answer := s.Solve(f, known, b, kits)
 		return answer.Summary()
 	}
 	return s.solution(f, known, b, kits).summary
@@ -175,10 +174,10 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 			known = &k.lists[1]
 		}
 		return m.stock(&p, kit, supply), known
-	}, &s.shelf)
+	}, &s.search)
 	if m.explain && x == &noSolution && len(p.OwnParts) == 0 {
 		k.why.supply = m.stock(&p, kit, true)
-		x = s.shelf.unsolvable(k.why.why(&p))
+		x = unsolvable(k.why.why(&p))
 	}
 	if s.work.Exhausted() || m.solved.Load() >= mostSolutions {
 		return x // it may be incomplete, or there is no room: it is not stored

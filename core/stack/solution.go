@@ -2,7 +2,6 @@ package stack
 
 import (
 	"math"
-	"slices"
 
 	"nexufix/core/quantity"
 )
@@ -34,67 +33,26 @@ var (
 	notSearched = solution{summary: Summary{Incomplete: true}}
 )
 
-// shelf allocates solutions, many at a time. The nil shelf allocates them one by one.
-type shelf struct {
-	solutions []solution
-	stacks    []picked
-	picks     []pick
-}
-
-// many is how many solutions a shelf allocates at a time.
-const many = 256
-
-// cut takes n items from room, which is renewed when it is used up.
-func cut[T any](room *[]T, n int) []T {
-	if len(*room) < n {
-		*room = make([]T, max(many, n))
-	}
-	out := (*room)[:n:n]
-	*room = (*room)[n:]
-	return out
-}
-
-// place allocates a solution; stackPlace allocates a stack with so many picks.
-func (r *shelf) place() *solution {
-	if r == nil {
-		return new(solution)
-	}
-	return &cut(&r.solutions, 1)[0]
-}
-
-func (r *shelf) stackPlace(picks int) (*picked, []pick) {
-	if r == nil {
-		return new(picked), make([]pick, picks)
-	}
-	return &cut(&r.stacks, 1)[0], cut(&r.picks, picks)
-}
-
-func (r *shelf) solution(best, alternative *picked, gaveUp bool) *solution {
+// solved is the solution of a problem whose search has ended.
+func solved(best, alternative *picked, gaveUp bool) *solution {
 	switch {
 	case best == nil && gaveUp:
 		return &notSearched
 	case best == nil:
 		return &noSolution
 	}
-	x := r.place()
-	*x = solution{Summary{Nearest: best.nearest, Status: best.status, Found: true, Supplies: best.supplies, Incomplete: gaveUp,
+	return &solution{Summary{Nearest: best.nearest, Status: best.status, Found: true, Supplies: best.supplies, Incomplete: gaveUp,
 		Slack:    best.slack,
 		Supplied: int(best.supplied), Plane: best.plane, Spacer: best.spacer}, best,
 		alternative, nil}
-	return x
 }
 
 // unsolvable returns the solution of a problem without a stack.
-func (r *shelf) unsolvable(why Obstacle) *solution {
-	x := r.place()
-	x.why = &why
-	return x
-}
+func unsolvable(why Obstacle) *solution { return &solution{why: &why} }
 
-// picked returns the stack that a searcher has found.
-func (r *shelf) picked(s *searcher) *picked {
-	x, picks := r.stackPlace(len(s.bestSet))
-	*x = picked{from: s.stock, picks: picks, lean: s.best.lean, nearest: s.best.plane, status: s.status, supplies: s.best.supplied > 0,
+// result returns the stack that a searcher has found.
+func (s *searcher) result() *picked {
+	x := &picked{from: s.stock, picks: make([]pick, len(s.bestSet)), lean: s.best.lean, nearest: s.best.plane, status: s.status, supplies: s.best.supplied > 0,
 		supplied: s.best.supplied, plane: s.best.plane}
 	lim := s.problem.limits()
 	for i := range s.bestSet {
@@ -118,30 +76,20 @@ func (r *shelf) picked(s *searcher) *picked {
 	return x
 }
 
-// Room is memory for answers that are written out one after another: the stacks of one are valid until the next is
-// written there. With the nil Room each is allocated.
-type Room struct {
-	best, alternative Stack
-	used              use
-}
-
 // of writes the answer to the problem out in full.
-func (s *solution) of(p *Problem, room *Room) Answer {
-	if room == nil {
-		return Answer{s.best.of(p, new(Stack), new(use)), s.alternative.of(p, new(Stack), new(use)), s.summary.Incomplete, s.why}
-	}
-	return Answer{s.best.of(p, &room.best, &room.used), s.alternative.of(p, &room.alternative, &room.used), s.summary.Incomplete, s.why}
+func (s *solution) of(p *Problem) Answer {
+	return Answer{s.best.of(p), s.alternative.of(p), s.summary.Incomplete, s.why}
 }
 
-// of writes a stack out in full, to out; used is for counting its pieces. It returns nil for none.
-func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
+// of writes a stack out in full; nil for none.
+func (x *picked) of(p *Problem) *Stack {
 	if x == nil {
 		return nil
 	}
 	all := &x.from.parts
-	groups := slices.Grow(out.Groups[:0], len(x.picks))[:len(x.picks)]
-	*out = Stack{Status: x.status, Nearest: x.nearest, Lean: math.Atan(x.lean) * 180 / math.Pi, Groups: groups, Supplied: out.Supplied[:0]}
-	*used = used.renew(all)
+	groups := make([]HoleStack, len(x.picks))
+	out := &Stack{Status: x.status, Nearest: x.nearest, Lean: math.Atan(x.lean) * 180 / math.Pi, Groups: groups}
+	used := use{}.renew(all)
 	lim := p.limits()
 	s := searcher{problem: p, all: all, school: schoolOf(p.Policy.BoltSchool)}
 	rank := s.start()
@@ -151,10 +99,10 @@ func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
 		a, _ := p.arrange(g, choice)
 		head, loose := all.underHead(c)
 		*h = HoleStack{
-			Group: i, Holes: g.appendIDs(h.Holes[:0]), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
+			Group: i, Holes: g.IDs(), Bearing: a.bearing, Thread: p.Thread, Bolt: bolt.length,
 			Head: bolt.head, Threaded: bolt.threaded,
-			Washers: Washers{int(c.washers), w.length, w.outer}, Spacers: h.Spacers[:0],
-			Plane: a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
+			Washers: Washers{int(c.washers), w.length, w.outer},
+			Plane:   a.plane, Entry: bolt.length - head - p.PlateThickness - choice.total,
 		}
 		m := g.margins(&a, h.Entry, bolt.tolerance+loose)
 		h.set(m)
@@ -175,7 +123,7 @@ func (x *picked) of(p *Problem, out *Stack, used *use) *Stack {
 		s.rate(&own, g, &m, &lim)
 		rank = s.plus(&rank, &own.own)
 	}
-	out.Supplied = used.appendSupplied(out.Supplied)
+	out.Supplied = used.appendSupplied(nil)
 	beyond, _ := used.beyond()
 	rank.supplied, rank.lean = int32(beyond), x.lean
 	out.Plane, out.rank = rank.plane, rank

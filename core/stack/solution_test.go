@@ -17,8 +17,8 @@ func TestSolutionInShort(t *testing.T) {
 			continue
 		}
 		found++
-		x := (*shelf)(nil).solution((*shelf)(nil).picked(s), nil, false)
-		answer := x.of(&p, nil)
+		x := solved(s.result(), nil, false)
+		answer := x.of(&p)
 		if answer.Best.rank != s.best || answer.Best.Status != s.status {
 			t.Fatalf("%+v, found %+v", answer.Best.rank, s.best)
 		}

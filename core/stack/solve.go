@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"sync"
 
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -144,7 +143,8 @@ const (
 // has no stack.
 func Solve(p Problem) Answer { return p.Work.solve(&p) }
 
-func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists), room *shelf) *solution {
+// solve searches with a searcher, whose memory is reused.
+func (p *Problem) solve(effort int, stockFor func(supply bool) (*stock, *lists), s *searcher) *solution {
 	if len(p.Groups) == 0 {
 		return &noSolution
 	}
@@ -152,8 +152,8 @@ func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists), room
 		return &notSearched
 	}
 	search := func(supply, okOnly bool) (*picked, bool) {
-		from, known := lay(supply)
-		return p.search(from, known, okOnly, effort, room)
+		from, known := stockFor(supply)
+		return p.search(from, known, okOnly, effort, s)
 	}
 	best, gaveUp := search(false, false)
 	switch {
@@ -161,25 +161,23 @@ func (p *Problem) solve(effort int, lay func(supply bool) (*stock, *lists), room
 		return &notSearched
 	case best == nil:
 		best, gaveUp = search(true, false)
-		return room.solution(best, nil, gaveUp)
+		return solved(best, nil, gaveUp)
 	case best.status == Caution:
 		alternative, _ := search(true, true) // one that was not found within the limits is not offered
-		return room.solution(best, alternative, false)
+		return solved(best, alternative, false)
 	}
-	return room.solution(best, nil, false)
+	return solved(best, nil, false)
 }
 
 // search finds the best stack from a stock: an ok one if there is any, else,
 // unless okOnly, a caution.
-func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int, room *shelf) (best *picked, gaveUp bool) {
+func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int, s *searcher) (best *picked, gaveUp bool) {
 	if len(from.choices) == 0 {
 		return nil, false
 	}
 	if len(from.choices) > mostChoices {
 		return nil, true
 	}
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
 	effort = p.Work.limit(effort)
 	s.begin(p, from, known, effort)
 	found, gaveUp := s.search(okOnly)
@@ -187,7 +185,7 @@ func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int, roo
 	if !found {
 		return nil, gaveUp
 	}
-	return room.picked(s), false
+	return s.result(), false
 }
 
 func (s *searcher) search(okOnly bool) (found, gaveUp bool) {
@@ -212,9 +210,6 @@ func (s *searcher) search(okOnly bool) (found, gaveUp bool) {
 	}
 	return found && !s.over(), s.over()
 }
-
-// searchers reuses the lists of finished searches: allocating them takes as long as a search.
-var searchers = sync.Pool{New: func() any { return new(searcher) }}
 
 // begin prepares a searcher for a problem; the memory of its lists is reused.
 func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {

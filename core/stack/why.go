@@ -39,14 +39,11 @@ func Why(p Problem) Obstacle {
 // explainer finds the obstacles of a kit's problems, with what these share.
 type explainer struct {
 	supply *stock
-	lists  *lists                      // of the supply
-	wider  *stock                      // the supply with discs that are too narrow for the slot; nil: not yet made
-	odd    *stock                      // the supply with one more spacer, at the end; nil: not yet made
-	reach  map[listed]*[longestOdd]yes // by group, whether it has candidates with an odd spacer of 1, 2 … mm
+	lists  *lists // of the supply
+	wider  *stock // the supply with discs that are too narrow for the slot; nil: not yet made
+	odd    *stock // the supply with one more spacer, at the end; nil: not yet made
+	search searcher
 }
-
-// yes is an answer: 0 not known, 1 no, 2 yes.
-type yes uint8
 
 func (x *explainer) why(p *Problem) Obstacle {
 	lim := p.limits()
@@ -98,9 +95,10 @@ func (x *explainer) why(p *Problem) Obstacle {
 // possible reports whether there is a stack with supplied parts, or, if that is too much to search, from the kit
 // alone.
 func (p *Problem) possible(supply *stock) bool {
-	found, gaveUp := p.search(supply, nil, false, effortToExplain, nil)
+	s := new(searcher)
+	found, gaveUp := p.search(supply, nil, false, effortToExplain, s)
 	if gaveUp {
-		found, _ = p.search(p.newStock(false), nil, false, effortToExplain, nil)
+		found, _ = p.search(p.newStock(false), nil, false, effortToExplain, s)
 	}
 	return found != nil
 }
@@ -110,8 +108,7 @@ func (x *explainer) hopeless(p *Problem) (groups []int, over bool) {
 	if len(x.supply.choices) > mostChoices {
 		return nil, true
 	}
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
+	s := &x.search
 	s.begin(p, x.supply, x.lists, effortToExplain)
 	for i := range p.Groups {
 		if len(s.list(i).all) == 0 {
@@ -138,7 +135,7 @@ func (x *explainer) tooUneven(p *Problem) Obstacle {
 				kit = p.newStock(false)
 			}
 			return kit, nil
-		}, nil).best.of(&try, new(Stack), new(use))
+		}, &x.search).best.of(&try)
 	}
 	if st := with(func(t *Problem) { t.Policy.LeanMax = 45 * quantity.Degree }); st != nil {
 		return Obstacle{Kind: TooMuchLean, Lean: st.Lean}
@@ -191,34 +188,17 @@ func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 
 // reaches reports whether a group without a candidate of the supply has one with an odd spacer.
 func (x *explainer) reaches(p *Problem, group, mm int) bool {
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
-	s.begin(p, x.supply, x.lists, effortToExplain)
-	key := s.listed(group)
-	known := x.reach[key]
-	if known == nil {
-		if x.reach == nil {
-			x.reach = map[listed]*[longestOdd]yes{}
-		}
-		known = new([longestOdd]yes)
-		x.reach[key] = known
+	s := &x.search
+	if !x.withOdd(s, p, mm) {
+		return false
 	}
-	if known[mm-1] == 0 {
-		known[mm-1] = 1
-		if x.withOdd(s, p, mm) {
-			s.room[group].all = s.candidates(s.room[group].all[:0], group)
-			if len(s.room[group].all) > 0 {
-				known[mm-1] = 2
-			}
-		}
-	}
-	return known[mm-1] == 2
+	s.room[group].all = s.candidates(s.room[group].all[:0], group)
+	return len(s.room[group].all) > 0
 }
 
 // helps reports whether there is a stack with an odd spacer.
 func (x *explainer) helps(p *Problem, mm int) bool {
-	s := searchers.Get().(*searcher)
-	defer searchers.Put(s)
+	s := &x.search
 	s.begin(p, x.supply, x.lists, effortToExplain)
 	without, effort := make([]list, len(p.Groups)), s.effort
 	for i := range p.Groups {
