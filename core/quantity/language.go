@@ -150,15 +150,15 @@ func (p Phrase) For(l *Language) Phrase {
 		return p
 	}
 	var figures []any
-	for _, a := range p.args.all() {
-		figures = append(figures, a.in(l))
+	for _, x := range p.args {
+		figures = append(figures, argIn(x, l))
 	}
-	return Phrase{l.sentence(p.format), argsOf(figures), l}
+	return Phrase{l.sentence(p.format), figures, l}
 }
 
 // Said is text that is in the language already.
 func (l *Language) Said(text string) Phrase {
-	return Phrase{"%v", argsOf([]any{text}), l}
+	return Phrase{"%v", []any{text}, l}
 }
 
 // List is a list of words or sentences with a sign between them.

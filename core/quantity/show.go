@@ -3,9 +3,9 @@ package quantity
 import (
 	"fmt"
 	"math/big"
+	"slices"
 	"strconv"
 	"strings"
-	"sync"
 )
 
 // Units is the system people read in. The zero value is millimetres and
@@ -153,7 +153,7 @@ func (u Units) AppendAngle(out []byte, degrees float64) []byte {
 // will be read in. The zero value is the empty sentence.
 type Phrase struct {
 	format   string
-	args     args
+	args     []any
 	language *Language // that it is in; nil: English
 }
 
@@ -161,11 +161,11 @@ type Phrase struct {
 // Figures are Length, AtLeast, AtMost, Wall, Shown, Mass, Capacity, Angle or Torque; a string is a
 // name, or words that have a translation of their own (see [Language]). What else has a number or a text
 // for its value is written as fmt writes it.
-func Say(format string, args ...any) Phrase { return Phrase{format: format, args: argsOf(args)} }
+func Say(format string, args ...any) Phrase { return Phrase{format: format, args: args} }
 
 // Same reports whether two sentences are equal in either system of units. It does not recognise all that are.
 func (p Phrase) Same(o Phrase) bool {
-	return p.format == o.format && p.language == o.language && p.args.same(&o.args)
+	return p.format == o.format && p.language == o.language && slices.EqualFunc(p.args, o.args, sameArg)
 }
 
 // In is the sentence in one system of units.
@@ -173,19 +173,13 @@ func (p Phrase) In(u Units) string {
 	if p.format == "" {
 		return ""
 	}
-	room := rooms.Get().(*[]byte)
-	defer rooms.Put(room)
-	*room = p.AppendIn((*room)[:0], u)
-	return string(*room)
+	return string(p.AppendIn(make([]byte, 0, 160), u))
 }
-
-// rooms are to put sentences together in.
-var rooms = sync.Pool{New: func() any { return new([]byte) }}
 
 // AppendIn appends the sentence.
 func (p *Phrase) AppendIn(out []byte, u Units) []byte {
 	format, rest, start := p.format, p.args, len(out)
-	if rest.code == "" {
+	if len(rest) == 0 {
 		return append(out, strings.ReplaceAll(format, "%%", "%")...)
 	}
 	for {
@@ -196,12 +190,12 @@ func (p *Phrase) AppendIn(out []byte, u Units) []byte {
 		out = append(out, format[:at]...)
 		if format[at+1] == '%' {
 			out = append(out, '%')
-		} else if a, ok := rest.next(); ok && format[at+1] == 'v' {
-			out = a.appendIn(out, u, p.language)
+		} else if len(rest) > 0 && format[at+1] == 'v' {
+			out, rest = appendArg(out, rest[0], u, p.language), rest[1:]
 		} else { // in another order, or quoted
 			var words []any
-			for _, a := range p.args.all() {
-				words = append(words, string(a.appendIn(nil, u, p.language)))
+			for _, x := range p.args {
+				words = append(words, string(appendArg(nil, x, u, p.language)))
 			}
 			return fmt.Appendf(out[:start], p.format, words...)
 		}
@@ -211,8 +205,8 @@ func (p *Phrase) AppendIn(out []byte, u Units) []byte {
 
 // Figures appends the figures and words of the sentence in one system of units, in English.
 func (p Phrase) Figures(to []string, u Units) []string {
-	for _, a := range p.args.all() {
-		to = append(to, string(a.appendIn(nil, u, nil)))
+	for _, x := range p.args {
+		to = append(to, string(appendArg(nil, x, u, nil)))
 	}
 	return to
 }
@@ -220,22 +214,22 @@ func (p Phrase) Figures(to []string, u Units) []string {
 // Numbered is the sentence with its figures as {1}, {2} …, counted on from n, and the figures as [Say] takes
 // them: what a sentence that is reworded can refer to. A sentence within it counts as one.
 func (p Phrase) Numbered(n *int) (text string, figures []any) {
-	if p.args.code == "" {
+	if len(p.args) == 0 {
 		return p.In(Metric), nil
 	}
 	var words []any
-	for _, a := range p.args.all() {
+	for range p.args {
 		*n++
-		words, figures = append(words, fmt.Sprintf("{%d}", *n)), append(figures, a.again())
+		words = append(words, fmt.Sprintf("{%d}", *n))
 	}
-	return fmt.Sprintf(p.format, words...), figures
+	return fmt.Sprintf(p.format, words...), p.args
 }
 
 // Named are the names and words in the sentence, those aside that are in a sentence within it.
 func (p Phrase) Named() (names []string) {
-	for _, a := range p.args.all() {
-		if a.kind == name {
-			names = append(names, a.text)
+	for _, x := range p.args {
+		if words, is := x.(string); is {
+			names = append(names, words)
 		}
 	}
 	return names
@@ -261,7 +255,7 @@ func (p Phrase) Wrap(fits func(line string) bool) []Phrase {
 		if i < len(in) {
 			e.Imperial = in[i]
 		}
-		out = append(out, Phrase{format: "%v", args: argsOf([]any{e}), language: p.language})
+		out = append(out, Phrase{format: "%v", args: []any{e}, language: p.language})
 	}
 	return out
 }

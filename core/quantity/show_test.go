@@ -194,15 +194,3 @@ func TestWhatASentenceTakes(t *testing.T) {
 		}
 	}
 }
-
-// TestSayIsCheap: a sentence takes one piece of memory, however many figures are in it.
-func TestSayIsCheap(t *testing.T) {
-	n := MM(1000)
-	var p Phrase
-	if got := testing.AllocsPerRun(100, func() {
-		n++
-		p = Say("%v of %v at %v, %v", n, AtMost(n), "a name", Shown{Length: n})
-	}); got > 1 {
-		t.Errorf("%v allocations for %q, want 1", got, p.In(Metric))
-	}
-}
