@@ -27,7 +27,7 @@ func (p Person) by() (store.By, error) {
 const tries = 4
 
 // onCatalogue runs a function on the present catalogue, and again when that changed meanwhile.
-func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Contents, at store.Moment) error) error {
+func onCatalogue(ctx context.Context, st *store.Store, do func(all *exchange.Contents, at store.CatalogueVersion) error) error {
 	for n := 0; ; n++ {
 		all, at, err := st.CatalogueAt(ctx)
 		if err != nil {
@@ -49,7 +49,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 	if err != nil {
 		return out, err
 	}
-	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.CatalogueVersion) error {
 		var w documents
 		f, err := w.source(all, s)
 		if err != nil {
@@ -58,7 +58,7 @@ func SubmitReview(ctx context.Context, st *store.Store, by Person, s Subject, te
 		if err := f.photographs(ctx, st); err != nil {
 			return err
 		}
-		l, j, err := f.inCommon(ctx)
+		l, j, err := f.familyKey(ctx)
 		if err != nil {
 			return err
 		}
@@ -98,8 +98,8 @@ func DecideReview(ctx context.Context, st *store.Store, by Person, id, version i
 
 // ConfirmReviews confirms, all or none, that approvals which a backup gave back still hold.
 func ConfirmReviews(ctx context.Context, st *store.Store, by Person, seen []store.Seen, text string) ([]store.Approval, error) {
-	if len(seen) == 0 || len(seen) > mostFamily {
-		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(seen)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+	if len(seen) == 0 || len(seen) > maxFamily {
+		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(seen)), Allowed: fmt.Sprintf("1 to %d", maxFamily)}}
 	}
 	return decideAll(ctx, st, by, seen, approval.Confirm, text)
 }
@@ -117,7 +117,7 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 	if act == approval.SendBack && strings.TrimSpace(text) == "" {
 		return out, exchange.Problems{{Path: "text", Found: "is missing", Allowed: "what has to be changed"}}
 	}
-	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.CatalogueVersion) error {
 		if act == approval.Approve {
 			if err := recheck(ctx, st, all, seen, at); err != nil {
 				return err
@@ -130,7 +130,7 @@ func decideAll(ctx context.Context, st *store.Store, by Person, seen []store.See
 }
 
 // recheck judges an approval again before it is approved, and stores the new result where it differs from what was seen.
-func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.Moment) error {
+func recheck(ctx context.Context, st *store.Store, all *exchange.Contents, seen []store.Seen, at store.CatalogueVersion) error {
 	var w documents
 	var moved []store.Rejudged
 	unseen := false

@@ -49,7 +49,7 @@ func AuditOf(ctx context.Context, st *store.Store, by Person, ask store.AuditAsk
 	return out, err
 }
 
-func entryOf(h *store.Happened) AuditEntry {
+func entryOf(h *store.AuditEntry) AuditEntry {
 	return AuditEntry{h.Seq, h.At, h.Who, h.What, h.About, h.Hash}
 }
 

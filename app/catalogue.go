@@ -63,7 +63,7 @@ func Grid(all *exchange.Contents) Items {
 		for _, t := range b.Threads {
 			threads = append(threads, t.String())
 		}
-		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: BracketKinds[b.Kind],
+		out.Brackets = append(out.Brackets, BracketLine{ID: b.ID, Name: b.Name, Revision: b.Revision, Kind: b.Kind.Properties().Word,
 			Rated:    b.RatedLoad,
 			Smallest: b.DiagonalMin, Largest: b.DiagonalMax, Profile: b.Profile, Reach: b.Reach,
 			Threads: strings.Join(threads, ", "), Parts: len(b.Kit)})
@@ -117,11 +117,6 @@ func PatternsNote(d *catalog.Display) string {
 		return "pattern not known"
 	}
 	return note
-}
-
-// BracketKinds are the names of the kinds of bracket that people read.
-var BracketKinds = map[string]string{
-	"fixed": "fixed", "low_profile": "low profile", "tilt": "tilting", "full_motion": "full motion", "ball": "ball joint",
 }
 
 // FoundBy returns the words that a display is found by: maker, model, other names, pattern and size.

@@ -174,8 +174,8 @@ type span struct {
 	of          int
 }
 
-// looked is a judgement with what a family compares.
-type looked struct {
+// judged is a judgement with what a family compares.
+type judged struct {
 	key    string
 	common common
 	title  string // of the family
@@ -185,14 +185,14 @@ type looked struct {
 	checks          []exchange.Check
 }
 
-// inCommon works out what a judgement can share with others.
-func (f *source) inCommon(ctx context.Context) (*looked, *Judgement, error) {
+// familyKey works out what a judgement can share with others.
+func (f *source) familyKey(ctx context.Context) (*judged, *Judgement, error) {
 	j, err := f.judge(ctx)
 	if err != nil || j.against() != nil {
 		return nil, j, err
 	}
 	p, site, seq := j.parts()
-	out := &looked{common: commonOf(p, site, seq), checks: findings(p, site, true),
+	out := &judged{common: commonOf(p, site, seq), checks: findings(p, site, true),
 		title: fmt.Sprintf("%s, %s", f.bracket.Name, site.Wall.Name()), weight: "not known"}
 	if p.Pattern != nil {
 		wide, high := p.Turn.Size(p.Pattern.Width, p.Pattern.Height)
@@ -229,7 +229,7 @@ func boltWords(all []hardware) []string {
 }
 
 // take adds a member.
-func (f *Family) take(m Member, l *looked) {
+func (f *Family) take(m Member, l *judged) {
 	if f.Key == "" {
 		*f = Family{Key: l.key, Title: l.title, Bolts: boltWords(l.common.Bolts), Steps: l.steps, Findings: l.common.Findings,
 			margins: map[string]*span{}, May: []approval.Act{}}
@@ -272,16 +272,16 @@ func (f *Family) compare() {
 	}
 }
 
-// mostFamily is how many are sent or decided together, and mostRange how many displays are judged for a range.
+// maxFamily is how many are sent or decided together, and maxRange how many displays are judged for a range.
 const (
-	mostFamily = 200
-	mostRange  = 2000
+	maxFamily = 200
+	maxRange  = 2000
 )
 
-// FamilyOf is the members of a family that are in review, from their frozen inputs, at most [mostFamily] of them: of who may approve,
+// FamilyOf is the members of a family that are in review, from their frozen inputs, at most [maxFamily] of them: of who may approve,
 // those that they may decide; where there is none, all.
 func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Family, error) {
-	list, all, err := st.InFamily(ctx, key, by.ID, !by.Role.May(Approver), mostFamily)
+	list, all, err := st.InFamily(ctx, key, by.ID, !by.Role.May(Approver), maxFamily)
 	if err != nil {
 		return nil, err
 	}
@@ -305,7 +305,7 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 		if err != nil {
 			return nil, err
 		}
-		l, _, err := f.inCommon(ctx)
+		l, _, err := f.familyKey(ctx)
 		if err != nil {
 			return nil, err
 		}
@@ -334,8 +334,8 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 // DecideFamily approves, sends back or withdraws members of a family, all or none; each gets an approval of its own.
 func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, members []store.Seen, act approval.Act, text string) (
 	out []store.Approval, err error) {
-	if len(members) == 0 || len(members) > mostFamily {
-		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+	if len(members) == 0 || len(members) > maxFamily {
+		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", maxFamily)}}
 	}
 	var ids []int64
 	for _, m := range members {

@@ -174,18 +174,18 @@ func TestFamilyOfMany(t *testing.T) {
 		_, err = db.Exec(`WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < ?)
 			INSERT INTO approval (id, subject, title, state, verdict, document, fingerprint, result, preparer, prepared_by, prepared_at, family)
 			SELECT -i, subject || i, title, state, verdict, document, fingerprint, result, preparer, prepared_by, prepared_at, family
-			FROM approval, n WHERE id = 1`, mostFamily+5)
+			FROM approval, n WHERE id = 1`, maxFamily+5)
 	}
 	if err != nil {
 		t.Fatal(err)
 	}
 	seen, err := FamilyOf(t.Context(), o.st, o.approver, f.Key)
-	if err != nil || len(seen.Members) != 1 || seen.Members[0].ID != 2 || seen.More != mostFamily+6 ||
+	if err != nil || len(seen.Members) != 1 || seen.Members[0].ID != 2 || seen.More != maxFamily+6 ||
 		!slices.Contains(seen.May, approval.Approve) {
 		t.Fatalf("%+v, %v", seen, err)
 	}
 	all, err := FamilyOf(t.Context(), o.st, o.mira, f.Key)
-	if err != nil || all.Members[0].ID != 2 || len(all.Members) != mostFamily || all.More != 7 {
+	if err != nil || all.Members[0].ID != 2 || len(all.Members) != maxFamily || all.More != 7 {
 		t.Errorf("%d and %d more, %v", len(all.Members), all.More, err)
 	}
 	if _, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, seenOf(seen), approval.Approve, ""); err != nil {
@@ -207,7 +207,7 @@ func TestFamilyIsOfOneKind(t *testing.T) {
 		"does not fit":    {append(subjectsOf(f), on("skerry-lantern-65")), "subjects[2].display"},
 		"no such display": {[]Subject{on("ghost"), on("brindle-menu-43")}, "subjects[0].display"},
 		"twice":           {append(subjectsOf(f), subjectsOf(f)[0]), "subjects[2]"}, "none": {nil, "subjects"},
-		"too many": {make([]Subject, mostFamily+1), "subjects"}} {
+		"too many": {make([]Subject, maxFamily+1), "subjects"}} {
 		_, err := SubmitFamily(t.Context(), o.st, o.mira, c.with, "")
 		var wrong exchange.Problems
 		if !errors.As(err, &wrong) || wrong[0].Path != c.path {

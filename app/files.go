@@ -82,8 +82,8 @@ type FileLayout struct {
 	Sheets []FileSheet `json:"sheets" required:"true" maxItems:"20"`
 }
 
-// mostShown is how many rows of each outcome a preview shows.
-const mostShown = 200
+// maxShown is how many rows of each outcome a preview shows.
+const maxShown = 200
 
 // Incoming is a file that is being imported. Its outcome depends on the
 // catalogue and is guarded by a lock; the rest does not change.
@@ -285,7 +285,7 @@ func (f *Incoming) View() File {
 		n := 0
 		for i := range f.taken.Rows {
 			r := &f.taken.Rows[i]
-			if r.Outcome != outcome || n == mostShown {
+			if r.Outcome != outcome || n == maxShown {
 				continue
 			}
 			n++

@@ -11,8 +11,8 @@ import (
 	"nexufix/exchange"
 )
 
-// mostZones is how many zones a display has in the format.
-const mostZones = 64
+// maxZones is how many zones a display has in the format.
+const maxZones = 64
 
 // Merged returns a display with the figures of one, and those that it lacks from the other, each with its origin and its note. A figure
 // that both have stays as it is. What keeps hands, bolts and cables away is taken from both: a merge never drops a zone. A pattern of the
@@ -80,7 +80,7 @@ func (m *merging) zones() {
 	}
 	m.out.Zones = slices.Clone(m.out.Zones)
 	for i, z := range m.gone.Zones {
-		if !slices.ContainsFunc(m.out.Zones, func(have catalog.Zone) bool { return reflect.DeepEqual(have, z) }) && len(m.out.Zones) < mostZones {
+		if !slices.ContainsFunc(m.out.Zones, func(have catalog.Zone) bool { return reflect.DeepEqual(have, z) }) && len(m.out.Zones) < maxZones {
 			m.taken[fmt.Sprintf("zones[%d]", i)] = fmt.Sprintf("zones[%d]", len(m.out.Zones))
 			m.out.Zones = append(m.out.Zones, z)
 		}

@@ -141,8 +141,8 @@ func AtWall(ctx context.Context, all *exchange.Contents, job string, found SiteM
 	return out, nil
 }
 
-// mostFound is how many studs can be typed at the wall.
-const mostFound = 100
+// maxFound is how many studs can be typed at the wall.
+const maxFound = 100
 
 // Studs are separated by semicolons, or by commas with a space: a comma alone may be a decimal comma, and with three
 // digits or more after it could be two places.
@@ -177,7 +177,7 @@ func (m SiteMeasurements) applyTo(j *catalog.Job, units quantity.Units) (said []
 	var at []quantity.Length
 	for _, text := range between.Split(strings.TrimSpace(m.Studs), -1) {
 		l, err := quantity.ParseLength(strings.TrimSpace(text), bare)
-		if err != nil || twoInOne.MatchString(text) || l < 0 || l > 100*quantity.Metre || len(at) >= mostFound {
+		if err != nil || twoInOne.MatchString(text) || l < 0 || l > 100*quantity.Metre || len(at) >= maxFound {
 			return wrong(quantity.Say("The studs: %q is no place on the wall.", strings.TrimSpace(text)))
 		}
 		at = append(at, l)

@@ -52,8 +52,8 @@ func (p Person) May(act rights.Act, of *rights.Of) error {
 }
 
 // auditEntry is an entry of the audit: what the person did.
-func (p Person) auditEntry(what, about string) store.Happened {
-	h := store.Happened{Who: p.Name, What: what, About: about}
+func (p Person) auditEntry(what, about string) store.AuditEntry {
+	h := store.AuditEntry{Who: p.Name, What: what, About: about}
 	if p.ID > 0 {
 		h.Person.Int64, h.Person.Valid = p.ID, true
 	}

@@ -20,10 +20,10 @@ import (
 
 // Limits of an uploaded photograph: a telephone's has some 5 MB and 12 million pixels.
 const (
-	mostPhotoFile   = 20 << 20
-	mostPhotoPixels = 30_000_000
-	mostPhotoSide   = 8192
-	mostPhotoScans  = 20 // of a progressive JPEG: cameras write ten, and each is worked through over the whole picture
+	maxPhotoFile   = 20 << 20
+	maxPhotoPixels = 30_000_000
+	maxPhotoSide   = 8192
+	maxPhotoScans  = 20 // of a progressive JPEG: cameras write ten, and each is worked through over the whole picture
 )
 
 // Photograph converts a picture to one that steps can show: turned upright, reduced in size,
@@ -38,15 +38,15 @@ func Photograph(ctx context.Context, raw []byte) (id string, picture []byte, err
 	}
 	if no != nil {
 		return "", nil, exchange.Problems{{Path: "photo", Found: no.Why,
-			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB, %d million pixels and %d a side", mostPhotoFile>>20, mostPhotoPixels/1_000_000,
-				mostPhotoSide)}}
+			Allowed: fmt.Sprintf("a JPEG or PNG of at most %d MB, %d million pixels and %d a side", maxPhotoFile>>20, maxPhotoPixels/1_000_000,
+				maxPhotoSide)}}
 	}
 	return exchange.PhotoID(picture), picture, nil
 }
 
 // remake makes the picture that is stored.
 func remake(raw []byte) ([]byte, error) {
-	if len(raw) > mostPhotoFile {
+	if len(raw) > maxPhotoFile {
 		return nil, fmt.Errorf("is %d MB", len(raw)>>20)
 	}
 	none := errors.New("is no picture that can be read")
@@ -54,10 +54,10 @@ func remake(raw []byte) ([]byte, error) {
 	if err != nil || kind != "jpeg" && kind != "png" {
 		return nil, none
 	}
-	if size.Width < 1 || size.Height < 1 || max(size.Width, size.Height) > mostPhotoSide || size.Width > mostPhotoPixels/size.Height {
+	if size.Width < 1 || size.Height < 1 || max(size.Width, size.Height) > maxPhotoSide || size.Width > maxPhotoPixels/size.Height {
 		return nil, fmt.Errorf("has %d × %d pixels", size.Width, size.Height)
 	}
-	if n := exchange.Scans(raw); kind == "jpeg" && n > mostPhotoScans {
+	if n := exchange.Scans(raw); kind == "jpeg" && n > maxPhotoScans {
 		return nil, fmt.Errorf("has %d scans", n)
 	}
 	whole, err := imaging.Decode(bytes.NewReader(raw), imaging.AutoOrientation(true))

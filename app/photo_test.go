@@ -76,7 +76,7 @@ func TestPhotograph(t *testing.T) {
 	if err := png.Encode(&out, noise); err != nil {
 		t.Fatal(err)
 	}
-	if out.Len() <= mostPhotoFile {
+	if out.Len() <= maxPhotoFile {
 		if _, raw, err = Photograph(t.Context(), out.Bytes()); err != nil || len(raw) > exchange.MostPhotoBytes {
 			t.Errorf("noise is %d bytes: %v", len(raw), err)
 		}
@@ -99,7 +99,7 @@ func TestNoPhotograph(t *testing.T) {
 	scans := func(n int) []byte {
 		return slices.Concat(whole[:body], bytes.Repeat(whole[body:len(whole)-2], n), whole[len(whole)-2:])
 	}
-	if _, _, err := Photograph(t.Context(), scans(mostPhotoScans)); err != nil {
+	if _, _, err := Photograph(t.Context(), scans(maxPhotoScans)); err != nil {
 		t.Errorf("as many scans as there may be: %v", err)
 	}
 	// What is said of the size alone: within the limits it is read, and found to be cut off.
@@ -112,9 +112,9 @@ func TestNoPhotograph(t *testing.T) {
 			t.Errorf("%d × %d: %v", c.wide, c.high, err)
 		}
 	}
-	for name, raw := range map[string][]byte{"nothing": nil, "many scans": scans(mostPhotoScans + 1), "text": []byte("no picture"),
+	for name, raw := range map[string][]byte{"nothing": nil, "many scans": scans(maxPhotoScans + 1), "text": []byte("no picture"),
 		"a GIF":   []byte("GIF89a\x01\x00\x01\x00\x00\x00\x00;"),
-		"cut off": whole[:len(whole)/2], "too long": make([]byte, mostPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
+		"cut off": whole[:len(whole)/2], "too long": make([]byte, maxPhotoFile+1), "a TIFF": []byte("II*\x00\x08\x00\x00\x00")} {
 		if _, _, err := Photograph(t.Context(), raw); err == nil || !strings.Contains(err.Error(), "JPEG or PNG") {
 			t.Errorf("%s: %v", name, err)
 		}

@@ -24,15 +24,15 @@ type MeasurementPriority struct {
 	Jobs     []string `json:"jobs" required:"true"`     // that need it, or depend on it
 }
 
-// mostWorth is how many are listed, and mostPairs how many pairings are judged for it.
+// maxWorth is how many are listed, and maxPairs how many pairings are judged for it.
 const (
-	mostWorth = 20
-	mostPairs = 50_000
+	maxWorth = 20
+	maxPairs = 50_000
 )
 
 // MeasurementPriorities lists them, those that most jobs need first. Of a large catalogue, only displays with a job
 // and as many of the
-// others as [mostPairs] allows are judged.
+// others as [maxPairs] allows are judged.
 func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]MeasurementPriority, error) {
 	jobs := map[string][]*catalog.Job{}
 	for _, j := range all.Jobs {
@@ -40,7 +40,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	}
 	displays := slices.Clone(all.Displays)
 	slices.SortStableFunc(displays, func(a, b *catalog.Display) int { return cmp.Compare(len(jobs[b.ID]), len(jobs[a.ID])) })
-	displays = displays[:min(len(displays), mostPairs/max(1, len(all.Brackets)))]
+	displays = displays[:min(len(displays), maxPairs/max(1, len(all.Brackets)))]
 	found := make([]*MeasurementPriority, len(displays))
 	policy := all.PolicyOrDefault()
 	workers.Each(len(displays), func(n int) {
@@ -60,7 +60,7 @@ func MeasurementPriorities(ctx context.Context, all *exchange.Contents) ([]Measu
 	slices.SortStableFunc(out, func(a, b MeasurementPriority) int {
 		return cmp.Or(cmp.Compare(len(b.Jobs), len(a.Jobs)), cmp.Compare(b.Brackets, a.Brackets))
 	})
-	return out[:min(len(out), mostWorth)], nil
+	return out[:min(len(out), maxWorth)], nil
 }
 
 // priorityOf judges a display on all brackets; nil: it need not be measured.

@@ -88,9 +88,9 @@ func (r *Range) subjects(all *exchange.Contents, stale []Subject) ([]Subject, er
 			subjects = append(subjects, s)
 		}
 	}
-	if len(subjects) > mostRange {
+	if len(subjects) > maxRange {
 		return nil, exchange.Problems{{Path: "words", Found: fmt.Sprintf("are in the names of %d displays", len(subjects)),
-			Allowed: fmt.Sprintf("words of at most %d", mostRange)}}
+			Allowed: fmt.Sprintf("words of at most %d", maxRange)}}
 	}
 	return subjects, nil
 }
@@ -98,7 +98,7 @@ func (r *Range) subjects(all *exchange.Contents, stale []Subject) ([]Subject, er
 // inFamilies judges subjects, on all cores, and puts those that fit together by the keys of their
 // families. inForce says which of them wait for a review, and which are approved.
 func inFamilies(ctx context.Context, all *exchange.Contents, subjects []Subject, inForce map[string]string) (map[string]*Family, error) {
-	found, titles, faults := make([]*looked, len(subjects)), make([]Member, len(subjects)), make([]error, len(subjects))
+	found, titles, faults := make([]*judged, len(subjects)), make([]Member, len(subjects)), make([]error, len(subjects))
 	var w documents
 	w.job(all, "") // the index is made once
 	workers.Each(len(subjects), func(n int) {
@@ -110,7 +110,7 @@ func inFamilies(ctx context.Context, all *exchange.Contents, subjects []Subject,
 		if err != nil {
 			return // it is no more
 		}
-		l, j, err := f.inCommon(ctx)
+		l, j, err := f.familyKey(ctx)
 		if gone := (exchange.Problems{}); err != nil && !errors.As(err, &gone) {
 			faults[n] = err
 		} else if l != nil {
@@ -173,16 +173,16 @@ func SubmitFamily(ctx context.Context, st *store.Store, by Person, subjects []Su
 	if err != nil {
 		return nil, err
 	}
-	if len(subjects) == 0 || len(subjects) > mostFamily {
+	if len(subjects) == 0 || len(subjects) > maxFamily {
 		return nil, exchange.Problems{{Path: "subjects", Found: fmt.Sprintf("are %d", len(subjects)),
-			Allowed: fmt.Sprintf("1 to %d", mostFamily)}}
+			Allowed: fmt.Sprintf("1 to %d", maxFamily)}}
 	}
 	for i, s := range subjects {
 		if slices.Contains(subjects[:i], s) {
 			return nil, exchange.Problems{{Path: fmt.Sprintf("subjects[%d]", i), Found: "is there twice", Allowed: "each once"}}
 		}
 	}
-	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.CatalogueVersion) error {
 		ready, err := prepared(ctx, st, all, subjects)
 		if err != nil {
 			return err
@@ -207,7 +207,7 @@ func prepared(ctx context.Context, st *store.Store, all *exchange.Contents, subj
 		} else if err != nil {
 			return nil, err
 		}
-		l, j, err := f.inCommon(ctx)
+		l, j, err := f.familyKey(ctx)
 		if err == nil {
 			err = j.against()
 		}

@@ -55,8 +55,8 @@ func stale(out store.Rejudged, a *store.Approval, seen string, differ []approval
 	return out, out.Seen != a.Seen || out.Stale != a.Stale, nil
 }
 
-// mostAtOnce is how many approvals are written in one transaction.
-const mostAtOnce = 500
+// maxAtOnce is how many approvals are written in one transaction.
+const maxAtOnce = 500
 
 // RejudgeAll judges everything that is approved or in review by the present catalogue.
 func RejudgeAll(ctx context.Context, st *store.Store) (changed int, err error) {
@@ -67,7 +67,8 @@ func RejudgeAll(ctx context.Context, st *store.Store) (changed int, err error) {
 // RejudgeSince judges again what is approved or in review and rests on something that has changed since a moment of the catalogue, all
 // of it without one; what was issued first. It returns the moment that it was judged at. What changes meanwhile keeps back what rests
 // on it, and nothing else: that is for the next time. Tell, where it is not nil, gets the progress.
-func RejudgeSince(ctx context.Context, st *store.Store, since *store.Moment, tell func(done, of int)) (changed int, at store.Moment,
+func RejudgeSince(ctx context.Context, st *store.Store, since *store.CatalogueVersion, tell func(done, of int)) (changed int,
+	at store.CatalogueVersion,
 	err error) {
 	all, at, err := st.CatalogueAt(ctx)
 	if err != nil {
@@ -81,7 +82,7 @@ func RejudgeSince(ctx context.Context, st *store.Store, since *store.Moment, tel
 	written := make(chan error, 1) // of the part before, while the next one is judged
 	written <- nil
 	read := readAhead(ctx, st, list)
-	for done := 0; err == nil && done < len(list); done += mostAtOnce {
+	for done := 0; err == nil && done < len(list); done += maxAtOnce {
 		var kept []store.Rejudged
 		part := <-read()
 		if err = part.err; err == nil {
@@ -104,7 +105,8 @@ func RejudgeSince(ctx context.Context, st *store.Store, since *store.Moment, tel
 
 // toJudge lists what is approved or in review and rests on something that has changed since a moment; all of it without one. What
 // was issued comes first.
-func toJudge(ctx context.Context, st *store.Store, all *exchange.Contents, since *store.Moment, w *documents) ([]store.Approval, error) {
+func toJudge(ctx context.Context, st *store.Store, all *exchange.Contents, since *store.CatalogueVersion,
+	w *documents) ([]store.Approval, error) {
 	list, err := st.Approvals(ctx, approval.Approved, approval.InReview)
 	if err != nil {
 		return nil, err
@@ -143,7 +145,7 @@ type results struct {
 func readAhead(ctx context.Context, st *store.Store, list []store.Approval) func() <-chan results {
 	read := func() <-chan results {
 		out := make(chan results, 1)
-		part := list[:min(mostAtOnce, len(list))]
+		part := list[:min(maxAtOnce, len(list))]
 		list = list[len(part):]
 		if len(part) > 0 {
 			go func() {

@@ -88,7 +88,7 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 	if on.Base == "" || on.Key == nil {
 		return out, ErrNoAddress
 	}
-	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.Moment) error {
+	err = onCatalogue(ctx, st, func(all *exchange.Contents, at store.CatalogueVersion) error {
 		a, err := holding(ctx, st, all, id, at)
 		if err != nil {
 			return err
@@ -124,7 +124,8 @@ func IssueDocument(ctx context.Context, st *store.Store, by Person, id int64, o 
 }
 
 // holding finds an approval that holds, judged again on the catalogue of a moment.
-func holding(ctx context.Context, st *store.Store, all *exchange.Contents, id int64, at store.Moment) (a store.Approval, err error) {
+func holding(ctx context.Context, st *store.Store, all *exchange.Contents, id int64, at store.CatalogueVersion) (a store.Approval,
+	err error) {
 	if a, err = st.Approval(ctx, id); err != nil {
 		return a, err
 	}

@@ -310,7 +310,7 @@ func TestRestoredApprovals(t *testing.T) {
 		t.Errorf("a forged approval is %s, %v", s, err)
 	}
 	made := store.Approval{Subject: "x", State: approval.Approved}
-	if _, err := forged.Submit(ctx, []store.Approval{made}, store.By{Person: 99}, store.Moment{}, ""); err == nil {
+	if _, err := forged.Submit(ctx, []store.Approval{made}, store.By{Person: 99}, store.CatalogueVersion{}, ""); err == nil {
 		t.Error("somebody without an account sends")
 	}
 }

@@ -127,8 +127,8 @@ type Review struct {
 	Steps    []exchange.Need       `json:"steps" required:"true"`
 }
 
-// mostEvents is how many events a review shows, the latest.
-const mostEvents = 300
+// maxEvents is how many events a review shows, the latest.
+const maxEvents = 300
 
 // ReviewOf gathers the review of an approval.
 func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Review, error) {
@@ -139,10 +139,10 @@ func ReviewOf(ctx context.Context, st *store.Store, by Person, id int64) (*Revie
 	out := &Review{ApprovalLine: LineOf(&a, by), Stale: []approval.Difference{}, Told: []CallerFigure{}, StandsOn: []string{},
 		Issued:   []IssuedLine{},
 		Findings: []exchange.Check{}}
-	if out.Events, err = st.ApprovalEvents(ctx, id, mostEvents+1); err != nil {
+	if out.Events, err = st.ApprovalEvents(ctx, id, maxEvents+1); err != nil {
 		return nil, err
 	}
-	if out.Earlier = len(out.Events) > mostEvents; out.Earlier {
+	if out.Earlier = len(out.Events) > maxEvents; out.Earlier {
 		out.Events = out.Events[1:]
 	}
 	preparers, err := st.Preparers(ctx, &a)
@@ -314,8 +314,8 @@ type Desk struct {
 	Judging  string         `json:"judging,omitempty"`         // "120 of 10000" while approvals are judged again
 }
 
-// mostLines is how many lines of each kind a desk shows.
-const mostLines = 50
+// maxLines is how many lines of each kind a desk shows.
+const maxLines = 50
 
 // DeskOf gathers the desk of a person.
 func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
@@ -326,7 +326,7 @@ func DeskOf(ctx context.Context, st *store.Store, by Person) (*Desk, error) {
 	out := &Desk{Waiting: []ApprovalLine{}, SentBack: []ApprovalLine{}, Stale: []ApprovalLine{}, Restored: []ApprovalLine{},
 		Sent: []ApprovalLine{}, Issued: []IssuedLine{}}
 	put := func(to *[]ApprovalLine, a *store.Approval) {
-		if len(*to) < mostLines {
+		if len(*to) < maxLines {
 			*to = append(*to, LineOf(a, by))
 		}
 	}

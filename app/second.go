@@ -88,8 +88,8 @@ func DropAuthenticator(ctx context.Context, st *store.Store, by Person) (store.P
 	return changeOwn(ctx, st, by, "authenticator removed", func(p *store.Person) { p.TOTP = "" })
 }
 
-// mostPasskeys is how many passkeys an account has at the most.
-const mostPasskeys = 10
+// maxPasskeys is how many passkeys an account has at the most.
+const maxPasskeys = 10
 
 // AddPasskey stores a person's passkey.
 func AddPasskey(ctx context.Context, st *store.Store, by Person, key store.Passkey) (store.Person, error) {
@@ -97,7 +97,7 @@ func AddPasskey(ctx context.Context, st *store.Store, by Person, key store.Passk
 	if err != nil {
 		return have, err
 	}
-	if len(have.Keys) >= mostPasskeys {
+	if len(have.Keys) >= maxPasskeys {
 		return have, exchange.Problems{{Path: "name", Found: "would be one passkey too many", Allowed: "ten; remove one first"}}
 	}
 	if key.Name == "" || store.OneLine(key.Name) != key.Name {

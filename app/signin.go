@@ -64,10 +64,10 @@ func PasswordIs(hash, password string) bool {
 // Limits of a password, in letters; the least score of zxcvbn (0 to 4, from its lists of passwords, names, words and rows of keys);
 // and how many letters are scored: zxcvbn's time grows with the length.
 const (
-	leastPassword = 12
-	mostPassword  = 200
-	hardEnough    = 3
-	guessedBy     = 64
+	minPassword = 12
+	maxPassword = 200
+	hardEnough  = 3
+	guessedBy   = 64
 )
 
 // checkPassword reports what is wrong with a new password of an account.
@@ -75,13 +75,13 @@ func checkPassword(path, password, login, name string) *exchange.Problem {
 	wrong := func(found string) *exchange.Problem {
 		return &exchange.Problem{Path: path, Found: found,
 			Allowed: fmt.Sprintf("%d to %d letters that are hard to guess, as some words that have nothing to do "+
-				"with each other; not one's name", leastPassword, mostPassword)}
+				"with each other; not one's name", minPassword, maxPassword)}
 	}
 	low := strings.ToLower(password)
 	switch n := utf8.RuneCountInString(password); {
 	case !utf8.ValidString(password):
 		return wrong("is no text")
-	case n < leastPassword || n > mostPassword:
+	case n < minPassword || n > maxPassword:
 		return wrong(fmt.Sprintf("has %d letters", n))
 	case len(login) > 2 && strings.Contains(low, strings.ToLower(login)), len(name) > 2 && strings.Contains(low, strings.ToLower(name)):
 		return wrong("has the login or the name in it")
@@ -123,7 +123,7 @@ func RecordRefusal(ctx context.Context, st *store.Store, login string) error {
 }
 
 // noteSignIn writes a sign-in to the audit. A server that only reads has its own log of them.
-func noteSignIn(ctx context.Context, st *store.Store, h store.Happened) error {
+func noteSignIn(ctx context.Context, st *store.Store, h store.AuditEntry) error {
 	if st.OnlyReads() {
 		return nil
 	}

@@ -120,7 +120,8 @@ func policyOf(document string) (string, error) {
 }
 
 // state makes and signs the statement of a document that is about to be issued.
-func state(ctx context.Context, st *store.Store, on Issuer, a *store.Approval, i *store.Issued, at store.Moment) (s Sealed, err error) {
+func state(ctx context.Context, st *store.Store, on Issuer, a *store.Approval, i *store.Issued,
+	at store.CatalogueVersion) (s Sealed, err error) {
 	key := on.Key
 	head, err := st.AuditHead(ctx)
 	if err != nil {
@@ -157,7 +158,7 @@ func (s *Sealed) printedAddress() (string, error) {
 const (
 	releaseMark   = "%nexufix-release "
 	signatureMark = "%nexufix-signature "
-	mostLine      = 200
+	maxLine       = 200
 )
 
 var signatureLine = regexp.MustCompile(`^` + signatureMark + `([0-9a-f]{8}) ([A-Za-z0-9_-]{86})\n$`)
@@ -181,7 +182,7 @@ func withRelease(file []byte, r *Release) ([]byte, error) {
 	text := base64.StdEncoding.EncodeToString(packed.Bytes())
 	var lines strings.Builder
 	for len(text) > 0 {
-		n := min(mostLine, len(text))
+		n := min(maxLine, len(text))
 		lines.WriteString(releaseMark + text[:n] + "\n")
 		text = text[n:]
 	}
@@ -366,5 +367,5 @@ func KnowKey(ctx context.Context, st *store.Store, key *seal.Key) error {
 		return nil
 	}
 	p := key.Public()
-	return st.AddSigningKey(ctx, p.ID(), p.PEM(), store.Happened{Who: "Nexufix", What: "signing key", About: p.ID()})
+	return st.AddSigningKey(ctx, p.ID(), p.PEM(), store.AuditEntry{Who: "Nexufix", What: "signing key", About: p.ID()})
 }

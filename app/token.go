@@ -17,8 +17,8 @@ import (
 	"nexufix/store"
 )
 
-// leastToken is the least length of a token that a person chose. Generated ones are longer.
-const leastToken = 16
+// minToken is the least length of a token that a person chose. Generated ones are longer.
+const minToken = 16
 
 // TokenHash is a token as it is stored.
 func TokenHash(token string) string {
@@ -43,9 +43,9 @@ func (t *Token) Add(ctx context.Context, st *store.Store, by Person) (string, er
 	}
 	var wrong exchange.Problems
 	text := cmp.Or(t.Text, rand.Text())
-	if len(text) < leastToken || len(text) > 200 || strings.ContainsFunc(text, func(r rune) bool { return r <= ' ' || r > '~' }) {
+	if len(text) < minToken || len(text) > 200 || strings.ContainsFunc(text, func(r rune) bool { return r <= ' ' || r > '~' }) {
 		wrong = append(wrong, exchange.Problem{Path: "token", Found: fmt.Sprintf("has %d letters, or odd ones", len(text)),
-			Allowed: fmt.Sprintf("%d to 200 letters, digits and signs without a space", leastToken)})
+			Allowed: fmt.Sprintf("%d to 200 letters, digits and signs without a space", minToken)})
 	}
 	for i, a := range t.Acts {
 		if can := rights.ForTokens(); !slices.Contains(can, a) {

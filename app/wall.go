@@ -58,8 +58,8 @@ type WallAlternative struct {
 	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"` // of the pairing
 }
 
-// mostOthers is how many other brackets are named.
-const mostOthers = 4
+// maxOthers is how many other brackets are named.
+const maxOthers = 4
 
 // alternatives returns the brackets of the catalogue that fit the display and can be placed
 // there, the best first.
@@ -76,7 +76,7 @@ func (a *Workspace) alternatives() []WallAlternative {
 		if goes {
 			out = append(out, WallAlternative{p.Bracket.ID, p.Bracket.Name, string(p.Verdict)})
 		}
-		if len(out) == mostOthers {
+		if len(out) == maxOthers {
 			break
 		}
 	}

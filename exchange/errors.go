@@ -41,12 +41,12 @@ func (p Problems) Error() string {
 // Limits of a report: how many problems, and how many letters
 // of a path or of what was found.
 const (
-	mostProblems = 200
-	mostLetters  = 300
+	maxProblems = 200
+	maxLetters  = 300
 )
 
 // full reports whether there are more problems than are shown: the reader can stop.
-func (p *Problems) full() bool { return len(*p) > mostProblems }
+func (p *Problems) full() bool { return len(*p) > maxProblems }
 
 func (p *Problems) add(path, allowed, found string, args ...any) {
 	if p.full() {
@@ -64,19 +64,19 @@ func (p Problems) or() error {
 	switch {
 	case len(p) == 0:
 		return nil
-	case len(p) > mostProblems:
-		return append(p[:mostProblems:mostProblems], Problem{Found: fmt.Sprintf("there are more; these are the first %d", mostProblems)})
+	case len(p) > maxProblems:
+		return append(p[:maxProblems:maxProblems], Problem{Found: fmt.Sprintf("there are more; these are the first %d", maxProblems)})
 	}
 	return p
 }
 
 // short cuts the middle out of a long text.
 func short(s string) string {
-	if len(s) <= mostLetters {
+	if len(s) <= maxLetters {
 		return s
 	}
 	const end = 60
-	return strings.ToValidUTF8(s[:mostLetters-end], "") + " … " + strings.ToValidUTF8(s[len(s)-end:], "")
+	return strings.ToValidUTF8(s[:maxLetters-end], "") + " … " + strings.ToValidUTF8(s[len(s)-end:], "")
 }
 
 // join appends a name to a path.

@@ -35,15 +35,15 @@ func (w *writer) begin(depth int) {
 
 // lines has what precedes the name of a member, by depth: an item leaves the quotation mark out, the first
 // of either the comma.
-var lines = func() (of [mostDeep]string) {
+var lines = func() (of [maxDeep]string) {
 	for depth := range of {
 		of[depth] = ",\n" + strings.Repeat("  ", depth) + `"`
 	}
 	return of
 }()
 
-// mostDeep is more than a judgement's depth: an alternative stack's bolt is at nine.
-const mostDeep = 16
+// maxDeep is more than a judgement's depth: an alternative stack's bolt is at nine.
+const maxDeep = 16
 
 // line begins the line of an item.
 func (w *writer) line() {

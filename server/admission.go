@@ -20,14 +20,14 @@ import (
 // there are processors; a few wait for them, not for long; and no client has more
 // than a few of them.
 const (
-	mostQueued = 16
-	mostOfOne  = 6
-	mostQuick  = 1000 // waiting quick requests, which take milliseconds
-	queueFor   = 20 * time.Second
-	mostSignIn = 400             // waiting sign-ins, which have a queue of their own; half of them of one office
-	mostComing = 200             // requests of each kind whose body is being received, of people; and as many of nobody
-	comingOf   = 100             // of them of one person or address, which an office may share
-	bodyFor    = 8 * time.Second // that nobody's body may take
+	maxQueued = 16
+	maxOfOne  = 6
+	maxQuick  = 1000 // waiting quick requests, which take milliseconds
+	queueFor  = 20 * time.Second
+	maxSignIn = 400             // waiting sign-ins, which have a queue of their own; half of them of one office
+	maxComing = 200             // requests of each kind whose body is being received, of people; and as many of nobody
+	comingOf  = 100             // of them of one person or address, which an office may share
+	bodyFor   = 8 * time.Second // that nobody's body may take
 )
 
 // admission admits requests in the order they came.
@@ -48,7 +48,7 @@ type admission struct {
 
 func newAdmission(slots, most, ofOne int) *admission {
 	return &admission{slots: make(chan struct{}, slots), most: most, ofOne: ofOne, queueIn: queueFor, bodyIn: bodyFor,
-		coming: api.Streams{Most: mostComing, OfOne: comingOf}, unknown: api.Streams{Most: mostComing, OfOne: comingOf},
+		coming: api.Streams{Most: maxComing, OfOne: comingOf}, unknown: api.Streams{Most: maxComing, OfOne: comingOf},
 		byClient: map[string]int{}}
 }
 
@@ -144,26 +144,26 @@ func (a *admission) enter(ctx context.Context, client string) (leave func(), err
 	return func() { <-a.slots; forget() }, nil
 }
 
-// held buffers an answer until its place is free for the next request, so that a client that
+// bufferedResponse buffers an answer until its place is free for the next request, so that a client that
 // reads slowly does not hold it.
-type held struct {
+type bufferedResponse struct {
 	http.ResponseWriter
 	status int
 	body   bytes.Buffer
 }
 
 // Unwrap is for deadlines, which are the connection's.
-func (h *held) Unwrap() http.ResponseWriter { return h.ResponseWriter }
+func (h *bufferedResponse) Unwrap() http.ResponseWriter { return h.ResponseWriter }
 
-func (h *held) WriteHeader(status int)        { h.status = status }
-func (h *held) Write(raw []byte) (int, error) { return h.body.Write(raw) }
+func (h *bufferedResponse) WriteHeader(status int)        { h.status = status }
+func (h *bufferedResponse) Write(raw []byte) (int, error) { return h.body.Write(raw) }
 
-// answerAfter sends a handler's answer after it has left.
-func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
+// buffered sends a handler's answer after it has left.
+func (a *admission) buffered(next echo.HandlerFunc) echo.HandlerFunc {
 	inside := a.admit(next)
 	return func(c *echo.Context) error {
 		to := c.Response()
-		h := &held{ResponseWriter: to, status: http.StatusOK}
+		h := &bufferedResponse{ResponseWriter: to, status: http.StatusOK}
 		err := func() error {
 			c.SetResponse(h)
 			defer c.SetResponse(to) // also in a panic, whose answer is not buffered
@@ -184,11 +184,11 @@ func (a *admission) answerAfter(next echo.HandlerFunc) echo.HandlerFunc {
 // heavyWorks and quickWorks are let in by the processors there are. Requests that
 // are answered one after the other are all answered sooner than if they were worked
 // on together.
-func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostQueued, mostOfOne) }
+func heavyWorks() *admission { return newAdmission(runtime.GOMAXPROCS(0), maxQueued, maxOfOne) }
 
 // signIns are let in beside them: whoever guesses keeps nobody from the bench, and the bench nobody from the door.
-func signIns() *admission { return newAdmission(runtime.GOMAXPROCS(0), mostSignIn, mostSignIn/2) }
+func signIns() *admission { return newAdmission(runtime.GOMAXPROCS(0), maxSignIn, maxSignIn/2) }
 
 func quickWorks() *admission {
-	return newAdmission(runtime.GOMAXPROCS(0), mostQuick, mostQuick/4)
+	return newAdmission(runtime.GOMAXPROCS(0), maxQuick, maxQuick/4)
 }

@@ -21,7 +21,7 @@ import (
 // short queue, and beyond that the answer is to come again; nobody has more than
 // a few; who leaves the queue makes room in it.
 func TestAdmission(t *testing.T) {
-	a := newAdmission(2, mostQueued, mostOfOne)
+	a := newAdmission(2, maxQueued, maxOfOne)
 	var leaves []func()
 	for range 2 {
 		leave, err := a.enter(t.Context(), "")
@@ -31,8 +31,8 @@ func TestAdmission(t *testing.T) {
 		leaves = append(leaves, leave)
 	}
 	ctx, stop := context.WithCancel(t.Context())
-	came := make(chan error, mostQueued)
-	for range mostQueued {
+	came := make(chan error, maxQueued)
+	for range maxQueued {
 		go func() {
 			leave, err := a.enter(ctx, "")
 			if err == nil {
@@ -41,7 +41,7 @@ func TestAdmission(t *testing.T) {
 			came <- err
 		}()
 	}
-	for queued := 0; queued < mostQueued; { // until they all wait
+	for queued := 0; queued < maxQueued; { // until they all wait
 		a.mu.Lock()
 		queued = a.queued
 		a.mu.Unlock()
@@ -55,7 +55,7 @@ func TestAdmission(t *testing.T) {
 	}
 	leaves[1]()
 	stop()
-	for range mostQueued - 1 {
+	for range maxQueued - 1 {
 		if err := <-came; err != nil && !errors.Is(err, context.Canceled) {
 			t.Error(err)
 		}
@@ -64,8 +64,8 @@ func TestAdmission(t *testing.T) {
 		t.Errorf("%d wait, %d work, %v", a.queued, len(a.slots), a.byClient)
 	}
 	// One client, many slots.
-	a = newAdmission(100, mostQueued, mostOfOne)
-	for range mostOfOne {
+	a = newAdmission(100, maxQueued, maxOfOne)
+	for range maxOfOne {
 		if _, err := a.enter(t.Context(), "10.0.0.7"); err != nil {
 			t.Fatal(err)
 		}
@@ -77,7 +77,7 @@ func TestAdmission(t *testing.T) {
 		t.Errorf("another client: %v", err)
 	}
 	// Nobody waits for ever.
-	a = newAdmission(1, mostQueued, mostOfOne)
+	a = newAdmission(1, maxQueued, maxOfOne)
 	a.queueIn = time.Millisecond
 	if _, err := a.enter(t.Context(), ""); err != nil {
 		t.Fatal(err)
@@ -139,7 +139,7 @@ func TestSlowNobody(t *testing.T) {
 		}
 		return nil
 	}
-	for n := range mostComing {
+	for n := range maxComing {
 		if w := begin(fmt.Sprintf("[2001:db8:%x::1]:1", n/comingOf)); w != nil {
 			t.Fatalf("the %dth was refused: %d", n, w.Code)
 		}
@@ -166,7 +166,7 @@ func TestSlowNobody(t *testing.T) {
 	}
 	end()
 	// An office behind one address comes in the morning.
-	for range 3 * mostOfOne {
+	for range 3 * maxOfOne {
 		all.Go(func() {
 			if c, a := d.signIn("reader1", "seven loaves on a rail"); c == nil {
 				t.Errorf("one of an office is kept out: %d %s", a.StatusCode, a.body)

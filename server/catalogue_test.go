@@ -53,7 +53,7 @@ func TestFileIsTaken(t *testing.T) {
 	if g.Counts.New != 4 || g.Sheets[0].Columns[8].Field != "" || g.ID == f.ID {
 		t.Fatalf("%+v", g.Sheets)
 	}
-	taken := d.request(http.MethodPost, "/api/files/"+g.ID+"/take", "application/json", nil)
+	taken := d.request(http.MethodPost, "/api/files/"+g.ID+"/commit", "application/json", nil)
 	lines := strings.Split(strings.TrimSpace(string(taken.body)), "\n")
 	var last files.FileStep
 	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Imported == nil || last.Imported.New != 4 ||
@@ -104,10 +104,10 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 	if f.Counts.Wrong != 1 || f.Counts.New != 1 || f.Rows[0].Outcome != "wrong" || f.Rows[0].Row != 2 || f.Rows[0].Problems[0].Column != 2 {
 		t.Errorf("%+v", f)
 	}
-	if a := d.request(http.MethodPost, "/api/files/"+f.ID+"/take", "application/json", nil); a.StatusCode != 409 {
+	if a := d.request(http.MethodPost, "/api/files/"+f.ID+"/commit", "application/json", nil); a.StatusCode != 409 {
 		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
-	for _, path := range []string{"/api/files/99/take", "/api/batches/99/undo", "/api/batches/x/undo", "/api/history/9999/restore"} {
+	for _, path := range []string{"/api/files/99/commit", "/api/batches/99/undo", "/api/batches/x/undo", "/api/history/9999/restore"} {
 		if a := d.request(http.MethodPost, path, "application/json", nil); a.StatusCode != 404 {
 			t.Errorf("%s: %d", path, a.StatusCode)
 		}

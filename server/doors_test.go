@@ -64,7 +64,8 @@ func TestSecondFactor(t *testing.T) {
 	}
 	secret := d.authenticate(t, who)
 
-	if a := d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "`+codeOf(t, secret, 0)+`"}`); a.StatusCode != http.StatusConflict {
+	if a := d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "`+codeOf(t, secret,
+		0)+`"}`); a.StatusCode != http.StatusConflict {
 		t.Errorf("the same secret once more: %d %s", a.StatusCode, a.body)
 	}
 
@@ -140,7 +141,7 @@ func TestSecondIsNeeded(t *testing.T) {
 			t.Errorf("without it again: %d %s", a.StatusCode, a.body)
 		}
 		// A passkey is no second factor of who shows the password alone.
-		if _, err := d.srv.store.ChangePerson(t.Context(), 4, store.Happened{Who: "test", What: "person changed"}, "", func(p *store.Person) {
+		if _, err := d.srv.store.ChangePerson(t.Context(), 4, store.AuditEntry{Who: "test", What: "person changed"}, "", func(p *store.Person) {
 			p.Keys = store.Passkeys{{ID: "x", Name: "a key", Data: []byte("{}")}}
 		}); err != nil {
 			t.Fatal(err)
@@ -337,7 +338,8 @@ func TestAccountsAreMailed(t *testing.T) {
 		change(who, `{`+wrong+`}`, 400)
 	}
 	change(who, `{"mail": "Somebody <engineer@desk.example>", "current": "seven loaves on a rail"}`, 200)
-	if a := d.as(who, http.MethodGet, "/api/own", ""); a.StatusCode != 200 || !strings.Contains(string(a.body), `"mail":"engineer@desk.example"`) {
+	if a := d.as(who, http.MethodGet, "/api/own", ""); a.StatusCode != 200 || !strings.Contains(string(a.body),
+		`"mail":"engineer@desk.example"`) {
 		t.Errorf("the session, and the address without its name: %d %s", a.StatusCode, a.body)
 	}
 	sent()

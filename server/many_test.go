@@ -61,7 +61,7 @@ func benchmarkImport(b *testing.B, name string, raw []byte) {
 		s := emptyServer(b)
 		b.StartTimer()
 		call(b, s, http.MethodPost, "/api/files?name="+name, "application/octet-stream", raw)
-		if said := call(b, s, http.MethodPost, "/api/files/1/take", "application/json", nil); !bytes.Contains(said, []byte(`"new":20000`)) {
+		if said := call(b, s, http.MethodPost, "/api/files/1/commit", "application/json", nil); !bytes.Contains(said, []byte(`"new":20000`)) {
 			b.Fatalf("%.300s", said)
 		}
 		var m runtime.MemStats

@@ -37,7 +37,7 @@ func TestManyWriters(t *testing.T) {
 		}
 	}
 	all.Go(func() {
-		failed("take", d.request(http.MethodPost, "/api/files/"+file.ID+"/take", "application/json", nil))
+		failed("take", d.request(http.MethodPost, "/api/files/"+file.ID+"/commit", "application/json", nil))
 	})
 	for person := range 50 {
 		all.Go(func() {

@@ -165,7 +165,7 @@ func (r *random) operate(n int) (string, answer) {
 		if a.StatusCode != 200 {
 			return "open", a
 		}
-		return "take", r.as(http.MethodPost, "/api/files/"+read[app.File](r.t, a, 200).ID+"/take", nil)
+		return "take", r.as(http.MethodPost, "/api/files/"+read[app.File](r.t, a, 200).ID+"/commit", nil)
 	}
 	list := read[[]catalogue.Edition](r.t, r.get("/api/history"), 200)
 	return "restore", r.as(http.MethodPost, fmt.Sprintf("/api/history/%d/restore", pick(r, list).Seq), nil)

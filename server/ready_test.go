@@ -183,7 +183,7 @@ func TestTakenOnce(t *testing.T) {
 	var took, refused atomic.Int64
 	for n := range 8 {
 		all.Go(func() {
-			switch a := d.request(http.MethodPost, "/api/files/"+f.ID+"/take", "application/json", nil); a.StatusCode {
+			switch a := d.request(http.MethodPost, "/api/files/"+f.ID+"/commit", "application/json", nil); a.StatusCode {
 			case 200:
 				took.Add(1)
 			case http.StatusConflict:

@@ -178,7 +178,8 @@ func TestSessions(t *testing.T) {
 	if c, a := d.signIn("engineer1", "seven loaves on a rail"); c != nil || a.StatusCode != http.StatusUnauthorized {
 		t.Errorf("shut out, and signed in: %d", a.StatusCode)
 	}
-	for body, want := range map[string]int{`{"role": "reader"}`: 400, `{"disabled": true}`: 400, `{"role": "king"}`: 400, `{"password": "short"}`: 400} {
+	for body, want := range map[string]int{`{"role": "reader"}`: 400, `{"disabled": true}`: 400, `{"role": "king"}`: 400,
+		`{"password": "short"}`: 400} {
 		if a := d.as(admin, http.MethodPost, "/api/people/4", body); a.StatusCode != want { // the last administrator's
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
 		}
@@ -333,7 +334,7 @@ func TestHeavyWorkOfAPerson(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for range mostOfOne { // that wait or are worked on
+	for range maxOfOne { // that wait or are worked on
 		d.srv.heavies.byClient["person "+strconv.FormatInt(p.ID, 10)]++
 	}
 	if a := d.as(engineer, http.MethodGet, "/api/export.xlsx", ""); a.StatusCode != http.StatusTooManyRequests {
@@ -373,7 +374,7 @@ func TestPolicyIsAnApprovers(t *testing.T) {
 	r.Header.Set("Content-Type", "application/octet-stream")
 	r.AddCookie(engineer)
 	file := read[app.File](t, d.send(r), http.StatusOK)
-	if said := string(d.as(engineer, http.MethodPost, "/api/files/"+file.ID+"/take", "").body); !strings.Contains(said, "approver") {
+	if said := string(d.as(engineer, http.MethodPost, "/api/files/"+file.ID+"/commit", "").body); !strings.Contains(said, "approver") {
 		t.Errorf("a file: %s", said)
 	}
 	whole := string(d.as(engineer, http.MethodGet, "/api/export", "").body)

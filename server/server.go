@@ -63,7 +63,7 @@ type Server struct {
 	heavies *admission
 	quick   *admission
 	signIns *admission
-	door    *people.Door
+	door    *people.Authenticator
 	reviews *review.Feature
 }
 
@@ -77,11 +77,11 @@ func (s *Server) features() (all []api.Route) {
 		all = append(all, f.Routes()...)
 	}
 	return append(all, api.Get("/api/schema/{kind}", "The JSON Schema of a kind of the exchange format.", schemaOf{}, "",
-		s.schema).Answers(http.StatusOK, "application/schema+json"))
+		s.schema).Returns(http.StatusOK, "application/schema+json"))
 }
 
 // people returns the sign-in feature, also for a server that only generates documentation.
-func (s *Server) people() *people.Door {
+func (s *Server) people() *people.Authenticator {
 	if s.door == nil {
 		s.door = people.NewDoor(s.store, nil, people.Options{})
 	}
@@ -137,16 +137,16 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		case r.Work == api.Heavy:
 			handler = srv.heavies.admit(handler)
 		case r.Work == api.Quick && r.Needs() == app.Nobody:
-			handler = srv.signIns.answerAfter(handler)
+			handler = srv.signIns.buffered(handler)
 		case r.Work == api.Quick:
-			handler = srv.quick.answerAfter(handler)
+			handler = srv.quick.buffered(handler)
 		}
 		if r.Method != http.MethodGet && (r.Needs().May(app.Engineer) || r.Right == rights.Password) {
 			handler = srv.reviews.After(handler)
 		}
-		e.Add(r.Method, echoPath(r.Path), handler, people.Lets(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, people.RequireRight(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
 	}
-	e.GET("/api/openapi.json", openapi31JSON, people.Lets(rights.Look, ""))
+	e.GET("/api/openapi.json", openapi31JSON, people.RequireRight(rights.Look, ""))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/assets/*", p.asset)
 	for _, part := range []string{"offline.html", "check.js", "check.css", "sw.js"} {

@@ -70,20 +70,20 @@ var (
 	ErrRestored = errors.New("it came from a backup, and nobody has confirmed that it still holds")
 )
 
-// Moment identifies a state of the catalogue: a result is valid as long as it is the same.
-type Moment state
+// CatalogueVersion identifies a state of the catalogue: a result is valid as long as it is the same.
+type CatalogueVersion state
 
 // CatalogueAt is [Store.Catalogue] and its moment.
-func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at Moment, err error) {
+func (s *Store) CatalogueAt(ctx context.Context) (c *exchange.Contents, at CatalogueVersion, err error) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	c, err = s.read(ctx)
-	return c, Moment(s.state), err
+	return c, CatalogueVersion(s.state), err
 }
 
-// still fails when the catalogue has changed since that moment.
-func (m Moment) still(ctx context.Context, tx *sqlx.Tx) error {
-	var now Moment
+// unchanged fails when the catalogue has changed since that moment.
+func (m CatalogueVersion) unchanged(ctx context.Context, tx *sqlx.Tx) error {
+	var now CatalogueVersion
 	if err := tx.GetContext(ctx, &now, stateNow); err != nil {
 		return err
 	}
@@ -112,7 +112,7 @@ func addEvent(ctx context.Context, tx *sqlx.Tx, e ApprovalEvent, title string) e
 	if _, err := tx.NamedExecContext(ctx, putEvent, e); err != nil || title == "" {
 		return err
 	}
-	return addAudit(ctx, tx, Happened{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
+	return addAudit(ctx, tx, AuditEntry{Person: sql.NullInt64{Int64: e.Person, Valid: e.Person > 0}, Who: e.Who, What: "approval: " + e.What,
 		About: title})
 }
 
@@ -120,10 +120,10 @@ const approvalColumns = `SELECT id, subject, title, state, version, verdict, doc
 	prepared_at, approver, approved_by, approved_at, superseded_by, seen, stale, family, restored FROM approval`
 
 // Submit sends judgements for review, all or none. Each replaces the draft of the same subject, where there is one.
-func (s *Store) Submit(ctx context.Context, all []Approval, by By, at Moment, text string) ([]Approval, error) {
+func (s *Store) Submit(ctx context.Context, all []Approval, by By, at CatalogueVersion, text string) ([]Approval, error) {
 	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
-		if err := at.still(ctx, tx); err != nil {
+		if err := at.unchanged(ctx, tx); err != nil {
 			return err
 		}
 		if err := mayAct(ctx, tx, by, rights.Submit, nil); err != nil {
@@ -220,7 +220,7 @@ type Seen struct {
 
 // Decide decides about approvals in the versions that were seen, all or none. Approving takes an account that never sent them for
 // review, the catalogue of that moment, and that none is stale.
-func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By, at Moment, text string) ([]Approval, error) {
+func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By, at CatalogueVersion, text string) ([]Approval, error) {
 	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		for _, seen := range all {
@@ -235,7 +235,8 @@ func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By,
 	return out, err
 }
 
-func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By, at Moment, text string) (a Approval, err error) {
+func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By, at CatalogueVersion, text string) (a Approval,
+	err error) {
 	if a, err = oneApproval(ctx, tx, seen.ID); err != nil {
 		return a, err
 	}
@@ -301,8 +302,8 @@ func (s *Store) Preparers(ctx context.Context, a *Approval) ([]int64, error) {
 }
 
 // approves checks the catalogue, and supersedes the approval before of the same subject.
-func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at Moment) error {
-	if err := at.still(ctx, tx); err != nil {
+func approves(ctx context.Context, tx *sqlx.Tx, a *Approval, by By, at CatalogueVersion) error {
+	if err := at.unchanged(ctx, tx); err != nil {
 		return err
 	}
 	a.Approver.Int64, a.Approver.Valid = by.Person, true

@@ -14,9 +14,9 @@ import (
 	"nexufix/core/approval"
 )
 
-// Happened is an entry of the audit. Each has the hash of the one before in its own, so that none can be changed, moved or taken out
+// AuditEntry is an entry of the audit. Each has the hash of the one before in its own, so that none can be changed, moved or taken out
 // without the hashes of all later ones, of which some are printed on documents.
-type Happened struct {
+type AuditEntry struct {
 	Seq    int64         `db:"seq"`
 	At     string        `db:"at"`
 	Person sql.NullInt64 `db:"person"`
@@ -28,7 +28,7 @@ type Happened struct {
 
 // hashAfter is the hash of an entry after one with that hash: the SHA-256 of its members and prev in the form of RFC 8785, as 64
 // hexadecimal digits.
-func (h *Happened) hashAfter(prev string) (string, error) {
+func (h *AuditEntry) hashAfter(prev string) (string, error) {
 	var person any
 	if h.Person.Valid {
 		person = h.Person.Int64
@@ -60,11 +60,11 @@ func ParseHead(text string) (h Head, err error) {
 }
 
 // Note writes an entry to the audit.
-func (s *Store) Note(ctx context.Context, h Happened) error {
+func (s *Store) Note(ctx context.Context, h AuditEntry) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error { return addAudit(ctx, tx, h) })
 }
 
-func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
+func addAudit(ctx context.Context, tx *sqlx.Tx, h AuditEntry) error {
 	head, err := auditHead(ctx, tx)
 	if err != nil {
 		return err
@@ -79,7 +79,7 @@ func addAudit(ctx context.Context, tx *sqlx.Tx, h Happened) error {
 }
 
 // noteWithPeople writes an entry where there are accounts: a desk of one has no audit.
-func noteWithPeople(ctx context.Context, tx *sqlx.Tx, h Happened) error {
+func noteWithPeople(ctx context.Context, tx *sqlx.Tx, h AuditEntry) error {
 	var anybody bool
 	if err := tx.GetContext(ctx, &anybody, `SELECT EXISTS (SELECT 1 FROM person)`); err != nil || !anybody {
 		return err
@@ -112,7 +112,7 @@ func walkAudit(ctx context.Context, q sqlx.QueryerContext, seen map[int64]string
 	}
 	defer rows.Close()
 	for rows.Next() {
-		var h Happened
+		var h AuditEntry
 		if err := rows.StructScan(&h); err != nil {
 			return head, "", err
 		}
@@ -186,13 +186,13 @@ type AuditAsk struct {
 }
 
 // Audit lists entries, the latest first.
-func (s *Store) Audit(ctx context.Context, ask AuditAsk) (out []Happened, err error) {
-	err = s.EachAudit(ctx, ask, func(h *Happened) error { out = append(out, *h); return nil })
+func (s *Store) Audit(ctx context.Context, ask AuditAsk) (out []AuditEntry, err error) {
+	err = s.EachAudit(ctx, ask, func(h *AuditEntry) error { out = append(out, *h); return nil })
 	return out, err
 }
 
 // EachAudit gives entries one by one, the latest first.
-func (s *Store) EachAudit(ctx context.Context, ask AuditAsk, do func(*Happened) error) error {
+func (s *Store) EachAudit(ctx context.Context, ask AuditAsk, do func(*AuditEntry) error) error {
 	query, args := `SELECT seq, at, person, who, what, about, hash FROM audit WHERE (? = 0 OR seq < ?)`, []any{ask.Before, ask.Before}
 	if like := AuditKinds[ask.Kind]; like != nil {
 		var any []string
@@ -216,7 +216,7 @@ func (s *Store) EachAudit(ctx context.Context, ask AuditAsk, do func(*Happened) 
 	}
 	defer rows.Close()
 	for rows.Next() {
-		var h Happened
+		var h AuditEntry
 		if err := rows.StructScan(&h); err != nil {
 			return err
 		}

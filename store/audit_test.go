@@ -18,7 +18,8 @@ import (
 const outside = `
 import hashlib, json, sqlite3, sys
 prev = ""
-for seq, at, person, who, what, about, stored in sqlite3.connect(sys.argv[1]).execute("SELECT seq, at, person, who, what, about, hash FROM audit ORDER BY seq"):
+for seq, at, person, who, what, about, stored in sqlite3.connect(sys.argv[1]).execute("SELECT seq, at, person, who, what, about, " +
+	"hash FROM audit ORDER BY seq"):
     entry = {"about": about, "at": at, "person": person, "prev": prev, "seq": seq, "what": what, "who": who}
     prev = hashlib.sha256(json.dumps(entry, sort_keys=True, separators=(",", ":"), ensure_ascii=False).encode()).hexdigest()
     assert stored in ("", prev), seq
@@ -32,12 +33,13 @@ func TestAuditIsAChain(t *testing.T) {
 	s, file := open(t)
 	ctx := t.Context()
 	for n := range 3 { // as before there were hashes
-		if _, err := s.db.Exec(`INSERT INTO audit (at, person, who, what, about) VALUES (?, ?, 'Ada', 'signed in', 'ada')`, now(), n); err != nil {
+		if _, err := s.db.Exec(`INSERT INTO audit (at, person, who, what, about) VALUES (?, ?, 'Ada', 'signed in', 'ada')`, now(),
+			n); err != nil {
 			t.Fatal(err)
 		}
 	}
 	for n := range 5 {
-		if err := s.Note(ctx, Happened{Who: "Bërt \u2713", What: "exported", About: fmt.Sprintf("<x> \"%d\" \\", n)}); err != nil {
+		if err := s.Note(ctx, AuditEntry{Who: "Bërt \u2713", What: "exported", About: fmt.Sprintf("<x> \"%d\" \\", n)}); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -114,15 +116,15 @@ func TestAuditIsFound(t *testing.T) {
 	if err := s.UsePolicy(ctx, a, ""); err != nil {
 		t.Fatal(err)
 	}
-	ada, added := Person{Login: "ada", Name: "Ada", Role: "administrator"}, Happened{Who: "Ada", What: "person added", About: "ada"}
+	ada, added := Person{Login: "ada", Name: "Ada", Role: "administrator"}, AuditEntry{Who: "Ada", What: "person added", About: "ada"}
 	if _, err := s.AddPerson(ctx, ada, true, added); err != nil {
 		t.Fatal(err)
 	}
 	for _, do := range []func() error{
 		func() error { return s.SavePolicy(ctx, a, "ours", catalog.DefaultPolicy()) },
 		func() error { return s.UsePolicy(ctx, a, "") },
-		func() error { return s.Note(ctx, Happened{Who: "Ada", What: "exported", About: "kits"}) },
-		func() error { return s.Note(ctx, Happened{What: "sign-in refused", About: "ADA"}) },
+		func() error { return s.Note(ctx, AuditEntry{Who: "Ada", What: "exported", About: "kits"}) },
+		func() error { return s.Note(ctx, AuditEntry{What: "sign-in refused", About: "ADA"}) },
 	} {
 		if err := do(); err != nil {
 			t.Fatal(err)

@@ -90,7 +90,7 @@ var tables = []string{"batch", "item", "revision", "column_meaning", "pairing", 
 // On a new machine without accounts, the people, the audit and the approvals are restored too. What happened after the backup is not
 // known there: nobody may sign in until they are enabled again, approvals are to be confirmed, and numbers go on in a new series.
 func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
-	if s.pen == nil {
+	if s.writeLock == nil {
 		return ErrReadOnly
 	}
 	if err := Inspect(ctx, file); err != nil {
@@ -114,8 +114,8 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 		return fmt.Errorf("%s cannot be used: %w", filepath.Base(file), err)
 	}
 	select {
-	case s.pen <- struct{}{}:
-		defer func() { <-s.pen }()
+	case s.writeLock <- struct{}{}:
+		defer func() { <-s.writeLock }()
 	case <-ctx.Done():
 		return ctx.Err()
 	}
@@ -140,7 +140,7 @@ func (s *Store) RestoreFrom(ctx context.Context, file string) (err error) {
 	}
 	err = replaceAll(ctx, tx, filepath.Base(file))
 	if err == nil {
-		err = addAudit(ctx, tx, Happened{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
+		err = addAudit(ctx, tx, AuditEntry{Who: "the command line", What: "backup restored", About: filepath.Base(file)})
 	}
 	if err != nil {
 		return errors.Join(err, tx.Rollback())
@@ -226,7 +226,7 @@ func doubtAll(ctx context.Context, tx *sqlx.Tx, file, what string) error {
 // Promote marks a copy of another server's database as the one that is written from now on. What happened there after the copy's last
 // change, of which it says the time, is not known: approvals are to be confirmed, numbers go on in a new series, and sessions end.
 // Accounts stay as they are.
-func (s *Store) Promote(ctx context.Context, by Happened) (last string, err error) {
+func (s *Store) Promote(ctx context.Context, by AuditEntry) (last string, err error) {
 	err = s.change(ctx, func(tx *sqlx.Tx) error {
 		if err := tx.GetContext(ctx, &last, `SELECT max(coalesce((SELECT max(at) FROM audit), ''), coalesce((SELECT max(at) FROM revision), ''),
 			coalesce((SELECT max(at) FROM approval_event), ''))`); err != nil {

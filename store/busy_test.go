@@ -12,9 +12,9 @@ import (
 // waited long enough nothing is written and the error says why. Readers do not
 // wait.
 func TestAnotherProgramHoldsIt(t *testing.T) {
-	before := patience
-	patience = 100 * time.Millisecond
-	defer func() { patience = before }()
+	before := busyTimeout
+	busyTimeout = 100 * time.Millisecond
+	defer func() { busyTimeout = before }()
 	s, file := open(t)
 	other, err := Open(t.Context(), file)
 	if err != nil {

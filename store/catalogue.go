@@ -45,7 +45,7 @@ func (s *Store) Unreadable(ctx context.Context) ([]Unreadable, error) {
 	if _, err := s.read(ctx); err != nil {
 		return nil, err
 	}
-	return slices.Clone(s.aside), nil
+	return slices.Clone(s.unreadable), nil
 }
 
 // read reads what has changed since the last reading: a few changes from the
@@ -63,17 +63,17 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 	if err := s.db.GetContext(ctx, &now, stateNow); err != nil {
 		return nil, err
 	}
-	damaged := slices.ContainsFunc(s.aside, func(u Unreadable) bool { return u.Damaged })
+	damaged := slices.ContainsFunc(s.unreadable, func(u Unreadable) bool { return u.Damaged })
 	if s.latestRead != nil && s.state == now && !damaged { // something else in the file was written
 		s.catalogue, s.version = s.latestRead, version
 		return s.catalogue, nil
 	}
 	r := reading{ctx: ctx, s: s, documents: s.documents}
-	if damaged || !r.few(now) {
-		r.whole()
+	if damaged || !r.readChanges(now) {
+		r.readAll()
 	}
 	c := &exchange.Contents{}
-	c.Displays, c.Brackets, c.Jobs = sound(&r, r.rows.displays), sound(&r, r.rows.brackets), sound(&r, r.rows.jobs)
+	c.Displays, c.Brackets, c.Jobs = readable(&r, r.rows.displays), readable(&r, r.rows.brackets), readable(&r, r.rows.jobs)
 	r.policy(c)
 	c.Indexed()
 	if r.err != nil {
@@ -83,7 +83,7 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 		slices.Equal(c.Jobs, was.Jobs) && reflect.DeepEqual(c.Policy, was.Policy) {
 		c = was // only something else in the file was changed: results for it stay valid
 	}
-	s.catalogue, s.latestRead, s.version, s.state, s.aside, s.rows = c, c, version, now, r.aside, r.rows
+	s.catalogue, s.latestRead, s.version, s.state, s.unreadable, s.rows = c, c, version, now, r.aside, r.rows
 	s.documents = noDocuments() // they are in the rows now
 	return c, nil
 }
@@ -92,7 +92,7 @@ func (s *Store) read(ctx context.Context) (*exchange.Contents, error) {
 // tool that copies pages bypasses SQLite: for a read-only database the version is when
 // its files were written.
 func (s *Store) fileVersion(ctx context.Context) (string, error) {
-	if s.pen != nil {
+	if s.writeLock != nil {
 		var version string
 		err := s.watch.QueryRowContext(ctx, `PRAGMA data_version`).Scan(&version)
 		return version, err
@@ -134,9 +134,9 @@ type row[T any] struct {
 // fewChanges is the largest number of changes that are read one by one.
 const fewChanges = 500
 
-// few reads what was changed since the last reading; false if that is too much,
+// readChanges reads what was changed since the last reading; false if that is too much,
 // or is not in the history.
-func (r *reading) few(now state) bool {
+func (r *reading) readChanges(now state) bool {
 	s := r.s
 	if s.latestRead == nil || s.state.Generation != now.Generation || now.Latest <= s.state.Latest { // by a hand that writes no revision
 		return false
@@ -186,8 +186,8 @@ func (i *Item) compare(o *Item) int {
 	return cmp.Or(strings.Compare(i.Sort, o.Sort), strings.Compare(i.ID, o.ID))
 }
 
-// whole reads everything; documents with the same text as before are not parsed again.
-func (r *reading) whole() {
+// readAll reads everything; documents with the same text as before are not parsed again.
+func (r *reading) readAll() {
 	known := noDocuments()
 	known.add(&r.s.documents)
 	for _, x := range r.s.rows.displays {
@@ -232,8 +232,8 @@ func readRows[T any](r *reading, items []Item, of func(*documents) map[string]T)
 	return out
 }
 
-// sound returns the items that could be read; the others are recorded as unreadable.
-func sound[T any](r *reading, all []row[T]) []T {
+// readable returns the items that could be read; the others are recorded as unreadable.
+func readable[T any](r *reading, all []row[T]) []T {
 	out := make([]T, 0, len(all))
 	for n := range all {
 		if x := &all[n]; x.why == "" {

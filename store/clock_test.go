@@ -30,7 +30,7 @@ func clockJumps(t *testing.T, jumping func() time.Time) {
 	s, _ := open(t)
 	var by []By
 	for _, role := range []string{"engineer", "approver"} {
-		p, err := s.AddPerson(t.Context(), Person{Login: role, Name: role, Role: role}, false, Happened{Who: "test", What: "added"})
+		p, err := s.AddPerson(t.Context(), Person{Login: role, Name: role, Role: role}, false, AuditEntry{Who: "test", What: "added"})
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -36,10 +36,10 @@ func (f *faultyActs) act(ctx context.Context, r *rand.Rand, n int) (err error) {
 		return f.said(name, err)
 	case 1:
 		name = "note " + name
-		return f.said(name, f.s.Note(ctx, Happened{Who: "test", What: "exported", About: name}))
+		return f.said(name, f.s.Note(ctx, AuditEntry{Who: "test", What: "exported", About: name}))
 	case 2:
 		name = "person " + name
-		_, err := f.s.AddPerson(ctx, Person{Login: "p" + strconv.Itoa(n), Name: name, Role: "reader"}, false, Happened{What: "person added"})
+		_, err := f.s.AddPerson(ctx, Person{Login: "p" + strconv.Itoa(n), Name: name, Role: "reader"}, false, AuditEntry{What: "person added"})
 		return f.said(name, err)
 	default:
 		name = "photo " + name

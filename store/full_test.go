@@ -13,9 +13,9 @@ import (
 // TestDiskIsFull: what does not go on the disk any more is refused as a whole, what
 // is there can be read, and when there is room again work goes on.
 func TestDiskIsFull(t *testing.T) {
-	before := mostPages
-	mostPages = 120
-	defer func() { mostPages = before }()
+	before := maxPages
+	maxPages = 120
+	defer func() { maxPages = before }()
 	s, file := open(t)
 	have := many(t, s, 50)
 	full := 0
@@ -45,7 +45,7 @@ func TestDiskIsFull(t *testing.T) {
 	if err := s.Close(); err != nil {
 		t.Fatal(err)
 	}
-	mostPages = before
+	maxPages = before
 	s, err := Open(t.Context(), file)
 	if err != nil {
 		t.Fatal(err)

@@ -48,13 +48,13 @@ func (s *Store) IssuedSoFar(ctx context.Context, subject, what string) (n Issued
 
 // Issue stores a document that was made for a version of an approval, at a moment of the catalogue, and after so
 // many issued documents; [ErrMoved] when one of these has changed.
-func (s *Store) Issue(ctx context.Context, i Issued, version int64, at Moment, when IssuedSoFar) (Issued, error) {
+func (s *Store) Issue(ctx context.Context, i Issued, version int64, at CatalogueVersion, when IssuedSoFar) (Issued, error) {
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		a, err := oneApproval(ctx, tx, i.Approval)
 		if err != nil {
 			return err
 		}
-		if err := at.still(ctx, tx); err != nil {
+		if err := at.unchanged(ctx, tx); err != nil {
 			return err
 		}
 		var now IssuedSoFar

@@ -208,7 +208,8 @@ func (w *writing) item(i Item) (outcome, error) {
 
 // notePolicy writes a change of the policy to the audit, where there are accounts.
 func (w *writing) notePolicy(kind, id, doc string) error {
-	h := Happened{Person: sql.NullInt64{Int64: w.author.Person, Valid: w.author.Person > 0}, Who: w.author.Who, What: "policy set", About: id}
+	h := AuditEntry{Person: sql.NullInt64{Int64: w.author.Person, Valid: w.author.Person > 0}, Who: w.author.Who, What: "policy set",
+		About: id}
 	switch {
 	case kind == "use" && doc == "":
 		h.What, h.About = "policy in use", "the defaults"

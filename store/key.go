@@ -21,7 +21,7 @@ func (s *Store) SigningKeys(ctx context.Context) (map[string]string, error) {
 }
 
 // AddSigningKey stores a public key that is not known yet, with an entry in the audit where there are accounts.
-func (s *Store) AddSigningKey(ctx context.Context, id, public string, by Happened) error {
+func (s *Store) AddSigningKey(ctx context.Context, id, public string, by AuditEntry) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		did, err := tx.ExecContext(ctx, `INSERT INTO signing_key (id, public, at) VALUES (?, ?, ?) ON CONFLICT DO NOTHING`, id, public, now())
 		if err != nil {

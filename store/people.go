@@ -108,7 +108,7 @@ func (s *Store) onePerson(ctx context.Context, query string, of any) (Person, er
 }
 
 // mayChange asks within the transaction whether who changes an account may still; on a command line, or for one's own, that is known.
-func mayChange(ctx context.Context, tx *sqlx.Tx, by Happened, id int64) error {
+func mayChange(ctx context.Context, tx *sqlx.Tx, by AuditEntry, id int64) error {
 	act := rights.People
 	if by.Person.Int64 == id {
 		act = rights.Password
@@ -120,7 +120,7 @@ func mayChange(ctx context.Context, tx *sqlx.Tx, by Happened, id int64) error {
 }
 
 // AddPerson adds an account and writes it to the audit; first: only where there is none yet.
-func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened) (Person, error) {
+func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by AuditEntry) (Person, error) {
 	p.At = now()
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		var n int
@@ -149,7 +149,7 @@ func (s *Store) AddPerson(ctx context.Context, p Person, first bool, by Happened
 
 // ChangePerson changes an account as do says, and writes text ("": nothing) to the mail addresses it had and has. It ends the account's
 // sessions and tokens, but for what [Person.ends] says, and refuses to leave no administrator.
-func (s *Store) ChangePerson(ctx context.Context, id int64, by Happened, text string, do func(*Person)) (Person, error) {
+func (s *Store) ChangePerson(ctx context.Context, id int64, by AuditEntry, text string, do func(*Person)) (Person, error) {
 	var p Person
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		err := tx.GetContext(ctx, &p, person+` WHERE id = ?`, id)

@@ -12,7 +12,7 @@ import (
 func TestBackupsAndPeople(t *testing.T) {
 	ctx := t.Context()
 	s, _ := open(t)
-	by := Happened{Who: "test", What: "person added", About: "ada"}
+	by := AuditEntry{Who: "test", What: "person added", About: "ada"}
 	ada, err := s.AddPerson(ctx, Person{Login: "ada", Name: "Ada", Role: "administrator", Password: "a hash"}, true, by)
 	if err != nil {
 		t.Fatal(err)

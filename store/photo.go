@@ -13,11 +13,11 @@ import (
 	"nexufix/exchange"
 )
 
-// mostPhotos is how many photographs are stored; those that no revision of a job shows are deleted after a day.
-const mostPhotos = 5000
+// maxPhotos is how many photographs are stored; those that no revision of a job shows are deleted after a day.
+const maxPhotos = 5000
 
 // ErrManyPhotos is returned when there is no room for another photograph.
-var ErrManyPhotos = fmt.Errorf("there are %d photographs already", mostPhotos)
+var ErrManyPhotos = fmt.Errorf("there are %d photographs already", maxPhotos)
 
 // SavePhoto saves a photograph by its id.
 func (s *Store) SavePhoto(ctx context.Context, id string, jpeg []byte) error {
@@ -32,7 +32,7 @@ func savePhotos(ctx context.Context, tx *sqlx.Tx, all map[string][]byte) error {
 	if err := tx.GetContext(ctx, &n, `SELECT count(*) FROM photo`); err != nil {
 		return err
 	}
-	if n+len(all) > mostPhotos {
+	if n+len(all) > maxPhotos {
 		yesterday := Stamp(clock().Add(-24 * time.Hour))
 		r, err := tx.ExecContext(ctx, `DELETE FROM photo WHERE at < ? AND NOT EXISTS
 			(SELECT 1 FROM revision WHERE kind = 'job' AND instr(doc, photo.id) > 0)`, yesterday)
@@ -43,7 +43,7 @@ func savePhotos(ctx context.Context, tx *sqlx.Tx, all map[string][]byte) error {
 		if err != nil {
 			return err
 		}
-		if n+len(all)-int(gone) > mostPhotos {
+		if n+len(all)-int(gone) > maxPhotos {
 			return ErrManyPhotos
 		}
 	}

@@ -13,8 +13,8 @@ import (
 
 // The largest numbers of letters of names and reasons.
 const (
-	mostWho = 80
-	mostWhy = 400
+	maxWho = 80
+	maxWhy = 400
 )
 
 // check refuses an author whose name or reason cannot be shown or saved.
@@ -23,7 +23,7 @@ func (a Author) check() error {
 	for _, x := range []struct {
 		path, text string
 		most       int
-	}{{"who", a.Who, mostWho}, {"why", a.Why, mostWhy}} {
+	}{{"who", a.Who, maxWho}, {"why", a.Why, maxWhy}} {
 		switch {
 		case !utf8.ValidString(x.text):
 			out = append(out, exchange.Problem{Path: x.path, Found: "no UTF-8 text", Allowed: "text"})

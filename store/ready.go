@@ -22,8 +22,8 @@ type Readiness struct {
 // Err joins its errors, nil if it is ready.
 func (r Readiness) Err() error { return errors.Join(r.Catalogue, r.Database, r.Writing, r.Disk) }
 
-// leastRoom is the least free room on the disk, in bytes.
-const leastRoom = 32 << 20
+// minRoom is the least free room on the disk, in bytes.
+const minRoom = 32 << 20
 
 // Ready tries everything that a store must be able to do. It changes nothing.
 func (s *Store) Ready(ctx context.Context) Readiness {
@@ -39,7 +39,7 @@ func (s *Store) Ready(ctx context.Context) Readiness {
 		r.Database = err
 	}
 	r.Writing = s.writes(ctx)
-	if s.pen != nil {
+	if s.writeLock != nil {
 		r.Disk = room(filepath.Dir(s.file))
 	}
 	return r
@@ -71,12 +71,12 @@ func (s *Store) tables(ctx context.Context) error {
 // it commits one that changes nothing, to reach the disk. While somebody is
 // writing, that is proof enough.
 func (s *Store) writes(ctx context.Context) error {
-	if s.pen == nil {
+	if s.writeLock == nil {
 		return nil // it is read-only
 	}
 	select {
-	case s.pen <- struct{}{}:
-		defer func() { <-s.pen }()
+	case s.writeLock <- struct{}{}:
+		defer func() { <-s.writeLock }()
 	default:
 		return nil
 	}
@@ -103,7 +103,7 @@ func room(dir string) error {
 	if err := syscall.Statfs(dir, &fs); err != nil {
 		return errors.New("the folder of the database cannot be reached")
 	}
-	if free := fs.Bavail * uint64(fs.Bsize); free < leastRoom {
+	if free := fs.Bavail * uint64(fs.Bsize); free < minRoom {
 		return fmt.Errorf("the disk has %d MB left", free>>20)
 	}
 	f, err := os.CreateTemp(dir, ".nexufix-ready-*")

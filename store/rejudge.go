@@ -38,11 +38,11 @@ func (c *ChangedSince) Any(of []Ref) bool {
 }
 
 // ChangedSince lists what changed since a moment.
-func (s *Store) ChangedSince(ctx context.Context, at Moment) (*ChangedSince, error) {
+func (s *Store) ChangedSince(ctx context.Context, at CatalogueVersion) (*ChangedSince, error) {
 	return at.since(ctx, s.db)
 }
 
-func (m Moment) since(ctx context.Context, q sqlx.QueryerContext) (*ChangedSince, error) {
+func (m CatalogueVersion) since(ctx context.Context, q sqlx.QueryerContext) (*ChangedSince, error) {
 	var generation int64
 	if err := sqlx.GetContext(ctx, q, &generation, `SELECT user_version FROM pragma_user_version`); err != nil {
 		return nil, err
@@ -61,7 +61,7 @@ func (m Moment) since(ctx context.Context, q sqlx.QueryerContext) (*ChangedSince
 
 // Rejudge stores the outcomes of judging approvals again at a moment of the catalogue, but none of approvals that changed meanwhile,
 // or of which something that they rest on did.
-func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at Moment) error {
+func (s *Store) Rejudge(ctx context.Context, all []Rejudged, at CatalogueVersion) error {
 	if len(all) == 0 {
 		return nil
 	}

@@ -17,9 +17,9 @@ func TestWriterHasTheRole(t *testing.T) {
 	for _, p := range []Person{{Login: "ada", Role: "administrator"}, {Login: "eve", Role: "engineer"}, {Login: "rita", Role: "reader"},
 		{Login: "dora", Role: "approver", Disabled: true}} {
 		p.Name = p.Login
-		made, err := s.AddPerson(ctx, p, false, Happened{Who: "test", What: "person added"})
+		made, err := s.AddPerson(ctx, p, false, AuditEntry{Who: "test", What: "person added"})
 		if err == nil && p.Disabled {
-			_, err = s.ChangePerson(ctx, made.ID, Happened{Who: "test", What: "person changed"}, "", func(p *Person) { p.Disabled = true })
+			_, err = s.ChangePerson(ctx, made.ID, AuditEntry{Who: "test", What: "person changed"}, "", func(p *Person) { p.Disabled = true })
 		}
 		if err != nil {
 			t.Fatal(err)
@@ -80,7 +80,7 @@ func TestWriterHasTheRole(t *testing.T) {
 		t.Errorf("an engineer sets the policy: %v", err)
 	}
 	for _, login := range []string{"eve", "rita", "dora"} {
-		by := Happened{Who: login, What: "person changed"}
+		by := AuditEntry{Who: login, What: "person changed"}
 		by.Person.Int64, by.Person.Valid = ids[login], true
 		if _, err := s.AddPerson(ctx, Person{Login: "zed", Name: "Zed", Role: "administrator"}, false, by); !errors.Is(err, ErrShutOut) {
 			t.Errorf("%s adds somebody: %v", login, err)

@@ -37,8 +37,8 @@ func (s Sessions) Of(ctx context.Context, person int64) (map[string][]byte, erro
 	return all, err
 }
 
-// mostSessions is how many sessions an account has; the one that would expire first makes room.
-const mostSessions = 50
+// maxSessions is how many sessions an account has; the one that would expire first makes room.
+const maxSessions = 50
 
 // CommitCtx stores a session, and deletes those that have expired.
 func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expiry time.Time) error {
@@ -56,7 +56,7 @@ func (s Sessions) CommitCtx(ctx context.Context, token string, data []byte, expi
 			return err
 		}
 		_, err := tx.ExecContext(ctx, `DELETE FROM session WHERE person = ?1 AND ?1 > 0 AND token NOT IN
-			(SELECT token FROM session WHERE person = ?1 ORDER BY expiry DESC LIMIT ?2)`, person, mostSessions)
+			(SELECT token FROM session WHERE person = ?1 ORDER BY expiry DESC LIMIT ?2)`, person, maxSessions)
 		return err
 	})
 }

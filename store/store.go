@@ -56,9 +56,9 @@ var ErrReadOnly = errors.New("the database is open for reading only")
 
 // Store is an open database. It is safe for concurrent use.
 type Store struct {
-	db   *sqlx.DB
-	file string
-	pen  chan struct{} // held by the writer: one at a time, in the order they came; nil: read-only
+	db        *sqlx.DB
+	file      string
+	writeLock chan struct{} // held by the writer: one at a time, in the order they came; nil: read-only
 
 	unwritten atomic.Bool // the last change could not be written
 
@@ -71,17 +71,17 @@ type Store struct {
 	state      state              // of the database at that time
 	catalogue  *exchange.Contents // read once, dropped by every change
 	latestRead *exchange.Contents // the same, saved
-	aside      []Unreadable       // the items that could not be read then
+	unreadable []Unreadable       // the items that could not be read then
 	rows       rows               // as last read
 	documents                     // as written since
 }
 
-// mostPages is how large a database may become, in pages of 4 kB: SQLite's own
+// maxPages is how large a database may become, in pages of 4 kB: SQLite's own
 // limit. Tests lower it to simulate a full disk.
-var mostPages = 4294967294
+var maxPages = 4294967294
 
-// patience is how long a change waits for other programs.
-var patience = 5 * time.Second
+// busyTimeout is how long a change waits for other programs.
+var busyTimeout = 5 * time.Second
 
 // dsn returns the address of a database file with settings, each name=value.
 func dsn(file string, settings ...string) string {
@@ -107,9 +107,9 @@ func Open(ctx context.Context, file string) (*Store, error) {
 		return nil, err
 	}
 	db, err := sqlx.Open("sqlite", dsn(file, "_pragma=journal_mode(WAL)", "_pragma=foreign_keys(1)",
-		fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds()), "_pragma=synchronous(FULL)", logPragma,
+		fmt.Sprintf("_pragma=busy_timeout(%d)", busyTimeout.Milliseconds()), "_pragma=synchronous(FULL)", logPragma,
 		fmt.Sprintf("_pragma=max_page_count(%d)",
-			mostPages), "_txlock=immediate"))
+			maxPages), "_txlock=immediate"))
 	if err != nil {
 		return nil, err
 	}
@@ -120,7 +120,7 @@ func Open(ctx context.Context, file string) (*Store, error) {
 	if err != nil {
 		return nil, errors.Join(err, db.Close())
 	}
-	return &Store{pen: make(chan struct{}, 1), db: db, file: file, watch: watch, documents: noDocuments()}, nil
+	return &Store{writeLock: make(chan struct{}, 1), db: db, file: file, watch: watch, documents: noDocuments()}, nil
 }
 
 // OpenReadOnly opens a database that another server writes, or that is replicated
@@ -131,7 +131,7 @@ func OpenReadOnly(ctx context.Context, file string) (*Store, error) {
 		return nil, err
 	}
 	db, err := sqlx.Open("sqlite",
-		dsn(file, "mode=ro", "_pragma=query_only(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", patience.Milliseconds())))
+		dsn(file, "mode=ro", "_pragma=query_only(1)", fmt.Sprintf("_pragma=busy_timeout(%d)", busyTimeout.Milliseconds())))
 	if err != nil {
 		return nil, err
 	}
@@ -195,18 +195,18 @@ func (s *Store) Close() error {
 }
 
 // OnlyReads reports whether nothing is written, since another server writes.
-func (s *Store) OnlyReads() bool { return s.pen == nil }
+func (s *Store) OnlyReads() bool { return s.writeLock == nil }
 
 // change runs a transaction and drops the cached catalogue. Changes wait
 // for each other in this process, and for other programs up to
-// patience.
+// busyTimeout.
 func (s *Store) change(ctx context.Context, do func(*sqlx.Tx) error) error {
-	if s.pen == nil {
+	if s.writeLock == nil {
 		return ErrReadOnly
 	}
 	select {
-	case s.pen <- struct{}{}:
-		defer func() { <-s.pen }()
+	case s.writeLock <- struct{}{}:
+		defer func() { <-s.writeLock }()
 	case <-ctx.Done():
 		return ctx.Err()
 	}

@@ -260,7 +260,7 @@ func TestOtherWritesKeepTheCatalogue(t *testing.T) {
 	if _, err := s.db.Exec(`DROP TRIGGER item_changed; UPDATE item SET doc = replace(doc, 'Pane', 'Pain')`); err != nil {
 		t.Fatal(err) // what is not read again is not seen
 	}
-	if err := s.Note(t.Context(), Happened{Who: "test", What: "exported"}); err != nil {
+	if err := s.Note(t.Context(), AuditEntry{Who: "test", What: "exported"}); err != nil {
 		t.Fatal(err)
 	}
 	if !bytes.Equal(exported(t, s), whole) {

@@ -16,7 +16,7 @@ const thinnedAtOnce = 2000
 // Thin empties the documents of revisions from before a time, and reports of how many. It keeps those of the first revision of an item,
 // its two latest (the last change can be undone) and the last of each month, and of all revisions who made them, when and why. Approvals,
 // what was issued, and the audit keep documents of their own: nothing of them is lost.
-func (s *Store) Thin(ctx context.Context, before time.Time, by Happened) (thinned int64, err error) {
+func (s *Store) Thin(ctx context.Context, before time.Time, by AuditEntry) (thinned int64, err error) {
 	for done := false; !done; {
 		err = s.change(ctx, func(tx *sqlx.Tx) error {
 			r, err := tx.ExecContext(ctx, `UPDATE revision SET doc = '' WHERE seq IN (SELECT r.seq FROM revision r

@@ -25,7 +25,7 @@ func TestThin(t *testing.T) {
 	}
 	emptied := func(before time.Time) (numbers []int) {
 		t.Helper()
-		if _, err := s.Thin(t.Context(), before, Happened{Who: "test", What: "history thinned", About: "before then"}); err != nil {
+		if _, err := s.Thin(t.Context(), before, AuditEntry{Who: "test", What: "history thinned", About: "before then"}); err != nil {
 			t.Fatal(err)
 		}
 		all, err := s.History(t.Context(), "display", "d", 100)
@@ -52,7 +52,7 @@ func TestThin(t *testing.T) {
 	if got := emptied(at.AddDate(1, 0, 0)); !slices.Equal(got, []int{3, 5, 7, 9, 11, 13, 15, 17, 19, 21}) {
 		t.Errorf("all of it: %v", got) // the 23rd is the one before the latest
 	}
-	n, err := s.Thin(t.Context(), at.AddDate(1, 0, 0), Happened{Who: "test", What: "history thinned", About: "before then"})
+	n, err := s.Thin(t.Context(), at.AddDate(1, 0, 0), AuditEntry{Who: "test", What: "history thinned", About: "before then"})
 	if n != 0 || err != nil {
 		t.Errorf("a second time: %d, %v", n, err)
 	}

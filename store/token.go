@@ -26,7 +26,7 @@ type Token struct {
 var ErrTokenTaken = errors.New("that token is somebody else's")
 
 // AddToken stores the hash of an account's token, or prolongs it, and writes text to the account's mail address.
-func (s *Store) AddToken(ctx context.Context, hash string, t Token, epoch int, by Happened, text string) error {
+func (s *Store) AddToken(ctx context.Context, hash string, t Token, epoch int, by AuditEntry, text string) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		if err := mayChange(ctx, tx, by, 0); err != nil {
 			return err
@@ -57,7 +57,7 @@ func (s *Store) Tokens(ctx context.Context, person int64) ([]Token, error) {
 }
 
 // EndToken deletes a token: one's own, or an administrator any; [ErrNotFound] where there is none of theirs.
-func (s *Store) EndToken(ctx context.Context, id int64, by Happened, others bool) error {
+func (s *Store) EndToken(ctx context.Context, id int64, by AuditEntry, others bool) error {
 	return s.change(ctx, func(tx *sqlx.Tx) error {
 		if others {
 			if err := mayChange(ctx, tx, by, 0); err != nil {

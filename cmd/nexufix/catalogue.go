@@ -205,7 +205,7 @@ func (c *thinCommand) Run(s *streams) error {
 	}
 	before := time.Now().Add(-age)
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		n, err := st.Thin(ctx, before, store.Happened{Who: atDesk.Name, What: "history thinned",
+		n, err := st.Thin(ctx, before, store.AuditEntry{Who: atDesk.Name, What: "history thinned",
 			About: "before " + before.UTC().Format(time.DateOnly)})
 		fmt.Fprintf(s.out, "%d revisions were emptied; backups are smaller by them, the file itself is used again.\n", n)
 		return err

@@ -102,7 +102,7 @@ func writeOn(ctx context.Context, file string) (last string, err error) {
 		return "", err
 	}
 	if err = st.Check(ctx); err == nil {
-		last, err = st.Promote(ctx, store.Happened{Who: atDesk.Name, What: "taken over", About: "from another server"})
+		last, err = st.Promote(ctx, store.AuditEntry{Who: atDesk.Name, What: "taken over", About: "from another server"})
 	}
 	return last, errors.Join(err, st.Close())
 }

@@ -153,7 +153,7 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 			}
 		}
 	}
-	pose := func(at stand) {
+	pose := func(at armAngles) {
 		one := c.Hanging.pose(at)
 		p, s := &one, &Permanent
 		if p.Aside {
@@ -189,12 +189,12 @@ func (c *Case) strength(a *Assessment, on *Bolted) {
 
 // The type test's load on top of the weight (IEC 62368-1, 8.7.2, memory): three
 // times the weight, at the most 880 N more than it.
-const mostOnTop = 880
+const maxOnTop = 880
 
-func (c *Case) typeTest(a *Assessment, on *Bolted, at stand, room []Force) {
+func (c *Case) typeTest(a *Assessment, on *Bolted, at armAngles, room []Force) {
 	p := c.Hanging.pose(at)
 	w := p.Display
-	w.Force += min(3*w.Force, w.Force+mostOnTop)
+	w.Force += min(3*w.Force, w.Force+maxOnTop)
 	both := [2]Weight{w, p.Own}
 	on.Forces(both[:], room)
 	for i := range room {

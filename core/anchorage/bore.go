@@ -50,17 +50,16 @@ func RootOf(i *catalog.Item) quantity.Length {
 // BitFor returns the bit that a fastener takes by its kind: its own, the size of a plug, sleeve or frame fixing, eight tenths of
 // a concrete screw (practice); false for lags, screws and toggles, whose maker says it.
 func BitFor(i *catalog.Item) (quantity.Length, bool) {
-	switch {
+	switch share := i.Kind.Properties().Bit; {
 	case i.Drill > 0:
 		return i.Drill, true
-	case i.Diameter == 0:
+	case i.Diameter == 0 || share == 0:
 		return 0, false
-	case i.Kind == catalog.Plug || i.Kind == catalog.SleeveAnchor || i.Kind == catalog.FrameFixing:
+	case share == 10:
 		return i.Diameter, true
-	case i.Kind == catalog.ConcreteScrew:
-		return (i.Diameter * 8 / 10).Round(soldBits), true
+	default:
+		return (i.Diameter * quantity.Length(share) / 10).Round(soldBits), true
 	}
-	return 0, false
 }
 
 // BoreOf compares the hole of a choice with its fastener, in wood of specific gravity g. Lags: NDS 12.1.4; wood screws: none to
@@ -80,7 +79,7 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 	switch {
 	case carrier.Diameter == 0 && !has:
 		out.Fit = BoreUnsized
-	case c.Wall.Holds() == catalog.Wood && (carrier.Kind == catalog.Lag || carrier.Kind == catalog.Screw):
+	case c.Wall.Holds() == catalog.Wood && carrier.Kind.Properties().InWood:
 		out.inWood(carrier, g)
 	case has:
 		out.Low, out.High = own-bitOff, own+bitOff
@@ -95,9 +94,9 @@ func BoreOf(c *Choice, h *Hole, g float64) Bore {
 			out.Fit = BoreMisfit
 			out.Low, out.High = PlugTakes(c.Plug)
 		}
-	case carrier.Kind == catalog.Toggle:
+	case carrier.Kind.Properties().Opens:
 		out.folded(carrier)
-	case !h.Diameter.Known && carrier.Kind != catalog.Lag && carrier.Kind != catalog.Screw:
+	case !h.Diameter.Known && !carrier.Kind.Properties().InWood:
 		out.Fit = BoreUndrilled
 	case carrier.Kind == catalog.Screw: // in sheet
 		if out.High = carrier.Diameter * 85 / 100; d > out.High {
@@ -176,7 +175,8 @@ var hexFlats = [][2]float64{{0, 0}, {6, 10}, {8, 13}, {10, 17}}
 // toggles, else of its head, a
 // wood screw's twice its diameter, others across the flats of a hexagon.
 func BearingOf(b *catalog.Bracket, c *Choice) HeadBearing {
-	loose := c.Item.Kind == catalog.Lag || c.Item.Kind == catalog.Screw || c.Item.Kind == catalog.Toggle
+	kind := c.Item.Kind.Properties()
+	loose := kind.InWood || kind.Opens
 	if w := b.WallPlate; w != nil && w.Washer > 0 && loose {
 		out := HeadBearing{Washer: true, Width: headWidth(&c.Item)}
 		for i := range b.Kit {

@@ -154,7 +154,7 @@ func woodCapacity(c *Choice, l *Layers, g float64, assumed optional, left float6
 	if i.Kind == catalog.Screw {
 		perInch, out.PullUltimate = WoodScrewWithdrawal(g, i.Diameter), screwUltimate
 	}
-	out.Pull = perInch * inches(threaded) * newton * left
+	out.Pull = perInch * inches(threaded) * newtonsPerPoundForce * left
 	before, _ := l.Before()
 	out.Lateral = NewLateral(i, g, l.Plate.Value, before, across, c.Wall == catalog.WoodStud)
 	out.Lateral.left = left
@@ -194,7 +194,7 @@ func (c *Capacity) standOff(choice *Choice, l *Layers) {
 	switch {
 	case i.SoundRoot() > 0:
 		c.RootDiameter = i.SoundRoot().MM()
-	case i.Kind == catalog.Lag || i.Kind == catalog.Screw:
+	case i.Kind.Properties().InWood:
 		c.RootDiameter = Root(i.Kind, inches(i.Diameter)) * 25.4
 	default:
 		c.BendUnknown = true

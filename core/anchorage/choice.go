@@ -52,7 +52,7 @@ func (c *Choice) Label() string {
 
 // Word returns a short name of its kind.
 func (c *Choice) Word() string {
-	word := map[catalog.ItemKind]string{catalog.Lag: "lag", catalog.Screw: "screw"}[c.Item.Kind]
+	word := c.Item.Kind.Properties().Short
 	switch {
 	case c.Plug != nil:
 		return "plug and " + word
@@ -126,7 +126,7 @@ func (c *Choice) sortNamed(b *catalog.Bracket, found []catalog.Item) {
 // with it.
 func (c *Choice) take(b *catalog.Bracket, i catalog.Item) {
 	c.Item, c.Plug = i, nil
-	lag := i.Kind == catalog.Lag || i.Kind == catalog.Screw
+	lag := i.Kind.Properties().InWood
 	switch masonry := c.Wall.Holds() == catalog.Masonry; {
 	case masonry && lag:
 		plug, ok := firstOf(b.Kit, c.Wall, catalog.Plug)

@@ -93,4 +93,4 @@ func Effective(c *Choice, l *Layers) quantity.Length {
 
 // coned reports whether a fixing's pull counts by its cone: sleeve anchors and
 // concrete screws.
-func coned(k catalog.ItemKind) bool { return k == catalog.SleeveAnchor || k == catalog.ConcreteScrew }
+func coned(k catalog.ItemKind) bool { return k.Properties().Cones }

@@ -111,11 +111,11 @@ func HoleFor(b *catalog.Bracket, c *Choice, l *Layers) Hole {
 			}
 			h.Need = quantity.Some(before + deep)
 		}
-	case carrier.Kind.OnePiece():
+	case carrier.Kind.Properties().OnePiece:
 		if known {
 			h.Need = quantity.Some(past + beyondAnchor)
 		}
-	case carrier.Kind == catalog.Lag || carrier.Kind == catalog.Screw:
+	case carrier.Kind.Properties().InWood:
 		if known {
 			h.Need = quantity.Some(past + beyondTip)
 		}

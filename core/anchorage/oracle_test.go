@@ -153,7 +153,7 @@ func TestWorstPose(t *testing.T) {
 		c.strength(&a, on)
 		tested := 0.0
 		for _, p := range h.every() {
-			p.Display.Force += min(3*p.Display.Force, p.Display.Force+mostOnTop)
+			p.Display.Force += min(3*p.Display.Force, p.Display.Force+maxOnTop)
 			on.Forces([]Weight{p.Display, p.Own}, room)
 			for i := range room {
 				tested = max(tested, capacity.Utilisation(room[i], &TypeTest, 1, Ultimate))
@@ -197,7 +197,7 @@ func TestAssessByHand(t *testing.T) {
 	near(t, "down", a.Straight[0].Down, 61.29, 0.01)
 	// W = 205 lb/in of 42.9 mm (1.689 in): 346 lb, × 0.9: 1387 N.
 	pull, shear := a.Capacity.Design(&Permanent)
-	near(t, "holds", pull, 0.9*LagWithdrawal(0.42, mm(8))*(47.7-4.79375)/25.4*newton, 0.5)
+	near(t, "holds", pull, 0.9*LagWithdrawal(0.42, mm(8))*(47.7-4.79375)/25.4*newtonsPerPoundForce, 0.5)
 	near(t, "share", a.Strength.Share, WoodUtilisation(a.Straight[0].Pull, a.Straight[0].Shear(), pull, shear), 1e-9)
 	// The type test: 20 kg and on top of it min(3 W, W + 880) = 588.4: four times.
 	w := 4 * 20 * 9.80665

@@ -54,13 +54,13 @@ func (h *Hanging) closedPose() Pose {
 	return Pose{Closed: true, Display: Weight{h.Display, h.CGX, h.Profile + h.ZHalf}, Own: Weight{h.Own, h.DatumX, h.Profile / 2}}
 }
 
-// stand is a pose by its angles, in degrees to the right.
-type stand struct {
+// armAngles is a pose by its angles, in degrees to the right.
+type armAngles struct {
 	arm, head float64
 	closed    bool
 }
 
-func (h *Hanging) pose(s stand) Pose {
+func (h *Hanging) pose(s armAngles) Pose {
 	if s.closed {
 		return h.closedPose()
 	}
@@ -95,9 +95,9 @@ func sincos(degrees float64) (sin, cos float64) {
 // stretched arm in the direction of its moments, as far as the arm goes there. So
 // the head alone matters only if it turns farther than the arm. Tests compare this
 // with all poses in whole degrees.
-func (h *Hanging) worstPoses() []stand {
+func (h *Hanging) worstPoses() []armAngles {
 	if h.Arm == 0 && h.Head == 0 {
-		return []stand{{}, {closed: true}}
+		return []armAngles{{}, {closed: true}}
 	}
 	most := 2*h.Arm + 2
 	if h.Head > h.Arm {
@@ -106,31 +106,31 @@ func (h *Hanging) worstPoses() []stand {
 	if h.Arm > 0 && h.Arm < 90 {
 		most += h.Head
 	}
-	all := append(make([]stand, 0, 2+2*int(most)), stand{}, stand{closed: true})
+	all := append(make([]armAngles, 0, 2+2*int(most)), armAngles{}, armAngles{closed: true})
 	gap := h.Profile + h.ZHalf
 	least := gap - 1e-9
 	l1, l2 := h.Reach-h.Behind, h.Behind+h.ZHalf
 	for _, side := range [2]float64{-1, 1} {
 		for a := 1; float64(a) <= h.Arm && a <= 180; a++ { // the stretched arm
 			if (l1+l2)*cosines[a] >= least {
-				all = append(all, stand{arm: side * float64(a)})
+				all = append(all, armAngles{arm: side * float64(a)})
 			}
 		}
 		if c := gap / (l1 + l2); h.Arm > 0 && math.Abs(c) <= 1 {
 			if a := math.Acos(c) * 180 / math.Pi; a <= h.Arm {
-				all = append(all, stand{arm: side * a})
+				all = append(all, armAngles{arm: side * a})
 			}
 		}
 		if h.Head > h.Arm {
 			for f := 1; float64(f) <= h.Head && f <= 180; f++ {
 				if l1+l2*cosines[f] >= least {
-					all = append(all, stand{head: side * float64(f)})
+					all = append(all, armAngles{head: side * float64(f)})
 				}
 			}
 		}
 		if h.Arm > 0 && h.Arm < 90 {
 			for f := 1.0; f <= h.Head; f++ {
-				if s := (stand{arm: side * h.Arm, head: side * f}); h.at(s.arm, s.head).Display.Out >= least {
+				if s := (armAngles{arm: side * h.Arm, head: side * f}); h.at(s.arm, s.head).Display.Out >= least {
 					all = append(all, s)
 				}
 			}
@@ -142,7 +142,7 @@ func (h *Hanging) worstPoses() []stand {
 				continue
 			}
 			if b := math.Acos(c)*180/math.Pi - float64(a); math.Abs(b) <= h.Head {
-				all = append(all, stand{arm: side * float64(a), head: side * b})
+				all = append(all, armAngles{arm: side * float64(a), head: side * b})
 			}
 		}
 	}

@@ -180,7 +180,7 @@ func (l *Lateral) at(degrees int) float64 {
 		sin, cos := math.Sincos(j.Angle * math.Pi / 180)
 		j.MainFe = l.along * l.across / (l.along*sin*sin + l.across*cos*cos)
 		z, _ := j.Yield()
-		l.known[degrees], l.reference[degrees] = true, z*newton*l.left
+		l.known[degrees], l.reference[degrees] = true, z*newtonsPerPoundForce*l.left
 	}
 	return l.reference[degrees]
 }

@@ -48,7 +48,7 @@ func TestYieldByHand(t *testing.T) {
 	across, aslant := l.Holds(0, 1), l.Holds(1, 1)
 	j.MainFe, j.Angle = Bearing(0.50, 0.3125, true), 90
 	z, _ = j.Yield()
-	near(t, "across the grain", across, z*newton, 0.01)
+	near(t, "across the grain", across, z*newtonsPerPoundForce, 0.01)
 	if !(across < aslant && aslant < l.Holds(1, 0)) {
 		t.Errorf("%g across, %g aslant", across, aslant)
 	}

@@ -13,8 +13,8 @@ func SpecificGravity(species string) float64 {
 	return map[string]float64{"": 0.42, "spruce_pine_fir": 0.42, "hem_fir": 0.43, "douglas_fir_larch": 0.50, "southern_pine": 0.55}[species]
 }
 
-// newton is a pound-force, in newtons.
-const newton = 4.4482216152605
+// newtonsPerPoundForce is a pound-force, in newtons.
+const newtonsPerPoundForce = 4.4482216152605
 
 func inches(l quantity.Length) float64 { return float64(l) / float64(quantity.Inch) }
 

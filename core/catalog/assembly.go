@@ -67,7 +67,7 @@ type When struct {
 	Spacers   *bool                              `json:"spacers,omitempty"` // the bolt stack has some, or none
 	Below     quantity.Optional[quantity.Length] `json:"depth_below_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
 	AtOrAbove quantity.Optional[quantity.Length] `json:"depth_at_or_above_mm,omitzero" minimum:"0" maximum:"10000"`
-	Kinds     []string                           `json:"kind,omitempty" enum:"fixed,low_profile,tilt,full_motion,ball" minItems:"1" maxItems:"5"`
+	Kinds     []BracketKind                      `json:"kind,omitempty" minItems:"1" maxItems:"5"`
 	Turns     []Turn                             `json:"turn_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
 }
 
@@ -76,7 +76,7 @@ type Installation struct {
 	Wall    WallType
 	Spacers bool
 	Depth   quantity.Optional[quantity.Length] // of the display
-	Kind    string                             // of the bracket
+	Kind    BracketKind                        // of the bracket
 	Turn    Turn
 }
 

@@ -9,16 +9,12 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Kinds are the kinds of bracket in scope. Ceiling, desk and cart mounts are
-// not.
-var Kinds = []string{"fixed", "low_profile", "tilt", "full_motion", "ball"}
-
 // Bracket is one bracket at one revision, with the kit in its box.
 type Bracket struct {
-	ID       string `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
-	Name     string `json:"name,omitempty" maxLength:"120"`
-	Revision string `json:"revision,omitempty" maxLength:"20"`
-	Kind     string `json:"kind" required:"true" enum:"fixed,low_profile,tilt,full_motion,ball"`
+	ID       string      `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
+	Name     string      `json:"name,omitempty" maxLength:"120"`
+	Revision string      `json:"revision,omitempty" maxLength:"20"`
+	Kind     BracketKind `json:"kind" required:"true"`
 	// ways it lets a display hang
 	Turns       []Turn                             `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
 	RatedLoad   quantity.Optional[quantity.Mass]   `json:"rated_load_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
@@ -311,7 +307,7 @@ func (b *Bracket) AllowsTurn(t Turn) bool {
 
 // Swings reports whether the bracket carries a display out from the wall on an
 // arm.
-func (b *Bracket) Swings() bool { return b.Kind == "full_motion" || b.ArmSwing.Value > 0 }
+func (b *Bracket) Swings() bool { return b.Kind.Properties().Swings || b.ArmSwing.Value > 0 }
 
 // Farthest returns the greatest distance of the arm plane from the wall: the reach, or for
 // a bracket that does not swing the profile if no reach is given; false if it is not

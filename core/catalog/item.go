@@ -58,8 +58,8 @@ type Item struct {
 // an embedment smaller than that of any fixing cannot be right (practice): they are
 // ignored.
 const (
-	widestSleeve  = 5 // diameters
-	leastEmbedded = 25 * quantity.Millimetre
+	widestSleeve = 5 // diameters
+	minEmbedded  = 25 * quantity.Millimetre
 )
 
 // SoundRoot returns the root diameter if it is plausible; 0: by its size.
@@ -94,7 +94,7 @@ func (i *Item) SoundEmbedment() quantity.Length {
 	if i.Kind == Plug {
 		said = i.Length
 	}
-	if said < leastEmbedded {
+	if said < minEmbedded {
 		return 0
 	}
 	return said

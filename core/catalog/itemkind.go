@@ -24,9 +24,55 @@ const (
 	Tool           ItemKind = "tool"
 )
 
+// ItemProperties are what a kind of part is.
+type ItemProperties struct {
+	Kind     ItemKind
+	Word     string // that people read, where the part has no name of its own
+	Short    string // on the template
+	InWood   bool   // its thread holds in wood
+	OnePiece bool   // a masonry fixing that needs no other part
+	Sleeved  bool   // its sleeve may stay behind the plate
+	Cones    bool   // a pull breaks a cone of masonry out
+	Opens    bool   // it opens behind a board
+	Bit      int    // the bit that it takes, in tenths of its diameter (practice); 0: its maker says it
+}
+
+// Items are all kinds of part.
+var Items = []ItemProperties{
+	{Kind: Bolt, Word: "bolt"},
+	{Kind: Washer, Word: "washer"},
+	{Kind: Spacer, Word: "spacer"},
+	{Kind: ShoulderWasher, Word: "shoulder washer"},
+	{Kind: Lag, Word: "lag screw", Short: "lag", InWood: true},
+	{Kind: LagWasher, Word: "washer for lag screw"},
+	{Kind: Screw, Word: "wood screw", Short: "screw", InWood: true},
+	{Kind: Plug, Word: "wall plug", Bit: 10},
+	{Kind: SleeveAnchor, Word: "sleeve anchor", OnePiece: true, Sleeved: true, Cones: true, Bit: 10},
+	{Kind: ConcreteScrew, Word: "concrete screw", OnePiece: true, Cones: true, Bit: 8},
+	{Kind: FrameFixing, Word: "frame fixing", OnePiece: true, Sleeved: true, Bit: 10},
+	{Kind: Toggle, Word: "toggle", Opens: true},
+	{Kind: Anchor, Word: "anchor"},
+	{Kind: PlainPart, Word: "part"},
+	{Kind: Tool, Word: "tool"},
+}
+
 // ItemKinds lists the kinds of part.
-var ItemKinds = []ItemKind{Bolt, Washer, Spacer, ShoulderWasher, Lag, LagWasher, Screw, Plug, SleeveAnchor, ConcreteScrew, FrameFixing,
-	Toggle, Anchor, PlainPart, Tool}
+var ItemKinds = func() (out []ItemKind) {
+	for _, p := range Items {
+		out = append(out, p.Kind)
+	}
+	return out
+}()
+
+// Properties are those of the kind; of an unknown one the zero value.
+func (k ItemKind) Properties() *ItemProperties {
+	for i := range Items {
+		if Items[i].Kind == k {
+			return &Items[i]
+		}
+	}
+	return new(ItemProperties)
+}
 
 // ParseItemKind reads a kind by its name; false for one that is not known.
 func ParseItemKind(s string) (ItemKind, bool) {
@@ -45,18 +91,8 @@ func (k ItemKind) Fastens() bool {
 	return k == Anchor || slices.ContainsFunc(Walls, func(w WallProperties) bool { return slices.Contains(w.Fasteners, k) })
 }
 
-// OnePiece reports whether the kind is a masonry fixing that needs no other part.
-func (k ItemKind) OnePiece() bool { return k == SleeveAnchor || k == ConcreteScrew || k == FrameFixing }
-
-// Names of the kinds for people, where the item has none of its own.
-var itemWords = map[ItemKind]string{
-	Lag: "lag screw", LagWasher: "washer for lag screw", Screw: "wood screw", Plug: "wall plug", SleeveAnchor: "sleeve anchor",
-	ConcreteScrew: "concrete screw", FrameFixing: "frame fixing", Toggle: "toggle", Anchor: "anchor",
-	Bolt: "bolt", Washer: "washer", Spacer: "spacer", ShoulderWasher: "shoulder washer", PlainPart: "part", Tool: "tool",
-}
-
 // Word is what people call a part of this kind.
-func (k ItemKind) Word() string { return itemWords[k] }
+func (k ItemKind) Word() string { return k.Properties().Word }
 
 // Resolved is the item as a kind that is made for something: an older anchor is
 // what the walls it is for suggest, false when they do not tell.

@@ -98,7 +98,7 @@ func (p *Pairing) topples() bool {
 		return i.ArmBottom.Value <= 0
 	}
 	_, height, known := i.PlateSize()
-	return known && (p.Bracket.Kind == "fixed" || p.Bracket.Kind == "low_profile") && 2*i.CenterBelowHook.Value+height <= 0
+	return known && p.Bracket.Kind.Properties().Flat && 2*i.CenterBelowHook.Value+height <= 0
 }
 
 // bearing names what of the bracket lies on the display's back.

@@ -89,16 +89,16 @@ func (p *Pairing) corners() (lacks fourCorners, want int) {
 	return lacks, want
 }
 
-// cornered is which corners of a pattern, as hung, have a hole: top and
+// cornerHoles is which corners of a pattern, as hung, have a hole: top and
 // bottom, left and right; and whether it is a single row.
-type cornered struct {
+type cornerHoles struct {
 	hole fourCorners
 	flat bool
 }
 
-func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornered {
+func cornersOf(pattern *catalog.Pattern, turn catalog.Turn) cornerHoles {
 	w, h := turn.Size(pattern.Width, pattern.Height)
-	out := cornered{flat: h <= 0}
+	out := cornerHoles{flat: h <= 0}
 	for i := range pattern.Holes {
 		at := turn.Of(catalog.Point{X: pattern.Holes[i].X, Y: pattern.Holes[i].Y})
 		for row, y := range [2]quantity.Length{h, -h} {

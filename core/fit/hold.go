@@ -25,7 +25,7 @@ func judgeHold(p *Pairing, c *Check) {
 		return
 	}
 	z, stacked := p.nearest()
-	ball := b.Kind == "ball"
+	ball := b.Kind.Properties().Joint
 	above, _ := p.cgFromPattern()
 	pivot, placed := b.TiltAxis()
 	if !d.Mass.Known || !d.Depth.Known || !stacked || p.Hang == nil || !placed || !above.Known || !b.TiltDown.Known || !b.TiltUp.Known ||

@@ -205,8 +205,8 @@ func otherTurn(p *Pairing, again func(func(*inputs)) Pairing, before trouble) Ch
 	return Change{}
 }
 
-// mostClearance is more than any stack of spacers brings.
-const mostClearance = 200 * quantity.Millimetre
+// maxClearance is more than any stack of spacers brings.
+const maxClearance = 200 * quantity.Millimetre
 
 // sending improves a pairing that lacks nothing but parts, or whose best stack from the bag is
 // a caution that parts would cure: it is judged again with them in the bag.

@@ -30,7 +30,7 @@ type Pairing struct {
 	stacked stack.Summary   // of the stack
 	why     *stack.Obstacle // why there is none; nil: not yet computed
 
-	corner    *cornered       // of the pattern
+	corner    *cornerHoles    // of the pattern
 	over      stack.Under     // what the arms pass over
 	standsOut quantity.Length // of that, what zones ask for
 	blind     bool            // what they pass over is not known, and may ask for spacers
@@ -76,7 +76,7 @@ type subject struct {
 	extra   Extra
 	policy  *catalog.Policy
 	layouts []layouts // by pattern
-	corners []cornered
+	corners []cornerHoles
 	cache   *stack.Cache // nil: nothing is cached
 	data    Check        // of the rule that looks at the display alone
 	passes  bool         // what the arms pass over can matter
@@ -95,11 +95,11 @@ type layouts struct {
 
 func newSubject(d *catalog.Display, turn catalog.Turn, extra Extra, policy *catalog.Policy, cache *stack.Cache) *subject {
 	probed := probe.Apply(d)
-	s := &subject{display: settled(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed), cache: cache}
+	s := &subject{display: conservative(probed), turn: turn, extra: extra, policy: policy, data: dataCheck(probed), cache: cache}
 	policyCheck(policy, &s.data)
 	s.passes = extra.Clearance > 0 || passesOver(s.display)
 	s.layouts = make([]layouts, len(s.display.Patterns))
-	s.corners = make([]cornered, len(s.display.Patterns))
+	s.corners = make([]cornerHoles, len(s.display.Patterns))
 	for i := range s.corners {
 		s.corners[i] = cornersOf(&s.display.Patterns[i], turn)
 	}

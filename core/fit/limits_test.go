@@ -68,9 +68,10 @@ func TestLimits(t *testing.T) {
 			onPlate(b)
 			aside(v, d, b, e)
 		}},
-		{name: "arms with nothing under their hooks", rule: BalanceRule, last: 0, is: unsure, then: ok, vary: func(v Q, _ theD, b theB, _ *Extra) {
-			b.Interface.ArmBottom = quantity.Some(v)
-		}},
+		{name: "arms with nothing under their hooks", rule: BalanceRule, last: 0, is: unsure, then: ok,
+			vary: func(v Q, _ theD, b theB, _ *Extra) {
+				b.Interface.ArmBottom = quantity.Some(v)
+			}},
 		// The arms are 466 long and the display 634: with 84 at either end, as the slots let them slide.
 		{name: "arms inside the outline", rule: ArmsRule, last: 84, is: ok, then: wary, vary: func(Q, theD, theB, *Extra) {},
 			policy: func(p *catalog.Policy) {}},

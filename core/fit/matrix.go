@@ -107,8 +107,8 @@ func (m *matrix) judge(ctx context.Context, all *batch, subjects []*subject, fir
 	})
 }
 
-// mostCovering is the largest number of brackets that Cover chooses.
-const mostCovering = 3
+// maxCovering is the largest number of brackets that Cover chooses.
+const maxCovering = 3
 
 // Cover finds the brackets, at most three, that together fit the most
 // displays: exactly; of equal sets the smallest and first. It returns the brackets'
@@ -127,7 +127,7 @@ func Cover(ctx context.Context, rows []Row, brackets int) (chosen, left []int, e
 			}
 		}
 	}
-	for c.most = 1; c.most <= mostCovering; c.most++ { // fewest first: more only if they fit more
+	for c.most = 1; c.most <= maxCovering; c.most++ { // fewest first: more only if they fit more
 		c.try(c.takes, nil, make([]uint64, c.words), 0)
 	}
 	if err := ctx.Err(); err != nil {

@@ -219,8 +219,8 @@ func (s *subject) over(pattern int, on *target, under stack.Under, wide quantity
 	return v.layout, v.entry
 }
 
-// mostPositions is how many different clearances are tried: displays have few zones.
-const mostPositions = 12
+// maxPositions is how many different clearances are tried: displays have few zones.
+const maxPositions = 12
 
 // solveOver solves the stack at the place of the arms where it is best: ok before caution before none, fewer supplied
 // pieces, the display closer to the wall, and then as the school prefers. If no stack clears what stands out,
@@ -262,7 +262,7 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 			}
 			return 1
 		})
-		for n, at := range tried[:min(len(tried), mostPositions)] {
+		for n, at := range tried[:min(len(tried), maxPositions)] {
 			if n > 0 && at.under == tried[n-1].under && at.open == tried[n-1].open {
 				continue // the school likes it less
 			}

@@ -48,7 +48,7 @@ const (
 
 // inOrder converts each item, on all cores, and passes the results on in the order of
 // the items; no core is more than a few items ahead. The first error ends the work.
-func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) error {
+func inOrder[S, T any](items []S, convert func(S) (T, error), done func(T) error) error {
 	type made struct {
 		value T
 		err   error
@@ -82,7 +82,7 @@ func inOrder[S, T any](items []S, make1 func(S) (T, error), done func(T) error) 
 			for t := range tasks {
 				func() {
 					defer close(t.made) // also if it panics
-					value, err := make1(t.item)
+					value, err := convert(t.item)
 					t.made <- made{value, err}
 				}()
 			}

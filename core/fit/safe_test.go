@@ -76,7 +76,7 @@ func TestTwoWallPlates(t *testing.T) {
 	// A plate that was moved for its studs is where it was moved to.
 	d.Zones = []catalog.Zone{{Kind: "port", X: mm(200), Y: mm(60), Width: mm(20), Height: mm(20), Plug: some(50)}}
 	p := Judge(d, b, 0, Extra{}, catalog.DefaultPolicy())
-	for _, c := range p.Again(p.OnWall(mm(100), []quantity.Length{mm(0), mm(200)})) {
+	for _, c := range p.JudgeAtPlates(p.OnWall(mm(100), []quantity.Length{mm(0), mm(200)})) {
 		if c.Rule == PlugsRule && c.Status != Fail {
 			t.Errorf("moved: %s", c.Text.In(quantity.Metric))
 		}

@@ -8,10 +8,10 @@ import (
 	"nexufix/core/quantity"
 )
 
-// settled returns a display for judging: of figures that contradict each other,
+// conservative returns a display for judging: of figures that contradict each other,
 // the more favourable ones are dropped. The data rule names
 // them. A display whose figures agree is returned unchanged.
-func settled(d *catalog.Display) *catalog.Display {
+func conservative(d *catalog.Display) *catalog.Display {
 	out := *d
 	changed := false
 	if weighs := weight(d); weighs != d.Mass {

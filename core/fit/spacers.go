@@ -43,7 +43,7 @@ func withSpacers(p *Pairing, again func(func(*inputs)) Pairing, before trouble) 
 	tries = append(tries, p.Policy.StockSpacers...)
 	slices.Sort(tries)
 	for _, z := range slices.Compact(tries) {
-		if z <= plane || z <= p.Extra.Clearance || z > mostClearance {
+		if z <= plane || z <= p.Extra.Clearance || z > maxClearance {
 			continue
 		}
 		after := again(func(q *inputs) { q.extra.Clearance = z })

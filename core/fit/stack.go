@@ -38,7 +38,7 @@ func (p *Pairing) stackFound() (is Status, m Measure) {
 		known := p.Pattern != nil && !l.Missing.Thread && len(l.Contradictions) == 0 && l.Missing.ThreadDepth == nil &&
 			l.Missing.Doubtful == nil &&
 			!l.Missing.Pocket && l.Missing.Bearing == nil && !p.unsaid
-		if known && (len(l.Groups) == 0 || !p.GaveUp && vague(p) == nil && l.Missing.Cup == nil) {
+		if known && (len(l.Groups) == 0 || !p.GaveUp && wideRecess(p) == nil && l.Missing.Cup == nil) {
 			is = Fail
 		}
 		return is, m
@@ -136,8 +136,8 @@ func (p *Pairing) unsolved(c *Check) {
 	case p.GaveUp:
 		c.say("There are too many combinations of parts to search: %v holes with figures of their own.", len(p.Layout.Groups))
 		c.advise("Give holes that are alike the same figures, or stack fewer spacers.")
-	case vague(p) != nil:
-		x := vague(p)
+	case wideRecess(p) != nil:
+		x := wideRecess(p)
 		c.say("No bolt is safe for every recess that the trial bolts at %v leave open: %v to %v deep.", x.ID, x.Probed.Recess.Low,
 			x.Probed.Recess.High.Value)
 		c.advise("Have a bolt pushed in without turning until it rests on the thread, and measure the gap under its head.")
@@ -176,8 +176,8 @@ func (p *Pairing) solved(c *Check) {
 		c.say("Right on paper, but with the tolerances against it %v at %v is %v and should be at least %v.", what, holes, figure,
 			quantity.Length(c.Measure.Limit))
 		c.advise("Measure the holes at %v with a gauge.", holes)
-	case s.Status == stack.Caution && open(p) != nil:
-		x := open(p)
+	case s.Status == stack.Caution && openInterval(p) != nil:
+		x := openInterval(p)
 		c.say("Right on paper, but the trial bolts at %v leave open how deep the hole is.", x.ID)
 		if n := probe.Solve(x.Trials, p.Bracket.Kit).Next; n != nil {
 			c.advise("Ask for a trial with %v×%v.", n.Thread.String(), quantity.FormatDecimal(int64(n.Length), 6))
@@ -204,17 +204,17 @@ func (p *Pairing) solved(c *Check) {
 	}
 }
 
-// open returns a hole of which trial bolts leave an end of an interval open, or
+// openInterval returns a hole of which trial bolts leave an end of an interval openInterval, or
 // nil.
-func open(p *Pairing) *catalog.Hole {
+func openInterval(p *Pairing) *catalog.Hole {
 	return hole(p, func(h *catalog.Hole) bool {
 		return h.Probed != nil && (!h.Probed.Depth.High.Known || !h.Probed.Recess.High.Known)
 	})
 }
 
-// vague returns a hole whose recess depth trial bolts do not tell to 3 mm,
+// wideRecess returns a hole whose recess depth trial bolts do not tell to 3 mm,
 // or nil.
-func vague(p *Pairing) *catalog.Hole {
+func wideRecess(p *Pairing) *catalog.Hole {
 	return hole(p, func(h *catalog.Hole) bool {
 		k := h.Probed
 		return k != nil && k.Recess.High.Known && k.Recess.High.Value-k.Recess.Low > 3*quantity.Millimetre

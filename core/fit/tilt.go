@@ -14,14 +14,9 @@ var tiltRule = pairingRule{About: About{ID: TiltRule, Name: "Tilt", Severity: 15
 var swivelRule = pairingRule{About: About{ID: SwivelRule, Name: "Swivel", Severity: 14, Step: "finish",
 	Marks: []string{"side.swivel"}, Uses: usesWidth}, Hung: true, Judge: func(p *Pairing, c *Check) { p.swivel(c, p.motion) }}
 
-// tilts and swivels report whether a kind of bracket does: if it does, an absent range
-// is unknown, not zero.
-func tilts(kind string) bool   { return kind == "tilt" || kind == "full_motion" || kind == "ball" }
-func swivels(kind string) bool { return kind == "full_motion" || kind == "ball" }
-
 // judgeTilt judges tilting down and tilting up: the worse of both.
 func judgeTilt(p *Pairing, c *Check) {
-	b, moves, up := p.Bracket, tilts(p.Bracket.Kind), p.other(1)
+	b, moves, up := p.Bracket, p.Bracket.Kind.Properties().Tilts, p.other(1)
 	*up = *c
 	p.moves(c, movement{"tilt down", "rear bottom edge", "The bracket does not tilt."}, b.TiltDown, moves, p.motion.TiltDown,
 		p.Extra.WantedTilt)
@@ -33,8 +28,8 @@ func judgeTilt(p *Pairing, c *Check) {
 }
 
 func (p *Pairing) swivel(c *Check, m Motion) {
-	p.moves(c, movement{"swivel", "rear edge", "The bracket does not swivel."}, p.Bracket.Swivel, swivels(p.Bracket.Kind), m.Swivel,
-		p.Extra.WantedSwivel)
+	p.moves(c, movement{"swivel", "rear edge", "The bracket does not swivel."}, p.Bracket.Swivel,
+		p.Bracket.Kind.Properties().Swivels, m.Swivel, p.Extra.WantedSwivel)
 }
 
 // movement names a movement, the edge that stops it, and a bracket that has none.

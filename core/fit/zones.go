@@ -183,9 +183,9 @@ func (c *Check) plateUnknown() {
 	})
 }
 
-// Again judges the rules that depend on the places of the wall plates, for a display on its
+// JudgeAtPlates judges the rules that depend on the places of the wall plates, for a display on its
 // wall: ports, plugs, protrusions and the swivel.
-func (p *Pairing) Again(side WallSide) []Check {
+func (p *Pairing) JudgeAtPlates(side WallSide) []Check {
 	var out []Check
 	for _, x := range []struct {
 		rule  *pairingRule

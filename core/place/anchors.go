@@ -27,7 +27,7 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 		return nil, nil, &c
 	}
 	switch {
-	case b.Kind != "fixed" && b.Kind != "low_profile":
+	case !b.Kind.Properties().Flat:
 		return why("only for fixed and low brackets.")
 	case b.WallPlate.Count > 1:
 		return why("the bracket has two wall plates.")
@@ -36,8 +36,8 @@ func (s *setting) studAndAnchors(plate *studs.Plate, fixing *Fixing) ([]studs.Fi
 	if anchor == nil || !anchor.MadeFor(catalog.HollowBoard) {
 		return why("the bracket's table names no second fastener for the board.")
 	}
-	if rated, ok := anchor.RatingFor(catalog.HollowBoard, ""); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < leastAnchor {
-		return why("%v is not rated for %v each in board.", anchor.Label(), quantity.Capacity(leastAnchor))
+	if rated, ok := anchor.RatingFor(catalog.HollowBoard, ""); !ok || anchorage.WorkingLoad(rated.Pull, anchor.RatingBasis) < minAnchor {
+		return why("%v is not rated for %v each in board.", anchor.Label(), quantity.Capacity(minAnchor))
 	}
 	one := *plate
 	one.Studs = 1

@@ -56,9 +56,9 @@ func assumed[T quantity.Length | quantity.Mass](instead, recorded quantity.Optio
 	return instead
 }
 
-// milder lists the assumptions that are more favourable than the record, and are therefore
+// optimistic lists the assumptions that are more favourable than the record, and are therefore
 // ignored.
-func (s *setting) milder(out *Strength) (said []string) {
+func (s *setting) optimistic(out *Strength) (said []string) {
 	a := &s.Job.Assume
 	add := func(mild bool, what string) {
 		if mild {
@@ -199,7 +199,7 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 		Display: anchorage.Newtons(out.Load), Own: anchorage.Newtons(out.Own), DatumX: f.DatumX.MM(), CGX: x,
 		Profile: b.Profile.Or(out.Reach).MM(), Reach: out.Reach.MM(), ZHalf: armToCG.MM(),
 		Head: b.Swivel.Value.Degrees(), Left: left.MM(), Right: right.MM(),
-		Leans: b.Swings() && b.Kind != "ball",
+		Leans: b.Swings() && !b.Kind.Properties().Joint,
 	}
 	if pivot, placed := b.SwivelAxis(); placed {
 		one.Hanging.Behind = pivot.BehindArm.MM()
@@ -207,7 +207,7 @@ func (s *setting) assessmentCase(h *Height, f *Fixing, out *Strength, armToCG qu
 	switch {
 	case b.ArmSwing.Known:
 		one.Hanging.Arm = b.ArmSwing.Value.Degrees()
-	case b.Kind == "full_motion":
+	case b.Kind.Properties().Swings:
 		one.Hanging.Arm = 90 // practice, if not given
 	}
 	one.Hanging.Handling = pair.Policy.Handling.Newtons()

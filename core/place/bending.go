@@ -30,7 +30,7 @@ func (p *Placement) bends(a *anchorage.Assessment) fit.Check {
 		int(a.Capacity.BendMoment), quantity.FormatDecimal(int64(math.Round(a.Capacity.RootDiameter*100)), 2), hundredths(o.Share))
 	limit := 1.0
 	if o.Pose.Aside {
-		limit = mostSwung
+		limit = maxSwung
 	}
 	switch {
 	case o.Share > limit:

@@ -110,7 +110,7 @@ func (p *Placement) measure(c *Cable, z *catalog.Zone) {
 	tilts := b.TiltDown.Value != 0 || b.TiltUp.Value != 0
 	_, tiltPlaced := b.TiltAxis()
 	_, swivelPlaced := b.SwivelAxis()
-	moves := b.Kind == "tilt" || b.Kind == "full_motion" || b.Kind == "ball"
+	moves := b.Kind.Properties().Tilts
 	_, reaches := b.Farthest()
 	switch {
 	case c.Outlet < 0:

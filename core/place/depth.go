@@ -65,7 +65,7 @@ func (p *Placement) depth() (out []fit.Check) {
 	if !room.Known {
 		room = p.Job.Wall.Backing
 	}
-	if i.Kind == catalog.Toggle && known && room.Known && p.Layers.Covering.Known {
+	if i.Kind.Properties().Opens && known && room.Known && p.Layers.Covering.Known {
 		room := room.Value
 		behind := past - p.Layers.Covering.Value
 		c := fit.Check{Finding: fit.Finding{Measure: fit.AtMost(behind, room)},

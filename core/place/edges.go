@@ -104,7 +104,7 @@ func (p *Placement) inMasonry(c fit.Check) (fit.Check, bool) {
 				quantity.FormatDecimal(int64(100/share), 0)),
 			Remedy: quantity.Say("Move the plate away from the edge.")}
 	}
-	if kind := carrier.Kind; worst.Status == fit.Pass && (kind == catalog.SleeveAnchor || kind == catalog.ConcreteScrew) {
+	if worst.Status == fit.Pass && carrier.Kind.Properties().Cones {
 		least := 1.0
 		for i := range points {
 			least = min(least, anchorage.Cone(points, i, hef, p.bounds()))

@@ -131,7 +131,7 @@ func label(c *anchorage.Choice) string { return capital(c.Label()) }
 // (practice).
 func (p *Placement) throughBoard(c fit.Check) fit.Check {
 	for _, i := range []*catalog.Item{&p.Choice.Item, p.Choice.Beside} {
-		if c.Status == fit.Fail || i == nil || i.Kind != catalog.Toggle {
+		if c.Status == fit.Fail || i == nil || !i.Kind.Properties().Opens {
 			continue
 		}
 		past, known := p.Layers.Past(i.Length)
@@ -162,10 +162,10 @@ func (p *Placement) throughPlate(c fit.Check) fit.Check {
 	i := &p.Choice.Item
 	wide := widestHole * i.Diameter
 	shaft := i.Diameter
-	if i.Kind == catalog.SleeveAnchor || i.Kind == catalog.FrameFixing {
+	if i.Kind.Properties().Sleeved {
 		shaft = i.SoundRoot() // its sleeve may stay behind the plate; its bolt is wider than its root
 	}
-	if c.Status == fit.Fail || i.Kind == catalog.Toggle {
+	if c.Status == fit.Fail || i.Kind.Properties().Opens {
 		return c
 	}
 	for n := range p.Points {

@@ -76,7 +76,7 @@ func (s *setting) heights() Height {
 func (s *setting) tiltReach() TiltReach {
 	pair := s.Pairing
 	b := pair.Bracket
-	tilting := b.Kind == "tilt" || b.Kind == "full_motion" || b.Kind == "ball"
+	tilting := b.Kind.Properties().Tilts
 	if b.TiltDown.Value == 0 && b.TiltUp.Value == 0 {
 		return TiltReach{Known: !tilting || b.TiltDown.Known && b.TiltUp.Known}
 	}

@@ -160,7 +160,8 @@ func TestLimitsOfFasteners(t *testing.T) {
 		}},
 		// 65.4 past the plate and 6 beyond the tip.
 		{name: "the maker's hole", rule: DepthRule, last: 71.4 - hair, is: wary, then: ok, vary: func(v quantity.Length, _ D, b B, j J) {
-			b.Walls[catalog.WoodStud] = catalog.WallFixing{Drill: some(5), Depth: quantity.Some(v), Fasteners: []string{"lag"}, CoveringMax: some(16)}
+			b.Walls[catalog.WoodStud] = catalog.WallFixing{Drill: some(5), Depth: quantity.Some(v), Fasteners: []string{"lag"},
+				CoveringMax: some(16)}
 		}},
 		{name: "masonry too thin for any fixing", rule: DepthRule, last: 80 - hair, is: wrong, then: ok,
 			vary: func(v quantity.Length, _ D, b B, j J) {
@@ -336,13 +337,15 @@ func TestLimitsOfClearances(t *testing.T) {
 				j.Wall.Outlets = []catalog.Outlet{{X: mm(1650), Y: v, Kind: "power"}}
 			}},
 		// The rest plane is as far from the wall as the bracket's profile: a plug stands 45 out.
-		{name: "room for a plug in its outlet", rule: CablesRule, last: 45 - hair, is: wary, then: ok, vary: func(v quantity.Length, _ D, b B, j J) {
-			b.Profile = quantity.Some(v)
-			j.Wall.Outlets = []catalog.Outlet{{X: mm(2100), Y: mm(1300), Kind: "power"}}
-		}},
-		{name: "a switch at the display's edge", rule: CablesRule, last: 2197.5, is: wary, then: ok, vary: func(v quantity.Length, _ D, _ B, j J) {
-			j.Wall.Outlets = []catalog.Outlet{{X: v, Y: mm(1300), Kind: "switch"}}
-		}},
+		{name: "room for a plug in its outlet", rule: CablesRule, last: 45 - hair, is: wary, then: ok,
+			vary: func(v quantity.Length, _ D, b B, j J) {
+				b.Profile = quantity.Some(v)
+				j.Wall.Outlets = []catalog.Outlet{{X: mm(2100), Y: mm(1300), Kind: "power"}}
+			}},
+		{name: "a switch at the display's edge", rule: CablesRule, last: 2197.5, is: wary, then: ok,
+			vary: func(v quantity.Length, _ D, _ B, j J) {
+				j.Wall.Outlets = []catalog.Outlet{{X: v, Y: mm(1300), Kind: "switch"}}
+			}},
 		{name: "a switch at the display's other edge", rule: CablesRule, last: 1102.5 - hair, is: ok, then: wary,
 			vary: func(v quantity.Length, _ D, _ B, j J) {
 				j.Wall.Outlets = []catalog.Outlet{{X: v, Y: mm(1300), Kind: "switch"}}
@@ -419,9 +422,10 @@ func TestLimitsOfStudsAndBoards(t *testing.T) {
 		{name: "studs wider than there are", rule: StudsRule, last: 160, is: ok, then: open, vary: func(v quantity.Length, _ D, _ B, j J) {
 			j.Wall.Studs.Width = quantity.Some(v)
 		}},
-		{name: "studs nearer than there are", rule: StudsRule, last: 150 - hair, is: open, then: ok, vary: func(v quantity.Length, _ D, b B, j J) {
-			j.Wall.Studs.Spacing, b.WallPlate.StudsRequired = quantity.Some(v), 1
-		}},
+		{name: "studs nearer than there are", rule: StudsRule, last: 150 - hair, is: open, then: ok,
+			vary: func(v quantity.Length, _ D, b B, j J) {
+				j.Wall.Studs.Spacing, b.WallPlate.StudsRequired = quantity.Some(v), 1
+			}},
 		{name: "a stud marked twice", rule: StudsRule, last: 60 - hair, is: open, then: ok, vary: func(v quantity.Length, _ D, b B, j J) {
 			b.WallPlate.StudsRequired = 1
 			j.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650), mm(1650) + v}, Width: some(60)}

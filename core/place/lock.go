@@ -11,8 +11,8 @@ const LockRule fit.RuleID = "lock"
 var lockRule = rule{About: fit.About{ID: LockRule, Name: "Room at the lock", Step: "lock"},
 	Judge: (*Placement).lock}
 
-// handAndKey is what a lock needs that is reached from below or beside (practice).
-const handAndKey = 60 * quantity.Millimetre
+// lockClearance is what a lock needs that is reached from below or beside (practice).
+const lockClearance = 60 * quantity.Millimetre
 
 // lock: a display over people, or in a public place, has one, and hand and tool reach it.
 func (p *Placement) lock() (out []fit.Check) {
@@ -77,10 +77,10 @@ func (p *Placement) lockReached() (fit.Check, bool) {
 	if !known {
 		return fit.Check{}, false
 	}
-	c := measured(fit.AtLeast(room, handAndKey), quantity.Say("There is %v for hand and tool at the lock.",
+	c := measured(fit.AtLeast(room, lockClearance), quantity.Say("There is %v for hand and tool at the lock.",
 		quantity.Coarse(max(0, room), quantity.Down)),
 		quantity.Say("There is %v for hand and tool at the lock, which is reached from the %v; %v is needed: the display will hang unlocked.",
-			quantity.Coarse(max(0, room), quantity.Down), map[string]string{"below": "underside", "side": "side"}[l.Access], handAndKey),
+			quantity.Coarse(max(0, room), quantity.Down), map[string]string{"below": "underside", "side": "side"}[l.Access], lockClearance),
 		quantity.Say("Leave more room, or take a bracket whose lock is reached from the front. Unlocked, it comes off when it is lifted."),
 		"lock")
 	if c.Status == fit.Fail {

@@ -203,7 +203,7 @@ func (p *Placement) rejudge() []fit.Check {
 	if c, ok := p.balance(); ok {
 		out = append(out, c)
 	}
-	for _, c := range p.Pairing.Again(p.side()) {
+	for _, c := range p.Pairing.JudgeAtPlates(p.side()) {
 		if c.Status > p.Pairing.Check(c.Rule).Status {
 			c.Text = quantity.Say("With the plate where it is fixed: %v", c.Text)
 			out = append(out, c)

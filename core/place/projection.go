@@ -13,8 +13,8 @@ var projectionRule = rule{About: fit.About{ID: ProjectionRule, Name: "Public wal
 
 // Limits of public ways (ADA Standards 2010, 307.2, memory; local codes decide).
 const (
-	caneHeight = 685 * quantity.Millimetre // 27 in: what a cane finds below this
-	outInWays  = 100 * quantity.Millimetre // 4 in
+	caneHeight    = 685 * quantity.Millimetre // 27 in: what a cane finds below this
+	maxProjection = 100 * quantity.Millimetre // 4 in
 )
 
 // projection: how far the display stands out into public ways, closed and swung out (ADA Standards 2010, 307.2, memory; local codes
@@ -39,15 +39,15 @@ func (p *Placement) projection() []fit.Check {
 		c.Remedy = quantity.Say("Measure the bracket's profile and reach, and the display's depth.")
 		return []fit.Check{c}
 	}
-	c.Measure = fit.AtMost(outward.Value, outInWays)
+	c.Measure = fit.AtMost(outward.Value, maxProjection)
 	c.Text = quantity.Say("%v %v from the wall.", how, outward.Value)
 	switch {
-	case outward.Value > outInWays && inWay:
+	case outward.Value > maxProjection && inWay:
 		c.Status = fit.Caution
 		c.Text = quantity.Say("%v %v from the wall between %v and %v above the floor, where a cane does not find it; %v is allowed in "+
-			"public ways.", how, outward.Value, caneHeight, headroom, outInWays)
+			"public ways.", how, outward.Value, caneHeight, headroom, maxProjection)
 		c.Remedy = quantity.Say("Put something under it that a cane finds, recess it, or hang it higher. Local codes decide.")
-	case outward.Value > outInWays:
+	case outward.Value > maxProjection:
 		c.Measure = fit.Measure{} // it is not in the way
 		c.Text = quantity.Say("%v %v from the wall, where a cane finds it or people walk under it.", how, outward.Value)
 	}

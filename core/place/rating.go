@@ -38,7 +38,7 @@ func steelOf(i *catalog.Item) quantity.Mass {
 	root := i.SoundRoot()
 	switch {
 	case root > 0:
-	case i.Kind == catalog.Lag || i.Kind == catalog.Screw:
+	case i.Kind.Properties().InWood:
 		root = anchorage.RootOf(i)
 	default:
 		root = i.Diameter * 8 / 10 // an ISO thread of 8 mm has 0.81

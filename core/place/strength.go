@@ -31,7 +31,7 @@ func (p *Placement) assessed() (*anchorage.Assessment, []fit.Check) {
 		return nil, nil
 	}
 	s := &p.Strength
-	if held, why := p.sound(); !held {
+	if held, why := p.fastenerSound(); !held {
 		return nil, []fit.Check{stated(fit.Unknown, quantity.Say("The fasteners' strength is not known. %v", why),
 			quantity.Say("Put that right first. Until then, someone licensed to judge the wall decides."), "use")}
 	}
@@ -56,9 +56,9 @@ func (p *Placement) judgeStrength() []fit.Check {
 	return []fit.Check{p.strength(p.assessment)}
 }
 
-// sound reports whether fastener and embedment are sound, else what of them is
+// fastenerSound reports whether fastener and embedment are fastenerSound, else what of them is
 // not.
-func (p *Placement) sound() (bool, quantity.Phrase) {
+func (p *Placement) fastenerSound() (bool, quantity.Phrase) {
 	if c := p.fastener(); c.Status == fit.Fail || c.Status == fit.Unknown && p.Choice.Said {
 		return false, c.Text
 	}
@@ -136,7 +136,7 @@ func (p *Placement) utilisation(o *anchorage.Outcome, when string, over fit.Stat
 
 // What a pose that is for a while may take before it fails, and not only is a
 // caution (practice).
-const mostSwung = 1.5
+const maxSwung = 1.5
 
 // strength: over what may be asked for straight out or closed fails, above the
 // policy's share is a caution; swung aside, for a while, over it is a caution and
@@ -147,7 +147,7 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	caution := p.Pairing.Policy.LoadCaution.Float()
 	o := &a.Strength
 	status := strengthStatus(&a.Square, &a.Swung, caution)
-	if status == fit.Fail && a.Swung.Share <= mostSwung && a.Square.Share > 1 {
+	if status == fit.Fail && a.Swung.Share <= maxSwung && a.Square.Share > 1 {
 		o = &a.Square // what decides
 	}
 	if o.Infinite() {
@@ -161,7 +161,7 @@ func (p *Placement) strength(a *anchorage.Assessment) fit.Check {
 	if p.Job.Wall.Vehicle {
 		c.Text = quantity.Say("%v It is shaken: three times the weights, or once with one and a half times outward or sideways.", c.Text)
 	}
-	if mild := p.milder(&p.Strength); mild != nil {
+	if mild := p.optimistic(&p.Strength); mild != nil {
 		c.Text = quantity.Say("%v What is assumed of %v is milder than what is on record: the record counts.", c.Text, strings.Join(mild, ", "))
 	}
 	c.Status = status
@@ -200,9 +200,9 @@ func (p *Placement) ratedElsewhere(a *anchorage.Assessment, c fit.Check) fit.Che
 		c.Text = quantity.Say("%v The kind of block is not known: the least of the ratings counts.", c.Text)
 		c.Remedy = quantity.Say("Test on site: set three fixings in the same wall, where the plate will not cover them, and pull each "+
 			"straight out to "+
-			"%v N (once and a half of what it will hold), for half a minute; none may move.", newtons(siteTest*mostPull(a)))
+			"%v N (once and a half of what it will hold), for half a minute; none may move.", newtons(siteTest*maxPull(a)))
 	}
-	if r, ok := p.Choice.Rating(&p.Layers); ok && c.Status <= fit.Note && p.Choice.Item.Kind == catalog.Toggle &&
+	if r, ok := p.Choice.Rating(&p.Layers); ok && c.Status <= fit.Note && p.Choice.Item.Kind.Properties().Opens &&
 		(p.Job.Wall.Type == catalog.MetalStud && r.Steel == 0 || p.Job.Wall.Type == catalog.HollowBoard && r.Board == 0) {
 		c.Status = fit.Caution
 		c.Text = quantity.Say("%v How thick the sheet or board was that its figure was found in is not known.", c.Text)
@@ -214,8 +214,8 @@ func (p *Placement) ratedElsewhere(a *anchorage.Assessment, c fit.Check) fit.Che
 // siteTest is how much more than the design pull fixings in an unknown base are tested to (BS 8539, memory).
 const siteTest = 1.5
 
-// mostPull returns the largest pull of the weights, straight out.
-func mostPull(a *anchorage.Assessment) (most float64) {
+// maxPull returns the largest pull of the weights, straight out.
+func maxPull(a *anchorage.Assessment) (most float64) {
 	for i := range a.Straight {
 		most = max(most, a.Straight[i].Pull)
 	}
@@ -250,7 +250,7 @@ func inSpruce(o anchorage.Outcome) *anchorage.Outcome {
 
 func strengthStatus(square, swung *anchorage.Outcome, caution float64) fit.Status {
 	switch {
-	case square.Share > 1 || swung.Share > mostSwung:
+	case square.Share > 1 || swung.Share > maxSwung:
 		return fit.Fail
 	case square.Share > caution || swung.Share > 1:
 		return fit.Caution

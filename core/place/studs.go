@@ -95,8 +95,8 @@ func (s *setting) onStuds(plate *studs.Plate, f *Fixing, h *Height, datum quanti
 // Studs wider than four of 38 mm side by side, or nearer to each other than any
 // frame has them, cannot be right (practice).
 const (
-	widestStud   = 160 * quantity.Millimetre
-	leastSpacing = 150 * quantity.Millimetre
+	widestStud = 160 * quantity.Millimetre
+	minSpacing = 150 * quantity.Millimetre
 )
 
 // contradictoryStuds describes what cannot be right about studs; empty if nothing is.
@@ -111,7 +111,7 @@ func contradictoryStuds(given *catalog.Studs, all []studs.Stud) quantity.Phrase 
 			return quantity.Say("Two studs are marked %v apart, and each is %v wide: one of them is marked twice.", apart, all[i].Width)
 		}
 	}
-	if given != nil && given.Spacing.Known && given.Spacing.Value < leastSpacing {
+	if given != nil && given.Spacing.Known && given.Spacing.Value < minSpacing {
 		return quantity.Say("Studs do not stand %v apart.", given.Spacing.Value)
 	}
 	return quantity.Phrase{}
@@ -122,7 +122,7 @@ const (
 	lightest      = 12 * quantity.Kilogram // for toggles in board alone
 	flattest      = 60 * quantity.Millimetre
 	enoughToggles = 4
-	leastAnchor   = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
+	minAnchor     = 45 * quantity.Kilogram // rating of an anchor beside a stud, 100 lb
 )
 
 // withoutStuds judges walls without studs, and the schools that use

@@ -71,7 +71,7 @@ func (p *Placement) swept() []fit.Check {
 	switch {
 	case b.ArmSwing.Known:
 		arm = b.ArmSwing.Value.Degrees()
-	case b.Kind == "full_motion":
+	case b.Kind.Properties().Swings:
 		arm = 90
 	}
 	left, right := p.edges()

@@ -8,8 +8,8 @@ func Side(right Length) string {
 	return "right"
 }
 
-// Beside says how far beside a line something is, as on a wall: "221 mm left of", "on".
-func Beside(right Length) Phrase {
+// LeftOrRight says how far beside a line something is, as on a wall: "221 mm left of", "on".
+func LeftOrRight(right Length) Phrase {
 	switch {
 	case right > 0:
 		return Say("%v right of", Wall(right))
@@ -19,8 +19,8 @@ func Beside(right Length) Phrase {
 	return Say("on")
 }
 
-// Over says how far over a line something is, or under it: "95 mm above", "on".
-func Over(up Length) Phrase {
+// AboveOrBelow says how far over a line something is, or under it: "95 mm above", "on".
+func AboveOrBelow(up Length) Phrase {
 	switch {
 	case up > 0:
 		return Say("%v above", Wall(up))
@@ -30,11 +30,11 @@ func Over(up Length) Phrase {
 	return Say("on")
 }
 
-// Aside is a way to the side, in a table: "221 mm left", "0 mm".
-func Aside(right Length) Phrase { return way(right, Side(right)) }
+// Sideways is a way to the side, in a table: "221 mm left", "0 mm".
+func Sideways(right Length) Phrase { return way(right, Side(right)) }
 
-// Rise is a way up or down, in a table: "95 mm down", "0 mm".
-func Rise(up Length) Phrase {
+// Vertical is a way up or down, in a table: "95 mm down", "0 mm".
+func Vertical(up Length) Phrase {
 	if up < 0 {
 		return way(up, "down")
 	}

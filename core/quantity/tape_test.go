@@ -12,7 +12,8 @@ func TestWaysOnTheTape(t *testing.T) {
 		{-47 * Millimetre, "47 mm left of", "47 mm below", "47 mm left", "47 mm down"},
 		{0, "on", "on", "0 mm", "0 mm"},
 	} {
-		for want, got := range map[string]Phrase{c.beside: Beside(c.l), c.aside: Aside(c.l), c.over: Over(c.l), c.rise: Rise(c.l)} {
+		for want, got := range map[string]Phrase{c.beside: LeftOrRight(c.l), c.aside: Sideways(c.l), c.over: AboveOrBelow(c.l),
+			c.rise: Vertical(c.l)} {
 			if got.In(Metric) != want {
 				t.Errorf("%v is %q, not %q", c.l, got.In(Metric), want)
 			}

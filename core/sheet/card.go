@@ -223,7 +223,7 @@ func (c *card) site(all []place.Placement) {
 					name = quantity.Say("%v of %v", name, i+1)
 				}
 				c.row(c.TextHeight*1.1, true, quantity.Say("%v", wall.Number(all, i, n)), name,
-					quantity.Aside(pt.FromCentreLine), quantity.Rise(pt.Y-p.Datum), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
+					quantity.Sideways(pt.FromCentreLine), quantity.Vertical(pt.Y-p.Datum), quantity.Say("%v", quantity.Wall(pt.Y)), drillFigures(pt))
 			}
 		}
 		c.y -= 1.5
@@ -279,7 +279,7 @@ func (c *card) withoutWall() {
 	c.do("The plate's holes, from its middle and from the level line:")
 	var text []quantity.Phrase
 	for _, h := range plate.Holes {
-		text = append(text, quantity.Say("%v: %v, %v", h.ID, quantity.Aside(h.X), quantity.Rise(h.Y)))
+		text = append(text, quantity.Say("%v: %v, %v", h.ID, quantity.Sideways(h.X), quantity.Vertical(h.Y)))
 	}
 	for i := 0; i < len(text); i += 2 {
 		c.y -= c.TextHeight * 2

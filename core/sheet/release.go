@@ -35,8 +35,8 @@ func (r *Release) Standing() quantity.Phrase {
 
 // The least width of a code on paper, and of one of its modules, in millimetres, at which a telephone reads it from a hand's breadth.
 const (
-	leastCode   = 26.0
-	leastModule = 0.65
+	minCode   = 26.0
+	minModule = 0.65
 )
 
 // CodeSize is how wide the code is printed, in millimetres; 0 without a release.
@@ -44,7 +44,7 @@ func (r *Release) CodeSize() float64 {
 	if r == nil {
 		return 0
 	}
-	return max(leastCode, leastModule*float64(len(r.QR)+2*quiet))
+	return max(minCode, minModule*float64(len(r.QR)+2*quiet))
 }
 
 // quiet is the width of the quiet zone around a code, in modules (ISO/IEC 18004: four; from memory).

@@ -104,8 +104,8 @@ func drillDepth(pt *place.Point) quantity.Phrase {
 	return quantity.Say("%v deep", quantity.Bare{Length: pt.Drill.Depth.Value, Bound: quantity.Up, Wall: true})
 }
 
-// mostLines is how many points a title block lists; more are on the card.
-const mostLines = 16
+// maxLines is how many points a title block lists; more are on the card.
+const maxLines = 16
 
 // siteLines returns the title block's lines about a job's placements.
 func siteLines(all []place.Placement) []quantity.Phrase {
@@ -122,14 +122,15 @@ func siteLines(all []place.Placement) []quantity.Phrase {
 	for i := range all {
 		count += len(all[i].Points)
 	}
-	if count > mostLines {
+	if count > maxLines {
 		return append(out, quantity.Say("%v holes, numbered as on the measure card.", count))
 	}
 	for i := range all {
 		for n := range all[i].Points {
 			pt := &all[i].Points[n]
 			out = append(out, quantity.Say("Drill %v (%v): %v the display's middle, %v its top edge; %v above the floor.",
-				wall.Number(all, i, n), pt.Hole, quantity.Beside(pt.FromCentreLine), quantity.Over(-pt.BelowDisplayTop), quantity.Wall(pt.Y)))
+				wall.Number(all, i, n), pt.Hole, quantity.LeftOrRight(pt.FromCentreLine), quantity.AboveOrBelow(-pt.BelowDisplayTop),
+				quantity.Wall(pt.Y)))
 		}
 	}
 	return out
@@ -145,8 +146,8 @@ func notPlaced(job *catalog.Job) quantity.Phrase {
 		job.Wall.Type.Name())
 }
 
-// mostReasons is how many reasons against installing a sheet lists.
-const mostReasons = 6
+// maxReasons is how many reasons against installing a sheet lists.
+const maxReasons = 6
 
 // against lists what keeps a pairing, at the places of a job, from being
 // installed: each reason once, the first ones in full.
@@ -157,7 +158,7 @@ func against(p *fit.Pairing, sheet *Sheet) []quantity.Phrase {
 	}
 	all := sheet.blocked(p)
 	for i, c := range all {
-		if i == mostReasons && len(all) > mostReasons+1 {
+		if i == maxReasons && len(all) > maxReasons+1 {
 			return append(out, quantity.Say("Do not install: and %v more reasons.", len(all)-i))
 		}
 		out = append(out, quantity.Say("Do not install: %v", c.Text))

@@ -8,13 +8,13 @@ import (
 	"nexufix/core/quantity"
 )
 
-// mostStacked is the largest max_stacked_spacers that a policy can have.
-const mostStacked = 4
+// maxStacked is the largest max_stacked_spacers that a policy can have.
+const maxStacked = 4
 
 // choice is a set of spacers, from the display outward: indices into
 // parts.spacers.
 type choice struct {
-	items            [mostStacked]int16
+	items            [maxStacked]int16
 	n                int
 	total, tolerance quantity.Length
 	widest           quantity.Length
@@ -22,7 +22,7 @@ type choice struct {
 
 // choices lists every set of up to max_stacked_spacers spacers that the
 // longest bolt passes with thread to spare, the shortest first; a few more
-// than mostChoices when there are too many. The widest goes next to the
+// than maxChoices when there are too many. The widest goes next to the
 // display, the longer first among equals.
 func (p *Problem) choices(parts *parts) []choice {
 	spacers := parts.spacers
@@ -40,7 +40,7 @@ func (p *Problem) choices(parts *parts) []choice {
 	})
 	all := []choice{{}}
 	layer := all
-	for range min(p.Policy.MaxStackedSpacers, mostStacked) {
+	for range min(p.Policy.MaxStackedSpacers, maxStacked) {
 		var next []choice
 		for _, c := range layer {
 			from := 0
@@ -60,7 +60,7 @@ func (p *Problem) choices(parts *parts) []choice {
 				d.widest = max(d.widest, s.outer)
 				next = append(next, d)
 			}
-			if len(all)+len(next) > mostChoices {
+			if len(all)+len(next) > maxChoices {
 				return append(all, next...)
 			}
 		}

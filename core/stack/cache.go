@@ -13,7 +13,7 @@ import (
 // Cache stores, for one policy, the solutions of many displays on many brackets, each by
 // everything that it depends on: the holes' figures and places and the thread (a layout), and the parts of that
 // thread in the kit and the plate's thickness (a kit). It is safe for concurrent use through a
-// [Solver] for each worker. It holds at most [mostSolutions], of 150 to 300 bytes each, and is never emptied:
+// [Solver] for each worker. It holds at most [maxSolutions], of 150 to 300 bytes each, and is never emptied:
 // another policy needs another cache.
 type Cache struct {
 	explain bool // also why problems have no stack
@@ -34,9 +34,9 @@ type stockKey struct {
 	supply bool
 }
 
-// mostSolutions is enough for ten thousand displays on two hundred brackets of which no two have the
+// maxSolutions is enough for ten thousand displays on two hundred brackets of which no two have the
 // same kit.
-const mostSolutions = 400_000
+const maxSolutions = 400_000
 
 // NewCache returns an empty cache. With explain it also stores why problems have no stack.
 func NewCache(explain bool) *Cache {
@@ -44,7 +44,7 @@ func NewCache(explain bool) *Cache {
 }
 
 // Full reports whether half of its room is used.
-func (m *Cache) Full() bool { return m != nil && m.solved.Load() > mostSolutions/2 }
+func (m *Cache) Full() bool { return m != nil && m.solved.Load() > maxSolutions/2 }
 
 // Entry returns the entry of a layout and all that equal it; nil for the
 // nil Cache.
@@ -99,7 +99,7 @@ func (m *Cache) number(key []byte) int32 {
 
 // Solver solves for one worker. It is fastest for all displays on one bracket after another: until
 // the kit changes it stores what the searches share, the candidates of equal holes, at
-// most [mostCandidates] of them for each thread.
+// most [maxCandidates] of them for each thread.
 type Solver struct {
 	cache  *Cache
 	policy *catalog.Policy
@@ -165,7 +165,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		}
 		k.why = explainer{lists: &k.lists[1]}
 	}
-	x := p.solve(mostEffort, func(supply bool) (*stock, *lists) {
+	x := p.solve(maxEffort, func(supply bool) (*stock, *lists) {
 		if len(p.OwnParts) > 0 {
 			return p.stock(supply) // the display brings parts of its own
 		}
@@ -179,7 +179,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		k.why.supply = m.stock(&p, kit, true)
 		x = unsolvable(k.why.why(&p))
 	}
-	if s.work.Exhausted() || m.solved.Load() >= mostSolutions {
+	if s.work.Exhausted() || m.solved.Load() >= maxSolutions {
 		return x // it may be incomplete, or there is no room: it is not stored
 	}
 	size := int64(1)

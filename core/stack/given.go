@@ -49,8 +49,8 @@ func (p *Problem) JudgeGiven(group int, hand GivenParts) (HoleStack, []Fault, er
 	if group < 0 || group >= len(p.Groups) {
 		return HoleStack{}, nil, fmt.Errorf("group %d of %d", group, len(p.Groups))
 	}
-	if len(hand.Spacers) > mostStacked {
-		return HoleStack{}, nil, fmt.Errorf("%d spacers on one bolt; at most %d are judged", len(hand.Spacers), mostStacked)
+	if len(hand.Spacers) > maxStacked {
+		return HoleStack{}, nil, fmt.Errorf("%d spacers on one bolt; at most %d are judged", len(hand.Spacers), maxStacked)
 	}
 	g, lim := &p.Groups[group], p.limits()
 	c := choice{n: len(hand.Spacers)}

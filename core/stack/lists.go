@@ -13,8 +13,8 @@ type lists struct {
 	listed map[listed]list
 }
 
-// mostCandidates is how many candidates of a stock are cached, of 72 bytes each.
-const mostCandidates = 50_000
+// maxCandidates is how many candidates of a stock are cached, of 72 bytes each.
+const maxCandidates = 50_000
 
 // forget empties the cache; its memory is reused.
 func (m *lists) forget() {
@@ -56,7 +56,7 @@ func (s *searcher) list(index int) list {
 		}
 	}
 	l.effort = before - s.effort
-	if m := s.lists; m != nil && !s.over() && len(m.room) < mostCandidates {
+	if m := s.lists; m != nil && !s.over() && len(m.room) < maxCandidates {
 		from := len(m.room)
 		m.room = append(m.room, l.all...)
 		m.listed[key] = list{m.room[from:len(m.room):len(m.room)], l.ok, l.effort}

@@ -52,7 +52,8 @@ func unsolvable(why Obstacle) *solution { return &solution{why: &why} }
 
 // result returns the stack that a searcher has found.
 func (s *searcher) result() *picked {
-	x := &picked{from: s.stock, picks: make([]pick, len(s.bestSet)), lean: s.best.lean, nearest: s.best.plane, status: s.status, supplies: s.best.supplied > 0,
+	x := &picked{from: s.stock, picks: make([]pick, len(s.bestSet)), lean: s.best.lean, nearest: s.best.plane, status: s.status,
+		supplies: s.best.supplied > 0,
 		supplied: s.best.supplied, plane: s.best.plane}
 	lim := s.problem.limits()
 	for i := range s.bestSet {

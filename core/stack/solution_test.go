@@ -12,7 +12,7 @@ func TestSolutionInShort(t *testing.T) {
 	for found := 0; found < 2000; {
 		p := randomProblem(r)
 		s := new(searcher)
-		s.begin(&p, p.newStock(true), nil, mostEffort)
+		s.begin(&p, p.newStock(true), nil, maxEffort)
 		if ok, _ := s.search(false); !ok {
 			continue
 		}

@@ -134,8 +134,8 @@ func (a *Answer) Summary() Summary {
 // on every machine. Real displays stay far below: four different holes and
 // twenty lengths of spacer need a thousandth.
 const (
-	mostChoices = 20_000
-	mostEffort  = 5_000_000
+	maxChoices = 20_000
+	maxEffort  = 5_000_000
 )
 
 // Solve finds the best stack: from the kit alone if that has any, else with
@@ -175,7 +175,7 @@ func (p *Problem) search(from *stock, known *lists, okOnly bool, effort int, s *
 	if len(from.choices) == 0 {
 		return nil, false
 	}
-	if len(from.choices) > mostChoices {
+	if len(from.choices) > maxChoices {
 		return nil, true
 	}
 	effort = p.Work.limit(effort)

@@ -105,7 +105,7 @@ func (p *Problem) possible(supply *stock) bool {
 
 // hopeless returns the groups without a candidate of the supply; over means that it was too much to search.
 func (x *explainer) hopeless(p *Problem) (groups []int, over bool) {
-	if len(x.supply.choices) > mostChoices {
+	if len(x.supply.choices) > maxChoices {
 		return nil, true
 	}
 	s := &x.search
@@ -147,13 +147,13 @@ func (x *explainer) tooUneven(p *Problem) Obstacle {
 }
 
 // effortToExplain is the effort of each try, less than that of a real search.
-const effortToExplain = mostEffort / 50
+const effortToExplain = maxEffort / 50
 
 // withOdd prepares a searcher for the supply and an odd spacer of so many millimetres: the choices with it
 // come last. It returns false if there are none, or too many.
 func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 	from := x.supply
-	if len(from.choices) == 0 || len(from.choices) > mostChoices {
+	if len(from.choices) == 0 || len(from.choices) > maxChoices {
 		return false
 	}
 	if x.odd == nil {
@@ -168,7 +168,7 @@ func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 		x.odd.choices = append(x.odd.choices[:0], from.choices...)
 		longest := p.longestSpacers(&from.parts)
 		for _, c := range from.choices {
-			for c.n < min(p.Policy.MaxStackedSpacers, mostStacked) && c.total+odd.length <= longest {
+			for c.n < min(p.Policy.MaxStackedSpacers, maxStacked) && c.total+odd.length <= longest {
 				c.items[c.n] = int16(len(from.spacers))
 				c.n++
 				c.total += odd.length
@@ -178,7 +178,7 @@ func (x *explainer) withOdd(s *searcher, p *Problem, mm int) bool {
 			}
 		}
 	}
-	if len(x.odd.choices) > mostChoices {
+	if len(x.odd.choices) > maxChoices {
 		return false
 	}
 	s.begin(p, x.odd, x.lists, effortToExplain)

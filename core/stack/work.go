@@ -68,13 +68,13 @@ func (w *Work) limit(own int) int {
 // solve solves a problem, or returns the cached answer.
 func (w *Work) solve(p *Problem) Answer {
 	if w == nil || w.solved == nil {
-		return p.solve(mostEffort, p.stock, new(searcher)).of(p)
+		return p.solve(maxEffort, p.stock, new(searcher)).of(p)
 	}
 	key := p.key()
 	if a, known := w.solved.get(key); known {
 		return a
 	}
-	a := p.solve(mostEffort, p.stock, new(searcher)).of(p)
+	a := p.solve(maxEffort, p.stock, new(searcher)).of(p)
 	if !w.Exhausted() { // else it may be incomplete
 		w.solved.put(key, a)
 	}

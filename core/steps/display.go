@@ -175,7 +175,7 @@ func (g *generator) boltOn() {
 	}
 	if what == "arms" {
 		s.Text = append(s.Text, say("Arms the right way up, left and right not swapped: the top hole row sits %v the hook line.",
-			quantity.Over(-g.p.Hang.TopHoles)))
+			quantity.AboveOrBelow(-g.p.Hang.TopHoles)))
 	} else {
 		s.Text = append(s.Text, say("Plate the right way up: its hook is at the top."))
 	}

@@ -121,7 +121,7 @@ func TestWhen(t *testing.T) {
 		"another wall":    {catalog.When{Walls: []catalog.WallType{"concrete"}}, catalogtest.Length(60), false, false},
 		"with spacers":    {catalog.When{Spacers: &yes}, catalogtest.Length(60), false, false},
 		"another turn":    {catalog.When{Turns: []catalog.Turn{90}}, catalogtest.Length(60), false, false},
-		"another kind":    {catalog.When{Kinds: []string{"ball"}}, catalogtest.Length(60), false, false},
+		"another kind":    {catalog.When{Kinds: []catalog.BracketKind{"ball"}}, catalogtest.Length(60), false, false},
 		"shallow enough":  {catalog.When{Below: catalogtest.Length(61)}, catalogtest.Length(60), true, false},
 		"just not":        {catalog.When{Below: catalogtest.Length(60)}, catalogtest.Length(60), false, false},
 		"deep enough":     {catalog.When{AtOrAbove: catalogtest.Length(60)}, catalogtest.Length(60), true, false},

@@ -172,7 +172,7 @@ func (g *generator) level() {
 // finish adds the steps that set tilt and travel, dress the cables, and hand over.
 func (g *generator) finish() {
 	b := g.p.Bracket
-	if b.TiltDown.Value > 0 || b.TiltUp.Value > 0 || b.Kind == "ball" {
+	if b.TiltDown.Value > 0 || b.TiltUp.Value > 0 || b.Kind.Properties().Joint {
 		s := Step{ID: "tension", Title: "Set the tension", Minutes: 5 * g.displays, Figure: "tension",
 			Needs: after("lock", "it is moved to try it", "lift", "it is set with the display's weight on it"),
 			Text: []quantity.Phrase{say("Tighten both sides alike, a quarter turn at a time, until the display stays at every angle " +

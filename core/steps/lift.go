@@ -60,7 +60,7 @@ const (
 	highest    = 1750 * quantity.Millimetre // nothing is lifted with hands above it
 	onPlatform = 1400 * quantity.Millimetre // hands, from a platform
 	handsIn    = 200 * quantity.Millimetre  // of a display's rest plane in front of the ankles, and half its depth
-	leastReach = 250 * quantity.Millimetre
+	minReach   = 250 * quantity.Millimetre
 )
 
 // Lifting is who lifts a display to its place.
@@ -88,7 +88,7 @@ func shareOf(n int, limit quantity.Mass) quantity.Mass {
 	return limit * quantity.Mass(n) / 2
 }
 
-const mostPeople = 4
+const maxPeople = 4
 
 // tooMuch reports whether a mass is too much for n people: one lift is not a shift, so one and a half times the limit is lifted by one or
 // two, and by three or four, who can rest and change hands, up to twice it (practice).
@@ -144,20 +144,20 @@ func lifting(p *fit.Pairing, accessories quantity.Mass, places []place.Placement
 	if at > highest {
 		out.Platform, at = true, onPlatform
 	}
-	one := Lift{Horizontal: max(leastReach, handsIn+d.Depth.Value.HalfUp()), Travel: (at - table).Abs(), Frequency: 1, Coupling: 0.90}
+	one := Lift{Horizontal: max(minReach, handsIn+d.Depth.Value.HalfUp()), Travel: (at - table).Abs(), Frequency: 1, Coupling: 0.90}
 	one.Vertical = table
 	out.Limit = one.Limit()
 	one.Vertical = at
 	out.Limit = min(out.Limit, one.Limit())
 	out.People = 0
-	for n := least; n <= mostPeople; n++ {
+	for n := least; n <= maxPeople; n++ {
 		if limit := shareOf(n, out.Limit); !tooMuch(n, out.Mass, limit) {
 			out.People, out.Over = n, 2*out.Mass > 3*limit
 			break
 		}
 	}
 	if out.People == 0 {
-		out.People, out.Equipment = mostPeople, true
+		out.People, out.Equipment = maxPeople, true
 	}
 	return out
 }

@@ -78,7 +78,7 @@ func (d diagnosis) engaged() Cause {
 
 func (d diagnosis) armsAlike() Cause {
 	return Cause{say("The two arms are bolted at different heights."),
-		say("On the back, the top holes are %v the hook line on both sides.", quantity.Over(-d.p.Hang.TopHoles)),
+		say("On the back, the top holes are %v the hook line on both sides.", quantity.AboveOrBelow(-d.p.Hang.TopHoles)),
 		say("Take it down and set both arms alike.")}
 }
 
@@ -99,7 +99,7 @@ func (d diagnosis) leans() []Cause {
 func (d diagnosis) droops() []Cause {
 	b := d.p.Bracket
 	var out []Cause
-	if b.TiltDown.Value > 0 || b.Kind == "ball" {
+	if b.TiltDown.Value > 0 || b.Kind.Properties().Joint {
 		look := say("It stays where it is left after the screws are tightened a quarter turn on both sides.")
 		if hold := b.Hold(); hold.Known {
 			look = say("%v The head holds up to %v.", look, hold.Value)
@@ -259,12 +259,12 @@ func (d diagnosis) hooks() []Cause {
 	}
 	if d.arms() {
 		out = append(out, Cause{say("An arm is upside down, or left and right are exchanged."), say("The top holes are %v the hook line.",
-			quantity.Over(-d.p.Hang.TopHoles)), say("Take them off and put them on as in the figure.")}, d.armsAlike())
+			quantity.AboveOrBelow(-d.p.Hang.TopHoles)), say("Take them off and put them on as in the figure.")}, d.armsAlike())
 	} else {
 		out = append(out, Cause{say("The plate is upside down."), say("Its hook is at the top."), say("Take it off and turn it.")})
 	}
 	return append(out, Cause{say("The wall plate is upside down."), say("Its arrow points up: the hook line is %v the level line.",
-		quantity.Over(d.p.Bracket.WallPlate.HookAboveDatum)), say("Take the plate down and turn it; its holes may then be others.")})
+		quantity.AboveOrBelow(d.p.Bracket.WallPlate.HookAboveDatum)), say("Take the plate down and turn it; its holes may then be others.")})
 }
 
 func (d diagnosis) plate() []Cause {
@@ -306,16 +306,16 @@ func (d diagnosis) height() []Cause {
 	}
 	out = append(out, Cause{say("The %v sit in other holes.", d.what()), say("The top holes are %v the hook line; what it hangs "+
 		"too low or too high is the "+
-		"difference.", quantity.Over(-d.p.Hang.TopHoles)), say("Take it down and move the %v.", d.what())})
+		"difference.", quantity.AboveOrBelow(-d.p.Hang.TopHoles)), say("Take it down and move the %v.", d.what())})
 	return append(out, Cause{say("The wall plate is upside down."), say("Turned, it hangs %v off.",
 		quantity.Wall(2*d.p.Bracket.WallPlate.HookAboveDatum.Abs())), say("Its arrow points up: take it down and turn it.")})
 }
 
 func (d diagnosis) datum(top quantity.Length) quantity.Phrase {
 	if d.places != nil {
-		return say("It is %v above the floor; the display's top is %v it.", quantity.Wall(d.places[0].Datum), quantity.Over(top))
+		return say("It is %v above the floor; the display's top is %v it.", quantity.Wall(d.places[0].Datum), quantity.AboveOrBelow(top))
 	}
-	return say("The display's top is %v the level line.", quantity.Over(top))
+	return say("The display's top is %v the level line.", quantity.AboveOrBelow(top))
 }
 
 func (d diagnosis) gap() []Cause {

@@ -74,8 +74,8 @@ func (g *generator) siteMarks() []quantity.Phrase {
 			if len(g.places) > 1 {
 				whose = fmt.Sprintf(" of display %d", i+1)
 			}
-			out = append(out, say("%v (%v): %v the middle%v, %v the level line.", n, pt.Hole, quantity.Beside(pt.FromCentreLine), whose,
-				quantity.Over(pt.Y-p.Datum)))
+			out = append(out, say("%v (%v): %v the middle%v, %v the level line.", n, pt.Hole, quantity.LeftOrRight(pt.FromCentreLine), whose,
+				quantity.AboveOrBelow(pt.Y-p.Datum)))
 		}
 	}
 	return out
@@ -111,9 +111,9 @@ func (g *generator) offsets() {
 		Needs: after("facedown", "they are measured on the display's back")}
 	hg := g.p.Hang
 	if hg.DisplayTopAboveDatum.Known {
-		s.Text = append(s.Text, say("The display's top comes %v the plate's level line.", quantity.Over(hg.DisplayTopAboveDatum.Value)))
+		s.Text = append(s.Text, say("The display's top comes %v the plate's level line.", quantity.AboveOrBelow(hg.DisplayTopAboveDatum.Value)))
 		row := hg.DisplayTopAboveDatum.Value - hg.CenterAboveDatum.Value - hg.Height/2
-		s.Check = say("Measured on the display: the upper hole row is %v its top.", quantity.Over(-row))
+		s.Check = say("Measured on the display: the upper hole row is %v its top.", quantity.AboveOrBelow(-row))
 		s.Wrong = say("It is not: this is another display, or it lies the other way up. Do not mark the wall with these figures.")
 	} else {
 		s.Text = append(s.Text, say("Measure from the display's top to the upper hole row, and write it on the template."))
@@ -310,7 +310,7 @@ func (g *generator) howFixed() quantity.Phrase {
 	switch {
 	case g.choice.Plug != nil:
 		return say("Drive each screw into its plug by hand until its washer sits hard; a plug that turns with it holds nothing.")
-	case g.choice.Known() && g.choice.Item.Kind == catalog.Toggle:
+	case g.choice.Known() && g.choice.Item.Kind.Properties().Opens:
 		return say("Toggles with wings: put each screw with its washer through the plate and thread its wings on before the plate "+
 			"goes up, then push "+
 			"them folded through their holes, all together. Toggles with a strap are set in their holes first. %v", g.kind.Fix)

@@ -51,7 +51,7 @@ func (p *Pair) Fix(kind catalog.WallType, studs []Stud) (FixedPair, bool) {
 	if !found {
 		return FixedPair{}, false
 	}
-	p.effort = mostEffort
+	p.effort = maxEffort
 	for i, datum := range []quantity.Length{best.Middle - best.Separation/2, best.Middle + best.Separation/2} {
 		f, ok := p.at(kind, studs, datum)
 		if !ok {

@@ -34,7 +34,7 @@ func TestPairAgainstBruteForce(t *testing.T) {
 		at := func(d quantity.Length) bool {
 			v, known := fits[d]
 			if !known {
-				p.effort = mostEffort
+				p.effort = maxEffort
 				_, v = p.at("wood_stud", studs, d)
 				fits[d] = v
 			}

@@ -44,9 +44,9 @@ type Fixed struct {
 // Limits of the search, far more than any real plate has: reachable holes
 // of a stud in one row, places of the datum, and steps for all of them.
 const (
-	mostHoles  = 12
-	mostPlaces = 600
-	mostEffort = 400_000
+	maxHoles  = 12
+	maxPlaces = 600
+	maxEffort = 400_000
 )
 
 // Fix finds the place of the plate nearest to the wanted one, ties to the
@@ -58,7 +58,7 @@ func (p *Plate) Fix(kind catalog.WallType, studs []Stud) (Fixed, bool) {
 	if hi < lo || p.Studs > len(studs) {
 		return Fixed{}, false
 	}
-	p.effort = mostEffort
+	p.effort = maxEffort
 	for _, datum := range p.candidates(kind, studs, lo, hi) {
 		if f, ok := p.at(kind, studs, datum); ok {
 			return f, true
@@ -103,14 +103,14 @@ func (p *Plate) candidates(kind catalog.WallType, studs []Stud, lo, hi quantity.
 	slices.SortFunc(out, func(a, b quantity.Length) int {
 		return cmp.Or(cmp.Compare((a-p.Wanted).Abs(), (b-p.Wanted).Abs()), cmp.Compare(b, a))
 	})
-	return out[:min(len(out), mostPlaces)]
+	return out[:min(len(out), maxPlaces)]
 }
 
 // sharing returns the other holes of a hole's row that can take a fastener on the
 // same stud, if a stud takes more than one of the row.
 func (p *Plate) sharing(i int) []*catalog.PlateHole {
 	h := &p.Holes[i]
-	if h.Row == "top" && p.TopPerStud < 2 || h.Row != "top" && p.BotPerStud < 2 || len(p.Holes) > 2*mostHoles {
+	if h.Row == "top" && p.TopPerStud < 2 || h.Row != "top" && p.BotPerStud < 2 || len(p.Holes) > 2*maxHoles {
 		return nil
 	}
 	var out []*catalog.PlateHole
@@ -177,7 +177,7 @@ func (p *Plate) enough(kind catalog.WallType, studs []Stud, lo, hi quantity.Leng
 // Places returns the intervals in which the plate's datum finds its studs, from
 // left to right.
 func (p *Plate) Places(kind catalog.WallType, studs []Stud, lo, hi quantity.Length) fastener.Intervals {
-	p.effort = mostEffort
+	p.effort = maxEffort
 	ends := p.candidates(kind, studs, lo, hi)
 	slices.Sort(ends)
 	fits := func(x quantity.Length) bool { _, ok := p.at(kind, studs, x); return ok }
@@ -403,7 +403,7 @@ func (p *Plate) reaching(name string, kind catalog.WallType, s Stud, index int, 
 		}
 	}
 	slices.SortStableFunc(can, func(a, b Point) int { return cmp.Compare((a.X - s.X).Abs(), (b.X - s.X).Abs()) })
-	return can[:min(len(can), mostHoles)]
+	return can[:min(len(can), maxHoles)]
 }
 
 // Anywhere fixes a plate to a wall without studs: as near to the wanted place

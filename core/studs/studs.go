@@ -16,7 +16,7 @@ const (
 	StudWidth   = 38 * quantity.Millimetre // 1 1/2 in, to the millimetre
 	edge        = 3                        // edge distance 1.5 D: in halves of a diameter (NDS table 12.5.1C, memory)
 	apart       = 4                        // two fasteners in one row of one stud: 4 D apart
-	mostStuds   = 1000
+	maxStuds    = 1000
 	beyondPlace = 5000 * quantity.Millimetre // how far studs are continued if the wall's width is not known
 )
 
@@ -48,7 +48,7 @@ func Studs(w *catalog.Wall, x quantity.Length) []Stud {
 	}
 	if s.Spacing.Known && s.Spacing.Value > 0 {
 		end := w.Width.Or(x + beyondPlace)
-		for at := first; at <= end && len(out) < mostStuds; at += s.Spacing.Value {
+		for at := first; at <= end && len(out) < maxStuds; at += s.Spacing.Value {
 			out = append(out, Stud{at, width})
 		}
 	}

@@ -20,7 +20,7 @@ func TestStuds(t *testing.T) {
 	if got := Studs(marked, 0); len(got) != 2 || got[0].X != mm(500) || got[0].Width != mm(45) {
 		t.Error(got)
 	}
-	if got := Studs(&catalog.Wall{Studs: &catalog.Studs{Spacing: quantity.Some(quantity.Length(1))}}, 0); len(got) != mostStuds {
+	if got := Studs(&catalog.Wall{Studs: &catalog.Studs{Spacing: quantity.Some(quantity.Length(1))}}, 0); len(got) != maxStuds {
 		t.Errorf("%d studs a nanometre apart", len(got))
 	}
 	// 19 − 1.5 × 8 − 3.
@@ -62,7 +62,7 @@ func TestFixAgainstBruteForce(t *testing.T) {
 		const step = quantity.Millimetre / 10
 		best, some := quantity.Length(0), false
 		for d := p.Pattern - p.Slide; d <= p.Pattern+p.Slide; d += step {
-			p.effort = mostEffort
+			p.effort = maxEffort
 			if _, fits := p.at("wood_stud", studs, d); fits && (!some || (d-p.Wanted).Abs() < (best-p.Wanted).Abs()) {
 				best, some = d, true
 			}

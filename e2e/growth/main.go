@@ -136,7 +136,7 @@ func (g *grown) fill(ctx context.Context) error {
 		{"nine later approvals of each put in", g.again},
 		{"1,000,000 entries of the audit, each a change of its own", func() error {
 			for n := range entries {
-				if err := g.st.Note(ctx, store.Happened{Who: "Mira", What: "exported", About: fmt.Sprint("a list, ", n)}); err != nil {
+				if err := g.st.Note(ctx, store.AuditEntry{Who: "Mira", What: "exported", About: fmt.Sprint("a list, ", n)}); err != nil {
 					return err
 				}
 			}
@@ -215,7 +215,7 @@ func (g *grown) measure(ctx context.Context) error {
 	if i, err := os.Stat(g.file); err == nil {
 		fmt.Printf("the file has %d MB, its log had %d at the most\n", i.Size()>>20, g.log>>20)
 	}
-	note := func() error { return g.st.Note(ctx, store.Happened{Who: "Mira", What: "exported"}) }
+	note := func() error { return g.st.Note(ctx, store.AuditEntry{Who: "Mira", What: "exported"}) }
 	read := func() error { _, err := g.st.Catalogue(ctx); return err }
 	backup := g.file + ".backup"
 	return g.steps([]named{
@@ -264,7 +264,7 @@ func (g *grown) measure(ctx context.Context) error {
 			return err
 		}},
 		{"history thinned", func() error {
-			_, err := g.st.Thin(ctx, time.Now().Add(-store.YoungestThinned), store.Happened{Who: "growth", What: "history thinned"})
+			_, err := g.st.Thin(ctx, time.Now().Add(-store.YoungestThinned), store.AuditEntry{Who: "growth", What: "history thinned"})
 			return err
 		}},
 	})

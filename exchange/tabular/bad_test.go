@@ -61,8 +61,8 @@ func TestFilesThatAreNone(t *testing.T) {
 		"a zip of nothing":   {zipped(t, "x.txt", 10), ""},
 		"a bomb":             {zipped(t, "xl/workbook.xml", unpacked+1<<20), "MB when it is unpacked"},
 		"ten million rows":   {[]byte(long), fmt.Sprint("more than ", MostRows, " rows")},
-		"a very wide row":    {[]byte("id" + strings.Repeat(",x", mostColumns)), "columns"},
-		"a very long cell":   {[]byte("id,model\nx," + strings.Repeat("y", mostCell+1)), "letters"},
+		"a very wide row":    {[]byte("id" + strings.Repeat(",x", maxColumns)), "columns"},
+		"a very long cell":   {[]byte("id,model\nx," + strings.Repeat("y", maxCell+1)), "letters"},
 		"UTF-16 and no more": {[]byte("\xff\xfeI"), ""},
 	} {
 		tables, err := Open("file", c.raw)
@@ -315,9 +315,10 @@ func TestWeighedBeforeItIsRead(t *testing.T) {
 		raw  []byte
 		says string
 	}{
-		"cells under another name": {workbook(t, map[string]func(io.Writer){sheet: times(`<x:worksheet><x:sheetData>`, mostElements, `<x:c/>`, ``)}),
+		"cells under another name": {workbook(t, map[string]func(io.Writer){sheet: times(`<x:worksheet><x:sheetData>`, maxElements,
+			`<x:c/>`, ``)}),
 			"elements"},
-		"in a part that none is": {workbook(t, map[string]func(io.Writer){"a.bin": times(``, mostElements+1, `<`, ``)}), "elements"},
+		"in a part that none is": {workbook(t, map[string]func(io.Writer){"a.bin": times(``, maxElements+1, `<`, ``)}), "elements"},
 		"noughts": {workbook(t, map[string]func(io.Writer){"xl/media/image1.png": times("", 210, strings.Repeat("\x00", 1<<20), "")}),
 			"unpacked"},
 		"commas":   {bytes.Repeat([]byte(strings.Repeat(",", 999)+"\n"), 20_000), "cells"},
@@ -327,7 +328,7 @@ func TestWeighedBeforeItIsRead(t *testing.T) {
 			t.Errorf("%s (%d kB): %v", name, len(c.raw)>>10, err)
 		}
 	}
-	for n, want := range map[int]bool{mostElements: true, mostElements + 1: false} {
+	for n, want := range map[int]bool{maxElements: true, maxElements + 1: false} {
 		var raw bytes.Buffer
 		z := zip.NewWriter(&raw)
 		w, err := z.Create("any.part")

@@ -5,7 +5,7 @@ import "fmt"
 // kit reads parts, and puts them into the boxes of their brackets in place of
 // what was in them. A bracket's parts may stand on several sheets of a file: all
 // of them are in its box.
-func (k *taker) kit(index int, s *Sheet) {
+func (k *previewer) kit(index int, s *Sheet) {
 	_, columns := s.Layout.placed()
 	boxes, begun := k.boxes, k.begun
 	var rows []Row

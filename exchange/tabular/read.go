@@ -16,12 +16,12 @@ import (
 
 // Limits of a file. What is larger is refused with a message, not read.
 const (
-	MostRows    = 100_000
-	mostColumns = 1_000
-	mostCell    = 4_000
-	mostCells   = 2_000_000 // of a file, empty ones too
-	mostSheets  = 20
-	unpacked    = 200 << 20 // of a workbook
+	MostRows   = 100_000
+	maxColumns = 1_000
+	maxCell    = 4_000
+	maxCells   = 2_000_000 // of a file, empty ones too
+	maxSheets  = 20
+	unpacked   = 200 << 20 // of a workbook
 )
 
 // Table is a sheet of a workbook, or a CSV file.
@@ -71,8 +71,8 @@ func openWorkbook(raw []byte) ([]Table, error) {
 	}
 	defer book.Close()
 	names := book.GetSheetList()
-	if len(names) > mostSheets {
-		return nil, fmt.Errorf("the workbook has %d sheets; at most %d are read", len(names), mostSheets)
+	if len(names) > maxSheets {
+		return nil, fmt.Errorf("the workbook has %d sheets; at most %d are read", len(names), maxSheets)
 	}
 	var out []Table
 	for _, name := range names {
@@ -124,7 +124,7 @@ func openSheet(book *excelize.File, name string) (Table, error) {
 	for _, m := range merged {
 		from, row, err1 := excelize.CellNameToCoordinates(m.GetStartAxis())
 		to, _, err2 := excelize.CellNameToCoordinates(m.GetEndAxis())
-		if err1 == nil && err2 == nil && to <= mostColumns {
+		if err1 == nil && err2 == nil && to <= maxColumns {
 			t.Merged = append(t.Merged, Merged{row - 1, from - 1, to - 1})
 		}
 	}
@@ -136,14 +136,14 @@ func (t *Table) add(cells []string) error {
 	switch {
 	case len(t.Rows) >= MostRows:
 		return fmt.Errorf("more than %d rows; split the file", MostRows)
-	case t.cells+len(cells) > mostCells:
-		return fmt.Errorf("more than %d cells, empty ones too; split the file", mostCells)
-	case len(cells) > mostColumns:
-		return fmt.Errorf("row %d has %d columns; at most %d are read", len(t.Rows)+1, len(cells), mostColumns)
+	case t.cells+len(cells) > maxCells:
+		return fmt.Errorf("more than %d cells, empty ones too; split the file", maxCells)
+	case len(cells) > maxColumns:
+		return fmt.Errorf("row %d has %d columns; at most %d are read", len(t.Rows)+1, len(cells), maxColumns)
 	}
 	for i, c := range cells {
-		if len(c) > mostCell {
-			return fmt.Errorf("a cell of row %d has more than %d letters", len(t.Rows)+1, mostCell)
+		if len(c) > maxCell {
+			return fmt.Errorf("a cell of row %d has more than %d letters", len(t.Rows)+1, maxCell)
 		}
 		cells[i] = strings.TrimSpace(strings.ReplaceAll(c, "\u00a0", " "))
 	}
@@ -188,8 +188,8 @@ func openCSV(raw []byte) (Table, error) {
 	r.FieldsPerRecord = -1
 	r.LazyQuotes = true
 	t.Comma = r.Comma != ','
-	if bytes.Count(raw, []byte(string(r.Comma))) > mostCells { // before they are cut up
-		return t, fmt.Errorf("more than %d cells, empty ones too; split the file", mostCells)
+	if bytes.Count(raw, []byte(string(r.Comma))) > maxCells { // before they are cut up
+		return t, fmt.Errorf("more than %d cells, empty ones too; split the file", maxCells)
 	}
 	last := 0
 	for {

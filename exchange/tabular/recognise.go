@@ -166,8 +166,8 @@ func anyWord(kind, head string) bool {
 	return false
 }
 
-// mostHead is how far down headers are looked for.
-const mostHead = 15
+// maxHead is how far down headers are looked for.
+const maxHead = 15
 
 // Recognise finds a table's headers and what its columns mean. Remembered are
 // the fields that people chose for headers before, by kind.
@@ -175,7 +175,7 @@ func Recognise(t *Table, remembered map[string]map[string]string) Layout {
 	var best Layout
 	most := 1 // one column alone is a chance
 	for _, kind := range []string{Displays, Brackets, Kits} {
-		for row := range min(mostHead, len(t.Rows)) {
+		for row := range min(maxHead, len(t.Rows)) {
 			for _, rows := range []int{1, 2} {
 				if row+rows > len(t.Rows) || rows == 2 && figures(t.Rows[row+1]) {
 					continue

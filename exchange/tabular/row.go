@@ -67,7 +67,7 @@ const longestSlug = 72
 // the catalogue is found by its name, or by its id given as a name; a new name has
 // an id of its own, also when it would be another's: nothing is replaced because
 // two names sound alike.
-func (k *taker) ids(rows []Row) {
+func (k *previewer) ids(rows []Row) {
 	for i := range rows {
 		r := &rows[i]
 		if r.ID != "" {
@@ -261,10 +261,10 @@ func (r *Row) wrong(column int, text string) {
 	r.Outcome = Wrong
 }
 
-// forgets gives figures that the file changes or adds the origin of a data
+// resetOrigin gives figures that the file changes or adds the origin of a data
 // sheet, when it says nothing of their origin, and takes away what was noted of
 // them: what was measured on the bench was another figure.
-func (r *Row) forgets() (some bool) {
+func (r *Row) resetOrigin() (some bool) {
 	_, whole := r.from["origin"]
 	if _, each := r.from["origins"]; each || whole || r.kind != Displays {
 		return false

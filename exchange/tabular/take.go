@@ -58,7 +58,7 @@ func (t *Previewed) Count(o Outcome) (n int) {
 // Preview reads sheets against a catalogue. What a row says goes over what is
 // there: a blank cell changes nothing, and nothing is written.
 func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
-	k := taker{have: newExisting(have), taken: map[string]string{}}
+	k := previewer{have: newExisting(have), taken: map[string]string{}}
 	for i := range sheets {
 		if sheets[i].Layout.Kind != Kits {
 			k.sheet(i, &sheets[i])
@@ -81,7 +81,7 @@ func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
 			k.out.Rows = append(k.out.Rows, *b)
 		}
 	}
-	k.twice()
+	k.duplicates()
 	k.judge()
 	for i := range k.out.Rows {
 		r := &k.out.Rows[i] // what it took to read it is not needed any more
@@ -96,7 +96,7 @@ func Preview(sheets []Sheet, have *exchange.Contents) Previewed {
 	return k.out
 }
 
-type taker struct {
+type previewer struct {
 	have  existing
 	out   Previewed
 	taken map[string]string // name, squeezed, by kind and id
@@ -105,7 +105,7 @@ type taker struct {
 }
 
 // sheet reads displays or brackets, on all cores.
-func (k *taker) sheet(index int, s *Sheet) {
+func (k *previewer) sheet(index int, s *Sheet) {
 	whole, columns := s.Layout.placed()
 	first := min(s.Layout.Head+s.Layout.HeadRows, len(s.Table.Rows))
 	rows := make([]Row, len(s.Table.Rows)-first)
@@ -148,8 +148,8 @@ func (k *taker) sheet(index int, s *Sheet) {
 	}
 }
 
-// twice refuses rows for one id.
-func (k *taker) twice() {
+// duplicates refuses rows for one id.
+func (k *previewer) duplicates() {
 	first := map[string]*Row{}
 	for i := range k.out.Rows {
 		r := &k.out.Rows[i]
@@ -168,7 +168,7 @@ func (k *taker) twice() {
 
 // judge reads the rows' documents with the format's reader, puts its problems
 // into their cells, and says what each row would change.
-func (k *taker) judge() {
+func (k *previewer) judge() {
 	c := &exchange.Contents{}
 	wrong := false
 	kits := map[string][]*Row{}
@@ -186,7 +186,7 @@ func (k *taker) judge() {
 		}
 		one := read[i].contents
 		for _, p := range read[i].problems {
-			k.blame(r, kits[r.ID], p)
+			k.locate(r, kits[r.ID], p)
 		}
 		if r.Outcome == Wrong {
 			wrong = true
@@ -195,7 +195,7 @@ func (k *taker) judge() {
 		r.Outcome = New
 		if r.have != nil {
 			r.Changes = exchange.Compare(r.have, afterOf(one))
-			if r.forgets() {
+			if r.resetOrigin() {
 				one, _ = r.read()
 				r.Changes = exchange.Compare(r.have, afterOf(one))
 			}
@@ -238,7 +238,7 @@ type reading struct {
 }
 
 // readAll reads the documents of all rows.
-func (k *taker) readAll() []reading {
+func (k *previewer) readAll() []reading {
 	out := make([]reading, len(k.out.Rows))
 	workers.Each(len(out), func(i int) {
 		if r := &k.out.Rows[i]; r.doc != nil && r.kind != Kits {
@@ -268,8 +268,8 @@ func (r *Row) read() (*exchange.Contents, exchange.Problems) {
 	return c, problems
 }
 
-// blame puts a problem of the reader into the cell it came from.
-func (k *taker) blame(r *Row, kit []*Row, p exchange.Problem) {
+// locate puts a problem of the reader into the cell it came from.
+func (k *previewer) locate(r *Row, kit []*Row, p exchange.Problem) {
 	path := strings.TrimPrefix(strings.TrimPrefix(p.Path, r.kind+"[0]"), ".")
 	text := p.Found
 	if p.Allowed != "" {

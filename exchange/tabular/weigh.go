@@ -10,8 +10,8 @@ import (
 
 // Limits of a workbook, which are counted before anything is made of it, whatever its parts and elements are called.
 const (
-	mostParts    = 2_000      // files in it
-	mostElements = 10_000_000 // beginnings and ends of XML in all parts together; two million cells with a number in each have eight
+	maxParts    = 2_000      // files in it
+	maxElements = 10_000_000 // beginnings and ends of XML in all parts together; two million cells with a number in each have eight
 )
 
 var errDamaged = errors.New("the workbook cannot be read: it is damaged or cut short; open it in a spreadsheet program and save it again")
@@ -23,8 +23,8 @@ func weigh(raw []byte) error {
 	if err != nil {
 		return errDamaged
 	}
-	if len(book.File) > mostParts {
-		return fmt.Errorf("the workbook has %d parts; at most %d are read", len(book.File), mostParts)
+	if len(book.File) > maxParts {
+		return fmt.Errorf("the workbook has %d parts; at most %d are read", len(book.File), maxParts)
 	}
 	chunk := make([]byte, 64<<10)
 	left, elements := int64(unpacked), 0
@@ -41,8 +41,8 @@ func weigh(raw []byte) error {
 			switch {
 			case left < 0:
 				err = fmt.Errorf("the workbook is more than %d MB when it is unpacked; take out what is not needed", unpacked>>20)
-			case elements > mostElements:
-				err = fmt.Errorf("the workbook has more than %d elements; split it, or take out what is not needed", mostElements)
+			case elements > maxElements:
+				err = fmt.Errorf("the workbook has more than %d elements; split it, or take out what is not needed", maxElements)
 			case errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, zip.ErrChecksum):
 				err = errDamaged
 			}

@@ -72,10 +72,10 @@ func (s *Streams) Leave(client string) {
 	}
 }
 
-// Patient writes an answer of many parts: each part has some time of its own, and
+// DeadlineWriter writes an answer of many parts: each part has some time of its own, and
 // all of them together, so that a client that does not read holds nothing up for
 // long.
-type Patient struct {
+type DeadlineWriter struct {
 	w       http.ResponseWriter
 	control *http.ResponseController
 	end     time.Time
@@ -87,11 +87,11 @@ const (
 )
 
 // NewPatient writes to a client.
-func NewPatient(w http.ResponseWriter, control *http.ResponseController) *Patient {
-	return &Patient{w, control, time.Now().Add(allFor)}
+func NewPatient(w http.ResponseWriter, control *http.ResponseController) *DeadlineWriter {
+	return &DeadlineWriter{w, control, time.Now().Add(allFor)}
 }
 
-func (p *Patient) Write(raw []byte) (int, error) {
+func (p *DeadlineWriter) Write(raw []byte) (int, error) {
 	next := time.Now().Add(partFor)
 	if next.After(p.end) {
 		next = p.end

@@ -78,21 +78,21 @@ func Delete(path, summary string, request any, h echo.HandlerFunc) Route {
 	return r
 }
 
-// For is the same operation, by which something else is done than its method says.
-func (r Route) For(act rights.Act) Route { r.Right = act; return r }
+// Requires is the same operation, by which something else is done than its method says.
+func (r Route) Requires(act rights.Act) Route { r.Right = act; return r }
 
-// Or is the same operation, by which something else is done to others.
-func (r Route) Or(act rights.Act) Route { r.Other = act; return r }
+// OrRequires is the same operation, by which something else is done to others.
+func (r Route) OrRequires(act rights.Act) Route { r.Other = act; return r }
 
 // Needs is the least role of who may ever ask for it.
 func (r *Route) Needs() rights.Role { return rights.Least(r.Right) }
 
-// Asks is the same operation, let in as so much work.
-func (r Route) Asks(w Work) Route { r.Work = w; return r }
+// Weighs is the same operation, let in as so much work.
+func (r Route) Weighs(w Work) Route { r.Work = w; return r }
 
-// Answers is the same operation with another status than 200, or another type than
+// Returns is the same operation with another status than 200, or another type than
 // JSON.
-func (r Route) Answers(status int, kind string) Route { r.Status, r.Kind = status, kind; return r }
+func (r Route) Returns(status int, kind string) Route { r.Status, r.Kind = status, kind; return r }
 
-// Takes is the same operation, of which a request may be as large as a file.
-func (r Route) Takes() Route { r.Large = true; return r }
+// AllowsFile is the same operation, of which a request may be as large as a file.
+func (r Route) AllowsFile() Route { r.Large = true; return r }

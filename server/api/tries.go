@@ -11,26 +11,26 @@ import (
 	"golang.org/x/time/rate"
 )
 
-// Tries limits tries by key, as an address or a login: each key has some at once, and then one in every so
+// RateLimiter limits tries by key, as an address or a login: each key has some at once, and then one in every so
 // long. It remembers so many keys, and drops the one that was used the longest ago.
-type Tries struct {
+type RateLimiter struct {
 	Some  int
 	Every time.Duration
-	Keys  int // 0: [mostKeys]
+	Keys  int // 0: [maxKeys]
 
 	mu  sync.Mutex
 	all *lru.Cache[string, *rate.Limiter]
 }
 
-// mostKeys take some 10 MB.
-const mostKeys = 50_000
+// maxKeys take some 10 MB.
+const maxKeys = 50_000
 
 // Wait takes a try of a key, and returns 0; where none is left, it returns how long it is to the next.
-func (t *Tries) Wait(key string) time.Duration {
+func (t *RateLimiter) Wait(key string) time.Duration {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	if t.all == nil {
-		t.all, _ = lru.New[string, *rate.Limiter](cmp.Or(t.Keys, mostKeys)) // it fails for no keys only
+		t.all, _ = lru.New[string, *rate.Limiter](cmp.Or(t.Keys, maxKeys)) // it fails for no keys only
 	}
 	l, known := t.all.Get(key)
 	if !known {
@@ -46,7 +46,7 @@ func (t *Tries) Wait(key string) time.Duration {
 }
 
 // Forget resets a key after a right password: a whole office can have one address.
-func (t *Tries) Forget(key string) {
+func (t *RateLimiter) Forget(key string) {
 	t.mu.Lock()
 	defer t.mu.Unlock()
 	if t.all != nil {

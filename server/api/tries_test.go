@@ -8,7 +8,7 @@ import (
 // TestTries: so many at once and then one in every so long, a key for itself; of too many keys the one that was used the longest ago is
 // dropped, and no other, so that nobody makes the table forget who is held back.
 func TestTries(t *testing.T) {
-	tries := Tries{Some: 3, Every: time.Hour, Keys: 2}
+	tries := RateLimiter{Some: 3, Every: time.Hour, Keys: 2}
 	for n := range 4 {
 		if wait := tries.Wait("ada"); (wait > 0) != (n == 3) || wait > time.Hour {
 			t.Errorf("try %d waits %v", n+1, wait)

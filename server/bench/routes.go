@@ -17,15 +17,15 @@ type Feature struct {
 // Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).For(rights.Look),
+		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).Requires(rights.Look),
 		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", app.GivenStack{}, []app.GivenJudged{},
-			s.given).For(rights.Look),
+			s.given).Requires(rights.Look),
 		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", app.Trials{}, app.ProbeResult{},
-			s.probe).For(rights.Look),
+			s.probe).Requires(rights.Look),
 		api.Get("/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, s.pairings),
-		api.Post("/api/pairings", "Save a pairing.", app.Request{}, SavedPairing{}, s.savePairing).Answers(201, ""),
+		api.Post("/api/pairings", "Save a pairing.", app.Request{}, SavedPairing{}, s.savePairing).Returns(201, ""),
 		api.Get("/api/pairings/{id}", "One saved pairing.", api.ByID{}, OpenedPairing{}, s.pairing),
 		api.Delete("/api/pairings/{id}", "Take a saved pairing off the list.", api.ByID{}, s.removePairing),
-		api.Post("/api/pairings/{id}/restore", "Bring a removed pairing back.", api.ByID{}, nil, s.restorePairing).Answers(204, ""),
+		api.Post("/api/pairings/{id}/restore", "Bring a removed pairing back.", api.ByID{}, nil, s.restorePairing).Returns(204, ""),
 	}
 }

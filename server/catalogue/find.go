@@ -23,17 +23,17 @@ type Entry struct {
 	Thread string         `json:"thread,omitempty"`
 }
 
-// mostFound is how many entries a picker gets.
-const mostFound = 50
+// maxFound is how many entries a picker gets.
+const maxFound = 50
 
-// mostTyped is how many letters a search may have.
-const mostTyped = 200
+// maxTyped is how many letters a search may have.
+const maxTyped = 200
 
 // typed is the searched text.
 func typed(c *echo.Context) (string, error) {
 	q := c.QueryParam("q")
-	if n := utf8.RuneCountInString(q); n > mostTyped {
-		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(mostTyped) +
+	if n := utf8.RuneCountInString(q); n > maxTyped {
+		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(maxTyped) +
 			" characters"}}
 	}
 	return q, nil
@@ -48,7 +48,7 @@ func (s *Feature) displays(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	found := s.finder(all).Find(q, mostFound)
+	found := s.finder(all).Find(q, maxFound)
 	out := []Entry{}
 	for _, d := range found {
 		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d), Size: d.Diagonal})
@@ -80,9 +80,9 @@ func (s *Feature) brackets(c *echo.Context) error {
 		return err
 	}
 	out := []Entry{}
-	for _, b := range search.NewIndex(all.Brackets, func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind }).Find(q,
-		mostFound) {
-		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: app.BracketKinds[b.Kind]})
+	words := func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind.String() }
+	for _, b := range search.NewIndex(all.Brackets, words).Find(q, maxFound) {
+		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: b.Kind.Properties().Word})
 	}
 	return c.JSON(http.StatusOK, out)
 }

@@ -40,8 +40,8 @@ type historyOf struct {
 	ID   string `query:"id"`
 }
 
-// mostEditions is how much of a history is shown.
-const mostEditions = 200
+// maxEditions is how much of a history is shown.
+const maxEditions = 200
 
 // history lists revisions, the latest first.
 func (s *Feature) history(c *echo.Context) error {
@@ -50,7 +50,7 @@ func (s *Feature) history(c *echo.Context) error {
 	if !ok {
 		return exchange.Problems{{Path: "kind", Found: asked, Allowed: "displays, brackets, policies or jobs, or nothing for everything"}}
 	}
-	list, err := s.Store.History(c.Request().Context(), kind, c.QueryParam("id"), mostEditions)
+	list, err := s.Store.History(c.Request().Context(), kind, c.QueryParam("id"), maxEditions)
 	if err != nil {
 		return err
 	}

@@ -28,12 +28,12 @@ type Feature struct {
 // Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Asks(api.Quick),
+		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Weighs(api.Quick),
 		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
-		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Asks(api.Quick),
+		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Weighs(api.Quick),
 		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, catalog.Bracket{}, s.bracket),
 		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.items),
-		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Asks(api.Heavy),
+		api.Get("/api/duplicates", "Displays that could be one and the same.", nil, []Alike{}, s.duplicates).Weighs(api.Heavy),
 		api.Get("/api/unreadable", "Documents in the database that cannot be read, with the reason and their text.", nil, []SetAside{},
 			s.unreadable),
 		api.Get("/api/items/{kind}/{id}", "A display or bracket with its revision.", itemID{}, app.SavedItem{}, s.item),
@@ -41,10 +41,10 @@ func (s *Feature) Routes() []api.Route {
 			ItemToSave{}, app.SavedItem{}, s.saveItem),
 		api.Delete("/api/items/{kind}/{id}", "Take a display or bracket out; its history stays.", removal{}, s.removeItem),
 		api.Post("/api/together", "Set figures of several displays at once: all of them, or none.", app.BulkChange{}, store.Imported{},
-			s.together).Asks(api.Heavy),
+			s.together).Weighs(api.Heavy),
 		api.Post("/api/merge", "Make one display of two.", Merging{}, Undone{}, s.merge),
 		api.Post("/api/draw", "Draw a display or bracket as it is being edited, and say what it would change. Saves nothing.", app.Drawing{},
-			app.Drawn{}, s.draw).For(rights.Look),
+			app.Drawn{}, s.draw).Requires(rights.Look),
 		api.Get("/api/history", "Revisions, the latest first.", historyOf{}, []Edition{}, s.history),
 		api.Get("/api/compare", "What differs between two revisions.", twoEditions{}, []exchange.Change{}, s.compare),
 		api.Post("/api/history/{id}/restore", "Put a revision in place again.", api.ByNumber{}, app.SavedItem{}, s.restoreEdition),

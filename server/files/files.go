@@ -56,8 +56,8 @@ func owner(c *echo.Context) string {
 	return api.Client(c)
 }
 
-// layFile changes what the columns mean.
-func (s *Feature) layFile(c *echo.Context) error {
+// setLayout changes what the columns mean.
+func (s *Feature) setLayout(c *echo.Context) error {
 	old, err := s.tray.get(owner(c), c.Param("id"))
 	if err != nil {
 		return err
@@ -77,9 +77,9 @@ func (s *Feature) layFile(c *echo.Context) error {
 	return s.showFile(c, f)
 }
 
-// takeFile imports a file, and answers with its progress, line by line in
+// commit imports a file, and answers with its progress, line by line in
 // JSON.
-func (s *Feature) takeFile(c *echo.Context) error {
+func (s *Feature) commit(c *echo.Context) error {
 	f, err := s.tray.get(owner(c), c.Param("id"))
 	if err != nil {
 		return err

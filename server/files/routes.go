@@ -15,23 +15,23 @@ import (
 type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
-	tray  tray
+	tray  uploads
 }
 
 // Routes returns the feature's routes.
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/import", "Put a document's displays and brackets into the catalogue: all or nothing.", exchange.Document{},
-			store.Imported{}, s.importDocument).Asks(api.Heavy).Takes(),
-		api.Get("/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, s.export).Asks(api.Heavy),
-		api.Get("/api/export.xlsx", "The same as a workbook.", nil, "", s.exportXLSX).Asks(api.Heavy).Answers(200, api.XLSX),
-		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Asks(api.Heavy).Answers(200,
+			store.Imported{}, s.importDocument).Weighs(api.Heavy).AllowsFile(),
+		api.Get("/api/export", "The whole catalogue as a document.", nil, exchange.Document{}, s.export).Weighs(api.Heavy),
+		api.Get("/api/export.xlsx", "The same as a workbook.", nil, "", s.exportXLSX).Weighs(api.Heavy).Returns(200, api.XLSX),
+		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Weighs(api.Heavy).Returns(200,
 			"text/csv"),
 		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, app.File{},
-			s.openFile).Asks(api.Heavy).Takes(),
-		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, app.File{}, s.layFile).Asks(api.Heavy),
-		api.Post("/api/files/{id}/take", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByID{}, FileStep{},
-			s.takeFile).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
+			s.openFile).Weighs(api.Heavy).AllowsFile(),
+		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, app.File{}, s.setLayout).Weighs(api.Heavy),
+		api.Post("/api/files/{id}/commit", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByID{}, FileStep{},
+			s.commit).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),
 	}
 }
 

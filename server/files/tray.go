@@ -14,14 +14,14 @@ import (
 // Limits of the files that wait to be taken: how many, how large together, and
 // for how long.
 const (
-	mostOpen     = 24
-	mostOfOne    = 6
-	mostOpenSize = 60 << 20
-	openFor      = 30 * time.Minute
+	maxOpen     = 24
+	maxOfOne    = 6
+	maxOpenSize = 60 << 20
+	openFor     = 30 * time.Minute
 )
 
-// tray holds the files that are being previewed, the latest few of each person.
-type tray struct {
+// uploads holds the files that are being previewed, the latest few of each person.
+type uploads struct {
 	mu    sync.Mutex
 	files []waiting // in the order they came
 }
@@ -35,7 +35,7 @@ type waiting struct {
 
 // put puts somebody's file on the tray. Where there are too many of theirs, the oldest is dropped; where there is too much of all, the
 // oldest of who has the most.
-func (d *tray) put(owner string, f *app.Incoming) {
+func (d *uploads) put(owner string, f *app.Incoming) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	f.ID = rand.Text()
@@ -57,9 +57,9 @@ func (d *tray) put(owner string, f *app.Incoming) {
 			}
 		}
 		switch {
-		case count[owner] > mostOfOne:
+		case count[owner] > maxOfOne:
 			d.dropOldest(owner)
-		case all > mostOpenSize || len(d.files) > mostOpen:
+		case all > maxOpenSize || len(d.files) > maxOpen:
 			d.dropOldest(greatest)
 		default:
 			return
@@ -68,7 +68,7 @@ func (d *tray) put(owner string, f *app.Incoming) {
 }
 
 // dropOldest drops the oldest file of a person, but never the last that came.
-func (d *tray) dropOldest(owner string) {
+func (d *uploads) dropOldest(owner string) {
 	i := slices.IndexFunc(d.files, func(w waiting) bool { return w.owner == owner })
 	if i == len(d.files)-1 {
 		i = 0
@@ -77,12 +77,12 @@ func (d *tray) dropOldest(owner string) {
 }
 
 // clear drops files that are too old.
-func (d *tray) clear() {
+func (d *uploads) clear() {
 	d.files = slices.DeleteFunc(d.files, func(f waiting) bool { return time.Since(f.came) > openFor })
 }
 
 // get finds a file of somebody.
-func (d *tray) get(owner, id string) (*app.Incoming, error) {
+func (d *uploads) get(owner, id string) (*app.Incoming, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	for _, f := range d.files {

@@ -21,9 +21,9 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a "+
-			"MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Asks(api.Heavy).Answers(200, "application/x-ndjson"),
-		api.Get("/api/matrix.csv", "The same as a table.", nil, "", s.matrixCSV).Asks(api.Heavy).Answers(200, "text/csv"),
-		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Asks(api.Heavy).Answers(200,
+			"MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),
+		api.Get("/api/matrix.csv", "The same as a table.", nil, "", s.matrixCSV).Weighs(api.Heavy).Returns(200, "text/csv"),
+		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Weighs(api.Heavy).Returns(200,
 			"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
 	}
 }

@@ -20,17 +20,17 @@ import (
 )
 
 // ownRoutes are what people do with their own account beside their password. All but signing in and giving a token takes a session.
-func (d *Door) ownRoutes() []api.Route {
+func (d *Authenticator) ownRoutes() []api.Route {
 	post := func(path, summary string, request, answer any, h echo.HandlerFunc) api.Route {
 		return api.Post(path, summary, request, answer, func(c *echo.Context) error {
 			if _, err := known(c); err != nil {
 				return err
 			}
 			return h(c)
-		}).For(rights.Password)
+		}).Requires(rights.Password)
 	}
 	return []api.Route{
-		api.Get("/api/own", "One's own account: second factor, sessions, tokens.", nil, Own{}, d.own).For(rights.Password),
+		api.Get("/api/own", "One's own account: second factor, sessions, tokens.", nil, Own{}, d.own).Requires(rights.Password),
 		post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, app.Authenticator{},
 			d.newAuthenticator),
 		post("/api/own/authenticator/keep", "Keep that authenticator, by a code of it.", code{}, Own{}, d.keepAuthenticator),
@@ -40,11 +40,11 @@ func (d *Door) ownRoutes() []api.Route {
 		post("/api/own/passkey/remove", "Take a passkey away.", passkeyAsk{}, Own{}, d.dropPasskey),
 		post("/api/own/sessions/end", "End a session, or all but this one.", sessionAsk{}, Own{}, d.endSession),
 		post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{}, d.endToken),
-		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).For(rights.People),
-		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).For(rights.People),
+		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).Requires(rights.People),
+		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).Requires(rights.People),
 		api.Post("/api/sign-in/passkey", "What navigator.credentials.get() takes, to sign in.", nil, map[string]any{},
-			d.askPasskey).For(rights.Enter),
-		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).For(rights.Enter),
+			d.askPasskey).Requires(rights.Enter),
+		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).Requires(rights.Enter),
 	}
 }
 
@@ -109,12 +109,12 @@ func browserName(agent string) string {
 }
 
 // mayOwn asks for the password of who changes how they sign in, a few times.
-func (d *Door) mayOwn(c *echo.Context, current *string) error {
+func (d *Authenticator) mayOwn(c *echo.Context, current *string) error {
 	return d.tried(c, current, func() error { return app.MayOwn(c.Request().Context(), d.store, api.Person(c), current) })
 }
 
 // ownChanged answers with the account after a change of it: the session in which it was made goes on.
-func (d *Door) ownChanged(c *echo.Context) func(store.Person, error) error {
+func (d *Authenticator) ownChanged(c *echo.Context) func(store.Person, error) error {
 	return func(p store.Person, err error) error {
 		if err != nil {
 			return err
@@ -127,7 +127,7 @@ func (d *Door) ownChanged(c *echo.Context) func(store.Person, error) error {
 	}
 }
 
-func (d *Door) own(c *echo.Context) error {
+func (d *Authenticator) own(c *echo.Context) error {
 	ctx, by := c.Request().Context(), api.Person(c)
 	if _, err := known(c); err != nil {
 		return err
@@ -158,7 +158,7 @@ func storedName(token string) string {
 }
 
 // sessionsOf lists the sessions of an account that hold, the latest first.
-func (d *Door) sessionsOf(ctx context.Context, p *store.Person) ([]Session, error) {
+func (d *Authenticator) sessionsOf(ctx context.Context, p *store.Person) ([]Session, error) {
 	all, err := d.sessions.Store.(interface {
 		Of(ctx context.Context, person int64) (map[string][]byte, error)
 	}).Of(ctx, p.ID)
@@ -188,7 +188,7 @@ func (d *Door) sessionsOf(ctx context.Context, p *store.Person) ([]Session, erro
 	return out, nil
 }
 
-func (d *Door) endSession(c *echo.Context) error {
+func (d *Authenticator) endSession(c *echo.Context) error {
 	in, err := api.Read[sessionAsk](c)
 	if err != nil {
 		return err
@@ -220,7 +220,7 @@ func (d *Door) endSession(c *echo.Context) error {
 	return d.own(c)
 }
 
-func (d *Door) newAuthenticator(c *echo.Context) error {
+func (d *Authenticator) newAuthenticator(c *echo.Context) error {
 	in, err := api.Read[byPassword](c)
 	if err != nil {
 		return err
@@ -238,7 +238,7 @@ func (d *Door) newAuthenticator(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (d *Door) keepAuthenticator(c *echo.Context) error {
+func (d *Authenticator) keepAuthenticator(c *echo.Context) error {
 	in, err := api.Read[code](c)
 	if err != nil {
 		return err
@@ -254,7 +254,7 @@ func (d *Door) keepAuthenticator(c *echo.Context) error {
 	return d.ownChanged(c)(p, err)
 }
 
-func (d *Door) dropAuthenticator(c *echo.Context) error {
+func (d *Authenticator) dropAuthenticator(c *echo.Context) error {
 	in, err := api.Read[byPassword](c)
 	if err != nil {
 		return err
@@ -265,7 +265,7 @@ func (d *Door) dropAuthenticator(c *echo.Context) error {
 	return d.ownChanged(c)(app.DropAuthenticator(c.Request().Context(), d.store, api.Person(c)))
 }
 
-func (d *Door) dropPasskey(c *echo.Context) error {
+func (d *Authenticator) dropPasskey(c *echo.Context) error {
 	in, err := api.Read[passkeyAsk](c)
 	if err != nil {
 		return err
@@ -276,7 +276,7 @@ func (d *Door) dropPasskey(c *echo.Context) error {
 	return d.ownChanged(c)(app.DropPasskey(c.Request().Context(), d.store, api.Person(c), in.ID))
 }
 
-func (d *Door) tokens(c *echo.Context) error {
+func (d *Authenticator) tokens(c *echo.Context) error {
 	out, err := app.Tokens(c.Request().Context(), d.store, 0)
 	if err != nil {
 		return err
@@ -284,7 +284,7 @@ func (d *Door) tokens(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (d *Door) addToken(c *echo.Context) error {
+func (d *Authenticator) addToken(c *echo.Context) error {
 	by, err := known(c)
 	if err != nil {
 		return err
@@ -303,7 +303,7 @@ func (d *Door) addToken(c *echo.Context) error {
 	return c.JSON(http.StatusOK, Text{text})
 }
 
-func (d *Door) endToken(c *echo.Context) error {
+func (d *Authenticator) endToken(c *echo.Context) error {
 	id, err := api.PathID(c)
 	if err != nil {
 		return err

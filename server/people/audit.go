@@ -30,7 +30,7 @@ func auditAsked(c *echo.Context) store.AuditAsk {
 		Till: c.QueryParam("till")}
 }
 
-func (d *Door) audit(c *echo.Context) error {
+func (d *Authenticator) audit(c *echo.Context) error {
 	out, err := app.AuditOf(c.Request().Context(), d.store, api.Person(c), auditAsked(c))
 	if err != nil {
 		return err
@@ -39,7 +39,7 @@ func (d *Door) audit(c *echo.Context) error {
 }
 
 // exportAudit answers with all that is asked for of the audit.
-func (d *Door) exportAudit(c *echo.Context) error {
+func (d *Authenticator) exportAudit(c *echo.Context) error {
 	format, kind := "jsonl", "application/x-ndjson"
 	if c.QueryParam("format") == "csv" {
 		format, kind = "csv", "text/csv; charset=utf-8"

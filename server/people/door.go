@@ -43,34 +43,35 @@ type Options struct {
 	Second app.Role
 }
 
-// Door authenticates requests and checks roles.
-type Door struct {
+// Authenticator authenticates requests and checks roles.
+type Authenticator struct {
 	store    *store.Store
 	sessions *scs.SessionManager
 	// Of sign-ins by passkey, by their cookies.
-	challenges *expirable.LRU[string, *webauthn.SessionData]
-	ways       *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
-	people     atomic.Bool         // there are accounts; none is ever removed
-	code       atomic.Pointer[string]
-	guesses    *guesses  // of passwords
-	setups     api.Tries // of the setup code
-	codes      api.Tries // of authenticators: each is good once
-	mails      api.Tries // mail addresses that a person gives, to each of which is written: ten, and then one in ten minutes
-	asked      api.Tries // ways to the identity provider: each address has thirty, and then one in two seconds
+	challenges       *expirable.LRU[string, *webauthn.SessionData]
+	providerSessions *scs.SessionManager // to the identity provider and back: state, nonce, PKCE's verifier
+	people           atomic.Bool         // there are accounts; none is ever removed
+	code             atomic.Pointer[string]
+	guesses          *guesses        // of passwords
+	setups           api.RateLimiter // of the setup code
+	codes            api.RateLimiter // of authenticators: each is good once
+	mails            api.RateLimiter // mail addresses that a person gives, to each of which is written: ten, and then one in ten minutes
+	asked            api.RateLimiter // ways to the identity provider: each address has thirty, and then one in two seconds
 	Options
 	log *slog.Logger
 }
 
 // NewDoor makes the door of a server.
-func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
+func NewDoor(st *store.Store, log *slog.Logger, o Options) *Authenticator {
 	o.Idle = cmp.Or(o.Idle, Idle)
-	d := &Door{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.Tries{Some: 8, Every: 40 * time.Second},
-		codes: api.Tries{Some: 1, Every: app.CodeLives},
-		mails: api.Tries{Some: 10, Every: 10 * time.Minute}, asked: api.Tries{Some: 30, Every: 2 * time.Second}, log: log}
-	d.challenges = expirable.NewLRU[string, *webauthn.SessionData](mostChallenges, nil, signsInFor)
-	d.ways = scs.New()
-	d.sessions.Lifetime, d.ways.Lifetime = longest, signsInFor
-	for _, m := range []*scs.SessionManager{d.sessions, d.ways} {
+	d := &Authenticator{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.RateLimiter{Some: 8,
+		Every: 40 * time.Second},
+		codes: api.RateLimiter{Some: 1, Every: app.CodeLives},
+		mails: api.RateLimiter{Some: 10, Every: 10 * time.Minute}, asked: api.RateLimiter{Some: 30, Every: 2 * time.Second}, log: log}
+	d.challenges = expirable.NewLRU[string, *webauthn.SessionData](maxChallenges, nil, signsInFor)
+	d.providerSessions = scs.New()
+	d.sessions.Lifetime, d.providerSessions.Lifetime = longest, signsInFor
+	for _, m := range []*scs.SessionManager{d.sessions, d.providerSessions} {
 		m.Store = store.Sessions{Store: st}
 		if st != nil && st.OnlyReads() {
 			m.Store = newOwnSessions(st)
@@ -89,7 +90,7 @@ func NewDoor(st *store.Store, log *slog.Logger, o Options) *Door {
 }
 
 // has reports whether there are accounts.
-func (d *Door) has(c *echo.Context) (bool, error) {
+func (d *Authenticator) has(c *echo.Context) (bool, error) {
 	if d.people.Load() {
 		return true, nil
 	}
@@ -105,7 +106,7 @@ func (d *Door) has(c *echo.Context) (bool, error) {
 }
 
 // Enter finds the person of a request.
-func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
+func (d *Authenticator) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		has, err := d.has(c)
 		if err != nil {
@@ -159,7 +160,7 @@ func (d *Door) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 
 // works notes that the person of a session works; looking goes on where nothing can be written. A page that listens by itself is nobody who
 // works.
-func (d *Door) works(ctx context.Context, r *http.Request) {
+func (d *Authenticator) works(ctx context.Context, r *http.Request) {
 	ago := time.Since(d.seen(ctx))
 	if r.Header.Get("Accept") == "text/event-stream" || ago <= min(seenBy, d.Idle/10) && ago >= 0 { // the clock may have been put back
 		return
@@ -171,12 +172,12 @@ func (d *Door) works(ctx context.Context, r *http.Request) {
 }
 
 // needsSecond reports whether a person needs a second factor here; whom the identity provider knows, it asks for one.
-func (d *Door) needsSecond(p *store.Person) bool {
+func (d *Authenticator) needsSecond(p *store.Person) bool {
 	return d.Second != app.Nobody && app.Role(p.Role).May(d.Second)
 }
 
 // byToken finds the person of a request with a token.
-func (d *Door) byToken(c *echo.Context, token string) error {
+func (d *Authenticator) byToken(c *echo.Context, token string) error {
 	p, ok, err := app.ByToken(c.Request().Context(), d.store, token)
 	if err != nil {
 		return err
@@ -193,12 +194,12 @@ func (d *Door) byToken(c *echo.Context, token string) error {
 }
 
 // seen is when a session's last request was, as it was stored.
-func (d *Door) seen(ctx context.Context) time.Time {
+func (d *Authenticator) seen(ctx context.Context) time.Time {
 	return time.Unix(d.sessions.GetInt64(ctx, "seen"), 0)
 }
 
 // letIn finds the person of a loaded session, and whether they are let in still.
-func (d *Door) letIn(ctx context.Context) (p store.Person, in bool, err error) {
+func (d *Authenticator) letIn(ctx context.Context) (p store.Person, in bool, err error) {
 	p, err = d.store.Person(ctx, d.sessions.GetInt64(ctx, "person"))
 	if errors.Is(err, store.ErrNotFound) {
 		return p, false, nil
@@ -213,8 +214,8 @@ var (
 	errSecond = api.New(http.StatusForbidden, "Set up a second factor first.", "Your role takes an authenticator or a passkey here.")
 )
 
-// Lets refuses requests of people, and of tokens, that may never do what is done by a route, nor the other thing ("": none).
-func Lets(act, other rights.Act) echo.MiddlewareFunc {
+// RequireRight refuses requests of people, and of tokens, that may never do what is done by a route, nor the other thing ("": none).
+func RequireRight(act, other rights.Act) echo.MiddlewareFunc {
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
 		return func(c *echo.Context) error {
 			p := api.Person(c)
@@ -246,7 +247,7 @@ type way struct {
 }
 
 // personOf is the person of an account who has signed in in a way.
-func (d *Door) personOf(p *store.Person, by way) app.Person {
+func (d *Authenticator) personOf(p *store.Person, by way) app.Person {
 	who := app.PersonOf(p)
 	who.BySSO, who.Second = by.sso, by.second
 	who.NoSecond = d.needsSecond(p) && !by.sso && !by.second
@@ -254,7 +255,7 @@ func (d *Door) personOf(p *store.Person, by way) app.Person {
 }
 
 // begin signs a person in under a new session token, against session fixation.
-func (d *Door) begin(c *echo.Context, p *store.Person, by way) error {
+func (d *Authenticator) begin(c *echo.Context, p *store.Person, by way) error {
 	ctx, err := d.sessions.Load(c.Request().Context(), "") // a desk of one had none to load
 	if err != nil {
 		return err
@@ -279,7 +280,7 @@ func (d *Door) begin(c *echo.Context, p *store.Person, by way) error {
 }
 
 // goOn lets a session go on, to the end that it had, though the account was changed.
-func (d *Door) goOn(c *echo.Context, p *store.Person) error {
+func (d *Authenticator) goOn(c *echo.Context, p *store.Person) error {
 	ctx := c.Request().Context()
 	d.sessions.Put(ctx, "epoch", p.Epoch)
 	_, _, err := d.sessions.Commit(ctx)
@@ -321,7 +322,7 @@ func setCookie(c *echo.Context, name, token string, until time.Time) {
 }
 
 // end signs a person out.
-func (d *Door) end(c *echo.Context) error {
+func (d *Authenticator) end(c *echo.Context) error {
 	ctx := c.Request().Context()
 	if p := api.Person(c); p.ID == 0 || p.Script { // who has no session
 		return nil
@@ -330,8 +331,8 @@ func (d *Door) end(c *echo.Context) error {
 	return d.sessions.Destroy(ctx)
 }
 
-// knows reports whether a setup code is the one in the log. It can be used once, and tried a few times.
-func (d *Door) knows(code string) bool {
+// checkSetupCode reports whether a setup code is the one in the log. It can be used once, and tried a few times.
+func (d *Authenticator) checkSetupCode(code string) bool {
 	want := d.code.Load()
 	return want != nil && subtle.ConstantTimeCompare([]byte(*want), []byte(strings.TrimSpace(strings.ToUpper(code)))) == 1
 }

@@ -16,15 +16,15 @@ import (
 // address has fewer for one login, so that one alone cannot use them up and keep its person out. A browser that somebody has signed in
 // with before has tries of its own, whatever others do.
 type guesses struct {
-	addresses, logins, pairs, browsers api.Tries
+	addresses, logins, pairs, browsers api.RateLimiter
 }
 
 func newGuesses() *guesses {
 	return &guesses{
-		addresses: api.Tries{Some: 20, Every: 20 * time.Second},
-		logins:    api.Tries{Some: 24, Every: time.Minute}, // 84 in an hour
-		pairs:     api.Tries{Some: 8, Every: 3 * time.Minute},
-		browsers:  api.Tries{Some: 8, Every: 40 * time.Second},
+		addresses: api.RateLimiter{Some: 20, Every: 20 * time.Second},
+		logins:    api.RateLimiter{Some: 24, Every: time.Minute}, // 84 in an hour
+		pairs:     api.RateLimiter{Some: 8, Every: 3 * time.Minute},
+		browsers:  api.RateLimiter{Some: 8, Every: 40 * time.Second},
 	}
 }
 
@@ -60,7 +60,7 @@ const (
 )
 
 // browser is the key of the tries of a known browser for a login; "" for any other.
-func (d *Door) browser(c *echo.Context, login string) (string, error) {
+func (d *Authenticator) browser(c *echo.Context, login string) (string, error) {
 	token := sentCookie(c, knownCookie)
 	if token == "" {
 		return "", nil
@@ -73,7 +73,7 @@ func (d *Door) browser(c *echo.Context, login string) (string, error) {
 }
 
 // remember marks the browser as known, or prolongs it.
-func (d *Door) remember(c *echo.Context, p *store.Person) error {
+func (d *Authenticator) remember(c *echo.Context, p *store.Person) error {
 	token, err := app.RememberBrowser(c.Request().Context(), d.store, sentCookie(c, knownCookie), p, knownFor)
 	if err == nil && token != "" {
 		setCookie(c, knownCookie, token, time.Now().Add(knownFor))

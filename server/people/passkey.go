@@ -21,10 +21,10 @@ import (
 )
 
 // passkeyCookie names the challenge of a sign-in by passkey, which is in memory: whoever asks for one writes nothing. It is good once, for
-// [signsInFor], and as long as no [mostChallenges] were asked for since.
+// [signsInFor], and as long as no [maxChallenges] were asked for since.
 const (
-	passkeyCookie  = "nexufix-passkey"
-	mostChallenges = 10_000
+	passkeyCookie = "nexufix-passkey"
+	maxChallenges = 10_000
 )
 
 // relying makes the library for the name by which the server was asked; passkeys belong to a name, and an address in figures has none.
@@ -84,7 +84,7 @@ func storedKey(c *webauthn.Credential, was store.Passkey) (store.Passkey, error)
 }
 
 // newPasskey begins to add a passkey to the account of who asks.
-func (d *Door) newPasskey(c *echo.Context) error {
+func (d *Authenticator) newPasskey(c *echo.Context) error {
 	in, err := api.Read[byPassword](c)
 	if err != nil {
 		return err
@@ -115,7 +115,7 @@ func (d *Door) newPasskey(c *echo.Context) error {
 }
 
 // keepWay stores what an answer has to fit in the session, until it comes.
-func (d *Door) keepWay(c *echo.Context, key string, what any) error {
+func (d *Authenticator) keepWay(c *echo.Context, key string, what any) error {
 	raw, err := json.Marshal(what)
 	if err != nil {
 		return err
@@ -128,7 +128,7 @@ func (d *Door) keepWay(c *echo.Context, key string, what any) error {
 }
 
 // kept finds it again, for [signsInFor].
-func (d *Door) kept(c *echo.Context, key string, into any) error {
+func (d *Authenticator) kept(c *echo.Context, key string, into any) error {
 	ctx := c.Request().Context()
 	raw, at := d.sessions.GetString(ctx, key), time.Unix(d.sessions.GetInt64(ctx, key+" at"), 0)
 	if ago := time.Since(at); raw == "" || ago > signsInFor || ago < 0 {
@@ -138,7 +138,7 @@ func (d *Door) kept(c *echo.Context, key string, into any) error {
 }
 
 // drop takes it out: it was good once.
-func (d *Door) drop(c *echo.Context, key string) error {
+func (d *Authenticator) drop(c *echo.Context, key string) error {
 	ctx := c.Request().Context()
 	d.sessions.Remove(ctx, key)
 	_, _, err := d.sessions.Commit(ctx)
@@ -146,7 +146,7 @@ func (d *Door) drop(c *echo.Context, key string) error {
 }
 
 // ownKeys is the account of who asks, for the library.
-func (d *Door) ownKeys(c *echo.Context) (keyed, error) {
+func (d *Authenticator) ownKeys(c *echo.Context) (keyed, error) {
 	p, err := d.store.Person(c.Request().Context(), api.Person(c).ID)
 	return keyed{&p}, err
 }
@@ -168,7 +168,7 @@ func shown(c *echo.Context) (in Shown, lib *webauthn.WebAuthn, err error) {
 }
 
 // addPasskey keeps a passkey that a browser has made.
-func (d *Door) addPasskey(c *echo.Context) error {
+func (d *Authenticator) addPasskey(c *echo.Context) error {
 	in, lib, err := shown(c)
 	if err != nil {
 		return err
@@ -198,7 +198,7 @@ func (d *Door) addPasskey(c *echo.Context) error {
 }
 
 // askPasskey begins a sign-in by passkey: whoever has one for this name says who they are.
-func (d *Door) askPasskey(c *echo.Context) error {
+func (d *Authenticator) askPasskey(c *echo.Context) error {
 	lib, err := relying(c)
 	if err != nil {
 		return err
@@ -217,7 +217,7 @@ func (d *Door) askPasskey(c *echo.Context) error {
 }
 
 // signInByPasskey signs in whose passkey answers the challenge, once. It is two factors: the device, and what opens it.
-func (d *Door) signInByPasskey(c *echo.Context) error {
+func (d *Authenticator) signInByPasskey(c *echo.Context) error {
 	in, lib, err := shown(c)
 	if err != nil {
 		return err
@@ -265,7 +265,7 @@ func (d *Door) signInByPasskey(c *echo.Context) error {
 }
 
 // keyAfter is an account's passkey after it was used.
-func (d *Door) keyAfter(p *store.Person, used *webauthn.Credential) (store.Passkey, error) {
+func (d *Authenticator) keyAfter(p *store.Person, used *webauthn.Credential) (store.Passkey, error) {
 	id := base64.RawURLEncoding.EncodeToString(used.ID)
 	for i := range p.Keys {
 		if p.Keys[i].ID == id {

@@ -19,22 +19,22 @@ import (
 var background = context.Background()
 
 // Routes are the operations of the door.
-func (d *Door) Routes() []api.Route {
+func (d *Authenticator) Routes() []api.Route {
 	return append(d.ownRoutes(), []api.Route{
-		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).For(rights.Enter),
-		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).For(rights.Enter),
-		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).For(rights.Enter),
-		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).For(rights.Enter),
+		api.Get("/api/me", "Who asks, and whether people sign in here.", nil, Me{}, d.me).Requires(rights.Enter),
+		api.Post("/api/sign-in", "Sign in; the session is a cookie.", SignIn{}, Me{}, d.signIn).Requires(rights.Enter),
+		api.Post("/api/sign-out", "End the session.", nil, Me{}, d.signOut).Requires(rights.Enter),
+		api.Post("/api/setup", "Make the first administrator, with the code in the server's log.", Setup{}, Me{}, d.setup).Requires(rights.Enter),
 		api.Get(ssoPath, "To the company's identity provider, to sign in there.", againAsk{}, "",
-			d.goSSO).For(rights.Enter).Answers(303, "text/html"),
-		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).For(rights.Enter).Answers(303, "text/html"),
-		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).For(rights.People),
-		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).For(rights.People).Answers(http.StatusCreated, ""),
+			d.goSSO).Requires(rights.Enter).Returns(303, "text/html"),
+		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).Requires(rights.Enter).Returns(303, "text/html"),
+		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).Requires(rights.People),
+		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).Requires(rights.People).Returns(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
-			d.change).For(rights.Password).Or(rights.People),
-		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).For(rights.Audit),
-		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).For(rights.Audit).
-			Asks(api.Heavy).Answers(200, "text/csv"),
+			d.change).Requires(rights.Password).OrRequires(rights.People),
+		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).Requires(rights.Audit),
+		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).Requires(rights.Audit).
+			Weighs(api.Heavy).Returns(200, "text/csv"),
 	}...)
 }
 
@@ -80,9 +80,9 @@ type Other struct {
 	Role  app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 }
 
-func (d *Door) me(c *echo.Context) error { return d.answer(c, api.Person(c)) }
+func (d *Authenticator) me(c *echo.Context) error { return d.answer(c, api.Person(c)) }
 
-func (d *Door) answer(c *echo.Context, p app.Person) error {
+func (d *Authenticator) answer(c *echo.Context, p app.Person) error {
 	out := Me{ID: p.ID, Login: p.Login, Name: p.Name, Role: p.Role, Alone: p.Local}
 	if p.Local {
 		out.Name = ""
@@ -126,7 +126,7 @@ type SignIn struct {
 	Code     string `json:"code,omitempty" maxLength:"20" description:"Of the authenticator, where the account has one."`
 }
 
-func (d *Door) signIn(c *echo.Context) error {
+func (d *Authenticator) signIn(c *echo.Context) error {
 	in, err := api.Read[SignIn](c)
 	if err != nil {
 		return err
@@ -176,7 +176,7 @@ func (d *Door) signIn(c *echo.Context) error {
 	return d.answer(c, d.personOf(&p, way{second: second}))
 }
 
-func (d *Door) signOut(c *echo.Context) error {
+func (d *Authenticator) signOut(c *echo.Context) error {
 	if err := d.end(c); err != nil {
 		return err
 	}
@@ -189,7 +189,7 @@ type Setup struct {
 	app.Identity
 }
 
-func (d *Door) setup(c *echo.Context) error {
+func (d *Authenticator) setup(c *echo.Context) error {
 	in, err := api.Read[Setup](c)
 	if err != nil {
 		return err
@@ -204,7 +204,7 @@ func (d *Door) setup(c *echo.Context) error {
 	if wait := d.setups.Wait(""); wait > 0 {
 		return errTries(wait)
 	}
-	if !d.knows(in.Code) {
+	if !d.checkSetupCode(in.Code) {
 		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
 	}
 	n := app.NewPerson{Identity: in.Identity, Role: app.Administrator}
@@ -236,7 +236,7 @@ func accountOf(p *store.Person) Account {
 	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.SSO, p.HasSecond(), p.Mail, p.At}
 }
 
-func (d *Door) list(c *echo.Context) error {
+func (d *Authenticator) list(c *echo.Context) error {
 	all, err := d.store.People(c.Request().Context())
 	if err != nil {
 		return err
@@ -257,7 +257,7 @@ func known(c *echo.Context) (app.Person, error) {
 	return p, nil
 }
 
-func (d *Door) add(c *echo.Context) error {
+func (d *Authenticator) add(c *echo.Context) error {
 	by, err := known(c)
 	if err != nil {
 		return err
@@ -279,7 +279,7 @@ type changed struct {
 	app.PersonChange
 }
 
-func (d *Door) change(c *echo.Context) error {
+func (d *Authenticator) change(c *echo.Context) error {
 	by, err := known(c)
 	if err != nil {
 		return err
@@ -325,7 +325,7 @@ func (d *Door) change(c *echo.Context) error {
 }
 
 // tried does what asks for one's password, a few times: who found a computer open does not find it out.
-func (d *Door) tried(c *echo.Context, current *string, do func() error) error {
+func (d *Authenticator) tried(c *echo.Context, current *string, do func() error) error {
 	own := "person " + strconv.FormatInt(api.Person(c).ID, 10)
 	if current != nil {
 		if wait := d.guesses.browsers.Wait(own); wait > 0 {

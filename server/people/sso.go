@@ -95,7 +95,7 @@ func refusedSSO(c *echo.Context, why string) error {
 }
 
 // goSSO sends the browser to the provider. State, nonce and verifier are kept in a session of their own.
-func (d *Door) goSSO(c *echo.Context) error {
+func (d *Authenticator) goSSO(c *echo.Context) error {
 	if has, err := d.has(c); err != nil {
 		return err
 	} else if d.SSO == nil || !has {
@@ -115,15 +115,15 @@ func (d *Door) goSSO(c *echo.Context) error {
 		d.log.Warn("the identity provider does not answer", "err", err)
 		return refusedSSO(c, "away")
 	}
-	session, err := d.ways.Load(c.Request().Context(), "")
+	session, err := d.providerSessions.Load(c.Request().Context(), "")
 	if err != nil {
 		return err
 	}
 	state, nonce, verifier := rand.Text(), rand.Text(), oauth2.GenerateVerifier()
 	for key, value := range map[string]string{"state": state, "nonce": nonce, "verifier": verifier, "then": c.QueryParam("then")} {
-		d.ways.Put(session, key, value)
+		d.providerSessions.Put(session, key, value)
 	}
-	token, until, err := d.ways.Commit(session)
+	token, until, err := d.providerSessions.Commit(session)
 	if err != nil {
 		return err
 	}
@@ -133,17 +133,17 @@ func (d *Door) goSSO(c *echo.Context) error {
 
 // backSSO signs in a person who comes back from the provider. It takes the state that was given, once, and an ID token that the
 // provider signed for this client and nonce and that has not expired.
-func (d *Door) backSSO(c *echo.Context) error {
+func (d *Authenticator) backSSO(c *echo.Context) error {
 	if d.SSO == nil {
 		return echo.ErrNotFound
 	}
-	session, err := d.ways.Load(c.Request().Context(), sentCookie(c, ssoCookie))
+	session, err := d.providerSessions.Load(c.Request().Context(), sentCookie(c, ssoCookie))
 	if err != nil {
 		return err
 	}
-	kept := func(key string) string { return d.ways.GetString(session, key) }
+	kept := func(key string) string { return d.providerSessions.GetString(session, key) }
 	state, nonce, verifier, then := kept("state"), kept("nonce"), kept("verifier"), kept("then")
-	if err := d.ways.Destroy(session); err != nil {
+	if err := d.providerSessions.Destroy(session); err != nil {
 		return err
 	}
 	setCookie(c, ssoCookie, "", time.Time{})

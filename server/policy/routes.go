@@ -16,7 +16,8 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/policies", "The policy in use, those that are saved, and the defaults.", nil, CompanyPolicy{}, s.policies),
-		api.Put("/api/policies", "Save a policy under a name, and use it.", NamedPolicy{}, CompanyPolicy{}, s.savePolicy).For(rights.Policy),
-		api.Post("/api/policies/use", "Use a saved policy, or the defaults.", PolicyChoice{}, CompanyPolicy{}, s.usePolicy).For(rights.Policy),
+		api.Put("/api/policies", "Save a policy under a name, and use it.", NamedPolicy{}, CompanyPolicy{}, s.savePolicy).Requires(rights.Policy),
+		api.Post("/api/policies/use", "Use a saved policy, or the defaults.", PolicyChoice{}, CompanyPolicy{},
+			s.usePolicy).Requires(rights.Policy),
 	}
 }

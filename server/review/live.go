@@ -15,8 +15,8 @@ import (
 
 // The most event streams at a time.
 const (
-	mostListening = 500
-	listeningOf   = 20 // of one person: their tabs
+	maxListening = 500
+	listeningOf  = 20 // of one person: their tabs
 )
 
 // Live is an event of the stream: a change, or a person who came or left.
@@ -47,25 +47,25 @@ func (h *hub) enter(v *visitor) {
 		h.visitors = map[*visitor]bool{}
 	}
 	h.visitors[v] = true
-	h.poke(v.path)
+	h.notify(v.path)
 }
 
 func (h *hub) leave(v *visitor) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	delete(h.visitors, v)
-	h.poke(v.path)
+	h.notify(v.path)
 }
 
 func (h *hub) changed() {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	h.count++
-	h.poke("")
+	h.notify("")
 }
 
-// poke wakes the visitors of an address, "" for all.
-func (h *hub) poke(path string) {
+// notify wakes the visitors of an address, "" for all.
+func (h *hub) notify(path string) {
 	for v := range h.visitors {
 		if path == "" || v.path == path {
 			select {
@@ -90,11 +90,11 @@ func (h *hub) now(v *visitor) Live {
 	return out
 }
 
-// beat is how often the stream sends something, so that proxies keep it open.
-const beat = 25 * time.Second
+// keepAlive is how often the stream sends something, so that proxies keep it open.
+const keepAlive = 25 * time.Second
 
-// longest is how long a stream lasts. The page opens the next one, which authenticates again.
-const longest = 5 * time.Minute
+// maxStream is how long a stream lasts. The page opens the next one, which authenticates again.
+const maxStream = 5 * time.Minute
 
 // live streams events to a page.
 func (f *Feature) live(c *echo.Context) error {
@@ -119,7 +119,7 @@ func (f *Feature) live(c *echo.Context) error {
 	}
 	ctx, cancel := api.Lasts(c, f.Ending)
 	defer cancel()
-	end := time.After(longest)
+	end := time.After(maxStream)
 	for {
 		raw, err := json.Marshal(f.hub.now(v))
 		if err != nil {
@@ -137,7 +137,7 @@ func (f *Feature) live(c *echo.Context) error {
 		case <-end:
 			return nil
 		case <-v.poke:
-		case <-time.After(beat):
+		case <-time.After(keepAlive):
 		}
 	}
 }

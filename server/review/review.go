@@ -32,16 +32,16 @@ type Feature struct {
 	again   chan struct{}
 	hub     hub
 	streams api.Streams
-	asked   api.Tries // codes, by address
-	said    api.Tries // remarks and letters, by person: they are kept for ever
-	worth   worth
+	asked   api.RateLimiter // codes, by address
+	said    api.RateLimiter // remarks and letters, by person: they are kept for ever
+	worth   priorities
 }
 
 // New makes the feature.
 func New(st *store.Store, log *slog.Logger, on app.Issuer, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Issuer: on, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
-		streams: api.Streams{Most: mostListening, OfOne: listeningOf}, asked: api.Tries{Some: 60, Every: 2 * time.Second},
-		said: api.Tries{Some: 100, Every: 10 * time.Second}, worth: worth{turn: make(chan struct{}, 1)}}
+		streams: api.Streams{Most: maxListening, OfOne: listeningOf}, asked: api.RateLimiter{Some: 60, Every: 2 * time.Second},
+		said: api.RateLimiter{Some: 100, Every: 10 * time.Second}, worth: priorities{turn: make(chan struct{}, 1)}}
 }
 
 // After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
@@ -65,7 +65,7 @@ const lookAgain = time.Minute
 
 // Run judges approvals again whenever what they rest on has changed, until the context ends.
 func (f *Feature) Run(ctx context.Context) {
-	var last *store.Moment // what was judged last; nil: nothing yet
+	var last *store.CatalogueVersion // what was judged last; nil: nothing yet
 	for {
 		_, now, err := f.Store.CatalogueAt(ctx)
 		if err == nil && (last == nil || now != *last) {
@@ -114,16 +114,16 @@ func (f *Feature) desk(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// worth is what is worth measuring at one state of the catalogue.
-type worth struct {
+// priorities is what is priorities measuring at one state of the catalogue.
+type priorities struct {
 	turn  chan struct{} // one at a time; who waits may leave
-	at    store.Moment
+	at    store.CatalogueVersion
 	known bool
 	all   []app.MeasurementPriority
 }
 
-// worthMeasuring is worked out once for each state of the catalogue.
-func (f *Feature) worthMeasuring(c *echo.Context) error {
+// measurementPriorities is worked out once for each state of the catalogue.
+func (f *Feature) measurementPriorities(c *echo.Context) error {
 	all, at, err := f.Store.CatalogueAt(c.Request().Context())
 	if err != nil {
 		return err
@@ -147,15 +147,15 @@ func (f *Feature) worthMeasuring(c *echo.Context) error {
 
 func (f *Feature) list(c *echo.Context) error {
 	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), c.QueryParam("job"), c.QueryParam("display"),
-		c.QueryParam("bracket"), mostListed)
+		c.QueryParam("bracket"), maxListed)
 	if err != nil {
 		return err
 	}
 	return c.JSON(http.StatusOK, out)
 }
 
-// mostListed is the most approvals or documents in a list.
-const mostListed = 1000
+// maxListed is the most approvals or documents in a list.
+const maxListed = 1000
 
 func (f *Feature) submit(c *echo.Context) error {
 	in, err := api.Read[Submission](c)
@@ -251,7 +251,7 @@ func (f *Feature) issue(c *echo.Context) error {
 }
 
 func (f *Feature) allIssued(c *echo.Context) error {
-	all, err := f.Store.IssuedOf(c.Request().Context(), 0, mostListed)
+	all, err := f.Store.IssuedOf(c.Request().Context(), 0, maxListed)
 	if err != nil {
 		return err
 	}

@@ -141,8 +141,8 @@ func (s *Feature) print(c *echo.Context) error {
 	job := k.Job
 	job.Prints = append(job.Prints, catalog.Print{Bar: bar, Measured: measured, Accepted: ok, Paper: in.Paper, Who: api.Author(c, "").Who,
 		At: time.Now().UTC().Format(time.RFC3339)})
-	if len(job.Prints) > mostPrints {
-		job.Prints = job.Prints[len(job.Prints)-mostPrints:]
+	if len(job.Prints) > maxPrints {
+		job.Prints = job.Prints[len(job.Prints)-maxPrints:]
 	}
 	item, err := store.JobItem(job)
 	if err != nil {
@@ -159,5 +159,5 @@ func (s *Feature) print(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-// mostPrints is how many checked prints are saved with a job.
-const mostPrints = 200
+// maxPrints is how many checked prints are saved with a job.
+const maxPrints = 200

@@ -17,7 +17,7 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallRequest{}, app.WallView{},
-			s.wall).For(rights.Look),
+			s.wall).Requires(rights.Look),
 		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
 	}
 }

@@ -225,13 +225,13 @@ func said(err error) string {
 	return err.Error()
 }
 
-// mostFiles is how many plots the folder keeps: the latest.
-const mostFiles = 200
+// maxFiles is how many plots the folder keeps: the latest.
+const maxFiles = 200
 
 // clear takes the oldest plots away when there are too many.
 func (p *Plotter) clear() {
 	files, err := filepath.Glob(filepath.Join(p.folder, "*.pdf"))
-	if err != nil || len(files) <= mostFiles {
+	if err != nil || len(files) <= maxFiles {
 		return
 	}
 	age := map[string]time.Time{}
@@ -241,7 +241,7 @@ func (p *Plotter) clear() {
 		}
 	}
 	slices.SortFunc(files, func(a, b string) int { return age[a].Compare(age[b]) })
-	for _, f := range files[:len(files)-mostFiles] {
+	for _, f := range files[:len(files)-maxFiles] {
 		_ = os.Remove(f) // it is tried again with the next plot
 	}
 }

@@ -135,7 +135,7 @@ func TestQueue(t *testing.T) {
 func TestPlotsAreClearedUp(t *testing.T) {
 	dir := t.TempDir()
 	old := time.Now().Add(-time.Hour)
-	for i := range mostFiles + 30 {
+	for i := range maxFiles + 30 {
 		name := filepath.Join(dir, fmt.Sprintf("old-%03d.pdf", i))
 		if err := os.WriteFile(name, nil, 0o600); err != nil {
 			t.Fatal(err)
@@ -147,7 +147,7 @@ func TestPlotsAreClearedUp(t *testing.T) {
 	p := New(dir, 0)
 	p.clear()
 	left, err := filepath.Glob(filepath.Join(dir, "*.pdf"))
-	if err != nil || len(left) != mostFiles || filepath.Base(left[0]) != "old-030.pdf" {
+	if err != nil || len(left) != maxFiles || filepath.Base(left[0]) != "old-030.pdf" {
 		t.Errorf("%d files from %s on, %v", len(left), left[0], err)
 	}
 	if text := said(&os.PathError{Op: "open", Path: dir, Err: os.ErrPermission}); strings.Contains(text, dir) {

@@ -239,12 +239,13 @@ func partPicture(i *catalog.Item) *drawing.Drawing {
 		rect(drawing.Washer, 0, max(i.Thickness.MM(), 0.8), std.Nominal.MM())
 	case "spacer":
 		rect(drawing.Spacer, 0, i.Length.MM(), i.Outer.MM()/2)
-	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle,
-		catalog.Anchor:
+	default:
+		if !i.Kind.Fastens() {
+			rect(drawing.Outline, 0, 12, 5)
+			break
+		}
 		rect(drawing.Bolt, 0, 5, min(i.Diameter.MM(), 12))
 		rect(drawing.Bolt, 5, 5+i.Length.MM(), i.Diameter.MM()/2)
-	default:
-		rect(drawing.Outline, 0, 12, 5)
 	}
 	p.Min, p.Max = drawing.Point{X: -1, Y: -half}, drawing.Point{X: end + 1, Y: half}
 	return p
@@ -262,11 +263,11 @@ func partName(i *catalog.Item) quantity.Phrase {
 		return quantity.Say("shoulder washer %v", i.Thread.String())
 	case "spacer":
 		return quantity.Say("spacer %v, %v wide", size(i.Length), size(i.Outer))
-	case catalog.Lag, catalog.Screw, catalog.Plug, catalog.SleeveAnchor, catalog.ConcreteScrew, catalog.FrameFixing, catalog.Toggle,
-		catalog.Anchor:
-		return quantity.Say("%v", i.Label())
 	case "lag_washer":
 		return quantity.Say("washer for a lag")
+	}
+	if i.Kind.Fastens() {
+		return quantity.Say("%v", i.Label())
 	}
 	return quantity.Say("%v", strings.TrimSpace(i.Name))
 }

@@ -244,7 +244,7 @@ func BuildUp(p *place.Placement) *drawing.Drawing {
 	head := -plate - washer
 	d.Named("fastener", drawing.Bolt, drawing.Rect(head-r*1.3, -r*1.7, head, r*1.7), "Head")
 	tip := 0.0
-	if item.Kind == catalog.Lag || item.Kind == catalog.Screw {
+	if item.Kind.Properties().InWood {
 		tip = min(anchorage.LagTip(item.Diameter).MM(), in)
 	}
 	d.Named("fastener", drawing.Bolt,

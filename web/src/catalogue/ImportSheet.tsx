@@ -82,7 +82,7 @@ export function ImportSheet() {
   };
   const take = () =>
     run('Importing…', async () => {
-      const got = await fetch(`/api/files/${file!.id}/take`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
+      const got = await fetch(`/api/files/${file!.id}/commit`, { method: 'POST', headers: { 'Content-Type': 'application/json', ...signed() } });
       if (!got.ok) throw new Refused((await got.json()) as Problem);
       const text = got.body!.pipeThrough(new TextDecoderStream()).getReader();
       let rest = '';

@@ -1514,6 +1514,56 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/files/{id}/commit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put an open file into the catalogue: lines of JSON, a FileStep each.
+         * @description Takes the role engineer.
+         */
+        post: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path: {
+                    id: string;
+                };
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/x-ndjson": components["schemas"]["FileStep"];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/files/{id}/layout": {
         parameters: {
             query?: never;
@@ -1549,56 +1599,6 @@ export interface paths {
                     };
                     content: {
                         "application/json": components["schemas"]["File"];
-                    };
-                };
-                /** @description What went wrong. */
-                default: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/files/{id}/take": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Put an open file into the catalogue: lines of JSON, a FileStep each.
-         * @description Takes the role engineer.
-         */
-        post: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path: {
-                    id: string;
-                };
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/x-ndjson": components["schemas"]["FileStep"];
                     };
                 };
                 /** @description What went wrong. */
@@ -5286,8 +5286,7 @@ export interface components {
             hung_mass_kg?: number;
             id: string;
             interface: components["schemas"]["Interface"];
-            /** @enum {string} */
-            kind: "fixed" | "low_profile" | "tilt" | "full_motion" | "ball";
+            kind: components["schemas"]["BracketKind"];
             kit?: components["schemas"]["Item"][];
             lift_over_mm?: number;
             lock?: components["schemas"]["Lock"];
@@ -5318,6 +5317,8 @@ export interface components {
                 [key: string]: components["schemas"]["WallFixing"];
             };
         };
+        /** @enum {string} */
+        BracketKind: "fixed" | "low_profile" | "tilt" | "full_motion" | "ball";
         BracketLine: {
             diagonal_max_mm?: number;
             diagonal_min_mm?: number;
@@ -6982,7 +6983,7 @@ export interface components {
         When: {
             depth_at_or_above_mm?: number;
             depth_below_mm?: number;
-            kind?: ("fixed" | "low_profile" | "tilt" | "full_motion" | "ball")[];
+            kind?: components["schemas"]["BracketKind"][];
             spacers?: boolean;
             turn_deg?: (0 | 90 | 270)[];
             wall?: components["schemas"]["WallType"][];
