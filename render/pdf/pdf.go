@@ -80,6 +80,7 @@ type writer struct {
 }
 
 func (w *writer) x(x float64) float64 { return x - w.left }
+
 func (w *writer) y(y float64) float64 { return w.top - y }
 
 // pen sets stroke and fill and returns how the shape is painted: "D", "F", "FD"
