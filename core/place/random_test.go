@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
@@ -18,7 +19,7 @@ import (
 func TestPointsAlwaysHold(t *testing.T) {
 	r := rand.New(rand.NewPCG(11, 11))
 	placed, failed, twice := 0, 0, 0
-	for n := range 4000 {
+	for n := range catalogtest.Times(4000) {
 		d, b, job := sitePair()
 		w := b.WallPlate
 		w.LateralSlide = some(r.Int64N(120))
@@ -71,7 +72,7 @@ func TestPointsAlwaysHold(t *testing.T) {
 			sane(t, n, &one)
 		}
 	}
-	if placed < 800 || failed < 800 || twice < 100 {
+	if placed < catalogtest.Times(800) || failed < catalogtest.Times(800) || twice < catalogtest.Times(100) {
 		t.Errorf("%d placed, %d not, %d of two plates: the cases are too much alike", placed, failed, twice)
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/quantity"
 )
 
@@ -105,7 +106,7 @@ func nominal(string) quantity.Length { return 0 }
 func TestStacksStandAsSolids(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	checked := 0
-	for range 6000 {
+	for range catalogtest.Times(6000) {
 		p := randomProblem(r)
 		best := Solve(p).Best
 		if best == nil {
@@ -135,7 +136,7 @@ func TestStacksStandAsSolids(t *testing.T) {
 			}
 		}
 	}
-	if checked < 1500 {
+	if checked < catalogtest.Times(1500) {
 		t.Errorf("only %d stacks were checked", checked)
 	}
 }

@@ -11,6 +11,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 )
@@ -190,7 +191,7 @@ func TestSameAnswerEveryTime(t *testing.T) {
 func TestOddSpacerHelps(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 12))
 	named := 0
-	for n := 0; n < 4000 || named < 20; n++ {
+	for n := 0; n < catalogtest.Times(4000) || named < catalogtest.Times(20); n++ {
 		p := randomProblem(r)
 		if Solve(p).Best != nil {
 			continue

@@ -194,10 +194,18 @@ func try(dir, tmp string, m *mutant) outcome {
 		os.WriteFile(filepath.Join(tmp, "overlay.json"), overlay, 0o600)); err != nil {
 		return invalid
 	}
+	if out := test(dir, tmp, "-short"); out != survived {
+		return out
+	}
+	return test(dir, tmp) // what only many tries find
+}
+
+// test runs the tests of a package with the mutant in its folder.
+func test(dir, tmp string, flags ...string) outcome {
 	ctx, stop := context.WithTimeout(context.Background(), longest)
 	defer stop()
-	c := exec.CommandContext(ctx, "go", "test", "-overlay", filepath.Join(tmp, "overlay.json"), "-count=1", "-failfast", "-vet=off",
-		"-timeout", longest.String(), "./"+dir)
+	c := exec.CommandContext(ctx, "go", slices.Concat([]string{"test", "-overlay", filepath.Join(tmp, "overlay.json"), "-count=1", "-failfast",
+		"-vet=off", "-timeout", longest.String()}, flags, []string{"./" + dir})...)
 	var out bytes.Buffer
 	c.Stdout, c.Stderr = &out, &out
 	switch err := c.Run(); {
