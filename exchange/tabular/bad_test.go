@@ -139,6 +139,14 @@ func TestCells(t *testing.T) {
 		len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
 		t.Errorf("%+v", over.Rows)
 	}
+	// So it does whatever figure it is: of a zone, or where the weight is.
+	placed, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","cg_right_mm":5,"zones":[{"kind":"port","x_mm":100,"y_mm":0,"width_mm":40,"height_mm":40,"plug_mm":30}],"origins":{"cg_right_mm":"bench","zones[0].plug_mm":"bench"}}]}`))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, over := take(t, "x.csv", []byte("id,cg_right_mm,zone1.plug_mm\nold,6,31\n"), placed); len(over.Contents.Displays[0].Origins) != 0 {
+		t.Errorf("%+v", over.Contents.Displays[0].Origins)
+	}
 	// So it does when all of a display was measured, and the rest stays so.
 	measured, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","origin":"bench","mass_kg":3,"width_mm":500,"patterns":[{"width_mm":100,"height_mm":100,"rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`))
 	if err != nil {

@@ -303,30 +303,3 @@ func (l *Layout) score(sheet string) int {
 	}
 	return n - (l.HeadRows - 1) // one row of headers is likelier than two
 }
-
-// Fields lists the columns that a person may choose for a kind of table, the
-// plain ones first.
-func Fields(kind string) []string {
-	switch kind {
-	case Displays:
-		return []string{"id", "maker", "model", "aliases", "diagonal_mm", "width_mm", "height_mm", "depth_mm", "rest_plane_from_front_mm",
-			"mass_kg", "mass_with_stand_kg", "origin",
-			pattern, "pattern1.width_mm", "pattern1.height_mm", "pattern1.thread", "pattern1.center_below_top_mm", "pattern1.center_right_mm",
-			"pattern1.thread_depth_mm", "pattern1.recess_mm", "pattern1.recess_diameter_mm", "pattern1.setback_mm",
-			"pattern1.top.thread_depth_mm", "pattern1.top.recess_mm", "pattern1.top.recess_diameter_mm", "pattern1.top.setback_mm",
-			"pattern1.bottom.thread_depth_mm", "pattern1.bottom.recess_mm", "pattern1.bottom.recess_diameter_mm", "pattern1.bottom.setback_mm",
-			"pattern2.width_mm", "pattern2.height_mm", "pattern2.thread",
-			"zone1.kind", "zone1.x_mm", "zone1.y_mm", "zone1.width_mm", "zone1.height_mm", "zone1.plug_mm", "zone1.setback_mm", "zone1.out_mm"}
-	case Brackets:
-		return []string{"id", "name", "revision", "kind", "turns_deg", "rated_load_kg", "diagonal_min_mm", "diagonal_max_mm", "mass_kg",
-			"threads", "plate_thickness_mm", "slot_width_mm", "head_room_mm",
-			"interface.type", "interface.width_min_mm", "interface.width_max_mm", "interface.arm_width_mm", "interface.rail_width_mm",
-			"interface.arm_top_mm", "interface.arm_bottom_mm", "interface.slots_mm",
-			"interface.patterns_mm", "interface.center_below_hook_mm", "profile_mm", "reach_mm", "lift_over_mm", "tilt_down_deg", "tilt_up_deg",
-			"swivel_deg"}
-	case Kits:
-		return []string{"bracket", "kind", "name", "thread", "threads", "length_mm", "thickness_mm", "outer_mm", "diameter_mm", "count", "bag",
-			"use", "thread_length_mm", "pull_kg", "shear_kg", "rating_basis"}
-	}
-	return nil
-}

@@ -273,7 +273,7 @@ func (r *Row) resetOrigin() (some bool) {
 	origins, _ := r.doc["origins"].(map[string]any)
 	notes, _ := r.doc["notes"].(map[string]any)
 	for _, c := range r.Changes {
-		if c.After == "" || !figurePath.MatchString(c.Path) {
+		if c.After == "" || !figure(c.Path) {
 			continue
 		}
 		was, own := origins[c.Path].(string)
@@ -304,8 +304,10 @@ func (r *Row) resetOrigin() (some bool) {
 	return some
 }
 
-// figurePath matches the figures that are measured.
-var figurePath = regexp.MustCompile(`^((diagonal|width|height|depth|rest_plane_from_front)_mm|mass(_with_stand)?_kg)$|\.(thread_depth|recess|recess_diameter|setback)_mm$`)
+// figure reports whether a path leads to a length or a mass: what has an origin.
+func figure(path string) bool {
+	return strings.HasSuffix(path, "_mm") || strings.HasSuffix(path, "_kg")
+}
 
 // columnOf is the column a figure came from, -1 for none.
 func (r *Row) columnOf(path string) int {
