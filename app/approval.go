@@ -87,9 +87,9 @@ func (w *documents) approval(f *source, j *Judgement) (store.Approval, error) {
 }
 
 // DecideReview approves, sends back or withdraws. Before approving, it judges again.
-func DecideReview(ctx context.Context, st *store.Store, by Person, id, version int64, act approval.Act, text string) (out store.Approval,
+func DecideReview(ctx context.Context, st *store.Store, by Person, seen store.Seen, act approval.Act, text string) (out store.Approval,
 	err error) {
-	all, err := decideAll(ctx, st, by, []store.Seen{{ID: id, Version: version}}, act, text)
+	all, err := decideAll(ctx, st, by, []store.Seen{seen}, act, text)
 	if err == nil {
 		out = all[0]
 	}

@@ -67,7 +67,7 @@ func (o *office) submit(by Person, s Subject) store.Approval {
 }
 
 func (o *office) decide(by Person, a store.Approval, act approval.Act) (store.Approval, error) {
-	return DecideReview(o.Context(), o.st, by, a.ID, a.Version, act, "because")
+	return DecideReview(o.Context(), o.st, by, store.Seen{ID: a.ID, Version: a.Version}, act, "because")
 }
 
 func (o *office) must(by Person, a store.Approval, act approval.Act) store.Approval {
@@ -493,7 +493,7 @@ func TestApprovalsAbout(t *testing.T) {
 		{"", pairing.Display, "", 10, []Subject{pairing}}, {"", "", pairing.Bracket, 10, []Subject{pairing}},
 		{counter.Job, pairing.Display, "", 10, nil}, {"mill", "", "", 10, nil}, {"", "", "sill", 10, nil},
 	} {
-		all, err := ApprovalsAbout(t.Context(), o.st, o.mira, of.job, of.display, of.bracket, of.most)
+		all, err := ApprovalsAbout(t.Context(), o.st, o.mira, About{of.job, of.display, of.bracket}, of.most)
 		if err != nil {
 			t.Fatal(err)
 		}

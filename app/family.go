@@ -331,9 +331,16 @@ func FamilyOf(ctx context.Context, st *store.Store, by Person, key string) (*Fam
 	return &out, nil
 }
 
+// OfFamily are members of a family, as they were seen.
+type OfFamily struct {
+	Key     string
+	Members []store.Seen
+}
+
 // DecideFamily approves, sends back or withdraws members of a family, all or none; each gets an approval of its own.
-func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, members []store.Seen, act approval.Act, text string) (
-	out []store.Approval, err error) {
+func DecideFamily(ctx context.Context, st *store.Store, by Person, of OfFamily, act approval.Act, text string) (out []store.Approval,
+	err error) {
+	members := of.Members
 	if len(members) == 0 || len(members) > maxFamily {
 		return nil, exchange.Problems{{Path: "members", Found: fmt.Sprintf("are %d", len(members)), Allowed: fmt.Sprintf("1 to %d", maxFamily)}}
 	}
@@ -341,7 +348,7 @@ func DecideFamily(ctx context.Context, st *store.Store, by Person, key string, m
 	for _, m := range members {
 		ids = append(ids, m.ID)
 	}
-	is, err := st.AllInFamily(ctx, key, ids)
+	is, err := st.AllInFamily(ctx, of.Key, ids)
 	if err != nil {
 		return nil, err
 	}

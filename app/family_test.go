@@ -87,10 +87,11 @@ func TestFamily(t *testing.T) {
 	if own, err := FamilyOf(t.Context(), o.st, o.mira, f.Key); err != nil || slices.Contains(own.May, approval.Approve) {
 		t.Errorf("who prepared it may approve it: %+v, %v", own, err)
 	}
-	if _, err := DecideFamily(t.Context(), o.st, o.mira, f.Key, seenOf(seen), approval.Approve, ""); err == nil {
+	if _, err := DecideFamily(t.Context(), o.st, o.mira, OfFamily{f.Key, seenOf(seen)}, approval.Approve, ""); err == nil {
 		t.Error("who prepared it approves it")
 	}
-	done, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, seenOf(seen), approval.Approve, "Samples opened: Brindle Menu 43")
+	done, err := DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, seenOf(seen)}, approval.Approve,
+		"Samples opened: Brindle Menu 43")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -139,18 +140,18 @@ func TestFamilyIsDecidedWhole(t *testing.T) {
 	seen := seenOf(look())
 	old := slices.Clone(seen)
 	old[1].Version--
-	_, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, old, approval.Approve, "")
+	_, err := DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, old}, approval.Approve, "")
 	none("one was seen in another version", err)
-	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, append(seen, seen[0]), approval.Approve, "")
+	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, append(seen, seen[0])}, approval.Approve, "")
 	none("one is there twice", err)
 	other := o.submit(o.mira, counter)
 	with := append(slices.Clip(seen), store.Seen{ID: other.ID, Version: other.Version})
-	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, with, approval.Approve, "")
+	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, with}, approval.Approve, "")
 	none("one is of another family", err)
-	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, nil, approval.Approve, "")
+	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, nil}, approval.Approve, "")
 	none("nothing", err)
 	o.weigh("brindle-menu-43", func(d *exchange.Display) { d.Mass = quantity.Some(21 * quantity.Kilogram) })
-	_, err = DecideFamily(t.Context(), o.st, o.approver, f.Key, seen, approval.Approve, "")
+	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, seen}, approval.Approve, "")
 	none("one went stale a moment ago", err)
 	if now := look(); now.Members[0].Stale || !now.Members[1].Stale {
 		t.Errorf("%+v", now.Members)
@@ -188,7 +189,7 @@ func TestFamilyOfMany(t *testing.T) {
 	if err != nil || all.Members[0].ID != 2 || len(all.Members) != maxFamily || all.More != 7 {
 		t.Errorf("%d and %d more, %v", len(all.Members), all.More, err)
 	}
-	if _, err := DecideFamily(t.Context(), o.st, o.approver, f.Key, seenOf(seen), approval.Approve, ""); err != nil {
+	if _, err := DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, seenOf(seen)}, approval.Approve, ""); err != nil {
 		t.Error(err)
 	}
 }

@@ -91,9 +91,12 @@ func ReadyLetter(ctx context.Context, st *store.Store, issued int64, base string
 	return ready(ctx, st, &i, base)
 }
 
+// MailDesk is where letters go: the simulated desk's folder, and the address of this server that they name.
+type MailDesk struct{ Base, Folder string }
+
 // PostLetter sends the letter about a document to the mail desk's folder. A letter that was written for a current document
 // is not sent once the document is no longer current.
-func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o SendLetter, base, folder string) (Letter, error) {
+func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o SendLetter, to MailDesk) (Letter, error) {
 	if err := by.May(rights.Write, nil); err != nil {
 		return Letter{}, err
 	}
@@ -101,7 +104,7 @@ func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o
 	if err != nil {
 		return Letter{}, err
 	}
-	to, err := maildesk.Address(o.Mail)
+	address, err := maildesk.Address(o.Mail)
 	if err != nil {
 		return Letter{}, exchange.Problems{{Path: "mail", Found: "is no mail address", Allowed: "one address, as till@bakery.example"}}
 	}
@@ -113,7 +116,7 @@ func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o
 	if err != nil {
 		return Letter{}, err
 	}
-	l, err := ready(ctx, st, &i, base)
+	l, err := ready(ctx, st, &i, to.Base)
 	if err != nil {
 		return Letter{}, err
 	}
@@ -123,13 +126,13 @@ func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o
 	if strings.TrimSpace(o.Text) != "" {
 		l.Text = o.Text
 	}
-	sent, err := st.Send(ctx, store.Letter{Issued: i.ID, Number: i.Number, Recall: l.Recall, Mail: to, Subject: l.Subject, Text: l.Text,
+	sent, err := st.Send(ctx, store.Letter{Issued: i.ID, Number: i.Number, Recall: l.Recall, Mail: address, Subject: l.Subject, Text: l.Text,
 		Person: who.Person, Who: who.Name}, a.ID, a.Version, func(s *store.Letter) error {
 		at, err := time.Parse(time.RFC3339Nano, s.At)
 		if err != nil {
 			return err
 		}
-		m := maildesk.Message{To: to, Subject: l.Subject, Text: l.Text}
+		m := maildesk.Message{To: address, Subject: l.Subject, Text: l.Text}
 		if !l.Recall {
 			m.Name, m.File = i.Name, i.File
 		}
@@ -137,7 +140,7 @@ func PostLetter(ctx context.Context, st *store.Store, by Person, issued int64, o
 		if err != nil {
 			return err
 		}
-		return maildesk.Put(folder, fmt.Sprintf("%s-%d", i.Number, s.ID), raw)
+		return maildesk.Put(to.Folder, fmt.Sprintf("%s-%d", i.Number, s.ID), raw)
 	})
 	return letterOf(&sent), err
 }

@@ -154,7 +154,7 @@ func TestLetters(t *testing.T) {
 	}
 	dir := filepath.Join(t.TempDir(), "mail")
 	post := func(by Person, l SendLetter) error {
-		_, err := PostLetter(t.Context(), o.st, by, i.ID, l, base, dir)
+		_, err := PostLetter(t.Context(), o.st, by, i.ID, l, MailDesk{base, dir})
 		return err
 	}
 	sent := func() int {

@@ -89,13 +89,16 @@ type IssuedLine struct {
 	Receiver string `json:"receiver" required:"true"`
 }
 
+// About is what approvals are looked for by: a job, or a display or bracket for itself; "": any.
+type About struct{ Job, Display, Bracket string }
+
 // ApprovalsAbout lists the approvals of a job, or of a display or bracket for itself ("": of any), the latest first, at most so many.
-func ApprovalsAbout(ctx context.Context, st *store.Store, by Person, job, display, bracket string, most int) ([]ApprovalLine, error) {
+func ApprovalsAbout(ctx context.Context, st *store.Store, by Person, of About, most int) ([]ApprovalLine, error) {
 	subject := ""
-	if job != "" {
-		subject = Subject{Job: job}.key()
+	if of.Job != "" {
+		subject = Subject{Job: of.Job}.key()
 	}
-	all, err := st.ApprovalsAbout(ctx, subject, display, bracket, most)
+	all, err := st.ApprovalsAbout(ctx, subject, of.Display, of.Bracket, most)
 	out := []ApprovalLine{}
 	for i := range all {
 		out = append(out, LineOf(&all[i], by))

@@ -224,7 +224,7 @@ func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By,
 	out := make([]Approval, 0, len(all))
 	err := s.change(ctx, func(tx *sqlx.Tx) error {
 		for _, seen := range all {
-			a, err := decide(ctx, tx, seen, act, by, at, text)
+			a, err := decide(ctx, tx, seen, decision{act, by, at, text})
 			if err != nil {
 				return err
 			}
@@ -235,8 +235,16 @@ func (s *Store) Decide(ctx context.Context, all []Seen, act approval.Act, by By,
 	return out, err
 }
 
-func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, act approval.Act, by By, at CatalogueVersion, text string) (a Approval,
-	err error) {
+// decision is an act by somebody, at what the catalogue was when it was judged.
+type decision struct {
+	act  approval.Act
+	by   By
+	at   CatalogueVersion
+	text string
+}
+
+func decide(ctx context.Context, tx *sqlx.Tx, seen Seen, of decision) (a Approval, err error) {
+	act, by, at, text := of.act, of.by, of.at, of.text
 	if a, err = oneApproval(ctx, tx, seen.ID); err != nil {
 		return a, err
 	}

@@ -91,7 +91,7 @@ func (d *demoDesk) send(job, text string) (store.Approval, error) {
 }
 
 func (d *demoDesk) decide(a store.Approval, act approval.Act, text string) (store.Approval, error) {
-	return app.DecideReview(d.ctx, d.st, d.who["tomas"], a.ID, a.Version, act, text)
+	return app.DecideReview(d.ctx, d.st, d.who["tomas"], store.Seen{ID: a.ID, Version: a.Version}, act, text)
 }
 
 func (d *demoDesk) approved(job, text string) (store.Approval, error) {

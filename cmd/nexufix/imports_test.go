@@ -1,6 +1,7 @@
 package main
 
 import (
+	"bytes"
 	"go/ast"
 	"go/parser"
 	"go/token"
@@ -141,6 +142,9 @@ func TestFunctionsAreShort(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
+		if lines := bytes.Count(raw, []byte("\n")); lines > 400 && !strings.HasSuffix(file, "_test.go") {
+			t.Errorf("%s has %d lines, at most 400 wanted", file, lines)
+		}
 		most := 80
 		if strings.HasSuffix(file, "_test.go") {
 			most = 160
@@ -151,6 +155,9 @@ func TestFunctionsAreShort(t *testing.T) {
 				continue
 			}
 			from, to := set.Position(fn.Pos()), set.Position(fn.End())
+			if takes := fn.Type.Params.NumFields(); takes > 6 {
+				t.Errorf("%s: %s has %d parameters, at most 6 wanted", from, fn.Name, takes)
+			}
 			if lines := to.Line - from.Line + 1; lines > most {
 				t.Errorf("%s: %s has %d lines, at most %d wanted", from, fn.Name, lines, most)
 			}

@@ -46,7 +46,7 @@ func (d *Drawing) Dimension(tag string, from, to Point, off float64, side Side, 
 	way := direction{(to.X - from.X) / length, (to.Y - from.Y) / length}
 	at, h := way.at, d.TextHeight
 	arrow := h * 0.7
-	a, b := d.dimensionLines(tag, way, from, to, off, arrow, side)
+	a, b := d.dimensionLines(tag, way, from, to, off, side)
 
 	// The figure reads from below or from the right.
 	angle := math.Atan2(way.y, way.x) * 180 / math.Pi
@@ -92,7 +92,8 @@ func (v direction) at(p Point, along, across float64) Point {
 
 // dimensionLines draws the extension lines and the dimension line with its arrows, which are outside
 // unless the figure is inside; and returns its ends.
-func (d *Drawing) dimensionLines(tag string, way direction, from, to Point, off, arrow float64, side Side) (a, b Point) {
+func (d *Drawing) dimensionLines(tag string, way direction, from, to Point, off float64, side Side) (a, b Point) {
+	arrow := d.TextHeight * 0.7
 	past, gap := math.Copysign(d.TextHeight*0.5, off), math.Copysign(d.TextHeight*0.3, off)
 	for _, p := range []Point{from, to} {
 		if math.Abs(off) > math.Abs(gap) {

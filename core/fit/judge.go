@@ -165,9 +165,14 @@ func (s *subject) begin(p *Pairing, pattern int, on *target) *layouts {
 
 // put places the display on its bracket.
 func (p *Pairing) put() {
-	if p.Hang == nil && p.Pattern != nil && hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles) {
+	if p.Hang == nil && p.Pattern != nil && hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.wanted(p.Extra.TopHoles)) {
 		p.Hang = &p.place
 	}
+}
+
+// wanted is how the display is to hang, with its top holes at a place if that is known.
+func (p *Pairing) wanted(topHoles quantity.Optional[quantity.Length]) hang.Wanted {
+	return hang.Wanted{Turn: p.Turn, Policy: p.Policy, TopHoles: topHoles}
 }
 
 // hang places the display on its bracket, and finds how far it moves there.

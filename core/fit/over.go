@@ -230,12 +230,12 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 	tried := []position{school}
 	consider := func(reveal bool) {
 		for _, y := range p.positions(reveal) {
-			hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(y))
+			hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.wanted(quantity.Some(y)))
 			var at position
 			at, wide = p.at()
 			tried = append(tried, at)
 		}
-		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, p.Extra.TopHoles)
+		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.wanted(p.Extra.TopHoles))
 	}
 	_, placed := p.covers()
 	p.blind = !placed && slices.ContainsFunc(p.Display.Zones, mayAskForRoom)
@@ -295,7 +295,8 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 		chosen.under.StandsOut, chosen.zones = 0, 0
 	}
 	if chosen.topHoles != p.place.TopHoles {
-		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.Turn, p.Policy, quantity.Some(chosen.topHoles))
+		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, hang.Wanted{Turn: p.Turn, Policy: p.Policy,
+			TopHoles: quantity.Some(chosen.topHoles)})
 	}
 	layout, entry := s.over(pattern, on, chosen.under, wide)
 	if p.Layout, p.unsaid = layout, found && chosen.stands; p.unsaid || !layout.Solvable() {

@@ -44,11 +44,18 @@ func (h *Hang) CenteredAt(center, height quantity.Length) (Heights, bool) {
 	return Heights{top - h.DisplayTopAboveDatum.Value, top, top - height}, h.DisplayTopAboveDatum.Known
 }
 
+// Wanted is how a display is to hang: its turn, the policy, and the place of its top holes if that is wanted.
+type Wanted struct {
+	Turn     catalog.Turn
+	Policy   *catalog.Policy
+	TopHoles quantity.Optional[quantity.Length]
+}
+
 // Place hangs a display by one of its patterns, with its top holes at the given place if the
 // slots allow it, else by the policy's school. It returns false if the interface
 // does not fit the pattern's width ([TakesWidth]), its height ([Positions]) or its turn.
-func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
-	wanted quantity.Optional[quantity.Length]) bool {
+func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, on Wanted) bool {
+	turn, policy, wanted := on.Turn, on.Policy, on.TopHoles
 	w, height := turn.Size(p.Width, p.Height)
 	slide, ok := TakesWidth(b, w, height)
 	if !ok || !b.AllowsTurn(turn) {
@@ -65,7 +72,7 @@ func Place(h *Hang, d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, 
 		if len(allowed) == 0 {
 			return false
 		}
-		h.TopHoles = choose(allowed, b, height, above, below, policy.Reveal, policy.ArmSchool)
+		h.TopHoles = choose(allowed, b, height, above, below, policy)
 		for _, a := range allowed {
 			if wanted.Known && a.Holds(wanted.Value) {
 				h.TopHoles = wanted.Value
@@ -183,12 +190,12 @@ func positions(room fastener.Intervals, b *catalog.Bracket, height quantity.Leng
 // at both arm ends, or else nearest to it, the one that
 // the school prefers; a tie goes to the higher.
 func choose(allowed fastener.Intervals, b *catalog.Bracket, height quantity.Length, above, below quantity.Optional[quantity.Length],
-	reveal quantity.Length, school string) quantity.Length {
+	policy *catalog.Policy) quantity.Length {
 	var room few
 	if above.Known && below.Known {
-		allowed = nearestTo(room[:0], allowed, revealed(b, height, above.Value, below.Value, reveal))
+		allowed = nearestTo(room[:0], allowed, revealed(b, height, above.Value, below.Value, policy.Reveal))
 	}
-	if school == "high" {
+	if policy.ArmSchool == "high" {
 		return allowed[0].Min
 	}
 	want := (b.Interface.ArmBottom.Value-b.Interface.ArmTop.Value)/2 - height/2

@@ -250,7 +250,7 @@ func TestTurnsGiveTheSameAsATurnedDisplay(t *testing.T) {
 func On(d *catalog.Display, p *catalog.Pattern, b *catalog.Bracket, turn catalog.Turn, policy *catalog.Policy,
 	wanted quantity.Optional[quantity.Length]) *Hang {
 	h := new(Hang)
-	if !Place(h, d, p, b, turn, policy, wanted) {
+	if !Place(h, d, p, b, Wanted{turn, policy, wanted}) {
 		return nil
 	}
 	return h

@@ -93,8 +93,8 @@ func (t *drill) titleBlock(sheet Sheet) {
 
 // bars draws the two that check the print, and ends the sheet.
 func (t *drill) bars(x, y float64) {
-	bar(t.Drawing, "template.bar.mm", x, y, 100, 10, "100 mm")
-	bar(t.Drawing, "template.bar.in", x, y-10, 101.6, 4, "4 in")
+	bar(t.Drawing, "template.bar.mm", drawing.Point{X: x, Y: y}, 100, 10, "100 mm")
+	bar(t.Drawing, "template.bar.in", drawing.Point{X: x, Y: y - 10}, 101.6, 4, "4 in")
 	low := y - 14
 	for _, text := range []quantity.Phrase{quantity.Say("Measure these bars before use."),
 		quantity.Say("If they are off, print again at full size, not fitted to the page.")} {
@@ -192,7 +192,8 @@ func makersDepth(d anchorage.Hole) quantity.Phrase {
 }
 
 // bar draws a scale bar of a length in millimetres with ticks.
-func bar(d *drawing.Drawing, tag string, x, y, length float64, parts int, name string) {
+func bar(d *drawing.Drawing, tag string, from drawing.Point, length float64, parts int, name string) {
+	x, y := from.X, from.Y
 	d.Line(tag, drawing.Outline, x, y, x+length, y)
 	for i := range parts + 1 {
 		tick := 2.0

@@ -250,16 +250,17 @@ func (t *drill) edgesShown() {
 			at(r-2, u-drillText-1, drawing.End), at(l+2, d+1.5, drawing.Start), at(r-2, d+1.5, drawing.End))
 	}
 	if !t.outline && t.shows("outline") {
-		t.edge("left", l, t.left+16, -8, -1, 0, drawing.Start)
-		t.edge("right", r, t.right-16, -8, 1, 0, drawing.End)
-		t.edge("top", u, 12, t.top-16, 0, 1, drawing.Start)
-		t.edge("bottom", d, 12, t.bottom+14, 0, -1, drawing.Start)
+		t.edge("left", l, drawing.Point{X: t.left + 16, Y: -8}, drawing.Point{X: -1}, drawing.Start)
+		t.edge("right", r, drawing.Point{X: t.right - 16, Y: -8}, drawing.Point{X: 1}, drawing.End)
+		t.edge("top", u, drawing.Point{X: 12, Y: t.top - 16}, drawing.Point{Y: 1}, drawing.Start)
+		t.edge("bottom", d, drawing.Point{X: 12, Y: t.bottom + 14}, drawing.Point{Y: -1}, drawing.Start)
 	}
 }
 
 // edge draws an arrow towards an edge of the display with its distance; none if that is not
 // known.
-func (t *drill) edge(edge string, distance, x, y, dx, dy float64, a drawing.Anchor) {
+func (t *drill) edge(edge string, distance float64, from, way drawing.Point, a drawing.Anchor) {
+	x, y, dx, dy := from.X, from.Y, way.X, way.Y
 	if math.IsNaN(distance) {
 		return
 	}

@@ -43,7 +43,6 @@ func (s *searcher) sort(all []candidate) []candidate {
 func (s *searcher) candidates(out []candidate, index int) []candidate {
 	p, all := s.problem, s.all
 	g := &p.Groups[index]
-	lim := p.limits()
 	holes := len(g.Holes)
 	s.settled = append(s.settled[:0], make([]int, len(all.washers))...)
 	settled := s.settled
@@ -75,7 +74,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 				continue
 			}
 			if si < 0 { // a countersunk head takes no washer
-				out = s.bolted(out, candidate{pick: pick{choice: int16(ci), shoulder: -1}}, g, c, &a, spacers, &lim)
+				out = s.bolted(out, candidate{pick: pick{choice: int16(ci), shoulder: -1}}, g, c, &a, spacers)
 			}
 			for wi := range all.washers {
 				most := settled[wi]
@@ -86,7 +85,7 @@ func (s *searcher) candidates(out []candidate, index int) []candidate {
 					s.effort--
 					x := candidate{pick: pick{choice: int16(ci), washer: int16(wi), washers: int16(n), shoulder: int16(si)}}
 					before := len(out)
-					out = s.bolted(out, x, g, c, &a, spacers, &lim)
+					out = s.bolted(out, x, g, c, &a, spacers)
 					if s.settles(out[before:]) {
 						settled[wi] = min(settled[wi], n)
 						break
@@ -132,8 +131,9 @@ func (s *searcher) settles(found []candidate) bool {
 
 // bolted appends the candidates of a choice of washers and
 // spacers with each bolt; spacers is how many of these the kit lacks.
-func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *arrangement, spacers int32, lim *limits) []candidate {
+func (s *searcher) bolted(out []candidate, x candidate, g *Group, c *choice, a *arrangement, spacers int32) []candidate {
 	p, all := s.problem, s.all
+	lim := &s.limits
 	head, loose := all.underHead(&x.pick)
 	under := head + p.PlateThickness + c.total
 	shortest := under + a.free + a.across + lim.engagementMin

@@ -92,7 +92,7 @@ func (s *searcher) search(okOnly bool) (found, gaveUp bool) {
 func (s *searcher) begin(p *Problem, from *stock, known *lists, effort int) {
 	s.problem, s.stock, s.all, s.choices, s.lists = p, from, &from.parts, from.choices, known
 	s.first, s.longEnough, s.effort, s.looked, s.gone = 0, 0, effort, -1, false
-	s.school = schoolOf(p.Policy.BoltSchool)
+	s.school, s.limits = schoolOf(p.Policy.BoltSchool), p.limits()
 	s.holes = 0
 	for i := range p.Groups {
 		s.holes += len(p.Groups[i].Holes)
@@ -132,6 +132,7 @@ type searcher struct {
 	first      int // index of the first choice that is tried
 	holes      int // of all groups
 	school     school
+	limits     limits      // the policy's
 	lists      *lists      // cached for the stock; nil: none
 	room       []list      // by group, for lists that are not cached
 	found      []list      // by group, at least this many; shared if cached

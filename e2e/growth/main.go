@@ -165,7 +165,7 @@ func (g *grown) sound(ctx context.Context, c *exchange.Contents) error {
 		}
 		if err == nil {
 			g.jobs = append(g.jobs, j)
-			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], a.ID, a.Version, approval.Withdraw, "it was a trial")
+			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Withdraw, "it was a trial")
 		}
 		if err != nil {
 			return err
@@ -179,7 +179,7 @@ func (g *grown) approve(ctx context.Context) error {
 	for n := range jobs {
 		a, err := app.SubmitReview(ctx, g.st, g.who[app.Engineer], app.Subject{Job: fmt.Sprintf("job-%05d", n)}, "")
 		if err == nil {
-			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], a.ID, a.Version, approval.Approve, "")
+			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Approve, "")
 		}
 		if err != nil {
 			return err
@@ -244,7 +244,7 @@ func (g *grown) measure(ctx context.Context) error {
 		}},
 		{"the desk", func() error { _, err := app.DeskOf(ctx, g.st, app.Person{ID: 2, Role: app.Approver}); return err }},
 		{"the approvals of one job", func() error {
-			_, err := app.ApprovalsAbout(ctx, g.st, app.Person{ID: 2, Role: app.Approver}, "job-00007", "", "", 100)
+			_, err := app.ApprovalsAbout(ctx, g.st, app.Person{ID: 2, Role: app.Approver}, app.About{Job: "job-00007"}, 100)
 			return err
 		}},
 		{"the database checked", func() error { return g.st.Check(ctx) }},

@@ -82,7 +82,8 @@ func (f *Feature) decideFamily(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	all, err := app.DecideFamily(c.Request().Context(), f.Store, api.Person(c), c.Param("key"), in.Members, in.Act, in.Text)
+	all, err := app.DecideFamily(c.Request().Context(), f.Store, api.Person(c),
+		app.OfFamily{Key: c.Param("key"), Members: in.Members}, in.Act, in.Text)
 	if err != nil {
 		return explained(err)
 	}

@@ -146,8 +146,8 @@ func (f *Feature) measurementPriorities(c *echo.Context) error {
 }
 
 func (f *Feature) list(c *echo.Context) error {
-	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), c.QueryParam("job"), c.QueryParam("display"),
-		c.QueryParam("bracket"), maxListed)
+	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), app.About{Job: c.QueryParam("job"),
+		Display: c.QueryParam("display"), Bracket: c.QueryParam("bracket")}, maxListed)
 	if err != nil {
 		return err
 	}
@@ -190,7 +190,8 @@ func (f *Feature) decide(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), id, int64(in.Version), in.Act, in.Text)
+	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), store.Seen{ID: id, Version: int64(in.Version)}, in.Act,
+		in.Text)
 	if err != nil {
 		return explained(err)
 	}
@@ -298,7 +299,7 @@ func (f *Feature) send(c *echo.Context) error {
 	if wait := f.said.Wait(api.Client(c)); wait > 0 {
 		return api.TooOften("You have sent very many.", wait)
 	}
-	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, f.Base, f.Mail)
+	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, app.MailDesk{Base: f.Base, Folder: f.Mail})
 	if err != nil {
 		return explained(err)
 	}

@@ -124,13 +124,13 @@ func (f *figures) exploded() *drawing.Drawing {
 		std := h.Thread.Standard()
 		const gap = 9.0
 		half := max(h.Washers.Outer.MM()*0.8, 12)
-		text(d, fmt.Sprintf("stack.%d.name", i), 0, y, drawing.Start, true, "%v", strings.Join(h.Holes, ", "))
+		strong(d, fmt.Sprintf("stack.%d.name", i), pt(0, y), drawing.Start, "%v", strings.Join(h.Holes, ", "))
 		axis := y - half - 2.2*t
 		bolt := f.kitTag(h.IsBolt)
 		head := std.PanHeadHeight.MM()
 		d.Named(bolt, drawing.Bolt, drawing.Rect(0, axis-std.HeadDiameter.MM()/2, head, axis+std.HeadDiameter.MM()/2), "Bolt")
 		d.Named(bolt, drawing.Bolt, drawing.Rect(head, axis-std.Nominal.MM()/2, head+h.Bolt.MM(), axis+std.Nominal.MM()/2), "Bolt")
-		number := func(tag string, n int, x float64) { text(d, tag, x, axis+half+0.5*t, drawing.Middle, true, "%v", n) }
+		number := func(tag string, n int, x float64) { strong(d, tag, pt(x, axis+half+0.5*t), drawing.Middle, "%v", n) }
 		number(bolt, 1, head+h.Bolt.MM()/2)
 		size := quantity.FormatDecimal(int64(h.Bolt), 6)
 		lines := []piece{{tag: bolt, name: quantity.Say("%v", fmt.Sprintf("bolt %s×%s", h.Thread, size))}}
@@ -148,20 +148,24 @@ func (f *figures) exploded() *drawing.Drawing {
 			if n%2 == 0 {
 				low -= 1.6 * t
 			}
-			text(d, part.tag, float64(n%2)*62, low, drawing.Start, false, "%v: %v", n+1, part.name)
+			text(d, part.tag, pt(float64(n%2)*62, low), drawing.Start, "%v: %v", n+1, part.name)
 		}
 		tag := fmt.Sprintf("stack.%d.hole", i)
-		bottom := f.hole(d, tag, h, x, 1, axis, half)
-		text(d, tag, (x+bottom)/2+3, axis+half+0.5*t, drawing.Middle, false, "display")
+		bottom := f.hole(d, tag, h, bore{x, 1, axis, half})
+		text(d, tag, pt((x+bottom)/2+3, axis+half+0.5*t), drawing.Middle, "display")
 		d.Line("stack.axis", drawing.Centre, -4, axis, bottom, axis)
 		y = low - 3*t
 	}
 	return framed(d)
 }
 
+// bore is where a hole is drawn: its rim, which way it goes in, its axis, and half of what is drawn about it.
+type bore struct{ x, into, axis, half float64 }
+
 // hole draws the hole of a group in section, its rim at x, into the display to the right or, with into
 // -1, to the left; it answers where its bottom is.
-func (f *figures) hole(d *drawing.Drawing, tag string, h *stack.HoleStack, x, into, axis, half float64) float64 {
+func (f *figures) hole(d *drawing.Drawing, tag string, h *stack.HoleStack, at bore) float64 {
+	x, into, axis, half := at.x, at.into, at.axis, at.half
 	g := &f.p.Layout.Groups[h.Group]
 	recess, deep := into*g.Recess.MM(), into*(g.Recess+g.ThreadDepth).MM()
 	r := h.Thread.Standard().Nominal.MM() / 2
@@ -189,9 +193,9 @@ func (f *figures) tryBolts() *drawing.Drawing {
 		std := h.Thread.Standard()
 		r, half := std.Nominal.MM()/2, 11.0
 		tag := fmt.Sprintf("try.%d", i)
-		text(d, tag, -28, y, drawing.Start, true, "%v", strings.Join(h.Holes, ", "))
+		strong(d, tag, pt(-28, y), drawing.Start, "%v", strings.Join(h.Holes, ", "))
 		axis := y - half - 3.4*t
-		bottom := f.hole(d, tag, h, 0, -1, axis, half)
+		bottom := f.hole(d, tag, h, bore{0, -1, axis, half})
 		// The tip is where it is in the stack; the head stands off the rim by what will be under it.
 		under := h.HeadGap(f.p.Layout.Groups[h.Group].Recess).MM()
 		d.Named("stack."+fmt.Sprint(i)+".bolt", drawing.Bolt, drawing.Rect(under-h.Bolt.MM(), axis-r, under, axis+r), "Bolt")

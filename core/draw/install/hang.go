@@ -33,7 +33,7 @@ func (f *figures) cables() *drawing.Drawing {
 	}
 	above := top - 5*t // the wall in the view from above, which stands below the other
 	d.Line("wall", drawing.Outline, lo-t, above, hi+t, above)
-	text(d, "wall", lo-t, above+0.5*t, drawing.Start, false, "from above: wall")
+	text(d, "wall", pt(lo-t, above+0.5*t), drawing.Start, "from above: wall")
 	if depths, ok := pairing.DepthsOf(f.p); ok {
 		d.Named("display", drawing.Glass, drawing.Rect(x0, above-depths.ToFront.MM(), x1, above-depths.Gap.MM()), "Display, closed")
 	}
@@ -48,7 +48,7 @@ func (f *figures) cable(d *drawing.Drawing, c *place.Cable, above float64) {
 	tag := fmt.Sprintf("cable.%d", c.Zone)
 	if c.Outlet < 0 {
 		d.Add(tag, drawing.Outline, drawing.Circle{Center: pt(c.Closed.X, c.Closed.Y), Radius: 0.5 * t})
-		text(d, tag, c.Closed.X, c.Closed.Y+t, drawing.Middle, true, "%v: measure it", c.Name())
+		strong(d, tag, pt(c.Closed.X, c.Closed.Y+t), drawing.Middle, "%v: measure it", c.Name())
 		return
 	}
 	d.Named(tag, drawing.Body, drawing.Rect(c.From.X-t, c.From.Y-t, c.From.X+t, c.From.Y+t), "Outlet")
@@ -84,7 +84,7 @@ func (f *figures) level() *drawing.Drawing {
 			arrow(d, "screws", x, 40, x, 52)
 			arrow(d, "screws", x, 34, x, 22)
 		}
-		text(d, "screws", 50, 36, drawing.Middle, true, "up to %v", quantity.Wall(f.p.Bracket.WallPlate.HeightAdjust.Value))
+		strong(d, "screws", pt(50, 36), drawing.Middle, "up to %v", quantity.Wall(f.p.Bracket.WallPlate.HeightAdjust.Value))
 	} else {
 		for n, at := range []drawing.Point{{X: 38, Y: 40}, {X: 62, Y: 40}, {X: 38, Y: 18}, {X: 62, Y: 18}} {
 			style := drawing.Outline
@@ -93,10 +93,10 @@ func (f *figures) level() *drawing.Drawing {
 			}
 			d.Add("bolts", style, drawing.Circle{Center: at, Radius: 2})
 		}
-		text(d, "bolts", 34, 39, drawing.End, true, "tight")
-		text(d, "bolts", 66, 17, drawing.Start, false, "loose")
+		strong(d, "bolts", pt(34, 39), drawing.End, "tight")
+		text(d, "bolts", pt(66, 17), drawing.Start, "loose")
 	}
-	text(d, "scale", 0, -1.8*t, drawing.Start, false, "not to scale")
+	text(d, "scale", pt(0, -1.8*t), drawing.Start, "not to scale")
 	return framed(d)
 }
 
@@ -122,16 +122,16 @@ func (f *figures) hook() *drawing.Drawing {
 	}
 	arrow(d, "hook", 5, 20, 5, 4)
 	if l := f.p.Bracket.LiftOver; l.Known {
-		text(d, "hook", 24, 44+over, drawing.Middle, true, "lift %v over", quantity.Wall(l.Value))
+		strong(d, "hook", pt(24, 44+over), drawing.Middle, "lift %v over", quantity.Wall(l.Value))
 	} else {
-		text(d, "hook", 24, 44+over, drawing.Middle, true, "over the hook")
+		strong(d, "hook", pt(24, 44+over), drawing.Middle, "over the hook")
 	}
-	text(d, "hook", 105, 44, drawing.Middle, true, "down: it engages")
+	strong(d, "hook", pt(105, 44), drawing.Middle, "down: it engages")
 	if k := f.p.Bracket.Lock; k != nil && k.Kind != "" {
 		d.Named("lock", drawing.Bolt, drawing.Rect(75+28, -34, 75+36, -30), "Lock")
-		text(d, "lock", 105, -52, drawing.Middle, false, "%v closes", k.Kind)
+		text(d, "lock", pt(105, -52), drawing.Middle, "%v closes", k.Kind)
 	}
-	text(d, "scale", 0, -60, drawing.Start, false, "not to scale")
+	text(d, "scale", pt(0, -60), drawing.Start, "not to scale")
 	return framed(d)
 }
 

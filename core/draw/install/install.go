@@ -122,9 +122,14 @@ func framed(d *drawing.Drawing) *drawing.Drawing {
 
 func pt(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 
-// text writes a line of text; strong is for names and numbers.
-func text(d *drawing.Drawing, tag string, x, y float64, a drawing.Anchor, strong bool, format string, args ...any) {
-	d.Add(tag, drawing.Dim, drawing.Text{At: pt(x, y), Text: quantity.Say(format, args...), Height: d.TextHeight, Anchor: a, Strong: strong})
+// text writes a line of text.
+func text(d *drawing.Drawing, tag string, at drawing.Point, a drawing.Anchor, format string, args ...any) {
+	d.Add(tag, drawing.Dim, drawing.Text{At: at, Text: quantity.Say(format, args...), Height: d.TextHeight, Anchor: a})
+}
+
+// strong writes a name or a number.
+func strong(d *drawing.Drawing, tag string, at drawing.Point, a drawing.Anchor, format string, args ...any) {
+	d.Add(tag, drawing.Dim, drawing.Text{At: at, Text: quantity.Say(format, args...), Height: d.TextHeight, Anchor: a, Strong: true})
 }
 
 // arrow is one from a point to another.
@@ -153,7 +158,7 @@ func (f *figures) side(tilt float64, tag string) *drawing.Drawing {
 			if s, ok := d.Items[i].Shape.(drawing.Polygon); ok {
 				c := s.Points[0]
 				d.Add("lock", drawing.Thin, drawing.Circle{Center: c, Radius: 1.6 * d.TextHeight})
-				text(d, "lock", c.X-2*d.TextHeight, c.Y-2.6*d.TextHeight, drawing.End, true, "lock")
+				strong(d, "lock", pt(c.X-2*d.TextHeight, c.Y-2.6*d.TextHeight), drawing.End, "lock")
 				break
 			}
 		}

@@ -79,10 +79,10 @@ func (f *figures) wall(state string) *drawing.Drawing {
 	t := d.TextHeight
 	left, right, top, bottom := -reach*1.35, reach*1.35, tall+7*t, -tall-7*t
 	d.Named("wall", drawing.Ground, drawing.Rect(left, bottom, right, top), "%v", f.seq.Wall.Name())
-	f.structure(d, state, holes, left, right, top, bottom)
+	f.structure(d, state, holes, frame{left, right, top, bottom})
 	if state == "marks" || state == "plate" {
 		d.Line("level", drawing.Level, left, 0, right, 0)
-		text(d, "level", right-0.4*t, 0.4*t, drawing.End, false, "level line")
+		text(d, "level", pt(right-0.4*t, 0.4*t), drawing.End, "level line")
 	}
 	if state == "plate" {
 		for _, x := range plates {
@@ -93,15 +93,19 @@ func (f *figures) wall(state string) *drawing.Drawing {
 				drawwall.PlateHole(d, "slot."+w.Holes[n].ID, &w.Holes[n], x)
 			}
 			arrow(d, "plate", x, ph+0.6*t, x, ph+4*t)
-			text(d, "plate", x+0.8*t, ph+1.6*t, drawing.Start, true, "up")
+			strong(d, "plate", pt(x+0.8*t, ph+1.6*t), drawing.Start, "up")
 		}
 	}
 	f.points(d, state, holes)
 	return framed(d)
 }
 
+// frame is the piece of wall that is drawn.
+type frame struct{ left, right, top, bottom float64 }
+
 // structure draws what is behind the surface, as far as it is known, and how it was found.
-func (f *figures) structure(d *drawing.Drawing, state string, holes []hole, left, right, top, bottom float64) {
+func (f *figures) structure(d *drawing.Drawing, state string, holes []hole, in frame) {
+	left, right, top, bottom := in.left, in.right, in.top, in.bottom
 	t := d.TextHeight
 	kind := f.seq.Wall.Properties()
 	if !kind.Studs {
@@ -109,7 +113,7 @@ func (f *figures) structure(d *drawing.Drawing, state string, holes []hole, left
 			for _, y := range []float64{top - 2*t, bottom + 2*t} {
 				arrow(d, "finder", left+t, y, right-t, y)
 			}
-			text(d, "finder", left+t, top-4*t, drawing.Start, false, "finder: metal, live cables")
+			text(d, "finder", pt(left+t, top-4*t), drawing.Start, "finder: metal, live cables")
 		}
 		return
 	}
@@ -141,7 +145,7 @@ func (f *figures) structure(d *drawing.Drawing, state string, holes []hole, left
 			}
 		}
 		if state == "wall" {
-			text(d, "finder", x, bottom-1.6*t, drawing.Middle, false, "edge · edge")
+			text(d, "finder", pt(x, bottom-1.6*t), drawing.Middle, "edge · edge")
 		}
 	}
 }
@@ -159,7 +163,7 @@ func (f *figures) points(d *drawing.Drawing, state string, holes []hole) {
 			}
 		}
 		if len(holes) > 0 {
-			text(d, "proof", holes[0].x, holes[0].y+1.2*t, drawing.Middle, true, "second way")
+			strong(d, "proof", pt(holes[0].x, holes[0].y+1.2*t), drawing.Middle, "second way")
 		}
 		return
 	}
@@ -223,15 +227,15 @@ func (f *figures) drillAnywhere() *drawing.Drawing {
 	d.Named("hole", drawing.Clear, drawing.Rect(0, -r, deep, r), "The hole")
 	d.Named("bit", drawing.Bolt, drawing.Rect(-45, -r*0.9, deep, r*0.9), "Drill bit")
 	d.Named("stop", drawing.Solid, drawing.Rect(-6, -r-3, 0, r+3), "Depth stop")
-	text(d, "stop", -3, r+3+0.6*t, drawing.Middle, true, "stop")
+	strong(d, "stop", pt(-3, r+3+0.6*t), drawing.Middle, "stop")
 	if fix.Depth.Known {
 		d.Dimension("hole", pt(0, -28), pt(deep, -28), -1.8*t, drawing.After, quantity.Say("%v deep",
 			quantity.Bare{Length: fix.Depth.Value, Bound: quantity.Up}))
 	} else {
-		text(d, "hole", 0, -28-2*t, drawing.Start, false, "as deep as the fastener says")
+		text(d, "hole", pt(0, -28-2*t), drawing.Start, "as deep as the fastener says")
 	}
 	if fix.Drill.Known {
-		text(d, "bit", -45, r+0.8*t, drawing.Start, false, "Ø %v mm", quantity.FormatDecimal(int64(fix.Drill.Value), 6))
+		text(d, "bit", pt(-45, r+0.8*t), drawing.Start, "Ø %v mm", quantity.FormatDecimal(int64(fix.Drill.Value), 6))
 	}
 	return framed(d)
 }

@@ -77,9 +77,13 @@ type section struct {
 	left, right float64
 }
 
+// ring is what is turned about a bolt's axis: from where to where along it, and its radii.
+type ring struct{ from, to, inner, outer float64 }
+
 // mirrored draws a rectangle and its image on the other side of the bolt's
 // axis.
-func (s *section) mirrored(tag string, style drawing.Style, axis, z0, z1, r0, r1 float64, title string, args ...any) {
+func (s *section) mirrored(tag string, style drawing.Style, axis float64, of ring, title string, args ...any) {
+	z0, z1, r0, r1 := of.from, of.to, of.inner, of.outer
 	for _, side := range []float64{1, -1} {
 		r := drawing.Rect(z0, axis+side*r0, z1, axis+side*r1)
 		s.Named(tag, style, r, title, args...)
@@ -131,11 +135,12 @@ func (s *section) group(i int, y float64) float64 {
 
 	// The display.
 	s.Named(tag("panel"), drawing.Panel, drawing.Rect(bottom-panelThick, axis-reach, bottom, axis+reach), "What the bolt must not reach")
-	s.mirrored(tag("insert"), drawing.InsertFil, axis, bottom, face, bore, bore+insertThick, "Threaded insert, %v, usable depth %v", h.Thread,
+	s.mirrored(tag("insert"), drawing.InsertFil, axis, ring{bottom, face, bore, bore + insertThick},
+		"Threaded insert, %v, usable depth %v", h.Thread,
 		g.ThreadDepth)
-	s.mirrored(tag("display"), drawing.Body, axis, bottom, face, bore+insertThick, reach, "Back of the display")
+	s.mirrored(tag("display"), drawing.Body, axis, ring{bottom, face, bore + insertThick, reach}, "Back of the display")
 	if g.Recess > 0 {
-		s.mirrored(tag("cup"), drawing.Body, axis, face, rim, cup, reach, "Rim of the recess, %v deep", g.Recess)
+		s.mirrored(tag("cup"), drawing.Body, axis, ring{face, rim, cup, reach}, "Rim of the recess, %v deep", g.Recess)
 	}
 
 	// What the bolt passes.
@@ -144,20 +149,23 @@ func (s *section) group(i int, y float64) float64 {
 		z = face
 	}
 	for n, x := range h.Spacers {
-		s.mirrored(tag("spacer"), drawing.Spacer, axis, z, z+x.Length.MM(), bore+0.4, x.Outer.MM()/2, "Spacer %v, %v wide, number %v", x.Length,
+		s.mirrored(tag("spacer"), drawing.Spacer, axis, ring{z, z + x.Length.MM(), bore + 0.4, x.Outer.MM() / 2},
+			"Spacer %v, %v wide, number %v", x.Length,
 			x.Outer, n+1)
 		z += x.Length.MM()
 	}
-	s.mirrored(tag("plate"), drawing.Plate, axis, plane, outer, p.Bracket.Slot().MM()/2, reach, "Bracket's plate, %v",
+	s.mirrored(tag("plate"), drawing.Plate, axis, ring{plane, outer, p.Bracket.Slot().MM() / 2, reach}, "Bracket's plate, %v",
 		p.Bracket.PlateThickness)
 	z = outer
 	if h.Shoulder > 0 {
-		s.mirrored(tag("shoulder"), drawing.Washer, axis, z, z+h.Shoulder.MM(), bore+0.2, h.Washers.Outer.MM()/2-1, "Shoulder washer, %v",
+		s.mirrored(tag("shoulder"), drawing.Washer, axis, ring{z, z + h.Shoulder.MM(), bore + 0.2, h.Washers.Outer.MM()/2 - 1},
+			"Shoulder washer, %v",
 			h.Shoulder)
 		z += h.Shoulder.MM()
 	}
 	for range h.Washers.Count {
-		s.mirrored(tag("washer"), drawing.Washer, axis, z, z+h.Washers.Thickness.MM(), bore+0.2, h.Washers.Outer.MM()/2, "Washer %v, %v wide",
+		s.mirrored(tag("washer"), drawing.Washer, axis, ring{z, z + h.Washers.Thickness.MM(), bore + 0.2, h.Washers.Outer.MM() / 2},
+			"Washer %v, %v wide",
 			h.Washers.Thickness, h.Washers.Outer)
 		z += h.Washers.Thickness.MM()
 	}
@@ -172,7 +180,7 @@ func (s *section) group(i int, y float64) float64 {
 	}
 
 	s.bolt(tag, h, axis, bottom, tip, underHead)
-	s.dimensions(tag, h, g, axis, reach, rim, face, bottom, tip, underHead, plane)
+	s.dimensions(tag, h, g, &depths{axis, reach, rim, face, bottom, tip, underHead, plane})
 	lines := 2.0
 	if out, _ := p.StandsOut(); out > 0 {
 		lines = 3
@@ -212,11 +220,14 @@ func (s *section) bolt(tag func(string) string, h *stack.HoleStack, axis, bottom
 	s.Line(tag("axis"), drawing.Centre, bottom-panelThick-1.5, axis, underHead+high+2, axis)
 }
 
+// depths are the places of a hole's section along the bolt, from the rest plane; its axis, and how far to either side is drawn.
+type depths struct{ axis, reach, rim, face, bottom, tip, underHead, plane float64 }
+
 // dimensions puts what the display gives above a group, and what the bolt
 // does below it.
-func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *stack.Group, axis, reach, rim, face, bottom, tip, underHead,
-	plane float64) {
+func (s *section) dimensions(tag func(string) string, h *stack.HoleStack, g *stack.Group, of *depths) {
 	row := sectionText * 2.3
+	axis, reach, rim, face, bottom, tip, underHead, plane := of.axis, of.reach, of.rim, of.face, of.bottom, of.tip, of.underHead, of.plane
 	top, low := axis+reach, axis-reach
 	at := func(x, y float64) drawing.Point { return drawing.Point{X: x, Y: y} }
 	s.Dimension(tag("depth"), at(bottom, top), at(face, top), 0.6*row, drawing.Before, bare("thread", g.ThreadDepth, quantity.Nearest))

@@ -63,16 +63,25 @@ func Holding(p *place.Placement) *drawing.Drawing {
 	}
 	for i := range p.Points {
 		q := at(p.Points[i].X, p.Points[i].Y)
-		x, y, side := label(p, i, q, left, right, bottom, top, t)
-		use(d, p, i, q, drawing.Point{X: x, Y: y}, side, t)
+		use(d, p, i, q, label(p, i, q, frame{left, right, bottom, top}, t), t)
 	}
 	d.Min, d.Max = drawing.Point{X: left - 4*t, Y: bottom - 5*t}, drawing.Point{X: right + 4*t, Y: top + 5*t}
 	d.FrameTexts(t)
 	return d
 }
 
+// frame is the piece of wall that is drawn; beside is a place beside a point, and on which side.
+type (
+	frame  struct{ left, right, bottom, top float64 }
+	beside struct {
+		at   drawing.Point
+		side float64
+	}
+)
+
 // use draws what a fastener at q is asked for, and says it at a place beside it; t is the height of letters.
-func use(d *drawing.Drawing, p *place.Placement, i int, q, at drawing.Point, side, t float64) {
+func use(d *drawing.Drawing, p *place.Placement, i int, q drawing.Point, by beside, t float64) {
+	at, side := by.at, by.side
 	pt := &p.Points[i]
 	tag := "use." + PointName(p, pt, 1)
 	style := drawing.Solid
@@ -103,7 +112,9 @@ func use(d *drawing.Drawing, p *place.Placement, i int, q, at drawing.Point, sid
 
 // label is where what is said of a point stands: beside the plate for the
 // outermost of a row, else above or below it.
-func label(p *place.Placement, i int, q drawing.Point, left, right, bottom, top, t float64) (x, y, side float64) {
+func label(p *place.Placement, i int, q drawing.Point, in frame, t float64) beside {
+	left, right, bottom, top := in.left, in.right, in.bottom, in.top
+	by := func(x, y, side float64) beside { return beside{drawing.Point{X: x, Y: y}, side} }
 	pt := &p.Points[i]
 	lo, hi := pt.X, pt.X
 	between := 0
@@ -119,13 +130,13 @@ func label(p *place.Placement, i int, q drawing.Point, left, right, bottom, top,
 	}
 	switch {
 	case pt.X == lo && (lo < hi || q.X < 0):
-		return left - 2*t, q.Y, -1
+		return by(left-2*t, q.Y, -1)
 	case pt.X == hi:
-		return right + 2*t, q.Y, 1
+		return by(right+2*t, q.Y, 1)
 	case q.Y > (top+bottom)/2:
-		return q.X + t, top + (2.5+3.4*float64(between-1))*t, 1
+		return by(q.X+t, top+(2.5+3.4*float64(between-1))*t, 1)
 	}
-	return q.X + t, bottom - (2.5+3.4*float64(between-1))*t, 1
+	return by(q.X+t, bottom-(2.5+3.4*float64(between-1))*t, 1)
 }
 
 func anchorFor(side float64) drawing.Anchor {
