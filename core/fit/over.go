@@ -295,8 +295,7 @@ func (s *subject) solveOver(p *Pairing, pattern int, on *target, solve func(*sta
 		chosen.under.StandsOut, chosen.zones = 0, 0
 	}
 	if chosen.topHoles != p.place.TopHoles {
-		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, hang.Wanted{Turn: p.Turn, Policy: p.Policy,
-			TopHoles: quantity.Some(chosen.topHoles)})
+		hang.Place(&p.place, p.Display, p.Pattern, p.Bracket, p.wanted(quantity.Some(chosen.topHoles)))
 	}
 	layout, entry := s.over(pattern, on, chosen.under, wide)
 	if p.Layout, p.unsaid = layout, found && chosen.stands; p.unsaid || !layout.Solvable() {

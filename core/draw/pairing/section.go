@@ -102,6 +102,19 @@ func (s *section) hatch(tag string, r drawing.Polygon, spacing float64) {
 	}
 }
 
+// reach is how far to either side of a bolt its section is drawn.
+func (s *section) reach(h *stack.HoleStack, g *stack.Group, cup float64) float64 {
+	bore := h.Thread.Standard().Nominal.MM() / 2
+	reach := max(bore+insertThick+3, h.Washers.Outer.MM()/2+2, s.pairing.Bracket.Slot().MM()/2+4)
+	if g.Recess > 0 {
+		reach = max(reach, cup+3)
+	}
+	for _, x := range h.Spacers {
+		reach = max(reach, x.Outer.MM()/2+2)
+	}
+	return reach
+}
+
 // group draws one group below y and returns where it ends.
 func (s *section) group(i int, y float64) float64 {
 	p := s.pairing
@@ -112,13 +125,7 @@ func (s *section) group(i int, y float64) float64 {
 
 	bore := std.Nominal.MM() / 2
 	cup := g.RecessDiameter.Or(std.HeadDiameter).MM() / 2
-	reach := max(bore+insertThick+3, h.Washers.Outer.MM()/2+2, p.Bracket.Slot().MM()/2+4)
-	if g.Recess > 0 {
-		reach = max(reach, cup+3)
-	}
-	for _, x := range h.Spacers {
-		reach = max(reach, x.Outer.MM()/2+2)
-	}
+	reach := s.reach(h, g, cup)
 	rim := -g.Setback.MM()
 	face := rim - g.Recess.MM()
 	bottom := face - g.ThreadDepth.MM()
