@@ -51,6 +51,7 @@ RACING = Many|Taken|Busy|Another|Waiting|Panic
 soak: build browser-tools
 	$(GO) test ./server -run 'Random|ManyWriters|Hostile|ModelOfRights' -timeout 180m -count=1 -v -args -long
 	$(GO) test ./cmd/nexufix -run Killed -count=1 -v
+	$(GO) test ./cmd/nexufix -run BenchmarksAreThere -timeout 60m -args -long
 	NEXUFIX_LONG=1 $(GO) test ./core/... -timeout 60m -count=1
 	$(GO) test -race ./core/... ./app ./store ./exchange/... ./server -timeout 180m -count=1
 	for target in FuzzRead FuzzMatch FuzzPlace FuzzSteps; do $(GO) test ./exchange -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done

@@ -9,7 +9,8 @@ import (
 // ArmsRule: the arms' slots take the rows of holes, and their ends do not show past the display's outline.
 const ArmsRule RuleID = "arms"
 
-var armsRule = pairingRule{About: About{ID: ArmsRule, Name: "Arms", Severity: 12, Step: "bolt", Marks: []string{"back.arms"},
+var armsRule = pairingRule{About: About{ID: ArmsRule, Never: map[Status]string{Note: noNote}, Name: "Arms", Severity: 12,
+	Step: "bolt", Marks: []string{"back.arms"},
 	Uses: usesHeight}, Hung: true, Judge: judgeArms}
 
 func judgeArms(p *Pairing, c *Check) {

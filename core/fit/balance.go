@@ -10,7 +10,8 @@ import (
 // caution. On a single plate the weight is within its width (statics; the tenth is practice).
 const BalanceRule RuleID = "balance"
 
-var balanceRule = pairingRule{About: About{ID: BalanceRule, Name: "Balance", Severity: 3, Step: "bolt",
+var balanceRule = pairingRule{About: About{ID: BalanceRule, Never: map[Status]string{Note: noNote}, Name: "Balance", Severity: 3,
+	Step:  "bolt",
 	Marks: []string{"back.outline", "back.arms"}}, Judge: judgeBalance}
 
 func judgeBalance(p *Pairing, c *Check) {

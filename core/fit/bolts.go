@@ -11,7 +11,8 @@ import (
 // bracket uses; a fixed plate has four, three are a caution (practice).
 const BoltsRule RuleID = "bolts"
 
-var boltsRule = pairingRule{About: About{ID: BoltsRule, Name: "Bolts per arm", Severity: 4, Step: "bolt",
+var boltsRule = pairingRule{About: About{ID: BoltsRule, Never: map[Status]string{Note: noNote}, Name: "Bolts per arm", Severity: 4,
+	Step:  "bolt",
 	Marks: []string{"back.pattern"}}, Judge: judgeBolts}
 
 func judgeBolts(p *Pairing, c *Check) {

@@ -12,7 +12,8 @@ import (
 // DataRule: what a display's figures say of each other. It looks at the display alone, and is judged once for all brackets.
 const DataRule RuleID = "data"
 
-var dataRule = pairingRule{About: About{ID: DataRule, Name: "Figures", Severity: 16, Step: "unpack"},
+var dataRule = pairingRule{About: About{ID: DataRule, Never: map[Status]string{Fail: "odd figures are a reason to check, never a " +
+	"failed match", Unknown: "what is not known cannot disagree"}, Name: "Figures", Severity: 16, Step: "unpack"},
 	Judge: func(p *Pairing, c *Check) { c.Status, c.Text, c.Remedy = p.data.Status, p.data.Text, p.data.Remedy }}
 
 // dataCheck compares a display's figures with each other and with the

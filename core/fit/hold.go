@@ -15,7 +15,8 @@ const Gravity = 9.80665
 // pivot over its whole range, else it droops (practice).
 const HoldRule RuleID = "hold"
 
-var holdRule = pairingRule{About: About{ID: HoldRule, Name: "Joint holds", Severity: 13, Step: "tension",
+var holdRule = pairingRule{About: About{ID: HoldRule, Never: map[Status]string{Fail: "a display that droops still hangs",
+	Note: noNote}, Name: "Joint holds", Severity: 13, Step: "tension",
 	Marks: []string{"side.hold"}}, Hung: true, Judge: judgeHold}
 
 func judgeHold(p *Pairing, c *Check) {

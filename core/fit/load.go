@@ -10,7 +10,8 @@ import (
 // LoadRule: the display, with all that hangs on it, is within the rated load and the rated moment, and its own threads carry it.
 const LoadRule RuleID = "load"
 
-var loadRule = pairingRule{About: About{ID: LoadRule, Name: "Load", Severity: 2, Blocks: true, Step: "lift",
+var loadRule = pairingRule{About: About{ID: LoadRule, Never: map[Status]string{Note: noNote}, Name: "Load", Severity: 2,
+	Blocks: true, Step: "lift",
 	Marks: []string{"back.outline"}, Uses: usesMass}, Judge: judgeLoad}
 
 func judgeLoad(p *Pairing, c *Check) {

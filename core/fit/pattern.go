@@ -11,7 +11,8 @@ import (
 // PatternRule: the plate, or the arms, take the display's hole pattern as it is turned.
 const PatternRule RuleID = "pattern"
 
-var patternRule = pairingRule{About: About{ID: PatternRule, Name: "Hole pattern", Severity: 6, Blocks: true, Step: "facedown",
+var patternRule = pairingRule{About: About{ID: PatternRule, Never: map[Status]string{Caution: "a pattern goes on the bracket or it " +
+	"does not", Note: noNote}, Name: "Hole pattern", Severity: 6, Blocks: true, Step: "facedown",
 	Marks: []string{"back.pattern"}}, Judge: judgePattern}
 
 // patternName writes a pattern as the trade names it, in millimetres

@@ -12,7 +12,7 @@ import (
 // where it is over one; behind the plug, what the cable needs to bend.
 const PlugsRule RuleID = "plugs"
 
-var plugsRule = pairingRule{About: About{ID: PlugsRule, Name: "Plugs", Severity: 10, Step: "cables",
+var plugsRule = pairingRule{About: About{ID: PlugsRule, Never: map[Status]string{Note: noNote}, Name: "Plugs", Severity: 10, Step: "cables",
 	Uses: func(p *Pairing, out []Source) []Source {
 		return p.zoneSources(out, "plug_mm", func(z *catalog.Zone) bool { return z.Plug.Known })
 	}}, Hung: true, Judge: func(p *Pairing, c *Check) { p.plugs(c, &p.side) }}

@@ -9,7 +9,8 @@ import (
 // and under an arm it stands out no further than z.
 const ProtrusionRule RuleID = "protrusion"
 
-var protrusionRule = pairingRule{About: About{ID: ProtrusionRule, Name: "Stands out", Severity: 9, Step: "facedown",
+var protrusionRule = pairingRule{About: About{ID: ProtrusionRule, Never: map[Status]string{Note: noNote}, Name: "Stands out",
+	Severity: 9, Step: "facedown",
 	Uses: func(p *Pairing, out []Source) []Source {
 		return p.zoneSources(out, "out_mm", func(z *catalog.Zone) bool { return z.Out.Known })
 	}}, Hung: true, Judge: func(p *Pairing, c *Check) { p.protrusions(c, &p.side) }}

@@ -17,8 +17,12 @@ type About struct {
 	Held     bool   // it could pass with another fastener, or with the plate nearer the load
 	Step     string // the step of an installation that its conditions belong to
 	Marks    []string
+	Never    map[Status]string                 // outcomes that it does not have, and why; every other one has a case in the tests, and in the demo
 	Uses     func(*Pairing, []Source) []Source // appends the figures of the display that it used; nil: none
 }
+
+// noNote is why most rules never note.
+const noNote = "nothing to read that changes nothing"
 
 // Rule is a rule by which a case is judged: one value says all of it.
 type Rule[Judge any] struct {

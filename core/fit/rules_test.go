@@ -47,7 +47,6 @@ func TestRules(t *testing.T) {
 	}
 	var file struct {
 		Base  ruleCase
-		Never map[fit.RuleID]map[string]string
 		Cases []ruleCase
 	}
 	if err := json.Unmarshal(raw, &file); err != nil {
@@ -71,8 +70,8 @@ func TestRules(t *testing.T) {
 	}
 	for _, r := range fit.Rules {
 		rule := r.ID
-		for _, status := range fit.Statuses {
-			if why := file.Never[rule][status]; seen[rule][status] == (why != "") {
+		for i, status := range fit.Statuses {
+			if why := r.Never[fit.Status(i)]; seen[rule][status] == (why != "") {
 				t.Errorf("%s: %s: there is a case: %v; there is a reason for none: %q", rule, status, seen[rule][status], why)
 			}
 		}

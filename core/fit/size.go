@@ -5,7 +5,8 @@ import "nexufix/core/quantity"
 // SizeRule: the diagonal is within the bracket's range, or its guidance, by the policy's school.
 const SizeRule RuleID = "size"
 
-var sizeRule = pairingRule{About: About{ID: SizeRule, Name: "Size", Severity: 8, Blocks: true, Step: "unpack",
+var sizeRule = pairingRule{About: About{ID: SizeRule, Never: map[Status]string{Note: noNote}, Name: "Size", Severity: 8,
+	Blocks: true, Step: "unpack",
 	Marks: []string{"back.outline"}, Uses: usesDiagonal}, Judge: judgeSize}
 
 func judgeSize(p *Pairing, c *Check) {

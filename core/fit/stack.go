@@ -16,7 +16,8 @@ import (
 // StackRule: every hole has a bolt, washers and spacers that hold, do not touch the bottom, and leave the display upright.
 const StackRule RuleID = "stack"
 
-var stackRule = pairingRule{About: About{ID: StackRule, Name: "Bolt stack", Severity: 1, Blocks: true, Step: "try",
+var stackRule = pairingRule{About: About{ID: StackRule, Never: map[Status]string{Note: noNote}, Name: "Bolt stack", Severity: 1,
+	Blocks: true, Step: "try",
 	Marks: []string{"stack"}, Uses: (*Pairing).holeSources}, Judge: judgeStack}
 
 func judgeStack(p *Pairing, c *Check) {

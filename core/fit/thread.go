@@ -12,7 +12,8 @@ import (
 // ThreadRule: the slots take the display's thread, and the bags have bolts of it.
 const ThreadRule RuleID = "thread"
 
-var threadRule = pairingRule{About: About{ID: ThreadRule, Name: "Thread", Severity: 5, Blocks: true, Step: "try",
+var threadRule = pairingRule{About: About{ID: ThreadRule, Never: map[Status]string{Note: noNote}, Name: "Thread", Severity: 5,
+	Blocks: true, Step: "try",
 	Marks: []string{"stack.*.bolt"}}, Judge: judgeThread}
 
 func judgeThread(p *Pairing, c *Check) {

@@ -8,10 +8,12 @@ const (
 	SwivelRule RuleID = "swivel"
 )
 
-var tiltRule = pairingRule{About: About{ID: TiltRule, Name: "Tilt", Severity: 15, Step: "finish", Marks: []string{"side.tilt"},
+var tiltRule = pairingRule{About: About{ID: TiltRule, Never: map[Status]string{Fail: "a display that cannot tilt all the way still " +
+	"hangs"}, Name: "Tilt", Severity: 15, Step: "finish", Marks: []string{"side.tilt"},
 	Uses: usesHeight}, Hung: true, Judge: judgeTilt}
 
-var swivelRule = pairingRule{About: About{ID: SwivelRule, Name: "Swivel", Severity: 14, Step: "finish",
+var swivelRule = pairingRule{About: About{ID: SwivelRule, Never: map[Status]string{Fail: "a display that cannot swivel all the way " +
+	"still hangs"}, Name: "Swivel", Severity: 14, Step: "finish",
 	Marks: []string{"side.swivel"}, Uses: usesWidth}, Hung: true, Judge: func(p *Pairing, c *Check) { p.swivel(c, p.motion) }}
 
 // judgeTilt judges tilting down and tilting up: the worse of both.

@@ -10,7 +10,8 @@ import (
 // TurnRule: the display's maker allows the turn.
 const TurnRule RuleID = "turn"
 
-var turnRule = pairingRule{About: About{ID: TurnRule, Name: "Turn", Severity: 7, Step: "facedown",
+var turnRule = pairingRule{About: About{ID: TurnRule, Never: map[Status]string{Caution: "a maker allows a turn or does not",
+	Unknown: "a maker who says nothing is not asked", Note: noNote}, Name: "Turn", Severity: 7, Step: "facedown",
 	Marks: []string{"back.outline"}}, Judge: judgeTurn}
 
 func judgeTurn(p *Pairing, c *Check) {
