@@ -17,7 +17,7 @@ type About struct {
 	Held     bool   // it could pass with another fastener, or with the plate nearer the load
 	Step     string // the step of an installation that its conditions belong to
 	Marks    []string
-	Never    map[Status]string                 // outcomes that it does not have, and why; every other one has a case in the tests, and in the demo
+	Never    map[Status]string                 // outcomes that it does not have, and why; the others have a case each
 	Uses     func(*Pairing, []Source) []Source // appends the figures of the display that it used; nil: none
 }
 

@@ -78,7 +78,8 @@ func TestAnswersStayAsTheyAre(t *testing.T) {
 
 // write writes all that is said of a placement.
 func write(out *strings.Builder, p *Placement) {
-	fmt.Fprintf(out, " place %d: x %v datum %v %v, top %v, gap %v, front %v, move %v %v, tilt %v %v\n", p.RunIndex, p.DisplayX, p.DatumX, p.Datum,
+	fmt.Fprintf(out, " place %d: x %v datum %v %v, top %v, gap %v, front %v, move %v %v, tilt %v %v\n", p.RunIndex, p.DisplayX,
+		p.DatumX, p.Datum,
 		p.Top, p.Gap, p.ToFront, p.MoveX, p.MoveY, p.Tilt.Drop, p.Tilt.Rise)
 	for _, c := range p.Checks {
 		fmt.Fprintf(out, "  %s %s %s: %s | %s | %v\n", c.Rule, c.Status, c.Measure.In(quantity.Imperial), c.Text.In(quantity.Metric),
@@ -96,7 +97,8 @@ func write(out *strings.Builder, p *Placement) {
 		out.WriteString("\n")
 	}
 	for _, c := range p.Cables() {
-		fmt.Fprintf(out, "  cable %s: %v %v %s, outlet %d, at %.1f %.1f %.1f\n", c.Name().In(quantity.Metric), c.Known, c.Needed, c.Missing, c.Outlet,
+		fmt.Fprintf(out, "  cable %s: %v %v %s, outlet %d, at %.1f %.1f %.1f\n", c.Name().In(quantity.Metric), c.Known, c.Needed,
+			c.Missing, c.Outlet,
 			c.Out.X, c.Out.Y, c.Out.Z)
 	}
 	s := &p.Strength
@@ -135,14 +137,16 @@ func drawn(r *rand.Rand) (*catalog.Display, *catalog.Bracket, *catalog.Job, cata
 		w.PeopleBelow = &people
 	}
 	if now(0.3) {
-		w.Niche = &catalog.Niche{X: of(1500, 1650, 1700), Width: of(1000, 1100, 1200, 2000), Bottom: of(900, 1100, 1180), Height: of(640, 700, 900)}
+		w.Niche = &catalog.Niche{X: of(1500, 1650, 1700), Width: of(1000, 1100, 1200, 2000), Bottom: of(900, 1100, 1180), Height: of(640,
+			700, 900)}
 	}
 	for range r.IntN(3) {
 		w.Outlets = append(w.Outlets, catalog.Outlet{X: of(1200, 1430, 1650, 2000, 2600), Y: of(300, 1300, 1500, 1690),
 			Kind: []string{"power", "data", "switch"}[r.IntN(3)]})
 	}
 	for range r.IntN(3) {
-		w.Furniture = append(w.Furniture, catalog.Furniture{X: of(600, 1300, 1650, 2500), Width: of(300, 600, 1200), Height: of(700, 1100, 1190, 1400),
+		w.Furniture = append(w.Furniture, catalog.Furniture{X: of(600, 1300, 1650, 2500), Width: of(300, 600, 1200), Height: of(700,
+			1100, 1190, 1400),
 			Depth: maybe(300, 500)})
 	}
 	if now(0.15) {
@@ -200,7 +204,8 @@ func drawn(r *rand.Rand) (*catalog.Display, *catalog.Bracket, *catalog.Job, cata
 				drill = quantity.Some(2 * item.Diameter)
 			}
 		}
-		b.Kit = append(b.Kit, catalog.Item{Kind: catalog.LagWasher, Diameter: item.Diameter, Outer: 3 * item.Diameter, Thickness: mm(2), Count: 8})
+		b.Kit = append(b.Kit, catalog.Item{Kind: catalog.LagWasher, Diameter: item.Diameter, Outer: 3 * item.Diameter, Thickness: mm(2),
+			Count: 8})
 		holesOf(b, item.Diameter+mm(1))
 		b.Walls[w.Type] = catalog.WallFixing{Drill: drill, Depth: maybe(40, 60, 80), Fasteners: []string{kind.String()},
 			CoveringMax: maybe(16, 25, 30), PenetrationMin: maybe(10, 20, 30)}
