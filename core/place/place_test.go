@@ -27,18 +27,7 @@ func site(change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) (*fit.P
 	return &p, job
 }
 
-func sitePair() (*catalog.Display, *catalog.Bracket, *catalog.Job) {
-	d, b := catalogtest.Pair()
-	b.Profile, b.Walls["wood_stud"] = some(52), catalog.WallFixing{Drill: some(5), Depth: some(72), CoveringMax: some(16),
-		PenetrationMin: some(38), Fasteners: []string{"lag"}}
-	b.WallPlate.LateralSlide = some(60)
-	d.Depth, b.Mass = some(61), catalogtest.Mass(2000)
-	job := &catalog.Job{ID: "j", Wall: catalog.Wall{Type: "wood_stud", Width: some(3600), Covering: some(12),
-		Studs: &catalog.Studs{First: some(210), Spacing: quantity.Some(quantity.Length(406_400_000)),
-			Width: quantity.Some(quantity.Length(38_100_000))}},
-		Place: catalog.Place{Rule: "center", Center: some(1500)}}
-	return d, b, job
-}
+func sitePair() (*catalog.Display, *catalog.Bracket, *catalog.Job) { return catalogtest.Site() }
 
 func one(t *testing.T, change func(*catalog.Display, *catalog.Bracket, *catalog.Job)) Placement {
 	t.Helper()
