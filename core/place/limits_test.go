@@ -1,6 +1,7 @@
 package place
 
 import (
+	"slices"
 	"testing"
 
 	"nexufix/core/anchorage"
@@ -482,4 +483,38 @@ func TestToggleNeedsRoom(t *testing.T) {
 			j.Wall.Covering, j.Wall.Cavity = some(13), quantity.Some(v)
 			anchored(b, catalog.HollowBoard, catalog.Toggle, 50, 50, "rated")
 		}}})
+}
+
+// TestLoadedEdge: a fastener of 8 mm that the load pushes across the grain, nearer than four diameters to that edge of its stud: of no
+// account up to a quarter of what it may hold, a caution from there, and wrong over half.
+func TestLoadedEdge(t *testing.T) {
+	for _, c := range []struct {
+		share float64
+		edge  quantity.Length // from the edge that it is pushed to
+		want  fit.Status
+	}{
+		{0.25, mm(10), ok}, {0.250_001, mm(10), wary}, {0.5, mm(10), wary}, {0.500_001, mm(10), wrong},
+		{0.9, mm(32), ok}, {0.9, mm(32) - 1, wrong}, {-0.9, mm(32), ok}, {-0.9, mm(32) - 1, wrong}, {-0.3, mm(10), wary},
+	} {
+		p := one(t, on(nil))
+		a := *p.Strength.Assessment
+		a.Straight = slices.Clone(a.Straight)
+		_, holds := a.Capacity.Design(&anchorage.Permanent)
+		for i := range a.Straight {
+			a.Straight[i].Right = 0
+		}
+		a.Straight[0].Right = c.share * holds
+		p.Strength.Assessment = &a
+		p.Studs = slices.Clone(p.Studs)
+		stud := &p.Studs[p.Points[0].Stud]
+		stud.Width = mm(100)
+		p.Points[0].X = stud.X + stud.Width/2 - c.edge
+		if c.share < 0 {
+			p.Points[0].X = stud.X - stud.Width/2 + c.edge
+		}
+		got, found := p.loadedEdge()
+		if found != (c.want != ok) || found && got.Status != c.want {
+			t.Errorf("%+v: %v, %s", c, found, got.Status)
+		}
+	}
 }
