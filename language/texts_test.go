@@ -32,7 +32,7 @@ var (
 
 // formatAt is which argument of a call is a sentence, by the function's name.
 var formatAt = map[string]int{"Say": 0, "say": 0, "advise": 0, "do": 0, "list": 0, "words": 0, "text": 4, "strong": 4, "Named": 3,
-	"Label": 4,
+	"Label":   4,
 	"section": 0, "partList": 0, "canvas": 0, "why": 0, "append": 1, "miss": 1, "add": 0, "fail": 0, "parts": 0}
 
 // folded is a string constant, of pieces with + between.

@@ -62,7 +62,6 @@ func judgeThread(p *Pairing, c *Check) {
 	c.is(Pass, func() {
 		c.say("The slots take %v, and the bag has %v bolts.", thread.String(), thread.String())
 	})
-	return
 }
 
 // threadContradicted returns what contradicts the pattern's thread, or nil.

@@ -27,7 +27,6 @@ func judgeTurn(p *Pairing, c *Check) {
 		return
 	}
 	c.is(Pass, func() { c.say("The display's maker allows it to hang %v.", hung(p.Turn)) })
-	return
 }
 
 // hung describes a turn.
