@@ -6,8 +6,8 @@ import (
 	"slices"
 	"testing"
 
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 // The oracle of this file knows no formula of the package: it works with vectors
@@ -121,7 +121,7 @@ func (h *Hanging) every() []Pose {
 // angle to its grain, to two thousandths (of 20,000 arms the worst was 0.13 % short).
 func TestWorstPose(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 3))
-	for n := range catalogtest.Times(300) {
+	for n := range lots.Times(300) {
 		reach := 200 + 500*r.Float64()
 		h := Hanging{Display: 50 + 400*r.Float64(), Own: 20 + 100*r.Float64(), DatumX: 1000, CGX: 1000 + 100*r.NormFloat64(),
 			Profile: 40 + 60*r.Float64(), Reach: reach,

@@ -11,11 +11,12 @@ import (
 	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 var update = flag.Bool("update", false, "write testdata/answers.txt anew")
 
-// TestPairingsStayAsTheyAre: what is said of pairings drawn by lot is what testdata/answers.txt has (see [catalogtest.SameAnswers]).
+// TestPairingsStayAsTheyAre: what is said of pairings drawn by lot is what testdata/answers.txt has (see [lots.SameAnswers]).
 func TestPairingsStayAsTheyAre(t *testing.T) {
 	r := rand.New(rand.NewPCG(29, 3))
 	var out strings.Builder
@@ -44,7 +45,7 @@ func TestPairingsStayAsTheyAre(t *testing.T) {
 			}
 		}
 	}
-	catalogtest.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, *update, out.String())
 }
 
 // anyHoles draws what a display's holes are, and what is on its back.

@@ -11,6 +11,7 @@ import (
 	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 var update = flag.Bool("update", false, "write testdata/answers.txt anew")
@@ -42,7 +43,7 @@ func TestAnswersStayAsTheyAre(t *testing.T) {
 		}
 		fmt.Fprintf(&out, "  %d against it; to measure: %d; by tape: %v\n", len(Blocking(&p, all)), len(ToMeasure(&job.Wall)), ByTape(all))
 	}
-	catalogtest.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, *update, out.String())
 }
 
 // write writes all that is said of a placement.

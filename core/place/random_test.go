@@ -6,10 +6,10 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 // TestPointsAlwaysHold: over random brackets, walls and places, of one plate
@@ -19,7 +19,7 @@ import (
 func TestPointsAlwaysHold(t *testing.T) {
 	r := rand.New(rand.NewPCG(11, 11))
 	placed, failed, twice := 0, 0, 0
-	for n := range catalogtest.Times(4000) {
+	for n := range lots.Times(4000) {
 		d, b, job := sitePair()
 		w := b.WallPlate
 		w.LateralSlide = some(r.Int64N(120))
@@ -72,7 +72,7 @@ func TestPointsAlwaysHold(t *testing.T) {
 			sane(t, n, &one)
 		}
 	}
-	if placed < catalogtest.Times(800) || failed < catalogtest.Times(800) || twice < catalogtest.Times(100) {
+	if placed < lots.Times(800) || failed < lots.Times(800) || twice < lots.Times(100) {
 		t.Errorf("%d placed, %d not, %d of two plates: the cases are too much alike", placed, failed, twice)
 	}
 }

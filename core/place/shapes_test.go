@@ -6,9 +6,9 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 // pt is a point in millimetres, shape a convex polygon. What is below knows no
@@ -119,7 +119,7 @@ func scene(r *rand.Rand) (*fit.Pairing, *catalog.Job) {
 func TestShapesAreWhereTheyMayBe(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 14))
 	seen := map[fit.RuleID][5]int{}
-	for n := 0; n < catalogtest.Times(6000); n++ {
+	for n := 0; n < lots.Times(6000); n++ {
 		pair, job := scene(r)
 		for _, p := range Place(pair, job) {
 			if !p.Known || len(p.Plates) == 0 {
@@ -155,7 +155,7 @@ func TestShapesAreWhereTheyMayBe(t *testing.T) {
 		if rule == fit.ProtrusionRule { // judged by more than is drawn here: only that it passes counts
 			continue
 		}
-		if count[fit.Pass] < catalogtest.Times(100) || count[fit.Fail]+count[fit.Caution]+count[fit.Note] < catalogtest.Times(40) {
+		if count[fit.Pass] < lots.Times(100) || count[fit.Fail]+count[fit.Caution]+count[fit.Note] < lots.Times(40) {
 			t.Errorf("%s is seldom tried: %v", rule, count)
 		}
 	}

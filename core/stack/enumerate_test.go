@@ -7,9 +7,9 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 // The oracle of this file tries every choice of parts for every group, one
@@ -322,7 +322,7 @@ func plainRate(p Problem, b plainBag, chosen []plainHole) (plainRank, bool) {
 func TestSolverAgreesWithPlainEnumeration(t *testing.T) {
 	r := rand.New(rand.NewPCG(1, 2))
 	none, fromBag, sent, cautious, twisted, tried := 0, 0, 0, 0, 0, 0
-	for n := 0; tried < catalogtest.Times(4000); n++ {
+	for n := 0; tried < lots.Times(4000); n++ {
 		p := randomProblem(r)
 		if plainSize(p) > 4000 {
 			continue // the enumeration would take minutes

@@ -4,8 +4,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 // The oracle of this file knows no formula of the stack. It puts solids of
@@ -106,7 +106,7 @@ func nominal(string) quantity.Length { return 0 }
 func TestStacksStandAsSolids(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 4))
 	checked := 0
-	for range catalogtest.Times(6000) {
+	for range lots.Times(6000) {
 		p := randomProblem(r)
 		best := Solve(p).Best
 		if best == nil {
@@ -136,7 +136,7 @@ func TestStacksStandAsSolids(t *testing.T) {
 			}
 		}
 	}
-	if checked < catalogtest.Times(1500) {
+	if checked < lots.Times(1500) {
 		t.Errorf("only %d stacks were checked", checked)
 	}
 }

@@ -4,14 +4,14 @@ import (
 	"math/rand/v2"
 	"testing"
 
-	"nexufix/core/catalog/catalogtest"
+	"nexufix/e2e/lots"
 )
 
 // TestSolutionInShort: a stack that is written out from its picks comes to what the search found, and so does
 // the summary.
 func TestSolutionInShort(t *testing.T) {
 	r := rand.New(rand.NewPCG(3, 12))
-	for found := 0; found < catalogtest.Times(2000); {
+	for found := 0; found < lots.Times(2000); {
 		p := randomProblem(r)
 		s := new(searcher)
 		s.begin(&p, p.newStock(true), nil, maxEffort)

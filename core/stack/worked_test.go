@@ -11,9 +11,9 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 type workedCase struct {
@@ -191,7 +191,7 @@ func TestSameAnswerEveryTime(t *testing.T) {
 func TestOddSpacerHelps(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 12))
 	named := 0
-	for n := 0; n < catalogtest.Times(4000) || named < catalogtest.Times(20); n++ {
+	for n := 0; n < lots.Times(4000) || named < lots.Times(20); n++ {
 		p := randomProblem(r)
 		if Solve(p).Best != nil {
 			continue

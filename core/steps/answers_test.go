@@ -11,11 +11,12 @@ import (
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 var update = flag.Bool("update", false, "write testdata/answers.txt anew")
 
-// TestStepsStayAsTheyAre: the sequences of jobs drawn by lot are those of testdata/answers.txt (see [catalogtest.SameAnswers]).
+// TestStepsStayAsTheyAre: the sequences of jobs drawn by lot are those of testdata/answers.txt (see [lots.SameAnswers]).
 func TestStepsStayAsTheyAre(t *testing.T) {
 	r := rand.New(rand.NewPCG(29, 7))
 	var out strings.Builder
@@ -70,5 +71,5 @@ func TestStepsStayAsTheyAre(t *testing.T) {
 			}
 		}
 	}
-	catalogtest.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, *update, out.String())
 }

@@ -5,8 +5,8 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/quantity"
+	"nexufix/e2e/lots"
 )
 
 var mm = quantity.MM
@@ -47,7 +47,7 @@ func hole(id, row string, x, y, travel int64) catalog.PlateHole {
 func TestFixAgainstBruteForce(t *testing.T) {
 	r := rand.New(rand.NewPCG(7, 7))
 	found := 0
-	for n := range catalogtest.Times(3000) {
+	for n := range lots.Times(3000) {
 		p := Plate{Studs: 1 + r.IntN(2), TopPerStud: 1, BotPerStud: r.IntN(2), Diameter: mm(8), Find: mm(3),
 			Slide: mm(r.Int64N(90)), Pattern: mm(1000 + r.Int64N(40)), Wanted: mm(1000)}
 		for i := range 2 + r.IntN(4) {
@@ -91,7 +91,7 @@ func TestFixAgainstBruteForce(t *testing.T) {
 			seen[pt.Hole.ID] = true
 		}
 	}
-	if found < catalogtest.Times(500) || found > catalogtest.Times(2900) {
+	if found < lots.Times(500) || found > lots.Times(2900) {
 		t.Errorf("%d of 3000 can be fixed: the cases are too much alike", found)
 	}
 }
