@@ -1,11 +1,13 @@
 package seal
 
 import (
+	"bytes"
 	"encoding/base64"
 	"encoding/pem"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 )
@@ -84,7 +86,13 @@ func TestEncryptedKey(t *testing.T) {
 	if _, err := Restore(other, raw, "six loaves on a rail"); err == nil {
 		t.Error("with another password it opens")
 	}
-	for _, text := range []string{"", "x", strings.Replace(string(raw), "A", "B", 3), string(plain)} {
+	changed := slices.Clone(raw) // one letter of it, whichever it is
+	if at := bytes.IndexByte(changed, '\n') + 20; changed[at] == 'A' {
+		changed[at] = 'B'
+	} else {
+		changed[at] = 'A'
+	}
+	for _, text := range []string{"", "x", string(changed), string(plain)} {
 		if _, err := Restore(other, []byte(text), "seven loaves on a rail"); err == nil {
 			t.Errorf("%.40q opens", text)
 		}
