@@ -1,7 +1,6 @@
 package fit
 
 import (
-	"flag"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -13,8 +12,6 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/e2e/lots"
 )
-
-var update = flag.Bool("update", false, "write testdata/answers.txt anew")
 
 // TestPairingsStayAsTheyAre: what is said of pairings drawn by lot is what testdata/answers.txt has (see [lots.SameAnswers]).
 func TestPairingsStayAsTheyAre(t *testing.T) {
@@ -45,7 +42,7 @@ func TestPairingsStayAsTheyAre(t *testing.T) {
 			}
 		}
 	}
-	lots.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, out.String())
 }
 
 // anyHoles draws what a display's holes are, and what is on its back.

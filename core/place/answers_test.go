@@ -1,7 +1,6 @@
 package place
 
 import (
-	"flag"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -13,8 +12,6 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/e2e/lots"
 )
-
-var update = flag.Bool("update", false, "write testdata/answers.txt anew")
 
 // TestAnswersStayAsTheyAre: what is said of places of every kind, drawn by lot from what walls, brackets and jobs have, is what
 // testdata/answers.txt has. It is no proof that an answer is right: it shows every answer that a change of the code changes, and a change
@@ -43,7 +40,7 @@ func TestAnswersStayAsTheyAre(t *testing.T) {
 		}
 		fmt.Fprintf(&out, "  %d against it; to measure: %d; by tape: %v\n", len(Blocking(&p, all)), len(ToMeasure(&job.Wall)), ByTape(all))
 	}
-	lots.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, out.String())
 }
 
 // write writes all that is said of a placement.

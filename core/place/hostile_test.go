@@ -13,9 +13,6 @@ import (
 // TestHostileJobs: a run of two displays, on plates of two hundred slots,
 // on a thousand studs, is answered in good time.
 func TestHostileJobs(t *testing.T) {
-	if testing.Short() {
-		t.Skip("it takes seconds")
-	}
 	for _, perStud := range []int{2, 20} {
 		d, b, job := sitePair()
 		w := b.WallPlate

@@ -440,16 +440,6 @@ func TestTheBagLacksFasteners(t *testing.T) {
 	}
 }
 
-// TestHooksBesideTheirPlate: hooks stand out 50 mm over the edge of a plate 230 high at the most, 165 from its middle.
-func TestHooksBesideTheirPlate(t *testing.T) {
-	for at, want := range map[float64]fit.Status{165: fit.Pass, 165.001: fit.Unknown, -165: fit.Caution, -165.001: fit.Unknown} {
-		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, _ *catalog.Job) {
-			b.WallPlate.Height, b.WallPlate.HookAboveDatum = some(230), quantity.FromMM(at)
-		}))
-		judgedAs(t, at, &p, PlateRule, want) // so far above its hooks a plate shows
-	}
-}
-
 // TestStudsNobodyAskedFor: holes 300 apart could take two studs, and a maker who says nothing of how many is asked; nearer ones are
 // made for one.
 func TestStudsNobodyAskedFor(t *testing.T) {

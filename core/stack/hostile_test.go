@@ -10,9 +10,6 @@ import (
 // end, are given up on and never answered wrongly; what a real display could
 // be is searched through.
 func TestTooManyCombinations(t *testing.T) {
-	if testing.Short() {
-		t.Skip("it takes seconds")
-	}
 	for _, c := range []struct {
 		stacked, spacers, groups int
 		gaveUp                   bool

@@ -1,7 +1,6 @@
 package steps
 
 import (
-	"flag"
 	"fmt"
 	"math/rand/v2"
 	"strings"
@@ -13,8 +12,6 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/e2e/lots"
 )
-
-var update = flag.Bool("update", false, "write testdata/answers.txt anew")
 
 // TestStepsStayAsTheyAre: the sequences of jobs drawn by lot are those of testdata/answers.txt (see [lots.SameAnswers]).
 func TestStepsStayAsTheyAre(t *testing.T) {
@@ -71,5 +68,5 @@ func TestStepsStayAsTheyAre(t *testing.T) {
 			}
 		}
 	}
-	lots.SameAnswers(t, *update, out.String())
+	lots.SameAnswers(t, out.String())
 }

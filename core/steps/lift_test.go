@@ -6,9 +6,11 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/place"
 	"nexufix/core/quantity"
+	"nexufix/core/stack"
 )
 
 // TestMultipliers: those of the revised NIOSH equation at their limits and a nanometre or a millionth of a degree beyond, and the values of
@@ -75,6 +77,41 @@ func TestPlatform(t *testing.T) {
 			if l := lifting(&p, 0, places); l.Platform != want || l.Hands.Value != quantity.MM(1750)+over {
 				t.Errorf("%v over: platform %v, hands %d", over, l.Platform, l.Hands.Value)
 			}
+		}
+	}
+}
+
+// TestHungPartIsLifted: what hangs of the bracket is lifted with the display: its own mass, else half of the bracket's.
+func TestHungPartIsLifted(t *testing.T) {
+	for _, c := range []struct {
+		whole, hung quantity.Optional[quantity.Mass]
+		want        quantity.Mass
+	}{
+		{catalogtest.Mass(4000), catalogtest.Mass(3000), 3 * quantity.Kilogram}, {catalogtest.Mass(4000), quantity.Optional[quantity.Mass]{},
+			2 * quantity.Kilogram}, {quantity.Optional[quantity.Mass]{}, catalogtest.Mass(3000), 3 * quantity.Kilogram},
+	} {
+		d, b := catalogtest.Pair()
+		b.Mass, b.HungMass = c.whole, c.hung
+		p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+		if l := lifting(&p, 0, nil); l.Mass != d.Mass.Value+c.want {
+			t.Errorf("%+v: %s", c, l.Mass)
+		}
+	}
+}
+
+// TestNextLongerBolt: of the bag's bolts the shortest of the thread that is longer than the one that is in, and nothing else.
+func TestNextLongerBolt(t *testing.T) {
+	d, b := catalogtest.Pair()
+	bolt := func(thread fastener.Thread, mm int64) catalog.Item {
+		return catalog.Item{Kind: catalog.Bolt, Thread: thread, Length: quantity.MM(mm), Count: 4}
+	}
+	b.Kit = []catalog.Item{bolt(fastener.M6, 30), bolt(fastener.M8, 14), {Kind: catalog.Spacer, Thread: fastener.M6, Length: quantity.MM(13)},
+		bolt(fastener.M6, 16), bolt(fastener.M6, 12), bolt(fastener.M6, 20)}
+	p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+	for in, want := range map[int64]int64{12: 16, 16: 20, 20: 30, 30: 0} {
+		got, found := diagnosis{generator: &generator{p: &p}}.longer(&stack.HoleStack{Thread: fastener.M6, Bolt: quantity.MM(in)})
+		if got.Length != quantity.MM(want) || found != (want > 0) {
+			t.Errorf("longer than %d: %v", in, got.Length)
 		}
 	}
 }

@@ -11,9 +11,6 @@ import (
 // TestHostilePlates: plates and walls that nobody has, as large as the format
 // takes them, are answered in good time.
 func TestHostilePlates(t *testing.T) {
-	if testing.Short() {
-		t.Skip("it takes seconds")
-	}
 	var studs, double []Stud
 	for i := range quantity.Length(1000) {
 		studs = append(studs, Stud{i * mm(5), mm(38)})

@@ -2,6 +2,7 @@
 package lots
 
 import (
+	"flag"
 	"os"
 	"strings"
 	"testing"
@@ -19,12 +20,14 @@ func Times(n int) int {
 	return n / 3
 }
 
+var update = flag.Bool("update", false, "write the answers that are on record anew")
+
 // SameAnswers compares what is answered with the package's testdata/answers.txt, or writes it. It is no proof that an answer is right: it
 // shows every answer that a change of the code changes. A change on purpose is written with -update, and read in the difference.
-func SameAnswers(t *testing.T, update bool, answers string) {
+func SameAnswers(t *testing.T, answers string) {
 	t.Helper()
 	const file = "testdata/answers.txt"
-	if update {
+	if *update {
 		if err := os.WriteFile(file, []byte(answers), 0o600); err != nil {
 			t.Fatal(err)
 		}
