@@ -12,6 +12,7 @@ import (
 const (
 	hair   = 0.000_001 // a nanometre, in millimetres; a microgram, in grams
 	ok     = Pass
+	note   = Note
 	wary   = Caution
 	unsure = Unknown
 	wrong  = Fail
@@ -50,6 +51,8 @@ func TestLimits(t *testing.T) {
 				d.Width, d.Height, d.Diagonal, b.DiagonalMax = some(1300), some(780), some(1200), quantity.Some(v)
 			}},
 		{name: "the rated load", rule: LoadRule, last: 36_000, is: wary, then: wrong, vary: mass},
+		// 2 kg a square metre, of 0.69423: less is no display's mass.
+		{name: "lighter than any display", rule: LoadRule, last: 1_388.46 - hair, is: unsure, then: ok, vary: mass},
 		{name: "nine tenths of it", rule: LoadRule, last: 32_400, is: ok, then: wary, vary: mass},
 		{name: "with what hangs on it", rule: LoadRule, last: 18_200, is: ok, then: wary, vary: func(v Q, _ theD, _ theB, e *Extra) {
 			e.Accessories = quantity.Mass(v)
@@ -132,6 +135,9 @@ func TestLimits(t *testing.T) {
 				d.Zones = []catalog.Zone{{Kind: "protrusion", X: mm(400), Width: mm(40), Height: mm(40), Out: quantity.Some(v)}}
 			}},
 		// The spacer of 18 at the hole at 100, 65 (as hung, from the middle): its edge is at 109.
+		// A plate of 200 × 200 goes into a pocket with 1 to spare, and lies on its rim 2 past it; between them the bolts are not sure.
+		{name: "a plate in a pocket", rule: StackRule, last: 202 - 2*hair, is: wary, then: ok, vary: inPocket},
+		{name: "a plate on a pocket's rim", rule: StackRule, last: 196, is: ok, then: wary, vary: inPocket},
 		{name: "what the joint holds", rule: HoldRule, last: 4.247_260, is: wary, then: ok, vary: func(v Q, _ theD, b theB, _ *Extra) {
 			b.Kind, b.TiltPivot = "tilt", &catalog.Pivot{BelowHook: some(219), BehindArm: some(0)}
 			b.TiltDown, b.TiltUp = quantity.Some(quantity.Angle(0)), quantity.Some(quantity.Angle(0))
@@ -174,6 +180,22 @@ func wide(v quantity.Length, d theD, b theB, _ *Extra) {
 	}
 }
 
+// inPocket is a plate of 200 × 200 over a pocket so wide and high, 3 deep, with the holes in it 3 in.
+func inPocket(v quantity.Length, d theD, b theB, _ *Extra) {
+	onPlate(b)
+	d.Zones = []catalog.Zone{{Kind: "pocket", Y: -mm(35), Width: v, Height: v, Depth: some(3)}}
+	for i := range d.Patterns[0].Holes {
+		h := &d.Patterns[0].Holes[i]
+		h.X, h.Y, h.Setback = h.X*9/10, h.Y*9/10, catalog.Given(mm(3), catalog.Sheet)
+	}
+	d.Patterns[0].Width, d.Patterns[0].Height = mm(180), mm(180)
+	b.Interface.Patterns = []catalog.PatternSize{{Width: mm(180), Height: mm(180)}}
+	b.Interface.Width, b.Interface.Height = some(200), some(200)
+	if v <= mm(196)+1 { // on its rim the bolts go 3 farther
+		b.Kit[0].Length = mm(18)
+	}
+}
+
 // onPlate gives the bracket a plate with the pattern 200 × 200 instead of its arms: it is at least as large, whatever is said.
 func onPlate(b theB) {
 	b.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(200)}}, Width: some(120),
@@ -197,6 +219,9 @@ func TestLimitsOfFigures(t *testing.T) {
 		{"heavy for its size", 27_769.2, ok, wary, func(v Q, d theD) { d.Mass = quantity.Some(quantity.Mass(v)) }},
 		{"small and light", 1_750 - hair, wary, ok, func(v Q, d theD) { small(d); d.Mass = quantity.Some(quantity.Mass(v)) }},
 		{"small and heavy", 15_000, ok, wary, func(v Q, d theD) { small(d); d.Mass = quantity.Some(quantity.Mass(v)) }},
+		{"light ones have M4", 14_000, note, wary, func(v Q, d theD) {
+			d.Patterns[0], d.Mass = catalogtest.Pattern(200, 200, fastener.M4, 14), quantity.Some(quantity.Mass(v))
+		}},
 		{"large from 40 in on", 1_016 - hair, ok, wary, func(v Q, d theD) {
 			d.Width, d.Height, d.Diagonal, d.Mass = some(900), some(500), quantity.Some(v), quantity.Some(4*quantity.Kilogram)
 			d.CGRight = 0

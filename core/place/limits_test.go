@@ -518,11 +518,85 @@ func TestLimitsOfStudsAndBoards(t *testing.T) {
 			vary: func(v quantity.Length, _ D, b B, j J) {
 				j.Wall.Studs.Spacing, b.WallPlate.StudsRequired = quantity.Some(v), 1
 			}},
+		// With its lower edge under 1500 people pull at a display in a public place, here at anchors that do not hold that.
+		{name: "within people's reach", rule: HandlingRule, last: 1817 - hair, is: wary, then: ok,
+			vary: func(v quantity.Length, _ D, b B, j J) {
+				inConcrete(b, j).Ratings[catalog.BaseMaterial(catalog.Concrete)] = catalog.Rating{Pull: 20 * quantity.Kilogram,
+					Shear: 20 * quantity.Kilogram}
+				j.Place.Center, j.Place.Public = quantity.Some(v), true
+			}},
+		// In micrograms, as lengths are in nanometres.
+		{name: "what an anchor beside a stud is rated for", rule: StudsRule, last: 45_000 - hair, is: wrong, then: wary,
+			policy: func(p *catalog.Policy) { p.WallSchool = "stud_and_anchors" },
+			vary: func(v quantity.Length, _ D, b B, j J) {
+				j.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650)}, Width: some(38)}
+				anchored(b, catalog.HollowBoard, catalog.Toggle, 50, 50, "rated")
+				b.Kit[len(b.Kit)-1].Ratings["hollow_board"] = catalog.Rating{Pull: quantity.Mass(v), Shear: 50 * quantity.Kilogram}
+				b.Walls[catalog.WoodStud] = catalog.WallFixing{Drill: some(5), Fasteners: []string{"lag", "toggle"}}
+			}},
+		{name: "holes as far apart as studs stand", rule: StudsRule, last: 300 - hair, is: ok, then: wary,
+			vary: func(v quantity.Length, _ D, b B, j J) {
+				b.WallPlate.StudsRequired = 0
+				for i := range b.WallPlate.Holes {
+					h := &b.WallPlate.Holes[i]
+					h.Shape, h.X = "round", map[byte]quantity.Length{'1': -mm(150), '2': 0, '3': v - mm(150)}[h.ID[1]]
+				}
+				j.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650)}, Width: some(45)}
+			}},
 		{name: "a stud marked twice", rule: StudsRule, last: 60 - hair, is: open, then: ok, vary: func(v quantity.Length, _ D, b B, j J) {
 			b.WallPlate.StudsRequired = 1
 			j.Wall.Studs = &catalog.Studs{At: []quantity.Length{mm(1650), mm(1650) + v}, Width: some(60)}
 		}},
 	})
+}
+
+// TestToggles: four of them hold a light display in board alone, three do not.
+func TestToggles(t *testing.T) {
+	for holes, want := range map[int]fit.Status{6: wary, 4: wrong} { // of four holes three are the outermost of their rows
+		d, b, job := sitePair()
+		bare(catalog.HollowBoard, job)
+		job.Wall.Covering, job.Wall.Cavity = quantity.Some(quantity.FromMM(12.5)), some(500)
+		anchored(b, catalog.HollowBoard, catalog.Toggle, 50, 50, "rated")
+		b.WallPlate.Holes = b.WallPlate.Holes[:holes]
+		d.Mass = quantity.Some(8 * quantity.Kilogram)
+		policy := catalog.DefaultPolicy()
+		policy.WallSchool = "toggles_for_light"
+		p := fit.Judge(d, b, 0, fit.Extra{}, policy)
+		if c := worst(Place(&p, job), StudsRule); c.Status != want {
+			t.Errorf("%d holes: %s", holes, c.Text.In(quantity.Metric))
+		}
+	}
+}
+
+// TestWhatNobodyMeasured: furniture counts as 600 deep, and a lead bends around 32, more or less than that makes a difference.
+func TestWhatNobodyMeasured(t *testing.T) {
+	swept := func(depth quantity.Optional[quantity.Length]) fit.Measure {
+		p := one(t, concrete(400, 500, "rated", func(b *catalog.Bracket, j *catalog.Job) {
+			// It stays straight out: its back 40 in front of where furniture of 600 ends, and 150 over it.
+			b.Kind, b.Reach, b.Swivel, b.SwivelPivot = "full_motion", some(560), quantity.Some(5*quantity.Degree),
+				&catalog.Pivot{BehindArm: some(40)}
+			b.ArmSwing = quantity.Some(5 * quantity.Degree)
+			j.Wall.OpenLeft, j.Wall.OpenRight = true, true
+			j.Wall.Furniture = []catalog.Furniture{{X: mm(2200), Width: mm(300), Height: mm(1400), Depth: depth}}
+		}))
+		return check(&p, SweptRule).Measure
+	}
+	unsaid := swept(quantity.Optional[quantity.Length]{})
+	if unsaid != swept(some(600)) || unsaid == swept(some(599)) {
+		t.Errorf("%+v; at 600 %+v, at 599 %+v", unsaid, swept(some(600)), swept(some(599)))
+	}
+	lead := func(bend quantity.Optional[quantity.Length]) quantity.Length {
+		p := one(t, concrete(400, 500, "rated", func(b *catalog.Bracket, j *catalog.Job) {
+			b.Profile = some(100)
+			j.Wall.Outlets = []catalog.Outlet{{X: mm(2400), Y: mm(300), Kind: "power"}}
+		}))
+		p.Pairing.Display.Zones = []catalog.Zone{{Kind: "port", X: mm(300), Width: mm(40), Height: mm(40), Plug: some(30), CableBend: bend}}
+		return p.Cables()[0].Needed
+	}
+	unbent := lead(quantity.Optional[quantity.Length]{})
+	if unbent == 0 || unbent != lead(some(32)) || unbent != lead(some(10)) || unbent >= lead(some(33)) {
+		t.Errorf("%v, bent by 32 %v, by 33 %v", unbent, lead(some(32)), lead(some(33)))
+	}
 }
 
 // TestStrengthsLimits: over all that may be asked for straight out fails, over the policy's share is a caution; aside, for a while,

@@ -440,30 +440,6 @@ func TestTheBagLacksFasteners(t *testing.T) {
 	}
 }
 
-// TestStudsNobodyAskedFor: holes 300 apart could take two studs, and a maker who says nothing of how many is asked; nearer ones are
-// made for one.
-func TestStudsNobodyAskedFor(t *testing.T) {
-	for _, c := range []struct {
-		half, aside float64
-		required    int
-		want        fit.Status
-	}{{150, 0, 0, fit.Caution}, {149.99, 0, 0, fit.Pass}, {150, 0, 1, fit.Pass}, {149.99, 170, 0, fit.Pass}, {150, 170, 0, fit.Caution}} {
-		p := one(t, on(func(_ *catalog.Display, b *catalog.Bracket, j *catalog.Job) {
-			w := b.WallPlate
-			w.StudsRequired = c.required
-			w.Holes = nil
-			for _, x := range []float64{c.aside - c.half, c.aside, c.aside + c.half} {
-				for row, y := range map[string]int64{"top": 80, "bottom": -80} {
-					w.Holes = append(w.Holes, catalog.PlateHole{ID: row + quantity.FromMM(x).String(), Row: row, X: quantity.FromMM(x), Y: mm(y),
-						Diameter: mm(9)})
-				}
-			}
-			j.Wall.Studs = &catalog.Studs{At: []quantity.Length{j.Place.X.Value}, Width: some(45)}
-		}))
-		judgedAs(t, c, &p, StudsRule, c.want)
-	}
-}
-
 // TestWhatTheScrewsMakerAsksFor: lags of 8 × 70 in studs of 38 mm, 0.8 mm beside their middle, 190 mm apart, 53.4 mm in the wood: what
 // their maker asks for counts there as in masonry.
 func TestWhatTheScrewsMakerAsksFor(t *testing.T) {

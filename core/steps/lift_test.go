@@ -81,6 +81,36 @@ func TestPlatform(t *testing.T) {
 	}
 }
 
+// TestLiftsFigures: the display is lifted from a table of 750 with the hands 200 and half its depth before the ankles, 250 at the least;
+// to 1400 where no site is known, and from a platform; one person lifts 23 kg at the best.
+func TestLiftsFigures(t *testing.T) {
+	if best := (Lift{Horizontal: quantity.MM(250), Vertical: quantity.MM(750), Travel: quantity.MM(250), Frequency: 1,
+		Coupling: 1}).Limit(); best !=
+		23*quantity.Kilogram {
+		t.Errorf("%s", best)
+	}
+	for _, c := range []struct{ depth, at, horizontal, vertical int64 }{
+		{101, 0, 250_500, 1400}, {100, 0, 250_000, 1400}, {40, 0, 250_000, 1400}, {101, 1600, 250_500, 1600}, {101, 1751, 250_500, 1400},
+	} {
+		d, b := catalogtest.Pair()
+		d.Depth = catalogtest.Length(c.depth)
+		p := fit.Judge(d, b, 0, fit.Extra{}, catalog.DefaultPolicy())
+		_, height, _ := d.Outline(0)
+		var places []place.Placement
+		if c.at > 0 {
+			places = append(places, placedAt(quantity.MM(c.at)-height/3-b.LiftOver.Or(0)))
+		}
+		from := Lift{Horizontal: quantity.Length(c.horizontal) * 1000, Vertical: quantity.MM(750), Travel: quantity.MM(c.vertical - 750),
+			Frequency: 1,
+			Coupling:  0.9}
+		to := from
+		to.Vertical = quantity.MM(c.vertical)
+		if got := lifting(&p, 0, places).Limit; got != min(from.Limit(), to.Limit()) {
+			t.Errorf("%+v: %s, not %s or %s", c, got, from.Limit(), to.Limit())
+		}
+	}
+}
+
 // TestHungPartIsLifted: what hangs of the bracket is lifted with the display: its own mass, else half of the bracket's.
 func TestHungPartIsLifted(t *testing.T) {
 	for _, c := range []struct {
