@@ -387,6 +387,17 @@ func TestLimitsOfClearances(t *testing.T) {
 				j.Wall.Width, j.Place.X = some(9000), some(4500)
 				b.Lock, j.Run = &catalog.Lock{Access: "side"}, &catalog.Run{Count: 2, Gap: v}
 			}},
+	})
+}
+
+// TestLimitsOfWhatIsRoundIt: the wall's ends, a niche, outlets, people and the plate, about the same display.
+func TestLimitsOfWhatIsRoundIt(t *testing.T) {
+	type (
+		D = *catalog.Display
+		B = *catalog.Bracket
+		J = *catalog.Job
+	)
+	judgeLimits(t, []limit{
 		{name: "the wall's right end", rule: WallRule, last: 2197.5 - hair, is: wrong, then: ok,
 			vary: func(v quantity.Length, _ D, _ B, j J) { j.Wall.Width = quantity.Some(v) }},
 		{name: "the wall's left end", rule: WallRule, last: 547.5 - hair, is: wrong, then: ok,
