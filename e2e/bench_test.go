@@ -18,7 +18,6 @@ const paneOnSill = "/?display=velmora-pane-49&bracket=sill-40"
 // pairing and the steps, without a pointer.
 func TestMainJobByKeyboard(t *testing.T) {
 	d := sit(t, "/")
-	d.allowed = "400 (Bad Request)"       // half a figure is none yet
 	d.See(`[data-pick="displays"]:focus`) // the first field waits for typing
 	d.Type("lantrn 48")                   // a letter is missing
 	d.Wait(`document.querySelector('[role="option"]')?.dataset.id === 'skerry-lantern-48'`)
@@ -208,7 +207,6 @@ func TestWhatIf(t *testing.T) {
 // puts the caret into it.
 func TestClickedFigureIsReplaced(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49")
-	d.allowed = "400 (Bad Request)" // half a figure is none yet
 	const depth = `[aria-label="Thread depth, Top"]`
 	has := func(text string) { d.Wait(fmt.Sprintf(`document.querySelector('%s')?.value === %q`, depth, text)) }
 	has("14")
@@ -237,7 +235,6 @@ func TestClickedFigureIsReplaced(t *testing.T) {
 // read out, and answers as figures come.
 func TestTypedIn(t *testing.T) {
 	d := sit(t, "/")
-	d.allowed = "400 (Bad Request)" // half a figure is none yet
 	d.See(`[data-pick="displays"]:focus`)
 	d.Type("Crumbline 50")
 	d.Wait(`[...document.querySelectorAll('[role="option"]')].at(-1)?.innerText.includes('as a new display')`)
@@ -378,7 +375,6 @@ func TestSideView(t *testing.T) {
 // deep, flush.
 func TestCall(t *testing.T) {
 	d := sit(t, "/?display=tarn-oven-view-19&bracket=crumb-15")
-	d.allowed = "400 (Bad Request)" // half a figure is none yet
 	d.Ready()
 	d.Press("c")
 	tell := func(n int, outcome, then string) {
@@ -460,7 +456,6 @@ func TestHelpIsPressed(t *testing.T) {
 // TestPartsInHand: a caller's own bolt is judged at every hole as it is typed.
 func TestPartsInHand(t *testing.T) {
 	d := sit(t, paneOnSill)
-	d.allowed = "400 (Bad Request)" // half a figure is none yet
 	d.Ready()
 	d.Press("i")
 	d.See(`[data-pick="hand"]:focus`)

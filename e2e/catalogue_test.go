@@ -307,7 +307,6 @@ func TestDisplayFiguresByHand(t *testing.T) {
 // TestPocketIsTyped: a zone becomes a pocket, its depth is typed and saved; of a port plug, socket and cable are asked.
 func TestPocketIsTyped(t *testing.T) {
 	d := sit(t, "/catalogue/displays/brindle-order-24")
-	d.allowed = "400 (Bad Request)" // half a figure is none yet
 	d.See(`.editor svg [data-tag="zone.0"]`)
 	d.Fill(`input[data-path="zones[0].depth_mm"]`, "1/4 in")
 	d.See(`.effects[data-ready="yes"]`)

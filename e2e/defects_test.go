@@ -36,7 +36,6 @@ func TestSaveKey(t *testing.T) {
 		d.See("h1, h2")
 		d.Chord("s")
 	}
-	d.allowed = "400" // while a figure is half typed
 	d.Open(d.app.URL + "/catalogue/displays/velmora-pane-49")
 	d.Fill(`input[data-path="mass_kg"]`, "14.7")
 	d.Chord("s")
@@ -50,7 +49,6 @@ func TestSaveKey(t *testing.T) {
 // reload; undo there undoes it and nothing of the bench.
 func TestDraftsStay(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
-	d.allowed = "400" // while a figure is half typed
 	d.Ready()
 	d.Fill(`[aria-label="Plate"]`, "4")
 	d.Ready()
@@ -114,7 +112,6 @@ func TestWallAsTyped(t *testing.T) {
 // and so does going back to the catalogue's figures.
 func TestAnotherDisplayOnTheWall(t *testing.T) {
 	d := atCounter(t)
-	d.allowed = "400" // while a figure is half typed
 	d.Fill(`[aria-label="Width"]`, "3300")
 	d.Wait(wallReady)
 	d.PressButton("nav a", "Bench")
@@ -154,7 +151,6 @@ func TestPickerIsEmptied(t *testing.T) {
 // TestMouseSelectsText: dragging over a figure selects it; its handle pulls it.
 func TestMouseSelectsText(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
-	d.allowed = "400" // while a figure is half typed
 	d.Ready()
 	plate := `[aria-label="Plate"]`
 	was := d.field(plate)
@@ -170,7 +166,6 @@ func TestMouseSelectsText(t *testing.T) {
 // wall, the steps and the matrix are judged by the new policy.
 func TestPolicyInItsUnit(t *testing.T) {
 	d := sit(t, "/policy")
-	d.allowed = "400" // while a figure is half typed
 	d.Fill(`[data-setting="reveal_mm"]`, "12")
 	d.Type(kb.Escape)
 	d.Press("u")
@@ -342,7 +337,6 @@ func TestViewFails(t *testing.T) {
 // second are sent, the last of them with all of it.
 func TestTypingFast(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
-	d.allowed = "400" // while the figure is half typed
 	d.Ready()
 	const sent = `performance.getEntriesByType('resource').filter((e) => e.name.endsWith('/api/bench')).length`
 	from, before := value[float64](d, "performance.now()"), value[int](d, sent)
@@ -377,7 +371,6 @@ func TestPolicyCountsEverywhere(t *testing.T) {
 // TestWhoIsSent: the name that was given once goes with every change, from whatever page.
 func TestWhoIsSent(t *testing.T) {
 	d := sit(t, "/catalogue")
-	d.allowed = "400" // while a figure is half typed
 	d.Fill(`[aria-label="Your name, for the history"]`, "Ida")
 	d.Open(d.app.URL + "/wall?display=velmora-pane-49&bracket=sill-40")
 	d.Click(`.begin [data-job="mill-lane-counter"]`)

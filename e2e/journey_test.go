@@ -57,7 +57,6 @@ func TestBackAndForward(t *testing.T) {
 // turn, the wall, the height, the units and what is open of the screen; and so does a job's.
 func TestPastedLink(t *testing.T) {
 	d := sit(t, paneOnSill)
-	d.allowed = "400" // while the height is half typed
 	d.Ready()
 	d.choose(`select[aria-label="Turn"]`, "turned 90", "90")
 	d.Fill(`[data-pick="height"]`, "60 in")
@@ -147,7 +146,6 @@ func TestSlowServer(t *testing.T) {
 	d := sit(t, "/")
 	g := before(t, d.app.URL)
 	g.delay.Store(300)
-	d.allowed = "400" // while a figure is half typed
 	d.Open(g.URL + "/")
 	d.See(`[data-pick="displays"]:focus`)
 	d.Type("lantrn 48" + kb.Enter)
@@ -244,7 +242,6 @@ func (d *desk) low(t *testing.T, where string) {
 // Enter leads back; Escape does too, and a slip is undone like any other.
 func TestFigureOnTheDrawing(t *testing.T) {
 	d := sit(t, "/catalogue/displays/velmora-pane-49")
-	d.allowed = "400" // while a figure is half typed
 	d.Click(`.editor text[data-tag="outline.width"].u-mm`)
 	d.See(`.on-drawing input:focus`)
 	d.Type("1104.5" + kb.Enter)

@@ -87,7 +87,8 @@ func sitAt(t testing.TB, app *drive.App, at string) *desk {
 		d.mu.Lock()
 		defer d.mu.Unlock()
 		for _, c := range d.complaints {
-			if d.allowed == "" || !strings.Contains(c, d.allowed) {
+			half := d.Typed && strings.Contains(c, "400 (Bad Request)") // a figure while it is typed
+			if !half && (d.allowed == "" || !strings.Contains(c, d.allowed)) {
 				t.Error(c)
 			}
 		}

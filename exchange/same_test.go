@@ -154,7 +154,7 @@ func TestOrderAndSideChangeNothing(t *testing.T) {
 	one := func(name string, doc map[string]any, before *Contents) {
 		was := answerOf(before, 0)
 		for what, rewrite := range sameAs {
-			other := copyOf(t, doc)
+			other := copyOf(doc)
 			if !rewrite(other) {
 				continue
 			}

@@ -9,6 +9,7 @@ import (
 	"testing"
 
 	"nexufix/core/catalog"
+	"nexufix/e2e/lots"
 )
 
 // asTold reads a document's figures for itself, without the rules: lengths in mm, masses in kg.
@@ -32,7 +33,7 @@ func (f asTold) any(path string) any { return valueAt(f.doc, path) }
 
 // jitter changes up to three of a document's figures, by factors that a slip of the tape or of the finger makes.
 func jitter(t *testing.T, r *rand.Rand, doc map[string]any) (_ map[string]any, slips []string) {
-	out := copyOf(t, doc)
+	out := copyOf(doc)
 	var paths, numbers []string
 	singleFigures(doc, "", &paths)
 	for _, p := range paths {
@@ -284,7 +285,7 @@ func TestWhatMayBeHungStands(t *testing.T) {
 			t.Errorf("%s with %v: %s", name, slips, what)
 		}
 	}
-	eachMixed(t, 1000, func(name string, doc map[string]any, _ *Contents) {
+	eachMixed(t, lots.Times(1500), func(name string, doc map[string]any, _ *Contents) {
 		try(name, doc)
 		try(name, doc)
 	})
@@ -294,7 +295,7 @@ func TestWhatMayBeHungStands(t *testing.T) {
 	}
 	readCases(t, "catalogue.json", &goods)
 	readCases(t, "walls.json", &walls)
-	for range 1000 {
+	for range lots.Times(1500) {
 		d, b := goods.Displays[r.IntN(len(goods.Displays))], goods.Brackets[r.IntN(len(goods.Brackets))]
 		job := maps.Clone(walls.Cases[r.IntN(len(walls.Cases))].Job)
 		job["display"], job["bracket"] = d["id"], b["id"]
@@ -302,7 +303,7 @@ func TestWhatMayBeHungStands(t *testing.T) {
 			map[string]any{"format": "nexufix/1", "displays": []any{d}, "brackets": []any{b}, "jobs": []any{job}})
 	}
 	t.Logf("%d of %d documents may be hung", hung, tried)
-	if hung < 500 {
+	if hung < lots.Times(750) {
 		t.Errorf("only %d may be hung", hung)
 	}
 }

@@ -17,6 +17,7 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/steps"
 	"nexufix/core/steps/stepstest"
+	"nexufix/e2e/lots"
 )
 
 // oddFigures are what people and programs write where a figure belongs.
@@ -220,7 +221,7 @@ func eachScript(f *testing.F, try func(*testing.T, *Contents)) {
 	})
 }
 
-// TestSheetsAgree: over every adversarial document and 2,000 random ones on every
+// TestSheetsAgree: over every adversarial document and a thousand random ones on every
 // kind of wall, points, holes, drills, parts and counts are the same in placement,
 // steps, template and measure card.
 func TestSheetsAgree(t *testing.T) {
@@ -238,7 +239,7 @@ func TestSheetsAgree(t *testing.T) {
 	sound := soundOnes(t)
 	r := rand.New(rand.NewPCG(12, 9))
 	read, placed := 0, map[catalog.WallType]int{}
-	for n := 0; read < 2000; n++ {
+	for n := 0; read < lots.Times(3000); n++ {
 		script := []byte{byte(n)}
 		for range 1 + r.IntN(3) {
 			script = binary.LittleEndian.AppendUint16(script, uint16(r.Uint32()))
@@ -271,7 +272,7 @@ func TestSheetsAgree(t *testing.T) {
 	}
 	t.Log(placed)
 	for _, kind := range catalog.WallTypes {
-		if placed[kind] < 50 {
+		if placed[kind] < lots.Times(60) {
 			t.Errorf("only %d of the documents have points on %s", placed[kind], kind)
 		}
 	}

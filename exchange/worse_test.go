@@ -1,8 +1,11 @@
 package exchange
 
 import (
+	"hash/crc32"
 	"strings"
 	"testing"
+
+	"nexufix/e2e/lots"
 )
 
 // worsenings make a document's figures worse, by the end of their paths: heavier, weaker, softer, thinner, fewer, farther from what
@@ -27,7 +30,8 @@ var worsenings = map[string]func(float64) float64{
 // truths that make a wall worse when they come to be true.
 var harder = []string{"jobs[0].wall.wet", "jobs[0].wall.treated", "jobs[0].place.public", "jobs[0].wall.vehicle"}
 
-// TestWorseIsNeverBetter: of every document, and of two at once, each figure that can be worse is made so. Its verdict, every rule of
+// TestWorseIsNeverBetter: of every document, and of two at once, each figure that can be worse is made so (one in three, and
+// ten of each; all in the long form). Its verdict, every rule of
 // the pairing, and whether it may be hung are no better than before.
 func TestWorseIsNeverBetter(t *testing.T) {
 	tried := map[string]int{}
@@ -38,7 +42,7 @@ func TestWorseIsNeverBetter(t *testing.T) {
 			return // figures that exclude each other may come to agree
 		}
 		try := func(what string, path string, value any) {
-			worse := copyOf(t, doc)
+			worse := copyOf(doc)
 			put(t, worse, path, value)
 			after, err := Read(encode(t, worse))
 			if err != nil || len(after.Displays) == 0 || len(after.Brackets) == 0 {
@@ -63,12 +67,13 @@ func TestWorseIsNeverBetter(t *testing.T) {
 		var paths []string
 		singleFigures(doc, "", &paths)
 		for _, path := range paths {
+			drawn := crc32.ChecksumIEEE([]byte(name+path))%lots.OneIn(1) == 0
 			for end, change := range worsenings {
 				value, ok := valueAt(doc, path).(float64)
 				if end == ".covering_mm" && valueAt(doc, "jobs[0].wall.type") != "wood_stud" {
 					continue // in masonry a thicker covering leaves more behind the hole; a thicker board holds a toggle better
 				}
-				if ok && strings.HasSuffix(path, end) && change(value) >= 0 {
+				if ok && (drawn || tried[end] < 10) && strings.HasSuffix(path, end) && change(value) >= 0 {
 					try(end, path, change(value))
 				}
 			}

@@ -201,7 +201,7 @@ func TestSameHolesUnderOtherBacks(t *testing.T) {
 		for _, order := range []bool{false, true} {
 			var all []any
 			for i, zones := range backs {
-				d := copyOf(t, display)
+				d := copyOf(display)
 				d["id"] = fmt.Sprintf("back-%d", i)
 				if d["zones"] = zones; zones == nil {
 					delete(d, "zones")

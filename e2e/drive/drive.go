@@ -62,6 +62,7 @@ type Page struct {
 	ctx     context.Context
 	timeout time.Duration
 	tablet  chromedp.Action[chromedp.Void] // makes the window one; nil where it is none
+	Typed   bool                           // something was typed: for a moment there was half a figure
 	Err     error
 }
 

@@ -114,7 +114,10 @@ func (p *Page) mouse(what string, kind input.DispatchMouseEventType, x, y float6
 }
 
 // Type types as on a keyboard, to whatever has the focus.
-func (p *Page) Type(keys string) { p.do("type "+keys, chromedp.KeyEvent(keys)) }
+func (p *Page) Type(keys string) {
+	p.Typed = true
+	p.do("type "+keys, chromedp.KeyEvent(keys))
+}
 
 // Press presses single keys one after the other, as shortcuts: a browser does
 // not insert the letter of a key press that the page has taken.

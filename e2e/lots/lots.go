@@ -20,6 +20,14 @@ func Times(n int) int {
 	return n / 3
 }
 
+// OneIn is 3 n, of what each test tries one in so many: a third, as [Times]; n with NEXUFIX_LONG.
+func OneIn(n uint32) uint32 {
+	if os.Getenv("NEXUFIX_LONG") != "" {
+		return n
+	}
+	return 3 * n
+}
+
 var update = flag.Bool("update", false, "write the answers that are on record anew")
 
 // SameAnswers compares what is answered with the package's testdata/answers.txt, or writes it. It is no proof that an answer is right: it
