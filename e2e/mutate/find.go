@@ -38,7 +38,8 @@ type edit struct {
 	text     string
 	depth    int
 	ends     bool
-	of       *mutant
+	of       *mutant // nil: an import
+	name     string  // of an import
 }
 
 // load reads a package, typed.
@@ -237,7 +238,8 @@ func (w *walker) typeOf(n ast.Expr) (string, bool) {
 		}
 		if w.added[p.Path()] == "" {
 			w.added[p.Path()] = "mutP" + strconv.Itoa(len(w.added))
-			w.edits = append(w.edits, edit{from: w.imports, to: w.imports, text: fmt.Sprintf("; import %s %q", w.added[p.Path()], p.Path())})
+			w.edits = append(w.edits, edit{from: w.imports, to: w.imports, name: w.added[p.Path()],
+				text: fmt.Sprintf("; import %s %q", w.added[p.Path()], p.Path())})
 		}
 		return w.added[p.Path()]
 	}), true

@@ -90,6 +90,10 @@ func (s *source) chosen() map[string][]byte {
 // edited is a file with the edits of its mutants, line by line as it was.
 func (f *file) edited() []byte {
 	edits := slices.DeleteFunc(slices.Clone(f.edits), func(e edit) bool { return e.of != nil && e.of.slow })
+	all := slices.Clone(edits)
+	edits = slices.DeleteFunc(edits, func(e edit) bool { // an import that nothing uses
+		return e.of == nil && !slices.ContainsFunc(all, func(x edit) bool { return x.of != nil && strings.Contains(x.text, e.name+".") })
+	})
 	slices.SortStableFunc(edits, func(a, b edit) int {
 		if a.from != b.from {
 			return a.from - b.from
@@ -177,7 +181,7 @@ func (b *binary) try(m *mutant, tmp string) outcome {
 	if len(fast)+len(slow) == 0 {
 		return unreached
 	}
-	longest := 10*took + 10*time.Second
+	longest := 4*took + 5*time.Second
 	for _, names := range [][]string{fast, slow} {
 		if len(names) == 0 {
 			continue
