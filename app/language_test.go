@@ -13,6 +13,7 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/sheet"
 	"nexufix/core/steps/stepstest"
+	"nexufix/e2e/lots"
 	"nexufix/exchange"
 	"nexufix/language"
 )
@@ -78,7 +79,7 @@ func TestOtherLanguagesAreWhole(t *testing.T) {
 			}
 		}
 		r := rand.New(rand.NewPCG(20, 26))
-		for range 1500 {
+		for range lots.Times(1500) {
 			d, b := all.Displays[r.IntN(len(all.Displays))], all.Brackets[r.IntN(len(all.Brackets))]
 			j := randomSite(r, d, b)
 			w, err := Open(context.Background(), all, Request{DisplayID: d.ID, BracketID: b.ID, Turn: int(j.Turn), Site: j})
