@@ -31,16 +31,11 @@ import (
 	"nexufix/app"
 	"nexufix/core/rights"
 	"nexufix/server/api"
-	"nexufix/server/bench"
 	"nexufix/server/catalogue"
 	"nexufix/server/files"
-	"nexufix/server/gauge"
-	"nexufix/server/matrix"
 	"nexufix/server/people"
-	"nexufix/server/policy"
 	"nexufix/server/review"
 	"nexufix/server/sheets"
-	"nexufix/server/wall"
 	"nexufix/standins/plotter"
 	"nexufix/store"
 )
@@ -70,9 +65,9 @@ type Server struct {
 // features are the routes of all features.
 func (s *Server) features() (all []api.Route) {
 	for _, f := range []interface{ Routes() []api.Route }{
-		&bench.Feature{Store: s.store}, &wall.Feature{Store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
-		&matrix.Feature{Store: s.store, Log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
-		&policy.Feature{Store: s.store}, gauge.New(s.log, s.ending), s.people(), s.reviewing(),
+		&benchFeature{store: s.store}, &wallFeature{store: s.store}, &sheets.Feature{Store: s.store, Queue: s.queue},
+		&matrixFeature{store: s.store, log: s.log}, &catalogue.Feature{Store: s.store}, &files.Feature{Store: s.store, Log: s.log},
+		&policyFeature{store: s.store}, newGauge(s.log, s.ending), s.people(), s.reviewing(),
 	} {
 		all = append(all, f.Routes()...)
 	}

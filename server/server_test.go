@@ -20,7 +20,6 @@ import (
 	"nexufix/demo"
 	"nexufix/seal"
 	"nexufix/server/api"
-	"nexufix/server/bench"
 	"nexufix/server/people"
 	"nexufix/store"
 )
@@ -211,7 +210,7 @@ func TestFiles(t *testing.T) {
 
 func TestSaveOpenRemoveRestore(t *testing.T) {
 	d := newDesk(t)
-	saved := read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`,"turn_deg":90,"policy":{"bolt_school":"deep"}}`), 201)
+	saved := read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`,"turn_deg":90,"policy":{"bolt_school":"deep"}}`), 201)
 	if saved.Title != "Velmora Pane 49 on Sill 40" {
 		t.Errorf("%+v", saved)
 	}
@@ -231,7 +230,7 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	if a := d.send(remove); a.StatusCode != 204 {
 		t.Error(a.StatusCode)
 	}
-	if list := read[[]bench.SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 0 {
+	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 0 {
 		t.Error(list)
 	}
 	if a := d.get("/api/pairings/1"); a.StatusCode != 404 {
@@ -240,11 +239,11 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 	if a := d.post("/api/pairings/1/restore", ""); a.StatusCode != 204 {
 		t.Error(a.StatusCode, string(a.body))
 	}
-	if list := read[[]bench.SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
+	if list := read[[]SavedPairing](t, d.get("/api/pairings"), 200); len(list) != 1 {
 		t.Error(list)
 	}
 	// A display typed in is saved with its pairing.
-	read[bench.SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
+	read[SavedPairing](t, d.post("/api/pairings", `{"display":{"id":"typed-in","model":"Typed in"},"bracket_id":"sill-40"}`), 201)
 	if a := d.get("/api/displays/typed-in"); a.StatusCode != 200 {
 		t.Error(a.StatusCode)
 	}
@@ -642,7 +641,7 @@ func TestPolicies(t *testing.T) {
 		t.Error(got)
 	}
 	// A saved pairing keeps the policy it was judged by.
-	read[bench.SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
+	read[SavedPairing](t, d.post("/api/pairings", `{`+pane+`}`), 201)
 	read[companyPolicy](t, put(`{"name":"Shallow ones","policy":{"bolt_school":"shallow"}}`), 200)
 	if q := read[map[string]any](t, d.get("/api/pairings/1"),
 		200)["request"].(map[string]any)["policy"].(map[string]any); q["bolt_school"] != "deep" {

@@ -179,7 +179,8 @@ func (w *walker) binary(n *ast.BinaryExpr, depth int) {
 	case token.EQL, token.NEQ:
 		w.wrap(n, depth, fmt.Sprintf("mutNot(%d, ", first.id), ")", first)
 	case token.LAND, token.LOR:
-		w.wrap(n, depth, fmt.Sprintf("mut%s(%d, ", map[token.Token]string{token.LAND: "And", token.LOR: "Or"}[n.Op], first.id), "; return })", first)
+		name := map[token.Token]string{token.LAND: "And", token.LOR: "Or"}[n.Op]
+		w.wrap(n, depth, fmt.Sprintf("mut%s(%d, ", name, first.id), "; return })", first)
 		w.edits = append(w.edits, edit{from: from, to: to, text: ", func() (mutR bool) { mutR = ", depth: depth, of: first})
 	default:
 		name := map[token.Token]string{token.LSS: "LSS", token.LEQ: "LEQ", token.GTR: "GTR", token.GEQ: "GEQ"}[n.Op]
@@ -226,7 +227,8 @@ func (w *walker) typeOf(n ast.Expr) (string, bool) {
 		return "", false
 	}
 	typed := types.Default(t.Type)
-	if basic, ok := typed.Underlying().(*types.Basic); !ok || basic.Info()&types.IsInteger != 0 && constant.ToInt(t.Value).Kind() != constant.Int {
+	basic, ok := typed.Underlying().(*types.Basic)
+	if !ok || basic.Info()&types.IsInteger != 0 && constant.ToInt(t.Value).Kind() != constant.Int {
 		return "", false
 	}
 	return types.TypeString(typed, func(p *types.Package) string {

@@ -190,7 +190,8 @@ func (b *binary) try(m *mutant, tmp string) outcome {
 			return killed
 		}
 	}
-	if _, err := b.run(tmp, m.id, "", 10*longest, "-test.run", "^("+strings.Join(slices.Concat(fast, slow), "|")+")$", "-test.failfast"); err != nil {
+	all := "^(" + strings.Join(slices.Concat(fast, slow), "|") + ")$"
+	if _, err := b.run(tmp, m.id, "", 10*longest, "-test.run", all, "-test.failfast"); err != nil {
 		return killed
 	}
 	return survived

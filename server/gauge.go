@@ -1,8 +1,9 @@
-package gauge
+package server
 
 import (
 	"encoding/json"
 	"fmt"
+	"log/slog"
 	"net/http"
 	"time"
 
@@ -12,6 +13,31 @@ import (
 	"nexufix/server/api"
 	"nexufix/standins/gauge"
 )
+
+// gaugeFeature sends the bench gauge's readings to the page.
+type gaugeFeature struct {
+	log     *slog.Logger
+	ending  chan struct{} // closed when the server stops: streams end then
+	gauge   gauge.Simulated
+	streams api.Streams
+}
+
+// maxStreaming is how many pages listen to the gauge.
+const maxStreaming = 32
+
+// newGauge returns the feature with a simulated gauge, in place of the reader of a real one.
+func newGauge(log *slog.Logger, ending chan struct{}) *gaugeFeature {
+	return &gaugeFeature{log: log, ending: ending, streams: api.Streams{Most: maxStreaming, OfOne: maxStreaming / 4}}
+}
+
+// Routes returns the feature's routes.
+func (s *gaugeFeature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/gauge", "The bench gauge's readings, as server-sent events with a GaugeReading each.", nil, GaugeReading{},
+			s.gaugeLines).Returns(200, "text/event-stream"),
+		api.Post("/api/gauge/put", "Lay the simulated gauge on something of a size.", GaugePut{}, nil, s.putGauge).Returns(204, ""),
+	}
+}
 
 // GaugePut puts the simulated gauge on something.
 type GaugePut struct {
@@ -31,7 +57,7 @@ type GaugeReading struct {
 }
 
 // gaugeLines streams the gauge's readings as server-sent events.
-func (s *Feature) gaugeLines(c *echo.Context) error {
+func (s *gaugeFeature) gaugeLines(c *echo.Context) error {
 	client := api.Client(c)
 	if err := s.streams.Enter(client); err != nil {
 		return err
@@ -41,9 +67,9 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 	w.Header().Set("Content-Type", "text/event-stream")
 	flush := http.NewResponseController(w)
 	if err := flush.SetWriteDeadline(time.Time{}); err != nil {
-		s.Log.Debug("no write deadline", "err", err)
+		s.log.Debug("no write deadline", "err", err)
 	}
-	ctx, cancel := api.Lasts(c, s.Ending)
+	ctx, cancel := api.Lasts(c, s.ending)
 	defer cancel()
 	var last []gauge.Reading
 	err := s.gauge.Lines(ctx, func(line string) error {
@@ -69,13 +95,13 @@ func (s *Feature) gaugeLines(c *echo.Context) error {
 		return flush.Flush()
 	})
 	if err != nil {
-		s.Log.Debug("gauge stream ended", "err", err) // the client has left
+		s.log.Debug("gauge stream ended", "err", err) // the client has left
 	}
 	return nil
 }
 
 // putGauge puts the simulated gauge on something of a size.
-func (s *Feature) putGauge(c *echo.Context) error {
+func (s *gaugeFeature) putGauge(c *echo.Context) error {
 	in, err := api.Read[GaugePut](c)
 	if err != nil {
 		return err

@@ -1,4 +1,4 @@
-package policy
+package server
 
 import (
 	"net/http"
@@ -7,10 +7,26 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/core/catalog"
+	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
 )
+
+// policyFeature answers with the company's policies, and saves them.
+type policyFeature struct {
+	store *store.Store
+}
+
+// Routes returns the feature's routes.
+func (s *policyFeature) Routes() []api.Route {
+	return []api.Route{
+		api.Get("/api/policies", "The policy in use, those that are saved, and the defaults.", nil, CompanyPolicy{}, s.policies),
+		api.Put("/api/policies", "Save a policy under a name, and use it.", NamedPolicy{}, CompanyPolicy{}, s.savePolicy).Requires(rights.Policy),
+		api.Post("/api/policies/use", "Use a saved policy, or the defaults.", PolicyChoice{}, CompanyPolicy{},
+			s.usePolicy).Requires(rights.Policy),
+	}
+}
 
 // CompanyPolicy is the policy in use, the saved ones, and the product's
 // defaults.
@@ -33,13 +49,13 @@ type PolicyChoice struct {
 	Name string `json:"name" maxLength:"60"`
 }
 
-func (s *Feature) policies(c *echo.Context) error {
+func (s *policyFeature) policies(c *echo.Context) error {
 	ctx := c.Request().Context()
-	all, err := s.Store.Catalogue(ctx)
+	all, err := s.store.Catalogue(ctx)
 	if err != nil {
 		return err
 	}
-	saved, err := s.Store.Policies(ctx)
+	saved, err := s.store.Policies(ctx)
 	if err != nil {
 		return err
 	}
@@ -52,23 +68,23 @@ func (s *Feature) policies(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func (s *Feature) savePolicy(c *echo.Context) error {
+func (s *policyFeature) savePolicy(c *echo.Context) error {
 	in, err := api.Read[NamedPolicy](c)
 	if err != nil {
 		return err
 	}
-	if err := s.Store.SavePolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
+	if err := s.store.SavePolicy(c.Request().Context(), api.Author(c, ""), strings.TrimSpace(in.Name), in.Policy.Core()); err != nil {
 		return err
 	}
 	return s.policies(c)
 }
 
-func (s *Feature) usePolicy(c *echo.Context) error {
+func (s *policyFeature) usePolicy(c *echo.Context) error {
 	in, err := api.Read[PolicyChoice](c)
 	if err != nil {
 		return err
 	}
-	if err := s.Store.UsePolicy(c.Request().Context(), api.Author(c, ""), in.Name); err != nil {
+	if err := s.store.UsePolicy(c.Request().Context(), api.Author(c, ""), in.Name); err != nil {
 		return err
 	}
 	return s.policies(c)

@@ -1,0 +1,181 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+	"strconv"
+
+	"github.com/labstack/echo/v5"
+
+	"nexufix/app"
+	"nexufix/core/rights"
+	"nexufix/exchange"
+	"nexufix/server/api"
+	"nexufix/store"
+)
+
+// benchFeature answers the requests of the bench: one pairing judged and drawn, parts
+// in somebody's hand, trial bolts, and the pairings that were saved.
+type benchFeature struct {
+	store *store.Store
+}
+
+// Routes returns the feature's routes.
+func (s *benchFeature) Routes() []api.Route {
+	return []api.Route{
+		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).Requires(rights.Look),
+		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", app.GivenStack{}, []app.GivenJudged{},
+			s.given).Requires(rights.Look),
+		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", app.Trials{}, app.ProbeResult{},
+			s.probe).Requires(rights.Look),
+		api.Get("/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, s.pairings),
+		api.Post("/api/pairings", "Save a pairing.", app.Request{}, SavedPairing{}, s.savePairing).Returns(201, ""),
+		api.Get("/api/pairings/{id}", "One saved pairing.", api.ByID{}, OpenedPairing{}, s.pairing),
+		api.Delete("/api/pairings/{id}", "Take a saved pairing off the list.", api.ByID{}, s.removePairing),
+		api.Post("/api/pairings/{id}/restore", "Bring a removed pairing back.", api.ByID{}, nil, s.restorePairing).Returns(204, ""),
+	}
+}
+
+// bench answers with a judged and drawn pairing.
+func (s *benchFeature) bench(c *echo.Context) error {
+	a, err := api.Ask(c, s.store)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, a.Bench())
+}
+
+// given answers what the parts in somebody's hand do.
+func (s *benchFeature) given(c *echo.Context) error {
+	in, err := api.Read[app.GivenStack](c)
+	if err != nil {
+		return err
+	}
+	a, err := api.Open(c, s.store, in.Request)
+	if err != nil {
+		return err
+	}
+	out, err := a.JudgeGiven(in.Hand)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// SavedPairing is a line in the list of saved pairings.
+type SavedPairing struct {
+	ID      int64  `json:"id" required:"true"`
+	Display string `json:"display" required:"true"`
+	Bracket string `json:"bracket" required:"true"`
+	Title   string `json:"title" required:"true"`
+	Verdict string `json:"verdict" required:"true" enum:"fits,fits_with_conditions,missing_data,does_not_fit"`
+	SavedAt string `json:"saved_at" required:"true"`
+}
+
+// OpenedPairing is a saved pairing with what it was computed from.
+type OpenedPairing struct {
+	SavedPairing
+	Request app.Request      `json:"request" required:"true"`
+	Result  exchange.Pairing `json:"result" required:"true"`
+}
+
+func savedOf(p store.Saved) SavedPairing {
+	return SavedPairing{p.ID, p.Display, p.Bracket, p.Title, p.Verdict, p.SavedAt}
+}
+
+func (s *benchFeature) savePairing(c *echo.Context) error {
+	a, err := api.Ask(c, s.store)
+	if err != nil {
+		return err
+	}
+	row, toCatalogue, err := a.Save()
+	if err != nil {
+		return err
+	}
+	id, err := s.store.SavePairing(c.Request().Context(), api.Author(c, "").Who, row, toCatalogue)
+	if err != nil {
+		return err
+	}
+	saved, err := s.store.Pairing(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusCreated, savedOf(saved))
+}
+
+func (s *benchFeature) pairings(c *echo.Context) error {
+	list, err := s.store.Pairings(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out := []SavedPairing{}
+	for _, p := range list {
+		out = append(out, savedOf(p))
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func pairingID(c *echo.Context) (int64, error) {
+	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
+	if err != nil {
+		return 0, store.ErrNotFound
+	}
+	return id, nil
+}
+
+// pairing opens a saved pairing. Request and result were written by this
+// program and are sent as saved.
+func (s *benchFeature) pairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	p, err := s.store.Pairing(c.Request().Context(), id)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, struct {
+		SavedPairing
+		Request json.RawMessage `json:"request"`
+		Result  json.RawMessage `json:"result"`
+	}{savedOf(p), json.RawMessage(p.Request), json.RawMessage(p.Result)})
+}
+
+func (s *benchFeature) removePairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.store.Remove(c.Request().Context(), id); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
+}
+
+func (s *benchFeature) restorePairing(c *echo.Context) error {
+	id, err := pairingID(c)
+	if err != nil {
+		return err
+	}
+	if err := s.store.Restore(c.Request().Context(), id); err != nil {
+		return err
+	}
+	return c.NoContent(http.StatusNoContent)
+}
+
+// probe answers with the result of trial bolts.
+func (s *benchFeature) probe(c *echo.Context) error {
+	in, err := api.Read[app.Trials](c)
+	if err != nil {
+		return err
+	}
+	all, err := s.store.Catalogue(c.Request().Context())
+	if err != nil {
+		return err
+	}
+	out, err := app.Probe(all, in)
+	if err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
