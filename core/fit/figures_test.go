@@ -66,7 +66,7 @@ func TestHolesUnderWhatIsThere(t *testing.T) {
 	}
 }
 
-// TestDiagonals: a diagonal as long as the outline.s, 1265.3 mm of 1095 × 634, down to 85 % of that, 1075.5, agrees.
+// TestDiagonals: a diagonal as long as the outline's, 1265.3 mm of 1095 × 634, down to 85 % of that, 1075.5, agrees.
 func TestDiagonals(t *testing.T) {
 	for _, c := range []struct {
 		diagonal quantity.Length

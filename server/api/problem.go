@@ -13,6 +13,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
+	"nexufix/core/approval"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -43,80 +44,136 @@ func New(status int, title, detail string) *Problem {
 // gets it.
 const statusGone = 499
 
-// Describe makes problem details of any error. What is the caller's fault is
-// explained; what is ours is logged and not shown.
+// Describe makes problem details of any error, by the first line of the table that knows it. What is the caller's fault is explained;
+// what is ours is logged and not shown.
 func Describe(err error) *Problem {
-	var p *Problem
-	var problems exchange.Problems
-	var conflict *store.Conflict
-	var tooLarge *http.MaxBytesError
-	var noTemplate *app.NoTemplate
-	var badFile *app.BadFile
-	var lacks *rights.Lacks
-	var notFor *rights.NotFor
-	var taken *app.AlreadyImported
-	var wrong *app.WrongRows
-	switch status := echo.StatusCode(err); {
-	case errors.As(err, &p):
-		return p
-	case errors.Is(err, context.Canceled), errors.Is(err, io.ErrUnexpectedEOF), errors.Is(err, syscall.ECONNRESET):
-		return New(statusGone, "Nobody waits for the answer.", "")
-	case errors.Is(err, store.ErrReadOnly):
-		return New(http.StatusConflict, "This server only reads.", "Nothing was changed. Make the change where the catalogue is written.")
-	case errors.Is(err, store.ErrElsewhere):
+	for _, knows := range explained {
+		if p := knows(err); p != nil {
+			return p
+		}
+	}
+	return New(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
+}
+
+// explanation makes problem details of the errors that it knows; of others nil.
+type explanation func(error) *Problem
+
+// explained is how each kind of error is answered.
+var explained = []explanation{
+	as(func(p *Problem) *Problem { return p }),
+	when(func(err error) bool {
+		return errors.Is(err, context.Canceled) || errors.Is(err, io.ErrUnexpectedEOF) || errors.Is(err, syscall.ECONNRESET)
+	}, statusGone, "Nobody waits for the answer.", ""),
+
+	is(store.ErrReadOnly, http.StatusConflict, "This server only reads.",
+		"Nothing was changed. Make the change where the catalogue is written."),
+	func(err error) *Problem {
+		if !errors.Is(err, store.ErrElsewhere) {
+			return nil
+		}
 		return New(http.StatusServiceUnavailable, "This server does not write now.", capital(err.Error())+".")
-	case errors.Is(err, store.ErrBusy):
-		return New(http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment.")
-	case errors.As(err, &conflict):
-		p = New(http.StatusConflict, "It was changed meanwhile.",
+	},
+	is(store.ErrBusy, http.StatusServiceUnavailable, "The database is busy.", "Nothing was changed. Try again in a moment."),
+	as(func(conflict *store.Conflict) *Problem {
+		p := New(http.StatusConflict, "It was changed meanwhile.",
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
 		p.Theirs = app.TheirVersionOf(conflict)
 		return p
-	case errors.Is(err, rights.ByToken{}):
-		return New(http.StatusForbidden, "A token does not do that.", "Somebody who may signs in, and looks at it.")
-	case errors.As(err, &notFor):
+	}),
+	is(store.ErrMoved, http.StatusConflict, "The catalogue was changed meanwhile.", "Nothing was written. Look again, and repeat it."),
+
+	is(rights.ByToken{}, http.StatusForbidden, "A token does not do that.", "Somebody who may signs in, and looks at it."),
+	as(func(notFor *rights.NotFor) *Problem {
 		return New(http.StatusForbidden, "The token is not for that.", "It is for "+rights.List(notFor.Acts)+".")
-	case errors.As(err, &lacks):
+	}),
+	as(func(lacks *rights.Lacks) *Problem {
 		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.")
-	case errors.Is(err, store.ErrShutOut):
-		return New(http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it.")
-	case errors.As(err, &noTemplate):
-		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+noTemplate.Why+".")
-	case errors.As(err, &taken):
+	}),
+	is(store.ErrShutOut, http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it."),
+	is(app.ErrNoAccount, http.StatusForbidden, "Nobody signs in here.",
+		"Approvals and documents take accounts: make the first one on the page People."),
+
+	as(func(no *approval.NotNow) *Problem {
+		return New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.")
+	}),
+	as(func(approval.Own) *Problem {
+		return New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
+	}),
+	is(app.ErrNoAddress, http.StatusConflict, "The code on the document would lead nowhere.",
+		"Whoever runs the server starts it with --host and the name by which people reach it."),
+	is(store.ErrInReview, http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back."),
+	is(store.ErrVersion, http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide."),
+	is(store.ErrStale, http.StatusConflict, "What it rests on has changed, and the result with it.",
+		"Look at the differences; send it for review again."),
+	is(store.ErrRestored, http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
+		"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it."),
+
+	as(func(no *app.NoTemplate) *Problem {
+		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+no.Why+".")
+	}),
+	as(func(*app.AlreadyImported) *Problem {
 		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
-	case errors.As(err, &wrong):
-		return New(http.StatusConflict, "Nothing was taken.",
-			strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.")
-	case errors.As(err, &badFile):
-		return New(http.StatusBadRequest, "The file cannot be read.", capital(badFile.Error())+".")
-	case errors.As(err, &problems):
-		p = New(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to fix; nothing was saved.", len(problems)))
+	}),
+	as(func(wrong *app.WrongRows) *Problem {
+		return New(http.StatusConflict, "Nothing was taken.", strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.")
+	}),
+	as(func(bad *app.BadFile) *Problem {
+		return New(http.StatusBadRequest, "The file cannot be read.", capital(bad.Error())+".")
+	}),
+	as(func(problems exchange.Problems) *Problem {
+		p := New(http.StatusBadRequest, "The input is not right.", fmt.Sprintf("%d things to fix; nothing was saved.", len(problems)))
 		if len(problems) == 1 {
 			p.Detail = "One thing to fix; nothing was saved."
 		}
 		p.Problems = problems
 		return p
-	case errors.Is(err, store.ErrMoved):
-		return New(http.StatusConflict, "The catalogue was changed meanwhile.", "Nothing was written. Look again, and repeat it.")
-	case errors.Is(err, store.ErrNotFound), status == http.StatusNotFound:
-		return New(http.StatusNotFound, "Not found.", "Check the address or the id.")
-	case errors.As(err, &tooLarge), status == http.StatusRequestEntityTooLarge:
-		return New(http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.",
-			MostFile>>20, MostRequest>>20))
-	case status == http.StatusMethodNotAllowed:
-		return New(status, "This address does not take that method.", "")
-	case status >= 400 && status < 500:
-		return New(status, http.StatusText(status)+".", "")
+	}),
+
+	when(func(err error) bool {
+		return errors.Is(err, store.ErrNotFound) || echo.StatusCode(err) == http.StatusNotFound
+	},
+		http.StatusNotFound, "Not found.", "Check the address or the id."),
+	when(func(err error) bool {
+		var tooLarge *http.MaxBytesError
+		return errors.As(err, &tooLarge) || echo.StatusCode(err) == http.StatusRequestEntityTooLarge
+	}, http.StatusRequestEntityTooLarge, "Too large.", fmt.Sprintf("A file may have up to %d MB, anything else up to %d MB.", MostFile>>20,
+		MostRequest>>20)),
+	when(func(err error) bool { return echo.StatusCode(err) == http.StatusMethodNotAllowed },
+		http.StatusMethodNotAllowed, "This address does not take that method.", ""),
+	func(err error) *Problem {
+		if status := echo.StatusCode(err); status >= 400 && status < 500 {
+			return New(status, http.StatusText(status)+".", "")
+		}
+		return nil
+	},
+	when(store.Damaged, http.StatusServiceUnavailable, "A page of the database is damaged.",
+		"Nothing was changed. What can be read is there; whoever runs the server restores a backup."),
+	when(store.Unwritten, http.StatusInsufficientStorage, "The disk is full, or does not take what is written.",
+		"Nothing was changed. Whoever runs the server makes room where the database is; then try again."),
+}
+
+// when explains the errors of which something is so, always in the same way.
+func when(so func(error) bool, status int, title, detail string) explanation {
+	return func(err error) *Problem {
+		if !so(err) {
+			return nil
+		}
+		return New(status, title, detail)
 	}
-	if store.Damaged(err) {
-		return New(http.StatusServiceUnavailable, "A page of the database is damaged.",
-			"Nothing was changed. What can be read is there; whoever runs the server restores a backup.")
+}
+
+func is(target error, status int, title, detail string) explanation {
+	return when(func(err error) bool { return errors.Is(err, target) }, status, title, detail)
+}
+
+func as[E error](explain func(E) *Problem) explanation {
+	return func(err error) *Problem {
+		var e E
+		if !errors.As(err, &e) {
+			return nil
+		}
+		return explain(e)
 	}
-	if store.Unwritten(err) {
-		return New(http.StatusInsufficientStorage, "The disk is full, or does not take what is written.",
-			"Nothing was changed. Whoever runs the server makes room where the database is; then try again.")
-	}
-	return New(http.StatusInternalServerError, "The server failed.", "Nothing was changed. Try again; if it stays, look at the server's log.")
 }
 
 func capital(s string) string {

@@ -56,7 +56,7 @@ func (f *Feature) submitFamily(c *echo.Context) error {
 	}
 	all, err := app.SubmitFamily(c.Request().Context(), f.Store, api.Person(c), in.Subjects, in.Text)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusCreated, linesOf(c, all))
 }
@@ -85,7 +85,7 @@ func (f *Feature) decideFamily(c *echo.Context) error {
 	all, err := app.DecideFamily(c.Request().Context(), f.Store, api.Person(c),
 		app.OfFamily{Key: c.Param("key"), Members: in.Members}, in.Act, in.Text)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusOK, linesOf(c, all))
 }

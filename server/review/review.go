@@ -13,7 +13,6 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
-	"nexufix/core/approval"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -164,7 +163,7 @@ func (f *Feature) submit(c *echo.Context) error {
 	}
 	a, err := app.SubmitReview(c.Request().Context(), f.Store, api.Person(c), in.Subject, in.Text)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusCreated, app.LineOf(&a, api.Person(c)))
 }
@@ -193,7 +192,7 @@ func (f *Feature) decide(c *echo.Context) error {
 	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), store.Seen{ID: id, Version: int64(in.Version)}, in.Act,
 		in.Text)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusOK, app.LineOf(&a, api.Person(c)))
 }
@@ -211,7 +210,7 @@ func (f *Feature) comment(c *echo.Context) error {
 		return api.TooOften("You have said very much.", wait)
 	}
 	if err := app.AddComment(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
-		return explained(err)
+		return err
 	}
 	return c.NoContent(http.StatusNoContent)
 }
@@ -246,7 +245,7 @@ func (f *Feature) issue(c *echo.Context) error {
 	}
 	i, err := app.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Issuer)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusCreated, app.IssuedLineOf(&i))
 }
@@ -301,7 +300,7 @@ func (f *Feature) send(c *echo.Context) error {
 	}
 	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, app.MailDesk{Base: f.Base, Folder: f.Mail})
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusCreated, l)
 }
@@ -313,36 +312,7 @@ func (f *Feature) confirm(c *echo.Context) error {
 	}
 	all, err := app.ConfirmReviews(c.Request().Context(), f.Store, api.Person(c), in.Members, in.Text)
 	if err != nil {
-		return explained(err)
+		return err
 	}
 	return c.JSON(http.StatusOK, linesOf(c, all))
-}
-
-// explained makes problem details of what stands against a change of an approval.
-func explained(err error) error {
-	var no *approval.NotNow
-	var own approval.Own
-	switch {
-	case errors.As(err, &no):
-		return api.New(http.StatusConflict, "That cannot be done now.", "Because "+no.Error()+". Look at it again.")
-	case errors.As(err, &own):
-		return api.New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
-	case errors.Is(err, app.ErrNoAddress):
-		return api.New(http.StatusConflict, "The code on the document would lead nowhere.",
-			"Whoever runs the server starts it with --host and the name by which people reach it.")
-	case errors.Is(err, app.ErrNoAccount):
-		return api.New(http.StatusForbidden, "Nobody signs in here.",
-			"Approvals and documents take accounts: make the first one on the page People.")
-	case errors.Is(err, store.ErrInReview):
-		return api.New(http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back.")
-	case errors.Is(err, store.ErrVersion):
-		return api.New(http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide.")
-	case errors.Is(err, store.ErrStale):
-		return api.New(http.StatusConflict, "What it rests on has changed, and the result with it.",
-			"Look at the differences; send it for review again.")
-	case errors.Is(err, store.ErrRestored):
-		return api.New(http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
-			"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it.")
-	}
-	return err
 }
