@@ -16,12 +16,13 @@ import (
 
 // queried is a member of a query, with what its tags allow.
 type queried struct {
-	name   string
-	enum   []string
-	most   int // letters; 0: no limit of its own
-	day    bool
-	number bool
-	least  int64 // of a number
+	name     string
+	required bool
+	enum     []string
+	most     int // letters; 0: no limit of its own
+	day      bool
+	number   bool
+	least    int64 // of a number
 }
 
 // Queries checks the query of a route before its handler reads it, by the tags from which its description is made: one of the enum, not too
@@ -37,6 +38,9 @@ func Queries(r *Route) echo.MiddlewareFunc {
 			given := c.QueryParams()
 			for i := range members {
 				m := &members[i]
+				if m.required && given.Get(m.name) == "" {
+					wrong = append(wrong, exchange.Problem{Path: m.name, Found: "is missing", Allowed: "it has to be said"})
+				}
 				for _, text := range given[m.name] {
 					if found, allowed := m.wrong(text); found != "" && text != "" {
 						wrong = append(wrong, exchange.Problem{Path: m.name, Found: found, Allowed: allowed})
@@ -50,6 +54,9 @@ func Queries(r *Route) echo.MiddlewareFunc {
 		}
 	}
 }
+
+// Query reads the query of a request into a struct of its members, which [Queries] has checked.
+func Query[T any](c *echo.Context) (in T, err error) { return in, echo.BindQueryParams(c, &in) }
 
 // wrong says what is wrong with a member, and what is allowed; "": nothing.
 func (m *queried) wrong(text string) (found, allowed string) {
@@ -87,12 +94,16 @@ func queriesOf(t reflect.Type) (out []queried) {
 		if enum := f.Tag.Get("enum"); enum != "" {
 			q.enum = strings.Split(enum, ",")
 		}
+		if kinds, ok := reflect.Zero(f.Type).Interface().(interface{ Enum() []any }); ok {
+			for _, kind := range kinds.Enum() {
+				q.enum = append(q.enum, fmt.Sprint(kind))
+			}
+		}
+		q.required = f.Tag.Get("required") == "true"
 		q.most, _ = strconv.Atoi(f.Tag.Get("maxLength")) // "": 0
 		q.day = f.Tag.Get("format") == "date"
-		if least, ok := f.Tag.Lookup("minimum"); ok && (f.Type.Kind() == reflect.Int || f.Type.Kind() == reflect.Int64) {
-			n, err := strconv.ParseInt(least, 10, 64)
-			q.number, q.least = err == nil, n
-		}
+		q.number = f.Type.Kind() == reflect.Int || f.Type.Kind() == reflect.Int64
+		q.least, _ = strconv.ParseInt(f.Tag.Get("minimum"), 10, 64) // "": 0
 		out = append(out, q)
 	}
 	return out

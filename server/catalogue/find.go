@@ -2,8 +2,6 @@ package catalogue
 
 import (
 	"net/http"
-	"strconv"
-	"unicode/utf8"
 
 	"github.com/labstack/echo/v5"
 
@@ -11,6 +9,7 @@ import (
 	"nexufix/app/search"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
+	"nexufix/server/api"
 	"nexufix/store"
 )
 
@@ -26,21 +25,8 @@ type Entry struct {
 // maxFound is how many entries a picker gets.
 const maxFound = 50
 
-// maxTyped is how many letters a search may have.
-const maxTyped = 200
-
-// typed is the searched text.
-func typed(c *echo.Context) (string, error) {
-	q := c.QueryParam("q")
-	if n := utf8.RuneCountInString(q); n > maxTyped {
-		return "", exchange.Problems{{Path: "q", Found: strconv.Itoa(n) + " characters", Allowed: "at most " + strconv.Itoa(maxTyped) +
-			" characters"}}
-	}
-	return q, nil
-}
-
 func (s *Feature) displays(c *echo.Context) error {
-	q, err := typed(c)
+	q, err := api.Query[searched](c)
 	if err != nil {
 		return err
 	}
@@ -48,7 +34,7 @@ func (s *Feature) displays(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	found := s.finder(all).Find(q, maxFound)
+	found := s.finder(all).Find(q.Q, maxFound)
 	out := []Entry{}
 	for _, d := range found {
 		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d), Size: d.Diagonal})
@@ -71,7 +57,7 @@ func (s *Feature) finder(all *exchange.Contents) *search.Index[*catalog.Display]
 }
 
 func (s *Feature) brackets(c *echo.Context) error {
-	q, err := typed(c)
+	q, err := api.Query[searched](c)
 	if err != nil {
 		return err
 	}
@@ -81,7 +67,7 @@ func (s *Feature) brackets(c *echo.Context) error {
 	}
 	out := []Entry{}
 	words := func(b *catalog.Bracket) string { return b.Name + " " + b.ID + " " + b.Kind.String() }
-	for _, b := range search.NewIndex(all.Brackets, words).Find(q, maxFound) {
+	for _, b := range search.NewIndex(all.Brackets, words).Find(q.Q, maxFound) {
 		out = append(out, Entry{ID: b.ID, Name: b.Name, Note: b.Kind.Properties().Word})
 	}
 	return c.JSON(http.StatusOK, out)

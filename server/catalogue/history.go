@@ -2,7 +2,6 @@ package catalogue
 
 import (
 	"net/http"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -36,7 +35,7 @@ type BatchLine struct {
 }
 
 type historyOf struct {
-	Kind string `query:"kind" description:"displays, brackets, policies or jobs; empty for everything."`
+	Kind string `query:"kind" enum:"displays,brackets,policies,jobs" description:"Of what; empty for everything."`
 	ID   string `query:"id"`
 }
 
@@ -45,12 +44,12 @@ const maxEditions = 200
 
 // history lists revisions, the latest first.
 func (s *Feature) history(c *echo.Context) error {
-	asked := c.QueryParam("kind")
-	kind, ok := map[string]string{"": "", "displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[asked]
-	if !ok {
-		return exchange.Problems{{Path: "kind", Found: asked, Allowed: "displays, brackets, policies or jobs, or nothing for everything"}}
+	q, err := api.Query[historyOf](c)
+	if err != nil {
+		return err
 	}
-	list, err := s.Store.History(c.Request().Context(), kind, c.QueryParam("id"), maxEditions)
+	kind := map[string]string{"displays": "display", "brackets": "bracket", "policies": "policy", "jobs": "job"}[q.Kind]
+	list, err := s.Store.History(c.Request().Context(), kind, q.ID, maxEditions)
 	if err != nil {
 		return err
 	}
@@ -74,18 +73,18 @@ type twoEditions struct {
 
 // compare lists what differs between two revisions.
 func (s *Feature) compare(c *echo.Context) error {
+	q, err := api.Query[twoEditions](c)
+	if err != nil {
+		return err
+	}
 	var docs [2][]byte
-	for i, name := range []string{"a", "b"} {
-		seq, err := strconv.ParseInt(c.QueryParam(name), 10, 64)
-		if err != nil {
-			return exchange.Problems{{Path: name, Found: c.QueryParam(name), Allowed: "the number of a revision"}}
-		}
+	for i, seq := range []int64{q.A, q.B} {
 		r, err := s.Store.Revision(c.Request().Context(), seq)
 		if err != nil {
 			return err
 		}
 		if r.Thinned() {
-			return exchange.Problems{{Path: name, Found: "its figures are no longer kept", Allowed: "a revision with a document"}}
+			return exchange.Problems{{Path: [2]string{"a", "b"}[i], Found: "its figures are no longer kept", Allowed: "a revision with a document"}}
 		}
 		docs[i] = []byte(r.Doc.String)
 	}

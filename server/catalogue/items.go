@@ -2,7 +2,6 @@ package catalogue
 
 import (
 	"net/http"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -129,11 +128,11 @@ func (s *Feature) removeItem(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	revision, err := strconv.Atoi(c.QueryParam("revision"))
+	q, err := api.Query[removal](c)
 	if err != nil {
-		return exchange.Problems{{Path: "revision", Found: c.QueryParam("revision"), Allowed: "the number of the revision that is to go"}}
+		return err
 	}
-	if err := s.Store.Delete(c.Request().Context(), api.Author(c, "Taken out."), kind, id, revision); err != nil {
+	if err := s.Store.Delete(c.Request().Context(), api.Author(c, "Taken out."), kind, id, q.Revision); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)

@@ -30,7 +30,11 @@ func (s *Feature) openFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f, err := app.OpenFile(c.Request().Context(), c.QueryParam("name"), raw, meanings)
+	q, err := api.Query[fileName](c)
+	if err != nil {
+		return err
+	}
+	f, err := app.OpenFile(c.Request().Context(), q.Name, raw, meanings)
 	if err != nil {
 		return err
 	}

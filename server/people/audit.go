@@ -4,7 +4,6 @@ import (
 	"bufio"
 	"errors"
 	"net/http"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -23,15 +22,17 @@ type auditAsk struct {
 	Format string `query:"format" enum:"csv,jsonl" description:"Of an export."`
 }
 
-// auditAsked reads what is asked for of the audit, which [api.Queries] has checked.
-func auditAsked(c *echo.Context) store.AuditAsk {
-	before, _ := strconv.ParseInt(c.QueryParam("before"), 10, 64) // "": 0
-	return store.AuditAsk{Before: before, Kind: c.QueryParam("kind"), Words: c.QueryParam("words"), From: c.QueryParam("from"),
-		Till: c.QueryParam("till")}
+// asked is it as the store takes it.
+func (q *auditAsk) asked() store.AuditAsk {
+	return store.AuditAsk{Before: q.Before, Kind: q.Kind, Words: q.Words, From: q.From, Till: q.Till}
 }
 
 func (d *Authenticator) audit(c *echo.Context) error {
-	out, err := app.AuditOf(c.Request().Context(), d.store, api.Person(c), auditAsked(c))
+	q, err := api.Query[auditAsk](c)
+	if err != nil {
+		return err
+	}
+	out, err := app.AuditOf(c.Request().Context(), d.store, api.Person(c), q.asked())
 	if err != nil {
 		return err
 	}
@@ -40,14 +41,18 @@ func (d *Authenticator) audit(c *echo.Context) error {
 
 // exportAudit answers with all that is asked for of the audit.
 func (d *Authenticator) exportAudit(c *echo.Context) error {
+	q, err := api.Query[auditAsk](c)
+	if err != nil {
+		return err
+	}
 	format, kind := "jsonl", "application/x-ndjson"
-	if c.QueryParam("format") == "csv" {
+	if q.Format == "csv" {
 		format, kind = "csv", "text/csv; charset=utf-8"
 	}
 	w := c.Response()
 	w.Header().Set("Content-Disposition", `attachment; filename="audit.`+format+`"`)
 	w.Header().Set("Content-Type", kind)
 	out := bufio.NewWriterSize(api.NewPatient(w, http.NewResponseController(w)), 64<<10)
-	err := app.ExportAudit(c.Request().Context(), d.store, api.Person(c), auditAsked(c), format, out)
+	err = app.ExportAudit(c.Request().Context(), d.store, api.Person(c), q.asked(), format, out)
 	return errors.Join(err, out.Flush())
 }

@@ -2,46 +2,20 @@ package review
 
 import (
 	"net/http"
-	"slices"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
-	"nexufix/core/catalog"
-	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
 )
 
-// asked reads what range is asked for.
-func (ranged) read(c *echo.Context) (app.Range, error) {
-	r := app.Range{Bracket: c.QueryParam("bracket"), Wall: catalog.WallType(c.QueryParam("wall")), Words: c.QueryParam("words")}
-	var wrong exchange.Problems
-	if !slices.Contains(catalog.WallTypes, r.Wall) {
-		wrong = append(wrong, exchange.Problem{Path: "wall", Found: strconv.Quote(string(r.Wall)) + " is not known", Allowed: "a kind of wall"})
-	}
-	if len(r.Words) > 200 {
-		wrong = append(wrong, exchange.Problem{Path: "words", Found: "are long", Allowed: "200 letters"})
-	}
-	if text := c.QueryParam("turn_deg"); text != "" && text != "0" {
-		turn, err := strconv.Atoi(text)
-		if err != nil || turn != 90 && turn != 270 {
-			wrong = append(wrong, exchange.Problem{Path: "turn_deg", Found: strconv.Quote(text), Allowed: "0, 90 or 270"})
-		}
-		r.Turn = turn
-	}
-	if wrong != nil {
-		return r, wrong
-	}
-	return r, nil
-}
-
 func (f *Feature) families(c *echo.Context) error {
-	r, err := ranged{}.read(c)
+	q, err := api.Query[ranged](c)
 	if err != nil {
 		return err
 	}
+	r := app.Range{Bracket: q.Bracket, Wall: q.Wall, Turn: q.Turn, Words: q.Words}
 	out, err := app.RangeOf(c.Request().Context(), f.Store, r)
 	if err != nil {
 		return err

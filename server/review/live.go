@@ -103,12 +103,12 @@ func (f *Feature) live(c *echo.Context) error {
 		return err
 	}
 	defer f.streams.Leave(client)
-	path := c.QueryParam("path")
-	if len(path) > 200 {
-		path = path[:200]
+	q, err := api.Query[at](c)
+	if err != nil {
+		return err
 	}
 	p := api.Person(c)
-	v := &visitor{person: p.ID, name: p.Name, path: path, poke: make(chan struct{}, 1)}
+	v := &visitor{person: p.ID, name: p.Name, path: q.Path, poke: make(chan struct{}, 1)}
 	f.hub.enter(v)
 	defer f.hub.leave(v)
 	w := c.Response()

@@ -6,14 +6,12 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
-	"slices"
 	"sync/atomic"
 	"time"
 
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
-	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -145,8 +143,11 @@ func (f *Feature) measurementPriorities(c *echo.Context) error {
 }
 
 func (f *Feature) list(c *echo.Context) error {
-	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), app.About{Job: c.QueryParam("job"),
-		Display: c.QueryParam("display"), Bracket: c.QueryParam("bracket")}, maxListed)
+	q, err := api.Query[listed](c)
+	if err != nil {
+		return err
+	}
+	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), app.About(q), maxListed)
 	if err != nil {
 		return err
 	}
@@ -215,19 +216,16 @@ func (f *Feature) comment(c *echo.Context) error {
 	return c.NoContent(http.StatusNoContent)
 }
 
-// sheets are the documents that are issued.
-var sheets = []string{"pack", "template", "card"}
-
 func (f *Feature) sheet(c *echo.Context) error {
 	id, err := api.PathID(c)
 	if err != nil {
 		return err
 	}
-	what := c.QueryParam("what")
-	if !slices.Contains(sheets, what) {
-		return exchange.Problems{{Path: "what", Found: "is not known", Allowed: "pack, template, card"}}
+	q, err := api.Query[sheetAsk](c)
+	if err != nil {
+		return err
 	}
-	name, file, err := app.ReviewSheet(c.Request().Context(), f.Store, id, what, c.QueryParam("lang"), time.Now())
+	name, file, err := app.ReviewSheet(c.Request().Context(), f.Store, id, q.What, q.Lang, time.Now())
 	if err != nil {
 		return err
 	}

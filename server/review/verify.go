@@ -71,6 +71,10 @@ func (f *Feature) verify(c *echo.Context) error {
 	}
 	v := verified{Nonce: rand.Text()}
 	status := http.StatusOK
+	q, err := api.Query[byCode](c)
+	if err != nil {
+		return err
+	}
 	standing, number, by, err := app.StatusOf(c.Request().Context(), f.Store, c.Param("code"))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
@@ -84,7 +88,7 @@ func (f *Feature) verify(c *echo.Context) error {
 		return err
 	default:
 		v.Number, v.By, v.Standing, v.Known = number, by, standing, true
-		genuine, err := app.PaperIsOurs(c.Request().Context(), f.Store, c.Param("code"), c.QueryParam("r"))
+		genuine, err := app.PaperIsOurs(c.Request().Context(), f.Store, c.Param("code"), q.Said)
 		if err != nil {
 			return err
 		}

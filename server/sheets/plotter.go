@@ -61,16 +61,15 @@ func (s *Feature) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.
 
 // plot puts a template or a measure card into the queue.
 func (s *Feature) plot(c *echo.Context) error {
-	sheet, err := s.sheet(c)
+	sheet, drawn, err := s.sheet(c)
 	if err != nil {
 		return err
 	}
-	paper := c.QueryParam("paper")
-	raw, err := sheet.PDF(paper)
+	raw, err := sheet.PDF(drawn.Paper)
 	if err != nil {
 		return err
 	}
-	p, err := s.Queue.Add(sheet.Name, raw, sheet.Pages(paper))
+	p, err := s.Queue.Add(sheet.Name, raw, sheet.Pages(drawn.Paper))
 	if errors.Is(err, plotter.ErrFull) {
 		return api.New(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
 	}

@@ -46,12 +46,17 @@ func (s *Feature) Routes() []api.Route {
 
 type templateFormat struct {
 	app.Request
+	sheetQuery
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
-	Paper  string `query:"paper" enum:"sheet,a4,letter,a3"`
-	Whole  string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
-	What   string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
-	Lang   string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
-	Hide   string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
+}
+
+// sheetQuery is how a template or a measure card is drawn.
+type sheetQuery struct {
+	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
+	Whole string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
+	What  string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
+	Lang  string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
+	Hide  string `query:"hide" description:"Parts to leave out, with commas: outline, studs, plate, holes, hook, figures."`
 }
 
 // ticked are ticks of a job.
@@ -63,11 +68,7 @@ type ticked struct {
 // plotFormat is a template to be plotted.
 type plotFormat struct {
 	app.Request
-	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
-	Whole string `query:"outline" enum:"whole"`
-	What  string `query:"what" enum:"template,card"`
-	Lang  string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`
-	Hide  string `query:"hide"`
+	sheetQuery
 }
 
 // atWall is a saved job, and the units that are shown first.
@@ -81,6 +82,10 @@ type atWall struct {
 
 type stepsFormat struct {
 	app.Request
+	stepsQuery
+}
+
+type stepsQuery struct {
 	Format  string `query:"format" required:"true" enum:"json,md,pdf,html,zip"`
 	Figures string `query:"figures" enum:"yes" description:"JSON with the steps' drawings, as SVG."`
 	Lang    string `query:"lang" pattern:"^[a-z]{2,3}$" description:"Language of what is written: en, the default, or de."`

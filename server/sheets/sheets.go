@@ -8,33 +8,29 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"nexufix/app"
-	"nexufix/exchange"
 	"nexufix/render/html"
 	"nexufix/server/api"
 )
 
 // sheet reads a request and draws the requested template or measure card.
-func (s *Feature) sheet(c *echo.Context) (*app.Sheet, error) {
+func (s *Feature) sheet(c *echo.Context) (sheet *app.Sheet, q sheetQuery, err error) {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {
-		return nil, err
+		return nil, q, err
 	}
-	l, err := app.Language(c.QueryParam("lang"))
+	if q, err = api.Query[sheetQuery](c); err != nil {
+		return nil, q, err
+	}
+	l, err := app.Language(q.Lang)
 	if err != nil {
-		return nil, err
+		return nil, q, err
 	}
-	o := app.SheetOptions{Now: time.Now().UTC(), Paper: c.QueryParam("paper"), Whole: c.QueryParam("outline") == "whole", Language: l}
-	if hide := c.QueryParam("hide"); hide != "" {
-		o.Hide = strings.Split(hide, ",")
+	o := app.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l}
+	if q.Hide != "" {
+		o.Hide = strings.Split(q.Hide, ",")
 	}
-	switch c.QueryParam("what") {
-	case "", "template":
-	case "card":
-		o.Card = true
-	default:
-		return nil, exchange.Problems{{Path: "what", Found: "is not known", Allowed: "template, card"}}
-	}
-	return a.Sheet(o)
+	sheet, err = a.Sheet(o)
+	return sheet, q, err
 }
 
 // sheetTypes are the content types of a sheet's files.
@@ -43,19 +39,22 @@ var sheetTypes = map[string]string{"svg": "image/svg+xml", "pdf": "application/p
 // drillTemplate answers with the drilling template or the measure card as a
 // file: format svg, pdf, dxf, or page for the SVG that the page shows.
 func (s *Feature) drillTemplate(c *echo.Context) error {
-	sheet, err := s.sheet(c)
+	sheet, drawn, err := s.sheet(c)
 	if err != nil {
 		return err
 	}
-	format := c.QueryParam("format")
-	if format == "page" {
+	q, err := api.Query[templateFormat](c)
+	if err != nil {
+		return err
+	}
+	if q.Format == "page" {
 		return c.Blob(http.StatusOK, "image/svg+xml", sheet.Picture())
 	}
-	raw, err := sheet.File(format, c.QueryParam("paper"))
+	raw, err := sheet.File(q.Format, drawn.Paper)
 	if err != nil {
 		return err
 	}
-	return api.Attachment(c, sheet.Name+"."+format, sheetTypes[format], raw)
+	return api.Attachment(c, sheet.Name+"."+q.Format, sheetTypes[q.Format], raw)
 }
 
 // stepTypes are the content types of a step sequence's files.
@@ -68,24 +67,27 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.Language(c.QueryParam("lang"))
+	q, err := api.Query[stepsQuery](c)
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: c.QueryParam("paper"), Now: time.Now().UTC(), Language: l, Photos: s.photos(c),
+	l, err := app.Language(q.Lang)
+	if err != nil {
+		return err
+	}
+	out, err := a.Install(app.InstallOptions{Paper: q.Paper, Now: time.Now().UTC(), Language: l, Photos: s.photos(c),
 		Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}
-	format := c.QueryParam("format")
-	if format == "json" {
-		return c.JSON(http.StatusOK, out.Document(c.QueryParam("figures") == "yes"))
+	if q.Format == "json" {
+		return c.JSON(http.StatusOK, out.Document(q.Figures == "yes"))
 	}
-	raw, err := out.File(format)
+	raw, err := out.File(q.Format)
 	if err != nil {
 		return err
 	}
-	return api.Attachment(c, out.Name+"."+format, stepTypes[format], raw)
+	return api.Attachment(c, out.Name+"."+q.Format, stepTypes[q.Format], raw)
 }
 
 // atWall answers with the steps of a saved job as a page for a telephone.
@@ -94,13 +96,16 @@ func (s *Feature) atWall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.Language(c.QueryParam("lang"))
+	q, err := api.Query[atWall](c)
 	if err != nil {
 		return err
 	}
-	found := app.SiteMeasurements{Bar: c.QueryParam("bar"), Studs: c.QueryParam("studs")}
-	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(c.QueryParam("units")),
-		Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
+	l, err := app.Language(q.Lang)
+	if err != nil {
+		return err
+	}
+	found := app.SiteMeasurements{Bar: q.Bar, Studs: q.Studs}
+	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(q.Units), Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}

@@ -54,7 +54,7 @@ function Lately() {
   const saved = useQuery({ queryKey: ['pairings'], queryFn: ({ signal }) => answer(api.GET('/api/pairings', { signal })) });
   const jobs = useQuery({ queryKey: ['jobs'], queryFn: ({ signal }) => answer(api.GET('/api/jobs', { signal })) });
   // Jobs have no time of their own: the history says which was worked on last.
-  const history = useQuery({ queryKey: ['history', '', ''], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind: '', id: '' } }, signal })) });
+  const history = useQuery({ queryKey: ['history', '', ''], queryFn: ({ signal }) => answer(api.GET('/api/history', { signal })) });
   const lastJobs = [...new Set(history.data?.filter((r) => r.kind === 'job').map((r) => r.id))];
   const order = (id: string) => (lastJobs.includes(id) ? lastJobs.indexOf(id) : lastJobs.length);
   const open = saved.data?.filter((p) => p.verdict === 'missing_data' || p.verdict === 'does_not_fit') ?? [];

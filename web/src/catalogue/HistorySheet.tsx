@@ -19,10 +19,10 @@ const shelf: Record<string, string> = { display: 'displays', bracket: 'brackets'
 
 /** What was changed: together, and one by one; of one thing, every revision. */
 export function HistorySheet() {
-  const { kind = '', id = '' } = useParams();
+  const { kind = '', id = '' } = useParams<{ kind: 'displays' | 'brackets' | 'policies' | 'jobs'; id: string }>();
   const queries = useQueryClient();
   const tell = useNotice();
-  const history = useQuery({ queryKey: ['history', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind, id } }, signal })) });
+  const history = useQuery({ queryKey: ['history', kind, id], queryFn: ({ signal }) => answer(api.GET('/api/history', { params: { query: { kind: kind || undefined, id } }, signal })) });
   const batches = useQuery({ queryKey: ['batches'], enabled: kind === '', queryFn: ({ signal }) => answer(api.GET('/api/batches', { signal })) });
   const settle = { onError: (e: Error) => tell({ text: e.message }), onSettled: () => queries.invalidateQueries() };
   const undo = useMutation({

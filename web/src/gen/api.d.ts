@@ -1730,8 +1730,8 @@ export interface paths {
         get: {
             parameters: {
                 query?: {
-                    /** @description displays, brackets, policies or jobs; empty for everything. */
-                    kind?: string;
+                    /** @description Of what; empty for everything. */
+                    kind?: "displays" | "brackets" | "policies" | "jobs";
                     id?: string;
                 };
                 header?: never;
@@ -3502,10 +3502,13 @@ export interface paths {
             parameters: {
                 query?: {
                     paper?: "sheet" | "a4" | "letter" | "a3";
+                    /** @description The display's whole outline also on pages that are joined. */
                     outline?: "whole";
+                    /** @description The measure card instead of the template. */
                     what?: "template" | "card";
                     /** @description Language of what is written: en, the default, or de. */
                     lang?: string;
+                    /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                     hide?: string;
                 };
                 header?: never;
@@ -4318,7 +4321,6 @@ export interface paths {
         post: {
             parameters: {
                 query: {
-                    format: "page" | "svg" | "pdf" | "dxf";
                     paper?: "sheet" | "a4" | "letter" | "a3";
                     /** @description The display's whole outline also on pages that are joined. */
                     outline?: "whole";
@@ -4328,6 +4330,7 @@ export interface paths {
                     lang?: string;
                     /** @description Parts to leave out, with commas: outline, studs, plate, holes, hook, figures. */
                     hide?: string;
+                    format: "page" | "svg" | "pdf" | "dxf";
                 };
                 header?: never;
                 path?: never;
