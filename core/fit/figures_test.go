@@ -49,10 +49,11 @@ func TestHolesUnderWhatIsThere(t *testing.T) {
 		kind   string
 		want   bool
 	}{
-		{0, 0, "port", true}, {mm(30) - 1, 0, "port", true}, {mm(30), 0, "port", false}, {1 - mm(30), 0, "port", true}, {-mm(30), 0, "port", false},
+		{0, 0, "port", true}, {mm(30) - 1, 0, "port", true}, {mm(30), 0, "port", false}, {1 - mm(30), 0, "port", true},
+		{-mm(30), 0, "port", false},
 		{0, mm(20) - 1, "port", true}, {0, mm(20), "port", false}, {0, 1 - mm(20), "port", true}, {0, -mm(20), "port", false},
-		{mm(29), mm(19), "protrusion", true}, {mm(29), mm(21), "protrusion", false}, {mm(31), mm(19), "protrusion", false}, {0, 0, "label", false},
-		{0, 0, "vent", false},
+		{mm(29), mm(19), "protrusion", true}, {mm(29), mm(21), "protrusion", false}, {mm(31), mm(19), "protrusion", false},
+		{0, 0, "label", false}, {0, 0, "vent", false},
 	} {
 		d, _ := catalogtest.Pair()
 		z := catalog.Zone{Kind: c.kind, X: mm(100) + c.dx, Y: mm(65) + c.dy, Width: mm(60), Height: mm(40)}

@@ -100,8 +100,8 @@ func TestSteelOfWhatIsInWood(t *testing.T) {
 	for pull, want := range map[int64]bool{2050: false, 2051: true} {
 		p := one(t, concrete(100, 100, "rated", nil))
 		p.Choice.Beside = &catalog.Item{Kind: catalog.Toggle, Diameter: mm(10), Root: mm(8), RatingBasis: "rated",
-			Ratings: map[catalog.BaseMaterial]catalog.Rating{catalog.BaseMaterial(catalog.HollowBoard): {Pull: quantity.Mass(pull) * quantity.Kilogram,
-				Shear: quantity.Kilogram}}}
+			Ratings: map[catalog.BaseMaterial]catalog.Rating{catalog.BaseMaterial(catalog.HollowBoard): {
+				Pull: quantity.Mass(pull) * quantity.Kilogram, Shear: quantity.Kilogram}}}
 		if c := p.believable(fit.Check{}); (c.Status == wary) != want {
 			t.Errorf("%d kg beside the stud: %s %s", pull, c.Status, c.Text.In(quantity.Metric))
 		}

@@ -105,7 +105,8 @@ func (s *Feature) atWall(c *echo.Context) error {
 		return err
 	}
 	found := app.SiteMeasurements{Bar: q.Bar, Studs: q.Studs}
-	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(q.Units), Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
+	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(q.Units),
+		Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err
 	}
