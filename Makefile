@@ -136,7 +136,7 @@ tools:
 
 browser-tools:
 	@need=""; \
-	command -v chromium >/dev/null || need="$$need chromium"; \
+	command -v chromium-headless-shell >/dev/null || need="$$need chromium-headless-shell"; \
 	command -v gcc >/dev/null || need="$$need gcc libc6-dev"; \
 	command -v pdftoppm >/dev/null || need="$$need poppler-utils"; \
 	command -v qpdf >/dev/null || need="$$need qpdf"; \

@@ -21,6 +21,7 @@ import (
 // Chromium starts the browser, with windows of 1280 × 800.
 func Chromium(parent context.Context) (context.Context, context.CancelFunc, error) {
 	opts := append(chromedp.DefaultExecAllocatorOptions[:],
+		chromedp.ExecPath("chromium-headless-shell"), // without the frame of a browser, which takes as much work as the page
 		chromedp.NoSandbox, // the tests run as root in containers
 		chromedp.DisableGPU,
 		chromedp.WindowSize(1280, 800),
