@@ -22,7 +22,7 @@ import (
 func Chromium(parent context.Context) (context.Context, context.CancelFunc, error) {
 	opts := append(chromedp.DefaultExecAllocatorOptions[:],
 		chromedp.ExecPath("chromium-headless-shell"), // without the frame of a browser, which takes as much work as the page
-		chromedp.NoSandbox, // the tests run as root in containers
+		chromedp.NoSandbox,                           // the tests run as root in containers
 		chromedp.DisableGPU,
 		chromedp.WindowSize(1280, 800),
 		chromedp.Flag("disable-quic", true),
