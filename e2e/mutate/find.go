@@ -87,6 +87,7 @@ type walker struct {
 	own     *types.Package
 	imports int // where an import can be added: after the name of the package
 	added   map[string]string
+	ties    map[*ast.BinaryExpr]bool // comparisons that keep the larger or smaller of two
 }
 
 // turned are what a comparison is taken for: with the boundary or without it, and the other way round.
@@ -119,6 +120,7 @@ func (w *walker) walk(tree *ast.File) {
 		case *ast.BasicLit:
 			w.number(n, path)
 		case *ast.IfStmt:
+			w.keeps(n)
 			m := w.add("condition", n.Cond, "!("+w.text(n.Cond)+")")
 			w.wrap(n.Cond, len(path), fmt.Sprintf("mutNot(%d, ", m.id), ")", m)
 		case *ast.SelectorExpr:
@@ -172,6 +174,7 @@ func (w *walker) binary(n *ast.BinaryExpr, depth int) {
 			first = m
 		}
 	}
+	first.tie = w.ties[n]
 	if first.slow {
 		return
 	}
@@ -187,6 +190,31 @@ func (w *walker) binary(n *ast.BinaryExpr, depth int) {
 		w.wrap(n, depth, fmt.Sprintf("mut%s(%d, ", name, first.id), ")", first)
 		w.edits = append(w.edits, edit{from: from, to: to, text: ",", depth: depth, of: first})
 	}
+}
+
+// keeps finds comparisons by which one of two is kept, as in if x > most { most = x }: with >= nothing would be another.
+func (w *walker) keeps(n *ast.IfStmt) {
+	if len(n.Body.List) != 1 || n.Else != nil {
+		return
+	}
+	set, ok := n.Body.List[0].(*ast.AssignStmt)
+	if !ok || len(set.Lhs) != 1 || len(set.Rhs) != 1 {
+		return
+	}
+	to, from := w.text(set.Lhs[0]), w.text(set.Rhs[0])
+	ast.Inspect(n.Cond, func(x ast.Node) bool {
+		c, ok := x.(*ast.BinaryExpr)
+		if !ok || len(turned[c.Op]) != 2 {
+			return true
+		}
+		if a, b := w.text(c.X), w.text(c.Y); a == to && b == from || a == from && b == to {
+			if w.ties == nil {
+				w.ties = map[*ast.BinaryExpr]bool{}
+			}
+			w.ties[c] = true
+		}
+		return true
+	})
 }
 
 // number is a literal a tenth more and less; small whole ones by one. Of 0 and 1 there is no tenth.

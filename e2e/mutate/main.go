@@ -48,6 +48,7 @@ type mutant struct {
 	is   string
 	kind string
 	slow bool // it cannot be chosen when the program runs
+	tie  bool // it changes nothing: what is taken at a tie is the same
 	from int  // bytes that are replaced, of one that is compiled by itself
 	to   int
 	what outcome
@@ -93,7 +94,7 @@ func tryAll(dir, tmp string, c choice, workers int) ([]*mutant, error) {
 	}
 	chosen := slices.DeleteFunc(slices.Clone(p.mutants), func(m *mutant) bool {
 		fits, _ := filepath.Match(c.only, filepath.Base(m.file))
-		return c.only != "" && !fits
+		return m.tie || c.only != "" && !fits
 	})
 	if c.sample > 0 && len(chosen) > c.sample {
 		lot := rand.New(rand.NewPCG(c.seed, 0))
