@@ -110,21 +110,8 @@ func TestCombined(t *testing.T) {
 	near(t, "anchor", AnchorUtilisation(300, 400, 1200, 2000), 0.45, 1e-9)
 }
 
-// TestFastenerTables: values of the standard's tables (memory).
+// TestFastenerTables: values of the standard's tables (memory); those of single fasteners are in TestTables.
 func TestFastenerTables(t *testing.T) {
-	for d, want := range map[float64]float64{0.25: 0.173, 0.3125: 0.227, 0.375: 0.265} {
-		near(t, "root", Root(catalog.Lag, d), want, 1e-9)
-	}
-	near(t, "8 mm is as 5/16 in", Root(catalog.Lag, 8/25.4), 0.227, 1e-9)
-	for d, want := range map[float64]float64{0.138: 0.113, 0.19: 0.152, 0.242: 0.196} {
-		near(t, "root of a wood screw", Root(catalog.Screw, d), want, 1e-9)
-	}
-	for d, want := range map[float64]float64{0.138: 100_000, 0.164: 90_000, 0.19: 80_000, 6 / 25.4: 70_000, 0.3125: 60_000, 0.375: 45_000} {
-		near(t, "bending of a screw", BendingYield(catalog.Screw, d), want, 0)
-	}
-	for d, want := range map[float64]float64{0.25: 70_000, 0.3125: 60_000, 0.375: 45_000} {
-		near(t, "bending of a lag", BendingYield(catalog.Lag, d), want, 0)
-	}
 	near(t, "with the grain", Bearing(0.5, 0.3125, false), 5600, 1e-9)
 	near(t, "across the grain", Bearing(0.5, 0.25, true), 4450, 20) // NDS table 12.3.3 gives 4450
 	near(t, "small", Bearing(0.5, 0.19, false), 4650, 15)           // and 4650
