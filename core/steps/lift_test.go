@@ -2,6 +2,8 @@ package steps
 
 import (
 	"math"
+	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"nexufix/core/catalog"
@@ -142,6 +144,25 @@ func TestNextLongerBolt(t *testing.T) {
 		got, found := diagnosis{generator: &generator{p: &p}}.longer(&stack.HoleStack{Thread: fastener.M6, Bolt: quantity.MM(in)})
 		if got.Length != quantity.MM(want) || found != (want > 0) {
 			t.Errorf("longer than %d: %v", in, got.Length)
+		}
+	}
+}
+
+// TestNoKindOfWall: how a bracket is fixed to a wall of which nobody says what it is made of, or without a plate, is not known:
+// nothing is installed until it is.
+func TestNoKindOfWall(t *testing.T) {
+	r := rand.New(rand.NewPCG(1, 1))
+	d, b, _, policy := catalogtest.Drawn(r)
+	for name, site := range map[string]Site{"no wall": {}, "no plate": {Wall: catalog.WoodStud}} {
+		bare := *b
+		if name == "no plate" {
+			bare.WallPlate = nil
+		}
+		p := fit.Judge(d, &bare, 0, fit.Extra{}, policy)
+		s := Generate(&p, site)
+		i := slices.IndexFunc(s.Blocked, func(c fit.Check) bool { return c.Rule == place.StudsRule || c.Rule == place.PlateRule })
+		if i < 0 || s.Blocked[i].Status != fit.Unknown {
+			t.Errorf("%s: %v", name, s.Blocked)
 		}
 	}
 }
