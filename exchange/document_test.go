@@ -274,10 +274,14 @@ func TestErrorsHavePaths(t *testing.T) {
 		{bracketWith(`"kit":[{"kind":"nail","count":4}]`), "brackets[0].kit[0].kind", `"nail"`, "bolt"},
 		{bracketWith(`"walls":{"tent":{}}`), "brackets[0].walls.tent", "not known", "wood_stud"},
 		{bracketWith(`"turns_deg":[45]`), "brackets[0].turns_deg[0]", "45", "0, 90, 270"},
-		{bracketWith(`"wall_plate":{"hook_above_datum_mm":0,"holes":[{"id":"A","row":"top","x_mm":0,"y_mm":0,"shape":"slot_h","length_mm":-4}]}`), "brackets[0].wall_plate.holes[0].length_mm", "-4 mm", "at least 0"},
-		{`{"format":"nexufix/1","brackets":[{"id":"b","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"arms"}}]}`, "brackets[0].interface.width_min_mm", "is missing", "type arms"},
+		{bracketWith(`"wall_plate":{"hook_above_datum_mm":0,
+			"holes":[{"id":"A","row":"top","x_mm":0,"y_mm":0,"shape":"slot_h","length_mm":-4}]}`),
+			"brackets[0].wall_plate.holes[0].length_mm", "-4 mm", "at least 0"},
+		{`{"format":"nexufix/1","brackets":[{"id":"b","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,
+			"interface":{"type":"arms"}}]}`, "brackets[0].interface.width_min_mm", "is missing", "type arms"},
 		{`{"format":"nexufix/1","policy":{"max_washers":9}}`, "policy.max_washers", "9", "at most 6"},
-		{`{"format":"nexufix/1","jobs":[{"id":"j","display":"d","bracket":"b","wall":{"type":"wood_stud","studs":{"spacing_mm":0}}}]}`, "jobs[0].wall.studs.spacing_mm", "0 mm", "more than 0"},
+		{`{"format":"nexufix/1","jobs":[{"id":"j","display":"d","bracket":"b",
+			"wall":{"type":"wood_stud","studs":{"spacing_mm":0}}}]}`, "jobs[0].wall.studs.spacing_mm", "0 mm", "more than 0"},
 	} {
 		found := false
 		problems := problemsOf(t, c.raw)
@@ -292,7 +296,8 @@ func TestErrorsHavePaths(t *testing.T) {
 
 // TestAllErrorsAtOnce: a document with many faults names each.
 func TestAllErrorsAtOnce(t *testing.T) {
-	p := problemsOf(t, `{"format":"nexufix/1","displays":[{"id":"a","width_mm":-1,"height":"x","colour":1},{"id":"a","patterns":[{"width_mm":1}]}],"brackets":[{"id":"b"}]}`)
+	p := problemsOf(t, `{"format":"nexufix/1","displays":[{"id":"a","width_mm":-1,"height":"x","colour":1},
+		{"id":"a","patterns":[{"width_mm":1}]}],"brackets":[{"id":"b"}]}`)
 	got := p.Error()
 	for _, path := range []string{"displays[0].width_mm", "displays[0].height", "displays[0].colour", "displays[1].patterns[0].height_mm",
 		"brackets[0].kind", "brackets[0].threads", "brackets[0].plate_thickness_mm", "brackets[0].interface"} {

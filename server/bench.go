@@ -3,7 +3,6 @@ package server
 import (
 	"encoding/json"
 	"net/http"
-	"strconv"
 
 	"github.com/labstack/echo/v5"
 
@@ -115,18 +114,10 @@ func (s *benchFeature) pairings(c *echo.Context) error {
 	return c.JSON(http.StatusOK, out)
 }
 
-func pairingID(c *echo.Context) (int64, error) {
-	id, err := strconv.ParseInt(c.Param("id"), 10, 64)
-	if err != nil {
-		return 0, store.ErrNotFound
-	}
-	return id, nil
-}
-
 // pairing opens a saved pairing. Request and result were written by this
 // program and are sent as saved.
 func (s *benchFeature) pairing(c *echo.Context) error {
-	id, err := pairingID(c)
+	id, err := api.PathID(c)
 	if err != nil {
 		return err
 	}
@@ -142,7 +133,7 @@ func (s *benchFeature) pairing(c *echo.Context) error {
 }
 
 func (s *benchFeature) removePairing(c *echo.Context) error {
-	id, err := pairingID(c)
+	id, err := api.PathID(c)
 	if err != nil {
 		return err
 	}
@@ -153,7 +144,7 @@ func (s *benchFeature) removePairing(c *echo.Context) error {
 }
 
 func (s *benchFeature) restorePairing(c *echo.Context) error {
-	id, err := pairingID(c)
+	id, err := api.PathID(c)
 	if err != nil {
 		return err
 	}

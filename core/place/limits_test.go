@@ -55,6 +55,13 @@ func judgeLimits(t *testing.T, all []limit) {
 	}
 }
 
+// What a row varies.
+type (
+	D = *catalog.Display
+	B = *catalog.Bracket
+	J = *catalog.Job
+)
+
 const (
 	hair  = 0.000_001 // a nanometre, in millimetres
 	ok    = fit.Pass
@@ -79,11 +86,6 @@ func inConcrete(b *catalog.Bracket, j *catalog.Job) *catalog.Item {
 
 // TestLimitsOfFasteners: lags of 8 × 70 through a plate of 3 and a washer of 1.6, a covering of 12, in studs.
 func TestLimitsOfFasteners(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	judgeLimits(t, []limit{
 		{name: "the bracket's covering", rule: CoveringRule, last: 16, is: ok, then: wrong, vary: func(v quantity.Length, _ D, _ B, j J) {
 			j.Wall.Covering = quantity.Some(v)
@@ -181,11 +183,6 @@ func TestLimitsOfFasteners(t *testing.T) {
 // other, at 1683 and 1493, and at 1450 to 1850. Where their maker says nothing five diameters of the hole are the least, and the
 // depth, or 1.2 of it between them, is right.
 func TestLimitsInMasonry(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	beside := func(v quantity.Length, _ D, b B, j J) { // the upper left hole so far from the wall's left end
 		inConcrete(b, j)
 		j.Place.X, b.WallPlate.Width = quantity.Some(v+mm(200)), some(10)
@@ -312,11 +309,6 @@ func plugged(b *catalog.Bracket, j *catalog.Job, lag quantity.Length) {
 // TestLimitsOfClearances: the display is 1095 × 634, its centre at 1650, 1500: from 1102.5 to 2197.5 and from 1183 to 1817; the datum
 // is at 1588, the plate 480 × 230, the hooks 96 over the datum.
 func TestLimitsOfClearances(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	judgeLimits(t, []limit{
 		// 1817 and 22 to lift it over its hook.
 		{name: "under a ceiling", rule: AboveRule, last: 1839 - hair, is: wrong, then: ok,
@@ -392,11 +384,6 @@ func TestLimitsOfClearances(t *testing.T) {
 
 // TestLimitsOfWhatIsRoundIt: the wall's ends, a niche, outlets, people and the plate, about the same display.
 func TestLimitsOfWhatIsRoundIt(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	judgeLimits(t, []limit{
 		{name: "the wall's right end", rule: WallRule, last: 2197.5 - hair, is: wrong, then: ok,
 			vary: func(v quantity.Length, _ D, _ B, j J) { j.Wall.Width = quantity.Some(v) }},
@@ -493,11 +480,6 @@ func TestLimitsOfWhatIsRoundIt(t *testing.T) {
 
 // TestLimitsOfStudsAndBoards: what a plate in board alone may carry, and what cannot be right about studs.
 func TestLimitsOfStudsAndBoards(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	light := func(p *catalog.Policy) { p.WallSchool = "toggles_for_light" }
 	board := func(b B, j J) {
 		bare(catalog.HollowBoard, j)
@@ -647,11 +629,6 @@ func TestStrengthsLimits(t *testing.T) {
 // TestToggleNeedsRoom: a toggle of 60 through 13 of board and what it clamps needs the rest of it behind the board: with so much room it is
 // no failure, with a nanometre less it is. Past plate and washer it comes 55.4, less the board of 13.
 func TestToggleNeedsRoom(t *testing.T) {
-	type (
-		D = *catalog.Display
-		B = *catalog.Bracket
-		J = *catalog.Job
-	)
 	judgeLimits(t, []limit{{name: "behind the board", rule: DepthRule, last: 42.4 - hair, is: wrong, then: ok,
 		vary: func(v quantity.Length, _ D, b B, j J) {
 			b.Kind = "fixed"

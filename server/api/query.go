@@ -55,7 +55,7 @@ func Queries(r *Route) echo.MiddlewareFunc {
 	}
 }
 
-// Query reads the query of a request into a struct of its members, which [Queries] has checked.
+// Query reads the query of a request into a struct of its members, which [Queries] has checked. What is embedded has to be exported.
 func Query[T any](c *echo.Context) (in T, err error) { return in, echo.BindQueryParams(c, &in) }
 
 // wrong says what is wrong with a member, and what is allowed; "": nothing.

@@ -61,15 +61,19 @@ func (s *Feature) plots(c *echo.Context) error { return c.JSON(http.StatusOK, s.
 
 // plot puts a template or a measure card into the queue.
 func (s *Feature) plot(c *echo.Context) error {
-	sheet, drawn, err := s.sheet(c)
+	q, err := api.Query[SheetQuery](c)
 	if err != nil {
 		return err
 	}
-	raw, err := sheet.PDF(drawn.Paper)
+	sheet, err := s.sheet(c, &q)
 	if err != nil {
 		return err
 	}
-	p, err := s.Queue.Add(sheet.Name, raw, sheet.Pages(drawn.Paper))
+	raw, err := sheet.PDF(q.Paper)
+	if err != nil {
+		return err
+	}
+	p, err := s.Queue.Add(sheet.Name, raw, sheet.Pages(q.Paper))
 	if errors.Is(err, plotter.ErrFull) {
 		return api.New(http.StatusTooManyRequests, "The plotter's queue is full.", "Wait until some are done, or cancel some.")
 	}

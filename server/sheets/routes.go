@@ -46,12 +46,16 @@ func (s *Feature) Routes() []api.Route {
 
 type templateFormat struct {
 	app.Request
-	sheetQuery
+	templateQuery
+}
+
+type templateQuery struct {
+	SheetQuery
 	Format string `query:"format" required:"true" enum:"page,svg,pdf,dxf"`
 }
 
-// sheetQuery is how a template or a measure card is drawn.
-type sheetQuery struct {
+// SheetQuery is how a template or a measure card is drawn. Exported, as only then what embeds it is bound.
+type SheetQuery struct {
 	Paper string `query:"paper" enum:"sheet,a4,letter,a3"`
 	Whole string `query:"outline" enum:"whole" description:"The display's whole outline also on pages that are joined."`
 	What  string `query:"what" enum:"template,card" description:"The measure card instead of the template."`
@@ -68,7 +72,7 @@ type ticked struct {
 // plotFormat is a template to be plotted.
 type plotFormat struct {
 	app.Request
-	sheetQuery
+	SheetQuery
 }
 
 // atWall is a saved job, and the units that are shown first.

@@ -13,24 +13,20 @@ import (
 )
 
 // sheet reads a request and draws the requested template or measure card.
-func (s *Feature) sheet(c *echo.Context) (sheet *app.Sheet, q sheetQuery, err error) {
+func (s *Feature) sheet(c *echo.Context, q *SheetQuery) (*app.Sheet, error) {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {
-		return nil, q, err
-	}
-	if q, err = api.Query[sheetQuery](c); err != nil {
-		return nil, q, err
+		return nil, err
 	}
 	l, err := app.Language(q.Lang)
 	if err != nil {
-		return nil, q, err
+		return nil, err
 	}
 	o := app.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l}
 	if q.Hide != "" {
 		o.Hide = strings.Split(q.Hide, ",")
 	}
-	sheet, err = a.Sheet(o)
-	return sheet, q, err
+	return a.Sheet(o)
 }
 
 // sheetTypes are the content types of a sheet's files.
@@ -39,18 +35,18 @@ var sheetTypes = map[string]string{"svg": "image/svg+xml", "pdf": "application/p
 // drillTemplate answers with the drilling template or the measure card as a
 // file: format svg, pdf, dxf, or page for the SVG that the page shows.
 func (s *Feature) drillTemplate(c *echo.Context) error {
-	sheet, drawn, err := s.sheet(c)
+	q, err := api.Query[templateQuery](c)
 	if err != nil {
 		return err
 	}
-	q, err := api.Query[templateFormat](c)
+	sheet, err := s.sheet(c, &q.SheetQuery)
 	if err != nil {
 		return err
 	}
 	if q.Format == "page" {
 		return c.Blob(http.StatusOK, "image/svg+xml", sheet.Picture())
 	}
-	raw, err := sheet.File(q.Format, drawn.Paper)
+	raw, err := sheet.File(q.Format, q.Paper)
 	if err != nil {
 		return err
 	}
