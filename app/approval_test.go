@@ -80,19 +80,18 @@ func (o *office) must(by Person, a store.Approval, act approval.Act) store.Appro
 }
 
 // weigh changes a display of the catalogue.
-func (o *office) weigh(id string, change func(d *exchange.Display)) {
+func (o *office) weigh(id string, change func(d *catalog.Display)) {
 	o.Helper()
 	all, err := o.st.Catalogue(o.Context())
 	if err != nil {
 		o.Fatal(err)
 	}
-	d := exchange.DisplayOf(all.Display(id))
+	d := *all.Display(id)
 	change(&d)
-	made, wrong := d.Core("display")
-	if wrong != nil {
+	if wrong := exchange.Complete("display", &d); wrong != nil {
 		o.Fatal(wrong)
 	}
-	item, err := store.DisplayItem(made)
+	item, err := store.DisplayItem(&d)
 	if err != nil {
 		o.Fatal(err)
 	}
@@ -129,7 +128,7 @@ func TestApprovalsLife(t *testing.T) {
 	if first.State != approval.Approved || first.ApprovedBy.String != "TOMAS" {
 		t.Errorf("%+v", first)
 	}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(15 * quantity.Kilogram)) })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Mass = quantity.Some(exchange.KG(15 * quantity.Kilogram)) })
 	later := o.must(o.approver, o.submit(o.mira, counter), approval.Approve)
 	old, err := o.st.Approval(t.Context(), first.ID)
 	if err != nil || old.State != approval.Superseded || old.SupersededBy.Int64 != later.ID {
@@ -228,7 +227,7 @@ func TestKeptTrue(t *testing.T) {
 	if got := judged(); got.Version != a.Version {
 		t.Error("nothing has changed, and something was written")
 	}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Aliases = []string{"Pane Forty-Nine"} })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Aliases = []string{"Pane Forty-Nine"} })
 	same := judged()
 	if same.Stale != "" || same.Seen == a.Seen || same.Fingerprint != a.Fingerprint {
 		t.Errorf("%+v", same)
@@ -239,13 +238,13 @@ func TestKeptTrue(t *testing.T) {
 		t.Errorf("it does not say with which fingerprints: %v, %v", events[len(events)-1], err)
 	}
 	mass := exchange.KG(0)
-	o.weigh("velmora-pane-49", func(d *exchange.Display) {
+	o.weigh("velmora-pane-49", func(d *catalog.Display) {
 		mass, d.Mass = d.Mass.Value, quantity.Some(exchange.KG(29*quantity.Kilogram))
 	})
 	if got := judged(); got.State != approval.Approved || !strings.Contains(got.Stale, "people") {
 		t.Errorf("a display that weighs more is not stale: %+v", got.Stale)
 	}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(mass) })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Mass = quantity.Some(mass) })
 	if got := judged(); got.Stale != "" {
 		t.Errorf("it is as it was, and stale: %s", got.Stale)
 	}
@@ -265,7 +264,7 @@ func TestKeptTrue(t *testing.T) {
 func TestApproveWhatMoved(t *testing.T) {
 	o := openOffice(t)
 	a := o.submit(o.mira, counter)
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(29 * quantity.Kilogram)) })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Mass = quantity.Some(exchange.KG(29 * quantity.Kilogram)) })
 	if _, err := o.decide(o.approver, a, approval.Approve); !errors.Is(err, store.ErrStale) {
 		t.Errorf("approved what had changed: %v", err)
 	}

@@ -36,7 +36,7 @@ type Bench struct {
 	Help      *Help                   `json:"help"`                          // a change that would make it better; null if none was found
 	Heights   *Heights                `json:"heights"`                       // above the floor; null if not requested or not known
 	Others    []Ranked                `json:"others" required:"true"`        // all brackets for this display, best first
-	Display   exchange.Display        `json:"display" required:"true"`
+	Display   *catalog.Display        `json:"display" required:"true"`
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
 	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried because it takes too much work
@@ -166,7 +166,7 @@ func (a *Workspace) Bench() Bench {
 		Section: picture(pairing.Section(&p)), Back: picture(pairing.Back(&p)),
 		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),
 		Used: -1, Others: []Ranked{},
-		Display: exchange.DisplayOf(a.display), Bracket: *a.bracket, InCatalog: !a.typed,
+		Display: a.display, Bracket: *a.bracket, InCatalog: !a.typed,
 	}
 	out.Side, out.Above = picture(pairing.Side(&p, a.Tilt.Value.Degrees(), nil)), picture(pairing.Above(&p, a.Swivel.Value.Degrees()))
 	out.Motion = motion(&p, a.Tilt.Value.Degrees()).In(a.units())

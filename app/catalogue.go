@@ -73,9 +73,9 @@ func Grid(all *exchange.Contents) Items {
 
 // BulkChange sets figures of several displays at once.
 type BulkChange struct {
-	IDs    []string `json:"ids" required:"true" minItems:"1" maxItems:"20000" maxLength:"80"`
-	Maker  string   `json:"maker,omitempty" maxLength:"120"`
-	Origin string   `json:"origin,omitempty" enum:"bench,sheet,caller"`
+	IDs    []string        `json:"ids" required:"true" minItems:"1" maxItems:"20000" maxLength:"80"`
+	Maker  string          `json:"maker,omitempty" maxLength:"120"`
+	Origin *catalog.Origin `json:"origin,omitempty"`
 }
 
 // Changed returns the displays of a catalogue with the figures changed.
@@ -89,14 +89,14 @@ func (in *BulkChange) Changed(all *exchange.Contents) (*exchange.Contents, error
 			problems[len(problems)-1].Path = "ids[" + strconv.Itoa(i) + "]"
 			continue
 		}
-		x := exchange.DisplayOf(d)
+		x := *d
 		if in.Maker != "" {
 			x.Maker = in.Maker
 		}
-		if in.Origin != "" {
-			x.Origin = in.Origin
+		if in.Origin != nil {
+			x.Origin = *in.Origin
 		}
-		doc.Displays = append(doc.Displays, x)
+		doc.Displays = append(doc.Displays, &x)
 	}
 	if problems != nil {
 		return nil, problems

@@ -17,9 +17,9 @@ import (
 
 // Drawing requests the drawings of a display or bracket that is being edited.
 type Drawing struct {
-	Display *exchange.Display `json:"display,omitempty"`
-	Bracket *catalog.Bracket  `json:"bracket,omitempty"`
-	Units   string            `json:"units,omitempty" enum:"mm,in"`
+	Display *catalog.Display `json:"display,omitempty"`
+	Bracket *catalog.Bracket `json:"bracket,omitempty"`
+	Units   string           `json:"units,omitempty" enum:"mm,in"`
 }
 
 // Drawn is what an editor shows beside the fields.
@@ -56,7 +56,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	doc := exchange.Document{Format: exchange.Format}
 	switch {
 	case in.Display != nil && in.Bracket == nil:
-		doc.Displays = []exchange.Display{*in.Display}
+		doc.Displays = []*catalog.Display{in.Display}
 	case in.Bracket != nil && in.Display == nil:
 		doc.Brackets = []*catalog.Bracket{in.Bracket}
 	default:

@@ -150,7 +150,7 @@ func TestFamilyIsDecidedWhole(t *testing.T) {
 	none("one is of another family", err)
 	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, nil}, approval.Approve, "")
 	none("nothing", err)
-	o.weigh("brindle-menu-43", func(d *exchange.Display) { d.Mass = quantity.Some(21 * quantity.Kilogram) })
+	o.weigh("brindle-menu-43", func(d *catalog.Display) { d.Mass = quantity.Some(21 * quantity.Kilogram) })
 	_, err = DecideFamily(t.Context(), o.st, o.approver, OfFamily{f.Key, seen}, approval.Approve, "")
 	none("one went stale a moment ago", err)
 	if now := look(); now.Members[0].Stale || !now.Members[1].Stale {
@@ -219,7 +219,7 @@ func TestFamilyIsOfOneKind(t *testing.T) {
 		t.Errorf("%d were sent, %v", len(all), err)
 	}
 	// The same bolts, and a finding more.
-	o.weigh("brindle-menu-43", func(d *exchange.Display) { d.Origin = "caller" })
+	o.weigh("brindle-menu-43", func(d *catalog.Display) { d.Origin = catalog.Caller })
 	if o.ranged(crumb, "Brindle Menu 32", "Brindle Menu 43") != nil {
 		t.Error("one whose figures a caller said is like one that was measured")
 	}
@@ -236,7 +236,7 @@ func TestRangeAfterRevision(t *testing.T) {
 	for _, a := range sent {
 		o.must(o.approver, a, approval.Approve)
 	}
-	o.weigh("brindle-menu-43", func(d *exchange.Display) { d.Mass = quantity.Some(11 * quantity.Kilogram) })
+	o.weigh("brindle-menu-43", func(d *catalog.Display) { d.Mass = quantity.Some(11 * quantity.Kilogram) })
 	if _, err := RejudgeAll(t.Context(), o.st); err != nil {
 		t.Fatal(err)
 	}

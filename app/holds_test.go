@@ -100,7 +100,7 @@ func TestMovedHolesAreInDoubtAtOnce(t *testing.T) {
 		t.Fatal(err)
 	}
 	o.standing(template, Current, "")
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass.Value += exchange.KG(quantity.Kilogram) })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Mass.Value += exchange.KG(quantity.Kilogram) })
 	o.standing(template, Current, "")
 }
 
@@ -124,7 +124,7 @@ func TestRejudgeGoesOn(t *testing.T) {
 	}
 	found := store.Rejudged{ID: a.ID, Version: a.Version, Was: a.Seen, Seen: "another", Stale: `[]`,
 		RestsOn: onConcrete.restsOn(func(string) *catalog.Job { return nil })}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Aliases = []string{"The pane"} })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Aliases = []string{"The pane"} })
 	if err := o.st.Rejudge(ctx, []store.Rejudged{found}, begun); err != nil || version(a.ID) != a.Version+1 {
 		t.Errorf("what nothing rests on keeps it back: %v", err)
 	}

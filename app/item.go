@@ -8,19 +8,19 @@ import (
 
 // SavedItem is a display or a bracket of the catalogue with its revision.
 type SavedItem struct {
-	Revision int               `json:"revision" required:"true"`
-	Display  *exchange.Display `json:"display,omitempty"`
-	Bracket  *catalog.Bracket  `json:"bracket,omitempty"`
-	Job      *catalog.Job      `json:"job,omitempty"`
+	Revision int              `json:"revision" required:"true"`
+	Display  *catalog.Display `json:"display,omitempty"`
+	Bracket  *catalog.Bracket `json:"bracket,omitempty"`
+	Job      *catalog.Job     `json:"job,omitempty"`
 }
 
 // SavedItemOf reads an item of the database.
 func SavedItemOf(i store.Item) (SavedItem, error) {
 	k := SavedItem{Revision: i.Revision}
 	var in struct {
-		Display *exchange.Display `json:"display"`
-		Bracket *catalog.Bracket  `json:"bracket"`
-		Job     *catalog.Job      `json:"job"`
+		Display *catalog.Display `json:"display"`
+		Bracket *catalog.Bracket `json:"bracket"`
+		Job     *catalog.Job     `json:"job"`
 	}
 	err := exchange.ReadInto([]byte(`{"`+i.Kind+`":`+i.Doc+`}`), &in)
 	k.Display, k.Bracket, k.Job = in.Display, in.Bracket, in.Job

@@ -59,7 +59,7 @@ func (s Subject) restsOn(job func(id string) *catalog.Job) []store.Ref {
 type Frozen struct {
 	Format  string                  `json:"format" required:"true" enum:"nexufix-approval/1"`
 	Engine  int                     `json:"engine" required:"true" minimum:"1"`
-	Display exchange.Display        `json:"display" required:"true"`
+	Display *catalog.Display        `json:"display" required:"true"`
 	Bracket *catalog.Bracket        `json:"bracket" required:"true"`
 	Policy  exchange.PolicySettings `json:"policy" required:"true"`
 	Subject Subject                 `json:"subject" required:"true"`
@@ -136,11 +136,10 @@ func readFrozen(document string) (*source, error) {
 	if err := exchange.ReadInto([]byte(document), &f); err != nil {
 		return nil, err
 	}
-	d, wrong := f.Display.Core("display")
-	if wrong = append(wrong, exchange.Complete("bracket", f.Bracket)...); wrong != nil {
+	if wrong := append(exchange.Complete("display", f.Display), exchange.Complete("bracket", f.Bracket)...); wrong != nil {
 		return nil, wrong
 	}
-	return &source{f.Subject, d, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
+	return &source{f.Subject, f.Display, f.Bracket, f.Policy.On(catalog.DefaultPolicy()), f.Job}, nil
 }
 
 // open makes a [Workspace] of the inputs.
@@ -206,7 +205,7 @@ func (w *documents) of(f *source) (document, fingerprint string, err error) {
 	}
 	var out strings.Builder // the members in the order of their names
 	fmt.Fprintf(&out, `{"bracket":%s,"display":%s,"engine":%d,"format":"nexufix-approval/1"`,
-		part(f.bracket, func() any { return f.bracket }), part(f.display, func() any { return exchange.DisplayOf(f.display) }), exchange.Engine)
+		part(f.bracket, func() any { return f.bracket }), part(f.display, func() any { return f.display }), exchange.Engine)
 	if f.job != nil {
 		fmt.Fprintf(&out, `,"job":%s`, part(nil, func() any { return f.job }))
 	}

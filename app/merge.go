@@ -18,17 +18,18 @@ const maxZones = 64
 // that both have stays as it is. What keeps hands, bolts and cables away is taken from both: a merge never drops a zone. A pattern of the
 // other that the one has not is not added, but what the other knows of the same pattern and of its holes is.
 func Merged(keep, gone *catalog.Display) (*catalog.Display, error) {
-	out := *keep
+	out, other := *keep, *gone
 	out.Origins, out.Notes = maps.Clone(keep.Origins), maps.Clone(keep.Notes)
-	m := merging{out: &out, keep: keep, gone: gone}
-	m.taken = m.fill(reflect.ValueOf(&out).Elem(), reflect.ValueOf(gone).Elem(), reflect.TypeFor[exchange.Display](), "", "")
+	m := merging{out: &out, keep: keep, gone: &other, taken: map[string]string{}}
+	m.fill(reflect.ValueOf(&out).Elem(), reflect.ValueOf(gone).Elem(), "", "")
 	m.zones()
 	m.patterns()
 	if err := m.origins(); err != nil {
 		return nil, err
 	}
+	out.Complete()
 	name := gone.Name()
-	if len([]rune(name)) > exchange.MostName {
+	if len([]rune(name)) > catalog.MaxName {
 		name = gone.Model // what the other is usually found by
 	}
 	for _, name := range append([]string{name}, gone.Aliases...) {
@@ -48,29 +49,17 @@ type merging struct {
 // named are the members that say which display it is, or where figures are from: each is decided by itself.
 var named = []string{"ID", "Maker", "Model", "Aliases", "Origin", "Origins", "Notes"}
 
-// fill sets what one lacks to what the other has, member by member of a type of the format, and returns the paths of what was taken. The
-// members of the core's type have the same names (TestMergeTakesEveryFigure).
-func (m *merging) fill(to, of reflect.Value, format reflect.Type, toPath, ofPath string) map[string]string {
-	taken := map[string]string{}
-	for i := range format.NumField() {
-		f := format.Field(i)
-		have := to.FieldByName(f.Name)
-		if slices.Contains(named, f.Name) || !have.IsValid() || !missing(have) || missing(of.FieldByName(f.Name)) {
+// fill sets what one lacks to what the other has, member by member of the format (TestMergeTakesEveryFigure).
+func (m *merging) fill(to, of reflect.Value, toPath, ofPath string) {
+	for _, f := range reflect.VisibleFields(to.Type()) {
+		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
+		have, other := to.FieldByIndex(f.Index), of.FieldByIndex(f.Index)
+		if name == "" || name == "-" || slices.Contains(named, f.Name) || !have.IsZero() || other.IsZero() {
 			continue
 		}
-		have.Set(of.FieldByName(f.Name))
-		name, _, _ := strings.Cut(f.Tag.Get("json"), ",")
-		taken[ofPath+name] = toPath + name
+		have.Set(other)
+		m.taken[ofPath+name] = toPath + name
 	}
-	return taken
-}
-
-// missing reports whether nothing is said; of an unknown figure the origin may be.
-func missing(v reflect.Value) bool {
-	if f, ok := v.Interface().(catalog.Figure); ok {
-		return !f.Known
-	}
-	return v.IsZero()
 }
 
 // zones takes the zones that the one has not.
@@ -92,27 +81,48 @@ func (m *merging) patterns() {
 	if _, all := m.taken["patterns"]; all {
 		return
 	}
-	m.out.Patterns = slices.Clone(m.out.Patterns)
+	m.out.Patterns, m.gone.Patterns = slices.Clone(m.out.Patterns), slices.Clone(m.gone.Patterns)
 	for i := range m.out.Patterns {
 		to := &m.out.Patterns[i]
 		j := slices.IndexFunc(m.gone.Patterns, func(p catalog.Pattern) bool { return p.Width == to.Width && p.Height == to.Height })
 		if j < 0 {
 			continue
 		}
-		of := &m.gone.Patterns[j]
-		maps.Copy(m.taken, m.fill(reflect.ValueOf(to).Elem(), reflect.ValueOf(of).Elem(), reflect.TypeFor[exchange.Pattern](),
-			fmt.Sprintf("patterns[%d].", i), fmt.Sprintf("patterns[%d].", j)))
-		if len(m.keep.Patterns[i].Holes) == 0 {
-			to.ByRows = of.ByRows
-			continue
+		of, toPath, ofPath := &m.gone.Patterns[j], fmt.Sprintf("patterns[%d].", i), fmt.Sprintf("patterns[%d].", j)
+		switch {
+		case !to.ByRows() || !of.ByRows(): // the holes of a row may differ now
+			m.out.OneByOne(i)
+			m.gone.OneByOne(j)
+			m.holes(to, of, toPath, ofPath)
+		case to.Rows != nil && of.Rows != nil:
+			rows := *to.Rows
+			to.Rows = &rows
+			m.fill(reflect.ValueOf(to.Rows).Elem(), reflect.ValueOf(of.Rows).Elem(), toPath+"rows.", ofPath+"rows.")
+			m.row(&rows.Top, of.Rows.Top, toPath+"rows.top.", ofPath+"rows.top.")
+			m.row(&rows.Bottom, of.Rows.Bottom, toPath+"rows.bottom.", ofPath+"rows.bottom.")
 		}
-		to.ByRows = to.ByRows && of.ByRows // else the holes of a row may differ now
-		to.Holes = slices.Clone(to.Holes)
-		for k := range to.Holes {
-			h := slices.IndexFunc(of.Holes, func(h catalog.Hole) bool { return h.X == to.Holes[k].X && h.Y == to.Holes[k].Y })
-			if h >= 0 { // of which each figure has its own origin
-				m.fill(reflect.ValueOf(&to.Holes[k]).Elem(), reflect.ValueOf(&of.Holes[h]).Elem(), reflect.TypeFor[exchange.HoleFigures](), "", "")
-			}
+		m.fill(reflect.ValueOf(to).Elem(), reflect.ValueOf(of).Elem(), toPath, ofPath)
+	}
+}
+
+// row takes the figures that a row lacks.
+func (m *merging) row(to **catalog.HoleFigures, of *catalog.HoleFigures, toPath, ofPath string) {
+	if *to == of || of == nil {
+		return
+	}
+	own := **to
+	*to = &own
+	m.fill(reflect.ValueOf(&own).Elem(), reflect.ValueOf(of).Elem(), toPath, ofPath)
+}
+
+// holes takes the figures that the holes at the same places lack.
+func (m *merging) holes(to, of *catalog.Pattern, toPath, ofPath string) {
+	to.Given = slices.Clone(to.Given)
+	for i := range to.Given {
+		j := slices.IndexFunc(of.Given, func(h catalog.GivenHole) bool { return h.X == to.Given[i].X && h.Y == to.Given[i].Y })
+		if j >= 0 {
+			m.fill(reflect.ValueOf(&to.Given[i]).Elem(), reflect.ValueOf(&of.Given[j]).Elem(),
+				fmt.Sprintf("%sholes[%d].", toPath, i), fmt.Sprintf("%sholes[%d].", ofPath, j))
 		}
 	}
 }

@@ -34,8 +34,8 @@ func members(t *testing.T, x reflect.Value, at string, out map[string]reflect.Va
 			v = v.Elem()
 		}
 		switch {
-		case slices.Contains([]string{"id", "maker", "model", "aliases", "origin", "origins", "notes", "trials", "holes"}, name):
-		case v.Type() == reflect.TypeFor[exchange.Rows](), v.Type() == reflect.TypeFor[exchange.HoleFigures]():
+		case slices.Contains([]string{"id", "maker", "model", "aliases", "origin", "origins", "notes", "trials", "holes", "-"}, name):
+		case v.Type() == reflect.TypeFor[catalog.Rows](), v.Type() == reflect.TypeFor[catalog.HoleFigures]():
 			members(t, v, at+name+".", out)
 		case name == "patterns":
 			members(t, v.Index(0), at+"patterns[0].", out)
@@ -60,14 +60,14 @@ func TestMergeTakesEveryFigure(t *testing.T) {
 		return c.Displays[0]
 	}
 	gone := read(whole)
-	of := exchange.DisplayOf(gone)
+	of := *gone
 	all := map[string]reflect.Value{}
 	members(t, reflect.ValueOf(of), "", all)
 	if len(all) < 24 {
 		t.Fatalf("only %d figures: %v", len(all), all)
 	}
 	for path, want := range all {
-		keep := exchange.DisplayOf(gone)
+		keep := *gone
 		keep.ID, keep.Model, keep.Origins, keep.Notes = "keep", "Keep", nil, nil
 		keep.Patterns = slices.Clone(keep.Patterns)
 		rows := *keep.Patterns[0].Rows
@@ -80,16 +80,15 @@ func TestMergeTakesEveryFigure(t *testing.T) {
 			continue // by which a pattern is known
 		}
 		lacking[path].SetZero()
-		one, wrong := keep.Core("")
-		if wrong != nil {
+		if wrong := exchange.Complete("", &keep); wrong != nil {
 			t.Fatal(path, wrong)
 		}
-		both, err := Merged(one, gone)
+		both, err := Merged(&keep, gone)
 		if err != nil {
 			t.Fatal(err)
 		}
 		got := map[string]reflect.Value{}
-		merged := exchange.DisplayOf(both)
+		merged := *both
 		members(t, reflect.ValueOf(merged), "", got)
 		if fmt.Sprint(got[path]) != fmt.Sprint(want) {
 			t.Errorf("%s: %v, want %v", path, got[path], want)
@@ -98,7 +97,7 @@ func TestMergeTakesEveryFigure(t *testing.T) {
 			t.Errorf("%s: its note is %+v", path, merged.Notes[path])
 		}
 		if from, has := of.Origins[path]; has && merged.Origins[path] != from {
-			t.Errorf("%s is from %q, want %q", path, merged.Origins[path], from)
+			t.Errorf("%s is from %v, want %v", path, merged.Origins[path], from)
 		}
 		for other, was := range all {
 			if other != path && fmt.Sprint(got[other]) != fmt.Sprint(was) {

@@ -34,13 +34,14 @@ func TestWorthMeasuring(t *testing.T) {
 			t.Errorf("%+v", w)
 		}
 	}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Origins = map[string]string{"mass_kg": "caller"} })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Origins = map[string]catalog.Origin{"mass_kg": catalog.Caller} })
 	now := look()
 	if w := now[0]; w.Display != "velmora-pane-49" || len(w.Missing) > 0 || !slices.Equal(w.Told, []string{"mass_kg"}) ||
 		!slices.Contains(w.Jobs, counter.Job) {
 		t.Errorf("%+v", now)
 	}
-	o.weigh("velmora-pane-49", func(d *exchange.Display) {
+	o.weigh("velmora-pane-49", func(d *catalog.Display) {
+		d.Patterns = slices.Clone(d.Patterns)
 		for i := range d.Patterns {
 			d.Patterns[i].Rows = nil
 		}

@@ -110,7 +110,7 @@ func TestIssuedDocuments(t *testing.T) {
 	o.standing(first, Current, "")
 
 	// A figure changes, and with it the result: nothing more is issued, and nobody is told that it is current.
-	o.weigh("velmora-pane-49", func(d *exchange.Display) { d.Mass = quantity.Some(exchange.KG(17 * quantity.Kilogram)) })
+	o.weigh("velmora-pane-49", func(d *catalog.Display) { d.Mass = quantity.Some(exchange.KG(17 * quantity.Kilogram)) })
 	if _, err := o.issue(o.mira, a, "pack"); !errors.Is(err, store.ErrStale) {
 		t.Errorf("issued from what is stale: %v", err)
 	}

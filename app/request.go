@@ -21,7 +21,7 @@ import (
 // what-if. Without a bracket the best one is chosen.
 type Request struct {
 	DisplayID   string                   `json:"display_id,omitempty" maxLength:"80"`
-	Display     *exchange.Display        `json:"display,omitempty"`
+	Display     *catalog.Display         `json:"display,omitempty"`
 	BracketID   string                   `json:"bracket_id,omitempty" maxLength:"80"`
 	Bracket     *catalog.Bracket         `json:"bracket,omitempty"`
 	Turn        int                      `json:"turn_deg,omitempty" enum:"0,90,270"`
@@ -112,9 +112,8 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 	var problems exchange.Problems
 	switch {
 	case a.Request.Display != nil:
-		var found exchange.Problems
-		a.display, found = a.Request.Display.Core("display")
-		problems = append(problems, found...)
+		a.display = a.Request.Display
+		problems = append(problems, exchange.Complete("display", a.display)...)
 		a.typed = all.Display(a.display.ID) == nil
 	default:
 		if a.display = all.Display(a.DisplayID); a.display == nil {
@@ -218,9 +217,8 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 // frozen returns the request with its nouns in full, to be saved.
 func (a *Workspace) frozen() ([]byte, error) {
 	q := a.Request
-	d := exchange.DisplayOf(a.display)
 	policy := exchange.PolicyOf(a.policy)
-	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy, q.Have = "", &d, "", a.bracket, &policy, nil
+	q.DisplayID, q.Display, q.BracketID, q.Bracket, q.Policy, q.Have = "", a.display, "", a.bracket, &policy, nil
 	return json.Marshal(q)
 }
 

@@ -16,7 +16,7 @@ import (
 // Document is a file of the format: any subset of its parts.
 type Document struct {
 	Format   string             `json:"format" required:"true" enum:"nexufix/1"`
-	Displays []Display          `json:"displays,omitempty"`
+	Displays []*catalog.Display `json:"displays,omitempty"`
 	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
 	Policy   *PolicySettings    `json:"policy,omitempty"`
 	Jobs     []*catalog.Job     `json:"jobs,omitempty"`
@@ -82,7 +82,7 @@ func (r *reader) origins(n *node) {
 			}
 			seen := map[string]bool{}
 			for i, given := range table.names() {
-				name, ok := d.figure(reflect.TypeFor[Display](), given)
+				name, ok := d.figure(reflect.TypeFor[catalog.Display](), given)
 				path := join(join(at, by), given)
 				switch {
 				case ok && seen[name]:
@@ -159,12 +159,10 @@ func (d *Document) contents() (*Contents, error) {
 		}
 		seen[kind+id] = true
 	}
-	for i := range d.Displays {
+	for i, x := range d.Displays {
 		at := index("displays", i)
-		x, wrong := d.Displays[i].Core(at)
-		problems = append(problems, wrong...)
+		problems = append(problems, Complete(at, x)...)
 		once("display ", x.ID, at)
-		out.Displays = append(out.Displays, x)
 	}
 	for i, x := range d.Brackets {
 		at := index("brackets", i)
@@ -194,19 +192,11 @@ func (d *Document) contents() (*Contents, error) {
 		}
 		out.Photos[p.ID] = raw
 	}
-	out.Brackets, out.Jobs = d.Brackets, d.Jobs
+	out.Displays, out.Brackets, out.Jobs = d.Displays, d.Brackets, d.Jobs
 	return out, problems.or()
 }
 
-// Core converts a display of the format to the catalogue's, and returns what is wrong
-// with it, each at a path.
-func (d *Display) Core(at string) (*catalog.Display, Problems) {
-	x := d.core()
-	x.Complete()
-	return x, prefixed(at, append(d.shape(), x.Validate()...))
-}
-
-// Complete fills in the defaults of a bracket or a job that was read, and returns what is wrong with it,
+// Complete fills in the defaults of a display, a bracket or a job that was read, and returns what is wrong with it,
 // each at a path.
 func Complete(at string, x interface {
 	Complete()
@@ -272,14 +262,14 @@ func Write(c *Contents) ([]byte, error) {
 func WriteTo(w io.Writer, c *Contents) error {
 	d := documentWriter{w: w}
 	d.text(fmt.Sprintf("{\n  \"format\": %q", Format))
-	each(&d, "displays", c.Displays, func(x *catalog.Display) any { return DisplayOf(x) })
-	each(&d, "brackets", c.Brackets, func(x *catalog.Bracket) any { return x })
+	each(&d, "displays", c.Displays)
+	each(&d, "brackets", c.Brackets)
 	if c.Policy != nil {
 		d.text(",\n  \"policy\": ")
 		d.value(c.Policy, "  ")
 	}
-	each(&d, "jobs", c.Jobs, func(x *catalog.Job) any { return x })
-	each(&d, "photos", photosOf(c.Photos), func(x Photo) any { return x })
+	each(&d, "jobs", c.Jobs)
+	each(&d, "photos", photosOf(c.Photos))
 	d.text("\n}")
 	return d.err
 }
@@ -309,14 +299,14 @@ func (d *documentWriter) value(v any, indent string) {
 	_, d.err = d.w.Write(raw)
 }
 
-func each[T any](d *documentWriter, name string, list []T, of func(T) any) {
+func each[T any](d *documentWriter, name string, list []T) {
 	for i, x := range list {
 		before := ",\n    "
 		if i == 0 {
 			before = fmt.Sprintf(",\n  %q: [\n    ", name)
 		}
 		d.text(before)
-		d.value(of(x), "    ")
+		d.value(x, "    ")
 	}
 	if len(list) > 0 {
 		d.text("\n  ]")

@@ -421,10 +421,7 @@ func TestWrittenInPieces(t *testing.T) {
 		"none": {}, "jobs": {Jobs: c.Jobs},
 		"twice": {Displays: append(slices.Clone(c.Displays), c.Displays...)}} {
 		d := Document{Format: Format}
-		for _, x := range c.Displays {
-			d.Displays = append(d.Displays, DisplayOf(x))
-		}
-		d.Brackets, d.Jobs = c.Brackets, c.Jobs
+		d.Displays, d.Brackets, d.Jobs = c.Displays, c.Brackets, c.Jobs
 		if c.Policy != nil {
 			p := PolicyOf(*c.Policy)
 			d.Policy = &p

@@ -18,12 +18,12 @@ const Engine = 1
 func Fingerprint(d *catalog.Display, b *catalog.Bracket, p catalog.Policy, turn catalog.Turn, j *catalog.Job) string {
 	from := struct {
 		Engine  int
-		Display Display
+		Display *catalog.Display
 		Bracket *catalog.Bracket
 		Policy  catalog.Policy
 		Turn    int
 		Job     *catalog.Job
-	}{Engine, DisplayOf(d), b, p, int(turn), nil}
+	}{Engine, d, b, p, int(turn), nil}
 	if j != nil {
 		job := *j
 		job.Prints, job.Ticks = nil, nil

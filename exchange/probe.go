@@ -15,7 +15,7 @@ type ProbeInput struct {
 	Trials   []catalog.Trial    `json:"trials,omitempty" maxItems:"64"`
 	Bracket  string             `json:"bracket,omitempty" maxLength:"80"`
 	Brackets []*catalog.Bracket `json:"brackets,omitempty"`
-	Displays []Display          `json:"displays,omitempty"` // allowed in the same file, and ignored
+	Displays []*catalog.Display `json:"displays,omitempty"` // allowed in the same file, and ignored
 	Policy   *PolicySettings    `json:"policy,omitempty"`   // likewise
 	Jobs     []catalog.Job      `json:"jobs,omitempty"`     // likewise
 }

@@ -488,7 +488,7 @@ func TestEveryFigureIsTakenAway(t *testing.T) {
 			walk(f.typ, path, append(slices.Clone(within), ty))
 		}
 	}
-	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[Display](), "bracket": reflect.TypeFor[catalog.Bracket](),
+	for name, ty := range map[string]reflect.Type{"display": reflect.TypeFor[catalog.Display](), "bracket": reflect.TypeFor[catalog.Bracket](),
 		"job": reflect.TypeFor[catalog.Job]()} {
 		walk(ty, name, nil)
 	}

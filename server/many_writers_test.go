@@ -12,7 +12,7 @@ import (
 	"testing"
 
 	"nexufix/app"
-	"nexufix/exchange"
+	"nexufix/core/catalog"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
 	"nexufix/store"
@@ -43,7 +43,7 @@ func TestManyWriters(t *testing.T) {
 		all.Go(func() {
 			for n := range 4 {
 				id := fmt.Sprintf("p%d-%d", person, n)
-				raw, err := json.Marshal(catalogue.ItemToSave{Display: &exchange.Display{ID: id, Model: "Of " + id}})
+				raw, err := json.Marshal(catalogue.ItemToSave{Display: &catalog.Display{ID: id, Model: "Of " + id}})
 				if err != nil {
 					t.Error(err)
 				}

@@ -69,7 +69,7 @@ func TestAllMerges(t *testing.T) {
 		t.Fatal(err)
 	}
 	long := *c.Displays[0]
-	long.ID, long.Maker, long.Model = "long", strings.Repeat("m", exchange.MostName), strings.Repeat("n", exchange.MostName)
+	long.ID, long.Maker, long.Model = "long", strings.Repeat("m", catalog.MaxName), strings.Repeat("n", catalog.MaxName)
 	bare := catalog.Display{ID: "bare", Model: "Bare", Origin: catalog.Bench}
 	all := append(c.Displays, &long, &bare)
 	for _, a := range all {
@@ -152,7 +152,7 @@ func TestTooLittleToWrite(t *testing.T) {
 	if a.StatusCode != 200 {
 		t.Fatalf("%d %s", a.StatusCode, a.body)
 	}
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != "bench" {
+	if k := read[app.SavedItem](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != catalog.Bench {
 		t.Errorf("%+v", k.Display)
 	}
 }

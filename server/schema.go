@@ -16,7 +16,7 @@ import (
 
 // schemaTypes are the kinds of item in the exchange format.
 var schemaTypes = map[string]any{
-	"document": exchange.Document{}, "display": exchange.Display{}, "bracket": catalog.Bracket{}, "policy": exchange.PolicySettings{},
+	"document": exchange.Document{}, "display": catalog.Display{}, "bracket": catalog.Bracket{}, "policy": exchange.PolicySettings{},
 	"job": catalog.Job{},
 }
 

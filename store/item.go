@@ -70,7 +70,7 @@ func (c *Conflict) Error() string {
 
 // DisplayItem converts a display to an item.
 func DisplayItem(d *catalog.Display) (Item, error) {
-	return itemOf("display", d.ID, d.Maker+"\t"+d.Model, exchange.DisplayOf(d))
+	return itemOf("display", d.ID, d.Maker+"\t"+d.Model, d)
 }
 
 // BracketItem converts a bracket to an item.

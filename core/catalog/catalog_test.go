@@ -134,6 +134,7 @@ func TestValidate(t *testing.T) {
 	square := func(change func(*Pattern)) *Display {
 		p := Pattern{Width: mm(200), Height: mm(200), Thread: fastener.M6, Holes: []Hole{
 			{ID: "TL", X: -mm(100), Y: mm(100)}, {ID: "BR", X: mm(100), Y: -mm(100)}}}
+		p.Given = make([]GivenHole, 2)
 		change(&p)
 		return &Display{Patterns: []Pattern{p}}
 	}
@@ -160,7 +161,7 @@ func TestValidate(t *testing.T) {
 		{"patterns[0].holes[1].id", square(func(p *Pattern) { p.Holes[1].ID = "TL" }).Validate()},
 		{"patterns[0].holes[2]", square(func(p *Pattern) { p.Holes = append(p.Holes, Hole{ID: "X", X: mm(100), Y: -mm(100)}) }).Validate()},
 		{"patterns[0].holes[0].recess_diameter_mm", square(func(p *Pattern) { p.Holes[0].RecessDiameter = Given(mm(6), Sheet) }).Validate()},
-		{"patterns[0].height_mm", square(func(p *Pattern) { p.ByRows, p.Height = true, 0 }).Validate()},
+		{"patterns[0].height_mm", square(func(p *Pattern) { p.Given, p.Height = nil, 0 }).Validate()},
 		{"", bracket(func(*Bracket) {}).Validate()},
 		{"diagonal_max_mm", bracket(func(b *Bracket) {
 			b.DiagonalMin, b.DiagonalMax = quantity.Some(mm(900)), quantity.Some(mm(800))

@@ -5,29 +5,49 @@ import (
 	"nexufix/core/quantity"
 )
 
-// Display is a display model. Lengths
-// are for the display upright, seen from the front.
+// Display is a display model, in the format and in the catalogue: lengths are for the display upright, seen from the front.
+// [Display.Complete] derives what is judged of it.
 type Display struct {
-	ID, Maker, Model   string
-	Aliases            []string // other names it goes by
-	Diagonal           quantity.Optional[quantity.Length]
-	OtherDiagonal      quantity.Optional[quantity.Length] // the outline's, where Diagonal cannot be right with it; filled in by package fit
-	Width, Height      quantity.Optional[quantity.Length] // outline
-	Depth              quantity.Optional[quantity.Length]
-	RestPlaneFromFront quantity.Optional[quantity.Length] // absent: the depth
-	Mass               quantity.Optional[quantity.Mass]   // without stand
-	MassDoubted        bool                               // Mass has the doubt of a caller's figure added; filled in by package fit
-	MassWithStand      quantity.Optional[quantity.Mass]
-	CGAboveCenter      quantity.Length // centre of gravity, from the outline's middle
-	CGRight            quantity.Length
-	Turns              []Turn // that its maker allows; none: not known
-	Patterns           []Pattern
-	OwnParts           []Item // what the display's maker puts in its box
-	Zones              []Zone
-	Origin             Origin            // of all figures without one of their own
-	Origins            map[string]Origin // of single figures outside the holes, by exchange path
-	Notes              map[string]Note   // on single figures, by exchange path
+	ID       string    `json:"id" required:"true" pattern:"^[A-Za-z0-9]([A-Za-z0-9_-]|\\.[A-Za-z0-9_-])*$" maxLength:"80"`
+	Maker    string    `json:"maker,omitempty" maxLength:"120"`
+	Model    string    `json:"model,omitempty" maxLength:"120"`
+	Aliases  []string  `json:"aliases,omitempty" maxItems:"16" maxLength:"120"` // other names it goes by
+	Diagonal OptLength `json:"diagonal_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	Width    OptLength `json:"width_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"` // of the outline
+	Height   OptLength `json:"height_mm,omitzero" exclusiveMinimum:"0" maximum:"10000"`
+	Depth    OptLength `json:"depth_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	// absent: the depth
+	RestPlaneFromFront OptLength `json:"rest_plane_from_front_mm,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	// without its stand
+	Mass          OptMass `json:"mass_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	MassWithStand OptMass `json:"mass_with_stand_kg,omitzero" exclusiveMinimum:"0" maximum:"1000"`
+	// centre of gravity, from the outline's middle
+	CGAboveCenter quantity.Length `json:"cg_above_center_mm,omitzero" minimum:"-5000" maximum:"5000"`
+	CGRight       quantity.Length `json:"cg_right_mm,omitzero" minimum:"-5000" maximum:"5000"`
+	// that its maker allows; none: not known
+	Turns []Turn `json:"turns_deg,omitempty" enum:"0,90,270" minItems:"1" maxItems:"3"`
+	// of all figures without one of their own
+	Origin   Origin    `json:"origin,omitempty"`
+	Patterns []Pattern `json:"patterns,omitempty" maxItems:"8"`
+	// what the display's maker puts in its box
+	OwnParts []Item `json:"own_parts,omitempty" maxItems:"64"`
+	Zones    []Zone `json:"zones,omitempty" maxItems:"64"`
+	// of single figures, by their path, and notes on them
+	Origins map[string]Origin `json:"origins,omitempty"`
+	Notes   map[string]Note   `json:"notes,omitempty"`
+
+	OtherDiagonal OptLength `json:"-"` // the outline's, where Diagonal cannot be right with it; filled in by package fit
+	MassDoubted   bool      `json:"-"` // Mass has the doubt of a caller's figure added; filled in by package fit
 }
+
+// A length or a mass that may not be known.
+type (
+	OptLength = quantity.Optional[quantity.Length]
+	OptMass   = quantity.Optional[quantity.Mass]
+)
+
+// MaxName is how many letters a maker, a model or an alias may have.
+const MaxName = 120
 
 // Note is a note on a figure: how it was found, when, and by
 // whom. The date is a day, 2026-11-25.
@@ -36,9 +56,6 @@ type Note struct {
 	Date string `json:"date,omitempty" pattern:"^[0-9]{4}-[0-9]{2}-[0-9]{2}$"`
 	Who  string `json:"who,omitempty" maxLength:"80"`
 }
-
-// Complete fills in what the format leaves to a default.
-func (d *Display) Complete() { completeItems(d.OwnParts) }
 
 // Name returns maker and model.
 func (d *Display) Name() string {
@@ -49,53 +66,11 @@ func (d *Display) Name() string {
 }
 
 // OriginOf returns the origin of a figure, by its path in the exchange format.
-// Figures of holes have their own origins.
 func (d *Display) OriginOf(path string) Origin {
 	if o, ok := d.Origins[path]; ok {
 		return o
 	}
 	return d.Origin
-}
-
-// Pattern is one hole pattern on a display's back.
-type Pattern struct {
-	Width, Height  quantity.Length
-	Thread         fastener.Thread                    // NoThread: not known
-	CenterBelowTop quantity.Optional[quantity.Length] // pattern centre below the outline's top
-	CenterRight    quantity.Length                    // pattern centre right of the outline's centre
-	Holes          []Hole                             // two to eight
-	ByRows         bool                               // given as two rows of equal holes: TL TR BL BR
-	TorqueMax      quantity.Optional[quantity.Torque] // of its bolts
-	Contradictions []Contradiction                    // between figures, or these and trial bolts; filled in by packages probe and fit
-}
-
-// Hole is one threaded hole: where it is from the pattern's centre (x right,
-// y up, front view) and what is known along its axis.
-type Hole struct {
-	ID             string
-	X, Y           quantity.Length
-	Setback        Figure // b: rim in front of the rest plane
-	Recess         Figure // r: rim down to the insert's face
-	RecessDiameter Figure // cup around the hole
-	ThreadDepth    Figure // D: insert's face to where a bolt bottoms
-	Trials         []Trial
-	Probed         *Probed // what the trials give, where they stand in for the figures
-}
-
-// Contradiction is a figure on record that a caller's trial bolts, or other
-// figures on record, exclude.
-type Contradiction struct {
-	Holes  []string
-	Thread bool            // of the thread; else of a depth
-	Text   quantity.Phrase // both of them
-}
-
-// Probed is what trial bolts say of a hole, held together with what is on
-// record.
-type Probed struct {
-	Depth       Span // r + D, rim to where a bolt bottoms
-	Recess      Span // r
-	ThreadDepth Span // D
 }
 
 // Trial is a bolt tried by a caller in place of a measured hole.

@@ -1,6 +1,11 @@
 package catalog
 
-import "nexufix/core/quantity"
+import (
+	"fmt"
+	"slices"
+
+	"nexufix/core/quantity"
+)
 
 // Origin is the origin of a figure, which decides its tolerance.
 type Origin uint8
@@ -22,6 +27,22 @@ func (o Origin) Word() string {
 
 // String is the origin's name in the exchange format.
 func (o Origin) String() string { return Origins[o] }
+
+// MarshalText writes the name.
+func (o Origin) MarshalText() ([]byte, error) { return []byte(o.String()), nil }
+
+// UnmarshalText reads a name.
+func (o *Origin) UnmarshalText(text []byte) error {
+	i := slices.Index(Origins, string(text))
+	if i < 0 {
+		return fmt.Errorf("%q is none of %v", text, Origins)
+	}
+	*o = Origin(i)
+	return nil
+}
+
+// Enum lists the names for the format's reader and schema.
+func (Origin) Enum() []any { return []any{Bench, Sheet, Caller} }
 
 // Tolerance returns how far a figure of this origin may be off, either way:
 // bench 0.2 mm, data sheet 0.5 mm, caller 1.5 mm (practice).

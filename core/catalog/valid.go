@@ -21,6 +21,11 @@ func (p *problems) add(path, allowed, found string, args ...any) {
 func (d *Display) Validate() []Problem {
 	var out problems
 	for i := range d.Patterns {
+		if p := &d.Patterns[i]; p.Rows != nil && p.Given != nil {
+			out.add(fmt.Sprintf("patterns[%d].holes", i), "one of them", "rows and holes are both given")
+		}
+	}
+	for i := range d.Patterns {
 		d.Patterns[i].validate(&out, fmt.Sprintf("patterns[%d]", i))
 	}
 	validateItems(&out, "own_parts", d.OwnParts)
@@ -31,9 +36,8 @@ func (p *Pattern) validate(out *problems, at string) {
 	var wide, high quantity.Length
 	seen, places := map[string]bool{}, map[Point]bool{}
 	for j, h := range p.Holes {
-		path := fmt.Sprintf("%s.holes[%d]", at, j)
-		if p.ByRows {
-			path = at + ".rows." + map[bool]string{true: "top", false: "bottom"}[j < 2]
+		path := at + "." + p.HolePath(j)
+		if p.ByRows() {
 			if j%2 == 1 {
 				continue // the row's other hole has the same figures
 			}
@@ -51,7 +55,7 @@ func (p *Pattern) validate(out *problems, at string) {
 		}
 		wide, high = max(wide, 2*h.X.Abs()), max(high, 2*h.Y.Abs())
 	}
-	if p.ByRows {
+	if p.ByRows() {
 		if p.Height == 0 {
 			out.add(at+".height_mm", "more than 0 for two rows; give single holes otherwise", "0 mm")
 		}

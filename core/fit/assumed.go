@@ -147,16 +147,9 @@ func (p *Pairing) pathOf(id string) string {
 		if x != p.Pattern {
 			continue
 		}
-		at := "patterns[" + strconv.Itoa(i) + "]."
 		for j := range x.Holes {
-			switch {
-			case x.Holes[j].ID != id:
-			case x.ByRows && j < 2:
-				return at + "rows.top."
-			case x.ByRows:
-				return at + "rows.bottom."
-			default:
-				return at + "holes[" + strconv.Itoa(j) + "]."
+			if x.Holes[j].ID == id {
+				return "patterns[" + strconv.Itoa(i) + "]." + x.HolePath(j) + "."
 			}
 		}
 	}

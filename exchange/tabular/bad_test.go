@@ -15,6 +15,7 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
+	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
 
@@ -135,7 +136,7 @@ func TestCells(t *testing.T) {
 	// What is not in the file stays, with its origin.
 	_, got := take(t, "x.csv", []byte("id,width_mm\nold,48 3/8 in\n"), have)
 	// A figure that changes loses its origin, and says so.
-	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].Origins != nil ||
+	if _, over := take(t, "x.csv", []byte("id,mass_kg\nold,3.1\n"), have); over.Contents.Displays[0].OriginOf("mass_kg") != catalog.Sheet ||
 		len(over.Rows[0].Notes) != 1 || over.Rows[0].Notes[0] != (Problem{1, "goes over a figure of origin bench"}) {
 		t.Errorf("%+v", over.Rows)
 	}

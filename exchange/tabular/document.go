@@ -24,7 +24,7 @@ func PreviewDocument(doc, have *exchange.Contents) Previewed {
 		return r.Outcome != Same
 	}
 	for _, d := range doc.Displays {
-		if row(d.Name(), d.ID, s.document(Displays, d.ID), exchange.DisplayOf(d)) {
+		if row(d.Name(), d.ID, s.document(Displays, d.ID), d) {
 			out.Contents.Displays = append(out.Contents.Displays, d)
 		}
 	}

@@ -35,7 +35,7 @@ func newExisting(c *exchange.Contents) existing {
 func (s *existing) document(kind, id string) []byte {
 	var v any
 	if kind == Displays && s.displays[id] != nil {
-		v = exchange.DisplayOf(s.displays[id])
+		v = s.displays[id]
 	} else if kind == Brackets && s.brackets[id] != nil {
 		v = s.brackets[id]
 	} else {

@@ -32,7 +32,7 @@ type KitItem struct {
 }
 
 var types = map[string]reflect.Type{
-	Displays: reflect.TypeFor[exchange.Display](),
+	Displays: reflect.TypeFor[catalog.Display](),
 	Brackets: reflect.TypeFor[catalog.Bracket](),
 	Kits:     reflect.TypeFor[catalog.Item](),
 }

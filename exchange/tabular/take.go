@@ -251,7 +251,7 @@ func (k *previewer) readAll() []reading {
 func afterOf(c *exchange.Contents) []byte {
 	var v any
 	if len(c.Displays) > 0 {
-		v = exchange.DisplayOf(c.Displays[0])
+		v = c.Displays[0]
 	} else {
 		v = c.Brackets[0]
 	}

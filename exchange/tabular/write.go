@@ -61,7 +61,7 @@ func eachRow(kind string, c *exchange.Contents, do func([]cell) error) error {
 	}
 	if kind == Displays {
 		for _, d := range c.Displays {
-			if err := give(exchange.DisplayOf(d)); err != nil {
+			if err := give(d); err != nil {
 				return err
 			}
 		}

@@ -82,7 +82,7 @@ func (s *Feature) display(c *echo.Context) error {
 	if d == nil {
 		return store.ErrNotFound
 	}
-	return c.JSON(http.StatusOK, exchange.DisplayOf(d))
+	return c.JSON(http.StatusOK, d)
 }
 
 func (s *Feature) bracket(c *echo.Context) error {

@@ -15,13 +15,13 @@ import (
 // ItemToSave is a display or a bracket to save. The revision is the one it was
 // made from, 0 for a new one.
 type ItemToSave struct {
-	Kind     string            `json:"-" path:"kind"`
-	ID       string            `json:"-" path:"id"`
-	Revision int               `json:"revision" required:"true" minimum:"0"`
-	Why      string            `json:"why,omitempty" maxLength:"400"`
-	Display  *exchange.Display `json:"display,omitempty"`
-	Bracket  *catalog.Bracket  `json:"bracket,omitempty"`
-	Job      *catalog.Job      `json:"job,omitempty"`
+	Kind     string           `json:"-" path:"kind"`
+	ID       string           `json:"-" path:"id"`
+	Revision int              `json:"revision" required:"true" minimum:"0"`
+	Why      string           `json:"why,omitempty" maxLength:"400"`
+	Display  *catalog.Display `json:"display,omitempty"`
+	Bracket  *catalog.Bracket `json:"bracket,omitempty"`
+	Job      *catalog.Job     `json:"job,omitempty"`
 }
 
 var itemKinds = map[string]string{"displays": "display", "brackets": "bracket", "jobs": "job"}
@@ -95,7 +95,7 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	case kind == "job" && in.Job != nil && in.Job.ID == id:
 		doc.Jobs = []*catalog.Job{in.Job}
 	case kind == "display" && in.Display != nil && in.Display.ID == id:
-		doc.Displays = []exchange.Display{*in.Display}
+		doc.Displays = []*catalog.Display{in.Display}
 	case kind == "bracket" && in.Bracket != nil && in.Bracket.ID == id:
 		doc.Brackets = []*catalog.Bracket{in.Bracket}
 	default:

@@ -29,7 +29,7 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/displays", "Displays that come close to what was typed.", searched{}, []Entry{}, s.displays).Weighs(api.Quick),
-		api.Get("/api/displays/{id}", "One display.", api.ByID{}, exchange.Display{}, s.display),
+		api.Get("/api/displays/{id}", "One display.", api.ByID{}, catalog.Display{}, s.display),
 		api.Get("/api/brackets", "Brackets that come close to what was typed.", searched{}, []Entry{}, s.brackets).Weighs(api.Quick),
 		api.Get("/api/brackets/{id}", "One bracket.", api.ByID{}, catalog.Bracket{}, s.bracket),
 		api.Get("/api/catalogue", "Displays and brackets as lines of a grid.", nil, app.Items{}, s.items),

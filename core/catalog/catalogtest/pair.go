@@ -63,14 +63,9 @@ func Pair() (*catalog.Display, *catalog.Bracket) {
 
 // Pattern is a pattern of two equal rows, its centre 352 below the top.
 func Pattern(w, h int64, t fastener.Thread, depth int64) catalog.Pattern {
-	p := catalog.Pattern{Width: mm(w), Height: mm(h), Thread: t, CenterBelowTop: Length(352), ByRows: true}
-	for _, y := range []int64{1, -1} {
-		for _, x := range []int64{-1, 1} {
-			p.Holes = append(p.Holes, catalog.Hole{ID: map[int64]string{1: "T", -1: "B"}[y] + map[int64]string{1: "R", -1: "L"}[x],
-				X: mm(w) * quantity.Length(x) / 2, Y: mm(h) * quantity.Length(y) / 2,
-				Setback: catalog.Given(0, catalog.Sheet), Recess: catalog.Given(0, catalog.Sheet), ThreadDepth: catalog.Given(mm(depth),
-					catalog.Sheet)})
-		}
-	}
-	return p
+	row := &catalog.HoleFigures{Setback: Length(0), Recess: Length(0), ThreadDepth: Length(depth)}
+	d := catalog.Display{Patterns: []catalog.Pattern{{Width: mm(w), Height: mm(h), Thread: t, CenterBelowTop: Length(352),
+		Rows: &catalog.Rows{Top: row, Bottom: row}}}}
+	d.Complete()
+	return d.Patterns[0]
 }

@@ -5338,8 +5338,7 @@ export interface components {
         BulkChange: {
             ids: string[];
             maker?: string;
-            /** @enum {string} */
-            origin?: "bench" | "sheet" | "caller";
+            origin?: components["schemas"]["Origin"];
         };
         ByPassword: {
             /** @description One's password, where there is one. */
@@ -5464,10 +5463,9 @@ export interface components {
             notes?: {
                 [key: string]: components["schemas"]["Note"];
             };
-            /** @enum {string} */
-            origin?: "bench" | "sheet" | "caller";
+            origin?: components["schemas"]["Origin"];
             origins?: {
-                [key: string]: "bench" | "sheet" | "caller";
+                [key: string]: components["schemas"]["Origin"];
             };
             own_parts?: components["schemas"]["Item"][];
             patterns?: components["schemas"]["Pattern"][];
@@ -5662,6 +5660,18 @@ export interface components {
             take: string;
             text: string;
         };
+        GivenHole: {
+            id: string;
+            recess_diameter_mm?: number;
+            recess_mm?: number;
+            setback_mm?: number;
+            thread_depth_mm?: number;
+            trials?: components["schemas"]["Trial"][];
+            /** Format: double */
+            x_mm: number;
+            /** Format: double */
+            y_mm: number;
+        };
         GivenJudged: {
             holes: string[];
             /** @enum {string} */
@@ -5738,18 +5748,6 @@ export interface components {
             text: string;
             title: string;
             why?: string;
-        };
-        Hole: {
-            id: string;
-            recess_diameter_mm?: number;
-            recess_mm?: number;
-            setback_mm?: number;
-            thread_depth_mm?: number;
-            trials?: components["schemas"]["Trial"][];
-            /** Format: double */
-            x_mm: number;
-            /** Format: double */
-            y_mm: number;
         };
         HoleFigures: {
             recess_diameter_mm?: number;
@@ -6064,6 +6062,8 @@ export interface components {
             /** @enum {string} */
             verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
         };
+        /** @enum {string} */
+        Origin: "bench" | "sheet" | "caller";
         Other: {
             login: string;
             name: string;
@@ -6123,7 +6123,7 @@ export interface components {
             center_right_mm?: number;
             /** Format: double */
             height_mm: number;
-            holes?: components["schemas"]["Hole"][];
+            holes?: components["schemas"]["GivenHole"][];
             rows?: components["schemas"]["Rows"];
             thread?: components["schemas"]["Thread"];
             torque_max_nm?: number;
