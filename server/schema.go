@@ -40,7 +40,10 @@ func Schema(kind string) ([]byte, error) {
 // strict allows no other fields, and for each figure a text with a name without the
 // unit.
 func strict(p jsonschema.InterceptSchemaParams) (bool, error) {
-	if !p.Processed || !p.Value.IsValid() || p.Value.Kind() != reflect.Struct || p.Schema.Properties == nil {
+	if !p.Processed || !p.Value.IsValid() || p.Schema.Properties == nil {
+		return false, nil
+	}
+	if t := p.Value.Type(); t.Kind() != reflect.Struct && (t.Kind() != reflect.Pointer || t.Elem().Kind() != reflect.Struct) {
 		return false, nil
 	}
 	no := false

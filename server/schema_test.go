@@ -76,6 +76,7 @@ func TestSchemas(t *testing.T) {
 	for _, bad := range []string{
 		`{"displays":[{"id":"a","width_mm":-1}]}`, `{"displays":[{"id":"a","colour":"red"}]}`, `{"displays":[{"model":"no id"}]}`,
 		`{"displays":[{"id":"a","patterns":[{"width_mm":100,"height_mm":100,"thread":"M7"}]}]}`, `{"displays":[{"id":"a b"}]}`,
+		`{"brackets":[{"id":"a","name":"A","interface":{"type":"arms"},"colour":"red"}]}`, `{"jobs":[{"id":"a","colour":"red"}]}`,
 	} {
 		bad = `{"format":"nexufix/1",` + strings.TrimPrefix(bad, "{")
 		if _, err := exchange.Read([]byte(bad)); err == nil {
