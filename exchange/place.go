@@ -61,30 +61,30 @@ type Viewing struct {
 // Strength is the capacity of the fasteners and what it was computed
 // from. Forces are in newtons, for one fastener under a permanent load.
 type Strength struct {
-	Known       bool     `json:"known" required:"true"`
-	Missing     []string `json:"missing" required:"true"`
-	Load        KG       `json:"load_kg" required:"true"`
-	Own         KG       `json:"bracket_kg" required:"true"`
-	Reach       MM       `json:"reach_mm" required:"true"`
-	Out         MM       `json:"load_out_mm" required:"true"`
-	Aside       MM       `json:"load_aside_mm" required:"true"`
-	Moment      Num      `json:"moment_nm" required:"true"`
-	InWood      bool     `json:"in_wood" required:"true"`
-	Gravity     Num      `json:"gravity" required:"true"`
-	Penetration MM       `json:"penetration_mm" required:"true"`
-	Thread      MM       `json:"thread_mm" required:"true"` // of it
-	Covering    MM       `json:"covering_mm" required:"true"`
-	Pull        Num      `json:"holds_pull_n" required:"true"`
-	Across      Num      `json:"holds_across_n" required:"true"`
-	Ultimate    OptNum   `json:"ultimate_pull_n,omitzero"`
-	Worst       string   `json:"worst_hole,omitempty"`
-	Use         OptNum   `json:"use,omitzero"`         // of the worst: 1 is its capacity
-	Item        string   `json:"item" required:"true"` // the fastener it was computed for
-	Arm         OptNum   `json:"arm_deg,omitzero"`     // the pose that decides
-	Head        OptNum   `json:"head_deg,omitzero"`
-	TypeTest    OptNum   `json:"type_test,omitzero"`
-	Handling    OptNum   `json:"handling,omitzero"`
-	Bending     OptNum   `json:"bending,omitzero"`
+	Known         bool     `json:"known" required:"true"`
+	Missing       []string `json:"missing" required:"true"`
+	Load          KG       `json:"load_kg" required:"true"`
+	Own           KG       `json:"bracket_kg" required:"true"`
+	Reach         MM       `json:"reach_mm" required:"true"`
+	Out           MM       `json:"load_out_mm" required:"true"`
+	Eccentricity  MM       `json:"eccentricity_mm" required:"true"`
+	Moment        Num      `json:"moment_nm" required:"true"`
+	InWood        bool     `json:"in_wood" required:"true"`
+	Gravity       Num      `json:"gravity" required:"true"`
+	Penetration   MM       `json:"penetration_mm" required:"true"`
+	Thread        MM       `json:"thread_mm" required:"true"` // of it
+	Covering      MM       `json:"covering_mm" required:"true"`
+	CapacityPull  Num      `json:"capacity_pull_n" required:"true"`
+	CapacityShear Num      `json:"capacity_shear_n" required:"true"`
+	Ultimate      OptNum   `json:"ultimate_pull_n,omitzero"`
+	Worst         string   `json:"worst_hole,omitempty"`
+	Utilisation   OptNum   `json:"utilisation,omitzero"` // of the worst: 1 is its capacity
+	Item          string   `json:"item" required:"true"` // the fastener it was computed for
+	Arm           OptNum   `json:"arm_deg,omitzero"`     // the pose that decides
+	Head          OptNum   `json:"head_deg,omitzero"`
+	TypeTest      OptNum   `json:"type_test,omitzero"`
+	Handling      OptNum   `json:"handling,omitzero"`
+	Bending       OptNum   `json:"bending,omitzero"`
 }
 
 // PlacePoint is a place to drill.
@@ -102,9 +102,9 @@ type PlacePoint struct {
 	Item            string `json:"item"` // as on lists
 
 	// Its demand in newtons, and its utilisation.
-	Pull   OptNum `json:"pull_n,omitzero"`
-	Across OptNum `json:"across_n,omitzero"`
-	Use    OptNum `json:"use,omitzero"`
+	Pull        OptNum `json:"pull_n,omitzero"`
+	Shear       OptNum `json:"shear_n,omitzero"`
+	Utilisation OptNum `json:"utilisation,omitzero"`
 }
 
 // PlacementOf converts a placement to the format, with its sentences in the given
@@ -175,7 +175,7 @@ func placePoint(pt *place.Point, strong bool) PlacePoint {
 	out := PlacePoint{Hole: pt.Hole, Plate: pt.Plate, X: pt.X, Y: pt.Y, FromCenterLine: pt.FromCentreLine, BelowDisplayTop: pt.BelowDisplayTop,
 		Drill: pt.Drill.Diameter, Depth: pt.Drill.Depth, MakerDepth: pt.Drill.Maker, Fastener: pt.Drill.Fastener, Item: pt.Drill.Item}
 	if strong {
-		out.Pull, out.Across, out.Use = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
+		out.Pull, out.Shear, out.Utilisation = num(pt.Pull, 1), num(pt.Shear, 1), num(pt.Utilisation, 4)
 	}
 	return out
 }
@@ -186,15 +186,15 @@ func strengthOf(p *place.Placement) *Strength {
 		return nil
 	}
 	out := &Strength{Known: s.Known, Missing: stepWriter{}.all(s.Missing), Load: s.Load, Own: s.Own, Reach: s.Reach,
-		Out: s.Out, Aside: s.Eccentricity, Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3),
+		Out: s.Out, Eccentricity: s.Eccentricity, Moment: decimals(s.Moment, 2), InWood: s.InWood, Gravity: decimals(s.Gravity, 3),
 		Penetration: s.Penetration, Thread: s.Thread, Covering: s.Covering,
-		Pull: decimals(s.CapacityPull, 0), Across: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}
+		CapacityPull: decimals(s.CapacityPull, 0), CapacityShear: decimals(s.CapacityShear, 0), Item: p.Choice.Label()}
 	if s.Ultimate > 0 {
 		out.Ultimate = num(s.Ultimate, 0)
 	}
 	if s.Known {
 		a := s.Assessment
-		out.Worst, out.Use = p.Points[s.Worst].Hole, num(s.Utilisation(), 4)
+		out.Worst, out.Utilisation = p.Points[s.Worst].Hole, num(s.Utilisation(), 4)
 		out.Arm, out.Head, out.TypeTest = num(a.Strength.Pose.Arm, 1), num(a.Strength.Pose.Head, 1), num(a.TypeTest.Share, 4)
 		if a.Leaned {
 			out.Handling = num(a.Handling.Share, 4)

@@ -2,6 +2,7 @@ package approval
 
 import (
 	"bytes"
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"maps"
@@ -61,10 +62,19 @@ func leaves(document []byte) (map[string]string, error) {
 // names are the members that identify an entry of a list.
 var names = []string{"rule", "id", "hole", "tag"}
 
+// renamed are members of results that have another name now: a result stored under the old one is the same.
+var renamed = map[string]string{
+	"use": "utilisation", "across_n": "shear_n", "holds_pull_n": "capacity_pull_n", "holds_across_n": "capacity_shear_n",
+	"load_aside_mm": "eccentricity_mm",
+}
+
 func gather(out map[string]string, path string, v any) {
 	switch v := v.(type) {
 	case map[string]any:
 		for name, x := range v {
+			if _, figure := x.(json.Number); figure {
+				name = cmp.Or(renamed[name], name)
+			}
 			if path != "" {
 				name = path + "." + name
 			}

@@ -6158,7 +6158,6 @@ export interface components {
             x_mm?: number;
         };
         PlacePoint: {
-            across_n?: number;
             /** Format: double */
             below_display_top_mm: number;
             depth_mm?: number;
@@ -6171,7 +6170,8 @@ export interface components {
             maker_depth_mm?: number;
             plate?: number;
             pull_n?: number;
-            use?: number;
+            shear_n?: number;
+            utilisation?: number;
             /** Format: double */
             x_mm: number;
             /** Format: double */
@@ -6705,20 +6705,20 @@ export interface components {
             /** Format: double */
             bracket_kg: number;
             /** Format: double */
+            capacity_pull_n: number;
+            /** Format: double */
+            capacity_shear_n: number;
+            /** Format: double */
             covering_mm: number;
+            /** Format: double */
+            eccentricity_mm: number;
             /** Format: double */
             gravity: number;
             handling?: number;
             head_deg?: number;
-            /** Format: double */
-            holds_across_n: number;
-            /** Format: double */
-            holds_pull_n: number;
             in_wood: boolean;
             item: string;
             known: boolean;
-            /** Format: double */
-            load_aside_mm: number;
             /** Format: double */
             load_kg: number;
             /** Format: double */
@@ -6734,7 +6734,7 @@ export interface components {
             thread_mm: number;
             type_test?: number;
             ultimate_pull_n?: number;
-            use?: number;
+            utilisation?: number;
             worst_hole?: string;
         };
         Studs: {

@@ -70,9 +70,8 @@ const known: Record<string, string> = {
   y_mm: 'above the floor, mm',
   datum_height_mm: 'level line, mm',
   center_height_mm: 'middle, mm',
-  across_n: 'load across, N',
+  shear_n: 'shear, N',
   pull_n: 'pull, N',
-  use: 'utilisation',
 };
 
 const plain = (name: string) => known[name] ?? name.replace(/_(mm|kg|deg)$/, ', $1').replaceAll('_', ' ');

@@ -365,12 +365,12 @@ export function WallFields({ view, errors, typedOver }: Props) {
           <FigureList>
             {row('assume.load_kg', 'Load', { placeholder: shown(strength.load_kg, ' kg') })}
             {row('assume.reach_mm', 'Reach', { placeholder: shown(strength.reach_mm) })}
-            {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.load_aside_mm) })}
+            {row('assume.aside_mm', 'Load aside', { placeholder: shown(strength.eccentricity_mm) })}
             {strength.in_wood && row('assume.penetration_mm', 'In the wood', { step: 1, placeholder: shown(tenths(strength.penetration_mm)) })}
             {strength.in_wood && row('assume.gravity', 'G of the wood', { placeholder: shown(strength.gravity) })}
           </FigureList>
           <Hint>
-            Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.holds_pull_n} N pulled and {strength.holds_across_n} N across, under a
+            Turning about the plate’s lower edge: {strength.moment_nm} N·m. One fastener may hold {strength.capacity_pull_n} N pulled and {strength.capacity_shear_n} N across, under a
             permanent load
             {strength.in_wood
               ? `; ${tenths(strength.penetration_mm)} mm of it in wood of G ${strength.gravity}, ${tenths(strength.thread_mm)} of that threaded, its tip not counted`

@@ -370,7 +370,7 @@ function Marks({ placed, units }: { placed: Placed; units: Units }) {
                 {mm(Math.abs(p.from_center_line_mm))} {p.from_center_line_mm < 0 ? 'left' : 'right'}
               </TableCell>
               <TableCell className="num">{mm(p.y_mm)}</TableCell>
-              <TableCell className="num">{p.use === undefined ? '–' : `${Math.ceil(p.use * 100)} %`}</TableCell>
+              <TableCell className="num">{p.utilisation === undefined ? '–' : `${Math.ceil(p.utilisation * 100)} %`}</TableCell>
             </TableRow>
           ))}
         </TableBody>
