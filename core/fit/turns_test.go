@@ -14,7 +14,7 @@ func TestTurningPoints(t *testing.T) {
 	lots.TurnWhereTheyDid(t, 70, func(n int) lots.Case {
 		r := rand.New(rand.NewPCG(30, uint64(n)))
 		d, b, job, policy := catalogtest.Drawn(r)
-		anyHoles(r, d, b)
+		catalogtest.Holes(r, d, b)
 		return lots.Case{Documents: map[string]any{"display": d, "bracket": b, "job": job, "policy": &policy}, Judge: func() map[string]string {
 			p := Judge(d, b, job.Turn, ExtraOf(job), policy)
 			out := map[string]string{"verdict": string(p.Verdict)}
