@@ -69,7 +69,8 @@ func (q *problemByLot) answer() map[string]string {
 			for g := 0; s != nil && g < len(s.Groups); g++ {
 				h := &s.Groups[g]
 				at := fmt.Sprint(which, " ", g)
-				out[at] = fmt.Sprint(h.Bearing, " ", h.Thread, " × ", h.Bolt, " ", h.Head, " ", h.Washers.Count, " ", h.Shoulder, " ", h.Spacers, " ", h.Holes)
+				out[at] = fmt.Sprint(h.Bearing, " ", h.Thread, " × ", h.Bolt, " ", h.Head, " ", h.Washers.Count, " ", h.Shoulder, " ", h.Spacers,
+					" ", h.Holes)
 				out[at+" is"] = h.Status.String()
 				out[at+" slack"] = fmt.Sprint(h.Slack.Known)
 			}
@@ -85,7 +86,7 @@ func (q *problemByLot) answer() map[string]string {
 func TestTurningPoints(t *testing.T) {
 	lots.TurnWhereTheyDid(t, 70, func(n int) lots.Case {
 		q := drawProblem(n)
-		return lots.Case{Documents: map[string]any{"display": q.Display, "bracket": q.Bracket, "policy": q.Policy, "under": &q.Under, "wide": &q.Wide},
-			Judge: q.answer}
+		return lots.Case{Judge: q.answer, Documents: map[string]any{
+			"display": q.Display, "bracket": q.Bracket, "policy": q.Policy, "under": &q.Under, "wide": &q.Wide}}
 	})
 }
