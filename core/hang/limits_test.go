@@ -47,11 +47,13 @@ func TestWidthLimits(t *testing.T) {
 			t.Errorf("%s: %v, slides %v; want %v, %v", c.name, ok, int64(slide), c.ok, int64(c.slide))
 		}
 	}
-	plate := &catalog.Bracket{Interface: catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(100)}}}}
+	plate := arms()
+	plate.Interface = catalog.Interface{Type: catalog.Plate, Patterns: []catalog.PatternSize{{Width: mm(200), Height: mm(100)}}}
 	for _, c := range []struct {
 		w, h quantity.Length
 		ok   bool
-	}{{mm(200), mm(100), true}, {mm(200), mm(200), false}, {mm(100), mm(100), false}, {mm(200) + 1, mm(100), false}, {mm(200), mm(100) - 1, false}} {
+	}{{mm(200), mm(100), true}, {mm(200), mm(200), false}, {mm(100), mm(100), false}, {mm(200) + 1, mm(100), false},
+		{mm(200), mm(100) - 1, false}} {
 		if _, ok := TakesWidth(plate, c.w, c.h); ok != c.ok {
 			t.Errorf("a plate takes %v × %v: %v", c.w, c.h, ok)
 		}
@@ -72,8 +74,9 @@ func TestEdgesKnown(t *testing.T) {
 		{"no middle", func(_ *catalog.Display, p *catalog.Pattern) { p.CenterBelowTop.Known = false }, 0, false, false},
 		{"turned, all", func(*catalog.Display, *catalog.Pattern) {}, 90, true, true},
 		{"turned, no width", func(d *catalog.Display, _ *catalog.Pattern) { d.Width.Known = false }, 90, false, false},
-		{"turned, neither", func(d *catalog.Display, p *catalog.Pattern) { d.Width.Known, p.CenterBelowTop.Known = false, false }, 90, false, false},
-		{"turned, no height: the pattern's side is known", func(d *catalog.Display, _ *catalog.Pattern) { d.Height.Known = false }, 90, true, true},
+		{"turned, neither", func(d *catalog.Display, p *catalog.Pattern) { d.Width.Known, p.CenterBelowTop.Known = false, false }, 90,
+			false, false},
+		{"turned, no height: the side is known", func(d *catalog.Display, _ *catalog.Pattern) { d.Height.Known = false }, 90, true, true},
 	} {
 		d, p := display(1000, 600, 320, catalog.Pattern{Width: mm(200), Height: mm(200)})
 		c.change(d, p)

@@ -26,7 +26,8 @@ func drawProblem(n int) *problemByLot {
 	d, b, _, policy := catalogtest.Drawn(r)
 	catalogtest.Holes(r, d, b)
 	some := func(all ...int64) quantity.Length { return mm(float64(all[r.IntN(len(all))])) }
-	out := &problemByLot{Display: d, Bracket: b, Policy: &policy, Wide: some(0, 0, 10, 18, 26), turn: catalog.Turns[r.IntN(len(catalog.Turns))]}
+	out := &problemByLot{Display: d, Bracket: b, Policy: &policy, Wide: some(0, 0, 10, 18, 26)}
+	out.turn = catalog.Turns[r.IntN(len(catalog.Turns))]
 	if r.IntN(3) == 0 {
 		out.Under = Under{StandsOut: some(0, 2, 9), Pocket: Pocket(r.IntN(4)), Depth: some(0, 3, 6)}
 	}
