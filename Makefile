@@ -56,7 +56,7 @@ soak: build browser-tools
 	$(GO) test ./cmd/nexufix -run Killed -count=1 -v
 	$(GO) test ./cmd/nexufix -run BenchmarksAreThere -timeout 60m -args -long
 	NEXUFIX_LONG=1 $(GO) test ./core/... -timeout 60m -count=1
-	$(GO) test -race ./core/... ./app ./store ./exchange/... ./server -timeout 180m -count=1
+	$(GO) test -race ./core/... ./app/... ./store ./exchange/... ./server -timeout 180m -count=1
 	for target in FuzzRead FuzzMatch FuzzPlace FuzzSteps; do $(GO) test ./exchange -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done
 	for target in FuzzOpen FuzzSafe; do $(GO) test ./exchange/tabular -run xxx -fuzz "^$$target\$$" -fuzztime $(FUZZ) || exit 1; done
 	$(GO) test ./core/quantity -run xxx -fuzz FuzzParse -fuzztime $(FUZZ)
@@ -109,7 +109,7 @@ types: web/node_modules/.installed
 	$(GO) run ./cmd/nexufix schema docs/schema
 
 bench: build
-	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./app ./server
+	$(GO) test -run '^$$' -bench . -benchmem ./core/... ./app/... ./server
 
 # The matrix beside a SQLite query and a sheet of LibreOffice Calc, by hand.
 compare: tools

@@ -25,7 +25,7 @@ var (
 		"core/fit", "core/place",
 		"core/sheet",
 		"core/steps", "render/html", "render/markdown",
-		"render/pdf", "app/pack.go"}
+		"render/pdf", "app/bench/pack.go"}
 	benchOnly = []string{"core/fit/improve.go", "core/fit/spacers.go", "core/fit/priority.go", "core/place/move.go", "core/place/movable.go",
 		"core/draw/pairing/catalogue.go", "core/draw/pairing/hole.go"}
 )

@@ -8,7 +8,7 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/people"
 )
 
 // TestAuditByPages: an administrator reads all of it a page at a time, of the kind that is looked for, and takes it away as a table or as
@@ -19,13 +19,13 @@ func TestAuditByPages(t *testing.T) {
 	reader, _ := d.signIn("reader1", "seven loaves on a rail")
 	d.as(admin, http.MethodPost, "/api/people/2", `{"role": "reader"}`)
 	for range 300 {
-		if err := app.RecordExport(t.Context(), d.srv.store, app.Person{ID: 1, Name: "=cmd()"}, "a lot"); err != nil {
+		if err := people.RecordExport(t.Context(), d.srv.store, people.Person{ID: 1, Name: "=cmd()"}, "a lot"); err != nil {
 			t.Fatal(err)
 		}
 	}
 	var all, pages int
 	for before := int64(0); ; pages++ {
-		p := read[app.AuditPage](t, d.as(admin, http.MethodGet, fmt.Sprintf("/api/audit?before=%d", before), ""), 200)
+		p := read[people.AuditPage](t, d.as(admin, http.MethodGet, fmt.Sprintf("/api/audit?before=%d", before), ""), 200)
 		all += len(p.Entries)
 		if before = p.Entries[len(p.Entries)-1].Seq; !p.More {
 			break
@@ -34,7 +34,7 @@ func TestAuditByPages(t *testing.T) {
 	if all != 307 || pages != 1 { // four added, two signed in, one changed
 		t.Errorf("%d entries on %d pages", all, pages+1)
 	}
-	changed := read[app.AuditPage](t, d.as(admin, http.MethodGet, "/api/audit?kind=people&words=engineer1", ""), 200)
+	changed := read[people.AuditPage](t, d.as(admin, http.MethodGet, "/api/audit?kind=people&words=engineer1", ""), 200)
 	if len(changed.Entries) != 2 || changed.Entries[0].About != "engineer1: role reader" {
 		t.Errorf("%+v", changed)
 	}
@@ -44,7 +44,7 @@ func TestAuditByPages(t *testing.T) {
 		t.Errorf("%d rows, %v", len(rows), err)
 	}
 	lines := strings.Split(strings.TrimSpace(string(d.as(admin, http.MethodGet, "/api/audit/export", "").body)), "\n")
-	var last app.AuditEntry
+	var last people.AuditEntry
 	if err := json.Unmarshal([]byte(lines[len(lines)-1]), &last); err != nil || last.Seq != 1 || len(last.Hash) != 64 {
 		t.Errorf("%d lines, the last %+v, %v", len(lines), last, err)
 	}

@@ -6,7 +6,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -22,13 +22,13 @@ type benchFeature struct {
 // Routes returns the feature's routes.
 func (s *benchFeature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", app.Request{}, app.Bench{}, s.bench).Requires(rights.Look),
-		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", app.GivenStack{}, []app.GivenJudged{},
+		api.Post("/api/bench", "Judge a pairing and draw it. Saves nothing.", bench.Request{}, bench.Bench{}, s.bench).Requires(rights.Look),
+		api.Post("/api/stack", "Whether given parts are safe at each group of holes, and by how much.", bench.GivenStack{}, []bench.GivenJudged{},
 			s.given).Requires(rights.Look),
-		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", app.Trials{}, app.ProbeResult{},
+		api.Post("/api/probe", "What a caller's trial bolts tell of a hole, and which to try next.", bench.Trials{}, bench.ProbeResult{},
 			s.probe).Requires(rights.Look),
 		api.Get("/api/pairings", "Saved pairings, the latest first.", nil, []SavedPairing{}, s.pairings),
-		api.Post("/api/pairings", "Save a pairing.", app.Request{}, SavedPairing{}, s.savePairing).Returns(201, ""),
+		api.Post("/api/pairings", "Save a pairing.", bench.Request{}, SavedPairing{}, s.savePairing).Returns(201, ""),
 		api.Get("/api/pairings/{id}", "One saved pairing.", api.ByID{}, OpenedPairing{}, s.pairing),
 		api.Delete("/api/pairings/{id}", "Take a saved pairing off the list.", api.ByID{}, s.removePairing),
 		api.Post("/api/pairings/{id}/restore", "Bring a removed pairing back.", api.ByID{}, nil, s.restorePairing).Returns(204, ""),
@@ -46,7 +46,7 @@ func (s *benchFeature) bench(c *echo.Context) error {
 
 // given answers what the parts in somebody's hand do.
 func (s *benchFeature) given(c *echo.Context) error {
-	in, err := api.Read[app.GivenStack](c)
+	in, err := api.Read[bench.GivenStack](c)
 	if err != nil {
 		return err
 	}
@@ -74,7 +74,7 @@ type SavedPairing struct {
 // OpenedPairing is a saved pairing with what it was computed from.
 type OpenedPairing struct {
 	SavedPairing
-	Request app.Request      `json:"request" required:"true"`
+	Request bench.Request    `json:"request" required:"true"`
 	Result  exchange.Pairing `json:"result" required:"true"`
 }
 
@@ -156,7 +156,7 @@ func (s *benchFeature) restorePairing(c *echo.Context) error {
 
 // probe answers with the result of trial bolts.
 func (s *benchFeature) probe(c *echo.Context) error {
-	in, err := api.Read[app.Trials](c)
+	in, err := api.Read[bench.Trials](c)
 	if err != nil {
 		return err
 	}
@@ -164,7 +164,7 @@ func (s *benchFeature) probe(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.Probe(all, in)
+	out, err := bench.Probe(all, in)
 	if err != nil {
 		return err
 	}

@@ -9,7 +9,8 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
 	"nexufix/server/files"
@@ -35,7 +36,7 @@ func TestFileIsTaken(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	f := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
+	f := read[imports.File](t, d.open("exhibits.xlsx", raw), 200)
 	if f.Counts.New != 4 || f.Counts.Wrong != 0 || len(f.Sheets) != 1 || f.Sheets[0].Kind != "displays" || f.Sheets[0].Head != 3 ||
 		f.Sheets[0].HeadRows != 2 {
 		t.Fatalf("%+v", f)
@@ -45,11 +46,11 @@ func TestFileIsTaken(t *testing.T) {
 	}
 	// The weights are not to be trusted: their columns are left out.
 	f.Sheets[0].Columns[8].Field, f.Sheets[0].Columns[9].Field = "", ""
-	layout, err := json.Marshal(app.FileLayout{Sheets: f.Sheets})
+	layout, err := json.Marshal(imports.FileLayout{Sheets: f.Sheets})
 	if err != nil {
 		t.Fatal(err)
 	}
-	g := read[app.File](t, d.request(http.MethodPost, "/api/files/"+f.ID+"/layout", "application/json", layout), 200)
+	g := read[imports.File](t, d.request(http.MethodPost, "/api/files/"+f.ID+"/layout", "application/json", layout), 200)
 	if g.Counts.New != 4 || g.Sheets[0].Columns[8].Field != "" || g.ID == f.ID {
 		t.Fatalf("%+v", g.Sheets)
 	}
@@ -60,11 +61,11 @@ func TestFileIsTaken(t *testing.T) {
 		last.Imported.Batch == 0 {
 		t.Fatalf("%s %v", taken.body, err)
 	}
-	k := read[app.SavedItem](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
+	k := read[bench.SavedItem](t, d.get("/api/items/displays/lokwerk-signal-24"), 200)
 	if k.Revision != 1 || k.Display.Mass.Known || len(k.Display.Patterns) != 2 {
 		t.Errorf("%+v", k)
 	}
-	again := read[app.File](t, d.open("exhibits.xlsx", raw), 200)
+	again := read[imports.File](t, d.open("exhibits.xlsx", raw), 200)
 	if again.Counts.Same != 4 || again.Sheets[0].Columns[8].Field != "" {
 		t.Errorf("what was said of the columns is forgotten: %+v", again.Counts)
 	}
@@ -100,7 +101,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
 		}
 	}
-	f := read[app.File](t, d.open("x.csv", []byte("Maker,Model,Weight (kg)\nTarn,View,heavy\nTarn,Door,3\n")), 200)
+	f := read[imports.File](t, d.open("x.csv", []byte("Maker,Model,Weight (kg)\nTarn,View,heavy\nTarn,Door,3\n")), 200)
 	if f.Counts.Wrong != 1 || f.Counts.New != 1 || f.Rows[0].Outcome != "wrong" || f.Rows[0].Row != 2 || f.Rows[0].Problems[0].Column != 2 {
 		t.Errorf("%+v", f)
 	}
@@ -125,7 +126,7 @@ func TestFilesThatAreNotTaken(t *testing.T) {
 func TestKeepingAnItem(t *testing.T) {
 	d := newDesk(t)
 	const path = "/api/items/displays/velmora-pane-49"
-	k := read[app.SavedItem](t, d.get(path), 200)
+	k := read[bench.SavedItem](t, d.get(path), 200)
 	keep := func(why string, revision int, mass string) answer {
 		doc, err := json.Marshal(k.Display)
 		if err != nil {
@@ -135,7 +136,7 @@ func TestKeepingAnItem(t *testing.T) {
 		return d.request(http.MethodPut, path, "application/json",
 			[]byte(`{"revision":`+idOf(int64(revision))+`,"why":"`+why+`","display":`+string(doc)+`}`))
 	}
-	if first := read[app.SavedItem](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
+	if first := read[bench.SavedItem](t, keep("weighed", k.Revision, "14.6"), 200); first.Revision != k.Revision+1 {
 		t.Errorf("%+v", first)
 	}
 	p := read[api.Problem](t, keep("guessed", k.Revision, "99"), 409)
@@ -154,7 +155,7 @@ func TestKeepingAnItem(t *testing.T) {
 	if len(changes) != 1 || changes[0]["path"] != "mass_kg" || changes[0]["before"] != "14.2" {
 		t.Errorf("%v", changes)
 	}
-	if r := read[app.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil),
+	if r := read[bench.SavedItem](t, d.request(http.MethodPost, "/api/history/"+idOf(history[1].Seq)+"/restore", "application/json", nil),
 		200); r.Revision != 3 || r.Display.Mass.Value != 14_200_000_000 {
 		t.Errorf("%+v", r)
 	}
@@ -184,7 +185,7 @@ func TestKeepingAnItem(t *testing.T) {
 // TestTablesOfTheCatalogue: grid, tables and twins.
 func TestTablesOfTheCatalogue(t *testing.T) {
 	d := newDesk(t)
-	s := read[app.Items](t, d.get("/api/catalogue"), 200)
+	s := read[bench.Items](t, d.get("/api/catalogue"), 200)
 	if len(s.Displays) != demoDisplays(t) || len(s.Brackets) != 9 || s.Brackets[0].Parts == 0 {
 		t.Errorf("%d, %d", len(s.Displays), len(s.Brackets))
 	}
@@ -209,7 +210,7 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%+v", p)
 	}
 	read[catalogue.Undone](t, d.request(http.MethodPost, "/api/batches/"+idOf(int64(n["batch"]))+"/undo", "application/json", nil), 200)
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
+	if k := read[bench.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); k.Display.Maker != "Velmora" {
 		t.Errorf("%s", k.Display.Maker)
 	}
 	// Two that are one.
@@ -219,7 +220,7 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 	}
 	u := read[catalogue.Undone](t, d.request(http.MethodPost, "/api/merge", "application/json",
 		[]byte(`{"keep":"velmora-pane-49","gone":"twin"}`)), 200)
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 ||
+	if k := read[bench.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200); len(k.Display.Aliases) != 2 ||
 		k.Display.Height.Value != 634_000_000 {
 		t.Errorf("%+v", k.Display)
 	}
@@ -228,15 +229,16 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		[]byte(`{"keep":"velmora-pane-49","gone":"velmora-pane-49"}`)); a.StatusCode != 400 {
 		t.Errorf("%d", a.StatusCode)
 	}
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
+	if k := read[bench.SavedItem](t, d.get("/api/items/displays/twin"), 200); k.Display.Model != "Pane  49" {
 		t.Errorf("%+v", k)
 	}
 	d.request(http.MethodDelete, "/api/items/displays/twin?revision=3", "application/json", nil)
 	// The catalogue's workbook back into it changes nothing.
-	if f := read[app.File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body), 200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
+	if f := read[imports.File](t, d.open("nexufix.xlsx", d.get("/api/export.xlsx").body),
+		200); f.Counts.New+f.Counts.Changed+f.Counts.Wrong != 0 {
 		t.Errorf("%+v", f.Counts)
 	}
-	if f := read[app.File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) ||
+	if f := read[imports.File](t, d.open("nexufix.json", d.get("/api/export").body), 200); f.Counts.Same != demoDisplays(t)+9+demoJobs(t) ||
 		f.Sheets[0].Kind != "document" {
 		t.Errorf("%+v", f.Counts)
 	}

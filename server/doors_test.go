@@ -13,8 +13,9 @@ import (
 
 	"github.com/pquerna/otp/totp"
 
-	"nexufix/app"
-	"nexufix/server/people"
+	"nexufix/app/people"
+	"nexufix/app/review"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -33,9 +34,9 @@ func codeOf(t *testing.T, secret string, off time.Duration) string {
 // authenticate gives an account an authenticator, whose session goes on.
 func (d *desk) authenticate(t *testing.T, who *http.Cookie) string {
 	t.Helper()
-	secret := read[app.Authenticator](t, d.as(who, http.MethodPost, "/api/own/authenticator", withPassword), 200).Secret
+	secret := read[people.Authenticator](t, d.as(who, http.MethodPost, "/api/own/authenticator", withPassword), 200).Secret
 	code := `{"code": "` + codeOf(t, secret, 0) + `"}`
-	if own := read[people.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/keep", code), 200); !own.Authenticator {
+	if own := read[peopleroutes.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/keep", code), 200); !own.Authenticator {
 		t.Fatalf("%+v", own)
 	}
 	return secret
@@ -55,7 +56,7 @@ func TestSecondFactor(t *testing.T) {
 	if a := d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "123456"}`); a.StatusCode != http.StatusConflict {
 		t.Errorf("a code before there is a secret: %d", a.StatusCode)
 	}
-	read[app.Authenticator](t, d.as(who, http.MethodPost, "/api/own/authenticator", withPassword), 200)
+	read[people.Authenticator](t, d.as(who, http.MethodPost, "/api/own/authenticator", withPassword), 200)
 	if a := d.as(who, http.MethodPost, "/api/own/authenticator/keep", `{"code": "12345x"}`); a.StatusCode != 400 {
 		t.Errorf("a wrong code: %d %s", a.StatusCode, a.body)
 	}
@@ -91,7 +92,7 @@ func TestSecondFactor(t *testing.T) {
 	if a := d.as(who, http.MethodPost, "/api/own/authenticator/remove", `{}`); a.StatusCode != 400 {
 		t.Errorf("removed without the password: %d", a.StatusCode)
 	}
-	own := read[people.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/remove", withPassword), 200)
+	own := read[peopleroutes.Own](t, d.as(who, http.MethodPost, "/api/own/authenticator/remove", withPassword), 200)
 	if own.Authenticator || len(own.Sessions) != 1 { // the other sessions have ended
 		t.Errorf("%+v", own)
 	}
@@ -114,14 +115,14 @@ func TestSecondFactor(t *testing.T) {
 // provider, is not asked.
 func TestSecondIsNeeded(t *testing.T) {
 	d := withPeople(t)
-	d.srv.door.Second = app.Approver
+	d.srv.door.Second = people.Approver
 	for login, needs := range map[string]bool{"reader1": false, "engineer1": false, "approver1": true, "administrator1": true} {
 		who, _ := d.signIn(login, "seven loaves on a rail")
 		a := d.as(who, http.MethodGet, "/api/displays", "")
 		if said := strings.Contains(string(a.body), "second factor first"); said != needs || needs == (a.StatusCode == 200) {
 			t.Errorf("%s: %d %s", login, a.StatusCode, a.body)
 		}
-		if me := read[people.Me](t, d.as(who, http.MethodGet, "/api/me", ""), 200); me.NoSecond != needs {
+		if me := read[peopleroutes.Me](t, d.as(who, http.MethodGet, "/api/me", ""), 200); me.NoSecond != needs {
 			t.Errorf("%s: %+v", login, me)
 		}
 		if login != "administrator1" {
@@ -172,7 +173,7 @@ func TestOwnSessions(t *testing.T) {
 	phone := from("Mozilla/5.0 (Linux; Android 15) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/142.0.0.0 Mobile Safari/537.36")
 	script := from("curl/8.0\x00" + strings.Repeat("<", 5000))
 	other, _ := d.signIn("reader1", "seven loaves on a rail")
-	own := read[people.Own](t, d.as(desk, http.MethodGet, "/api/own", ""), 200)
+	own := read[peopleroutes.Own](t, d.as(desk, http.MethodGet, "/api/own", ""), 200)
 	names, these := []string{}, 0
 	for _, s := range own.Sessions {
 		names = append(names, s.By)
@@ -186,22 +187,22 @@ func TestOwnSessions(t *testing.T) {
 	if slices.Sort(names); these != 1 || strings.Join(names, ", ") != "Chrome on Android, Firefox on Linux, a program" {
 		t.Errorf("%d of %v", these, names)
 	}
-	theirs := read[people.Own](t, d.as(other, http.MethodGet, "/api/own", ""), 200).Sessions
+	theirs := read[peopleroutes.Own](t, d.as(other, http.MethodGet, "/api/own", ""), 200).Sessions
 	if len(theirs) != 1 {
 		t.Fatalf("%+v", theirs)
 	}
 	if a := d.as(desk, http.MethodPost, "/api/own/sessions/end", `{"id": "`+theirs[0].ID+`"}`); a.StatusCode != 404 {
 		t.Errorf("another's: %d", a.StatusCode)
 	}
-	id := own.Sessions[slices.IndexFunc(own.Sessions, func(s people.Session) bool { return s.By == "Chrome on Android" })].ID
-	if left := read[people.Own](t, d.as(desk, http.MethodPost, "/api/own/sessions/end", `{"id": "`+id+`"}`), 200).Sessions; len(left) != 2 {
+	id := own.Sessions[slices.IndexFunc(own.Sessions, func(s peopleroutes.Session) bool { return s.By == "Chrome on Android" })].ID
+	if left := read[peopleroutes.Own](t, d.as(desk, http.MethodPost, "/api/own/sessions/end", `{"id": "`+id+`"}`), 200).Sessions; len(left) != 2 {
 		t.Errorf("%+v", left)
 	}
 	look := func(c *http.Cookie) int { return d.as(c, http.MethodGet, "/api/displays", "").StatusCode }
 	if look(phone) != 401 || look(script) != 200 {
 		t.Error("the wrong session ended")
 	}
-	read[people.Own](t, d.as(desk, http.MethodPost, "/api/own/sessions/end", `{}`), 200)
+	read[peopleroutes.Own](t, d.as(desk, http.MethodPost, "/api/own/sessions/end", `{}`), 200)
 	if look(desk) != 200 || look(script) != 401 || look(other) != 200 {
 		t.Error("all but this one are to end, and nobody else's")
 	}
@@ -209,7 +210,7 @@ func TestOwnSessions(t *testing.T) {
 		from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
 	}
 	last := from("Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0")
-	n := len(read[people.Own](t, d.as(last, http.MethodGet, "/api/own", ""), 200).Sessions)
+	n := len(read[peopleroutes.Own](t, d.as(last, http.MethodGet, "/api/own", ""), 200).Sessions)
 	if n != 50 || look(desk) != 401 || look(other) != 200 {
 		t.Errorf("%d sessions of one person; the first is answered %d", n, look(desk))
 	}
@@ -242,9 +243,9 @@ func TestTokensAreSeen(t *testing.T) {
 			t.Errorf("%s: %d %s", wrong, a.StatusCode, a.body)
 		}
 	}
-	text := read[people.Text](t, give(admin, stock), 200).Text
-	seen := func(c *http.Cookie) []app.GivenToken {
-		return read[people.Own](t, d.as(c, http.MethodGet, "/api/own", ""), 200).Tokens
+	text := read[peopleroutes.Text](t, give(admin, stock), 200).Text
+	seen := func(c *http.Cookie) []people.GivenToken {
+		return read[peopleroutes.Own](t, d.as(c, http.MethodGet, "/api/own", ""), 200).Tokens
 	}
 	if all := seen(who); len(all) != 1 || all[0].Used != "" || all[0].Name != "stock list" || len(seen(admin)) != 0 {
 		t.Fatalf("%+v", all)
@@ -281,15 +282,15 @@ func TestTokensAreSeen(t *testing.T) {
 	if got := end(who); got != 200 || by(http.MethodGet, "/api/catalogue", "").StatusCode != 401 {
 		t.Errorf("its person ends it: %d", got)
 	}
-	text = read[people.Text](t, give(admin, `{"login": "administrator1", "role": "administrator", "acts": ["people"], "days": 1}`), 200).Text
+	text = read[peopleroutes.Text](t, give(admin, `{"login": "administrator1", "role": "administrator", "acts": ["people"], "days": 1}`), 200).Text
 	if a := by(http.MethodPost, "/api/tokens", stock); a.StatusCode != 403 {
 		t.Errorf("a token gives a token: %d %s", a.StatusCode, a.body)
 	}
 	if a := d.as(admin, http.MethodPost, "/api/tokens/2/end", ""); a.StatusCode != 200 {
 		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
-	text = read[people.Text](t, give(admin, stock), 200).Text
-	all = read[[]app.GivenToken](t, d.as(admin, http.MethodGet, "/api/tokens", ""), 200)
+	text = read[peopleroutes.Text](t, give(admin, stock), 200).Text
+	all = read[[]people.GivenToken](t, d.as(admin, http.MethodGet, "/api/tokens", ""), 200)
 	if len(all) != 1 || end(admin) != 200 || by(http.MethodGet, "/api/catalogue", "").StatusCode != 401 {
 		t.Errorf("an administrator ends it: %+v", all)
 	}
@@ -303,7 +304,7 @@ func TestAccountsAreMailed(t *testing.T) {
 	folder := filepath.Join(t.TempDir(), "mail")
 	sent := func() (out []string) {
 		t.Helper()
-		if err := app.SendOut(t.Context(), d.srv.store, folder); err != nil {
+		if err := review.SendOut(t.Context(), d.srv.store, folder); err != nil {
 			t.Fatal(err)
 		}
 		files, err := filepath.Glob(folder + "/*.eml")
@@ -343,7 +344,7 @@ func TestAccountsAreMailed(t *testing.T) {
 		t.Errorf("the session, and the address without its name: %d %s", a.StatusCode, a.body)
 	}
 	sent()
-	read[people.Text](t, d.as(admin, http.MethodPost, "/api/tokens", `{"login": "engineer1", "role": "reader", "days": 1}`), 200)
+	read[peopleroutes.Text](t, d.as(admin, http.MethodPost, "/api/tokens", `{"login": "engineer1", "role": "reader", "days": 1}`), 200)
 	change(admin, `{"role": "engineer"}`, 200)
 	change(admin, `{"sso": true}`, 200)
 	change(admin, `{"sso": false}`, 200)
@@ -377,7 +378,7 @@ func TestAccountsAreMailed(t *testing.T) {
 	if err := os.WriteFile(folder+"2", nil, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if err := app.SendOut(t.Context(), d.srv.store, folder+"2"); err == nil {
+	if err := review.SendOut(t.Context(), d.srv.store, folder+"2"); err == nil {
 		t.Error("it is sent into no folder")
 	}
 	if again := sent(); len(again) != 1 || !strings.Contains(again[0], "disabled") {
@@ -426,17 +427,17 @@ func TestPasskeysRefused(t *testing.T) {
 			t.Errorf("no passkey: %d %s", a.StatusCode, a.body)
 		}
 	}
-	n := app.NewPerson{Identity: app.Identity{Login: "sso1", Name: "Somebody"}, Role: app.Engineer, SSO: true}
-	p, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false)
+	n := people.NewPerson{Identity: people.Identity{Login: "sso1", Name: "Somebody"}, Role: people.Engineer, SSO: true}
+	p, err := n.Add(t.Context(), d.srv.store, people.Person{Name: "test", Role: people.Administrator}, false)
 	if err != nil {
 		t.Fatal(err)
 	}
-	by, none := app.PersonOf(&p), "-"
+	by, none := people.PersonOf(&p), "-"
 	password := "seven loaves on a rail"
-	if err := app.MayOwn(t.Context(), d.srv.store, by, &none); err == nil {
+	if err := people.MayOwn(t.Context(), d.srv.store, by, &none); err == nil {
 		t.Error("a way round the identity provider")
 	}
-	if _, err := (&app.PersonChange{Password: &password, Current: &none}).Change(t.Context(), d.srv.store, by, p.ID); err == nil {
+	if _, err := (&people.PersonChange{Password: &password, Current: &none}).Change(t.Context(), d.srv.store, by, p.ID); err == nil {
 		t.Error("a password beside the identity provider")
 	}
 }

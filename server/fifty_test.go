@@ -20,7 +20,8 @@ import (
 	"testing"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 )
 
 var fiftyFor = flag.Duration("fifty", 0, "how long fifty people work: server's TestFifty; 0: as long as it takes to do a few things each")
@@ -30,7 +31,7 @@ type worker struct {
 	*fifty
 	client http.Client
 	name   string
-	role   app.Role
+	role   people.Role
 	n      int
 	*rand.Rand
 }
@@ -130,7 +131,7 @@ func (w *worker) weighs() {
 func (w *worker) prepares() {
 	id := fmt.Sprintf("job-%d", w.n)
 	_, raw := w.ask("list", "GET", "/api/approvals?job="+id, "")
-	var all []app.ApprovalLine
+	var all []review.ApprovalLine
 	if json.Unmarshal(raw, &all) != nil {
 		return
 	}
@@ -160,7 +161,7 @@ func (w *worker) prepares() {
 // decides opens what waits and approves it, or sends it back.
 func (w *worker) decides() {
 	_, raw := w.ask("desk", "GET", "/api/desk", "")
-	var desk app.Desk
+	var desk review.Desk
 	if json.Unmarshal(raw, &desk) != nil || len(desk.Waiting) == 0 {
 		return
 	}
@@ -234,9 +235,9 @@ func (f *fifty) workers(d *desk, many int) (out []*worker) {
 	f.t.Helper()
 	job := read[savedItem](f.t, d.get("/api/items/jobs/mill-lane-counter"), 200).Job
 	for n := range many {
-		w := &worker{fifty: f, name: fmt.Sprintf("worker%d", n), role: app.Engineer, n: n, Rand: rand.New(rand.NewPCG(7, uint64(n)))}
+		w := &worker{fifty: f, name: fmt.Sprintf("worker%d", n), role: people.Engineer, n: n, Rand: rand.New(rand.NewPCG(7, uint64(n)))}
 		if n%5 == 0 {
-			w.role = app.Approver
+			w.role = people.Approver
 		}
 		jar, err := cookiejar.New(nil)
 		if err != nil {
@@ -253,8 +254,9 @@ func (f *fifty) workers(d *desk, many int) (out []*worker) {
 		}
 	}
 	for _, w := range out {
-		p := app.NewPerson{Identity: app.Identity{Login: w.name, Name: "Worker " + w.name, Password: "seven loaves on a rail"}, Role: w.role}
-		if _, err := p.Add(f.t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+		p := people.NewPerson{Identity: people.Identity{Login: w.name, Name: "Worker " + w.name, Password: "seven loaves on a rail"},
+			Role: w.role}
+		if _, err := p.Add(f.t.Context(), d.srv.store, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 			f.t.Fatal(err)
 		}
 		if status, raw := w.ask("sign in", "POST", "/api/sign-in", `{"login":"`+w.name+`","password":"seven loaves on a rail"}`); status != 200 {
@@ -272,7 +274,7 @@ func (w *worker) works() {
 		w.typing()
 	case n < 6:
 		w.weighs()
-	case w.role == app.Approver:
+	case w.role == people.Approver:
 		w.decides()
 	default:
 		w.prepares()
@@ -315,7 +317,7 @@ func (f *fifty) holds(d *desk, w *worker) {
 	}
 	numbers := map[string]bool{}
 	for i := range issued {
-		numbers[app.IssuedLineOf(&issued[i]).Number] = true
+		numbers[review.IssuedLineOf(&issued[i]).Number] = true
 	}
 	if int64(len(numbers)) != f.issued.Load() {
 		f.t.Errorf("%d documents were issued, with %d numbers", f.issued.Load(), len(numbers))

@@ -14,8 +14,8 @@ import (
 	"testing"
 	"time"
 
-	"nexufix/app"
-	"nexufix/server/people"
+	"nexufix/app/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -108,7 +108,7 @@ func TestGuessing(t *testing.T) {
 func TestOnlyAProxyForwards(t *testing.T) {
 	d := newDesk(t)
 	hosts := Hosts{Proxies: []netip.Prefix{netip.MustParsePrefix("10.7.0.0/16")}}
-	proxied, err := New(d.srv.store, d.srv.log, hosts, d.plots, people.Options{})
+	proxied, err := New(d.srv.store, d.srv.log, hosts, d.plots, peopleroutes.Options{})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -190,7 +190,7 @@ func TestReadingServerWithAccounts(t *testing.T) {
 	}
 	t.Cleanup(func() { st.Close() })
 	reading := *d
-	if reading.srv, err = New(st, slog.New(slog.DiscardHandler), Hosts{Loopback: true}, d.plots, people.Options{}); err != nil {
+	if reading.srv, err = New(st, slog.New(slog.DiscardHandler), Hosts{Loopback: true}, d.plots, peopleroutes.Options{}); err != nil {
 		t.Fatal(err)
 	}
 	own, a := reading.signIn("engineer1", "seven loaves on a rail")
@@ -213,7 +213,8 @@ func TestReadingServerWithAccounts(t *testing.T) {
 		t.Errorf("signed out, and still there: %d", a.StatusCode)
 	}
 	is := true
-	if _, err := (&app.PersonChange{Disabled: &is}).Change(t.Context(), d.srv.store, app.Person{Role: app.Administrator}, 2); err != nil {
+	if _, err := (&people.PersonChange{Disabled: &is}).Change(t.Context(), d.srv.store, people.Person{Role: people.Administrator},
+		2); err != nil {
 		t.Fatal(err)
 	}
 	if a := reading.as(own, http.MethodGet, "/api/displays", ""); a.StatusCode != http.StatusUnauthorized {

@@ -11,7 +11,7 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 )
 
 // strange are names that people and programs come up with, each with what of it a
@@ -37,7 +37,7 @@ var strange = map[string]string{
 // every format and exported, and no picture breaks.
 func TestStrangeLetters(t *testing.T) {
 	d := newDesk(t)
-	k := read[app.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200)
+	k := read[bench.SavedItem](t, d.get("/api/items/displays/velmora-pane-49"), 200)
 	for name, shown := range strange {
 		x := *k.Display
 		x.ID, x.Maker, x.Model = "strange", "", name

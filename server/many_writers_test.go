@@ -11,7 +11,7 @@ import (
 	"sync/atomic"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/imports"
 	"nexufix/core/catalog"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
@@ -28,7 +28,7 @@ func TestManyWriters(t *testing.T) {
 	for i := range times(500, 20_000) {
 		fmt.Fprintf(&doc, "mass-%d,Mass %d,%d\n", i, i, 1+i%40)
 	}
-	file := read[app.File](t, d.open("large.csv", []byte(doc.String())), 200)
+	file := read[imports.File](t, d.open("large.csv", []byte(doc.String())), 200)
 	var all sync.WaitGroup
 	var saved atomic.Int64
 	failed := func(what string, a answer) {

@@ -9,7 +9,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/fit"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -27,7 +27,7 @@ type matrixFeature struct {
 func (s *matrixFeature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/matrix", "Every display with every bracket: lines of JSON, a MatrixHead, a MatrixRow a display as it is done, a "+
-			"MatrixEnd.", nil, app.MatrixLines{}, s.matrix).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),
+			"MatrixEnd.", nil, bench.MatrixLines{}, s.matrix).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),
 		api.Get("/api/matrix.csv", "The same as a table.", nil, "", s.matrixCSV).Weighs(api.Heavy).Returns(200, "text/csv"),
 		api.Get("/api/matrix.xlsx", "The same as a workbook.", nil, "", s.matrixXLSX).Weighs(api.Heavy).Returns(200,
 			"application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"),
@@ -44,7 +44,7 @@ func (s *matrixFeature) matrix(c *echo.Context) error {
 	lines, flush := api.Lines(c)
 	var gone, begun bool
 	shown := time.Time{} // the first line is sent at once: two thousand displays take a while
-	err = app.Matrix(c.Request().Context(), &s.grid, all, func(line any) error {
+	err = bench.Matrix(c.Request().Context(), &s.grid, all, func(line any) error {
 		begun = true
 		err := lines.Encode(line)
 		if err == nil && time.Since(shown) > 100*time.Millisecond {
@@ -79,9 +79,9 @@ func (s *matrixFeature) matrixFile(c *echo.Context, name, kind string, write fun
 }
 
 func (s *matrixFeature) matrixCSV(c *echo.Context) error {
-	return s.matrixFile(c, "matrix.csv", "text/csv; charset=utf-8", app.MatrixCSV)
+	return s.matrixFile(c, "matrix.csv", "text/csv; charset=utf-8", bench.MatrixCSV)
 }
 
 func (s *matrixFeature) matrixXLSX(c *echo.Context) error {
-	return s.matrixFile(c, "matrix.xlsx", api.XLSX, app.MatrixXLSX)
+	return s.matrixFile(c, "matrix.xlsx", api.XLSX, bench.MatrixXLSX)
 }

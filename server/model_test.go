@@ -17,11 +17,12 @@ import (
 	"testing"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/rights"
 	"nexufix/seal"
-	"nexufix/server/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -101,10 +102,10 @@ const modelPassword = "seven loaves on a rail"
 func newModel(t *testing.T, subjects int) *model {
 	d := newDesk(t)
 	m := &model{desk: d, stranger: &somebody{login: "nobody"}, done: map[string]*atomic.Int64{}}
-	for _, p := range []somebody{{login: "ada", role: app.Administrator}, {login: "tomas", role: app.Approver},
-		{login: "ivor", role: app.Approver}, {login: "mira", role: app.Engineer}, {login: "nell", role: app.Engineer},
-		{login: "jun", role: app.Reader}} {
-		n := app.NewPerson{Identity: app.Identity{Login: p.login, Name: p.login, Password: modelPassword}, Role: p.role}
+	for _, p := range []somebody{{login: "ada", role: people.Administrator}, {login: "tomas", role: people.Approver},
+		{login: "ivor", role: people.Approver}, {login: "mira", role: people.Engineer}, {login: "nell", role: people.Engineer},
+		{login: "jun", role: people.Reader}} {
+		n := people.NewPerson{Identity: people.Identity{Login: p.login, Name: p.login, Password: modelPassword}, Role: p.role}
 		made, err := n.Add(t.Context(), d.srv.store, desk1, false)
 		if err != nil {
 			t.Fatal(err)
@@ -112,8 +113,8 @@ func newModel(t *testing.T, subjects int) *model {
 		p.id = made.ID
 		m.all = append(m.all, &p)
 	}
-	m.all = append(m.all, &somebody{login: "nell's script", of: m.all[4], most: app.Engineer},
-		&somebody{login: "tomas's script", of: m.all[1], most: app.Approver})
+	m.all = append(m.all, &somebody{login: "nell's script", of: m.all[4], most: people.Engineer},
+		&somebody{login: "tomas's script", of: m.all[1], most: people.Approver})
 	all, err := d.srv.store.Catalogue(t.Context())
 	if err != nil {
 		t.Fatal(err)
@@ -144,7 +145,7 @@ func newModel(t *testing.T, subjects int) *model {
 	return m
 }
 
-var desk1 = app.Person{Name: "test", Role: app.Administrator}
+var desk1 = people.Person{Name: "test", Role: people.Administrator}
 
 // srv2item is a display as the server gives it, before anybody signs in: the catalogue's own.
 func (d *desk) srv2item(id string) []byte {
@@ -182,7 +183,7 @@ func (m *model) tokens() {
 		if p.of == nil || p.of.disabled {
 			continue
 		}
-		text, err := (&app.Token{Login: p.of.login, Role: p.most, Days: 1}).Add(context.Background(), m.srv.store, desk1)
+		text, err := (&people.Token{Login: p.of.login, Role: p.most, Days: 1}).Add(context.Background(), m.srv.store, desk1)
 		if err != nil {
 			m.t.Error(err)
 		}
@@ -241,7 +242,7 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	can, script := p.can(), p.token != ""
-	engineer, approver := can.May(app.Engineer), can.May(app.Approver)
+	engineer, approver := can.May(people.Engineer), can.May(people.Approver)
 	me := p.account().id
 	name := func(what string) string { return fmt.Sprintf("%s of %s by %s (%s)", what, s.job, p.login, can) }
 	of := s.open
@@ -278,7 +279,7 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 			return m.ask(p, http.MethodPost, "/api/approvals", map[string]any{"subject": map[string]any{"job": s.job}})
 		})
 		if did {
-			var line app.ApprovalLine
+			var line review.ApprovalLine
 			if err := json.Unmarshal(a.body, &line); err != nil {
 				m.t.Error(err)
 			}
@@ -311,7 +312,7 @@ func (m *model) about(r *rand.Rand, s *modelled, p *somebody) {
 			return m.ask(p, http.MethodPost, fmt.Sprintf("/api/approvals/%d/issue", of.id), map[string]any{"what": "card", "receiver": "us"})
 		})
 		if did {
-			var line app.IssuedLine
+			var line review.IssuedLine
 			if err := json.Unmarshal(a.body, &line); err != nil {
 				m.t.Error(err)
 			}
@@ -376,9 +377,10 @@ func (m *model) somewhere(r *rand.Rand, s *modelled) (string, rights.Role) {
 	all := []struct {
 		path string
 		need rights.Role
-	}{{"/api/people", app.Administrator}, {"/api/audit", app.Administrator}, {"/api/audit/export?kind=restores", app.Administrator},
-		{"/api/displays?q=model", app.Reader}, {"/api/items/displays/" + s.display["id"].(string), app.Reader}, {"/api/desk", app.Reader},
-		{"/api/policies", app.Reader}, {"/api/me", rights.Nobody}, {"/v/keys", rights.Nobody}, {"/api/openapi.json", app.Reader}}
+	}{{"/api/people", people.Administrator}, {"/api/audit", people.Administrator}, {"/api/audit/export?kind=restores", people.Administrator},
+		{"/api/displays?q=model", people.Reader}, {"/api/items/displays/" + s.display["id"].(string), people.Reader}, {"/api/desk",
+			people.Reader},
+		{"/api/policies", people.Reader}, {"/api/me", rights.Nobody}, {"/v/keys", rights.Nobody}, {"/api/openapi.json", people.Reader}}
 	one := all[r.IntN(len(all))]
 	return one.path, one.need
 }
@@ -396,7 +398,7 @@ func (m *model) version(id int64) int64 {
 func (m *model) accountAct(r *rand.Rand, by, p *somebody) {
 	m.mu.Lock()
 	defer m.mu.Unlock()
-	admin := by.can() == app.Administrator
+	admin := by.can() == people.Administrator
 	name := func(what string) string { return fmt.Sprintf("%s %s by %s (%s)", what, p.login, by.login, by.can()) }
 	path := fmt.Sprintf("/api/people/%d", p.id)
 	switch k := r.IntN(4); {
@@ -415,7 +417,7 @@ func (m *model) accountAct(r *rand.Rand, by, p *somebody) {
 	case p.login == "ada": // the last administrator
 		m.expect(name("people"), false, func() answer { return m.ask(by, http.MethodPost, path, map[string]any{"role": "reader"}) })
 	default:
-		role, disabled := []rights.Role{app.Reader, app.Engineer, app.Approver}[r.IntN(3)], r.IntN(5) == 0
+		role, disabled := []rights.Role{people.Reader, people.Engineer, people.Approver}[r.IntN(3)], r.IntN(5) == 0
 		if _, did := m.expect(name("people"), admin, func() answer {
 			return m.ask(by, http.MethodPost, path, map[string]any{"role": role, "disabled": disabled})
 		}); did {
@@ -545,12 +547,12 @@ func (m *model) again(how int) {
 				continue
 			}
 			p.disabled = true
-			in := app.Credentials{Login: p.login, Password: modelPassword}
-			if _, entry, err := app.SignIn(ctx, st, in, nil); entry != app.Refused || err != nil {
+			in := people.Credentials{Login: p.login, Password: modelPassword}
+			if _, entry, err := people.SignIn(ctx, st, in, nil); entry != people.Refused || err != nil {
 				m.t.Errorf("%s signs in after a restore: %v", p.login, err)
 			}
 			is := false
-			if _, err := (&app.PersonChange{Disabled: &is}).Change(ctx, st, desk1, p.id); err != nil {
+			if _, err := (&people.PersonChange{Disabled: &is}).Change(ctx, st, desk1, p.id); err != nil {
 				m.t.Fatal(err)
 			}
 			p.disabled = false
@@ -563,13 +565,13 @@ func (m *model) again(how int) {
 	}
 	m.file = file
 	if m.key, err = seal.Load(filepath.Join(m.t.TempDir(), "keys")); err == nil {
-		err = app.KnowKey(ctx, st, m.key)
+		err = review.KnowKey(ctx, st, m.key)
 	}
 	if err != nil {
 		m.t.Fatal(err)
 	}
 	hosts := Hosts{Loopback: true, Base: deskAt, Key: m.key}
-	if m.srv, err = New(st, slog.New(slog.DiscardHandler), hosts, m.plots, people.Options{}); err != nil {
+	if m.srv, err = New(st, slog.New(slog.DiscardHandler), hosts, m.plots, peopleroutes.Options{}); err != nil {
 		m.t.Fatal(err)
 	}
 	m.run()

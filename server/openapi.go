@@ -14,7 +14,7 @@ import (
 	"github.com/swaggest/openapi-go"
 	"github.com/swaggest/openapi-go/openapi31"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
 	"nexufix/core/quantity"
@@ -47,7 +47,7 @@ func OpenAPI() ([]byte, error) {
 			return nil, err
 		}
 		op.SetSummary(x.Summary)
-		if x.Needs() == app.Nobody {
+		if x.Needs() == people.Nobody {
 			op.SetDescription("For everybody.")
 		} else {
 			op.SetDescription("Takes the role " + string(x.Needs()) + ".")

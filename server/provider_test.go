@@ -12,8 +12,8 @@ import (
 	"github.com/zitadel/oidc/v3/example/server/exampleop"
 	"github.com/zitadel/oidc/v3/example/server/storage"
 
-	"nexufix/app"
-	"nexufix/server/people"
+	"nexufix/app/people"
+	peopleroutes "nexufix/server/people"
 )
 
 // TestAnotherProvider: somebody signs in at a provider that others wrote (zitadel/oidc's example, a certified OpenID provider's library),
@@ -34,14 +34,14 @@ func TestAnotherProvider(t *testing.T) {
 		claim, login := of[0], of[1]
 		t.Run(claim+" "+login, func(t *testing.T) {
 			d := withPeople(t)
-			sso := &people.SSO{Issuer: issuer, Client: "nexufix", Secret: "kept between two", Claim: claim, Base: deskAt}
+			sso := &peopleroutes.SSO{Issuer: issuer, Client: "nexufix", Secret: "kept between two", Claim: claim, Base: deskAt}
 			var err error
-			if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, people.Options{SSO: sso}); err != nil {
+			if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, peopleroutes.Options{SSO: sso}); err != nil {
 				t.Fatal(err)
 			}
 			if login != "" {
-				n := app.NewPerson{Identity: app.Identity{Login: login, Name: "Somebody"}, Role: app.Engineer, SSO: true}
-				if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+				n := people.NewPerson{Identity: people.Identity{Login: login, Name: "Somebody"}, Role: people.Engineer, SSO: true}
+				if _, err := n.Add(t.Context(), d.srv.store, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 					t.Fatal(err)
 				}
 			}
@@ -81,7 +81,7 @@ func TestAnotherProvider(t *testing.T) {
 				if c.Name != "nexufix" {
 					continue
 				}
-				if me := read[people.Me](t, d.as(c, http.MethodGet, "/api/me", ""), 200); me.Login != login || !me.SSO {
+				if me := read[peopleroutes.Me](t, d.as(c, http.MethodGet, "/api/me", ""), 200); me.Login != login || !me.SSO {
 					t.Errorf("%+v", me)
 				}
 			}

@@ -13,7 +13,8 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
 	"nexufix/exchange"
 	"nexufix/server/catalogue"
 	"nexufix/store"
@@ -151,7 +152,7 @@ func (r *random) operate(n int) (string, answer) {
 			d["aliases"] = []string{pick(r, odd)}
 		})
 	case 6:
-		jobs := read[[]app.JobLine](r.t, r.get("/api/jobs"), 200)
+		jobs := read[[]bench.JobLine](r.t, r.get("/api/jobs"), 200)
 		return "print", r.as(http.MethodPost, "/api/prints", map[string]any{"job": pick(r, jobs).ID, "bar_mm": 100,
 			"measured_mm": 99 + r.Float64()*2, "paper": "a4"})
 	case 7:
@@ -165,7 +166,7 @@ func (r *random) operate(n int) (string, answer) {
 		if a.StatusCode != 200 {
 			return "open", a
 		}
-		return "take", r.as(http.MethodPost, "/api/files/"+read[app.File](r.t, a, 200).ID+"/commit", nil)
+		return "take", r.as(http.MethodPost, "/api/files/"+read[imports.File](r.t, a, 200).ID+"/commit", nil)
 	}
 	list := read[[]catalogue.Edition](r.t, r.get("/api/history"), 200)
 	return "restore", r.as(http.MethodPost, fmt.Sprintf("/api/history/%d/restore", pick(r, list).Seq), nil)

@@ -6,7 +6,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/server/api"
 )
 
@@ -48,7 +48,7 @@ func (s *Server) readyz(c *echo.Context) error {
 // mayOperate reports whether who asks may know how the server works: this computer, where no proxy asks for another, and administrators.
 func mayOperate(c *echo.Context) bool {
 	ip, err := netip.ParseAddr(c.RealIP())
-	return err == nil && ip.Unmap().IsLoopback() || api.Person(c).Role.May(app.Administrator)
+	return err == nil && ip.Unmap().IsLoopback() || api.Person(c).Role.May(people.Administrator)
 }
 
 // operators refuses the requests of others.

@@ -13,7 +13,8 @@ import (
 	"sync/atomic"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
 	"nexufix/core/catalog"
 	"nexufix/demo"
 	"nexufix/exchange"
@@ -78,7 +79,7 @@ func TestAllMerges(t *testing.T) {
 				continue
 			}
 			m := exchange.Contents{Displays: nil}
-			both, err := app.Merged(a, b)
+			both, err := imports.Merged(a, b)
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -108,7 +109,7 @@ func TestAllMerges(t *testing.T) {
 func TestWhoIsRefused(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body
-	jobs := read[[]app.JobLine](t, d.get("/api/jobs"), 200)
+	jobs := read[[]bench.JobLine](t, d.get("/api/jobs"), 200)
 	ask, err := json.Marshal(map[string]any{"job": jobs[0].ID, "bar_mm": 100, "measured_mm": 100, "paper": "a4"})
 	if err != nil {
 		t.Fatal(err)
@@ -140,7 +141,7 @@ func TestTooLittleToWrite(t *testing.T) {
 			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
 		}
 	}
-	f := read[app.File](t, d.open("feather.csv", []byte("id,model,mass_kg\nfeather,Feather,0.0000004\n")), 200)
+	f := read[imports.File](t, d.open("feather.csv", []byte("id,model,mass_kg\nfeather,Feather,0.0000004\n")), 200)
 	if f.Counts.Wrong != 1 {
 		t.Errorf("a table: %+v", f.Counts)
 	}
@@ -152,7 +153,7 @@ func TestTooLittleToWrite(t *testing.T) {
 	if a.StatusCode != 200 {
 		t.Fatalf("%d %s", a.StatusCode, a.body)
 	}
-	if k := read[app.SavedItem](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != catalog.Bench {
+	if k := read[bench.SavedItem](t, d.get("/api/items/displays/wide"), 200); k.Display.Origins["width_mm"] != catalog.Bench {
 		t.Errorf("%+v", k.Display)
 	}
 }
@@ -174,8 +175,8 @@ func TestSearchHasAnEnd(t *testing.T) {
 // are told so; those who look at its columns meanwhile see it whole.
 func TestTakenOnce(t *testing.T) {
 	d := newDesk(t)
-	f := read[app.File](t, d.open("new.csv", []byte("id,model,mass_kg\nfresh,Fresh,7\n")), 200)
-	layout, err := json.Marshal(app.FileLayout{Sheets: f.Sheets})
+	f := read[imports.File](t, d.open("new.csv", []byte("id,model,mass_kg\nfresh,Fresh,7\n")), 200)
+	layout, err := json.Marshal(imports.FileLayout{Sheets: f.Sheets})
 	if err != nil {
 		t.Fatal(err)
 	}

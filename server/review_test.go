@@ -11,7 +11,7 @@ import (
 	"testing"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/review"
 )
 
 // reviewed is a desk with people, with an approved job; approvals are judged again as in a server that runs.
@@ -36,10 +36,10 @@ func reviewed(t *testing.T) (d *desk, engineer, approver *http.Cookie) {
 	return d, engineer, approver
 }
 
-func (d *desk) review(cookie *http.Cookie) app.Review {
+func (d *desk) review(cookie *http.Cookie) review.Review {
 	d.t.Helper()
 	a := d.as(cookie, http.MethodGet, "/api/approvals/1", "")
-	var out app.Review
+	var out review.Review
 	if err := json.Unmarshal(a.body, &out); err != nil {
 		d.t.Fatalf("%s: %v", a.body, err)
 	}
@@ -129,7 +129,7 @@ func TestManyDecide(t *testing.T) {
 	for range 6 {
 		all.Go(func() {
 			a := d.as(engineer, http.MethodPost, "/api/approvals/2/issue", `{"what": "card", "receiver": "the bakery"}`)
-			var i app.IssuedLine
+			var i review.IssuedLine
 			if err := json.Unmarshal(a.body, &i); err != nil {
 				t.Error(err)
 			}
@@ -149,7 +149,7 @@ func TestManyDecide(t *testing.T) {
 		t.Errorf("issued by six at once: %v", done)
 	}
 	states := map[string]int{}
-	var lines []app.ApprovalLine
+	var lines []review.ApprovalLine
 	if err := json.Unmarshal(d.as(engineer, http.MethodGet, "/api/approvals", "").body, &lines); err != nil {
 		t.Fatal(err)
 	}

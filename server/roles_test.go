@@ -12,9 +12,10 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/imports"
+	"nexufix/app/people"
 	"nexufix/core/rights"
-	"nexufix/server/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -23,8 +24,9 @@ func withPeople(t *testing.T) *desk {
 	t.Helper()
 	d := newDesk(t)
 	for _, role := range rights.Roles {
-		n := app.NewPerson{Identity: app.Identity{Login: string(role) + "1", Name: "Somebody", Password: "seven loaves on a rail"}, Role: role}
-		if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+		n := people.NewPerson{Identity: people.Identity{Login: string(role) + "1", Name: "Somebody",
+			Password: "seven loaves on a rail"}, Role: role}
+		if _, err := n.Add(t.Context(), d.srv.store, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -54,7 +56,7 @@ func (d *desk) signIn(login, password string) (*http.Cookie, answer) {
 // before anything is read, who has it is not.
 func TestEveryOperationByRole(t *testing.T) {
 	d := withPeople(t)
-	cookies := map[app.Role]*http.Cookie{app.Nobody: nil}
+	cookies := map[people.Role]*http.Cookie{people.Nobody: nil}
 	for _, role := range rights.Roles {
 		cookie, a := d.signIn(string(role)+"1", "seven loaves on a rail")
 		if cookie == nil {
@@ -237,8 +239,8 @@ func TestExportsAreNoted(t *testing.T) {
 // TestTokens: a token asks as its person does, or with less, and holds no longer than it should; another is nobody's, and is told.
 func TestTokens(t *testing.T) {
 	d := withPeople(t)
-	by := app.Person{Name: "test", Role: app.Administrator}
-	give := func(of app.Token) string {
+	by := people.Person{Name: "test", Role: people.Administrator}
+	give := func(of people.Token) string {
 		t.Helper()
 		text, err := of.Add(t.Context(), d.srv.store, by)
 		if err != nil {
@@ -257,10 +259,10 @@ func TestTokens(t *testing.T) {
 		r.Header.Set("Authorization", "Bearer "+token)
 		return d.send(r)
 	}
-	good := give(app.Token{Login: "engineer1", Role: app.Administrator, Days: 1})
-	old := give(app.Token{Login: "engineer1", Text: "a-token-of-last-year", Role: app.Engineer, Days: -1})
-	all := give(app.Token{Login: "administrator1", Role: app.Administrator, Days: 1})
-	less := give(app.Token{Login: "administrator1", Role: app.Reader, Days: 1})
+	good := give(people.Token{Login: "engineer1", Role: people.Administrator, Days: 1})
+	old := give(people.Token{Login: "engineer1", Text: "a-token-of-last-year", Role: people.Engineer, Days: -1})
+	all := give(people.Token{Login: "administrator1", Role: people.Administrator, Days: 1})
+	less := give(people.Token{Login: "administrator1", Role: people.Reader, Days: 1})
 	for _, of := range []struct {
 		token, path string
 		want        int
@@ -273,7 +275,7 @@ func TestTokens(t *testing.T) {
 		}
 	}
 	for _, text := range []string{"short", "a token of last year", good} {
-		if _, err := (&app.Token{Login: "reader1", Text: text, Role: app.Reader, Days: 1}).Add(t.Context(), d.srv.store, by); err == nil {
+		if _, err := (&people.Token{Login: "reader1", Text: text, Role: people.Reader, Days: 1}).Add(t.Context(), d.srv.store, by); err == nil {
 			t.Errorf("the token %q is taken", text)
 		}
 	}
@@ -291,8 +293,8 @@ func TestTokens(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	role := app.Reader
-	if _, err := (&app.PersonChange{Role: &role}).Change(t.Context(), d.srv.store, by, p.ID); err != nil {
+	role := people.Reader
+	if _, err := (&people.PersonChange{Role: &role}).Change(t.Context(), d.srv.store, by, p.ID); err != nil {
 		t.Fatal(err)
 	}
 	if got := ask(good, "/api/catalogue"); got != 401 {
@@ -304,11 +306,11 @@ func TestTokens(t *testing.T) {
 func TestOnePress(t *testing.T) {
 	d := withPeople(t)
 	var err error
-	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, people.Options{Demo: true}); err != nil {
+	if d.srv, err = New(d.srv.store, d.srv.log, Hosts{Loopback: true}, d.plots, peopleroutes.Options{Demo: true}); err != nil {
 		t.Fatal(err)
 	}
-	n := app.NewPerson{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Engineer, Demo: true}
-	if _, err := n.Add(t.Context(), d.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+	n := people.NewPerson{Identity: people.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: people.Engineer, Demo: true}
+	if _, err := n.Add(t.Context(), d.srv.store, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 		t.Fatal(err)
 	}
 	if c, a := d.signIn("ada", ""); c == nil {
@@ -373,7 +375,7 @@ func TestPolicyIsAnApprovers(t *testing.T) {
 	r := httptest.NewRequest(http.MethodPost, "http://127.0.0.1:8460/api/files?name=x.json", strings.NewReader(another))
 	r.Header.Set("Content-Type", "application/octet-stream")
 	r.AddCookie(engineer)
-	file := read[app.File](t, d.send(r), http.StatusOK)
+	file := read[imports.File](t, d.send(r), http.StatusOK)
 	if said := string(d.as(engineer, http.MethodPost, "/api/files/"+file.ID+"/commit", "").body); !strings.Contains(said, "approver") {
 		t.Errorf("a file: %s", said)
 	}
@@ -413,7 +415,8 @@ func TestFirstPassword(t *testing.T) {
 	if a := d.as(admin, http.MethodPost, "/api/people", nora); a.StatusCode != 201 {
 		t.Fatalf("%d %s", a.StatusCode, a.body)
 	}
-	token, err := (&app.Token{Login: "nora", Role: app.Reader, Days: 1}).Add(t.Context(), d.srv.store, app.Person{Role: app.Administrator})
+	token, err := (&people.Token{Login: "nora", Role: people.Reader, Days: 1}).Add(t.Context(), d.srv.store,
+		people.Person{Role: people.Administrator})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -452,8 +455,8 @@ func TestFirstPassword(t *testing.T) {
 			t.Fatal(got)
 		}
 	}
-	again := app.Token{Login: "nora", Role: app.Reader, Days: 1, Text: token + "2"}
-	token, err = again.Add(t.Context(), d.srv.store, app.Person{Role: app.Administrator})
+	again := people.Token{Login: "nora", Role: people.Reader, Days: 1, Text: token + "2"}
+	token, err = again.Add(t.Context(), d.srv.store, people.Person{Role: people.Administrator})
 	r := httptest.NewRequest(http.MethodGet, deskAt+"/api/displays", nil)
 	r.Header.Set("Authorization", "Bearer "+token)
 	if a := d.send(r); err != nil || a.StatusCode != 200 {

@@ -28,13 +28,14 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
 	"nexufix/server/files"
-	"nexufix/server/people"
-	"nexufix/server/review"
+	peopleroutes "nexufix/server/people"
+	reviewroutes "nexufix/server/review"
 	"nexufix/server/sheets"
 	"nexufix/standins/plotter"
 	"nexufix/store"
@@ -58,8 +59,8 @@ type Server struct {
 	heavies *admission
 	quick   *admission
 	signIns *admission
-	door    *people.Authenticator
-	reviews *review.Feature
+	door    *peopleroutes.Authenticator
+	reviews *reviewroutes.Feature
 }
 
 // features are the routes of all features.
@@ -76,17 +77,17 @@ func (s *Server) features() (all []api.Route) {
 }
 
 // people returns the sign-in feature, also for a server that only generates documentation.
-func (s *Server) people() *people.Authenticator {
+func (s *Server) people() *peopleroutes.Authenticator {
 	if s.door == nil {
-		s.door = people.NewDoor(s.store, nil, people.Options{})
+		s.door = peopleroutes.NewDoor(s.store, nil, peopleroutes.Options{})
 	}
 	return s.door
 }
 
 // reviewing returns the approvals feature, also for a server that only generates documentation.
-func (s *Server) reviewing() *review.Feature {
+func (s *Server) reviewing() *reviewroutes.Feature {
 	if s.reviews == nil {
-		s.reviews = review.New(s.store, s.log, app.Issuer{}, "", s.ending)
+		s.reviews = reviewroutes.New(s.store, s.log, review.Issuer{}, "", s.ending)
 	}
 	return s.reviews
 }
@@ -94,14 +95,15 @@ func (s *Server) reviewing() *review.Feature {
 // New sets up the routes. Only requests for one of its hosts are answered, so that
 // no other web page can reach the server under its own name. Plots are written
 // to the folder plots. People sign in as configured by o.
-func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.Options) (*Server, error) {
+func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o peopleroutes.Options) (*Server, error) {
 	p, err := loadPage()
 	if err != nil {
 		return nil, err
 	}
 	srv := &Server{store: s, log: log, echo: echo.New(), ending: make(chan struct{}), queue: plotter.New(plots, plotPace),
-		heavies: heavyWorks(), quick: quickWorks(), signIns: signIns(), door: people.NewDoor(s, log, o)}
-	srv.reviews = review.New(s, log, app.Issuer{Base: hosts.Base, Key: hosts.Key}, filepath.Join(filepath.Dir(plots), "mail"), srv.ending)
+		heavies: heavyWorks(), quick: quickWorks(), signIns: signIns(), door: peopleroutes.NewDoor(s, log, o)}
+	srv.reviews = reviewroutes.New(s, log, review.Issuer{Base: hosts.Base, Key: hosts.Key}, filepath.Join(filepath.Dir(plots),
+		"mail"), srv.ending)
 	e := srv.echo
 	e.Logger = log
 	trusted := []echo.TrustOption{echo.TrustLinkLocal(false), echo.TrustPrivateNet(false)}
@@ -131,17 +133,17 @@ func New(s *store.Store, log *slog.Logger, hosts Hosts, plots string, o people.O
 		switch {
 		case r.Work == api.Heavy:
 			handler = srv.heavies.admit(handler)
-		case r.Work == api.Quick && r.Needs() == app.Nobody:
+		case r.Work == api.Quick && r.Needs() == people.Nobody:
 			handler = srv.signIns.buffered(handler)
 		case r.Work == api.Quick:
 			handler = srv.quick.buffered(handler)
 		}
-		if r.Method != http.MethodGet && (r.Needs().May(app.Engineer) || r.Right == rights.Password) {
+		if r.Method != http.MethodGet && (r.Needs().May(people.Engineer) || r.Right == rights.Password) {
 			handler = srv.reviews.After(handler)
 		}
-		e.Add(r.Method, echoPath(r.Path), handler, people.RequireRight(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
+		e.Add(r.Method, echoPath(r.Path), handler, peopleroutes.RequireRight(r.Right, r.Other), api.Queries(&r), middleware.BodyLimit(limit))
 	}
-	e.GET("/api/openapi.json", openapi31JSON, people.RequireRight(rights.Look, ""))
+	e.GET("/api/openapi.json", openapi31JSON, peopleroutes.RequireRight(rights.Look, ""))
 	e.GET("/api/*", func(*echo.Context) error { return echo.ErrNotFound })
 	e.GET("/assets/*", p.asset)
 	for _, part := range []string{"offline.html", "check.js", "check.css", "sw.js"} {

@@ -16,7 +16,8 @@ import (
 
 	"github.com/xuri/excelize/v2"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/review"
 	"nexufix/demo"
 	"nexufix/seal"
 	"nexufix/server/api"
@@ -58,7 +59,7 @@ func newDesk(t testing.TB) *desk {
 	log := slog.New(slog.NewTextHandler(&d.log, nil))
 	key, err := seal.Load(t.TempDir())
 	if err == nil {
-		err = app.KnowKey(t.Context(), st, key)
+		err = review.KnowKey(t.Context(), st, key)
 	}
 	if err != nil {
 		t.Fatal(err)
@@ -504,8 +505,8 @@ func TestMatrix(t *testing.T) {
 	if a.StatusCode != 200 || len(lines) != demoDisplays(t)+2 {
 		t.Fatalf("%d, %d lines", a.StatusCode, len(lines))
 	}
-	var head app.MatrixHead
-	var end app.MatrixEnd
+	var head bench.MatrixHead
+	var end bench.MatrixEnd
 	if err := json.Unmarshal([]byte(lines[0]), &head); err != nil || len(head.Displays) != demoDisplays(t) || len(head.Brackets) != 9 {
 		t.Fatal(err, lines[0])
 	}
@@ -514,7 +515,7 @@ func TestMatrix(t *testing.T) {
 	}
 	seen := map[int]bool{}
 	for _, line := range lines[1 : len(lines)-1] {
-		var row app.MatrixRow
+		var row bench.MatrixRow
 		if err := json.Unmarshal([]byte(line), &row); err != nil || len(row.Cells) != 27 || seen[row.Display] {
 			t.Fatal(err, line)
 		}
@@ -567,7 +568,7 @@ func TestByHand(t *testing.T) {
 	d := newDesk(t)
 	ask := func(hand string) string {
 		var all []string
-		for _, g := range read[[]app.GivenJudged](t, d.post("/api/stack", `{"request":{`+pane+`},"hand":`+hand+`}`), 200) {
+		for _, g := range read[[]bench.GivenJudged](t, d.post("/api/stack", `{"request":{`+pane+`},"hand":`+hand+`}`), 200) {
 			all = append(all, fmt.Sprint(g.Holes, g.Status, " ", g.Text))
 		}
 		return strings.Join(all, "\n")

@@ -7,8 +7,8 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
-	"nexufix/server/people"
+	"nexufix/app/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/standins/idp"
 )
 
@@ -17,7 +17,7 @@ type company struct {
 	*desk
 	provider *idp.Provider
 	known    []idp.Person
-	sso      *people.SSO
+	sso      *peopleroutes.SSO
 }
 
 const deskAt = "http://127.0.0.1:8460"
@@ -34,16 +34,16 @@ func newCompany(t *testing.T) *company {
 	s.Config.Handler = c.provider
 	s.Start()
 	t.Cleanup(s.Close)
-	c.sso = &people.SSO{Issuer: issuer, Client: "nexufix", Secret: "kept between two", Claim: "preferred_username", Base: deskAt}
+	c.sso = &peopleroutes.SSO{Issuer: issuer, Client: "nexufix", Secret: "kept between two", Claim: "preferred_username", Base: deskAt}
 	if err := c.sso.Check(); err != nil {
 		t.Fatal(err)
 	}
-	if c.srv, err = New(c.srv.store, c.srv.log, Hosts{Loopback: true}, c.plots, people.Options{Demo: true, SSO: c.sso}); err != nil {
+	if c.srv, err = New(c.srv.store, c.srv.log, Hosts{Loopback: true}, c.plots, peopleroutes.Options{Demo: true, SSO: c.sso}); err != nil {
 		t.Fatal(err)
 	}
 	for _, login := range []string{"ines", "olaf@loaves.example"} {
-		n := app.NewPerson{Identity: app.Identity{Login: login, Name: "Somebody"}, Role: app.Engineer, SSO: true}
-		if _, err := n.Add(t.Context(), c.srv.store, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+		n := people.NewPerson{Identity: people.Identity{Login: login, Name: "Somebody"}, Role: people.Engineer, SSO: true}
+		if _, err := n.Add(t.Context(), c.srv.store, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -164,18 +164,18 @@ func TestSingleSignOn(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	by, yes, no := app.Person{Name: "test", Role: app.Administrator}, true, false
-	change := func(ch app.PersonChange) {
+	by, yes, no := people.Person{Name: "test", Role: people.Administrator}, true, false
+	change := func(ch people.PersonChange) {
 		t.Helper()
 		if _, err := ch.Change(t.Context(), c.srv.store, by, p.ID); err != nil {
 			t.Fatal(err)
 		}
 	}
-	change(app.PersonChange{Disabled: &yes})
+	change(people.PersonChange{Disabled: &yes})
 	wants("who is shut out", c.come("s-1"), "sso=unknown")
-	change(app.PersonChange{Disabled: &no, SSO: &no})
+	change(people.PersonChange{Disabled: &no, SSO: &no})
 	wants("who signs in with a password now", c.come("s-1"), "sso=unknown")
-	change(app.PersonChange{SSO: &yes})
+	change(people.PersonChange{SSO: &yes})
 	wants("whoever has the login, after it was given anew", c.come("s-2"), `"login":"ines"`)
 
 	// In a demo, too, who has no password is not signed in by a press or a guess.
@@ -186,7 +186,7 @@ func TestSingleSignOn(t *testing.T) {
 			}
 		}
 	}
-	change(app.PersonChange{SSO: &no})
+	change(people.PersonChange{SSO: &no})
 	if cookie, _ := c.signIn("ines", ""); cookie != nil {
 		t.Error("who has lost single sign-on signs in with one press")
 	}
@@ -224,7 +224,7 @@ func TestProviderIsAway(t *testing.T) {
 	}
 	for _, issuer := range []string{"", "idp.example", "http://idp.example", "ftp://idp.example", "https://u:p@idp.example",
 		"https://idp.example?x"} {
-		if err := (&people.SSO{Issuer: issuer, Client: "a", Secret: "b", Claim: "email"}).Check(); err == nil {
+		if err := (&peopleroutes.SSO{Issuer: issuer, Client: "a", Secret: "b", Claim: "email"}).Check(); err == nil {
 			t.Errorf("%q is taken for an identity provider", issuer)
 		}
 	}

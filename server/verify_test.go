@@ -6,7 +6,7 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/review"
 	"nexufix/seal"
 )
 
@@ -19,16 +19,16 @@ func TestStatusOfPaper(t *testing.T) {
 	reader, _ := d.signIn("reader1", "seven loaves on a rail")
 	d.as(engineer, http.MethodPost, "/api/approvals", `{"subject": {"job": "mill-lane-counter"}}`)
 	d.as(approver, http.MethodPost, "/api/approvals/1/decide", `{"version": 1, "act": "approve"}`)
-	i := read[app.IssuedLine](t, d.as(engineer, http.MethodPost, "/api/approvals/1/issue", `{"what": "card", "receiver": "us"}`), 201)
+	i := read[review.IssuedLine](t, d.as(engineer, http.MethodPost, "/api/approvals/1/issue", `{"what": "card", "receiver": "us"}`), 201)
 	raw := d.as(reader, http.MethodGet, "/api/issued/1/release", "").body
 	keys, err := seal.ParsePublic(string(d.as(nil, http.MethodGet, "/v/keys", "").body))
 	if err != nil || len(keys) != 1 {
 		t.Fatal(keys, err)
 	}
-	if v, err := app.Verify(t.Context(), raw, keys); err != nil || !v.Signed || v.Statement.Number != i.Number {
+	if v, err := review.Verify(t.Context(), raw, keys); err != nil || !v.Signed || v.Statement.Number != i.Number {
 		t.Errorf("%+v, %v", v, err)
 	}
-	var r app.Release
+	var r review.Release
 	if err := json.Unmarshal(raw, &r); err != nil {
 		t.Fatal(err)
 	}

@@ -5,7 +5,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -19,21 +19,22 @@ type wallFeature struct {
 // Routes returns the feature's routes.
 func (s *wallFeature) Routes() []api.Route {
 	return []api.Route{
-		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", app.WallRequest{}, app.WallView{},
+		api.Post("/api/wall", "Place a pairing on its wall, draw it, and move something on it. Saves nothing.", bench.WallRequest{},
+			bench.WallView{},
 			s.wall).Requires(rights.Look),
-		api.Get("/api/jobs", "Jobs, by name.", nil, []app.JobLine{}, s.jobs),
+		api.Get("/api/jobs", "Jobs, by name.", nil, []bench.JobLine{}, s.jobs),
 	}
 }
 
 // wall places a pairing on its wall, after moving something on it.
 func (s *wallFeature) wall(c *echo.Context) error {
-	in, err := api.Read[app.WallRequest](c)
+	in, err := api.Read[bench.WallRequest](c)
 	if err != nil {
 		return err
 	}
 	a, err := api.Open(c, s.store, in.Request)
 	if err != nil {
-		return app.At("request.", err)
+		return bench.At("request.", err)
 	}
 	view, err := a.OnWall(in.Move)
 	if err != nil {
@@ -48,5 +49,5 @@ func (s *wallFeature) jobs(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, app.Jobs(all))
+	return c.JSON(http.StatusOK, bench.Jobs(all))
 }

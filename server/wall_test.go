@@ -10,7 +10,7 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/demo"
 	"nexufix/server/api"
 	"nexufix/server/catalogue"
@@ -26,7 +26,7 @@ const counter = `{"display_id":"velmora-pane-49","bracket_id":"sill-40","site":{
 
 func TestWall(t *testing.T) {
 	d := newDesk(t)
-	v := read[app.WallView](t, d.post("/api/wall", `{"request":`+counter+`}`), 200)
+	v := read[bench.WallView](t, d.post("/api/wall", `{"request":`+counter+`}`), 200)
 	// Two bolts of the pairing have to be sent.
 	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "caution" || !v.Fits {
 		t.Fatalf("%+v", v)
@@ -42,7 +42,7 @@ func TestWall(t *testing.T) {
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
 	inches := strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)
-	v = read[app.WallView](t, d.post("/api/wall", `{"request":`+inches+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
+	v = read[bench.WallView](t, d.post("/api/wall", `{"request":`+inches+`,"move":{"what":"display","x_mm":1734,"y_mm":1500,"snap":true}}`), 200)
 	if len(v.Snapped) != 1 || len(v.Placements[0].Points) != 4 || v.Site.Place.X.Value == 1_734_000_000 || v.Placements[0].Schools == nil ||
 		v.Placements[0].Strength == nil {
 		t.Errorf("%v %v", v.Snapped, v.Site.Place.X.Value)
@@ -87,7 +87,7 @@ func TestWallRefuses(t *testing.T) {
 		"a narrow wall":   ask(`"width_mm":3600`, `"width_mm":700`),
 		"a rule's figure": ask(`"rule":"center","center_mm":1500`, `"rule":"upper_third"`),
 	} {
-		v := read[app.WallView](t, d.post("/api/wall", body), 200)
+		v := read[bench.WallView](t, d.post("/api/wall", body), 200)
 		if name == "studs 5 mm" {
 			continue // it hangs on them
 		}
@@ -97,7 +97,7 @@ func TestWallRefuses(t *testing.T) {
 		// Another bracket is named only when it goes there.
 		for _, o := range v.Others {
 			other := strings.Replace(body, `"bracket_id":"sill-40"`, `"bracket_id":"`+o.ID+`"`, 1)
-			if again := read[app.WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
+			if again := read[bench.WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
 				t.Errorf("%s: %s does not go there either", name, o.ID)
 			}
 		}
@@ -109,12 +109,12 @@ func TestWallRefuses(t *testing.T) {
 
 func TestJobsAndPrints(t *testing.T) {
 	d := newDesk(t)
-	jobs := read[[]app.JobLine](t, d.get("/api/jobs"), 200)
-	at := slices.IndexFunc(jobs, func(j app.JobLine) bool { return j.ID == "mill-lane-counter" })
+	jobs := read[[]bench.JobLine](t, d.get("/api/jobs"), 200)
+	at := slices.IndexFunc(jobs, func(j bench.JobLine) bool { return j.ID == "mill-lane-counter" })
 	if len(jobs) != demoJobs(t) || jobs[at].ID != "mill-lane-counter" || jobs[at].Title != "Velmora Pane 49 on Sill 40" {
 		t.Fatalf("%+v", jobs)
 	}
-	k := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	k := read[bench.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	for _, c := range []struct {
 		body   string
 		ok     bool
@@ -141,12 +141,12 @@ func TestJobsAndPrints(t *testing.T) {
 		}
 	}
 	// The answers are saved with the job, beside what was there, as revisions.
-	now := read[app.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
+	now := read[bench.SavedItem](t, d.get("/api/items/jobs/mill-lane-counter"), 200)
 	if len(now.Job.Prints) != 2 || now.Revision != k.Revision+2 || now.Job.Prints[0].Accepted || now.Job.Prints[0].At == "" ||
 		now.Job.Wall.Width.Value != k.Job.Wall.Width.Value {
 		t.Errorf("%+v", now.Job)
 	}
-	if list := read[[]app.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
+	if list := read[[]bench.JobLine](t, d.get("/api/jobs"), 200); list[at].Prints != 2 {
 		t.Errorf("%+v", list[at])
 	}
 	// A job that somebody else has changed meanwhile is refused, with theirs.

@@ -4,7 +4,7 @@ import (
 	"fmt"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
@@ -21,7 +21,7 @@ func TestWorkOfRealCatalogues(t *testing.T) {
 		t.Fatal(err)
 	}
 	spent := func(d *catalog.Display, b *catalog.Bracket, all []*catalog.Bracket) int {
-		extra := fit.Extra{Work: stack.NewWork(t.Context(), app.MostWork).Remembering(stack.NewAnswers(1 << 20))}
+		extra := fit.Extra{Work: stack.NewWork(t.Context(), bench.MostWork).Remembering(stack.NewAnswers(1 << 20))}
 		p := fit.Judge(d, b, 0, extra, c.PolicyOrDefault())
 		fit.Improve(&p, all)
 		for _, other := range all {
@@ -50,8 +50,8 @@ func TestWorkOfRealCatalogues(t *testing.T) {
 	for _, d := range c.Displays {
 		large = max(large, spent(d, many[0], many))
 	}
-	t.Logf("of %d steps the demo's displays take at the most %d, on 200 brackets %d", app.MostWork, worst, large)
-	if worst > app.MostWork/20 || large > app.MostWork/4 {
-		t.Errorf("the most is %d steps, on 200 brackets %d, of %d", worst, large, app.MostWork)
+	t.Logf("of %d steps the demo's displays take at the most %d, on 200 brackets %d", bench.MostWork, worst, large)
+	if worst > bench.MostWork/20 || large > bench.MostWork/4 {
+		t.Errorf("the most is %d steps, on 200 brackets %d, of %d", worst, large, bench.MostWork)
 	}
 }

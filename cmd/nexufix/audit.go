@@ -5,7 +5,7 @@ import (
 	"errors"
 	"fmt"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/store"
 )
 
@@ -21,7 +21,7 @@ type auditCommand struct {
 func (c *auditCommand) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
 		if !c.Check {
-			return app.ExportAudit(ctx, st, atDesk, store.AuditAsk{Kind: c.Kind}, c.Format, s.out)
+			return people.ExportAudit(ctx, st, atDesk, store.AuditAsk{Kind: c.Kind}, c.Format, s.out)
 		}
 		var printed []store.Head
 		for _, text := range c.Printed {

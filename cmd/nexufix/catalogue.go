@@ -11,7 +11,8 @@ import (
 	"strings"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/imports"
+	"nexufix/app/people"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/lease"
@@ -72,7 +73,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 	if err != nil {
 		return err
 	}
-	f, err := app.OpenFile(ctx, filepath.Base(c.File), raw, meanings)
+	f, err := imports.OpenFile(ctx, filepath.Base(c.File), raw, meanings)
 	if err != nil {
 		return badInput{err}
 	}
@@ -120,7 +121,7 @@ func (c *exportCommand) Run(*streams) (err error) {
 	if err != nil {
 		return err
 	}
-	if err := app.RecordExport(ctx, st, atDesk, "the catalogue, to "+filepath.Base(c.Out)); err != nil {
+	if err := people.RecordExport(ctx, st, atDesk, "the catalogue, to "+filepath.Base(c.Out)); err != nil {
 		return err
 	}
 	return writeWhole(c.Out, func(f *os.File) error {

@@ -5,12 +5,13 @@ import (
 	"fmt"
 	"os"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
 	"nexufix/demo"
-	"nexufix/server/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -39,7 +40,7 @@ func (c *demoCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	what := opening{first: contents, door: people.Options{Demo: true}}
+	what := opening{first: contents, door: peopleroutes.Options{Demo: true}}
 	if !c.Alone {
 		what.people, what.tokens, what.idp = demoPeople(), c.Token, c.WithSimulatedIDP
 	}
@@ -48,33 +49,33 @@ func (c *demoCommand) Run(s *streams) error {
 
 // demoPeople are the demo's, one of each role; invented. They have no password, and sign in with one press; one more
 // signs in at the simulated identity provider.
-func demoPeople() []app.NewPerson {
-	return []app.NewPerson{
-		{Identity: app.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: app.Administrator, Demo: true},
-		{Identity: app.Identity{Login: "tomas", Name: "Tomas Ledgerfield"}, Role: app.Approver, Demo: true},
-		{Identity: app.Identity{Login: "mira", Name: "Mira Hookway"}, Role: app.Engineer, Demo: true},
-		{Identity: app.Identity{Login: "jun", Name: "Jun Shelvane"}, Role: app.Reader, Demo: true},
-		{Identity: app.Identity{Login: "ines", Name: "Ines Batterby"}, Role: app.Engineer, SSO: true},
+func demoPeople() []people.NewPerson {
+	return []people.NewPerson{
+		{Identity: people.Identity{Login: "ada", Name: "Ada Quillmark"}, Role: people.Administrator, Demo: true},
+		{Identity: people.Identity{Login: "tomas", Name: "Tomas Ledgerfield"}, Role: people.Approver, Demo: true},
+		{Identity: people.Identity{Login: "mira", Name: "Mira Hookway"}, Role: people.Engineer, Demo: true},
+		{Identity: people.Identity{Login: "jun", Name: "Jun Shelvane"}, Role: people.Reader, Demo: true},
+		{Identity: people.Identity{Login: "ines", Name: "Ines Batterby"}, Role: people.Engineer, SSO: true},
 	}
 }
 
 // demoApprovals are approvals of the demo's jobs in each state of their life, with what was issued of them. What they say is
 // invented, as everything of the demo's.
-func demoApprovals(ctx context.Context, st *store.Store, on app.Issuer) error {
-	d := demoDesk{ctx: ctx, st: st, on: on, who: map[string]app.Person{}}
+func demoApprovals(ctx context.Context, st *store.Store, on review.Issuer) error {
+	d := demoDesk{ctx: ctx, st: st, on: on, who: map[string]people.Person{}}
 	for _, login := range []string{"mira", "tomas", "ada"} {
 		p, err := st.PersonByLogin(ctx, login)
 		if err != nil {
 			return err
 		}
-		d.who[login] = app.PersonOf(&p)
+		d.who[login] = people.PersonOf(&p)
 	}
 	for _, step := range []func() error{d.issued, d.inReview, d.sentBack, d.superseded, d.withdrawn, d.aRange, d.stale} {
 		if err := step(); err != nil {
 			return fmt.Errorf("the demo's approvals: %w", err)
 		}
 	}
-	_, err := app.RejudgeAll(ctx, st)
+	_, err := review.RejudgeAll(ctx, st)
 	return err
 }
 
@@ -82,16 +83,16 @@ func demoApprovals(ctx context.Context, st *store.Store, on app.Issuer) error {
 type demoDesk struct {
 	ctx context.Context
 	st  *store.Store
-	on  app.Issuer
-	who map[string]app.Person
+	on  review.Issuer
+	who map[string]people.Person
 }
 
 func (d *demoDesk) send(job, text string) (store.Approval, error) {
-	return app.SubmitReview(d.ctx, d.st, d.who["mira"], app.Subject{Job: job}, text)
+	return review.SubmitReview(d.ctx, d.st, d.who["mira"], review.Subject{Job: job}, text)
 }
 
 func (d *demoDesk) decide(a store.Approval, act approval.Act, text string) (store.Approval, error) {
-	return app.DecideReview(d.ctx, d.st, d.who["tomas"], store.Seen{ID: a.ID, Version: a.Version}, act, text)
+	return review.DecideReview(d.ctx, d.st, d.who["tomas"], store.Seen{ID: a.ID, Version: a.Version}, act, text)
 }
 
 func (d *demoDesk) approved(job, text string) (store.Approval, error) {
@@ -103,7 +104,7 @@ func (d *demoDesk) approved(job, text string) (store.Approval, error) {
 }
 
 func (d *demoDesk) issue(a store.Approval, what, receiver string) error {
-	_, err := app.IssueDocument(d.ctx, d.st, d.who["mira"], a.ID, app.Issue{What: what, Receiver: receiver}, d.on)
+	_, err := review.IssueDocument(d.ctx, d.st, d.who["mira"], a.ID, review.Issue{What: what, Receiver: receiver}, d.on)
 	return err
 }
 
@@ -118,7 +119,7 @@ func (d *demoDesk) issued() error {
 func (d *demoDesk) inReview() error {
 	a, err := d.send("signal-box-exhibit", "Two plates: the studs are 450 mm apart.")
 	if err == nil {
-		err = app.AddComment(d.ctx, d.st, d.who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
+		err = review.AddComment(d.ctx, d.st, d.who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
 	}
 	return err
 }
@@ -156,11 +157,11 @@ func (d *demoDesk) withdrawn() error {
 
 // aRange is in review together.
 func (d *demoDesk) aRange() error {
-	var menus []app.Subject
+	var menus []review.Subject
 	for _, id := range []string{"brindle-menu-32", "brindle-menu-43"} {
-		menus = append(menus, app.Subject{Display: id, Bracket: "crumb-15", Wall: catalog.Concrete})
+		menus = append(menus, review.Subject{Display: id, Bracket: "crumb-15", Wall: catalog.Concrete})
 	}
-	_, err := app.SubmitFamily(d.ctx, d.st, d.who["mira"], menus, "The menu boards of every bakery.")
+	_, err := review.SubmitFamily(d.ctx, d.st, d.who["mira"], menus, "The menu boards of every bakery.")
 	return err
 }
 

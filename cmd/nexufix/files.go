@@ -13,7 +13,7 @@ import (
 	"syscall"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/exchange"
 )
 
@@ -36,7 +36,7 @@ func (t *templateCommand) Run(s *streams) error {
 		return err
 	}
 	format := strings.ToLower(strings.TrimPrefix(filepath.Ext(t.Out), "."))
-	if !slices.Contains(app.Formats, format) {
+	if !slices.Contains(bench.Formats, format) {
 		return badInput{fmt.Errorf("--out %s: the file's name must end in .svg, .pdf or .dxf", t.Out)}
 	}
 	if t.Paper != "sheet" && format != "pdf" {
@@ -46,11 +46,11 @@ func (t *templateCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.Language(t.Lang)
+	l, err := bench.Language(t.Lang)
 	if err != nil {
 		return badInput{err}
 	}
-	sheet, err := w.Sheet(app.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now().UTC(), Language: l})
+	sheet, err := w.Sheet(bench.SheetOptions{Card: t.Card, Hide: t.Hide, Paper: t.Paper, Whole: t.Whole, Now: time.Now().UTC(), Language: l})
 	if err != nil {
 		return badInput{err}
 	}
@@ -83,14 +83,14 @@ func (c *stepsCommand) Run(s *streams) error {
 		return err
 	}
 	format := strings.ToLower(strings.TrimPrefix(filepath.Ext(c.Out), "."))
-	if !slices.Contains(app.StepFormats, format) {
+	if !slices.Contains(bench.StepFormats, format) {
 		return badInput{fmt.Errorf("--out %s: the file's name must end in .json, .md, .html, .pdf or .zip", c.Out)}
 	}
-	l, err := app.Language(c.Lang)
+	l, err := bench.Language(c.Lang)
 	if err != nil {
 		return badInput{err}
 	}
-	o := app.InstallOptions{Paper: c.Paper, Units: app.Units(c.Units), Now: time.Now().UTC(), Language: l,
+	o := bench.InstallOptions{Paper: c.Paper, Units: bench.Units(c.Units), Now: time.Now().UTC(), Language: l,
 		Photos: func(id string) ([]byte, error) { return in.Photos[id], nil }}
 	if c.All {
 		if format != "zip" {
@@ -115,7 +115,7 @@ func (c *stepsCommand) Run(s *streams) error {
 
 // packs writes a folder for every job, one after the other into the file, and says how far it is.
 // A job that cannot be worked out is named and left out. What is interrupted leaves no file.
-func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o app.InstallOptions) error {
+func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o bench.InstallOptions) error {
 	part := c.Out + ".part"
 	file, err := os.Create(part)
 	if err != nil {
@@ -130,7 +130,7 @@ func (c *stepsCommand) packs(s *streams, in *exchange.Contents, o app.InstallOpt
 	return os.Rename(part, c.Out)
 }
 
-func (c *stepsCommand) writePacks(ctx context.Context, s *streams, in *exchange.Contents, o app.InstallOptions, z *zip.Writer) error {
+func (c *stepsCommand) writePacks(ctx context.Context, s *streams, in *exchange.Contents, o bench.InstallOptions, z *zip.Writer) error {
 	for n, job := range in.Jobs {
 		if ctx.Err() != nil {
 			return badInput{errors.New("interrupted: nothing was written")}

@@ -18,8 +18,8 @@ import (
 
 // layers are the floors of the layout, the lowest first. A package may import
 // from its own floor, as far as [sideways] allows, and from those below.
-var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal"}, {"app"},
-	{"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
+var layers = [][]string{{"core"}, {"store", "render", "exchange", "language", "standins", "cage", "lease", "seal"},
+	{"app/bench", "app/imports", "app/people", "app/search"}, {"app/review"}, {"demo", "web"}, {"server"}, {"cmd"}, {"e2e"}}
 
 // sideways are the arrows allowed among the packages of a floor: the store reads and
 // writes documents of the exchange format.
@@ -75,6 +75,8 @@ func TestImportsPointOneWay(t *testing.T) {
 			case strings.HasPrefix(dep, "nexufix/") && sideways[wing(p)] != nil && floor(dep) == own && wing(dep) != wing(p) &&
 				!slices.Contains(sideways[wing(p)], wing(dep)):
 				t.Errorf("%s imports %s, which is on the same floor", p, dep)
+			case wing(p) == "app" && wing(dep) == "app" && dep != p && floor(dep) == own:
+				t.Errorf("%s imports %s, which is beside it", p, dep)
 			case own == 0 && !strings.HasPrefix(dep, "nexufix/core/") && strings.Contains(strings.Split(dep, "/")[0], "."):
 				t.Errorf("%s imports %s, which is not in the standard library", p, dep)
 			}

@@ -6,7 +6,7 @@ import (
 	"io"
 	"os"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 )
@@ -71,8 +71,8 @@ type chosen struct {
 }
 
 // open finds what is chosen, for a kind of wall where there is no job.
-func (c *chosen) open(in *exchange.Contents, job, wall string) (*app.Workspace, error) {
-	w, err := app.OpenChoice(in, app.Choice{Display: c.Display, Bracket: c.Bracket, Turn: catalog.Turn(c.Turn), Job: job,
+func (c *chosen) open(in *exchange.Contents, job, wall string) (*bench.Workspace, error) {
+	w, err := bench.OpenChoice(in, bench.Choice{Display: c.Display, Bracket: c.Bracket, Turn: catalog.Turn(c.Turn), Job: job,
 		Wall: catalog.WallType(wall)})
 	if err != nil {
 		return nil, badInput{err}

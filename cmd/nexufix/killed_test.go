@@ -12,7 +12,8 @@ import (
 	"sync"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/store"
 )
@@ -46,9 +47,9 @@ func TestKilledWhileApproving(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for login, role := range map[string]app.Role{"mira": app.Engineer, "tomas": app.Approver, "ada": app.Administrator} {
-		n := app.NewPerson{Identity: app.Identity{Login: login, Name: "Somebody", Password: "seven loaves on a rail"}, Role: role}
-		if _, err := n.Add(t.Context(), st, app.Person{Name: "test", Role: app.Administrator}, false); err != nil {
+	for login, role := range map[string]people.Role{"mira": people.Engineer, "tomas": people.Approver, "ada": people.Administrator} {
+		n := people.NewPerson{Identity: people.Identity{Login: login, Name: "Somebody", Password: "seven loaves on a rail"}, Role: role}
+		if _, err := n.Add(t.Context(), st, people.Person{Name: "test", Role: people.Administrator}, false); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -103,10 +104,10 @@ func killApproving(t *testing.T, dir string, d *done) {
 	for _, job := range []string{"mill-lane-counter", "signal-box-exhibit", "bakehouse-plastered-wall"} {
 		workers.Go(func() {
 			for {
-				var a app.ApprovalLine
+				var a review.ApprovalLine
 				if !asks(mira, url+"/api/approvals", `{"subject": {"job": "`+job+`"}}`, &a) {
 					// In review since an earlier round: it is decided below.
-					var open []app.ApprovalLine
+					var open []review.ApprovalLine
 					got, err := mira.Get(url + "/api/approvals?job=" + job)
 					if err != nil {
 						return
@@ -123,7 +124,7 @@ func killApproving(t *testing.T, dir string, d *done) {
 					return
 				}
 				d.note(func() { d.approved[a.ID] = true })
-				var i app.IssuedLine
+				var i review.IssuedLine
 				if !asks(mira, fmt.Sprintf("%s/api/approvals/%d/issue", url, a.ID), `{"what": "card", "receiver": "somebody"}`, &i) {
 					return
 				}

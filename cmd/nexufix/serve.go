@@ -16,13 +16,14 @@ import (
 	"syscall"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/lease"
 	"nexufix/seal"
 	"nexufix/server"
-	"nexufix/server/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
 
@@ -62,14 +63,14 @@ func (c *serveCommand) Run(s *streams) error {
 	if c.Idle < time.Minute || c.Idle > 12*time.Hour {
 		return badInput{fmt.Errorf("--idle %v: from 1m to 12h", c.Idle)}
 	}
-	if c.Second != "" && !slices.Contains(rights.Roles, app.Role(c.Second)) {
+	if c.Second != "" && !slices.Contains(rights.Roles, people.Role(c.Second)) {
 		return badInput{fmt.Errorf("--second-factor %s: reader, engineer, approver or administrator", c.Second)}
 	}
 	sso, err := c.sso()
 	if err != nil {
 		return err
 	}
-	return serve(s, &c.listen, dir, open, opening{door: people.Options{SSO: sso, Idle: c.Idle, Second: app.Role(c.Second)},
+	return serve(s, &c.listen, dir, open, opening{door: peopleroutes.Options{SSO: sso, Idle: c.Idle, Second: people.Role(c.Second)},
 		idp: c.WithSimulatedIDP, reads: c.ReadOnly, lease: c.Lease})
 }
 
@@ -124,7 +125,7 @@ func signingKey(ctx context.Context, st *store.Store, dir string) (*seal.Key, er
 	if err != nil {
 		return nil, fmt.Errorf("the signing key in %s: %w", dir, err)
 	}
-	return key, app.KnowKey(ctx, st, key)
+	return key, review.KnowKey(ctx, st, key)
 }
 
 // userData is the folder for this user's data: $XDG_DATA_HOME/nexufix, or
@@ -143,9 +144,9 @@ func userData() (string, error) {
 // opening is what a server begins with.
 type opening struct {
 	first  *exchange.Contents
-	people []app.NewPerson
+	people []people.NewPerson
 	tokens map[string]string // for scripts, by login
-	door   people.Options
+	door   peopleroutes.Options
 	idp    bool   // the simulated identity provider
 	reads  bool   // it changes nothing
 	lease  string // folder of the right to write; "": there is one machine
@@ -193,7 +194,7 @@ func serve(s *streams, on *listen, dir string, open func(context.Context, string
 			return errors.Join(err, l.Close())
 		}
 	}
-	if err := what.fill(ctx, st, dir, app.Issuer{Base: hosts.Base, Key: hosts.Key}, elsewhere); err != nil {
+	if err := what.fill(ctx, st, dir, review.Issuer{Base: hosts.Base, Key: hosts.Key}, elsewhere); err != nil {
 		return errors.Join(err, l.Close())
 	}
 	if err := what.signOn(ctx, st, log, &hosts, elsewhere); err != nil {
@@ -277,7 +278,7 @@ func (o *opening) signOn(ctx context.Context, st *store.Store, log *slog.Logger,
 
 // fill puts in what a store opens with, and refuses what could be reached from elsewhere without
 // anybody who has to sign in.
-func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on app.Issuer, elsewhere bool) error {
+func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on review.Issuer, elsewhere bool) error {
 	if o.first != nil {
 		used, err := st.Used(ctx)
 		if err == nil && !used { // what was changed since is kept
@@ -299,7 +300,7 @@ func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on app.
 	}
 	if o.people != nil && !has {
 		for i := range o.people {
-			if _, err := o.people[i].Add(ctx, st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+			if _, err := o.people[i].Add(ctx, st, people.Person{Name: "demo", Role: people.Administrator}, false); err != nil {
 				return err
 			}
 		}
@@ -308,7 +309,7 @@ func (o *opening) fill(ctx context.Context, st *store.Store, dir string, on app.
 		}
 	}
 	for login, token := range o.tokens {
-		if _, err := (&app.Token{Login: login, Text: token, Role: app.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
+		if _, err := (&people.Token{Login: login, Text: token, Role: people.Administrator, Days: 1}).Add(ctx, st, atDesk); err != nil {
 			return badInput{fmt.Errorf("--token %s: %w", login, err)}
 		}
 	}

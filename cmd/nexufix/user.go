@@ -7,7 +7,7 @@ import (
 	"fmt"
 	"strings"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -27,7 +27,7 @@ type userCommand struct {
 }
 
 // atDesk is who works on the command line: whoever reaches the database's file is its administrator.
-var atDesk = app.Person{Name: "command line", Role: app.Administrator}
+var atDesk = people.Person{Name: "command line", Role: people.Administrator}
 
 type userAdd struct {
 	database
@@ -41,7 +41,7 @@ type userAdd struct {
 // Run adds somebody.
 func (c *userAdd) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		n := app.NewPerson{Identity: app.Identity{Login: c.Login, Name: c.Name}, Role: app.Role(c.Role), SSO: c.SSO, Mail: c.Mail}
+		n := people.NewPerson{Identity: people.Identity{Login: c.Login, Name: c.Name}, Role: people.Role(c.Role), SSO: c.SSO, Mail: c.Mail}
 		if !c.SSO {
 			var err error
 			if n.Password, err = s.password(); err != nil {
@@ -87,7 +87,7 @@ type someone struct {
 }
 
 // change changes somebody who is known by login.
-func (o *someone) change(c app.PersonChange) error {
+func (o *someone) change(c people.PersonChange) error {
 	return o.with(func(ctx context.Context, st *store.Store) error {
 		p, err := st.PersonByLogin(ctx, o.Login)
 		if errors.Is(err, store.ErrNotFound) {
@@ -110,8 +110,8 @@ type userRole struct {
 
 // Run gives somebody a role.
 func (c *userRole) Run() error {
-	role := app.Role(c.Role)
-	return c.change(app.PersonChange{Role: &role})
+	role := people.Role(c.Role)
+	return c.change(people.PersonChange{Role: &role})
 }
 
 type userPassword struct{ someone }
@@ -122,18 +122,18 @@ func (c *userPassword) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	return c.change(app.PersonChange{Password: &password})
+	return c.change(people.PersonChange{Password: &password})
 }
 
 type userDisable struct{ someone }
 
 // Run shuts somebody out.
-func (c *userDisable) Run() error { is := true; return c.change(app.PersonChange{Disabled: &is}) }
+func (c *userDisable) Run() error { is := true; return c.change(people.PersonChange{Disabled: &is}) }
 
 type userEnable struct{ someone }
 
 // Run lets somebody in again.
-func (c *userEnable) Run() error { is := false; return c.change(app.PersonChange{Disabled: &is}) }
+func (c *userEnable) Run() error { is := false; return c.change(people.PersonChange{Disabled: &is}) }
 
 type userSSO struct {
 	someone
@@ -141,7 +141,7 @@ type userSSO struct {
 }
 
 // Run lets somebody sign in by single sign-on; whoever has the login there next is who it is.
-func (c *userSSO) Run() error { is := !c.Off; return c.change(app.PersonChange{SSO: &is}) }
+func (c *userSSO) Run() error { is := !c.Off; return c.change(people.PersonChange{SSO: &is}) }
 
 type userMail struct {
 	someone
@@ -149,12 +149,12 @@ type userMail struct {
 }
 
 // Run sets where changes of an account are told.
-func (c *userMail) Run() error { return c.change(app.PersonChange{Mail: &c.Mail}) }
+func (c *userMail) Run() error { return c.change(people.PersonChange{Mail: &c.Mail}) }
 
 type userNoSecond struct{ someone }
 
 // Run takes somebody's second factor away.
-func (c *userNoSecond) Run() error { return c.change(app.PersonChange{NoSecond: true}) }
+func (c *userNoSecond) Run() error { return c.change(people.PersonChange{NoSecond: true}) }
 
 type userToken struct {
 	someone
@@ -167,7 +167,7 @@ type userToken struct {
 // Run makes a token.
 func (c *userToken) Run(s *streams) error {
 	return c.with(func(ctx context.Context, st *store.Store) error {
-		t := app.Token{Login: c.Login, Name: c.Name, Role: app.Role(c.Role), Days: max(1, c.Days)}
+		t := people.Token{Login: c.Login, Name: c.Name, Role: people.Role(c.Role), Days: max(1, c.Days)}
 		for _, act := range c.For {
 			t.Acts = append(t.Acts, rights.Act(act))
 		}

@@ -6,7 +6,8 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/demo"
 	"nexufix/seal"
@@ -102,7 +103,7 @@ func issuedDemo(t *testing.T) (*store.Store, *seal.Key) {
 	}
 	t.Cleanup(func() { st.Close() })
 	for _, p := range demoPeople() {
-		if _, err := p.Add(t.Context(), st, app.Person{Name: "demo", Role: app.Administrator}, false); err != nil {
+		if _, err := p.Add(t.Context(), st, people.Person{Name: "demo", Role: people.Administrator}, false); err != nil {
 			t.Fatal(err)
 		}
 	}
@@ -110,7 +111,7 @@ func issuedDemo(t *testing.T) (*store.Store, *seal.Key) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := demoApprovals(t.Context(), st, app.Issuer{Base: "http://127.0.0.1:8460", Key: key}); err != nil {
+	if err := demoApprovals(t.Context(), st, review.Issuer{Base: "http://127.0.0.1:8460", Key: key}); err != nil {
 		t.Fatal(err)
 	}
 	return st, key
@@ -153,7 +154,7 @@ func TestVerifyByItsVersion(t *testing.T) {
 	}
 	dir := t.TempDir()
 	pdf, keys := filepath.Join(dir, "issued.pdf"), filepath.Join(dir, "keys.pem")
-	words := strings.Fields(app.Version())
+	words := strings.Fields(review.Version())
 	kept := filepath.Join(dir, "nexufix-"+words[len(words)-1])
 	for file, text := range map[string]string{pdf: string(whole.File), keys: key.Public().PEM()} {
 		if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
@@ -204,7 +205,7 @@ func TestOneWriter(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if err := (&opening{first: contents}).fill(t.Context(), st, dir, app.Issuer{}, false); err != nil {
+	if err := (&opening{first: contents}).fill(t.Context(), st, dir, review.Issuer{}, false); err != nil {
 		t.Fatal(err)
 	}
 	if now, then, err := st.CatalogueAt(t.Context()); err != nil || now != before || then != at {

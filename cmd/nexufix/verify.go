@@ -12,7 +12,7 @@ import (
 	"slices"
 	"strings"
 
-	"nexufix/app"
+	"nexufix/app/review"
 	"nexufix/seal"
 	"nexufix/store"
 )
@@ -37,8 +37,8 @@ func (c *verifyCommand) Run(s *streams) error {
 	if err != nil {
 		return err
 	}
-	v, err := app.Verify(ctx, raw, trusted)
-	if errors.Is(err, app.ErrNotReleased) {
+	v, err := review.Verify(ctx, raw, trusted)
+	if errors.Is(err, review.ErrNotReleased) {
 		return badInput{fmt.Errorf("%s: %w", c.File, err)}
 	}
 	if err != nil {
@@ -50,7 +50,7 @@ func (c *verifyCommand) Run(s *streams) error {
 		}
 	}
 	out := struct {
-		*app.Verified
+		*review.Verified
 		Then *byThen `json:"by_its_version,omitempty"`
 	}{Verified: v}
 	if c.Dist != "" && v.Signed {
@@ -153,7 +153,7 @@ func (k *keyFolder) dir() (string, error) {
 
 // know stores a public key in the database.
 func (k *keyFolder) know(key *seal.Key) error {
-	return k.with(func(ctx context.Context, st *store.Store) error { return app.KnowKey(ctx, st, key) })
+	return k.with(func(ctx context.Context, st *store.Store) error { return review.KnowKey(ctx, st, key) })
 }
 
 type keyShow struct{ keyFolder }

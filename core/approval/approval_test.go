@@ -115,10 +115,12 @@ func TestDifferences(t *testing.T) {
 			t.Errorf("%s: %v, %v", now, got, err)
 		}
 	}
-	old := `{"points":[{"hole":"T1","use":0.5,"across_n":3}],"strength":{"holds_pull_n":1,"holds_across_n":2,"load_aside_mm":4},"use":"lock"}`
-	now := `{"points":[{"hole":"T1","utilisation":0.6,"shear_n":3}],"strength":{"capacity_pull_n":1,"capacity_shear_n":2,
-		"eccentricity_mm":4},"use":"lock"}`
-	if got, err := Differences([]byte(old), []byte(now)); err != nil || !slices.Equal(got, []Difference{{"points[T1].utilisation", "0.5", "0.6"}}) {
+	old := `{"points":[{"hole":"T1","use":0.5,"across_n":3}],
+		"strength":{"holds_pull_n":1,"holds_across_n":2,"load_aside_mm":4},"use":"lock"}`
+	now := `{"points":[{"hole":"T1","utilisation":0.6,"shear_n":3}],"strength":{"capacity_pull_n":1,
+		"capacity_shear_n":2,"eccentricity_mm":4},"use":"lock"}`
+	if got, err := Differences([]byte(old), []byte(now)); err != nil || !slices.Equal(got, []Difference{{"points[T1].utilisation",
+		"0.5", "0.6"}}) {
 		t.Errorf("a result stored under the names of before: %v, %v", got, err)
 	}
 	if _, err := Differences([]byte(was), []byte("{")); err == nil {

@@ -2,6 +2,7 @@ package catalog
 
 import (
 	"nexufix/core/quantity"
+	"strings"
 )
 
 // WallType is a type of wall, by its name in the exchange format. NoWall means that
@@ -346,4 +347,13 @@ var Walls = []WallProperties{
 			"crushes easily."),
 		Caution: quantity.Say("Board alone carries little and nothing that moves. A stud is better."),
 	},
+}
+
+// WallNames are all kinds of wall, as a message lists them.
+func WallNames() string {
+	var names []string
+	for _, w := range WallTypes {
+		names = append(names, w.String())
+	}
+	return strings.Join(names, ", ")
 }

@@ -14,7 +14,8 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
-	"nexufix/app"
+	"nexufix/app/people"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
 	"nexufix/core/quantity"
@@ -37,7 +38,7 @@ type grown struct {
 	st   *store.Store
 	file string
 	log  int64 // the longest that its log (WAL) was
-	who  map[app.Role]app.Person
+	who  map[people.Role]people.Person
 	jobs []*catalog.Job // of the demo, that may be installed
 }
 
@@ -53,7 +54,7 @@ func run(ctx context.Context, data string) (err error) {
 	if err := os.MkdirAll(data, 0o700); err != nil {
 		return err
 	}
-	g := &grown{file: filepath.Join(data, "nexufix.db"), who: map[app.Role]app.Person{}}
+	g := &grown{file: filepath.Join(data, "nexufix.db"), who: map[people.Role]people.Person{}}
 	if err := g.step("opened", func() (err error) { g.st, err = store.Open(ctx, g.file); return err }); err != nil {
 		return err
 	}
@@ -147,25 +148,26 @@ func (g *grown) fill(ctx context.Context) error {
 
 // sound makes two people, and finds the jobs of the demo that may be sent for review.
 func (g *grown) sound(ctx context.Context, c *exchange.Contents) error {
-	for _, role := range []app.Role{app.Engineer, app.Approver} {
-		n := app.NewPerson{Identity: app.Identity{Login: string(role), Name: string(role), Password: "seven loaves on a rail"}, Role: role}
-		p, err := n.Add(ctx, g.st, app.Person{Name: "growth", Role: app.Administrator}, false)
+	for _, role := range []people.Role{people.Engineer, people.Approver} {
+		n := people.NewPerson{Identity: people.Identity{Login: string(role), Name: string(role), Password: "seven loaves on a rail"}, Role: role}
+		p, err := n.Add(ctx, g.st, people.Person{Name: "growth", Role: people.Administrator}, false)
 		if err != nil {
 			return err
 		}
-		g.who[role] = app.PersonOf(&p)
+		g.who[role] = people.PersonOf(&p)
 	}
 	if _, err := g.st.Import(ctx, desk, "the demo's jobs", &exchange.Contents{Jobs: c.Jobs}, nil, nil); err != nil {
 		return err
 	}
 	for _, j := range c.Jobs {
-		a, err := app.SubmitReview(ctx, g.st, g.who[app.Engineer], app.Subject{Job: j.ID}, "")
+		a, err := review.SubmitReview(ctx, g.st, g.who[people.Engineer], review.Subject{Job: j.ID}, "")
 		if errors.As(err, new(exchange.Problems)) {
 			continue // it must not be installed
 		}
 		if err == nil {
 			g.jobs = append(g.jobs, j)
-			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Withdraw, "it was a trial")
+			_, err = review.DecideReview(ctx, g.st, g.who[people.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Withdraw,
+				"it was a trial")
 		}
 		if err != nil {
 			return err
@@ -177,9 +179,9 @@ func (g *grown) sound(ctx context.Context, c *exchange.Contents) error {
 // approve sends each job, and approves it.
 func (g *grown) approve(ctx context.Context) error {
 	for n := range jobs {
-		a, err := app.SubmitReview(ctx, g.st, g.who[app.Engineer], app.Subject{Job: fmt.Sprintf("job-%05d", n)}, "")
+		a, err := review.SubmitReview(ctx, g.st, g.who[people.Engineer], review.Subject{Job: fmt.Sprintf("job-%05d", n)}, "")
 		if err == nil {
-			_, err = app.DecideReview(ctx, g.st, g.who[app.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Approve, "")
+			_, err = review.DecideReview(ctx, g.st, g.who[people.Approver], store.Seen{ID: a.ID, Version: a.Version}, approval.Approve, "")
 		}
 		if err != nil {
 			return err
@@ -242,9 +244,12 @@ func (g *grown) measure(ctx context.Context) error {
 			}
 			return err
 		}},
-		{"the desk", func() error { _, err := app.DeskOf(ctx, g.st, app.Person{ID: 2, Role: app.Approver}); return err }},
+		{"the desk", func() error {
+			_, err := review.DeskOf(ctx, g.st, people.Person{ID: 2, Role: people.Approver})
+			return err
+		}},
 		{"the approvals of one job", func() error {
-			_, err := app.ApprovalsAbout(ctx, g.st, app.Person{ID: 2, Role: app.Approver}, app.About{Job: "job-00007"}, 100)
+			_, err := review.ApprovalsAbout(ctx, g.st, people.Person{ID: 2, Role: people.Approver}, review.About{Job: "job-00007"}, 100)
 			return err
 		}},
 		{"the database checked", func() error { return g.st.Check(ctx) }},
@@ -259,7 +264,7 @@ func (g *grown) measure(ctx context.Context) error {
 			if err := g.st.SavePolicy(ctx, desk, fmt.Sprint("policy ", time.Now().UnixNano()), p); err != nil {
 				return err
 			}
-			n, err := app.RejudgeAll(ctx, g.st)
+			n, err := review.RejudgeAll(ctx, g.st)
 			fmt.Println(n, "were")
 			return err
 		}},

@@ -21,7 +21,7 @@ import (
 	"sync/atomic"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/e2e/drive"
 	"nexufix/store"
 )
@@ -91,9 +91,9 @@ func invite(data string) (err error) {
 	}
 	defer func() { err = errors.Join(err, st.Close()) }()
 	for n := range crowd {
-		p := app.NewPerson{Identity: app.Identity{Login: fmt.Sprint("load", n), Name: fmt.Sprint("Person ", n), Password: password},
-			Role: app.Engineer}
-		if _, err := p.Add(context.Background(), st, app.Person{Name: "load", Role: app.Administrator}, false); err != nil {
+		p := people.NewPerson{Identity: people.Identity{Login: fmt.Sprint("load", n), Name: fmt.Sprint("Person ", n), Password: password},
+			Role: people.Engineer}
+		if _, err := p.Add(context.Background(), st, people.Person{Name: "load", Role: people.Administrator}, false); err != nil {
 			return err
 		}
 	}

@@ -180,3 +180,11 @@ func (w *writer) text(i *drawing.Item, t drawing.Text) {
 	one(quantity.Metric, " u-mm")
 	one(quantity.Imperial, " u-in")
 }
+
+// Picture is a drawing for a page, in both systems of units; "" for none.
+func Picture(d *drawing.Drawing) string {
+	if d == nil {
+		return ""
+	}
+	return string(Write(d, Options{Both: true}))
+}

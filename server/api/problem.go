@@ -12,7 +12,9 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/rights"
 	"nexufix/exchange"
@@ -22,12 +24,12 @@ import (
 // Problem is an error as people and programs get it: problem details, RFC
 // 9457.
 type Problem struct {
-	Type     string             `json:"type" required:"true"`
-	Title    string             `json:"title" required:"true"`
-	Status   int                `json:"status" required:"true"`
-	Detail   string             `json:"detail,omitempty"`
-	Problems []exchange.Problem `json:"problems,omitempty"`
-	Theirs   *app.TheirVersion  `json:"theirs,omitempty"` // of a change that came too late
+	Type     string              `json:"type" required:"true"`
+	Title    string              `json:"title" required:"true"`
+	Status   int                 `json:"status" required:"true"`
+	Detail   string              `json:"detail,omitempty"`
+	Problems []exchange.Problem  `json:"problems,omitempty"`
+	Theirs   *bench.TheirVersion `json:"theirs,omitempty"` // of a change that came too late
 	// The seconds after which to try again, sent as the header Retry-After; 0: no advice.
 	RetryAfter int `json:"-"`
 }
@@ -77,7 +79,7 @@ var explained = []explanation{
 	as(func(conflict *store.Conflict) *Problem {
 		p := New(http.StatusConflict, "It was changed meanwhile.",
 			cmp.Or(conflict.Theirs.Who, "Somebody else")+" changed it while you did. Compare the two, and keep what is right.")
-		p.Theirs = app.TheirVersionOf(conflict)
+		p.Theirs = bench.TheirVersionOf(conflict)
 		return p
 	}),
 	is(store.ErrMoved, http.StatusConflict, "The catalogue was changed meanwhile.", "Nothing was written. Look again, and repeat it."),
@@ -90,7 +92,7 @@ var explained = []explanation{
 		return New(http.StatusForbidden, "That is not for you.", "It takes the role "+string(lacks.Need)+". Ask an administrator.")
 	}),
 	is(store.ErrShutOut, http.StatusForbidden, "That is not for you.", "The account has not, or no longer, the role for it."),
-	is(app.ErrNoAccount, http.StatusForbidden, "Nobody signs in here.",
+	is(review.ErrNoAccount, http.StatusForbidden, "Nobody signs in here.",
 		"Approvals and documents take accounts: make the first one on the page People."),
 
 	as(func(no *approval.NotNow) *Problem {
@@ -99,7 +101,7 @@ var explained = []explanation{
 	as(func(approval.Own) *Problem {
 		return New(http.StatusForbidden, "You have prepared it.", "Who prepared it does not approve it: ask somebody else who may approve.")
 	}),
-	is(app.ErrNoAddress, http.StatusConflict, "The code on the document would lead nowhere.",
+	is(review.ErrNoAddress, http.StatusConflict, "The code on the document would lead nowhere.",
 		"Whoever runs the server starts it with --host and the name by which people reach it."),
 	is(store.ErrInReview, http.StatusConflict, "It is in review already.", "Wait for the decision, or have it sent back."),
 	is(store.ErrVersion, http.StatusConflict, "It was changed meanwhile.", "Nothing was done. Look at it again, then decide."),
@@ -108,16 +110,16 @@ var explained = []explanation{
 	is(store.ErrRestored, http.StatusConflict, "It came from a backup, and nobody has confirmed it since.",
 		"What happened after the backup is not known: an approver confirms on its page that it still holds, or withdraws it."),
 
-	as(func(no *app.NoTemplate) *Problem {
+	as(func(no *bench.NoTemplate) *Problem {
 		return New(http.StatusUnprocessableEntity, "There is no template for this pairing.", "Because "+no.Why+".")
 	}),
-	as(func(*app.AlreadyImported) *Problem {
+	as(func(*imports.AlreadyImported) *Problem {
 		return New(http.StatusConflict, "The file is in the catalogue already.", "Undo that first, or open the file again.")
 	}),
-	as(func(wrong *app.WrongRows) *Problem {
+	as(func(wrong *imports.WrongRows) *Problem {
 		return New(http.StatusConflict, "Nothing was taken.", strconv.Itoa(wrong.Count)+" rows are wrong: fix the file, or ignore their columns.")
 	}),
-	as(func(bad *app.BadFile) *Problem {
+	as(func(bad *imports.BadFile) *Problem {
 		return New(http.StatusBadRequest, "The file cannot be read.", capital(bad.Error())+".")
 	}),
 	as(func(problems exchange.Problems) *Problem {

@@ -8,7 +8,9 @@ import (
 	"strings"
 	"testing"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/rights"
 	"nexufix/exchange"
@@ -33,17 +35,17 @@ func TestErrorsAreExplained(t *testing.T) {
 		{&rights.NotFor{}, http.StatusForbidden, "The token is not for that."},
 		{&rights.Lacks{Need: "approver"}, http.StatusForbidden, "the role approver"},
 		{store.ErrShutOut, http.StatusForbidden, "no longer"},
-		{app.ErrNoAccount, http.StatusForbidden, "Nobody signs in here."},
+		{review.ErrNoAccount, http.StatusForbidden, "Nobody signs in here."},
 		{approval.Own{}, http.StatusForbidden, "You have prepared it."},
 		{&approval.NotNow{}, http.StatusConflict, "That cannot be done now."},
-		{app.ErrNoAddress, http.StatusConflict, "--host"},
+		{review.ErrNoAddress, http.StatusConflict, "--host"},
 		{store.ErrInReview, http.StatusConflict, "in review already"},
 		{store.ErrVersion, http.StatusConflict, "then decide"},
 		{store.ErrStale, http.StatusConflict, "send it for review again"},
 		{store.ErrRestored, http.StatusConflict, "backup"},
-		{&app.NoTemplate{Why: "it does not fit"}, http.StatusUnprocessableEntity, "Because it does not fit."},
-		{&app.AlreadyImported{}, http.StatusConflict, "already"},
-		{&app.WrongRows{Count: 3}, http.StatusConflict, "3 rows"},
+		{&bench.NoTemplate{Why: "it does not fit"}, http.StatusUnprocessableEntity, "Because it does not fit."},
+		{&imports.AlreadyImported{}, http.StatusConflict, "already"},
+		{&imports.WrongRows{Count: 3}, http.StatusConflict, "3 rows"},
 		{exchange.Problems{{Path: "x"}}, http.StatusBadRequest, "One thing to fix"},
 		{exchange.Problems{{Path: "x"}, {Path: "y"}}, http.StatusBadRequest, "2 things to fix"},
 		{store.ErrNotFound, http.StatusNotFound, "Check the address"},

@@ -11,7 +11,8 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/people"
 	"nexufix/exchange"
 	"nexufix/store"
 )
@@ -43,12 +44,12 @@ func Read[T any](c *echo.Context) (in T, err error) {
 }
 
 // Ask reads a request and finds what it is about.
-func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
+func Ask(c *echo.Context, st *store.Store) (*bench.Workspace, error) {
 	raw, err := Body(c)
 	if err != nil {
 		return nil, err
 	}
-	var q app.Request
+	var q bench.Request
 	if err := exchange.ReadInto(raw, &q); err != nil {
 		return nil, err
 	}
@@ -56,19 +57,19 @@ func Ask(c *echo.Context, st *store.Store) (*app.Workspace, error) {
 }
 
 // Open finds the nouns of a request in the catalogue.
-func Open(c *echo.Context, st *store.Store, q app.Request) (*app.Workspace, error) {
+func Open(c *echo.Context, st *store.Store, q bench.Request) (*bench.Workspace, error) {
 	all, err := st.Catalogue(c.Request().Context())
 	if err != nil {
 		return nil, err
 	}
-	return app.Open(c.Request().Context(), all, q)
+	return bench.Open(c.Request().Context(), all, q)
 }
 
 // personKey is where a request keeps its person.
 const personKey = "person"
 
 // Asks sets the person of a request, for the handlers after.
-func Asks(c *echo.Context, p app.Person) { c.Set(personKey, p) }
+func Asks(c *echo.Context, p people.Person) { c.Set(personKey, p) }
 
 // Encrypted reports whether the browser used HTTPS, to the server or to the proxy before it.
 func Encrypted(c *echo.Context) bool {
@@ -76,8 +77,8 @@ func Encrypted(c *echo.Context) bool {
 }
 
 // Person is the person of a request.
-func Person(c *echo.Context) app.Person {
-	p, _ := c.Get(personKey).(app.Person)
+func Person(c *echo.Context) people.Person {
+	p, _ := c.Get(personKey).(people.Person)
 	return p
 }
 
@@ -108,13 +109,13 @@ func Client(c *echo.Context) string {
 // page's header.
 func Author(c *echo.Context, why string) store.Author {
 	if p := Person(c); p.ID > 0 {
-		return store.Author{Who: p.Name, Person: p.ID, Why: why, Policy: p.Role.May(app.Approver)}
+		return store.Author{Who: p.Name, Person: p.ID, Why: why, Policy: p.Role.May(people.Approver)}
 	}
 	who, err := url.QueryUnescape(c.Request().Header.Get("Nexufix-Who"))
 	if err != nil {
 		who = c.Request().Header.Get("Nexufix-Who") // the store says what is wrong with it
 	}
-	return store.Author{Who: strings.TrimSpace(who), Why: why, Policy: Person(c).Role.May(app.Approver)}
+	return store.Author{Who: strings.TrimSpace(who), Why: why, Policy: Person(c).Role.May(people.Approver)}
 }
 
 // PathID is the number in a path.

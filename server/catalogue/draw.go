@@ -5,14 +5,14 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/server/api"
 )
 
 // draw draws a display or bracket as edited, and lists what the edit would
 // change.
 func (s *Feature) draw(c *echo.Context) error {
-	in, err := api.Read[app.Drawing](c)
+	in, err := api.Read[bench.Drawing](c)
 	if err != nil {
 		return err
 	}
@@ -20,7 +20,7 @@ func (s *Feature) draw(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.Draw(c.Request().Context(), all, in)
+	out, err := bench.Draw(c.Request().Context(), all, in)
 	if err != nil {
 		return err
 	}

@@ -5,7 +5,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/app/search"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
@@ -37,7 +37,7 @@ func (s *Feature) displays(c *echo.Context) error {
 	found := s.finder(all).Find(q.Q, maxFound)
 	out := []Entry{}
 	for _, d := range found {
-		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: app.PatternsNote(d), Size: d.Diagonal})
+		out = append(out, Entry{ID: d.ID, Name: d.Name(), Note: bench.PatternsNote(d), Size: d.Diagonal})
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -51,7 +51,7 @@ func (s *Feature) finder(all *exchange.Contents) *search.Index[*catalog.Display]
 	case s.found.index != nil:
 		s.found.in, s.found.index = all, s.found.index.With(all.Displays)
 	default:
-		s.found.in, s.found.index = all, search.NewIndex(all.Displays, app.FoundBy)
+		s.found.in, s.found.index = all, search.NewIndex(all.Displays, bench.FoundBy)
 	}
 	return s.found.index
 }

@@ -6,7 +6,8 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/imports"
 	"nexufix/app/search"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
@@ -20,7 +21,7 @@ func (s *Feature) items(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return s.grid.Answer(c, all, func() any { return app.Grid(all) })
+	return s.grid.Answer(c, all, func() any { return bench.Grid(all) })
 }
 
 // duplicates lists displays that may be the same.
@@ -31,21 +32,21 @@ func (s *Feature) duplicates(c *echo.Context) error {
 	}
 	out := []Alike{}
 	for _, pair := range search.Alike(all.Displays, 100) {
-		out = append(out, Alike{[]app.Name{nameOf(pair[0]), nameOf(pair[1])}})
+		out = append(out, Alike{[]bench.Name{nameOf(pair[0]), nameOf(pair[1])}})
 	}
 	return c.JSON(http.StatusOK, out)
 }
 
 // Alike are two displays that may be the same.
 type Alike struct {
-	Displays []app.Name `json:"displays" required:"true"`
+	Displays []bench.Name `json:"displays" required:"true"`
 }
 
-func nameOf(d *catalog.Display) app.Name { return app.Name{ID: d.ID, Name: d.Name()} }
+func nameOf(d *catalog.Display) bench.Name { return bench.Name{ID: d.ID, Name: d.Name()} }
 
 // together changes several displays in one transaction, as one batch.
 func (s *Feature) together(c *echo.Context) error {
-	in, err := api.Read[app.BulkChange](c)
+	in, err := api.Read[bench.BulkChange](c)
 	if err != nil {
 		return err
 	}
@@ -86,7 +87,7 @@ func (s *Feature) merge(c *echo.Context) error {
 	if keep == nil || gone == nil || keep == gone {
 		return exchange.Problems{{Path: "keep", Found: in.Keep + " and " + in.Gone, Allowed: "two displays of the catalogue"}}
 	}
-	both, err := app.Merged(keep, gone)
+	both, err := imports.Merged(keep, gone)
 	if err != nil {
 		return err
 	}

@@ -5,7 +5,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/exchange"
 	"nexufix/server/api"
 )
@@ -101,9 +101,9 @@ func (s *Feature) restoreEdition(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k := app.SavedItem{Revision: i.Revision}
+	k := bench.SavedItem{Revision: i.Revision}
 	if i.Kind == "display" || i.Kind == "bracket" {
-		if k, err = app.SavedItemOf(i); err != nil {
+		if k, err = bench.SavedItemOf(i); err != nil {
 			return err
 		}
 	}

@@ -5,7 +5,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -44,7 +44,7 @@ func (s *Feature) item(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := app.SavedItemOf(i)
+	k, err := bench.SavedItemOf(i)
 	if err != nil {
 		return api.New(http.StatusUnprocessableEntity, "What is saved of it cannot be read.",
 			"Look under Set aside in the catalogue: it has the text and the reason.")
@@ -72,7 +72,7 @@ func (s *Feature) saveItem(c *echo.Context) error {
 		return err
 	}
 	i.Revision = revision
-	k, err := app.SavedItemOf(i)
+	k, err := bench.SavedItemOf(i)
 	if err != nil {
 		return err
 	}
@@ -103,7 +103,7 @@ func (in *ItemToSave) item(kind, id string) (store.Item, error) {
 	}
 	all, err := doc.Contents()
 	if err != nil {
-		return store.Item{}, app.OwnPaths(err)
+		return store.Item{}, bench.OwnPaths(err)
 	}
 	switch kind {
 	case "display":

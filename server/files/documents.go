@@ -8,7 +8,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
 	"nexufix/server/api"
@@ -53,7 +53,7 @@ func (s *Feature) export(c *echo.Context) error {
 // exported records it in the audit. If that cannot be written, on a full disk or a read-only server, the catalogue is exported
 // all the same: it may be the way to rescue it.
 func (s *Feature) exported(c *echo.Context, what string) {
-	if err := app.RecordExport(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
+	if err := people.RecordExport(c.Request().Context(), s.Store, api.Person(c), what); err != nil {
 		s.Log.Warn("an export is not in the audit", "who", api.Person(c).Name, "what", what, "err", err)
 	}
 }

@@ -7,7 +7,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/imports"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -34,7 +34,7 @@ func (s *Feature) openFile(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	f, err := app.OpenFile(c.Request().Context(), q.Name, raw, meanings)
+	f, err := imports.OpenFile(c.Request().Context(), q.Name, raw, meanings)
 	if err != nil {
 		return err
 	}
@@ -42,7 +42,7 @@ func (s *Feature) openFile(c *echo.Context) error {
 }
 
 // showFile puts a file on the tray and answers with its preview.
-func (s *Feature) showFile(c *echo.Context, f *app.Incoming) error {
+func (s *Feature) showFile(c *echo.Context, f *imports.Incoming) error {
 	have, err := s.Store.Catalogue(c.Request().Context())
 	if err != nil {
 		return err
@@ -66,7 +66,7 @@ func (s *Feature) setLayout(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[app.FileLayout](c)
+	in, err := api.Read[imports.FileLayout](c)
 	if err != nil {
 		return err
 	}

@@ -5,7 +5,7 @@ package files
 import (
 	"log/slog"
 
-	"nexufix/app"
+	"nexufix/app/imports"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -27,9 +27,9 @@ func (s *Feature) Routes() []api.Route {
 		api.Get("/api/export.xlsx", "The same as a workbook.", nil, "", s.exportXLSX).Weighs(api.Heavy).Returns(200, api.XLSX),
 		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Weighs(api.Heavy).Returns(200,
 			"text/csv"),
-		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, app.File{},
+		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, imports.File{},
 			s.openFile).Weighs(api.Heavy).AllowsFile(),
-		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, app.File{}, s.setLayout).Weighs(api.Heavy),
+		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, imports.File{}, s.setLayout).Weighs(api.Heavy),
 		api.Post("/api/files/{id}/commit", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByID{}, FileStep{},
 			s.commit).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),
 	}
@@ -41,5 +41,5 @@ type fileName struct {
 
 type fileLayout struct {
 	ID string `path:"id"`
-	app.FileLayout
+	imports.FileLayout
 }

@@ -7,7 +7,7 @@ import (
 	"sync"
 	"time"
 
-	"nexufix/app"
+	"nexufix/app/imports"
 	"nexufix/server/api"
 )
 
@@ -28,14 +28,14 @@ type uploads struct {
 
 // waiting is a file on the tray.
 type waiting struct {
-	*app.Incoming
+	*imports.Incoming
 	owner string
 	came  time.Time
 }
 
 // put puts somebody's file on the tray. Where there are too many of theirs, the oldest is dropped; where there is too much of all, the
 // oldest of who has the most.
-func (d *uploads) put(owner string, f *app.Incoming) {
+func (d *uploads) put(owner string, f *imports.Incoming) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	f.ID = rand.Text()
@@ -82,7 +82,7 @@ func (d *uploads) clear() {
 }
 
 // get finds a file of somebody.
-func (d *uploads) get(owner, id string) (*app.Incoming, error) {
+func (d *uploads) get(owner, id string) (*imports.Incoming, error) {
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	for _, f := range d.files {

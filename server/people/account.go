@@ -13,7 +13,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/mileusna/useragent"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -31,7 +31,7 @@ func (d *Authenticator) ownRoutes() []api.Route {
 	}
 	return []api.Route{
 		api.Get("/api/own", "One's own account: second factor, sessions, tokens.", nil, Own{}, d.own).Requires(rights.Password),
-		post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, app.Authenticator{},
+		post("/api/own/authenticator", "A secret for an authenticator; nothing is kept yet.", byPassword{}, people.Authenticator{},
 			d.newAuthenticator),
 		post("/api/own/authenticator/keep", "Keep that authenticator, by a code of it.", code{}, Own{}, d.keepAuthenticator),
 		post("/api/own/authenticator/remove", "Ask for no code any more.", byPassword{}, Own{}, d.dropAuthenticator),
@@ -40,8 +40,9 @@ func (d *Authenticator) ownRoutes() []api.Route {
 		post("/api/own/passkey/remove", "Take a passkey away.", passkeyAsk{}, Own{}, d.dropPasskey),
 		post("/api/own/sessions/end", "End a session, or all but this one.", sessionAsk{}, Own{}, d.endSession),
 		post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{}, d.endToken),
-		api.Get("/api/tokens", "The tokens that are good.", nil, []app.GivenToken{}, d.tokens).Requires(rights.People),
-		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", app.Token{}, Text{}, d.addToken).Requires(rights.People),
+		api.Get("/api/tokens", "The tokens that are good.", nil, []people.GivenToken{}, d.tokens).Requires(rights.People),
+		api.Post("/api/tokens", "Give somebody a token for scripts; it is shown once.", people.Token{}, Text{},
+			d.addToken).Requires(rights.People),
 		api.Post("/api/sign-in/passkey", "What navigator.credentials.get() takes, to sign in.", nil, map[string]any{},
 			d.askPasskey).Requires(rights.Enter),
 		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).Requires(rights.Enter),
@@ -72,12 +73,12 @@ type Text struct {
 
 // Own is one's own account.
 type Own struct {
-	Mail          string           `json:"mail,omitempty"`
-	Authenticator bool             `json:"authenticator"`
-	Passkeys      []Passkey        `json:"passkeys" required:"true"`
-	Named         bool             `json:"named" description:"The server was asked by a name, to which a passkey can belong."`
-	Sessions      []Session        `json:"sessions" required:"true"`
-	Tokens        []app.GivenToken `json:"tokens" required:"true"`
+	Mail          string              `json:"mail,omitempty"`
+	Authenticator bool                `json:"authenticator"`
+	Passkeys      []Passkey           `json:"passkeys" required:"true"`
+	Named         bool                `json:"named" description:"The server was asked by a name, to which a passkey can belong."`
+	Sessions      []Session           `json:"sessions" required:"true"`
+	Tokens        []people.GivenToken `json:"tokens" required:"true"`
 }
 
 // Passkey is a passkey as its person sees it.
@@ -110,7 +111,7 @@ func browserName(agent string) string {
 
 // mayOwn asks for the password of who changes how they sign in, a few times.
 func (d *Authenticator) mayOwn(c *echo.Context, current *string) error {
-	return d.tried(c, current, func() error { return app.MayOwn(c.Request().Context(), d.store, api.Person(c), current) })
+	return d.tried(c, current, func() error { return people.MayOwn(c.Request().Context(), d.store, api.Person(c), current) })
 }
 
 // ownChanged answers with the account after a change of it: the session in which it was made goes on.
@@ -145,7 +146,7 @@ func (d *Authenticator) own(c *echo.Context) error {
 	if out.Sessions, err = d.sessionsOf(ctx, &p); err != nil {
 		return err
 	}
-	if out.Tokens, err = app.Tokens(ctx, d.store, by.ID); err != nil {
+	if out.Tokens, err = people.Tokens(ctx, d.store, by.ID); err != nil {
 		return err
 	}
 	return c.JSON(http.StatusOK, out)
@@ -214,7 +215,7 @@ func (d *Authenticator) endSession(c *echo.Context) error {
 	if in.ID != "" && ended == 0 {
 		return store.ErrNotFound
 	}
-	if err := app.NoteSessions(ctx, d.store, by, ended); err != nil {
+	if err := people.NoteSessions(ctx, d.store, by, ended); err != nil {
 		return err
 	}
 	return d.own(c)
@@ -228,7 +229,7 @@ func (d *Authenticator) newAuthenticator(c *echo.Context) error {
 	if err := d.mayOwn(c, in.Current); err != nil {
 		return err
 	}
-	out, err := app.NewAuthenticator(api.Person(c).Login)
+	out, err := people.NewAuthenticator(api.Person(c).Login)
 	if err != nil {
 		return err
 	}
@@ -247,7 +248,7 @@ func (d *Authenticator) keepAuthenticator(c *echo.Context) error {
 	if err := d.kept(c, "authenticator", &secret); err != nil {
 		return err
 	}
-	p, err := app.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code)
+	p, err := people.KeepAuthenticator(c.Request().Context(), d.store, api.Person(c), secret, in.Code)
 	if err == nil {
 		err = d.drop(c, "authenticator")
 	}
@@ -262,7 +263,7 @@ func (d *Authenticator) dropAuthenticator(c *echo.Context) error {
 	if err := d.mayOwn(c, in.Current); err != nil {
 		return err
 	}
-	return d.ownChanged(c)(app.DropAuthenticator(c.Request().Context(), d.store, api.Person(c)))
+	return d.ownChanged(c)(people.DropAuthenticator(c.Request().Context(), d.store, api.Person(c)))
 }
 
 func (d *Authenticator) dropPasskey(c *echo.Context) error {
@@ -273,11 +274,11 @@ func (d *Authenticator) dropPasskey(c *echo.Context) error {
 	if err := d.mayOwn(c, in.Current); err != nil {
 		return err
 	}
-	return d.ownChanged(c)(app.DropPasskey(c.Request().Context(), d.store, api.Person(c), in.ID))
+	return d.ownChanged(c)(people.DropPasskey(c.Request().Context(), d.store, api.Person(c), in.ID))
 }
 
 func (d *Authenticator) tokens(c *echo.Context) error {
-	out, err := app.Tokens(c.Request().Context(), d.store, 0)
+	out, err := people.Tokens(c.Request().Context(), d.store, 0)
 	if err != nil {
 		return err
 	}
@@ -292,7 +293,7 @@ func (d *Authenticator) addToken(c *echo.Context) error {
 	if by.Script { // a token would make itself another that lasts longer
 		return rights.ByToken{}
 	}
-	in, err := api.Read[app.Token](c)
+	in, err := api.Read[people.Token](c)
 	if err != nil {
 		return err
 	}
@@ -308,7 +309,7 @@ func (d *Authenticator) endToken(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	if err := app.EndToken(c.Request().Context(), d.store, api.Person(c), id); err != nil {
+	if err := people.EndToken(c.Request().Context(), d.store, api.Person(c), id); err != nil {
 		return err
 	}
 	return d.own(c)

@@ -7,7 +7,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -32,7 +32,7 @@ func (d *Authenticator) audit(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.AuditOf(c.Request().Context(), d.store, api.Person(c), q.asked())
+	out, err := people.AuditOf(c.Request().Context(), d.store, api.Person(c), q.asked())
 	if err != nil {
 		return err
 	}
@@ -53,6 +53,6 @@ func (d *Authenticator) exportAudit(c *echo.Context) error {
 	w.Header().Set("Content-Disposition", `attachment; filename="audit.`+format+`"`)
 	w.Header().Set("Content-Type", kind)
 	out := bufio.NewWriterSize(api.NewPatient(w, http.NewResponseController(w)), 64<<10)
-	err = app.ExportAudit(c.Request().Context(), d.store, api.Person(c), q.asked(), format, out)
+	err = people.ExportAudit(c.Request().Context(), d.store, api.Person(c), q.asked(), format, out)
 	return errors.Join(err, out.Flush())
 }

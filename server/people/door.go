@@ -19,7 +19,7 @@ import (
 	"github.com/hashicorp/golang-lru/v2/expirable"
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -40,7 +40,7 @@ type Options struct {
 	SSO  *SSO          // the company's identity provider; nil: none
 	Idle time.Duration // an idle session ends after it; 0: [Idle]
 	// The least role of who needs a second factor, unless they come by the identity provider; [app.Nobody]: nobody does.
-	Second app.Role
+	Second people.Role
 }
 
 // Authenticator authenticates requests and checks roles.
@@ -66,7 +66,7 @@ func NewDoor(st *store.Store, log *slog.Logger, o Options) *Authenticator {
 	o.Idle = cmp.Or(o.Idle, Idle)
 	d := &Authenticator{store: st, sessions: scs.New(), Options: o, guesses: newGuesses(), setups: api.RateLimiter{Some: 8,
 		Every: 40 * time.Second},
-		codes: api.RateLimiter{Some: 1, Every: app.CodeLives},
+		codes: api.RateLimiter{Some: 1, Every: people.CodeLives},
 		mails: api.RateLimiter{Some: 10, Every: 10 * time.Minute}, asked: api.RateLimiter{Some: 30, Every: 2 * time.Second}, log: log}
 	d.challenges = expirable.NewLRU[string, *webauthn.SessionData](maxChallenges, nil, signsInFor)
 	d.providerSessions = scs.New()
@@ -113,7 +113,7 @@ func (d *Authenticator) Enter(next echo.HandlerFunc) echo.HandlerFunc {
 			return err
 		}
 		if !has {
-			api.Asks(c, app.Person{Name: "local", Role: app.Administrator, Local: true})
+			api.Asks(c, people.Person{Name: "local", Role: people.Administrator, Local: true})
 			api.Checks(c, func(context.Context) bool { return !d.people.Load() }) // until there are accounts
 			return next(c)
 		}
@@ -173,12 +173,12 @@ func (d *Authenticator) works(ctx context.Context, r *http.Request) {
 
 // needsSecond reports whether a person needs a second factor here; whom the identity provider knows, it asks for one.
 func (d *Authenticator) needsSecond(p *store.Person) bool {
-	return d.Second != app.Nobody && app.Role(p.Role).May(d.Second)
+	return d.Second != people.Nobody && people.Role(p.Role).May(d.Second)
 }
 
 // byToken finds the person of a request with a token.
 func (d *Authenticator) byToken(c *echo.Context, token string) error {
-	p, ok, err := app.ByToken(c.Request().Context(), d.store, token)
+	p, ok, err := people.ByToken(c.Request().Context(), d.store, token)
 	if err != nil {
 		return err
 	}
@@ -187,7 +187,7 @@ func (d *Authenticator) byToken(c *echo.Context, token string) error {
 	}
 	api.Asks(c, p)
 	api.Checks(c, func(ctx context.Context) bool {
-		again, ok, err := app.ByToken(ctx, d.store, token)
+		again, ok, err := people.ByToken(ctx, d.store, token)
 		return err == nil && ok && again.ID == p.ID
 	})
 	return nil
@@ -247,8 +247,8 @@ type way struct {
 }
 
 // personOf is the person of an account who has signed in in a way.
-func (d *Authenticator) personOf(p *store.Person, by way) app.Person {
-	who := app.PersonOf(p)
+func (d *Authenticator) personOf(p *store.Person, by way) people.Person {
+	who := people.PersonOf(p)
 	who.BySSO, who.Second = by.sso, by.second
 	who.NoSecond = d.needsSecond(p) && !by.sso && !by.second
 	return who

@@ -6,7 +6,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/exchange"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -65,16 +65,16 @@ func (d *Authenticator) browser(c *echo.Context, login string) (string, error) {
 	if token == "" {
 		return "", nil
 	}
-	known, err := app.KnownBrowser(c.Request().Context(), d.store, token, login)
+	known, err := people.KnownBrowser(c.Request().Context(), d.store, token, login)
 	if err != nil || !known {
 		return "", err
 	}
-	return app.TokenHash(token) + login, nil
+	return people.TokenHash(token) + login, nil
 }
 
 // remember marks the browser as known, or prolongs it.
 func (d *Authenticator) remember(c *echo.Context, p *store.Person) error {
-	token, err := app.RememberBrowser(c.Request().Context(), d.store, sentCookie(c, knownCookie), p, knownFor)
+	token, err := people.RememberBrowser(c.Request().Context(), d.store, sentCookie(c, knownCookie), p, knownFor)
 	if err == nil && token != "" {
 		setCookie(c, knownCookie, token, time.Now().Add(knownFor))
 	}

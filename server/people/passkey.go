@@ -15,7 +15,7 @@ import (
 	"github.com/go-webauthn/webauthn/webauthn"
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -194,7 +194,7 @@ func (d *Authenticator) addPasskey(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	return d.ownChanged(c)(app.AddPasskey(c.Request().Context(), d.store, api.Person(c), key))
+	return d.ownChanged(c)(people.AddPasskey(c.Request().Context(), d.store, api.Person(c), key))
 }
 
 // askPasskey begins a sign-in by passkey: whoever has one for this name says who they are.
@@ -248,13 +248,13 @@ func (d *Authenticator) signInByPasskey(c *echo.Context) error {
 	}, *begun, proof)
 	if err != nil || p.Disabled || credential.Authenticator.CloneWarning {
 		d.log.Warn("a sign-in by passkey was refused", "login", p.Login, "err", err)
-		return errors.Join(errPasskey, app.RecordRefusal(ctx, d.store, "passkey "+p.Login))
+		return errors.Join(errPasskey, people.RecordRefusal(ctx, d.store, "passkey "+p.Login))
 	}
 	key, err := d.keyAfter(&p, credential)
 	if err != nil {
 		return err
 	}
-	if err := app.SignInByPasskey(ctx, d.store, &p, key); err != nil {
+	if err := people.SignInByPasskey(ctx, d.store, &p, key); err != nil {
 		return err
 	}
 	d.guesses.addresses.Forget(api.Address(c))

@@ -10,7 +10,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/core/rights"
 	"nexufix/server/api"
 	"nexufix/store"
@@ -29,10 +29,10 @@ func (d *Authenticator) Routes() []api.Route {
 			d.goSSO).Requires(rights.Enter).Returns(303, "text/html"),
 		api.Get(ssoBackPath, "Back from the identity provider.", backAsk{}, "", d.backSSO).Requires(rights.Enter).Returns(303, "text/html"),
 		api.Get("/api/people", "Who may sign in.", nil, []Account{}, d.list).Requires(rights.People),
-		api.Post("/api/people", "Add somebody.", app.NewPerson{}, Account{}, d.add).Requires(rights.People).Returns(http.StatusCreated, ""),
+		api.Post("/api/people", "Add somebody.", people.NewPerson{}, Account{}, d.add).Requires(rights.People).Returns(http.StatusCreated, ""),
 		api.Post("/api/people/{id}", "Change a role, a password, or whether somebody may sign in; the sessions end.", changed{}, Account{},
 			d.change).Requires(rights.Password).OrRequires(rights.People),
-		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, app.AuditPage{}, d.audit).Requires(rights.Audit),
+		api.Get("/api/audit", "What happened, the latest first.", auditAsk{}, people.AuditPage{}, d.audit).Requires(rights.Audit),
 		api.Get("/api/audit/export", "The same, all of it, as CSV or lines of JSON.", auditAsk{}, "", d.exportAudit).Requires(rights.Audit).
 			Weighs(api.Heavy).Returns(200, "text/csv"),
 	}...)
@@ -51,12 +51,12 @@ type backAsk struct {
 
 // Me is the person of a request.
 type Me struct {
-	ID    int64    `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
-	Login string   `json:"login,omitempty"`
-	Name  string   `json:"name,omitempty"`
-	Role  app.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
+	ID    int64       `json:"id,omitempty"` // absent: nobody, or the local person of a desk of one
+	Login string      `json:"login,omitempty"`
+	Name  string      `json:"name,omitempty"`
+	Role  people.Role `json:"role,omitempty" enum:"reader,engineer,approver,administrator"`
 	// What they may not do, by its name, with the role that it takes.
-	Lacks map[rights.Act]app.Role `json:"lacks,omitempty"`
+	Lacks map[rights.Act]people.Role `json:"lacks,omitempty"`
 	// A desk without accounts.
 	Alone bool `json:"alone"`
 	// The account has a password, which a change of it asks for.
@@ -75,14 +75,14 @@ type Me struct {
 
 // Other is an account of a demo.
 type Other struct {
-	Login string   `json:"login" required:"true"`
-	Name  string   `json:"name" required:"true"`
-	Role  app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	Login string      `json:"login" required:"true"`
+	Name  string      `json:"name" required:"true"`
+	Role  people.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
 }
 
 func (d *Authenticator) me(c *echo.Context) error { return d.answer(c, api.Person(c)) }
 
-func (d *Authenticator) answer(c *echo.Context, p app.Person) error {
+func (d *Authenticator) answer(c *echo.Context, p people.Person) error {
 	out := Me{ID: p.ID, Login: p.Login, Name: p.Name, Role: p.Role, Alone: p.Local}
 	if p.Local {
 		out.Name = ""
@@ -90,7 +90,7 @@ func (d *Authenticator) answer(c *echo.Context, p app.Person) error {
 	for _, r := range rights.Table {
 		if lacks := (*rights.Lacks)(nil); errors.As(p.May(r.Act, nil), &lacks) {
 			if out.Lacks == nil {
-				out.Lacks = map[rights.Act]app.Role{}
+				out.Lacks = map[rights.Act]people.Role{}
 			}
 			out.Lacks[r.Act] = lacks.Need
 		}
@@ -102,7 +102,7 @@ func (d *Authenticator) answer(c *echo.Context, p app.Person) error {
 		}
 		for _, o := range all {
 			if !o.Disabled && o.Password == "" && !o.SSO {
-				out.Others = append(out.Others, Other{o.Login, o.Name, app.Role(o.Role)})
+				out.Others = append(out.Others, Other{o.Login, o.Name, people.Role(o.Role)})
 			}
 		}
 	}
@@ -114,7 +114,7 @@ func (d *Authenticator) answer(c *echo.Context, p app.Person) error {
 		if err != nil {
 			return err
 		}
-		out.Password, out.SSO, out.Given, out.NoSecond = app.HasPassword(&have), have.SSO, have.Given, p.NoSecond
+		out.Password, out.SSO, out.Given, out.NoSecond = people.HasPassword(&have), have.SSO, have.Given, p.NoSecond
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -139,29 +139,29 @@ func (d *Authenticator) signIn(c *echo.Context) error {
 		return err
 	}
 	if d.Demo && in.Password == "" {
-		if p, ok, err = app.SignInDemo(ctx, d.store, login); err != nil {
+		if p, ok, err = people.SignInDemo(ctx, d.store, login); err != nil {
 			return err
 		}
 	} else {
 		if wait := d.guesses.wait(address, login, browser); wait > 0 {
 			return errTries(wait)
 		}
-		var entry app.Entry
-		given := app.Credentials{Login: login, Password: in.Password, Code: in.Code}
-		p, entry, err = app.SignIn(ctx, d.store, given, func(person int64, code string) bool {
+		var entry people.Entry
+		given := people.Credentials{Login: login, Password: in.Password, Code: in.Code}
+		p, entry, err = people.SignIn(ctx, d.store, given, func(person int64, code string) bool {
 			return d.codes.Wait(fmt.Sprint(person, " ", strings.Join(strings.Fields(code), ""))) == 0
 		})
 		if err != nil {
 			return err
 		}
 		switch {
-		case entry == app.WantsCode:
+		case entry == people.WantsCode:
 			return errCode()
-		case entry == app.Entered && p.TOTP == "" && p.HasSecond() && d.needsSecond(&p):
+		case entry == people.Entered && p.TOTP == "" && p.HasSecond() && d.needsSecond(&p):
 			return errWantsKey
 		}
-		second = entry == app.Entered && p.TOTP != ""
-		ok = entry == app.Entered
+		second = entry == people.Entered && p.TOTP != ""
+		ok = entry == people.Entered
 	}
 	if !ok {
 		return deny(in.Code)
@@ -180,13 +180,13 @@ func (d *Authenticator) signOut(c *echo.Context) error {
 	if err := d.end(c); err != nil {
 		return err
 	}
-	return d.answer(c, app.Person{Local: api.Person(c).Local, Role: map[bool]app.Role{true: app.Administrator}[api.Person(c).Local]})
+	return d.answer(c, people.Person{Local: api.Person(c).Local, Role: map[bool]people.Role{true: people.Administrator}[api.Person(c).Local]})
 }
 
 // Setup adds the first administrator.
 type Setup struct {
 	Code string `json:"code" required:"true" maxLength:"40"`
-	app.Identity
+	people.Identity
 }
 
 func (d *Authenticator) setup(c *echo.Context) error {
@@ -207,8 +207,8 @@ func (d *Authenticator) setup(c *echo.Context) error {
 	if !d.checkSetupCode(in.Code) {
 		return api.New(http.StatusForbidden, "That is not the code.", "It stands in the server's log, where it says that it listens.")
 	}
-	n := app.NewPerson{Identity: in.Identity, Role: app.Administrator}
-	p, err := n.Add(c.Request().Context(), d.store, app.Person{Name: "the first visit"}, true)
+	n := people.NewPerson{Identity: in.Identity, Role: people.Administrator}
+	p, err := n.Add(c.Request().Context(), d.store, people.Person{Name: "the first visit"}, true)
 	if err != nil {
 		return err
 	}
@@ -221,19 +221,19 @@ func (d *Authenticator) setup(c *echo.Context) error {
 
 // Account is an account in the list.
 type Account struct {
-	ID       int64    `json:"id" required:"true"`
-	Login    string   `json:"login" required:"true"`
-	Name     string   `json:"name" required:"true"`
-	Role     app.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
-	Disabled bool     `json:"disabled"`
-	SSO      bool     `json:"sso"`
-	Second   bool     `json:"second" description:"Has an authenticator or a passkey."`
-	Mail     string   `json:"mail,omitempty"`
-	Since    string   `json:"since" required:"true"`
+	ID       int64       `json:"id" required:"true"`
+	Login    string      `json:"login" required:"true"`
+	Name     string      `json:"name" required:"true"`
+	Role     people.Role `json:"role" required:"true" enum:"reader,engineer,approver,administrator"`
+	Disabled bool        `json:"disabled"`
+	SSO      bool        `json:"sso"`
+	Second   bool        `json:"second" description:"Has an authenticator or a passkey."`
+	Mail     string      `json:"mail,omitempty"`
+	Since    string      `json:"since" required:"true"`
 }
 
 func accountOf(p *store.Person) Account {
-	return Account{p.ID, p.Login, p.Name, app.Role(p.Role), p.Disabled, p.SSO, p.HasSecond(), p.Mail, p.At}
+	return Account{p.ID, p.Login, p.Name, people.Role(p.Role), p.Disabled, p.SSO, p.HasSecond(), p.Mail, p.At}
 }
 
 func (d *Authenticator) list(c *echo.Context) error {
@@ -249,7 +249,7 @@ func (d *Authenticator) list(c *echo.Context) error {
 }
 
 // known is the person of a request, who has to have an account.
-func known(c *echo.Context) (app.Person, error) {
+func known(c *echo.Context) (people.Person, error) {
 	p := api.Person(c)
 	if p.ID == 0 {
 		return p, api.New(http.StatusForbidden, "There are no accounts here.", "Make the first administrator with the code in the server's log.")
@@ -262,7 +262,7 @@ func (d *Authenticator) add(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[app.NewPerson](c)
+	in, err := api.Read[people.NewPerson](c)
 	if err != nil {
 		return err
 	}
@@ -276,7 +276,7 @@ func (d *Authenticator) add(c *echo.Context) error {
 
 type changed struct {
 	ID int64 `path:"id"`
-	app.PersonChange
+	people.PersonChange
 }
 
 func (d *Authenticator) change(c *echo.Context) error {
@@ -288,7 +288,7 @@ func (d *Authenticator) change(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[app.PersonChange](c)
+	in, err := api.Read[people.PersonChange](c)
 	if err != nil {
 		return err
 	}

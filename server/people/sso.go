@@ -16,7 +16,7 @@ import (
 	"github.com/labstack/echo/v5"
 	"golang.org/x/oauth2"
 
-	"nexufix/app"
+	"nexufix/app/people"
 	"nexufix/server/api"
 )
 
@@ -158,12 +158,12 @@ func (d *Authenticator) backSSO(c *echo.Context) error {
 	who, err := d.SSO.prove(ctx, c.QueryParam("code"), verifier, nonce)
 	if err != nil {
 		d.log.Warn("a single sign-on was refused", "err", err)
-		if err := app.RecordRefusal(c.Request().Context(), d.store, ""); err != nil {
+		if err := people.RecordRefusal(c.Request().Context(), d.store, ""); err != nil {
 			return err
 		}
 		return refusedSSO(c, "proof")
 	}
-	p, ok, err := app.SingleSignOn(c.Request().Context(), d.store, d.SSO.Issuer, who.subject, who.login)
+	p, ok, err := people.SingleSignOn(c.Request().Context(), d.store, d.SSO.Issuer, who.subject, who.login)
 	if err != nil {
 		return err
 	}

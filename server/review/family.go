@@ -5,7 +5,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/review"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -15,8 +15,8 @@ func (f *Feature) families(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	r := app.Range{Bracket: q.Bracket, Wall: q.Wall, Turn: q.Turn, Words: q.Words}
-	out, err := app.RangeOf(c.Request().Context(), f.Store, r)
+	r := review.Range{Bracket: q.Bracket, Wall: q.Wall, Turn: q.Turn, Words: q.Words}
+	out, err := review.RangeOf(c.Request().Context(), f.Store, r)
 	if err != nil {
 		return err
 	}
@@ -28,23 +28,23 @@ func (f *Feature) submitFamily(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	all, err := app.SubmitFamily(c.Request().Context(), f.Store, api.Person(c), in.Subjects, in.Text)
+	all, err := review.SubmitFamily(c.Request().Context(), f.Store, api.Person(c), in.Subjects, in.Text)
 	if err != nil {
 		return err
 	}
 	return c.JSON(http.StatusCreated, linesOf(c, all))
 }
 
-func linesOf(c *echo.Context, all []store.Approval) []app.ApprovalLine {
-	out := []app.ApprovalLine{}
+func linesOf(c *echo.Context, all []store.Approval) []review.ApprovalLine {
+	out := []review.ApprovalLine{}
 	for i := range all {
-		out = append(out, app.LineOf(&all[i], api.Person(c)))
+		out = append(out, review.LineOf(&all[i], api.Person(c)))
 	}
 	return out
 }
 
 func (f *Feature) family(c *echo.Context) error {
-	out, err := app.FamilyOf(c.Request().Context(), f.Store, api.Person(c), c.Param("key"))
+	out, err := review.FamilyOf(c.Request().Context(), f.Store, api.Person(c), c.Param("key"))
 	if err != nil {
 		return err
 	}
@@ -56,8 +56,8 @@ func (f *Feature) decideFamily(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	all, err := app.DecideFamily(c.Request().Context(), f.Store, api.Person(c),
-		app.OfFamily{Key: c.Param("key"), Members: in.Members}, in.Act, in.Text)
+	all, err := review.DecideFamily(c.Request().Context(), f.Store, api.Person(c),
+		review.OfFamily{Key: c.Param("key"), Members: in.Members}, in.Act, in.Text)
 	if err != nil {
 		return err
 	}

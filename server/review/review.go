@@ -11,7 +11,8 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/review"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -21,7 +22,7 @@ type Feature struct {
 	Store *store.Store
 	Log   *slog.Logger
 	// Issuer has the address printed on issued documents, as https://desk.example, and the key that signs them.
-	app.Issuer
+	review.Issuer
 	Mail   string        // folder of the simulated mail desk
 	Ending chan struct{} // closed when the server stops: streams end then
 
@@ -35,7 +36,7 @@ type Feature struct {
 }
 
 // New makes the feature.
-func New(st *store.Store, log *slog.Logger, on app.Issuer, mail string, ending chan struct{}) *Feature {
+func New(st *store.Store, log *slog.Logger, on review.Issuer, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Issuer: on, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
 		streams: api.Streams{Most: maxListening, OfOne: listeningOf}, asked: api.RateLimiter{Some: 60, Every: 2 * time.Second},
 		said: api.RateLimiter{Some: 100, Every: 10 * time.Second}, worth: priorities{turn: make(chan struct{}, 1)}}
@@ -66,7 +67,7 @@ func (f *Feature) Run(ctx context.Context) {
 	for {
 		_, now, err := f.Store.CatalogueAt(ctx)
 		if err == nil && (last == nil || now != *last) {
-			n, at, judged := app.RejudgeSince(ctx, f.Store, last, f.tell)
+			n, at, judged := review.RejudgeSince(ctx, f.Store, last, f.tell)
 			f.judging.Store(nil)
 			if err = judged; err == nil {
 				last = &at
@@ -76,7 +77,7 @@ func (f *Feature) Run(ctx context.Context) {
 				f.hub.changed()
 			}
 		}
-		if err := app.SendOut(ctx, f.Store, f.Mail); err != nil && ctx.Err() == nil {
+		if err := review.SendOut(ctx, f.Store, f.Mail); err != nil && ctx.Err() == nil {
 			f.Log.Error("mails about accounts were not sent, and will be", "err", err)
 		}
 		wait := lookAgain
@@ -101,7 +102,7 @@ func (f *Feature) tell(done, of int) {
 }
 
 func (f *Feature) desk(c *echo.Context) error {
-	out, err := app.DeskOf(c.Request().Context(), f.Store, api.Person(c))
+	out, err := review.DeskOf(c.Request().Context(), f.Store, api.Person(c))
 	if err != nil {
 		return err
 	}
@@ -116,7 +117,7 @@ type priorities struct {
 	turn  chan struct{} // one at a time; who waits may leave
 	at    store.CatalogueVersion
 	known bool
-	all   []app.MeasurementPriority
+	all   []bench.MeasurementPriority
 }
 
 // measurementPriorities is worked out once for each state of the catalogue.
@@ -133,7 +134,7 @@ func (f *Feature) measurementPriorities(c *echo.Context) error {
 		return c.Request().Context().Err()
 	}
 	if !w.known || w.at != at {
-		out, err := app.MeasurementPriorities(c.Request().Context(), all)
+		out, err := bench.MeasurementPriorities(c.Request().Context(), all)
 		if err != nil {
 			return err
 		}
@@ -147,7 +148,7 @@ func (f *Feature) list(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), app.About(q), maxListed)
+	out, err := review.ApprovalsAbout(c.Request().Context(), f.Store, api.Person(c), review.About(q), maxListed)
 	if err != nil {
 		return err
 	}
@@ -162,11 +163,11 @@ func (f *Feature) submit(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := app.SubmitReview(c.Request().Context(), f.Store, api.Person(c), in.Subject, in.Text)
+	a, err := review.SubmitReview(c.Request().Context(), f.Store, api.Person(c), in.Subject, in.Text)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, app.LineOf(&a, api.Person(c)))
+	return c.JSON(http.StatusCreated, review.LineOf(&a, api.Person(c)))
 }
 
 func (f *Feature) review(c *echo.Context) error {
@@ -174,7 +175,7 @@ func (f *Feature) review(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.ReviewOf(c.Request().Context(), f.Store, api.Person(c), id)
+	out, err := review.ReviewOf(c.Request().Context(), f.Store, api.Person(c), id)
 	if err != nil {
 		return err
 	}
@@ -190,12 +191,12 @@ func (f *Feature) decide(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	a, err := app.DecideReview(c.Request().Context(), f.Store, api.Person(c), store.Seen{ID: id, Version: int64(in.Version)}, in.Act,
+	a, err := review.DecideReview(c.Request().Context(), f.Store, api.Person(c), store.Seen{ID: id, Version: int64(in.Version)}, in.Act,
 		in.Text)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, app.LineOf(&a, api.Person(c)))
+	return c.JSON(http.StatusOK, review.LineOf(&a, api.Person(c)))
 }
 
 func (f *Feature) comment(c *echo.Context) error {
@@ -210,7 +211,7 @@ func (f *Feature) comment(c *echo.Context) error {
 	if wait := f.said.Wait(api.Client(c)); wait > 0 {
 		return api.TooOften("You have said very much.", wait)
 	}
-	if err := app.AddComment(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
+	if err := review.AddComment(c.Request().Context(), f.Store, api.Person(c), id, in.About, in.Text); err != nil {
 		return err
 	}
 	return c.NoContent(http.StatusNoContent)
@@ -225,7 +226,7 @@ func (f *Feature) sheet(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	name, file, err := app.ReviewSheet(c.Request().Context(), f.Store, id, q.What, q.Lang, time.Now())
+	name, file, err := review.ReviewSheet(c.Request().Context(), f.Store, id, q.What, q.Lang, time.Now())
 	if err != nil {
 		return err
 	}
@@ -237,15 +238,15 @@ func (f *Feature) issue(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[app.Issue](c)
+	in, err := api.Read[review.Issue](c)
 	if err != nil {
 		return err
 	}
-	i, err := app.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Issuer)
+	i, err := review.IssueDocument(c.Request().Context(), f.Store, api.Person(c), id, in, f.Issuer)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusCreated, app.IssuedLineOf(&i))
+	return c.JSON(http.StatusCreated, review.IssuedLineOf(&i))
 }
 
 func (f *Feature) allIssued(c *echo.Context) error {
@@ -253,9 +254,9 @@ func (f *Feature) allIssued(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out := []app.IssuedLine{}
+	out := []review.IssuedLine{}
 	for i := range all {
-		out = append(out, app.IssuedLineOf(&all[i]))
+		out = append(out, review.IssuedLineOf(&all[i]))
 	}
 	return c.JSON(http.StatusOK, out)
 }
@@ -277,7 +278,7 @@ func (f *Feature) letter(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.ReadyLetter(c.Request().Context(), f.Store, id, f.Base)
+	l, err := review.ReadyLetter(c.Request().Context(), f.Store, id, f.Base)
 	if err != nil {
 		return err
 	}
@@ -289,14 +290,14 @@ func (f *Feature) send(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	in, err := api.Read[app.SendLetter](c)
+	in, err := api.Read[review.SendLetter](c)
 	if err != nil {
 		return err
 	}
 	if wait := f.said.Wait(api.Client(c)); wait > 0 {
 		return api.TooOften("You have sent very many.", wait)
 	}
-	l, err := app.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, app.MailDesk{Base: f.Base, Folder: f.Mail})
+	l, err := review.PostLetter(c.Request().Context(), f.Store, api.Person(c), id, in, review.MailDesk{Base: f.Base, Folder: f.Mail})
 	if err != nil {
 		return err
 	}
@@ -308,7 +309,7 @@ func (f *Feature) confirm(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	all, err := app.ConfirmReviews(c.Request().Context(), f.Store, api.Person(c), in.Members, in.Text)
+	all, err := review.ConfirmReviews(c.Request().Context(), f.Store, api.Person(c), in.Members, in.Text)
 	if err != nil {
 		return err
 	}

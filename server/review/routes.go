@@ -3,7 +3,8 @@
 package review
 
 import (
-	"nexufix/app"
+	"nexufix/app/bench"
+	"nexufix/app/review"
 	"nexufix/core/approval"
 	"nexufix/core/catalog"
 	"nexufix/core/rights"
@@ -14,40 +15,40 @@ import (
 // Routes are the operations of reviews.
 func (f *Feature) Routes() []api.Route {
 	return []api.Route{
-		api.Get("/api/desk", "What waits for who asks.", nil, app.Desk{}, f.desk),
+		api.Get("/api/desk", "What waits for who asks.", nil, review.Desk{}, f.desk),
 		api.Get("/api/worth-measuring", "Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.", nil,
-			[]app.MeasurementPriority{}, f.measurementPriorities).Weighs(api.Heavy),
+			[]bench.MeasurementPriority{}, f.measurementPriorities).Weighs(api.Heavy),
 		api.Get("/api/live", "Says, as server-sent events, when something has changed and who else is at the same address.", at{}, Live{},
 			f.live).Returns(200, "text/event-stream"),
 		api.Get("/api/approvals", "The approvals, the latest first; of a job, or of a display on a bracket, or all.", listed{},
-			[]app.ApprovalLine{}, f.list),
-		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, app.ApprovalLine{},
+			[]review.ApprovalLine{}, f.list),
+		api.Post("/api/approvals", "Send a job, or a pairing for any wall of a kind, for review.", Submission{}, review.ApprovalLine{},
 			f.submit).Requires(rights.Submit).Returns(201, ""),
-		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, app.Review{}, f.review).Weighs(api.Quick),
+		api.Get("/api/approvals/{id}", "What one looks at before approving.", api.ByNumber{}, review.Review{}, f.review).Weighs(api.Quick),
 		api.Post("/api/approvals/{id}/decide", "Approve, send back, withdraw, or confirm after a restore.", decided{},
-			app.ApprovalLine{}, f.decide).Requires(rights.Withdraw),
+			review.ApprovalLine{}, f.decide).Requires(rights.Withdraw),
 		api.Post("/api/approvals/confirm", "Confirm that approvals which a backup gave back still hold, all or none.", Confirmation{},
-			[]app.ApprovalLine{}, f.confirm).Requires(rights.Confirm),
+			[]review.ApprovalLine{}, f.confirm).Requires(rights.Confirm),
 		api.Post("/api/approvals/{id}/comments", "Say something of it, of a finding or of a step.", commented{}, nil,
 			f.comment).Requires(rights.Comment).Returns(204, ""),
 		api.Get("/api/approvals/{id}/sheet", "A sheet of what is frozen, as a draft.", sheetAsk{}, "", f.sheet).Weighs(api.Heavy).Returns(200,
 			"application/pdf"),
-		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, app.IssuedLine{},
+		api.Post("/api/approvals/{id}/issue", "Issue a document of what is approved.", issued{}, review.IssuedLine{},
 			f.issue).Requires(rights.Issue).Weighs(api.Heavy).
 			Returns(201, ""),
 		api.Get("/api/families", "What may be sent together of a bracket on a kind of wall: displays with the same bolts and steps.", ranged{},
-			[]app.Family{}, f.families).Requires(rights.Submit).Weighs(api.Heavy),
-		api.Post("/api/families", "Send several of one family for review, all or none.", FamilySubmission{}, []app.ApprovalLine{},
+			[]review.Family{}, f.families).Requires(rights.Submit).Weighs(api.Heavy),
+		api.Post("/api/families", "Send several of one family for review, all or none.", FamilySubmission{}, []review.ApprovalLine{},
 			f.submitFamily).Requires(rights.Submit).Weighs(api.Heavy).Returns(201, ""),
-		api.Get("/api/families/{key}", "What of a family is in review, with what is equal and what differs.", byKey{}, app.Family{},
+		api.Get("/api/families/{key}", "What of a family is in review, with what is equal and what differs.", byKey{}, review.Family{},
 			f.family).Weighs(api.Heavy),
 		api.Post("/api/families/{key}/decide", "Approve, send back or withdraw members of a family, all or none.", familyDecided{},
-			[]app.ApprovalLine{}, f.decideFamily).Requires(rights.Withdraw).Weighs(api.Heavy),
-		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []app.IssuedLine{}, f.allIssued),
+			[]review.ApprovalLine{}, f.decideFamily).Requires(rights.Withdraw).Weighs(api.Heavy),
+		api.Get("/api/issued", "The documents that were issued, the latest first.", nil, []review.IssuedLine{}, f.allIssued),
 		api.Get("/api/issued/{id}", "A document as it was issued.", api.ByNumber{}, "", f.file).Returns(200, "application/pdf"),
 		api.Get("/api/issued/{id}/letter", "The letter about a document that is ready: with it, or to take it back.", api.ByNumber{},
-			app.Letter{}, f.letter),
-		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, app.Letter{},
+			review.Letter{}, f.letter),
+		api.Post("/api/issued/{id}/send", "Send the letter about a document, to the simulated mail desk.", sending{}, review.Letter{},
 			f.send).Requires(rights.Write).
 			Returns(201, ""),
 		api.Get("/api/issued/{id}/release", "What was signed of a document, with the figures that were approved.", api.ByNumber{}, "",
@@ -61,8 +62,8 @@ func (f *Feature) Routes() []api.Route {
 
 // Submission sends a subject for review.
 type Submission struct {
-	Subject app.Subject `json:"subject" required:"true"`
-	Text    string      `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
+	Subject review.Subject `json:"subject" required:"true"`
+	Text    string         `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
 }
 
 // Decision is a decision about an approval, and the version that was seen.
@@ -80,8 +81,8 @@ type Confirmation struct {
 
 // FamilySubmission sends several subjects for review together.
 type FamilySubmission struct {
-	Subjects []app.Subject `json:"subjects" required:"true" minItems:"1" maxItems:"200"`
-	Text     string        `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
+	Subjects []review.Subject `json:"subjects" required:"true" minItems:"1" maxItems:"200"`
+	Text     string           `json:"text,omitempty" maxLength:"2000" lines:"ok" description:"For who reviews it."`
 }
 
 // FamilyDecision is a decision about members of a family.
@@ -132,12 +133,12 @@ type commented struct {
 
 type issued struct {
 	ID int64 `path:"id"`
-	app.Issue
+	review.Issue
 }
 
 type sending struct {
 	ID int64 `path:"id"`
-	app.SendLetter
+	review.SendLetter
 }
 
 type sheetAsk struct {

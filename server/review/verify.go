@@ -14,7 +14,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/review"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -27,7 +27,7 @@ var verifyPage = template.Must(template.New("verify").Parse(verifyText))
 // verified is the public answer about a document, and all that is public.
 type verified struct {
 	Number, By string
-	Standing   app.DocumentStatus
+	Standing   review.DocumentStatus
 	Known      bool
 	Forged     bool   // the code has a signature, which is not of this document
 	Restored   string // the day of the last restore, after which codes may be missing; ""
@@ -53,7 +53,7 @@ func (f *Feature) release(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	out, err := app.ReleaseOf(c.Request().Context(), f.Store, id)
+	out, err := review.ReleaseOf(c.Request().Context(), f.Store, id)
 	if err != nil {
 		return err
 	}
@@ -75,7 +75,7 @@ func (f *Feature) verify(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	standing, number, by, err := app.StatusOf(c.Request().Context(), f.Store, c.Param("code"))
+	standing, number, by, err := review.StatusOf(c.Request().Context(), f.Store, c.Param("code"))
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		status = http.StatusNotFound
@@ -88,7 +88,7 @@ func (f *Feature) verify(c *echo.Context) error {
 		return err
 	default:
 		v.Number, v.By, v.Standing, v.Known = number, by, standing, true
-		genuine, err := app.PaperIsOurs(c.Request().Context(), f.Store, c.Param("code"), q.Said)
+		genuine, err := review.PaperIsOurs(c.Request().Context(), f.Store, c.Param("code"), q.Said)
 		if err != nil {
 			return err
 		}

@@ -6,7 +6,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/imports"
 	"nexufix/server/api"
 	"nexufix/store"
 )
@@ -22,7 +22,7 @@ func (s *Feature) addPhoto(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	id, picture, err := app.Photograph(c.Request().Context(), raw)
+	id, picture, err := imports.Photograph(c.Request().Context(), raw)
 	if err != nil {
 		return err
 	}

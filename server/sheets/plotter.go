@@ -9,7 +9,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/core/sheet"
 	"nexufix/exchange"
@@ -112,9 +112,9 @@ type PrintAsk struct {
 
 // PrintAnswer reports whether the print can be used.
 type PrintAnswer struct {
-	Accepted bool           `json:"accepted" required:"true"`
-	Text     string         `json:"text" required:"true"`
-	Saved    *app.SavedItem `json:"saved"` // the job with the answer; null without one
+	Accepted bool             `json:"accepted" required:"true"`
+	Text     string           `json:"text" required:"true"`
+	Saved    *bench.SavedItem `json:"saved"` // the job with the answer; null without one
 }
 
 // print checks a print by its bar.
@@ -128,7 +128,7 @@ func (s *Feature) print(c *echo.Context) error {
 		return exchange.Problems{{Path: "bar_mm", Found: bar.String(), Allowed: "100 or 101.6, the bars on every sheet"}}
 	}
 	ok, text := sheet.CheckPrint(bar, measured)
-	out := PrintAnswer{Accepted: ok, Text: text.In(app.Units(in.Units))}
+	out := PrintAnswer{Accepted: ok, Text: text.In(bench.Units(in.Units))}
 	if in.Job == "" {
 		return c.JSON(http.StatusOK, out)
 	}
@@ -137,7 +137,7 @@ func (s *Feature) print(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	k, err := app.SavedItemOf(i)
+	k, err := bench.SavedItemOf(i)
 	if err != nil {
 		return err
 	}
@@ -154,7 +154,7 @@ func (s *Feature) print(c *echo.Context) error {
 	if item.Revision, err = s.Store.Save(ctx, api.Author(c, "Print checked."), item, i.Revision); err != nil {
 		return err
 	}
-	saved, err := app.SavedItemOf(item)
+	saved, err := bench.SavedItemOf(item)
 	if err != nil {
 		return err
 	}

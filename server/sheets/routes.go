@@ -3,7 +3,7 @@
 package sheets
 
 import (
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -45,7 +45,7 @@ func (s *Feature) Routes() []api.Route {
 }
 
 type templateFormat struct {
-	app.Request
+	bench.Request
 	templateQuery
 }
 
@@ -71,7 +71,7 @@ type ticked struct {
 
 // plotFormat is a template to be plotted.
 type plotFormat struct {
-	app.Request
+	bench.Request
 	SheetQuery
 }
 
@@ -85,7 +85,7 @@ type atWall struct {
 }
 
 type stepsFormat struct {
-	app.Request
+	bench.Request
 	stepsQuery
 }
 

@@ -7,22 +7,22 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/render/html"
 	"nexufix/server/api"
 )
 
 // sheet reads a request and draws the requested template or measure card.
-func (s *Feature) sheet(c *echo.Context, q *SheetQuery) (*app.Sheet, error) {
+func (s *Feature) sheet(c *echo.Context, q *SheetQuery) (*bench.Sheet, error) {
 	a, err := api.Ask(c, s.Store)
 	if err != nil {
 		return nil, err
 	}
-	l, err := app.Language(q.Lang)
+	l, err := bench.Language(q.Lang)
 	if err != nil {
 		return nil, err
 	}
-	o := app.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l}
+	o := bench.SheetOptions{Now: time.Now().UTC(), Paper: q.Paper, Whole: q.Whole == "whole", Card: q.What == "card", Language: l}
 	if q.Hide != "" {
 		o.Hide = strings.Split(q.Hide, ",")
 	}
@@ -67,11 +67,11 @@ func (s *Feature) sequence(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.Language(q.Lang)
+	l, err := bench.Language(q.Lang)
 	if err != nil {
 		return err
 	}
-	out, err := a.Install(app.InstallOptions{Paper: q.Paper, Now: time.Now().UTC(), Language: l, Photos: s.photos(c),
+	out, err := a.Install(bench.InstallOptions{Paper: q.Paper, Now: time.Now().UTC(), Language: l, Photos: s.photos(c),
 		Ticks: s.ticks(c)})
 	if err != nil {
 		return err
@@ -96,12 +96,12 @@ func (s *Feature) atWall(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	l, err := app.Language(q.Lang)
+	l, err := bench.Language(q.Lang)
 	if err != nil {
 		return err
 	}
-	found := app.SiteMeasurements{Bar: q.Bar, Studs: q.Studs}
-	out, err := app.AtWall(c.Request().Context(), all, c.Param("id"), found, app.InstallOptions{Units: app.Units(q.Units),
+	found := bench.SiteMeasurements{Bar: q.Bar, Studs: q.Studs}
+	out, err := bench.AtWall(c.Request().Context(), all, c.Param("id"), found, bench.InstallOptions{Units: bench.Units(q.Units),
 		Now: time.Now().UTC(), Language: l, Photos: s.photos(c), Ticks: s.ticks(c)})
 	if err != nil {
 		return err

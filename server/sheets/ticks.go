@@ -8,7 +8,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"nexufix/app"
+	"nexufix/app/bench"
 	"nexufix/core/catalog"
 	"nexufix/exchange"
 	"nexufix/server/api"
@@ -64,7 +64,7 @@ func (s *Feature) tick(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	saved, err := app.SavedItemOf(i)
+	saved, err := bench.SavedItemOf(i)
 	if err != nil {
 		return err
 	}

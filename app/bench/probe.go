@@ -1,0 +1,37 @@
+package bench
+
+import (
+	"nexufix/core/catalog"
+	"nexufix/core/draw/pairing"
+	"nexufix/core/probe"
+	"nexufix/exchange"
+	"nexufix/render/svg"
+)
+
+// Trials are a caller's trial bolts, and the bracket whose kit the caller has
+// in hand.
+type Trials struct {
+	Trials    []catalog.Trial `json:"trials" required:"true" maxItems:"64"`
+	BracketID string          `json:"bracket_id,omitempty" maxLength:"80"`
+	Units     string          `json:"units,omitempty" enum:"mm,in"`
+}
+
+// ProbeResult is the result of trials with a drawing of the hole.
+type ProbeResult struct {
+	Result  exchange.ProbeResult `json:"result" required:"true"`
+	Drawing string               `json:"drawing" required:"true"` // SVG
+}
+
+// Probe works out what trial bolts tell about a hole.
+func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
+	var kit []catalog.Item
+	if in.BracketID != "" {
+		b := all.Bracket(in.BracketID)
+		if b == nil {
+			return nil, exchange.Problems{Missing("bracket", in.BracketID)}
+		}
+		kit = b.Kit
+	}
+	r := probe.Solve(in.Trials, kit)
+	return &ProbeResult{exchange.ProbeResultOf(r, Units(in.Units)), svg.Picture(pairing.Hole(r))}, nil
+}
