@@ -7,6 +7,7 @@ import (
 
 	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
+	"nexufix/core/fastener"
 	"nexufix/core/quantity"
 	"nexufix/e2e/lots"
 )
@@ -34,7 +35,12 @@ func drawProblem(n int) *problemByLot {
 	if r.IntN(3) == 0 {
 		b.HeadRoom = quantity.Some(some(3, 4, 6, 9))
 	}
-	b.Dimpled = r.IntN(4) == 0
+	b.Dimpled = r.IntN(3) == 0
+	if r.IntN(2) == 0 {
+		b.Kit = append(b.Kit, catalog.Item{Kind: catalog.Bolt, Thread: fastener.Threads[1+r.IntN(3)], Length: some(12, 16, 20, 30), Count: 4,
+			Head: catalog.BoltHeads[r.IntN(len(catalog.BoltHeads))], ThreadLength: some(0, 0, 8, 14)},
+			catalog.Item{Kind: catalog.ShoulderWasher, Thread: fastener.Threads[1+r.IntN(3)], Length: some(2, 4), Outer: some(14, 20), Count: 4})
+	}
 	for i := range d.Patterns {
 		for j := range d.Patterns[i].Holes {
 			h := &d.Patterns[i].Holes[j]
@@ -60,6 +66,7 @@ func (q *problemByLot) answer() map[string]string {
 		p := f.On(q.Bracket, *q.Policy)
 		a := Solve(p)
 		summary := a.Summary()
+		out["slack"] = fmt.Sprint(summary.Slack.Known)
 		out["found"] = fmt.Sprint(summary.Found, summary.Status, summary.Supplies, summary.Supplied, a.Incomplete, summary.Spacer)
 		if a.Best == nil {
 			why := Why(p)
