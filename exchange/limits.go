@@ -7,7 +7,6 @@ import (
 	"regexp"
 	"strconv"
 	"strings"
-	"sync"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fastener"
@@ -18,9 +17,9 @@ import (
 type limits struct {
 	tag                           reflect.StructTag
 	minItems, maxItems, maxLength int
-	least, most                   int   // of a whole number
-	lo, hi                        int64 // of a quantity, in its integer units
-	enum                          []string
+	least, most                   int      // of a whole number
+	lo, hi                        int64    // of a quantity, in its integer units
+	enum                          []string // by the tag, else by the type
 	pattern                       *regexp.Regexp
 	filled                        bool // a text that is required, and may not be empty
 	lines                         bool // a text of several lines
@@ -78,6 +77,9 @@ func limitsOf(tag reflect.StructTag, t reflect.Type) *limits {
 	if m, ok := measures[t]; ok {
 		l.bounds(m)
 	}
+	if l.enum == nil {
+		l.enum = choices(t)
+	}
 	return l
 }
 
@@ -105,42 +107,21 @@ func (l *limits) bounds(m measure) {
 	}
 }
 
-var enums sync.Map // reflect.Type → []string: the texts of a type that names them
-
-// choices returns the texts that a field can have, by its tag, else by its type;
-// nil if it can have any.
-func choices(t reflect.Type, of *limits) []string {
-	if of.enum != nil {
-		return of.enum
-	}
-	if known, ok := enums.Load(t); ok {
-		return known.([]string)
-	}
-	var out []string
+// choices returns the texts of a type that names them, nil of another.
+func choices(t reflect.Type) (out []string) {
 	if named, ok := reflect.Zero(t).Interface().(interface{ Enum() []any }); ok {
 		for _, x := range named.Enum() {
 			out = append(out, fmt.Sprint(x))
 		}
 	}
-	enums.Store(t, out)
 	return out
-}
-
-// allowedOf describes what a field of a type allows.
-func (r *reader) allowedOf(t reflect.Type, of *limits, what string) string {
-	if of.enum == nil {
-		if list := choices(t, noLimits); list != nil {
-			return strings.Join(list, ", ")
-		}
-	}
-	return r.allowed(of, what)
 }
 
 // allowed describes what a field's tag allows.
 func (r *reader) allowed(of *limits, what string) string {
 	tag := of.tag
-	if e := tag.Get("enum"); e != "" {
-		return strings.ReplaceAll(e, ",", ", ")
+	if of.enum != nil {
+		return strings.Join(of.enum, ", ")
 	}
 	if d := patternTexts[tag.Get("pattern")]; d != "" {
 		return d

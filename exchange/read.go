@@ -225,7 +225,7 @@ func (r *reader) object(n *node, v reflect.Value, path string) {
 		case got != nil:
 			r.value(got, v.FieldByIndex(f.index), join(path, name), f.limits)
 		case f.required:
-			r.problems.add(join(path, name), r.allowedOf(f.typ, f.limits, ""), "is missing")
+			r.problems.add(join(path, name), r.allowed(f.limits, ""), "is missing")
 		}
 	}
 	for _, name := range n.names() {
@@ -274,7 +274,7 @@ func (r *reader) table(n *node, v reflect.Value, path string, of *limits) {
 		return
 	}
 	v.Set(reflect.MakeMap(v.Type()))
-	keys := choices(v.Type().Key(), noLimits)
+	keys := choices(v.Type().Key())
 	for i, name := range n.names() {
 		at := join(path, name)
 		if keys != nil && !slices.Contains(keys, name) {
@@ -292,12 +292,12 @@ func (r *reader) table(n *node, v reflect.Value, path string, of *limits) {
 }
 
 func (r *reader) text(n *node, v reflect.Value, path string, of *limits) {
-	allowed := func() string { return r.allowedOf(v.Type(), of, "a text") }
+	allowed := func() string { return r.allowed(of, "a text") }
 	if n.kind != text {
 		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
-	switch enum := choices(v.Type(), of); {
+	switch enum := of.enum; {
 	case enum != nil && !slices.Contains(enum, n.text), of.pattern != nil && !of.pattern.MatchString(n.text):
 		r.problems.add(path, allowed(), "%s", quote(n.text))
 	case utf8.RuneCountInString(n.text) > of.maxLength:

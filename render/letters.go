@@ -27,20 +27,14 @@ var fonts = sync.OnceValue(func() []*sfnt.Font {
 	return out
 })
 
-var drawn sync.Map // rune → bool: every font has it
-
 // draws reports whether the embedded fonts have a letter.
 func draws(r rune) bool {
-	if has, ok := drawn.Load(r); ok {
-		return has.(bool)
-	}
 	has := r <= 0xffff // of which the fonts have none
 	for _, f := range fonts() {
 		var b sfnt.Buffer
 		index, err := f.GlyphIndex(&b, r)
 		has = has && err == nil && index != 0
 	}
-	drawn.Store(r, has)
 	return has
 }
 

@@ -108,7 +108,6 @@ type Solver struct {
 	kits   [fastener.M8 + 1]struct {
 		kit   int32
 		lists [2]lists // from the kit alone, and with what can be sent
-		why   explainer
 	}
 }
 
@@ -163,7 +162,6 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		for i := range k.lists {
 			k.lists[i].forget()
 		}
-		k.why = explainer{lists: &k.lists[1]}
 	}
 	x := p.solve(maxEffort, func(supply bool) (*stock, *lists) {
 		if len(p.OwnParts) > 0 {
@@ -176,8 +174,7 @@ func (s *Solver) solution(f *BoltLayout, known *Entry, b *catalog.Bracket, kits 
 		return m.stock(&p, kit, supply), known
 	}, &s.search)
 	if m.explain && x == &noSolution && len(p.OwnParts) == 0 {
-		k.why.supply = m.stock(&p, kit, true)
-		x = unsolvable(k.why.why(&p))
+		x = unsolvable(p.why(m.stock(&p, kit, true)))
 	}
 	if s.work.Exhausted() || m.solved.Load() >= maxSolutions {
 		return x // it may be incomplete, or there is no room: it is not stored

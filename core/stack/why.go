@@ -31,12 +31,14 @@ const longestOdd = 80
 
 // Why finds the obstacle of a problem without a stack, by trying
 // each remedy alone.
-func Why(p Problem) Obstacle {
-	x := explainer{supply: p.newStock(true), lists: &lists{listed: map[listed]list{}}}
-	return x.why(&p)
+func Why(p Problem) Obstacle { return p.why(p.newStock(true)) }
+
+func (p *Problem) why(supply *stock) Obstacle {
+	x := explainer{supply: supply, lists: &lists{listed: map[listed]list{}}}
+	return x.why(p)
 }
 
-// explainer finds the obstacles of a kit's problems, with what these share.
+// explainer finds the obstacle of one problem, with what its remedies share.
 type explainer struct {
 	supply *stock
 	lists  *lists // of the supply
