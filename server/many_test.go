@@ -2,6 +2,7 @@ package server
 
 import (
 	"bytes"
+	"encoding/json"
 	"io"
 	"log/slog"
 	"net/http"
@@ -10,6 +11,7 @@ import (
 	"runtime"
 	"testing"
 
+	"nexufix/app/imports"
 	"nexufix/demo"
 	"nexufix/exchange"
 	"nexufix/exchange/tabular"
@@ -60,8 +62,12 @@ func benchmarkImport(b *testing.B, name string, raw []byte) {
 		b.StopTimer()
 		s := emptyServer(b)
 		b.StartTimer()
-		call(b, s, http.MethodPost, "/api/files?name="+name, "application/octet-stream", raw)
-		if said := call(b, s, http.MethodPost, "/api/files/1/commit", "application/json", nil); !bytes.Contains(said, []byte(`"new":20000`)) {
+		var file imports.File
+		if err := json.Unmarshal(call(b, s, http.MethodPost, "/api/files?name="+name, "application/octet-stream", raw), &file); err != nil {
+			b.Fatal(err)
+		}
+		said := call(b, s, http.MethodPost, "/api/files/"+file.ID+"/commit", "application/json", nil)
+		if !bytes.Contains(said, []byte(`"new":20000`)) {
 			b.Fatalf("%.300s", said)
 		}
 		var m runtime.MemStats
