@@ -83,7 +83,7 @@ func (g *generator) apply(changes []catalog.StepChange) {
 		s := &g.out.Steps[at]
 		switch c.What {
 		case "reword":
-			if now := s.Template(); !slices.Equal(now, c.Was) {
+			if now := s.Template(); !sameMessages(now, c.Was, Reworded) {
 				refuse(now, "its generated text is another now")
 			} else {
 				s.reword(c.Text)

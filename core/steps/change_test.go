@@ -57,6 +57,31 @@ func TestRewordedFiguresFollow(t *testing.T) {
 	}
 }
 
+// TestRewordedByTheProgram: a change made on an earlier wording holds where that says the same, with its figures; also where it was worded
+// anew twice. Another sentence, or one more, is another.
+func TestRewordedByTheProgram(t *testing.T) {
+	table := map[string]string{"Put the %v in by hand.": "Turn the %v in by hand.",
+		"Turn the %v in by hand.": "Turn it in %v by hand, %v turns."}
+	for _, c := range []struct {
+		now, was []string
+		want     bool
+	}{
+		{[]string{"Turn the {1} in by hand."}, []string{"Turn the {1} in by hand."}, true},
+		{[]string{"Turn it in {1} by hand, {2} turns.", "Stop."}, []string{"Put the {1} in by hand.", "Stop."}, true},
+		{[]string{"Turn it in {3} by hand, {4} turns."}, []string{"Turn the {1} in by hand."}, true},
+		{[]string{"Turn it in {1} by hand, {2} turns."}, []string{"Push the {1} in by hand."}, false},
+		{[]string{"Turn it in {1} by hand, {2} turns.", "Stop."}, []string{"Put the {1} in by hand."}, false},
+		{[]string{"Put the {1} in by hand."}, []string{"Put the {1} in by hand, twice."}, false},
+	} {
+		if got := sameMessages(c.now, c.was, table); got != c.want {
+			t.Errorf("%q, made on %q: the same is %v", c.now, c.was, got)
+		}
+	}
+	if circle := map[string]string{"a %v": "b %v", "b %v": "a %v"}; message("a {1}", circle) == "" {
+		t.Error("a circle has no end")
+	}
+}
+
 // TestHiding: what uses parts cannot be left out; what is for safety takes a reason; a caution stays, and so
 // does every rule.
 func TestHiding(t *testing.T) {
