@@ -36,9 +36,9 @@ func TestWall(t *testing.T) {
 			t.Errorf("%s: %.60q", name, svg)
 		}
 	}
-	if !strings.Contains(v.Wall, `data-tag="display.0"`) || !strings.Contains(v.Wall, `data-tag="stud.3"`) || len(v.Things) < 10 ||
+	if !strings.Contains(v.Wall, `data-tag="display.0"`) || !strings.Contains(v.Wall, `data-tag="stud.3"`) || len(v.Movable) < 10 ||
 		v.Guide == nil {
-		t.Errorf("%d things, %+v", len(v.Things), v.Guide)
+		t.Errorf("%d things, %+v", len(v.Movable), v.Guide)
 	}
 	// Moved with snapping, the answer is the site after it; in inches.
 	inches := strings.Replace(counter, `"site"`, `"units":"in","site"`, 1)

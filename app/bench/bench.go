@@ -38,7 +38,7 @@ type Bench struct {
 	Display   *catalog.Display        `json:"display" required:"true"`
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
-	LeftOut   string                  `json:"left_out,omitempty"`           // what was not tried because it takes too much work
+	NotTried  string                  `json:"not_tried,omitempty"`          // what was not tried because it takes too much work
 	// of the drawings, by field; the field is "" if the client has that drawing
 	Marks map[string]string `json:"marks" required:"true"`
 }
@@ -82,8 +82,8 @@ func motion(p *fit.Pairing, tilt float64) quantity.Phrase {
 	return all
 }
 
-// leftOut is the note on a request that takes too much work.
-const leftOut = "This takes more work than one request may: not everything that would help, and not every other bracket, was tried. " +
+// notTried is the note on a request that takes too much work.
+const notTried = "This takes more work than one request may: not everything that would help, and not every other bracket, was tried. " +
 	"Fewer parts in the kit, or fewer slots, make it whole."
 
 // Help is the first change found, in a fixed order, that makes a pairing
@@ -183,7 +183,7 @@ func (a *Workspace) Bench() Bench {
 		out.Others = append(out.Others, a.ranked(&p, p.Bracket.ID, p.Bracket.Name))
 	}
 	if a.work.Exhausted() {
-		out.LeftOut = leftOut
+		out.NotTried = notTried
 	}
 	out.Marks = a.unsent(map[string]*string{"section": &out.Section, "back": &out.Back, "side": &out.Side, "above": &out.Above})
 	return out

@@ -25,14 +25,14 @@ type Drawing struct {
 
 // Drawn is what an editor shows beside the fields.
 type Drawn struct {
-	Picture string         `json:"picture" required:"true"` // SVG
-	Kit     []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
-	Odd     string         `json:"odd" required:"true"`     // which figures disagree, "" if none do
-	Changes []VerdictMoved `json:"changes" required:"true"` // pairings whose verdict would change
-	Worth   []PriorityLine `json:"worth" required:"true"`
-	Steps   []string       `json:"steps" required:"true"` // displays whose step sequence would change, by the bracket's own steps
-	Jobs    []string       `json:"jobs" required:"true"`  // and jobs
-	LeftOut string         `json:"left_out,omitempty"`    // what was not tried because it takes too much work
+	Picture    string         `json:"picture" required:"true"` // SVG
+	Kit        []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
+	Odd        string         `json:"odd" required:"true"`     // which figures disagree, "" if none do
+	Changes    []VerdictMoved `json:"changes" required:"true"` // pairings whose verdict would change
+	Priorities []PriorityLine `json:"priorities" required:"true"`
+	Steps      []string       `json:"steps" required:"true"` // displays whose step sequence would change, by the bracket's own steps
+	Jobs       []string       `json:"jobs" required:"true"`  // and jobs
+	NotTried   string         `json:"not_tried,omitempty"`   // what was not tried because it takes too much work
 }
 
 // VerdictMoved is a pairing that an edit changes.
@@ -67,7 +67,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if err != nil {
 		return nil, OwnPaths(err)
 	}
-	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Worth: []PriorityLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
+	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Priorities: []PriorityLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
 		policy: all.PolicyOrDefault(),
 		extra:  fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
@@ -76,7 +76,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 		e.bracket(now.Brackets[0])
 	}
 	if e.extra.Work.Exhausted() {
-		e.LeftOut = leftOut
+		e.NotTried = notTried
 	}
 	return &e.Drawn, nil
 }
@@ -97,7 +97,7 @@ func (e *edit) display(d *catalog.Display) {
 		e.Odd = odd.Text.In(e.units)
 	}
 	for _, w := range fit.MeasurementPriorities(d, e.all.Brackets, e.policy, e.extra.Work) {
-		e.Worth = append(e.Worth, PriorityLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
+		e.Priorities = append(e.Priorities, PriorityLine{w.Figure, append([]string{}, w.Holes...), w.Known, w.Pairings})
 	}
 	if old := e.all.Display(d.ID); old != nil {
 		for _, b := range e.all.Brackets {

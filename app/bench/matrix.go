@@ -39,9 +39,9 @@ type MatrixRow struct {
 // MatrixEnd is the last line: the brackets, at most three, that together fit the most
 // displays, and the displays that none of them fits.
 type MatrixEnd struct {
-	Cover   []int  `json:"cover" required:"true"`
-	Left    []int  `json:"left" required:"true"`
-	LeftOut string `json:"left_out,omitempty"` // what was not tried because it takes too much work
+	Cover    []int  `json:"cover" required:"true"`
+	Left     []int  `json:"left" required:"true"`
+	NotTried string `json:"not_tried,omitempty"` // what was not tried because it takes too much work
 	// How many pairings had to be judged; the others were cached.
 	Judged int `json:"judged" required:"true"`
 }
@@ -91,7 +91,7 @@ func Matrix(ctx context.Context, grid *fit.Grid, all *exchange.Contents, line fu
 		return err
 	}
 	if cut {
-		end.LeftOut = "Some stacks have more combinations of parts than a matrix may try: they are not known here. The bench says more."
+		end.NotTried = "Some stacks have more combinations of parts than a matrix may try: they are not known here. The bench says more."
 	}
 	end.Cover, end.Left = append(end.Cover, cover...), append(end.Left, left...)
 	return line(end)

@@ -43,7 +43,7 @@ type WallView struct {
 	Side       string               `json:"side" required:"true"`     // SVG from the side with the wall's build-up
 	Left       exchange.MM          `json:"left_mm" required:"true"`  // of the picture of the wall
 	Top        exchange.MM          `json:"top_mm" required:"true"`
-	Things     []Movable            `json:"things" required:"true"` // what can be moved
+	Movable    []Movable            `json:"movable" required:"true"` // what can be moved
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
 	Others     []WallAlternative    `json:"others" required:"true"` // brackets that can be placed there, if this one cannot
@@ -108,7 +108,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	p := a.Judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Things: []Movable{}, Others: []WallAlternative{}}
+	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: m.X, Y: m.Y, Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
@@ -146,7 +146,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		view.Left, view.Top = quantity.FromMM(d.Min.X), quantity.FromMM(d.Max.Y)
 	}
 	for _, t := range place.Movables(all) {
-		view.Things = append(view.Things, Movable{t.What, t.Index, t.Tag(), t.X, t.Y, t.Name.In(u)})
+		view.Movable = append(view.Movable, Movable{t.What, t.Index, t.Tag(), t.X, t.Y, t.Name.In(u)})
 	}
 	shown := &all[0]
 	for i := range all {

@@ -40,7 +40,7 @@ type FileCounts struct {
 	Changed int `json:"changed" required:"true"`
 	Same    int `json:"same" required:"true"`
 	Wrong   int `json:"wrong" required:"true"`
-	LeftOut int `json:"left_out" required:"true"`
+	Ignored int `json:"ignored" required:"true"`
 }
 
 // FileSheet is a sheet with its layout. A sheet without a kind is ignored.
@@ -66,7 +66,7 @@ type FileRow struct {
 	Row      int               `json:"row" required:"true"` // as the spreadsheet counts, from 1
 	ID       string            `json:"id" required:"true"`
 	Name     string            `json:"name" required:"true"`
-	Outcome  string            `json:"outcome" required:"true" enum:"new,changed,same,wrong,left_out"`
+	Outcome  string            `json:"outcome" required:"true" enum:"new,changed,same,wrong,ignored"`
 	Cells    []string          `json:"cells" required:"true"`
 	Problems []FileProblem     `json:"problems" required:"true"`
 	Notes    []FileProblem     `json:"notes" required:"true"`
@@ -195,7 +195,7 @@ func (f *Incoming) look(have *exchange.Contents) {
 // Counts counts the rows by outcome.
 func (f *Incoming) Counts() FileCounts {
 	return FileCounts{f.taken.Count(tabular.New), f.taken.Count(tabular.Changed), f.taken.Count(tabular.Same), f.taken.Count(tabular.Wrong),
-		f.taken.Count(tabular.LeftOut)}
+		f.taken.Count(tabular.Ignored)}
 }
 
 // Problems returns what is wrong with the rows, with places as in the spreadsheet.
@@ -283,7 +283,7 @@ func (f *Incoming) View() File {
 		}
 		out.Sheets = append(out.Sheets, s)
 	}
-	for _, outcome := range []tabular.Outcome{tabular.Wrong, tabular.Changed, tabular.New, tabular.LeftOut, tabular.Same} {
+	for _, outcome := range []tabular.Outcome{tabular.Wrong, tabular.Changed, tabular.New, tabular.Ignored, tabular.Same} {
 		n := 0
 		for i := range f.taken.Rows {
 			r := &f.taken.Rows[i]

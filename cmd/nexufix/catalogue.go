@@ -85,7 +85,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 		return err
 	}
 	n := f.Counts()
-	out := importResult{DryRun: c.DryRun, LeftOut: n.LeftOut, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
+	out := importResult{DryRun: c.DryRun, Ignored: n.Ignored, Imported: store.Imported{New: n.New, Changed: n.Changed, Same: n.Same}}
 	if !c.DryRun {
 		done, err := f.Commit(ctx, st, store.Author{Who: c.Who, Policy: true}, func(int) {}, nil)
 		if err != nil {
@@ -99,7 +99,7 @@ func (c *importCommand) Run(s *streams) (err error) {
 // importResult counts the rows of a file by what became of them.
 type importResult struct {
 	store.Imported
-	LeftOut int  `json:"left_out"`
+	Ignored int  `json:"ignored"`
 	DryRun  bool `json:"dry_run,omitempty"`
 }
 

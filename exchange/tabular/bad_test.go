@@ -101,7 +101,7 @@ func TestCells(t *testing.T) {
 		"Tarn;View 9;;;;":                         "same",
 		"Tarn;view-9;;;;":                         "changed model View 9 view-9",
 		"Tarn;View 9;8;;;":                        "changed mass_kg 3 3.628739",
-		"Nobody knows who put this here;;;;;":     "left_out",
+		"Nobody knows who put this here;;;;;":     "ignored",
 		";;;;;":                                   "",
 		"Tarn;A 1;2;500;100x100;9\nTarn;a-1;;7;;": "wrong -1 rows 2 and 3 are both tarn-a-1",
 	} {

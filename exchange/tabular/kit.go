@@ -29,7 +29,7 @@ func (k *previewer) kit(index int, s *Sheet) {
 		r.ID, r.Name = id, name
 		switch {
 		case name == "" && len(r.doc) < 2:
-			r.Outcome, r.doc = LeftOut, nil
+			r.Outcome, r.doc = Ignored, nil
 		case boxes[id] == nil && k.have.brackets[id] == nil:
 			r.wrong(-1, fmt.Sprintf("no bracket %q is in the catalogue or the file", name))
 		}

@@ -28,7 +28,7 @@ const (
 	Changed Outcome = "changed"
 	Same    Outcome = "same"
 	Wrong   Outcome = "wrong"
-	LeftOut Outcome = "left_out"
+	Ignored Outcome = "ignored"
 )
 
 // Problem is one thing wrong with a row, in a cell or, with a column of -1, as
@@ -124,7 +124,7 @@ func (k *previewer) sheet(index int, s *Sheet) {
 			return
 		}
 		if r.ID == "" {
-			r.Outcome = LeftOut
+			r.Outcome = Ignored
 			return
 		}
 		r.doc = map[string]any{}

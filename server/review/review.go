@@ -26,20 +26,20 @@ type Feature struct {
 	Mail   string        // folder of the simulated mail desk
 	Ending chan struct{} // closed when the server stops: streams end then
 
-	judging atomic.Pointer[string]
-	again   chan struct{}
-	hub     hub
-	streams api.Streams
-	asked   api.RateLimiter // codes, by address
-	said    api.RateLimiter // remarks and letters, by person: they are kept for ever
-	worth   priorities
+	judging    atomic.Pointer[string]
+	again      chan struct{}
+	hub        hub
+	streams    api.Streams
+	asked      api.RateLimiter // codes, by address
+	said       api.RateLimiter // remarks and letters, by person: they are kept for ever
+	priorities priorities
 }
 
 // New makes the feature.
 func New(st *store.Store, log *slog.Logger, on review.Issuer, mail string, ending chan struct{}) *Feature {
 	return &Feature{Store: st, Log: log, Issuer: on, Mail: mail, Ending: ending, again: make(chan struct{}, 1),
 		streams: api.Streams{Most: maxListening, OfOne: listeningOf}, asked: api.RateLimiter{Some: 60, Every: 2 * time.Second},
-		said: api.RateLimiter{Some: 100, Every: 10 * time.Second}, worth: priorities{turn: make(chan struct{}, 1)}}
+		said: api.RateLimiter{Some: 100, Every: 10 * time.Second}, priorities: priorities{turn: make(chan struct{}, 1)}}
 }
 
 // After wraps handlers that change something: afterwards approvals are judged again where the catalogue changed, and
@@ -126,7 +126,7 @@ func (f *Feature) measurementPriorities(c *echo.Context) error {
 	if err != nil {
 		return err
 	}
-	w := &f.worth
+	w := &f.priorities
 	select {
 	case w.turn <- struct{}{}:
 		defer func() { <-w.turn }()

@@ -16,7 +16,8 @@ import (
 func (f *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Get("/api/desk", "What waits for who asks.", nil, review.Desk{}, f.desk),
-		api.Get("/api/worth-measuring", "Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.", nil,
+		api.Get("/api/measurement-priorities",
+			"Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.", nil,
 			[]bench.MeasurementPriority{}, f.measurementPriorities).Weighs(api.Heavy),
 		api.Get("/api/live", "Says, as server-sent events, when something has changed and who else is at the same address.", at{}, Live{},
 			f.live).Returns(200, "text/event-stream"),

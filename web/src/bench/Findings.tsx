@@ -36,8 +36,8 @@ export const Findings = memo(function Findings({ judged, units, lit, pointed, on
     <>
       {stack && <Bolts stack={stack} units={units} onLight={onLight} lit={lit} pointed={pointed} />}
       {judged.help && !judged.help.send && <Helps help={judged.help} />}
-      {judged.left_out && <Helping left>{judged.left_out}</Helping>}
-      {!judged.help && !judged.left_out && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
+      {judged.not_tried && <Helping left>{judged.not_tried}</Helping>}
+      {!judged.help && !judged.not_tried && ['does_not_fit', 'missing_data'].includes(judged.pairing.verdict) && (
         <>
           <Head>What would help</Head>
           <Helping help="none">Tried: another school, arm position, turn, spacers, other parts, a better measurement, another bracket. None of these helps.</Helping>

@@ -346,12 +346,12 @@ function tagFor(path: string): string {
 
 /** Figures that would settle most pairings. */
 function Worth({ edit }: { edit: Editing<Display> }) {
-  const worth = edit.drawn.data?.worth ?? [];
+  const worth = edit.drawn.data?.priorities ?? [];
   return (
     <section aria-label="Worth measuring">
       <Head>Worth measuring</Head>
-      {edit.drawn.data?.left_out && <Hint>{edit.drawn.data.left_out}</Hint>}
-      {worth.length === 0 && !edit.drawn.data?.left_out && <Hint>Nothing that is measured better would settle a pairing.</Hint>}
+      {edit.drawn.data?.not_tried && <Hint>{edit.drawn.data.not_tried}</Hint>}
+      {worth.length === 0 && !edit.drawn.data?.not_tried && <Hint>Nothing that is measured better would settle a pairing.</Hint>}
       <Box component="ul" sx={{ my: 1, pl: 4.5 }}>
         {worth.slice(0, 6).map((w) => (
           <li key={w.figure + w.holes.join()}>

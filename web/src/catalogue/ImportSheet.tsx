@@ -23,7 +23,7 @@ const outcomes: [Outcome, string][] = [
   ['changed', 'changed'],
   ['new', 'new'],
   ['same', 'the same'],
-  ['left_out', 'ignored'],
+  ['ignored', 'ignored'],
 ];
 
 /** A file is looked at before anything is written: what its columns mean, and what becomes of each row. */
@@ -353,7 +353,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
 
 function Becomes({ row }: { row: Schemas['FileRow'] }) {
   const whole = row.problems.filter((p) => p.column < 0);
-  const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', left_out: 'ignored' }[row.outcome];
+  const word = { new: 'new', changed: 'changed', same: 'the same', wrong: 'wrong', ignored: 'ignored' }[row.outcome];
   return (
     <>
       <b>{word}</b>

@@ -2537,6 +2537,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/measurement-priorities": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.
+         * @description Takes the role reader.
+         */
+        get: {
+            parameters: {
+                query?: never;
+                header?: never;
+                path?: never;
+                cookie?: never;
+            };
+            requestBody?: never;
+            responses: {
+                /** @description OK */
+                200: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/json": components["schemas"]["MeasurementPriority"][];
+                    };
+                };
+                /** @description What went wrong. */
+                default: {
+                    headers: {
+                        [name: string]: unknown;
+                    };
+                    content: {
+                        "application/problem+json": components["schemas"]["Problem"];
+                    };
+                };
+            };
+        };
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/merge": {
         parameters: {
             query?: never;
@@ -4654,54 +4702,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/worth-measuring": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Displays that fit no bracket for want of a figure, or of which a job rests on what a caller said.
-         * @description Takes the role reader.
-         */
-        get: {
-            parameters: {
-                query?: never;
-                header?: never;
-                path?: never;
-                cookie?: never;
-            };
-            requestBody?: never;
-            responses: {
-                /** @description OK */
-                200: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/json": components["schemas"]["MeasurementPriority"][];
-                    };
-                };
-                /** @description What went wrong. */
-                default: {
-                    headers: {
-                        [name: string]: unknown;
-                    };
-                    content: {
-                        "application/problem+json": components["schemas"]["Problem"];
-                    };
-                };
-            };
-        };
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/at/manifest.webmanifest": {
         parameters: {
             query?: never;
@@ -5246,11 +5246,11 @@ export interface components {
             heights?: components["schemas"]["Heights"];
             help?: components["schemas"]["Help"];
             in_catalogue: boolean;
-            left_out?: string;
             marks: {
                 [key: string]: string;
             };
             motion: string;
+            not_tried?: string;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
             pattern_index: number;
@@ -5509,11 +5509,11 @@ export interface components {
             changes: components["schemas"]["VerdictMoved"][];
             jobs: string[];
             kit?: string[];
-            left_out?: string;
+            not_tried?: string;
             odd: string;
             picture: string;
+            priorities: components["schemas"]["PriorityLine"][];
             steps: string[];
-            worth: components["schemas"]["PriorityLine"][];
         };
         EarlierApproval: {
             approved_at: string;
@@ -5599,7 +5599,7 @@ export interface components {
         };
         FileCounts: {
             changed: number;
-            left_out: number;
+            ignored: number;
             new: number;
             same: number;
             wrong: number;
@@ -5618,7 +5618,7 @@ export interface components {
             name: string;
             notes: components["schemas"]["FileProblem"][];
             /** @enum {string} */
-            outcome: "new" | "changed" | "same" | "wrong" | "left_out";
+            outcome: "new" | "changed" | "same" | "wrong" | "ignored";
             problems: components["schemas"]["FileProblem"][];
             row: number;
             sheet: number;
@@ -5929,7 +5929,7 @@ export interface components {
             cover: number[];
             judged: number;
             left: number[];
-            left_out?: string;
+            not_tried?: string;
         };
         MatrixHead: {
             brackets: components["schemas"]["Name"][];
@@ -6964,12 +6964,12 @@ export interface components {
             holding: string;
             /** Format: double */
             left_mm: number;
+            movable: components["schemas"]["Movable"][];
             others: components["schemas"]["WallAlternative"][];
             placements: components["schemas"]["Placement"][];
             side: string;
             site: components["schemas"]["Job"];
             snapped: string[];
-            things: components["schemas"]["Movable"][];
             /** Format: double */
             top_mm: number;
             /** @enum {string} */

@@ -118,7 +118,7 @@ function Summary({ matrix }: { matrix: Matrix }) {
   return (
     <span data-cover={cover.length}>
       <b>{cover.map((i) => matrix.head.brackets[i]?.name).join(', ')}</b> take {all - left.length} of {all} displays; {left.length} are left.
-      {matrix.end.left_out && ` ${matrix.end.left_out}`}
+      {matrix.end.not_tried && ` ${matrix.end.not_tried}`}
     </span>
   );
 }

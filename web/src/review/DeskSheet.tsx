@@ -190,7 +190,7 @@ function Left() {
 
 /** Displays of which a figure would help most. */
 function Measure() {
-  const worth = useQuery({ queryKey: ['review', 'worth'], queryFn: ({ signal }) => answer(api.GET('/api/worth-measuring', { signal })), staleTime: 60_000 });
+  const worth = useQuery({ queryKey: ['review', 'worth'], queryFn: ({ signal }) => answer(api.GET('/api/measurement-priorities', { signal })), staleTime: 60_000 });
   if (!worth.data?.length) return null;
   return (
     <Box component="section" data-part="worth" sx={{ mb: 3 }}>

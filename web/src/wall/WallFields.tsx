@@ -121,10 +121,10 @@ export function WallFields({ view, errors, typedOver }: Props) {
     if (to === 'marked')
       editWall({
         studs: {
-          at_mm: view.things
+          at_mm: view.movable
             .filter((t) => t.what === 'stud')
             .map((t) => t.x_mm)
-            .concat(view.things.some((t) => t.what === 'stud') ? [] : [middle]),
+            .concat(view.movable.some((t) => t.what === 'stud') ? [] : [middle]),
           width_mm,
         },
       });
@@ -200,7 +200,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
               editWall({
                 studs: {
                   width_mm: wall.studs?.width_mm ?? 38,
-                  at_mm: [...view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
+                  at_mm: [...view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
                 },
               })
             }
@@ -461,7 +461,7 @@ export function withoutOutlet(s: Site, i: number): Site {
 /** Where a new stud goes: the usual distance right of the last, or under the
     display. */
 function nextStud(view: WallView, middle: number): number {
-  const last = Math.max(-1, ...view.things.filter((t) => t.what === 'stud').map((t) => t.x_mm));
+  const last = Math.max(-1, ...view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm));
   const next = last + 406.4;
   return last < 0 || next > (view.site.wall?.width_mm ?? Infinity) ? middle : next;
 }

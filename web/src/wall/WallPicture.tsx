@@ -32,7 +32,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
   const held = useRef(''); // tag of what has the keyboard
 
   useEffect(() => {
-    const tags = new Map(view.things.map((t) => [t.tag, t]));
+    const tags = new Map(view.movable.map((t) => [t.tag, t]));
     const done = new Set<string>();
     box.current?.querySelector('svg')?.setAttribute('role', 'group'); // of things, not one picture
     box.current?.querySelectorAll<SVGElement>('[data-tag]').forEach((part) => {
@@ -61,7 +61,7 @@ export function WallPicture({ view, units, lit, onMove, onNudge, onDrop, onRemov
   };
   const thingOf = (target: EventTarget): Thing | undefined => {
     const tag = tagOf(target);
-    return view.things.find((t) => t.tag === tag);
+    return view.movable.find((t) => t.tag === tag);
   };
   const { escape, handlers } = useDragging<{ thing: Thing; from: Place }>(
     {

@@ -74,7 +74,7 @@ export function WallSheet() {
   const view = wall.view;
   const placed = view?.placements[Math.min(chosen, view.placements.length - 1)];
   const moveBy = (x: number, y: number) => {
-    const thing = view?.things.find((t) => t.what === 'display' && t.index === Math.min(chosen, view.placements.length - 1));
+    const thing = view?.movable.find((t) => t.what === 'display' && t.index === Math.min(chosen, view.placements.length - 1));
     if (!thing) return;
     wall.move(thing, { x, y }, false, true);
     wall.drop(true);

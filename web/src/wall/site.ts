@@ -44,7 +44,7 @@ export function unplaced(site: Site): WallView {
     side: '',
     left_mm: 0,
     top_mm: 0,
-    things: [],
+    movable: [],
     snapped: [],
     guide: undefined,
     others: [],
