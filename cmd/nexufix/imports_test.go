@@ -194,3 +194,22 @@ func TestDocumentsNameTests(t *testing.T) {
 		}
 	}
 }
+
+// TestWhereItIs: what docs/architecture.md says where it is, is there.
+func TestWhereItIs(t *testing.T) {
+	raw, err := os.ReadFile("../../docs/architecture.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	rows := regexp.MustCompile("(?m)^\\| [^|]+ \\| `([^`]+\\.go)` \\| `(\\w+)` \\|$").FindAllStringSubmatch(string(raw), -1)
+	if len(rows) < 15 {
+		t.Fatalf("only %d rows", len(rows))
+	}
+	for _, row := range rows {
+		file, name := row[1], row[2]
+		text, err := os.ReadFile(filepath.Join("../..", file))
+		if err != nil || !regexp.MustCompile(`(?m)^(func (\([^)]*\) )?|var |type )`+name+`\b`).Match(text) {
+			t.Errorf("%s has no %s: %v", file, name, err)
+		}
+	}
+}
