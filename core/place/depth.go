@@ -5,6 +5,7 @@ import (
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
 	"nexufix/core/quantity"
+	"slices"
 )
 
 // DepthRule: the tip stays inside its base material, and the maker's hole is not too short.
@@ -162,8 +163,19 @@ func (p *Placement) lengthThatFits(need quantity.Length) quantity.Phrase {
 			return quantity.Say("Take fasteners of %v.", l)
 		}
 	}
-	if !limited {
+	if longest := quantity.MM(sold[len(sold)-1]); !limited || longest < least && least <= most {
 		return quantity.Say("Take fasteners of at least %v, or take the covering away under the plate.", quantity.AtMost(least))
+	}
+	if least <= most { // and none in trade between them
+		next := least
+		for _, mm := range slices.Backward(sold) {
+			if l := quantity.MM(mm); l >= least {
+				next = l
+			}
+		}
+		backing := (next - outside - before + 3*quantity.Millimetre).Ceil(5 * quantity.Millimetre)
+		return quantity.Say("No %v in trade is as long as this wall takes, %v to %v. Let a backing of %v in behind, or take another bracket.",
+			p.Choice.Item.Kind.Word(), quantity.AtMost(least), quantity.AtLeast(most), backing)
 	}
 	backing := (need + 3*quantity.Millimetre).Ceil(5 * quantity.Millimetre)
 	return quantity.Say("No %v fits this wall: %v would be needed and %v fits. Take thinner ones in number, let a backing of %v in "+
