@@ -158,22 +158,14 @@ func (p *Placement) lengthThatFits(need quantity.Length) quantity.Phrase {
 		}
 	}
 	least, most := before+outside+need, inside+outside
-	for _, mm := range sold {
-		if l := quantity.MM(mm); l >= least && (!limited || l <= most) {
-			return quantity.Say("Take fasteners of %v.", l)
-		}
-	}
-	if longest := quantity.MM(sold[len(sold)-1]); !limited || longest < least && least <= most {
+	at := slices.IndexFunc(sold, func(mm int64) bool { return quantity.MM(mm) >= least })
+	switch {
+	case at >= 0 && (!limited || quantity.MM(sold[at]) <= most):
+		return quantity.Say("Take fasteners of %v.", quantity.MM(sold[at]))
+	case !limited || at < 0 && least <= most:
 		return quantity.Say("Take fasteners of at least %v, or take the covering away under the plate.", quantity.AtMost(least))
-	}
-	if least <= most { // and none in trade between them
-		next := least
-		for _, mm := range slices.Backward(sold) {
-			if l := quantity.MM(mm); l >= least {
-				next = l
-			}
-		}
-		backing := (next - outside - before + 3*quantity.Millimetre).Ceil(5 * quantity.Millimetre)
+	case least <= most: // and none in trade between them
+		backing := (quantity.MM(sold[at]) - outside - before + 3*quantity.Millimetre).Ceil(5 * quantity.Millimetre)
 		return quantity.Say("No %v in trade is as long as this wall takes, %v to %v. Let a backing of %v in behind, or take another bracket.",
 			p.Choice.Item.Kind.Word(), quantity.AtMost(least), quantity.AtLeast(most), backing)
 	}

@@ -81,7 +81,8 @@ func TestFilesThatAreNone(t *testing.T) {
 
 // TestCells: what people write into cells, and what is refused in which.
 func TestCells(t *testing.T) {
-	have, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","maker":"Tarn","model":"View 9","mass_kg":3,"depth_mm":40,"origins":{"mass_kg":"bench"}}]}`))
+	have, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old",
+		"maker":"Tarn","model":"View 9","mass_kg":3,"depth_mm":40,"origins":{"mass_kg":"bench"}}]}`))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -141,7 +142,9 @@ func TestCells(t *testing.T) {
 		t.Errorf("%+v", over.Rows)
 	}
 	// So it does whatever figure it is: of a zone, or where the weight is.
-	placed, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","cg_right_mm":5,"zones":[{"kind":"port","x_mm":100,"y_mm":0,"width_mm":40,"height_mm":40,"plug_mm":30}],"origins":{"cg_right_mm":"bench","zones[0].plug_mm":"bench"}}]}`))
+	placed, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old",
+		"cg_right_mm":5,"zones":[{"kind":"port","x_mm":100,"y_mm":0,"width_mm":40,"height_mm":40,"plug_mm":30}],
+		"origins":{"cg_right_mm":"bench","zones[0].plug_mm":"bench"}}]}`))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -149,7 +152,9 @@ func TestCells(t *testing.T) {
 		t.Errorf("%+v", over.Contents.Displays[0].Origins)
 	}
 	// So it does when all of a display was measured, and the rest stays so.
-	measured, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old","origin":"bench","mass_kg":3,"width_mm":500,"patterns":[{"width_mm":100,"height_mm":100,"rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`))
+	measured, err := exchange.Read([]byte(`{"format":"nexufix/1","displays":[{"id":"old",
+		"origin":"bench","mass_kg":3,"width_mm":500,"patterns":[{"width_mm":100,"height_mm":100,
+		"rows":{"top":{"thread_depth_mm":9},"bottom":{"thread_depth_mm":9}}}]}]}`))
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -283,11 +288,31 @@ func workbook(t *testing.T, parts map[string]func(io.Writer)) []byte {
 	z := zip.NewWriter(&out)
 	text := func(s string) func(io.Writer) { return func(w io.Writer) { io.WriteString(w, s) } }
 	all := map[string]func(io.Writer){
-		"[Content_Types].xml":        text(`<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="rels" ContentType="application/vnd.openxmlformats-package.relationships+xml"/><Default Extension="xml" ContentType="application/xml"/><Override PartName="/xl/workbook.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/><Override PartName="/xl/worksheets/sheet1.xml" ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`),
-		"_rels/.rels":                text(`<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>`),
-		"xl/workbook.xml":            text(`<?xml version="1.0"?><workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="S" sheetId="1" r:id="r1"/></sheets></workbook>`),
-		"xl/_rels/workbook.xml.rels": text(`<?xml version="1.0"?><Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/><Relationship Id="r2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/><Relationship Id="r3" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/styles" Target="styles.xml"/></Relationships>`),
-		"xl/worksheets/sheet1.xml":   text(`<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData><row r="1"><c r="A1" t="inlineStr"><is><t>Model</t></is></c></row></sheetData></worksheet>`),
+		"[Content_Types].xml": text(`<?xml version="1.0"?><Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types">
+<Default Extension="rels" 
+	ContentType="application/vnd.openxmlformats-package.relationships+xml"/>
+<Default Extension="xml" ContentType="application/xml"/>
+<Override PartName="/xl/workbook.xml" 
+	ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.sheet.main+xml"/>
+<Override PartName="/xl/worksheets/sheet1.xml" 
+	ContentType="application/vnd.openxmlformats-officedocument.spreadsheetml.worksheet+xml"/></Types>`),
+		"_rels/.rels": text(`<?xml version="1.0"?>
+			<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
+			<Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/>
+			</Relationships>`),
+		"xl/workbook.xml": text(`<?xml version="1.0"?>
+			<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"
+			xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships">
+			<sheets><sheet name="S" sheetId="1" r:id="r1"/></sheets></workbook>`),
+		"xl/_rels/workbook.xml.rels": text(`<?xml version="1.0"?>
+			<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships">
+			<Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/>
+			<Relationship Id="r2" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/sharedStrings" Target="sharedStrings.xml"/>
+			<Relationship Id="r3" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/styles" Target="styles.xml"/>
+			</Relationships>`),
+		"xl/worksheets/sheet1.xml": text(`<?xml version="1.0"?>
+			<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData><row r="1"><c r="A1" t="inlineStr"><is>
+			<t>Model</t></is></c></row></sheetData></worksheet>`),
 	}
 	maps.Copy(all, parts)
 	for _, name := range slices.Sorted(maps.Keys(all)) {

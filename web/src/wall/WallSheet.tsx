@@ -347,9 +347,9 @@ function Marks({ placed, units }: { placed: Placed; units: Units }) {
   return (
     <>
       <Head>To mark</Head>
-      <p>
+      <Typography sx={{ mb: 1 }}>
         Level line {mm(placed.datum_height_mm)} above the floor; middle {mm(placed.display_x_mm)} from the left end.
-      </p>
+      </Typography>
       <FigureTable className="bolts">
         <TableHead>
           <TableRow>
