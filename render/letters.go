@@ -27,16 +27,22 @@ var fonts = sync.OnceValue(func() []*sfnt.Font {
 	return out
 })
 
-// draws reports whether the embedded fonts have a letter.
-func draws(r rune) bool {
-	has := r <= 0xffff // of which the fonts have none
-	for _, f := range fonts() {
-		var b sfnt.Buffer
-		index, err := f.GlyphIndex(&b, r)
-		has = has && err == nil && index != 0
+// drawn says which letters all embedded fonts have; of those beyond U+FFFF they have none.
+var drawn = sync.OnceValue(func() *[1 << 16]bool {
+	var has [1 << 16]bool
+	var b sfnt.Buffer // a large one: made anew for each letter it takes more time than the page
+	for r := range has {
+		has[r] = true
+		for _, f := range fonts() {
+			index, err := f.GlyphIndex(&b, rune(r))
+			has[r] = has[r] && err == nil && index != 0
+		}
 	}
-	return has
-}
+	return &has
+})
+
+// draws reports whether the embedded fonts have a letter.
+func draws(r rune) bool { return r <= 0xffff && drawn()[r] }
 
 // Letters converts a text to what can be drawn on paper, on one line: letters are composed
 // (Unicode NFC), invisible ones are left out, and a [Box] replaces each letter

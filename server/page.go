@@ -10,6 +10,7 @@ import (
 	"net/http"
 	"path"
 	"strings"
+	"sync"
 
 	"github.com/labstack/echo/v5"
 
@@ -27,15 +28,16 @@ const notBuilt = `<!doctype html>
 </html>
 `
 
-// page is the front end: its one HTML page and its assets, compressed once.
+// page is the front end: its one HTML page and its assets, each compressed when it is first asked for.
 type page struct {
 	html   string
 	assets map[string]asset
 }
 
 type asset struct {
-	plain, zipped []byte
-	kind          string
+	plain  []byte
+	zipped func() []byte // nil for what is compressed by itself
+	kind   string
 }
 
 func loadPage() (*page, error) {
@@ -58,20 +60,21 @@ func loadPage() (*page, error) {
 		}
 		a := asset{plain: raw, kind: mime.TypeByExtension(path.Ext(name))}
 		if path.Ext(name) != ".woff2" {
-			var b bytes.Buffer
-			z, _ := gzip.NewWriterLevel(&b, gzip.BestCompression)
-			if _, err := z.Write(raw); err != nil {
-				return err
-			}
-			if err := z.Close(); err != nil {
-				return err
-			}
-			a.zipped = b.Bytes()
+			a.zipped = sync.OnceValue(func() []byte { return zipped(raw) })
 		}
 		p.assets[strings.TrimPrefix(name, "dist")] = a
 		return nil
 	})
 	return p, err
+}
+
+// zipped compresses; into memory, which cannot fail.
+func zipped(raw []byte) []byte {
+	var b bytes.Buffer
+	z, _ := gzip.NewWriterLevel(&b, gzip.BestCompression)
+	_, _ = z.Write(raw)
+	_ = z.Close()
+	return b.Bytes()
 }
 
 // asset serves a file of the build. Its name changes with its contents, so it
@@ -89,7 +92,7 @@ func (p *page) asset(c *echo.Context) error {
 	h.Add("Vary", "Accept-Encoding")
 	if a.zipped != nil && strings.Contains(c.Request().Header.Get("Accept-Encoding"), "gzip") {
 		h.Set("Content-Encoding", "gzip")
-		return c.Blob(http.StatusOK, a.kind, a.zipped)
+		return c.Blob(http.StatusOK, a.kind, a.zipped())
 	}
 	return c.Blob(http.StatusOK, a.kind, a.plain)
 }

@@ -9,7 +9,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/http/httptest"
-	"path/filepath"
+	"os"
 	"regexp"
 	"strings"
 	"testing"
@@ -17,13 +17,20 @@ import (
 	"github.com/xuri/excelize/v2"
 
 	"nexufix/app/bench"
+	"nexufix/app/people"
 	"nexufix/app/review"
 	"nexufix/demo"
+	"nexufix/demo/demotest"
 	"nexufix/seal"
 	"nexufix/server/api"
-	"nexufix/server/people"
+	peopleroutes "nexufix/server/people"
 	"nexufix/store"
 )
+
+func TestMain(m *testing.M) {
+	people.HashQuickly()
+	os.Exit(m.Run())
+}
 
 // answer is what came back, with its body read.
 type answer struct {
@@ -43,19 +50,8 @@ type desk struct {
 
 func newDesk(t testing.TB) *desk {
 	t.Helper()
-	d := &desk{t: t, plots: t.TempDir(), file: filepath.Join(t.TempDir(), "nexufix.db")}
-	st, err := store.Open(t.Context(), d.file)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { st.Close() })
-	c, err := demo.Contents()
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := st.Import(t.Context(), store.Author{}, "", c, nil, nil); err != nil {
-		t.Fatal(err)
-	}
+	st, file := demotest.Store(t)
+	d := &desk{t: t, plots: t.TempDir(), file: file}
 	log := slog.New(slog.NewTextHandler(&d.log, nil))
 	key, err := seal.Load(t.TempDir())
 	if err == nil {
@@ -64,7 +60,7 @@ func newDesk(t testing.TB) *desk {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if d.srv, err = New(st, log, Hosts{Loopback: true, Base: deskAt, Key: key}, d.plots, people.Options{}); err != nil {
+	if d.srv, err = New(st, log, Hosts{Loopback: true, Base: deskAt, Key: key}, d.plots, peopleroutes.Options{}); err != nil {
 		t.Fatal(err)
 	}
 	return d

@@ -13,6 +13,7 @@ import (
 	"nexufix/core/quantity"
 	"nexufix/core/sheet"
 	"nexufix/core/steps/stepstest"
+	"nexufix/demo/demotest"
 	"nexufix/e2e/lots"
 	"nexufix/exchange"
 	"nexufix/language"
@@ -68,7 +69,7 @@ var metricName = regexp.MustCompile(`^([\d.]+ × )?M\d+(×[\d.]+)?$|^[A-Z]{1,2}\
 // nothing that leaves the company has words that a language lacks; what is left in English is a name, which
 // the data has.
 func TestOtherLanguagesAreWhole(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	for _, code := range language.Codes()[1:] {
 		l, sentences, words := heard(t, code)
 		for _, j := range all.Jobs {
@@ -141,7 +142,7 @@ func names(t *testing.T, all *exchange.Contents) string {
 // TestSheetLetteringApart: on no template and no card of the demo's jobs does lettering lie on other lettering
 // or go over the edge, whatever the language.
 func TestSheetLetteringApart(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	for _, code := range language.Codes() {
 		l, err := Language(code)
 		if err != nil {
@@ -185,7 +186,7 @@ func TestNamesAreNotTranslated(t *testing.T) {
 	if got := of.Words(partName); got != partName {
 		t.Errorf("a name of words and others has become %q", got)
 	}
-	all := *demoData(t)
+	all := *demotest.Contents(t)
 	for i, d := range all.Displays {
 		other := *d
 		other.Maker, other.Model = "", displayName

@@ -23,19 +23,10 @@ import (
 	"nexufix/core/place"
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
-	"nexufix/demo"
+	"nexufix/demo/demotest"
 	"nexufix/exchange"
 	"nexufix/language"
 )
-
-func demoData(t testing.TB) *exchange.Contents {
-	t.Helper()
-	all, err := demo.Contents()
-	if err != nil {
-		t.Fatal(err)
-	}
-	return all
-}
 
 // randomSite is a job on a random wall, worked by random schools.
 func randomSite(r *rand.Rand, d *catalog.Display, b *catalog.Bracket) *catalog.Job {
@@ -68,7 +59,7 @@ func randomSite(r *rand.Rand, d *catalog.Display, b *catalog.Bracket) *catalog.J
 // step comes before what it needs, no part is used twice or not at all, no tool is missing, people are
 // never fewer than the lift takes, and what is used and what is left over make up the kit.
 func TestRandomSequences(t *testing.T) {
-	all, r := demoData(t), rand.New(rand.NewPCG(14, 2026))
+	all, r := demotest.Contents(t), rand.New(rand.NewPCG(14, 2026))
 	policy := all.PolicyOrDefault()
 	worked, kinds := 0, map[catalog.WallType]int{}
 	for n := 0; n < 2000; n++ {
@@ -165,7 +156,7 @@ func stepFigures(t *testing.T, code string) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	all := demoData(t)
+	all := demotest.Contents(t)
 	drawn := 0
 	for _, j := range all.Jobs {
 		p := fit.Judge(all.Display(j.Display), all.Bracket(j.Bracket), j.Turn, fit.Extra{Accessories: j.Accessories}, all.PolicyOrDefault())
@@ -242,7 +233,7 @@ func coverAndCardStandOn(t *testing.T, i *Installation, file string) {
 // TestPackIsReadBack: poppler reads the pack of every job of the demo in the order an installer does,
 // with its number and fingerprint on every page of text, and qpdf finds nothing wrong with it.
 func TestPackIsReadBack(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	for n, j := range all.Jobs {
 		i := installation(t, all, j.ID, InstallOptions{Now: friday, Paper: Papers[n%2]})
 		raw, err := i.File("pdf")
@@ -298,7 +289,7 @@ func TestPackIsReadBack(t *testing.T) {
 
 // TestFolder: the folder of an installation has everything, twice the same.
 func TestFolder(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	i := installation(t, all, "mill-lane-counter", InstallOptions{Now: friday})
 	raw, err := i.File("zip")
 	again, err2 := i.File("zip")
@@ -320,7 +311,7 @@ func TestFolder(t *testing.T) {
 
 // BenchmarkSteps are what a sequence costs: with its figures, as a pack, as a page.
 func BenchmarkSteps(b *testing.B) {
-	all := demoData(b)
+	all := demotest.Contents(b)
 	for _, format := range []string{"json", "pdf", "html", "zip"} {
 		b.Run(format, func(b *testing.B) {
 			for b.Loop() {
@@ -335,7 +326,7 @@ func BenchmarkSteps(b *testing.B) {
 // TestMeasuredAtTheWall: studs that were found move the points; what cannot be read changes nothing and is
 // said; a bar that is off is said.
 func TestMeasuredAtTheWall(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	points := func(m SiteMeasurements, units quantity.Units) (string, string, bool) {
 		i, err := AtWall(context.Background(), all, "mill-lane-counter", m, InstallOptions{Now: friday, Units: units})
 		if err != nil {
@@ -383,7 +374,7 @@ func TestMeasuredAtTheWall(t *testing.T) {
 
 // TestCoverSaysOnce: what forbids to install stands on the cover once, above the conditions.
 func TestCoverSaysOnce(t *testing.T) {
-	all, forbidden := demoData(t), 0
+	all, forbidden := demotest.Contents(t), 0
 	for _, j := range all.Jobs {
 		i, err := AtWall(t.Context(), all, j.ID, SiteMeasurements{}, InstallOptions{Now: time.Now()})
 		if err != nil {
@@ -409,7 +400,7 @@ func TestCoverSaysOnce(t *testing.T) {
 
 // TestTiltStopsAtTheWall: no figure draws a display tilted into its wall.
 func TestTiltStopsAtTheWall(t *testing.T) {
-	all, tilted := demoData(t), 0
+	all, tilted := demotest.Contents(t), 0
 	for _, j := range all.Jobs {
 		i, err := AtWall(t.Context(), all, j.ID, SiteMeasurements{}, InstallOptions{Now: time.Now()})
 		if err != nil {

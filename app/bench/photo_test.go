@@ -4,18 +4,20 @@ import (
 	"bytes"
 	"image"
 	"image/jpeg"
-	"nexufix/core/catalog"
-	"nexufix/exchange"
 	"os"
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"nexufix/core/catalog"
+	"nexufix/demo/demotest"
+	"nexufix/exchange"
 )
 
 // TestPhotographIsPrinted: a step's photograph is in the pack (read back by poppler), in the page and in the folder;
 // one that is not here is a conflict, and the steps go on without it.
 func TestPhotographIsPrinted(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	var picture bytes.Buffer
 	if err := jpeg.Encode(&picture, image.NewGray(image.Rect(0, 0, 640, 480)), nil); err != nil {
 		t.Fatal(err)

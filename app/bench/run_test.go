@@ -9,6 +9,7 @@ import (
 
 	"nexufix/core/quantity"
 	"nexufix/core/steps"
+	"nexufix/demo/demotest"
 )
 
 // runPrefix finds the displays that a caution of a run names: "Display 2: ", "Displays 1–3, 5: ".
@@ -40,7 +41,7 @@ func namedIn(t *testing.T, text string) (out []int) {
 
 // TestCautionsOfARun: what is a caution of a display of a run stands at its step for that display, and for none of which it is not said.
 func TestCautionsOfARun(t *testing.T) {
-	all, seen := demoData(t), 0
+	all, seen := demotest.Contents(t), 0
 	for _, job := range all.Jobs {
 		a, err := Open(t.Context(), all, Request{DisplayID: job.Display, BracketID: job.Bracket, Turn: int(job.Turn), Site: job})
 		if err != nil {

@@ -3,20 +3,27 @@ package review
 import (
 	"errors"
 	"fmt"
-	"nexufix/app/people"
-	"nexufix/core/approval"
-	"nexufix/core/catalog"
-	"nexufix/core/quantity"
-	"nexufix/demo"
-	"nexufix/exchange"
-	"nexufix/store"
+	"os"
 	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
 
+	"nexufix/app/people"
+	"nexufix/core/approval"
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/demo/demotest"
+	"nexufix/exchange"
+	"nexufix/store"
+
 	"github.com/jmoiron/sqlx"
 )
+
+func TestMain(m *testing.M) {
+	people.HashQuickly()
+	os.Exit(m.Run())
+}
 
 // office is a database with the demo's catalogue and four people.
 type office struct {
@@ -28,19 +35,7 @@ type office struct {
 
 func openOffice(t testing.TB) *office {
 	t.Helper()
-	file := filepath.Join(t.TempDir(), "nexufix.db")
-	st, err := store.Open(t.Context(), file)
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { st.Close() })
-	all, err := demo.Contents()
-	if err == nil {
-		_, err = st.Import(t.Context(), store.Author{Who: "test"}, "demo", all, nil, nil)
-	}
-	if err != nil {
-		t.Fatal(err)
-	}
+	st, file := demotest.Store(t)
 	o := &office{TB: t, st: st, file: file, us: people.Person{Local: true, Role: people.Administrator}}
 	for _, p := range []struct {
 		to    *people.Person
@@ -320,7 +315,7 @@ func TestForgedDocumentIsWithdrawn(t *testing.T) {
 // TestDocumentIsCanonical: a document, written in parts, is in the one form of which its fingerprint is taken, and is read back as what
 // it was made of.
 func TestDocumentIsCanonical(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	var w documents
 	for _, j := range all.Jobs {
 		f, err := new(documents).source(all, Subject{Job: j.ID})
@@ -352,7 +347,7 @@ func TestDocumentIsCanonical(t *testing.T) {
 
 // BenchmarkRejudge judges an approved job again on another policy.
 func BenchmarkRejudge(b *testing.B) {
-	all := demoData(b)
+	all := demotest.Contents(b)
 	f, err := new(documents).source(all, counter)
 	if err != nil {
 		b.Fatal(err)
@@ -383,7 +378,7 @@ func BenchmarkRejudgeAll(b *testing.B) {
 		b.Fatal(err)
 	}
 	defer st.Close()
-	all := demoData(b)
+	all := demotest.Contents(b)
 	var sound []*catalog.Job
 	for _, j := range all.Jobs {
 		f, err := new(documents).source(all, Subject{Job: j.ID})
@@ -506,13 +501,4 @@ func TestApprovalsAbout(t *testing.T) {
 			t.Errorf("%+v: %+v", of, got)
 		}
 	}
-}
-
-func demoData(t testing.TB) *exchange.Contents {
-	t.Helper()
-	all, err := demo.Contents()
-	if err != nil {
-		t.Fatal(err)
-	}
-	return all
 }

@@ -6,15 +6,17 @@ import (
 	"fmt"
 	"hash/crc32"
 	"maps"
-	"nexufix/app/bench"
-	"nexufix/core/quantity"
-	"nexufix/render/svg"
 	"os"
 	"regexp"
 	"slices"
 	"strings"
 	"testing"
 	"time"
+
+	"nexufix/app/bench"
+	"nexufix/core/quantity"
+	"nexufix/demo/demotest"
+	"nexufix/render/svg"
 )
 
 // everyDocument is all that can be issued from a judgement, or read on a telephone, without date and fingerprint of the input: pack,
@@ -142,7 +144,7 @@ func (c change) String() string {
 // TestWhatIsApprovedIsWhatIsPrinted: every value of what is frozen is changed, one at a time. Where a document of it prints otherwise
 // the approval is stale, and where all print the same it holds.
 func TestWhatIsApprovedIsWhatIsPrinted(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	part := uint32(30) // of all changes one is tried; all of them with NEXUFIX_ALL=1
 	if os.Getenv("NEXUFIX_ALL") != "" {
 		part = 1

@@ -4,19 +4,21 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
-	"nexufix/app/bench"
-	"nexufix/app/people"
-	"nexufix/core/approval"
-	"nexufix/core/catalog"
-	"nexufix/core/quantity"
-	"nexufix/exchange"
-	"nexufix/seal"
-	"nexufix/store"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
+
+	"nexufix/app/bench"
+	"nexufix/app/people"
+	"nexufix/core/approval"
+	"nexufix/core/catalog"
+	"nexufix/core/quantity"
+	"nexufix/demo/demotest"
+	"nexufix/exchange"
+	"nexufix/seal"
+	"nexufix/store"
 
 	"github.com/jmoiron/sqlx"
 )
@@ -202,7 +204,7 @@ func TestLetters(t *testing.T) {
 
 // TestDraftsSaySo: what is not issued says across each page that it is a draft.
 func TestDraftsSaySo(t *testing.T) {
-	all := demoData(t)
+	all := demotest.Contents(t)
 	w, err := bench.Open(t.Context(), all, bench.Request{DisplayID: "velmora-pane-49", BracketID: "sill-40",
 		Site: all.Job("mill-lane-counter")})
 	if err != nil {

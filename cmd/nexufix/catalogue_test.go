@@ -18,6 +18,7 @@ import (
 	"syscall"
 	"testing"
 
+	"nexufix/app/people"
 	"nexufix/demo"
 	"nexufix/exchange"
 	"nexufix/store"
@@ -34,6 +35,7 @@ func TestMain(m *testing.M) {
 		}
 		os.Exit(run(os.Args[1:], os.Stdin, os.Stdout, os.Stderr))
 	}
+	people.HashQuickly()
 	os.Exit(m.Run())
 }
 
@@ -236,7 +238,7 @@ func TestRestoreOntoDamaged(t *testing.T) {
 
 var address = regexp.MustCompile(`url=(http://\S+)`)
 
-// TestKilledWhileWriting kills the server 50 times while four people write,
+// TestKilledWhileWriting kills the server 30 times while four people write,
 // and finds the database whole each time, with every change in it that was
 // acknowledged.
 func TestKilledWhileWriting(t *testing.T) {
@@ -263,7 +265,7 @@ func kills() int {
 	if os.Getenv("NEXUFIX_ALL") != "" {
 		return 200
 	}
-	return 50
+	return 30
 }
 
 // serving starts this program on a folder, and gives where it listens. With largest

@@ -44,6 +44,7 @@ func floor(pkg string) int {
 	return -1
 }
 
+// list gives go list's lines.
 func list(t *testing.T, args ...string) []string {
 	t.Helper()
 	c := exec.Command("go", append([]string{"list"}, args...)...)
@@ -52,23 +53,26 @@ func list(t *testing.T, args ...string) []string {
 	if err != nil {
 		t.Fatal(err)
 	}
-	return strings.Fields(string(out))
+	return strings.Split(strings.TrimSpace(string(out)), "\n")
 }
 
 // TestImportsPointOneWay walks go list and fails on an arrow to a higher
 // floor, and on anything but the standard library in core.
 func TestImportsPointOneWay(t *testing.T) {
-	packages := list(t, "./...")
-	if len(packages) < 15 {
-		t.Fatalf("only %d packages", len(packages))
+	deps := map[string][]string{}
+	for _, line := range list(t, "-f", "{{.ImportPath}} {{join .Deps \" \"}}", "./...") {
+		deps[strings.Fields(line)[0]] = strings.Fields(line)[1:]
 	}
-	for _, p := range packages {
+	if len(deps) < 15 {
+		t.Fatalf("only %d packages", len(deps))
+	}
+	for p, deps := range deps {
 		own := floor(p)
 		if own < 0 {
 			t.Errorf("%s is on no floor of the layout", p)
 			continue
 		}
-		for _, dep := range list(t, "-deps", p) {
+		for _, dep := range deps {
 			switch {
 			case strings.HasPrefix(dep, "nexufix/") && floor(dep) > own:
 				t.Errorf("%s imports %s, which is above it", p, dep)
@@ -86,8 +90,9 @@ func TestImportsPointOneWay(t *testing.T) {
 
 // TestCoreTouchesNothing: no files, no network, no clock, no SQL.
 func TestCoreTouchesNothing(t *testing.T) {
-	for _, p := range list(t, "./core/...") {
-		for _, dep := range list(t, "-f", "{{join .Imports \"\\n\"}}", p) {
+	for _, line := range list(t, "-f", "{{.ImportPath}} {{join .Imports \" \"}}", "./core/...") {
+		p, deps, _ := strings.Cut(line, " ")
+		for dep := range strings.FieldsSeq(deps) {
 			for _, no := range []string{"os", "io/fs", "net", "net/http", "time", "database/sql", "log", "log/slog", "embed"} {
 				if dep == no {
 					t.Errorf("%s imports %s", p, dep)
@@ -95,6 +100,16 @@ func TestCoreTouchesNothing(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestOnlyTestsHashQuickly: passwords of people are hashed at full cost.
+func TestOnlyTestsHashQuickly(t *testing.T) {
+	sources(t, func(file string, raw []byte) {
+		if bytes.Contains(raw, []byte("HashQuickly()")) && !strings.HasSuffix(file, "_test.go") &&
+			!strings.HasSuffix(file, "app/people/signin.go") {
+			t.Errorf("%s hashes passwords quickly", file)
+		}
+	})
 }
 
 // sources gives every Go file of the project to a check.

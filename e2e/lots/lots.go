@@ -8,24 +8,24 @@ import (
 	"testing"
 )
 
-// Times is how many random cases a test tries: a third of n, a tenth of that with -short (as mutants are tried), and all of n, ten times
+// Times is how many random cases a test tries: a fifth of n, a tenth of that with -short (as mutants are tried), and all of n, ten times
 // over, with NEXUFIX_LONG (make soak).
 func Times(n int) int {
 	switch {
 	case os.Getenv("NEXUFIX_LONG") != "":
 		return 10 * n
 	case testing.Short():
-		return n / 30
+		return n / 50
 	}
-	return n / 3
+	return n / 5
 }
 
-// OneIn is 3 n, of what each test tries one in so many: a third, as [Times]; n with NEXUFIX_LONG.
+// OneIn is 5 n, of what each test tries one in so many: a fifth, as [Times]; n with NEXUFIX_LONG.
 func OneIn(n uint32) uint32 {
 	if os.Getenv("NEXUFIX_LONG") != "" {
 		return n
 	}
-	return 3 * n
+	return 5 * n
 }
 
 var update = flag.Bool("update", false, "write the answers that are on record anew")
