@@ -85,7 +85,8 @@ type walker struct {
 	set     *token.FileSet
 	info    *types.Info
 	own     *types.Package
-	imports int // where an import can be added: after the name of the package
+	fn      string // the function it is in
+	imports int    // where an import can be added: after the name of the package
 	added   map[string]string
 	ties    map[*ast.BinaryExpr]bool // comparisons that keep the larger or smaller of two
 }
@@ -106,7 +107,12 @@ func (w *walker) walk(tree *ast.File) {
 			path = path[:len(path)-1]
 			return true
 		}
+		if len(path) == 1 {
+			w.fn = ""
+		}
 		switch n := n.(type) {
+		case *ast.FuncDecl:
+			w.fn = n.Name.Name
 		case *ast.GenDecl:
 			if n.Tok == token.IMPORT {
 				return false
@@ -121,7 +127,7 @@ func (w *walker) walk(tree *ast.File) {
 			w.number(n, path)
 		case *ast.IfStmt:
 			w.keeps(n)
-			m := w.add("condition", n.Cond, "!("+w.text(n.Cond)+")")
+			m := w.add(n.Cond, "!("+w.text(n.Cond)+")")
 			w.wrap(n.Cond, len(path), fmt.Sprintf("mutNot(%d, ", m.id), ")", m)
 		case *ast.SelectorExpr:
 			if w.status(n, n.Sel, len(path)) {
@@ -140,14 +146,16 @@ func (w *walker) offset(p token.Pos) int { return w.set.Position(p).Offset }
 func (w *walker) text(n ast.Node) string { return string(w.raw[w.offset(n.Pos()):w.offset(n.End())]) }
 
 // add is one more mutant: n is taken for another text.
-func (w *walker) add(kind string, n ast.Node, is string) *mutant {
+func (w *walker) add(n ast.Node, is string) *mutant {
 	from, to := w.offset(n.Pos()), w.offset(n.End())
-	return w.at(kind, from, to, is)
+	return w.at(from, to, is)
 }
 
-func (w *walker) at(kind string, from, to int, is string) *mutant {
-	m := &mutant{id: len(w.mutants) + 1, file: filepath.Base(w.path), line: 1 + strings.Count(string(w.raw[:from]), "\n"),
-		was: string(w.raw[from:to]), is: is, kind: kind, from: from, to: to}
+func (w *walker) at(from, to int, is string) *mutant {
+	before, after := string(w.raw[:from]), string(w.raw[from:])
+	start, end := strings.LastIndex(before, "\n")+1, strings.Index(after, "\n")
+	m := &mutant{id: len(w.mutants) + 1, file: filepath.Base(w.path), fn: w.fn, line: 1 + strings.Count(before, "\n"),
+		text: strings.TrimSpace(before[start:] + after[:max(0, end)]), was: string(w.raw[from:to]), is: is, from: from, to: to}
 	w.mutants = append(w.mutants, m)
 	return m
 }
@@ -168,7 +176,7 @@ func (w *walker) binary(n *ast.BinaryExpr, depth int) {
 	to := from + len(n.Op.String())
 	var first *mutant
 	for _, other := range others {
-		m := w.at("comparison", from, to, other.String())
+		m := w.at(from, to, other.String())
 		m.slow = w.info.Types[n].Value != nil
 		if first == nil {
 			first = m
@@ -225,7 +233,7 @@ func (w *walker) number(n *ast.BasicLit, path []ast.Node) {
 	}
 	var all []*mutant
 	for _, other := range others {
-		all = append(all, w.add("number", n, other))
+		all = append(all, w.add(n, other))
 	}
 	typed, ok := w.typeOf(n)
 	if !ok || slices.ContainsFunc(path, constant_) {
@@ -282,7 +290,7 @@ func (w *walker) status(whole ast.Expr, name *ast.Ident, depth int) bool {
 		return false
 	}
 	is := strings.TrimSuffix(w.text(whole), name.Name) + other
-	m := w.add("status", whole, is)
+	m := w.add(whole, is)
 	w.wrap(whole, depth, fmt.Sprintf("mutPick(%d, ", m.id), ", "+is+")", m)
 	return true
 }

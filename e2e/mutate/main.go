@@ -1,6 +1,7 @@
 // Command mutate changes the program by a hair, in one place at a time, and looks whether the tests of the changed package see it:
 // comparisons are turned or moved by their boundary, numbers changed by a tenth, conditions negated, statuses taken for the next. It is
-// run by hand: make mutate. What survives is a limit that nothing holds, or a change that changes nothing; which, is for a person to say.
+// run by hand: make mutate. What survives is a limit that nothing holds, or a change that changes nothing; which, is for a person to say:
+// equivalent.txt has those that change nothing, each with the reason.
 //
 // All mutants of a package are compiled into one test binary, which takes the one that an environment variable names; each is tried with
 // the tests that reach it, the quick ones first. What cannot be chosen when the program runs (a constant) is compiled by itself.
@@ -43,10 +44,11 @@ type choice struct {
 type mutant struct {
 	id   int // from 1, of its package
 	file string
+	fn   string // the function it is in; "" for what is outside of them
+	text string // its line
 	line int
 	was  string
 	is   string
-	kind string
 	slow bool // it cannot be chosen when the program runs
 	tie  bool // it changes nothing: what is taken at a tie is the same
 	from int  // bytes that are replaced, of one that is compiled by itself
@@ -60,6 +62,7 @@ const (
 	killed outcome = iota
 	survived
 	unreached // survived, as no test comes there
+	known     // survived, and is on the list of those that change nothing
 	invalid   // it does not compile
 )
 
@@ -124,22 +127,25 @@ func tryAll(dir, tmp string, c choice, workers int) ([]*mutant, error) {
 }
 
 func report(dir string, all []*mutant) {
-	n := map[outcome]int{}
+	n, list := map[outcome]int{}, readEquivalents()
 	for _, m := range all {
+		if m.what != killed && m.what != invalid && slices.ContainsFunc(list, func(e equivalent) bool { return e.covers(dir, m) }) {
+			m.what = known
+		}
 		n[m.what]++
 	}
-	tried := len(all) - n[invalid]
-	fmt.Printf("%s: %d of %d killed (%.1f %%), %d not reached, %d do not compile\n", dir, n[killed], tried,
-		100*float64(n[killed])/float64(max(1, tried)), n[unreached], n[invalid])
+	tried := len(all) - n[invalid] - n[known]
+	fmt.Printf("%s: %d of %d killed (%.1f %%), %d not reached; besides them %d change nothing, %d do not compile\n", dir, n[killed], tried,
+		100*float64(n[killed])/float64(max(1, tried)), n[unreached], n[known], n[invalid])
 	slices.SortFunc(all, func(a, b *mutant) int {
 		return cmp.Or(cmp.Compare(a.file, b.file), cmp.Compare(a.line, b.line), cmp.Compare(a.id, b.id))
 	})
 	for _, m := range all {
 		switch m.what {
 		case survived:
-			fmt.Printf("  %s:%d %s: %s -> %s\n", filepath.Join(dir, m.file), m.line, m.kind, m.was, m.is)
+			fmt.Printf("  %s:%d %s: %s -> %s\t%s\n", filepath.Join(dir, m.file), m.line, m.fn, m.was, m.is, m.text)
 		case unreached:
-			fmt.Printf("  %s:%d %s: %s -> %s (not reached)\n", filepath.Join(dir, m.file), m.line, m.kind, m.was, m.is)
+			fmt.Printf("  %s:%d %s: %s -> %s (not reached)\t%s\n", filepath.Join(dir, m.file), m.line, m.fn, m.was, m.is, m.text)
 		}
 	}
 }
