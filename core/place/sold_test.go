@@ -55,3 +55,27 @@ func TestLengthsThatFit(t *testing.T) {
 		}
 	}
 }
+
+// TestLengthsInTrade: what is needed to the nanometre takes that length, and a nanometre more the next.
+func TestLengthsInTrade(t *testing.T) {
+	for kind, sold := range map[catalog.ItemKind][]int64{catalog.Lag: {38, 50, 60, 70, 80, 90, 100, 120},
+		catalog.Screw: {12, 16, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 120}} {
+		for i, long := range sold {
+			var p Placement
+			p.Pairing, p.Job = &fit.Pairing{Bracket: &catalog.Bracket{}}, &catalog.Job{}
+			p.Choice = anchorage.Choice{Wall: catalog.WoodStud, Item: catalog.Item{Kind: kind}}
+			none := quantity.Some(quantity.Length(0))
+			p.Layers = anchorage.Layers{Plate: none, Covering: none, Cavity: none}
+			want := quantity.Say("Take fasteners of %v.", quantity.MM(long)).In(quantity.Metric)
+			least := quantity.Length(1)
+			if i > 0 {
+				least = quantity.MM(sold[i-1]) + 1
+			}
+			for _, need := range []quantity.Length{least, quantity.MM(long)} {
+				if got := p.lengthThatFits(need).In(quantity.Metric); got != want {
+					t.Errorf("%s, %v: %s", kind, need, got)
+				}
+			}
+		}
+	}
+}

@@ -3,6 +3,7 @@
 package drawtest
 
 import (
+	"fmt"
 	"math"
 	"strings"
 
@@ -86,4 +87,41 @@ func Texts(d *drawing.Drawing, u quantity.Units) string {
 		}
 	}
 	return strings.Join(all, "\n")
+}
+
+// List is all of a drawing, a line for each of its parts: its frame, and what is drawn where, in hundredths of a millimetre.
+func List(d *drawing.Drawing) string {
+	if d == nil {
+		return " nothing\n"
+	}
+	var out strings.Builder
+	at := func(points ...drawing.Point) {
+		for _, p := range points {
+			fmt.Fprintf(&out, " %.2f,%.2f", p.X, p.Y)
+		}
+	}
+	fmt.Fprintf(&out, " %s:", d.Title)
+	at(d.Min, d.Max)
+	fmt.Fprintf(&out, " pen %.3g, text %.3g; %s; %s\n", d.Pen, d.TextHeight, d.Warning.In(quantity.Metric), d.Across.In(quantity.Metric))
+	for _, i := range d.Items {
+		fmt.Fprintf(&out, "  %s %s", i.Tag, i.Style)
+		switch s := i.Shape.(type) {
+		case drawing.Line:
+			at(s.Points...)
+		case drawing.Polygon:
+			out.WriteString(" filled")
+			at(s.Points...)
+		case drawing.Circle:
+			at(s.Center)
+			fmt.Fprintf(&out, " r %.2f", s.Radius)
+		case drawing.Text:
+			at(s.At)
+			fmt.Fprintf(&out, " %s %.3g, %.4g°, %v: %s", s.Anchor, s.Height, s.Angle, s.Strong, s.Text.In(quantity.Metric))
+		}
+		if !i.Title.Empty() {
+			fmt.Fprintf(&out, " (%s)", i.Title.In(quantity.Metric))
+		}
+		out.WriteString("\n")
+	}
+	return out.String()
 }
