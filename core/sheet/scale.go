@@ -15,7 +15,7 @@ func CheckPrint(bar, measured quantity.Length) (bool, quantity.Phrase) {
 	off := (measured - bar).Abs()
 	percent := quantity.FormatDecimal(int64(measured)*1000/int64(bar), 1)
 	if off*1000 <= bar*offByMost {
-		return true, quantity.Say("Accepted: the bar of %v measures %v, within half a hundredth.", bar, quantity.Wall(measured))
+		return true, quantity.Say("Accepted: the bar of %v measures %v, within 0.5 %%.", bar, quantity.Wall(measured))
 	}
 	why := quantity.Say("Set the printer to 100 %%, or actual size.")
 	for _, other := range Bars {

@@ -7,7 +7,7 @@ import (
 	"nexufix/core/quantity"
 )
 
-// TestCheckPrint: half a hundredth is the limit, to the nanometre (practice).
+// TestCheckPrint: 0.5 % is the limit, to the nanometre (practice).
 func TestCheckPrint(t *testing.T) {
 	mm := quantity.Millimetre
 	for _, c := range []struct {
@@ -26,6 +26,13 @@ func TestCheckPrint(t *testing.T) {
 		{4 * quantity.Inch, 4 * quantity.Inch, true, "Accepted"},
 		{100 * mm, 10 * mm, false, "measure again"},
 		{100 * mm, 400 * mm, false, "measure again"},
+		{100 * mm, 90 * mm, false, "fit to page"},
+		{100 * mm, 90*mm - 1, false, "measure again"},
+		{100 * mm, 110 * mm, false, "Set the printer to 100"},
+		{100 * mm, 110*mm + 1, false, "measure again"},
+		{100 * mm, 102_108_000, false, "the other bar"}, // 101.6 and five thousandths
+		{100 * mm, 102_108_001, false, "printed at 102.1 %, and holes would be up to 21 mm out on a metre"},
+		{100 * mm, 98_800_000, false, "up to 12 mm out"},
 	} {
 		ok, said := CheckPrint(c.bar, c.measured)
 		if text := said.In(quantity.Metric); ok != c.ok || !strings.Contains(text, c.says) {
