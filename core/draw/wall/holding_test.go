@@ -202,3 +202,25 @@ func TestNoKeysInDrawings(t *testing.T) {
 		}
 	}
 }
+
+// TestWholeIsNotTooMuch: a fastener that is asked for all that it holds is drawn as one that holds; a hair more, and it is not.
+func TestWholeIsNotTooMuch(t *testing.T) {
+	for use, want := range map[float64]drawing.Style{1: drawing.Solid, 1.0001: drawing.Over} {
+		_, all := placetest.Studs()
+		all[0].Points[0].Utilisation = use
+		name := PointName(&all[0], &all[0].Points[0], 1)
+		for tag, d := range map[string]*drawing.Drawing{"point." + name: Elevation(all), "use." + name: Holding(&all[0])} {
+			seen := false
+			for _, i := range d.Items {
+				if _, circle := i.Shape.(drawing.Circle); circle && i.Tag == tag {
+					if seen = true; i.Style != want {
+						t.Errorf("%s at %g is %s", tag, use, i.Style)
+					}
+				}
+			}
+			if !seen {
+				t.Errorf("%s is not drawn", tag)
+			}
+		}
+	}
+}
