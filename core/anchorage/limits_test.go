@@ -91,3 +91,136 @@ func TestBitsByKind(t *testing.T) {
 		}
 	}
 }
+
+// TestShortHole: the maker's hole is shorter than what the fastener needs, not as deep.
+func TestShortHole(t *testing.T) {
+	mm := quantity.MM
+	for maker, want := range map[quantity.Length]bool{mm(60): false, mm(60) - 1: true, mm(61): false} {
+		if got := (Hole{Maker: quantity.Some(maker), Need: quantity.Some(mm(60))}).Short(); got != want {
+			t.Errorf("%v for 60 mm: %v", maker, got)
+		}
+	}
+	if (Hole{Maker: quantity.Some(mm(1))}).Short() || (Hole{Need: quantity.Some(mm(1))}).Short() {
+		t.Error("short of what nobody knows")
+	}
+}
+
+// TestScrewsInThinBoards: a screw of 5 asks for 30 (six diameters, practice). In a board that is thinner than 33 two thirds of it are a
+// caution, a nanometre less is not enough.
+func TestScrewsInThinBoards(t *testing.T) {
+	mm := quantity.MM
+	for _, c := range []struct {
+		board, in   quantity.Length
+		short, soft bool
+	}{
+		{mm(33), mm(30), false, false}, {mm(33), mm(30) - 1, true, false}, {mm(33) - 1, mm(30) - 1, true, true},
+		{mm(18), mm(12), true, true}, {mm(18), mm(12) - 1, true, false}, {mm(18), mm(18), true, true},
+	} {
+		b := kitBracket(map[catalog.WallType][]string{catalog.HollowBoard: {"screw"}})
+		choice := Choice{Wall: catalog.HollowBoard, Said: true, Item: catalog.Item{Kind: catalog.Screw, Diameter: mm(5), Length: c.in}}
+		none := quantity.Some(quantity.Length(0))
+		r := Penetration(b, &choice, &Layers{Plate: none, Covering: none, Cavity: none, Backing: quantity.Some(c.board)})
+		if r.Short > 0 != c.short || r.Soft != c.soft {
+			t.Errorf("%v in a board of %v: short by %v, soft %v", c.in, c.board, r.Short, r.Soft)
+		}
+	}
+}
+
+// TestRatingsOfSheetsAndBoards: what was found in thicker sheet or board does not hold in thinner.
+func TestRatingsOfSheetsAndBoards(t *testing.T) {
+	mm := quantity.MM
+	rated := func(r catalog.Rating, wall catalog.WallType) Choice {
+		return Choice{Wall: wall, Said: true, Item: catalog.Item{Kind: catalog.Toggle, Ratings: map[catalog.BaseMaterial]catalog.Rating{
+			catalog.BaseMaterial(wall): r}}}
+	}
+	board := catalog.Rating{Pull: quantity.Kilogram, Shear: quantity.Kilogram, Board: mm(12)}
+	for thick, want := range map[quantity.Length]bool{mm(12): true, mm(12) - 1: false, mm(13): true} {
+		c := rated(board, catalog.HollowBoard)
+		if _, ok := c.Rating(&Layers{Covering: quantity.Some(thick)}); ok != want {
+			t.Errorf("in a board of %v: %v", thick, ok)
+		}
+	}
+	c := rated(board, catalog.HollowBoard)
+	if _, ok := c.Rating(&Layers{}); ok {
+		t.Error("in a board of which nobody knows how thick it is")
+	}
+	for thick, want := range map[quantity.Length]bool{mm(2): true, mm(2) - 1: false} {
+		c := rated(catalog.Rating{Pull: quantity.Kilogram, Shear: quantity.Kilogram, Steel: mm(2)}, catalog.MetalStud)
+		c.Steel = quantity.Some(thick)
+		if _, ok := c.Rating(&Layers{}); ok != want {
+			t.Errorf("in sheet of %v: %v", thick, ok)
+		}
+	}
+}
+
+// TestBitsThatDisagree: the bracket's table and the fastener's own bit, half a millimetre apart and a nanometre more.
+func TestBitsThatDisagree(t *testing.T) {
+	mm := quantity.MM
+	for d, want := range map[quantity.Length]bool{mm(10): false, mm(21) / 2: false, mm(21)/2 + 1: true, mm(19) / 2: false, mm(19)/2 - 1: true} {
+		c := Choice{Wall: catalog.Concrete, Item: catalog.Item{Kind: catalog.SleeveAnchor, Diameter: mm(10), Drill: mm(10)}}
+		if got := BoreOf(&c, &Hole{Diameter: quantity.Some(d)}, 0); (got.Fit == BoreDisputed) != want {
+			t.Errorf("%v for a bit of 10: %v", d, got.Fit)
+		}
+	}
+}
+
+// TestBesideTheStud: what stands beside a stud is judged by what it holds in the board, and the others are not.
+func TestBesideTheStud(t *testing.T) {
+	toggle := catalog.Item{Kind: catalog.Toggle, RatingBasis: "rated", Ratings: map[catalog.BaseMaterial]catalog.Rating{
+		"hollow_board": {Pull: 20 * quantity.Kilogram, Shear: 10 * quantity.Kilogram}}}
+	c := Case{Choice: Choice{Wall: catalog.WoodStud, Said: true, Beside: &toggle}, Points: []Point{{}, {Beside: true}}}
+	a := Assessment{Rated: true}
+	c.beside(&a)
+	if a.Beside == nil || !a.Rated {
+		t.Fatalf("%+v", a)
+	}
+	if a.capacityOf(&c.Points[0]) != &a.Capacity || a.capacityOf(&c.Points[1]) != a.Beside {
+		t.Error("the other's")
+	}
+	unrated := toggle
+	unrated.Ratings = nil
+	c.Choice.Beside = &unrated
+	a = Assessment{Rated: true}
+	if c.beside(&a); a.Rated {
+		t.Error("rated")
+	}
+	a = Assessment{}
+	c.Choice.Beside = &toggle
+	if c.beside(&a); a.Rated {
+		t.Error("rated, where the stud's is not")
+	}
+	a = Assessment{Rated: true}
+	c.Points = c.Points[:1]
+	if c.beside(&a); a.Beside != nil {
+		t.Error("none is beside")
+	}
+}
+
+// TestOneRow: fasteners at the plate's lower edge take no pull by turning about it: it is without an end.
+func TestOneRow(t *testing.T) {
+	mm := quantity.MM
+	points := []Point{{X: 0, Y: mm(1000)}, {X: mm(400), Y: mm(1000)}}
+	for edge, want := range map[quantity.Length]bool{mm(1000): true, mm(999): false} {
+		out := make([]Force, 2)
+		NewBolted(points, edge).Forces([]Weight{{Force: 100, Out: 50, X: 200}}, out)
+		if got := math.IsInf(out[0].Pull, 1); got != want {
+			t.Errorf("from %v: %g N", edge, out[0].Pull)
+		}
+	}
+	// A force straight out, at the height of one of two rows, or beyond one.
+	rows := []Point{{Y: mm(100)}, {Y: mm(300)}}
+	b := NewBolted(rows, 0)
+	for _, c := range []struct{ at, low, high float64 }{
+		{400, 500, 1200}, // 1000·400·y/(100² + 300²) of the lower edge
+		{0, 1200, 500},   // 1000·400·(400 − y)/(300² + 100²) of the upper
+		{200, 600, 600},
+	} {
+		out := b.outward(1000, c.at, 400)
+		if math.Abs(out[0]-c.low) > 1e-9 || math.Abs(out[1]-c.high) > 1e-9 {
+			t.Errorf("at %g: %g", c.at, out)
+		}
+	}
+	if out := NewBolted(points, mm(1000)).outward(1000, 0, 0); out[0] != 500 || out[1] != 500 {
+		t.Errorf("one row in a plate of no height: %g", out)
+	}
+}
