@@ -156,7 +156,8 @@ func TestRatingsOfSheetsAndBoards(t *testing.T) {
 // TestBitsThatDisagree: the bracket's table and the fastener's own bit, half a millimetre apart and a nanometre more.
 func TestBitsThatDisagree(t *testing.T) {
 	mm := quantity.MM
-	for d, want := range map[quantity.Length]bool{mm(10): false, mm(21) / 2: false, mm(21)/2 + 1: true, mm(19) / 2: false, mm(19)/2 - 1: true} {
+	for d, want := range map[quantity.Length]bool{mm(10): false,
+		mm(21) / 2: false, mm(21)/2 + 1: true, mm(19) / 2: false, mm(19)/2 - 1: true} {
 		c := Choice{Wall: catalog.Concrete, Item: catalog.Item{Kind: catalog.SleeveAnchor, Diameter: mm(10), Drill: mm(10)}}
 		if got := BoreOf(&c, &Hole{Diameter: quantity.Some(d)}, 0); (got.Fit == BoreDisputed) != want {
 			t.Errorf("%v for a bit of 10: %v", d, got.Fit)

@@ -159,7 +159,8 @@ func TestAnglesWithinTheWall(t *testing.T) {
 		wall quantity.Optional[float64]
 		want quantity.Optional[quantity.Angle]
 	}{
-		{some(0), quantity.Optional[float64]{}, some(0)}, {quantity.Optional[quantity.Angle]{}, quantity.Some(5.0), quantity.Optional[quantity.Angle]{}},
+		{some(0), quantity.Optional[float64]{}, some(0)},
+		{quantity.Optional[quantity.Angle]{}, quantity.Some(5.0), quantity.Optional[quantity.Angle]{}},
 		{some(10 * quantity.Degree), quantity.Some(90.0), some(10 * quantity.Degree)},
 	} {
 		if got := Within(c.has, c.wall); got != c.want {

@@ -73,7 +73,8 @@ func TestWhyItIsLeftOver(t *testing.T) {
 			t.Errorf("%s: %s, want %s", c.item.Label(), got, c.want)
 		}
 	}
-	g.choice = anchorage.Choice{Said: true, Wall: catalog.WoodStud, Item: catalog.Item{Kind: catalog.Lag, Count: 4, Diameter: mm(8), Length: mm(70)}}
+	g.choice = anchorage.Choice{Said: true, Wall: catalog.WoodStud, Item: catalog.Item{Kind: catalog.Lag, Count: 4,
+		Diameter: mm(8), Length: mm(70)}}
 	if got := g.whyLeftOver(&g.choice.Item).In(quantity.Metric); got != "more than the holes take" {
 		t.Error(got)
 	}
