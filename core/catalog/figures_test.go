@@ -271,3 +271,59 @@ func TestTicksOfAJob(t *testing.T) {
 		t.Error("walls")
 	}
 }
+
+// TestNamesSizesSchools: small things of displays, policies and jobs.
+func TestNamesSizesSchools(t *testing.T) {
+	if (&Display{Model: "M"}).Name() != "M" || (&Display{Maker: "K", Model: "M"}).Name() != "K M" {
+		t.Error("a display's name")
+	}
+	for n, d := range []Display{{Width: given(10)}, {Height: given(10)}, {}} {
+		if _, _, known := d.Outline(0); known {
+			t.Errorf("outline %d", n)
+		}
+	}
+	if w, h, known := (&Display{Width: given(10), Height: given(5)}).Outline(90); !known || w != quantity.MM(5) || h != quantity.MM(10) {
+		t.Error(w, h, known)
+	}
+	if (Span{Low: 4}).Middle() != 4 || (Span{Low: 4, High: quantity.Some(quantity.Length(12))}).Middle() != 8 {
+		t.Error("the middle of a span")
+	}
+	p := DefaultPolicy()
+	own := Job{Schools: Schools{Level: "laser"}}
+	if got := p.Schools(&own); got.Level != "laser" || got.Marking != p.MarkingSchool || p.Schools(nil).Level != p.LevelSchool {
+		t.Errorf("%+v", got)
+	}
+	b := Bracket{Threads: []fastener.Thread{fastener.M6}}
+	if !b.Takes(fastener.M6) || b.Takes(fastener.M8) {
+		t.Error("what the slots take")
+	}
+	if MaxName != 120 || MostTicks != 300 { // as the format says, and the database
+		t.Error(MaxName, MostTicks)
+	}
+	if figureNames(false) == figureNames(true) {
+		t.Error("which figures a text may name")
+	}
+	hollow := Item{Ratings: map[BaseMaterial]Rating{"block.hollow": {Pull: 1}}}
+	if _, ok := hollow.RatingFor(Block, "hollow"); ok {
+		t.Error("a pull without a shear")
+	}
+}
+
+// TestRowsOfAPattern: what one row alone says stays, and of two equal holes of a row one is looked at.
+func TestRowsOfAPattern(t *testing.T) {
+	for _, rows := range []*Rows{{Top: &HoleFigures{Recess: given(3)}}, {Bottom: &HoleFigures{Recess: given(3)}}} {
+		d := Display{Patterns: []Pattern{{Width: quantity.MM(200), Height: quantity.MM(200), Thread: fastener.M6, Rows: rows}}}
+		d.Complete()
+		got := d.Patterns[0].Rows
+		if got == nil || (got.Top != nil && got.Top.Recess.Known) != (rows.Top != nil) ||
+			(got.Bottom != nil && got.Bottom.Recess.Known) != (rows.Bottom != nil) {
+			t.Errorf("%+v of %+v", got, rows)
+		}
+		narrow := HoleFigures{RecessDiameter: given(6)}
+		d.Patterns[0].Rows = &Rows{Top: &narrow}
+		d.Complete()
+		if all := paths(d.Validate()); len(all) != 1 {
+			t.Error(all)
+		}
+	}
+}

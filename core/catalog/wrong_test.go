@@ -50,6 +50,13 @@ func TestWhatIsWrongWithSteps(t *testing.T) {
 			b.Assembly[0].Parts, b.Assembly[1].Parts = part("clip", 2), part("clip", 2)
 			b.Assembly[0].When, b.Assembly[1].When = &When{Walls: []WallType{Concrete}}, &When{Walls: []WallType{WoodStud}}
 		}, nil},
+		{"too many of it in deep ones", func(b *Bracket) {
+			b.Assembly[0].Parts, b.Assembly[0].When = part("clip", 3), &When{AtOrAbove: given(100)}
+		}, []string{"assembly[0].parts[0].count"}},
+		{"never both, by depth", func(b *Bracket) {
+			b.Assembly[0].Parts, b.Assembly[0].When = part("clip", 1), &When{AtOrAbove: given(100), Below: given(110)}
+			b.Assembly[1].Parts, b.Assembly[1].When = part("clip", 2), &When{AtOrAbove: given(105)}
+		}, []string{"assembly[1].parts[0].count"}},
 		{"no such part", func(b *Bracket) { b.Assembly[0].Parts = part("moon", 1) }, []string{"assembly[0].parts[0].name"}},
 		{"a kit that nobody described", func(b *Bracket) { b.Kit, b.Assembly[0].Parts = nil, part("moon", 1) }, nil},
 		{"a tool", func(b *Bracket) { b.Assembly[0].Parts = part("key", 1) }, []string{"assembly[0].parts[0].name"}},
@@ -183,6 +190,16 @@ func TestWhatIsWrongWithPlates(t *testing.T) {
 	if got := paths(out); !slices.Equal(got, []string{"interface.arm_bottom_mm", "interface.arm_top_mm", "interface.slots_mm",
 		"interface.width_max_mm", "interface.width_min_mm"}) {
 		t.Error(got)
+	}
+	out = nil
+	narrow := Interface{Type: Arms, WidthMin: given(600), WidthMax: given(600), ArmTop: given(10), ArmBottom: given(100),
+		Slots: []fastener.Interval{{Min: quantity.MM(50), Max: quantity.MM(60)}}}
+	if narrow.validate(&out); len(out) > 0 { // of one width
+		t.Error(paths(out))
+	}
+	narrow.WidthMin.Value++
+	if narrow.validate(&out); !slices.Equal(paths(out), []string{"interface.width_max_mm"}) {
+		t.Error(paths(out))
 	}
 	out = nil
 	arms := Interface{Type: Arms, WidthMin: given(100), WidthMax: given(600), ArmBottom: given(10),
