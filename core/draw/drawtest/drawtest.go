@@ -97,7 +97,7 @@ func List(d *drawing.Drawing) string {
 	var out strings.Builder
 	at := func(points ...drawing.Point) {
 		for _, p := range points {
-			fmt.Fprintf(&out, " %.2f,%.2f", p.X, p.Y)
+			fmt.Fprintf(&out, " %.2f,%.2f", hundredths(p.X), hundredths(p.Y))
 		}
 	}
 	fmt.Fprintf(&out, " %s:", d.Title)
@@ -113,7 +113,7 @@ func List(d *drawing.Drawing) string {
 			at(s.Points...)
 		case drawing.Circle:
 			at(s.Center)
-			fmt.Fprintf(&out, " r %.2f", s.Radius)
+			fmt.Fprintf(&out, " r %.2f", hundredths(s.Radius))
 		case drawing.Text:
 			at(s.At)
 			fmt.Fprintf(&out, " %s %.3g, %.4g°, %v: %s", s.Anchor, s.Height, s.Angle, s.Strong, s.Text.In(quantity.Metric))
@@ -125,3 +125,6 @@ func List(d *drawing.Drawing) string {
 	}
 	return out.String()
 }
+
+// hundredths rounds so that what lies half-way between two is the same on every machine, and so is nought.
+func hundredths(x float64) float64 { return math.Round((x+1e-7)*100)/100 + 0 }
