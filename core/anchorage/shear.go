@@ -201,19 +201,10 @@ func (l *Lateral) Holds(along, across float64) float64 {
 	return l.at(degreesUp(across, along)) // the strength decreases with the angle
 }
 
-// degreesUp is the angle of a way, up to whole degrees: near by a short formula,
-// and then exactly by the tangents.
+// degreesUp is the angle of a way, up to whole degrees; exactly, by the tangents.
 func degreesUp(across, along float64) int {
 	ratio := across / along
-	x := ratio
-	if ratio > 1 {
-		x = 1 / ratio
-	}
-	near := x * (0.9724 - 0.1919*x*x) * 180 / math.Pi
-	if ratio > 1 {
-		near = 90 - near
-	}
-	n := min(90, max(0, int(near)))
+	n := int(math.Atan(ratio) * 180 / math.Pi)
 	for n < 90 && tangents[n] < ratio {
 		n++
 	}

@@ -265,3 +265,30 @@ func TestLowestUnknown(t *testing.T) {
 		}
 	}
 }
+
+// TestSheetAsSold: to a hundredth of a millimetre, and to a thousandth of an inch.
+func TestSheetAsSold(t *testing.T) {
+	for l, want := range map[quantity.Length][2]string{1_500_000: {"1.5 mm", "0.059 in"}, 454_999: {"0.45 mm", "0.018 in"},
+		455_000: {"0.46 mm", "0.018 in"}, 838_200: {"0.84 mm", "0.033 in"}} {
+		if got := sheet(l); got.Metric != want[0] || got.Imperial != want[1] {
+			t.Errorf("%v: %+v", l, got)
+		}
+	}
+}
+
+// TestAnchorBesideIsAskedFor: of an anchor beside the stud it has to be known what it holds in board; of one that is nowhere, not.
+func TestAnchorBesideIsAskedFor(t *testing.T) {
+	p := one(t, on(func(*catalog.Display, *catalog.Bracket, *catalog.Job) {}))
+	for _, beside := range []bool{true, false} {
+		f := p.Fixing
+		f.Points = slices.Clone(f.Points)
+		f.Points[len(f.Points)-1].Beside = beside
+		f.Choice.Beside = &catalog.Item{Kind: catalog.Toggle, Name: "wing"}
+		asked := slices.ContainsFunc(p.setting.missingForStrength(&f, true, true), func(what quantity.Phrase) bool {
+			return strings.Contains(what.In(quantity.Metric), "holds in board")
+		})
+		if asked != beside {
+			t.Errorf("beside %v: %v", beside, asked)
+		}
+	}
+}

@@ -6,10 +6,14 @@ import (
 	"strings"
 	"testing"
 
+	"nexufix/core/catalog"
 	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/draw/drawtest"
+	"nexufix/core/fastener"
 	"nexufix/core/fit"
 	"nexufix/core/place"
+	"nexufix/core/probe"
+	"nexufix/core/quantity"
 	"nexufix/e2e/lots"
 )
 
@@ -17,7 +21,7 @@ import (
 func TestDrawingsStayAsTheyAre(t *testing.T) {
 	r := rand.New(rand.NewPCG(32, 7))
 	var out strings.Builder
-	for n := range 16 {
+	for n := range 112 {
 		d, b, job, policy := catalogtest.Drawn(r)
 		p := fit.Judge(d, b, job.Turn, fit.ExtraOf(job), policy)
 		var all []place.Placement
@@ -25,19 +29,32 @@ func TestDrawingsStayAsTheyAre(t *testing.T) {
 			all = place.Place(&p, job)
 		}
 		fmt.Fprintf(&out, "case %d\n", n)
-		out.WriteString(drawtest.List(Section(&p)))
-		if n%2 == 0 {
-			out.WriteString(drawtest.List(Back(&p)) + drawtest.List(DisplayBack(d)) + drawtest.List(BracketFace(b)))
-		}
 		var at *place.Placement
 		if len(all) > 0 {
 			at = &all[0]
 		}
-		out.WriteString(drawtest.List(Side(&p, float64(n%4*5), at)) + drawtest.List(Above(&p, float64(n%5*15))))
-		if n%8 == 0 {
+		switch n % 8 {
+		case 0:
+			out.WriteString(drawtest.List(Section(&p)))
+		case 1:
+			out.WriteString(drawtest.List(Back(&p)))
+		case 2:
+			out.WriteString(drawtest.List(BracketFace(b)))
+		case 3:
+			d.Width.Known = n%16 == 3 // without it, what is bolted to gives the size
+			out.WriteString(drawtest.List(DisplayBack(d)))
+		case 4, 5:
+			out.WriteString(drawtest.List(Side(&p, float64(n%4*5), at)))
+		case 6:
+			out.WriteString(drawtest.List(Above(&p, float64(n%5*15))))
+		case 7:
 			for _, one := range KitPictures(b.Kit) {
 				out.WriteString(drawtest.List(one))
 			}
+			trials := []catalog.Trial{{Thread: fastener.M6, Length: quantity.MM(8 + int64(n%5)), Outcome: "seated"},
+				{Thread: fastener.M6, Length: quantity.MM(30), Outcome: "stopped", Gap: quantity.Some(quantity.MM(10 + int64(n%7)))},
+				{Thread: fastener.M6, Length: quantity.MM(30), Outcome: "rests", Gap: quantity.Some(quantity.MM(26 + int64(n%3)))}}
+			out.WriteString(drawtest.List(Hole(probe.Solve(trials[:n/8%4], nil))))
 		}
 	}
 	lots.SameAnswers(t, out.String())
