@@ -225,3 +225,56 @@ func TestOneRow(t *testing.T) {
 		t.Errorf("one row in a plate of no height: %g", out)
 	}
 }
+
+// TestNearestEdges: the next fastener, and the nearest of the edges that are known.
+func TestNearestEdges(t *testing.T) {
+	mm := quantity.MM
+	points := []Point{{X: mm(100), Y: mm(200)}, {X: mm(400), Y: mm(600)}}
+	at := func(v int64) optional { return quantity.Some(mm(v)) }
+	for name, c := range map[string]struct {
+		in   Bounds
+		edge quantity.Optional[quantity.Length]
+	}{
+		"none": {}, "left": {Bounds{Left: at(10)}, at(90)}, "right": {Bounds{Right: at(450)}, at(50)},
+		"below": {Bounds{Bottom: at(30)}, at(170)}, "above": {Bounds{Top: at(640)}, at(40)},
+		"all": {Bounds{at(10), at(450), at(30), at(640)}, at(40)}, "beyond one": {Bounds{Right: at(399), Left: at(10)}, at(-1)},
+	} {
+		if spacing, edge := Nearest(points, c.in); edge != c.edge || spacing != at(500) { // 300 and 400
+			t.Errorf("%s: %v from an edge, %v apart", name, edge, spacing)
+		}
+	}
+}
+
+// TestDepthsInMasonry: what is short by a screw's diameter behind a plug is a caution, a nanometre more is not; of one piece nothing is.
+func TestDepthsInMasonry(t *testing.T) {
+	mm := quantity.MM
+	none := quantity.Some(quantity.Length(0))
+	plug := catalog.Item{Kind: catalog.Plug, Diameter: mm(10), Length: mm(50)}
+	for _, c := range []struct {
+		in          quantity.Length
+		plug        *catalog.Item
+		said        quantity.Length
+		short, soft bool
+	}{
+		{mm(50), &plug, 0, false, false}, {mm(50) - 1, &plug, 0, true, true}, {mm(42), &plug, 0, true, true}, {mm(42) - 1, &plug, 0, true, false},
+		{mm(60), nil, mm(60), false, false}, {mm(60) - 1, nil, mm(60), true, false},
+	} {
+		choice := Choice{Wall: catalog.Concrete, Said: true, Plug: c.plug, Item: catalog.Item{Kind: catalog.SleeveAnchor, Diameter: mm(8),
+			Length: c.in, EmbedmentMin: c.said}}
+		r := Embedment(&choice, &Layers{Plate: none, Covering: none, Cavity: none, Backing: quantity.Some(mm(200))})
+		if !r.Value.Known || r.Short > 0 != c.short || r.Soft != c.soft {
+			t.Errorf("%v: short by %v, soft %v", c.in, r.Short, r.Soft)
+		}
+	}
+	if lo, hi := Pilot(0.61, mm(10)); lo != mm(65)/10 || hi != mm(85)/10 {
+		t.Errorf("%v to %v in dense wood", lo, hi)
+	}
+	sheet := Choice{Wall: catalog.MetalStud, Said: true, Item: catalog.Item{Kind: catalog.Screw}}
+	if _, ok := anchorCapacity(&sheet, &Layers{}); ok {
+		t.Error("a screw of no known size holds")
+	}
+	sheet.Item.Diameter = mm(5)
+	if _, ok := anchorCapacity(&sheet, &Layers{}); !ok {
+		t.Error("a screw of 5 does not")
+	}
+}

@@ -189,3 +189,48 @@ func TestWideRecess(t *testing.T) {
 		}
 	}
 }
+
+// TestVerdicts: what each status makes of a pairing, by itself and after a worse one.
+func TestVerdicts(t *testing.T) {
+	with := func(rule RuleID, all ...Status) (out []Finding) {
+		for _, s := range all {
+			out = append(out, Finding{Rule: rule, Status: s})
+		}
+		return out
+	}
+	for n, c := range []struct {
+		findings []Finding
+		supplied bool
+		want     Verdict
+	}{
+		{with(LoadRule, Pass, Note), false, Fits}, {with(LoadRule, Pass), true, FitsWithConditions},
+		{with(LoadRule, Caution, Pass), false, FitsWithConditions}, {with(LoadRule, Unknown, Caution), false, MissingData},
+		{with(PlugsRule, Unknown), false, FitsWithConditions}, {with(LoadRule, Unknown, Fail), true, DoesNotFit}, {nil, false, Fits},
+	} {
+		if got := verdict(c.findings, c.supplied); got != c.want {
+			t.Errorf("%d: %s, want %s", n, got, c.want)
+		}
+	}
+	for status, printed := range map[Status]bool{Pass: false, Note: false, Caution: true, Unknown: true, Fail: true} {
+		c := Check{Finding: Finding{Rule: LoadRule, Status: status}}
+		if c.Printed() != printed {
+			t.Errorf("%s is printed: %v", status, c.Printed())
+		}
+	}
+	for _, rule := range []RuleID{TiltRule, SwivelRule} { // how far it moves is for the installer
+		for status, printed := range map[Status]bool{Pass: false, Note: true} {
+			c := Check{Finding: Finding{Rule: rule, Status: status}}
+			if c.Printed() != printed {
+				t.Errorf("%s of %s is printed: %v", status, rule, c.Printed())
+			}
+		}
+	}
+	c := Check{Text: quantity.Say("So."), Remedy: quantity.Say("Do.")}
+	if got := c.Sentences().In(quantity.Metric); got != "So. Do." {
+		t.Error(got)
+	}
+	c.Remedy = quantity.Phrase{}
+	if got := c.Sentences().In(quantity.Metric); got != "So." {
+		t.Error(got)
+	}
+}
