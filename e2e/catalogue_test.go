@@ -51,6 +51,22 @@ func (d *desk) drop(name string, raw []byte) {
 	d.Drop(".import", file)
 }
 
+// TestUnknownUnit: a head with a unit that nobody here knows stops its rows until somebody says which it is.
+func TestUnknownUnit(t *testing.T) {
+	d := sit(t, "/catalogue/import")
+	d.See(".import")
+	d.drop("list.csv", []byte("Maker,Model,Weight (Pfund),VESA (HxW)\nTarn,Kiosk View 19,2.9,100x200\n"))
+	d.Wait(`document.querySelectorAll('tr[data-outcome="wrong"]').length === 1`)
+	if got := d.Text(".preview"); !strings.Contains(got, "that of the column's head is not known") {
+		t.Error(got)
+	}
+	d.choose(`select[aria-label="Unit of Weight (Pfund)"]`, "lb")
+	d.Wait(`document.querySelectorAll('tr[data-outcome="new"]').length === 1`)
+	d.PressButton("button", "Import")
+	d.Wait(`document.body.innerText.includes('1 new, 0 changed.')`)
+	d.must()
+}
+
 // TestImport: a spreadsheet of people's making is looked at, put right, taken
 // and undone; one with errors shows each in its cell and is not taken.
 func TestImport(t *testing.T) {

@@ -93,6 +93,9 @@ func (c *Column) value(t target, text string, comma bool) (name func(string) str
 func (c *Column) quantity(t target, text string, comma bool) (func(string) string, any, error) {
 	named := func(s string) string { return s }
 	alone := func(s string) string { return strings.TrimSuffix(s, t.suffix) }
+	if c.Unit == UnknownUnit && !ownUnit(text) {
+		return named, nil, errors.New("a figure with its unit: that of the column's head is not known")
+	}
 	if plainNumber.MatchString(text) || thousands.MatchString(text) || inThousands.MatchString(text) {
 		n, err := number(text, comma)
 		switch {
@@ -112,10 +115,16 @@ func (c *Column) quantity(t target, text string, comma bool) (func(string) strin
 	return alone, text, nil
 }
 
+// ownUnit reports whether a cell says its unit.
+func ownUnit(text string) bool {
+	m := trailing.FindStringSubmatch(text)
+	return m != nil && units[strings.ToLower(m[2])] != ""
+}
+
 // note says where a cell's own unit is not the column's: it counts, but
 // somebody should look.
 func (c *Column) note(text string) string {
-	if m := trailing.FindStringSubmatch(text); m != nil && c.Unit != "" {
+	if m := trailing.FindStringSubmatch(text); m != nil && c.Unit != "" && c.Unit != UnknownUnit {
 		if own, known := units[strings.ToLower(m[2])]; known && own != c.Unit && !related(own, c.Unit) {
 			return fmt.Sprintf("read as %s, in a column of %s", own, c.Unit)
 		}

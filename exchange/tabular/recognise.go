@@ -11,7 +11,7 @@ import (
 type Column struct {
 	Head  string // as it is written, groups above it included
 	Field string // where its figures go; "" when it is left out
-	Unit  string // of numbers without one; "" for the format's own
+	Unit  string // of numbers without one; "" for the format's own, [UnknownUnit] where the head has one that is not known
 	Named bool   // by the format's own name: cells may have units of their own
 }
 
@@ -59,9 +59,10 @@ var displayWords = []meaning{
 	means("pattern1.setback_mm", `\b(setback|set back|step)\b`),
 	means(pattern, `\bvesa\b|\bpattern\b|\b(hole|mounting|mount) (spacing|holes?|distance)\b`),
 	means("pattern1.thread", `\b(thread|bolt|screw|screws|bolts)\b|^(ø|dia|diameter)$`, `\b(length|depth|max|no|qty|count)\b`),
-	means("width_mm", `\bwidth\b|\bbreadth\b|^w$|\bw$`),
-	means("height_mm", `\bheight\b|^h$|\bh$`, `\bstand\b`),
-	means("depth_mm", `\bdepth\b|\bthick(ness)?\b|^d$|\bd$`),
+	means("width_mm", `\bwidth\b|\bbreadth\b|^w$|\bw$`, `\b(box|carton|packed|packing|shipping|viewing)\b`),
+	means("height_mm", `\bheight\b|^h$|\bh$`, `\b(stand|mounting|box|carton|packed|packing|shipping|viewing)\b`),
+	means("depth_mm", `\bdepth\b|\bthick(ness)?\b|^d$|\bd$`,
+		`\b(mount|mounting|wall|box|carton|packed|packing|shipping|stand)\b`),
 	means("origin", `^(origin|source|from|figures from)$`),
 	means("model", `^(model|name|type|display|screen name|product|description)( (name|no|nr|number))?$`),
 }
@@ -109,25 +110,88 @@ var units = map[string]string{
 	"degrees": "°", "°": "°",
 }
 
+// UnknownUnit is the unit of a column whose head has one that is not known, or two: what its bare numbers are, nobody knows until somebody
+// says so.
+const UnknownUnit = "?"
+
+// foreignUnits are units that people write and the quantity parser does not read.
+var foreignUnits = setOf("st stone stones t ton tons tonne tonnes cwt hundredweight pfund livre livres kn n newton newtons gr grain " +
+	"grains dm dam km yd yard yards px pixel pixels pt points µm um micron microns mil mils thou zoll fuß fuss pouce pouces pied pieds rad")
+
+// qualifiers stand in brackets beside a figure and are no units (practice).
+var qualifiers = setOf("net gross max maximum min minimum approx approximate approximately nominal typical typ average avg overall total " +
+	"outer inner external internal outside inside product panel screen display set body bezel stand base only incl excl including " +
+	"excluding with without wo w o each per unit units pc pcs optional top bottom upper lower left right row rows hole holes thread insert " +
+	"recess cup wall bracket mount vesa ca circa est estimated measured sheet bench phone caller spec datasheet landscape portrait " +
+	"horizontal vertical wxh hxw wxhxd diagonal diag visible active closed extended rated load capacity packed shipping new old all class ø " +
+	"a b c d e f h i j k l p q r s u v x y z")
+
+func setOf(words string) map[string]bool {
+	out := map[string]bool{}
+	for w := range strings.FieldsSeq(words) {
+		out[w] = true
+	}
+	return out
+}
+
+// glyphs stand for a unit at a head's end, "Depth″"; the longer ones first.
+var glyphs = []struct{ is, unit string }{{"''", "in"}, {"′′", "in"}, {"’’", "in"}, {"″", "in"}, {`"`, "in"}, {"”", "in"}, {"'", "ft"},
+	{"′", "ft"}, {"’", "ft"}}
+
 // words takes a head apart: what it says, and the unit in it.
 func words(head string) (text, unit string) {
-	head = strings.ToLower(head)
-	if m := inBrackets.FindStringSubmatch(head); m != nil {
-		if u, ok := units[strings.Trim(strings.TrimSpace(m[1]), ".")]; ok {
-			unit = u
+	head = strings.ToLower(strings.TrimSpace(head))
+	for _, g := range glyphs {
+		if short, glued := strings.CutSuffix(head, g.is); glued {
+			head, unit = strings.TrimSpace(short), g.unit
+			break
+		}
+	}
+	if m := inBrackets.FindStringSubmatch(head); m != nil && unit == "" {
+		var alone bool
+		if unit, alone = bracketed(m[1]); alone {
 			head = strings.Replace(head, m[0], " ", 1)
 		}
 	}
 	list := strings.Fields(punctuation.ReplaceAllString(strings.NewReplacer("⌀", "ø", "w/o", "w o", "°", " deg ").Replace(head), " "))
 	if n := len(list); unit == "" && n > 1 {
-		if u, ok := units[list[n-1]]; ok {
+		last, named := list[n-1], n > 2 && list[n-2] == "in" // "width in dm"
+		switch u, ok := units[last]; {
+		case ok:
 			unit, list = u, list[:n-1]
-			if n > 2 && list[n-2] == "in" {
+			if named {
 				list = list[:n-2]
 			}
+		case foreignUnits[last], named && !qualifiers[last]:
+			unit = UnknownUnit
 		}
 	}
 	return strings.Join(list, " "), unit
+}
+
+// bracketed is the unit that brackets in a head have, and whether they have nothing else: one that is known, with what is no unit beside
+// it; [UnknownUnit] for another one, for two, and for one word of which nobody knows what it is.
+func bracketed(text string) (unit string, alone bool) {
+	list := strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(" ./,;:-–", r) })
+	if len(list) > 1 && list[0] == "in" {
+		list = list[1:]
+	}
+	rest := 0
+	for _, w := range list {
+		u, known := units[w]
+		switch {
+		case known && (unit == "" || unit == u):
+			unit = u
+		case known, foreignUnits[w]:
+			return UnknownUnit, false
+		default:
+			rest++
+		}
+	}
+	if unit == "" && len(list) == 1 && !qualifiers[list[0]] && !strings.ContainsAny(list[0], "0123456789") {
+		return UnknownUnit, false
+	}
+	return unit, unit != "" && rest == 0
 }
 
 // recognise says what a head means to a kind of table.

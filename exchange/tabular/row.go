@@ -2,6 +2,7 @@ package tabular
 
 import (
 	"cmp"
+	"errors"
 	"fmt"
 	"regexp"
 	"slices"
@@ -149,16 +150,25 @@ func (r *Row) name(s *Sheet, cells []string) {
 	}
 }
 
+// heightFirst is the head of a column whose patterns have their height first: "VESA (HxW)".
+var heightFirst = regexp.MustCompile(`(?i)\b(h|v|height|vertical)\s*[x×*/]\s*(w|h|width|horizontal)\b`)
+
 // patterns sets whole hole patterns. Those that are there keep what else is
 // known of them and their place, and none is taken out; new ones come after.
-func (r *Row) patterns(column int, text string) {
+func (r *Row) patterns(column int, c *Column, text string) {
 	list, err := holePatterns(text)
+	if err == nil && c.Unit != "" && c.Unit != "mm" {
+		err = errors.New("a hole pattern in millimetres, under a head that has no other unit")
+	}
 	if err != nil {
 		r.wrong(column, fmt.Sprintf("%q: expected is %v", text, err))
 		return
 	}
 	all, _ := r.doc["patterns"].([]any)
 	for _, p := range list {
+		if heightFirst.MatchString(c.Head) {
+			p["width_mm"], p["height_mm"] = p["height_mm"], p["width_mm"]
+		}
 		at := slices.IndexFunc(all, func(h any) bool {
 			old, _ := h.(map[string]any)
 			return fmt.Sprint(old["width_mm"], old["height_mm"]) == fmt.Sprint(p["width_mm"], p["height_mm"])

@@ -133,7 +133,7 @@ func (k *previewer) sheet(index int, s *Sheet) {
 		}
 		r.doc["id"] = r.ID
 		if whole >= 0 && whole < len(cells) && !unknown(cells[whole]) {
-			r.patterns(whole, cells[whole])
+			r.patterns(whole, &s.Layout.Columns[whole], cells[whole])
 		}
 		for _, c := range columns {
 			if c.column < len(cells) && !unknown(cells[c.column]) {

@@ -177,7 +177,7 @@ export function ImportSheet() {
         </Nothing>
       )}
       {file && counts && counts.wrong > 0 && (
-        <FieldError>Fix the rows that are wrong in the file and choose it again, or ignore their columns. Nothing is written while a row is wrong.</FieldError>
+        <FieldError>Fix the rows that are wrong in the file and choose it again, or change what their columns mean, or ignore these. Nothing is written while a row is wrong.</FieldError>
       )}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
@@ -304,7 +304,7 @@ function Preview({ file, index, only, lay }: { file: File_; index: number; only:
                         label={`Unit of ${c.head}`}
                         width={140}
                         value={c.unit}
-                        options={[['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
+                        options={[...(c.unit === '?' ? [['?', 'Not known'] as const] : []), ['', /_(mm|kg|deg)$/.exec(c.field)![1]!], ...(c.field.endsWith('_kg') ? ['lb', 'g', 'oz'] : ['cm', 'in', 'ft', 'm']).map((u) => [u, u] as const)]}
                         onPick={(unit) => lay((s) => ({ ...s, columns: s.columns.map((x, k) => (k === i ? { ...x, unit } : x)) }))}
                       />
                     )}
