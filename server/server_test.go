@@ -150,7 +150,8 @@ func TestWhatIf(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body
 	typed := `{"display":{"id":"unheard-of-50","model":"Unheard of 50","diagonal":"50 in","mass":"35 lb 4 oz","patterns":[
-		{"width_mm":300,"height_mm":300,"thread":"M6","rows":{"top":{"thread_depth":"1/2 in"},"bottom":{"thread_depth":"13"}}}]},"center":"42 in","units":"in"}`
+		{"width_mm":300,"height_mm":300,"thread":"M6","rows":{"top":{"thread_depth":"1/2 in"},
+		"bottom":{"thread_depth":"13"}}}]},"center":"42 in","units":"in"}`
 	b := read[map[string]any](t, d.post("/api/bench", typed), 200)
 	if b["in_catalogue"] != false || b["pairing"].(map[string]any)["stack"] == nil {
 		t.Errorf("%v", b["pairing"])
@@ -200,7 +201,9 @@ func TestFiles(t *testing.T) {
 			t.Errorf("%s: %d", path, a.StatusCode)
 		}
 	}
-	if a := d.post("/api/template?format=pdf", `{"display_id":"halden-wall-105","bracket_id":"pantry-10"}`); a.StatusCode != 422 || !strings.Contains(string(a.body), "does not hang on this bracket") {
+	if a := d.post("/api/template?format=pdf",
+		`{"display_id":"halden-wall-105","bracket_id":"pantry-10"}`); a.StatusCode != 422 ||
+		!strings.Contains(string(a.body), "does not hang on this bracket") {
 		t.Errorf("%d %s", a.StatusCode, a.body)
 	}
 }
@@ -245,7 +248,9 @@ func TestSaveOpenRemoveRestore(t *testing.T) {
 		t.Error(a.StatusCode)
 	}
 	// A bracket that is nowhere cannot be saved on.
-	if a := d.post("/api/pairings", `{"display_id":"velmora-pane-49","bracket":{"id":"ghost","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[200,200]],"center_below_hook_mm":5}}}`); a.StatusCode != 400 {
+	if a := d.post("/api/pairings", `{"display_id":"velmora-pane-49","bracket":{"id":"ghost","kind":"fixed",
+		"threads":["M6"],"plate_thickness_mm":2,
+		"interface":{"type":"plate","patterns_mm":[[200,200]],"center_below_hook_mm":5}}}`); a.StatusCode != 400 {
 		t.Error(a.StatusCode, string(a.body))
 	}
 }
@@ -271,7 +276,9 @@ func TestBadInput(t *testing.T) {
 		{"/api/bench", `{` + pane + `,"wall":"tent"}`, 400, "wood_stud"},
 		{"/api/bench", `{` + pane + `,"center":"high up"}`, 400, `"path":"center"`},
 		{"/api/bench", `{` + pane + `,"accessories_kg":-1}`, 400, "at least 0"},
-		{"/api/bench", `{"display":{"id":"a","patterns":[{"width_mm":200,"height_mm":200,"rows":{"top":{"thread_depth":"14 kg"}}}]},"bracket_id":"sill-40"}`, 400, "display.patterns[0].rows.top.thread_depth"},
+		{"/api/bench", `{"display":{"id":"a","patterns":[{"width_mm":200,"height_mm":200,"rows":
+			{"top":{"thread_depth":"14 kg"}}}]},"bracket_id":"sill-40"}`, 400,
+			"display.patterns[0].rows.top.thread_depth"},
 		{"/api/bench", `{"display":{"id":"<img src=x onerror=alert(1)>"},"bracket_id":"sill-40"}`, 400, "letters, digits"},
 		{"/api/import", `{"format":"nexufix/1","displays":[{"id":"good"},{"id":"bad","width_mm":-4}]}`, 400, "displays[1].width_mm"},
 		{"/api/import", `{"format":"nexufix/1","brackets":[{"id":"x","kit":[]}]}`, 400, "brackets[0].kit"},

@@ -1,13 +1,10 @@
 package sheet
 
 import (
-	"fmt"
-	"math/rand/v2"
 	"strings"
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/draw/drawtest"
 	"nexufix/core/fit"
 	"nexufix/core/place"
@@ -16,16 +13,8 @@ import (
 
 // TestDrawingsStayAsTheyAre: what is drawn of jobs drawn by lot is that of testdata/answers.txt (see [lots.SameAnswers]).
 func TestDrawingsStayAsTheyAre(t *testing.T) {
-	r := rand.New(rand.NewPCG(31, 7))
-	var out strings.Builder
-	for n := range 18 {
-		d, b, job, policy := catalogtest.Drawn(r)
-		p := fit.Judge(d, b, job.Turn, fit.ExtraOf(job), policy)
-		var all []place.Placement
-		if p.Hang != nil && n%4 > 0 { // else no particular wall
-			all = place.Place(&p, job)
-		}
-		fmt.Fprintf(&out, "case %d\n", n)
+	lots.SameAnswers(t, drawtest.ByLot(18, 31, func(n int, p *fit.Pairing, _ *catalog.Job, all []place.Placement) string {
+		var out strings.Builder
 		s := Sheet{Date: "2026-12-01", Mark: "0123456789abcdef", Walls: []catalog.WallType{catalog.WoodStud, catalog.Concrete}, Places: all,
 			Joined: n%5 == 0}
 		if n%3 == 0 {
@@ -35,12 +24,12 @@ func TestDrawingsStayAsTheyAre(t *testing.T) {
 		if n%7 == 0 {
 			s.Hide = []string{Shows[n/7%len(Shows)]}
 		}
-		out.WriteString(drawtest.List(DrillTemplate(&p, s)))
+		out.WriteString(drawtest.List(DrillTemplate(p, s)))
 		if n%3 == 0 { // they are long
-			out.WriteString(drawtest.List(MeasureCard(&p, s)))
+			out.WriteString(drawtest.List(MeasureCard(p, s)))
 		}
-	}
-	lots.SameAnswers(t, out.String())
+		return out.String()
+	}))
 }
 
 // checkered is a code whose dark modules differ from line to line.

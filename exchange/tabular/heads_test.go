@@ -20,7 +20,9 @@ func TestUnitsInHeads(t *testing.T) {
 		`Depth"`: {"depth_mm", "in"}, "Depth''": {"depth_mm", "in"}, "Depth'": {"depth_mm", "ft"}, "Depth (max)": {"depth_mm", ""},
 		"Depth (mm/in)": {"depth_mm", "?"}, "Depth [thou]": {"depth_mm", "?"}, "Mounting depth": {"", ""}, "Wall depth": {"", ""},
 		"Box width": {"", ""}, "Shipping height": {"", ""}, "Carton depth": {"", ""}, "Recess (mm)": {"pattern1.recess_mm", "mm"},
-		"Thread depth (mil)": {"pattern1.thread_depth_mm", "?"},
+		`Depth "max"`: {"depth_mm", ""}, `"Depth"`: {"depth_mm", ""}, "Depth ‘max’": {"depth_mm", ""}, "Weight (100 g)": {"mass_kg", "?"},
+		"Width (1/10 mm)": {"width_mm", "?"}, "Weight 100 g": {"mass_kg", "?"}, "Weight (*)": {"mass_kg", ""}, "Depth (rear)": {"depth_mm", ""},
+		"Weight (TV)": {"mass_kg", ""}, "Thread depth (mil)": {"pattern1.thread_depth_mm", "?"},
 	} {
 		if c := recognise(Displays, head, nil); c.Field != want[0] || want[0] != "" && c.Unit != want[1] {
 			t.Errorf("%q is %q in %q, want %q", head, c.Field, c.Unit, want)
@@ -71,6 +73,16 @@ func TestPatternsUnderHeads(t *testing.T) {
 		p := r.doc["patterns"].([]any)[0].(map[string]any)
 		if fmt.Sprint(p["width_mm"]) != want[0] || fmt.Sprint(p["height_mm"]) != want[1] {
 			t.Errorf("%q: %v", head, p)
+		}
+	}
+}
+
+// TestUnitsBelowHeads: a row of units under the heads.
+func TestUnitsBelowHeads(t *testing.T) {
+	for own, want := range map[string]string{"kg": "kg", "lb": "lb", "st": "?", "catty": "?", "net": "", "": ""} {
+		table := Table{Rows: [][]string{{"Maker", "Model", "Weight"}, {"", "", own}, {"Larch", "A1", "2.2"}}}
+		if c := Laid(&table, Displays, 0, 2, nil).Columns[2]; c.Field != "mass_kg" || c.Unit != want {
+			t.Errorf("%q below Weight: %+v", own, c)
 		}
 	}
 }

@@ -124,6 +124,7 @@ var qualifiers = setOf("net gross max maximum min minimum approx approximate app
 	"excluding with without wo w o each per unit units pc pcs optional top bottom upper lower left right row rows hole holes thread insert " +
 	"recess cup wall bracket mount vesa ca circa est estimated measured sheet bench phone caller spec datasheet landscape portrait " +
 	"horizontal vertical wxh hxw wxhxd diagonal diag visible active closed extended rated load capacity packed shipping new old all class ø " +
+	"rear front back bare head tv monitor frame cabinet housing chassis module thickest thinnest deepest widest note notes * † ‡ # " +
 	"a b c d e f h i j k l p q r s u v x y z")
 
 func setOf(words string) map[string]bool {
@@ -138,11 +139,15 @@ func setOf(words string) map[string]bool {
 var glyphs = []struct{ is, unit string }{{"''", "in"}, {"′′", "in"}, {"’’", "in"}, {"″", "in"}, {`"`, "in"}, {"”", "in"}, {"'", "ft"},
 	{"′", "ft"}, {"’", "ft"}}
 
+const quotes = `'"“”‘’″′`
+
+var wholeNumber = regexp.MustCompile(`^[0-9]+$`)
+
 // words takes a head apart: what it says, and the unit in it.
 func words(head string) (text, unit string) {
 	head = strings.ToLower(strings.TrimSpace(head))
 	for _, g := range glyphs {
-		if short, glued := strings.CutSuffix(head, g.is); glued {
+		if short, glued := strings.CutSuffix(head, g.is); glued && !strings.ContainsAny(short, quotes) { // Depth "max" is a word in quotes
 			head, unit = strings.TrimSpace(short), g.unit
 			break
 		}
@@ -157,6 +162,8 @@ func words(head string) (text, unit string) {
 	if n := len(list); unit == "" && n > 1 {
 		last, named := list[n-1], n > 2 && list[n-2] == "in" // "width in dm"
 		switch u, ok := units[last]; {
+		case ok && wholeNumber.MatchString(list[n-2]): // tenths of a kilogram, hundreds of grams
+			unit = UnknownUnit
 		case ok:
 			unit, list = u, list[:n-1]
 			if named {
@@ -176,11 +183,11 @@ func bracketed(text string) (unit string, alone bool) {
 	if len(list) > 1 && list[0] == "in" {
 		list = list[1:]
 	}
-	rest := 0
+	rest, counted := 0, slices.ContainsFunc(list, wholeNumber.MatchString)
 	for _, w := range list {
 		u, known := units[w]
 		switch {
-		case known && (unit == "" || unit == u):
+		case known && !counted && (unit == "" || unit == u):
 			unit = u
 		case known, foreignUnits[w]:
 			return UnknownUnit, false
@@ -278,6 +285,9 @@ func (t *Table) layout(kind string, row, rows int, remembered map[string]string)
 			if c.Head = h.String(); c.Unit == "" {
 				_, c.Unit = words(h.group)
 			}
+		}
+		if c.Unit == "" && h.group != "" && c.Field != "" && recognise(kind, h.group, nil).Field == c.Field {
+			c.Unit, _ = bracketed(strings.ToLower(h.own)) // the group says what it is, and what is below it the unit
 		}
 		if used[c.Field] {
 			c.Field = ""

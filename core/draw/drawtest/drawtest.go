@@ -5,6 +5,7 @@ package drawtest
 import (
 	"fmt"
 	"math"
+	"math/rand/v2"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -12,6 +13,7 @@ import (
 	"nexufix/core/drawing"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
+	"nexufix/core/place"
 	"nexufix/core/quantity"
 )
 
@@ -128,3 +130,19 @@ func List(d *drawing.Drawing) string {
 
 // hundredths rounds so that what lies half-way between two is the same on every machine, and so is nought.
 func hundredths(x float64) float64 { return math.Round((x+1e-7)*100)/100 + 0 }
+
+// ByLot judges and places jobs drawn by lot, and lists what is drawn of each, a case a time; each fourth is on no particular wall.
+func ByLot(cases int, seed uint64, draw func(n int, p *fit.Pairing, job *catalog.Job, all []place.Placement) string) string {
+	r := rand.New(rand.NewPCG(seed, 7))
+	var out strings.Builder
+	for n := range cases {
+		d, b, job, policy := catalogtest.Drawn(r)
+		p := fit.Judge(d, b, job.Turn, fit.ExtraOf(job), policy)
+		var all []place.Placement
+		if p.Hang != nil && n%4 > 0 {
+			all = place.Place(&p, job)
+		}
+		fmt.Fprintf(&out, "case %d\n%s", n, draw(n, &p, job, all))
+	}
+	return out.String()
+}

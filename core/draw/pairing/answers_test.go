@@ -1,13 +1,10 @@
 package pairing
 
 import (
-	"fmt"
-	"math/rand/v2"
 	"strings"
 	"testing"
 
 	"nexufix/core/catalog"
-	"nexufix/core/catalog/catalogtest"
 	"nexufix/core/draw/drawtest"
 	"nexufix/core/fastener"
 	"nexufix/core/fit"
@@ -19,36 +16,28 @@ import (
 
 // TestDrawingsStayAsTheyAre: what is drawn of jobs drawn by lot is that of testdata/answers.txt (see [lots.SameAnswers]).
 func TestDrawingsStayAsTheyAre(t *testing.T) {
-	r := rand.New(rand.NewPCG(32, 7))
-	var out strings.Builder
-	for n := range 112 {
-		d, b, job, policy := catalogtest.Drawn(r)
-		p := fit.Judge(d, b, job.Turn, fit.ExtraOf(job), policy)
-		var all []place.Placement
-		if p.Hang != nil && n%4 > 0 { // else no particular wall
-			all = place.Place(&p, job)
-		}
-		fmt.Fprintf(&out, "case %d\n", n)
+	lots.SameAnswers(t, drawtest.ByLot(112, 32, func(n int, p *fit.Pairing, _ *catalog.Job, all []place.Placement) string {
+		var out strings.Builder
 		var at *place.Placement
 		if len(all) > 0 {
 			at = &all[0]
 		}
 		switch n % 8 {
 		case 0:
-			out.WriteString(drawtest.List(Section(&p)))
+			out.WriteString(drawtest.List(Section(p)))
 		case 1:
-			out.WriteString(drawtest.List(Back(&p)))
+			out.WriteString(drawtest.List(Back(p)))
 		case 2:
-			out.WriteString(drawtest.List(BracketFace(b)))
+			out.WriteString(drawtest.List(BracketFace(p.Bracket)))
 		case 3:
-			d.Width.Known = n%16 == 3 // without it, what is bolted to gives the size
-			out.WriteString(drawtest.List(DisplayBack(d)))
+			p.Display.Width.Known = n%16 == 3 // without it, what is bolted to gives the size
+			out.WriteString(drawtest.List(DisplayBack(p.Display)))
 		case 4, 5:
-			out.WriteString(drawtest.List(Side(&p, float64(n%4*5), at)))
+			out.WriteString(drawtest.List(Side(p, float64(n%4*5), at)))
 		case 6:
-			out.WriteString(drawtest.List(Above(&p, float64(n%5*15))))
+			out.WriteString(drawtest.List(Above(p, float64(n%5*15))))
 		case 7:
-			for _, one := range KitPictures(b.Kit) {
+			for _, one := range KitPictures(p.Bracket.Kit) {
 				out.WriteString(drawtest.List(one))
 			}
 			trials := []catalog.Trial{{Thread: fastener.M6, Length: quantity.MM(8 + int64(n%5)), Outcome: "seated"},
@@ -56,6 +45,6 @@ func TestDrawingsStayAsTheyAre(t *testing.T) {
 				{Thread: fastener.M6, Length: quantity.MM(30), Outcome: "rests", Gap: quantity.Some(quantity.MM(26 + int64(n%3)))}}
 			out.WriteString(drawtest.List(Hole(probe.Solve(trials[:n/8%4], nil))))
 		}
-	}
-	lots.SameAnswers(t, out.String())
+		return out.String()
+	}))
 }
