@@ -8,13 +8,15 @@ import (
 )
 
 // everything is a job with every field of the format.
-const everything = `{"format":"nexufix/1","jobs":[{"id":"j-1","display":"d","bracket":"b","turn_deg":90,"accessories_kg":1.5,"run":{"count":3,"gap_mm":12},
+const everything = `{"format":"nexufix/1","jobs":[{"id":"j-1","display":"d","bracket":"b","turn_deg":90,"accessories_kg":1.5,
+	"run":{"count":3,"gap_mm":12},
 	"wall":{"type":"lined_masonry","covering":"1/2 in","width_mm":3600,"height":"8 ft","cavity_mm":25,"backing_mm":110,"species":"hem_fir",
 		"studs":{"outlet":1,"spacing_mm":406.4,"width_mm":38.1},
 		"outlets":[{"x_mm":100,"y_mm":300},{"x_mm":900,"y_mm":300,"kind":"data","stud":"left"}],
 		"furniture":[{"name":"counter","x_mm":1800,"width_mm":2000,"height_mm":900,"depth_mm":600}],
 		"niche":{"x_mm":1800,"width_mm":1500,"bottom_mm":900,"height_mm":1000,"depth_mm":120}},
-	"place":{"rule":"eye","eye_mm":1600,"distance_mm":2400,"angle_deg":-3.5,"surface_mm":900,"line_mm":2400,"gap_mm":20,"bottom_mm":2050,"accessory_mm":60,"x_mm":1800,"public":true},
+	"place":{"rule":"eye","eye_mm":1600,"distance_mm":2400,"angle_deg":-3.5,"surface_mm":900,"line_mm":2400,"gap_mm":20,
+		"bottom_mm":2050,"accessory_mm":60,"x_mm":1800,"public":true},
 	"assume":{"load_kg":30,"reach_mm":500,"aside_mm":40,"penetration_mm":45,"gravity":0.46},
 	"prints":[{"bar_mm":100,"measured_mm":97,"accepted":false,"paper":"a4","who":"Ada","at":"2026-11-25T10:00:00Z"}]}]}`
 
@@ -82,7 +84,8 @@ func TestJobErrors(t *testing.T) {
 func TestFingerprint(t *testing.T) {
 	read := func(from, to string) string {
 		t.Helper()
-		text := `{"displays":[{"id":"d","width_mm":1000}],"brackets":[{"id":"b","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[200,200]],"center_below_hook_mm":100},
+		text := `{"displays":[{"id":"d","width_mm":1000}],"brackets":[{"id":"b","kind":"fixed","threads":["M6"],
+			"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[200,200]],"center_below_hook_mm":100},
 			"kit":[{"kind":"lag","diameter_mm":8,"length_mm":70,"count":4,"bag":"W"}]}],"policy":{"stud_find_mm":3},` + everything[1:]
 		c, err := Read([]byte(strings.Replace(text, from, to, 1)))
 		if err != nil {

@@ -214,7 +214,8 @@ func TestTablesOfTheCatalogue(t *testing.T) {
 		t.Errorf("%s", k.Display.Maker)
 	}
 	// Two that are one.
-	d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"twin","maker":"Velmora","model":"Pane  49","height_mm":1,"origin":"caller","aliases":["VP49"]}]}`)
+	d.post("/api/import", `{"format":"nexufix/1","displays":[{"id":"twin","maker":"Velmora","model":"Pane  49","height_mm":1,
+		"origin":"caller","aliases":["VP49"]}]}`)
 	if twins := read[[]catalogue.Alike](t, d.get("/api/duplicates"), 200); len(twins) != 1 {
 		t.Errorf("%+v", twins)
 	}

@@ -120,8 +120,11 @@ func unlikeBrackets() []byte {
 		if n > 0 {
 			doc.WriteByte(',')
 		}
-		fmt.Fprintf(&doc, `{"id":"unlike-%d","name":"Unlike %d","revision":"A","kind":"fixed","profile_mm":40,"rated_load_kg":60,"threads":["M4","M6","M8"],"plate_thickness_mm":2.5,"slot_width_mm":9,"rows_used":["top","bottom"],
-			"interface":{"type":"arms","slots_mm":[[20,40],[45,65],[70,90],[95,115],[120,140],[145,165],[170,190],[195,215],[220,240],[245,265]],"arm_top_mm":10,"arm_bottom_mm":400,"width_min_mm":100,"width_max_mm":800,"arm_width_mm":34,"rail_width_mm":680},"kit":[`, n, n)
+		fmt.Fprintf(&doc, `{"id":"unlike-%d","name":"Unlike %d","revision":"A","kind":"fixed","profile_mm":40,"rated_load_kg":60,
+			"threads":["M4","M6","M8"],"plate_thickness_mm":2.5,"slot_width_mm":9,"rows_used":["top","bottom"],
+			"interface":{"type":"arms","slots_mm":[[20,40],[45,65],[70,90],[95,115],
+			[120,140],[145,165],[170,190],[195,215],[220,240],[245,265]],
+			"arm_top_mm":10,"arm_bottom_mm":400,"width_min_mm":100,"width_max_mm":800,"arm_width_mm":34,"rail_width_mm":680},"kit":[`, n, n)
 		for k, thread := range []string{"M4", "M6", "M8"} {
 			for i, length := range []int{10, 12, 16, 20, 25, 30, 35, 40, 45, 50} {
 				fmt.Fprintf(&doc, `{"kind":"bolt","thread":%q,"length_mm":%d.%d%04d,"count":4,"bag":"B"},`, thread, length, (n+i+k)%10, n)
@@ -131,7 +134,8 @@ func unlikeBrackets() []byte {
 			}
 		}
 		for i := range 6 {
-			fmt.Fprintf(&doc, `%s{"kind":"spacer","threads":["M6","M8","M4"],"outer_mm":18,"length_mm":%d.%04d,"count":8,"bag":"D"}`, map[bool]string{i > 0: ","}[true], 5+5*i, n)
+			fmt.Fprintf(&doc, `%s{"kind":"spacer","threads":["M6","M8","M4"],"outer_mm":18,"length_mm":%d.%04d,"count":8,
+				"bag":"D"}`, map[bool]string{i > 0: ","}[true], 5+5*i, n)
 		}
 		doc.WriteString(`]}`)
 	}

@@ -139,7 +139,8 @@ func (r *random) operate(n int) (string, answer) {
 			return fmt.Sprintf("%q:%s", name, pick(r, append(figures, "500", "40", "7")))
 		}
 		width := pick(r, []string{"width_mm", "width", "height_mm"})
-		doc := fmt.Sprintf(`{"format":"nexufix/1","displays":[{"id":%q,"model":%q,%s,%s,"origins":{%q:"bench"}}]}`, id, pick(r, odd[:4]), figure(width), figure("mass_kg"), width)
+		doc := fmt.Sprintf(`{"format":"nexufix/1","displays":[{"id":%q,"model":%q,%s,%s,
+			"origins":{%q:"bench"}}]}`, id, pick(r, odd[:4]), figure(width), figure("mass_kg"), width)
 		return "import", r.as(http.MethodPost, "/api/import", []byte(doc))
 	case 3:
 		return "merge", r.as(http.MethodPost, "/api/merge", catalogue.Merging{Keep: r.display(), Gone: r.display()})

@@ -133,9 +133,12 @@ func TestTooLittleToWrite(t *testing.T) {
 	d := newDesk(t)
 	before := d.get("/api/export").body
 	for name, a := range map[string]answer{
-		"a document": d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"feather","mass_kg":0.0000004}]}`)),
-		"as a text":  d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"feather","mass":"0.4 mg"}]}`)),
-		"an item":    d.request(http.MethodPut, "/api/items/displays/feather", "application/json", []byte(`{"revision":0,"display":{"id":"feather","mass_kg":0.0000004}}`)),
+		"a document": d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1",
+			"displays":[{"id":"feather","mass_kg":0.0000004}]}`)),
+		"as a text": d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1",
+			"displays":[{"id":"feather","mass":"0.4 mg"}]}`)),
+		"an item": d.request(http.MethodPut, "/api/items/displays/feather", "application/json", []byte(`{"revision":0,
+			"display":{"id":"feather","mass_kg":0.0000004}}`)),
 	} {
 		if a.StatusCode != 400 {
 			t.Errorf("%s: %d %s", name, a.StatusCode, a.body)
@@ -149,7 +152,8 @@ func TestTooLittleToWrite(t *testing.T) {
 		t.Error("something was written")
 	}
 	// An origin of a figure that was given as a text goes by the figure's name.
-	a := d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"wide","width":"48 in","origins":{"width":"bench"}}]}`))
+	a := d.request(http.MethodPost, "/api/import", "application/json", []byte(`{"format":"nexufix/1","displays":[{"id":"wide",
+		"width":"48 in","origins":{"width":"bench"}}]}`))
 	if a.StatusCode != 200 {
 		t.Fatalf("%d %s", a.StatusCode, a.body)
 	}

@@ -68,7 +68,8 @@ func TestSchemas(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	for name, raw := range map[string][]byte{"the example": example, "the demo": written, "a figure as text": []byte(`{"format":"nexufix/1","displays":[{"id":"a","width":"48 3/8 in"}]}`)} {
+	for name, raw := range map[string][]byte{"the example": example, "the demo": written,
+		"a figure as text": []byte(`{"format":"nexufix/1","displays":[{"id":"a","width":"48 3/8 in"}]}`)} {
 		if err := valid(raw); err != nil {
 			t.Errorf("%s: %v", name, err)
 		}

@@ -526,7 +526,8 @@ func TestMatrix(t *testing.T) {
 		// A cell says what the bench says.
 		if row.Display%9 == 0 {
 			for j, b := range head.Brackets {
-				p := read[map[string]any](t, d.post("/api/bench", `{"display_id":"`+head.Displays[row.Display].ID+`","bracket_id":"`+b.ID+`"}`), 200)["pairing"].(map[string]any)
+				p := read[map[string]any](t,
+					d.post("/api/bench", `{"display_id":"`+head.Displays[row.Display].ID+`","bracket_id":"`+b.ID+`"}`), 200)["pairing"].(map[string]any)
 				if got := head.Verdicts[strings.ToLower(row.Cells)[3*j]-'a']; got != p["verdict"] {
 					t.Errorf("%s on %s: %s in the matrix, %s on the bench", head.Displays[row.Display].ID, b.ID, got, p["verdict"])
 				}
@@ -632,7 +633,8 @@ func TestPolicies(t *testing.T) {
 		t.Errorf("%+v", h)
 	}
 	before := bolts()
-	if h := read[companyPolicy](t, put(`{"name":"Deep ones","policy":{"bolt_school":"deep","reveal":"1/2 in"}}`), 200); h.Name != "Deep ones" || h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 12.7 || h.Policy["max_washers"] != 3.0 {
+	if h := read[companyPolicy](t, put(`{"name":"Deep ones","policy":{"bolt_school":"deep","reveal":"1/2 in"}}`), 200); h.Name != "Deep ones" ||
+		h.Policy["bolt_school"] != "deep" || h.Policy["reveal_mm"] != 12.7 || h.Policy["max_washers"] != 3.0 {
 		t.Errorf("%+v", h)
 	}
 	if after := bolts(); after == before || after != "M6×16, M6×30" {
@@ -657,7 +659,10 @@ func TestPolicies(t *testing.T) {
 	if h := read[companyPolicy](t, d.post("/api/policies/use", `{"name":""}`), 200); h.Name != "" || bolts() != before {
 		t.Errorf("%+v", h)
 	}
-	for body, path := range map[string]string{`{"name":"x"}`: "policy", `{"name":" ","policy":{}}`: "name", `{"name":"x","policy":{"max_washers":0}}`: "policy.max_washers", `{"name":"x","policy":{"reveal":"5//8"}}`: "policy.reveal"} {
+	for body, path := range map[string]string{`{"name":"x"}`: "policy",
+		`{"name":" ","policy":{}}`:                "name",
+		`{"name":"x","policy":{"max_washers":0}}`: "policy.max_washers",
+		`{"name":"x","policy":{"reveal":"5//8"}}`: "policy.reveal"} {
 		if a := put(body); a.StatusCode != 400 || !strings.Contains(string(a.body), `"path":"`+path+`"`) {
 			t.Errorf("%s: %d %s", body, a.StatusCode, a.body)
 		}

@@ -40,10 +40,12 @@ func contents(t *testing.T, raw string) *exchange.Contents {
 
 var me = Author{Who: "Ada", Why: "for a test", Policy: true}
 
-const bracket = `{"id":"b","name":"B","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate","patterns_mm":[[100,100]],"center_below_hook_mm":5}}`
+const bracket = `{"id":"b","name":"B","kind":"fixed","threads":["M6"],"plate_thickness_mm":2,"interface":{"type":"plate",
+	"patterns_mm":[[100,100]],"center_below_hook_mm":5}}`
 
 func catalogue(t *testing.T, model string) *exchange.Contents {
-	return contents(t, `{"format":"nexufix/1","displays":[{"id":"d","model":"`+model+`"},{"id":"e","model":"E","origins":{"model":"bench"}}],"brackets":[`+bracket+`]}`)
+	return contents(t, `{"format":"nexufix/1","displays":[{"id":"d","model":"`+model+`"},{"id":"e","model":"E",
+		"origins":{"model":"bench"}}],"brackets":[`+bracket+`]}`)
 }
 
 func TestPragmas(t *testing.T) {
@@ -93,7 +95,8 @@ func TestImportIsAllOrNothing(t *testing.T) {
 	if _, err := s.Import(ctx, me, "test", c, nil, nil); err == nil {
 		t.Fatal("an import without time succeeded")
 	}
-	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON item WHEN NEW.kind = 'bracket' BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
+	if _, err := s.db.Exec(`CREATE TRIGGER no_brackets BEFORE INSERT ON item WHEN NEW.kind = 'bracket'
+		BEGIN SELECT RAISE(ABORT, 'the disk is full'); END`); err != nil {
 		t.Fatal(err)
 	}
 	if _, err := s.Import(t.Context(), me, "test", c, nil, nil); err == nil {
@@ -197,7 +200,8 @@ func TestMigrationKeepsWhatIsThere(t *testing.T) {
 	for _, row := range []string{
 		`INSERT INTO display VALUES ('d', 'M', 'N', '{"id":"d","maker":"M","model":"N"}', '2026-01-01')`,
 		`INSERT INTO bracket VALUES ('b', 'B', '', '` + bracket + `', '2026-01-01')`,
-		`INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at) VALUES ('d', 'b', 'N on B', 'fits', '{}', '{}', '2026-01-01')`,
+		`INSERT INTO pairing (display_id, bracket_id, title, verdict, question, result, saved_at)
+			VALUES ('d', 'b', 'N on B', 'fits', '{}', '{}', '2026-01-01')`,
 	} {
 		if _, err := db.Exec(row); err != nil {
 			t.Fatal(err)
