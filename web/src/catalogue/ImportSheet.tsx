@@ -8,7 +8,7 @@ import { skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, Refused, faultOf, type Problem, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
-import { FieldError, Grow, Hint, Nothing, Tools } from '../parts/Page';
+import { FieldError, Grow, Hint, Nothing, Quick, Tools } from '../parts/Page';
 import { FileButton } from '../parts/FileButton';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -177,7 +177,9 @@ export function ImportSheet() {
         </Nothing>
       )}
       {file && counts && counts.wrong > 0 && (
-        <FieldError>Fix the rows that are wrong in the file and choose it again, or change what their columns mean, or ignore these. Nothing is written while a row is wrong.</FieldError>
+        <Quick>
+          <FieldError>Fix the rows that are wrong in the file and choose it again, change what its columns mean, or ignore them. Nothing is written while a row is wrong.</FieldError>
+        </Quick>
       )}
       {file && counts && counts.wrong === 0 && counts.new + counts.changed === 0 && (
         <p>
