@@ -169,7 +169,7 @@ func TestPolicyInItsUnit(t *testing.T) {
 	d.Fill(`[data-setting="reveal_mm"]`, "12")
 	d.Type(kb.Escape)
 	d.Press("u")
-	d.Wait(`document.querySelector('[data-setting="reveal_mm"]').value === '12mm'`)
+	d.Wait(`document.querySelector('[data-setting="reveal_mm"]').value === '12 mm'`)
 	d.Fill(`input[placeholder="a name"]`, "Twelve")
 	d.PressButton("button", "Save and use")
 	d.Wait(`fetch('/api/policies').then((r) => r.json()).then((p) => p.name === 'Twelve' && p.policy.reveal_mm === 12)`)

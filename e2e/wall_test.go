@@ -137,11 +137,11 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	d.See(`[aria-label="Spacing"][aria-invalid="true"]`)
 	d.Wait(`document.querySelector('.figure-pull:has([aria-label="Spacing"]) .field-error')?.innerText.includes('5//8')`)
 	d.See(`.wall-picture svg`)
-	d.See(`[data-stale="yes"] .stamp`) // the verdict is that of the figures before
+	d.Wait(`document.querySelector('.wall-head .stamp').innerText === 'Not judged: a figure is not right'`)
 	enter("Covering", "12x")
 	d.Fill(`.job-bar input`, "bare-wall")
 	d.PressButton(".job-bar button", "Save job")
-	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.startsWith('Not saved. wall.covering: unit "x"')`)
+	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.startsWith('Not saved. covering: unit "x"')`)
 	if got := d.Text(`.MuiSnackbar-root`); strings.Count(got, "allowed:") != 1 {
 		t.Errorf("%q says what is allowed more than once", got)
 	}
@@ -348,7 +348,7 @@ func TestNothingGoesThereThatDoesNotFit(t *testing.T) {
 	d := sit(t, "/wall?display=halden-wall-105&bracket=sill-40")
 	d.Click(".begin button")
 	d.See(`.bench.wall[data-ready="yes"]`)
-	d.Wait(`document.querySelector('.wall-head .stamp').dataset.verdict === 'fail'`)
+	d.Wait(`document.querySelector('.wall-head .stamp').dataset.verdict === 'does_not_fit'`)
 	if got := d.Text(".against"); !strings.Contains(got, "Do not install") || !strings.Contains(got, "more than the bracket is rated for") {
 		t.Error(got)
 	}

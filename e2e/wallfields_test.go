@@ -103,9 +103,10 @@ func TestSpacersAreUsedOnTheWall(t *testing.T) {
 	d.Run(`sessionStorage.clear()`)
 	d.Open(d.app.URL + "/wall?job=over-a-box")
 	d.Wait(wallReady + ` && !document.querySelector('.against')`)
+	says := d.Text(`.wall-head .stamp`)
 	d.Open(d.app.URL + "/?job=over-a-box")
-	d.Wait(`document.querySelector('.bench[data-ready="yes"] ') &&
-		document.querySelector('.verdict .stamp').innerText.toLowerCase() === 'fits'`)
+	d.Ready()
+	d.Wait(fmt.Sprintf(`document.querySelector('.verdict .stamp').innerText === %q`, says))
 }
 
 // TestAnotherKindOfWall: what was measured of one kind of wall is not said of another, on whichever page it is chosen; one press brings it

@@ -43,7 +43,7 @@ func ReadValue(document map[string]any) (*Contents, error) {
 		problems.add("", "one JSON document", "%s", err)
 		return nil, problems
 	}
-	r := reader{&problems}
+	r := reader{problems: &problems}
 	r.origins(n)
 	r.value(n, reflect.ValueOf(&d).Elem(), "", noLimits)
 	if err := problems.or(); err != nil {
@@ -59,7 +59,7 @@ func readInto(raw []byte, to any) error {
 	if n == nil {
 		return problems
 	}
-	r := reader{&problems}
+	r := reader{problems: &problems}
 	r.origins(n)
 	r.value(n, reflect.ValueOf(to).Elem(), "", noLimits)
 	return problems.or()

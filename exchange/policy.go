@@ -29,7 +29,7 @@ func (p *PolicySettings) read(r *reader, n *node, path string) {
 // On returns base with these settings changed.
 func (p *PolicySettings) On(base catalog.Policy) catalog.Policy {
 	if p != nil && p.given != nil {
-		r := reader{new(Problems)} // these were reported when it was read
+		r := reader{problems: new(Problems)} // these were reported when it was read
 		r.object(p.given, reflect.ValueOf(&base).Elem(), "")
 	}
 	return base

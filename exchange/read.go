@@ -17,29 +17,40 @@ import (
 
 // reader reads JSON values into the format's structs and collects
 // what is wrong.
-type reader struct{ problems *Problems }
+type reader struct {
+	problems *Problems
+	typed    *quantity.Units // figures may be texts as they were typed, and are of this system where they name no unit
+}
 
 // measure is a unit of the format: the suffix of its fields' names, the
 // integer units in one, and the parser of what people write.
 type measure struct {
 	suffix, unit string
 	perOne       int64
-	parse        func(string) (int64, error)
+	parse        func(text string, bare quantity.Units) (int64, error)
 }
 
 // plainNumber is one without a unit in its field's name.
 var plainNumber = measure{"", "", int64(quantity.One), nil}
 
+// system is one of the two values, by the system of units.
+func system[T any](u quantity.Units, metric, imperial T) T {
+	if u == quantity.Imperial {
+		return imperial
+	}
+	return metric
+}
+
 var measures = map[reflect.Type]measure{
-	reflect.TypeFor[MM](): {"_mm", " mm", int64(quantity.Millimetre), func(s string) (int64, error) {
-		l, err := quantity.ParseLength(s, quantity.Millimetre)
+	reflect.TypeFor[MM](): {"_mm", " mm", int64(quantity.Millimetre), func(s string, u quantity.Units) (int64, error) {
+		l, err := quantity.ParseLength(s, system(u, quantity.Millimetre, quantity.Inch))
 		return int64(l), err
 	}},
-	reflect.TypeFor[KG](): {"_kg", " kg", int64(quantity.Kilogram), func(s string) (int64, error) {
-		m, err := quantity.ParseMass(s, quantity.Kilogram)
+	reflect.TypeFor[KG](): {"_kg", " kg", int64(quantity.Kilogram), func(s string, u quantity.Units) (int64, error) {
+		m, err := quantity.ParseMass(s, system(u, quantity.Kilogram, quantity.Pound))
 		return int64(m), err
 	}},
-	reflect.TypeFor[Deg](): {"_deg", "°", int64(quantity.Degree), func(s string) (int64, error) {
+	reflect.TypeFor[Deg](): {"_deg", "°", int64(quantity.Degree), func(s string, _ quantity.Units) (int64, error) {
 		a, err := quantity.ParseAngle(s)
 		return int64(a), err
 	}},
@@ -132,7 +143,7 @@ func fieldsOf(t reflect.Type) []field {
 
 // value reads n into v, within the limits of the field v is in.
 func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
-	if n.kind == null {
+	if n.kind == null && v.Type() != reflect.TypeFor[Anything]() {
 		r.problems.add(path, "leave the field out when it is not known", "null")
 		return
 	}
@@ -146,6 +157,9 @@ func (r *reader) value(n *node, v reflect.Value, path string, of *limits) {
 	switch own := v.Addr().Interface().(type) {
 	case filler:
 		r.value(n, reflect.ValueOf(own.Fill()).Elem(), path, of)
+		return
+	case *Anything:
+		own.given = n
 		return
 	case *PolicySettings:
 		own.read(r, n, path)
@@ -321,8 +335,8 @@ func noText(r rune) bool { return unicode.IsControl(r) || r == 0xfffe || r == 0x
 
 func (r *reader) integer(n *node, v reflect.Value, path string, of *limits) {
 	allowed := func() string { return r.allowed(of, "a whole number") }
-	i, err := strconv.Atoi(n.text)
-	if n.kind != number || err != nil {
+	i, err := strconv.Atoi(strings.TrimSpace(n.text))
+	if n.kind != number && (n.kind != text || r.typed == nil) || err != nil {
 		r.problems.add(path, allowed(), "%s", n.describe())
 		return
 	}
@@ -347,7 +361,11 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 		}
 		got, err = quantity.Decimal(n.text, m.perOne)
 	case n.kind == text && m.parse != nil && (!named || strings.HasSuffix(path, "]")): // in a list, whose name has the unit
-		got, err = m.parse(n.text)
+		got, err = m.parse(n.text, r.bare(of))
+	case n.kind == text && r.typed != nil && m.parse != nil:
+		got, err = m.parse(n.text, r.bare(of))
+	case n.kind == text && r.typed != nil:
+		got, err = quantity.Decimal(strings.Replace(strings.TrimSpace(n.text), ",", ".", 1), m.perOne)
 	case n.kind == text && m.suffix != "":
 		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
 		return
@@ -367,6 +385,14 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 		return
 	}
 	v.SetInt(got)
+}
+
+// bare is the system of a figure that was typed without a unit. What is metric by its name has that in its tag.
+func (r *reader) bare(of *limits) quantity.Units {
+	if r.typed == nil || of.tag.Get("unit") == "mm" {
+		return quantity.Metric
+	}
+	return *r.typed
 }
 
 func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }

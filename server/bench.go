@@ -1,7 +1,9 @@
 package server
 
 import (
+	"context"
 	"encoding/json"
+	"errors"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
@@ -37,11 +39,52 @@ func (s *benchFeature) Routes() []api.Route {
 
 // bench answers with a judged and drawn pairing.
 func (s *benchFeature) bench(c *echo.Context) error {
-	a, err := api.Ask(c, s.store)
+	q, err := api.Read[bench.Request](c)
 	if err != nil {
 		return err
 	}
-	return c.JSON(http.StatusOK, a.Bench())
+	ctx := c.Request().Context()
+	all, err := s.store.Catalogue(ctx)
+	if err != nil {
+		return err
+	}
+	a, err := bench.OpenPairing(ctx, all, q)
+	if err != nil {
+		return err
+	}
+	out := a.Bench()
+	if out.DisplayRevision, err = s.revision(ctx, "display", out.Display.ID, q.DisplayRevision, &out); err != nil {
+		return err
+	}
+	if out.BracketRevision, err = s.revision(ctx, "bracket", out.Bracket.ID, q.BracketRevision, &out); err != nil {
+		return err
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+// revision is the saved revision of a document, 0 of one that is in no catalogue. What was saved since another one is
+// put into the answer.
+func (s *benchFeature) revision(ctx context.Context, kind, id string, since int, out *bench.Bench) (int, error) {
+	now, err := s.store.Item(ctx, kind, id)
+	if errors.Is(err, store.ErrNotFound) {
+		return 0, nil
+	}
+	if err != nil || since == 0 || since == now.Revision {
+		return now.Revision, err
+	}
+	before, err := s.store.Numbered(ctx, kind, id, since)
+	if errors.Is(err, store.ErrNotFound) {
+		return now.Revision, nil // of another catalogue
+	}
+	if err != nil {
+		return 0, err
+	}
+	latest, err := s.store.Numbered(ctx, kind, id, now.Revision)
+	if err != nil {
+		return 0, err
+	}
+	out.Meanwhile = append(out.Meanwhile, bench.MeanwhileOf(&before, &latest))
+	return now.Revision, nil
 }
 
 // given answers what the parts in somebody's hand do.

@@ -36,6 +36,9 @@ func OpenAPI() ([]byte, error) {
 	r.DefaultOptions = append(r.DefaultOptions,
 		// Types are named without their packages.
 		jsonschema.InterceptDefName(func(t reflect.Type, name string) string {
+			if own := ownNames[t]; own != "" {
+				return own
+			}
 			pkg := path.Base(t.PkgPath())
 			return strings.TrimPrefix(name, strings.ToUpper(pkg[:1])+pkg[1:])
 		}),
@@ -68,6 +71,14 @@ func OpenAPI() ([]byte, error) {
 	return json.MarshalIndent(r.Spec, "", "  ")
 }
 
+// ownNames are the names of types that would have that of another one.
+var ownNames = map[reflect.Type]string{
+	reflect.TypeFor[exchange.Problem]():     "FieldProblem",
+	reflect.TypeFor[exchange.ProbeResult](): "HoleResult",
+	reflect.TypeFor[exchange.Photo]():       "PhotoFile",
+	reflect.TypeFor[anything]():             "AnyJSON",
+}
+
 // mapTypes maps the format's own types to JSON.
 func mapTypes(r *jsonschema.Reflector) {
 	for _, t := range exchange.Numbers {
@@ -80,7 +91,13 @@ func mapTypes(r *jsonschema.Reflector) {
 	r.AddTypeMapping(fastener.Interval{}, []float64{})
 	r.AddTypeMapping(catalog.PatternSize{}, []float64{})
 	r.AddTypeMapping(exchange.PolicySettings{}, catalog.Policy{})
+	r.AddTypeMapping(exchange.Anything{}, anything{})
 }
+
+// anything is the schema of any JSON.
+type anything struct{}
+
+func (anything) JSONSchemaBytes() ([]byte, error) { return []byte(`{}`), nil }
 
 // fixProperty says what the tags mean here: limits of a list or table are
 // those of its entries, and null is only where a field is always present.

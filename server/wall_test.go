@@ -28,7 +28,7 @@ func TestWall(t *testing.T) {
 	d := newDesk(t)
 	v := read[bench.WallView](t, d.post("/api/wall", `{"request":`+counter+`}`), 200)
 	// Two bolts of the pairing have to be sent.
-	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Verdict != "caution" || !v.Fits {
+	if len(v.Placements) != 1 || len(v.Placements[0].Points) != 4 || v.Said.Verdict != "fits_with_conditions" || !v.Said.OnWall {
 		t.Fatalf("%+v", v)
 	}
 	for name, svg := range map[string]string{"wall": v.Wall, "holding": v.Holding, "build-up": v.BuildUp, "side": v.Side} {
@@ -91,13 +91,13 @@ func TestWallRefuses(t *testing.T) {
 		if name == "studs 5 mm" {
 			continue // it hangs on them
 		}
-		if v.Fits || v.Verdict == "pass" {
-			t.Errorf("%s: %s", name, v.Verdict)
+		if v.Said.Verdict == "fits" || v.Said.Verdict == "fits_with_conditions" {
+			t.Errorf("%s: %s", name, v.Said.Verdict)
 		}
 		// Another bracket is named only when it goes there.
 		for _, o := range v.Others {
 			other := strings.Replace(body, `"bracket_id":"sill-40"`, `"bracket_id":"`+o.ID+`"`, 1)
-			if again := read[bench.WallView](t, d.post("/api/wall", other), 200); again.Verdict == "fail" {
+			if again := read[bench.WallView](t, d.post("/api/wall", other), 200); again.Said.Verdict == "does_not_fit" {
 				t.Errorf("%s: %s does not go there either", name, o.ID)
 			}
 		}

@@ -3,6 +3,7 @@ package server
 import (
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"nexufix/core/catalog"
@@ -39,6 +40,11 @@ func Words() string {
 		names[r.ID.String()] = r.Name
 	}
 	list("wallWords", "The kinds of wall.", walls, func(s string) string { return catalog.WallType(s).Name() })
+	base := func(s string) string { return catalog.WallType(s).Properties().Base }
+	list("baseWords", "What the thickness of a wall's base is the thickness of.",
+		slices.DeleteFunc(slices.Clone(walls), func(s string) bool { return base(s) == "" }), base)
+	lost, _ := json.Marshal(catalog.LostWithKind)
+	fmt.Fprintf(&b, "\n/** What is measured of one kind of wall and not so of another. */\nexport const lostWithKind: string[] = %s;\n", lost)
 	list("fastenerWords", "The kinds of fastener that go into walls.", fasteners, func(s string) string { return catalog.ItemKind(s).Word() })
 	list("ruleWords", "The rules.", rules, func(s string) string { return names[s] })
 	for i, code := range language.Codes() {

@@ -327,8 +327,17 @@ func (s *Store) History(ctx context.Context, kind, id string, most int) ([]Revis
 
 // Revision returns a revision.
 func (s *Store) Revision(ctx context.Context, seq int64) (Revision, error) {
+	return s.oneRevision(ctx, `seq = ?`, seq)
+}
+
+// Numbered returns the revision of an item that has a number; [ErrNotFound] if its history does not have it.
+func (s *Store) Numbered(ctx context.Context, kind, id string, number int) (Revision, error) {
+	return s.oneRevision(ctx, `kind = ? AND id = ? AND number = ?`, kind, id, number)
+}
+
+func (s *Store) oneRevision(ctx context.Context, where string, of ...any) (Revision, error) {
 	var r Revision
-	err := s.db.GetContext(ctx, &r, `SELECT * FROM revision WHERE seq = ?`, seq)
+	err := s.db.GetContext(ctx, &r, `SELECT * FROM revision WHERE `+where, of...)
 	if errors.Is(err, sql.ErrNoRows) {
 		err = ErrNotFound
 	}

@@ -20,6 +20,7 @@ import (
 // Bench is everything the bench shows of one pairing.
 type Bench struct {
 	Title     string                  `json:"title" required:"true"`
+	Said      Said                    `json:"said" required:"true"`
 	Pairing   exchange.Pairing        `json:"pairing" required:"true"`
 	Send      string                  `json:"send" required:"true"`          // what has to be supplied, in words
 	Section   string                  `json:"section" required:"true"`       // SVG; "" without a stack
@@ -39,6 +40,12 @@ type Bench struct {
 	Bracket   catalog.Bracket         `json:"bracket" required:"true"`
 	InCatalog bool                    `json:"in_catalogue" required:"true"` // the display is in the catalogue
 	NotTried  string                  `json:"not_tried,omitempty"`          // what was not tried because it takes too much work
+	// What each changed figure is without the change, by its path; null where there is none.
+	Was map[string]exchange.Anything `json:"was" required:"true"`
+	// The saved revisions that this was judged by, 0 for what is in no catalogue; and what was saved since those of the request.
+	DisplayRevision int         `json:"display_revision" required:"true"`
+	BracketRevision int         `json:"bracket_revision" required:"true"`
+	Meanwhile       []Meanwhile `json:"meanwhile" required:"true"`
 	// of the drawings, by field; the field is "" if the client has that drawing
 	Marks map[string]string `json:"marks" required:"true"`
 }
@@ -164,7 +171,8 @@ func (a *Workspace) Bench() Bench {
 		Pairing: exchange.PairingOf(&p, a.units(), true),
 		Section: svg.Picture(pairing.Section(&p)), Back: svg.Picture(pairing.Back(&p)),
 		Walls: walls(a.bracket), Template: sheet.HasTemplate(&p),
-		Used: -1, Others: []Ranked{},
+		Said: a.said(&p, a.Placed(&p)),
+		Used: -1, Others: []Ranked{}, Was: a.was, Meanwhile: []Meanwhile{},
 		Display: a.display, Bracket: *a.bracket, InCatalog: !a.typed,
 	}
 	out.Side, out.Above = svg.Picture(pairing.Side(&p, a.Tilt.Value.Degrees(), nil)), svg.Picture(pairing.Above(&p, a.Swivel.Value.Degrees()))
@@ -184,6 +192,9 @@ func (a *Workspace) Bench() Bench {
 	}
 	if a.work.Exhausted() {
 		out.NotTried = notTried
+	}
+	if out.Was == nil {
+		out.Was = map[string]exchange.Anything{}
 	}
 	out.Marks = a.unsent(map[string]*string{"section": &out.Section, "back": &out.Back, "side": &out.Side, "above": &out.Above})
 	return out

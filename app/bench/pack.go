@@ -257,7 +257,7 @@ func (i *Installation) File(format string) ([]byte, error) {
 
 // Page writes the sequence as one page for a telephone, served or as a file.
 func (i *Installation) Page(served bool) ([]byte, error) {
-	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: VerdictTexts[i.Pairing.Verdict], Fingerprint: i.Fingerprint,
+	out := html.Page{Sequence: i.Sequence, Figures: i.Figures(), Verdict: i.verdict(), Fingerprint: i.Fingerprint,
 		Inches: i.units == quantity.Imperial, Served: served,
 		Photos: i.photos,
 		Bar:    i.found.Bar, Studs: i.found.Studs, Said: i.said, HasStuds: i.Wall.HasStuds()}
@@ -269,9 +269,12 @@ var VerdictTexts = map[fit.Verdict]string{fit.Fits: "Fits", fit.FitsWithConditio
 	fit.MissingData: "A figure is missing",
 	fit.DoesNotFit:  "Does not fit"}
 
+// verdict is the one answer in words: see [place.Verdict].
+func (i *Installation) verdict() string { return VerdictTexts[place.Verdict(&i.Pairing, i.Placed)] }
+
 // pack returns everything that is handed over on paper.
 func (i *Installation) Pack() *pdf.Pack {
-	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: VerdictTexts[i.Pairing.Verdict],
+	out := &pdf.Pack{Sequence: i.Sequence, Figures: i.Figures(), Photos: i.photos, Verdict: i.verdict(),
 		Fingerprint: i.Fingerprint, Paper: i.paper, Release: i.release,
 		StandsOn: place.StandsOn(&i.Pairing, i.Placed), Units: i.units, Created: i.now}
 	said := map[string]bool{} // once for all displays of a run; reasons against it are printed above them

@@ -14,6 +14,7 @@ type Trials struct {
 	Trials    []catalog.Trial `json:"trials" required:"true" maxItems:"64"`
 	BracketID string          `json:"bracket_id,omitempty" maxLength:"80"`
 	Units     string          `json:"units,omitempty" enum:"mm,in"`
+	Changes   []exchange.Edit `json:"changes,omitempty" maxItems:"1000"` // of the trials: as they were typed
 }
 
 // ProbeResult is the result of trials with a drawing of the hole.
@@ -24,6 +25,14 @@ type ProbeResult struct {
 
 // Probe works out what trial bolts tell about a hole.
 func Probe(all *exchange.Contents, in Trials) (*ProbeResult, error) {
+	if len(in.Changes) > 0 {
+		edits := in.Changes
+		in.Changes = nil
+		var err error
+		if in, _, err = exchange.Edited(in, edits, Units(in.Units)); err != nil {
+			return nil, err
+		}
+	}
 	var kit []catalog.Item
 	if in.BracketID != "" {
 		b := all.Bracket(in.BracketID)

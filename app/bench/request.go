@@ -12,7 +12,9 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"strconv"
+	"strings"
 
 	"nexufix/core/catalog"
 	"nexufix/core/fit"
@@ -49,7 +51,13 @@ type Request struct {
 	// The wall, and where on it; its display and bracket are the request's.
 	Site  *catalog.Job `json:"site,omitempty"`
 	Units string       `json:"units,omitempty" enum:"mm,in"`
-	Have  []string     `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that the client has
+	// What is changed of all this, in the order in which it was: display.mass_kg, bracket.slot_width_mm, site.wall.width_mm,
+	// accessories_kg. Trial bolts of a hole stand in for its recess and depth.
+	Changes []exchange.Edit `json:"changes,omitempty" maxItems:"1000"`
+	// The revisions that the page first read, to be told what was saved since.
+	DisplayRevision int      `json:"display_revision,omitempty" minimum:"0"`
+	BracketRevision int      `json:"bracket_revision,omitempty" minimum:"0"`
+	Have            []string `json:"have,omitempty" maxItems:"40" maxLength:"16"` // the marks of drawings that the client has
 }
 
 // Workspace is a request with its nouns found, on which the use cases of a pairing
@@ -63,6 +71,9 @@ type Workspace struct {
 	job     *catalog.Job // nil without a site
 	typed   bool         // the display is not in the catalogue
 	work    *stack.Work  // the limit of work
+
+	was      map[string]exchange.Anything // what each changed figure is without the change
+	unplaced exchange.Problems            // what is wrong with the site, which was left out
 }
 
 // MostWork is how many steps a request may take: a second or two of a processor.
@@ -135,7 +146,11 @@ func (a *Workspace) Exhausted() bool { return a.work.Exhausted() }
 // Open finds the nouns of a request in a catalogue. Errors are
 // [exchange.Problems] with paths in the request.
 func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
-	a := Workspace{Request: q, work: NewWork(ctx)}
+	q, was, err := q.changed(all)
+	if err != nil {
+		return nil, err
+	}
+	a := Workspace{Request: q, work: NewWork(ctx), was: was}
 	a.all, a.policy = all, a.Policy.On(all.PolicyOrDefault())
 	var problems exchange.Problems
 	switch {
@@ -163,6 +178,9 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 		if !a.Accessories.Known {
 			a.Accessories = quantity.Some(a.Site.Accessories)
 		}
+		if !a.Center.Known {
+			a.Center = heightOf(a.Site)
+		}
 		job := *a.Site
 		problems = append(problems, exchange.Complete("site", &job)...)
 		a.job = &job
@@ -174,6 +192,22 @@ func Open(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, e
 		a.job.Display, a.job.Bracket, a.job.Turn, a.job.Accessories = a.display.ID, a.bracket.ID, catalog.Turn(a.Turn), a.extra().Accessories
 	}
 	return &a, nil
+}
+
+// OpenPairing is [Open] for what is judged without its wall too: if only the wall's figures are wrong, it is left out, and the
+// answer says so.
+func OpenPairing(ctx context.Context, all *exchange.Contents, q Request) (*Workspace, error) {
+	a, err := Open(ctx, all, q)
+	var problems exchange.Problems
+	ofSite := func(path string) bool { return strings.HasPrefix(path, "site.") }
+	if q.Site == nil || !errors.As(err, &problems) || slices.ContainsFunc(problems, func(p exchange.Problem) bool { return !ofSite(p.Path) }) {
+		return a, err
+	}
+	q.Site, q.Changes = nil, slices.DeleteFunc(slices.Clone(q.Changes), func(e exchange.Edit) bool { return ofSite(e.Path) })
+	if a, err = Open(ctx, all, q); a != nil {
+		a.unplaced = problems
+	}
+	return a, err
 }
 
 // Choice names a pairing of a document: a job, or a display and a bracket.
@@ -238,7 +272,7 @@ func (a *Workspace) Save() (row store.Saved, toCatalogue *exchange.Contents, err
 	}
 	return store.Saved{
 		Display: a.display.ID, Bracket: a.bracket.ID, Title: a.display.Name() + " on " + a.bracket.Name,
-		Verdict: string(p.Verdict), Request: string(request), Result: string(result),
+		Verdict: string(place.Verdict(&p, a.Placed(&p))), Request: string(request), Result: string(result),
 	}, toCatalogue, nil
 }
 

@@ -47,8 +47,7 @@ type WallView struct {
 	Snapped    []string             `json:"snapped" required:"true"`
 	Guide      *WallGuide           `json:"guide"`
 	Others     []WallAlternative    `json:"others" required:"true"` // brackets that can be placed there, if this one cannot
-	Fits       bool                 `json:"fits" required:"true"`   // no check fails or is unknown
-	Verdict    string               `json:"verdict" required:"true" enum:"pass,caution,unknown,fail"`
+	Said       Said                 `json:"said" required:"true"`
 }
 
 // WallAlternative is another bracket that fits the display and can be placed
@@ -121,26 +120,14 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 		}
 	}
 	all := a.Placed(&p)
-	worst := fit.Pass
-	for _, check := range p.Blocked() { // what blocks the pairing blocks the place
-		worst = max(worst, check.Status)
-	}
-	if p.Verdict == fit.FitsWithConditions { // of the pairing, which are conditions here too
-		worst = max(worst, fit.Caution)
-	}
 	for i := range all {
 		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
-		for _, check := range all[i].Checks {
-			worst = max(worst, check.Status)
-		}
 	}
-	if worst == fit.Note {
-		worst = fit.Pass
-	}
-	if worst == fit.Fail && m == nil { // not while something is dragged: it takes too long
+	view.Said = a.said(&p, all)
+	if view.Said.Verdict == string(fit.DoesNotFit) && m == nil { // not while something is dragged: it takes too long
 		view.Others = a.alternatives()
 	}
-	view.Site, view.Verdict, view.Fits = *a.job, worst.String(), worst < fit.Unknown
+	view.Site = *a.job
 	if d := wall.Elevation(all); d != nil {
 		view.Wall = svg.Picture(d)
 		view.Left, view.Top = quantity.FromMM(d.Min.X), quantity.FromMM(d.Max.Y)

@@ -226,7 +226,8 @@ func (f *source) Judge(ctx context.Context) (*Judgement, error) {
 	}
 	site.Brief = true
 	seq := steps.Generate(&p, site)
-	j := &Judgement{of: f, Title: f.display.Name() + " on " + f.bracket.Name, Verdict: p.Verdict, Blocked: place.Blocking(&p, site.Places),
+	j := &Judgement{of: f, Title: f.display.Name() + " on " + f.bracket.Name, Verdict: place.Verdict(&p, site.Places),
+		Blocked:   place.Blocking(&p, site.Places),
 		Conflicts: len(seq.Conflicts), p: &p, StepsSite: &site, seq: &seq}
 	if f.job != nil {
 		j.Title = f.job.ID + ": " + j.Title

@@ -76,7 +76,7 @@ func (d *Display) OriginOf(path string) Origin {
 // Trial is a bolt tried by a caller in place of a measured hole.
 type Trial struct {
 	Thread    fastener.Thread                    `json:"thread" required:"true"`
-	Length    quantity.Length                    `json:"length_mm" required:"true" exclusiveMinimum:"0" maximum:"500"`
+	Length    quantity.Length                    `json:"length_mm" required:"true" exclusiveMinimum:"0" maximum:"500" unit:"mm"`
 	UnderHead quantity.Length                    `json:"under_head_mm,omitzero" minimum:"0" maximum:"500"`
 	Outcome   Outcome                            `json:"outcome" required:"true"`
 	Gap       quantity.Optional[quantity.Length] `json:"gap_mm,omitzero" minimum:"-500" maximum:"500"`

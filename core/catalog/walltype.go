@@ -1,8 +1,10 @@
 package catalog
 
 import (
-	"nexufix/core/quantity"
+	"slices"
 	"strings"
+
+	"nexufix/core/quantity"
 )
 
 // WallType is a type of wall, by its name in the exchange format. NoWall means that
@@ -66,6 +68,8 @@ type WallProperties struct {
 	Name  string // for people
 	Holds Material
 	Studs bool // fasteners go into its studs
+	// Base is what backing_mm is the thickness of, in words: kinds of wall with the same words share the figure. "": of nothing.
+	Base string
 
 	// Usual are the kinds of fastener for it if its bracket does not name one,
 	// in order of preference (practice).
@@ -139,6 +143,24 @@ func (t WallType) row() *WallProperties {
 // Properties returns the wall's row; the zero value for an unknown one.
 func (t WallType) Properties() WallProperties { return *t.row() }
 
+// LostWithKind are the figures that are of one kind of wall, by their names in the format.
+var LostWithKind = []string{"cavity_mm", "steel_mm", "block_kind", "board_kind", "treated", "wet", "species"}
+
+// lostWithBase are those that are of one kind of base.
+var lostWithBase = []string{"backing_mm", "backing"}
+
+// Lost are the figures of a wall that are not so any more when it becomes one of another kind, by their names in the format.
+func (t WallType) Lost(to WallType) []string {
+	if t == to {
+		return nil
+	}
+	out := LostWithKind
+	if t.row().Base != to.row().Base {
+		out = append(slices.Clip(out), lostWithBase...)
+	}
+	return out
+}
+
 // HasStuds reports whether fasteners go into the wall's studs.
 func (t WallType) HasStuds() bool { return t.row().Studs }
 
@@ -155,6 +177,7 @@ const usualCovering = 16 * quantity.Millimetre
 // except the pilot (NDS 12.1.4, memory).
 var Walls = []WallProperties{
 	{
+		Base: "Stud depth",
 		Type: WoodStud, Name: "wood stud", Holds: Wood, Studs: true, Usual: []ItemKind{Lag, Screw},
 		CoveringMax: usualCovering, CoveringCounts: true,
 		Backed: true, Backing: 5 * quantity.Inch / 2, BackingMost: 300 * quantity.Millimetre, // from 2 1/2 in, the shallowest stud in trade
@@ -180,6 +203,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("Fasten into the studs, never into the board alone."),
 	},
 	{
+		Base: "Stud depth",
 		Type: MetalStud, Name: "metal stud", Holds: Hollow, Studs: true, Usual: []ItemKind{Toggle},
 		CoveringMax: usualCovering,
 		Fasteners:   []ItemKind{Toggle}, OldAnchor: Toggle,
@@ -204,6 +228,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("A screw driven into thin sheet holds next to nothing: toggles only."),
 	},
 	{
+		Base: "Wall thickness",
 		Type: Concrete, Name: "concrete", Holds: Masonry, Usual: []ItemKind{SleeveAnchor, ConcreteScrew, Plug},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre, Hammer: true,
 		Fasteners: []ItemKind{Plug, SleeveAnchor, ConcreteScrew, FrameFixing}, OldAnchor: Plug,
@@ -227,6 +252,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("Steel in the concrete is not cut through."),
 	},
 	{
+		Base: "Wall thickness",
 		Type: Block, Name: "block or brick", Holds: Masonry, Usual: []ItemKind{Plug, SleeveAnchor, ConcreteScrew},
 		CoveringMax: usualCovering, CoveringCounts: true, Embedment: 40 * quantity.Millimetre,
 		Fasteners: []ItemKind{Plug, SleeveAnchor, ConcreteScrew, FrameFixing}, OldAnchor: Plug,
@@ -252,6 +278,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("Mortar joints cannot be seen under plaster, and hold nothing."),
 	},
 	{
+		Base: "Masonry",
 		Type: LinedMasonry, Name: "lined masonry", Holds: Masonry, Usual: []ItemKind{FrameFixing, ConcreteScrew},
 		CoveringCounts: true, Cavity: true, Embedment: 50 * quantity.Millimetre,
 		Fasteners: []ItemKind{ConcreteScrew, FrameFixing}, OldAnchor: FrameFixing,
@@ -277,6 +304,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("The lining holds nothing, and fasteners that cross the cavity bend."),
 	},
 	{
+		Base: "Board",
 		Type: TimberBoard, Name: "timber board", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true,
 		BackingMost: 100 * quantity.Millimetre, CoveringCounts: true,
 		Fasteners: []ItemKind{Lag, Screw},
@@ -301,6 +329,7 @@ var Walls = []WallProperties{
 		Caution: quantity.Say("How the board itself is fixed decides as much as the screws: have it judged."),
 	},
 	{
+		Base: "Backer",
 		Type: ThinBacker, Name: "thin backer", Holds: Wood, Usual: []ItemKind{Screw, Lag}, Backed: true,
 		BackingMost: 50 * quantity.Millimetre, CoveringCounts: true,
 		Fasteners: []ItemKind{Lag, Screw},

@@ -12,6 +12,7 @@ import (
 	"github.com/chromedp/cdproto/browser"
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/log"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/cdproto/page"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/cdproto/webauthn"
@@ -113,6 +114,23 @@ func (p *Page) Scheme(name string) {
 		_, err := chromedp.Call(ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{
 			Features: []*emulation.MediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}},
 		})
+		return chromedp.Void{}, err
+	})
+}
+
+// Network cuts the tab off from the network, or joins it again.
+func (p *Page) Network(on bool) {
+	p.do("network", func(ctx context.Context, _ *chromedp.Target) (chromedp.Void, error) {
+		rules := []*network.Conditions{}
+		if !on {
+			rules = append(rules, &network.Conditions{Offline: true, DownloadThroughput: -1, UploadThroughput: -1})
+		}
+		if _, err := chromedp.Call(ctx, network.EmulateNetworkConditionsByRule,
+			network.EmulateNetworkConditionsByRuleParams{MatchedNetworkConditions: rules}); err != nil {
+			return chromedp.Void{}, err
+		}
+		_, err := chromedp.Call(ctx, network.OverrideNetworkState,
+			network.OverrideNetworkStateParams{Offline: !on, DownloadThroughput: -1, UploadThroughput: -1})
 		return chromedp.Void{}, err
 	})
 }

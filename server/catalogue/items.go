@@ -1,6 +1,7 @@
 package catalogue
 
 import (
+	"context"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
@@ -22,6 +23,32 @@ type ItemToSave struct {
 	Display  *catalog.Display `json:"display,omitempty"`
 	Bracket  *catalog.Bracket `json:"bracket,omitempty"`
 	Job      *catalog.Job     `json:"job,omitempty"`
+	// What is changed of it, in the order in which it was: display.mass_kg. Without a document they are changes of the revision.
+	Changes []exchange.Edit `json:"changes,omitempty" maxItems:"1000"`
+	Units   string          `json:"units,omitempty" enum:"mm,in"` // of figures without a unit
+}
+
+// changed is the item with its changes made.
+func (s *Feature) changed(ctx context.Context, kind, id string, in ItemToSave) (ItemToSave, error) {
+	if len(in.Changes) == 0 {
+		return in, nil
+	}
+	if in.Display == nil && in.Bracket == nil && in.Job == nil {
+		base, err := s.Store.Numbered(ctx, kind, id, in.Revision)
+		if err != nil {
+			return in, err
+		}
+		saved, err := bench.SavedItemOf(store.Item{Kind: kind, Doc: base.Doc.String, Revision: base.Number})
+		if err != nil {
+			return in, err
+		}
+		in.Display, in.Bracket, in.Job = saved.Display, saved.Bracket, saved.Job
+	}
+	edits := in.Changes
+	in.Changes = nil
+	out, _, err := exchange.Edited(in, edits, bench.Units(in.Units))
+	out.Kind, out.ID = in.Kind, in.ID
+	return out, err
 }
 
 var itemKinds = map[string]string{"displays": "display", "brackets": "bracket", "jobs": "job"}
@@ -61,6 +88,9 @@ func (s *Feature) saveItem(c *echo.Context) error {
 	}
 	in, err := api.Read[ItemToSave](c)
 	if err != nil {
+		return err
+	}
+	if in, err = s.changed(c.Request().Context(), kind, id, in); err != nil {
 		return err
 	}
 	i, err := in.item(kind, id)

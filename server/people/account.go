@@ -36,7 +36,7 @@ func (d *Authenticator) ownRoutes() []api.Route {
 		post("/api/own/authenticator/keep", "Keep that authenticator, by a code of it.", code{}, Own{}, d.keepAuthenticator),
 		post("/api/own/authenticator/remove", "Ask for no code any more.", byPassword{}, Own{}, d.dropAuthenticator),
 		post("/api/own/passkey", "What navigator.credentials.create() takes, to make a passkey.", byPassword{}, map[string]any{}, d.newPasskey),
-		post("/api/own/passkey/keep", "Keep that passkey.", Shown{}, Own{}, d.addPasskey),
+		post("/api/own/passkey/keep", "Keep that passkey.", PasskeyAnswer{}, Own{}, d.addPasskey),
 		post("/api/own/passkey/remove", "Take a passkey away.", passkeyAsk{}, Own{}, d.dropPasskey),
 		post("/api/own/sessions/end", "End a session, or all but this one.", sessionAsk{}, Own{}, d.endSession),
 		post("/api/tokens/{id}/end", "End a token: one's own, or an administrator any.", api.ByNumber{}, Own{}, d.endToken),
@@ -45,7 +45,7 @@ func (d *Authenticator) ownRoutes() []api.Route {
 			d.addToken).Requires(rights.People),
 		api.Post("/api/sign-in/passkey", "What navigator.credentials.get() takes, to sign in.", nil, map[string]any{},
 			d.askPasskey).Requires(rights.Enter),
-		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", Shown{}, Me{}, d.signInByPasskey).Requires(rights.Enter),
+		api.Post("/api/sign-in/passkey/shown", "Sign in by passkey.", PasskeyAnswer{}, Me{}, d.signInByPasskey).Requires(rights.Enter),
 	}
 }
 

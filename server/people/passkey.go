@@ -153,15 +153,15 @@ func (d *Authenticator) ownKeys(c *echo.Context) (keyed, error) {
 
 var errLate = api.New(http.StatusConflict, "That took too long, or began in another window.", "Begin again.")
 
-// Shown is what a browser's passkey says.
-type Shown struct {
+// PasskeyAnswer is what a browser's passkey says.
+type PasskeyAnswer struct {
 	Name       string `json:"name,omitempty" maxLength:"80" description:"Of a new one: the device's."`
 	Credential string `json:"credential" required:"true" maxLength:"20000" description:"The answer of navigator.credentials, as JSON."`
 }
 
 // shown reads what a browser's passkey says, for the name by which the server was asked.
-func shown(c *echo.Context) (in Shown, lib *webauthn.WebAuthn, err error) {
-	if in, err = api.Read[Shown](c); err == nil {
+func shown(c *echo.Context) (in PasskeyAnswer, lib *webauthn.WebAuthn, err error) {
+	if in, err = api.Read[PasskeyAnswer](c); err == nil {
 		lib, err = relying(c)
 	}
 	return in, lib, err

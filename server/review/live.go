@@ -76,11 +76,14 @@ func (h *hub) notify(path string) {
 	}
 }
 
+// begun makes the numbers of a program that was started again other ones.
+var begun = int(time.Now().UnixMilli())
+
 // now is the event that a visitor gets.
 func (h *hub) now(v *visitor) Live {
 	h.mu.Lock()
 	defer h.mu.Unlock()
-	out := Live{Changed: h.count, Here: []string{}}
+	out := Live{Changed: begun + h.count, Here: []string{}}
 	for o := range h.visitors {
 		if o.path == v.path && o.person != v.person && !slices.Contains(out.Here, o.name) {
 			out.Here = append(out.Here, o.name)

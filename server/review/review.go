@@ -74,8 +74,8 @@ func (f *Feature) Run(ctx context.Context) {
 			}
 			if n > 0 {
 				f.Log.Info("approvals judged again", "changed", n)
-				f.hub.changed()
 			}
+			f.hub.changed() // by another program too
 		}
 		if err := review.SendOut(ctx, f.Store, f.Mail); err != nil && ctx.Err() == nil {
 			f.Log.Error("mails about accounts were not sent, and will be", "err", err)

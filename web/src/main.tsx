@@ -26,10 +26,15 @@ const cache = createCache({ key: 'nx', nonce: meta?.nonce, prepend: true });
 const over = (e: Error) => {
   if (e instanceof Refused && e.problem.status === 401) void queries.invalidateQueries({ queryKey: ['me'] });
 };
+const unanswered = (e: Error | null) => e instanceof Refused && e.problem.status === 0;
 const queries: QueryClient = new QueryClient({
   queryCache: new QueryCache({ onError: over }),
   mutationCache: new MutationCache({ onError: over }),
-  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, staleTime: 30_000 } },
+  // Without a network a question fails and says so, instead of waiting for ever; it is asked again until somebody answers.
+  defaultOptions: {
+    queries: { retry: false, refetchOnWindowFocus: false, staleTime: 30_000, networkMode: 'always', refetchOnReconnect: 'always', refetchInterval: (q) => (unanswered(q.state.error) ? 3000 : false) },
+    mutations: { networkMode: 'always' },
+  },
 });
 
 createRoot(document.getElementById('root')!).render(

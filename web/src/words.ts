@@ -7,6 +7,14 @@ export const verdictWords: Record<Verdict, string> = {
   does_not_fit: 'Does not fit',
 };
 
+/** The same on a wall. */
+export const hereWords: Record<Verdict, string> = {
+  fits: 'Fits here',
+  fits_with_conditions: 'Fits here with conditions',
+  missing_data: 'Figures missing',
+  does_not_fit: 'Does not fit here',
+};
+
 export const statusWords: Record<Check['status'], string> = {
   pass: 'pass',
   note: 'note',
@@ -15,7 +23,7 @@ export const statusWords: Record<Check['status'], string> = {
   fail: 'fail',
 };
 
-export { fastenerWords, languageWords, ruleWords, wallWords } from './gen/words';
+export { baseWords, fastenerWords, languageWords, ruleWords, wallWords } from './gen/words';
 
 /** What people call the choices of a policy whose names do not say it. */
 export const schoolWords: Record<string, string> = {

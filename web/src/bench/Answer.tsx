@@ -4,34 +4,33 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { download, type BenchAnswer } from '../api';
 import { FieldError, Grow } from '../parts/Page';
-import { Stamp } from '../parts/Verdict';
+import { Said, unsaid } from '../parts/Said';
 import { Allowed } from '../people/Allowed';
 import { useSave } from '../saved/saving';
 import { useWorkspace, useSearch } from '../state/workspace';
-import { useRequest, useSiteRequest } from '../state/judged';
+import { useRequest, type State } from '../state/judged';
 
 /** The answer in one line, and what to take away. */
-export function Answer({ judged, stale }: { judged: BenchAnswer; stale: boolean }) {
+export function Answer({ judged, state, stale }: { judged: BenchAnswer; state: State; stale: boolean }) {
   const request = useRequest();
-  const onSite = useSiteRequest(); // the same sheet as on the template's page
   const search = useSearch();
   const { canUndo, undo } = useWorkspace();
   const save = useSave();
   const [failed, setFailed] = useState('');
   const [getting, setGetting] = useState(false);
   const get = async () => {
-    if (!onSite) return;
+    if (!request) return;
     setFailed('');
     setGetting(true);
-    await download('/api/template?format=pdf', onSite, 'template.pdf').catch((e: Error) => setFailed(e.message));
+    await download('/api/template?format=pdf', request, 'template.pdf').catch((e: Error) => setFailed(e.message));
     setGetting(false);
   };
   return (
     <AnswerLine data-stale={stale ? 'yes' : 'no'}>
-      <Box aria-live="polite" sx={{ display: 'flex', alignItems: 'center', gap: 2.5, minWidth: 0, opacity: stale ? 0.6 : 1 }}>
-        <Stamp verdict={judged.pairing.verdict} />
+      <Box aria-live="polite" sx={{ display: 'flex', alignItems: 'center', gap: 2.5, minWidth: 0 }}>
+        <Said said={judged.said} state={state} />
         <Box component="span" className="gist" sx={{ minWidth: 0, lineHeight: 1.2, fontSize: 14.5, maxHeight: { md: 35 }, overflow: 'hidden' }}>
-          {gist(judged)}
+          {unsaid(state) === undefined && gist(judged)}
         </Box>
       </Box>
       {failed && <FieldError>{failed}</FieldError>}
@@ -92,7 +91,9 @@ export function AnswerLine({ children, head, ...rest }: { children: React.ReactN
 function gist(j: BenchAnswer): string {
   const worst = j.pairing.checks[0];
   const out: string[] = [];
-  if (j.pairing.verdict === 'does_not_fit' || j.pairing.verdict === 'missing_data') out.push(worst?.text ?? '');
+  if (j.said.unplaced) out.push('The wall is not judged: a figure of it is not right.');
+  if (j.said.of === 'wall') out.push(j.said.why);
+  else if (j.pairing.verdict === 'does_not_fit' || j.pairing.verdict === 'missing_data') out.push(worst?.text ?? '');
   else if (j.send) out.push(`Send ${j.send}.`);
   else if (worst && worst.status !== 'pass') out.push(worst.text);
   else out.push('The bag has all that is needed.');

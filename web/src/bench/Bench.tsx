@@ -4,12 +4,13 @@ import Skeleton from '@mui/material/Skeleton';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { Refused, faultOf } from '../api';
 import { BenchGrid, Board as BoardArea, Side } from '../parts/Page';
+import { Meanwhile } from '../parts/Said';
 import { useSave } from '../saved/saving';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
-import { useBase, useJudged, useRequest } from '../state/judged';
-import { otherBracket } from '../state/inputs';
+import { useJudged, useRequest } from '../state/judged';
+import { centerPath, otherBracket } from '../state/inputs';
 import { Answer } from './Answer';
 import { Board } from './Board';
 import { errorsByPath, Figures } from './Figures';
@@ -22,7 +23,6 @@ import { Strip } from './Strip';
 export function Bench() {
   const { inputs, ask, units } = useWorkspace();
   const request = useRequest();
-  const base = useBase();
   const judgedQuery = useJudged();
   const empty = !inputs.display && !inputs.typed;
   const judged = empty ? undefined : judgedQuery.data;
@@ -55,12 +55,13 @@ export function Bench() {
     document.title = judged ? `${judged.title} – Nexufix` : empty ? 'Nexufix' : 'Bench – Nexufix';
   }, [judged, empty]);
 
-  const shownElsewhere = Object.keys(errors).filter((p) => p === 'center' || p in inputs.changes || Object.keys(inputs.changes).some((c) => c.replace(/_(mm|kg|deg)$/, '') === p));
+  const shownElsewhere = Object.keys(errors).filter((p) => p === centerPath(inputs) || p in inputs.changes);
   const unplaced = refused && (refused.problems ?? []).length > shownElsewhere.length;
   return (
     <>
-      <Sentence judged={judged} centerError={errors['center']} />
-      {judged && request && <Answer judged={judged} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
+      <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
+      {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
+      {judged && <Meanwhile judged={judged} />}
       {(unplaced || (judgedQuery.error && !refused?.problems)) && (
         <Alert severity="error" square>
           {judgedQuery.error?.message}
@@ -80,7 +81,7 @@ export function Bench() {
       {!empty && (
         <BenchGrid className={`bench units-${units}`} data-ready={judged && !judgedQuery.isFetching && !judgedQuery.isPlaceholderData ? 'yes' : 'no'}>
           <Side className="side left" aria-label="Figures">
-            <Figures judged={judged} base={base} errors={errors} request={request} />
+            <Figures judged={judged} errors={errors} request={request} />
           </Side>
           <BoardArea className="board">
             {judged && <Board judged={judged} lit={lit} onPoint={setPointed} />}

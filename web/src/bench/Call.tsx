@@ -42,6 +42,13 @@ const Told = styled('ol')(({ theme }) => ({
   '& q': { display: 'block', color: theme.vars!.palette.text.secondary },
 }));
 
+const probing = (told: ToldTrial[], bracket: string, units: Units) => ({
+  trials: [],
+  changes: told.length > 0 ? [{ path: 'trials', to: told.map((t) => asTrial(t, units)) }] : undefined,
+  bracket_id: bracket || undefined,
+  units,
+});
+
 interface Column {
   at: string;
   name: string;
@@ -63,7 +70,7 @@ export function Call({ holes, bracket, eager }: { holes: Column[]; bracket: stri
     queryFn: ({ signal }) =>
       answer(
         api.POST('/api/probe', {
-          body: { trials: told.map(asTrial) as unknown as Schemas['Trial'][], bracket_id: bracket || undefined, units },
+          body: probing(told, bracket, units),
           signal,
         }),
       ),
@@ -158,13 +165,15 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
   // What cannot be read stays in its field, and is said there.
   const check = useMutation({
     mutationFn: (mine: ToldTrial) =>
-      answer(api.POST('/api/probe', { body: { trials: [...told, mine].map(asTrial) as unknown as Schemas['Trial'][], bracket_id: bracket || undefined, units } })),
+      answer(api.POST('/api/probe', { body: probing([...told, mine], bracket, units) })),
     onSuccess: (_, mine) => onAdd(mine),
   });
   const problems = check.error instanceof Refused ? (check.error.problem.problems ?? []) : [];
-  const wrong = (name: string) => problems.find((p) => p.path.replace(/_mm$/, '').endsWith(`.${name}`))?.found;
+  const wrong = (name: string) => problems.find((p) => p.path.endsWith(`.${name}`))?.found;
   const add = handleSubmit((mine) => {
-    if (whole && !check.isPending) check.mutate(mine);
+    // What the outcome does not ask for has no field any more.
+    const asked = { ...mine, gap: measured ? mine.gap : '', turns: mine.outcome === 'stopped' || mine.outcome === 'seated' ? mine.turns : '' };
+    if (whole && !check.isPending) check.mutate(asked);
   });
   return (
     <Box component="form" className="entry" onSubmit={(e) => void add(e)} sx={{ borderTop: 1, borderColor: 'divider', mt: 1.5, mb: 3, pt: 1.5 }}>
@@ -184,7 +193,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
       <Quick sx={{ flexWrap: 'nowrap' }}>
         <Choice label="Thread of the bolt" width={66} value={t.thread} options={threads.map((x) => [x, x])} onPick={(thread) => set({ thread })} />
         ×
-        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} error={wrong('length')} onText={(length) => set({ length })} />
+        <QuantityInput label="Length of the bolt, mm" width={84} text={t.length} unit="mm" step={0} error={wrong('length_mm')} onText={(length) => set({ length })} />
       </Quick>
       <Choice
         label="What happened"
@@ -203,7 +212,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
         <FigureList sx={{ my: 1 }}>
           {measured && (
             <FigureLine label="Gap under bolt head">
-              <QuantityInput label="Gap under bolt head" error={wrong('gap')} text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
+              <QuantityInput label="Gap under bolt head" error={wrong('gap_mm')} text={t.gap} unit={t.unit} step={0} onText={(text) => set(inWords(text))} />
             </FigureLine>
           )}
           {t.outcome !== 'rests' && (
@@ -212,7 +221,7 @@ function Entry({ next, last, told, bracket, units, eager, onAdd }: EntryProps) {
             </FigureLine>
           )}
           <FigureLine label="Tolerance ±">
-            <QuantityInput label="Tolerance ±" error={wrong('tolerance')} placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
+            <QuantityInput label="Tolerance ±" error={wrong('tolerance_mm')} placeholder="1 mm" text={t.tolerance} unit={t.unit} step={0} onText={(tolerance) => set({ tolerance })} />
           </FigureLine>
         </FigureList>
       )}

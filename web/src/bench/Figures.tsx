@@ -4,7 +4,7 @@ import AccordionSummary from '@mui/material/AccordionSummary';
 import Box from '@mui/material/Box';
 import { styled } from '@mui/material/styles';
 import { memo, useState } from 'react';
-import { faultOf, type BenchAnswer, type Bracket, type Display, type Problem, type Request } from '../api';
+import { faultOf, type BenchAnswer, type Problem, type Request } from '../api';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -22,22 +22,14 @@ import { InHand } from './InHand';
 /** What is wrong with each figure of the request, by its path. */
 export type FigureErrors = Record<string, string>;
 
-/** Paths as the server writes them, with units in the names or without. */
 export function errorsByPath(problem: Problem | undefined): FigureErrors {
-  const out: FigureErrors = {};
-  for (const p of problem?.problems ?? []) out[p.path.replace(/_(mm|kg|deg)$/, '')] = faultOf(p);
-  return out;
+  return Object.fromEntries((problem?.problems ?? []).map((p) => [p.path, faultOf(p)]));
 }
 
-const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
-const errorId = (path: string) => `error-${bare(path).replace(/\W+/g, '-')}`;
-
-/** A path's last name, in words. */
-const inWords = (path: string) => path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ');
+const errorId = (path: string) => `error-${path.replace(/\W+/g, '-')}`;
 
 interface Props {
   judged?: BenchAnswer;
-  base: { display?: Display; bracket?: Bracket };
   errors: FigureErrors;
   request?: Request;
 }
@@ -67,7 +59,7 @@ const HoleGrid = styled('div')(({ theme }) => ({
 const sentence = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 
 /** The figures that matter, to be changed to see what follows. Nothing is saved. */
-export function Figures({ judged, base, errors, request }: Props) {
+export function Figures({ judged, errors, request }: Props) {
   const { inputs, units } = useWorkspace();
   const told = Object.values(inputs.trials).some((list) => list.length > 0);
   const [mode, setMode] = useTab('panel', told ? ['call', 'hand', 'wrong', 'figures'] : ['figures', 'call', 'hand', 'wrong']);
@@ -82,8 +74,8 @@ export function Figures({ judged, base, errors, request }: Props) {
     { key: 'i', does: 'parts in hand: are they safe', run: () => open('hand') },
     { key: 'x', does: 'when something is wrong', run: () => open('wrong') },
   ]);
-  const display = base.display ?? judged?.display;
-  const bracket = base.bracket ?? judged?.bracket;
+  const display = judged?.display;
+  const bracket = judged?.bracket;
   const used = Math.max(judged?.pattern_index ?? 0, 0);
   const pattern = display?.patterns?.[used];
   const holes = pattern?.holes
@@ -96,7 +88,8 @@ export function Figures({ judged, base, errors, request }: Props) {
   const field = (path: string, label: string, more?: { step?: number; pick?: string; placeholder?: string; bare?: boolean; errorAt?: string; autoFocus?: boolean }) => {
     const [kind, ...rest] = path.split('.');
     const document = kind === 'display' ? display : kind === 'bracket' ? bracket : undefined;
-    const value = document && at(document, rest.join('.'));
+    const stood = judged?.was[path];
+    const value = stood === undefined ? document && at(document, rest.join('.')) : stood;
     return (
       <BenchField
         {...more}
@@ -104,7 +97,7 @@ export function Figures({ judged, base, errors, request }: Props) {
         path={path}
         value={typeof value === 'number' ? value : undefined}
         typed={inputs.changes[path]}
-        error={errors[bare(path)]}
+        error={errors[path]}
         bracket={bracket?.id}
       />
     );
@@ -130,7 +123,7 @@ export function Figures({ judged, base, errors, request }: Props) {
   const changed =
     told || inputs.topHoles !== null || inputs.spacers !== null || Object.keys(inputs.changes).some((p) => !p.startsWith('site.')) || Object.keys(inputs.schools).some((s) => s !== 'wall_school');
   const calm = useCalm(inputs.changes);
-  const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && Object.keys(inputs.changes).some((c) => bare(c) === path));
+  const ofHoles = !calm ? [] : Object.entries(errors).filter(([path]) => /\.(holes\[|rows\.)/.test(path) && path in inputs.changes);
   return (
     <>
       <Tabs
@@ -194,7 +187,7 @@ export function Figures({ judged, base, errors, request }: Props) {
       )}
       {ofHoles.map(([path, text]) => (
         <FieldError key={path} id={errorId(path)}>
-          {inWords(path)}: {text}
+          {figureName(path)}: {text}
         </FieldError>
       ))}
       <FigureList sx={{ mt: 1.5 }}>

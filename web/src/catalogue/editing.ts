@@ -69,7 +69,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
   });
   const drawn = { error: errorOf(drawing), data: drawing.data ?? last };
   const problem: Problem | undefined = drawn.error instanceof Refused ? drawn.error.problem : undefined;
-  const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [path.replace(new RegExp(`^${key}\\.`), ''), text]));
+  const errors = Object.fromEntries(Object.entries(errorsByPath(problem)).map(([path, text]) => [bare(path.replace(new RegExp(`^${key}\\.`), '')), text]));
 
   /** Sets a place; keeps what was for undo, once for a row of changes at one place. */
   const change = (at: string, next: T) => {

@@ -2917,7 +2917,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["ShownType2"];
+                    "application/json": components["schemas"]["PasskeyAnswer"];
                 };
             };
             responses: {
@@ -4163,7 +4163,7 @@ export interface paths {
             };
             requestBody?: {
                 content: {
-                    "application/json": components["schemas"]["ShownType2"];
+                    "application/json": components["schemas"]["PasskeyAnswer"];
                 };
             };
             responses: {
@@ -5135,6 +5135,7 @@ export interface components {
         Alike: {
             displays: components["schemas"]["Name"][];
         };
+        AnyJSON: unknown;
         ApprovalEvent: {
             about?: string;
             at: string;
@@ -5242,19 +5243,23 @@ export interface components {
             above: string;
             back: string;
             bracket: components["schemas"]["Bracket"];
+            bracket_revision: number;
             display: components["schemas"]["Display"];
+            display_revision: number;
             heights?: components["schemas"]["Heights"];
             help?: components["schemas"]["Help"];
             in_catalogue: boolean;
             marks: {
                 [key: string]: string;
             };
+            meanwhile: components["schemas"]["Meanwhile"][];
             motion: string;
             not_tried?: string;
             others: components["schemas"]["Ranked"][];
             pairing: components["schemas"]["Pairing"];
             pattern_index: number;
             policy_in_use: components["schemas"]["Policy"];
+            said: components["schemas"]["Said"];
             schools: {
                 [key: string]: string;
             };
@@ -5264,6 +5269,9 @@ export interface components {
             template: boolean;
             title: string;
             walls: string[];
+            was: {
+                [key: string]: components["schemas"]["AnyJSON"];
+            };
         };
         Blocked: {
             remedy: string;
@@ -5493,7 +5501,7 @@ export interface components {
             /** @enum {string} */
             format: "nexufix/1";
             jobs?: components["schemas"]["Job"][];
-            photos?: components["schemas"]["PhotoType2"][];
+            photos?: components["schemas"]["PhotoFile"][];
             policy?: components["schemas"]["Policy"];
         };
         Done: {
@@ -5524,6 +5532,10 @@ export interface components {
             results: components["schemas"]["Difference"][];
             section?: string;
             wall?: string;
+        };
+        Edit: {
+            path: string;
+            to?: components["schemas"]["AnyJSON"];
         };
         Edition: {
             at: string;
@@ -5583,6 +5595,11 @@ export interface components {
             brackets: string[];
             displays: string[];
             kit: string[];
+        };
+        FieldProblem: {
+            allowed?: string;
+            found: string;
+            path: string;
         };
         File: {
             counts: components["schemas"]["FileCounts"];
@@ -5756,6 +5773,15 @@ export interface components {
             thread_depth_mm?: number;
             trials?: components["schemas"]["Trial"][];
         };
+        HoleResult: {
+            conflicts: components["schemas"]["ProbeConflict"][];
+            depth_mm: components["schemas"]["Span"];
+            hints?: string[];
+            next?: components["schemas"]["NextTrial"];
+            recess_mm: components["schemas"]["Span"];
+            thread_depth_mm: components["schemas"]["Span"];
+            threads: string[];
+        };
         Imported: {
             /** Format: int64 */
             batch: number;
@@ -5857,9 +5883,12 @@ export interface components {
         ItemKind: "bolt" | "washer" | "spacer" | "shoulder_washer" | "lag" | "lag_washer" | "screw" | "plug" | "sleeve_anchor" | "concrete_screw" | "frame_fixing" | "toggle" | "anchor" | "part" | "tool";
         ItemToSave: {
             bracket?: components["schemas"]["Bracket"];
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
             job?: components["schemas"]["Job"];
             revision: number;
+            /** @enum {string} */
+            units?: "mm" | "in";
             why?: string;
         };
         Items: {
@@ -5963,6 +5992,14 @@ export interface components {
             /** @enum {string} */
             role?: "reader" | "engineer" | "approver" | "administrator";
             sso?: boolean;
+        };
+        Meanwhile: {
+            at: string;
+            changes: components["schemas"]["Change"][];
+            /** @enum {string} */
+            what: "display" | "bracket";
+            who: string;
+            why: string;
         };
         MeasurementPriority: {
             brackets: number;
@@ -6112,6 +6149,12 @@ export interface components {
             name: string;
             used?: string;
         };
+        PasskeyAnswer: {
+            /** @description The answer of navigator.credentials, as JSON. */
+            credential: string;
+            /** @description Of a new one: the device's. */
+            name?: string;
+        };
         PasskeyAsk: {
             /** @description One's password, where there is one. */
             current?: string;
@@ -6133,7 +6176,7 @@ export interface components {
         Photo: {
             id: string;
         };
-        PhotoType2: {
+        PhotoFile: {
             id: string;
             jpeg: string;
         };
@@ -6218,9 +6261,12 @@ export interface components {
             arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
+            bracket_revision?: number;
             center_mm?: number;
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
             display_id?: string;
+            display_revision?: number;
             have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
@@ -6355,29 +6401,15 @@ export interface components {
         };
         ProbeResult: {
             drawing: string;
-            result: components["schemas"]["ProbeResultType2"];
-        };
-        ProbeResultType2: {
-            conflicts: components["schemas"]["ProbeConflict"][];
-            depth_mm: components["schemas"]["Span"];
-            hints?: string[];
-            next?: components["schemas"]["NextTrial"];
-            recess_mm: components["schemas"]["Span"];
-            thread_depth_mm: components["schemas"]["Span"];
-            threads: string[];
+            result: components["schemas"]["HoleResult"];
         };
         Problem: {
             detail?: string;
-            problems?: components["schemas"]["ProblemType2"][];
+            problems?: components["schemas"]["FieldProblem"][];
             status: number;
             theirs?: components["schemas"]["TheirVersion"];
             title: string;
             type: string;
-        };
-        ProblemType2: {
-            allowed?: string;
-            found: string;
-            path: string;
         };
         Ranked: {
             bolts: string;
@@ -6403,9 +6435,12 @@ export interface components {
             arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
+            bracket_revision?: number;
             center_mm?: number;
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
             display_id?: string;
+            display_revision?: number;
             have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
@@ -6466,6 +6501,16 @@ export interface components {
             count: number;
             /** Format: double */
             gap_mm?: number;
+        };
+        Said: {
+            /** @enum {string} */
+            of: "pairing" | "wall";
+            on_wall: boolean;
+            stands_on: string[];
+            unplaced?: components["schemas"]["FieldProblem"][];
+            /** @enum {string} */
+            verdict: "fits" | "fits_with_conditions" | "missing_data" | "does_not_fit";
+            why: string;
         };
         SavedItem: {
             bracket?: components["schemas"]["Bracket"];
@@ -6573,12 +6618,6 @@ export interface components {
             id: string;
             shows?: string;
         };
-        ShownType2: {
-            /** @description The answer of navigator.credentials, as JSON. */
-            credential: string;
-            /** @description Of a new one: the device's. */
-            name?: string;
-        };
         SignIn: {
             /** @description Of the authenticator, where the account has one. */
             code?: string;
@@ -6682,9 +6721,12 @@ export interface components {
             arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
+            bracket_revision?: number;
             center_mm?: number;
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
             display_id?: string;
+            display_revision?: number;
             have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
@@ -6782,9 +6824,12 @@ export interface components {
             arm_clearance_mm?: number;
             bracket?: components["schemas"]["Bracket"];
             bracket_id?: string;
+            bracket_revision?: number;
             center_mm?: number;
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
             display_id?: string;
+            display_revision?: number;
             have?: string[];
             policy?: components["schemas"]["Policy"];
             site?: components["schemas"]["Job"];
@@ -6856,6 +6901,7 @@ export interface components {
         };
         Trials: {
             bracket_id?: string;
+            changes?: components["schemas"]["Edit"][];
             trials: components["schemas"]["Trial"][];
             /** @enum {string} */
             units?: "mm" | "in";
@@ -6959,7 +7005,6 @@ export interface components {
         WallType: "wood_stud" | "metal_stud" | "concrete" | "block" | "lined_masonry" | "timber_board" | "thin_backer" | "hollow_board";
         WallView: {
             build_up: string;
-            fits: boolean;
             guide?: components["schemas"]["WallGuide"];
             holding: string;
             /** Format: double */
@@ -6967,13 +7012,12 @@ export interface components {
             movable: components["schemas"]["Movable"][];
             others: components["schemas"]["WallAlternative"][];
             placements: components["schemas"]["Placement"][];
+            said: components["schemas"]["Said"];
             side: string;
             site: components["schemas"]["Job"];
             snapped: string[];
             /** Format: double */
             top_mm: number;
-            /** @enum {string} */
-            verdict: "pass" | "caution" | "unknown" | "fail";
             wall: string;
         };
         Washers: {

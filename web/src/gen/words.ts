@@ -12,6 +12,20 @@ export const wallWords: Record<string, string> = {
   hollow_board: "hollow board",
 };
 
+/** What the thickness of a wall's base is the thickness of. */
+export const baseWords: Record<string, string> = {
+  wood_stud: "Stud depth",
+  metal_stud: "Stud depth",
+  concrete: "Wall thickness",
+  block: "Wall thickness",
+  lined_masonry: "Masonry",
+  timber_board: "Board",
+  thin_backer: "Backer",
+};
+
+/** What is measured of one kind of wall and not so of another. */
+export const lostWithKind: string[] = ["cavity_mm","steel_mm","block_kind","board_kind","treated","wet","species"];
+
 /** The kinds of fastener that go into walls. */
 export const fastenerWords: Record<string, string> = {
   lag: "lag screw",

@@ -3,7 +3,7 @@ import OutlinedInput from '@mui/material/OutlinedInput';
 import { styled } from '@mui/material/styles';
 import { useId, useRef, type ReactNode } from 'react';
 import { useUnits } from '../state/workspace';
-import type { Typed } from '../state/inputs';
+import { foreign, type Typed } from '../state/inputs';
 import { hasUnit, nudge, show, showMass, unitOf } from '../state/units';
 import { useCalm } from '../state/steady';
 import { useDragging } from './dragging';
@@ -175,11 +175,6 @@ export function QuantityField({ of, value, typed, onType, placeholder, parts, ..
 export const selectAll = () => {
   if (document.activeElement instanceof HTMLInputElement) document.activeElement.select();
 };
-
-/** What was typed in the other system keeps its unit. */
-export function foreign(t: Typed, of = '_mm'): string {
-  return hasUnit(t.text) || t.text.trim() === '' ? t.text : `${t.text}${unitOf(of, t.unit)}`;
-}
 
 /** Figures below each other: what each is, and its field. */
 export const FigureList = styled('div')({ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 46%)', columnGap: 10, rowGap: 3, margin: '4px 0', alignItems: 'center' });

@@ -4,17 +4,21 @@ import type { ReactNode } from 'react';
 import { Refused, faultOf, type BenchAnswer } from '../api';
 import { Grow, Nothing, Page, Tools } from './Page';
 import { Go } from './Press';
-import { Stamp } from './Verdict';
+import { Meanwhile, Said } from './Said';
+import type { State } from '../state/judged';
 
 /** The head of a view of the pairing that is on the bench. */
-export function SheetHead({ judged, children }: { judged: BenchAnswer; children?: ReactNode }) {
+export function SheetHead({ judged, state, children }: { judged: BenchAnswer; state: State; children?: ReactNode }) {
   return (
-    <Tools className="tools">
-      <Typography variant="h1">{judged.title}</Typography>
-      <Stamp verdict={judged.pairing.verdict} />
-      <Grow />
-      {children}
-    </Tools>
+    <>
+      <Tools className="tools">
+        <Typography variant="h1">{judged.title}</Typography>
+        <Said said={judged.said} state={state} />
+        <Grow />
+        {children}
+      </Tools>
+      <Meanwhile judged={judged} />
+    </>
   );
 }
 

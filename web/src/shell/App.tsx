@@ -15,10 +15,21 @@ import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
+import { loadedAgain } from './again';
 import { Help } from './Help';
 import { NoticeProvider } from './notice';
 
-const screen = (load: () => Promise<ComponentType>) => lazy(() => load().then((it) => ({ default: it })));
+/** A view, loaded when it is first gone to. One that is not there any more is of an older program: the page is loaded
+    again, with its address and what was typed. */
+const screen = (load: () => Promise<ComponentType>) =>
+  lazy(() =>
+    load()
+      .then((it) => ({ default: it }))
+      .catch(async (e: unknown) => {
+        if (await loadedAgain()) return new Promise<never>(() => {}); // it is going
+        throw e;
+      }),
+  );
 
 const WallSheet = screen(() => import('../wall/WallSheet').then((m) => m.WallSheet));
 const TemplateSheet = screen(() => import('../template/TemplateSheet').then((m) => m.TemplateSheet));

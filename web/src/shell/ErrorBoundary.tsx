@@ -3,18 +3,26 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { Component, type ReactNode } from 'react';
 import { Page, Quick } from '../parts/Page';
+import { answers } from './again';
 
 /** A view that fails says so, and offers a way back; the rest of the page stays. */
-export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error }> {
-  override state: { error?: Error } = {};
+export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error; away?: boolean }> {
+  override state: { error?: Error; away?: boolean } = {};
 
   static getDerivedStateFromError(error: Error) {
     return { error };
   }
 
   override render() {
-    const { error } = this.state;
+    const { error, away } = this.state;
     if (!error) return this.props.children;
+    // What could not be loaded stays so until the page is loaded again, which keeps its address and what was typed.
+    const unloaded = /import|module|fetch/i.test(error.message);
+    const again = async () => {
+      if (!unloaded) return this.setState({ error: undefined });
+      if (await answers()) window.location.reload();
+      else this.setState({ away: true });
+    };
     const anew = () => {
       sessionStorage.removeItem('nexufix.inputs'); // what was asked may be what it fails on
       window.history.replaceState(null, '', '/');
@@ -22,13 +30,15 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
     };
     return (
       <Page>
-        <Typography variant="h1">This view failed</Typography>
-        <Alert severity="error">{error.message} Nothing that is saved was changed.</Alert>
+        <Typography variant="h1">{unloaded ? 'This view could not be loaded' : 'This view failed'}</Typography>
+        <Alert severity={unloaded ? 'warning' : 'error'}>
+          {unloaded ? `The server ${away ? 'still does' : 'does'} not answer, or there is no network. What you typed is kept.` : `${error.message} Nothing that is saved was changed.`}
+        </Alert>
         <Quick>
-          <Button variant="contained" onClick={() => this.setState({ error: undefined })}>
+          <Button variant="contained" onClick={() => void again()}>
             Try again
           </Button>
-          <Button onClick={anew}>Begin anew on the bench</Button>
+          {!unloaded && <Button onClick={anew}>Begin anew on the bench</Button>}
         </Quick>
       </Page>
     );

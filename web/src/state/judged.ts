@@ -1,34 +1,14 @@
+import { useMemo } from 'react';
 import { keepPreviousData, skipToken, useQuery, useQueryClient } from '@tanstack/react-query';
-import { answer, api, type BenchAnswer, type Request } from '../api';
+import { answer, api, Refused, type BenchAnswer, type Request } from '../api';
 import { useWorkspace } from './workspace';
-import { onSite, request } from './inputs';
-import { useSteady } from './steady';
+import { request } from './inputs';
+import { useSlow, useSteady } from './steady';
 
-/** The catalogue's own documents of what is picked, to put changes on. */
-export function useBase() {
-  const { inputs } = useWorkspace();
-  const display = useQuery({
-    queryKey: ['display', inputs.display],
-    enabled: inputs.display !== '' && !inputs.typed,
-    queryFn: ({ signal }) => answer(api.GET('/api/displays/{id}', { params: { path: { id: inputs.display } }, signal })),
-  });
-  const bracket = useQuery({
-    queryKey: ['bracket', inputs.bracket],
-    enabled: inputs.bracket !== '' && !inputs.ownBracket,
-    queryFn: ({ signal }) => answer(api.GET('/api/brackets/{id}', { params: { path: { id: inputs.bracket } }, signal })),
-  });
-  return { display: inputs.typed ?? display.data, bracket: inputs.ownBracket ?? bracket.data };
-}
-
+/** The request, with the wall where one is described. */
 export function useRequest(): Request | undefined {
   const { inputs, units } = useWorkspace();
-  return request(inputs, useBase(), units);
-}
-
-/** The request, on the site that is set up. */
-export function useSiteRequest(): Request | undefined {
-  const { inputs } = useWorkspace();
-  return onSite(useRequest(), inputs);
+  return useMemo(() => request(inputs, units), [inputs, units]);
 }
 
 const pictures = ['section', 'back', 'side', 'above'] as const;
@@ -37,8 +17,18 @@ const pictures = ['section', 'back', 'side', 'above'] as const;
 const drawn = new Map<string, string>();
 const mostDrawn = 40;
 
+/** The revisions that were first read here, by what they are of: what others save since is told. */
+const seen = new Map<string, number>();
+
+/** What others have saved meanwhile has been read. */
+export function haveRead(a: BenchAnswer) {
+  seen.set(`display ${a.display.id}`, a.display_revision);
+  seen.set(`bracket ${a.bracket.id}`, a.bracket_revision);
+}
+
 async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
-  const ask = (have: string[]) => answer(api.POST('/api/bench', { body: { ...q, have }, signal }));
+  const since = { display_revision: seen.get(`display ${q.display_id}`), bracket_revision: seen.get(`bracket ${q.bracket_id}`) };
+  const ask = (have: string[]) => answer(api.POST('/api/bench', { body: { ...q, ...since, have }, signal }));
   let got = await ask([...drawn.keys()]);
   if (pictures.some((p) => got.marks[p] && !got[p] && !drawn.has(got.marks[p]))) got = await ask([]); // forgotten meanwhile
   for (const p of pictures) {
@@ -50,13 +40,19 @@ async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
     got = { ...got, [p]: svg };
   }
   for (const mark of [...drawn.keys()].slice(0, -mostDrawn)) drawn.delete(mark);
+  if (!seen.has(`display ${got.display.id}`)) seen.set(`display ${got.display.id}`, got.display_revision);
+  if (!seen.has(`bracket ${got.bracket.id}`)) seen.set(`bracket ${got.bracket.id}`, got.bracket_revision);
   return got;
 }
 
 interface Last<T> {
   answer?: T;
+  at?: number; // when it came
   error: Error | null; // since then
 }
+
+/** What is known of the answer to what is asked now: it is there, it is late, it was refused, or nobody answers. */
+export type State = { kind: 'judged' } | { kind: 'waiting' } | { kind: 'refused' } | { kind: 'unreachable'; since?: number };
 
 /** What the server said last of a kind, the answer and what was refused since: both stay on the
     page while the next answer is on its way, so that nothing flickers while somebody types. */
@@ -67,7 +63,7 @@ export function useLast<T>(of: readonly string[]) {
   const take = async (work: Promise<T>, signal: AbortSignal) => {
     try {
       const answer = await work;
-      queries.setQueryData<Last<T>>(key, { answer, error: null });
+      queries.setQueryData<Last<T>>(key, { answer, at: Date.now(), error: null });
       return answer;
     } catch (e) {
       if (!signal.aborted) queries.setQueryData<Last<T>>(key, (last) => ({ ...last, error: e as Error }));
@@ -77,7 +73,15 @@ export function useLast<T>(of: readonly string[]) {
   /** The error to be shown of a query that takes its answers here. */
   const errorOf = (query: { error: Error | null; isPlaceholderData: boolean; isPending: boolean }) =>
     query.isPlaceholderData || query.isPending ? (data?.error ?? query.error) : query.error;
-  return { last: data?.answer, take, errorOf };
+  return { last: data?.answer, at: data?.at, take, errorOf };
+}
+
+/** The state of an answer that is awaited, and of what was wrong. */
+export function useStateOf(error: Error | null, waiting: boolean, since?: number): State {
+  const late = useSlow(waiting);
+  if (error instanceof Refused && error.problem.status === 0) return { kind: 'unreachable', since };
+  if (error) return { kind: 'refused' };
+  return { kind: late ? 'waiting' : 'judged' };
 }
 
 /** The judgement of what is asked. While the next one is on its way, or when
@@ -86,7 +90,7 @@ export function useLast<T>(of: readonly string[]) {
 export function useJudged() {
   const { inputs } = useWorkspace();
   const { value: q, waiting } = useSteady(useRequest());
-  const { last, take, errorOf } = useLast<BenchAnswer>(['bench']);
+  const { last, at, take, errorOf } = useLast<BenchAnswer>(['bench']);
   const query = useQuery<BenchAnswer>({
     queryKey: ['bench', q],
     enabled: q !== undefined,
@@ -96,5 +100,7 @@ export function useJudged() {
     gcTime: 20_000, // answers have drawings in them
   });
   const same = last?.display.id === (inputs.typed?.id ?? inputs.display);
-  return { ...query, error: errorOf(query), isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
+  const error = errorOf(query);
+  const late = query.isPlaceholderData || waiting || query.isPending;
+  return { ...query, error, state: useStateOf(error, late, at), isPlaceholderData: query.isPlaceholderData || waiting, data: query.data ?? (same ? last : undefined) };
 }

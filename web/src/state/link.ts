@@ -1,11 +1,11 @@
 import type { Display, Site } from '../api';
-import { nothing, type Inputs, type ToldTrial, type Typed } from './inputs';
+import { nothing, type Edit, type Inputs, type ToldTrial, type Typed } from './inputs';
 
 // What a link says of what was typed, beyond what the address names: as JSON in one parameter.
 
-type Spoken = Pick<Inputs, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'spacers' | 'tilt' | 'swivel' | 'site'>;
+type Spoken = Pick<Inputs, 'typed' | 'changes' | 'schools' | 'trials' | 'topHoles' | 'spacers' | 'tilt' | 'swivel' | 'site' | 'edits'>;
 
-const names = ['typed', 'changes', 'schools', 'trials', 'topHoles', 'spacers', 'tilt', 'swivel'] as const;
+const names = ['typed', 'changes', 'schools', 'trials', 'topHoles', 'spacers', 'tilt', 'swivel', 'edits'] as const;
 const longest = 6000; // letters that every program takes in an address
 
 /** What was typed, for an address; '' for nothing, or for more than an address takes. A wall that is
@@ -24,6 +24,7 @@ const each = <T>(x: unknown, is: (v: unknown) => v is T): x is Record<string, T>
 const text = (x: unknown): x is string => typeof x === 'string';
 const typed = (x: unknown): x is Typed => object(x) && text(x.text) && (x.unit === 'mm' || x.unit === 'in');
 const trial = (x: unknown): x is ToldTrial => object(x) && ['thread', 'length', 'outcome', 'gap', 'turns', 'tolerance', 'said', 'unit'].every((n) => text(x[n]));
+const edits = (x: unknown): x is Edit[] => Array.isArray(x) && x.every((e) => object(e) && text(e.path));
 const trials = (x: unknown): x is ToldTrial[] => Array.isArray(x) && x.every(trial);
 
 /** What an address says was typed. What has another shape is left out: anybody can write a link. */
@@ -40,6 +41,7 @@ export function heard(said: string | null): Partial<Inputs> {
   if (each(x.changes, typed)) out.changes = x.changes;
   if (each(x.schools, text)) out.schools = x.schools;
   if (each(x.trials, trials)) out.trials = x.trials;
+  if (edits(x.edits)) out.edits = x.edits;
   if (object(x.site) && object(x.site.wall) && object(x.site.place)) out.site = x.site as unknown as Site;
   for (const name of ['topHoles', 'spacers', 'tilt', 'swivel'] as const) if (typeof x[name] === 'number' && Number.isFinite(x[name])) out[name] = x[name];
   return out;

@@ -38,3 +38,19 @@ export function useCalm(value: unknown): boolean {
   }, [key]);
   return calm === key;
 }
+
+const slow = 700; // ms after which an answer that is on its way is missed
+
+/** Whether something has been awaited for so long that it has to be said. */
+export function useSlow(waiting: boolean): boolean {
+  const [late, setLate] = useState(false);
+  useEffect(() => {
+    if (!waiting) return;
+    const timer = setTimeout(() => setLate(true), slow);
+    return () => {
+      clearTimeout(timer);
+      setLate(false);
+    };
+  }, [waiting]);
+  return waiting && late;
+}

@@ -2,7 +2,7 @@ import { useSyncExternalStore } from 'react';
 import { answer, api } from '../api';
 import { wallWords } from '../words';
 import { heard, spoken } from './link';
-import { nothing, opened, type Inputs, type Turn, type Wall } from './inputs';
+import { nothing, opened, otherWall, type Inputs, type Turn, type Wall } from './inputs';
 import { withUnit, type Units } from './units';
 
 // What is asked has one owner: this store. The address says what matters of it, so that a link
@@ -66,7 +66,7 @@ function asked(address: URLSearchParams): Inputs {
   const turn = Number(address.get('turn'));
   if (turn === 90 || turn === 270) a = { ...a, turn: turn as Turn };
   const wall = address.get('wall');
-  if (wall && walls.includes(wall)) a = { ...a, wall: wall as Wall };
+  if (wall && walls.includes(wall)) a = { ...a, ...otherWall(a, wall as Wall) };
   const centre = address.get('centre');
   if (centre && !a.center) a = { ...a, center: { text: centre, unit: 'mm' } };
   return a;

@@ -17,7 +17,7 @@ import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { useWorkspace } from '../state/workspace';
-import { useJudged, useSiteRequest } from '../state/judged';
+import { useJudged, useRequest } from '../state/judged';
 import { otherWall, withSchool, type Wall } from '../state/inputs';
 import { languageWords, schoolWords, wallWords } from '../words';
 import { useSaveJob } from '../wall/site';
@@ -75,7 +75,7 @@ const schools = [
 /** The step sequence of the pairing on the bench. */
 export function StepsSheet() {
   const { inputs, ask, units, canUndo, undo } = useWorkspace();
-  const request = useSiteRequest();
+  const request = useRequest();
   const judged = useJudged();
   const saveJob = useSaveJob(request, judged.data);
   const [editing, setEditing] = useState('');
@@ -121,7 +121,7 @@ export function StepsSheet() {
   );
   return (
     <Page className={`units-${units} prints`}>
-      <SheetHead judged={judged.data}>
+      <SheetHead judged={judged.data} state={judged.state}>
         <Choice label="Wall" width={160} value={inputs.wall} options={Object.entries(wallWords).map(([w, name]) => [w, `on ${name}`])} onPick={(w) => ask((a) => otherWall(a, w as Wall))} />
         <LanguageChoice value={lang} onPick={setLang} />
         {inputs.site && (

@@ -5,7 +5,7 @@ import { useQuery } from '@tanstack/react-query';
 import { answer, api, type Schemas } from '../api';
 import { Choice } from '../parts/Choice';
 import { Head, Hint } from '../parts/Page';
-import { useSiteRequest } from '../state/judged';
+import { useRequest } from '../state/judged';
 
 /** What may be behind something that is wrong, with this pairing's own figures: for the caller of
     next week. */
@@ -46,7 +46,7 @@ export function Symptoms({ symptoms, eager }: { symptoms: Schemas['Symptom'][]; 
 
 /** The same on the bench. */
 export function Wrong({ eager }: { eager: boolean }) {
-  const request = useSiteRequest();
+  const request = useRequest();
   const steps = useQuery({
     queryKey: ['steps', 'symptoms', request],
     gcTime: 20_000,

@@ -16,7 +16,7 @@ import { NoPairing, Refusal, SheetHead } from '../parts/Sheet';
 import { Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
 import { useWorkspace, useTab } from '../state/workspace';
-import { useJudged, useSiteRequest } from '../state/judged';
+import { useJudged, useRequest } from '../state/judged';
 import { Plotter, usePlot, type Sent } from './Plotter';
 import { PrintCheck } from './PrintCheck';
 
@@ -73,7 +73,7 @@ const Sheet = styled('section')(({ theme }) => ({
 /** The drilling template and the measure card, as they will be printed. */
 export function TemplateSheet() {
   const { inputs, units } = useWorkspace();
-  const request = useSiteRequest();
+  const request = useRequest();
   const judged = useJudged();
   const [failed, setFailed] = useState('');
   const [paper, setPaper] = useTab<Sent['paper']>('paper', ['sheet', 'a4', 'letter', 'a3']);
@@ -110,7 +110,7 @@ export function TemplateSheet() {
   const none = drawing.error instanceof Refused;
   return (
     <Page className={`units-${units}`} sx={{ display: 'flex', flexDirection: 'column', overflow: { md: 'hidden' } }}>
-      <SheetHead judged={judged.data}>
+      <SheetHead judged={judged.data} state={judged.state}>
         <Tabs
           label="Sheet"
           of="sheet"

@@ -9,9 +9,9 @@ import { FieldError, Head, Hint, Quick } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
 import { FigureLine, FigureList, QuantityField } from '../parts/QuantityField';
 import { ask, useWorkspace } from '../state/workspace';
-import { at, bases, otherWall, settled, type Typed, type Wall } from '../state/inputs';
+import { at, centerPath, edited, otherWall, type Typed, type Wall } from '../state/inputs';
 import { useCalm } from '../state/steady';
-import { wallWords } from '../words';
+import { baseWords, figureName, wallWords } from '../words';
 import type { WallView } from './site';
 
 interface Props {
@@ -74,16 +74,21 @@ export function WallFields({ view, errors, typedOver }: Props) {
   const site = view.site;
   const wall = site.wall!;
   const place = site.place ?? { rule: 'center' as const };
-  // Changes of what there is are made on the server's answer, which what was
-  // typed is in already.
-  const edit = (change: (s: Site) => Site) => ask((a) => (typedOver ? { site: change(structuredClone(view.site)) } : settled(a, change(structuredClone(view.site)))));
-  const editWall = (part: Partial<Schemas['Wall']>) => edit((s) => ({ ...s, wall: { ...s.wall!, ...part } }));
+  /** Puts something on the site, by its path; null takes it away. */
+  const set = (...to: [string, unknown][]) =>
+    ask((a) =>
+      edited(
+        a,
+        to.map(([path, to]) => ({ path: `site.${path}`, to })),
+        typedOver ? undefined : view.site,
+      ),
+    );
 
-  const withField = new Set(['site.place.center']); // errors that are said at their fields
+  const withField = new Set([centerPath(inputs)]); // errors that are said at their fields
   const field = (path: string, label: string, more: { step?: number; placeholder?: string; words?: boolean } = {}) => {
     const key = `site.${path}`;
-    if (!inList(path)) withField.add(bare(key));
-    return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={inputs.changes[key]} error={errors[bare(key)]} />;
+    if (!inList(path)) withField.add(key);
+    return <WallField {...more} path={path} label={label} value={at(site, path) as number | string | undefined} typed={inputs.changes[key]} error={errors[key]} />;
   };
   const row = (path: string, label: string, more?: Parameters<typeof field>[2], beside?: ReactNode) => (
     <FigureLine key={path} label={label}>
@@ -100,7 +105,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
   const tick = (name: 'wet' | 'treated' | 'open_left' | 'open_right' | 'vehicle', label: string) => (
     <FormControlLabel
       sx={{ display: 'flex' }}
-      control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => editWall({ [name]: e.target.checked || undefined })} />}
+      control={<Checkbox data-wall={name} checked={wall[name] ?? false} onChange={(e) => set([`wall.${name}`, e.target.checked || null])} />}
       label={label}
     />
   );
@@ -116,19 +121,13 @@ export function WallFields({ view, errors, typedOver }: Props) {
   const setStuds = (to: string) => {
     const width_mm = wall.studs?.width_mm ?? 38;
     const hung = (wall.outlets ?? []).findIndex((o) => o.stud);
-    if (to === 'none') editWall({ studs: undefined });
-    if (to === 'spacing') editWall({ studs: { first_mm: 200, spacing_mm: 406.4, width_mm } });
-    if (to === 'marked')
-      editWall({
-        studs: {
-          at_mm: view.movable
-            .filter((t) => t.what === 'stud')
-            .map((t) => t.x_mm)
-            .concat(view.movable.some((t) => t.what === 'stud') ? [] : [middle]),
-          width_mm,
-        },
-      });
-    if (to === 'outlet' && hung >= 0) editWall({ studs: { outlet: hung, spacing_mm: wall.studs?.spacing_mm ?? 406.4, width_mm } });
+    if (to === 'none') set(['wall.studs', null]);
+    if (to === 'spacing') set(['wall.studs', { first_mm: 200, spacing_mm: 406.4, width_mm }]);
+    if (to === 'marked') {
+      const found = view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm);
+      set(['wall.studs', { at_mm: found.length > 0 ? found : [middle], width_mm }]);
+    }
+    if (to === 'outlet' && hung >= 0) set(['wall.studs', { outlet: hung, spacing_mm: wall.studs?.spacing_mm ?? 406.4, width_mm }]);
   };
   // A cavity, and a kind of block, that are on record count on other kinds of wall too.
   const fields = (
@@ -140,20 +139,20 @@ export function WallFields({ view, errors, typedOver }: Props) {
         {row('wall.height_mm', 'Floor to ceiling')}
         {row('wall.covering_mm', 'Covering', { step: 0.5 })}
         {(wall.type === 'lined_masonry' || wall.type === 'hollow_board' || wall.cavity_mm !== undefined) && row('wall.cavity_mm', 'Cavity', { step: 1 })}
-        {bases[wall.type] && row('wall.backing_mm', bases[wall.type]!, { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
+        {baseWords[wall.type] && row('wall.backing_mm', baseWords[wall.type] ?? '', { step: 1, placeholder: wall.type === 'wood_stud' ? '63.5' : '?' })}
         {wall.type === 'metal_stud' && row('wall.steel_mm', 'Sheet', { step: 0.1, placeholder: '0.46' })}
       </FigureList>
       {(wall.type === 'block' || wall.block_kind) && (
-        <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => editWall({ block_kind: (k || undefined) as 'solid' })} />
+        <Choice label="Blocks" value={wall.block_kind ?? ''} options={blockKinds} onPick={(k) => set(['wall.block_kind', k || null])} />
       )}
       {ofBoard.includes(wall.type) && (
-        <Choice label="Board" value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => editWall({ board_kind: (k || undefined) as 'ply' })} />
+        <Choice label="Board" value={wall.board_kind ?? ''} options={boardKinds} onPick={(k) => set(['wall.board_kind', k || null])} />
       )}
       {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('wet', 'Wet wood')}
       {(wall.type === 'wood_stud' || ofBoard.includes(wall.type)) && tick('treated', 'Treated wood')}
       {thin.includes(wall.type) && (
         <FormControlLabel
-          control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => editWall({ backing: e.target.checked ? { thickness_mm: 18, kind: 'ply' } : undefined })} />}
+          control={<Checkbox data-wall="backing" checked={Boolean(wall.backing)} onChange={(e) => set(['wall.backing', e.target.checked ? { thickness_mm: 18, kind: 'ply' } : null])} />}
           label="A backing is let in behind the board"
         />
       )}
@@ -163,7 +162,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {tick('vehicle', 'In a vehicle')}
       {studs && (
         <>
-          {wall.type === 'wood_stud' && <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(s) => editWall({ species: s as 'hem_fir' })} />}
+          {wall.type === 'wood_stud' && <Choice label="Wood" value={wall.species ?? 'spruce_pine_fir'} options={species} onPick={(to) => set(['wall.species', to])} />}
           <Head>Studs</Head>
           <Choice
             label="Studs"
@@ -182,13 +181,13 @@ export function WallFields({ view, errors, typedOver }: Props) {
             {wall.studs && row('wall.studs.width_mm', 'Width', { step: 0.5 })}
             {mode === 'marked' &&
               wall.studs!.at_mm!.map((_, i) =>
-                row(`wall.studs.at_mm.${i}`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => edit((s) => withoutStud(s, i))} />),
+                row(`wall.studs.at_mm[${i}]`, `Stud ${i + 1}`, { step: 1 }, <Remove what={`stud ${i + 1}`} act={() => set([`wall.studs.at_mm[${i}]`, null])} />),
               )}
           </FigureList>
           {(mode === 'spacing' || mode === 'outlet') && (
             <Quick>
               {spacings.map(([name, mm]) => (
-                <Press key={name} onClick={() => editWall({ studs: { ...wall.studs, spacing_mm: mm } })}>
+                <Press key={name} onClick={() => set(['wall.studs.spacing_mm', mm])}>
                   {name}
                 </Press>
               ))}
@@ -197,12 +196,13 @@ export function WallFields({ view, errors, typedOver }: Props) {
           <Press
             data-add="stud"
             onClick={() =>
-              editWall({
-                studs: {
+              set([
+                'wall.studs',
+                {
                   width_mm: wall.studs?.width_mm ?? 38,
                   at_mm: [...view.movable.filter((t) => t.what === 'stud').map((t) => t.x_mm), nextStud(view, middle)].sort((a, b) => a - b),
                 },
-              })
+              ])
             }
           >
             Add a stud
@@ -234,7 +234,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
         label="Height by"
         value={place.rule}
         options={ruleWords.map(([r, name]) => [r, `height by ${name}`])}
-        onPick={(r) => edit((s) => ({ ...s, place: { ...s.place, rule: r as 'eye' } }))}
+        onPick={(r) => set(['place.rule', r])}
       />
       <FigureList>
         {centred && (
@@ -246,7 +246,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
               typed={inputs.center ?? undefined}
               placeholder="1070"
               step={10}
-              error={errors['site.place.center'] ?? errors['center']}
+              error={errors[centerPath(inputs)]}
               onType={(center) => ask({ center }, 'center')}
             />
           </FigureLine>
@@ -269,13 +269,13 @@ export function WallFields({ view, errors, typedOver }: Props) {
           <Checkbox
             data-wall="people_below"
             checked={wall.people_below ?? !wall.niche}
-            onChange={(e) => editWall({ people_below: e.target.checked === !wall.niche ? undefined : e.target.checked })}
+            onChange={(e) => set(['wall.people_below', e.target.checked === !wall.niche ? null : e.target.checked])}
           />
         }
         label="People go below it"
       />
       <FormControlLabel
-        control={<Checkbox checked={place.public ?? false} onChange={(e) => edit((s) => ({ ...s, place: { ...s.place!, public: e.target.checked || undefined } }))} />}
+        control={<Checkbox checked={place.public ?? false} onChange={(e) => set(['place.public', e.target.checked || null])} />}
         label="Public walkway"
       />
       <Head>Run of equal displays</Head>
@@ -285,7 +285,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
             label="Displays"
             value={site.run?.count ?? 1}
             options={[...new Set([1, 2, 3, 4, 5, 6, 8, 10, 12, site.run?.count ?? 1])].sort((a, b) => a - b).map((n) => [n, String(n)])}
-            onPick={(n) => edit((s) => ({ ...s, run: Number(n) > 1 ? { gap_mm: 10, ...s.run, count: Number(n) } : undefined }))}
+            onPick={(n) => set(['run', Number(n) > 1 ? { gap_mm: 10, ...site.run, count: Number(n) } : null])}
           />
         </FigureLine>
         {site.run && row('run.gap_mm', 'Gap', { step: 1, placeholder: '0' })}
@@ -294,25 +294,25 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {(wall.furniture ?? []).map((f, i) => (
         <Thing key={i}>
           <h3>
-            {f.name || 'Furniture'} <Remove what={f.name || 'furniture'} act={() => edit((s) => ({ ...s, wall: { ...s.wall!, furniture: without(s.wall!.furniture, i) } }))} />
+            {f.name || 'Furniture'} <Remove what={f.name || 'furniture'} act={() => set([`wall.furniture[${i}]`, null])} />
           </h3>
           <FigureList>
-            {row(`wall.furniture.${i}.name`, 'Name', { words: true, placeholder: 'cabinet' })}
-            {row(`wall.furniture.${i}.x_mm`, 'Middle')}
-            {row(`wall.furniture.${i}.width_mm`, 'Width')}
-            {row(`wall.furniture.${i}.height_mm`, 'Height')}
-            {row(`wall.furniture.${i}.depth_mm`, 'Depth', { placeholder: '600' })}
+            {row(`wall.furniture[${i}].name`, 'Name', { words: true, placeholder: 'cabinet' })}
+            {row(`wall.furniture[${i}].x_mm`, 'Middle')}
+            {row(`wall.furniture[${i}].width_mm`, 'Width')}
+            {row(`wall.furniture[${i}].height_mm`, 'Height')}
+            {row(`wall.furniture[${i}].depth_mm`, 'Depth', { placeholder: '600' })}
           </FigureList>
         </Thing>
       ))}
       {(wall.outlets ?? []).map((o, i) => (
         <Thing key={i}>
           <h3>
-            Outlet {i + 1} <Remove what={`outlet ${i + 1}`} act={() => edit((s) => withoutOutlet(s, i))} />
+            Outlet {i + 1} <Remove what={`outlet ${i + 1}`} act={() => set([`wall.outlets[${i}]`, null])} />
           </h3>
           <FigureList>
-            {row(`wall.outlets.${i}.x_mm`, 'Across')}
-            {row(`wall.outlets.${i}.y_mm`, 'Up')}
+            {row(`wall.outlets[${i}].x_mm`, 'Across')}
+            {row(`wall.outlets[${i}].y_mm`, 'Up')}
             <FigureLine label="Its stud">
               <Choice
                 label={`Stud of outlet ${i + 1}`}
@@ -322,9 +322,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
                   ['left', 'on its left'],
                   ['right', 'on its right'],
                 ]}
-                onPick={(to) =>
-                  edit((s) => ({ ...s, wall: { ...s.wall!, outlets: s.wall!.outlets!.map((x, n) => (n === i ? { ...x, stud: (to || undefined) as 'left' | undefined } : x)) } }))
-                }
+                onPick={(to) => set([`wall.outlets[${i}].stud`, to || null])}
               />
             </FigureLine>
           </FigureList>
@@ -333,7 +331,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
       {wall.niche && (
         <Thing>
           <h3>
-            Niche <Remove what="niche" act={() => editWall({ niche: undefined })} />
+            Niche <Remove what="niche" act={() => set(['wall.niche', null])} />
           </h3>
           <FigureList>
             {row('wall.niche.x_mm', 'Middle')}
@@ -344,16 +342,16 @@ export function WallFields({ view, errors, typedOver }: Props) {
         </Thing>
       )}
       <Quick>
-        <Press data-add="furniture" onClick={() => editWall({ furniture: [...(wall.furniture ?? []), { x_mm: middle, width_mm: 1200, height_mm: 700 }] })}>
+        <Press data-add="furniture" onClick={() => set([`wall.furniture[${wall.furniture?.length ?? 0}]`, { x_mm: middle, width_mm: 1200, height_mm: 700 }])}>
           Add furniture
         </Press>
-        <Press data-add="outlet" onClick={() => editWall({ outlets: [...(wall.outlets ?? []), { x_mm: middle + 700, y_mm: 300, kind: 'power' }] })}>
+        <Press data-add="outlet" onClick={() => set([`wall.outlets[${wall.outlets?.length ?? 0}]`, { x_mm: middle + 700, y_mm: 300, kind: 'power' }])}>
           Add an outlet
         </Press>
         {!wall.niche && (
           <Press
             data-add="niche"
-            onClick={() => editWall({ niche: { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 } })}
+            onClick={() => set(['wall.niche', { x_mm: middle, width_mm: 1600, bottom_mm: Math.max(0, (view.placements[0]?.bottom_height_mm ?? 900) - 150), height_mm: 1100 }])}
           >
             Add a niche
           </Press>
@@ -400,7 +398,7 @@ export function WallFields({ view, errors, typedOver }: Props) {
           .filter(([path]) => path.startsWith('site.') && !withField.has(path))
           .map(([path, text]) => (
             <FieldError key={path} id={errorId(path)}>
-              {path.slice(path.lastIndexOf('.') + 1).replaceAll('_', ' ')}: {text}
+              {figureName(path)}: {text}
             </FieldError>
           ))}
       {fields}
@@ -430,33 +428,14 @@ const WallField = memo(function WallField({ path, step, placeholder, ...rest }: 
       return { changes };
     }, key);
   return (
-    <QuantityField {...rest} of={path} parts={16} step={step ?? (path.endsWith('_mm') ? 10 : 0)} placeholder={placeholder ?? '?'} errorAt={inList(path) ? errorId(bare(key)) : undefined} onType={type} />
+    <QuantityField {...rest} of={path} parts={16} step={step ?? (path.endsWith('_mm') ? 10 : 0)} placeholder={placeholder ?? '?'} errorAt={inList(path) ? errorId(key) : undefined} onType={type} />
   );
 });
 
 /** Whether a figure stands in a list, where there is no room below its field. */
-const inList = (path: string) => /\.\d+/.test(path);
+const inList = (path: string) => /\[\d+\]/.test(path);
 
-const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 const errorId = (path: string) => `error-${path.replace(/\W+/g, '-')}`;
-
-/** A list without one of its entries; a list that would be empty is none. */
-function without<T>(list: T[] | undefined, i: number): T[] | undefined {
-  const left = (list ?? []).filter((_, n) => n !== i);
-  return left.length > 0 ? left : undefined;
-}
-
-export function withoutStud(s: Site, i: number): Site {
-  const at_mm = without(s.wall!.studs?.at_mm, i);
-  return { ...s, wall: { ...s.wall!, studs: at_mm && { ...s.wall!.studs, at_mm } } };
-}
-
-/** Studs that were told by the outlet are not known without it. */
-export function withoutOutlet(s: Site, i: number): Site {
-  const told = s.wall!.studs?.outlet;
-  const studs = told === undefined || told < i ? s.wall!.studs : told === i ? undefined : { ...s.wall!.studs, outlet: told - 1 };
-  return { ...s, wall: { ...s.wall!, studs, outlets: without(s.wall!.outlets, i) } };
-}
 
 /** Where a new stud goes: the usual distance right of the last, or under the
     display. */

@@ -23,18 +23,19 @@ import { FigureTable } from '../parts/Figures';
 import { Finding, Remark } from '../parts/Finding';
 import { BenchGrid, Board, Grow, Head, Hint, Nothing, Page, PlainList, Quick, Side } from '../parts/Page';
 import { Go, Press, Remove } from '../parts/Press';
+import { Meanwhile, Said } from '../parts/Said';
 import { NoPairing } from '../parts/Sheet';
-import { Shape, Stamp, Tabs } from '../parts/Verdict';
+import { Shape, Tabs } from '../parts/Verdict';
 import { useCommands } from '../state/commands';
 import { useWorkspace, useSearch, useTab } from '../state/workspace';
-import { useJudged, useSiteRequest } from '../state/judged';
-import { otherBracket, settled } from '../state/inputs';
+import { useJudged, useRequest } from '../state/judged';
+import { edited, otherBracket } from '../state/inputs';
 import { show, type Units } from '../state/units';
 import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
 import { useWall } from './useWall';
-import { WallFields, withoutOutlet, withoutStud } from './WallFields';
+import { WallFields } from './WallFields';
 import { WallPicture } from './WallPicture';
 
 const pictures = [
@@ -49,7 +50,7 @@ type Picture = (typeof pictures)[number][0];
 /** The wall: where a pairing goes on a particular one, worked on directly. */
 export function WallSheet() {
   const { inputs, ask, units, job, jobError } = useWorkspace();
-  const request = useSiteRequest();
+  const request = useRequest();
   const judged = useJudged();
   const wall = useWall(inputs.site ? request : undefined);
   const [picture, setPicture] = useTab<Picture>('picture', ['wall', 'holding', 'build_up', 'side']);
@@ -64,7 +65,7 @@ export function WallSheet() {
   const refused = wall.error instanceof Refused ? wall.error.problem : undefined;
   const errors = useMemo(() => {
     const out: FigureErrors = {};
-    for (const [path, text] of Object.entries(errorsByPath(refused))) out[path.replace(/^request\./, '').replace(/\[(\d+)\]/g, '.$1')] = text;
+    for (const [path, text] of Object.entries(errorsByPath(refused))) out[path.replace(/^request\./, '')] = text;
     return out;
   }, [refused]);
 
@@ -80,34 +81,30 @@ export function WallSheet() {
     wall.drop(true);
   };
   const remove = (t: Thing) => {
-    if (!view) return;
-    const s = structuredClone(view.site);
-    const w = s.wall!;
-    if (t.what === 'outlet') return ask((a) => settled(a, withoutOutlet(s, t.index)));
-    if (t.what === 'stud' && w.studs?.at_mm) return ask((a) => settled(a, withoutStud(s, t.index)));
-    if (t.what === 'furniture') w.furniture = w.furniture!.filter((_, i) => i !== t.index);
-    else if (t.what === 'niche') delete w.niche;
-    else if (t.what === 'surface') delete s.place!.surface_mm;
-    else if (t.what === 'line') delete s.place!.line_mm;
-    else if (t.what === 'ceiling') delete w.height_mm;
-    else return;
-    if (w.furniture?.length === 0) delete w.furniture;
-    ask((a) => settled(a, s));
+    const path = {
+      outlet: `wall.outlets[${t.index}]`,
+      stud: view?.site.wall?.studs?.at_mm && `wall.studs.at_mm[${t.index}]`,
+      furniture: `wall.furniture[${t.index}]`,
+      niche: 'wall.niche',
+      surface: 'place.surface_mm',
+      line: 'place.line_mm',
+      ceiling: 'wall.height_mm',
+    }[t.what];
+    if (view && path) ask((a) => edited(a, [{ path: `site.${path}`, to: null }], view.site));
   };
   return (
     <>
       <AnswerLine head data-stale={refused ? 'yes' : 'no'}>
-        {view && (
-          <Box sx={{ opacity: refused ? 0.6 : 1 }}>
-            <Stamp verdict={view.verdict} words={{ pass: 'Fits here', caution: 'Fits with care', unknown: 'Figures missing', fail: 'Does not fit here' }[view.verdict]} />
-          </Box>
-        )}
+        <Box aria-live="polite" sx={{ flex: 'none' }}>
+          <Said said={view?.said} state={wall.state} />
+        </Box>
         <Typography variant="h1" noWrap sx={{ minWidth: 0 }}>
           {judged.data.title}
         </Typography>
         <Grow />
         <JobBar key={inputs.site.id} onSave={(id) => save.mutate(id)} saving={save.isPending} />
       </AnswerLine>
+      <Meanwhile judged={judged.data} />
       {refused && !refused.problems && (
         <Alert severity="error" square>
           {wall.error?.message}
@@ -229,7 +226,7 @@ function Begin({ error }: { error: string }) {
               variant="outlined"
               autoFocus={i === 0}
               data-begin={wall}
-              onClick={() => ask({ wall, site: begun(wall, more, units), siteRevision: 0, center: inputs.center })}
+              onClick={() => ask({ wall, site: begun(wall, more, units), edits: [], siteRevision: 0, center: inputs.center })}
             >
               {name}
             </Button>
@@ -321,7 +318,7 @@ function JobBar({ onSave, saving }: { onSave: (id: string) => void; saving: bool
       <Button color="inherit" disabled={!canUndo} onClick={undo} title="Undo (z)">
         Undo
       </Button>
-      <Button color="inherit" onClick={() => ask({ site: null, siteRevision: 0 })} title="Another wall; z undoes it">
+      <Button color="inherit" onClick={() => ask({ site: null, edits: [], siteRevision: 0 })} title="Another wall; z undoes it">
         Close
       </Button>
       <Button variant="contained" component={Link} to={{ pathname: '/template', search }}>

@@ -4,6 +4,7 @@ import { useWorkspace } from '../state/workspace';
 import { opened, type Wall } from '../state/inputs';
 import type { Units } from '../state/units';
 import { useNotice } from '../shell/notice';
+import { figureName } from '../words';
 
 export type WallView = Schemas['WallView'];
 export type Thing = Schemas['Movable'];
@@ -48,8 +49,7 @@ export function unplaced(site: Site): WallView {
     snapped: [],
     guide: undefined,
     others: [],
-    fits: false,
-    verdict: 'unknown',
+    said: { verdict: 'missing_data', on_wall: false, of: 'wall', why: '', stands_on: [] },
   };
 }
 
@@ -77,9 +77,13 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       if (!request?.site || !judged) throw new Error('There is nothing to save yet.');
       if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
-      const { accessories, accessories_kg, turn_deg, arm_clearance_mm } = request as Request & { accessories?: string };
-      const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, accessories, accessories_kg, arm_clearance_mm } as Site;
-      return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision: id === inputs.site?.id ? inputs.siteRevision : 0, job } }));
+      const { turn_deg, arm_clearance_mm, units, changes = [] } = request;
+      const ofJob = changes
+        .filter((c) => c.path.startsWith('site.') || c.path === 'accessories_kg')
+        .map((c) => ({ ...c, path: `job.${c.path.replace(/^site\./, '')}` }));
+      const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, arm_clearance_mm };
+      const revision = id === inputs.site?.id ? inputs.siteRevision : 0;
+      return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision, job, changes: ofJob, units } }));
     },
     onSuccess: (saved) => {
       void queries.invalidateQueries({ queryKey: ['jobs'] });
@@ -90,7 +94,7 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       tell({
         text:
           e instanceof Refused && e.problem.problems?.[0]
-            ? `Not saved. ${e.problem.problems[0].path.replace(/^job\./, '')}: ${faultOf(e.problem.problems[0])}`
+            ? `Not saved. ${figureName(e.problem.problems[0].path)}: ${faultOf(e.problem.problems[0])}`
             : `Not saved. ${e.message}`,
       }),
   });

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { answer, api, type Request, type Site } from '../api';
 import { useWorkspace } from '../state/workspace';
-import { useLast } from '../state/judged';
+import { useLast, useStateOf } from '../state/judged';
 import { settled } from '../state/inputs';
 import { useSteady } from '../state/steady';
 import { useNotice } from '../shell/notice';
@@ -24,7 +24,7 @@ interface Flight {
     and the latest wins. */
 export function useWall(request: Request | undefined) {
   const { inputs, ask } = useWorkspace();
-  const { last, take, errorOf } = useLast<WallView>(['wall', inputs.display, inputs.bracket, inputs.site?.id ?? '']);
+  const { last, at, take, errorOf } = useLast<WallView>(['wall', inputs.display, inputs.bracket, inputs.site?.id ?? '']);
   const tell = useNotice();
   const { value: asked, waiting } = useSteady(request);
   const own = useQuery<WallView>({
@@ -36,6 +36,7 @@ export function useWall(request: Request | undefined) {
     gcTime: 20_000, // answers have drawings in them
   });
   const query = { ...own, error: errorOf(own), isPlaceholderData: own.isPlaceholderData || waiting };
+  const state = useStateOf(query.error, query.isPlaceholderData || own.isPending, at);
   // What a move has made of it: while it goes on, and then until the request has caught up.
   const [moved, setMoved] = useState<{ view: WallView; site?: Site } | null>(null);
   const caughtUp = !query.isPlaceholderData && !query.isFetching;
@@ -72,6 +73,7 @@ export function useWall(request: Request | undefined) {
 
   return {
     ...query,
+    state,
     view: shown ?? query.data ?? last,
     settled: shown === undefined && caughtUp,
     /** Moves a thing to a place, or by a way from where it is going. */

@@ -1,0 +1,84 @@
+package bench
+
+import (
+	"errors"
+	"regexp"
+	"slices"
+	"strings"
+
+	"nexufix/core/catalog"
+	"nexufix/exchange"
+	"nexufix/store"
+)
+
+// changed is the request with its changes made: on the documents that it gives in full, else on the catalogue's as they are now.
+// Was has what each changed figure is there.
+func (q Request) changed(all *exchange.Contents) (Request, map[string]exchange.Anything, error) {
+	if len(q.Changes) == 0 {
+		return q, nil, nil
+	}
+	edits := q.Changes
+	q.Changes = nil
+	var problems exchange.Problems
+	if q.Display == nil && editsIn(edits, "display") {
+		if q.Display = all.Display(q.DisplayID); q.Display == nil {
+			problems = append(problems, Missing("display", q.DisplayID))
+		}
+	}
+	if q.Bracket == nil && editsIn(edits, "bracket") {
+		if q.Bracket = all.Bracket(q.BracketID); q.Bracket == nil {
+			problems = append(problems, Missing("bracket", q.BracketID))
+		}
+	}
+	if problems != nil {
+		return q, nil, problems
+	}
+	out, was, err := exchange.Edited(q, edits, Units(q.Units))
+	if half := halfTyped(q, all, err); half != nil {
+		out, was, err = exchange.Edited(q, append(slices.Clip(edits), half...), Units(q.Units))
+	}
+	return out, was, err
+}
+
+// editsIn reports whether an edit is of a document of the request.
+func editsIn(edits []exchange.Edit, document string) bool {
+	return slices.ContainsFunc(edits, func(e exchange.Edit) bool { return strings.HasPrefix(e.Path, document+".") })
+}
+
+var side = regexp.MustCompile(`^(display\.patterns\[\d+\])\.(width|height)_mm$`)
+
+// halfTyped takes away the patterns of a display being typed in of which one side is still missing: they are not there yet.
+func halfTyped(q Request, all *exchange.Contents, err error) (out []exchange.Edit) {
+	var problems exchange.Problems
+	if q.Display == nil || all.Display(q.Display.ID) != nil || !errors.As(err, &problems) {
+		return nil
+	}
+	for _, p := range slices.Backward(problems) { // the last first: the others keep their places
+		if found := side.FindStringSubmatch(p.Path); found != nil && p.Found == "is missing" {
+			out = append(out, exchange.Edit{Path: found[1]})
+		}
+	}
+	return out
+}
+
+// Meanwhile is what somebody saved of a display or bracket since a page first read it.
+type Meanwhile struct {
+	What    string            `json:"what" required:"true" enum:"display,bracket"`
+	Who     string            `json:"who" required:"true"`
+	At      string            `json:"at" required:"true"`
+	Why     string            `json:"why" required:"true"`
+	Changes []exchange.Change `json:"changes" required:"true"`
+}
+
+// MeanwhileOf compares two revisions of an item.
+func MeanwhileOf(before, now *store.Revision) Meanwhile {
+	return Meanwhile{now.Kind, now.Who, now.At, now.Why, exchange.Compare([]byte(before.Doc.String), []byte(now.Doc.String))}
+}
+
+// heightOf is the height of the centre that a job asks for.
+func heightOf(j *catalog.Job) exchange.OptMM {
+	if j.Place.Rule != "center" {
+		return exchange.OptMM{}
+	}
+	return j.Place.Center
+}

@@ -1,0 +1,133 @@
+package server
+
+import (
+	"encoding/json"
+	"fmt"
+	"strings"
+	"testing"
+
+	"nexufix/app/bench"
+	"nexufix/core/catalog"
+)
+
+// changes is a request of the bench with changes, by pairs of a path and what was typed there.
+func changes(more string, pairs ...string) string {
+	var list []string
+	for i := 0; i < len(pairs); i += 2 {
+		list = append(list, fmt.Sprintf(`{"path":%q,"to":%s}`, pairs[i], pairs[i+1]))
+	}
+	return `{` + pane + more + `,"changes":[` + strings.Join(list, ",") + `]}`
+}
+
+// benchAnswer is of the bench's answer what is looked at here.
+type benchAnswer struct {
+	Said      bench.Said
+	Used      int                        `json:"pattern_index"`
+	Was       map[string]json.RawMessage `json:"was"`
+	Meanwhile []bench.Meanwhile
+	Display   catalog.Display
+
+	DisplayRevision int `json:"display_revision"`
+	BracketRevision int `json:"bracket_revision"`
+}
+
+func TestChangesAreMadeHere(t *testing.T) {
+	d := newDesk(t)
+	b := read[benchAnswer](t, d.post("/api/bench", changes("", "display.mass_kg", `"19,5"`, "accessories_kg", `"2 lb"`)), 200)
+	if got := b.Display.Mass.Value.String(); got != "19.5 kg" {
+		t.Errorf("its mass is %s", got)
+	}
+	raw, _ := json.Marshal(b.Was)
+	if string(raw) != `{"accessories_kg":null,"display.mass_kg":14.2}` {
+		t.Errorf("they were %s", raw)
+	}
+	// A figure with an origin is emptied like any other: the origin goes with it.
+	measured := "display.patterns[0].rows.bottom.recess_mm"
+	for _, emptied := range []string{changes("", measured, `""`), changes("", "display.patterns[0]", `null`),
+		changes("", "display.patterns[0].rows.bottom.trials", `[{"thread":"M6","length_mm":"30","outcome":"stopped","gap_mm":"3","turns":""}]`)} {
+		b = read[benchAnswer](t, d.post("/api/bench", emptied), 200)
+		if _, is := b.Display.Origins["patterns[0].rows.bottom.recess_mm"]; is {
+			t.Errorf("%s: the origin of nothing is left: %v", emptied, b.Display.Origins)
+		}
+	}
+	// What is wrong stands at the path that was typed at, all of it at once.
+	refused := d.post("/api/bench", changes("", "display.mass_kg", `"heavy"`, "bracket.slot_width_mm", `"-3"`))
+	for _, path := range []string{`"path":"display.mass_kg"`, `"path":"bracket.slot_width_mm"`} {
+		if refused.StatusCode != 400 || !strings.Contains(string(refused.body), path) {
+			t.Errorf("%s: %d %s", path, refused.StatusCode, refused.body)
+		}
+	}
+	// A display that is typed in has its pattern once both of its sides are given.
+	half := `{"display":{"id":"new-one","model":"New one"},"bracket_id":"sill-40","changes":[{"path":"display.patterns[0].width_mm","to":"300"}`
+	if b = read[benchAnswer](t, d.post("/api/bench", half+`]}`), 200); b.Used != -1 {
+		t.Errorf("a pattern with one side is used: %+v", b.Display.Patterns)
+	}
+	if b = read[benchAnswer](t, d.post("/api/bench", half+`,{"path":"display.patterns[0].height_mm","to":"300"}]}`), 200); b.Used != 0 {
+		t.Errorf("a pattern with both sides is not: %+v", b.Display.Patterns)
+	}
+	if got := d.post("/api/bench", `{"display_id":"no-such","bracket_id":"sill-40","changes":[{"path":"display.mass_kg","to":"3"}]}`); got.StatusCode != 400 {
+		t.Errorf("a change of no display: %d", got.StatusCode)
+	}
+}
+
+// TestSavedMeanwhile: a figure that is tried out is tried on what is saved now, and the page is told what has become of it.
+func TestSavedMeanwhile(t *testing.T) {
+	d := newDesk(t)
+	ask := func(revision int) benchAnswer {
+		return read[benchAnswer](t, d.post("/api/bench", changes(fmt.Sprintf(`,"display_revision":%d`, revision), "display.depth_mm", `"60"`)), 200)
+	}
+	before := ask(0)
+	if before.DisplayRevision != 1 || before.BracketRevision != 1 || len(before.Meanwhile) != 0 {
+		t.Fatalf("revisions %d and %d, %v", before.DisplayRevision, before.BracketRevision, before.Meanwhile)
+	}
+	save := `{"revision":1,"why":"weighed","changes":[{"path":"display.mass_kg","to":"54.3"}]}`
+	if got := d.request("PUT", "/api/items/displays/velmora-pane-49", "application/json", []byte(save)); got.StatusCode != 200 {
+		t.Fatalf("%d %s", got.StatusCode, got.body)
+	}
+	after := ask(1)
+	if after.DisplayRevision != 2 || after.Display.Mass.Value.String() != "54.3 kg" || after.Said.Verdict != "does_not_fit" {
+		t.Errorf("revision %d, %s, %s", after.DisplayRevision, after.Display.Mass.Value, after.Said.Verdict)
+	}
+	if len(after.Meanwhile) != 1 || after.Meanwhile[0].What != "display" || after.Meanwhile[0].Why != "weighed" ||
+		fmt.Sprint(after.Meanwhile[0].Changes) != "[{mass_kg 14.2 54.3}]" {
+		t.Errorf("%+v", after.Meanwhile)
+	}
+	if again := ask(2); len(again.Meanwhile) != 0 {
+		t.Errorf("told twice: %+v", again.Meanwhile)
+	}
+	// A save from the old revision is a conflict, with their version.
+	if got := d.request("PUT", "/api/items/displays/velmora-pane-49", "application/json", []byte(save)); got.StatusCode != 409 || !strings.Contains(string(got.body), `"theirs"`) {
+		t.Errorf("%d %s", got.StatusCode, got.body)
+	}
+}
+
+// TestOneAnswer: the bench says the same of a pairing on a wall as the wall does, and where the wall's figures are wrong, it
+// says that the wall was not judged.
+func TestOneAnswer(t *testing.T) {
+	d := newDesk(t)
+	for name, request := range map[string]string{
+		"as it is":      counter,
+		"a narrow wall": strings.Replace(counter, `"width_mm":3600`, `"width_mm":700`, 1),
+		"no studs":      strings.Replace(counter, `"studs":{"first_mm":210,"spacing_mm":406.4,"width_mm":38.1}`, `"species":"hem_fir"`, 1),
+	} {
+		b := read[benchAnswer](t, d.post("/api/bench", request), 200)
+		w := read[bench.WallView](t, d.post("/api/wall", `{"request":`+request+`}`), 200)
+		bench, _ := json.Marshal(b.Said)
+		wall, _ := json.Marshal(w.Said)
+		if string(bench) != string(wall) || !b.Said.OnWall || b.Said.Why == "" {
+			t.Errorf("%s: the bench says %s, the wall %s", name, bench, wall)
+		}
+		if of := b.Said.Of; (of == "wall") != (name != "as it is") {
+			t.Errorf("%s: decided by the %s", name, of)
+		}
+	}
+	wrong := strings.TrimSuffix(counter, "}") + `,"changes":[{"path":"site.wall.width_mm","to":"wide"},{"path":"display.mass_kg","to":"13"}]}`
+	b := read[benchAnswer](t, d.post("/api/bench", wrong), 200)
+	if u := b.Said.Unplaced; b.Said.OnWall || len(u) != 1 || u[0].Path != "site.wall.width_mm" || b.Display.Mass.Value.String() != "13 kg" {
+		t.Errorf("%+v, %s", b.Said, b.Display.Mass.Value)
+	}
+	got := d.post("/api/wall", `{"request":`+wrong+`}`)
+	if got.StatusCode != 400 || !strings.Contains(string(got.body), `"path":"request.site.wall.width_mm"`) {
+		t.Errorf("%d %s", got.StatusCode, got.body)
+	}
+}

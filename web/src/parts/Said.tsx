@@ -1,0 +1,73 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useQueryClient } from '@tanstack/react-query';
+import type { BenchAnswer, Schemas } from '../api';
+import { haveRead, type State } from '../state/judged';
+import { figureName, hereWords, verdictWords } from '../words';
+import { Stamp } from './Verdict';
+
+const clock = (at: number) => new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' }).format(at);
+
+/** Why what is on the screen has no verdict; undefined: it has. */
+export function unsaid(state: State): string | undefined {
+  if (state.kind === 'unreachable') return `Not judged${state.since ? ` since ${clock(state.since)}` : ''}: ${navigator.onLine ? 'the server does not answer' : 'no network'}`;
+  if (state.kind === 'refused') return 'Not judged: a figure is not right';
+  return state.kind === 'waiting' ? 'Judging…' : undefined;
+}
+
+/** The one verdict of what is on the screen: of the pairing, and of the wall where there is one. What has not been
+    judged has none, and says so. */
+export function Said({ said, state }: { said?: Schemas['Said']; state: State }) {
+  const not = unsaid(state);
+  if (not !== undefined || !said)
+    return (
+      <Box
+        component="span"
+        className="stamp"
+        data-verdict="none"
+        sx={{ fontWeight: 600, fontSize: 16, border: '2px dashed', borderColor: 'text.secondary', borderRadius: '3px', px: 2.5, py: 0.25, color: 'text.primary' }}
+      >
+        {not ?? 'Judging…'}
+      </Box>
+    );
+  return <Stamp verdict={said.verdict} words={(said.on_wall ? hereWords : verdictWords)[said.verdict]} />;
+}
+
+/** What others saved of the display or bracket since it was opened here. The verdict is of what is saved now. */
+export function Meanwhile({ judged }: { judged: BenchAnswer }) {
+  const queries = useQueryClient();
+  if (judged.meanwhile.length === 0) return null;
+  const name = { display: [judged.display.maker, judged.display.model].filter(Boolean).join(' '), bracket: judged.bracket.name ?? judged.bracket.id };
+  const read = () => {
+    haveRead(judged);
+    void queries.invalidateQueries({ queryKey: ['bench'] });
+  };
+  return (
+    <Alert
+      severity="info"
+      className="meanwhile"
+      square
+      action={
+        <Button color="inherit" onClick={read}>
+          OK
+        </Button>
+      }
+    >
+      {judged.meanwhile.map((m) => (
+        <div key={m.what}>
+          {m.who || 'Somebody'} changed {name[m.what]} at {clock(Date.parse(m.at))}
+          {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes)}. The verdict is of what is saved now.
+        </div>
+      ))}
+    </Alert>
+  );
+}
+
+const mostSaid = 4;
+
+function differences(changes: Schemas['Change'][]): string {
+  const said = changes.slice(0, mostSaid).map((c) => `${figureName(c.path)} ${c.before || 'not known'} → ${c.after || 'not known'}`);
+  if (changes.length > mostSaid) said.push(`${changes.length - mostSaid} more`);
+  return said.join(', ');
+}

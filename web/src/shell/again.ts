@@ -1,0 +1,23 @@
+const mark = 'nexufix.again';
+const soon = 20_000; // ms: what failed just now, and was loaded again, fails for another reason
+
+/** Loads the page again where the server answers, once in a while; false where that would not help. */
+export async function loadedAgain(): Promise<boolean> {
+  let last: number;
+  try {
+    last = Number(sessionStorage.getItem(mark) ?? 0);
+    sessionStorage.setItem(mark, String(Date.now()));
+  } catch {
+    return false; // a browser that keeps nothing would do it for ever
+  }
+  if (Date.now() - last < soon || !(await answers())) return false;
+  window.location.reload();
+  return true;
+}
+
+/** Whether the server can be reached. */
+export const answers = () =>
+  fetch('/healthz', { cache: 'no-store' }).then(
+    (r) => r.ok,
+    () => false,
+  );
