@@ -292,6 +292,7 @@ func TestSavedSurvivesARestart(t *testing.T) {
 		t.Fatal(err)
 	}
 	d := sitAt(t, first, "/?display=velmora-pane-49&bracket=sill-40&turn=90")
+	d.allowed = "/api/live" // the server goes while the page listens
 	d.Ready()
 	d.Chord("s")
 	d.Wait(`document.body.innerText.includes('Saved:')`)
@@ -516,6 +517,10 @@ func TestPolicy(t *testing.T) {
 	d.Open(d.app.URL + "/policy")
 	d.See(`[aria-label="Use a saved policy"]`)
 	d.choose(`[aria-label="Use a saved policy"]`, "t", "")
+	if !value[bool](d, `document.querySelector('h1 + span').innerText === 'In use: Deep ones'`) {
+		t.Error("a letter in a list put another policy into use for everybody")
+	}
+	d.Type(kb.Tab + kb.Enter) // Apply
 	d.Wait(`document.body.innerText.includes('The defaults are in use.')`)
 	// What is typed on is meant for the list still, and not for the keys of the shell.
 	d.Wait(`document.activeElement?.getAttribute('aria-label') === 'Use a saved policy'`)

@@ -70,6 +70,7 @@ func TestFromEmptyToIssued(t *testing.T) {
 		ada.See(`[data-login="` + strings.Split(who, "\t")[1] + `"]`)
 	}
 	ada.choose(`select[aria-label="Role of Tomas Ledgerfield"]`, "approver", "approver")
+	ada.PressButton(".applied button", "Apply")
 
 	// The catalogue.
 	all, err := demo.Contents()

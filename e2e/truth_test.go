@@ -108,3 +108,180 @@ func TestSheetsSayWhatTheWallSays(t *testing.T) {
 	d.Ready()
 	d.Wait(stamp + ` === 'Fits with conditions' && document.querySelector('.gist').innerText.startsWith('The wall is not judged')`)
 }
+
+// TestRolesAreApplied: an arrow key in the list of somebody's role changes nothing; Apply does, is said, and is undone by one press.
+func TestRolesAreApplied(t *testing.T) {
+	d := among(t, "/people")
+	d.PressButton(".sign-in button", "Ada")
+	role := `select[aria-label="Role of Jun Shelvane"]`
+	saved := `fetch('/api/people').then((r) => r.json()).then((all) => all.find((p) => p.login === 'jun').role)`
+	d.See(role)
+	d.choose(role, "e", "engineer")
+	if got := value[string](d, saved); got != "reader" {
+		t.Fatalf("a letter in the list made Jun %s", got)
+	}
+	d.Type(kb.Tab + kb.Enter)
+	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.includes('Jun Shelvane is engineer now')`)
+	if got := value[string](d, saved); got != "engineer" {
+		t.Errorf("Jun is %s", got)
+	}
+	d.PressButton(".MuiSnackbar-root button", "Undo")
+	d.Wait(`document.body.innerText.includes('It is as it was before.')`)
+	if got := value[string](d, saved); got != "reader" {
+		t.Errorf("undone, Jun is %s", got)
+	}
+}
+
+// TestWhatIsTypedIsOnesOwn: who signs in after somebody else finds nothing of what they typed: not on the bench, not in an editor, not in
+// the address, and not by the browser's Back. A link that was opened at the door leads where it says.
+func TestWhatIsTypedIsOnesOwn(t *testing.T) {
+	d := among(t, "/?display=velmora-pane-49&bracket=sill-40&turn=90")
+	d.PressButton(".sign-in button", "Ada")
+	d.Ready()
+	d.Wait(`location.pathname === '/' && location.search.includes('turn=90')`)
+	d.Fill(`[aria-label="Accessories"]`, "4.75")
+	d.Ready()
+	d.Open(d.app.URL + "/catalogue/brackets/ledge-20")
+	d.Fill(`[data-path="rated_load_kg"]`, "99")
+	d.Wait(`document.querySelector('.tools button[type="submit"]:not(:disabled)')`)
+	d.Click(`a[href^="/people"]`)
+	d.PressButton(".people button", "Sign out")
+	d.See(".sign-in form")
+	d.Wait(`location.search === ''`)
+	d.PressButton(".sign-in button", "Mira")
+	d.Wait(`location.pathname === '/desk' && document.querySelector('.desk')`)
+	nothing := func(where string) {
+		t.Helper()
+		left := value[string](d, `[location.search, JSON.stringify(history.state?.workspace?.inputs ?? ''), ...Object.values(sessionStorage), document.body.innerText, ...[...document.querySelectorAll('input')].map((i) => i.value)].join(' ')`)
+		for _, of := range []string{"4.75", "99", "pane-49"} {
+			if strings.Contains(left, of) {
+				t.Errorf("%s has %s of somebody else: %.300s", where, of, left)
+			}
+		}
+	}
+	nothing("the desk")
+	d.Press("e")
+	d.See(`[data-pick="displays"]`)
+	nothing("the bench")
+	d.Open(d.app.URL + "/catalogue/brackets/ledge-20")
+	d.See(`[data-path="rated_load_kg"]`)
+	if got := value[string](d, `document.querySelector('[data-path="rated_load_kg"]').value`); got == "99" {
+		t.Error("the draft of somebody else is in the editor")
+	}
+	for range 3 {
+		d.Back()
+		d.Wait(`document.readyState === 'complete'`)
+	}
+	d.Wait(`document.querySelector('main, .sign-in')`)
+	if left := value[string](d, `location.search + [...document.querySelectorAll('input')].map((i) => i.value).join(' ')`); strings.Contains(left, "4.75") {
+		t.Errorf("Back shows what somebody else typed: %s", left)
+	}
+}
+
+// TestAddressesAreTheirOwn: the address of a view that is not the bench says what that view shows, and nothing of the bench.
+func TestAddressesAreTheirOwn(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
+	d.Ready()
+	d.Press("o")
+	d.See(`[data-setting="reveal_mm"]`)
+	d.Wait(`location.search === ''`)
+	d.Press("e")
+	d.Ready()
+	d.Wait(`location.search.includes('display=velmora-pane-49')`)
+	d.Open(d.app.URL + "/reviews/range?bracket=crumb-15&wall=concrete")
+	d.Wait(`document.querySelector('main') && location.search === '?bracket=crumb-15&wall=concrete'`)
+	// What is not seen is not undone.
+	d.Open(d.app.URL + "/?display=velmora-pane-49&bracket=sill-40")
+	d.Ready()
+	d.Fill(`[aria-label="Accessories"]`, "4")
+	d.Ready()
+	d.Run(`document.activeElement.blur()`)
+	d.Press("o")
+	d.Fill(`[data-setting="reveal_mm"]`, "12")
+	d.Run(`document.activeElement.blur()`)
+	d.Press("z")
+	d.Wait(`document.querySelector('[data-setting="reveal_mm"]').value === '10'`)
+	d.Press("z")
+	d.Fill(`[data-setting="reveal_mm"]`, "14")
+	d.Run(`document.activeElement.blur()`)
+	d.Press("e")
+	d.Ready()
+	d.Wait(`document.querySelector('[aria-label="Accessories"]').value === '4'`)
+	d.Press("o")
+	d.Wait(`document.querySelector('[data-setting="reveal_mm"]')?.value === '14'`) // what was typed is there again
+}
+
+// TestJobsConflict: a job that somebody else saved meanwhile is compared and settled, with either version.
+func TestJobsConflict(t *testing.T) {
+	d := sit(t, "/wall?job=mill-lane-counter")
+	d.allowed = "409"
+	d.Wait(wallReady)
+	other := sitAt(t, d.app, "/wall?job=mill-lane-counter")
+	other.Wait(wallReady)
+	save := func(who *desk, covering string) {
+		who.Fill(`[aria-label="Covering"]`, covering)
+		who.Wait(wallReady)
+		who.PressButton(".job-bar button", "Save job")
+	}
+	save(other, "13")
+	other.Wait(`document.body.innerText.includes('Saved: job')`)
+	save(d, "15")
+	d.Wait(`document.querySelector('.stale')?.innerText.includes('covering')`)
+	if said := d.Text(".stale"); !strings.Contains(said, "15") || !strings.Contains(said, "13") {
+		t.Errorf("the two are not beside each other: %s", said)
+	}
+	d.PressButton(".stale button", "Keep my version")
+	d.Wait(`!document.querySelector('.stale') && document.body.innerText.includes('Saved: job')`)
+	save(other, "14")
+	other.allowed = "409"
+	other.See(".stale")
+	other.PressButton(".stale button", "Take theirs")
+	other.Wait(wallReady + ` && document.querySelector('[aria-label="Covering"]').value === '15'`)
+}
+
+// TestKeyboardIsNeverLost: after what is pressed, the keyboard is somewhere on the page, and a heading does not take it back.
+func TestKeyboardIsNeverLost(t *testing.T) {
+	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
+	d.Ready()
+	kept := func(after string) {
+		t.Helper()
+		d.Wait(`document.activeElement !== document.body`)
+		if d.Err != nil {
+			t.Fatalf("after %s the keyboard is nowhere", after)
+		}
+	}
+	press := func(css string) {
+		t.Helper()
+		d.tabTo(css)
+		d.Type(kb.Enter)
+	}
+	press(`.verdict button[title^="Save"]`)
+	d.Wait(`document.body.innerText.includes('Saved: Velmora')`)
+	kept("Save on the bench")
+	d.Fill(`[aria-label="Accessories"]`, "3")
+	d.Ready()
+	press(".side.left > .press:last-of-type")
+	d.Wait(`!document.body.innerText.includes('Back to the catalogue')`)
+	kept("Back to the catalogue's figures")
+	d.Type(kb.Escape)
+	kept("Escape")
+	d.Press("l")
+	press(`[data-begin="concrete"]`)
+	d.Wait(wallReady)
+	kept("a wall is begun")
+	press(`[data-add="niche"]`)
+	press(`[aria-label="Remove niche"]`)
+	d.Wait(`!document.querySelector('[aria-label="Remove niche"]')`)
+	kept("Remove niche")
+	// The head of a view has the keyboard, and gives it away.
+	d.Type(kb.Escape)
+	d.Press("o")
+	d.Wait(`document.activeElement?.tagName === 'H1'`)
+	d.Type(kb.Tab)
+	at := value[string](d, `document.activeElement.outerHTML.slice(0, 80)`)
+	d.Run(`window.moved = 0; window.tabbedAt = performance.now(); document.addEventListener('focusin', () => window.moved++)`)
+	d.Wait(`performance.now() > window.tabbedAt + 400`) // for three seconds after it came, the head used to
+	if now := value[string](d, `document.activeElement.outerHTML.slice(0, 80)`); now != at || value[int](d, `window.moved`) != 0 {
+		t.Errorf("the heading took the keyboard back from %s: %s", at, now)
+	}
+}

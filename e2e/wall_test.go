@@ -141,8 +141,8 @@ func TestWallsFiguresAreTyped(t *testing.T) {
 	enter("Covering", "12x")
 	d.Fill(`.job-bar input`, "bare-wall")
 	d.PressButton(".job-bar button", "Save job")
-	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.startsWith('Not saved. covering: unit "x"')`)
-	if got := d.Text(`.MuiSnackbar-root`); strings.Count(got, "allowed:") != 1 {
+	d.Wait(`document.querySelector('.not-saved')?.innerText.startsWith('Not saved. covering: unit "x"')`)
+	if got := d.Text(`.not-saved`); strings.Count(got, "allowed:") != 1 {
 		t.Errorf("%q says what is allowed more than once", got)
 	}
 	enter("Covering", "12")

@@ -37,6 +37,7 @@ type WallMove struct {
 type WallView struct {
 	Site       catalog.Job          `json:"site" required:"true"` // after the move
 	Placements []exchange.Placement `json:"placements" required:"true"`
+	Numbers    [][]int              `json:"numbers" required:"true"` // of the points of each placement, as drawing, template and card have them
 	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" if it cannot be placed
 	Holding    string               `json:"holding" required:"true"`  // SVG: the demand of each fastener
 	BuildUp    string               `json:"build_up" required:"true"` // SVG: a section through a fastener in the wall
@@ -107,7 +108,7 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	p := a.Judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
+	view := &WallView{Placements: []exchange.Placement{}, Numbers: [][]int{}, Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: m.X, Y: m.Y, Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)
@@ -122,6 +123,11 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	all := a.Placed(&p)
 	for i := range all {
 		view.Placements = append(view.Placements, exchange.PlacementOf(&all[i], u))
+		numbers := make([]int, len(all[i].Points))
+		for n := range numbers {
+			numbers[n] = wall.Number(all, i, n)
+		}
+		view.Numbers = append(view.Numbers, numbers)
 	}
 	view.Said = a.said(&p, all)
 	if view.Said.Verdict == string(fit.DoesNotFit) && m == nil { // not while something is dragged: it takes too long

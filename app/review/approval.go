@@ -9,6 +9,7 @@ import (
 	"nexufix/core/rights"
 	"nexufix/exchange"
 	"nexufix/store"
+	"strconv"
 	"strings"
 )
 
@@ -175,6 +176,9 @@ func AddComment(ctx context.Context, st *store.Store, by people.Person, id int64
 	}
 	if strings.TrimSpace(text) == "" {
 		return exchange.Problems{{Path: "text", Found: "is missing", Allowed: "what is to be said"}}
+	}
+	if kind, of, _ := strings.Cut(about, ":"); about != "" && (kind != "rule" && kind != "step" || of == "") {
+		return exchange.Problems{{Path: "about", Found: strconv.Quote(about), Allowed: "rule: and the name of a rule, or step: and the id of a step"}}
 	}
 	return st.Comment(ctx, id, who, about, text)
 }

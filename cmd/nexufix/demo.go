@@ -119,7 +119,7 @@ func (d *demoDesk) issued() error {
 func (d *demoDesk) inReview() error {
 	a, err := d.send("signal-box-exhibit", "Two plates: the studs are 450 mm apart.")
 	if err == nil {
-		err = review.AddComment(d.ctx, d.st, d.who["tomas"], a.ID, "studs", "Was the second stud proved with the fine nail?")
+		err = review.AddComment(d.ctx, d.st, d.who["tomas"], a.ID, "rule:studs", "Was the second stud proved with the fine nail?")
 	}
 	return err
 }

@@ -123,7 +123,7 @@ type decided struct {
 
 // Remark is a comment on an approval.
 type Remark struct {
-	About string `json:"about,omitempty" maxLength:"80" description:"The rule of a finding, or the id of a step; the whole without."`
+	About string `json:"about,omitempty" maxLength:"80" description:"rule: and the rule of a finding, or step: and the id of a step."`
 	Text  string `json:"text" required:"true" maxLength:"2000" lines:"ok"`
 }
 

@@ -14,6 +14,7 @@ import { BrowserRouter } from 'react-router';
 import './catalogue/who'; // who changes something is sent from the first request on
 import { Refused } from './api';
 import { App } from './shell/App';
+import { keepFocus } from './shell/focus';
 import './theme/drawing.css';
 import './theme/print.css';
 import { inkOnPaper, theme } from './theme/theme';
@@ -37,6 +38,7 @@ const queries: QueryClient = new QueryClient({
   },
 });
 
+keepFocus();
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <CacheProvider value={cache}>

@@ -177,7 +177,7 @@ func (e *elevation) display(i int) {
 		e.Line(tag, drawing.Thin, pt.X.MM()-t*0.9, pt.Y.MM(), pt.X.MM()+t*0.9, pt.Y.MM())
 		e.Line(tag, drawing.Thin, pt.X.MM(), pt.Y.MM()-t*0.9, pt.X.MM(), pt.Y.MM()+t*0.9)
 		e.Add(tag, drawing.Dim, drawing.Text{At: drawing.Point{X: pt.X.MM() + t*0.5, Y: pt.Y.MM() + t*0.5},
-			Text: quantity.Say("%v", Number(e.all, i, n)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
+			Text: quantity.Say("%v %v", Number(e.all, i, n), quantity.Name(pt.Hole)), Height: t * 0.9, Anchor: drawing.Start, Strong: true})
 	}
 	if a := p.Job.Place.Accessory; a.Known && a.Value > 0 && i == 0 {
 		low, under := p.Bottom.MM()-a.Value.MM()-p.TiltDrop().MM(), "hangs below"

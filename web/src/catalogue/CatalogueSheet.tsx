@@ -6,7 +6,7 @@ import { NavLink, Route, Routes, useLocation } from 'react-router';
 import { Grow, Nothing, Page, Tools } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
-import { useWorkspace, useSearch } from '../state/workspace';
+import { useWorkspace } from '../state/workspace';
 import { BracketEditor } from './BracketEditor';
 import { DisplayEditor } from './DisplayEditor';
 import { BracketGrid, DisplayGrid } from './Grids';
@@ -38,7 +38,6 @@ export function CatalogueSheet() {
   const [who, setWho] = useWho();
   const me = useMe().data;
   const { units } = useWorkspace();
-  const search = useSearch();
   const { pathname } = useLocation();
   useEffect(() => {
     const view = views.find(([to]) => to === pathname);
@@ -54,7 +53,7 @@ export function CatalogueSheet() {
               key={to}
               end={to === '/catalogue'}
               className={to === '/catalogue' && pathname.startsWith('/catalogue/displays') ? 'active' : undefined}
-              to={{ pathname: to, search }}
+              to={to}
             >
               {name}
             </NavLink>

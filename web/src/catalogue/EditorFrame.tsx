@@ -6,15 +6,11 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useEffect, useRef, type ReactNode } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { Verdict } from '../api';
+import { Conflict } from '../parts/Conflict';
 import { Grow, Head, ToolsForm } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -22,7 +18,7 @@ import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { useCommands } from '../state/commands';
 import { figureName, verdictWords } from '../words';
-import { differences, editorErrors, type Editing } from './editing';
+import { editorErrors, type Editing } from './editing';
 
 /** The drawing, the figures, and what follows from them, beside each other. */
 export const Columns = styled('div')(({ theme }) => ({
@@ -94,7 +90,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
       {edit.saved.error && <Alert severity="error">{edit.saved.error.message}</Alert>}
       {edit.saved.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto' }} />}
       {edit.save.error && !edit.theirs && <Alert severity="error">{edit.save.error.message}</Alert>}
-      {edit.theirs && <Stale edit={edit} />}
+      {edit.theirs && <Conflict mine={edit.doc} theirs={edit.theirs} onSettle={edit.settle} />}
       {children}
     </>
   );
@@ -148,48 +144,5 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
         </div>
       )}
     </Box>
-  );
-}
-
-/** A save that came too late: mine and theirs side by side. */
-function Stale<T extends object>({ edit }: { edit: Editing<T> }) {
-  const theirs = edit.theirs!;
-  const other = theirs.saved?.display ?? theirs.saved?.bracket;
-  return (
-    <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
-      <p>
-        {theirs.removed
-          ? `${theirs.who || 'Somebody else'} took it out while you changed it.`
-          : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}
-      </p>
-      {other && (
-        <Table>
-          <TableHead>
-            <TableRow>
-              <TableCell>Figure</TableCell>
-              <TableCell>Yours</TableCell>
-              <TableCell>Theirs</TableCell>
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {differences(edit.doc, other).map((d) => (
-              <TableRow key={d.path}>
-                <TableCell>{d.path}</TableCell>
-                <TableCell>{d.a}</TableCell>
-                <TableCell>{d.b}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      )}
-      <Button color="inherit" onClick={() => edit.settle('mine')}>
-        Keep my version
-      </Button>
-      {other && (
-        <Button color="inherit" onClick={() => edit.settle('theirs')}>
-          Take theirs
-        </Button>
-      )}
-    </Alert>
   );
 }

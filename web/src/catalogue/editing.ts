@@ -138,15 +138,3 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
 }
 
 export type Editing<T extends object> = ReturnType<typeof useEditing<T>>;
-
-/** What differs between two documents, by path. */
-export function differences(a: unknown, b: unknown, path = ''): { path: string; a: string; b: string }[] {
-  if (JSON.stringify(a) === JSON.stringify(b)) return [];
-  const object = (x: unknown): x is Tree => typeof x === 'object' && x !== null;
-  if (object(a) && object(b)) {
-    const names = [...new Set([...Object.keys(a), ...Object.keys(b)])];
-    return names.flatMap((n) => differences(a[n], b[n], path ? (Array.isArray(a) ? `${path}[${n}]` : `${path}.${n}`) : n));
-  }
-  const say = (x: unknown) => (x === undefined ? '–' : typeof x === 'string' ? x : JSON.stringify(x));
-  return [{ path, a: say(a), b: say(b) }];
-}

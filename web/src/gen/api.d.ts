@@ -5410,7 +5410,7 @@ export interface components {
             code: string;
         };
         Commented: {
-            /** @description The rule of a finding, or the id of a step; the whole without. */
+            /** @description rule: and the rule of a finding, or step: and the id of a step. */
             about?: string;
             text: string;
         };
@@ -7010,6 +7010,7 @@ export interface components {
             /** Format: double */
             left_mm: number;
             movable: components["schemas"]["Movable"][];
+            numbers: number[][];
             others: components["schemas"]["WallAlternative"][];
             placements: components["schemas"]["Placement"][];
             said: components["schemas"]["Said"];

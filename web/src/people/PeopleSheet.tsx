@@ -9,6 +9,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { answer, api, type Schemas } from '../api';
+import { Applied } from '../parts/Applied';
 import { Choice } from '../parts/Choice';
 import { FieldError, Head, Hint, Page } from '../parts/Page';
 import { Press } from '../parts/Press';
@@ -30,6 +31,7 @@ const roles = [
 const short = roles.map(([role]) => [role, role] as const);
 
 type Role = Schemas['Account']['role'];
+type Change = { id: number } & Schemas['Changed'];
 
 /** On a telephone a row is as many lines as it takes. */
 const narrow = {
@@ -102,6 +104,10 @@ function Everybody({ me }: { me: Me }) {
   const people = useQuery({ queryKey: ['people'], queryFn: ({ signal }) => answer(api.GET('/api/people', { signal })) });
   const change = useChange(() => {});
   const [asked, setAsked] = useState<number>();
+  const tell = useNotice();
+  /** Changes somebody's account; it is said, and can be undone. */
+  const set = (text: string, to: Change, back: Change) =>
+    change.mutate(to, { onSuccess: () => tell({ text: `${text}.`, action: { name: 'Undo', act: () => change.mutate(back, { onSuccess: () => tell({ text: 'It is as it was before.' }) }) } }) });
   return (
     <>
       <Head>Everybody</Head>
@@ -122,14 +128,25 @@ function Everybody({ me }: { me: Me }) {
               <TableCell>{p.name}</TableCell>
               <TableCell>{p.login}</TableCell>
               <TableCell>
-                <Choice label={`Role of ${p.name}`} width={140} value={p.role} options={short} onPick={(to) => change.mutate({ id: p.id, role: to as Role })} />
+                <Applied
+                  label={`Role of ${p.name}`}
+                  width={140}
+                  value={p.role}
+                  options={short}
+                  busy={change.isPending}
+                  onApply={(to) => set(`${p.name} is ${to} now`, { id: p.id, role: to as Role }, { id: p.id, role: p.role })}
+                />
               </TableCell>
               <TableCell>{p.second ? 'yes' : p.sso ? 'by the provider' : 'no'}</TableCell>
               <TableCell sx={{ '& .press': { mr: 3 } }}>
                 {p.id !== me.id && (
                   <>
-                    <Press onClick={() => change.mutate({ id: p.id, disabled: !p.disabled })}>{p.disabled ? 'Enable' : 'Disable'}</Press>
-                    <Press onClick={() => change.mutate({ id: p.id, sso: !p.sso })}>{p.sso ? 'Take single sign-on' : 'Give single sign-on'}</Press>
+                    <Press onClick={() => set(`${p.name} ${p.disabled ? 'may sign in again' : 'cannot sign in any more'}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}>
+                      {p.disabled ? 'Enable' : 'Disable'}
+                    </Press>
+                    <Press onClick={() => set(`Single sign-on of ${p.name} is ${p.sso ? 'off' : 'on'}`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>
+                      Turn single sign-on {p.sso ? 'off' : 'on'}
+                    </Press>
                     <Press aria-expanded={asked === p.id} onClick={() => setAsked(asked === p.id ? undefined : p.id)}>
                       Reset password
                     </Press>

@@ -52,11 +52,17 @@ export function SignIn({ me }: { me: Me }) {
     document.title = 'Sign in – Nexufix';
   }, []);
   const [code, setCode] = useState(false);
+  const [inside, setInside] = useState<Me>();
   const entered = (now: Me) => {
-    becomes(queries, now);
-    goOn();
-    if (pathname === '/') void go('/desk');
+    if (pathname === '/' && !['display', 'with', 'job'].some((name) => asked.has(name))) void go('/desk'); // a link leads where it says
+    setInside(now);
   };
+  const there = pathname === window.location.pathname; // else the bench would be asked for first
+  useEffect(() => {
+    if (!inside || !there) return;
+    becomes(queries, inside);
+    goOn();
+  }, [inside, there, queries]);
   const sign = useMutation({
     mutationFn: (body: Schemas['SignIn']) => answer(api.POST('/api/sign-in', { body })),
     onSuccess: entered,

@@ -1,11 +1,18 @@
 import { useQuery, type QueryClient } from '@tanstack/react-query';
 import { answer, api, type Schemas } from '../api';
+import { belongsTo } from '../state/workspace';
 
 export type Me = Schemas['Me'];
 
 /** Who is signed in here; or that nobody is asked to be. */
 export function useMe() {
-  return useQuery({ queryKey: ['me'], queryFn: ({ signal }) => answer(api.GET('/api/me', { signal })), staleTime: 60_000 });
+  return useQuery({ queryKey: ['me'], queryFn: ({ signal }) => look(signal), staleTime: 60_000 });
+}
+
+async function look(signal: AbortSignal) {
+  const me = await answer(api.GET('/api/me', { signal }));
+  if (me.id) belongsTo(String(me.id)); // who is not let in any more, and comes back, finds what they typed
+  return me;
 }
 
 /** May somebody do what takes a role? */
@@ -22,6 +29,7 @@ export function useLacks(act: string): string | undefined {
 
 /** Somebody else is here now: what was answered to others is not theirs. */
 export function becomes(queries: QueryClient, me: Me) {
+  if (belongsTo(String(me.id ?? ''))) return; // the page is loaded anew
   queries.removeQueries({ predicate: (q) => q.queryKey[0] !== 'me' });
   queries.setQueryData(['me'], me);
 }

@@ -5,12 +5,13 @@ import Skeleton from '@mui/material/Skeleton';
 import { styled } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
-import { useForm, useWatch } from 'react-hook-form';
+import { useRef } from 'react';
 import { answer, api, Refused, faultOf, type Schemas } from '../api';
+import { Applied } from '../parts/Applied';
 import { Choice } from '../parts/Choice';
 import { FieldError, Grow, Head, Hint, Page, Tools } from '../parts/Page';
 import { QuantityInput } from '../parts/QuantityField';
+import { useKept } from '../state/drafts';
 import { foreign } from '../state/inputs';
 import { useNotice } from '../shell/notice';
 import { Allowed } from '../people/Allowed';
@@ -115,21 +116,23 @@ export function PolicySheet() {
 }
 
 interface Filled {
-  name: string;
+  name?: string; // as it is in use, where none was typed
   typed: Partial<Record<Setting, Typed>>;
 }
+
+const unfilled: Filled = { typed: {} };
 
 function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const { units } = useWorkspace();
   const queries = useQueryClient();
   const tell = useNotice();
-  const { control, setValue, getValues, handleSubmit, reset } = useForm<Filled>({ defaultValues: { name: company.name, typed: {} } });
-  const { name = '', typed = {} } = useWatch({ control }) as Partial<Filled>;
+  const [{ name = company.name, typed }, fill] = useKept<Filled>('policy', unfilled);
   const form = useRef<HTMLFormElement>(null);
-  const asSaved = JSON.stringify(company.policy);
-  useEffect(() => reset({ name: company.name, typed: {} }), [reset, company.name, asSaved]); // another policy: the fields are filled anew, and keep the keyboard
   const lacks = useLacks('policy');
-  useCommands('Policy', [{ key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && !lacks && form.current?.requestSubmit() }]);
+  useCommands('Policy', [
+    { key: 'z', does: 'undo the setting that was changed last', run: () => fill({ name, typed: Object.fromEntries(Object.entries(typed).slice(0, -1)) }) },
+    { key: 'mod+s', does: 'save the policy and use it', run: () => name.trim() && !lacks && form.current?.requestSubmit() },
+  ]);
 
   const stands = (from: Policy, s: Setting): string => {
     const v = from[s];
@@ -139,6 +142,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const after = (said: string) => (next: Schemas['CompanyPolicy']) => {
     queries.setQueryData(['policies'], next);
     void queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'policies' }); // everything is judged by it
+    fill(unfilled);
     tell({ text: said, action: { name: 'Undo', act: () => use.mutate(company.name) } });
   };
   const use = useMutation({
@@ -162,7 +166,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
           policy[s.replace(/_mm$/, '')] = withUnit(text, unit);
         } else policy[s] = text.trim() && Number.isFinite(numeric) ? numeric : text;
       }
-      return answer(api.PUT('/api/policies', { body: { name: filled.name, policy: policy as Policy } }));
+      return answer(api.PUT('/api/policies', { body: { name: filled.name ?? company.name, policy: policy as Policy } }));
     },
     onSuccess: (next) => after(`Saved and in use: ${next.name}.`)(next),
   });
@@ -175,7 +179,10 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
   const field = (s: Setting, words: string) => {
     const mine = typed[s];
     const value = mine ? (s.endsWith('_mm') && s !== 'stock_spacers_mm' && mine.unit !== units ? foreign(mine) : mine.text) : stands(company.policy, s);
-    const set = (text: string) => setValue('typed', { ...getValues('typed'), [s]: { text, unit: units } });
+    const set = (text: string) => {
+      const others = Object.fromEntries(Object.entries(typed).filter(([name]) => name !== s)); // the latest last
+      fill({ name, typed: { ...others, [s]: { text, unit: units } } });
+    };
     const changed = value !== stands(company.defaults, s);
     const list = choices[s];
     if (list) return <Choice label={words} setting={s} changed={changed} value={value} options={list.map((c) => [c, schoolWords[c] ?? c])} onPick={set} />;
@@ -192,7 +199,6 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
       />
     );
   };
-  const submit = handleSubmit((filled) => save.mutate(filled));
   return (
     <Page className="policy">
       <Tools className="tools">
@@ -201,20 +207,27 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
           In use: <b>{company.name || 'the defaults'}</b>
         </span>
         <Grow />
-        <Choice
+        <Applied
           label="Use a saved policy"
           width={200}
           value={company.name}
           options={[['', 'the defaults'], ...company.saved.map((k) => [k.name, k.name] as const)]}
           disabled={Boolean(lacks)}
-          onPick={(n) => use.mutate(n)}
+          busy={use.isPending}
+          onApply={(n) => use.mutate(n)}
         />
       </Tools>
       <Hint>
         Where practitioners disagree, a company follows one school and keeps to it. What differs from the defaults is marked. Saved pairings keep the policy they were judged by.
       </Hint>
       {save.error && !(save.error instanceof Refused && save.error.problem.problems) && <Alert severity="error">{save.error.message}</Alert>}
-      <form ref={form} onSubmit={(e) => void submit(e)}>
+      <form
+        ref={form}
+        onSubmit={(e) => {
+          e.preventDefault();
+          save.mutate({ name, typed });
+        }}
+      >
         <Columns>
           {settings.map(([group, list]) => (
             <section key={group} aria-label={group}>
@@ -242,7 +255,7 @@ function Form({ company }: { company: Schemas['CompanyPolicy'] }) {
             placeholder="a name"
             error={wrong['name']}
             errorAt="policy-name-error"
-            onText={(text) => setValue('name', text)}
+            onText={(text) => fill({ name: text, typed })}
           />
           <Allowed act="policy">
             <Button type="submit" variant="contained" disabled={!name.trim()} loading={save.isPending}>

@@ -22,7 +22,8 @@ import { Stamp } from '../parts/Verdict';
 import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/workspace';
-import { figureName, ruleWords } from '../words';
+import { useKept } from '../state/drafts';
+import { figureName, languageWords, ruleWords } from '../words';
 import { Documents } from './Letters';
 import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';
 
@@ -232,8 +233,9 @@ function Decide({ r }: { r: Review }) {
   const queries = useQueryClient();
   const tell = useNotice();
   const me = useMe().data;
-  const [text, setText] = useState('');
-  const [about, setAbout] = useState('');
+  const [{ text, about }, write] = useKept(`remark.${r.id}`, { text: '', about: '' });
+  const setText = (text: string) => write({ text, about });
+  const setAbout = (about: string) => write({ text, about });
   const look = () => void queries.invalidateQueries({ queryKey: ['review'] });
   const decide = useMutation({
     mutationFn: (act: Act) => answer(api.POST('/api/approvals/{id}/decide', { params: { path: { id: r.id } }, body: { version: r.version, act, text } })),
@@ -247,8 +249,7 @@ function Decide({ r }: { r: Review }) {
   const comment = useMutation({
     mutationFn: () => answer(api.POST('/api/approvals/{id}/comments', { params: { path: { id: r.id } }, body: { text, about } })),
     onSuccess: () => {
-      setText('');
-      setAbout('');
+      write({ text: '', about: '' });
       look();
     },
   });
@@ -284,7 +285,7 @@ function Decide({ r }: { r: Review }) {
       <Quick>
         <Choice label="What it is about" width={250} value={about} options={[['', 'of the whole'], ...aboutOf(r)]} onPick={setAbout} />
         <Button color="inherit" disabled={!text.trim()} loading={comment.isPending} onClick={() => comment.mutate()}>
-          Only say it
+          Comment
         </Button>
       </Quick>
       {decide.error && <FieldError>{decide.error.message}</FieldError>}
@@ -326,10 +327,7 @@ function IssueForm({ r }: { r: Review }) {
               label="Language"
               width={110}
               value={lang}
-              options={[
-                ['en', 'English'],
-                ['de', 'Deutsch'],
-              ]}
+              options={Object.entries(languageWords)}
               onPick={setLang}
             />
           </Quick>
@@ -359,14 +357,23 @@ const eventWords: Record<string, string> = {
   comment: 'says',
 };
 
-/** What can be spoken of, by the names under which it is kept. */
+/** What can be spoken of, by the names under which it is kept: a rule and a step may have the same one. */
 function aboutOf(r: Review): [string, string][] {
   const rules = new Set(r.findings.map((c) => c.rule));
-  return [...[...rules].map((rule): [string, string] => [rule, `finding: ${ruleWords[rule] ?? rule}`]), ...r.steps.map((s): [string, string] => [s.step, `step: ${s.why}`])];
+  return [
+    ...[...rules].map((rule): [string, string] => [`rule:${rule}`, `finding: ${ruleWords[rule] ?? rule}`]),
+    ...r.steps.map((s): [string, string] => [`step:${s.step}`, `step: ${s.why}`]),
+  ];
+}
+
+/** What a remark is about, in words. Older ones have the bare name, which says nothing where a rule and a step have it. */
+function aboutWords(about: string, titles: Map<string, string>): string {
+  const found = about.includes(':') ? [about] : [`rule:${about}`, `step:${about}`].filter((name) => titles.has(name));
+  return found.length === 1 ? `(${titles.get(found[0]!) ?? about})` : `(${about}: the finding or the step)`;
 }
 
 function Said({ r }: { r: Review }) {
-  const titles = new Map(aboutOf(r).map(([name, words]) => [name, `(${words})`]));
+  const titles = new Map(aboutOf(r));
   return (
     <section className="said">
       <Head>What happened</Head>
@@ -374,7 +381,7 @@ function Said({ r }: { r: Review }) {
       {r.events.map((e) => (
         <Box component="p" key={e.seq} sx={{ whiteSpace: 'pre-line' }}>
           <b>{e.who}</b> {eventWords[e.what] ?? e.what}
-          {e.about && <i> {titles.get(e.about) ?? e.about}</i>}
+          {e.about && <i> {aboutWords(e.about, titles)}</i>}
           {e.text && `: ${e.text}`}
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
             {' '}

@@ -24,7 +24,7 @@ export function useLive(path: string): string[] {
       lines = new EventSource(`/api/live?path=${encodeURIComponent(path)}`);
       lines.onmessage = (e: MessageEvent<string>) => {
         const now = JSON.parse(e.data) as Schemas['Live'];
-        setHere(now.here);
+        setHere(path === '' ? [] : now.here);
         if (seen.current !== undefined && seen.current !== now.changed) void queries.invalidateQueries({ predicate: (q) => !own.includes(String(q.queryKey[0])) });
         seen.current = now.changed;
       };

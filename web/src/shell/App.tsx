@@ -13,9 +13,10 @@ import { useLive } from '../review/live';
 import { asked, collapsed } from '../review/parts';
 import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
-import { arrived, toggleUnits, undo, useSearch, useUnits } from '../state/workspace';
+import { arrived, isBench, toggleUnits, undo, useSearch, useSubject, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
 import { loadedAgain } from './again';
+import { toTheView } from './focus';
 import { Help } from './Help';
 import { NoticeProvider } from './notice';
 
@@ -119,6 +120,7 @@ function useArrival(pathname: string) {
     if (came.current === pathname) return;
     came.current = pathname;
     let timer = 0;
+    const stop = () => window.clearTimeout(timer); // somebody goes on by hand
     // Its figures are on their way, and with them a head may be put in the place of another.
     const arrive = (tries: number) => {
       const here = document.activeElement;
@@ -131,7 +133,13 @@ function useArrival(pathname: string) {
       if (tries > 0) timer = window.setTimeout(() => arrive(tries - 1), 50);
     };
     arrive(60);
-    return () => window.clearTimeout(timer);
+    window.addEventListener('keydown', stop);
+    window.addEventListener('pointerdown', stop);
+    return () => {
+      stop();
+      window.removeEventListener('keydown', stop);
+      window.removeEventListener('pointerdown', stop);
+    };
   }, [pathname]);
 }
 
@@ -161,24 +169,25 @@ function Shell() {
     'Everywhere',
     [
       ...onBench,
-      ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search }) })),
+      ...views.map(([to, , letter], i) => ({ key: letter, does: i === 0 ? views.map(([, n]) => n.toLowerCase()).join(', ') : '', run: () => void go({ pathname: to, search: isBench(to) ? search : '' }) })),
       { key: 'r', does: me?.id ? 'desk: reviews' : '', run: () => void (me?.id && go('/desk')) },
       { key: 'u', does: 'millimetres or inches', run: toggleUnits },
-      { key: 'z', does: 'undo', run: undo },
+      { key: 'z', does: 'undo', run: () => isBench(pathname) && undo() }, // what is not seen is not undone
       { key: '?', does: 'this help', run: () => setHelp(true) },
     ],
     0,
   );
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
-      if (e.key === 'Escape' && document.activeElement instanceof HTMLElement && !document.querySelector('[role="dialog"]')) document.activeElement.blur();
+      if (e.key === 'Escape' && !document.querySelector('[role="dialog"]')) toTheView();
     };
     window.addEventListener('keydown', press);
     return () => window.removeEventListener('keydown', press);
   }, []);
   useEffect(() => arrived(), [key]);
   useArrival(pathname);
-  const here = useLive(pathname);
+  const subject = useSubject();
+  const here = useLive(isBench(pathname) ? subject : pathname);
 
   return (
     <Whole>
@@ -187,9 +196,7 @@ function Shell() {
         href="#content"
         onClick={(e) => {
           e.preventDefault();
-          const main = document.querySelector<HTMLElement>('main');
-          main?.setAttribute('tabindex', '-1');
-          main?.focus();
+          toTheView();
         }}
       >
         Skip to the contents
@@ -201,7 +208,7 @@ function Shell() {
         </Link>
         <nav aria-label="Views">
           {views.map(([to, name]) => (
-            <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search }}>
+            <NavLink key={to} className="navlink" end={to !== '/catalogue'} to={{ pathname: to, search: isBench(to) ? search : '' }}>
               {name}
             </NavLink>
           ))}
@@ -219,7 +226,7 @@ function Shell() {
         <Button color="inherit" onClick={() => setMode(dark ? 'light' : 'dark')} title="Light or dark">
           {dark ? 'Go light' : 'Go dark'}
         </Button>
-        <NavLink className="navlink" to={{ pathname: '/people', search }}>
+        <NavLink className="navlink" to="/people">
           {me && !me.alone ? me.name : 'People'}
         </NavLink>
         <Button color="inherit" onClick={() => setHelp(true)} title="Keys and words (?)">

@@ -70,6 +70,50 @@ export function useDraft<T>(name: string): [Draft<T>, (part: Partial<Draft<T>>) 
   return [draft, (part) => change(name, part as Partial<Draft<unknown>>)];
 }
 
+const keptKey = (name: string) => `nexufix.kept.${name}`;
+const kept = new Map<string, unknown>();
+
+function keptOf<T>(name: string, empty: T): T {
+  if (!kept.has(name)) {
+    let was: unknown = empty;
+    try {
+      was = JSON.parse(sessionStorage.getItem(keptKey(name)) ?? 'null') ?? empty;
+    } catch {
+      // A browser that keeps nothing.
+    }
+    kept.set(name, was);
+  }
+  return kept.get(name) as T;
+}
+
+/** What is being written on a view, and not sent: it outlives the view and a reload. */
+export function useKept<T>(name: string, empty: T): [T, (to: T) => void] {
+  const value = useSyncExternalStore(subscribe, () => keptOf(name, empty));
+  const set = (to: T) => {
+    kept.set(name, to);
+    try {
+      if (JSON.stringify(to) === JSON.stringify(empty)) sessionStorage.removeItem(keptKey(name));
+      else sessionStorage.setItem(keptKey(name), JSON.stringify(to));
+    } catch {
+      // Then it lasts as long as the page.
+    }
+    listeners.forEach((l) => l());
+  };
+  return [value, set];
+}
+
+/** Drops everything that is edited or written here and not saved. */
+export function forgetDrafts() {
+  drafts.clear();
+  kept.clear();
+  try {
+    for (const key of Object.keys(sessionStorage)) if (key.startsWith('nexufix.draft.') || key.startsWith('nexufix.kept.')) sessionStorage.removeItem(key);
+  } catch {
+    // A browser that keeps nothing.
+  }
+  listeners.forEach((l) => l());
+}
+
 /** The names of the things that are edited and not saved in this window. */
 export function leftDrafts(): string[] {
   const names = new Set([...drafts].filter(([, d]) => d.own).map(([name]) => name));

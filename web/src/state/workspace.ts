@@ -1,6 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import { answer, api } from '../api';
 import { wallWords } from '../words';
+import { forgetDrafts } from './drafts';
 import { heard, spoken } from './link';
 import { nothing, opened, otherWall, type Inputs, type Turn, type Wall } from './inputs';
 import { withUnit, type Units } from './units';
@@ -24,11 +25,18 @@ type Change = Partial<Inputs> | ((a: Inputs) => Partial<Inputs>);
 
 /** What is saved with an entry of the window's history. */
 interface Saved {
+  who?: string; // whose it is
   inputs: Inputs;
   before: Partial<Inputs>[];
 }
 
 const sessionKey = 'nexufix.inputs';
+const whoKey = 'nexufix.who';
+
+/** The views of what is asked: their address says it. That of another view is its own. */
+const benchViews = ['/', '/wall', '/template', '/steps'];
+export const isBench = (pathname: string) => benchViews.includes(pathname);
+const benchTabs = ['panel', 'larger', 'drawing', 'picture', 'paper', 'sheet', 'lang'];
 const walls = Object.keys(wallWords);
 const ownParams = ['display', 'bracket', 'turn', 'wall', 'centre', 'job', 'units', 'with'];
 const mostUndone = 100;
@@ -53,7 +61,7 @@ function store(of: Storage, name: string, value: string) {
 function asked(address: URLSearchParams): Inputs {
   let a = nothing;
   try {
-    a = { ...nothing, ...(JSON.parse(stored(sessionStorage, sessionKey) ?? '{}') as Partial<Inputs>) };
+    a = { ...nothing, ...(JSON.parse(stored(sessionStorage, sessionKey) || '{}') as Partial<Inputs>) };
   } catch {
     // Something old: start empty.
   }
@@ -74,13 +82,21 @@ function asked(address: URLSearchParams): Inputs {
 
 const tabsOf = (address: URLSearchParams) => Object.fromEntries([...address].filter(([name]) => !ownParams.includes(name)));
 
+const who = () => stored(sessionStorage, whoKey) ?? '';
+
 /** What an entry of the history asks: what is saved with it, or what its address says. */
 function entry(): Pick<Workspace, 'inputs' | 'before' | 'tabs' | 'units' | 'job'> {
-  const address = new URLSearchParams(window.location.search);
-  const saved = (window.history.state as { workspace?: Saved } | null)?.workspace;
-  const inputs = saved ? { ...nothing, ...saved.inputs } : asked(address);
+  let address = new URLSearchParams(window.location.search);
+  let saved = (window.history.state as { workspace?: Saved } | null)?.workspace;
+  const others = saved !== undefined && (saved.who ?? '') !== who();
+  if (others) {
+    saved = undefined;
+    window.history.replaceState(null, '', window.location.pathname); // what was typed stands in the address, too
+    address = new URLSearchParams();
+  }
+  const inputs = saved ? { ...nothing, ...saved.inputs } : asked(isBench(window.location.pathname) ? address : new URLSearchParams());
   const units = address.get('units') ?? stored(localStorage, 'nexufix.units');
-  const job = address.get('job') ?? '';
+  const job = isBench(window.location.pathname) ? (address.get('job') ?? '') : '';
   return { inputs, before: saved?.before ?? [], tabs: tabsOf(address), units: units === 'in' ? 'in' : 'mm', job: job !== inputs.site?.id ? job : '' };
 }
 
@@ -98,7 +114,7 @@ function search({ inputs: a, tabs, units }: Workspace): string {
   if (a.site?.id) q.set('job', a.site.id);
   const said = spoken(a);
   if (said) q.set('with', said);
-  for (const [name, value] of Object.entries(tabs)) q.set(name, value);
+  for (const [name, value] of Object.entries(tabs)) if (benchTabs.includes(name)) q.set(name, value);
   if (units === 'in' || a.display || a.typed) q.set('units', units);
   return q.size > 0 ? `?${q}` : '';
 }
@@ -111,13 +127,14 @@ let timer = 0;
 function write(push: boolean) {
   window.clearTimeout(timer);
   timer = 0;
+  if (leaving) return;
   const { inputs, before } = now;
   store(sessionStorage, sessionKey, JSON.stringify(inputs));
   const was = (window.history.state ?? {}) as { idx?: number };
-  const saved: Saved = { inputs, before: before.slice(-30) };
+  const saved: Saved = { who: who(), inputs, before: before.slice(-30) };
   const older = written;
   written = search(now);
-  const url = window.location.pathname + written;
+  const url = window.location.pathname + (isBench(window.location.pathname) ? written : window.location.search);
   if (push) window.history.pushState({ ...was, idx: (was.idx ?? 0) + 1, key: Math.random().toString(36).slice(2, 10), workspace: saved }, '', url);
   else window.history.replaceState({ ...was, workspace: saved }, '', url);
   if (written !== older) listeners.forEach((l) => l());
@@ -186,6 +203,24 @@ export function arrived() {
   write(false);
 }
 
+/** Says who sits here now. What somebody else typed in this window, and did not save, is theirs: it goes, and the page is loaded
+    anew; then true. */
+export function belongsTo(id: string): boolean {
+  const was = who();
+  if (was === id) return false;
+  store(sessionStorage, whoKey, id);
+  if (was === '') return false;
+  window.clearTimeout(timer);
+  timer = 0;
+  leaving = true;
+  forgetDrafts();
+  store(sessionStorage, sessionKey, '');
+  window.location.replace('/');
+  return true;
+}
+
+let leaving = false; // nothing is written down any more
+
 /** Opens the job that the address names. */
 async function openNamed() {
   const id = now.job;
@@ -234,12 +269,26 @@ export function useSearch(): string {
   return useSyncExternalStore(subscribe, () => written);
 }
 
+/** What is on the bench, as a path: who else works on it is said. '' for nothing. */
+export function useSubject(): string {
+  return useSyncExternalStore(subscribe, () => {
+    const { display, bracket, site } = now.inputs;
+    return site?.id ? `/jobs/${site.id}` : display ? `/pairings/${display}/${bracket}` : '';
+  });
+}
+
 /** What of a screen is open: one of its names, the first as long as nothing was chosen. */
 export function useTab<T extends string>(name: string, choices: readonly T[]): [T, (to: T) => void] {
   const chosen = useSyncExternalStore(subscribe, () => now.tabs[name]);
   const set = (to: T) => {
     const tabs = { ...now.tabs, [name]: to };
     if (to === choices[0]) delete tabs[name];
+    if (!isBench(window.location.pathname)) {
+      const address = new URLSearchParams(window.location.search);
+      if (name in tabs) address.set(name, to);
+      else address.delete(name);
+      window.history.replaceState(window.history.state, '', window.location.pathname + (address.size > 0 ? `?${address}` : ''));
+    }
     change({ tabs });
   };
   return [choices.find((c) => c === chosen) ?? choices[0]!, set];

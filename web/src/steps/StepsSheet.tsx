@@ -20,6 +20,7 @@ import { useWorkspace } from '../state/workspace';
 import { useJudged, useRequest } from '../state/judged';
 import { otherWall, withSchool, type Wall } from '../state/inputs';
 import { languageWords, schoolWords, wallWords } from '../words';
+import { NotSaved } from '../wall/NotSaved';
 import { useSaveJob } from '../wall/site';
 import { Conflicts, LeftOut, StepEditor } from './StepEditor';
 import { Photos } from './Photos';
@@ -101,7 +102,7 @@ export function StepsSheet() {
   const lacks = useLacks('edit');
   useCommands('Steps', [
     { key: 'd', does: 'download the pack', run: () => get('pdf') },
-    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !lacks && !saveJob.isPending && saveJob.mutate(inputs.site.id) },
+    { key: 'mod+s', does: 'save the job', run: () => inputs.site?.id && !lacks && !saveJob.isPending && saveJob.mutate({ id: inputs.site.id }) },
     { key: 'x', does: 'when something is wrong', run: () => document.querySelector<HTMLElement>('[data-pick="symptom"]')?.focus() },
   ]);
   if (!judged.data || !request) return <NoPairing error={judged.error} waiting={judged.isFetching} />;
@@ -135,7 +136,7 @@ export function StepsSheet() {
                 disabled={!inputs.site.id}
                 loading={saveJob.isPending}
                 title="Save the job with what was changed of its steps (Ctrl+S)"
-                onClick={() => saveJob.mutate(inputs.site!.id)}
+                onClick={() => saveJob.mutate({ id: inputs.site!.id })}
               >
                 Save job
               </Button>
@@ -152,6 +153,7 @@ export function StepsSheet() {
         {file('zip', 'ZIP', 'All of it in one folder, as a ZIP')}
         {file('pdf', 'Pack PDF', `Cover, parts, steps, measure card and template, on ${units === 'in' ? 'Letter' : 'A4'} (d)`, true)}
       </SheetHead>
+      {saveJob.error && inputs.site && <NotSaved save={saveJob} mine={inputs.site} />}
       {failed && <Alert severity="error">{failed}</Alert>}
       {sequence.error && <Refusal error={sequence.error} />}
       {sequence.isLoading && <Skeleton variant="rectangular" height={320} sx={{ maxWidth: 860 }} />}

@@ -109,7 +109,7 @@ export const theme = createTheme({
         'html, body, #root': { height: '100%' },
         body: { fontVariantNumeric: 'tabular-nums', fontSize: 15, lineHeight: 1.4 },
         'h1, h2, h3, p, figure': { margin: 0 },
-        'h1:focus': { outline: 'none' }, // the keyboard goes on from there
+        'h1:focus, main:focus': { outline: 'none' }, // the keyboard goes on from there
         ':where(a)': { color: vars!.palette.primary.main },
         kbd: {
           font: 'inherit',

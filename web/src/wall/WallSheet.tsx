@@ -34,6 +34,7 @@ import { show, type Units } from '../state/units';
 import { Allowed } from '../people/Allowed';
 import { useLacks } from '../people/me';
 import { begun, sizeToBegin, starters, unplaced, useOpenJob, useRemoveJob, useSaveJob, type Thing } from './site';
+import { NotSaved } from './NotSaved';
 import { useWall } from './useWall';
 import { WallFields } from './WallFields';
 import { WallPicture } from './WallPicture';
@@ -102,8 +103,9 @@ export function WallSheet() {
           {judged.data.title}
         </Typography>
         <Grow />
-        <JobBar key={inputs.site.id} onSave={(id) => save.mutate(id)} saving={save.isPending} />
+        <JobBar key={inputs.site.id} onSave={(id) => save.mutate({ id })} saving={save.isPending} />
       </AnswerLine>
+      {save.error && <NotSaved save={save} mine={view?.site ?? inputs.site} />}
       <Meanwhile judged={judged.data} />
       {refused && !refused.problems && (
         <Alert severity="error" square>
@@ -166,7 +168,7 @@ export function WallSheet() {
               onPick={(i) => setChosen(Number(i))}
             />
           )}
-          {placed && <Marks placed={placed} units={units} />}
+          {placed && <Marks placed={placed} numbers={view.numbers[Math.min(chosen, view.placements.length - 1)] ?? []} units={units} />}
           <Head>Findings</Head>
           {placed && <Against placed={placed} />}
           {judged.data.help && !judged.data.help.send && <Helps help={judged.data.help} />}
@@ -338,14 +340,17 @@ function worst(checks: Check[]): Check['status'] {
 type Placed = Schemas['Placement'];
 
 /** The numbers that are marked. */
-function Marks({ placed, units }: { placed: Placed; units: Units }) {
+function Marks({ placed, numbers, units }: { placed: Placed; numbers: number[]; units: Units }) {
   if (placed.points.length === 0) return null;
   const mm = (n: number | null | undefined) => (n == null ? '–' : wallFigure(n, units));
+  const unit = units === 'mm' ? '\u00a0mm' : '';
   return (
     <>
       <Head>To mark</Head>
       <Typography sx={{ mb: 1 }}>
-        Level line {mm(placed.datum_height_mm)} above the floor; middle {mm(placed.display_x_mm)} from the left end.
+        Level line {mm(placed.datum_height_mm)}
+        {unit} above the floor; middle {mm(placed.display_x_mm)}
+        {unit} from the left end.
       </Typography>
       <FigureTable className="bolts">
         <TableHead>
@@ -357,10 +362,10 @@ function Marks({ placed, units }: { placed: Placed; units: Units }) {
           </TableRow>
         </TableHead>
         <TableBody>
-          {placed.points.map((p) => (
+          {placed.points.map((p, i) => (
             <TableRow key={`${p.plate ?? 0} ${p.hole}`} data-hole={p.hole}>
               <TableCell className="what">
-                {p.hole}
+                {numbers[i]} {p.hole}
                 {p.plate ? `, plate ${p.plate}` : ''}
               </TableCell>
               <TableCell className="num">

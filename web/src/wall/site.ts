@@ -39,6 +39,7 @@ export function unplaced(site: Site): WallView {
   return {
     site,
     placements: [],
+    numbers: [],
     wall: '',
     holding: '',
     build_up: '',
@@ -67,13 +68,19 @@ export function useOpenJob() {
   };
 }
 
+/** Why a job was not saved: the first figure that is wrong, or what the server says. */
+export function unsaved(e: Error): string {
+  const p = e instanceof Refused ? e.problem.problems?.[0] : undefined;
+  return `Not saved. ${p ? `${figureName(p.path)}: ${faultOf(p)}` : e.message}`;
+}
+
 /** Saves the site as a job under a name. */
 export function useSaveJob(request: Request | undefined, judged: BenchAnswer | undefined) {
   const { inputs, ask } = useWorkspace();
   const queries = useQueryClient();
   const tell = useNotice();
   return useMutation({
-    mutationFn: (id: string) => {
+    mutationFn: ({ id, over }: { id: string; over?: number }) => {
       if (!request?.site || !judged) throw new Error('There is nothing to save yet.');
       if (!judged.in_catalogue) throw new Error('Save the pairing first: a job needs a display of the catalogue.');
       // As it is typed, not as it was last placed: what cannot be placed is refused, and said.
@@ -82,7 +89,7 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
         .filter((c) => c.path.startsWith('site.') || c.path === 'accessories_kg')
         .map((c) => ({ ...c, path: `job.${c.path.replace(/^site\./, '')}` }));
       const job = { ...request.site, id, display: judged.display.id, bracket: judged.bracket.id, turn_deg, arm_clearance_mm };
-      const revision = id === inputs.site?.id ? inputs.siteRevision : 0;
+      const revision = over ?? (id === inputs.site?.id ? inputs.siteRevision : 0);
       return answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } }, body: { revision, job, changes: ofJob, units } }));
     },
     onSuccess: (saved) => {
@@ -90,13 +97,6 @@ export function useSaveJob(request: Request | undefined, judged: BenchAnswer | u
       if (saved.job) ask((a) => ({ ...opened(saved.job!, saved.revision), schools: a.schools }));
       tell({ text: `Saved: job ${saved.job?.id}.` });
     },
-    onError: (e) =>
-      tell({
-        text:
-          e instanceof Refused && e.problem.problems?.[0]
-            ? `Not saved. ${figureName(e.problem.problems[0].path)}: ${faultOf(e.problem.problems[0])}`
-            : `Not saved. ${e.message}`,
-      }),
   });
 }
 

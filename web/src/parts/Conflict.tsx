@@ -1,0 +1,71 @@
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import type { Schemas } from '../api';
+import { figureName } from '../words';
+
+interface Props {
+  mine: unknown;
+  theirs: Schemas['TheirVersion'];
+  onSettle: (whose: 'mine' | 'theirs') => void;
+}
+
+/** A save that came too late: mine and theirs side by side, to be settled. */
+export function Conflict({ mine, theirs, onSettle }: Props) {
+  const other = theirs.saved?.display ?? theirs.saved?.bracket ?? theirs.saved?.job;
+  return (
+    <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
+      <p>
+        {theirs.removed
+          ? `${theirs.who || 'Somebody else'} took it out while you changed it.`
+          : `${theirs.who || 'Somebody else'} saved revision ${theirs.number} while you changed it. The two differ:`}
+      </p>
+      {other && (
+        <Table>
+          <TableHead>
+            <TableRow>
+              <TableCell>Figure</TableCell>
+              <TableCell>Yours</TableCell>
+              <TableCell>Theirs</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {differences(mine, other).map((d) => (
+              <TableRow key={d.path}>
+                <TableCell title={d.path}>{figureName(d.path)}</TableCell>
+                <TableCell>{d.a}</TableCell>
+                <TableCell>{d.b}</TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+      )}
+      <Button color="inherit" onClick={() => onSettle('mine')}>
+        Keep my version
+      </Button>
+      {other && (
+        <Button color="inherit" onClick={() => onSettle('theirs')}>
+          Take theirs
+        </Button>
+      )}
+    </Alert>
+  );
+}
+
+type Tree = { [name: string]: unknown };
+
+/** What differs between two documents, by path. */
+function differences(a: unknown, b: unknown, path = ''): { path: string; a: string; b: string }[] {
+  if (JSON.stringify(a) === JSON.stringify(b)) return [];
+  const object = (x: unknown): x is Tree => typeof x === 'object' && x !== null;
+  if (object(a) && object(b)) {
+    const names = [...new Set([...Object.keys(a), ...Object.keys(b)])];
+    return names.flatMap((n) => differences(a[n], b[n], path ? (Array.isArray(a) ? `${path}[${n}]` : `${path}.${n}`) : n));
+  }
+  const say = (x: unknown) => (x === undefined ? '–' : typeof x === 'string' ? x : JSON.stringify(x));
+  return [{ path, a: say(a), b: say(b) }];
+}
