@@ -90,7 +90,7 @@ func TestWallAsTyped(t *testing.T) {
 	d.Fill(`[aria-label="Width"]`, "12 miles")
 	d.Wait(`document.querySelector('[aria-label="Width"][aria-invalid]')`)
 	d.PressButton("button", "Save job")
-	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.includes('Not saved')`)
+	d.Wait(`document.querySelector('.not-saved')?.innerText.includes('Not saved')`)
 	if now := value[float64](d, width); now != was {
 		t.Errorf("the width of the last wall that could be placed was saved: %g, want %g as before", now, was)
 	}

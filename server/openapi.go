@@ -2,12 +2,15 @@ package server
 
 import (
 	"encoding/json"
+	"maps"
 	"net/http"
 	"path"
 	"reflect"
+	"slices"
 	"strconv"
 	"strings"
 	"sync"
+	"unicode"
 
 	"github.com/labstack/echo/v5"
 	"github.com/swaggest/jsonschema-go"
@@ -58,7 +61,11 @@ func OpenAPI() ([]byte, error) {
 		if x.Request != nil {
 			op.AddReqStructure(x.Request)
 		}
-		op.AddRespStructure(x.Answer, func(cu *openapi.ContentUnit) {
+		answers := x.Answer
+		if _, text := answers.(string); text && (x.Kind == "" || strings.Contains(x.Kind, "json")) {
+			answers = anything{} // a document of another format
+		}
+		op.AddRespStructure(answers, func(cu *openapi.ContentUnit) {
 			cu.HTTPStatus, cu.ContentType = x.Status, x.Kind
 		})
 		op.AddRespStructure(api.Problem{}, func(cu *openapi.ContentUnit) {
@@ -68,7 +75,64 @@ func OpenAPI() ([]byte, error) {
 			return nil, err
 		}
 	}
-	return json.MarshalIndent(r.Spec, "", "  ")
+	raw, err := json.Marshal(r.Spec)
+	if err != nil {
+		return nil, err
+	}
+	return completed(raw, new(Server).features())
+}
+
+// completed adds to a document what the library does not write: ids and groups of operations, who may ask, bodies that are files,
+// and other forms of an answer.
+func completed(raw []byte, routes []api.Route) ([]byte, error) {
+	type object = map[string]any
+	var doc object
+	if err := json.Unmarshal(raw, &doc); err != nil {
+		return nil, err
+	}
+	doc["servers"] = []any{object{"url": "/", "description": "Where this document is."}}
+	parts, _ := doc["components"].(object)
+	parts["securitySchemes"] = object{
+		"token":   object{"type": "http", "scheme": "bearer", "description": "A token for scripts: make one on the page People."},
+		"session": object{"type": "apiKey", "in": "cookie", "name": "nexufix", "description": "The session of a browser."},
+	}
+	file := object{"schema": object{"type": "string", "format": "binary"}}
+	groups := map[string]bool{}
+	for _, x := range routes {
+		op := doc["paths"].(object)[x.Path].(object)[strings.ToLower(x.Method)].(object)
+		op["operationId"] = operationID(x.Method, x.Path)
+		group := strings.Split(strings.TrimPrefix(strings.TrimPrefix(x.Path, "/api"), "/"), "/")[0]
+		group, _, _ = strings.Cut(group, ".")
+		op["tags"], groups[group] = []string{group}, true
+		op["security"] = []any{object{"token": []string{}}, object{"session": []string{}}}
+		if x.Needs() == people.Nobody {
+			op["security"] = []any{}
+		}
+		if x.Takes != "" {
+			op["requestBody"] = object{"content": object{x.Takes: file}}
+		}
+		if body, is := op["requestBody"].(object); is {
+			body["required"] = true
+		}
+		for _, kind := range x.Also {
+			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"].(object)[kind] = file
+		}
+	}
+	var tags []any
+	for _, group := range slices.Sorted(maps.Keys(groups)) {
+		tags = append(tags, object{"name": group})
+	}
+	doc["tags"] = tags
+	return json.MarshalIndent(doc, "", "  ")
+}
+
+// operationID names an operation: getDisplaysId.
+func operationID(method, path string) string {
+	out := strings.ToLower(method)
+	for _, word := range strings.FieldsFunc(strings.TrimPrefix(path, "/api"), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {
+		out += strings.ToUpper(word[:1]) + word[1:]
+	}
+	return out
 }
 
 // ownNames are the names of types that would have that of another one.
@@ -77,6 +141,7 @@ var ownNames = map[reflect.Type]string{
 	reflect.TypeFor[exchange.ProbeResult](): "HoleResult",
 	reflect.TypeFor[exchange.Photo]():       "PhotoFile",
 	reflect.TypeFor[anything]():             "AnyJSON",
+	reflect.TypeFor[twoEnds]():              "OpenSpan",
 }
 
 // mapTypes maps the format's own types to JSON.
@@ -92,6 +157,14 @@ func mapTypes(r *jsonschema.Reflector) {
 	r.AddTypeMapping(catalog.PatternSize{}, []float64{})
 	r.AddTypeMapping(exchange.PolicySettings{}, catalog.Policy{})
 	r.AddTypeMapping(exchange.Anything{}, anything{})
+	r.AddTypeMapping(exchange.Span{}, twoEnds{})
+}
+
+// twoEnds is the schema of a length's two ends, of which an open one is null.
+type twoEnds struct{}
+
+func (twoEnds) JSONSchemaBytes() ([]byte, error) {
+	return []byte(`{"type":"array","items":{"type":["number","null"]},"minItems":2,"maxItems":2}`), nil
 }
 
 // anything is the schema of any JSON.
@@ -103,13 +176,21 @@ func (anything) JSONSchemaBytes() ([]byte, error) { return []byte(`{}`), nil }
 // those of its entries, and null is only where a field is always present.
 func fixProperty(p jsonschema.InterceptPropParams) error {
 	schema := p.PropertySchema
-	if !p.Processed || schema.Type == nil {
+	if !p.Processed {
 		return nil
 	}
 	kind := p.Field.Type.Kind()
-	if kind == reflect.Slice || kind == reflect.Map || p.Field.Tag.Get("required") == "true" ||
-		strings.Contains(p.Field.Tag.Get("json"), ",omit") {
+	switch null := writesNull(p.Field); {
+	case null && schema.Ref != nil:
+		of := jsonschema.Schema{Ref: schema.Ref}
+		schema.Ref, schema.AnyOf = nil, []jsonschema.SchemaOrBool{of.ToSchemaOrBool(), new(jsonschema.Schema).WithType(jsonschema.Null.Type()).ToSchemaOrBool()}
+	case null:
+		schema.AddType(jsonschema.Null)
+	case schema.Type != nil:
 		schema.RemoveType(jsonschema.Null)
+	}
+	if schema.Type == nil {
+		return nil
 	}
 	var entry *jsonschema.Schema
 	switch {
@@ -128,6 +209,23 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 		entry.ExclusiveMinimum, schema.ExclusiveMinimum = schema.ExclusiveMinimum, nil
 	}
 	return nil
+}
+
+// writesNull reports whether a field may be written as null: by what encoding/json makes of it when it is not known, and not by
+// what its type looks like.
+func writesNull(f reflect.StructField) bool {
+	if strings.Contains(f.Tag.Get("json"), ",omit") {
+		return false
+	}
+	kind := f.Type.Kind()
+	if kind == reflect.Slice || kind == reflect.Map { // these are written empty
+		return false
+	}
+	if kind == reflect.Pointer || kind == reflect.Interface || f.Type == reflect.TypeFor[exchange.PolicySettings]() {
+		return f.Tag.Get("required") != "true"
+	}
+	raw, err := json.Marshal(reflect.Zero(f.Type).Interface())
+	return err == nil && string(raw) == "null"
 }
 
 // wholeNumbers converts the choices of an integer to integers.

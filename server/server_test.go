@@ -79,6 +79,7 @@ func (d *desk) send(r *http.Request) answer {
 	if res.StatusCode >= 500 {
 		d.t.Errorf("%s %s answers %d: %s\n%s", r.Method, r.URL, res.StatusCode, body, d.log.String())
 	}
+	asDeclared(d.t, r, res.StatusCode, res.Header.Get("Content-Type"), body)
 	return answer{res, body}
 }
 

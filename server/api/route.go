@@ -23,7 +23,9 @@ type Route struct {
 	Work                  Work
 	Right                 rights.Act // what is done by it, which says who may
 	Other                 rights.Act // what may be done by it as well; "": nothing
-	Large                 bool       // it takes a file
+	Large                 bool       // a request may be as large as a file
+	Takes                 string     // content type of the request's body, when not JSON
+	Also                  []string   // other content types of the answer, by what is asked for
 }
 
 // Limits of what is sent with a request, in bytes.
@@ -93,6 +95,12 @@ func (r Route) Weighs(w Work) Route { r.Work = w; return r }
 // Returns is the same operation with another status than 200, or another type than
 // JSON.
 func (r Route) Returns(status int, kind string) Route { r.Status, r.Kind = status, kind; return r }
+
+// TakesFile is the same operation, whose body is a file.
+func (r Route) TakesFile() Route { r.Large, r.Takes = true, "application/octet-stream"; return r }
+
+// OrAs is the same operation, which answers with files of these types too.
+func (r Route) OrAs(kinds ...string) Route { r.Also = kinds; return r }
 
 // AllowsFile is the same operation, of which a request may be as large as a file.
 func (r Route) AllowsFile() Route { r.Large = true; return r }

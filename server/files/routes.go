@@ -28,7 +28,7 @@ func (s *Feature) Routes() []api.Route {
 		api.Get("/api/export/{kind}", "Displays, brackets or kit as a table.", tableKind{}, "", s.exportCSV).Weighs(api.Heavy).Returns(200,
 			"text/csv"),
 		api.Post("/api/files", "Open a file: a document, a workbook or a CSV file, as the body. Writes nothing.", fileName{}, imports.File{},
-			s.openFile).Weighs(api.Heavy).AllowsFile(),
+			s.openFile).Weighs(api.Heavy).TakesFile(),
 		api.Post("/api/files/{id}/layout", "Say what a file's columns mean.", fileLayout{}, imports.File{}, s.setLayout).Weighs(api.Heavy),
 		api.Post("/api/files/{id}/commit", "Put an open file into the catalogue: lines of JSON, a FileStep each.", api.ByID{}, FileStep{},
 			s.commit).Weighs(api.Heavy).Returns(200, "application/x-ndjson"),

@@ -53,7 +53,7 @@ func (f *Feature) Routes() []api.Route {
 			f.send).Requires(rights.Write).
 			Returns(201, ""),
 		api.Get("/api/issued/{id}/release", "What was signed of a document, with the figures that were approved.", api.ByNumber{}, "",
-			f.release),
+			f.release).Returns(200, "application/json"),
 		api.Get("/v/keys", "The public keys by which documents are signed (PEM).", nil, "", f.keys).Requires(rights.Enter).Returns(200,
 			"application/x-pem-file"),
 		api.Get("/v/{code}", "Whether a document is current, by the code that is printed on it; for everybody.", byCode{}, "",

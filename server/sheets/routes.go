@@ -21,8 +21,10 @@ type Feature struct {
 func (s *Feature) Routes() []api.Route {
 	return []api.Route{
 		api.Post("/api/template", "The drilling template as a file.", templateFormat{}, "",
-			s.drillTemplate).Requires(rights.Look).Weighs(api.Heavy).Returns(200, "image/svg+xml"),
-		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).Requires(rights.Look).Weighs(api.Heavy),
+			s.drillTemplate).Requires(rights.Look).Weighs(api.Heavy).Returns(200, "image/svg+xml").
+			OrAs("application/pdf", "image/vnd.dxf"),
+		api.Post("/api/steps", "The step sequence.", stepsFormat{}, exchange.Sequence{}, s.sequence).Requires(rights.Look).Weighs(api.Heavy).
+			OrAs("text/markdown", "application/pdf", "text/html", "application/zip"),
 		api.Get("/at/{id}", "The steps of a saved job, as a page for a telephone at the wall.", atWall{}, "",
 			s.atWall).Weighs(api.Heavy).Returns(200,
 			"text/html"),
@@ -32,7 +34,7 @@ func (s *Feature) Routes() []api.Route {
 			"text/javascript"),
 		api.Get("/at/manifest.webmanifest", "What a telephone calls the page.", nil, "", manifest).Returns(200, "application/manifest+json"),
 		api.Post("/api/photos", "A photograph for a step, JPEG or PNG, as the body; it is made small and stripped of what the camera wrote.", nil,
-			Photo{}, s.addPhoto).Weighs(api.Heavy).AllowsFile(),
+			Photo{}, s.addPhoto).Weighs(api.Heavy).TakesFile(),
 		api.Get("/api/photos/{id}", "A photograph.", api.ByID{}, "", s.photo).Returns(200, "image/jpeg"),
 		api.Post("/api/prints", "Whether a print can be used, from a bar as it was measured; saved with the job.", PrintAsk{}, PrintAnswer{},
 			s.print),

@@ -34,7 +34,7 @@ export function Conflict({ mine, theirs, onSettle }: Props) {
             </TableRow>
           </TableHead>
           <TableBody>
-            {differences(mine, other).map((d) => (
+            {byFigure(differences(mine, other)).map((d) => (
               <TableRow key={d.path}>
                 <TableCell title={d.path}>{figureName(d.path)}</TableCell>
                 <TableCell>{d.a}</TableCell>
@@ -57,6 +57,18 @@ export function Conflict({ mine, theirs, onSettle }: Props) {
 }
 
 type Tree = { [name: string]: unknown };
+
+const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
+
+/** A figure that was typed stands beside the one that is saved, whose name has its unit. */
+function byFigure(all: { path: string; a: string; b: string }[]) {
+  const rows = new Map<string, { path: string; a: string; b: string }>();
+  for (const d of all) {
+    const row = rows.get(bare(d.path));
+    rows.set(bare(d.path), row ? { path: d.path, a: row.a === '–' ? d.a : row.a, b: row.b === '–' ? d.b : row.b } : d);
+  }
+  return [...rows.values()];
+}
 
 /** What differs between two documents, by path. */
 function differences(a: unknown, b: unknown, path = ''): { path: string; a: string; b: string }[] {

@@ -87,7 +87,7 @@ export function StepsSheet() {
     queryKey: ['steps', request, lang],
     gcTime: 20_000,
     enabled: request !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json', figures: 'yes', lang } }, signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json', figures: 'yes', lang } }, signal })) as Promise<Schemas['Sequence']>,
     placeholderData: keepPreviousData,
   });
   const get = (format: string) => {

@@ -51,7 +51,7 @@ export function Wrong({ eager }: { eager: boolean }) {
     queryKey: ['steps', 'symptoms', request],
     gcTime: 20_000,
     enabled: request !== undefined,
-    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json' } }, signal })),
+    queryFn: ({ signal }) => answer(api.POST('/api/steps', { body: request!, params: { query: { format: 'json' } }, signal })) as Promise<Schemas['Sequence']>,
     placeholderData: (last) => last,
   });
   return (
