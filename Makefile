@@ -9,7 +9,7 @@ ADDR ?= 127.0.0.1:8460
 WEB_SOURCES := $(shell find web/src web/public web/index.html -type f 2>/dev/null)
 
 .DELETE_ON_ERROR:
-.PHONY: demo serve build dist test soak faults load growth mutate replica lint types tests bench compare screenshots clean tools browser-tools
+.PHONY: cross demo serve build dist test soak faults load growth mutate replica lint types tests bench compare screenshots clean tools browser-tools
 
 demo: build
 	./bin/nexufix demo --addr $(ADDR)
@@ -22,7 +22,7 @@ build: bin/nexufix
 # Go decides by itself what has to be compiled again.
 .PHONY: bin/nexufix
 bin/nexufix: web/dist/index.html | tools
-	$(GO) build -o $@ ./cmd/nexufix
+	$(GO) build -ldflags "-X main.built=$$(git describe --tags --always --dirty 2>/dev/null)" -o $@ ./cmd/nexufix
 
 # This version, kept by its commit beside those before it: nexufix verify --dist lets the one that made a document judge it again.
 dist: web/dist/index.html | tools
@@ -100,6 +100,10 @@ lint: web/node_modules/.installed
 	cd web && npx --no-install openapi-typescript openapi.json.tmp -o node_modules/.api.d.ts >/dev/null
 	@cmp -s web/node_modules/.api.d.ts web/src/gen/api.d.ts || { echo "web/src/gen/api.d.ts is stale: run make types"; exit 1; }
 	@$(GO) run ./cmd/nexufix words | cmp -s - web/src/gen/words.ts || { echo "web/src/gen/words.ts is stale: run make types"; exit 1; }
+
+# Whether it builds for the other systems that it runs on. It takes minutes the first time.
+cross:
+	for of in darwin/arm64 windows/amd64 linux/arm64; do echo $$of; GOOS=$${of%/*} GOARCH=$${of#*/} CGO_ENABLED=0 $(GO) build -o /dev/null ./cmd/nexufix || exit 1; done
 
 # Generates the front end's types from the API's Go types.
 types: web/node_modules/.installed

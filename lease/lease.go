@@ -18,8 +18,6 @@ import (
 	"strings"
 	"sync"
 	"time"
-
-	"golang.org/x/sys/unix"
 )
 
 // How long a server may write after it last touched its term, and how often it touches it.
@@ -64,11 +62,11 @@ type moment struct {
 }
 
 func clock() moment {
-	var at unix.Timespec
-	if err := unix.ClockGettime(unix.CLOCK_BOOTTIME, &at); err != nil {
+	boot := sinceBoot()
+	if boot == 0 {
 		return moment{} // long ago: it is not held
 	}
-	return moment{time.Duration(at.Nano()), time.Now().Round(0)}
+	return moment{boot, time.Now().Round(0)}
 }
 
 // within reports whether it is less than d since the moment by both clocks; a clock that was put back does not count.

@@ -110,12 +110,20 @@ func (p *page) check(c *echo.Context) error {
 	return c.Blob(http.StatusOK, a.kind, a.plain)
 }
 
-// index serves the page for every address of the application.
+// views are the addresses of the page, by their first part: of the front end's routes.
+var views = map[string]bool{"": true, "wall": true, "template": true, "steps": true, "matrix": true, "catalogue": true, "policy": true,
+	"saved": true, "desk": true, "reviews": true, "people": true}
+
+// index serves the page for every address of the application; what is none is not found.
 func (p *page) index(c *echo.Context) error {
 	nonce := rand.Text()
 	h := c.Response().Header()
 	h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'nonce-"+nonce+"'; style-src 'self' 'nonce-"+nonce+
 		"'; img-src 'self' data: blob:; font-src 'self'; connect-src 'self'; object-src 'none'; base-uri 'none'; form-action 'self'; "+
 		"frame-ancestors 'none'")
-	return c.HTML(http.StatusOK, strings.ReplaceAll(p.html, nonceMark, nonce))
+	status := http.StatusNotFound // the page says that nothing is there, and where to go on
+	if part, _, _ := strings.Cut(strings.TrimPrefix(c.Request().URL.Path, "/"), "/"); views[part] {
+		status = http.StatusOK
+	}
+	return c.HTML(status, strings.ReplaceAll(p.html, nonceMark, nonce))
 }

@@ -7,7 +7,6 @@ import (
 	"os"
 	"path/filepath"
 	"strings"
-	"syscall"
 )
 
 // Readiness is what a store can do at the moment. A nil error means that it can.
@@ -99,11 +98,11 @@ func (s *Store) writes(ctx context.Context) error {
 
 // room returns an error unless a file can be written to a folder, whose disk has room for more.
 func room(dir string) error {
-	var fs syscall.Statfs_t
-	if err := syscall.Statfs(dir, &fs); err != nil {
+	free, err := freeIn(dir)
+	if err != nil {
 		return errors.New("the folder of the database cannot be reached")
 	}
-	if free := fs.Bavail * uint64(fs.Bsize); free < minRoom {
+	if free < minRoom {
 		return fmt.Errorf("the disk has %d MB left", free>>20)
 	}
 	f, err := os.CreateTemp(dir, ".nexufix-ready-*")

@@ -160,6 +160,9 @@ func matrixTable(ctx context.Context, grid *fit.Grid, all *exchange.Contents, li
 
 // MatrixCSV writes the matrix as a table.
 func MatrixCSV(ctx context.Context, grid *fit.Grid, all *exchange.Contents, out io.Writer) error {
+	if _, err := io.WriteString(out, tabular.Mark); err != nil {
+		return err
+	}
 	w := csv.NewWriter(out)
 	err := matrixTable(ctx, grid, all, func(cells []string) error {
 		for i := range cells {

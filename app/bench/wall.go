@@ -37,7 +37,7 @@ type WallMove struct {
 type WallView struct {
 	Site       catalog.Job          `json:"site" required:"true"` // after the move
 	Placements []exchange.Placement `json:"placements" required:"true"`
-	Numbers    [][]int              `json:"numbers" required:"true"` // of the points of each placement, as drawing, template and card have them
+	Numbers    [][]int              `json:"numbers" required:"true"`  // of the points of each placement, as drawing, template and card have them
 	Wall       string               `json:"wall" required:"true"`     // SVG, to scale; "" if it cannot be placed
 	Holding    string               `json:"holding" required:"true"`  // SVG: the demand of each fastener
 	BuildUp    string               `json:"build_up" required:"true"` // SVG: a section through a fastener in the wall

@@ -63,6 +63,9 @@ func ExportAudit(ctx context.Context, st *store.Store, by Person, ask store.Audi
 	}
 	lines, table := json.NewEncoder(to), csv.NewWriter(to)
 	if format == "csv" {
+		if _, err := io.WriteString(to, tabular.Mark); err != nil {
+			return err
+		}
 		if err := table.Write([]string{"seq", "at", "who", "what", "about", "hash"}); err != nil {
 			return err
 		}

@@ -22,6 +22,8 @@ const (
 )
 
 type cli struct {
+	Version kong.VersionFlag `help:"Say which program this is, and what it was built for."`
+
 	Match    matchCommand    `cmd:"" help:"Judge displays with brackets."`
 	Probe    probeCommand    `cmd:"" help:"Work out a threaded hole from a caller's trial bolts."`
 	Place    placeCommand    `cmd:"" help:"Place displays on their walls: heights, studs, drill points."`
@@ -58,6 +60,7 @@ func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	parser, err := kong.New(&c,
 		kong.Name("nexufix"),
 		kong.Description("Matches displays to brackets by hole pattern, thread, bolt length, spacers, weight and size."),
+		kong.Vars{"version": version()},
 		kong.Writers(stdout, stderr),
 		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
 		kong.Bind(&streams{stdin, stdout, stderr}),

@@ -78,9 +78,8 @@ func (c *serveCommand) Run(s *streams) error {
 // used is done sooner the nearer it comes.
 func (l *listen) limitMemory() {
 	limit := int64(l.Memory) << 20
-	var machine syscall.Sysinfo_t
-	if limit == 0 && syscall.Sysinfo(&machine) == nil {
-		limit = int64(uint64(machine.Totalram) * uint64(machine.Unit) / 2)
+	if limit == 0 {
+		limit = machineMemory() / 2
 	}
 	if limit > 0 {
 		debug.SetMemoryLimit(limit)
@@ -109,7 +108,7 @@ func alone(dir string) (leave func(), err error) {
 	if err != nil {
 		return nil, err
 	}
-	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+	if err := lock(f); err != nil {
 		return nil, errors.Join(badInput{fmt.Errorf("another server writes in %s; start this one with --read-only, or with another --data",
 			dir)}, f.Close())
 	}

@@ -100,10 +100,16 @@ func (c cell) quoted() string {
 	return Safe(c.text)
 }
 
+// Mark begins a CSV file: offices that do not find it take UTF-8 for another encoding, and "×" for two letters.
+const Mark = "\ufeff"
+
 // WriteCSV writes a kind of table.
 func WriteCSV(w io.Writer, kind string, c *exchange.Contents) error {
 	g, err := gridOf(kind, c)
 	if err != nil {
+		return err
+	}
+	if _, err := io.WriteString(w, Mark); err != nil {
 		return err
 	}
 	out := csv.NewWriter(w)

@@ -83,6 +83,10 @@ func Write(d *drawing.Drawing, u quantity.Units) []byte {
 	w.section("HEADER", func() {
 		w.pair(9, "$ACADVER")
 		w.pair(1, "AC1009")
+		w.pair(9, "$INSUNITS") // millimetres: a program that takes inches draws it 25.4 times as large
+		w.pair(70, "4")
+		w.pair(9, "$MEASUREMENT")
+		w.pair(70, "1")
 		w.pair(9, "$EXTMIN")
 		w.at(10, d.Min)
 		w.pair(9, "$EXTMAX")

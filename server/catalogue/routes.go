@@ -54,7 +54,9 @@ func (s *Feature) Routes() []api.Route {
 }
 
 type searched struct {
-	Q string `query:"q" maxLength:"200" description:"What was typed; empty for all."`
+	Q      string `query:"q" maxLength:"200" description:"What was typed; empty for all."`
+	Limit  int    `query:"limit" minimum:"1" maximum:"1000" description:"The most entries of an answer: 50 if nothing is said."`
+	Offset int    `query:"offset" minimum:"0" maximum:"1000000" description:"How many entries are left out before them."`
 }
 
 type itemID struct {

@@ -4300,6 +4300,10 @@ export interface operations {
             query?: {
                 /** @description What was typed; empty for all. */
                 q?: string;
+                /** @description The most entries of an answer: 50 if nothing is said. */
+                limit?: number;
+                /** @description How many entries are left out before them. */
+                offset?: number;
             };
             header?: never;
             path?: never;
@@ -4453,6 +4457,10 @@ export interface operations {
             query?: {
                 /** @description What was typed; empty for all. */
                 q?: string;
+                /** @description The most entries of an answer: 50 if nothing is said. */
+                limit?: number;
+                /** @description How many entries are left out before them. */
+                offset?: number;
             };
             header?: never;
             path?: never;
