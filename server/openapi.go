@@ -129,7 +129,8 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 // operationID names an operation: getDisplaysId.
 func operationID(method, path string) string {
 	out := strings.ToLower(method)
-	for _, word := range strings.FieldsFunc(strings.TrimPrefix(path, "/api"), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }) {
+	between := func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }
+	for _, word := range strings.FieldsFunc(strings.TrimPrefix(path, "/api"), between) {
 		out += strings.ToUpper(word[:1]) + word[1:]
 	}
 	return out
@@ -182,8 +183,9 @@ func fixProperty(p jsonschema.InterceptPropParams) error {
 	kind := p.Field.Type.Kind()
 	switch null := writesNull(p.Field); {
 	case null && schema.Ref != nil:
-		of := jsonschema.Schema{Ref: schema.Ref}
-		schema.Ref, schema.AnyOf = nil, []jsonschema.SchemaOrBool{of.ToSchemaOrBool(), new(jsonschema.Schema).WithType(jsonschema.Null.Type()).ToSchemaOrBool()}
+		of, none := jsonschema.Schema{Ref: schema.Ref}, jsonschema.Schema{}
+		none.AddType(jsonschema.Null)
+		schema.Ref, schema.AnyOf = nil, []jsonschema.SchemaOrBool{of.ToSchemaOrBool(), none.ToSchemaOrBool()}
 	case null:
 		schema.AddType(jsonschema.Null)
 	case schema.Type != nil:

@@ -48,7 +48,7 @@ var displayWords = []meaning{
 	means("maker", `^(maker|make|brand|manufacturer|mfr|mfg|vendor|supplier)$`),
 	means("aliases", `\b(alias|aliases|also known as|other names?|aka)\b`),
 	means("mass_with_stand_kg", `\b(weight|mass)\b.*\bstand\b|\bstand\b.*\b(weight|mass)\b`, `\b(without|w o|no|excl|ex|less)\b`),
-	means("mass_kg", `\b(weight|mass|wt)\b|^(kg|lbs?)$`, `\b(max|rated|rating|shipping|gross|box|packed)\b`),
+	means("mass_kg", `\b(weight|mass|wt)\b|^(kg|lbs?)$`, `\b(max|rated|rating|load|shipping|gross|box|packed|bracket|mount)\b`),
 	means("diagonal_mm", `\b(diag|diagonal)\b|^(screen )?(size|inch|inches)$|^screen$|^(size|inch) class$`),
 	means("pattern1.center_below_top_mm",
 		`\b(centre|center|pattern|holes?)\b.*\bbelow\b.*\btop\b|\btop\b.*\bto\b.*\b(centre|center|pattern)\b`),
@@ -62,7 +62,7 @@ var displayWords = []meaning{
 	means("width_mm", `\bwidth\b|\bbreadth\b|^w$|\bw$`, `\b(box|carton|packed|packing|shipping|viewing)\b`),
 	means("height_mm", `\bheight\b|^h$|\bh$`, `\b(stand|mounting|box|carton|packed|packing|shipping|viewing)\b`),
 	means("depth_mm", `\bdepth\b|\bthick(ness)?\b|^d$|\bd$`,
-		`\b(mount|mounting|wall|box|carton|packed|packing|shipping|stand)\b`),
+		`\b(mount|mounting|wall|bracket|box|carton|packed|packing|shipping|stand)\b`),
 	means("origin", `^(origin|source|from|figures from)$`),
 	means("model", `^(model|name|type|display|screen name|product|description)( (name|no|nr|number))?$`),
 }
@@ -116,7 +116,8 @@ const UnknownUnit = "?"
 
 // foreignUnits are units that people write and the quantity parser does not read.
 var foreignUnits = setOf("st stone stones t ton tons tonne tonnes cwt hundredweight pfund livre livres kn n newton newtons gr grain " +
-	"grains dm dam km yd yard yards px pixel pixels pt points µm um micron microns mil mils thou zoll fuß fuss pouce pouces pied pieds rad")
+	"grains dm dam km yd yard yards px pixel pixels pt points µm um micron microns mil mils thou fuß fuss pied pieds pie pies piede " +
+	"piedi voet voeten libra libras libbra libbre pond rad")
 
 // qualifiers stand in brackets beside a figure and are no units (practice).
 var qualifiers = setOf("net gross max maximum min minimum approx approximate approximately nominal typical typ average avg overall total " +
@@ -145,7 +146,7 @@ var wholeNumber = regexp.MustCompile(`^[0-9]+$`)
 
 // words takes a head apart: what it says, and the unit in it.
 func words(head string) (text, unit string) {
-	head = strings.ToLower(strings.TrimSpace(head))
+	head = inEnglish(strings.ToLower(strings.TrimSpace(head)))
 	for _, g := range glyphs {
 		if short, glued := strings.CutSuffix(head, g.is); glued && !strings.ContainsAny(short, quotes) { // Depth "max" is a word in quotes
 			head, unit = strings.TrimSpace(short), g.unit
