@@ -152,7 +152,8 @@ func TestWhatIsTypedIsOnesOwn(t *testing.T) {
 	d.Wait(`location.pathname === '/desk' && document.querySelector('.desk')`)
 	nothing := func(where string) {
 		t.Helper()
-		left := value[string](d, `[location.search, JSON.stringify(history.state?.workspace?.inputs ?? ''), ...Object.values(sessionStorage), document.body.innerText, ...[...document.querySelectorAll('input')].map((i) => i.value)].join(' ')`)
+		left := value[string](d, `[location.search, JSON.stringify(history.state?.workspace?.inputs ?? ''),
+			...Object.values(sessionStorage), document.body.innerText, ...[...document.querySelectorAll('input')].map((i) => i.value)].join(' ')`)
 		for _, of := range []string{"4.75", "99", "pane-49"} {
 			if strings.Contains(left, of) {
 				t.Errorf("%s has %s of somebody else: %.300s", where, of, left)
@@ -173,7 +174,8 @@ func TestWhatIsTypedIsOnesOwn(t *testing.T) {
 		d.Wait(`document.readyState === 'complete'`)
 	}
 	d.Wait(`document.querySelector('main, .sign-in')`)
-	if left := value[string](d, `location.search + [...document.querySelectorAll('input')].map((i) => i.value).join(' ')`); strings.Contains(left, "4.75") {
+	left := value[string](d, `location.search + [...document.querySelectorAll('input')].map((i) => i.value).join(' ')`)
+	if strings.Contains(left, "4.75") {
 		t.Errorf("Back shows what somebody else typed: %s", left)
 	}
 }

@@ -22,7 +22,8 @@ var declared = sync.OnceValues(func() (*declaration, error) {
 	if err != nil {
 		return nil, err
 	}
-	d := &declaration{compiler: jsonschema.NewCompiler(), paths: doc.(map[string]any)["paths"].(map[string]any), known: map[string]*jsonschema.Schema{}}
+	d := &declaration{compiler: jsonschema.NewCompiler(),
+		paths: doc.(map[string]any)["paths"].(map[string]any), known: map[string]*jsonschema.Schema{}}
 	d.compiler.DefaultDraft(jsonschema.Draft2020)
 	if err := d.compiler.AddResource("openapi.json", doc); err != nil {
 		return nil, err
@@ -78,7 +79,8 @@ func (d *declaration) schema(method, path string, status int, kind string) (*jso
 		return nil, nil
 	}
 	escape := strings.NewReplacer("~", "~0", "/", "~1", "{", "%7B", "}", "%7D")
-	at := "openapi.json#/paths/" + escape.Replace(path) + "/" + strings.ToLower(method) + "/responses/" + code + "/content/" + escape.Replace(kind) + "/schema"
+	at := "openapi.json#/paths/" + escape.Replace(path) + "/" + strings.ToLower(method) + "/responses/" + code +
+		"/content/" + escape.Replace(kind) + "/schema"
 	d.mu.Lock()
 	defer d.mu.Unlock()
 	if s := d.known[at]; s != nil {

@@ -78,3 +78,29 @@ func TestTablesAreMarked(t *testing.T) {
 		}
 	}
 }
+
+// TestExamplesOfThePage: what docs/api.md asks, it gets.
+func TestExamplesOfThePage(t *testing.T) {
+	page, err := os.ReadFile("../docs/api.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	d := newDesk(t)
+	example := regexp.MustCompile(`(?s)curl (?:-X (\w+) )?[^\n]*?http://127\.0\.0\.1:8460([^ \n]+)(?: -d '(.*?)')?\n`)
+	examples := example.FindAllStringSubmatch(string(page), -1)
+	if len(examples) != 3 {
+		t.Fatalf("%d examples", len(examples))
+	}
+	for _, e := range examples {
+		method := e[1]
+		switch {
+		case method == "" && e[3] != "":
+			method = "POST"
+		case method == "":
+			method = "GET"
+		}
+		if a := d.request(method, e[2], "application/json", []byte(e[3])); a.StatusCode != 200 {
+			t.Errorf("%s %s: %d %s", method, e[2], a.StatusCode, a.body)
+		}
+	}
+}

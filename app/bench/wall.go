@@ -108,7 +108,8 @@ func (a *Workspace) OnWall(m *WallMove) (*WallView, error) {
 	}
 	p := a.Judge()
 	u := a.units()
-	view := &WallView{Placements: []exchange.Placement{}, Numbers: [][]int{}, Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
+	view := &WallView{Placements: []exchange.Placement{}, Numbers: [][]int{},
+		Snapped: []string{}, Movable: []Movable{}, Others: []WallAlternative{}}
 	if m != nil {
 		move := place.Move{What: m.What, Index: m.Index, X: m.X, Y: m.Y, Snap: m.Snap}
 		job, said, err := move.Apply(&p, a.job)

@@ -178,7 +178,8 @@ func AddComment(ctx context.Context, st *store.Store, by people.Person, id int64
 		return exchange.Problems{{Path: "text", Found: "is missing", Allowed: "what is to be said"}}
 	}
 	if kind, of, _ := strings.Cut(about, ":"); about != "" && (kind != "rule" && kind != "step" || of == "") {
-		return exchange.Problems{{Path: "about", Found: strconv.Quote(about), Allowed: "rule: and the name of a rule, or step: and the id of a step"}}
+		return exchange.Problems{{Path: "about", Found: strconv.Quote(about),
+			Allowed: "rule: and the name of a rule, or step: and the id of a step"}}
 	}
 	return st.Comment(ctx, id, who, about, text)
 }

@@ -24,8 +24,9 @@ func TestHeadsInOtherLanguages(t *testing.T) {
 		"Merk": {"maker", ""}, "Gewicht zonder voet": {"mass_kg", ""}, "Breedte": {"width_mm", ""}, "Hoogte": {"height_mm", ""},
 		"Diepte": {"depth_mm", ""}, "Schroefdraad": {"pattern1.thread", ""}, "Schermdiagonaal": {"diagonal_mm", ""},
 		// What is no figure of the display, and what is of no known unit, is neither in another language.
-		"Gewicht brutto": {"", ""}, "Versand Gewicht": {"", ""}, "Zulässiges Gewicht": {"", ""}, "Traglast": {"", ""}, "Poids maximal": {"", ""},
-		"Peso lordo": {"", ""}, "Höhe mit Fuß": {"", ""}, "Breite Karton": {"", ""}, "Tiefe mit Halterung": {"", ""}, "Einbautiefe": {"", ""},
+		"Gewicht brutto": {"", ""}, "Versand Gewicht": {"", ""}, "Zulässiges Gewicht": {"", ""}, "Traglast": {"", ""},
+		"Poids maximal": {"", ""},
+		"Peso lordo":    {"", ""}, "Höhe mit Fuß": {"", ""}, "Breite Karton": {"", ""}, "Tiefe mit Halterung": {"", ""}, "Einbautiefe": {"", ""},
 		"Gewicht (Pfund)": {"mass_kg", "?"}, "Breite (Fuß)": {"width_mm", "?"}, "Largeur (pieds)": {"width_mm", "?"},
 		"Peso (libras)": {"mass_kg", "?"}, "Breedte (voet)": {"width_mm", "?"}, "Bracket weight": {"", ""},
 	} {
@@ -40,7 +41,8 @@ func TestHeadsInOtherLanguages(t *testing.T) {
 		t.Fatalf("of a German list %d displays are taken: %s", len(taken.Contents.Displays), complaints(taken))
 	}
 	d := taken.Contents.Displays[0]
-	if d.Maker != "Tarn" || d.Mass.Value.String() != "9.8 kg" || d.Depth.Value.String() != "62 mm" || d.Patterns[0].Width.String() != "200 mm" {
+	if d.Maker != "Tarn" || d.Mass.Value.String() != "9.8 kg" || d.Depth.Value.String() != "62 mm" ||
+		d.Patterns[0].Width.String() != "200 mm" {
 		t.Errorf("%+v", d)
 	}
 }
