@@ -73,7 +73,7 @@ const counterOpen = `document.querySelector('.bench.wall[data-ready="yes"] .wall
 // WCAG 2.1 A and AA, finds nothing, light and dark.
 func TestEveryView(t *testing.T) {
 	d := sit(t, "/")
-	d.allowed = "400" // of the state in which a figure is refused
+	d.allowed = "status of 40" // of the state in which a figure is refused, and of an address that is none
 	for _, v := range views {
 		d.Size(1280, 800)
 		d.visit(v)

@@ -68,7 +68,8 @@ func TestNoNetwork(t *testing.T) {
 func TestMeasuredFigureIsEmptied(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")
 	d.Ready()
-	d.Fill(`[aria-label="Recess depth, Bottom"]`, "")
+	d.Fill(`[aria-label="Recess depth, Bottom"]`, kb.Delete)
+	d.Wait(`document.querySelector('[aria-label="Recess depth, Bottom"]').value === ''`)
 	d.Ready()
 	d.Wait(stamp + ` !== 'Not judged: a figure is not right' && !document.querySelector('.MuiAlert-colorError')`)
 	d.Run(`document.activeElement.blur()`)
@@ -81,6 +82,25 @@ func TestMeasuredFigureIsEmptied(t *testing.T) {
 	d.See(`.trials li`)
 	d.Ready()
 	d.Wait(`!document.querySelector('.MuiAlert-colorError') && ` + stamp + ` !== 'Not judged: a figure is not right'`)
+}
+
+// TestMeasuredFigureIsEdited: in the editor a measured figure is emptied, and a pattern with measured figures taken out: what was said of
+// them goes with them, and what was said of the next one stays its own.
+func TestMeasuredFigureIsEdited(t *testing.T) {
+	d := sit(t, "/catalogue/displays/velmora-pane-49")
+	d.Fill(`[data-path="patterns[0].rows.bottom.recess_mm"]`, kb.Delete)
+	d.Wait(`document.querySelector('[data-path="patterns[0].rows.bottom.recess_mm"]').value === ''`)
+	d.See(`.effects[data-ready="yes"]`)
+	d.Wait(`!document.querySelector('.effects .MuiAlert-colorError')`)
+	d.PressButton("button", "Save")
+	d.Wait(`document.body.innerText.includes('revision 2')`)
+	const origins = `fetch('/api/displays/velmora-pane-49').then((r) => r.json()).then((d) => JSON.stringify(d.origins ?? {}))`
+	if got := value[string](d, origins); strings.Contains(got, "recess_mm") {
+		t.Errorf("the origin of nothing is left: %s", got)
+	}
+	d.PressButton(".press", "Take the pattern out")
+	d.See(`.effects[data-ready="yes"]`)
+	d.Wait(`!document.querySelector('.effects .MuiAlert-colorError') && !document.querySelector('[data-path="patterns[0].width_mm"]')`)
 }
 
 // TestSheetsSayWhatTheWallSays: steps and template have the verdict of the job, which is the worse of pairing and wall.

@@ -61,11 +61,7 @@ func OpenAPI() ([]byte, error) {
 		if x.Request != nil {
 			op.AddReqStructure(x.Request)
 		}
-		answers := x.Answer
-		if _, text := answers.(string); text && (x.Kind == "" || strings.Contains(x.Kind, "json")) {
-			answers = anything{} // a document of another format
-		}
-		op.AddRespStructure(answers, func(cu *openapi.ContentUnit) {
+		op.AddRespStructure(x.Answer, func(cu *openapi.ContentUnit) {
 			cu.HTTPStatus, cu.ContentType = x.Status, x.Kind
 		})
 		op.AddRespStructure(api.Problem{}, func(cu *openapi.ContentUnit) {
@@ -113,6 +109,9 @@ func completed(raw []byte, routes []api.Route) ([]byte, error) {
 		}
 		if body, is := op["requestBody"].(object); is {
 			body["required"] = true
+		}
+		if _, text := x.Answer.(string); text && strings.Contains(x.Kind, "json") { // a document of another format
+			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"] = object{x.Kind: object{"schema": object{}}}
 		}
 		for _, kind := range x.Also {
 			op["responses"].(object)[strconv.Itoa(x.Status)].(object)["content"].(object)[kind] = file

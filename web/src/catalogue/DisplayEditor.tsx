@@ -10,7 +10,7 @@ import { useWorkspace } from '../state/workspace';
 import { threads } from '../state/inputs';
 import { figureName } from '../words';
 import { Editable } from './Editable';
-import { get, put, useEditing, type Editing } from './editing';
+import { get, put, useEditing, without, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
 import { Field, Line, Lines, Origin } from './Field';
 import { GaugePanel } from './GaugePanel';
@@ -247,7 +247,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
           <Origin key={`${path} from`} value={origin(`${path}.thread_depth_mm`)} label={`${name}: thread depth`} set={(o) => setOrigin(`${path}.thread_depth_mm`, o)} />,
         ])}
       </Box>
-      <Press onClick={() => edit.change(`${at}-`, { ...doc, patterns: doc.patterns!.filter((_, i) => i !== index) })}>Take the pattern out</Press>
+      <Press onClick={() => edit.change(`${at}-`, without(doc, 'patterns', index))}>Take the pattern out</Press>
     </Section>
   );
 }
@@ -271,7 +271,7 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
   return (
     <Box sx={{ borderTop: index > 0 ? 1 : 0, borderColor: 'divider', py: 1 }}>
       <Lines>
-        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => edit.change(`${at}-`, { ...doc, zones: doc.zones!.filter((_, i) => i !== index) })}>Take out</Press>}>
+        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => edit.change(`${at}-`, without(doc, 'zones', index))}>Take out</Press>}>
           <Choice
             label={`Kind of zone ${index + 1}`}
             value={kind}

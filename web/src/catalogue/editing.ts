@@ -45,6 +45,20 @@ export const editorErrors = 'editor-errors';
 
 export const bare = (path: string) => path.replace(/_(mm|kg|deg)$/, '');
 
+/** A document without an entry of one of its lists, or without a figure: where those figures came from goes with them, and what is
+    said of later entries is said of the entry before. */
+export function without<T extends object>(doc: T, list: string, i?: number): T {
+  const path = i === undefined ? list : `${list}[${i}]`;
+  const out = i === undefined ? ({ ...doc } as Tree) : (put(doc, list, (get(doc, list) as unknown[]).filter((_, n) => n !== i)) as Tree);
+  for (const table of ['origins', 'notes']) {
+    const kept = Object.entries((out[table] ?? {}) as Tree)
+      .filter(([key]) => key !== path && !key.startsWith(`${path}.`) && !key.startsWith(`${path}[`))
+      .map(([key, said]) => [i === undefined || !key.startsWith(`${list}[`) ? key : key.replace(/\[(\d+)\]/, (whole, n) => (Number(n) > i ? `[${Number(n) - 1}]` : whole)), said]);
+    if (out[table] !== undefined) out[table] = Object.fromEntries(kept);
+  }
+  return out as T;
+}
+
 /** Something of the catalogue while it is being edited: as it is saved, as it
     is now, back and forth, and what the server says of it. */
 export function useEditing<T extends object>(kind: Kind, id: string, key: 'display' | 'bracket') {
@@ -92,6 +106,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
       const number = Number(text.replace(',', '.'));
       const value = text.trim() === '' ? undefined : hasUnitInName(path) ? withUnit(text, unitOf(path, units)) : Number.isFinite(number) ? number : text;
       next = put(put(next, path, undefined), bare(path), value);
+      if (value === undefined) next = without(next, path);
       setDraft({ typing: { ...typing, [path]: { text, value, units } } });
     }
     change(path, next);

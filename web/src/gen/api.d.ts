@@ -5170,7 +5170,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": string;
+                    "application/json": unknown;
                 };
             };
             /** @description What went wrong. */
@@ -6445,7 +6445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/schema+json": string;
+                    "application/schema+json": unknown;
                 };
             };
             /** @description What went wrong. */
@@ -6945,7 +6945,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/manifest+json": string;
+                    "application/manifest+json": unknown;
                 };
             };
             /** @description What went wrong. */
