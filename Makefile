@@ -22,7 +22,7 @@ build: bin/nexufix
 # Go decides by itself what has to be compiled again.
 .PHONY: bin/nexufix
 bin/nexufix: web/dist/index.html | tools
-	$(GO) build -ldflags "-X main.built=$$(git describe --tags --always --dirty 2>/dev/null)" -o $@ ./cmd/nexufix
+	$(GO) build -o $@ ./cmd/nexufix
 
 # This version, kept by its commit beside those before it: nexufix verify --dist lets the one that made a document judge it again.
 dist: web/dist/index.html | tools

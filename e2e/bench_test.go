@@ -325,7 +325,7 @@ func TestServerGone(t *testing.T) {
 	d.Type(kb.Escape)
 	d.Press("f")
 	d.Type("9")
-	d.Wait(`document.body.innerText.includes('The server does not answer.') && document.body.innerText.includes('Try again')`)
+	d.Wait(`document.querySelector('.stamp')?.innerText.endsWith(': the server does not answer')`)
 	d.See(`.drawing svg`)
 	if got := value[string](d, `document.querySelector('[data-pick="figures"]').value`); got != "9" {
 		t.Errorf("what was typed became %q", got)

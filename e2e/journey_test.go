@@ -180,7 +180,7 @@ func TestServerComesBack(t *testing.T) {
 	d.Ready()
 	g.shut.Store(true)
 	d.Fill(`[aria-label="Plate"]`, "4")
-	d.Wait(`document.body.innerText.includes('The server does not answer.')`)
+	d.Wait(`document.querySelector('.stamp')?.innerText.endsWith(': the server does not answer')`)
 	d.Chord("s")
 	d.Wait(`document.querySelector('.MuiSnackbar-root')?.innerText.includes('Not saved')`)
 	g.shut.Store(false)

@@ -26,7 +26,7 @@ func TestColleagueSavesMeanwhile(t *testing.T) {
 	// Nothing is pressed on the bench.
 	d.Wait(stamp + ` === 'Does not fit'`)
 	d.Wait(`document.querySelector('.meanwhile').innerText.includes('weighed anew')`)
-	if said := d.Text(".meanwhile"); !strings.Contains(said, "24.3 → 54.3") {
+	if said := d.Text(".meanwhile"); !strings.Contains(said, "24.3 kg → 54.3 kg") {
 		t.Errorf("it is not said what has changed: %s", said)
 	}
 	d.Fill(`[aria-label="Plate"]`, "3.5") // the next key is judged by what is saved now, too

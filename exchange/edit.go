@@ -2,6 +2,8 @@ package exchange
 
 import (
 	"reflect"
+	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -17,20 +19,8 @@ type Edit struct {
 	To   Anything `json:"to"`
 }
 
-// MostEdits is how many edits one request has.
-const MostEdits = 1000
-
 // Anything is any JSON. The zero value is null.
 type Anything struct{ given *node }
-
-// AnythingOf returns a value that encoding/json can write; null for what it cannot.
-func AnythingOf(v any) Anything {
-	n, err := nodeOf(v)
-	if err != nil {
-		return Anything{}
-	}
-	return Anything{n}
-}
 
 // MarshalJSON writes it as it was given.
 func (a Anything) MarshalJSON() ([]byte, error) { return a.given.append(nil), nil }
@@ -61,20 +51,33 @@ func Edited[T any](value T, edits []Edit, units quantity.Units) (out T, was map[
 	return out, was, problems.or()
 }
 
+// bare is the system of a figure that was typed without a unit. What is metric by its name has that in its tag.
+func (r *reader) bare(of *limits) quantity.Units {
+	if r.typed == nil || of.tag.Get("unit") == "mm" {
+		return quantity.Metric
+	}
+	return *r.typed
+}
+
 // tables are the members that have a path in each name: it is one step of an edit's path.
 var tables = map[string]bool{"origins": true, "notes": true}
 
+// olderIndex is an index as older links have it: outlets.2.x_mm.
+var olderIndex = regexp.MustCompile(`\.(\d+)(\.|$)`)
+
 // stepsOf splits a path: display.patterns[0].width_mm → display, patterns, [0], width_mm.
 func stepsOf(path string) []string {
+	path = olderIndex.ReplaceAllString(path, "[$1]$2")
 	out := strings.Split(strings.ReplaceAll(path, "[", ".["), ".")
 	for i, step := range out {
 		if tables[step] && i+1 < len(out) {
-			key := strings.ReplaceAll(strings.Join(out[i+1:], "."), ".[", "[")
-			return append(out[:i+1:i+1], key)
+			return append(out[:i+1:i+1], pathOf(out[i+1:]))
 		}
 	}
 	return out
 }
+
+func pathOf(steps []string) string { return strings.ReplaceAll(strings.Join(steps, "."), ".[", "[") }
 
 // entry is the index that a step names; false for a name.
 func entry(step string) (int, bool) {
@@ -87,13 +90,13 @@ func entry(step string) (int, bool) {
 
 // child is what stands at a step below a node; nil for nothing.
 func (n *node) child(step string) *node {
-	if i, ok := entry(step); ok {
-		if n.kind != list || i >= len(n.items()) {
-			return nil
-		}
+	if n.kind == object {
+		return n.member(step)
+	}
+	if i, ok := entry(step); ok && n.kind == list && i < len(n.items()) {
 		return &n.in.items[i]
 	}
-	return n.member(step)
+	return nil
 }
 
 // add puts a value at a step below a node where nothing stands; false if there is no such place.
@@ -104,7 +107,7 @@ func (n *node) add(step string, value node) (*node, bool) {
 	i, of := entry(step)
 	switch {
 	case of && n.kind == list && i == len(n.in.items) && i < maxItems:
-	case !of && n.kind == object && step != "" && len(n.in.names) < maxMembers:
+	case n.kind == object && !of && step != "" && len(n.in.names) < maxMembers:
 		n.in.names = append(n.in.names, step)
 	default:
 		return nil, false
@@ -113,18 +116,19 @@ func (n *node) add(step string, value node) (*node, bool) {
 	return &n.in.items[len(n.in.items)-1], true
 }
 
-// drop takes away what stands at a step below a node.
+// drop takes away what stands at a step below a node, if anything does.
 func (n *node) drop(step string) {
-	at, of := entry(step)
-	if !of {
-		for at = range n.names() {
-			if n.in.names[at] == step {
-				break
-			}
-		}
-		n.in.names = append(n.in.names[:at], n.in.names[at+1:]...)
+	at, _ := entry(step)
+	if n.kind == object {
+		at = slices.Index(n.names(), step)
 	}
-	n.in.items = append(n.in.items[:at], n.in.items[at+1:]...)
+	if at < 0 || at >= len(n.items()) {
+		return
+	}
+	if n.kind == object {
+		n.in.names = slices.Delete(n.in.names, at, at+1)
+	}
+	n.in.items = slices.Delete(n.in.items, at, at+1)
 }
 
 // edit makes one edit, and returns what stood there; false if its path leads nowhere.
@@ -163,9 +167,7 @@ func (n *node) edit(e Edit) (before *node, ok bool) {
 	}
 	if strings.HasSuffix(e.Path, ".wall.type") && before != nil {
 		for _, lost := range catalog.WallType(before.text).Lost(catalog.WallType(to.text)) {
-			if here.member(lost) != nil {
-				here.drop(lost)
-			}
+			here.drop(lost)
 		}
 		stood = here.child(step)
 	}
@@ -174,9 +176,10 @@ func (n *node) edit(e Edit) (before *node, ok bool) {
 		return nil, true
 	case gone:
 		here.drop(step)
+		emptied := ofList && len(here.items()) == 0 // here may move with what is taken away beside it
 		n.forget(steps)
-		if ofList && len(here.items()) == 0 { // an empty list is none; studs that are marked one by one are none without marks
-			_, _ = n.edit(Edit{Path: strings.TrimSuffix(e.Path[:strings.LastIndexByte(e.Path, '[')], ".at_mm")})
+		if emptied { // an empty list is none; studs that are marked one by one are none without marks
+			_, _ = n.edit(Edit{Path: strings.TrimSuffix(pathOf(steps[:len(steps)-1]), ".at_mm")})
 		}
 	case stood != nil:
 		*stood = to.clone()
@@ -228,7 +231,7 @@ func (n *node) forget(steps []string) {
 	if document == nil || len(steps) < 2 {
 		return
 	}
-	path := strings.ReplaceAll(strings.Join(steps[1:], "."), ".[", "[")
+	path := pathOf(steps[1:])
 	i, ofList := entry(steps[len(steps)-1])
 	in := strings.TrimSuffix(path, steps[len(steps)-1])
 	for name := range tables {

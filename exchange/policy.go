@@ -24,6 +24,16 @@ func (p *PolicySettings) read(r *reader, n *node, path string) {
 	var all catalog.Policy
 	r.object(n, reflect.ValueOf(&all).Elem(), path)
 	p.given = n
+	if r.typed == nil {
+		return
+	}
+	// What was typed is a number from here on.
+	read := PolicyOf(all).given
+	for i, name := range n.names() {
+		if m := read.member(name); m != nil && n.in.items[i].kind == text {
+			n.in.items[i] = *m
+		}
+	}
 }
 
 // On returns base with these settings changed.

@@ -365,7 +365,9 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 	case n.kind == text && r.typed != nil && m.parse != nil:
 		got, err = m.parse(n.text, r.bare(of))
 	case n.kind == text && r.typed != nil:
-		got, err = quantity.Decimal(strings.Replace(strings.TrimSpace(n.text), ",", ".", 1), m.perOne)
+		var plain quantity.Ratio
+		plain, err = quantity.ParseNumber(n.text)
+		got = int64(plain)
 	case n.kind == text && m.suffix != "":
 		r.problems.add(path, allowed()+"; a text goes in "+strings.TrimSuffix(last(path), m.suffix), "%s", n.describe())
 		return
@@ -385,14 +387,6 @@ func (r *reader) measure(n *node, v reflect.Value, path string, of *limits, m me
 		return
 	}
 	v.SetInt(got)
-}
-
-// bare is the system of a figure that was typed without a unit. What is metric by its name has that in its tag.
-func (r *reader) bare(of *limits) quantity.Units {
-	if r.typed == nil || of.tag.Get("unit") == "mm" {
-		return quantity.Metric
-	}
-	return *r.typed
 }
 
 func last(path string) string { return path[strings.LastIndexByte(path, '.')+1:] }

@@ -65,6 +65,13 @@ func TestChangesAreMadeHere(t *testing.T) {
 	if b = read[benchAnswer](t, d.post("/api/bench", half+`,{"path":"display.patterns[0].height_mm","to":"300"}]}`), 200); b.Used != 0 {
 		t.Errorf("a pattern with both sides is not: %+v", b.Display.Patterns)
 	}
+	// As many changes as a request may have, and one more.
+	for n, want := range map[int]int{1000: 200, 1001: 400} {
+		many := `{` + pane + `,"changes":[` + strings.TrimSuffix(strings.Repeat(`{"path":"display.mass_kg","to":"13"},`, n), ",") + `]}`
+		if got := d.post("/api/bench", many); got.StatusCode != want {
+			t.Errorf("%d changes: %d, want %d", n, got.StatusCode, want)
+		}
+	}
 	if got := d.post("/api/bench", `{"display_id":"no-such","bracket_id":"sill-40","changes":[{"path":"display.mass_kg","to":"3"}]}`); got.StatusCode != 400 {
 		t.Errorf("a change of no display: %d", got.StatusCode)
 	}
@@ -96,7 +103,8 @@ func TestSavedMeanwhile(t *testing.T) {
 		t.Errorf("told twice: %+v", again.Meanwhile)
 	}
 	// A save from the old revision is a conflict, with their version.
-	if got := d.request("PUT", "/api/items/displays/velmora-pane-49", "application/json", []byte(save)); got.StatusCode != 409 || !strings.Contains(string(got.body), `"theirs"`) {
+	got := d.request("PUT", "/api/items/displays/velmora-pane-49", "application/json", []byte(save))
+	if got.StatusCode != 409 || !strings.Contains(string(got.body), `"theirs"`) {
 		t.Errorf("%d %s", got.StatusCode, got.body)
 	}
 }

@@ -37,8 +37,10 @@ func TestListsInPages(t *testing.T) {
 			t.Errorf("%s says %s entries, and has %s on %d pages", list, total, raw, pages)
 		}
 	}
-	if a := d.get("/api/displays?limit=0"); a.StatusCode != 400 {
-		t.Errorf("a page of nothing: %d", a.StatusCode)
+	for limit, want := range map[string]int{"0": 400, "1": 200, "1000": 200, "1001": 400} {
+		if a := d.get("/api/displays?limit=" + limit); a.StatusCode != want {
+			t.Errorf("pages of %s: %d, want %d", limit, a.StatusCode, want)
+		}
 	}
 	if a := d.get("/api/displays?offset=999"); a.StatusCode != 200 || strings.TrimSpace(string(a.body)) != "[]" {
 		t.Errorf("behind the end: %d %s", a.StatusCode, a.body)

@@ -8,9 +8,11 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"runtime"
 
 	"github.com/alecthomas/kong"
 
+	"nexufix/app/review"
 	"nexufix/exchange"
 )
 
@@ -60,7 +62,7 @@ func run(args []string, stdin io.Reader, stdout, stderr io.Writer) (code int) {
 	parser, err := kong.New(&c,
 		kong.Name("nexufix"),
 		kong.Description("Matches displays to brackets by hole pattern, thread, bolt length, spacers, weight and size."),
-		kong.Vars{"version": version()},
+		kong.Vars{"version": "nexufix " + review.Version() + " " + runtime.GOOS + "/" + runtime.GOARCH},
 		kong.Writers(stdout, stderr),
 		kong.Exit(func(code int) { exited = code; panic(exitNow{}) }),
 		kong.Bind(&streams{stdin, stdout, stderr}),

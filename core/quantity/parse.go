@@ -83,6 +83,12 @@ func ParseAngle(s string) (Angle, error) {
 	return Angle(n), err
 }
 
+// ParseNumber reads a number without a unit: "0.42", "0,42", "1/2".
+func ParseNumber(s string) (Ratio, error) {
+	n, err := parse(s, nil, unit{size: whole(int64(One)), name: "a number"}, "none", int64(1_000_000_000*One))
+	return Ratio(n), err
+}
+
 // parse reads: sign? (number unit)+, units falling in size and of one system,
 // or sign? number alone. The sum is exact and rounded once.
 func parse(s string, units map[string]unit, bare unit, allowed string, limit int64) (int64, error) {

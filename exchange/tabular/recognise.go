@@ -202,6 +202,12 @@ func bracketed(text string) (unit string, alone bool) {
 	return unit, unit != "" && rest == 0
 }
 
+// What a head says that a figure is without: it is that of the display itself.
+var (
+	withoutParts = regexp.MustCompile(`\b(without|w o|excl|excluding|ex)( the)?( wall| tv)? (brackets?|mounts?|box|carton|packing|packaging)\b`)
+	withoutStand = regexp.MustCompile(`\b(without|w o|excl|excluding|ex)( the)?( tv)? (stand|base)\b`)
+)
+
 // recognise says what a head means to a kind of table.
 func recognise(kind, head string, remembered map[string]string) Column {
 	c := Column{Head: head}
@@ -216,8 +222,14 @@ func recognise(kind, head string, remembered map[string]string) Column {
 		return c
 	}
 	text, unit := words(head)
+	text = strings.TrimSpace(withoutParts.ReplaceAllString(text, " "))
+	bare := strings.TrimSpace(withoutStand.ReplaceAllString(text, " "))
 	for _, m := range vocabularies[kind] {
-		if text != "" && m.head.MatchString(text) && (m.not == nil || !m.not.MatchString(text)) {
+		says := bare
+		if strings.HasPrefix(m.field, "mass_with") { // which of two masses it is, is said by what it is without
+			says = text
+		}
+		if says != "" && m.head.MatchString(says) && (m.not == nil || !m.not.MatchString(says)) {
 			c.Field, c.Unit = m.field, unit
 			return c
 		}

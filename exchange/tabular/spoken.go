@@ -12,7 +12,7 @@ var spoken = func() map[string]string {
 	for english, words := range map[string]string{
 		"maker":        "hersteller marke fabrikat fabricant marque fabricante marca produttore costruttore fabrikant merk",
 		"model":        "modell modèle modele modelo modello",
-		"name":         "bezeichnung benennung nombre nome naam",
+		"name":         "bezeichnung benennung nome naam",
 		"description":  "beschreibung désignation descripción descrizione denominazione omschrijving",
 		"number":       "nummer numéro número numero",
 		"article":      "artikel artículo articolo",

@@ -1,6 +1,8 @@
 package tabular
 
 import (
+	"fmt"
+	"os"
 	"testing"
 
 	"nexufix/exchange"
@@ -23,6 +25,9 @@ func TestHeadsInOtherLanguages(t *testing.T) {
 		"Altezza": {"height_mm", ""}, "Profondità": {"depth_mm", ""}, "Filettatura": {"pattern1.thread", ""},
 		"Merk": {"maker", ""}, "Gewicht zonder voet": {"mass_kg", ""}, "Breedte": {"width_mm", ""}, "Hoogte": {"height_mm", ""},
 		"Diepte": {"depth_mm", ""}, "Schroefdraad": {"pattern1.thread", ""}, "Schermdiagonaal": {"diagonal_mm", ""},
+		"Gewicht ohne Halterung": {"mass_kg", ""}, "Weight without bracket": {"mass_kg", ""}, "Weight (w/o stand, kg)": {"mass_kg", "kg"},
+		"Höhe ohne Fuß": {"height_mm", ""}, "Height without stand (mm)": {"height_mm", "mm"}, "Depth excl. wall bracket": {"depth_mm", ""},
+		"Weight without bracket with stand": {"mass_with_stand_kg", ""}, "Nombre": {"", ""},
 		// What is no figure of the display, and what is of no known unit, is neither in another language.
 		"Gewicht brutto": {"", ""}, "Versand Gewicht": {"", ""}, "Zulässiges Gewicht": {"", ""}, "Traglast": {"", ""},
 		"Poids maximal": {"", ""},
@@ -34,15 +39,18 @@ func TestHeadsInOtherLanguages(t *testing.T) {
 			t.Errorf("%q is %q in %q, want %q", head, c.Field, c.Unit, want)
 		}
 	}
-	list := "Hersteller;Modell;Gewicht (kg);Breite (mm);Höhe (mm);Tiefe (cm);Gewinde;Gewindetiefe;VESA\n" +
-		"Tarn;Larch 43;9,8;965;559;6,2;M6;12;200x200\n"
-	_, taken := take(t, "liste.csv", []byte(list), &exchange.Contents{})
-	if len(taken.Contents.Displays) != 1 {
-		t.Fatalf("of a German list %d displays are taken: %s", len(taken.Contents.Displays), complaints(taken))
+	// A list as it is kept: what is weighed and measured with its box, its stand or its bracket stands beside what is wanted.
+	list, err := os.ReadFile("testdata/ausstellung.csv")
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, taken := take(t, "ausstellung.csv", list, &exchange.Contents{})
+	if len(taken.Contents.Displays) != 2 {
+		t.Fatalf("%d displays are taken: %s", len(taken.Contents.Displays), complaints(taken))
 	}
 	d := taken.Contents.Displays[0]
-	if d.Maker != "Tarn" || d.Mass.Value.String() != "9.8 kg" || d.Depth.Value.String() != "62 mm" ||
-		d.Patterns[0].Width.String() != "200 mm" {
-		t.Errorf("%+v", d)
+	got := fmt.Sprint(d.Maker, d.Model, d.Mass.Value, d.MassWithStand.Known, d.Width.Value, d.Height.Value, d.Depth.Value, d.Patterns[0].Width)
+	if got != "TarnLarch 439.8 kg false 965 mm 559 mm 62 mm 200 mm" {
+		t.Error(got)
 	}
 }

@@ -2,6 +2,7 @@ package api
 
 import (
 	"fmt"
+	"math"
 	"reflect"
 	"slices"
 	"strconv"
@@ -23,10 +24,11 @@ type queried struct {
 	day      bool
 	number   bool
 	least    int64 // of a number
+	greatest int64
 }
 
 // Queries checks the query of a route before its handler reads it, by the tags from which its description is made: one of the enum, not too
-// long, a day, a whole number that is not too small. All that is wrong is said at once.
+// long, a day, a whole number that is neither too small nor too large. All that is wrong is said at once.
 func Queries(r *Route) echo.MiddlewareFunc {
 	members := queriesOf(reflect.TypeOf(r.Request))
 	return func(next echo.HandlerFunc) echo.HandlerFunc {
@@ -70,6 +72,8 @@ func (m *queried) wrong(text string) (found, allowed string) {
 		return fmt.Sprintf("has %d letters", utf8.RuneCountInString(text)), fmt.Sprintf("at most %d", m.most)
 	case m.day && noDay != nil:
 		return said, "a day, as 2026-11-30"
+	case m.number && m.enum == nil && n > m.greatest:
+		return said, fmt.Sprintf("a whole number, at most %d", m.greatest)
 	case m.number && m.enum == nil && (noNumber != nil || n < m.least):
 		return said, fmt.Sprintf("a whole number, at least %d", m.least)
 	}
@@ -104,6 +108,9 @@ func queriesOf(t reflect.Type) (out []queried) {
 		q.day = f.Tag.Get("format") == "date"
 		q.number = f.Type.Kind() == reflect.Int || f.Type.Kind() == reflect.Int64
 		q.least, _ = strconv.ParseInt(f.Tag.Get("minimum"), 10, 64) // "": 0
+		if q.greatest = math.MaxInt64; f.Tag.Get("maximum") != "" {
+			q.greatest, _ = strconv.ParseInt(f.Tag.Get("maximum"), 10, 64)
+		}
 		out = append(out, q)
 	}
 	return out

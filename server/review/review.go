@@ -64,6 +64,7 @@ const lookAgain = time.Minute
 // Run judges approvals again whenever what they rest on has changed, until the context ends.
 func (f *Feature) Run(ctx context.Context) {
 	var last *store.CatalogueVersion // what was judged last; nil: nothing yet
+	unasked := false                 // nobody here has changed anything
 	for {
 		_, now, err := f.Store.CatalogueAt(ctx)
 		if err == nil && (last == nil || now != *last) {
@@ -75,7 +76,9 @@ func (f *Feature) Run(ctx context.Context) {
 			if n > 0 {
 				f.Log.Info("approvals judged again", "changed", n)
 			}
-			f.hub.changed() // by another program too
+			if n > 0 || unasked { // a change of this program was told when it was made
+				f.hub.changed()
+			}
 		}
 		if err := review.SendOut(ctx, f.Store, f.Mail); err != nil && ctx.Err() == nil {
 			f.Log.Error("mails about accounts were not sent, and will be", "err", err)
@@ -91,7 +94,9 @@ func (f *Feature) Run(ctx context.Context) {
 		case <-ctx.Done():
 			return
 		case <-f.again:
+			unasked = false
 		case <-time.After(wait):
+			unasked = true
 		}
 	}
 }

@@ -33,7 +33,14 @@ const queries: QueryClient = new QueryClient({
   mutationCache: new MutationCache({ onError: over }),
   // Without a network a question fails and says so, instead of waiting for ever; it is asked again until somebody answers.
   defaultOptions: {
-    queries: { retry: false, refetchOnWindowFocus: false, staleTime: 30_000, networkMode: 'always', refetchOnReconnect: 'always', refetchInterval: (q) => (unanswered(q.state.error) ? 3000 : false) },
+    queries: {
+      retry: false,
+      refetchOnWindowFocus: false,
+      staleTime: 30_000,
+      networkMode: 'always',
+      refetchOnReconnect: 'always',
+      refetchInterval: (q) => (unanswered(q.state.error) ? 3000 : false),
+    },
     mutations: { networkMode: 'always' },
   },
 });

@@ -62,7 +62,7 @@ export function Bench() {
       <Sentence judged={judged} centerError={errors[centerPath(inputs)]} />
       {judged && request && <Answer judged={judged} state={judgedQuery.state} stale={judgedQuery.isPlaceholderData || judgedQuery.isError} />}
       {judged && <Meanwhile judged={judged} />}
-      {(unplaced || (judgedQuery.error && !refused?.problems)) && (
+      {(unplaced || (judgedQuery.error && !refused?.problems && !judged)) && (
         <Alert severity="error" square>
           {judgedQuery.error?.message}
           {refused?.problems?.map((p) => (

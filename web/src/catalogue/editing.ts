@@ -4,7 +4,7 @@ import { answer, api, Refused, type Problem, type Schemas } from '../api';
 import { useWorkspace } from '../state/workspace';
 import { errorsByPath } from '../bench/Figures';
 import { patched, undoing, useDraft } from '../state/drafts';
-import { useLast } from '../state/judged';
+import { haveSaved, useLast } from '../state/judged';
 import { useSteady } from '../state/steady';
 import { unitOf, withUnit } from '../state/units';
 
@@ -51,9 +51,10 @@ export function without<T extends object>(doc: T, list: string, i?: number): T {
   const path = i === undefined ? list : `${list}[${i}]`;
   const out = i === undefined ? ({ ...doc } as Tree) : (put(doc, list, (get(doc, list) as unknown[]).filter((_, n) => n !== i)) as Tree);
   for (const table of ['origins', 'notes']) {
+    const earlier = (key: string) => (i === undefined || !key.startsWith(`${list}[`) ? key : key.replace(/\[(\d+)\]/, (whole, n) => (Number(n) > i ? `[${Number(n) - 1}]` : whole)));
     const kept = Object.entries((out[table] ?? {}) as Tree)
       .filter(([key]) => key !== path && !key.startsWith(`${path}.`) && !key.startsWith(`${path}[`))
-      .map(([key, said]) => [i === undefined || !key.startsWith(`${list}[`) ? key : key.replace(/\[(\d+)\]/, (whole, n) => (Number(n) > i ? `[${Number(n) - 1}]` : whole)), said]);
+      .map(([key, said]) => [earlier(key), said]);
     if (out[table] !== undefined) out[table] = Object.fromEntries(kept);
   }
   return out as T;
@@ -133,6 +134,7 @@ export function useEditing<T extends object>(kind: Kind, id: string, key: 'displ
     mutationFn: (why: string) => answer(api.PUT('/api/items/{kind}/{id}', { params: { path: { kind, id } }, body: { revision: base, why, [key]: doc } as never })),
     onSuccess: (k) => {
       queries.setQueryData(['item', kind, id], k);
+      haveSaved(key, id, k.revision);
       setDraft({ own: undefined });
       setDraft({ past: [] });
       setTheirs(undefined);

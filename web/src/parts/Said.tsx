@@ -4,6 +4,8 @@ import Button from '@mui/material/Button';
 import { useQueryClient } from '@tanstack/react-query';
 import type { BenchAnswer, Schemas } from '../api';
 import { haveRead, type State } from '../state/judged';
+import { useUnits } from '../state/workspace';
+import { shown, type Units } from '../state/units';
 import { figureName, hereWords, verdictWords } from '../words';
 import { Stamp } from './Verdict';
 
@@ -12,7 +14,7 @@ const clock = (at: number) => new Intl.DateTimeFormat(undefined, { hour: '2-digi
 /** Why what is on the screen has no verdict; undefined: it has. */
 export function unsaid(state: State): string | undefined {
   if (state.kind === 'unreachable') return `Not judged${state.since ? ` since ${clock(state.since)}` : ''}: ${navigator.onLine ? 'the server does not answer' : 'no network'}`;
-  if (state.kind === 'refused') return 'Not judged: a figure is not right';
+  if (state.kind === 'refused') return `Not judged: ${state.why}`;
   return state.kind === 'waiting' ? 'Judging…' : undefined;
 }
 
@@ -37,6 +39,7 @@ export function Said({ said, state }: { said?: Schemas['Said']; state: State }) 
 /** What others saved of the display or bracket since it was opened here. The verdict is of what is saved now. */
 export function Meanwhile({ judged }: { judged: BenchAnswer }) {
   const queries = useQueryClient();
+  const units = useUnits();
   if (judged.meanwhile.length === 0) return null;
   const name = { display: [judged.display.maker, judged.display.model].filter(Boolean).join(' '), bracket: judged.bracket.name ?? judged.bracket.id };
   const read = () => {
@@ -57,7 +60,7 @@ export function Meanwhile({ judged }: { judged: BenchAnswer }) {
       {judged.meanwhile.map((m) => (
         <div key={m.what}>
           {m.who || 'Somebody'} changed {name[m.what]} at {clock(Date.parse(m.at))}
-          {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes)}. The verdict is of what is saved now.
+          {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes, units)}. The verdict is of what is saved now.
         </div>
       ))}
     </Alert>
@@ -66,8 +69,8 @@ export function Meanwhile({ judged }: { judged: BenchAnswer }) {
 
 const mostSaid = 4;
 
-function differences(changes: Schemas['Change'][]): string {
-  const said = changes.slice(0, mostSaid).map((c) => `${figureName(c.path)} ${c.before || 'not known'} → ${c.after || 'not known'}`);
+function differences(changes: Schemas['Change'][], units: Units): string {
+  const said = changes.slice(0, mostSaid).map((c) => `${figureName(c.path)} ${shown(c.path, c.before, units)} → ${shown(c.path, c.after, units)}`);
   if (changes.length > mostSaid) said.push(`${changes.length - mostSaid} more`);
   return said.join(', ');
 }

@@ -106,8 +106,10 @@ function Everybody({ me }: { me: Me }) {
   const [asked, setAsked] = useState<number>();
   const tell = useNotice();
   /** Changes somebody's account; it is said, and can be undone. */
-  const set = (text: string, to: Change, back: Change) =>
-    change.mutate(to, { onSuccess: () => tell({ text: `${text}.`, action: { name: 'Undo', act: () => change.mutate(back, { onSuccess: () => tell({ text: 'It is as it was before.' }) }) } }) });
+  const set = (text: string, to: Change, back: Change) => {
+    const undo = () => change.mutate(back, { onSuccess: () => tell({ text: 'It is as it was before.' }) });
+    change.mutate(to, { onSuccess: () => tell({ text: `${text}.`, action: { name: 'Undo', act: undo } }) });
+  };
   return (
     <>
       <Head>Everybody</Head>
@@ -141,7 +143,9 @@ function Everybody({ me }: { me: Me }) {
               <TableCell sx={{ '& .press': { mr: 3 } }}>
                 {p.id !== me.id && (
                   <>
-                    <Press onClick={() => set(`${p.name} ${p.disabled ? 'may sign in again' : 'cannot sign in any more'}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}>
+                    <Press
+                      onClick={() => set(`${p.name} ${p.disabled ? 'may sign in again' : 'cannot sign in any more'}`, { id: p.id, disabled: !p.disabled }, { id: p.id, disabled: p.disabled })}
+                    >
                       {p.disabled ? 'Enable' : 'Disable'}
                     </Press>
                     <Press onClick={() => set(`Single sign-on of ${p.name} is ${p.sso ? 'off' : 'on'}`, { id: p.id, sso: !p.sso }, { id: p.id, sso: p.sso })}>

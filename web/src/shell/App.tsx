@@ -15,7 +15,7 @@ import { Go } from '../parts/Press';
 import { focusPick, useCommands, type Command } from '../state/commands';
 import { arrived, isBench, toggleUnits, undo, useSearch, useSubject, useUnits } from '../state/workspace';
 import { ErrorBoundary } from './ErrorBoundary';
-import { loadedAgain } from './again';
+import { loadedAgain, Unloaded } from './again';
 import { toTheView } from './focus';
 import { Help } from './Help';
 import { NoticeProvider } from './notice';
@@ -26,9 +26,9 @@ const screen = (load: () => Promise<ComponentType>) =>
   lazy(() =>
     load()
       .then((it) => ({ default: it }))
-      .catch(async (e: unknown) => {
+      .catch(async () => {
         if (await loadedAgain()) return new Promise<never>(() => {}); // it is going
-        throw e;
+        throw new Unloaded();
       }),
   );
 

@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { Component, type ReactNode } from 'react';
 import { Page, Quick } from '../parts/Page';
-import { answers } from './again';
+import { answers, Unloaded } from './again';
 
 /** A view that fails says so, and offers a way back; the rest of the page stays. */
 export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: Error; away?: boolean }> {
@@ -17,7 +17,7 @@ export class ErrorBoundary extends Component<{ children: ReactNode }, { error?: 
     const { error, away } = this.state;
     if (!error) return this.props.children;
     // What could not be loaded stays so until the page is loaded again, which keeps its address and what was typed.
-    const unloaded = /import|module|fetch/i.test(error.message);
+    const unloaded = error instanceof Unloaded;
     const again = async () => {
       if (!unloaded) return this.setState({ error: undefined });
       if (await answers()) window.location.reload();

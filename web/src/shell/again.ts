@@ -1,3 +1,6 @@
+/** The error of a view that could not be loaded: nothing of it is wrong but that it is not here. */
+export class Unloaded extends Error {}
+
 const mark = 'nexufix.again';
 const soon = 20_000; // ms: what failed just now, and was loaded again, fails for another reason
 

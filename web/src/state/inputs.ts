@@ -27,7 +27,8 @@ export interface ToldTrial {
 /** A trial bolt for the server, its figures as they were typed. */
 export function asTrial(t: ToldTrial, units: Units) {
   const { thread, length, outcome, gap, turns, tolerance } = t;
-  return { thread, length_mm: length, outcome, gap_mm: said('_mm', { text: gap, unit: t.unit }, units), turns, tolerance_mm: said('_mm', { text: tolerance, unit: t.unit }, units) };
+  const mm = (text: string) => said('_mm', { text, unit: t.unit }, units);
+  return { thread, length_mm: length, outcome, gap_mm: mm(gap), turns, tolerance_mm: mm(tolerance) };
 }
 
 /** What was typed, for the server: what was typed in the other system keeps its unit. */
@@ -130,7 +131,20 @@ export function settled(a: Inputs, site: Site): Partial<Inputs> {
 /** The site with things on it added, taken away or chosen: on the server's answer, which what was typed is in; without
     one, as its figures are refused, beside what is typed. */
 export function edited(a: Inputs, edits: Edit[], answered?: Site): Partial<Inputs> {
-  return answered ? { ...settled(a, answered), edits } : { edits: [...a.edits, ...edits] };
+  if (answered) return { ...settled(a, answered), edits };
+  return { edits: [...a.edits, ...edits], changes: edits.filter((e) => e.to === null).reduce((changes, e) => shifted(changes, e.path), a.changes) };
+}
+
+/** What is typed, after an entry of a list was taken away: of that one nothing, of the later ones for one earlier. */
+function shifted(changes: Inputs['changes'], gone: string): Inputs['changes'] {
+  const entry = /^(.*\[)(\d+)\]$/.exec(gone);
+  const moved = Object.entries(changes)
+    .filter(([path]) => path !== gone && !path.startsWith(`${gone}.`))
+    .map(([path, t]): [string, Typed] => {
+      const rest = entry && path.startsWith(entry[1]!) ? /^(\d+)(.*)$/.exec(path.slice(entry[1]!.length)) : null;
+      return rest && Number(rest[1]) > Number(entry![2]) ? [`${entry![1]}${Number(rest[1]) - 1}${rest[2]}`, t] : [path, t];
+    });
+  return Object.fromEntries(moved);
 }
 
 /** An id for a display typed in, from its name. */

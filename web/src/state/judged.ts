@@ -20,10 +20,13 @@ const mostDrawn = 40;
 /** The revisions that were first read here, by what they are of: what others save since is told. */
 const seen = new Map<string, number>();
 
+/** What is saved here is no news here. */
+export const haveSaved = (kind: 'display' | 'bracket', id: string, revision: number) => seen.set(`${kind} ${id}`, revision);
+
 /** What others have saved meanwhile has been read. */
 export function haveRead(a: BenchAnswer) {
-  seen.set(`display ${a.display.id}`, a.display_revision);
-  seen.set(`bracket ${a.bracket.id}`, a.bracket_revision);
+  haveSaved('display', a.display.id, a.display_revision);
+  haveSaved('bracket', a.bracket.id, a.bracket_revision);
 }
 
 async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
@@ -52,7 +55,7 @@ interface Last<T> {
 }
 
 /** What is known of the answer to what is asked now: it is there, it is late, it was refused, or nobody answers. */
-export type State = { kind: 'judged' } | { kind: 'waiting' } | { kind: 'refused' } | { kind: 'unreachable'; since?: number };
+export type State = { kind: 'judged' } | { kind: 'waiting' } | { kind: 'refused'; why: string } | { kind: 'unreachable'; since?: number };
 
 /** What the server said last of a kind, the answer and what was refused since: both stay on the
     page while the next answer is on its way, so that nothing flickers while somebody types. */
@@ -80,7 +83,7 @@ export function useLast<T>(of: readonly string[]) {
 export function useStateOf(error: Error | null, waiting: boolean, since?: number): State {
   const late = useSlow(waiting);
   if (error instanceof Refused && error.problem.status === 0) return { kind: 'unreachable', since };
-  if (error) return { kind: 'refused' };
+  if (error) return { kind: 'refused', why: error instanceof Refused && error.problem.problems ? 'a figure is not right' : error.message };
   return { kind: late ? 'waiting' : 'judged' };
 }
 

@@ -30,6 +30,14 @@ export function unitOf(path: string, units: Units): string {
   return path.endsWith('_mpa') ? 'N/mm²' : '';
 }
 
+/** A figure of a document for reading, with its unit, by its path; a text as it is. */
+export function shown(path: string, value: string, units: Units): string {
+  const n = Number(value);
+  if (value === '') return 'not known';
+  if (Number.isNaN(n) || unitOf(path, units) === '') return value;
+  return `${path.endsWith('_mm') ? show(n, units) : path.endsWith('_kg') ? showMass(n, units) : value} ${unitOf(path, units)}`;
+}
+
 /** Whether a text says its unit itself. */
 export const hasUnit = (text: string) => /[a-z"'″”′’°]/i.test(text);
 
