@@ -200,6 +200,14 @@ func TestWhatIsTypedIsOnesOwn(t *testing.T) {
 	}
 }
 
+// TestJobsLinkAtTheDoor: a link to a job leads to the job, from behind the door too.
+func TestJobsLinkAtTheDoor(t *testing.T) {
+	d := among(t, "/wall?job=mill-lane-counter")
+	d.allowed = "401"
+	d.PressButton(".sign-in button", "Mira")
+	d.Wait(wallReady + ` && document.querySelector('[aria-label="Job"]').value === 'mill-lane-counter'`)
+}
+
 // TestAddressesAreTheirOwn: the address of a view that is not the bench says what that view shows, and nothing of the bench.
 func TestAddressesAreTheirOwn(t *testing.T) {
 	d := sit(t, "/?display=velmora-pane-49&bracket=sill-40")

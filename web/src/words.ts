@@ -8,12 +8,7 @@ export const verdictWords: Record<Verdict, string> = {
 };
 
 /** The same on a wall. */
-export const hereWords: Record<Verdict, string> = {
-  fits: 'Fits here',
-  fits_with_conditions: 'Fits here with conditions',
-  missing_data: 'Figures missing',
-  does_not_fit: 'Does not fit here',
-};
+export const hereWords: Record<Verdict, string> = { ...verdictWords, fits: 'Fits here', does_not_fit: 'Does not fit here' };
 
 export const statusWords: Record<Check['status'], string> = {
   pass: 'pass',

@@ -6,6 +6,8 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import type { Schemas } from '../api';
+import { shown } from '../state/units';
+import { useUnits } from '../state/workspace';
 import { figureName } from '../words';
 
 interface Props {
@@ -16,6 +18,7 @@ interface Props {
 
 /** A save that came too late: mine and theirs side by side, to be settled. */
 export function Conflict({ mine, theirs, onSettle }: Props) {
+  const units = useUnits();
   const other = theirs.saved?.display ?? theirs.saved?.bracket ?? theirs.saved?.job;
   return (
     <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
@@ -37,8 +40,8 @@ export function Conflict({ mine, theirs, onSettle }: Props) {
             {byFigure(differences(mine, other)).map((d) => (
               <TableRow key={d.path}>
                 <TableCell title={d.path}>{figureName(d.path)}</TableCell>
-                <TableCell>{d.a}</TableCell>
-                <TableCell>{d.b}</TableCell>
+                <TableCell>{d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
+                <TableCell>{d.b === '–' ? d.b : shown(d.path, d.b, units)}</TableCell>
               </TableRow>
             ))}
           </TableBody>

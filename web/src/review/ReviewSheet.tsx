@@ -23,7 +23,7 @@ import { may as mayBe, useMe } from '../people/me';
 import { useNotice } from '../shell/notice';
 import { useUnits } from '../state/workspace';
 import { useKept } from '../state/drafts';
-import { figureName, languageWords, ruleWords } from '../words';
+import { figureName, hereWords, languageWords, ruleWords, verdictWords } from '../words';
 import { Documents } from './Letters';
 import { actWords, asked, differenceWords, opened, sheetWords, State, when, type Act, type What } from './parts';
 
@@ -53,7 +53,7 @@ export function ReviewSheet() {
         <>
           <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 2, alignItems: 'center', mb: 1 }}>
             <Typography variant="h1">{r.title}</Typography>
-            <Stamp verdict={r.verdict} />
+            <Stamp verdict={r.verdict} words={(r.subject.job ? hereWords : verdictWords)[r.verdict]} />
           </Box>
           <Hint>
             <State of={r} />. Prepared by {r.prepared_by}, {when(r.prepared_at)}
@@ -381,7 +381,7 @@ function Said({ r }: { r: Review }) {
       {r.events.map((e) => (
         <Box component="p" key={e.seq} sx={{ whiteSpace: 'pre-line' }}>
           <b>{e.who}</b> {eventWords[e.what] ?? e.what}
-          {e.about && <i> {aboutWords(e.about, titles)}</i>}
+          {e.about && <i> {e.what === 'comment' ? aboutWords(e.about, titles) : e.about}</i>}
           {e.text && `: ${e.text}`}
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
             {' '}

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from 'react';
-import { answer, api } from '../api';
+import { answer, api, Refused } from '../api';
 import { wallWords } from '../words';
 import { forgetDrafts } from './drafts';
 import { heard, spoken } from './link';
@@ -104,14 +104,14 @@ let now: Workspace = { ...entry(), mark: '', letters: stored(localStorage, 'nexu
 const listeners = new Set<() => void>();
 
 /** The address's part that says what is asked. */
-function search({ inputs: a, tabs, units }: Workspace): string {
+function search({ inputs: a, tabs, units, job }: Workspace): string {
   const q = new URLSearchParams();
   if (a.display) q.set('display', a.display);
   if (a.bracket) q.set('bracket', a.bracket);
   if (a.turn) q.set('turn', String(a.turn));
   if (a.wall !== nothing.wall) q.set('wall', a.wall);
   if (a.center?.text.trim()) q.set('centre', withUnit(a.center.text, a.center.unit));
-  if (a.site?.id) q.set('job', a.site.id);
+  if (job || a.site?.id) q.set('job', job || a.site!.id); // one that is not open yet, too
   const said = spoken(a);
   if (said) q.set('with', said);
   for (const [name, value] of Object.entries(tabs)) if (benchTabs.includes(name)) q.set(name, value);
@@ -209,7 +209,10 @@ export function belongsTo(id: string): boolean {
   const was = who();
   if (was === id) return false;
   store(sessionStorage, whoKey, id);
-  if (was === '') return false;
+  if (was === '') {
+    void openNamed(); // a link to a job that was opened at the door
+    return false;
+  }
   window.clearTimeout(timer);
   timer = 0;
   leaving = true;
@@ -229,6 +232,7 @@ async function openNamed() {
     const saved = await answer(api.GET('/api/items/{kind}/{id}', { params: { path: { kind: 'jobs', id } } }));
     if (now.job === id && saved.job) change({ inputs: opened(saved.job, saved.revision), job: '' });
   } catch (e) {
+    if (e instanceof Refused && e.problem.status === 401) return; // at the door: it is opened behind it
     if (now.job === id) change({ job: '', jobError: `Job ${id} cannot be opened. ${(e as Error).message}` });
   }
 }
