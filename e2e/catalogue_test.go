@@ -169,7 +169,7 @@ func TestDisplayEditor(t *testing.T) {
 }
 
 // TestStaleSave: two people edit one bracket; the second sees both, side by
-// side, and goes on with one of them.
+// side, and makes the own change in the other's.
 func TestStaleSave(t *testing.T) {
 	d := sit(t, "/catalogue/brackets/sill-40")
 	d.allowed = "409"
@@ -184,13 +184,17 @@ func TestStaleSave(t *testing.T) {
 	d.Wait(`!document.querySelector('form button[type=submit]').disabled`)
 	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.stale')?.innerText.includes('Bo saved revision 2')`)
-	if got := d.Text(".stale"); !strings.Contains(got, "profile") || !strings.Contains(got, "54") {
-		t.Error(got)
+	if got := d.Text(".stale"); !strings.Contains(got, "profile\tnot changed by you\t54 mm") || !strings.Contains(got, "rated load\t40 kg\t") {
+		t.Errorf("%q", got)
 	}
-	d.PressButton(".stale button", "Keep my version")
+	d.PressButton(".stale button", "Make my changes in theirs")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 2')`)
 	d.Click("form button[type=submit]:not([disabled])")
 	d.Wait(`document.querySelector('.catalogue').innerText.includes('revision 3')`)
+	if got := value[[]float64](d, `fetch('/api/items/brackets/sill-40').then((r) => r.json()).then((k) => [k.bracket.rated_load_kg, k.bracket.profile_mm])`); got[0] != 40 ||
+		got[1] != 54 {
+		t.Errorf("of both people's changes is saved %v", got)
+	}
 }
 
 // TestGrid: the grid shows the catalogue, and Enter opens a display.

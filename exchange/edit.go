@@ -25,6 +25,15 @@ type Anything struct{ given *node }
 // MarshalJSON writes it as it was given.
 func (a Anything) MarshalJSON() ([]byte, error) { return a.given.append(nil), nil }
 
+// AnythingOf is a value of the format as any JSON.
+func AnythingOf(value any) Anything {
+	n, err := nodeOf(value)
+	if err != nil {
+		return Anything{}
+	}
+	return Anything{n}
+}
+
 // Edited returns a value of the format with edits put on in their order, read as strictly as a document; a figure that has no unit
 // is in the given system's. Origins and notes of what is taken away go with it. Was has what stood at each
 // path before the first edit there, null for nothing. The error is a [Problems] with the paths of the edits.

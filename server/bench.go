@@ -72,18 +72,13 @@ func (s *benchFeature) revision(ctx context.Context, kind, id string, since int,
 	if err != nil || since == 0 || since == now.Revision {
 		return now.Revision, err
 	}
-	before, err := s.store.Numbered(ctx, kind, id, since)
-	if errors.Is(err, store.ErrNotFound) {
-		return now.Revision, nil // of another catalogue
-	}
+	meanwhile, err := bench.Since(ctx, s.store, kind, id, since, now.Revision)
 	if err != nil {
 		return 0, err
 	}
-	latest, err := s.store.Numbered(ctx, kind, id, now.Revision)
-	if err != nil {
-		return 0, err
+	if meanwhile != nil {
+		out.Meanwhile = append(out.Meanwhile, *meanwhile)
 	}
-	out.Meanwhile = append(out.Meanwhile, bench.MeanwhileOf(&before, &latest))
 	return now.Revision, nil
 }
 

@@ -139,3 +139,51 @@ func TestOneAnswer(t *testing.T) {
 		t.Errorf("%d %s", got.StatusCode, got.body)
 	}
 }
+
+// drawnAnswer is of an editor's answer what is looked at here.
+type drawnAnswer struct {
+	Document  map[string]any
+	Problems  []struct{ Path string }
+	Meanwhile *bench.Meanwhile
+	Picture   string
+	Kit       string
+	Marks     map[string]string
+}
+
+// TestEditorSendsChanges: what is edited is drawn from the revision and its changes, and answered even where it is not right yet.
+func TestEditorSendsChanges(t *testing.T) {
+	d := newDesk(t)
+	draw := func(more string) drawnAnswer { return read[drawnAnswer](t, d.post("/api/draw", `{"bracket_id":"sill-40"`+more+`}`), 200) }
+	const load = `,"changes":[{"path":"bracket.rated_load_kg","to":"88 lb"}]`
+	was := draw("")
+	got := draw(`,"revision":1` + load)
+	if got.Document["rated_load_kg"] != 39.916129 || len(got.Problems) != 0 || got.Picture == "" || strings.Count(got.Kit, "\n") < 3 {
+		t.Errorf("%v %v, %d, %d", got.Document["rated_load_kg"], got.Problems, len(got.Picture), len(got.Kit))
+	}
+	// What the page has is not sent again.
+	if got := draw(load + fmt.Sprintf(`,"have":[%q,%q]`, was.Marks["picture"], was.Marks["kit"])); got.Picture+got.Kit != "" || got.Marks["picture"] == "" {
+		t.Errorf("sent again: %d, %d", len(got.Picture), len(got.Kit))
+	}
+	// What is wrong is all named, what is right is in the document, an entry that was added too.
+	got = draw(`,"changes":[{"path":"bracket.rated_load_kg","to":"much"},{"path":"bracket.profile_mm","to":"60"},` +
+		`{"path":"bracket.kit[0]","to":null},{"path":"bracket.no_such","to":"1"},{"path":"bracket.kit[99].count","to":"1"}]`)
+	if len(got.Problems) != 3 || got.Document["profile_mm"] != 60.0 || got.Picture != "" ||
+		len(got.Document["kit"].([]any)) != len(was.Document["kit"].([]any))-1 {
+		t.Errorf("%v %v", got.Problems, got.Document["profile_mm"])
+	}
+	// Somebody saves meanwhile: the changes stay on the revision that they were made of, and it is said.
+	read[any](t, d.request("PUT", "/api/items/brackets/sill-40", "application/json", []byte(`{"revision":1,"why":"weighed","changes":[{"path":"bracket.profile_mm","to":"54"}]}`)), 200)
+	got = draw(`,"revision":1` + load)
+	if got.Meanwhile == nil || got.Meanwhile.Why != "weighed" || got.Document["profile_mm"] == 54.0 {
+		t.Errorf("%+v, profile %v", got.Meanwhile, got.Document["profile_mm"])
+	}
+	if got := draw(`,"revision":2` + load); got.Meanwhile != nil || got.Document["profile_mm"] != 54.0 {
+		t.Errorf("%+v, profile %v", got.Meanwhile, got.Document["profile_mm"])
+	}
+	for body, want := range map[string]int{`{}`: 400, `{"bracket_id":"no-such"}`: 404, `{"bracket_id":"sill-40","revision":9}`: 404,
+		`{"display":{"id":"x"},"bracket":{"id":"y"}}`: 400} {
+		if got := d.post("/api/draw", body); got.StatusCode != want {
+			t.Errorf("%s: %d %s", body, got.StatusCode, got.body)
+		}
+	}
+}

@@ -196,12 +196,12 @@ func (a *Workspace) Bench() Bench {
 	if out.Was == nil {
 		out.Was = map[string]exchange.Anything{}
 	}
-	out.Marks = a.unsent(map[string]*string{"section": &out.Section, "back": &out.Back, "side": &out.Side, "above": &out.Above})
+	out.Marks = unsent(a.Have, map[string]*string{"section": &out.Section, "back": &out.Back, "side": &out.Side, "above": &out.Above})
 	return out
 }
 
 // unsent marks drawings by a hash of their contents, and empties those that the client has.
-func (a *Workspace) unsent(drawings map[string]*string) map[string]string {
+func unsent(have []string, drawings map[string]*string) map[string]string {
 	marks := map[string]string{}
 	for name, svg := range drawings {
 		if *svg == "" {
@@ -210,7 +210,7 @@ func (a *Workspace) unsent(drawings map[string]*string) map[string]string {
 		h := fnv.New64a()
 		_, _ = h.Write([]byte(*svg))
 		marks[name] = strconv.FormatUint(h.Sum64(), 36)
-		if slices.Contains(a.Have, marks[name]) {
+		if slices.Contains(have, marks[name]) {
 			*svg = ""
 		}
 	}

@@ -1,6 +1,7 @@
 package bench
 
 import (
+	"context"
 	"errors"
 	"regexp"
 	"slices"
@@ -70,9 +71,23 @@ type Meanwhile struct {
 	Changes []exchange.Change `json:"changes" required:"true"`
 }
 
-// MeanwhileOf compares two revisions of an item.
-func MeanwhileOf(before, now *store.Revision) Meanwhile {
-	return Meanwhile{now.Kind, now.Who, now.At, now.Why, exchange.Compare([]byte(before.Doc.String), []byte(now.Doc.String))}
+// Since is what was saved of an item between two of its revisions; nil for nothing, and where the earlier one is of another catalogue.
+func Since(ctx context.Context, s *store.Store, kind, id string, since, latest int) (*Meanwhile, error) {
+	if since == latest {
+		return nil, nil
+	}
+	before, err := s.Numbered(ctx, kind, id, since)
+	if errors.Is(err, store.ErrNotFound) {
+		return nil, nil
+	}
+	if err != nil {
+		return nil, err
+	}
+	now, err := s.Numbered(ctx, kind, id, latest)
+	if err != nil {
+		return nil, err
+	}
+	return &Meanwhile{now.Kind, now.Who, now.At, now.Why, exchange.Compare([]byte(before.Doc.String), []byte(now.Doc.String))}, nil
 }
 
 // heightOf is the height of the centre that a job asks for.

@@ -16,23 +16,33 @@ import (
 	"nexufix/render/svg"
 )
 
-// Drawing requests the drawings of a display or bracket that is being edited.
+// Drawing requests the drawings of a display or bracket that is being edited: one of the catalogue by its id, or a whole document,
+// with what is changed of it.
 type Drawing struct {
-	Display *catalog.Display `json:"display,omitempty"`
-	Bracket *catalog.Bracket `json:"bracket,omitempty"`
-	Units   string           `json:"units,omitempty" enum:"mm,in"`
+	DisplayID string           `json:"display_id,omitempty" maxLength:"100"`
+	BracketID string           `json:"bracket_id,omitempty" maxLength:"100"`
+	Revision  int              `json:"revision,omitempty" minimum:"0"` // that is edited; without one the saved one
+	Display   *catalog.Display `json:"display,omitempty"`
+	Bracket   *catalog.Bracket `json:"bracket,omitempty"`
+	Changes   []exchange.Edit  `json:"changes,omitempty" maxItems:"1000"` // in the order in which they were made: display.mass_kg
+	Units     string           `json:"units,omitempty" enum:"mm,in"`      // of figures without a unit, and of texts
+	Have      []string         `json:"have,omitempty" maxItems:"100" maxLength:"20"`
 }
 
-// Drawn is what an editor shows beside the fields.
+// Drawn is what an editor shows. While something in it is not right, only the document and the problems are there.
 type Drawn struct {
-	Picture    string         `json:"picture" required:"true"` // SVG
-	Kit        []string       `json:"kit,omitempty"`           // SVG, one for each line of the kit
-	Odd        string         `json:"odd" required:"true"`     // which figures disagree, "" if none do
-	Changes    []VerdictMoved `json:"changes" required:"true"` // pairings whose verdict would change
-	Priorities []PriorityLine `json:"priorities" required:"true"`
-	Steps      []string       `json:"steps" required:"true"` // displays whose step sequence would change, by the bracket's own steps
-	Jobs       []string       `json:"jobs" required:"true"`  // and jobs
-	NotTried   string         `json:"not_tried,omitempty"`   // what was not tried because it takes too much work
+	Document   exchange.Anything  `json:"document" required:"true"` // with its changes; what is not right in it is left out
+	Problems   []exchange.Problem `json:"problems" required:"true"`
+	Meanwhile  *Meanwhile         `json:"meanwhile,omitempty"`     // what somebody saved since the revision
+	Picture    string             `json:"picture" required:"true"` // SVG
+	Kit        string             `json:"kit" required:"true"`     // SVGs, one on each line for a line of the kit
+	Marks      map[string]string  `json:"marks" required:"true"`   // of the drawings; one whose mark is in have is empty
+	Odd        string             `json:"odd" required:"true"`     // which figures disagree, "" if none do
+	Changes    []VerdictMoved     `json:"changes" required:"true"` // pairings whose verdict would change
+	Priorities []PriorityLine     `json:"priorities" required:"true"`
+	Steps      []string           `json:"steps" required:"true"` // displays whose step sequence would change, by the bracket's own steps
+	Jobs       []string           `json:"jobs" required:"true"`  // and jobs
+	NotTried   string             `json:"not_tried,omitempty"`   // what was not tried because it takes too much work
 }
 
 // VerdictMoved is a pairing that an edit changes.
@@ -52,24 +62,41 @@ type PriorityLine struct {
 }
 
 // Draw draws a display or bracket as it would be after an edit, and lists what the edit would
-// change.
+// change. The request has the document that the changes are made in.
 func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, error) {
-	doc := exchange.Document{Format: exchange.Format}
-	switch {
-	case in.Display != nil && in.Bracket == nil:
-		doc.Displays = []*catalog.Display{in.Display}
-	case in.Bracket != nil && in.Display == nil:
-		doc.Brackets = []*catalog.Bracket{in.Bracket}
-	default:
+	if (in.Display == nil) == (in.Bracket == nil) {
 		return nil, exchange.Problems{{Path: "display", Found: "is missing, or a bracket is there too", Allowed: "one of display and bracket"}}
 	}
-	now, err := doc.Contents()
-	if err != nil {
-		return nil, OwnPaths(err)
+	edits := in.Changes
+	in.Changes = nil
+	out := Drawn{Problems: []exchange.Problem{}, Changes: []VerdictMoved{}, Priorities: []PriorityLine{}, Steps: []string{}, Jobs: []string{},
+		Marks: map[string]string{}}
+	edited, _, wrong := exchange.Edited(in, edits, Units(in.Units))
+	doc := exchange.Document{Format: exchange.Format}
+	if edited.Display != nil {
+		doc.Displays = []*catalog.Display{edited.Display}
 	}
-	e := edit{Drawn: Drawn{Changes: []VerdictMoved{}, Priorities: []PriorityLine{}, Steps: []string{}, Jobs: []string{}}, all: all,
-		policy: all.PolicyOrDefault(),
-		extra:  fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
+	if edited.Bracket != nil {
+		doc.Brackets = []*catalog.Bracket{edited.Bracket}
+	}
+	out.Document = exchange.AnythingOf(edited.Display)
+	if edited.Bracket != nil {
+		out.Document = exchange.AnythingOf(edited.Bracket)
+	}
+	var now *exchange.Contents
+	if wrong == nil {
+		now, wrong = doc.Contents()
+		wrong = OwnPaths(wrong)
+	}
+	var problems exchange.Problems
+	if errors.As(wrong, &problems) {
+		out.Problems = problems
+		return &out, nil
+	}
+	if wrong != nil {
+		return nil, wrong
+	}
+	e := edit{Drawn: out, all: all, policy: all.PolicyOrDefault(), extra: fit.Extra{Work: NewWork(ctx)}, units: Units(in.Units)}
 	if len(now.Displays) > 0 {
 		e.display(now.Displays[0])
 	} else {
@@ -78,6 +105,7 @@ func Draw(ctx context.Context, all *exchange.Contents, in Drawing) (*Drawn, erro
 	if e.extra.Work.Exhausted() {
 		e.NotTried = notTried
 	}
+	e.Marks = unsent(in.Have, map[string]*string{"picture": &e.Picture, "kit": &e.Kit})
 	return &e.Drawn, nil
 }
 
@@ -109,9 +137,11 @@ func (e *edit) display(d *catalog.Display) {
 // bracket draws a bracket and its kit, and judges it with the displays.
 func (e *edit) bracket(b *catalog.Bracket) {
 	e.Picture = svg.Picture(pairing.BracketFace(b))
+	var kit []string
 	for _, p := range pairing.KitPictures(b.Kit) {
-		e.Kit = append(e.Kit, svg.Picture(p))
+		kit = append(kit, strings.ReplaceAll(svg.Picture(p), "\n", " "))
 	}
+	e.Kit = strings.Join(kit, "\n")
 	if old := e.all.Bracket(b.ID); old != nil {
 		for _, d := range sample(e.all.Displays) {
 			e.compare(d.Name(), d, d, old, b)

@@ -28,17 +28,25 @@ type ItemToSave struct {
 	Units   string          `json:"units,omitempty" enum:"mm,in"` // of figures without a unit
 }
 
+// edition is a revision of a display, bracket or job as it was saved.
+func (s *Feature) edition(ctx context.Context, kind, id string, number int) (bench.SavedItem, error) {
+	r, err := s.Store.Numbered(ctx, kind, id, number)
+	if err == nil && !r.Doc.Valid {
+		err = store.ErrNotFound
+	}
+	if err != nil {
+		return bench.SavedItem{}, err
+	}
+	return bench.SavedItemOf(store.Item{Kind: kind, Doc: r.Doc.String, Revision: r.Number})
+}
+
 // changed is the item with its changes made.
 func (s *Feature) changed(ctx context.Context, kind, id string, in ItemToSave) (ItemToSave, error) {
 	if len(in.Changes) == 0 {
 		return in, nil
 	}
 	if in.Display == nil && in.Bracket == nil && in.Job == nil {
-		base, err := s.Store.Numbered(ctx, kind, id, in.Revision)
-		if err != nil {
-			return in, err
-		}
-		saved, err := bench.SavedItemOf(store.Item{Kind: kind, Doc: base.Doc.String, Revision: base.Number})
+		saved, err := s.edition(ctx, kind, id, in.Revision)
 		if err != nil {
 			return in, err
 		}

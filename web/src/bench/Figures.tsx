@@ -22,7 +22,7 @@ import { InHand } from './InHand';
 /** What is wrong with each figure of the request, by its path. */
 export type FigureErrors = Record<string, string>;
 
-export function errorsByPath(problem: Problem | undefined): FigureErrors {
+export function errorsByPath(problem: Pick<Problem, 'problems'> | undefined): FigureErrors {
   return Object.fromEntries((problem?.problems ?? []).map((p) => [p.path, faultOf(p)]));
 }
 

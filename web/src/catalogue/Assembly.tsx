@@ -8,7 +8,7 @@ import { Choice } from '../parts/Choice';
 import { FieldError, Hint, Quick } from '../parts/Page';
 import { Press, Remove } from '../parts/Press';
 import { wallWords } from '../words';
-import { get, put, type Editing } from './editing';
+import type { Editing } from './editing';
 import { Field, Line, Lines } from './Field';
 
 type Step = Schemas['AssemblyStep'];
@@ -52,7 +52,8 @@ const figures =
 export function Assembly({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
   const list = doc.assembly ?? [];
-  const set = (what: string, next: Step[]) => edit.change(what, put(doc, 'assembly', next.length > 0 ? next : undefined));
+  /** Two steps change places: i and the one before it. */
+  const swap = (i: number) => edit.change(`assembly ${i}`, [`assembly[${i - 1}]`, list[i]], [`assembly[${i}]`, list[i - 1]]);
   const free = () => {
     let n = list.length + 1;
     while (list.some((s) => s.id === `own_${n}`)) n++;
@@ -77,44 +78,19 @@ export function Assembly({ edit }: { edit: Editing<Bracket> }) {
           <AccordionDetails>
             <OwnStep edit={edit} at={`assembly[${i}]`} step={s} others={list.filter((o) => o.id !== s.id).map((o) => o.id)} n={i + 1} />
             <Quick>
-              <Press
-                disabled={i === 0}
-                onClick={() =>
-                  set(
-                    'assembly<',
-                    list.map((o, k) => (k === i - 1 ? s : k === i ? list[i - 1]! : o)),
-                  )
-                }
-              >
+              <Press disabled={i === 0} onClick={() => swap(i)}>
                 Earlier
               </Press>
-              <Press
-                disabled={i === list.length - 1}
-                onClick={() =>
-                  set(
-                    'assembly>',
-                    list.map((o, k) => (k === i + 1 ? s : k === i ? list[i + 1]! : o)),
-                  )
-                }
-              >
+              <Press disabled={i === list.length - 1} onClick={() => swap(i + 1)}>
                 Later
               </Press>
-              <Press
-                onClick={() =>
-                  set(
-                    'assembly-',
-                    list.filter((_, k) => k !== i),
-                  )
-                }
-              >
-                Take this step out
-              </Press>
+              <Press onClick={() => edit.set(`assembly[${i}]`, null)}>Take this step out</Press>
             </Quick>
           </AccordionDetails>
         </Accordion>
       ))}
       <Quick>
-        <Press onClick={() => set('assembly+', [...list, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] }])}>Add a step</Press>
+        <Press onClick={() => edit.set(`assembly[${list.length}]`, { id: free(), stage: 'display', title: '', text: '', after: ['bolt'] })}>Add a step</Press>
       </Quick>
     </>
   );
@@ -130,7 +106,7 @@ interface OwnProps {
 
 function OwnStep({ edit, at, step, others, n }: OwnProps) {
   const doc = edit.doc!;
-  const change = (path: string, value: unknown) => edit.change(`${at}.${path}`, put(doc, `${at}.${path}`, value));
+  const change = (path: string, value: unknown) => edit.set(`${at}.${path}`, value);
   const words = (path: string, label: string, rows: number) => {
     const wrong = edit.errors[`${at}.${path}`];
     return (
@@ -141,10 +117,10 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
           minRows={rows}
           fullWidth
           size="small"
-          value={String(get(doc, `${at}.${path}`) ?? '')}
+          value={String(edit.value(`${at}.${path}`) ?? '')}
           error={Boolean(wrong)}
           helperText={wrong}
-          onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '), 'words')}
+          onChange={(e) => edit.type(`${at}.${path}`, e.target.value.replaceAll('\n', ' '))}
           slotProps={{ htmlInput: { 'data-path': `${at}.${path}`, 'aria-label': `${label}, step ${n}` } }}
         />
       </Box>
@@ -152,9 +128,10 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
   };
   const parts = step.parts ?? [];
   const plain = (doc.kit ?? []).filter((k) => k.kind === 'part' && k.name);
-  const after = step.after ?? [];
-  const listed = (path: string, list: unknown[]) => change(path, list.length > 0 ? list : undefined);
-  const fielded = new Set(['title', 'text', 'check', 'caution', 'minutes', 'when.depth_below', 'when.depth_at_or_above'].map((f) => `${at}.${f}`));
+  const after = (edit.value(`${at}.after`) ?? []) as string[];
+  const listed = (path: string, list: unknown[]) => change(path, list.length > 0 ? list : null);
+  const when = (edit.value(`${at}.when`) ?? {}) as NonNullable<Step['when']>;
+  const fielded = new Set(['title', 'text', 'check', 'caution', 'minutes', 'when.depth_below_mm', 'when.depth_at_or_above_mm'].map((f) => `${at}.${f}`));
   const wrong = Object.entries(edit.errors).filter(([path]) => path.startsWith(at) && !fielded.has(path));
   return (
     <>
@@ -164,7 +141,7 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
       {words('caution', 'Caution', 1)}
       <Lines sx={{ mt: 2 }}>
         <Line label="When" wide>
-          <Choice label={`Stage of step ${n}`} value={step.stage} options={stages} onPick={(to) => change('stage', to)} />
+          <Choice label={`Stage of step ${n}`} value={String(edit.value(`${at}.stage`) ?? step.stage)} options={stages} onPick={(to) => change('stage', to)} />
         </Line>
         <Line label="After" wide>
           {after.map((id, i) => (
@@ -223,21 +200,21 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
         <Line label="Only on" wide>
           <Choice
             label={`Wall of step ${n}`}
-            value={step.when?.wall?.[0] ?? ''}
+            value={when.wall?.[0] ?? ''}
             options={[['', 'every wall'], ...Object.entries(wallWords)]}
-            onPick={(to) => change('when', tidy({ ...step.when, wall: to ? [to] : undefined }))}
+            onPick={(to) => change('when', tidy({ ...when, wall: to ? [to] : undefined }))}
           />
         </Line>
         <Line label="Spacers" wide>
           <Choice
             label={`Spacers of step ${n}`}
-            value={step.when?.spacers === undefined ? '' : String(step.when.spacers)}
+            value={when.spacers === undefined ? '' : String(when.spacers)}
             options={[
               ['', 'either way'],
               ['true', 'only where there are some'],
               ['false', 'only where there are none'],
             ]}
-            onPick={(to) => change('when', tidy({ ...step.when, spacers: to === '' ? undefined : to === 'true' }))}
+            onPick={(to) => change('when', tidy({ ...when, spacers: to === '' ? undefined : to === 'true' }))}
           />
         </Line>
         <Line label="Displays less deep than">
@@ -259,5 +236,5 @@ function OwnStep({ edit, at, step, others, n }: OwnProps) {
 /** A condition without what is not said; none where nothing is. */
 function tidy(when: Record<string, unknown>): unknown {
   const said = Object.entries(when).filter(([, value]) => value !== undefined);
-  return said.length > 0 ? Object.fromEntries(said) : undefined;
+  return said.length > 0 ? Object.fromEntries(said) : null;
 }

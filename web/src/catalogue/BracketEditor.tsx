@@ -21,7 +21,7 @@ import { fastenerWords, wallWords } from '../words';
 import { Assembly } from './Assembly';
 import { Translations } from './Translations';
 import { Editable } from './Editable';
-import { put, useEditing, type Editing } from './editing';
+import { useEditing, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
 import { Field, Line, Lines } from './Field';
 
@@ -88,7 +88,7 @@ function Editor({ id }: { id: string }) {
     <Lines>
       {list.map(([path, label]) => (
         <Line key={path} label={label}>
-          <Field edit={edit} path={path} label={label} placeholder="–" onFocus={() => setAt(path)} />
+          <Field edit={edit} path={path} label={label} placeholder="–" onAt={setAt} />
         </Line>
       ))}
     </Lines>
@@ -99,7 +99,7 @@ function Editor({ id }: { id: string }) {
         <Columns className="editor" sx={{ gridTemplateColumns: { md: 'minmax(280px, 1fr) 500px 226px' } }}>
           <Editable
             edit={edit}
-            svg={edit.drawn.data?.picture ?? ''}
+            svg={edit.drawn?.picture ?? ''}
             title="Arms and wall plate"
             caption="From the front. Press a dimension, a slot or a hole and type its figure."
             at={at}
@@ -172,7 +172,7 @@ function tagFor(path: string): string {
 }
 
 function Slots({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) => void }) {
-  const field = (path: string, label: string) => <Field edit={edit} path={path} label={label} bare onFocus={() => onAt(path)} />;
+  const field = (path: string, label: string) => <Field edit={edit} path={path} label={label} bare onAt={onAt} />;
   return (
     <>
       <Box sx={{ color: 'text.secondary', mt: 1.5 }}>Slots below the hook line, mm</Box>
@@ -209,7 +209,7 @@ function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) =>
         <Fragment key={h.id}>
           <span>{h.id}</span>
           {(['x_mm', 'y_mm', 'diameter_mm', 'length_mm'] as const).map((n) =>
-            h[n] === undefined && edit.figure(`wall_plate.holes[${i}].${n}`).typed === undefined ? (
+            h[n] === undefined && edit.value(`wall_plate.holes[${i}].${n}`) === undefined ? (
               <span key={n} />
             ) : (
               <Field
@@ -219,7 +219,8 @@ function Holes({ edit, onAt }: { edit: Editing<Bracket>; onAt: (path: string) =>
                 label={`${h.id}: ${n.replace(/_mm$/, '')}`}
                 bare
                 hole={n === 'x_mm' ? h.id : undefined}
-                onFocus={() => onAt(`hole ${h.id}`)}
+                onAt={onAt}
+                place={`hole ${h.id}`}
               />
             ),
           )}
@@ -275,7 +276,7 @@ const rated = (kind: string) => kind in fastenerWords && kind !== 'lag' && kind 
 /** The walls a fastener is made for, and what else its maker says. None ticked:
     what fasteners of its kind are made for. */
 function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schemas['Item']; at: string; line: number }) {
-  const made: string[] = item.for ?? [];
+  const made = (edit.value(`${at}.for`) ?? []) as string[];
   const figure = (n: string, word: string) => (
     <Line key={n} label={word}>
       <Field edit={edit} path={`${at}.${n}`} label={`Line ${line}: ${word}`} />
@@ -298,7 +299,7 @@ function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schem
                   checked={made.includes(w)}
                   onChange={(e) => {
                     const next = e.target.checked ? [...made, w] : made.filter((x) => x !== w);
-                    edit.change(`${at}.for`, put(edit.doc!, `${at}.for`, next.length > 0 ? next : undefined));
+                    edit.set(`${at}.for`, next.length > 0 ? next : null);
                   }}
                 />
               }
@@ -317,13 +318,13 @@ function MadeFor({ edit, item, at, line }: { edit: Editing<Bracket>; item: Schem
         {rated(item.kind) && (
           <Choice
             label={`Line ${line}: figures are`}
-            value={item.rating_basis ?? ''}
+            value={String(edit.value(`${at}.rating_basis`) ?? '')}
             options={[
               ['', 'ratings: not known of what kind'],
               ['rated', 'rated, for use'],
               ['ultimate', 'ultimate: a quarter counts'],
             ]}
-            onPick={(to) => edit.change(`${at}.rating_basis`, put(edit.doc!, `${at}.rating_basis`, to || undefined))}
+            onPick={(to) => edit.set(`${at}.rating_basis`, to || null)}
           />
         )}
       </AccordionDetails>
@@ -345,8 +346,8 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
   const { units } = useWorkspace();
   const doc = edit.doc!;
   const kit = doc.kit ?? [];
-  const pictures = edit.drawn.data?.kit ?? [];
-  const add = (item: Schemas['Item']) => edit.change('kit+', { ...doc, kit: [...kit, item] });
+  const pictures = edit.drawn?.kit.split('\n') ?? [];
+  const add = (item: Schemas['Item']) => edit.set(`kit[${kit.length}]`, item);
   return (
     <>
       <KitTable className="kit-lines" aria-label="Kit">
@@ -384,7 +385,7 @@ function Kit({ edit }: { edit: Editing<Bracket> }) {
                   </Box>
                 </TableCell>
                 <TableCell>
-                  <Remove what={`line ${i + 1}`} act={() => edit.change('kit-', { ...doc, kit: kit.filter((_, k2) => k2 !== i) })} />
+                  <Remove what={`line ${i + 1}`} act={() => edit.set(`kit[${i}]`, null)} />
                 </TableCell>
               </TableRow>
               {k.kind in fastenerWords && (

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import { useLocation, useParams } from 'react-router';
 import type { Display } from '../api';
 import { Choice } from '../parts/Choice';
@@ -10,7 +10,7 @@ import { useWorkspace } from '../state/workspace';
 import { threads } from '../state/inputs';
 import { figureName } from '../words';
 import { Editable } from './Editable';
-import { get, put, useEditing, without, type Editing } from './editing';
+import { useEditing, type Editing } from './editing';
 import { Columns, EditorFrame, Effects, Section } from './EditorFrame';
 import { Field, Line, Lines, Origin } from './Field';
 import { GaugePanel } from './GaugePanel';
@@ -44,18 +44,15 @@ type FieldOf = (path: string, label: string, more?: { words?: boolean; bare?: bo
 
 /** Where figures come from, each for itself or all of them. */
 function useOrigins(edit: Editing<Display>) {
-  const doc = edit.doc;
-  const all = doc?.origin ?? 'sheet';
+  const all = String(edit.value('origin') ?? 'sheet');
   return {
-    origin: (path: string) => doc?.origins?.[path] ?? all,
-    setOrigin: (path: string, o: string) => {
-      if (!doc) return;
-      const origins = { ...doc.origins, [path]: o } as NonNullable<Display['origins']>;
-      if (o === all) delete origins[path];
-      edit.change('origins.' + path, { ...doc, origins });
-    },
+    origin: (path: string) => String(edit.value(`origins.${path}`) ?? all),
+    setOrigin: (path: string, o: string) => edit.set(`origins.${path}`, o === all ? null : o),
   };
 }
+
+/** A note of today, by whoever sits here. */
+const noted = (text: string) => ({ text, date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) });
 
 function Editor({ id }: { id: string }) {
   const edit = useEditing<Display>('displays', id, 'display');
@@ -69,19 +66,9 @@ function Editor({ id }: { id: string }) {
   const title = doc ? `${doc.maker ?? ''} ${doc.model ?? doc.id}`.trim() : id;
   const { origin, setOrigin } = useOrigins(edit);
   const take = (text: string) => {
-    if (!doc || at === '') return;
-    const path = at;
-    const unit = /_(mm|kg)$/.exec(path)?.[1];
-    if (!unit) return;
-    let next = put(put(doc, path, undefined), path.replace(/_(mm|kg)$/, ''), text);
-    next = {
-      ...next,
-      origins: { ...next.origins, [path]: 'bench' },
-      notes: { ...next.notes, [path]: { text: 'bench gauge', date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } },
-    };
-    edit.change('gauge ' + path, next);
+    if (/_(mm|kg)$/.test(at)) edit.change(`gauge ${at}`, [at, text], [`origins.${at}`, 'bench'], [`notes.${at}`, noted('bench gauge')]);
   };
-  const field: FieldOf = (path, label, more) => <Field edit={edit} path={path} label={label} onFocus={() => setAt(path)} {...more} />;
+  const field: FieldOf = (path, label, more) => <Field edit={edit} path={path} label={label} onAt={setAt} {...more} />;
   return (
     <EditorFrame edit={edit} kind="displays" id={id} title={title}>
       {doc && (
@@ -100,22 +87,22 @@ function Editor({ id }: { id: string }) {
                   <QuantityInput
                     label="Other names, with commas between"
                     words
-                    text={(doc.aliases ?? []).join(', ')}
-                    onText={(text) => edit.change('aliases', put(doc, 'aliases', text === '' ? undefined : text.split(',').map((x) => x.trimStart())))}
+                    text={((edit.value('aliases') ?? []) as string[]).join(', ')}
+                    onText={(text) => edit.set('aliases', text === '' ? null : text.split(',').map((x) => x.trimStart()))}
                   />
                 </Line>
                 {main.map(([path, label]) => (
                   <Line
                     key={path}
                     label={label}
-                    beside={(edit.figure(path).number ?? edit.figure(path).typed) !== undefined && <Origin value={origin(path)} label={label} set={(o) => setOrigin(path, o)} />}
+                    beside={(edit.figure(path).number ?? edit.figure(path).typed ?? '') !== '' && <Origin value={origin(path)} label={label} set={(o) => setOrigin(path, o)} />}
                   >
                     {field(path, label, { placeholder: '?' })}
                   </Line>
                 ))}
                 <Line
                   label="Figures are"
-                  beside={<Origin value={doc.origin ?? 'sheet'} label="All figures" set={(o) => edit.change('origin', put(doc, 'origin', o === 'sheet' ? undefined : o))} />}
+                  beside={<Origin value={String(edit.value('origin') ?? 'sheet')} label="All figures" set={(o) => edit.set('origin', o === 'sheet' ? null : o)} />}
                 >
                   {null}
                 </Line>
@@ -132,10 +119,10 @@ function Editor({ id }: { id: string }) {
               </Section>
             )}
             <Quick>
-              <Press onClick={() => edit.change('patterns+', { ...doc, patterns: [...(doc.patterns ?? []), { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } }] })}>
+              <Press onClick={() => edit.set(`patterns[${doc.patterns?.length ?? 0}]`, { width_mm: 200, height_mm: 200, rows: { top: {}, bottom: {} } })}>
                 Add a hole pattern
               </Press>
-              <Press data-path="zones" onClick={() => edit.change('zones+', { ...doc, zones: [...(doc.zones ?? []), { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 }] })}>
+              <Press data-path="zones" onClick={() => edit.set(`zones[${doc.zones?.length ?? 0}]`, { kind: 'port', x_mm: 0, y_mm: 0, width_mm: 60, height_mm: 40 })}>
                 Add a zone
               </Press>
             </Quick>
@@ -165,14 +152,9 @@ function Editor({ id }: { id: string }) {
 
 /** A note beside the figure that has the keyboard: how it was come by. */
 function NoteOn({ edit, at }: { edit: Editing<Display>; at: string }) {
-  const doc = edit.doc!;
   const figure = /_(mm|kg)$/.test(at) ? at : '';
-  const note = figure ? doc.notes?.[figure] : undefined;
-  const write = (text: string) => {
-    const notes = { ...doc.notes, [figure]: { text, date: new Date().toISOString().slice(0, 10), ...(who() ? { who: who() } : {}) } };
-    if (text === '') delete notes[figure];
-    edit.change('note ' + figure, { ...doc, notes });
-  };
+  const note = figure ? (edit.value(`notes.${figure}`) as { text: string; date?: string; who?: string } | null | undefined) : undefined;
+  const write = (text: string) => edit.set(`notes.${figure}`, text === '' ? null : noted(text));
   return (
     <section aria-label="Note">
       <Head>Note{figure && ` on the ${figureName(figure)}`}</Head>
@@ -206,7 +188,6 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         [`${at}.rows.top`, 'Top'],
         [`${at}.rows.bottom`, 'Bottom'],
       ] as const);
-  const doc = edit.doc!;
   return (
     <Section title={`Hole pattern ${index + 1}`}>
       <Lines>
@@ -215,9 +196,9 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
         <Line label="Thread">
           <Choice
             label="Thread"
-            value={String(get(doc, `${at}.thread`) ?? '')}
+            value={String(edit.value(`${at}.thread`) ?? '')}
             options={[['', 'not known'], ...threads.map((t) => [t, t] as const)]}
-            onPick={(t) => edit.change(`${at}.thread`, put(doc, `${at}.thread`, t || undefined))}
+            onPick={(t) => edit.set(`${at}.thread`, t || null)}
           />
         </Line>
         <Line label="Centre below the top">{field(`${at}.center_below_top_mm`, 'Centre below the top', { placeholder: '?' })}</Line>
@@ -247,7 +228,7 @@ function Pattern({ edit, index, field, origin, setOrigin, holes }: PatternProps)
           <Origin key={`${path} from`} value={origin(`${path}.thread_depth_mm`)} label={`${name}: thread depth`} set={(o) => setOrigin(`${path}.thread_depth_mm`, o)} />,
         ])}
       </Box>
-      <Press onClick={() => edit.change(`${at}-`, without(doc, 'patterns', index))}>Take the pattern out</Press>
+      <Press onClick={() => edit.set(at, null)}>Take the pattern out</Press>
     </Section>
   );
 }
@@ -267,16 +248,15 @@ const zoneFigures: Record<string, [string, string][]> = {
 
 function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: number; kind: string; field: FieldOf }) {
   const at = `zones[${index}]`;
-  const doc = edit.doc!;
   return (
     <Box sx={{ borderTop: index > 0 ? 1 : 0, borderColor: 'divider', py: 1 }}>
       <Lines>
-        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => edit.change(`${at}-`, without(doc, 'zones', index))}>Take out</Press>}>
+        <Line label={`Zone ${index + 1}`} beside={<Press onClick={() => edit.set(at, null)}>Take out</Press>}>
           <Choice
             label={`Kind of zone ${index + 1}`}
-            value={kind}
+            value={String(edit.value(`${at}.kind`) ?? kind)}
             options={['port', 'vent', 'label', 'protrusion', 'pocket'].map((k) => [k, k] as const)}
-            onPick={(k) => edit.change(`${at}.kind`, put(doc, `${at}.kind`, k))}
+            onPick={(k) => edit.set(`${at}.kind`, k)}
           />
         </Line>
         <Line label="Width and height" beside={field(`${at}.height_mm`, 'Zone height')}>
@@ -297,21 +277,16 @@ function Zone({ edit, index, kind, field }: { edit: Editing<Display>; index: num
 
 /** The back, drawn by the server. */
 function Back({ edit, at }: { edit: Editing<Display>; at: string }) {
-  const { doc, change } = edit;
-  const zones = useMemo(
-    () => ({
-      place: (n: number): [number, number] => [Number(get(doc, `zones[${n}].x_mm`) ?? 0), Number(get(doc, `zones[${n}].y_mm`) ?? 0)],
-      move: (n: number, x: number, y: number) => {
-        if (doc) change(`move zone ${n}`, put(put(doc, `zones[${n}].x_mm`, x), `zones[${n}].y_mm`, y));
-      },
-    }),
-    [doc, change],
-  );
+  const { doc, change, value } = edit;
+  const zones = {
+    place: (n: number): [number, number] => [Number(value(`zones[${n}].x_mm`) ?? 0), Number(value(`zones[${n}].y_mm`) ?? 0)],
+    move: (n: number, x: number, y: number) => change(`move zone ${n}`, [`zones[${n}].x_mm`, x], [`zones[${n}].y_mm`, y]),
+  };
   const figureOf = useCallback((tag: string) => figureOn(doc!, tag), [doc]);
   return (
     <Editable
       edit={edit}
-      svg={edit.drawn.data?.picture ?? ''}
+      svg={edit.drawn?.picture ?? ''}
       title="Back of the display"
       caption="From behind. Press a dimension or a hole and type its figure; drag a zone, or move it with the arrow keys."
       at={at}
@@ -346,12 +321,12 @@ function tagFor(path: string): string {
 
 /** Figures that would settle most pairings. */
 function Worth({ edit }: { edit: Editing<Display> }) {
-  const worth = edit.drawn.data?.priorities ?? [];
+  const worth = edit.drawn?.priorities ?? [];
   return (
     <section aria-label="Worth measuring">
       <Head>Worth measuring</Head>
-      {edit.drawn.data?.not_tried && <Hint>{edit.drawn.data.not_tried}</Hint>}
-      {worth.length === 0 && !edit.drawn.data?.not_tried && <Hint>Nothing that is measured better would settle a pairing.</Hint>}
+      {edit.drawn?.not_tried && <Hint>{edit.drawn.not_tried}</Hint>}
+      {worth.length === 0 && !edit.drawn?.not_tried && <Hint>Nothing that is measured better would settle a pairing.</Hint>}
       <Box component="ul" sx={{ my: 1, pl: 4.5 }}>
         {worth.slice(0, 6).map((w) => (
           <li key={w.figure + w.holes.join()}>

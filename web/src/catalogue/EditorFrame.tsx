@@ -11,6 +11,7 @@ import { useEffect, useRef, type ReactNode } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import type { Verdict } from '../api';
 import { Conflict } from '../parts/Conflict';
+import { SavedMeanwhile, unsaid } from '../parts/Said';
 import { Grow, Head, ToolsForm } from '../parts/Page';
 import { Go } from '../parts/Press';
 import { QuantityInput } from '../parts/QuantityField';
@@ -90,7 +91,7 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
       {edit.saved.error && <Alert severity="error">{edit.saved.error.message}</Alert>}
       {edit.saved.isLoading && <Skeleton variant="rectangular" sx={{ flex: 1, height: 'auto' }} />}
       {edit.save.error && !edit.theirs && <Alert severity="error">{edit.save.error.message}</Alert>}
-      {edit.theirs && <Conflict mine={edit.doc} theirs={edit.theirs} onSettle={edit.settle} />}
+      {edit.theirs && <Conflict mine={edit.doc} theirs={edit.theirs} changed={edit.changed} onSettle={edit.settle} />}
       {children}
     </>
   );
@@ -99,7 +100,8 @@ export function EditorFrame<T extends object>({ edit, kind, id, title, children 
 /** What an edit would change, and what is wrong with it. */
 export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
   const wrong = Object.entries(edit.errors);
-  const drawn = edit.drawn.data;
+  const drawn = edit.drawn;
+  const not = unsaid(edit.state);
   return (
     <Box
       component="section"
@@ -108,6 +110,12 @@ export function Effects<T extends object>({ edit }: { edit: Editing<T> }) {
       data-ready={edit.settled ? 'yes' : 'no'}
       sx={{ '& ul': { my: 1, pl: 4.5 }, '& .MuiAlert-root': { mb: 2 } }}
     >
+      {not && <Alert severity="warning">{not}</Alert>}
+      {drawn?.meanwhile && (
+        <Alert severity="info" className="meanwhile">
+          <SavedMeanwhile of={drawn.meanwhile} name="this" /> Your changes are of revision {edit.base}; saving compares the two.
+        </Alert>
+      )}
       {wrong.length > 0 && (
         <Alert severity="error" id={editorErrors} sx={{ overflowWrap: 'anywhere' }}>
           {wrong.map(([path, text]) => (

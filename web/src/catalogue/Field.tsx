@@ -1,14 +1,17 @@
 import { styled } from '@mui/material/styles';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { Choice } from '../parts/Choice';
 import { QuantityInput } from '../parts/QuantityField';
-import { useWorkspace } from '../state/workspace';
+import { useUnits } from '../state/workspace';
 import { show, showMass, unitOf } from '../state/units';
 import { originWords } from '../words';
-import { bare, editorErrors, get, type Editing } from './editing';
+import { editorErrors, type Editing } from './editing';
 
-interface Props<T extends object> {
+interface Props<T extends object> extends Look {
   edit: Editing<T>;
+}
+
+interface Look {
   path: string;
   label: string;
   words?: boolean;
@@ -20,27 +23,33 @@ interface Props<T extends object> {
   hole?: string;
   autoFocus?: boolean;
   onFocus?: () => void;
+  onAt?: (place: string) => void; // told its place when it gets the keyboard
+  place?: string; // where that is not its path
 }
 
 /** A figure of the document that is edited: typed in any unit, moved by key. */
-export function Field<T extends object>({ edit, path, words, step, ...rest }: Props<T>) {
-  const { units } = useWorkspace();
+export function Field<T extends object>({ edit, ...look }: Props<T>) {
+  const { path, words } = look;
+  const units = useUnits();
   const { number, typed } = edit.figure(path);
   const stands = path.endsWith('_mm') ? show(number, units) : path.endsWith('_kg') ? showMass(number, units) : number === undefined ? '' : String(number);
+  return <Typing {...look} text={words ? String(edit.value(path) ?? '') : (typed ?? stands)} error={edit.errors[path]} type={edit.type} />;
+}
+
+/** Only the field that changes is drawn anew: an editor has two hundred. */
+const Typing = memo(function Typing({ onAt, onFocus, place, type, step, ...p }: Look & { text: string; error?: string; type: (path: string, text: string) => void }) {
+  const units = useUnits();
   return (
     <QuantityInput
-      {...rest}
-      path={path}
-      words={words}
-      text={words ? String(get(edit.doc, path) ?? '') : (typed ?? stands)}
-      unit={words ? undefined : unitOf(path, units)}
-      step={step ?? (path.endsWith('_mm') ? 0.5 : 0)}
-      error={edit.errors[bare(path)]}
-      errorAt={rest.bare ? editorErrors : undefined}
-      onText={(text) => edit.type(path, text, words ? 'words' : 'figure')}
+      {...p}
+      unit={p.words ? undefined : unitOf(p.path, units)}
+      step={step ?? (p.path.endsWith('_mm') ? 0.5 : 0)}
+      errorAt={p.bare ? editorErrors : undefined}
+      onText={(text) => type(p.path, text)}
+      onFocus={() => (onFocus ?? onAt)?.(place ?? p.path)}
     />
   );
-}
+});
 
 const origins = Object.entries(originWords);
 

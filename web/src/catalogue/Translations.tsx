@@ -6,7 +6,7 @@ import { Choice } from '../parts/Choice';
 import { Hint, Quick } from '../parts/Page';
 import { Press } from '../parts/Press';
 import { languageWords } from '../words';
-import { put, type Editing } from './editing';
+import type { Editing } from './editing';
 
 type Translation = Schemas['Translation'];
 
@@ -16,18 +16,13 @@ const others = Object.entries(languageWords).filter(([code]) => code !== 'en');
 export function Translations({ edit }: { edit: Editing<Bracket> }) {
   const doc = edit.doc!;
   const [code, setCode] = useState(others[0]?.[0] ?? '');
-  const all = doc.translations ?? [];
+  const all = (edit.value('translations') ?? []) as Translation[];
   const own = texts(doc);
   const stale = all.filter((t) => t.language === code && !own.includes(t.of));
-  const set = (what: string, next: Translation[]) => edit.change(what, put(doc, 'translations', next.length > 0 ? next : undefined));
+  const set = (next: Translation[]) => edit.set('translations', next.length > 0 ? next : null);
   const say = (of: string, text: string) => {
-    const at = all.findIndex((t) => t.language === code && t.of === of);
-    if (at < 0) set(`translation of ${of}`, [...all, { language: code, of, text }]);
-    else
-      set(
-        `translation of ${of}`,
-        all.flatMap((t, i) => (i !== at ? [t] : text === '' ? [] : [{ ...t, text }])),
-      );
+    const said = all.some((t) => t.language === code && t.of === of) ? all : [...all, { language: code, of, text }];
+    set(said.map((t) => (t.language === code && t.of === of ? { ...t, text } : t)).filter((t) => t.text !== ''));
   };
   return (
     <>
@@ -55,14 +50,7 @@ export function Translations({ edit }: { edit: Editing<Bracket> }) {
       })}
       {stale.length > 0 && (
         <Quick>
-          <Press
-            onClick={() =>
-              set(
-                'translations-',
-                all.filter((t) => !stale.includes(t)),
-              )
-            }
-          >
+          <Press onClick={() => set(all.filter((t) => !stale.includes(t)))}>
             Take out {stale.length} of texts that are no longer here
           </Press>
         </Quick>

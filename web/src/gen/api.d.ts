@@ -2299,18 +2299,29 @@ export interface components {
         };
         Drawing: {
             bracket?: components["schemas"]["Bracket"];
+            bracket_id?: string;
+            changes?: components["schemas"]["Edit"][];
             display?: components["schemas"]["Display"];
+            display_id?: string;
+            have?: string[];
+            revision?: number;
             /** @enum {string} */
             units?: "mm" | "in";
         };
         Drawn: {
             changes: components["schemas"]["VerdictMoved"][];
+            document: components["schemas"]["AnyJSON"] | null;
             jobs: string[];
-            kit?: string[];
+            kit: string;
+            marks: {
+                [key: string]: string;
+            };
+            meanwhile?: components["schemas"]["Meanwhile"];
             not_tried?: string;
             odd: string;
             picture: string;
             priorities: components["schemas"]["PriorityLine"][];
+            problems: components["schemas"]["FieldProblem"][];
             steps: string[];
         };
         EarlierApproval: {

@@ -13,12 +13,14 @@ import { figureName } from '../words';
 interface Props {
   mine: unknown;
   theirs: Schemas['TheirVersion'];
+  changed?: string[]; // what is mine in it, where that can be made in theirs; otherwise mine is whole
   onSettle: (whose: 'mine' | 'theirs') => void;
 }
 
 /** A save that came too late: mine and theirs side by side, to be settled. */
-export function Conflict({ mine, theirs, onSettle }: Props) {
+export function Conflict({ mine, theirs, changed, onSettle }: Props) {
   const units = useUnits();
+  const isMine = (path: string) => !changed || changed.some((c) => path === c || path.startsWith(`${c}.`) || path.startsWith(`${c}[`) || c.startsWith(`${path}.`) || c.startsWith(`${path}[`));
   const other = theirs.saved?.display ?? theirs.saved?.bracket ?? theirs.saved?.job;
   return (
     <Alert severity="warning" className="stale" sx={{ mb: 2 }}>
@@ -40,7 +42,7 @@ export function Conflict({ mine, theirs, onSettle }: Props) {
             {byFigure(differences(mine, other)).map((d) => (
               <TableRow key={d.path}>
                 <TableCell title={d.path}>{figureName(d.path)}</TableCell>
-                <TableCell>{d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
+                <TableCell>{!isMine(d.path) ? 'not changed by you' : d.a === '–' ? d.a : shown(d.path, d.a, units)}</TableCell>
                 <TableCell>{d.b === '–' ? d.b : shown(d.path, d.b, units)}</TableCell>
               </TableRow>
             ))}
@@ -48,7 +50,7 @@ export function Conflict({ mine, theirs, onSettle }: Props) {
         </Table>
       )}
       <Button color="inherit" onClick={() => onSettle('mine')}>
-        Keep my version
+        {changed && other ? 'Make my changes in theirs' : 'Keep my version'}
       </Button>
       {other && (
         <Button color="inherit" onClick={() => onSettle('theirs')}>

@@ -39,7 +39,6 @@ export function Said({ said, state }: { said?: Schemas['Said']; state: State }) 
 /** What others saved of the display or bracket since it was opened here. The verdict is of what is saved now. */
 export function Meanwhile({ judged }: { judged: BenchAnswer }) {
   const queries = useQueryClient();
-  const units = useUnits();
   if (judged.meanwhile.length === 0) return null;
   const name = { display: [judged.display.maker, judged.display.model].filter(Boolean).join(' '), bracket: judged.bracket.name ?? judged.bracket.id };
   const read = () => {
@@ -59,11 +58,21 @@ export function Meanwhile({ judged }: { judged: BenchAnswer }) {
     >
       {judged.meanwhile.map((m) => (
         <div key={m.what}>
-          {m.who || 'Somebody'} changed {name[m.what]} at {clock(Date.parse(m.at))}
-          {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes, units)}. The verdict is of what is saved now.
+          <SavedMeanwhile of={m} name={name[m.what]} /> The verdict is of what is saved now.
         </div>
       ))}
     </Alert>
+  );
+}
+
+/** Who saved something meanwhile, when, why and what. */
+export function SavedMeanwhile({ of: m, name }: { of: Schemas['Meanwhile']; name: string }) {
+  const units = useUnits();
+  return (
+    <>
+      {m.who || 'Somebody'} changed {name} at {clock(Date.parse(m.at))}
+      {m.why && ` (${m.why.replace(/\.$/, '')})`}: {differences(m.changes, units)}.
+    </>
   );
 }
 

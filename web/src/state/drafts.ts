@@ -1,44 +1,45 @@
 import { useSyncExternalStore } from 'react';
+import type { Units } from './units';
 
-/** The parts of a document as they were; null for one that was not there. */
-export type Patch = Record<string, unknown>;
-
-/** What undoes a change of a document: its parts that the change made others. */
-export function undoing(was: object, is: object): Patch {
-  const [a, b] = [was as Patch, is as Patch];
-  const names = [...new Set([...Object.keys(a), ...Object.keys(b)])].filter((n) => JSON.stringify(a[n]) !== JSON.stringify(b[n]));
-  return Object.fromEntries(names.map((n) => [n, a[n] ?? null]));
+/** A change at a place of a document: what was typed or put there, and the units of its field then. */
+export interface Made {
+  path: string;
+  to: unknown; // null takes away
+  units: Units;
 }
 
-/** The document with a patch put on. */
-export function patched<T extends object>(doc: T, patch: Patch): T {
-  const out = { ...doc, ...patch } as Patch;
-  for (const [name, value] of Object.entries(patch)) if (value === null) delete out[name];
-  return out as T;
+/** Whether an edit adds, moves or takes away an entry of a list. */
+export const structural = ({ path, to }: Made) => typeof to === 'object' && path.endsWith(']');
+
+/** Changes that are undone together, and where they were made. */
+export interface Step {
+  at: string;
+  edits: Made[];
 }
 
-/** What is being edited of one thing, and not saved. */
-export interface Draft<T> {
-  past: { undo: Patch; at: string }[]; // what undoes each change, and where that was made
-  own?: { doc: T; base: number }; // as it is now, and the revision it was made from
-  typing: Record<string, { text: string; value?: unknown; units: string }>; // as it is in the fields
+/** What is being edited of one thing, and not saved: the changes of a revision. */
+export interface Draft {
+  base: number;
+  whole?: object; // the document that they are of, where that is no revision
+  steps: Step[];
 }
 
-const mostKept = 30; // changes that can be undone after a reload
+const empty: Draft = { base: 0, steps: [] };
 
-const drafts = new Map<string, Draft<unknown>>();
+const drafts = new Map<string, Draft>();
 const listeners = new Set<() => void>();
 
 const storageKey = (name: string) => `nexufix.draft.${name}`;
 
 /** The draft of a thing; one that was begun before a reload goes on. */
-function draftOf(name: string): Draft<unknown> {
+function draftOf(name: string): Draft {
   let draft = drafts.get(name);
   if (!draft) {
-    draft = { past: [], typing: {} };
+    draft = empty;
     try {
-      draft = { ...draft, ...(JSON.parse(sessionStorage.getItem(storageKey(name)) ?? '{}') as Partial<Draft<unknown>>) };
-      draft.past = draft.past.filter((p) => typeof p.undo === 'object'); // an older program's were documents
+      const was = JSON.parse(sessionStorage.getItem(storageKey(name)) ?? 'null') as (Partial<Draft> & { own?: { doc: object; base: number } }) | null;
+      if (was?.steps) draft = { ...empty, ...was };
+      else if (was?.own) draft = { base: was.own.base, whole: was.own.doc, steps: [{ at: '', edits: [] }] }; // an older program's was a document
     } catch {
       // A browser that keeps nothing, or something old.
     }
@@ -47,11 +48,11 @@ function draftOf(name: string): Draft<unknown> {
   return draft;
 }
 
-function change(name: string, part: Partial<Draft<unknown>>) {
+export function setDraft(name: string, part: Partial<Draft>) {
   const draft = { ...draftOf(name), ...part };
   drafts.set(name, draft);
   try {
-    if (draft.own) sessionStorage.setItem(storageKey(name), JSON.stringify({ ...draft, past: draft.past.slice(-mostKept) }));
+    if (draft.steps.length > 0) sessionStorage.setItem(storageKey(name), JSON.stringify(draft));
     else sessionStorage.removeItem(storageKey(name));
   } catch {
     // Then it lasts as long as the page.
@@ -59,16 +60,31 @@ function change(name: string, part: Partial<Draft<unknown>>) {
   listeners.forEach((l) => l());
 }
 
+export const forgetDraft = (name: string) => setDraft(name, { ...empty, whole: undefined });
+
+/** Changes a thing, from a revision on. Of a row of changes of the same figures the last is kept: they are undone together. */
+export function addStep(name: string, revision: number, step: Step) {
+  const { base, steps } = draftOf(name);
+  const last = steps.at(-1);
+  const figures = (s: Step) => s.edits.every((e) => e.to !== null && !structural(e));
+  const again = last && last.at === step.at && figures(last) && figures(step) && last.edits.map((e) => e.path).join() === step.edits.map((e) => e.path).join();
+  setDraft(name, { base: steps.length > 0 ? base : revision, steps: [...(again ? steps.slice(0, -1) : steps), step] });
+}
+
+/** Takes the last change back. */
+export function undoStep(name: string) {
+  const { steps } = draftOf(name);
+  if (steps.length > 1) setDraft(name, { steps: steps.slice(0, -1) });
+  else if (steps.length === 1) forgetDraft(name);
+}
+
 const subscribe = (l: () => void) => {
   listeners.add(l);
   return () => listeners.delete(l);
 };
 
-/** The draft of a thing, and how it is changed. It outlives the screen and a reload. */
-export function useDraft<T>(name: string): [Draft<T>, (part: Partial<Draft<T>>) => void] {
-  const draft = useSyncExternalStore(subscribe, () => draftOf(name)) as Draft<T>;
-  return [draft, (part) => change(name, part as Partial<Draft<unknown>>)];
-}
+/** The draft of a thing. It outlives the screen and a reload. */
+export const useDraft = (name: string): Draft => useSyncExternalStore(subscribe, () => draftOf(name));
 
 const keptKey = (name: string) => `nexufix.kept.${name}`;
 const kept = new Map<string, unknown>();
@@ -116,7 +132,7 @@ export function forgetDrafts() {
 
 /** The names of the things that are edited and not saved in this window. */
 export function leftDrafts(): string[] {
-  const names = new Set([...drafts].filter(([, d]) => d.own).map(([name]) => name));
+  const names = new Set([...drafts].filter(([, d]) => d.steps.length > 0).map(([name]) => name));
   try {
     for (const key of Object.keys(sessionStorage)) if (key.startsWith(storageKey(''))) names.add(key.slice(storageKey('').length));
   } catch {
@@ -127,5 +143,5 @@ export function leftDrafts(): string[] {
 
 // Other screens and a reload leave drafts; closing the window would not.
 window.addEventListener('beforeunload', (e) => {
-  if ([...drafts.values()].some((d) => d.own)) e.preventDefault();
+  if ([...drafts.values()].some((d) => d.steps.length > 0)) e.preventDefault();
 });

@@ -32,7 +32,7 @@ export function asTrial(t: ToldTrial, units: Units) {
 }
 
 /** What was typed, for the server: what was typed in the other system keeps its unit. */
-const said = (path: string, t: Typed, units: Units) => (t.unit === units ? t.text : foreign(t, path));
+export const said = (path: string, t: Typed, units: Units) => (t.unit === units ? t.text : foreign(t, path));
 
 /** What was typed in the other system, with the unit it had there. */
 export function foreign(t: Typed, of = '_mm'): string {
@@ -135,12 +135,12 @@ export function edited(a: Inputs, edits: Edit[], answered?: Site): Partial<Input
   return { edits: [...a.edits, ...edits], changes: edits.filter((e) => e.to === null).reduce((changes, e) => shifted(changes, e.path), a.changes) };
 }
 
-/** What is typed, after an entry of a list was taken away: of that one nothing, of the later ones for one earlier. */
-function shifted(changes: Inputs['changes'], gone: string): Inputs['changes'] {
+/** What is typed, by its path, after an entry of a list was taken away: of that one nothing, of the later ones for one earlier. */
+export function shifted<T>(changes: Record<string, T>, gone: string): Record<string, T> {
   const entry = /^(.*\[)(\d+)\]$/.exec(gone);
   const moved = Object.entries(changes)
     .filter(([path]) => path !== gone && !path.startsWith(`${gone}.`))
-    .map(([path, t]): [string, Typed] => {
+    .map(([path, t]): [string, T] => {
       const rest = entry && path.startsWith(entry[1]!) ? /^(\d+)(.*)$/.exec(path.slice(entry[1]!.length)) : null;
       return rest && Number(rest[1]) > Number(entry![2]) ? [`${entry![1]}${Number(rest[1]) - 1}${rest[2]}`, t] : [path, t];
     });

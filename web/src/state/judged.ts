@@ -29,20 +29,25 @@ export function haveRead(a: BenchAnswer) {
   haveSaved('bracket', a.bracket.id, a.bracket_revision);
 }
 
-async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
-  const since = { display_revision: seen.get(`display ${q.display_id}`), bracket_revision: seen.get(`bracket ${q.bracket_id}`) };
-  const ask = (have: string[]) => answer(api.POST('/api/bench', { body: { ...q, ...since, have }, signal }));
+/** An answer with its drawings; those that did not change are here already. */
+export async function drawnBy<N extends string, T extends { marks: Record<string, string> } & Record<N, string>>(names: readonly N[], ask: (have: string[]) => Promise<T>): Promise<T> {
   let got = await ask([...drawn.keys()]);
-  if (pictures.some((p) => got.marks[p] && !got[p] && !drawn.has(got.marks[p]))) got = await ask([]); // forgotten meanwhile
-  for (const p of pictures) {
-    const mark = got.marks[p];
+  if (names.some((n) => got.marks[n] && !got[n] && !drawn.has(got.marks[n]))) got = await ask([]); // forgotten meanwhile
+  for (const n of names) {
+    const mark = got.marks[n];
     if (!mark) continue;
-    const svg = got[p] || drawn.get(mark)!;
+    const svg = got[n] || drawn.get(mark)!;
     drawn.delete(mark);
     drawn.set(mark, svg); // the latest last
-    got = { ...got, [p]: svg };
+    got = { ...got, [n]: svg };
   }
   for (const mark of [...drawn.keys()].slice(0, -mostDrawn)) drawn.delete(mark);
+  return got;
+}
+
+async function judge(q: Request, signal: AbortSignal): Promise<BenchAnswer> {
+  const since = { display_revision: seen.get(`display ${q.display_id}`), bracket_revision: seen.get(`bracket ${q.bracket_id}`) };
+  const got = await drawnBy(pictures, (have) => answer(api.POST('/api/bench', { body: { ...q, ...since, have }, signal })));
   if (!seen.has(`display ${got.display.id}`)) seen.set(`display ${got.display.id}`, got.display_revision);
   if (!seen.has(`bracket ${got.bracket.id}`)) seen.set(`bracket ${got.bracket.id}`, got.bracket_revision);
   return got;
@@ -76,7 +81,7 @@ export function useLast<T>(of: readonly string[]) {
   /** The error to be shown of a query that takes its answers here. */
   const errorOf = (query: { error: Error | null; isPlaceholderData: boolean; isPending: boolean }) =>
     query.isPlaceholderData || query.isPending ? (data?.error ?? query.error) : query.error;
-  return { last: data?.answer, at: data?.at, take, errorOf };
+  return { last: data?.answer, was: () => queries.getQueryData<Last<T>>(key)?.answer, at: data?.at, take, errorOf };
 }
 
 /** The state of an answer that is awaited, and of what was wrong. */
